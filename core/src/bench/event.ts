@@ -1,0 +1,20 @@
+/** What happened at the bench; a closed union, append-only, folded by one reducer. `atMs` is the device's clock put right by the server's. */
+export interface EventBase {
+  /** made on the device, so that sending twice counts once */
+  readonly id: string;
+  readonly deviceId: string;
+  /** counts up by one on each device */
+  readonly deviceSeq: number;
+  readonly atMs: number;
+}
+export type RunEvent =
+  | (EventBase & { readonly type: 'runStarted'; readonly data: Record<string, never> })
+  | (EventBase & { readonly type: 'taskBegun'; readonly data: { readonly taskId: string } })
+  | (EventBase & { readonly type: 'taskDone'; readonly data: { readonly taskId: string } })
+  | (EventBase & { readonly type: 'undone'; readonly data: { readonly eventId: string } })
+  | (EventBase & { readonly type: 'paused'; readonly data: Record<string, never> })
+  | (EventBase & { readonly type: 'resumed'; readonly data: Record<string, never> });
+
+export const runEventTypes = ['runStarted', 'taskBegun', 'taskDone', 'undone', 'paused', 'resumed'] as const;
+/** As the server keeps it: `seq` is the order that counts. */
+export type StoredEvent = RunEvent & { readonly seq: number };

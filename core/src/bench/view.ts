@@ -1,0 +1,94 @@
+import type { Plan, PlanTask } from '../formats/plan.js';
+import { ASSUMED_PACE } from '../steps/pace.js';
+import { bagKey } from '../steps/step.js';
+import { type RunState, readyAtMs, type TaskRecord } from './fold.js';
+
+/** A task with when it can be taken up and will be done, as things stand. */
+export interface Expected {
+  readonly task: PlanTask;
+  readonly startMs: number;
+  readonly endMs: number;
+}
+
+/** A window that is running out. */
+export interface Closing {
+  readonly taskId: string;
+  readonly trayId: string;
+  readonly label: string;
+  readonly closesAtMs: number;
+}
+
+export interface BenchView {
+  /** in hand, or to be taken up next; null when all is done */
+  readonly now: Expected | null;
+  readonly inHandSinceMs: number | null;
+  /** true while the next step still has to wait */
+  readonly waiting: boolean;
+  readonly next: readonly Expected[];
+  readonly closing: readonly Closing[];
+  readonly done: number;
+  readonly total: number;
+  readonly expectedEndMs: number;
+}
+
+/** Being at the bench makes it open, whatever its hours say. */
+const STAYS_OPEN_MS = 600_000;
+
+/** What the bench shows at `nowMs`: the plan's order shifted right by what really happened. */
+export function benchView(plan: Plan, state: RunState, epochMs: number, nowMs: number): BenchView {
+  const open = plan.tasks.filter((t) => (state.tasks.get(t.id)?.doneAtMs ?? null) === null);
+  const expected: Expected[] = [];
+  const imagined = new Map<string, TaskRecord>(state.tasks);
+  let handsMs = nowMs;
+  let lastFamily: string | undefined;
+  for (const task of open) {
+    const begunAtMs = state.tasks.get(task.id)?.begunAtMs ?? null;
+    const durationMs = (task.endS - task.startS) * 1000;
+    const family = task.bags.map(bagKey).join('+');
+    const changeMs = lastFamily !== undefined && family !== '' && lastFamily !== '' && family !== lastFamily ? ASSUMED_PACE.changeoverS * 1000 : 0;
+    let startMs: number;
+    if (begunAtMs !== null) startMs = begunAtMs;
+    else {
+      const ready = readyAtMs(plan, task, imagined);
+      startMs = openAt(plan, epochMs, Math.max(handsMs + changeMs, Number.isFinite(ready) ? ready : handsMs), durationMs, nowMs);
+    }
+    const endMs = begunAtMs !== null ? Math.max(nowMs, begunAtMs + durationMs) : startMs + durationMs;
+    expected.push({ task, startMs, endMs });
+    imagined.set(task.id, { begunAtMs: startMs, doneAtMs: endMs, doneBy: null });
+    handsMs = Math.max(handsMs, endMs);
+    lastFamily = family;
+  }
+  const now = expected[0] ?? null;
+  const inHandSinceMs = now ? (state.tasks.get(now.task.id)?.begunAtMs ?? null) : null;
+  return {
+    now,
+    inHandSinceMs,
+    waiting: now !== null && inHandSinceMs === null && now.startMs > nowMs,
+    next: expected.slice(1, 3),
+    closing: now && inHandSinceMs !== null ? closingWindows(now.task, inHandSinceMs) : [],
+    done: plan.tasks.length - open.length,
+    total: plan.tasks.length,
+    expectedEndMs: expected.at(-1)?.endMs ?? nowMs,
+  };
+}
+
+/** Windows of the visit in hand: wet work has to end on the first cookie before its flood thickens. Soonest first. */
+function closingWindows(task: PlanTask, begunAtMs: number): Closing[] {
+  return task.motions
+    .flatMap((m): Closing[] => {
+      if (m.windowS === null) return [];
+      const from = task.motions.find((x) => x.stepId === m.windowFrom);
+      if (!from) return [];
+      return [{ taskId: task.id, trayId: task.trayId, label: m.label, closesAtMs: begunAtMs + ((from.endS[0] as number) + m.windowS) * 1000 }];
+    })
+    .sort((a, b) => a.closesAtMs - b.closesAtMs);
+}
+
+function openAt(plan: Plan, epochMs: number, fromMs: number, durationMs: number, nowMs: number): number {
+  if (fromMs <= nowMs + STAYS_OPEN_MS) return fromMs;
+  for (const [from, to] of plan.bench) {
+    const startMs = Math.max(fromMs, epochMs + from * 1000);
+    if (startMs + durationMs <= epochMs + to * 1000) return startMs;
+  }
+  return fromMs;
+}

@@ -1,0 +1,33 @@
+import { basename, dirname, resolve } from 'node:path';
+import { readDesign } from '../../design/read-design.js';
+import { parseOrder } from '../../formats/order.js';
+import { planOrder } from '../../planning/plan-order.js';
+import { type Command, numberOption, parse, print, readJson, readText } from '../command.js';
+
+export const plan: Command = {
+  name: 'plan',
+  usage: 'plan ORDER.json [--seconds N] [--seed N]',
+  summary: 'an order planned: every task with start, end, tray, cookies, bags and why it waits',
+  help: `Reads kestfog-order/1: {"format":"kestfog-order/1","designs":[{"file","count"}],"trays":[{"id","places"}],
+"bench":[[from,to]],"air":{"tempC","humidityPct","airMPerS"},"fan":{"places","airMPerS"},"school","margin","packBy","epoch"}.
+Times are whole seconds, or ISO 8601 with an offset (then second 0 is "epoch", else the first opening). Files are found
+beside the order. Left out: air is 22 °C, 50 %, 0.1 m/s; no fan; school two-bags; margin normal; nothing due.
+Prints kestfog-plan/1: {"tasks":[{"id","kind","trayId","lotId","cookies","title","startS","endS","bags","motions","because"}],
+"stays","waits","designs","trays","endS","proven","lowerBoundS","handsOnS", …}, seconds since second 0.
+Exit 2 says in one line why the order cannot be done. --seconds bounds the search (default 10), --seed repeats it.`,
+  async run(args) {
+    const { values, files } = parse(args, { seconds: { type: 'string', default: '10' }, seed: { type: 'string', default: '1' } }, 1);
+    const seconds = numberOption(values, 'seconds', 0.1, 3600, 'seconds');
+    const seed = numberOption(values, 'seed', 0, 2 ** 31, '');
+    const file = files[0] as string;
+    const order = parseOrder(await readJson(file));
+    const designs = [];
+    for (const d of order.designs) {
+      const path = resolve(file === '-' ? '.' : dirname(file), d.file);
+      designs.push(readDesign(await readText(path), basename(path).replace(/\.svg$/i, '')));
+    }
+    const began = performance.now();
+    print(planOrder({ order, designs, seed, timeUsed: () => (performance.now() - began) / 1000 / seconds }));
+    return 0;
+  },
+};

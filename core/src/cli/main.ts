@@ -1,0 +1,47 @@
+import { BadInput, NoAnswer } from '../units/bad-input.js';
+import type { Command } from './command.js';
+import { dry } from './commands/dry.js';
+import { plan } from './commands/plan.js';
+import { solveCommand } from './commands/solve.js';
+import { steps } from './commands/steps.js';
+
+const commands: readonly Command[] = [steps, plan, solveCommand, dry];
+
+const overview = `kestfog: the order of work for decorated cookies, computed
+
+${commands.map((c) => `  kestfog ${c.usage}\n      ${c.summary}`).join('\n')}
+
+JSON in, JSON out. Exit 0 with an answer, 2 where the input is valid and no answer exists,
+3 where the input cannot be used (one line on standard error names the place and the cure).
+"kestfog COMMAND --help" says more.
+`;
+
+/** Runs the command line; returns the exit code. Answers go to standard output, refusals to standard error. */
+export async function main(args: readonly string[]): Promise<number> {
+  const [name, ...rest] = args;
+  if (name === undefined || name === '--help' || name === '-h' || name === 'help') {
+    process.stdout.write(overview);
+    return name === undefined ? 3 : 0;
+  }
+  const command = commands.find((c) => c.name === name);
+  if (!command) {
+    process.stderr.write(`"${name}" is not a command: use one of ${commands.map((c) => c.name).join(', ')}.\n`);
+    return 3;
+  }
+  if (rest.includes('--help') || rest.includes('-h')) {
+    process.stdout.write(`kestfog ${command.usage}\n\n${command.help}\n`);
+    return 0;
+  }
+  try {
+    return await command.run(rest);
+  } catch (error) {
+    if (error instanceof BadInput) return refuse(error.message, 3);
+    if (error instanceof NoAnswer) return refuse(error.message, 2);
+    throw error;
+  }
+}
+
+function refuse(message: string, code: number): number {
+  process.stderr.write(`${message.replace(/\s*\n\s*/g, ' ')}\n`);
+  return code;
+}

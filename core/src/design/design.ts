@@ -1,0 +1,65 @@
+import type { Point } from '../geometry/point.js';
+import type { Shape } from '../geometry/shape.js';
+
+/** A cookie's decoration in millimetres, read from a drawing. Plain data: it travels between server and page as it is. */
+export interface Design {
+  readonly name: string;
+  /** outline of the baked cookie */
+  readonly cookie: Shape;
+  /** in the order of layers, behind before in front */
+  readonly sections: readonly Section[];
+  readonly lines: readonly PipedLine[];
+  readonly marks: readonly WetMark[];
+  /** every guess made and everything skipped, in words */
+  readonly notes: readonly DesignNote[];
+}
+
+/** An area flooded with icing. */
+export interface Section {
+  readonly id: string;
+  readonly name: string;
+  /** after inlays lying on it were knocked out */
+  readonly shape: Shape;
+  /** #rrggbb */
+  readonly colour: string;
+  /** consistency the drawing asks for, reference seconds; undefined leaves it to the school */
+  readonly seconds?: number;
+  readonly depthMm: number;
+  /** sections this one lies on as a second layer */
+  readonly layerOn: readonly string[];
+}
+
+/** A bead piped on what is there already, or a pen line. */
+export interface PipedLine {
+  readonly id: string;
+  readonly name: string;
+  readonly points: readonly Point[];
+  readonly closed: boolean;
+  readonly colour: string;
+  readonly widthMm: number;
+  readonly seconds?: number;
+  readonly technique: 'piped-line' | 'pen';
+  /** sections it rests on; empty on the bare cookie */
+  readonly restsOn: readonly string[];
+}
+
+/** Something done on a section while it is wet. */
+export interface WetMark {
+  readonly id: string;
+  readonly name: string;
+  readonly technique: 'wet-drop' | 'wet-line' | 'drag';
+  readonly sectionId: string;
+  /** outline of a drop (closed) or the way of a line or a scribe */
+  readonly points: readonly Point[];
+  readonly closed: boolean;
+  readonly colour: string;
+  readonly widthMm: number;
+  readonly seconds?: number;
+}
+
+export interface DesignNote {
+  readonly code: 'guessed' | 'skipped' | 'repaired';
+  /** id of the element, or its tag */
+  readonly place: string;
+  readonly text: string;
+}

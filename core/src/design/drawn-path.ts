@@ -1,0 +1,155 @@
+import { type FlatSubpath, flattenPath, PathDataError } from '../geometry/flatten.js';
+import { BadInput } from '../units/bad-input.js';
+import type { DesignNote } from './design.js';
+import { lengthMm, userUnits } from './svg-length.js';
+import { pathDataOf } from './svg-shape.js';
+import { INITIAL_STYLE, paintHex, readStyleSheet, type Style, styleOf } from './svg-style.js';
+import type { SvgElement } from './svg-tree.js';
+
+/** A path as it lies on the page, in mm, with what the drawing says of it. */
+export interface DrawnPath {
+  readonly id: string;
+  readonly tag: string;
+  readonly subpaths: readonly FlatSubpath[];
+  readonly fill: string | null;
+  readonly stroke: string | null;
+  readonly strokeWidthMm: number;
+  readonly fillRule: 'nonzero' | 'evenodd';
+  /** data-… attributes, its own before those of the groups around it; names without "data-" */
+  readonly data: Readonly<Record<string, string>>;
+}
+
+const MAX_USE_DEPTH = 8;
+const SKIPPED_WITH_NOTICE: Readonly<Record<string, string>> = {
+  text: 'Text was skipped: turn it into paths to pipe it.',
+  image: 'A picture was skipped: only drawn paths can be piped.',
+  foreignObject: 'Foreign content was skipped: only drawn paths can be piped.',
+};
+const DEFINITIONS = new Set([
+  'defs',
+  'symbol',
+  'clipPath',
+  'mask',
+  'pattern',
+  'marker',
+  'linearGradient',
+  'radialGradient',
+  'filter',
+  'style',
+  'title',
+  'desc',
+  'metadata',
+]);
+
+/** The drawing's own units → mm, as a transform list; from width, height and viewBox (SVG 2, "The viewBox attribute"). */
+function rootTransform(root: SvgElement): string {
+  const box = (root.attributes['viewBox'] ?? '').split(/[\s,]+/).map(Number);
+  const hasBox = box.length === 4 && box.every(Number.isFinite) && (box[2] as number) > 0 && (box[3] as number) > 0;
+  const perPx = lengthMm('1px') as number;
+  if (!hasBox) return `scale(${perPx})`;
+  const [minX, minY, w, h] = box as [number, number, number, number];
+  const widthMm = lengthMm(root.attributes['width']);
+  const heightMm = lengthMm(root.attributes['height']);
+  const sx = widthMm ? widthMm / w : heightMm ? heightMm / h : perPx;
+  const sy = heightMm ? heightMm / h : sx;
+  // preserveAspectRatio: "none" stretches, everything else keeps the proportions and fits.
+  const stretch = (root.attributes['preserveAspectRatio'] ?? '').trim() === 'none';
+  const s = Math.min(sx, sy);
+  return stretch ? `scale(${sx} ${sy}) translate(${-minX} ${-minY})` : `scale(${s}) translate(${-minX} ${-minY})`;
+}
+
+/** All visible paths of a drawing in painting order. */
+export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: DesignNote[] } {
+  const paths: DrawnPath[] = [];
+  const notes: DesignNote[] = [];
+  const byId = new Map<string, SvgElement>();
+  const styles: string[] = [];
+  const collect = (e: SvgElement) => {
+    const id = e.attributes['id'];
+    if (id && !byId.has(id)) byId.set(id, e);
+    if (e.tag === 'style') styles.push(e.text);
+    e.children.forEach(collect);
+  };
+  collect(root);
+  const sheet = readStyleSheet(styles.join('\n'));
+  const taken = new Set<string>();
+  const freshId = (wanted: string | undefined, tag: string) => {
+    const base = wanted && wanted.trim() !== '' ? wanted.trim() : `${tag}-${paths.length + 1}`;
+    let id = base;
+    for (let n = 2; taken.has(id); n++) id = `${base}-${n}`;
+    taken.add(id);
+    return id;
+  };
+
+  const visit = (
+    e: SvgElement,
+    inherited: Style,
+    transforms: readonly string[],
+    data: Readonly<Record<string, string>>,
+    uses: number,
+    idFrom?: string,
+  ): void => {
+    if (DEFINITIONS.has(e.tag) && !(e.tag === 'symbol' && uses > 0)) return;
+    const place = e.attributes['id'] ?? `<${e.tag}>`;
+    const skipped = SKIPPED_WITH_NOTICE[e.tag];
+    if (skipped) {
+      notes.push({ code: 'skipped', place, text: skipped });
+      return;
+    }
+    const style = styleOf(e, inherited, sheet);
+    if (style.hidden) return;
+    const own: Record<string, string> = { ...data };
+    for (const [k, v] of Object.entries(e.attributes)) if (k.startsWith('data-')) own[k.slice(5)] = v.trim();
+    const t = e.attributes['transform'];
+    const all = t ? [t, ...transforms] : transforms;
+    if (e.attributes['clip-path'] && e.attributes['clip-path'] !== 'none')
+      notes.push({ code: 'skipped', place, text: 'A clip path was not applied: the whole shape was read.' });
+
+    if (e.tag === 'use') {
+      const target = byId.get((e.attributes['href'] ?? '').trim().slice(1));
+      if (!target || uses >= MAX_USE_DEPTH) {
+        notes.push({ code: 'skipped', place, text: 'A copy of something that is not in the drawing was skipped.' });
+        return;
+      }
+      const shift = `translate(${userUnits(e.attributes['x'])} ${userUnits(e.attributes['y'])})`;
+      visit(target, style, [shift, ...all], own, uses + 1, e.attributes['id'] ?? idFrom);
+      return;
+    }
+    const d = pathDataOf(e);
+    if (d === null) {
+      for (const child of e.children) visit(child, style, all, own, uses, idFrom);
+      return;
+    }
+    const wanted = idFrom ?? e.attributes['id'];
+    try {
+      const subpaths = flattenPath(d, all);
+      if (subpaths.length === 0) return;
+      const unit = flattenPath('M0 0H1M0 0V1', all).map((s) => s.points);
+      const [ux, uy] = [unit[0], unit[1]].map((p) =>
+        p && p.length > 1
+          ? { x: (p[1] as { x: number }).x - (p[0] as { x: number }).x, y: (p[1] as { y: number }).y - (p[0] as { y: number }).y }
+          : { x: 0, y: 0 },
+      ) as [{ x: number; y: number }, { x: number; y: number }];
+      const scale = Math.sqrt(Math.abs(ux.x * uy.y - ux.y * uy.x));
+      const widthMm =
+        /[a-z]/i.test(style.strokeWidth) && !/px$/i.test(style.strokeWidth) ? (lengthMm(style.strokeWidth) ?? 0) : userUnits(style.strokeWidth, 1) * scale;
+      paths.push({
+        id: freshId(wanted, e.tag),
+        tag: e.tag,
+        subpaths,
+        fill: paintHex(style.fill, style),
+        stroke: paintHex(style.stroke, style),
+        strokeWidthMm: widthMm,
+        fillRule: style.fillRule,
+        data: own,
+      });
+    } catch (error) {
+      if (!(error instanceof PathDataError)) throw error;
+      throw new BadInput('path-data', `The path "${wanted ?? e.tag}" cannot be read (${error.message.replace(/^SvgPath: /, '')}): redraw it or delete it.`, {
+        place: wanted ?? e.tag,
+      });
+    }
+  };
+  visit(root, INITIAL_STYLE, [rootTransform(root)], {}, 0);
+  return { paths, notes };
+}

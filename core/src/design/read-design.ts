@@ -1,0 +1,280 @@
+import { type Point, polylineLengthMm } from '../geometry/point.js';
+import { areaMm2, centroid, contains, difference, intersection, offset, type Shape, shapeFromRings, union } from '../geometry/shape.js';
+import { gradeOfSeconds, grades } from '../icing/grade.js';
+import { BadInput } from '../units/bad-input.js';
+import type { Design, DesignNote, PipedLine, Section, WetMark } from './design.js';
+import { type DrawnPath, drawnPaths } from './drawn-path.js';
+import { parseSvg } from './svg-tree.js';
+
+/** A closed fill at least this large is a section; a smaller one inside a section a wet mark. */
+export const SECTION_MIN_MM2 = 20;
+/** Anything smaller is a slip of the pen. */
+const SLIVER_MM2 = 0.3;
+/** A section lying on another is an inlay if it covers at least this share of it or reaches its edge. */
+const INLAY_SHARE = 0.25;
+const EDGE_REACH_MM = 0.5;
+/** Cookie shown around the icing where the drawing has no outline of its own. */
+const BARE_RIM_MM = 2;
+/** An unfilled ring is the cookie's outline only if it goes round at least this share of the icing. */
+const COOKIE_COVERS = 0.95;
+export const DEFAULT_FLOOD_DEPTH_MM = 2.5;
+const DEFAULT_LINE_WIDTH_MM = 2;
+
+interface DraftSection {
+  id: string;
+  name: string;
+  shape: Shape;
+  colour: string;
+  seconds?: number;
+  depthMm: number;
+  layerOn: string[];
+  over?: string;
+}
+
+const PARTS = ['cookie', 'section', 'line', 'mark', 'guide'] as const;
+const OVERS = ['layer', 'inlay'] as const;
+const SECTION_TECHNIQUES = ['flood'] as const;
+const LINE_TECHNIQUES = ['piped-line', 'pen'] as const;
+const MARK_TECHNIQUES = ['wet-drop', 'wet-line', 'drag'] as const;
+type Technique = (typeof SECTION_TECHNIQUES | typeof LINE_TECHNIQUES | typeof MARK_TECHNIQUES)[number];
+const TECHNIQUES: readonly Technique[] = [...SECTION_TECHNIQUES, ...LINE_TECHNIQUES, ...MARK_TECHNIQUES];
+
+const isOneOf = <T extends string>(list: readonly T[], v: string | undefined): v is T => v !== undefined && (list as readonly string[]).includes(v);
+
+function oneOf<T extends string>(path: DrawnPath, key: string, list: readonly T[]): T | undefined {
+  const v = path.data[key];
+  if (v === undefined || v === '') return undefined;
+  if (!isOneOf(list, v)) throw new BadInput('attribute', `"${path.id}" says data-${key}="${v}": use one of ${list.join(', ')}.`, { place: path.id });
+  return v;
+}
+
+function positive(path: DrawnPath, key: string, from: number, to: number, unit: string): number | undefined {
+  const v = path.data[key];
+  if (v === undefined || v === '') return undefined;
+  const n = Number(v);
+  if (!Number.isFinite(n) || n < from || n > to)
+    throw new BadInput('attribute', `"${path.id}" says data-${key}="${v}": give a number from ${from} to ${to} ${unit}.`, { place: path.id });
+  return n;
+}
+
+/** Consistency named by data-seconds or data-grade. */
+function secondsOf(path: DrawnPath): { seconds?: number } {
+  const seconds = positive(path, 'seconds', 1.5, 120, 'seconds');
+  if (seconds !== undefined) return { seconds };
+  const grade = oneOf(
+    path,
+    'grade',
+    grades.map((g) => g.id),
+  );
+  return grade ? { seconds: (grades.find((g) => g.id === grade) ?? gradeOfSeconds(15)).typicalS } : {};
+}
+
+const nameOf = (path: DrawnPath) => path.data['name'] || path.id.replace(/[-_]+/g, ' ');
+
+/**
+ * Reads a design from SVG text. Roles and techniques are plain `data-` attributes (data-part, data-technique,
+ * data-over, data-seconds, data-grade, data-depth-mm, data-name), inherited from groups; a drawing without them is
+ * read by what it looks like, and every guess is noted. Order in the file is the order of layers.
+ * Throws {@link BadInput} for anything malformed, hostile, or without a single section.
+ */
+export function readDesign(svgText: string, name = 'design'): Design {
+  const { paths, notes: readNotes } = drawnPaths(parseSvg(svgText));
+  const notes: DesignNote[] = [...readNotes];
+  const note = (code: DesignNote['code'], place: string, text: string) => notes.push({ code, place, text });
+
+  const filled = (p: DrawnPath): Shape =>
+    shapeFromRings(
+      p.subpaths.map((s) => s.points),
+      p.fillRule,
+    );
+  const roles: { path: DrawnPath; role: 'cookie' | 'section' | 'small' | 'line' | 'mark'; technique?: Technique; shape: Shape }[] = [];
+  for (const path of paths) {
+    const part = oneOf(path, 'part', PARTS);
+    const technique = oneOf(path, 'technique', TECHNIQUES);
+    if (part === 'guide') continue;
+    if (path.fill === null && path.stroke === null && part === undefined && technique === undefined) continue;
+    const shape = path.fill !== null || part === 'cookie' || part === 'section' ? filled(path) : [];
+    const area = areaMm2(shape);
+    const given = part ?? (technique && (isOneOf(MARK_TECHNIQUES, technique) ? 'mark' : isOneOf(LINE_TECHNIQUES, technique) ? 'line' : 'section'));
+    if (given === 'section' && area < SLIVER_MM2) {
+      note('skipped', path.id, 'A section without area was skipped.');
+      continue;
+    }
+    if (given) roles.push({ path, role: given, ...(technique ? { technique } : {}), shape });
+    else if (path.fill === null) roles.push({ path, role: 'line', shape });
+    else if (area >= SECTION_MIN_MM2) roles.push({ path, role: 'section', shape });
+    else if (area >= SLIVER_MM2) roles.push({ path, role: 'small', shape });
+    else note('skipped', path.id, `A speck of ${area.toFixed(2)} mm² was skipped.`);
+  }
+
+  const drafts: DraftSection[] = [];
+  const addSection = (path: DrawnPath, shape: Shape) =>
+    drafts.push({
+      id: path.id,
+      name: nameOf(path),
+      shape,
+      colour: path.fill ?? path.stroke ?? '#ffffff',
+      ...secondsOf(path),
+      depthMm: positive(path, 'depth-mm', 0.3, 10, 'mm') ?? DEFAULT_FLOOD_DEPTH_MM,
+      layerOn: [],
+      ...(path.data['over'] ? { over: oneOf(path, 'over', OVERS) as string } : {}),
+    });
+  // Sections first: whether a small fill is a mark depends on what lies under it.
+  const marksToPlace: { path: DrawnPath; shape: Shape; technique: WetMark['technique'] }[] = [];
+  const linesToPlace: { path: DrawnPath; technique: PipedLine['technique'] }[] = [];
+  let cookie: Shape | undefined;
+  for (const { path, role, technique, shape } of roles) {
+    if (role === 'cookie') cookie = cookie ? union(cookie, shape) : shape;
+    else if (role === 'section') addSection(path, shape);
+    else if (role === 'small') {
+      const centre = centroid(shape);
+      if (drafts.some((d) => contains(d.shape, centre))) {
+        marksToPlace.push({ path, shape, technique: 'wet-drop' });
+        note('guessed', path.id, `"${path.id}" (${areaMm2(shape).toFixed(0)} mm²) was read as a wet drop; data-part="section" floods it instead.`);
+      } else {
+        addSection(path, shape);
+        note('guessed', path.id, `"${path.id}" (${areaMm2(shape).toFixed(0)} mm²) lies on no other section, so it was read as a small section.`);
+      }
+    } else if (role === 'mark') {
+      const t = isOneOf(MARK_TECHNIQUES, technique) ? technique : path.subpaths.every((s) => s.closed) ? 'wet-drop' : 'wet-line';
+      marksToPlace.push({ path, shape, technique: t });
+    } else linesToPlace.push({ path, technique: technique === 'pen' ? 'pen' : 'piped-line' });
+  }
+  const icing = drafts.reduce<Shape>((u, d) => union(u, d.shape), []);
+
+  // The cookie: said, else an unfilled ring round everything, else the icing and a bare rim.
+  if (!cookie) {
+    const ring = linesToPlace.find(({ path }) => {
+      if (path.data['part'] || path.data['technique'] || !path.subpaths.every((s) => s.closed)) return false;
+      const inside = filled(path);
+      return areaMm2(inside) > 0 && areaMm2(intersection(inside, icing)) >= COOKIE_COVERS * areaMm2(icing) && areaMm2(inside) >= areaMm2(icing) * 0.999;
+    });
+    if (ring) {
+      cookie = filled(ring.path);
+      linesToPlace.splice(linesToPlace.indexOf(ring), 1);
+      note('guessed', ring.path.id, `"${ring.path.id}" goes round everything, so it was read as the cookie's outline; data-part="line" pipes it instead.`);
+    } else if (drafts.length > 0) {
+      cookie = offset(icing, BARE_RIM_MM);
+      note('guessed', 'cookie', `The drawing has no cookie outline, so the cookie reaches ${BARE_RIM_MM} mm beyond the icing; data-part="cookie" sets it.`);
+    }
+  }
+  if (drafts.length === 0 || !cookie)
+    throw new BadInput('no-section', `The drawing has no area to flood: fill at least one closed path of ${SECTION_MIN_MM2} mm² or more.`);
+
+  layOver(drafts, note);
+  const sections: Section[] = drafts.filter((d) => d.shape.length > 0).map(({ over: _over, ...d }) => d);
+  if (sections.length === 0) throw new BadInput('no-section', 'Every section of the drawing is covered by another: check the order of its layers.');
+
+  /** The topmost section whose shape holds most of these points. */
+  const under = (points: readonly Point[]): string[] => {
+    const counts = sections.map((s) => ({ id: s.id, hits: points.filter((p) => contains(s.shape, p)).length }));
+    return counts
+      .filter((c) => c.hits > 0)
+      .sort((a, b) => b.hits - a.hits)
+      .map((c) => c.id);
+  };
+  const lines: PipedLine[] = [];
+  const marks: WetMark[] = [];
+  const stroke = (path: DrawnPath) => ({
+    colour: path.stroke ?? path.fill ?? '#ffffff',
+    widthMm: path.stroke && path.strokeWidthMm > 0 ? path.strokeWidthMm : DEFAULT_LINE_WIDTH_MM,
+  });
+  for (const { path, technique } of linesToPlace) {
+    path.subpaths.forEach((sub, i) => {
+      lines.push({
+        id: subId(path, i),
+        name: nameOf(path),
+        points: sub.points,
+        closed: sub.closed,
+        ...stroke(path),
+        ...secondsOf(path),
+        technique,
+        restsOn: under(alongside(densify(sub.points, sub.closed), stroke(path).widthMm / 2)),
+      });
+    });
+    if (!path.data['part'] && !path.data['technique'])
+      note('guessed', path.id, `"${path.id}" is ${path.subpaths[0]?.closed ? 'an unfilled' : 'an open'} stroke, so it was read as a piped line.`);
+  }
+  for (const { path, shape, technique } of marksToPlace) {
+    const pieces = technique === 'wet-drop' && shape.length > 0 ? shape.map((ring) => ({ points: ring, closed: true })) : path.subpaths;
+    pieces.forEach((sub, i) => {
+      const sectionId = under(technique === 'wet-drop' ? [...sub.points, centroid([sub.points])] : densify(sub.points, sub.closed))[0];
+      if (!sectionId) {
+        note('skipped', path.id, `The wet mark "${path.id}" lies on no section and was skipped: move it onto flooded icing.`);
+        return;
+      }
+      const look = technique === 'wet-drop' && path.fill ? { colour: path.fill, widthMm: 0 } : stroke(path);
+      marks.push({ id: subId(path, i), name: nameOf(path), technique, sectionId, points: sub.points, closed: sub.closed, ...look, ...secondsOf(path) });
+    });
+  }
+  return { name, cookie, sections, lines, marks, notes };
+}
+
+const subId = (path: DrawnPath, i: number) => (i === 0 ? path.id : `${path.id}.${i + 1}`);
+
+/** Points at most a millimetre apart, so that long straight strokes are seen by what they cross. */
+function densify(points: readonly Point[], closed: boolean): Point[] {
+  const chain = closed && points[0] ? [...points, points[0]] : points;
+  const out: Point[] = [];
+  for (let i = 1; i < chain.length; i++) {
+    const a = chain[i - 1] as Point;
+    const b = chain[i] as Point;
+    const n = Math.max(1, Math.ceil(polylineLengthMm([a, b])));
+    for (let k = 0; k < n; k++) out.push({ x: a.x + ((b.x - a.x) * (k + 0.5)) / n, y: a.y + ((b.y - a.y) * (k + 0.5)) / n });
+  }
+  return out;
+}
+
+/** Points on both sides of a chain too: a bead along a boundary rests on both neighbours. */
+function alongside(points: readonly Point[], reachMm: number): Point[] {
+  return points.flatMap((p, i) => {
+    const a = points[Math.max(0, i - 1)] as Point;
+    const b = points[Math.min(points.length - 1, i + 1)] as Point;
+    const len = Math.hypot(b.x - a.x, b.y - a.y) || 1;
+    const n = { x: (-(b.y - a.y) / len) * reachMm, y: ((b.x - a.x) / len) * reachMm };
+    return [p, { x: p.x + n.x, y: p.y + n.y }, { x: p.x - n.x, y: p.y - n.y }];
+  });
+}
+
+/** Decides for each section lying on an earlier one whether it is an inlay (knocked out, side by side) or a second layer. */
+function layOver(drafts: DraftSection[], note: (code: DesignNote['code'], place: string, text: string) => void): void {
+  for (const [u, upper] of drafts.entries()) {
+    for (let l = u - 1; l >= 0; l--) {
+      const lower = drafts[l] as DraftSection;
+      if (lower.shape.length === 0) continue;
+      const common = areaMm2(intersection(upper.shape, lower.shape));
+      if (common < SLIVER_MM2) {
+        if (common > 0) lower.shape = difference(lower.shape, upper.shape);
+        continue;
+      }
+      const within = areaMm2(difference(upper.shape, offset(lower.shape, -EDGE_REACH_MM))) < SLIVER_MM2;
+      const guess = common >= INLAY_SHARE * areaMm2(lower.shape) || !within ? 'inlay' : 'layer';
+      const kind = upper.over ?? guess;
+      if (!upper.over) {
+        const meaning = kind === 'inlay' ? 'side by side, knocked out' : 'a second layer';
+        note(
+          'guessed',
+          upper.id,
+          `"${upper.id}" lies on "${lower.id}": read as ${meaning}; data-over="${kind === 'inlay' ? 'layer' : 'inlay'}" says otherwise.`,
+        );
+      }
+      if (kind === 'layer') {
+        upper.layerOn.push(lower.id);
+        // What lies wholly on this one has nothing to do with what lies beneath it.
+        if (areaMm2(difference(upper.shape, lower.shape)) < SLIVER_MM2) break;
+      } else {
+        const whollyOn = areaMm2(difference(upper.shape, lower.shape)) < SLIVER_MM2;
+        lower.shape = difference(lower.shape, upper.shape).filter((ring) => Math.abs(areaMm2([ring])) >= SLIVER_MM2);
+        if (areaMm2(lower.shape) < SLIVER_MM2) {
+          lower.shape = [];
+          note('repaired', lower.id, `"${lower.id}" is wholly covered by what lies on it and was left out.`);
+        }
+        if (whollyOn) {
+          // Side by side with its ground, it lies on whatever that ground lies on.
+          upper.layerOn.push(...lower.layerOn.filter((id) => !upper.layerOn.includes(id)));
+          break;
+        }
+      }
+    }
+  }
+}

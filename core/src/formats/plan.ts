@@ -1,0 +1,113 @@
+import type { Design } from '../design/design.js';
+import type { Air } from '../drying/air.js';
+import type { Margin } from '../drying/uncertainty.js';
+import type { StepGraph } from '../steps/derive.js';
+import type { SchoolId } from '../steps/school.js';
+import type { Bag, Gap, RuleId, TechniqueId } from '../steps/step.js';
+
+/** `kestfog-plan/1`: every task with its time, tray, cookies and bags, and the reason for each wait. Seconds since the epoch. */
+export interface Plan {
+  readonly format: 'kestfog-plan/1';
+  readonly modelVersion: string;
+  readonly epoch: string | null;
+  readonly school: SchoolId;
+  readonly margin: Margin;
+  readonly air: Air;
+  readonly fanAir: Air | null;
+  readonly bench: readonly (readonly [number, number])[];
+  readonly packBy: number | null;
+  readonly endS: number;
+  readonly proven: boolean;
+  /** no plan for this problem can end earlier */
+  readonly lowerBoundS: number;
+  readonly handsOnS: number;
+  readonly designs: readonly PlanDesign[];
+  readonly trays: readonly { readonly id: string; readonly places: number; readonly lots: readonly Lot[] }[];
+  readonly tasks: readonly PlanTask[];
+  readonly stays: readonly Stay[];
+  readonly waits: readonly PlanWait[];
+}
+
+export interface PlanDesign {
+  readonly id: string;
+  readonly file: string;
+  readonly count: number;
+  readonly graph: StepGraph;
+  /** the drawing as it was planned with */
+  readonly drawing: Design;
+}
+
+/** Cookies of one design on one tray. */
+export interface Lot {
+  readonly id: string;
+  readonly trayId: string;
+  readonly designId: string;
+  readonly cookies: number;
+  /** place on the tray of its first cookie */
+  readonly firstPlace: number;
+}
+
+export interface PlanTask {
+  readonly id: string;
+  readonly kind: 'prepare' | 'outline' | 'wet' | 'detail' | 'pack' | 'carry';
+  readonly trayId: string;
+  readonly lotId: string | null;
+  /** half-open range of cookies of the lot */
+  readonly cookies: readonly [number, number];
+  readonly round: number;
+  readonly title: string;
+  readonly startS: number;
+  readonly endS: number;
+  readonly bags: readonly Bag[];
+  readonly way: 'colour-by-colour' | 'cookie-by-cookie';
+  readonly motions: readonly Motion[];
+  readonly because: Because;
+}
+
+/** One step of a task on all its cookies; seconds from the task's start, one entry a cookie. */
+export interface Motion {
+  readonly stepId: string;
+  readonly technique: TechniqueId;
+  readonly label: string;
+  readonly startS: readonly number[];
+  readonly endS: readonly number[];
+  /** must have ended this long after the flood of the same cookie ended; null where nothing closes */
+  readonly windowS: number | null;
+  /** the step whose end opens that window */
+  readonly windowFrom: string | null;
+}
+
+/** Why a task does not begin earlier. */
+export type Because =
+  | { readonly kind: 'first' }
+  | { readonly kind: 'drying'; readonly fromTask: string; readonly reason: string; readonly rule: RuleId; readonly waitS: number }
+  | { readonly kind: 'hands'; readonly fromTask: string }
+  | { readonly kind: 'bench' };
+
+/** A tray before the fan. */
+export interface Stay {
+  readonly id: string;
+  readonly trayId: string;
+  readonly round: number;
+  readonly startS: number;
+  readonly endS: number;
+}
+
+/** A lag between two tasks as the plan keeps it, start to start. */
+export interface PlanWait {
+  readonly from: string;
+  readonly to: string;
+  readonly minS: number;
+  readonly maxS: number | null;
+  readonly slackS: number;
+  readonly rule: RuleId;
+  readonly reason: string;
+  readonly consequence: string;
+}
+
+/** Gap of a cookie's steps with its wait or window in seconds of the bench's air at the plan's margin. */
+export interface TimedGap {
+  readonly gap: Gap;
+  readonly minS: number;
+  readonly maxS: number | null;
+}

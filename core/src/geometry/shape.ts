@@ -1,0 +1,123 @@
+import { Clipper, ClipType, EndType, FillRule, JoinType, type PathsD } from 'clipper2-ts';
+import polylabel from 'polylabel';
+import { distance, nearestOnSegment, type Point, polylineLengthMm } from './point.js';
+
+/** A closed chain of points without the repeated last one. */
+export type Ring = readonly Point[];
+/** Area bounded by rings that do not cross: outer rings have positive signed area, holes negative. Millimetres. */
+export type Shape = readonly Ring[];
+
+/** Decimal places kept by polygon operations: a tenth of a micrometre. */
+const PRECISION = 4;
+
+const paths = (shape: Shape): PathsD => shape.map((ring) => ring.map((p) => ({ x: p.x, y: p.y })));
+const boolean = (type: ClipType, a: Shape, b: Shape | null, rule: FillRule): Shape =>
+  Clipper.booleanOpD(type, paths(a), b ? paths(b) : null, rule, PRECISION) as Shape;
+
+/** Rings as drawn (any winding, self-crossing allowed) made into a clean shape by the drawing's fill rule. */
+export const shapeFromRings = (rings: readonly Ring[], rule: 'nonzero' | 'evenodd'): Shape =>
+  boolean(ClipType.Union, rings, null, rule === 'evenodd' ? FillRule.EvenOdd : FillRule.NonZero);
+export const union = (a: Shape, b: Shape): Shape => boolean(ClipType.Union, a, b, FillRule.NonZero);
+export const difference = (a: Shape, b: Shape): Shape => boolean(ClipType.Difference, a, b, FillRule.NonZero);
+export const intersection = (a: Shape, b: Shape): Shape => boolean(ClipType.Intersection, a, b, FillRule.NonZero);
+/** Grown by `byMm` (shrunk where negative), with round corners. */
+export const offset = (shape: Shape, byMm: number): Shape =>
+  Clipper.inflatePathsD(paths(shape), byMm, JoinType.Round, EndType.Polygon, 2, PRECISION, 0.01) as Shape;
+
+export function signedRingArea(ring: Ring): number {
+  let twice = 0;
+  for (let i = 0; i < ring.length; i++) {
+    const a = ring[i] as Point;
+    const b = ring[(i + 1) % ring.length] as Point;
+    twice += a.x * b.y - b.x * a.y;
+  }
+  return twice / 2;
+}
+
+export const areaMm2 = (shape: Shape): number => shape.reduce((sum, ring) => sum + signedRingArea(ring), 0);
+/** Length of all edges, those of holes too: an outline bead runs along every one of them. */
+export const perimeterMm = (shape: Shape): number => shape.reduce((sum, ring) => sum + polylineLengthMm(ring, true), 0);
+
+export interface Box {
+  readonly minX: number;
+  readonly minY: number;
+  readonly maxX: number;
+  readonly maxY: number;
+}
+
+export function boundingBox(points: Iterable<Point>): Box {
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const p of points) {
+    minX = Math.min(minX, p.x);
+    minY = Math.min(minY, p.y);
+    maxX = Math.max(maxX, p.x);
+    maxY = Math.max(maxY, p.y);
+  }
+  return { minX, minY, maxX, maxY };
+}
+
+/** Centre of gravity; for an empty shape the origin. */
+export function centroid(shape: Shape): Point {
+  let [cx, cy, six] = [0, 0, 0];
+  for (const ring of shape) {
+    for (let i = 0; i < ring.length; i++) {
+      const a = ring[i] as Point;
+      const b = ring[(i + 1) % ring.length] as Point;
+      const cross = a.x * b.y - b.x * a.y;
+      cx += (a.x + b.x) * cross;
+      cy += (a.y + b.y) * cross;
+      six += 3 * cross;
+    }
+  }
+  return six === 0 ? { x: 0, y: 0 } : { x: cx / six, y: cy / six };
+}
+
+/** Even-odd test over all rings; points on an edge may fall on either side. */
+export function contains(shape: Shape, p: Point): boolean {
+  let inside = false;
+  for (const ring of shape) {
+    for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
+      const a = ring[i] as Point;
+      const b = ring[j] as Point;
+      if (a.y > p.y !== b.y > p.y && p.x < ((b.x - a.x) * (p.y - a.y)) / (b.y - a.y) + a.x) inside = !inside;
+    }
+  }
+  return inside;
+}
+
+/** Largest circle that fits, by the pole of inaccessibility to 0.05 mm. */
+export function inscribedCircle(shape: Shape): { readonly centre: Point; readonly diameterMm: number } {
+  let best = { centre: centroid(shape), diameterMm: 0 };
+  const outers = shape.filter((r) => signedRingArea(r) > 0);
+  const holes = shape.filter((r) => signedRingArea(r) < 0);
+  for (const outer of outers) {
+    const own = holes.filter((h) => contains([outer], h[0] as Point));
+    const rings = [outer, ...own].map((r) => r.map((p): [number, number] => [p.x, p.y]));
+    const found = polylabel(rings, 0.05);
+    if (2 * found.distance > best.diameterMm) best = { centre: { x: found[0] as number, y: found[1] as number }, diameterMm: 2 * found.distance };
+  }
+  return best;
+}
+
+/** Least distance from p to any edge. */
+export function distanceToEdges(shape: Shape, p: Point): number {
+  let best = Number.POSITIVE_INFINITY;
+  for (const ring of shape) {
+    for (let i = 0; i < ring.length; i++) {
+      best = Math.min(best, distance(p, nearestOnSegment(p, ring[i] as Point, ring[(i + 1) % ring.length] as Point)));
+    }
+  }
+  return best;
+}
+
+/** SVG path data of a shape, hundredths of a millimetre. */
+export function pathData(shape: Shape): string {
+  const n = (v: number) => String(Math.round(v * 100) / 100);
+  return shape.map((ring) => `M${ring.map((p) => `${n(p.x)} ${n(p.y)}`).join('L')}Z`).join('');
+}
+
+/** SVG path data of an open chain. */
+export function polylineData(points: readonly Point[]): string {
+  const n = (v: number) => String(Math.round(v * 100) / 100);
+  return points.length === 0 ? '' : `M${points.map((p) => `${n(p.x)} ${n(p.y)}`).join('L')}`;
+}

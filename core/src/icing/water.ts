@@ -1,0 +1,17 @@
+/**
+ * Water content of royal icing from its consistency in reference seconds.
+ * ln s = ln 15 − k (w − 0.225), k = 55 per unit mass fraction: *assumed*, until thinning tests of a recipe replace it.
+ */
+export const REFERENCE_SECONDS = 15;
+export const REFERENCE_WATER_FRAC = 0.225;
+export const THINNING_SLOPE = 55;
+
+/** Mass fraction of water (0–1) of icing that closes in `seconds` (reference seconds, > 0). */
+export function waterFracFromSeconds(seconds: number): number {
+  return REFERENCE_WATER_FRAC - Math.log(seconds / REFERENCE_SECONDS) / THINNING_SLOPE;
+}
+
+/** Inverse of {@link waterFracFromSeconds}. */
+export function secondsFromWaterFrac(waterFrac: number): number {
+  return REFERENCE_SECONDS * Math.exp(-THINNING_SLOPE * (waterFrac - REFERENCE_WATER_FRAC));
+}

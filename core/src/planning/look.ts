@@ -1,0 +1,99 @@
+import type { Design } from '../design/design.js';
+import { lossThrough } from '../drying/front.js';
+import { type Region, type SurfaceState, stateAtLoss, stateThresholds } from '../drying/state.js';
+import type { Lot, Plan, PlanTask } from '../formats/plan.js';
+import { airPieces } from './verify.js';
+
+/** How one cookie looks at one moment: what is on it and the state of each surface, at the medians. */
+export interface CookieLook {
+  readonly sections: Readonly<Record<string, SurfaceState>>;
+  readonly lines: Readonly<Record<string, SurfaceState>>;
+  readonly marks: readonly string[];
+}
+
+export interface Span {
+  readonly startS: number;
+  /** undefined while it is still in hand */
+  readonly endS?: number;
+}
+
+const NOTHING_YET: CookieLook = { sections: {}, lines: {}, marks: [] };
+
+/**
+ * The look of a lot's cookie at `atS`, from when each task was (or will be) done. `spanOf` gives planned times on the
+ * Rack and actual ones at the Bench; `stays` likewise. Stays and spans in seconds since the epoch.
+ */
+export function cookieLook(
+  plan: Plan,
+  lot: Lot,
+  cookie: number,
+  atS: number,
+  spanOf: (task: PlanTask) => Span | null,
+  stays: readonly { readonly startS: number; readonly endS: number }[],
+): CookieLook {
+  const design = plan.designs.find((d) => d.id === lot.designId);
+  if (!design) return NOTHING_YET;
+  const sections: Record<string, SurfaceState> = {};
+  const lines: Record<string, SurfaceState> = {};
+  const marks: string[] = [];
+  const stepById = new Map(design.graph.steps.map((s) => [s.id, s]));
+  const stateOf = (region: Region, sinceS: number): SurfaceState => {
+    if (atS <= sinceS) return 'wet';
+    const pieces = airPieces(sinceS, stays, plan.air, plan.fanAir);
+    let left = atS - sinceS;
+    const passed = pieces.flatMap((p) => {
+      const seconds = Math.min(left, p.seconds);
+      left -= seconds;
+      return seconds > 0 ? [{ air: p.air, seconds }] : [];
+    });
+    return stateAtLoss(stateThresholds(region), lossThrough(passed));
+  };
+  for (const task of plan.tasks) {
+    if (task.lotId !== lot.id || cookie < task.cookies[0] || cookie >= task.cookies[1]) continue;
+    const span = spanOf(task);
+    if (!span || span.startS > atS) continue;
+    const planned = task.endS - task.startS;
+    const stretch = span.endS === undefined || planned === 0 ? 1 : (span.endS - span.startS) / planned;
+    const i = cookie - task.cookies[0];
+    // Icing is disturbed until the last wet work on its section ends.
+    const lastOn = new Map<string, number>();
+    for (const m of task.motions) {
+      const step = stepById.get(m.stepId);
+      if (!step) continue;
+      const doneS = span.startS + (m.endS[i] as number) * stretch;
+      if (doneS > atS && step.technique !== 'flood') continue;
+      if (span.startS + (m.startS[i] as number) * stretch > atS) continue;
+      if (step.sectionId) lastOn.set(step.sectionId, Math.max(lastOn.get(step.sectionId) ?? 0, doneS));
+      if (step.technique === 'flood') sections[step.part] = 'wet';
+      else if (step.technique === 'wet-drop' || step.technique === 'wet-line' || step.technique === 'drag') marks.push(...step.parts);
+      else if (step.region && step.technique !== 'outline') for (const part of step.parts) lines[part] = stateOf(step.region, doneS);
+      else if (step.technique === 'pen') for (const part of step.parts) lines[part] = 'dry';
+    }
+    for (const [sectionId, sinceS] of lastOn) {
+      const flood = design.graph.steps.find((s) => s.technique === 'flood' && s.part === sectionId);
+      if (flood?.region && sections[sectionId]) sections[sectionId] = stateOf(flood.region, sinceS);
+    }
+  }
+  return { sections, lines, marks };
+}
+
+/** The look after one task is done, everything before it in the plan included: the picture of a step. */
+export function lookAfter(plan: Plan, task: PlanTask, design: Design): CookieLook {
+  const sections: Record<string, SurfaceState> = {};
+  const lines: Record<string, SurfaceState> = {};
+  const marks: string[] = [];
+  const graph = plan.designs.find((d) => d.drawing === design)?.graph;
+  for (const t of plan.tasks) {
+    const before = t.lotId === task.lotId && t.startS <= task.startS && t.cookies[0] < Math.max(task.cookies[1], 1) && t.cookies[1] > task.cookies[0];
+    if (!before || !graph) continue;
+    for (const m of t.motions) {
+      const step = graph.steps.find((s) => s.id === m.stepId);
+      if (!step) continue;
+      const fresh = t.id === task.id;
+      if (step.technique === 'flood') sections[step.part] = fresh ? 'wet' : 'set';
+      else if (step.technique === 'wet-drop' || step.technique === 'wet-line' || step.technique === 'drag') marks.push(...step.parts);
+      else if (step.technique === 'piped-line' || step.technique === 'pen') for (const part of step.parts) lines[part] = fresh ? 'wet' : 'set';
+    }
+  }
+  return { sections, lines, marks };
+}

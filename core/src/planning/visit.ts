@@ -1,0 +1,123 @@
+import type { Pace } from '../steps/pace.js';
+import { type Bag, bagKey, type Gap, type Step } from '../steps/step.js';
+import type { Bundle } from './bundle.js';
+
+/** When each step happens on each cookie of a visit, seconds from its start. */
+export interface VisitTimes {
+  readonly durationS: number;
+  /** by step id: one entry a cookie */
+  readonly startS: ReadonlyMap<string, readonly number[]>;
+  readonly endS: ReadonlyMap<string, readonly number[]>;
+  readonly way: 'colour-by-colour' | 'cookie-by-cookie';
+}
+
+/** Longest a later step may end after an earlier one, both of the same visit. */
+export interface InnerWindow {
+  readonly from: string;
+  readonly to: string;
+  readonly maxS: number;
+  readonly gap: Gap;
+}
+
+/**
+ * A visit as it is worked: outline and flood each cookie, then the wet work colour by colour, or all of one cookie
+ * before the next. Bags are open beforehand; picking up the next one costs a few seconds.
+ */
+export function runVisit(
+  bundle: Bundle,
+  k: number,
+  way: VisitTimes['way'],
+  pace: Pace,
+  gaps: readonly Gap[],
+  order: 'dams-first' | 'section-by-section' = 'dams-first',
+): VisitTimes {
+  const startS = new Map<string, number[]>(bundle.steps.map((s) => [s.id, Array<number>(k).fill(0)]));
+  const endS = new Map<string, number[]>(bundle.steps.map((s) => [s.id, Array<number>(k).fill(0)]));
+  const inner = gaps.filter((g) => startS.has(g.from) && startS.has(g.to));
+  let t = 0;
+  let inHand: string | undefined;
+  const pick = (bag: Bag | null) => {
+    const key = bag ? bagKey(bag) : 'tool';
+    // The first bag of a visit is taken up in the changeover before it.
+    if (inHand !== undefined && key !== inHand) t += pace.bagPickUpS;
+    inHand = key;
+  };
+  const doStep = (step: Step, cookie: number) => {
+    pick(step.bag);
+    for (const g of inner) if (g.to === step.id && g.minSeconds) t = Math.max(t, ((endS.get(g.from) as number[])[cookie] as number) + g.minSeconds);
+    (startS.get(step.id) as number[])[cookie] = t;
+    t += step.seconds;
+    (endS.get(step.id) as number[])[cookie] = t;
+  };
+  const base = bundle.steps.filter((s) => !isWetMark(s));
+  // All dams of a cookie, then all floods: two changes of bag instead of two a section.
+  if (order === 'dams-first') base.sort((a, b) => Number(a.technique === 'flood') - Number(b.technique === 'flood'));
+  const passes = wetPasses(bundle.steps);
+  if (bundle.kind === 'outline') {
+    for (const step of base)
+      for (let i = 0; i < k; i++) {
+        if (step === base[0]) t += pace.handlingSPerCookie;
+        doStep(step, i);
+      }
+  } else if (way === 'colour-by-colour') {
+    for (let i = 0; i < k; i++) {
+      t += pace.handlingSPerCookie;
+      for (const s of base) doStep(s, i);
+    }
+    for (const pass of passes) for (let i = 0; i < k; i++) for (const s of pass) doStep(s, i);
+  } else {
+    for (let i = 0; i < k; i++) {
+      t += pace.handlingSPerCookie;
+      for (const s of base) doStep(s, i);
+      for (const pass of passes) for (const s of pass) doStep(s, i);
+    }
+  }
+  return { durationS: Math.ceil(t), startS, endS, way };
+}
+
+export const isWetMark = (s: Step): boolean => s.technique === 'wet-drop' || s.technique === 'wet-line' || s.technique === 'drag';
+
+/** Passes over the cookies: marks of one bag together where no section's own order forbids it. */
+function wetPasses(steps: readonly Step[]): Step[][] {
+  const queues = new Map<string, Step[]>();
+  for (const s of steps.filter(isWetMark)) queues.set(s.sectionId ?? '', [...(queues.get(s.sectionId ?? '') ?? []), s]);
+  const out: Step[][] = [];
+  for (let left = [...queues.values()].filter((q) => q.length > 0); left.length > 0; left = left.filter((q) => q.length > 0)) {
+    const key = (s: Step) => (s.bag ? bagKey(s.bag) : 'scribe');
+    const next = key((left[0] as Step[])[0] as Step);
+    out.push(left.flatMap((q) => (key(q[0] as Step) === next ? [q.shift() as Step] : [])));
+  }
+  return out;
+}
+
+/** First window a visit breaks, with by how much; null where all hold on every cookie. */
+export function brokenWindow(times: VisitTimes, windows: readonly InnerWindow[]): { window: InnerWindow; tookS: number } | null {
+  for (const window of windows) {
+    const from = times.endS.get(window.from) as readonly number[];
+    const to = times.endS.get(window.to) as readonly number[];
+    for (const [i, end] of to.entries()) {
+      const tookS = end - (from[i] as number);
+      if (tookS > window.maxS) return { window, tookS };
+    }
+  }
+  return null;
+}
+
+export type LargestVisit =
+  | { readonly fits: true; readonly k: number; readonly times: VisitTimes }
+  | { readonly fits: false; readonly broken: { readonly window: InnerWindow; readonly tookS: number } };
+
+/** The largest group of cookies for which every window holds, and how to work it; or the window that one cookie already breaks. */
+export function largestVisit(bundle: Bundle, cookies: number, pace: Pace, gaps: readonly Gap[], windows: readonly InnerWindow[]): LargestVisit {
+  let broken: { window: InnerWindow; tookS: number } | null = null;
+  for (let k = cookies; k >= 1; k--) {
+    for (const order of ['dams-first', 'section-by-section'] as const) {
+      for (const way of ['colour-by-colour', 'cookie-by-cookie'] as const) {
+        const times = runVisit(bundle, k, way, pace, gaps, order);
+        broken = brokenWindow(times, windows);
+        if (!broken) return { fits: true, k, times };
+      }
+    }
+  }
+  return { fits: false, broken: broken as { window: InnerWindow; tookS: number } };
+}

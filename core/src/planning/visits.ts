@@ -1,0 +1,60 @@
+import type { Lot, TimedGap } from '../formats/plan.js';
+import type { StepGraph } from '../steps/derive.js';
+import type { Pace } from '../steps/pace.js';
+import { bagKey } from '../steps/step.js';
+import { NoAnswer } from '../units/bad-input.js';
+import { type Bundle, bundlesOf } from './bundle.js';
+import { type InnerWindow, isWetMark, largestVisit, runVisit, type VisitTimes } from './visit.js';
+
+/** One uninterrupted task of one person at one tray, with the moment of every step on every cookie. */
+export interface Visit {
+  readonly id: string;
+  readonly lot: Lot;
+  readonly bundle: Bundle;
+  /** half-open range of cookies of the lot */
+  readonly cookies: readonly [number, number];
+  readonly times: VisitTimes;
+}
+
+/** Splits each bundle of a lot into the largest groups whose windows hold on every cookie. */
+export function visitsOf(lot: Lot, graph: StepGraph, timed: readonly TimedGap[], pace: Pace, outlineSets: boolean, designName: string): Visit[] {
+  const out: Visit[] = [];
+  for (const bundle of bundlesOf(graph, outlineSets)) {
+    const ids = new Set(bundle.steps.map((s) => s.id));
+    const windows: InnerWindow[] = timed
+      .filter((t) => t.maxS !== null && ids.has(t.gap.from) && ids.has(t.gap.to))
+      .map((t) => ({ from: t.gap.from, to: t.gap.to, maxS: t.maxS as number, gap: t.gap }));
+    const opened = bundle.kind === 'prepare' ? new Set(graph.steps.flatMap((s) => (s.bag ? [bagKey(s.bag)] : []))).size * pace.openBagS : 0;
+    const largest = largestVisit(bundle, lot.cookies, pace, graph.gaps, windows);
+    if (!largest.fits) throw tooSlow(bundle, largest.broken.window, largest.broken.tookS, designName);
+    const groups = Math.ceil(lot.cookies / largest.k);
+    let from = 0;
+    for (let g = 0; g < groups; g++) {
+      const to = Math.round(((g + 1) * lot.cookies) / groups);
+      // Equal groups are never larger than the largest that fits, so the way of working that fitted it still does.
+      const fitting = largestVisit(bundle, to - from, pace, graph.gaps, windows);
+      const times = fitting.fits && fitting.k === to - from ? fitting.times : runVisit(bundle, to - from, largest.times.way, pace, graph.gaps);
+      out.push({
+        id: `${lot.id}.${bundle.id}${groups > 1 ? `.${g + 1}` : ''}`,
+        lot,
+        bundle,
+        cookies: [from, to],
+        times: opened ? { ...times, durationS: times.durationS + opened } : times,
+      });
+      from = to;
+    }
+  }
+  return out;
+}
+
+const clock = (s: number) => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, '0')}`;
+
+function tooSlow(bundle: Bundle, window: InnerWindow, tookS: number, designName: string): NoAnswer {
+  const colours = new Set(bundle.steps.filter(isWetMark).map((s) => (s.bag ? bagKey(s.bag) : 'scribe'))).size;
+  const work = colours > 0 ? `${colours} ${colours === 1 ? 'pass' : 'passes'} of wet work take ${clock(tookS)}` : `flooding takes ${clock(tookS)}`;
+  return new NoAnswer(
+    'window-too-short',
+    `${designName}: ${work} on one cookie and the window is ${clock(window.maxS)} (${window.gap.reason}): loosen the icing, drop a colour, or choose a bolder margin.`,
+    { tookS: Math.ceil(tookS), windowS: window.maxS },
+  );
+}

@@ -1,0 +1,56 @@
+import { END_OF_TIME_S } from '../time/interval.js';
+import { fitCalendar, type Model } from './model.js';
+
+/** What no schedule can beat: [tardiness, makespan]. Critical path through calendars, and energy of each resource in its open hours. */
+export function lowerBounds(m: Model, earliest: readonly number[]): { tardiness: number; makespan: number } {
+  let makespan = 0;
+  let tardiness = 0;
+  for (let v = 0; v < m.n; v++) {
+    const end = (earliest[v] as number) + (m.duration[v] as number);
+    makespan = Math.max(makespan, end);
+    const due = m.due[v];
+    if (m.tardy && due !== null && due !== undefined) tardiness += Math.max(0, end - due);
+  }
+  for (const [r, resource] of m.resources.entries()) {
+    const users: number[] = [];
+    let energy = 0;
+    for (let v = 0; v < m.n; v++) {
+      const d = (m.demands[v] as readonly { resource: number; amount: number }[]).find((x) => x.resource === r);
+      if (!d) continue;
+      users.push(v);
+      energy += d.amount * (m.duration[v] as number);
+    }
+    if (users.length === 0 || resource.capacity <= 0) continue;
+    let need = Math.ceil(energy / resource.capacity);
+    if (resource.closed.length === 0 && resource.changeover > 0 && users.every((v) => (m.family[v] as number) >= 0)) {
+      need += resource.changeover * (new Set(users.map((v) => m.family[v])).size - 1);
+    }
+    // The users that start late must all fit behind the earliest of them: try each head as the front of a tail-end set.
+    const heads = [...new Set(users.map((v) => earliest[v] as number))].sort((a, b) => a - b);
+    for (const head of heads.length > 60 ? heads.filter((_, i) => i % Math.ceil(heads.length / 60) === 0) : heads) {
+      const energyAfter = users.reduce((sum, v) => ((earliest[v] as number) >= head ? sum + (m.duration[v] as number) * amountOf(m, v, r) : sum), 0);
+      const work = head === heads[0] ? need : Math.ceil(energyAfter / resource.capacity);
+      makespan = Math.max(makespan, endOfOpenTime(resource.closed, head, work));
+    }
+  }
+  return { tardiness, makespan };
+}
+
+const amountOf = (m: Model, v: number, r: number) =>
+  (m.demands[v] as readonly { resource: number; amount: number }[]).find((d) => d.resource === r)?.amount ?? 0;
+
+/** The moment by which `work` seconds of open time have passed since `from`. */
+function endOfOpenTime(closed: Model['closed'][number], from: number, work: number): number {
+  if (work <= 0) return from;
+  let at = fitCalendar(closed, 0, from) ?? from;
+  let left = work;
+  for (const c of closed) {
+    if (c.toS <= at) continue;
+    const open = Math.max(0, c.fromS - at);
+    if (open >= left) return at + left;
+    left -= open;
+    if (c.toS === END_OF_TIME_S) return at + open;
+    at = Math.max(at, c.toS);
+  }
+  return at + left;
+}

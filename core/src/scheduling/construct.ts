@@ -1,0 +1,179 @@
+import type { Rng } from '../time/rng.js';
+import { exactSearch } from './exact.js';
+import type { Arc, Model } from './model.js';
+import { Timeline } from './timeline.js';
+
+/**
+ * Serial schedule generation over groups of tasks tied by maximum lags (Neumann, Schwindt & Zimmermann, "Project
+ * Scheduling with Time Windows and Scarce Resources", ch. 2): each group is placed as early as it fits; when a later
+ * member is pushed, lags push its companions, and the group is placed anew.
+ */
+export interface Groups {
+  readonly list: readonly (readonly number[])[];
+  readonly groupOf: readonly number[];
+  /** groups that must be placed before */
+  readonly before: readonly ReadonlySet<number>[];
+}
+
+export function buildGroups(m: Model, list: readonly (readonly number[])[]): Groups {
+  const groupOf = Array<number>(m.n).fill(-1);
+  for (const [g, group] of list.entries()) for (const v of group) groupOf[v] = g;
+  const before = list.map(() => new Set<number>());
+  for (const a of m.arcs) {
+    const [from, to] = [groupOf[a.from] as number, groupOf[a.to] as number];
+    if (from !== to) before[to]?.add(from);
+  }
+  return { list, groupOf, before };
+}
+
+/** Tries to place one group on the timeline; leaves the timeline as it was where it cannot. */
+export function placeGroup(m: Model, groups: Groups, timeline: Timeline, g: number, order: readonly number[]): boolean {
+  const start = new Map<number, number>();
+  for (const v of order) {
+    let s = m.release[v] as number;
+    for (const a of m.into[v] as readonly Arc[]) if (groups.groupOf[a.from] !== g) s = Math.max(s, (timeline.start[a.from] as number) + a.weight);
+    start.set(v, s);
+  }
+  if (order.length > 1) propagate(m, groups, g, start, order);
+  const endOfOthers = timeline.endOfAll;
+  const nights = order.reduce((sum, v) => sum + (m.closed[v] as []).length, 0);
+  let beyond = 4 * order.length + nights;
+  const placed: number[] = [];
+  for (let i = 0; i < order.length; ) {
+    const v = order[i] as number;
+    const wanted = start.get(v) as number;
+    const fit = timeline.earliestFit(v, wanted);
+    // Behind everything else only the group's own members can push, and that comes to an end or never does.
+    if (fit !== null && fit > wanted && fit > endOfOthers) beyond -= 1;
+    if (fit === null || beyond < 0) {
+      for (const u of placed) timeline.remove(u);
+      return false;
+    }
+    if (fit > wanted && order.length > 1) {
+      start.set(v, fit);
+      propagate(m, groups, g, start, [v]);
+      const moved = placed.findIndex((u) => (start.get(u) as number) > (timeline.start[u] as number));
+      if (moved >= 0) {
+        for (const u of placed.splice(moved)) timeline.remove(u);
+        i = moved;
+        continue;
+      }
+    }
+    timeline.place(v, fit);
+    placed.push(v);
+    i += 1;
+  }
+  return true;
+}
+
+/** Raises starts inside a group until every lag holds; ends, since cycles of positive length were refused before. */
+function propagate(m: Model, groups: Groups, g: number, start: Map<number, number>, from: readonly number[]): void {
+  const queue = [...from];
+  while (queue.length > 0) {
+    const v = queue.pop() as number;
+    const s = start.get(v) as number;
+    for (const a of m.out[v] as readonly Arc[]) {
+      if (groups.groupOf[a.to] !== g) continue;
+      const t = s + a.weight;
+      if (t > (start.get(a.to) as number)) {
+        start.set(a.to, t);
+        queue.push(a.to);
+      }
+    }
+  }
+}
+
+const ORDERS_TRIED = 40;
+
+/** Decodes a priority (lower first) into a schedule; null where some group finds no place. */
+export function construct(
+  m: Model,
+  groups: Groups,
+  priority: readonly number[],
+  memberOrder: (readonly number[])[],
+  rng: Rng,
+): { start: number[]; sequence: number[] } | { stuck: number } {
+  const timeline = new Timeline(m);
+  const waiting = groups.before.map((b) => b.size);
+  const after: number[][] = groups.list.map(() => []);
+  for (const [g, set] of groups.before.entries()) for (const b of set) after[b]?.push(g);
+  const ready = new Heap((a, b) => (priority[a] as number) - (priority[b] as number) || a - b);
+  for (const [g, n] of waiting.entries()) if (n === 0) ready.push(g);
+  const sequence: number[] = [];
+  for (let g = ready.pop(); g !== undefined; g = ready.pop()) {
+    let ok = placeGroup(m, groups, timeline, g, memberOrder[g] as readonly number[]);
+    for (let t = 0; !ok && t < ORDERS_TRIED && (groups.list[g] as []).length > 1; t++) {
+      const order = shuffled(groups.list[g] as readonly number[], rng);
+      ok = placeGroup(m, groups, timeline, g, order);
+      if (ok) memberOrder[g] = order;
+    }
+    if (!ok) ok = placeBehind(m, groups, timeline, g);
+    if (!ok) return { stuck: g };
+    sequence.push(g);
+    for (const n of after[g] as number[]) {
+      waiting[n] = (waiting[n] as number) - 1;
+      if (waiting[n] === 0) ready.push(n);
+    }
+  }
+  return { start: timeline.start, sequence };
+}
+
+/** When no order found a gap: the group's own exact schedule, behind everything placed so far. */
+function placeBehind(m: Model, groups: Groups, timeline: Timeline, g: number): boolean {
+  const group = groups.list[g] as readonly number[];
+  const clear = timeline.endOfAll + Math.max(0, ...m.resources.map((r) => r.changeover));
+  const earliest = m.release.map((r) => r);
+  for (const v of group) {
+    earliest[v] = Math.max(clear, m.release[v] as number);
+    for (const a of m.into[v] as readonly Arc[])
+      if (groups.groupOf[a.from] !== g) earliest[v] = Math.max(earliest[v] as number, (timeline.start[a.from] as number) + a.weight);
+  }
+  const found = exactSearch(m, earliest, { nodes: 20_000, cancelled: () => false }, { tasks: group, below: Number.MAX_SAFE_INTEGER, firstOnly: true });
+  if (found.kind === 'none') return false;
+  for (const v of group) timeline.place(v, found.start[v] as number);
+  return true;
+}
+
+export function shuffled<T>(list: readonly T[], rng: Rng): T[] {
+  const out = [...list];
+  for (let i = out.length - 1; i > 0; i--) {
+    const j = Math.floor(rng() * (i + 1));
+    [out[i], out[j]] = [out[j] as T, out[i] as T];
+  }
+  return out;
+}
+
+/** Binary heap of numbers by a comparison. */
+class Heap {
+  private readonly items: number[] = [];
+  constructor(private readonly compare: (a: number, b: number) => number) {}
+  push(x: number): void {
+    const a = this.items;
+    a.push(x);
+    for (let i = a.length - 1; i > 0; ) {
+      const p = (i - 1) >> 1;
+      if (this.compare(a[i] as number, a[p] as number) >= 0) break;
+      [a[i], a[p]] = [a[p] as number, a[i] as number];
+      i = p;
+    }
+  }
+  pop(): number | undefined {
+    const a = this.items;
+    const top = a[0];
+    const last = a.pop();
+    if (a.length > 0 && last !== undefined) {
+      a[0] = last;
+      for (let i = 0; ; ) {
+        const l = 2 * i + 1;
+        const r = l + 1;
+        let s = i;
+        if (l < a.length && this.compare(a[l] as number, a[s] as number) < 0) s = l;
+        if (r < a.length && this.compare(a[r] as number, a[s] as number) < 0) s = r;
+        if (s === i) break;
+        [a[i], a[s]] = [a[s] as number, a[i] as number];
+        i = s;
+      }
+    }
+    return top;
+  }
+}

@@ -1,0 +1,39 @@
+/** How long hands take; every rate *assumed* until finished runs have taught better ones. */
+export interface Pace {
+  readonly handlingSPerCookie: number;
+  readonly beadMmPerS: number;
+  readonly floodSPerCm2: number;
+  readonly scribeSPerCm2: number;
+  readonly dropS: number;
+  readonly dragS: number;
+  readonly wipeS: number;
+  /** picking up the next open bag, wiping its tip included */
+  readonly bagPickUpS: number;
+  readonly traySwapS: number;
+  readonly farFanS: number;
+  /** between visits that use different bags or tools */
+  readonly changeoverS: number;
+  /** looking a cookie over and putting it where it dries or packs */
+  readonly packSPerCookie: number;
+  /** opening and kneading one bag */
+  readonly openBagS: number;
+  /** checking that a cookie is cool and drawing its guides */
+  readonly prepareSPerCookie: number;
+}
+
+export const ASSUMED_PACE: Pace = {
+  handlingSPerCookie: 6,
+  beadMmPerS: 11,
+  floodSPerCm2: 1,
+  scribeSPerCm2: 0.4,
+  dropS: 1.2,
+  dragS: 2,
+  wipeS: 1.5,
+  bagPickUpS: 4,
+  traySwapS: 10,
+  farFanS: 30,
+  changeoverS: 20,
+  packSPerCookie: 6,
+  openBagS: 15,
+  prepareSPerCookie: 2,
+};

@@ -1,0 +1,220 @@
+/**
+ * Rounds of drying: the fewest rounds so that no two touching sections share one and every layer comes after what it
+ * lies on. Without layers that is the chromatic number of the contact graph; with them it is mixed graph colouring
+ * (Hansen, Kuplinsky & de Werra, "Mixed graph colorings", 1997). Exact by branch and bound over saturation order
+ * (Brélaz, "New methods to color the vertices of a graph", CACM 22, 1979).
+ */
+export interface RoundsProblem {
+  readonly count: number;
+  /** pairs that must not share a round */
+  readonly touching: readonly (readonly [number, number])[];
+  /** [behind, before]: strictly earlier round */
+  readonly layers: readonly (readonly [number, number])[];
+  /** higher = rather in an early round; ties among minimal answers, most important first */
+  readonly early: readonly (readonly number[])[];
+}
+
+export interface Rounds {
+  /** rounds from 1 on, one for each section */
+  readonly round: readonly number[];
+  readonly rounds: number;
+  /** false where the search was cut short, so fewer rounds might exist */
+  readonly proven: boolean;
+}
+
+const NODE_LIMIT = 400_000;
+
+export function fewestRounds(problem: RoundsProblem): Rounds {
+  const { count } = problem;
+  if (count === 0) return { round: [], rounds: 0, proven: true };
+  const adjacent: Set<number>[] = Array.from({ length: count }, () => new Set());
+  const below: number[][] = Array.from({ length: count }, () => []);
+  const above: number[][] = Array.from({ length: count }, () => []);
+  for (const [a, b] of problem.touching) {
+    if (a === b) continue;
+    adjacent[a]?.add(b);
+    adjacent[b]?.add(a);
+  }
+  for (const [under, over] of problem.layers) {
+    below[over]?.push(under);
+    above[under]?.push(over);
+    adjacent[under]?.add(over);
+    adjacent[over]?.add(under);
+  }
+  const heads = longestChains(count, below);
+  const tails = longestChains(count, above);
+  let lower = 1;
+  for (let v = 0; v < count; v++) lower = Math.max(lower, (heads[v] as number) + (tails[v] as number) + 1);
+  lower = Math.max(lower, greedyClique(adjacent).length);
+
+  const budget = { nodes: NODE_LIMIT };
+  let proven = true;
+  for (let rounds = lower; rounds <= count; rounds++) {
+    const found = colourWithin(rounds, count, adjacent, below, above, heads, tails, budget);
+    if (found === 'cut') {
+      proven = false;
+      budget.nodes = NODE_LIMIT;
+      continue;
+    }
+    if (found) return { round: arrange(found, rounds, problem, adjacent, below, above).map((r) => r + 1), rounds, proven };
+  }
+  // One round each, in layer order, always works; reached only when every search was cut short.
+  const order = [...Array(count).keys()].sort((a, b) => (heads[a] as number) - (heads[b] as number) || a - b);
+  const round = Array<number>(count).fill(0);
+  order.forEach((v, i) => {
+    round[v] = i + 1;
+  });
+  return { round, rounds: count, proven: false };
+}
+
+/** Length of the longest chain ending in each vertex; throws on a cycle, which a stack of layers cannot have. */
+function longestChains(count: number, from: readonly number[][]): number[] {
+  const length = Array<number>(count).fill(-1);
+  const open = new Set<number>();
+  const walk = (v: number): number => {
+    if ((length[v] as number) >= 0) return length[v] as number;
+    if (open.has(v)) throw new Error(`layers form a cycle at section ${v}`);
+    open.add(v);
+    let best = 0;
+    for (const u of from[v] as number[]) best = Math.max(best, walk(u) + 1);
+    open.delete(v);
+    length[v] = best;
+    return best;
+  };
+  for (let v = 0; v < count; v++) walk(v);
+  return length;
+}
+
+function greedyClique(adjacent: readonly Set<number>[]): number[] {
+  let best: number[] = [];
+  for (let start = 0; start < adjacent.length; start++) {
+    const clique = [start];
+    const candidates = [...(adjacent[start] as Set<number>)].sort((a, b) => (adjacent[b] as Set<number>).size - (adjacent[a] as Set<number>).size);
+    for (const c of candidates) if (clique.every((v) => adjacent[v]?.has(c))) clique.push(c);
+    if (clique.length > best.length) best = clique;
+  }
+  return best;
+}
+
+function colourWithin(
+  rounds: number,
+  count: number,
+  adjacent: readonly Set<number>[],
+  below: readonly number[][],
+  above: readonly number[][],
+  heads: readonly number[],
+  tails: readonly number[],
+  budget: { nodes: number },
+): number[] | null | 'cut' {
+  const colour = Array<number>(count).fill(-1);
+  const hasLayers = below.some((b) => b.length > 0);
+  const options = (v: number): number[] => {
+    let from = heads[v] as number;
+    let to = rounds - 1 - (tails[v] as number);
+    for (const u of below[v] as number[]) if ((colour[u] as number) >= 0) from = Math.max(from, (colour[u] as number) + 1);
+    for (const w of above[v] as number[]) if ((colour[w] as number) >= 0) to = Math.min(to, (colour[w] as number) - 1);
+    const out: number[] = [];
+    // Without layers unused rounds are alike, so only the first of them needs trying.
+    const used = hasLayers ? rounds - 1 : Math.max(-1, ...colour) + 1;
+    for (let c = from; c <= Math.min(to, used); c++) {
+      let free = true;
+      for (const n of adjacent[v] as Set<number>) if (colour[n] === c) free = false;
+      if (free) out.push(c);
+    }
+    return out;
+  };
+  const search = (left: number): boolean | 'cut' => {
+    if (left === 0) return true;
+    if (--budget.nodes < 0) return 'cut';
+    let pick = -1;
+    let pickOptions: number[] = [];
+    for (let v = 0; v < count; v++) {
+      if ((colour[v] as number) >= 0) continue;
+      const o = options(v);
+      if (o.length === 0) return false;
+      if (
+        pick < 0 ||
+        o.length < pickOptions.length ||
+        (o.length === pickOptions.length && (adjacent[v] as Set<number>).size > (adjacent[pick] as Set<number>).size)
+      ) {
+        pick = v;
+        pickOptions = o;
+      }
+    }
+    for (const c of pickOptions) {
+      colour[pick] = c;
+      const r = search(left - 1);
+      if (r !== false) return r;
+      colour[pick] = -1;
+    }
+    return false;
+  };
+  const result = search(count);
+  return result === true ? colour : result === 'cut' ? 'cut' : null;
+}
+
+/** Among answers with the same number of rounds, moves and swaps until the early wishes cannot be met better (a local optimum). */
+function arrange(
+  start: readonly number[],
+  rounds: number,
+  problem: RoundsProblem,
+  adjacent: readonly Set<number>[],
+  below: readonly number[][],
+  above: readonly number[][],
+): number[] {
+  let current = [...start];
+  const cost = (r: readonly number[]) => problem.early.map((weight) => r.reduce((s, c, v) => s + c * (weight[v] ?? 0), 0));
+  const valid = (r: readonly number[]) => {
+    const used = new Set(r);
+    return (
+      used.size === new Set(start).size &&
+      r.every(
+        (c, v) =>
+          [...(adjacent[v] as Set<number>)].every((n) => r[n] !== c) &&
+          (below[v] as number[]).every((u) => (r[u] as number) < c) &&
+          (above[v] as number[]).every((w) => (r[w] as number) > c),
+      )
+    );
+  };
+  const better = (a: readonly number[], b: readonly number[]) => {
+    for (let i = 0; i < a.length; i++) {
+      const d = (a[i] as number) - (b[i] as number);
+      if (Math.abs(d) > 1e-9) return d < 0;
+    }
+    return false;
+  };
+  let best = cost(current);
+  for (let improved = true; improved; ) {
+    improved = false;
+    const tries: number[][] = [];
+    for (let a = 0; a < rounds; a++) for (let b = a + 1; b < rounds; b++) tries.push(current.map((c) => (c === a ? b : c === b ? a : c)));
+    for (let v = 0; v < current.length; v++) {
+      for (let c = 0; c < rounds; c++) {
+        if (c === current[v]) continue;
+        const moved = [...current];
+        // A Kempe chain: everything that would clash along the two rounds changes sides with it.
+        const from = current[v] as number;
+        const chain = [v];
+        const seen = new Set(chain);
+        for (const x of chain)
+          for (const n of adjacent[x] as Set<number>)
+            if (!seen.has(n) && (current[n] === from || current[n] === c)) {
+              seen.add(n);
+              chain.push(n);
+            }
+        for (const x of chain) moved[x] = current[x] === from ? c : from;
+        tries.push(moved);
+      }
+    }
+    for (const t of tries) {
+      if (!valid(t)) continue;
+      const k = cost(t);
+      if (better(k, best)) {
+        current = t;
+        best = k;
+        improved = true;
+      }
+    }
+  }
+  return current;
+}

@@ -1,0 +1,67 @@
+import type { DryingState, Region } from '../drying/state.js';
+
+export const techniqueIds = ['preparation', 'outline', 'flood', 'wet-drop', 'wet-line', 'drag', 'piped-line', 'pen', 'pack'] as const;
+export type TechniqueId = (typeof techniqueIds)[number];
+
+/** A piping bag: one colour at one consistency. */
+export interface Bag {
+  /** #rrggbb */
+  readonly colour: string;
+  /** reference seconds */
+  readonly seconds: number;
+}
+export const bagKey = (bag: Bag): string => `${bag.colour}-${bag.seconds}`;
+
+/** One motion (or a run of like motions) on ONE cookie. */
+export interface Step {
+  readonly id: string;
+  readonly technique: TechniqueId;
+  /** section, line or mark it works on; `cookie` for the whole */
+  readonly part: string;
+  /** every part it covers */
+  readonly parts: readonly string[];
+  readonly label: string;
+  /** round of drying it belongs to; 0 before any icing */
+  readonly round: number;
+  /** small pools of one round are taken a few at a time so that they can be quick-set */
+  readonly batch: number;
+  /** hands-on seconds for one cookie, without picking it up */
+  readonly seconds: number;
+  /** the icing it uses; null for tools */
+  readonly bag: Bag | null;
+  /** the section that is wet while this is done, if any */
+  readonly sectionId: string | null;
+  /** the body of icing it leaves to dry, if any */
+  readonly region: Region | null;
+}
+
+export type RuleId =
+  | 'outline-then-flood'
+  | 'dam-before-neighbour'
+  | 'wet-window'
+  | 'marks-in-order'
+  | 'touching-sections'
+  | 'second-layer'
+  | 'detail-rests-on'
+  | 'pen-needs-firm'
+  | 'pack-when-dry'
+  | 'prepared-first'
+  | 'before-the-fan';
+
+/** A wait or a window between two steps on one cookie. States and losses are those of the body that `from` left. */
+export interface Gap {
+  readonly from: string;
+  readonly to: string;
+  readonly minState?: DryingState;
+  /** water (kg/m²) lost by then, at the median */
+  readonly minLossKgPerM2?: number;
+  readonly minSeconds?: number;
+  /** the later step must END before this */
+  readonly maxState?: DryingState;
+  readonly maxLossKgPerM2?: number;
+  readonly maxSeconds?: number;
+  readonly rule: RuleId;
+  readonly reason: string;
+  /** what happens if it is ignored */
+  readonly consequence: string;
+}

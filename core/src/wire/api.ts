@@ -1,0 +1,87 @@
+import type { StoredEvent } from '../bench/event.js';
+import type { Design } from '../design/design.js';
+import type { Margin } from '../drying/uncertainty.js';
+import type { Plan } from '../formats/plan.js';
+import type { SchoolId } from '../steps/school.js';
+
+/** What travels between page and server; the server's DTO classes implement these, so drift does not compile. */
+export interface DesignSummary {
+  readonly id: string;
+  readonly name: string;
+  readonly rounds: number;
+  readonly sections: number;
+  readonly handsOnS: number;
+  readonly drawing: Design;
+}
+export interface NewDesign {
+  readonly name: string;
+  readonly svg: string;
+}
+
+export interface OrderAir {
+  readonly tempC: number;
+  readonly humidityPct: number;
+  readonly airMPerS: number;
+}
+export interface OrderFan {
+  readonly places: number;
+  readonly airMPerS: number;
+}
+export interface OrderInput {
+  readonly name: string;
+  readonly designs: readonly { readonly designId: string; readonly count: number }[];
+  readonly trays: readonly { readonly id: string; readonly places: number }[];
+  /** ISO times */
+  readonly bench: readonly { readonly from: string; readonly to: string }[];
+  readonly air: OrderAir;
+  readonly fan: OrderFan | null;
+  readonly school: SchoolId;
+  readonly margin: Margin;
+  readonly packBy: string;
+}
+export interface OrderView extends OrderInput {
+  readonly id: string;
+  readonly createdAt: string;
+  /** the plan that counts, if any, and whether the order changed since */
+  readonly plan: {
+    readonly id: string;
+    readonly createdAt: string;
+    readonly endsAt: string;
+    readonly startsAt: string;
+    readonly handsOnS: number;
+    readonly stale: boolean;
+  } | null;
+  readonly run: RunSummary | null;
+}
+export interface RunSummary {
+  readonly id: string;
+  readonly startedAt: string;
+  readonly done: number;
+  readonly total: number;
+  readonly finished: boolean;
+}
+export interface PlanView {
+  readonly id: string;
+  readonly orderId: string;
+  readonly orderName: string;
+  readonly createdAt: string;
+  readonly inputHash: string;
+  readonly plan: Plan;
+}
+export interface RunView {
+  readonly id: string;
+  readonly orderId: string;
+  readonly orderName: string;
+  readonly plan: Plan;
+  readonly events: readonly StoredEvent[];
+  readonly serverNowMs: number;
+}
+export interface ApiError {
+  readonly code: string;
+  /** one clear sentence that names the place and the cure */
+  readonly message: string;
+}
+export interface ClockView {
+  readonly nowMs: number;
+  readonly speed: number;
+}
