@@ -72,16 +72,17 @@ export function benchView(plan: Plan, state: RunState, epochMs: number, nowMs: n
   };
 }
 
-/** Windows of the visit in hand: wet work has to end on the first cookie before its flood thickens. Soonest first. */
+/** Windows of the visit in hand: wet work has to end on the first cookie before its flood thickens. Soonest first, one for each kind of work. */
 function closingWindows(task: PlanTask, begunAtMs: number): Closing[] {
-  return task.motions
-    .flatMap((m): Closing[] => {
-      if (m.windowS === null) return [];
-      const from = task.motions.find((x) => x.stepId === m.windowFrom);
-      if (!from) return [];
-      return [{ taskId: task.id, trayId: task.trayId, label: m.label, closesAtMs: begunAtMs + ((from.endS[0] as number) + m.windowS) * 1000 }];
-    })
-    .sort((a, b) => a.closesAtMs - b.closesAtMs);
+  const soonest = new Map<string, Closing>();
+  for (const m of task.motions) {
+    const from = task.motions.find((x) => x.stepId === m.windowFrom);
+    if (m.windowS === null || !from) continue;
+    const closesAtMs = begunAtMs + ((from.endS[0] as number) + m.windowS) * 1000;
+    const known = soonest.get(m.label);
+    if (!known || closesAtMs < known.closesAtMs) soonest.set(m.label, { taskId: task.id, trayId: task.trayId, label: m.label, closesAtMs });
+  }
+  return [...soonest.values()].sort((a, b) => a.closesAtMs - b.closesAtMs);
 }
 
 function openAt(plan: Plan, epochMs: number, fromMs: number, durationMs: number, nowMs: number): number {

@@ -1,0 +1,60 @@
+#!/usr/bin/env bash
+# npm start: everything a fresh machine needs, then the database and Kestfog until Ctrl-C.
+set -euo pipefail
+cd "$(dirname "${BASH_SOURCE[0]}")/.."
+. bin/lib.sh
+
+port=${PORT:-} demo=${KESTFOG_DEMO:-once}
+while [ $# -gt 0 ]; do
+  case $1 in
+    --port) [ $# -gt 1 ] || die "--port needs a number."; port=$2; shift ;;
+    --port=*) port=${1#*=} ;;
+    --empty) demo=none ;;
+    --reset-demo) demo=reset ;;
+    --help | -h)
+      echo "npm start -- [--port N] [--empty] [--reset-demo]"
+      echo "  --port N       serve on this port of 127.0.0.1 (default: the first free one from 3000)"
+      echo "  --empty        begin without the demo data"
+      echo "  --reset-demo   delete everything and put the demo data in again"
+      exit 0 ;;
+    *) die "\"$1\" is not an option: use --port N, --empty or --reset-demo." ;;
+  esac
+  shift
+done
+if [ -n "$port" ]; then
+  case $port in *[!0-9]*) die "--port must be a number, not \"$port\"." ;; esac
+  [ "$port" -ge 1 ] && [ "$port" -le 65535 ] || die "--port must be from 1 to 65535, not $port."
+fi
+
+. bin/pg.sh
+need_node
+need_package pg_installed postgresql "PostgreSQL"
+need_modules
+need_build
+
+mkdir -p "$KESTFOG_DATA"
+exec 9>"$KESTFOG_DATA/.lock"
+flock -n 9 || die "it is already running on $KESTFOG_DATA: stop it there first, or set KESTFOG_DATA to another folder."
+if [ -n "$port" ]; then
+  [ "$(free_port "$port" 2>/dev/null)" = "$port" ] || die "port $port is taken: choose another with --port."
+else
+  port=$(free_port 3000)
+fi
+
+server=
+stop() {
+  trap '' INT TERM HUP
+  if [ -n "$server" ]; then
+    kill -TERM -- "-$server" 2>/dev/null || true
+    wait "$server" 2>/dev/null || true
+  fi
+  pg_stop 9>&- || true
+}
+trap 'exit 130' INT
+trap 'exit 143' TERM HUP
+trap stop EXIT
+pg_start 9>&- # or the database would hold the lock
+set -m        # the server in its own process group, so that Ctrl-C reaches this script alone
+NODE_ENV=production PORT=$port HOST=127.0.0.1 KESTFOG_DEMO=$demo node --enable-source-maps server/dist/main.js 9>&- </dev/null &
+server=$!
+wait "$server"

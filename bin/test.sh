@@ -1,0 +1,72 @@
+#!/usr/bin/env bash
+# npm test: everything a fresh machine needs, then lint, types, unit and server tests, and journeys through the real page.
+# Its last line is "N passed, N failed".
+set -uo pipefail
+cd "$(dirname "${BASH_SOURCE[0]}")/.."
+. bin/lib.sh
+export KESTFOG_DATA=$PWD/node_modules/.cache/kestfog-test-$$
+results=$PWD/node_modules/.cache/kestfog-results-$$
+. bin/pg.sh
+unset NODE_ENV FORCE_COLOR
+
+need_node
+need_package pg_installed postgresql "PostgreSQL"
+need_package 'command -v chromium >/dev/null' chromium "Chromium, the browser of the journeys,"
+need_modules
+mkdir -p "$results"
+
+finish() {
+  trap '' INT TERM
+  (pg_stop) || true
+  rm -rf "$KESTFOG_DATA" "$results"
+}
+trap finish EXIT
+trap 'exit 130' INT
+trap 'exit 143' TERM
+
+check() { # check NAME COMMAND…: a step without a test report of its own counts as one test
+  local name=$1
+  shift
+  say "── $name"
+  if "$@"; then echo '{"passed":1,"failed":0}' >"$results/$name.json"; else echo '{"passed":0,"failed":1}' >"$results/$name.json"; fi
+}
+
+check lint node_modules/.bin/biome check --error-on-warnings .
+check types node_modules/.bin/tsc -b
+need_build
+(pg_start) || die "the throwaway database did not start."
+pg_find
+DATABASE_URL="postgres://kestfog:$(cat "$PG_SECRET")@127.0.0.1:$(pg_pid_line 4)/kestfog"
+export DATABASE_URL
+
+say "── unit and server tests"
+node_modules/.bin/vitest run --reporter=default --reporter=json --outputFile.json="$results/vitest.json"
+[ $? = 0 ] || [ -s "$results/vitest.json" ] || echo '{"passed":0,"failed":1}' >"$results/vitest-crash.json"
+say "── journeys"
+(cd e2e && PLAYWRIGHT_JSON_OUTPUT_NAME="$results/playwright.json" ../node_modules/.bin/playwright test --project=journeys --reporter=list,json)
+[ $? = 0 ] || [ -s "$results/playwright.json" ] || echo '{"passed":0,"failed":1}' >"$results/playwright-crash.json"
+
+node - "$results" <<'JS'
+const fs = require('node:fs');
+const dir = process.argv[2];
+let passed = 0;
+let failed = 0;
+for (const file of fs.readdirSync(dir).filter((f) => f.endsWith('.json'))) {
+  const j = JSON.parse(fs.readFileSync(`${dir}/${file}`, 'utf8'));
+  if ('passed' in j) {
+    passed += j.passed;
+    failed += j.failed;
+  } else if ('numPassedTests' in j) {
+    passed += j.numPassedTests;
+    // A file that could not even be loaded has no test of its own to fail.
+    failed += j.numFailedTests + j.testResults.filter((r) => r.status === 'failed' && r.assertionResults.length === 0).length;
+    if (j.numPassedTests === 0) failed += 1;
+  } else if ('stats' in j) {
+    passed += j.stats.expected + j.stats.flaky;
+    failed += j.stats.unexpected + j.errors.length;
+    if (j.stats.expected === 0) failed += 1;
+  }
+}
+console.log(`${passed} passed, ${failed} failed`);
+process.exitCode = failed > 0 || passed === 0 ? 1 : 0;
+JS

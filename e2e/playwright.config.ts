@@ -1,0 +1,36 @@
+import { defineConfig } from '@playwright/test';
+
+const port = Number(process.env['E2E_PORT'] ?? 3950);
+const data = new URL(`../node_modules/.cache/kestfog-e2e-${process.env['E2E_DATA'] ?? process.ppid}`, import.meta.url).pathname;
+
+export default defineConfig({
+  outputDir: '../node_modules/.cache/playwright',
+  workers: 1,
+  timeout: 90_000,
+  expect: { timeout: 10_000 },
+  reporter: [['list']],
+  projects: [
+    { name: 'journeys', testDir: 'tests' },
+    { name: 'pictures', testDir: 'pictures' },
+  ],
+  use: {
+    baseURL: `http://127.0.0.1:${port}`,
+    viewport: { width: 1280, height: 800 },
+    colorScheme: 'light',
+    timezoneId: 'UTC',
+    locale: 'en-GB',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    },
+  },
+  webServer: {
+    command: `bash ../bin/start.sh --port ${port} --reset-demo`,
+    url: `http://127.0.0.1:${port}/api/health`,
+    timeout: 120_000,
+    env: { ...(process.env as Record<string, string>), KESTFOG_DATA: data, KESTFOG_CLOCK: 'simulated', KESTFOG_CLOCK_START: '2026-06-04T12:00:00Z', TZ: 'UTC' },
+    gracefulShutdown: { signal: 'SIGTERM', timeout: 20_000 },
+    reuseExistingServer: false,
+    stdout: 'ignore',
+  },
+});

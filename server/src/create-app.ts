@@ -1,0 +1,92 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { ValidationPipe } from '@nestjs/common';
+import { NestFactory } from '@nestjs/core';
+import type { NestExpressApplication } from '@nestjs/platform-express';
+import type { NextFunction, Request, Response } from 'express';
+import helmet from 'helmet';
+import { AppModule } from './app.module.js';
+import type { Config } from './platform/config.js';
+import { ErrorFilter, Refusal, validationSentence } from './platform/errors.js';
+
+const WEB_DIST = fileURLToPath(new URL('../../web/dist/', import.meta.url));
+const BODY_LIMIT = '2500kb';
+
+/** Everything but listen(); the tests use the same. */
+export async function createApp(config: Config): Promise<NestExpressApplication> {
+  const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config), {
+    forceCloseConnections: true,
+    bodyParser: false,
+    logger: ['error', 'warn'],
+  });
+  app.setGlobalPrefix('api');
+  app.disable('x-powered-by');
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          defaultSrc: ["'self'"],
+          baseUri: ["'none'"],
+          objectSrc: ["'none'"],
+          frameAncestors: ["'none'"],
+          formAction: ["'self'"],
+          scriptSrc: ["'self'"],
+          styleSrc: ["'self'"],
+          fontSrc: ["'self'"],
+          imgSrc: ["'self'", 'data:'],
+          connectSrc: ["'self'"],
+          workerSrc: ["'self'"],
+        },
+      },
+      strictTransportSecurity: false, // plain http on loopback
+    }),
+  );
+  app.use(ownAddressOnly(config.host));
+  app.useBodyParser('json', { limit: BODY_LIMIT });
+  app.useGlobalPipes(
+    new ValidationPipe({
+      whitelist: true,
+      forbidNonWhitelisted: true,
+      transform: true,
+      exceptionFactory: (errors) => new Refusal(400, 'invalid', validationSentence(errors)),
+    }),
+  );
+  app.useGlobalFilters(new ErrorFilter());
+  app.enableShutdownHooks();
+  servePage(app);
+  return app;
+}
+
+/** On loopback only loopback names are answered, so that no page of another site can reach in by a name of its own. */
+function ownAddressOnly(host: string) {
+  const loopback = host === '127.0.0.1' || host === '::1' || host === 'localhost';
+  const names = new Set(['127.0.0.1', 'localhost', '[::1]']);
+  return (req: Request, res: Response, next: NextFunction) => {
+    const asked = (req.headers.host ?? '').replace(/:\d+$/, '');
+    const { origin } = req.headers;
+    if (loopback && !names.has(asked)) return void res.status(403).json({ code: 'host', message: 'Kestfog answers only to its own address on this machine.' });
+    if (origin && req.method !== 'GET' && new URL(origin).host !== req.headers.host)
+      return void res.status(403).json({ code: 'origin', message: 'Changes are taken only from Kestfog’s own page.' });
+    next();
+  };
+}
+
+/** The built page: hashed assets never change, everything else is asked for again. */
+function servePage(app: NestExpressApplication): void {
+  const index = join(WEB_DIST, 'index.html');
+  if (!existsSync(index)) return;
+  app.useStaticAssets(WEB_DIST, {
+    index: false,
+    redirect: false,
+    setHeaders: (res: Response, path: string) =>
+      res.setHeader('Cache-Control', path.startsWith(join(WEB_DIST, 'assets')) ? 'public, max-age=31536000, immutable' : 'no-cache'),
+  });
+  app.use((req: Request, res: Response, next: NextFunction) => {
+    const isPage = (req.method === 'GET' || req.method === 'HEAD') && !/^\/api(\/|$)/.test(req.path) && req.accepts('html') && !/\.[a-z0-9]+$/i.test(req.path);
+    if (!isPage) return next();
+    res.setHeader('Cache-Control', 'no-cache');
+    res.sendFile(index);
+  });
+}

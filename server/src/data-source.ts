@@ -1,0 +1,22 @@
+import 'reflect-metadata';
+import type { DataSourceOptions } from 'typeorm';
+import { SettingEntity } from './demo/setting.entity.js';
+import { DesignEntity } from './designs/design.entity.js';
+import { migrations } from './migrations/index.js';
+import { OrderDesignEntity, OrderEntity } from './orders/order.entity.js';
+import { PlanEntity } from './plans/plan.entity.js';
+import { RunEntity, RunEventEntity } from './runs/run.entity.js';
+
+export function dataSourceOptions(url: string): DataSourceOptions {
+  return {
+    type: 'postgres',
+    url,
+    entities: [DesignEntity, OrderEntity, OrderDesignEntity, PlanEntity, RunEntity, RunEventEntity, SettingEntity],
+    migrations,
+    migrationsTransactionMode: 'each',
+    synchronize: false,
+    // gen_random_uuid() is built in; the other extension would need a superuser.
+    uuidExtension: 'pgcrypto',
+    installExtensions: false,
+  };
+}

@@ -1,0 +1,72 @@
+import { readFile } from 'node:fs/promises';
+import { fileURLToPath } from 'node:url';
+import { Inject, Injectable, Logger } from '@nestjs/common';
+import { InjectDataSource } from '@nestjs/typeorm';
+import { DataSource } from 'typeorm';
+import { DesignsService } from '../designs/designs.service.js';
+import { OrdersService } from '../orders/orders.service.js';
+import { PlansService } from '../plans/plans.service.js';
+import { Clock } from '../platform/clock.js';
+import { CONFIG, type Config } from '../platform/config.js';
+import { SettingEntity } from './setting.entity.js';
+
+const DRAWINGS = [
+  { name: 'Lighthouse', file: 'lighthouse.svg' },
+  { name: 'Mackerel', file: 'mackerel.svg' },
+] as const;
+
+/** Puts the invented harbour regatta in, once: deleting it does not bring it back. */
+@Injectable()
+export class DemoService {
+  private readonly log = new Logger('demo');
+
+  constructor(
+    @InjectDataSource() private readonly db: DataSource,
+    private readonly designs: DesignsService,
+    private readonly orders: OrdersService,
+    private readonly plans: PlansService,
+    private readonly clock: Clock,
+    @Inject(CONFIG) private readonly config: Config,
+  ) {}
+
+  async prepare(): Promise<void> {
+    if (this.config.demo === 'reset') {
+      await this.db.query('TRUNCATE "run_event", "run", "plan", "order_design", "order", "design", "setting"');
+      this.log.log('everything was put back to the demo');
+    }
+    const settings = this.db.getRepository(SettingEntity);
+    if (await settings.existsBy({ key: 'demo' })) return;
+    await settings.insert({ key: 'demo', value: this.config.demo === 'none' ? 'left out' : 'put in' });
+    if (this.config.demo !== 'none') await this.fill();
+  }
+
+  private async fill(): Promise<void> {
+    const ids: string[] = [];
+    for (const d of DRAWINGS) {
+      const svg = await readFile(fileURLToPath(new URL(`../../demo/${d.file}`, import.meta.url)), 'utf8');
+      ids.push((await this.designs.add(d.name, svg)).id);
+    }
+    const day = (add: number, hour: number) => {
+      const t = new Date(this.clock.nowMs());
+      t.setDate(t.getDate() + add);
+      t.setHours(hour, 0, 0, 0);
+      return t.toISOString();
+    };
+    const order = await this.orders.create({
+      name: 'Harbour regatta, first dozen pairs',
+      designs: ids.map((designId) => ({ designId, count: 12 })),
+      trays: ['A', 'B', 'C'].map((id) => ({ id, places: 8 })),
+      bench: [
+        { from: day(1, 14), to: day(1, 22) },
+        { from: day(2, 7), to: day(2, 19) },
+      ],
+      air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
+      fan: { places: 1, airMPerS: 1 },
+      school: 'two-bags',
+      margin: 'normal',
+      packBy: day(2, 19),
+    });
+    await this.plans.make(order.id);
+    this.log.log('the harbour regatta is in');
+  }
+}

@@ -1,0 +1,5 @@
+import type { MigrationInterface } from 'typeorm';
+import { Init1795494926972 } from './1795494926972-init.js';
+
+/** In order; each runs once, in a transaction of its own. */
+export const migrations: (new () => MigrationInterface)[] = [Init1795494926972];

@@ -1,0 +1,40 @@
+import type { Margin, OrderAir, OrderFan, SchoolId } from '@kestfog/core';
+import { Column, CreateDateColumn, Entity, ManyToOne, OneToMany, PrimaryColumn, PrimaryGeneratedColumn, type Relation, UpdateDateColumn } from 'typeorm';
+import { DesignEntity } from '../designs/design.entity.js';
+
+@Entity('order')
+export class OrderEntity {
+  @PrimaryGeneratedColumn('uuid') id: string;
+  @Column({ type: 'text' }) name: string;
+  @OneToMany(
+    () => OrderDesignEntity,
+    (d) => d.order,
+    { cascade: true },
+  )
+  designs: Relation<OrderDesignEntity>[];
+  @Column({ type: 'jsonb' }) trays: { id: string; places: number }[];
+  @Column({ type: 'jsonb' }) bench: { from: string; to: string }[];
+  @Column({ type: 'jsonb' }) air: OrderAir;
+  @Column({ type: 'jsonb', nullable: true }) fan: OrderFan | null;
+  @Column({ type: 'text' }) school: SchoolId;
+  @Column({ type: 'text' }) margin: Margin;
+  @Column({ type: 'timestamptz' }) packBy: Date;
+  @CreateDateColumn({ type: 'timestamptz' }) createdAt: Date;
+  @UpdateDateColumn({ type: 'timestamptz' }) updatedAt: Date;
+}
+
+/** How many of which design. */
+@Entity('order_design')
+export class OrderDesignEntity {
+  @PrimaryColumn({ type: 'uuid' }) orderId: string;
+  @PrimaryColumn({ type: 'integer' }) position: number;
+  @ManyToOne(
+    () => OrderEntity,
+    (o) => o.designs,
+    { onDelete: 'CASCADE' },
+  )
+  order: Relation<OrderEntity>;
+  @Column({ type: 'uuid' }) designId: string;
+  @ManyToOne(() => DesignEntity, { onDelete: 'RESTRICT' }) design: Relation<DesignEntity>;
+  @Column({ type: 'integer' }) count: number;
+}

@@ -1,0 +1,35 @@
+import type { OrderView } from '@kestfog/core';
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
+import { OrderDto } from './order.dto.js';
+import { OrdersService } from './orders.service.js';
+
+@Controller('orders')
+export class OrdersController {
+  constructor(private readonly orders: OrdersService) {}
+
+  @Get()
+  list(): Promise<OrderView[]> {
+    return this.orders.list();
+  }
+
+  @Get(':id')
+  get(@Param('id', ParseUUIDPipe) id: string): Promise<OrderView> {
+    return this.orders.getView(id);
+  }
+
+  @Post()
+  create(@Body() body: OrderDto): Promise<OrderView> {
+    return this.orders.create(body);
+  }
+
+  @Put(':id')
+  update(@Param('id', ParseUUIDPipe) id: string, @Body() body: OrderDto): Promise<OrderView> {
+    return this.orders.update(id, body);
+  }
+
+  @Delete(':id')
+  @HttpCode(204)
+  remove(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    return this.orders.remove(id);
+  }
+}

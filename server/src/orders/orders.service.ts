@@ -1,0 +1,164 @@
+import { createHash } from 'node:crypto';
+import { foldRun, MODEL_VERSION, type OrderFile, type OrderInput, type OrderView, parseOrder, type RunSummary } from '@kestfog/core';
+import { Injectable } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import { In, Repository } from 'typeorm';
+import { DesignEntity } from '../designs/design.entity.js';
+import { PlanEntity } from '../plans/plan.entity.js';
+import { notFound, Refusal } from '../platform/errors.js';
+import { RunEntity } from '../runs/run.entity.js';
+import { toStored } from '../runs/stored-event.js';
+import { OrderDesignEntity, OrderEntity } from './order.entity.js';
+
+@Injectable()
+export class OrdersService {
+  constructor(
+    @InjectRepository(OrderEntity) private readonly orders: Repository<OrderEntity>,
+    @InjectRepository(OrderDesignEntity) private readonly items: Repository<OrderDesignEntity>,
+    @InjectRepository(DesignEntity) private readonly designs: Repository<DesignEntity>,
+    @InjectRepository(PlanEntity) private readonly plans: Repository<PlanEntity>,
+    @InjectRepository(RunEntity) private readonly runs: Repository<RunEntity>,
+  ) {}
+
+  async list(): Promise<OrderView[]> {
+    const all = await this.orders.find({ relations: { designs: true }, order: { packBy: 'ASC' } });
+    return Promise.all(all.map((o) => this.view(o)));
+  }
+
+  async get(id: string): Promise<OrderEntity> {
+    const found = await this.orders.findOne({ where: { id }, relations: { designs: true } });
+    if (!found) throw notFound('order');
+    found.designs.sort((a, b) => a.position - b.position);
+    return found;
+  }
+
+  async getView(id: string): Promise<OrderView> {
+    return this.view(await this.get(id));
+  }
+
+  async create(input: OrderInput): Promise<OrderView> {
+    return this.view(await this.save(this.orders.create(), input));
+  }
+
+  async update(id: string, input: OrderInput): Promise<OrderView> {
+    const order = await this.get(id);
+    if (await this.runs.existsBy({ orderId: id }))
+      throw new Refusal(409, 'run-begun', 'Work on this order has begun, so it cannot be changed any more: make a new order for what is left.');
+    return this.view(await this.save(order, input));
+  }
+
+  async remove(id: string): Promise<void> {
+    await this.get(id);
+    await this.orders.delete({ id });
+  }
+
+  private async save(order: OrderEntity, input: OrderInput): Promise<OrderEntity> {
+    const ids = [...new Set(input.designs.map((d) => d.designId))];
+    const known = await this.designs.countBy({ id: In(ids) });
+    if (known !== ids.length) throw new Refusal(400, 'unknown-design', 'The order names a design that does not exist: choose another.');
+    // The file format's own checks, so that both ways in say the same.
+    parseOrder(this.fileFrom(input, (id) => id));
+    return this.orders.manager.transaction(async (m) => {
+      Object.assign(order, {
+        name: input.name,
+        trays: input.trays,
+        bench: input.bench,
+        air: input.air,
+        fan: input.fan ?? null,
+        school: input.school,
+        margin: input.margin,
+        packBy: new Date(input.packBy),
+      });
+      order.designs = [];
+      const saved = await m.save(OrderEntity, order);
+      await m.delete(OrderDesignEntity, { orderId: saved.id });
+      saved.designs = await m.save(
+        OrderDesignEntity,
+        input.designs.map((d, position) => this.items.create({ orderId: saved.id, position, designId: d.designId, count: d.count })),
+      );
+      return saved;
+    });
+  }
+
+  /** The order in the open format; `fileName` names a design's drawing. */
+  fileFrom(input: OrderInput, fileName: (designId: string) => string): unknown {
+    return {
+      format: 'kestfog-order/1',
+      name: input.name,
+      designs: input.designs.map((d) => ({ file: fileName(d.designId), count: d.count })),
+      trays: input.trays,
+      bench: input.bench.map((b) => [new Date(b.from).toISOString(), new Date(b.to).toISOString()]),
+      air: input.air,
+      fan: input.fan,
+      school: input.school,
+      margin: input.margin,
+      packBy: new Date(input.packBy).toISOString(),
+    };
+  }
+
+  inputOf(o: OrderEntity): OrderInput {
+    return {
+      name: o.name,
+      designs: [...o.designs].sort((a, b) => a.position - b.position).map((d) => ({ designId: d.designId, count: d.count })),
+      trays: o.trays,
+      bench: o.bench,
+      air: o.air,
+      fan: o.fan,
+      school: o.school,
+      margin: o.margin,
+      packBy: o.packBy.toISOString(),
+    };
+  }
+
+  /** What the planner needs: the order in the open format and its drawings, in order. */
+  async forPlanning(o: OrderEntity): Promise<{ order: OrderFile; drawings: { name: string; svg: string }[]; inputHash: string }> {
+    const input = this.inputOf(o);
+    const rows = await this.designs.findBy({ id: In(input.designs.map((d) => d.designId)) });
+    const byId = new Map(rows.map((d) => [d.id, d]));
+    const drawings = input.designs.map((d) => {
+      const row = byId.get(d.designId);
+      if (!row) throw notFound('design');
+      return { name: row.name, svg: row.svg };
+    });
+    const order = parseOrder(this.fileFrom(input, (id) => `${(byId.get(id)?.name ?? id).toLowerCase().replace(/[^a-z0-9]+/g, '-')}.svg`));
+    const inputHash = createHash('sha256')
+      .update(JSON.stringify([MODEL_VERSION, { ...order, name: '' }, drawings.map((d) => d.svg)]))
+      .digest('hex');
+    return { order, drawings, inputHash };
+  }
+
+  private async view(o: OrderEntity): Promise<OrderView> {
+    const plan = await this.plans.findOne({ where: { orderId: o.id }, order: { createdAt: 'DESC' } });
+    const run = await this.runs.findOne({ where: { orderId: o.id }, relations: { events: true, plan: true }, order: { startedAt: 'DESC' } });
+    const stale = plan ? plan.inputHash !== (await this.forPlanning(o)).inputHash : false;
+    return {
+      id: o.id,
+      createdAt: o.createdAt.toISOString(),
+      ...this.inputOf(o),
+      plan: plan
+        ? {
+            id: plan.id,
+            createdAt: plan.createdAt.toISOString(),
+            startsAt: at(plan, plan.plan.tasks[0]?.startS ?? 0),
+            endsAt: at(plan, plan.plan.endS),
+            handsOnS: plan.plan.handsOnS,
+            stale,
+          }
+        : null,
+      run: run ? summaryOf(run) : null,
+    };
+  }
+}
+
+const at = (p: PlanEntity, s: number) => new Date(Date.parse(p.plan.epoch as string) + s * 1000).toISOString();
+
+function summaryOf(run: RunEntity): RunSummary {
+  const state = foldRun(run.plan.plan, [...run.events].sort((a, b) => a.seq - b.seq).map(toStored));
+  return {
+    id: run.id,
+    startedAt: run.startedAt.toISOString(),
+    done: [...state.tasks.values()].filter((t) => t.doneAtMs !== null).length,
+    total: run.plan.plan.tasks.length,
+    finished: state.finished,
+  };
+}

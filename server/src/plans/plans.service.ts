@@ -1,0 +1,58 @@
+import { fileURLToPath } from 'node:url';
+import { BadInput, NoAnswer, type Plan, type PlanView } from '@kestfog/core';
+import { Injectable, type OnModuleDestroy } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import { Piscina } from 'piscina';
+import { Repository } from 'typeorm';
+import { OrdersService } from '../orders/orders.service.js';
+import { notFound, Refusal } from '../platform/errors.js';
+import { RunEntity } from '../runs/run.entity.js';
+import { PlanEntity } from './plan.entity.js';
+import type { PlanAnswer, PlanJob } from './plan-worker.js';
+
+/** The worker is always the built one: a thread cannot load TypeScript. */
+const WORKER = fileURLToPath(new URL('../../dist/plans/plan-worker.js', import.meta.url));
+const PLAN_SECONDS = 8;
+
+@Injectable()
+export class PlansService implements OnModuleDestroy {
+  private readonly pool = new Piscina<PlanJob, PlanAnswer>({ filename: WORKER, minThreads: 0, maxThreads: 1, idleTimeout: 60_000 });
+
+  constructor(
+    @InjectRepository(PlanEntity) private readonly plans: Repository<PlanEntity>,
+    @InjectRepository(RunEntity) private readonly runs: Repository<RunEntity>,
+    private readonly orders: OrdersService,
+  ) {}
+
+  async onModuleDestroy(): Promise<void> {
+    await this.pool.destroy();
+  }
+
+  /** Plans the order as it stands now and keeps the plan. */
+  async make(orderId: string): Promise<PlanView> {
+    const order = await this.orders.get(orderId);
+    if (await this.runs.existsBy({ orderId })) throw new Refusal(409, 'run-begun', 'Work on this order has begun with its plan: finish it at the bench.');
+    const { order: file, drawings, inputHash } = await this.orders.forPlanning(order);
+    const answer = await this.pool.run({ order: file, drawings, seconds: PLAN_SECONDS });
+    if (!answer.ok) throw answer.kind === 'no-answer' ? new NoAnswer(answer.code, answer.message) : new BadInput(answer.code, answer.message);
+    const saved = await this.plans.save(this.plans.create({ orderId, inputHash, modelVersion: answer.plan.modelVersion, plan: answer.plan as Plan }));
+    return this.view(saved, order.name);
+  }
+
+  async latest(orderId: string): Promise<PlanView> {
+    const order = await this.orders.get(orderId);
+    const plan = await this.plans.findOne({ where: { orderId }, order: { createdAt: 'DESC' } });
+    if (!plan) throw new Refusal(404, 'no-plan', 'This order has no plan yet: plan it first.');
+    return this.view(plan, order.name);
+  }
+
+  async get(id: string): Promise<PlanEntity> {
+    const plan = await this.plans.findOneBy({ id });
+    if (!plan) throw notFound('plan');
+    return plan;
+  }
+
+  private view(p: PlanEntity, orderName: string): PlanView {
+    return { id: p.id, orderId: p.orderId, orderName, createdAt: p.createdAt.toISOString(), inputHash: p.inputHash, plan: p.plan };
+  }
+}

@@ -1,0 +1,16 @@
+import { type RunEvent, runEventTypes } from '@kestfog/core';
+import { Type } from 'class-transformer';
+import { IsDefined, IsIn, IsInt, IsOptional, IsString, IsUUID, Max, MaxLength, Min, ValidateNested } from 'class-validator';
+
+class EventDataDto {
+  @IsOptional() @IsString() @MaxLength(200) taskId?: string;
+  @IsOptional() @IsUUID() eventId?: string;
+}
+export class RunEventDto {
+  @IsUUID() id: string;
+  @IsUUID() deviceId: string;
+  @IsInt() @Min(1) @Max(2_000_000) deviceSeq: number;
+  @IsInt() @Min(0) @Max(8.64e15) atMs: number;
+  @IsIn(runEventTypes) type: RunEvent['type'];
+  @IsDefined() @ValidateNested() @Type(() => EventDataDto) data: EventDataDto;
+}

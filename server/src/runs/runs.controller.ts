@@ -1,0 +1,67 @@
+import type { RunView, StoredEvent } from '@kestfog/core';
+import { Body, Controller, Get, Headers, type MessageEvent, Param, ParseUUIDPipe, Post, Query, Sse } from '@nestjs/common';
+import { concat, concatMap, defer, filter, from, interval, map, merge, type Observable, scan, share } from 'rxjs';
+import { Clock } from '../platform/clock.js';
+import { notFound } from '../platform/errors.js';
+import { RunEventDto } from './run-event.dto.js';
+import { RunsService } from './runs.service.js';
+
+const HEARTBEAT_MS = 10_000;
+
+@Controller()
+export class RunsController {
+  constructor(
+    private readonly runs: RunsService,
+    private readonly clock: Clock,
+  ) {}
+
+  @Post('orders/:orderId/run')
+  begin(@Param('orderId', ParseUUIDPipe) orderId: string): Promise<RunView> {
+    return this.runs.begin(orderId);
+  }
+
+  @Get('runs/:id')
+  get(@Param('id', ParseUUIDPipe) id: string): Promise<RunView> {
+    return this.runs.view(id);
+  }
+
+  @Post('runs/:id/events')
+  append(@Param('id', ParseUUIDPipe) id: string, @Body() body: RunEventDto): Promise<StoredEvent> {
+    return this.runs.append(id, body);
+  }
+
+  /** Events from the last one seen on, then live; the server's time rides in each message. */
+  @Sse('runs/:id/stream')
+  async stream(
+    @Param('id', ParseUUIDPipe) id: string,
+    @Headers('last-event-id') header: string | undefined,
+    @Query('last') query: string | undefined,
+  ): Promise<Observable<MessageEvent>> {
+    if (!(await this.runs.exists(id))) throw notFound('run');
+    const seen = Number.parseInt(header ?? query ?? '0', 10) || 0;
+    let sent = seen;
+    const live = this.runs.appended.pipe(
+      filter((a) => a.runId === id),
+      share(),
+    );
+    // Anything appended while the backlog is read is asked for again from the log, so nothing falls between.
+    const events = merge(
+      defer(() => from([null])),
+      live,
+    ).pipe(
+      concatMap(() => defer(() => this.runs.eventsAfter(id, sent))),
+      concatMap((list) => from(list)),
+      filter((e) => e.seq > sent),
+      map((event): MessageEvent => {
+        sent = event.seq;
+        return { id: String(event.seq), type: 'event', data: { event, clock: this.clock.view() } };
+      }),
+    );
+    const clock = merge(this.clock.changes, interval(HEARTBEAT_MS).pipe(map(() => this.clock.view()))).pipe(
+      scan((_, view) => view, this.clock.view()),
+      map((view): MessageEvent => ({ id: String(sent), type: 'clock', data: { clock: view } })),
+    );
+    const hello = defer(() => from([{ id: String(sent), type: 'clock', retry: 1000, data: { clock: this.clock.view() } } satisfies MessageEvent]));
+    return concat(hello, merge(events, clock));
+  }
+}

@@ -1,0 +1,21 @@
+import { defaultClientConditions, defaultServerConditions } from 'vite';
+import { defineConfig } from 'vitest/config';
+
+const source = '@kestfog/source';
+const node = {
+  resolve: { conditions: [source, ...defaultServerConditions] },
+  ssr: { resolve: { conditions: [source, ...defaultServerConditions] } },
+};
+export default defineConfig({
+  test: {
+    projects: [
+      { ...node, test: { name: 'core', root: 'core', environment: 'node', include: ['src/**/*.test.ts', 'test/**/*.test.ts'], testTimeout: 60_000 } },
+      { ...node, test: { name: 'server', root: 'server', environment: 'node', include: ['test/**/*.test.ts'], testTimeout: 60_000, hookTimeout: 60_000, fileParallelism: false } },
+      {
+        extends: 'web/vite.config.ts',
+        resolve: { conditions: [source, ...defaultClientConditions] },
+        test: { name: 'web', root: 'web', environment: 'jsdom', include: ['src/**/*.test.{ts,tsx}'] },
+      },
+    ],
+  },
+});

@@ -1,0 +1,34 @@
+import type { ApiError } from '@kestfog/core';
+
+/** A refusal by the server (status and its sentence), or no answer at all (status 0). */
+export class ApiFailure extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+const TIMEOUT_MS = 30_000;
+
+export async function api<T>(path: string, init: { method?: string; body?: unknown } = {}): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, {
+      method: init.method ?? 'GET',
+      signal: AbortSignal.timeout(TIMEOUT_MS),
+      ...(init.body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(init.body) }),
+    });
+  } catch {
+    throw new ApiFailure(0, 'offline', 'Kestfog’s server does not answer: check that it is running and that the network is there.');
+  }
+  if (response.status === 204) return undefined as T;
+  const body = (await response.json().catch(() => null)) as unknown;
+  if (!response.ok) {
+    const error = (body ?? {}) as Partial<ApiError>;
+    throw new ApiFailure(response.status, error.code ?? 'unknown', error.message ?? `The server refused (${response.status}): try again.`);
+  }
+  return body as T;
+}

@@ -1,0 +1,56 @@
+import { Moon, Sun } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import { Link, Outlet } from 'react-router';
+import { FinishDefs } from '../ui/FinishDefs.js';
+import { KeysHelp } from '../ui/KeysHelp.js';
+import { keepTheme, storedTheme, type Theme } from './theme.js';
+import { useUnits } from './units.js';
+
+const KEYS = [
+  ['O', 'orders'],
+  ['N', 'new order'],
+  ['L', 'lamp or fog'],
+  ['?', 'these keys'],
+] as const;
+
+/** Frame of the places used the evening before; the Bench stands alone. */
+export function Shell() {
+  const [theme, setTheme] = useState<Theme>(storedTheme());
+  const [units, setUnits] = useUnits();
+  const swap = () => {
+    const next = theme === 'fog' ? 'lamp' : 'fog';
+    keepTheme(next);
+    setTheme(next);
+  };
+  useEffect(() => applyTitle(), []);
+  return (
+    <div className="min-h-screen flex flex-col">
+      <FinishDefs />
+      <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:p-3 focus:bg-base-100">
+        Skip to content
+      </a>
+      <header className="no-print flex items-center gap-6 px-6 md:px-10 h-16">
+        <Link to="/orders" className="text-2xl font-semibold tracking-tight">
+          Kestfog
+        </Link>
+        <span className="opacity-75 hidden sm:inline">what to pipe, when it is dry, what comes next</span>
+        <span className="grow" />
+        <button type="button" className="btn btn-ghost" onClick={() => setUnits(units === 'metric' ? 'us' : 'metric')}>
+          {units === 'metric' ? '°C' : '°F'}
+          <span className="sr-only">: change units</span>
+        </button>
+        <button type="button" className="btn btn-ghost btn-square" onClick={swap} aria-label={theme === 'fog' ? 'Lamp: dark kitchen' : 'Fog: bright kitchen'}>
+          {theme === 'fog' ? <Moon aria-hidden /> : <Sun aria-hidden />}
+        </button>
+        <KeysHelp keys={KEYS} onSwapTheme={swap} />
+      </header>
+      <main id="main" className="grow px-6 md:px-10 pb-12">
+        <Outlet />
+      </main>
+    </div>
+  );
+}
+
+function applyTitle(): void {
+  document.title = 'Kestfog';
+}

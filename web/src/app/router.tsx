@@ -1,0 +1,25 @@
+import { createBrowserRouter, Navigate } from 'react-router';
+import { BenchPage } from '../pages/BenchPage.js';
+import { BrokenPage } from '../pages/BrokenPage.js';
+import { NewOrderPage } from '../pages/NewOrderPage.js';
+import { NotFoundPage } from '../pages/NotFoundPage.js';
+import { OrderPage } from '../pages/OrderPage.js';
+import { OrdersPage } from '../pages/OrdersPage.js';
+import { RackPage } from '../pages/RackPage.js';
+import { Shell } from './Shell.js';
+
+export const router = createBrowserRouter([
+  {
+    element: <Shell />,
+    errorElement: <BrokenPage />,
+    children: [
+      { index: true, element: <Navigate to="/orders" replace /> },
+      { path: 'orders', element: <OrdersPage /> },
+      { path: 'orders/new', element: <NewOrderPage /> },
+      { path: 'orders/:orderId', element: <OrderPage /> },
+      { path: 'orders/:orderId/rack', element: <RackPage /> },
+      { path: '*', element: <NotFoundPage /> },
+    ],
+  },
+  { path: 'runs/:runId', element: <BenchPage />, errorElement: <BrokenPage /> },
+]);

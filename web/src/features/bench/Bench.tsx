@@ -1,0 +1,252 @@
+import { type BenchView, benchView, type Expected, lookAfter, type Plan } from '@kestfog/core';
+import { Undo2 } from 'lucide-react';
+import { Link } from 'react-router';
+import { clockTime, dayClock, span, stopwatch } from '../../text/time.js';
+import { bagText, becauseText, capital, cookiesText, designName, motionLines } from '../../text/words.js';
+import { Cookie } from '../../ui/Cookie.js';
+import { knock } from './knock.js';
+import { type TrayNow, traysNow } from './tray-state.js';
+import { useOneAction } from './use-one-action.js';
+import type { Run } from './use-run.js';
+import { useWakeLock } from './use-wake-lock.js';
+
+/** The run, full screen: now, what is about to close, what is next; one action forward, one back. */
+export function Bench({ bench }: { readonly bench: Run }) {
+  useWakeLock();
+  const { run, state, nowMs } = bench;
+  const plan = run?.plan;
+  const epochMs = plan ? Date.parse(plan.epoch as string) : 0;
+  const view = plan && state ? benchView(plan, state, epochMs, nowMs) : null;
+  const forward = () => {
+    if (!state || !view) return;
+    if (state.startedAtMs === null) bench.send({ type: 'runStarted', data: {} });
+    else if (state.pausedAtMs !== null) bench.send({ type: 'resumed', data: {} });
+    else if (view.now)
+      bench.send(
+        view.inHandSinceMs === null ? { type: 'taskBegun', data: { taskId: view.now.task.id } } : { type: 'taskDone', data: { taskId: view.now.task.id } },
+      );
+    else return;
+    knock();
+  };
+  const back = () => {
+    if (!bench.canUndo) return;
+    bench.undo();
+    knock(220);
+  };
+  const act = useOneAction({ forward, back });
+  if (!run || !plan || !state || !view) return null;
+  const trays = traysNow(plan, state, epochMs, nowMs);
+  return (
+    <div className="min-h-dvh flex flex-col px-4 md:px-6 text-xl leading-snug">
+      <header className="flex flex-wrap items-center gap-x-6 pt-2">
+        <Link to={`/orders/${run.orderId}`} className="link link-hover min-h-16 flex items-center">
+          {run.orderName}
+        </Link>
+        <span>
+          {view.done} of {view.total} done
+        </span>
+        <span className="grow" />
+        {(!bench.online || bench.waiting > 0) && (
+          <span role="status" className="text-error font-semibold">
+            {bench.waiting > 0
+              ? `${bench.waiting} ${bench.waiting === 1 ? 'tap' : 'taps'} not saved yet, trying again`
+              : 'the server does not answer, trying again'}
+          </span>
+        )}
+        <time className="clock text-[64px] leading-none font-medium">{clockTime(nowMs)}</time>
+      </header>
+      {bench.refusal && (
+        <p role="alert" className="text-error font-semibold border-l-4 border-error pl-3">
+          {bench.refusal}
+        </p>
+      )}
+      <main className="grow grid lg:grid-cols-[25rem_1fr_20rem] gap-x-8 gap-y-4 pt-2 content-start">
+        {state.startedAtMs === null ? (
+          <BeforeStart plan={plan} epochMs={epochMs} />
+        ) : view.now ? (
+          <Now plan={plan} view={view} nowMs={nowMs} paused={state.pausedAtMs !== null} />
+        ) : (
+          <AllDone plan={plan} nowMs={nowMs} startedAtMs={state.startedAtMs} />
+        )}
+        <aside className="grid gap-5 content-start">
+          {view.closing.length > 0 && <ClosingList view={view} nowMs={nowMs} />}
+          {state.startedAtMs !== null && view.next.length > 0 && <NextList plan={plan} next={view.next} nowMs={nowMs} />}
+        </aside>
+      </main>
+      <div className="flex gap-4 py-3 sticky bottom-0 bg-base-100">
+        <button type="button" className="btn h-24 w-20 sm:w-28 text-xl flex-col px-1" disabled={!bench.canUndo} onClick={act.back}>
+          <Undo2 aria-hidden size={30} />
+          undo
+        </button>
+        {(view.now || state.startedAtMs === null) && (
+          <button type="button" className="btn btn-primary h-24 grow text-4xl font-semibold" onClick={act.forward}>
+            {forwardText(view, state.startedAtMs === null, state.pausedAtMs !== null)}
+          </button>
+        )}
+        {state.startedAtMs !== null && view.now && state.pausedAtMs === null && (
+          <button type="button" className="btn h-24 w-20 sm:w-28 text-xl px-1" onClick={() => bench.send({ type: 'paused', data: {} })}>
+            pause
+          </button>
+        )}
+      </div>
+      <RackStrip plan={plan} trays={trays} />
+    </div>
+  );
+}
+
+function forwardText(view: BenchView, notStarted: boolean, paused: boolean): string {
+  if (notStarted) return 'Begin the run';
+  if (paused) return 'Go on';
+  if (view.inHandSinceMs !== null) return 'Done';
+  return view.waiting ? 'Begin already' : 'Begin';
+}
+
+function Now({ plan, view, nowMs, paused }: { readonly plan: Plan; readonly view: BenchView; readonly nowMs: number; readonly paused: boolean }) {
+  const { task, startMs } = view.now as Expected;
+  const lot = plan.trays.flatMap((t) => t.lots).find((l) => l.id === task.lotId);
+  const design = plan.designs.find((d) => d.id === lot?.designId);
+  const parts = task.motions.flatMap((m) => design?.graph.steps.find((s) => s.id === m.stepId)?.parts ?? []);
+  const waitS = (startMs - nowMs) / 1000;
+  return (
+    <>
+      <div>
+        {design && (
+          <Cookie
+            design={design.drawing}
+            look={lookAfter(plan, task, design.drawing)}
+            lit={parts}
+            className="w-full max-h-[26rem]"
+            label={`${design.drawing.name} after this step`}
+          />
+        )}
+      </div>
+      <section aria-live="polite">
+        {paused && <p className="text-4xl font-semibold mb-2">Paused. Icing goes on drying.</p>}
+        {view.waiting && (
+          <p className="text-[44px] leading-tight font-semibold mb-3">
+            Nothing until {dayClock(startMs, nowMs)}, {span(waitS)}
+          </p>
+        )}
+        <p className="text-2xl">
+          {view.waiting ? 'then ' : ''}tray <b className="text-4xl">{task.trayId}</b>
+          {task.lotId && `, ${designName(plan, task)}, ${cookiesText(plan, task)}`}
+        </p>
+        <h1 className={`${view.waiting ? 'text-3xl' : 'text-[44px] leading-tight'} font-semibold mt-1`}>{capital(task.title)}</h1>
+        {task.bags.length > 0 && (
+          <ul className="flex flex-wrap gap-x-6 gap-y-1 mt-3 text-2xl">
+            {task.bags.map((b) => (
+              <li key={b.colour + b.seconds} className="flex items-center gap-3">
+                <span className="inline-block w-9 h-9 rounded-full border-2 border-base-content/60" style={{ background: b.colour }} />
+                {bagText(b)}
+              </li>
+            ))}
+          </ul>
+        )}
+        {motionLines(task).length > 1 && (
+          <ol className="mt-3 text-2xl list-decimal pl-8">
+            {motionLines(task).map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ol>
+        )}
+        {view.inHandSinceMs !== null ? (
+          <p className="mt-4 flex items-baseline gap-4">
+            <span className="clock text-[72px] leading-none font-medium">{stopwatch(nowMs - view.inHandSinceMs)}</span>
+            <span className="text-2xl">of about {stopwatch((task.endS - task.startS) * 1000)}</span>
+          </p>
+        ) : (
+          <p className="mt-3 text-2xl">{capital(becauseText(plan, task.because))}.</p>
+        )}
+      </section>
+    </>
+  );
+}
+
+function ClosingList({ view, nowMs }: { readonly view: BenchView; readonly nowMs: number }) {
+  return (
+    <section aria-label="Closing" className="border-l-8 border-error pl-4">
+      <h2 className="text-2xl font-semibold text-error">Closing</h2>
+      <ul className="grid gap-3 mt-1">
+        {view.closing.slice(0, 3).map((c) => {
+          const leftMs = c.closesAtMs - nowMs;
+          return (
+            <li key={c.taskId + c.label}>
+              <span className="clock text-4xl font-medium">{leftMs > 0 ? stopwatch(leftMs) : 'over'}</span>
+              <span className="block">
+                {leftMs > 0 ? `${c.label} on the first cookie of tray ${c.trayId}` : `${c.label}: touch first, it may be thickening`}
+              </span>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}
+
+function NextList({ plan, next, nowMs }: { readonly plan: Plan; readonly next: readonly Expected[]; readonly nowMs: number }) {
+  return (
+    <section aria-label="Next">
+      <h2 className="text-2xl font-semibold">Next</h2>
+      <ol className="grid gap-3 mt-1">
+        {next.map((e) => (
+          <li key={e.task.id}>
+            <span className="clock text-2xl font-medium">{dayClock(e.startMs, nowMs)}</span>{' '}
+            <span>
+              tray {e.task.trayId}: {e.task.title}
+              {e.task.lotId ? `, ${cookiesText(plan, e.task)}` : ''}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+function BeforeStart({ plan, epochMs }: { readonly plan: Plan; readonly epochMs: number }) {
+  const first = plan.tasks[0];
+  return (
+    <section className="lg:col-span-2">
+      <h1 className="text-[44px] leading-tight font-semibold">Ready when you are</h1>
+      <p className="text-2xl mt-3">
+        The plan begins {first ? dayClock(epochMs + first.startS * 1000) : ''} and takes {span(plan.handsOnS)} of hands. Space, a page-turner pedal or the
+        button below moves on; undo is always there.
+      </p>
+      <p className="text-2xl mt-3">Only icing, colours and pens sold as edible; dried or pasteurised egg white rather than raw. Local food rules decide.</p>
+    </section>
+  );
+}
+
+function AllDone({ plan, nowMs, startedAtMs }: { readonly plan: Plan; readonly nowMs: number; readonly startedAtMs: number }) {
+  const cookies = plan.trays.flatMap((t) => t.lots).reduce((s, l) => s + l.cookies, 0);
+  return (
+    <section className="lg:col-span-2">
+      <h1 className="text-[44px] leading-tight font-semibold">All {cookies} are packed</h1>
+      <p className="text-2xl mt-3">
+        Begun {dayClock(startedAtMs)}, finished by {dayClock(nowMs)}. Count the sharp tools and bag offcuts back in.
+      </p>
+    </section>
+  );
+}
+
+/** Every tray as it is now. */
+function RackStrip({ plan, trays }: { readonly plan: Plan; readonly trays: readonly TrayNow[] }) {
+  return (
+    <ul aria-label="The trays now" className="flex flex-wrap gap-x-8 gap-y-2 pb-3 border-t border-base-300 pt-2">
+      {trays.map((t) => (
+        <li key={t.trayId} className="flex items-center gap-3">
+          <b className="text-3xl">{t.trayId}</b>
+          {t.lots.map(({ lot, look }) => {
+            const design = plan.designs.find((d) => d.id === lot.designId);
+            return design ? (
+              <Cookie key={lot.id} design={design.drawing} look={look} className="h-16 w-16" label={`${design.drawing.name} on tray ${t.trayId}`} />
+            ) : null;
+          })}
+          <span>
+            {t.packed ? 'packed' : t.inHand ? 'in hand' : (t.least ?? 'bare')}
+            {t.atFan && ', at the fan'}
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,47 @@
+import { useEffect, useRef } from 'react';
+
+/** Pedals bounce and wet cloths wipe: nothing counts twice within this. */
+export const DEAD_MS = 400;
+
+interface Actions {
+  readonly forward: () => void;
+  readonly back: () => void;
+}
+
+/**
+ * The one input handler of the Bench: space, a page-turner's Page Down or a tap on the big button go forward; Page Up
+ * or U take back. Space never presses whatever has the focus.
+ */
+export function useOneAction({ forward, back }: Actions): { forward: () => void; back: () => void } {
+  const last = useRef(Number.NEGATIVE_INFINITY);
+  const latest = useRef({ forward, back });
+  latest.current = { forward, back };
+  const guarded = useRef({
+    run(which: 'forward' | 'back') {
+      const now = performance.now();
+      if (now - last.current < DEAD_MS) return;
+      last.current = now;
+      latest.current[which]();
+    },
+  });
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      const which = e.key === ' ' || e.key === 'PageDown' ? 'forward' : e.key === 'PageUp' || e.key === 'u' || e.key === 'U' ? 'back' : null;
+      if (!which || e.ctrlKey || e.metaKey || e.altKey) return;
+      e.preventDefault();
+      e.stopPropagation();
+      if (!e.repeat) guarded.current.run(which);
+    };
+    // A focused button would fire on keyup of Space, so that is swallowed too.
+    const onUp = (e: KeyboardEvent) => {
+      if (e.key === ' ') e.preventDefault();
+    };
+    window.addEventListener('keydown', onKey, true);
+    window.addEventListener('keyup', onUp, true);
+    return () => {
+      window.removeEventListener('keydown', onKey, true);
+      window.removeEventListener('keyup', onUp, true);
+    };
+  }, []);
+  return { forward: () => guarded.current.run('forward'), back: () => guarded.current.run('back') };
+}

@@ -1,0 +1,158 @@
+import { type ClockView, foldRun, lastToUndo, type RunEvent, type RunState, type RunView, type StoredEvent } from '@kestfog/core';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { ApiFailure, api } from '../../api/client.js';
+import { deviceId, newEvent, readOutbox, renumbered, writeOutbox } from './outbox.js';
+import { ServerClock } from './server-clock.js';
+
+export interface Run {
+  readonly run: RunView | null;
+  readonly state: RunState | null;
+  readonly nowMs: number;
+  /** taps the server has not acknowledged */
+  readonly waiting: number;
+  readonly online: boolean;
+  /** why the run could not be opened */
+  readonly failure: string | null;
+  /** why the last tap was refused */
+  readonly refusal: string | null;
+  readonly send: (body: Pick<RunEvent, 'type' | 'data'>) => void;
+  readonly undo: () => void;
+  readonly canUndo: boolean;
+  readonly retry: () => void;
+}
+
+const TICK_MS = 200;
+const RETRY_MS = 2000;
+
+/** A run as this device sees it: the server's log, its own unacknowledged taps on top, folded by the core's reducer. */
+export function useRun(runId: string): Run {
+  const [run, setRun] = useState<RunView | null>(null);
+  const [stored, setStored] = useState<readonly StoredEvent[]>([]);
+  const [outbox, setOutbox] = useState<readonly RunEvent[]>(() => readOutbox(runId));
+  const [online, setOnline] = useState(true);
+  const [failure, setFailure] = useState<string | null>(null);
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const [nowMs, setNowMs] = useState(0);
+  const clock = useRef<ServerClock | null>(null);
+  const storedRef = useRef<readonly StoredEvent[]>([]);
+  const outboxRef = useRef<readonly RunEvent[]>(outbox);
+  const flushing = useRef(false);
+
+  const takeClock = useCallback((view: ClockView) => {
+    if (clock.current) clock.current.set(view);
+    else clock.current = new ServerClock(view);
+    setNowMs(clock.current.nowMs());
+  }, []);
+  const takeStored = useCallback((events: readonly StoredEvent[]) => {
+    const byId = new Map(storedRef.current.map((e) => [e.id, e]));
+    for (const e of events) byId.set(e.id, e);
+    storedRef.current = [...byId.values()].sort((a, b) => a.seq - b.seq);
+    setStored(storedRef.current);
+  }, []);
+  const keepOutbox = useCallback(
+    (events: readonly RunEvent[]) => {
+      outboxRef.current = events;
+      writeOutbox(runId, events);
+      setOutbox(events);
+    },
+    [runId],
+  );
+
+  const load = useCallback(async () => {
+    try {
+      const view = await api<RunView>(`/runs/${runId}`);
+      const health = await api<ClockView>('/health');
+      takeClock({ nowMs: health.nowMs, speed: health.speed });
+      takeStored(view.events);
+      setRun(view);
+      setFailure(null);
+    } catch (error) {
+      setFailure(error instanceof ApiFailure ? error.message : String(error));
+    }
+  }, [runId, takeClock, takeStored]);
+
+  const flush = useCallback(async () => {
+    if (flushing.current) return;
+    flushing.current = true;
+    try {
+      while (outboxRef.current.length > 0) {
+        const event = outboxRef.current[0] as RunEvent;
+        try {
+          takeStored([await api<StoredEvent>(`/runs/${runId}/events`, { method: 'POST', body: event })]);
+          keepOutbox(outboxRef.current.filter((e) => e.id !== event.id));
+          setOnline(true);
+        } catch (error) {
+          if (error instanceof ApiFailure && error.code === 'device-seq') {
+            const view = await api<RunView>(`/runs/${runId}`);
+            takeStored(view.events);
+            keepOutbox(renumbered(outboxRef.current, storedRef.current));
+          } else if (error instanceof ApiFailure && error.status >= 400 && error.status < 500) {
+            // Refused for good: say why, and do not let it hold up what comes after.
+            setRefusal(error.message);
+            const rest = outboxRef.current.filter((e) => e.id !== event.id);
+            keepOutbox(renumbered(rest, storedRef.current));
+          } else throw error;
+        }
+      }
+    } catch {
+      setOnline(false);
+      setTimeout(() => void flush(), RETRY_MS);
+    } finally {
+      flushing.current = false;
+    }
+  }, [runId, keepOutbox, takeStored]);
+
+  useEffect(() => {
+    void load().then(flush);
+    let source: EventSource | undefined;
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    let stopped = false;
+    const open = () => {
+      if (stopped) return;
+      const last = storedRef.current.at(-1)?.seq ?? 0;
+      source = new EventSource(`/api/runs/${runId}/stream?last=${last}`);
+      source.addEventListener('event', (e: MessageEvent<string>) => {
+        const message = JSON.parse(e.data) as { event: StoredEvent; clock: ClockView };
+        takeClock(message.clock);
+        takeStored([message.event]);
+      });
+      source.addEventListener('clock', (e: MessageEvent<string>) => {
+        takeClock((JSON.parse(e.data) as { clock: ClockView }).clock);
+        setOnline(true);
+        void flush();
+      });
+      source.onerror = () => {
+        setOnline(false);
+        // An HTTP error closes an EventSource for good, so it is opened anew.
+        if (source?.readyState === EventSource.CLOSED) timer = setTimeout(open, RETRY_MS);
+      };
+    };
+    open();
+    const tick = setInterval(() => clock.current && setNowMs(clock.current.nowMs()), TICK_MS);
+    return () => {
+      stopped = true;
+      clearTimeout(timer);
+      clearInterval(tick);
+      source?.close();
+    };
+  }, [runId, load, flush, takeClock, takeStored]);
+
+  const state = useMemo(
+    () => (run ? foldRun(run.plan, [...stored, ...outbox.filter((e) => !stored.some((s) => s.id === e.id))]) : null),
+    [run, stored, outbox],
+  );
+  const send = useCallback(
+    (body: Pick<RunEvent, 'type' | 'data'>) => {
+      if (!clock.current) return;
+      setRefusal(null);
+      keepOutbox([...outboxRef.current, newEvent([...storedRef.current, ...outboxRef.current], body, clock.current.nowMs())]);
+      void flush();
+    },
+    [flush, keepOutbox],
+  );
+  const target = state ? (lastToUndo(state, deviceId()) ?? state.standing.findLast((e) => e.type === 'taskDone' || e.type === 'taskBegun') ?? null) : null;
+  const undo = useCallback(() => {
+    if (target) send({ type: 'undone', data: { eventId: target.id } });
+  }, [send, target]);
+  return { run, state, nowMs, waiting: outbox.length, online, failure, refusal, send, undo, canUndo: target !== null, retry: () => void load() };
+}

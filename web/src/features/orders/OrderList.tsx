@@ -1,0 +1,58 @@
+import type { DesignSummary, OrderView } from '@kestfog/core';
+import { Link } from 'react-router';
+import { dayClock, dayDate, span } from '../../text/time.js';
+import { Cookie, finishedLook } from '../../ui/Cookie.js';
+
+/** What is due, soonest first. */
+export function OrderList({ orders, designs }: { readonly orders: readonly OrderView[]; readonly designs: readonly DesignSummary[] }) {
+  return (
+    <ul className="divide-y divide-base-300 border-y border-base-300">
+      {orders.map((o) => (
+        <li key={o.id}>
+          <Link
+            to={`/orders/${o.id}`}
+            className="grid md:grid-cols-[15rem_1fr_auto] gap-x-10 gap-y-2 items-center py-5 hover:bg-base-200 -mx-4 px-4 rounded-box"
+          >
+            <Pictures order={o} designs={designs} />
+            <div>
+              <h2 className="text-3xl font-semibold">{o.name}</h2>
+              <p className="text-xl mt-1">
+                {o.designs.reduce((s, d) => s + d.count, 0)} cookies on {o.trays.length} {o.trays.length === 1 ? 'tray' : 'trays'}, packed by{' '}
+                {dayDate(Date.parse(o.packBy))} {dayClock(Date.parse(o.packBy), Date.parse(o.packBy))}
+              </p>
+            </div>
+            <p className="text-xl md:text-right">{statusText(o)}</p>
+          </Link>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Pictures({ order, designs }: { readonly order: OrderView; readonly designs: readonly DesignSummary[] }) {
+  return (
+    <div className="flex gap-4 items-end h-28">
+      {order.designs.map((d) => {
+        const design = designs.find((x) => x.id === d.designId);
+        return design ? (
+          <Cookie
+            key={d.designId}
+            design={design.drawing}
+            look={finishedLook(design.drawing)}
+            className="h-28 w-auto max-w-32"
+            label={`${design.name}, ${d.count}`}
+          />
+        ) : null;
+      })}
+    </div>
+  );
+}
+
+function statusText(o: OrderView): string {
+  if (o.run?.finished) return 'packed';
+  if (o.run) return `at the bench: ${o.run.done} of ${o.run.total} done`;
+  if (!o.plan) return 'not planned yet';
+  if (o.plan.stale) return 'changed since it was planned';
+  const early = (Date.parse(o.packBy) - Date.parse(o.plan.endsAt)) / 1000;
+  return `fits, packed ${span(early)} early`;
+}

@@ -1,0 +1,104 @@
+import type { DesignSummary, OrderView, Plan } from '@kestfog/core';
+import { dayClock, span } from '../../text/time.js';
+import { becauseText, capital, cookiesText } from '../../text/words.js';
+import { Cookie, finishedLook } from '../../ui/Cookie.js';
+
+/** The answer first: whether it fits, when it starts and ends, hands against drying. */
+export function Answer({ order, plan }: { readonly order: OrderView; readonly plan: Plan }) {
+  const epochMs = Date.parse(plan.epoch as string);
+  const first = plan.tasks[0];
+  const startMs = epochMs + (first?.startS ?? 0) * 1000;
+  const endMs = epochMs + plan.endS * 1000;
+  const nights = plan.bench.length - 1;
+  const freeDayOne = plan.bench[0]
+    ? Math.max(...plan.tasks.filter((t) => t.startS < (plan.bench[0] as readonly [number, number])[1]).map((t) => t.endS))
+    : plan.endS;
+  const allS = plan.endS - (first?.startS ?? 0);
+  const facts: [string, string, string?][] = [
+    ['first touch', dayClock(startMs)],
+    ...(nights > 0 ? ([['hands free', dayClock(epochMs + freeDayOne * 1000), 'on the first day']] as [string, string, string][]) : []),
+    ['packed', dayClock(endMs), `${span((Date.parse(order.packBy) - endMs) / 1000)} before it is due`],
+    ['hands-on', span(plan.handsOnS), `of ${span(allS)}; the rest is drying and free time`],
+  ];
+  return (
+    <section aria-label="The answer">
+      <p className="text-4xl font-semibold">It fits.</p>
+      <dl className="mt-5 grid grid-cols-2 lg:grid-cols-4 gap-x-10 gap-y-4">
+        {facts.map(([what, value, more]) => (
+          <div key={what}>
+            <dt className="text-lg opacity-80">{what}</dt>
+            <dd className="text-3xl clock font-medium">{value}</dd>
+            {more && <dd className="text-base opacity-80">{more}</dd>}
+          </div>
+        ))}
+      </dl>
+      <p className="mt-4 text-base opacity-80">
+        {plan.proven
+          ? 'No plan for this order can end earlier.'
+          : `No plan can end before ${dayClock(epochMs + plan.lowerBoundS * 1000)}; this one may not be the very best.`}{' '}
+        Waits hold for{' '}
+        {plan.margin === 'bold'
+          ? 'half of all cookies (bold)'
+          : plan.margin === 'normal'
+            ? 'four cookies in five (normal)'
+            : 'nineteen cookies in twenty (careful)'}
+        .
+      </p>
+    </section>
+  );
+}
+
+export function OrderDesigns({ order, designs }: { readonly order: OrderView; readonly designs: readonly DesignSummary[] }) {
+  return (
+    <ul className="flex flex-wrap gap-x-12 gap-y-6">
+      {order.designs.map((d) => {
+        const design = designs.find((x) => x.id === d.designId);
+        if (!design) return null;
+        return (
+          <li key={d.designId} className="flex items-center gap-5">
+            <Cookie design={design.drawing} look={finishedLook(design.drawing)} className="h-40 w-auto" label={design.name} />
+            <div className="text-lg">
+              <p className="text-2xl font-semibold">
+                {d.count} × {design.name}
+              </p>
+              <p className="opacity-85">
+                {design.rounds} {design.rounds === 1 ? 'round' : 'rounds'} of drying
+              </p>
+              <p className="opacity-85">{span(design.handsOnS)} of hands for each</p>
+              {design.drawing.notes.length > 0 && (
+                <details className="mt-1 max-w-96">
+                  <summary className="cursor-pointer underline underline-offset-4">how the drawing was read</summary>
+                  <ul className="list-disc pl-5 text-base">
+                    {design.drawing.notes.map((n) => (
+                      <li key={n.place + n.text}>{n.text}</li>
+                    ))}
+                  </ul>
+                </details>
+              )}
+            </div>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+/** The first things to do, so that the page says what comes next without the rack. */
+export function FirstSteps({ plan }: { readonly plan: Plan }) {
+  const epochMs = Date.parse(plan.epoch as string);
+  return (
+    <ol className="text-lg divide-y divide-base-300">
+      {plan.tasks.slice(0, 5).map((t) => (
+        <li key={t.id} className="py-2 grid grid-cols-[5rem_4.5rem_1fr] gap-4 items-baseline">
+          <span className="clock">{dayClock(epochMs + t.startS * 1000, epochMs + t.startS * 1000)}</span>
+          <span className="font-semibold">tray {t.trayId}</span>
+          <span>
+            {capital(t.title)}
+            {t.lotId && <span className="opacity-85">, {cookiesText(plan, t)}</span>}
+            {t.because.kind === 'drying' && <span className="opacity-85"> ({becauseText(plan, t.because)})</span>}
+          </span>
+        </li>
+      ))}
+    </ol>
+  );
+}

@@ -1,0 +1,328 @@
+import { lookAfter, type Plan, type PlanTask, type SurfaceState } from '@kestfog/core';
+import { useMemo, useState } from 'react';
+import { clockTime, dayDate, span } from '../../text/time.js';
+import { inkOn } from '../../text/words.js';
+import { Cookie, finishedLook } from '../../ui/Cookie.js';
+import { useWidth } from '../../ui/use-width.js';
+import { type LotRow, type Shelf, shelvesOf } from './shelves.js';
+import { TaskDetail } from './TaskDetail.js';
+import { foldedAxis, type TimeAxis } from './time-axis.js';
+
+const LABEL_PX = 132;
+const BLOCK_PX = 46;
+const STRIP_PX = 20;
+const HANDS_PX = 54;
+const ZOOMS = [1, 2, 4] as const;
+
+/** The plan as a rack of trays: time runs to the right along each shelf, the icing's finish changing along it. */
+export function Rack({ plan }: { readonly plan: Plan }) {
+  const [ref, width] = useWidth<HTMLDivElement>();
+  const [zoom, setZoom] = useState<number>(1);
+  const [chosenId, setChosenId] = useState<string | null>(null);
+  const shelves = useMemo(() => shelvesOf(plan), [plan]);
+  const axis = useMemo(() => foldedAxis(plan, Math.max(320, width - LABEL_PX - 4), zoom), [plan, width, zoom]);
+  const epochMs = Date.parse(plan.epoch as string);
+  const chosen = plan.tasks.find((t) => t.id === chosenId) ?? plan.tasks[0];
+  const move = (by: number) => {
+    const i = plan.tasks.findIndex((t) => t.id === chosen?.id);
+    const next = plan.tasks[Math.max(0, Math.min(plan.tasks.length - 1, i + by))];
+    if (next) setChosenId(next.id);
+  };
+  return (
+    <div>
+      <div ref={ref} className="relative">
+        <div className="no-print flex items-center gap-2 mb-2">
+          <span className="text-base opacity-80 mr-1">width of an hour</span>
+          {ZOOMS.map((z) => (
+            <button key={z} type="button" className={`btn btn-sm ${z === zoom ? 'btn-neutral' : ''}`} aria-pressed={z === zoom} onClick={() => setZoom(z)}>
+              {z === 1 ? 'fit' : `×${z}`}
+            </button>
+          ))}
+          <span className="grow" />
+          <Finishes />
+        </div>
+        {width > 0 && (
+          <section
+            className="overflow-x-auto"
+            tabIndex={0}
+            aria-label="The rack. Left and right arrows walk through the steps."
+            onKeyDown={(e) => {
+              if (e.key === 'ArrowRight') move(1);
+              else if (e.key === 'ArrowLeft') move(-1);
+              else return;
+              e.preventDefault();
+            }}
+          >
+            <div style={{ width: axis.width + LABEL_PX }}>
+              <Hands plan={plan} axis={axis} epochMs={epochMs} chosenId={chosen?.id ?? null} onChoose={setChosenId} />
+              {shelves.map((s) => (
+                <ShelfView key={s.trayId} shelf={s} plan={plan} axis={axis} chosenId={chosen?.id ?? null} onChoose={setChosenId} />
+              ))}
+            </div>
+          </section>
+        )}
+      </div>
+      {chosen && <TaskDetail plan={plan} task={chosen} epochMs={epochMs} onChoose={setChosenId} />}
+    </div>
+  );
+}
+
+function Finishes() {
+  const shown: readonly SurfaceState[] = ['wet', 'thickening', 'skinned', 'crusted', 'set', 'firm', 'dry'];
+  return (
+    <ul className="flex flex-wrap gap-3 text-sm" aria-label="Finishes">
+      {shown.map((s) => (
+        <li key={s} className="flex items-center gap-1">
+          <svg width="26" height="14" aria-hidden="true">
+            <rect width="26" height="14" rx="3" fill="#4f8f96" />
+            {s !== 'dry' && <rect width="26" height="14" rx="3" fill={`url(#strip-${s})`} />}
+          </svg>
+          {s}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+interface Choosing {
+  readonly chosenId: string | null;
+  readonly onChoose: (id: string) => void;
+}
+
+/** What the hands do when, folds and clock times. */
+function Hands({ plan, axis, epochMs, chosenId, onChoose }: { readonly plan: Plan; readonly axis: TimeAxis; readonly epochMs: number } & Choosing) {
+  const { scale } = axis;
+  return (
+    <div className="flex">
+      <div className="sticky left-0 z-10 bg-base-100 shrink-0 pt-7 text-lg font-semibold" style={{ width: LABEL_PX }}>
+        hands
+      </div>
+      <svg width={axis.width} height={HANDS_PX + 30} className="block">
+        {axis.folds.map((f) => (
+          <g key={f.fromS}>
+            <rect
+              x={scale(f.fromS)}
+              width={scale(f.toS) - scale(f.fromS)}
+              y={0}
+              height={HANDS_PX + 30}
+              fill={f.night ? 'var(--night)' : 'var(--color-base-200)'}
+            />
+            <text x={(scale(f.fromS) + scale(f.toS)) / 2} y={46} textAnchor="middle" className="fill-base-content text-[15px]">
+              {f.night ? 'night' : 'drying'}
+            </text>
+            <text x={(scale(f.fromS) + scale(f.toS)) / 2} y={66} textAnchor="middle" className="fill-base-content text-[15px]">
+              {span(f.toS - f.fromS)}
+            </text>
+          </g>
+        ))}
+        {axis.ticks.map((t) => (
+          <g key={t}>
+            <line x1={scale(t)} x2={scale(t)} y1={20} y2={HANDS_PX + 30} stroke="var(--color-base-300)" />
+            <text x={scale(t) + 2} y={15} className="fill-base-content text-[15px]">
+              {clockTime(epochMs + t * 1000)}
+            </text>
+          </g>
+        ))}
+        {plan.tasks.map((t) => {
+          const x = scale(t.startS);
+          const w = Math.max(3, scale(t.endS) - x - 1);
+          const colour = t.bags[0]?.colour;
+          return (
+            <g key={t.id} role="button" tabIndex={-1} aria-label={`tray ${t.trayId}: ${t.title}`} onClick={() => onChoose(t.id)} className="cursor-pointer">
+              <rect
+                x={x}
+                y={26}
+                width={w}
+                height={HANDS_PX - 8}
+                rx={3}
+                fill={colour ?? 'var(--color-base-300)'}
+                stroke={t.id === chosenId ? 'var(--color-base-content)' : 'var(--enamel-edge)'}
+                strokeWidth={t.id === chosenId ? 3 : 0.75}
+              />
+              {w > 16 && (
+                <text x={x + w / 2} y={56} textAnchor="middle" className="text-[17px] font-semibold" fill={colour ? inkOn(colour) : 'currentColor'}>
+                  {t.trayId}
+                </text>
+              )}
+            </g>
+          );
+        })}
+      </svg>
+    </div>
+  );
+}
+
+function ShelfView({ shelf, plan, axis, chosenId, onChoose }: { readonly shelf: Shelf; readonly plan: Plan; readonly axis: TimeAxis } & Choosing) {
+  const { scale } = axis;
+  const heights = shelf.rows.map((r) => BLOCK_PX + r.strips.length * STRIP_PX + 14);
+  const height = heights.reduce((a, b) => a + b, 0) + (shelf.stays.length > 0 ? 34 : 18);
+  let y = 6;
+  return (
+    <div className="flex">
+      <div className="sticky left-0 z-10 bg-base-100 shrink-0 pr-2 pt-1" style={{ width: LABEL_PX, height }}>
+        <p className="text-2xl font-semibold leading-none">
+          {shelf.trayId}
+          <span className="text-base font-normal opacity-80 ml-2">
+            {shelf.rows.reduce((s, r) => s + r.lot.cookies, 0)} of {shelf.places}
+          </span>
+        </p>
+        {shelf.rows.map((r, i) => (
+          <div key={r.lot.id} className="flex items-center gap-2 mt-1" style={{ height: (heights[i] as number) - 16 }}>
+            <Cookie design={r.design} look={finishedLook(r.design)} className="h-14 w-16" label={r.design.name} />
+            <span className="text-lg">× {r.lot.cookies}</span>
+          </div>
+        ))}
+      </div>
+      <svg width={axis.width} height={height} className="block">
+        {axis.folds.map((f) => (
+          <rect
+            key={f.fromS}
+            x={scale(f.fromS)}
+            width={scale(f.toS) - scale(f.fromS)}
+            y={0}
+            height={height - 8}
+            fill={f.night ? 'var(--night)' : 'var(--color-base-200)'}
+          />
+        ))}
+        {axis.ticks.map((t) => (
+          <line key={t} x1={scale(t)} x2={scale(t)} y1={0} y2={height - 10} stroke="var(--color-base-300)" strokeOpacity="0.6" />
+        ))}
+        {shelf.rows.map((r, i) => {
+          const top = y;
+          y += heights[i] as number;
+          return <Row key={r.lot.id} row={r} plan={plan} axis={axis} top={top} chosenId={chosenId} onChoose={onChoose} />;
+        })}
+        {shelf.stays.map((s) => (
+          <g key={s.id}>
+            <rect
+              x={scale(s.startS)}
+              y={height - 29}
+              width={scale(s.endS) - scale(s.startS)}
+              height={17}
+              fill="none"
+              stroke="var(--enamel-edge)"
+              strokeDasharray="7 4"
+            />
+            <text x={scale(s.startS) + 5} y={height - 16} className="fill-base-content text-[14px]">
+              fan {span(s.endS - s.startS)}
+            </text>
+          </g>
+        ))}
+        {/* the tray itself: an enamelled edge */}
+        <rect x={0} y={height - 10} width={axis.width} height={5} rx={2.5} fill="var(--enamel-edge)" />
+      </svg>
+    </div>
+  );
+}
+
+function Row({
+  row,
+  plan,
+  axis,
+  top,
+  chosenId,
+  onChoose,
+}: { readonly row: LotRow; readonly plan: Plan; readonly axis: TimeAxis; readonly top: number } & Choosing) {
+  const { scale } = axis;
+  return (
+    <g transform={`translate(0 ${top})`}>
+      {row.strips.map((strip, i) => (
+        <g key={strip.round} transform={`translate(0 ${BLOCK_PX + 4 + i * STRIP_PX})`}>
+          {strip.segments.map((s) => {
+            const x = scale(s.fromS);
+            const w = Math.max(0.5, scale(s.toS) - x);
+            return (
+              <g key={`${s.state}${s.fromS}`}>
+                <rect x={x} width={w} height={STRIP_PX - 5} fill={strip.colour} stroke="var(--enamel-edge)" strokeWidth="0.4" />
+                {s.state !== 'dry' && <rect x={x} width={w} height={STRIP_PX - 5} fill={`url(#strip-${s.state})`} />}
+                {w > 74 && (
+                  <text x={x + 6} y={12} className="text-[13px]" fill={inkOn(strip.colour)} stroke={strip.colour} strokeWidth="3" paintOrder="stroke">
+                    {s.state}
+                  </text>
+                )}
+                <title>
+                  {strip.names}: {s.state}
+                </title>
+              </g>
+            );
+          })}
+        </g>
+      ))}
+      {row.tasks.map((t) => (
+        <Block key={t.id} task={t} row={row} plan={plan} axis={axis} chosen={t.id === chosenId} onChoose={onChoose} />
+      ))}
+    </g>
+  );
+}
+
+function Block({
+  task,
+  row,
+  plan,
+  axis,
+  chosen,
+  onChoose,
+}: {
+  readonly task: PlanTask;
+  readonly row: LotRow;
+  readonly plan: Plan;
+  readonly axis: TimeAxis;
+  readonly chosen: boolean;
+  readonly onChoose: (id: string) => void;
+}) {
+  const { scale } = axis;
+  const x = scale(task.startS);
+  const w = Math.max(4, scale(task.endS) - x - 1);
+  const window = windowOf(task);
+  const parts = task.motions.flatMap((m) => plan.designs.find((d) => d.drawing === row.design)?.graph.steps.find((s) => s.id === m.stepId)?.parts ?? []);
+  return (
+    <g role="button" tabIndex={-1} aria-label={`tray ${task.trayId}: ${task.title}`} onClick={() => onChoose(task.id)} className="cursor-pointer">
+      <rect
+        x={x}
+        y={2}
+        width={w}
+        height={BLOCK_PX - 4}
+        rx={4}
+        fill="var(--enamel)"
+        stroke={chosen ? 'var(--color-base-content)' : 'var(--enamel-edge)'}
+        strokeWidth={chosen ? 3 : 1}
+      />
+      {w > 40 ? (
+        <svg x={x + 3} y={5} width={Math.min(w - 6, 56)} height={BLOCK_PX - 10} aria-hidden="true">
+          <Cookie design={row.design} look={lookAfter(plan, task, row.design)} lit={parts} className="w-full h-full" label="" />
+        </svg>
+      ) : (
+        task.bags.length > 0 && <rect x={x + 1.5} y={BLOCK_PX - 16} width={Math.max(2, w - 3)} height={11} rx={2} fill={task.bags[0]?.colour} />
+      )}
+      {w > 128 && (
+        <text x={x + 64} y={28} className="fill-base-content text-[15px]">
+          {task.title.length > (w - 68) / 7 ? `${task.title.slice(0, Math.floor((w - 68) / 7) - 1)}…` : task.title}
+        </text>
+      )}
+      {window && (
+        // The window narrows toward the moment it shuts.
+        <path
+          d={`M${scale(task.startS + window.openS)} 0L${scale(task.startS + window.shutS)} ${BLOCK_PX / 2}L${scale(task.startS + window.openS)} ${BLOCK_PX}`}
+          fill="var(--color-error)"
+          fillOpacity="0.14"
+          stroke="var(--color-error)"
+          strokeWidth="1.4"
+        />
+      )}
+    </g>
+  );
+}
+
+/** The first wet window of a visit, seconds from its start. */
+function windowOf(task: PlanTask): { openS: number; shutS: number } | null {
+  for (const m of task.motions) {
+    const from = m.windowS === null ? undefined : task.motions.find((x) => x.stepId === m.windowFrom);
+    if (from && m.windowS !== null) return { openS: from.endS[0] as number, shutS: (from.endS[0] as number) + m.windowS };
+  }
+  return null;
+}
+
+export const rackDates = (plan: Plan): string => {
+  const epochMs = Date.parse(plan.epoch as string);
+  return plan.bench.map(([from]) => dayDate(epochMs + from * 1000)).join(', then ');
+};

@@ -1,0 +1,106 @@
+import { lookAfter, type Plan, type PlanTask } from '@kestfog/core';
+import { dayClock, span } from '../../text/time.js';
+import { bagText, becauseText, capital, cookiesText, designName } from '../../text/words.js';
+import { Cookie } from '../../ui/Cookie.js';
+import { soonestWindows } from './windows.js';
+
+/** All there is to say of one step: picture, bag, times, why it waits, how much slack, what it holds up. */
+export function TaskDetail({
+  plan,
+  task,
+  epochMs,
+  onChoose,
+}: {
+  readonly plan: Plan;
+  readonly task: PlanTask;
+  readonly epochMs: number;
+  readonly onChoose: (id: string) => void;
+}) {
+  const lot = plan.trays.flatMap((t) => t.lots).find((l) => l.id === task.lotId);
+  const design = plan.designs.find((d) => d.id === lot?.designId);
+  const parts = task.motions.flatMap((m) => design?.graph.steps.find((s) => s.id === m.stepId)?.parts ?? []);
+  const before = plan.waits.filter((w) => w.to === task.id && w.rule !== 'prepared-first').sort((a, b) => a.slackS - b.slackS);
+  const after = plan.waits.filter((w) => w.from === task.id && w.rule !== 'prepared-first').sort((a, b) => a.slackS - b.slackS);
+  const at = (s: number) => dayClock(epochMs + s * 1000);
+  const windows = soonestWindows(task);
+  return (
+    <section
+      aria-live="polite"
+      aria-label="The step"
+      className="sticky bottom-0 z-20 bg-base-100 mt-6 border-t-2 border-base-content/60 pt-3 pb-3 grid md:grid-cols-[auto_1fr_1fr] gap-x-10 gap-y-4"
+    >
+      <div className="w-40">
+        {design && (
+          <Cookie
+            design={design.drawing}
+            look={lookAfter(plan, task, design.drawing)}
+            lit={parts}
+            className="w-40 h-36"
+            label={`${design.drawing.name} after this step`}
+          />
+        )}
+      </div>
+      <div>
+        <p className="text-lg opacity-80">
+          tray {task.trayId} {task.lotId && `· ${designName(plan, task)}, ${cookiesText(plan, task)}`}
+        </p>
+        <h2 className="text-2xl font-semibold">{capital(task.title)}</h2>
+        <p className="text-xl clock">
+          {at(task.startS)} to {dayClock(epochMs + task.endS * 1000, epochMs + task.startS * 1000)}
+        </p>
+        <p className="text-lg">
+          <b className="font-semibold">Why then:</b> {becauseText(plan, task.because)}.
+        </p>
+        {task.bags.length > 0 && (
+          <ul className="mt-1 flex flex-wrap gap-x-5 gap-y-1 text-lg">
+            {task.bags.map((b) => (
+              <li key={b.colour + b.seconds} className="flex items-center gap-2">
+                <span className="inline-block w-6 h-6 rounded-full border border-base-content/40" style={{ background: b.colour }} />
+                {bagText(b)}
+              </li>
+            ))}
+          </ul>
+        )}
+        {windows.map((m) => (
+          <p key={m.stepId} className="text-lg text-error font-medium">
+            {capital(m.label)} within {span(m.windowS as number)} of flooding,{' '}
+            {task.way === 'colour-by-colour' ? 'colour by colour over all of them' : 'cookie by cookie'}.
+          </p>
+        ))}
+      </div>
+      <div className="text-base grid gap-2 content-start">
+        <WaitList title="It waited for" waits={before} end="from" onChoose={onChoose} />
+        <WaitList title="It holds up" waits={after} end="to" onChoose={onChoose} />
+      </div>
+    </section>
+  );
+}
+
+function WaitList({
+  title,
+  waits,
+  end,
+  onChoose,
+}: {
+  readonly title: string;
+  readonly waits: Plan['waits'];
+  readonly end: 'from' | 'to';
+  readonly onChoose: (id: string) => void;
+}) {
+  if (waits.length === 0) return null;
+  return (
+    <div>
+      <h3 className="font-semibold">{title}</h3>
+      <ul>
+        {waits.slice(0, 3).map((w) => (
+          <li key={w.from + w.to + w.rule}>
+            <button type="button" className="link link-hover text-left" onClick={() => onChoose(w[end])}>
+              {w.reason}
+            </button>
+            <span className="opacity-80">{w.slackS > 0 ? `, ${span(w.slackS)} to spare` : ', nothing to spare'}</span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

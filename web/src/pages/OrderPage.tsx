@@ -1,0 +1,153 @@
+import { useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { useBeginRun, useDesigns, useMakePlan, useOrder, usePlan, useRemoveOrder, useSaveOrder } from '../api/queries.js';
+import { OrderForm } from '../features/orders/OrderForm.js';
+import { Answer, FirstSteps, OrderDesigns } from '../features/orders/OrderSummary.js';
+import { dayClock, dayDate } from '../text/time.js';
+import { Loading, Notice } from '../ui/Notice.js';
+
+export function OrderPage() {
+  const { orderId = '' } = useParams();
+  const order = useOrder(orderId);
+  const designs = useDesigns();
+  const plan = usePlan(orderId);
+  const make = useMakePlan(orderId);
+  const save = useSaveOrder(orderId);
+  const remove = useRemoveOrder();
+  const begin = useBeginRun(orderId);
+  const navigate = useNavigate();
+  const [changing, setChanging] = useState(false);
+  const [removing, setRemoving] = useState(false);
+
+  if (order.isPending || designs.isPending) return <Loading what="getting the order" />;
+  if (order.isError)
+    return (
+      <div className="pt-10">
+        <Notice title="The order could not be read" tone="closing">
+          {order.error.message}{' '}
+          <Link to="/orders" className="link">
+            Back to the orders
+          </Link>
+        </Notice>
+      </div>
+    );
+  const o = order.data;
+  const planned = o.plan && !o.plan.stale ? plan.data?.plan : undefined;
+  const packMs = Date.parse(o.packBy);
+
+  if (changing) {
+    return (
+      <>
+        <h1 className="text-5xl font-semibold pt-6 pb-6">Change the order</h1>
+        <OrderForm
+          initial={o}
+          designs={designs.data ?? []}
+          saving={save.isPending}
+          failure={save.error?.message ?? null}
+          submitText="Keep the changes"
+          onSubmit={(input) => save.mutate(input, { onSuccess: () => setChanging(false) })}
+        />
+        <button type="button" className="btn btn-ghost mt-4" onClick={() => setChanging(false)}>
+          Leave it as it was
+        </button>
+      </>
+    );
+  }
+  return (
+    <>
+      <p className="pt-4 text-lg">
+        <Link to="/orders" className="link link-hover">
+          Orders
+        </Link>
+      </p>
+      <h1 className="text-5xl font-semibold">{o.name}</h1>
+      <p className="text-xl mt-2">
+        packed by {dayDate(packMs)} {dayClock(packMs, packMs)}
+      </p>
+
+      <div className="mt-8 grid gap-10">
+        {make.isPending ? (
+          <Loading what="planning: trying what goes before the fan, and in which order" />
+        ) : make.isError ? (
+          <Notice title="No plan" tone="closing">
+            {make.error.message}
+          </Notice>
+        ) : planned ? (
+          <Answer order={o} plan={planned} />
+        ) : o.plan?.stale ? (
+          <Notice title="The order has changed since it was planned" />
+        ) : o.plan ? (
+          <Loading what="getting the plan" />
+        ) : (
+          <Notice title="Not planned yet">Kestfog works out rounds, waits and the order of hands from the drawings.</Notice>
+        )}
+
+        <div className="flex flex-wrap gap-3">
+          {o.run ? (
+            <Link to={`/runs/${o.run.id}`} className="btn btn-primary btn-lg text-xl px-8">
+              {o.run.finished ? 'See the finished run' : 'Back to the bench'}
+            </Link>
+          ) : planned ? (
+            <button
+              type="button"
+              className="btn btn-primary btn-lg text-xl px-8"
+              disabled={begin.isPending}
+              onClick={() => begin.mutate(undefined, { onSuccess: (r) => void navigate(`/runs/${r.id}`) })}
+            >
+              Go to the bench
+            </button>
+          ) : (
+            <button type="button" className="btn btn-primary btn-lg text-xl px-8" disabled={make.isPending} onClick={() => make.mutate()}>
+              Plan it
+            </button>
+          )}
+          {planned && (
+            <Link to={`/orders/${o.id}/rack`} className="btn btn-lg text-xl">
+              See the rack
+            </Link>
+          )}
+          {!o.run && (
+            <button type="button" className="btn btn-ghost btn-lg" onClick={() => setChanging(true)}>
+              Change the order
+            </button>
+          )}
+          {removing ? (
+            <span className="flex items-center gap-2 text-lg">
+              Delete it with its plan{o.run ? ' and its run' : ''}?
+              <button type="button" className="btn btn-error" onClick={() => remove.mutate(o.id, { onSuccess: () => void navigate('/orders') })}>
+                Delete
+              </button>
+              <button type="button" className="btn" onClick={() => setRemoving(false)}>
+                Keep
+              </button>
+            </span>
+          ) : (
+            <button type="button" className="btn btn-ghost btn-lg" onClick={() => setRemoving(true)}>
+              Delete
+            </button>
+          )}
+        </div>
+        {begin.isError && (
+          <Notice title="The bench cannot open yet" tone="closing">
+            {begin.error.message}
+          </Notice>
+        )}
+        {remove.isError && (
+          <Notice title="It was not deleted" tone="closing">
+            {remove.error.message}
+          </Notice>
+        )}
+        <section>
+          <h2 className="text-2xl font-semibold mb-4">Cookies</h2>
+          <OrderDesigns order={o} designs={designs.data ?? []} />
+        </section>
+        {planned && (
+          <section>
+            <h2 className="text-2xl font-semibold mb-2">First</h2>
+            <FirstSteps plan={planned} />
+          </section>
+        )}
+      </div>
+    </>
+  );
+}

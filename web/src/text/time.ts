@@ -1,0 +1,25 @@
+import { format, isSameDay } from 'date-fns';
+
+/** "14:35" */
+export const clockTime = (ms: number): string => format(ms, 'HH:mm');
+/** "Tue 14:35" unless it is the same day as `besideMs` */
+export const dayClock = (ms: number, besideMs?: number): string =>
+  besideMs !== undefined && isSameDay(ms, besideMs) ? format(ms, 'HH:mm') : format(ms, 'EEE HH:mm');
+export const dayDate = (ms: number): string => format(ms, 'EEEE d MMMM');
+
+/** "45 s", "12 min", "3 h 10 min" */
+export function span(seconds: number): string {
+  const s = Math.round(seconds);
+  if (s < 90) return `${s} s`;
+  const min = Math.round(s / 60);
+  if (min < 60) return `${min} min`;
+  return min % 60 === 0 ? `${min / 60} h` : `${Math.floor(min / 60)} h ${min % 60} min`;
+}
+
+/** "4:07", for clocks that run */
+export function stopwatch(ms: number): string {
+  const s = Math.max(0, Math.floor(ms / 1000));
+  const h = Math.floor(s / 3600);
+  const rest = `${String(Math.floor(s / 60) % 60).padStart(h > 0 ? 2 : 1, '0')}:${String(s % 60).padStart(2, '0')}`;
+  return h > 0 ? `${h}:${rest}` : rest;
+}

@@ -1,0 +1,116 @@
+import { boundingBox, type CookieLook, type Design, pathData, polylineData, type SurfaceState } from '@kestfog/core';
+import { useId, useMemo } from 'react';
+
+interface Props {
+  readonly design: Design;
+  readonly look: CookieLook;
+  /** parts of the step at hand, drawn with an apricot edge */
+  readonly lit?: readonly string[];
+  readonly className?: string;
+  readonly label: string;
+}
+
+const RIM_MM = 1.2;
+/** Opacity of the highlight on each finish that has one. */
+const SHINE: Readonly<Partial<Record<SurfaceState, number>>> = { wet: 0.85, thickening: 0.7, skinned: 0.6 };
+
+/** A cookie drawn from its own geometry; the finish of each surface tells its state. */
+export function Cookie({ design, look, lit = [], className, label }: Props) {
+  const id = useId();
+  const shapes = useMemo(
+    () => ({
+      box: boundingBox(design.cookie.flat()),
+      cookie: pathData(design.cookie),
+      sections: design.sections.map((s) => ({ section: s, d: pathData(s.shape), box: boundingBox(s.shape.flat()) })),
+    }),
+    [design],
+  );
+  const { box } = shapes;
+  const pad = 2;
+  return (
+    <svg
+      className={className}
+      viewBox={`${box.minX - pad} ${box.minY - pad} ${box.maxX - box.minX + 2 * pad} ${box.maxY - box.minY + 2 * pad}`}
+      role="img"
+      aria-label={label}
+    >
+      <path d={shapes.cookie} fill="var(--biscuit)" stroke="var(--biscuit-rim)" strokeWidth={RIM_MM} />
+      {shapes.sections.map(({ section, d, box: b }, i) => {
+        const state = look.sections[section.id];
+        const isLit = lit.includes(section.id);
+        if (!state) return isLit ? <path key={section.id} d={d} fill="none" stroke="var(--color-primary)" strokeWidth="1.2" strokeDasharray="2 1.4" /> : null;
+        const clip = `${id}-${i}`;
+        const [w, h] = [b.maxX - b.minX, b.maxY - b.minY];
+        const shine = `M${b.minX + 0.14 * w} ${b.minY + 0.55 * h}Q${b.minX + 0.17 * w} ${b.minY + 0.2 * h} ${b.minX + 0.6 * w} ${b.minY + 0.17 * h}`;
+        const small = Math.min(w, h);
+        return (
+          <g key={section.id} className={`finish-${state}`}>
+            <clipPath id={clip}>
+              <path d={d} />
+            </clipPath>
+            <path d={d} fill={section.colour} />
+            <g clipPath={`url(#${clip})`}>
+              <path d={d} fill="none" stroke="#000" strokeOpacity={state === 'dry' ? 0.12 : 0.22} strokeWidth="1.1" />
+              {state !== 'dry' && <path d={d} fill="none" stroke="#fff" strokeOpacity="0.28" strokeWidth="1.2" transform="translate(0.7 0.7)" />}
+              {SHINE[state] !== undefined && (
+                <path
+                  className="finish-shine"
+                  d={shine}
+                  strokeOpacity={SHINE[state]}
+                  strokeWidth={small * (state === 'wet' ? 0.13 : 0.09)}
+                  strokeDasharray={state === 'skinned' ? `${small * 0.12} ${small * 0.22}` : undefined}
+                />
+              )}
+              {state === 'crusted' && <path className="finish-shine" d={shine} strokeOpacity="0.26" strokeWidth={small * 0.4} />}
+              {state === 'set' && <path d={d} fill="url(#finish-matte)" />}
+              {state === 'firm' && <path d={d} fill="url(#finish-grain)" />}
+            </g>
+            {isLit && <path d={d} fill="none" stroke="var(--color-primary)" strokeWidth="1.4" />}
+          </g>
+        );
+      })}
+      {design.marks
+        .filter((m) => look.marks.includes(m.id) && m.technique !== 'drag')
+        .map((m) =>
+          m.technique === 'wet-drop' ? (
+            <path key={m.id} d={pathData([m.points])} fill={m.colour} />
+          ) : (
+            <path key={m.id} d={polylineData(m.points)} fill="none" stroke={m.colour} strokeWidth={m.widthMm} strokeLinecap="round" />
+          ),
+        )}
+      {design.marks
+        .filter((m) => look.marks.includes(m.id) && m.technique === 'drag')
+        .map((m) => (
+          <path key={m.id} d={polylineData(m.points)} fill="none" stroke={m.colour} strokeOpacity="0.55" strokeWidth={m.widthMm} strokeDasharray="4 1.5" />
+        ))}
+      {design.lines
+        .filter((l) => look.lines[l.id])
+        .map((l) => (
+          <g key={l.id} fill="none" strokeLinecap="round" strokeLinejoin="round">
+            <path d={polylineData(l.points) + (l.closed ? 'Z' : '')} stroke={l.colour} strokeWidth={l.widthMm} />
+            {look.lines[l.id] !== 'dry' && (
+              <path
+                d={polylineData(l.points) + (l.closed ? 'Z' : '')}
+                stroke="#fff"
+                strokeOpacity="0.35"
+                strokeWidth={l.widthMm * 0.25}
+                transform={`translate(0 ${-l.widthMm * 0.18})`}
+              />
+            )}
+            {lit.includes(l.id) && (
+              <path d={polylineData(l.points)} stroke="var(--color-primary)" strokeOpacity="0.9" strokeWidth={l.widthMm + 1.6} className="mix-blend-multiply" />
+            )}
+          </g>
+        ))}
+    </svg>
+  );
+}
+
+/** Everything on and dry: how the design looks in the box. */
+export function finishedLook(design: Design): CookieLook {
+  return {
+    sections: Object.fromEntries(design.sections.map((s) => [s.id, 'dry' as const])),
+    lines: Object.fromEntries(design.lines.map((l) => [l.id, 'dry' as const])),
+    marks: design.marks.map((m) => m.id),
+  };
+}
