@@ -10,7 +10,18 @@ export default defineConfig({
   test: {
     projects: [
       { ...node, test: { name: 'core', root: 'core', environment: 'node', include: ['src/**/*.test.ts', 'test/**/*.test.ts'], testTimeout: 60_000 } },
-      { ...node, test: { name: 'server', root: 'server', environment: 'node', include: ['test/**/*.test.ts'], testTimeout: 60_000, hookTimeout: 60_000, fileParallelism: false } },
+      {
+        ...node,
+        test: {
+          name: 'server',
+          root: 'server',
+          environment: 'node',
+          include: ['test/**/*.test.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 60_000,
+          fileParallelism: false,
+        },
+      },
       {
         extends: 'web/vite.config.ts',
         resolve: { conditions: [source, ...defaultClientConditions] },

@@ -1,4 +1,4 @@
-import { distance, nearestOnSegment, type Point } from './point.js';
+import { distance, type Point } from './point.js';
 import { boundingBox, type Shape } from './shape.js';
 
 /** Two sections touch where their edges run within half a millimetre of each other … */
@@ -43,8 +43,11 @@ export function sharedEdgeMm(a: Shape, b: Shape): number {
         const beside = near.some(([s, e]) => {
           const len = distance(s, e);
           if (len === 0) return false;
-          const cos = Math.abs((dir.x * (e.x - s.x) + dir.y * (e.y - s.y)) / len);
-          return cos >= PARALLEL_COS && distance(p, nearestOnSegment(p, s, e)) <= reach;
+          const along = { x: (e.x - s.x) / len, y: (e.y - s.y) / len };
+          if (Math.abs(dir.x * along.x + dir.y * along.y) < PARALLEL_COS) return false;
+          // Beside means abreast: what lies before or behind an edge's end is a corner.
+          const t = (p.x - s.x) * along.x + (p.y - s.y) * along.y;
+          return t >= -1e-9 && t <= len + 1e-9 && Math.abs((p.x - s.x) * along.y - (p.y - s.y) * along.x) <= reach;
         });
         if (beside) shared += length / steps;
       }

@@ -22,7 +22,7 @@ export function lowerBounds(m: Model, earliest: readonly number[]): { tardiness:
     }
     if (users.length === 0 || resource.capacity <= 0) continue;
     let need = Math.ceil(energy / resource.capacity);
-    if (resource.closed.length === 0 && resource.changeover > 0 && users.every((v) => (m.family[v] as number) >= 0)) {
+    if (resource.closed.length === 0 && resource.changeover > 0 && users.every((v) => (m.family[v] as number) >= 0 && (m.duration[v] as number) > 0)) {
       need += resource.changeover * (new Set(users.map((v) => m.family[v])).size - 1);
     }
     // The users that start late must all fit behind the earliest of them: try each head as the front of a tail-end set.

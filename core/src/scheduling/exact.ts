@@ -175,18 +175,15 @@ function firstConflict(m: Model, tasks: readonly number[], start: readonly numbe
 }
 
 /**
- * Pairwise changeovers say more than "between consecutive tasks" where a short task without family could stand between
- * two families; then nothing found here may be called a proof.
+ * Pairwise changeovers say more than "between consecutive tasks" where a short task without family, or one of no length,
+ * could stand between two families; then nothing found here may be called a proof.
  */
 export function changeoversArePairwise(m: Model): boolean {
+  const uses = (v: number, r: number) => (m.demands[v] as readonly { resource: number }[]).some((d) => d.resource === r);
+  const tasks = [...Array(m.n).keys()];
   return m.resources.every(
     (resource, r) =>
       resource.changeover === 0 ||
-      [...Array(m.n).keys()].every(
-        (v) =>
-          (m.family[v] as number) >= 0 ||
-          (m.duration[v] as number) >= resource.changeover ||
-          !(m.demands[v] as readonly { resource: number }[]).some((d) => d.resource === r),
-      ),
+      tasks.every((v) => !uses(v, r) || ((m.duration[v] as number) > 0 && ((m.family[v] as number) >= 0 || (m.duration[v] as number) >= resource.changeover))),
   );
 }

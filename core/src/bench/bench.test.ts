@@ -1,0 +1,166 @@
+import { readFileSync } from 'node:fs';
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { readDesign } from '../design/read-design.js';
+import { parseOrder } from '../formats/order.js';
+import { cookieLook } from '../planning/look.js';
+import { planOrder } from '../planning/plan-order.js';
+import type { RunEvent } from './event.js';
+import { foldRun, lastToUndo, whyNotUndone } from './fold.js';
+import { benchView } from './view.js';
+
+const order = parseOrder({
+  format: 'kestfog-order/1',
+  designs: [{ file: 'mackerel.svg', count: 4 }],
+  trays: [{ id: 'A', places: 4 }],
+  bench: [
+    ['2026-06-05T14:00:00Z', '2026-06-05T22:00:00Z'],
+    ['2026-06-06T07:00:00Z', '2026-06-06T12:00:00Z'],
+  ],
+});
+const design = readDesign(readFileSync(new URL('../../../server/demo/mackerel.svg', import.meta.url), 'utf8'), 'Mackerel');
+const plan = planOrder({ order, designs: [design], rounds: 40 });
+const EPOCH = Date.parse(plan.epoch as string);
+
+const log = () => {
+  const events: RunEvent[] = [];
+  const seq = new Map<string, number>();
+  const add = (device: string, atMs: number, body: Pick<RunEvent, 'type' | 'data'>): RunEvent => {
+    seq.set(device, (seq.get(device) ?? 0) + 1);
+    const e = { id: `${device}-${seq.get(device)}`, deviceId: device, deviceSeq: seq.get(device) as number, atMs, ...body } as RunEvent;
+    events.push(e);
+    return e;
+  };
+  return { events, add };
+};
+const done = (taskId: string) => ({ type: 'taskDone' as const, data: { taskId } });
+const id = (i: number) => plan.tasks[i]?.id as string;
+
+describe('folding a run', () => {
+  it('beginning takes up the first task; done takes up the next where nothing has to dry first', () => {
+    const { events, add } = log();
+    add('tablet', EPOCH, { type: 'runStarted', data: {} });
+    expect(foldRun(plan, events).tasks.get(id(0))?.begunAtMs).toBe(EPOCH);
+    add('tablet', EPOCH + 90_000, done(id(0)));
+    expect(foldRun(plan, events).tasks.get(id(1))?.begunAtMs).toBe(EPOCH + 90_000);
+    add('tablet', EPOCH + 300_000, done(id(1)));
+    expect(foldRun(plan, events).tasks.get(id(2))?.begunAtMs ?? null).toBeNull();
+    expect(benchView(plan, foldRun(plan, events), EPOCH, EPOCH + 300_000)).toMatchObject({ waiting: true, done: 2 });
+  });
+  it('done twice, by whomever, is done once', () => {
+    const { events, add } = log();
+    add('tablet', EPOCH, { type: 'runStarted', data: {} });
+    add('tablet', EPOCH + 60_000, done(id(0)));
+    add('phone', EPOCH + 61_000, done(id(0)));
+    expect(foldRun(plan, events).tasks.get(id(0))?.doneAtMs).toBe(EPOCH + 60_000);
+  });
+  it('undo takes back one’s own last step, and is refused where others built on it', () => {
+    const { events, add } = log();
+    add('tablet', EPOCH, { type: 'runStarted', data: {} });
+    const first = add('tablet', EPOCH + 60_000, done(id(0)));
+    const second = add('tablet', EPOCH + 120_000, done(id(1)));
+    expect(whyNotUndone(plan, events, first.id)).toMatchObject({ code: 'built-upon' });
+    expect(lastToUndo(foldRun(plan, events), 'tablet')?.id).toBe(second.id);
+    expect(lastToUndo(foldRun(plan, events), 'phone')).toBeNull();
+    add('tablet', EPOCH + 121_000, { type: 'undone', data: { eventId: second.id } });
+    expect(foldRun(plan, events).tasks.get(id(1))).toMatchObject({ doneAtMs: null, begunAtMs: EPOCH + 60_000 });
+    expect(whyNotUndone(plan, foldRun(plan, events).standing, second.id)).toMatchObject({ code: 'unknown' });
+    expect(whyNotUndone(plan, foldRun(plan, events).standing, first.id)).toBeNull();
+  });
+  it('worked through to the end, late or not, waits are asked for and the run finishes', () => {
+    const { events, add } = log();
+    let now = EPOCH;
+    add('tablet', now, { type: 'runStarted', data: {} });
+    for (let i = 0; i < plan.tasks.length; i++) {
+      let view = benchView(plan, foldRun(plan, events), EPOCH, now);
+      if (view.inHandSinceMs === null) {
+        now = Math.max(now, view.now?.startMs ?? now);
+        view = benchView(plan, foldRun(plan, events), EPOCH, now);
+        expect(view.waiting).toBe(false);
+        add('tablet', now, { type: 'taskBegun', data: { taskId: view.now?.task.id as string } });
+      }
+      const task = view.now?.task as (typeof plan.tasks)[number];
+      now += (task.endS - task.startS) * 1300; // a third slower than planned
+      add('tablet', now, done(task.id));
+    }
+    const state = foldRun(plan, events);
+    expect(state.finished).toBe(true);
+    const after = benchView(plan, state, EPOCH, now);
+    expect(after).toMatchObject({ now: null, done: plan.tasks.length });
+  });
+});
+
+describe('the view', () => {
+  const { events, add } = log();
+  add('tablet', EPOCH, { type: 'runStarted', data: {} });
+  const wet = plan.tasks.findIndex((t) => t.motions.some((m) => m.windowS !== null));
+  for (let i = 0; i < wet; i++) add('tablet', EPOCH + (plan.tasks[i]?.endS ?? 0) * 1000, done(id(i)));
+  const begun = EPOCH + (plan.tasks[wet]?.startS ?? 0) * 1000;
+  if (foldRun(plan, events).tasks.get(id(wet))?.begunAtMs === undefined) add('tablet', begun, { type: 'taskBegun', data: { taskId: id(wet) } });
+  it('counts down the window of the wet visit in hand from the first cookie’s flood', () => {
+    const state = foldRun(plan, events);
+    const view = benchView(plan, state, EPOCH, begun + 1000);
+    const motion = plan.tasks[wet]?.motions.find((m) => m.windowS !== null);
+    const flood = plan.tasks[wet]?.motions.find((m) => m.stepId === motion?.windowFrom);
+    expect(view.closing[0]?.closesAtMs).toBe((view.inHandSinceMs as number) + ((flood?.endS[0] as number) + (motion?.windowS as number)) * 1000);
+  });
+  it('a late start pushes everything to the right and never before its wait is over', () => {
+    const late = benchView(plan, foldRun(plan, []), EPOCH, EPOCH + 3_600_000);
+    const early = benchView(plan, foldRun(plan, []), EPOCH, EPOCH);
+    expect(late.now?.startMs).toBe(EPOCH + 3_600_000);
+    expect(late.next[0]?.startMs ?? 0).toBeGreaterThan(early.next[0]?.startMs ?? 0);
+  });
+  it('the look of a cookie follows what was done: bare, wet, then drier', () => {
+    const lot = plan.trays[0]?.lots[0] as never;
+    const at = (s: number) => cookieLook(plan, lot, 0, s, (t) => ({ startS: t.startS, endS: t.endS }), []);
+    const first = plan.tasks.find((t) => t.kind === 'wet') as (typeof plan.tasks)[number];
+    const section = first.motions.find((m) => m.technique === 'flood')?.stepId.replace('flood.', '') as string;
+    expect(at(first.startS - 1).sections[section]).toBeUndefined();
+    expect(at(first.endS + 1).sections[section]).toBe('wet');
+    expect(at(first.endS + 1500).sections[section]).toBe('crusted');
+    expect(at(plan.endS).sections[section]).toBe('dry');
+    expect(at(plan.endS).marks).toEqual(expect.arrayContaining(['eye-white', 'stripe-1', 'drag-1']));
+  });
+});
+
+const SEED = 31;
+describe(`replaying (seed ${SEED})`, () => {
+  it('in one go, in pieces, or with every event sent twice gives the same state', () =>
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.record({
+            device: fc.constantFrom('a', 'b'),
+            act: fc.constantFrom('done', 'begin', 'undo', 'pause', 'resume'),
+            task: fc.nat(plan.tasks.length - 1),
+          }),
+          { maxLength: 25 },
+        ),
+        (acts) => {
+          const { events, add } = log();
+          add('a', EPOCH, { type: 'runStarted', data: {} });
+          acts.forEach((x, i) => {
+            const at = EPOCH + (i + 1) * 60_000;
+            const target = lastToUndo(foldRun(plan, events), x.device);
+            if (x.act === 'done') add(x.device, at, done(id(x.task)));
+            else if (x.act === 'begin') add(x.device, at, { type: 'taskBegun', data: { taskId: id(x.task) } });
+            else if (x.act === 'undo' && target) add(x.device, at, { type: 'undone', data: { eventId: target.id } });
+            else if (x.act === 'pause') add(x.device, at, { type: 'paused', data: {} });
+            else if (x.act === 'resume') add(x.device, at, { type: 'resumed', data: {} });
+          });
+          const whole = foldRun(plan, events);
+          const copy = foldRun(plan, JSON.parse(JSON.stringify(events)) as RunEvent[]);
+          expect(copy).toEqual(whole);
+          // A repeated event changes nothing: once by id on the server, and by its meaning here.
+          const twice = foldRun(
+            plan,
+            events
+              .flatMap((e) => (e.type === 'taskDone' ? [e, { ...e, id: `${e.id}-again` }] : [e]))
+              .filter((e) => !e.id.endsWith('-again') || !events.some((u) => u.type === 'undone')),
+          );
+          if (!events.some((e) => e.type === 'undone')) expect([...twice.tasks]).toEqual([...whole.tasks]);
+        },
+      ),
+      { seed: SEED, numRuns: 100 },
+    ));
+});

@@ -1,0 +1,107 @@
+import { execFile } from 'node:child_process';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { brokenRules } from '../../test/check-plan.js';
+import { brokenConstraints } from '../../test/check-solution.js';
+
+// The real launcher, as npm links it.
+const BIN = fileURLToPath(new URL('../../../node_modules/.bin/kestfog', import.meta.url));
+const demo = (file: string) => fileURLToPath(new URL(`../../../server/demo/${file}`, import.meta.url));
+const fixture = (file: string) => fileURLToPath(new URL(`../../test/fixtures/problems/${file}`, import.meta.url));
+const run = (...args: string[]) =>
+  new Promise<{ code: number; out: string; err: string }>((resolve) => {
+    execFile(BIN, args, { maxBuffer: 1e8 }, (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }));
+  });
+let dir = '';
+beforeAll(async () => {
+  dir = await mkdtemp(join(tmpdir(), 'kestfog-cli-'));
+});
+afterAll(() => rm(dir, { recursive: true }));
+const file = async (name: string, body: unknown) => {
+  await writeFile(join(dir, name), typeof body === 'string' ? body : JSON.stringify(body));
+  return join(dir, name);
+};
+
+describe('kestfog', () => {
+  it('dry prints the reference', async () => {
+    const { code, out } = await run('dry', '--seconds', '15', '--depth-mm', '2.5', '--temp-c', '22', '--humidity', '50', '--air', '0.1');
+    const j = JSON.parse(out);
+    expect(code).toBe(0);
+    expect(Object.keys(j.statesMin)).toEqual(['thickening', 'skinned', 'crusted', 'set', 'firm', 'dry']);
+    expect(j.fluxGPerM2H).toBeCloseTo(54, -0.5);
+    expect(j.statesMin.dry).toBeCloseTo(480, 0);
+    expect(j.why).toBeUndefined();
+  });
+  it('dry says why it never dries', async () => {
+    const j = JSON.parse((await run('dry', '--humidity', '87')).out);
+    expect(j.statesMin.crusted).toBeNull();
+    expect(j.why.crusted).toMatchObject({ code: 'humid' });
+  });
+  it('steps prints sections, rounds, steps and gaps', async () => {
+    const j = JSON.parse((await run('steps', demo('mackerel.svg'), '--school', 'patient')).out);
+    expect(j).toMatchObject({ format: 'kestfog-steps/1', rounds: 3, school: 'patient' });
+    expect(j.sections[0]).toMatchObject({ id: 'back', touches: expect.arrayContaining(['belly', 'head', 'tail']) });
+    expect(j.gaps.every((g: { reason: string }) => g.reason.length > 0)).toBe(true);
+  });
+  it('plan reads files beside the order and keeps the rules', async () => {
+    const order = await file('order.json', {
+      format: 'kestfog-order/1',
+      designs: [{ file: demo('lighthouse.svg'), count: 5 }],
+      trays: [{ id: 'A', places: 6 }],
+      bench: [
+        [0, 28_800],
+        [61_200, 90_000],
+      ],
+      fan: { places: 1 },
+    });
+    const { code, out } = await run('plan', order, '--seconds', '4');
+    expect(code).toBe(0);
+    expect(brokenRules(JSON.parse(out))).toEqual([]);
+  });
+  it('solve keeps every constraint and explains what is impossible with exit 2', async () => {
+    const { code, out } = await run('solve', fixture('ft06.json'), '--seconds', '3');
+    expect(code).toBe(0);
+    expect(JSON.parse(out)).toMatchObject({ format: 'kestfog-solution/1', makespan: 55 });
+    const p = {
+      format: 'kestfog-problem/1',
+      resources: [{ id: 'hands', capacity: 1 }],
+      tasks: [
+        { id: 'a', duration: 9, uses: { hands: 1 } },
+        { id: 'b', duration: 9, uses: { hands: 1 } },
+      ],
+      links: [{ from: 'a', to: 'b', anchor: 'start', min: 0, max: 3 }],
+      objective: 'makespan',
+    };
+    const bad = await run('solve', await file('p.json', p));
+    expect(bad.code).toBe(2);
+    expect(JSON.parse(bad.out)).toMatchObject({ infeasible: true, because: { kind: 'resource', tasks: ['a', 'b'] } });
+    expect(bad.err.trim().split('\n')).toHaveLength(1);
+    const from = await run('solve', await file('q.json', { ...p, links: [] }), '--seed', '3');
+    expect(brokenConstraints(p as never, { a: JSON.parse(from.out).start.a, b: JSON.parse(from.out).start.b }).filter((m) => !m.includes('maximum'))).toEqual(
+      [],
+    );
+  });
+  it.each([
+    [['dance'], /not a command/],
+    [['dry', '--humidity', '140'], /--humidity must be a number from 0 to 100/],
+    [['dry', '--temp-c', '-30'], /--temp-c/],
+    [['dry', '--seconds', ''], /--seconds/],
+    [['dry', '--colour', 'red'], /colour/],
+    [['steps'], /one file must be named/],
+    [['steps', '/nowhere/x.svg'], /cannot be read/],
+    [['steps', 'PLACEHOLDER', '--school', 'academy'], /--school must be one of/],
+    [['solve', fixture('../../check-plan.ts')], /is not JSON/],
+  ])('bad input %# exits 3 with one line', async (args, text) => {
+    const { code, out, err } = await run(...args.map((a) => (a === 'PLACEHOLDER' ? demo('mackerel.svg') : a)));
+    expect(code).toBe(3);
+    expect(out).toBe('');
+    expect(err).toMatch(text);
+    expect(err.trim().split('\n')).toHaveLength(1);
+  });
+  it('every command explains itself', async () => {
+    for (const c of ['dry', 'steps', 'plan', 'solve']) expect((await run(c, '--help')).out).toMatch(new RegExp(`^kestfog ${c} `));
+  });
+});

@@ -1,0 +1,105 @@
+import { describe, expect, it } from 'vitest';
+import { areaMm2, boundingBox } from '../geometry/shape.js';
+import { readDesign } from './read-design.js';
+
+const svg = (inner: string, head = 'width="80mm" height="80mm" viewBox="0 0 80 80"') =>
+  `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" ${head}>${inner}</svg>`;
+const area = (text: string, id: string) => areaMm2(readDesign(text).sections.find((s) => s.id === id)?.shape ?? []);
+
+describe('a plain drawing is read by what it looks like', () => {
+  const plain = svg(`
+    <circle id="edge" cx="40" cy="40" r="38" fill="none" stroke="#000"/>
+    <rect id="left" x="10" y="20" width="30" height="40" fill="#ffffff"/>
+    <rect id="right" x="40" y="20" width="30" height="40" style="fill:#c00000"/>
+    <circle id="dot" cx="20" cy="30" r="2" fill="#000"/>
+    <path id="line" d="M12 50H68" fill="none" stroke="#222" stroke-width="1.5"/>
+    <rect id="leaf" x="48" y="30" width="8" height="8" fill="#2e7d32"/>`);
+  const design = readDesign(plain);
+  it('closed fills are sections, small ones wet marks, open strokes piped lines, the ring round all the cookie', () => {
+    expect(design.sections.map((s) => s.id)).toEqual(['left', 'right', 'leaf']);
+    expect(design.marks).toMatchObject([{ id: 'dot', technique: 'wet-drop', sectionId: 'left' }]);
+    expect(design.lines).toMatchObject([{ id: 'line', technique: 'piped-line', widthMm: 1.5, restsOn: ['left', 'right'] }]);
+    expect(areaMm2(design.cookie) / (Math.PI * 38 ** 2)).toBeCloseTo(1, 3);
+  });
+  it('a fill inside another is a second layer, and every guess is told', () => {
+    expect(design.sections.find((s) => s.id === 'leaf')?.layerOn).toEqual(['right']);
+    expect(design.notes.map((n) => n.place)).toEqual(expect.arrayContaining(['edge', 'dot', 'line', 'leaf']));
+  });
+  it('an overlap that reaches the edge or covers a quarter is an inlay, knocked out; data-over says otherwise', () => {
+    const over = (more: string, w = 20) =>
+      svg(`<rect id="under" width="40" height="40" fill="#fff"/><rect id="over" x="10" y="10" width="${w}" height="30" fill="#c00" ${more}/>`);
+    expect(area(over(''), 'under')).toBeCloseTo(1600 - 600, 3);
+    expect(readDesign(over('')).sections[1]?.layerOn).toEqual([]);
+    expect(area(over('data-over="layer"'), 'under')).toBeCloseTo(1600, 3);
+    expect(readDesign(over('data-over="layer"')).sections[1]?.layerOn).toEqual(['under']);
+  });
+  it('without an outline the cookie reaches 2 mm beyond the icing', () => {
+    const { minX, maxX } = boundingBox(readDesign(svg('<rect x="10" y="10" width="30" height="30"/>')).cookie.flat());
+    expect([minX, maxX]).toEqual([8, 42]);
+  });
+});
+
+describe('sizes and styles', () => {
+  it.each([
+    ['width="4in" height="4in" viewBox="0 0 4 4"', 'width="1" height="1"', 25.4 ** 2],
+    ['width="10cm" height="10cm" viewBox="0 0 1000 1000"', 'width="100" height="100"', 100],
+    ['viewBox="0 0 96 96"', 'width="96" height="96"', 25.4 ** 2],
+    ['width="72pt" height="72pt" viewBox="0 0 72 72"', 'width="72" height="72"', 25.4 ** 2],
+    ['', 'width="96" height="96"', 25.4 ** 2],
+  ])('%s gives square millimetres', (head, size, mm2) => {
+    expect(area(svg(`<rect id="r" ${size} fill="#aaa"/>`, head), 'r')).toBeCloseTo(mm2, 2);
+  });
+  it('nested transforms, use, style sheets and holes', () => {
+    const text = svg(`<style>.a{fill:#123456} #hid{display:none}</style><defs><path id="sq" d="M0 0h10v10h-10Z"/></defs>
+      <g transform="translate(10 10)"><g transform="scale(2)"><rect id="big" class="a" width="10" height="10"/></g></g>
+      <use href="#sq" id="copy" x="50" y="50" fill="#ff0000"/><rect id="hid" width="30" height="30"/>
+      <path id="ring" fill-rule="evenodd" d="M40 10h20v20h-20Z M45 15h10v10h-10Z" fill="rgb(0,128,0)"/>`);
+    const d = readDesign(text);
+    expect(d.sections.map((s) => [s.id, Math.round(areaMm2(s.shape)), s.colour])).toEqual([
+      ['big', 400, '#123456'],
+      ['copy', 100, '#ff0000'],
+      ['ring', 300, '#008000'],
+    ]);
+  });
+  it('attributes are inherited from groups and checked', () => {
+    const d = readDesign(svg('<g data-grade="thick-flood" data-depth-mm="1.5"><rect id="r" width="20" height="20"/></g>'));
+    expect(d.sections[0]).toMatchObject({ seconds: 20, depthMm: 1.5 });
+    expect(() => readDesign(svg('<rect id="r" width="20" height="20" data-technique="weave"/>'))).toThrow(/"r" says data-technique="weave"/);
+    expect(() => readDesign(svg('<rect id="r" width="20" height="20" data-seconds="900"/>'))).toThrow(/1.5 to 120/);
+  });
+});
+
+describe('hostile and broken drawings are refused in one sentence', () => {
+  const bomb = `<!DOCTYPE svg [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;&a;&a;&a;&a;">]>${svg('<rect width="20" height="20"/><title>&b;</title>')}`;
+  it.each([
+    ['script', svg('<script>alert(1)</script><rect width="20" height="20"/>')],
+    ['script', svg('<rect width="20" height="20" onclick="x()"/>')],
+    ['external-reference', svg('<image href="http://example.invalid/a.png"/>')],
+    ['external-reference', svg('<use xlink:href="other.svg#a"/>')],
+    ['external-reference', svg('<rect width="20" height="20" style="fill:url(http://example.invalid/p#g)"/>')],
+    ['external-reference', svg('<style>@import "x.css";</style><rect width="20" height="20"/>')],
+    ['entities', bomb],
+    ['malformed', '<svg xmlns="http://www.w3.org/2000/svg"><rect></svg>'],
+    ['malformed', 'not a drawing'],
+    ['not-svg', '<html xmlns="http://www.w3.org/1999/xhtml"></html>'],
+    ['path-data', svg('<path id="p" d="M0 0 L banana"/>')],
+    ['no-section', svg('<path d="M0 0L10 10" fill="none" stroke="#000"/>')],
+    ['too-deep', svg(`${'<g>'.repeat(80)}<rect width="20" height="20"/>${'</g>'.repeat(80)}`)],
+    ['too-large', svg(`<desc>${'x'.repeat(2_100_000)}</desc>`)],
+  ])('%s: %#', (code, text) => {
+    let caught: unknown;
+    try {
+      readDesign(text);
+    } catch (e) {
+      caught = e;
+    }
+    expect(caught).toMatchObject({ name: 'BadInput', code });
+    expect((caught as Error).message).toMatch(/^[^\n]+[.]$/);
+  });
+  it('a drawing that names itself recursively is cut off', () => {
+    expect(readDesign(svg('<g id="a"><use href="#a"/><rect width="20" height="20"/></g>')).sections.length).toBeGreaterThan(0);
+  });
+  it('text and pictures are skipped with a notice', () => {
+    expect(readDesign(svg('<text>ahoy</text><rect width="20" height="20"/>')).notes[0]?.text).toMatch(/turn it into paths/);
+  });
+});

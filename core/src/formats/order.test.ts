@@ -1,0 +1,83 @@
+import { describe, expect, it } from 'vitest';
+import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
+import { parseOrder } from './order.js';
+
+const good = { format: 'kestfog-order/1', designs: [{ file: 'a.svg', count: 6 }], trays: [{ id: 'A', places: 8 }], bench: [[0, 3600]] };
+
+describe('kestfog-order/1', () => {
+  it('completes what is left out', () => {
+    expect(parseOrder(good)).toMatchObject({
+      air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
+      fan: null,
+      school: 'two-bags',
+      margin: 'normal',
+      packBy: null,
+    });
+  });
+  it('turns ISO times into seconds since the first opening', () => {
+    const o = parseOrder({
+      ...good,
+      bench: [
+        ['2026-06-06T07:00:00+02:00', '2026-06-06T12:00:00+02:00'],
+        ['2026-06-05T14:00:00Z', '2026-06-05T22:00:00Z'],
+      ],
+      packBy: '2026-06-06T10:00:00Z',
+    });
+    expect(o.epoch).toBe('2026-06-05T14:00:00.000Z');
+    expect(o.bench).toEqual([
+      [0, 28_800],
+      [54_000, 72_000],
+    ]);
+    expect(o.packBy).toBe(72_000);
+  });
+  it.each([
+    [{ ...good, format: 'x' }, /format/],
+    [{ ...good, colour: 1 }, /colour: is not known/],
+    [{ ...good, designs: [] }, /designs: must be a list/],
+    [{ ...good, designs: [{ file: 'a.svg', count: -3 }] }, /designs\[0\].count: must be a number from 1/],
+    [{ ...good, designs: [{ file: 'a.svg', count: 2.5 }] }, /designs\[0\].count: must be a whole number/],
+    [
+      {
+        ...good,
+        trays: [
+          { id: 'A', places: 8 },
+          { id: 'A', places: 8 },
+        ],
+      },
+      /trays\[1\].id: "A" is there twice/,
+    ],
+    [{ ...good, bench: [[3600, 0]] }, /bench\[0\]: must end after it begins/],
+    [
+      {
+        ...good,
+        bench: [
+          [0, 100],
+          [50, 200],
+        ],
+      },
+      /overlaps/,
+    ],
+    [{ ...good, bench: [['yesterday', 'today']] }, /bench\[0\]\[0\]/],
+    [{ ...good, air: { humidityPct: 140 } }, /air.humidityPct: must be a number from 1 to 100/],
+    [{ ...good, air: { tempC: '22' } }, /air.tempC/],
+    [{ ...good, school: 'academy' }, /school: must be one of kit/],
+    [{ ...good, margin: 'brave' }, /margin/],
+    [{ ...good, packBy: '2026-06-05T22:00:00Z' }, /packBy/],
+    [null, /object/],
+  ])('refuses %# by its place', (json, text) => {
+    expect(() => parseOrder(json)).toThrow(text);
+  });
+  it('open hours and closed hours fill time without a gap', () => {
+    expect(
+      complementIntervals([
+        { fromS: 10, toS: 20 },
+        { fromS: 15, toS: 30 },
+        { fromS: 50, toS: 60 },
+      ]),
+    ).toEqual([
+      { fromS: 0, toS: 10 },
+      { fromS: 30, toS: 50 },
+      { fromS: 60, toS: END_OF_TIME_S },
+    ]);
+  });
+});
