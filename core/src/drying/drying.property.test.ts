@@ -44,7 +44,7 @@ describe(`drying is monotone (seed ${SEED})`, () => {
     run(fc.property(...any, (r, a, s, x) => notSlower(timeTo({ ...r, depthMm: Math.max(0.3, r.depthMm * x) }, a, s), timeTo(r, a, s)))));
   it('states keep their order whatever the depth', () =>
     run(
-      fc.property(...any, (r) => {
+      fc.property(...any, (r, _air, _state, _x) => {
         const t = stateThresholds(r);
         const ladder = surfaceStates.slice(1).map((s) => t[s as keyof typeof t]);
         for (const [i, m] of ladder.entries()) if (i > 0) expect(m).toBeGreaterThanOrEqual(ladder[i - 1] as number);

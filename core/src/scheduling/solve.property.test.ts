@@ -37,7 +37,7 @@ const problem: fc.Arbitrary<Problem> = fc
       tasks: r.durations.map((duration, i) => ({
         id: `t${i}`,
         duration: r.hands[i] && r.changeover > 0 ? Math.max(1, duration) : duration,
-        uses: r.hands[i] ? { hands: 1 } : { fan: 1 },
+        uses: { [r.hands[i] ? 'hands' : 'fan']: 1 },
         family: r.family[i] as string,
       })),
       links: r.links
