@@ -37,7 +37,8 @@ free_port() { # first port from $1 on that can be bound on loopback
 pg_pid_line() { pg_as sed -n "$1p" "$PG_CLUSTER/postmaster.pid" 2>/dev/null; }
 # A process that is gone may linger as a zombie under a slow init, and a pid may be taken again: only a process that
 # works in the cluster's folder counts.
-pg_alive() { pg_as find /proc -maxdepth 2 -path '/proc/[0-9]*/cwd' -lname "$PG_CLUSTER" 2>/dev/null | grep -q .; }
+# find ends with an error for every process it may not look into, so only what it prints counts.
+pg_alive() { [ -n "$(pg_as find /proc -maxdepth 2 -path '/proc/[0-9]*/cwd' -lname "$PG_CLUSTER" 2>/dev/null || true)" ]; }
 pg_answers() { local port; port=$(pg_pid_line 4) && [ -n "$port" ] && "$PG_BIN/pg_isready" -q -h 127.0.0.1 -p "$port" -t 10; }
 
 pg_create() {

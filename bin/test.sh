@@ -6,6 +6,7 @@ cd "$(dirname "${BASH_SOURCE[0]}")/.."
 . bin/lib.sh
 export KESTFOG_DATA=$PWD/node_modules/.cache/kestfog-test-$$
 results=$PWD/node_modules/.cache/kestfog-results-$$
+export E2E_DATA=$$
 . bin/pg.sh
 unset NODE_ENV FORCE_COLOR
 
@@ -18,7 +19,7 @@ mkdir -p "$results"
 finish() {
   trap '' INT TERM
   (pg_stop) || true
-  rm -rf "$KESTFOG_DATA" "$results"
+  rm -rf "$KESTFOG_DATA" "$results" "$PWD/node_modules/.cache/kestfog-e2e-$E2E_DATA"
 }
 trap finish EXIT
 trap 'exit 130' INT

@@ -67,7 +67,9 @@ function ownAddressOnly(host: string) {
     const asked = (req.headers.host ?? '').replace(/:\d+$/, '');
     const { origin } = req.headers;
     if (loopback && !names.has(asked)) return void res.status(403).json({ code: 'host', message: 'Kestfog answers only to its own address on this machine.' });
-    if (origin && req.method !== 'GET' && new URL(origin).host !== req.headers.host)
+    // "null" is what sandboxed pages and files say of themselves.
+    const from = origin === undefined ? undefined : URL.canParse(origin) ? new URL(origin).host : '';
+    if (from !== undefined && req.method !== 'GET' && from !== req.headers.host)
       return void res.status(403).json({ code: 'origin', message: 'Changes are taken only from Kestfog’s own page.' });
     next();
   };

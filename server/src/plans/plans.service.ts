@@ -16,7 +16,7 @@ const PLAN_SECONDS = 8;
 
 @Injectable()
 export class PlansService implements OnModuleDestroy {
-  private readonly pool = new Piscina<PlanJob, PlanAnswer>({ filename: WORKER, minThreads: 0, maxThreads: 1, idleTimeout: 60_000 });
+  private readonly pool = new Piscina<PlanJob, PlanAnswer>({ filename: WORKER, execArgv: [], minThreads: 0, maxThreads: 1, idleTimeout: 60_000 });
 
   constructor(
     @InjectRepository(PlanEntity) private readonly plans: Repository<PlanEntity>,

@@ -47,12 +47,13 @@ export class ErrorFilter implements ExceptionFilter {
     const type = (error as { type?: string } | null)?.type;
     if (type === 'entity.too.large')
       return { status: 413, body: { code: 'too-large', message: 'What was sent is larger than 2.5 MB: simplify the drawing or remove embedded pictures.' } };
-    if (type === 'entity.parse.failed')
-      return { status: 400, body: { code: 'not-json', message: 'What was sent is not JSON: check its brackets and commas.' } };
     if (error instanceof HttpException) {
       const body = error.getResponse();
       if (typeof body === 'object' && 'code' in body) return { status: error.getStatus(), body: body as ApiError };
       const status = error.getStatus();
+      // The framework wraps the parser's complaint; nothing else of ours answers 400 without a code.
+      if (status === 400 && /JSON/.test(error.message))
+        return { status, body: { code: 'not-json', message: 'What was sent is not JSON: check its brackets and commas.' } };
       if (status === 413)
         return { status, body: { code: 'too-large', message: 'What was sent is larger than 2.5 MB: simplify the drawing or remove embedded pictures.' } };
       return {

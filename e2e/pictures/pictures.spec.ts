@@ -1,0 +1,79 @@
+import { test } from '@playwright/test';
+import { advance, nowMs, order, run } from '../tests/support.js';
+
+// One current picture of each main view, from the demo data: `npm run screenshots`.
+const to = (name: string) => new URL(`../../docs/screenshots/${name}.png`, import.meta.url).pathname;
+
+test('pictures of the places', async ({ page, request }) => {
+  const calm = () => page.waitForTimeout(800);
+  const lamp = async (on: boolean) => {
+    await page.evaluate((theme) => localStorage.setItem('kestfog.theme', theme), on ? 'lamp' : 'fog');
+    await page.reload();
+    await calm();
+  };
+  await page.goto('/orders');
+  await calm();
+  await page.screenshot({ path: to('orders') });
+  const regatta = await order(request, /Harbour regatta/);
+  await page.goto(`/orders/${regatta.id}`);
+  await calm();
+  await page.screenshot({ path: to('order') });
+  await page.getByRole('button', { name: 'Change the order' }).click();
+  await calm();
+  await page.screenshot({ path: to('order-setup') });
+  await page.goto(`/orders/${regatta.id}/rack`);
+  await calm();
+  await page
+    .getByRole('button', { name: /tray C: flood back/ })
+    .first()
+    .click();
+  await calm();
+  await page.screenshot({ path: to('rack') });
+  await lamp(true);
+  await page.screenshot({ path: to('rack-lamp') });
+  await lamp(false);
+
+  await advance(request, (Date.parse(regatta.plan?.startsAt as string) - (await nowMs(request))) / 1000);
+  await page.goto(`/orders/${regatta.id}`);
+  await page.getByRole('button', { name: 'Go to the bench' }).click();
+  await calm();
+  const id = page.url().split('/').at(-1) as string;
+  const { plan } = await run(request, id);
+  const forward = page.locator('button.btn-primary');
+  await page.keyboard.press('Space');
+  let taken = { window: false, waiting: false };
+  for (let i = 0; i < plan.tasks.length && !(taken.window && taken.waiting); i++) {
+    await page.waitForTimeout(450);
+    if ((await forward.textContent()) === 'Begin already') {
+      if (!taken.waiting) {
+        await calm();
+        await page.screenshot({ path: to('bench-waiting') });
+        taken = { ...taken, waiting: true };
+      }
+      for (let guard = 0; guard < 400 && (await forward.textContent()) === 'Begin already'; guard++) {
+        await advance(request, 120);
+        await page.waitForTimeout(50);
+      }
+    }
+    if ((await forward.textContent()) !== 'Done') {
+      await page.keyboard.press('Space');
+      await page.waitForTimeout(450);
+    }
+    const task = plan.tasks[i];
+    const s = task ? task.endS - task.startS : 60;
+    await advance(request, Math.round(s * 0.45));
+    if (!taken.window && i > 8 && (await page.getByRole('region', { name: 'Closing' }).isVisible())) {
+      await calm();
+      await page.screenshot({ path: to('bench') });
+      await lamp(true);
+      await page.screenshot({ path: to('bench-lamp') });
+      await page.setViewportSize({ width: 390, height: 844 });
+      await lamp(false);
+      await page.screenshot({ path: to('bench-phone') });
+      await page.setViewportSize({ width: 1280, height: 800 });
+      taken = { ...taken, window: true };
+    }
+    await advance(request, Math.round(s * 0.55));
+    await page.keyboard.press('Space');
+  }
+});

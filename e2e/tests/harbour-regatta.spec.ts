@@ -1,0 +1,120 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { advance, nowMs, order, run, watchForErrors } from './support.js';
+
+const axe = async (page: import('@playwright/test').Page) => {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
+  return violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`);
+};
+
+test('the harbour regatta, from the order to the last box', async ({ page, request }) => {
+  test.setTimeout(240_000);
+  const errors = watchForErrors(page);
+
+  // The order, and what the plan says of it.
+  await page.goto('/');
+  await page.getByRole('link', { name: /Harbour regatta/ }).click();
+  await expect(page.getByText('It fits.')).toBeVisible();
+  expect(await axe(page)).toEqual([]);
+
+  // The rack: three trays, and a step that says why it waits.
+  await page.getByRole('link', { name: 'See the rack' }).click();
+  await expect(page.getByRole('heading', { name: 'Rack' })).toBeVisible();
+  const detail = page.getByRole('region', { name: 'The step' });
+  await page.getByRole('region', { name: /The rack/ }).focus();
+  for (let i = 0; i < 40 && !(await detail.getByText(/waits .* (crusts|sets) before/).isVisible()); i++) await page.keyboard.press('ArrowRight');
+  await expect(detail.getByText(/waits .* (crusts|sets) before/)).toBeVisible();
+  expect(await axe(page)).toEqual([]);
+  await page.goBack();
+
+  // To the bench, when the bench opens.
+  const regatta = await order(request, /Harbour regatta/);
+  await advance(request, (Date.parse(regatta.plan?.startsAt as string) - (await nowMs(request))) / 1000);
+  await page.getByRole('button', { name: 'Go to the bench' }).click();
+  await expect(page.getByRole('heading', { name: 'Ready when you are' })).toBeVisible();
+  await page.keyboard.press('Space');
+  await expect(page.getByText('0 of', { exact: false })).toBeVisible();
+  const runId = page.url().split('/').at(-1) as string;
+  const { plan } = await run(request, runId);
+  const total = plan.tasks.length;
+  const forward = page.locator('button.btn-primary');
+  const doneCount = (n: number) => expect(page.getByText(`${n} of ${total} done`)).toBeVisible();
+  expect(await axe(page)).toEqual([]);
+
+  let sawClosing = 0;
+  let sawWaiting = 0;
+  let undone = false;
+  let reloaded = false;
+  for (let done = 0; done < total; done++) {
+    // Where something has to dry first the bench says until when; the clock is moved there.
+    if ((await forward.textContent()) === 'Begin already') {
+      sawWaiting += 1;
+      await expect(page.getByText(/Nothing until/)).toBeVisible();
+      const began = await nowMs(request);
+      for (let guard = 0; guard < 2000 && (await forward.textContent()) === 'Begin already'; guard++) {
+        const step = (await nowMs(request)) - began > 3 * 3_600_000 ? 3600 : 300;
+        await advance(request, step);
+        await page.waitForTimeout(60);
+      }
+      await expect(forward).toHaveText('Begin');
+      await page.keyboard.press('PageDown');
+    } else if ((await forward.textContent()) === 'Begin') {
+      await page.keyboard.press('PageDown');
+    }
+    await expect(forward).toHaveText('Done');
+    const task = (await page.getByRole('heading', { level: 1 }).textContent()) as string;
+    if (await page.getByRole('region', { name: 'Closing' }).isVisible()) {
+      sawClosing += 1;
+      await expect(
+        page
+          .getByRole('region', { name: 'Closing' })
+          .getByText(/^\d+:\d\d$/)
+          .first(),
+      ).toBeVisible();
+    }
+    // Pedals bounce: the second press within the dead time counts for nothing.
+    await advance(request, 45);
+    await page.waitForTimeout(420);
+    await page.keyboard.press('Space');
+    await page.keyboard.press('Space');
+    await doneCount(done + 1);
+
+    if (done === 6 && !undone) {
+      undone = true;
+      await page.waitForTimeout(420);
+      await page.getByRole('button', { name: 'undo' }).click();
+      await doneCount(done);
+      await expect(page.getByRole('heading', { level: 1 })).toHaveText(task);
+      await page.waitForTimeout(420);
+      if ((await forward.textContent()) !== 'Done') {
+        await forward.click();
+        await page.waitForTimeout(420);
+      }
+      await forward.click();
+      await doneCount(done + 1);
+    }
+    if (done === Math.floor(total / 2) && !reloaded) {
+      reloaded = true;
+      await page.reload();
+      await doneCount(done + 1);
+    }
+    await page.waitForTimeout(420);
+  }
+  await expect(page.getByRole('heading', { name: 'All 24 are packed' })).toBeVisible();
+  expect(sawClosing).toBeGreaterThan(0);
+  expect(sawWaiting).toBeGreaterThan(0);
+  expect(undone && reloaded).toBe(true);
+
+  // The log in PostgreSQL tells the same story.
+  const story = await run(request, runId);
+  const seqs = story.events.map((e) => e.seq);
+  expect(seqs).toEqual(seqs.map((_, i) => i + 1));
+  expect(story.events[0]?.type).toBe('runStarted');
+  const undos = story.events.filter((e) => e.type === 'undone');
+  expect(undos).toHaveLength(1);
+  const taken = new Set(undos.map((e) => (e.data as { eventId: string }).eventId));
+  const dones = story.events.filter((e) => e.type === 'taskDone' && !taken.has(e.id)).map((e) => (e.data as { taskId: string }).taskId);
+  expect(dones).toEqual(plan.tasks.map((t) => t.id));
+  expect((await order(request, /Harbour regatta/)).run).toMatchObject({ finished: true, done: total });
+  expect(errors).toEqual([]);
+});

@@ -1,0 +1,62 @@
+import { expect, test } from '@playwright/test';
+import { order, watchForErrors } from './support.js';
+
+const pennant = `<svg xmlns="http://www.w3.org/2000/svg" width="70mm" height="50mm" viewBox="0 0 70 50">
+  <path id="hoist" d="M5 5H30V45H5Z" fill="#1f4e79"/><path id="fly" d="M30 5L65 25L30 45Z" fill="#f2c14e"/></svg>`;
+
+test('a drawing is brought, an order made, told that it does not fit, mended, planned', async ({ page, request }) => {
+  const errors = watchForErrors(page);
+  await page.goto('/orders/new');
+  const bring = page.locator('input[type=file]');
+
+  // A drawing that would run code is refused where it is brought; nothing typed is lost.
+  await page.getByLabel('Name of the order').fill('Pennants for the pier');
+  await bring.setInputFiles({ name: 'bad.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(pennant.replace('</svg>', '<script/></svg>')) });
+  await expect(page.getByRole('alert').filter({ hasText: 'script' })).toBeVisible();
+  await expect(page.getByLabel('Name of the order')).toHaveValue('Pennants for the pier');
+
+  await bring.setInputFiles({ name: 'Pennant.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(pennant) });
+  await expect(page.getByRole('combobox', { name: 'Design 2' })).toHaveValue(/.+/);
+  await page.getByRole('button', { name: 'Remove design 1' }).click();
+  await page.getByLabel('cookies').fill('40');
+  await expect(page.getByText('24 too few')).toBeVisible();
+
+  // Humidity of 140 % is refused where it is typed.
+  await page.getByLabel('humidity, %').fill('140');
+  await page.getByRole('button', { name: 'Keep the order' }).click();
+  await expect(page.getByText('Humidity goes from 1 to 100.')).toBeVisible();
+  await page.getByLabel('humidity, %').fill('50');
+  await page.getByRole('button', { name: 'Keep the order' }).click();
+  await expect(page.getByRole('heading', { name: 'Pennants for the pier' })).toBeVisible();
+  await page.getByRole('button', { name: 'Plan it' }).click();
+  await expect(page.getByText('40 cookies do not fit on 2 trays with 16 places')).toBeVisible();
+
+  await page.getByRole('button', { name: 'Change the order' }).click();
+  await page.getByLabel('cookies').fill('12');
+  await page.getByRole('button', { name: 'Keep the changes' }).click();
+  await page.getByRole('button', { name: 'Plan it' }).click();
+  await expect(page.getByText('It fits.')).toBeVisible();
+  expect((await order(request, /Pennants/)).plan?.stale).toBe(false);
+  await page.getByRole('button', { name: 'Delete' }).click();
+  await page.getByRole('button', { name: 'Delete' }).click();
+  await expect(page.getByRole('heading', { name: 'Orders' })).toBeVisible();
+  await expect(page.getByText('Pennants for the pier')).toHaveCount(0);
+  expect(errors).toEqual([]);
+});
+
+test('addresses that lead nowhere, the keys, the lamp and the units', async ({ page }) => {
+  await page.goto('/orders/00000000-0000-4000-8000-000000000000');
+  await expect(page.getByText('There is no such order')).toBeVisible();
+  await page.goto('/runs/00000000-0000-4000-8000-000000000000');
+  await expect(page.getByText('There is no such run')).toBeVisible();
+  await page.goto('/somewhere');
+  await expect(page.getByText('There is nothing at this address')).toBeVisible();
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('l');
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'lamp');
+  await page.getByRole('button', { name: /change units/ }).click();
+  await page.goto('/orders/new');
+  await expect(page.getByLabel('temperature, °F')).toHaveValue('71.6');
+});

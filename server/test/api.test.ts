@@ -1,0 +1,115 @@
+import type { ApiError, DesignSummary, OrderView, PlanView } from '@kestfog/core';
+import request from 'supertest';
+import { DataSource } from 'typeorm';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { dataSourceOptions } from '../src/data-source.js';
+import { drawing, orderInput, type Started, startApp } from './harness.js';
+
+let s: Started;
+let design: DesignSummary;
+const post = (path: string, body: object | string) => request(s.url).post(`/api${path}`).send(body);
+const count = async (table: string) => Number((await s.query(`SELECT count(*) AS n FROM "${table}"`))[0]?.['n']);
+
+beforeAll(async () => {
+  s = await startApp();
+  design = (await post('/designs', { name: 'Mackerel', svg: drawing('mackerel.svg') }).expect(201)).body as DesignSummary;
+});
+afterAll(() => s.stop());
+
+describe('what is refused gets one clear sentence, and nothing is stored', () => {
+  const svg = (inner: string) => `<svg xmlns="http://www.w3.org/2000/svg" width="80mm" viewBox="0 0 80 80">${inner}</svg>`;
+  const rect = '<rect width="40" height="40" fill="#fff"/>';
+  const refused = async (path: string, body: object | string, status: number, text: RegExp, table: string) => {
+    const before = await count(table);
+    const answer = await post(path, body);
+    expect(answer.status).toBe(status);
+    expect((answer.body as ApiError).message).toMatch(text);
+    expect((answer.body as ApiError).message).toMatch(/^[^\n]+\.$/);
+    expect(await count(table)).toBe(before);
+  };
+  it.each([
+    ['a script', svg(`<script>alert(1)</script>${rect}`), /script/],
+    ['an event handler', svg('<rect width="40" height="40" onload="x()"/>'), /onload/],
+    ['an external reference', svg(`<image href="https://example.invalid/x.png"/>${rect}`), /outside itself/],
+    ['an XML bomb', `<!DOCTYPE svg [<!ENTITY a "ha"><!ENTITY b "&a;&a;&a;&a;">]>${svg(`<title>&b;</title>${rect}`)}`, /entities/],
+    ['no drawing', 'hello', /well-formed/],
+    ['nothing to flood', svg(''), /no area to flood/],
+  ])('a drawing with %s', (_what, text, sentence) => refused('/designs', { name: 'x', svg: text }, 400, sentence, 'design'));
+  it('a file of 20 MB', () => refused('/designs', { name: 'x', svg: svg(`<desc>${'x'.repeat(20_000_000)}</desc>`) }, 413, /larger than 2.5 MB/, 'design'));
+  it('broken JSON', async () => {
+    const answer = await request(s.url).post('/api/designs').set('content-type', 'application/json').send('{"name": ');
+    expect([answer.status, (answer.body as ApiError).code]).toEqual([400, 'not-json']);
+  });
+  it.each([
+    ['an unknown field', { colour: 'red' }, /"colour" is not known here/],
+    ['an unknown nested field', { air: { tempC: 22, humidityPct: 50, airMPerS: 0.1, tempF: 72 } }, /"air.tempF" is not known here/],
+    ['a temperature in the wrong unit', { air: { tempC: 72, humidityPct: 50, airMPerS: 0.1 } }, /air.tempC must not be greater than 45/],
+    ['humidity of 140 %', { air: { tempC: 22, humidityPct: 140, airMPerS: 0.1 } }, /air.humidityPct must not be greater than 100/],
+    ['a negative count', { designs: [{ designId: '00000000-0000-4000-8000-000000000000', count: -3 }] }, /designs.0.count must not be less than 1/],
+    ['letters for a number', { trays: [{ id: 'A', places: 'eight' }] }, /trays.0.places must/],
+    ['an unknown design', { designs: [{ designId: '00000000-0000-4000-8000-000000000000', count: 3 }] }, /does not exist/],
+    ['a bench that closes before it opens', { bench: [{ from: '2026-06-05T22:00:00Z', to: '2026-06-05T14:00:00Z' }] }, /bench\[0\]: must end after it begins/],
+    ['an unknown school', { school: 'academy' }, /school must be one of/],
+    ['no name', { name: '' }, /name must be longer/],
+  ])('an order with %s', (_what, more, sentence) => refused('/orders', orderInput(design.id, more), 400, sentence, 'order'));
+  it('addresses that lead nowhere', async () => {
+    expect((await request(s.url).get('/api/nothing')).body).toMatchObject({ code: 'not-found' });
+    expect((await request(s.url).get('/api/orders/00000000-0000-4000-8000-000000000000')).status).toBe(404);
+    expect((await request(s.url).get('/api/orders/not-an-id')).status).toBe(400);
+  });
+});
+
+describe('an order from drawing to plan', () => {
+  it('is kept, planned, told stale when it changes, planned anew, and deleted with its plan', async () => {
+    const made = (await post('/orders', orderInput(design.id)).expect(201)).body as OrderView;
+    expect(made).toMatchObject({ name: 'Regatta', plan: null, run: null });
+    const plan = (await post(`/orders/${made.id}/plan`, {}).expect(201)).body as PlanView;
+    expect(plan.plan.tasks.length).toBeGreaterThan(5);
+    const get = async () => (await request(s.url).get(`/api/orders/${made.id}`)).body as OrderView;
+    expect((await get()).plan).toMatchObject({ id: plan.id, stale: false });
+    await request(s.url)
+      .put(`/api/orders/${made.id}`)
+      .send(orderInput(design.id, { designs: [{ designId: design.id, count: 4 }] }))
+      .expect(200);
+    expect((await get()).plan?.stale).toBe(true);
+    expect((await get()).designs).toEqual([{ designId: design.id, count: 4 }]);
+    expect((await post(`/orders/${made.id}/run`, {})).body).toMatchObject({ code: 'stale-plan' });
+    const again = (await post(`/orders/${made.id}/plan`, {}).expect(201)).body as PlanView;
+    expect(again.inputHash).not.toBe(plan.inputHash);
+    await request(s.url).delete(`/api/orders/${made.id}`).expect(204);
+    expect(await s.query('SELECT 1 FROM plan WHERE "orderId" = $1', [made.id])).toEqual([]);
+  });
+  it('what cannot be done is answered with its reason', async () => {
+    const made = (await post('/orders', orderInput(design.id, { designs: [{ designId: design.id, count: 60 }] })).expect(201)).body as OrderView;
+    expect((await request(s.url).get(`/api/orders/${made.id}/plan`)).body).toMatchObject({ code: 'no-plan' });
+    const answer = await post(`/orders/${made.id}/plan`, {});
+    expect([answer.status, answer.body]).toMatchObject([422, { code: 'trays-full' }]);
+  });
+});
+
+describe('the house', () => {
+  it('migrations make exactly what the entities say', async () => {
+    const db = await new DataSource(dataSourceOptions(s.databaseUrl)).initialize();
+    expect((await db.driver.createSchemaBuilder().log()).upQueries.map((q) => q.query)).toEqual([]);
+    await db.destroy();
+  });
+  it('answers only to its own address, and changes only from its own page', async () => {
+    expect((await request(s.url).get('/api/health').set('host', 'evil.example')).status).toBe(403);
+    expect((await post('/designs', { name: 'x', svg: drawing('mackerel.svg') }).set('origin', 'http://evil.example')).status).toBe(403);
+    expect((await post('/designs', { name: 'x', svg: drawing('mackerel.svg') }).set('origin', 'null')).status).toBe(403);
+  });
+  it('sends a strict content security policy', async () => {
+    const policy = (await request(s.url).get('/api/health')).headers['content-security-policy'];
+    expect(policy).toContain("script-src 'self'");
+    expect(policy).not.toContain('unsafe');
+  });
+  it('has no clock to move on a normal start', async () => {
+    const wall = await startApp({ simulatedClock: false });
+    expect((await request(wall.url).get('/api/clock')).status).toBe(404);
+    expect((await request(wall.url).post('/api/clock').send({ advance: 5 })).status).toBe(404);
+    await wall.stop();
+    const before = (await request(s.url).get('/api/clock')).body as { nowMs: number };
+    expect((await post('/clock', { advance: 3600 })).body).toEqual({ nowMs: before.nowMs + 3_600_000, speed: 0 });
+    expect((await post('/clock', { advance: -5 })).status).toBe(400);
+  });
+});

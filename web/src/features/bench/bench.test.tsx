@@ -1,0 +1,81 @@
+import type { RunEvent, StoredEvent } from '@kestfog/core';
+import { fireEvent, render, screen } from '@testing-library/react';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { deviceId, newEvent, readOutbox, renumbered, writeOutbox } from './outbox.js';
+import { ServerClock } from './server-clock.js';
+import { DEAD_MS, useOneAction } from './use-one-action.js';
+
+beforeEach(() => localStorage.clear());
+
+describe('taps not acknowledged yet', () => {
+  it('survive a reload, and a store that was spoilt is taken as empty', () => {
+    const e = newEvent([], { type: 'paused', data: {} }, 5);
+    writeOutbox('r', [e]);
+    expect(readOutbox('r')).toEqual([e]);
+    localStorage.setItem('kestfog.outbox.r', '{"not": "a list"}');
+    expect(readOutbox('r')).toEqual([]);
+    writeOutbox('r', []);
+    expect(localStorage.getItem('kestfog.outbox.r')).toBeNull();
+  });
+  it('count up on this device, and are numbered anew behind what another tab has sent', () => {
+    const first = newEvent([], { type: 'paused', data: {} }, 1);
+    const second = newEvent([first], { type: 'resumed', data: {} }, 2);
+    expect([first.deviceSeq, second.deviceSeq]).toEqual([1, 2]);
+    const other = { ...newEvent([first], { type: 'paused', data: {} }, 3), seq: 7 } as StoredEvent;
+    const again = renumbered([first, second], [{ ...first, seq: 6 } as StoredEvent, other]);
+    expect(again.map((e: RunEvent) => [e.id, e.deviceSeq])).toEqual([[second.id, 3]]);
+    expect(deviceId()).toBe(first.deviceId);
+  });
+});
+
+describe('the server’s clock', () => {
+  it('goes on from what the server said, at its speed, and jumps when told', () => {
+    let perf = 1000;
+    const clock = new ServerClock({ nowMs: 50_000, speed: 1 }, () => perf);
+    perf += 400;
+    expect(clock.nowMs()).toBe(50_400);
+    clock.set({ nowMs: 90_000, speed: 60 });
+    perf += 1000;
+    expect(clock.nowMs()).toBe(150_000);
+    clock.set({ nowMs: 90_000, speed: 0 });
+    perf += 1000;
+    expect(clock.nowMs()).toBe(90_000);
+  });
+});
+
+function Probe({ forward, back, press }: { readonly forward: () => void; readonly back: () => void; readonly press: () => void }) {
+  useOneAction({ forward, back });
+  return (
+    <button type="button" onClick={press}>
+      focused
+    </button>
+  );
+}
+
+describe('the one action', () => {
+  let now = 0;
+  beforeEach(() => {
+    now = 10_000;
+    vi.spyOn(performance, 'now').mockImplementation(() => now);
+  });
+  afterEach(() => vi.restoreAllMocks());
+  it('takes space and the pedal once within the dead time, and never presses what has the focus', () => {
+    const [forward, back, press] = [vi.fn(), vi.fn(), vi.fn()];
+    render(<Probe forward={forward} back={back} press={press} />);
+    const button = screen.getByText('focused');
+    button.focus();
+    for (let i = 0; i < 5; i++) {
+      fireEvent.keyDown(button, { key: ' ' });
+      fireEvent.keyUp(button, { key: ' ' });
+      now += 40;
+    }
+    expect(forward).toHaveBeenCalledTimes(1);
+    expect(press).not.toHaveBeenCalled();
+    now += DEAD_MS;
+    fireEvent.keyDown(window, { key: 'PageDown' });
+    now += DEAD_MS + 1;
+    fireEvent.keyDown(window, { key: 'PageUp' });
+    fireEvent.keyDown(window, { key: ' ', repeat: true });
+    expect([forward.mock.calls.length, back.mock.calls.length]).toEqual([2, 1]);
+  });
+});
