@@ -15,6 +15,8 @@ export interface Closing {
   readonly taskId: string;
   readonly trayId: string;
   readonly label: string;
+  /** of the lot, from 1: the one whose wet work should be under way by now */
+  readonly cookie: number;
   readonly closesAtMs: number;
 }
 
@@ -65,22 +67,29 @@ export function benchView(plan: Plan, state: RunState, epochMs: number, nowMs: n
     inHandSinceMs,
     waiting: now !== null && inHandSinceMs === null && now.startMs > nowMs,
     next: expected.slice(1, 3),
-    closing: now && inHandSinceMs !== null ? closingWindows(now.task, inHandSinceMs) : [],
+    closing: now && inHandSinceMs !== null ? closingWindows(now.task, inHandSinceMs, nowMs) : [],
     done: plan.tasks.length - open.length,
     total: plan.tasks.length,
     expectedEndMs: expected.at(-1)?.endMs ?? nowMs,
   };
 }
 
-/** Windows of the visit in hand: wet work has to end on the first cookie before its flood thickens. Soonest first, one for each kind of work. */
-function closingWindows(task: PlanTask, begunAtMs: number): Closing[] {
+/**
+ * Windows of the visit in hand: wet work has to end before its flood thickens, on the cookie that the planned pace has
+ * reached. Soonest first, one for each kind of work.
+ */
+function closingWindows(task: PlanTask, begunAtMs: number, nowMs: number): Closing[] {
+  const elapsedS = (nowMs - begunAtMs) / 1000;
   const soonest = new Map<string, Closing>();
   for (const m of task.motions) {
     const from = task.motions.find((x) => x.stepId === m.windowFrom);
     if (m.windowS === null || !from) continue;
-    const closesAtMs = begunAtMs + ((from.endS[0] as number) + m.windowS) * 1000;
+    const reached = m.endS.findIndex((end) => end > elapsedS);
+    const i = reached < 0 ? m.endS.length - 1 : reached;
+    const closesAtMs = begunAtMs + ((from.endS[i] as number) + m.windowS) * 1000;
     const known = soonest.get(m.label);
-    if (!known || closesAtMs < known.closesAtMs) soonest.set(m.label, { taskId: task.id, trayId: task.trayId, label: m.label, closesAtMs });
+    if (!known || closesAtMs < known.closesAtMs)
+      soonest.set(m.label, { taskId: task.id, trayId: task.trayId, label: m.label, cookie: task.cookies[0] + i + 1, closesAtMs });
   }
   return [...soonest.values()].sort((a, b) => a.closesAtMs - b.closesAtMs);
 }

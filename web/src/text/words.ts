@@ -16,9 +16,6 @@ export function designName(plan: Plan, task: PlanTask): string {
   return plan.designs.find((d) => d.id === lot?.designId)?.drawing.name ?? '';
 }
 
-/** "flood, 15 s" */
-export const bagText = (bag: Bag): string => `${gradeOfSeconds(bag.seconds).label}, ${bag.seconds} s`;
-
 export function becauseText(plan: Plan, because: Because): string {
   const from = 'fromTask' in because ? plan.tasks.find((t) => t.id === because.fromTask) : undefined;
   switch (because.kind) {
@@ -38,9 +35,9 @@ export const inkOn = (colour: string): string => (lightnessAndChroma(colour).lig
 
 export const capital = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1);
 
-/** The motions of a visit in the order they are made, one line each. */
-export function motionLines(task: PlanTask): string[] {
-  if (task.kind !== 'wet') return [];
+/** The motions of a visit in the order they are made; `intro` says how the cookies take turns. */
+export function motionLines(task: PlanTask): { intro: string; lines: string[] } {
+  if (task.kind !== 'wet') return { intro: '', lines: [] };
   const floods = task.motions.filter((m) => m.technique === 'flood').map((m) => m.label);
   const dam = task.motions.some((m) => m.technique === 'outline') ? 'outline and flood ' : 'flood ';
   const marks = [
@@ -48,8 +45,16 @@ export function motionLines(task: PlanTask): string[] {
   ];
   const cookies = task.cookies[1] - task.cookies[0];
   const lines = [dam + floods.join(', '), ...marks];
-  if (marks.length === 0 || cookies === 1) return lines;
+  if (marks.length === 0) return { intro: '', lines: [] };
+  if (cookies === 1) return { intro: '', lines };
   return task.way === 'cookie-by-cookie'
-    ? [...lines, 'all of it on one cookie, then the next']
-    : [`${lines[0]} on all ${cookies}`, ...marks.map((m) => `${m} on those ${cookies}`)];
+    ? { intro: 'One cookie after the other:', lines }
+    : { intro: '', lines: [`${lines[0]} on all ${cookies}`, ...marks.map((m) => `${m} on those ${cookies}`)] };
+}
+
+/** Bags by colour: one dab, the consistencies beside it. */
+export function bagsByColour(bags: readonly Bag[]): { colour: string; text: string }[] {
+  const out = new Map<string, string[]>();
+  for (const b of bags) out.set(b.colour, [...(out.get(b.colour) ?? []), `${gradeOfSeconds(b.seconds).label} ${b.seconds} s`]);
+  return [...out].map(([colour, list]) => ({ colour, text: list.join(', ') }));
 }

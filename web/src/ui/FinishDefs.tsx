@@ -12,16 +12,17 @@ export function FinishDefs() {
           <circle cx="0.95" cy="0.9" r="0.2" fill="#fff" opacity="0.32" />
         </pattern>
         <pattern id="strip-wet" width="14" height="14" patternUnits="userSpaceOnUse" patternTransform="rotate(-24)">
-          <rect x="2" y="0" width="5" height="14" fill="#fff" opacity="0.75" />
+          <rect x="2" y="0" width="5" height="14" fill="#fff" opacity="0.75" stroke="#000" strokeOpacity="0.3" strokeWidth="0.7" />
         </pattern>
         <pattern id="strip-thickening" width="14" height="14" patternUnits="userSpaceOnUse" patternTransform="rotate(-24)">
-          <rect x="2" y="0" width="2.5" height="14" fill="#fff" opacity="0.7" />
+          <rect x="2" y="0" width="2.5" height="14" fill="#fff" opacity="0.7" stroke="#000" strokeOpacity="0.3" strokeWidth="0.7" />
         </pattern>
         <pattern id="strip-skinned" width="12" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(-24)">
-          <rect x="1" y="0" width="2.2" height="4" fill="#fff" opacity="0.7" />
+          <rect x="1" y="0" width="2.2" height="4" fill="#fff" opacity="0.7" stroke="#000" strokeOpacity="0.3" strokeWidth="0.7" />
         </pattern>
         <pattern id="strip-crusted" width="40" height="3" patternUnits="userSpaceOnUse">
           <rect x="0" y="0" width="40" height="1.2" fill="#fff" opacity="0.4" />
+          <rect x="0" y="1.2" width="40" height="0.5" fill="#000" opacity="0.16" />
         </pattern>
         <pattern id="strip-set" width="7" height="7" patternUnits="userSpaceOnUse">
           <circle cx="2" cy="2" r="1" fill="#000" opacity="0.3" />

@@ -2,7 +2,7 @@ import { type BenchView, benchView, type Expected, lookAfter, type Plan } from '
 import { Undo2 } from 'lucide-react';
 import { Link } from 'react-router';
 import { clockTime, dayClock, span, stopwatch } from '../../text/time.js';
-import { bagText, becauseText, capital, cookiesText, designName, motionLines } from '../../text/words.js';
+import { bagsByColour, becauseText, capital, cookiesText, designName, motionLines } from '../../text/words.js';
 import { Cookie } from '../../ui/Cookie.js';
 import { knock } from './knock.js';
 import { type TrayNow, traysNow } from './tray-state.js';
@@ -107,6 +107,7 @@ function Now({ plan, view, nowMs, paused }: { readonly plan: Plan; readonly view
   const design = plan.designs.find((d) => d.id === lot?.designId);
   const parts = task.motions.flatMap((m) => design?.graph.steps.find((s) => s.id === m.stepId)?.parts ?? []);
   const waitS = (startMs - nowMs) / 1000;
+  const motions = motionLines(task);
   return (
     <>
       <div>
@@ -134,20 +135,23 @@ function Now({ plan, view, nowMs, paused }: { readonly plan: Plan; readonly view
         <h1 className={`${view.waiting ? 'text-3xl' : 'text-[44px] leading-tight'} font-semibold mt-1`}>{capital(task.title)}</h1>
         {task.bags.length > 0 && (
           <ul className="flex flex-wrap gap-x-6 gap-y-1 mt-3 text-2xl">
-            {task.bags.map((b) => (
-              <li key={b.colour + b.seconds} className="flex items-center gap-3">
+            {bagsByColour(task.bags).map((b) => (
+              <li key={b.colour} className="flex items-center gap-3">
                 <span className="inline-block w-9 h-9 rounded-full border-2 border-base-content/60" style={{ background: b.colour }} />
-                {bagText(b)}
+                {b.text}
               </li>
             ))}
           </ul>
         )}
-        {motionLines(task).length > 1 && (
-          <ol className="mt-3 text-2xl list-decimal pl-8">
-            {motionLines(task).map((line) => (
-              <li key={line}>{line}</li>
-            ))}
-          </ol>
+        {motions.lines.length > 0 && (
+          <div className="mt-3 text-2xl">
+            {motions.intro}
+            <ol className="list-decimal pl-8">
+              {motions.lines.map((line) => (
+                <li key={line}>{line}</li>
+              ))}
+            </ol>
+          </div>
         )}
         {view.inHandSinceMs !== null ? (
           <p className="mt-4 flex items-baseline gap-4">
@@ -173,7 +177,7 @@ function ClosingList({ view, nowMs }: { readonly view: BenchView; readonly nowMs
             <li key={c.taskId + c.label}>
               <span className="clock text-4xl font-medium">{leftMs > 0 ? stopwatch(leftMs) : 'over'}</span>
               <span className="block">
-                {leftMs > 0 ? `${c.label} on the first cookie of tray ${c.trayId}` : `${c.label}: touch first, it may be thickening`}
+                {leftMs > 0 ? `${c.label} on cookie ${c.cookie}, tray ${c.trayId}` : `${c.label}: touch first, it may be thickening`}
               </span>
             </li>
           );

@@ -1,6 +1,6 @@
 import { lookAfter, type Plan, type PlanTask } from '@kestfog/core';
 import { dayClock, span } from '../../text/time.js';
-import { bagText, becauseText, capital, cookiesText, designName } from '../../text/words.js';
+import { bagsByColour, becauseText, capital, cookiesText, designName } from '../../text/words.js';
 import { Cookie } from '../../ui/Cookie.js';
 import { soonestWindows } from './windows.js';
 
@@ -35,7 +35,7 @@ export function TaskDetail({
             design={design.drawing}
             look={lookAfter(plan, task, design.drawing)}
             lit={parts}
-            className="w-40 h-36"
+            className="w-40 h-32"
             label={`${design.drawing.name} after this step`}
           />
         )}
@@ -44,8 +44,8 @@ export function TaskDetail({
         <p className="text-lg opacity-80">
           tray {task.trayId} {task.lotId && `· ${designName(plan, task)}, ${cookiesText(plan, task)}`}
         </p>
-        <h2 className="text-2xl font-semibold">{capital(task.title)}</h2>
-        <p className="text-xl clock">
+        <h2 className="text-xl font-semibold">{capital(task.title)}</h2>
+        <p className="text-lg clock">
           {at(task.startS)} to {dayClock(epochMs + task.endS * 1000, epochMs + task.startS * 1000)}
         </p>
         <p className="text-lg">
@@ -53,20 +53,20 @@ export function TaskDetail({
         </p>
         {task.bags.length > 0 && (
           <ul className="mt-1 flex flex-wrap gap-x-5 gap-y-1 text-lg">
-            {task.bags.map((b) => (
-              <li key={b.colour + b.seconds} className="flex items-center gap-2">
+            {bagsByColour(task.bags).map((b) => (
+              <li key={b.colour} className="flex items-center gap-2">
                 <span className="inline-block w-6 h-6 rounded-full border border-base-content/40" style={{ background: b.colour }} />
-                {bagText(b)}
+                {b.text}
               </li>
             ))}
           </ul>
         )}
-        {windows.map((m) => (
-          <p key={m.stepId} className="text-lg text-error font-medium">
-            {capital(m.label)} within {span(m.windowS as number)} of flooding,{' '}
+        {windows.length > 0 && (
+          <p className="text-lg text-error font-medium">
+            {capital(windows.map((m) => m.label).join(', '))}: within {span(Math.min(...windows.map((m) => m.windowS as number)))} of flooding,{' '}
             {task.way === 'colour-by-colour' ? 'colour by colour over all of them' : 'cookie by cookie'}.
           </p>
-        ))}
+        )}
       </div>
       <div className="text-base grid gap-2 content-start">
         <WaitList title="It waited for" waits={before} end="from" onChoose={onChoose} />
