@@ -40,6 +40,35 @@ describe('kestfog', () => {
     expect(j.statesMin.crusted).toBeNull();
     expect(j.why.crusted).toMatchObject({ code: 'humid' });
   });
+  it('dry takes the fan, the box, the margin and parchment', async () => {
+    const dryWith = async (...args: string[]) => JSON.parse((await run('dry', ...args)).out);
+    const [plain, fan, box, paper, careful] = [
+      await dryWith(),
+      await dryWith('--help-by', 'fan', '--fan-m', '0.5'),
+      await dryWith('--help-by', 'dehydrator', '--box-c', '35'),
+      await dryWith('--on', 'parchment'),
+      await dryWith('--margin', 'careful'),
+    ];
+    expect(fan.statesMin.crusted).toBeLessThanOrEqual(12);
+    expect(box.statesMin.crusted).toBeLessThan(fan.statesMin.crusted);
+    expect(paper.statesMin.dry).toBeGreaterThan(plain.statesMin.dry);
+    expect(plain.p50).toEqual(plain.statesMin);
+    expect(careful.plannedMin.set).toBeGreaterThan(plain.plannedMin.set);
+    expect(careful.statesMin).toEqual(plain.statesMin);
+  });
+  it('thin and amounts print their worked examples', async () => {
+    expect(JSON.parse((await run('thin', '--grams', '200', '--from-s', '40', '--to-s', '15')).out)).toEqual({
+      waterG: 4.6,
+      firstG: 3.2,
+      ml: 4.6,
+      tsp: 0.93,
+      drops: 92,
+    });
+    const j = JSON.parse((await run('amounts', demo('lighthouse.svg'), '--count', '24')).out);
+    expect(j.bags[0]).toMatchObject({ colour: '#6f7c85', grade: 'flood', seconds: 15 });
+    expect(j.bags[0].g).toBeCloseTo(j.bags[0].ml * 1.4, 1);
+    expect(j.mixing[0].colour).toBe('#f6f3ea');
+  });
   it('steps prints sections, rounds, steps and gaps', async () => {
     const j = JSON.parse((await run('steps', demo('mackerel.svg'), '--school', 'patient')).out);
     expect(j).toMatchObject({ format: 'kestfog-steps/1', rounds: 3, school: 'patient' });
@@ -88,6 +117,9 @@ describe('kestfog', () => {
     [['dry', '--temp-c', '-30'], /--temp-c/],
     [['dry', '--seconds', ''], /--seconds/],
     [['dry', '--colour', 'red'], /colour/],
+    [['thin', '--grams', '-3', '--from-s', '40', '--to-s', '15'], /--grams must be a number from 1/],
+    [['thin', '--grams', '200', '--from-s', '0', '--to-s', '15'], /--from-s/],
+    [['amounts', 'PLACEHOLDER', '--count', '2.5'], /whole number/],
     [['steps'], /one file must be named/],
     [['steps', '/nowhere/x.svg'], /cannot be read/],
     [['steps', 'PLACEHOLDER', '--school', 'academy'], /--school must be one of/],
@@ -100,6 +132,6 @@ describe('kestfog', () => {
     expect(err.trim().split('\n')).toHaveLength(1);
   });
   it('every command explains itself', async () => {
-    for (const c of ['dry', 'steps', 'plan', 'solve']) expect((await run(c, '--help')).out).toMatch(new RegExp(`^kestfog ${c} `));
+    for (const c of ['dry', 'steps', 'plan', 'solve', 'thin', 'amounts']) expect((await run(c, '--help')).out).toMatch(new RegExp(`^kestfog ${c} `));
   });
 });

@@ -1,11 +1,13 @@
 import { BadInput, NoAnswer } from '../units/bad-input.js';
 import type { Command } from './command.js';
+import { amounts } from './commands/amounts.js';
 import { dry } from './commands/dry.js';
 import { plan } from './commands/plan.js';
 import { solveCommand } from './commands/solve.js';
 import { steps } from './commands/steps.js';
+import { thin } from './commands/thin.js';
 
-const commands: readonly Command[] = [steps, plan, solveCommand, dry];
+const commands: readonly Command[] = [steps, plan, solveCommand, dry, thin, amounts];
 
 const overview = `kestfog: the order of work for decorated cookies, computed
 

@@ -1,3 +1,4 @@
+import { ICING_DENSITY_KG_PER_M3 } from '../icing/density.js';
 import { waterFracFromSeconds } from '../icing/water.js';
 
 /** The one ladder used everywhere. `wet` is where it begins and has no threshold. */
@@ -7,7 +8,7 @@ export type SurfaceState = (typeof surfaceStates)[number];
 export const dryingStates = ['thickening', 'skinned', 'crusted', 'crackleShut', 'set', 'firm', 'dry'] as const;
 export type DryingState = (typeof dryingStates)[number];
 
-export const ICING_DENSITY_KG_PER_M3 = 1400;
+export { ICING_DENSITY_KG_PER_M3 } from '../icing/density.js';
 /** The bead of a round tip flattens to three quarters of its bore. */
 export const BEAD_DEPTH_PER_BORE = 0.75;
 

@@ -7,11 +7,16 @@ export const REFERENCE_WATER_FRAC = 0.225;
 export const THINNING_SLOPE = 55;
 
 /** Mass fraction of water (0–1) of icing that closes in `seconds` (reference seconds, > 0). */
-export function waterFracFromSeconds(seconds: number): number {
-  return REFERENCE_WATER_FRAC - Math.log(seconds / REFERENCE_SECONDS) / THINNING_SLOPE;
+export function waterFracFromSeconds(seconds: number, slope: number = THINNING_SLOPE): number {
+  return REFERENCE_WATER_FRAC - Math.log(seconds / REFERENCE_SECONDS) / slope;
 }
 
 /** Inverse of {@link waterFracFromSeconds}. */
-export function secondsFromWaterFrac(waterFrac: number): number {
-  return REFERENCE_SECONDS * Math.exp(-THINNING_SLOPE * (waterFrac - REFERENCE_WATER_FRAC));
+export function secondsFromWaterFrac(waterFrac: number, slope: number = THINNING_SLOPE): number {
+  return REFERENCE_SECONDS * Math.exp(-slope * (waterFrac - REFERENCE_WATER_FRAC));
 }
+
+/** The user's own way of counting turned into reference seconds: their count × (15 / what they call flood). */
+export const referenceSeconds = (count: number, theirFlood: number): number => (count * REFERENCE_SECONDS) / theirFlood;
+/** Spread of ln(reference seconds) while only the user's word stands for it: 40 %, *assumed*. */
+export const COUNTING_SPREAD = 0.4;

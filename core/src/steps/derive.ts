@@ -16,7 +16,7 @@ import type { Extent } from './techniques/technique.js';
 export const SMALL_POOL_MM = 12;
 const SMALL_POOLS_AT_ONCE = 4;
 /** Outline bead of a round tip 2, mm bore, *assumed* where the drawing says nothing. */
-const OUTLINE_BORE_MM = 1.5;
+export const OUTLINE_BORE_MM = 1.5;
 
 export interface SectionFacts {
   readonly id: string;

@@ -1,0 +1,43 @@
+import { REFERENCE_SECONDS, REFERENCE_WATER_FRAC, THINNING_SLOPE } from '../icing/water.js';
+
+/**
+ * A recipe's own thinning curve, ln s = a − k (w − 0.225), by Bayesian linear regression with known noise (Bishop,
+ * Pattern Recognition and Machine Learning, eq. 3.50–3.51). Priors *assumed*: a ~ N(ln 15, 0.4²), k ~ N(55, 15²).
+ */
+export interface ThinningTest {
+  /** mass fraction of water, weighed */
+  readonly waterFrac: number;
+  /** the count, reference seconds */
+  readonly seconds: number;
+}
+
+export interface ThinningCurve {
+  readonly offset: number;
+  readonly slope: number;
+  readonly sdOffset: number;
+  readonly sdSlope: number;
+}
+
+const PRIOR = { offset: Math.log(REFERENCE_SECONDS), slope: THINNING_SLOPE, sdOffset: 0.4, sdSlope: 15 } as const;
+/** Counting the same bag twice differs by about a tenth: *assumed*. */
+const NOISE = 0.1;
+
+export const THINNING_PRIOR: ThinningCurve = PRIOR;
+
+export function learnThinning(tests: readonly ThinningTest[]): ThinningCurve {
+  // Normal equations in (a, k) with regressors (1, −x), x = w − 0.225.
+  let [aa, ak, kk] = [1 / PRIOR.sdOffset ** 2, 0, 1 / PRIOR.sdSlope ** 2];
+  let [ra, rk] = [PRIOR.offset * aa, PRIOR.slope * kk];
+  for (const t of tests) {
+    const x = -(t.waterFrac - REFERENCE_WATER_FRAC);
+    const y = Math.log(t.seconds);
+    const p = 1 / NOISE ** 2;
+    aa += p;
+    ak += p * x;
+    kk += p * x * x;
+    ra += p * y;
+    rk += p * x * y;
+  }
+  const det = aa * kk - ak * ak;
+  return { offset: (ra * kk - rk * ak) / det, slope: (aa * rk - ak * ra) / det, sdOffset: Math.sqrt(kk / det), sdSlope: Math.sqrt(aa / det) };
+}

@@ -1,0 +1,35 @@
+import type { Air } from './air.js';
+import { type AirPiece, secondsToLoseThrough } from './front.js';
+import { Z_90 } from './normal.js';
+import { TOO_SLOW_S } from './outlook.js';
+import { type DryingState, dryingStates, type Region, stateThresholds } from './state.js';
+import { MARGIN_Z, type Margin, thresholdSigma } from './uncertainty.js';
+
+/** Seconds to a state with its 80 % interval; null where it takes more than 72 h or never comes. */
+export interface TimeToState {
+  readonly p10: number | null;
+  readonly p50: number | null;
+  readonly p90: number | null;
+  /** what a plan waits at the margin */
+  readonly planned: number | null;
+}
+
+/**
+ * Times to every state through changing air (fan on, into the box, humidity drifting); the last piece is endless.
+ * Factors multiply the water threshold, not the clock, so a slow cookie also meets the air that comes later.
+ */
+export function timesToStates(region: Region, pieces: readonly AirPiece[], margin: Margin = 'normal'): Readonly<Record<DryingState, TimeToState>> {
+  const thresholds = stateThresholds(region);
+  const at = (state: DryingState, z: number): number | null => {
+    const s = secondsToLoseThrough(pieces, thresholds[state] * Math.exp(z * thresholdSigma(state)));
+    return s <= TOO_SLOW_S ? s : null;
+  };
+  return Object.fromEntries(dryingStates.map((s) => [s, { p10: at(s, -Z_90), p50: at(s, 0), p90: at(s, Z_90), planned: at(s, MARGIN_Z[margin]) }])) as Record<
+    DryingState,
+    TimeToState
+  >;
+}
+
+/** The same in air that does not change. */
+export const timesInAir = (region: Region, air: Air, margin?: Margin): Readonly<Record<DryingState, TimeToState>> =>
+  timesToStates(region, [{ air, seconds: Number.POSITIVE_INFINITY }], margin);

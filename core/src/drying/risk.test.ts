@@ -1,0 +1,93 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { colourDifference, lightnessAndChroma } from '../design/contrast.js';
+import { type Air, REFERENCE_AIR } from './air.js';
+import { airInBox } from './fan.js';
+import { dryingRate, secondsToLose } from './front.js';
+import { bleedRisk, craterRisk, dentRisk, overflowRisk, type PoolCase, ridgesRisk } from './risk.js';
+import { stateThresholds } from './state.js';
+
+const pool = (mm: number, seconds: number, firstAir: Air = REFERENCE_AIR): PoolCase => ({
+  inscribedDiameterMm: mm,
+  region: { seconds, depthMm: 2.5, on: 'cookie' },
+  firstAir,
+  underfilled: false,
+  neighbourDry: false,
+});
+const t = stateThresholds({ seconds: 15, depthMm: 2.5, on: 'cookie' });
+const setS = secondsToLose(dryingRate(REFERENCE_AIR), 0, t.set);
+const blackOnWhite = (gapS: number) => {
+  const [black, white] = [lightnessAndChroma('#000000'), lightnessAndChroma('#ffffff')];
+  return bleedRisk({
+    difference: colourDifference('#000000', '#ffffff'),
+    lightnessStep: white.lightness - black.lightness,
+    chroma: Math.max(black.chroma, white.chroma),
+    gapS,
+    setS,
+    crustAfterS: 1200,
+  });
+};
+
+// drying.md §7: fixtures of the trade, common practice, no published source.
+describe('risks at their fixtures', () => {
+  it('crater: an 8 mm pool in 10 s icing is likely, in 20 s with three minutes at 35 °C it is not, a wide one never', () => {
+    expect(craterRisk(pool(8, 10)).risk).toBeGreaterThanOrEqual(0.6);
+    expect(craterRisk(pool(8, 20, airInBox(REFERENCE_AIR, 35))).risk).toBeLessThanOrEqual(0.3);
+    expect(craterRisk(pool(40, 18)).risk).toBeLessThanOrEqual(0.15);
+    expect(craterRisk(pool(8, 10)).reasons.length).toBeGreaterThan(1);
+    expect(craterRisk(pool(8, 10)).bestChange).not.toBeNull();
+  });
+  it('bleed: black beside white after ten minutes, and after it has set', () => {
+    expect(blackOnWhite(600).risk).toBeGreaterThanOrEqual(0.5);
+    expect(blackOnWhite(setS).risk).toBeLessThanOrEqual(0.15);
+    expect(blackOnWhite(600).bestChange).toBe('wait until the first side is set');
+  });
+  it('ridges: shaking beside a crust, not the scribe, and not beside what is still wet or firm', () => {
+    expect(ridgesRisk({ levelling: 'shake', neighbourLossShare: 0.1 }).word).toBe('likely');
+    expect(ridgesRisk({ levelling: 'scribe', neighbourLossShare: 0.1 }).word).toBe('low');
+    expect(ridgesRisk({ levelling: 'shake', neighbourLossShare: 0 }).word).toBe('low');
+    expect(ridgesRisk({ levelling: 'shake', neighbourLossShare: 1 }).word).toBe('low');
+  });
+  it('overflow and dents', () => {
+    expect(overflowRisk({ areaMm2: 1000, floodMl: 1.2, wetDetailsMl: 0, damBoreMm: 1.5, dammed: true }).word).toBe('low');
+    expect(overflowRisk({ areaMm2: 1000, floodMl: 2.1, wetDetailsMl: 0.6, damBoreMm: 1.5, dammed: true }).word).toBe('likely');
+    expect(dentRisk({ lossShare: 0.2, pressing: true }).word).toBe('likely');
+    expect(dentRisk({ lossShare: 1.2, pressing: true }).word).toBe('low');
+  });
+});
+
+const SEED = 8;
+const d = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+describe(`risks rise with each driver (seed ${SEED})`, () => {
+  const more = (low: { risk: number }, high: { risk: number }) => {
+    expect(high.risk).toBeGreaterThanOrEqual(low.risk - 1e-12);
+    expect(high.risk).toBeLessThanOrEqual(1);
+  };
+  it('crater', () =>
+    fc.assert(
+      fc.property(d(2, 40), d(0, 1), d(6, 40), d(0.5, 5), d(0.05, 0.8), (mm, x, seconds, depthMm, humidityFrac) => {
+        const c: PoolCase = { ...pool(mm, seconds, { ...REFERENCE_AIR, humidityFrac }), region: { seconds, depthMm, on: 'cookie' } };
+        more(craterRisk(c), craterRisk({ ...c, inscribedDiameterMm: mm * x }));
+        more(craterRisk(c), craterRisk({ ...c, region: { ...c.region, seconds: 6 + (seconds - 6) * x } }));
+        more(craterRisk(c), craterRisk({ ...c, region: { ...c.region, depthMm: depthMm + 3 * x } }));
+        more(craterRisk(c), craterRisk({ ...c, firstAir: { ...c.firstAir, humidityFrac: humidityFrac + (0.84 - humidityFrac) * x } }));
+        more(craterRisk(c), craterRisk({ ...c, underfilled: true, neighbourDry: true }));
+      }),
+      { seed: SEED, numRuns: 200 },
+    ));
+  it('bleed, overflow, dent', () =>
+    fc.assert(
+      fc.property(d(0, 100), d(0, 100), d(0, 130), d(0, 7200), d(0, 1), (difference, lightnessStep, chroma, gapS, x) => {
+        const c = { difference, lightnessStep, chroma, gapS, setS: 3800, crustAfterS: 1500 };
+        more(bleedRisk(c), bleedRisk({ ...c, gapS: gapS * x }));
+        more(bleedRisk(c), bleedRisk({ ...c, crustAfterS: 1500 + 9000 * x }));
+        more(bleedRisk({ ...c, difference: difference * x }), bleedRisk(c));
+        more(bleedRisk({ ...c, chroma: chroma * x }), bleedRisk(c));
+        const o = { areaMm2: 500, floodMl: 1.5 * x, wetDetailsMl: 0.1, damBoreMm: 1.5, dammed: true };
+        more(overflowRisk(o), overflowRisk({ ...o, wetDetailsMl: 0.4 }));
+        more(overflowRisk(o), overflowRisk({ ...o, dammed: false }));
+        more(dentRisk({ lossShare: 1.4 * x, pressing: false }), dentRisk({ lossShare: 0.7 * x, pressing: true }));
+      }),
+      { seed: SEED, numRuns: 200 },
+    ));
+});

@@ -1,0 +1,130 @@
+import type { Air } from './air.js';
+import { dryingRate, secondsToLose } from './front.js';
+import { type Region, stateThresholds } from './state.js';
+
+/**
+ * Risks of defects, 0–1, each with its reasons and the one change that lowers it most. Weights are *assumed*, tuned to
+ * what the trade tells (no published source), monotone in every driver, to be refitted on the user's notebook.
+ */
+export interface Risk {
+  readonly risk: number;
+  readonly word: 'low' | 'watch' | 'likely';
+  /** drivers that add to it, strongest first */
+  readonly reasons: readonly string[];
+  readonly bestChange: string | null;
+}
+
+interface Driver {
+  readonly weight: number;
+  readonly reason: string;
+  readonly change: string | null;
+}
+
+function judged(base: number, drivers: readonly Driver[]): Risk {
+  const risk = 1 / (1 + Math.exp(-(base + drivers.reduce((s, d) => s + d.weight, 0))));
+  const active = drivers.filter((d) => d.weight > 0.05).sort((a, b) => b.weight - a.weight);
+  return {
+    risk,
+    word: risk >= 0.5 ? 'likely' : risk >= 0.2 ? 'watch' : 'low',
+    reasons: active.map((d) => d.reason),
+    bestChange: active.find((d) => d.change)?.change ?? null,
+  };
+}
+const above = (x: number, from: number, per: number) => Math.max(0, (x - from) / per);
+
+export interface PoolCase {
+  readonly inscribedDiameterMm: number;
+  readonly region: Region;
+  /** air of the first minutes; warm air for a few minutes is what saves small pools */
+  readonly firstAir: Air;
+  readonly underfilled: boolean;
+  readonly neighbourDry: boolean;
+}
+
+/** Cave-in of a small pool that stays wet too long. */
+export function craterRisk(c: PoolCase): Risk {
+  const skinMin = secondsToLose(dryingRate(c.firstAir), 0, stateThresholds(c.region).skinned) / 60;
+  // A large pool bears its own surface; small ones hang from their edges.
+  const small = above(12, c.inscribedDiameterMm, 4);
+  return judged(-3.2, [
+    {
+      weight: 2.2 * Math.min(2.5, small),
+      reason: `a pool of ${c.inscribedDiameterMm.toFixed(0)} mm hangs from its edges`,
+      change: 'flood it thicker, a few pools at a time',
+    },
+    { weight: 1.6 * Math.min(3, above(18, c.region.seconds, 6)), reason: `icing of ${c.region.seconds} s is loose`, change: 'use icing of 20 s' },
+    { weight: 0.25 * Math.min(6, above(Math.min(skinMin, 240), 5, 1)), reason: 'it is slow to skin', change: 'three minutes of warm air at 35 °C at once' },
+    { weight: 0.5 * above(Math.min(c.region.depthMm, 6), 2.5, 1), reason: 'it is deep', change: 'flood it shallower' },
+    { weight: c.underfilled ? 0.9 : 0, reason: 'it is underfilled', change: 'fill to a dome' },
+    { weight: c.neighbourDry ? 0.5 : 0, reason: 'a neighbour has dried through', change: 'flood it while its neighbour is set, not dry' },
+  ]);
+}
+
+export interface BoundaryCase {
+  /** CIEDE2000 across the boundary */
+  readonly difference: number;
+  /** |ΔL*| across it */
+  readonly lightnessStep: number;
+  /** chroma of the stronger colour */
+  readonly chroma: number;
+  /** seconds the earlier side had dried when the later was flooded, and what *set* takes there */
+  readonly gapS: number;
+  readonly setS: number;
+  /** seconds until the later side has crusted */
+  readonly crustAfterS: number;
+}
+
+/** Colour wandering across a boundary, seen hours later. */
+export function bleedRisk(c: BoundaryCase): Risk {
+  const strong = Math.min(1.5, c.difference / 50) + Math.min(0.8, c.lightnessStep / 100) + Math.min(0.8, c.chroma / 100);
+  const dryShare = c.setS > 0 ? Math.min(1.5, c.gapS / c.setS) : 1.5;
+  return judged(-4.2, [
+    { weight: 2.4 * strong, reason: 'strong colour meets a pale one', change: null },
+    { weight: 2.6 * (1 - Math.min(1, dryShare)) * Math.min(1, strong), reason: 'the first side had not set', change: 'wait until the first side is set' },
+    { weight: -3.2 * Math.min(1.5, dryShare), reason: 'the first side had set', change: null },
+    { weight: 0.6 * Math.min(2, above(c.crustAfterS, 1800, 1800)), reason: 'the later side dries slowly', change: 'put the tray before the fan afterwards' },
+  ]);
+}
+
+/** Creases from shaking while a neighbour is skinned over wet icing. */
+export function ridgesRisk(c: { readonly levelling: 'shake' | 'tap' | 'scribe'; readonly neighbourLossShare: number }): Risk {
+  // Share of *firm* lost: nothing to crease before it skins, nothing left to move once firm.
+  const crusty = Math.max(0, Math.min(1, c.neighbourLossShare / 0.08)) * Math.max(0, Math.min(1, (1 - c.neighbourLossShare) / 0.3));
+  const force = { shake: 1, tap: 0.35, scribe: 0 }[c.levelling];
+  return judged(-3, [{ weight: 4.5 * crusty * force, reason: 'shaking moves a crust that lies on wet icing', change: 'level with the scribe, or pat' }]);
+}
+
+export interface OverflowCase {
+  readonly areaMm2: number;
+  readonly floodMl: number;
+  readonly wetDetailsMl: number;
+  readonly damBoreMm: number;
+  readonly dammed: boolean;
+}
+/** Icing stands this much above its dam before it runs: *assumed*. */
+const MENISCUS_MM = 0.8;
+
+/** Icing running over its dam: what goes in against what the dam holds. */
+export function overflowRisk(c: OverflowCase): Risk {
+  const holdsMl = (c.areaMm2 * ((c.dammed ? 0.75 * c.damBoreMm : 0) + MENISCUS_MM)) / 1000;
+  const share = (c.floodMl + c.wetDetailsMl) / holdsMl;
+  return judged(-4, [
+    {
+      weight: 6 * Math.min(3, Math.max(0, share - 0.7)),
+      reason: `it is filled to ${Math.round(share * 100)} % of what the dam holds`,
+      change: c.wetDetailsMl > 0 ? 'underfill by what the wet details add' : 'flood it shallower or pipe a thicker dam',
+    },
+    { weight: c.dammed ? 0 : 0.8, reason: 'no dam holds it', change: 'stop 1–2 mm short of the edge' },
+  ]);
+}
+
+/** Denting by touch before its state: `lossShare` is what was lost of what the touch needs. */
+export function dentRisk(c: { readonly lossShare: number; readonly pressing: boolean }): Risk {
+  return judged(-4, [
+    {
+      weight: 7 * Math.max(0, 1.2 - Math.min(1.2, c.lossShare)) * (c.pressing ? 1 : 0.7),
+      reason: 'it is touched before its surface bears it',
+      change: 'wait until it bears the touch',
+    },
+  ]);
+}
