@@ -64,7 +64,7 @@ pg_start() {
   pg_as touch "$PG_HOME/.entered" 2>/dev/null || die "the database's account cannot enter $PG_HOME: set KESTFOG_DATA to a folder outside private ones, e.g. /var/lib/kestfog."
   pg_as test -d "$PG_CLUSTER/base" 2>/dev/null || pg_as ls "$PG_CLUSTER/base" >/dev/null 2>&1 || pg_create
   if ! { pg_alive && pg_answers; }; then
-    local try port=54330
+    local try port=${PG_PORT:-54330}
     for try in $(seq 50); do pg_alive || break; sleep 0.2; done
     pg_alive && die "another program still works in $PG_CLUSTER."
     pg_as rm -f "$PG_CLUSTER/postmaster.pid"
@@ -75,8 +75,17 @@ pg_start() {
       [ "$try" != 5 ] || die "the database did not start: see $PG_HOME/server.log."
     done
   fi
-  DATABASE_URL="postgres://kestfog:$(cat "$PG_SECRET")@127.0.0.1:$(pg_pid_line 4)/kestfog"
+  PG_PORT=$(pg_pid_line 4)
+  DATABASE_URL="postgres://kestfog:$(cat "$PG_SECRET")@127.0.0.1:$PG_PORT/kestfog"
   export DATABASE_URL
+}
+
+pg_watch() { # starts the database again, on its own port, should it ever end by itself
+  while sleep 1; do
+    pg_alive && continue
+    say "the database has ended: starting it again"
+    (pg_start) || true
+  done
 }
 
 pg_stop() { pg_as "$PG_BIN/pg_ctl" -D "$PG_CLUSTER" -m fast -w -t 60 stop >/dev/null 2>&1; }

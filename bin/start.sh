@@ -41,9 +41,10 @@ else
   port=$(free_port 3000)
 fi
 
-server=
+server= watcher=
 stop() {
   trap '' INT TERM HUP
+  if [ -n "$watcher" ]; then kill -KILL -- "-$watcher" 2>/dev/null || true; fi
   if [ -n "$server" ]; then
     kill -TERM -- "-$server" 2>/dev/null || true
     wait "$server" 2>/dev/null || true
@@ -57,4 +58,6 @@ pg_start 9>&- # or the database would hold the lock
 set -m        # the server in its own process group, so that Ctrl-C reaches this script alone
 NODE_ENV=production PORT=$port HOST=127.0.0.1 KESTFOG_DEMO=$demo node --enable-source-maps server/dist/main.js 9>&- </dev/null &
 server=$!
+pg_watch 9>&- </dev/null &
+watcher=$!
 wait "$server"

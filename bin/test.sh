@@ -35,10 +35,7 @@ check() { # check NAME COMMAND…: a step without a test report of its own count
 check lint node_modules/.bin/biome check --error-on-warnings .
 check types node_modules/.bin/tsc -b
 need_build
-(pg_start) || die "the throwaway database did not start."
-pg_find
-DATABASE_URL="postgres://kestfog:$(cat "$PG_SECRET")@127.0.0.1:$(pg_pid_line 4)/kestfog"
-export DATABASE_URL
+pg_start
 
 say "── unit and server tests"
 node_modules/.bin/vitest run --reporter=default --reporter=json --outputFile.json="$results/vitest.json"

@@ -32,6 +32,7 @@ export * from './icing/recipe.js';
 export * from './icing/thinning.js';
 export * from './icing/water.js';
 export * from './planning/look.js';
+export * from './planning/order-bags.js';
 export * from './planning/plan-order.js';
 export * from './planning/verify.js';
 export * from './planning/visit.js';

@@ -21,6 +21,18 @@ test('pictures of the places', async ({ page, request }) => {
   await page.getByRole('button', { name: 'Change the order' }).click();
   await calm();
   await page.screenshot({ path: to('order-setup') });
+  await page.goto(`/orders/${regatta.id}/icing`);
+  await calm();
+  await page.screenshot({ path: to('icing') });
+  await page.getByRole('region', { name: 'Drying' }).scrollIntoViewIfNeeded();
+  await page.evaluate(() => document.querySelector('section[aria-label="Drying"]')?.scrollIntoView());
+  await calm();
+  await page.screenshot({ path: to('drying') });
+  await page.evaluate(() => localStorage.setItem('kestfog.units', 'us'));
+  await lamp(true);
+  await page.screenshot({ path: to('icing-lamp-us') });
+  await page.evaluate(() => localStorage.setItem('kestfog.units', 'metric'));
+  await lamp(false);
   await page.goto(`/orders/${regatta.id}/rack`);
   await calm();
   await page

@@ -1,6 +1,7 @@
 import { createBrowserRouter, Navigate } from 'react-router';
 import { BenchPage } from '../pages/BenchPage.js';
 import { BrokenPage } from '../pages/BrokenPage.js';
+import { IcingPage } from '../pages/IcingPage.js';
 import { NewOrderPage } from '../pages/NewOrderPage.js';
 import { NotFoundPage } from '../pages/NotFoundPage.js';
 import { OrderPage } from '../pages/OrderPage.js';
@@ -17,6 +18,7 @@ export const router = createBrowserRouter([
       { path: 'orders', element: <OrdersPage /> },
       { path: 'orders/new', element: <NewOrderPage /> },
       { path: 'orders/:orderId', element: <OrderPage /> },
+      { path: 'orders/:orderId/icing', element: <IcingPage /> },
       { path: 'orders/:orderId/rack', element: <RackPage /> },
       { path: '*', element: <NotFoundPage /> },
     ],

@@ -106,6 +106,9 @@ export function OrderPage() {
               See the rack
             </Link>
           )}
+          <Link to={`/orders/${o.id}/icing`} className="btn btn-lg text-xl">
+            Icing
+          </Link>
           {!o.run && (
             <button type="button" className="btn btn-ghost btn-lg" onClick={() => setChanging(true)}>
               Change the order

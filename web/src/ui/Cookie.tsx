@@ -7,6 +7,8 @@ interface Props {
   /** parts of the step at hand, drawn with an apricot edge */
   readonly lit?: readonly string[];
   readonly className?: string;
+  /** px for each millimetre, so that cookies side by side keep their true proportions */
+  readonly pxPerMm?: number;
   readonly label: string;
 }
 
@@ -15,7 +17,7 @@ const RIM_MM = 1.2;
 const SHINE: Readonly<Partial<Record<SurfaceState, number>>> = { wet: 0.85, thickening: 0.7, skinned: 0.6 };
 
 /** A cookie drawn from its own geometry; the finish of each surface tells its state. */
-export function Cookie({ design, look, lit = [], className, label }: Props) {
+export function Cookie({ design, look, lit = [], className, pxPerMm, label }: Props) {
   const id = useId();
   const shapes = useMemo(
     () => ({
@@ -31,6 +33,7 @@ export function Cookie({ design, look, lit = [], className, label }: Props) {
     <svg
       className={className}
       viewBox={`${box.minX - pad} ${box.minY - pad} ${box.maxX - box.minX + 2 * pad} ${box.maxY - box.minY + 2 * pad}`}
+      {...(pxPerMm === undefined ? {} : { width: (box.maxX - box.minX + 2 * pad) * pxPerMm, height: (box.maxY - box.minY + 2 * pad) * pxPerMm })}
       role="img"
       aria-label={label}
     >

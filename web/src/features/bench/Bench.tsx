@@ -53,7 +53,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
               : 'the server does not answer, trying again'}
           </span>
         )}
-        <time className="clock text-[64px] leading-none font-medium">{clockTime(nowMs)}</time>
+        <time className="clock text-5xl sm:text-[64px] leading-none font-medium">{clockTime(nowMs)}</time>
       </header>
       {bench.refusal && (
         <p role="alert" className="text-error font-semibold border-l-4 border-error pl-3">
@@ -116,7 +116,7 @@ function Now({ plan, view, nowMs, paused }: { readonly plan: Plan; readonly view
             design={design.drawing}
             look={lookAfter(plan, task, design.drawing)}
             lit={parts}
-            className="w-full max-h-[26rem]"
+            className="w-full max-h-44 sm:max-h-[26rem]"
             label={`${design.drawing.name} after this step`}
           />
         )}

@@ -31,7 +31,7 @@ export function OrderList({ orders, designs }: { readonly orders: readonly Order
 
 function Pictures({ order, designs }: { readonly order: OrderView; readonly designs: readonly DesignSummary[] }) {
   return (
-    <div className="flex gap-4 items-end h-28">
+    <div className="flex gap-4 items-end min-h-28">
       {order.designs.map((d) => {
         const design = designs.find((x) => x.id === d.designId);
         return design ? (
@@ -39,7 +39,8 @@ function Pictures({ order, designs }: { readonly order: OrderView; readonly desi
             key={d.designId}
             design={design.drawing}
             look={finishedLook(design.drawing)}
-            className="h-28 w-auto max-w-32"
+            pxPerMm={1.05}
+            className="max-w-32"
             label={`${design.name}, ${d.count}`}
           />
         ) : null;

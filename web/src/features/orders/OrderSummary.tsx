@@ -56,7 +56,7 @@ export function OrderDesigns({ order, designs }: { readonly order: OrderView; re
         if (!design) return null;
         return (
           <li key={d.designId} className="flex items-center gap-5">
-            <Cookie design={design.drawing} look={finishedLook(design.drawing)} className="h-40 w-auto" label={design.name} />
+            <Cookie design={design.drawing} look={finishedLook(design.drawing)} pxPerMm={1.5} className="max-w-56" label={design.name} />
             <div className="text-lg">
               <p className="text-2xl font-semibold">
                 {d.count} × {design.name}

@@ -1,0 +1,24 @@
+import type { Design } from '../design/design.js';
+import { withWasteG } from '../icing/amounts.js';
+import { type BagAmount, bagAmounts } from '../steps/bag-amounts.js';
+import { deriveSteps } from '../steps/derive.js';
+import { type SchoolId, schoolById } from '../steps/school.js';
+import { bagKey } from '../steps/step.js';
+
+/** One bag of a whole order, with the designs that use it. */
+export interface OrderBag extends BagAmount {
+  readonly designs: readonly string[];
+}
+
+/** Every bag of an order: the same colour at the same consistency is one bag, whatever it decorates. */
+export function orderBags(items: readonly { readonly design: Design; readonly count: number }[], school: SchoolId): OrderBag[] {
+  const bags = new Map<string, OrderBag>();
+  for (const { design, count } of items) {
+    for (const bag of bagAmounts(design, deriveSteps(design, schoolById(school)), count)) {
+      const known = bags.get(bagKey(bag));
+      const g = (known?.g ?? 0) + bag.g;
+      bags.set(bagKey(bag), { ...bag, g, ml: (known?.ml ?? 0) + bag.ml, mixG: withWasteG(g), designs: [...(known?.designs ?? []), design.name] });
+    }
+  }
+  return [...bags.values()].sort((a, b) => b.g - a.g);
+}
