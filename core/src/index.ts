@@ -31,6 +31,7 @@ export * from './icing/grade.js';
 export * from './icing/recipe.js';
 export * from './icing/thinning.js';
 export * from './icing/water.js';
+export * from './planning/bag-fitness.js';
 export * from './planning/look.js';
 export * from './planning/order-bags.js';
 export * from './planning/plan-order.js';

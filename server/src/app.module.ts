@@ -6,6 +6,7 @@ import { SettingEntity } from './demo/setting.entity.js';
 import { DesignEntity } from './designs/design.entity.js';
 import { DesignsController } from './designs/designs.controller.js';
 import { DesignsService } from './designs/designs.service.js';
+import { BagEntity } from './orders/bag.entity.js';
 import { OrderDesignEntity, OrderEntity } from './orders/order.entity.js';
 import { OrdersController } from './orders/orders.controller.js';
 import { OrdersService } from './orders/orders.service.js';
@@ -35,7 +36,7 @@ export class AppModule {
       module: AppModule,
       imports: [
         TypeOrmModule.forRoot({ ...dataSourceOptions(config.databaseUrl), migrationsRun: true, retryAttempts: 3 }),
-        TypeOrmModule.forFeature([DesignEntity, OrderEntity, OrderDesignEntity, PlanEntity, RunEntity, RunEventEntity, SettingEntity]),
+        TypeOrmModule.forFeature([DesignEntity, OrderEntity, OrderDesignEntity, BagEntity, PlanEntity, RunEntity, RunEventEntity, SettingEntity]),
       ],
       controllers: [HealthController, ClockController, DesignsController, OrdersController, PlansController, RunsController],
       providers: [

@@ -3,6 +3,7 @@ import type { DataSourceOptions } from 'typeorm';
 import { SettingEntity } from './demo/setting.entity.js';
 import { DesignEntity } from './designs/design.entity.js';
 import { migrations } from './migrations/index.js';
+import { BagEntity } from './orders/bag.entity.js';
 import { OrderDesignEntity, OrderEntity } from './orders/order.entity.js';
 import { PlanEntity } from './plans/plan.entity.js';
 import { RunEntity, RunEventEntity } from './runs/run.entity.js';
@@ -11,7 +12,7 @@ export function dataSourceOptions(url: string): DataSourceOptions {
   return {
     type: 'postgres',
     url,
-    entities: [DesignEntity, OrderEntity, OrderDesignEntity, PlanEntity, RunEntity, RunEventEntity, SettingEntity],
+    entities: [DesignEntity, OrderEntity, OrderDesignEntity, BagEntity, PlanEntity, RunEntity, RunEventEntity, SettingEntity],
     migrations,
     migrationsTransactionMode: 'each',
     synchronize: false,

@@ -79,6 +79,19 @@ describe('an order from drawing to plan', () => {
     await request(s.url).delete(`/api/orders/${made.id}`).expect(204);
     expect(await s.query('SELECT 1 FROM plan WHERE "orderId" = $1', [made.id])).toEqual([]);
   });
+  it('a counted bag is kept, makes the plan stale, and is refused where it makes no sense', async () => {
+    const made = (await post('/orders', orderInput(design.id)).expect(201)).body as OrderView;
+    await post(`/orders/${made.id}/plan`, {}).expect(201);
+    const bag = { colour: '#3f7f86', seconds: 15, mixedG: 80, countedS: null, word: null };
+    const put = (body: object) => request(s.url).put(`/api/orders/${made.id}/bags`).send(body);
+    expect(((await put(bag).expect(200)).body as OrderView).plan?.stale).toBe(false);
+    const counted = (await put({ ...bag, countedS: 11.5, word: 'my flood' }).expect(200)).body as OrderView;
+    expect(counted.bags).toEqual([{ ...bag, countedS: 11.5, word: 'my flood' }]);
+    expect(counted.plan?.stale).toBe(true);
+    for (const wrong of [{ countedS: 0 }, { mixedG: -3 }, { colour: 'red' }, { seconds: 'fifteen' }, { word: '' }, { taste: 'sweet' }])
+      expect((await put({ ...bag, ...wrong })).status).toBe(400);
+    expect(((await request(s.url).get(`/api/orders/${made.id}`)).body as OrderView).bags).toHaveLength(1);
+  });
   it('what cannot be done is answered with its reason', async () => {
     const made = (await post('/orders', orderInput(design.id, { designs: [{ designId: design.id, count: 60 }] })).expect(201)).body as OrderView;
     expect((await request(s.url).get(`/api/orders/${made.id}/plan`)).body).toMatchObject({ code: 'no-plan' });

@@ -46,14 +46,20 @@ export function craterRisk(c: PoolCase): Risk {
   const skinMin = secondsToLose(dryingRate(c.firstAir), 0, stateThresholds(c.region).skinned) / 60;
   // A large pool bears its own surface; small ones hang from their edges.
   const small = above(12, c.inscribedDiameterMm, 4);
+  // Loose and slow icing caves in where a pool is small; a wide field levels out again.
+  const hangs = 0.25 + 0.75 * Math.min(1, small);
   return judged(-3.2, [
     {
       weight: 2.2 * Math.min(2.5, small),
       reason: `a pool of ${c.inscribedDiameterMm.toFixed(0)} mm hangs from its edges`,
       change: 'flood it thicker, a few pools at a time',
     },
-    { weight: 1.6 * Math.min(3, above(18, c.region.seconds, 6)), reason: `icing of ${c.region.seconds} s is loose`, change: 'use icing of 20 s' },
-    { weight: 0.25 * Math.min(6, above(Math.min(skinMin, 240), 5, 1)), reason: 'it is slow to skin', change: 'three minutes of warm air at 35 °C at once' },
+    { weight: 1.6 * hangs * Math.min(3, above(18, c.region.seconds, 6)), reason: `icing of ${c.region.seconds} s is loose`, change: 'use icing of 20 s' },
+    {
+      weight: 0.25 * hangs * Math.min(6, above(Math.min(skinMin, 240), 5, 1)),
+      reason: 'it is slow to skin',
+      change: 'three minutes of warm air at 35 °C at once',
+    },
     { weight: 0.5 * above(Math.min(c.region.depthMm, 6), 2.5, 1), reason: 'it is deep', change: 'flood it shallower' },
     { weight: c.underfilled ? 0.9 : 0, reason: 'it is underfilled', change: 'fill to a dome' },
     { weight: c.neighbourDry ? 0.5 : 0, reason: 'a neighbour has dried through', change: 'flood it while its neighbour is set, not dry' },

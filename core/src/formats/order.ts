@@ -20,6 +20,8 @@ export interface OrderFile {
   readonly margin: Margin;
   /** seconds since the epoch; null where nothing is due */
   readonly packBy: number | null;
+  /** bags that were counted: named by colour and intended seconds, drying as they really count */
+  readonly bags: readonly { readonly colour: string; readonly seconds: number; readonly countedS: number }[];
 }
 
 type Obj = Record<string, unknown>;
@@ -55,7 +57,7 @@ function timeOf(v: unknown, place: string): { s: number; iso: boolean } {
 export function parseOrder(json: unknown): OrderFile {
   if (!isObject(json)) return bad('order', 'must be a JSON object');
   if (json['format'] !== 'kestfog-order/1') bad('format', `must be "kestfog-order/1", not ${JSON.stringify(json['format'])}`);
-  only(json, ['format', 'name', 'epoch', 'designs', 'trays', 'bench', 'air', 'fan', 'school', 'margin', 'packBy', 'note'], '');
+  only(json, ['format', 'name', 'epoch', 'designs', 'trays', 'bench', 'air', 'fan', 'school', 'margin', 'packBy', 'bags', 'note'], '');
   const list = (v: unknown, place: string): unknown[] => (Array.isArray(v) && v.length > 0 ? v : bad(place, 'must be a list with at least one entry'));
   const designs = list(json['designs'], 'designs').map((d, i) => {
     if (!isObject(d)) return bad(`designs[${i}]`, 'must be an object');
@@ -120,6 +122,18 @@ export function parseOrder(json: unknown): OrderFile {
     only(f, ['places', 'airMPerS'], 'fan');
     fan = { places: wholeIn(f['places'] ?? 1, 'fan.places', 1, 20), airMPerS: numberIn(f['airMPerS'] ?? 1, 'fan.airMPerS', 0.1, 5, 'm/s') };
   }
+  const bagsJson = json['bags'] ?? [];
+  if (!Array.isArray(bagsJson)) return bad('bags', 'must be a list');
+  const bags = bagsJson.map((b: unknown, i) => {
+    if (!isObject(b)) return bad(`bags[${i}]`, 'must be an object');
+    only(b, ['colour', 'seconds', 'countedS'], `bags[${i}]`);
+    if (typeof b['colour'] !== 'string' || !/^#[0-9a-f]{6}$/.test(b['colour'])) return bad(`bags[${i}].colour`, 'must be a colour such as #f6f3ea');
+    return {
+      colour: b['colour'],
+      seconds: numberIn(b['seconds'], `bags[${i}].seconds`, 1.5, 120, 'seconds'),
+      countedS: numberIn(b['countedS'], `bags[${i}].countedS`, 1.5, 120, 'seconds'),
+    };
+  });
   return {
     format: 'kestfog-order/1',
     ...(typeof json['name'] === 'string' ? { name: json['name'] } : {}),
@@ -132,5 +146,6 @@ export function parseOrder(json: unknown): OrderFile {
     school: oneOf(json['school'] ?? 'two-bags', schoolIds, 'school'),
     margin: oneOf(json['margin'] ?? 'normal', margins, 'margin'),
     packBy,
+    bags,
   };
 }

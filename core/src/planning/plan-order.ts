@@ -7,6 +7,7 @@ import { solve } from '../scheduling/solve.js';
 import { deriveSteps, type StepGraph } from '../steps/derive.js';
 import { ASSUMED_PACE, type Pace } from '../steps/pace.js';
 import { schoolById } from '../steps/school.js';
+import { bagKey } from '../steps/step.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { type Built, buildProblem, carryId, lagKey, STAY_LENGTHS_S, type StayChoice, stayId } from './build-problem.js';
 import { fillTrays } from './lots.js';
@@ -47,7 +48,8 @@ export function planOrder(input: PlanInput): Plan {
   const air: Air = { tempC: order.air.tempC, humidityFrac: order.air.humidityPct / 100, airMPerS: order.air.airMPerS };
   const fanAir = order.fan ? withFan(air, order.fan.airMPerS) : null;
   const ids = designIds(order);
-  const graphs = input.designs.map((d) => deriveSteps(d, school, pace));
+  const counted = new Map(order.bags.map((b) => [bagKey(b), b.countedS]));
+  const graphs = input.designs.map((d) => deriveSteps(d, school, pace, counted));
   const lots = fillTrays(order, ids);
   const timedByDesign = new Map(ids.map((id, i) => [id, (graphs[i] as StepGraph).gaps.map((g) => timeGap(g, air, order.margin))]));
   const timedByLot = new Map(lots.map((l) => [l.id, timedByDesign.get(l.designId) as TimedGap[]]));

@@ -40,6 +40,7 @@ const order: fc.Arbitrary<OrderFile> = fc
     school: r.school,
     margin: r.margin,
     packBy: null,
+    bags: [],
   }));
 
 describe(`plans of random orders (seed ${SEED})`, () => {

@@ -8,7 +8,7 @@ import { ASSUMED_PACE, type Pace } from './pace.js';
 import { fewestRounds } from './rounds.js';
 import { rules } from './rules/index.js';
 import type { School } from './school.js';
-import type { Bag, Gap, Step, TechniqueId } from './step.js';
+import { type Bag, bagKey, type Gap, type Step, type TechniqueId } from './step.js';
 import { techniqueById } from './techniques/index.js';
 import type { Extent } from './techniques/technique.js';
 
@@ -51,8 +51,12 @@ export interface RuleContext {
   readonly stepsOn: (sectionId: string, technique: TechniqueId) => readonly Step[];
 }
 
+/** What bags really count, by {@link bagKey}: a bag keeps its name, and dries as it was counted. */
+export type CountedBags = ReadonlyMap<string, number>;
+
 /** Derives the steps of one cookie and the gaps between them. */
-export function deriveSteps(design: Design, school: School, pace: Pace = ASSUMED_PACE): StepGraph {
+export function deriveSteps(design: Design, school: School, pace: Pace = ASSUMED_PACE, counted: CountedBags = new Map()): StepGraph {
+  const countOf = (bag: Bag) => counted.get(bagKey(bag)) ?? bag.seconds;
   const { sections, rounds, roundsProven } = factsOf(design);
   const facts = new Map(sections.map((s) => [s.id, s]));
   const steps: Step[] = [];
@@ -79,8 +83,8 @@ export function deriveSteps(design: Design, school: School, pace: Pace = ASSUMED
     const flood: Bag = { colour: section.colour, seconds: section.seconds ?? school.floodS };
     // One bag for both where the school outlines with its flooding icing.
     const outline: Bag = { colour: section.colour, seconds: school.outlineS === school.floodS ? flood.seconds : Math.max(school.outlineS, flood.seconds) };
-    add('outline', [section.id], section.name, extent, { ...place, bag: outline, region: bead(outline, OUTLINE_BORE_MM) });
-    add('flood', [section.id], section.name, extent, { ...place, bag: flood, region: { seconds: flood.seconds, depthMm: section.depthMm, on: 'cookie' } });
+    add('outline', [section.id], section.name, extent, { ...place, bag: outline, region: bead(countOf(outline), OUTLINE_BORE_MM) });
+    add('flood', [section.id], section.name, extent, { ...place, bag: flood, region: { seconds: countOf(flood), depthMm: section.depthMm, on: 'cookie' } });
     for (const run of runsOfMarks(design.marks.filter((m) => m.sectionId === section.id))) {
       const first = run[0] as WetMark;
       const bag = first.technique === 'drag' ? null : { colour: first.colour, seconds: first.seconds ?? school.wetMarkS };
@@ -105,7 +109,7 @@ export function deriveSteps(design: Design, school: School, pace: Pace = ASSUMED
       run.map((l) => l.id),
       first.name,
       { lengthMm, areaMm2: 0, count: run.length },
-      { round, batch: 1, bag, sectionId: null, region: bag && bead(bag, first.widthMm) },
+      { round, batch: 1, bag, sectionId: null, region: bag && bead(countOf(bag), first.widthMm) },
     );
   }
   add('pack', ['cookie'], 'pack', whole, { round: Math.max(rounds, ...steps.map((s) => s.round)), batch: 1, bag: null, sectionId: null, region: null });
@@ -122,7 +126,7 @@ export function deriveSteps(design: Design, school: School, pace: Pace = ASSUMED
   return { rounds, roundsProven, sections, steps, gaps: rules.flatMap((rule) => rule.gaps(context)) };
 }
 
-const bead = (bag: Bag, boreMm: number): Region => ({ seconds: bag.seconds, depthMm: BEAD_DEPTH_PER_BORE * boreMm, on: 'cookie' });
+const bead = (seconds: number, boreMm: number): Region => ({ seconds, depthMm: BEAD_DEPTH_PER_BORE * boreMm, on: 'cookie' });
 
 /** Marks of one section that follow each other with the same motion and bag are one step. */
 function runsOfMarks(marks: readonly WetMark[]): WetMark[][] {

@@ -39,6 +39,18 @@ export interface OrderInput {
   readonly margin: Margin;
   readonly packBy: string;
 }
+/** What was really mixed and counted for one bag of an order. */
+export interface BagRecord {
+  readonly colour: string;
+  /** intended count, reference seconds; with the colour it names the bag */
+  readonly seconds: number;
+  /** null until it is mixed */
+  readonly mixedG: number | null;
+  /** null until it is counted */
+  readonly countedS: number | null;
+  /** the user's own word for it */
+  readonly word: string | null;
+}
 export interface OrderView extends OrderInput {
   readonly id: string;
   readonly createdAt: string;
@@ -52,6 +64,7 @@ export interface OrderView extends OrderInput {
     readonly stale: boolean;
   } | null;
   readonly run: RunSummary | null;
+  readonly bags: readonly BagRecord[];
 }
 export interface RunSummary {
   readonly id: string;

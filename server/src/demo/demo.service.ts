@@ -31,7 +31,7 @@ export class DemoService {
 
   async prepare(): Promise<void> {
     if (this.config.demo === 'reset') {
-      await this.db.query('TRUNCATE "run_event", "run", "plan", "order_design", "order", "design", "setting"');
+      await this.db.query('TRUNCATE "run_event", "run", "plan", "bag", "order_design", "order", "design", "setting"');
       this.log.log('everything was put back to the demo');
     }
     const settings = this.db.getRepository(SettingEntity);

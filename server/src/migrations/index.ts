@@ -1,5 +1,6 @@
 import type { MigrationInterface } from 'typeorm';
 import { Init1795494926972 } from './1795494926972-init.js';
+import { Bags1795499720985 } from './1795499720985-bags.js';
 
 /** In order; each runs once, in a transaction of its own. */
-export const migrations: (new () => MigrationInterface)[] = [Init1795494926972];
+export const migrations: (new () => MigrationInterface)[] = [Init1795494926972, Bags1795499720985];

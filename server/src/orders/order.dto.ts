@@ -1,4 +1,4 @@
-import { type Margin, margins, type OrderAir, type OrderFan, type OrderInput, type SchoolId, schoolIds } from '@kestfog/core';
+import { type BagRecord, type Margin, margins, type OrderAir, type OrderFan, type OrderInput, type SchoolId, schoolIds } from '@kestfog/core';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -13,8 +13,10 @@ import {
   IsString,
   IsUUID,
   Length,
+  Matches,
   Max,
   Min,
+  ValidateIf,
   ValidateNested,
 } from 'class-validator';
 
@@ -38,6 +40,13 @@ class AirDto implements OrderAir {
 class FanDto implements OrderFan {
   @IsInt() @Min(1) @Max(20) places: number;
   @IsNumber() @Min(0.1) @Max(5) airMPerS: number;
+}
+export class BagDto implements BagRecord {
+  @Matches(/^#[0-9a-f]{6}$/, { message: 'colour must be like #f6f3ea' }) colour: string;
+  @IsNumber() @Min(1.5) @Max(120) seconds: number;
+  @ValidateIf((b: BagDto) => b.mixedG !== null) @IsNumber() @Min(0) @Max(20_000) mixedG: number | null;
+  @ValidateIf((b: BagDto) => b.countedS !== null) @IsNumber() @Min(1.5) @Max(120) countedS: number | null;
+  @ValidateIf((b: BagDto) => b.word !== null) @IsString() @Length(1, 40) word: string | null;
 }
 export class OrderDto implements OrderInput {
   @IsString() @Length(1, 80) name: string;

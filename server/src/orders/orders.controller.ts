@@ -1,6 +1,6 @@
 import type { OrderView } from '@kestfog/core';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
-import { OrderDto } from './order.dto.js';
+import { BagDto, OrderDto } from './order.dto.js';
 import { OrdersService } from './orders.service.js';
 
 @Controller('orders')
@@ -25,6 +25,11 @@ export class OrdersController {
   @Put(':id')
   update(@Param('id', ParseUUIDPipe) id: string, @Body() body: OrderDto): Promise<OrderView> {
     return this.orders.update(id, body);
+  }
+
+  @Put(':id/bags')
+  keepBag(@Param('id', ParseUUIDPipe) id: string, @Body() body: BagDto): Promise<OrderView> {
+    return this.orders.keepBag(id, body);
   }
 
   @Delete(':id')

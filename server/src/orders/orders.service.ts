@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { foldRun, MODEL_VERSION, type OrderFile, type OrderInput, type OrderView, parseOrder, type RunSummary } from '@kestfog/core';
+import { type BagRecord, foldRun, MODEL_VERSION, type OrderFile, type OrderInput, type OrderView, parseOrder, type RunSummary } from '@kestfog/core';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { In, Repository } from 'typeorm';
@@ -8,6 +8,7 @@ import { PlanEntity } from '../plans/plan.entity.js';
 import { notFound, Refusal } from '../platform/errors.js';
 import { RunEntity } from '../runs/run.entity.js';
 import { toStored } from '../runs/stored-event.js';
+import { BagEntity } from './bag.entity.js';
 import { OrderDesignEntity, OrderEntity } from './order.entity.js';
 
 @Injectable()
@@ -16,6 +17,7 @@ export class OrdersService {
     @InjectRepository(OrderEntity) private readonly orders: Repository<OrderEntity>,
     @InjectRepository(OrderDesignEntity) private readonly items: Repository<OrderDesignEntity>,
     @InjectRepository(DesignEntity) private readonly designs: Repository<DesignEntity>,
+    @InjectRepository(BagEntity) private readonly bags: Repository<BagEntity>,
     @InjectRepository(PlanEntity) private readonly plans: Repository<PlanEntity>,
     @InjectRepository(RunEntity) private readonly runs: Repository<RunEntity>,
   ) {}
@@ -52,6 +54,22 @@ export class OrdersService {
     await this.orders.delete({ id });
   }
 
+  /** Keeps what was mixed and counted for one bag; the plan made before a new count is stale from then on. */
+  async keepBag(orderId: string, bag: BagRecord): Promise<OrderView> {
+    const order = await this.get(orderId);
+    await this.bags.upsert({ orderId, colour: bag.colour, seconds: bag.seconds, mixedG: bag.mixedG, countedS: bag.countedS, word: bag.word }, [
+      'orderId',
+      'colour',
+      'seconds',
+    ]);
+    return this.view(order);
+  }
+
+  private async bagsOf(orderId: string): Promise<BagRecord[]> {
+    const rows = await this.bags.find({ where: { orderId }, order: { colour: 'ASC', seconds: 'ASC' } });
+    return rows.map(({ colour, seconds, mixedG, countedS, word }) => ({ colour, seconds, mixedG, countedS, word }));
+  }
+
   private async save(order: OrderEntity, input: OrderInput): Promise<OrderEntity> {
     const ids = [...new Set(input.designs.map((d) => d.designId))];
     const known = await this.designs.countBy({ id: In(ids) });
@@ -81,7 +99,7 @@ export class OrdersService {
   }
 
   /** The order in the open format; `fileName` names a design's drawing. */
-  fileFrom(input: OrderInput, fileName: (designId: string) => string): unknown {
+  fileFrom(input: OrderInput, fileName: (designId: string) => string, bags: readonly BagRecord[] = []): unknown {
     return {
       format: 'kestfog-order/1',
       name: input.name,
@@ -93,6 +111,7 @@ export class OrdersService {
       school: input.school,
       margin: input.margin,
       packBy: new Date(input.packBy).toISOString(),
+      bags: bags.filter((b) => b.countedS !== null).map((b) => ({ colour: b.colour, seconds: b.seconds, countedS: b.countedS })),
     };
   }
 
@@ -120,7 +139,9 @@ export class OrdersService {
       if (!row) throw notFound('design');
       return { name: row.name, svg: row.svg };
     });
-    const order = parseOrder(this.fileFrom(input, (id) => `${(byId.get(id)?.name ?? id).toLowerCase().replace(/[^a-z0-9]+/g, '-')}.svg`));
+    const order = parseOrder(
+      this.fileFrom(input, (id) => `${(byId.get(id)?.name ?? id).toLowerCase().replace(/[^a-z0-9]+/g, '-')}.svg`, await this.bagsOf(o.id)),
+    );
     const inputHash = createHash('sha256')
       .update(JSON.stringify([MODEL_VERSION, { ...order, name: '' }, drawings.map((d) => d.svg)]))
       .digest('hex');
@@ -146,6 +167,7 @@ export class OrdersService {
           }
         : null,
       run: run ? summaryOf(run) : null,
+      bags: await this.bagsOf(o.id),
     };
   }
 }

@@ -1,4 +1,4 @@
-import type { DesignSummary, NewDesign, OrderInput, OrderView, PlanView, RunView } from '@kestfog/core';
+import type { BagRecord, DesignSummary, NewDesign, OrderInput, OrderView, PlanView, RunView } from '@kestfog/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api } from './client.js';
 
@@ -47,5 +47,16 @@ export function useBeginRun(orderId: string) {
   return useMutation({
     mutationFn: () => api<RunView>(`/orders/${orderId}/run`, { method: 'POST' }),
     onSuccess: () => client.invalidateQueries({ queryKey: ['orders'] }),
+  });
+}
+
+export function useKeepBag(orderId: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (bag: BagRecord) => api<OrderView>(`/orders/${orderId}/bags`, { method: 'PUT', body: bag }),
+    onSuccess: (order) => {
+      client.setQueryData(['orders', orderId], order);
+      void client.invalidateQueries({ queryKey: ['orders'] });
+    },
   });
 }

@@ -11,6 +11,10 @@ export function IcingPage() {
   const { orderId = '' } = useParams();
   const order = useOrder(orderId);
   const designs = useDesigns();
+  const drawings = useMemo(
+    () => (designs.data ?? []).filter((d) => order.data?.designs.some((x) => x.designId === d.id)).map((d) => d.drawing),
+    [order.data, designs.data],
+  );
   const bags = useMemo(() => {
     if (!order.data || !designs.data) return null;
     const items = order.data.designs.flatMap((d) => {
@@ -39,9 +43,20 @@ export function IcingPage() {
         </Link>
       </p>
       <h1 className="text-5xl font-semibold mb-6">Icing</h1>
+      {order.data.plan?.stale && (
+        <div className="mb-6">
+          <Notice title="The plan does not know this yet">
+            A bag was counted since it was made, or the order has changed:{' '}
+            <Link to={`/orders/${orderId}`} className="link">
+              plan it again
+            </Link>{' '}
+            and the waits follow.
+          </Notice>
+        </div>
+      )}
       <div className="grid gap-12">
         <div className="grid xl:grid-cols-[3fr_2fr] gap-12">
-          <Bags bags={bags} />
+          <Bags bags={bags} order={order.data} designs={drawings} />
           <Thinning />
         </div>
         <DryingExplorer
