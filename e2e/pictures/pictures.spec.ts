@@ -51,7 +51,7 @@ test('pictures of the places', async ({ page, request }) => {
   await calm();
   const id = page.url().split('/').at(-1) as string;
   const { plan } = await run(request, id);
-  const forward = page.locator('button.btn-primary');
+  const forward = page.getByRole('button', { name: /^(Begin|Done|Go on)/ });
   await page.keyboard.press('Space');
   let taken = { window: false, waiting: false };
   for (let i = 0; i < plan.tasks.length && !(taken.window && taken.waiting); i++) {

@@ -79,7 +79,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
           undo
         </button>
         {(view.now || state.startedAtMs === null) && (
-          <button type="button" className="btn btn-primary h-24 grow text-4xl font-semibold" onClick={act.forward}>
+          <button type="button" className={`btn h-24 grow text-4xl font-semibold ${view.waiting ? '' : 'btn-primary'}`} onClick={act.forward}>
             {forwardText(view, state.startedAtMs === null, state.pausedAtMs !== null)}
           </button>
         )}
@@ -143,7 +143,7 @@ function Now({ plan, view, nowMs, paused }: { readonly plan: Plan; readonly view
             ))}
           </ul>
         )}
-        {motions.lines.length > 0 && (
+        {!view.waiting && motions.lines.length > 0 && (
           <div className="mt-3 text-2xl">
             {motions.intro}
             <ol className="list-decimal pl-8">

@@ -5,7 +5,7 @@ import { useMemo, useState } from 'react';
 import { useUnits } from '../../app/units.js';
 import { span } from '../../text/time.js';
 import { useWidth } from '../../ui/use-width.js';
-import { type Along, airOf, type CurvePoint, curvesAlong, type Question, RANGES, regionOf, shownStates, timesOf } from './curves.js';
+import { type Along, airOf, type CurvePoint, curvesAlong, type Question, RANGES, regionOf, shownStates, spread, timesOf } from './curves.js';
 
 const HEIGHT = 380;
 const PAD = { left: 74, right: 92, top: 14, bottom: 46 };
@@ -40,6 +40,10 @@ export function DryingExplorer({ start }: { readonly start: Question }) {
     (p) => x(p.x),
     (p) => y(p.p10),
     (p) => y(p.p90),
+  );
+  const labelYs = spread(
+    curves.map((c) => y(c.points.at(-1)?.p50 ?? 1)),
+    17,
   );
   const temp = (c: number) => (units === 'us' ? `${Math.round(fahrenheitFromCelsius(c))} °F` : `${c} °C`);
   const value = { humidityPct: `${Math.round(q.humidityPct)} %`, depthMm: `${q.depthMm.toFixed(1)} mm`, seconds: `${q.seconds} s`, tempC: temp(q.tempC) };
@@ -111,14 +115,14 @@ export function DryingExplorer({ start }: { readonly start: Question }) {
               </text>
             ))}
             <line x1={x(q[along])} x2={x(q[along])} y1={PAD.top} y2={HEIGHT - PAD.bottom} stroke="var(--color-primary)" strokeWidth="3" />
-            {curves.map((c) => {
+            {curves.map((c, i) => {
               const end = c.points.at(-1);
               return (
                 <g key={c.state}>
                   <path d={band([...c.points]) ?? ''} fill="var(--color-secondary)" fillOpacity="0.16" />
                   <path d={median([...c.points]) ?? ''} fill="none" stroke="var(--color-base-content)" strokeWidth="2" />
                   {end && (
-                    <text x={x(end.x) + 6} y={y(end.p50) + 5} className="fill-base-content text-[15px]">
+                    <text x={x(end.x) + 6} y={(labelYs[i] ?? 0) + 5} className="fill-base-content text-[15px]">
                       {c.state}
                     </text>
                   )}

@@ -50,3 +50,15 @@ export function curvesAlong(q: Question, along: Along): { readonly state: Drying
     }),
   }));
 }
+
+/** Label heights moved apart so that none lies on another; keeps their order from top to bottom. */
+export function spread(ys: readonly number[], apart: number): number[] {
+  const order = [...ys.keys()].sort((a, b) => (ys[a] as number) - (ys[b] as number));
+  const out = [...ys];
+  let least = Number.NEGATIVE_INFINITY;
+  for (const i of order) {
+    out[i] = Math.max(ys[i] as number, least);
+    least = (out[i] as number) + apart;
+  }
+  return out;
+}
