@@ -1,5 +1,5 @@
 import { test } from '@playwright/test';
-import { advance, nowMs, order, run } from '../tests/support.js';
+import { advance, deadTime, nowMs, order, run } from '../tests/support.js';
 
 // One current picture of each main view, from the demo data: `npm run screenshots`.
 const to = (name: string) => new URL(`../../docs/screenshots/${name}.png`, import.meta.url).pathname;
@@ -55,7 +55,7 @@ test('pictures of the places', async ({ page, request }) => {
   await page.keyboard.press('Space');
   let taken = { window: false, waiting: false };
   for (let i = 0; i < plan.tasks.length && !(taken.window && taken.waiting); i++) {
-    await page.waitForTimeout(450);
+    await deadTime(page);
     if ((await forward.textContent()) === 'Begin already') {
       if (!taken.waiting) {
         await calm();
@@ -69,7 +69,7 @@ test('pictures of the places', async ({ page, request }) => {
     }
     if ((await forward.textContent()) !== 'Done') {
       await page.keyboard.press('Space');
-      await page.waitForTimeout(450);
+      await deadTime(page);
     }
     const task = plan.tasks[i];
     const s = task ? task.endS - task.startS : 60;

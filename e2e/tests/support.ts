@@ -26,3 +26,6 @@ export function watchForErrors(page: Page): string[] {
   });
   return seen;
 }
+
+/** Lets the bench's dead time pass in the page's own time: on a busy machine it is not the test's. */
+export const deadTime = (page: Page): Promise<void> => page.evaluate(() => new Promise<void>((done) => setTimeout(done, 450)));

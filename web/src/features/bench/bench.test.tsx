@@ -1,5 +1,5 @@
 import type { RunEvent, StoredEvent } from '@kestfog/core';
-import { fireEvent, render, screen } from '@testing-library/react';
+import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { deviceId, newEvent, readOutbox, renumbered, writeOutbox } from './outbox.js';
 import { ServerClock } from './server-clock.js';
@@ -53,29 +53,27 @@ function Probe({ forward, back, press }: { readonly forward: () => void; readonl
 }
 
 describe('the one action', () => {
-  let now = 0;
-  beforeEach(() => {
-    now = 10_000;
-    vi.spyOn(performance, 'now').mockImplementation(() => now);
-  });
-  afterEach(() => vi.restoreAllMocks());
+  afterEach(cleanup);
+  /** A key as the browser sends it, with the moment it was pressed. */
+  const key = (target: EventTarget, type: 'keydown' | 'keyup', name: string, atMs: number, repeat = false) => {
+    const e = new KeyboardEvent(type, { key: name, bubbles: true, cancelable: true, repeat });
+    Object.defineProperty(e, 'timeStamp', { value: atMs });
+    fireEvent(target as Element, e);
+  };
   it('takes space and the pedal once within the dead time, and never presses what has the focus', () => {
     const [forward, back, press] = [vi.fn(), vi.fn(), vi.fn()];
     render(<Probe forward={forward} back={back} press={press} />);
     const button = screen.getByText('focused');
     button.focus();
     for (let i = 0; i < 5; i++) {
-      fireEvent.keyDown(button, { key: ' ' });
-      fireEvent.keyUp(button, { key: ' ' });
-      now += 40;
+      key(button, 'keydown', ' ', 10_000 + i * 40);
+      key(button, 'keyup', ' ', 10_020 + i * 40);
     }
     expect(forward).toHaveBeenCalledTimes(1);
     expect(press).not.toHaveBeenCalled();
-    now += DEAD_MS;
-    fireEvent.keyDown(window, { key: 'PageDown' });
-    now += DEAD_MS + 1;
-    fireEvent.keyDown(window, { key: 'PageUp' });
-    fireEvent.keyDown(window, { key: ' ', repeat: true });
+    key(window.document.body, 'keydown', 'PageDown', 10_000 + DEAD_MS);
+    key(window.document.body, 'keydown', 'PageUp', 10_000 + 2 * DEAD_MS);
+    key(window.document.body, 'keydown', ' ', 20_000, true);
     expect([forward.mock.calls.length, back.mock.calls.length]).toEqual([2, 1]);
   });
 });

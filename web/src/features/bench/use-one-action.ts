@@ -3,6 +3,9 @@ import { useEffect, useRef } from 'react';
 /** Pedals bounce and wet cloths wipe: nothing counts twice within this. */
 export const DEAD_MS = 400;
 
+/** Anything that knows when it happened: a mouse, touch or key event. */
+type Touch = { readonly timeStamp: number };
+
 interface Actions {
   readonly forward: () => void;
   readonly back: () => void;
@@ -12,15 +15,15 @@ interface Actions {
  * The one input handler of the Bench: space, a page-turner's Page Down or a tap on the big button go forward; Page Up
  * or U take back. Space never presses whatever has the focus.
  */
-export function useOneAction({ forward, back }: Actions): { forward: () => void; back: () => void } {
+export function useOneAction({ forward, back }: Actions): { forward: (e: Touch) => void; back: (e: Touch) => void } {
   const last = useRef(Number.NEGATIVE_INFINITY);
   const latest = useRef({ forward, back });
   latest.current = { forward, back };
   const guarded = useRef({
-    run(which: 'forward' | 'back') {
-      const now = performance.now();
-      if (now - last.current < DEAD_MS) return;
-      last.current = now;
+    /** `atMs` is when the touch happened, not when a busy page came round to it */
+    run(which: 'forward' | 'back', atMs: number) {
+      if (atMs - last.current < DEAD_MS) return;
+      last.current = atMs;
       latest.current[which]();
     },
   });
@@ -30,7 +33,7 @@ export function useOneAction({ forward, back }: Actions): { forward: () => void;
       if (!which || e.ctrlKey || e.metaKey || e.altKey) return;
       e.preventDefault();
       e.stopPropagation();
-      if (!e.repeat) guarded.current.run(which);
+      if (!e.repeat) guarded.current.run(which, e.timeStamp);
     };
     // A focused button would fire on keyup of Space, so that is swallowed too.
     const onUp = (e: KeyboardEvent) => {
@@ -43,5 +46,5 @@ export function useOneAction({ forward, back }: Actions): { forward: () => void;
       window.removeEventListener('keyup', onUp, true);
     };
   }, []);
-  return { forward: () => guarded.current.run('forward'), back: () => guarded.current.run('back') };
+  return { forward: (e) => guarded.current.run('forward', e.timeStamp), back: (e) => guarded.current.run('back', e.timeStamp) };
 }
