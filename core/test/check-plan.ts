@@ -46,12 +46,12 @@ export function brokenRules(plan: Plan): string[] {
           if (g.minSeconds !== undefined && to.startS < from.endS + g.minSeconds - 0.51) out.push(`${where} (in the wrong order or too soon)`);
           if (g.minState && g.minLossKgPerM2 !== undefined) {
             const lost = lossBetween(plan, tray.id, leftAlone(g.from), to.startS);
-            if (lost < g.minLossKgPerM2 * waitFactor(g.minState, plan.margin) * 0.9995)
+            if (lost < g.minLossKgPerM2 * waitFactor(g.minState, plan.margin, plan.factors) * 0.9995)
               out.push(`${where} (${Math.round((100 * lost) / g.minLossKgPerM2)} % of the way)`);
           }
           if (g.maxState && g.maxLossKgPerM2 !== undefined) {
             const lost = lossBetween(plan, tray.id, from.endS, to.endS);
-            if (lost > g.maxLossKgPerM2 * windowFactor(g.maxState, plan.margin) * 1.0005) out.push(`${where} (the window was shut)`);
+            if (lost > g.maxLossKgPerM2 * windowFactor(g.maxState, plan.margin, plan.factors) * 1.0005) out.push(`${where} (the window was shut)`);
           }
         }
         for (const a of design.graph.sections) {

@@ -1,22 +1,21 @@
 import { Controller, type DynamicModule, Get, Module } from '@nestjs/common';
 import { TypeOrmModule } from '@nestjs/typeorm';
-import { dataSourceOptions } from './data-source.js';
+import { CalibrationController } from './calibration/calibration.controller.js';
+import { CalibrationService } from './calibration/calibration.service.js';
+import { ClimateController } from './climate/climate.controller.js';
+import { dataSourceOptions, entities } from './data-source.js';
 import { DemoService } from './demo/demo.service.js';
-import { SettingEntity } from './demo/setting.entity.js';
-import { DesignEntity } from './designs/design.entity.js';
 import { DesignsController } from './designs/designs.controller.js';
 import { DesignsService } from './designs/designs.service.js';
-import { BagEntity } from './orders/bag.entity.js';
-import { OrderDesignEntity, OrderEntity } from './orders/order.entity.js';
+import { IcingController } from './icing/icing.controller.js';
+import { KitchenController } from './kitchen/kitchen.controller.js';
 import { OrdersController } from './orders/orders.controller.js';
 import { OrdersService } from './orders/orders.service.js';
-import { PlanEntity } from './plans/plan.entity.js';
 import { PlansController } from './plans/plans.controller.js';
 import { PlansService } from './plans/plans.service.js';
 import { ClockController } from './platform/clock.controller.js';
 import { Clock, SimulatedClock, WallClock } from './platform/clock.js';
 import { CONFIG, type Config } from './platform/config.js';
-import { RunEntity, RunEventEntity } from './runs/run.entity.js';
 import { RunsController } from './runs/runs.controller.js';
 import { RunsService } from './runs/runs.service.js';
 
@@ -34,14 +33,23 @@ export class AppModule {
   static with(config: Config): DynamicModule {
     return {
       module: AppModule,
-      imports: [
-        TypeOrmModule.forRoot({ ...dataSourceOptions(config.databaseUrl), migrationsRun: true, retryAttempts: 3 }),
-        TypeOrmModule.forFeature([DesignEntity, OrderEntity, OrderDesignEntity, BagEntity, PlanEntity, RunEntity, RunEventEntity, SettingEntity]),
+      imports: [TypeOrmModule.forRoot({ ...dataSourceOptions(config.databaseUrl), migrationsRun: true, retryAttempts: 3 }), TypeOrmModule.forFeature(entities)],
+      controllers: [
+        HealthController,
+        ClockController,
+        ClimateController,
+        KitchenController,
+        CalibrationController,
+        IcingController,
+        DesignsController,
+        OrdersController,
+        PlansController,
+        RunsController,
       ],
-      controllers: [HealthController, ClockController, DesignsController, OrdersController, PlansController, RunsController],
       providers: [
         { provide: CONFIG, useValue: config },
         { provide: Clock, useFactory: () => (config.simulatedClock ? new SimulatedClock(config.clockStart ?? new Date()) : new WallClock()) },
+        CalibrationService,
         DesignsService,
         OrdersService,
         PlansService,

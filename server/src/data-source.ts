@@ -1,18 +1,38 @@
 import 'reflect-metadata';
 import type { DataSourceOptions } from 'typeorm';
+import { ThinningStepEntity, TouchEntity } from './calibration/calibration.entities.js';
 import { SettingEntity } from './demo/setting.entity.js';
 import { DesignEntity } from './designs/design.entity.js';
+import { ColourMixEntity, LeftoverEntity } from './icing/icing.entities.js';
+import { KitchenEntity } from './kitchen/kitchen.entity.js';
 import { migrations } from './migrations/index.js';
 import { BagEntity } from './orders/bag.entity.js';
 import { OrderDesignEntity, OrderEntity } from './orders/order.entity.js';
 import { PlanEntity } from './plans/plan.entity.js';
 import { RunEntity, RunEventEntity } from './runs/run.entity.js';
 
+/** Everything that is kept. */
+export const entities = [
+  DesignEntity,
+  OrderEntity,
+  OrderDesignEntity,
+  BagEntity,
+  ColourMixEntity,
+  LeftoverEntity,
+  KitchenEntity,
+  ThinningStepEntity,
+  TouchEntity,
+  PlanEntity,
+  RunEntity,
+  RunEventEntity,
+  SettingEntity,
+];
+
 export function dataSourceOptions(url: string): DataSourceOptions {
   return {
     type: 'postgres',
     url,
-    entities: [DesignEntity, OrderEntity, OrderDesignEntity, BagEntity, PlanEntity, RunEntity, RunEventEntity, SettingEntity],
+    entities,
     migrations,
     migrationsTransactionMode: 'each',
     synchronize: false,

@@ -1,4 +1,4 @@
-import type { ApiError, DesignSummary, OrderView, PlanView } from '@kestfog/core';
+import type { ApiError, ClimateReading, DesignSummary, Kitchen, OrderView, PlanView, TouchView } from '@kestfog/core';
 import request from 'supertest';
 import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -124,5 +124,83 @@ describe('the house', () => {
     const before = (await request(s.url).get('/api/clock')).body as { nowMs: number };
     expect((await post('/clock', { advance: 3600 })).body).toEqual({ nowMs: before.nowMs + 3_600_000, speed: 0 });
     expect((await post('/clock', { advance: -5 })).status).toBe(400);
+  });
+});
+
+describe('the kitchen, its air, and what it teaches', () => {
+  const get = async (path: string) => (await request(s.url).get(`/api${path}`)).body as unknown;
+  const put = (path: string, body: object) => request(s.url).put(`/api${path}`).send(body);
+  it('keeps how the decorator counts, and refuses what makes no sense', async () => {
+    const kitchen = (await get('/kitchen')) as Kitchen;
+    expect(kitchen).toMatchObject({ countsBy: 'line', floodCount: 15 });
+    expect((await put('/kitchen', { ...kitchen, floodCount: 10 })).body).toMatchObject({ floodCount: 10 });
+    for (const wrong of [
+      { floodCount: 0 },
+      { countsBy: 'guess' },
+      { fan: { distanceM: -1, setting: 'low', measuredMPerS: null } },
+      { box: { tempC: 300, airMPerS: 1 } },
+    ])
+      expect((await put('/kitchen', { ...kitchen, ...wrong })).status).toBe(400);
+    expect(((await get('/kitchen')) as Kitchen).floodCount).toBe(10);
+    await put('/kitchen', kitchen).expect(200);
+  });
+  it('the climate sensor plays its weather on the injected clock', async () => {
+    const play = async (scenario: string, laterS: number) => {
+      await post('/climate', { scenario }).expect(200);
+      await post('/clock', { advance: laterS }).expect(200);
+      return (await get('/climate')) as ClimateReading;
+    };
+    expect(await play('steady', 0)).toMatchObject({ tempC: 22, humidityPct: 50, simulated: { scenario: 'steady' } });
+    const rain = await play('rainy-evening', 7200);
+    expect(rain.humidityPct).toBeGreaterThan(70);
+    const oven = await play('oven-on', 1800);
+    expect(oven.tempC).toBeGreaterThan(26.5);
+    // Warmer air, the same vapour: relative humidity falls.
+    expect(oven.humidityPct).toBeLessThan(40);
+    expect((await post('/climate', { scenario: 'blizzard' })).status).toBe(400);
+  });
+  it('touches sharpen what plans wait, and can be taken back', async () => {
+    const made = (await post('/orders', orderInput(design.id)).expect(201)).body as OrderView;
+    await post(`/orders/${made.id}/plan`, {}).expect(201);
+    const touch = { state: 'crusted', seconds: 15, depthMm: 2.5, on: 'cookie', tempC: 22, humidityPct: 50, airMPerS: 0.1, notYetMin: null, reachedMin: 12 };
+    const kept = (await post('/touches', touch).expect(201)).body as TouchView;
+    const order = async () => (await get(`/orders/${made.id}`)) as OrderView;
+    expect((await order()).plan?.stale).toBe(true);
+    const plan = (await post(`/orders/${made.id}/plan`, {}).expect(201)).body as PlanView;
+    expect(plan.plan.factors.crusted.mean).toBeLessThan(-0.1);
+    expect(plan.plan.factors.crusted.sigma).toBeLessThan(0.35);
+    expect((await post('/touches', { ...touch, reachedMin: null })).body).toMatchObject({ code: 'nothing-found' });
+    expect((await post('/touches', { ...touch, notYetMin: 20 })).body).toMatchObject({ code: 'touch-order' });
+    await request(s.url).delete(`/api/touches/${kept.id}`).expect(204);
+    await request(s.url).delete(`/api/touches/${kept.id}`).expect(404);
+    expect((await order()).plan?.stale).toBe(true);
+    await request(s.url).delete(`/api/orders/${made.id}`).expect(204);
+  });
+  it('thinning steps, colour mixes and leftovers are kept, each with its bounds', async () => {
+    const step = { recipe: 'mine', grams: 200, addedG: 4.6, fromS: 40, toS: 15 };
+    const kept = (await post('/thinning-steps', step).expect(201)).body as { id: string };
+    expect((await post('/thinning-steps', { ...step, toS: 50 })).body).toMatchObject({ code: 'not-thinner' });
+    expect((await post('/thinning-steps', { ...step, grams: -3 })).status).toBe(400);
+    expect(await get('/thinning-steps')).toMatchObject([step]);
+    await request(s.url).delete(`/api/thinning-steps/${kept.id}`).expect(204);
+    const mix = { colour: '#3f7f86', parts: [{ gel: 'teal', parts: 3 }], note: 'deepens overnight' };
+    await put('/colour-mixes', mix).expect(200);
+    await put('/colour-mixes', { ...mix, note: 'a drop of black' }).expect(200);
+    expect(await get('/colour-mixes')).toEqual([{ ...mix, note: 'a drop of black' }]);
+    expect((await put('/colour-mixes', { ...mix, parts: [{ gel: 'teal', parts: 0 }] })).status).toBe(400);
+    const left = (await post('/leftovers', { colour: '#3f7f86', seconds: 15, grams: 40, orderId: null }).expect(201)).body as { id: string };
+    expect((await post('/leftovers', { colour: 'teal', seconds: 15, grams: 40, orderId: null })).status).toBe(400);
+    await request(s.url).delete(`/api/leftovers/${left.id}`).expect(204);
+  });
+  it('a merged colour is one bag in the plan', async () => {
+    const merges = [{ from: '#22343c', to: '#3f7f86' }];
+    const made = (await post('/orders', orderInput(design.id, { merges })).expect(201)).body as OrderView;
+    const plan = (await post(`/orders/${made.id}/plan`, {}).expect(201)).body as PlanView;
+    const colours = plan.plan.tasks.flatMap((t) => t.bags.map((b) => b.colour));
+    expect(colours).not.toContain('#22343c');
+    expect(colours).toContain('#3f7f86');
+    const round = { merges: [...merges, { from: '#3f7f86', to: '#22343c' }] };
+    expect((await post('/orders', orderInput(design.id, round))).status).toBe(400);
+    await request(s.url).delete(`/api/orders/${made.id}`).expect(204);
   });
 });

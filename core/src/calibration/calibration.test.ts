@@ -1,8 +1,13 @@
 import { describe, expect, it } from 'vitest';
+import { REFERENCE_AIR } from '../drying/air.js';
+import { timesInAir } from '../drying/forecast.js';
+import { REFERENCE_REGION } from '../drying/front.js';
 import { dryingStates } from '../drying/state.js';
+import { PRIOR_FACTORS } from '../drying/uncertainty.js';
 import { type Rng, seededRng } from '../time/rng.js';
-import { FACTOR_PRIOR, learnFactors, predictFactor, type TouchReport } from './drying-factors.js';
+import { FACTOR_PRIOR, factorsOf, learnFactors, predictFactor, type TouchReport } from './drying-factors.js';
 import { learnThinning, THINNING_PRIOR } from './thinning-curve.js';
+import { touchReportOf } from './touch.js';
 
 /** Box & Muller 1958. */
 const gauss = (rng: Rng) => Math.sqrt(-2 * Math.log(1 - rng())) * Math.cos(2 * Math.PI * rng());
@@ -58,6 +63,28 @@ describe(`drying factors learned from touches (seed ${SEED})`, () => {
   });
 });
 
+describe('a touch', () => {
+  it('at the median time is a ratio of one; the plan believes what was learned', () => {
+    const median = (timesInAir(REFERENCE_REGION, REFERENCE_AIR).crusted.p50 as number) / 60;
+    const touch = { state: 'crusted' as const, region: REFERENCE_REGION, air: REFERENCE_AIR, notYetMin: median, reachedMin: null };
+    expect(touchReportOf(touch).notYetRatio).toBeCloseTo(1, 9);
+    expect(touchReportOf(touch).reachedRatio).toBe(Number.POSITIVE_INFINITY);
+    for (const s of dryingStates) {
+      expect(factorsOf(FACTOR_PRIOR)[s].mean).toBeCloseTo(PRIOR_FACTORS[s].mean, 12);
+      expect(factorsOf(FACTOR_PRIOR)[s].sigma).toBeCloseTo(PRIOR_FACTORS[s].sigma, 12);
+    }
+    const early = factorsOf(learnFactors(Array(6).fill(touchReportOf({ ...touch, notYetMin: null, reachedMin: median * 0.7 }))));
+    const [book, own] = [undefined, early].map((factors) => timesInAir(REFERENCE_REGION, REFERENCE_AIR, 'normal', factors ? { factors } : {}).crusted);
+    expect(own?.p50).toBeLessThan(book?.p50 as number);
+    expect(own?.planned).toBeLessThan(book?.planned as number);
+  });
+  it('a count told by word alone widens the band, a weighed one does not', () => {
+    const [sure, unsure] = [0, 0.4].map((countSpread) => timesInAir(REFERENCE_REGION, REFERENCE_AIR, 'normal', { countSpread }).crusted);
+    expect(unsure?.p50).toBeCloseTo(sure?.p50 as number, 9);
+    expect((unsure?.p90 as number) - (unsure?.p10 as number)).toBeGreaterThan((sure?.p90 as number) - (sure?.p10 as number));
+  });
+});
+
 describe('thinning curves', () => {
   it('recover a recipe’s own line from weighed tests, and start at the prior', () => {
     const rng = seededRng(SEED);
@@ -71,6 +98,22 @@ describe('thinning curves', () => {
     expect(curve.sdSlope).toBeLessThan(THINNING_PRIOR.sdSlope / 5);
     expect(learnThinning([]).offset).toBeCloseTo(Math.log(15), 9);
     expect(learnThinning([]).slope).toBeCloseTo(55, 9);
+  });
+  it('weighed steps alone recover the slope, whatever the recipe’s own water', () => {
+    const rng = seededRng(SEED + 1);
+    const steps = [...Array(40).keys()].map(() => {
+      const fromS = 30 + 20 * rng();
+      const addedG = 3 + 3 * rng();
+      // A recipe 2 % wetter than the book’s at the same count, thinning by 70.
+      const w1 = 0.245 - Math.log(fromS / 15) / 70;
+      const w2 = (w1 * 200 + addedG) / (200 + addedG);
+      const noise = Math.exp(0.1 * gauss(rng));
+      return { grams: 200, addedG, fromS: fromS * noise, toS: fromS * Math.exp(-70 * (w2 - w1)) * Math.exp(0.1 * gauss(rng)) };
+    });
+    const curve = learnThinning([], steps);
+    expect(Math.abs(curve.slope - 70)).toBeLessThan(3 * curve.sdSlope);
+    expect(curve.sdSlope).toBeLessThan(THINNING_PRIOR.sdSlope / 3);
+    expect(curve.offset).toBeCloseTo(THINNING_PRIOR.offset, 12);
   });
   it('one test is the conjugate closed form', () => {
     // At w = 0.225 only the offset is told: precision 1/0.4² + 1/0.1², mean weighted by precision.

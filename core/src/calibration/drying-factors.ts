@@ -1,5 +1,6 @@
 import { normalCdf, Z_90 } from '../drying/normal.js';
-import type { DryingState } from '../drying/state.js';
+import { type DryingState, dryingStates } from '../drying/state.js';
+import type { Factors } from '../drying/uncertainty.js';
 
 /**
  * What a kitchen's touch reports teach about its drying. A report says that a state had (or had not) been reached when
@@ -80,12 +81,21 @@ export function learnFactors(reports: readonly TouchReport[]): FactorPosterior {
   return { mean, covariance };
 }
 
-export function predictFactor(posterior: FactorPosterior, state: DryingState): FactorPrediction {
+/** Mean and spread of ln F for the next cookie, ε included. */
+function believed(posterior: FactorPosterior, state: DryingState): { mean: number; sigma: number } {
   const parts = design(state);
-  const mu = parts.reduce((s, i) => s + (posterior.mean[i] as number), 0);
+  const mean = parts.reduce((s, i) => s + (posterior.mean[i] as number), 0);
   const variance = parts.reduce((s, i) => s + parts.reduce((t, j) => t + ((posterior.covariance[i] as number[])[j] as number), 0), 0) + noise(state) ** 2;
-  const sd = Math.sqrt(variance);
-  return { p10: Math.exp(mu - Z_90 * sd), p50: Math.exp(mu), p90: Math.exp(mu + Z_90 * sd) };
+  return { mean, sigma: Math.sqrt(variance) };
+}
+
+/** What a plan takes over from what was learned. */
+export const factorsOf = (posterior: FactorPosterior): Factors =>
+  Object.fromEntries(dryingStates.map((s) => [s, believed(posterior, s)])) as Record<DryingState, { mean: number; sigma: number }>;
+
+export function predictFactor(posterior: FactorPosterior, state: DryingState): FactorPrediction {
+  const { mean, sigma } = believed(posterior, state);
+  return { p10: Math.exp(mean - Z_90 * sigma), p50: Math.exp(mean), p90: Math.exp(mean + Z_90 * sigma) };
 }
 
 function logLikelihood(r: TouchReport, mu: number): number {

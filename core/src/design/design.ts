@@ -63,3 +63,13 @@ export interface DesignNote {
   readonly place: string;
   readonly text: string;
 }
+
+/** The same design with some colours taken from another's bag. */
+export function recoloured(design: Design, merges: readonly { readonly from: string; readonly to: string }[]): Design {
+  if (merges.length === 0) return design;
+  const as = <T extends { readonly colour: string }>(x: T): T => {
+    const merge = merges.find((m) => m.from === x.colour);
+    return merge ? { ...x, colour: merge.to } : x;
+  };
+  return { ...design, sections: design.sections.map(as), lines: design.lines.map(as), marks: design.marks.map(as) };
+}

@@ -3,7 +3,7 @@ import { type AirPiece, secondsToLoseThrough } from './front.js';
 import { Z_90 } from './normal.js';
 import { TOO_SLOW_S } from './outlook.js';
 import { type DryingState, dryingStates, type Region, stateThresholds } from './state.js';
-import { MARGIN_Z, type Margin, thresholdSigma } from './uncertainty.js';
+import { type Factors, MARGIN_Z, type Margin, PRIOR_FACTORS, sigmaOfCount } from './uncertainty.js';
 
 /** Seconds to a state with its 80 % interval; null where it takes more than 72 h or never comes. */
 export interface TimeToState {
@@ -14,14 +14,27 @@ export interface TimeToState {
   readonly planned: number | null;
 }
 
+/** What is known beyond the model's medians: the kitchen's own factors, and how unsure the count is (spread of its logarithm). */
+export interface Belief {
+  readonly factors?: Factors;
+  readonly countSpread?: number;
+}
+
 /**
  * Times to every state through changing air (fan on, into the box, humidity drifting); the last piece is endless.
  * Factors multiply the water threshold, not the clock, so a slow cookie also meets the air that comes later.
  */
-export function timesToStates(region: Region, pieces: readonly AirPiece[], margin: Margin = 'normal'): Readonly<Record<DryingState, TimeToState>> {
+export function timesToStates(
+  region: Region,
+  pieces: readonly AirPiece[],
+  margin: Margin = 'normal',
+  belief: Belief = {},
+): Readonly<Record<DryingState, TimeToState>> {
   const thresholds = stateThresholds(region);
+  const factors = belief.factors ?? PRIOR_FACTORS;
   const at = (state: DryingState, z: number): number | null => {
-    const s = secondsToLoseThrough(pieces, thresholds[state] * Math.exp(z * thresholdSigma(state)));
+    const sigma = Math.hypot(factors[state].sigma, sigmaOfCount(region, state, belief.countSpread ?? 0));
+    const s = secondsToLoseThrough(pieces, thresholds[state] * Math.exp(factors[state].mean + z * sigma));
     return s <= TOO_SLOW_S ? s : null;
   };
   return Object.fromEntries(dryingStates.map((s) => [s, { p10: at(s, -Z_90), p50: at(s, 0), p90: at(s, Z_90), planned: at(s, MARGIN_Z[margin]) }])) as Record<
@@ -31,5 +44,5 @@ export function timesToStates(region: Region, pieces: readonly AirPiece[], margi
 }
 
 /** The same in air that does not change. */
-export const timesInAir = (region: Region, air: Air, margin?: Margin): Readonly<Record<DryingState, TimeToState>> =>
-  timesToStates(region, [{ air, seconds: Number.POSITIVE_INFINITY }], margin);
+export const timesInAir = (region: Region, air: Air, margin?: Margin, belief?: Belief): Readonly<Record<DryingState, TimeToState>> =>
+  timesToStates(region, [{ air, seconds: Number.POSITIVE_INFINITY }], margin, belief);

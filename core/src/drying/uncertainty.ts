@@ -1,4 +1,4 @@
-import type { DryingState } from './state.js';
+import { type DryingState, dryingStates, type Region, stateThresholds } from './state.js';
 
 /** How sure the user wants to be; the share of cookies for which a minimum wait is long enough. */
 export const margins = ['bold', 'normal', 'careful'] as const;
@@ -17,7 +17,27 @@ export function thresholdSigma(state: DryingState): number {
   return state === 'firm' || state === 'dry' ? WHOLE_LAYER_SIGMA : SURFACE_SIGMA;
 }
 
+/** What is believed of ln F for each state: its mean, and its spread with every term the next cookie adds. */
+export type Factors = Readonly<Record<DryingState, { readonly mean: number; readonly sigma: number }>>;
+
+export const PRIOR_FACTORS: Factors = Object.fromEntries(dryingStates.map((s) => [s, { mean: 0, sigma: thresholdSigma(s) }])) as Record<
+  DryingState,
+  { mean: number; sigma: number }
+>;
+
 /** What multiplies a threshold for a wait that must be long enough. */
-export const waitFactor = (state: DryingState, margin: Margin): number => Math.exp(MARGIN_Z[margin] * thresholdSigma(state));
+export const waitFactor = (state: DryingState, margin: Margin, factors: Factors = PRIOR_FACTORS): number =>
+  Math.exp(factors[state].mean + MARGIN_Z[margin] * factors[state].sigma);
 /** What multiplies a threshold for a window that must not have closed: the opposite tail. */
-export const windowFactor = (state: DryingState, margin: Margin): number => Math.exp(-MARGIN_Z[margin] * thresholdSigma(state));
+export const windowFactor = (state: DryingState, margin: Margin, factors: Factors = PRIOR_FACTORS): number =>
+  Math.exp(factors[state].mean - MARGIN_Z[margin] * factors[state].sigma);
+
+/**
+ * Spread of ln(threshold) that an unsure count brings: `countSpread` is the spread of ln(reference seconds). By the slope of the
+ * threshold along the count, over one spread to each side.
+ */
+export function sigmaOfCount(region: Region, state: DryingState, countSpread: number): number {
+  if (countSpread <= 0) return 0;
+  const at = (z: number) => Math.log(stateThresholds({ ...region, seconds: Math.min(120, Math.max(1.5, region.seconds * Math.exp(z * countSpread))) })[state]);
+  return Math.abs(at(-1) - at(1)) / 2;
+}

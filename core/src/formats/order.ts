@@ -1,5 +1,6 @@
+import { type DryingState, dryingStates } from '../drying/state.js';
 import type { Margin } from '../drying/uncertainty.js';
-import { margins } from '../drying/uncertainty.js';
+import { type Factors, margins, PRIOR_FACTORS } from '../drying/uncertainty.js';
 import { type SchoolId, schoolIds } from '../steps/school.js';
 import { BadInput } from '../units/bad-input.js';
 
@@ -22,6 +23,10 @@ export interface OrderFile {
   readonly packBy: number | null;
   /** bags that were counted: named by colour and intended seconds, drying as they really count */
   readonly bags: readonly { readonly colour: string; readonly seconds: number; readonly countedS: number }[];
+  /** colours that share another's bag, so that no bag is mixed for one stem */
+  readonly merges: readonly { readonly from: string; readonly to: string }[];
+  /** what this kitchen's touch tests taught of each state's threshold, ln F */
+  readonly factors: Factors;
 }
 
 type Obj = Record<string, unknown>;
@@ -57,7 +62,7 @@ function timeOf(v: unknown, place: string): { s: number; iso: boolean } {
 export function parseOrder(json: unknown): OrderFile {
   if (!isObject(json)) return bad('order', 'must be a JSON object');
   if (json['format'] !== 'kestfog-order/1') bad('format', `must be "kestfog-order/1", not ${JSON.stringify(json['format'])}`);
-  only(json, ['format', 'name', 'epoch', 'designs', 'trays', 'bench', 'air', 'fan', 'school', 'margin', 'packBy', 'bags', 'note'], '');
+  only(json, ['format', 'name', 'epoch', 'designs', 'trays', 'bench', 'air', 'fan', 'school', 'margin', 'packBy', 'bags', 'merges', 'factors', 'note'], '');
   const list = (v: unknown, place: string): unknown[] => (Array.isArray(v) && v.length > 0 ? v : bad(place, 'must be a list with at least one entry'));
   const designs = list(json['designs'], 'designs').map((d, i) => {
     if (!isObject(d)) return bad(`designs[${i}]`, 'must be an object');
@@ -122,18 +127,41 @@ export function parseOrder(json: unknown): OrderFile {
     only(f, ['places', 'airMPerS'], 'fan');
     fan = { places: wholeIn(f['places'] ?? 1, 'fan.places', 1, 20), airMPerS: numberIn(f['airMPerS'] ?? 1, 'fan.airMPerS', 0.1, 5, 'm/s') };
   }
+  const colour = (v: unknown, place: string): string =>
+    typeof v === 'string' && /^#[0-9a-f]{6}$/.test(v) ? v : bad(place, 'must be a colour such as #f6f3ea');
   const bagsJson = json['bags'] ?? [];
   if (!Array.isArray(bagsJson)) return bad('bags', 'must be a list');
   const bags = bagsJson.map((b: unknown, i) => {
     if (!isObject(b)) return bad(`bags[${i}]`, 'must be an object');
     only(b, ['colour', 'seconds', 'countedS'], `bags[${i}]`);
-    if (typeof b['colour'] !== 'string' || !/^#[0-9a-f]{6}$/.test(b['colour'])) return bad(`bags[${i}].colour`, 'must be a colour such as #f6f3ea');
     return {
-      colour: b['colour'],
+      colour: colour(b['colour'], `bags[${i}].colour`),
       seconds: numberIn(b['seconds'], `bags[${i}].seconds`, 1.5, 120, 'seconds'),
       countedS: numberIn(b['countedS'], `bags[${i}].countedS`, 1.5, 120, 'seconds'),
     };
   });
+  const mergesJson = json['merges'] ?? [];
+  if (!Array.isArray(mergesJson)) return bad('merges', 'must be a list');
+  const merges = mergesJson.map((m: unknown, i) => {
+    if (!isObject(m)) return bad(`merges[${i}]`, 'must be an object');
+    only(m, ['from', 'to'], `merges[${i}]`);
+    return { from: colour(m['from'], `merges[${i}].from`), to: colour(m['to'], `merges[${i}].to`) };
+  });
+  merges.forEach((m, i) => {
+    if (merges.some((o) => o.from === m.to)) bad(`merges[${i}].to`, `"${m.to}" is itself merged into another colour`);
+  });
+  const factorsJson = json['factors'] ?? {};
+  if (!isObject(factorsJson)) return bad('factors', 'must be an object');
+  only(factorsJson, dryingStates, 'factors');
+  const factors = Object.fromEntries(
+    dryingStates.map((s: DryingState) => {
+      const f = factorsJson[s];
+      if (f === undefined) return [s, PRIOR_FACTORS[s]];
+      if (!isObject(f)) return bad(`factors.${s}`, 'must be an object');
+      only(f, ['mean', 'sigma'], `factors.${s}`);
+      return [s, { mean: numberIn(f['mean'], `factors.${s}.mean`, -2, 2, ''), sigma: numberIn(f['sigma'], `factors.${s}.sigma`, 0.01, 2, '') }];
+    }),
+  ) as Record<DryingState, { mean: number; sigma: number }>;
   return {
     format: 'kestfog-order/1',
     ...(typeof json['name'] === 'string' ? { name: json['name'] } : {}),
@@ -147,5 +175,7 @@ export function parseOrder(json: unknown): OrderFile {
     margin: oneOf(json['margin'] ?? 'normal', margins, 'margin'),
     packBy,
     bags,
+    merges,
+    factors,
   };
 }

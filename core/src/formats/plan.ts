@@ -1,6 +1,6 @@
 import type { Design } from '../design/design.js';
 import type { Air } from '../drying/air.js';
-import type { Margin } from '../drying/uncertainty.js';
+import type { Factors, Margin } from '../drying/uncertainty.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { SchoolId } from '../steps/school.js';
 import type { Bag, Gap, RuleId, TechniqueId } from '../steps/step.js';
@@ -12,6 +12,8 @@ export interface Plan {
   readonly epoch: string | null;
   readonly school: SchoolId;
   readonly margin: Margin;
+  /** what was believed of the kitchen's thresholds when it was planned */
+  readonly factors: Factors;
   readonly air: Air;
   readonly fanAir: Air | null;
   readonly bench: readonly (readonly [number, number])[];

@@ -5,7 +5,8 @@ import { bagAmounts } from '../steps/bag-amounts.js';
 import { deriveSteps } from '../steps/derive.js';
 import { schoolById } from '../steps/school.js';
 import { gramsOf, withWasteG } from './amounts.js';
-import { scaleRecipe } from './recipe.js';
+import { baseWaterFrac, scaleRecipe } from './recipe.js';
+import { splitBowl } from './split.js';
 import { countAfterAdding, DROPS_PER_ML, ML_PER_CUP, ML_PER_TBSP, ML_PER_TSP, stiffToRescue, thinning } from './thinning.js';
 import { secondsFromWaterFrac, waterFracFromSeconds } from './water.js';
 
@@ -78,5 +79,26 @@ describe('mixing', () => {
     expect(r.us.sugarCups).toBeCloseTo(1000 / 120, 6);
     expect(r.caution).toBeNull();
     expect(scaleRecipe(500, 'fresh').caution).toMatch(/dried or pasteurised/);
+  });
+});
+
+describe('one bowl into its bags', () => {
+  it('keeps the dry matter: what goes in as base and water comes out in the bags', () => {
+    const water = baseWaterFrac('dried');
+    const bags = [
+      { seconds: 15, grams: 45 },
+      { seconds: 30, grams: 20 },
+    ];
+    const plan = splitBowl(water, bags);
+    expect(plan.steps.map((s) => s.seconds)).toEqual([30, 15]);
+    expect(plan.baseG + plan.steps.reduce((s, x) => s + x.waterG, 0)).toBeCloseTo(65, 9);
+    const dry = bags.reduce((s, b) => s + b.grams * (1 - waterFracFromSeconds(b.seconds)), 0);
+    expect(plan.baseG * (1 - water)).toBeCloseTo(dry, 9);
+    // By hand for the second step: what is left counts 30 s and must count 15 s.
+    expect(plan.steps[1]?.waterG).toBeCloseTo(thinning(45 - (plan.steps[1]?.waterG ?? 0), 30, 15).waterG, 9);
+  });
+  it('icing stiffer than the base is the base as it is', () => {
+    const plan = splitBowl(0.25, [{ seconds: 60, grams: 30 }]);
+    expect(plan).toEqual({ baseG: 30, steps: [{ seconds: 60, waterG: 0, takeG: 30 }] });
   });
 });

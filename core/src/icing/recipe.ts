@@ -46,3 +46,12 @@ export function scaleRecipe(grams: number, egg: EggWhite): ScaledRecipe {
 }
 
 export const cupsOf = (ml: number): number => ml / ML_PER_CUP;
+
+/** Share of water in liquid egg white (USDA FoodData Central, from memory). */
+const WATER_IN_LIQUID_WHITE = 0.88;
+
+/** Mass fraction of water of the base as it is mixed, 0–1. */
+export function baseWaterFrac(egg: EggWhite): number {
+  const part = PARTS[egg];
+  return (part.waterG + (egg === 'dried' ? 0 : WATER_IN_LIQUID_WHITE * part.eggG)) / (1000 + part.eggG + part.waterG);
+}

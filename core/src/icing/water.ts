@@ -18,5 +18,9 @@ export function secondsFromWaterFrac(waterFrac: number, slope: number = THINNING
 
 /** The user's own way of counting turned into reference seconds: their count × (15 / what they call flood). */
 export const referenceSeconds = (count: number, theirFlood: number): number => (count * REFERENCE_SECONDS) / theirFlood;
+/** What the user would count for icing of these reference seconds. */
+export const ownCount = (seconds: number, theirFlood: number): number => (seconds * theirFlood) / REFERENCE_SECONDS;
 /** Spread of ln(reference seconds) while only the user's word stands for it: 40 %, *assumed*. */
 export const COUNTING_SPREAD = 0.4;
+/** The same once a weighed thinning test stands behind the count: two counts of one bag differ by a tenth, *assumed*. */
+export const WEIGHED_SPREAD = 0.1;

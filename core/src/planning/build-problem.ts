@@ -1,6 +1,6 @@
 import type { Air } from '../drying/air.js';
 import { dryingRate, lossThrough, secondsToLose } from '../drying/front.js';
-import type { Margin } from '../drying/uncertainty.js';
+import type { Factors, Margin } from '../drying/uncertainty.js';
 import type { OrderFile } from '../formats/order.js';
 import type { TimedGap } from '../formats/plan.js';
 import type { Link, Problem, Task } from '../scheduling/problem.js';
@@ -49,6 +49,7 @@ export interface BuildInput {
   readonly air: Air;
   readonly fanAir: Air | null;
   readonly margin: Margin;
+  readonly factors: Factors;
   readonly pace: Pace;
   /** exact start-to-start waits that replace the cautious ones behind a stay, by {@link lagKey} */
   readonly measured?: ReadonlyMap<string, number>;
@@ -115,7 +116,7 @@ export function buildProblem(input: BuildInput): Built {
               )
             : [];
           const last = between.reduce<StayChoice | null>((a, b) => (a && a.afterRound >= b.afterRound ? a : b), null);
-          const need = lossNeeded(timed.gap, margin);
+          const need = lossNeeded(timed.gap, margin, input.factors);
           const { rule, reason, consequence } = timed.gap;
           const key = lagKey(earlier.id, later.id);
           if (!last || !fanAir || need === 0) {

@@ -1,4 +1,4 @@
-import type { Design } from '../design/design.js';
+import { type Design, recoloured } from '../design/design.js';
 import { withWasteG } from '../icing/amounts.js';
 import { type BagAmount, bagAmounts } from '../steps/bag-amounts.js';
 import { deriveSteps } from '../steps/derive.js';
@@ -11,13 +11,26 @@ export interface OrderBag extends BagAmount {
 }
 
 /** Every bag of an order: the same colour at the same consistency is one bag, whatever it decorates. */
-export function orderBags(items: readonly { readonly design: Design; readonly count: number }[], school: SchoolId): OrderBag[] {
+export function orderBags(
+  items: readonly { readonly design: Design; readonly count: number }[],
+  school: SchoolId,
+  merges: readonly { readonly from: string; readonly to: string }[] = [],
+): OrderBag[] {
   const bags = new Map<string, OrderBag>();
-  for (const { design, count } of items) {
-    for (const bag of bagAmounts(design, deriveSteps(design, schoolById(school)), count)) {
+  for (const item of items) {
+    const design = recoloured(item.design, merges);
+    for (const bag of bagAmounts(design, deriveSteps(design, schoolById(school)), item.count)) {
       const known = bags.get(bagKey(bag));
       const g = (known?.g ?? 0) + bag.g;
-      bags.set(bagKey(bag), { ...bag, g, ml: (known?.ml ?? 0) + bag.ml, mixG: withWasteG(g), designs: [...(known?.designs ?? []), design.name] });
+      bags.set(bagKey(bag), {
+        ...bag,
+        g,
+        ml: (known?.ml ?? 0) + bag.ml,
+        mixG: withWasteG(g),
+        openingMm: Math.max(known?.openingMm ?? 0, bag.openingMm),
+        uses: [...(known?.uses ?? []), ...bag.uses],
+        designs: [...new Set([...(known?.designs ?? []), design.name])],
+      });
     }
   }
   return [...bags.values()].sort((a, b) => b.g - a.g);

@@ -1,4 +1,4 @@
-import type { Design } from '../design/design.js';
+import { type Design, recoloured } from '../design/design.js';
 import { type Air, withFan } from '../drying/air.js';
 import type { OrderFile } from '../formats/order.js';
 import type { Because, Lot, Motion, Plan, PlanDesign, PlanTask, PlanWait, Stay, TimedGap } from '../formats/plan.js';
@@ -49,15 +49,16 @@ export function planOrder(input: PlanInput): Plan {
   const fanAir = order.fan ? withFan(air, order.fan.airMPerS) : null;
   const ids = designIds(order);
   const counted = new Map(order.bags.map((b) => [bagKey(b), b.countedS]));
-  const graphs = input.designs.map((d) => deriveSteps(d, school, pace, counted));
+  const designs = input.designs.map((d) => recoloured(d, order.merges));
+  const graphs = designs.map((d) => deriveSteps(d, school, pace, counted));
   const lots = fillTrays(order, ids);
-  const timedByDesign = new Map(ids.map((id, i) => [id, (graphs[i] as StepGraph).gaps.map((g) => timeGap(g, air, order.margin))]));
+  const timedByDesign = new Map(ids.map((id, i) => [id, (graphs[i] as StepGraph).gaps.map((g) => timeGap(g, air, order.margin, order.factors))]));
   const timedByLot = new Map(lots.map((l) => [l.id, timedByDesign.get(l.designId) as TimedGap[]]));
   const visits = lots.flatMap((lot) => {
     const i = ids.indexOf(lot.designId);
-    return visitsOf(lot, graphs[i] as StepGraph, timedByLot.get(lot.id) as TimedGap[], pace, school.outline === 'set', (input.designs[i] as Design).name);
+    return visitsOf(lot, graphs[i] as StepGraph, timedByLot.get(lot.id) as TimedGap[], pace, school.outline === 'set', (designs[i] as Design).name);
   });
-  const common = { order, visits, timedByLot, air, fanAir, margin: order.margin, pace };
+  const common = { order, visits, timedByLot, air, fanAir, margin: order.margin, factors: order.factors, pace };
 
   const attempt = (stays: readonly StayChoice[], rounds: number, measured?: ReadonlyMap<string, number>): Attempt => {
     const built = buildProblem({ ...common, stays, ...(measured ? { measured } : {}) });
@@ -74,7 +75,7 @@ export function planOrder(input: PlanInput): Plan {
   if (better(settled.score, best.score)) best = settled;
   best = measureAgain(best, (measured) => attempt(best.stays, JUDGE_ROUNDS * 4, measured), visits, timedByLot, air, fanAir, order);
   refuseLate(best.solution, order);
-  return toPlan(best, { order, lots, visits, timedByLot, air, fanAir, pace, ids, graphs, designs: input.designs });
+  return toPlan(best, { order, lots, visits, timedByLot, air, fanAir, pace, ids, graphs, designs });
 }
 
 interface Attempt {
@@ -155,7 +156,7 @@ function measureAgain(
     a.stays
       .filter((s) => s.trayId === trayId)
       .map((s) => ({ startS: a.solution.start[stayId(s)] as number, endS: (a.solution.start[stayId(s)] as number) + s.seconds }));
-  const measure = (a: Attempt) => measureGaps(visits, timedByLot, a.solution.start, staysOf(a), air, fanAir, order.margin);
+  const measure = (a: Attempt) => measureGaps(visits, timedByLot, a.solution.start, staysOf(a), air, fanAir, order.margin, order.factors);
   const short = (a: Attempt) => measure(a).filter((g) => g.neededS > g.givenS);
   if (short(first).length > 0) throw new Error(`a wait came out short: ${JSON.stringify(short(first)[0]?.timed.gap)}`);
   let best = first;
@@ -279,6 +280,7 @@ function toPlan(a: Attempt, p: PlanParts): Plan {
     epoch: p.order.epoch ?? null,
     school: p.order.school,
     margin: p.order.margin,
+    factors: p.order.factors,
     air: p.air,
     fanAir: p.fanAir,
     bench: p.order.bench,

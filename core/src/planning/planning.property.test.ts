@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { brokenRules } from '../../test/check-plan.js';
 import { readDesign } from '../design/read-design.js';
+import { PRIOR_FACTORS } from '../drying/uncertainty.js';
 import type { OrderFile } from '../formats/order.js';
 import type { Plan } from '../formats/plan.js';
 import { schoolIds } from '../steps/school.js';
@@ -29,6 +30,7 @@ const order: fc.Arbitrary<OrderFile> = fc
     tempC: fc.integer({ min: 16, max: 30 }),
     fan: fc.option(fc.record({ places: fc.constant(1), airMPerS: fc.constantFrom(0.7, 1, 2) })),
     opens: fc.integer({ min: 0, max: 4 }),
+    learned: fc.integer({ min: -25, max: 25 }),
   })
   .map((r) => ({
     format: 'kestfog-order/1',
@@ -41,6 +43,8 @@ const order: fc.Arbitrary<OrderFile> = fc
     margin: r.margin,
     packBy: null,
     bags: [],
+    merges: [],
+    factors: { ...PRIOR_FACTORS, crusted: { mean: r.learned / 100, sigma: 0.2 } },
   }));
 
 describe(`plans of random orders (seed ${SEED})`, () => {

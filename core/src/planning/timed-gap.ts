@@ -1,20 +1,20 @@
 import type { Air } from '../drying/air.js';
 import { dryingRate, secondsToLose } from '../drying/front.js';
 import { TOO_SLOW_S } from '../drying/outlook.js';
-import { type Margin, waitFactor, windowFactor } from '../drying/uncertainty.js';
+import { type Factors, type Margin, waitFactor, windowFactor } from '../drying/uncertainty.js';
 import type { TimedGap } from '../formats/plan.js';
 import type { Gap } from '../steps/step.js';
 import { NoAnswer } from '../units/bad-input.js';
 
 /** Water a wait asks for at the margin, kg/m²; 0 for waits told in seconds. */
-export function lossNeeded(gap: Gap, margin: Margin): number {
-  return gap.minState && gap.minLossKgPerM2 !== undefined ? gap.minLossKgPerM2 * waitFactor(gap.minState, margin) : 0;
+export function lossNeeded(gap: Gap, margin: Margin, factors?: Factors): number {
+  return gap.minState && gap.minLossKgPerM2 !== undefined ? gap.minLossKgPerM2 * waitFactor(gap.minState, margin, factors) : 0;
 }
 
 /** Turns states into whole seconds in constant air, always rounded against the user. Throws {@link NoAnswer} where it never dries. */
-export function timeGap(gap: Gap, air: Air, margin: Margin): TimedGap {
+export function timeGap(gap: Gap, air: Air, margin: Margin, factors?: Factors): TimedGap {
   const rate = dryingRate(air);
-  const need = lossNeeded(gap, margin);
+  const need = lossNeeded(gap, margin, factors);
   const dryS = need > 0 ? secondsToLose(rate, 0, need) : 0;
   if (dryS > TOO_SLOW_S) {
     const pct = Math.round(air.humidityFrac * 100);
@@ -28,7 +28,7 @@ export function timeGap(gap: Gap, air: Air, margin: Margin): TimedGap {
   }
   const windowS =
     gap.maxState && gap.maxLossKgPerM2 !== undefined
-      ? secondsToLose(rate, 0, gap.maxLossKgPerM2 * windowFactor(gap.maxState, margin))
+      ? secondsToLose(rate, 0, gap.maxLossKgPerM2 * windowFactor(gap.maxState, margin, factors))
       : (gap.maxSeconds ?? Number.POSITIVE_INFINITY);
   return { gap, minS: Math.max(Math.ceil(dryS), Math.ceil(gap.minSeconds ?? 0)), maxS: Number.isFinite(windowS) ? Math.floor(windowS) : null };
 }

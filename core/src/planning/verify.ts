@@ -1,6 +1,6 @@
 import type { Air } from '../drying/air.js';
 import { type AirPiece, secondsToLoseThrough } from '../drying/front.js';
-import type { Margin } from '../drying/uncertainty.js';
+import type { Factors, Margin } from '../drying/uncertainty.js';
 import type { TimedGap } from '../formats/plan.js';
 import { leftToDryS } from './separation.js';
 import { lossNeeded } from './timed-gap.js';
@@ -38,6 +38,7 @@ export function measureGaps(
   air: Air,
   fanAir: Air | null,
   margin: Margin,
+  factors?: Factors,
 ): MeasuredGap[] {
   const out: MeasuredGap[] = [];
   for (const from of visits) {
@@ -47,7 +48,7 @@ export function measureGaps(
       if (a >= b) continue;
       for (const timed of timedByLot.get(from.lot.id) ?? []) {
         if (!from.times.endS.has(timed.gap.from) || !to.times.startS.has(timed.gap.to)) continue;
-        const need = lossNeeded(timed.gap, margin);
+        const need = lossNeeded(timed.gap, margin, factors);
         let neededS = Number.NEGATIVE_INFINITY;
         for (let cookie = a; cookie < b; cookie++) {
           const left = leftToDryS(from, timed.gap.from, cookie);

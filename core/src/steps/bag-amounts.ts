@@ -1,10 +1,10 @@
 import type { Design } from '../design/design.js';
-import { polylineLengthMm } from '../geometry/point.js';
+import { type Point, polylineLengthMm } from '../geometry/point.js';
 import { areaMm2 } from '../geometry/shape.js';
 import { beadMl, floodMl, gramsOf, withWasteG } from '../icing/amounts.js';
 import { gradeOfSeconds } from '../icing/grade.js';
 import { OUTLINE_BORE_MM, type StepGraph } from './derive.js';
-import { type Bag, bagKey } from './step.js';
+import { type Bag, bagKey, type Step, type TechniqueId } from './step.js';
 
 /** What one bag must hold for so many cookies. */
 export interface BagAmount {
@@ -16,39 +16,64 @@ export interface BagAmount {
   readonly ml: number;
   /** to mix: with what stays in the bag, is wiped off and tried out */
   readonly mixG: number;
+  /** widest opening its jobs ask for, mm: the bore of a round tip, or the snip of a tipless bag */
+  readonly openingMm: number;
+  /** where it goes: one entry a step, volumes for all cookies */
+  readonly uses: readonly BagUse[];
 }
+
+export interface BagUse {
+  readonly technique: TechniqueId;
+  readonly label: string;
+  readonly ml: number;
+}
+
+/** Snip of a tipless bag for flooding, mm: *assumed*; common practice is "as wide as a match". */
+const FLOOD_SNIP_MM = 2.5;
 
 /** Flattened drops stand about this high above the flood they sink into: *assumed*. */
 const DROP_DEPTH_MM = 1.2;
 
-/** Amounts for `count` cookies of a design, a bag for each colour and consistency, largest first. */
-export function bagAmounts(design: Design, graph: StepGraph, count: number): BagAmount[] {
-  const ml = new Map<string, { bag: Bag; ml: number }>();
-  const add = (bag: Bag | null, volume: number) => {
-    if (!bag) return;
-    const known = ml.get(bagKey(bag));
-    ml.set(bagKey(bag), { bag, ml: (known?.ml ?? 0) + volume * count });
-  };
+/** Amounts for `count` cookies of a design, a bag for each colour and consistency, largest first. `dome` above 1 fills plump. */
+export function bagAmounts(design: Design, graph: StepGraph, count: number, dome = 1): BagAmount[] {
+  const bags = new Map<string, { bag: Bag; openingMm: number; uses: BagUse[] }>();
   for (const step of graph.steps) {
-    const section = design.sections.find((s) => s.id === step.part);
-    const marks = design.marks.filter((m) => step.parts.includes(m.id));
-    const lines = design.lines.filter((l) => step.parts.includes(l.id));
-    if (step.technique === 'flood' && section) add(step.bag, floodMl(areaMm2(section.shape), section.depthMm));
-    else if (step.technique === 'outline') add(step.bag, beadMl(graph.sections.find((s) => s.id === step.part)?.perimeterMm ?? 0, OUTLINE_BORE_MM));
-    else if (step.technique === 'wet-drop') for (const m of marks) add(step.bag, floodMl(Math.abs(areaMm2([m.points])), DROP_DEPTH_MM));
-    else if (step.technique === 'wet-line') for (const m of marks) add(step.bag, beadMl(polylineLengthMm(m.points, m.closed), m.widthMm));
-    else if (step.technique === 'piped-line') for (const l of lines) add(step.bag, beadMl(polylineLengthMm(l.points, l.closed), l.widthMm));
+    if (!step.bag) continue;
+    const poured = pouredOnOne(design, graph, step, dome);
+    const known = bags.get(bagKey(step.bag)) ?? { bag: step.bag, openingMm: 0, uses: [] };
+    known.openingMm = Math.max(known.openingMm, poured.openingMm);
+    known.uses.push({ technique: step.technique, label: step.label, ml: poured.ml * count });
+    bags.set(bagKey(step.bag), known);
   }
-  return [...ml.values()]
-    .map(
-      ({ bag, ml: volume }): BagAmount => ({
-        colour: bag.colour,
-        grade: gradeOfSeconds(bag.seconds).id,
-        seconds: bag.seconds,
-        g: gramsOf(volume),
-        ml: volume,
-        mixG: withWasteG(gramsOf(volume)),
-      }),
-    )
+  return [...bags.values()]
+    .map(({ bag, openingMm, uses }): BagAmount => {
+      const ml = uses.reduce((sum, u) => sum + u.ml, 0);
+      const g = gramsOf(ml);
+      return { colour: bag.colour, grade: gradeOfSeconds(bag.seconds).id, seconds: bag.seconds, g, ml, mixG: withWasteG(g), openingMm, uses };
+    })
     .sort((a, b) => b.g - a.g);
+}
+
+/** What one step lays on one cookie, and through how wide an opening. */
+function pouredOnOne(design: Design, graph: StepGraph, step: Step, dome: number): { ml: number; openingMm: number } {
+  const section = design.sections.find((s) => s.id === step.part);
+  const marks = design.marks.filter((m) => step.parts.includes(m.id));
+  const lines = design.lines.filter((l) => step.parts.includes(l.id));
+  const widest = (strokes: readonly { readonly widthMm: number }[]) => Math.max(0, ...strokes.map((x) => x.widthMm));
+  const beads = (strokes: readonly { readonly points: readonly Point[]; readonly closed: boolean; readonly widthMm: number }[]) =>
+    strokes.reduce((sum, x) => sum + beadMl(polylineLengthMm(x.points, x.closed), x.widthMm), 0);
+  switch (step.technique) {
+    case 'flood':
+      return { ml: section ? floodMl(areaMm2(section.shape), section.depthMm, dome) : 0, openingMm: FLOOD_SNIP_MM };
+    case 'outline':
+      return { ml: beadMl(graph.sections.find((s) => s.id === step.part)?.perimeterMm ?? 0, OUTLINE_BORE_MM), openingMm: OUTLINE_BORE_MM };
+    case 'wet-drop':
+      return { ml: marks.reduce((sum, m) => sum + floodMl(Math.abs(areaMm2([m.points])), DROP_DEPTH_MM), 0), openingMm: OUTLINE_BORE_MM };
+    case 'wet-line':
+      return { ml: beads(marks), openingMm: widest(marks) };
+    case 'piped-line':
+      return { ml: beads(lines), openingMm: widest(lines) };
+    default:
+      return { ml: 0, openingMm: 0 };
+  }
 }

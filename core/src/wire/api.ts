@@ -1,7 +1,10 @@
 import type { StoredEvent } from '../bench/event.js';
 import type { Design } from '../design/design.js';
+import type { FanSetting } from '../drying/fan.js';
+import type { DryingState } from '../drying/state.js';
 import type { Margin } from '../drying/uncertainty.js';
 import type { Plan } from '../formats/plan.js';
+import type { EggWhite } from '../icing/recipe.js';
 import type { SchoolId } from '../steps/school.js';
 
 /** What travels between page and server; the server's DTO classes implement these, so drift does not compile. */
@@ -38,6 +41,8 @@ export interface OrderInput {
   readonly school: SchoolId;
   readonly margin: Margin;
   readonly packBy: string;
+  /** colours that share another's bag */
+  readonly merges: readonly { readonly from: string; readonly to: string }[];
 }
 /** What was really mixed and counted for one bag of an order. */
 export interface BagRecord {
@@ -97,4 +102,78 @@ export interface ApiError {
 export interface ClockView {
   readonly nowMs: number;
   readonly speed: number;
+}
+
+/** How this decorator counts, the recipe, and what stands in the kitchen; one for the installation. */
+export interface Kitchen {
+  readonly countsBy: 'line' | 'ribbon' | 'trail';
+  /** what they count for the icing they call flood: their count × 15 / this are reference seconds */
+  readonly floodCount: number;
+  readonly eggWhite: EggWhite;
+  readonly recipe: string;
+  readonly fan: {
+    readonly distanceM: number;
+    readonly setting: FanSetting /** a measured speed at the tray beats the estimate */;
+    readonly measuredMPerS: number | null;
+  };
+  readonly box: { readonly tempC: number; readonly airMPerS: number };
+}
+
+/** A weighed thinning step of a recipe, kept to learn its curve. */
+export interface NewThinningStep {
+  readonly recipe: string;
+  readonly grams: number;
+  readonly addedG: number;
+  readonly fromS: number;
+  readonly toS: number;
+}
+export interface ThinningStepView extends NewThinningStep {
+  readonly id: string;
+  readonly at: string;
+}
+
+/** What a finger found: not yet at one time, reached at another; at least one of them. */
+export interface NewTouch {
+  readonly state: DryingState;
+  readonly seconds: number;
+  readonly depthMm: number;
+  readonly on: 'cookie' | 'parchment';
+  readonly tempC: number;
+  readonly humidityPct: number;
+  readonly airMPerS: number;
+  readonly notYetMin: number | null;
+  readonly reachedMin: number | null;
+}
+export interface TouchView extends NewTouch {
+  readonly id: string;
+  readonly at: string;
+}
+
+/** How a colour was mixed: parts of gel colours, and a note. */
+export interface ColourMix {
+  readonly colour: string;
+  readonly parts: readonly { readonly gel: string; readonly parts: number }[];
+  readonly note: string;
+}
+
+/** Icing left over, offered to the next order. */
+export interface NewLeftover {
+  readonly colour: string;
+  readonly seconds: number;
+  readonly grams: number;
+  readonly orderId: string | null;
+}
+export interface LeftoverView extends NewLeftover {
+  readonly id: string;
+  readonly at: string;
+}
+
+export const climateScenarios = ['steady', 'rainy-evening', 'oven-on'] as const;
+export type ClimateScenario = (typeof climateScenarios)[number];
+/** What the climate sensor says; the one that ships is simulated and says which weather it plays. */
+export interface ClimateReading {
+  readonly atMs: number;
+  readonly tempC: number;
+  readonly humidityPct: number;
+  readonly simulated: { readonly scenario: ClimateScenario } | null;
 }

@@ -31,7 +31,7 @@ export class DemoService {
 
   async prepare(): Promise<void> {
     if (this.config.demo === 'reset') {
-      await this.db.query('TRUNCATE "run_event", "run", "plan", "bag", "order_design", "order", "design", "setting"');
+      await this.db.query(`TRUNCATE ${this.db.entityMetadatas.map((e) => `"${e.tableName}"`).join(', ')}`);
       this.log.log('everything was put back to the demo');
     }
     const settings = this.db.getRepository(SettingEntity);
@@ -65,6 +65,7 @@ export class DemoService {
       school: 'two-bags',
       margin: 'normal',
       packBy: day(2, 19),
+      merges: [],
     });
     await this.plans.make(order.id);
     this.log.log('the harbour regatta is in');

@@ -41,6 +41,10 @@ class FanDto implements OrderFan {
   @IsInt() @Min(1) @Max(20) places: number;
   @IsNumber() @Min(0.1) @Max(5) airMPerS: number;
 }
+class MergeDto {
+  @Matches(/^#[0-9a-f]{6}$/, { message: 'from must be like #f6f3ea' }) from: string;
+  @Matches(/^#[0-9a-f]{6}$/, { message: 'to must be like #f6f3ea' }) to: string;
+}
 export class BagDto implements BagRecord {
   @Matches(/^#[0-9a-f]{6}$/, { message: 'colour must be like #f6f3ea' }) colour: string;
   @IsNumber() @Min(1.5) @Max(120) seconds: number;
@@ -58,4 +62,5 @@ export class OrderDto implements OrderInput {
   @IsIn(schoolIds) school: SchoolId;
   @IsIn(margins) margin: Margin;
   @IsISO8601({ strict: true, strictSeparator: true }) packBy: string;
+  @IsArray() @ArrayMaxSize(40) @ValidateNested({ each: true }) @Type(() => MergeDto) merges: MergeDto[] = [];
 }

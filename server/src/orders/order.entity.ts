@@ -19,6 +19,7 @@ export class OrderEntity {
   @Column({ type: 'text' }) school: SchoolId;
   @Column({ type: 'text' }) margin: Margin;
   @Column({ type: 'timestamptz' }) packBy: Date;
+  @Column({ type: 'jsonb', default: [] }) merges: { from: string; to: string }[];
   @CreateDateColumn({ type: 'timestamptz' }) createdAt: Date;
   @UpdateDateColumn({ type: 'timestamptz' }) updatedAt: Date;
 }

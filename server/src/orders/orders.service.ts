@@ -1,8 +1,19 @@
 import { createHash } from 'node:crypto';
-import { type BagRecord, foldRun, MODEL_VERSION, type OrderFile, type OrderInput, type OrderView, parseOrder, type RunSummary } from '@kestfog/core';
+import {
+  type BagRecord,
+  type Factors,
+  foldRun,
+  MODEL_VERSION,
+  type OrderFile,
+  type OrderInput,
+  type OrderView,
+  parseOrder,
+  type RunSummary,
+} from '@kestfog/core';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { In, Repository } from 'typeorm';
+import { CalibrationService } from '../calibration/calibration.service.js';
 import { DesignEntity } from '../designs/design.entity.js';
 import { PlanEntity } from '../plans/plan.entity.js';
 import { notFound, Refusal } from '../platform/errors.js';
@@ -20,6 +31,7 @@ export class OrdersService {
     @InjectRepository(BagEntity) private readonly bags: Repository<BagEntity>,
     @InjectRepository(PlanEntity) private readonly plans: Repository<PlanEntity>,
     @InjectRepository(RunEntity) private readonly runs: Repository<RunEntity>,
+    private readonly calibration: CalibrationService,
   ) {}
 
   async list(): Promise<OrderView[]> {
@@ -86,6 +98,7 @@ export class OrdersService {
         school: input.school,
         margin: input.margin,
         packBy: new Date(input.packBy),
+        merges: input.merges,
       });
       order.designs = [];
       const saved = await m.save(OrderEntity, order);
@@ -99,7 +112,7 @@ export class OrdersService {
   }
 
   /** The order in the open format; `fileName` names a design's drawing. */
-  fileFrom(input: OrderInput, fileName: (designId: string) => string, bags: readonly BagRecord[] = []): unknown {
+  fileFrom(input: OrderInput, fileName: (designId: string) => string, bags: readonly BagRecord[] = [], factors?: Factors): unknown {
     return {
       format: 'kestfog-order/1',
       name: input.name,
@@ -112,6 +125,8 @@ export class OrdersService {
       margin: input.margin,
       packBy: new Date(input.packBy).toISOString(),
       bags: bags.filter((b) => b.countedS !== null).map((b) => ({ colour: b.colour, seconds: b.seconds, countedS: b.countedS })),
+      merges: input.merges,
+      ...(factors ? { factors } : {}),
     };
   }
 
@@ -126,6 +141,7 @@ export class OrdersService {
       school: o.school,
       margin: o.margin,
       packBy: o.packBy.toISOString(),
+      merges: o.merges,
     };
   }
 
@@ -140,7 +156,12 @@ export class OrdersService {
       return { name: row.name, svg: row.svg };
     });
     const order = parseOrder(
-      this.fileFrom(input, (id) => `${(byId.get(id)?.name ?? id).toLowerCase().replace(/[^a-z0-9]+/g, '-')}.svg`, await this.bagsOf(o.id)),
+      this.fileFrom(
+        input,
+        (id) => `${(byId.get(id)?.name ?? id).toLowerCase().replace(/[^a-z0-9]+/g, '-')}.svg`,
+        await this.bagsOf(o.id),
+        await this.calibration.factors(),
+      ),
     );
     const inputHash = createHash('sha256')
       .update(JSON.stringify([MODEL_VERSION, { ...order, name: '' }, drawings.map((d) => d.svg)]))

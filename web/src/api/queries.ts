@@ -1,4 +1,22 @@
-import type { BagRecord, DesignSummary, NewDesign, OrderInput, OrderView, PlanView, RunView } from '@kestfog/core';
+import type {
+  BagRecord,
+  ClimateReading,
+  ClimateScenario,
+  ColourMix,
+  DesignSummary,
+  Kitchen,
+  LeftoverView,
+  NewDesign,
+  NewLeftover,
+  NewThinningStep,
+  NewTouch,
+  OrderInput,
+  OrderView,
+  PlanView,
+  RunView,
+  ThinningStepView,
+  TouchView,
+} from '@kestfog/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api } from './client.js';
 
@@ -60,3 +78,41 @@ export function useKeepBag(orderId: string) {
     },
   });
 }
+
+export const useKitchen = () => useQuery({ queryKey: ['kitchen'], queryFn: () => api<Kitchen>('/kitchen'), staleTime: 60_000 });
+export function useKeepKitchen() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (kitchen: Kitchen) => api<Kitchen>('/kitchen', { method: 'PUT', body: kitchen }),
+    onSuccess: (kitchen) => client.setQueryData(['kitchen'], kitchen),
+  });
+}
+
+/** A list the server keeps, with adding and taking away; adding may change what plans are made of. */
+function useKept<New, View extends { readonly id: string }>(path: string) {
+  const client = useQueryClient();
+  const refresh = () => {
+    void client.invalidateQueries({ queryKey: [path] });
+    void client.invalidateQueries({ queryKey: ['orders'] });
+  };
+  return {
+    list: useQuery({ queryKey: [path], queryFn: () => api<View[]>(`/${path}`) }),
+    add: useMutation({ mutationFn: (x: New) => api<View>(`/${path}`, { method: 'POST', body: x }), onSuccess: refresh }),
+    remove: useMutation({ mutationFn: (id: string) => api<void>(`/${path}/${id}`, { method: 'DELETE' }), onSuccess: refresh }),
+  };
+}
+export const useThinningSteps = () => useKept<NewThinningStep, ThinningStepView>('thinning-steps');
+export const useTouches = () => useKept<NewTouch, TouchView>('touches');
+export const useLeftovers = () => useKept<NewLeftover, LeftoverView>('leftovers');
+
+export const useColourMixes = () => useQuery({ queryKey: ['colour-mixes'], queryFn: () => api<ColourMix[]>('/colour-mixes') });
+export function useKeepColourMix() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (mix: ColourMix) => api<ColourMix>('/colour-mixes', { method: 'PUT', body: mix }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['colour-mixes'] }),
+  });
+}
+
+export const usePlayClimate = () =>
+  useMutation({ mutationFn: (scenario: ClimateScenario) => api<ClimateReading>('/climate', { method: 'POST', body: { scenario } }) });

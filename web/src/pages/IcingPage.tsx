@@ -1,16 +1,32 @@
-import { orderBags } from '@kestfog/core';
+import { COUNTING_SPREAD, factorsOf, learnFactors, type OrderInput, orderBags, touchReportOf, WEIGHED_SPREAD } from '@kestfog/core';
 import { useMemo } from 'react';
 import { Link, useParams } from 'react-router';
-import { useDesigns, useOrder } from '../api/queries.js';
+import { inputOfView } from '../api/order-input.js';
+import { useDesigns, useKitchen, useOrder, useSaveOrder, useThinningSteps, useTouches } from '../api/queries.js';
+import { AirPanel } from '../features/icing/AirPanel.js';
 import { Bags } from '../features/icing/Bags.js';
 import { DryingExplorer } from '../features/icing/DryingExplorer.js';
+import { OwnCount } from '../features/icing/OwnCount.js';
 import { Thinning } from '../features/icing/Thinning.js';
+import { Touches } from '../features/icing/Touches.js';
 import { Loading, Notice } from '../ui/Notice.js';
+
+const PARTS = [
+  ['bags', 'bags to mix'],
+  ['thinning', 'thinning'],
+  ['air', 'the air'],
+  ['drying', 'how long it dries'],
+] as const;
 
 export function IcingPage() {
   const { orderId = '' } = useParams();
   const order = useOrder(orderId);
   const designs = useDesigns();
+  const kitchen = useKitchen();
+  const touches = useTouches();
+  const steps = useThinningSteps();
+  const merge = useSaveOrder(orderId);
+  const breathe = useSaveOrder(orderId);
   const drawings = useMemo(
     () => (designs.data ?? []).filter((d) => order.data?.designs.some((x) => x.designId === d.id)).map((d) => d.drawing),
     [order.data, designs.data],
@@ -21,32 +37,59 @@ export function IcingPage() {
       const design = designs.data.find((x) => x.id === d.designId);
       return design ? [{ design: design.drawing, count: d.count }] : [];
     });
-    return orderBags(items, order.data.school);
+    return orderBags(items, order.data.school, order.data.merges);
   }, [order.data, designs.data]);
-  if (order.isError || designs.isError)
+  const factors = useMemo(
+    () =>
+      factorsOf(
+        learnFactors(
+          (touches.list.data ?? []).map((t) =>
+            touchReportOf({
+              ...t,
+              region: { seconds: t.seconds, depthMm: t.depthMm, on: t.on },
+              air: { tempC: t.tempC, humidityFrac: t.humidityPct / 100, airMPerS: t.airMPerS },
+            }),
+          ),
+        ),
+      ),
+    [touches.list.data],
+  );
+  const failure = order.error ?? designs.error ?? kitchen.error ?? touches.list.error;
+  if (failure)
     return (
       <div className="pt-10">
         <Notice title="The icing could not be worked out" tone="closing">
-          {(order.error ?? designs.error)?.message}{' '}
+          {failure.message}{' '}
           <Link to="/orders" className="link">
             Back to the orders
           </Link>
         </Notice>
       </div>
     );
-  if (!order.data || !bags) return <Loading what="adding up the bags" />;
+  if (!order.data || !bags || !kitchen.data) return <Loading what="adding up the bags" />;
+  const o = order.data;
+  const change = (more: Partial<OrderInput>) => ({ ...inputOfView(o), ...more });
   return (
     <>
       <p className="pt-4 text-lg">
         <Link to={`/orders/${orderId}`} className="link link-hover">
-          {order.data.name}
+          {o.name}
         </Link>
       </p>
-      <h1 className="text-5xl font-semibold mb-6">Icing</h1>
-      {order.data.plan?.stale && (
+      <div className="flex flex-wrap items-baseline gap-x-8 gap-y-2 mb-6">
+        <h1 className="text-5xl font-semibold">Icing</h1>
+        <nav aria-label="Parts of this place" className="flex flex-wrap gap-x-6 text-lg">
+          {PARTS.map(([id, label]) => (
+            <a key={id} href={`#${id}`} className="link py-2">
+              {label}
+            </a>
+          ))}
+        </nav>
+      </div>
+      {o.plan?.stale && (
         <div className="mb-6">
           <Notice title="The plan does not know this yet">
-            A bag was counted since it was made, or the order has changed:{' '}
+            A bag was counted, a finger was told of, the air or the order has changed since it was made:{' '}
             <Link to={`/orders/${orderId}`} className="link">
               plan it again
             </Link>{' '}
@@ -54,20 +97,46 @@ export function IcingPage() {
           </Notice>
         </div>
       )}
-      <div className="grid gap-12">
-        <div className="grid xl:grid-cols-[3fr_2fr] gap-12">
-          <Bags bags={bags} order={order.data} designs={drawings} />
-          <Thinning />
+      <div className="grid gap-14">
+        <div className="grid xl:grid-cols-[3fr_2fr] gap-12 items-start">
+          <div id="bags">
+            <Bags
+              bags={bags}
+              order={o}
+              designs={drawings}
+              onMerge={(merges) => merge.mutate(change({ merges }))}
+              merging={{ pending: merge.isPending, failure: merge.error?.message ?? null }}
+            />
+          </div>
+          <div className="grid gap-12">
+            <div id="thinning">
+              <Thinning key={kitchen.data.floodCount} bags={bags} order={o} />
+            </div>
+            <OwnCount />
+          </div>
         </div>
-        <DryingExplorer
-          start={{
-            seconds: 15,
-            depthMm: 2.5,
-            tempC: Math.min(35, Math.max(10, order.data.air.tempC)),
-            humidityPct: Math.min(90, Math.max(20, order.data.air.humidityPct)),
-            help: 'none',
-          }}
-        />
+        <div id="air">
+          <AirPanel order={o} saving={breathe.isPending} failure={breathe.error?.message ?? null} onAir={(air, fan) => breathe.mutate(change({ air, fan }))} />
+        </div>
+        <div id="drying" className="grid gap-10">
+          <DryingExplorer
+            key={`${o.air.tempC} ${o.air.humidityPct}`}
+            kitchen={kitchen.data}
+            factors={factors}
+            countSpread={steps.list.data?.some((x) => x.recipe === kitchen.data.recipe) ? WEIGHED_SPREAD : COUNTING_SPREAD}
+            start={{
+              seconds: 15,
+              depthMm: 2.5,
+              tempC: Math.min(35, Math.max(10, o.air.tempC)),
+              humidityPct: Math.min(90, Math.max(20, o.air.humidityPct)),
+              help: 'none',
+              on: 'cookie',
+              margin: o.margin,
+            }}
+          >
+            {(question, air) => <Touches question={question} air={air} factors={factors} />}
+          </DryingExplorer>
+        </div>
       </div>
     </>
   );

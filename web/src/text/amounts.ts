@@ -1,15 +1,31 @@
+import { fahrenheitFromCelsius, MM_PER_INCH } from '@kestfog/core';
 import type { Units } from '../app/units.js';
 
 /** NIST SP 811: the avoirdupois ounce. */
 export const G_PER_OZ = 28.349523125;
 /** NIST: US customary teaspoon. */
 const ML_PER_TSP = 4.92892;
+/** NIST SP 811: the international foot is 0.3048 m. */
+export const FEET_PER_M = 1 / 0.3048;
 
 /** "346 g" or "12.2 oz" */
 export function grams(g: number, units: Units): string {
-  if (units === 'us') return `${(g / G_PER_OZ).toFixed(1)} oz`;
+  if (units === 'us') return `${(g / G_PER_OZ).toFixed(g < 28 ? 2 : 1)} oz`;
   return g < 10 ? `${g.toFixed(1)} g` : `${Math.round(g)} g`;
 }
 
 /** "4.6 ml" or "0.93 tsp" */
 export const smallVolume = (ml: number, units: Units): string => (units === 'us' ? `${(ml / ML_PER_TSP).toFixed(2)} tsp` : `${ml.toFixed(1)} ml`);
+
+/** "1.5 mm" or "0.06 in" */
+export const millimetres = (mm: number, units: Units): string =>
+  units === 'us' ? `${(mm / MM_PER_INCH).toFixed(2)} in` : `${(Math.round(mm * 10) / 10).toString()} mm`;
+
+/** "22 °C" or "72 °F" */
+export const temperature = (c: number, units: Units): string =>
+  units === 'us' ? `${Math.round(fahrenheitFromCelsius(c))} °F` : `${(Math.round(c * 10) / 10).toString()} °C`;
+
+export const metres = (m: number, units: Units): string =>
+  units === 'us' ? `${(m * FEET_PER_M).toFixed(1)} ft` : `${(Math.round(m * 100) / 100).toString()} m`;
+
+export const speed = (mPerS: number, units: Units): string => (units === 'us' ? `${(mPerS * FEET_PER_M).toFixed(1)} ft/s` : `${mPerS.toFixed(1)} m/s`);

@@ -9,24 +9,33 @@ import { type Command, choiceOption, numberOption, parse, print, readText } from
 
 export const amounts: Command = {
   name: 'amounts',
-  usage: 'amounts DESIGN.svg --count N [--school two-bags]',
+  usage: 'amounts DESIGN.svg --count N [--school two-bags] [--dome 1]',
   summary: 'what each bag must hold for so many cookies',
-  help: `Prints {"bags":[{"colour","grade","seconds","g","ml","mixG"}],"mixing":[{"colour","seconds":[…]}],"near":[{"a","b",
+  help: `Prints {"bags":[{"colour","grade","seconds","g","ml","mixG","openingMm","uses":[{"technique","label","ml"}]}],"mixing":[{"colour","seconds":[…]}],"near":[{"a","b",
 "difference"}]}. g and ml land on the cookies; mixG adds what stays in the bag, is wiped off and tried out. "mixing" is
-the order of bowls (pale before dark, stiff before thin); "near" are colours that could share a bag (CIEDE2000 below 5).`,
+the order of bowls (pale before dark, stiff before thin); "near" are colours that could share a bag (CIEDE2000 below 5). --dome 1 to 1.5 fills\nplump: the mean depth times the dome.`,
   async run(args) {
-    const { values, files } = parse(args, { count: { type: 'string', default: '1' }, school: { type: 'string', default: 'two-bags' } }, 1);
+    const { values, files } = parse(
+      args,
+      { count: { type: 'string', default: '1' }, school: { type: 'string', default: 'two-bags' }, dome: { type: 'string', default: '1' } },
+      1,
+    );
     const count = numberOption(values, 'count', 1, 5000, 'cookies');
     if (!Number.isInteger(count)) throw new BadInput('option', `--count must be a whole number, not "${values['count'] ?? ''}".`);
     const file = files[0] as string;
     const design = readDesign(await readText(file), basename(file).replace(/\.svg$/i, ''));
-    const bags = bagAmounts(design, deriveSteps(design, schoolById(choiceOption(values, 'school', schoolIds))), count);
+    const bags = bagAmounts(
+      design,
+      deriveSteps(design, schoolById(choiceOption(values, 'school', schoolIds))),
+      count,
+      numberOption(values, 'dome', 1, 1.5, ''),
+    );
     const round = (n: number) => Math.round(n * 100) / 100;
     print({
       format: 'kestfog-amounts/1',
       design: design.name,
       count,
-      bags: bags.map((b) => ({ ...b, g: round(b.g), ml: round(b.ml), mixG: round(b.mixG) })),
+      bags: bags.map((b) => ({ ...b, g: round(b.g), ml: round(b.ml), mixG: round(b.mixG), uses: b.uses.map((u) => ({ ...u, ml: round(u.ml) })) })),
       mixing: mixingOrder(bags).map((m) => ({ colour: m.colour, seconds: m.bags.map((b) => b.seconds) })),
       near: nearColours(bags.map((b) => b.colour)).map((p) => ({ ...p, difference: round(p.difference) })),
     });

@@ -1,100 +1,182 @@
-import { type BagRecord, bagFitness, type Design, type EggWhite, mixingOrder, nearColours, type OrderBag, type OrderView, scaleRecipe } from '@kestfog/core';
+import {
+  type BagRecord,
+  bagFitness,
+  baseWaterFrac,
+  type Design,
+  type LeftoverView,
+  mixingOrder,
+  nearColours,
+  type OrderBag,
+  type OrderView,
+  splitBowl,
+} from '@kestfog/core';
 import { useState } from 'react';
-import { useKeepBag } from '../../api/queries.js';
+import { useKeepBag, useKitchen, useLeftovers } from '../../api/queries.js';
+import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
-import { G_PER_OZ, grams, smallVolume } from '../../text/amounts.js';
+import { G_PER_OZ, grams, millimetres, smallVolume } from '../../text/amounts.js';
+import { BaseRecipe } from './BaseRecipe.js';
+import { ColourMixNote } from './ColourMixNote.js';
 import { CountPad } from './CountPad.js';
 import { fitnessText } from './fitness-text.js';
-
-const EGGS: readonly { readonly id: EggWhite; readonly label: string }[] = [
-  { id: 'dried', label: 'dried egg white' },
-  { id: 'pasteurised', label: 'pasteurised white' },
-  { id: 'fresh', label: 'fresh white' },
-];
+import { ageText, leftoversFor, stillToMixG } from './leftovers.js';
 
 interface Props {
   readonly bags: readonly OrderBag[];
   readonly order: OrderView;
   readonly designs: readonly Design[];
+  readonly onMerge: (merges: OrderView['merges']) => void;
+  readonly merging: { readonly pending: boolean; readonly failure: string | null };
 }
 
 /** What to mix: one bowl a colour, pale before dark; each bowl stiff first, since water is only ever added. */
-export function Bags({ bags, order, designs }: Props) {
+export function Bags({ bags, order, designs, onMerge, merging }: Props) {
   const [units] = useUnits();
+  const kitchen = useKitchen().data;
+  const leftovers = useLeftovers().list.data ?? [];
   const bowls = mixingOrder(bags);
   const near = nearColours(bags.map((b) => b.colour));
-  const baseG = bags.reduce((s, b) => s + b.mixG, 0);
+  const water = baseWaterFrac(kitchen?.eggWhite ?? 'dried');
+  const split = (list: readonly OrderBag[]) =>
+    splitBowl(
+      water,
+      list.map((b) => ({ seconds: b.seconds, grams: stillToMixG(b, leftovers, order.id) })),
+    );
+  const baseG = bowls.reduce((s, bowl) => s + split(bowl.bags).baseG, 0);
   return (
     <section aria-label="Bags">
       <h2 className="text-2xl font-semibold">Bags to mix</h2>
       <p className="text-lg mt-1">
-        {grams(baseG, units)} of stiff base in {bowls.length} bowls, in this order: pale before dark, stiff before thin.
+        {grams(baseG, units)} of stiff base in {bowls.length} {bowls.length === 1 ? 'bowl' : 'bowls'}, in this order: pale before dark, stiff before thin.
       </p>
       <ol className="mt-3 divide-y divide-base-300 border-y border-base-300">
-        {bowls.map((bowl) => (
-          <li key={bowl.colour} className="py-3 grid grid-cols-[3.5rem_1fr] gap-4 items-start">
-            <span className="inline-block w-12 h-12 rounded-full border-2 border-base-content/50" style={{ background: bowl.colour }} />
-            <ul className="grid gap-1">
-              {bowl.bags.map((b) => (
-                <BagRow key={b.seconds} bag={b} order={order} designs={designs} />
-              ))}
-            </ul>
-          </li>
-        ))}
+        {bowls.map((bowl) => {
+          const plan = split(bowl.bags);
+          return (
+            <li key={bowl.colour} className="py-3 grid grid-cols-[3.5rem_1fr] gap-4 items-start">
+              <span className="inline-block w-12 h-12 rounded-full border-2 border-base-content/50" style={{ background: bowl.colour }} />
+              <div className="grid gap-2">
+                <p className="text-lg flex flex-wrap items-center gap-x-4">
+                  <span>bowl with {grams(plan.baseG, units)} of base</span>
+                  <ColourMixNote colour={bowl.colour} />
+                </p>
+                <ul className="grid gap-2">
+                  {bowl.bags.map((b, i) => (
+                    <BagRow key={b.seconds} bag={b} waterG={plan.steps[i]?.waterG ?? 0} order={order} designs={designs} leftovers={leftovers} />
+                  ))}
+                </ul>
+              </div>
+            </li>
+          );
+        })}
       </ol>
-      {near.length > 0 && (
-        <p className="mt-3 text-lg">
-          {near.map((p) => (
-            <span key={p.a + p.b} className="inline-flex items-center gap-2 mr-4">
-              <Dab colour={p.a} /> and <Dab colour={p.b} /> look alike (difference {p.difference.toFixed(1)}): one bag would do.
-            </span>
+      {near.map((p) => (
+        <p key={p.a + p.b} className="mt-3 text-lg flex flex-wrap items-center gap-2">
+          <Dab colour={p.a} /> and <Dab colour={p.b} /> look alike (difference {p.difference.toFixed(1)}).
+          {[
+            { from: p.b, to: p.a },
+            { from: p.a, to: p.b },
+          ].map((m) => (
+            <button
+              key={m.to}
+              type="button"
+              className="btn"
+              disabled={merging.pending}
+              aria-label={`Use ${m.to} for both ${p.a} and ${p.b}`}
+              onClick={() => onMerge([...order.merges.map((x) => (x.to === m.from ? { from: x.from, to: m.to } : x)), m])}
+            >
+              <Dab colour={m.to} /> for both
+            </button>
           ))}
         </p>
+      ))}
+      {order.merges.map((m) => (
+        <p key={m.from} className="mt-3 text-lg flex flex-wrap items-center gap-2">
+          <Dab colour={m.from} /> is taken from the bag of <Dab colour={m.to} />.
+          <button type="button" className="btn btn-sm" disabled={merging.pending} onClick={() => onMerge(order.merges.filter((x) => x !== m))}>
+            a bag of its own again
+          </button>
+        </p>
+      ))}
+      {merging.failure && (
+        <p role="alert" className="mt-2 text-error font-medium">
+          {merging.failure}
+        </p>
       )}
-      <Recipe baseG={baseG} />
+      <BaseRecipe baseG={baseG} />
       <p className="mt-3 text-base opacity-85">
-        To mix is what lands on the cookies, a tenth for drips and trials, and {grams(15, units)} that stays in each bag and tip. Floods are area times depth,
-        beads a rod of the tip’s bore, 1.4 g a millilitre ({smallVolume(1, units)}).
+        To mix is what lands on the cookies, a tenth for drips and trials, and {grams(15, units)} that stays in each bag and tip (common practice). Floods are
+        area times depth, beads a rod of the tip’s bore, 1.4 g a millilitre. Base and water follow from the dry matter of each bag.
       </p>
     </section>
   );
 }
 
-/** One bag: what to mix, whether it is mixed, how it counts, and what it is fit for. */
-function BagRow({ bag, order, designs }: { readonly bag: OrderBag; readonly order: OrderView; readonly designs: readonly Design[] }) {
+interface BagRowProps {
+  readonly bag: OrderBag;
+  readonly waterG: number;
+  readonly order: OrderView;
+  readonly designs: readonly Design[];
+  readonly leftovers: readonly LeftoverView[];
+}
+
+/** One bag: what to mix, whether it is mixed, how it counts, what it is fit for, and why so much. */
+function BagRow({ bag, waterG, order, designs, leftovers }: BagRowProps) {
   const [units] = useUnits();
-  const [counting, setCounting] = useState(false);
+  const counting = useCounting();
+  const [pad, setPad] = useState(false);
   const keep = useKeepBag(order.id);
   const known = order.bags.find((b) => b.colour === bag.colour && b.seconds === bag.seconds);
   const record: BagRecord = known ?? { colour: bag.colour, seconds: bag.seconds, mixedG: null, countedS: null, word: null };
   const grade = bag.grade.replace('-', ' ');
   const air = { tempC: order.air.tempC, humidityFrac: order.air.humidityPct / 100, airMPerS: order.air.airMPerS };
-  const verdict = record.countedS === null ? null : fitnessText(record.countedS, bagFitness(bag, record.countedS, designs, order.school, air));
+  const verdict = record.countedS === null ? null : fitnessText(record.countedS, bagFitness(bag, record.countedS, designs, order.school, air), counting);
+  const toMix = stillToMixG(bag, leftovers, order.id);
+  const offered = leftoversFor(bag, leftovers, order.id);
   return (
     <li>
-      <div className="grid sm:grid-cols-[9rem_9rem_1fr_auto] gap-x-4 items-center">
+      <div className="grid sm:grid-cols-[9rem_10rem_1fr_auto] gap-x-4 items-center">
         <label className="flex items-center gap-3 text-2xl font-medium min-h-11">
           <input
             type="checkbox"
             className="checkbox checkbox-lg"
             checked={(keep.isPending ? keep.variables : record).mixedG !== null}
-            aria-label={`${grade} ${bag.seconds} s for ${bag.designs.join(', ')} is mixed`}
-            onChange={(e) => keep.mutate({ ...record, mixedG: e.target.checked ? Math.round(bag.mixG) : null })}
+            aria-label={`${grade} ${counting.text(bag.seconds)} for ${bag.designs.join(', ')} is mixed`}
+            onChange={(e) => keep.mutate({ ...record, mixedG: e.target.checked ? Math.round(toMix) : null })}
           />
-          {grams(record.mixedG ?? bag.mixG, units)}
+          {grams(record.mixedG ?? toMix, units)}
         </label>
-        <span className="text-lg">
-          {grade}, {bag.seconds} s
+        <span className="text-lg leading-tight">
+          {grade}, {counting.text(bag.seconds)}
+          <span className="block text-base opacity-85">opening {millimetres(bag.openingMm, units)}</span>
         </span>
         <span className="text-base opacity-85">
-          {bag.designs.join(', ')}; {grams(bag.g, units)} of it on the cookies
+          {waterG > 0.05 && `stir in ${grams(waterG, units)} of water first; `}
+          {bag.designs.join(', ')}
         </span>
-        <button type="button" className="btn" onClick={() => setCounting(true)}>
-          {record.countedS === null ? 'count it' : `counts ${record.countedS} s`}
+        <button type="button" className="btn" onClick={() => setPad(true)}>
+          {record.countedS === null ? 'count it' : `counts ${counting.text(record.countedS)}`}
         </button>
       </div>
+      <details className="text-base">
+        <summary className="cursor-pointer underline underline-offset-4 opacity-85">why {grams(bag.mixG, units)}</summary>
+        <ul className="pl-4">
+          {bag.uses.map((u, i) => (
+            <li key={`${i} ${u.label}`}>
+              {u.technique.replace('-', ' ')} {u.label}: {smallVolume(u.ml, units)}
+            </li>
+          ))}
+          <li>{grams(bag.g, units)} on the cookies, the rest is drips, trials and what stays in the bag</li>
+        </ul>
+      </details>
+      {offered.map((l) => (
+        <p key={l.id} className="text-base border-l-4 border-primary pl-3 my-1">
+          {grams(l.grams, units)} of it is left over, {ageText(l, Date.now())}: stir it, count it, and it counts as mixed. Icing with egg white keeps only
+          covered and cold; local food codes decide how long.
+        </p>
+      ))}
       {record.mixedG !== null && (
-        <MixedAmount key={record.mixedG} record={record} saving={keep.isPending} onKeep={(mixedG) => keep.mutate({ ...record, mixedG })} />
+        <MixedAmount key={record.mixedG} record={record} order={order} saving={keep.isPending} onKeep={(mixedG) => keep.mutate({ ...record, mixedG })} />
       )}
       {verdict && (
         <p className={`text-base ${verdict.fits ? 'opacity-85' : 'text-error font-medium'}`}>
@@ -102,47 +184,88 @@ function BagRow({ bag, order, designs }: { readonly bag: OrderBag; readonly orde
           {verdict.text}.
         </p>
       )}
-      {keep.isError && !counting && (
+      {keep.isError && !pad && (
         <p role="alert" className="text-error font-medium">
           {keep.error.message}
         </p>
       )}
-      {counting && (
+      {pad && (
         <CountPad
           bag={bag}
           word={record.word}
           saving={keep.isPending}
           failure={keep.error?.message ?? null}
-          onKeep={(countedS, word) => keep.mutate({ ...record, countedS, word }, { onSuccess: () => setCounting(false) })}
-          onClose={() => setCounting(false)}
+          onKeep={(countedS, word) => keep.mutate({ ...record, countedS, word }, { onSuccess: () => setPad(false) })}
+          onClose={() => setPad(false)}
         />
       )}
     </li>
   );
 }
 
-/** What was really mixed, where it was not just what was asked for. */
-function MixedAmount({ record, saving, onKeep }: { readonly record: BagRecord; readonly saving: boolean; readonly onKeep: (mixedG: number) => void }) {
+interface MixedProps {
+  readonly record: BagRecord;
+  readonly order: OrderView;
+  readonly saving: boolean;
+  readonly onKeep: (mixedG: number) => void;
+}
+
+/** What was really mixed, where it was not just what was asked for, and what is left of it in the end. */
+function MixedAmount({ record, order, saving, onKeep }: MixedProps) {
   const [units] = useUnits();
-  const shown = (g: number) => (units === 'us' ? (g / G_PER_OZ).toFixed(1) : String(Math.round(g)));
+  const { add } = useLeftovers();
+  const us = units === 'us';
+  const shown = (g: number) => (us ? (g / G_PER_OZ).toFixed(1) : String(Math.round(g)));
   const [text, setText] = useState(shown(record.mixedG ?? 0));
-  const n = Number(text.replace(',', '.')) * (units === 'us' ? G_PER_OZ : 1);
-  const good = text.trim() !== '' && Number.isFinite(n) && n >= 0 && n <= 20_000;
+  const [left, setLeft] = useState('');
+  const read = (t: string, least: number) => {
+    const n = Number(t.replace(',', '.')) * (us ? G_PER_OZ : 1);
+    return t.trim() !== '' && Number.isFinite(n) && n >= least && n <= 20_000 ? n : null;
+  };
+  const [mixedG, leftG] = [read(text, 0), read(left, 1)];
+  const wrong = mixedG === null || (left !== '' && leftG === null);
   return (
     <div className="flex flex-wrap items-center gap-2 text-base">
       <label className="flex items-center gap-2">
         really mixed
-        <input className="input w-24" inputMode="decimal" value={text} aria-invalid={!good} onChange={(e) => setText(e.target.value)} />
-        {units === 'us' ? 'oz' : 'g'}
+        <input className="input w-24" inputMode="decimal" value={text} aria-invalid={mixedG === null} onChange={(e) => setText(e.target.value)} />
+        {us ? 'oz' : 'g'}
       </label>
       {text !== shown(record.mixedG ?? 0) && (
-        <button type="button" className="btn btn-sm" disabled={!good || saving} onClick={() => onKeep(Math.round(n * 10) / 10)}>
+        <button
+          type="button"
+          className="btn btn-sm"
+          disabled={mixedG === null || saving}
+          onClick={() => mixedG !== null && onKeep(Math.round(mixedG * 10) / 10)}
+        >
           keep
         </button>
       )}
-      {!good && (
+      <label className="flex items-center gap-2 ml-4">
+        left over
+        <input className="input w-20" inputMode="decimal" value={left} aria-invalid={left !== '' && leftG === null} onChange={(e) => setLeft(e.target.value)} />
+        {us ? 'oz' : 'g'}
+      </label>
+      {left !== '' && (
+        <button
+          type="button"
+          className="btn btn-sm"
+          disabled={leftG === null || add.isPending}
+          onClick={() =>
+            leftG !== null &&
+            add.mutate(
+              { colour: record.colour, seconds: record.countedS ?? record.seconds, grams: Math.round(leftG * 10) / 10, orderId: order.id },
+              { onSuccess: () => setLeft('') },
+            )
+          }
+        >
+          put it by for the next order
+        </button>
+      )}
+      {add.isSuccess && left === '' && <span role="status">Put by.</span>}
+      {(wrong || add.isError) && (
         <span role="alert" className="text-error font-medium">
-          {units === 'us' ? 'From 0 to 700 oz, as a number.' : 'From 0 to 20000 g, as a number.'}
+          {add.isError ? add.error.message : us ? 'From 0 to 700 oz, as a number.' : 'From 0 to 20000 g, as a number.'}
         </span>
       )}
     </div>
@@ -152,32 +275,3 @@ function MixedAmount({ record, saving, onKeep }: { readonly record: BagRecord; r
 const Dab = ({ colour }: { readonly colour: string }) => (
   <span className="inline-block w-6 h-6 rounded-full border border-base-content/50" style={{ background: colour }} />
 );
-
-function Recipe({ baseG }: { readonly baseG: number }) {
-  const [units] = useUnits();
-  const [egg, setEgg] = useState<EggWhite>('dried');
-  const r = scaleRecipe(baseG, egg);
-  const round = (n: number, to: number) => Math.round(n / to) * to;
-  return (
-    <div className="mt-6">
-      <h3 className="text-xl font-semibold">The base</h3>
-      <fieldset className="flex flex-wrap gap-2 mt-2" aria-label="Egg white">
-        {EGGS.map((e) => (
-          <button key={e.id} type="button" className={`btn ${egg === e.id ? 'btn-neutral' : ''}`} aria-pressed={egg === e.id} onClick={() => setEgg(e.id)}>
-            {e.label}
-          </button>
-        ))}
-      </fieldset>
-      <p className="text-2xl mt-3">
-        {units === 'us'
-          ? `${round(r.us.sugarCups, 0.25)} cups of powdered sugar, ${round(r.us.eggTbsp, 0.5)} tbsp of ${EGGS.find((e) => e.id === egg)?.label}, ${round(r.us.waterTsp, 0.25)} tsp of water`
-          : `${Math.round(r.sugarG)} g of powdered sugar, ${Math.round(r.eggG)} g of ${EGGS.find((e) => e.id === egg)?.label}, ${Math.round(r.waterG)} g of water`}
-      </p>
-      {r.caution && (
-        <p role="note" className="mt-2 text-lg text-error font-medium border-l-4 border-error pl-3 max-w-3xl">
-          {r.caution}
-        </p>
-      )}
-    </div>
-  );
-}

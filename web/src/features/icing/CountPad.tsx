@@ -1,11 +1,13 @@
 import { type BagRecord, gradeOfSeconds } from '@kestfog/core';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
+import { useCounting } from '../../app/counting.js';
 
 interface Props {
   readonly bag: Pick<BagRecord, 'colour' | 'seconds'>;
   readonly word: string | null;
   readonly saving: boolean;
   readonly failure: string | null;
+  /** the count in reference seconds */
   readonly onKeep: (countedS: number, word: string | null) => void;
   readonly onClose: () => void;
 }
@@ -24,6 +26,7 @@ export function medianOf(tries: readonly number[]): number {
 
 /** The count test: touch when the line is drawn, touch when it closes. One try is enough, more show the spread. */
 export function CountPad({ bag, word, saving, failure, onKeep, onClose }: Props) {
+  const counting = useCounting();
   const dialog = useRef<HTMLDialogElement>(null);
   const [startedAt, setStartedAt] = useState<number | null>(null);
   const [nowAt, setNowAt] = useState(0);
@@ -47,8 +50,8 @@ export function CountPad({ bag, word, saving, failure, onKeep, onClose }: Props)
     const s = (at - startedAt) / 1000;
     if (s < BOUNCE_S) return;
     setStartedAt(null);
-    if (s < LEAST_S) setHint(`${s.toFixed(1)} s is too quick to have been a line closing: draw it again.`);
-    else if (s > MOST_S) setHint('Icing that has not closed in two minutes does not close: it is stiff.');
+    if (counting.reference(s) < LEAST_S) setHint(`${s.toFixed(1)} s is too quick to have been a line closing: draw it again.`);
+    else if (counting.reference(s) > MOST_S) setHint('Icing that has not closed in two minutes does not close: it is stiff.');
     else setTries([...tries, Math.round(s * 10) / 10]);
   };
   const onKey = (e: KeyboardEvent) => {
@@ -57,12 +60,13 @@ export function CountPad({ bag, word, saving, failure, onKeep, onClose }: Props)
     touch();
   };
   const result = tries.length > 0 ? Math.round(medianOf(tries) * 10) / 10 : null;
+  const referenceS = result === null ? null : Math.round(counting.reference(result) * 10) / 10;
   return (
     <dialog ref={dialog} className="modal" aria-label="Count test" onClose={onClose}>
       <div className="modal-box max-w-2xl">
         <h2 className="text-2xl font-semibold flex items-center gap-3">
           <span className="inline-block w-8 h-8 rounded-full border-2 border-base-content/50" style={{ background: bag.colour }} />
-          How does this bag count? {bag.seconds} s was asked for.
+          How does this bag count? {counting.text(bag.seconds)} was asked for.
         </h2>
         <button
           type="button"
@@ -80,7 +84,7 @@ export function CountPad({ bag, word, saving, failure, onKeep, onClose }: Props)
           {result !== null && (
             <p>
               {tries.length === 1 ? 'One try' : `${tries.length} tries, ${Math.min(...tries)} to ${Math.max(...tries)} s, middle ${result} s`}:{' '}
-              {gradeOfSeconds(result).label}.{' '}
+              {referenceS !== null && gradeOfSeconds(referenceS).label}.{' '}
               <button type="button" className="link" onClick={() => setTries(tries.slice(0, -1))}>
                 take back the last
               </button>
@@ -104,7 +108,7 @@ export function CountPad({ bag, word, saving, failure, onKeep, onClose }: Props)
             type="button"
             className="btn btn-lg btn-primary"
             disabled={result === null || saving}
-            onClick={() => result !== null && onKeep(result, own.trim() === '' ? null : own.trim())}
+            onClick={() => referenceS !== null && onKeep(referenceS, own.trim() === '' ? null : own.trim())}
           >
             {saving ? 'Keeping it …' : 'Keep this count'}
           </button>

@@ -1,53 +1,60 @@
-import { dryingOutlook, fahrenheitFromCelsius } from '@kestfog/core';
-import { scaleLinear, scaleLog } from 'd3-scale';
-import { area, line } from 'd3-shape';
-import { useMemo, useState } from 'react';
+import {
+  type Air,
+  type DryingOutlook,
+  type DryingState,
+  dryingOutlook,
+  dryingRate,
+  type Factors,
+  type Kitchen,
+  margins,
+  secondsToLose,
+  stateThresholds,
+  waterFracFromSeconds,
+  windowFactor,
+} from '@kestfog/core';
+import { type ReactNode, useMemo, useState } from 'react';
+import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
+import { millimetres, temperature } from '../../text/amounts.js';
 import { span } from '../../text/time.js';
-import { useWidth } from '../../ui/use-width.js';
-import { type Along, airOf, type CurvePoint, curvesAlong, type Question, RANGES, regionOf, shownStates, spread, timesOf } from './curves.js';
+import { CurvesAlong } from './CurvesAlong.js';
+import { type Along, airOf, type Question, RANGES, regionOf, shownStates, timesOf } from './curves.js';
+import { TimeStrip } from './TimeStrip.js';
 
-const HEIGHT = 380;
-const PAD = { left: 74, right: 92, top: 14, bottom: 46 };
 const ALONG: readonly { readonly id: Along; readonly label: string }[] = [
+  { id: 'time', label: 'time' },
   { id: 'humidityPct', label: 'humidity' },
   { id: 'depthMm', label: 'depth' },
   { id: 'seconds', label: 'consistency' },
 ];
-const HELPS = [
-  { id: 'none', label: 'still air' },
-  { id: 'fan', label: 'fan in front' },
-  { id: 'dehydrator', label: 'dehydrator 35 °C' },
-] as const;
-const TICKS_MIN = [1, 2, 5, 10, 20, 60, 120, 240, 480, 1440, 4320];
 
-/** How long until each state, and what changes it: drag one thing and see the others. */
-export function DryingExplorer({ start }: { readonly start: Question }) {
+interface Props {
+  readonly start: Question;
+  readonly kitchen: Kitchen;
+  readonly factors: Factors;
+  /** how unsure a count is, spread of its logarithm */
+  readonly countSpread: number;
+  readonly children: (question: Question, air: Air) => ReactNode;
+}
+
+/** How long until each state, and what changes it: change one thing and see the others. */
+export function DryingExplorer({ start, kitchen, factors, countSpread, children }: Props) {
   const [units] = useUnits();
+  const counting = useCounting();
   const [q, setQ] = useState<Question>(start);
-  const [along, setAlong] = useState<Along>('humidityPct');
-  const [ref, width] = useWidth<HTMLDivElement>();
-  const curves = useMemo(() => curvesAlong(q, along), [q, along]);
-  const now = useMemo(() => timesOf(q), [q]);
-  const outlook = useMemo(() => dryingOutlook(regionOf(q), airOf(q)), [q]);
-  const x = scaleLinear([RANGES[along].from, RANGES[along].to], [PAD.left, Math.max(PAD.left + 100, width - PAD.right)]);
-  const y = scaleLog([1, 4320], [HEIGHT - PAD.bottom, PAD.top]).clamp(true);
-  const median = line<CurvePoint>(
-    (p) => x(p.x),
-    (p) => y(p.p50),
-  );
-  const band = area<CurvePoint>(
-    (p) => x(p.x),
-    (p) => y(p.p10),
-    (p) => y(p.p90),
-  );
-  const labelYs = spread(
-    curves.map((c) => y(c.points.at(-1)?.p50 ?? 1)),
-    17,
-  );
-  const temp = (c: number) => (units === 'us' ? `${Math.round(fahrenheitFromCelsius(c))} °F` : `${c} °C`);
-  const value = { humidityPct: `${Math.round(q.humidityPct)} %`, depthMm: `${q.depthMm.toFixed(1)} mm`, seconds: `${q.seconds} s`, tempC: temp(q.tempC) };
-  const slider = (key: Along | 'tempC', label: string) => (
+  const [along, setAlong] = useState<Along>('time');
+  const air = airOf(q, kitchen);
+  const belief = useMemo(() => ({ factors, countSpread }), [factors, countSpread]);
+  const now = useMemo(() => timesOf(q, kitchen, belief), [q, kitchen, belief]);
+  const outlook = useMemo(() => dryingOutlook(regionOf(q), airOf(q, kitchen)), [q, kitchen]);
+  const wetWorkEndsS = secondsToLose(dryingRate(air), 0, stateThresholds(regionOf(q)).thickening * windowFactor('thickening', q.margin, factors));
+  const value = {
+    humidityPct: `${Math.round(q.humidityPct)} %`,
+    depthMm: millimetres(q.depthMm, units),
+    seconds: counting.text(q.seconds),
+    tempC: temperature(q.tempC, units),
+  };
+  const slider = (key: keyof typeof value, label: string) => (
     <label className="grid gap-1">
       <span className="text-lg flex justify-between gap-4">
         {label} <b className="font-semibold">{value[key]}</b>
@@ -63,6 +70,17 @@ export function DryingExplorer({ start }: { readonly start: Question }) {
       />
     </label>
   );
+  const choice = <K extends 'help' | 'on' | 'margin'>(key: K, id: Question[K], label: string) => (
+    <button
+      key={id}
+      type="button"
+      className={`btn ${q[key] === id ? 'btn-neutral' : ''}`}
+      aria-pressed={q[key] === id}
+      onClick={() => setQ({ ...q, [key]: id })}
+    >
+      {label}
+    </button>
+  );
   return (
     <section aria-label="Drying">
       <h2 className="text-2xl font-semibold">How long it dries</h2>
@@ -72,73 +90,43 @@ export function DryingExplorer({ start }: { readonly start: Question }) {
         {slider('seconds', 'consistency')}
         {slider('depthMm', 'depth')}
       </div>
-      <div className="flex flex-wrap gap-2 mt-4 items-center">
-        {HELPS.map((h) => (
-          <button
-            key={h.id}
-            type="button"
-            className={`btn ${q.help === h.id ? 'btn-neutral' : ''}`}
-            aria-pressed={q.help === h.id}
-            onClick={() => setQ({ ...q, help: h.id })}
-          >
-            {h.id === 'dehydrator' ? `dehydrator ${temp(35)}` : h.label}
-          </button>
-        ))}
-        <span className="grow" />
-        <span className="text-lg">drawn along</span>
-        {ALONG.map((a) => (
-          <button
-            key={a.id}
-            type="button"
-            className={`btn ${along === a.id ? 'btn-neutral' : ''}`}
-            aria-pressed={along === a.id}
-            onClick={() => setAlong(a.id)}
-          >
-            {a.label}
-          </button>
-        ))}
+      <div className="flex flex-wrap gap-x-8 gap-y-2 mt-4 items-center">
+        <fieldset className="flex gap-2" aria-label="What helps">
+          {choice('help', 'none', 'still air')}
+          {choice('help', 'fan', 'fan in front')}
+          {choice('help', 'dehydrator', `dehydrator ${temperature(kitchen.box.tempC, units)}`)}
+        </fieldset>
+        <fieldset className="flex gap-2" aria-label="What it lies on">
+          {choice('on', 'cookie', 'on a cookie')}
+          {choice('on', 'parchment', 'on parchment')}
+        </fieldset>
+        <fieldset className="flex gap-2" aria-label="How sure">
+          {margins.map((m) => choice('margin', m, m))}
+        </fieldset>
+        <fieldset className="flex gap-2 items-center" aria-label="Drawn along">
+          <span className="text-lg">drawn along</span>
+          {ALONG.map((a) => (
+            <button
+              key={a.id}
+              type="button"
+              className={`btn ${along === a.id ? 'btn-neutral' : ''}`}
+              aria-pressed={along === a.id}
+              onClick={() => setAlong(a.id)}
+            >
+              {a.label}
+            </button>
+          ))}
+        </fieldset>
       </div>
-      <div ref={ref} className="mt-4">
-        {width > 0 && (
-          <svg width={width} height={HEIGHT} className="block">
-            {TICKS_MIN.map((t) => (
-              <g key={t}>
-                <line x1={PAD.left} x2={width - PAD.right} y1={y(t)} y2={y(t)} stroke="var(--color-base-300)" />
-                <text x={PAD.left - 8} y={y(t) + 5} textAnchor="end" className="fill-base-content text-[15px]">
-                  {span(t * 60)}
-                </text>
-              </g>
-            ))}
-            {x.ticks(8).map((t) => (
-              <text key={t} x={x(t)} y={HEIGHT - PAD.bottom + 24} textAnchor="middle" className="fill-base-content text-[15px]">
-                {along === 'humidityPct' ? `${t} %` : along === 'depthMm' ? `${t} mm` : `${t} s`}
-              </text>
-            ))}
-            <line x1={x(q[along])} x2={x(q[along])} y1={PAD.top} y2={HEIGHT - PAD.bottom} stroke="var(--color-primary)" strokeWidth="3" />
-            {curves.map((c, i) => {
-              const end = c.points.at(-1);
-              return (
-                <g key={c.state}>
-                  <path d={band([...c.points]) ?? ''} fill="var(--color-secondary)" fillOpacity="0.16" />
-                  <path d={median([...c.points]) ?? ''} fill="none" stroke="var(--color-base-content)" strokeWidth="2" />
-                  {end && (
-                    <text x={x(end.x) + 6} y={(labelYs[i] ?? 0) + 5} className="fill-base-content text-[15px]">
-                      {c.state}
-                    </text>
-                  )}
-                </g>
-              );
-            })}
-          </svg>
-        )}
-      </div>
+      <div className="mt-4">{along === 'time' ? <TimeStrip times={now} /> : <CurvesAlong question={q} along={along} kitchen={kitchen} belief={belief} />}</div>
       <table className="table text-lg mt-2">
         <thead>
           <tr className="text-base-content">
             <th>state</th>
             <th>half of all cookies</th>
             <th>eight in ten between</th>
-            <th>a normal plan waits</th>
+            <th>a {q.margin} plan waits</th>
+            <th>why</th>
           </tr>
         </thead>
         <tbody>
@@ -147,7 +135,7 @@ export function DryingExplorer({ start }: { readonly start: Question }) {
             const why = outlook.why[s];
             return (
               <tr key={s}>
-                <th scope="row">{s}</th>
+                <th scope="row">{s === 'dry' && q.on === 'parchment' ? 'dry: lift it' : s}</th>
                 {t.p50 === null ? (
                   <td colSpan={3}>
                     {why?.code === 'humid' ? 'never: this air takes too little water' : 'more than three days'}
@@ -159,20 +147,51 @@ export function DryingExplorer({ start }: { readonly start: Question }) {
                     <td>
                       {t.p10 === null ? '' : span(t.p10)} and {t.p90 === null ? 'more than three days' : span(t.p90)}
                     </td>
-                    <td>{t.planned === null ? 'more than three days' : span(t.planned)}</td>
+                    <td>{s === 'thickening' ? `ends wet work by ${span(wetWorkEndsS)}` : t.planned === null ? 'more than three days' : span(t.planned)}</td>
                   </>
                 )}
+                <td>
+                  <Why state={s} question={q} outlook={outlook} factors={factors} />
+                </td>
               </tr>
             );
           })}
         </tbody>
       </table>
       <p className="mt-3 text-base opacity-85 max-w-4xl">
-        The surface loses {outlook.fluxGPerM2H.toFixed(0)} g of water a square metre an hour and cools to{' '}
-        {units === 'us' ? `${Math.round(fahrenheitFromCelsius(outlook.surfaceTempC))} °F` : `${outlook.surfaceTempC.toFixed(1)} °C`}. A state comes when a
-        certain amount of water is lost; the bands say how far cookies and kitchens differ (assumed, until your own touch tests say better). The times told by
-        the trade are common practice with no published source.
+        The surface loses {outlook.fluxGPerM2H.toFixed(0)} g of water a square metre an hour and cools to {temperature(outlook.surfaceTempC, units)}. A state
+        comes when a certain amount of water is lost; the bands say how far cookies and kitchens differ, and how unsure the count is:{' '}
+        {Math.round(countSpread * 100)} %{countSpread > 0.2 && ' until a weighed thinning test'}. The times told by the trade are common practice with no
+        published source.
       </p>
+      <div className="mt-8">{children(q, air)}</div>
     </section>
+  );
+}
+
+interface WhyProps {
+  readonly state: DryingState;
+  readonly question: Question;
+  readonly outlook: DryingOutlook;
+  readonly factors: Factors;
+}
+
+/** What one number of the table is made of, and what would change it. */
+function Why({ state, question, outlook, factors }: WhyProps) {
+  const counting = useCounting();
+  const needG = stateThresholds(regionOf(question))[state] * 1000;
+  const learned = Math.exp(factors[state].mean);
+  const water = waterFracFromSeconds(question.seconds);
+  return (
+    <details>
+      <summary className="cursor-pointer underline underline-offset-4">why</summary>
+      <p className="max-w-md text-base">
+        {state} takes {needG.toFixed(1)} g of water lost a square metre
+        {Math.abs(learned - 1) > 0.005 && ` (× ${learned.toFixed(2)} in your kitchen)`}: icing of {counting.text(question.seconds)} holds{' '}
+        {(water * 100).toFixed(1)} % water (assumed line); this air takes {outlook.fluxGPerM2H.toFixed(0)} g/m²h at first (Incropera & DeWitt; Norrish 1966),
+        then less as the front sinks in. Sooner: drier, warmer or moving air, thicker icing, a thinner layer. How sure: ±{' '}
+        {((Math.exp(1.2816 * factors[state].sigma) - 1) * 100).toFixed(0)} % of the water for eight in ten.
+      </p>
+    </details>
   );
 }

@@ -1,77 +1,229 @@
-import { gradeOfSeconds, thinning } from '@kestfog/core';
+import { type BagRecord, gradeOfSeconds, type OrderBag, type OrderView, THINNING_PRIOR } from '@kestfog/core';
 import { useState } from 'react';
+import { useKeepBag, useKitchen, useThinningSteps } from '../../api/queries.js';
+import { type Counting, useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
+import type { ScaleReading } from '../../devices/simulated-scale.js';
 import { G_PER_OZ, grams, smallVolume } from '../../text/amounts.js';
+import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { CountPad } from './CountPad.js';
+import { LearnedCurve } from './LearnedCurve.js';
+import { Scale } from './Scale.js';
+import { type Advice, adviceFor, countWithColour, curveOf, RESCUE_S } from './thinning-flow.js';
 
 interface Asked {
   readonly grams: string;
-  readonly fromS: string;
-  readonly toS: string;
+  readonly from: string;
+  readonly to: string;
+  readonly colour: string;
 }
 
-/** A number from a field, or why it cannot be used; what was typed stays. */
-function read(text: string, from: number, to: number, what: string, unit: string): { value: number } | { problem: string } {
-  const n = Number(text.replace(',', '.'));
-  if (text.trim() === '' || !Number.isFinite(n)) return { problem: `${what} must be a number.` };
-  if (n < from || n > to) return { problem: `${what} goes from ${from} to ${to} ${unit}.` };
-  return { value: n };
+/** Text of a gram amount in the shown unit, ready to be changed. */
+const asTyped = (g: number, us: boolean) => (us ? (g / G_PER_OZ).toFixed(2) : String(Math.round(g * 10) / 10));
+
+interface Props {
+  readonly bags: readonly OrderBag[];
+  readonly order: OrderView;
 }
 
-/** How much water takes a bowl to the wanted count: most of it first, count again, then the rest. */
-export function Thinning() {
+/**
+ * How much water takes a bag to the wanted count: most of it first, count again, then the rest. With the scale the water
+ * that really went in and the new count teach the recipe's own curve.
+ */
+export function Thinning({ bags, order }: Props) {
   const [units] = useUnits();
-  const [asked, setAsked] = useState<Asked>({ grams: units === 'us' ? '7' : '200', fromS: '40', toS: '15' });
-  const mass = read(asked.grams, units === 'us' ? 0.1 : 1, units === 'us' ? 700 : 20_000, 'The icing', units === 'us' ? 'oz' : 'g');
-  const from = read(asked.fromS, 1.5, 120, 'The count', 'seconds');
-  const to = read(asked.toS, 1.5, 120, 'The wanted count', 'seconds');
-  const all = 'value' in mass && 'value' in from && 'value' in to;
-  const t = all ? thinning(units === 'us' ? mass.value * G_PER_OZ : mass.value, from.value, to.value) : null;
-  const field = (key: keyof Asked, label: string, result: { value: number } | { problem: string }) => (
-    <label className="grid gap-1 content-start">
-      <span className="text-lg">{label}</span>
-      <input
-        className="input input-lg w-32"
-        inputMode="decimal"
-        value={asked[key]}
-        onChange={(e) => setAsked({ ...asked, [key]: e.target.value })}
-        aria-invalid={'problem' in result}
-      />
-      {'problem' in result && (
-        <span role="alert" className="text-error font-medium max-w-40">
-          {result.problem}
-        </span>
-      )}
-    </label>
-  );
+  const us = units === 'us';
+  const counting = useCounting();
+  const kitchen = useKitchen().data;
+  const steps = useThinningSteps();
+  const keep = useKeepBag(order.id);
+  const [bagAt, setBagAt] = useState('');
+  const [asked, setAsked] = useState<Asked>({ grams: us ? '7.05' : '200', from: String(counting.own(40)), to: String(counting.own(15)), colour: '0' });
+  const [onScale, setOnScale] = useState(false);
+  const [reading, setReading] = useState<ScaleReading | null>(null);
+  const [pouredG, setPouredG] = useState<number | null>(null);
+  const recipe = kitchen?.recipe ?? 'my icing';
+  const { curve, tests } = curveOf(steps.list.data ?? [], recipe);
+
+  const mass = readNumber(asked.grams, us ? 0.1 : 1, us ? 700 : 20_000, 'The icing', us ? 'oz' : 'g');
+  const most = counting.own(120);
+  const from = readNumber(asked.from, counting.own(1.5), most, 'The count', 'seconds');
+  const to = readNumber(asked.to, counting.own(1.5), most, 'The wanted count', 'seconds');
+  const colour = readNumber(asked.colour, 0, us ? 10 : 300, 'The colour', us ? 'oz' : 'g');
+  const massG = 'value' in mass ? mass.value * (us ? G_PER_OZ : 1) : null;
+  const colourG = 'value' in colour ? colour.value * (us ? G_PER_OZ : 1) : null;
+  const ready = massG !== null && colourG !== null && 'value' in from && 'value' in to;
+  const fromS = ready ? countWithColour(massG, counting.reference(from.value), colourG, curve.slope) : null;
+  const toS = ready ? counting.reference(to.value) : null;
+  const advice = massG !== null && fromS !== null && toS !== null ? adviceFor(massG + (colourG ?? 0), fromS, toS, curve.slope) : null;
+
+  const bag = bags.find((b) => bagName(b) === bagAt);
+  const record = (b: OrderBag): BagRecord =>
+    order.bags.find((r) => r.colour === b.colour && r.seconds === b.seconds) ?? {
+      colour: b.colour,
+      seconds: b.seconds,
+      mixedG: null,
+      countedS: null,
+      word: null,
+    };
+  const choose = (name: string) => {
+    setBagAt(name);
+    const b = bags.find((x) => bagName(x) === name);
+    if (!b) return;
+    const r = record(b);
+    setAsked({
+      grams: asTyped(r.mixedG ?? b.mixG, us),
+      from: String(counting.own(r.countedS ?? Math.max(RESCUE_S, b.seconds))),
+      to: String(counting.own(b.seconds)),
+      colour: '0',
+    });
+  };
+  const counted = (countS: number, word: string | null) => {
+    const addedG = pouredG ?? 0;
+    setPouredG(null);
+    if (massG === null || fromS === null) return;
+    if (addedG >= 0.05 && countS < fromS) steps.add.mutate({ recipe, grams: massG + (colourG ?? 0), addedG, fromS: Math.min(120, fromS), toS: countS });
+    setAsked({ ...asked, grams: asTyped(massG + (colourG ?? 0) + addedG, us), from: String(counting.own(countS)), colour: '0' });
+    if (bag) keep.mutate({ ...record(bag), mixedG: Math.round((massG + (colourG ?? 0) + addedG) * 10) / 10, countedS: countS, word });
+  };
+  const set = (key: keyof Asked) => (text: string) => setAsked({ ...asked, [key]: text });
   return (
     <section aria-label="Thinning">
       <h2 className="text-2xl font-semibold">Thinning</h2>
+      <label className="flex flex-wrap items-center gap-3 mt-3 text-lg">
+        which bag
+        <select className="select select-lg" value={bagAt} onChange={(e) => choose(e.target.value)}>
+          <option value="">any icing</option>
+          {bags.map((b) => (
+            <option key={bagName(b)} value={bagName(b)}>
+              {b.grade.replace('-', ' ')} {counting.text(b.seconds)}, {b.designs.join(', ')} ({b.colour})
+            </option>
+          ))}
+        </select>
+        {bag && <span className="w-9 h-9 rounded-full border-2 border-base-content/50" style={{ background: bag.colour }} />}
+      </label>
       <div className="flex flex-wrap gap-5 mt-3">
-        {field('grams', units === 'us' ? 'icing, oz' : 'icing, g', mass)}
-        {field('fromS', 'counts now, s', from)}
-        {field('toS', 'wanted, s', to)}
+        <NumberField label={us ? 'icing, oz' : 'icing, g'} text={asked.grams} typed={mass} onText={set('grams')} />
+        <NumberField label="counts now, s" text={asked.from} typed={from} onText={set('from')} />
+        <NumberField label="wanted, s" text={asked.to} typed={to} onText={set('to')} />
+        <NumberField label={us ? 'liquid colour, oz' : 'liquid colour, g'} text={asked.colour} typed={colour} onText={set('colour')} />
       </div>
+      {fromS !== null && (colourG ?? 0) > 0 && (
+        <p className="text-lg mt-2">Liquid colour thins like water: with it the icing will count about {counting.text(fromS)}.</p>
+      )}
       <div aria-live="polite" className="mt-3">
-        {t && t.waterG === 0 && <p className="text-2xl">It is loose enough already. Stir in stiffer icing to bring it back.</p>}
-        {t && t.waterG > 0 && 'value' in to && (
+        {advice && toS !== null && <AdviceText advice={advice} toS={toS} counting={counting} />}
+      </div>
+
+      <div className="mt-4 grid gap-3">
+        {!onScale ? (
+          <button type="button" className="btn btn-lg justify-self-start" onClick={() => setOnScale(true)}>
+            Use the scale
+          </button>
+        ) : (
           <>
-            <p className="text-3xl font-semibold">
-              Add {grams(t.firstG, units)} of water first, {Math.round(t.drops * 0.7)} drops
+            <Scale reading={reading} onReading={setReading} />
+            <div className="flex flex-wrap gap-3">
+              <button
+                type="button"
+                className="btn btn-lg"
+                disabled={!reading?.settled || reading.grams < 1}
+                onClick={() => reading && setAsked({ ...asked, grams: asTyped(reading.grams, us) })}
+              >
+                This is the icing
+              </button>
+              {advice?.kind === 'add' && (
+                <button
+                  type="button"
+                  className="btn btn-lg btn-primary"
+                  disabled={!reading?.settled || reading.grams < 0.1 || reading.grams > 300}
+                  onClick={() => reading && setPouredG(reading.grams)}
+                >
+                  Poured: stir, then count
+                </button>
+              )}
+              <button type="button" className="btn btn-lg btn-ghost" onClick={() => setOnScale(false)}>
+                Put the scale away
+              </button>
+            </div>
+            {advice?.kind === 'add' && reading && <Pouring pouredG={reading.grams} firstG={advice.firstG} />}
+            <p className="text-base opacity-85">
+              Weigh the icing, say “this is the icing”, tare, pour the first water, let the scale come to rest, stir, and count again.
             </p>
-            <p className="text-xl mt-1">
-              Count again, then the rest: {grams(t.waterG, units)} in all, {smallVolume(t.ml, units)}, {Math.round(t.drops)} drops, for{' '}
-              {gradeOfSeconds(to.value).label} at {to.value} s. Liquid colour counts as water.
-            </p>
-            <details className="mt-2 text-base max-w-3xl">
-              <summary className="cursor-pointer underline underline-offset-4">why so much</summary>
-              <p className="mt-1">
-                The logarithm of the count falls in a straight line with the share of water: ln s = ln 15 − 55 (w − 0.225). The 55 is assumed until weighed
-                thinning tests of your own recipe replace it; with another recipe the amount may be a third off, so count again before the rest goes in.
-              </p>
-            </details>
           </>
         )}
+        {keep.isError && (
+          <p role="alert" className="text-error font-medium">
+            {keep.error.message}
+          </p>
+        )}
+        {steps.add.isError && (
+          <p role="alert" className="text-error font-medium">
+            {steps.add.error.message}
+          </p>
+        )}
       </div>
+      <details className="mt-3 text-base max-w-3xl">
+        <summary className="cursor-pointer underline underline-offset-4 text-lg">
+          {tests === 0
+            ? 'why so much: the book’s curve'
+            : `why so much: “${recipe}” thins by ${curve.slope.toFixed(0)} ± ${curve.sdSlope.toFixed(0)} (book ${THINNING_PRIOR.slope}), from ${tests} ${tests === 1 ? 'test' : 'tests'}`}
+        </summary>
+        <LearnedCurve curve={curve} tests={tests} />
+      </details>
+      {pouredG !== null && (
+        <CountPad
+          bag={{ colour: bag?.colour ?? '#f6f3ea', seconds: toS ?? 15 }}
+          word={bag ? record(bag).word : null}
+          saving={keep.isPending}
+          failure={null}
+          onKeep={counted}
+          onClose={() => setPouredG(null)}
+        />
+      )}
     </section>
+  );
+}
+
+const bagName = (b: { readonly colour: string; readonly seconds: number }) => `${b.colour} ${b.seconds}`;
+
+function AdviceText({ advice, toS, counting }: { readonly advice: Advice; readonly toS: number; readonly counting: Counting }) {
+  const [units] = useUnits();
+  if (advice.kind === 'good') return <p className="text-3xl font-semibold">It is as wanted: leave it.</p>;
+  if (advice.kind === 'too-loose') {
+    return (
+      <p className="text-2xl">
+        It is looser than wanted.{' '}
+        <b className="font-semibold">
+          Stir in {grams(advice.stiffG, units)} of piping icing at {counting.text(RESCUE_S)}
+        </b>{' '}
+        to bring it back, then count.
+      </p>
+    );
+  }
+  return (
+    <>
+      <p className="text-3xl font-semibold">
+        Add {grams(advice.firstG, units)} of water first, {advice.firstDrops} drops
+      </p>
+      <p className="text-xl mt-1">
+        Count again, then the rest: {grams(advice.waterG, units)} in all, {smallVolume(advice.ml, units)}, {advice.drops} drops, for {gradeOfSeconds(toS).label}{' '}
+        at {counting.text(toS)}. Liquid colour counts as water.
+      </p>
+    </>
+  );
+}
+
+/** How far the pouring is: a bar that fills to the first amount. */
+function Pouring({ pouredG, firstG }: { readonly pouredG: number; readonly firstG: number }) {
+  const share = Math.min(1, Math.max(0, pouredG / firstG));
+  const over = pouredG > firstG * 1.15;
+  return (
+    <div>
+      <progress className="progress w-full h-4" value={share} max={1} aria-label="water poured of the first amount" />
+      <p className={`text-lg ${over ? 'text-error font-medium' : ''}`}>
+        {over ? 'More than the first amount: stir and count before any more.' : share >= 0.95 ? 'That is the first amount. Stir, then count.' : 'Pour slowly.'}
+      </p>
+    </div>
   );
 }

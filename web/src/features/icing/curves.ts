@@ -1,4 +1,16 @@
-import { type Air, airBeforeFan, airInBox, type DryingState, type Region, surfaceStates, type TimeToState, timesInAir } from '@kestfog/core';
+import {
+  type Air,
+  airInBox,
+  type Belief,
+  type DryingState,
+  fanSpeedMPerS,
+  type Kitchen,
+  type Margin,
+  type Region,
+  surfaceStates,
+  type TimeToState,
+  timesInAir,
+} from '@kestfog/core';
 
 /** What can be changed in the drying explorer; temperature in °C, humidity in %. */
 export interface Question {
@@ -7,10 +19,12 @@ export interface Question {
   readonly tempC: number;
   readonly humidityPct: number;
   readonly help: 'none' | 'fan' | 'dehydrator';
+  readonly on: 'cookie' | 'parchment';
+  readonly margin: Margin;
 }
-export type Along = 'humidityPct' | 'depthMm' | 'seconds';
+export type Along = 'humidityPct' | 'depthMm' | 'seconds' | 'time';
 
-export const RANGES: Readonly<Record<Along | 'tempC', { readonly from: number; readonly to: number; readonly step: number }>> = {
+export const RANGES: Readonly<Record<Exclude<Along, 'time'> | 'tempC', { readonly from: number; readonly to: number; readonly step: number }>> = {
   humidityPct: { from: 20, to: 90, step: 1 },
   depthMm: { from: 0.5, to: 6, step: 0.1 },
   seconds: { from: 4, to: 60, step: 1 },
@@ -19,13 +33,19 @@ export const RANGES: Readonly<Record<Along | 'tempC', { readonly from: number; r
 
 export const shownStates = surfaceStates.slice(1) as Exclude<DryingState, 'crackleShut'>[];
 
-export function airOf(q: Question): Air {
+/** The fan and the dehydrator as they stand in this kitchen. */
+export type Helps = Pick<Kitchen, 'fan' | 'box'>;
+
+export function airOf(q: Question, helps: Helps): Air {
   const room: Air = { tempC: q.tempC, humidityFrac: q.humidityPct / 100, airMPerS: 0.1 };
-  return q.help === 'fan' ? airBeforeFan(room, 0.5) : q.help === 'dehydrator' ? airInBox(room, 35) : room;
+  const fan = helps.fan.measuredMPerS ?? fanSpeedMPerS(helps.fan.distanceM, helps.fan.setting);
+  if (q.help === 'fan') return { ...room, airMPerS: Math.max(room.airMPerS, fan) };
+  return q.help === 'dehydrator' ? airInBox(room, helps.box.tempC, helps.box.airMPerS) : room;
 }
 
-export const regionOf = (q: Question): Region => ({ seconds: q.seconds, depthMm: q.depthMm, on: 'cookie' });
-export const timesOf = (q: Question): Readonly<Record<DryingState, TimeToState>> => timesInAir(regionOf(q), airOf(q));
+export const regionOf = (q: Question): Region => ({ seconds: q.seconds, depthMm: q.depthMm, on: q.on });
+export const timesOf = (q: Question, helps: Helps, belief: Belief = {}): Readonly<Record<DryingState, TimeToState>> =>
+  timesInAir(regionOf(q), airOf(q, helps), q.margin, belief);
 
 /** One point of a curve; minutes. Points where a state never comes are left out, so a curve ends where drying does. */
 export interface CurvePoint {
@@ -38,10 +58,15 @@ export interface CurvePoint {
 const STEPS = 70;
 
 /** Times to each state along one quantity, everything else held. */
-export function curvesAlong(q: Question, along: Along): { readonly state: DryingState; readonly points: readonly CurvePoint[] }[] {
+export function curvesAlong(
+  q: Question,
+  along: Exclude<Along, 'time'>,
+  helps: Helps,
+  belief: Belief = {},
+): { readonly state: DryingState; readonly points: readonly CurvePoint[] }[] {
   const { from, to } = RANGES[along];
   const samples = [...Array(STEPS + 1).keys()].map((i) => from + ((to - from) * i) / STEPS);
-  const times = samples.map((x) => ({ x, at: timesOf({ ...q, [along]: x }) }));
+  const times = samples.map((x) => ({ x, at: timesOf({ ...q, [along]: x }, helps, belief) }));
   return shownStates.map((state) => ({
     state,
     points: times.flatMap(({ x, at }) => {

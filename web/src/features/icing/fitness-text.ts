@@ -1,15 +1,17 @@
 import type { JobFitness } from '@kestfog/core';
+import type { Counting } from '../../app/counting.js';
 
 const JOB: Readonly<Record<JobFitness['job'], string>> = { flood: 'flooding', outline: 'outlining', marks: 'wet marks', lines: 'piping' };
 
-const VERDICT: Readonly<Record<JobFitness['verdict'], (j: JobFitness) => string>> = {
+const VERDICT: Readonly<Record<JobFitness['verdict'], (j: JobFitness, count: string) => string>> = {
   fine: (j) => `fine for ${JOB[j.job]} ${j.parts.join(', ')}`,
-  craters: (j) => `likely to crater in ${j.parts.join(', ')}: ${j.betterS} s or warm air`,
-  'too-loose': (j) => `too loose for ${JOB[j.job]} ${j.parts.join(', ')}: ${j.betterS} s`,
-  'too-stiff': (j) => `too stiff for ${JOB[j.job]} ${j.parts.join(', ')}: ${j.betterS} s`,
+  craters: (j, count) => `likely to crater in ${j.parts.join(', ')}: ${count} or warm air`,
+  'too-loose': (j, count) => `too loose for ${JOB[j.job]} ${j.parts.join(', ')}: ${count}`,
+  'too-stiff': (j, count) => `too stiff for ${JOB[j.job]} ${j.parts.join(', ')}: ${count}`,
 };
 
 /** "12 s: fine for flooding top band; likely to crater in small pane: 20 s or warm air" */
-export function fitnessText(countedS: number, jobs: readonly JobFitness[]): { text: string; fits: boolean } {
-  return { text: `${countedS} s: ${jobs.map((j) => VERDICT[j.verdict](j)).join('; ')}`, fits: jobs.every((j) => j.verdict === 'fine') };
+export function fitnessText(countedS: number, jobs: readonly JobFitness[], counting: Counting): { text: string; fits: boolean } {
+  const words = jobs.map((j) => VERDICT[j.verdict](j, j.betterS === null ? '' : counting.text(j.betterS)));
+  return { text: `${counting.text(countedS)}: ${words.join('; ')}`, fits: jobs.every((j) => j.verdict === 'fine') };
 }

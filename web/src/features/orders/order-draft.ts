@@ -16,6 +16,8 @@ export interface OrderDraft {
   school: SchoolId;
   margin: Margin;
   packBy: string;
+  /** chosen in the Icing place, carried along */
+  merges: OrderInput['merges'];
 }
 
 const local = (iso: string) => format(Date.parse(iso), "yyyy-MM-dd'T'HH:mm");
@@ -36,6 +38,7 @@ export function draftOf(o: OrderInput, units: Units): OrderDraft {
     school: o.school,
     margin: o.margin,
     packBy: local(o.packBy),
+    merges: o.merges,
   };
 }
 
@@ -50,6 +53,7 @@ export function inputOf(d: OrderDraft, units: Units): OrderInput {
     school: d.school,
     margin: d.margin,
     packBy: iso(d.packBy),
+    merges: d.merges,
   };
 }
 
@@ -77,5 +81,6 @@ export function blankOrder(designs: readonly DesignSummary[], nowMs: number): Or
     school: 'two-bags',
     margin: 'normal',
     packBy: at(2, 19),
+    merges: [],
   };
 }

@@ -1,0 +1,30 @@
+import type { DryingState } from '@kestfog/core';
+import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm';
+
+/** A weighed step: so much icing at one count, so much water, counted again. */
+@Entity('thinning_step')
+export class ThinningStepEntity {
+  @PrimaryGeneratedColumn('uuid') id: string;
+  @Column({ type: 'timestamptz' }) at: Date;
+  @Column({ type: 'text' }) recipe: string;
+  @Column({ type: 'double precision' }) grams: number;
+  @Column({ type: 'double precision' }) addedG: number;
+  @Column({ type: 'double precision' }) fromS: number;
+  @Column({ type: 'double precision' }) toS: number;
+}
+
+/** What a finger found, with the icing and the air it was found in. */
+@Entity('touch')
+export class TouchEntity {
+  @PrimaryGeneratedColumn('uuid') id: string;
+  @Column({ type: 'timestamptz' }) at: Date;
+  @Column({ type: 'text' }) state: DryingState;
+  @Column({ type: 'double precision' }) seconds: number;
+  @Column({ type: 'double precision' }) depthMm: number;
+  @Column({ type: 'text' }) on: 'cookie' | 'parchment';
+  @Column({ type: 'double precision' }) tempC: number;
+  @Column({ type: 'double precision' }) humidityPct: number;
+  @Column({ type: 'double precision' }) airMPerS: number;
+  @Column({ type: 'double precision', nullable: true }) notYetMin: number | null;
+  @Column({ type: 'double precision', nullable: true }) reachedMin: number | null;
+}

@@ -1,0 +1,22 @@
+import type { ColourMix } from '@kestfog/core';
+import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
+
+/** How a colour was mixed, whatever order it was for. */
+@Entity('colour_mix')
+export class ColourMixEntity {
+  @PrimaryColumn({ type: 'text' }) colour: string;
+  @Column({ type: 'jsonb' }) parts: ColourMix['parts'];
+  @Column({ type: 'text' }) note: string;
+}
+
+/** Icing left over after an order. */
+@Entity('leftover')
+export class LeftoverEntity {
+  @PrimaryGeneratedColumn('uuid') id: string;
+  @Column({ type: 'timestamptz' }) at: Date;
+  @Column({ type: 'text' }) colour: string;
+  @Column({ type: 'double precision' }) seconds: number;
+  @Column({ type: 'double precision' }) grams: number;
+  /** the order it was left from; kept as a plain id, since icing outlives its order */
+  @Column({ type: 'uuid', nullable: true }) orderId: string | null;
+}

@@ -1,0 +1,15 @@
+import type { OrderInput, OrderView } from '@kestfog/core';
+
+/** What can be changed of an order, as the server takes it. */
+export const inputOfView = (o: OrderView): OrderInput => ({
+  name: o.name,
+  designs: o.designs,
+  trays: o.trays,
+  bench: o.bench,
+  air: o.air,
+  fan: o.fan,
+  school: o.school,
+  margin: o.margin,
+  packBy: o.packBy,
+  merges: o.merges,
+});

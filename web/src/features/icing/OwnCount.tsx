@@ -1,0 +1,84 @@
+import { grades, type Kitchen } from '@kestfog/core';
+import { useState } from 'react';
+import { useKeepKitchen, useKitchen } from '../../api/queries.js';
+import { countingOf } from '../../app/counting.js';
+import { NumberField, readNumber } from '../../ui/NumberField.js';
+
+const WAYS: readonly { readonly id: Kitchen['countsBy']; readonly label: string }[] = [
+  { id: 'line', label: 'a line drawn through' },
+  { id: 'ribbon', label: 'a ribbon dropped in' },
+  { id: 'trail', label: 'a trail off the spoon' },
+];
+
+/** How this decorator counts: nobody's fifteen is anybody else's. */
+export function OwnCount() {
+  const kitchen = useKitchen().data;
+  const keep = useKeepKitchen();
+  const [text, setText] = useState<string | null>(null);
+  const [recipe, setRecipe] = useState<string | null>(null);
+  if (!kitchen) return null;
+  const shown = text ?? String(kitchen.floodCount);
+  const typed = readNumber(shown, 1, 60, 'Your flood', 'seconds');
+  const counting = countingOf('value' in typed ? typed.value : kitchen.floodCount);
+  const name = recipe ?? kitchen.recipe;
+  const changed = ('value' in typed && typed.value !== kitchen.floodCount) || name.trim() !== kitchen.recipe;
+  return (
+    <section aria-label="How I count">
+      <h2 className="text-2xl font-semibold">How I count</h2>
+      <fieldset className="flex flex-wrap gap-2 mt-2" aria-label="I count by">
+        {WAYS.map((w) => (
+          <button
+            key={w.id}
+            type="button"
+            className={`btn ${kitchen.countsBy === w.id ? 'btn-neutral' : ''}`}
+            aria-pressed={kitchen.countsBy === w.id}
+            onClick={() => keep.mutate({ ...kitchen, countsBy: w.id })}
+          >
+            {w.label}
+          </button>
+        ))}
+      </fieldset>
+      <div className="flex flex-wrap items-end gap-5 mt-3">
+        <NumberField label="my flood counts, s" text={shown} typed={typed} onText={setText} />
+        <label className="grid gap-1">
+          <span className="text-lg">the recipe it is</span>
+          <input className="input input-lg w-44" maxLength={40} value={name} onChange={(e) => setRecipe(e.target.value)} />
+        </label>
+        {changed && (
+          <button
+            type="button"
+            className="btn btn-lg"
+            disabled={'problem' in typed || name.trim() === '' || keep.isPending}
+            onClick={() =>
+              'value' in typed &&
+              keep.mutate(
+                { ...kitchen, floodCount: typed.value, recipe: name.trim() },
+                {
+                  onSuccess: () => {
+                    setText(null);
+                    setRecipe(null);
+                  },
+                },
+              )
+            }
+          >
+            Keep
+          </button>
+        )}
+      </div>
+      {keep.isError && (
+        <p role="alert" className="text-error font-medium mt-2">
+          {keep.error.message}
+        </p>
+      )}
+      <p className="mt-2 text-base opacity-85">
+        On your scale:{' '}
+        {grades
+          .filter((g) => g.id !== 'stiff')
+          .map((g) => `${g.label} ${counting.own(g.fromS)}–${counting.own(g.toS)}`)
+          .join(', ')}
+        . Counts are told anywhere from 2 to 20 for the same icing, so a count by word alone may be 40 % off; a weighed thinning test narrows that.
+      </p>
+    </section>
+  );
+}

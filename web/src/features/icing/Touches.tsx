@@ -1,0 +1,122 @@
+import { type Air, type DryingState, type Factors, PRIOR_FACTORS } from '@kestfog/core';
+import { useState } from 'react';
+import { useTouches } from '../../api/queries.js';
+import { useCounting } from '../../app/counting.js';
+import { useUnits } from '../../app/units.js';
+import { millimetres, temperature } from '../../text/amounts.js';
+import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { type Question, shownStates } from './curves.js';
+
+interface Props {
+  readonly question: Question;
+  readonly air: Air;
+  readonly factors: Factors;
+}
+
+const percent = (mean: number) => {
+  const p = Math.round((Math.exp(mean) - 1) * 100);
+  return p === 0 ? 'as the book' : p > 0 ? `${p} % later` : `${-p} % sooner`;
+};
+
+/** What a finger found, told once and learned from: this kitchen's own crust beside the book's. */
+export function Touches({ question, air, factors }: Props) {
+  const [units] = useUnits();
+  const counting = useCounting();
+  const touches = useTouches();
+  const [state, setState] = useState<DryingState>('crusted');
+  const [notYet, setNotYet] = useState('');
+  const [reached, setReached] = useState('');
+  const read = (text: string, what: string) => (text.trim() === '' ? { value: Number.NaN } : readNumber(text, 0.1, 4320, what, 'minutes'));
+  const [a, b] = [read(notYet, '“Not yet”'), read(reached, '“Had come”')];
+  const given = (x: typeof a) => ('value' in x && Number.isFinite(x.value) ? x.value : null);
+  const good = 'value' in a && 'value' in b && (given(a) !== null || given(b) !== null);
+  const tell = () =>
+    touches.add.mutate(
+      {
+        state,
+        seconds: question.seconds,
+        depthMm: question.depthMm,
+        on: question.on,
+        tempC: air.tempC,
+        humidityPct: Math.round(air.humidityFrac * 1000) / 10,
+        airMPerS: Math.round(air.airMPerS * 100) / 100,
+        notYetMin: given(a),
+        reachedMin: given(b),
+      },
+      {
+        onSuccess: () => {
+          setNotYet('');
+          setReached('');
+        },
+      },
+    );
+  const list = touches.list.data ?? [];
+  return (
+    <section aria-label="What your finger found">
+      <h3 className="text-xl font-semibold">What your finger found</h3>
+      <p className="text-lg mt-1 opacity-85">For icing and air as set above. One of the two minutes is enough.</p>
+      <div className="flex flex-wrap items-end gap-4 mt-2">
+        <label className="grid gap-1">
+          <span className="text-lg">state</span>
+          <select className="select select-lg" value={state} onChange={(e) => setState(e.target.value as DryingState)}>
+            {shownStates.map((s) => (
+              <option key={s}>{s}</option>
+            ))}
+          </select>
+        </label>
+        <NumberField label="not yet at, min" text={notYet} typed={a} onText={setNotYet} />
+        <NumberField label="had come at, min" text={reached} typed={b} onText={setReached} />
+        <button type="button" className="btn btn-lg" disabled={!good || touches.add.isPending} onClick={tell}>
+          Learn from it
+        </button>
+      </div>
+      {touches.add.isError && (
+        <p role="alert" className="text-error font-medium mt-2">
+          {touches.add.error.message}
+        </p>
+      )}
+      {list.length === 0 ? (
+        <p className="text-lg mt-3">Nothing told yet: plans go by the book.</p>
+      ) : (
+        <div className="grid lg:grid-cols-2 gap-8 mt-3">
+          <table className="table text-lg">
+            <caption className="sr-only">Before and after learning</caption>
+            <thead>
+              <tr className="text-base-content">
+                <th>state</th>
+                <th>book, eight in ten</th>
+                <th>yours</th>
+                <th>eight in ten</th>
+              </tr>
+            </thead>
+            <tbody>
+              {shownStates.map((s) => (
+                <tr key={s}>
+                  <th scope="row">{s}</th>
+                  <td>{spreadText(PRIOR_FACTORS[s].sigma)}</td>
+                  <td>{percent(factors[s].mean)}</td>
+                  <td>{spreadText(factors[s].sigma)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <ul className="grid content-start gap-1 text-base">
+            {list.map((t) => (
+              <li key={t.id} className="flex flex-wrap gap-x-3 items-center">
+                {t.state}: {t.notYetMin !== null && `not yet at ${t.notYetMin} min`}
+                {t.notYetMin !== null && t.reachedMin !== null && ', '}
+                {t.reachedMin !== null && `come at ${t.reachedMin} min`} ({counting.text(t.seconds)}, {millimetres(t.depthMm, units)},{' '}
+                {temperature(t.tempC, units)}, {t.humidityPct} %)
+                <button type="button" className="link" disabled={touches.remove.isPending} onClick={() => touches.remove.mutate(t.id)}>
+                  take it back
+                </button>
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </section>
+  );
+}
+
+const spreadText = (sigma: number) => `± ${Math.round((Math.exp(1.2816 * sigma) - 1) * 100)} %`;

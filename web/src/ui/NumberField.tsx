@@ -1,0 +1,39 @@
+/** A number from a field, or why it cannot be used; what was typed stays. */
+export type Typed = { readonly value: number } | { readonly problem: string };
+
+/** Reads what was typed: a comma or a point, within its range. */
+export function readNumber(text: string, from: number, to: number, what: string, unit: string): Typed {
+  const n = Number(text.replace(',', '.'));
+  if (text.trim() === '' || !Number.isFinite(n)) return { problem: `${what} must be a number.` };
+  if (n < from || n > to) return { problem: `${what} goes from ${from} to ${to}${unit ? ` ${unit}` : ''}.` };
+  return { value: n };
+}
+
+interface Props {
+  readonly label: string;
+  readonly text: string;
+  readonly typed: Typed;
+  readonly onText: (text: string) => void;
+  readonly small?: boolean;
+}
+
+/** A number typed by hand, refused where it is typed, in words. */
+export function NumberField({ label, text, typed, onText, small = false }: Props) {
+  return (
+    <label className="grid gap-1 content-start">
+      <span className="text-lg">{label}</span>
+      <input
+        className={`input ${small ? 'w-24' : 'input-lg w-32'}`}
+        inputMode="decimal"
+        value={text}
+        aria-invalid={'problem' in typed}
+        onChange={(e) => onText(e.target.value)}
+      />
+      {'problem' in typed && (
+        <span role="alert" className="text-error font-medium max-w-40">
+          {typed.problem}
+        </span>
+      )}
+    </label>
+  );
+}
