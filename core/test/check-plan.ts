@@ -35,8 +35,8 @@ export function brokenRules(plan: Plan): string[] {
         const leftAlone = (stepId: string): number => {
           const step = design.graph.steps.find((s) => s.id === stepId);
           const own = at.get(stepId)?.endS ?? Number.NaN;
-          if (step?.technique !== 'flood') return own;
-          return Math.max(own, ...design.graph.steps.filter((s) => s.sectionId === step.part && s.technique !== 'outline').map((s) => at.get(s.id)?.endS ?? 0));
+          if (step?.kind !== 'flood') return own;
+          return Math.max(own, ...design.graph.steps.filter((s) => s.sectionId === step.part && s.kind !== 'dam').map((s) => at.get(s.id)?.endS ?? 0));
         };
         for (const g of design.graph.gaps) {
           const from = at.get(g.from);
@@ -44,6 +44,14 @@ export function brokenRules(plan: Plan): string[] {
           if (!from || !to) continue;
           const where = `${lot.id} cookie ${cookie}: ${g.reason}`;
           if (g.minSeconds !== undefined && to.startS < from.endS + g.minSeconds - 0.51) out.push(`${where} (in the wrong order or too soon)`);
+          if (g.oneBody && g.minLossKgPerM2 !== undefined && g.maxLossKgPerM2 !== undefined) {
+            // Both ends are this body's own: inside the medians, whatever the margin, for the touch and for its end.
+            const learned = Math.exp(plan.factors[g.minState ?? 'crusted'].mean);
+            const left = leftAlone(g.from);
+            if (lossBetween(plan, tray.id, left, to.startS) < g.minLossKgPerM2 * learned * 0.9995) out.push(`${where} (not open yet)`);
+            if (lossBetween(plan, tray.id, left, to.endS) > g.maxLossKgPerM2 * learned * 1.0005) out.push(`${where} (the window was shut)`);
+            continue;
+          }
           if (g.minState && g.minLossKgPerM2 !== undefined) {
             const lost = lossBetween(plan, tray.id, leftAlone(g.from), to.startS);
             if (lost < g.minLossKgPerM2 * waitFactor(g.minState, plan.margin, plan.factors) * 0.9995)
@@ -57,11 +65,15 @@ export function brokenRules(plan: Plan): string[] {
         for (const a of design.graph.sections) {
           for (const id of a.touches) {
             // Whoever is flooded second must not meet a neighbour still wet.
-            const first = at.get(`flood.${a.id}`);
-            const second = at.get(`flood.${id}`);
-            const region = design.graph.steps.find((s) => s.id === `flood.${a.id}`)?.region;
-            if (!first || !second || !region || second.startS < first.startS) continue;
-            if (lossBetween(plan, tray.id, leftAlone(`flood.${a.id}`), second.startS) < stateThresholds(region).skinned)
+            const floodOf = (part: string) => design.graph.steps.find((s) => s.kind === 'flood' && s.part === part);
+            const [one, other] = [floodOf(a.id), floodOf(id)];
+            const first = at.get(one?.id ?? '');
+            const second = at.get(other?.id ?? '');
+            const region = one?.region;
+            if (!one || !first || !second || !region || second.startS < first.startS) continue;
+            // A flush group lies level on purpose.
+            if (design.graph.sections.find((f) => f.id === id)?.round === a.round) continue;
+            if (lossBetween(plan, tray.id, leftAlone(one.id), second.startS) < stateThresholds(region).skinned)
               out.push(`${lot.id} cookie ${cookie}: ${a.id} and ${id} are wet together`);
           }
         }

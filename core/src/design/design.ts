@@ -1,5 +1,6 @@
 import type { Point } from '../geometry/point.js';
 import type { Shape } from '../geometry/shape.js';
+import type { DetailTechnique, MarkTechnique, SectionTechnique } from './technique-names.js';
 
 /** A cookie's decoration in millimetres, read from a drawing. Plain data: it travels between server and page as it is. */
 export interface Design {
@@ -12,6 +13,10 @@ export interface Design {
   readonly marks: readonly WetMark[];
   /** every guess made and everything skipped, in words */
   readonly notes: readonly DesignNote[];
+  /** sections the user wants flooded before others: [first, then] */
+  readonly before?: readonly (readonly [string, string])[];
+  /** true for a piece piped on parchment, to be lifted and glued or laid in later */
+  readonly transfer?: boolean;
 }
 
 /** An area flooded with icing. */
@@ -27,9 +32,13 @@ export interface Section {
   readonly depthMm: number;
   /** sections this one lies on as a second layer */
   readonly layerOn: readonly string[];
+  /** how it is covered; a flood where nothing is said */
+  readonly technique?: SectionTechnique;
+  /** touching sections it is meant to lie level with: flooded together, while both are wet */
+  readonly flushWith?: readonly string[];
 }
 
-/** A bead piped on what is there already, or a pen line. */
+/** Something done on what is there already: a bead, a pen line, a stencilled or dusted area, a crackled one. */
 export interface PipedLine {
   readonly id: string;
   readonly name: string;
@@ -38,7 +47,9 @@ export interface PipedLine {
   readonly colour: string;
   readonly widthMm: number;
   readonly seconds?: number;
-  readonly technique: 'piped-line' | 'pen';
+  readonly technique: DetailTechnique;
+  /** the points go round an area that is filled, not along a line */
+  readonly area?: boolean;
   /** sections it rests on; empty on the bare cookie */
   readonly restsOn: readonly string[];
 }
@@ -47,7 +58,7 @@ export interface PipedLine {
 export interface WetMark {
   readonly id: string;
   readonly name: string;
-  readonly technique: 'wet-drop' | 'wet-line' | 'drag';
+  readonly technique: MarkTechnique;
   readonly sectionId: string;
   /** outline of a drop (closed) or the way of a line or a scribe */
   readonly points: readonly Point[];

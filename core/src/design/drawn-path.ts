@@ -1,4 +1,5 @@
 import { type FlatSubpath, flattenPath, PathDataError } from '../geometry/flatten.js';
+import { contains, intersection, type Shape, shapeFromRings, union } from '../geometry/shape.js';
 import { BadInput } from '../units/bad-input.js';
 import type { DesignNote } from './design.js';
 import { lengthMm, userUnits } from './svg-length.js';
@@ -58,6 +59,20 @@ function rootTransform(root: SvgElement): string {
   return stretch ? `scale(${sx} ${sy}) translate(${-minX} ${-minY})` : `scale(${s}) translate(${-minX} ${-minY})`;
 }
 
+/** The closed parts of a path inside every clip; open strokes keep their points inside. */
+function clipped(subpaths: readonly FlatSubpath[], fillRule: 'nonzero' | 'evenodd', clips: readonly (Shape | null)[]): readonly FlatSubpath[] {
+  return clips.reduce<readonly FlatSubpath[]>((parts, clip) => {
+    if (!clip) return parts;
+    const closed = parts.filter((s) => s.closed).map((s) => s.points);
+    const inside = closed.length > 0 ? intersection(shapeFromRings(closed, fillRule), clip) : [];
+    const strokes = parts
+      .filter((s) => !s.closed)
+      .map((s) => ({ points: s.points.filter((p) => contains(clip, p)), closed: false }))
+      .filter((s) => s.points.length > 1);
+    return [...inside.map((points) => ({ points, closed: true })), ...strokes];
+  }, subpaths);
+}
+
 /** All visible paths of a drawing in painting order. */
 export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: DesignNote[] } {
   const paths: DrawnPath[] = [];
@@ -81,6 +96,24 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
     return id;
   };
 
+  /** What a clip path leaves visible, in mm; null (and a notice) where it cannot be read. */
+  const clipShape = (id: string, transforms: readonly string[], place: string): Shape | null => {
+    const element = byId.get(id);
+    if (element?.tag !== 'clipPath' || element.attributes['clipPathUnits'] === 'objectBoundingBox') {
+      notes.push({ code: 'skipped', place, text: `The clip path "${id}" could not be applied: the whole shape was read.` });
+      return null;
+    }
+    const own = element.attributes['transform'];
+    const around = own ? [own, ...transforms] : transforms;
+    return element.children.reduce<Shape>((sum, child) => {
+      const d = pathDataOf(child);
+      if (d === null) return sum;
+      const t = child.attributes['transform'];
+      const rings = flattenPath(d, t ? [t, ...around] : around).map((s) => s.points);
+      return union(sum, shapeFromRings(rings, child.attributes['clip-rule'] === 'evenodd' ? 'evenodd' : 'nonzero'));
+    }, []);
+  };
+
   const visit = (
     e: SvgElement,
     inherited: Style,
@@ -88,6 +121,7 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
     data: Readonly<Record<string, string>>,
     uses: number,
     idFrom?: string,
+    outerClips: readonly (Shape | null)[] = [],
   ): void => {
     if (DEFINITIONS.has(e.tag) && !(e.tag === 'symbol' && uses > 0)) return;
     const place = e.attributes['id'] ?? `<${e.tag}>`;
@@ -102,8 +136,8 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
     for (const [k, v] of Object.entries(e.attributes)) if (k.startsWith('data-')) own[k.slice(5)] = v.trim();
     const t = e.attributes['transform'];
     const all = t ? [t, ...transforms] : transforms;
-    if (e.attributes['clip-path'] && e.attributes['clip-path'] !== 'none')
-      notes.push({ code: 'skipped', place, text: 'A clip path was not applied: the whole shape was read.' });
+    const clip = /^url\(\s*['"]?#([^'")]+)['"]?\s*\)$/.exec((e.attributes['clip-path'] ?? '').trim())?.[1];
+    const clips = clip ? [...outerClips, clipShape(clip, all, place)] : outerClips;
 
     if (e.tag === 'use') {
       const target = byId.get((e.attributes['href'] ?? '').trim().slice(1));
@@ -112,17 +146,17 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
         return;
       }
       const shift = `translate(${userUnits(e.attributes['x'])} ${userUnits(e.attributes['y'])})`;
-      visit(target, style, [shift, ...all], own, uses + 1, e.attributes['id'] ?? idFrom);
+      visit(target, style, [shift, ...all], own, uses + 1, e.attributes['id'] ?? idFrom, clips);
       return;
     }
     const d = pathDataOf(e);
     if (d === null) {
-      for (const child of e.children) visit(child, style, all, own, uses, idFrom);
+      for (const child of e.children) visit(child, style, all, own, uses, idFrom, clips);
       return;
     }
     const wanted = idFrom ?? e.attributes['id'];
     try {
-      const subpaths = flattenPath(d, all);
+      const subpaths = clipped(flattenPath(d, all), style.fillRule, clips);
       if (subpaths.length === 0) return;
       const unit = flattenPath('M0 0H1M0 0V1', all).map((s) => s.points);
       const [ux, uy] = [unit[0], unit[1]].map((p) =>

@@ -5,6 +5,7 @@ import { BadInput } from '../units/bad-input.js';
 import type { Design, DesignNote, PipedLine, Section, WetMark } from './design.js';
 import { type DrawnPath, drawnPaths } from './drawn-path.js';
 import { parseSvg } from './svg-tree.js';
+import { type DetailTechnique, detailTechniques, type MarkTechnique, markTechniques, type SectionTechnique, sectionTechniques } from './technique-names.js';
 
 /** A closed fill at least this large is a section; a smaller one inside a section a wet mark. */
 export const SECTION_MIN_MM2 = 20;
@@ -29,15 +30,18 @@ interface DraftSection {
   depthMm: number;
   layerOn: string[];
   over?: string;
+  technique?: SectionTechnique;
+  flushWith?: string[];
 }
 
 const PARTS = ['cookie', 'section', 'line', 'mark', 'guide'] as const;
 const OVERS = ['layer', 'inlay'] as const;
-const SECTION_TECHNIQUES = ['flood'] as const;
-const LINE_TECHNIQUES = ['piped-line', 'pen'] as const;
-const MARK_TECHNIQUES = ['wet-drop', 'wet-line', 'drag'] as const;
-type Technique = (typeof SECTION_TECHNIQUES | typeof LINE_TECHNIQUES | typeof MARK_TECHNIQUES)[number];
-const TECHNIQUES: readonly Technique[] = [...SECTION_TECHNIQUES, ...LINE_TECHNIQUES, ...MARK_TECHNIQUES];
+type Technique = SectionTechnique | MarkTechnique | DetailTechnique;
+const TECHNIQUES: readonly Technique[] = [...sectionTechniques, ...markTechniques, ...detailTechniques];
+/** Marks that are an area or a place rather than a stroke. */
+const PLACED_MARKS: readonly MarkTechnique[] = ['wet-drop', 'sprinkle', 'lay-in'];
+/** A background coat is a film: *assumed*, "full depth not needed". */
+const THIN_COAT_MM = 0.7;
 
 const isOneOf = <T extends string>(list: readonly T[], v: string | undefined): v is T => v !== undefined && (list as readonly string[]).includes(v);
 
@@ -69,7 +73,18 @@ function secondsOf(path: DrawnPath): { seconds?: number } {
   return grade ? { seconds: (grades.find((g) => g.id === grade) ?? gradeOfSeconds(15)).typicalS } : {};
 }
 
+/** data-colour beats the paint of the drawing. */
+function colourOf(path: DrawnPath): string | undefined {
+  const v = path.data['colour'];
+  if (v === undefined || v === '') return undefined;
+  if (!/^#[0-9a-f]{6}$/i.test(v)) throw new BadInput('attribute', `"${path.id}" says data-colour="${v}": give a colour such as #f6f3ea.`, { place: path.id });
+  return v.toLowerCase();
+}
+
 const nameOf = (path: DrawnPath) => path.data['name'] || path.id.replace(/[-_]+/g, ' ');
+
+/** Attributes (without "data-") said of parts by id, apart from the drawing. */
+export type SaidOfParts = Readonly<Record<string, Readonly<Record<string, string>>>>;
 
 /**
  * Reads a design from SVG text. Roles and techniques are plain `data-` attributes (data-part, data-technique,
@@ -77,8 +92,13 @@ const nameOf = (path: DrawnPath) => path.data['name'] || path.id.replace(/[-_]+/
  * read by what it looks like, and every guess is noted. Order in the file is the order of layers.
  * Throws {@link BadInput} for anything malformed, hostile, or without a single section.
  */
-export function readDesign(svgText: string, name = 'design'): Design {
-  const { paths, notes: readNotes } = drawnPaths(parseSvg(svgText));
+export function readDesign(svgText: string, name = 'design', said: SaidOfParts = {}): Design {
+  const { paths: drawn, notes: readNotes } = drawnPaths(parseSvg(svgText));
+  // What the user said of a part beats what the drawing says of it.
+  const paths = drawn.map((p): DrawnPath => {
+    const own = said[p.id];
+    return own ? { ...p, data: { ...p.data, ...own } } : p;
+  });
   const notes: DesignNote[] = [...readNotes];
   const note = (code: DesignNote['code'], place: string, text: string) => notes.push({ code, place, text });
 
@@ -95,7 +115,8 @@ export function readDesign(svgText: string, name = 'design'): Design {
     if (path.fill === null && path.stroke === null && part === undefined && technique === undefined) continue;
     const shape = path.fill !== null || part === 'cookie' || part === 'section' ? filled(path) : [];
     const area = areaMm2(shape);
-    const given = part ?? (technique && (isOneOf(MARK_TECHNIQUES, technique) ? 'mark' : isOneOf(LINE_TECHNIQUES, technique) ? 'line' : 'section'));
+    const given =
+      part ?? (technique && (isOneOf<string>(markTechniques, technique) ? 'mark' : isOneOf<string>(detailTechniques, technique) ? 'line' : 'section'));
     if (given === 'section' && area < SLIVER_MM2) {
       note('skipped', path.id, 'A section without area was skipped.');
       continue;
@@ -108,24 +129,26 @@ export function readDesign(svgText: string, name = 'design'): Design {
   }
 
   const drafts: DraftSection[] = [];
-  const addSection = (path: DrawnPath, shape: Shape) =>
+  const addSection = (path: DrawnPath, shape: Shape, technique?: Technique) =>
     drafts.push({
       id: path.id,
       name: nameOf(path),
       shape,
-      colour: path.fill ?? path.stroke ?? '#ffffff',
+      colour: colourOf(path) ?? path.fill ?? path.stroke ?? '#ffffff',
       ...secondsOf(path),
-      depthMm: positive(path, 'depth-mm', 0.3, 10, 'mm') ?? DEFAULT_FLOOD_DEPTH_MM,
+      depthMm: positive(path, 'depth-mm', 0.3, 10, 'mm') ?? (technique === 'thin-coat' ? THIN_COAT_MM : DEFAULT_FLOOD_DEPTH_MM),
       layerOn: [],
       ...(path.data['over'] ? { over: oneOf(path, 'over', OVERS) as string } : {}),
+      ...(technique === 'thin-coat' ? { technique } : {}),
+      ...(path.data['flush'] ? { flushWith: path.data['flush'].split(/[\s,]+/).filter((id) => id !== '') } : {}),
     });
   // Sections first: whether a small fill is a mark depends on what lies under it.
-  const marksToPlace: { path: DrawnPath; shape: Shape; technique: WetMark['technique'] }[] = [];
-  const linesToPlace: { path: DrawnPath; technique: PipedLine['technique'] }[] = [];
+  const marksToPlace: { path: DrawnPath; shape: Shape; technique: MarkTechnique }[] = [];
+  const linesToPlace: { path: DrawnPath; shape: Shape; technique: DetailTechnique }[] = [];
   let cookie: Shape | undefined;
   for (const { path, role, technique, shape } of roles) {
     if (role === 'cookie') cookie = cookie ? union(cookie, shape) : shape;
-    else if (role === 'section') addSection(path, shape);
+    else if (role === 'section') addSection(path, shape, technique);
     else if (role === 'small') {
       const centre = centroid(shape);
       if (drafts.some((d) => contains(d.shape, centre))) {
@@ -136,9 +159,9 @@ export function readDesign(svgText: string, name = 'design'): Design {
         note('guessed', path.id, `"${path.id}" (${areaMm2(shape).toFixed(0)} mm²) lies on no other section, so it was read as a small section.`);
       }
     } else if (role === 'mark') {
-      const t = isOneOf(MARK_TECHNIQUES, technique) ? technique : path.subpaths.every((s) => s.closed) ? 'wet-drop' : 'wet-line';
+      const t = isOneOf<MarkTechnique>(markTechniques, technique) ? technique : path.subpaths.every((s) => s.closed) ? 'wet-drop' : 'wet-line';
       marksToPlace.push({ path, shape, technique: t });
-    } else linesToPlace.push({ path, technique: technique === 'pen' ? 'pen' : 'piped-line' });
+    } else linesToPlace.push({ path, shape, technique: isOneOf<DetailTechnique>(detailTechniques, technique) ? technique : 'piped-line' });
   }
   const icing = drafts.reduce<Shape>((u, d) => union(u, d.shape), []);
 
@@ -176,38 +199,58 @@ export function readDesign(svgText: string, name = 'design'): Design {
   const lines: PipedLine[] = [];
   const marks: WetMark[] = [];
   const stroke = (path: DrawnPath) => ({
-    colour: path.stroke ?? path.fill ?? '#ffffff',
+    colour: colourOf(path) ?? path.stroke ?? path.fill ?? '#ffffff',
     widthMm: path.stroke && path.strokeWidthMm > 0 ? path.strokeWidthMm : DEFAULT_LINE_WIDTH_MM,
   });
-  for (const { path, technique } of linesToPlace) {
-    path.subpaths.forEach((sub, i) => {
-      lines.push({
-        id: subId(path, i),
-        name: nameOf(path),
-        points: sub.points,
-        closed: sub.closed,
-        ...stroke(path),
-        ...secondsOf(path),
-        technique,
-        restsOn: under(alongside(densify(sub.points, sub.closed), stroke(path).widthMm / 2)),
+  for (const { path, shape, technique } of linesToPlace) {
+    const common = { name: nameOf(path), ...secondsOf(path), technique };
+    if (path.fill !== null && shape.length > 0 && isOneOf<string>(detailTechniques, path.data['technique'])) {
+      // A filled area: stencilled, airbrushed, dusted, crackled, glued on.
+      shape.forEach((ring, i) => {
+        const colour = colourOf(path) ?? path.fill ?? '#ffffff';
+        const points = [...densify(ring, true), centroid([ring])];
+        lines.push({ id: subId(path, i), ...common, points: ring, closed: true, area: true, colour, widthMm: 0, restsOn: under(points) });
       });
+      continue;
+    }
+    path.subpaths.forEach((sub, i) => {
+      const restsOn = under(alongside(densify(sub.points, sub.closed), stroke(path).widthMm / 2));
+      lines.push({ id: subId(path, i), ...common, points: sub.points, closed: sub.closed, ...stroke(path), restsOn });
     });
     if (!path.data['part'] && !path.data['technique'])
       note('guessed', path.id, `"${path.id}" is ${path.subpaths[0]?.closed ? 'an unfilled' : 'an open'} stroke, so it was read as a piped line.`);
   }
   for (const { path, shape, technique } of marksToPlace) {
-    const pieces = technique === 'wet-drop' && shape.length > 0 ? shape.map((ring) => ({ points: ring, closed: true })) : path.subpaths;
+    const pieces = PLACED_MARKS.includes(technique) && shape.length > 0 ? shape.map((ring) => ({ points: ring, closed: true })) : path.subpaths;
     pieces.forEach((sub, i) => {
-      const sectionId = under(technique === 'wet-drop' ? [...sub.points, centroid([sub.points])] : densify(sub.points, sub.closed))[0];
+      const sectionId = under(PLACED_MARKS.includes(technique) ? [...sub.points, centroid([sub.points])] : densify(sub.points, sub.closed))[0];
       if (!sectionId) {
         note('skipped', path.id, `The wet mark "${path.id}" lies on no section and was skipped: move it onto flooded icing.`);
         return;
       }
-      const look = technique === 'wet-drop' && path.fill ? { colour: path.fill, widthMm: 0 } : stroke(path);
+      const look = PLACED_MARKS.includes(technique) && path.fill ? { colour: colourOf(path) ?? path.fill, widthMm: 0 } : stroke(path);
       marks.push({ id: subId(path, i), name: nameOf(path), technique, sectionId, points: sub.points, closed: sub.closed, ...look, ...secondsOf(path) });
     });
   }
-  return { name, cookie, sections, lines, marks, notes };
+  return { name, cookie, sections: flushBothWays(sections, note), lines, marks, notes };
+}
+
+/** A flush join goes both ways; one with a section that is not there is told and left out. */
+function flushBothWays(sections: readonly Section[], note: (code: DesignNote['code'], place: string, text: string) => void): Section[] {
+  const joins = new Map<string, Set<string>>(sections.map((s) => [s.id, new Set()]));
+  for (const s of sections) {
+    for (const other of s.flushWith ?? []) {
+      if (!joins.has(other) || other === s.id) note('skipped', s.id, `"${s.id}" is to lie flush with "${other}", which is no other section: name a section.`);
+      else {
+        joins.get(s.id)?.add(other);
+        joins.get(other)?.add(s.id);
+      }
+    }
+  }
+  return sections.map(({ flushWith: _flushWith, ...s }) => {
+    const own = [...(joins.get(s.id) as Set<string>)];
+    return own.length > 0 ? { ...s, flushWith: own } : s;
+  });
 }
 
 const subId = (path: DrawnPath, i: number) => (i === 0 ? path.id : `${path.id}.${i + 1}`);

@@ -4,8 +4,17 @@ import { normalCdf } from './normal.js';
 import { type Region, stateThresholds } from './state.js';
 import { type Margin, thresholdSigma } from './uncertainty.js';
 
-/** Shrink of the window at each side: at most a sixth, so that it is never empty. */
+/** Shrink of the window at each side, as a share of its width: at most a sixth, so that it is never empty. */
 const SHRINK: Readonly<Record<Margin, number>> = { bold: 0, normal: 1 / 12, careful: 1 / 6 };
+
+/**
+ * A window whose two ends are thresholds of one body: they share one factor and move together, so it is planned at the
+ * medians of both ends (times what was learned), shrunk a little on each side. Losses in kg/m².
+ */
+export function oneBodyWindow(opensM: number, shutsM: number, margin: Margin, mean = 0): { readonly opensM: number; readonly shutsM: number } {
+  const shrink = (shutsM - opensM) * SHRINK[margin];
+  return { opensM: Math.exp(mean) * (opensM + shrink), shutsM: Math.exp(mean) * (shutsM - shrink) };
+}
 
 export interface CrackleWindow {
   readonly opensS: number;
@@ -14,15 +23,15 @@ export interface CrackleWindow {
   readonly blindChance: number;
 }
 
-/** When a surface can be crackled. Both ends belong to one body and share one factor, so they move together. */
+/** When a surface can be crackled, seconds after its flood. */
 export function crackleWindow(region: Region, air: Air, margin: Margin): CrackleWindow | null {
   const t = stateThresholds(region);
   const rate = dryingRate(air);
-  const [opens, shuts] = [secondsToLose(rate, 0, t.crusted), secondsToLose(rate, 0, t.crackleShut)];
-  if (!Number.isFinite(shuts)) return null;
-  const shrink = (shuts - opens) * SHRINK[margin];
-  const m = lossAfter(rate, 0, (opens + shuts) / 2);
+  const w = oneBodyWindow(t.crusted, t.crackleShut, margin);
+  const [opensS, shutsS] = [secondsToLose(rate, 0, w.opensM), secondsToLose(rate, 0, w.shutsM)];
+  if (!Number.isFinite(shutsS)) return null;
+  const m = lossAfter(rate, 0, (opensS + shutsS) / 2);
   const sigma = thresholdSigma('crusted');
   const blindChance = normalCdf(Math.log(m / t.crusted) / sigma) - normalCdf(Math.log(m / t.crackleShut) / sigma);
-  return { opensS: opens + shrink, shutsS: shuts - shrink, blindChance };
+  return { opensS, shutsS, blindChance };
 }

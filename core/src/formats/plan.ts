@@ -3,7 +3,8 @@ import type { Air } from '../drying/air.js';
 import type { Factors, Margin } from '../drying/uncertainty.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { SchoolId } from '../steps/school.js';
-import type { Bag, Gap, RuleId, TechniqueId } from '../steps/step.js';
+import type { Bag, Gap, RuleId } from '../steps/step.js';
+import type { TechniqueId, TechniqueKind } from '../steps/techniques/index.js';
 
 /** `kestfog-plan/1`: every task with its time, tray, cookies and bags, and the reason for each wait. Seconds since the epoch. */
 export interface Plan {
@@ -70,6 +71,7 @@ export interface PlanTask {
 export interface Motion {
   readonly stepId: string;
   readonly technique: TechniqueId;
+  readonly kind: TechniqueKind;
   readonly label: string;
   readonly startS: readonly number[];
   readonly endS: readonly number[];

@@ -33,7 +33,7 @@ export function bagFitness(bag: Bag, countedS: number, designs: readonly Design[
     const graph = deriveSteps(design, schoolById(school));
     for (const step of graph.steps) {
       if (!step.bag || bagKey(step.bag) !== bagKey(bag)) continue;
-      if (step.technique === 'flood') {
+      if (step.kind === 'flood') {
         const facts = graph.sections.find((s) => s.id === step.part);
         const risky =
           facts &&
@@ -46,11 +46,11 @@ export function bagFitness(bag: Bag, countedS: number, designs: readonly Design[
             neighbourDry: false,
           }).risk >= CRATER_WATCH;
         (risky ? parts.small : parts.flood).push(step.label);
-      } else if (step.technique === 'outline') parts.outline.push(step.label);
-      else if (step.technique === 'piped-line') parts.lines.push(step.label);
+      } else if (step.kind === 'dam') parts.outline.push(step.label);
+      else if (step.kind === 'detail') parts.lines.push(step.label);
       else {
         parts.marks.push(step.label);
-        const flood = graph.steps.find((s) => s.technique === 'flood' && s.part === step.sectionId);
+        const flood = graph.steps.find((s) => s.kind === 'flood' && s.part === step.sectionId);
         loosestFloodS = Math.min(loosestFloodS, flood?.bag?.seconds ?? Number.POSITIVE_INFINITY);
       }
     }

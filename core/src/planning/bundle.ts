@@ -19,13 +19,13 @@ export function bundlesOf(graph: StepGraph, outlineSets: boolean): Bundle[] {
   const add = (id: string, kind: Bundle['kind'], round: number, steps: readonly Step[]) => {
     const bags: Bag[] = [];
     for (const s of steps) if (s.bag && !bags.some((b) => bagKey(b) === bagKey(s.bag as Bag))) bags.push(s.bag);
-    const tool = steps.some((s) => s.technique === 'pen') ? 'pen' : null;
+    const tool = kind === 'detail' ? (steps[0]?.technique ?? null) : null;
     out.push({ id, kind, round, steps, bags, family: bags.length > 0 ? bags.map(bagKey).join('+') : tool });
   };
-  const of = (...techniques: Step['technique'][]) => graph.steps.filter((s) => techniques.includes(s.technique));
-  add('prepare', 'prepare', 0, of('preparation'));
+  const of = (kind: Step['kind']) => graph.steps.filter((s) => s.kind === kind);
+  add('prepare', 'prepare', 0, of('prepare'));
   if (outlineSets) {
-    const bare = of('outline').filter((s) => graph.sections.find((f) => f.id === s.part)?.layerOn.length === 0);
+    const bare = of('dam').filter((s) => graph.sections.find((f) => f.id === s.part)?.layerOn.length === 0);
     if (bare.length > 0)
       add(
         'outline',
@@ -33,16 +33,23 @@ export function bundlesOf(graph: StepGraph, outlineSets: boolean): Bundle[] {
         1,
         [...bare].sort((a, b) => (bagOf(a) < bagOf(b) ? -1 : 1)),
       );
-    for (const s of of('outline').filter((o) => !bare.includes(o))) add(`outline.${s.part}`, 'outline', s.round, [s]);
+    for (const s of of('dam').filter((o) => !bare.includes(o))) add(`outline.${s.part}`, 'outline', s.round, [s]);
   }
   const wet = new Map<string, Step[]>();
+  const keyOf = (flood: Step) => `r${flood.round}${flood.batch > 1 ? `b${flood.batch}` : ''}.${bagOf(flood).replace('#', '')}`;
+  // Sections that lie flush are flooded in one go, whatever their bags: the bundle of the first is that of all.
+  const joined = new Map<string, Step>();
+  for (const gap of graph.gaps.filter((g) => g.rule === 'flush-join')) {
+    const [from, to] = [gap.from, gap.to].map((id) => graph.steps.find((s) => s.id === id) as Step) as [Step, Step];
+    joined.set(to.part, joined.get(from.part) ?? from);
+  }
   for (const flood of of('flood')) {
-    const key = `r${flood.round}${flood.batch > 1 ? `b${flood.batch}` : ''}.${bagOf(flood).replace('#', '')}`;
-    const own = graph.steps.filter((s) => s.sectionId === flood.part && (s.technique !== 'outline' || !outlineSets));
+    const key = keyOf(joined.get(flood.part) ?? flood);
+    const own = graph.steps.filter((s) => s.sectionId === flood.part && (s.kind !== 'dam' || !outlineSets));
     wet.set(key, [...(wet.get(key) ?? []), ...own]);
   }
   for (const [key, steps] of wet) add(key, 'wet', (steps[0] as Step).round, steps);
-  for (const s of of('piped-line', 'pen')) add(s.id, 'detail', s.round, [s]);
+  for (const s of of('detail')) add(s.id, 'detail', s.round, [s]);
   add('pack', 'pack', Math.max(0, ...graph.steps.map((s) => s.round)), of('pack'));
   return out;
 }

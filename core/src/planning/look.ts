@@ -61,16 +61,15 @@ export function cookieLook(
       const step = stepById.get(m.stepId);
       if (!step) continue;
       const doneS = span.startS + (m.endS[i] as number) * stretch;
-      if (doneS > atS && step.technique !== 'flood') continue;
+      if (doneS > atS && step.kind !== 'flood') continue;
       if (span.startS + (m.startS[i] as number) * stretch > atS) continue;
       if (step.sectionId) lastOn.set(step.sectionId, Math.max(lastOn.get(step.sectionId) ?? 0, doneS));
-      if (step.technique === 'flood') sections[step.part] = 'wet';
-      else if (step.technique === 'wet-drop' || step.technique === 'wet-line' || step.technique === 'drag') marks.push(...step.parts);
-      else if (step.region && step.technique !== 'outline') for (const part of step.parts) lines[part] = stateOf(step.region, doneS);
-      else if (step.technique === 'pen') for (const part of step.parts) lines[part] = 'dry';
+      if (step.kind === 'flood') sections[step.part] = 'wet';
+      else if (step.kind === 'mark') marks.push(...step.parts);
+      else if (step.kind === 'detail') for (const part of step.parts) lines[part] = step.region ? stateOf(step.region, doneS) : 'dry';
     }
     for (const [sectionId, sinceS] of lastOn) {
-      const flood = design.graph.steps.find((s) => s.technique === 'flood' && s.part === sectionId);
+      const flood = design.graph.steps.find((s) => s.kind === 'flood' && s.part === sectionId);
       if (flood?.region && sections[sectionId]) sections[sectionId] = stateOf(flood.region, sinceS);
     }
   }
@@ -90,9 +89,9 @@ export function lookAfter(plan: Plan, task: PlanTask, design: Design): CookieLoo
       const step = graph.steps.find((s) => s.id === m.stepId);
       if (!step) continue;
       const fresh = t.id === task.id;
-      if (step.technique === 'flood') sections[step.part] = fresh ? 'wet' : 'set';
-      else if (step.technique === 'wet-drop' || step.technique === 'wet-line' || step.technique === 'drag') marks.push(...step.parts);
-      else if (step.technique === 'piped-line' || step.technique === 'pen') for (const part of step.parts) lines[part] = fresh ? 'wet' : 'set';
+      if (step.kind === 'flood') sections[step.part] = fresh ? 'wet' : 'set';
+      else if (step.kind === 'mark') marks.push(...step.parts);
+      else if (step.kind === 'detail') for (const part of step.parts) lines[part] = !step.region ? 'dry' : fresh ? 'wet' : 'set';
     }
   }
   return { sections, lines, marks };

@@ -8,6 +8,7 @@ import { deriveSteps, type StepGraph } from '../steps/derive.js';
 import { ASSUMED_PACE, type Pace } from '../steps/pace.js';
 import { schoolById } from '../steps/school.js';
 import { bagKey } from '../steps/step.js';
+import { techniqueById } from '../steps/techniques/index.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { type Built, buildProblem, carryId, lagKey, STAY_LENGTHS_S, type StayChoice, stayId } from './build-problem.js';
 import { fillTrays } from './lots.js';
@@ -69,7 +70,7 @@ export function planOrder(input: PlanInput): Plan {
   };
 
   let best = attempt([], JUDGE_ROUNDS);
-  if (order.fan) best = chooseStays(best, visits, attempt, input.onProgress);
+  if (order.fan) best = chooseStays(best, visits, windowedRounds(visits, timedByLot), attempt, input.onProgress);
   input.onProgress?.('settling the plan');
   const settled = attempt(best.stays, input.rounds ?? FINAL_ROUNDS);
   if (better(settled.score, best.score)) best = settled;
@@ -112,6 +113,16 @@ const better = (a: readonly number[], b: readonly number[]): boolean => {
   return false;
 };
 
+/** Rounds of a tray after which a window of the air it has (crackling) is still to come: a fan would move it, so the tray stays. */
+function windowedRounds(visits: readonly Visit[], timedByLot: ReadonlyMap<string, readonly TimedGap[]>): Set<string> {
+  const out = new Set<string>();
+  for (const from of visits) {
+    const opens = (timedByLot.get(from.lot.id) ?? []).some((t) => t.maxS !== null && from.times.endS.has(t.gap.from) && !from.times.endS.has(t.gap.to));
+    if (opens) out.add(`${from.lot.trayId} ${from.bundle.round}`);
+  }
+  return out;
+}
+
 /** A stay has to earn its two carries. */
 const WORTH_S = 60;
 
@@ -119,13 +130,16 @@ const WORTH_S = 60;
 function chooseStays(
   start: Attempt,
   visits: readonly Visit[],
+  windowed: ReadonlySet<string>,
   attempt: (stays: readonly StayChoice[], rounds: number) => Attempt,
   onProgress?: (text: string) => void,
 ): Attempt {
   let best = start;
   const trays = [...new Set(visits.map((v) => v.lot.trayId))];
   for (const trayId of trays) {
-    const rounds = [...new Set(visits.filter((v) => v.lot.trayId === trayId && v.bundle.kind === 'wet').map((v) => v.bundle.round))].sort((a, b) => a - b);
+    const rounds = [...new Set(visits.filter((v) => v.lot.trayId === trayId && v.bundle.kind === 'wet').map((v) => v.bundle.round))]
+      .filter((round) => !windowed.has(`${trayId} ${round}`))
+      .sort((a, b) => a - b);
     for (const afterRound of rounds) {
       onProgress?.(`trying the fan on tray ${trayId}`);
       let chosen: Attempt | null = null;
@@ -220,7 +234,11 @@ function toPlan(a: Attempt, p: PlanParts): Plan {
   const timedTasks: PlanTask[] = [];
   for (const v of p.visits) {
     const design = p.designs[p.ids.indexOf(v.lot.designId)] as Design;
-    const windows = new Map((p.timedByLot.get(v.lot.id) ?? []).filter((t) => t.maxS !== null && t.gap.rule === 'wet-window').map((t) => [t.gap.to, t]));
+    const windows = new Map(
+      (p.timedByLot.get(v.lot.id) ?? [])
+        .filter((t) => t.maxS !== null && (t.gap.rule === 'wet-window' || t.gap.rule === 'crackle-window'))
+        .map((t) => [t.gap.to, t]),
+    );
     timedTasks.push({
       id: v.id,
       kind: v.bundle.kind,
@@ -237,6 +255,7 @@ function toPlan(a: Attempt, p: PlanParts): Plan {
         (s): Motion => ({
           stepId: s.id,
           technique: s.technique,
+          kind: s.kind,
           label: s.label,
           startS: v.times.startS.get(s.id) as number[],
           endS: v.times.endS.get(s.id) as number[],
@@ -310,10 +329,11 @@ function titleOf(v: Visit, design: Design): string {
   if (bundle.kind === 'prepare') return 'check they are cool, draw guides, open and knead the bags';
   if (bundle.kind === 'pack') return 'pack';
   if (bundle.kind === 'outline') return 'outline';
-  if (bundle.kind === 'detail') return `${bundle.steps[0]?.technique === 'pen' ? 'draw' : 'pipe'} the ${bundle.steps[0]?.label}`;
-  const floods = bundle.steps.filter((s) => s.technique === 'flood');
+  const [first] = bundle.steps;
+  if (bundle.kind === 'detail' && first) return `${techniqueById(first.technique).verb} the ${first.label}`;
+  const floods = bundle.steps.filter((s) => s.kind === 'flood');
   const names = [...new Set(floods.map((s) => design.sections.find((x) => x.id === s.part)?.name ?? s.label))];
-  const wet = [...new Set(bundle.steps.filter((s) => s.technique === 'wet-drop' || s.technique === 'wet-line' || s.technique === 'drag').map((s) => s.label))];
+  const wet = [...new Set(bundle.steps.filter((s) => s.kind === 'mark').map((s) => s.label))];
   return `flood ${listed(names)}${wet.length > 0 ? `, then ${listed(wet)} while wet` : ''}`;
 }
 

@@ -6,6 +6,7 @@ import { type OrderFile, parseOrder } from '../formats/order.js';
 import type { Plan, TimedGap } from '../formats/plan.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
 import type { Step } from '../steps/step.js';
+import { techniqueById } from '../steps/techniques/index.js';
 import { planOrder } from './plan-order.js';
 import { separation } from './separation.js';
 import { runVisit, type VisitTimes } from './visit.js';
@@ -36,6 +37,7 @@ describe('visits', () => {
   const step = (id: string, technique: Step['technique'], seconds: number, colour: string | null): Step => ({
     id,
     technique,
+    kind: techniqueById(technique).kind,
     part: 's',
     parts: ['s'],
     label: id,

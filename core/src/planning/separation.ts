@@ -11,7 +11,11 @@ export interface Separation {
  * Start-to-start lags from the cookies' own times: min S₂ − S₁ ≥ max_i (P_i + wait_i − Q_{i−1}) and, since work must
  * END inside its window, max S₂ − S₁ ≤ min_i (P_i + window_i − Q_i). null where the visits share no cookie.
  */
-export function separation(earlier: Visit, later: Visit, timed: TimedGap): Separation | null {
+export function separation(
+  earlier: Pick<Visit, 'lot' | 'bundle' | 'cookies' | 'times'>,
+  later: Pick<Visit, 'lot' | 'bundle' | 'cookies' | 'times'>,
+  timed: TimedGap,
+): Separation | null {
   const from = Math.max(earlier.cookies[0], later.cookies[0]);
   const to = Math.min(earlier.cookies[1], later.cookies[1]);
   if (earlier.lot.id !== later.lot.id || from >= to) return null;
@@ -23,17 +27,18 @@ export function separation(earlier: Visit, later: Visit, timed: TimedGap): Separ
     const begins = (later.times.startS.get(timed.gap.to) as readonly number[])[cookie - later.cookies[0]] as number;
     const ends = (later.times.endS.get(timed.gap.to) as readonly number[])[cookie - later.cookies[0]] as number;
     minS = Math.max(minS, left + timed.minS - begins);
-    if (timed.maxS !== null) maxS = Math.min(maxS, end + timed.maxS - ends);
+    // A window of the body itself is counted from when it was left alone, one that flooding opens from its end.
+    if (timed.maxS !== null) maxS = Math.min(maxS, (timed.gap.oneBody ? left : end) + timed.maxS - ends);
   }
   return { minS: Math.ceil(minS), maxS: timed.maxS === null ? null : Math.floor(maxS) };
 }
 
 /** When a body is left alone: after the last wet work on its section, which adds icing and breaks its skin. */
-export function leftToDryS(visit: Visit, stepId: string, cookie: number): number {
+export function leftToDryS(visit: Pick<Visit, 'bundle' | 'cookies' | 'times'>, stepId: string, cookie: number): number {
   const i = cookie - visit.cookies[0];
   const step = visit.bundle.steps.find((s) => s.id === stepId);
   const own = (visit.times.endS.get(stepId) as readonly number[])[i] as number;
-  if (step?.technique !== 'flood') return own;
+  if (step?.kind !== 'flood') return own;
   return Math.max(
     own,
     ...visit.bundle.steps.filter((s) => s.sectionId === step.sectionId).map((s) => (visit.times.endS.get(s.id) as readonly number[])[i] as number),

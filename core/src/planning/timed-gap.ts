@@ -1,4 +1,5 @@
 import type { Air } from '../drying/air.js';
+import { oneBodyWindow } from '../drying/crackle.js';
 import { dryingRate, secondsToLose } from '../drying/front.js';
 import { TOO_SLOW_S } from '../drying/outlook.js';
 import { type Factors, type Margin, waitFactor, windowFactor } from '../drying/uncertainty.js';
@@ -8,7 +9,15 @@ import { NoAnswer } from '../units/bad-input.js';
 
 /** Water a wait asks for at the margin, kg/m²; 0 for waits told in seconds. */
 export function lossNeeded(gap: Gap, margin: Margin, factors?: Factors): number {
+  if (gap.oneBody && gap.minState) return oneBodyWindow(gap.minLossKgPerM2 ?? 0, gap.maxLossKgPerM2 ?? 0, margin, factors?.[gap.minState].mean).opensM;
   return gap.minState && gap.minLossKgPerM2 !== undefined ? gap.minLossKgPerM2 * waitFactor(gap.minState, margin, factors) : 0;
+}
+
+/** Water by which a window has shut at the margin, kg/m²; Infinity where none does. */
+export function lossAllowed(gap: Gap, margin: Margin, factors?: Factors): number {
+  if (gap.maxState === undefined || gap.maxLossKgPerM2 === undefined) return Number.POSITIVE_INFINITY;
+  if (gap.oneBody && gap.minState) return oneBodyWindow(gap.minLossKgPerM2 ?? 0, gap.maxLossKgPerM2, margin, factors?.[gap.minState].mean).shutsM;
+  return gap.maxLossKgPerM2 * windowFactor(gap.maxState, margin, factors);
 }
 
 /** Turns states into whole seconds in constant air, always rounded against the user. Throws {@link NoAnswer} where it never dries. */
@@ -26,9 +35,7 @@ export function timeGap(gap: Gap, air: Air, margin: Margin, factors?: Factors): 
       { humidityPct: pct, limitHumidityPct: limit },
     );
   }
-  const windowS =
-    gap.maxState && gap.maxLossKgPerM2 !== undefined
-      ? secondsToLose(rate, 0, gap.maxLossKgPerM2 * windowFactor(gap.maxState, margin, factors))
-      : (gap.maxSeconds ?? Number.POSITIVE_INFINITY);
+  const allowed = lossAllowed(gap, margin, factors);
+  const windowS = Number.isFinite(allowed) ? secondsToLose(rate, 0, allowed) : (gap.maxSeconds ?? Number.POSITIVE_INFINITY);
   return { gap, minS: Math.max(Math.ceil(dryS), Math.ceil(gap.minSeconds ?? 0)), maxS: Number.isFinite(windowS) ? Math.floor(windowS) : null };
 }

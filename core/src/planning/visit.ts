@@ -51,7 +51,7 @@ export function runVisit(
   };
   const base = bundle.steps.filter((s) => !isWetMark(s));
   // All dams of a cookie, then all floods: two changes of bag instead of two a section.
-  if (order === 'dams-first') base.sort((a, b) => Number(a.technique === 'flood') - Number(b.technique === 'flood'));
+  if (order === 'dams-first') base.sort((a, b) => Number(a.kind === 'flood') - Number(b.kind === 'flood'));
   const passes = wetPasses(bundle.steps);
   if (bundle.kind === 'outline') {
     for (const step of base)
@@ -75,7 +75,7 @@ export function runVisit(
   return { durationS: Math.ceil(t), startS, endS, way };
 }
 
-export const isWetMark = (s: Step): boolean => s.technique === 'wet-drop' || s.technique === 'wet-line' || s.technique === 'drag';
+export const isWetMark = (s: Step): boolean => s.kind === 'mark';
 
 /** Passes over the cookies: marks of one bag together where no section's own order forbids it. */
 function wetPasses(steps: readonly Step[]): Step[][] {

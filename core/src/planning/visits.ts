@@ -4,6 +4,7 @@ import type { Pace } from '../steps/pace.js';
 import { bagKey } from '../steps/step.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { type Bundle, bundlesOf } from './bundle.js';
+import { separation } from './separation.js';
 import { type InnerWindow, isWetMark, largestVisit, runVisit, type VisitTimes } from './visit.js';
 
 /** One uninterrupted task of one person at one tray, with the moment of every step on every cookie. */
@@ -16,24 +17,50 @@ export interface Visit {
   readonly times: VisitTimes;
 }
 
-/** Splits each bundle of a lot into the largest groups whose windows hold on every cookie. */
+/**
+ * Splits each bundle of a lot into the largest groups whose windows hold on every cookie. Where a window spans two
+ * bundles (crackling a crust), both are split alike, small enough that the last cookie's window still meets the first's.
+ */
 export function visitsOf(lot: Lot, graph: StepGraph, timed: readonly TimedGap[], pace: Pace, outlineSets: boolean, designName: string): Visit[] {
-  const out: Visit[] = [];
-  for (const bundle of bundlesOf(graph, outlineSets)) {
+  const bundles = bundlesOf(graph, outlineSets);
+  const worked = bundles.map((bundle) => {
     const ids = new Set(bundle.steps.map((s) => s.id));
     const windows: InnerWindow[] = timed
       .filter((t) => t.maxS !== null && ids.has(t.gap.from) && ids.has(t.gap.to))
       .map((t) => ({ from: t.gap.from, to: t.gap.to, maxS: t.maxS as number, gap: t.gap }));
-    const opened = bundle.kind === 'prepare' ? new Set(graph.steps.flatMap((s) => (s.bag ? [bagKey(s.bag)] : []))).size * pace.openBagS : 0;
     const largest = largestVisit(bundle, lot.cookies, pace, graph.gaps, windows);
     if (!largest.fits) throw tooSlow(bundle, largest.broken.window, largest.broken.tookS, designName);
-    const groups = Math.ceil(lot.cookies / largest.k);
+    return { bundle, ids, windows, k: largest.k, way: largest.times.way };
+  });
+  const timesOf = (w: (typeof worked)[number], k: number): VisitTimes => {
+    // Equal groups are never larger than the largest that fits, so the way of working that fitted it still does.
+    const fitting = largestVisit(w.bundle, k, pace, graph.gaps, w.windows);
+    return fitting.fits && fitting.k === k ? fitting.times : runVisit(w.bundle, k, w.way, pace, graph.gaps);
+  };
+  for (const t of timed.filter((x) => x.maxS !== null)) {
+    const from = worked.find((w) => w.ids.has(t.gap.from));
+    const to = worked.find((w) => w.ids.has(t.gap.to));
+    if (!from || !to || from === to) continue;
+    const fits = (k: number) => {
+      const visit = (w: typeof from) => ({ lot, bundle: w.bundle, cookies: [0, k] as const, times: timesOf(w, k) });
+      const s = separation(visit(from), visit(to), t);
+      return s === null || s.minS === null || s.maxS === null || s.minS <= s.maxS;
+    };
+    let k = Math.min(from.k, to.k);
+    while (k > 1 && !fits(k)) k -= 1;
+    if (!fits(k)) throw neverMeets(t, designName);
+    from.k = k;
+    to.k = k;
+  }
+  const out: Visit[] = [];
+  for (const w of worked) {
+    const { bundle } = w;
+    const opened = bundle.kind === 'prepare' ? new Set(graph.steps.flatMap((s) => (s.bag ? [bagKey(s.bag)] : []))).size * pace.openBagS : 0;
+    const groups = Math.ceil(lot.cookies / w.k);
     let from = 0;
     for (let g = 0; g < groups; g++) {
       const to = Math.round(((g + 1) * lot.cookies) / groups);
-      // Equal groups are never larger than the largest that fits, so the way of working that fitted it still does.
-      const fitting = largestVisit(bundle, to - from, pace, graph.gaps, windows);
-      const times = fitting.fits && fitting.k === to - from ? fitting.times : runVisit(bundle, to - from, largest.times.way, pace, graph.gaps);
+      const times = timesOf(w, to - from);
       out.push({
         id: `${lot.id}.${bundle.id}${groups > 1 ? `.${g + 1}` : ''}`,
         lot,
@@ -45,6 +72,14 @@ export function visitsOf(lot: Lot, graph: StepGraph, timed: readonly TimedGap[],
     }
   }
   return out;
+}
+
+function neverMeets(t: TimedGap, designName: string): NoAnswer {
+  return new NoAnswer(
+    'window-too-short',
+    `${designName}: ${t.gap.reason}, and the window of ${clock((t.maxS ?? 0) - t.minS)} is too short for one cookie: work a smaller area, or choose a bolder margin.`,
+    { windowS: (t.maxS ?? 0) - t.minS },
+  );
 }
 
 const clock = (s: number) => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, '0')}`;

@@ -4,7 +4,8 @@ import { areaMm2 } from '../geometry/shape.js';
 import { beadMl, floodMl, gramsOf, withWasteG } from '../icing/amounts.js';
 import { gradeOfSeconds } from '../icing/grade.js';
 import { OUTLINE_BORE_MM, type StepGraph } from './derive.js';
-import { type Bag, bagKey, type Step, type TechniqueId } from './step.js';
+import { type Bag, bagKey, type Step } from './step.js';
+import { type TechniqueId, techniqueById } from './techniques/index.js';
 
 /** What one bag must hold for so many cookies. */
 export interface BagAmount {
@@ -28,8 +29,8 @@ export interface BagUse {
   readonly ml: number;
 }
 
-/** Snip of a tipless bag for flooding, mm: *assumed*; common practice is "as wide as a match". */
-const FLOOD_SNIP_MM = 2.5;
+/** Stencilled or glued icing is a film of about this: *assumed*. */
+const FILM_MM = 1;
 
 /** Flattened drops stand about this high above the flood they sink into: *assumed*. */
 const DROP_DEPTH_MM = 1.2;
@@ -62,17 +63,20 @@ function pouredOnOne(design: Design, graph: StepGraph, step: Step, dome: number)
   const widest = (strokes: readonly { readonly widthMm: number }[]) => Math.max(0, ...strokes.map((x) => x.widthMm));
   const beads = (strokes: readonly { readonly points: readonly Point[]; readonly closed: boolean; readonly widthMm: number }[]) =>
     strokes.reduce((sum, x) => sum + beadMl(polylineLengthMm(x.points, x.closed), x.widthMm), 0);
-  switch (step.technique) {
+  const opening = techniqueById(step.technique).openingMm ?? 0;
+  // A filled detail is a film of a millimetre; what is drawn by area has no length.
+  const films = lines.filter((l) => l.area).reduce((sum, l) => sum + floodMl(Math.abs(areaMm2([l.points])), FILM_MM), 0);
+  switch (step.kind) {
     case 'flood':
-      return { ml: section ? floodMl(areaMm2(section.shape), section.depthMm, dome) : 0, openingMm: FLOOD_SNIP_MM };
-    case 'outline':
+      return { ml: section ? floodMl(areaMm2(section.shape), section.depthMm, dome) : 0, openingMm: opening };
+    case 'dam':
       return { ml: beadMl(graph.sections.find((s) => s.id === step.part)?.perimeterMm ?? 0, OUTLINE_BORE_MM), openingMm: OUTLINE_BORE_MM };
-    case 'wet-drop':
-      return { ml: marks.reduce((sum, m) => sum + floodMl(Math.abs(areaMm2([m.points])), DROP_DEPTH_MM), 0), openingMm: OUTLINE_BORE_MM };
-    case 'wet-line':
-      return { ml: beads(marks), openingMm: widest(marks) };
-    case 'piped-line':
-      return { ml: beads(lines), openingMm: widest(lines) };
+    case 'mark':
+      return step.technique === 'wet-drop'
+        ? { ml: marks.reduce((sum, m) => sum + floodMl(Math.abs(areaMm2([m.points])), DROP_DEPTH_MM), 0), openingMm: opening }
+        : { ml: beads(marks), openingMm: widest(marks) };
+    case 'detail':
+      return { ml: films + beads(lines.filter((l) => !l.area)), openingMm: Math.max(widest(lines), films > 0 ? opening : 0) };
     default:
       return { ml: 0, openingMm: 0 };
   }

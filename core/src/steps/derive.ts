@@ -2,14 +2,15 @@ import { lightnessAndChroma } from '../design/contrast.js';
 import type { Design, PipedLine, Section, WetMark } from '../design/design.js';
 import { BEAD_DEPTH_PER_BORE, type Region } from '../drying/state.js';
 import { touches } from '../geometry/contact.js';
-import { distance, polylineLengthMm } from '../geometry/point.js';
+import { distance, type Point, polylineLengthMm } from '../geometry/point.js';
 import { areaMm2, centroid, inscribedCircle, perimeterMm } from '../geometry/shape.js';
+import { type Grade, grades } from '../icing/grade.js';
 import { ASSUMED_PACE, type Pace } from './pace.js';
-import { fewestRounds } from './rounds.js';
+import { roundsOf } from './rounds.js';
 import { rules } from './rules/index.js';
 import type { School } from './school.js';
-import { type Bag, bagKey, type Gap, type Step, type TechniqueId } from './step.js';
-import { techniqueById } from './techniques/index.js';
+import { type Bag, bagKey, type Gap, type Step } from './step.js';
+import { type TechniqueId, type TechniqueKind, techniqueById } from './techniques/index.js';
 import type { Extent } from './techniques/technique.js';
 
 /** Pools with a smaller inscribed circle crater easily and are taken a few at a time. */
@@ -48,7 +49,9 @@ export interface RuleContext {
   readonly steps: readonly Step[];
   readonly sectionOf: (id: string) => Section;
   readonly factsOf: (id: string) => SectionFacts;
-  readonly stepsOn: (sectionId: string, technique: TechniqueId) => readonly Step[];
+  readonly stepsOn: (sectionId: string, kind: TechniqueKind) => readonly Step[];
+  /** sections the user wants in this order: [first, then] */
+  readonly before: readonly (readonly [string, string])[];
 }
 
 /** What bags really count, by {@link bagKey}: a bag keeps its name, and dries as it was counted. */
@@ -70,8 +73,9 @@ export function deriveSteps(design: Design, school: School, pace: Pace = ASSUMED
     const part = parts[0] as string;
     const base = `${technique}.${part}`;
     const id = steps.some((s) => s.id === base) ? `${base}~${steps.filter((s) => s.part === part).length}` : base;
-    const seconds = Math.round(techniqueById(technique).seconds(extent, pace, school.wipesScribe) * 10) / 10;
-    steps.push({ id, technique, part, parts, label, seconds, ...rest });
+    const definition = techniqueById(technique);
+    const seconds = Math.round(definition.seconds(extent, pace, school.wipesScribe) * 10) / 10;
+    steps.push({ id, technique, kind: definition.kind, part, parts, label, seconds, ...rest });
   };
   const whole: Extent = { lengthMm: 0, areaMm2: 0, count: 1 };
   add('preparation', ['cookie'], 'cool, guides drawn', whole, { round: 0, batch: 1, bag: null, sectionId: null, region: null });
@@ -81,35 +85,41 @@ export function deriveSteps(design: Design, school: School, pace: Pace = ASSUMED
     const extent: Extent = { lengthMm: f.perimeterMm, areaMm2: f.areaMm2, count: 1 };
     const place = { round: f.round, batch: f.batch, sectionId: section.id };
     const flood: Bag = { colour: section.colour, seconds: section.seconds ?? school.floodS };
-    // One bag for both where the school outlines with its flooding icing.
-    const outline: Bag = { colour: section.colour, seconds: school.outlineS === school.floodS ? flood.seconds : Math.max(school.outlineS, flood.seconds) };
-    add('outline', [section.id], section.name, extent, { ...place, bag: outline, region: bead(countOf(outline), OUTLINE_BORE_MM) });
-    add('flood', [section.id], section.name, extent, { ...place, bag: flood, region: { seconds: countOf(flood), depthMm: section.depthMm, on: 'cookie' } });
+    const on = design.transfer ? ('parchment' as const) : ('cookie' as const);
+    const region = { seconds: countOf(flood), depthMm: section.depthMm, on };
+    if (section.technique === 'thin-coat') add('thin-coat', [section.id], section.name, extent, { ...place, bag: flood, region });
+    else {
+      // One bag for both where the school outlines with its flooding icing.
+      const outline: Bag = { colour: section.colour, seconds: school.outlineS === school.floodS ? flood.seconds : Math.max(school.outlineS, flood.seconds) };
+      add('outline', [section.id], section.name, extent, { ...place, bag: outline, region: bead(countOf(outline), OUTLINE_BORE_MM) });
+      add('flood', [section.id], section.name, extent, { ...place, bag: flood, region });
+    }
     for (const run of runsOfMarks(design.marks.filter((m) => m.sectionId === section.id))) {
       const first = run[0] as WetMark;
-      const bag = first.technique === 'drag' ? null : { colour: first.colour, seconds: first.seconds ?? school.wetMarkS };
-      const lengthMm = run.reduce((s, m) => s + polylineLengthMm(m.points, m.closed), 0);
+      const definition = techniqueById(first.technique);
+      const bag = definition.icing ? { colour: first.colour, seconds: first.seconds ?? school.wetMarkS } : null;
       add(
         first.technique,
         run.map((m) => m.id),
         first.name,
-        { lengthMm, areaMm2: 0, count: run.length },
+        extentOf(run),
         { ...place, bag, region: null },
       );
     }
   }
   for (const run of runsOfLines(design.lines)) {
     const first = run[0] as PipedLine;
+    const definition = techniqueById(first.technique);
     const rests = run.flatMap((l) => l.restsOn);
     const round = 1 + Math.max(0, ...rests.map((id) => facts.get(id)?.round ?? 0));
-    const bag = first.technique === 'pen' ? null : { colour: first.colour, seconds: first.seconds ?? school.pipingS };
-    const lengthMm = run.reduce((s, l) => s + polylineLengthMm(l.points, l.closed), 0);
+    const bag = definition.icing ? { colour: first.colour, seconds: first.seconds ?? secondsFor(definition.icing, school) } : null;
+    const region = bag && definition.leavesIcing ? bead(countOf(bag), Math.max(first.widthMm, first.area ? AREA_DETAIL_MM : 0)) : null;
     add(
       first.technique,
       run.map((l) => l.id),
       first.name,
-      { lengthMm, areaMm2: 0, count: run.length },
-      { round, batch: 1, bag, sectionId: null, region: bag && bead(countOf(bag), first.widthMm) },
+      extentOf(run),
+      { round, batch: 1, bag, sectionId: null, region },
     );
   }
   add('pack', ['cookie'], 'pack', whole, { round: Math.max(rounds, ...steps.map((s) => s.round)), batch: 1, bag: null, sectionId: null, region: null });
@@ -121,16 +131,40 @@ export function deriveSteps(design: Design, school: School, pace: Pace = ASSUMED
     steps,
     sectionOf: (id) => design.sections.find((s) => s.id === id) as Section,
     factsOf: (id) => facts.get(id) as SectionFacts,
-    stepsOn: (sectionId, technique) => steps.filter((s) => s.sectionId === sectionId && s.technique === technique),
+    stepsOn: (sectionId, kind) => steps.filter((s) => s.sectionId === sectionId && s.kind === kind),
+    before: design.before ?? [],
   };
   return { rounds, roundsProven, sections, steps, gaps: rules.flatMap((rule) => rule.gaps(context)) };
+}
+
+/** Icing laid as an area on what is there (stencilled, glued): a film of this thickness, *assumed*. */
+const AREA_DETAIL_MM = 1;
+
+const secondsFor = (grade: Grade['id'], school: School): number =>
+  grade === 'piping'
+    ? school.pipingS
+    : grade === 'outline'
+      ? school.outlineS
+      : grade === 'flood'
+        ? school.floodS
+        : (grades.find((g) => g.id === grade)?.typicalS ?? school.pipingS);
+
+/** Length of strokes, area of filled parts, and how many there are. */
+function extentOf(
+  parts: readonly { readonly points: readonly Point[]; readonly closed: boolean; readonly area?: boolean; readonly widthMm: number }[],
+): Extent {
+  return {
+    lengthMm: parts.reduce((s, x) => s + (x.area ? 0 : polylineLengthMm(x.points, x.closed)), 0),
+    areaMm2: parts.reduce((s, x) => s + (x.closed ? Math.abs(areaMm2([x.points])) : polylineLengthMm(x.points) * x.widthMm), 0),
+    count: parts.length,
+  };
 }
 
 const bead = (seconds: number, boreMm: number): Region => ({ seconds, depthMm: BEAD_DEPTH_PER_BORE * boreMm, on: 'cookie' });
 
 /** Marks of one section that follow each other with the same motion and bag are one step. */
 function runsOfMarks(marks: readonly WetMark[]): WetMark[][] {
-  return runs(marks, (a, b) => a.technique === b.technique && a.seconds === b.seconds && (a.technique === 'drag' || a.colour === b.colour));
+  return runs(marks, (a, b) => a.technique === b.technique && a.seconds === b.seconds && (techniqueById(a.technique).icing === null || a.colour === b.colour));
 }
 
 function runsOfLines(lines: readonly PipedLine[]): PipedLine[][] {
@@ -151,6 +185,7 @@ function factsOf(design: Design): { sections: SectionFacts[]; rounds: number; ro
   const list = design.sections;
   const touching: [number, number][] = [];
   const layers: [number, number][] = [];
+  const flush: [number, number][] = [];
   const index = new Map(list.map((s, i) => [s.id, i]));
   for (const [i, a] of list.entries()) {
     for (const under of a.layerOn) layers.push([index.get(under) as number, i]);
@@ -158,14 +193,20 @@ function factsOf(design: Design): { sections: SectionFacts[]; rounds: number; ro
       const b = list[j] as Section;
       // A layer and its base meet by lying on each other; that is a matter of order, not of contact.
       if (a.layerOn.includes(b.id) || b.layerOn.includes(a.id)) continue;
-      if (touches(a.shape, b.shape)) touching.push([i, j]);
+      if (a.flushWith?.includes(b.id)) flush.push([i, j]);
+      else if (touches(a.shape, b.shape)) touching.push([i, j]);
     }
   }
+  for (const [first, then] of design.before ?? []) {
+    const [a, b] = [index.get(first), index.get(then)];
+    if (a !== undefined && b !== undefined) layers.push([a, b]);
+  }
   const middle = centroid(design.cookie);
-  const answer = fewestRounds({
+  const answer = roundsOf({
     count: list.length,
     touching,
     layers,
+    flush,
     // Light before strong colour, extremities before the middle, larger first.
     early: [
       list.map((s) => {

@@ -19,6 +19,25 @@ export interface Pace {
   readonly openBagS: number;
   /** checking that a cookie is cool and drawing its guides */
   readonly prepareSPerCookie: number;
+  readonly coatSPerCm2: number;
+  /** sprinkling: tilting and tapping off, and by area */
+  readonly sprinkleS: number;
+  readonly sprinkleSPerCm2: number;
+  /** taking up one piece and laying it */
+  readonly layInS: number;
+  readonly crackleS: number;
+  readonly crackleSPerCm2: number;
+  readonly letterMmPerS: number;
+  /** lifting and beginning anew */
+  readonly liftS: number;
+  readonly dipS: number;
+  /** placing the stencil, one wipe, lifting it */
+  readonly stencilS: number;
+  readonly airbrushS: number;
+  readonly airbrushSPerCm2: number;
+  readonly brushSPerCm2: number;
+  readonly waferS: number;
+  readonly assembleS: number;
 }
 
 export const ASSUMED_PACE: Pace = {
@@ -36,4 +55,19 @@ export const ASSUMED_PACE: Pace = {
   packSPerCookie: 6,
   openBagS: 15,
   prepareSPerCookie: 2,
+  coatSPerCm2: 0.7,
+  sprinkleS: 4,
+  sprinkleSPerCm2: 0.2,
+  layInS: 5,
+  crackleS: 3,
+  crackleSPerCm2: 0.6,
+  letterMmPerS: 7,
+  liftS: 1,
+  dipS: 5,
+  stencilS: 25,
+  airbrushS: 4,
+  airbrushSPerCm2: 0.15,
+  brushSPerCm2: 0.8,
+  waferS: 15,
+  assembleS: 40,
 };

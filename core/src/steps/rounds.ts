@@ -1,3 +1,5 @@
+import { BadInput } from '../units/bad-input.js';
+
 /**
  * Rounds of drying: the fewest rounds so that no two touching sections share one and every layer comes after what it
  * lies on. Without layers that is the chromatic number of the contact graph; with them it is mixed graph colouring
@@ -20,6 +22,35 @@ export interface Rounds {
   readonly rounds: number;
   /** false where the search was cut short, so fewer rounds might exist */
   readonly proven: boolean;
+}
+
+/**
+ * The same where some sections are joined flush and so share a round: each joined group is one section of the problem.
+ * A join that a contact or a layer inside its group forbids throws {@link BadInput}.
+ */
+export function roundsOf(problem: RoundsProblem & { readonly flush: readonly (readonly [number, number])[] }): Rounds {
+  const { count, flush } = problem;
+  if (flush.length === 0) return fewestRounds(problem);
+  const root = [...Array(count).keys()];
+  const find = (v: number): number => (root[v] === v ? v : find(root[v] as number));
+  for (const [a, b] of flush) root[find(a)] = find(b);
+  const heads = [...new Set(root.map((_, v) => find(v)))];
+  const groupOf = root.map((_, v) => heads.indexOf(find(v)));
+  const lift = (pairs: readonly (readonly [number, number])[], what: string) =>
+    pairs.map(([a, b]): [number, number] => {
+      const [x, y] = [groupOf[a] as number, groupOf[b] as number];
+      if (x === y) throw new BadInput('flush', `Sections ${a + 1} and ${b + 1} are joined flush and yet ${what}: take one join away.`, { a, b });
+      return [x, y];
+    });
+  // Touching sections of one group become level with each other; only the rest still keep apart.
+  const apart = problem.touching.filter(([a, b]) => groupOf[a] !== groupOf[b]);
+  const answer = fewestRounds({
+    count: heads.length,
+    touching: lift(apart, 'touch'),
+    layers: lift(problem.layers, 'lie on each other'),
+    early: problem.early.map((weights) => heads.map((_, g) => groupOf.reduce((s, x, v) => (x === g ? s + (weights[v] ?? 0) : s), 0))),
+  });
+  return { ...answer, round: groupOf.map((g) => answer.round[g] as number) };
 }
 
 const NODE_LIMIT = 400_000;
@@ -67,13 +98,13 @@ export function fewestRounds(problem: RoundsProblem): Rounds {
   return { round, rounds: count, proven: false };
 }
 
-/** Length of the longest chain ending in each vertex; throws on a cycle, which a stack of layers cannot have. */
+/** Length of the longest chain ending in each vertex; throws {@link BadInput} on a cycle, which layers cannot have but orders given by hand can. */
 function longestChains(count: number, from: readonly number[][]): number[] {
   const length = Array<number>(count).fill(-1);
   const open = new Set<number>();
   const walk = (v: number): number => {
     if ((length[v] as number) >= 0) return length[v] as number;
-    if (open.has(v)) throw new Error(`layers form a cycle at section ${v}`);
+    if (open.has(v)) throw new BadInput('order-cycle', `Section ${v + 1} would have to come before itself: take back one of the orders given.`, { section: v });
     open.add(v);
     let best = 0;
     for (const u of from[v] as number[]) best = Math.max(best, walk(u) + 1);

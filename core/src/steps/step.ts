@@ -1,7 +1,5 @@
 import type { DryingState, Region } from '../drying/state.js';
-
-export const techniqueIds = ['preparation', 'outline', 'flood', 'wet-drop', 'wet-line', 'drag', 'piped-line', 'pen', 'pack'] as const;
-export type TechniqueId = (typeof techniqueIds)[number];
+import type { TechniqueId, TechniqueKind } from './techniques/index.js';
 
 /** A piping bag: one colour at one consistency. */
 export interface Bag {
@@ -16,6 +14,7 @@ export const bagKey = (bag: Bag): string => `${bag.colour}-${bag.seconds}`;
 export interface Step {
   readonly id: string;
   readonly technique: TechniqueId;
+  readonly kind: TechniqueKind;
   /** section, line or mark it works on; `cookie` for the whole */
   readonly part: string;
   /** every part it covers */
@@ -41,6 +40,9 @@ export type RuleId =
   | 'wet-window'
   | 'marks-in-order'
   | 'touching-sections'
+  | 'flush-join'
+  | 'crackle-window'
+  | 'as-you-said'
   | 'second-layer'
   | 'detail-rests-on'
   | 'pen-needs-firm'
@@ -60,6 +62,8 @@ export interface Gap {
   readonly maxState?: DryingState;
   readonly maxLossKgPerM2?: number;
   readonly maxSeconds?: number;
+  /** both ends are one body's own: they share one factor, so the window is planned at the medians, shrunk */
+  readonly oneBody?: true;
   readonly rule: RuleId;
   readonly reason: string;
   /** what happens if it is ignored */

@@ -38,11 +38,9 @@ export const capital = (s: string): string => s.charAt(0).toUpperCase() + s.slic
 /** The motions of a visit in the order they are made; `intro` says how the cookies take turns. */
 export function motionLines(task: PlanTask): { intro: string; lines: string[] } {
   if (task.kind !== 'wet') return { intro: '', lines: [] };
-  const floods = task.motions.filter((m) => m.technique === 'flood').map((m) => m.label);
-  const dam = task.motions.some((m) => m.technique === 'outline') ? 'outline and flood ' : 'flood ';
-  const marks = [
-    ...new Set(task.motions.filter((m) => m.technique === 'wet-drop' || m.technique === 'wet-line' || m.technique === 'drag').map((m) => m.label)),
-  ];
+  const floods = task.motions.filter((m) => m.kind === 'flood').map((m) => m.label);
+  const dam = task.motions.some((m) => m.kind === 'dam') ? 'outline and flood ' : 'flood ';
+  const marks = [...new Set(task.motions.filter((m) => m.kind === 'mark').map((m) => m.label))];
   const cookies = task.cookies[1] - task.cookies[0];
   const lines = [dam + floods.join(', '), ...marks];
   if (marks.length === 0) return { intro: '', lines: [] };

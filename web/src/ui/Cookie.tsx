@@ -72,40 +72,97 @@ export function Cookie({ design, look, lit = [], className, pxPerMm, label }: Pr
           </g>
         );
       })}
-      {design.marks
-        .filter((m) => look.marks.includes(m.id) && m.technique !== 'drag')
-        .map((m) =>
-          m.technique === 'wet-drop' ? (
-            <path key={m.id} d={pathData([m.points])} fill={m.colour} />
-          ) : (
-            <path key={m.id} d={polylineData(m.points)} fill="none" stroke={m.colour} strokeWidth={m.widthMm} strokeLinecap="round" />
-          ),
-        )}
-      {design.marks
-        .filter((m) => look.marks.includes(m.id) && m.technique === 'drag')
-        .map((m) => (
-          <path key={m.id} d={polylineData(m.points)} fill="none" stroke={m.colour} strokeOpacity="0.55" strokeWidth={m.widthMm} strokeDasharray="4 1.5" />
-        ))}
+      <Marks design={design} shown={look.marks} />
+      <Details design={design} look={look} lit={lit} />
+    </svg>
+  );
+}
+
+/** Wet marks, the last on top; a drag is shown by its way, since only the wet preview knows what it does. */
+function Marks({ design, shown }: { readonly design: Design; readonly shown: readonly string[] }) {
+  const marks = design.marks.filter((m) => shown.includes(m.id));
+  return (
+    <>
+      {marks.map((m) => {
+        const d = m.closed ? pathData([m.points]) : polylineData(m.points);
+        switch (m.technique) {
+          case 'wet-line':
+            return <path key={m.id} d={d} fill="none" stroke={m.colour} strokeWidth={m.widthMm} strokeLinecap="round" strokeLinejoin="round" />;
+          case 'drag':
+            return <path key={m.id} d={d} fill="none" stroke={m.colour} strokeOpacity="0.55" strokeWidth={m.widthMm} strokeDasharray="4 1.5" />;
+          case 'sprinkle':
+            return (
+              <g key={m.id}>
+                <path d={d} fill={m.colour} fillOpacity="0.35" />
+                <path d={d} fill="url(#finish-sugar)" />
+              </g>
+            );
+          case 'lay-in':
+            return <path key={m.id} d={d} fill={m.colour} stroke="#000" strokeOpacity="0.3" strokeWidth="0.5" />;
+          default:
+            return <path key={m.id} d={d} fill={m.colour} />;
+        }
+      })}
+    </>
+  );
+}
+
+interface DetailsProps {
+  readonly design: Design;
+  readonly look: CookieLook;
+  readonly lit: readonly string[];
+}
+
+/** What is done on the icing: beads with their shine, pen lines flat, areas each in its own texture. */
+function Details({ design, look, lit }: DetailsProps) {
+  return (
+    <>
       {design.lines
         .filter((l) => look.lines[l.id])
-        .map((l) => (
-          <g key={l.id} fill="none" strokeLinecap="round" strokeLinejoin="round">
-            <path d={polylineData(l.points) + (l.closed ? 'Z' : '')} stroke={l.colour} strokeWidth={l.widthMm} />
-            {look.lines[l.id] !== 'dry' && (
-              <path
-                d={polylineData(l.points) + (l.closed ? 'Z' : '')}
-                stroke="#fff"
-                strokeOpacity="0.35"
-                strokeWidth={l.widthMm * 0.25}
-                transform={`translate(0 ${-l.widthMm * 0.18})`}
-              />
-            )}
-            {lit.includes(l.id) && (
-              <path d={polylineData(l.points)} stroke="var(--color-primary)" strokeOpacity="0.9" strokeWidth={l.widthMm + 1.6} className="mix-blend-multiply" />
-            )}
-          </g>
-        ))}
-    </svg>
+        .map((l) => {
+          const d = polylineData(l.points) + (l.closed ? 'Z' : '');
+          const edge = lit.includes(l.id) && (
+            <path
+              d={d}
+              fill="none"
+              stroke="var(--color-primary)"
+              strokeOpacity="0.9"
+              strokeWidth={l.area ? 1.4 : l.widthMm + 1.6}
+              className={l.area ? '' : 'mix-blend-multiply'}
+            />
+          );
+          if (l.technique === 'crackle') {
+            return (
+              <g key={l.id}>
+                <path d={d} fill="url(#finish-crackle)" />
+                {edge}
+              </g>
+            );
+          }
+          if (l.area) {
+            const soft = l.technique === 'airbrush' || l.technique === 'dust' || l.technique === 'paint';
+            const raised = l.technique === 'glued-transfer' || l.technique === 'assembly' || l.technique === 'stencil';
+            return (
+              <g key={l.id}>
+                <path d={d} fill={l.colour} fillOpacity={soft ? 0.42 : 1} />
+                {raised && <path d={d} fill="none" stroke="#000" strokeOpacity="0.28" strokeWidth="0.6" />}
+                {edge}
+              </g>
+            );
+          }
+          const bead = l.technique !== 'pen' && l.technique !== 'trace';
+          return (
+            <g key={l.id} fill="none" strokeLinecap="round" strokeLinejoin="round">
+              <path d={d} stroke={l.colour} strokeWidth={l.widthMm} strokeOpacity={l.technique === 'airbrush' || l.technique === 'dust' ? 0.45 : 1} />
+              {l.technique === 'dipped-bead' && <path d={d} stroke="#fff" strokeWidth={l.widthMm} strokeDasharray="0.3 0.7" strokeOpacity="0.8" />}
+              {bead && look.lines[l.id] !== 'dry' && (
+                <path d={d} stroke="#fff" strokeOpacity="0.35" strokeWidth={l.widthMm * 0.25} transform={`translate(0 ${-l.widthMm * 0.18})`} />
+              )}
+              {edge}
+            </g>
+          );
+        })}
+    </>
   );
 }
 

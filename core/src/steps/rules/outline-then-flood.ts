@@ -7,7 +7,7 @@ export const outlineThenFlood: Rule = {
   id: 'outline-then-flood',
   gaps: ({ design, school, factsOf, stepsOn }) =>
     design.sections.flatMap((section): Gap[] => {
-      const [outline] = stepsOn(section.id, 'outline');
+      const [outline] = stepsOn(section.id, 'dam');
       const [flood] = stepsOn(section.id, 'flood');
       if (!outline || !flood) return [];
       const thresholds = stateThresholds(outline.region as Region);

@@ -8,17 +8,17 @@ export const packWhenDry: Rule = {
   id: 'pack-when-dry',
   gaps: ({ design, steps, stepsOn, factsOf }) =>
     steps
-      .filter((s) => (s.technique === 'flood' || s.technique === 'piped-line') && s.region)
+      .filter((s) => (s.kind === 'flood' || s.kind === 'detail') && s.region)
       .map((step): Gap => {
         const region = step.region as Region;
-        const layerOn = step.technique === 'flood' ? (design.sections.find((s) => s.id === step.part)?.layerOn ?? []) : [];
+        const layerOn = step.kind === 'flood' ? (design.sections.find((s) => s.id === step.part)?.layerOn ?? []) : [];
         const bases = layerOn.flatMap((id) => stepsOn(id, 'flood'));
         // The base had lost at least what *crusted* takes when the layer was laid; taking no more is on the safe side.
         const minLossKgPerM2 = Math.max(
           stateThresholds(region).dry,
           ...bases.map((b) => dryThresholdOverBase(region, b.region as Region, stateThresholds(b.region as Region).crusted)),
         );
-        const name = step.technique === 'flood' ? factsOf(step.part).name : step.label;
+        const name = step.kind === 'flood' ? factsOf(step.part).name : step.label;
         return {
           from: step.id,
           to: 'pack.cookie',

@@ -5,7 +5,7 @@ export const preparedFirst: Rule = {
   id: 'prepared-first',
   gaps: ({ steps }) =>
     steps
-      .filter((s) => s.technique === 'outline' || (s.technique === 'piped-line' && s.round === 1))
+      .filter((s) => s.kind === 'dam' || s.technique === 'thin-coat' || (s.kind === 'detail' && s.round === 1))
       .map((s) => ({
         from: 'preparation.cookie',
         to: s.id,

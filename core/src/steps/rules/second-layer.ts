@@ -18,7 +18,7 @@ export const secondLayer: Rule = {
         const light = factsOf(layer.id).areaMm2 < LIGHT_MM2 && layer.depthMm <= LIGHT_DEPTH_MM;
         const minState = light ? ('crusted' as const) : ('set' as const);
         const minLossKgPerM2 = light ? Math.max(1, school.neighbourCrusts) * thresholds.crusted : thresholds.set;
-        return (['outline', 'flood'] as const)
+        return (['dam', 'flood'] as const)
           .flatMap((t) => stepsOn(layer.id, t))
           .map((to) => ({
             from: from.id,

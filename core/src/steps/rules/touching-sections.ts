@@ -15,7 +15,9 @@ export const touchingSections: Rule = {
           if (!from) return [];
           const thresholds = stateThresholds(from.region as Region);
           const strong = strongContrast(sectionOf(id).colour, sectionOf(later.id).colour);
-          const crusts = school.neighbourCrusts * thresholds.crusted;
+          // Grains hold a surface together: a sugared one counts as crusted once it has skinned.
+          const sugared = stepsOn(id, 'mark').some((s) => s.technique === 'sprinkle');
+          const crusts = school.neighbourCrusts * (sugared ? thresholds.skinned : thresholds.crusted);
           const wait = strong
             ? {
                 minState: 'set' as const,
@@ -24,13 +26,13 @@ export const touchingSections: Rule = {
                 consequence: 'the colours bleed into each other hours later',
               }
             : {
-                minState: 'crusted' as const,
+                minState: sugared ? ('skinned' as const) : ('crusted' as const),
                 minLossKgPerM2: crusts,
-                reason: `${factsOf(id).name} crusts before ${later.name} beside it is flooded`,
+                reason: `${factsOf(id).name} ${sugared ? 'skins under its sugar' : 'crusts'} before ${later.name} beside it is flooded`,
                 consequence: 'the colours run together and no step shows',
               };
           // A dam that was drawn on the bare cookie waits for nobody; one that melts in is laid with its flood.
-          const targets = school.outline === 'merges' || sectionOf(later.id).layerOn.length > 0 ? (['outline', 'flood'] as const) : (['flood'] as const);
+          const targets = school.outline === 'merges' || sectionOf(later.id).layerOn.length > 0 ? (['dam', 'flood'] as const) : (['flood'] as const);
           return targets.flatMap((t) => stepsOn(later.id, t)).map((to): Gap => ({ from: from.id, to: to.id, rule: 'touching-sections', ...wait }));
         }),
     ),

@@ -1,26 +1,28 @@
 import { type Region, stateThresholds } from '../../drying/state.js';
 import type { Gap } from '../step.js';
+import { techniqueById } from '../techniques/index.js';
 import type { Rule } from './rule.js';
 
-/** Wet work begins at once or after the school's pause and ends before the flood thickens; marks keep their order. */
+/** Wet work begins at once or after the school's pause and ends before its technique's window shuts; marks keep their order. */
 export const wetWindow: Rule = {
   id: 'wet-window',
-  gaps: ({ design, school, steps, stepsOn }) =>
+  gaps: ({ design, school, stepsOn }) =>
     design.sections.flatMap((section): Gap[] => {
       const [flood] = stepsOn(section.id, 'flood');
       if (!flood) return [];
-      const thickening = stateThresholds(flood.region as Region).thickening;
-      const wet = steps.filter((s) => s.sectionId === section.id && (s.technique === 'wet-drop' || s.technique === 'wet-line' || s.technique === 'drag'));
-      return wet.flatMap((step, i): Gap[] => {
+      const thresholds = stateThresholds(flood.region as Region);
+      return stepsOn(section.id, 'mark').flatMap((step, i, wet): Gap[] => {
+        const definition = techniqueById(step.technique);
+        const until = definition.until ?? 'thickening';
         const window: Gap = {
           from: flood.id,
           to: step.id,
           minSeconds: i === 0 ? school.pauseS : 0,
-          maxState: 'thickening',
-          maxLossKgPerM2: thickening,
+          maxState: until,
+          maxLossKgPerM2: thresholds[until],
           rule: 'wet-window',
           reason: `${step.label} goes into ${section.name} while it is wet`,
-          consequence: step.technique === 'drag' ? 'the scribe tears the skin and drags lumps' : 'marks stand proud instead of sinking flat',
+          consequence: definition.tooLate,
         };
         const before = wet[i - 1];
         if (!before) return [window];

@@ -1,11 +1,19 @@
-import type { TechniqueDefinition } from './technique.js';
+import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 
-export const flood: TechniqueDefinition = {
+export const flood = technique({
   id: 'flood',
+  kind: 'flood',
   label: 'flood',
+  verb: 'flood',
+  icing: 'flood',
   tool: 'tipless bag, scribe',
+  openingMm: 2.5,
   needs: 'bare',
+  until: null,
+  leavesIcing: true,
   tooEarly: 'runs together with a wet neighbour',
-  tooLate: 'waits only cost time',
+  tooLate: WAITING_ONLY_COSTS_TIME,
+  badlyDone: 'too full runs off, underfilled dips',
+  cautions: ['cover-trays'],
   seconds: ({ areaMm2 }, pace) => (areaMm2 / 100) * (pace.floodSPerCm2 + pace.scribeSPerCm2),
-};
+});

@@ -1,11 +1,19 @@
-import type { TechniqueDefinition } from './technique.js';
+import { technique } from './technique.js';
 
-export const outline: TechniqueDefinition = {
+export const outline = technique({
   id: 'outline',
+  kind: 'dam',
   label: 'outline',
-  tool: 'round tip or a small snip',
+  verb: 'outline',
+  icing: 'outline',
+  tool: 'round tip 1–3 or a tiny snip',
+  openingMm: 1.5,
   needs: 'bare',
+  until: null,
+  leavesIcing: true,
   tooEarly: 'on a wet neighbour the dam runs into it',
   tooLate: 'a bead that has set shows as a line round the flood',
+  badlyDone: 'wobbles, breaks, peaks: touch up while wet',
+  cautions: [],
   seconds: ({ lengthMm }, pace) => lengthMm / pace.beadMmPerS,
-};
+});

@@ -1,11 +1,19 @@
-import type { TechniqueDefinition } from './technique.js';
+import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 
-export const pack: TechniqueDefinition = {
+export const pack = technique({
   id: 'pack',
+  kind: 'pack',
   label: 'pack',
+  verb: 'pack',
+  icing: null,
   tool: 'box',
+  openingMm: null,
   needs: 'dry',
+  until: null,
+  leavesIcing: false,
   tooEarly: 'damp, smudges, mould',
-  tooLate: 'waits only cost time',
+  tooLate: WAITING_ONLY_COSTS_TIME,
+  badlyDone: 'stacked before they are dry through they mark each other',
+  cautions: ['pack-dry', 'for-sale'],
   seconds: (_extent, pace) => pace.packSPerCookie,
-};
+});

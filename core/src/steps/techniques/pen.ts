@@ -1,11 +1,20 @@
-import type { TechniqueDefinition } from './technique.js';
+import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 
-export const pen: TechniqueDefinition = {
+export const pen = technique({
   id: 'pen',
+  kind: 'detail',
   label: 'edible pen',
+  verb: 'draw',
+  icing: null,
   tool: 'edible pen, non-slip mat',
+  openingMm: null,
   needs: 'firm',
+  until: null,
+  asTheSchoolSays: 'pens',
+  leavesIcing: false,
   tooEarly: 'pokes through and cracks the surface',
-  tooLate: 'waits only cost time',
+  tooLate: WAITING_ONLY_COSTS_TIME,
+  badlyDone: 'slips; dust clogs the nib',
+  cautions: ['edible-only', 'tools-food-only'],
   seconds: ({ lengthMm }, pace) => lengthMm / pace.beadMmPerS,
-};
+});

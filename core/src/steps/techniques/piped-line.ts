@@ -1,11 +1,20 @@
-import type { TechniqueDefinition } from './technique.js';
+import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 
-export const pipedLine: TechniqueDefinition = {
+export const pipedLine = technique({
   id: 'piped-line',
-  label: 'pipe',
+  kind: 'detail',
+  label: 'piped detail',
+  verb: 'pipe',
+  icing: 'piping',
   tool: 'round tip',
+  openingMm: 1.5,
   needs: 'set',
+  until: null,
+  asTheSchoolSays: 'details',
+  leavesIcing: true,
   tooEarly: 'sinks into a soft base',
-  tooLate: 'waits only cost time',
+  tooLate: WAITING_ONLY_COSTS_TIME,
+  badlyDone: 'doubled joins show, lines wobble',
+  cautions: [],
   seconds: ({ lengthMm }, pace) => lengthMm / pace.beadMmPerS,
-};
+});

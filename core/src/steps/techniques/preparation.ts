@@ -1,11 +1,19 @@
-import type { TechniqueDefinition } from './technique.js';
+import { technique } from './technique.js';
 
-export const preparation: TechniqueDefinition = {
+export const preparation = technique({
   id: 'preparation',
+  kind: 'prepare',
   label: 'prepare',
-  tool: 'template, scribe',
+  verb: 'prepare',
+  icing: null,
+  tool: 'template, scribe, round cutter',
+  openingMm: null,
   needs: 'bare',
+  until: null,
+  leavesIcing: false,
   tooEarly: 'warm cookies melt icing',
   tooLate: 'unopened bags cost the wet window',
+  badlyDone: 'a guide scratched too deep shows',
+  cautions: ['knives', 'allergens', 'raw-egg'],
   seconds: (_extent, pace) => pace.prepareSPerCookie,
-};
+});

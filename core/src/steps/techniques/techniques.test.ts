@@ -1,27 +1,50 @@
 import { describe, expect, it } from 'vitest';
+import { detailTechniques, markTechniques, sectionTechniques } from '../../design/technique-names.js';
+import { surfaceStates } from '../../drying/state.js';
+import { type CautionContext, cautionById, cautionIds, cautions, cautionsFor } from '../cautions/index.js';
 import { ASSUMED_PACE } from '../pace.js';
 import { rules } from '../rules/index.js';
 import { schoolById, schoolIds, schools } from '../school.js';
-import { techniqueIds } from '../step.js';
-import { techniqueById, techniques } from './index.js';
+import { type TechniqueId, techniqueById, techniques } from './index.js';
+
+const techniqueIds = techniques.map((t) => t.id);
 
 describe('registries', () => {
-  it('every technique is there once, with what goes wrong early and late', () => {
-    expect(techniques.map((t) => t.id).sort()).toEqual([...techniqueIds].sort());
+  it('every technique is there once, with what goes wrong early, late and badly', () => {
+    expect(new Set(techniqueIds).size).toBe(techniqueIds.length);
     for (const t of techniques) {
-      expect(t.tooEarly.length).toBeGreaterThan(5);
-      expect(t.tooLate.length).toBeGreaterThan(5);
+      for (const text of [t.tooEarly, t.tooLate, t.badlyDone, t.tool, t.label]) expect(text.length).toBeGreaterThan(2);
       expect(techniqueById(t.id)).toBe(t);
     }
+    expect(() => techniqueById('sculpt' as never)).toThrow('sculpt');
+  });
+  it('everything a drawing can ask for has its definition, in the right part of a cookie’s life', () => {
+    for (const id of sectionTechniques) expect(techniqueById(id).kind).toBe('flood');
+    for (const id of markTechniques) expect(techniqueById(id).kind).toBe('mark');
+    for (const id of detailTechniques) expect(techniqueById(id).kind).toBe('detail');
+    const named = [...sectionTechniques, ...markTechniques, ...detailTechniques, 'preparation', 'outline', 'pack'];
+    expect([...named].sort()).toEqual([...techniqueIds].sort());
+  });
+  it('windows shut after they open', () => {
+    const ladder = ['bare', ...surfaceStates.slice(0, 4), 'crackleShut', ...surfaceStates.slice(4)];
+    for (const t of techniques) if (t.until) expect(ladder.indexOf(t.until)).toBeGreaterThan(ladder.indexOf(t.needs));
+  });
+  it('details sit on harder states the harder they press (trade.md §2: common practice, no published source)', () => {
+    const needs = (id: TechniqueId) => techniqueById(id).needs;
+    expect([needs('crackle'), needs('relief'), needs('airbrush')]).toEqual(['crusted', 'crusted', 'crusted']);
+    expect([needs('piped-line'), needs('lettering'), needs('glued-transfer')]).toEqual(['set', 'set', 'set']);
+    expect([needs('pen'), needs('stencil'), needs('trace')]).toEqual(['firm', 'firm', 'firm']);
+    expect([needs('dust'), needs('paint'), needs('wafer'), needs('pack')]).toEqual(['dry', 'dry', 'dry', 'dry']);
   });
   it('motions take the pace’s seconds and grow with what there is to do', () => {
-    const s = (id: (typeof techniqueIds)[number], lengthMm: number, areaMm2: number, count: number, wipes = true) =>
+    const s = (id: TechniqueId, lengthMm: number, areaMm2: number, count: number, wipes = true) =>
       techniqueById(id).seconds({ lengthMm, areaMm2, count }, ASSUMED_PACE, wipes);
     expect(s('outline', 110, 0, 1)).toBe(10);
     expect(s('flood', 0, 1000, 1)).toBe(14);
     expect(s('wet-drop', 0, 0, 5)).toBe(6);
     expect(s('drag', 0, 0, 2)).toBe(7);
     expect(s('drag', 0, 0, 2, false)).toBe(4);
+    expect(s('stencil', 0, 0, 1)).toBe(ASSUMED_PACE.stencilS);
     for (const id of techniqueIds) expect(s(id, 200, 2000, 4)).toBeGreaterThanOrEqual(s(id, 100, 1000, 2));
   });
   it('every rule has a name of its own, every school its preset', () => {
@@ -29,5 +52,25 @@ describe('registries', () => {
     expect(schools.map((s) => s.id)).toEqual([...schoolIds]);
     for (const id of schoolIds) expect(schoolById(id).id).toBe(id);
     expect(() => schoolById('academy' as never)).toThrow('academy');
+  });
+});
+
+describe('cautions', () => {
+  const quiet: CautionContext = { techniques: [], eggWhite: 'dried', warmAir: false, cutByHand: false };
+  it('each has an id and a text, and every one can be reached', () => {
+    expect(cautions.map((c) => c.id)).toEqual([...cautionIds]);
+    const all = cautionsFor({ techniques: techniqueIds, eggWhite: 'fresh', warmAir: true, cutByHand: true });
+    expect(all.map((c) => c.id)).toEqual([...cautionIds]);
+    for (const id of cautionIds) expect(cautionById(id).text).toMatch(/[.]$/);
+  });
+  it('none arises where nothing is done, and each where its work is', () => {
+    expect(cautionsFor(quiet)).toEqual([]);
+    const ids = (more: Partial<CautionContext>) => cautionsFor({ ...quiet, ...more }).map((c) => c.id);
+    expect(ids({ techniques: ['airbrush'] })).toEqual(['edible-only', 'airbrush-mist']);
+    expect(ids({ eggWhite: 'fresh' })).toEqual(['raw-egg']);
+    expect(ids({ warmAir: true })).toEqual(['warm-air']);
+    expect(ids({ techniques: ['paint'] })).toContain('spirit');
+    // Dried white in the bowl: the caution of raw egg does not arise, whatever is piped.
+    expect(ids({ techniques: ['preparation'] })).toEqual(['allergens']);
   });
 });

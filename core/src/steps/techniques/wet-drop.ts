@@ -1,11 +1,19 @@
-import type { TechniqueDefinition } from './technique.js';
+import { technique } from './technique.js';
 
-export const wetDrop: TechniqueDefinition = {
+export const wetDrop = technique({
   id: 'wet-drop',
+  kind: 'mark',
   label: 'wet drops',
+  verb: 'drop',
+  icing: 'flood',
   tool: 'tipless bag',
+  openingMm: 1.5,
   needs: 'wet',
+  until: 'thickening',
+  leavesIcing: false,
   tooEarly: 'spreads wider than placed',
   tooLate: 'stands proud on the skin',
+  badlyDone: 'adds icing: underfill by what it adds',
+  cautions: [],
   seconds: ({ count }, pace) => count * pace.dropS,
-};
+});

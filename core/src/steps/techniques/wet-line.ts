@@ -1,11 +1,19 @@
-import type { TechniqueDefinition } from './technique.js';
+import { technique } from './technique.js';
 
-export const wetLine: TechniqueDefinition = {
+export const wetLine = technique({
   id: 'wet-line',
+  kind: 'mark',
   label: 'wet lines',
+  verb: 'line',
+  icing: 'flood',
   tool: 'tipless bag',
+  openingMm: 1.5,
   needs: 'wet',
+  until: 'thickening',
+  leavesIcing: false,
   tooEarly: 'spreads wider than placed',
   tooLate: 'stands proud on the skin',
+  badlyDone: 'lines too close run into one',
+  cautions: [],
   seconds: ({ lengthMm }, pace) => lengthMm / pace.beadMmPerS,
-};
+});

@@ -67,7 +67,7 @@ function stripsOf(plan: Plan, lot: Lot, tasks: readonly PlanTask[], stays: reado
     const wet = tasks.filter((t) => t.kind === 'wet' && t.round === round);
     const last = wet.at(-1);
     if (!last) continue;
-    const floods = design.graph.steps.filter((s) => s.technique === 'flood' && s.round === round);
+    const floods = design.graph.steps.filter((s) => s.kind === 'flood' && s.round === round);
     // The body that takes longest to dry speaks for its round.
     const slowest = floods.reduce((a, b) => (stateThresholds(b.region as Region).dry > stateThresholds(a.region as Region).dry ? b : a));
     const region = slowest.region as Region;

@@ -1,0 +1,19 @@
+import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
+
+export const airbrush = technique({
+  id: 'airbrush',
+  kind: 'detail',
+  label: 'airbrush',
+  verb: 'airbrush',
+  icing: null,
+  tool: 'airbrush, low pressure',
+  openingMm: null,
+  needs: 'crusted',
+  until: null,
+  leavesIcing: false,
+  tooEarly: 'blows the crust into ripples',
+  tooLate: WAITING_ONLY_COSTS_TIME,
+  badlyDone: 'drifts over the edge; a second pass if faint',
+  cautions: ['airbrush-mist', 'edible-only'],
+  seconds: ({ areaMm2 }, pace) => pace.airbrushS + (areaMm2 / 100) * pace.airbrushSPerCm2,
+});

@@ -1,0 +1,19 @@
+import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
+
+export const assembly = technique({
+  id: 'assembly',
+  kind: 'detail',
+  label: 'assembly',
+  verb: 'assemble',
+  icing: 'stiff',
+  tool: 'props at 40 to 45 degrees',
+  openingMm: 3,
+  needs: 'dry',
+  until: null,
+  leavesIcing: true,
+  tooEarly: 'pieces slide and break',
+  tooLate: WAITING_ONLY_COSTS_TIME,
+  badlyDone: 'leans until the glue holds',
+  cautions: ['no-bare-fingers', 'choking'],
+  seconds: ({ count }, pace) => count * pace.assembleS,
+});

@@ -1,0 +1,20 @@
+import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
+
+export const closingOutline = technique({
+  id: 'closing-outline',
+  kind: 'detail',
+  label: 'closing outline',
+  verb: 'close',
+  icing: 'piping',
+  tool: 'round tip 2',
+  openingMm: 1.5,
+  needs: 'set',
+  until: null,
+  asTheSchoolSays: 'details',
+  leavesIcing: true,
+  tooEarly: 'spreads into the flood',
+  tooLate: WAITING_ONLY_COSTS_TIME,
+  badlyDone: 'spreads if it is thinner than the flood',
+  cautions: [],
+  seconds: ({ lengthMm }, pace) => lengthMm / pace.beadMmPerS,
+});

@@ -1,0 +1,19 @@
+import { technique } from './technique.js';
+
+export const crackle = technique({
+  id: 'crackle',
+  kind: 'detail',
+  label: 'crackle',
+  verb: 'crackle',
+  icing: null,
+  tool: 'round-ended tool',
+  openingMm: null,
+  needs: 'crusted',
+  until: 'crackleShut',
+  leavesIcing: false,
+  tooEarly: 'dents and tears instead of cracks',
+  tooLate: 'nothing cracks any more',
+  badlyDone: 'a hard press goes through to the biscuit',
+  cautions: ['tools-food-only', 'no-bare-fingers'],
+  seconds: ({ areaMm2 }, pace) => pace.crackleS + (areaMm2 / 100) * pace.crackleSPerCm2,
+});

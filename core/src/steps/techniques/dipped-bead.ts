@@ -1,0 +1,19 @@
+import { technique } from './technique.js';
+
+export const dippedBead = technique({
+  id: 'dipped-bead',
+  kind: 'detail',
+  label: 'bead dipped in sugar',
+  verb: 'pipe and dip',
+  icing: 'piping',
+  tool: 'round tip, a dish of sugar',
+  openingMm: 2,
+  needs: 'set',
+  until: null,
+  leavesIcing: true,
+  tooEarly: 'grains stick to the base too',
+  tooLate: 'the bead has skinned and takes no grains',
+  badlyDone: 'grains elsewhere',
+  cautions: ['choking', 'allergens'],
+  seconds: ({ lengthMm }, pace) => lengthMm / pace.beadMmPerS + pace.dipS,
+});

@@ -1,0 +1,19 @@
+import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
+
+export const dust = technique({
+  id: 'dust',
+  kind: 'detail',
+  label: 'dust',
+  verb: 'dust',
+  icing: null,
+  tool: 'food-only brush, blotted',
+  openingMm: null,
+  needs: 'dry',
+  until: null,
+  leavesIcing: false,
+  tooEarly: 'the brush drags damp icing',
+  tooLate: WAITING_ONLY_COSTS_TIME,
+  badlyDone: 'too much on the brush falls beside',
+  cautions: ['edible-only', 'tools-food-only'],
+  seconds: ({ areaMm2 }, pace) => (areaMm2 / 100) * pace.brushSPerCm2,
+});

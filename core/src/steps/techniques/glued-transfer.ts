@@ -1,0 +1,19 @@
+import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
+
+export const gluedTransfer = technique({
+  id: 'glued-transfer',
+  kind: 'detail',
+  label: 'glued transfer',
+  verb: 'glue',
+  icing: 'outline',
+  tool: 'a dab on the cookie, not on the fragile piece',
+  openingMm: 2,
+  needs: 'set',
+  until: null,
+  leavesIcing: true,
+  tooEarly: 'the piece sinks in',
+  tooLate: WAITING_ONLY_COSTS_TIME,
+  badlyDone: 'breaks when glued in the hand',
+  cautions: ['no-bare-fingers', 'choking'],
+  seconds: ({ count }, pace) => count * pace.layInS,
+});

@@ -1,0 +1,19 @@
+import { technique } from './technique.js';
+
+export const layIn = technique({
+  id: 'lay-in',
+  kind: 'mark',
+  label: 'transfer laid in wet',
+  verb: 'lay in',
+  icing: null,
+  tool: 'fingertips in gloves, tweezers',
+  openingMm: null,
+  needs: 'wet',
+  until: 'skinned',
+  leavesIcing: false,
+  tooEarly: 'it sinks under',
+  tooLate: 'it lies loose on the skin',
+  badlyDone: 'pushed, it leaves a dent',
+  cautions: ['no-bare-fingers', 'choking'],
+  seconds: ({ count }, pace) => count * pace.layInS,
+});

@@ -1,0 +1,20 @@
+import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
+
+export const lettering = technique({
+  id: 'lettering',
+  kind: 'detail',
+  label: 'lettering',
+  verb: 'letter',
+  icing: 'piping',
+  tool: 'round tip 1',
+  openingMm: 1,
+  needs: 'set',
+  until: null,
+  asTheSchoolSays: 'details',
+  leavesIcing: true,
+  tooEarly: 'sinks into a soft base',
+  tooLate: WAITING_ONLY_COSTS_TIME,
+  badlyDone: 'doubled joins hide letters',
+  cautions: [],
+  seconds: ({ lengthMm, count }, pace) => lengthMm / pace.letterMmPerS + count * pace.liftS,
+});

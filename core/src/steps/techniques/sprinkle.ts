@@ -1,0 +1,19 @@
+import { technique } from './technique.js';
+
+export const sprinkle = technique({
+  id: 'sprinkle',
+  kind: 'mark',
+  label: 'sugar and sprinkles',
+  verb: 'sprinkle',
+  icing: null,
+  tool: 'spoon, over a tray',
+  openingMm: null,
+  needs: 'wet',
+  until: 'skinned',
+  leavesIcing: false,
+  tooEarly: 'heavy grains sink out of sight',
+  tooLate: 'nothing sticks to a skin',
+  badlyDone: 'grains stick to anything wet beside it',
+  cautions: ['choking', 'allergens'],
+  seconds: ({ areaMm2 }, pace) => pace.sprinkleS + (areaMm2 / 100) * pace.sprinkleSPerCm2,
+});

@@ -1,0 +1,20 @@
+import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
+
+export const stencil = technique({
+  id: 'stencil',
+  kind: 'detail',
+  label: 'stencil with icing',
+  verb: 'stencil',
+  icing: 'stiff',
+  tool: 'stencil, spatula, one last wipe',
+  openingMm: null,
+  needs: 'firm',
+  until: null,
+  asTheSchoolSays: 'pens',
+  leavesIcing: true,
+  tooEarly: 'presses into the base',
+  tooLate: WAITING_ONLY_COSTS_TIME,
+  badlyDone: 'shifts and smudges; wash after 6 to 12 uses',
+  cautions: ['tools-food-only', 'print-paper'],
+  seconds: (_extent, pace) => pace.stencilS,
+});

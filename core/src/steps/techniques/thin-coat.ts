@@ -1,0 +1,19 @@
+import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
+
+export const thinCoat = technique({
+  id: 'thin-coat',
+  kind: 'flood',
+  label: 'thin background coat',
+  verb: 'coat',
+  icing: 'flood',
+  tool: 'spatula',
+  openingMm: null,
+  needs: 'bare',
+  until: null,
+  leavesIcing: true,
+  tooEarly: 'runs together with a wet neighbour',
+  tooLate: WAITING_ONLY_COSTS_TIME,
+  badlyDone: 'ridges where the spatula lifted',
+  cautions: ['cover-trays'],
+  seconds: ({ areaMm2 }, pace) => (areaMm2 / 100) * pace.coatSPerCm2,
+});

@@ -1,0 +1,19 @@
+import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
+
+export const trace = technique({
+  id: 'trace',
+  kind: 'detail',
+  label: 'template traced',
+  verb: 'trace',
+  icing: null,
+  tool: 'scribe or edible pen, template',
+  openingMm: null,
+  needs: 'firm',
+  until: null,
+  leavesIcing: false,
+  tooEarly: 'the template dents the surface',
+  tooLate: WAITING_ONLY_COSTS_TIME,
+  badlyDone: 'lines cut too deep',
+  cautions: ['edible-only', 'print-paper'],
+  seconds: ({ lengthMm }, pace) => lengthMm / pace.beadMmPerS,
+});

@@ -1,0 +1,19 @@
+import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
+
+export const wafer = technique({
+  id: 'wafer',
+  kind: 'detail',
+  label: 'wafer paper or frosting sheet',
+  verb: 'stick on',
+  icing: null,
+  tool: 'corn syrup or a film of icing',
+  openingMm: null,
+  needs: 'dry',
+  until: null,
+  leavesIcing: false,
+  tooEarly: 'it curls and bleeds on damp icing',
+  tooLate: WAITING_ONLY_COSTS_TIME,
+  badlyDone: 'edges lift: press again until they stick',
+  cautions: ['edible-only'],
+  seconds: ({ count }, pace) => count * pace.waferS,
+});
