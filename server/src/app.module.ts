@@ -18,6 +18,8 @@ import { Clock, SimulatedClock, WallClock } from './platform/clock.js';
 import { CONFIG, type Config } from './platform/config.js';
 import { RunsController } from './runs/runs.controller.js';
 import { RunsService } from './runs/runs.service.js';
+import { SchoolsController } from './schools/schools.controller.js';
+import { SchoolsService } from './schools/schools.service.js';
 
 @Controller('health')
 class HealthController {
@@ -42,6 +44,7 @@ export class AppModule {
         CalibrationController,
         IcingController,
         DesignsController,
+        SchoolsController,
         OrdersController,
         PlansController,
         RunsController,
@@ -51,6 +54,7 @@ export class AppModule {
         { provide: Clock, useFactory: () => (config.simulatedClock ? new SimulatedClock(config.clockStart ?? new Date()) : new WallClock()) },
         CalibrationService,
         DesignsService,
+        SchoolsService,
         OrdersService,
         PlansService,
         RunsService,

@@ -2,7 +2,7 @@ import 'reflect-metadata';
 import type { DataSourceOptions } from 'typeorm';
 import { ThinningStepEntity, TouchEntity } from './calibration/calibration.entities.js';
 import { SettingEntity } from './demo/setting.entity.js';
-import { DesignEntity } from './designs/design.entity.js';
+import { DesignEntity, DesignVersionEntity } from './designs/design.entity.js';
 import { ColourMixEntity, LeftoverEntity } from './icing/icing.entities.js';
 import { KitchenEntity } from './kitchen/kitchen.entity.js';
 import { migrations } from './migrations/index.js';
@@ -10,10 +10,13 @@ import { BagEntity } from './orders/bag.entity.js';
 import { OrderDesignEntity, OrderEntity } from './orders/order.entity.js';
 import { PlanEntity } from './plans/plan.entity.js';
 import { RunEntity, RunEventEntity } from './runs/run.entity.js';
+import { SchoolEntity } from './schools/school.entity.js';
 
 /** Everything that is kept. */
 export const entities = [
   DesignEntity,
+  DesignVersionEntity,
+  SchoolEntity,
   OrderEntity,
   OrderDesignEntity,
   BagEntity,

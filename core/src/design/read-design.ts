@@ -1,9 +1,10 @@
-import { type Point, polylineLengthMm } from '../geometry/point.js';
+import type { Point } from '../geometry/point.js';
 import { areaMm2, centroid, contains, difference, intersection, offset, type Shape, shapeFromRings, union } from '../geometry/shape.js';
 import { gradeOfSeconds, grades } from '../icing/grade.js';
 import { BadInput } from '../units/bad-input.js';
 import type { Design, DesignNote, PipedLine, Section, WetMark } from './design.js';
 import { type DrawnPath, drawnPaths } from './drawn-path.js';
+import { alongside, densify, sectionsUnder } from './placing.js';
 import { parseSvg } from './svg-tree.js';
 import { type DetailTechnique, detailTechniques, type MarkTechnique, markTechniques, type SectionTechnique, sectionTechniques } from './technique-names.js';
 
@@ -188,14 +189,7 @@ export function readDesign(svgText: string, name = 'design', said: SaidOfParts =
   const sections: Section[] = drafts.filter((d) => d.shape.length > 0).map(({ over: _over, ...d }) => d);
   if (sections.length === 0) throw new BadInput('no-section', 'Every section of the drawing is covered by another: check the order of its layers.');
 
-  /** The topmost section whose shape holds most of these points. */
-  const under = (points: readonly Point[]): string[] => {
-    const counts = sections.map((s) => ({ id: s.id, hits: points.filter((p) => contains(s.shape, p)).length }));
-    return counts
-      .filter((c) => c.hits > 0)
-      .sort((a, b) => b.hits - a.hits)
-      .map((c) => c.id);
-  };
+  const under = (points: readonly Point[]) => sectionsUnder(sections, points);
   const lines: PipedLine[] = [];
   const marks: WetMark[] = [];
   const stroke = (path: DrawnPath) => ({
@@ -254,30 +248,6 @@ function flushBothWays(sections: readonly Section[], note: (code: DesignNote['co
 }
 
 const subId = (path: DrawnPath, i: number) => (i === 0 ? path.id : `${path.id}.${i + 1}`);
-
-/** Points at most a millimetre apart, so that long straight strokes are seen by what they cross. */
-function densify(points: readonly Point[], closed: boolean): Point[] {
-  const chain = closed && points[0] ? [...points, points[0]] : points;
-  const out: Point[] = [];
-  for (let i = 1; i < chain.length; i++) {
-    const a = chain[i - 1] as Point;
-    const b = chain[i] as Point;
-    const n = Math.max(1, Math.ceil(polylineLengthMm([a, b])));
-    for (let k = 0; k < n; k++) out.push({ x: a.x + ((b.x - a.x) * (k + 0.5)) / n, y: a.y + ((b.y - a.y) * (k + 0.5)) / n });
-  }
-  return out;
-}
-
-/** Points on both sides of a chain too: a bead along a boundary rests on both neighbours. */
-function alongside(points: readonly Point[], reachMm: number): Point[] {
-  return points.flatMap((p, i) => {
-    const a = points[Math.max(0, i - 1)] as Point;
-    const b = points[Math.min(points.length - 1, i + 1)] as Point;
-    const len = Math.hypot(b.x - a.x, b.y - a.y) || 1;
-    const n = { x: (-(b.y - a.y) / len) * reachMm, y: ((b.x - a.x) / len) * reachMm };
-    return [p, { x: p.x + n.x, y: p.y + n.y }, { x: p.x - n.x, y: p.y - n.y }];
-  });
-}
 
 /** Decides for each section lying on an earlier one whether it is an inlay (knocked out, side by side) or a second layer. */
 function layOver(drafts: DraftSection[], note: (code: DesignNote['code'], place: string, text: string) => void): void {

@@ -1,7 +1,7 @@
 import { type DryingState, dryingStates } from '../drying/state.js';
 import type { Margin } from '../drying/uncertainty.js';
 import { type Factors, margins, PRIOR_FACTORS } from '../drying/uncertainty.js';
-import { type SchoolId, schoolIds } from '../steps/school.js';
+import { parseSchool, type School } from '../steps/school.js';
 import { BadInput } from '../units/bad-input.js';
 
 /** `kestfog-order/1`: what is due, on which trays, when someone stands at the bench, and in what air. */
@@ -17,7 +17,8 @@ export interface OrderFile {
   readonly air: { readonly tempC: number; readonly humidityPct: number; readonly airMPerS: number };
   /** places before the fan and the air speed there */
   readonly fan: { readonly places: number; readonly airMPerS: number } | null;
-  readonly school: SchoolId;
+  /** how it is worked: a preset named by its id, or a school of the user's own */
+  readonly school: School;
   readonly margin: Margin;
   /** seconds since the epoch; null where nothing is due */
   readonly packBy: number | null;
@@ -171,7 +172,7 @@ export function parseOrder(json: unknown): OrderFile {
     bench,
     air,
     fan,
-    school: oneOf(json['school'] ?? 'two-bags', schoolIds, 'school'),
+    school: parseSchool(json['school'] ?? 'two-bags'),
     margin: oneOf(json['margin'] ?? 'normal', margins, 'margin'),
     packBy,
     bags,

@@ -2,7 +2,6 @@ import type { Design } from '../design/design.js';
 import type { Air } from '../drying/air.js';
 import type { Factors, Margin } from '../drying/uncertainty.js';
 import type { StepGraph } from '../steps/derive.js';
-import type { SchoolId } from '../steps/school.js';
 import type { Bag, Gap, RuleId } from '../steps/step.js';
 import type { TechniqueId, TechniqueKind } from '../steps/techniques/index.js';
 
@@ -11,7 +10,7 @@ export interface Plan {
   readonly format: 'kestfog-plan/1';
   readonly modelVersion: string;
   readonly epoch: string | null;
-  readonly school: SchoolId;
+  readonly school: string;
   readonly margin: Margin;
   /** what was believed of the kitchen's thresholds when it was planned */
   readonly factors: Factors;

@@ -4,6 +4,8 @@ import { boundingBox, contains, distanceToEdges, type Shape } from '../geometry/
 /** Icing clings to its edge within this distance: *assumed*. */
 const CLINGS_MM = 1;
 const CELL_MM = 0.5;
+/** Cells are first looked at so many by so many at once. */
+const BLOCK = 8;
 
 /**
  * How freely icing moves at a place of its section: 1 well inside, falling smoothly to 0 at the edge and beyond. A
@@ -26,16 +28,26 @@ export class Wall {
     this.rows = Math.ceil((box.maxY - this.y0) / CELL_MM) + 3;
     this.grid = new Float64Array(this.columns * this.rows);
     this.away = new Float64Array(this.columns * this.rows);
-    for (let r = 0; r < this.rows; r++) {
-      for (let c = 0; c < this.columns; c++) {
-        const p = { x: this.x0 + c * CELL_MM, y: this.y0 + r * CELL_MM };
-        if (!contains(section, p)) continue;
-        const d = distanceToEdges(section, p);
-        const t = Math.min(1, d / CLINGS_MM);
-        this.away[r * this.columns + c] = d;
-        this.grid[r * this.columns + c] = t * t * (3 - 2 * t);
+    for (let r = 0; r < this.rows; r += BLOCK) {
+      for (let c = 0; c < this.columns; c += BLOCK) {
+        const middle = { x: this.x0 + (c + BLOCK / 2) * CELL_MM, y: this.y0 + (r + BLOCK / 2) * CELL_MM };
+        const d = distanceToEdges(section, middle);
+        const deep = d > BLOCK * CELL_MM + CLINGS_MM;
+        // A block wholly outside stays 0; one deep inside needs no cell by cell.
+        if (deep && !contains(section, middle)) continue;
+        for (let i = r; i < Math.min(r + BLOCK, this.rows); i++)
+          for (let k = c; k < Math.min(c + BLOCK, this.columns); k++) this.sample(section, k, i, deep ? d - (BLOCK * CELL_MM) / Math.SQRT2 : null);
       }
     }
+  }
+
+  private sample(section: Shape, c: number, r: number, knownMm: number | null): void {
+    const p = { x: this.x0 + c * CELL_MM, y: this.y0 + r * CELL_MM };
+    if (knownMm === null && !contains(section, p)) return;
+    const d = knownMm ?? distanceToEdges(section, p);
+    const t = Math.min(1, d / CLINGS_MM);
+    this.away[r * this.columns + c] = d;
+    this.grid[r * this.columns + c] = t * t * (3 - 2 * t);
   }
 
   /** Whether the edge is felt nowhere within `reachMm` of p, so that the flow there has its formula. */

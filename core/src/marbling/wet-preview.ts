@@ -1,6 +1,6 @@
 import type { WetMark } from '../design/design.js';
 import { distance, type Point, polylineLengthMm } from '../geometry/point.js';
-import { areaMm2, centroid, intersection, offset, type Ring, type Shape, signedRingArea } from '../geometry/shape.js';
+import { areaMm2, centroid, contains, intersection, offset, type Ring, type Shape, signedRingArea } from '../geometry/shape.js';
 import { carry, dragSteps, REACH_PER_WIDTH } from './drag-field.js';
 import { Wall } from './wall.js';
 
@@ -69,12 +69,15 @@ export function wetPreview(section: Shape, marks: readonly WetMark[], upTo: numb
   }
   const sectionMm2 = areaMm2(section);
   return {
-    inks: inks.map((i) => ({ markId: i.markId, colour: i.colour, shape: intersection([ringOf(i.outline)], section) })),
+    inks: inks.map((i) => ({ markId: i.markId, colour: i.colour, shape: inside(ringOf(i.outline), section) })),
     motions: marks.length,
     addedMl,
     riseMm: sectionMm2 > 0 ? (addedMl * 1000) / sectionMm2 : 0,
   };
 }
+
+/** What of a ring lies in the section; most inks lie wholly in it, and need no cutting. */
+const inside = (ring: Ring, section: Shape): Shape => (ring.every((p) => contains(section, p)) ? [ring] : intersection([ring], section));
 
 /** An outline as a ring of nodes, changed in place: the preview moves hundreds of thousands of points. */
 interface Outline {

@@ -2,7 +2,7 @@ import type { Design } from '../design/design.js';
 import { type Air, REFERENCE_AIR } from '../drying/air.js';
 import { craterRisk } from '../drying/risk.js';
 import { deriveSteps } from '../steps/derive.js';
-import { type SchoolId, schoolById } from '../steps/school.js';
+import type { School } from '../steps/school.js';
 import { type Bag, bagKey } from '../steps/step.js';
 
 /** What a counted bag is good for: one verdict for each kind of job it was mixed for. */
@@ -25,12 +25,12 @@ const CRATER_WATCH = 0.35;
 const SMALL_POOL_S = 20;
 
 /** Judges a bag that counts `countedS` for everything its designs use it for, in the order's air. */
-export function bagFitness(bag: Bag, countedS: number, designs: readonly Design[], school: SchoolId, air: Air = REFERENCE_AIR): JobFitness[] {
+export function bagFitness(bag: Bag, countedS: number, designs: readonly Design[], school: School, air: Air = REFERENCE_AIR): JobFitness[] {
   const out: JobFitness[] = [];
   const parts = { flood: [] as string[], small: [] as string[], outline: [] as string[], marks: [] as string[], lines: [] as string[] };
   let loosestFloodS = Number.POSITIVE_INFINITY;
   for (const design of designs) {
-    const graph = deriveSteps(design, schoolById(school));
+    const graph = deriveSteps(design, school);
     for (const step of graph.steps) {
       if (!step.bag || bagKey(step.bag) !== bagKey(bag)) continue;
       if (step.kind === 'flood') {

@@ -2,7 +2,7 @@ import { type Design, recoloured } from '../design/design.js';
 import { withWasteG } from '../icing/amounts.js';
 import { type BagAmount, bagAmounts } from '../steps/bag-amounts.js';
 import { deriveSteps } from '../steps/derive.js';
-import { type SchoolId, schoolById } from '../steps/school.js';
+import type { School } from '../steps/school.js';
 import { bagKey } from '../steps/step.js';
 
 /** One bag of a whole order, with the designs that use it. */
@@ -13,13 +13,13 @@ export interface OrderBag extends BagAmount {
 /** Every bag of an order: the same colour at the same consistency is one bag, whatever it decorates. */
 export function orderBags(
   items: readonly { readonly design: Design; readonly count: number }[],
-  school: SchoolId,
+  school: School,
   merges: readonly { readonly from: string; readonly to: string }[] = [],
 ): OrderBag[] {
   const bags = new Map<string, OrderBag>();
   for (const item of items) {
     const design = recoloured(item.design, merges);
-    for (const bag of bagAmounts(design, deriveSteps(design, schoolById(school)), item.count)) {
+    for (const bag of bagAmounts(design, deriveSteps(design, school), item.count)) {
       const known = bags.get(bagKey(bag));
       const g = (known?.g ?? 0) + bag.g;
       bags.set(bagKey(bag), {

@@ -6,7 +6,6 @@ import type { Solution } from '../scheduling/problem.js';
 import { solve } from '../scheduling/solve.js';
 import { deriveSteps, type StepGraph } from '../steps/derive.js';
 import { ASSUMED_PACE, type Pace } from '../steps/pace.js';
-import { schoolById } from '../steps/school.js';
 import { bagKey } from '../steps/step.js';
 import { techniqueById } from '../steps/techniques/index.js';
 import { NoAnswer } from '../units/bad-input.js';
@@ -45,7 +44,7 @@ const MEASURE_TRIES = 3;
 export function planOrder(input: PlanInput): Plan {
   const { order } = input;
   const pace = input.pace ?? ASSUMED_PACE;
-  const school = schoolById(order.school);
+  const { school } = order;
   const air: Air = { tempC: order.air.tempC, humidityFrac: order.air.humidityPct / 100, airMPerS: order.air.airMPerS };
   const fanAir = order.fan ? withFan(air, order.fan.airMPerS) : null;
   const ids = designIds(order);
@@ -297,7 +296,7 @@ function toPlan(a: Attempt, p: PlanParts): Plan {
     format: 'kestfog-plan/1',
     modelVersion: MODEL_VERSION,
     epoch: p.order.epoch ?? null,
-    school: p.order.school,
+    school: p.order.school.id,
     margin: p.order.margin,
     factors: p.order.factors,
     air: p.air,

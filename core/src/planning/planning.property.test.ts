@@ -6,7 +6,7 @@ import { readDesign } from '../design/read-design.js';
 import { PRIOR_FACTORS } from '../drying/uncertainty.js';
 import type { OrderFile } from '../formats/order.js';
 import type { Plan } from '../formats/plan.js';
-import { schoolIds } from '../steps/school.js';
+import { schoolById, schoolIds } from '../steps/school.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { planOrder } from './plan-order.js';
 
@@ -39,7 +39,7 @@ const order: fc.Arbitrary<OrderFile> = fc
     bench: [0, 1, 2].map((d): [number, number] => [(d * 24 + r.opens) * 3600, (d * 24 + r.opens + 9) * 3600]),
     air: { tempC: r.tempC, humidityPct: r.humidityPct, airMPerS: 0.1 },
     fan: r.fan,
-    school: r.school,
+    school: schoolById(r.school),
     margin: r.margin,
     packBy: null,
     bags: [],

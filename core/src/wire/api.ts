@@ -1,11 +1,12 @@
 import type { StoredEvent } from '../bench/event.js';
 import type { Design } from '../design/design.js';
+import type { DesignDocument, DesignEdit } from '../design/document/document.js';
 import type { FanSetting } from '../drying/fan.js';
 import type { DryingState } from '../drying/state.js';
 import type { Margin } from '../drying/uncertainty.js';
 import type { Plan } from '../formats/plan.js';
 import type { EggWhite } from '../icing/recipe.js';
-import type { SchoolId } from '../steps/school.js';
+import type { School } from '../steps/school.js';
 
 /** What travels between page and server; the server's DTO classes implement these, so drift does not compile. */
 export interface DesignSummary {
@@ -14,7 +15,21 @@ export interface DesignSummary {
   readonly rounds: number;
   readonly sections: number;
   readonly handsOnS: number;
+  readonly version: number;
   readonly drawing: Design;
+}
+/** A design with everything needed to work on it. */
+export interface DesignView extends DesignSummary {
+  readonly document: DesignDocument;
+  /** whether some order was planned with this version, so that the next change makes a new one */
+  readonly pinned: boolean;
+}
+/** All edits so far; the stored ones must be a beginning of them, else someone else has worked on it. */
+export interface DesignChange {
+  readonly edits: readonly DesignEdit[];
+}
+export interface SchoolView extends School {
+  readonly preset: boolean;
 }
 export interface NewDesign {
   readonly name: string;
@@ -32,13 +47,15 @@ export interface OrderFan {
 }
 export interface OrderInput {
   readonly name: string;
-  readonly designs: readonly { readonly designId: string; readonly count: number }[];
+  /** left out, the version is the newest */
+  readonly designs: readonly { readonly designId: string; readonly count: number; readonly version?: number }[];
   readonly trays: readonly { readonly id: string; readonly places: number }[];
   /** ISO times */
   readonly bench: readonly { readonly from: string; readonly to: string }[];
   readonly air: OrderAir;
   readonly fan: OrderFan | null;
-  readonly school: SchoolId;
+  /** id of a preset, or of a school of one's own */
+  readonly school: string;
   readonly margin: Margin;
   readonly packBy: string;
   /** colours that share another's bag */
@@ -56,7 +73,19 @@ export interface BagRecord {
   /** the user's own word for it */
   readonly word: string | null;
 }
-export interface OrderView extends OrderInput {
+export interface OrderDesignView {
+  readonly designId: string;
+  readonly count: number;
+  /** the version this order keeps, and the newest there is */
+  readonly version: number;
+  readonly latest: number;
+  readonly name: string;
+  /** the drawing of the version it keeps */
+  readonly drawing: Design;
+}
+export interface OrderView extends Omit<OrderInput, 'designs'> {
+  readonly designs: readonly OrderDesignView[];
+  readonly schoolUsed: School;
   readonly id: string;
   readonly createdAt: string;
   /** the plan that counts, if any, and whether the order changed since */

@@ -1,5 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
+import type { DesignEdit } from '@kestfog/core';
 import { Inject, Injectable, Logger } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { DataSource } from 'typeorm';
@@ -10,10 +11,25 @@ import { Clock } from '../platform/clock.js';
 import { CONFIG, type Config } from '../platform/config.js';
 import { SettingEntity } from './setting.entity.js';
 
-const DRAWINGS = [
+interface Drawing {
+  readonly name: string;
+  readonly file: string;
+  readonly edits?: readonly DesignEdit[];
+}
+const DRAWINGS: readonly Drawing[] = [
   { name: 'Lighthouse', file: 'lighthouse.svg' },
   { name: 'Mackerel', file: 'mackerel.svg' },
-] as const;
+  { name: 'Sailboat', file: 'sailboat.svg' },
+  { name: 'Signal flag', file: 'signal-flag.svg' },
+  { name: 'Life ring', file: 'life-ring.svg' },
+  { name: 'Sea glass', file: 'sea-glass.svg' },
+  { name: 'Gull on a rock', file: 'gull.svg' },
+  { name: 'Compass badge', file: 'compass-badge.svg' },
+  { name: 'Harbour plaque', file: 'harbour-plaque.svg' },
+  { name: 'Buoy transfer', file: 'buoy-transfer.svg', edits: [{ type: 'transfer', on: true }] },
+];
+/** Designs of the order that is planned at once. */
+const ORDERED = 2;
 
 /** Puts the invented harbour regatta in, once: deleting it does not bring it back. */
 @Injectable()
@@ -44,7 +60,7 @@ export class DemoService {
     const ids: string[] = [];
     for (const d of DRAWINGS) {
       const svg = await readFile(fileURLToPath(new URL(`../../demo/${d.file}`, import.meta.url)), 'utf8');
-      ids.push((await this.designs.add(d.name, svg)).id);
+      ids.push((await this.designs.add(d.name, svg, d.edits)).id);
     }
     const day = (add: number, hour: number) => {
       const t = new Date(this.clock.nowMs());
@@ -54,7 +70,7 @@ export class DemoService {
     };
     const order = await this.orders.create({
       name: 'Harbour regatta, first dozen pairs',
-      designs: ids.map((designId) => ({ designId, count: 12 })),
+      designs: ids.slice(0, ORDERED).map((designId) => ({ designId, count: 12 })),
       trays: ['A', 'B', 'C'].map((id) => ({ id, places: 8 })),
       bench: [
         { from: day(1, 14), to: day(1, 22) },

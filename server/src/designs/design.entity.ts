@@ -1,10 +1,21 @@
-import { Column, CreateDateColumn, Entity, PrimaryGeneratedColumn } from 'typeorm';
+import type { DesignDocument } from '@kestfog/core';
+import { Column, CreateDateColumn, Entity, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation, UpdateDateColumn } from 'typeorm';
 
+/** A design; its newest version is the one being worked on. */
 @Entity('design')
 export class DesignEntity {
   @PrimaryGeneratedColumn('uuid') id: string;
   @Column({ type: 'text' }) name: string;
-  /** the drawing as it was brought, checked before it was stored */
-  @Column({ type: 'text' }) svg: string;
+  @Column({ type: 'integer' }) version: number;
   @CreateDateColumn({ type: 'timestamptz' }) createdAt: Date;
+  @UpdateDateColumn({ type: 'timestamptz' }) updatedAt: Date;
+}
+
+/** One version: an order keeps the one it was planned with, so a kept version never changes again. */
+@Entity('design_version')
+export class DesignVersionEntity {
+  @PrimaryColumn({ type: 'uuid' }) designId: string;
+  @PrimaryColumn({ type: 'integer' }) version: number;
+  @ManyToOne(() => DesignEntity, { onDelete: 'CASCADE' }) design: Relation<DesignEntity>;
+  @Column({ type: 'jsonb' }) document: DesignDocument;
 }

@@ -2,6 +2,7 @@ import type { MigrationInterface } from 'typeorm';
 import { Init1795494926972 } from './1795494926972-init.js';
 import { Bags1795499720985 } from './1795499720985-bags.js';
 import { IcingPlace1795563383229 } from './1795563383229-icing-place.js';
+import { DesignsPlace1795566161302 } from './1795566161302-designs-place.js';
 
 /** In order; each runs once, in a transaction of its own. */
-export const migrations: (new () => MigrationInterface)[] = [Init1795494926972, Bags1795499720985, IcingPlace1795563383229];
+export const migrations: (new () => MigrationInterface)[] = [Init1795494926972, Bags1795499720985, IcingPlace1795563383229, DesignsPlace1795566161302];

@@ -1,4 +1,4 @@
-import { type BagRecord, type Margin, margins, type OrderAir, type OrderFan, type OrderInput, type SchoolId, schoolIds } from '@kestfog/core';
+import { type BagRecord, type Margin, margins, type OrderAir, type OrderFan, type OrderInput } from '@kestfog/core';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -23,6 +23,7 @@ import {
 class CountedDesignDto {
   @IsUUID() designId: string;
   @IsInt() @Min(1) @Max(500) count: number;
+  @IsOptional() @IsInt() @Min(1) @Max(100_000) version?: number;
 }
 class TrayDto {
   @IsString() @Length(1, 12) id: string;
@@ -59,7 +60,7 @@ export class OrderDto implements OrderInput {
   @IsArray() @ArrayMinSize(1) @ArrayMaxSize(60) @ValidateNested({ each: true }) @Type(() => OpeningDto) bench: OpeningDto[];
   @ValidateNested() @Type(() => AirDto) air: AirDto;
   @IsOptional() @ValidateNested() @Type(() => FanDto) fan: FanDto | null;
-  @IsIn(schoolIds) school: SchoolId;
+  @IsString() @Length(1, 60) school: string;
   @IsIn(margins) margin: Margin;
   @IsISO8601({ strict: true, strictSeparator: true }) packBy: string;
   @IsArray() @ArrayMaxSize(40) @ValidateNested({ each: true }) @Type(() => MergeDto) merges: MergeDto[] = [];

@@ -1,4 +1,4 @@
-import type { Margin, OrderAir, OrderFan, SchoolId } from '@kestfog/core';
+import type { Margin, OrderAir, OrderFan } from '@kestfog/core';
 import { Column, CreateDateColumn, Entity, ManyToOne, OneToMany, PrimaryColumn, PrimaryGeneratedColumn, type Relation, UpdateDateColumn } from 'typeorm';
 import { DesignEntity } from '../designs/design.entity.js';
 
@@ -16,7 +16,7 @@ export class OrderEntity {
   @Column({ type: 'jsonb' }) bench: { from: string; to: string }[];
   @Column({ type: 'jsonb' }) air: OrderAir;
   @Column({ type: 'jsonb', nullable: true }) fan: OrderFan | null;
-  @Column({ type: 'text' }) school: SchoolId;
+  @Column({ type: 'text' }) school: string;
   @Column({ type: 'text' }) margin: Margin;
   @Column({ type: 'timestamptz' }) packBy: Date;
   @Column({ type: 'jsonb', default: [] }) merges: { from: string; to: string }[];
@@ -38,4 +38,6 @@ export class OrderDesignEntity {
   @Column({ type: 'uuid' }) designId: string;
   @ManyToOne(() => DesignEntity, { onDelete: 'RESTRICT' }) design: Relation<DesignEntity>;
   @Column({ type: 'integer' }) count: number;
+  /** the version it was ordered with; the newer is offered, never slipped in */
+  @Column({ type: 'integer', default: 1 }) version: number;
 }

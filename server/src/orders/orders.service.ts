@@ -1,24 +1,29 @@
 import { createHash } from 'node:crypto';
 import {
   type BagRecord,
+  type Design,
   type Factors,
+  foldDesign,
   foldRun,
   MODEL_VERSION,
+  type OrderDesignView,
   type OrderFile,
   type OrderInput,
   type OrderView,
   parseOrder,
   type RunSummary,
+  type School,
 } from '@kestfog/core';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { In, Repository } from 'typeorm';
 import { CalibrationService } from '../calibration/calibration.service.js';
-import { DesignEntity } from '../designs/design.entity.js';
+import { DesignEntity, DesignVersionEntity } from '../designs/design.entity.js';
 import { PlanEntity } from '../plans/plan.entity.js';
 import { notFound, Refusal } from '../platform/errors.js';
 import { RunEntity } from '../runs/run.entity.js';
 import { toStored } from '../runs/stored-event.js';
+import { SchoolsService } from '../schools/schools.service.js';
 import { BagEntity } from './bag.entity.js';
 import { OrderDesignEntity, OrderEntity } from './order.entity.js';
 
@@ -32,6 +37,8 @@ export class OrdersService {
     @InjectRepository(PlanEntity) private readonly plans: Repository<PlanEntity>,
     @InjectRepository(RunEntity) private readonly runs: Repository<RunEntity>,
     private readonly calibration: CalibrationService,
+    private readonly schools: SchoolsService,
+    @InjectRepository(DesignVersionEntity) private readonly versions: Repository<DesignVersionEntity>,
   ) {}
 
   async list(): Promise<OrderView[]> {
@@ -84,10 +91,20 @@ export class OrdersService {
 
   private async save(order: OrderEntity, input: OrderInput): Promise<OrderEntity> {
     const ids = [...new Set(input.designs.map((d) => d.designId))];
-    const known = await this.designs.countBy({ id: In(ids) });
-    if (known !== ids.length) throw new Refusal(400, 'unknown-design', 'The order names a design that does not exist: choose another.');
+    const known = new Map((await this.designs.findBy({ id: In(ids) })).map((d) => [d.id, d]));
+    if (known.size !== ids.length) throw new Refusal(400, 'unknown-design', 'The order names a design that does not exist: choose another.');
+    // An order that is changed keeps the versions it had; what is new to it comes with its newest.
+    const kept = new Map((order.designs ?? []).map((d) => [d.designId, d.version]));
+    const versionOf = (d: OrderInput['designs'][number]) => d.version ?? kept.get(d.designId) ?? (known.get(d.designId) as DesignEntity).version;
+    for (const d of input.designs)
+      if (versionOf(d) > (known.get(d.designId) as DesignEntity).version)
+        throw new Refusal(
+          400,
+          'unknown-version',
+          `Version ${versionOf(d)} of ${(known.get(d.designId) as DesignEntity).name} does not exist: leave the version out for the newest.`,
+        );
     // The file format's own checks, so that both ways in say the same.
-    parseOrder(this.fileFrom(input, (id) => id));
+    parseOrder(this.fileFrom(input, await this.schools.get(input.school), (id) => id));
     return this.orders.manager.transaction(async (m) => {
       Object.assign(order, {
         name: input.name,
@@ -105,14 +122,20 @@ export class OrdersService {
       await m.delete(OrderDesignEntity, { orderId: saved.id });
       saved.designs = await m.save(
         OrderDesignEntity,
-        input.designs.map((d, position) => this.items.create({ orderId: saved.id, position, designId: d.designId, count: d.count })),
+        input.designs.map((d, position) => this.items.create({ orderId: saved.id, position, designId: d.designId, count: d.count, version: versionOf(d) })),
       );
       return saved;
     });
   }
 
   /** The order in the open format; `fileName` names a design's drawing. */
-  fileFrom(input: OrderInput, fileName: (designId: string) => string, bags: readonly BagRecord[] = [], factors?: Factors): unknown {
+  fileFrom(
+    input: Omit<OrderInput, 'designs'> & { readonly designs: readonly { readonly designId: string; readonly count: number }[] },
+    school: School,
+    fileName: (designId: string) => string,
+    bags: readonly BagRecord[] = [],
+    factors?: Factors,
+  ): unknown {
     return {
       format: 'kestfog-order/1',
       name: input.name,
@@ -121,7 +144,7 @@ export class OrdersService {
       bench: input.bench.map((b) => [new Date(b.from).toISOString(), new Date(b.to).toISOString()]),
       air: input.air,
       fan: input.fan,
-      school: input.school,
+      school,
       margin: input.margin,
       packBy: new Date(input.packBy).toISOString(),
       bags: bags.filter((b) => b.countedS !== null).map((b) => ({ colour: b.colour, seconds: b.seconds, countedS: b.countedS })),
@@ -133,7 +156,7 @@ export class OrdersService {
   inputOf(o: OrderEntity): OrderInput {
     return {
       name: o.name,
-      designs: [...o.designs].sort((a, b) => a.position - b.position).map((d) => ({ designId: d.designId, count: d.count })),
+      designs: [...o.designs].sort((a, b) => a.position - b.position).map((d) => ({ designId: d.designId, count: d.count, version: d.version })),
       trays: o.trays,
       bench: o.bench,
       air: o.air,
@@ -145,26 +168,49 @@ export class OrdersService {
     };
   }
 
+  /** The designs of an order as it keeps them, in its order. */
+  private async designsOf(o: OrderEntity): Promise<OrderDesignView[]> {
+    const items = [...o.designs].sort((a, b) => a.position - b.position);
+    const rows = new Map((await this.designs.findBy({ id: In(items.map((d) => d.designId)) })).map((d) => [d.id, d]));
+    return Promise.all(
+      items.map(async (d) => {
+        const drawing = await this.drawing(d.designId, d.version);
+        return { designId: d.designId, count: d.count, version: d.version, latest: rows.get(d.designId)?.version ?? d.version, name: drawing.name, drawing };
+      }),
+    );
+  }
+
+  private readonly folded = new Map<string, { edits: number; design: Design }>();
+
+  /** A version as a design; only the newest can still change, and then it has more edits. */
+  private async drawing(designId: string, version: number): Promise<Design> {
+    const row = await this.versions.findOneBy({ designId, version });
+    if (!row) throw notFound('version of this design');
+    const key = `${designId} ${version}`;
+    const known = this.folded.get(key);
+    if (known?.edits === row.document.edits.length) return known.design;
+    const design = foldDesign(row.document);
+    this.folded.set(key, { edits: row.document.edits.length, design });
+    return design;
+  }
+
   /** What the planner needs: the order in the open format and its drawings, in order. */
-  async forPlanning(o: OrderEntity): Promise<{ order: OrderFile; drawings: { name: string; svg: string }[]; inputHash: string }> {
+  async forPlanning(o: OrderEntity, designs?: readonly OrderDesignView[]): Promise<{ order: OrderFile; drawings: readonly Design[]; inputHash: string }> {
     const input = this.inputOf(o);
-    const rows = await this.designs.findBy({ id: In(input.designs.map((d) => d.designId)) });
-    const byId = new Map(rows.map((d) => [d.id, d]));
-    const drawings = input.designs.map((d) => {
-      const row = byId.get(d.designId);
-      if (!row) throw notFound('design');
-      return { name: row.name, svg: row.svg };
-    });
+    const kept = designs ?? (await this.designsOf(o));
+    const nameOf = new Map(kept.map((d) => [d.designId, d.name]));
     const order = parseOrder(
       this.fileFrom(
         input,
-        (id) => `${(byId.get(id)?.name ?? id).toLowerCase().replace(/[^a-z0-9]+/g, '-')}.svg`,
+        await this.schools.get(o.school),
+        (id) => `${(nameOf.get(id) ?? id).toLowerCase().replace(/[^a-z0-9]+/g, '-')}.svg`,
         await this.bagsOf(o.id),
         await this.calibration.factors(),
       ),
     );
+    const drawings = kept.map((d) => d.drawing);
     const inputHash = createHash('sha256')
-      .update(JSON.stringify([MODEL_VERSION, { ...order, name: '' }, drawings.map((d) => d.svg)]))
+      .update(JSON.stringify([MODEL_VERSION, { ...order, name: '' }, drawings]))
       .digest('hex');
     return { order, drawings, inputHash };
   }
@@ -172,11 +218,14 @@ export class OrdersService {
   private async view(o: OrderEntity): Promise<OrderView> {
     const plan = await this.plans.findOne({ where: { orderId: o.id }, order: { createdAt: 'DESC' } });
     const run = await this.runs.findOne({ where: { orderId: o.id }, relations: { events: true, plan: true }, order: { startedAt: 'DESC' } });
-    const stale = plan ? plan.inputHash !== (await this.forPlanning(o)).inputHash : false;
+    const designs = await this.designsOf(o);
+    const stale = plan ? plan.inputHash !== (await this.forPlanning(o, designs)).inputHash : false;
     return {
       id: o.id,
       createdAt: o.createdAt.toISOString(),
       ...this.inputOf(o),
+      designs,
+      schoolUsed: await this.schools.get(o.school),
       plan: plan
         ? {
             id: plan.id,

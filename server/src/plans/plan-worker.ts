@@ -1,8 +1,8 @@
-import { BadInput, NoAnswer, type OrderFile, type Plan, planOrder, readDesign } from '@kestfog/core';
+import { BadInput, type Design, NoAnswer, type OrderFile, type Plan, planOrder } from '@kestfog/core';
 
 export interface PlanJob {
   readonly order: OrderFile;
-  readonly drawings: readonly { readonly name: string; readonly svg: string }[];
+  readonly designs: readonly Design[];
   readonly seconds: number;
 }
 /** Errors lose their class on the way between threads, so they travel as data. */
@@ -14,8 +14,7 @@ export type PlanAnswer =
 export default function plan(job: PlanJob): PlanAnswer {
   const began = performance.now();
   try {
-    const designs = job.drawings.map((d) => readDesign(d.svg, d.name));
-    return { ok: true, plan: planOrder({ order: job.order, designs, timeUsed: () => (performance.now() - began) / 1000 / job.seconds }) };
+    return { ok: true, plan: planOrder({ order: job.order, designs: job.designs, timeUsed: () => (performance.now() - began) / 1000 / job.seconds }) };
   } catch (error) {
     if (error instanceof BadInput) return { ok: false, kind: 'bad-input', code: error.code, message: error.message };
     if (error instanceof NoAnswer) return { ok: false, kind: 'no-answer', code: error.code, message: error.message };

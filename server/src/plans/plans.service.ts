@@ -33,7 +33,7 @@ export class PlansService implements OnModuleDestroy {
     const order = await this.orders.get(orderId);
     if (await this.runs.existsBy({ orderId })) throw new Refusal(409, 'run-begun', 'Work on this order has begun with its plan: finish it at the bench.');
     const { order: file, drawings, inputHash } = await this.orders.forPlanning(order);
-    const answer = await this.pool.run({ order: file, drawings, seconds: PLAN_SECONDS });
+    const answer = await this.pool.run({ order: file, designs: drawings, seconds: PLAN_SECONDS });
     if (!answer.ok) throw answer.kind === 'no-answer' ? new NoAnswer(answer.code, answer.message) : new BadInput(answer.code, answer.message);
     const saved = await this.plans.save(this.plans.create({ orderId, inputHash, modelVersion: answer.plan.modelVersion, plan: answer.plan as Plan }));
     return this.view(saved, order.name);

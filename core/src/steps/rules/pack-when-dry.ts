@@ -6,8 +6,20 @@ import type { Rule } from './rule.js';
 /** Nothing is packed before it is dry through, and a layer also passes on part of what its base still holds. */
 export const packWhenDry: Rule = {
   id: 'pack-when-dry',
-  gaps: ({ design, steps, stepsOn, factsOf }) =>
-    steps
+  gaps: ({ design, steps, stepsOn, factsOf }) => [
+    ...steps
+      .filter((s) => s.kind === 'detail' && !s.region)
+      .map(
+        (step): Gap => ({
+          from: step.id,
+          to: 'pack.cookie',
+          minSeconds: 0,
+          rule: 'pack-when-dry',
+          reason: `the ${step.label} is done before the cookie is packed`,
+          consequence: 'it is left undone',
+        }),
+      ),
+    ...steps
       .filter((s) => (s.kind === 'flood' || s.kind === 'detail') && s.region)
       .map((step): Gap => {
         const region = step.region as Region;
@@ -29,4 +41,5 @@ export const packWhenDry: Rule = {
           consequence: 'damp boxes, smudges, mould',
         };
       }),
+  ],
 };

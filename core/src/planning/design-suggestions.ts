@@ -1,0 +1,145 @@
+import type { Design } from '../design/design.js';
+import type { DesignDocument, DesignEdit } from '../design/document/document.js';
+import { foldDesign } from '../design/document/fold.js';
+import type { Air } from '../drying/air.js';
+import type { Margin } from '../drying/uncertainty.js';
+import { TOUCH_GAP_MM } from '../geometry/contact.js';
+import type { Point } from '../geometry/point.js';
+import { distanceToEdges, type Shape } from '../geometry/shape.js';
+import { deriveSteps, type StepGraph } from '../steps/derive.js';
+import type { School } from '../steps/school.js';
+import { BadInput } from '../units/bad-input.js';
+import { designTotals } from './design-checks.js';
+
+/** A change that saves rounds of drying, computed, with what it saves and the edits that make it. */
+export interface DesignSuggestion {
+  readonly kind: 'flush-join' | 'dividing-line' | 'thin-part-as-line' | 'transfer';
+  readonly text: string;
+  readonly savesRounds: number;
+  readonly savesS: number;
+  readonly edits: readonly DesignEdit[];
+}
+
+const DIVIDING_LINE_MM = 1.5;
+/** A part narrower than this may as well be a bead: *assumed*. */
+const BEAD_WIDE_MM = 4;
+/** So many candidates are tried; each one is a fold and a colouring. */
+const MOST_TRIED = 40;
+
+export function suggestFewerRounds(doc: DesignDocument, school: School, air: Air, margin: Margin): DesignSuggestion[] {
+  const design = foldDesign(doc);
+  const graph = deriveSteps(design, school);
+  const now = designTotals(design, graph, air, margin);
+  const out: DesignSuggestion[] = [];
+  for (const c of candidates(design, graph).slice(0, MOST_TRIED)) {
+    try {
+      const changed = foldDesign({ ...doc, edits: [...doc.edits, ...c.edits] });
+      const then = designTotals(changed, deriveSteps(changed, school), air, margin);
+      const savesRounds = now.rounds - then.rounds;
+      const savesS = now.throughS !== null && then.throughS !== null ? Math.round(now.throughS - then.throughS) : 0;
+      if (savesRounds > 0) out.push({ ...c, savesRounds, savesS });
+    } catch (error) {
+      // A join that a layer forbids is simply no suggestion.
+      if (!(error instanceof BadInput)) throw error;
+    }
+  }
+  return out.sort((a, b) => b.savesRounds - a.savesRounds || b.savesS - a.savesS).slice(0, 6);
+}
+
+type Candidate = Pick<DesignSuggestion, 'kind' | 'text' | 'edits'>;
+
+function candidates(design: Design, graph: StepGraph): Candidate[] {
+  const nameOf = (id: string) => graph.sections.find((s) => s.id === id)?.name ?? id;
+  const section = (id: string) => design.sections.find((s) => s.id === id);
+  const pairs = graph.sections.flatMap((a) => a.touches.filter((b) => a.id < b).map((b) => [a.id, b] as const));
+  const joined = (a: string, b: string): DesignEdit => ({ type: 'say', part: a, said: { flush: [...(section(a)?.flushWith ?? []), b].join(' ') } });
+  const thin = graph.sections.filter((s) => s.inscribedDiameterMm < BEAD_WIDE_MM);
+  const layers = design.sections.filter((s) => s.layerOn.length > 0);
+  return [
+    ...pairs
+      .filter(([a, b]) => section(a)?.colour === section(b)?.colour)
+      .map(([a, b]): Candidate => {
+        const edge = sharedEdge(section(a)?.shape ?? [], section(b)?.shape ?? []);
+        return {
+          kind: 'dividing-line',
+          text: `flood ${nameOf(a)} and ${nameOf(b)} as one and pipe the line between them later`,
+          edits: [
+            joined(a, b),
+            {
+              type: 'detail',
+              id: `line-${a}-${b}`.slice(0, 60),
+              name: 'dividing line',
+              technique: 'piped-line',
+              points: edge,
+              closed: false,
+              area: false,
+              colour: section(a)?.colour ?? '#ffffff',
+              widthMm: DIVIDING_LINE_MM,
+            },
+          ],
+        };
+      })
+      .filter((c) => c.edits.every((e) => e.type !== 'detail' || e.points.length > 1)),
+    ...pairs.map(
+      ([a, b]): Candidate => ({
+        kind: 'flush-join',
+        text: `let ${nameOf(a)} and ${nameOf(b)} meet wet and lie level, a needle along the join`,
+        edits: [joined(a, b)],
+      }),
+    ),
+    ...thin.map(
+      (s): Candidate => ({
+        kind: 'thin-part-as-line',
+        text: `pipe ${s.name} as a line: it is ${s.inscribedDiameterMm.toFixed(1)} mm wide, and both its sides can then share a round`,
+        edits: [{ type: 'say', part: s.id, said: { part: 'line', technique: 'piped-line' } }],
+      }),
+    ),
+    ...layers.map(
+      (s): Candidate => ({
+        kind: 'transfer',
+        text: `make ${s.name} a transfer the day before and glue it on`,
+        edits: [{ type: 'say', part: s.id, said: { part: 'line', technique: 'glued-transfer' } }],
+      }),
+    ),
+  ];
+}
+
+/** The longest run of a's edge that lies along b. */
+export function sharedEdge(a: Shape, b: Shape): Point[] {
+  let best: Point[] = [];
+  for (const ring of a) {
+    const beside = ring.map((p) => distanceToEdges(b, p) <= TOUCH_GAP_MM);
+    // Begin where the run begins, so that it is not cut in two by the ring's first point.
+    const start = beside.findIndex((x, i) => x && !beside[(i + ring.length - 1) % ring.length]);
+    let run: Point[] = [];
+    for (let k = 0; k < ring.length; k++) {
+      const i = (Math.max(start, 0) + k) % ring.length;
+      if (beside[i]) run.push(ring[i] as Point);
+      if (!beside[i] || k === ring.length - 1) {
+        if (run.length > best.length) best = run;
+        run = [];
+      }
+    }
+  }
+  return best.map((p) => ({ x: Math.round(p.x * 100) / 100, y: Math.round(p.y * 100) / 100 }));
+}
+
+/** What happens if one section is to be flooded before another: the rounds then, or why it cannot be. */
+export function tryOrder(
+  design: Design,
+  school: School,
+  first: string,
+  then: string,
+): { readonly ok: true; readonly roundsBefore: number; readonly rounds: number } | { readonly ok: false; readonly reason: string } {
+  const name = (id: string) => design.sections.find((s) => s.id === id)?.name ?? id;
+  const lies = design.sections.find((s) => s.id === first)?.layerOn.includes(then);
+  if (lies) return { ok: false, reason: `${name(first)} lies on ${name(then)}: what is behind comes first, or no step shows` };
+  const roundsBefore = deriveSteps(design, school).rounds;
+  try {
+    const before = [...(design.before ?? []).filter(([a, b]) => !(a === then && b === first)), [first, then] as const];
+    return { ok: true, roundsBefore, rounds: deriveSteps({ ...design, before }, school).rounds };
+  } catch (error) {
+    if (error instanceof BadInput) return { ok: false, reason: `${name(first)} before ${name(then)} contradicts another order you gave: take that back first` };
+    throw error;
+  }
+}

@@ -1,0 +1,45 @@
+import { parseSchool, type School, type SchoolView, schools } from '@kestfog/core';
+import { Injectable } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import { isUUID } from 'class-validator';
+import { Repository } from 'typeorm';
+import { notFound, Refusal } from '../platform/errors.js';
+import { SchoolEntity } from './school.entity.js';
+
+@Injectable()
+export class SchoolsService {
+  constructor(@InjectRepository(SchoolEntity) private readonly rows: Repository<SchoolEntity>) {}
+
+  async list(): Promise<SchoolView[]> {
+    const own = await this.rows.find({ order: { createdAt: 'ASC' } });
+    return [...schools.map((s) => ({ ...s, preset: true })), ...own.map((o) => ({ ...o.school, id: o.id, preset: false }))];
+  }
+
+  /** A preset, or one of the user's own, by its id. */
+  async get(id: string): Promise<School> {
+    const preset = schools.find((s) => s.id === id);
+    if (preset) return preset;
+    const own = isUUID(id) ? await this.rows.findOneBy({ id }) : null;
+    if (!own) throw new Refusal(400, 'unknown-school', `The school "${id}" does not exist: choose another.`);
+    return { ...own.school, id };
+  }
+
+  async add(json: unknown): Promise<SchoolView> {
+    const { id: _id, ...school } = parseSchool({ ...(json as object), id: 'own' });
+    const saved = await this.rows.save(this.rows.create({ school }));
+    return { ...saved.school, id: saved.id, preset: false };
+  }
+
+  async change(id: string, json: unknown): Promise<SchoolView> {
+    const row = await this.rows.findOneBy({ id });
+    if (!row) throw notFound('school of your own');
+    const { id: _id, ...school } = parseSchool({ ...(json as object), id });
+    row.school = school;
+    await this.rows.save(row);
+    return { ...school, id, preset: false };
+  }
+
+  async remove(id: string): Promise<void> {
+    if (!(await this.rows.delete({ id })).affected) throw notFound('school of your own');
+  }
+}
