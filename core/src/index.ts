@@ -46,6 +46,7 @@ export * from './planning/design-suggestions.js';
 export * from './planning/look.js';
 export * from './planning/order-bags.js';
 export * from './planning/plan-order.js';
+export * from './planning/step-sequence.js';
 export * from './planning/verify.js';
 export * from './planning/visit.js';
 export * from './scheduling/parse-problem.js';

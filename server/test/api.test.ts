@@ -49,7 +49,7 @@ describe('what is refused gets one clear sentence, and nothing is stored', () =>
     ['letters for a number', { trays: [{ id: 'A', places: 'eight' }] }, /trays.0.places must/],
     ['an unknown design', { designs: [{ designId: '00000000-0000-4000-8000-000000000000', count: 3 }] }, /does not exist/],
     ['a bench that closes before it opens', { bench: [{ from: '2026-06-05T22:00:00Z', to: '2026-06-05T14:00:00Z' }] }, /bench\[0\]: must end after it begins/],
-    ['an unknown school', { school: 'academy' }, /school must be one of/],
+    ['an unknown school', { school: 'academy' }, /school "academy" does not exist/],
     ['no name', { name: '' }, /name must be longer/],
   ])('an order with %s', (_what, more, sentence) => refused('/orders', orderInput(design.id, more), 400, sentence, 'order'));
   it('addresses that lead nowhere', async () => {
@@ -72,7 +72,7 @@ describe('an order from drawing to plan', () => {
       .send(orderInput(design.id, { designs: [{ designId: design.id, count: 4 }] }))
       .expect(200);
     expect((await get()).plan?.stale).toBe(true);
-    expect((await get()).designs).toEqual([{ designId: design.id, count: 4 }]);
+    expect((await get()).designs).toMatchObject([{ designId: design.id, count: 4, version: 1, latest: 1 }]);
     expect((await post(`/orders/${made.id}/run`, {})).body).toMatchObject({ code: 'stale-plan' });
     const again = (await post(`/orders/${made.id}/plan`, {}).expect(201)).body as PlanView;
     expect(again.inputHash).not.toBe(plan.inputHash);

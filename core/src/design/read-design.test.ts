@@ -103,3 +103,36 @@ describe('hostile and broken drawings are refused in one sentence', () => {
     expect(readDesign(svg('<text>ahoy</text><rect width="20" height="20"/>')).notes[0]?.text).toMatch(/turn it into paths/);
   });
 });
+
+/** Drawings as several kinds of program write them; all invented for this test. */
+describe('drawings as programs write them', () => {
+  const sections = (svg: string) => readDesign(svg).sections.map((s) => [s.id, Math.round(areaMm2(s.shape))]);
+  it('layers with transforms, styles in attributes, millimetres and a namespace of its own', () => {
+    expect(
+      sections(
+        `<?xml version="1.0"?><svg xmlns="http://www.w3.org/2000/svg" xmlns:own="http://own.invalid/ns" width="80mm" height="80mm" viewBox="0 0 80 80" own:version="1">
+         <own:view zoom="2"/><g id="layer1" own:label="Layer 1" transform="translate(10,10)"><g transform="matrix(2,0,0,2,0,0)">
+         <rect id="field" style="fill:#ffffff;stroke:none" width="20" height="10" x="0" y="0"/></g></g></svg>`,
+      ),
+    ).toEqual([['field', 800]]);
+  });
+  it('classes in a style sheet, pixels, comma-joined paths', () => {
+    expect(
+      sections(
+        `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 302.36 302.36" width="302.36"><defs><style>.cls-1{fill:#b3261e;}.cls-2{fill:none;stroke:#000;stroke-width:2px;}</style></defs>
+         <path id="disc" class="cls-1" d="M151.18,37.8c62.6,0,113.38,50.78,113.38,113.38s-50.78,113.38-113.38,113.38-113.38-50.78-113.38-113.38S88.58,37.8,151.18,37.8Z"/></svg>`,
+      ),
+    ).toEqual([['disc', 2827]]);
+  });
+  it('symbols used again, clip paths, holes by the even-odd rule', () => {
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="100mm" viewBox="0 0 100 100">
+      <defs><path id="tile" d="M0 0H20V20H0Z"/><clipPath id="half"><rect x="0" y="0" width="50" height="100"/></clipPath></defs>
+      <use id="one" xlink:href="#tile" x="70" y="10" fill="#3f7f86"/>
+      <circle id="moon" cx="50" cy="50" r="20" fill="#fff" clip-path="url(#half)"/>
+      <path id="frame" fill="#222" fill-rule="evenodd" d="M5 5H25V25H5ZM10 10H20V20H10Z"/></svg>`;
+    const found = new Map(sections(svg) as [string, number][]);
+    expect(found.get('one')).toBe(400);
+    expect(found.get('moon')).toBe(Math.round((Math.PI * 400) / 2));
+    expect(found.get('frame')).toBe(300);
+  });
+});

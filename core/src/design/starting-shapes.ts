@@ -38,7 +38,7 @@ export function startingDrawing(shape: StartingShape, colour: string): string {
   const [w, h] = [shape.widthMm, shape.heightMm];
   const inner = (w - 8) / w;
   return [
-    `<svg xmlns="http://www.w3.org/2000/svg" width="${w}mm" height="${h}mm" viewBox="0 0 ${w} ${h}">`,
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${w}mm" height="${h}mm" viewBox="0 0 ${w} ${h}" data-cutter="${shape.id}">`,
     `<path id="cookie" data-part="cookie" fill="#d9a566" d="${shape.cookie}"/>`,
     `<path id="base" data-name="base" fill="${colour}" transform="translate(4 ${((1 - inner) * h) / 2}) scale(${inner})" d="${shape.cookie}"/>`,
     '</svg>',

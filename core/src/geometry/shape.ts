@@ -11,8 +11,11 @@ export type Shape = readonly Ring[];
 const PRECISION = 4;
 
 const paths = (shape: Shape): PathsD => shape.map((ring) => ring.map((p) => ({ x: p.x, y: p.y })));
+/** Plain points without the library's third number, to the precision it worked in. */
+const plain = (found: PathsD): Shape => found.map((ring) => ring.map((p) => ({ x: rounded(p.x), y: rounded(p.y) })));
+const rounded = (v: number) => Math.round(v * 10 ** PRECISION) / 10 ** PRECISION;
 const boolean = (type: ClipType, a: Shape, b: Shape | null, rule: FillRule): Shape =>
-  Clipper.booleanOpD(type, paths(a), b ? paths(b) : null, rule, PRECISION) as Shape;
+  plain(Clipper.booleanOpD(type, paths(a), b ? paths(b) : null, rule, PRECISION));
 
 /** Rings as drawn (any winding, self-crossing allowed) made into a clean shape by the drawing's fill rule. */
 export const shapeFromRings = (rings: readonly Ring[], rule: 'nonzero' | 'evenodd'): Shape =>
@@ -22,7 +25,7 @@ export const difference = (a: Shape, b: Shape): Shape => boolean(ClipType.Differ
 export const intersection = (a: Shape, b: Shape): Shape => boolean(ClipType.Intersection, a, b, FillRule.NonZero);
 /** Grown by `byMm` (shrunk where negative), with round corners. */
 export const offset = (shape: Shape, byMm: number): Shape =>
-  Clipper.inflatePathsD(paths(shape), byMm, JoinType.Round, EndType.Polygon, 2, PRECISION, 0.01) as Shape;
+  plain(Clipper.inflatePathsD(paths(shape), byMm, JoinType.Round, EndType.Polygon, 2, PRECISION, 0.01));
 
 export function signedRingArea(ring: Ring): number {
   let twice = 0;

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { readDesign } from '../design/read-design.js';
 import { parseOrder } from '../formats/order.js';
+import { schoolById } from '../steps/school.js';
 import { bagFitness } from './bag-fitness.js';
 import { planOrder } from './plan-order.js';
 
@@ -14,19 +15,21 @@ const flood = { colour: '#246810', seconds: 15 };
 
 describe('what a counted bag is fit for', () => {
   it('12 s floods the wide field and is too loose for a 9 mm pane: 20 s', () => {
-    const jobs = bagFitness(flood, 10, [tile], 'two-bags');
+    const jobs = bagFitness(flood, 10, [tile], schoolById('two-bags'));
     expect(jobs).toContainEqual({ job: 'flood', parts: ['wide'], verdict: 'fine', betterS: null });
     expect(jobs).toContainEqual({ job: 'flood', parts: ['small pane'], verdict: 'craters', betterS: 20 });
   });
   it('30 s does not level, and a thin piping bag spreads', () => {
-    expect(bagFitness(flood, 30, [tile], 'two-bags')).toMatchObject([{ job: 'flood', verdict: 'too-stiff', betterS: 15 }]);
-    expect(bagFitness({ colour: '#246810', seconds: 60 }, 25, [tile], 'two-bags')).toMatchObject([{ job: 'lines', verdict: 'too-loose', betterS: 60 }]);
-    expect(bagFitness({ colour: '#246810', seconds: 60 }, 55, [tile], 'two-bags')).toMatchObject([{ job: 'lines', verdict: 'fine' }]);
+    expect(bagFitness(flood, 30, [tile], schoolById('two-bags'))).toMatchObject([{ job: 'flood', verdict: 'too-stiff', betterS: 15 }]);
+    expect(bagFitness({ colour: '#246810', seconds: 60 }, 25, [tile], schoolById('two-bags'))).toMatchObject([
+      { job: 'lines', verdict: 'too-loose', betterS: 60 },
+    ]);
+    expect(bagFitness({ colour: '#246810', seconds: 60 }, 55, [tile], schoolById('two-bags'))).toMatchObject([{ job: 'lines', verdict: 'fine' }]);
   });
   it('marks much stiffer than their flood stand proud', () => {
     const eye = { colour: '#22343c', seconds: 15 };
-    expect(bagFitness(eye, 16, [demo('mackerel.svg')], 'two-bags')).toMatchObject([{ job: 'marks', verdict: 'fine' }]);
-    expect(bagFitness(eye, 28, [demo('mackerel.svg')], 'two-bags')).toMatchObject([{ job: 'marks', verdict: 'too-stiff', betterS: 15 }]);
+    expect(bagFitness(eye, 16, [demo('mackerel.svg')], schoolById('two-bags'))).toMatchObject([{ job: 'marks', verdict: 'fine' }]);
+    expect(bagFitness(eye, 28, [demo('mackerel.svg')], schoolById('two-bags'))).toMatchObject([{ job: 'marks', verdict: 'too-stiff', betterS: 15 }]);
   });
 });
 

@@ -3,7 +3,7 @@ import type { OrderInput, OrderView } from '@kestfog/core';
 /** What can be changed of an order, as the server takes it. */
 export const inputOfView = (o: OrderView): OrderInput => ({
   name: o.name,
-  designs: o.designs,
+  designs: o.designs.map((d) => ({ designId: d.designId, count: d.count, version: d.version })),
   trays: o.trays,
   bench: o.bench,
   air: o.air,

@@ -3,7 +3,9 @@ import type {
   ClimateReading,
   ClimateScenario,
   ColourMix,
+  DesignEdit,
   DesignSummary,
+  DesignView,
   Kitchen,
   LeftoverView,
   NewDesign,
@@ -14,6 +16,8 @@ import type {
   OrderView,
   PlanView,
   RunView,
+  School,
+  SchoolView,
   ThinningStepView,
   TouchView,
 } from '@kestfog/core';
@@ -55,7 +59,7 @@ export function useMakePlan(orderId: string) {
 export function useAddDesign() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (d: NewDesign) => api<DesignSummary>('/designs', { method: 'POST', body: d }),
+    mutationFn: (d: NewDesign) => api<DesignView>('/designs', { method: 'POST', body: d }),
     onSuccess: () => client.invalidateQueries({ queryKey: ['designs'] }),
   });
 }
@@ -116,3 +120,38 @@ export function useKeepColourMix() {
 
 export const usePlayClimate = () =>
   useMutation({ mutationFn: (scenario: ClimateScenario) => api<ClimateReading>('/climate', { method: 'POST', body: { scenario } }) });
+
+export const useDesign = (id: string) => useQuery({ queryKey: ['design', id], queryFn: () => api<DesignView>(`/designs/${id}`), staleTime: 0 });
+export const keepDesign = (id: string, edits: readonly DesignEdit[]) => api<DesignView>(`/designs/${id}`, { method: 'PUT', body: { edits } });
+export function useCopyDesign() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, name }: { id: string; name: string }) => api<DesignView>(`/designs/${id}/copy`, { method: 'POST', body: { name } }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['designs'] }),
+  });
+}
+export function useRemoveDesign() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (id: string) => api<void>(`/designs/${id}`, { method: 'DELETE' }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['designs'] }),
+  });
+}
+
+export const useSchools = () => useQuery({ queryKey: ['schools'], queryFn: () => api<SchoolView[]>('/schools') });
+export function useKeepSchool() {
+  const client = useQueryClient();
+  return useMutation({
+    /** a preset is copied, one's own is changed */
+    mutationFn: ({ preset, ...school }: SchoolView) =>
+      api<SchoolView>(preset ? '/schools' : `/schools/${school.id}`, { method: preset ? 'POST' : 'PUT', body: { school: school satisfies School } }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['schools'] }),
+  });
+}
+export function useRemoveSchool() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (id: string) => api<void>(`/schools/${id}`, { method: 'DELETE' }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['schools'] }),
+  });
+}

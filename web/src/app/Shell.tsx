@@ -1,6 +1,6 @@
 import { Moon, Sun } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { Link, Outlet } from 'react-router';
+import { Link, NavLink, Outlet } from 'react-router';
 import { FinishDefs } from '../ui/FinishDefs.js';
 import { KeysHelp } from '../ui/KeysHelp.js';
 import { keepTheme, storedTheme, type Theme } from './theme.js';
@@ -9,9 +9,13 @@ import { useUnits } from './units.js';
 const KEYS = [
   ['O', 'orders'],
   ['N', 'new order'],
+  ['D', 'designs'],
+  ['Ctrl Z, Ctrl Y', 'undo and redo on a design'],
   ['L', 'lamp or fog'],
   ['?', 'these keys'],
 ] as const;
+
+const placeClass = ({ isActive }: { isActive: boolean }) => `py-2 ${isActive ? 'underline underline-offset-8 decoration-2' : 'link-hover'}`;
 
 /** Frame of the places used the evening before; the Bench stands alone. */
 export function Shell() {
@@ -33,7 +37,15 @@ export function Shell() {
         <Link to="/orders" className="text-2xl font-semibold tracking-tight">
           Kestfog
         </Link>
-        <span className="opacity-75 hidden sm:inline">what to pipe, when it is dry, what comes next</span>
+        <nav aria-label="Places" className="flex gap-5 text-lg">
+          <NavLink to="/orders" className={placeClass}>
+            Orders
+          </NavLink>
+          <NavLink to="/designs" className={placeClass}>
+            Designs
+          </NavLink>
+        </nav>
+        <span className="opacity-75 hidden lg:inline">what to pipe, when it is dry, what comes next</span>
         <span className="grow" />
         <button type="button" className="btn btn-ghost" onClick={() => setUnits(units === 'metric' ? 'us' : 'metric')}>
           {units === 'metric' ? '°C' : '°F'}

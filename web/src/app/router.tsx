@@ -1,6 +1,8 @@
 import { createBrowserRouter, Navigate } from 'react-router';
 import { BenchPage } from '../pages/BenchPage.js';
 import { BrokenPage } from '../pages/BrokenPage.js';
+import { DesignPage } from '../pages/DesignPage.js';
+import { DesignsPage } from '../pages/DesignsPage.js';
 import { IcingPage } from '../pages/IcingPage.js';
 import { NewOrderPage } from '../pages/NewOrderPage.js';
 import { NotFoundPage } from '../pages/NotFoundPage.js';
@@ -15,6 +17,8 @@ export const router = createBrowserRouter([
     errorElement: <BrokenPage />,
     children: [
       { index: true, element: <Navigate to="/orders" replace /> },
+      { path: 'designs', element: <DesignsPage /> },
+      { path: 'designs/:designId', element: <DesignPage /> },
       { path: 'orders', element: <OrdersPage /> },
       { path: 'orders/new', element: <NewOrderPage /> },
       { path: 'orders/:orderId', element: <OrderPage /> },

@@ -2,7 +2,7 @@ import { COUNTING_SPREAD, factorsOf, learnFactors, type OrderInput, orderBags, t
 import { useMemo } from 'react';
 import { Link, useParams } from 'react-router';
 import { inputOfView } from '../api/order-input.js';
-import { useDesigns, useKitchen, useOrder, useSaveOrder, useThinningSteps, useTouches } from '../api/queries.js';
+import { useKitchen, useOrder, useSaveOrder, useThinningSteps, useTouches } from '../api/queries.js';
 import { AirPanel } from '../features/icing/AirPanel.js';
 import { Bags } from '../features/icing/Bags.js';
 import { DryingExplorer } from '../features/icing/DryingExplorer.js';
@@ -21,24 +21,23 @@ const PARTS = [
 export function IcingPage() {
   const { orderId = '' } = useParams();
   const order = useOrder(orderId);
-  const designs = useDesigns();
   const kitchen = useKitchen();
   const touches = useTouches();
   const steps = useThinningSteps();
   const merge = useSaveOrder(orderId);
   const breathe = useSaveOrder(orderId);
-  const drawings = useMemo(
-    () => (designs.data ?? []).filter((d) => order.data?.designs.some((x) => x.designId === d.id)).map((d) => d.drawing),
-    [order.data, designs.data],
+  const drawings = useMemo(() => (order.data?.designs ?? []).map((d) => d.drawing), [order.data]);
+  const bags = useMemo(
+    () =>
+      order.data
+        ? orderBags(
+            order.data.designs.map((d) => ({ design: d.drawing, count: d.count })),
+            order.data.schoolUsed,
+            order.data.merges,
+          )
+        : null,
+    [order.data],
   );
-  const bags = useMemo(() => {
-    if (!order.data || !designs.data) return null;
-    const items = order.data.designs.flatMap((d) => {
-      const design = designs.data.find((x) => x.id === d.designId);
-      return design ? [{ design: design.drawing, count: d.count }] : [];
-    });
-    return orderBags(items, order.data.school, order.data.merges);
-  }, [order.data, designs.data]);
   const factors = useMemo(
     () =>
       factorsOf(
@@ -54,7 +53,7 @@ export function IcingPage() {
       ),
     [touches.list.data],
   );
-  const failure = order.error ?? designs.error ?? kitchen.error ?? touches.list.error;
+  const failure = order.error ?? kitchen.error ?? touches.list.error;
   if (failure)
     return (
       <div className="pt-10">

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
+import { inputOfView } from '../api/order-input.js';
 import { useBeginRun, useDesigns, useMakePlan, useOrder, usePlan, useRemoveOrder, useSaveOrder } from '../api/queries.js';
 import { OrderForm } from '../features/orders/OrderForm.js';
 import { Answer, FirstSteps, OrderDesigns } from '../features/orders/OrderSummary.js';
@@ -40,7 +41,7 @@ export function OrderPage() {
       <>
         <h1 className="text-5xl font-semibold pt-6 pb-6">Change the order</h1>
         <OrderForm
-          initial={o}
+          initial={inputOfView(o)}
           designs={designs.data ?? []}
           saving={save.isPending}
           failure={save.error?.message ?? null}
@@ -142,7 +143,20 @@ export function OrderPage() {
         )}
         <section>
           <h2 className="text-2xl font-semibold mb-4">Cookies</h2>
-          <OrderDesigns order={o} designs={designs.data ?? []} />
+          <OrderDesigns
+            order={o}
+            designs={designs.data ?? []}
+            saving={save.isPending}
+            onNewest={(designId) => {
+              const input = inputOfView(o);
+              save.mutate({
+                ...input,
+                designs: input.designs.map((d) =>
+                  d.designId === designId ? { designId, count: d.count, version: o.designs.find((x) => x.designId === designId)?.latest ?? 1 } : d,
+                ),
+              });
+            }}
+          />
         </section>
         {planned && (
           <section>

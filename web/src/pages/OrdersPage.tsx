@@ -1,11 +1,10 @@
 import { Link } from 'react-router';
-import { useDesigns, useOrders } from '../api/queries.js';
+import { useOrders } from '../api/queries.js';
 import { OrderList } from '../features/orders/OrderList.js';
 import { Loading, Notice } from '../ui/Notice.js';
 
 export function OrdersPage() {
   const orders = useOrders();
-  const designs = useDesigns();
   return (
     <>
       <div className="flex flex-wrap items-baseline gap-6 pt-6 pb-6">
@@ -32,7 +31,7 @@ export function OrdersPage() {
           .
         </Notice>
       )}
-      {orders.data && orders.data.length > 0 && <OrderList orders={orders.data} designs={designs.data ?? []} />}
+      {orders.data && orders.data.length > 0 && <OrderList orders={orders.data} />}
     </>
   );
 }

@@ -23,3 +23,6 @@ export function stopwatch(ms: number): string {
   const rest = `${String(Math.floor(s / 60) % 60).padStart(h > 0 ? 2 : 1, '0')}:${String(s % 60).padStart(2, '0')}`;
   return h > 0 ? `${h}:${rest}` : rest;
 }
+
+/** "+1 h 20 min", from the first touch */
+export const clockAfter = (seconds: number): string => `+${span(seconds)}`;

@@ -17,6 +17,7 @@ export function KeysHelp({ keys, onSwapTheme }: Props) {
       if (e.key === '?') dialog.current?.showModal();
       else if (e.key === 'o') void navigate('/orders');
       else if (e.key === 'n') void navigate('/orders/new');
+      else if (e.key === 'd') void navigate('/designs');
       else if (e.key === 'l') onSwapTheme();
     };
     window.addEventListener('keydown', onKey);

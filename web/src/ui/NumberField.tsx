@@ -15,10 +15,12 @@ interface Props {
   readonly typed: Typed;
   readonly onText: (text: string) => void;
   readonly small?: boolean;
+  /** the field was left, or Enter pressed */
+  readonly onDone?: () => void;
 }
 
 /** A number typed by hand, refused where it is typed, in words. */
-export function NumberField({ label, text, typed, onText, small = false }: Props) {
+export function NumberField({ label, text, typed, onText, small = false, onDone }: Props) {
   return (
     <label className="grid gap-1 content-start">
       <span className="text-lg">{label}</span>
@@ -28,6 +30,8 @@ export function NumberField({ label, text, typed, onText, small = false }: Props
         value={text}
         aria-invalid={'problem' in typed}
         onChange={(e) => onText(e.target.value)}
+        onBlur={onDone}
+        onKeyDown={(e) => e.key === 'Enter' && onDone?.()}
       />
       {'problem' in typed && (
         <span role="alert" className="text-error font-medium max-w-40">

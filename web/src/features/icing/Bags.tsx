@@ -130,7 +130,7 @@ function BagRow({ bag, waterG, order, designs, leftovers }: BagRowProps) {
   const record: BagRecord = known ?? { colour: bag.colour, seconds: bag.seconds, mixedG: null, countedS: null, word: null };
   const grade = bag.grade.replace('-', ' ');
   const air = { tempC: order.air.tempC, humidityFrac: order.air.humidityPct / 100, airMPerS: order.air.airMPerS };
-  const verdict = record.countedS === null ? null : fitnessText(record.countedS, bagFitness(bag, record.countedS, designs, order.school, air), counting);
+  const verdict = record.countedS === null ? null : fitnessText(record.countedS, bagFitness(bag, record.countedS, designs, order.schoolUsed, air), counting);
   const toMix = stillToMixG(bag, leftovers, order.id);
   const offered = leftoversFor(bag, leftovers, order.id);
   return (

@@ -1,9 +1,9 @@
-import { type DesignSummary, margins, type OrderInput, schools } from '@kestfog/core';
+import { type DesignSummary, margins, type OrderInput } from '@kestfog/core';
 import { Plus, X } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import { useFieldArray, useForm } from 'react-hook-form';
 import { ApiFailure } from '../../api/client.js';
-import { useAddDesign } from '../../api/queries.js';
+import { useAddDesign, useSchools } from '../../api/queries.js';
 import { useUnits } from '../../app/units.js';
 import { Cookie, finishedLook } from '../../ui/Cookie.js';
 import { Notice } from '../../ui/Notice.js';
@@ -23,6 +23,7 @@ const MAX_SVG_BYTES = 2_000_000;
 /** Making or changing an order. What is typed stays typed, whatever the server says to it. */
 export function OrderForm({ initial, designs, saving, failure, submitText, onSubmit }: Props) {
   const [units] = useUnits();
+  const schools = useSchools().data ?? [];
   const { register, control, handleSubmit, formState, watch, getValues, setValue } = useForm<OrderDraft>({
     defaultValues: draftOf(initial, units),
     mode: 'onTouched',

@@ -1,10 +1,10 @@
-import type { DesignSummary, OrderView } from '@kestfog/core';
+import type { OrderView } from '@kestfog/core';
 import { Link } from 'react-router';
 import { dayClock, dayDate, span } from '../../text/time.js';
 import { Cookie, finishedLook } from '../../ui/Cookie.js';
 
 /** What is due, soonest first. */
-export function OrderList({ orders, designs }: { readonly orders: readonly OrderView[]; readonly designs: readonly DesignSummary[] }) {
+export function OrderList({ orders }: { readonly orders: readonly OrderView[] }) {
   return (
     <ul className="divide-y divide-base-300 border-y border-base-300">
       {orders.map((o) => (
@@ -13,7 +13,7 @@ export function OrderList({ orders, designs }: { readonly orders: readonly Order
             to={`/orders/${o.id}`}
             className="grid md:grid-cols-[15rem_1fr_auto] gap-x-10 gap-y-2 items-center py-5 hover:bg-base-200 -mx-4 px-4 rounded-box"
           >
-            <Pictures order={o} designs={designs} />
+            <Pictures order={o} />
             <div>
               <h2 className="text-3xl font-semibold">{o.name}</h2>
               <p className="text-xl mt-1">
@@ -29,22 +29,12 @@ export function OrderList({ orders, designs }: { readonly orders: readonly Order
   );
 }
 
-function Pictures({ order, designs }: { readonly order: OrderView; readonly designs: readonly DesignSummary[] }) {
+function Pictures({ order }: { readonly order: OrderView }) {
   return (
     <div className="flex gap-4 items-end min-h-28">
-      {order.designs.map((d) => {
-        const design = designs.find((x) => x.id === d.designId);
-        return design ? (
-          <Cookie
-            key={d.designId}
-            design={design.drawing}
-            look={finishedLook(design.drawing)}
-            pxPerMm={1.05}
-            className="max-w-32"
-            label={`${design.name}, ${d.count}`}
-          />
-        ) : null;
-      })}
+      {order.designs.map((d) => (
+        <Cookie key={d.designId} design={d.drawing} look={finishedLook(d.drawing)} pxPerMm={1.05} className="max-w-32" label={`${d.name}, ${d.count}`} />
+      ))}
     </div>
   );
 }

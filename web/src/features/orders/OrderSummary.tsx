@@ -1,4 +1,5 @@
 import type { DesignSummary, OrderView, Plan } from '@kestfog/core';
+import { Link } from 'react-router';
 import { dayClock, span } from '../../text/time.js';
 import { becauseText, capital, cookiesText } from '../../text/words.js';
 import { Cookie, finishedLook } from '../../ui/Cookie.js';
@@ -48,28 +49,50 @@ export function Answer({ order, plan }: { readonly order: OrderView; readonly pl
   );
 }
 
-export function OrderDesigns({ order, designs }: { readonly order: OrderView; readonly designs: readonly DesignSummary[] }) {
+interface OrderDesignsProps {
+  readonly order: OrderView;
+  readonly designs: readonly DesignSummary[];
+  readonly saving: boolean;
+  /** the order takes the newest version of a design */
+  readonly onNewest: (designId: string) => void;
+}
+
+export function OrderDesigns({ order, designs, saving, onNewest }: OrderDesignsProps) {
   return (
     <ul className="flex flex-wrap gap-x-12 gap-y-6">
       {order.designs.map((d) => {
         const design = designs.find((x) => x.id === d.designId);
-        if (!design) return null;
         return (
           <li key={d.designId} className="flex items-center gap-5">
-            <Cookie design={design.drawing} look={finishedLook(design.drawing)} pxPerMm={1.5} className="max-w-56" label={design.name} />
+            <Cookie design={d.drawing} look={finishedLook(d.drawing)} pxPerMm={1.5} className="max-w-56" label={d.name} />
             <div className="text-lg">
               <p className="text-2xl font-semibold">
-                {d.count} × {design.name}
+                {d.count} ×{' '}
+                <Link to={`/designs/${d.designId}`} className="link link-hover">
+                  {d.name}
+                </Link>
               </p>
-              <p className="opacity-85">
-                {design.rounds} {design.rounds === 1 ? 'round' : 'rounds'} of drying
-              </p>
-              <p className="opacity-85">{span(design.handsOnS)} of hands for each</p>
-              {design.drawing.notes.length > 0 && (
+              {design && d.version === d.latest && (
+                <>
+                  <p className="opacity-85">
+                    {design.rounds} {design.rounds === 1 ? 'round' : 'rounds'} of drying
+                  </p>
+                  <p className="opacity-85">{span(design.handsOnS)} of hands for each</p>
+                </>
+              )}
+              {d.version < d.latest && !order.run && (
+                <p className="mt-1">
+                  The design was changed since.{' '}
+                  <button type="button" className="btn btn-sm" disabled={saving} onClick={() => onNewest(d.designId)}>
+                    Take the newer one
+                  </button>
+                </p>
+              )}
+              {d.drawing.notes.length > 0 && (
                 <details className="mt-1 max-w-96">
                   <summary className="cursor-pointer underline underline-offset-4">how the drawing was read</summary>
                   <ul className="list-disc pl-5 text-base">
-                    {design.drawing.notes.map((n) => (
+                    {d.drawing.notes.map((n) => (
                       <li key={n.place + n.text}>{n.text}</li>
                     ))}
                   </ul>

@@ -1,11 +1,11 @@
-import { celsiusFromFahrenheit, type DesignSummary, fahrenheitFromCelsius, type Margin, type OrderInput, type SchoolId } from '@kestfog/core';
+import { celsiusFromFahrenheit, type DesignSummary, fahrenheitFromCelsius, type Margin, type OrderInput } from '@kestfog/core';
 import { format } from 'date-fns';
 import type { Units } from '../../app/units.js';
 
 /** What the form holds: local times as the browser's inputs write them, the temperature in the user's units. */
 export interface OrderDraft {
   name: string;
-  designs: { designId: string; count: number }[];
+  designs: { designId: string; count: number; version?: number }[];
   trays: { id: string; places: number }[];
   bench: { from: string; to: string }[];
   temp: number;
@@ -13,7 +13,7 @@ export interface OrderDraft {
   airMPerS: number;
   fanPlaces: number;
   fanMPerS: number;
-  school: SchoolId;
+  school: string;
   margin: Margin;
   packBy: string;
   /** chosen in the Icing place, carried along */
@@ -45,7 +45,7 @@ export function draftOf(o: OrderInput, units: Units): OrderDraft {
 export function inputOf(d: OrderDraft, units: Units): OrderInput {
   return {
     name: d.name.trim(),
-    designs: d.designs.map((x) => ({ designId: x.designId, count: x.count })),
+    designs: d.designs.map((x) => ({ designId: x.designId, count: x.count, ...(x.version ? { version: x.version } : {}) })),
     trays: d.trays.map((t) => ({ id: t.id.trim(), places: t.places })),
     bench: d.bench.map((b) => ({ from: iso(b.from), to: iso(b.to) })),
     air: { tempC: units === 'us' ? Math.round(celsiusFromFahrenheit(d.temp) * 100) / 100 : d.temp, humidityPct: d.humidityPct, airMPerS: d.airMPerS },

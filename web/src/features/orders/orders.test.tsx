@@ -11,7 +11,7 @@ const drawing = readDesign(
   '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60"><rect id="a" width="30" height="60" fill="#ffffff"/><rect id="b" x="30" width="30" height="60" fill="#b3261e"/></svg>',
   'Flag',
 );
-const flag: DesignSummary = { id: '11111111-1111-4111-8111-111111111111', name: 'Flag', rounds: 2, sections: 2, handsOnS: 60, drawing };
+const flag: DesignSummary = { id: '11111111-1111-4111-8111-111111111111', name: 'Flag', rounds: 2, sections: 2, version: 1, handsOnS: 60, drawing };
 const initial = blankOrder([flag], Date.parse('2026-06-04T12:00:00Z'));
 
 beforeEach(() => localStorage.clear());

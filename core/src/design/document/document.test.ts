@@ -1,0 +1,118 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { areaMm2, boundingBox } from '../../geometry/shape.js';
+import { BadInput } from '../../units/bad-input.js';
+import { type DesignDocument, type DesignEdit, parseEdit, standingEdits } from './document.js';
+import { foldDesign } from './fold.js';
+
+const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="60mm" viewBox="0 0 80 60"><rect id="cookie" data-part="cookie" width="80" height="60" fill="#d9a566"/>
+  <rect id="left" x="4" y="4" width="36" height="52" fill="#f6f3ea"/><rect id="right" x="40" y="4" width="36" height="52" fill="#b3261e"/>
+  <rect id="wing" x="50" y="20" width="12" height="10" fill="#2e3a46" data-over="layer"/><path id="rope" d="M8 30H72" fill="none" stroke="#e3c58a" stroke-width="2"/></svg>`;
+const doc = (...edits: DesignEdit[]): DesignDocument => ({ format: 'kestfog-design/1', name: 'flag', svg, edits });
+const ask = { sizeMm: 3, spacingMm: 9, angleDeg: 0, count: 6, seed: 1 };
+const dots: DesignEdit = { type: 'pattern', id: 'm1', sectionId: 'left', pattern: 'dots-grid', ask, colours: ['#2e3a46'], seconds: 12 };
+
+describe('a design as a document', () => {
+  it('without edits it is its drawing; each edit does what it says', () => {
+    expect(foldDesign(doc()).sections.map((s) => s.id)).toEqual(['left', 'right', 'wing']);
+    expect(foldDesign(doc({ type: 'rename', name: 'pennant' })).name).toBe('pennant');
+    const wide = foldDesign(doc({ type: 'resize', widthMm: 160 }));
+    const box = boundingBox(wide.cookie.flat());
+    expect([box.maxX - box.minX, areaMm2(wide.sections[0]?.shape ?? [])]).toEqual([160, expect.closeTo(4 * 36 * 52, 3)]);
+    const said = foldDesign(doc({ type: 'say', part: 'left', said: { name: 'sail', colour: '#112233', seconds: '20', 'depth-mm': '3', flush: 'right' } }));
+    expect(said.sections[0]).toMatchObject({ name: 'sail', colour: '#112233', seconds: 20, depthMm: 3, flushWith: ['right'] });
+    expect(said.sections[1]?.flushWith).toEqual(['left']);
+    expect(
+      foldDesign(doc({ type: 'say', part: 'wing', said: { part: 'line', technique: 'glued-transfer' } })).lines.map((l) => [l.id, l.technique, l.area]),
+    ).toContainEqual(['wing', 'glued-transfer', true]);
+    expect(foldDesign(doc({ type: 'recolour', from: '#b3261e', to: '#1f3f6b' })).sections[1]?.colour).toBe('#1f3f6b');
+    expect(foldDesign(doc({ type: 'transfer', on: true })).transfer).toBe(true);
+    expect(foldDesign(doc({ type: 'first', first: 'right', next: 'left' })).before).toEqual([['right', 'left']]);
+    expect(foldDesign(doc({ type: 'first', first: 'right', next: 'left' }, { type: 'first', first: 'left', next: 'right' })).before).toEqual([
+      ['left', 'right'],
+    ]);
+    expect(foldDesign(doc({ type: 'first', first: 'right', next: 'left' }, { type: 'either', a: 'left', b: 'right' })).before).toEqual([]);
+  });
+  it('patterns lay marks that are one part together: moved, said of and taken off as one', () => {
+    const laid = foldDesign(doc(dots));
+    expect(laid.marks.length).toBeGreaterThan(8);
+    expect(laid.marks[0]).toMatchObject({ id: 'm1.1', sectionId: 'left', seconds: 12, technique: 'wet-drop' });
+    expect(foldDesign(doc(dots, { type: 'say', part: 'm1', said: { colour: '#abcdef' } })).marks.every((m) => m.colour === '#abcdef')).toBe(true);
+    const drag: DesignEdit = { ...dots, id: 'd1', pattern: 'drag-straight' };
+    expect(foldDesign(doc(dots, drag, { type: 'move', part: 'd1', before: 'm1' })).marks[0]?.id).toBe('d1.1');
+    expect(foldDesign(doc(dots, drag, { type: 'remove', part: 'm1' })).marks.every((m) => m.id.startsWith('d1.'))).toBe(true);
+  });
+  it('dividing parts a section, its marks and what rests on it', () => {
+    const d = foldDesign(
+      doc(dots, { type: 'divide', sectionId: 'left', division: { way: 'stripes', parts: 2, angleDeg: 0 }, colours: ['#f6f3ea', '#3f7f86'] }),
+    );
+    expect(d.sections.map((s) => [s.id, s.colour])).toEqual([
+      ['left.1', '#f6f3ea'],
+      ['left.2', '#3f7f86'],
+      ['right', '#b3261e'],
+      ['wing', '#2e3a46'],
+    ]);
+    expect(new Set(d.marks.map((m) => m.sectionId))).toEqual(new Set(['left.1', 'left.2']));
+    expect(d.lines[0]?.restsOn.filter((id) => id.startsWith('left')).length).toBeGreaterThan(0);
+  });
+  it('what speaks of something that is gone is left out and told; a cookie keeps a section', () => {
+    const d = foldDesign(doc({ type: 'remove', part: 'left' }, dots));
+    expect(d.marks).toEqual([]);
+    expect(d.notes.at(-1)).toMatchObject({ code: 'skipped', place: 'left' });
+    const last = foldDesign(doc(...['left', 'right', 'wing'].map((part): DesignEdit => ({ type: 'remove', part }))));
+    expect(last.sections).toHaveLength(1);
+  });
+  it('an attribute that makes no sense is refused with its place', () => {
+    expect(() => foldDesign(doc({ type: 'say', part: 'left', said: { 'depth-mm': '40' } }))).toThrow(
+      /"left" says data-depth-mm="40": give a number from 0.3 to 10 mm/,
+    );
+  });
+  it('undo and redo without end: any run of them is the edits that stand (seed 9)', () => {
+    const step = fc.constantFrom('a', 'b', 'undo', 'redo');
+    fc.assert(
+      fc.property(fc.array(step, { maxLength: 40 }), (steps) => {
+        const edits = steps.map((s): DesignEdit => (s === 'undo' || s === 'redo' ? { type: s } : { type: 'rename', name: s }));
+        // A plain model: a list and where one stands in it.
+        let list: string[] = [];
+        let at = 0;
+        for (const s of steps) {
+          if (s === 'undo') at = Math.max(0, at - 1);
+          else if (s === 'redo') at = Math.min(list.length, at + 1);
+          else {
+            list = [...list.slice(0, at), s];
+            at += 1;
+          }
+        }
+        const { standing, redoable } = standingEdits(edits);
+        expect(standing.map((e) => (e.type === 'rename' ? e.name : ''))).toEqual(list.slice(0, at));
+        expect(redoable).toBe(list.length - at);
+        expect(foldDesign(doc(...edits)).name).toBe(list[at - 1] ?? 'flag');
+      }),
+      { seed: 9, numRuns: 60, endOnFailure: true },
+    );
+  });
+  it.each([
+    [null, /must be an object/],
+    [{ type: 'paint' }, /not one of the known edits/],
+    [{ type: 'resize', widthMm: -3 }, /"widthMm" must be a number from 10 to 400/],
+    [{ type: 'say', part: 'x', said: { onclick: 'x' } }, /"said.onclick" is not known/],
+    [{ type: 'pattern', id: 'a', sectionId: 'b', pattern: 'lace', ask }, /"pattern" must be one of/],
+    [{ type: 'divide', sectionId: 'a', division: { way: 'stripes', parts: 99, angleDeg: 0 }, colours: [] }, /parts" must be a number from 2 to 24/],
+    [{ type: 'recolour', from: 'red', to: '#112233' }, /"from" must be a colour/],
+    [{ type: 'detail', id: 'a', name: 'b', technique: 'drip', points: [] }, /"technique" must be one of/],
+    [{ type: 'transfer', on: 'yes' }, /"on" must be true or false/],
+  ])('from outside, %j is refused', (json, sentence) => {
+    expect(() => parseEdit(json, 'edits.3')).toThrow(BadInput);
+    expect(() => parseEdit(json, 'edits.3')).toThrow(sentence);
+  });
+  it('what is taken from outside comes back equal', () => {
+    const edits: DesignEdit[] = [
+      dots,
+      { type: 'divide', sectionId: 'left', division: { way: 'line', points: [{ x: 1, y: 2 }] }, colours: [] },
+      { type: 'detail', id: 'l', name: 'line', technique: 'pen', points: [{ x: 1, y: 2 }], closed: false, area: false, colour: '#112233', widthMm: 0.5 },
+      { type: 'move', part: 'a', before: null },
+      { type: 'undo' },
+    ];
+    expect(edits.map((e, i) => parseEdit(JSON.parse(JSON.stringify(e)), `edits.${i}`))).toEqual(edits);
+  });
+});

@@ -1,0 +1,130 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import type { DesignSummary, DesignView } from '@kestfog/core';
+import { expect, test } from '@playwright/test';
+import { watchForErrors } from './support.js';
+
+const PENNANTS = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 120"><rect id="cookie" data-part="cookie" width="200" height="120" fill="#d9a566"/>
+<rect id="left" x="10" y="10" width="90" height="100" fill="#f6f3ea"/><rect id="right" x="100" y="10" width="90" height="100" fill="#3f7f86"/>
+<path id="wing" d="M120 30H160V60H120Z" fill="#22343c" data-over="layer"/><text x="10" y="20">hello</text></svg>`;
+
+test('a drawing is brought, sized, worked on, reordered with a warning, undone, kept, and planned', async ({ page, request }) => {
+  const errors = watchForErrors(page);
+  await page.goto('/designs');
+  await expect(page.getByRole('link', { name: /Lighthouse/ })).toBeVisible();
+  await page.getByLabel('Bring a drawing').setInputFiles({ name: 'broken.svg', mimeType: 'image/svg+xml', buffer: Buffer.from('<svg><script/></svg>') });
+  await expect(page.getByRole('alert')).toContainText('The drawing was not taken');
+  await page.getByLabel('Bring a drawing').setInputFiles({ name: 'pennants.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(PENNANTS) });
+  await expect(page.getByRole('heading', { level: 1, name: 'pennants' })).toBeVisible();
+
+  // What was read and what was skipped.
+  await page.getByRole('tab', { name: 'reading' }).click();
+  await expect(page.getByText('Text was skipped: turn it into paths to pipe it.')).toBeVisible();
+
+  // The real size, refused where it makes no sense.
+  const width = page.getByLabel('cookie’s width, mm');
+  await width.fill('-4');
+  await expect(page.getByText('The width goes from 10 to 400 mm.')).toBeVisible();
+  await width.fill('90');
+  await page.getByRole('button', { name: 'Set it' }).click();
+  await expect(width).toHaveValue('90');
+
+  // Stripes and a drag in the left field; the preview changes with each.
+  const stack = page.getByRole('list', { name: 'Parts in the order they are piped' });
+  await stack.getByRole('button', { name: /left/ }).last().click();
+  const panel = page.getByRole('region', { name: 'Part: left' });
+  await panel.getByRole('combobox', { name: 'wet in it' }).selectOption('stripes');
+  await panel.getByRole('button', { name: 'Lay them in' }).click();
+  await expect(page.getByText(/of \d+ motions in the wet left/)).toBeVisible();
+  const inks = page.locator('svg[aria-hidden="true"] path[pointer-events="none"]');
+  await expect(inks.first()).toBeAttached();
+  const before = await inks.first().getAttribute('d');
+  await panel.getByRole('combobox', { name: 'wet in it' }).selectOption('drag-straight');
+  await panel.getByLabel('angle, °').fill('90');
+  await panel.getByRole('button', { name: 'Drag it' }).click();
+  await expect.poll(async () => inks.first().getAttribute('d')).not.toBe(before);
+  // Step through the motions one by one.
+  await page.getByLabel(/motions in the wet left/).fill('1');
+  await expect(inks).toHaveCount(1);
+
+  // Another order by keyboard: the layer stays behind its base, with the reason.
+  const wing = stack.getByRole('button', { name: 'move wing' });
+  await wing.focus();
+  await page.keyboard.press('Space');
+  for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('Space');
+  await expect(page.getByText(/It cannot be moved there: wing lies on right|as many rounds as before|more round/)).toBeVisible();
+
+  // Undo with the keyboard, and again with the button; kept by the server.
+  const id = page.url().split('/').at(-1) as string;
+  const marks = async () => ((await (await request.get(`/api/designs/${id}`)).json()) as DesignView).drawing.marks.length;
+  await expect.poll(marks).toBeGreaterThan(5);
+  await expect(page.getByText('kept', { exact: true })).toBeVisible();
+  const count = await marks();
+  await page.locator('h1').click();
+  await page.keyboard.press('Control+z');
+  await expect.poll(marks).toBeLessThan(count);
+  await page.getByRole('button', { name: 'redo' }).click();
+  await expect.poll(marks).toBe(count);
+  await page.reload();
+  await expect(page.getByText(/of \d+ motions in the wet left/)).toBeVisible();
+
+  // Checks, a school of one's own, and the axe.
+  await page.getByRole('tab', { name: /checks/ }).click();
+  await expect(page.getByRole('region', { name: 'Checks' }).getByText('rounds of drying')).toBeVisible();
+  await page.getByRole('tab', { name: 'school' }).click();
+  await page.getByRole('button', { name: 'Copy to change it' }).click();
+  const own = page.getByRole('group', { name: 'Your own school' });
+  await own.getByLabel('waits × crust').fill('9');
+  await expect(own.getByText('The wait goes from 0.3 to 4.')).toBeVisible();
+  await own.getByLabel('waits × crust').fill('2');
+  await own.getByRole('button', { name: 'Keep this school' }).click();
+  await expect(page.getByRole('cell', { name: '2 × crusting' })).toBeVisible();
+  await own.getByRole('button', { name: 'Delete it' }).click();
+  await expect(own).toBeHidden();
+  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => `${v.id} ${v.nodes[0]?.target}`)).toEqual([]);
+
+  // It can be ordered and planned.
+  const made = (await (
+    await request.post('/api/orders', {
+      data: {
+        name: 'Pennants',
+        designs: [{ designId: id, count: 4 }],
+        trays: [{ id: 'A', places: 4 }],
+        bench: [
+          { from: '2026-06-05T14:00:00Z', to: '2026-06-05T22:00:00Z' },
+          { from: '2026-06-06T07:00:00Z', to: '2026-06-06T19:00:00Z' },
+        ],
+        air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
+        fan: null,
+        school: 'two-bags',
+        margin: 'normal',
+        packBy: '2026-06-06T19:00:00Z',
+      },
+    })
+  ).json()) as { id: string };
+  await page.goto(`/orders/${made.id}`);
+  await page.getByRole('button', { name: 'Plan it' }).click();
+  await expect(page.getByText('It fits.')).toBeVisible();
+  await request.delete(`/api/orders/${made.id}`);
+  await request.delete(`/api/designs/${id}`);
+  expect(errors).toEqual([]);
+});
+
+test('from a shape of our own to quarters of two colours', async ({ page, request }) => {
+  const errors = watchForErrors(page);
+  await page.goto('/designs');
+  await page.getByRole('button', { name: 'scalloped round' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'scalloped round' })).toBeVisible();
+  await page.getByRole('combobox', { name: 'divide it' }).selectOption('quarters');
+  await page.getByRole('button', { name: 'Divide', exact: true }).click();
+  const stack = page.getByRole('list', { name: 'Parts in the order they are piped' });
+  await expect(stack.getByRole('listitem')).toHaveCount(4);
+  await page.getByRole('tab', { name: /checks/ }).click();
+  await expect(page.getByRole('region', { name: 'Checks' }).getByText('2', { exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Delete', exact: true }).click();
+  await page.getByRole('button', { name: 'Delete it' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Designs' })).toBeVisible();
+  const left = (await (await request.get('/api/designs')).json()) as DesignSummary[];
+  expect(left.map((d) => d.name)).not.toContain('scalloped round');
+  expect(errors).toEqual([]);
+});

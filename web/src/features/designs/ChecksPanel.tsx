@@ -1,0 +1,97 @@
+import type { DesignCheck, DesignEdit, DesignSuggestion, DesignTotals } from '@kestfog/core';
+import { useUnits } from '../../app/units.js';
+import { grams } from '../../text/amounts.js';
+import { span } from '../../text/time.js';
+import { capital } from '../../text/words.js';
+
+const KIND: Readonly<Record<DesignCheck['kind'], string>> = {
+  crater: 'crater',
+  bleed: 'bleeding',
+  overflow: 'overflow',
+  ridges: 'ridges',
+  window: 'window too short',
+  bridge: 'thin place',
+  contrast: 'hard to see',
+  'never-dries': 'never dries',
+};
+
+interface Props {
+  readonly totals: DesignTotals;
+  readonly checks: readonly DesignCheck[];
+  readonly suggestions: readonly DesignSuggestion[];
+  readonly cautions: readonly { readonly id: string; readonly text: string }[];
+  readonly onPart: (part: string) => void;
+  readonly onTake: (edits: readonly DesignEdit[]) => void;
+}
+
+/** What it takes, what may go wrong, and what would save a round of drying. */
+export function ChecksPanel({ totals, checks, suggestions, cautions, onPart, onTake }: Props) {
+  const [units] = useUnits();
+  const facts: [string, string][] = [
+    ['rounds of drying', String(totals.rounds)],
+    ['hands-on, a cookie', span(totals.handsOnS)],
+    ['first touch to dry', totals.throughS === null ? 'never in this air' : span(totals.throughS)],
+    [
+      'icing, a cookie',
+      grams(
+        totals.bags.reduce((s, b) => s + b.g, 0),
+        units,
+      ),
+    ],
+  ];
+  return (
+    <section aria-label="Checks" className="grid gap-5">
+      <dl className="grid grid-cols-2 gap-x-6 gap-y-2">
+        {facts.map(([what, value]) => (
+          <div key={what}>
+            <dt className="text-base opacity-80">{what}</dt>
+            <dd className="text-2xl clock">{value}</dd>
+          </div>
+        ))}
+      </dl>
+      {checks.length === 0 ? (
+        <p className="text-lg">Nothing stands out: no craters, bleeding, overflow or short windows to expect.</p>
+      ) : (
+        <ul className="grid gap-2">
+          {checks.map((c) => (
+            <li key={c.kind + c.part} className={`border-l-4 pl-3 ${c.word === 'likely' ? 'border-error' : 'border-base-300'}`}>
+              {c.change && <p className="text-lg font-medium">{capital(c.change)}.</p>}
+              <p className="text-base">
+                <button type="button" className="link" onClick={() => onPart(c.part)}>
+                  {KIND[c.kind]}
+                </button>{' '}
+                {c.word}: {c.text}.
+              </p>
+            </li>
+          ))}
+        </ul>
+      )}
+      {suggestions.length > 0 && (
+        <div>
+          <h3 className="text-xl font-semibold">Would save a round</h3>
+          <ul className="mt-1 grid gap-2">
+            {suggestions.map((s) => (
+              <li key={s.text} className="text-base flex flex-wrap gap-x-3 items-center">
+                <span>
+                  {capital(s.text)}: {s.savesRounds} {s.savesRounds === 1 ? 'round' : 'rounds'} fewer{s.savesS > 0 && `, ${span(s.savesS)} sooner`}.
+                </span>
+                <button type="button" className="btn btn-sm" onClick={() => onTake(s.edits)}>
+                  do it
+                </button>
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+      <details>
+        <summary className="cursor-pointer underline underline-offset-4 text-lg">cautions where they arise ({cautions.length})</summary>
+        <ul className="list-disc pl-5 text-base">
+          {cautions.map((c) => (
+            <li key={c.id}>{c.text}</li>
+          ))}
+        </ul>
+        <p className="text-base opacity-85">They advise; local food codes and licensed practice decide.</p>
+      </details>
+    </section>
+  );
+}

@@ -1,0 +1,278 @@
+import {
+  type Air,
+  cautionsFor,
+  checkDesign,
+  type DesignView,
+  deriveSteps,
+  designTotals,
+  lookAfterSteps,
+  type Point,
+  REFERENCE_AIR,
+  type SchoolView,
+  stepSequence,
+  suggestFewerRounds,
+  tryOrder,
+  type WetPreview,
+} from '@kestfog/core';
+import { Redo2, Undo2 } from 'lucide-react';
+import { useEffect, useMemo, useState } from 'react';
+import { useKitchen, useSchools } from '../../api/queries.js';
+import { previewWet } from '../../workers/wet-preview-client.js';
+import { ChecksPanel } from './ChecksPanel.js';
+import { EditableCookie } from './EditableCookie.js';
+import { PartPanel } from './PartPanel.js';
+import { rowOfPart, stackRows } from './parts.js';
+import { SchoolPanel } from './SchoolPanel.js';
+import { SizePanel } from './SizePanel.js';
+import { Stack } from './Stack.js';
+import { Strip } from './Strip.js';
+import { useEditor } from './use-editor.js';
+
+const TABS = ['part', 'checks', 'school', 'reading'] as const;
+const SAVED = { saved: 'kept', saving: 'keeping …', waiting: 'not kept yet', refused: 'not kept' } as const;
+
+/** One design, worked on: the cookie on the left, its parts in the order they are piped, and what comes of it. */
+export function DesignWork({ view }: { readonly view: DesignView }) {
+  const editor = useEditor(view);
+  const schools = useSchools();
+  if (schools.isError) return <p role="alert">{schools.error.message}</p>;
+  if (!schools.data) return <p className="py-8 text-lg">Getting the schools …</p>;
+  return <Work editor={editor} schools={schools.data} view={view} />;
+}
+
+function Work({
+  editor,
+  schools,
+  view,
+}: {
+  readonly editor: ReturnType<typeof useEditor>;
+  readonly schools: readonly SchoolView[];
+  readonly view: DesignView;
+}) {
+  const { design } = editor;
+  const [schoolId, setSchoolId] = useState('two-bags');
+  const [tab, setTab] = useState<(typeof TABS)[number]>('part');
+  const [selected, setSelected] = useState<string | null>(design.sections[0]?.id ?? null);
+  const [at, setAt] = useState<number | null>(null);
+  const [said, setSaid] = useState<string | null>(null);
+  const [picking, setPicking] = useState(false);
+  const [picked, setPicked] = useState<readonly Point[]>([]);
+  const [motion, setMotion] = useState<number | null>(null);
+  const [wet, setWet] = useState<{ readonly sectionId: string; readonly wet: WetPreview } | null>(null);
+  const eggWhite = useKitchen().data?.eggWhite ?? 'dried';
+  const air: Air = REFERENCE_AIR;
+  const school = schools.find((s) => s.id === schoolId) ?? (schools[0] as SchoolView);
+  const graph = useMemo(() => deriveSteps(design, school), [design, school]);
+  const sequence = useMemo(() => stepSequence(graph, air, school.margin), [graph, air, school.margin]);
+  const rows = useMemo(() => stackRows(design, sequence), [design, sequence]);
+  const totals = useMemo(() => designTotals(design, graph, air, school.margin), [design, graph, air, school.margin]);
+  const checks = useMemo(() => checkDesign(design, graph, school, air, school.margin), [design, graph, school, air]);
+  const suggestions = useMemo(
+    () => (tab === 'checks' ? suggestFewerRounds({ ...view.document, edits: editor.edits }, school, air, school.margin) : []),
+    [tab, view.document, editor.edits, school, air],
+  );
+  const cautions = cautionsFor({
+    techniques: graph.steps.map((s) => s.technique),
+    eggWhite,
+    warmAir: school.id === 'warm-box',
+    cutByHand: !view.document.svg.includes('data-cutter'),
+  });
+  const row = rows.find((r) => r.id === selected) ?? null;
+  const select = (part: string) => {
+    setSelected(rowOfPart(rows, part)?.id ?? part);
+    setTab('part');
+    setMotion(null);
+  };
+  const sectionId = row?.kind === 'section' ? row.id : (row?.sectionId ?? null);
+  const marks = useMemo(() => design.marks.filter((m) => m.sectionId === sectionId), [design, sectionId]);
+  const upTo = motion ?? marks.length;
+
+  useEffect(() => {
+    const section = design.sections.find((s) => s.id === sectionId);
+    if (!section || marks.length === 0 || at !== null) {
+      setWet(null);
+      return;
+    }
+    let stale = false;
+    void previewWet(section.shape, marks, upTo).then((answer) => !stale && answer && setWet({ sectionId: section.id, wet: answer }));
+    return () => {
+      stale = true;
+    };
+  }, [design, sectionId, marks, upTo, at]);
+
+  const { undo, redo } = editor;
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (!(e.ctrlKey || e.metaKey) || e.altKey || /^(INPUT|TEXTAREA)$/.test((e.target as HTMLElement).tagName)) return;
+      const key = e.key.toLowerCase();
+      if (key !== 'z' && key !== 'y') return;
+      e.preventDefault();
+      if (key === 'y' || e.shiftKey) redo();
+      else undo();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [undo, redo]);
+
+  const move = (id: string, before: string | null) => {
+    const moved = rows.find((r) => r.id === id);
+    const target = rows.find((r) => r.id === before);
+    if (!moved) return;
+    if (moved.kind !== 'section') {
+      const sameKind = target?.kind === moved.kind && target.sectionId === moved.sectionId;
+      if (before !== null && !sameKind) {
+        setSaid(
+          moved.kind === 'marks'
+            ? `${moved.name} is laid while its section is wet, so it stays with it.`
+            : `${moved.name} rests on what is there already, so it comes after it.`,
+        );
+        return;
+      }
+      editor.apply({ type: 'move', part: id, before });
+      setSaid(`${moved.name} was moved.`);
+      return;
+    }
+    // A section goes before the next section below its new place; at the end, after the last one.
+    const sections = rows.filter((r) => r.kind === 'section' && r.id !== id);
+    const start = before === null ? rows.length : rows.findIndex((r) => r.id === before);
+    const next = rows.slice(start).find((r) => r.kind === 'section' && r.id !== id);
+    const [first, then] = next ? [id, next.id] : [sections.at(-1)?.id ?? id, id];
+    if (first === then) return;
+    const answer = tryOrder(design, school, first, then);
+    if (!answer.ok) {
+      setSaid(`It cannot be moved there: ${answer.reason}.`);
+      return;
+    }
+    editor.apply({ type: 'first', first, next: then });
+    const more = answer.rounds - answer.roundsBefore;
+    setSaid(
+      more > 0
+        ? `Done, and it takes ${more} more ${more === 1 ? 'round' : 'rounds'} of drying.`
+        : more < 0
+          ? 'Done, and it saves a round.'
+          : 'Done; as many rounds as before.',
+    );
+  };
+  const look = lookAfterSteps(design, sequence, at ?? sequence.length, air);
+  return (
+    <div className="grid gap-5">
+      <div className="flex flex-wrap items-center gap-3">
+        <button type="button" className="btn btn-square" aria-label="undo" disabled={!editor.canUndo} onClick={undo}>
+          <Undo2 aria-hidden />
+        </button>
+        <button type="button" className="btn btn-square" aria-label="redo" disabled={!editor.canRedo} onClick={redo}>
+          <Redo2 aria-hidden />
+        </button>
+        <span role="status" className={`text-lg ${editor.saved === 'refused' ? 'text-error font-medium' : 'opacity-80'}`}>
+          {SAVED[editor.saved]}
+        </span>
+        <span className="text-lg opacity-80">version {view.version}</span>
+        <label className="flex items-center gap-2 text-lg min-h-11 ml-4">
+          <input
+            type="checkbox"
+            className="checkbox"
+            checked={design.transfer ?? false}
+            onChange={(e) => editor.apply({ type: 'transfer', on: e.target.checked })}
+          />
+          a transfer: piped on parchment the day before, with spares
+        </label>
+      </div>
+      {editor.problem && (
+        <p role="alert" className="text-error font-medium text-lg">
+          {editor.problem}
+        </p>
+      )}
+      {said && (
+        <p role="status" className="text-lg border-l-4 border-primary pl-3">
+          {said}
+        </p>
+      )}
+      <div className="grid lg:grid-cols-[5fr_4fr_5fr] gap-8 items-start">
+        <div className="grid gap-3">
+          <EditableCookie
+            design={design}
+            look={look}
+            lit={row && at === null ? row.parts : []}
+            preview={wet}
+            picked={picked}
+            onPart={select}
+            onPoint={picking ? (p) => setPicked(picked.length >= 2 ? [p] : [...picked, p]) : null}
+          />
+          {marks.length > 0 && at === null && (
+            <label className="grid gap-1 text-lg">
+              {upTo} of {marks.length} motions in the wet {design.sections.find((s) => s.id === sectionId)?.name}
+              <input type="range" className="range w-full" min={0} max={marks.length} value={upTo} onChange={(e) => setMotion(Number(e.target.value))} />
+              {wet && wet.wet.addedMl > 0 && (
+                <span className="text-base opacity-85">
+                  They add {wet.wet.addedMl.toFixed(2)} ml and raise it by {wet.wet.riseMm.toFixed(2)} mm: flood it that much lower.
+                </span>
+              )}
+            </label>
+          )}
+          <SizePanel
+            key={String(picking)}
+            design={design}
+            picking={picking}
+            picked={picked}
+            onPicking={(on) => {
+              setPicking(on);
+              setPicked([]);
+            }}
+            onEdit={(e) => editor.apply(e)}
+          />
+        </div>
+        <Stack rows={rows} selected={selected} onSelect={select} onMove={move} />
+        <div className="grid gap-4">
+          <div role="tablist" aria-label="About this design" className="flex flex-wrap gap-2">
+            {TABS.map((t) => (
+              <button key={t} type="button" role="tab" aria-selected={tab === t} className={`btn ${tab === t ? 'btn-neutral' : ''}`} onClick={() => setTab(t)}>
+                {t === 'checks' && checks.length > 0 ? `checks (${checks.length})` : t}
+              </button>
+            ))}
+          </div>
+          {tab === 'part' &&
+            (row ? (
+              <PartPanel key={row.id} design={design} graph={graph} row={row} onEdit={(...e) => void editor.apply(...e)} />
+            ) : (
+              <p className="text-lg">Touch a part on the cookie or in the list.</p>
+            ))}
+          {tab === 'checks' && (
+            <ChecksPanel
+              totals={totals}
+              checks={checks}
+              suggestions={suggestions}
+              cautions={cautions}
+              onPart={select}
+              onTake={(e) => void editor.apply(...e)}
+            />
+          )}
+          {tab === 'school' && <SchoolPanel design={design} air={air} schoolId={school.id} onSchool={setSchoolId} />}
+          {tab === 'reading' && (
+            <section aria-label="How the drawing was read" className="text-lg">
+              <p>
+                {design.sections.length} sections, {design.marks.length} wet marks, {design.lines.length} details were read.
+              </p>
+              {design.notes.length === 0 ? (
+                <p>Nothing had to be guessed, skipped or repaired.</p>
+              ) : (
+                <ul className="list-disc pl-5 mt-2 grid gap-1">
+                  {design.notes.map((n) => (
+                    <li key={n.place + n.text}>
+                      {n.text}{' '}
+                      {n.code === 'guessed' && (
+                        <button type="button" className="link" onClick={() => select(n.place)}>
+                          look at it
+                        </button>
+                      )}
+                    </li>
+                  ))}
+                </ul>
+              )}
+            </section>
+          )}
+        </div>
+      </div>
+      <Strip design={design} sequence={sequence} air={air} at={at} onPick={setAt} />
+    </div>
+  );
+}

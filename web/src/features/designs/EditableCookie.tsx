@@ -1,0 +1,92 @@
+import { boundingBox, type CookieLook, type Design, type Point, pathData, polylineData, type WetPreview } from '@kestfog/core';
+import { useRef } from 'react';
+import { Cookie } from '../../ui/Cookie.js';
+
+interface Props {
+  readonly design: Design;
+  readonly look: CookieLook;
+  readonly lit: readonly string[];
+  /** inks of the wet preview, drawn in place of the marks of its section */
+  readonly preview: { readonly sectionId: string; readonly wet: WetPreview } | null;
+  /** points picked on the cookie so far, for the size */
+  readonly picked: readonly Point[];
+  readonly onPart: (part: string) => void;
+  readonly onPoint: ((p: Point) => void) | null;
+}
+
+const PAD_MM = 2;
+
+/** The cookie at true proportions; touching a part selects it, or a place is picked for its size. */
+export function EditableCookie({ design, look, lit, preview, picked, onPart, onPoint }: Props) {
+  const svg = useRef<SVGSVGElement>(null);
+  const box = boundingBox(design.cookie.flat());
+  const viewBox = `${box.minX - PAD_MM} ${box.minY - PAD_MM} ${box.maxX - box.minX + 2 * PAD_MM} ${box.maxY - box.minY + 2 * PAD_MM}`;
+  const shown: CookieLook = preview
+    ? { ...look, marks: look.marks.filter((id) => design.marks.find((m) => m.id === id)?.sectionId !== preview.sectionId) }
+    : look;
+  const place = (clientX: number, clientY: number) => {
+    const matrix = svg.current?.getScreenCTM();
+    if (!matrix) return;
+    const p = new DOMPoint(clientX, clientY).matrixTransform(matrix.inverse());
+    onPoint?.({ x: p.x, y: p.y });
+  };
+  return (
+    <div className="relative">
+      <Cookie design={design} look={shown} lit={lit} className="w-full max-h-[25rem]" label={`${design.name}, ${(box.maxX - box.minX).toFixed(0)} mm wide`} />
+      {/* Touching is for pointers; the stack beside it does the same by keyboard. */}
+      <svg
+        ref={svg}
+        viewBox={viewBox}
+        className={`absolute inset-0 w-full h-full ${onPoint ? 'cursor-crosshair' : ''}`}
+        aria-hidden="true"
+        onPointerDown={(e) => onPoint && place(e.clientX, e.clientY)}
+      >
+        {preview?.wet.inks.map((ink, i) => (
+          <path key={`${ink.markId} ${i}`} d={pathData(ink.shape)} fill={ink.colour} pointerEvents="none" />
+        ))}
+        {!onPoint &&
+          design.sections.map((s) => (
+            <path key={s.id} d={pathData(s.shape)} fill="transparent" className="cursor-pointer" onPointerDown={() => onPart(s.id)} data-part-id={s.id} />
+          ))}
+        {!onPoint &&
+          design.marks.map((m) => (
+            <path
+              key={m.id}
+              d={m.closed ? pathData([m.points]) : polylineData(m.points)}
+              fill={m.closed ? 'transparent' : 'none'}
+              stroke="transparent"
+              strokeWidth={Math.max(2.5, m.widthMm)}
+              className="cursor-pointer"
+              onPointerDown={() => onPart(m.id)}
+            />
+          ))}
+        {!onPoint &&
+          design.lines.map((l) => (
+            <path
+              key={l.id}
+              d={polylineData(l.points) + (l.closed ? 'Z' : '')}
+              fill={l.area ? 'transparent' : 'none'}
+              stroke="transparent"
+              strokeWidth={Math.max(3, l.widthMm)}
+              className="cursor-pointer"
+              onPointerDown={() => onPart(l.id)}
+            />
+          ))}
+        {picked.map((p) => (
+          <circle key={`${p.x} ${p.y}`} cx={p.x} cy={p.y} r="1.4" fill="var(--color-primary)" stroke="var(--color-base-content)" strokeWidth="0.4" />
+        ))}
+        {picked.length === 2 && picked[0] && picked[1] && (
+          <line
+            x1={picked[0].x}
+            y1={picked[0].y}
+            x2={picked[1].x}
+            y2={picked[1].y}
+            stroke="var(--color-base-content)"
+            strokeWidth="0.5"
+            strokeDasharray="2 1"
+          />
+        )}
+      </svg>
+    </div>
+  );
+}

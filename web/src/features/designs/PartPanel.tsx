@@ -1,0 +1,353 @@
+import {
+  type Design,
+  type DesignEdit,
+  type Division,
+  detailTechniques,
+  grades,
+  type PatternId,
+  patternById,
+  patterns,
+  type StepGraph,
+  techniqueById,
+} from '@kestfog/core';
+import { useId, useState } from 'react';
+import { useCounting } from '../../app/counting.js';
+import { useUnits } from '../../app/units.js';
+import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { paletteOf, type StackRow } from './parts.js';
+
+interface Props {
+  readonly design: Design;
+  readonly graph: StepGraph;
+  readonly row: StackRow;
+  readonly onEdit: (...edits: DesignEdit[]) => void;
+}
+
+/** What one part is: its name, colour, icing, technique, depth and joins; and what can be laid in it or done with it. */
+export function PartPanel({ design, graph, row, onEdit }: Props) {
+  const counting = useCounting();
+  const section = design.sections.find((s) => s.id === row.id);
+  const line = design.lines.find((l) => l.id === row.id);
+  const mark = design.marks.find((m) => row.parts.includes(m.id));
+  const part = section ?? line ?? mark;
+  const facts = graph.sections.find((s) => s.id === row.id);
+  if (!part) return null;
+  const say = (said: Record<string, string>) => onEdit({ type: 'say', part: row.id, said });
+  const definition = techniqueById(row.technique as never);
+  return (
+    <section aria-label={`Part: ${row.name}`} className="grid gap-4" key={row.id}>
+      <div className="flex flex-wrap gap-3 items-end">
+        <NameField key={part.name} name={part.name} onName={(name) => say({ name })} />
+        <ColourField colour={part.colour} palette={paletteOf(design)} onColour={(colour) => say({ colour })} />
+        <label className="grid gap-1">
+          <span className="text-lg">icing</span>
+          <select
+            className="select"
+            value={part.seconds === undefined ? '' : String(part.seconds)}
+            onChange={(e) => say({ seconds: e.target.value, grade: '' })}
+          >
+            <option value="">as the school says</option>
+            {grades.map((g) => (
+              <option key={g.id} value={g.typicalS}>
+                {g.label}, {counting.text(g.typicalS)}
+              </option>
+            ))}
+            {part.seconds !== undefined && !grades.some((g) => g.typicalS === part.seconds) && (
+              <option value={part.seconds}>{counting.text(part.seconds)}</option>
+            )}
+          </select>
+        </label>
+        {section && <DepthField key={section.depthMm} depthMm={section.depthMm} onDepth={(mm) => say({ 'depth-mm': String(mm) })} />}
+        {section && (
+          <label className="grid gap-1">
+            <span className="text-lg">covered by</span>
+            <select
+              className="select"
+              value={section.technique ?? 'flood'}
+              onChange={(e) =>
+                e.target.value === 'flood' || e.target.value === 'thin-coat'
+                  ? say({ technique: e.target.value, part: 'section' })
+                  : say({ technique: e.target.value, part: 'line' })
+              }
+            >
+              <option value="flood">flood</option>
+              <option value="thin-coat">thin background coat</option>
+              {detailTechniques.map((t) => (
+                <option key={t} value={t}>
+                  {techniqueById(t).label}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        {line && (
+          <label className="grid gap-1">
+            <span className="text-lg">technique</span>
+            <select className="select" value={line.technique} onChange={(e) => say({ technique: e.target.value })}>
+              {detailTechniques.map((t) => (
+                <option key={t} value={t}>
+                  {techniqueById(t).label}
+                </option>
+              ))}
+              {line.area && <option value="flood">flood it as a section</option>}
+            </select>
+          </label>
+        )}
+      </div>
+      <p className="text-base opacity-85">
+        {definition.tool}; needs {definition.needs === 'bare' ? 'a bare cookie' : `it ${definition.needs}`}. Too early: {definition.tooEarly}. Too late:{' '}
+        {definition.tooLate}.
+      </p>
+      {facts && section && (
+        <>
+          <Joins design={design} facts={facts} section={section} onFlush={(ids) => say({ flush: ids.join(' ') })} onOver={(over) => say({ over })} />
+          <AddPattern design={design} sectionId={section.id} onEdit={onEdit} />
+          <Divide design={design} sectionId={section.id} colour={section.colour} onEdit={onEdit} />
+        </>
+      )}
+      <button type="button" className="btn justify-self-start" onClick={() => onEdit({ type: 'remove', part: row.id })}>
+        Take {row.name} off
+      </button>
+    </section>
+  );
+}
+
+function NameField({ name, onName }: { readonly name: string; readonly onName: (name: string) => void }) {
+  const [text, setText] = useState(name);
+  const keep = () => text.trim() !== '' && text.trim() !== name && onName(text.trim());
+  return (
+    <label className="grid gap-1">
+      <span className="text-lg">name</span>
+      <input
+        className="input w-44"
+        maxLength={60}
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={keep}
+        onKeyDown={(e) => e.key === 'Enter' && keep()}
+      />
+    </label>
+  );
+}
+
+function ColourField({ colour, palette, onColour }: { readonly colour: string; readonly palette: readonly string[]; readonly onColour: (c: string) => void }) {
+  const id = useId();
+  return (
+    <div className="grid gap-1">
+      <label htmlFor={id} className="text-lg">
+        colour
+      </label>
+      <span className="flex gap-2 items-center">
+        <input id={id} type="color" className="w-12 h-11 rounded-field border border-base-300" value={colour} onChange={(e) => onColour(e.target.value)} />
+        {palette
+          .filter((c) => c !== colour)
+          .slice(0, 6)
+          .map((c) => (
+            <button
+              key={c}
+              type="button"
+              className="w-9 h-9 rounded-full border border-base-content/50"
+              style={{ background: c }}
+              aria-label={`use ${c}`}
+              onClick={() => onColour(c)}
+            />
+          ))}
+      </span>
+    </div>
+  );
+}
+
+function DepthField({ depthMm, onDepth }: { readonly depthMm: number; readonly onDepth: (mm: number) => void }) {
+  const [units] = useUnits();
+  const us = units === 'us';
+  const perMm = us ? 1 / 25.4 : 1;
+  const [text, setText] = useState(us ? (depthMm * perMm).toFixed(2) : String(depthMm));
+  const typed = us ? readNumber(text, 0.02, 0.39, 'The depth', 'in') : readNumber(text, 0.3, 10, 'The depth', 'mm');
+  const keep = () => {
+    if (!('value' in typed)) return;
+    const mm = Math.round((typed.value / perMm) * 10) / 10;
+    if (mm !== depthMm) onDepth(mm);
+  };
+  return <NumberField small label={us ? 'depth, in' : 'depth, mm'} text={text} typed={typed} onText={setText} onDone={keep} />;
+}
+
+interface JoinsProps {
+  readonly design: Design;
+  readonly facts: StepGraph['sections'][number];
+  readonly section: Design['sections'][number];
+  readonly onFlush: (ids: readonly string[]) => void;
+  readonly onOver: (over: 'layer' | 'inlay') => void;
+}
+
+function Joins({ design, facts, section, onFlush, onOver }: JoinsProps) {
+  const flush = section.flushWith ?? [];
+  const neighbours = [...new Set([...facts.touches, ...flush])];
+  const name = (id: string) => design.sections.find((s) => s.id === id)?.name ?? id;
+  return (
+    <div className="flex flex-wrap gap-x-6 gap-y-2 text-lg items-center">
+      {neighbours.length > 0 && <span>level with</span>}
+      {neighbours.map((id) => (
+        <label key={id} className="flex items-center gap-2 min-h-11">
+          <input
+            type="checkbox"
+            className="checkbox"
+            checked={flush.includes(id)}
+            onChange={(e) => onFlush(e.target.checked ? [...flush, id] : flush.filter((f) => f !== id))}
+          />
+          {name(id)}
+        </label>
+      ))}
+      {section.layerOn.length > 0 && (
+        <span>
+          lies on {section.layerOn.map(name).join(', ')} as a second layer{' '}
+          <button type="button" className="btn btn-sm" onClick={() => onOver('inlay')}>
+            lay it side by side
+          </button>
+        </span>
+      )}
+      {section.layerOn.length === 0 && neighbours.length > 0 && (
+        <button type="button" className="btn btn-sm" onClick={() => onOver('layer')}>
+          read it as a second layer
+        </button>
+      )}
+    </div>
+  );
+}
+
+let made = 0;
+/** Ids of what is made here: the time keeps two tablets apart, the count two quick taps. */
+const freshId = (what: string) => `${what}-${Date.now().toString(36)}${(made++).toString(36)}`;
+
+function AddPattern({ design, sectionId, onEdit }: { readonly design: Design; readonly sectionId: string; readonly onEdit: (...edits: DesignEdit[]) => void }) {
+  const [units] = useUnits();
+  const us = units === 'us';
+  const perMm = us ? 1 / 25.4 : 1;
+  const mm = (v: number) => (us ? (v * perMm).toFixed(2) : String(v));
+  const [pattern, setPattern] = useState<PatternId>('dots-staggered');
+  const [text, setText] = useState({ sizeMm: mm(3), spacingMm: mm(9), angleDeg: '0', count: '8', seed: '1' });
+  const palette = paletteOf(design);
+  const section = design.sections.find((s) => s.id === sectionId);
+  const [colour, setColour] = useState(palette.find((c) => c !== section?.colour) ?? '#2e3a46');
+  const definition = patternById(pattern);
+  const read = {
+    sizeMm: readNumber(text.sizeMm, us ? 0.02 : 0.3, us ? 1.6 : 40, 'The size', us ? 'in' : 'mm'),
+    spacingMm: readNumber(text.spacingMm, us ? 0.02 : 0.5, us ? 3.9 : 100, 'The spacing', us ? 'in' : 'mm'),
+    angleDeg: readNumber(text.angleDeg, -360, 360, 'The angle', 'degrees'),
+    count: readNumber(text.count, 1, 60, 'The count', ''),
+    seed: readNumber(text.seed, 0, 9999, 'The throw', ''),
+  };
+  const heeded = definition.heeds;
+  const good = heeded.every((k) => 'value' in read[k]);
+  const value = (k: keyof typeof read, fallback: number, per = 1) => {
+    const r = read[k];
+    return 'value' in r ? r.value / per : fallback;
+  };
+  const labels = { sizeMm: definition.kind === 'drags' ? 'scribe' : 'size', spacingMm: 'apart', angleDeg: 'angle, °', count: 'how many', seed: 'throw' };
+  const add = () =>
+    onEdit({
+      type: 'pattern',
+      id: freshId(definition.kind === 'drags' ? 'drag' : 'marks'),
+      sectionId,
+      pattern,
+      ask: {
+        sizeMm: value('sizeMm', 3, perMm),
+        spacingMm: value('spacingMm', 9, perMm),
+        angleDeg: value('angleDeg', 0),
+        count: Math.round(value('count', 8)),
+        seed: Math.round(value('seed', 1)),
+      },
+      colours: [colour, ...palette.filter((c) => c !== colour && c !== section?.colour), colour],
+      seconds: null,
+    });
+  return (
+    <fieldset className="border-t border-base-300 pt-3" aria-label="Wet in it">
+      <div className="flex flex-wrap gap-3 items-end">
+        <label className="grid gap-1">
+          <span className="text-lg">wet in it</span>
+          <select
+            className="select"
+            value={pattern}
+            onChange={(e) => {
+              const next = e.target.value as PatternId;
+              const kind = patternById(next).kind;
+              setPattern(next);
+              setText({ ...text, sizeMm: mm(kind === 'drops' ? 3 : kind === 'lines' ? 1.4 : 1), spacingMm: mm(kind === 'lines' ? 5 : 9) });
+            }}
+          >
+            {patterns.map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.label}
+              </option>
+            ))}
+          </select>
+        </label>
+        {heeded.map((k) => (
+          <NumberField
+            key={k}
+            small
+            label={k === 'sizeMm' || k === 'spacingMm' ? `${labels[k]}, ${us ? 'in' : 'mm'}` : labels[k]}
+            text={text[k]}
+            typed={read[k]}
+            onText={(v) => setText({ ...text, [k]: v })}
+          />
+        ))}
+        {definition.kind !== 'drags' && (
+          <input
+            type="color"
+            aria-label="colour of the marks"
+            className="w-12 h-11 rounded-field border border-base-300"
+            value={colour}
+            onChange={(e) => setColour(e.target.value)}
+          />
+        )}
+        <button type="button" className="btn" disabled={!good} onClick={add}>
+          {definition.kind === 'drags' ? 'Drag it' : 'Lay them in'}
+        </button>
+      </div>
+    </fieldset>
+  );
+}
+
+interface DivideProps {
+  readonly design: Design;
+  readonly sectionId: string;
+  readonly colour: string;
+  readonly onEdit: (...edits: DesignEdit[]) => void;
+}
+
+const DIVISIONS = [
+  { id: 'thirds', label: 'in thirds', division: { way: 'stripes', parts: 3, angleDeg: 0 } },
+  { id: 'halves', label: 'in halves', division: { way: 'stripes', parts: 2, angleDeg: 0 } },
+  { id: 'stripes', label: 'in five stripes', division: { way: 'stripes', parts: 5, angleDeg: 0 } },
+  { id: 'upright', label: 'in five upright stripes', division: { way: 'stripes', parts: 5, angleDeg: 90 } },
+  { id: 'quarters', label: 'in quarters', division: { way: 'radial', parts: 4, angleDeg: 0 } },
+  { id: 'eighths', label: 'in eight sectors', division: { way: 'radial', parts: 8, angleDeg: 0 } },
+] as const satisfies readonly { id: string; label: string; division: Division }[];
+
+function Divide({ design, sectionId, colour, onEdit }: DivideProps) {
+  const [id, setId] = useState<(typeof DIVISIONS)[number]['id']>('thirds');
+  const other = paletteOf(design).find((c) => c !== colour) ?? '#f6f3ea';
+  return (
+    <fieldset className="flex flex-wrap gap-3 items-end" aria-label="Divide it">
+      <label className="grid gap-1">
+        <span className="text-lg">divide it</span>
+        <select className="select" value={id} onChange={(e) => setId(e.target.value as typeof id)}>
+          {DIVISIONS.map((d) => (
+            <option key={d.id} value={d.id}>
+              {d.label}
+            </option>
+          ))}
+        </select>
+      </label>
+      <button
+        type="button"
+        className="btn"
+        onClick={() =>
+          onEdit({ type: 'divide', sectionId, division: (DIVISIONS.find((d) => d.id === id) as (typeof DIVISIONS)[number]).division, colours: [colour, other] })
+        }
+      >
+        Divide
+      </button>
+    </fieldset>
+  );
+}

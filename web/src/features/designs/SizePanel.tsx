@@ -1,0 +1,62 @@
+import { boundingBox, type Design, type DesignEdit, distance, type Point } from '@kestfog/core';
+import { useState } from 'react';
+import { useUnits } from '../../app/units.js';
+import { NumberField, readNumber } from '../../ui/NumberField.js';
+
+interface Props {
+  readonly design: Design;
+  readonly picking: boolean;
+  readonly picked: readonly Point[];
+  readonly onPicking: (on: boolean) => void;
+  readonly onEdit: (edit: DesignEdit) => void;
+}
+
+const MM_PER_IN = 25.4;
+
+/** The real size: the width of the baked cookie, or two points picked on it and how far apart they are. */
+export function SizePanel({ design, picking, picked, onPicking, onEdit }: Props) {
+  const [units] = useUnits();
+  const per = units === 'us' ? MM_PER_IN : 1;
+  const unit = units === 'us' ? 'in' : 'mm';
+  const box = boundingBox(design.cookie.flat());
+  const widthMm = box.maxX - box.minX;
+  const shown = (mm: number) => String(Math.round((mm / per) * (per === 1 ? 10 : 100)) / (per === 1 ? 10 : 100));
+  const [text, setText] = useState<string | null>(null);
+  const [between, setBetween] = useState('');
+  const width = readNumber(text ?? shown(widthMm), Math.round(10 / per), Math.round(400 / per), 'The width', unit);
+  const length = between === '' ? { value: Number.NaN } : readNumber(between, Math.round((1 / per) * 100) / 100, Math.round(400 / per), 'The length', unit);
+  const apart = picked[0] && picked[1] ? distance(picked[0], picked[1]) : null;
+  const resize = (mm: number) => {
+    onEdit({ type: 'resize', widthMm: Math.min(400, Math.max(10, Math.round(mm * 100) / 100)) });
+    setText(null);
+    setBetween('');
+    onPicking(false);
+  };
+  return (
+    <div className="flex flex-wrap gap-3 items-end">
+      <NumberField small label={`cookie’s width, ${unit}`} text={text ?? shown(widthMm)} typed={width} onText={setText} />
+      {text !== null && (
+        <button type="button" className="btn" disabled={'problem' in width} onClick={() => 'value' in width && resize(width.value * per)}>
+          Set it
+        </button>
+      )}
+      <button type="button" className={`btn ${picking ? 'btn-neutral' : ''}`} aria-pressed={picking} onClick={() => onPicking(!picking)}>
+        {picking ? 'leave picking' : 'or pick two points'}
+      </button>
+      {picking && apart === null && <span className="text-lg">Touch two places on the cookie whose distance you know.</span>}
+      {picking && apart !== null && (
+        <>
+          <NumberField small label={`they are apart, ${unit}`} text={between} typed={length} onText={setBetween} />
+          <button
+            type="button"
+            className="btn"
+            disabled={!('value' in length) || !Number.isFinite(length.value)}
+            onClick={() => 'value' in length && resize((widthMm * length.value * per) / apart)}
+          >
+            Set it
+          </button>
+        </>
+      )}
+    </div>
+  );
+}

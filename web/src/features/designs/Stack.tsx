@@ -1,0 +1,79 @@
+import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { GripVertical } from 'lucide-react';
+import { span } from '../../text/time.js';
+import type { StackRow } from './parts.js';
+
+interface Props {
+  readonly rows: readonly StackRow[];
+  readonly selected: string | null;
+  readonly onSelect: (id: string) => void;
+  /** a row was dropped before another, or at the end */
+  readonly onMove: (id: string, before: string | null) => void;
+}
+
+/** The parts in the order they are piped; dragged to change, and each says what it waited for. */
+export function Stack({ rows, selected, onSelect, onMove }: Props) {
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const ids = rows.map((r) => r.id);
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
+    if (!over || active.id === over.id) return;
+    const [from, to] = [ids.indexOf(String(active.id)), ids.indexOf(String(over.id))];
+    onMove(String(active.id), to > from ? (ids[to + 1] ?? null) : String(over.id));
+  };
+  return (
+    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+      <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+        <ol aria-label="Parts in the order they are piped" className="divide-y divide-base-300 border-y border-base-300 max-h-[30rem] overflow-y-auto">
+          {rows.map((r, i) => (
+            <Row key={r.id} row={r} number={i + 1} selected={selected === r.id} onSelect={() => onSelect(r.id)} />
+          ))}
+        </ol>
+      </SortableContext>
+    </DndContext>
+  );
+}
+
+function Row({
+  row,
+  number,
+  selected,
+  onSelect,
+}: {
+  readonly row: StackRow;
+  readonly number: number;
+  readonly selected: boolean;
+  readonly onSelect: () => void;
+}) {
+  const { attributes, listeners, setNodeRef, transform, isDragging } = useSortable({ id: row.id });
+  return (
+    <li
+      ref={setNodeRef}
+      style={transform ? { transform: `translateY(${transform.y}px)` } : undefined}
+      className={`flex items-center gap-1 ${selected ? 'bg-base-200' : ''} ${isDragging ? 'opacity-70 relative z-10' : ''}`}
+    >
+      <button type="button" className="btn btn-ghost btn-square cursor-grab touch-none" aria-label={`move ${row.name}`} {...attributes} {...listeners}>
+        <GripVertical aria-hidden size={18} />
+      </button>
+      <button
+        type="button"
+        className="grow text-left py-2 min-h-12 grid grid-cols-[2rem_2rem_1fr] gap-2 items-center"
+        aria-pressed={selected}
+        onClick={onSelect}
+      >
+        <span className="clock opacity-75 text-right pr-1">{number}</span>
+        <span className="w-6 h-6 rounded-full border border-base-content/50" style={{ background: row.colour }} />
+        <span className="leading-tight">
+          <span className="text-lg">{row.name}</span>
+          <span className="block text-sm opacity-80">
+            {row.technique.replace('-', ' ')}, round {row.round}
+            {row.waits && `; waits ${span(row.waits.seconds)}: ${row.waits.gap.reason}`}
+          </span>
+        </span>
+      </button>
+    </li>
+  );
+}

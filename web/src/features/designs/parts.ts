@@ -1,0 +1,48 @@
+import type { Design, SequencedStep } from '@kestfog/core';
+
+/** One row of the stack: a section, a mark or a run of marks, a detail, in the order it is piped. */
+export interface StackRow {
+  readonly id: string;
+  /** parts that light up with it */
+  readonly parts: readonly string[];
+  readonly kind: 'section' | 'marks' | 'detail';
+  readonly name: string;
+  readonly colour: string;
+  readonly technique: string;
+  readonly round: number;
+  readonly sectionId: string | null;
+  readonly waits: SequencedStep['waitedFor'];
+  readonly endS: number;
+}
+
+/** Rows of the stack from the steps of one cookie: floods with their marks, then details, as they come. */
+export function stackRows(design: Design, sequence: readonly SequencedStep[]): StackRow[] {
+  return sequence.flatMap(({ step, waitedFor, endS }): StackRow[] => {
+    if (step.kind === 'prepare' || step.kind === 'dam' || step.kind === 'pack') return [];
+    const kind = step.kind === 'flood' ? 'section' : step.kind === 'mark' ? 'marks' : 'detail';
+    const part = [...design.sections, ...design.marks, ...design.lines].find((p) => p.id === step.part);
+    if (!part) return [];
+    return [
+      {
+        id: kind === 'marks' ? step.part.replace(/\.\d+$/, '') : step.part,
+        parts: step.parts,
+        kind,
+        name: step.label,
+        colour: part.colour,
+        technique: step.technique,
+        round: step.round,
+        sectionId: step.sectionId,
+        waits: waitedFor,
+        endS,
+      },
+    ];
+  });
+}
+
+/** The row a touched part belongs to. */
+export const rowOfPart = (rows: readonly StackRow[], part: string): StackRow | undefined => rows.find((r) => r.parts.includes(part));
+
+/** Colours of a design, each once, in the order they come. */
+export const paletteOf = (design: Design): string[] => [
+  ...new Set([...design.sections, ...design.marks.filter((m) => m.technique !== 'drag'), ...design.lines].map((p) => p.colour)),
+];

@@ -1,0 +1,68 @@
+import { useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { useCopyDesign, useDesign, useRemoveDesign } from '../api/queries.js';
+import { DesignWork } from '../features/designs/DesignWork.js';
+import { Loading, Notice } from '../ui/Notice.js';
+
+export function DesignPage() {
+  const { designId = '' } = useParams();
+  const design = useDesign(designId);
+  const copy = useCopyDesign();
+  const remove = useRemoveDesign();
+  const navigate = useNavigate();
+  const [removing, setRemoving] = useState(false);
+  if (design.isError && !design.data)
+    return (
+      <div className="pt-10">
+        <Notice title="The design could not be read" tone="closing">
+          {design.error.message}{' '}
+          <Link to="/designs" className="link">
+            Back to the designs
+          </Link>
+        </Notice>
+      </div>
+    );
+  if (!design.data) return <Loading what="getting the design" />;
+  const d = design.data;
+  return (
+    <>
+      <p className="pt-4 text-lg">
+        <Link to="/designs" className="link link-hover">
+          Designs
+        </Link>
+      </p>
+      <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2 mb-4">
+        <h1 className="text-5xl font-semibold">{d.name}</h1>
+        <button
+          type="button"
+          className="btn"
+          disabled={copy.isPending}
+          onClick={() => copy.mutate({ id: d.id, name: `${d.name}, another palette`.slice(0, 80) }, { onSuccess: (c) => void navigate(`/designs/${c.id}`) })}
+        >
+          Copy for another palette
+        </button>
+        {removing ? (
+          <span className="flex items-center gap-2">
+            Delete {d.name} for good?
+            <button type="button" className="btn btn-error" onClick={() => remove.mutate(d.id, { onSuccess: () => void navigate('/designs') })}>
+              Delete it
+            </button>
+            <button type="button" className="btn" onClick={() => setRemoving(false)}>
+              Keep it
+            </button>
+          </span>
+        ) : (
+          <button type="button" className="btn btn-ghost" onClick={() => setRemoving(true)}>
+            Delete
+          </button>
+        )}
+        {(copy.isError || remove.isError) && (
+          <span role="alert" className="text-error font-medium">
+            {(copy.error ?? remove.error)?.message}
+          </span>
+        )}
+      </div>
+      <DesignWork key={d.id} view={d} />
+    </>
+  );
+}

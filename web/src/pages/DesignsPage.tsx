@@ -1,0 +1,93 @@
+import { startingDrawing, startingShapes } from '@kestfog/core';
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { useAddDesign, useDesigns } from '../api/queries.js';
+import { span } from '../text/time.js';
+import { Cookie, finishedLook } from '../ui/Cookie.js';
+import { Loading, Notice } from '../ui/Notice.js';
+
+const MOST_BYTES = 2_000_000;
+const FIRST_COLOUR = '#e9eef0';
+
+export function DesignsPage() {
+  const designs = useDesigns();
+  const add = useAddDesign();
+  const navigate = useNavigate();
+  const [problem, setProblem] = useState<string | null>(null);
+  const open = (id: string) => void navigate(`/designs/${id}`);
+  const bring = async (file: File | undefined) => {
+    setProblem(null);
+    if (!file) return;
+    if (file.size > MOST_BYTES) {
+      setProblem(`${file.name} is ${(file.size / 1e6).toFixed(1)} MB, the limit is 2 MB: simplify it or remove embedded pictures.`);
+      return;
+    }
+    add.mutate({ name: file.name.replace(/\.svg$/i, '').slice(0, 80) || 'drawing', svg: await file.text() }, { onSuccess: (d) => open(d.id) });
+  };
+  return (
+    <>
+      <h1 className="text-5xl font-semibold pt-6 pb-4">Designs</h1>
+      <div className="flex flex-wrap items-center gap-3">
+        <label className="btn btn-primary btn-lg text-xl px-8 cursor-pointer">
+          Bring a drawing
+          <input
+            type="file"
+            accept=".svg,image/svg+xml"
+            className="sr-only"
+            onChange={(e) => {
+              void bring(e.target.files?.[0]);
+              e.target.value = '';
+            }}
+          />
+        </label>
+        <span className="text-lg">or start from a shape:</span>
+        {startingShapes.map((s) => (
+          <button
+            key={s.id}
+            type="button"
+            className="btn h-14 px-3"
+            disabled={add.isPending}
+            onClick={() => add.mutate({ name: s.label, svg: startingDrawing(s, FIRST_COLOUR) }, { onSuccess: (d) => open(d.id) })}
+          >
+            <svg viewBox={`-2 -2 ${s.widthMm + 4} ${s.heightMm + 4}`} className="w-7 h-7" aria-hidden="true">
+              <path d={s.cookie} fill="var(--biscuit)" stroke="var(--biscuit-rim)" strokeWidth="3" />
+            </svg>
+            {s.label}
+          </button>
+        ))}
+      </div>
+      {(problem || add.isError) && (
+        <div className="mt-4">
+          <Notice title="The drawing was not taken" tone="closing">
+            {problem ?? add.error?.message}
+          </Notice>
+        </div>
+      )}
+      {designs.isPending && <Loading what="getting the designs" />}
+      {designs.isError && (
+        <Notice title="The designs could not be read" tone="closing">
+          {designs.error.message}
+        </Notice>
+      )}
+      {designs.data?.length === 0 && (
+        <div className="mt-8">
+          <Notice title="There is no design yet">Bring an SVG drawing of a cookie, or start from one of the shapes above.</Notice>
+        </div>
+      )}
+      <ul className="mt-8 grid sm:grid-cols-2 md:grid-cols-3 xl:grid-cols-5 gap-x-8 gap-y-10">
+        {designs.data?.map((d) => (
+          <li key={d.id}>
+            <Link to={`/designs/${d.id}`} className="grid gap-2 group">
+              <Cookie design={d.drawing} look={finishedLook(d.drawing)} className="w-full h-44" label={d.name} />
+              <span className="text-xl font-semibold group-hover:underline">{d.name}</span>
+              <span className="text-base opacity-85">
+                {d.drawing.transfer ? 'transfer, ' : ''}
+                {d.rounds} {d.rounds === 1 ? 'round' : 'rounds'}, {span(d.handsOnS)} of hands
+              </span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
