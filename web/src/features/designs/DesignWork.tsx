@@ -232,7 +232,7 @@ function Work({
           </div>
           {tab === 'part' &&
             (row ? (
-              <PartPanel key={row.id} design={design} graph={graph} row={row} onEdit={(...e) => void editor.apply(...e)} />
+              <PartPanel key={row.id} design={design} graph={graph} row={row} picked={picked} onEdit={(...e) => void editor.apply(...e)} />
             ) : (
               <p className="text-lg">Touch a part on the cookie or in the list.</p>
             ))}

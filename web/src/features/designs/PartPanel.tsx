@@ -5,6 +5,7 @@ import {
   detailTechniques,
   grades,
   type PatternId,
+  type Point,
   patternById,
   patterns,
   type StepGraph,
@@ -20,11 +21,13 @@ interface Props {
   readonly design: Design;
   readonly graph: StepGraph;
   readonly row: StackRow;
+  /** places picked on the cookie, for a line to divide along */
+  readonly picked: readonly Point[];
   readonly onEdit: (...edits: DesignEdit[]) => void;
 }
 
 /** What one part is: its name, colour, icing, technique, depth and joins; and what can be laid in it or done with it. */
-export function PartPanel({ design, graph, row, onEdit }: Props) {
+export function PartPanel({ design, graph, row, picked, onEdit }: Props) {
   const counting = useCounting();
   const section = design.sections.find((s) => s.id === row.id);
   const line = design.lines.find((l) => l.id === row.id);
@@ -102,7 +105,7 @@ export function PartPanel({ design, graph, row, onEdit }: Props) {
         <>
           <Joins design={design} facts={facts} section={section} onFlush={(ids) => say({ flush: ids.join(' ') })} onOver={(over) => say({ over })} />
           <AddPattern design={design} sectionId={section.id} onEdit={onEdit} />
-          <Divide design={design} sectionId={section.id} colour={section.colour} onEdit={onEdit} />
+          <Divide design={design} sectionId={section.id} colour={section.colour} picked={picked} onEdit={onEdit} />
         </>
       )}
       <button type="button" className="btn justify-self-start" onClick={() => onEdit({ type: 'remove', part: row.id })}>
@@ -312,6 +315,7 @@ interface DivideProps {
   readonly design: Design;
   readonly sectionId: string;
   readonly colour: string;
+  readonly picked: readonly Point[];
   readonly onEdit: (...edits: DesignEdit[]) => void;
 }
 
@@ -324,7 +328,7 @@ const DIVISIONS = [
   { id: 'eighths', label: 'in eight sectors', division: { way: 'radial', parts: 8, angleDeg: 0 } },
 ] as const satisfies readonly { id: string; label: string; division: Division }[];
 
-function Divide({ design, sectionId, colour, onEdit }: DivideProps) {
+function Divide({ design, sectionId, colour, picked, onEdit }: DivideProps) {
   const [id, setId] = useState<(typeof DIVISIONS)[number]['id']>('thirds');
   const other = paletteOf(design).find((c) => c !== colour) ?? '#f6f3ea';
   return (
@@ -348,6 +352,15 @@ function Divide({ design, sectionId, colour, onEdit }: DivideProps) {
       >
         Divide
       </button>
+      {picked.length === 2 && (
+        <button
+          type="button"
+          className="btn"
+          onClick={() => onEdit({ type: 'divide', sectionId, division: { way: 'line', points: picked }, colours: [colour, other] })}
+        >
+          Divide along the two points
+        </button>
+      )}
     </fieldset>
   );
 }

@@ -70,7 +70,7 @@ export function SchoolPanel({ design, air, schoolId, onSchool }: Props) {
       <table className="table text-base">
         <thead>
           <tr className="text-base-content">
-            <th> </th>
+            <td />
             {columns.map((c, i) => (
               <th key={`${c.school.id} ${i}`}>{c.school.label}</th>
             ))}
