@@ -18,11 +18,11 @@ const layered = readDesign(
    <path id="rope" d="M8 70H72" fill="none" stroke="#222" stroke-width="1.5"/><path id="seam" data-technique="pen" d="M10 10H30" fill="none" stroke="#000"/></svg>`,
   'layered',
 );
-const designs = [demo('lighthouse.svg'), demo('mackerel.svg'), layered];
+const designs = [demo('lighthouse.svg'), demo('mackerel.svg'), layered, demo('gull.svg'), demo('harbour-plaque.svg'), demo('sea-glass.svg')];
 
 const order: fc.Arbitrary<OrderFile> = fc
   .record({
-    counts: fc.array(fc.record({ design: fc.nat(2), count: fc.integer({ min: 1, max: 9 }) }), { minLength: 1, maxLength: 3 }),
+    counts: fc.array(fc.record({ design: fc.nat(5), count: fc.integer({ min: 1, max: 9 }) }), { minLength: 1, maxLength: 3 }),
     places: fc.integer({ min: 4, max: 9 }),
     school: fc.constantFrom(...schoolIds),
     margin: fc.constantFrom('bold' as const, 'normal' as const, 'careful' as const),
