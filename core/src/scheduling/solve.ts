@@ -2,6 +2,7 @@ import { type Rng, seededRng } from '../time/rng.js';
 import { lowerBounds } from './bounds.js';
 import { buildGroups, construct, type Groups } from './construct.js';
 import { changeoversArePairwise, exactSearch } from './exact.js';
+import { improveByLearning } from './improve-by-learning.js';
 import { buildModel, type Model } from './model.js';
 import { components, earliestOpenStarts, earliestStarts } from './network.js';
 import { lessThan, scheduleValue, type Value } from './objective.js';
@@ -17,8 +18,11 @@ export interface SolveOptions {
 }
 
 const EXACT_NODES_FOR_A_GROUP = 200_000;
-const EXACT_TASKS = 40;
-const EXACT_NODES = 300_000;
+/** Share of the time that local search has to itself. */
+const LOCAL_SHARE = 0.2;
+/** With rounds as the measure, so many buy so many conflicts of the learning search: what makes a run repeatable. */
+const ROUNDS_PER_LEARNING = 200;
+const CONFLICTS_PER_LEARNING = 800;
 /** Rounds spent on leaving the hands free earlier once the bound is met. */
 const ROUNDS_AT_BOUND = 200;
 
@@ -69,36 +73,32 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
   }
   const bounds = lowerBounds(m, open.start);
   const rng = seededRng(options.seed ?? 1);
-  const small = !m.tardy && m.n <= EXACT_TASKS;
-  // Where a proof is within reach it gets the greater part of the time.
-  const found = improve(m, groups, open.start, bounds, rng, () => timeUsed() >= (small ? 0.3 : 1), options);
+  // Local search is quick to a good plan; learning then betters it, and proves it where it can.
+  const found = improve(m, groups, open.start, bounds, rng, () => timeUsed() >= LOCAL_SHARE, options);
   if (!found)
     return {
       format: 'kestfog-solution/1',
       unsolved: true,
       message: 'no plan was found in the time given, and none was proven impossible: give it more time, or more open hours',
     };
-  let { start, value } = found;
-  let makespanBound = bounds.makespan;
-  let proven = value[1] <= makespanBound && (!m.tardy || value[0] <= bounds.tardiness);
-  if (!proven && small) {
-    const exact = exactSearch(m, open.start, { nodes: EXACT_NODES, cancelled: expired }, { below: value[1] });
-    if (exact.kind === 'found') {
-      start = [...exact.start];
-      value = scheduleValue(m, start);
-    }
-    if (exact.complete && changeoversArePairwise(m)) {
-      proven = true;
-      makespanBound = value[1];
-    }
-  }
+  const conflicts =
+    options.rounds < Number.POSITIVE_INFINITY ? Math.floor(options.rounds / ROUNDS_PER_LEARNING) * CONFLICTS_PER_LEARNING : Number.POSITIVE_INFINITY;
+  const learned = improveByLearning(m, open.start, found.start, bounds, rng, { conflicts, expired }, new Set(), (_start, value) =>
+    options.onProgress?.({ makespan: value[1], tardiness: value[0], lowerBound: bounds.makespan, round: options.rounds }),
+  );
+  const { start, value } = learned;
+  const pairwise = changeoversArePairwise(m);
+  const metBound = value[1] <= bounds.makespan && (!m.tardy || value[0] <= bounds.tardiness);
+  const proven = metBound || (pairwise && learned.proven);
+  const makespanBound = proven ? value[1] : bounds.makespan;
+  const tardinessBound = m.tardy && (proven || (pairwise && learned.provenTardiness)) ? value[0] : bounds.tardiness;
   const solution: Solution = {
     format: 'kestfog-solution/1',
     makespan: value[1],
     start: Object.fromEntries(m.ids.map((id, v) => [id, start[v] as number])),
     proven,
     lowerBound: makespanBound,
-    ...(m.tardy ? { tardiness: value[0], tardinessLowerBound: bounds.tardiness } : {}),
+    ...(m.tardy ? { tardiness: value[0], tardinessLowerBound: tardinessBound } : {}),
   };
   return solution;
 }

@@ -1,0 +1,42 @@
+import { fitCalendar, type Model } from './model.js';
+
+/** Whether a schedule keeps every lag, release, calendar, capacity and changeover: read off the schedule itself. */
+export function keepsAll(m: Model, start: readonly number[]): boolean {
+  for (let v = 0; v < m.n; v++) {
+    const s = start[v] as number;
+    const d = m.duration[v] as number;
+    if (s < (m.release[v] as number) || s + d > m.horizon || fitCalendar(m.closed[v] as [], d, s) !== s) return false;
+  }
+  for (const a of m.arcs) if ((start[a.to] as number) < (start[a.from] as number) + a.weight) return false;
+  for (const [r, resource] of m.resources.entries()) {
+    const users: { v: number; amount: number }[] = [];
+    for (let v = 0; v < m.n; v++) {
+      const d = (m.demands[v] as readonly { resource: number; amount: number }[]).find((x) => x.resource === r);
+      if (d) users.push({ v, amount: d.amount });
+    }
+    const end = (v: number) => (start[v] as number) + (m.duration[v] as number);
+    users.sort((a, b) => (start[a.v] as number) - (start[b.v] as number) || end(a.v) - end(b.v));
+    if (resource.capacity === 1) {
+      for (let i = 1; i < users.length; i++) {
+        const [a, b] = [(users[i - 1] as { v: number }).v, (users[i] as { v: number }).v];
+        const [fa, fb] = [m.family[a] as number, m.family[b] as number];
+        const gap = fa >= 0 && fb >= 0 && fa !== fb ? resource.changeover : 0;
+        if ((start[b] as number) < end(a) + gap) return false;
+      }
+      continue;
+    }
+    const events = users
+      .filter((u) => (m.duration[u.v] as number) > 0)
+      .flatMap((u) => [
+        { at: start[u.v] as number, change: u.amount },
+        { at: end(u.v), change: -u.amount },
+      ]);
+    events.sort((a, b) => a.at - b.at || a.change - b.change);
+    let load = 0;
+    for (const e of events) {
+      load += e.change;
+      if (load > resource.capacity) return false;
+    }
+  }
+  return true;
+}

@@ -1,0 +1,328 @@
+import type { Rng } from '../../time/rng.js';
+import type { Model } from '../model.js';
+import type { Edge } from './differences.js';
+import { Engine, type Propagator } from './engine.js';
+import { calendarPropagator, sumAtMost, timeTable, type Usage } from './propagators.js';
+
+/**
+ * Lazy clause generation for scheduling with minimum and maximum lags (Schutt, Feydy, Stuckey & Wallace, "Solving RCPSP/max by
+ * lazy clause generation", J. Scheduling 16, 2013): an order variable for every pair that cannot run together, bounds of
+ * starts, learned clauses, restarts (Luby, Sinclair & Zuckerman 1993), activity-based branching, and the order of the best
+ * schedule so far tried first.
+ */
+export interface LearnedSearch {
+  readonly m: Model;
+  /** least starts that keep lags and calendars */
+  readonly earliest: readonly number[];
+  /** a schedule to beat, whose orders are tried first */
+  readonly incumbent: readonly number[];
+  /** what is minimised */
+  readonly goal: 'makespan' | 'tardiness';
+  /** only schedules with at most this makespan, and this tardiness, are looked for */
+  readonly mostMakespan: number;
+  readonly mostTardiness: number;
+  /** tasks set free among each other while all else keeps the incumbent's order (large neighbourhoods); all where left out */
+  readonly free?: ReadonlySet<number>;
+  /** tasks that keep their incumbent start */
+  readonly frozen?: ReadonlySet<number>;
+  readonly conflicts: number;
+  readonly stop: () => boolean;
+  readonly rng: Rng;
+  readonly onBetter?: (start: readonly number[]) => void;
+}
+
+export interface LearnedResult {
+  /** best schedule found that is within the bounds asked for; null where none was */
+  readonly start: readonly number[] | null;
+  /** nothing better exists (within the orders kept) */
+  readonly exhausted: boolean;
+  readonly conflicts: number;
+}
+
+const RESTART_UNIT = 50;
+const FORGET_FIRST = 1500;
+const FORGET_STEP = 150;
+
+export function learnedSearch(ask: LearnedSearch): LearnedResult {
+  const built = build(ask);
+  if (!built) return { start: null, exhausted: true, conflicts: 0 };
+  const { engine, orders, phase, goalVariable, usages } = built;
+  let best: number[] | null = null;
+  let conflicts = 0;
+  if (!engine.start()) return { start: null, exhausted: true, conflicts };
+  const heap = new ActivityHeap(orders, engine.activity);
+  engine.onBump = (x) => heap.bumped(x);
+  let restart = 1;
+  let untilRestart = RESTART_UNIT * luby(restart);
+  let forgetAt = FORGET_FIRST;
+  let decisions = 0;
+  for (;;) {
+    if (!engine.propagate()) {
+      conflicts += 1;
+      untilRestart -= 1;
+      if (!engine.learn()) return { start: best, exhausted: true, conflicts };
+      heap.refill(engine);
+      if ((conflicts & 31) === 0 && (conflicts >= ask.conflicts || ask.stop())) return { start: best, exhausted: false, conflicts };
+      continue;
+    }
+    if (untilRestart <= 0) {
+      restart += 1;
+      untilRestart = RESTART_UNIT * luby(restart);
+      engine.backTo(0);
+      heap.refill(engine);
+      if (engine.clauses.live > forgetAt) {
+        engine.clauses.forget();
+        forgetAt += FORGET_STEP;
+      }
+      continue;
+    }
+    if ((++decisions & 255) === 0 && ask.stop()) return { start: best, exhausted: false, conflicts };
+    const x = heap.next(engine);
+    if (x >= 0) {
+      if (phase[x] === 1) engine.decide(2 * x, 1);
+      else engine.decide(2 * x + 1, 0);
+      continue;
+    }
+    const late = overloaded(engine, usages);
+    if (late >= 0) {
+      engine.decide(2 * late + 1, -engine.least(late));
+      continue;
+    }
+    // Every pair is ordered and nothing is overloaded: each task at its least start is a schedule.
+    best = [...Array(ask.m.n).keys()].map((v) => engine.least(v));
+    ask.onBetter?.(best);
+    for (const o of orders) phase[o] = engine.least(o);
+    const value = engine.least(goalVariable);
+    engine.backTo(0);
+    heap.refill(engine);
+    const r = engine.reason();
+    if (!engine.raise(2 * goalVariable + 1, -(value - 1), r)) return { start: best, exhausted: true, conflicts };
+  }
+}
+
+interface Built {
+  readonly engine: Engine;
+  readonly orders: readonly number[];
+  readonly phase: Int8Array;
+  readonly goalVariable: number;
+  readonly usages: readonly (readonly Usage[] & { capacity?: number })[];
+}
+
+function build({ m, earliest, incumbent, goal, mostMakespan, mostTardiness, free, frozen }: LearnedSearch): Built | null {
+  const least = [...earliest];
+  const greatest = latestStarts(m, mostMakespan);
+  for (const v of frozen ?? []) {
+    least[v] = incumbent[v] as number;
+    greatest[v] = incumbent[v] as number;
+  }
+  const edges: Edge[] = m.arcs.map((a) => ({ from: a.from, to: a.to, weight: a.weight, when: -1, is: 1 }));
+  const propagators: Propagator[] = [];
+  let variables = m.n;
+  const add = (lo: number, hi: number): number => {
+    least[variables] = lo;
+    greatest[variables] = hi;
+    return variables++;
+  };
+  const makespan = add(0, mostMakespan);
+  for (let v = 0; v < m.n; v++) {
+    edges.push({ from: v, to: makespan, weight: m.duration[v] as number, when: -1, is: 1 });
+    const closed = m.closed[v] as readonly { fromS: number; toS: number }[];
+    if (closed.length > 0) propagators.push(calendarPropagator(v, m.duration[v] as number, closed));
+  }
+  let goalVariable = makespan;
+  if (m.tardy) {
+    const terms: { x: number; weight: number }[] = [];
+    for (let v = 0; v < m.n; v++) {
+      const due = m.due[v];
+      if (due === null || due === undefined) continue;
+      const late = add(0, Math.max(0, mostMakespan - due));
+      edges.push({ from: v, to: late, weight: (m.duration[v] as number) - due, when: -1, is: 1 });
+      terms.push({ x: late, weight: 1 });
+    }
+    const total = add(0, mostTardiness);
+    propagators.push(sumAtMost(terms, total));
+    if (goal === 'tardiness') goalVariable = total;
+  }
+  const orders: number[] = [];
+  const phases: number[] = [];
+  const usages: (Usage[] & { capacity?: number })[] = [];
+  for (const [r, resource] of m.resources.entries()) {
+    const users: { v: number; amount: number }[] = [];
+    for (let v = 0; v < m.n; v++) {
+      const amount = (m.demands[v] as readonly { resource: number; amount: number }[]).find((d) => d.resource === r)?.amount ?? 0;
+      if (amount > 0) users.push({ v, amount });
+    }
+    users.sort((a, b) => (incumbent[a.v] as number) - (incumbent[b.v] as number));
+    for (let i = 0; i < users.length; i++) {
+      const a = users[i] as { v: number; amount: number };
+      let bound = 0;
+      for (let j = i + 1; j < users.length && bound < KEPT_NEIGHBOURS; j++) {
+        const b = users[j] as { v: number; amount: number };
+        // Orders that stand hand on from neighbour to neighbour, as long as the neighbour's own place is bound.
+        const kept = free !== undefined && !(free.has(a.v) && free.has(b.v));
+        if (free !== undefined && !free.has(b.v) && 2 * b.amount > resource.capacity) bound += 1;
+        if (a.amount + b.amount <= resource.capacity) continue;
+        const gap = changeover(m, resource.changeover, a.v, b.v);
+        const [ab, ba] = [(m.duration[a.v] as number) + gap, (m.duration[b.v] as number) + gap];
+        if (kept) {
+          edges.push({ from: a.v, to: b.v, weight: ab, when: -1, is: 1 });
+          continue;
+        }
+        const canAb = (least[a.v] as number) + ab <= (greatest[b.v] as number);
+        const canBa = (least[b.v] as number) + ba <= (greatest[a.v] as number);
+        if (!canAb && !canBa) return null;
+        if (!canBa) edges.push({ from: a.v, to: b.v, weight: ab, when: -1, is: 1 });
+        else if (!canAb) edges.push({ from: b.v, to: a.v, weight: ba, when: -1, is: 1 });
+        else {
+          const x = add(0, 1);
+          orders.push(x);
+          phases.push(1);
+          edges.push({ from: a.v, to: b.v, weight: ab, when: x, is: 1 }, { from: b.v, to: a.v, weight: ba, when: x, is: 0 });
+        }
+      }
+    }
+    if (resource.capacity > 1 && users.some((u) => users.some((w) => w !== u && u.amount + w.amount <= resource.capacity))) {
+      const list: Usage[] & { capacity?: number } = users
+        .filter((u) => (m.duration[u.v] as number) > 0)
+        .map((u) => ({ from: u.v, to: u.v, lengthS: m.duration[u.v] as number, amount: u.amount }));
+      list.capacity = resource.capacity;
+      usages.push(list);
+      propagators.push(timeTable(list, resource.capacity));
+    }
+  }
+  for (let v = 0; v < m.n; v++) if ((least[v] as number) > (greatest[v] as number)) return null;
+  const engine = new Engine(variables, Float64Array.from(least), Float64Array.from(greatest), edges, propagators);
+  const phase = new Int8Array(variables);
+  for (const [i, x] of orders.entries()) phase[x] = phases[i] as number;
+  return { engine, orders, phase, goalVariable, usages };
+}
+
+/** Orders of so many following tasks are written out where a sequence is kept: a changeover may reach past a short one. */
+const KEPT_NEIGHBOURS = 4;
+
+const changeover = (m: Model, setup: number, a: number, b: number): number =>
+  setup > 0 && (m.family[a] as number) >= 0 && (m.family[b] as number) >= 0 && m.family[a] !== m.family[b] ? setup : 0;
+
+/** Latest starts that still end everything by `mostMakespan`, by lags alone. */
+function latestStarts(m: Model, mostMakespan: number): number[] {
+  const latest = m.duration.map((d) => Math.min(mostMakespan, m.horizon) - d);
+  for (let pass = 0, changed = true; changed && pass <= m.n; pass++) {
+    changed = false;
+    for (const a of m.arcs) {
+      const s = (latest[a.to] as number) - a.weight;
+      if (s < (latest[a.from] as number)) {
+        latest[a.from] = s;
+        changed = true;
+      }
+    }
+  }
+  return latest;
+}
+
+/** A task not yet fixed that stands where a cumulative resource is overloaded at the least starts; −1 where none is. */
+function overloaded(engine: Engine, all: readonly (readonly Usage[] & { capacity?: number })[]): number {
+  for (const usages of all) {
+    const capacity = usages.capacity ?? 0;
+    const at = [...usages].sort((a, b) => engine.least(a.from) - engine.least(b.from));
+    for (const u of at) {
+      const t = engine.least(u.from);
+      const running = at.filter((o) => engine.least(o.from) <= t && t < engine.least(o.to) + o.lengthS);
+      if (running.reduce((s, o) => s + o.amount, 0) <= capacity) continue;
+      const open = running.find((o) => !engine.isFixed(o.from));
+      if (open) return open.from;
+    }
+  }
+  return -1;
+}
+
+/** The sequence 1 1 2 1 1 2 4 … */
+function luby(i: number): number {
+  let k = 1;
+  while ((1 << k) - 1 < i) k += 1;
+  return i === (1 << k) - 1 ? 1 << (k - 1) : luby(i - (1 << (k - 1)) + 1);
+}
+
+/** Undecided order variables by activity, highest first. */
+class ActivityHeap {
+  private readonly heap: number[] = [];
+  private readonly place: Int32Array;
+
+  constructor(
+    private readonly all: readonly number[],
+    private readonly activity: Float64Array,
+  ) {
+    this.place = new Int32Array(activity.length).fill(-1);
+    for (const x of all) this.push(x);
+  }
+
+  /** The most active variable that is not decided; −1 where all are. */
+  next(engine: Engine): number {
+    for (;;) {
+      const x = this.pop();
+      if (x < 0 || !engine.isFixed(x)) return x;
+    }
+  }
+
+  /** After going back: what became undecided again comes back in. */
+  refill(engine: Engine): void {
+    for (const x of this.all) if ((this.place[x] as number) < 0 && !engine.isFixed(x)) this.push(x);
+  }
+
+  bumped(x: number): void {
+    const i = this.place[x] as number;
+    if (i >= 0) this.up(i);
+  }
+
+  private push(x: number): void {
+    this.place[x] = this.heap.length;
+    this.heap.push(x);
+    this.up(this.heap.length - 1);
+  }
+
+  private pop(): number {
+    const top = this.heap[0];
+    if (top === undefined) return -1;
+    const last = this.heap.pop() as number;
+    this.place[top] = -1;
+    if (this.heap.length > 0) {
+      this.heap[0] = last;
+      this.place[last] = 0;
+      this.down(0);
+    }
+    return top;
+  }
+
+  private up(from: number): void {
+    let i = from;
+    const x = this.heap[i] as number;
+    const a = this.activity[x] as number;
+    while (i > 0) {
+      const p = (i - 1) >> 1;
+      const y = this.heap[p] as number;
+      if ((this.activity[y] as number) >= a) break;
+      this.heap[i] = y;
+      this.place[y] = i;
+      i = p;
+    }
+    this.heap[i] = x;
+    this.place[x] = i;
+  }
+
+  private down(from: number): void {
+    let i = from;
+    const x = this.heap[i] as number;
+    const a = this.activity[x] as number;
+    for (;;) {
+      let c = 2 * i + 1;
+      if (c >= this.heap.length) break;
+      if (c + 1 < this.heap.length && (this.activity[this.heap[c + 1] as number] as number) > (this.activity[this.heap[c] as number] as number)) c += 1;
+      const y = this.heap[c] as number;
+      if ((this.activity[y] as number) <= a) break;
+      this.heap[i] = y;
+      this.place[y] = i;
+      i = c;
+    }
+    this.heap[i] = x;
+    this.place[x] = i;
+  }
+}
