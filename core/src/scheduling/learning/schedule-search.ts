@@ -1,6 +1,7 @@
 import type { Rng } from '../../time/rng.js';
 import type { Model } from '../model.js';
 import type { Edge } from './differences.js';
+import { edgeFinding } from './edge-finding.js';
 import { Engine, type Propagator } from './engine.js';
 import { calendarPropagator, sumAtMost, timeTable, type Usage } from './propagators.js';
 
@@ -181,6 +182,8 @@ function build({ m, earliest, incumbent, goal, mostMakespan, mostTardiness, free
         }
       }
     }
+    if (resource.capacity === 1 && users.length <= EDGE_FINDING_TASKS && users.length > 2 && free === undefined)
+      propagators.push(edgeFinding(users.map((u) => ({ x: u.v, lengthS: m.duration[u.v] as number }))));
     if (resource.capacity > 1 && users.some((u) => users.some((w) => w !== u && u.amount + w.amount <= resource.capacity))) {
       const list: Usage[] & { capacity?: number } = users
         .filter((u) => (m.duration[u.v] as number) > 0)
@@ -196,6 +199,9 @@ function build({ m, earliest, incumbent, goal, mostMakespan, mostTardiness, free
   for (const [i, x] of orders.entries()) phase[x] = phases[i] as number;
   return { engine, orders, phase, goalVariable, usages };
 }
+
+/** Edge-finding looks at all pairs of a resource's tasks: worth it up to so many. */
+const EDGE_FINDING_TASKS = 40;
 
 /** Orders of so many following tasks are written out where a sequence is kept: a changeover may reach past a short one. */
 const KEPT_NEIGHBOURS = 4;
