@@ -304,7 +304,7 @@ function toPlan(a: Attempt, p: PlanParts): Plan {
     bench: p.order.bench,
     packBy: p.order.packBy,
     endS: solution.makespan,
-    proven: solution.proven,
+    proven: solution.proven === true,
     lowerBoundS: solution.lowerBound,
     handsOnS: tasks.reduce((s, t) => s + t.endS - t.startS, 0),
     designs: p.ids.map(

@@ -1,15 +1,16 @@
 import { END_OF_TIME_S } from '../time/interval.js';
 import { fitCalendar, type Model } from './model.js';
+import type { Measures } from './objective.js';
 
-/** What no schedule can beat: [tardiness, makespan]. Critical path through calendars, and energy of each resource in its open hours. */
-export function lowerBounds(m: Model, earliest: readonly number[]): { tardiness: number; makespan: number } {
+/** What no schedule can beat, by level. Critical path through calendars, and energy of each resource in its open hours. */
+export function lowerBounds(m: Model, earliest: readonly number[]): Measures {
   let makespan = 0;
   let tardiness = 0;
   for (let v = 0; v < m.n; v++) {
     const end = (earliest[v] as number) + (m.duration[v] as number);
     makespan = Math.max(makespan, end);
     const due = m.due[v];
-    if (m.tardy && due !== null && due !== undefined) tardiness += Math.max(0, end - due);
+    if (due !== null && due !== undefined) tardiness += Math.max(0, end - due);
   }
   for (const [r, resource] of m.resources.entries()) {
     const users: number[] = [];
@@ -33,7 +34,7 @@ export function lowerBounds(m: Model, earliest: readonly number[]): { tardiness:
       makespan = Math.max(makespan, endOfOpenTime(resource.closed, head, work));
     }
   }
-  return { tardiness, makespan };
+  return { soft: softBound(m), tardiness, makespan, changes: changesBound(m) };
 }
 
 const amountOf = (m: Model, v: number, r: number) =>
@@ -53,4 +54,26 @@ function endOfOpenTime(closed: Model['closed'][number], from: number, work: numb
     at = Math.max(at, c.toS);
   }
   return at + left;
+}
+
+/** Soft maxima that the hard minima already break: the longest way from one task to the other, where it is a single link. */
+function softBound(m: Model): number {
+  let cost = 0;
+  for (const s of m.soft) {
+    const least = m.arcs.reduce((best, a) => (a.from === s.from && a.to === s.to ? Math.max(best, a.weight) : best), Number.NEGATIVE_INFINITY);
+    cost += s.weight * Math.max(0, least - s.most);
+  }
+  return cost;
+}
+
+/** Every family of a resource has to be taken up once. */
+function changesBound(m: Model): number {
+  if (!m.levels.includes('changes')) return 0;
+  return m.resources.reduce((sum, resource, r) => {
+    if (resource.capacity !== 1) return sum;
+    const families = new Set<number>();
+    for (let v = 0; v < m.n; v++)
+      if ((m.family[v] as number) >= 0 && (m.demands[v] as readonly { resource: number }[]).some((d) => d.resource === r)) families.add(m.family[v] as number);
+    return sum + Math.max(0, families.size - 1);
+  }, 0);
 }

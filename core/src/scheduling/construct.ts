@@ -13,17 +13,26 @@ export interface Groups {
   readonly groupOf: readonly number[];
   /** groups that must be placed before */
   readonly before: readonly ReadonlySet<number>[];
+  /** tasks that do not move, with their starts, and what they leave the others: no later than this */
+  readonly fixed: ReadonlyMap<number, number>;
+  readonly latest: readonly number[];
 }
 
-export function buildGroups(m: Model, list: readonly (readonly number[])[]): Groups {
+export function buildGroups(m: Model, all: readonly (readonly number[])[], fixed: ReadonlyMap<number, number> = new Map()): Groups {
+  const list = all.map((group) => group.filter((v) => !fixed.has(v))).filter((group) => group.length > 0);
   const groupOf = Array<number>(m.n).fill(-1);
   for (const [g, group] of list.entries()) for (const v of group) groupOf[v] = g;
   const before = list.map(() => new Set<number>());
   for (const a of m.arcs) {
     const [from, to] = [groupOf[a.from] as number, groupOf[a.to] as number];
-    if (from !== to) before[to]?.add(from);
+    if (from !== to && from >= 0 && to >= 0) before[to]?.add(from);
   }
-  return { list, groupOf, before };
+  const latest = Array<number>(m.n).fill(Number.POSITIVE_INFINITY);
+  for (const a of m.arcs) {
+    const s = fixed.get(a.to);
+    if (s !== undefined && !fixed.has(a.from)) latest[a.from] = Math.min(latest[a.from] as number, s - a.weight);
+  }
+  return { list, groupOf, before, fixed, latest };
 }
 
 /** Tries to place one group on the timeline; leaves the timeline as it was where it cannot. */
@@ -45,7 +54,7 @@ export function placeGroup(m: Model, groups: Groups, timeline: Timeline, g: numb
     const fit = timeline.earliestFit(v, wanted);
     // Behind everything else only the group's own members can push, and that comes to an end or never does.
     if (fit !== null && fit > wanted && fit > endOfOthers) beyond -= 1;
-    if (fit === null || beyond < 0) {
+    if (fit === null || beyond < 0 || fit > (groups.latest[v] as number)) {
       for (const u of placed) timeline.remove(u);
       return false;
     }
@@ -94,6 +103,7 @@ export function construct(
   rng: Rng,
 ): { start: number[]; sequence: number[] } | { stuck: number } {
   const timeline = new Timeline(m);
+  for (const [v, at] of groups.fixed) timeline.place(v, at);
   const waiting = groups.before.map((b) => b.size);
   const after: number[][] = groups.list.map(() => []);
   for (const [g, set] of groups.before.entries()) for (const b of set) after[b]?.push(g);

@@ -15,8 +15,9 @@ export function keepsAll(m: Model, start: readonly number[]): boolean {
       if (d) users.push({ v, amount: d.amount });
     }
     const end = (v: number) => (start[v] as number) + (m.duration[v] as number);
+    const held = m.holds.filter((h) => h.resource === r);
     users.sort((a, b) => (start[a.v] as number) - (start[b.v] as number) || end(a.v) - end(b.v));
-    if (resource.capacity === 1) {
+    if (resource.capacity === 1 && held.length === 0) {
       for (let i = 1; i < users.length; i++) {
         const [a, b] = [(users[i - 1] as { v: number }).v, (users[i] as { v: number }).v];
         const [fa, fb] = [m.family[a] as number, m.family[b] as number];
@@ -25,11 +26,15 @@ export function keepsAll(m: Model, start: readonly number[]): boolean {
       }
       continue;
     }
-    const events = users
-      .filter((u) => (m.duration[u.v] as number) > 0)
-      .flatMap((u) => [
-        { at: start[u.v] as number, change: u.amount },
-        { at: end(u.v), change: -u.amount },
+    const spans = [
+      ...users.map((u) => ({ from: start[u.v] as number, to: end(u.v), amount: u.amount })),
+      ...held.map((h) => ({ from: start[h.from] as number, to: end(h.to), amount: h.amount })),
+    ];
+    const events = spans
+      .filter((x) => x.to > x.from)
+      .flatMap((x) => [
+        { at: x.from, change: x.amount },
+        { at: x.to, change: -x.amount },
       ]);
     events.sort((a, b) => a.at - b.at || a.change - b.change);
     let load = 0;

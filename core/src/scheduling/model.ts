@@ -1,5 +1,5 @@
 import { END_OF_TIME_S, type Interval, mergeIntervals } from '../time/interval.js';
-import type { Problem } from './problem.js';
+import type { Level, Problem } from './problem.js';
 
 /** start(to) ≥ start(from) + weight; `link` is the index in the problem, −1 for a release. */
 export interface Arc {
@@ -30,7 +30,11 @@ export interface Model {
   readonly out: readonly (readonly Arc[])[];
   readonly into: readonly (readonly Arc[])[];
   readonly horizon: number;
-  readonly tardy: boolean;
+  /** what is made least, first what counts most */
+  readonly levels: readonly Level[];
+  /** maxima that may be broken: start(to) ≤ start(from) + most, else so much a second */
+  readonly soft: readonly { readonly link: number; readonly from: number; readonly to: number; readonly most: number; readonly weight: number }[];
+  readonly holds: readonly { readonly resource: number; readonly from: number; readonly to: number; readonly amount: number }[];
 }
 
 export function buildModel(p: Problem): Model {
@@ -49,12 +53,20 @@ export function buildModel(p: Problem): Model {
       .map(([r, amount]) => ({ resource: resourceIndex.get(r) as number, amount })),
   );
   const arcs: Arc[] = [];
+  const soft: { link: number; from: number; to: number; most: number; weight: number }[] = [];
   for (const [k, l] of p.links.entries()) {
     const from = index.get(l.from) as number;
     const to = index.get(l.to) as number;
     const anchor = l.anchor === 'start' ? 0 : (p.tasks[from]?.duration ?? 0);
     arcs.push({ from, to, weight: anchor + l.min, link: k });
-    if (l.max !== null && l.max !== undefined) arcs.push({ from: to, to: from, weight: -(anchor + l.max), link: k });
+    if (l.max === null || l.max === undefined) continue;
+    if (l.soft) soft.push({ link: k, from, to, most: anchor + l.max, weight: l.soft });
+    else arcs.push({ from: to, to: from, weight: -(anchor + l.max), link: k });
+  }
+  // What is held is taken no later than the task begins that gives it back.
+  for (const h of p.holds ?? []) {
+    const [from, to] = [index.get(h.from) as number, index.get(h.to) as number];
+    if (from !== to) arcs.push({ from, to, weight: 0, link: -1 });
   }
   const out: Arc[][] = p.tasks.map(() => []);
   const into: Arc[][] = p.tasks.map(() => []);
@@ -80,8 +92,22 @@ export function buildModel(p: Problem): Model {
     out,
     into,
     horizon: p.horizon ?? END_OF_TIME_S,
-    tardy: p.objective === 'tardiness',
+    levels: levelsOf(p.objective, soft.length > 0),
+    soft,
+    holds: (p.holds ?? []).map((h) => ({
+      resource: resourceIndex.get(h.resource) as number,
+      from: index.get(h.from) as number,
+      to: index.get(h.to) as number,
+      amount: h.amount,
+    })),
   };
+}
+
+/** The levels an objective stands for; of schedules that are equal by all of them the one that ends first is better. */
+function levelsOf(objective: Problem['objective'], hasSoft: boolean): Level[] {
+  const named: readonly Level[] = typeof objective === 'string' ? [objective] : objective;
+  const all: Level[] = hasSoft && !named.includes('soft') ? ['soft', ...named] : [...named];
+  return all.includes('makespan') ? all : [...all, 'makespan'];
 }
 
 /** Earliest start ≥ `from` of a task of `duration` that straddles none of the closed spans; null where it never fits. */

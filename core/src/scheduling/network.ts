@@ -6,8 +6,8 @@ import { fitCalendar, type Model } from './model.js';
  */
 export type Earliest = { readonly ok: true; readonly start: number[] } | { readonly ok: false; readonly links: number[]; readonly tasks: number[] };
 
-export function earliestStarts(m: Model): Earliest {
-  const start = [...m.release];
+export function earliestStarts(m: Model, fixed: ReadonlyMap<number, number> = new Map()): Earliest {
+  const start = m.release.map((r, v) => Math.max(r, fixed.get(v) ?? r));
   const reached: number[] = Array(m.n).fill(-1);
   for (let pass = 0; pass <= m.n; pass++) {
     let changed = -1;

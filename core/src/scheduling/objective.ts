@@ -1,24 +1,54 @@
 import type { Model } from './model.js';
+import type { Level } from './problem.js';
 
-/** Value of a schedule, compared entry by entry: [tardiness (0 for makespan), makespan, sum of starts]. */
-export type Value = readonly [number, number, number];
+/** Value of a schedule, compared entry by entry: one for each level of the problem's objective, then the sum of starts. */
+export type Value = readonly number[];
 
-export function scheduleValue(m: Model, start: readonly number[]): Value {
+export type Measures = Readonly<Record<Level, number>>;
+
+/** Everything an objective may ask for, read off a schedule. */
+export function measuresOf(m: Model, start: readonly number[]): Measures {
   let tardiness = 0;
   let makespan = 0;
-  let sum = 0;
   for (let v = 0; v < m.n; v++) {
     const end = (start[v] as number) + (m.duration[v] as number);
     makespan = Math.max(makespan, end);
     const due = m.due[v];
-    if (m.tardy && due !== null && due !== undefined) tardiness += Math.max(0, end - due);
-    // Nobody asks for it, but of two equal plans the one that leaves the hands free earlier is the better evening.
-    sum += start[v] as number;
+    if (due !== null && due !== undefined) tardiness += Math.max(0, end - due);
   }
-  return [tardiness, makespan, sum];
+  let soft = 0;
+  for (const s of m.soft) soft += s.weight * Math.max(0, (start[s.to] as number) - (start[s.from] as number) - s.most);
+  return { soft, tardiness, makespan, changes: m.levels.includes('changes') ? changesOf(m, start) : 0 };
+}
+
+/** Changes of family between consecutive tasks of each resource that holds one at a time. */
+function changesOf(m: Model, start: readonly number[]): number {
+  let changes = 0;
+  for (const [r, resource] of m.resources.entries()) {
+    if (resource.capacity !== 1) continue;
+    const users = [...Array(m.n).keys()]
+      .filter((v) => (m.demands[v] as readonly { resource: number }[]).some((d) => d.resource === r))
+      .sort((a, b) => (start[a] as number) - (start[b] as number) || (m.duration[a] as number) - (m.duration[b] as number));
+    for (let i = 1; i < users.length; i++) {
+      const [a, b] = [m.family[users[i - 1] as number] as number, m.family[users[i] as number] as number];
+      if (a >= 0 && b >= 0 && a !== b) changes += 1;
+    }
+  }
+  return changes;
+}
+
+export function scheduleValue(m: Model, start: readonly number[]): Value {
+  const measures = measuresOf(m, start);
+  // Nobody asks for it, but of two equal plans the one that leaves the hands free earlier is the better evening.
+  let sum = 0;
+  for (let v = 0; v < m.n; v++) sum += start[v] as number;
+  return [...m.levels.map((l) => measures[l]), sum];
 }
 
 export function lessThan(a: Value, b: Value): boolean {
-  for (let i = 0; i < 3; i++) if (a[i] !== b[i]) return (a[i] as number) < (b[i] as number);
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return (a[i] as number) < (b[i] as number);
   return false;
 }
+
+/** Whether every level has reached what no schedule can beat. */
+export const meets = (m: Model, value: Value, bounds: Measures): boolean => m.levels.every((l, i) => (value[i] as number) <= bounds[l]);

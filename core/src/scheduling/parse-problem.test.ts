@@ -42,7 +42,8 @@ describe('kestfog-problem/1', () => {
     [base({ resources: [{ id: 'hands', capacity: 1, closed: [[10, 10]] }] }), 'closed[0]'],
     [base({ resources: [{ id: 'hands', capacity: 2, changeover: 5 }] }), 'changeover'],
     [base({ objective: 'fastest' }), 'objective'],
-    [base({ holds: [] }), 'holds'],
+    [base({ objective: ['makespan', 'beauty'] }), 'objective[1]'],
+    [base({ holds: [{ resource: 'nothing', from: 'a', to: 'a', amount: 1 }] }), 'holds[0].resource'],
     [base({ speed: 1 }), 'speed'],
     [[], 'object'],
   ])('malformed %# is refused by its place', (json, place) => {

@@ -1,5 +1,5 @@
 import { BadInput } from '../units/bad-input.js';
-import type { Link, Problem, Resource, Task } from './problem.js';
+import { type Hold, type Level, type Link, levels, type Problem, type Resource, type Task } from './problem.js';
 
 const bad = (place: string, cure: string): never => {
   throw new BadInput('problem', `${place}: ${cure}.`, { place });
@@ -17,15 +17,11 @@ const only = (o: Obj, known: readonly string[], place: string) => {
   for (const k of Object.keys(o)) if (!known.includes(k)) bad(`${place}.${k}`, 'is not known here');
 };
 
-/** Optional parts of the format that this engine does not read yet; refusing is better than a wrong answer. */
-const NOT_READ = ['holds'] as const;
-
 /** Checks JSON of `kestfog-problem/1`; throws {@link BadInput} that names the place. */
 export function parseProblem(json: unknown): Problem {
   if (!isObject(json)) return bad('problem', 'must be a JSON object');
   if (json['format'] !== 'kestfog-problem/1') bad('format', `must be "kestfog-problem/1", not ${JSON.stringify(json['format'])}`);
-  for (const key of NOT_READ) if (key in json) bad(key, 'is not supported by this version of the engine');
-  only(json, ['format', 'name', 'note', 'source', 'knownOptimum', 'resources', 'tasks', 'links', 'objective', 'horizon', 'epoch'], 'problem');
+  only(json, ['format', 'name', 'note', 'source', 'knownOptimum', 'resources', 'tasks', 'links', 'objective', 'horizon', 'epoch', 'holds'], 'problem');
 
   const resources = list(json['resources'], 'resources').map((r, i): Resource => {
     const place = `resources[${i}]`;
@@ -59,21 +55,33 @@ export function parseProblem(json: unknown): Problem {
   const tasks = list(json['tasks'], 'tasks').map((t, i): Task => {
     const place = `tasks[${i}]`;
     if (!isObject(t)) return bad(place, 'must be an object');
-    if ('usesOneOf' in t) bad(`${place}.usesOneOf`, 'is not supported by this version of the engine');
-    only(t, ['id', 'duration', 'uses', 'family', 'release', 'due', 'note'], place);
+    only(t, ['id', 'duration', 'uses', 'usesOneOf', 'family', 'release', 'due', 'note'], place);
     const id = text(t['id'], `${place}.id`);
-    const duration = whole(t['duration'], `${place} (${id}).duration`, 0);
-    const usesJson = t['uses'] ?? {};
-    if (!isObject(usesJson)) return bad(`${place} (${id}).uses`, 'must be an object');
-    const uses: Record<string, number> = {};
-    for (const [r, amount] of Object.entries(usesJson)) {
-      if (!byId.has(r)) bad(`${place} (${id}).uses`, `names the resource "${r}", which does not exist`);
-      uses[r] = whole(amount, `${place} (${id}).uses.${r}`, 0);
-    }
+    const usesOf = (v: unknown, at: string): Record<string, number> => {
+      if (!isObject(v)) return bad(at, 'must be an object');
+      const uses: Record<string, number> = {};
+      for (const [r, amount] of Object.entries(v)) {
+        if (!byId.has(r)) bad(at, `names the resource "${r}", which does not exist`);
+        uses[r] = whole(amount, `${at}.${r}`, 0);
+      }
+      return uses;
+    };
+    const uses = usesOf(t['uses'] ?? {}, `${place} (${id}).uses`);
+    const ways =
+      t['usesOneOf'] === undefined || t['usesOneOf'] === null
+        ? undefined
+        : list(t['usesOneOf'], `${place} (${id}).usesOneOf`).map((w, k) => {
+            const at = `${place} (${id}).usesOneOf[${k}]`;
+            if (!isObject(w)) return bad(at, 'must be an object');
+            only(w, ['uses', 'duration'], at);
+            return { uses: usesOf(w['uses'] ?? {}, `${at}.uses`), duration: whole(w['duration'] ?? t['duration'], `${at}.duration`, 0) };
+          });
+    if (ways?.length === 0) bad(`${place} (${id}).usesOneOf`, 'must name at least one way');
+    const duration = whole(t['duration'] ?? (ways ? Math.min(...ways.map((w) => w.duration)) : undefined), `${place} (${id}).duration`, 0);
     const family = t['family'] === undefined || t['family'] === null ? null : text(t['family'], `${place} (${id}).family`);
     const release = t['release'] === undefined || t['release'] === null ? 0 : whole(t['release'], `${place} (${id}).release`);
     const due = t['due'] === undefined || t['due'] === null ? null : whole(t['due'], `${place} (${id}).due`);
-    return { id, duration, uses, family, release, due };
+    return { id, duration, uses, ...(ways ? { usesOneOf: ways } : {}), family, release, due };
   });
   unique(
     tasks.map((t) => t.id),
@@ -84,8 +92,7 @@ export function parseProblem(json: unknown): Problem {
   const links = list(json['links'] ?? [], 'links').map((l, i): Link => {
     const place = `links[${i}]`;
     if (!isObject(l)) return bad(place, 'must be an object');
-    if ('soft' in l) bad(`${place}.soft`, 'is not supported by this version of the engine');
-    only(l, ['from', 'to', 'anchor', 'min', 'max', 'note', 'reason'], place);
+    only(l, ['from', 'to', 'anchor', 'min', 'max', 'soft', 'note', 'reason'], place);
     const from = text(l['from'], `${place}.from`);
     const to = text(l['to'], `${place}.to`);
     for (const [key, id] of [
@@ -99,11 +106,36 @@ export function parseProblem(json: unknown): Problem {
     const min = whole(l['min'] ?? 0, `${place}.min`);
     const max = l['max'] === undefined || l['max'] === null ? null : whole(l['max'], `${place}.max`);
     if (max !== null && max < min) bad(place, `its max ${max} is less than its min ${min}`);
-    return { from, to, anchor, min, max };
+    const soft = l['soft'] === undefined || l['soft'] === null ? null : whole(l['soft'], `${place}.soft`, 1);
+    if (soft !== null && max === null) bad(`${place}.soft`, 'needs a max to be soft about');
+    return { from, to, anchor, min, max, ...(soft === null ? {} : { soft }) };
   });
-  const objective = json['objective'] ?? 'makespan';
-  if (Array.isArray(objective)) bad('objective', 'as a list is not supported by this version of the engine');
-  if (objective !== 'makespan' && objective !== 'tardiness') return bad('objective', `must be "makespan" or "tardiness", not ${JSON.stringify(objective)}`);
+  const objectiveJson = json['objective'] ?? 'makespan';
+  const objective: Problem['objective'] = Array.isArray(objectiveJson)
+    ? objectiveJson.map((l, i) =>
+        (levels as readonly unknown[]).includes(l) ? (l as Level) : bad(`objective[${i}]`, `must be one of ${levels.join(', ')}, not ${JSON.stringify(l)}`),
+      )
+    : objectiveJson === 'makespan' || objectiveJson === 'tardiness'
+      ? objectiveJson
+      : bad('objective', `must be "makespan", "tardiness" or a list of ${levels.join(', ')}, not ${JSON.stringify(objectiveJson)}`);
+  if (Array.isArray(objective)) {
+    if (objective.length === 0) bad('objective', 'must name at least one level');
+    unique(objective, 'objective');
+  }
+  const holds = list(json['holds'] ?? [], 'holds').map((h, i): Hold => {
+    const place = `holds[${i}]`;
+    if (!isObject(h)) return bad(place, 'must be an object');
+    only(h, ['resource', 'from', 'to', 'amount', 'note'], place);
+    const resource = text(h['resource'], `${place}.resource`);
+    if (!byId.has(resource)) bad(`${place}.resource`, `names the resource "${resource}", which does not exist`);
+    const [from, to] = [text(h['from'], `${place}.from`), text(h['to'], `${place}.to`)];
+    for (const [key, id] of [
+      ['from', from],
+      ['to', to],
+    ] as const)
+      if (!known.has(id)) bad(`${place}.${key}`, `names the task "${id}", which does not exist`);
+    return { resource, from, to, amount: whole(h['amount'] ?? 1, `${place}.amount`, 1) };
+  });
   return {
     format: 'kestfog-problem/1',
     ...(typeof json['name'] === 'string' ? { name: json['name'] } : {}),
@@ -111,6 +143,7 @@ export function parseProblem(json: unknown): Problem {
     tasks,
     links,
     objective,
+    ...(holds.length > 0 ? { holds } : {}),
     ...(json['horizon'] === undefined || json['horizon'] === null ? {} : { horizon: whole(json['horizon'], 'horizon', 0) }),
     ...(typeof json['epoch'] === 'string' ? { epoch: json['epoch'] } : {}),
   };

@@ -163,7 +163,7 @@ describe('construction, bounds and exact search', () => {
     if (!('start' in open)) throw new Error('must open');
     const found = exactSearch(m, open.start, { nodes: 10_000, cancelled: () => false }, { below: 1000 });
     expect(found).toMatchObject({ kind: 'found', complete: true });
-    const end = found.kind === 'found' ? scheduleValue(m, found.start)[1] : 0;
+    const end = found.kind === 'found' ? (scheduleValue(m, found.start)[0] as number) : 0;
     expect(end).toBe(44);
     expect(lowerBounds(m, open.start).makespan).toBeLessThanOrEqual(end);
     expect(exactSearch(m, open.start, { nodes: 10_000, cancelled: () => false }, { below: end })).toEqual({ kind: 'none', complete: true });

@@ -8,11 +8,25 @@ export interface Problem {
   readonly resources: readonly Resource[];
   readonly tasks: readonly Task[];
   readonly links: readonly Link[];
-  readonly objective: 'makespan' | 'tardiness';
+  /** a name, or names in order of weight: the first counts most */
+  readonly objective: 'makespan' | 'tardiness' | readonly Level[];
+  /** what is held from the start of one task to the end of another: a place in the box, an open bag */
+  readonly holds?: readonly Hold[];
   /** no task ends after it */
   readonly horizon?: number;
   /** ISO time of second 0 */
   readonly epoch?: string;
+}
+
+/** What can be made least: broken soft maxima, lateness, the end of all, changes of family. */
+export const levels = ['soft', 'tardiness', 'makespan', 'changes'] as const;
+export type Level = (typeof levels)[number];
+
+export interface Hold {
+  readonly resource: string;
+  readonly from: string;
+  readonly to: string;
+  readonly amount: number;
 }
 
 export interface Resource {
@@ -28,9 +42,16 @@ export interface Task {
   readonly id: string;
   readonly duration: number;
   readonly uses?: Readonly<Record<string, number>>;
+  /** ways to do it, each with what it uses and how long it takes; exactly one is chosen */
+  readonly usesOneOf?: readonly Alternative[];
   readonly family?: string | null;
   readonly release?: number;
   readonly due?: number | null;
+}
+
+export interface Alternative {
+  readonly uses: Readonly<Record<string, number>>;
+  readonly duration: number;
 }
 
 /** start(to) ≥ anchor(from) + min and, where given, ≤ anchor(from) + max; the anchor is the end unless said. */
@@ -40,6 +61,8 @@ export interface Link {
   readonly anchor?: 'start' | 'end';
   readonly min: number;
   readonly max?: number | null;
+  /** the maximum may be broken at this much a second; without it, never */
+  readonly soft?: number | null;
 }
 
 export interface Solution {
@@ -47,9 +70,16 @@ export interface Solution {
   readonly makespan: number;
   readonly tardiness?: number;
   readonly start: Readonly<Record<string, number>>;
-  readonly proven: boolean;
+  /** nothing better exists; one for each level where the objective is a list */
+  readonly proven: boolean | readonly boolean[];
   readonly lowerBound: number;
   readonly tardinessLowerBound?: number;
+  /** Σ weight × seconds of broken soft maxima, and which they are */
+  readonly softCost?: number;
+  readonly broken?: readonly { readonly link: number; readonly bySeconds: number }[];
+  readonly changes?: number;
+  /** for each task that had a choice, which of its alternatives was taken, from 0 */
+  readonly assigned?: Readonly<Record<string, number>>;
 }
 
 export interface Infeasible {

@@ -5,36 +5,76 @@ import { parseProblem } from './parse-problem.js';
 import type { Solution } from './problem.js';
 import { solve } from './solve.js';
 
-// Decorating problems with their best known schedules, and two classic job shops (Fisher & Thompson 1963: ft06, optimum 55;
-// Lawrence 1984: la01, optimum 666), each file naming its source.
+// Decorating problems with their best known schedules, and classic job shops with their optima (Fisher & Thompson 1963: ft06, ft10, ft20;
+// Lawrence 1984: la; Adams, Balas & Zawack 1988: abz; Applegate & Cook 1991: orb), each file naming its source.
 const DIR = new URL('../../test/fixtures/problems/', import.meta.url);
 const json = (file: string) => JSON.parse(readFileSync(new URL(file, DIR), 'utf8'));
 const names = readdirSync(DIR)
   .filter((f) => f.endsWith('.json') && !f.endsWith('.solution.json'))
   .map((f) => f.replace('.json', ''));
 
-describe('problems with known answers', () => {
-  it.each(names)('%s: every constraint kept, never below the proven optimum, within 3 % of it', (name) => {
+/** What a test can afford: the long ones are for `npm run bench`. */
+const LONG = ['ft10', 'ft20', 'la21', 'orb01', 'orb02', 'orb03', 'orb04', 'orb05'];
+const decorating = names.filter((n) => n.includes('-'));
+const shops = names.filter((n) => !n.includes('-') && !LONG.includes(n));
+
+describe('decorating problems with known answers', () => {
+  it.each(decorating)('%s: every constraint kept, never below the proven optimum, within 3 % of the best known', (name) => {
     const file = json(`${name}.json`);
-    const known = file.knownOptimum === undefined ? json(`${name}.solution.json`) : { makespan: file.knownOptimum, proven: true };
-    const answer = solve(parseProblem(file), { rounds: 1500, seed: 1 }) as Solution;
+    const known = json(`${name}.solution.json`);
+    const answer = solve(parseProblem(file), { rounds: file.tasks.length > 200 ? 30 : 1500, seed: 1 }) as Solution;
     expect(brokenConstraints(file, answer.start)).toEqual([]);
     if (known.tardiness === undefined) {
       if (known.proven) expect(answer.makespan).toBeGreaterThanOrEqual(known.makespan);
       expect(answer.makespan).toBeLessThanOrEqual(known.makespan * 1.03);
       expect(answer.lowerBound).toBeLessThanOrEqual(known.makespan);
-      if (answer.proven) expect(answer.makespan).toBe(known.makespan);
+      if (answer.proven && known.proven) expect(answer.makespan).toBe(known.makespan);
     } else {
       expect(answer.tardiness).toBeGreaterThanOrEqual(known.tardiness);
       expect(answer.tardiness).toBeLessThanOrEqual(known.tardiness * 1.03);
+      if (answer.proven) expect(answer.tardiness).toBe(known.tardiness);
     }
   });
   it('the best known schedules pass the same checker', () => {
-    for (const name of names.filter((n) => !['ft06', 'la01'].includes(n)))
-      expect(brokenConstraints(json(`${name}.json`), json(`${name}.solution.json`).start)).toEqual([]);
+    for (const name of decorating) expect(brokenConstraints(json(`${name}.json`), json(`${name}.solution.json`).start)).toEqual([]);
   });
+});
+
+describe('classic job shops', () => {
+  it.each(shops)('%s: the published optimum, proven', (name) => {
+    const file = json(`${name}.json`);
+    const answer = solve(parseProblem(file), { rounds: 4000, seed: 1 }) as Solution;
+    expect(brokenConstraints(file, answer.start)).toEqual([]);
+    expect([answer.makespan, answer.proven, answer.lowerBound]).toEqual([file.knownOptimum, true, file.knownOptimum]);
+  });
+});
+
+describe('what a caller counts on', () => {
   it('the same seed gives the same schedule', () => {
     const p = parseProblem(json('cramped-90008.json'));
-    expect(solve(p, { rounds: 200, seed: 7 })).toEqual(solve(p, { rounds: 200, seed: 7 }));
+    expect(solve(p, { rounds: 400, seed: 7 })).toEqual(solve(p, { rounds: 400, seed: 7 }));
+  });
+  it('cancelled at once it still has a plan; progress never gets worse', () => {
+    const file = json('week-97001.json');
+    const answer = solve(parseProblem(file), { rounds: Number.POSITIVE_INFINITY, seed: 1, timeUsed: () => 1 }) as Solution;
+    expect(brokenConstraints(file, answer.start)).toEqual([]);
+    const seen: number[] = [];
+    solve(parseProblem(json('late-95009.json')), { rounds: 400, seed: 1, onProgress: (p) => seen.push(p.makespan) });
+    expect(seen.length).toBeGreaterThan(1);
+    expect(seen).toEqual([...seen].sort((a, b) => b - a));
+  });
+  it('what is frozen does not move, and an earlier plan is where a new one begins', () => {
+    const file = json('week-97001.json');
+    const p = parseProblem(file);
+    const plan = solve(p, { rounds: 10, seed: 1 }) as Solution;
+    const order = Object.entries(plan.start).sort((a, b) => a[1] - b[1]);
+    const done = order.slice(0, 12);
+    // The task in hand runs ten minutes over.
+    const [slow] = done.at(-1) as [string, number];
+    const slipped = { ...p, tasks: p.tasks.map((t) => (t.id === slow ? { ...t, duration: t.duration + 600 } : t)) };
+    const again = solve(slipped, { rounds: 5, seed: 1, warm: plan.start, frozen: Object.fromEntries(done) }) as Solution;
+    for (const [id, at] of done) expect(again.start[id]).toBe(at);
+    expect(brokenConstraints(slipped as never, again.start)).toEqual([]);
+    expect(again.makespan).toBeLessThanOrEqual(plan.makespan * 1.05);
   });
 });

@@ -1,12 +1,14 @@
 import { type Rng, seededRng } from '../time/rng.js';
 import { lowerBounds } from './bounds.js';
+import { solveWithChoices } from './choices.js';
 import { buildGroups, construct, type Groups } from './construct.js';
 import { changeoversArePairwise, exactSearch } from './exact.js';
-import { improveByLearning } from './improve-by-learning.js';
+import { anySchedule, improveByLearning, type Learned } from './improve-by-learning.js';
+import { keepsAll } from './keeps-all.js';
 import { buildModel, type Model } from './model.js';
 import { components, earliestOpenStarts, earliestStarts } from './network.js';
-import { lessThan, scheduleValue, type Value } from './objective.js';
-import type { Infeasible, Outcome, Problem, Solution } from './problem.js';
+import { lessThan, type Measures, measuresOf, meets, scheduleValue, type Value } from './objective.js';
+import type { Infeasible, Level, Outcome, Problem, Solution } from './problem.js';
 
 export interface SolveOptions {
   /** stop after this many rounds of improvement; what makes a run repeatable */
@@ -14,10 +16,21 @@ export interface SolveOptions {
   /** share of the time used up, 1 ends the search: time is the caller's affair */
   readonly timeUsed?: () => number;
   readonly seed?: number;
+  /** an earlier plan, by task: its starts, where they still hold, are where the search begins */
+  readonly warm?: Readonly<Record<string, number>>;
+  /** starts that do not move: what is done or in hand */
+  readonly frozen?: Readonly<Record<string, number>>;
   readonly onProgress?: (progress: { makespan: number; tardiness: number; lowerBound: number; round: number }) => void;
 }
 
 const EXACT_NODES_FOR_A_GROUP = 200_000;
+/** Conflicts that finding a first plan may cost where rounds are the measure, and those of a check while a clash is made small. */
+const LEAST_CONFLICTS = 20_000;
+const CLASH_CONFLICTS = 2_000;
+const CLASH_TASKS = 80;
+/** Local search gives up after so many rounds without a better plan: learning goes on from there. */
+const PATIENCE = 1500;
+const PATIENCE_PER_GROUP = 30;
 /** Share of the time that local search has to itself. */
 const LOCAL_SHARE = 0.2;
 /** With rounds as the measure, so many buy so many conflicts of the learning search: what makes a run repeatable. */
@@ -31,10 +44,14 @@ const ROUNDS_AT_BOUND = 200;
  * exists. Anytime: construction first, then local search over the order of groups, then exact search where small.
  */
 export function solve(problem: Problem, options: SolveOptions): Outcome {
+  if (problem.tasks.some((t) => t.usesOneOf)) return solveWithChoices(problem, options, solve);
   const m = buildModel(problem);
   const tooMuch = demandAboveCapacity(m);
   if (tooMuch) return tooMuch;
-  const temporal = earliestStarts(m);
+  const index = new Map(m.ids.map((id, v) => [id, v]));
+  const fixed = new Map(Object.entries(options.frozen ?? {}).flatMap(([id, s]) => (index.has(id) ? [[index.get(id) as number, s] as const] : [])));
+  const frozen = new Set(fixed.keys());
+  const temporal = earliestStarts(m, fixed);
   if (!temporal.ok) {
     const named = temporal.tasks.map((v) => m.ids[v] as string);
     return infeasible(
@@ -46,71 +63,137 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
   }
   const open = earliestOpenStarts(m, temporal.start);
   if ('never' in open) return neverOpen(m, open.never);
-  const lists = components(m);
-  const groups = buildGroups(m, lists);
   const timeUsed = options.timeUsed ?? (() => 0);
   const expired = () => timeUsed() >= 1;
+  const pairwise = changeoversArePairwise(m);
+  const lists = components(m);
   for (const group of lists) {
-    if (group.length < 2) continue;
+    if (group.length < 2 || m.holds.length > 0) continue;
     const alone = exactSearch(
       m,
       open.start,
       { nodes: EXACT_NODES_FOR_A_GROUP, cancelled: expired },
       { tasks: group, below: Number.MAX_SAFE_INTEGER, firstOnly: true },
     );
-    if (alone.kind === 'none' && alone.complete && changeoversArePairwise(m)) {
-      const inGroup = new Set(group);
-      const names = group.map((v) => m.ids[v] as string);
-      const links = problem.links.flatMap((l, i) => (inGroup.has(m.ids.indexOf(l.from)) && inGroup.has(m.ids.indexOf(l.to)) ? [i] : []));
-      const calendar = group.some((v) => (m.closed[v] as []).length > 0);
-      return infeasible(
-        calendar ? 'calendar' : 'resource',
-        links,
-        names,
-        `${names.slice(0, 4).join(', ')}${names.length > 4 ? ' …' : ''} cannot be fitted between each other's windows${calendar ? ' and the closed hours' : ''}, whatever their order`,
-      );
-    }
+    if (alone.kind === 'none' && alone.complete && pairwise) return neverFits(problem, m, group);
   }
   const bounds = lowerBounds(m, open.start);
   const rng = seededRng(options.seed ?? 1);
-  // Local search is quick to a good plan; learning then betters it, and proves it where it can.
-  const found = improve(m, groups, open.start, bounds, rng, () => timeUsed() >= LOCAL_SHARE, options);
-  if (!found)
-    return {
-      format: 'kestfog-solution/1',
-      unsolved: true,
-      message: 'no plan was found in the time given, and none was proven impossible: give it more time, or more open hours',
-    };
   const conflicts =
     options.rounds < Number.POSITIVE_INFINITY ? Math.floor(options.rounds / ROUNDS_PER_LEARNING) * CONFLICTS_PER_LEARNING : Number.POSITIVE_INFINITY;
-  const learned = improveByLearning(m, open.start, found.start, bounds, rng, { conflicts, expired }, new Set(), (_start, value) =>
-    options.onProgress?.({ makespan: value[1], tardiness: value[0], lowerBound: bounds.makespan, round: options.rounds }),
+  const warm = options.warm ? warmStart(m, options.warm, open.start) : null;
+  // Local search is quick to a good plan; learning then betters it, and proves it where it can. What is held between two
+  // tasks construction does not know: there learning finds the first plan too.
+  const local = m.holds.length === 0 ? improve(m, buildGroups(m, lists, fixed), open.start, bounds, rng, () => timeUsed() >= LOCAL_SHARE, options, warm) : null;
+  let first: readonly number[] | null = local?.start ?? null;
+  if (warm && keepsAll(m, warm) && (!first || lessThan(scheduleValue(m, warm), scheduleValue(m, first)))) first = warm;
+  if (!first) {
+    const any = anySchedule(m, open.start, rng, { conflicts: Math.max(conflicts, LEAST_CONFLICTS), expired }, frozen, warm ?? open.start);
+    if (!any.start) {
+      if (any.impossible && pairwise) return neverFits(problem, m, smallestClash(problem, frozen.size > 0));
+      return {
+        format: 'kestfog-solution/1',
+        unsolved: true,
+        message: 'no plan was found in the time given, and none was proven impossible: give it more time, or more open hours',
+      };
+    }
+    first = any.start;
+  }
+  const learned = improveByLearning(m, open.start, first, bounds, rng, { conflicts, expired }, frozen, (_start, value) =>
+    options.onProgress?.({ ...namedValue(m, value), lowerBound: bounds.makespan, round: options.rounds }),
   );
+  return solutionOf(problem, m, learned, bounds, pairwise);
+}
+
+/** How the plan stands, under the names of its measures. */
+function namedValue(m: Model, value: Value): { makespan: number; tardiness: number } {
+  const at = (level: Level) => (m.levels.includes(level) ? (value[m.levels.indexOf(level)] as number) : 0);
+  return { makespan: at('makespan'), tardiness: at('tardiness') };
+}
+
+function solutionOf(problem: Problem, m: Model, learned: Learned, bounds: Measures, pairwise: boolean): Solution {
   const { start, value } = learned;
-  const pairwise = changeoversArePairwise(m);
-  const metBound = value[1] <= bounds.makespan && (!m.tardy || value[0] <= bounds.tardiness);
-  const proven = metBound || (pairwise && learned.proven);
-  const makespanBound = proven ? value[1] : bounds.makespan;
-  const tardinessBound = m.tardy && (proven || (pairwise && learned.provenTardiness)) ? value[0] : bounds.tardiness;
-  const solution: Solution = {
+  const measures = measuresOf(m, start);
+  let met = true;
+  const proven = m.levels.map((level, i) => {
+    met &&= (value[i] as number) <= bounds[level];
+    return met || (pairwise && (learned.proven[i] as boolean));
+  });
+  const boundOf = (level: Level) => (proven[m.levels.indexOf(level)] ? measures[level] : bounds[level]);
+  const asked = typeof problem.objective === 'string' ? null : problem.objective;
+  const has = (level: Level) => m.levels.includes(level);
+  return {
     format: 'kestfog-solution/1',
-    makespan: value[1],
+    makespan: measures.makespan,
     start: Object.fromEntries(m.ids.map((id, v) => [id, start[v] as number])),
-    proven,
-    lowerBound: makespanBound,
-    ...(m.tardy ? { tardiness: value[0], tardinessLowerBound: tardinessBound } : {}),
+    proven: asked ? asked.map((level) => proven[m.levels.indexOf(level)] as boolean) : proven.every(Boolean),
+    lowerBound: boundOf('makespan'),
+    ...(has('tardiness') ? { tardiness: measures.tardiness, tardinessLowerBound: boundOf('tardiness') } : {}),
+    ...(has('changes') ? { changes: measures.changes } : {}),
+    ...(m.soft.length > 0
+      ? {
+          softCost: measures.soft,
+          broken: m.soft.flatMap((s) => {
+            const bySeconds = (start[s.to] as number) - (start[s.from] as number) - s.most;
+            return bySeconds > 0 ? [{ link: s.link, bySeconds }] : [];
+          }),
+        }
+      : {}),
   };
-  return solution;
+}
+
+/** An earlier plan's starts, pushed only as far as today's lags and calendars ask: often a plan already. */
+function warmStart(m: Model, warm: Readonly<Record<string, number>>, earliest: readonly number[]): number[] {
+  const from = m.ids.map((id, v) => Math.max(warm[id] ?? 0, earliest[v] as number));
+  const pushed = earliestOpenStarts(m, from);
+  return 'never' in pushed ? from : pushed.start;
+}
+
+function neverFits(problem: Problem, m: Model, group: readonly number[]): Infeasible {
+  const inGroup = new Set(group);
+  const names = group.map((v) => m.ids[v] as string);
+  const links = problem.links.flatMap((l, i) => (inGroup.has(m.ids.indexOf(l.from)) && inGroup.has(m.ids.indexOf(l.to)) ? [i] : []));
+  const calendar = group.some((v) => (m.closed[v] as []).length > 0);
+  return infeasible(
+    calendar ? 'calendar' : 'resource',
+    links,
+    names,
+    `${names.slice(0, 4).join(', ')}${names.length > 4 ? ' …' : ''} cannot be fitted between each other's windows${calendar ? ' and the closed hours' : ''}, whatever their order`,
+  );
+}
+
+/** Tasks that cannot be fitted even by themselves: each that can be left out of the contradiction is. */
+function smallestClash(problem: Problem, hasFrozen: boolean): number[] {
+  const all = [...problem.tasks.keys()];
+  if (hasFrozen || problem.tasks.length > CLASH_TASKS) return all;
+  let clash = all;
+  for (const leave of all) {
+    const kept = new Set(clash.filter((v) => v !== leave).map((v) => (problem.tasks[v] as { id: string }).id));
+    const part: Problem = {
+      ...problem,
+      tasks: problem.tasks.filter((t) => kept.has(t.id)),
+      links: problem.links.filter((l) => kept.has(l.from) && kept.has(l.to)),
+      holds: (problem.holds ?? []).filter((h) => kept.has(h.from) && kept.has(h.to)),
+    };
+    const m = buildModel(part);
+    const temporal = earliestStarts(m);
+    const open = temporal.ok ? earliestOpenStarts(m, temporal.start) : null;
+    const still =
+      !open || 'never' in open || anySchedule(m, open.start, seededRng(1), { conflicts: CLASH_CONFLICTS, expired: () => false }, new Set()).impossible;
+    if (still) clash = clash.filter((v) => v !== leave);
+  }
+  return clash;
 }
 
 function improve(
   m: Model,
   groups: Groups,
   earliest: readonly number[],
-  bounds: { tardiness: number; makespan: number },
+  bounds: Measures,
   rng: Rng,
   expired: () => boolean,
   options: SolveOptions,
+  warm: readonly number[] | null,
 ): { start: number[]; value: Value } | null {
   const memberOrder = groups.list.map((g) => [...g].sort((a, b) => (earliest[a] as number) - (earliest[b] as number) || a - b));
   const tails = longestTails(m);
@@ -124,18 +207,22 @@ function improve(
     const value = scheduleValue(m, made.start);
     return { start: [...made.start], value, sequence: made.sequence };
   };
-  for (const rule of [m.tardy ? urgency : slack, heads, slack.map((s, g) => s + (heads[g] as number))]) {
+  // An earlier plan's order is tried first: after a slip it is mostly still the best.
+  const asBefore = warm ? [groups.list.map((g) => Math.min(...g.map((v) => warm[v] as number)))] : [];
+  for (const rule of [...asBefore, m.levels[0] === 'tardiness' ? urgency : slack, heads, slack.map((s, g) => s + (heads[g] as number))]) {
     const made = consider(rule);
     if (made && (!best || lessThan(made.value, best.value))) best = made;
   }
   let current = best;
   const n = groups.list.length;
   let atBound = 0;
+  let betteredAt = 0;
   for (let round = 0; round < options.rounds && n > 1; round++) {
-    if (best && best.value[1] <= bounds.makespan && best.value[0] <= bounds.tardiness && ++atBound > ROUNDS_AT_BOUND) break;
+    if (best && meets(m, best.value, bounds) && ++atBound > ROUNDS_AT_BOUND) break;
+    if (round - betteredAt > PATIENCE + PATIENCE_PER_GROUP * n) break;
     if ((round & 7) === 0) {
       if (expired()) break;
-      if (best) options.onProgress?.({ makespan: best.value[1], tardiness: best.value[0], lowerBound: bounds.makespan, round });
+      if (best) options.onProgress?.({ ...namedValue(m, best.value), lowerBound: bounds.makespan, round });
     }
     const from = current?.sequence ?? [...Array(n).keys()];
     const sequence = [...from];
@@ -153,9 +240,16 @@ function improve(
     });
     const made = consider(rank);
     if (!made) continue;
-    if (!best || lessThan(made.value, best.value)) best = made;
+    if (!best || lessThan(made.value, best.value)) {
+      best = made;
+      betteredAt = round;
+    }
     // A little worse is let through now and then (record-to-record travel, Dueck 1993), so that the search leaves hollows.
-    if (!current || !lessThan(current.value, made.value) || (rng() < 0.05 && made.value[0] <= best.value[0] && made.value[1] <= best.value[1] * 1.005))
+    if (
+      !current ||
+      !lessThan(current.value, made.value) ||
+      (rng() < 0.05 && made.value.every((x, i) => i === made.value.length - 1 || x <= (best?.value[i] as number) * 1.005))
+    )
       current = made;
     else if (round % 400 === 399) current = best;
   }
@@ -184,6 +278,16 @@ const infeasible = (kind: Infeasible['because']['kind'], links: readonly number[
 });
 
 function demandAboveCapacity(m: Model): Infeasible | null {
+  for (const h of m.holds) {
+    const r = m.resources[h.resource] as { id: string; capacity: number };
+    if (h.amount > r.capacity)
+      return infeasible(
+        'resource',
+        [],
+        [m.ids[h.from] as string, m.ids[h.to] as string],
+        `${h.amount} of ${r.id} are to be held, and there are only ${r.capacity}`,
+      );
+  }
   for (let v = 0; v < m.n; v++) {
     for (const d of m.demands[v] as readonly { resource: number; amount: number }[]) {
       const r = m.resources[d.resource] as { id: string; capacity: number };

@@ -65,6 +65,37 @@ export function sumAtMost(terms: readonly { readonly x: number; readonly weight:
   };
 }
 
+/** by ≥ start(to) − start(from) − most: how far a soft maximum is broken. */
+export function exceeds(from: number, to: number, most: number, by: number): Propagator {
+  return {
+    wakes: [2 * to, 2 * from + 1, 2 * by + 1],
+    run: (engine) => {
+      const least = engine.least(to) - engine.greatest(from) - most;
+      if (least > engine.least(by)) {
+        const r = engine.reason();
+        engine.trail.because(2 * to, engine.least(to));
+        engine.trail.because(2 * from + 1, -engine.greatest(from));
+        if (!engine.raise(2 * by, least, r)) return false;
+      }
+      const mostTo = engine.greatest(by) + engine.greatest(from) + most;
+      if (mostTo < engine.greatest(to)) {
+        const r = engine.reason();
+        engine.trail.because(2 * by + 1, -engine.greatest(by));
+        engine.trail.because(2 * from + 1, -engine.greatest(from));
+        if (!engine.raise(2 * to + 1, -mostTo, r)) return false;
+      }
+      const leastFrom = engine.least(to) - most - engine.greatest(by);
+      if (leastFrom > engine.least(from)) {
+        const r = engine.reason();
+        engine.trail.because(2 * to, engine.least(to));
+        engine.trail.because(2 * by + 1, -engine.greatest(by));
+        if (!engine.raise(2 * from, leastFrom, r)) return false;
+      }
+      return true;
+    },
+  };
+}
+
 /** What holds an amount of a resource from the start of one variable to the start of another plus a length. */
 export interface Usage {
   /** start variable of what takes it */

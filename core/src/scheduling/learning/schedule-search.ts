@@ -1,9 +1,10 @@
 import type { Rng } from '../../time/rng.js';
 import type { Model } from '../model.js';
+import type { Level } from '../problem.js';
 import type { Edge } from './differences.js';
 import { edgeFinding } from './edge-finding.js';
 import { Engine, type Propagator } from './engine.js';
-import { calendarPropagator, sumAtMost, timeTable, type Usage } from './propagators.js';
+import { calendarPropagator, exceeds, sumAtMost, timeTable, type Usage } from './propagators.js';
 
 /**
  * Lazy clause generation for scheduling with minimum and maximum lags (Schutt, Feydy, Stuckey & Wallace, "Solving RCPSP/max by
@@ -17,11 +18,10 @@ export interface LearnedSearch {
   readonly earliest: readonly number[];
   /** a schedule to beat, whose orders are tried first */
   readonly incumbent: readonly number[];
-  /** what is minimised */
-  readonly goal: 'makespan' | 'tardiness';
-  /** only schedules with at most this makespan, and this tardiness, are looked for */
-  readonly mostMakespan: number;
-  readonly mostTardiness: number;
+  /** what is minimised; null where any schedule within the bounds will do */
+  readonly goal: Exclude<Level, 'changes'> | null;
+  /** only schedules with at most these measures are looked for */
+  readonly most: { readonly makespan: number; readonly tardiness?: number; readonly soft?: number };
   /** tasks set free among each other while all else keeps the incumbent's order (large neighbourhoods); all where left out */
   readonly free?: ReadonlySet<number>;
   /** tasks that keep their incumbent start */
@@ -47,7 +47,7 @@ const FORGET_STEP = 150;
 export function learnedSearch(ask: LearnedSearch): LearnedResult {
   const built = build(ask);
   if (!built) return { start: null, exhausted: true, conflicts: 0 };
-  const { engine, orders, phase, goalVariable, usages } = built;
+  const { engine, orders, phase, goalVariable, usages, softs } = built;
   let best: number[] | null = null;
   let conflicts = 0;
   if (!engine.start()) return { start: null, exhausted: true, conflicts };
@@ -89,10 +89,16 @@ export function learnedSearch(ask: LearnedSearch): LearnedResult {
       engine.decide(2 * late + 1, -engine.least(late));
       continue;
     }
+    const delayed = softToDelay(engine, softs);
+    if (delayed) {
+      engine.decide(2 * delayed.x, delayed.to);
+      continue;
+    }
     // Every pair is ordered and nothing is overloaded: each task at its least start is a schedule.
     best = [...Array(ask.m.n).keys()].map((v) => engine.least(v));
     ask.onBetter?.(best);
     for (const o of orders) phase[o] = engine.least(o);
+    if (goalVariable < 0) return { start: best, exhausted: false, conflicts };
     const value = engine.least(goalVariable);
     engine.backTo(0);
     heap.refill(engine);
@@ -107,9 +113,18 @@ interface Built {
   readonly phase: Int8Array;
   readonly goalVariable: number;
   readonly usages: readonly (readonly Usage[] & { capacity?: number })[];
+  readonly softs: readonly SoftMaximum[];
 }
 
-function build({ m, earliest, incumbent, goal, mostMakespan, mostTardiness, free, frozen }: LearnedSearch): Built | null {
+interface SoftMaximum {
+  readonly from: number;
+  readonly to: number;
+  readonly most: number;
+  readonly by: number;
+}
+
+function build({ m, earliest, incumbent, goal, most, free, frozen }: LearnedSearch): Built | null {
+  const mostMakespan = most.makespan;
   const least = [...earliest];
   const greatest = latestStarts(m, mostMakespan);
   for (const v of frozen ?? []) {
@@ -130,8 +145,8 @@ function build({ m, earliest, incumbent, goal, mostMakespan, mostTardiness, free
     const closed = m.closed[v] as readonly { fromS: number; toS: number }[];
     if (closed.length > 0) propagators.push(calendarPropagator(v, m.duration[v] as number, closed));
   }
-  let goalVariable = makespan;
-  if (m.tardy) {
+  const goals: Partial<Record<Level, number>> = { makespan };
+  if (goal === 'tardiness' || most.tardiness !== undefined) {
     const terms: { x: number; weight: number }[] = [];
     for (let v = 0; v < m.n; v++) {
       const due = m.due[v];
@@ -140,54 +155,73 @@ function build({ m, earliest, incumbent, goal, mostMakespan, mostTardiness, free
       edges.push({ from: v, to: late, weight: (m.duration[v] as number) - due, when: -1, is: 1 });
       terms.push({ x: late, weight: 1 });
     }
-    const total = add(0, mostTardiness);
-    propagators.push(sumAtMost(terms, total));
-    if (goal === 'tardiness') goalVariable = total;
+    goals.tardiness = add(0, most.tardiness ?? terms.length * mostMakespan);
+    propagators.push(sumAtMost(terms, goals.tardiness));
   }
+  const softs: SoftMaximum[] = [];
+  if (m.soft.length > 0) {
+    const terms = m.soft.map((s) => {
+      const by = add(0, Math.max(0, mostMakespan - s.most - (least[s.from] as number)));
+      propagators.push(exceeds(s.from, s.to, s.most, by));
+      softs.push({ from: s.from, to: s.to, most: s.most, by });
+      return { x: by, weight: s.weight };
+    });
+    goals.soft = add(0, most.soft ?? terms.reduce((sum, t) => sum + t.weight * mostMakespan, 0));
+    propagators.push(sumAtMost(terms, goals.soft));
+  }
+  const goalVariable = goal === null ? -1 : (goals[goal] ?? -1);
   const orders: number[] = [];
   const phases: number[] = [];
   const usages: (Usage[] & { capacity?: number })[] = [];
   for (const [r, resource] of m.resources.entries()) {
-    const users: { v: number; amount: number }[] = [];
+    const users: Usage[] = [];
     for (let v = 0; v < m.n; v++) {
       const amount = (m.demands[v] as readonly { resource: number; amount: number }[]).find((d) => d.resource === r)?.amount ?? 0;
-      if (amount > 0) users.push({ v, amount });
+      if (amount > 0) users.push({ from: v, to: v, lengthS: m.duration[v] as number, amount });
     }
-    users.sort((a, b) => (incumbent[a.v] as number) - (incumbent[b.v] as number));
+    const tasksOnly = [...users];
+    for (const h of m.holds)
+      if (h.resource === r && h.amount > 0) users.push({ from: h.from, to: h.to, lengthS: m.duration[h.to] as number, amount: h.amount });
+    users.sort((a, b) => (incumbent[a.from] as number) - (incumbent[b.from] as number));
+    const isFree = (u: Usage) => free === undefined || (free.has(u.from) && free.has(u.to));
     for (let i = 0; i < users.length; i++) {
-      const a = users[i] as { v: number; amount: number };
+      const a = users[i] as Usage;
       let bound = 0;
       for (let j = i + 1; j < users.length && bound < KEPT_NEIGHBOURS; j++) {
-        const b = users[j] as { v: number; amount: number };
+        const b = users[j] as Usage;
         // Orders that stand hand on from neighbour to neighbour, as long as the neighbour's own place is bound.
-        const kept = free !== undefined && !(free.has(a.v) && free.has(b.v));
-        if (free !== undefined && !free.has(b.v) && 2 * b.amount > resource.capacity) bound += 1;
+        const kept = !(isFree(a) && isFree(b));
+        if (!isFree(b) && 2 * b.amount > resource.capacity) bound += 1;
         if (a.amount + b.amount <= resource.capacity) continue;
-        const gap = changeover(m, resource.changeover, a.v, b.v);
-        const [ab, ba] = [(m.duration[a.v] as number) + gap, (m.duration[b.v] as number) + gap];
-        if (kept) {
-          edges.push({ from: a.v, to: b.v, weight: ab, when: -1, is: 1 });
+        // What shares a task runs together with it, so it can never be kept apart.
+        const shared = [a.from, a.to].find((v) => v === b.from || v === b.to);
+        if (shared !== undefined) {
+          if ((m.duration[shared] as number) > 0) return null;
           continue;
         }
-        const canAb = (least[a.v] as number) + ab <= (greatest[b.v] as number);
-        const canBa = (least[b.v] as number) + ba <= (greatest[a.v] as number);
+        const gap = a.from === a.to && b.from === b.to ? changeover(m, resource.changeover, a.from, b.from) : 0;
+        const [ab, ba] = [a.lengthS + gap, b.lengthS + gap];
+        if (kept) {
+          edges.push({ from: a.to, to: b.from, weight: ab, when: -1, is: 1 });
+          continue;
+        }
+        const canAb = a.to !== b.from && (least[a.to] as number) + ab <= (greatest[b.from] as number);
+        const canBa = b.to !== a.from && (least[b.to] as number) + ba <= (greatest[a.from] as number);
         if (!canAb && !canBa) return null;
-        if (!canBa) edges.push({ from: a.v, to: b.v, weight: ab, when: -1, is: 1 });
-        else if (!canAb) edges.push({ from: b.v, to: a.v, weight: ba, when: -1, is: 1 });
+        if (!canBa) edges.push({ from: a.to, to: b.from, weight: ab, when: -1, is: 1 });
+        else if (!canAb) edges.push({ from: b.to, to: a.from, weight: ba, when: -1, is: 1 });
         else {
           const x = add(0, 1);
           orders.push(x);
           phases.push(1);
-          edges.push({ from: a.v, to: b.v, weight: ab, when: x, is: 1 }, { from: b.v, to: a.v, weight: ba, when: x, is: 0 });
+          edges.push({ from: a.to, to: b.from, weight: ab, when: x, is: 1 }, { from: b.to, to: a.from, weight: ba, when: x, is: 0 });
         }
       }
     }
-    if (resource.capacity === 1 && users.length <= EDGE_FINDING_TASKS && users.length > 2 && free === undefined)
-      propagators.push(edgeFinding(users.map((u) => ({ x: u.v, lengthS: m.duration[u.v] as number }))));
+    if (resource.capacity === 1 && tasksOnly.length <= EDGE_FINDING_TASKS && tasksOnly.length > 2 && free === undefined)
+      propagators.push(edgeFinding(tasksOnly.map((u) => ({ x: u.from, lengthS: u.lengthS }))));
     if (resource.capacity > 1 && users.some((u) => users.some((w) => w !== u && u.amount + w.amount <= resource.capacity))) {
-      const list: Usage[] & { capacity?: number } = users
-        .filter((u) => (m.duration[u.v] as number) > 0)
-        .map((u) => ({ from: u.v, to: u.v, lengthS: m.duration[u.v] as number, amount: u.amount }));
+      const list: Usage[] & { capacity?: number } = users.filter((u) => u.from !== u.to || u.lengthS > 0);
       list.capacity = resource.capacity;
       usages.push(list);
       propagators.push(timeTable(list, resource.capacity));
@@ -197,7 +231,7 @@ function build({ m, earliest, incumbent, goal, mostMakespan, mostTardiness, free
   const engine = new Engine(variables, Float64Array.from(least), Float64Array.from(greatest), edges, propagators);
   const phase = new Int8Array(variables);
   for (const [i, x] of orders.entries()) phase[x] = phases[i] as number;
-  return { engine, orders, phase, goalVariable, usages };
+  return { engine, orders, phase, goalVariable, usages, softs };
 }
 
 /** Edge-finding looks at all pairs of a resource's tasks: worth it up to so many. */
@@ -239,6 +273,16 @@ function overloaded(engine: Engine, all: readonly (readonly Usage[] & { capacity
     }
   }
   return -1;
+}
+
+/** A task that, begun later, breaks its soft maximum less than at its least start; null where none would help. */
+function softToDelay(engine: Engine, softs: readonly SoftMaximum[]): { readonly x: number; readonly to: number } | null {
+  for (const s of softs) {
+    if (engine.least(s.to) - engine.least(s.from) - s.most <= engine.least(s.by)) continue;
+    const to = Math.min(engine.least(s.to) - s.most, engine.greatest(s.from));
+    if (to > engine.least(s.from)) return { x: s.from, to };
+  }
+  return null;
 }
 
 /** The sequence 1 1 2 1 1 2 4 … */
