@@ -1,11 +1,19 @@
+import type { Plan } from '@kestfog/core';
+import { useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { usePlan } from '../api/queries.js';
+import { inputOfView } from '../api/order-input.js';
+import { useMakePlan, useOrder, usePlan, useSaveOrder } from '../api/queries.js';
 import { Rack, rackDates } from '../features/rack/Rack.js';
+import { WhatIfPanel } from '../features/rack/WhatIfPanel.js';
 import { Loading, Notice } from '../ui/Notice.js';
 
 export function RackPage() {
   const { orderId = '' } = useParams();
   const plan = usePlan(orderId);
+  const order = useOrder(orderId);
+  const save = useSaveOrder(orderId);
+  const make = useMakePlan(orderId);
+  const [tried, setTried] = useState<Plan | null>(null);
   return (
     <>
       <p className="pt-4 text-lg no-print">
@@ -15,7 +23,7 @@ export function RackPage() {
       </p>
       <div className="flex flex-wrap items-baseline gap-x-6 mb-3">
         <h1 className="text-5xl font-semibold">Rack</h1>
-        {plan.data && <p className="text-xl">{rackDates(plan.data.plan)}</p>}
+        {plan.data && <p className="text-xl">{tried ? 'as it would be' : rackDates(plan.data.plan)}</p>}
         {plan.data && (
           <button type="button" className="btn btn-ghost no-print" onClick={() => window.print()}>
             Print
@@ -31,7 +39,22 @@ export function RackPage() {
           </Link>
         </Notice>
       )}
-      {plan.data && <Rack plan={plan.data.plan} />}
+      {plan.data && <Rack plan={tried ?? plan.data.plan} />}
+      {plan.data && order.data && !order.data.run && !order.data.plan?.stale && (
+        <WhatIfPanel
+          key={plan.data.id}
+          order={order.data}
+          plan={plan.data.plan}
+          keeping={save.isPending || make.isPending}
+          failure={save.error?.message ?? make.error?.message ?? null}
+          onTry={setTried}
+          onKeep={(what) => {
+            const input = inputOfView(order.data);
+            const air = { ...input.air, tempC: what.tempC, humidityPct: what.humidityPct };
+            save.mutate({ ...input, air, margin: what.margin }, { onSuccess: () => make.mutate(undefined, { onSuccess: () => setTried(null) }) });
+          }}
+        />
+      )}
     </>
   );
 }

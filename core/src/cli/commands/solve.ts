@@ -7,11 +7,14 @@ export const solveCommand: Command = {
   usage: 'solve PROBLEM.json [--seconds N] [--seed N]',
   summary: 'a schedule with minimum and maximum lags, closed hours and changeovers, or why none exists',
   help: `Reads kestfog-problem/1: {"format","resources":[{"id","capacity","closed":[[from,to]],"changeover"}],
-"tasks":[{"id","duration","uses":{resource: amount},"family","release","due"}],
-"links":[{"from","to","anchor":"end"|"start","min","max"}],"objective":"makespan"|"tardiness","horizon"}, whole seconds.
-Prints kestfog-solution/1: {"makespan","start":{task: second},"proven","lowerBound"} (and tardiness where asked for), or
-{"infeasible":true,"because":{"kind","links","tasks"},"message"} with exit 2. --seconds N bounds the search (default 5),
---seed N makes it repeatable. Not read yet, and refused by name: holds, soft, usesOneOf, a list of objectives.`,
+"tasks":[{"id","duration","uses":{resource: amount},"usesOneOf":[{"uses","duration"}],"family","release","due"}],
+"links":[{"from","to","anchor":"end"|"start","min","max","soft"}],"holds":[{"resource","from","to","amount"}],
+"objective":"makespan"|"tardiness"| a list of soft, tardiness, makespan, changes, first counts most; "horizon"}, whole seconds.
+A link with "soft" may break its max at that much a second. A hold is kept from the start of one task to the end of another.
+Prints kestfog-solution/1: {"makespan","start":{task: second},"proven","lowerBound"}, and where asked for "tardiness",
+"softCost" and "broken", "changes", "assigned":{task: which of usesOneOf, from 0}; "proven" is a list where the objective is one.
+Or {"infeasible":true,"because":{"kind","links","tasks"},"message"} with exit 2, the smallest set that clashes.
+--seconds N bounds the search (default 5), --seed N makes it repeatable.`,
   async run(args) {
     const { values, files } = parse(args, { seconds: { type: 'string', default: '5' }, seed: { type: 'string', default: '1' } }, 1);
     const seconds = numberOption(values, 'seconds', 0.01, 86_400, 'seconds');
