@@ -17,8 +17,7 @@ interface Tip {
 }
 
 /** The last flow asked for: two numbers that are written and read millions of times, without a new object each time. */
-let flowX = 0;
-let flowY = 0;
+const flow = new Float64Array(2);
 
 /**
  * Flow around a scribe's tip at (tx, ty): the curl of ψ = s·(1 − ρ²)²·wall, where s is the distance from the line of
@@ -30,21 +29,21 @@ function flowAt(x: number, y: number, tx: number, ty: number, dx: number, dy: nu
   const qy = y - ty;
   const t = (qx * qx + qy * qy) / (reachMm * reachMm);
   if (t >= 1) {
-    flowX = 0;
-    flowY = 0;
+    flow[0] = 0;
+    flow[1] = 0;
     return;
   }
-  if (wall && (wall.freedom({ x, y }) < 1 || wall.freedom({ x: x + H, y }) < 1 || wall.freedom({ x, y: y + H }) < 1)) {
-    const psi = (px: number, py: number) => streamAt(px - tx, py - ty, dx, dy, reachMm) * wall.freedom({ x: px, y: py });
-    flowX = (psi(x, y + H) - psi(x, y - H)) / (2 * H);
-    flowY = -(psi(x + H, y) - psi(x - H, y)) / (2 * H);
+  if (wall && (wall.freedom(x, y) < 1 || wall.freedom(x + H, y) < 1 || wall.freedom(x, y + H) < 1)) {
+    const psi = (px: number, py: number) => streamAt(px - tx, py - ty, dx, dy, reachMm) * wall.freedom(px, py);
+    flow[0] = (psi(x, y + H) - psi(x, y - H)) / (2 * H);
+    flow[1] = -(psi(x + H, y) - psi(x - H, y)) / (2 * H);
     return;
   }
   const s = dx * qy - dy * qx;
   const f = (1 - t) * (1 - t);
   const slope = (-4 * (1 - t) * s) / (reachMm * reachMm);
-  flowX = dx * f + slope * qy;
-  flowY = dy * f - slope * qx;
+  flow[0] = dx * f + slope * qy;
+  flow[1] = dy * f - slope * qx;
 }
 
 function streamAt(qx: number, qy: number, dx: number, dy: number, reachMm: number): number {
@@ -73,16 +72,19 @@ export function carry(p: { x: number; y: number }, from: Tip, lengthMm: number, 
   const begin = back ? lengthMm : 0;
   const [x, y] = [p.x, p.y];
   flowAt(x, y, from.x + dx * begin, from.y + dy * begin, dx, dy, reachMm, wall);
-  const [k1x, k1y] = [flowX, flowY];
+  const k1x = flow[0] as number;
+  const k1y = flow[1] as number;
   const midX = from.x + (dx * lengthMm) / 2;
   const midY = from.y + (dy * lengthMm) / 2;
   flowAt(x + (h / 2) * k1x, y + (h / 2) * k1y, midX, midY, dx, dy, reachMm, wall);
-  const [k2x, k2y] = [flowX, flowY];
+  const k2x = flow[0] as number;
+  const k2y = flow[1] as number;
   flowAt(x + (h / 2) * k2x, y + (h / 2) * k2y, midX, midY, dx, dy, reachMm, wall);
-  const [k3x, k3y] = [flowX, flowY];
+  const k3x = flow[0] as number;
+  const k3y = flow[1] as number;
   flowAt(x + h * k3x, y + h * k3y, from.x + dx * (begin + h), from.y + dy * (begin + h), dx, dy, reachMm, wall);
-  p.x = x + (h / 6) * (k1x + 2 * k2x + 2 * k3x + flowX);
-  p.y = y + (h / 6) * (k1y + 2 * k2y + 2 * k3y + flowY);
+  p.x = x + (h / 6) * (k1x + 2 * k2x + 2 * k3x + (flow[0] as number));
+  p.y = y + (h / 6) * (k1y + 2 * k2y + 2 * k3y + (flow[1] as number));
 }
 
 /** Where a point is after a whole drag, or before it. */

@@ -59,9 +59,9 @@ export class Wall {
   }
 
   /** 0 at and beyond the edge, 1 where the edge is not felt. */
-  freedom(p: Point): number {
-    const x = (p.x - this.x0) / CELL_MM;
-    const y = (p.y - this.y0) / CELL_MM;
+  freedom(xMm: number, yMm: number): number {
+    const x = (xMm - this.x0) / CELL_MM;
+    const y = (yMm - this.y0) / CELL_MM;
     const c = Math.floor(x);
     const r = Math.floor(y);
     if (c < 0 || r < 0 || c >= this.columns - 1 || r >= this.rows - 1) return 0;

@@ -1,6 +1,6 @@
 import type { WetMark } from '../design/design.js';
 import { distance, type Point, polylineLengthMm } from '../geometry/point.js';
-import { areaMm2, centroid, contains, intersection, offset, type Ring, type Shape, signedRingArea } from '../geometry/shape.js';
+import { areaMm2, boundingBox, centroid, contains, intersection, offset, type Ring, type Shape, signedRingArea } from '../geometry/shape.js';
 import { carry, dragSteps, REACH_PER_WIDTH } from './drag-field.js';
 import { Wall } from './wall.js';
 
@@ -44,8 +44,8 @@ export function wetPreview(section: Shape, marks: readonly WetMark[], upTo: numb
   let wall: Wall | null = null;
   let addedMl = 0;
   const add = (mark: WetMark, ring: Ring) => inks.push({ markId: mark.id, colour: mark.colour, outline: outlineOf(refined(ring)) });
-  const push = (centre: Point, radiusMm: number) => {
-    for (const ink of inks) pushOutline(ink.outline, centre, radiusMm);
+  const push = (beads: readonly Bead[]) => {
+    for (const ink of inks) pushOutline(ink.outline, beads);
   };
   for (const mark of marks.slice(0, upTo)) {
     if (mark.technique === 'drag') {
@@ -53,7 +53,7 @@ export function wetPreview(section: Shape, marks: readonly WetMark[], upTo: numb
       for (const ink of inks) dragOutline(ink.outline, mark.points, mark.widthMm, wall);
     } else if (mark.technique === 'wet-line') {
       for (const ink of inks) cutNear(ink.outline, mark.points, 3 * mark.widthMm);
-      for (const bead of beadsOf(mark)) push(bead.centre, bead.radiusMm);
+      push(beadsOf(mark));
       for (const ring of strokeOutline(mark)) add(mark, ring);
       addedMl += (polylineLengthMm(mark.points, mark.closed) * Math.PI * mark.widthMm * mark.widthMm) / 4000;
     } else if (mark.technique === 'wet-drop') {
@@ -62,7 +62,7 @@ export function wetPreview(section: Shape, marks: readonly WetMark[], upTo: numb
       const outline = signedRingArea(mark.points) < 0 ? [...mark.points].reverse() : mark.points;
       const [centre, radiusMm] = [centroid([outline]), Math.sqrt(area / Math.PI)];
       for (const ink of inks) cutNear(ink.outline, [centre, centre], 3 * radiusMm);
-      push(centre, radiusMm);
+      push([{ centre, radiusMm }]);
       add(mark, outline);
       addedMl += (area * MARK_DEPTH_MM) / 1000;
     } else add(mark, mark.points);
@@ -95,28 +95,45 @@ function outlineOf(ring: Ring): Outline {
   return { first: nodes[0] as Node };
 }
 
-function ringOf({ first }: Outline): Point[] {
-  const out: Point[] = [{ x: first.x, y: first.y }];
-  for (let n = first.next; n !== first; n = n.next) out.push({ x: n.x, y: n.y });
+function nodesOf({ first }: Outline): Node[] {
+  const out = [first];
+  for (let n = first.next; n !== first; n = n.next) out.push(n);
   return out;
 }
 
-/** The drop map (`drop-map.ts`) on a whole outline. */
-function pushOutline({ first }: Outline, centre: Point, radiusMm: number): void {
-  const r2 = radiusMm * radiusMm;
-  let n = first;
-  do {
-    const dx = n.x - centre.x;
-    const dy = n.y - centre.y;
-    const d2 = dx * dx + dy * dy;
-    if (d2 === 0) n.x = centre.x + radiusMm;
-    else {
+const ringOf = (outline: Outline): Point[] => nodesOf(outline).map(({ x, y }) => ({ x, y }));
+
+/** A round drop, or one of the little ones a wet line is made of. */
+interface Bead {
+  readonly centre: Point;
+  readonly radiusMm: number;
+}
+
+/** The drop map (`drop-map.ts`) of one drop after another on a whole outline. */
+function pushOutline(outline: Outline, beads: readonly Bead[]): void {
+  const nodes = nodesOf(outline);
+  // In plain arrays the processor works on several points at once: a wet line is some fifty drops.
+  const xs = new Float64Array(nodes.length);
+  const ys = new Float64Array(nodes.length);
+  for (let i = 0; i < nodes.length; i++) {
+    xs[i] = (nodes[i] as Node).x;
+    ys[i] = (nodes[i] as Node).y;
+  }
+  for (const { centre, radiusMm } of beads) {
+    const [cx, cy, r2] = [centre.x, centre.y, radiusMm * radiusMm];
+    for (let i = 0; i < xs.length; i++) {
+      const dx = (xs[i] as number) - cx;
+      const dy = (ys[i] as number) - cy;
+      const d2 = dx * dx + dy * dy;
       const f = Math.sqrt(1 + r2 / d2);
-      n.x = centre.x + dx * f;
-      n.y = centre.y + dy * f;
+      xs[i] = d2 === 0 ? cx + radiusMm : cx + dx * f;
+      ys[i] = d2 === 0 ? cy : cy + dy * f;
     }
-    n = n.next;
-  } while (n !== first);
+  }
+  for (let i = 0; i < nodes.length; i++) {
+    (nodes[i] as Node).x = xs[i] as number;
+    (nodes[i] as Node).y = ys[i] as number;
+  }
 }
 
 /**
@@ -157,7 +174,7 @@ function dragOutline(outline: Outline, way: readonly Point[], widthMm: number, w
 /** New nodes on the edge that begins at n, where it has grown too long, added to both lists. */
 function cutEdge(n: Node, cutAtMm: number, near: Node[], moving: Node[]): void {
   const { next } = n;
-  const cuts = Math.min(8, Math.floor(Math.hypot(next.x - n.x, next.y - n.y) / cutAtMm));
+  const cuts = Math.min(8, Math.floor(Math.sqrt((next.x - n.x) ** 2 + (next.y - n.y) ** 2) / cutAtMm));
   for (let c = cuts; c >= 1; c--) {
     const t = c / (cuts + 1);
     n.next = { x: n.x + (next.x - n.x) * t, y: n.y + (next.y - n.y) * t, next: n.next };
@@ -186,10 +203,17 @@ function distance2ToWay(x: number, y: number, way: readonly Point[]): number {
 function cutNear({ first }: Outline, way: readonly Point[], reachMm: number): Node[] {
   const inside: Node[] = [];
   const r2 = reachMm * reachMm;
+  const box = boundingBox(way);
+  const [minX, maxX, minY, maxY] = [box.minX - reachMm, box.maxX + reachMm, box.minY - reachMm, box.maxY + reachMm];
   let n = first;
   do {
     const { next } = n;
-    const length = Math.hypot(next.x - n.x, next.y - n.y);
+    // Most edges lie wholly to one side of the way's box, and need no distance.
+    if ((n.x < minX && next.x < minX) || (n.x > maxX && next.x > maxX) || (n.y < minY && next.y < minY) || (n.y > maxY && next.y > maxY)) {
+      n = next;
+      continue;
+    }
+    const length = Math.sqrt((next.x - n.x) ** 2 + (next.y - n.y) ** 2);
     const isIn = distance2ToWay(n.x, n.y, way) < r2;
     if (isIn) inside.push(n);
     const mid = length <= EDGE_MM ? 0 : distance2ToWay((n.x + next.x) / 2, (n.y + next.y) / 2, way);
@@ -211,7 +235,7 @@ function straighten({ first }: Outline): void {
   let kept = first;
   for (let n = first.next; n !== first; n = n.next) {
     const { next } = n;
-    const chord = Math.hypot(next.x - kept.x, next.y - kept.y);
+    const chord = Math.sqrt((next.x - kept.x) ** 2 + (next.y - kept.y) ** 2);
     const off = chord === 0 ? 0 : Math.abs((n.x - kept.x) * (next.y - kept.y) - (n.y - kept.y) * (next.x - kept.x)) / chord;
     if (off < STRAIGHT_MM && chord < LONGEST_MM) kept.next = next;
     else kept = n;
@@ -225,7 +249,7 @@ function strokeOutline(mark: WetMark): Shape {
   return offset([[...chain, ...[...chain].reverse()]], mark.widthMm / 2);
 }
 
-function beadsOf(mark: WetMark): { centre: Point; radiusMm: number }[] {
+function beadsOf(mark: WetMark): Bead[] {
   const length = polylineLengthMm(mark.points, mark.closed);
   const n = Math.max(1, Math.round(length / (BEAD_STEP * mark.widthMm)));
   const radiusMm = Math.sqrt((mark.widthMm * length) / n / Math.PI);
