@@ -69,6 +69,14 @@ test('pictures of the places', async ({ page, request }) => {
     .click();
   await calm();
   await page.screenshot({ path: to('rack') });
+  const whatIf = page.getByRole('region', { name: 'What if' });
+  await whatIf.getByLabel('humidity').fill('66');
+  await whatIf.getByRole('button', { name: 'Keep it' }).waitFor();
+  await whatIf.scrollIntoViewIfNeeded();
+  await calm();
+  await page.screenshot({ path: to('rack-what-if') });
+  await whatIf.getByRole('button', { name: 'Drop it' }).click();
+  await page.evaluate(() => scrollTo(0, 0));
   await lamp(true);
   await page.screenshot({ path: to('rack-lamp') });
   await lamp(false);

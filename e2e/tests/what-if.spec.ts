@@ -9,12 +9,14 @@ test('another evening is tried on the rack in a worker of the page, dropped, and
   const stored = async () => ((await (await request.get(`/api/orders/${id}/plan`)).json()) as PlanView).plan;
   const before = await stored();
   await page.goto(`/orders/${id}/rack`);
+  await page.getByRole('button', { name: 'What if …' }).click();
+  await expect(page.getByLabel('humidity')).toBeInViewport();
   const panel = page.getByRole('region', { name: 'What if' });
   // The engine runs beside the page: nothing is asked of the server while it is tried.
   const asked: string[] = [];
   page.on('request', (r) => r.url().includes('/api/') && r.method() !== 'GET' && asked.push(r.url()));
   await panel.getByLabel('humidity').fill('64');
-  await expect(panel.getByText(/packed \d+ (min|h).* later|hands free on the first day .* later/)).toBeVisible();
+  await expect(panel.getByText(/Packed \d+ (min|h).* later|hands free on the first day .* later/)).toBeVisible();
   await expect(page.getByText('as it would be')).toBeVisible();
   await expect(panel.getByRole('button', { name: 'Keep it' })).toBeVisible({ timeout: 20_000 });
   expect(asked).toEqual([]);

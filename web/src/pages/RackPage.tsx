@@ -4,7 +4,7 @@ import { Link, useParams } from 'react-router';
 import { inputOfView } from '../api/order-input.js';
 import { useMakePlan, useOrder, usePlan, useSaveOrder } from '../api/queries.js';
 import { Rack, rackDates } from '../features/rack/Rack.js';
-import { WhatIfPanel } from '../features/rack/WhatIfPanel.js';
+import { WHAT_IF, WhatIfPanel } from '../features/rack/WhatIfPanel.js';
 import { Loading, Notice } from '../ui/Notice.js';
 
 export function RackPage() {
@@ -14,6 +14,8 @@ export function RackPage() {
   const save = useSaveOrder(orderId);
   const make = useMakePlan(orderId);
   const [tried, setTried] = useState<Plan | null>(null);
+  // Once the run has begun, or the plan no longer fits the order, there is nothing to compare with.
+  const mayTry = plan.data !== undefined && order.data !== undefined && !order.data.run && !order.data.plan?.stale;
   return (
     <>
       <p className="pt-4 text-lg no-print">
@@ -29,6 +31,11 @@ export function RackPage() {
             Print
           </button>
         )}
+        {mayTry && (
+          <button type="button" className="btn btn-ghost no-print" onClick={() => document.getElementById(WHAT_IF)?.scrollIntoView({ block: 'end' })}>
+            What if …
+          </button>
+        )}
       </div>
       {plan.isPending && <Loading what="getting the plan" />}
       {plan.isError && (
@@ -40,7 +47,7 @@ export function RackPage() {
         </Notice>
       )}
       {plan.data && <Rack plan={tried ?? plan.data.plan} />}
-      {plan.data && order.data && !order.data.run && !order.data.plan?.stale && (
+      {mayTry && order.data && plan.data && (
         <WhatIfPanel
           key={plan.data.id}
           order={order.data}

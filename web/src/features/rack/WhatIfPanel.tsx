@@ -15,6 +15,9 @@ interface Props {
   readonly onKeep: (what: WhatIf) => void;
 }
 
+/** Where on the page it is. */
+export const WHAT_IF = 'what-if';
+
 /** Coarse at once, better after: rounds of improvement and seconds. */
 const PASSES = [
   { rounds: 0, seconds: 1 },
@@ -77,7 +80,7 @@ export function WhatIfPanel({ order, plan, keeping, failure, onTry, onKeep }: Pr
   };
   const us = units === 'us';
   return (
-    <section aria-label="What if" className="no-print border-t border-base-300 pt-3 mt-3">
+    <section id={WHAT_IF} aria-label="What if" className="no-print border-t border-base-300 pt-3 mt-3">
       <div className="flex flex-wrap gap-x-8 gap-y-2 items-end">
         <h2 className="text-xl font-semibold">What if</h2>
         <label className="grid gap-1 w-56">

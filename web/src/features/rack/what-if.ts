@@ -35,16 +35,20 @@ const handsFreeS = (plan: Plan): number => {
   return Math.max(0, ...plan.tasks.filter((t) => t.startS < close).map((t) => t.endS));
 };
 
-const later = (byS: number, what: string): string | null => (Math.abs(byS) < 60 ? null : `${what} ${span(Math.abs(byS))} ${byS > 0 ? 'later' : 'sooner'}`);
+const later = (byS: number): string | null => (Math.abs(byS) < 60 ? null : `${span(Math.abs(byS))} ${byS > 0 ? 'later' : 'sooner'}`);
 
 /** The difference between two plans, in plain words. */
 export function differenceText(before: Plan, after: Plan): string {
-  const epochMs = Date.parse(after.epoch as string);
-  const said = [later(after.endS - before.endS, 'packed'), later(handsFreeS(after) - handsFreeS(before), 'hands free on the first day')].filter(
-    (x) => x !== null,
-  );
+  const packed = dayClock(Date.parse(after.epoch as string) + after.endS * 1000);
+  const byEnd = later(after.endS - before.endS);
+  const byHands = later(handsFreeS(after) - handsFreeS(before));
   const waits = worstWait(before, after);
-  return `${said.length > 0 ? said.join(', ') : 'as quick as before'}; packed ${dayClock(epochMs + after.endS * 1000)}${waits ? `; ${waits}` : ''}`;
+  const sentences = [
+    byEnd ? `Packed ${byEnd}, ${packed}` : `Packed as before, ${packed}`,
+    ...(byHands ? [`hands free on the first day ${byHands}`] : []),
+    ...(waits ? [waits] : []),
+  ];
+  return sentences.join('; ');
 }
 
 /** The wait that grew most, with its tray. */
