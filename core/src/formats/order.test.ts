@@ -9,7 +9,7 @@ describe('kestfog-order/1', () => {
     expect(parseOrder(good)).toMatchObject({
       air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
       fan: null,
-      school: 'two-bags',
+      school: { id: 'two-bags', floodS: 15 },
       margin: 'normal',
       packBy: null,
     });
