@@ -62,8 +62,11 @@ export function useEditor(view: DesignView): Editor {
         if (error instanceof ApiFailure && error.status >= 400 && error.status < 500) {
           setProblem(error.message);
           setSaved('refused');
-          // What cannot be kept is not shown as if it were; it stays in this device's store until the page is loaded again.
-          if (error.code !== 'changed-elsewhere') setEdits((now) => now.slice(0, keptCount.current));
+          // What can never be kept is neither shown as if it were, nor tried again when the page is next loaded.
+          if (error.code !== 'changed-elsewhere') {
+            localStorage.removeItem(keyOf(view.id));
+            setEdits((now) => now.slice(0, keptCount.current));
+          }
         } else {
           setSaved('waiting');
           timer = setTimeout(() => void save(), TRY_AGAIN_MS);

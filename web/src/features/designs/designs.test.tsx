@@ -1,0 +1,109 @@
+import { type DesignDocument, type DesignEdit, type DesignView, foldDesign } from '@kestfog/core';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { act, cleanup, fireEvent, render, renderHook, screen, waitFor } from '@testing-library/react';
+import type { ReactNode } from 'react';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { ChecksPanel } from './ChecksPanel.js';
+import { paletteOf } from './parts.js';
+import { useEditor } from './use-editor.js';
+
+const sail: DesignDocument = {
+  format: 'kestfog-design/1',
+  name: 'Sail',
+  svg: '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60"><rect id="left" width="30" height="60" fill="#f5ead7"/><rect id="right" x="30" width="30" height="60" fill="#1f4e79"/></svg>',
+  edits: [],
+};
+const viewOf = (edits: readonly DesignEdit[]): DesignView => {
+  const document = { ...sail, edits };
+  const drawing = foldDesign(document);
+  return { id: 'd1', name: drawing.name, rounds: 2, sections: 2, version: 1, handsOnS: 60, drawing, document, pinned: false };
+};
+const rename: DesignEdit = { type: 'rename', name: 'Mainsail' };
+const begin = (view = viewOf([])) =>
+  renderHook(() => useEditor(view), {
+    wrapper: ({ children }: { children: ReactNode }) => <QueryClientProvider client={new QueryClient()}>{children}</QueryClientProvider>,
+  });
+const answers = (status: number, body: unknown) =>
+  vi.stubGlobal(
+    'fetch',
+    vi.fn(async () => new Response(JSON.stringify(body), { status })),
+  );
+
+beforeEach(() => localStorage.clear());
+afterEach(() => {
+  cleanup();
+  vi.unstubAllGlobals();
+});
+
+describe('work on a design', () => {
+  it('is seen at once, kept by the server, undone and redone', async () => {
+    answers(200, viewOf([rename]));
+    const { result } = begin();
+    act(() => void result.current.apply(rename));
+    expect(result.current.design.name).toBe('Mainsail');
+    await waitFor(() => expect(result.current.saved).toBe('saved'), { timeout: 3000 });
+    expect(localStorage).toHaveLength(0);
+    act(() => result.current.undo());
+    expect([result.current.design.name, result.current.canUndo, result.current.canRedo]).toEqual(['Sail', false, true]);
+    act(() => result.current.redo());
+    expect(result.current.design.name).toBe('Mainsail');
+  });
+  it('waits on this device while the network is dead, and is there again after the page was closed', async () => {
+    vi.stubGlobal(
+      'fetch',
+      vi.fn(async () => {
+        throw new TypeError('no network');
+      }),
+    );
+    const { result, unmount } = begin();
+    act(() => void result.current.apply(rename));
+    await waitFor(() => expect(fetch).toHaveBeenCalled(), { timeout: 3000 });
+    await waitFor(() => expect(result.current.saved).toBe('waiting'));
+    unmount();
+    const again = begin();
+    expect(again.result.current.design.name).toBe('Mainsail');
+    expect(again.result.current.saved).toBe('waiting');
+  });
+  it('that someone else has changed meanwhile is not laid over theirs', () => {
+    localStorage.setItem('kestfog.design.d1', JSON.stringify([rename]));
+    expect(begin(viewOf([{ type: 'rename', name: 'Jib' }])).result.current.design.name).toBe('Jib');
+  });
+  it('the server refuses is taken back, with its sentence', async () => {
+    answers(400, { code: 'bad-input', message: 'The name is taken: choose another.' });
+    const { result } = begin();
+    act(() => void result.current.apply(rename));
+    await waitFor(() => expect(result.current.saved).toBe('refused'), { timeout: 3000 });
+    expect(result.current.problem).toBe('The name is taken: choose another.');
+    expect(result.current.design.name).toBe('Sail');
+    expect(localStorage).toHaveLength(0);
+  });
+});
+
+describe('checks', () => {
+  const totals = { rounds: 2, handsOnS: 95, throughS: null, bags: [] } as never;
+  it('say when there is nothing to say, and when it would never dry', () => {
+    render(<ChecksPanel totals={totals} checks={[]} suggestions={[]} cautions={[]} onPart={() => {}} onTake={() => {}} />);
+    expect(screen.getByText(/Nothing stands out/)).toBeTruthy();
+    expect(screen.getByText('never in this air')).toBeTruthy();
+  });
+  it('lead to their part, and a suggestion is taken with its own edits', () => {
+    const [onPart, onTake] = [vi.fn(), vi.fn()];
+    render(
+      <ChecksPanel
+        totals={totals}
+        checks={[{ kind: 'crater', part: 'left', word: 'likely', change: 'flood it thicker', text: 'a small deep flood sinks' } as never]}
+        suggestions={[{ text: 'take right first', savesRounds: 1, savesS: 1200, edits: [rename] } as never]}
+        cautions={[]}
+        onPart={onPart}
+        onTake={onTake}
+      />,
+    );
+    expect(screen.getByText('Flood it thicker.')).toBeTruthy();
+    fireEvent.click(screen.getByText('crater'));
+    expect(onPart).toHaveBeenCalledWith('left');
+    expect(screen.getByText(/1 round fewer, 20 min sooner/)).toBeTruthy();
+    fireEvent.click(screen.getByText('do it'));
+    expect(onTake).toHaveBeenCalledWith([rename]);
+  });
+  it('a palette names each colour once, in the order of the drawing', () => expect(paletteOf(viewOf([]).drawing)).toEqual(['#f5ead7', '#1f4e79']));
+});
