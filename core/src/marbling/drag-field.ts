@@ -4,7 +4,7 @@ import type { Wall } from './wall.js';
 /** What moves with the tip reaches this far, in scribe widths (scheduling.md §9). */
 export const REACH_PER_WIDTH = 1.5;
 /** Steps along a drag, as a share of the scribe's width. */
-const STEP_PER_WIDTH = 0.25;
+const STEP_PER_WIDTH = 0.33;
 /** For the curl near an edge, where the wall has no formula. */
 const H = 1e-3;
 
