@@ -52,7 +52,7 @@ describe('checks of a design', () => {
 });
 
 describe('the regatta', () => {
-  it('all its drawings read, and together they use every technique of the registry', () => {
+  it('all its drawings read, and together they use every technique of the registry but one', () => {
     const used = new Set(FILES.flatMap((f) => deriveSteps(demo(f), school).steps.map((s) => s.technique)));
     const missing = techniques.map((t) => t.id).filter((id) => !used.has(id));
     expect(missing).toEqual(['lay-in']);
