@@ -1,7 +1,7 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import type { DesignSummary, DesignView } from '@kestfog/core';
 import { expect, test } from '@playwright/test';
-import { watchForErrors } from './support.js';
+import { sendOrder, watchForErrors } from './support.js';
 
 const PENNANTS = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 120"><rect id="cookie" data-part="cookie" width="200" height="120" fill="#d9a566"/>
 <rect id="left" x="10" y="10" width="90" height="100" fill="#f6f3ea"/><rect id="right" x="100" y="10" width="90" height="100" fill="#3f7f86"/>
@@ -94,24 +94,7 @@ test('a drawing is brought, sized, worked on, reordered with a warning, undone, 
   expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => `${v.id} ${v.nodes[0]?.target}`)).toEqual([]);
 
   // It can be ordered and planned.
-  const made = (await (
-    await request.post('/api/orders', {
-      data: {
-        name: 'Pennants',
-        designs: [{ designId: id, count: 4 }],
-        trays: [{ id: 'A', places: 4 }],
-        bench: [
-          { from: '2026-06-05T14:00:00Z', to: '2026-06-05T22:00:00Z' },
-          { from: '2026-06-06T07:00:00Z', to: '2026-06-06T19:00:00Z' },
-        ],
-        air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
-        fan: null,
-        school: 'two-bags',
-        margin: 'normal',
-        packBy: '2026-06-06T19:00:00Z',
-      },
-    })
-  ).json()) as { id: string };
+  const made = await sendOrder(request, { name: 'Pennants', designs: [{ designId: id, count: 4 }], trays: [{ id: 'A', places: 4 }] });
   await page.goto(`/orders/${made.id}`);
   await page.getByRole('button', { name: 'Plan it' }).click();
   await expect(page.getByText('It fits.')).toBeVisible();

@@ -30,28 +30,41 @@ export function watchForErrors(page: Page): string[] {
 /** Lets the bench's dead time pass in the page's own time: on a busy machine it is not the test's. */
 export const deadTime = (page: Page): Promise<void> => page.evaluate(() => new Promise<void>((done) => setTimeout(done, 450)));
 
+interface Wanted {
+  readonly name: string;
+  readonly designs: readonly { readonly designId: string | undefined; readonly count: number }[];
+  readonly trays: readonly { readonly id: string; readonly places: number }[];
+}
+
+/** An order for an afternoon and the morning after it, not yet planned. */
+export async function sendOrder(request: APIRequestContext, wanted: Wanted): Promise<OrderView> {
+  const answer = await request.post('/api/orders', {
+    data: {
+      ...wanted,
+      bench: [
+        { from: '2026-06-05T14:00:00Z', to: '2026-06-05T22:00:00Z' },
+        { from: '2026-06-06T07:00:00Z', to: '2026-06-06T19:00:00Z' },
+      ],
+      air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
+      fan: null,
+      school: 'two-bags',
+      margin: 'normal',
+      packBy: '2026-06-06T19:00:00Z',
+    },
+  });
+  expect(answer.ok()).toBe(true);
+  return (await answer.json()) as OrderView;
+}
+
 /** An order of its own for a journey, planned: so many of each named design of the demo on trays of eight. */
 export async function makeOrder(request: APIRequestContext, name: string, counts: Readonly<Record<string, number>>): Promise<OrderView> {
   const designs = (await (await request.get('/api/designs')).json()) as { id: string; name: string }[];
   const cookies = Object.values(counts).reduce((a, b) => a + b, 0);
-  const made = (await (
-    await request.post('/api/orders', {
-      data: {
-        name,
-        designs: Object.entries(counts).map(([n, count]) => ({ designId: designs.find((d) => d.name === n)?.id, count })),
-        trays: [...'ABCDEFGH'].slice(0, Math.ceil(cookies / 8)).map((id) => ({ id, places: 8 })),
-        bench: [
-          { from: '2026-06-05T14:00:00Z', to: '2026-06-05T22:00:00Z' },
-          { from: '2026-06-06T07:00:00Z', to: '2026-06-06T19:00:00Z' },
-        ],
-        air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
-        fan: null,
-        school: 'two-bags',
-        margin: 'normal',
-        packBy: '2026-06-06T19:00:00Z',
-      },
-    })
-  ).json()) as OrderView;
+  const made = await sendOrder(request, {
+    name,
+    designs: Object.entries(counts).map(([n, count]) => ({ designId: designs.find((d) => d.name === n)?.id, count })),
+    trays: [...'ABCDEFGH'].slice(0, Math.ceil(cookies / 8)).map((id) => ({ id, places: 8 })),
+  });
   expect((await request.post(`/api/orders/${made.id}/plan`)).ok()).toBe(true);
   return made;
 }

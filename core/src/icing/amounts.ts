@@ -5,7 +5,6 @@ const ML_PER_MM3 = 1e-3;
 const G_PER_ML = ICING_DENSITY_KG_PER_M3 / 1000;
 
 export const gramsOf = (ml: number): number => ml * G_PER_ML;
-export const mlOfGrams = (g: number): number => g / G_PER_ML;
 
 /** Flooded area: depth is the mean depth; a plump fill is told by a dome above 1. */
 export const floodMl = (areaMm2: number, depthMm: number, dome = 1): number => areaMm2 * depthMm * dome * ML_PER_MM3;

@@ -1,4 +1,4 @@
-import { ML_PER_CUP, ML_PER_TBSP, ML_PER_TSP } from './thinning.js';
+import { ML_PER_TBSP, ML_PER_TSP } from './thinning.js';
 
 export type EggWhite = 'dried' | 'pasteurised' | 'fresh';
 
@@ -44,8 +44,6 @@ export function scaleRecipe(grams: number, egg: EggWhite): ScaledRecipe {
         : null,
   };
 }
-
-export const cupsOf = (ml: number): number => ml / ML_PER_CUP;
 
 /** Share of water in liquid egg white (USDA FoodData Central, from memory). */
 const WATER_IN_LIQUID_WHITE = 0.88;

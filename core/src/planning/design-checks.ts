@@ -3,7 +3,7 @@ import type { Design, Section } from '../design/design.js';
 import type { Air } from '../drying/air.js';
 import { dryingRate, secondsToLose } from '../drying/front.js';
 import { bleedRisk, craterRisk, overflowRisk, type Risk, ridgesRisk } from '../drying/risk.js';
-import { type Region, stateThresholds } from '../drying/state.js';
+import { stateThresholds } from '../drying/state.js';
 import type { Margin } from '../drying/uncertainty.js';
 import { areaMm2, difference, offset } from '../geometry/shape.js';
 import { type BagAmount, bagAmounts } from '../steps/bag-amounts.js';
@@ -200,7 +200,3 @@ function longestChain(graph: StepGraph, air: Air, margin: Margin): number | null
   }
   return Math.max(0, ...end.values());
 }
-
-/** The region a section leaves, for callers that only have its step. */
-export const regionOfSection = (graph: StepGraph, sectionId: string): Region | null =>
-  graph.steps.find((s) => s.kind === 'flood' && s.part === sectionId)?.region ?? null;

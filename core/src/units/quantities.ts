@@ -8,8 +8,6 @@ export const PX_PER_INCH = 96;
 export const PT_PER_INCH = 72;
 export const PC_PER_INCH = 6;
 export const KELVIN_AT_0C = 273.15;
-export const S_PER_MIN = 60;
-export const S_PER_H = 3600;
 
 export const kelvinFromCelsius = (tempC: number): number => tempC + KELVIN_AT_0C;
 /** NIST SP 811, table B.9. */

@@ -1,6 +1,6 @@
 import type { StoredEvent } from '../bench/event.js';
 import type { Design } from '../design/design.js';
-import type { DesignDocument, DesignEdit } from '../design/document/document.js';
+import type { DesignDocument } from '../design/document/document.js';
 import type { FanSetting } from '../drying/fan.js';
 import type { DryingState } from '../drying/state.js';
 import type { Margin } from '../drying/uncertainty.js';
@@ -23,10 +23,6 @@ export interface DesignView extends DesignSummary {
   readonly document: DesignDocument;
   /** whether some order was planned with this version, so that the next change makes a new one */
   readonly pinned: boolean;
-}
-/** All edits so far; the stored ones must be a beginning of them, else someone else has worked on it. */
-export interface DesignChange {
-  readonly edits: readonly DesignEdit[];
 }
 export interface SchoolView extends School {
   readonly preset: boolean;
