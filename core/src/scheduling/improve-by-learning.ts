@@ -61,7 +61,7 @@ export function improveByLearning(
     return most;
   };
   const reached = (i: number) => (value[i] as number) <= bounds[m.levels[i] as Level];
-  if (pairsOf(m) <= MOST_PAIRS) {
+  if (isSearchedWhole(m)) {
     const proven: boolean[] = [];
     // Changes are not searched for; whatever follows them cannot be proven either, unless at its bound.
     let certain = true;
@@ -122,6 +122,9 @@ export function anySchedule(
   });
   return { start: r.start && keepsAll(m, r.start) ? r.start : null, impossible: r.exhausted && !r.start };
 }
+
+/** Whether the learning search takes the problem as one, so that it may prove what it finds. */
+export const isSearchedWhole = (m: Model): boolean => pairsOf(m) <= MOST_PAIRS;
 
 function pairsOf(m: Model): number {
   return m.resources.reduce((sum, resource, r) => {

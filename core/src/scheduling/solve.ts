@@ -1,9 +1,10 @@
 import { type Rng, seededRng } from '../time/rng.js';
+import { anneal } from './anneal.js';
 import { lowerBounds } from './bounds.js';
 import { solveWithChoices } from './choices.js';
 import { buildGroups, construct, type Groups } from './construct.js';
 import { changeoversArePairwise, exactSearch } from './exact.js';
-import { anySchedule, improveByLearning, type Learned } from './improve-by-learning.js';
+import { anySchedule, improveByLearning, isSearchedWhole, type Learned } from './improve-by-learning.js';
 import { keepsAll } from './keeps-all.js';
 import { buildModel, type Model } from './model.js';
 import { components, earliestOpenStarts, earliestStarts } from './network.js';
@@ -31,8 +32,14 @@ const CLASH_TASKS = 80;
 /** Local search gives up after so many rounds without a better plan: learning goes on from there. */
 const PATIENCE = 1500;
 const PATIENCE_PER_GROUP = 30;
-/** Share of the time that local search has to itself. */
-const LOCAL_SHARE = 0.2;
+/** Share of the time by which local search over groups is done, and by which annealing is: longer where learning cannot search the whole. */
+const LOCAL_SHARE = 0.1;
+const ANNEALED_SHARE = { whole: 0.5, parts: 0.9 } as const;
+/** Annealing is slow enough at so many moves a task; with rounds as the measure each buys so many. */
+const MOVES_PER_TASK = 5000;
+const MOVES_PER_ROUND = 50;
+/** Up to so many tasks learning alone finds the optimum sooner. */
+const LEARNING_ALONE_TASKS = 40;
 /** With rounds as the measure, so many buy so many conflicts of the learning search: what makes a run repeatable. */
 const ROUNDS_PER_LEARNING = 200;
 const CONFLICTS_PER_LEARNING = 800;
@@ -41,7 +48,8 @@ const ROUNDS_AT_BOUND = 200;
 
 /**
  * Finds a schedule that keeps every minimum and maximum lag, closed hours, capacities and changeovers, or says why none
- * exists. Anytime: construction first, then local search over the order of groups, then exact search where small.
+ * exists. Anytime: construction first, then local search over the order of groups, annealing over the order of tasks, and
+ * learning search, to the proof where small.
  */
 export function solve(problem: Problem, options: SolveOptions): Outcome {
   if (problem.tasks.some((t) => t.usesOneOf)) return solveWithChoices(problem, options, solve);
@@ -82,8 +90,8 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
   const conflicts =
     options.rounds < Number.POSITIVE_INFINITY ? Math.floor(options.rounds / ROUNDS_PER_LEARNING) * CONFLICTS_PER_LEARNING : Number.POSITIVE_INFINITY;
   const warm = options.warm ? warmStart(m, options.warm, open.start) : null;
-  // Local search is quick to a good plan; learning then betters it, and proves it where it can. What is held between two
-  // tasks construction does not know: there learning finds the first plan too.
+  // Local search is quick to a good plan; annealing and learning then better it, and learning proves it where it can. What is
+  // held between two tasks construction does not know: there learning finds the first plan too.
   const local = m.holds.length === 0 ? improve(m, buildGroups(m, lists, fixed), open.start, bounds, rng, () => timeUsed() >= LOCAL_SHARE, options, warm) : null;
   let first: readonly number[] | null = local?.start ?? null;
   if (warm && keepsAll(m, warm) && (!first || lessThan(scheduleValue(m, warm), scheduleValue(m, first)))) first = warm;
@@ -99,11 +107,21 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
     }
     first = any.start;
   }
-  const learned = improveByLearning(m, open.start, first, bounds, rng, { conflicts, expired }, frozen, (_start, value) =>
-    options.onProgress?.({ ...namedValue(m, value), lowerBound: bounds.makespan, round: options.rounds }),
-  );
+  const told = (_start: readonly number[], value: Value) =>
+    options.onProgress?.({ ...namedValue(m, value), lowerBound: bounds.makespan, round: options.rounds });
+  const annealed = (share: number, from: readonly number[]): readonly number[] => {
+    const began = timeUsed();
+    const mostMoves = Math.min(MOVES_PER_TASK * m.n, options.rounds * MOVES_PER_ROUND);
+    const used = (moves: number) => Math.max(mostMoves > 0 ? moves / mostMoves : 1, share > began ? (timeUsed() - began) / (share - began) : 1);
+    return anneal(m, open.start, from, rng, used, frozen, told).start;
+  };
+  if (m.n > LEARNING_ALONE_TASKS && hasHoursToWin(m)) first = annealed(isSearchedWhole(m) ? ANNEALED_SHARE.whole : ANNEALED_SHARE.parts, first);
+  const learned = improveByLearning(m, open.start, first, bounds, rng, { conflicts, expired }, frozen, told);
   return solutionOf(problem, m, learned, bounds, pairwise);
 }
+
+/** Whether changeovers or closed hours leave something to win by the mere order of tasks; in a bare job shop learning is better alone. */
+const hasHoursToWin = (m: Model): boolean => m.resources.some((r) => r.changeover > 0 || r.closed.length > 0);
 
 /** How the plan stands, under the names of its measures. */
 function namedValue(m: Model, value: Value): { makespan: number; tardiness: number } {
