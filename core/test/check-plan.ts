@@ -1,4 +1,4 @@
-import { dryingRate, lossAfter, type Plan, type PlanTask, stateThresholds, waitFactor, windowFactor } from '../src/index.js';
+import { areaMm2, dryingRate, lossAfter, type Plan, type PlanTask, stateThresholds, waitFactor, windowFactor } from '../src/index.js';
 
 /**
  * Checks a plan against the trade's own rules on every single cookie, from the plan's clock times alone: not against
@@ -6,20 +6,66 @@ import { dryingRate, lossAfter, type Plan, type PlanTask, stateThresholds, waitF
  */
 export function brokenRules(plan: Plan): string[] {
   const out: string[] = [];
+  const { order } = plan;
   for (const t of plan.tasks) {
     if (!plan.bench.some(([from, to]) => from <= t.startS && t.endS <= to)) out.push(`${t.id} is worked while the bench is closed`);
+    for (const p of order.pins) {
+      if (p.kind === 'away' && (p.who === null || p.who === t.by) && t.startS < p.to && t.endS > p.from) out.push(`${t.id} is worked during ${p.label}`);
+      if (p.kind === 'not-before' && p.tray === t.trayId && t.startS < p.at) out.push(`${t.id} is worked before tray ${p.tray} may be`);
+    }
+    if (!order.decorators.some((d) => d.id === t.by)) out.push(`${t.id} has nobody's hands`);
+    const others = plan.tasks.filter((o) => o.trayId === t.trayId && o.by !== t.by);
+    if (others.length > 0) out.push(`tray ${t.trayId} passes from hand to hand`);
   }
-  const byTime = [...plan.tasks].sort((a, b) => a.startS - b.startS);
-  byTime.forEach((t, i) => {
-    const before = byTime[i - 1];
-    if (before && t.startS < before.endS) out.push(`${t.id} needs hands that are at ${before.id}`);
-  });
+  for (const p of order.pins) {
+    if (p.kind !== 'tray-first' || !plan.trays.some((t) => t.id === p.tray && t.lots.length > 0)) continue;
+    const begun = (tray: string) => Math.min(...plan.tasks.filter((t) => t.trayId === tray).map((t) => t.startS));
+    for (const t of plan.trays) if (t.lots.length > 0 && begun(t.id) < begun(p.tray)) out.push(`tray ${t.id} is begun before tray ${p.tray}`);
+  }
+  for (const who of order.decorators) {
+    const own = plan.tasks.filter((t) => t.by === who.id).sort((x, y) => x.startS - y.startS);
+    own.forEach((t, i) => {
+      const before = own[i - 1];
+      if (before && t.startS < before.endS) out.push(`${t.id} needs hands that are at ${before.id}`);
+    });
+  }
+  for (const t of plan.tasks) {
+    const bags = plan.tasks.filter((o) => o.startS <= t.startS && t.startS < o.endS).reduce((sum, o) => sum + o.bags.length, 0);
+    if (order.openBags !== null && bags > order.openBags) out.push(`${bags} bags are open at ${t.startS}, and there may be ${order.openBags}`);
+  }
   for (const s of plan.stays) {
-    const places = plan.stays.filter((o) => o.startS <= s.startS && s.startS < o.endS).length;
-    if (places > 1) out.push(`${places} trays stand before one fan at ${s.startS}`);
+    const there = plan.stays.filter((o) => o.where === s.where && o.startS <= s.startS && s.startS < o.endS).length;
+    if (there > (order[s.where]?.places ?? 0)) out.push(`${there} trays are at one ${s.where} at ${s.startS}`);
     for (const t of plan.tasks)
       if (t.trayId === s.trayId && t.kind !== 'carry' && t.startS < s.endS && t.endS > s.startS)
-        out.push(`${t.id} is worked while tray ${s.trayId} is at the fan`);
+        out.push(`${t.id} is worked while tray ${s.trayId} is at the ${s.where}`);
+    // Its last wet visit has ended before it is carried, and hands are there to take it out of the box.
+    if (plan.tasks.some((t) => t.trayId === s.trayId && t.kind === 'wet' && t.round <= s.round && t.endS > s.startS))
+      out.push(`tray ${s.trayId} is carried wet`);
+    const taker = plan.tasks.find((t) => t.kind === 'take-out' && t.trayId === s.trayId && t.round === s.round);
+    if (s.where === 'box' && taker?.startS !== s.endS) out.push(`nobody takes tray ${s.trayId} out of the box`);
+  }
+  for (const d of plan.designs) {
+    const made = plan.trays
+      .flatMap((t) => t.lots)
+      .filter((l) => l.designId === d.id)
+      .reduce((sum, l) => sum + l.cookies, 0);
+    if (made !== d.count + d.spares) out.push(`${made} of ${d.id} are made, not ${d.count + d.spares}`);
+    const due = d.packBy ?? plan.packBy;
+    for (const t of plan.tasks)
+      if (t.kind === 'pack' && due !== null && plan.trays.some((x) => x.lots.some((l) => l.id === t.lotId && l.designId === d.id)) && t.endS > due)
+        out.push(`${t.id} is packed late`);
+  }
+  for (const [i, t] of order.trays.entries()) {
+    const lots = plan.trays[i]?.lots ?? [];
+    const on = lots.reduce((sum, l) => sum + l.cookies, 0);
+    if (t.places !== undefined) {
+      if (on > t.places) out.push(`${on} cookies on tray ${t.id} with ${t.places} places`);
+      continue;
+    }
+    // However they are laid, cookies cannot cover more than the tray.
+    const covered = lots.reduce((sum, l) => sum + l.cookies * areaMm2(plan.designs.find((d) => d.id === l.designId)?.drawing.cookie ?? []), 0);
+    if (covered > t.widthMm * t.depthMm) out.push(`the cookies of tray ${t.id} do not fit it`);
   }
   for (const tray of plan.trays) {
     for (const lot of tray.lots) {
@@ -88,7 +134,7 @@ const motionAt = (t: PlanTask, m: PlanTask['motions'][number], cookie: number) =
   endS: t.startS + (m.endS[cookie - t.cookies[0]] as number),
 });
 
-/** Water lost between two moments, stepping through bench and fan air. */
+/** Water lost between two moments, stepping through the air of bench, fan and dehydrator. */
 function lossBetween(plan: Plan, trayId: string, fromS: number, toS: number): number {
   const edges = [fromS, toS, ...plan.stays.filter((s) => s.trayId === trayId).flatMap((s) => [s.startS, s.endS])]
     .filter((s) => s >= fromS && s <= toS)
@@ -96,8 +142,9 @@ function lossBetween(plan: Plan, trayId: string, fromS: number, toS: number): nu
   let m = 0;
   for (let i = 1; i < edges.length; i++) {
     const [a, b] = [edges[i - 1] as number, edges[i] as number];
-    const atFan = plan.stays.some((s) => s.trayId === trayId && s.startS <= a && b <= s.endS);
-    m = lossAfter(dryingRate(atFan && plan.fanAir ? plan.fanAir : plan.air), m, b - a);
+    const stay = plan.stays.find((s) => s.trayId === trayId && s.startS <= a && b <= s.endS);
+    const air = stay ? (stay.where === 'fan' ? plan.fanAir : plan.boxAir) : plan.air;
+    m = lossAfter(dryingRate(air ?? plan.air), m, b - a);
   }
   return m;
 }

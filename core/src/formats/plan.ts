@@ -4,6 +4,7 @@ import type { Factors, Margin } from '../drying/uncertainty.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { Bag, Gap, RuleId } from '../steps/step.js';
 import type { TechniqueId, TechniqueKind } from '../steps/techniques/index.js';
+import type { OrderFile } from './order.js';
 
 /** `kestfog-plan/1`: every task with its time, tray, cookies and bags, and the reason for each wait. Seconds since the epoch. */
 export interface Plan {
@@ -16,6 +17,11 @@ export interface Plan {
   readonly factors: Factors;
   readonly air: Air;
   readonly fanAir: Air | null;
+  readonly boxAir: Air | null;
+  /** what it was planned from */
+  readonly order: OrderFile;
+  /** how the cookies were put on the trays, and what else was tried */
+  readonly arrangement: Arrangement;
   readonly bench: readonly (readonly [number, number])[];
   readonly packBy: number | null;
   readonly endS: number;
@@ -24,7 +30,7 @@ export interface Plan {
   readonly lowerBoundS: number;
   readonly handsOnS: number;
   readonly designs: readonly PlanDesign[];
-  readonly trays: readonly { readonly id: string; readonly places: number; readonly lots: readonly Lot[] }[];
+  readonly trays: readonly { readonly id: string; readonly places: number | null; readonly lots: readonly Lot[] }[];
   readonly tasks: readonly PlanTask[];
   readonly stays: readonly Stay[];
   readonly waits: readonly PlanWait[];
@@ -34,9 +40,23 @@ export interface PlanDesign {
   readonly id: string;
   readonly file: string;
   readonly count: number;
+  readonly spares: number;
+  readonly packBy: number | null;
+  readonly for: string | null;
   readonly graph: StepGraph;
   /** the drawing as it was planned with */
   readonly drawing: Design;
+}
+
+export type StayPlace = 'fan' | 'box';
+
+/** Ways to put cookies on trays: as they were listed, laborious designs begun first, or laborious beside easy on each tray. */
+export const arrangementWays = ['as-listed', 'laborious-first', 'mixed'] as const;
+export type ArrangementWay = (typeof arrangementWays)[number];
+export interface Arrangement {
+  readonly way: ArrangementWay;
+  /** when a quick plan with each way would end, seconds; null where the order does not fit the trays that way */
+  readonly tried: readonly { readonly way: ArrangementWay; readonly endS: number | null }[];
 }
 
 /** Cookies of one design on one tray. */
@@ -51,7 +71,9 @@ export interface Lot {
 
 export interface PlanTask {
   readonly id: string;
-  readonly kind: 'prepare' | 'outline' | 'wet' | 'detail' | 'pack' | 'carry';
+  /** whose hands */
+  readonly by: string;
+  readonly kind: 'prepare' | 'outline' | 'wet' | 'detail' | 'pack' | 'carry' | 'take-out';
   readonly trayId: string;
   readonly lotId: string | null;
   /** half-open range of cookies of the lot */
@@ -87,13 +109,16 @@ export type Because =
   | { readonly kind: 'hands'; readonly fromTask: string }
   | { readonly kind: 'bench' };
 
-/** A tray before the fan. */
+/** A tray before the fan, or in the dehydrator until hands take it out. */
 export interface Stay {
   readonly id: string;
+  readonly where: StayPlace;
   readonly trayId: string;
   readonly round: number;
   readonly startS: number;
   readonly endS: number;
+  /** how long it needs; in the dehydrator it may stay a little longer until hands are free */
+  readonly forS: number;
 }
 
 /** A lag between two tasks as the plan keeps it, start to start. */

@@ -2,7 +2,7 @@ import type { Air } from '../drying/air.js';
 import { dryingRate, lossThrough, secondsToLose } from '../drying/front.js';
 import type { Factors, Margin } from '../drying/uncertainty.js';
 import type { OrderFile } from '../formats/order.js';
-import type { TimedGap } from '../formats/plan.js';
+import type { StayPlace, TimedGap } from '../formats/plan.js';
 import type { Link, Problem, Task } from '../scheduling/problem.js';
 import type { Pace } from '../steps/pace.js';
 import type { RuleId } from '../steps/step.js';
@@ -11,16 +11,20 @@ import { separation } from './separation.js';
 import { lossNeeded } from './timed-gap.js';
 import type { Visit } from './visits.js';
 
-/** A tray goes before the fan after this round for so long. */
+/** A tray goes before the fan or into the dehydrator after this round for so long. */
 export interface StayChoice {
+  readonly where: StayPlace;
   readonly trayId: string;
   readonly afterRound: number;
   readonly seconds: number;
 }
 export const STAY_LENGTHS_S = [180, 600, 1200, 1800, 2700] as const;
+/** A tray in the dehydrator is taken out at most so long after its time. */
+const TAKE_OUT_WITHIN_S = 120;
 
-export const stayId = (s: StayChoice): string => `${s.trayId}.fan.r${s.afterRound}`;
+export const stayId = (s: StayChoice): string => `${s.trayId}.${s.where}.r${s.afterRound}`;
 export const carryId = (s: StayChoice): string => `${stayId(s)}.carry`;
+export const takeOutId = (s: StayChoice): string => `${stayId(s)}.out`;
 
 /** A lag of the problem with the gap it came from. */
 export interface Lag {
@@ -47,7 +51,13 @@ export interface BuildInput {
   readonly timedByLot: ReadonlyMap<string, readonly TimedGap[]>;
   readonly stays: readonly StayChoice[];
   readonly air: Air;
-  readonly fanAir: Air | null;
+  readonly airAt: Readonly<Record<StayPlace, Air | null>>;
+  /** whose hands a tray has */
+  readonly handsOf: ReadonlyMap<string, string>;
+  /** when the cookies of a lot must be packed */
+  readonly dueOf: ReadonlyMap<string, number>;
+  /** nothing is begun before */
+  readonly notBeforeS: number;
   readonly margin: Margin;
   readonly factors: Factors;
   readonly pace: Pace;
@@ -57,43 +67,67 @@ export interface BuildInput {
 
 export const lagKey = (from: string, to: string): string => `${from} > ${to}`;
 
-/** The bench's open hours with the last opening left open-ended: what spills over is late, and told as such. */
-function closedHours(bench: OrderFile['bench']): [number, number][] {
-  const open = bench.map(([fromS, toS], i) => ({ fromS, toS: i === bench.length - 1 ? END_OF_TIME_S : toS }));
-  return complementIntervals(open).map((c) => [c.fromS, c.toS]);
+/** Name of the hands as a resource. */
+const handsId = (who: string) => `hands of ${who}`;
+
+/** When someone's hands are not at the bench. The last opening is left open-ended: what spills over is late, and told as such. */
+function awayHours(order: OrderFile, who: string): [number, number][] {
+  const open = order.bench.map(([fromS, toS], i) => ({ fromS, toS: i === order.bench.length - 1 ? END_OF_TIME_S : toS }));
+  const pinned = order.pins.flatMap((p): [number, number][] => (p.kind === 'away' && (p.who === null || p.who === who) ? [[p.from, p.to]] : []));
+  return [...complementIntervals(open).map((c): [number, number] => [c.fromS, c.toS]), ...pinned];
 }
 
 export function buildProblem(input: BuildInput): Built {
-  const { order, visits, stays, air, fanAir, margin, pace } = input;
+  const { order, visits, stays, air, airAt, margin, pace } = input;
   const lastClose = Math.max(...order.bench.map(([, to]) => to));
-  const due = Math.min(order.packBy ?? END_OF_TIME_S, lastClose);
+  const hands = (trayId: string) => handsId(input.handsOf.get(trayId) as string);
+  const releaseOf = (trayId: string) => Math.max(input.notBeforeS, ...order.pins.map((p) => (p.kind === 'not-before' && p.tray === trayId ? p.at : 0)));
+  const sharesBags = order.openBags !== null && order.decorators.length > 1;
   const tasks: Task[] = visits.map((v) => ({
     id: v.id,
     duration: v.times.durationS,
-    uses: { hands: 1 },
+    uses: { [hands(v.lot.trayId)]: 1, ...(sharesBags && v.bundle.bags.length > 0 ? { bags: v.bundle.bags.length } : {}) },
     family: v.bundle.family,
-    release: 0,
-    due: v.bundle.kind === 'pack' ? due : lastClose,
+    release: releaseOf(v.lot.trayId),
+    due: v.bundle.kind === 'pack' ? (input.dueOf.get(v.lot.id) as number) : lastClose,
   }));
   const links: Link[] = [];
   const lags: Lag[] = [];
   const behindStay = new Set<string>();
+  for (const p of order.pins) {
+    if (p.kind !== 'tray-first') continue;
+    // The first visit of that tray begins before any other tray is begun.
+    const firstOf = (own: readonly Visit[]) => own.filter((v) => v.bundle.kind === 'prepare');
+    const lead = firstOf(visits.filter((v) => v.lot.trayId === p.tray))[0];
+    for (const v of lead ? firstOf(visits.filter((x) => x.lot.trayId !== p.tray)) : [])
+      links.push({ from: (lead as Visit).id, to: v.id, anchor: 'start', min: 0, max: null });
+  }
   for (const s of stays) {
-    tasks.push({ id: carryId(s), duration: pace.traySwapS, uses: { hands: 1 }, family: null, release: 0, due: null });
-    tasks.push({ id: stayId(s), duration: s.seconds, uses: { fan: 1 }, family: null, release: 0, due: null });
+    tasks.push({ id: carryId(s), duration: pace.traySwapS, uses: { [hands(s.trayId)]: 1 }, family: null, release: 0, due: null });
+    const held = s.where === 'box' ? s.seconds + TAKE_OUT_WITHIN_S + pace.traySwapS : s.seconds;
+    tasks.push({ id: stayId(s), duration: held, uses: { [s.where]: 1 }, family: null, release: 0, due: null });
     links.push({ from: carryId(s), to: stayId(s), anchor: 'end', min: 0, max: 0 });
+    if (s.where === 'box') {
+      // Its place is kept until hands have taken it out.
+      tasks.push({ id: takeOutId(s), duration: pace.traySwapS, uses: { [hands(s.trayId)]: 1 }, family: null, release: 0, due: null });
+      links.push({ from: stayId(s), to: takeOutId(s), anchor: 'start', min: s.seconds, max: s.seconds + TAKE_OUT_WITHIN_S });
+    }
     for (const v of visits.filter((x) => x.lot.trayId === s.trayId)) {
-      // A tray being worked wet is never before the fan, and nothing is piped on a tray that stands there.
+      // A tray being worked wet is never away, and nothing is piped on a tray that is.
       if (v.bundle.round <= s.afterRound && v.bundle.kind !== 'pack') links.push({ from: v.id, to: carryId(s), anchor: 'end', min: 0, max: null });
       else {
-        links.push({ from: stayId(s), to: v.id, anchor: 'end', min: 0, max: null });
+        if (s.where === 'box') links.push({ from: takeOutId(s), to: v.id, anchor: 'end', min: 0, max: null });
+        else links.push({ from: stayId(s), to: v.id, anchor: 'end', min: 0, max: null });
         lags.push({
           from: carryId(s),
           to: v.id,
           minS: pace.traySwapS + s.seconds,
           maxS: null,
-          rule: 'before-the-fan',
-          reason: `tray ${s.trayId} stands before the fan for ${s.seconds / 60} min`,
+          rule: 'away-drying',
+          reason:
+            s.where === 'fan'
+              ? `tray ${s.trayId} stands before the fan for ${s.seconds / 60} min`
+              : `tray ${s.trayId} is in the dehydrator for ${s.seconds / 60} min`,
           consequence: 'it has not dried as far as the plan counts on',
         });
       }
@@ -107,19 +141,18 @@ export function buildProblem(input: BuildInput): Built {
         for (const later of own.filter((v) => v !== earlier && v.times.endS.has(timed.gap.to))) {
           const s = separation(earlier, later, timed);
           if (!s || s.minS === null) continue;
-          const between = fanAir
-            ? stays.filter(
-                (x) =>
-                  x.trayId === earlier.lot.trayId &&
-                  earlier.bundle.round <= x.afterRound &&
-                  (later.bundle.round > x.afterRound || later.bundle.kind === 'pack'),
-              )
-            : [];
+          const between = stays.filter(
+            (x) =>
+              airAt[x.where] !== null &&
+              x.trayId === earlier.lot.trayId &&
+              earlier.bundle.round <= x.afterRound &&
+              (later.bundle.round > x.afterRound || later.bundle.kind === 'pack'),
+          );
           const last = between.reduce<StayChoice | null>((a, b) => (a && a.afterRound >= b.afterRound ? a : b), null);
           const need = lossNeeded(timed.gap, margin, input.factors);
           const { rule, reason, consequence } = timed.gap;
           const key = lagKey(earlier.id, later.id);
-          if (!last || !fanAir || need === 0) {
+          if (!last || need === 0) {
             links.push({ from: earlier.id, to: later.id, anchor: 'start', min: s.minS, max: s.maxS });
             lags.push({ from: earlier.id, to: later.id, minS: s.minS, maxS: s.maxS, rule, reason, consequence });
             continue;
@@ -132,9 +165,9 @@ export function buildProblem(input: BuildInput): Built {
             continue;
           }
           // What dries on the bench before the stay is not counted: the stay may begin at once, and waits must never be short.
-          const lost = lossThrough(between.map((x) => ({ air: fanAir, seconds: x.seconds })));
+          const lost = lossThrough(between.map((x) => ({ air: airAt[x.where] as Air, seconds: x.seconds })));
           const rest = Math.max(0, Math.ceil(secondsToLose(dryingRate(air), lost, need)) - firstTouchS(later, timed));
-          links.push({ from: stayId(last), to: later.id, anchor: 'end', min: rest, max: null });
+          links.push({ from: stayId(last), to: later.id, anchor: 'start', min: last.seconds + rest, max: null });
           lags.push({ from: carryId(last), to: later.id, minS: pace.traySwapS + last.seconds + rest, maxS: null, rule, reason, consequence });
         }
       }
@@ -143,8 +176,12 @@ export function buildProblem(input: BuildInput): Built {
   const problem: Problem = {
     format: 'kestfog-problem/1',
     resources: [
-      { id: 'hands', capacity: 1, closed: closedHours(order.bench), changeover: pace.changeoverS },
-      ...(stays.length > 0 && order.fan ? [{ id: 'fan', capacity: order.fan.places, closed: [], changeover: 0 }] : []),
+      ...order.decorators.map((d) => ({ id: handsId(d.id), capacity: 1, closed: awayHours(order, d.id), changeover: pace.changeoverS })),
+      ...(['fan', 'box'] as const).flatMap((where) => {
+        const places = order[where]?.places;
+        return places && stays.some((s) => s.where === where) ? [{ id: where, capacity: places, closed: [], changeover: 0 }] : [];
+      }),
+      ...(sharesBags ? [{ id: 'bags', capacity: order.openBags as number, closed: [], changeover: 0 }] : []),
     ],
     tasks,
     links: strongest(links),

@@ -2,7 +2,7 @@ import type { Design } from '../design/design.js';
 import { lossThrough } from '../drying/front.js';
 import { type Region, type SurfaceState, stateAtLoss, stateThresholds } from '../drying/state.js';
 import type { Lot, Plan, PlanTask } from '../formats/plan.js';
-import { airPieces } from './verify.js';
+import { airPieces, type StayAir } from './verify.js';
 
 /** How one cookie looks at one moment: what is on it and the state of each surface, at the medians. */
 export interface CookieLook {
@@ -23,14 +23,7 @@ const NOTHING_YET: CookieLook = { sections: {}, lines: {}, marks: [] };
  * The look of a lot's cookie at `atS`, from when each task was (or will be) done. `spanOf` gives planned times on the
  * Rack and actual ones at the Bench; `stays` likewise. Stays and spans in seconds since the epoch.
  */
-export function cookieLook(
-  plan: Plan,
-  lot: Lot,
-  cookie: number,
-  atS: number,
-  spanOf: (task: PlanTask) => Span | null,
-  stays: readonly { readonly startS: number; readonly endS: number }[],
-): CookieLook {
+export function cookieLook(plan: Plan, lot: Lot, cookie: number, atS: number, spanOf: (task: PlanTask) => Span | null, stays: readonly StayAir[]): CookieLook {
   const design = plan.designs.find((d) => d.id === lot.designId);
   if (!design) return NOTHING_YET;
   const sections: Record<string, SurfaceState> = {};
@@ -39,7 +32,7 @@ export function cookieLook(
   const stepById = new Map(design.graph.steps.map((s) => [s.id, s]));
   const stateOf = (region: Region, sinceS: number): SurfaceState => {
     if (atS <= sinceS) return 'wet';
-    const pieces = airPieces(sinceS, stays, plan.air, plan.fanAir);
+    const pieces = airPieces(sinceS, stays, plan.air);
     let left = atS - sinceS;
     const passed = pieces.flatMap((p) => {
       const seconds = Math.min(left, p.seconds);

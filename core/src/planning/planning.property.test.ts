@@ -22,7 +22,17 @@ const designs = [demo('lighthouse.svg'), demo('mackerel.svg'), layered, demo('gu
 
 const order: fc.Arbitrary<OrderFile> = fc
   .record({
-    counts: fc.array(fc.record({ design: fc.nat(5), count: fc.integer({ min: 1, max: 9 }) }), { minLength: 1, maxLength: 3 }),
+    counts: fc.array(
+      fc.record({ design: fc.nat(5), count: fc.integer({ min: 1, max: 9 }), spares: fc.nat(1), sooner: fc.option(fc.constantFrom(1, 2), { freq: 3 }) }),
+      { minLength: 1, maxLength: 3 },
+    ),
+    sized: fc.boolean(),
+    box: fc.option(fc.record({ places: fc.constantFrom(1, 2), tempC: fc.constantFrom(35, 40), airMPerS: fc.constant(1) })),
+    paces: fc.array(fc.constantFrom(0.7, 1, 1.4), { minLength: 1, maxLength: 3 }),
+    openBags: fc.option(fc.integer({ min: 6, max: 9 })),
+    lunch: fc.option(fc.record({ fromH: fc.integer({ min: 1, max: 7 }), minutes: fc.constantFrom(15, 45), everyone: fc.boolean() })),
+    first: fc.boolean(),
+    notBeforeH: fc.option(fc.integer({ min: 1, max: 3 })),
     places: fc.integer({ min: 4, max: 9 }),
     school: fc.constantFrom(...schoolIds),
     margin: fc.constantFrom('bold' as const, 'normal' as const, 'careful' as const),
@@ -32,20 +42,51 @@ const order: fc.Arbitrary<OrderFile> = fc
     opens: fc.integer({ min: 0, max: 4 }),
     learned: fc.integer({ min: -25, max: 25 }),
   })
-  .map((r) => ({
-    format: 'kestfog-order/1',
-    designs: r.counts.map((c) => ({ file: String(c.design), count: c.count })),
-    trays: [...Array(Math.ceil(r.counts.reduce((s, c) => s + c.count, 0) / r.places)).keys()].map((i) => ({ id: `T${i + 1}`, places: r.places })),
-    bench: [0, 1, 2].map((d): [number, number] => [(d * 24 + r.opens) * 3600, (d * 24 + r.opens + 9) * 3600]),
-    air: { tempC: r.tempC, humidityPct: r.humidityPct, airMPerS: 0.1 },
-    fan: r.fan,
-    school: schoolById(r.school),
-    margin: r.margin,
-    packBy: null,
-    bags: [],
-    merges: [],
-    factors: { ...PRIOR_FACTORS, crusted: { mean: r.learned / 100, sigma: 0.2 } },
-  }));
+  .map((r): OrderFile => {
+    const made = r.counts.reduce((s, c) => s + c.count + c.spares, 0);
+    const opens = (d: number) => (d * 24 + r.opens) * 3600;
+    const trays = [...Array(Math.ceil(made / r.places) + (r.sized ? 1 : 0)).keys()].map((i) => ({ id: `T${i + 1}` }));
+    return {
+      format: 'kestfog-order/1',
+      designs: r.counts.map((c) => ({
+        file: String(c.design),
+        count: c.count,
+        spares: c.spares,
+        // Some are due on the second or third day already.
+        packBy: c.sooner === null ? null : opens(c.sooner) + 9 * 3600,
+        for: c.sooner === null ? null : 'a christening',
+      })),
+      trays: trays.map((t) => (r.sized ? { ...t, widthMm: 400, depthMm: 300 } : { ...t, places: r.places })),
+      handGapMm: 10,
+      bench: [0, 1, 2].map((d): [number, number] => [opens(d), opens(d) + 9 * 3600]),
+      air: { tempC: r.tempC, humidityPct: r.humidityPct, airMPerS: 0.1 },
+      fan: r.fan,
+      box: r.box,
+      decorators: r.paces.map((pace, i) => ({ id: `hands ${i + 1}`, pace })),
+      openBags: r.openBags,
+      pins: [
+        ...(r.lunch
+          ? [
+              {
+                kind: 'away' as const,
+                from: opens(0) + r.lunch.fromH * 3600,
+                to: opens(0) + r.lunch.fromH * 3600 + r.lunch.minutes * 60,
+                label: 'lunch',
+                who: r.lunch.everyone ? null : 'hands 1',
+              },
+            ]
+          : []),
+        ...(r.first ? [{ kind: 'tray-first' as const, tray: (trays.at(-1) as { id: string }).id }] : []),
+        ...(r.notBeforeH ? [{ kind: 'not-before' as const, tray: 'T1', at: opens(0) + r.notBeforeH * 3600 }] : []),
+      ],
+      school: schoolById(r.school),
+      margin: r.margin,
+      packBy: null,
+      bags: [],
+      merges: [],
+      factors: { ...PRIOR_FACTORS, crusted: { mean: r.learned / 100, sigma: 0.2 } },
+    };
+  });
 
 describe(`plans of random orders (seed ${SEED})`, () => {
   let sample: Plan | undefined;

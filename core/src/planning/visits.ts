@@ -66,7 +66,7 @@ export function visitsOf(lot: Lot, graph: StepGraph, timed: readonly TimedGap[],
         lot,
         bundle,
         cookies: [from, to],
-        times: opened ? { ...times, durationS: times.durationS + opened } : times,
+        times: opened ? { ...times, durationS: Math.ceil(times.durationS + opened) } : times,
       });
       from = to;
     }

@@ -33,26 +33,28 @@ const problem: fc.Arbitrary<Problem> = fc
     day: fc.integer({ min: 25, max: 60 }),
     objective: fc.constantFrom('makespan' as const, 'tardiness' as const, ['changes', 'makespan'] as const),
   })
-  .map(({ trays, changeover, day, objective }) => ({
-    format: 'kestfog-problem/1',
-    resources: [
-      { id: 'hands', capacity: 1, changeover, closed: [...Array(12).keys()].map((d) => [d * 90 + day, (d + 1) * 90] as [number, number]) },
-      { id: 'fan', capacity: 3 },
-    ],
-    tasks: trays.flatMap((steps, t) =>
-      steps.map((s, i) => ({
-        id: `t${t}.${i}`,
-        duration: s.duration,
-        uses: s.on === 'hands' ? { hands: 1 } : { fan: s.amount },
-        family: s.family,
-        due: i === steps.length - 1 ? 40 * (t + 1) : null,
-      })),
-    ),
-    links: trays.flatMap((steps, t) =>
-      steps.slice(1).map((s, i) => ({ from: `t${t}.${i}`, to: `t${t}.${i + 1}`, min: s.wait, max: s.window === null ? null : s.wait + s.window })),
-    ),
-    objective,
-  }));
+  .map(
+    ({ trays, changeover, day, objective }): Problem => ({
+      format: 'kestfog-problem/1',
+      resources: [
+        { id: 'hands', capacity: 1, changeover, closed: [...Array(12).keys()].map((d) => [d * 90 + day, (d + 1) * 90] as [number, number]) },
+        { id: 'fan', capacity: 3 },
+      ],
+      tasks: trays.flatMap((steps, t) =>
+        steps.map((s, i) => ({
+          id: `t${t}.${i}`,
+          duration: s.duration,
+          uses: { [s.on]: s.on === 'hands' ? 1 : s.amount },
+          family: s.family,
+          due: i === steps.length - 1 ? 40 * (t + 1) : null,
+        })),
+      ),
+      links: trays.flatMap((steps, t) =>
+        steps.slice(1).map((s, i) => ({ from: `t${t}.${i}`, to: `t${t}.${i + 1}`, min: s.wait, max: s.window === null ? null : s.wait + s.window })),
+      ),
+      objective,
+    }),
+  );
 
 const prepared = (p: Problem): { m: Model; earliest: number[]; first: number[] } | null => {
   const first = solve(p, { rounds: 0, seed: 1 });

@@ -48,7 +48,7 @@ export type RuleId =
   | 'pen-needs-firm'
   | 'pack-when-dry'
   | 'prepared-first'
-  | 'before-the-fan';
+  | 'away-drying';
 
 /** A wait or a window between two steps on one cookie. States and losses are those of the body that `from` left. */
 export interface Gap {

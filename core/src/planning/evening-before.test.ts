@@ -1,0 +1,209 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { brokenRules } from '../../test/check-plan.js';
+import { readDesign } from '../design/read-design.js';
+import { type OrderFile, parseOrder } from '../formats/order.js';
+import type { Plan } from '../formats/plan.js';
+import type { Shape } from '../geometry/shape.js';
+import { deriveSteps } from '../steps/derive.js';
+import { schoolById } from '../steps/school.js';
+import { NoAnswer } from '../units/bad-input.js';
+import { chanceOf } from './chance.js';
+import { latestSafeStart } from './latest-start.js';
+import { orderCost, packing, suggestedSpares } from './order-cost.js';
+import { planOrder } from './plan-order.js';
+import { fitsSomehow, suggestFit } from './suggest-fit.js';
+import { placesOn } from './tray-places.js';
+
+const FILES = ['lighthouse', 'mackerel', 'sailboat', 'signal-flag', 'life-ring', 'sea-glass', 'gull', 'compass-badge'];
+const designs = FILES.map((f) => readDesign(readFileSync(new URL(`../../../server/demo/${f}.svg`, import.meta.url), 'utf8'), f));
+/** The harbour regatta: six dozen in eight designs on seven trays, day 1 14:00–22:00, day 2 07:00–19:00. */
+const regatta = parseOrder({
+  format: 'kestfog-order/1',
+  designs: FILES.map((file) => ({ file, count: 9 })),
+  trays: [...'ABCDEFG'].map((id) => ({ id, widthMm: 420, depthMm: 300 })),
+  bench: [
+    ['2026-06-05T14:00:00Z', '2026-06-05T22:00:00Z'],
+    ['2026-06-06T07:00:00Z', '2026-06-06T19:00:00Z'],
+  ],
+  fan: { places: 1, airMPerS: 1 },
+  box: { places: 2, tempC: 35 },
+  packBy: '2026-06-06T19:00:00Z',
+});
+const small = (more: Partial<OrderFile> = {}): OrderFile => ({
+  ...regatta,
+  designs: regatta.designs.slice(0, 2).map((d) => ({ ...d, count: 8 })),
+  fan: null,
+  box: null,
+  ...more,
+});
+const pair = designs.slice(0, 2);
+
+const square = (mm: number): Shape => [
+  [
+    { x: 0, y: 0 },
+    { x: mm, y: 0 },
+    { x: mm, y: mm },
+    { x: 0, y: mm },
+  ],
+];
+const circle = (mm: number): Shape => [
+  [...Array(180).keys()].map((k) => ({ x: (mm / 2) * Math.cos((k * Math.PI) / 90), y: (mm / 2) * Math.sin((k * Math.PI) / 90) })),
+];
+
+describe('cookies on a tray', () => {
+  it('squares lie in straight rows, with a gap between and none at the rim', () => {
+    expect(placesOn(square(50), 400, 300, 10)).toBe(6 * 5);
+    expect(placesOn(square(50), 50, 50, 10)).toBe(1);
+    expect(placesOn(square(51), 50, 400, 0)).toBe(0);
+  });
+  it('discs lie staggered where that holds more: rows √3/2 of a diameter apart (plane geometry)', () => {
+    const rows = 1 + Math.floor((600 - 60) / ((60 * Math.sqrt(3)) / 2));
+    const staggered = Math.ceil(rows / 2) * 5 + Math.floor(rows / 2) * 4;
+    expect(rows).toBe(11);
+    // On 300 × 600 straight rows hold 50 and staggered ones as many; a little wider, every second row gains one.
+    expect(placesOn(circle(60), 300, 600, 0)).toBe(Math.max(50, staggered));
+    expect(placesOn(circle(60), 331, 600, 0)).toBe(11 * 5);
+  });
+  it('never fewer than the straight rows of its frame, never more than its area allows', () => {
+    for (const d of designs) {
+      const n = placesOn(d.cookie, 420, 300, 10);
+      expect(n).toBeGreaterThan(0);
+      expect(placesOn(d.cookie, 420, 300, 0)).toBeGreaterThanOrEqual(n);
+      expect(placesOn(d.cookie, 840, 300, 10)).toBeGreaterThanOrEqual(2 * n);
+    }
+  });
+});
+
+describe('the harbour regatta', () => {
+  const plan = planOrder({ order: regatta, designs, rounds: 200 });
+  it('fits, on seven trays sized in millimetres, and keeps every rule', () => {
+    expect(brokenRules(plan)).toEqual([]);
+    expect(plan.endS).toBeLessThanOrEqual(plan.packBy as number);
+    expect(plan.trays.flatMap((t) => t.lots).reduce((s, l) => s + l.cookies, 0)).toBe(72);
+  });
+  it('the way the trays are filled is the one that ended best of those tried', () => {
+    expect(plan.arrangement.tried.map((t) => t.way)).toEqual(['as-listed', 'laborious-first', 'mixed']);
+    const ends = plan.arrangement.tried.flatMap((t) => (t.endS === null ? [] : [t.endS]));
+    expect(plan.arrangement.tried.find((t) => t.way === plan.arrangement.way)?.endS).toBe(Math.min(...ends));
+  });
+  it('the latest safe start holds, and an hour later nothing does', () => {
+    const input = { order: regatta, designs };
+    const latest = latestSafeStart(input, plan);
+    expect(latest).not.toBeNull();
+    expect((latest as number) % 900).toBe(0);
+    const from = (startS: number): OrderFile => ({
+      ...regatta,
+      bench: regatta.bench.map(([a, b]): readonly [number, number] => [Math.max(a, Math.min(startS, b - 60)), b]).filter(([, b]) => b > startS),
+    });
+    const again = planOrder({ order: from(latest as number), designs, rounds: 200 });
+    expect(again.endS).toBeLessThanOrEqual(regatta.packBy as number);
+    expect(Math.min(...again.tasks.map((t) => t.startS))).toBeGreaterThanOrEqual(latest as number);
+  });
+  it('its chance: likely packed on time, the same for the same seed, windows weakest first', () => {
+    const chance = chanceOf(plan, { draws: 120, seed: 3 });
+    expect(chanceOf(plan, { draws: 120, seed: 3 })).toEqual(chance);
+    expect(chance.onTime).toBeGreaterThan(0.9);
+    expect(chance.windows.map((w) => w.missed)).toEqual(chance.windows.map((w) => w.missed).sort((a, b) => b - a));
+    expect(chance.weakest.length).toBeLessThanOrEqual(3);
+  });
+});
+
+describe('chance of success', () => {
+  const plan = planOrder({ order: small(), designs: pair, rounds: 100 });
+  const due = (packBy: number): Plan => ({ ...plan, packBy });
+  it('is surer with more time, and half of the evenings end after their middle', () => {
+    const at = [-3600, 0, 3600, 4 * 3600].map((more) => chanceOf(due(plan.endS + more), { draws: 200 }).onTime);
+    expect(at).toEqual([...at].sort((a, b) => a - b));
+    expect(at[0]).toBeLessThan(0.2);
+    expect(at[3]).toBeGreaterThan(0.9);
+    expect(chanceOf(due(plan.endS - 3600), { draws: 200 }).late80S).toBeGreaterThan(1800);
+  });
+  it('a careful plan misses its windows less often than a bold one; names what to strengthen', () => {
+    const missed = (margin: OrderFile['margin']) => {
+      const chance = chanceOf(planOrder({ order: small({ margin }), designs: pair, rounds: 100 }), { draws: 200 });
+      return { worst: chance.windows[0]?.missed ?? 0, chance };
+    };
+    const [bold, careful] = [missed('bold'), missed('careful')];
+    expect(bold.worst).toBeGreaterThan(careful.worst);
+    expect(bold.chance.weakest[0]?.cure).toMatch(/careful/);
+  });
+  it('without any spread the plan runs as planned: nothing is late, no window is missed', () => {
+    const sure = Object.fromEntries(Object.keys(plan.factors).map((s) => [s, { mean: 0, sigma: 0 }])) as unknown as Plan['factors'];
+    const hourLater = chanceOf({ ...plan, factors: sure, packBy: plan.endS + 3600 }, { draws: 60 });
+    expect(hourLater.onTime).toBe(1);
+    expect(hourLater.windows.every((w) => w.missed < 0.2)).toBe(true);
+  });
+});
+
+describe('an order that does not fit', () => {
+  const inOneGo = (hours: number) => small({ bench: [[0, hours * 3600]], packBy: null });
+  const endS = planOrder({ order: inOneGo(24), designs: pair, rounds: 40 }).endS;
+  const tight = small({ bench: [[0, endS - 1200]], packBy: null });
+  it('is refused with how late it would be, and what would make it fit does', () => {
+    expect(() => planOrder({ order: tight, designs: pair, rounds: 40 })).toThrow(NoAnswer);
+    const found = suggestFit({ order: tight, designs: pair });
+    expect(found.length).toBeGreaterThan(0);
+    expect(found.map((f) => f.costMin)).toEqual(found.map((f) => f.costMin).sort((a, b) => a - b));
+    for (const f of found) {
+      expect(
+        fitsSomehow({ order: f.order, designs: f.designs ?? pair }, () => false),
+        f.text,
+      ).toBe(true);
+    }
+    // The dehydrator does in minutes what hours of waiting do; and twenty minutes more are twenty minutes more.
+    expect(found.map((f) => f.kind)).toEqual(expect.arrayContaining(['box', 'earlier', 'longer']));
+    expect(found.find((f) => f.kind === 'earlier')?.costMin).toBeGreaterThanOrEqual(15);
+  });
+  it('what the user insists on is respected, or named as what stands in the way', () => {
+    const pinned = small({ pins: [{ kind: 'not-before', tray: 'A', at: (small().packBy as number) - 1800 }] });
+    expect(() => planOrder({ order: pinned, designs: pair, rounds: 40 })).toThrow(NoAnswer);
+    const found = suggestFit({ order: pinned, designs: pair });
+    expect(found.find((f) => f.kind === 'pin')?.text).toBe('begin tray A when it suits');
+  });
+  it('more bags than may be open are told', () => {
+    expect(() => planOrder({ order: small({ openBags: 1 }), designs: pair })).toThrow(/bags open at once/);
+  });
+});
+
+describe('hands, boxes and money', () => {
+  it('two pairs of hands are never slower, and a slower pair gets less to do', () => {
+    const one = planOrder({ order: small(), designs: pair, rounds: 60 });
+    const two = planOrder({
+      order: small({
+        decorators: [
+          { id: 'first', pace: 1 },
+          { id: 'second', pace: 0.5 },
+        ],
+      }),
+      designs: pair,
+      rounds: 60,
+    });
+    expect(brokenRules(two)).toEqual([]);
+    expect(two.endS).toBeLessThanOrEqual(one.endS);
+    expect(new Set(two.tasks.map((t) => t.by)).size).toBe(2);
+    const cookies = (who: string) =>
+      two.trays
+        .filter((t) => two.tasks.some((x) => x.trayId === t.id && x.by === who))
+        .flatMap((t) => t.lots)
+        .reduce((s, l) => s + l.cookies, 0);
+    expect(cookies('second')).toBeLessThanOrEqual(cookies('first'));
+  });
+  it('boxes and costs by hand', () => {
+    const box = { name: 'flat', widthMm: 206, depthMm: 206, layers: 2 };
+    // Squares of 50 mm with 3 mm between: four in a row of 206 + 3 over 53.
+    expect(packing(square(50), 40, box)).toEqual({ perBox: 18, boxes: 3 });
+    expect(packing(square(250), 40, box)).toEqual({ perBox: 0, boxes: null });
+    const prices = { currency: '€', handsPerHour: 30, icingPerKg: 4, cookieEach: 0.5, boxEach: 1.2 };
+    const cost = orderCost({ handsOnS: 5400, icingG: 750, made: 40, sold: 36, boxes: 3 }, prices);
+    expect(cost).toMatchObject({ hands: 45, icing: 3, cookies: 20, boxes: 3.5999999999999996 });
+    expect(cost.each).toBeCloseTo(71.6 / 36, 9);
+  });
+  it('spares: one a dozen, two where it breaks easily, 15 % of loose transfers (common practice, no published source)', () => {
+    const graphs = designs.map((d) => deriveSteps(d, schoolById('two-bags')));
+    expect(suggestedSpares(graphs[0] as never, 12)).toBe(1);
+    expect(suggestedSpares(graphs[1] as never, 12)).toBe(2);
+    expect(suggestedSpares(graphs[1] as never, 30)).toBe(5);
+    expect(suggestedSpares(graphs[0] as never, 40, true)).toBe(6);
+  });
+});

@@ -1,0 +1,73 @@
+import type { Shape } from '../geometry/shape.js';
+import type { StepGraph } from '../steps/derive.js';
+import type { TechniqueId } from '../steps/techniques/index.js';
+import { placesOn } from './tray-places.js';
+
+/** A box by its inner size. */
+export interface BoxSize {
+  readonly name: string;
+  readonly widthMm: number;
+  readonly depthMm: number;
+  /** layers of cookies, one on another with paper between */
+  readonly layers: number;
+}
+
+/** What things cost, in the user's own money. */
+export interface Prices {
+  readonly currency: string;
+  readonly handsPerHour: number;
+  readonly icingPerKg: number;
+  readonly cookieEach: number;
+  readonly boxEach: number;
+}
+
+/** Room for the paper between cookies in a box, *assumed*. */
+const BOX_GAP_MM = 3;
+
+/** Cookies of an outline that one box holds; 0 where not even one lies flat in it. */
+export const cookiesABox = (outline: Shape, box: BoxSize): number => placesOn(outline, box.widthMm, box.depthMm, BOX_GAP_MM) * box.layers;
+
+export interface Packing {
+  readonly perBox: number;
+  /** null where the cookie does not fit the box */
+  readonly boxes: number | null;
+}
+export function packing(outline: Shape, count: number, box: BoxSize): Packing {
+  const perBox = cookiesABox(outline, box);
+  return { perBox, boxes: perBox > 0 ? Math.ceil(count / perBox) : null };
+}
+
+export interface OrderCost {
+  readonly hands: number;
+  readonly icing: number;
+  readonly cookies: number;
+  readonly boxes: number;
+  readonly total: number;
+  /** of one cookie that is sold */
+  readonly each: number;
+}
+
+/** Money for hands, icing (as mixed, waste included), baked cookies and boxes. `made` counts spares, `sold` does not. */
+export function orderCost(
+  order: { readonly handsOnS: number; readonly icingG: number; readonly made: number; readonly sold: number; readonly boxes: number },
+  prices: Prices,
+): OrderCost {
+  const hands = (order.handsOnS / 3600) * prices.handsPerHour;
+  const icing = (order.icingG / 1000) * prices.icingPerKg;
+  const cookies = order.made * prices.cookieEach;
+  const boxes = order.boxes * prices.boxEach;
+  const total = hands + icing + cookies + boxes;
+  return { hands, icing, cookies, boxes, total, each: total / Math.max(1, order.sold) };
+}
+
+/** Techniques that break cookies or are hard to repeat. */
+const RISKY: readonly TechniqueId[] = ['drag', 'crackle', 'glued-transfer', 'stencil', 'pen', 'assembly', 'dipped-bead'];
+/** Spares of loose transfers, share: 10–20 %, common practice, no published source. */
+const TRANSFER_SPARES = 0.15;
+
+/** Spares to make besides: one a dozen, two where it breaks or fails easily (common practice, no published source). */
+export function suggestedSpares(graph: Pick<StepGraph, 'steps'>, count: number, isTransfer = false): number {
+  if (isTransfer) return Math.ceil(count * TRANSFER_SPARES);
+  const aDozen = graph.steps.some((s) => RISKY.includes(s.technique)) ? 2 : 1;
+  return Math.ceil((count * aDozen) / 12);
+}

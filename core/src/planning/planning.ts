@@ -1,0 +1,222 @@
+import { type Design, recoloured } from '../design/design.js';
+import { type Air, withFan } from '../drying/air.js';
+import { airInBox } from '../drying/fan.js';
+import { cookiesMade, type OrderFile, type OrderTray } from '../formats/order.js';
+import type { ArrangementWay, Lot, StayPlace, TimedGap } from '../formats/plan.js';
+import type { Solution } from '../scheduling/problem.js';
+import { solve } from '../scheduling/solve.js';
+import { deriveSteps, type StepGraph } from '../steps/derive.js';
+import { ASSUMED_PACE, type Pace, scaledPace } from '../steps/pace.js';
+import { bagKey } from '../steps/step.js';
+import { NoAnswer } from '../units/bad-input.js';
+import { fillTrays, type PlacesOf, shareTrays } from './arrange.js';
+import { type Built, buildProblem, type StayChoice } from './build-problem.js';
+import { timeGap } from './timed-gap.js';
+import { placesOn } from './tray-places.js';
+import { type Visit, visitsOf } from './visits.js';
+
+export interface PlanInput {
+  readonly order: OrderFile;
+  /** one for each entry of order.designs, in that order */
+  readonly designs: readonly Design[];
+  readonly pace?: Pace;
+  readonly seed?: number;
+}
+
+/** An order with everything worked out that does not depend on when things are done. */
+export interface Planning {
+  readonly order: OrderFile;
+  readonly ids: readonly string[];
+  readonly designs: readonly Design[];
+  readonly graphs: readonly StepGraph[];
+  readonly air: Air;
+  readonly airAt: Readonly<Record<StayPlace, Air | null>>;
+  readonly pace: Pace;
+  readonly seed: number;
+  readonly timedByDesign: ReadonlyMap<string, readonly TimedGap[]>;
+  readonly placesOf: PlacesOf;
+}
+
+/** Cookies put on trays and trays given to hands: what a schedule is made for. */
+export interface Arranged {
+  readonly planning: Planning;
+  readonly way: ArrangementWay;
+  readonly lots: readonly Lot[];
+  readonly handsOf: ReadonlyMap<string, string>;
+  readonly visits: readonly Visit[];
+  readonly timedByLot: ReadonlyMap<string, readonly TimedGap[]>;
+}
+
+/** A schedule with what it was made for and how good it is, compared entry by entry. */
+export interface Attempt {
+  readonly arranged: Arranged;
+  readonly stays: readonly StayChoice[];
+  readonly built: Built;
+  readonly solution: Solution;
+  readonly score: readonly number[];
+}
+
+export interface AttemptOptions {
+  readonly stays: readonly StayChoice[];
+  /** the engine's own measure, so that a plan can be repeated */
+  readonly rounds: number;
+  readonly timeUsed?: () => number;
+  /** exact waits in place of cautious ones behind a stay */
+  readonly measured?: ReadonlyMap<string, number>;
+  readonly notBeforeS?: number;
+  /** an earlier schedule's starts, where the search begins */
+  readonly warm?: Readonly<Record<string, number>>;
+}
+
+export function preparePlanning(input: PlanInput): Planning {
+  const { order } = input;
+  const pace = input.pace ?? ASSUMED_PACE;
+  const air: Air = { tempC: order.air.tempC, humidityFrac: order.air.humidityPct / 100, airMPerS: order.air.airMPerS };
+  const ids = designIds(order);
+  const counted = new Map(order.bags.map((b) => [bagKey(b), b.countedS]));
+  const designs = input.designs.map((d) => recoloured(d, order.merges));
+  const graphs = designs.map((d) => deriveSteps(d, order.school, pace, counted));
+  return {
+    order,
+    ids,
+    designs,
+    graphs,
+    air,
+    airAt: {
+      fan: order.fan ? withFan(air, order.fan.airMPerS) : null,
+      box: order.box ? airInBox(air, order.box.tempC, order.box.airMPerS) : null,
+    },
+    pace,
+    seed: input.seed ?? 1,
+    timedByDesign: new Map(ids.map((id, i) => [id, (graphs[i] as StepGraph).gaps.map((g) => timeGap(g, air, order.margin, order.factors))])),
+    placesOf: placesOf(order, designs),
+  };
+}
+
+/** Places by design and tray, worked out once for each size of tray. */
+function placesOf(order: OrderFile, designs: readonly Design[]): PlacesOf {
+  const known = new Map<string, number>();
+  return (design, tray) => {
+    const t = order.trays[tray] as OrderTray;
+    if (t.places !== undefined) return t.places;
+    const key = `${design} ${t.widthMm} ${t.depthMm}`;
+    const places = known.get(key) ?? placesOn((designs[design] as Design).cookie, t.widthMm, t.depthMm, order.handGapMm);
+    known.set(key, places);
+    return places;
+  };
+}
+
+/** Work on one cookie, and rounds it dries through: what makes a design laborious. */
+const labourOf = (g: StepGraph): number => g.steps.reduce((s, x) => s + x.seconds, 0) * Math.max(1, g.rounds);
+
+export function arrange(planning: Planning, way: ArrangementWay): Arranged {
+  const { order, ids, graphs, timedByDesign, pace } = planning;
+  const lots = fillTrays(order, ids, planning.placesOf, way, graphs.map(labourOf));
+  const graphOf = (lot: Lot) => graphs[ids.indexOf(lot.designId)] as StepGraph;
+  const handsOf = shareTrays(order, lots, (lot) => lot.cookies * graphOf(lot).steps.reduce((s, x) => s + x.seconds, 0));
+  const timedByLot = new Map(lots.map((l) => [l.id, timedByDesign.get(l.designId) as readonly TimedGap[]]));
+  const paces = new Map(order.decorators.map((d) => [d.id, scaledPace(pace, d.pace)]));
+  const counted = new Map(order.bags.map((b) => [bagKey(b), b.countedS]));
+  const own = new Map<string, StepGraph>();
+  // The steps take as long as the hands that do them; their waits are the icing's and stay.
+  const graphFor = (lot: Lot): StepGraph => {
+    const who = handsOf.get(lot.trayId) as string;
+    const factor = order.decorators.find((d) => d.id === who)?.pace ?? 1;
+    if (factor === 1) return graphOf(lot);
+    const key = `${lot.designId} ${factor}`;
+    const known = own.get(key) ?? deriveSteps(planning.designs[ids.indexOf(lot.designId)] as Design, order.school, paces.get(who), counted);
+    own.set(key, known);
+    return known;
+  };
+  const visits = lots.flatMap((lot) =>
+    visitsOf(
+      lot,
+      graphFor(lot),
+      timedByLot.get(lot.id) as readonly TimedGap[],
+      paces.get(handsOf.get(lot.trayId) as string) as Pace,
+      order.school.outline === 'set',
+      (planning.designs[ids.indexOf(lot.designId)] as Design).name,
+    ),
+  );
+  refuseTooManyBags(order, visits);
+  return { planning, way, lots, handsOf, visits, timedByLot };
+}
+
+function refuseTooManyBags(order: OrderFile, visits: readonly Visit[]): void {
+  const most = order.openBags;
+  const worst = visits.reduce((a, b) => (b.bundle.bags.length > a.bundle.bags.length ? b : a));
+  if (most === null || worst.bundle.bags.length <= most) return;
+  throw new NoAnswer(
+    'too-many-bags',
+    `${worst.lot.designId} needs ${worst.bundle.bags.length} bags open at once and there may be ${most}: let two colours share a bag, or allow more.`,
+    { bags: worst.bundle.bags.length, openBags: most },
+  );
+}
+
+/** Due seconds of a design's cookies: its own, the order's, or the bench's last closing, whichever is first. */
+export function dueS(planning: Planning, designId: string): number {
+  const { order } = planning;
+  const lastClose = Math.max(...order.bench.map(([, to]) => to));
+  const own = order.designs[planning.ids.indexOf(designId)]?.packBy;
+  return Math.min(own ?? order.packBy ?? lastClose, lastClose);
+}
+
+/** A schedule for arranged trays. Throws {@link NoAnswer} where there is none. */
+export function attempt(arranged: Arranged, options: AttemptOptions): Attempt {
+  const { planning, visits, timedByLot, lots } = arranged;
+  const { order } = planning;
+  const built = buildProblem({
+    order,
+    visits,
+    timedByLot,
+    stays: options.stays,
+    air: planning.air,
+    airAt: planning.airAt,
+    handsOf: arranged.handsOf,
+    dueOf: new Map(lots.map((l) => [l.id, dueS(planning, l.designId)])),
+    notBeforeS: options.notBeforeS ?? 0,
+    margin: order.margin,
+    factors: order.factors,
+    pace: planning.pace,
+    ...(options.measured ? { measured: options.measured } : {}),
+  });
+  const solution = solve(built.problem, {
+    rounds: options.rounds,
+    seed: planning.seed,
+    ...(options.timeUsed ? { timeUsed: options.timeUsed } : {}),
+    ...(options.warm ? { warm: options.warm } : {}),
+  });
+  if ('infeasible' in solution) throw new NoAnswer('infeasible', `The order cannot be planned: ${solution.message}.`);
+  if ('unsolved' in solution) throw new NoAnswer('unsolved', `The order could not be planned: ${solution.message}.`);
+  return { arranged, stays: options.stays, built, solution, score: scoreOf(solution, visits, order) };
+}
+
+/** Lateness, then the end, then when the hands are free on each bench day. */
+function scoreOf(s: Solution, visits: readonly Visit[], order: OrderFile): number[] {
+  const handsFree = order.bench.reduce((sum, [from, to]) => {
+    const ends = visits
+      .map((v) => [s.start[v.id] as number, v.times.durationS] as const)
+      .filter(([at]) => at >= from && at < to)
+      .map(([at, d]) => at + d);
+    return sum + (ends.length > 0 ? Math.max(...ends) - from : 0);
+  }, 0);
+  return [s.tardiness ?? 0, s.makespan, handsFree];
+}
+
+export const better = (a: readonly number[], b: readonly number[]): boolean => {
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return (a[i] as number) < (b[i] as number);
+  return false;
+};
+
+function designIds(order: OrderFile): string[] {
+  const seen = new Map<string, number>();
+  return order.designs.map((d) => {
+    const base = (d.file.split('/').at(-1) as string).replace(/\.svg$/i, '');
+    const n = (seen.get(base) ?? 0) + 1;
+    seen.set(base, n);
+    return n === 1 ? base : `${base}-${n}`;
+  });
+}
+
+/** Cookies decorated in all, spares included. */
+export const cookiesOf = (order: OrderFile): number => order.designs.reduce((s, d) => s + cookiesMade(d), 0);

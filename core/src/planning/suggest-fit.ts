@@ -1,0 +1,214 @@
+import type { Design } from '../design/design.js';
+import { cookiesMade, MOST_DECORATORS, movedPin, type OrderFile } from '../formats/order.js';
+import { NoAnswer } from '../units/bad-input.js';
+import { chooseStays } from './choose-stays.js';
+import { chooseArrangement, isInTime, JUDGE_ROUNDS } from './plan-order.js';
+import { type Attempt, attempt, type PlanInput, preparePlanning } from './planning.js';
+
+/** A change that makes an order fit, tried out, with the order as it would be. */
+export interface FitSuggestion {
+  readonly kind: 'fan' | 'box' | 'earlier' | 'longer' | 'bolder' | 'pin' | 'second-pair' | 'plainer' | 'fewer' | 'flush';
+  readonly text: string;
+  /** what it costs, in words */
+  readonly cost: string;
+  /** what it costs, in minutes of someone's evening: the order of the list */
+  readonly costMin: number;
+  readonly order: OrderFile;
+  /** the designs as they would be, where that is the change, with the one changed */
+  readonly designs?: readonly Design[];
+  readonly changedDesign?: number;
+}
+
+export interface FitInput extends PlanInput {
+  /** for each design, the design with touching sections joined flush, and what was joined; computed by the designs' own suggestions */
+  readonly flush?: readonly ({ readonly design: Design; readonly text: string } | null)[];
+  readonly stop?: () => boolean;
+  readonly onProgress?: (text: string) => void;
+}
+
+const MIN = 60;
+const EARLIER_MIN = [15, 30, 45, 60, 90, 120, 180] as const;
+/** What things cost beside the minutes they take: *assumed*, only to put the list in order. */
+const FAN_COST_MIN = 2;
+const BOX_COST_MIN = 10;
+const BOLDER_COST_MIN = 20;
+const PIN_COST_MIN = 25;
+const FLUSH_COST_MIN = 5;
+const PLAINER_COST_MIN_PER_COOKIE = 5;
+const FEWER_COST_MIN_PER_COOKIE = 30;
+
+/** Changes that make an order fit that does not, the least costly first; each one is planned before it is offered. */
+export function suggestFit(input: FitInput): FitSuggestion[] {
+  const stop = input.stop ?? (() => false);
+  const out: FitSuggestion[] = [];
+  for (const candidate of candidatesOf(input)) {
+    if (stop()) break;
+    input.onProgress?.(candidate.trying);
+    for (const change of candidate.changes) {
+      if (stop()) break;
+      const designs = change.designs ?? input.designs;
+      if (!fitsSomehow({ ...input, order: change.order, designs }, stop)) continue;
+      out.push(change);
+      break;
+    }
+  }
+  return out.sort((a, b) => a.costMin - b.costMin);
+}
+
+/** Whether some quick plan packs everything in time. */
+export function fitsSomehow(input: PlanInput, stop: () => boolean): boolean {
+  try {
+    const { best } = chooseArrangement(preparePlanning(input));
+    if (isInTime(best)) return true;
+    let found = false;
+    const judged = (stays: Attempt['stays']) => {
+      const tried = attempt(best.arranged, { stays, rounds: JUDGE_ROUNDS });
+      found ||= isInTime(tried);
+      return tried;
+    };
+    chooseStays(best, judged, () => found || stop());
+    return found;
+  } catch (error) {
+    if (error instanceof NoAnswer) return false;
+    throw error;
+  }
+}
+
+interface Candidate {
+  readonly trying: string;
+  /** the smallest first; the first that fits is offered */
+  readonly changes: readonly FitSuggestion[];
+}
+
+function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
+  const change = (kind: FitSuggestion['kind'], text: string, cost: string, costMin: number, changed: Partial<OrderFile>): FitSuggestion => ({
+    kind,
+    text,
+    cost,
+    costMin,
+    order: { ...order, ...changed },
+  });
+  const lastClose = Math.max(...order.bench.map(([, to]) => to));
+  const out: Candidate[] = [];
+  const fanPlaces = (order.fan?.places ?? 0) + 1;
+  out.push({
+    trying: 'a fan',
+    changes: [
+      change(
+        'fan',
+        order.fan ? `put a fan in front of ${fanPlaces} trays at a time` : 'put a fan in front of a tray',
+        'a tray carried now and then',
+        FAN_COST_MIN,
+        { fan: { places: fanPlaces, airMPerS: order.fan?.airMPerS ?? 1 } },
+      ),
+    ],
+  });
+  if (!order.box)
+    out.push({
+      trying: 'a dehydrator',
+      changes: [
+        change('box', 'use a dehydrator for two trays at 35 °C', 'the dehydrator running; trays taken out in time', BOX_COST_MIN, {
+          box: { places: 2, tempC: 35, airMPerS: 1 },
+        }),
+      ],
+    });
+  out.push({
+    trying: 'an earlier start',
+    changes: EARLIER_MIN.map((min) => change('earlier', `start ${min} min earlier`, `${min} min of the first day`, min, begunEarlier(order, min * MIN))),
+  });
+  if (order.designs.some((d) => (d.packBy ?? order.packBy ?? Number.POSITIVE_INFINITY) > lastClose))
+    out.push({
+      trying: 'a longer last day',
+      changes: EARLIER_MIN.map((min) =>
+        change('longer', `stay ${min} min longer on the last day`, `${min} min of the last day`, min, {
+          bench: order.bench.map(([from, to], i): readonly [number, number] => [from, i === order.bench.length - 1 ? to + min * MIN : to]),
+        }),
+      ),
+    });
+  if (order.margin !== 'bold') {
+    const bolder = order.margin === 'careful' ? 'normal' : 'bold';
+    out.push({
+      trying: 'a bolder margin',
+      changes: [
+        change(
+          'bolder',
+          `plan with the ${bolder} margin`,
+          bolder === 'bold' ? 'waits long enough for one cookie in two; check before you touch' : 'waits long enough for four cookies in five',
+          BOLDER_COST_MIN,
+          {
+            margin: bolder,
+          },
+        ),
+      ],
+    });
+  }
+  for (const [i, p] of order.pins.entries()) {
+    const text =
+      p.kind === 'away' ? `do without ${p.label}` : p.kind === 'tray-first' ? `let another tray than ${p.tray} be first` : `begin tray ${p.tray} when it suits`;
+    out.push({ trying: text, changes: [change('pin', text, 'what you insisted on', PIN_COST_MIN, { pins: order.pins.filter((_, k) => k !== i) })] });
+  }
+  if (order.decorators.length < MOST_DECORATORS) {
+    const names = new Set(order.decorators.map((d) => d.id));
+    const id = ['second pair', 'third pair', 'another pair'].find((n) => !names.has(n)) as string;
+    const hours = order.bench.reduce((s, [from, to]) => s + to - from, 0) / 3600 / 2;
+    out.push({
+      trying: 'another pair of hands',
+      changes: [
+        change('second-pair', 'ask for another pair of hands', 'someone else for some of these hours', Math.round(hours * MIN), {
+          decorators: [...order.decorators, { id, pace: 1 }],
+        }),
+      ],
+    });
+  }
+  for (const [i, f] of (flush ?? []).entries()) {
+    if (!f) continue;
+    out.push({
+      trying: f.text,
+      changes: [
+        {
+          ...change('flush', f.text, 'the step between the two is lost', FLUSH_COST_MIN, {}),
+          designs: designs.map((d, k) => (k === i ? f.design : d)),
+          changedDesign: i,
+        },
+      ],
+    });
+  }
+  const labour = designs.map((d) => d.sections.length + d.lines.length + d.marks.length / 4);
+  const most = indexOfMost(order.designs.map((d, i) => (labour[i] as number) * cookiesMade(d)));
+  const least = indexOfMost(labour.map((l) => -l));
+  const nameOf = (i: number) => (designs[i] as Design).name;
+  const counted = (i: number, by: number) => order.designs.map((d, k) => (k === i ? { ...d, count: d.count + by } : d));
+  const count = (order.designs[most] as { count: number }).count;
+  const fractions = [4, 2].map((part) => Math.ceil(count / part)).filter((n, k, all) => n < count && all.indexOf(n) === k);
+  if (least !== most)
+    out.push({
+      trying: 'a plainer design',
+      changes: fractions.map((n) =>
+        change('plainer', `make ${n} of the ${count} ${nameOf(most)} as ${nameOf(least)} instead`, `${n} plainer cookies`, n * PLAINER_COST_MIN_PER_COOKIE, {
+          designs: counted(most, -n).map((d, k) => (k === least ? { ...d, count: d.count + n } : d)),
+        }),
+      ),
+    });
+  out.push({
+    trying: 'fewer cookies',
+    changes: fractions.map((n) =>
+      change('fewer', `make ${n} fewer of ${nameOf(most)}`, `${n} cookies less`, n * FEWER_COST_MIN_PER_COOKIE, { designs: counted(most, -n) }),
+    ),
+  });
+  return out;
+}
+
+/** The bench opened so much earlier: second 0 moves with it, so that no time is negative. */
+function begunEarlier(order: OrderFile, byS: number): OrderFile {
+  const later = (s: number) => s + byS;
+  return {
+    ...order,
+    ...(order.epoch ? { epoch: new Date(Date.parse(order.epoch) - byS * 1000).toISOString() } : {}),
+    bench: order.bench.map(([from, to], i): readonly [number, number] => [i === 0 ? from : later(from), later(to)]),
+    packBy: order.packBy === null ? null : later(order.packBy),
+    designs: order.designs.map((d) => (d.packBy === null ? d : { ...d, packBy: later(d.packBy) })),
+    pins: order.pins.map((p) => movedPin(p, byS)),
+  };
+}
+
+const indexOfMost = (values: readonly number[]): number => values.reduce((best, v, i) => (v > (values[best] as number) ? i : best), 0);

@@ -1,0 +1,164 @@
+import type { Design } from '../design/design.js';
+import type { Arrangement, Because, Motion, Plan, PlanDesign, PlanTask, PlanWait, Stay } from '../formats/plan.js';
+import type { StepGraph } from '../steps/derive.js';
+import type { Pace } from '../steps/pace.js';
+import { techniqueById } from '../steps/techniques/index.js';
+import { type Built, carryId, lagKey, type StayChoice, stayId, takeOutId } from './build-problem.js';
+import type { Attempt } from './planning.js';
+import type { Visit } from './visits.js';
+
+export const MODEL_VERSION = 'kestfog-model/2';
+
+/** The stays of a schedule with when they begin and end: at the latest when hands take the tray out. */
+export function staysOf(a: Attempt): Stay[] {
+  return a.stays.map((s): Stay => {
+    const startS = a.solution.start[stayId(s)] as number;
+    const endS = s.where === 'box' ? (a.solution.start[takeOutId(s)] as number) : startS + s.seconds;
+    return { id: stayId(s), where: s.where, trayId: s.trayId, round: s.afterRound, startS, endS, forS: s.seconds };
+  });
+}
+
+/** A schedule told as a plan: tasks with their moments, stays, waits and reasons. */
+export function toPlan(a: Attempt, arrangement: Arrangement): Plan {
+  const { solution } = a;
+  const { planning, visits, timedByLot, lots, handsOf } = a.arranged;
+  const { order, ids, designs, graphs, pace } = planning;
+  const whose = (trayId: string) => handsOf.get(trayId) as string;
+  const startOf = (id: string) => solution.start[id] as number;
+  const timedTasks: PlanTask[] = [];
+  for (const v of visits) {
+    const design = designs[ids.indexOf(v.lot.designId)] as Design;
+    const windows = new Map(
+      (timedByLot.get(v.lot.id) ?? [])
+        .filter((t) => t.maxS !== null && (t.gap.rule === 'wet-window' || t.gap.rule === 'crackle-window'))
+        .map((t) => [t.gap.to, t]),
+    );
+    timedTasks.push({
+      id: v.id,
+      by: whose(v.lot.trayId),
+      kind: v.bundle.kind,
+      trayId: v.lot.trayId,
+      lotId: v.lot.id,
+      cookies: v.cookies,
+      round: v.bundle.round,
+      title: titleOf(v, design),
+      startS: startOf(v.id),
+      endS: startOf(v.id) + v.times.durationS,
+      bags: v.bundle.bags,
+      way: v.times.way,
+      motions: v.bundle.steps.map(
+        (s): Motion => ({
+          stepId: s.id,
+          technique: s.technique,
+          kind: s.kind,
+          label: s.label,
+          startS: v.times.startS.get(s.id) as number[],
+          endS: v.times.endS.get(s.id) as number[],
+          windowS: windows.get(s.id)?.maxS ?? null,
+          windowFrom: windows.get(s.id)?.gap.from ?? null,
+        }),
+      ),
+      because: { kind: 'first' },
+    });
+  }
+  const stays = staysOf(a);
+  const carried = (s: StayChoice, kind: 'carry' | 'take-out', id: string, title: string) =>
+    timedTasks.push({
+      id,
+      by: whose(s.trayId),
+      kind,
+      trayId: s.trayId,
+      lotId: null,
+      cookies: [0, 0],
+      round: s.afterRound,
+      title,
+      startS: startOf(id),
+      endS: startOf(id) + pace.traySwapS,
+      bags: [],
+      way: 'cookie-by-cookie',
+      motions: [],
+      because: { kind: 'first' },
+    });
+  for (const s of a.stays) {
+    carried(s, 'carry', carryId(s), s.where === 'fan' ? 'carry it to the fan, level, no knocks' : 'carry it to the dehydrator, level, no knocks');
+    if (s.where === 'box') carried(s, 'take-out', takeOutId(s), 'take it out of the dehydrator');
+  }
+  timedTasks.sort((x, y) => x.startS - y.startS || x.endS - y.endS);
+  const waits = waitsOf(a.built, startOf);
+  const tasks = timedTasks.map((t, i): PlanTask => ({ ...t, because: because(t, before(timedTasks, i), waits, pace) }));
+  return {
+    format: 'kestfog-plan/1',
+    modelVersion: MODEL_VERSION,
+    order,
+    arrangement,
+    epoch: order.epoch ?? null,
+    school: order.school.id,
+    margin: order.margin,
+    factors: order.factors,
+    air: planning.air,
+    fanAir: planning.airAt.fan,
+    boxAir: planning.airAt.box,
+    bench: order.bench,
+    packBy: order.packBy,
+    endS: Math.max(...tasks.map((t) => t.endS)),
+    proven: solution.proven === true,
+    lowerBoundS: solution.lowerBound,
+    handsOnS: tasks.reduce((s, t) => s + t.endS - t.startS, 0),
+    designs: order.designs.map((d, i): PlanDesign => ({ ...d, id: ids[i] as string, graph: graphs[i] as StepGraph, drawing: designs[i] as Design })),
+    trays: order.trays.map((t) => ({ id: t.id, places: t.places ?? null, lots: lots.filter((l) => l.trayId === t.id) })),
+    tasks,
+    stays,
+    waits,
+  };
+}
+
+function titleOf(v: Visit, design: Design): string {
+  const { bundle } = v;
+  if (bundle.kind === 'prepare') return 'check they are cool, draw guides, open and knead the bags';
+  if (bundle.kind === 'pack') return 'pack';
+  if (bundle.kind === 'outline') return 'outline';
+  const [first] = bundle.steps;
+  if (bundle.kind === 'detail' && first) return `${techniqueById(first.technique).verb} the ${first.label}`;
+  const floods = bundle.steps.filter((s) => s.kind === 'flood');
+  const names = [...new Set(floods.map((s) => design.sections.find((x) => x.id === s.part)?.name ?? s.label))];
+  const wet = [...new Set(bundle.steps.filter((s) => s.kind === 'mark').map((s) => s.label))];
+  return `flood ${listed(names)}${wet.length > 0 ? `, then ${listed(wet)} while wet` : ''}`;
+}
+
+const listed = (names: readonly string[]) => (names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`);
+
+function waitsOf(built: Built, startOf: (id: string) => number): PlanWait[] {
+  const strongest = new Map<string, PlanWait>();
+  for (const l of built.lags) {
+    const key = lagKey(l.from, l.to);
+    const known = strongest.get(key);
+    if (known && known.minS >= l.minS) continue;
+    strongest.set(key, {
+      from: l.from,
+      to: l.to,
+      minS: l.minS,
+      maxS: l.maxS,
+      slackS: startOf(l.to) - startOf(l.from) - l.minS,
+      rule: l.rule,
+      reason: l.reason,
+      consequence: l.consequence,
+    });
+  }
+  return [...strongest.values()];
+}
+
+/** The task the same hands did before. */
+function before(tasks: readonly PlanTask[], i: number): PlanTask | undefined {
+  for (let k = i - 1; k >= 0; k--) if (tasks[k]?.by === tasks[i]?.by) return tasks[k];
+  return undefined;
+}
+
+/** What holds a task back: the drying or the stay that ends just then, the hands, or the bench's hours. */
+function because(t: PlanTask, previous: PlanTask | undefined, waits: readonly PlanWait[], pace: Pace): Because {
+  const binding = waits.filter((w) => w.to === t.id && w.slackS <= 0).sort((a, b) => b.minS - a.minS)[0];
+  if (binding && binding.minS > 0 && binding.rule !== 'prepared-first')
+    return { kind: 'drying', fromTask: binding.from, reason: binding.reason, rule: binding.rule, waitS: binding.minS };
+  if (!previous) return { kind: 'first' };
+  if (t.startS - previous.endS <= pace.changeoverS) return { kind: 'hands', fromTask: previous.id };
+  return { kind: 'bench' };
+}
