@@ -4,8 +4,10 @@ import type { DesignDocument } from '../design/document/document.js';
 import type { FanSetting } from '../drying/fan.js';
 import type { DryingState } from '../drying/state.js';
 import type { Margin } from '../drying/uncertainty.js';
+import type { Decorator, OrderFile, OrderTray } from '../formats/order.js';
 import type { Plan } from '../formats/plan.js';
 import type { EggWhite } from '../icing/recipe.js';
+import type { BoxSize, Prices } from '../planning/order-cost.js';
 import type { School } from '../steps/school.js';
 
 /** What travels between page and server; the server's DTO classes implement these, so drift does not compile. */
@@ -41,15 +43,41 @@ export interface OrderFan {
   readonly places: number;
   readonly airMPerS: number;
 }
+export interface OrderBox {
+  readonly places: number;
+  readonly tempC: number;
+  readonly airMPerS: number;
+}
+export interface OrderDesignInput {
+  readonly designId: string;
+  readonly count: number;
+  /** decorated besides, against breakage */
+  readonly spares: number;
+  /** left out, the version is the newest */
+  readonly version?: number;
+}
+/** What the user insists on; times are ISO. */
+export type PinInput =
+  | { readonly kind: 'tray-first'; readonly tray: string }
+  | { readonly kind: 'not-before'; readonly tray: string; readonly at: string }
+  | { readonly kind: 'away'; readonly from: string; readonly to: string; readonly label: string; readonly who: string | null };
 export interface OrderInput {
   readonly name: string;
-  /** left out, the version is the newest */
-  readonly designs: readonly { readonly designId: string; readonly count: number; readonly version?: number }[];
-  readonly trays: readonly { readonly id: string; readonly places: number }[];
+  readonly designs: readonly OrderDesignInput[];
+  readonly trays: readonly OrderTray[];
+  /** room for a hand between cookies on trays sized in millimetres */
+  readonly handGapMm: number;
   /** ISO times */
   readonly bench: readonly { readonly from: string; readonly to: string }[];
   readonly air: OrderAir;
   readonly fan: OrderFan | null;
+  readonly box: OrderBox | null;
+  readonly decorators: readonly Decorator[];
+  readonly openBags: number | null;
+  readonly pins: readonly PinInput[];
+  readonly notes: string;
+  /** the order on whose bench, trays and plan this one is worked; null where it has its own */
+  readonly hostId: string | null;
   /** id of a preset, or of a school of one's own */
   readonly school: string;
   readonly margin: Margin;
@@ -72,6 +100,9 @@ export interface BagRecord {
 export interface OrderDesignView {
   readonly designId: string;
   readonly count: number;
+  readonly spares: number;
+  /** the order it belongs to, where it is a guest on this bench */
+  readonly guestOf: { readonly id: string; readonly name: string; readonly packBy: string } | null;
   /** the version this order keeps, and the newest there is */
   readonly version: number;
   readonly latest: number;
@@ -82,6 +113,8 @@ export interface OrderDesignView {
 export interface OrderView extends Omit<OrderInput, 'designs'> {
   readonly designs: readonly OrderDesignView[];
   readonly schoolUsed: School;
+  /** name of the order it is a guest of */
+  readonly hostName: string | null;
   readonly id: string;
   readonly createdAt: string;
   /** the plan that counts, if any, and whether the order changed since */
@@ -142,6 +175,14 @@ export interface Kitchen {
     readonly measuredMPerS: number | null;
   };
   readonly box: { readonly tempC: number; readonly airMPerS: number };
+  readonly prices: Prices;
+  /** what cookies are packed in */
+  readonly packBox: BoxSize;
+}
+/** An order as the planner takes it, with its drawings in order. */
+export interface OrderFileView {
+  readonly order: OrderFile;
+  readonly drawings: readonly Design[];
 }
 
 /** A weighed thinning step of a recipe, kept to learn its curve. */

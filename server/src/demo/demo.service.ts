@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
-import type { DesignEdit } from '@kestfog/core';
+import { BOX_AIR_M_PER_S, type DesignEdit, HAND_GAP_MM, type OrderInput } from '@kestfog/core';
 import { Inject, Injectable, Logger } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { DataSource } from 'typeorm';
@@ -28,8 +28,9 @@ const DRAWINGS: readonly Drawing[] = [
   { name: 'Harbour plaque', file: 'harbour-plaque.svg' },
   { name: 'Buoy transfer', file: 'buoy-transfer.svg', edits: [{ type: 'transfer', on: true }] },
 ];
-/** Designs of the order that is planned at once. */
+/** Designs of the small order, and of the whole regatta. */
 const ORDERED = 2;
+const REGATTA = 8;
 
 /** Puts the invented harbour regatta in, once: deleting it does not bring it back. */
 @Injectable()
@@ -68,22 +69,41 @@ export class DemoService {
       t.setHours(hour, 0, 0, 0);
       return t.toISOString();
     };
-    const order = await this.orders.create({
-      name: 'Harbour regatta, first dozen pairs',
-      designs: ids.slice(0, ORDERED).map((designId) => ({ designId, count: 12 })),
-      trays: ['A', 'B', 'C'].map((id) => ({ id, places: 8 })),
+    const kitchen: Omit<OrderInput, 'name' | 'designs' | 'trays'> = {
+      handGapMm: HAND_GAP_MM,
       bench: [
         { from: day(1, 14), to: day(1, 22) },
         { from: day(2, 7), to: day(2, 19) },
       ],
       air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
       fan: { places: 1, airMPerS: 1 },
+      box: null,
+      decorators: [{ id: 'me', pace: 1 }],
+      openBags: null,
+      pins: [],
+      notes: '',
+      hostId: null,
       school: 'two-bags',
       margin: 'normal',
       packBy: day(2, 19),
       merges: [],
+    };
+    const pairs = await this.orders.create({
+      ...kitchen,
+      name: 'Harbour regatta, first dozen pairs',
+      designs: ids.slice(0, ORDERED).map((designId) => ({ designId, count: 12, spares: 0 })),
+      trays: ['A', 'B', 'C'].map((id) => ({ id, places: 8 })),
     });
-    await this.plans.make(order.id);
+    await this.plans.make(pairs.id);
+    const whole = await this.orders.create({
+      ...kitchen,
+      name: 'Harbour regatta, all six dozen',
+      designs: ids.slice(0, REGATTA).map((designId) => ({ designId, count: 9, spares: 0 })),
+      trays: ['A', 'B', 'C', 'D', 'E', 'F', 'G'].map((id) => ({ id, widthMm: 420, depthMm: 300 })),
+      box: { places: 2, tempC: 35, airMPerS: BOX_AIR_M_PER_S },
+      notes: 'Boat crests go to the club house, the rest to the quay.',
+    });
+    await this.plans.make(whole.id);
     this.log.log('the harbour regatta is in');
   }
 }

@@ -3,6 +3,13 @@ import { Init1795494926972 } from './1795494926972-init.js';
 import { Bags1795499720985 } from './1795499720985-bags.js';
 import { IcingPlace1795563383229 } from './1795563383229-icing-place.js';
 import { DesignsPlace1795566161302 } from './1795566161302-designs-place.js';
+import { WholeBench1795574400000 } from './1795574400000-whole-bench.js';
 
 /** In order; each runs once, in a transaction of its own. */
-export const migrations: (new () => MigrationInterface)[] = [Init1795494926972, Bags1795499720985, IcingPlace1795563383229, DesignsPlace1795566161302];
+export const migrations: (new () => MigrationInterface)[] = [
+  Init1795494926972,
+  Bags1795499720985,
+  IcingPlace1795563383229,
+  DesignsPlace1795566161302,
+  WholeBench1795574400000,
+];

@@ -1,4 +1,16 @@
-import { type BagRecord, type Margin, margins, type OrderAir, type OrderFan, type OrderInput } from '@kestfog/core';
+import {
+  type BagRecord,
+  type Decorator,
+  HAND_GAP_MM,
+  type Margin,
+  MOST_DECORATORS,
+  margins,
+  type OrderAir,
+  type OrderBox,
+  type OrderFan,
+  type OrderInput,
+  type PinInput,
+} from '@kestfog/core';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -23,11 +35,34 @@ import {
 class CountedDesignDto {
   @IsUUID() designId: string;
   @IsInt() @Min(1) @Max(500) count: number;
+  @IsInt() @Min(0) @Max(200) spares = 0;
   @IsOptional() @IsInt() @Min(1) @Max(100_000) version?: number;
 }
+/** Either counted out in places, or by its inner size; the order format says which is missing. */
 class TrayDto {
   @IsString() @Length(1, 12) id: string;
-  @IsInt() @Min(1) @Max(200) places: number;
+  @IsOptional() @IsInt() @Min(1) @Max(200) places?: number;
+  @IsOptional() @IsNumber() @Min(50) @Max(2000) widthMm?: number;
+  @IsOptional() @IsNumber() @Min(50) @Max(2000) depthMm?: number;
+}
+class BoxDto implements OrderBox {
+  @IsInt() @Min(1) @Max(20) places: number;
+  @IsNumber() @Min(20) @Max(80) tempC: number;
+  @IsNumber() @Min(0.1) @Max(5) airMPerS: number;
+}
+class DecoratorDto implements Decorator {
+  @IsString() @Length(1, 40) id: string;
+  @IsNumber() @Min(0.3) @Max(3) pace: number;
+}
+/** One shape for the three kinds; the order format says what is missing or too much. */
+class PinDto {
+  @IsIn(['tray-first', 'not-before', 'away']) kind: PinInput['kind'];
+  @IsOptional() @IsString() @Length(1, 12) tray?: string;
+  @IsOptional() @IsISO8601({ strict: true, strictSeparator: true }) at?: string;
+  @IsOptional() @IsISO8601({ strict: true, strictSeparator: true }) from?: string;
+  @IsOptional() @IsISO8601({ strict: true, strictSeparator: true }) to?: string;
+  @IsOptional() @IsString() @Length(0, 60) label?: string;
+  @IsOptional() @IsString() @Length(1, 40) who?: string | null;
 }
 class OpeningDto {
   @IsISO8601({ strict: true, strictSeparator: true }) from: string;
@@ -53,15 +88,31 @@ export class BagDto implements BagRecord {
   @ValidateIf((b: BagDto) => b.countedS !== null) @IsNumber() @Min(1.5) @Max(120) countedS: number | null;
   @ValidateIf((b: BagDto) => b.word !== null) @IsString() @Length(1, 40) word: string | null;
 }
-export class OrderDto implements OrderInput {
+export class OrderDto {
   @IsString() @Length(1, 80) name: string;
   @IsArray() @ArrayMinSize(1) @ArrayMaxSize(40) @ValidateNested({ each: true }) @Type(() => CountedDesignDto) designs: CountedDesignDto[];
   @IsArray() @ArrayMinSize(1) @ArrayMaxSize(60) @ArrayUnique((t: TrayDto) => t.id) @ValidateNested({ each: true }) @Type(() => TrayDto) trays: TrayDto[];
   @IsArray() @ArrayMinSize(1) @ArrayMaxSize(60) @ValidateNested({ each: true }) @Type(() => OpeningDto) bench: OpeningDto[];
   @ValidateNested() @Type(() => AirDto) air: AirDto;
   @IsOptional() @ValidateNested() @Type(() => FanDto) fan: FanDto | null;
+  @IsOptional() @ValidateNested() @Type(() => BoxDto) box: BoxDto | null = null;
+  @IsNumber() @Min(0) @Max(60) handGapMm: number = HAND_GAP_MM;
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(MOST_DECORATORS)
+  @ArrayUnique((d: DecoratorDto) => d.id)
+  @ValidateNested({ each: true })
+  @Type(() => DecoratorDto)
+  decorators: DecoratorDto[] = [Object.assign(new DecoratorDto(), { id: 'me', pace: 1 })];
+  @IsOptional() @IsInt() @Min(1) @Max(60) openBags: number | null = null;
+  @IsArray() @ArrayMaxSize(60) @ValidateNested({ each: true }) @Type(() => PinDto) pins: PinDto[] = [];
+  @IsString() @Length(0, 2000) notes = '';
+  @IsOptional() @IsUUID() hostId: string | null = null;
   @IsString() @Length(1, 60) school: string;
   @IsIn(margins) margin: Margin;
   @IsISO8601({ strict: true, strictSeparator: true }) packBy: string;
   @IsArray() @ArrayMaxSize(40) @ValidateNested({ each: true }) @Type(() => MergeDto) merges: MergeDto[] = [];
 }
+
+/** What the order format checks once more, piece by piece, is taken as it came. */
+export const inputOfDto = (d: OrderDto): OrderInput => d as unknown as OrderInput;

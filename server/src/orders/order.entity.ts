@@ -1,4 +1,4 @@
-import type { Margin, OrderAir, OrderFan } from '@kestfog/core';
+import { type Decorator, HAND_GAP_MM, type Margin, type OrderAir, type OrderBox, type OrderFan, type OrderTray, type PinInput } from '@kestfog/core';
 import { Column, CreateDateColumn, Entity, ManyToOne, OneToMany, PrimaryColumn, PrimaryGeneratedColumn, type Relation, UpdateDateColumn } from 'typeorm';
 import { DesignEntity } from '../designs/design.entity.js';
 
@@ -12,10 +12,18 @@ export class OrderEntity {
     { cascade: true },
   )
   designs: Relation<OrderDesignEntity>[];
-  @Column({ type: 'jsonb' }) trays: { id: string; places: number }[];
+  @Column({ type: 'jsonb' }) trays: OrderTray[];
   @Column({ type: 'jsonb' }) bench: { from: string; to: string }[];
   @Column({ type: 'jsonb' }) air: OrderAir;
   @Column({ type: 'jsonb', nullable: true }) fan: OrderFan | null;
+  @Column({ type: 'jsonb', nullable: true }) box: OrderBox | null;
+  @Column({ type: 'real', default: HAND_GAP_MM }) handGapMm: number;
+  @Column({ type: 'jsonb', default: [{ id: 'me', pace: 1 }] }) decorators: Decorator[];
+  @Column({ type: 'integer', nullable: true }) openBags: number | null;
+  @Column({ type: 'jsonb', default: [] }) pins: PinInput[];
+  @Column({ type: 'text', default: '' }) notes: string;
+  @Column({ type: 'uuid', nullable: true }) hostId: string | null;
+  @ManyToOne(() => OrderEntity, { onDelete: 'SET NULL', nullable: true }) host: Relation<OrderEntity> | null;
   @Column({ type: 'text' }) school: string;
   @Column({ type: 'text' }) margin: Margin;
   @Column({ type: 'timestamptz' }) packBy: Date;
@@ -38,6 +46,7 @@ export class OrderDesignEntity {
   @Column({ type: 'uuid' }) designId: string;
   @ManyToOne(() => DesignEntity, { onDelete: 'RESTRICT' }) design: Relation<DesignEntity>;
   @Column({ type: 'integer' }) count: number;
+  @Column({ type: 'integer', default: 0 }) spares: number;
   /** the version it was ordered with; the newer is offered, never slipped in */
   @Column({ type: 'integer', default: 1 }) version: number;
 }

@@ -1,6 +1,6 @@
-import type { OrderView } from '@kestfog/core';
+import type { OrderFileView, OrderView } from '@kestfog/core';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
-import { BagDto, OrderDto } from './order.dto.js';
+import { BagDto, inputOfDto, OrderDto } from './order.dto.js';
 import { OrdersService } from './orders.service.js';
 
 @Controller('orders')
@@ -17,14 +17,20 @@ export class OrdersController {
     return this.orders.getView(id);
   }
 
+  /** The order as the planner takes it: what the page plans with beside itself. */
+  @Get(':id/file')
+  file(@Param('id', ParseUUIDPipe) id: string): Promise<OrderFileView> {
+    return this.orders.file(id);
+  }
+
   @Post()
   create(@Body() body: OrderDto): Promise<OrderView> {
-    return this.orders.create(body);
+    return this.orders.create(inputOfDto(body));
   }
 
   @Put(':id')
   update(@Param('id', ParseUUIDPipe) id: string, @Body() body: OrderDto): Promise<OrderView> {
-    return this.orders.update(id, body);
+    return this.orders.update(id, inputOfDto(body));
   }
 
   @Put(':id/bags')

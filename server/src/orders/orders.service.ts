@@ -8,6 +8,7 @@ import {
   MODEL_VERSION,
   type OrderDesignView,
   type OrderFile,
+  type OrderFileView,
   type OrderInput,
   type OrderView,
   parseOrder,
@@ -103,8 +104,15 @@ export class OrdersService {
           'unknown-version',
           `Version ${versionOf(d)} of ${(known.get(d.designId) as DesignEntity).name} does not exist: leave the version out for the newest.`,
         );
+    await this.refuseWrongHost(order.id, input.hostId);
     // The file format's own checks, so that both ways in say the same.
-    parseOrder(this.fileFrom(input, await this.schools.get(input.school), (id) => id));
+    parseOrder(
+      this.fileFrom(
+        input,
+        input.designs.map((d) => ({ ...d, file: d.designId })),
+        await this.schools.get(input.school),
+      ),
+    );
     return this.orders.manager.transaction(async (m) => {
       Object.assign(order, {
         name: input.name,
@@ -112,6 +120,13 @@ export class OrdersService {
         bench: input.bench,
         air: input.air,
         fan: input.fan ?? null,
+        box: input.box,
+        handGapMm: input.handGapMm,
+        decorators: input.decorators,
+        openBags: input.openBags,
+        pins: input.pins,
+        notes: input.notes,
+        hostId: input.hostId,
         school: input.school,
         margin: input.margin,
         packBy: new Date(input.packBy),
@@ -122,45 +137,79 @@ export class OrdersService {
       await m.delete(OrderDesignEntity, { orderId: saved.id });
       saved.designs = await m.save(
         OrderDesignEntity,
-        input.designs.map((d, position) => this.items.create({ orderId: saved.id, position, designId: d.designId, count: d.count, version: versionOf(d) })),
+        input.designs.map((d, position) =>
+          this.items.create({ orderId: saved.id, position, designId: d.designId, count: d.count, spares: d.spares, version: versionOf(d) }),
+        ),
       );
       return saved;
     });
   }
 
-  /** The order in the open format; `fileName` names a design's drawing. */
-  fileFrom(
-    input: Omit<OrderInput, 'designs'> & { readonly designs: readonly { readonly designId: string; readonly count: number }[] },
+  /** The order in the open format; `designs` with the name of each one's drawing, guests' included. */
+  private fileFrom(
+    input: Omit<OrderInput, 'designs'>,
+    designs: readonly { readonly file: string; readonly count: number; readonly spares: number; readonly for?: string; readonly packBy?: string }[],
     school: School,
-    fileName: (designId: string) => string,
     bags: readonly BagRecord[] = [],
     factors?: Factors,
   ): unknown {
-    return {
+    const iso = (time: string) => new Date(time).toISOString();
+    const pins = input.pins.map((p) =>
+      p.kind === 'away' ? { ...p, from: iso(p.from), to: iso(p.to) } : p.kind === 'not-before' ? { ...p, at: iso(p.at) } : p,
+    );
+    const file = {
       format: 'kestfog-order/1',
       name: input.name,
-      designs: input.designs.map((d) => ({ file: fileName(d.designId), count: d.count })),
+      designs: designs.map((d) => ({ file: d.file, count: d.count, spares: d.spares, for: d.for, packBy: d.packBy && iso(d.packBy) })),
       trays: input.trays,
-      bench: input.bench.map((b) => [new Date(b.from).toISOString(), new Date(b.to).toISOString()]),
+      handGapMm: input.handGapMm,
+      bench: input.bench.map((b) => [iso(b.from), iso(b.to)]),
       air: input.air,
       fan: input.fan,
+      box: input.box,
+      decorators: input.decorators,
+      openBags: input.openBags,
+      pins,
       school,
       margin: input.margin,
-      packBy: new Date(input.packBy).toISOString(),
+      packBy: iso(input.packBy),
       bags: bags.filter((b) => b.countedS !== null).map((b) => ({ colour: b.colour, seconds: b.seconds, countedS: b.countedS })),
       merges: input.merges,
       ...(factors ? { factors } : {}),
     };
+    // What was left out of a request is there as undefined; in a file it is not there.
+    return JSON.parse(JSON.stringify(file));
+  }
+
+  /** A bench has one host: no guest of a guest, none of oneself, none where work has begun. */
+  private async refuseWrongHost(id: string | undefined, hostId: string | null): Promise<void> {
+    if (hostId === null) return;
+    const host = await this.orders.findOneBy({ id: hostId });
+    if (!host) throw new Refusal(400, 'unknown-host', 'The order whose bench is to be shared does not exist: choose another.');
+    if (host.id === id) throw new Refusal(400, 'wrong-host', 'An order cannot be a guest on its own bench: choose another order, or none.');
+    if (host.hostId !== null) throw new Refusal(400, 'wrong-host', `${host.name} is itself worked on another bench: choose that one.`);
+    if (id !== undefined && (await this.orders.existsBy({ hostId: id })))
+      throw new Refusal(400, 'wrong-host', 'Other orders are worked on the bench of this one: let them go first.');
+    if (await this.runs.existsBy({ orderId: hostId })) throw new Refusal(409, 'run-begun', `Work on ${host.name} has begun: its bench takes no more orders.`);
   }
 
   inputOf(o: OrderEntity): OrderInput {
     return {
       name: o.name,
-      designs: [...o.designs].sort((a, b) => a.position - b.position).map((d) => ({ designId: d.designId, count: d.count, version: d.version })),
+      designs: [...o.designs]
+        .sort((a, b) => a.position - b.position)
+        .map((d) => ({ designId: d.designId, count: d.count, spares: d.spares, version: d.version })),
       trays: o.trays,
       bench: o.bench,
       air: o.air,
       fan: o.fan,
+      box: o.box,
+      handGapMm: o.handGapMm,
+      decorators: o.decorators,
+      openBags: o.openBags,
+      pins: o.pins,
+      notes: o.notes,
+      hostId: o.hostId,
       school: o.school,
       margin: o.margin,
       packBy: o.packBy.toISOString(),
@@ -168,16 +217,33 @@ export class OrdersService {
     };
   }
 
-  /** The designs of an order as it keeps them, in its order. */
+  /** The designs of an order as it keeps them, in its order, then those of its guests. */
   private async designsOf(o: OrderEntity): Promise<OrderDesignView[]> {
-    const items = [...o.designs].sort((a, b) => a.position - b.position);
-    const rows = new Map((await this.designs.findBy({ id: In(items.map((d) => d.designId)) })).map((d) => [d.id, d]));
+    const guests = await this.orders.find({ where: { hostId: o.id }, relations: { designs: true }, order: { packBy: 'ASC', createdAt: 'ASC' } });
+    const of = (x: OrderEntity, guestOf: OrderDesignView['guestOf']) => [...x.designs].sort((a, b) => a.position - b.position).map((d) => ({ d, guestOf }));
+    const items = [...of(o, null), ...guests.flatMap((g) => of(g, { id: g.id, name: g.name, packBy: g.packBy.toISOString() }))];
+    const rows = new Map((await this.designs.findBy({ id: In(items.map(({ d }) => d.designId)) })).map((d) => [d.id, d]));
     return Promise.all(
-      items.map(async (d) => {
+      items.map(async ({ d, guestOf }) => {
         const drawing = await this.drawing(d.designId, d.version);
-        return { designId: d.designId, count: d.count, version: d.version, latest: rows.get(d.designId)?.version ?? d.version, name: drawing.name, drawing };
+        return {
+          designId: d.designId,
+          count: d.count,
+          spares: d.spares,
+          guestOf,
+          version: d.version,
+          latest: rows.get(d.designId)?.version ?? d.version,
+          name: drawing.name,
+          drawing,
+        };
       }),
     );
+  }
+
+  /** The order as the planner takes it, for the page to plan with. */
+  async file(id: string): Promise<OrderFileView> {
+    const { order, drawings } = await this.forPlanning(await this.get(id));
+    return { order, drawings };
   }
 
   private readonly folded = new Map<string, { edits: number; design: Design }>();
@@ -198,12 +264,16 @@ export class OrdersService {
   async forPlanning(o: OrderEntity, designs?: readonly OrderDesignView[]): Promise<{ order: OrderFile; drawings: readonly Design[]; inputHash: string }> {
     const input = this.inputOf(o);
     const kept = designs ?? (await this.designsOf(o));
-    const nameOf = new Map(kept.map((d) => [d.designId, d.name]));
     const order = parseOrder(
       this.fileFrom(
         input,
+        kept.map((d) => ({
+          file: `${d.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.svg`,
+          count: d.count,
+          spares: d.spares,
+          ...(d.guestOf ? { for: d.guestOf.name, packBy: d.guestOf.packBy } : {}),
+        })),
         await this.schools.get(o.school),
-        (id) => `${(nameOf.get(id) ?? id).toLowerCase().replace(/[^a-z0-9]+/g, '-')}.svg`,
         await this.bagsOf(o.id),
         await this.calibration.factors(),
       ),
@@ -225,6 +295,7 @@ export class OrdersService {
       createdAt: o.createdAt.toISOString(),
       ...this.inputOf(o),
       designs,
+      hostName: o.hostId ? ((await this.orders.findOneBy({ id: o.hostId }))?.name ?? null) : null,
       schoolUsed: await this.schools.get(o.school),
       plan: plan
         ? {

@@ -12,7 +12,7 @@ import type { PlanAnswer, PlanJob } from './plan-worker.js';
 
 /** The worker is always the built one: a thread cannot load TypeScript. */
 const WORKER = fileURLToPath(new URL('../../dist/plans/plan-worker.js', import.meta.url));
-const PLAN_SECONDS = 8;
+const PLAN_SECONDS = 5;
 
 @Injectable()
 export class PlansService implements OnModuleDestroy {
@@ -32,6 +32,7 @@ export class PlansService implements OnModuleDestroy {
   async make(orderId: string): Promise<PlanView> {
     const order = await this.orders.get(orderId);
     if (await this.runs.existsBy({ orderId })) throw new Refusal(409, 'run-begun', 'Work on this order has begun with its plan: finish it at the bench.');
+    if (order.hostId) throw new Refusal(409, 'guest', 'This order is worked on the bench of another one: plan that one.');
     const { order: file, drawings, inputHash } = await this.orders.forPlanning(order);
     const answer = await this.pool.run({ order: file, designs: drawings, seconds: PLAN_SECONDS });
     if (!answer.ok) throw answer.kind === 'no-answer' ? new NoAnswer(answer.code, answer.message) : new BadInput(answer.code, answer.message);

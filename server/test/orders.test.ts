@@ -1,0 +1,134 @@
+import type { ApiError, DesignSummary, Kitchen, OrderFileView, OrderView, PlanView } from '@kestfog/core';
+import { parseOrder } from '@kestfog/core';
+import request from 'supertest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { drawing, orderInput, type Started, startApp } from './harness.js';
+
+let s: Started;
+let mackerel: DesignSummary;
+let flag: DesignSummary;
+const post = (path: string, body: object = {}) => request(s.url).post(`/api${path}`).send(body);
+const put = (path: string, body: object) => request(s.url).put(`/api${path}`).send(body);
+const get = async <T>(path: string) => (await request(s.url).get(`/api${path}`).expect(200)).body as T;
+const order = async (more: object = {}) => (await post('/orders', orderInput(mackerel.id, more)).expect(201)).body as OrderView;
+
+beforeAll(async () => {
+  s = await startApp();
+  const add = async (name: string, file: string) => (await post('/designs', { name, svg: drawing(file) }).expect(201)).body as DesignSummary;
+  mackerel = await add('Mackerel', 'mackerel.svg');
+  flag = await add('Flag', 'signal-flag.svg');
+});
+afterAll(() => s.stop());
+
+/** A whole set-up: sized trays, dehydrator, two paces, bags, pins, spares, notes. */
+const bench = () => ({
+  designs: [{ designId: mackerel.id, count: 6, spares: 1 }],
+  trays: [
+    { id: 'A', widthMm: 420, depthMm: 300 },
+    { id: 'B', places: 8 },
+  ],
+  handGapMm: 12,
+  box: { places: 2, tempC: 35, airMPerS: 1 },
+  decorators: [
+    { id: 'Ada', pace: 1 },
+    { id: 'Bo', pace: 0.8 },
+  ],
+  openBags: 6,
+  pins: [
+    { kind: 'away', from: '2026-06-05T18:00:00Z', to: '2026-06-05T18:30:00Z', label: 'supper', who: null },
+    { kind: 'not-before', tray: 'A', at: '2026-06-05T15:00:00Z' },
+    { kind: 'tray-first', tray: 'A' },
+  ],
+  notes: 'Ring when it is packed.',
+});
+
+describe('an order with the whole bench', () => {
+  it('comes back as it was sent, and is planned so', async () => {
+    const made = await order(bench());
+    expect(made).toMatchObject(bench());
+    expect(await get<OrderView>(`/orders/${made.id}`)).toEqual(made);
+    const { plan } = (await post(`/orders/${made.id}/plan`).expect(201)).body as PlanView;
+    expect(plan.trays.flatMap((t) => t.lots).reduce((n, l) => n + l.cookies, 0)).toBe(7);
+    const supper = [4 * 3600, 4.5 * 3600] as const;
+    for (const t of plan.tasks) expect(t.endS <= supper[0] || t.startS >= supper[1]).toBe(true);
+    expect(Math.min(...plan.tasks.map((t) => t.startS))).toBeGreaterThanOrEqual(3600);
+    expect((await get<OrderView>(`/orders/${made.id}`)).plan?.stale).toBe(false);
+    await put(`/orders/${made.id}`, orderInput(mackerel.id, { ...bench(), notes: 'Other notes.' })).expect(200);
+    // Notes do not move a cookie; another spare does.
+    expect((await get<OrderView>(`/orders/${made.id}`)).plan?.stale).toBe(false);
+    await put(`/orders/${made.id}`, orderInput(mackerel.id, { ...bench(), designs: [{ designId: mackerel.id, count: 6, spares: 2 }] })).expect(200);
+    expect((await get<OrderView>(`/orders/${made.id}`)).plan?.stale).toBe(true);
+  });
+  it('is given as a file that reads back as itself', async () => {
+    const made = await order(bench());
+    const file = await get<OrderFileView>(`/orders/${made.id}/file`);
+    expect(parseOrder(JSON.parse(JSON.stringify(file.order)))).toEqual(file.order);
+    expect(file.order.pins).toHaveLength(3);
+    expect(file.drawings.map((d) => d.name)).toEqual(['Mackerel']);
+  });
+  it.each([
+    ['a tray told twice over', { trays: [{ id: 'A', places: 6, widthMm: 300, depthMm: 300 }] }, /trays\[0\]: must be told either by places or/],
+    ['a tray told not at all', { trays: [{ id: 'A' }] }, /trays\[0\].widthMm/],
+    ['four pairs of hands', { decorators: ['a', 'b', 'c', 'd'].map((id) => ({ id, pace: 1 })) }, /decorators/],
+    ['a pin on a tray that is not there', { pins: [{ kind: 'tray-first', tray: 'Q' }] }, /pins\[0\].tray: names no tray/],
+    ['a break that ends before it begins', { pins: [{ kind: 'away', from: '2026-06-05T18:00:00Z', to: '2026-06-05T17:00:00Z' }] }, /pins\[0\]: must end after/],
+    ['nobody’s break', { pins: [{ kind: 'away', from: '2026-06-05T17:00:00Z', to: '2026-06-05T18:00:00Z', who: 'Cy' }] }, /names nobody/],
+    ['a pin of an unknown kind', { pins: [{ kind: 'later' }] }, /pins.0.kind/],
+  ])('%s is refused by its place', async (_what, more, sentence) => {
+    const answer = await post('/orders', orderInput(mackerel.id, more));
+    expect(answer.status).toBe(400);
+    expect((answer.body as ApiError).message).toMatch(sentence);
+  });
+});
+
+describe('several orders on one bench', () => {
+  it('a guest is planned with its host, by its own time, and goes when it is let go', async () => {
+    const host = await order({
+      name: 'Regatta',
+      trays: [
+        { id: 'A', places: 8 },
+        { id: 'B', places: 8 },
+      ],
+    });
+    const guest = await order({ name: 'Christening', hostId: host.id, designs: [{ designId: flag.id, count: 3 }], packBy: '2026-06-06T12:00:00Z' });
+    expect(guest).toMatchObject({ hostId: host.id, hostName: 'Regatta' });
+    const seen = await get<OrderView>(`/orders/${host.id}`);
+    expect(seen.designs.map((d) => [d.name, d.guestOf?.name ?? null])).toEqual([
+      ['Mackerel', null],
+      ['Flag', 'Christening'],
+    ]);
+    const { plan } = (await post(`/orders/${host.id}/plan`).expect(201)).body as PlanView;
+    expect(plan.designs.map((d) => d.for)).toEqual([null, 'Christening']);
+    const lots = plan.trays.flatMap((t) => t.lots);
+    const packed = (designId: string) =>
+      Math.max(...plan.tasks.filter((t) => t.kind === 'pack' && lots.find((l) => l.id === t.lotId)?.designId === designId).map((t) => t.endS));
+    expect(packed('flag')).toBeLessThanOrEqual(22 * 3600);
+    expect((await post(`/orders/${guest.id}/plan`)).body).toMatchObject({ code: 'guest' });
+    await put(`/orders/${guest.id}`, orderInput(flag.id, { hostId: null })).expect(200);
+    expect((await get<OrderView>(`/orders/${host.id}`)).plan?.stale).toBe(true);
+  });
+  it('nobody is a guest of a guest, of oneself, or of nothing; a host that goes leaves its guests an order of their own', async () => {
+    const host = await order();
+    const guest = await order({ hostId: host.id });
+    const refused = async (id: string, hostId: string) => (await put(`/orders/${id}`, orderInput(mackerel.id, { hostId }))).body as ApiError;
+    expect((await refused(host.id, host.id)).message).toMatch(/own bench/);
+    expect((await refused(host.id, guest.id)).message).toMatch(/itself worked on another bench/);
+    const third = await order();
+    expect((await refused(host.id, third.id)).message).toMatch(/let them go first/);
+    expect((await refused(third.id, '00000000-0000-4000-8000-000000000000')).message).toMatch(/does not exist/);
+    await request(s.url).delete(`/api/orders/${host.id}`).expect(204);
+    expect((await get<OrderView>(`/orders/${guest.id}`)).hostId).toBeNull();
+  });
+});
+
+describe('prices and boxes of the kitchen', () => {
+  it('are nothing until they are told, kept, and refused out of range; what is left out stays', async () => {
+    const kitchen = await get<Kitchen>('/kitchen');
+    expect(kitchen.prices).toEqual({ currency: '€', handsPerHour: 0, icingPerKg: 0, cookieEach: 0, boxEach: 0 });
+    const told = { ...kitchen, prices: { currency: '$', handsPerHour: 28, icingPerKg: 5, cookieEach: 0.4, boxEach: 1.1 } };
+    expect((await put('/kitchen', told).expect(200)).body).toEqual(told);
+    expect((await put('/kitchen', { ...told, prices: { ...told.prices, handsPerHour: -1 } })).status).toBe(400);
+    expect((await put('/kitchen', { ...told, packBox: { ...told.packBox, layers: 0 } })).status).toBe(400);
+    expect(await get<Kitchen>('/kitchen')).toEqual(told);
+  });
+});
