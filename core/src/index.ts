@@ -42,6 +42,7 @@ export * from './icing/water.js';
 export * from './marbling/wet-preview.js';
 export * from './planning/bag-fitness.js';
 export * from './planning/chance.js';
+export * from './planning/critical.js';
 export * from './planning/design-checks.js';
 export * from './planning/design-suggestions.js';
 export * from './planning/latest-start.js';

@@ -41,13 +41,14 @@ export function benchView(plan: Plan, state: RunState, epochMs: number, nowMs: n
   const open = plan.tasks.filter((t) => (state.tasks.get(t.id)?.doneAtMs ?? null) === null);
   const expected: Expected[] = [];
   const imagined = new Map<string, TaskRecord>(state.tasks);
-  let handsMs = nowMs;
-  let lastFamily: string | undefined;
+  const hands = new Map<string, { freeMs: number; family: string }>();
   for (const task of open) {
     const begunAtMs = state.tasks.get(task.id)?.begunAtMs ?? null;
     const durationMs = (task.endS - task.startS) * 1000;
     const family = task.bags.map(bagKey).join('+');
-    const changeMs = lastFamily !== undefined && family !== '' && lastFamily !== '' && family !== lastFamily ? ASSUMED_PACE.changeoverS * 1000 : 0;
+    const own = hands.get(task.by);
+    const handsMs = own?.freeMs ?? nowMs;
+    const changeMs = own && family !== '' && own.family !== '' && family !== own.family ? ASSUMED_PACE.changeoverS * 1000 : 0;
     let startMs: number;
     if (begunAtMs !== null) startMs = begunAtMs;
     else {
@@ -57,8 +58,7 @@ export function benchView(plan: Plan, state: RunState, epochMs: number, nowMs: n
     const endMs = begunAtMs !== null ? Math.max(nowMs, begunAtMs + durationMs) : startMs + durationMs;
     expected.push({ task, startMs, endMs });
     imagined.set(task.id, { begunAtMs: startMs, doneAtMs: endMs, doneBy: null });
-    handsMs = Math.max(handsMs, endMs);
-    lastFamily = family;
+    hands.set(task.by, { freeMs: Math.max(handsMs, endMs), family });
   }
   const now = expected[0] ?? null;
   const inHandSinceMs = now ? (state.tasks.get(now.task.id)?.begunAtMs ?? null) : null;
@@ -70,7 +70,7 @@ export function benchView(plan: Plan, state: RunState, epochMs: number, nowMs: n
     closing: now && inHandSinceMs !== null ? closingWindows(now.task, inHandSinceMs, nowMs) : [],
     done: plan.tasks.length - open.length,
     total: plan.tasks.length,
-    expectedEndMs: expected.at(-1)?.endMs ?? nowMs,
+    expectedEndMs: Math.max(nowMs, ...expected.map((e) => e.endMs)),
   };
 }
 

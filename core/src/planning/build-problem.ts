@@ -111,6 +111,15 @@ export function buildProblem(input: BuildInput): Built {
       // Its place is kept until hands have taken it out.
       tasks.push({ id: takeOutId(s), duration: pace.traySwapS, uses: { [hands(s.trayId)]: 1 }, family: null, release: 0, due: null });
       links.push({ from: stayId(s), to: takeOutId(s), anchor: 'start', min: s.seconds, max: s.seconds + TAKE_OUT_WITHIN_S });
+      lags.push({
+        from: carryId(s),
+        to: takeOutId(s),
+        minS: pace.traySwapS + s.seconds,
+        maxS: pace.traySwapS + s.seconds + TAKE_OUT_WITHIN_S,
+        rule: 'away-drying',
+        reason: `tray ${s.trayId} is in the dehydrator for ${s.seconds / 60} min`,
+        consequence: 'left in longer it dries harder than the plan counts on',
+      });
     }
     for (const v of visits.filter((x) => x.lot.trayId === s.trayId)) {
       // A tray being worked wet is never away, and nothing is piped on a tray that is.

@@ -9,6 +9,7 @@ import { deriveSteps } from '../steps/derive.js';
 import { schoolById } from '../steps/school.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { chanceOf } from './chance.js';
+import { criticalChain, slacks } from './critical.js';
 import { latestSafeStart } from './latest-start.js';
 import { orderCost, packing, suggestedSpares } from './order-cost.js';
 import { planOrder } from './plan-order.js';
@@ -99,6 +100,39 @@ describe('the harbour regatta', () => {
     const again = planOrder({ order: from(latest as number), designs, rounds: 200 });
     expect(again.endS).toBeLessThanOrEqual(regatta.packBy as number);
     expect(Math.min(...again.tasks.map((t) => t.startS))).toBeGreaterThanOrEqual(latest as number);
+  });
+  it('the chain that sets the end is unbroken, and nothing on it has anything to spare in between', () => {
+    const chain = criticalChain(plan);
+    const tasks = chain.map((id) => plan.tasks.find((t) => t.id === id) as Plan['tasks'][number]);
+    expect(tasks.at(-1)?.endS).toBe(plan.endS);
+    for (const [i, t] of tasks.entries()) if (i > 0) expect(t.startS).toBeGreaterThanOrEqual((tasks[i - 1] as typeof t).startS);
+    expect(tasks[0]?.because.kind).toBe('first');
+    const slack = slacks(plan);
+    for (const t of plan.tasks) expect(slack.get(t.id)).toBeGreaterThanOrEqual(0);
+  });
+  it('a task begun as late as its slack allows makes nothing late: tried by shifting each with all that hangs on it', () => {
+    const slack = slacks(plan);
+    // Moved by its slack, a task pushes what waits for it and what its hands do next; nobody may end up late or past closing.
+    for (const moved of plan.tasks) {
+      const start = new Map(plan.tasks.map((t) => [t.id, t.startS]));
+      start.set(moved.id, moved.startS + (slack.get(moved.id) as number));
+      for (let pass = 0, changed = true; changed && pass < 200; pass++) {
+        changed = false;
+        const raise = (id: string, to: number) => {
+          if (to <= (start.get(id) as number)) return;
+          start.set(id, to);
+          changed = true;
+        };
+        for (const w of plan.waits) raise(w.to, (start.get(w.from) as number) + w.minS);
+        const inOrder = [...plan.tasks].sort((a, b) => a.startS - b.startS || a.endS - b.endS);
+        for (const [i, t] of inOrder.entries()) {
+          const before = inOrder[i - 1];
+          if (before) raise(t.id, (start.get(before.id) as number) + before.endS - before.startS);
+        }
+      }
+      const late = plan.tasks.filter((t) => t.kind === 'pack' && (start.get(t.id) as number) + t.endS - t.startS > (plan.packBy as number));
+      expect(late, moved.id).toEqual([]);
+    }
   });
   it('its chance: likely packed on time, the same for the same seed, windows weakest first', () => {
     const chance = chanceOf(plan, { draws: 120, seed: 3 });

@@ -143,6 +143,7 @@ export interface PlanView {
   readonly createdAt: string;
   readonly inputHash: string;
   readonly plan: Plan;
+  readonly serverNowMs: number;
 }
 export interface RunView {
   readonly id: string;

@@ -1,5 +1,6 @@
 import type { PlanView } from '@kestfog/core';
-import { Controller, Get, Param, ParseUUIDPipe, Post } from '@nestjs/common';
+import { Controller, Get, Param, ParseUUIDPipe, Post, Res } from '@nestjs/common';
+import type { Response } from 'express';
 import { PlansService } from './plans.service.js';
 
 @Controller('orders/:orderId/plan')
@@ -11,8 +12,13 @@ export class PlansController {
     return this.plans.latest(orderId);
   }
 
+  /** Who asked and went away does not want it any more: the thread that plans is ended. */
   @Post()
-  make(@Param('orderId', ParseUUIDPipe) orderId: string): Promise<PlanView> {
-    return this.plans.make(orderId);
+  make(@Param('orderId', ParseUUIDPipe) orderId: string, @Res({ passthrough: true }) response: Response): Promise<PlanView> {
+    const gone = new AbortController();
+    response.on('close', () => {
+      if (!response.writableEnded) gone.abort();
+    });
+    return this.plans.make(orderId, gone.signal);
   }
 }

@@ -5,6 +5,7 @@ import { InjectRepository } from '@nestjs/typeorm';
 import { Piscina } from 'piscina';
 import { Repository } from 'typeorm';
 import { OrdersService } from '../orders/orders.service.js';
+import { Clock } from '../platform/clock.js';
 import { notFound, Refusal } from '../platform/errors.js';
 import { RunEntity } from '../runs/run.entity.js';
 import { PlanEntity } from './plan.entity.js';
@@ -22,6 +23,7 @@ export class PlansService implements OnModuleDestroy {
     @InjectRepository(PlanEntity) private readonly plans: Repository<PlanEntity>,
     @InjectRepository(RunEntity) private readonly runs: Repository<RunEntity>,
     private readonly orders: OrdersService,
+    private readonly clock: Clock,
   ) {}
 
   async onModuleDestroy(): Promise<void> {
@@ -29,12 +31,16 @@ export class PlansService implements OnModuleDestroy {
   }
 
   /** Plans the order as it stands now and keeps the plan. */
-  async make(orderId: string): Promise<PlanView> {
+  async make(orderId: string, stopped?: AbortSignal): Promise<PlanView> {
     const order = await this.orders.get(orderId);
     if (await this.runs.existsBy({ orderId })) throw new Refusal(409, 'run-begun', 'Work on this order has begun with its plan: finish it at the bench.');
     if (order.hostId) throw new Refusal(409, 'guest', 'This order is worked on the bench of another one: plan that one.');
     const { order: file, drawings, inputHash } = await this.orders.forPlanning(order);
-    const answer = await this.pool.run({ order: file, designs: drawings, seconds: PLAN_SECONDS });
+    const job: PlanJob = { order: file, designs: drawings, seconds: PLAN_SECONDS };
+    const answer = await this.pool.run(job, stopped ? { signal: stopped } : {}).catch((error: unknown) => {
+      if (stopped?.aborted) throw new Refusal(409, 'stopped', 'The planning was stopped: nothing was changed.');
+      throw error;
+    });
     if (!answer.ok) throw answer.kind === 'no-answer' ? new NoAnswer(answer.code, answer.message) : new BadInput(answer.code, answer.message);
     const saved = await this.plans.save(this.plans.create({ orderId, inputHash, modelVersion: answer.plan.modelVersion, plan: answer.plan as Plan }));
     return this.view(saved, order.name);
@@ -54,6 +60,14 @@ export class PlansService implements OnModuleDestroy {
   }
 
   private view(p: PlanEntity, orderName: string): PlanView {
-    return { id: p.id, orderId: p.orderId, orderName, createdAt: p.createdAt.toISOString(), inputHash: p.inputHash, plan: p.plan };
+    return {
+      id: p.id,
+      orderId: p.orderId,
+      orderName,
+      createdAt: p.createdAt.toISOString(),
+      inputHash: p.inputHash,
+      plan: p.plan,
+      serverNowMs: this.clock.nowMs(),
+    };
   }
 }

@@ -13,15 +13,16 @@ export class ApiFailure extends Error {
 
 const TIMEOUT_MS = 30_000;
 
-export async function api<T>(path: string, init: { method?: string; body?: unknown } = {}): Promise<T> {
+export async function api<T>(path: string, init: { method?: string; body?: unknown; signal?: AbortSignal } = {}): Promise<T> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
       method: init.method ?? 'GET',
-      signal: AbortSignal.timeout(TIMEOUT_MS),
+      signal: init.signal ? AbortSignal.any([init.signal, AbortSignal.timeout(TIMEOUT_MS)]) : AbortSignal.timeout(TIMEOUT_MS),
       ...(init.body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(init.body) }),
     });
   } catch {
+    if (init.signal?.aborted) throw new ApiFailure(0, 'stopped', 'It was stopped; nothing was changed.');
     throw new ApiFailure(0, 'offline', 'Kestfog’s server does not answer: check that it is running and that the network is there.');
   }
   if (response.status === 204) return undefined as T;

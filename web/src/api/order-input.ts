@@ -1,13 +1,20 @@
 import type { OrderInput, OrderView } from '@kestfog/core';
 
-/** What can be changed of an order, as the server takes it. */
+/** What can be changed of an order, as the server takes it: its own designs, not its guests'. */
 export const inputOfView = (o: OrderView): OrderInput => ({
   name: o.name,
-  designs: o.designs.map((d) => ({ designId: d.designId, count: d.count, version: d.version })),
+  designs: o.designs.flatMap((d) => (d.guestOf ? [] : [{ designId: d.designId, count: d.count, spares: d.spares, version: d.version }])),
   trays: o.trays,
+  handGapMm: o.handGapMm,
   bench: o.bench,
   air: o.air,
   fan: o.fan,
+  box: o.box,
+  decorators: o.decorators,
+  openBags: o.openBags,
+  pins: o.pins,
+  notes: o.notes,
+  hostId: o.hostId,
   school: o.school,
   margin: o.margin,
   packBy: o.packBy,

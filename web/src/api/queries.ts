@@ -12,6 +12,7 @@ import type {
   NewLeftover,
   NewThinningStep,
   NewTouch,
+  OrderFileView,
   OrderInput,
   OrderView,
   PlanView,
@@ -22,12 +23,17 @@ import type {
   TouchView,
 } from '@kestfog/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useRef } from 'react';
 import { api } from './client.js';
 
 export const useOrders = () => useQuery({ queryKey: ['orders'], queryFn: () => api<OrderView[]>('/orders') });
 export const useOrder = (id: string) => useQuery({ queryKey: ['orders', id], queryFn: () => api<OrderView>(`/orders/${id}`) });
 export const usePlan = (orderId: string) => useQuery({ queryKey: ['plan', orderId], queryFn: () => api<PlanView>(`/orders/${orderId}/plan`) });
 export const useDesigns = () => useQuery({ queryKey: ['designs'], queryFn: () => api<DesignSummary[]>('/designs'), staleTime: 60_000 });
+
+/** The order as the planner takes it, asked for when something is planned beside the page. */
+export const fetchOrderFile = (orderId: string) => api<OrderFileView>(`/orders/${orderId}/file`);
+export const fetchDesign = (id: string) => api<DesignView>(`/designs/${id}`);
 
 export function useSaveOrder(id?: string) {
   const client = useQueryClient();
@@ -45,15 +51,21 @@ export function useRemoveOrder() {
   });
 }
 
+/** Has the server plan an order; `stop` ends the wait, and the planning with it. */
 export function useMakePlan(orderId: string) {
   const client = useQueryClient();
-  return useMutation({
-    mutationFn: () => api<PlanView>(`/orders/${orderId}/plan`, { method: 'POST' }),
+  const stopper = useRef<AbortController | null>(null);
+  const make = useMutation({
+    mutationFn: () => {
+      stopper.current = new AbortController();
+      return api<PlanView>(`/orders/${orderId}/plan`, { method: 'POST', signal: stopper.current.signal });
+    },
     onSuccess: (plan) => {
       client.setQueryData(['plan', orderId], plan);
       void client.invalidateQueries({ queryKey: ['orders'] });
     },
   });
+  return { ...make, stop: () => stopper.current?.abort() };
 }
 
 export function useAddDesign() {

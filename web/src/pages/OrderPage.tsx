@@ -1,9 +1,15 @@
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
+import { ApiFailure } from '../api/client.js';
 import { inputOfView } from '../api/order-input.js';
-import { useBeginRun, useDesigns, useMakePlan, useOrder, usePlan, useRemoveOrder, useSaveOrder } from '../api/queries.js';
+import { useBeginRun, useDesigns, useMakePlan, useOrder, useOrders, usePlan, useRemoveOrder, useSaveOrder } from '../api/queries.js';
+import { NotFit } from '../features/orders/NotFit.js';
 import { OrderForm } from '../features/orders/OrderForm.js';
 import { Answer, FirstSteps, OrderDesigns } from '../features/orders/OrderSummary.js';
+import { Planning } from '../features/orders/Planning.js';
+import { Safety, Supplies } from '../features/orders/Reckoning.js';
+import { possibleHosts } from '../features/orders/sharing.js';
+import { Transfers } from '../features/orders/Transfers.js';
 import { dayClock, dayDate } from '../text/time.js';
 import { Loading, Notice } from '../ui/Notice.js';
 
@@ -12,6 +18,7 @@ export function OrderPage() {
   const order = useOrder(orderId);
   const designs = useDesigns();
   const plan = usePlan(orderId);
+  const orders = useOrders();
   const make = useMakePlan(orderId);
   const save = useSaveOrder(orderId);
   const remove = useRemoveOrder();
@@ -43,6 +50,7 @@ export function OrderPage() {
         <OrderForm
           initial={inputOfView(o)}
           designs={designs.data ?? []}
+          hosts={possibleHosts(orders.data ?? [], o.id)}
           saving={save.isPending}
           failure={save.error?.message ?? null}
           submitText="Keep the changes"
@@ -67,10 +75,20 @@ export function OrderPage() {
       </p>
 
       <div className="mt-8 grid gap-10">
-        {make.isPending ? (
-          <Loading what="planning: trying what goes before the fan, and in which order" />
+        {o.hostId ? (
+          <Notice title={`Worked on the bench of ${o.hostName ?? 'another order'}`}>
+            Its cookies, trays and hands are planned{' '}
+            <Link to={`/orders/${o.hostId}`} className="link">
+              with that order
+            </Link>
+            ; its own time to be packed counts.
+          </Notice>
+        ) : make.isPending ? (
+          <Planning order={o} onStop={make.stop} />
+        ) : make.isError && make.error instanceof ApiFailure && make.error.code === 'does-not-fit' ? (
+          <NotFit order={o} why={make.error.message} busy={save.isPending} onTake={(input) => save.mutate(input, { onSuccess: () => make.mutate() })} />
         ) : make.isError ? (
-          <Notice title="No plan" tone="closing">
+          <Notice title={make.error instanceof ApiFailure && make.error.code === 'stopped' ? 'Stopped' : 'No plan'} tone="closing">
             {make.error.message}
           </Notice>
         ) : planned ? (
@@ -84,7 +102,11 @@ export function OrderPage() {
         )}
 
         <div className="flex flex-wrap gap-3">
-          {o.run ? (
+          {o.hostId ? (
+            <Link to={`/orders/${o.hostId}`} className="btn btn-primary btn-lg text-xl px-8">
+              To that bench
+            </Link>
+          ) : o.run ? (
             <Link to={`/runs/${o.run.id}`} className="btn btn-primary btn-lg text-xl px-8">
               {o.run.finished ? 'See the finished run' : 'Back to the bench'}
             </Link>
@@ -115,6 +137,9 @@ export function OrderPage() {
               Change the order
             </button>
           )}
+          <Link to={`/orders/new?from=${o.id}`} className="btn btn-ghost btn-lg">
+            The same again
+          </Link>
           {removing ? (
             <span className="flex items-center gap-2 text-lg">
               Delete it with its plan{o.run ? ' and its run' : ''}?
@@ -141,6 +166,8 @@ export function OrderPage() {
             {remove.error.message}
           </Notice>
         )}
+        {planned && plan.data && <Safety planId={plan.data.id} plan={planned} />}
+        {o.notes !== '' && <p className="text-xl whitespace-pre-line border-l-4 border-base-300 pl-4">{o.notes}</p>}
         <section>
           <h2 className="text-2xl font-semibold mb-4">Cookies</h2>
           <OrderDesigns
@@ -152,12 +179,14 @@ export function OrderPage() {
               save.mutate({
                 ...input,
                 designs: input.designs.map((d) =>
-                  d.designId === designId ? { designId, count: d.count, version: o.designs.find((x) => x.designId === designId)?.latest ?? 1 } : d,
+                  d.designId === designId ? { ...d, version: o.designs.find((x) => x.designId === designId)?.latest ?? 1 } : d,
                 ),
               });
             }}
           />
         </section>
+        <Transfers order={o} designs={designs.data ?? []} />
+        {planned && <Supplies plan={planned} />}
         {planned && (
           <section>
             <h2 className="text-2xl font-semibold mb-2">First</h2>

@@ -1,10 +1,11 @@
 import type { Plan } from '@kestfog/core';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { inputOfView } from '../api/order-input.js';
 import { useMakePlan, useOrder, usePlan, useSaveOrder } from '../api/queries.js';
+import { inputFromFile } from '../features/orders/fit.js';
 import { Rack, rackDates } from '../features/rack/Rack.js';
 import { WHAT_IF, WhatIfPanel } from '../features/rack/WhatIfPanel.js';
+import { asPlanned, type WhatIf, withPin } from '../features/rack/what-if.js';
 import { Loading, Notice } from '../ui/Notice.js';
 
 export function RackPage() {
@@ -14,8 +15,12 @@ export function RackPage() {
   const save = useSaveOrder(orderId);
   const make = useMakePlan(orderId);
   const [tried, setTried] = useState<Plan | null>(null);
+  const [changed, setChanged] = useState<{ readonly of: string; readonly what: WhatIf } | null>(null);
   // Once the run has begun, or the plan no longer fits the order, there is nothing to compare with.
   const mayTry = plan.data !== undefined && order.data !== undefined && !order.data.run && !order.data.plan?.stale;
+  // What is tried belongs to one plan; another plan begins anew.
+  const what = plan.data && (changed?.of === plan.data.id ? changed.what : asPlanned(plan.data.plan.order));
+  const onWhat = (next: WhatIf) => plan.data && setChanged({ of: plan.data.id, what: next });
   return (
     <>
       <p className="pt-4 text-lg no-print">
@@ -46,19 +51,32 @@ export function RackPage() {
           </Link>
         </Notice>
       )}
-      {plan.data && <Rack plan={tried ?? plan.data.plan} />}
-      {mayTry && order.data && plan.data && (
+      {plan.data && what && (
+        <Rack
+          plan={tried ?? plan.data.plan}
+          serverNowMs={plan.data.serverNowMs}
+          onPin={
+            mayTry
+              ? (pin) => {
+                  onWhat({ ...what, pins: withPin(what.pins, pin) });
+                  document.getElementById(WHAT_IF)?.scrollIntoView({ block: 'end' });
+                }
+              : null
+          }
+        />
+      )}
+      {mayTry && order.data && plan.data && what && (
         <WhatIfPanel
           key={plan.data.id}
-          order={order.data}
           plan={plan.data.plan}
+          what={what}
+          onWhat={onWhat}
           keeping={save.isPending || make.isPending}
           failure={save.error?.message ?? make.error?.message ?? null}
           onTry={setTried}
-          onKeep={(what) => {
-            const input = inputOfView(order.data);
-            const air = { ...input.air, tempC: what.tempC, humidityPct: what.humidityPct };
-            save.mutate({ ...input, air, margin: what.margin }, { onSuccess: () => make.mutate(undefined, { onSuccess: () => setTried(null) }) });
+          onKeep={(file) => {
+            const input = { ...inputFromFile(order.data, file), school: file.school.id };
+            save.mutate(input, { onSuccess: () => make.mutate(undefined, { onSuccess: () => setTried(null) }) });
           }}
         />
       )}

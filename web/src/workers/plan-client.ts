@@ -1,15 +1,21 @@
-import type { Design, OrderFile } from '@kestfog/core';
-import { proxy, wrap } from 'comlink';
-import type { PlanAnswer, PlanWork } from './plan.worker.js';
+import type { Chance, Design, DesignDocument, OrderFile, Plan } from '@kestfog/core';
+import { proxy, type Remote, wrap } from 'comlink';
+import type { Answered, Fit, PlanWork } from './plan.worker.js';
 
-export interface Planning {
+export interface Beside<T> {
   /** null where it was cancelled */
-  readonly answer: Promise<PlanAnswer | null>;
+  readonly answer: Promise<Answered<T> | null>;
   readonly cancel: () => void;
 }
 
-/** Plans an order in a worker of its own, so that cancelling it is ending it. */
-export function planBeside(order: OrderFile, designs: readonly Design[], seconds: number, rounds: number, onProgress: (text: string) => void): Planning {
+const NOT_STARTED = {
+  ok: false,
+  code: 'no-worker',
+  message: 'It could not be tried: the part of the page that plans did not start. Load the page again.',
+} as const;
+
+/** Something computed in a worker of its own, so that cancelling it is ending it. */
+function beside<T>(ask: (worker: Remote<PlanWork>) => Promise<Answered<T>>): Beside<T> {
   const worker = new Worker(new URL('./plan.worker.ts', import.meta.url), { type: 'module', name: 'plan' });
   let cancel = () => {};
   const cancelled = new Promise<null>((done) => {
@@ -19,13 +25,25 @@ export function planBeside(order: OrderFile, designs: readonly Design[], seconds
     };
   });
   // Without this a worker that cannot be loaded would look like one that is still thinking.
-  const broken = new Promise<PlanAnswer>((done) => {
-    worker.addEventListener('error', () =>
-      done({ ok: false, message: 'It could not be tried: the part of the page that plans did not start. Load the page again.' }),
-    );
-  });
-  const answer = wrap<PlanWork>(worker)
-    .plan(order, designs, seconds, rounds, proxy(onProgress))
-    .finally(() => worker.terminate());
+  const broken = new Promise<Answered<T>>((done) => worker.addEventListener('error', () => done(NOT_STARTED)));
+  const answer = ask(wrap<PlanWork>(worker)).finally(() => worker.terminate());
   return { answer: Promise.race([answer, cancelled, broken]), cancel };
 }
+
+export const planBeside = (
+  order: OrderFile,
+  designs: readonly Design[],
+  seconds: number,
+  rounds: number,
+  onProgress: (text: string) => void,
+  onPlan: (plan: Plan) => void = () => {},
+): Beside<Plan> => beside((w) => w.plan(order, designs, seconds, rounds, proxy(onProgress), proxy(onPlan)) as Promise<Answered<Plan>>);
+
+export const chanceBeside = (plan: Plan): Beside<Chance> => beside((w) => w.chance(plan) as Promise<Answered<Chance>>);
+export const latestStartBeside = (plan: Plan): Beside<number | null> => beside((w) => w.latestStart(plan) as Promise<Answered<number | null>>);
+export const fitBeside = (
+  order: OrderFile,
+  designs: readonly Design[],
+  documents: readonly (DesignDocument | null)[],
+  onProgress: (text: string) => void,
+): Beside<readonly Fit[]> => beside((w) => w.fit(order, designs, documents, proxy(onProgress)) as Promise<Answered<readonly Fit[]>>);

@@ -1,19 +1,75 @@
-import { BadInput, type Design, NoAnswer, type OrderFile, type Plan, planOrder } from '@kestfog/core';
+import {
+  BadInput,
+  type Chance,
+  chanceOf,
+  type Design,
+  type DesignDocument,
+  type FitSuggestion,
+  foldDesign,
+  latestSafeStart,
+  NoAnswer,
+  type OrderFile,
+  type Plan,
+  planOrder,
+  suggestFewerRounds,
+  suggestFit,
+} from '@kestfog/core';
 import { expose } from 'comlink';
 
-export type PlanAnswer = { readonly ok: true; readonly plan: Plan } | { readonly ok: false; readonly message: string };
+export type Answered<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly code: string; readonly message: string };
+
+/** Errors lose their class on the way between threads, so they travel as data. */
+function answered<T>(work: () => T): Answered<T> {
+  try {
+    return { ok: true, value: work() };
+  } catch (error) {
+    if (error instanceof BadInput || error instanceof NoAnswer) return { ok: false, code: error.code, message: error.message };
+    throw error;
+  }
+}
+
+/** A suggestion as the page shows it: with the edits to the design, where those are the change. */
+export interface Fit extends FitSuggestion {
+  readonly edits?: DesignDocument['edits'];
+}
 
 const work = {
-  /** Plans beside the page. Errors lose their class on the way between threads, so they travel as data. */
-  plan(order: OrderFile, designs: readonly Design[], seconds: number, rounds: number, onProgress: (text: string) => void): PlanAnswer {
+  /** Plans beside the page; each plan that holds is told as it comes. */
+  plan: (
+    order: OrderFile,
+    designs: readonly Design[],
+    seconds: number,
+    rounds: number,
+    onProgress: (text: string) => void,
+    onPlan: (plan: Plan) => void,
+  ): Answered<Plan> => {
     const began = performance.now();
-    try {
-      return { ok: true, plan: planOrder({ order, designs, rounds, timeUsed: () => (performance.now() - began) / 1000 / seconds, onProgress }) };
-    } catch (error) {
-      if (error instanceof BadInput || error instanceof NoAnswer) return { ok: false, message: error.message };
-      throw error;
-    }
+    return answered(() => planOrder({ order, designs, rounds, timeUsed: () => (performance.now() - began) / 1000 / seconds, onProgress, onPlan }));
   },
+  chance: (plan: Plan): Answered<Chance> => answered(() => chanceOf(plan)),
+  latestStart: (plan: Plan): Answered<number | null> =>
+    answered(() => latestSafeStart({ order: plan.order, designs: plan.designs.map((d) => d.drawing) }, plan)),
+  /** What would make it fit; `documents` are those of the designs, where joins may be suggested. */
+  fit: (
+    order: OrderFile,
+    designs: readonly Design[],
+    documents: readonly (DesignDocument | null)[],
+    onProgress: (text: string) => void,
+  ): Answered<readonly Fit[]> =>
+    answered(() => {
+      const air = { tempC: order.air.tempC, humidityFrac: order.air.humidityPct / 100, airMPerS: order.air.airMPerS };
+      const joins = documents.map((doc) =>
+        doc ? (suggestFewerRounds(doc, order.school, air, order.margin).find((s) => s.kind === 'flush-join') ?? null) : null,
+      );
+      const flush = joins.map((join, i) => {
+        const doc = documents[i];
+        return join && doc ? { design: foldDesign({ ...doc, edits: [...doc.edits, ...join.edits] }), text: `${designs[i]?.name}: ${join.text}` } : null;
+      });
+      return suggestFit({ order, designs, flush, onProgress }).map((s): Fit => {
+        const edits = s.changedDesign === undefined ? undefined : joins[s.changedDesign]?.edits;
+        return edits ? { ...s, edits } : s;
+      });
+    }),
 };
 export type PlanWork = typeof work;
 expose(work);

@@ -247,7 +247,7 @@ function RackStrip({ plan, trays }: { readonly plan: Plan; readonly trays: reado
           })}
           <span>
             {t.packed ? 'packed' : t.inHand ? 'in hand' : (t.least ?? 'bare')}
-            {t.atFan && ', at the fan'}
+            {t.away && (t.away === 'fan' ? ', at the fan' : ', in the dehydrator')}
           </span>
         </li>
       ))}

@@ -1,4 +1,17 @@
-import { type CookieLook, cookieLook, type Lot, type Plan, type PlanTask, type RunState, type Span, type SurfaceState, surfaceStates } from '@kestfog/core';
+import {
+  airOfStay,
+  type CookieLook,
+  cookieLook,
+  type Lot,
+  type Plan,
+  type PlanTask,
+  type RunState,
+  type Span,
+  type StayAir,
+  type StayPlace,
+  type SurfaceState,
+  surfaceStates,
+} from '@kestfog/core';
 
 /** Each tray as it is now, by the model, through the times it really was worked. */
 export interface TrayNow {
@@ -7,7 +20,8 @@ export interface TrayNow {
   /** the least dry surface on it; null while it is bare */
   readonly least: SurfaceState | null;
   readonly inHand: boolean;
-  readonly atFan: boolean;
+  /** where it dries, away from the bench */
+  readonly away: StayPlace | null;
   readonly packed: boolean;
 }
 
@@ -20,14 +34,24 @@ export const actualSpan =
     return r.doneAtMs === null ? { startS } : { startS, endS: (r.doneAtMs - epochMs) / 1000 };
   };
 
-/** Stays as they really began: when the tray was carried there. */
-export function actualStays(plan: Plan, state: RunState, epochMs: number): { trayId: string; startS: number; endS: number }[] {
-  return plan.stays.flatMap((s) => {
-    const carry = plan.tasks.find((t) => t.kind === 'carry' && t.trayId === s.trayId && t.round === s.round);
-    const doneAtMs = carry ? (state.tasks.get(carry.id)?.doneAtMs ?? null) : null;
-    if (doneAtMs === null) return [];
-    const startS = (doneAtMs - epochMs) / 1000;
-    return [{ trayId: s.trayId, startS, endS: startS + s.endS - s.startS }];
+export interface ActualStay extends StayAir {
+  readonly trayId: string;
+  readonly where: StayPlace;
+}
+
+/** Stays as they really began, when the tray was carried there, and ended: in the dehydrator when it was taken out. */
+export function actualStays(plan: Plan, state: RunState, epochMs: number): ActualStay[] {
+  const doneS = (kind: PlanTask['kind'], trayId: string, round: number): number | null => {
+    const task = plan.tasks.find((t) => t.kind === kind && t.trayId === trayId && t.round === round);
+    const doneAtMs = task ? (state.tasks.get(task.id)?.doneAtMs ?? null) : null;
+    return doneAtMs === null ? null : (doneAtMs - epochMs) / 1000;
+  };
+  return plan.stays.flatMap((s): ActualStay[] => {
+    const startS = doneS('carry', s.trayId, s.round);
+    if (startS === null) return [];
+    // In the dehydrator it dries on until hands take it out.
+    const endS = s.where === 'box' ? (doneS('take-out', s.trayId, s.round) ?? Number.POSITIVE_INFINITY) : startS + s.forS;
+    return [{ trayId: s.trayId, where: s.where, startS, endS, air: airOfStay(plan, s.where) }];
   });
 }
 
@@ -50,7 +74,7 @@ export function traysNow(plan: Plan, state: RunState, epochMs: number, nowMs: nu
           const r = state.tasks.get(x.id);
           return r !== undefined && r.begunAtMs !== null && r.doneAtMs === null;
         }),
-        atFan: own.some((s) => s.startS <= atS && atS < s.endS),
+        away: own.find((s) => s.startS <= atS && atS < s.endS)?.where ?? null,
         packed: tasks.filter((x) => x.kind === 'pack').every((x) => (state.tasks.get(x.id)?.doneAtMs ?? null) !== null),
       };
     });

@@ -1,17 +1,29 @@
-import { type DesignSummary, margins, type OrderInput } from '@kestfog/core';
+import {
+  type DesignSummary,
+  deriveSteps,
+  MM_PER_INCH,
+  MOST_DECORATORS,
+  margins,
+  type OrderInput,
+  type OrderView,
+  placesOn,
+  suggestedSpares,
+} from '@kestfog/core';
 import { Plus, X } from 'lucide-react';
-import { type ReactNode, useState } from 'react';
+import { type ReactNode, useMemo, useState } from 'react';
 import { useFieldArray, useForm } from 'react-hook-form';
 import { ApiFailure } from '../../api/client.js';
 import { useAddDesign, useSchools } from '../../api/queries.js';
 import { useUnits } from '../../app/units.js';
 import { Cookie, finishedLook } from '../../ui/Cookie.js';
 import { Notice } from '../../ui/Notice.js';
-import { draftOf, inputOf, type OrderDraft } from './order-draft.js';
+import { blankPin, draftOf, inputOf, type OrderDraft } from './order-draft.js';
 
 interface Props {
   readonly initial: OrderInput;
   readonly designs: readonly DesignSummary[];
+  /** orders whose bench could be shared */
+  readonly hosts: readonly OrderView[];
   readonly saving: boolean;
   readonly failure: string | null;
   readonly submitText: string;
@@ -21,7 +33,7 @@ interface Props {
 const MAX_SVG_BYTES = 2_000_000;
 
 /** Making or changing an order. What is typed stays typed, whatever the server says to it. */
-export function OrderForm({ initial, designs, saving, failure, submitText, onSubmit }: Props) {
+export function OrderForm({ initial, designs, hosts, saving, failure, submitText, onSubmit }: Props) {
   const [units] = useUnits();
   const schools = useSchools().data ?? [];
   const { register, control, handleSubmit, formState, watch, getValues, setValue } = useForm<OrderDraft>({
@@ -31,9 +43,17 @@ export function OrderForm({ initial, designs, saving, failure, submitText, onSub
   const items = useFieldArray({ control, name: 'designs' });
   const trays = useFieldArray({ control, name: 'trays' });
   const bench = useFieldArray({ control, name: 'bench' });
+  const decorators = useFieldArray({ control, name: 'decorators' });
+  const pins = useFieldArray({ control, name: 'pins' });
   const { errors } = formState;
   const draft = watch();
-  const cookies = draft.designs.reduce((s, d) => s + (Number(d.count) || 0), 0);
+  const cookies = draft.designs.reduce((s, d) => s + (Number(d.count) || 0) + (Number(d.spares) || 0), 0);
+  const school = schools.find((s) => s.id === draft.school) ?? schools[0];
+  const bySize = draft.traysBy === 'size';
+  const mm = units === 'us' ? MM_PER_INCH : 1;
+  const length = units === 'us' ? 'in' : 'mm';
+  const ordered = designs.filter((d) => draft.designs.some((x) => x.designId === d.id));
+  const sharing = draft.hostId !== '';
   const places = draft.trays.reduce((s, t) => s + (Number(t.places) || 0), 0);
   const tempRange = units === 'us' ? { min: 41, max: 113, unit: '°F' } : { min: 5, max: 45, unit: '°C' };
   const within = (min: number, max: number, what: string) => ({
@@ -67,29 +87,81 @@ export function OrderForm({ initial, designs, saving, failure, submitText, onSub
                   ))}
                 </select>
                 <Field label="cookies" error={errors.designs?.[i]?.count?.message} inline>
-                  <input type="number" className="input input-lg w-28" {...register(`designs.${i}.count`, within(1, 500, 'The count'))} />
+                  <input type="number" className="input input-lg w-24" {...register(`designs.${i}.count`, within(1, 500, 'The count'))} />
                 </Field>
+                <Field label="spares" error={errors.designs?.[i]?.spares?.message} inline>
+                  <input type="number" className="input input-lg w-20" {...register(`designs.${i}.spares`, within(0, 200, 'Spares'))} />
+                </Field>
+                {design && school && (
+                  <Suggested
+                    design={design}
+                    count={Number(draft.designs[i]?.count) || 0}
+                    school={school}
+                    spares={Number(draft.designs[i]?.spares) || 0}
+                    onTake={(n) => setValue(`designs.${i}.spares`, n, { shouldDirty: true })}
+                  />
+                )}
                 <RemoveButton label={`Remove design ${i + 1}`} disabled={items.fields.length === 1} onClick={() => items.remove(i)} />
               </li>
             );
           })}
         </ul>
         <div className="flex flex-wrap gap-3 mt-3">
-          <button type="button" className="btn" disabled={designs.length === 0} onClick={() => items.append({ designId: designs[0]?.id ?? '', count: 12 })}>
+          <button
+            type="button"
+            className="btn"
+            disabled={designs.length === 0}
+            onClick={() => items.append({ designId: designs[0]?.id ?? '', count: 12, spares: 0 })}
+          >
             <Plus aria-hidden size={18} /> another design
           </button>
           <BringDrawing
             onAdded={(id) => {
               const empty = getValues('designs').findIndex((d) => d.designId === '');
               if (empty >= 0) setValue(`designs.${empty}.designId`, id);
-              else items.append({ designId: id, count: 12 });
+              else items.append({ designId: id, count: 12, spares: 0 });
             }}
           />
         </div>
       </fieldset>
 
-      <fieldset>
+      {hosts.length > 0 && (
+        <fieldset>
+          <legend className="text-2xl font-semibold mb-3">Whose bench</legend>
+          <Field label="worked on">
+            <select className="select select-lg w-full max-w-xl" {...register('hostId')}>
+              <option value="">a bench of its own</option>
+              {hosts.map((h) => (
+                <option key={h.id} value={h.id}>
+                  the bench of {h.name}
+                </option>
+              ))}
+            </select>
+          </Field>
+          {sharing && <p className="mt-2 text-lg opacity-80">It shares the trays, hours, air and hands of that order; its own time to be packed counts.</p>}
+        </fieldset>
+      )}
+
+      <fieldset hidden={sharing}>
         <legend className="text-2xl font-semibold mb-3">Trays</legend>
+        <div className="flex flex-wrap gap-3 items-end mb-4">
+          {(['places', 'size'] as const).map((by) => (
+            <button
+              key={by}
+              type="button"
+              className={`btn ${draft.traysBy === by ? 'btn-neutral' : ''}`}
+              aria-pressed={draft.traysBy === by}
+              onClick={() => setValue('traysBy', by)}
+            >
+              {by === 'places' ? 'by how many they hold' : 'by their size'}
+            </button>
+          ))}
+          {bySize && (
+            <Field label={`room for a hand between cookies, ${length}`} error={errors.handGap?.message} inline>
+              <input type="number" step="any" className="input w-24" {...register('handGap', within(0, Math.round(60 / mm), 'The gap'))} />
+            </Field>
+          )}
+        </div>
         <ul className="flex flex-wrap gap-4">
           {trays.fields.map((f, i) => (
             <li key={f.id} className="flex items-end gap-2">
@@ -103,46 +175,84 @@ export function OrderForm({ initial, designs, saving, failure, submitText, onSub
                   })}
                 />
               </Field>
-              <Field label="holds" error={errors.trays?.[i]?.places?.message}>
-                <input type="number" className="input input-lg w-24" {...register(`trays.${i}.places`, within(1, 200, 'It'))} />
-              </Field>
+              {bySize ? (
+                <>
+                  <Field label={`width, ${length}`} error={errors.trays?.[i]?.width?.message}>
+                    <input
+                      type="number"
+                      step="any"
+                      className="input input-lg w-28"
+                      {...register(`trays.${i}.width`, within(Math.ceil(50 / mm), Math.floor(2000 / mm), 'It'))}
+                    />
+                  </Field>
+                  <Field label={`depth, ${length}`} error={errors.trays?.[i]?.depth?.message}>
+                    <input
+                      type="number"
+                      step="any"
+                      className="input input-lg w-28"
+                      {...register(`trays.${i}.depth`, within(Math.ceil(50 / mm), Math.floor(2000 / mm), 'It'))}
+                    />
+                  </Field>
+                </>
+              ) : (
+                <Field label="holds" error={errors.trays?.[i]?.places?.message}>
+                  <input type="number" className="input input-lg w-24" {...register(`trays.${i}.places`, within(1, 200, 'It'))} />
+                </Field>
+              )}
               <RemoveButton label={`Remove tray ${draft.trays[i]?.id ?? ''}`} disabled={trays.fields.length === 1} onClick={() => trays.remove(i)} />
             </li>
           ))}
         </ul>
-        <button type="button" className="btn mt-3" onClick={() => trays.append({ id: nextLetter(getValues('trays').map((t) => t.id)), places: 8 })}>
+        <button
+          type="button"
+          className="btn mt-3"
+          onClick={() =>
+            trays.append({ ...(getValues('trays').at(-1) ?? { places: 8, width: 420, depth: 300 }), id: nextLetter(getValues('trays').map((t) => t.id)) })
+          }
+        >
           <Plus aria-hidden size={18} /> another tray
         </button>
-        <p className={`mt-2 text-lg ${cookies > places ? 'text-error font-medium' : 'opacity-80'}`}>
-          {cookies} cookies, {places} places{cookies > places ? `: ${cookies - places} too few` : ''}
-        </p>
+        {bySize ? (
+          <TrayHolds
+            designs={ordered}
+            trays={draft.trays.map((t) => ({ widthMm: t.width * mm, depthMm: t.depth * mm }))}
+            gapMm={draft.handGap * mm}
+            cookies={cookies}
+          />
+        ) : (
+          <p className={`mt-2 text-lg ${cookies > places ? 'text-error font-medium' : 'opacity-80'}`}>
+            {cookies} cookies, {places} places{cookies > places ? `: ${cookies - places} too few` : ''}
+          </p>
+        )}
       </fieldset>
 
       <fieldset>
-        <legend className="text-2xl font-semibold mb-3">At the bench</legend>
-        <ul className="grid gap-3">
-          {bench.fields.map((f, i) => (
-            <li key={f.id} className="flex flex-wrap items-end gap-3">
-              <Field label="from" error={errors.bench?.[i]?.from?.message}>
-                <input type="datetime-local" className="input input-lg" {...register(`bench.${i}.from`, { required: 'When does it open?' })} />
-              </Field>
-              <Field label="to" error={errors.bench?.[i]?.to?.message}>
-                <input
-                  type="datetime-local"
-                  className="input input-lg"
-                  {...register(`bench.${i}.to`, {
-                    required: 'When does it close?',
-                    validate: (v, all) => v > (all.bench[i]?.from ?? '') || 'It must close after it opens.',
-                  })}
-                />
-              </Field>
-              <RemoveButton label={`Remove opening ${i + 1}`} disabled={bench.fields.length === 1} onClick={() => bench.remove(i)} />
-            </li>
-          ))}
-        </ul>
-        <button type="button" className="btn mt-3" onClick={() => bench.append({ from: '', to: '' })}>
-          <Plus aria-hidden size={18} /> another opening
-        </button>
+        <legend className="text-2xl font-semibold mb-3">{sharing ? 'Due' : 'At the bench'}</legend>
+        <div hidden={sharing}>
+          <ul className="grid gap-3">
+            {bench.fields.map((f, i) => (
+              <li key={f.id} className="flex flex-wrap items-end gap-3">
+                <Field label="from" error={errors.bench?.[i]?.from?.message}>
+                  <input type="datetime-local" className="input input-lg" {...register(`bench.${i}.from`, { required: 'When does it open?' })} />
+                </Field>
+                <Field label="to" error={errors.bench?.[i]?.to?.message}>
+                  <input
+                    type="datetime-local"
+                    className="input input-lg"
+                    {...register(`bench.${i}.to`, {
+                      required: 'When does it close?',
+                      validate: (v, all) => v > (all.bench[i]?.from ?? '') || 'It must close after it opens.',
+                    })}
+                  />
+                </Field>
+                <RemoveButton label={`Remove opening ${i + 1}`} disabled={bench.fields.length === 1} onClick={() => bench.remove(i)} />
+              </li>
+            ))}
+          </ul>
+          <button type="button" className="btn mt-3" onClick={() => bench.append({ from: '', to: '' })}>
+            <Plus aria-hidden size={18} /> another opening
+          </button>
+        </div>
         <div className="mt-5">
           <Field label="Packed by" error={errors.packBy?.message}>
             <input type="datetime-local" className="input input-lg" {...register('packBy', { required: 'When must it be packed?' })} />
@@ -150,7 +260,129 @@ export function OrderForm({ initial, designs, saving, failure, submitText, onSub
         </div>
       </fieldset>
 
-      <fieldset>
+      <fieldset hidden={sharing}>
+        <legend className="text-2xl font-semibold mb-3">Hands</legend>
+        <ul className="grid gap-3">
+          {decorators.fields.map((f, i) => (
+            <li key={f.id} className="flex flex-wrap items-end gap-3">
+              <Field label="who" error={errors.decorators?.[i]?.id?.message}>
+                <input
+                  className="input input-lg w-56"
+                  {...register(`decorators.${i}.id`, {
+                    required: 'Name them.',
+                    maxLength: { value: 40, message: 'Shorter.' },
+                    validate: (v, all) => all.decorators.filter((d) => d.id === v).length === 1 || 'Twice.',
+                  })}
+                />
+              </Field>
+              <Field label="pace (1 as assumed, 2 twice as fast)" error={errors.decorators?.[i]?.pace?.message}>
+                <input type="number" step="any" className="input input-lg w-32" {...register(`decorators.${i}.pace`, within(0.3, 3, 'The pace'))} />
+              </Field>
+              <RemoveButton label={`Remove ${draft.decorators[i]?.id ?? ''}`} disabled={decorators.fields.length === 1} onClick={() => decorators.remove(i)} />
+            </li>
+          ))}
+        </ul>
+        <div className="flex flex-wrap gap-5 items-end mt-3">
+          <button
+            type="button"
+            className="btn"
+            disabled={decorators.fields.length >= MOST_DECORATORS}
+            onClick={() => decorators.append({ id: `hands ${decorators.fields.length + 1}`, pace: 1 })}
+          >
+            <Plus aria-hidden size={18} /> another pair of hands
+          </button>
+          <Field label="bags open at once (empty: any)" error={errors.openBags?.message}>
+            <input
+              type="number"
+              className="input input-lg w-32"
+              {...register('openBags', {
+                validate: (v) => v === '' || (Number.isInteger(Number(v)) && Number(v) >= 1 && Number(v) <= 60) || 'From 1 to 60 bags.',
+              })}
+            />
+          </Field>
+        </div>
+      </fieldset>
+
+      <fieldset hidden={sharing}>
+        <legend className="text-2xl font-semibold mb-3">What you insist on</legend>
+        {pins.fields.length === 0 && (
+          <p className="text-lg opacity-80">
+            Nothing. Lunch, a telephone call, a tray that must be first: what you say here is kept, or you are told why it cannot be.
+          </p>
+        )}
+        <ul className="grid gap-3">
+          {pins.fields.map((f, i) => (
+            <li key={f.id} className="flex flex-wrap items-end gap-3">
+              <Field label="what">
+                <select className="select select-lg w-48" {...register(`pins.${i}.kind`)}>
+                  <option value="away">nobody at the bench</option>
+                  <option value="tray-first">this tray first</option>
+                  <option value="not-before">not before</option>
+                </select>
+              </Field>
+              {draft.pins[i]?.kind === 'away' ? (
+                <>
+                  <Field label="why">
+                    <input className="input input-lg w-40" {...register(`pins.${i}.label`, { maxLength: 60 })} />
+                  </Field>
+                  <Field label="from">
+                    <input type="datetime-local" className="input input-lg" {...register(`pins.${i}.from`)} />
+                  </Field>
+                  <Field label="to" error={errors.pins?.[i]?.to?.message}>
+                    <input
+                      type="datetime-local"
+                      className="input input-lg"
+                      {...register(`pins.${i}.to`, {
+                        validate: (v, all) => all.pins[i]?.kind !== 'away' || v > (all.pins[i]?.from ?? '') || 'It must end after it begins.',
+                      })}
+                    />
+                  </Field>
+                  {draft.decorators.length > 1 && (
+                    <Field label="who">
+                      <select className="select select-lg w-40" {...register(`pins.${i}.who`)}>
+                        <option value="">everyone</option>
+                        {draft.decorators.map((d) => (
+                          <option key={d.id} value={d.id}>
+                            {d.id}
+                          </option>
+                        ))}
+                      </select>
+                    </Field>
+                  )}
+                </>
+              ) : (
+                <>
+                  <Field label="tray" error={errors.pins?.[i]?.tray?.message}>
+                    <select
+                      className="select select-lg w-28"
+                      {...register(`pins.${i}.tray`, {
+                        validate: (v, all) => all.pins[i]?.kind === 'away' || all.trays.some((t) => t.id === v) || 'Choose a tray.',
+                      })}
+                    >
+                      {draft.trays.map((t) => (
+                        <option key={t.id} value={t.id}>
+                          {t.id}
+                        </option>
+                      ))}
+                    </select>
+                  </Field>
+                  {draft.pins[i]?.kind === 'not-before' && (
+                    <Field label="not before">
+                      <input type="datetime-local" className="input input-lg" {...register(`pins.${i}.at`)} />
+                    </Field>
+                  )}
+                </>
+              )}
+              <RemoveButton label={`Remove what you insist on, ${i + 1}`} disabled={false} onClick={() => pins.remove(i)} />
+            </li>
+          ))}
+        </ul>
+        <button type="button" className="btn mt-3" onClick={() => pins.append(blankPin(getValues('bench.0.from'), getValues('trays.0.id')))}>
+          <Plus aria-hidden size={18} /> something to insist on
+        </button>
+      </fieldset>
+
+      <fieldset hidden={sharing}>
         <legend className="text-2xl font-semibold mb-3">Air</legend>
         <div className="flex flex-wrap gap-5 items-start">
           <Field label={`temperature, ${tempRange.unit}`} error={errors.temp?.message}>
@@ -162,10 +394,28 @@ export function OrderForm({ initial, designs, saving, failure, submitText, onSub
           <Field label="trays before the fan" error={errors.fanPlaces?.message}>
             <input type="number" className="input input-lg w-32" {...register('fanPlaces', within(0, 20, 'The number of trays'))} />
           </Field>
+          <Field label="trays in the dehydrator" error={errors.boxPlaces?.message}>
+            <input type="number" className="input input-lg w-32" {...register('boxPlaces', within(0, 20, 'The number of trays'))} />
+          </Field>
+          {Number(draft.boxPlaces) > 0 && (
+            <Field label={`set to, ${tempRange.unit}`} error={errors.boxTemp?.message}>
+              <input
+                type="number"
+                step="any"
+                className="input input-lg w-32"
+                {...register('boxTemp', within(units === 'us' ? 68 : 20, units === 'us' ? 176 : 80, 'The dehydrator'))}
+              />
+            </Field>
+          )}
         </div>
+        {Number(draft.boxPlaces) > 0 && (
+          <p className="mt-2 text-base opacity-80">
+            Warm air: never leave it running with food forgotten in it, mind burns, and follow its maker and your local code.
+          </p>
+        )}
       </fieldset>
 
-      <fieldset>
+      <fieldset hidden={sharing}>
         <legend className="text-2xl font-semibold mb-3">Way of working</legend>
         <div className="flex flex-wrap gap-5">
           <Field label="school">
@@ -189,6 +439,14 @@ export function OrderForm({ initial, designs, saving, failure, submitText, onSub
         </div>
       </fieldset>
 
+      <Field label="Notes" error={errors.notes?.message}>
+        <textarea
+          className="textarea textarea-lg w-full max-w-xl"
+          rows={3}
+          {...register('notes', { maxLength: { value: 2000, message: 'Keep the notes under 2,000 letters.' } })}
+        />
+      </Field>
+
       {failure && (
         <Notice title="This could not be kept" tone="closing">
           {failure}
@@ -200,6 +458,57 @@ export function OrderForm({ initial, designs, saving, failure, submitText, onSub
         </button>
       </div>
     </form>
+  );
+}
+
+/** How many spares are usual, one touch to take them. */
+function Suggested({
+  design,
+  count,
+  school,
+  spares,
+  onTake,
+}: {
+  readonly design: DesignSummary;
+  readonly count: number;
+  readonly school: Parameters<typeof deriveSteps>[1];
+  readonly spares: number;
+  readonly onTake: (spares: number) => void;
+}) {
+  const usual = useMemo(() => suggestedSpares(deriveSteps(design.drawing, school), count, design.drawing.transfer), [design, school, count]);
+  if (count < 1 || usual === spares) return null;
+  return (
+    <button type="button" className="btn btn-ghost" onClick={() => onTake(usual)}>
+      {usual} {usual === 1 ? 'spare is' : 'spares are'} usual
+    </button>
+  );
+}
+
+/** How many of each design a tray holds, worked out from the outlines. */
+function TrayHolds({
+  designs,
+  trays,
+  gapMm,
+  cookies,
+}: {
+  readonly designs: readonly DesignSummary[];
+  readonly trays: readonly { readonly widthMm: number; readonly depthMm: number }[];
+  readonly gapMm: number;
+  readonly cookies: number;
+}) {
+  const sizes = [...new Map(trays.map((t) => [`${t.widthMm} ${t.depthMm}`, t])).values()].filter((t) => t.widthMm >= 50 && t.depthMm >= 50);
+  const key = JSON.stringify([sizes, gapMm, designs.map((d) => d.id)]);
+  const holds = useMemo(() => sizes.map((t) => designs.map((d) => placesOn(d.drawing.cookie, t.widthMm, t.depthMm, gapMm))), [key]);
+  return (
+    <div className="mt-2 text-lg opacity-80">
+      {holds.map((places, i) => (
+        <p key={`${sizes[i]?.widthMm} ${sizes[i]?.depthMm}`}>
+          {sizes.length > 1 && `${Math.round(sizes[i]?.widthMm ?? 0)} × ${Math.round(sizes[i]?.depthMm ?? 0)} mm: `}a tray holds{' '}
+          {designs.map((d, k) => `${places[k]} of ${d.name}`).join(', ')}
+        </p>
+      ))}
+      <p>{cookies} cookies in all</p>
+    </div>
   );
 }
 

@@ -1,18 +1,41 @@
-import { celsiusFromFahrenheit, type DesignSummary, fahrenheitFromCelsius, type Margin, type OrderInput } from '@kestfog/core';
-import { format } from 'date-fns';
+import {
+  celsiusFromFahrenheit,
+  type Decorator,
+  type DesignSummary,
+  fahrenheitFromCelsius,
+  HAND_GAP_MM,
+  type Margin,
+  MM_PER_INCH,
+  type OrderInput,
+  type PinInput,
+} from '@kestfog/core';
+import { addDays, differenceInCalendarDays, format } from 'date-fns';
 import type { Units } from '../../app/units.js';
 
-/** What the form holds: local times as the browser's inputs write them, the temperature in the user's units. */
+/** What the form holds: local times as the browser's inputs write them, temperatures and lengths in the user's units. */
 export interface OrderDraft {
   name: string;
-  designs: { designId: string; count: number; version?: number }[];
-  trays: { id: string; places: number }[];
+  designs: { designId: string; count: number; spares: number; version?: number }[];
+  /** trays are told by places or by size, all alike */
+  traysBy: 'places' | 'size';
+  trays: { id: string; places: number; width: number; depth: number }[];
+  handGap: number;
   bench: { from: string; to: string }[];
   temp: number;
   humidityPct: number;
   airMPerS: number;
   fanPlaces: number;
   fanMPerS: number;
+  boxPlaces: number;
+  boxTemp: number;
+  boxMPerS: number;
+  decorators: Decorator[];
+  /** empty where it does not matter */
+  openBags: string;
+  pins: PinDraft[];
+  notes: string;
+  /** empty where it has a bench of its own */
+  hostId: string;
   school: string;
   margin: Margin;
   packBy: string;
@@ -20,21 +43,62 @@ export interface OrderDraft {
   merges: OrderInput['merges'];
 }
 
+/** One shape for the three kinds, so that changing the kind loses nothing that was typed. */
+export interface PinDraft {
+  kind: PinInput['kind'];
+  tray: string;
+  at: string;
+  from: string;
+  to: string;
+  label: string;
+  /** empty for everyone */
+  who: string;
+}
+
 const local = (iso: string) => format(Date.parse(iso), "yyyy-MM-dd'T'HH:mm");
 const iso = (text: string) => new Date(text).toISOString();
 const tenth = (n: number) => Math.round(n * 10) / 10;
+const BLANK_PIN: PinDraft = { kind: 'away', tray: '', at: '', from: '', to: '', label: '', who: '' };
+export const blankPin = (benchFrom: string, tray: string): PinDraft => ({ ...BLANK_PIN, tray, at: benchFrom, from: benchFrom, to: benchFrom, label: 'lunch' });
+
+const shownTemp = (c: number, units: Units) => tenth(units === 'us' ? fahrenheitFromCelsius(c) : c);
+const keptTemp = (t: number, units: Units) => (units === 'us' ? Math.round(celsiusFromFahrenheit(t) * 100) / 100 : t);
+const shownLength = (mm: number, units: Units) => (units === 'us' ? Math.round((mm / MM_PER_INCH) * 1000) / 1000 : tenth(mm));
+const keptLength = (x: number, units: Units) => (units === 'us' ? tenth(x * MM_PER_INCH) : x);
+
+/** A tray of the size most ovens come with, *assumed* until it is measured. */
+const TRAY_MM = { width: 420, depth: 300 } as const;
+const BOX = { tempC: 35, airMPerS: 1 } as const;
 
 export function draftOf(o: OrderInput, units: Units): OrderDraft {
   return {
     name: o.name,
     designs: o.designs.map((d) => ({ ...d })),
-    trays: o.trays.map((t) => ({ ...t })),
+    traysBy: o.trays.some((t) => t.places === undefined) ? 'size' : 'places',
+    trays: o.trays.map((t) => ({
+      id: t.id,
+      places: t.places ?? 8,
+      width: shownLength(t.widthMm ?? TRAY_MM.width, units),
+      depth: shownLength(t.depthMm ?? TRAY_MM.depth, units),
+    })),
+    handGap: shownLength(o.handGapMm, units),
     bench: o.bench.map((b) => ({ from: local(b.from), to: local(b.to) })),
-    temp: tenth(units === 'us' ? fahrenheitFromCelsius(o.air.tempC) : o.air.tempC),
+    temp: shownTemp(o.air.tempC, units),
     humidityPct: o.air.humidityPct,
     airMPerS: o.air.airMPerS,
     fanPlaces: o.fan?.places ?? 0,
     fanMPerS: o.fan?.airMPerS ?? 1,
+    boxPlaces: o.box?.places ?? 0,
+    boxTemp: shownTemp(o.box?.tempC ?? BOX.tempC, units),
+    boxMPerS: o.box?.airMPerS ?? BOX.airMPerS,
+    decorators: o.decorators.map((d) => ({ ...d })),
+    openBags: o.openBags === null ? '' : String(o.openBags),
+    pins: o.pins.map((p): PinDraft => {
+      if (p.kind === 'away') return { ...BLANK_PIN, kind: p.kind, from: local(p.from), to: local(p.to), label: p.label, who: p.who ?? '' };
+      return { ...BLANK_PIN, kind: p.kind, tray: p.tray, ...(p.kind === 'not-before' ? { at: local(p.at) } : {}) };
+    }),
+    notes: o.notes,
+    hostId: o.hostId ?? '',
     school: o.school,
     margin: o.margin,
     packBy: local(o.packBy),
@@ -45,11 +109,25 @@ export function draftOf(o: OrderInput, units: Units): OrderDraft {
 export function inputOf(d: OrderDraft, units: Units): OrderInput {
   return {
     name: d.name.trim(),
-    designs: d.designs.map((x) => ({ designId: x.designId, count: x.count, ...(x.version ? { version: x.version } : {}) })),
-    trays: d.trays.map((t) => ({ id: t.id.trim(), places: t.places })),
+    designs: d.designs.map((x) => ({ designId: x.designId, count: x.count, spares: x.spares, ...(x.version ? { version: x.version } : {}) })),
+    trays: d.trays.map((t) =>
+      d.traysBy === 'places'
+        ? { id: t.id.trim(), places: t.places }
+        : { id: t.id.trim(), widthMm: keptLength(t.width, units), depthMm: keptLength(t.depth, units) },
+    ),
+    handGapMm: keptLength(d.handGap, units),
     bench: d.bench.map((b) => ({ from: iso(b.from), to: iso(b.to) })),
-    air: { tempC: units === 'us' ? Math.round(celsiusFromFahrenheit(d.temp) * 100) / 100 : d.temp, humidityPct: d.humidityPct, airMPerS: d.airMPerS },
+    air: { tempC: keptTemp(d.temp, units), humidityPct: d.humidityPct, airMPerS: d.airMPerS },
     fan: d.fanPlaces > 0 ? { places: d.fanPlaces, airMPerS: d.fanMPerS } : null,
+    box: d.boxPlaces > 0 ? { places: d.boxPlaces, tempC: keptTemp(d.boxTemp, units), airMPerS: d.boxMPerS } : null,
+    decorators: d.decorators.map((x) => ({ id: x.id.trim(), pace: x.pace })),
+    openBags: d.openBags.trim() === '' ? null : Number(d.openBags),
+    pins: d.pins.map((p): PinInput => {
+      if (p.kind === 'away') return { kind: p.kind, from: iso(p.from), to: iso(p.to), label: p.label.trim(), who: p.who === '' ? null : p.who };
+      return p.kind === 'not-before' ? { kind: p.kind, tray: p.tray, at: iso(p.at) } : { kind: p.kind, tray: p.tray };
+    }),
+    notes: d.notes.trim(),
+    hostId: d.hostId === '' ? null : d.hostId,
     school: d.school,
     margin: d.margin,
     packBy: iso(d.packBy),
@@ -67,20 +145,66 @@ export function blankOrder(designs: readonly DesignSummary[], nowMs: number): Or
   };
   return {
     name: '',
-    designs: [{ designId: designs[0]?.id ?? '', count: 12 }],
+    designs: [{ designId: designs[0]?.id ?? '', count: 12, spares: 0 }],
     trays: [
       { id: 'A', places: 8 },
       { id: 'B', places: 8 },
     ],
+    handGapMm: HAND_GAP_MM,
     bench: [
       { from: at(1, 14), to: at(1, 22) },
       { from: at(2, 7), to: at(2, 19) },
     ],
     air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
     fan: null,
+    box: null,
+    decorators: [{ id: 'me', pace: 1 }],
+    openBags: null,
+    pins: [],
+    notes: '',
+    hostId: null,
     school: 'two-bags',
     margin: 'normal',
     packBy: at(2, 19),
     merges: [],
+  };
+}
+
+/** A past order again: everything as it was, its first day moved to tomorrow, clock times kept. */
+export function sameAgain(o: OrderInput, nowMs: number): OrderInput {
+  const first = o.bench.reduce((a, b) => (Date.parse(b.from) < Date.parse(a.from) ? b : a));
+  const days = differenceInCalendarDays(addDays(nowMs, 1), Date.parse(first.from));
+  const later = (time: string) => addDays(Date.parse(time), days).toISOString();
+  return {
+    ...o,
+    // A design made again comes as it is now.
+    designs: o.designs.map(({ designId, count, spares }) => ({ designId, count, spares })),
+    bench: o.bench.map((b) => ({ from: later(b.from), to: later(b.to) })),
+    pins: o.pins.map((p) => (p.kind === 'away' ? { ...p, from: later(p.from), to: later(p.to) } : p.kind === 'not-before' ? { ...p, at: later(p.at) } : p)),
+    packBy: later(o.packBy),
+    hostId: null,
+  };
+}
+
+/** Hours kept for piping the transfers, the day before. */
+const TRANSFER_HOURS = 3;
+
+/** The transfers of an order as a small order of their own: piped the day before, lifted when the order begins. */
+export function transferOrder(o: OrderInput, designId: string, pieces: number, spares: number): OrderInput {
+  const begins = o.bench.map((b) => Date.parse(b.from)).reduce((a, b) => Math.min(a, b));
+  const from = addDays(begins, -1).getTime();
+  return {
+    ...o,
+    name: `Transfers for ${o.name}`.slice(0, 80),
+    designs: [{ designId, count: pieces, spares }],
+    bench: [
+      { from: new Date(from).toISOString(), to: new Date(from + TRANSFER_HOURS * 3_600_000).toISOString() },
+      // They are lifted before the first cookie is begun.
+      { from: new Date(begins - 3_600_000).toISOString(), to: new Date(begins).toISOString() },
+    ],
+    pins: [],
+    notes: '',
+    hostId: null,
+    packBy: new Date(begins).toISOString(),
   };
 }

@@ -1,11 +1,14 @@
-import type { DesignSummary, OrderInput } from '@kestfog/core';
-import { readDesign } from '@kestfog/core';
+import type { DesignSummary, OrderInput, OrderView } from '@kestfog/core';
+import { parseOrder, readDesign } from '@kestfog/core';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { cleanup, fireEvent, render, screen, waitFor } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { Cookie, finishedLook } from '../../ui/Cookie.js';
+import { inputFromFile, isOwnChange } from './fit.js';
 import { OrderForm } from './OrderForm.js';
-import { blankOrder, draftOf, inputOf } from './order-draft.js';
+import { blankOrder, draftOf, inputOf, sameAgain, transferOrder } from './order-draft.js';
+import { possibleHosts } from './sharing.js';
+import { transfersNeeded } from './Transfers.js';
 
 const drawing = readDesign(
   '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60"><rect id="a" width="30" height="60" fill="#ffffff"/><rect id="b" x="30" width="30" height="60" fill="#b3261e"/></svg>',
@@ -25,10 +28,92 @@ describe('what the form holds', () => {
     expect(us.air.tempC).toBeCloseTo(21.5, 1);
     expect({ ...us, air: order.air }).toEqual(order);
   });
+  it('the whole bench there and back, in either units', () => {
+    const order: OrderInput = {
+      ...initial,
+      name: 'x',
+      trays: [{ id: 'A', widthMm: 419.1, depthMm: 304.8 }],
+      handGapMm: 12.7,
+      box: { places: 2, tempC: 35, airMPerS: 1 },
+      decorators: [
+        { id: 'Ada', pace: 1 },
+        { id: 'Bo', pace: 0.8 },
+      ],
+      openBags: 5,
+      pins: [
+        { kind: 'away', from: '2026-06-05T12:00:00.000Z', to: '2026-06-05T12:30:00.000Z', label: 'lunch', who: 'Bo' },
+        { kind: 'tray-first', tray: 'A' },
+        { kind: 'not-before', tray: 'A', at: '2026-06-05T13:00:00.000Z' },
+      ],
+      notes: 'by the quay',
+      hostId: '22222222-2222-4222-8222-222222222222',
+    };
+    for (const units of ['metric', 'us'] as const) expect(inputOf(draftOf(order, units), units)).toEqual(order);
+  });
+  it('the same again is tomorrow, at the same clock times, with nothing of an old version or a host', () => {
+    const old: OrderInput = { ...initial, hostId: flag.id, designs: [{ designId: flag.id, count: 6, spares: 1, version: 3 }] };
+    const again = sameAgain(old, Date.parse('2026-09-01T09:00:00Z'));
+    expect(again.designs).toEqual([{ designId: flag.id, count: 6, spares: 1 }]);
+    expect(again.hostId).toBeNull();
+    expect(again.bench[0]?.from.slice(0, 10)).toBe('2026-09-02');
+    const length = (o: OrderInput) => Date.parse(o.packBy) - Date.parse(o.bench[0]?.from ?? '');
+    expect(length(again)).toBe(length(old));
+  });
+  it('transfers are an order of the day before, lifted when the order begins', () => {
+    const made = transferOrder({ ...initial, name: 'Regatta' }, flag.id, 24, 4);
+    expect(made).toMatchObject({ name: 'Transfers for Regatta', designs: [{ designId: flag.id, count: 24, spares: 4 }], packBy: initial.bench[0]?.from });
+    const dries = Date.parse(made.bench[1]?.from ?? '') - Date.parse(made.bench[0]?.to ?? '');
+    // Between piping and lifting lie the 12 to 18 hours a transfer takes (common practice, no published source).
+    expect(dries).toBeGreaterThan(18 * 3_600_000);
+  });
+  it('counts what is glued on, spares included', () => {
+    const glued = readDesign(
+      '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60"><rect id="a" width="60" height="60" fill="#ffffff"/><circle id="buoy" cx="20" cy="20" r="6" fill="#b3261e" data-part="line" data-technique="glued-transfer"/></svg>',
+      'Glued',
+    );
+    expect(transfersNeeded({ designs: [{ count: 10, spares: 2, drawing: glued }] } as unknown as OrderView)).toBe(12);
+  });
   it('no trays before the fan means no fan', () => expect(inputOf({ ...draftOf(initial, 'metric'), fanPlaces: 0 }, 'metric').fan).toBeNull());
   it('a blank order opens tomorrow afternoon and leaves a night to dry', () => {
     expect(initial.bench).toHaveLength(2);
     expect(Date.parse(initial.bench[1]?.from ?? '') - Date.parse(initial.bench[0]?.to ?? '')).toBe(9 * 3_600_000);
+  });
+});
+
+describe('sharing and fitting', () => {
+  const view = (id: string, more: Partial<OrderView> = {}) => ({ id, hostId: null, run: null, ...more }) as OrderView;
+  it('a bench can be shared that has not begun and is no guest’s; a host stays host', () => {
+    const all = [view('a'), view('b', { hostId: 'a' }), view('c', { run: {} as never }), view('d')];
+    expect(possibleHosts(all, null).map((o) => o.id)).toEqual(['a', 'd']);
+    expect(possibleHosts(all, 'd').map((o) => o.id)).toEqual(['a']);
+    expect(possibleHosts(all, 'a')).toEqual([]);
+  });
+  it('a suggestion becomes the order it stands for', () => {
+    const order = {
+      ...initial,
+      designs: [{ designId: flag.id, count: 12, spares: 0, version: 1, guestOf: null }],
+      bench: initial.bench,
+    } as unknown as OrderView;
+    const file = parseOrder({
+      format: 'kestfog-order/1',
+      epoch: '2026-06-05T13:30:00Z',
+      designs: [{ file: 'flag.svg', count: 9 }],
+      trays: [{ id: 'A', places: 8 }],
+      bench: [['2026-06-05T13:30:00Z', '2026-06-05T22:00:00Z']],
+      fan: { places: 1, airMPerS: 1 },
+      margin: 'bold',
+      pins: [{ kind: 'away', from: '2026-06-05T14:00:00Z', to: '2026-06-05T14:30:00Z', label: 'lunch' }],
+    });
+    expect(inputFromFile(order, file)).toMatchObject({
+      designs: [{ designId: flag.id, count: 9 }],
+      bench: [{ from: '2026-06-05T13:30:00.000Z', to: '2026-06-05T22:00:00.000Z' }],
+      fan: { places: 1, airMPerS: 1 },
+      margin: 'bold',
+      pins: [{ kind: 'away', from: '2026-06-05T14:00:00.000Z', to: '2026-06-05T14:30:00.000Z', label: 'lunch', who: null }],
+    });
+    expect(isOwnChange(order, file)).toBe(true);
+    const guest = { ...order, designs: [{ ...order.designs[0], guestOf: { id: 'g', name: 'Other', packBy: '' } }] } as OrderView;
+    expect(isOwnChange(guest, file)).toBe(false);
   });
 });
 
@@ -37,7 +122,7 @@ describe('the form', () => {
     const onSubmit = vi.fn();
     render(
       <QueryClientProvider client={new QueryClient()}>
-        <OrderForm initial={initial} designs={[flag]} saving={false} failure={failure} submitText="Keep the order" onSubmit={onSubmit} />
+        <OrderForm initial={initial} designs={[flag]} hosts={[]} saving={false} failure={failure} submitText="Keep the order" onSubmit={onSubmit} />
       </QueryClientProvider>,
     );
     return onSubmit;

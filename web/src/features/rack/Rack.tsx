@@ -1,8 +1,9 @@
-import { lookAfter, type Plan, type PlanTask, type SurfaceState } from '@kestfog/core';
+import { criticalChain, lookAfter, type Pin, type Plan, type PlanTask, type SurfaceState, slacks } from '@kestfog/core';
 import { useMemo, useState } from 'react';
 import { clockTime, dayDate, span } from '../../text/time.js';
 import { inkOn } from '../../text/words.js';
 import { Cookie, finishedLook } from '../../ui/Cookie.js';
+import { useNow } from '../../ui/use-now.js';
 import { useWidth } from '../../ui/use-width.js';
 import { type LotRow, type Shelf, shelvesOf } from './shelves.js';
 import { TaskDetail } from './TaskDetail.js';
@@ -15,14 +16,19 @@ const HANDS_PX = 54;
 const ZOOMS = [1, 2, 4] as const;
 
 /** The plan as a rack of trays: time runs to the right along each shelf, the icing's finish changing along it. */
-export function Rack({ plan }: { readonly plan: Plan }) {
+export function Rack({ plan, serverNowMs, onPin }: { readonly plan: Plan; readonly serverNowMs: number; readonly onPin: ((pin: Pin) => void) | null }) {
   const [ref, width] = useWidth<HTMLDivElement>();
-  const [zoom, setZoom] = useState<number>(1);
+  const [zoom, setZoom] = useState<(typeof ZOOMS)[number]>(1);
   const [chosenId, setChosenId] = useState<string | null>(null);
+  const [showsChain, setShowsChain] = useState(false);
+  const chain = useMemo(() => new Set(showsChain ? criticalChain(plan) : []), [plan, showsChain]);
+  const slack = useMemo(() => slacks(plan), [plan]);
+  const nowMs = useNow(serverNowMs);
   const shelves = useMemo(() => shelvesOf(plan), [plan]);
   const axis = useMemo(() => foldedAxis(plan, Math.max(320, width - LABEL_PX - 4), zoom), [plan, width, zoom]);
   const epochMs = Date.parse(plan.epoch as string);
   const chosen = plan.tasks.find((t) => t.id === chosenId) ?? plan.tasks[0];
+  const nowS = (nowMs - epochMs) / 1000;
   const move = (by: number) => {
     const i = plan.tasks.findIndex((t) => t.id === chosen?.id);
     const next = plan.tasks[Math.max(0, Math.min(plan.tasks.length - 1, i + by))];
@@ -38,6 +44,14 @@ export function Rack({ plan }: { readonly plan: Plan }) {
               {z === 1 ? 'fit' : `×${z}`}
             </button>
           ))}
+          <button
+            type="button"
+            className={`btn btn-sm ml-3 ${showsChain ? 'btn-neutral' : ''}`}
+            aria-pressed={showsChain}
+            onClick={() => setShowsChain(!showsChain)}
+          >
+            what sets the end
+          </button>
           <span className="grow" />
           <Finishes />
         </div>
@@ -49,20 +63,46 @@ export function Rack({ plan }: { readonly plan: Plan }) {
             onKeyDown={(e) => {
               if (e.key === 'ArrowRight') move(1);
               else if (e.key === 'ArrowLeft') move(-1);
+              else if (e.key === '+') setZoom(ZOOMS[Math.min(ZOOMS.length - 1, ZOOMS.indexOf(zoom) + 1)] ?? zoom);
+              else if (e.key === '-') setZoom(ZOOMS[Math.max(0, ZOOMS.indexOf(zoom) - 1)] ?? zoom);
               else return;
               e.preventDefault();
             }}
           >
             <div style={{ width: axis.width + LABEL_PX }}>
-              <Hands plan={plan} axis={axis} epochMs={epochMs} chosenId={chosen?.id ?? null} onChoose={setChosenId} />
+              {plan.order.decorators.map((d, i) => (
+                <Hands
+                  key={d.id}
+                  who={plan.order.decorators.length > 1 ? d.id : null}
+                  tasks={plan.tasks.filter((t) => t.by === d.id)}
+                  pins={plan.order.pins}
+                  clocks={i === 0}
+                  axis={axis}
+                  epochMs={epochMs}
+                  nowS={nowS}
+                  chain={chain}
+                  chosenId={chosen?.id ?? null}
+                  onChoose={setChosenId}
+                />
+              ))}
               {shelves.map((s) => (
-                <ShelfView key={s.trayId} shelf={s} plan={plan} axis={axis} chosenId={chosen?.id ?? null} onChoose={setChosenId} />
+                <ShelfView key={s.trayId} shelf={s} plan={plan} axis={axis} nowS={nowS} chain={chain} chosenId={chosen?.id ?? null} onChoose={setChosenId} />
               ))}
             </div>
           </section>
         )}
       </div>
-      {chosen && <TaskDetail plan={plan} task={chosen} epochMs={epochMs} onChoose={setChosenId} />}
+      {chosen && (
+        <TaskDetail
+          plan={plan}
+          task={chosen}
+          epochMs={epochMs}
+          slackS={slack.get(chosen.id) ?? 0}
+          isOnChain={chain.has(chosen.id)}
+          onChoose={setChosenId}
+          onPin={onPin}
+        />
+      )}
     </div>
   );
 }
@@ -87,72 +127,134 @@ function Finishes() {
 interface Choosing {
   readonly chosenId: string | null;
   readonly onChoose: (id: string) => void;
+  /** tasks that set the end, where that is shown; all others step back */
+  readonly chain: ReadonlySet<string>;
+  readonly nowS: number;
 }
 
-/** What the hands do when, folds and clock times. */
-function Hands({ plan, axis, epochMs, chosenId, onChoose }: { readonly plan: Plan; readonly axis: TimeAxis; readonly epochMs: number } & Choosing) {
+/** Off the chain that is shown, a task steps back. */
+const opacityOf = (chain: ReadonlySet<string>, id: string) => (chain.size > 0 && !chain.has(id) ? 0.25 : 1);
+
+function NowLine({ axis, nowS, height }: { readonly axis: TimeAxis; readonly nowS: number; readonly height: number }) {
+  const domain = axis.scale.domain();
+  if (nowS < (domain[0] as number) || nowS > (domain.at(-1) as number)) return null;
+  return <line x1={axis.scale(nowS)} x2={axis.scale(nowS)} y1={0} y2={height} stroke="var(--color-primary)" strokeWidth="3" />;
+}
+
+/** What one pair of hands does when, folds and clock times. */
+function Hands({
+  who,
+  tasks,
+  pins,
+  clocks,
+  axis,
+  epochMs,
+  chosenId,
+  onChoose,
+  chain,
+  nowS,
+}: {
+  readonly who: string | null;
+  readonly tasks: readonly PlanTask[];
+  readonly pins: readonly Pin[];
+  /** whether the hours are told above, once for all hands */
+  readonly clocks: boolean;
+  readonly axis: TimeAxis;
+  readonly epochMs: number;
+} & Choosing) {
   const { scale } = axis;
+  const top = clocks ? 26 : 6;
+  const height = HANDS_PX + top + 4;
+  const away = pins.flatMap((p) => (p.kind === 'away' && (p.who === null || who === null || p.who === who) ? [p] : []));
   return (
     <div className="flex">
-      <div className="sticky left-0 z-10 bg-base-100 shrink-0 pt-7 text-lg font-semibold" style={{ width: LABEL_PX }}>
-        hands
+      <div className={`sticky left-0 z-10 bg-base-100 shrink-0 text-lg font-semibold ${clocks ? 'pt-7' : 'pt-2'}`} style={{ width: LABEL_PX }}>
+        {who ?? 'hands'}
       </div>
-      <svg width={axis.width} height={HANDS_PX + 30} className="block">
+      <svg width={axis.width} height={height} className="block">
         {axis.folds.map((f) => (
           <g key={f.fromS}>
-            <rect
-              x={scale(f.fromS)}
-              width={scale(f.toS) - scale(f.fromS)}
-              y={0}
-              height={HANDS_PX + 30}
-              fill={f.night ? 'var(--night)' : 'var(--color-base-200)'}
-            />
-            <text x={(scale(f.fromS) + scale(f.toS)) / 2} y={46} textAnchor="middle" className="fill-base-content text-[15px]">
-              {f.night ? 'night' : 'drying'}
-            </text>
-            <text x={(scale(f.fromS) + scale(f.toS)) / 2} y={66} textAnchor="middle" className="fill-base-content text-[15px]">
-              {span(f.toS - f.fromS)}
-            </text>
+            <rect x={scale(f.fromS)} width={scale(f.toS) - scale(f.fromS)} y={0} height={height} fill={f.night ? 'var(--night)' : 'var(--color-base-200)'} />
+            {clocks && (
+              <>
+                <text x={(scale(f.fromS) + scale(f.toS)) / 2} y={46} textAnchor="middle" className="fill-base-content text-[15px]">
+                  {f.night ? 'night' : 'drying'}
+                </text>
+                <text x={(scale(f.fromS) + scale(f.toS)) / 2} y={66} textAnchor="middle" className="fill-base-content text-[15px]">
+                  {span(f.toS - f.fromS)}
+                </text>
+              </>
+            )}
           </g>
         ))}
         {axis.ticks.map((t) => (
           <g key={t}>
-            <line x1={scale(t)} x2={scale(t)} y1={20} y2={HANDS_PX + 30} stroke="var(--color-base-300)" />
-            <text x={scale(t) + 2} y={15} className="fill-base-content text-[15px]">
-              {clockTime(epochMs + t * 1000)}
-            </text>
+            <line x1={scale(t)} x2={scale(t)} y1={clocks ? 20 : 0} y2={height} stroke="var(--color-base-300)" />
+            {clocks && (
+              <text x={scale(t) + 2} y={15} className="fill-base-content text-[15px]">
+                {clockTime(epochMs + t * 1000)}
+              </text>
+            )}
           </g>
         ))}
-        {plan.tasks.map((t) => {
+        {away.map((p) => (
+          <g key={`${p.from} ${p.label}`}>
+            <rect
+              x={scale(p.from)}
+              width={Math.max(4, scale(p.to) - scale(p.from))}
+              y={top}
+              height={HANDS_PX - 8}
+              fill="var(--color-base-200)"
+              stroke="var(--color-base-content)"
+              strokeDasharray="3 3"
+            />
+            <title>{p.label}</title>
+            {scale(p.to) - scale(p.from) > 50 && (
+              <text x={scale(p.from) + 5} y={top + 28} className="fill-base-content text-[14px]">
+                {p.label}
+              </text>
+            )}
+          </g>
+        ))}
+        {tasks.map((t) => {
           const x = scale(t.startS);
           const w = Math.max(3, scale(t.endS) - x - 1);
           const colour = t.bags[0]?.colour;
           return (
-            <g key={t.id} role="button" tabIndex={-1} aria-label={`tray ${t.trayId}: ${t.title}`} onClick={() => onChoose(t.id)} className="cursor-pointer">
+            <g
+              key={t.id}
+              role="button"
+              tabIndex={-1}
+              aria-label={`tray ${t.trayId}: ${t.title}`}
+              onClick={() => onChoose(t.id)}
+              className="cursor-pointer"
+              opacity={opacityOf(chain, t.id)}
+            >
               <rect
                 x={x}
-                y={26}
+                y={top}
                 width={w}
                 height={HANDS_PX - 8}
                 rx={3}
                 fill={colour ?? 'var(--color-base-300)'}
-                stroke={t.id === chosenId ? 'var(--color-base-content)' : 'var(--enamel-edge)'}
-                strokeWidth={t.id === chosenId ? 3 : 0.75}
+                stroke={t.id === chosenId || chain.has(t.id) ? 'var(--color-base-content)' : 'var(--enamel-edge)'}
+                strokeWidth={t.id === chosenId ? 3 : chain.has(t.id) ? 2 : 0.75}
               />
               {w > 16 && (
-                <text x={x + w / 2} y={56} textAnchor="middle" className="text-[17px] font-semibold" fill={colour ? inkOn(colour) : 'currentColor'}>
+                <text x={x + w / 2} y={top + 30} textAnchor="middle" className="text-[17px] font-semibold" fill={colour ? inkOn(colour) : 'currentColor'}>
                   {t.trayId}
                 </text>
               )}
             </g>
           );
         })}
+        <NowLine axis={axis} nowS={nowS} height={height} />
       </svg>
     </div>
   );
 }
 
-function ShelfView({ shelf, plan, axis, chosenId, onChoose }: { readonly shelf: Shelf; readonly plan: Plan; readonly axis: TimeAxis } & Choosing) {
+function ShelfView({ shelf, plan, axis, chosenId, onChoose, chain, nowS }: { readonly shelf: Shelf; readonly plan: Plan; readonly axis: TimeAxis } & Choosing) {
   const { scale } = axis;
   const heights = shelf.rows.map((r) => BLOCK_PX + r.strips.length * STRIP_PX + 14);
   const height = heights.reduce((a, b) => a + b, 0) + (shelf.stays.length > 0 ? 34 : 18);
@@ -163,7 +265,8 @@ function ShelfView({ shelf, plan, axis, chosenId, onChoose }: { readonly shelf: 
         <p className="text-2xl font-semibold leading-none">
           {shelf.trayId}
           <span className="text-base font-normal opacity-80 ml-2">
-            {shelf.rows.reduce((s, r) => s + r.lot.cookies, 0)} of {shelf.places}
+            {shelf.rows.reduce((s, r) => s + r.lot.cookies, 0)}
+            {shelf.places === null ? ' cookies' : ` of ${shelf.places}`}
           </span>
         </p>
         {shelf.rows.map((r, i) => (
@@ -190,7 +293,7 @@ function ShelfView({ shelf, plan, axis, chosenId, onChoose }: { readonly shelf: 
         {shelf.rows.map((r, i) => {
           const top = y;
           y += heights[i] as number;
-          return <Row key={r.lot.id} row={r} plan={plan} axis={axis} top={top} chosenId={chosenId} onChoose={onChoose} />;
+          return <Row key={r.lot.id} row={r} plan={plan} axis={axis} top={top} nowS={nowS} chain={chain} chosenId={chosenId} onChoose={onChoose} />;
         })}
         {shelf.stays.map((s) => (
           <g key={s.id}>
@@ -204,10 +307,14 @@ function ShelfView({ shelf, plan, axis, chosenId, onChoose }: { readonly shelf: 
               strokeDasharray="7 4"
             />
             <text x={scale(s.startS) + 5} y={height - 16} className="fill-base-content text-[14px]">
-              fan {span(s.endS - s.startS)}
+              {s.where === 'fan' ? 'fan' : 'dehydrator'} {span(s.endS - s.startS)}
             </text>
+            <title>
+              tray {s.trayId} {s.where === 'fan' ? 'before the fan' : 'in the dehydrator'}, {span(s.endS - s.startS)}
+            </title>
           </g>
         ))}
+        <NowLine axis={axis} nowS={nowS} height={height - 8} />
         {/* the tray itself: an enamelled edge */}
         <rect x={0} y={height - 10} width={axis.width} height={5} rx={2.5} fill="var(--enamel-edge)" />
       </svg>
@@ -222,6 +329,7 @@ function Row({
   top,
   chosenId,
   onChoose,
+  chain,
 }: { readonly row: LotRow; readonly plan: Plan; readonly axis: TimeAxis; readonly top: number } & Choosing) {
   const { scale } = axis;
   return (
@@ -249,7 +357,7 @@ function Row({
         </g>
       ))}
       {row.tasks.map((t) => (
-        <Block key={t.id} task={t} row={row} plan={plan} axis={axis} chosen={t.id === chosenId} onChoose={onChoose} />
+        <Block key={t.id} task={t} row={row} plan={plan} axis={axis} chosen={t.id === chosenId} chain={chain} onChoose={onChoose} />
       ))}
     </g>
   );
@@ -261,6 +369,7 @@ function Block({
   plan,
   axis,
   chosen,
+  chain,
   onChoose,
 }: {
   readonly task: PlanTask;
@@ -268,6 +377,7 @@ function Block({
   readonly plan: Plan;
   readonly axis: TimeAxis;
   readonly chosen: boolean;
+  readonly chain: ReadonlySet<string>;
   readonly onChoose: (id: string) => void;
 }) {
   const { scale } = axis;
@@ -276,7 +386,14 @@ function Block({
   const window = windowOf(task);
   const parts = task.motions.flatMap((m) => plan.designs.find((d) => d.drawing === row.design)?.graph.steps.find((s) => s.id === m.stepId)?.parts ?? []);
   return (
-    <g role="button" tabIndex={-1} aria-label={`tray ${task.trayId}: ${task.title}`} onClick={() => onChoose(task.id)} className="cursor-pointer">
+    <g
+      role="button"
+      tabIndex={-1}
+      aria-label={`tray ${task.trayId}: ${task.title}`}
+      onClick={() => onChoose(task.id)}
+      className="cursor-pointer"
+      opacity={opacityOf(chain, task.id)}
+    >
       <rect
         x={x}
         y={2}
@@ -284,8 +401,8 @@ function Block({
         height={BLOCK_PX - 4}
         rx={4}
         fill="var(--enamel)"
-        stroke={chosen ? 'var(--color-base-content)' : 'var(--enamel-edge)'}
-        strokeWidth={chosen ? 3 : 1}
+        stroke={chosen || chain.has(task.id) ? 'var(--color-base-content)' : 'var(--enamel-edge)'}
+        strokeWidth={chosen ? 3 : chain.has(task.id) ? 2 : 1}
       />
       {w > 40 ? (
         <svg x={x + 3} y={5} width={Math.min(w - 6, 56)} height={BLOCK_PX - 10} aria-hidden="true">

@@ -1,20 +1,31 @@
-import { lookAfter, type Plan, type PlanTask } from '@kestfog/core';
+import { lookAfter, type Pin, type Plan, type PlanTask } from '@kestfog/core';
 import { dayClock, span } from '../../text/time.js';
 import { bagsByColour, becauseText, capital, cookiesText, designName } from '../../text/words.js';
 import { Cookie } from '../../ui/Cookie.js';
 import { soonestWindows } from './windows.js';
+
+/** A tray put off is put off by so much. */
+const LATER_S = 1800;
 
 /** All there is to say of one step: picture, bag, times, why it waits, how much slack, what it holds up. */
 export function TaskDetail({
   plan,
   task,
   epochMs,
+  slackS,
+  isOnChain,
   onChoose,
+  onPin,
 }: {
   readonly plan: Plan;
   readonly task: PlanTask;
   readonly epochMs: number;
+  /** how much later it could begin */
+  readonly slackS: number;
+  readonly isOnChain: boolean;
   readonly onChoose: (id: string) => void;
+  /** null where nothing may be changed */
+  readonly onPin: ((pin: Pin) => void) | null;
 }) {
   const lot = plan.trays.flatMap((t) => t.lots).find((l) => l.id === task.lotId);
   const design = plan.designs.find((d) => d.id === lot?.designId);
@@ -23,6 +34,7 @@ export function TaskDetail({
   const after = plan.waits.filter((w) => w.from === task.id && w.rule !== 'prepared-first').sort((a, b) => a.slackS - b.slackS);
   const at = (s: number) => dayClock(epochMs + s * 1000);
   const windows = soonestWindows(task);
+  const trayBegins = Math.min(...plan.tasks.filter((t) => t.trayId === task.trayId).map((t) => t.startS));
   return (
     <section
       aria-live="polite"
@@ -42,7 +54,8 @@ export function TaskDetail({
       </div>
       <div>
         <p className="text-lg opacity-80">
-          tray {task.trayId} {task.lotId && `· ${designName(plan, task)}, ${cookiesText(plan, task)}`}
+          tray {task.trayId} {plan.order.decorators.length > 1 && `· ${task.by} `}
+          {task.lotId && `· ${designName(plan, task)}, ${cookiesText(plan, task)}`}
         </p>
         <h2 className="text-xl font-semibold">{capital(task.title)}</h2>
         <p className="text-lg clock">
@@ -50,6 +63,10 @@ export function TaskDetail({
         </p>
         <p className="text-lg">
           <b className="font-semibold">Why then:</b> {becauseText(plan, task.because)}.
+        </p>
+        <p className="text-lg">
+          <b className="font-semibold">To spare:</b> {slackS < 60 ? 'nothing; later here is later at the end' : `it could begin ${span(slackS)} later`}
+          {isOnChain && '; it is one of those that set the end'}.
         </p>
         {task.bags.length > 0 && (
           <ul className="mt-1 flex flex-wrap gap-x-5 gap-y-1 text-lg">
@@ -71,6 +88,16 @@ export function TaskDetail({
       <div className="text-base grid gap-2 content-start">
         <WaitList title="It waited for" waits={before} end="from" onChoose={onChoose} />
         <WaitList title="It holds up" waits={after} end="to" onChoose={onChoose} />
+        {onPin && (
+          <div className="flex flex-wrap gap-2 no-print">
+            <button type="button" className="btn btn-sm" onClick={() => onPin({ kind: 'tray-first', tray: task.trayId })}>
+              begin with tray {task.trayId}
+            </button>
+            <button type="button" className="btn btn-sm" onClick={() => onPin({ kind: 'not-before', tray: task.trayId, at: trayBegins + LATER_S })}>
+              tray {task.trayId} half an hour later
+            </button>
+          </div>
+        )}
       </div>
     </section>
   );

@@ -1,18 +1,22 @@
-import { celsiusFromFahrenheit, fahrenheitFromCelsius, margins, type OrderView, type Plan } from '@kestfog/core';
+import { celsiusFromFahrenheit, fahrenheitFromCelsius, margins, type OrderFile, type Plan, type School } from '@kestfog/core';
+import { X } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
+import { useSchools } from '../../api/queries.js';
 import { useUnits } from '../../app/units.js';
 import { temperature } from '../../text/amounts.js';
-import { type Planning, planBeside } from '../../workers/plan-client.js';
-import { changedOrder, differenceText, type WhatIf } from './what-if.js';
+import { clockTime, span } from '../../text/time.js';
+import { type Beside, planBeside } from '../../workers/plan-client.js';
+import { asPlanned, changedOrder, differenceText, isChanged, pinText, type WhatIf, withPin } from './what-if.js';
 
 interface Props {
-  readonly order: OrderView;
   readonly plan: Plan;
+  readonly what: WhatIf;
+  readonly onWhat: (what: WhatIf) => void;
   readonly keeping: boolean;
   readonly failure: string | null;
   /** shows another plan on the rack, or the kept one again */
   readonly onTry: (plan: Plan | null) => void;
-  readonly onKeep: (what: WhatIf) => void;
+  readonly onKeep: (order: OrderFile) => void;
 }
 
 /** Where on the page it is. */
@@ -26,28 +30,32 @@ const PASSES = [
 const WAIT_MS = 250;
 
 /** Another evening tried on the rack: the plan is made again beside the page, the difference told, and kept or dropped. */
-export function WhatIfPanel({ order, plan, keeping, failure, onTry, onKeep }: Props) {
+export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKeep }: Props) {
   const [units] = useUnits();
-  const asPlanned: WhatIf = { tempC: order.air.tempC, humidityPct: order.air.humidityPct, margin: order.margin };
-  const [what, setWhat] = useState<WhatIf>(asPlanned);
+  const schools: readonly School[] = useSchools().data ?? [];
   const [progress, setProgress] = useState<string | null>(null);
   const [said, setSaid] = useState<{ readonly text: string; readonly fits: boolean } | null>(null);
-  const running = useRef<Planning | null>(null);
-  const latest = useRef({ order, plan, onTry });
-  latest.current = { order, plan, onTry };
-  const changed = what.tempC !== asPlanned.tempC || what.humidityPct !== asPlanned.humidityPct || what.margin !== asPlanned.margin;
+  const running = useRef<Beside<Plan> | null>(null);
+  const latest = useRef({ plan, onTry });
+  latest.current = { plan, onTry };
+  const changed = isChanged(plan.order, what);
 
   useEffect(() => {
-    if (!changed) return;
+    const { plan: before } = latest.current;
+    if (!isChanged(before.order, what)) {
+      setSaid(null);
+      setProgress(null);
+      latest.current.onTry(null);
+      return;
+    }
     let stopped = false;
     const timer = setTimeout(async () => {
-      const { order: o, plan: p } = latest.current;
       for (const pass of PASSES) {
         if (stopped) return;
         setProgress('trying it');
         running.current = planBeside(
-          changedOrder(o, p, what),
-          p.designs.map((d) => d.drawing),
+          changedOrder(before.order, what),
+          before.designs.map((d) => d.drawing),
           pass.seconds,
           pass.rounds,
           (text) => !stopped && setProgress(text),
@@ -59,8 +67,8 @@ export function WhatIfPanel({ order, plan, keeping, failure, onTry, onKeep }: Pr
           latest.current.onTry(null);
           break;
         }
-        setSaid({ text: differenceText(p, answer.plan), fits: true });
-        latest.current.onTry(answer.plan);
+        setSaid({ text: differenceText(before, answer.value), fits: true });
+        latest.current.onTry(answer.value);
       }
       setProgress(null);
     }, WAIT_MS);
@@ -69,46 +77,53 @@ export function WhatIfPanel({ order, plan, keeping, failure, onTry, onKeep }: Pr
       clearTimeout(timer);
       running.current?.cancel();
     };
-  }, [what, changed]);
+  }, [what]);
 
   const drop = () => {
     running.current?.cancel();
-    setWhat(asPlanned);
-    setSaid(null);
-    setProgress(null);
-    onTry(null);
+    onWhat(asPlanned(plan.order));
   };
   const us = units === 'us';
+  const epochMs = Date.parse(plan.epoch as string);
+  const firstFrom = plan.order.bench[0]?.[0] ?? 0;
   return (
     <section id={WHAT_IF} aria-label="What if" className="no-print border-t border-base-300 pt-3 mt-3">
-      <div className="flex flex-wrap gap-x-8 gap-y-2 items-end">
-        <h2 className="text-xl font-semibold">What if</h2>
-        <label className="grid gap-1 w-56">
-          <span className="text-lg flex justify-between">
-            humidity <b className="font-semibold">{what.humidityPct} %</b>
-          </span>
-          <input
-            type="range"
-            className="range w-full"
-            min={20}
-            max={85}
-            value={what.humidityPct}
-            onChange={(e) => setWhat({ ...what, humidityPct: Number(e.target.value) })}
-          />
-        </label>
-        <label className="grid gap-1 w-56">
-          <span className="text-lg flex justify-between">
-            temperature <b className="font-semibold">{temperature(what.tempC, units)}</b>
-          </span>
-          <input
-            type="range"
-            className="range w-full"
-            min={us ? 50 : 10}
-            max={us ? 95 : 35}
-            value={us ? Math.round(fahrenheitFromCelsius(what.tempC)) : what.tempC}
-            onChange={(e) => setWhat({ ...what, tempC: us ? Math.round(celsiusFromFahrenheit(Number(e.target.value)) * 10) / 10 : Number(e.target.value) })}
-          />
-        </label>
+      <h2 className="text-xl font-semibold">What if</h2>
+      <div className="flex flex-wrap gap-x-8 gap-y-3 items-end mt-1">
+        <Slider
+          label="humidity"
+          value={`${what.humidityPct} %`}
+          min={20}
+          max={85}
+          at={what.humidityPct}
+          onAt={(humidityPct) => onWhat({ ...what, humidityPct })}
+        />
+        <Slider
+          label="temperature"
+          value={temperature(what.tempC, units)}
+          min={us ? 50 : 10}
+          max={us ? 95 : 35}
+          at={us ? Math.round(fahrenheitFromCelsius(what.tempC)) : what.tempC}
+          onAt={(t) => onWhat({ ...what, tempC: us ? Math.round(celsiusFromFahrenheit(t) * 10) / 10 : t })}
+        />
+        <Slider
+          label="pace"
+          value={what.pace === 1 ? 'as planned' : `${what.pace.toFixed(2).replace(/0$/, '')} ×`}
+          min={50}
+          max={150}
+          step={5}
+          at={Math.round(what.pace * 100)}
+          onAt={(p) => onWhat({ ...what, pace: p / 100 })}
+        />
+        <Slider
+          label="begin"
+          value={clockTime(epochMs + (firstFrom + what.laterMin * 60) * 1000)}
+          min={0}
+          max={360}
+          step={15}
+          at={what.laterMin}
+          onAt={(laterMin) => onWhat({ ...what, laterMin })}
+        />
         <fieldset className="flex gap-2" aria-label="Margin">
           {margins.map((m) => (
             <button
@@ -116,12 +131,48 @@ export function WhatIfPanel({ order, plan, keeping, failure, onTry, onKeep }: Pr
               type="button"
               className={`btn ${what.margin === m ? 'btn-neutral' : ''}`}
               aria-pressed={what.margin === m}
-              onClick={() => setWhat({ ...what, margin: m })}
+              onClick={() => onWhat({ ...what, margin: m })}
             >
               {m}
             </button>
           ))}
         </fieldset>
+        <Places label="before the fan" at={what.fanPlaces} onAt={(fanPlaces) => onWhat({ ...what, fanPlaces })} />
+        <Places label="in the dehydrator" at={what.boxPlaces} onAt={(boxPlaces) => onWhat({ ...what, boxPlaces })} />
+        <label className="grid gap-1">
+          <span className="text-lg">school</span>
+          <select
+            className="select w-44"
+            value={what.school.id}
+            onChange={(e) => onWhat({ ...what, school: schools.find((s) => s.id === e.target.value) ?? plan.order.school })}
+          >
+            {(schools.some((s) => s.id === what.school.id) ? schools : [what.school, ...schools]).map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.label}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      <div className="flex flex-wrap gap-x-4 gap-y-2 items-center mt-3">
+        <span className="text-lg">You insist on:</span>
+        {what.pins.length === 0 && <span className="text-lg opacity-80">nothing yet; point at a tray to begin with it, or</span>}
+        {what.pins.map((p, i) => (
+          <span key={JSON.stringify(p)} className="text-lg flex items-center border-b-2 border-base-content/50">
+            {pinText(p, epochMs)}
+            <button
+              type="button"
+              className="btn btn-ghost btn-sm btn-square"
+              aria-label={`Do without: ${pinText(p, epochMs)}`}
+              onClick={() => onWhat({ ...what, pins: what.pins.filter((_, k) => k !== i) })}
+            >
+              <X aria-hidden size={18} />
+            </button>
+          </span>
+        ))}
+        <Break plan={plan} onBreak={(pin) => onWhat({ ...what, pins: withPin(what.pins, pin) })} />
+      </div>
+      <div className="flex flex-wrap gap-3 items-center mt-2 min-h-12">
         {progress && (
           <button type="button" className="btn" onClick={drop}>
             Stop
@@ -129,7 +180,7 @@ export function WhatIfPanel({ order, plan, keeping, failure, onTry, onKeep }: Pr
         )}
         {changed && !progress && said && (
           <>
-            <button type="button" className="btn btn-primary" disabled={!said.fits || keeping} onClick={() => onKeep(what)}>
+            <button type="button" className="btn btn-primary" disabled={!said.fits || keeping} onClick={() => onKeep(changedOrder(plan.order, what))}>
               {keeping ? 'Keeping it …' : 'Keep it'}
             </button>
             <button type="button" className="btn" onClick={drop}>
@@ -137,15 +188,106 @@ export function WhatIfPanel({ order, plan, keeping, failure, onTry, onKeep }: Pr
             </button>
           </>
         )}
+        <p aria-live="polite" className={`text-lg ${said && !said.fits ? 'text-error font-medium' : ''}`}>
+          {said ? `${said.text}${progress ? ' (still looking for a better one)' : '.'}` : progress ? `${progress} …` : ''}
+        </p>
       </div>
-      <p aria-live="polite" className={`text-lg mt-2 min-h-7 ${said && !said.fits ? 'text-error font-medium' : ''}`}>
-        {said ? `${said.text}${progress ? ' (still looking for a better one)' : '.'}` : progress ? `${progress} …` : ''}
-      </p>
       {failure && (
         <p role="alert" className="text-error font-medium">
           {failure}
         </p>
       )}
     </section>
+  );
+}
+
+function Slider({
+  label,
+  value,
+  min,
+  max,
+  step = 1,
+  at,
+  onAt,
+}: {
+  readonly label: string;
+  readonly value: string;
+  readonly min: number;
+  readonly max: number;
+  readonly step?: number;
+  readonly at: number;
+  readonly onAt: (at: number) => void;
+}) {
+  return (
+    <label className="grid gap-1 w-52">
+      <span className="text-lg flex justify-between">
+        {label} <b className="font-semibold">{value}</b>
+      </span>
+      <input type="range" className="range w-full" min={min} max={max} step={step} value={at} onChange={(e) => onAt(Number(e.target.value))} />
+    </label>
+  );
+}
+
+const MOST_PLACES = 4;
+function Places({ label, at, onAt }: { readonly label: string; readonly at: number; readonly onAt: (at: number) => void }) {
+  return (
+    <label className="grid gap-1">
+      <span className="text-lg">{label}</span>
+      <select className="select w-32" value={at} onChange={(e) => onAt(Number(e.target.value))}>
+        {[...Array(Math.max(MOST_PLACES, at) + 1).keys()].map((n) => (
+          <option key={n} value={n}>
+            {n === 0 ? 'none' : n === 1 ? 'one tray' : `${n} trays`}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+const BREAK_MIN = [15, 30, 45, 60] as const;
+const DAY_S = 86_400;
+
+/** Nobody at the bench for a while: lunch, a telephone call. */
+function Break({ plan, onBreak }: { readonly plan: Plan; readonly onBreak: (pin: OrderFile['pins'][number]) => void }) {
+  const epochMs = Date.parse(plan.epoch as string);
+  const [day, setDay] = useState(0);
+  const [time, setTime] = useState('18:00');
+  const [minutes, setMinutes] = useState<number>(30);
+  const opening = plan.bench[day] ?? plan.bench[0] ?? [0, DAY_S];
+  // The clock time on the day of that opening, in the browser's own zone.
+  const at = new Date(epochMs + opening[0] * 1000);
+  const [h, m] = time.split(':').map(Number);
+  at.setHours(h ?? 0, m ?? 0, 0, 0);
+  const from = Math.round((at.getTime() - epochMs) / 1000);
+  const inside = from >= opening[0] && from < opening[1];
+  return (
+    <span className="flex flex-wrap items-center gap-2">
+      {plan.bench.length > 1 && (
+        <select className="select w-28" aria-label="Day of the break" value={day} onChange={(e) => setDay(Number(e.target.value))}>
+          {plan.bench.map(([s], i) => (
+            <option key={s} value={i}>
+              day {i + 1}
+            </option>
+          ))}
+        </select>
+      )}
+      <input type="time" className="input w-32" aria-label="Break begins" value={time} onChange={(e) => setTime(e.target.value)} />
+      <select className="select w-28" aria-label="Break lasts" value={minutes} onChange={(e) => setMinutes(Number(e.target.value))}>
+        {BREAK_MIN.map((n) => (
+          <option key={n} value={n}>
+            {span(n * 60)}
+          </option>
+        ))}
+      </select>
+      <button
+        type="button"
+        className="btn"
+        disabled={!inside}
+        onClick={() => onBreak({ kind: 'away', from, to: from + minutes * 60, label: 'a break', who: null })}
+      >
+        be away then
+      </button>
+      {!inside && <span className="text-base opacity-80">the bench is closed then</span>}
+    </span>
   );
 }

@@ -9,13 +9,14 @@ import {
   type SurfaceState,
   secondsToLoseThrough,
   stateThresholds,
+  stayAirs,
   surfaceStates,
 } from '@kestfog/core';
 
 /** One tray with what happens on it, ready to draw. */
 export interface Shelf {
   readonly trayId: string;
-  readonly places: number;
+  readonly places: number | null;
   readonly rows: readonly LotRow[];
   readonly stays: readonly Stay[];
   readonly carries: readonly PlanTask[];
@@ -43,14 +44,14 @@ export function shelvesOf(plan: Plan): Shelf[] {
         trayId: t.id,
         places: t.places,
         stays,
-        carries: plan.tasks.filter((x) => x.kind === 'carry' && x.trayId === t.id),
+        carries: plan.tasks.filter((x) => (x.kind === 'carry' || x.kind === 'take-out') && x.trayId === t.id),
         rows: t.lots.map((lot): LotRow => {
           const tasks = plan.tasks.filter((x) => x.lotId === lot.id);
           return {
             lot,
             design: (plan.designs.find((d) => d.id === lot.designId) as { drawing: Design }).drawing,
             tasks,
-            strips: stripsOf(plan, lot, tasks, stays),
+            strips: stripsOf(plan, lot, tasks),
           };
         }),
       };
@@ -58,7 +59,7 @@ export function shelvesOf(plan: Plan): Shelf[] {
 }
 
 /** One strip a round: its last-flooded body, from when it was left alone until the cookies are packed, at the medians. */
-function stripsOf(plan: Plan, lot: Lot, tasks: readonly PlanTask[], stays: readonly Stay[]): Strip[] {
+function stripsOf(plan: Plan, lot: Lot, tasks: readonly PlanTask[]): Strip[] {
   const design = plan.designs.find((d) => d.id === lot.designId);
   if (!design) return [];
   const endS = Math.max(...tasks.map((t) => t.startS));
@@ -73,7 +74,7 @@ function stripsOf(plan: Plan, lot: Lot, tasks: readonly PlanTask[], stays: reado
     const region = slowest.region as Region;
     const thresholds = stateThresholds(region);
     const leftS = last.endS;
-    const pieces = airPieces(leftS, stays, plan.air, plan.fanAir);
+    const pieces = airPieces(leftS, stayAirs(plan, lot.trayId), plan.air);
     const segments: { state: SurfaceState; fromS: number; toS: number }[] = [{ state: 'wet', fromS: last.startS, toS: leftS }];
     let fromS = leftS;
     let state: SurfaceState = 'wet';

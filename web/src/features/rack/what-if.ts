@@ -1,4 +1,4 @@
-import type { Margin, OrderFile, OrderView, Plan } from '@kestfog/core';
+import type { Margin, OrderFile, Pin, Plan, School } from '@kestfog/core';
 import { dayClock, span } from '../../text/time.js';
 
 /** What may be changed at the rack without touching the order. */
@@ -6,26 +6,48 @@ export interface WhatIf {
   readonly tempC: number;
   readonly humidityPct: number;
   readonly margin: Margin;
+  readonly fanPlaces: number;
+  readonly boxPlaces: number;
+  readonly school: School;
+  /** times the pace of each pair of hands */
+  readonly pace: number;
+  /** the first day begins so much later, minutes */
+  readonly laterMin: number;
+  readonly pins: readonly Pin[];
 }
 
-/** The order as it was planned, in the open format, with something changed. */
-export function changedOrder(order: OrderView, plan: Plan, what: WhatIf): OrderFile {
+export const asPlanned = (o: OrderFile): WhatIf => ({
+  tempC: o.air.tempC,
+  humidityPct: o.air.humidityPct,
+  margin: o.margin,
+  fanPlaces: o.fan?.places ?? 0,
+  boxPlaces: o.box?.places ?? 0,
+  school: o.school,
+  pace: 1,
+  laterMin: 0,
+  pins: o.pins,
+});
+
+export const isChanged = (o: OrderFile, what: WhatIf): boolean => JSON.stringify(asPlanned(o)) !== JSON.stringify(what);
+
+/** A fan and a dehydrator nobody has measured yet, as the order format completes them. */
+const FAN = { airMPerS: 1 } as const;
+const BOX = { tempC: 35, airMPerS: 1 } as const;
+const hundredth = (x: number) => Math.round(x * 100) / 100;
+
+/** The order as it was planned, with something changed. */
+export function changedOrder(o: OrderFile, what: WhatIf): OrderFile {
+  const [first, ...rest] = o.bench as readonly [readonly [number, number], ...(readonly [number, number])[]];
   return {
-    format: 'kestfog-order/1',
-    name: order.name,
-    ...(plan.epoch ? { epoch: plan.epoch } : {}),
-    designs: plan.designs.map((d) => ({ file: d.file, count: d.count })),
-    trays: plan.trays.map((t) => ({ id: t.id, places: t.places })),
-    bench: plan.bench,
-    air: { tempC: what.tempC, humidityPct: what.humidityPct, airMPerS: plan.air.airMPerS },
-    fan: order.fan,
-    school: order.schoolUsed,
+    ...o,
+    air: { ...o.air, tempC: what.tempC, humidityPct: what.humidityPct },
     margin: what.margin,
-    packBy: plan.packBy,
-    bags: order.bags.flatMap((b) => (b.countedS === null ? [] : [{ colour: b.colour, seconds: b.seconds, countedS: b.countedS }])),
-    // Drawings in a plan bear the merged colours already.
-    merges: [],
-    factors: plan.factors,
+    fan: what.fanPlaces > 0 ? { ...(o.fan ?? FAN), places: what.fanPlaces } : null,
+    box: what.boxPlaces > 0 ? { ...(o.box ?? BOX), places: what.boxPlaces } : null,
+    school: what.school,
+    decorators: o.decorators.map((d) => ({ ...d, pace: Math.min(3, Math.max(0.3, hundredth(d.pace * what.pace))) })),
+    bench: [[Math.min(first[0] + what.laterMin * 60, first[1] - 60), first[1]], ...rest],
+    pins: what.pins,
   };
 }
 
@@ -61,4 +83,22 @@ function worstWait(before: Plan, after: Plan): string | null {
     if (byS > 120 && (!worst || byS > worst.byS)) worst = { byS, text: `tray ${tray} now waits ${span(w.minS)}: ${w.reason}` };
   }
   return worst?.text ?? null;
+}
+
+/** A pin in words. */
+export function pinText(pin: Pin, epochMs: number): string {
+  const at = (s: number) => dayClock(epochMs + s * 1000);
+  if (pin.kind === 'tray-first') return `tray ${pin.tray} first`;
+  if (pin.kind === 'not-before') return `tray ${pin.tray} not before ${at(pin.at)}`;
+  return `${pin.label}, ${at(pin.from)} to ${dayClock(epochMs + pin.to * 1000, epochMs + pin.from * 1000)}${pin.who ? `, ${pin.who}` : ''}`;
+}
+
+/** Without asking for the same thing twice: one tray is first, one time counts for a tray. */
+export function withPin(pins: readonly Pin[], pin: Pin): readonly Pin[] {
+  const kept = pins.filter((p) => {
+    if (pin.kind === 'tray-first') return p.kind !== 'tray-first';
+    if (pin.kind === 'not-before') return p.kind !== 'not-before' || p.tray !== pin.tray;
+    return true;
+  });
+  return [...kept, pin];
 }

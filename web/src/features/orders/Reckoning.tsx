@@ -1,0 +1,211 @@
+import { cookiesMade, type Kitchen, orderBags, orderCost, type Plan, type Prices, packing } from '@kestfog/core';
+import { useMemo, useState } from 'react';
+import { useKeepKitchen, useKitchen } from '../../api/queries.js';
+import { useUnits } from '../../app/units.js';
+import { grams, millimetres } from '../../text/amounts.js';
+import { dayClock, span } from '../../text/time.js';
+import { bagsByColour } from '../../text/words.js';
+import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { chanceBeside, latestStartBeside } from '../../workers/plan-client.js';
+import { useBeside } from '../../workers/use-beside.js';
+
+const percent = (x: number) => `${Math.round(100 * x)} %`;
+const wayText = {
+  'as-listed': 'design after design, as listed',
+  'laborious-first': 'the laborious designs first',
+  mixed: 'laborious beside easy on each tray',
+} as const;
+
+/** How safe the plan is: the latest start, the chance of success, where it is weakest and what would strengthen it. */
+export function Safety({ planId, plan }: { readonly planId: string; readonly plan: Plan }) {
+  const epochMs = Date.parse(plan.epoch as string);
+  const latest = useBeside(`latest ${planId}`, () => latestStartBeside(plan));
+  const chance = useBeside(`chance ${planId}`, () => chanceBeside(plan));
+  const startS = plan.tasks[0]?.startS ?? 0;
+  const at = (taskId: string) => dayClock(epochMs + (plan.tasks.find((t) => t.id === taskId)?.startS ?? 0) * 1000);
+  const others = plan.arrangement.tried.filter((t) => t.endS !== null && t.way !== plan.arrangement.way);
+  return (
+    <section aria-label="How safe it is" className="grid gap-4">
+      <dl className="grid grid-cols-2 lg:grid-cols-4 gap-x-10 gap-y-4">
+        <div>
+          <dt className="text-lg opacity-80">latest safe start</dt>
+          <dd className="text-3xl clock font-medium">{latest.pending ? '…' : dayClock(epochMs + (latest.value ?? startS) * 1000)}</dd>
+          <dd className="text-base opacity-80">
+            {latest.pending
+              ? 'trying later starts'
+              : (latest.failure ?? (latest.value === null ? 'no later start on the quarter hour fits' : 'still packed in time, waits kept'))}
+          </dd>
+        </div>
+        <div>
+          <dt className="text-lg opacity-80">packed in time</dt>
+          <dd className="text-3xl clock font-medium">{chance.pending ? '…' : chance.value ? percent(chance.value.onTime) : '–'}</dd>
+          <dd className="text-base opacity-80">
+            {chance.pending ? 'living the evening 400 times' : (chance.failure ?? `of ${chance.value?.draws} simulated evenings, the plan’s order kept`)}
+          </dd>
+        </div>
+        <div className="col-span-2">
+          <dt className="text-lg opacity-80">on the trays</dt>
+          <dd className="text-2xl font-medium">{wayText[plan.arrangement.way]}</dd>
+          {others.length > 0 && (
+            <dd className="text-base opacity-80">
+              tried as well: {others.map((t) => `${wayText[t.way]} (packed ${dayClock(epochMs + (t.endS as number) * 1000)})`).join('; ')}
+            </dd>
+          )}
+        </div>
+      </dl>
+      {chance.value && chance.value.weakest.length > 0 && (
+        <div>
+          <h3 className="text-xl font-semibold">Where it is weakest</h3>
+          <ol className="divide-y divide-base-300 text-lg">
+            {chance.value.weakest.map((w) => (
+              <li key={w.taskId + w.label} className="py-2 grid md:grid-cols-[4.5rem_1fr] gap-x-4">
+                <b className="font-semibold clock">{percent(w.share)}</b>
+                <span>
+                  {w.kind === 'window'
+                    ? `${w.label} on tray ${w.trayId}, ${at(w.taskId)}: the window is missed`
+                    : `tray ${w.trayId}, ${at(w.taskId)} comes late: ${w.label}`}
+                  <span className="opacity-85">. {w.cure.charAt(0).toUpperCase() + w.cure.slice(1)}.</span>
+                </span>
+              </li>
+            ))}
+          </ol>
+        </div>
+      )}
+    </section>
+  );
+}
+
+/** What it costs, what it is packed in, and what has to be in the house. */
+export function Supplies({ plan }: { readonly plan: Plan }) {
+  const [units] = useUnits();
+  const kitchen = useKitchen().data;
+  const bags = useMemo(
+    () =>
+      orderBags(
+        plan.designs.map((d) => ({ design: d.drawing, count: cookiesMade(d) })),
+        plan.order.school,
+      ),
+    [plan],
+  );
+  if (!kitchen) return null;
+  const packed = plan.designs.map((d) => ({ design: d, ...packing(d.drawing.cookie, d.count, kitchen.packBox) }));
+  const boxes = packed.reduce((s, p) => s + (p.boxes ?? 0), 0);
+  const made = plan.designs.reduce((s, d) => s + cookiesMade(d), 0);
+  const sold = plan.designs.reduce((s, d) => s + d.count, 0);
+  const icingG = bags.reduce((s, b) => s + b.mixG, 0);
+  const cost = orderCost({ handsOnS: plan.handsOnS, icingG, made, sold, boxes }, kitchen.prices);
+  const money = (x: number) => `${x.toFixed(2)} ${kitchen.prices.currency}`;
+  const size = (x: number) => millimetres(x, units);
+  return (
+    <section aria-label="Supplies and cost" className="grid lg:grid-cols-2 gap-x-12 gap-y-6">
+      <div>
+        <h2 className="text-2xl font-semibold mb-2">Supplies</h2>
+        <ul className="text-lg divide-y divide-base-300">
+          <li className="py-1.5">
+            {made} baked cookies{made > sold ? `, ${made - sold} of them spares` : ''}
+          </li>
+          {bags.map((b) => (
+            <li key={`${b.colour} ${b.seconds}`} className="py-1.5 flex items-center gap-3">
+              <span className="inline-block w-6 h-6 rounded-full border border-base-content/40" style={{ background: b.colour }} />
+              <span className="grow">{bagsByColour([b])[0]?.text}</span>
+              <span className="clock">{grams(b.mixG, units)}</span>
+            </li>
+          ))}
+          {packed.map((p) => (
+            <li key={p.design.id} className="py-1.5 flex gap-3">
+              <span className="grow">{p.design.drawing.name}</span>
+              <span>{p.boxes === null ? 'does not lie flat in the box' : `${p.boxes} ${p.boxes === 1 ? 'box' : 'boxes'}, ${p.perBox} a box`}</span>
+            </li>
+          ))}
+        </ul>
+        <p className="mt-1 text-base opacity-80">
+          {boxes} boxes of {size(kitchen.packBox.widthMm)} × {size(kitchen.packBox.depthMm)} inside, {kitchen.packBox.layers}{' '}
+          {kitchen.packBox.layers === 1 ? 'layer' : 'layers'}; icing as mixed, waste included.
+        </p>
+      </div>
+      <div>
+        <h2 className="text-2xl font-semibold mb-2">Cost</h2>
+        {cost.total > 0 ? (
+          <dl className="text-lg divide-y divide-base-300">
+            {(
+              [
+                [`hands, ${span(plan.handsOnS)}`, cost.hands],
+                [`icing, ${grams(icingG, units)}`, cost.icing],
+                [`${made} baked cookies`, cost.cookies],
+                [`${boxes} boxes`, cost.boxes],
+                ['in all', cost.total],
+                ['each cookie', cost.each],
+              ] as const
+            ).map(([what, value]) => (
+              <div key={what} className="py-1.5 flex gap-3">
+                <dt className="grow">{what}</dt>
+                <dd className="clock font-medium">{money(value)}</dd>
+              </div>
+            ))}
+          </dl>
+        ) : (
+          <p className="text-lg opacity-80">No prices have been told yet: what an hour of your hands, a kilogram of icing, a baked cookie and a box cost.</p>
+        )}
+        <PricesForm key={JSON.stringify([kitchen.prices, kitchen.packBox])} kitchen={kitchen} />
+      </div>
+    </section>
+  );
+}
+
+const PRICES: readonly { readonly key: Exclude<keyof Prices, 'currency'>; readonly label: string; readonly most: number }[] = [
+  { key: 'handsPerHour', label: 'an hour of hands', most: 1000 },
+  { key: 'icingPerKg', label: 'a kg of icing', most: 1000 },
+  { key: 'cookieEach', label: 'a baked cookie', most: 100 },
+  { key: 'boxEach', label: 'a box', most: 100 },
+];
+
+function PricesForm({ kitchen }: { readonly kitchen: Kitchen }) {
+  const keep = useKeepKitchen();
+  const [currency, setCurrency] = useState(kitchen.prices.currency);
+  const [text, setText] = useState(() => Object.fromEntries(PRICES.map((p) => [p.key, String(kitchen.prices[p.key])])));
+  const [box, setBox] = useState({ width: String(kitchen.packBox.widthMm), depth: String(kitchen.packBox.depthMm), layers: String(kitchen.packBox.layers) });
+  const prices = PRICES.map((p) => ({ ...p, typed: readNumber(text[p.key] ?? '', 0, p.most, 'The price', '') }));
+  const sides = {
+    width: readNumber(box.width, 40, 1000, 'The width', 'mm'),
+    depth: readNumber(box.depth, 40, 1000, 'The depth', 'mm'),
+    layers: readNumber(box.layers, 1, 20, 'Layers', ''),
+  };
+  const good = prices.every((p) => 'value' in p.typed) && Object.values(sides).every((s) => 'value' in s) && currency.trim() !== '';
+  const value = (t: (typeof prices)[number]['typed']) => ('value' in t ? t.value : 0);
+  return (
+    <details className="mt-4 no-print">
+      <summary className="cursor-pointer underline underline-offset-4 text-lg">prices and box</summary>
+      <div className="flex flex-wrap gap-4 mt-3 items-start">
+        <label className="grid gap-1">
+          <span className="text-lg">money</span>
+          <input className="input w-20" maxLength={4} value={currency} onChange={(e) => setCurrency(e.target.value)} />
+        </label>
+        {prices.map((p) => (
+          <NumberField key={p.key} small label={p.label} text={text[p.key] ?? ''} typed={p.typed} onText={(t) => setText({ ...text, [p.key]: t })} />
+        ))}
+        <NumberField small label="box width, mm" text={box.width} typed={sides.width} onText={(width) => setBox({ ...box, width })} />
+        <NumberField small label="box depth, mm" text={box.depth} typed={sides.depth} onText={(depth) => setBox({ ...box, depth })} />
+        <NumberField small label="layers" text={box.layers} typed={sides.layers} onText={(layers) => setBox({ ...box, layers })} />
+      </div>
+      <button
+        type="button"
+        className="btn mt-3"
+        disabled={!good || keep.isPending}
+        onClick={() =>
+          keep.mutate({
+            ...kitchen,
+            prices: { currency: currency.trim(), ...(Object.fromEntries(prices.map((p) => [p.key, value(p.typed)])) as Omit<Prices, 'currency'>) },
+            packBox: { ...kitchen.packBox, widthMm: value(sides.width), depthMm: value(sides.depth), layers: Math.round(value(sides.layers)) },
+          })
+        }
+      >
+        {keep.isPending ? 'Keeping them …' : 'Keep these'}
+      </button>
+      {keep.isError && (
+        <p role="alert" className="text-error font-medium mt-2">
+          {keep.error.message}
+        </p>
+      )}
+    </details>
+  );
+}

@@ -1,0 +1,23 @@
+import type { OrderFile, OrderInput, OrderView, PinInput } from '@kestfog/core';
+import { inputOfView } from '../../api/order-input.js';
+
+/** Whether a suggestion changes only what belongs to this order: a guest's counts are for its own page. */
+export const isOwnChange = (order: OrderView, file: OrderFile): boolean => order.designs.every((d, i) => !d.guestOf || file.designs[i]?.count === d.count);
+
+/** The order as the server takes it, changed as a suggestion in the open format says. */
+export function inputFromFile(order: OrderView, file: OrderFile): OrderInput {
+  const input = inputOfView(order);
+  const epochMs = Date.parse(file.epoch as string);
+  const at = (s: number) => new Date(epochMs + s * 1000).toISOString();
+  return {
+    ...input,
+    designs: input.designs.map((d, i) => ({ ...d, count: file.designs[i]?.count ?? d.count, spares: file.designs[i]?.spares ?? d.spares })),
+    bench: file.bench.map(([from, to]) => ({ from: at(from), to: at(to) })),
+    air: file.air,
+    fan: file.fan,
+    box: file.box,
+    decorators: file.decorators,
+    margin: file.margin,
+    pins: file.pins.map((p): PinInput => (p.kind === 'away' ? { ...p, from: at(p.from), to: at(p.to) } : p.kind === 'not-before' ? { ...p, at: at(p.at) } : p)),
+  };
+}
