@@ -36,11 +36,15 @@ test('pictures of the places', async ({ page, request }) => {
   await page.getByRole('tab', { name: 'school' }).click();
   await calm();
   await page.screenshot({ path: to('design-schools') });
-  const regatta = await order(request, /Harbour regatta/);
-  await page.goto(`/orders/${regatta.id}`);
+  const regatta = await order(request, /first dozen pairs/);
+  const whole = await order(request, /six dozen/);
+  await page.goto(`/orders/${whole.id}`);
+  await page.getByText(/simulated evenings/).waitFor();
   await calm();
   await page.screenshot({ path: to('order') });
   await page.getByRole('button', { name: 'Change the order' }).click();
+  await page.getByRole('group', { name: 'Trays' }).scrollIntoViewIfNeeded();
+  await page.evaluate(() => [...document.querySelectorAll('fieldset')].find((f) => f.textContent?.startsWith('Trays'))?.scrollIntoView());
   await calm();
   await page.screenshot({ path: to('order-setup') });
   await page.goto(`/orders/${regatta.id}/icing`);
@@ -61,16 +65,21 @@ test('pictures of the places', async ({ page, request }) => {
   await page.screenshot({ path: to('icing-lamp-us') });
   await page.evaluate(() => localStorage.setItem('kestfog.units', 'metric'));
   await lamp(false);
-  await page.goto(`/orders/${regatta.id}/rack`);
+  await page.goto(`/orders/${whole.id}/rack`);
   await calm();
   await page
-    .getByRole('button', { name: /tray C: flood back/ })
+    .getByRole('button', { name: /tray A: flood back/ })
     .first()
     .click();
   await calm();
   await page.screenshot({ path: to('rack') });
+  await page.getByRole('button', { name: 'what sets the end' }).click();
+  await calm();
+  await page.screenshot({ path: to('rack-chain') });
+  await page.getByRole('button', { name: 'what sets the end' }).click();
   const whatIf = page.getByRole('region', { name: 'What if' });
   await whatIf.getByLabel('humidity').fill('66');
+  await page.getByRole('button', { name: 'be away then' }).click();
   await whatIf.getByRole('button', { name: 'Keep it' }).waitFor();
   await whatIf.scrollIntoViewIfNeeded();
   await calm();

@@ -13,7 +13,7 @@ test('the harbour regatta, from the order to the last box', async ({ page, reque
 
   // The order, and what the plan says of it.
   await page.goto('/');
-  await page.getByRole('link', { name: /Harbour regatta/ }).click();
+  await page.getByRole('link', { name: /first dozen pairs/ }).click();
   await expect(page.getByText('It fits.')).toBeVisible();
   expect(await axe(page)).toEqual([]);
 
@@ -28,7 +28,7 @@ test('the harbour regatta, from the order to the last box', async ({ page, reque
   await page.goBack();
 
   // To the bench, when the bench opens.
-  const regatta = await order(request, /Harbour regatta/);
+  const regatta = await order(request, /first dozen pairs/);
   await advance(request, (Date.parse(regatta.plan?.startsAt as string) - (await nowMs(request))) / 1000);
   await page.getByRole('button', { name: 'Go to the bench' }).click();
   await expect(page.getByRole('heading', { name: 'Ready when you are' })).toBeVisible();
@@ -118,6 +118,6 @@ test('the harbour regatta, from the order to the last box', async ({ page, reque
   const taken = new Set(undos.map((e) => (e.data as { eventId: string }).eventId));
   const dones = story.events.filter((e) => e.type === 'taskDone' && !taken.has(e.id)).map((e) => (e.data as { taskId: string }).taskId);
   expect(dones).toEqual(plan.tasks.map((t) => t.id));
-  expect((await order(request, /Harbour regatta/)).run).toMatchObject({ finished: true, done: total });
+  expect((await order(request, /first dozen pairs/)).run).toMatchObject({ finished: true, done: total });
   expect(errors).toEqual([]);
 });

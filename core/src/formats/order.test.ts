@@ -30,7 +30,54 @@ describe('kestfog-order/1', () => {
     ]);
     expect(o.packBy).toBe(72_000);
   });
+  it('takes the whole bench, and completes what each part leaves out', () => {
+    const o = parseOrder({
+      ...good,
+      designs: [{ file: 'a.svg', count: 6, spares: 1, for: 'a christening', packBy: 1800 }],
+      trays: [{ id: 'A', widthMm: 400, depthMm: 300 }],
+      box: {},
+      decorators: [{ id: 'Ada' }],
+      openBags: 4,
+      pins: [
+        { kind: 'away', from: 600, to: 900 },
+        { kind: 'tray-first', tray: 'A' },
+      ],
+    });
+    expect(o.box).toEqual({ places: 1, tempC: 35, airMPerS: 1 });
+    expect(o.decorators).toEqual([{ id: 'Ada', pace: 1 }]);
+    expect(o.pins[0]).toEqual({ kind: 'away', from: 600, to: 900, label: 'away', who: null });
+    expect(o.designs[0]).toMatchObject({ spares: 1, for: 'a christening', packBy: 1800 });
+    expect(parseOrder(JSON.parse(JSON.stringify(o)))).toEqual(o);
+  });
+  it('moves the times of pins and designs with the epoch', () => {
+    const o = parseOrder({
+      ...good,
+      designs: [{ file: 'a.svg', count: 6, packBy: '2026-06-05T18:00:00Z' }],
+      bench: [['2026-06-05T14:00:00Z', '2026-06-05T22:00:00Z']],
+      pins: [
+        { kind: 'away', from: '2026-06-05T15:00:00Z', to: '2026-06-05T15:30:00Z', label: 'tea' },
+        { kind: 'not-before', tray: 'A', at: '2026-06-05T14:30:00Z' },
+      ],
+    });
+    expect(o.designs[0]?.packBy).toBe(4 * 3600);
+    expect(o.pins).toMatchObject([{ from: 3600, to: 5400 }, { at: 1800 }]);
+  });
   it.each([
+    [{ ...good, designs: [{ file: 'a.svg', count: 1, spares: -1 }] }, /designs\[0\].spares/],
+    [{ ...good, designs: [{ file: 'a.svg', count: 1, for: 3 }] }, /designs\[0\].for: must name an order/],
+    [{ ...good, designs: [{ file: 'a.svg', count: 1, packBy: '2026-06-05T22:00:00Z' }] }, /designs\[0\].packBy/],
+    [{ ...good, trays: [{ id: 'A', places: 3, widthMm: 300 }] }, /not both/],
+    [{ ...good, trays: [{ id: 'A', widthMm: 300 }] }, /trays\[0\].depthMm/],
+    [{ ...good, trays: [{ id: 'A', widthMm: 30, depthMm: 300 }] }, /trays\[0\].widthMm: must be a number from 50/],
+    [{ ...good, box: { tempC: 200 } }, /box.tempC/],
+    [{ ...good, decorators: [] }, /decorators: must be a list of one to 3/],
+    [{ ...good, decorators: [{ id: 'a' }, { id: 'a' }] }, /"a" is there twice/],
+    [{ ...good, decorators: [{ id: 'a', pace: 9 }] }, /decorators\[0\].pace/],
+    [{ ...good, openBags: 0 }, /openBags/],
+    [{ ...good, handGapMm: 100 }, /handGapMm/],
+    [{ ...good, pins: [{ kind: 'nap' }] }, /pins\[0\].kind/],
+    [{ ...good, pins: [{ kind: 'tray-first', tray: 'A', at: 3 }] }, /pins\[0\].at: is not known/],
+    [{ ...good, pins: [{ kind: 'not-before', tray: 'A' }] }, /pins\[0\].at/],
     [{ ...good, format: 'x' }, /format/],
     [{ ...good, colour: 1 }, /colour: is not known/],
     [{ ...good, designs: [] }, /designs: must be a list/],

@@ -6,7 +6,7 @@ import type { Visit } from './visits.js';
 /** A stay has to earn its carries. */
 const WORTH_S = 60;
 /** Lengths tried of each place: a fan is slower, the dehydrator does in minutes what takes hours. */
-const LENGTHS_S: Readonly<Record<StayPlace, readonly number[]>> = { fan: STAY_LENGTHS_S.slice(1, 4), box: STAY_LENGTHS_S.slice(0, 4) };
+const LENGTHS_S: Readonly<Record<StayPlace, readonly number[]>> = { fan: STAY_LENGTHS_S.slice(1, 4), box: STAY_LENGTHS_S };
 
 /**
  * Which tray stands before the fan or in the dehydrator after which round, and how long: tried one after the other, kept

@@ -189,6 +189,18 @@ describe('an order that does not fit', () => {
     expect(found.map((f) => f.kind)).toEqual(expect.arrayContaining(['box', 'earlier', 'longer']));
     expect(found.find((f) => f.kind === 'earlier')?.costMin).toBeGreaterThanOrEqual(15);
   });
+  it('where no single change is enough, two together are offered, and do', () => {
+    const hopeless = small({ ...inOneGo(6), designs: [{ ...(regatta.designs[1] as OrderFile['designs'][number]), count: 14 }] });
+    const found = suggestFit({ order: hopeless, designs: [designs[1] as (typeof designs)[number]] });
+    expect(found.length).toBeGreaterThan(0);
+    for (const f of found) {
+      expect(f.text).toMatch(/, and /);
+      expect(
+        fitsSomehow({ order: f.order, designs: [designs[1] as (typeof designs)[number]] }, () => false),
+        f.text,
+      ).toBe(true);
+    }
+  });
   it('what the user insists on is respected, or named as what stands in the way', () => {
     const pinned = small({ pins: [{ kind: 'not-before', tray: 'A', at: (small().packBy as number) - 1800 }] });
     expect(() => planOrder({ order: pinned, designs: pair, rounds: 40 })).toThrow(NoAnswer);

@@ -37,23 +37,60 @@ const FLUSH_COST_MIN = 5;
 const PLAINER_COST_MIN_PER_COOKIE = 5;
 const FEWER_COST_MIN_PER_COOKIE = 30;
 
-/** Changes that make an order fit that does not, the least costly first; each one is planned before it is offered. */
+/**
+ * Changes that make an order fit that does not, the least costly first; each one is planned before it is offered. Where no
+ * single one does, two together are tried.
+ */
 export function suggestFit(input: FitInput): FitSuggestion[] {
   const stop = input.stop ?? (() => false);
-  const out: FitSuggestion[] = [];
-  for (const candidate of candidatesOf(input)) {
-    if (stop()) break;
-    input.onProgress?.(candidate.trying);
-    for (const change of candidate.changes) {
-      if (stop()) break;
-      const designs = change.designs ?? input.designs;
-      if (!fitsSomehow({ ...input, order: change.order, designs }, stop)) continue;
-      out.push(change);
-      break;
+  const candidates = candidatesOf(input);
+  const firstThatFits = (changes: readonly Change[]): FitSuggestion | null => {
+    for (const change of changes) {
+      if (stop()) return null;
+      const order = change.apply(input.order);
+      if (!fitsSomehow({ ...input, order, designs: change.designs ?? input.designs }, stop)) continue;
+      const { apply: _, ...told } = change;
+      return { ...told, order };
     }
-  }
-  return out.sort((a, b) => a.costMin - b.costMin);
+    return null;
+  };
+  const offered = (list: readonly Candidate[]): FitSuggestion[] =>
+    list
+      .flatMap((c) => {
+        input.onProgress?.(c.trying);
+        return firstThatFits(c.changes) ?? [];
+      })
+      .sort((a, b) => a.costMin - b.costMin);
+  const single = offered(candidates);
+  return single.length > 0 ? single : offered(pairsOf(candidates)).slice(0, MOST_PAIRS_TOLD);
 }
+
+/** Kinds that go together, and how many pairs are told. */
+const PAIRED: readonly FitSuggestion['kind'][] = ['fan', 'box', 'earlier', 'longer', 'bolder', 'second-pair'];
+const MOST_PAIRS_TOLD = 4;
+
+function pairsOf(candidates: readonly Candidate[]): Candidate[] {
+  const fit = candidates.filter((c) => PAIRED.includes(c.changes[0]?.kind as FitSuggestion['kind']));
+  return fit.flatMap((a, i) =>
+    fit.slice(i + 1).map((b) => ({
+      trying: `${a.trying} and ${b.trying}`,
+      // Of a change with steps only half of them and the largest: two together are a coarse question.
+      changes: coarse(a.changes).flatMap((x) =>
+        coarse(b.changes).map(
+          (y): Change => ({
+            kind: x.kind,
+            text: `${x.text}, and ${y.text}`,
+            cost: `${x.cost}; ${y.cost}`,
+            costMin: x.costMin + y.costMin,
+            apply: (o) => y.apply(x.apply(o)),
+          }),
+        ),
+      ),
+    })),
+  );
+}
+
+const coarse = <T>(steps: readonly T[]): readonly T[] => (steps.length < 3 ? steps : [steps[Math.floor(steps.length / 2)] as T, steps.at(-1) as T]);
 
 /** Whether some quick plan packs everything in time. */
 export function fitsSomehow(input: PlanInput, stop: () => boolean): boolean {
@@ -74,19 +111,21 @@ export function fitsSomehow(input: PlanInput, stop: () => boolean): boolean {
   }
 }
 
+type Change = Omit<FitSuggestion, 'order'> & { readonly apply: (order: OrderFile) => OrderFile };
+
 interface Candidate {
   readonly trying: string;
   /** the smallest first; the first that fits is offered */
-  readonly changes: readonly FitSuggestion[];
+  readonly changes: readonly Change[];
 }
 
 function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
-  const change = (kind: FitSuggestion['kind'], text: string, cost: string, costMin: number, changed: Partial<OrderFile>): FitSuggestion => ({
+  const change = (kind: FitSuggestion['kind'], text: string, cost: string, costMin: number, apply: Change['apply']): Change => ({
     kind,
     text,
     cost,
     costMin,
-    order: { ...order, ...changed },
+    apply,
   });
   const lastClose = Math.max(...order.bench.map(([, to]) => to));
   const out: Candidate[] = [];
@@ -99,7 +138,7 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
         order.fan ? `put a fan in front of ${fanPlaces} trays at a time` : 'put a fan in front of a tray',
         'a tray carried now and then',
         FAN_COST_MIN,
-        { fan: { places: fanPlaces, airMPerS: order.fan?.airMPerS ?? 1 } },
+        (o) => ({ ...o, fan: { places: fanPlaces, airMPerS: order.fan?.airMPerS ?? 1 } }),
       ),
     ],
   });
@@ -107,22 +146,24 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
     out.push({
       trying: 'a dehydrator',
       changes: [
-        change('box', 'use a dehydrator for two trays at 35 °C', 'the dehydrator running; trays taken out in time', BOX_COST_MIN, {
+        change('box', 'use a dehydrator for two trays at 35 °C', 'the dehydrator running; trays taken out in time', BOX_COST_MIN, (o) => ({
+          ...o,
           box: { places: 2, tempC: 35, airMPerS: 1 },
-        }),
+        })),
       ],
     });
   out.push({
     trying: 'an earlier start',
-    changes: EARLIER_MIN.map((min) => change('earlier', `start ${min} min earlier`, `${min} min of the first day`, min, begunEarlier(order, min * MIN))),
+    changes: EARLIER_MIN.map((min) => change('earlier', `start ${min} min earlier`, `${min} min of the first day`, min, (o) => begunEarlier(o, min * MIN))),
   });
   if (order.designs.some((d) => (d.packBy ?? order.packBy ?? Number.POSITIVE_INFINITY) > lastClose))
     out.push({
       trying: 'a longer last day',
       changes: EARLIER_MIN.map((min) =>
-        change('longer', `stay ${min} min longer on the last day`, `${min} min of the last day`, min, {
-          bench: order.bench.map(([from, to], i): readonly [number, number] => [from, i === order.bench.length - 1 ? to + min * MIN : to]),
-        }),
+        change('longer', `stay ${min} min longer on the last day`, `${min} min of the last day`, min, (o) => ({
+          ...o,
+          bench: o.bench.map(([from, to], i): readonly [number, number] => [from, i === o.bench.length - 1 ? to + min * MIN : to]),
+        })),
       ),
     });
   if (order.margin !== 'bold') {
@@ -135,9 +176,7 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
           `plan with the ${bolder} margin`,
           bolder === 'bold' ? 'waits long enough for one cookie in two; check before you touch' : 'waits long enough for four cookies in five',
           BOLDER_COST_MIN,
-          {
-            margin: bolder,
-          },
+          (o) => ({ ...o, margin: bolder }),
         ),
       ],
     });
@@ -145,7 +184,7 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
   for (const [i, p] of order.pins.entries()) {
     const text =
       p.kind === 'away' ? `do without ${p.label}` : p.kind === 'tray-first' ? `let another tray than ${p.tray} be first` : `begin tray ${p.tray} when it suits`;
-    out.push({ trying: text, changes: [change('pin', text, 'what you insisted on', PIN_COST_MIN, { pins: order.pins.filter((_, k) => k !== i) })] });
+    out.push({ trying: text, changes: [change('pin', text, 'what you insisted on', PIN_COST_MIN, (o) => ({ ...o, pins: o.pins.filter((_, k) => k !== i) }))] });
   }
   if (order.decorators.length < MOST_DECORATORS) {
     const names = new Set(order.decorators.map((d) => d.id));
@@ -154,9 +193,10 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
     out.push({
       trying: 'another pair of hands',
       changes: [
-        change('second-pair', 'ask for another pair of hands', 'someone else for some of these hours', Math.round(hours * MIN), {
-          decorators: [...order.decorators, { id, pace: 1 }],
-        }),
+        change('second-pair', 'ask for another pair of hands', 'someone else for some of these hours', Math.round(hours * MIN), (o) => ({
+          ...o,
+          decorators: [...o.decorators, { id, pace: 1 }],
+        })),
       ],
     });
   }
@@ -166,7 +206,7 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
       trying: f.text,
       changes: [
         {
-          ...change('flush', f.text, 'the step between the two is lost', FLUSH_COST_MIN, {}),
+          ...change('flush', f.text, 'the step between the two is lost', FLUSH_COST_MIN, (o) => o),
           designs: designs.map((d, k) => (k === i ? f.design : d)),
           changedDesign: i,
         },
@@ -184,15 +224,22 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
     out.push({
       trying: 'a plainer design',
       changes: fractions.map((n) =>
-        change('plainer', `make ${n} of the ${count} ${nameOf(most)} as ${nameOf(least)} instead`, `${n} plainer cookies`, n * PLAINER_COST_MIN_PER_COOKIE, {
-          designs: counted(most, -n).map((d, k) => (k === least ? { ...d, count: d.count + n } : d)),
-        }),
+        change(
+          'plainer',
+          `make ${n} of the ${count} ${nameOf(most)} as ${nameOf(least)} instead`,
+          `${n} plainer cookies`,
+          n * PLAINER_COST_MIN_PER_COOKIE,
+          (o) => ({
+            ...o,
+            designs: counted(most, -n).map((d, k) => (k === least ? { ...d, count: d.count + n } : d)),
+          }),
+        ),
       ),
     });
   out.push({
     trying: 'fewer cookies',
     changes: fractions.map((n) =>
-      change('fewer', `make ${n} fewer of ${nameOf(most)}`, `${n} cookies less`, n * FEWER_COST_MIN_PER_COOKIE, { designs: counted(most, -n) }),
+      change('fewer', `make ${n} fewer of ${nameOf(most)}`, `${n} cookies less`, n * FEWER_COST_MIN_PER_COOKIE, (o) => ({ ...o, designs: counted(most, -n) })),
     ),
   });
   return out;

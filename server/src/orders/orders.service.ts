@@ -43,7 +43,7 @@ export class OrdersService {
   ) {}
 
   async list(): Promise<OrderView[]> {
-    const all = await this.orders.find({ relations: { designs: true }, order: { packBy: 'ASC' } });
+    const all = await this.orders.find({ relations: { designs: true }, order: { packBy: 'ASC', createdAt: 'ASC' } });
     return Promise.all(all.map((o) => this.view(o)));
   }
 
@@ -64,7 +64,8 @@ export class OrdersService {
 
   async update(id: string, input: OrderInput): Promise<OrderView> {
     const order = await this.get(id);
-    if (await this.runs.existsBy({ orderId: id }))
+    // A guest is worked with its host: once that has begun, what is on the trays is on the trays.
+    if (await this.runs.existsBy([{ orderId: id }, ...(order.hostId ? [{ orderId: order.hostId }] : [])]))
       throw new Refusal(409, 'run-begun', 'Work on this order has begun, so it cannot be changed any more: make a new order for what is left.');
     return this.view(await this.save(order, input));
   }

@@ -314,7 +314,7 @@ export function OrderForm({ initial, designs, hosts, saving, failure, submitText
           {pins.fields.map((f, i) => (
             <li key={f.id} className="flex flex-wrap items-end gap-3">
               <Field label="what">
-                <select className="select select-lg w-48" {...register(`pins.${i}.kind`)}>
+                <select className="select select-lg w-64" {...register(`pins.${i}.kind`)}>
                   <option value="away">nobody at the bench</option>
                   <option value="tray-first">this tray first</option>
                   <option value="not-before">not before</option>
@@ -420,7 +420,8 @@ export function OrderForm({ initial, designs, hosts, saving, failure, submitText
         <div className="flex flex-wrap gap-5">
           <Field label="school">
             <select className="select select-lg w-56" {...register('school')}>
-              {schools.map((s) => (
+              {/* What the order has is there before the list has come, or the browser would quietly choose the first. */}
+              {(schools.some((s) => s.id === initial.school) ? schools : [{ id: initial.school, label: initial.school }]).map((s) => (
                 <option key={s.id} value={s.id}>
                   {s.label}
                 </option>

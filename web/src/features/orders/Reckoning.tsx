@@ -55,7 +55,7 @@ export function Safety({ planId, plan }: { readonly planId: string; readonly pla
       </dl>
       {chance.value && chance.value.weakest.length > 0 && (
         <div>
-          <h3 className="text-xl font-semibold">Where it is weakest</h3>
+          <h2 className="text-2xl font-semibold">Where it is weakest</h2>
           <ol className="divide-y divide-base-300 text-lg">
             {chance.value.weakest.map((w) => (
               <li key={w.taskId + w.label} className="py-2 grid md:grid-cols-[4.5rem_1fr] gap-x-4">

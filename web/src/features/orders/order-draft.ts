@@ -55,11 +55,18 @@ export interface PinDraft {
   who: string;
 }
 
-const local = (iso: string) => format(Date.parse(iso), "yyyy-MM-dd'T'HH:mm");
+const LOCAL = "yyyy-MM-dd'T'HH:mm";
+const local = (iso: string) => format(Date.parse(iso), LOCAL);
 const iso = (text: string) => new Date(text).toISOString();
 const tenth = (n: number) => Math.round(n * 10) / 10;
 const BLANK_PIN: PinDraft = { kind: 'away', tray: '', at: '', from: '', to: '', label: '', who: '' };
-export const blankPin = (benchFrom: string, tray: string): PinDraft => ({ ...BLANK_PIN, tray, at: benchFrom, from: benchFrom, to: benchFrom, label: 'lunch' });
+/** Half an hour, four hours into the first day, until it is said better. */
+export function blankPin(benchFrom: string, tray: string): PinDraft {
+  const begins = Date.parse(benchFrom);
+  if (!Number.isFinite(begins)) return { ...BLANK_PIN, tray, label: 'lunch' };
+  const at = (hours: number) => format(begins + hours * 3_600_000, LOCAL);
+  return { ...BLANK_PIN, tray, at: at(1), from: at(4), to: at(4.5), label: 'lunch' };
+}
 
 const shownTemp = (c: number, units: Units) => tenth(units === 'us' ? fahrenheitFromCelsius(c) : c);
 const keptTemp = (t: number, units: Units) => (units === 'us' ? Math.round(celsiusFromFahrenheit(t) * 100) / 100 : t);

@@ -39,21 +39,21 @@ export function TaskDetail({
     <section
       aria-live="polite"
       aria-label="The step"
-      className="sticky bottom-0 z-20 bg-base-100 mt-6 border-t-2 border-base-content/60 pt-3 pb-3 grid md:grid-cols-[auto_1fr_1fr] gap-x-10 gap-y-4"
+      className="sticky bottom-0 z-20 bg-base-100 mt-6 border-t-2 border-base-content/60 pt-2 pb-2 grid md:grid-cols-[auto_1.3fr_1fr] gap-x-8 gap-y-3 md:max-h-[36vh] overflow-y-auto"
     >
-      <div className="w-40">
+      <div className="w-32">
         {design && (
           <Cookie
             design={design.drawing}
             look={lookAfter(plan, task, design.drawing)}
             lit={parts}
-            className="w-40 h-32"
+            className="w-32 h-24"
             label={`${design.drawing.name} after this step`}
           />
         )}
       </div>
       <div>
-        <p className="text-lg opacity-80">
+        <p className="text-base opacity-80">
           tray {task.trayId} {plan.order.decorators.length > 1 && `· ${task.by} `}
           {task.lotId && `· ${designName(plan, task)}, ${cookiesText(plan, task)}`}
         </p>

@@ -19,7 +19,7 @@ export interface TimeAxis {
 const FOLD_LONGER_THAN_S = 45 * 60;
 const AROUND_S = 8 * 60;
 const FOLD_PX = 96;
-const MIN_PX_PER_S = 3 / 60;
+const MIN_PX_PER_S = 2 / 60;
 const TICK_STEPS_S = [300, 600, 900, 1800, 3600] as const;
 const TICK_PX = 62;
 
