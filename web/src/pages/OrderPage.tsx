@@ -185,14 +185,14 @@ export function OrderPage() {
             }}
           />
         </section>
-        <Transfers order={o} designs={designs.data ?? []} />
-        {planned && <Supplies plan={planned} />}
         {planned && (
           <section>
             <h2 className="text-2xl font-semibold mb-2">First</h2>
             <FirstSteps plan={planned} />
           </section>
         )}
+        <Transfers order={o} designs={designs.data ?? []} />
+        {planned && <Supplies plan={planned} />}
       </div>
     </>
   );

@@ -14,10 +14,12 @@ import { type ReactNode, useMemo, useState } from 'react';
 import { useFieldArray, useForm } from 'react-hook-form';
 import { ApiFailure } from '../../api/client.js';
 import { useAddDesign, useSchools } from '../../api/queries.js';
+import { useClimate } from '../../api/use-climate.js';
 import { useUnits } from '../../app/units.js';
+import { temperature } from '../../text/amounts.js';
 import { Cookie, finishedLook } from '../../ui/Cookie.js';
 import { Notice } from '../../ui/Notice.js';
-import { blankPin, draftOf, inputOf, type OrderDraft } from './order-draft.js';
+import { blankPin, draftOf, inputOf, type OrderDraft, shownTemp } from './order-draft.js';
 
 interface Props {
   readonly initial: OrderInput;
@@ -36,6 +38,7 @@ const MAX_SVG_BYTES = 2_000_000;
 export function OrderForm({ initial, designs, hosts, saving, failure, submitText, onSubmit }: Props) {
   const [units] = useUnits();
   const schools = useSchools().data ?? [];
+  const climate = useClimate();
   const { register, control, handleSubmit, formState, watch, getValues, setValue } = useForm<OrderDraft>({
     defaultValues: draftOf(initial, units),
     mode: 'onTouched',
@@ -384,6 +387,18 @@ export function OrderForm({ initial, designs, hosts, saving, failure, submitText
 
       <fieldset hidden={sharing}>
         <legend className="text-2xl font-semibold mb-3">Air</legend>
+        {climate.reading && (
+          <button
+            type="button"
+            className="btn mb-3"
+            onClick={() => {
+              setValue('temp', shownTemp(climate.reading?.tempC ?? 0, units), { shouldDirty: true });
+              setValue('humidityPct', Math.round(climate.reading?.humidityPct ?? 0), { shouldDirty: true });
+            }}
+          >
+            take it from the sensor: {temperature(climate.reading.tempC, units)}, {Math.round(climate.reading.humidityPct)} %
+          </button>
+        )}
         <div className="flex flex-wrap gap-5 items-start">
           <Field label={`temperature, ${tempRange.unit}`} error={errors.temp?.message}>
             <input type="number" step="any" className="input input-lg w-32" {...register('temp', within(tempRange.min, tempRange.max, 'The temperature'))} />

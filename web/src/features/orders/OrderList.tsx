@@ -29,17 +29,28 @@ export function OrderList({ orders }: { readonly orders: readonly OrderView[] })
   );
 }
 
+/** All at one scale beside each other; of many designs smaller, in two rows. */
+const FEW = 3;
 function Pictures({ order }: { readonly order: OrderView }) {
+  const many = order.designs.length > FEW;
   return (
-    <div className="flex gap-4 items-end min-h-28">
+    <div className={`flex flex-wrap items-end min-h-28 ${many ? 'gap-2' : 'gap-4'}`}>
       {order.designs.map((d) => (
-        <Cookie key={d.designId} design={d.drawing} look={finishedLook(d.drawing)} pxPerMm={1.05} className="max-w-32" label={`${d.name}, ${d.count}`} />
+        <Cookie
+          key={`${d.guestOf?.id} ${d.designId}`}
+          design={d.drawing}
+          look={finishedLook(d.drawing)}
+          pxPerMm={many ? 0.52 : 1.05}
+          className="max-w-32 shrink-0"
+          label={`${d.name}, ${d.count}`}
+        />
       ))}
     </div>
   );
 }
 
 function statusText(o: OrderView): string {
+  if (o.hostId) return `on the bench of ${o.hostName ?? 'another order'}`;
   if (o.run?.finished) return 'packed';
   if (o.run) return `at the bench: ${o.run.done} of ${o.run.total} done`;
   if (!o.plan) return 'not planned yet';

@@ -63,7 +63,7 @@ export function OrderDesigns({ order, designs, saving, onNewest }: OrderDesignsP
       {order.designs.map((d) => {
         const design = designs.find((x) => x.id === d.designId);
         return (
-          <li key={d.designId} className="flex items-center gap-5">
+          <li key={`${d.guestOf?.id} ${d.designId}`} className="flex items-center gap-5">
             <Cookie design={d.drawing} look={finishedLook(d.drawing)} pxPerMm={1.5} className="max-w-56" label={d.name} />
             <div className="text-lg">
               <p className="text-2xl font-semibold">
@@ -72,6 +72,20 @@ export function OrderDesigns({ order, designs, saving, onNewest }: OrderDesignsP
                   {d.name}
                 </Link>
               </p>
+              {d.spares > 0 && (
+                <p className="opacity-85">
+                  and {d.spares} {d.spares === 1 ? 'spare' : 'spares'}
+                </p>
+              )}
+              {d.guestOf && (
+                <p className="opacity-85">
+                  for{' '}
+                  <Link to={`/orders/${d.guestOf.id}`} className="link">
+                    {d.guestOf.name}
+                  </Link>
+                  , packed by {dayClock(Date.parse(d.guestOf.packBy))}
+                </p>
+              )}
               {design && d.version === d.latest && (
                 <>
                   <p className="opacity-85">
@@ -80,7 +94,7 @@ export function OrderDesigns({ order, designs, saving, onNewest }: OrderDesignsP
                   <p className="opacity-85">{span(design.handsOnS)} of hands for each</p>
                 </>
               )}
-              {d.version < d.latest && !order.run && (
+              {d.version < d.latest && !order.run && !d.guestOf && (
                 <p className="mt-1">
                   The design was changed since.{' '}
                   <button type="button" className="btn btn-sm" disabled={saving} onClick={() => onNewest(d.designId)}>

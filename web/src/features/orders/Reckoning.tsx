@@ -88,6 +88,7 @@ export function Supplies({ plan }: { readonly plan: Plan }) {
     [plan],
   );
   if (!kitchen) return null;
+  const colours = [...new Set(bags.map((b) => b.colour))].map((c) => bags.filter((b) => b.colour === c));
   const packed = plan.designs.map((d) => ({ design: d, ...packing(d.drawing.cookie, d.count, kitchen.packBox) }));
   const boxes = packed.reduce((s, p) => s + (p.boxes ?? 0), 0);
   const made = plan.designs.reduce((s, d) => s + cookiesMade(d), 0);
@@ -104,11 +105,16 @@ export function Supplies({ plan }: { readonly plan: Plan }) {
           <li className="py-1.5">
             {made} baked cookies{made > sold ? `, ${made - sold} of them spares` : ''}
           </li>
-          {bags.map((b) => (
-            <li key={`${b.colour} ${b.seconds}`} className="py-1.5 flex items-center gap-3">
-              <span className="inline-block w-6 h-6 rounded-full border border-base-content/40" style={{ background: b.colour }} />
-              <span className="grow">{bagsByColour([b])[0]?.text}</span>
-              <span className="clock">{grams(b.mixG, units)}</span>
+          {colours.map((own) => (
+            <li key={own[0]?.colour} className="py-1.5 flex items-center gap-3">
+              <span className="inline-block w-6 h-6 shrink-0 rounded-full border border-base-content/40" style={{ background: own[0]?.colour }} />
+              <span className="grow">{own.map((b) => `${bagsByColour([b])[0]?.text} ${grams(b.mixG, units)}`).join(', ')}</span>
+              <span className="clock shrink-0">
+                {grams(
+                  own.reduce((s, b) => s + b.mixG, 0),
+                  units,
+                )}
+              </span>
             </li>
           ))}
           {packed.map((p) => (

@@ -68,7 +68,7 @@ export function blankPin(benchFrom: string, tray: string): PinDraft {
   return { ...BLANK_PIN, tray, at: at(1), from: at(4), to: at(4.5), label: 'lunch' };
 }
 
-const shownTemp = (c: number, units: Units) => tenth(units === 'us' ? fahrenheitFromCelsius(c) : c);
+export const shownTemp = (c: number, units: Units) => tenth(units === 'us' ? fahrenheitFromCelsius(c) : c);
 const keptTemp = (t: number, units: Units) => (units === 'us' ? Math.round(celsiusFromFahrenheit(t) * 100) / 100 : t);
 const shownLength = (mm: number, units: Units) => (units === 'us' ? Math.round((mm / MM_PER_INCH) * 1000) / 1000 : tenth(mm));
 const keptLength = (x: number, units: Units) => (units === 'us' ? tenth(x * MM_PER_INCH) : x);

@@ -1,7 +1,7 @@
 import type { DesignSummary, OrderInput, OrderView } from '@kestfog/core';
 import { parseOrder, readDesign } from '@kestfog/core';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { cleanup, fireEvent, render, screen, waitFor } from '@testing-library/react';
+import { act, cleanup, fireEvent, render, screen, waitFor } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { Cookie, finishedLook } from '../../ui/Cookie.js';
 import { inputFromFile, isOwnChange } from './fit.js';
@@ -17,8 +17,23 @@ const drawing = readDesign(
 const flag: DesignSummary = { id: '11111111-1111-4111-8111-111111111111', name: 'Flag', rounds: 2, sections: 2, version: 1, handsOnS: 60, drawing };
 const initial = blankOrder([flag], Date.parse('2026-06-04T12:00:00Z'));
 
-beforeEach(() => localStorage.clear());
-afterEach(cleanup);
+/** A sensor that speaks once, when it is told to. */
+let speak: (reading: object) => void = () => {};
+class OneReading {
+  addEventListener(_kind: string, heard: (e: { data: string }) => void): void {
+    speak = (reading) => heard({ data: JSON.stringify(reading) });
+  }
+  close(): void {}
+}
+
+beforeEach(() => {
+  localStorage.clear();
+  vi.stubGlobal('EventSource', OneReading);
+});
+afterEach(() => {
+  cleanup();
+  vi.unstubAllGlobals();
+});
 
 describe('what the form holds', () => {
   it('there and back is the same order, in either units', () => {
@@ -149,6 +164,16 @@ describe('the form', () => {
       designs: [{ designId: flag.id, count: 12 }],
       trays: [{ id: 'A' }, { id: 'B' }, { id: 'C' }],
     });
+  });
+  it('takes the air from the sensor', async () => {
+    const onSubmit = show();
+    expect(screen.queryByText(/take it from the sensor/)).toBeNull();
+    act(() => speak({ atMs: 0, tempC: 24.26, humidityPct: 58.4, simulated: null }));
+    fireEvent.click(screen.getByText('take it from the sensor: 24.3 °C, 58 %'));
+    fireEvent.change(screen.getByLabelText('Name of the order'), { target: { value: 'Pier flags' } });
+    fireEvent.click(screen.getByText('Keep the order'));
+    await waitFor(() => expect(onSubmit).toHaveBeenCalledTimes(1));
+    expect(onSubmit.mock.calls[0]?.[0].air).toEqual({ tempC: 24.3, humidityPct: 58, airMPerS: 0.1 });
   });
   it('shows what the server refused', () => {
     show('The bench is closed then.');
