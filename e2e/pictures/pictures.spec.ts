@@ -93,6 +93,7 @@ test('pictures of the places', async ({ page, request }) => {
   await advance(request, (Date.parse(regatta.plan?.startsAt as string) - (await nowMs(request))) / 1000);
   await page.goto(`/orders/${regatta.id}`);
   await page.getByRole('button', { name: 'Go to the bench' }).click();
+  await page.waitForURL(/\/runs\//);
   await calm();
   const id = page.url().split('/').at(-1) as string;
   const { plan } = await run(request, id);
