@@ -1,3 +1,4 @@
+export * from './bench/alerts.js';
 export * from './bench/event.js';
 export * from './bench/fold.js';
 export * from './bench/view.js';

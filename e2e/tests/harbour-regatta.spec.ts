@@ -45,11 +45,25 @@ test('the harbour regatta, from the order to the last box', async ({ page, reque
   let sawWaiting = 0;
   let undone = false;
   let reloaded = false;
+  let sawEvening = false;
+  let cautions = 0;
   for (let done = 0; done < total; done++) {
     // Where something has to dry first the bench says until when; the clock is moved there.
     if ((await forward.textContent()) === 'Begin already') {
       sawWaiting += 1;
-      await expect(page.getByText(/Nothing until/)).toBeVisible();
+      await expect(page.getByText(/Nothing until|Done for today/)).toBeVisible();
+      if (await page.getByText('Done for today. Back at Sat 07:00').isVisible()) {
+        sawEvening = true;
+        await expect(page.getByText(/dry overnight.*Count sharp tools and bag offcuts back in/)).toBeVisible();
+      }
+      // A caution is there once a day, and gone when it is read.
+      const caution = page.getByRole('region', { name: 'Caution' });
+      if ((await caution.isVisible()) && cautions < 20) {
+        const text = await caution.locator('p').textContent();
+        await caution.getByRole('button', { name: 'understood' }).click();
+        await expect(page.getByText(text as string)).toBeHidden();
+        cautions += 1;
+      }
       const began = await nowMs(request);
       for (let guard = 0; guard < 2000 && (await forward.textContent()) === 'Begin already'; guard++) {
         const step = (await nowMs(request)) - began > 3 * 3_600_000 ? 3600 : 300;
@@ -106,7 +120,8 @@ test('the harbour regatta, from the order to the last box', async ({ page, reque
   await expect(page.getByRole('heading', { name: 'All 24 are packed' })).toBeVisible();
   expect(sawClosing).toBeGreaterThan(0);
   expect(sawWaiting).toBeGreaterThan(0);
-  expect(undone && reloaded).toBe(true);
+  expect(undone && reloaded && sawEvening).toBe(true);
+  expect(cautions).toBeGreaterThan(0);
 
   // The log in PostgreSQL tells the same story.
   const story = await run(request, runId);

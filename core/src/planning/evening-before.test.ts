@@ -1,6 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { brokenRules } from '../../test/check-plan.js';
+import type { Design } from '../design/design.js';
+import type { DesignDocument } from '../design/document/document.js';
+import { foldDesign } from '../design/document/fold.js';
 import { readDesign } from '../design/read-design.js';
 import { type OrderFile, parseOrder } from '../formats/order.js';
 import type { Plan } from '../formats/plan.js';
@@ -10,6 +13,7 @@ import { schoolById } from '../steps/school.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { chanceOf } from './chance.js';
 import { criticalChain, slacks } from './critical.js';
+import { suggestFewerRounds } from './design-suggestions.js';
 import { latestSafeStart } from './latest-start.js';
 import { orderCost, packing, suggestedSpares } from './order-cost.js';
 import { planOrder } from './plan-order.js';
@@ -200,6 +204,20 @@ describe('an order that does not fit', () => {
         f.text,
       ).toBe(true);
     }
+  });
+  it('a flush join is offered where it saves the round that is too much, with the design as it would be', () => {
+    const fish = FILES.indexOf('mackerel');
+    const svg = readFileSync(new URL('../../../server/demo/mackerel.svg', import.meta.url), 'utf8');
+    const doc: DesignDocument = { format: 'kestfog-design/1', name: 'Mackerel', svg, edits: [] };
+    const air = { tempC: 22, humidityFrac: 0.5, airMPerS: 0.1 };
+    const join = suggestFewerRounds(doc, regatta.school, air, 'normal').find((x) => x.kind === 'flush-join');
+    const flush = [{ design: foldDesign({ ...doc, edits: join?.edits ?? [] }), text: join?.text ?? '' }];
+    const of = (hours: number): OrderFile => small({ ...inOneGo(hours), designs: [{ ...(regatta.designs[fish] as OrderFile['designs'][number]), count: 6 }] });
+    const endS = (design: Design) => planOrder({ order: of(24), designs: [design], rounds: 40 }).endS;
+    const [asDrawn, joined] = [endS(designs[fish] as Design), endS((flush[0] as { design: Design }).design)];
+    expect(joined).toBeLessThan(asDrawn - 600);
+    const found = suggestFit({ order: of((asDrawn + joined) / 2 / 3600), designs: [designs[fish] as Design], flush });
+    expect(found.find((f) => f.kind === 'flush')).toMatchObject({ changedDesign: 0, text: join?.text });
   });
   it('what the user insists on is respected, or named as what stands in the way', () => {
     const pinned = small({ pins: [{ kind: 'not-before', tray: 'A', at: (small().packBy as number) - 1800 }] });

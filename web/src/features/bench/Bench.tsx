@@ -1,14 +1,36 @@
-import { type BenchView, benchView, type Expected, lookAfter, type Plan } from '@kestfog/core';
-import { Undo2 } from 'lucide-react';
+import {
+  type Alert,
+  type AwayTray,
+  alertsOf,
+  awayTrays,
+  type BenchView,
+  benchView,
+  type CautionId,
+  type DayEnd,
+  type Expected,
+  endOfDay,
+  lookAfter,
+  type Plan,
+  STENCIL_USES,
+  untilStencilWash,
+} from '@kestfog/core';
+import { Undo2, Volume2, VolumeX } from 'lucide-react';
+import { useState } from 'react';
 import { Link } from 'react-router';
+import { useKitchen } from '../../api/queries.js';
 import { clockTime, dayClock, span, stopwatch } from '../../text/time.js';
 import { bagsByColour, becauseText, capital, cookiesText, designName, motionLines } from '../../text/words.js';
 import { Cookie } from '../../ui/Cookie.js';
+import { cautionOf, keepRead, readToday } from './cautions-today.js';
 import { knock } from './knock.js';
 import { type TrayNow, traysNow } from './tray-state.js';
+import { useAlarms } from './use-alarms.js';
 import { useOneAction } from './use-one-action.js';
 import type { Run } from './use-run.js';
 import { useWakeLock } from './use-wake-lock.js';
+import { WipeLock } from './WipeLock.js';
+
+const NONE: readonly Alert[] = [];
 
 /** The run, full screen: now, what is about to close, what is next; one action forward, one back. */
 export function Bench({ bench }: { readonly bench: Run }) {
@@ -34,17 +56,28 @@ export function Bench({ bench }: { readonly bench: Run }) {
     knock(220);
   };
   const act = useOneAction({ forward, back });
+  const alerts = plan && state && view ? alertsOf(plan, state, view, nowMs) : NONE;
+  const { quiet, setQuiet } = useAlarms(alerts);
+  const eggWhite = useKitchen().data?.eggWhite ?? 'dried';
+  const [read, setRead] = useState<readonly CautionId[]>([]);
   if (!run || !plan || !state || !view) return null;
   const trays = traysNow(plan, state, epochMs, nowMs);
+  const inBox = awayTrays(plan, state, nowMs).filter((a) => a.where === 'box');
+  const caution = view.now && state.startedAtMs !== null ? cautionOf(view.now.task, eggWhite, [...readToday(nowMs), ...read]) : null;
   return (
     <div className="min-h-dvh flex flex-col px-4 md:px-6 text-xl leading-snug">
-      <header className="flex flex-wrap items-center gap-x-6 pt-2">
+      <header className="flex flex-wrap items-center gap-x-4 sm:gap-x-6 pt-2">
         <Link to={`/orders/${run.orderId}`} className="link link-hover min-h-16 flex items-center">
           {run.orderName}
         </Link>
         <span>
           {view.done} of {view.total} done
         </span>
+        <button type="button" className="btn btn-ghost min-h-16 min-w-16 text-xl px-2" aria-pressed={quiet} onClick={() => setQuiet(!quiet)}>
+          {quiet ? <VolumeX aria-hidden size={30} /> : <Volume2 aria-hidden size={30} />}
+          <span className="sr-only sm:not-sr-only">{quiet ? 'quiet' : 'sounds on'}</span>
+        </button>
+        <WipeLock />
         <span className="grow" />
         {(!bench.online || bench.waiting > 0) && (
           <span role="status" className="text-error font-semibold">
@@ -64,12 +97,34 @@ export function Bench({ bench }: { readonly bench: Run }) {
         {state.startedAtMs === null ? (
           <BeforeStart plan={plan} epochMs={epochMs} />
         ) : view.now ? (
-          <Now plan={plan} view={view} nowMs={nowMs} paused={state.pausedAtMs !== null} />
+          <Now
+            plan={plan}
+            view={view}
+            nowMs={nowMs}
+            paused={state.pausedAtMs !== null}
+            dayEnd={endOfDay(plan, state, view, epochMs, nowMs)}
+            untilWash={view.now ? untilStencilWash(plan, state, view.now.task) : null}
+          />
         ) : (
           <AllDone plan={plan} nowMs={nowMs} startedAtMs={state.startedAtMs} />
         )}
         <aside className="grid gap-5 content-start">
-          {view.closing.length > 0 && <ClosingList view={view} nowMs={nowMs} />}
+          {(view.closing.length > 0 || inBox.length > 0) && <ClosingList view={view} inBox={inBox} nowMs={nowMs} />}
+          {caution && (
+            <section aria-label="Caution" className="border-l-8 border-base-content/60 pl-4">
+              <p>{caution.text}</p>
+              <button
+                type="button"
+                className="btn min-h-16 text-xl mt-2"
+                onClick={() => {
+                  keepRead(caution.id, nowMs);
+                  setRead([...read, caution.id]);
+                }}
+              >
+                understood
+              </button>
+            </section>
+          )}
           {state.startedAtMs !== null && view.next.length > 0 && <NextList plan={plan} next={view.next} nowMs={nowMs} />}
         </aside>
       </main>
@@ -101,7 +156,22 @@ function forwardText(view: BenchView, notStarted: boolean, paused: boolean): str
   return view.waiting ? 'Begin already' : 'Begin';
 }
 
-function Now({ plan, view, nowMs, paused }: { readonly plan: Plan; readonly view: BenchView; readonly nowMs: number; readonly paused: boolean }) {
+function Now({
+  plan,
+  view,
+  nowMs,
+  paused,
+  dayEnd,
+  untilWash,
+}: {
+  readonly plan: Plan;
+  readonly view: BenchView;
+  readonly nowMs: number;
+  readonly paused: boolean;
+  readonly dayEnd: DayEnd | null;
+  /** cookies until the stencil is washed, where the step stencils */
+  readonly untilWash: number | null;
+}) {
   const { task, startMs } = view.now as Expected;
   const lot = plan.trays.flatMap((t) => t.lots).find((l) => l.id === task.lotId);
   const design = plan.designs.find((d) => d.id === lot?.designId);
@@ -123,10 +193,22 @@ function Now({ plan, view, nowMs, paused }: { readonly plan: Plan; readonly view
       </div>
       <section aria-live="polite">
         {paused && <p className="text-4xl font-semibold mb-2">Paused. Icing goes on drying.</p>}
-        {view.waiting && (
-          <p className="text-[44px] leading-tight font-semibold mb-3">
-            Nothing until {dayClock(startMs, nowMs)}, {span(waitS)}
-          </p>
+        {dayEnd ? (
+          <div className="mb-3">
+            <p className="text-[44px] leading-tight font-semibold">Done for today. Back at {dayClock(dayEnd.backAtMs)}</p>
+            <p className="text-2xl mt-2">
+              {dayEnd.left} {dayEnd.left === 1 ? 'step' : 'steps'} left.
+              {dayEnd.drying.length > 0 &&
+                ` ${dayEnd.drying.length === 1 ? 'Tray' : 'Trays'} ${dayEnd.drying.join(', ')} ${dayEnd.drying.length === 1 ? 'dries' : 'dry'} overnight: covered, never airtight.`}{' '}
+              Count sharp tools and bag offcuts back in{plan.stays.some((s) => s.where === 'box') ? ', and switch the dehydrator off' : ''}.
+            </p>
+          </div>
+        ) : (
+          view.waiting && (
+            <p className="text-[44px] leading-tight font-semibold mb-3">
+              Nothing until {dayClock(startMs, nowMs)}, {span(waitS)}
+            </p>
+          )
         )}
         <p className="text-2xl">
           {view.waiting ? 'then ' : ''}tray <b className="text-4xl">{task.trayId}</b>
@@ -153,6 +235,11 @@ function Now({ plan, view, nowMs, paused }: { readonly plan: Plan; readonly view
             </ol>
           </div>
         )}
+        {untilWash !== null && (
+          <p className="mt-3 text-2xl">
+            Wash the stencil after {untilWash === STENCIL_USES ? `every ${STENCIL_USES}` : `${untilWash} more, then after every ${STENCIL_USES}`} cookies.
+          </p>
+        )}
         {view.inHandSinceMs !== null ? (
           <p className="mt-4 flex items-baseline gap-4">
             <span className="clock text-[72px] leading-none font-medium">{stopwatch(nowMs - view.inHandSinceMs)}</span>
@@ -166,11 +253,19 @@ function Now({ plan, view, nowMs, paused }: { readonly plan: Plan; readonly view
   );
 }
 
-function ClosingList({ view, nowMs }: { readonly view: BenchView; readonly nowMs: number }) {
+function ClosingList({ view, inBox, nowMs }: { readonly view: BenchView; readonly inBox: readonly AwayTray[]; readonly nowMs: number }) {
   return (
     <section aria-label="Closing" className="border-l-8 border-error pl-4">
       <h2 className="text-2xl font-semibold text-error">Closing</h2>
       <ul className="grid gap-3 mt-1">
+        {inBox.map((a) => (
+          <li key={`${a.trayId} ${a.round}`}>
+            <span className="clock text-4xl font-medium">{nowMs < a.outAtMs ? stopwatch(a.outAtMs - nowMs) : `${stopwatch(nowMs - a.outAtMs)} over`}</span>
+            <span className="block">
+              {nowMs < a.outAtMs ? `then tray ${a.trayId} comes out of the dehydrator` : `take tray ${a.trayId} out of the dehydrator`}
+            </span>
+          </li>
+        ))}
         {view.closing.slice(0, 3).map((c) => {
           const leftMs = c.closesAtMs - nowMs;
           return (

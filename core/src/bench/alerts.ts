@@ -1,0 +1,107 @@
+import type { Plan, PlanTask, StayPlace } from '../formats/plan.js';
+import type { RunState } from './fold.js';
+import type { BenchView } from './view.js';
+
+/** A tray that dries away from the bench. */
+export interface AwayTray {
+  readonly trayId: string;
+  readonly where: StayPlace;
+  readonly round: number;
+  /** when it has been there long enough */
+  readonly outAtMs: number;
+}
+
+/** What the bench calls out; a new id is a new call. */
+export interface Alert {
+  readonly id: string;
+  readonly kind: 'window-closing' | 'tray-ready' | 'take-out';
+  readonly trayId: string;
+  /** spoken and shown */
+  readonly text: string;
+}
+
+/** A window is called out once, when so little of it is left. */
+const CLOSING_MS = 30_000;
+/** A tray left in the dehydrator is called out anew every so often. */
+const NAG_MS = 60_000;
+
+/** Trays before the fan or in the dehydrator, from when they really were carried there. A tray at the fan needs nobody to take it away. */
+export function awayTrays(plan: Plan, state: RunState, nowMs: number): AwayTray[] {
+  const doneAt = (kind: PlanTask['kind'], trayId: string, round: number): number | null => {
+    const task = plan.tasks.find((t) => t.kind === kind && t.trayId === trayId && t.round === round);
+    return task ? (state.tasks.get(task.id)?.doneAtMs ?? null) : null;
+  };
+  return plan.stays.flatMap((s): AwayTray[] => {
+    const carriedAtMs = doneAt('carry', s.trayId, s.round);
+    if (carriedAtMs === null) return [];
+    const outAtMs = carriedAtMs + s.forS * 1000;
+    const isBack = s.where === 'box' ? doneAt('take-out', s.trayId, s.round) !== null : nowMs >= outAtMs;
+    return isBack ? [] : [{ trayId: s.trayId, where: s.where, round: s.round, outAtMs }];
+  });
+}
+
+/** What has to be called out now; the caller remembers which ids it has called. */
+export function alertsOf(plan: Plan, state: RunState, view: BenchView, nowMs: number): Alert[] {
+  if (state.startedAtMs === null || state.finished) return [];
+  const out: Alert[] = [];
+  for (const a of awayTrays(plan, state, nowMs)) {
+    if (a.where !== 'box' || nowMs < a.outAtMs) continue;
+    const minutes = Math.floor((nowMs - a.outAtMs) / NAG_MS);
+    out.push({
+      id: `out ${a.trayId} ${a.round} ${minutes}`,
+      kind: 'take-out',
+      trayId: a.trayId,
+      text: minutes === 0 ? `Take tray ${a.trayId} out of the dehydrator` : `Tray ${a.trayId} is still in the dehydrator, ${minutes} min too long`,
+    });
+  }
+  for (const c of view.closing) {
+    const leftMs = c.closesAtMs - nowMs;
+    if (leftMs > 0 && leftMs <= CLOSING_MS)
+      out.push({
+        id: `window ${c.taskId} ${c.label}`,
+        kind: 'window-closing',
+        trayId: c.trayId,
+        text: `${c.label}: ${Math.ceil(leftMs / 1000)} seconds, tray ${c.trayId}`,
+      });
+  }
+  const { now } = view;
+  if (now && view.inHandSinceMs === null && !view.waiting && state.pausedAtMs === null && now.task.because.kind === 'drying')
+    out.push({ id: `ready ${now.task.id}`, kind: 'tray-ready', trayId: now.task.trayId, text: `Tray ${now.task.trayId} is ready: ${now.task.title}` });
+  return out;
+}
+
+export interface DayEnd {
+  readonly backAtMs: number;
+  /** steps still to do */
+  readonly left: number;
+  /** trays with icing on them that dry on meanwhile */
+  readonly drying: readonly string[];
+}
+
+/** That the hands are done for the day: what is next lies beyond the closing of the bench. null while it does not. */
+export function endOfDay(plan: Plan, state: RunState, view: BenchView, epochMs: number, nowMs: number): DayEnd | null {
+  const { now } = view;
+  if (!now || !view.waiting) return null;
+  const openingOf = (ms: number) => plan.bench.findIndex(([from, to]) => epochMs + from * 1000 <= ms && ms < epochMs + to * 1000);
+  const then = openingOf(now.startMs);
+  if (then < 0 || then === openingOf(nowMs)) return null;
+  const isDone = (t: PlanTask) => (state.tasks.get(t.id)?.doneAtMs ?? null) !== null;
+  const wet = plan.trays
+    .map((t) => t.id)
+    .filter((id) => {
+      const own = plan.tasks.filter((t) => t.trayId === id);
+      return own.some((t) => t.kind === 'wet' && isDone(t)) && !own.filter((t) => t.kind === 'pack').every(isDone);
+    });
+  return { backAtMs: now.startMs, left: view.total - view.done, drying: wet };
+}
+
+/** Cookies stencilled before a stencil has to be washed: 6 to 12, common practice, no published source. */
+export const STENCIL_USES = 8;
+
+/** Cookies that may still be stencilled with a task before the stencil is washed; null where it stencils nothing. */
+export function untilStencilWash(plan: Plan, state: RunState, task: PlanTask): number | null {
+  const stencilled = (t: PlanTask) => t.motions.filter((m) => m.technique === 'stencil').length * (t.cookies[1] - t.cookies[0]);
+  if (stencilled(task) === 0) return null;
+  const uses = plan.tasks.filter((t) => t.id !== task.id && (state.tasks.get(t.id)?.doneAtMs ?? null) !== null).reduce((sum, t) => sum + stencilled(t), 0);
+  return STENCIL_USES - (uses % STENCIL_USES);
+}

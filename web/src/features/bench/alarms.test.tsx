@@ -1,0 +1,107 @@
+import type { Alert, PlanTask } from '@kestfog/core';
+import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { cautionOf, keepRead, readToday } from './cautions-today.js';
+import { CALLS } from './knock.js';
+import { useAlarms } from './use-alarms.js';
+import { WIPE_S, WipeLock } from './WipeLock.js';
+
+/** Tones that were begun, Hz, as the browser's sound would play them. */
+let tones: number[] = [];
+const param = (onSet?: (v: number) => void) => ({ setValueAtTime: (v: number) => onSet?.(v), exponentialRampToValueAtTime: () => {} });
+class FakeAudio {
+  currentTime = 0;
+  destination = {};
+  resume = async () => {};
+  createOscillator = () => ({ type: '', frequency: param((v) => tones.push(v)), connect: (x: unknown) => x, start: () => {}, stop: () => {} });
+  createGain = () => ({ gain: param(), connect: (x: unknown) => x });
+}
+vi.stubGlobal('AudioContext', FakeAudio);
+
+beforeEach(() => {
+  localStorage.clear();
+  tones = [];
+});
+afterEach(() => {
+  cleanup();
+  vi.useRealTimers();
+});
+
+function Probe({ alerts }: { readonly alerts: readonly Alert[] }) {
+  const { quiet, setQuiet } = useAlarms(alerts);
+  return (
+    <button type="button" onClick={() => setQuiet(!quiet)}>
+      {quiet ? 'quiet' : 'loud'}
+    </button>
+  );
+}
+const alert = (id: string, kind: Alert['kind']): Alert => ({ id, kind, trayId: 'A', text: id });
+
+describe('calls', () => {
+  it('can be told apart: in pitch, in number, in haste', () => {
+    const kinds = Object.values(CALLS);
+    expect(new Set(kinds.map((k) => k.length)).size).toBe(kinds.length);
+    expect(new Set(kinds.map((k) => k[0]?.[0])).size).toBe(kinds.length);
+  });
+  it('sound once for each alert, the closing window first', () => {
+    const { rerender } = render(<Probe alerts={[alert('out 1', 'take-out'), alert('w', 'window-closing')]} />);
+    const struck = CALLS['window-closing'].length * 2;
+    expect(tones).toHaveLength(struck);
+    rerender(<Probe alerts={[alert('out 1', 'take-out'), alert('w', 'window-closing')]} />);
+    expect(tones).toHaveLength(struck);
+    rerender(<Probe alerts={[alert('out 2', 'take-out')]} />);
+    expect(tones.length).toBe(struck + CALLS['take-out'].length * 2);
+  });
+  it('quiet leaves them to the eye, and is remembered', () => {
+    const { rerender } = render(<Probe alerts={[]} />);
+    fireEvent.click(screen.getByText('loud'));
+    rerender(<Probe alerts={[alert('r', 'tray-ready')]} />);
+    expect(tones).toEqual([]);
+    cleanup();
+    render(<Probe alerts={[]} />);
+    expect(screen.getByText('quiet')).toBeTruthy();
+  });
+});
+
+describe('cautions at the bench', () => {
+  const task = (techniques: readonly string[], more: Partial<PlanTask> = {}) =>
+    ({ kind: 'detail', title: '', motions: techniques.map((technique) => ({ technique })), ...more }) as unknown as PlanTask;
+  const noon = Date.parse('2026-06-05T12:00:00');
+  it('arise with the step that brings them, one at a time, once a day', () => {
+    const pen = task(['pen']);
+    const first = cautionOf(pen, 'dried', readToday(noon));
+    expect(first?.id).toBeTruthy();
+    keepRead(first?.id as never, noon);
+    const second = cautionOf(pen, 'dried', readToday(noon));
+    expect(second?.id).not.toBe(first?.id);
+    // Another day begins with none read.
+    expect(cautionOf(pen, 'dried', readToday(noon + 86_400_000))?.id).toBe(first?.id);
+  });
+  it('airbrush mist, warm air and raw egg come where they are', () => {
+    const ids = (t: PlanTask, egg: 'dried' | 'fresh' = 'dried') => {
+      const out: string[] = [];
+      for (let c = cautionOf(t, egg, []); c && out.length < 20; c = cautionOf(t, egg, out as never)) out.push(c.id);
+      return out;
+    };
+    expect(ids(task(['airbrush']))).toContain('airbrush-mist');
+    expect(ids(task([], { kind: 'take-out' } as never))).toEqual(['warm-air']);
+    expect(ids(task([], { kind: 'carry', title: 'carry it to the fan, level, no knocks' } as never))).toEqual([]);
+    expect(ids(task(['flood']), 'fresh')).toContain('raw-egg');
+    expect(ids(task(['flood']))).not.toContain('raw-egg');
+  });
+  it('a spoilt store is taken as nothing read', () => {
+    localStorage.setItem('kestfog.cautions', '{oops');
+    expect(readToday(noon)).toEqual([]);
+  });
+});
+
+describe('wiping the screen', () => {
+  it('shuts touch off for ten seconds and no longer', () => {
+    vi.useFakeTimers();
+    render(<WipeLock />);
+    fireEvent.click(screen.getByText('wipe the screen'));
+    expect(screen.getByRole('status').textContent).toContain(`${WIPE_S} s`);
+    for (let s = 0; s < WIPE_S; s++) act(() => vi.advanceTimersByTime(1000));
+    expect(screen.queryByRole('status')).toBeNull();
+  });
+});

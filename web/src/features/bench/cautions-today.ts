@@ -1,0 +1,25 @@
+import { type CautionId, cautionsFor, type EggWhite, type PlanTask } from '@kestfog/core';
+import { format } from 'date-fns';
+
+const KEY = 'kestfog.cautions';
+
+/** Cautions already read on a day; another day begins with none. */
+export function readToday(nowMs: number): readonly CautionId[] {
+  try {
+    const kept = JSON.parse(localStorage.getItem(KEY) ?? '{}') as { day?: string; read?: CautionId[] };
+    return kept.day === format(nowMs, 'yyyy-MM-dd') && Array.isArray(kept.read) ? kept.read : [];
+  } catch {
+    return [];
+  }
+}
+
+export function keepRead(id: CautionId, nowMs: number): void {
+  localStorage.setItem(KEY, JSON.stringify({ day: format(nowMs, 'yyyy-MM-dd'), read: [...readToday(nowMs), id] }));
+}
+
+/** The first caution that a step brings up and that was not read today; null where there is none. */
+export function cautionOf(task: PlanTask, eggWhite: EggWhite, read: readonly CautionId[]): { readonly id: CautionId; readonly text: string } | null {
+  const toBox = task.kind === 'take-out' || (task.kind === 'carry' && /dehydrator/.test(task.title));
+  const arise = cautionsFor({ techniques: [...new Set(task.motions.map((m) => m.technique))], eggWhite, warmAir: toBox, cutByHand: false });
+  return arise.find((c) => !read.includes(c.id)) ?? null;
+}

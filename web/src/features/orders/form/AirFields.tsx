@@ -1,0 +1,62 @@
+import { useFormContext } from 'react-hook-form';
+import { useClimate } from '../../../api/use-climate.js';
+import { useUnits } from '../../../app/units.js';
+import { temperature } from '../../../text/amounts.js';
+import { type OrderDraft, shownTemp } from '../order-draft.js';
+import { Field, within } from './Field.js';
+
+/** The air of the room, typed or from the sensor, and what dries faster than it. */
+export function AirFields({ hidden }: { readonly hidden: boolean }) {
+  const [units] = useUnits();
+  const climate = useClimate();
+  const { register, formState, watch, setValue } = useFormContext<OrderDraft>();
+  const { errors } = formState;
+  const hasBox = Number(watch('boxPlaces')) > 0;
+  const tempRange = units === 'us' ? { min: 41, max: 113, unit: '°F' } : { min: 5, max: 45, unit: '°C' };
+  return (
+    <fieldset hidden={hidden}>
+      <legend className="text-2xl font-semibold mb-3">Air</legend>
+      {climate.reading && (
+        <button
+          type="button"
+          className="btn mb-3"
+          onClick={() => {
+            setValue('temp', shownTemp(climate.reading?.tempC ?? 0, units), { shouldDirty: true });
+            setValue('humidityPct', Math.round(climate.reading?.humidityPct ?? 0), { shouldDirty: true });
+          }}
+        >
+          take it from the sensor: {temperature(climate.reading.tempC, units)}, {Math.round(climate.reading.humidityPct)} %
+        </button>
+      )}
+      <div className="flex flex-wrap gap-5 items-start">
+        <Field label={`temperature, ${tempRange.unit}`} error={errors.temp?.message}>
+          <input type="number" step="any" className="input input-lg w-32" {...register('temp', within(tempRange.min, tempRange.max, 'The temperature'))} />
+        </Field>
+        <Field label="humidity, %" error={errors.humidityPct?.message}>
+          <input type="number" step="any" className="input input-lg w-32" {...register('humidityPct', within(1, 100, 'Humidity'))} />
+        </Field>
+        <Field label="trays before the fan" error={errors.fanPlaces?.message}>
+          <input type="number" className="input input-lg w-32" {...register('fanPlaces', within(0, 20, 'The number of trays'))} />
+        </Field>
+        <Field label="trays in the dehydrator" error={errors.boxPlaces?.message}>
+          <input type="number" className="input input-lg w-32" {...register('boxPlaces', within(0, 20, 'The number of trays'))} />
+        </Field>
+        {hasBox && (
+          <Field label={`set to, ${tempRange.unit}`} error={errors.boxTemp?.message}>
+            <input
+              type="number"
+              step="any"
+              className="input input-lg w-32"
+              {...register('boxTemp', within(units === 'us' ? 68 : 20, units === 'us' ? 176 : 80, 'The dehydrator'))}
+            />
+          </Field>
+        )}
+      </div>
+      {hasBox && (
+        <p className="mt-2 text-base opacity-80">
+          Warm air: never leave it running with food forgotten in it, mind burns, and follow its maker and your local code.
+        </p>
+      )}
+    </fieldset>
+  );
+}

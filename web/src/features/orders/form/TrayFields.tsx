@@ -1,0 +1,139 @@
+import { type DesignSummary, MM_PER_INCH, placesOn } from '@kestfog/core';
+import { Plus } from 'lucide-react';
+import { useMemo } from 'react';
+import { useFieldArray, useFormContext } from 'react-hook-form';
+import { useUnits } from '../../../app/units.js';
+import type { OrderDraft } from '../order-draft.js';
+import { Field, RemoveButton, within } from './Field.js';
+
+/** The trays: by how many cookies they hold, or by their size, and then that is worked out. */
+export function TrayFields({ designs, hidden }: { readonly designs: readonly DesignSummary[]; readonly hidden: boolean }) {
+  const [units] = useUnits();
+  const { register, control, formState, watch, getValues, setValue } = useFormContext<OrderDraft>();
+  const trays = useFieldArray({ control, name: 'trays' });
+  const { errors } = formState;
+  const draft = watch();
+  const cookies = draft.designs.reduce((s, d) => s + (Number(d.count) || 0) + (Number(d.spares) || 0), 0);
+  const places = draft.trays.reduce((s, t) => s + (Number(t.places) || 0), 0);
+  const bySize = draft.traysBy === 'size';
+  const mm = units === 'us' ? MM_PER_INCH : 1;
+  const length = units === 'us' ? 'in' : 'mm';
+  const ordered = designs.filter((d) => draft.designs.some((x) => x.designId === d.id));
+  return (
+    <fieldset hidden={hidden}>
+      <legend className="text-2xl font-semibold mb-3">Trays</legend>
+      <div className="flex flex-wrap gap-3 items-end mb-4">
+        {(['places', 'size'] as const).map((by) => (
+          <button
+            key={by}
+            type="button"
+            className={`btn ${draft.traysBy === by ? 'btn-neutral' : ''}`}
+            aria-pressed={draft.traysBy === by}
+            onClick={() => setValue('traysBy', by)}
+          >
+            {by === 'places' ? 'by how many they hold' : 'by their size'}
+          </button>
+        ))}
+        {bySize && (
+          <Field label={`room for a hand between cookies, ${length}`} error={errors.handGap?.message} inline>
+            <input type="number" step="any" className="input w-24" {...register('handGap', within(0, Math.round(60 / mm), 'The gap'))} />
+          </Field>
+        )}
+      </div>
+      <ul className="flex flex-wrap gap-4">
+        {trays.fields.map((f, i) => (
+          <li key={f.id} className="flex items-end gap-2">
+            <Field label="tray" error={errors.trays?.[i]?.id?.message}>
+              <input
+                className="input input-lg w-20"
+                {...register(`trays.${i}.id`, {
+                  required: 'Name it.',
+                  maxLength: { value: 12, message: 'Shorter.' },
+                  validate: (v, all) => all.trays.filter((t) => t.id === v).length === 1 || 'Twice.',
+                })}
+              />
+            </Field>
+            {bySize ? (
+              <>
+                <Field label={`width, ${length}`} error={errors.trays?.[i]?.width?.message}>
+                  <input
+                    type="number"
+                    step="any"
+                    className="input input-lg w-28"
+                    {...register(`trays.${i}.width`, within(Math.ceil(50 / mm), Math.floor(2000 / mm), 'It'))}
+                  />
+                </Field>
+                <Field label={`depth, ${length}`} error={errors.trays?.[i]?.depth?.message}>
+                  <input
+                    type="number"
+                    step="any"
+                    className="input input-lg w-28"
+                    {...register(`trays.${i}.depth`, within(Math.ceil(50 / mm), Math.floor(2000 / mm), 'It'))}
+                  />
+                </Field>
+              </>
+            ) : (
+              <Field label="holds" error={errors.trays?.[i]?.places?.message}>
+                <input type="number" className="input input-lg w-24" {...register(`trays.${i}.places`, within(1, 200, 'It'))} />
+              </Field>
+            )}
+            <RemoveButton label={`Remove tray ${draft.trays[i]?.id ?? ''}`} disabled={trays.fields.length === 1} onClick={() => trays.remove(i)} />
+          </li>
+        ))}
+      </ul>
+      <button
+        type="button"
+        className="btn mt-3"
+        onClick={() =>
+          trays.append({ ...(getValues('trays').at(-1) ?? { places: 8, width: 420, depth: 300 }), id: nextLetter(getValues('trays').map((t) => t.id)) })
+        }
+      >
+        <Plus aria-hidden size={18} /> another tray
+      </button>
+      {bySize ? (
+        <TrayHolds
+          designs={ordered}
+          trays={draft.trays.map((t) => ({ widthMm: t.width * mm, depthMm: t.depth * mm }))}
+          gapMm={draft.handGap * mm}
+          cookies={cookies}
+        />
+      ) : (
+        <p className={`mt-2 text-lg ${cookies > places ? 'text-error font-medium' : 'opacity-80'}`}>
+          {cookies} cookies, {places} places{cookies > places ? `: ${cookies - places} too few` : ''}
+        </p>
+      )}
+    </fieldset>
+  );
+}
+
+/** How many of each design a tray holds, worked out from the outlines. */
+function TrayHolds({
+  designs,
+  trays,
+  gapMm,
+  cookies,
+}: {
+  readonly designs: readonly DesignSummary[];
+  readonly trays: readonly { readonly widthMm: number; readonly depthMm: number }[];
+  readonly gapMm: number;
+  readonly cookies: number;
+}) {
+  const sizes = [...new Map(trays.map((t) => [`${t.widthMm} ${t.depthMm}`, t])).values()].filter((t) => t.widthMm >= 50 && t.depthMm >= 50);
+  const key = JSON.stringify([sizes, gapMm, designs.map((d) => d.id)]);
+  const holds = useMemo(() => sizes.map((t) => designs.map((d) => placesOn(d.drawing.cookie, t.widthMm, t.depthMm, gapMm))), [key]);
+  return (
+    <div className="mt-2 text-lg opacity-80">
+      {holds.map((places, i) => (
+        <p key={`${sizes[i]?.widthMm} ${sizes[i]?.depthMm}`}>
+          {sizes.length > 1 && `${Math.round(sizes[i]?.widthMm ?? 0)} × ${Math.round(sizes[i]?.depthMm ?? 0)} mm: `}a tray holds{' '}
+          {designs.map((d, k) => `${places[k]} of ${d.name}`).join(', ')}
+        </p>
+      ))}
+      <p>{cookies} cookies in all</p>
+    </div>
+  );
+}
+
+function nextLetter(taken: readonly string[]): string {
+  return [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'].find((c) => !taken.includes(c)) ?? String(taken.length + 1);
+}
