@@ -1,7 +1,9 @@
 import type { ApiError, DesignSummary, Kitchen, OrderFileView, OrderView, PlanView } from '@kestfog/core';
 import { parseOrder } from '@kestfog/core';
 import request from 'supertest';
+import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { dataSourceOptions } from '../src/data-source.js';
 import { drawing, orderInput, type Started, startApp } from './harness.js';
 
 let s: Started;
@@ -121,8 +123,40 @@ describe('several orders on one bench', () => {
   });
 });
 
+describe('plans made before the bench was whole', () => {
+  it('are read on, told stale, and what they said of time stays what it was', async () => {
+    const other = await startApp();
+    const at = (path: string) => request(other.url).get(`/api${path}`);
+    const send = (path: string, body: object = {}) => request(other.url).post(`/api${path}`).send(body);
+    const design = (await send('/designs', { name: 'Mackerel', svg: drawing('mackerel.svg') })).body as DesignSummary;
+    const made = (await send('/orders', orderInput(design.id, { fan: { places: 1, airMPerS: 1 } }))).body as OrderView;
+    const { plan } = (await send(`/orders/${made.id}/plan`)).body as PlanView;
+    const db = await new DataSource(dataSourceOptions(other.databaseUrl)).initialize();
+    await db.undoLastMigration({ transaction: 'each' });
+    const { order: _order, arrangement: _arrangement, boxAir: _boxAir, ...rest } = plan;
+    const old = {
+      ...rest,
+      modelVersion: 'kestfog-model/1',
+      tasks: plan.tasks.map(({ by: _, ...t }) => t),
+      stays: plan.stays.map(({ where: _w, forS: _f, ...x }) => x),
+      designs: plan.designs.map(({ spares: _s, packBy: _p, for: _o, ...d }) => d),
+    };
+    await db.query('UPDATE "plan" SET "plan" = $1, "inputHash" = $2', [JSON.stringify(old), 'of another model']);
+    await db.runMigrations({ transaction: 'each' });
+    await db.destroy();
+    const read = ((await at(`/orders/${made.id}/plan`).expect(200)).body as PlanView).plan;
+    expect(read.tasks).toEqual(plan.tasks.map((t) => ({ ...t, by: 'me' })));
+    expect(read.stays).toEqual(plan.stays);
+    expect(read.designs).toEqual(plan.designs);
+    const { school: _school, name: _name, ...kept } = plan.order;
+    expect(read.order).toMatchObject(kept);
+    expect(((await at(`/orders/${made.id}`)).body as OrderView).plan?.stale).toBe(true);
+    await other.stop();
+  });
+});
+
 describe('prices and boxes of the kitchen', () => {
-  it('are nothing until they are told, kept, and refused out of range; what is left out stays', async () => {
+  it('are nothing until they are told, kept, and refused out of range', async () => {
     const kitchen = await get<Kitchen>('/kitchen');
     expect(kitchen.prices).toEqual({ currency: '€', handsPerHour: 0, icingPerKg: 0, cookieEach: 0, boxEach: 0 });
     const told = { ...kitchen, prices: { currency: '$', handsPerHour: 28, icingPerKg: 5, cookieEach: 0.4, boxEach: 1.1 } };

@@ -92,7 +92,7 @@ describe('the harbour regatta', () => {
     const ends = plan.arrangement.tried.flatMap((t) => (t.endS === null ? [] : [t.endS]));
     expect(plan.arrangement.tried.find((t) => t.way === plan.arrangement.way)?.endS).toBe(Math.min(...ends));
   });
-  it('the latest safe start holds, and an hour later nothing does', () => {
+  it('the latest safe start is on the quarter hour and holds: planned anew from then on, all is packed in time', () => {
     const input = { order: regatta, designs };
     const latest = latestSafeStart(input, plan);
     expect(latest).not.toBeNull();

@@ -1,4 +1,4 @@
-import { COUNTING_SPREAD, factorsOf, learnFactors, type OrderInput, orderBags, touchReportOf, WEIGHED_SPREAD } from '@kestfog/core';
+import { COUNTING_SPREAD, cookiesMade, factorsOf, learnFactors, type OrderInput, orderBags, touchReportOf, WEIGHED_SPREAD } from '@kestfog/core';
 import { useMemo } from 'react';
 import { Link, useParams } from 'react-router';
 import { inputOfView } from '../api/order-input.js';
@@ -31,7 +31,7 @@ export function IcingPage() {
     () =>
       order.data
         ? orderBags(
-            order.data.designs.map((d) => ({ design: d.drawing, count: d.count })),
+            order.data.designs.map((d) => ({ design: d.drawing, count: cookiesMade(d) })),
             order.data.schoolUsed,
             order.data.merges,
           )

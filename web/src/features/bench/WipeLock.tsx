@@ -1,4 +1,4 @@
-import { Sparkles } from 'lucide-react';
+import { Droplets } from 'lucide-react';
 import { useEffect, useState } from 'react';
 
 /** Touch is off for so long while the screen is wiped; keys and pedal go on working. */
@@ -14,7 +14,7 @@ export function WipeLock() {
   return (
     <>
       <button type="button" className="btn btn-ghost min-h-16 min-w-16 text-xl px-2" onClick={() => setLeft(WIPE_S)}>
-        <Sparkles aria-hidden size={30} />
+        <Droplets aria-hidden size={30} />
         <span className="sr-only sm:not-sr-only">wipe the screen</span>
       </button>
       {left > 0 && (
