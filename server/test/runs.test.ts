@@ -74,6 +74,22 @@ describe('the log of a run', () => {
     const rows = await s.query('SELECT seq, type FROM run_event WHERE "runId" = $1 ORDER BY seq', [run.id]);
     expect(rows.map((r) => r['type'])).toEqual(view.events.map((e) => e.type));
   });
+  it('takes a re-plan made for the log as it stands, and no other', async () => {
+    const top = (await logOf()).events.length;
+    const starts = { [task(2)]: 9000.5, [task(3)]: 9400 };
+    const revised = (deviceSeq: number, data: object) => append(event(tablet, deviceSeq, 'planRevised', data));
+    expect((await revised(5, { baseSeq: top - 1, starts })).body).toMatchObject({ code: 'plan-base' });
+    expect((await revised(5, { baseSeq: top, starts: { nonsense: 1 } })).body).toMatchObject({ code: 'bad-revision' });
+    expect((await revised(5, { baseSeq: top, starts: { [task(2)]: 'soon' } })).body).toMatchObject({ code: 'bad-revision' });
+    expect((await revised(5, { baseSeq: top })).body).toMatchObject({ code: 'bad-revision' });
+    const taken = (await revised(5, { baseSeq: top, starts }).expect(201)).body as StoredEvent;
+    const view = await logOf();
+    expect(foldRun(view.plan, view.events).plan.tasks.find((t) => t.id === task(2))?.startS).toBe(9000.5);
+    // It can be refused like any other step.
+    await append(event(tablet, 6, 'undone', { eventId: taken.id })).expect(201);
+    const back = await logOf();
+    expect(foldRun(back.plan, back.events).plan.tasks).toEqual(back.plan.tasks);
+  });
   it('streams what was missed, then what happens, each message with the server’s time', async () => {
     const abort = new AbortController();
     const response = await fetch(`${s.url}/api/runs/${run.id}/stream?last=3`, { signal: abort.signal });
@@ -86,7 +102,7 @@ describe('the log of a run', () => {
         text += new TextDecoder().decode(value);
       }
     };
-    await until(/id: 5\n/);
+    await until(/id: 7\n/);
     expect(text).not.toMatch(/id: 3\nevent: event|"seq":3/);
     await append(event(phone, 2, 'paused')).expect(201);
     await until(/"type":"paused"/);

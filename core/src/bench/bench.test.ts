@@ -131,7 +131,7 @@ describe(`replaying (seed ${SEED})`, () => {
         fc.array(
           fc.record({
             device: fc.constantFrom('a', 'b'),
-            act: fc.constantFrom('done', 'begin', 'undo', 'pause', 'resume'),
+            act: fc.constantFrom('done', 'begin', 'undo', 'pause', 'resume', 'revise'),
             task: fc.nat(plan.tasks.length - 1),
           }),
           { maxLength: 25 },
@@ -147,6 +147,11 @@ describe(`replaying (seed ${SEED})`, () => {
             else if (x.act === 'undo' && target) add(x.device, at, { type: 'undone', data: { eventId: target.id } });
             else if (x.act === 'pause') add(x.device, at, { type: 'paused', data: {} });
             else if (x.act === 'resume') add(x.device, at, { type: 'resumed', data: {} });
+            else if (x.act === 'revise')
+              add(x.device, at, {
+                type: 'planRevised',
+                data: { baseSeq: events.length, starts: Object.fromEntries(plan.tasks.map((t, k) => [t.id, t.startS + 60 * ((k * 7 + x.task) % 11)])) },
+              });
           });
           const whole = foldRun(plan, events);
           const copy = foldRun(plan, JSON.parse(JSON.stringify(events)) as RunEvent[]);

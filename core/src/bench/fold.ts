@@ -1,5 +1,6 @@
 import type { Plan, PlanTask } from '../formats/plan.js';
 import type { RunEvent } from './event.js';
+import { retimed } from './retimed.js';
 
 export interface TaskRecord {
   readonly begunAtMs: number | null;
@@ -9,6 +10,8 @@ export interface TaskRecord {
 }
 
 export interface RunState {
+  /** the plan as it stands, re-planned as often as it was */
+  readonly plan: Plan;
   readonly startedAtMs: number | null;
   readonly pausedAtMs: number | null;
   readonly tasks: ReadonlyMap<string, TaskRecord>;
@@ -40,10 +43,11 @@ export function foldRun(plan: Plan, events: readonly RunEvent[]): RunState {
   const tasks = new Map<string, TaskRecord>();
   let startedAtMs: number | null = null;
   let pausedAtMs: number | null = null;
+  let current = plan;
   const record = (id: string) => tasks.get(id) ?? UNTOUCHED;
   const takeUp = (atMs: number) => {
-    const next = plan.tasks.find((t) => record(t.id).doneAtMs === null);
-    if (next && record(next.id).begunAtMs === null && readyAtMs(plan, next, tasks) <= atMs + AT_ONCE_MS)
+    const next = current.tasks.find((t) => record(t.id).doneAtMs === null);
+    if (next && record(next.id).begunAtMs === null && readyAtMs(current, next, tasks) <= atMs + AT_ONCE_MS)
       tasks.set(next.id, { ...record(next.id), begunAtMs: atMs });
   };
   for (const e of standing) {
@@ -76,11 +80,24 @@ export function foldRun(plan: Plan, events: readonly RunEvent[]): RunState {
       case 'resumed':
         pausedAtMs = null;
         break;
+      case 'planRevised': {
+        // What was done meanwhile stands; a re-plan speaks only of what is open.
+        const open = Object.entries(e.data.starts).filter(([id]) => known.has(id) && record(id).doneAtMs === null);
+        current = retimed(current, Object.fromEntries(open));
+        break;
+      }
       case 'undone':
         break;
     }
   }
-  return { startedAtMs, pausedAtMs, tasks, standing, finished: plan.tasks.length > 0 && plan.tasks.every((t) => record(t.id).doneAtMs !== null) };
+  return {
+    plan: current,
+    startedAtMs,
+    pausedAtMs,
+    tasks,
+    standing,
+    finished: plan.tasks.length > 0 && plan.tasks.every((t) => record(t.id).doneAtMs !== null),
+  };
 }
 
 /** Earliest moment the waits behind a task are over, from what was really done; Infinity while something before it is open. */

@@ -31,6 +31,8 @@ export interface BenchView {
   readonly done: number;
   readonly total: number;
   readonly expectedEndMs: number;
+  /** when the hands are free for the day, if what is planned for it is just shifted */
+  readonly handsFreeMs: number;
 }
 
 /** Being at the bench makes it open, whatever its hours say. */
@@ -61,6 +63,7 @@ export function benchView(plan: Plan, state: RunState, epochMs: number, nowMs: n
     hands.set(task.by, { freeMs: Math.max(handsMs, endMs), family });
   }
   const now = expected[0] ?? null;
+  const closesMs = epochMs + closingS(plan, (nowMs - epochMs) / 1000) * 1000;
   const inHandSinceMs = now ? (state.tasks.get(now.task.id)?.begunAtMs ?? null) : null;
   return {
     now,
@@ -71,6 +74,7 @@ export function benchView(plan: Plan, state: RunState, epochMs: number, nowMs: n
     done: plan.tasks.length - open.length,
     total: plan.tasks.length,
     expectedEndMs: Math.max(nowMs, ...expected.map((e) => e.endMs)),
+    handsFreeMs: Math.max(nowMs, ...expected.filter((e) => e.startMs < closesMs).map((e) => e.endMs)),
   };
 }
 
@@ -93,6 +97,9 @@ function closingWindows(task: PlanTask, begunAtMs: number, nowMs: number): Closi
   }
   return [...soonest.values()].sort((a, b) => a.closesAtMs - b.closesAtMs);
 }
+
+/** When the bench closes on the day of a moment: the end of the opening it lies in, or of the next one. */
+export const closingS = (plan: Plan, atS: number): number => plan.bench.find(([, to]) => atS < to)?.[1] ?? Number.POSITIVE_INFINITY;
 
 function openAt(plan: Plan, epochMs: number, fromMs: number, durationMs: number, nowMs: number): number {
   if (fromMs <= nowMs + STAYS_OPEN_MS) return fromMs;

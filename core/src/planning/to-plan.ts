@@ -85,7 +85,7 @@ export function toPlan(a: Attempt, arrangement: Arrangement): Plan {
   }
   timedTasks.sort((x, y) => x.startS - y.startS || x.endS - y.endS);
   const waits = waitsOf(a.built, startOf);
-  const tasks = timedTasks.map((t, i): PlanTask => ({ ...t, because: because(t, before(timedTasks, i), waits, pace) }));
+  const tasks = withReasons(timedTasks, waits, pace);
   return {
     format: 'kestfog-plan/1',
     modelVersion: MODEL_VERSION,
@@ -132,12 +132,17 @@ function waitsOf(built: Built, startOf: (id: string) => number): PlanWait[] {
   for (const l of built.lags) {
     const key = lagKey(l.from, l.to);
     const known = strongest.get(key);
-    if (known && known.minS >= l.minS) continue;
+    // The longest wait gives the reason; a window that shuts is kept whichever wait it came with.
+    const maxS = known?.maxS != null && (l.maxS === null || known.maxS < l.maxS) ? known.maxS : l.maxS;
+    if (known && known.minS >= l.minS) {
+      strongest.set(key, { ...known, maxS });
+      continue;
+    }
     strongest.set(key, {
       from: l.from,
       to: l.to,
       minS: l.minS,
-      maxS: l.maxS,
+      maxS,
       slackS: startOf(l.to) - startOf(l.from) - l.minS,
       rule: l.rule,
       reason: l.reason,
@@ -146,6 +151,10 @@ function waitsOf(built: Built, startOf: (id: string) => number): PlanWait[] {
   }
   return [...strongest.values()];
 }
+
+/** Tasks in order of time, each with why it does not begin earlier. */
+export const withReasons = (tasks: readonly PlanTask[], waits: readonly PlanWait[], pace: Pace): PlanTask[] =>
+  tasks.map((t, i): PlanTask => ({ ...t, because: because(t, before(tasks, i), waits, pace) }));
 
 /** The task the same hands did before. */
 function before(tasks: readonly PlanTask[], i: number): PlanTask | undefined {

@@ -120,6 +120,17 @@ export class RunsService {
         if (why) throw new Refusal(409, why.code, 'There is nothing to take back: that step is not standing any more.');
         return { ...base, type: 'undone', data: { eventId } };
       }
+      case 'planRevised': {
+        const { baseSeq, starts } = dto.data;
+        const known = new Set(plan.tasks.map((t) => t.id));
+        const wrong = Object.entries(starts ?? {}).find(([id, at]) => !known.has(id) || typeof at !== 'number' || !Number.isFinite(at) || at < 0);
+        if (baseSeq === undefined || !starts || wrong)
+          throw new Refusal(400, 'bad-revision', `data.starts must give tasks of the plan their seconds${wrong ? `, not ${wrong[0].slice(0, 80)}` : ''}.`);
+        const top = await m.findOne(RunEventEntity, { where: { runId: run.id }, order: { seq: 'DESC' } });
+        // Something happened after it was made: whoever made it plans again from there.
+        if ((top?.seq ?? 0) !== baseSeq) throw new Refusal(409, 'plan-base', 'The bench has gone on since this was planned: it is planned again.');
+        return { ...base, type: 'planRevised', data: { baseSeq, starts: starts as Record<string, number> } };
+      }
       default:
         return { ...base, type: dto.type, data: {} };
     }

@@ -1,4 +1,4 @@
-import type { Chance, Design, DesignDocument, OrderFile, Plan } from '@kestfog/core';
+import type { Chance, Design, DesignDocument, OrderFile, Plan, Replanned, RunState } from '@kestfog/core';
 import { proxy, type Remote, wrap } from 'comlink';
 import type { Answered, Fit, PlanWork } from './plan.worker.js';
 
@@ -39,6 +39,8 @@ export const planBeside = (
   onPlan: (plan: Plan) => void = () => {},
 ): Beside<Plan> => beside((w) => w.plan(order, designs, seconds, rounds, proxy(onProgress), proxy(onPlan)) as Promise<Answered<Plan>>);
 
+export const replanBeside = (plan: Plan, state: RunState, epochMs: number, nowS: number): Beside<Replanned> =>
+  beside((w) => w.replan(plan, state, epochMs, nowS) as Promise<Answered<Replanned>>);
 export const chanceBeside = (plan: Plan): Beside<Chance> => beside((w) => w.chance(plan) as Promise<Answered<Chance>>);
 export const latestStartBeside = (plan: Plan): Beside<number | null> => beside((w) => w.latestStart(plan) as Promise<Answered<number | null>>);
 export const fitBeside = (

@@ -11,6 +11,9 @@ import {
   type OrderFile,
   type Plan,
   planOrder,
+  type Replanned,
+  type RunState,
+  replan,
   suggestFewerRounds,
   suggestFit,
 } from '@kestfog/core';
@@ -46,6 +49,7 @@ const work = {
     const began = performance.now();
     return answered(() => planOrder({ order, designs, rounds, timeUsed: () => (performance.now() - began) / 1000 / seconds, onProgress, onPlan }));
   },
+  replan: (plan: Plan, state: RunState, epochMs: number, nowS: number): Answered<Replanned> => answered(() => replan(plan, state, epochMs, nowS)),
   chance: (plan: Plan): Answered<Chance> => answered(() => chanceOf(plan)),
   latestStart: (plan: Plan): Answered<number | null> =>
     answered(() => latestSafeStart({ order: plan.order, designs: plan.designs.map((d) => d.drawing) }, plan)),

@@ -11,6 +11,7 @@ import {
   endOfDay,
   lookAfter,
   type Plan,
+  type Replanned,
   STENCIL_USES,
   untilStencilWash,
 } from '@kestfog/core';
@@ -26,6 +27,7 @@ import { knock } from './knock.js';
 import { type TrayNow, traysNow } from './tray-state.js';
 import { useAlarms } from './use-alarms.js';
 import { useOneAction } from './use-one-action.js';
+import { useReplan } from './use-replan.js';
 import type { Run } from './use-run.js';
 import { useWakeLock } from './use-wake-lock.js';
 import { WipeLock } from './WipeLock.js';
@@ -36,7 +38,8 @@ const NONE: readonly Alert[] = [];
 export function Bench({ bench }: { readonly bench: Run }) {
   useWakeLock();
   const { run, state, nowMs } = bench;
-  const plan = run?.plan;
+  // The plan as it stands: re-planned as often as the run has slipped.
+  const plan = state?.plan;
   const epochMs = plan ? Date.parse(plan.epoch as string) : 0;
   const view = plan && state ? benchView(plan, state, epochMs, nowMs) : null;
   const forward = () => {
@@ -58,6 +61,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
   const act = useOneAction({ forward, back });
   const alerts = plan && state && view ? alertsOf(plan, state, view, nowMs) : NONE;
   const { quiet, setQuiet } = useAlarms(alerts);
+  const revision = useReplan(bench, view);
   const eggWhite = useKitchen().data?.eggWhite ?? 'dried';
   const [read, setRead] = useState<readonly CautionId[]>([]);
   if (!run || !plan || !state || !view) return null;
@@ -93,6 +97,14 @@ export function Bench({ bench }: { readonly bench: Run }) {
           {bench.refusal}
         </p>
       )}
+      {revision.text && (
+        <p role="status" className="border-l-8 border-primary pl-4 flex flex-wrap items-center gap-x-6 gap-y-2">
+          <span className="text-2xl">{revision.text}.</span>
+          <button type="button" className="btn min-h-16 text-xl" onClick={revision.asItWas}>
+            as it was
+          </button>
+        </p>
+      )}
       <main className="grow grid lg:grid-cols-[25rem_1fr_20rem] gap-x-8 gap-y-4 pt-2 content-start">
         {state.startedAtMs === null ? (
           <BeforeStart plan={plan} epochMs={epochMs} />
@@ -110,6 +122,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
         )}
         <aside className="grid gap-5 content-start">
           {(view.closing.length > 0 || inBox.length > 0) && <ClosingList view={view} inBox={inBox} nowMs={nowMs} />}
+          {revision.lost.length > 0 && <Lost plan={plan} lost={revision.lost} />}
           {caution && (
             <section aria-label="Caution" className="border-l-8 border-base-content/60 pl-4">
               <p>{caution.text}</p>
@@ -282,6 +295,26 @@ function ClosingList({ view, inBox, nowMs }: { readonly view: BenchView; readonl
   );
 }
 
+/** Windows that cannot be held any more, with what is left to choose. */
+function Lost({ plan, lost }: { readonly plan: Plan; readonly lost: Replanned['lost'] }) {
+  return (
+    <section aria-label="Cannot be held" className="border-l-8 border-error pl-4">
+      <h2 className="text-2xl font-semibold text-error">Cannot be held any more</h2>
+      <ul className="grid gap-3 mt-1">
+        {lost.slice(0, 2).map((l) => {
+          const task = plan.tasks.find((t) => t.id === l.taskId);
+          return (
+            <li key={l.taskId}>
+              {task && `${capital(task.title)}, tray ${task.trayId}: `}
+              {l.consequence}. Skip it, do it in relief once it has crusted, or begin that cookie again.
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}
+
 function NextList({ plan, next, nowMs }: { readonly plan: Plan; readonly next: readonly Expected[]; readonly nowMs: number }) {
   return (
     <section aria-label="Next">
@@ -330,22 +363,24 @@ function AllDone({ plan, nowMs, startedAtMs }: { readonly plan: Plan; readonly n
 /** Every tray as it is now. */
 function RackStrip({ plan, trays }: { readonly plan: Plan; readonly trays: readonly TrayNow[] }) {
   return (
-    <ul aria-label="The trays now" className="flex flex-wrap gap-x-8 gap-y-2 pb-3 border-t border-base-300 pt-2">
-      {trays.map((t) => (
-        <li key={t.trayId} className="flex items-center gap-3">
-          <b className="text-3xl">{t.trayId}</b>
-          {t.lots.map(({ lot, look }) => {
-            const design = plan.designs.find((d) => d.id === lot.designId);
-            return design ? (
-              <Cookie key={lot.id} design={design.drawing} look={look} className="h-16 w-16" label={`${design.drawing.name} on tray ${t.trayId}`} />
-            ) : null;
-          })}
-          <span>
-            {t.packed ? 'packed' : t.inHand ? 'in hand' : (t.least ?? 'bare')}
-            {t.away && (t.away === 'fan' ? ', at the fan' : ', in the dehydrator')}
-          </span>
-        </li>
-      ))}
-    </ul>
+    <section aria-label="Trays">
+      <ul aria-label="The trays now" className="flex flex-wrap gap-x-8 gap-y-2 pb-3 border-t border-base-300 pt-2">
+        {trays.map((t) => (
+          <li key={t.trayId} className="flex items-center gap-3">
+            <b className="text-3xl">{t.trayId}</b>
+            {t.lots.map(({ lot, look }) => {
+              const design = plan.designs.find((d) => d.id === lot.designId);
+              return design ? (
+                <Cookie key={lot.id} design={design.drawing} look={look} className="h-16 w-16" label={`${design.drawing.name} on tray ${t.trayId}`} />
+              ) : null;
+            })}
+            <span>
+              {t.packed ? 'packed' : t.inHand ? 'in hand' : (t.least ?? 'bare')}
+              {t.away && (t.away === 'fan' ? ', at the fan' : ', in the dehydrator')}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }

@@ -18,6 +18,8 @@ export interface Run {
   readonly send: (body: Pick<RunEvent, 'type' | 'data'>) => void;
   readonly undo: () => void;
   readonly canUndo: boolean;
+  /** what the server has taken, in its order */
+  readonly events: readonly StoredEvent[];
   readonly retry: () => void;
 }
 
@@ -87,8 +89,8 @@ export function useRun(runId: string): Run {
             takeStored(view.events);
             keepOutbox(renumbered(outboxRef.current, storedRef.current));
           } else if (error instanceof ApiFailure && error.status >= 400 && error.status < 500) {
-            // Refused for good: say why, and do not let it hold up what comes after.
-            setRefusal(error.message);
+            // Refused for good: say why, and do not let it hold up what comes after. A re-plan that came too late needs no word.
+            if (error.code !== 'plan-base') setRefusal(error.message);
             const rest = outboxRef.current.filter((e) => e.id !== event.id);
             keepOutbox(renumbered(rest, storedRef.current));
           } else throw error;
@@ -154,5 +156,18 @@ export function useRun(runId: string): Run {
   const undo = useCallback(() => {
     if (target) send({ type: 'undone', data: { eventId: target.id } });
   }, [send, target]);
-  return { run, state, nowMs, waiting: outbox.length, online, failure, refusal, send, undo, canUndo: target !== null, retry: () => void load() };
+  return {
+    run,
+    state,
+    nowMs,
+    waiting: outbox.length,
+    online,
+    failure,
+    refusal,
+    send,
+    undo,
+    canUndo: target !== null,
+    events: stored,
+    retry: () => void load(),
+  };
 }

@@ -1,0 +1,185 @@
+import type { Plan, PlanTask } from '../formats/plan.js';
+import type { Link, Problem, Solution, Task } from '../scheduling/problem.js';
+import { solve } from '../scheduling/solve.js';
+import { ASSUMED_PACE } from '../steps/pace.js';
+import { bagKey } from '../steps/step.js';
+import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
+import type { RunState } from './fold.js';
+import { closingS } from './view.js';
+
+/** A schedule for what is still open, seconds since the epoch. */
+export interface Replanned {
+  readonly starts: Readonly<Record<string, number>>;
+  readonly endS: number;
+  /** when the hands are free for the day */
+  readonly handsFreeS: number;
+  /** how late the latest cookies are packed; 0 where none are */
+  readonly lateS: number;
+  /** windows that cannot be held any more, by the task that comes too late, with what happens then */
+  readonly lost: readonly { readonly taskId: string; readonly bySeconds: number; readonly consequence: string }[];
+}
+
+/** The next steps of the hands stay as they are unless that loses a window, makes something late or costs more than this. */
+const NEXT_STEPS = 2;
+const WORTH_S = 180;
+/** Rounds of improvement: a re-planning is answered before the next cookie. */
+const ROUNDS = 24;
+/** A step that took longer than planned is taken to need a little more. */
+const STILL_S = 30;
+/** Where the bench stands for everything that is done: a task of no length at second 0. */
+const ORIGIN = '@';
+
+/**
+ * Plans what is left of a run from `nowS` on: what is done has left, its waits and windows count from when it was really
+ * done; what is in hand is not moved. Windows may be lost, so that there always is a plan; which are, is told.
+ */
+export function replan(plan: Plan, state: RunState, epochMs: number, nowS: number): Replanned {
+  const left = remaining(plan, state, epochMs, nowS);
+  const free = solveLeft(left, []);
+  const keeping = solveLeft(left, left.next);
+  if (!keeping) return judged(plan, left, free ?? left.asItStands, nowS);
+  if (!free) return judged(plan, left, keeping, nowS);
+  const [a, b] = [judged(plan, left, keeping, nowS), judged(plan, left, free, nowS)];
+  return b.lost.length < a.lost.length || b.lateS < a.lateS || b.endS < a.endS - WORTH_S || (b.endS <= a.endS && b.handsFreeS < a.handsFreeS - WORTH_S) ? b : a;
+}
+
+interface Left {
+  readonly problem: Problem;
+  readonly frozen: Readonly<Record<string, number>>;
+  /** every open task where it would stand if the order were only shifted right */
+  readonly asItStands: Readonly<Record<string, number>>;
+  /** the next steps, in order */
+  readonly next: readonly PlanTask[];
+  readonly open: readonly PlanTask[];
+}
+
+function remaining(plan: Plan, state: RunState, epochMs: number, nowS: number): Left {
+  const secondOf = (ms: number) => Math.round(ms / 1000 - epochMs / 1000);
+  const record = (id: string) => state.tasks.get(id);
+  const isDone = (t: PlanTask) => (record(t.id)?.doneAtMs ?? null) !== null;
+  const begunS = (t: PlanTask) => {
+    const ms = record(t.id)?.begunAtMs ?? null;
+    return ms === null ? null : secondOf(ms);
+  };
+  const open = plan.tasks.filter((t) => !isDone(t));
+  const openIds = new Set(open.map((t) => t.id));
+  const now = Math.ceil(nowS);
+  const tasks: Task[] = [{ id: ORIGIN, duration: 0, release: 0 }];
+  const links: Link[] = [];
+  const frozen: Record<string, number> = { [ORIGIN]: 0 };
+  const lots = new Map(plan.trays.flatMap((t) => t.lots).map((l) => [l.id, l.designId]));
+  const lastClose = Math.max(...plan.bench.map(([, to]) => to));
+  for (const t of open) {
+    const planned = Math.ceil(t.endS - t.startS);
+    const begun = begunS(t);
+    const due = t.kind === 'pack' ? (plan.designs.find((d) => d.id === lots.get(t.lotId ?? ''))?.packBy ?? plan.packBy ?? lastClose) : lastClose;
+    const family = t.bags.length > 0 ? t.bags.map(bagKey).join('+') : t.kind === 'detail' ? (t.motions[0]?.technique ?? null) : null;
+    if (begun === null) tasks.push({ id: t.id, duration: planned, uses: { [t.by]: 1 }, family, release: now, due: Math.min(due, lastClose) });
+    else {
+      // It stands where it is, early or late, whatever it should have waited for; its hands are taken until it is done.
+      const duration = Math.max(planned, now - begun + STILL_S);
+      tasks.push({ id: t.id, duration, release: 0, due: Math.min(due, lastClose) });
+      frozen[t.id] = begun;
+      for (const o of open) if (o.by === t.by && begunS(o) === null) links.push({ from: t.id, to: o.id, min: ASSUMED_PACE.changeoverS });
+    }
+  }
+  const soft = 1;
+  for (const w of plan.waits) {
+    if (!openIds.has(w.to) || frozen[w.to] !== undefined) continue;
+    if (openIds.has(w.from)) {
+      links.push({ from: w.from, to: w.to, anchor: 'start', min: Math.ceil(w.minS), ...(w.maxS === null ? {} : { max: Math.floor(w.maxS), soft }) });
+      continue;
+    }
+    const from = plan.tasks.find((t) => t.id === w.from) as PlanTask;
+    // As if it had begun so that it ended when it did: its cookies dry from when they were left.
+    const asBegun = secondOf(record(w.from)?.doneAtMs ?? 0) - Math.round(from.endS - from.startS);
+    links.push({
+      from: ORIGIN,
+      to: w.to,
+      anchor: 'start',
+      min: Math.max(0, Math.ceil(asBegun + w.minS)),
+      ...(w.maxS === null ? {} : { max: Math.max(0, Math.floor(asBegun + w.maxS)), soft }),
+    });
+  }
+  for (const s of plan.stays) {
+    const of = (kind: PlanTask['kind']) => plan.tasks.find((t) => t.kind === kind && t.trayId === s.trayId && t.round === s.round) as PlanTask | undefined;
+    const [carry, out] = [of('carry'), of('take-out')];
+    // A tray already there: what has to wait for it counts from when it was carried, by the waits above.
+    if (!carry || !openIds.has(carry.id)) continue;
+    const id = `${s.id} stay`;
+    tasks.push({ id, duration: Math.ceil(out ? s.forS + STAY_MORE_S : s.forS), uses: { [s.where]: 1 } });
+    links.push({ from: carry.id, to: id, anchor: 'end', min: 0, max: 0 });
+    for (const t of open) {
+      if (t.trayId !== s.trayId || t.kind === 'carry' || t.kind === 'take-out') continue;
+      // What is still to be done before the tray is carried comes first; what follows waits until it is back.
+      if (t.round <= s.round && t.kind !== 'pack') {
+        if (frozen[carry.id] === undefined) links.push({ from: t.id, to: carry.id, min: 0 });
+      } else if (frozen[t.id] === undefined) links.push(out && openIds.has(out.id) ? { from: out.id, to: t.id, min: 0 } : { from: id, to: t.id, min: 0 });
+    }
+  }
+  const problem: Problem = {
+    format: 'kestfog-problem/1',
+    resources: [
+      ...plan.order.decorators.map((d) => ({ id: d.id, capacity: 1, closed: away(plan, d.id, now), changeover: ASSUMED_PACE.changeoverS })),
+      ...(['fan', 'box'] as const).flatMap((where) =>
+        plan.stays.some((s) => s.where === where) ? [{ id: where, capacity: plan.order[where]?.places ?? 1 }] : [],
+      ),
+    ],
+    tasks,
+    links,
+    objective: ['soft', 'tardiness', 'makespan'],
+  };
+  const shift = Math.max(0, now - Math.min(now, ...open.filter((t) => frozen[t.id] === undefined).map((t) => t.startS)));
+  return {
+    problem,
+    frozen,
+    asItStands: Object.fromEntries(open.map((t) => [t.id, frozen[t.id] ?? t.startS + shift])),
+    next: open.filter((t) => frozen[t.id] === undefined).slice(0, NEXT_STEPS),
+    open,
+  };
+}
+
+/** A tray in the dehydrator keeps its place a little longer than it needs, until hands are free. */
+const STAY_MORE_S = 130;
+
+/** Hours without these hands. Who stands at the bench now keeps it open, whatever its hours say, and the last opening has no end. */
+function away(plan: Plan, who: string, nowS: number): [number, number][] {
+  const last = plan.bench.length - 1;
+  const open = plan.bench.map(([fromS, toS], i) => ({ fromS, toS: i === last ? END_OF_TIME_S : toS }));
+  const here = { fromS: 0, toS: nowS + STAYS_OPEN_S };
+  const pinned = plan.order.pins.flatMap((p): [number, number][] =>
+    p.kind === 'away' && (p.who === null || p.who === who) && p.to > nowS ? [[Math.max(p.from, nowS), p.to]] : [],
+  );
+  return [...complementIntervals([here, ...open]).map((c): [number, number] => [c.fromS, c.toS]), ...pinned];
+}
+const STAYS_OPEN_S = 600;
+
+/** Starts of the open tasks, with `first` done before all else by the same hands; null where that cannot be. */
+function solveLeft(left: Left, first: readonly PlanTask[]): Readonly<Record<string, number>> | null {
+  const links: Link[] = [];
+  for (const [i, t] of first.entries())
+    for (const o of left.open)
+      if (o.by === t.by && left.frozen[o.id] === undefined && !first.slice(0, i + 1).includes(o)) links.push({ from: t.id, to: o.id, min: 0 });
+  const answer = solve({ ...left.problem, links: [...left.problem.links, ...links] }, { rounds: ROUNDS, seed: 1, frozen: left.frozen, warm: left.asItStands });
+  return 'start' in answer ? (answer as Solution).start : null;
+}
+
+function judged(plan: Plan, left: Left, start: Readonly<Record<string, number>>, nowS: number): Replanned {
+  const closes = closingS(plan, nowS);
+  const duration = new Map(left.problem.tasks.map((t) => [t.id, t.duration]));
+  const endOf = (id: string) => (start[id] ?? 0) + (duration.get(id) ?? 0);
+  const due = new Map(left.problem.tasks.map((t) => [t.id, t.due ?? null]));
+  const consequence = new Map(plan.waits.filter((w) => w.maxS !== null).map((w) => [w.to, w.consequence]));
+  const lost = left.problem.links.flatMap((l) => {
+    if (l.max === null || l.max === undefined || !l.soft) return [];
+    const by = (start[l.to] ?? 0) - (l.from === ORIGIN ? 0 : (start[l.from] ?? 0)) - l.max;
+    return by > 0 ? [{ taskId: l.to, bySeconds: by, consequence: consequence.get(l.to) ?? '' }] : [];
+  });
+  return {
+    starts: Object.fromEntries(left.open.map((t) => [t.id, start[t.id] as number])),
+    endS: Math.max(nowS, ...left.open.map((t) => endOf(t.id))),
+    handsFreeS: Math.max(nowS, ...left.open.filter((t) => (start[t.id] as number) < closes).map((t) => endOf(t.id))),
+    lateS: Math.max(0, ...left.open.map((t) => endOf(t.id) - (due.get(t.id) ?? Number.POSITIVE_INFINITY))),
+    lost,
+  };
+}

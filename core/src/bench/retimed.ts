@@ -1,0 +1,26 @@
+import type { Plan, PlanTask } from '../formats/plan.js';
+import { withReasons } from '../planning/to-plan.js';
+import { ASSUMED_PACE } from '../steps/pace.js';
+
+/** The plan with its open tasks at other times, in order, with its reasons told anew. */
+export function retimed(plan: Plan, starts: Readonly<Record<string, number>>): Plan {
+  const at = (t: PlanTask) => starts[t.id] ?? t.startS;
+  const moved = plan.tasks.map((t) => ({ ...t, startS: at(t), endS: at(t) + t.endS - t.startS })).sort((a, b) => a.startS - b.startS || a.endS - b.endS);
+  const byId = new Map(moved.map((t) => [t.id, t]));
+  const startOf = (id: string) => byId.get(id)?.startS ?? 0;
+  const waits = plan.waits.map((w) => ({ ...w, slackS: startOf(w.to) - startOf(w.from) - w.minS }));
+  const stays = plan.stays.map((s) => {
+    const carry = moved.find((t) => t.kind === 'carry' && t.trayId === s.trayId && t.round === s.round);
+    const out = moved.find((t) => t.kind === 'take-out' && t.trayId === s.trayId && t.round === s.round);
+    const startS = carry?.endS ?? s.startS;
+    return { ...s, startS, endS: out?.startS ?? startS + s.forS };
+  });
+  return {
+    ...plan,
+    tasks: withReasons(moved, waits, ASSUMED_PACE),
+    waits,
+    stays,
+    endS: Math.max(...moved.map((t) => t.endS)),
+    proven: false,
+  };
+}
