@@ -3,6 +3,7 @@ export * from './bench/event.js';
 export * from './bench/fold.js';
 export * from './bench/replan.js';
 export * from './bench/retimed.js';
+export * from './bench/still-wet.js';
 export * from './bench/view.js';
 export * from './calibration/drying-factors.js';
 export * from './calibration/thinning-curve.js';

@@ -74,6 +74,16 @@ describe('the log of a run', () => {
     const rows = await s.query('SELECT seq, type FROM run_event WHERE "runId" = $1 ORDER BY seq', [run.id]);
     expect(rows.map((r) => r['type'])).toEqual(view.events.map((e) => e.type));
   });
+  it('keeps what a finger found still wet, with when it is looked at again', async () => {
+    const other = randomUUID();
+    expect((await append(event(other, 1, 'stillWet', { taskId: task(4) }))).body).toMatchObject({ code: 'no-time' });
+    expect((await append(event(other, 1, 'stillWet', { taskId: 'nonsense', untilS: 9000 }))).body).toMatchObject({ code: 'unknown-task' });
+    const wet = (await append(event(other, 1, 'stillWet', { taskId: task(4), untilS: 9000 })).expect(201)).body as StoredEvent;
+    const view = await logOf();
+    expect(foldRun(view.plan, view.events).notBeforeMs.get(task(4))).toBe(Date.parse(run.plan.epoch as string) + 9_000_000);
+    await append(event(other, 2, 'undone', { eventId: wet.id })).expect(201);
+    expect(foldRun(run.plan, (await logOf()).events).notBeforeMs.size).toBe(0);
+  });
   it('takes a re-plan made for the log as it stands, and no other', async () => {
     const top = (await logOf()).events.length;
     const starts = { [task(2)]: 9000.5, [task(3)]: 9400 };
@@ -102,7 +112,7 @@ describe('the log of a run', () => {
         text += new TextDecoder().decode(value);
       }
     };
-    await until(/id: 7\n/);
+    await until(/id: 9\n/);
     expect(text).not.toMatch(/id: 3\nevent: event|"seq":3/);
     await append(event(phone, 2, 'paused')).expect(201);
     await until(/"type":"paused"/);

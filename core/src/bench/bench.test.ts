@@ -131,7 +131,7 @@ describe(`replaying (seed ${SEED})`, () => {
         fc.array(
           fc.record({
             device: fc.constantFrom('a', 'b'),
-            act: fc.constantFrom('done', 'begin', 'undo', 'pause', 'resume', 'revise'),
+            act: fc.constantFrom('done', 'begin', 'undo', 'pause', 'resume', 'revise', 'wet'),
             task: fc.nat(plan.tasks.length - 1),
           }),
           { maxLength: 25 },
@@ -147,6 +147,7 @@ describe(`replaying (seed ${SEED})`, () => {
             else if (x.act === 'undo' && target) add(x.device, at, { type: 'undone', data: { eventId: target.id } });
             else if (x.act === 'pause') add(x.device, at, { type: 'paused', data: {} });
             else if (x.act === 'resume') add(x.device, at, { type: 'resumed', data: {} });
+            else if (x.act === 'wet') add(x.device, at, { type: 'stillWet', data: { taskId: id(x.task), untilS: (at - EPOCH) / 1000 + 600 } });
             else if (x.act === 'revise')
               add(x.device, at, {
                 type: 'planRevised',

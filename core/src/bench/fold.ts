@@ -15,6 +15,8 @@ export interface RunState {
   readonly startedAtMs: number | null;
   readonly pausedAtMs: number | null;
   readonly tasks: ReadonlyMap<string, TaskRecord>;
+  /** tasks whose surface was found still wet, and when it is looked at again */
+  readonly notBeforeMs: ReadonlyMap<string, number>;
   /** events still standing, in order */
   readonly standing: readonly RunEvent[];
   readonly finished: boolean;
@@ -44,10 +46,12 @@ export function foldRun(plan: Plan, events: readonly RunEvent[]): RunState {
   let startedAtMs: number | null = null;
   let pausedAtMs: number | null = null;
   let current = plan;
+  const notBeforeMs = new Map<string, number>();
+  const epochMs = Date.parse(plan.epoch ?? '') || 0;
   const record = (id: string) => tasks.get(id) ?? UNTOUCHED;
   const takeUp = (atMs: number) => {
     const next = current.tasks.find((t) => record(t.id).doneAtMs === null);
-    if (next && record(next.id).begunAtMs === null && readyAtMs(current, next, tasks) <= atMs + AT_ONCE_MS)
+    if (next && record(next.id).begunAtMs === null && readyAtMs(current, next, tasks, notBeforeMs) <= atMs + AT_ONCE_MS)
       tasks.set(next.id, { ...record(next.id), begunAtMs: atMs });
   };
   for (const e of standing) {
@@ -80,6 +84,14 @@ export function foldRun(plan: Plan, events: readonly RunEvent[]): RunState {
       case 'resumed':
         pausedAtMs = null;
         break;
+      case 'stillWet': {
+        const r = record(e.data.taskId);
+        if (!known.has(e.data.taskId) || r.doneAtMs !== null) break;
+        notBeforeMs.set(e.data.taskId, epochMs + e.data.untilS * 1000);
+        // What was taken up is put down again.
+        if (r.begunAtMs !== null) tasks.set(e.data.taskId, { ...r, begunAtMs: null });
+        break;
+      }
       case 'planRevised': {
         // What was done meanwhile stands; a re-plan speaks only of what is open.
         const open = Object.entries(e.data.starts).filter(([id]) => known.has(id) && record(id).doneAtMs === null);
@@ -95,14 +107,15 @@ export function foldRun(plan: Plan, events: readonly RunEvent[]): RunState {
     startedAtMs,
     pausedAtMs,
     tasks,
+    notBeforeMs,
     standing,
     finished: plan.tasks.length > 0 && plan.tasks.every((t) => record(t.id).doneAtMs !== null),
   };
 }
 
 /** Earliest moment the waits behind a task are over, from what was really done; Infinity while something before it is open. */
-export function readyAtMs(plan: Plan, task: PlanTask, tasks: ReadonlyMap<string, TaskRecord>): number {
-  let ready = Number.NEGATIVE_INFINITY;
+export function readyAtMs(plan: Plan, task: PlanTask, tasks: ReadonlyMap<string, TaskRecord>, notBeforeMs: ReadonlyMap<string, number>): number {
+  let ready = notBeforeMs.get(task.id) ?? Number.NEGATIVE_INFINITY;
   for (const w of plan.waits) {
     if (w.to !== task.id) continue;
     const from = plan.tasks.find((t) => t.id === w.from);
@@ -140,5 +153,9 @@ export function whyNotUndone(
 
 /** The event a plain "undo" takes back: this device's last standing step. */
 export function lastToUndo(state: RunState, deviceId: string): RunEvent | null {
-  return [...state.standing].reverse().find((e) => e.deviceId === deviceId && (e.type === 'taskDone' || e.type === 'taskBegun' || e.type === 'paused')) ?? null;
+  return (
+    [...state.standing]
+      .reverse()
+      .find((e) => e.deviceId === deviceId && (e.type === 'taskDone' || e.type === 'taskBegun' || e.type === 'paused' || e.type === 'stillWet')) ?? null
+  );
 }

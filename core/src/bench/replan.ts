@@ -74,7 +74,15 @@ function remaining(plan: Plan, state: RunState, epochMs: number, nowS: number): 
     const begun = begunS(t);
     const due = t.kind === 'pack' ? (plan.designs.find((d) => d.id === lots.get(t.lotId ?? ''))?.packBy ?? plan.packBy ?? lastClose) : lastClose;
     const family = t.bags.length > 0 ? t.bags.map(bagKey).join('+') : t.kind === 'detail' ? (t.motions[0]?.technique ?? null) : null;
-    if (begun === null) tasks.push({ id: t.id, duration: planned, uses: { [t.by]: 1 }, family, release: now, due: Math.min(due, lastClose) });
+    if (begun === null)
+      tasks.push({
+        id: t.id,
+        duration: planned,
+        uses: { [t.by]: 1 },
+        family,
+        release: Math.max(now, secondOf(state.notBeforeMs.get(t.id) ?? epochMs)),
+        due: Math.min(due, lastClose),
+      });
     else {
       // It stands where it is, early or late, whatever it should have waited for; its hands are taken until it is done.
       const duration = Math.max(planned, now - begun + STILL_S);

@@ -54,7 +54,7 @@ export function benchView(plan: Plan, state: RunState, epochMs: number, nowMs: n
     let startMs: number;
     if (begunAtMs !== null) startMs = begunAtMs;
     else {
-      const ready = readyAtMs(plan, task, imagined);
+      const ready = readyAtMs(plan, task, imagined, state.notBeforeMs);
       startMs = openAt(plan, epochMs, Math.max(handsMs + changeMs, Number.isFinite(ready) ? ready : handsMs), durationMs, nowMs);
     }
     const endMs = begunAtMs !== null ? Math.max(nowMs, begunAtMs + durationMs) : startMs + durationMs;

@@ -1,11 +1,12 @@
 import { type RunEvent, runEventTypes } from '@kestfog/core';
 import { Type } from 'class-transformer';
-import { IsDefined, IsIn, IsInt, IsObject, IsOptional, IsString, IsUUID, Max, MaxLength, Min, ValidateNested } from 'class-validator';
+import { IsDefined, IsIn, IsInt, IsNumber, IsObject, IsOptional, IsString, IsUUID, Max, MaxLength, Min, ValidateNested } from 'class-validator';
 
 class EventDataDto {
   @IsOptional() @IsString() @MaxLength(200) taskId?: string;
   @IsOptional() @IsUUID() eventId?: string;
   @IsOptional() @IsInt() @Min(0) baseSeq?: number;
+  @IsOptional() @IsNumber() @Min(0) @Max(1e9) untilS?: number;
   /** by task; each is looked at one by one */
   @IsOptional() @IsObject() starts?: Record<string, unknown>;
 }

@@ -104,11 +104,14 @@ export class RunsService {
     const { plan } = await this.plans.get(run.planId);
     switch (dto.type) {
       case 'taskBegun':
-      case 'taskDone': {
-        const { taskId } = dto.data;
+      case 'taskDone':
+      case 'stillWet': {
+        const { taskId, untilS } = dto.data;
         if (!taskId || !plan.tasks.some((t) => t.id === taskId))
           throw new Refusal(400, 'unknown-task', `data.taskId must name a task of the plan, not "${taskId ?? ''}".`);
-        return { ...base, type: dto.type, data: { taskId } };
+        if (dto.type !== 'stillWet') return { ...base, type: dto.type, data: { taskId } };
+        if (untilS === undefined) throw new Refusal(400, 'no-time', 'data.untilS must say when it is looked at again.');
+        return { ...base, type: 'stillWet', data: { taskId, untilS } };
       }
       case 'undone': {
         const { eventId } = dto.data;

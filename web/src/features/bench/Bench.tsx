@@ -13,6 +13,7 @@ import {
   type Plan,
   type Replanned,
   STENCIL_USES,
+  stillWetUntilS,
   untilStencilWash,
 } from '@kestfog/core';
 import { Undo2, Volume2, VolumeX } from 'lucide-react';
@@ -24,7 +25,7 @@ import { bagsByColour, becauseText, capital, cookiesText, designName, motionLine
 import { Cookie } from '../../ui/Cookie.js';
 import { cautionOf, keepRead, readToday } from './cautions-today.js';
 import { knock } from './knock.js';
-import { type TrayNow, traysNow } from './tray-state.js';
+import { actualStays, type TrayNow, traysNow } from './tray-state.js';
 import { useAlarms } from './use-alarms.js';
 import { useOneAction } from './use-one-action.js';
 import { useReplan } from './use-replan.js';
@@ -33,6 +34,8 @@ import { useWakeLock } from './use-wake-lock.js';
 import { WipeLock } from './WipeLock.js';
 
 const NONE: readonly Alert[] = [];
+/** So long after a step was taken up, a finger may still say that it is too wet for it. */
+const TOUCH_MS = 120_000;
 
 /** The run, full screen: now, what is about to close, what is next; one action forward, one back. */
 export function Bench({ bench }: { readonly bench: Run }) {
@@ -66,6 +69,20 @@ export function Bench({ bench }: { readonly bench: Run }) {
   const [read, setRead] = useState<readonly CautionId[]>([]);
   if (!run || !plan || !state || !view) return null;
   const trays = traysNow(plan, state, epochMs, nowMs);
+  // What has only just been taken up may still be found too wet for it.
+  const { now } = view;
+  const touchable = now !== null && !view.waiting && (view.inHandSinceMs === null || nowMs - view.inHandSinceMs < TOUCH_MS) && state.pausedAtMs === null;
+  const untilS =
+    touchable && state.startedAtMs !== null
+      ? stillWetUntilS(
+          plan,
+          state,
+          now.task,
+          epochMs,
+          (nowMs - epochMs) / 1000,
+          actualStays(plan, state, epochMs).filter((x) => x.trayId === now.task.trayId),
+        )
+      : null;
   const inBox = awayTrays(plan, state, nowMs).filter((a) => a.where === 'box');
   const caution = view.now && state.startedAtMs !== null ? cautionOf(view.now.task, eggWhite, [...readToday(nowMs), ...read]) : null;
   return (
@@ -149,6 +166,15 @@ export function Bench({ bench }: { readonly bench: Run }) {
         {(view.now || state.startedAtMs === null) && (
           <button type="button" className={`btn h-24 grow text-4xl font-semibold ${view.waiting ? '' : 'btn-primary'}`} onClick={act.forward}>
             {forwardText(view, state.startedAtMs === null, state.pausedAtMs !== null)}
+          </button>
+        )}
+        {now && untilS !== null && (
+          <button
+            type="button"
+            className="btn h-24 w-20 sm:w-28 text-xl px-1"
+            onClick={() => bench.send({ type: 'stillWet', data: { taskId: now.task.id, untilS } })}
+          >
+            still wet
           </button>
         )}
         {state.startedAtMs !== null && view.now && state.pausedAtMs === null && (

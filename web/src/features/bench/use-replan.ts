@@ -13,7 +13,7 @@ export function asksForReplan(events: readonly StoredEvent[]): boolean {
   const last = events.at(-1);
   if (!last) return false;
   if (last.type === 'undone') return events.find((e) => e.id === last.data.eventId)?.type !== 'planRevised';
-  return last.type === 'taskDone' || last.type === 'taskBegun' || last.type === 'resumed';
+  return last.type === 'taskDone' || last.type === 'taskBegun' || last.type === 'resumed' || last.type === 'stillWet';
 }
 
 export interface Gain {

@@ -1,0 +1,96 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { readDesign } from '../design/read-design.js';
+import { dryingRate, lossAfter } from '../drying/front.js';
+import { parseOrder } from '../formats/order.js';
+import type { PlanTask } from '../formats/plan.js';
+import { planOrder } from '../planning/plan-order.js';
+import { seededRng } from '../time/rng.js';
+import type { RunEvent } from './event.js';
+import { foldRun, readyAtMs } from './fold.js';
+import { replan } from './replan.js';
+import { stillWetUntilS } from './still-wet.js';
+import { benchView } from './view.js';
+
+const drawing = (file: string) => readDesign(readFileSync(new URL(`../../../server/demo/${file}.svg`, import.meta.url), 'utf8'), file);
+const made = (margin: 'bold' | 'normal' | 'careful') =>
+  planOrder({
+    order: parseOrder({
+      format: 'kestfog-order/1',
+      designs: ['mackerel', 'sea-glass'].map((file) => ({ file, count: 6 })),
+      trays: ['A', 'B'].map((id) => ({ id, places: 6 })),
+      bench: [['2026-06-05T14:00:00Z', '2026-06-06T14:00:00Z']],
+      margin,
+    }),
+    designs: ['mackerel', 'sea-glass'].map(drawing),
+    rounds: 60,
+  });
+const plan = made('normal');
+const EPOCH = Date.parse(plan.epoch as string);
+const at = plan.tasks.findIndex((t) => t.kind === 'wet' && t.because.kind === 'drying');
+const task = plan.tasks[at] as PlanTask;
+const before: RunEvent[] = [
+  { id: 's', deviceId: 'd', deviceSeq: 1, atMs: EPOCH, type: 'runStarted', data: {} },
+  ...plan.tasks
+    .slice(0, at)
+    .map((t, i): RunEvent => ({ id: `e${i}`, deviceId: 'd', deviceSeq: i + 2, atMs: EPOCH + t.endS * 1000, type: 'taskDone', data: { taskId: t.id } })),
+];
+const state = foldRun(plan, before);
+const found = (untilS: number, atS: number): RunEvent => ({
+  id: 'w',
+  deviceId: 'd',
+  deviceSeq: 99,
+  atMs: EPOCH + atS * 1000,
+  type: 'stillWet',
+  data: { taskId: task.id, untilS },
+});
+
+describe('still wet', () => {
+  it('is looked at again later, the later the longer it has been wet already, and later the more careful', () => {
+    const when = (p: typeof plan, nowS: number) => stillWetUntilS(p, state, task, EPOCH, nowS, []) as number;
+    const now = task.startS;
+    expect(when(plan, now)).toBeGreaterThanOrEqual(now + 120);
+    expect(when(plan, now + 900)).toBeGreaterThan(when(plan, now));
+    const [bold, careful] = [made('bold'), made('careful')].map((p) => ({ ...plan, margin: p.margin }));
+    expect(when(bold as typeof plan, now)).toBeLessThanOrEqual(when(plan, now));
+    expect(when(careful as typeof plan, now)).toBeGreaterThan(when(plan, now));
+  });
+  it('nothing that waits for no drying can be too wet', () => {
+    expect(stillWetUntilS(plan, state, plan.tasks[0] as PlanTask, EPOCH, 0, [])).toBeNull();
+  });
+  it('agrees with drawing thresholds and keeping those not reached yet: four in five of them are reached by then (normal margin)', () => {
+    const nowS = task.startS;
+    const until = stillWetUntilS(plan, state, task, EPOCH, nowS, []) as number;
+    const rate = dryingRate(plan.air);
+    const rng = seededRng(5);
+    const normal = () => Math.sqrt(-2 * Math.log(1 - rng())) * Math.cos(2 * Math.PI * rng());
+    const graph = plan.designs.find((d) => d.id === plan.trays.flatMap((t) => t.lots).find((l) => l.id === task.lotId)?.designId)?.graph;
+    const shares = (graph?.gaps ?? []).flatMap((g) => {
+      const from = plan.tasks.find((t) => t.lotId === task.lotId && t.motions.some((m) => m.stepId === g.from));
+      if (!g.minState || g.minLossKgPerM2 === undefined || !from || from === task || !task.motions.some((m) => m.stepId === g.to)) return [];
+      const { mean, sigma } = plan.factors[g.minState];
+      const lostAt = (s: number) => lossAfter(rate, 0, s - from.endS);
+      const open = [...Array(20_000)].map(() => (g.minLossKgPerM2 as number) * Math.exp(mean + sigma * normal())).filter((need) => need > lostAt(nowS));
+      return [open.filter((need) => need <= lostAt(until)).length / open.length];
+    });
+    expect(shares.length).toBeGreaterThan(0);
+    expect(Math.min(...shares)).toBeGreaterThan(0.78);
+    expect(Math.min(...shares)).toBeLessThan(0.83);
+  });
+  it('puts the task down, holds it back, and another tray can come first; taken back, it is as before', () => {
+    const nowS = task.startS + 30;
+    const until = nowS + 2400;
+    const taken: RunEvent = { id: 'b', deviceId: 'd', deviceSeq: 98, atMs: EPOCH + task.startS * 1000, type: 'taskBegun', data: { taskId: task.id } };
+    const after = foldRun(plan, [...before, taken, found(until, nowS)]);
+    expect(after.tasks.get(task.id)?.begunAtMs).toBeNull();
+    expect(readyAtMs(plan, task, after.tasks, after.notBeforeMs)).toBeGreaterThanOrEqual(EPOCH + until * 1000);
+    const view = benchView(plan, after, EPOCH, EPOCH + nowS * 1000);
+    if (view.now?.task.id === task.id) expect(view.waiting).toBe(true);
+    const again = replan(plan, after, EPOCH, nowS);
+    expect(again.starts[task.id]).toBeGreaterThanOrEqual(until);
+    const back: RunEvent = { id: 'u', deviceId: 'd', deviceSeq: 100, atMs: EPOCH + nowS * 1000 + 1, type: 'undone', data: { eventId: 'w' } };
+    const undone = foldRun(plan, [...before, taken, found(until, nowS), back]);
+    expect(undone.notBeforeMs.size).toBe(0);
+    expect(undone.tasks.get(task.id)?.begunAtMs).toBe(taken.atMs);
+  });
+});

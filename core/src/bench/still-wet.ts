@@ -1,0 +1,71 @@
+import { dryingRate, lossThrough, secondsToLose } from '../drying/front.js';
+import { normalCdf } from '../drying/normal.js';
+import { MARGIN_Z } from '../drying/uncertainty.js';
+import type { Plan, PlanTask } from '../formats/plan.js';
+import { airPieces, type StayAir } from '../planning/verify.js';
+import type { Gap } from '../steps/step.js';
+import type { RunState } from './fold.js';
+
+/** Never looked at again sooner than this. */
+const AT_LEAST_S = 120;
+
+/**
+ * When to touch again what a finger found still wet at `nowS`, seconds since the epoch: the threshold's distribution with
+ * everything below what has been lost by now cut off, at the plan's margin. null where the task waits for no drying.
+ * `stays` are those of its tray as they really were.
+ */
+export function stillWetUntilS(plan: Plan, state: RunState, task: PlanTask, epochMs: number, nowS: number, stays: readonly StayAir[]): number | null {
+  let untilS: number | null = null;
+  for (const { gap, leftS } of waitsBehind(plan, state, task, epochMs)) {
+    const { mean, sigma } = plan.factors[gap.minState as NonNullable<Gap['minState']>];
+    const median = gap.minLossKgPerM2 as number;
+    const lost = lostBy(plan, stays, leftS, nowS);
+    // It is not there yet, so its factor lies above what the loss so far would have needed.
+    const seen = lost > 0 ? normalCdf((Math.log(lost / median) - mean) / sigma) : 0;
+    const wanted = normalCdf(MARGIN_Z[plan.margin]);
+    const factor = Math.exp(mean + sigma * quantile(seen + wanted * (1 - seen)));
+    const readyS = nowS + Math.max(AT_LEAST_S, secondsToLose(dryingRate(plan.air), lost, median * factor));
+    untilS = Math.max(untilS ?? 0, Math.ceil(readyS));
+  }
+  return untilS;
+}
+
+/** The drying a task's steps wait for on their own cookies, with when each body was left alone. */
+function waitsBehind(plan: Plan, state: RunState, task: PlanTask, epochMs: number): { readonly gap: Gap; readonly leftS: number }[] {
+  const lot = plan.trays.flatMap((t) => t.lots).find((l) => l.id === task.lotId);
+  const design = plan.designs.find((d) => d.id === lot?.designId);
+  if (!design) return [];
+  const doing = (stepId: string) =>
+    plan.tasks.filter(
+      (t) => t.lotId === task.lotId && t.cookies[0] < task.cookies[1] && task.cookies[0] < t.cookies[1] && t.motions.some((m) => m.stepId === stepId),
+    );
+  return design.graph.gaps
+    .filter((g) => g.minState && g.minLossKgPerM2 !== undefined && task.motions.some((m) => m.stepId === g.to))
+    .flatMap((gap) =>
+      doing(gap.from).flatMap((from) => {
+        const doneAtMs = state.tasks.get(from.id)?.doneAtMs ?? null;
+        return from === task || doneAtMs === null ? [] : [{ gap, leftS: (doneAtMs - epochMs) / 1000 }];
+      }),
+    );
+}
+
+function lostBy(plan: Plan, stays: readonly StayAir[], fromS: number, nowS: number): number {
+  let left = Math.max(0, nowS - fromS);
+  const passed = airPieces(fromS, stays, plan.air).flatMap((p) => {
+    const seconds = Math.min(left, p.seconds);
+    left -= seconds;
+    return seconds > 0 ? [{ air: p.air, seconds }] : [];
+  });
+  return lossThrough(passed);
+}
+
+/** Standard normal quantile, by halving; shares beyond a twentieth of a per mille are told as that. */
+function quantile(share: number): number {
+  let [lo, hi] = [-4, 4];
+  for (let i = 0; i < 40; i++) {
+    const mid = (lo + hi) / 2;
+    if (normalCdf(mid) < share) lo = mid;
+    else hi = mid;
+  }
+  return (lo + hi) / 2;
+}
