@@ -158,20 +158,20 @@ export function Bench({ bench }: { readonly bench: Run }) {
           {state.startedAtMs !== null && view.next.length > 0 && <NextList plan={plan} next={view.next} nowMs={nowMs} />}
         </aside>
       </main>
-      <div className="flex gap-4 py-3 sticky bottom-0 bg-base-100">
+      <div className="flex flex-wrap sm:flex-nowrap gap-3 sm:gap-4 py-3 sticky bottom-0 bg-base-100">
         <button type="button" className="btn h-24 w-20 sm:w-28 text-xl flex-col px-1" disabled={!bench.canUndo} onClick={act.back}>
           <Undo2 aria-hidden size={30} />
           undo
         </button>
         {(view.now || state.startedAtMs === null) && (
-          <button type="button" className={`btn h-24 grow text-4xl font-semibold ${view.waiting ? '' : 'btn-primary'}`} onClick={act.forward}>
+          <button type="button" className={`btn h-24 grow w-24 text-2xl sm:text-4xl font-semibold ${view.waiting ? '' : 'btn-primary'}`} onClick={act.forward}>
             {forwardText(view, state.startedAtMs === null, state.pausedAtMs !== null)}
           </button>
         )}
         {now && untilS !== null && (
           <button
             type="button"
-            className="btn h-24 w-20 sm:w-28 text-xl px-1"
+            className="btn h-16 sm:h-24 basis-full sm:basis-28 order-first sm:order-none text-xl px-1"
             onClick={() => bench.send({ type: 'stillWet', data: { taskId: now.task.id, untilS } })}
           >
             still wet
