@@ -5,7 +5,7 @@ import { expect, test } from '@playwright/test';
 import { advance, nowMs, order, run, watchForErrors } from './support.js';
 
 test('a slip at the bench is planned around at once, said in one line, and can be refused', async ({ page, request }) => {
-  test.setTimeout(90_000);
+  test.setTimeout(180_000);
   const errors = watchForErrors(page);
   const whole = await order(request, /six dozen/);
   const { designs, trays, handGapMm, air, fan, box, decorators, school, margin } = whole;
@@ -37,7 +37,7 @@ test('a slip at the bench is planned around at once, said in one line, and can b
   const line = page.getByRole('status').filter({ hasText: /Re-planned/ });
   const forward = page.getByRole('button', { name: /^(Begin|Done|Go on)/ });
   await expect(forward).toBeVisible();
-  for (let i = 0; i < 4 && !(await line.isVisible()); i++) {
+  for (let i = 0; i < 12 && !(await line.isVisible()); i++) {
     await forward.click();
     await page.waitForTimeout(1500);
     await advance(request, 900);
@@ -57,10 +57,10 @@ test('a slip at the bench is planned around at once, said in one line, and can b
     .toBe(true);
   // A finger finds the next one still wet: it is put down and looked at again later.
   const wet = page.getByRole('button', { name: 'still wet' });
-  for (let i = 0; i < 20 && !(await wet.isVisible()); i++) {
+  for (let i = 0; i < 80 && !(await wet.isVisible()); i++) {
     if ((await forward.textContent()) === 'Begin already') await advance(request, 120);
     else await forward.click();
-    await page.waitForTimeout(600);
+    await page.waitForTimeout(500);
   }
   await wet.click();
   await expect.poll(async () => (await log()).some((e) => e.type === 'stillWet')).toBe(true);

@@ -85,7 +85,10 @@ describe('still wet', () => {
     expect(after.tasks.get(task.id)?.begunAtMs).toBeNull();
     expect(readyAtMs(plan, task, after.tasks, after.notBeforeMs)).toBeGreaterThanOrEqual(EPOCH + until * 1000);
     const view = benchView(plan, after, EPOCH, EPOCH + nowS * 1000);
-    if (view.now?.task.id === task.id) expect(view.waiting).toBe(true);
+    if (view.now?.task.id === task.id) expect(view).toMatchObject({ waiting: true, waitingFor: 'it was found still wet' });
+    // Before that it waited for what dries slowest behind it, as it was really done.
+    const dry = plan.waits.filter((w) => w.to === task.id && w.rule !== 'prepared-first').map((w) => w.reason);
+    expect(dry).toContain(benchView(plan, state, EPOCH, EPOCH + (plan.tasks[at - 1] as PlanTask).endS * 1000).waitingFor);
     const again = replan(plan, after, EPOCH, nowS);
     expect(again.starts[task.id]).toBeGreaterThanOrEqual(until);
     const back: RunEvent = { id: 'u', deviceId: 'd', deviceSeq: 100, atMs: EPOCH + nowS * 1000 + 1, type: 'undone', data: { eventId: 'w' } };

@@ -26,6 +26,8 @@ export interface BenchView {
   readonly inHandSinceMs: number | null;
   /** true while the next step still has to wait */
   readonly waiting: boolean;
+  /** what it waits for, as things stand; null where nothing dries */
+  readonly waitingFor: string | null;
   readonly next: readonly Expected[];
   readonly closing: readonly Closing[];
   readonly done: number;
@@ -69,6 +71,7 @@ export function benchView(plan: Plan, state: RunState, epochMs: number, nowMs: n
     now,
     inHandSinceMs,
     waiting: now !== null && inHandSinceMs === null && now.startMs > nowMs,
+    waitingFor: now ? slowestWait(plan, now.task, state) : null,
     next: expected.slice(1, 3),
     closing: now && inHandSinceMs !== null ? closingWindows(now.task, inHandSinceMs, nowMs) : [],
     done: plan.tasks.length - open.length,
@@ -76,6 +79,21 @@ export function benchView(plan: Plan, state: RunState, epochMs: number, nowMs: n
     expectedEndMs: Math.max(nowMs, ...expected.map((e) => e.endMs)),
     handsFreeMs: Math.max(nowMs, ...expected.filter((e) => e.startMs < closesMs).map((e) => e.endMs)),
   };
+}
+
+/** The wait that ends last of those behind a task, counted from when things were really done. */
+function slowestWait(plan: Plan, task: PlanTask, state: RunState): string | null {
+  let last: { readonly readyMs: number; readonly reason: string } | null = null;
+  const seen = state.notBeforeMs.get(task.id);
+  if (seen !== undefined) last = { readyMs: seen, reason: 'it was found still wet' };
+  for (const w of plan.waits) {
+    const doneAtMs = w.to === task.id ? (state.tasks.get(w.from)?.doneAtMs ?? null) : null;
+    const from = plan.tasks.find((t) => t.id === w.from);
+    if (doneAtMs === null || !from || w.rule === 'prepared-first') continue;
+    const readyMs = doneAtMs - (from.endS - from.startS) * 1000 + w.minS * 1000;
+    if (!last || readyMs > last.readyMs) last = { readyMs, reason: w.reason };
+  }
+  return last?.reason ?? null;
 }
 
 /**

@@ -285,7 +285,7 @@ function Now({
             <span className="text-2xl">of about {stopwatch((task.endS - task.startS) * 1000)}</span>
           </p>
         ) : (
-          <p className="mt-3 text-2xl">{capital(becauseText(plan, task.because))}.</p>
+          <p className="mt-3 text-2xl">{capital(view.waiting && !dayEnd && view.waitingFor ? view.waitingFor : becauseText(plan, task.because))}.</p>
         )}
       </section>
     </>
