@@ -34,9 +34,13 @@ export function planOrder(input: PlanOptions): Plan {
   const planning = preparePlanning(input);
   const timeUsed = input.timeUsed ?? (() => 0);
   const told = (a: Attempt, arrangement: Arrangement) => input.onPlan?.(toPlan(a, arrangement));
-  const { best: arranged, arrangement } = chooseArrangement(planning);
+  let first = true;
+  const { best: arranged, arrangement } = chooseArrangement(planning, (a, so) => {
+    // Only the very first is told as it comes; the others follow within the second.
+    if (first) told(a, so);
+    first = false;
+  });
   let best = arranged;
-  if (isInTime(best)) told(best, arrangement);
   const after = (share: number) => () => timeUsed() >= share;
   // Ended early, judging is still whole: each attempt is measured in rounds.
   const judged = (stays: Attempt['stays']) => attempt(best.arranged, { stays, rounds: JUDGE_ROUNDS });
@@ -56,7 +60,10 @@ export function planOrder(input: PlanOptions): Plan {
 }
 
 /** Which cookies share a tray, and which are begun first: each way planned quickly, the best one kept. */
-export function chooseArrangement(planning: Planning): { readonly best: Attempt; readonly arrangement: Arrangement } {
+export function chooseArrangement(
+  planning: Planning,
+  onInTime?: (a: Attempt, arrangement: Arrangement) => void,
+): { readonly best: Attempt; readonly arrangement: Arrangement } {
   let best: Attempt | null = null;
   let refused: NoAnswer | null = null;
   const tried: { way: (typeof arrangementWays)[number]; endS: number | null }[] = [];
@@ -74,6 +81,7 @@ export function chooseArrangement(planning: Planning): { readonly best: Attempt;
       seen.set(key, a.solution.makespan);
       tried.push({ way, endS: a.solution.makespan });
       if (!best || better(a.score, best.score)) best = a;
+      if (isInTime(a)) onInTime?.(a, { way, tried: [...tried] });
     } catch (error) {
       if (!(error instanceof NoAnswer)) throw error;
       refused ??= error;

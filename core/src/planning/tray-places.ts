@@ -20,22 +20,23 @@ function inRows(shape: Shape, widthMm: number, depthMm: number): number {
   const straight = across * Math.floor(depthMm / h);
   // Rows shifted by half a cookie may come closer; a row and the next but one stand above each other.
   const shifted = Math.floor((widthMm - w / 2) / w);
-  const apart = rowsApart(shape, w, h);
-  const rows = 1 + Math.floor((depthMm - h) / apart);
-  return Math.max(straight, Math.ceil(rows / 2) * across + Math.floor(rows / 2) * shifted);
+  const held = (rows: number) => Math.ceil(rows / 2) * across + Math.floor(rows / 2) * shifted;
+  const rowsAt = (apartMm: number) => 1 + Math.floor((depthMm - h) / apartMm);
+  // Where even the closest rows would hold no more, nothing has to be tried.
+  return held(rowsAt(h / 2)) <= straight ? straight : Math.max(straight, held(mostRows(shape, w, h, rowsAt)));
 }
 
-/** Least distance of shifted rows at which neighbours do not touch, from half a cookie to a whole one. */
-function rowsApart(shape: Shape, w: number, h: number): number {
+/** Most shifted rows at which neighbours do not touch, half a cookie to a whole one apart, found as closely as their number asks. */
+function mostRows(shape: Shape, w: number, h: number, rowsAt: (apartMm: number) => number): number {
   const free = (dy: number) => [w / 2, -w / 2].every((dx) => Math.abs(areaMm2(intersection(shape, moved(shape, dx, dy)))) < APART_MM2);
   let [near, far] = [h / 2, h];
-  if (free(near)) return near;
-  for (let i = 0; i < HALVINGS; i++) {
+  if (free(near)) return rowsAt(near);
+  for (let i = 0; i < HALVINGS && rowsAt(near) !== rowsAt(far); i++) {
     const mid = (near + far) / 2;
     if (free(mid)) far = mid;
     else near = mid;
   }
-  return far;
+  return rowsAt(far);
 }
 
 const moved = (shape: Shape, dx: number, dy: number): Shape => shape.map((ring) => ring.map((p) => ({ x: p.x + dx, y: p.y + dy })));

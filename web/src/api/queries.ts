@@ -25,14 +25,22 @@ import type {
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef } from 'react';
 import { api } from './client.js';
+import { inputOfView } from './order-input.js';
 
 export const useOrders = () => useQuery({ queryKey: ['orders'], queryFn: () => api<OrderView[]>('/orders') });
 export const useOrder = (id: string) => useQuery({ queryKey: ['orders', id], queryFn: () => api<OrderView>(`/orders/${id}`) });
 export const usePlan = (orderId: string) => useQuery({ queryKey: ['plan', orderId], queryFn: () => api<PlanView>(`/orders/${orderId}/plan`) });
 export const useDesigns = () => useQuery({ queryKey: ['designs'], queryFn: () => api<DesignSummary[]>('/designs'), staleTime: 60_000 });
 
-/** The order as the planner takes it, asked for when something is planned beside the page. */
-export const fetchOrderFile = (orderId: string) => api<OrderFileView>(`/orders/${orderId}/file`);
+/** The order as the planner takes it, for what is planned beside the page; another order is another question. */
+export const useOrderFile = (order: OrderView, wanted: boolean) =>
+  useQuery({
+    queryKey: ['order-file', order.id, JSON.stringify([inputOfView(order), order.bags, order.designs.map((d) => [d.designId, d.count, d.spares, d.version])])],
+    queryFn: () => api<OrderFileView>(`/orders/${order.id}/file`),
+    enabled: wanted,
+    staleTime: 30_000,
+    gcTime: 60_000,
+  });
 export const fetchDesign = (id: string) => api<DesignView>(`/designs/${id}`);
 
 export function useSaveOrder(id?: string) {

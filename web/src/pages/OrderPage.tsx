@@ -6,7 +6,7 @@ import { useBeginRun, useDesigns, useMakePlan, useOrder, useOrders, usePlan, use
 import { NotFit } from '../features/orders/NotFit.js';
 import { OrderForm } from '../features/orders/OrderForm.js';
 import { Answer, FirstSteps, OrderDesigns } from '../features/orders/OrderSummary.js';
-import { Planning } from '../features/orders/Planning.js';
+import { PlanAhead, Planning } from '../features/orders/Planning.js';
 import { Safety, Supplies } from '../features/orders/Reckoning.js';
 import { possibleHosts } from '../features/orders/sharing.js';
 import { Transfers } from '../features/orders/Transfers.js';
@@ -75,6 +75,7 @@ export function OrderPage() {
       </p>
 
       <div className="mt-8 grid gap-10">
+        {!planned && !o.hostId && <PlanAhead order={o} />}
         {o.hostId ? (
           <Notice title={`Worked on the bench of ${o.hostName ?? 'another order'}`}>
             Its cookies, trays and hands are planned{' '}

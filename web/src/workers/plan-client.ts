@@ -14,9 +14,18 @@ const NOT_STARTED = {
   message: 'It could not be tried: the part of the page that plans did not start. Load the page again.',
 } as const;
 
+const newWorker = () => new Worker(new URL('./plan.worker.ts', import.meta.url), { type: 'module', name: 'plan' });
+let spare: Worker | null = null;
+
+/** Has a worker ready for what is likely to be asked next: loading it is half of the wait for a first plan. */
+export function warmPlanner(): void {
+  spare ??= newWorker();
+}
+
 /** Something computed in a worker of its own, so that cancelling it is ending it. */
 function beside<T>(ask: (worker: Remote<PlanWork>) => Promise<Answered<T>>): Beside<T> {
-  const worker = new Worker(new URL('./plan.worker.ts', import.meta.url), { type: 'module', name: 'plan' });
+  const worker = spare ?? newWorker();
+  spare = null;
   let cancel = () => {};
   const cancelled = new Promise<null>((done) => {
     cancel = () => {

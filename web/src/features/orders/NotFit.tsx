@@ -1,7 +1,7 @@
 import type { OrderFileView, OrderView } from '@kestfog/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { fetchDesign, fetchOrderFile, keepDesign } from '../../api/queries.js';
+import { fetchDesign, keepDesign, useOrderFile } from '../../api/queries.js';
 import { Loading, Notice } from '../../ui/Notice.js';
 import type { Fit } from '../../workers/plan.worker.js';
 import { fitBeside } from '../../workers/plan-client.js';
@@ -19,11 +19,7 @@ interface Props {
 
 /** An order that does not fit, and what would make it fit: tried out beside the page, the least costly first. */
 export function NotFit({ order, why, busy, onTake }: Props) {
-  const file = useQuery({
-    queryKey: ['order-file', order.id, order.plan?.id ?? '', JSON.stringify(order.bench)],
-    queryFn: () => fetchOrderFile(order.id),
-    gcTime: 0,
-  });
+  const file = useOrderFile(order, true);
   return (
     <div className="grid gap-5">
       <Notice title="It does not fit" tone="closing">

@@ -1,39 +1,43 @@
 import type { OrderView, Plan } from '@kestfog/core';
 import { useEffect, useRef, useState } from 'react';
-import { fetchOrderFile } from '../../api/queries.js';
+import { useOrderFile } from '../../api/queries.js';
 import { dayClock } from '../../text/time.js';
 import { Loading } from '../../ui/Notice.js';
-import { type Beside, planBeside } from '../../workers/plan-client.js';
+import { type Beside, planBeside, warmPlanner } from '../../workers/plan-client.js';
 
 const SECONDS = 5;
 const ROUNDS = 1200;
+
+/** What a first plan needs, had before it is asked for: then it is there within the second. */
+export function PlanAhead({ order }: { readonly order: OrderView }) {
+  useOrderFile(order, true);
+  useEffect(warmPlanner, []);
+  return null;
+}
 
 /** While the server makes the plan that counts, the page makes one beside itself: the first answer comes almost at once. */
 export function Planning({ order, onStop }: { readonly order: OrderView; readonly onStop: () => void }) {
   const [first, setFirst] = useState<Plan | null>(null);
   const [progress, setProgress] = useState('reading the drawings');
   const running = useRef<Beside<Plan> | null>(null);
+  // Where it cannot be had, the server's own answer is on its way and says what is wrong.
+  const file = useOrderFile(order, true).data;
   useEffect(() => {
+    if (!file) return;
     let stopped = false;
-    void fetchOrderFile(order.id)
-      .then((file) => {
-        if (!stopped)
-          running.current = planBeside(
-            file.order,
-            file.drawings,
-            SECONDS,
-            ROUNDS,
-            (text) => !stopped && setProgress(text),
-            (plan) => !stopped && setFirst(plan),
-          );
-      })
-      // The server's own answer is on its way and says what is wrong.
-      .catch(() => undefined);
+    running.current = planBeside(
+      file.order,
+      file.drawings,
+      SECONDS,
+      ROUNDS,
+      (text) => !stopped && setProgress(text),
+      (plan) => !stopped && setFirst(plan),
+    );
     return () => {
       stopped = true;
       running.current?.cancel();
     };
-  }, [order.id]);
+  }, [file]);
   const endMs = first ? Date.parse(first.epoch as string) + first.endS * 1000 : 0;
   return (
     <div>
