@@ -27,7 +27,7 @@ import { useRef } from 'react';
 import { api } from './client.js';
 import { inputOfView } from './order-input.js';
 
-export const useOrders = () => useQuery({ queryKey: ['orders'], queryFn: () => api<OrderView[]>('/orders') });
+export const useOrders = (wanted = true) => useQuery({ queryKey: ['orders'], queryFn: () => api<OrderView[]>('/orders'), enabled: wanted });
 export const useOrder = (id: string) => useQuery({ queryKey: ['orders', id], queryFn: () => api<OrderView>(`/orders/${id}`) });
 export const usePlan = (orderId: string) => useQuery({ queryKey: ['plan', orderId], queryFn: () => api<PlanView>(`/orders/${orderId}/plan`) });
 export const useDesigns = () => useQuery({ queryKey: ['designs'], queryFn: () => api<DesignSummary[]>('/designs'), staleTime: 60_000 });

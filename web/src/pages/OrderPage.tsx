@@ -18,7 +18,6 @@ export function OrderPage() {
   const order = useOrder(orderId);
   const designs = useDesigns();
   const plan = usePlan(orderId);
-  const orders = useOrders();
   const make = useMakePlan(orderId);
   const save = useSaveOrder(orderId);
   const remove = useRemoveOrder();
@@ -26,6 +25,8 @@ export function OrderPage() {
   const navigate = useNavigate();
   const [changing, setChanging] = useState(false);
   const [removing, setRemoving] = useState(false);
+  // The others are of interest only where a bench may be shared.
+  const orders = useOrders(changing);
 
   if (order.isPending || designs.isPending) return <Loading what="getting the order" />;
   if (order.isError)

@@ -17,9 +17,12 @@ const NOT_STARTED = {
 const newWorker = () => new Worker(new URL('./plan.worker.ts', import.meta.url), { type: 'module', name: 'plan' });
 let spare: Worker | null = null;
 
-/** Has a worker ready for what is likely to be asked next: loading it is half of the wait for a first plan. */
-export function warmPlanner(): void {
-  spare ??= newWorker();
+/** Has a worker ready and warm for what is likely to be asked next: both are most of the wait for a first plan. */
+export function warmPlanner(order: OrderFile, designs: readonly Design[]): void {
+  if (spare) return;
+  spare = newWorker();
+  // A worker that cannot be loaded says so when it is asked something that counts.
+  void wrap<PlanWork>(spare).warm(order, designs);
 }
 
 /** Something computed in a worker of its own, so that cancelling it is ending it. */

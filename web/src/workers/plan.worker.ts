@@ -2,6 +2,7 @@ import {
   BadInput,
   type Chance,
   chanceOf,
+  chooseArrangement,
   type Design,
   type DesignDocument,
   type FitSuggestion,
@@ -11,6 +12,7 @@ import {
   type OrderFile,
   type Plan,
   planOrder,
+  preparePlanning,
   type Replanned,
   type RunState,
   replan,
@@ -49,6 +51,9 @@ const work = {
     const began = performance.now();
     return answered(() => planOrder({ order, designs, rounds, timeUsed: () => (performance.now() - began) / 1000 / seconds, onProgress, onPlan }));
   },
+  /** Goes the way of a first plan once, unasked: the engine is warm when it counts. */
+  warm: (order: OrderFile, designs: readonly Design[]): boolean =>
+    answered(() => chooseArrangement(preparePlanning({ order, designs })).best.solution.makespan).ok,
   replan: (plan: Plan, state: RunState, epochMs: number, nowS: number): Answered<Replanned> => answered(() => replan(plan, state, epochMs, nowS)),
   chance: (plan: Plan): Answered<Chance> => answered(() => chanceOf(plan)),
   latestStart: (plan: Plan): Answered<number | null> =>

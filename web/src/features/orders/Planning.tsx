@@ -10,8 +10,10 @@ const ROUNDS = 1200;
 
 /** What a first plan needs, had before it is asked for: then it is there within the second. */
 export function PlanAhead({ order }: { readonly order: OrderView }) {
-  useOrderFile(order, true);
-  useEffect(warmPlanner, []);
+  const file = useOrderFile(order, true).data;
+  useEffect(() => {
+    if (file) warmPlanner(file.order, file.drawings);
+  }, [file]);
   return null;
 }
 
