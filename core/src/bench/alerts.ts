@@ -1,4 +1,5 @@
 import type { Plan, PlanTask, StayPlace } from '../formats/plan.js';
+import { actualStays } from './actual-stays.js';
 import type { RunState } from './fold.js';
 import type { BenchView } from './view.js';
 
@@ -25,19 +26,12 @@ const CLOSING_MS = 30_000;
 /** A tray left in the dehydrator is called out anew every so often. */
 const NAG_MS = 60_000;
 
-/** Trays before the fan or in the dehydrator, from when they really were carried there. A tray at the fan needs nobody to take it away. */
+/** Trays before the fan or in the dehydrator now, from when they really were carried there. A tray at the fan needs nobody to take it away. */
 export function awayTrays(plan: Plan, state: RunState, nowMs: number): AwayTray[] {
-  const doneAt = (kind: PlanTask['kind'], trayId: string, round: number): number | null => {
-    const task = plan.tasks.find((t) => t.kind === kind && t.trayId === trayId && t.round === round);
-    return task ? (state.tasks.get(task.id)?.doneAtMs ?? null) : null;
-  };
-  return plan.stays.flatMap((s): AwayTray[] => {
-    const carriedAtMs = doneAt('carry', s.trayId, s.round);
-    if (carriedAtMs === null) return [];
-    const outAtMs = carriedAtMs + s.forS * 1000;
-    const isBack = s.where === 'box' ? doneAt('take-out', s.trayId, s.round) !== null : nowMs >= outAtMs;
-    return isBack ? [] : [{ trayId: s.trayId, where: s.where, round: s.round, outAtMs }];
-  });
+  const epochMs = Date.parse(plan.epoch ?? '') || 0;
+  return actualStays(plan, state, epochMs)
+    .filter((s) => nowMs < epochMs + s.endS * 1000)
+    .map((s) => ({ trayId: s.trayId, where: s.where, round: s.round, outAtMs: epochMs + (s.startS + s.forS) * 1000 }));
 }
 
 /** What has to be called out now; the caller remembers which ids it has called. */

@@ -21,7 +21,7 @@ export interface Replanned {
 
 /** The next steps of the hands stay as they are unless that loses a window, makes something late or costs more than this. */
 const NEXT_STEPS = 2;
-const WORTH_S = 180;
+export const WORTH_S = 180;
 /** Rounds of improvement: a re-planning is answered before the next cookie. */
 const ROUNDS = 24;
 /** A step that took longer than planned is taken to need a little more. */

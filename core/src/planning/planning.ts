@@ -1,7 +1,7 @@
 import { type Design, recoloured } from '../design/design.js';
 import { type Air, withFan } from '../drying/air.js';
 import { airInBox } from '../drying/fan.js';
-import { cookiesMade, type OrderFile, type OrderTray } from '../formats/order.js';
+import type { OrderFile, OrderTray } from '../formats/order.js';
 import type { ArrangementWay, Lot, StayPlace, TimedGap } from '../formats/plan.js';
 import type { Solution } from '../scheduling/problem.js';
 import { solve } from '../scheduling/solve.js';
@@ -217,6 +217,3 @@ function designIds(order: OrderFile): string[] {
     return n === 1 ? base : `${base}-${n}`;
   });
 }
-
-/** Cookies decorated in all, spares included. */
-export const cookiesOf = (order: OrderFile): number => order.designs.reduce((s, d) => s + cookiesMade(d), 0);

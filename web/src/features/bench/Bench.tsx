@@ -1,6 +1,7 @@
 import {
   type Alert,
   type AwayTray,
+  actualStays,
   alertsOf,
   awayTrays,
   type BenchView,
@@ -25,7 +26,7 @@ import { bagsByColour, becauseText, capital, cookiesText, designName, motionLine
 import { Cookie } from '../../ui/Cookie.js';
 import { cautionOf, keepRead, readToday } from './cautions-today.js';
 import { knock } from './knock.js';
-import { actualStays, type TrayNow, traysNow } from './tray-state.js';
+import { type TrayNow, traysNow } from './tray-state.js';
 import { useAlarms } from './use-alarms.js';
 import { useOneAction } from './use-one-action.js';
 import { useReplan } from './use-replan.js';

@@ -1,6 +1,19 @@
-import { benchView, foldRun, parseOrder, planOrder, type RunEvent, readDesign, replan, type StoredEvent } from '@kestfog/core';
+import {
+  asksForReplan,
+  benchView,
+  foldRun,
+  gainOf,
+  isWorthIt,
+  parseOrder,
+  planOrder,
+  type RunEvent,
+  readDesign,
+  replan,
+  type StoredEvent,
+  slipOf,
+} from '@kestfog/core';
 import { describe, expect, it } from 'vitest';
-import { asksForReplan, gainOf, isWorthIt, revisionText, slipOf } from './use-replan.js';
+import { revisionText } from './use-replan.js';
 
 const flag = readDesign(
   '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60"><rect id="a" width="30" height="60" fill="#ffffff"/><rect id="b" x="30" width="30" height="60" fill="#b3261e"/></svg>',

@@ -1,5 +1,5 @@
 import {
-  airOfStay,
+  actualStays,
   type CookieLook,
   cookieLook,
   type Lot,
@@ -7,7 +7,6 @@ import {
   type PlanTask,
   type RunState,
   type Span,
-  type StayAir,
   type StayPlace,
   type SurfaceState,
   surfaceStates,
@@ -33,27 +32,6 @@ export const actualSpan =
     const startS = (r.begunAtMs - epochMs) / 1000;
     return r.doneAtMs === null ? { startS } : { startS, endS: (r.doneAtMs - epochMs) / 1000 };
   };
-
-export interface ActualStay extends StayAir {
-  readonly trayId: string;
-  readonly where: StayPlace;
-}
-
-/** Stays as they really began, when the tray was carried there, and ended: in the dehydrator when it was taken out. */
-export function actualStays(plan: Plan, state: RunState, epochMs: number): ActualStay[] {
-  const doneS = (kind: PlanTask['kind'], trayId: string, round: number): number | null => {
-    const task = plan.tasks.find((t) => t.kind === kind && t.trayId === trayId && t.round === round);
-    const doneAtMs = task ? (state.tasks.get(task.id)?.doneAtMs ?? null) : null;
-    return doneAtMs === null ? null : (doneAtMs - epochMs) / 1000;
-  };
-  return plan.stays.flatMap((s): ActualStay[] => {
-    const startS = doneS('carry', s.trayId, s.round);
-    if (startS === null) return [];
-    // In the dehydrator it dries on until hands take it out.
-    const endS = s.where === 'box' ? (doneS('take-out', s.trayId, s.round) ?? Number.POSITIVE_INFINITY) : startS + s.forS;
-    return [{ trayId: s.trayId, where: s.where, startS, endS, air: airOfStay(plan, s.where) }];
-  });
-}
 
 export function traysNow(plan: Plan, state: RunState, epochMs: number, nowMs: number): TrayNow[] {
   const atS = (nowMs - epochMs) / 1000;

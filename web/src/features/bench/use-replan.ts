@@ -1,42 +1,8 @@
-import { type BenchView, closingS, type Replanned, type RunState, retimed, type StoredEvent } from '@kestfog/core';
+import { asksForReplan, type BenchView, type Gain, gainOf, isWorthIt, type Replanned, type RunState, retimed, SLIP_S, slipOf, WORTH_S } from '@kestfog/core';
 import { useEffect, useRef, useState } from 'react';
 import { span } from '../../text/time.js';
 import { replanBeside } from '../../workers/plan-client.js';
 import type { Run } from './use-run.js';
-
-/** Slips under this are silent; a re-plan has to win this much to be worth a change of order. */
-const SLIP_S = 90;
-const WORTH_S = 180;
-
-/** Whether what just happened can have moved the plan: not a re-plan itself, nor its being taken back. */
-export function asksForReplan(events: readonly StoredEvent[]): boolean {
-  const last = events.at(-1);
-  if (!last) return false;
-  if (last.type === 'undone') return events.find((e) => e.id === last.data.eventId)?.type !== 'planRevised';
-  return last.type === 'taskDone' || last.type === 'taskBegun' || last.type === 'resumed' || last.type === 'stillWet';
-}
-
-export interface Gain {
-  readonly endS: number;
-  readonly handsFreeS: number;
-}
-
-/** What a re-plan wins over just going on in the same order, seconds sooner. */
-export function gainOf(plan: RunState['plan'], view: Pick<BenchView, 'expectedEndMs' | 'handsFreeMs'>, next: Pick<Replanned, 'endS' | 'handsFreeS'>): Gain {
-  const epochMs = Date.parse(plan.epoch as string);
-  return { endS: (view.expectedEndMs - epochMs) / 1000 - next.endS, handsFreeS: (view.handsFreeMs - epochMs) / 1000 - next.handsFreeS };
-}
-
-/** All packed clearly sooner, or the hands free sooner today and nothing later at the end. */
-export const isWorthIt = (gain: Gain): boolean => gain.endS >= WORTH_S || (gain.endS > -SLIP_S && gain.handsFreeS >= WORTH_S);
-
-/** By how much the run is behind its plan, at the end or at the end of today, seconds. */
-export function slipOf(plan: RunState['plan'], view: Pick<BenchView, 'expectedEndMs' | 'handsFreeMs'>, nowS: number): number {
-  const epochMs = Date.parse(plan.epoch as string);
-  const closes = closingS(plan, nowS);
-  const free = Math.max(nowS, ...plan.tasks.filter((t) => t.startS < closes).map((t) => t.endS));
-  return Math.max((view.expectedEndMs - epochMs) / 1000 - plan.endS, (view.handsFreeMs - epochMs) / 1000 - free);
-}
 
 /** What a re-plan changes, in one line: what comes next now, and what it wins. */
 export function revisionText(state: RunState, next: Replanned, gain: Gain): string {

@@ -1,0 +1,37 @@
+import type { Plan } from '../formats/plan.js';
+import type { StoredEvent } from './event.js';
+import { type Replanned, WORTH_S } from './replan.js';
+import { type BenchView, closingS } from './view.js';
+
+/** Slips under this are silent. */
+export const SLIP_S = 90;
+
+/** Whether what just happened can have moved the plan: not a re-plan itself, nor its being taken back. */
+export function asksForReplan(events: readonly StoredEvent[]): boolean {
+  const last = events.at(-1);
+  if (!last) return false;
+  if (last.type === 'undone') return events.find((e) => e.id === last.data.eventId)?.type !== 'planRevised';
+  return last.type === 'taskDone' || last.type === 'taskBegun' || last.type === 'resumed' || last.type === 'stillWet';
+}
+
+export interface Gain {
+  readonly endS: number;
+  readonly handsFreeS: number;
+}
+
+/** What a re-plan wins over just going on in the same order, seconds sooner. */
+export function gainOf(plan: Plan, view: Pick<BenchView, 'expectedEndMs' | 'handsFreeMs'>, next: Pick<Replanned, 'endS' | 'handsFreeS'>): Gain {
+  const epochMs = Date.parse(plan.epoch as string);
+  return { endS: (view.expectedEndMs - epochMs) / 1000 - next.endS, handsFreeS: (view.handsFreeMs - epochMs) / 1000 - next.handsFreeS };
+}
+
+/** All packed clearly sooner, or the hands free sooner today and nothing later at the end. */
+export const isWorthIt = (gain: Gain): boolean => gain.endS >= WORTH_S || (gain.endS > -SLIP_S && gain.handsFreeS >= WORTH_S);
+
+/** By how much the run is behind its plan, at the end or at the end of today, seconds. */
+export function slipOf(plan: Plan, view: Pick<BenchView, 'expectedEndMs' | 'handsFreeMs'>, nowS: number): number {
+  const epochMs = Date.parse(plan.epoch as string);
+  const closes = closingS(plan, nowS);
+  const free = Math.max(nowS, ...plan.tasks.filter((t) => t.startS < closes).map((t) => t.endS));
+  return Math.max((view.expectedEndMs - epochMs) / 1000 - plan.endS, (view.handsFreeMs - epochMs) / 1000 - free);
+}
