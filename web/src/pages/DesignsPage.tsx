@@ -1,29 +1,19 @@
 import { startingDrawing, startingShapes } from '@kestfog/core';
-import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useAddDesign, useDesigns } from '../api/queries.js';
+import { useBringDrawing } from '../features/designs/use-bring-drawing.js';
 import { span } from '../text/time.js';
 import { Cookie, finishedLook } from '../ui/Cookie.js';
 import { Loading, Notice } from '../ui/Notice.js';
 
-const MOST_BYTES = 2_000_000;
 const FIRST_COLOUR = '#e9eef0';
 
 export function DesignsPage() {
   const designs = useDesigns();
   const add = useAddDesign();
   const navigate = useNavigate();
-  const [problem, setProblem] = useState<string | null>(null);
   const open = (id: string) => void navigate(`/designs/${id}`);
-  const bring = async (file: File | undefined) => {
-    setProblem(null);
-    if (!file) return;
-    if (file.size > MOST_BYTES) {
-      setProblem(`${file.name} is ${(file.size / 1e6).toFixed(1)} MB, the limit is 2 MB: simplify it or remove embedded pictures.`);
-      return;
-    }
-    add.mutate({ name: file.name.replace(/\.svg$/i, '').slice(0, 80) || 'drawing', svg: await file.text() }, { onSuccess: (d) => open(d.id) });
-  };
+  const { bring, problem } = useBringDrawing(open);
   return (
     <>
       <h1 className="text-5xl font-semibold pt-6 pb-4">Designs</h1>
