@@ -1,10 +1,11 @@
-import { areaMm2, dryingRate, lossAfter, type Plan, type PlanTask, stateThresholds, waitFactor, windowFactor } from '../src/index.js';
+import { type Air, airInBox, areaMm2, dryingRate, lossAfter, type Plan, type PlanTask, stateThresholds, waitFactor, windowFactor } from '../src/index.js';
 
 /**
  * Checks a plan against the trade's own rules on every single cookie, from the plan's clock times alone: not against
- * the problem the planner wrote. Returns every broken rule in words.
+ * the problem the planner wrote. `room` is the room's air where it changed. Returns every broken rule in words.
  */
-export function brokenRules(plan: Plan): string[] {
+export function brokenRules(plan: Plan, room: readonly { readonly fromS: number; readonly air: Air }[] = []): string[] {
+  const lossBetween = (_: Plan, trayId: string, fromS: number, toS: number) => lossThroughRoom(plan, room, trayId, fromS, toS);
   const out: string[] = [];
   const { order } = plan;
   for (const t of plan.tasks) {
@@ -72,10 +73,13 @@ export function brokenRules(plan: Plan): string[] {
       const design = plan.designs.find((d) => d.id === lot.designId);
       if (!design) continue;
       for (let cookie = 0; cookie < lot.cookies; cookie++) {
+        // A cookie that left the run half-way keeps no rules any more.
+        if (plan.tasks.some((t) => t.lotId === lot.id && t.without?.includes(cookie))) continue;
         const at = new Map<string, { startS: number; endS: number }>();
         for (const t of plan.tasks) {
           if (t.lotId !== lot.id || cookie < t.cookies[0] || cookie >= t.cookies[1]) continue;
-          for (const m of t.motions) at.set(m.stepId, motionAt(t, m, cookie));
+          // What is piped in relief on a crust is no wet work any more.
+          for (const m of t.motions) if (t.kind !== 'detail' || m.kind !== 'mark') at.set(m.stepId, motionAt(t, m, cookie));
         }
         for (const s of design.graph.steps) if (!at.has(s.id)) out.push(`${lot.id} cookie ${cookie}: ${s.id} is never done`);
         const leftAlone = (stepId: string): number => {
@@ -134,17 +138,21 @@ const motionAt = (t: PlanTask, m: PlanTask['motions'][number], cookie: number) =
   endS: t.startS + (m.endS[cookie - t.cookies[0]] as number),
 });
 
-/** Water lost between two moments, stepping through the air of bench, fan and dehydrator. */
-function lossBetween(plan: Plan, trayId: string, fromS: number, toS: number): number {
-  const edges = [fromS, toS, ...plan.stays.filter((s) => s.trayId === trayId).flatMap((s) => [s.startS, s.endS])]
+/** Water lost between two moments, stepping through the air of bench, fan and dehydrator, and through the room's own changes. */
+function lossThroughRoom(plan: Plan, room: readonly { readonly fromS: number; readonly air: Air }[], trayId: string, fromS: number, toS: number): number {
+  const stays = plan.stays.filter((s) => s.trayId === trayId);
+  const edges = [fromS, toS, ...stays.flatMap((s) => [s.startS, s.endS]), ...room.map((r) => r.fromS)]
     .filter((s) => s >= fromS && s <= toS)
     .sort((a, b) => a - b);
   let m = 0;
   for (let i = 1; i < edges.length; i++) {
     const [a, b] = [edges[i - 1] as number, edges[i] as number];
-    const stay = plan.stays.find((s) => s.trayId === trayId && s.startS <= a && b <= s.endS);
-    const air = stay ? (stay.where === 'fan' ? plan.fanAir : plan.boxAir) : plan.air;
-    m = lossAfter(dryingRate(air ?? plan.air), m, b - a);
+    const stay = stays.find((s) => s.startS <= a && b <= s.endS);
+    const read = room.filter((r) => r.fromS <= a).at(-1)?.air;
+    let air = read ?? plan.air;
+    if (stay?.where === 'fan') air = read ? { ...read, airMPerS: Math.max(read.airMPerS, plan.order.fan?.airMPerS ?? 0) } : (plan.fanAir ?? plan.air);
+    if (stay?.where === 'box') air = read && plan.order.box ? airInBox(read, plan.order.box.tempC, plan.order.box.airMPerS) : (plan.boxAir ?? plan.air);
+    m = lossAfter(dryingRate(air), m, b - a);
   }
   return m;
 }

@@ -68,8 +68,10 @@ test('the first plan of the whole regatta comes at once, and what is settled is 
   await page.getByLabel('Name of the order').fill('Regatta, next year');
   await page.getByRole('button', { name: 'Keep the order' }).click();
   await page.getByRole('button', { name: 'Plan it' }).click();
-  await expect(page.getByText(/It fits: packed by .* at the latest/)).toBeVisible();
-  await expect(page.getByText('It fits.', { exact: true })).toBeVisible({ timeout: 20_000 });
+  // The page's own first plan stands until the server's comes; on a busy machine that may be there before it.
+  const settled = page.getByText('It fits.', { exact: true });
+  await expect(page.getByText(/It fits: packed by .* at the latest/).or(settled)).toBeVisible();
+  await expect(settled).toBeVisible({ timeout: 20_000 });
   const again = await order(request, /next year/);
   expect((await planOf(request, again.id)).trays.flatMap((t) => t.lots).reduce((n, l) => n + l.cookies, 0)).toBe(72);
   await page.getByRole('link', { name: 'See the rack' }).click();

@@ -76,7 +76,7 @@ describe('the log of a run', () => {
   });
   it('keeps what a finger found still wet, with when it is looked at again', async () => {
     const other = randomUUID();
-    expect((await append(event(other, 1, 'stillWet', { taskId: task(4) }))).body).toMatchObject({ code: 'no-time' });
+    expect((await append(event(other, 1, 'stillWet', { taskId: task(4) }))).body).toMatchObject({ code: 'incomplete', message: 'data.untilS is missing.' });
     expect((await append(event(other, 1, 'stillWet', { taskId: 'nonsense', untilS: 9000 }))).body).toMatchObject({ code: 'unknown-task' });
     const wet = (await append(event(other, 1, 'stillWet', { taskId: task(4), untilS: 9000 })).expect(201)).body as StoredEvent;
     const view = await logOf();

@@ -1,6 +1,6 @@
 import type { Plan, PlanTask, StayPlace } from '../formats/plan.js';
 import { airOfStay, type StayAir } from '../planning/verify.js';
-import type { RunState } from './fold.js';
+import type { RunState } from './run-state.js';
 
 /** A stay as it really was: from when the tray was carried there, seconds since the epoch. */
 export interface ActualStay extends StayAir {

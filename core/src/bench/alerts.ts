@@ -1,6 +1,6 @@
 import type { Plan, PlanTask, StayPlace } from '../formats/plan.js';
 import { actualStays } from './actual-stays.js';
-import type { RunState } from './fold.js';
+import type { RunState } from './run-state.js';
 import type { BenchView } from './view.js';
 
 /** A tray that dries away from the bench. */

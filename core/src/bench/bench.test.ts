@@ -5,7 +5,7 @@ import { readDesign } from '../design/read-design.js';
 import { parseOrder } from '../formats/order.js';
 import { cookieLook } from '../planning/look.js';
 import { planOrder } from '../planning/plan-order.js';
-import type { RunEvent } from './event.js';
+import { type CookieOutcome, cookieOutcomes, type RunEvent, type ShutChoice, shutChoices } from './event.js';
 import { foldRun, lastToUndo, whyNotUndone } from './fold.js';
 import { benchView } from './view.js';
 
@@ -131,7 +131,24 @@ describe(`replaying (seed ${SEED})`, () => {
         fc.array(
           fc.record({
             device: fc.constantFrom('a', 'b'),
-            act: fc.constantFrom('done', 'begin', 'undo', 'pause', 'resume', 'revise', 'wet'),
+            act: fc.constantFrom(
+              'done',
+              'begin',
+              'undo',
+              'pause',
+              'resume',
+              'revise',
+              'wet',
+              'tick',
+              'here',
+              'swap',
+              'crusted',
+              'shut',
+              'skip',
+              'count',
+              'defect',
+              'air',
+            ),
             task: fc.nat(plan.tasks.length - 1),
           }),
           { maxLength: 25 },
@@ -148,7 +165,22 @@ describe(`replaying (seed ${SEED})`, () => {
             else if (x.act === 'pause') add(x.device, at, { type: 'paused', data: {} });
             else if (x.act === 'resume') add(x.device, at, { type: 'resumed', data: {} });
             else if (x.act === 'wet') add(x.device, at, { type: 'stillWet', data: { taskId: id(x.task), untilS: (at - EPOCH) / 1000 + 600 } });
-            else if (x.act === 'revise')
+            else if (x.act === 'tick') add(x.device, at, { type: 'cookieDone', data: { taskId: id(x.task), cookie: i % 4 } });
+            else if (x.act === 'here') add(x.device, at, { type: 'imHere', data: { taskId: id(x.task) } });
+            else if (x.act === 'swap') add(x.device, at, { type: 'swapped', data: { taskId: id(x.task), insteadOf: id(i % plan.tasks.length) } });
+            else if (x.act === 'crusted') add(x.device, at, { type: 'crustedAlready', data: { taskId: id(x.task) } });
+            else if (x.act === 'shut')
+              add(x.device, at, { type: 'windowShut', data: { taskId: id(x.task), cookies: [i % 4], choice: shutChoices[x.task % 3] as ShutChoice } });
+            else if (x.act === 'skip') add(x.device, at, { type: 'skipped', data: { taskId: id(x.task) } });
+            else if (x.act === 'count') add(x.device, at, { type: 'bagCounted', data: { colour: '#e6e9e4', seconds: 15, countedS: 12 + (x.task % 9) } });
+            else if (x.act === 'air') add(x.device, at, { type: 'airRead', data: { tempC: 18 + (x.task % 9), humidityPct: 40 + i } });
+            else if (x.act === 'defect') {
+              const outcome = cookieOutcomes[x.task % cookieOutcomes.length] as CookieOutcome;
+              add(x.device, at, {
+                type: 'defect',
+                data: { lotId: plan.trays[0]?.lots[0]?.id as string, cookie: i % 4, part: null, seen: 'dent', surface: 'set', outcome },
+              });
+            } else if (x.act === 'revise')
               add(x.device, at, {
                 type: 'planRevised',
                 data: { baseSeq: events.length, starts: Object.fromEntries(plan.tasks.map((t, k) => [t.id, t.startS + 60 * ((k * 7 + x.task) % 11)])) },

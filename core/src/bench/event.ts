@@ -1,3 +1,6 @@
+import type { SurfaceState } from '../drying/state.js';
+import type { DefectId } from '../steps/defects/index.js';
+
 /** What happened at the bench; a closed union, append-only, folded by one reducer. `atMs` is the device's clock put right by the server's. */
 export interface EventBase {
   /** made on the device, so that sending twice counts once */
@@ -16,9 +19,69 @@ export type RunEvent =
   | (EventBase & { readonly type: 'resumed'; readonly data: Record<string, never> })
   /** a finger found it not dry enough for the task; it is looked at again no sooner than `untilS`, seconds since the epoch */
   | (EventBase & { readonly type: 'stillWet'; readonly data: { readonly taskId: string; readonly untilS: number } })
+  /** one cookie of a task, for who ticks them one by one; with the last the task is done */
+  | (EventBase & { readonly type: 'cookieDone'; readonly data: { readonly taskId: string; readonly cookie: number } })
+  /** the hands are at this task: what it needs before it was done too, though nobody said so */
+  | (EventBase & { readonly type: 'imHere'; readonly data: { readonly taskId: string } })
+  /** taken up in place of another, which is put down */
+  | (EventBase & { readonly type: 'swapped'; readonly data: { readonly taskId: string; readonly insteadOf: string } })
+  /** a finger found it dry enough for the task already */
+  | (EventBase & { readonly type: 'crustedAlready'; readonly data: { readonly taskId: string } })
+  /** wet work that comes too late for some cookies of a task, and what becomes of it */
+  | (EventBase & { readonly type: 'windowShut'; readonly data: { readonly taskId: string; readonly cookies: readonly number[]; readonly choice: ShutChoice } })
+  /** a task that is not done at all */
+  | (EventBase & { readonly type: 'skipped'; readonly data: { readonly taskId: string } })
+  /** what a bag counts now, reference seconds */
+  | (EventBase & { readonly type: 'bagCounted'; readonly data: { readonly colour: string; readonly seconds: number; readonly countedS: number } })
+  /** something went wrong on a part of a cookie, and what was made of it */
+  | (EventBase & { readonly type: 'defect'; readonly data: DefectReport })
+  /** the room's air from now on */
+  | (EventBase & { readonly type: 'airRead'; readonly data: { readonly tempC: number; readonly humidityPct: number } })
+  /** the dehydrator was switched off */
+  | (EventBase & { readonly type: 'boxOff'; readonly data: Record<string, never> })
   /** what is open, at other times; made for the log as it stood at `baseSeq`, and taken only if nothing came between */
   | (EventBase & { readonly type: 'planRevised'; readonly data: { readonly baseSeq: number; readonly starts: Readonly<Record<string, number>> } });
 
-export const runEventTypes = ['runStarted', 'taskBegun', 'taskDone', 'undone', 'paused', 'resumed', 'stillWet', 'planRevised'] as const;
-/** As the server keeps it: `seq` is the order that counts. */
-export type StoredEvent = RunEvent & { readonly seq: number };
+export const runEventTypes = [
+  'runStarted',
+  'taskBegun',
+  'taskDone',
+  'undone',
+  'paused',
+  'resumed',
+  'stillWet',
+  'cookieDone',
+  'imHere',
+  'swapped',
+  'crustedAlready',
+  'windowShut',
+  'skipped',
+  'bagCounted',
+  'defect',
+  'airRead',
+  'boxOff',
+  'planRevised',
+] as const satisfies readonly RunEvent['type'][];
+
+/** What becomes of wet work that comes too late: left out, piped on the crust, or the cookie scraped and begun again. */
+export const shutChoices = ['skip', 'relief', 'again'] as const;
+export type ShutChoice = (typeof shutChoices)[number];
+
+/** What became of a cookie with a defect; the last four take it out of its lot. */
+export const cookieOutcomes = ['mended', 'covered', 'left', 'spare', 'shorter', 'tie-dye', 'again'] as const;
+export type CookieOutcome = (typeof cookieOutcomes)[number];
+export const takesOut = (outcome: CookieOutcome): boolean => outcome === 'spare' || outcome === 'shorter' || outcome === 'tie-dye' || outcome === 'again';
+
+export interface DefectReport {
+  readonly lotId: string;
+  readonly cookie: number;
+  /** part of the design that was touched; null for the whole cookie */
+  readonly part: string | null;
+  readonly seen: DefectId;
+  /** what the surface was then */
+  readonly surface: SurfaceState;
+  readonly outcome: CookieOutcome;
+}
+
+/** As the server keeps it: `seq` is the order that counts; `doubtful` where its time is more than half a day off the server's. */
+export type StoredEvent = RunEvent & { readonly seq: number; readonly doubtful?: true };

@@ -1,26 +1,13 @@
 import type { Plan, PlanTask } from '../formats/plan.js';
-import type { RunEvent } from './event.js';
+import { deriveSteps } from '../steps/derive.js';
+import { bagKey } from '../steps/step.js';
+import { inRelief, leftOutOf, TIE_DYE, withNewCookie, withoutCookie } from './amend.js';
+import { type CookieOutcome, type DefectReport, type RunEvent, takesOut } from './event.js';
+import { impliedBy, inferredTimes } from './here.js';
 import { retimed } from './retimed.js';
-
-export interface TaskRecord {
-  readonly begunAtMs: number | null;
-  readonly doneAtMs: number | null;
-  /** event that made it done, for undo */
-  readonly doneBy: string | null;
-}
-
-export interface RunState {
-  /** the plan as it stands, re-planned as often as it was */
-  readonly plan: Plan;
-  readonly startedAtMs: number | null;
-  readonly pausedAtMs: number | null;
-  readonly tasks: ReadonlyMap<string, TaskRecord>;
-  /** tasks whose surface was found still wet, and when it is looked at again */
-  readonly notBeforeMs: ReadonlyMap<string, number>;
-  /** events still standing, in order */
-  readonly standing: readonly RunEvent[];
-  readonly finished: boolean;
-}
+import { rewaited } from './rewaited.js';
+import { roomAt } from './room.js';
+import type { RoomAir, RunState, TaskRecord } from './run-state.js';
 
 const UNTOUCHED: TaskRecord = { begunAtMs: null, doneAtMs: null, doneBy: null };
 /** A task that may begin within this of the one before is taken up at once, without a tap of its own. */
@@ -28,89 +15,243 @@ export const AT_ONCE_MS = 30_000;
 
 /** Folds a run's events, in the server's order, over its plan. Whole log in, state out: replaying in pieces gives the same. */
 export function foldRun(plan: Plan, events: readonly RunEvent[]): RunState {
+  const standing = standingOf(plan, events);
+  const run = new Folding(plan);
+  for (const e of standing) run.apply(e);
+  return run.state(standing);
+}
+
+function standingOf(plan: Plan, events: readonly RunEvent[]): RunEvent[] {
   const undone = new Set<string>();
   for (const e of events) {
-    if (
-      e.type === 'undone' &&
-      !whyNotUndone(
-        plan,
-        events.filter((x) => !undone.has(x.id)),
-        e.data.eventId,
-      )
-    )
-      undone.add(e.data.eventId);
+    if (e.type !== 'undone') continue;
+    const before = events.filter((x) => !undone.has(x.id));
+    if (!whyNotUndone(plan, before, e.data.eventId)) undone.add(e.data.eventId);
   }
-  const standing = events.filter((e) => !undone.has(e.id));
-  const known = new Map(plan.tasks.map((t) => [t.id, t]));
-  const tasks = new Map<string, TaskRecord>();
-  let startedAtMs: number | null = null;
-  let pausedAtMs: number | null = null;
-  let current = plan;
-  const notBeforeMs = new Map<string, number>();
-  const epochMs = Date.parse(plan.epoch ?? '') || 0;
-  const record = (id: string) => tasks.get(id) ?? UNTOUCHED;
-  const takeUp = (atMs: number) => {
-    const next = current.tasks.find((t) => record(t.id).doneAtMs === null);
-    if (next && record(next.id).begunAtMs === null && readyAtMs(current, next, tasks, notBeforeMs) <= atMs + AT_ONCE_MS)
-      tasks.set(next.id, { ...record(next.id), begunAtMs: atMs });
-  };
-  for (const e of standing) {
+  return events.filter((e) => !undone.has(e.id));
+}
+
+/** A run while it is folded. */
+class Folding {
+  private readonly tasks = new Map<string, TaskRecord>();
+  private readonly notBeforeMs = new Map<string, number>();
+  private readonly shutAtMs = new Map<string, number>();
+  private readonly room: RoomAir[] = [];
+  private readonly counted = new Map<string, number>();
+  private readonly defects: DefectReport[] = [];
+  private readonly out = new Map<string, CookieOutcome>();
+  private startedAtMs: number | null = null;
+  private pausedAtMs: number | null = null;
+  private boxOffAtMs: number | null = null;
+  private readonly epochMs: number;
+
+  constructor(private plan: Plan) {
+    this.epochMs = Date.parse(plan.epoch ?? '') || 0;
+  }
+
+  state(standing: readonly RunEvent[]): RunState {
+    const { plan, tasks, startedAtMs, pausedAtMs, notBeforeMs, shutAtMs, room, counted, defects, out, boxOffAtMs } = this;
+    const finished = plan.tasks.length > 0 && plan.tasks.every(this.isDone);
+    return { plan, startedAtMs, pausedAtMs, tasks, notBeforeMs, shutAtMs, room, counted, defects, out, boxOffAtMs, standing, finished };
+  }
+
+  apply(e: RunEvent): void {
     switch (e.type) {
       case 'runStarted':
-        if (startedAtMs === null) {
-          startedAtMs = e.atMs;
-          takeUp(e.atMs);
-        }
-        break;
-      case 'taskBegun':
-        if (known.has(e.data.taskId) && record(e.data.taskId).begunAtMs === null) tasks.set(e.data.taskId, { ...record(e.data.taskId), begunAtMs: e.atMs });
-        break;
+        if (this.startedAtMs !== null) return;
+        this.startedAtMs = e.atMs;
+        for (const by of new Set(this.plan.tasks.map((t) => t.by))) this.takeUp(by, e.atMs);
+        return;
+      case 'taskBegun': {
+        const task = this.open(e.data.taskId);
+        if (task && this.record(task.id).begunAtMs === null) this.set(task.id, { begunAtMs: e.atMs });
+        return;
+      }
       case 'taskDone': {
-        const task = known.get(e.data.taskId);
-        const r = record(e.data.taskId);
-        // Done is done: a second tap, or another device's, changes nothing.
-        if (!task || r.doneAtMs !== null) break;
-        tasks.set(task.id, {
-          begunAtMs: r.begunAtMs ?? Math.max(startedAtMs ?? e.atMs, e.atMs - (task.endS - task.startS) * 1000),
-          doneAtMs: e.atMs,
-          doneBy: e.id,
-        });
-        takeUp(e.atMs);
-        break;
+        const task = this.open(e.data.taskId);
+        if (task) this.done(task, e, this.record(task.id).begunAtMs ?? e.atMs - (task.endS - task.startS) * 1000);
+        return;
+      }
+      case 'cookieDone':
+        this.tick(e.data.taskId, e.data.cookie, e);
+        return;
+      case 'imHere':
+        this.here(e.data.taskId, e);
+        return;
+      case 'swapped': {
+        const task = this.open(e.data.taskId);
+        if (!task) return;
+        this.putDown(e.data.insteadOf);
+        this.set(task.id, { begunAtMs: this.record(task.id).begunAtMs ?? e.atMs });
+        return;
       }
       case 'paused':
-        pausedAtMs ??= e.atMs;
-        break;
+        this.pausedAtMs ??= e.atMs;
+        return;
       case 'resumed':
-        pausedAtMs = null;
-        break;
-      case 'stillWet': {
-        const r = record(e.data.taskId);
-        if (!known.has(e.data.taskId) || r.doneAtMs !== null) break;
-        notBeforeMs.set(e.data.taskId, epochMs + e.data.untilS * 1000);
-        // What was taken up is put down again.
-        if (r.begunAtMs !== null) tasks.set(e.data.taskId, { ...r, begunAtMs: null });
-        break;
+        this.pausedAtMs = null;
+        return;
+      case 'stillWet':
+        if (!this.open(e.data.taskId)) return;
+        this.notBeforeMs.set(e.data.taskId, this.epochMs + e.data.untilS * 1000);
+        this.putDown(e.data.taskId);
+        return;
+      case 'crustedAlready':
+        this.ready(e.data.taskId, e.atMs);
+        return;
+      case 'windowShut':
+        this.shut(e.data.taskId, e.data.cookies, e.data.choice, e.atMs);
+        return;
+      case 'skipped': {
+        const task = this.open(e.data.taskId);
+        if (!task) return;
+        this.set(task.id, { begunAtMs: this.record(task.id).begunAtMs ?? e.atMs, doneAtMs: e.atMs, doneBy: e.id, skipped: true });
+        // Nothing was laid, so nothing has to dry.
+        this.plan = { ...this.plan, waits: this.plan.waits.filter((w) => w.from !== task.id) };
+        this.takeUp(task.by, e.atMs);
+        return;
       }
+      case 'bagCounted':
+        this.counted.set(bagKey(e.data), e.data.countedS);
+        this.recount(e.atMs);
+        return;
+      case 'defect':
+        this.defects.push(e.data);
+        if (takesOut(e.data.outcome)) this.takeOut(e.data, e.atMs);
+        return;
+      case 'airRead': {
+        const { tempC, humidityPct } = e.data;
+        this.room.push({ fromS: (e.atMs - this.epochMs) / 1000, air: { ...this.plan.air, tempC, humidityFrac: humidityPct / 100 } });
+        this.rewait(e.atMs);
+        return;
+      }
+      case 'boxOff':
+        this.boxOffAtMs = e.atMs;
+        return;
       case 'planRevised': {
         // What was done meanwhile stands; a re-plan speaks only of what is open.
-        const open = Object.entries(e.data.starts).filter(([id]) => known.has(id) && record(id).doneAtMs === null);
-        current = retimed(current, Object.fromEntries(open));
-        break;
+        const open = Object.entries(e.data.starts).filter(([id]) => this.open(id));
+        this.plan = retimed(this.plan, Object.fromEntries(open));
+        return;
       }
       case 'undone':
-        break;
+        return;
     }
   }
-  return {
-    plan: current,
-    startedAtMs,
-    pausedAtMs,
-    tasks,
-    notBeforeMs,
-    standing,
-    finished: plan.tasks.length > 0 && plan.tasks.every((t) => record(t.id).doneAtMs !== null),
-  };
+
+  private readonly record = (id: string): TaskRecord => this.tasks.get(id) ?? UNTOUCHED;
+  private readonly isDone = (t: PlanTask): boolean => this.record(t.id).doneAtMs !== null;
+  private readonly isBegun = (t: PlanTask): boolean => this.record(t.id).begunAtMs !== null;
+  private set(id: string, more: Partial<TaskRecord>): void {
+    this.tasks.set(id, { ...this.record(id), ...more });
+  }
+  /** The task, while it is not done: done is done, a second tap or another device's changes nothing. */
+  private open(id: string): PlanTask | undefined {
+    const task = this.plan.tasks.find((t) => t.id === id);
+    return task && !this.isDone(task) ? task : undefined;
+  }
+  private putDown(id: string): void {
+    if (this.open(id) && this.record(id).begunAtMs !== null) this.set(id, { begunAtMs: null });
+  }
+
+  private takeUp(by: string, atMs: number): void {
+    const own = this.plan.tasks.filter((t) => t.by === by && !this.isDone(t));
+    const next = own[0];
+    if (!next || own.some(this.isBegun)) return;
+    if (readyAtMs(this.plan, next, this.tasks, this.notBeforeMs) <= atMs + AT_ONCE_MS) this.set(next.id, { begunAtMs: atMs });
+  }
+
+  private done(task: PlanTask, e: RunEvent, begunAtMs: number): void {
+    this.set(task.id, { begunAtMs: Math.max(this.startedAtMs ?? begunAtMs, begunAtMs), doneAtMs: e.atMs, doneBy: e.id });
+    this.takeUp(task.by, e.atMs);
+  }
+
+  private tick(taskId: string, cookie: number, e: RunEvent): void {
+    const task = this.open(taskId);
+    const before = this.record(taskId);
+    if (!task || cookie < task.cookies[0] || cookie >= task.cookies[1] || before.ticked?.includes(cookie)) return;
+    const ticked = [...(before.ticked ?? []), cookie];
+    const share = (task.endS - task.startS) / Math.max(1, task.cookies[1] - task.cookies[0]);
+    const begunAtMs = before.begunAtMs ?? e.atMs - share * 1000;
+    this.set(taskId, { ticked, begunAtMs });
+    if (openCookies(task, ticked).length === 0) this.done(task, e, begunAtMs);
+  }
+
+  private here(taskId: string, e: RunEvent): void {
+    const task = this.open(taskId);
+    if (!task) return;
+    const implied = impliedBy(this.plan, task, this.isDone);
+    for (const [id, when] of inferredTimes(this.plan, task, implied, e.atMs)) this.set(id, { ...when, doneBy: e.id, inferred: true });
+    for (const t of this.plan.tasks) if (t.by === task.by && t.id !== taskId) this.putDown(t.id);
+    this.set(taskId, { begunAtMs: e.atMs });
+  }
+
+  /** What it waited for is as dry as it has to be: its waits end now. */
+  private ready(taskId: string, atMs: number): void {
+    const task = this.open(taskId);
+    if (!task) return;
+    this.notBeforeMs.delete(taskId);
+    this.plan = {
+      ...this.plan,
+      waits: this.plan.waits.map((w) => {
+        const from = this.plan.tasks.find((t) => t.id === w.from);
+        const doneAtMs = this.record(w.from).doneAtMs;
+        if (w.to !== taskId || !from || doneAtMs === null) return w;
+        return { ...w, minS: Math.min(w.minS, Math.floor((atMs - doneAtMs) / 1000 + from.endS - from.startS)) };
+      }),
+    };
+  }
+
+  private shut(taskId: string, cookies: readonly number[], choice: 'skip' | 'relief' | 'again', atMs: number): void {
+    const task = this.plan.tasks.find((t) => t.id === taskId);
+    if (!task) return;
+    this.shutAtMs.set(taskId, atMs);
+    const own = cookies.filter((c) => c >= task.cookies[0] && c < task.cookies[1] && !task.without?.includes(c));
+    if (choice === 'again') for (const c of own) this.begin(task.lotId as string, c, 'again', atMs);
+    else {
+      this.plan = leftOutOf(this.plan, taskId, own);
+      if (choice === 'relief') this.plan = inRelief(this.plan, taskId, own, this.isBegun);
+    }
+    if (choice === 'relief' && this.room.length > 0) this.rewait(atMs);
+  }
+
+  private takeOut({ lotId, cookie, outcome }: DefectReport, atMs: number): void {
+    if (outcome === 'again' || outcome === TIE_DYE) this.begin(lotId, cookie, outcome, atMs);
+    else this.leave(lotId, cookie, outcome, atMs);
+  }
+
+  private begin(lotId: string, cookie: number, as: 'again' | typeof TIE_DYE, atMs: number): void {
+    this.leave(lotId, cookie, as, atMs);
+    this.plan = withNewCookie(this.plan, lotId, cookie, as, (atMs - this.epochMs) / 1000, this.isBegun);
+    if (this.room.length > 0) this.rewait(atMs);
+  }
+
+  private leave(lotId: string, cookie: number, outcome: CookieOutcome, atMs: number): void {
+    this.out.set(cookieKey(lotId, cookie), outcome);
+    const inHand = this.plan.tasks.filter((t) => !this.isDone(t) && this.record(t.id).begunAtMs !== null);
+    this.plan = withoutCookie(this.plan, lotId, cookie, this.isDone);
+    // The task in hand may have been for that cookie alone.
+    for (const t of inHand) if (!this.plan.tasks.some((x) => x.id === t.id)) this.takeUp(t.by, atMs);
+  }
+
+  private recount(atMs: number): void {
+    const counts = new Map([...this.plan.order.bags.map((b) => [bagKey(b), b.countedS] as const), ...this.counted]);
+    this.plan = { ...this.plan, designs: this.plan.designs.map((d) => ({ ...d, graph: deriveSteps(d.drawing, this.plan.order.school, undefined, counts) })) };
+    this.rewait(atMs);
+  }
+
+  private rewait(atMs: number): void {
+    this.plan = rewaited({ plan: this.plan, tasks: this.tasks, room: this.room, epochMs: this.epochMs, atS: (atMs - this.epochMs) / 1000 });
+  }
+}
+
+export const cookieKey = (lotId: string, cookie: number): string => `${lotId} ${cookie}`;
+
+/** Cookies of a task not ticked yet, those that left the run not counted. */
+export function openCookies(task: PlanTask, ticked: readonly number[] = []): number[] {
+  const out: number[] = [];
+  for (let c = task.cookies[0]; c < task.cookies[1]; c++) if (!ticked.includes(c) && !task.without?.includes(c)) out.push(c);
+  return out;
 }
 
 /** Earliest moment the waits behind a task are over, from what was really done; Infinity while something before it is open. */
@@ -128,6 +269,15 @@ export function readyAtMs(plan: Plan, task: PlanTask, tasks: ReadonlyMap<string,
   return ready;
 }
 
+/** The air that is reckoned with now. */
+export const airNow = (state: RunState, nowS: number) => roomAt(state.plan, state.room, nowS);
+
+/** Task an event speaks of, where it speaks of one. */
+const taskIn = (e: RunEvent): string | null => ('taskId' in e.data ? e.data.taskId : null);
+/** Events that changed what there is to do, not only when. */
+const changesWork = (e: RunEvent): boolean =>
+  e.type === 'imHere' || e.type === 'skipped' || e.type === 'windowShut' || (e.type === 'defect' && takesOut(e.data.outcome));
+
 /** Why an event cannot be undone; null where it can. */
 export function whyNotUndone(
   plan: Plan,
@@ -138,24 +288,15 @@ export function whyNotUndone(
   const target = standing[index];
   if (!target) return { code: 'unknown', facts: { eventId } };
   if (target.type === 'undone') return { code: 'undo-of-undo', facts: { eventId } };
-  const later = standing.slice(index + 1);
-  if (target.type === 'runStarted') {
-    const first = later.find((e) => e.type === 'taskDone' || e.type === 'taskBegun');
-    return first ? { code: 'built-upon', facts: { taskId: first.type === 'taskDone' || first.type === 'taskBegun' ? first.data.taskId : '' } } : null;
-  }
-  if (target.type !== 'taskDone') return null;
-  for (const e of later) {
-    if (e.type !== 'taskDone' && e.type !== 'taskBegun') continue;
-    if (plan.waits.some((w) => w.from === target.data.taskId && w.to === e.data.taskId)) return { code: 'built-upon', facts: { taskId: e.data.taskId } };
-  }
-  return null;
+  const builtUpon = (e: RunEvent | undefined) => (e ? { code: 'built-upon' as const, facts: { taskId: taskIn(e) ?? '' } } : null);
+  const steps = standing.slice(index + 1).filter((e) => e.type === 'taskDone' || e.type === 'taskBegun' || e.type === 'cookieDone' || e.type === 'imHere');
+  if (target.type === 'runStarted' || changesWork(target)) return builtUpon(steps[0]);
+  if (target.type !== 'taskDone' && target.type !== 'cookieDone') return null;
+  return builtUpon(steps.find((e) => plan.waits.some((w) => w.from === target.data.taskId && w.to === taskIn(e))));
 }
 
+/** What a plain "undo" takes back; beginning, re-plans and the air are taken back otherwise or not at all. */
+const isStep = (e: RunEvent): boolean => !['runStarted', 'resumed', 'undone', 'planRevised', 'airRead'].includes(e.type);
+
 /** The event a plain "undo" takes back: this device's last standing step. */
-export function lastToUndo(state: RunState, deviceId: string): RunEvent | null {
-  return (
-    [...state.standing]
-      .reverse()
-      .find((e) => e.deviceId === deviceId && (e.type === 'taskDone' || e.type === 'taskBegun' || e.type === 'paused' || e.type === 'stillWet')) ?? null
-  );
-}
+export const lastToUndo = (state: RunState, deviceId: string): RunEvent | null => state.standing.findLast((e) => e.deviceId === deviceId && isStep(e)) ?? null;

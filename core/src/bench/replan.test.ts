@@ -1,86 +1,13 @@
-import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { brokenRules } from '../../test/check-plan.js';
-import { readDesign } from '../design/read-design.js';
-import { parseOrder } from '../formats/order.js';
+import { alreadyBroken, asItWillBe, doneS, epochOf, made, played } from '../../test/play.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
-import { planOrder } from '../planning/plan-order.js';
-import { seededRng } from '../time/rng.js';
 import type { RunEvent } from './event.js';
-import { foldRun, type RunState } from './fold.js';
+import { foldRun } from './fold.js';
 import { replan } from './replan.js';
-import { retimed } from './retimed.js';
 
-const drawing = (file: string) => readDesign(readFileSync(new URL(`../../../server/demo/${file}.svg`, import.meta.url), 'utf8'), file);
-const made = (files: readonly string[], more: object = {}): Plan =>
-  planOrder({
-    order: parseOrder({
-      format: 'kestfog-order/1',
-      designs: files.map((file) => ({ file, count: 6 })),
-      trays: files.map((_, i) => ({ id: 'ABCD'[i], places: 6 })),
-      bench: [
-        ['2026-06-05T14:00:00Z', '2026-06-05T22:00:00Z'],
-        ['2026-06-06T07:00:00Z', '2026-06-06T19:00:00Z'],
-      ],
-      packBy: '2026-06-06T12:00:00Z',
-      ...more,
-    }),
-    designs: files.map(drawing),
-    rounds: 60,
-  });
 const plans = [made(['lighthouse', 'mackerel'], { fan: { places: 1 } }), made(['gull', 'sea-glass', 'mackerel'], { box: { places: 1 } })];
-const epochOf = (p: Plan) => Date.parse(p.epoch as string);
-
-/** A run worked in the plan's order up to a task, each step as late and as slow as chance has it; what has to dry is waited for. */
-function played(plan: Plan, steps: number, seed: number, slip: number, inHand: boolean): { state: RunState; nowS: number } {
-  const rng = seededRng(seed);
-  const epoch = epochOf(plan);
-  const events: RunEvent[] = [];
-  const add = (atS: number, body: Pick<RunEvent, 'type' | 'data'>) =>
-    events.push({ id: `e${events.length}`, deviceId: 'd', deviceSeq: events.length + 1, atMs: Math.round(epoch + atS * 1000), ...body } as RunEvent);
-  const begun = new Map<string, { startS: number; endS: number }>();
-  let handsS = 0;
-  add(0, { type: 'runStarted', data: {} });
-  const all = plan.tasks.slice(0, steps + 1);
-  let nowS = 0;
-  for (const [i, t] of all.entries()) {
-    let startS = Math.max(handsS, t.startS);
-    for (const w of plan.waits) {
-      const from = begun.get(w.from);
-      if (w.to === t.id && from) startS = Math.max(startS, from.endS - durationOf(plan, w.from) + w.minS);
-    }
-    startS = Math.ceil(startS + (rng() < 0.2 ? rng() * slip * 600 : 0));
-    const endS = Math.ceil(startS + (t.endS - t.startS) * (1 + rng() * slip));
-    add(startS, { type: 'taskBegun', data: { taskId: t.id } });
-    nowS = startS + (endS - startS) / 2;
-    if (i === all.length - 1 && inHand) break;
-    add(endS, { type: 'taskDone', data: { taskId: t.id } });
-    begun.set(t.id, { startS, endS });
-    handsS = endS;
-    nowS = endS;
-  }
-  return { state: foldRun(plan, events), nowS };
-}
-const durationOf = (plan: Plan, id: string) => {
-  const t = plan.tasks.find((x) => x.id === id) as PlanTask;
-  return t.endS - t.startS;
-};
-const doneS = (plan: Plan, state: RunState, id: string): number | null => {
-  const ms = state.tasks.get(id)?.doneAtMs ?? null;
-  return ms === null ? null : (ms - epochOf(plan)) / 1000;
-};
-
-/** The whole evening as it was and as it is now meant to be: what is done stands so that it ended when it did. */
-function asItWillBe(plan: Plan, state: RunState, starts: Readonly<Record<string, number>>): Plan {
-  const was = Object.fromEntries(
-    plan.tasks.flatMap((t) => {
-      const end = doneS(plan, state, t.id);
-      return end === null ? [] : [[t.id, end - (t.endS - t.startS)]];
-    }),
-  );
-  return retimed(plan, { ...was, ...starts });
-}
 
 describe('re-planning a run', () => {
   it('nothing slipped: what is left stays about where it was, and nothing is lost', () => {
@@ -115,7 +42,7 @@ describe('re-planning a run', () => {
             const names = plan.tasks.filter((t) => rule.includes(t.id));
             if (names.length > 0 && names.every((t) => !openIds.has(t.id) || (state.tasks.get(t.id)?.begunAtMs ?? null) !== null)) return false;
             if (/packed late/.test(rule)) return again.lateS === 0;
-            if (/window was shut/.test(rule)) return again.lost.length === 0;
+            if (/window was shut/.test(rule) && again.lost.length > 0) return false;
             if (/closed/.test(rule)) return again.lateS === 0;
             return !alreadyBroken(plan, state, rule);
           });
@@ -123,9 +50,9 @@ describe('re-planning a run', () => {
           expect(broken).toEqual([]);
         },
       ),
-      { numRuns: 120, seed: 77 },
+      { numRuns: 150, seed: 78 },
     );
-    expect(looked).toBe(120);
+    expect(looked).toBe(150);
   });
   it('what is in hand is not moved, and the next two steps stay unless that costs', () => {
     const plan = plans[0] as Plan;
@@ -194,9 +121,3 @@ describe('a re-plan in the log', () => {
     expect(after.plan.tasks.filter((t) => doneS(plan, state, t.id) === null)[0]?.id).toBe(b.id);
   });
 });
-
-/** Whether a wait was cut short between steps that are both done: with all that is open ten days later, what is left is theirs. */
-function alreadyBroken(plan: Plan, state: RunState, rule: string): boolean {
-  const far = Object.fromEntries(plan.tasks.map((t) => [t.id, t.startS + 864_000]));
-  return brokenRules(asItWillBe(plan, state, Object.fromEntries(Object.entries(far).filter(([id]) => doneS(plan, state, id) === null)))).includes(rule);
-}

@@ -4,7 +4,7 @@ import { solve } from '../scheduling/solve.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
 import { bagKey } from '../steps/step.js';
 import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
-import type { RunState } from './fold.js';
+import type { RunState } from './run-state.js';
 import { closingS } from './view.js';
 
 /** A schedule for what is still open, seconds since the epoch. */
@@ -112,9 +112,17 @@ function remaining(plan: Plan, state: RunState, epochMs: number, nowS: number): 
   for (const s of plan.stays) {
     const of = (kind: PlanTask['kind']) => plan.tasks.find((t) => t.kind === kind && t.trayId === s.trayId && t.round === s.round) as PlanTask | undefined;
     const [carry, out] = [of('carry'), of('take-out')];
-    // A tray already there: what has to wait for it counts from when it was carried, by the waits above.
-    if (!carry || !openIds.has(carry.id)) continue;
+    if (!carry) continue;
     const id = `${s.id} stay`;
+    if (!openIds.has(carry.id)) {
+      // A tray already there: what has to wait for it counts from when it was carried, by the waits above; it keeps its place.
+      const sinceS = secondOf(record(carry.id)?.doneAtMs ?? 0);
+      if (out ? !openIds.has(out.id) : sinceS + s.forS <= now) continue;
+      const heldS = out ? Math.max(s.forS, now - sinceS) + STAY_MORE_S : s.forS;
+      tasks.push({ id, duration: Math.ceil(heldS), uses: { [s.where]: 1 }, release: 0 });
+      frozen[id] = sinceS;
+      continue;
+    }
     tasks.push({ id, duration: Math.ceil(out ? s.forS + STAY_MORE_S : s.forS), uses: { [s.where]: 1 } });
     links.push({ from: carry.id, to: id, anchor: 'end', min: 0, max: 0 });
     for (const t of open) {
@@ -172,6 +180,19 @@ function solveLeft(left: Left, first: readonly PlanTask[]): Readonly<Record<stri
   return 'start' in answer ? (answer as Solution).start : null;
 }
 
+/** Seconds by which a visit's own wet work overruns its windows on the worst cookie; 0 or less where all hold. */
+function tooLongS(task: PlanTask): number {
+  return Math.max(
+    0,
+    ...task.motions.flatMap((m) => {
+      const from = task.motions.find((x) => x.stepId === m.windowFrom);
+      const { windowS } = m;
+      if (windowS === null || !from) return [];
+      return m.endS.flatMap((end, i) => (task.without?.includes(task.cookies[0] + i) ? [] : [end - (from.endS[i] as number) - windowS]));
+    }),
+  );
+}
+
 function judged(plan: Plan, left: Left, start: Readonly<Record<string, number>>, nowS: number): Replanned {
   const closes = closingS(plan, nowS);
   const duration = new Map(left.problem.tasks.map((t) => [t.id, t.duration]));
@@ -183,6 +204,15 @@ function judged(plan: Plan, left: Left, start: Readonly<Record<string, number>>,
     const by = (start[l.to] ?? 0) - (l.from === ORIGIN ? 0 : (start[l.from] ?? 0)) - l.max;
     return by > 0 ? [{ taskId: l.to, bySeconds: by, consequence: consequence.get(l.to) ?? '' }] : [];
   });
+  for (const t of left.open) {
+    // Air that made a window too short even for one cookie at a time loses it wherever the visit stands.
+    const over = Math.ceil(tooLongS(t));
+    const gap =
+      over > 0
+        ? plan.designs.flatMap((d) => d.graph.gaps).find((g) => t.motions.some((m) => m.windowS !== null && m.stepId === g.to && m.windowFrom === g.from))
+        : undefined;
+    if (gap) lost.push({ taskId: t.id, bySeconds: over, consequence: gap.consequence });
+  }
   return {
     starts: Object.fromEntries(left.open.map((t) => [t.id, start[t.id] as number])),
     endS: Math.max(nowS, ...left.open.map((t) => endOf(t.id))),

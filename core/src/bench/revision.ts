@@ -1,5 +1,5 @@
 import type { Plan } from '../formats/plan.js';
-import type { StoredEvent } from './event.js';
+import { type StoredEvent, takesOut } from './event.js';
 import { type Replanned, WORTH_S } from './replan.js';
 import { type BenchView, closingS } from './view.js';
 
@@ -11,7 +11,28 @@ export function asksForReplan(events: readonly StoredEvent[]): boolean {
   const last = events.at(-1);
   if (!last) return false;
   if (last.type === 'undone') return events.find((e) => e.id === last.data.eventId)?.type !== 'planRevised';
-  return last.type === 'taskDone' || last.type === 'taskBegun' || last.type === 'resumed' || last.type === 'stillWet';
+  return last.type !== 'planRevised' && last.type !== 'runStarted' && last.type !== 'paused' && last.type !== 'boxOff';
+}
+
+/** Whether it changed what there is to do or how long it waits, so that what was planned no longer holds: planned again however small the slip. */
+export function changesPlan(events: readonly StoredEvent[]): boolean {
+  const last = events.at(-1);
+  const what = last?.type === 'undone' ? events.find((e) => e.id === last.data.eventId) : last;
+  switch (what?.type) {
+    case 'stillWet':
+    case 'crustedAlready':
+    case 'windowShut':
+    case 'skipped':
+    case 'imHere':
+    case 'swapped':
+    case 'bagCounted':
+    case 'airRead':
+      return true;
+    case 'defect':
+      return takesOut(what.data.outcome);
+    default:
+      return false;
+  }
 }
 
 export interface Gain {

@@ -4,7 +4,8 @@ import { MARGIN_Z } from '../drying/uncertainty.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
 import { airPieces, type StayAir } from '../planning/verify.js';
 import type { Gap } from '../steps/step.js';
-import type { RunState } from './fold.js';
+import { roomAt } from './room.js';
+import type { RunState } from './run-state.js';
 
 /** Never looked at again sooner than this. */
 const AT_LEAST_S = 120;
@@ -12,19 +13,19 @@ const AT_LEAST_S = 120;
 /**
  * When to touch again what a finger found still wet at `nowS`, seconds since the epoch: the threshold's distribution with
  * everything below what has been lost by now cut off, at the plan's margin. null where the task waits for no drying.
- * `stays` are those of its tray as they really were.
+ * `around` is what its tray really stood in.
  */
-export function stillWetUntilS(plan: Plan, state: RunState, task: PlanTask, epochMs: number, nowS: number, stays: readonly StayAir[]): number | null {
+export function stillWetUntilS(plan: Plan, state: RunState, task: PlanTask, epochMs: number, nowS: number, around: readonly StayAir[]): number | null {
   let untilS: number | null = null;
   for (const { gap, leftS } of waitsBehind(plan, state, task, epochMs)) {
     const { mean, sigma } = plan.factors[gap.minState as NonNullable<Gap['minState']>];
     const median = gap.minLossKgPerM2 as number;
-    const lost = lostBy(plan, stays, leftS, nowS);
+    const lost = lostBy(plan, around, leftS, nowS);
     // It is not there yet, so its factor lies above what the loss so far would have needed.
     const seen = lost > 0 ? normalCdf((Math.log(lost / median) - mean) / sigma) : 0;
     const wanted = normalCdf(MARGIN_Z[plan.margin]);
     const factor = Math.exp(mean + sigma * quantile(seen + wanted * (1 - seen)));
-    const readyS = nowS + Math.max(AT_LEAST_S, secondsToLose(dryingRate(plan.air), lost, median * factor));
+    const readyS = nowS + Math.max(AT_LEAST_S, secondsToLose(dryingRate(roomAt(plan, state.room, nowS)), lost, median * factor));
     untilS = Math.max(untilS ?? 0, Math.ceil(readyS));
   }
   return untilS;

@@ -1,7 +1,8 @@
 import type { Plan, PlanTask } from '../formats/plan.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
 import { bagKey } from '../steps/step.js';
-import { type RunState, readyAtMs, type TaskRecord } from './fold.js';
+import { openCookies, readyAtMs } from './fold.js';
+import type { RunState, TaskRecord } from './run-state.js';
 
 /** A task with when it can be taken up and will be done, as things stand. */
 export interface Expected {
@@ -15,8 +16,8 @@ export interface Closing {
   readonly taskId: string;
   readonly trayId: string;
   readonly label: string;
-  /** of the lot, from 1: the one whose wet work should be under way by now */
-  readonly cookie: number;
+  /** of the lot, from 1: the one whose wet work should be under way by now; null where the window is the whole visit's */
+  readonly cookie: number | null;
   readonly closesAtMs: number;
 }
 
@@ -29,6 +30,9 @@ export interface BenchView {
   /** what it waits for, as things stand; null where nothing dries */
   readonly waitingFor: string | null;
   readonly next: readonly Expected[];
+  /** what the other pairs of hands are at, or come to next */
+  readonly beside: readonly Expected[];
+  /** soonest first */
   readonly closing: readonly Closing[];
   readonly done: number;
   readonly total: number;
@@ -40,8 +44,14 @@ export interface BenchView {
 /** Being at the bench makes it open, whatever its hours say. */
 const STAYS_OPEN_MS = 600_000;
 
-/** What the bench shows at `nowMs`: the plan's order shifted right by what really happened. */
-export function benchView(plan: Plan, state: RunState, epochMs: number, nowMs: number): BenchView {
+/** A window that hands are not at yet is told so long before it shuts. */
+const TOLD_MS = 15 * 60_000;
+
+/**
+ * What the bench shows at `nowMs`: the plan's order shifted right by what really happened. `who` is the pair of hands that
+ * looks; null where one device speaks for all.
+ */
+export function benchView(plan: Plan, state: RunState, epochMs: number, nowMs: number, who: string | null = null): BenchView {
   const open = plan.tasks.filter((t) => (state.tasks.get(t.id)?.doneAtMs ?? null) === null);
   const expected: Expected[] = [];
   const imagined = new Map<string, TaskRecord>(state.tasks);
@@ -64,7 +74,10 @@ export function benchView(plan: Plan, state: RunState, epochMs: number, nowMs: n
     imagined.set(task.id, { begunAtMs: startMs, doneAtMs: endMs, doneBy: null });
     hands.set(task.by, { freeMs: Math.max(handsMs, endMs), family });
   }
-  const now = expected[0] ?? null;
+  const own = expected.filter((e) => who === null || e.task.by === who);
+  const isBegun = (e: Expected) => (state.tasks.get(e.task.id)?.begunAtMs ?? null) !== null;
+  const now = own.find(isBegun) ?? own[0] ?? null;
+  const later = own.filter((e) => e !== now);
   const closesMs = epochMs + closingS(plan, (nowMs - epochMs) / 1000) * 1000;
   const inHandSinceMs = now ? (state.tasks.get(now.task.id)?.begunAtMs ?? null) : null;
   return {
@@ -72,8 +85,14 @@ export function benchView(plan: Plan, state: RunState, epochMs: number, nowMs: n
     inHandSinceMs,
     waiting: now !== null && inHandSinceMs === null && now.startMs > nowMs,
     waitingFor: now ? slowestWait(plan, now.task, state) : null,
-    next: expected.slice(1, 3),
-    closing: now && inHandSinceMs !== null ? closingWindows(now.task, inHandSinceMs, nowMs) : [],
+    next: later.slice(0, 2),
+    beside: [...new Set(open.map((t) => t.by))]
+      .filter((by) => who !== null && by !== who)
+      .flatMap((by) => expected.find((e) => e.task.by === by && isBegun(e)) ?? expected.find((e) => e.task.by === by) ?? []),
+    closing: [
+      ...(now && inHandSinceMs !== null && !state.shutAtMs.has(now.task.id) ? closingWindows(now.task, state, inHandSinceMs, nowMs) : []),
+      ...own.flatMap((e) => shutting(plan, e.task, state, nowMs, isBegun(e))),
+    ].sort((a, b) => a.closesAtMs - b.closesAtMs),
     done: plan.tasks.length - open.length,
     total: plan.tasks.length,
     expectedEndMs: Math.max(nowMs, ...expected.map((e) => e.endMs)),
@@ -97,23 +116,38 @@ function slowestWait(plan: Plan, task: PlanTask, state: RunState): string | null
 }
 
 /**
- * Windows of the visit in hand: wet work has to end before its flood thickens, on the cookie that the planned pace has
- * reached. Soonest first, one for each kind of work.
+ * Windows of the visit in hand: wet work has to end before its flood thickens, on the cookie that the planned pace, or
+ * who ticks them one by one, has reached. One for each kind of work.
  */
-function closingWindows(task: PlanTask, begunAtMs: number, nowMs: number): Closing[] {
+function closingWindows(task: PlanTask, state: RunState, begunAtMs: number, nowMs: number): Closing[] {
   const elapsedS = (nowMs - begunAtMs) / 1000;
+  const ticked = state.tasks.get(task.id)?.ticked ?? [];
+  const left = openCookies(task, ticked);
   const soonest = new Map<string, Closing>();
   for (const m of task.motions) {
     const from = task.motions.find((x) => x.stepId === m.windowFrom);
-    if (m.windowS === null || !from) continue;
-    const reached = m.endS.findIndex((end) => end > elapsedS);
-    const i = reached < 0 ? m.endS.length - 1 : reached;
-    const closesAtMs = begunAtMs + ((from.endS[i] as number) + m.windowS) * 1000;
+    if (m.windowS === null || !from || left.length === 0) continue;
+    const at = (list: readonly number[], cookie: number) => list[cookie - task.cookies[0]] as number;
+    const reached = ticked.length > 0 ? left[0] : left.find((c) => at(m.endS, c) > elapsedS);
+    const cookie = reached ?? (left.at(-1) as number);
+    const closesAtMs = begunAtMs + (at(from.endS, cookie) + m.windowS) * 1000;
     const known = soonest.get(m.label);
-    if (!known || closesAtMs < known.closesAtMs)
-      soonest.set(m.label, { taskId: task.id, trayId: task.trayId, label: m.label, cookie: task.cookies[0] + i + 1, closesAtMs });
+    if (!known || closesAtMs < known.closesAtMs) soonest.set(m.label, { taskId: task.id, trayId: task.trayId, label: m.label, cookie: cookie + 1, closesAtMs });
   }
-  return [...soonest.values()].sort((a, b) => a.closesAtMs - b.closesAtMs);
+  return [...soonest.values()];
+}
+
+/** The moment by which a task must have begun, or once in hand have ended, where what it works on hardens meanwhile and that is soon. */
+function shutting(plan: Plan, task: PlanTask, state: RunState, nowMs: number, inHand: boolean): Closing[] {
+  let closesAtMs = Number.POSITIVE_INFINITY;
+  for (const w of plan.waits) {
+    const doneAtMs = w.to === task.id && w.maxS !== null ? (state.tasks.get(w.from)?.doneAtMs ?? null) : null;
+    const from = plan.tasks.find((t) => t.id === w.from);
+    if (doneAtMs === null || !from) continue;
+    closesAtMs = Math.min(closesAtMs, doneAtMs - (from.endS - from.startS) * 1000 + (w.maxS as number) * 1000);
+  }
+  if (inHand) closesAtMs += (task.endS - task.startS) * 1000;
+  return closesAtMs - nowMs <= TOLD_MS ? [{ taskId: task.id, trayId: task.trayId, label: task.title, cookie: null, closesAtMs }] : [];
 }
 
 /** When the bench closes on the day of a moment: the end of the opening it lies in, or of the next one. */

@@ -42,7 +42,7 @@ export function cookieLook(plan: Plan, lot: Lot, cookie: number, atS: number, sp
     return stateAtLoss(stateThresholds(region), lossThrough(passed));
   };
   for (const task of plan.tasks) {
-    if (task.lotId !== lot.id || cookie < task.cookies[0] || cookie >= task.cookies[1]) continue;
+    if (task.lotId !== lot.id || cookie < task.cookies[0] || cookie >= task.cookies[1] || task.without?.includes(cookie)) continue;
     const span = spanOf(task);
     if (!span || span.startS > atS) continue;
     const planned = task.endS - task.startS;
@@ -52,11 +52,12 @@ export function cookieLook(plan: Plan, lot: Lot, cookie: number, atS: number, sp
     const lastOn = new Map<string, number>();
     for (const m of task.motions) {
       const step = stepById.get(m.stepId);
-      if (!step) continue;
+      if (!step || task.leftOut?.some((l) => l.stepId === m.stepId && l.cookies.includes(cookie))) continue;
       const doneS = span.startS + (m.endS[i] as number) * stretch;
       if (doneS > atS && step.kind !== 'flood') continue;
       if (span.startS + (m.startS[i] as number) * stretch > atS) continue;
-      if (step.sectionId) lastOn.set(step.sectionId, Math.max(lastOn.get(step.sectionId) ?? 0, doneS));
+      // A mark piped in relief later leaves the crust under it as it is.
+      if (step.sectionId && task.kind !== 'detail') lastOn.set(step.sectionId, Math.max(lastOn.get(step.sectionId) ?? 0, doneS));
       if (step.kind === 'flood') sections[step.part] = 'wet';
       else if (step.kind === 'mark') marks.push(...step.parts);
       else if (step.kind === 'detail') for (const part of step.parts) lines[part] = step.region ? stateOf(step.region, doneS) : 'dry';

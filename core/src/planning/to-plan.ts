@@ -1,9 +1,10 @@
 import type { Design } from '../design/design.js';
-import type { Arrangement, Because, Motion, Plan, PlanDesign, PlanTask, PlanWait, Stay } from '../formats/plan.js';
+import type { Arrangement, Because, Motion, Plan, PlanDesign, PlanTask, PlanWait, Stay, TimedGap } from '../formats/plan.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { Pace } from '../steps/pace.js';
+import type { RuleId } from '../steps/step.js';
 import { techniqueById } from '../steps/techniques/index.js';
-import { type Built, carryId, lagKey, type StayChoice, stayId, takeOutId } from './build-problem.js';
+import { carryId, type Lag, lagKey, type StayChoice, stayId, takeOutId } from './build-problem.js';
 import type { Attempt } from './planning.js';
 import type { Visit } from './visits.js';
 
@@ -28,38 +29,7 @@ export function toPlan(a: Attempt, arrangement: Arrangement): Plan {
   const timedTasks: PlanTask[] = [];
   for (const v of visits) {
     const design = designs[ids.indexOf(v.lot.designId)] as Design;
-    const windows = new Map(
-      (timedByLot.get(v.lot.id) ?? [])
-        .filter((t) => t.maxS !== null && (t.gap.rule === 'wet-window' || t.gap.rule === 'crackle-window'))
-        .map((t) => [t.gap.to, t]),
-    );
-    timedTasks.push({
-      id: v.id,
-      by: whose(v.lot.trayId),
-      kind: v.bundle.kind,
-      trayId: v.lot.trayId,
-      lotId: v.lot.id,
-      cookies: v.cookies,
-      round: v.bundle.round,
-      title: titleOf(v, design),
-      startS: startOf(v.id),
-      endS: startOf(v.id) + v.times.durationS,
-      bags: v.bundle.bags,
-      way: v.times.way,
-      motions: v.bundle.steps.map(
-        (s): Motion => ({
-          stepId: s.id,
-          technique: s.technique,
-          kind: s.kind,
-          label: s.label,
-          startS: v.times.startS.get(s.id) as number[],
-          endS: v.times.endS.get(s.id) as number[],
-          windowS: windows.get(s.id)?.maxS ?? null,
-          windowFrom: windows.get(s.id)?.gap.from ?? null,
-        }),
-      ),
-      because: { kind: 'first' },
-    });
+    timedTasks.push(taskOfVisit(v, design, timedByLot.get(v.lot.id) ?? [], whose(v.lot.trayId), startOf(v.id)));
   }
   const stays = staysOf(a);
   const carried = (s: StayChoice, kind: 'carry' | 'take-out', id: string, title: string) =>
@@ -84,7 +54,7 @@ export function toPlan(a: Attempt, arrangement: Arrangement): Plan {
     if (s.where === 'box') carried(s, 'take-out', takeOutId(s), 'take it out of the dehydrator');
   }
   timedTasks.sort((x, y) => x.startS - y.startS || x.endS - y.endS);
-  const waits = waitsOf(a.built, startOf);
+  const waits = waitsOf(a.built.lags, startOf);
   const tasks = withReasons(timedTasks, waits, pace);
   return {
     format: 'kestfog-plan/1',
@@ -112,6 +82,41 @@ export function toPlan(a: Attempt, arrangement: Arrangement): Plan {
   };
 }
 
+/** A visit as a task of the plan, at a time. */
+export function taskOfVisit(v: Visit, design: Design, timed: readonly TimedGap[], by: string, startS: number): PlanTask {
+  const windows = new Map(timed.filter((t) => t.maxS !== null && opensWindow(t.gap.rule)).map((t) => [t.gap.to, t]));
+  return {
+    id: v.id,
+    by,
+    kind: v.bundle.kind,
+    trayId: v.lot.trayId,
+    lotId: v.lot.id,
+    cookies: v.cookies,
+    round: v.bundle.round,
+    title: titleOf(v, design),
+    startS,
+    endS: startS + v.times.durationS,
+    bags: v.bundle.bags,
+    way: v.times.way,
+    motions: v.bundle.steps.map(
+      (s): Motion => ({
+        stepId: s.id,
+        technique: s.technique,
+        kind: s.kind,
+        label: s.label,
+        startS: v.times.startS.get(s.id) as number[],
+        endS: v.times.endS.get(s.id) as number[],
+        windowS: windows.get(s.id)?.maxS ?? null,
+        windowFrom: windows.get(s.id)?.gap.from ?? null,
+      }),
+    ),
+    because: { kind: 'first' },
+  };
+}
+
+/** Rules whose windows are counted down at the bench. */
+export const opensWindow = (rule: RuleId): boolean => rule === 'wet-window' || rule === 'crackle-window';
+
 function titleOf(v: Visit, design: Design): string {
   const { bundle } = v;
   if (bundle.kind === 'prepare') return 'check they are cool, draw guides, open and knead the bags';
@@ -127,9 +132,10 @@ function titleOf(v: Visit, design: Design): string {
 
 const listed = (names: readonly string[]) => (names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`);
 
-function waitsOf(built: Built, startOf: (id: string) => number): PlanWait[] {
+/** The lags between tasks as a plan keeps them: of several between the same two the longest wait and the shortest window. */
+export function waitsOf(lags: readonly Lag[], startOf: (id: string) => number): PlanWait[] {
   const strongest = new Map<string, PlanWait>();
-  for (const l of built.lags) {
+  for (const l of lags) {
     const key = lagKey(l.from, l.to);
     const known = strongest.get(key);
     // The longest wait gives the reason; a window that shuts is kept whichever wait it came with.

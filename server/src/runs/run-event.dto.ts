@@ -1,14 +1,56 @@
-import { type RunEvent, runEventTypes } from '@kestfog/core';
+import {
+  type CookieOutcome,
+  cookieOutcomes,
+  type DefectId,
+  defectIds,
+  type RunEvent,
+  runEventTypes,
+  type ShutChoice,
+  type SurfaceState,
+  shutChoices,
+  surfaceStates,
+} from '@kestfog/core';
 import { Type } from 'class-transformer';
-import { IsDefined, IsIn, IsInt, IsNumber, IsObject, IsOptional, IsString, IsUUID, Max, MaxLength, Min, ValidateNested } from 'class-validator';
+import {
+  ArrayMaxSize,
+  ArrayNotEmpty,
+  IsDefined,
+  IsHexColor,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsObject,
+  IsOptional,
+  IsString,
+  IsUUID,
+  Max,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from 'class-validator';
 
-class EventDataDto {
+/** Everything an event may carry; which of it a type needs is looked at type by type. */
+export class EventDataDto {
   @IsOptional() @IsString() @MaxLength(200) taskId?: string;
+  @IsOptional() @IsString() @MaxLength(200) insteadOf?: string;
   @IsOptional() @IsUUID() eventId?: string;
   @IsOptional() @IsInt() @Min(0) baseSeq?: number;
   @IsOptional() @IsNumber() @Min(0) @Max(1e9) untilS?: number;
   /** by task; each is looked at one by one */
   @IsOptional() @IsObject() starts?: Record<string, unknown>;
+  @IsOptional() @IsInt() @Min(0) @Max(999) cookie?: number;
+  @IsOptional() @IsInt({ each: true }) @Min(0, { each: true }) @Max(999, { each: true }) @ArrayNotEmpty() @ArrayMaxSize(200) cookies?: number[];
+  @IsOptional() @IsIn(shutChoices) choice?: ShutChoice;
+  @IsOptional() @IsHexColor() colour?: string;
+  @IsOptional() @IsNumber() @Min(1) @Max(240) seconds?: number;
+  @IsOptional() @IsNumber() @Min(1.5) @Max(120) countedS?: number;
+  @IsOptional() @IsString() @MaxLength(200) lotId?: string;
+  @IsOptional() @IsString() @MaxLength(200) part?: string | null;
+  @IsOptional() @IsIn(defectIds) seen?: DefectId;
+  @IsOptional() @IsIn(surfaceStates) surface?: SurfaceState;
+  @IsOptional() @IsIn(cookieOutcomes) outcome?: CookieOutcome;
+  @IsOptional() @IsNumber() @Min(-5) @Max(50) tempC?: number;
+  @IsOptional() @IsNumber() @Min(0) @Max(100) humidityPct?: number;
 }
 export class RunEventDto {
   @IsUUID() id: string;

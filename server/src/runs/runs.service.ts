@@ -1,4 +1,4 @@
-import { foldRun, type RunEvent, type RunView, type StoredEvent, whyNotUndone } from '@kestfog/core';
+import { foldRun, lotOf, type RunEvent, type RunState, type RunView, type StoredEvent, whyNotUndone } from '@kestfog/core';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Subject } from 'rxjs';
@@ -7,6 +7,7 @@ import { OrdersService } from '../orders/orders.service.js';
 import { PlansService } from '../plans/plans.service.js';
 import { Clock } from '../platform/clock.js';
 import { notFound, Refusal } from '../platform/errors.js';
+import { checkedBody } from './check-event.js';
 import { RunEntity, RunEventEntity } from './run.entity.js';
 import type { RunEventDto } from './run-event.dto.js';
 import { toStored } from './stored-event.js';
@@ -98,44 +99,25 @@ export class RunsService {
     return stored;
   }
 
+  private async log(m: EntityManager, runId: string): Promise<StoredEvent[]> {
+    return (await m.find(RunEventEntity, { where: { runId }, order: { seq: 'ASC' } })).map(toStored);
+  }
+
   /** The event as the core's closed union knows it, or why it cannot be one. */
   private async check(m: EntityManager, run: RunEntity, dto: RunEventDto): Promise<RunEvent> {
-    const base = { id: dto.id, deviceId: dto.deviceId, deviceSeq: dto.deviceSeq, atMs: dto.atMs };
     const { plan } = await this.plans.get(run.planId);
-    switch (dto.type) {
-      case 'taskBegun':
-      case 'taskDone':
-      case 'stillWet': {
-        const { taskId, untilS } = dto.data;
-        if (!taskId || !plan.tasks.some((t) => t.id === taskId))
-          throw new Refusal(400, 'unknown-task', `data.taskId must name a task of the plan, not "${taskId ?? ''}".`);
-        if (dto.type !== 'stillWet') return { ...base, type: dto.type, data: { taskId } };
-        if (untilS === undefined) throw new Refusal(400, 'no-time', 'data.untilS must say when it is looked at again.');
-        return { ...base, type: 'stillWet', data: { taskId, untilS } };
-      }
-      case 'undone': {
-        const { eventId } = dto.data;
-        if (!eventId) throw new Refusal(400, 'unknown-event', 'data.eventId must name the event to take back.');
-        const rows = await m.find(RunEventEntity, { where: { runId: run.id }, order: { seq: 'ASC' } });
-        const why = whyNotUndone(plan, foldRun(plan, rows.map(toStored)).standing, eventId);
-        if (why?.code === 'built-upon')
-          throw new Refusal(409, why.code, `This cannot be taken back: ${why.facts['taskId']} was begun on the strength of it. Take that back first.`);
-        if (why) throw new Refusal(409, why.code, 'There is nothing to take back: that step is not standing any more.');
-        return { ...base, type: 'undone', data: { eventId } };
-      }
-      case 'planRevised': {
-        const { baseSeq, starts } = dto.data;
-        const known = new Set(plan.tasks.map((t) => t.id));
-        const wrong = Object.entries(starts ?? {}).find(([id, at]) => !known.has(id) || typeof at !== 'number' || !Number.isFinite(at) || at < 0);
-        if (baseSeq === undefined || !starts || wrong)
-          throw new Refusal(400, 'bad-revision', `data.starts must give tasks of the plan their seconds${wrong ? `, not ${wrong[0].slice(0, 80)}` : ''}.`);
-        const top = await m.findOne(RunEventEntity, { where: { runId: run.id }, order: { seq: 'DESC' } });
-        // Something happened after it was made: whoever made it plans again from there.
-        if ((top?.seq ?? 0) !== baseSeq) throw new Refusal(409, 'plan-base', 'The bench has gone on since this was planned: it is planned again.');
-        return { ...base, type: 'planRevised', data: { baseSeq, starts: starts as Record<string, number> } };
-      }
-      default:
-        return { ...base, type: dto.type, data: {} };
-    }
+    let folded: Promise<RunState> | undefined;
+    const state = () => {
+      folded ??= this.log(m, run.id).then((events) => foldRun(plan, events));
+      return folded;
+    };
+    const body = await checkedBody(dto, {
+      // What was planned, or came to it at the bench: a cookie begun again has tasks of its own.
+      task: async (id) => plan.tasks.find((t) => t.id === id) ?? (await state()).plan.tasks.find((t) => t.id === id),
+      lot: async (id) => lotOf(plan, id) ?? lotOf((await state()).plan, id),
+      whyNotUndone: async (id) => whyNotUndone(plan, (await state()).standing, id),
+      lastSeq: async () => (await m.findOne(RunEventEntity, { where: { runId: run.id }, order: { seq: 'DESC' } }))?.seq ?? 0,
+    });
+    return { id: dto.id, deviceId: dto.deviceId, deviceSeq: dto.deviceSeq, atMs: dto.atMs, ...body } as RunEvent;
   }
 }

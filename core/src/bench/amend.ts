@@ -1,0 +1,221 @@
+import { type Region, stateThresholds } from '../drying/state.js';
+import type { Lot, Plan, PlanDesign, PlanTask, PlanWait } from '../formats/plan.js';
+import type { Lag } from '../planning/build-problem.js';
+import { separation } from '../planning/separation.js';
+import { timeGap } from '../planning/timed-gap.js';
+import { taskOfVisit, waitsOf } from '../planning/to-plan.js';
+import { visitsOf } from '../planning/visits.js';
+import { deriveSteps } from '../steps/derive.js';
+import { ASSUMED_PACE, scaledPace } from '../steps/pace.js';
+import { bagKey, type Step } from '../steps/step.js';
+import { tieDye } from './tie-dye.js';
+import { lotOf, sharedCookies } from './visit-of.js';
+
+/** Plans changed by what happened to single cookies: pure, so that the log replays to the same plan anywhere. */
+
+type IsDone = (task: PlanTask) => boolean;
+type IsBegun = (task: PlanTask) => boolean;
+
+export const TIE_DYE = 'tie-dye';
+const designOf = (plan: Plan, lot: Lot | undefined): PlanDesign | undefined => plan.designs.find((d) => d.id === lot?.designId);
+const cookiesLeft = (t: PlanTask) => t.cookies[1] - t.cookies[0] - (t.without?.length ?? 0);
+const startsOf = (tasks: readonly PlanTask[]) => new Map(tasks.map((t) => [t.id, t.startS]));
+
+/** Without one cookie in what is still open: its tasks get shorter, those that were for it alone are gone. */
+export function withoutCookie(plan: Plan, lotId: string, cookie: number, isDone: IsDone): Plan {
+  const shorter = new Map<string, number>();
+  const tasks = plan.tasks.flatMap((t): PlanTask[] => {
+    const has = t.lotId === lotId && t.cookies[0] <= cookie && cookie < t.cookies[1] && !t.without?.includes(cookie);
+    if (!has || isDone(t)) return [t];
+    if (cookiesLeft(t) <= 1) return [];
+    const { task, lessS } = cutOut(t, cookie);
+    shorter.set(t.id, lessS);
+    return [task];
+  });
+  const kept = new Set(tasks.map((t) => t.id));
+  // With a cookie fewer before it, the next is reached sooner: what had to dry waits that much longer from the start.
+  const waits = plan.waits
+    .filter((w) => kept.has(w.from) && kept.has(w.to))
+    .map((w) => (w.minS > 0 && shorter.has(w.to) ? { ...w, minS: w.minS + (shorter.get(w.to) as number) } : w));
+  return { ...plan, tasks, waits };
+}
+
+/** A task with the motions of one cookie cut out of its time, and by how much it got shorter; turning to the cookies stays as it was. */
+function cutOut(task: PlanTask, cookie: number): { task: PlanTask; lessS: number } {
+  const i = cookie - task.cookies[0];
+  const gone = task.motions.map((m) => [m.startS[i] as number, m.endS[i] as number] as const);
+  const shifted = (s: number) => s - gone.reduce((sum, [from, to]) => sum + Math.max(0, Math.min(s, to) - from), 0);
+  const lessS = Math.floor(gone.reduce((sum, [from, to]) => sum + to - from, 0));
+  const motions = task.motions.map((m) => ({ ...m, startS: m.startS.map(shifted), endS: m.endS.map(shifted) }));
+  return { task: { ...task, without: [...(task.without ?? []), cookie], endS: task.endS - lessS, motions }, lessS };
+}
+
+/** A cookie scraped and begun again with its own design, or rescued as a tie-dye: a lot of its own on the same tray, worked from `atS` on. `isBegun` tells which trays are away. */
+export function withNewCookie(plan: Plan, lotId: string, cookie: number, as: 'again' | typeof TIE_DYE, atS: number, isBegun: IsBegun): Plan {
+  const lot = lotOf(plan, lotId);
+  const design = designOf(plan, lot);
+  if (!lot || !design) return plan;
+  const used = new Set(plan.trays.flatMap((t) => t.lots.map((l) => l.id)));
+  let id = `${lotId}.${as}${cookie + 1}`;
+  while (used.has(id)) id += '+';
+  const target = as === 'again' ? design : tieDyeOf(plan, design);
+  const own: Lot = { id, trayId: lot.trayId, designId: target.id, cookies: 1, firstPlace: lot.firstPlace + cookie };
+  const by = plan.tasks.find((t) => t.trayId === lot.trayId)?.by ?? plan.order.decorators[0]?.id ?? '';
+  const { school, decorators } = plan.order;
+  const pace = scaledPace(ASSUMED_PACE, decorators.find((d) => d.id === by)?.pace ?? 1);
+  const timed = target.graph.gaps.map((g) => timeGap(g, plan.air, plan.margin, plan.factors));
+  // Its bags are open already and it is cool: it begins with its first icing.
+  const visits = visitsOf(own, target.graph, timed, pace, school.outline === 'set', target.drawing.name).filter((v) => v.bundle.kind !== 'prepare');
+  const lags = timed.flatMap((t) =>
+    visits.flatMap((from) =>
+      visits.flatMap((to): Lag[] => {
+        if (from === to || !from.times.endS.has(t.gap.from) || !to.times.endS.has(t.gap.to)) return [];
+        const s = separation(from, to, t);
+        const { rule, reason, consequence } = t.gap;
+        return s?.minS == null ? [] : [{ from: from.id, to: to.id, minS: s.minS, maxS: s.maxS, rule, reason, consequence }];
+      }),
+    ),
+  );
+  for (const v of visits) lags.push(...awayLags(plan, lot.trayId, v.id, isBegun));
+  const starts = new Map<string, number>();
+  let freeS = atS;
+  for (const v of visits) {
+    const ready = Math.max(freeS, ...lags.filter((l) => l.to === v.id && starts.has(l.from)).map((l) => (starts.get(l.from) as number) + l.minS));
+    starts.set(v.id, ready);
+    freeS = ready + v.times.durationS;
+  }
+  const tasks = visits.map((v) => taskOfVisit(v, target.drawing, timed, by, starts.get(v.id) as number));
+  const trays = plan.trays.map((t) => (t.id === lot.trayId ? { ...t, lots: [...t.lots, own] } : t));
+  const designs = plan.designs.includes(target) ? plan.designs : [...plan.designs, target];
+  return inOrder({ ...plan, designs, trays, tasks: [...plan.tasks, ...tasks], waits: [...plan.waits, ...waitsOf(lags, (x) => starts.get(x) as number)] });
+}
+
+/** A tray that is away is not worked on before it is back. */
+function awayLags(plan: Plan, trayId: string, taskId: string, isBegun: IsBegun): Lag[] {
+  return plan.stays
+    .filter((s) => s.trayId === trayId)
+    .flatMap((s): Lag[] => {
+      const of = (kind: PlanTask['kind']) => plan.tasks.find((t) => t.kind === kind && t.trayId === trayId && t.round === s.round);
+      const carry = of('carry');
+      const back = of('take-out') ?? carry;
+      if (!carry || !back || !isBegun(carry)) return [];
+      const minS = back.endS - back.startS + (back === carry ? s.forS : 0);
+      const reason = `tray ${trayId} is away until it has dried`;
+      return [{ from: back.id, to: taskId, minS, maxS: null, rule: 'away-drying', reason, consequence: 'it is worked where it is not' }];
+    });
+}
+
+/** The tie-dye of a design's own outline, packed with it. */
+function tieDyeOf(plan: Plan, of: PlanDesign): PlanDesign {
+  const id = `${of.id}.${TIE_DYE}`;
+  const known = plan.designs.find((d) => d.id === id);
+  if (known) return known;
+  const drawing = tieDye(of.drawing);
+  return { ...of, id, file: of.file, count: 0, spares: 0, graph: deriveSteps(drawing, plan.order.school), drawing };
+}
+
+/** Wet work that came too late on some cookies left out of its visit. */
+export function leftOutOf(plan: Plan, taskId: string, cookies: readonly number[]): Plan {
+  return {
+    ...plan,
+    tasks: plan.tasks.map((t) =>
+      t.id === taskId
+        ? { ...t, leftOut: [...(t.leftOut ?? []), ...t.motions.filter((m) => m.kind === 'mark').map((m) => ({ stepId: m.stepId, cookies }))] }
+        : t,
+    ),
+  };
+}
+
+/** The same work done in relief later, once the flood has crusted: a task of its own, and what waits for the visit waits for it too. */
+export function inRelief(plan: Plan, taskId: string, cookies: readonly number[], isBegun: IsBegun): Plan {
+  const task = plan.tasks.find((t) => t.id === taskId);
+  const graph = designOf(plan, lotOf(plan, task?.lotId ?? null))?.graph;
+  // A drag needs what it pulls wet: only what is piped can be piped later.
+  const marks = task?.motions.filter((m) => m.kind === 'mark' && graph?.steps.find((s) => s.id === m.stepId)?.bag) ?? [];
+  if (!task || !graph || marks.length === 0 || cookies.length === 0) return plan;
+  const id = `${taskId}.relief`;
+  if (plan.tasks.some((t) => t.id === id)) return plan;
+  const span: [number, number] = [Math.min(...cookies), Math.max(...cookies) + 1];
+  const without = Array.from({ length: span[1] - span[0] }, (_, i) => span[0] + i).filter((c) => !cookies.includes(c));
+  const stepOf = (stepId: string) => graph.steps.find((s) => s.id === stepId) as Step;
+  let atS = 0;
+  const motions = marks.map((m) => {
+    const startS: number[] = [];
+    const endS: number[] = [];
+    for (let c = span[0]; c < span[1]; c++) {
+      startS.push(atS);
+      if (cookies.includes(c)) atS += stepOf(m.stepId).seconds + ASSUMED_PACE.handlingSPerCookie;
+      endS.push(atS);
+    }
+    return { ...m, startS, endS, technique: 'relief' as const, windowS: null, windowFrom: null };
+  });
+  const bags = [...new Map(marks.flatMap((m) => stepOf(m.stepId).bag ?? []).map((b) => [bagKey(b), b])).values()];
+  const floods = task.motions.filter((m) => m.kind === 'flood').flatMap((m) => stepOf(m.stepId).region ?? []);
+  const crustS = Math.max(0, ...floods.map((region) => crustsIn(plan, region)));
+  const dur = task.endS - task.startS;
+  const labels = [...new Set(marks.map((m) => m.label))];
+  const relief: PlanTask = {
+    ...task,
+    id,
+    kind: 'detail',
+    // After whatever stay its flood is dried by.
+    round: task.round + 1,
+    cookies: span,
+    without,
+    title: `pipe ${labels.join(', ')} in relief`,
+    startS: task.startS + dur + crustS,
+    endS: task.startS + dur + crustS + Math.ceil(atS),
+    bags,
+    way: 'colour-by-colour',
+    motions,
+  };
+  const wait: PlanWait = {
+    from: taskId,
+    to: id,
+    minS: dur + crustS,
+    maxS: null,
+    slackS: 0,
+    rule: 'detail-rests-on',
+    reason: 'the flood crusts before it carries relief',
+    consequence: 'it sinks in',
+  };
+  // A bead is no deeper than its flood: what waits for the flood to dry waits as long for the relief on it.
+  const after = plan.waits.flatMap((w): PlanWait[] => {
+    const to = plan.tasks.find((t) => t.id === w.to);
+    return w.from === taskId && to?.kind === 'pack' && sharedCookies(relief, to).length > 0 ? [{ ...w, from: id }] : [];
+  });
+  return inOrder({
+    ...plan,
+    tasks: [...plan.tasks, relief],
+    waits: [...plan.waits, wait, ...after, ...waitsOf(awayLags(plan, task.trayId, id, isBegun), () => 0)],
+  });
+}
+
+const crustsIn = (plan: Plan, region: Region): number =>
+  timeGap(
+    {
+      from: '',
+      to: '',
+      minState: 'crusted',
+      minLossKgPerM2: stateThresholds(region).crusted,
+      rule: 'detail-rests-on',
+      reason: 'the flood crusts',
+      consequence: 'it sinks in',
+    },
+    plan.air,
+    plan.margin,
+    plan.factors,
+  ).minS;
+
+/** In order of time, slack told anew. */
+function inOrder(plan: Plan): Plan {
+  const tasks = [...plan.tasks].sort((a, b) => a.startS - b.startS || a.endS - b.endS);
+  const at = startsOf(tasks);
+  return {
+    ...plan,
+    tasks,
+    waits: plan.waits.map((w) => ({ ...w, slackS: (at.get(w.to) ?? 0) - (at.get(w.from) ?? 0) - w.minS })),
+    endS: Math.max(...tasks.map((t) => t.endS)),
+    proven: false,
+  };
+}

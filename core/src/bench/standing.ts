@@ -1,0 +1,68 @@
+import { type SurfaceState, surfaceStates } from '../drying/state.js';
+import type { Plan, PlanTask } from '../formats/plan.js';
+import { cookieLook, type Span } from '../planning/look.js';
+import { cookieKey } from './fold.js';
+import { aroundTray } from './room.js';
+import type { RunState } from './run-state.js';
+
+/** Where a task really was in time, seconds since the epoch; null where it was not done, or given up. */
+export const actualSpan =
+  (state: RunState, epochMs: number) =>
+  (task: PlanTask): Span | null => {
+    const r = state.tasks.get(task.id);
+    if (!r || r.begunAtMs === null || r.skipped) return null;
+    const startS = (r.begunAtMs - epochMs) / 1000;
+    return r.doneAtMs === null ? { startS } : { startS, endS: (r.doneAtMs - epochMs) / 1000 };
+  };
+
+/** The least dry surface of a tray's cookies, by the model through the air as it was; null while it is bare. */
+export function leastDry(plan: Plan, state: RunState, epochMs: number, trayId: string, nowMs: number): SurfaceState | null {
+  const tray = plan.trays.find((t) => t.id === trayId);
+  const around = aroundTray(plan, state, epochMs, trayId);
+  const states = (tray?.lots ?? []).flatMap((lot) => {
+    const cookie = Array.from({ length: lot.cookies }, (_, c) => c).find((c) => !state.out.has(cookieKey(lot.id, c)));
+    if (cookie === undefined) return [];
+    const look = cookieLook(plan, lot, cookie, (nowMs - epochMs) / 1000, actualSpan(state, epochMs), around);
+    return [...Object.values(look.sections), ...Object.values(look.lines)];
+  });
+  return states.length === 0 ? null : states.reduce((a, b) => (surfaceStates.indexOf(b) < surfaceStates.indexOf(a) ? b : a));
+}
+
+/** Cookies of a design that will be packed as it was ordered, and how many were asked for. */
+export interface Tally {
+  readonly ordered: number;
+  readonly left: number;
+}
+
+/** What a cookie more or less means for its design: with `left` above `ordered` there is a spare. */
+export function tallyOf(plan: Plan, state: RunState, designId: string): Tally {
+  const design = plan.designs.find((d) => d.id === designId);
+  let left = 0;
+  for (const lot of plan.trays.flatMap((t) => t.lots)) {
+    if (lot.designId !== designId) continue;
+    for (let c = 0; c < lot.cookies; c++) if (!state.out.has(cookieKey(lot.id, c))) left += 1;
+  }
+  return { ordered: design?.count ?? 0, left };
+}
+
+export interface Morning {
+  /** hours since anything was done */
+  readonly awayMs: number;
+  readonly trays: readonly { readonly trayId: string; readonly least: SurfaceState | null; readonly next: PlanTask | null }[];
+  readonly left: number;
+}
+
+/** Where things stand when the bench opens again: nothing was done since it closed. null in the middle of a day. */
+export function morningOf(plan: Plan, state: RunState, epochMs: number, nowMs: number): Morning | null {
+  const lastMs = state.standing.reduce((last, e) => (e.type === 'airRead' || e.type === 'planRevised' ? last : Math.max(last, e.atMs)), 0);
+  const openingOf = (ms: number) => plan.bench.findIndex(([, to]) => ms < epochMs + to * 1000);
+  if (state.startedAtMs === null || state.finished || lastMs === 0 || openingOf(lastMs) === openingOf(nowMs)) return null;
+  const open = plan.tasks.filter((t) => (state.tasks.get(t.id)?.doneAtMs ?? null) === null);
+  return {
+    awayMs: nowMs - lastMs,
+    left: open.length,
+    trays: plan.trays
+      .filter((t) => t.lots.length > 0)
+      .map((t) => ({ trayId: t.id, least: leastDry(plan, state, epochMs, t.id, nowMs), next: open.find((x) => x.trayId === t.id) ?? null })),
+  };
+}

@@ -1,0 +1,96 @@
+import { readFileSync } from 'node:fs';
+import {
+  foldRun,
+  type Plan,
+  type PlanTask,
+  parseOrder,
+  planOrder,
+  type RoomAir,
+  type RunEvent,
+  type RunState,
+  readDesign,
+  retimed,
+  seededRng,
+} from '../src/index.js';
+import { brokenRules } from './check-plan.js';
+
+/** Runs played for tests: plans of the demo's drawings, worked with slips, and judged by the trade's own rules. */
+
+export const drawing = (file: string) => readDesign(readFileSync(new URL(`../../server/demo/${file}.svg`, import.meta.url), 'utf8'), file);
+export const made = (files: readonly string[], more: object = {}): Plan =>
+  planOrder({
+    order: parseOrder({
+      format: 'kestfog-order/1',
+      designs: files.map((file) => ({ file, count: 6 })),
+      trays: files.map((_, i) => ({ id: 'ABCD'[i], places: 6 })),
+      bench: [
+        ['2026-06-05T14:00:00Z', '2026-06-05T22:00:00Z'],
+        ['2026-06-06T07:00:00Z', '2026-06-06T19:00:00Z'],
+      ],
+      packBy: '2026-06-06T12:00:00Z',
+      ...more,
+    }),
+    designs: files.map(drawing),
+    rounds: 60,
+  });
+export const epochOf = (p: Plan) => Date.parse(p.epoch as string);
+
+/** A run worked in the plan's order up to a task, each step as late and as slow as chance has it; what has to dry is waited for. */
+export function played(plan: Plan, steps: number, seed: number, slip: number, inHand: boolean): { state: RunState; nowS: number } {
+  const rng = seededRng(seed);
+  const epoch = epochOf(plan);
+  const events: RunEvent[] = [];
+  const add = (atS: number, body: Pick<RunEvent, 'type' | 'data'>) =>
+    events.push({ id: `e${events.length}`, deviceId: 'd', deviceSeq: events.length + 1, atMs: Math.round(epoch + atS * 1000), ...body } as RunEvent);
+  const begun = new Map<string, { startS: number; endS: number }>();
+  let handsS = 0;
+  add(0, { type: 'runStarted', data: {} });
+  const all = plan.tasks.slice(0, steps + 1);
+  let nowS = 0;
+  for (const [i, t] of all.entries()) {
+    let startS = Math.max(handsS, t.startS);
+    for (const w of plan.waits) {
+      const from = begun.get(w.from);
+      if (w.to === t.id && from) startS = Math.max(startS, from.endS - durationOf(plan, w.from) + w.minS);
+    }
+    startS = Math.ceil(startS + (rng() < 0.2 ? rng() * slip * 600 : 0));
+    const endS = Math.ceil(startS + (t.endS - t.startS) * (1 + rng() * slip));
+    add(startS, { type: 'taskBegun', data: { taskId: t.id } });
+    nowS = startS + (endS - startS) / 2;
+    if (i === all.length - 1 && inHand) break;
+    add(endS, { type: 'taskDone', data: { taskId: t.id } });
+    begun.set(t.id, { startS, endS });
+    handsS = endS;
+    nowS = endS;
+  }
+  return { state: foldRun(plan, events), nowS };
+}
+export const durationOf = (plan: Plan, id: string) => {
+  const t = plan.tasks.find((x) => x.id === id) as PlanTask;
+  return t.endS - t.startS;
+};
+export const doneS = (plan: Plan, state: RunState, id: string): number | null => {
+  const ms = state.tasks.get(id)?.doneAtMs ?? null;
+  return ms === null ? null : (ms - epochOf(plan)) / 1000;
+};
+
+/** The whole evening as it was and as it is now meant to be: what is done stands so that it ended when it did. */
+export function asItWillBe(plan: Plan, state: RunState, starts: Readonly<Record<string, number>>): Plan {
+  const was = Object.fromEntries(
+    plan.tasks.flatMap((t) => {
+      const end = doneS(plan, state, t.id);
+      return end === null ? [] : [[t.id, end - (t.endS - t.startS)]];
+    }),
+  );
+  return retimed(plan, { ...was, ...starts });
+}
+
+/** Whether a rule was broken between steps that are done or in hand: with all that is still to begin ten days later, what is left is theirs. */
+export function alreadyBroken(plan: Plan, state: RunState, rule: string, room: readonly RoomAir[] = []): boolean {
+  const open = plan.tasks.filter((t) => doneS(plan, state, t.id) === null);
+  const at = (t: PlanTask) => {
+    const begunAtMs = state.tasks.get(t.id)?.begunAtMs ?? null;
+    return begunAtMs === null ? t.startS + 864_000 : (begunAtMs - epochOf(plan)) / 1000;
+  };
+  return brokenRules(asItWillBe(plan, state, Object.fromEntries(open.map((t) => [t.id, at(t)]))), room).includes(rule);
+}
