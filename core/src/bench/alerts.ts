@@ -1,7 +1,7 @@
 import type { Plan, PlanTask, StayPlace } from '../formats/plan.js';
 import { actualStays } from './actual-stays.js';
 import type { RunState } from './run-state.js';
-import type { BenchView } from './view.js';
+import { type BenchView, closingS } from './view.js';
 
 /** A tray that dries away from the bench. */
 export interface AwayTray {
@@ -17,14 +17,18 @@ export interface Alert {
   readonly id: string;
   readonly kind: 'window-closing' | 'tray-ready' | 'take-out';
   readonly trayId: string;
-  /** spoken and shown */
+  /** shown, and spoken where the user has no words of their own */
   readonly text: string;
+  /** the step it is about */
+  readonly what: string;
 }
 
 /** A window is called out once, when so little of it is left. */
 const CLOSING_MS = 30_000;
 /** A tray left in the dehydrator is called out anew every so often. */
 const NAG_MS = 60_000;
+/** An empty one left on is called out this often. */
+const NAG_BOX_MS = 300_000;
 
 /** Trays before the fan or in the dehydrator now, from when they really were carried there. A tray at the fan needs nobody to take it away. */
 export function awayTrays(plan: Plan, state: RunState, nowMs: number): AwayTray[] {
@@ -45,8 +49,13 @@ export function alertsOf(plan: Plan, state: RunState, view: BenchView, nowMs: nu
       id: `out ${a.trayId} ${a.round} ${minutes}`,
       kind: 'take-out',
       trayId: a.trayId,
+      what: 'dehydrator',
       text: minutes === 0 ? `Take tray ${a.trayId} out of the dehydrator` : `Tray ${a.trayId} is still in the dehydrator, ${minutes} min too long`,
     });
+  }
+  if (boxLeftOn(plan, state, nowMs)) {
+    const every = Math.floor(nowMs / NAG_BOX_MS);
+    out.push({ id: `box on ${every}`, kind: 'take-out', trayId: '', what: 'dehydrator', text: 'The dehydrator is still on, and empty: switch it off' });
   }
   for (const c of view.closing) {
     const leftMs = c.closesAtMs - nowMs;
@@ -55,14 +64,33 @@ export function alertsOf(plan: Plan, state: RunState, view: BenchView, nowMs: nu
         id: `window ${c.taskId} ${c.label}`,
         kind: 'window-closing',
         trayId: c.trayId,
+        what: c.label,
         text: `${c.label}: ${Math.ceil(leftMs / 1000)} seconds, tray ${c.trayId}`,
       });
   }
   const { now } = view;
   if (now && view.inHandSinceMs === null && !view.waiting && state.pausedAtMs === null && now.task.because.kind === 'drying')
-    out.push({ id: `ready ${now.task.id}`, kind: 'tray-ready', trayId: now.task.trayId, text: `Tray ${now.task.trayId} is ready: ${now.task.title}` });
+    out.push({
+      id: `ready ${now.task.id}`,
+      kind: 'tray-ready',
+      trayId: now.task.trayId,
+      what: now.task.title,
+      text: `Tray ${now.task.trayId} is ready: ${now.task.title}`,
+    });
   return out;
 }
+
+/** The dehydrator is switched off by hand: true once no tray needs it any more today and nobody said that it is off. */
+export function boxLeftOn(plan: Plan, state: RunState, nowMs: number): boolean {
+  const epochMs = Date.parse(plan.epoch ?? '') || 0;
+  const closes = closingS(plan, (nowMs - epochMs) / 1000);
+  const used = actualStays(plan, state, epochMs).filter((s) => s.where === 'box');
+  const last = Math.max(...used.map((s) => s.endS));
+  const again = plan.tasks.some((t) => t.startS < closes && isBoxTask(plan, t) && (state.tasks.get(t.id)?.doneAtMs ?? null) === null);
+  return used.length > 0 && Number.isFinite(last) && !again && (state.boxOffAtMs === null || state.boxOffAtMs < epochMs + last * 1000);
+}
+const isBoxTask = (plan: Plan, t: PlanTask) =>
+  (t.kind === 'carry' || t.kind === 'take-out') && plan.stays.some((s) => s.where === 'box' && s.trayId === t.trayId && s.round === t.round);
 
 export interface DayEnd {
   readonly backAtMs: number;

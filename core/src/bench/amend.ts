@@ -120,7 +120,10 @@ export function leftOutOf(plan: Plan, taskId: string, cookies: readonly number[]
     ...plan,
     tasks: plan.tasks.map((t) =>
       t.id === taskId
-        ? { ...t, leftOut: [...(t.leftOut ?? []), ...t.motions.filter((m) => m.kind === 'mark').map((m) => ({ stepId: m.stepId, cookies }))] }
+        ? {
+            ...t,
+            leftOut: [...(t.leftOut ?? []), ...t.motions.filter((m) => m.kind === 'mark' || m.kind === 'detail').map((m) => ({ stepId: m.stepId, cookies }))],
+          }
         : t,
     ),
   };

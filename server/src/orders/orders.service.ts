@@ -322,7 +322,7 @@ function summaryOf(run: RunEntity): RunSummary {
     id: run.id,
     startedAt: run.startedAt.toISOString(),
     done: [...state.tasks.values()].filter((t) => t.doneAtMs !== null).length,
-    total: run.plan.plan.tasks.length,
+    total: state.plan.tasks.length,
     finished: state.finished,
   };
 }

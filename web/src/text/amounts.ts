@@ -29,3 +29,6 @@ export const metres = (m: number, units: Units): string =>
   units === 'us' ? `${(m * FEET_PER_M).toFixed(1)} ft` : `${(Math.round(m * 100) / 100).toString()} m`;
 
 export const speed = (mPerS: number, units: Units): string => (units === 'us' ? `${(mPerS * FEET_PER_M).toFixed(1)} ft/s` : `${mPerS.toFixed(1)} m/s`);
+
+/** "22 °C, 50 %" */
+export const airText = (tempC: number, humidityPct: number, units: Units): string => `${temperature(tempC, units)}, ${Math.round(humidityPct)} %`;

@@ -7,8 +7,9 @@ export function cookiesText(plan: Plan, task: PlanTask): string {
   if (!lot) return 'the whole tray';
   const [from, to] = task.cookies;
   const n = to - from;
-  if (n === lot.cookies) return n === 1 ? 'one cookie' : `all ${n}`;
-  return n === 1 ? `cookie ${from + 1} of ${lot.cookies}` : `cookies ${from + 1}–${to} of ${lot.cookies}`;
+  const without = task.without?.length ? `, not ${task.without.map((c) => c + 1).join(', ')}` : '';
+  if (n === lot.cookies) return n === 1 ? 'one cookie' : `all ${n}${without}`;
+  return n === 1 ? `cookie ${from + 1} of ${lot.cookies}` : `cookies ${from + 1}–${to} of ${lot.cookies}${without}`;
 }
 
 export function designName(plan: Plan, task: PlanTask): string {
@@ -49,6 +50,9 @@ export function motionLines(task: PlanTask): { intro: string; lines: string[] } 
     ? { intro: 'One cookie after the other:', lines }
     : { intro: '', lines: [`${lines[0]} on all ${cookies}`, ...marks.map((m) => `${m} on those ${cookies}`)] };
 }
+
+/** "flood 15 s" */
+export const bagText = (bag: Bag): string => `${gradeOfSeconds(bag.seconds).label} ${bag.seconds} s`;
 
 /** Bags by colour: one dab, the consistencies beside it. */
 export function bagsByColour(bags: readonly Bag[]): { colour: string; text: string }[] {

@@ -1,8 +1,10 @@
 import type { Alert, PlanTask } from '@kestfog/core';
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { FIRST_SETTINGS, useBenchSettings } from './bench-settings.js';
 import { cautionOf, keepRead, readToday } from './cautions-today.js';
 import { CALLS } from './knock.js';
+import { wordsFor } from './speech.js';
 import { useAlarms } from './use-alarms.js';
 import { WIPE_S, WipeLock } from './WipeLock.js';
 
@@ -28,14 +30,15 @@ afterEach(() => {
 });
 
 function Probe({ alerts }: { readonly alerts: readonly Alert[] }) {
-  const { quiet, setQuiet } = useAlarms(alerts);
+  const [settings, setSettings] = useBenchSettings();
+  useAlarms(alerts, settings);
   return (
-    <button type="button" onClick={() => setQuiet(!quiet)}>
-      {quiet ? 'quiet' : 'loud'}
+    <button type="button" onClick={() => setSettings({ quiet: !settings.quiet })}>
+      {settings.quiet ? 'quiet' : 'loud'}
     </button>
   );
 }
-const alert = (id: string, kind: Alert['kind']): Alert => ({ id, kind, trayId: 'A', text: id });
+const alert = (id: string, kind: Alert['kind']): Alert => ({ id, kind, trayId: 'A', what: 'dots', text: id });
 
 describe('calls', () => {
   it('can be told apart: in pitch, in number, in haste', () => {
@@ -51,6 +54,12 @@ describe('calls', () => {
     expect(tones).toHaveLength(struck);
     rerender(<Probe alerts={[alert('out 2', 'take-out')]} />);
     expect(tones.length).toBe(struck + CALLS['take-out'].length * 2);
+  });
+  it('are spoken in the user’s own words, with the tray and the step put in', () => {
+    const words = { ...FIRST_SETTINGS.words, 'tray-ready': '{tray} wants {what}' };
+    expect(wordsFor(alert('r', 'tray-ready'), words)).toBe('A wants dots');
+    expect(wordsFor(alert('w', 'window-closing'), words)).toBe('dots, tray A, half a minute');
+    expect(wordsFor({ ...alert('b', 'take-out'), trayId: '', text: 'it is on' }, words)).toBe('it is on');
   });
   it('quiet leaves them to the eye, and is remembered', () => {
     const { rerender } = render(<Probe alerts={[]} />);

@@ -2,6 +2,7 @@ import type { RunEvent, StoredEvent } from '@kestfog/core';
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { deviceId, newEvent, readOutbox, renumbered, writeOutbox } from './outbox.js';
+import { clockSince, type KeptRun } from './run-store.js';
 import { ServerClock } from './server-clock.js';
 import { DEAD_MS, useOneAction } from './use-one-action.js';
 
@@ -29,6 +30,28 @@ describe('taps not acknowledged yet', () => {
 });
 
 describe('the server’s clock', () => {
+  it('a wall clock ten minutes off does no harm; a steady clock that slept is made good', () => {
+    let perf = 0;
+    let wall = 600_000;
+    const clock = new ServerClock(
+      { nowMs: 50_000, speed: 1 },
+      () => perf,
+      () => wall,
+    );
+    perf += 1000;
+    wall += 1000;
+    expect(clock.nowMs()).toBe(51_000);
+    wall += 3_600_000;
+    expect(clock.nowMs()).toBe(3_651_000);
+    // Set back by hand: the steady clock counts.
+    wall -= 7_200_000;
+    expect(clock.nowMs()).toBe(51_000);
+  });
+  it('a run kept on the device goes on from when it was kept', () => {
+    const kept = { keptAtMs: 1000, clock: { nowMs: 90_000, speed: 1 } } as KeptRun;
+    expect(clockSince(kept, 61_000).nowMs).toBe(150_000);
+    expect(clockSince(kept, 0).nowMs).toBe(90_000);
+  });
   it('goes on from what the server said, at its speed, and jumps when told', () => {
     let perf = 1000;
     const clock = new ServerClock({ nowMs: 50_000, speed: 1 }, () => perf);

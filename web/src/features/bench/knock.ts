@@ -2,6 +2,16 @@ import type { Alert } from '@kestfog/core';
 
 let context: AudioContext | undefined;
 
+/** Whether the browser lets the page be heard; it asks for one touch after each load. */
+export const isSoundAllowed = (): boolean => typeof AudioContext === 'undefined' || context?.state === 'running';
+
+/** To be called by a touch: from then on sounds are heard. */
+export async function allowSound(): Promise<void> {
+  if (typeof AudioContext === 'undefined') return;
+  context ??= new AudioContext();
+  await context.resume();
+}
+
 /** One wooden knock: two damped partials, no beep. `afterS` from now. */
 function strike(pitchHz: number, afterS = 0, lengthS = 0.09): void {
   if (typeof AudioContext === 'undefined') return;

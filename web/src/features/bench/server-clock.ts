@@ -1,27 +1,46 @@
 import type { ClockView } from '@kestfog/core';
 
-/** The server's time as this device knows it: the wall clock is read only for the offset, and a simulated server may run faster or stand still. */
+/** Behind by more than this, the steady clock has slept with its device. */
+const SLEPT_MS = 2000;
+const LONGEST_SLEEP_MS = 24 * 3_600_000;
+
+/**
+ * The server's time as this device knows it. Only differences of the device's own clocks count, so that a wall clock ten
+ * minutes off does no harm; a simulated server may run faster or stand still.
+ */
 export class ServerClock {
   private baseMs: number;
   private setAt: number;
+  private setWallMs: number;
   private speed: number;
 
   constructor(
     view: ClockView,
     private readonly perf: () => number = () => performance.now(),
+    private readonly wall: () => number = () => Date.now(),
   ) {
     this.baseMs = view.nowMs;
     this.setAt = this.perf();
+    this.setWallMs = this.wall();
     this.speed = view.speed;
   }
 
   set(view: ClockView): void {
     this.baseMs = view.nowMs;
     this.setAt = this.perf();
+    this.setWallMs = this.wall();
     this.speed = view.speed;
   }
 
   nowMs(): number {
-    return Math.round(this.baseMs + (this.perf() - this.setAt) * this.speed);
+    const steadyMs = this.perf() - this.setAt;
+    // On some devices the steady clock stands still while they sleep; then the wall clock tells how long it was.
+    const wallMs = this.wall() - this.setWallMs;
+    const passedMs = wallMs - steadyMs > SLEPT_MS && wallMs < LONGEST_SLEEP_MS ? wallMs : steadyMs;
+    return Math.round(this.baseMs + passedMs * this.speed);
+  }
+
+  view(): ClockView {
+    return { nowMs: this.nowMs(), speed: this.speed };
   }
 }

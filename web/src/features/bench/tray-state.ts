@@ -1,15 +1,16 @@
 import {
+  actualSpan,
   actualStays,
+  aroundTray,
   type CookieLook,
+  cookieKey,
   cookieLook,
   type Lot,
+  leastDry,
   type Plan,
-  type PlanTask,
   type RunState,
-  type Span,
   type StayPlace,
   type SurfaceState,
-  surfaceStates,
 } from '@kestfog/core';
 
 /** Each tray as it is now, by the model, through the times it really was worked. */
@@ -24,30 +25,28 @@ export interface TrayNow {
   readonly packed: boolean;
 }
 
-export const actualSpan =
-  (state: RunState, epochMs: number) =>
-  (task: PlanTask): Span | null => {
-    const r = state.tasks.get(task.id);
-    if (!r || r.begunAtMs === null) return null;
-    const startS = (r.begunAtMs - epochMs) / 1000;
-    return r.doneAtMs === null ? { startS } : { startS, endS: (r.doneAtMs - epochMs) / 1000 };
-  };
+export const cookiesOf = (lot: Lot): number[] => Array.from({ length: lot.cookies }, (_, c) => c);
+
+/** One cookie as it is now, by the model, through the air and the times as they were. */
+export const lookOf = (plan: Plan, state: RunState, epochMs: number, lot: Lot, cookie: number, nowMs: number): CookieLook =>
+  cookieLook(plan, lot, cookie, (nowMs - epochMs) / 1000, actualSpan(state, epochMs), aroundTray(plan, state, epochMs, lot.trayId));
 
 export function traysNow(plan: Plan, state: RunState, epochMs: number, nowMs: number): TrayNow[] {
   const atS = (nowMs - epochMs) / 1000;
   const stays = actualStays(plan, state, epochMs);
-  const spanOf = actualSpan(state, epochMs);
   return plan.trays
     .filter((t) => t.lots.length > 0)
     .map((t): TrayNow => {
       const own = stays.filter((s) => s.trayId === t.id);
-      const lots = t.lots.map((lot) => ({ lot, look: cookieLook(plan, lot, 0, atS, spanOf, own) }));
-      const states = lots.flatMap((l) => Object.values(l.look.sections));
+      const lots = t.lots.flatMap((lot) => {
+        const cookie = cookiesOf(lot).find((c) => !state.out.has(cookieKey(lot.id, c)));
+        return cookie === undefined ? [] : [{ lot, look: lookOf(plan, state, epochMs, lot, cookie, nowMs) }];
+      });
       const tasks = plan.tasks.filter((x) => x.trayId === t.id);
       return {
         trayId: t.id,
         lots,
-        least: states.length === 0 ? null : states.reduce((a, b) => (surfaceStates.indexOf(b) < surfaceStates.indexOf(a) ? b : a)),
+        least: leastDry(plan, state, epochMs, t.id, nowMs),
         inHand: tasks.some((x) => {
           const r = state.tasks.get(x.id);
           return r !== undefined && r.begunAtMs !== null && r.doneAtMs === null;

@@ -30,14 +30,15 @@ export function useOneAction({ forward, back }: Actions): { forward: (e: Touch) 
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const which = e.key === ' ' || e.key === 'PageDown' ? 'forward' : e.key === 'PageUp' || e.key === 'u' || e.key === 'U' ? 'back' : null;
-      if (!which || e.ctrlKey || e.metaKey || e.altKey) return;
+      // A sheet that asks something has the keys to itself.
+      if (!which || e.ctrlKey || e.metaKey || e.altKey || document.querySelector('dialog[open]')) return;
       e.preventDefault();
       e.stopPropagation();
       if (!e.repeat) guarded.current.run(which, e.timeStamp);
     };
     // A focused button would fire on keyup of Space, so that is swallowed too.
     const onUp = (e: KeyboardEvent) => {
-      if (e.key === ' ') e.preventDefault();
+      if (e.key === ' ' && !document.querySelector('dialog[open]')) e.preventDefault();
     };
     window.addEventListener('keydown', onKey, true);
     window.addEventListener('keyup', onUp, true);

@@ -1,18 +1,67 @@
-import { asksForReplan, type BenchView, type Gain, gainOf, isWorthIt, type Replanned, type RunState, retimed, SLIP_S, slipOf, WORTH_S } from '@kestfog/core';
+import {
+  asksForReplan,
+  type BenchView,
+  changesPlan,
+  type Gain,
+  gainOf,
+  isWorthIt,
+  type Replanned,
+  type RunState,
+  retimed,
+  SLIP_S,
+  type StoredEvent,
+  slipOf,
+  WORTH_S,
+} from '@kestfog/core';
 import { useEffect, useRef, useState } from 'react';
-import { span } from '../../text/time.js';
+import { dayClock, span } from '../../text/time.js';
 import { replanBeside } from '../../workers/plan-client.js';
 import type { Run } from './use-run.js';
 
 /** What a re-plan changes, in one line: what comes next now, and what it wins. */
 export function revisionText(state: RunState, next: Replanned, gain: Gain): string {
-  const isOpen = (id: string) => (state.tasks.get(id)?.begunAtMs ?? null) === null;
-  const first = (plan: RunState['plan']) => plan.tasks.find((t) => isOpen(t.id));
-  const [was, is] = [first(state.plan), first(retimed(state.plan, next.starts))];
-  const change = is && is.id !== was?.id ? `Re-planned: tray ${is.trayId} is next` : 'Re-planned what comes later';
+  const change = nextText(state, next) ?? 'Re-planned what comes later';
   return gain.endS >= WORTH_S
     ? `${change}; packed ${span(gain.endS)} sooner than by just going on`
     : `${change}; hands free today ${span(gain.handsFreeS)} sooner than by just going on`;
+}
+
+/** "Re-planned: tray B is next", where another step comes next now. */
+function nextText(state: RunState, next: Replanned): string | null {
+  const isOpen = (id: string) => (state.tasks.get(id)?.begunAtMs ?? null) === null;
+  const first = (plan: RunState['plan']) => plan.tasks.find((t) => isOpen(t.id));
+  const [was, is] = [first(state.plan), first(retimed(state.plan, next.starts))];
+  return is && is.id !== was?.id ? `Re-planned: tray ${is.trayId} is next` : null;
+}
+
+/** A re-plan after a report: why, what comes next, and when all is packed now. */
+export function reportedText(state: RunState, next: Replanned, cause: StoredEvent): string {
+  const epochMs = Date.parse(state.plan.epoch as string);
+  const then = nextText(state, next) ?? 'Re-planned';
+  return `${causeText(cause)}. ${then}; all packed ${dayClock(epochMs + next.endS * 1000, cause.atMs)}`;
+}
+
+function causeText(e: StoredEvent): string {
+  switch (e.type) {
+    case 'airRead':
+      return `The air is now ${e.data.tempC} °C, ${Math.round(e.data.humidityPct)} %`;
+    case 'defect':
+      return `Cookie ${e.data.cookie + 1} ${e.data.outcome === 'again' ? 'is begun again' : e.data.outcome === 'tie-dye' ? 'becomes a tie-dye' : 'is out'}`;
+    case 'bagCounted':
+      return `The bag counts ${e.data.countedS} s`;
+    case 'windowShut':
+      return { skip: 'Left out', relief: 'In relief later', again: 'Begun again' }[e.data.choice];
+    case 'skipped':
+      return 'Left out';
+    case 'crustedAlready':
+      return 'Dry enough already';
+    case 'imHere':
+      return 'Caught up with where you are';
+    case 'swapped':
+      return 'In the order you want';
+    default:
+      return 'Taken back';
+  }
 }
 
 export interface Revision {
@@ -22,7 +71,7 @@ export interface Revision {
   readonly lost: Replanned['lost'];
 }
 
-/** Plans the rest again beside the page whenever the run has slipped, and takes the better order at once; one touch refuses it. */
+/** Plans the rest again beside the page whenever the run has slipped or changed, and takes the better order at once; one touch refuses it. */
 export function useReplan(bench: Run, view: BenchView | null): Revision {
   const [text, setText] = useState<string | null>(null);
   const [lost, setLost] = useState<Replanned['lost']>([]);
@@ -34,16 +83,20 @@ export function useReplan(bench: Run, view: BenchView | null): Revision {
     if (asked === 0 || !b.state || !v || b.state.finished || b.state.startedAtMs === null || b.state.pausedAtMs !== null) return;
     setText(null);
     const { state } = b;
+    const cause = b.events.at(-1) as StoredEvent;
     const epochMs = Date.parse(state.plan.epoch as string);
     const nowS = (b.nowMs - epochMs) / 1000;
-    if (slipOf(state.plan, v, nowS) < SLIP_S) return setLost([]);
+    const changed = changesPlan(b.events);
+    if (!changed && slipOf(state.plan, v, nowS) < SLIP_S) return setLost([]);
     const running = replanBeside(state.plan, state, epochMs, nowS);
     void running.answer.then((answer) => {
       if (!answer?.ok) return;
       setLost(answer.value.lost);
       const gain = gainOf(state.plan, v, answer.value);
-      if (!isWorthIt(gain) || latest.current.bench.events.at(-1)?.seq !== asked) return;
-      setText(revisionText(state, answer.value, gain));
+      // After a report what was planned no longer holds: the new plan counts unless it is the old one over again.
+      const takes = changed ? movesAnything(state, answer.value) : isWorthIt(gain);
+      if (!takes || latest.current.bench.events.at(-1)?.seq !== asked) return;
+      setText(changed ? reportedText(state, answer.value, cause) : revisionText(state, answer.value, gain));
       latest.current.bench.send({ type: 'planRevised', data: { baseSeq: asked, starts: answer.value.starts } });
     });
     return running.cancel;
@@ -55,3 +108,6 @@ export function useReplan(bench: Run, view: BenchView | null): Revision {
   };
   return { text, asItWas, lost };
 }
+
+const movesAnything = (state: RunState, next: Replanned): boolean =>
+  state.plan.tasks.some((t) => next.starts[t.id] !== undefined && Math.abs((next.starts[t.id] as number) - t.startS) >= 30);

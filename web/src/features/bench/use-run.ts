@@ -2,6 +2,7 @@ import { type ClockView, foldRun, lastToUndo, type RunEvent, type RunState, type
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { ApiFailure, api } from '../../api/client.js';
 import { deviceId, newEvent, readOutbox, renumbered, writeOutbox } from './outbox.js';
+import { clockSince, keepRun, keptRun } from './run-store.js';
 import { ServerClock } from './server-clock.js';
 
 export interface Run {
@@ -68,7 +69,17 @@ export function useRun(runId: string): Run {
       takeStored(view.events);
       setRun(view);
       setFailure(null);
+      setOnline(true);
     } catch (error) {
+      const gone = error instanceof ApiFailure && error.status >= 400 && error.status < 500;
+      // Without the network the run goes on as this device last had it.
+      const kept = gone ? null : await keptRun(runId);
+      if (kept && storedRef.current.length <= kept.events.length) {
+        if (!clock.current) takeClock(clockSince(kept, Date.now()));
+        takeStored(kept.events);
+        setRun((known) => known ?? kept.run);
+      }
+      if (!gone) setOnline(false);
       setFailure(error instanceof ApiFailure ? error.message : String(error));
     }
   }, [runId, takeClock, takeStored]);
@@ -121,6 +132,7 @@ export function useRun(runId: string): Run {
       source.addEventListener('clock', (e: MessageEvent<string>) => {
         takeClock((JSON.parse(e.data) as { clock: ClockView }).clock);
         setOnline(true);
+        setFailure(null);
         void flush();
       });
       source.onerror = () => {
@@ -130,11 +142,17 @@ export function useRun(runId: string): Run {
       };
     };
     open();
+    // Back from sleep: the clock and what others did meanwhile are asked for at once.
+    const awake = () => document.visibilityState === 'visible' && void load().then(flush);
+    document.addEventListener('visibilitychange', awake);
+    window.addEventListener('online', awake);
     const tick = setInterval(() => clock.current && setNowMs(clock.current.nowMs()), TICK_MS);
     return () => {
       stopped = true;
       clearTimeout(timer);
       clearInterval(tick);
+      document.removeEventListener('visibilitychange', awake);
+      window.removeEventListener('online', awake);
       source?.close();
     };
   }, [runId, load, flush, takeClock, takeStored]);
@@ -143,6 +161,9 @@ export function useRun(runId: string): Run {
     () => (run ? foldRun(run.plan, [...stored, ...outbox.filter((e) => !stored.some((s) => s.id === e.id))]) : null),
     [run, stored, outbox],
   );
+  useEffect(() => {
+    if (run && clock.current) void keepRun({ run, events: stored, clock: clock.current.view(), keptAtMs: Date.now() });
+  }, [run, stored]);
   const send = useCallback(
     (body: Pick<RunEvent, 'type' | 'data'>) => {
       if (!clock.current) return;
@@ -152,7 +173,9 @@ export function useRun(runId: string): Run {
     },
     [flush, keepOutbox],
   );
-  const target = state ? (lastToUndo(state, deviceId()) ?? state.standing.findLast((e) => e.type === 'taskDone' || e.type === 'taskBegun') ?? null) : null;
+  const target = state
+    ? (lastToUndo(state, deviceId()) ?? state.standing.findLast((e) => e.type === 'taskDone' || e.type === 'taskBegun' || e.type === 'cookieDone') ?? null)
+    : null;
   const undo = useCallback(() => {
     if (target) send({ type: 'undone', data: { eventId: target.id } });
   }, [send, target]);

@@ -1,0 +1,94 @@
+import type { AwayTray, BenchView, Expected, Plan, Replanned } from '@kestfog/core';
+import { dayClock, stopwatch } from '../../text/time.js';
+import { capital, cookiesText } from '../../text/words.js';
+
+/** What is running out, soonest first, with what to do. */
+export function ClosingList({ view, inBox, nowMs }: { readonly view: BenchView; readonly inBox: readonly AwayTray[]; readonly nowMs: number }) {
+  return (
+    <section aria-label="Closing" className="border-l-8 border-error pl-4">
+      <h2 className="text-2xl font-semibold text-error">Closing</h2>
+      <ul className="grid gap-3 mt-1">
+        {inBox.map((a) => (
+          <li key={`${a.trayId} ${a.round}`}>
+            <span className="clock text-4xl font-medium">{nowMs < a.outAtMs ? stopwatch(a.outAtMs - nowMs) : `${stopwatch(nowMs - a.outAtMs)} over`}</span>
+            <span className="block">
+              {nowMs < a.outAtMs ? `then tray ${a.trayId} comes out of the dehydrator` : `take tray ${a.trayId} out of the dehydrator`}
+            </span>
+          </li>
+        ))}
+        {view.closing.slice(0, 3).map((c) => {
+          const leftMs = c.closesAtMs - nowMs;
+          return (
+            <li key={c.taskId + c.label}>
+              <span className="clock text-4xl font-medium">{leftMs > 0 ? stopwatch(leftMs) : 'over'}</span>
+              <span className="block">
+                {c.cookie === null
+                  ? `${c.label}, tray ${c.trayId}: ${leftMs > 0 ? `by ${dayClock(c.closesAtMs, nowMs)}` : 'touch first, it may be too late'}`
+                  : leftMs > 0
+                    ? `${c.label} on cookie ${c.cookie}, tray ${c.trayId}`
+                    : `${c.label}: touch first, it may be thickening`}
+              </span>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}
+
+interface LostProps {
+  readonly plan: Plan;
+  readonly lost: Replanned['lost'];
+  readonly onChoose: (taskId: string) => void;
+}
+
+/** Windows that cannot be held any more; each is decided, not left to be found out. */
+export function Lost({ plan, lost, onChoose }: LostProps) {
+  return (
+    <section aria-label="Cannot be held" className="border-l-8 border-error pl-4">
+      <h2 className="text-2xl font-semibold text-error">Cannot be held any more</h2>
+      <ul className="grid gap-3 mt-1">
+        {lost.slice(0, 2).map((l) => {
+          const task = plan.tasks.find((t) => t.id === l.taskId);
+          return task ? (
+            <li key={l.taskId}>
+              {capital(task.title)}, tray {task.trayId}: {l.consequence}.
+              <button type="button" className="btn min-h-16 text-xl mt-1" onClick={() => onChoose(l.taskId)}>
+                decide
+              </button>
+            </li>
+          ) : null;
+        })}
+      </ul>
+    </section>
+  );
+}
+
+export function NextList({
+  plan,
+  next,
+  nowMs,
+  title,
+}: {
+  readonly plan: Plan;
+  readonly next: readonly Expected[];
+  readonly nowMs: number;
+  readonly title: string;
+}) {
+  return (
+    <section aria-label={title}>
+      <h2 className="text-2xl font-semibold">{title}</h2>
+      <ol className="grid gap-3 mt-1">
+        {next.map((e) => (
+          <li key={e.task.id}>
+            <span className="clock text-2xl font-medium">{dayClock(e.startMs, nowMs)}</span>{' '}
+            <span>
+              tray {e.task.trayId}: {e.task.title}
+              {e.task.lotId ? `, ${cookiesText(plan, e.task)}` : ''}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

@@ -1,0 +1,151 @@
+import { type CookieOutcome, type DefectId, defects, lotOf, rescue, type SurfaceState, tallyOf } from '@kestfog/core';
+import { useState } from 'react';
+import { capital } from '../../text/words.js';
+import { Sheet } from '../../ui/Sheet.js';
+import { EditableCookie } from '../designs/EditableCookie.js';
+import { SURFACES, toldState } from './defect-text.js';
+import { lookOf } from './tray-state.js';
+import type { Run } from './use-run.js';
+
+interface Props {
+  readonly bench: Run;
+  readonly lotId: string;
+  readonly cookie: number;
+  /** where the report came with it */
+  readonly seen: DefectId | null;
+  readonly onClose: () => void;
+}
+
+/** A defect put on the part of the cookie it is on, and the card that says what can still be done. */
+export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Props) {
+  const { state, nowMs } = bench;
+  const [which, setWhich] = useState(cookie);
+  const [part, setPart] = useState<string | null>(null);
+  const [seen, setSeen] = useState<DefectId | null>(first);
+  const [told, setTold] = useState<SurfaceState | null>(null);
+  const plan = state?.plan;
+  const lot = plan ? lotOf(plan, lotId) : undefined;
+  const design = plan?.designs.find((d) => d.id === lot?.designId)?.drawing;
+  if (!state || !plan || !lot || !design) return null;
+  const look = lookOf(plan, state, Date.parse(plan.epoch as string), lot, which, nowMs);
+  const section = part ? (design.marks.find((m) => m.id === part)?.sectionId ?? part) : null;
+  const surface = told ?? toldState(section ? (look.sections[section] ?? look.lines[section]) : Object.values(look.sections).at(-1));
+  const tally = tallyOf(plan, state, lot.designId);
+  const card = seen ? rescue(seen, surface) : null;
+  const keep = (outcome: CookieOutcome) => {
+    if (!seen) return;
+    bench.send({ type: 'defect', data: { lotId, cookie: which, part, seen, surface, outcome } });
+    onClose();
+  };
+  const name = part
+    ? (design.sections.find((s) => s.id === part) ?? design.lines.find((l) => l.id === part) ?? design.marks.find((m) => m.id === part))?.name
+    : null;
+  const choice = 'btn min-h-16 h-auto text-xl';
+  return (
+    <Sheet title={`${design.name}, cookie ${which + 1} of tray ${lot.trayId}`} onClose={onClose}>
+      <div className="grid lg:grid-cols-[20rem_1fr] gap-6">
+        <div>
+          <EditableCookie design={design} look={look} lit={part ? [part] : []} preview={null} picked={[]} onPart={setPart} onPoint={null} />
+          <p className="mt-2">{name ? `On the ${name}` : 'Touch the part it is on'}</p>
+          <div className="flex flex-wrap gap-2 mt-2">
+            {lot.cookies > 1 &&
+              Array.from({ length: lot.cookies }, (_, c) => c).map((c) => (
+                <button
+                  key={c}
+                  type="button"
+                  className={`btn min-h-16 min-w-16 text-xl ${c === which ? 'btn-primary' : ''}`}
+                  aria-pressed={c === which}
+                  onClick={() => setWhich(c)}
+                >
+                  {c + 1}
+                </button>
+              ))}
+          </div>
+        </div>
+        <div className="grid gap-4 content-start">
+          <section aria-label="What is seen">
+            <div className="flex flex-wrap gap-2">
+              {defects.map((d) => (
+                <button
+                  key={d.id}
+                  type="button"
+                  className={`${choice} ${d.id === seen ? 'btn-primary' : ''}`}
+                  aria-pressed={d.id === seen}
+                  onClick={() => setSeen(d.id)}
+                >
+                  {d.seen}
+                </button>
+              ))}
+            </div>
+          </section>
+          {seen && (
+            <section aria-label="The surface now">
+              <h3 className="text-2xl font-semibold">What is the surface now?</h3>
+              <div className="flex flex-wrap gap-2 mt-1">
+                {SURFACES.map((s) => (
+                  <button
+                    key={s.state}
+                    type="button"
+                    className={`${choice} ${s.state === surface ? 'btn-primary' : ''}`}
+                    aria-pressed={s.state === surface}
+                    onClick={() => setTold(s.state)}
+                  >
+                    {s.told}
+                  </button>
+                ))}
+              </div>
+            </section>
+          )}
+          {card && (
+            <section aria-label="Rescue" className="border-l-8 border-primary pl-4">
+              <h3 className="text-2xl font-semibold">
+                {card.cure
+                  ? capital(card.cure)
+                  : card.cover?.now
+                    ? capital(card.cover.text)
+                    : card.cover
+                      ? `Leave it until it is ${card.cover.from}`
+                      : 'Nothing cures it'}
+                .
+              </h3>
+              <p>
+                {card.cover && !card.cover.now && `Then ${card.cover.text}. `}
+                {card.cure && card.cover?.now ? `Or ${card.cover.text}. ` : ''}It comes from: {card.causes}. Next time: {card.prevention}.
+              </p>
+              <div className="flex flex-wrap gap-2 mt-3">
+                {card.cure && (
+                  <button type="button" className={`${choice} btn-primary`} onClick={() => keep('mended')}>
+                    mended
+                  </button>
+                )}
+                {card.cover && (
+                  <button type="button" className={choice} onClick={() => keep('covered')}>
+                    {card.cover.now ? 'covered' : 'to be covered'}
+                  </button>
+                )}
+                {seen !== 'broken' && (
+                  <button type="button" className={choice} onClick={() => keep('left')}>
+                    leave it as it is
+                  </button>
+                )}
+                <button type="button" className={choice} onClick={() => keep(tally.left > tally.ordered ? 'spare' : 'shorter')}>
+                  {tally.left > tally.ordered ? `it is out: ${tally.left - tally.ordered} spare` : 'it is out: the order is one short'}
+                </button>
+                {seen !== 'broken' && (
+                  <>
+                    <button type="button" className={choice} onClick={() => keep('tie-dye')}>
+                      make it a tie-dye
+                    </button>
+                    <button type="button" className={choice} onClick={() => keep('again')}>
+                      scrape it, begin again
+                    </button>
+                  </>
+                )}
+              </div>
+            </section>
+          )}
+        </div>
+      </div>
+    </Sheet>
+  );
+}

@@ -1,0 +1,58 @@
+import type { Plan, Morning as Stand } from '@kestfog/core';
+import { dayClock, span } from '../../text/time.js';
+
+export function BeforeStart({ plan, epochMs }: { readonly plan: Plan; readonly epochMs: number }) {
+  const first = plan.tasks[0];
+  return (
+    <section className="lg:col-span-2">
+      <h1 className="text-[44px] leading-tight font-semibold">Ready when you are</h1>
+      <p className="text-2xl mt-3">
+        The plan begins {first ? dayClock(epochMs + first.startS * 1000) : ''} and takes {span(plan.handsOnS)} of hands. Space, a page-turner pedal or the
+        button below moves on; undo is always there.
+      </p>
+      <p className="text-2xl mt-3">Only icing, colours and pens sold as edible; dried or pasteurised egg white rather than raw. Local food rules decide.</p>
+    </section>
+  );
+}
+
+export function AllDone({
+  plan,
+  packed,
+  nowMs,
+  startedAtMs,
+}: {
+  readonly plan: Plan;
+  readonly packed: number;
+  readonly nowMs: number;
+  readonly startedAtMs: number;
+}) {
+  const cookies = plan.trays.flatMap((t) => t.lots).reduce((s, l) => s + l.cookies, 0);
+  return (
+    <section className="lg:col-span-2">
+      <h1 className="text-[44px] leading-tight font-semibold">All {packed} are packed</h1>
+      <p className="text-2xl mt-3">
+        {packed < cookies && `${cookies - packed} did not make it. `}Begun {dayClock(startedAtMs)}, finished by {dayClock(nowMs)}. Count the sharp tools and bag
+        offcuts back in.
+      </p>
+    </section>
+  );
+}
+
+/** In the morning: where every tray stands and what comes first on it. */
+export function Morning({ stand }: { readonly stand: Stand }) {
+  return (
+    <section aria-label="Where it stands" className="border-l-8 border-primary pl-4">
+      <h2 className="text-2xl font-semibold">
+        After {span(stand.awayMs / 1000)} away, {stand.left} {stand.left === 1 ? 'step' : 'steps'} left
+      </h2>
+      <ul className="mt-1">
+        {stand.trays.map((t) => (
+          <li key={t.trayId}>
+            <b className="text-2xl">{t.trayId}</b> {t.least ?? 'bare'}
+            {t.next ? `; next: ${t.next.title}` : '; packed'}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,124 @@
+import type { Alert } from '@kestfog/core';
+import { useUnits } from '../../app/units.js';
+import { airText } from '../../text/amounts.js';
+import { Sheet } from '../../ui/Sheet.js';
+import type { BenchSettings } from './bench-settings.js';
+import { call } from './knock.js';
+import { canSpeak, say, wordsFor } from './speech.js';
+import type { RoomAirNow } from './use-room-air.js';
+
+interface Props {
+  readonly settings: BenchSettings;
+  readonly onSettings: (more: Partial<BenchSettings>) => void;
+  readonly hands: readonly string[];
+  readonly who: string | null;
+  readonly onWho: (who: string | null) => void;
+  readonly air: RoomAirNow | null;
+  readonly onClose: () => void;
+}
+
+const KINDS: readonly (readonly [Alert['kind'], string])[] = [
+  ['window-closing', 'a window is closing'],
+  ['tray-ready', 'a tray is ready'],
+  ['take-out', 'out of the dehydrator'],
+];
+
+/** How this device is used at the bench: whose hands, sounds and words, ticking, the air it reckons with. */
+export function HowSheet({ settings, onSettings, hands, who, onWho, air, onClose }: Props) {
+  const [units] = useUnits();
+  const pick = (on: boolean) => `btn min-h-16 text-xl ${on ? 'btn-primary' : ''}`;
+  const sample = (kind: Alert['kind']): Alert => ({ id: kind, kind, trayId: 'B', text: '', what: kind === 'take-out' ? 'dehydrator' : 'dots' });
+  return (
+    <Sheet title="How this device is used" onClose={onClose}>
+      <div className="grid gap-6">
+        {hands.length > 1 && (
+          <section aria-label="Hands">
+            <h3 className="text-2xl font-semibold">Whose hands is it for?</h3>
+            <div className="flex flex-wrap gap-2 mt-1">
+              <button type="button" className={pick(who === null)} aria-pressed={who === null} onClick={() => onWho(null)}>
+                all of them
+              </button>
+              {hands.map((h) => (
+                <button key={h} type="button" className={pick(who === h)} aria-pressed={who === h} onClick={() => onWho(h)}>
+                  {h}
+                </button>
+              ))}
+            </div>
+          </section>
+        )}
+        <section aria-label="Ticking">
+          <h3 className="text-2xl font-semibold">One tap for</h3>
+          <div className="flex gap-2 mt-1">
+            <button type="button" className={pick(!settings.byCookie)} aria-pressed={!settings.byCookie} onClick={() => onSettings({ byCookie: false })}>
+              a visit
+            </button>
+            <button type="button" className={pick(settings.byCookie)} aria-pressed={settings.byCookie} onClick={() => onSettings({ byCookie: true })}>
+              each cookie
+            </button>
+          </div>
+        </section>
+        <section aria-label="Calls">
+          <h3 className="text-2xl font-semibold">Calls</h3>
+          <div className="flex flex-wrap gap-2 mt-1">
+            <button
+              type="button"
+              className={pick(settings.voice)}
+              aria-pressed={settings.voice}
+              disabled={!canSpeak()}
+              onClick={() => onSettings({ voice: !settings.voice })}
+            >
+              {canSpeak() ? 'spoken as well' : 'this browser has no voice'}
+            </button>
+          </div>
+          <div className="grid gap-3 mt-3">
+            {KINDS.map(([kind, label]) => (
+              <div key={kind} className="flex flex-wrap items-end gap-3">
+                <label className="grid gap-1 grow">
+                  <span>
+                    {label}; {'{tray}'} and {'{what}'} are put in
+                  </span>
+                  <input
+                    className="input input-lg w-full min-h-16 text-xl"
+                    maxLength={120}
+                    value={settings.words[kind]}
+                    onChange={(e) => onSettings({ words: { ...settings.words, [kind]: e.target.value } })}
+                  />
+                </label>
+                <button
+                  type="button"
+                  className="btn min-h-16 text-xl"
+                  onClick={() => {
+                    call(kind);
+                    if (settings.voice) say(wordsFor(sample(kind), settings.words));
+                  }}
+                >
+                  hear it
+                </button>
+              </div>
+            ))}
+          </div>
+        </section>
+        {air && (
+          <section aria-label="Air">
+            <h3 className="text-2xl font-semibold">The air</h3>
+            <p>
+              Reckoned with: {airText(air.air.tempC, air.air.humidityFrac * 100, units)}.{' '}
+              {air.sensor
+                ? `The sensor${air.sensor.simulated ? ' (simulated)' : ''} says ${airText(air.sensor.tempC, air.sensor.humidityPct, units)}.`
+                : 'No sensor answers.'}
+            </p>
+            <button
+              type="button"
+              className={`${pick(air.follows)} mt-2`}
+              aria-pressed={air.follows}
+              disabled={!air.sensor}
+              onClick={() => air.follow(!air.follows)}
+            >
+              {air.follows ? 'follows the sensor' : 'follow the sensor'}
+            </button>
+          </section>
+        )}
+      </div>
+    </Sheet>
+  );
+}

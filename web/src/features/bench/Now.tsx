@@ -1,0 +1,126 @@
+import {
+  type BenchView,
+  type DayEnd,
+  type Expected,
+  lookAfter,
+  lotOf,
+  openCookies,
+  openingOf,
+  type Plan,
+  type RunState,
+  STENCIL_USES,
+  wantsKneading,
+} from '@kestfog/core';
+import { type Units, useUnits } from '../../app/units.js';
+import { millimetres } from '../../text/amounts.js';
+import { dayClock, span, stopwatch } from '../../text/time.js';
+import { bagText, becauseText, capital, cookiesText, designName, motionLines } from '../../text/words.js';
+import { Cookie } from '../../ui/Cookie.js';
+
+interface Props {
+  readonly plan: Plan;
+  readonly state: RunState;
+  readonly view: BenchView;
+  readonly nowMs: number;
+  readonly dayEnd: DayEnd | null;
+  /** cookies until the stencil is washed, where the step stencils */
+  readonly untilWash: number | null;
+  /** cookies are ticked one by one on this device */
+  readonly byCookie: boolean;
+}
+
+/** The one thing to do now: the cookie after it, where, with which bags, in which motions, and how long it should take. */
+export function Now({ plan, state, view, nowMs, dayEnd, untilWash, byCookie }: Props) {
+  const [units] = useUnits();
+  const { task, startMs } = view.now as Expected;
+  const design = plan.designs.find((d) => d.id === lotOf(plan, task.lotId)?.designId);
+  const parts = task.motions.flatMap((m) => design?.graph.steps.find((s) => s.id === m.stepId)?.parts ?? []);
+  const motions = motionLines(task);
+  const left = openCookies(task, state.tasks.get(task.id)?.ticked);
+  return (
+    <>
+      <div>
+        {design && (
+          <Cookie
+            design={design.drawing}
+            look={lookAfter(plan, task, design.drawing)}
+            lit={parts}
+            className="w-full max-h-44 sm:max-h-[22rem]"
+            label={`${design.drawing.name} after this step`}
+          />
+        )}
+      </div>
+      <section aria-live="polite">
+        {state.pausedAtMs !== null && <p className="text-4xl font-semibold mb-2">Paused. Icing goes on drying.</p>}
+        {dayEnd ? (
+          <Evening plan={plan} dayEnd={dayEnd} />
+        ) : (
+          view.waiting && (
+            <p className="text-[44px] leading-tight font-semibold mb-3">
+              Nothing until {dayClock(startMs, nowMs)}, {span((startMs - nowMs) / 1000)}
+            </p>
+          )
+        )}
+        <p className="text-2xl">
+          {view.waiting ? 'then ' : ''}tray <b className="text-4xl">{task.trayId}</b>
+          {task.lotId && `, ${designName(plan, task)}, ${cookiesText(plan, task)}`}
+        </p>
+        <h1 className={`${view.waiting ? 'text-3xl' : 'text-[44px] leading-tight'} font-semibold mt-1`}>{capital(task.title)}</h1>
+        {task.bags.length > 0 && (
+          <ul className="grid gap-1 mt-3 text-2xl">
+            {task.bags.map((b) => (
+              <li key={bagText(b) + b.colour} className="flex items-center gap-3">
+                <span className="inline-block w-9 h-9 shrink-0 rounded-full border-2 border-base-content/60" style={{ background: b.colour }} />
+                <span>
+                  {bagText(b)}
+                  {openingText(openingOf(plan, task, b), units)}
+                  {wantsKneading(plan, state, b, nowMs) && <b>, knead it</b>}
+                </span>
+              </li>
+            ))}
+          </ul>
+        )}
+        {!view.waiting && motions.lines.length > 0 && (
+          <div className="mt-3 text-2xl">
+            {motions.intro}
+            <ol className="list-decimal pl-8">
+              {motions.lines.map((line) => (
+                <li key={line}>{line}</li>
+              ))}
+            </ol>
+          </div>
+        )}
+        {untilWash !== null && (
+          <p className="mt-3 text-2xl">
+            Wash the stencil after {untilWash === STENCIL_USES ? `every ${STENCIL_USES}` : `${untilWash} more, then after every ${STENCIL_USES}`} cookies.
+          </p>
+        )}
+        {view.inHandSinceMs !== null ? (
+          <p className="mt-4 flex flex-wrap items-baseline gap-x-4">
+            <span className="clock text-[72px] leading-none font-medium">{stopwatch(nowMs - view.inHandSinceMs)}</span>
+            <span className="text-2xl">of about {stopwatch((task.endS - task.startS) * 1000)}</span>
+            {byCookie && task.lotId && <span className="text-2xl">cookie {(left[0] ?? task.cookies[0]) + 1} is next</span>}
+          </p>
+        ) : (
+          <p className="mt-3 text-2xl">{capital(view.waiting && !dayEnd && view.waitingFor ? view.waitingFor : becauseText(plan, task.because))}.</p>
+        )}
+      </section>
+    </>
+  );
+}
+
+const openingText = (mm: number | null, units: Units): string => (mm === null ? '' : `, opening ${millimetres(mm, units)}`);
+
+function Evening({ plan, dayEnd }: { readonly plan: Plan; readonly dayEnd: DayEnd }) {
+  const one = dayEnd.drying.length === 1;
+  return (
+    <div className="mb-3">
+      <p className="text-[44px] leading-tight font-semibold">Done for today. Back at {dayClock(dayEnd.backAtMs)}</p>
+      <p className="text-2xl mt-2">
+        {dayEnd.left} {dayEnd.left === 1 ? 'step' : 'steps'} left.
+        {dayEnd.drying.length > 0 && ` ${one ? 'Tray' : 'Trays'} ${dayEnd.drying.join(', ')} ${one ? 'dries' : 'dry'} overnight: covered, never airtight.`}{' '}
+        Count sharp tools and bag offcuts back in{plan.stays.some((s) => s.where === 'box') ? ', and switch the dehydrator off' : ''}.
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,94 @@
+import { type Bag, type BenchView, bagKey, type RunState } from '@kestfog/core';
+import { useState } from 'react';
+import { bagText } from '../../text/words.js';
+import { Sheet } from '../../ui/Sheet.js';
+import type { Run } from './use-run.js';
+
+export type Asking =
+  | { readonly kind: 'tray'; readonly trayId: string }
+  | { readonly kind: 'defect'; readonly lotId: string; readonly cookie: number; readonly broken: boolean }
+  | { readonly kind: 'shut'; readonly taskId: string }
+  | { readonly kind: 'bag' }
+  | { readonly kind: 'count'; readonly bag: Bag }
+  | { readonly kind: 'how' };
+
+interface Props {
+  readonly bench: Run;
+  readonly state: RunState;
+  readonly view: BenchView;
+  /** when it is looked at again, where the step in hand may be found too wet; seconds since the epoch */
+  readonly untilS: number | null;
+  readonly onAsk: (asking: Asking) => void;
+}
+
+/** What may have to be said at the bench, one touch each; on a phone behind one button. */
+export function Reports({ bench, state, view, untilS, onAsk }: Props) {
+  const [open, setOpen] = useState(false);
+  const { now } = view;
+  if (!now || state.startedAtMs === null || state.pausedAtMs !== null) return null;
+  const { task } = now;
+  const waitsToDry = view.waiting && task.lotId !== null && state.plan.waits.some((w) => w.to === task.id && w.minS > 0 && w.rule !== 'prepared-first');
+  const inHand = view.inHandSinceMs !== null;
+  const wetWork = inHand && task.motions.some((m) => m.kind === 'mark');
+  const cookie = task.lotId === null ? null : { lotId: task.lotId, cookie: task.cookies[0] };
+  const other = view.next[0]?.task;
+  const reports: { readonly label: string; readonly act: () => void }[] = [
+    ...(untilS === null ? [] : [{ label: 'still wet', act: () => bench.send({ type: 'stillWet', data: { taskId: task.id, untilS } }) }]),
+    ...(waitsToDry ? [{ label: 'crusted already', act: () => bench.send({ type: 'crustedAlready', data: { taskId: task.id } }) }] : []),
+    ...(wetWork ? [{ label: 'skinning', act: () => onAsk({ kind: 'shut', taskId: task.id }) }] : []),
+    ...(task.bags.length > 0 ? [{ label: 'bag has stiffened', act: () => onAsk({ kind: 'bag' }) }] : []),
+    ...(cookie
+      ? [
+          { label: 'a defect', act: () => onAsk({ kind: 'defect', ...cookie, broken: false }) },
+          { label: 'cookie broken', act: () => onAsk({ kind: 'defect', ...cookie, broken: true }) },
+        ]
+      : []),
+    { label: 'phone call', act: () => bench.send({ type: 'paused', data: {} }) },
+    ...(other ? [{ label: `tray ${other.trayId} first`, act: () => bench.send({ type: 'swapped', data: { taskId: other.id, insteadOf: task.id } }) }] : []),
+  ];
+  const button = (r: (typeof reports)[number], close: boolean) => (
+    <button
+      key={r.label}
+      type="button"
+      className="btn min-h-16 h-auto text-xl px-3 font-normal"
+      onClick={() => {
+        if (close) setOpen(false);
+        r.act();
+      }}
+    >
+      {r.label}
+    </button>
+  );
+  return (
+    <>
+      <section aria-label="Reports" className="hidden sm:flex flex-wrap gap-2">
+        {reports.map((r) => button(r, false))}
+      </section>
+      <button type="button" className="btn min-h-16 text-xl sm:hidden w-full" onClick={() => setOpen(true)}>
+        report something
+      </button>
+      {open && (
+        <Sheet title="What is it?" onClose={() => setOpen(false)}>
+          <div className="grid gap-3">{reports.map((r) => button(r, true))}</div>
+        </Sheet>
+      )}
+    </>
+  );
+}
+
+/** Which of the bags in hand has stiffened. */
+export function WhichBag({ bags, onBag, onClose }: { readonly bags: readonly Bag[]; readonly onBag: (bag: Bag) => void; readonly onClose: () => void }) {
+  return (
+    <Sheet title="Which bag has stiffened?" onClose={onClose}>
+      <div className="grid sm:grid-cols-2 gap-3">
+        {bags.map((b) => (
+          <button key={bagKey(b)} type="button" className="btn min-h-24 text-2xl justify-start gap-4" onClick={() => onBag(b)}>
+            <span className="inline-block w-12 h-12 rounded-full border-2 border-base-content/60" style={{ background: b.colour }} />
+            {bagText(b)}
+          </button>
+        ))}
+      </div>
+      <p className="mt-4">Knead it first. If it is still stiff, a few drops of water, knead again, and count it.</p>
+    </Sheet>
+  );
+}

@@ -1,0 +1,69 @@
+import { openCookies, type ShutChoice } from '@kestfog/core';
+import { useState } from 'react';
+import { capital } from '../../text/words.js';
+import { Sheet } from '../../ui/Sheet.js';
+import type { Run } from './use-run.js';
+
+interface Props {
+  readonly bench: Run;
+  readonly taskId: string;
+  readonly onClose: () => void;
+}
+
+/** The surface has gone too far for wet work, or for a whole step: which cookies are without it, and what becomes of them. */
+export function ShutSheet({ bench, taskId, onClose }: Props) {
+  const { state, nowMs } = bench;
+  const task = state?.plan.tasks.find((t) => t.id === taskId);
+  const record = state?.tasks.get(taskId);
+  const open = task ? openCookies(task, record?.ticked) : [];
+  const reached = () => {
+    const marks = task?.motions.filter((m) => m.windowS !== null) ?? [];
+    if (!task || record?.begunAtMs == null || (record.ticked?.length ?? 0) > 0 || marks.length === 0) return open;
+    const elapsedS = (nowMs - record.begunAtMs) / 1000;
+    return open.filter((c) => marks.some((m) => (m.endS[c - task.cookies[0]] as number) > elapsedS));
+  };
+  const [cookies, setCookies] = useState<readonly number[]>(reached);
+  if (!state || !task) return null;
+  const wet = task.motions.some((m) => m.kind === 'mark');
+  const piped = task.motions.some((m) => m.kind === 'mark' && m.technique !== 'drag' && m.technique !== 'sprinkle');
+  const choose = (choice: ShutChoice) => {
+    if (!wet && choice === 'skip' && cookies.length === open.length) bench.send({ type: 'skipped', data: { taskId } });
+    else bench.send({ type: 'windowShut', data: { taskId, cookies, choice } });
+    onClose();
+  };
+  const none = cookies.length === 0;
+  return (
+    <Sheet title={capital(task.title)} onClose={onClose}>
+      <p className="text-2xl">
+        {wet ? 'Where the surface only just skins, press the marks in with the scribe and go on. ' : ''}
+        Which cookies of tray {task.trayId} are without it?
+      </p>
+      <div className="flex flex-wrap gap-2 mt-3">
+        {open.map((c) => (
+          <button
+            key={c}
+            type="button"
+            className={`btn min-h-16 min-w-16 text-2xl ${cookies.includes(c) ? 'btn-primary' : ''}`}
+            aria-pressed={cookies.includes(c)}
+            onClick={() => setCookies(cookies.includes(c) ? cookies.filter((x) => x !== c) : [...cookies, c].sort((a, b) => a - b))}
+          >
+            {c + 1}
+          </button>
+        ))}
+      </div>
+      <div className="grid sm:grid-cols-3 gap-3 mt-5">
+        <button type="button" className="btn min-h-24 h-auto text-2xl" disabled={none} onClick={() => choose('skip')}>
+          leave it out on them
+        </button>
+        {piped && (
+          <button type="button" className="btn min-h-24 h-auto text-2xl" disabled={none} onClick={() => choose('relief')}>
+            pipe it in relief once they have crusted
+          </button>
+        )}
+        <button type="button" className="btn min-h-24 h-auto text-2xl" disabled={none} onClick={() => choose('again')}>
+          scrape them and begin again
+        </button>
+      </div>
+    </Sheet>
+  );
+}

@@ -1,0 +1,89 @@
+import { cookieKey, lookAfter, type PlanTask } from '@kestfog/core';
+import { clockTime } from '../../text/time.js';
+import { capital, cookiesText } from '../../text/words.js';
+import { Cookie } from '../../ui/Cookie.js';
+import { Sheet } from '../../ui/Sheet.js';
+import { outcomeText } from './defect-text.js';
+import { cookiesOf, lookOf } from './tray-state.js';
+import type { Run } from './use-run.js';
+
+interface Props {
+  readonly bench: Run;
+  readonly trayId: string;
+  readonly onCookie: (lotId: string, cookie: number) => void;
+  readonly onClose: () => void;
+}
+
+/** One tray: its cookies as they are, and its steps as pictures; touching the picture one is at says "I am here". */
+export function TraySheet({ bench, trayId, onCookie, onClose }: Props) {
+  const { state, nowMs } = bench;
+  if (!state) return null;
+  const { plan } = state;
+  const epochMs = Date.parse(plan.epoch as string);
+  const tray = plan.trays.find((t) => t.id === trayId);
+  const own = plan.tasks.filter((t) => t.trayId === trayId);
+  const here = (task: PlanTask) => {
+    bench.send({ type: 'imHere', data: { taskId: task.id } });
+    onClose();
+  };
+  return (
+    <Sheet title={`Tray ${trayId}`} onClose={onClose}>
+      {tray?.lots.map((lot) => {
+        const design = plan.designs.find((d) => d.id === lot.designId);
+        if (!design) return null;
+        return (
+          <section key={lot.id} aria-label={design.drawing.name} className="mb-4">
+            <h3 className="text-2xl font-semibold">{design.drawing.name}</h3>
+            <ul className="flex flex-wrap gap-2 mt-1">
+              {cookiesOf(lot).map((c) => {
+                const out = state.out.get(cookieKey(lot.id, c));
+                return (
+                  <li key={c}>
+                    <button
+                      type="button"
+                      className={`btn btn-ghost h-auto p-1 flex-col text-xl font-normal ${out ? 'opacity-60' : ''}`}
+                      aria-label={`cookie ${c + 1}${out ? `, ${outcomeText(out)}` : ''}: report something on it`}
+                      disabled={out !== undefined}
+                      onClick={() => onCookie(lot.id, c)}
+                    >
+                      <Cookie
+                        design={design.drawing}
+                        look={lookOf(plan, state, epochMs, lot, c, nowMs)}
+                        className="h-24 w-24"
+                        label={`${design.drawing.name}, cookie ${c + 1}`}
+                      />
+                      {out ? outcomeText(out) : c + 1}
+                    </button>
+                  </li>
+                );
+              })}
+            </ul>
+          </section>
+        );
+      })}
+      <h3 className="text-2xl font-semibold">Where are you on this tray?</h3>
+      <p>Touch the picture you are working on: what comes before it is taken as done.</p>
+      <ol className="flex flex-wrap gap-2 mt-2">
+        {own.map((t) => {
+          const doneAtMs = state.tasks.get(t.id)?.doneAtMs ?? null;
+          const lot = tray?.lots.find((l) => l.id === t.lotId);
+          const design = plan.designs.find((d) => d.id === lot?.designId);
+          return (
+            <li key={t.id} className="w-44">
+              <button
+                type="button"
+                className="btn btn-ghost h-auto w-full p-2 flex-col items-start text-left text-xl font-normal leading-tight"
+                disabled={doneAtMs !== null}
+                onClick={() => here(t)}
+              >
+                {design && <Cookie design={design.drawing} look={lookAfter(plan, t, design.drawing)} className="h-20 w-20" label={`after: ${t.title}`} />}
+                <span>{capital(t.title)}</span>
+                <span className="opacity-80">{doneAtMs === null ? (t.lotId ? cookiesText(plan, t) : 'the whole tray') : `done ${clockTime(doneAtMs)}`}</span>
+              </button>
+            </li>
+          );
+        })}
+      </ol>
+    </Sheet>
+  );
+}

@@ -1,0 +1,44 @@
+import type { Alert } from '@kestfog/core';
+import { useState } from 'react';
+
+/** How this device wants the bench; the words are the user's own. */
+export interface BenchSettings {
+  readonly quiet: boolean;
+  readonly voice: boolean;
+  /** tick every cookie, not only every visit */
+  readonly byCookie: boolean;
+  readonly words: Readonly<Record<Alert['kind'], string>>;
+}
+
+export const FIRST_SETTINGS: BenchSettings = {
+  quiet: false,
+  voice: false,
+  byCookie: false,
+  words: {
+    'window-closing': '{what}, tray {tray}, half a minute',
+    'tray-ready': 'Tray {tray} is ready: {what}',
+    'take-out': 'Take tray {tray} out of the {what}',
+  },
+};
+const KEY = 'kestfog.bench';
+
+export function storedSettings(): BenchSettings {
+  try {
+    const kept = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<BenchSettings>;
+    return { ...FIRST_SETTINGS, ...kept, words: { ...FIRST_SETTINGS.words, ...kept.words } };
+  } catch {
+    return FIRST_SETTINGS;
+  }
+}
+
+export function useBenchSettings(): readonly [BenchSettings, (more: Partial<BenchSettings>) => void] {
+  const [settings, setSettings] = useState(storedSettings);
+  return [
+    settings,
+    (more) => {
+      const next = { ...settings, ...more };
+      localStorage.setItem(KEY, JSON.stringify(next));
+      setSettings(next);
+    },
+  ];
+}

@@ -1,0 +1,25 @@
+import type { CookieOutcome, SurfaceState } from '@kestfog/core';
+
+const OUTCOMES: Readonly<Record<CookieOutcome, string>> = {
+  mended: 'mended',
+  covered: 'covered',
+  left: 'left as it is',
+  spare: 'out, a spare instead',
+  shorter: 'out, one short',
+  'tie-dye': 'now a tie-dye',
+  again: 'begun again',
+};
+export const outcomeText = (outcome: CookieOutcome): string => OUTCOMES[outcome];
+
+/** What a finger can tell apart, in the words of the ladder. */
+export const SURFACES: readonly { readonly state: SurfaceState; readonly told: string }[] = [
+  { state: 'wet', told: 'wet, it flows' },
+  { state: 'skinned', told: 'a skin, it wrinkles' },
+  { state: 'crusted', told: 'crusted, it dents' },
+  { state: 'set', told: 'set, it holds a touch' },
+  { state: 'firm', told: 'firm' },
+  { state: 'dry', told: 'dry through' },
+];
+
+/** The nearest of those a finger can tell apart. */
+export const toldState = (state: SurfaceState | undefined): SurfaceState => (state === 'thickening' ? 'wet' : (state ?? 'wet'));

@@ -1,0 +1,57 @@
+import { type Air, dryingRate, roomAt } from '@kestfog/core';
+import { useEffect, useState } from 'react';
+import { useClimate } from '../../api/use-climate.js';
+import type { Run } from './use-run.js';
+
+/** Air is told as changed where icing dries this much faster or slower in it. */
+const WORTH = 0.08;
+/** No sooner than this after the last reading that was reckoned with. */
+const APART_MS = 180_000;
+const keyOf = (runId: string) => `kestfog.follows-sensor.${runId}`;
+
+export interface RoomAirNow {
+  /** what is reckoned with */
+  readonly air: Air;
+  /** what the sensor says; null while it is silent */
+  readonly sensor: { readonly tempC: number; readonly humidityPct: number; readonly simulated: boolean } | null;
+  /** whether the two differ so much that drying does */
+  readonly differs: boolean;
+  readonly follows: boolean;
+  readonly follow: (on: boolean) => void;
+}
+
+/** Whether icing dries clearly faster or slower in one air than in the other. */
+export function driesOtherwise(a: Air, b: Air): boolean {
+  const [x, y] = [dryingRate(a).fluxKgPerM2S, dryingRate(b).fluxKgPerM2S];
+  return Math.abs(x - y) > WORTH * Math.max(x, y);
+}
+
+/** The room's air at the bench: what is reckoned with beside what the sensor says; followed, a change is planned around at once. */
+export function useRoomAir(bench: Run): RoomAirNow | null {
+  const { run, state, nowMs } = bench;
+  const runId = run?.id ?? '';
+  const { reading } = useClimate();
+  const [follows, setFollows] = useState<boolean | null>(null);
+  const following = follows ?? (runId !== '' && localStorage.getItem(keyOf(runId)) === 'yes');
+  const epochMs = state ? Date.parse(state.plan.epoch as string) : 0;
+  const air = state ? roomAt(state.plan, state.room, (nowMs - epochMs) / 1000) : null;
+  const sensed = reading && air ? { ...air, tempC: reading.tempC, humidityFrac: reading.humidityPct / 100 } : null;
+  const differs = air !== null && sensed !== null && driesOtherwise(air, sensed);
+  const lastMs = state?.room.at(-1) ? epochMs + (state.room.at(-1)?.fromS ?? 0) * 1000 : Number.NEGATIVE_INFINITY;
+  const due = following && differs && state?.startedAtMs != null && !state.finished && nowMs - lastMs > APART_MS;
+  const { send } = bench;
+  useEffect(() => {
+    if (due && reading) send({ type: 'airRead', data: { tempC: reading.tempC, humidityPct: reading.humidityPct } });
+  }, [due, reading, send]);
+  if (!air) return null;
+  return {
+    air,
+    sensor: reading ? { tempC: reading.tempC, humidityPct: reading.humidityPct, simulated: reading.simulated !== null } : null,
+    differs,
+    follows: following,
+    follow: (on) => {
+      localStorage.setItem(keyOf(runId), on ? 'yes' : 'no');
+      setFollows(on);
+    },
+  };
+}
