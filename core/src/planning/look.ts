@@ -70,14 +70,15 @@ export function cookieLook(plan: Plan, lot: Lot, cookie: number, atS: number, sp
   return { sections, lines, marks };
 }
 
-/** The look after one task is done, everything before it in the plan included: the picture of a step. */
-export function lookAfter(plan: Plan, task: PlanTask, design: Design): CookieLook {
+/** The look after one task is done, everything before it in the plan or done already included: the picture of a step. */
+export function lookAfter(plan: Plan, task: PlanTask, design: Design, isDone: (t: PlanTask) => boolean = () => false): CookieLook {
   const sections: Record<string, SurfaceState> = {};
   const lines: Record<string, SurfaceState> = {};
   const marks: string[] = [];
   const graph = plan.designs.find((d) => d.drawing === design)?.graph;
   for (const t of plan.tasks) {
-    const before = t.lotId === task.lotId && t.startS <= task.startS && t.cookies[0] < Math.max(task.cookies[1], 1) && t.cookies[1] > task.cookies[0];
+    const before =
+      t.lotId === task.lotId && (t.startS <= task.startS || isDone(t)) && t.cookies[0] < Math.max(task.cookies[1], 1) && t.cookies[1] > task.cookies[0];
     if (!before || !graph) continue;
     for (const m of t.motions) {
       const step = graph.steps.find((s) => s.id === m.stepId);

@@ -7,7 +7,7 @@ export function cookiesText(plan: Plan, task: PlanTask): string {
   if (!lot) return 'the whole tray';
   const [from, to] = task.cookies;
   const n = to - from;
-  const without = task.without?.length ? `, not ${task.without.map((c) => c + 1).join(', ')}` : '';
+  const without = task.without?.length ? ` without ${task.without.map((c) => c + 1).join(', ')}` : '';
   if (n === lot.cookies) return n === 1 ? 'one cookie' : `all ${n}${without}`;
   return n === 1 ? `cookie ${from + 1} of ${lot.cookies}` : `cookies ${from + 1}–${to} of ${lot.cookies}${without}`;
 }

@@ -125,7 +125,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
         )}
         <time className="clock text-5xl sm:text-[64px] leading-none font-medium">{clockTime(nowMs)}</time>
       </header>
-      <SoundTouch />
+      {begun && !state.finished && !settings.quiet && <SoundTouch />}
       <InsecureNotice />
       {bench.refusal && (
         <p role="alert" className="text-error font-semibold border-l-4 border-error pl-3">

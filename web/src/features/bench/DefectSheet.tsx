@@ -46,7 +46,7 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
       <div className="grid lg:grid-cols-[20rem_1fr] gap-6">
         <div>
           <EditableCookie design={design} look={look} lit={part ? [part] : []} preview={null} picked={[]} onPart={setPart} onPoint={null} />
-          <p className="mt-2">{name ? `On the ${name}` : 'Touch the part it is on'}</p>
+          <p className="mt-2">{seen === 'broken' ? 'Which one is it?' : name ? `On the ${name}` : 'Touch the part it is on'}</p>
           <div className="flex flex-wrap gap-2 mt-2">
             {lot.cookies > 1 &&
               Array.from({ length: lot.cookies }, (_, c) => c).map((c) => (
@@ -65,20 +65,27 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
         <div className="grid gap-4 content-start">
           <section aria-label="What is seen">
             <div className="flex flex-wrap gap-2">
-              {defects.map((d) => (
-                <button
-                  key={d.id}
-                  type="button"
-                  className={`${choice} ${d.id === seen ? 'btn-primary' : ''}`}
-                  aria-pressed={d.id === seen}
-                  onClick={() => setSeen(d.id)}
-                >
-                  {d.seen}
+              {defects
+                .filter((d) => seen === null || d.id === seen)
+                .map((d) => (
+                  <button
+                    key={d.id}
+                    type="button"
+                    className={`${choice} ${d.id === seen ? 'btn-primary' : ''}`}
+                    aria-pressed={d.id === seen}
+                    onClick={() => setSeen(d.id)}
+                  >
+                    {d.seen}
+                  </button>
+                ))}
+              {seen !== null && (
+                <button type="button" className="btn btn-ghost min-h-16 h-auto text-xl" onClick={() => setSeen(null)}>
+                  something else
                 </button>
-              ))}
+              )}
             </div>
           </section>
-          {seen && (
+          {seen && seen !== 'broken' && (
             <section aria-label="The surface now">
               <h3 className="text-2xl font-semibold">What is the surface now?</h3>
               <div className="flex flex-wrap gap-2 mt-1">

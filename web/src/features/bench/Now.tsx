@@ -43,11 +43,18 @@ export function Now({ plan, state, view, nowMs, dayEnd, untilWash, byCookie }: P
         {design && (
           <Cookie
             design={design.drawing}
-            look={lookAfter(plan, task, design.drawing)}
+            look={lookAfter(plan, task, design.drawing, (t) => (state.tasks.get(t.id)?.doneAtMs ?? null) !== null)}
             lit={parts}
-            className="w-full max-h-44 sm:max-h-[22rem]"
+            className="w-full max-h-44 sm:max-h-[18rem]"
             label={`${design.drawing.name} after this step`}
           />
+        )}
+        {view.inHandSinceMs !== null && (
+          <p className="mt-2 flex flex-wrap items-baseline gap-x-4">
+            <span className="clock text-[72px] leading-none font-medium">{stopwatch(nowMs - view.inHandSinceMs)}</span>
+            <span className="text-2xl">of about {stopwatch((task.endS - task.startS) * 1000)}</span>
+            {byCookie && task.lotId && <span className="text-2xl">cookie {(left[0] ?? task.cookies[0]) + 1} is next</span>}
+          </p>
         )}
       </div>
       <section aria-live="polite">
@@ -95,13 +102,7 @@ export function Now({ plan, state, view, nowMs, dayEnd, untilWash, byCookie }: P
             Wash the stencil after {untilWash === STENCIL_USES ? `every ${STENCIL_USES}` : `${untilWash} more, then after every ${STENCIL_USES}`} cookies.
           </p>
         )}
-        {view.inHandSinceMs !== null ? (
-          <p className="mt-4 flex flex-wrap items-baseline gap-x-4">
-            <span className="clock text-[72px] leading-none font-medium">{stopwatch(nowMs - view.inHandSinceMs)}</span>
-            <span className="text-2xl">of about {stopwatch((task.endS - task.startS) * 1000)}</span>
-            {byCookie && task.lotId && <span className="text-2xl">cookie {(left[0] ?? task.cookies[0]) + 1} is next</span>}
-          </p>
-        ) : (
+        {view.inHandSinceMs === null && (
           <p className="mt-3 text-2xl">{capital(view.waiting && !dayEnd && view.waitingFor ? view.waitingFor : becauseText(plan, task.because))}.</p>
         )}
       </section>

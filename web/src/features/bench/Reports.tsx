@@ -44,7 +44,14 @@ export function Reports({ bench, state, view, untilS, onAsk }: Props) {
         ]
       : []),
     { label: 'phone call', act: () => bench.send({ type: 'paused', data: {} }) },
-    ...(other ? [{ label: `tray ${other.trayId} first`, act: () => bench.send({ type: 'swapped', data: { taskId: other.id, insteadOf: task.id } }) }] : []),
+    ...(other
+      ? [
+          {
+            label: other.trayId === task.trayId ? 'the next one first' : `tray ${other.trayId} first`,
+            act: () => bench.send({ type: 'swapped', data: { taskId: other.id, insteadOf: task.id } }),
+          },
+        ]
+      : []),
   ];
   const button = (r: (typeof reports)[number], close: boolean) => (
     <button

@@ -72,7 +72,7 @@ export function TraySheet({ bench, trayId, onCookie, onClose }: Props) {
             <li key={t.id} className="w-44">
               <button
                 type="button"
-                className="btn btn-ghost h-auto w-full p-2 flex-col items-start text-left text-xl font-normal leading-tight"
+                className="btn btn-ghost h-auto w-full p-2 flex-col items-start justify-start text-left text-xl font-normal leading-tight disabled:text-base-content/75"
                 disabled={doneAtMs !== null}
                 onClick={() => here(t)}
               >
