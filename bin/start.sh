@@ -4,23 +4,33 @@ set -euo pipefail
 cd "$(dirname "${BASH_SOURCE[0]}")/.."
 . bin/lib.sh
 
-port=${PORT:-} demo=${KESTFOG_DEMO:-once}
+port=${PORT:-} demo=${KESTFOG_DEMO:-once} lan= plain=no
 while [ $# -gt 0 ]; do
   case $1 in
     --port) [ $# -gt 1 ] || die "--port needs a number."; port=$2; shift ;;
     --port=*) port=${1#*=} ;;
+    --lan)
+      lan=auto
+      case ${2:-} in '' | -*) ;; *) lan=$2; shift ;; esac ;;
+    --lan=*) lan=${1#*=} ;;
+    --plain) plain=yes ;;
     --empty) demo=none ;;
     --reset-demo) demo=reset ;;
     --help | -h)
-      echo "npm start -- [--port N] [--empty] [--reset-demo]"
+      echo "npm start -- [--port N] [--lan [ADDRESS]] [--plain] [--empty] [--reset-demo]"
       echo "  --port N       serve on this port of 127.0.0.1 (default: the first free one from 3000)"
+      echo "  --lan [ADDRESS] serve in the kitchen's network, on this address of the machine (default: its first), with a"
+      echo "                 certificate of its own; each device is asked once for the passphrase shown at the start"
+      echo "  --plain        with --lan: without the certificate; tablets may then sleep and cannot reload offline"
       echo "  --empty        begin without the demo data"
       echo "  --reset-demo   delete everything and put the demo data in again"
       exit 0 ;;
-    *) die "\"$1\" is not an option: use --port N, --empty or --reset-demo." ;;
+    *) die "\"$1\" is not an option: use --port N, --lan, --plain, --empty or --reset-demo." ;;
   esac
   shift
 done
+case $lan in '' | auto | *[0-9a-fA-F.:]) ;; *) die "--lan takes an address of this machine, such as 192.168.1.20, not \"$lan\"." ;; esac
+[ "$plain" = no ] || [ -n "$lan" ] || die "--plain goes with --lan: without it Kestfog stays on this machine anyway."
 if [ -n "$port" ]; then
   case $port in *[!0-9]*) die "--port must be a number, not \"$port\"." ;; esac
   [ "$port" -ge 1 ] && [ "$port" -le 65535 ] || die "--port must be from 1 to 65535, not $port."
@@ -56,7 +66,7 @@ trap 'exit 143' TERM HUP
 trap stop EXIT
 pg_start 9>&- # or the database would hold the lock
 set -m        # the server in its own process group, so that Ctrl-C reaches this script alone
-NODE_ENV=production PORT=$port HOST=127.0.0.1 KESTFOG_DEMO=$demo node --enable-source-maps server/dist/main.js 9>&- </dev/null &
+NODE_ENV=production PORT=$port HOST=127.0.0.1 KESTFOG_LAN=$lan KESTFOG_LAN_PLAIN=$plain KESTFOG_DEMO=$demo KESTFOG_DATA=$KESTFOG_DATA node --enable-source-maps server/dist/main.js 9>&- </dev/null &
 server=$!
 pg_watch 9>&- </dev/null &
 watcher=$!

@@ -1,9 +1,22 @@
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defaultClientConditions, defineConfig } from 'vite';
+import { VitePWA } from 'vite-plugin-pwa';
 
 export default defineConfig({
-  plugins: [react(), tailwindcss()],
+  plugins: [
+    react(),
+    tailwindcss(),
+    // The page is kept on the device; when a newer one may take over is decided in its own code.
+    VitePWA({
+      strategies: 'injectManifest',
+      srcDir: 'src/workers',
+      filename: 'service-worker.ts',
+      injectRegister: null,
+      manifest: false,
+      injectManifest: { globPatterns: ['**/*.{js,css,html,svg,woff2}'], maximumFileSizeToCacheInBytes: 6_000_000, rollupFormat: 'iife' },
+    }),
+  ],
   resolve: { conditions: ['@kestfog/source', ...defaultClientConditions] },
   worker: { format: 'es' },
   // Fonts stay files of their own, so that the page needs no data: addresses.

@@ -9,6 +9,7 @@ import { DesignsController } from './designs/designs.controller.js';
 import { DesignsService } from './designs/designs.service.js';
 import { IcingController } from './icing/icing.controller.js';
 import { KitchenController } from './kitchen/kitchen.controller.js';
+import { DevicesController } from './lan/devices.controller.js';
 import { OrdersController } from './orders/orders.controller.js';
 import { OrdersService } from './orders/orders.service.js';
 import { PlansController } from './plans/plans.controller.js';
@@ -40,6 +41,7 @@ export class AppModule {
         HealthController,
         ClockController,
         ClimateController,
+        DevicesController,
         KitchenController,
         CalibrationController,
         IcingController,

@@ -3,4 +3,4 @@ import { dataSourceOptions } from './data-source.js';
 import { readConfig } from './platform/config.js';
 
 /** Only for TypeORM's command line: `typeorm migration:generate -d server/dist/cli-data-source.js`. */
-export default new DataSource(dataSourceOptions(readConfig().databaseUrl));
+export default new DataSource(dataSourceOptions((await readConfig()).databaseUrl));

@@ -7,6 +7,7 @@ import type { NestExpressApplication } from '@nestjs/platform-express';
 import type { NextFunction, Request, Response } from 'express';
 import helmet from 'helmet';
 import { AppModule } from './app.module.js';
+import { deviceGate } from './lan/device-gate.js';
 import type { Config } from './platform/config.js';
 import { ErrorFilter, Refusal, validationSentence } from './platform/errors.js';
 
@@ -19,6 +20,7 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
     forceCloseConnections: true,
     bodyParser: false,
     logger: ['error', 'warn'],
+    ...(config.lan?.tls ? { httpsOptions: config.lan.tls } : {}),
   });
   app.setGlobalPrefix('api');
   app.disable('x-powered-by');
@@ -43,7 +45,8 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
       strictTransportSecurity: false, // plain http on loopback
     }),
   );
-  app.use(ownAddressOnly(config.host));
+  app.use(ownAddressOnly(config));
+  if (config.lan) app.use(deviceGate(config));
   app.useBodyParser('json', { limit: BODY_LIMIT });
   app.useGlobalPipes(
     new ValidationPipe({
@@ -59,14 +62,13 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
   return app;
 }
 
-/** On loopback only loopback names are answered, so that no page of another site can reach in by a name of its own. */
-function ownAddressOnly(host: string) {
-  const loopback = host === '127.0.0.1' || host === '::1' || host === 'localhost';
-  const names = new Set(['127.0.0.1', 'localhost', '[::1]']);
+/** Only its own names are answered, so that no page of another site can reach in by a name of its own. */
+function ownAddressOnly({ lan }: Config) {
+  const names = new Set(lan?.names ?? ['127.0.0.1', 'localhost', '[::1]']);
   return (req: Request, res: Response, next: NextFunction) => {
     const asked = (req.headers.host ?? '').replace(/:\d+$/, '');
     const { origin } = req.headers;
-    if (loopback && !names.has(asked)) return void res.status(403).json({ code: 'host', message: 'Kestfog answers only to its own address on this machine.' });
+    if (!names.has(asked)) return void res.status(403).json({ code: 'host', message: 'Kestfog answers only to its own address.' });
     // "null" is what sandboxed pages and files say of themselves.
     const from = origin === undefined ? undefined : URL.canParse(origin) ? new URL(origin).host : '';
     if (from !== undefined && req.method !== 'GET' && from !== req.headers.host)

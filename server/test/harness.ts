@@ -35,6 +35,7 @@ export async function startApp(more: Partial<Config> = {}): Promise<Started> {
     simulatedClock: true,
     clockStart: new Date('2026-06-04T12:00:00Z'),
     demo: 'none',
+    lan: null,
     ...more,
   });
   await app.listen(0, '127.0.0.1');

@@ -1,35 +1,14 @@
-import { type ChildProcess, spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { once } from 'node:events';
-import { createServer } from 'node:net';
-import { fileURLToPath } from 'node:url';
-import { type DesignSummary, foldRun, type OrderView, type RunView, type StoredEvent } from '@kestfog/core';
+import { foldRun, type RunView, type StoredEvent } from '@kestfog/core';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { drawing, freshDatabase, orderInput, type Started, startApp } from './harness.js';
+import { type Started, startApp } from './harness.js';
+import { beginRun, event } from './run-harness.js';
 
 let s: Started;
 let run: RunView;
 const tablet = randomUUID();
 const phone = randomUUID();
-const event = (deviceId: string, deviceSeq: number, type: string, data: object = {}, more: object = {}) => ({
-  id: randomUUID(),
-  deviceId,
-  deviceSeq,
-  atMs: Date.parse('2026-06-05T14:00:00Z') + deviceSeq * 60_000,
-  type,
-  data,
-  ...more,
-});
-
-async function beginRun(url: string): Promise<RunView> {
-  const post = (path: string, body: object) => request(url).post(`/api${path}`).send(body);
-  const design = (await post('/designs', { name: 'Mackerel', svg: drawing('mackerel.svg') })).body as DesignSummary;
-  const order = (await post('/orders', orderInput(design.id))).body as OrderView;
-  await post(`/orders/${order.id}/plan`, {}).expect(201);
-  return (await post(`/orders/${order.id}/run`, {}).expect(201)).body as RunView;
-}
-
 beforeAll(async () => {
   s = await startApp();
   run = await beginRun(s.url);
@@ -119,71 +98,33 @@ describe('the log of a run', () => {
     expect(text).toMatch(/"clock":\{"nowMs":\d+,"speed":0\}/);
     abort.abort();
   });
-});
-
-const MAIN = fileURLToPath(new URL('../dist/main.js', import.meta.url));
-async function freePort(): Promise<number> {
-  const probe = createServer().listen(0, '127.0.0.1');
-  await once(probe, 'listening');
-  const { port } = probe.address() as { port: number };
-  probe.close();
-  await once(probe, 'close');
-  return port;
-}
-
-describe('the built server, killed', () => {
-  it('loses nothing it acknowledged, through kill -9 in the middle of a stream of taps', async () => {
-    const databaseUrl = await freshDatabase();
-    const port = await freePort();
-    const url = `http://127.0.0.1:${port}`;
-    const launch = async (): Promise<ChildProcess> => {
-      const child = spawn('node', [MAIN], {
-        env: { ...process.env, DATABASE_URL: databaseUrl, PORT: String(port), KESTFOG_DEMO: 'none', KESTFOG_CLOCK: 'simulated' },
-        stdio: ['ignore', 'pipe', 'inherit'],
-      });
-      await new Promise<void>((resolve, reject) => {
-        child.stdout?.on('data', (d: Buffer) => d.toString().includes('is ready') && resolve());
-        child.on('exit', (code) => reject(new Error(`the server ended with ${code}`)));
-      });
-      return child;
-    };
-    let child = await launch();
-    const own = await beginRun(url);
-    const acknowledged: string[] = [];
-    let seq = 0;
-    for (let round = 0; round < 4; round++) {
-      const killAfterMs = 60 + round * 60;
-      const gone = once(child, 'exit');
-      setTimeout(() => child.kill('SIGKILL'), killAfterMs);
-      for (;;) {
-        const e = event(tablet, seq + 1, round % 2 ? 'resumed' : 'paused');
-        try {
-          const r = await fetch(`${url}/api/runs/${own.id}/events`, {
-            method: 'POST',
-            headers: { 'content-type': 'application/json' },
-            body: JSON.stringify(e),
-          });
-          if (!r.ok) throw new Error(`refused: ${await r.text()}`);
-          acknowledged.push(e.id);
-          seq += 1;
-        } catch (error) {
-          if ((error as Error).message.startsWith('refused')) throw error;
-          break;
-        }
-      }
-      await gone;
-      child = await launch();
-      const view = (await (await fetch(`${url}/api/runs/${own.id}`)).json()) as RunView;
-      const kept = view.events.map((e) => e.id);
-      expect(kept.slice(0, acknowledged.length)).toEqual(acknowledged);
-      // One tap may have been committed without its answer getting out; it is there whole, or not at all.
-      expect(kept.length - acknowledged.length).toBeLessThanOrEqual(1);
-      seq = kept.length;
-      acknowledged.splice(0, acknowledged.length, ...kept);
-    }
-    expect(acknowledged.length).toBeGreaterThan(4);
-    const end = once(child, 'exit');
-    child.kill('SIGTERM');
-    await end;
+  it('takes reports that make sense, says what is missing in others, and knows the tasks they bring', async () => {
+    const own = randomUUID();
+    const lotId = run.plan.trays[0]?.lots[0]?.id as string;
+    const wet = run.plan.tasks.find((t) => t.motions.some((m) => m.windowS !== null))?.id as string;
+    const refused = async (type: string, data: object) => (await append(event(own, 1, type, data))).body as { code: string; message: string };
+    expect(await refused('cookieDone', { taskId: wet })).toMatchObject({ code: 'incomplete', message: 'data.cookie is missing.' });
+    expect(await refused('swapped', { taskId: wet, insteadOf: 'nonsense' })).toMatchObject({ code: 'unknown-task' });
+    expect((await refused('windowShut', { taskId: wet, cookies: [1], choice: 'eat' })).message).toMatch(/data\.choice/);
+    expect((await refused('windowShut', { taskId: wet, cookies: [], choice: 'skip' })).message).toMatch(/data\.cookies/);
+    expect((await refused('airRead', { tempC: 22, humidityPct: 140 })).message).toMatch(/humidityPct/);
+    expect((await refused('bagCounted', { colour: 'red', seconds: 15, countedS: 18 })).message).toMatch(/colour/);
+    const report = { lotId, cookie: 2, part: null, seen: 'dent', surface: 'crusted', outcome: 'again' };
+    expect(await refused('defect', { ...report, cookie: 60 })).toMatchObject({ code: 'unknown-cookie' });
+    expect(await refused('defect', { ...report, seen: 'haunted' })).toMatchObject({ code: 'invalid' });
+    await append(event(own, 1, 'defect', report)).expect(201);
+    const { plan } = foldRun(run.plan, (await logOf()).events);
+    const again = plan.tasks.find((t) => t.lotId === `${lotId}.again3`)?.id as string;
+    expect(again).toBeDefined();
+    const done = (await append(event(own, 2, 'taskDone', { taskId: again })).expect(201)).body as StoredEvent;
+    // What was begun on the strength of a report holds it.
+    const defect = (await logOf()).events.find((e) => e.type === 'defect') as StoredEvent;
+    expect((await append(event(own, 3, 'undone', { eventId: defect.id }))).body).toMatchObject({ code: 'built-upon' });
+    await append(event(own, 3, 'undone', { eventId: done.id })).expect(201);
+    await append(event(own, 4, 'undone', { eventId: defect.id })).expect(201);
+    expect(foldRun(run.plan, (await logOf()).events).out.size).toBe(0);
+    await append(event(own, 5, 'airRead', { tempC: 20.5, humidityPct: 68 })).expect(201);
+    expect(foldRun(run.plan, (await logOf()).events).room).toHaveLength(1);
+    await append(event(own, 6, 'boxOff')).expect(201);
   });
 });

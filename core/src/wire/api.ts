@@ -244,3 +244,15 @@ export interface ClimateReading {
   readonly humidityPct: number;
   readonly simulated: { readonly scenario: ClimateScenario } | null;
 }
+
+/** How Kestfog is reached: only on its own machine, or in the kitchen, where each device is let in once. */
+export type LanView =
+  | { readonly lan: false }
+  | {
+      readonly lan: true;
+      readonly known: boolean;
+      /** as a browser types it; told to devices that are known */
+      readonly address?: string;
+      /** the same as a QR code, SVG */
+      readonly qr?: string;
+    };

@@ -1,3 +1,5 @@
+import { firstLanAddress, type Lan, prepareLan } from '../lan/lan.js';
+
 /** Everything the environment decides, read once. */
 export interface Config {
   readonly databaseUrl: string;
@@ -7,18 +9,26 @@ export interface Config {
   /** first moment of a simulated clock */
   readonly clockStart: Date | null;
   readonly demo: 'once' | 'none' | 'reset';
+  /** on the kitchen's network; null keeps to this machine */
+  readonly lan: Lan | null;
 }
 
-export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
+export async function readConfig(env: NodeJS.ProcessEnv = process.env): Promise<Config> {
   const databaseUrl = env['DATABASE_URL'];
   if (!databaseUrl) throw new Error('DATABASE_URL is not set: start Kestfog with "npm start".');
   const demo = env['KESTFOG_DEMO'] ?? 'once';
   if (demo !== 'once' && demo !== 'none' && demo !== 'reset') throw new Error(`KESTFOG_DEMO must be once, none or reset, not "${demo}".`);
   const start = env['KESTFOG_CLOCK_START'];
+  const port = Number(env['PORT'] ?? 3000);
+  const lan = env['KESTFOG_LAN'];
+  const host = lan === 'auto' ? firstLanAddress() : (lan ?? env['HOST'] ?? '127.0.0.1');
+  if (!host) throw new Error('This machine is on no network: connect it, or start without --lan.');
+  const names = (env['KESTFOG_LAN_NAMES'] ?? '').split(',').filter((n) => n !== '');
   return {
     databaseUrl,
-    host: env['HOST'] ?? '127.0.0.1',
-    port: Number(env['PORT'] ?? 3000),
+    host,
+    port,
+    lan: lan ? await prepareLan(env['KESTFOG_DATA'] ?? '.', host, port, names, env['KESTFOG_LAN_PLAIN'] === 'yes') : null,
     simulatedClock: env['KESTFOG_CLOCK'] === 'simulated',
     clockStart: start ? new Date(start) : null,
     demo,

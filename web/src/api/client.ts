@@ -13,6 +13,13 @@ export class ApiFailure extends Error {
 
 const TIMEOUT_MS = 30_000;
 
+const gates = new Set<() => void>();
+/** Tells when the server does not know this device yet; returns how to stop listening. */
+export function onUnknownDevice(on: () => void): () => void {
+  gates.add(on);
+  return () => gates.delete(on);
+}
+
 export async function api<T>(path: string, init: { method?: string; body?: unknown; signal?: AbortSignal } = {}): Promise<T> {
   let response: Response;
   try {
@@ -29,6 +36,7 @@ export async function api<T>(path: string, init: { method?: string; body?: unkno
   const body = (await response.json().catch(() => null)) as unknown;
   if (!response.ok) {
     const error = (body ?? {}) as Partial<ApiError>;
+    if (error.code === 'unknown-device') for (const gate of gates) gate();
     throw new ApiFailure(response.status, error.code ?? 'unknown', error.message ?? `The server refused (${response.status}): try again.`);
   }
   return body as T;

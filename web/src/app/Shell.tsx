@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { Link, NavLink, Outlet } from 'react-router';
 import { FinishDefs } from '../ui/FinishDefs.js';
 import { KeysHelp } from '../ui/KeysHelp.js';
+import { OtherDevices } from '../ui/OtherDevices.js';
 import { keepTheme, storedTheme, type Theme } from './theme.js';
 import { useUnits } from './units.js';
 
@@ -47,6 +48,7 @@ export function Shell() {
         </nav>
         <span className="opacity-75 hidden lg:inline">what to pipe, when it is dry, what comes next</span>
         <span className="grow" />
+        <OtherDevices />
         <button type="button" className="btn btn-ghost" onClick={() => setUnits(units === 'metric' ? 'us' : 'metric')}>
           {units === 'metric' ? '°C' : '°F'}
           <span className="sr-only">: change units</span>

@@ -1,0 +1,25 @@
+import { cleanupOutdatedCaches, createHandlerBoundToURL, type PrecacheEntry, precacheAndRoute } from 'workbox-precaching';
+import { NavigationRoute, registerRoute } from 'workbox-routing';
+
+/** What of a service worker's own world is used here; the page's types know nothing of it. */
+interface Worker {
+  readonly __WB_MANIFEST: readonly (PrecacheEntry | string)[];
+  readonly clients: { matchAll(of: { type: 'window'; includeUncontrolled: true }): Promise<readonly { readonly url: string }[]> };
+  skipWaiting(): Promise<void>;
+  addEventListener(type: 'message', on: (e: { readonly data: unknown; waitUntil(p: Promise<unknown>): void }) => void): void;
+}
+declare const self: Worker;
+
+cleanupOutdatedCaches();
+precacheAndRoute([...self.__WB_MANIFEST]);
+// Every place of the page is the same document; what the server knows is never kept here.
+registerRoute(new NavigationRoute(createHandlerBoundToURL('/index.html'), { denylist: [/^\/api\//] }));
+
+/** A newer page takes over only where no bench is open on this device: never during a run. */
+async function takeOver(): Promise<void> {
+  const open = await self.clients.matchAll({ type: 'window', includeUncontrolled: true });
+  if (!open.some((c) => new URL(c.url).pathname.startsWith('/runs/'))) await self.skipWaiting();
+}
+self.addEventListener('message', (e) => {
+  if (e.data === 'take over') e.waitUntil(takeOver());
+});
