@@ -1,3 +1,4 @@
+import { AxeBuilder } from '@axe-core/playwright';
 import type { OrderView, RunView } from '@kestfog/core';
 import { type APIRequestContext, expect, type Page } from '@playwright/test';
 
@@ -68,3 +69,50 @@ export async function makeOrder(request: APIRequestContext, name: string, counts
   expect((await request.post(`/api/orders/${made.id}/plan`)).ok()).toBe(true);
   return made;
 }
+
+/** An order of its own, planned and ready to be begun: so many of each named design, worked on the day after next. The clock is moved to its beginning. */
+export async function benchReady(request: APIRequestContext, name: string, counts: Readonly<Record<string, number>>, more: object = {}): Promise<RunView> {
+  const designs = (await (await request.get('/api/designs')).json()) as { id: string; name: string }[];
+  const day = Math.ceil((await nowMs(request)) / 86_400_000) * 86_400_000 + 86_400_000;
+  const at = (days: number, hour: number) => new Date(day + days * 86_400_000 + hour * 3_600_000).toISOString();
+  const answer = await request.post('/api/orders', {
+    data: {
+      name,
+      designs: Object.entries(counts).map(([n, count]) => ({ designId: designs.find((d) => d.name === n)?.id, count })),
+      trays: Object.values(counts).map((count, i) => ({ id: 'ABCDEFGH'[i], places: count })),
+      bench: [
+        { from: at(0, 14), to: at(0, 22) },
+        { from: at(1, 7), to: at(1, 19) },
+      ],
+      air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
+      fan: null,
+      school: 'two-bags',
+      margin: 'normal',
+      packBy: at(1, 19),
+      ...more,
+    },
+  });
+  expect(answer.ok()).toBe(true);
+  const made = (await answer.json()) as OrderView;
+  expect((await request.post(`/api/orders/${made.id}/plan`, { timeout: 30_000 })).ok()).toBe(true);
+  const begun = (await (await request.post(`/api/orders/${made.id}/run`)).json()) as RunView;
+  await advance(request, (Date.parse(begun.plan.epoch as string) - (await nowMs(request))) / 1000);
+  return begun;
+}
+
+/** The big button of the bench. */
+export const forwardOf = (page: Page) => page.getByRole('button', { name: /^(Begin|Done|Go on)/ });
+
+/** Waits on the simulated clock until the bench has something to do. */
+export async function untilReady(page: Page, request: APIRequestContext): Promise<void> {
+  const forward = forwardOf(page);
+  for (let guard = 0; guard < 900 && (await forward.textContent()) === 'Begin already'; guard++) {
+    await advance(request, guard > 60 ? 900 : 180);
+    await page.waitForTimeout(40);
+  }
+}
+
+export const violationsOf = async (page: Page): Promise<string[]> => {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
+  return violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`);
+};

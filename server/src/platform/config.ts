@@ -20,7 +20,7 @@ export async function readConfig(env: NodeJS.ProcessEnv = process.env): Promise<
   if (demo !== 'once' && demo !== 'none' && demo !== 'reset') throw new Error(`KESTFOG_DEMO must be once, none or reset, not "${demo}".`);
   const start = env['KESTFOG_CLOCK_START'];
   const port = Number(env['PORT'] ?? 3000);
-  const lan = env['KESTFOG_LAN'];
+  const lan = env['KESTFOG_LAN'] || null;
   const host = lan === 'auto' ? firstLanAddress() : (lan ?? env['HOST'] ?? '127.0.0.1');
   if (!host) throw new Error('This machine is on no network: connect it, or start without --lan.');
   const names = (env['KESTFOG_LAN_NAMES'] ?? '').split(',').filter((n) => n !== '');
