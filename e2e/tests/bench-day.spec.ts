@@ -109,12 +109,14 @@ for (const screen of SCREENS) {
         const before = await page.getByText(/\d+ of \d+ done/).textContent();
         await page.reload();
         await expect(page.getByText(before as string)).toBeVisible();
+        await expect(page.getByRole('button', { name: 'Touch once for sound' })).toBeVisible();
         await sensor(request, 'steady');
       }
       await advance(request, 60);
       await deadTime(page);
       await page.keyboard.press('Space');
       await expect(page.getByText(/not saved yet/)).toBeHidden();
+      await expect(page.getByRole('button', { name: 'Touch once for sound' })).toBeHidden();
     }
     await expect(page.getByRole('heading', { name: 'All 7 are packed' })).toBeVisible();
     expect(did).toEqual({ shut: true, broken: true, damp: true, reloaded: true, evening: true, morning: true, lamp: true });

@@ -4,7 +4,8 @@ import { readDesign } from '../design/read-design.js';
 import { parseOrder } from '../formats/order.js';
 import type { PlanTask } from '../formats/plan.js';
 import { planOrder } from '../planning/plan-order.js';
-import { alertsOf, awayTrays, endOfDay, STENCIL_USES, untilStencilWash } from './alerts.js';
+import { alertsOf, awayTrays, boxLeftOn, endOfDay, STENCIL_USES, untilStencilWash } from './alerts.js';
+import { openingOf, wantsKneading } from './bag-rest.js';
 import type { RunEvent } from './event.js';
 import { foldRun } from './fold.js';
 import { benchView } from './view.js';
@@ -56,6 +57,32 @@ describe('a tray in the dehydrator', () => {
     expect(calls(outAtMs + 30_000)[0]?.id).toBe(calls(outAtMs)[0]?.id);
     expect(calls(outAtMs + 130_000)[0]).toMatchObject({ text: 'Tray A is still in the dehydrator, 2 min too long' });
     expect(calls(outAtMs + 130_000)[0]?.id).not.toBe(calls(outAtMs)[0]?.id);
+  });
+  it('empty and not needed again today it is nagged about until somebody says that it is off', () => {
+    const boxTasks = plan.tasks.filter((t) => t.kind === 'take-out');
+    const lastOut = boxTasks.at(-1) as PlanTask;
+    const out = runTo(plan, (t) => t.id === lastOut.id);
+    expect(boxLeftOn(plan, state, nowMs)).toBe(false);
+    expect(boxLeftOn(plan, out.state, out.nowMs + 60_000)).toBe(true);
+    const nag = (ms: number) => alertsOf(plan, out.state, out.at(ms).view, ms).find((a) => /switch it off/.test(a.text))?.id;
+    expect(nag(out.nowMs + 60_000)).toBeDefined();
+    expect(nag(out.nowMs + 600_000)).not.toBe(nag(out.nowMs + 60_000));
+    const off = foldRun(plan, [...out.state.standing, { id: 'off', deviceId: 'd', deviceSeq: 999, atMs: out.nowMs + 90_000, type: 'boxOff', data: {} }]);
+    expect(boxLeftOn(plan, off, out.nowMs + 120_000)).toBe(false);
+  });
+});
+
+describe('bags', () => {
+  it('are kneaded before their first use and after half an hour at rest, and named with the opening their work asks for', () => {
+    const wet = plan.tasks.find((t) => t.kind === 'wet') as PlanTask;
+    const bag = wet.bags.find((b) => b.seconds === 15);
+    if (!bag) throw new Error('no flooding bag');
+    const { state, nowMs } = runTo(plan, (t) => t.id === wet.id);
+    expect(wantsKneading(plan, foldRun(plan, []), bag, EPOCH)).toBe(true);
+    expect(wantsKneading(plan, state, bag, nowMs + 60_000)).toBe(false);
+    expect(wantsKneading(plan, state, bag, nowMs + 31 * 60_000)).toBe(true);
+    expect(openingOf(plan, wet, bag)).toBeGreaterThan(1);
+    expect(openingOf(plan, plan.tasks[0] as PlanTask, bag)).toBeNull();
   });
 });
 

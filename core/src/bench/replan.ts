@@ -188,7 +188,8 @@ function tooLongS(task: PlanTask): number {
       const from = task.motions.find((x) => x.stepId === m.windowFrom);
       const { windowS } = m;
       if (windowS === null || !from) return [];
-      return m.endS.flatMap((end, i) => (task.without?.includes(task.cookies[0] + i) ? [] : [end - (from.endS[i] as number) - windowS]));
+      const gone = (cookie: number) => task.without?.includes(cookie) || task.leftOut?.some((l) => l.stepId === m.stepId && l.cookies.includes(cookie));
+      return m.endS.flatMap((end, i) => (gone(task.cookies[0] + i) ? [] : [end - (from.endS[i] as number) - windowS]));
     }),
   );
 }

@@ -1,5 +1,6 @@
 import { cleanupOutdatedCaches, createHandlerBoundToURL, type PrecacheEntry, precacheAndRoute } from 'workbox-precaching';
 import { NavigationRoute, registerRoute } from 'workbox-routing';
+import { mayTakeOver } from './may-take-over.js';
 
 /** What of a service worker's own world is used here; the page's types know nothing of it. */
 interface Worker {
@@ -18,7 +19,7 @@ registerRoute(new NavigationRoute(createHandlerBoundToURL('/index.html'), { deny
 /** A newer page takes over only where no bench is open on this device: never during a run. */
 async function takeOver(): Promise<void> {
   const open = await self.clients.matchAll({ type: 'window', includeUncontrolled: true });
-  if (!open.some((c) => new URL(c.url).pathname.startsWith('/runs/'))) await self.skipWaiting();
+  if (mayTakeOver(open.map((c) => c.url))) await self.skipWaiting();
 }
 self.addEventListener('message', (e) => {
   if (e.data === 'take over') e.waitUntil(takeOver());

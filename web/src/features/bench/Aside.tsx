@@ -2,8 +2,16 @@ import type { AwayTray, BenchView, Expected, Plan, Replanned } from '@kestfog/co
 import { dayClock, stopwatch } from '../../text/time.js';
 import { capital, cookiesText } from '../../text/words.js';
 
+interface ClosingProps {
+  readonly view: BenchView;
+  readonly inBox: readonly AwayTray[];
+  readonly nowMs: number;
+  /** a window is over: what becomes of its work */
+  readonly onDecide: (taskId: string) => void;
+}
+
 /** What is running out, soonest first, with what to do. */
-export function ClosingList({ view, inBox, nowMs }: { readonly view: BenchView; readonly inBox: readonly AwayTray[]; readonly nowMs: number }) {
+export function ClosingList({ view, inBox, nowMs, onDecide }: ClosingProps) {
   return (
     <section aria-label="Closing" className="border-l-8 border-error pl-4">
       <h2 className="text-2xl font-semibold text-error">Closing</h2>
@@ -28,6 +36,11 @@ export function ClosingList({ view, inBox, nowMs }: { readonly view: BenchView; 
                     ? `${c.label} on cookie ${c.cookie}, tray ${c.trayId}`
                     : `${c.label}: touch first, it may be thickening`}
               </span>
+              {leftMs <= 0 && (
+                <button type="button" className="btn min-h-16 text-xl mt-1" onClick={() => onDecide(c.taskId)}>
+                  decide
+                </button>
+              )}
             </li>
           );
         })}

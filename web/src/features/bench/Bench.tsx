@@ -41,6 +41,7 @@ import { useOneAction } from './use-one-action.js';
 import { useReplan } from './use-replan.js';
 import { useRoomAir } from './use-room-air.js';
 import type { Run } from './use-run.js';
+import { useSpokenStep } from './use-spoken-step.js';
 import { useWakeLock } from './use-wake-lock.js';
 import { WipeLock } from './WipeLock.js';
 
@@ -74,6 +75,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
   const act = useOneAction({ forward, back });
   const alerts = plan && state && view ? alertsOf(plan, state, view, nowMs) : NONE;
   useAlarms(alerts, settings);
+  useSpokenStep(plan, view, settings.voice && !settings.quiet);
   const revision = useReplan(bench, view);
   const air = useRoomAir(bench);
   const [units] = useUnits();
@@ -174,7 +176,9 @@ export function Bench({ bench }: { readonly bench: Run }) {
         )}
         <aside className="grid gap-5 content-start">
           {stand && !dayEnd && <Morning stand={stand} />}
-          {(view.closing.length > 0 || inBox.length > 0) && <ClosingList view={view} inBox={inBox} nowMs={nowMs} />}
+          {(view.closing.length > 0 || inBox.length > 0) && (
+            <ClosingList view={view} inBox={inBox} nowMs={nowMs} onDecide={(taskId) => setAsking({ kind: 'shut', taskId })} />
+          )}
           {boxLeftOn(plan, state, nowMs) && (
             <section aria-label="Dehydrator" className="border-l-8 border-error pl-4">
               <p className="text-2xl">The dehydrator is empty and still on.</p>

@@ -1,5 +1,6 @@
 import type { Alert } from '@kestfog/core';
 import { useUnits } from '../../app/units.js';
+import { pressPedal } from '../../devices/simulated-pedal.js';
 import { airText } from '../../text/amounts.js';
 import { Sheet } from '../../ui/Sheet.js';
 import type { BenchSettings } from './bench-settings.js';
@@ -55,6 +56,25 @@ export function HowSheet({ settings, onSettings, hands, who, onWho, air, onClose
             <button type="button" className={pick(settings.byCookie)} aria-pressed={settings.byCookie} onClick={() => onSettings({ byCookie: true })}>
               each cookie
             </button>
+          </div>
+        </section>
+        <section aria-label="Pedal">
+          <h3 className="text-2xl font-semibold">A page-turner pedal</h3>
+          <p>Right goes on, left takes back. Without one at hand, this presses a simulated one, once:</p>
+          <div className="flex gap-2 mt-1">
+            {(['forward', 'back'] as const).map((which) => (
+              <button
+                key={which}
+                type="button"
+                className={pick(false)}
+                onClick={() => {
+                  onClose();
+                  pressPedal(which);
+                }}
+              >
+                {which === 'forward' ? 'press right' : 'press left'}
+              </button>
+            ))}
           </div>
         </section>
         <section aria-label="Calls">

@@ -1,10 +1,15 @@
 import type { RunEvent, StoredEvent } from '@kestfog/core';
-import { cleanup, fireEvent, render, screen } from '@testing-library/react';
+import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { api } from '../../api/client.js';
+import { DeviceGate } from '../../app/DeviceGate.js';
+import { pressPedal } from '../../devices/simulated-pedal.js';
+import { mayTakeOver } from '../../workers/may-take-over.js';
 import { deviceId, newEvent, readOutbox, renumbered, writeOutbox } from './outbox.js';
 import { clockSince, type KeptRun } from './run-store.js';
 import { ServerClock } from './server-clock.js';
 import { DEAD_MS, useOneAction } from './use-one-action.js';
+import { driesOtherwise } from './use-room-air.js';
 
 beforeEach(() => localStorage.clear());
 
@@ -98,5 +103,85 @@ describe('the one action', () => {
     key(window.document.body, 'keydown', 'PageUp', 10_000 + 2 * DEAD_MS);
     key(window.document.body, 'keydown', ' ', 20_000, true);
     expect([forward.mock.calls.length, back.mock.calls.length]).toEqual([2, 1]);
+  });
+});
+
+describe('a page-turner pedal', () => {
+  it('bounces as a worn one does, and makes one step all the same; the left one takes back', () => {
+    vi.useFakeTimers();
+    const steps: string[] = [];
+    function Probe() {
+      useOneAction({ forward: () => steps.push('forward'), back: () => steps.push('back') });
+      return null;
+    }
+    render(<Probe />);
+    pressPedal('forward', [0, 20, 60, 120, 190]);
+    vi.advanceTimersByTime(300);
+    expect(steps).toEqual(['forward']);
+    vi.advanceTimersByTime(DEAD_MS);
+    pressPedal('back');
+    vi.advanceTimersByTime(300);
+    vi.useRealTimers();
+    expect(steps).toEqual(['forward', 'back']);
+  });
+  it('leaves the keys to a sheet that lies over the bench', () => {
+    const forward = vi.fn();
+    function Probe() {
+      useOneAction({ forward, back: () => {} });
+      return <dialog open>asked</dialog>;
+    }
+    render(<Probe />);
+    fireEvent.keyDown(document.body, { key: ' ' });
+    expect(forward).not.toHaveBeenCalled();
+  });
+});
+
+describe('a newer page', () => {
+  it('never takes over while a bench is open on any tab', () => {
+    expect(mayTakeOver(['http://127.0.0.1:3000/orders', 'http://127.0.0.1:3000/runs/1'])).toBe(false);
+    expect(mayTakeOver(['http://127.0.0.1:3000/orders'])).toBe(true);
+    expect(mayTakeOver([])).toBe(true);
+  });
+});
+
+describe('a device that is not known', () => {
+  it('is asked for the passphrase, told what was wrong, and shown nothing else', async () => {
+    const fetches: string[] = [];
+    vi.stubGlobal('fetch', async (path: string, init?: RequestInit) => {
+      fetches.push(`${init?.method ?? 'GET'} ${path}`);
+      const wrong = init?.method === 'POST';
+      return new Response(
+        JSON.stringify(wrong ? { code: 'wrong-passphrase', message: 'That is not the passphrase.' } : { code: 'unknown-device', message: 'not known' }),
+        {
+          status: wrong ? 403 : 401,
+        },
+      );
+    });
+    render(
+      <DeviceGate>
+        <p>the orders</p>
+      </DeviceGate>,
+    );
+    expect(screen.getByText('the orders')).toBeDefined();
+    await act(async () => {
+      await api('/orders').catch(() => undefined);
+    });
+    expect(screen.queryByText('the orders')).toBeNull();
+    fireEvent.change(screen.getByLabelText(/The passphrase/), { target: { value: 'guess' } });
+    await act(async () => {
+      fireEvent.click(screen.getByText('Let this device in'));
+    });
+    expect(screen.getByRole('alert').textContent).toBe('That is not the passphrase.');
+    expect(fetches).toEqual(['GET /api/orders', 'POST /api/devices']);
+    vi.unstubAllGlobals();
+  });
+});
+
+describe('the air at the bench', () => {
+  it('counts as changed where icing dries clearly faster or slower, not for a sway', () => {
+    const air = { tempC: 22, humidityFrac: 0.5, airMPerS: 0.1 };
+    expect(driesOtherwise(air, { ...air, tempC: 22.1, humidityFrac: 0.505 })).toBe(false);
+    expect(driesOtherwise(air, { ...air, humidityFrac: 0.6 })).toBe(true);
+    expect(driesOtherwise(air, { ...air, tempC: 25 })).toBe(true);
   });
 });
