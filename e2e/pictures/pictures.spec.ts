@@ -50,21 +50,10 @@ test('pictures of the places', async ({ page, request }) => {
   await page.goto(`/orders/${regatta.id}/icing`);
   await calm();
   await page.screenshot({ path: to('icing') });
-  const thinning = page.getByRole('region', { name: 'Thinning' });
-  await thinning.getByRole('button', { name: 'Use the scale' }).click();
-  await thinning.getByLabel('lies on the scale').fill('3.1');
-  await page.waitForTimeout(2500);
-  await page.evaluate(() => document.querySelector('section[aria-label="Thinning"]')?.scrollIntoView());
-  await page.screenshot({ path: to('icing-scale') });
   await page.getByRole('region', { name: 'Drying' }).scrollIntoViewIfNeeded();
   await page.evaluate(() => document.querySelector('section[aria-label="Drying"]')?.scrollIntoView());
   await calm();
   await page.screenshot({ path: to('drying') });
-  await page.evaluate(() => localStorage.setItem('kestfog.units', 'us'));
-  await lamp(true);
-  await page.screenshot({ path: to('icing-lamp-us') });
-  await page.evaluate(() => localStorage.setItem('kestfog.units', 'metric'));
-  await lamp(false);
   await page.goto(`/orders/${whole.id}/rack`);
   await calm();
   await page
@@ -85,10 +74,6 @@ test('pictures of the places', async ({ page, request }) => {
   await calm();
   await page.screenshot({ path: to('rack-what-if') });
   await whatIf.getByRole('button', { name: 'Drop it' }).click();
-  await page.evaluate(() => scrollTo(0, 0));
-  await lamp(true);
-  await page.screenshot({ path: to('rack-lamp') });
-  await lamp(false);
 
   await advance(request, (Date.parse(regatta.plan?.startsAt as string) - (await nowMs(request))) / 1000);
   await page.goto(`/orders/${regatta.id}`);
@@ -99,14 +84,20 @@ test('pictures of the places', async ({ page, request }) => {
   const { plan } = await run(request, id);
   const forward = page.getByRole('button', { name: /^(Begin|Done|Go on)/ });
   await page.keyboard.press('Space');
-  let taken = { window: false, waiting: false };
-  for (let i = 0; i < plan.tasks.length && !(taken.window && taken.waiting); i++) {
+  let taken = { window: false, waiting: false, evening: false };
+  for (let i = 0; i < plan.tasks.length && !taken.evening; i++) {
     await deadTime(page);
     if ((await forward.textContent()) === 'Begin already') {
       if (!taken.waiting) {
         await calm();
         await page.screenshot({ path: to('bench-waiting') });
         taken = { ...taken, waiting: true };
+      }
+      if (await page.getByText(/Done for today/).isVisible()) {
+        await calm();
+        await page.screenshot({ path: to('bench-evening') });
+        taken = { ...taken, evening: true };
+        break;
       }
       for (let guard = 0; guard < 400 && (await forward.textContent()) === 'Begin already'; guard++) {
         await advance(request, 120);
@@ -129,6 +120,14 @@ test('pictures of the places', async ({ page, request }) => {
       await lamp(false);
       await page.screenshot({ path: to('bench-phone') });
       await page.setViewportSize({ width: 1280, height: 800 });
+      await page.getByRole('button', { name: 'a defect' }).click();
+      await page.getByRole('button', { name: 'a crater, it caved in' }).click();
+      await calm();
+      await page.screenshot({ path: to('bench-rescue') });
+      await page.getByRole('button', { name: 'make it a tie-dye' }).click();
+      await page.getByText(/becomes a tie-dye/).waitFor();
+      await calm();
+      await page.screenshot({ path: to('bench-replanned') });
       taken = { ...taken, window: true };
     }
     await advance(request, Math.round(s * 0.55));

@@ -91,12 +91,12 @@ export function Bench({ bench }: { readonly bench: Run }) {
   const dayEnd = endOfDay(plan, state, view, epochMs, nowMs);
   return (
     <div className="min-h-dvh flex flex-col px-4 md:px-6 text-xl leading-snug">
-      <header className="flex flex-wrap items-center gap-x-3 sm:gap-x-5 pt-2">
-        <Link to={`/orders/${run.orderId}`} className="link link-hover min-h-16 flex items-center">
+      <header className="flex flex-wrap items-center gap-x-1 sm:gap-x-5 pt-2">
+        <Link to={`/orders/${run.orderId}`} className="link link-hover min-h-16 flex items-center max-sm:sr-only">
           {run.orderName}
         </Link>
         <span>
-          {view.done} of {view.total} done
+          {view.done} of {view.total} <span className="max-sm:sr-only">done</span>
         </span>
         {who !== null && (
           <span className="flex items-center gap-2">
@@ -125,7 +125,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
               : 'the server does not answer, trying again'}
           </span>
         )}
-        <time className="clock text-5xl sm:text-[64px] leading-none font-medium">{clockTime(nowMs)}</time>
+        <time className="clock text-4xl sm:text-[64px] leading-none font-medium">{clockTime(nowMs)}</time>
       </header>
       {begun && !state.finished && !settings.quiet && <SoundTouch />}
       <InsecureNotice />

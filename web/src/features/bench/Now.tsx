@@ -37,25 +37,27 @@ export function Now({ plan, state, view, nowMs, dayEnd, untilWash, byCookie }: P
   const parts = task.motions.flatMap((m) => design?.graph.steps.find((s) => s.id === m.stepId)?.parts ?? []);
   const motions = motionLines(task);
   const left = openCookies(task, state.tasks.get(task.id)?.ticked);
+  const stopwatchLine = view.inHandSinceMs !== null && (
+    <>
+      <span className="clock text-[72px] leading-none font-medium">{stopwatch(nowMs - view.inHandSinceMs)}</span>
+      <span className="text-2xl">of about {stopwatch((task.endS - task.startS) * 1000)}</span>
+      {byCookie && task.lotId && <span className="text-2xl">cookie {(left[0] ?? task.cookies[0]) + 1} is next</span>}
+    </>
+  );
   return (
     <>
-      <div>
+      {/* In one column the words come first: a phone shows no more than them and the button. */}
+      <div className="order-last lg:order-none">
         {design && (
           <Cookie
             design={design.drawing}
             look={lookAfter(plan, task, design.drawing, (t) => (state.tasks.get(t.id)?.doneAtMs ?? null) !== null)}
             lit={parts}
-            className="w-full max-h-44 sm:max-h-[18rem]"
+            className="w-full max-h-64 lg:max-h-[18rem]"
             label={`${design.drawing.name} after this step`}
           />
         )}
-        {view.inHandSinceMs !== null && (
-          <p className="mt-2 flex flex-wrap items-baseline gap-x-4">
-            <span className="clock text-[72px] leading-none font-medium">{stopwatch(nowMs - view.inHandSinceMs)}</span>
-            <span className="text-2xl">of about {stopwatch((task.endS - task.startS) * 1000)}</span>
-            {byCookie && task.lotId && <span className="text-2xl">cookie {(left[0] ?? task.cookies[0]) + 1} is next</span>}
-          </p>
-        )}
+        {stopwatchLine && <p className="mt-2 hidden lg:flex flex-wrap items-baseline gap-x-4">{stopwatchLine}</p>}
       </div>
       <section aria-live="polite">
         {state.pausedAtMs !== null && <p className="text-4xl font-semibold mb-2">Paused. Icing goes on drying.</p>}
@@ -64,7 +66,7 @@ export function Now({ plan, state, view, nowMs, dayEnd, untilWash, byCookie }: P
         ) : (
           view.waiting && (
             <p className="text-[44px] leading-tight font-semibold mb-3">
-              Nothing until {dayClock(startMs, nowMs)}, {span((startMs - nowMs) / 1000)}
+              Nothing until {dayClock(startMs, nowMs)}, <span className="whitespace-nowrap">{span((startMs - nowMs) / 1000)}</span>
             </p>
           )
         )}
@@ -72,7 +74,8 @@ export function Now({ plan, state, view, nowMs, dayEnd, untilWash, byCookie }: P
           {view.waiting ? 'then ' : ''}tray <b className="text-4xl">{task.trayId}</b>
           {task.lotId && `, ${designName(plan, task)}, ${cookiesText(plan, task)}`}
         </p>
-        <h1 className={`${view.waiting ? 'text-3xl' : 'text-[44px] leading-tight'} font-semibold mt-1`}>{capital(task.title)}</h1>
+        <h1 className={`${view.waiting ? 'text-3xl' : 'text-[34px] sm:text-[44px] leading-tight'} font-semibold mt-1`}>{capital(task.title)}</h1>
+        {stopwatchLine && <p className="mt-2 flex lg:hidden flex-wrap items-baseline gap-x-4">{stopwatchLine}</p>}
         {task.bags.length > 0 && (
           <ul className="grid gap-1 mt-3 text-2xl">
             {task.bags.map((b) => (
