@@ -33,6 +33,12 @@ export const made = (files: readonly string[], more: object = {}): Plan =>
     designs: files.map(drawing),
     rounds: 60,
   });
+/** Two pairs of hands that share their bags, and a tray that may not be begun early. */
+export const twoHands = made(['lighthouse', 'mackerel', 'gull'], {
+  decorators: [{ id: 'Ada' }, { id: 'Bo', pace: 0.8 }],
+  openBags: 6,
+  pins: [{ kind: 'not-before', tray: 'C', at: '2026-06-05T16:00:00Z' }],
+});
 export const epochOf = (p: Plan) => Date.parse(p.epoch as string);
 
 /** A run worked in the plan's order up to a task, each step as late and as slow as chance has it; what has to dry is waited for. */

@@ -8,6 +8,7 @@ import { visitsOf } from '../planning/visits.js';
 import { deriveSteps } from '../steps/derive.js';
 import { ASSUMED_PACE, scaledPace } from '../steps/pace.js';
 import { bagKey, type Step } from '../steps/step.js';
+import { NoAnswer } from '../units/bad-input.js';
 import { tieDye } from './tie-dye.js';
 import { lotOf, sharedCookies } from './visit-of.js';
 
@@ -58,14 +59,11 @@ export function withNewCookie(plan: Plan, lotId: string, cookie: number, as: 'ag
   const used = new Set(plan.trays.flatMap((t) => t.lots.map((l) => l.id)));
   let id = `${lotId}.${as}${cookie + 1}`;
   while (used.has(id)) id += '+';
-  const target = as === 'again' ? design : tieDyeOf(plan, design);
-  const own: Lot = { id, trayId: lot.trayId, designId: target.id, cookies: 1, firstPlace: lot.firstPlace + cookie };
   const by = plan.tasks.find((t) => t.trayId === lot.trayId)?.by ?? plan.order.decorators[0]?.id ?? '';
-  const { school, decorators } = plan.order;
-  const pace = scaledPace(ASSUMED_PACE, decorators.find((d) => d.id === by)?.pace ?? 1);
-  const timed = target.graph.gaps.map((g) => timeGap(g, plan.air, plan.margin, plan.factors));
-  // Its bags are open already and it is cool: it begins with its first icing.
-  const visits = visitsOf(own, target.graph, timed, pace, school.outline === 'set', target.drawing.name).filter((v) => v.bundle.kind !== 'prepare');
+  const planned = firstThatCanBeDone(plan, lot, cookie, id, as === 'again' ? [design] : tieDyesOf(plan, design), by);
+  // Where not even one cookie's windows would hold, the cookie is out and nothing takes its place.
+  if (!planned) return plan;
+  const { target, own, timed, visits } = planned;
   const lags = timed.flatMap((t) =>
     visits.flatMap((from) =>
       visits.flatMap((to): Lag[] => {
@@ -105,13 +103,31 @@ function awayLags(plan: Plan, trayId: string, taskId: string, isBegun: IsBegun):
     });
 }
 
-/** The tie-dye of a design's own outline, packed with it. */
-function tieDyeOf(plan: Plan, of: PlanDesign): PlanDesign {
-  const id = `${of.id}.${TIE_DYE}`;
-  const known = plan.designs.find((d) => d.id === id);
-  if (known) return known;
+/** One cookie planned by the first of several designs whose windows hold; null where none does. */
+function firstThatCanBeDone(plan: Plan, lot: Lot, cookie: number, id: string, designs: readonly PlanDesign[], by: string) {
+  const { school, decorators } = plan.order;
+  const pace = scaledPace(ASSUMED_PACE, decorators.find((d) => d.id === by)?.pace ?? 1);
+  for (const target of designs) {
+    const own: Lot = { id, trayId: lot.trayId, designId: target.id, cookies: 1, firstPlace: lot.firstPlace + cookie };
+    try {
+      const timed = target.graph.gaps.map((g) => timeGap(g, plan.air, plan.margin, plan.factors));
+      // Its bags are open already and it is cool: it begins with its first icing.
+      const visits = visitsOf(own, target.graph, timed, pace, school.outline === 'set', target.drawing.name).filter((v) => v.bundle.kind !== 'prepare');
+      return { target, own, timed, visits };
+    } catch (error) {
+      if (!(error instanceof NoAnswer)) throw error;
+    }
+  }
+  return null;
+}
+
+/** The tie-dye of a design's own outline, packed with it; where its wet work would take too long, flooded only. */
+function tieDyesOf(plan: Plan, of: PlanDesign): PlanDesign[] {
   const drawing = tieDye(of.drawing);
-  return { ...of, id, file: of.file, count: 0, spares: 0, graph: deriveSteps(drawing, plan.order.school), drawing };
+  return [drawing, { ...drawing, marks: [] }].map((d, i) => {
+    const id = `${of.id}.${TIE_DYE}${i > 0 ? '-plain' : ''}`;
+    return plan.designs.find((x) => x.id === id) ?? { ...of, id, count: 0, spares: 0, graph: deriveSteps(d, plan.order.school), drawing: d };
+  });
 }
 
 /** Wet work that came too late on some cookies left out of its visit. */

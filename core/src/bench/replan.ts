@@ -69,6 +69,10 @@ function remaining(plan: Plan, state: RunState, epochMs: number, nowS: number): 
   const frozen: Record<string, number> = { [ORIGIN]: 0 };
   const lots = new Map(plan.trays.flatMap((t) => t.lots).map((l) => [l.id, l.designId]));
   const lastClose = Math.max(...plan.bench.map(([, to]) => to));
+  const { openBags, decorators, pins } = plan.order;
+  // One pair of hands never has more bags open than its visit needs: the plan has seen to that.
+  const sharesBags = openBags !== null && decorators.length > 1;
+  const bagsOf = (t: PlanTask): Record<string, number> => (sharesBags && t.bags.length > 0 ? { bags: t.bags.length } : {});
   for (const t of open) {
     const planned = Math.ceil(t.endS - t.startS);
     const begun = begunS(t);
@@ -78,15 +82,19 @@ function remaining(plan: Plan, state: RunState, epochMs: number, nowS: number): 
       tasks.push({
         id: t.id,
         duration: planned,
-        uses: { [t.by]: 1 },
+        uses: { [t.by]: 1, ...bagsOf(t) },
         family,
-        release: Math.max(now, secondOf(state.notBeforeMs.get(t.id) ?? epochMs)),
+        release: Math.max(
+          now,
+          secondOf(state.notBeforeMs.get(t.id) ?? epochMs),
+          ...pins.map((p) => (p.kind === 'not-before' && p.tray === t.trayId ? p.at : 0)),
+        ),
         due: Math.min(due, lastClose),
       });
     else {
       // It stands where it is, early or late, whatever it should have waited for; its hands are taken until it is done.
       const duration = Math.max(planned, now - begun + STILL_S);
-      tasks.push({ id: t.id, duration, release: 0, due: Math.min(due, lastClose) });
+      tasks.push({ id: t.id, duration, uses: bagsOf(t), release: 0, due: Math.min(due, lastClose) });
       frozen[t.id] = begun;
       for (const o of open) if (o.by === t.by && begunS(o) === null) links.push({ from: t.id, to: o.id, min: ASSUMED_PACE.changeoverS });
     }
@@ -140,6 +148,7 @@ function remaining(plan: Plan, state: RunState, epochMs: number, nowS: number): 
       ...(['fan', 'box'] as const).flatMap((where) =>
         plan.stays.some((s) => s.where === where) ? [{ id: where, capacity: plan.order[where]?.places ?? 1 }] : [],
       ),
+      ...(sharesBags ? [{ id: 'bags', capacity: openBags }] : []),
     ],
     tasks,
     links,

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { brokenRules } from '../../test/check-plan.js';
-import { alreadyBroken, asItWillBe, doneS, durationOf, epochOf, made, played } from '../../test/play.js';
+import { alreadyBroken, asItWillBe, doneS, durationOf, epochOf, made, played, twoHands } from '../../test/play.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
 import { cookieLook } from '../planning/look.js';
 import { type CookieOutcome, cookieOutcomes, type RunEvent, type ShutChoice, shutChoices, takesOut } from './event.js';
@@ -131,6 +131,23 @@ describe('what is reported at the bench', () => {
     const pack = own.find((t) => t.kind === 'pack') as PlanTask;
     expect((again.starts[pack.id] as number) - nowS).toBeGreaterThan(3 * 3600);
   });
+  it('any cookie can be rescued or begun again at any margin; the log never stops the bench', () => {
+    for (const file of ['lighthouse', 'sailboat', 'signal-flag', 'life-ring', 'sea-glass', 'compass-badge'])
+      for (const margin of ['bold', 'careful'] as const) {
+        let own: Plan;
+        try {
+          own = made([file], { margin });
+        } catch {
+          // A margin this design cannot be planned with at all.
+          continue;
+        }
+        const lotId = own.trays[0]?.lots[0]?.id as string;
+        const state = foldRun(own, [report(60, defect(lotId, 0, 'tie-dye'), 1), report(90, defect(lotId, 1, 'again'), 2)]);
+        const packs = state.plan.tasks.filter((t) => t.kind === 'pack').map((t) => t.lotId);
+        expect(packs).toEqual(expect.arrayContaining([`${lotId}.tie-dye1`, `${lotId}.again2`]));
+        expect(Object.keys(replan(state.plan, state, epochOf(own), 120).starts)).toHaveLength(state.plan.tasks.length);
+      }
+  });
   it('skipping a step lets what waited for it go on', () => {
     const crackle = plan.tasks.find((t) => t.motions.some((m) => m.technique === 'crackle')) as PlanTask;
     const state = foldRun(plan, [report(0, { type: 'skipped', data: { taskId: crackle.id } })]);
@@ -229,12 +246,12 @@ describe('a bag that stiffened', () => {
 });
 
 describe('re-planned after reports', () => {
-  const plans = [made(['lighthouse', 'mackerel'], { fan: { places: 1 } }), made(['gull', 'sea-glass', 'mackerel'], { box: { places: 1 } })];
+  const plans = [made(['lighthouse', 'mackerel'], { fan: { places: 1 } }), made(['gull', 'sea-glass', 'mackerel'], { box: { places: 1 } }), twoHands];
   it('every rule is kept for what is still open, through the air as it was, whatever was reported', () => {
     let looked = 0;
     fc.assert(
       fc.property(
-        fc.nat(1),
+        fc.nat(2),
         fc.double({ min: 0.05, max: 0.9, noNaN: true }),
         fc.nat(),
         fc.array(

@@ -12,6 +12,9 @@ import { RunEntity, RunEventEntity } from './run.entity.js';
 import type { RunEventDto } from './run-event.dto.js';
 import { toStored } from './stored-event.js';
 
+/** Events that make new tasks or count waits anew. */
+const changesWhatIsThere = (e: RunEvent): boolean => e.type === 'defect' || e.type === 'windowShut' || e.type === 'bagCounted' || e.type === 'airRead';
+
 @Injectable()
 export class RunsService {
   /** every event after it was committed, for the streams */
@@ -118,6 +121,9 @@ export class RunsService {
       whyNotUndone: async (id) => whyNotUndone(plan, (await state()).standing, id),
       lastSeq: async () => (await m.findOne(RunEventEntity, { where: { runId: run.id }, order: { seq: 'DESC' } }))?.seq ?? 0,
     });
-    return { id: dto.id, deviceId: dto.deviceId, deviceSeq: dto.deviceSeq, atMs: dto.atMs, ...body } as RunEvent;
+    const event = { id: dto.id, deviceId: dto.deviceId, deviceSeq: dto.deviceSeq, atMs: dto.atMs, ...body } as RunEvent;
+    // What cannot be folded would stop the bench on every device: it is not let in.
+    if (changesWhatIsThere(event)) foldRun(plan, [...(await this.log(m, run.id)), event]);
+    return event;
   }
 }
