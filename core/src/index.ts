@@ -2,6 +2,7 @@ export * from './bench/actual-stays.js';
 export * from './bench/alerts.js';
 export * from './bench/amend.js';
 export * from './bench/bag-rest.js';
+export * from './bench/bench-touches.js';
 export * from './bench/event.js';
 export * from './bench/fold.js';
 export * from './bench/replan.js';

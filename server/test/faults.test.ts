@@ -8,6 +8,8 @@ import { afterAll, describe, expect, it } from 'vitest';
 import { freshDatabase, startApp } from './harness.js';
 import { beginRun, event, freePort, launch, sendUntilTaken } from './run-harness.js';
 
+/** Half of them kill the database, half the server; more by hand: FAULT_ROUNDS=100 FAULT_SEED=7. */
+const ROUNDS = Number(process.env['FAULT_ROUNDS'] ?? 10);
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
 const sh = promisify(execFile);
 /** A database cluster of this test's own, that may be killed. */
@@ -26,18 +28,18 @@ describe('server and database killed at any moment', () => {
   afterAll(async () => {
     await pg('pg_find; pg_stop || true; rm -rf "$KESTFOG_DATA"').catch(() => undefined);
   });
-  it('what was acknowledged is there once, in its order; what was not is sent again and there once', { timeout: 180_000 }, async () => {
+  it('what was acknowledged is there once, in its order; what was not is sent again and there once', { timeout: 20_000 + ROUNDS * 15_000 }, async () => {
     const url0 = await pg('pg_start >/dev/null; printf %s "$DATABASE_URL"');
     const pgPort = new URL(url0).port;
     const port = await freePort();
     const url = `http://127.0.0.1:${port}`;
     let server = await launch(url0, port);
     const run = await beginRun(url);
-    const rng = seededRng(20261125);
+    const rng = seededRng(Number(process.env['FAULT_SEED'] ?? 20261125));
     const tablet = randomUUID();
     const acknowledged: string[] = [];
     let again = 0;
-    for (let round = 0; round < 10; round++) {
+    for (let round = 0; round < ROUNDS; round++) {
       const target = round % 2 === 0 ? 'database' : 'server';
       const killed = new Promise<void>((done, fail) =>
         setTimeout(

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { foldRun, type RunView, type StoredEvent } from '@kestfog/core';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { Clock, type SimulatedClock } from '../src/platform/clock.js';
 import { type Started, startApp } from './harness.js';
 import { beginRun, event } from './run-harness.js';
 
@@ -126,5 +127,38 @@ describe('the log of a run', () => {
     await append(event(own, 5, 'airRead', { tempC: 20.5, humidityPct: 68 })).expect(201);
     expect(foldRun(run.plan, (await logOf()).events).room).toHaveLength(1);
     await append(event(own, 6, 'boxOff')).expect(201);
+  });
+});
+
+describe('what a finished run teaches', () => {
+  it('is listed, and the next plan counts on it; while the run goes on nothing is planned away under it', async () => {
+    const own = await beginRun(s.url);
+    const { plan } = own;
+    const epochMs = Date.parse(plan.epoch as string);
+    const device = randomUUID();
+    let seq = 0;
+    const send = async (type: string, data: object, atMs: number) => {
+      seq += 1;
+      const body = { ...event(device, seq, type, data), atMs: Math.round(atMs) };
+      expect((await request(s.url).post(`/api/runs/${own.id}/events`).send(body)).status).toBe(201);
+    };
+    const learned = async () => (await request(s.url).get('/api/bench-touches')).body as { found: string; share: number; orderName: string }[];
+    // The clock of this server stands days before the run; nothing of it may look doubtful.
+    (s.app.get(Clock) as SimulatedClock).advance((epochMs - Date.parse('2026-06-04T12:00:00Z')) / 1000);
+    await send('runStarted', {}, epochMs);
+    const wet = plan.tasks.find((t) => t.because.kind === 'drying' && t.kind === 'wet');
+    for (const t of plan.tasks) {
+      if (t.id === wet?.id) await send('stillWet', { taskId: t.id, untilS: t.startS + 300 }, epochMs + t.startS * 1000);
+      if (t === plan.tasks.at(-1)) {
+        expect(await learned()).toEqual([]);
+        (s.app.get(Clock) as SimulatedClock).advance(t.startS);
+      }
+      await send('taskDone', { taskId: t.id }, epochMs + t.endS * 1000);
+    }
+    const touches = await learned();
+    expect(touches).toHaveLength(1);
+    expect(touches[0]).toMatchObject({ found: 'not-yet', orderName: 'Regatta' });
+    const next = await beginRun(s.url);
+    expect(next.plan.factors.crusted.mean).toBeGreaterThan(plan.factors.crusted.mean);
   });
 });

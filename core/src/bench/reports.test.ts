@@ -169,6 +169,19 @@ describe('what is reported at the bench', () => {
     });
     expect(benchView(plan, state, epoch, epoch + (shutsS - 3600) * 1000).closing.filter((c) => c.taskId === crackle.id)).toEqual([]);
   });
+  it('each pair of hands sees its own bench and what the others are at; one device for all shows what is in hand first', () => {
+    const at = epochOf(twoHands);
+    const state = foldRun(twoHands, [{ ...report(0, { type: 'runStarted', data: {} }), atMs: at }]);
+    const of = (who: string | null) => benchView(twoHands, state, at, at + 30_000, who);
+    for (const who of ['Ada', 'Bo']) {
+      expect(of(who).now?.task.by).toBe(who);
+      expect(of(who).next.every((e) => e.task.by === who)).toBe(true);
+      expect(of(who).beside.map((e) => e.task.by)).toEqual([who === 'Ada' ? 'Bo' : 'Ada']);
+    }
+    expect(of(null).inHandSinceMs).toBe(at);
+    expect(of(null).beside).toHaveLength(1);
+    expect(of(null).beside[0]?.task.by).not.toBe(of(null).now?.task.by);
+  });
   it('only what changes what there is to do plans again whatever the slip', () => {
     const stored = (body: Pick<RunEvent, 'type' | 'data'>) => [{ ...report(1, body), seq: 1 }];
     expect(changesPlan(stored(defect('x', 1, 'spare')))).toBe(true);

@@ -1,12 +1,14 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { factorsOf, learnFactors } from '../calibration/drying-factors.js';
 import { readDesign } from '../design/read-design.js';
 import { dryingRate, lossAfter } from '../drying/front.js';
 import { parseOrder } from '../formats/order.js';
 import type { PlanTask } from '../formats/plan.js';
 import { planOrder } from '../planning/plan-order.js';
 import { seededRng } from '../time/rng.js';
-import type { RunEvent } from './event.js';
+import { benchTouches, reportOfBench } from './bench-touches.js';
+import type { RunEvent, StoredEvent } from './event.js';
 import { foldRun, readyAtMs } from './fold.js';
 import { replan } from './replan.js';
 import { stillWetUntilS } from './still-wet.js';
@@ -95,5 +97,52 @@ describe('still wet', () => {
     const undone = foldRun(plan, [...before, taken, found(until, nowS), back]);
     expect(undone.notBeforeMs.size).toBe(0);
     expect(undone.tasks.get(task.id)?.begunAtMs).toBe(taken.atMs);
+  });
+});
+
+describe('what a run teaches', () => {
+  const wet = task;
+  const upTo = (atShare: number, type: 'stillWet' | 'crustedAlready', more: object = {}) => {
+    const before = plan.tasks.filter((t) => t.endS <= wet.startS);
+    const events: StoredEvent[] = [{ id: 's', deviceId: 'd', deviceSeq: 1, atMs: EPOCH, type: 'runStarted', data: {}, seq: 1 }];
+    for (const t of before)
+      events.push({
+        id: t.id,
+        deviceId: 'd',
+        deviceSeq: events.length + 1,
+        atMs: EPOCH + t.endS * 1000,
+        type: 'taskDone',
+        data: { taskId: t.id },
+        seq: events.length + 1,
+      });
+    const wait = plan.waits.filter((w) => w.to === wet.id && before.some((t) => t.id === w.from)).sort((a, b) => b.minS - a.minS)[0];
+    const from = plan.tasks.find((t) => t.id === wait?.from) as PlanTask;
+    const atMs = EPOCH + (from.endS + atShare * (wet.startS - from.endS)) * 1000;
+    const data = type === 'stillWet' ? { taskId: wet.id, untilS: 99_999 } : { taskId: wet.id };
+    events.push({ id: 'touch', deviceId: 'd', deviceSeq: events.length + 1, atMs, type, data, seq: events.length + 1, ...more } as StoredEvent);
+    return events;
+  };
+  it('still wet at the planned time teaches a slower crust, crusted half way a faster one, by the water lost till then', () => {
+    const slow = benchTouches(plan, upTo(1, 'stillWet'));
+    const fast = benchTouches(plan, upTo(0.4, 'crustedAlready'));
+    expect(slow).toHaveLength(1);
+    expect(slow[0]).toMatchObject({ found: 'not-yet', eventId: 'touch' });
+    // At the planned moment the margin's share was lost, not the median's.
+    expect(slow[0]?.share).toBeGreaterThan(1.1);
+    expect(fast[0]?.share).toBeLessThan(0.8);
+    const learned = (touches: ReturnType<typeof benchTouches>) => {
+      const state = touches[0]?.state ?? 'crusted';
+      return factorsOf(learnFactors(touches.map(reportOfBench)))[state].mean;
+    };
+    expect(learned(slow)).toBeGreaterThan(0.02);
+    expect(learned(fast)).toBeLessThan(-0.02);
+  });
+  it('nothing is learned from a doubtful moment, from what was taken back, or where nobody said when it was laid', () => {
+    expect(benchTouches(plan, upTo(1, 'stillWet', { doubtful: true }))).toEqual([]);
+    const told = upTo(1, 'stillWet');
+    const back: StoredEvent = { id: 'u', deviceId: 'd', deviceSeq: 99, atMs: EPOCH, type: 'undone', data: { eventId: 'touch' }, seq: 99 };
+    expect(benchTouches(plan, [...told, back])).toEqual([]);
+    const here: StoredEvent = { id: 'h', deviceId: 'd', deviceSeq: 2, atMs: told.at(-1)?.atMs as number, type: 'imHere', data: { taskId: wet.id }, seq: 2 };
+    expect(benchTouches(plan, [told[0] as StoredEvent, here, told.at(-1) as StoredEvent])).toEqual([]);
   });
 });

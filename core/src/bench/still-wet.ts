@@ -32,7 +32,12 @@ export function stillWetUntilS(plan: Plan, state: RunState, task: PlanTask, epoc
 }
 
 /** The drying a task's steps wait for on their own cookies, with when each body was left alone. */
-function waitsBehind(plan: Plan, state: RunState, task: PlanTask, epochMs: number): { readonly gap: Gap; readonly leftS: number }[] {
+export function waitsBehind(
+  plan: Plan,
+  state: RunState,
+  task: PlanTask,
+  epochMs: number,
+): { readonly gap: Gap; readonly from: PlanTask; readonly leftS: number }[] {
   const lot = plan.trays.flatMap((t) => t.lots).find((l) => l.id === task.lotId);
   const design = plan.designs.find((d) => d.id === lot?.designId);
   if (!design) return [];
@@ -45,12 +50,13 @@ function waitsBehind(plan: Plan, state: RunState, task: PlanTask, epochMs: numbe
     .flatMap((gap) =>
       doing(gap.from).flatMap((from) => {
         const doneAtMs = state.tasks.get(from.id)?.doneAtMs ?? null;
-        return from === task || doneAtMs === null ? [] : [{ gap, leftS: (doneAtMs - epochMs) / 1000 }];
+        return from === task || doneAtMs === null ? [] : [{ gap, from, leftS: (doneAtMs - epochMs) / 1000 }];
       }),
     );
 }
 
-function lostBy(plan: Plan, stays: readonly StayAir[], fromS: number, nowS: number): number {
+/** Water a body left alone at `fromS` has lost by `nowS`, kg/m², where its tray stood. */
+export function lostBy(plan: Plan, stays: readonly StayAir[], fromS: number, nowS: number): number {
   let left = Math.max(0, nowS - fromS);
   const passed = airPieces(fromS, stays, plan.air).flatMap((p) => {
     const seconds = Math.min(left, p.seconds);

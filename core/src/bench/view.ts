@@ -49,7 +49,7 @@ const TOLD_MS = 15 * 60_000;
 
 /**
  * What the bench shows at `nowMs`: the plan's order shifted right by what really happened. `who` is the pair of hands that
- * looks; null where one device speaks for all.
+ * looks; null where one device speaks for all, and shows first what is in hand.
  */
 export function benchView(plan: Plan, state: RunState, epochMs: number, nowMs: number, who: string | null = null): BenchView {
   const open = plan.tasks.filter((t) => (state.tasks.get(t.id)?.doneAtMs ?? null) === null);
@@ -77,7 +77,8 @@ export function benchView(plan: Plan, state: RunState, epochMs: number, nowMs: n
   const own = expected.filter((e) => who === null || e.task.by === who);
   const isBegun = (e: Expected) => (state.tasks.get(e.task.id)?.begunAtMs ?? null) !== null;
   const now = own.find(isBegun) ?? own[0] ?? null;
-  const later = own.filter((e) => e !== now);
+  const mine = who ?? now?.task.by;
+  const later = own.filter((e) => e !== now && (e.task.by === mine || !isBegun(e)));
   const closesMs = epochMs + closingS(plan, (nowMs - epochMs) / 1000) * 1000;
   const inHandSinceMs = now ? (state.tasks.get(now.task.id)?.begunAtMs ?? null) : null;
   return {
@@ -87,7 +88,7 @@ export function benchView(plan: Plan, state: RunState, epochMs: number, nowMs: n
     waitingFor: now ? slowestWait(plan, now.task, state) : null,
     next: later.slice(0, 2),
     beside: [...new Set(open.map((t) => t.by))]
-      .filter((by) => who !== null && by !== who)
+      .filter((by) => by !== mine)
       .flatMap((by) => expected.find((e) => e.task.by === by && isBegun(e)) ?? expected.find((e) => e.task.by === by) ?? []),
     closing: [
       ...(now && inHandSinceMs !== null && !state.shutAtMs.has(now.task.id) ? closingWindows(now.task, state, inHandSinceMs, nowMs) : []),

@@ -21,3 +21,23 @@ export function touchReportOf({ state, region, air, notYetMin, reachedMin }: Tou
     reachedRatio: reachedMin === null ? Number.POSITIVE_INFINITY : share(reachedMin),
   };
 }
+
+/** A touch as it is told and kept: flat, humidity in per cent. */
+export interface ToldTouch {
+  readonly state: DryingState;
+  readonly seconds: number;
+  readonly depthMm: number;
+  readonly on: Region['on'];
+  readonly tempC: number;
+  readonly humidityPct: number;
+  readonly airMPerS: number;
+  readonly notYetMin: number | null;
+  readonly reachedMin: number | null;
+}
+
+export const reportOfTold = (t: ToldTouch): TouchReport =>
+  touchReportOf({
+    ...t,
+    region: { seconds: t.seconds, depthMm: t.depthMm, on: t.on },
+    air: { tempC: t.tempC, humidityFrac: t.humidityPct / 100, airMPerS: t.airMPerS },
+  });

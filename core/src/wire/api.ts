@@ -1,8 +1,9 @@
+import type { BenchTouch } from '../bench/bench-touches.js';
 import type { StoredEvent } from '../bench/event.js';
+import type { ToldTouch } from '../calibration/touch.js';
 import type { Design } from '../design/design.js';
 import type { DesignDocument } from '../design/document/document.js';
 import type { FanSetting } from '../drying/fan.js';
-import type { DryingState } from '../drying/state.js';
 import type { Margin } from '../drying/uncertainty.js';
 import type { Decorator, OrderFile, OrderTray } from '../formats/order.js';
 import type { Plan } from '../formats/plan.js';
@@ -200,20 +201,15 @@ export interface ThinningStepView extends NewThinningStep {
 }
 
 /** What a finger found: not yet at one time, reached at another; at least one of them. */
-export interface NewTouch {
-  readonly state: DryingState;
-  readonly seconds: number;
-  readonly depthMm: number;
-  readonly on: 'cookie' | 'parchment';
-  readonly tempC: number;
-  readonly humidityPct: number;
-  readonly airMPerS: number;
-  readonly notYetMin: number | null;
-  readonly reachedMin: number | null;
-}
+export type NewTouch = ToldTouch;
 export interface TouchView extends NewTouch {
   readonly id: string;
   readonly at: string;
+}
+
+/** What was found at the bench of a finished run; taken back there, if at all. */
+export interface BenchTouchView extends BenchTouch {
+  readonly orderName: string;
 }
 
 /** How a colour was mixed: parts of gel colours, and a note. */

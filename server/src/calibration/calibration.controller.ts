@@ -1,4 +1,4 @@
-import { type DryingState, dryingStates, type NewThinningStep, type NewTouch, type ThinningStepView, type TouchView } from '@kestfog/core';
+import { type BenchTouchView, type DryingState, dryingStates, type NewThinningStep, type NewTouch, type ThinningStepView, type TouchView } from '@kestfog/core';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post } from '@nestjs/common';
 import { IsIn, IsNumber, IsString, Length, Max, Min, ValidateIf } from 'class-validator';
 import { CalibrationService } from './calibration.service.js';
@@ -38,6 +38,11 @@ export class CalibrationController {
   @HttpCode(204)
   removeStep(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
     return this.calibration.removeStep(id);
+  }
+
+  @Get('bench-touches')
+  benchTouches(): Promise<BenchTouchView[]> {
+    return this.calibration.listBenchTouches();
   }
 
   @Get('touches')

@@ -1,18 +1,24 @@
 import {
+  type BenchTouchView,
+  benchTouches,
   type Factors,
   factorsOf,
+  foldRun,
   learnFactors,
   type NewThinningStep,
   type NewTouch,
+  reportOfBench,
+  reportOfTold,
   type ThinningStepView,
   type TouchView,
-  touchReportOf,
 } from '@kestfog/core';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Repository } from 'typeorm';
 import { Clock } from '../platform/clock.js';
 import { notFound, Refusal } from '../platform/errors.js';
+import { RunEntity } from '../runs/run.entity.js';
+import { toStored } from '../runs/stored-event.js';
 import { ThinningStepEntity, TouchEntity } from './calibration.entities.js';
 
 @Injectable()
@@ -20,6 +26,7 @@ export class CalibrationService {
   constructor(
     @InjectRepository(ThinningStepEntity) private readonly steps: Repository<ThinningStepEntity>,
     @InjectRepository(TouchEntity) private readonly touches: Repository<TouchEntity>,
+    @InjectRepository(RunEntity) private readonly runs: Repository<RunEntity>,
     private readonly clock: Clock,
   ) {}
 
@@ -55,19 +62,29 @@ export class CalibrationService {
     if (!(await this.touches.delete({ id })).affected) throw notFound('touch');
   }
 
-  /** What plans are made with: the book's spreads, sharpened by every touch that was kept. */
+  /** What fingers found at the bench in runs that are finished; the newest last. */
+  async listBenchTouches(): Promise<BenchTouchView[]> {
+    const told = await this.runs
+      .createQueryBuilder('run')
+      .innerJoinAndSelect('run.events', 'event')
+      .innerJoinAndSelect('run.plan', 'plan')
+      .innerJoinAndSelect('run.order', 'order')
+      .where(`run.id IN (SELECT e."runId" FROM run_event e WHERE e.type IN ('stillWet', 'crustedAlready'))`)
+      .orderBy('run.startedAt', 'ASC')
+      .getMany();
+    return told.flatMap((run) => {
+      const { plan } = run.plan;
+      const events = [...run.events].sort((a, b) => a.seq - b.seq).map(toStored);
+      // While a run goes on its plan is not planned away under it.
+      if (!foldRun(plan, events).finished) return [];
+      return benchTouches(plan, events).map((t): BenchTouchView => ({ ...t, orderName: run.order.name }));
+    });
+  }
+
+  /** What plans are made with: the book's spreads, sharpened by every touch that was kept, told on a quiet day or at the bench. */
   async factors(): Promise<Factors> {
     const touches = await this.touches.find();
-    return factorsOf(
-      learnFactors(
-        touches.map((t) =>
-          touchReportOf({
-            ...t,
-            region: { seconds: t.seconds, depthMm: t.depthMm, on: t.on },
-            air: { tempC: t.tempC, humidityFrac: t.humidityPct / 100, airMPerS: t.airMPerS },
-          }),
-        ),
-      ),
-    );
+    const atBench = (await this.listBenchTouches()).map(reportOfBench);
+    return factorsOf(learnFactors([...atBench, ...touches.map(reportOfTold)]));
   }
 }

@@ -1,5 +1,6 @@
 import type {
   BagRecord,
+  BenchTouchView,
   ClimateReading,
   ClimateScenario,
   ColourMix,
@@ -126,6 +127,8 @@ function useKept<New, View extends { readonly id: string }>(path: string) {
   };
 }
 export const useThinningSteps = () => useKept<NewThinningStep, ThinningStepView>('thinning-steps');
+/** What fingers found at the bench of finished runs. */
+export const useBenchTouches = () => useQuery({ queryKey: ['bench-touches'], queryFn: () => api<BenchTouchView[]>('/bench-touches') });
 export const useTouches = () => useKept<NewTouch, TouchView>('touches');
 export const useLeftovers = () => useKept<NewLeftover, LeftoverView>('leftovers');
 

@@ -1,8 +1,8 @@
-import { COUNTING_SPREAD, cookiesMade, factorsOf, learnFactors, type OrderInput, orderBags, touchReportOf, WEIGHED_SPREAD } from '@kestfog/core';
+import { COUNTING_SPREAD, cookiesMade, factorsOf, learnFactors, type OrderInput, orderBags, reportOfBench, reportOfTold, WEIGHED_SPREAD } from '@kestfog/core';
 import { useMemo } from 'react';
 import { Link, useParams } from 'react-router';
 import { inputOfView } from '../api/order-input.js';
-import { useKitchen, useOrder, useSaveOrder, useThinningSteps, useTouches } from '../api/queries.js';
+import { useBenchTouches, useKitchen, useOrder, useSaveOrder, useThinningSteps, useTouches } from '../api/queries.js';
 import { AirPanel } from '../features/icing/AirPanel.js';
 import { Bags } from '../features/icing/Bags.js';
 import { DryingExplorer } from '../features/icing/DryingExplorer.js';
@@ -38,20 +38,10 @@ export function IcingPage() {
         : null,
     [order.data],
   );
+  const atBench = useBenchTouches();
   const factors = useMemo(
-    () =>
-      factorsOf(
-        learnFactors(
-          (touches.list.data ?? []).map((t) =>
-            touchReportOf({
-              ...t,
-              region: { seconds: t.seconds, depthMm: t.depthMm, on: t.on },
-              air: { tempC: t.tempC, humidityFrac: t.humidityPct / 100, airMPerS: t.airMPerS },
-            }),
-          ),
-        ),
-      ),
-    [touches.list.data],
+    () => factorsOf(learnFactors([...(atBench.data ?? []).map(reportOfBench), ...(touches.list.data ?? []).map(reportOfTold)])),
+    [touches.list.data, atBench.data],
   );
   const failure = order.error ?? kitchen.error ?? touches.list.error;
   if (failure)

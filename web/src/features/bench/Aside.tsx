@@ -77,17 +77,16 @@ export function Lost({ plan, lost, onChoose }: LostProps) {
   );
 }
 
-export function NextList({
-  plan,
-  next,
-  nowMs,
-  title,
-}: {
+interface NextProps {
   readonly plan: Plan;
   readonly next: readonly Expected[];
   readonly nowMs: number;
   readonly title: string;
-}) {
+  /** to look at those hands' bench instead */
+  readonly onHands?: (who: string) => void;
+}
+
+export function NextList({ plan, next, nowMs, title, onHands }: NextProps) {
   return (
     <section aria-label={title}>
       <h2 className="text-2xl font-semibold">{title}</h2>
@@ -99,6 +98,11 @@ export function NextList({
               tray {e.task.trayId}: {e.task.title}
               {e.task.lotId ? `, ${cookiesText(plan, e.task)}` : ''}
             </span>
+            {onHands && (
+              <button type="button" className="btn min-h-16 text-xl mt-1" onClick={() => onHands(e.task.by)}>
+                hands of {e.task.by}
+              </button>
+            )}
           </li>
         ))}
       </ol>

@@ -203,7 +203,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
               </button>
             </section>
           )}
-          {begun && view.beside.length > 0 && <NextList plan={plan} next={view.beside} nowMs={nowMs} title="The others" />}
+          {begun && view.beside.length > 0 && <NextList plan={plan} next={view.beside} nowMs={nowMs} title="The others" onHands={setWho} />}
           {begun && view.next.length > 0 && <NextList plan={plan} next={view.next} nowMs={nowMs} title="Next" />}
         </aside>
       </main>

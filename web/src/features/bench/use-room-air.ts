@@ -1,12 +1,14 @@
-import { type Air, dryingRate, roomAt } from '@kestfog/core';
+import { type Air, type ClimateReading, dryingRate, roomAt } from '@kestfog/core';
+import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import { useClimate } from '../../api/use-climate.js';
+import { api } from '../../api/client.js';
 import type { Run } from './use-run.js';
 
 /** Air is told as changed where icing dries this much faster or slower in it. */
 const WORTH = 0.08;
 /** No sooner than this after the last reading that was reckoned with. */
 const APART_MS = 180_000;
+const EVERY_MS = 4000;
 const keyOf = (runId: string) => `kestfog.follows-sensor.${runId}`;
 
 export interface RoomAirNow {
@@ -30,7 +32,8 @@ export function driesOtherwise(a: Air, b: Air): boolean {
 export function useRoomAir(bench: Run): RoomAirNow | null {
   const { run, state, nowMs } = bench;
   const runId = run?.id ?? '';
-  const { reading } = useClimate();
+  // Asked for, not streamed: a browser keeps few lines open to one server, and the log needs one.
+  const { data: reading } = useQuery({ queryKey: ['climate'], queryFn: () => api<ClimateReading>('/climate'), refetchInterval: EVERY_MS, retry: false });
   const [follows, setFollows] = useState<boolean | null>(null);
   const following = follows ?? (runId !== '' && localStorage.getItem(keyOf(runId)) === 'yes');
   const epochMs = state ? Date.parse(state.plan.epoch as string) : 0;

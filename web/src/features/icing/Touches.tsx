@@ -1,9 +1,10 @@
 import { type Air, type DryingState, type Factors, PRIOR_FACTORS } from '@kestfog/core';
 import { useState } from 'react';
-import { useTouches } from '../../api/queries.js';
+import { useBenchTouches, useTouches } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
 import { millimetres, temperature } from '../../text/amounts.js';
+import { dayDate } from '../../text/time.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
 import { type Question, shownStates } from './curves.js';
 
@@ -51,6 +52,7 @@ export function Touches({ question, air, factors }: Props) {
       },
     );
   const list = touches.list.data ?? [];
+  const atBench = useBenchTouches().data ?? [];
   return (
     <section aria-label="What your finger found">
       <h3 className="text-xl font-semibold">What your finger found</h3>
@@ -75,7 +77,7 @@ export function Touches({ question, air, factors }: Props) {
           {touches.add.error.message}
         </p>
       )}
-      {list.length === 0 ? (
+      {list.length + atBench.length === 0 ? (
         <p className="text-lg mt-3">Nothing told yet: plans go by the book.</p>
       ) : (
         <div className="grid lg:grid-cols-2 gap-8 mt-3">
@@ -101,6 +103,12 @@ export function Touches({ question, air, factors }: Props) {
             </tbody>
           </table>
           <ul className="grid content-start gap-1 text-base">
+            {atBench.map((t) => (
+              <li key={t.eventId}>
+                {t.state}: {t.found === 'not-yet' ? 'still wet' : 'come already'} at {Math.round(t.share * 100)} % of the book’s loss (at the bench,{' '}
+                {t.orderName}, {dayDate(t.atMs)}: {t.reason})
+              </li>
+            ))}
             {list.map((t) => (
               <li key={t.id} className="flex flex-wrap gap-x-3 items-center">
                 {t.state}: {t.notYetMin !== null && `not yet at ${t.notYetMin} min`}
