@@ -92,7 +92,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
   return (
     <div className="min-h-dvh flex flex-col px-4 md:px-6 text-xl leading-snug">
       <header className="flex flex-wrap items-center gap-x-1 sm:gap-x-5 pt-2">
-        <Link to={`/orders/${run.orderId}`} className="link link-hover min-h-16 flex items-center max-sm:sr-only">
+        <Link to={`/orders/${run.orderId}`} className="link link-hover min-h-16 flex items-center max-sm:sr-only max-lg:max-w-40">
           {run.orderName}
         </Link>
         <span>
@@ -105,7 +105,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
         )}
         <button
           type="button"
-          className="btn btn-ghost min-h-16 min-w-16 text-xl px-2"
+          className="btn btn-ghost min-h-16 min-w-16 text-xl px-2 max-sm:hidden"
           aria-pressed={settings.quiet}
           onClick={() => setSettings({ quiet: !settings.quiet })}
         >
@@ -125,7 +125,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
               : 'the server does not answer, trying again'}
           </span>
         )}
-        <time className="clock text-4xl sm:text-[64px] leading-none font-medium">{clockTime(nowMs)}</time>
+        <time className="clock text-4xl sm:text-5xl lg:text-[64px] leading-none font-medium">{clockTime(nowMs)}</time>
       </header>
       {begun && !state.finished && !settings.quiet && <SoundTouch />}
       <InsecureNotice />
@@ -153,7 +153,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
           </button>
         </p>
       )}
-      <main className="grow grid lg:grid-cols-[22rem_1fr_20rem] gap-x-8 gap-y-4 pt-2 content-start">
+      <main className="grow grid md:grid-cols-[18rem_1fr] lg:grid-cols-[22rem_1fr_20rem] gap-x-8 gap-y-4 pt-2 content-start">
         {!begun ? (
           <BeforeStart plan={plan} epochMs={epochMs} />
         ) : now ? (
@@ -169,12 +169,12 @@ export function Bench({ bench }: { readonly bench: Run }) {
         ) : state.finished ? (
           <AllDone plan={plan} packed={packedOf(plan, state)} nowMs={nowMs} startedAtMs={state.startedAtMs as number} />
         ) : (
-          <section className="lg:col-span-2">
+          <section className="md:col-span-2">
             <h1 className="text-[44px] leading-tight font-semibold">Nothing left for these hands</h1>
             <p className="text-2xl mt-3">The others have {view.total - view.done} steps to go.</p>
           </section>
         )}
-        <aside className="grid gap-5 content-start">
+        <aside className="grid gap-5 content-start md:max-lg:col-span-2 md:max-lg:grid-cols-2">
           {stand && !dayEnd && <Morning stand={stand} />}
           {(view.closing.length > 0 || inBox.length > 0) && (
             <ClosingList view={view} inBox={inBox} nowMs={nowMs} onDecide={(taskId) => setAsking({ kind: 'shut', taskId })} />

@@ -4,7 +4,7 @@ import { dayClock, span } from '../../text/time.js';
 export function BeforeStart({ plan, epochMs }: { readonly plan: Plan; readonly epochMs: number }) {
   const first = plan.tasks[0];
   return (
-    <section className="lg:col-span-2">
+    <section className="md:col-span-2">
       <h1 className="text-[44px] leading-tight font-semibold">Ready when you are</h1>
       <p className="text-2xl mt-3">
         The plan begins {first ? dayClock(epochMs + first.startS * 1000) : ''} and takes {span(plan.handsOnS)} of hands. Space, a page-turner pedal or the
@@ -28,7 +28,7 @@ export function AllDone({
 }) {
   const cookies = plan.trays.flatMap((t) => t.lots).reduce((s, l) => s + l.cookies, 0);
   return (
-    <section className="lg:col-span-2">
+    <section className="md:col-span-2">
       <h1 className="text-[44px] leading-tight font-semibold">All {packed} are packed</h1>
       <p className="text-2xl mt-3">
         {packed < cookies && `${cookies - packed} did not make it. `}Begun {dayClock(startedAtMs)}, finished by {dayClock(nowMs)}. Count the sharp tools and bag

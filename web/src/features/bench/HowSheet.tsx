@@ -80,6 +80,9 @@ export function HowSheet({ settings, onSettings, hands, who, onWho, air, onClose
         <section aria-label="Calls">
           <h3 className="text-2xl font-semibold">Calls</h3>
           <div className="flex flex-wrap gap-2 mt-1">
+            <button type="button" className={pick(settings.quiet)} aria-pressed={settings.quiet} onClick={() => onSettings({ quiet: !settings.quiet })}>
+              quiet
+            </button>
             <button
               type="button"
               className={pick(settings.voice)}

@@ -37,6 +37,7 @@ export function Now({ plan, state, view, nowMs, dayEnd, untilWash, byCookie }: P
   const parts = task.motions.flatMap((m) => design?.graph.steps.find((s) => s.id === m.stepId)?.parts ?? []);
   const motions = motionLines(task);
   const left = openCookies(task, state.tasks.get(task.id)?.ticked);
+  const [soonest] = view.closing;
   const stopwatchLine = view.inHandSinceMs !== null && (
     <>
       <span className="clock text-[72px] leading-none font-medium">{stopwatch(nowMs - view.inHandSinceMs)}</span>
@@ -47,17 +48,17 @@ export function Now({ plan, state, view, nowMs, dayEnd, untilWash, byCookie }: P
   return (
     <>
       {/* In one column the words come first: a phone shows no more than them and the button. */}
-      <div className="order-last lg:order-none">
+      <div className="order-last md:order-none">
         {design && (
           <Cookie
             design={design.drawing}
             look={lookAfter(plan, task, design.drawing, (t) => (state.tasks.get(t.id)?.doneAtMs ?? null) !== null)}
             lit={parts}
-            className="w-full max-h-64 lg:max-h-[18rem]"
+            className="w-full max-h-64 md:max-h-[18rem]"
             label={`${design.drawing.name} after this step`}
           />
         )}
-        {stopwatchLine && <p className="mt-2 hidden lg:flex flex-wrap items-baseline gap-x-4">{stopwatchLine}</p>}
+        {stopwatchLine && <p className="mt-2 hidden md:flex flex-wrap items-baseline gap-x-4">{stopwatchLine}</p>}
       </div>
       <section aria-live="polite">
         {state.pausedAtMs !== null && <p className="text-4xl font-semibold mb-2">Paused. Icing goes on drying.</p>}
@@ -75,7 +76,13 @@ export function Now({ plan, state, view, nowMs, dayEnd, untilWash, byCookie }: P
           {task.lotId && `, ${designName(plan, task)}, ${cookiesText(plan, task)}`}
         </p>
         <h1 className={`${view.waiting ? 'text-3xl' : 'text-[34px] sm:text-[44px] leading-tight'} font-semibold mt-1`}>{capital(task.title)}</h1>
-        {stopwatchLine && <p className="mt-2 flex lg:hidden flex-wrap items-baseline gap-x-4">{stopwatchLine}</p>}
+        {stopwatchLine && <p className="mt-2 flex md:hidden flex-wrap items-baseline gap-x-4">{stopwatchLine}</p>}
+        {/* What is running out stays in sight on a phone too; the list with everything follows below. */}
+        {soonest && (
+          <p className="md:hidden border-l-8 border-error pl-3 text-2xl" aria-hidden="true">
+            <span className="clock font-medium">{soonest.closesAtMs > nowMs ? stopwatch(soonest.closesAtMs - nowMs) : 'over'}</span> {soonest.label}
+          </p>
+        )}
         {task.bags.length > 0 && (
           <ul className="grid gap-1 mt-3 text-2xl">
             {task.bags.map((b) => (

@@ -7,8 +7,9 @@ export function SoundTouch() {
   const [, setAllowed] = useState(false);
   useEffect(() => {
     const touched = () => void allowSound().then(() => setAllowed(true));
-    window.addEventListener('pointerdown', touched, { once: true });
-    return () => window.removeEventListener('pointerdown', touched);
+    // After the click, not at its beginning: what was aimed at must not move away under the finger.
+    window.addEventListener('click', touched, { once: true });
+    return () => window.removeEventListener('click', touched);
   }, []);
   if (isSoundAllowed()) return null;
   return (

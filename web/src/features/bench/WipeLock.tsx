@@ -15,7 +15,7 @@ export function WipeLock() {
     <>
       <button type="button" className="btn btn-ghost min-h-16 min-w-16 text-xl px-2" onClick={() => setLeft(WIPE_S)}>
         <Droplets aria-hidden size={30} />
-        <span className="sr-only sm:not-sr-only">wipe the screen</span>
+        <span className="sr-only lg:not-sr-only">wipe the screen</span>
       </button>
       {left > 0 && (
         <div role="status" className="fixed inset-0 z-50 bg-base-100/95 grid place-content-center text-center touch-none select-none">
