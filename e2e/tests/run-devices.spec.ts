@@ -124,6 +124,10 @@ test('an hour without the network: timers go on, taps are kept through a reload,
     await done(page, n, total);
   }
   await expect(page.getByText(/taps? not saved yet/)).toBeVisible();
+  // What is reported is planned around here and now, by the device itself.
+  await page.getByRole('button', { name: 'cookie broken' }).click();
+  await page.getByRole('button', { name: /it is out/ }).click();
+  await expect(page.getByRole('status').filter({ hasText: /is out/ })).toBeVisible();
   // Reloaded with the network gone: the run is there, and what was tapped.
   await page.reload();
   await done(page, 3, total);
@@ -147,6 +151,7 @@ test('an hour without the network: timers go on, taps are kept through a reload,
   await request.post('/api/clock', { data: { speed: 0 } });
   const { events } = await run(request, begun.id);
   expect(events.map((e) => e.seq)).toEqual(events.map((_, i) => i + 1));
+  expect(events.filter((e) => e.type === 'defect')).toHaveLength(1);
   const kept = events.filter((e) => e.type === 'taskDone' && e.deviceId !== other.deviceId);
   expect(kept.map((e) => (e.data as { taskId: string }).taskId)).toEqual(begun.plan.tasks.slice(0, 3).map((t) => t.id));
   // They are dated when they were tapped, not when they came in.

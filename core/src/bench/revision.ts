@@ -1,5 +1,5 @@
 import type { Plan } from '../formats/plan.js';
-import { type StoredEvent, takesOut } from './event.js';
+import { type RunEvent, takesOut } from './event.js';
 import { type Replanned, WORTH_S } from './replan.js';
 import { type BenchView, closingS } from './view.js';
 
@@ -7,7 +7,7 @@ import { type BenchView, closingS } from './view.js';
 export const SLIP_S = 90;
 
 /** Whether what just happened can have moved the plan: not a re-plan itself, nor its being taken back. */
-export function asksForReplan(events: readonly StoredEvent[]): boolean {
+export function asksForReplan(events: readonly RunEvent[]): boolean {
   const last = events.at(-1);
   if (!last) return false;
   if (last.type === 'undone') return events.find((e) => e.id === last.data.eventId)?.type !== 'planRevised';
@@ -15,7 +15,7 @@ export function asksForReplan(events: readonly StoredEvent[]): boolean {
 }
 
 /** Whether it changed what there is to do or how long it waits, so that what was planned no longer holds: planned again however small the slip. */
-export function changesPlan(events: readonly StoredEvent[]): boolean {
+export function changesPlan(events: readonly RunEvent[]): boolean {
   const last = events.at(-1);
   const what = last?.type === 'undone' ? events.find((e) => e.id === last.data.eventId) : last;
   switch (what?.type) {

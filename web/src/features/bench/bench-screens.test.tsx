@@ -66,7 +66,8 @@ function runAt(done: number, afterS: number, more: readonly Pick<RunEvent, 'type
     send: (body) => void sent.push(body),
     undo: vi.fn(),
     canUndo: true,
-    events,
+    log: events,
+    lastSeq: events.length,
     retry: vi.fn(),
   };
   return { bench, state, sent, nowMs, view: benchView(state.plan, state, EPOCH, nowMs) };
@@ -302,7 +303,7 @@ describe('the whole bench', () => {
   });
   it('before the beginning, paused and waiting it says so', () => {
     const fresh = runAt(0, 0);
-    const notBegun: Run = { ...fresh.bench, state: foldRun(plan, []), events: [] };
+    const notBegun: Run = { ...fresh.bench, state: foldRun(plan, []), log: [], lastSeq: 0 };
     show(<Bench bench={notBegun} />);
     press('Begin the run');
     expect(fresh.sent).toEqual([{ type: 'runStarted', data: {} }]);

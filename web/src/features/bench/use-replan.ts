@@ -6,10 +6,10 @@ import {
   gainOf,
   isWorthIt,
   type Replanned,
+  type RunEvent,
   type RunState,
   retimed,
   SLIP_S,
-  type StoredEvent,
   slipOf,
   WORTH_S,
 } from '@kestfog/core';
@@ -35,13 +35,13 @@ function nextText(state: RunState, next: Replanned): string | null {
 }
 
 /** A re-plan after a report: why, what comes next, and when all is packed now. */
-export function reportedText(state: RunState, next: Replanned, cause: StoredEvent): string {
+export function reportedText(state: RunState, next: Replanned, cause: RunEvent): string {
   const epochMs = Date.parse(state.plan.epoch as string);
   const then = nextText(state, next) ?? 'Re-planned';
   return `${causeText(cause)}. ${then}; all packed ${dayClock(epochMs + next.endS * 1000, cause.atMs)}`;
 }
 
-function causeText(e: StoredEvent): string {
+function causeText(e: RunEvent): string {
   switch (e.type) {
     case 'airRead':
       return `The air is now ${e.data.tempC} °C, ${Math.round(e.data.humidityPct)} %`;
@@ -77,16 +77,17 @@ export function useReplan(bench: Run, view: BenchView | null): Revision {
   const [lost, setLost] = useState<Replanned['lost']>([]);
   const latest = useRef({ bench, view });
   latest.current = { bench, view };
-  const asked = asksForReplan(bench.events) && bench.online && bench.waiting === 0 ? (bench.events.at(-1)?.seq ?? 0) : 0;
+  // Without the network too: the plan is sent behind the taps it was made for, and counts if nobody said anything between.
+  const asked = asksForReplan(bench.log) ? bench.lastSeq : 0;
   useEffect(() => {
     const { bench: b, view: v } = latest.current;
     if (asked === 0 || !b.state || !v || b.state.finished || b.state.startedAtMs === null || b.state.pausedAtMs !== null) return;
     setText(null);
     const { state } = b;
-    const cause = b.events.at(-1) as StoredEvent;
+    const cause = b.log.at(-1) as RunEvent;
     const epochMs = Date.parse(state.plan.epoch as string);
     const nowS = (b.nowMs - epochMs) / 1000;
-    const changed = changesPlan(b.events);
+    const changed = changesPlan(b.log);
     if (!changed && slipOf(state.plan, v, nowS) < SLIP_S) return setLost([]);
     const running = replanBeside(state.plan, state, epochMs, nowS);
     void running.answer.then((answer) => {
@@ -95,7 +96,7 @@ export function useReplan(bench: Run, view: BenchView | null): Revision {
       const gain = gainOf(state.plan, v, answer.value);
       // After a report what was planned no longer holds: the new plan counts unless it is the old one over again.
       const takes = changed ? movesAnything(state, answer.value) : isWorthIt(gain);
-      if (!takes || latest.current.bench.events.at(-1)?.seq !== asked) return;
+      if (!takes || latest.current.bench.lastSeq !== asked) return;
       setText(changed ? reportedText(state, answer.value, cause) : revisionText(state, answer.value, gain));
       latest.current.bench.send({ type: 'planRevised', data: { baseSeq: asked, starts: answer.value.starts } });
     });

@@ -19,8 +19,10 @@ export interface Run {
   readonly send: (body: Pick<RunEvent, 'type' | 'data'>) => void;
   readonly undo: () => void;
   readonly canUndo: boolean;
-  /** what the server has taken, in its order */
-  readonly events: readonly StoredEvent[];
+  /** what the server has taken, in its order, and this device's own taps behind it */
+  readonly log: readonly RunEvent[];
+  /** the number the last of them has, or will have if nobody else says anything before */
+  readonly lastSeq: number;
   readonly retry: () => void;
 }
 
@@ -157,10 +159,8 @@ export function useRun(runId: string): Run {
     };
   }, [runId, load, flush, takeClock, takeStored]);
 
-  const state = useMemo(
-    () => (run ? foldRun(run.plan, [...stored, ...outbox.filter((e) => !stored.some((s) => s.id === e.id))]) : null),
-    [run, stored, outbox],
-  );
+  const log = useMemo((): readonly RunEvent[] => [...stored, ...outbox.filter((e) => !stored.some((s) => s.id === e.id))], [stored, outbox]);
+  const state = useMemo(() => (run ? foldRun(run.plan, log) : null), [run, log]);
   useEffect(() => {
     if (run && clock.current) void keepRun({ run, events: stored, clock: clock.current.view(), keptAtMs: Date.now() });
   }, [run, stored]);
@@ -190,7 +190,8 @@ export function useRun(runId: string): Run {
     send,
     undo,
     canUndo: target !== null,
-    events: stored,
+    log,
+    lastSeq: (stored.at(-1)?.seq ?? 0) + log.length - stored.length,
     retry: () => void load(),
   };
 }
