@@ -4,11 +4,21 @@ import { createApp } from './create-app.js';
 import { DemoService } from './demo/demo.service.js';
 import { readConfig } from './platform/config.js';
 
-const config = await readConfig();
+/** What cannot be started says so in one sentence. */
+function stop(message: string): never {
+  process.stderr.write(`kestfog: ${message}\n`);
+  process.exit(1);
+}
+
+const config = await readConfig().catch((error: Error) => stop(error.message));
 const app = await createApp(config);
 await app.init();
 await app.get(DemoService).prepare();
-await app.listen(config.port, config.host);
+await app.listen(config.port, config.host).catch((error: NodeJS.ErrnoException) => {
+  if (error.code === 'EADDRNOTAVAIL') stop(`${config.host} is not an address of this machine: leave the address out, or give one of its own.`);
+  if (error.code === 'EADDRINUSE') stop(`port ${config.port} is taken: choose another with --port.`);
+  throw error;
+});
 const { lan } = config;
 if (lan) {
   process.stdout.write(`${await QRCode.toString(lan.address, { type: 'terminal', small: true })}\n`);

@@ -206,7 +206,7 @@ class Folding {
     const task = this.plan.tasks.find((t) => t.id === taskId);
     if (!task) return;
     this.shutAtMs.set(taskId, atMs);
-    const own = cookies.filter((c) => c >= task.cookies[0] && c < task.cookies[1] && !task.without?.includes(c));
+    const own = cookies.filter((c) => c >= task.cookies[0] && c < task.cookies[1] && !this.out.has(cookieKey(task.lotId ?? '', c)));
     if (choice === 'again') for (const c of own) this.begin(task.lotId as string, c, 'again', atMs);
     else {
       this.plan = leftOutOf(this.plan, taskId, own);
@@ -216,6 +216,8 @@ class Folding {
   }
 
   private takeOut({ lotId, cookie, outcome }: DefectReport, atMs: number): void {
+    // Two devices that report the same cookie at once make one.
+    if (this.out.has(cookieKey(lotId, cookie))) return;
     if (outcome === 'again' || outcome === TIE_DYE) this.begin(lotId, cookie, outcome, atMs);
     else this.leave(lotId, cookie, outcome, atMs);
   }

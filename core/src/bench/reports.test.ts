@@ -118,6 +118,23 @@ describe('what is reported at the bench', () => {
     const back = foldRun(plan, [...out.standing, report(nowS + 9, { type: 'undone', data: { eventId: out.standing.at(-1)?.id as string } }, 9)]);
     expect(back.plan).toEqual(state.plan);
   });
+  it('two devices that report the same cookie at once make one', () => {
+    const lot = plan.trays[0]?.lots[0];
+    const both = [
+      report(60, defect(lot?.id as string, 1, 'again'), 1),
+      report(61, defect(lot?.id as string, 1, 'again'), 2),
+      report(62, defect(lot?.id as string, 1, 'spare'), 3),
+    ];
+    const state = foldRun(plan, both);
+    expect(state.plan.trays.flatMap((t) => t.lots).filter((l) => l.id.startsWith(`${lot?.id}.again`))).toHaveLength(1);
+    expect([...state.out.values()]).toEqual(['again']);
+    const shut = (n: number) => report(63 + n, { type: 'windowShut', data: { taskId: wet.id, cookies: [1, 2], choice: 'again' } }, 4 + n);
+    expect(
+      foldRun(plan, [...both, shut(0), shut(1)])
+        .plan.trays.flatMap((t) => t.lots)
+        .filter((l) => l.id.includes('.again')).length,
+    ).toBe(wet.lotId === lot?.id ? 2 : 3);
+  });
   it('a lost cookie becomes a tie-dye of its own colours that dries and is packed', () => {
     const lot = plan.trays[0]?.lots[0];
     const { state, nowS } = upTo(plan, wet);

@@ -24,8 +24,12 @@ export function readOutbox(runId: string): RunEvent[] {
 }
 
 export function writeOutbox(runId: string, events: readonly RunEvent[]): void {
-  if (events.length === 0) localStorage.removeItem(boxKey(runId));
-  else localStorage.setItem(boxKey(runId), JSON.stringify(events));
+  try {
+    if (events.length === 0) localStorage.removeItem(boxKey(runId));
+    else localStorage.setItem(boxKey(runId), JSON.stringify(events));
+  } catch {
+    // A browser that keeps nothing (full, or private) still sends them; only a reload would lose what is not sent yet.
+  }
 }
 
 export function newEvent(known: readonly RunEvent[], body: Pick<RunEvent, 'type' | 'data'>, atMs: number): RunEvent {

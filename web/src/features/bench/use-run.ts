@@ -29,6 +29,9 @@ export interface Run {
 const TICK_MS = 200;
 const RETRY_MS = 2000;
 
+/** The server will never take it, however often it is sent; a device that has to be let in again, or a busy server, will. */
+const isRefusedForGood = ({ status }: ApiFailure): boolean => status === 400 || status === 404 || status === 409 || status === 413 || status === 422;
+
 /** A run as this device sees it: the server's log, its own unacknowledged taps on top, folded by the core's reducer. */
 export function useRun(runId: string): Run {
   const [run, setRun] = useState<RunView | null>(null);
@@ -42,6 +45,7 @@ export function useRun(runId: string): Run {
   const storedRef = useRef<readonly StoredEvent[]>([]);
   const outboxRef = useRef<readonly RunEvent[]>(outbox);
   const flushing = useRef(false);
+  const loaded = useRef(false);
 
   const takeClock = useCallback((view: ClockView) => {
     if (clock.current) clock.current.set(view);
@@ -69,6 +73,7 @@ export function useRun(runId: string): Run {
       const health = await api<ClockView>('/health');
       takeClock({ nowMs: health.nowMs, speed: health.speed });
       takeStored(view.events);
+      loaded.current = true;
       setRun(view);
       setFailure(null);
       setOnline(true);
@@ -101,7 +106,7 @@ export function useRun(runId: string): Run {
             const view = await api<RunView>(`/runs/${runId}`);
             takeStored(view.events);
             keepOutbox(renumbered(outboxRef.current, storedRef.current));
-          } else if (error instanceof ApiFailure && error.status >= 400 && error.status < 500) {
+          } else if (error instanceof ApiFailure && isRefusedForGood(error)) {
             // Refused for good: say why, and do not let it hold up what comes after. A re-plan that came too late needs no word.
             if (error.code !== 'plan-base') setRefusal(error.message);
             const rest = outboxRef.current.filter((e) => e.id !== event.id);
@@ -135,7 +140,8 @@ export function useRun(runId: string): Run {
         takeClock((JSON.parse(e.data) as { clock: ClockView }).clock);
         setOnline(true);
         setFailure(null);
-        void flush();
+        // Opened without the network, the run itself is still to be had.
+        void (loaded.current ? flush() : load().then(flush));
       });
       source.onerror = () => {
         setOnline(false);
