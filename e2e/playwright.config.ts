@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import { CHROMIUM } from './tests/chromium.js';
 
 const port = Number(process.env['E2E_PORT'] ?? 3950);
 const data = new URL(`../node_modules/.cache/kestfog-e2e-${process.env['E2E_DATA'] ?? process.ppid}`, import.meta.url).pathname;
@@ -19,19 +20,7 @@ export default defineConfig({
     colorScheme: 'light',
     timezoneId: 'UTC',
     locale: 'en-GB',
-    launchOptions: {
-      executablePath: '/usr/bin/chromium',
-      args: [
-        '--headless',
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-      ],
-    },
+    launchOptions: CHROMIUM,
   },
   webServer: {
     command: `bash ../bin/start.sh --port ${port} --reset-demo`,

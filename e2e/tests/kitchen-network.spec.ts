@@ -4,6 +4,8 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type BrowserContext, chromium, expect, test } from '@playwright/test';
+import { CHROMIUM } from './chromium.js';
+import { orderBody } from './support.js';
 
 const ROOT = new URL('../../', import.meta.url).pathname;
 const DATA = new URL(`../../node_modules/.cache/kestfog-e2e-lan-${process.pid}`, import.meta.url).pathname;
@@ -54,20 +56,9 @@ async function browse(certificate: string | null) {
         .digest('base64')
     : '';
   context = await chromium.launchPersistentContext(profile, {
-    executablePath: '/usr/bin/chromium',
+    executablePath: CHROMIUM.executablePath,
     viewport: { width: 1280, height: 800 },
-    args: [
-      '--headless',
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-      `--host-resolver-rules=MAP ${NAME} 127.0.0.1`,
-      ...(spki ? [`--ignore-certificate-errors-spki-list=${spki}`] : []),
-    ],
+    args: [...CHROMIUM.args, `--host-resolver-rules=MAP ${NAME} 127.0.0.1`, ...(spki ? [`--ignore-certificate-errors-spki-list=${spki}`] : [])],
   });
   return context.pages()[0] ?? (await context.newPage());
 }
@@ -80,29 +71,19 @@ const enter = async (page: import('@playwright/test').Page, passphrase: string) 
 
 /** A run of one small order, made through the page's own session. */
 const makeRun = (page: import('@playwright/test').Page, svg: string) =>
-  page.evaluate(async (drawing) => {
-    const post = async (path: string, body: object) =>
-      (await (await fetch(`/api${path}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })).json()) as {
-        id: string;
-      };
-    const design = await post('/designs', { name: 'Mackerel', svg: drawing });
-    const order = await post('/orders', {
-      name: 'In the kitchen',
-      designs: [{ designId: design.id, count: 4 }],
-      trays: [{ id: 'A', places: 4 }],
-      bench: [
-        { from: '2026-06-05T14:00:00Z', to: '2026-06-05T22:00:00Z' },
-        { from: '2026-06-06T07:00:00Z', to: '2026-06-06T19:00:00Z' },
-      ],
-      air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
-      fan: null,
-      school: 'two-bags',
-      margin: 'normal',
-      packBy: '2026-06-06T19:00:00Z',
-    });
-    await post(`/orders/${order.id}/plan`, {});
-    return (await post(`/orders/${order.id}/run`, {})).id;
-  }, svg);
+  page.evaluate(
+    async ([drawing, order]) => {
+      const post = async (path: string, body: object) =>
+        (await (await fetch(`/api${path}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })).json()) as {
+          id: string;
+        };
+      const design = await post('/designs', { name: 'Mackerel', svg: drawing });
+      const made = await post('/orders', { ...order, designs: [{ designId: design.id, count: 4 }] });
+      await post(`/orders/${made.id}/plan`, {});
+      return (await post(`/orders/${made.id}/run`, {})).id;
+    },
+    [svg, orderBody({ name: 'In the kitchen', designs: [], trays: [{ id: 'A', places: 4 }] })] as const,
+  );
 
 test.describe('Kestfog in the kitchen’s network', () => {
   test.setTimeout(120_000);

@@ -37,22 +37,24 @@ interface Wanted {
   readonly trays: readonly { readonly id: string; readonly places: number }[];
 }
 
-/** An order for an afternoon and the morning after it, not yet planned. */
+/** An order for an afternoon and the morning after it, as the server takes it. */
+export const orderBody = (wanted: Wanted, openings: readonly (readonly [string, string])[] = AFTERNOON_AND_MORNING) => ({
+  ...wanted,
+  bench: openings.map(([from, to]) => ({ from, to })),
+  air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
+  fan: null,
+  school: 'two-bags',
+  margin: 'normal',
+  packBy: openings.at(-1)?.[1],
+});
+const AFTERNOON_AND_MORNING = [
+  ['2026-06-05T14:00:00Z', '2026-06-05T22:00:00Z'],
+  ['2026-06-06T07:00:00Z', '2026-06-06T19:00:00Z'],
+] as const;
+
+/** Such an order, made and not yet planned. */
 export async function sendOrder(request: APIRequestContext, wanted: Wanted): Promise<OrderView> {
-  const answer = await request.post('/api/orders', {
-    data: {
-      ...wanted,
-      bench: [
-        { from: '2026-06-05T14:00:00Z', to: '2026-06-05T22:00:00Z' },
-        { from: '2026-06-06T07:00:00Z', to: '2026-06-06T19:00:00Z' },
-      ],
-      air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
-      fan: null,
-      school: 'two-bags',
-      margin: 'normal',
-      packBy: '2026-06-06T19:00:00Z',
-    },
-  });
+  const answer = await request.post('/api/orders', { data: orderBody(wanted) });
   expect(answer.ok()).toBe(true);
   return (await answer.json()) as OrderView;
 }
@@ -75,23 +77,16 @@ export async function benchReady(request: APIRequestContext, name: string, count
   const designs = (await (await request.get('/api/designs')).json()) as { id: string; name: string }[];
   const day = Math.ceil((await nowMs(request)) / 86_400_000) * 86_400_000 + 86_400_000;
   const at = (days: number, hour: number) => new Date(day + days * 86_400_000 + hour * 3_600_000).toISOString();
-  const answer = await request.post('/api/orders', {
-    data: {
-      name,
-      designs: Object.entries(counts).map(([n, count]) => ({ designId: designs.find((d) => d.name === n)?.id, count })),
-      trays: Object.values(counts).map((count, i) => ({ id: 'ABCDEFGH'[i], places: count })),
-      bench: [
-        { from: at(0, 14), to: at(0, 22) },
-        { from: at(1, 7), to: at(1, 19) },
-      ],
-      air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
-      fan: null,
-      school: 'two-bags',
-      margin: 'normal',
-      packBy: at(1, 19),
-      ...more,
-    },
-  });
+  const wanted = {
+    name,
+    designs: Object.entries(counts).map(([n, count]) => ({ designId: designs.find((d) => d.name === n)?.id, count })),
+    trays: Object.values(counts).map((count, i) => ({ id: 'ABCDEFGH'[i] as string, places: count })),
+  };
+  const openings = [
+    [at(0, 14), at(0, 22)],
+    [at(1, 7), at(1, 19)],
+  ] as const;
+  const answer = await request.post('/api/orders', { data: { ...orderBody(wanted, openings), ...more } });
   expect(answer.ok()).toBe(true);
   const made = (await answer.json()) as OrderView;
   expect((await request.post(`/api/orders/${made.id}/plan`, { timeout: 30_000 })).ok()).toBe(true);
