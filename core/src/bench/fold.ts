@@ -6,7 +6,6 @@ import { type CookieOutcome, type DefectReport, type RunEvent, takesOut } from '
 import { impliedBy, inferredTimes } from './here.js';
 import { retimed } from './retimed.js';
 import { rewaited } from './rewaited.js';
-import { roomAt } from './room.js';
 import type { RoomAir, RunState, TaskRecord } from './run-state.js';
 
 const UNTOUCHED: TaskRecord = { begunAtMs: null, doneAtMs: null, doneBy: null };
@@ -270,9 +269,6 @@ export function readyAtMs(plan: Plan, task: PlanTask, tasks: ReadonlyMap<string,
   }
   return ready;
 }
-
-/** The air that is reckoned with now. */
-export const airNow = (state: RunState, nowS: number) => roomAt(state.plan, state.room, nowS);
 
 /** Task an event speaks of, where it speaks of one. */
 const taskIn = (e: RunEvent): string | null => ('taskId' in e.data ? e.data.taskId : null);

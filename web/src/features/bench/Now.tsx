@@ -1,5 +1,6 @@
 import {
   type BenchView,
+  bagKey,
   type DayEnd,
   type Expected,
   lookAfter,
@@ -11,6 +12,7 @@ import {
   STENCIL_USES,
   wantsKneading,
 } from '@kestfog/core';
+import { useCounting } from '../../app/counting.js';
 import { type Units, useUnits } from '../../app/units.js';
 import { millimetres } from '../../text/amounts.js';
 import { dayClock, span, stopwatch } from '../../text/time.js';
@@ -32,6 +34,7 @@ interface Props {
 /** The one thing to do now: the cookie after it, where, with which bags, in which motions, and how long it should take. */
 export function Now({ plan, state, view, nowMs, dayEnd, untilWash, byCookie }: Props) {
   const [units] = useUnits();
+  const counting = useCounting();
   const { task, startMs } = view.now as Expected;
   const design = plan.designs.find((d) => d.id === lotOf(plan, task.lotId)?.designId);
   const parts = task.motions.flatMap((m) => design?.graph.steps.find((s) => s.id === m.stepId)?.parts ?? []);
@@ -90,6 +93,7 @@ export function Now({ plan, state, view, nowMs, dayEnd, untilWash, byCookie }: P
                 <span className="inline-block w-9 h-9 shrink-0 rounded-full border-2 border-base-content/60" style={{ background: b.colour }} />
                 <span>
                   {bagText(b)}
+                  {state.counted.has(bagKey(b)) && `, counts ${counting.text(state.counted.get(bagKey(b)) as number)} now`}
                   {openingText(openingOf(plan, task, b), units)}
                   {wantsKneading(plan, state, b, nowMs) && <b>, knead it</b>}
                 </span>

@@ -13,7 +13,7 @@ import {
   slipOf,
 } from '@kestfog/core';
 import { describe, expect, it } from 'vitest';
-import { revisionText } from './use-replan.js';
+import { reportedText, revisionText } from './use-replan.js';
 
 const flag = readDesign(
   '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60"><rect id="a" width="30" height="60" fill="#ffffff"/><rect id="b" x="30" width="30" height="60" fill="#b3261e"/></svg>',
@@ -71,5 +71,22 @@ describe('when the rest is planned again', () => {
     const order = plan.tasks.filter((t) => (state.tasks.get(t.id)?.begunAtMs ?? null) === null);
     const other = { ...next, starts: { ...next.starts, [order[3]?.id as string]: nowS } };
     expect(revisionText(state, other, { endS: 600, handsFreeS: 0 })).toMatch(new RegExp(`tray ${order[3]?.trayId} is next`));
+  });
+});
+
+describe('a re-plan after a report', () => {
+  it('says why, and when all is packed now', () => {
+    const state = foldRun(plan, [stored('runStarted', {}, 1)]);
+    const next = replan(plan, state, epochMs, 0);
+    const text = (type: RunEvent['type'], data: object) => reportedText(state, next, stored(type, data, 2));
+    expect(text('airRead', { tempC: 20.4, humidityPct: 67.6 })).toMatch(/^The air is now 20.4 °C, 68 %\. Re-planned.*; all packed (\w+ )?\d\d:\d\d$/);
+    expect(text('defect', { cookie: 2, outcome: 'tie-dye' })).toMatch(/^Cookie 3 becomes a tie-dye\./);
+    expect(text('defect', { cookie: 2, outcome: 'again' })).toMatch(/^Cookie 3 is begun again\./);
+    expect(text('defect', { cookie: 2, outcome: 'spare' })).toMatch(/^Cookie 3 is out\./);
+    expect(text('bagCounted', { countedS: 19 })).toMatch(/^The bag counts 19 s\./);
+    expect(text('windowShut', { choice: 'relief' })).toMatch(/^In relief later\./);
+    expect(text('skipped', {})).toMatch(/^Left out\./);
+    expect(text('imHere', {})).toMatch(/^Caught up with where you are\./);
+    expect(text('undone', {})).toMatch(/^Taken back\./);
   });
 });
