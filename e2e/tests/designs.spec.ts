@@ -1,7 +1,6 @@
-import { AxeBuilder } from '@axe-core/playwright';
 import type { DesignSummary, DesignView } from '@kestfog/core';
 import { expect, test } from '@playwright/test';
-import { sendOrder, watchForErrors } from './support.js';
+import { sendOrder, violationsOf, watchForErrors } from './support.js';
 
 const PENNANTS = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 120"><rect id="cookie" data-part="cookie" width="200" height="120" fill="#d9a566"/>
 <rect id="left" x="10" y="10" width="90" height="100" fill="#f6f3ea"/><rect id="right" x="100" y="10" width="90" height="100" fill="#3f7f86"/>
@@ -91,7 +90,7 @@ test('a drawing is brought, sized, worked on, reordered with a warning, undone, 
   await expect(page.getByRole('cell', { name: '2 × crusting' })).toBeVisible();
   await own.getByRole('button', { name: 'Delete it' }).click();
   await expect(own).toBeHidden();
-  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => `${v.id} ${v.nodes[0]?.target}`)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
 
   // It can be ordered and planned.
   const made = await sendOrder(request, { name: 'Pennants', designs: [{ designId: id, count: 4 }], trays: [{ id: 'A', places: 4 }] });

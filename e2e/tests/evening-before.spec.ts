@@ -1,9 +1,7 @@
-import { AxeBuilder } from '@axe-core/playwright';
 import type { OrderView, PlanView } from '@kestfog/core';
-import { type APIRequestContext, expect, type Page, test } from '@playwright/test';
-import { makeOrder, order, watchForErrors } from './support.js';
+import { type APIRequestContext, expect, test } from '@playwright/test';
+import { makeOrder, order, violationsOf, watchForErrors } from './support.js';
 
-const violations = async (page: Page) => (await new AxeBuilder({ page }).analyze()).violations.map((v) => `${v.id} ${v.nodes[0]?.target}`);
 const planOf = async (request: APIRequestContext, id: string) => ((await (await request.get(`/api/orders/${id}/plan`)).json()) as PlanView).plan;
 const viewOf = async (request: APIRequestContext, id: string) => (await (await request.get(`/api/orders/${id}`)).json()) as OrderView;
 
@@ -20,7 +18,7 @@ test('an order is set up to the last spare, does not fit, takes a suggestion, an
   await expect(page.getByText(/a tray holds \d+ of Mackerel/)).toBeVisible();
   await page.getByRole('button', { name: 'something to insist on' }).click();
   await page.getByLabel('why').fill('a call');
-  expect(await violations(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
   // One day only, and not a long one.
   await page.getByRole('button', { name: 'Remove opening 2' }).click();
   const opens = await page.getByLabel('from', { exact: true }).first().inputValue();
@@ -36,7 +34,7 @@ test('an order is set up to the last spare, does not fit, takes a suggestion, an
   await expect(page.getByText(/ends (\d+ h )?\d+ min after/)).toBeVisible();
   const suggestions = page.getByRole('region', { name: 'What would make it fit' });
   await expect(suggestions).toBeVisible({ timeout: 60_000 });
-  expect(await violations(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
   const take = suggestions.getByRole('button', { name: /Do it: use a dehydrator/ });
   await take.click();
   await expect(page.getByText('It fits.')).toBeVisible({ timeout: 30_000 });
@@ -54,7 +52,7 @@ test('an order is set up to the last spare, does not fit, takes a suggestion, an
   await page.getByLabel('an hour of hands').fill('30');
   await page.getByRole('button', { name: 'Keep these' }).click();
   await expect(page.getByRole('region', { name: 'Supplies and cost' }).getByText('in all')).toBeVisible();
-  expect(await violations(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
   await request.delete(`/api/orders/${made.id}`);
   expect(errors).toEqual([]);
 });
@@ -78,7 +76,7 @@ test('the first plan of the whole regatta comes at once, and what is settled is 
   await page.getByRole('button', { name: 'what sets the end' }).click();
   await expect(page.locator('svg g[opacity="0.25"]').first()).toBeVisible();
   await expect(page.getByText(/To spare:/)).toBeVisible();
-  expect(await violations(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
   // On a tablet upright nothing is cut off but the rack itself, which scrolls.
   await page.setViewportSize({ width: 820, height: 1180 });
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(820);

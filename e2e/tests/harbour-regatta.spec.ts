@@ -1,11 +1,5 @@
-import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
-import { advance, deadTime, nowMs, order, run, watchForErrors } from './support.js';
-
-const axe = async (page: import('@playwright/test').Page) => {
-  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
-  return violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`);
-};
+import { advance, deadTime, nowMs, order, run, violationsOf, watchForErrors } from './support.js';
 
 test('the harbour regatta, from the order to the last box', async ({ page, request }) => {
   test.setTimeout(240_000);
@@ -15,7 +9,7 @@ test('the harbour regatta, from the order to the last box', async ({ page, reque
   await page.goto('/');
   await page.getByRole('link', { name: /first dozen pairs/ }).click();
   await expect(page.getByText('It fits.')).toBeVisible();
-  expect(await axe(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
 
   // The rack: three trays, and a step that says why it waits.
   await page.getByRole('link', { name: 'See the rack' }).click();
@@ -24,7 +18,7 @@ test('the harbour regatta, from the order to the last box', async ({ page, reque
   await page.getByRole('region', { name: /The rack/ }).focus();
   for (let i = 0; i < 40 && !(await detail.getByText(/waits .* (crusts|sets) before/).isVisible()); i++) await page.keyboard.press('ArrowRight');
   await expect(detail.getByText(/waits .* (crusts|sets) before/)).toBeVisible();
-  expect(await axe(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
   await page.goBack();
 
   // To the bench, when the bench opens.
@@ -39,7 +33,7 @@ test('the harbour regatta, from the order to the last box', async ({ page, reque
   const total = plan.tasks.length;
   const forward = page.getByRole('button', { name: /^(Begin|Done|Go on)/ });
   const doneCount = (n: number) => expect(page.getByText(`${n} of ${total} done`)).toBeVisible();
-  expect(await axe(page)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
 
   let sawClosing = 0;
   let sawWaiting = 0;

@@ -1,6 +1,5 @@
-import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
-import { makeOrder, watchForErrors } from './support.js';
+import { makeOrder, violationsOf, watchForErrors } from './support.js';
 
 test('the bags of an order, thinning, and what makes it dry', async ({ page, request }) => {
   const errors = watchForErrors(page);
@@ -86,7 +85,7 @@ test('the bags of an order, thinning, and what makes it dry', async ({ page, req
   await page.getByRole('button', { name: /change units/ }).click();
   await expect(bags.getByText(/cups of powdered sugar/)).toBeVisible();
   await expect(thinning.getByLabel('icing, oz')).toBeVisible();
-  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => `${v.id} ${v.nodes[0]?.target}`)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
   await request.delete(`/api/orders/${id}`);
   expect(errors).toEqual([]);
 });

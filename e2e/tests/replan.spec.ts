@@ -1,8 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import { AxeBuilder } from '@axe-core/playwright';
 import type { OrderView, PlanView, RunView } from '@kestfog/core';
 import { expect, test } from '@playwright/test';
-import { advance, nowMs, order, run, watchForErrors } from './support.js';
+import { advance, nowMs, order, run, violationsOf, watchForErrors } from './support.js';
 
 test('a slip at the bench is planned around at once, said in one line, and can be refused', async ({ page, request }) => {
   test.setTimeout(180_000);
@@ -45,7 +44,7 @@ test('a slip at the bench is planned around at once, said in one line, and can b
   await expect(line).toContainText(/sooner than by just going on/);
   const log = async () => (await run(request, begun.id)).events;
   expect((await log()).some((e) => e.type === 'planRevised')).toBe(true);
-  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => `${v.id} ${v.nodes[0]?.target}`)).toEqual([]);
+  expect(await violationsOf(page)).toEqual([]);
   await line.getByRole('button', { name: 'as it was' }).click();
   await expect(line).toBeHidden();
   await expect
