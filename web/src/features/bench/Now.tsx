@@ -79,7 +79,11 @@ export function Now({ plan, state, view, nowMs, dayEnd, untilWash, byCookie }: P
           {task.lotId && `, ${designName(plan, task)}, ${cookiesText(plan, task)}`}
         </p>
         <h1 className={`${view.waiting ? 'text-3xl' : 'text-[34px] sm:text-[44px] leading-tight'} font-semibold mt-1`}>{capital(task.title)}</h1>
-        {stopwatchLine && <p className="mt-2 flex md:hidden flex-wrap items-baseline gap-x-4">{stopwatchLine}</p>}
+        {stopwatchLine && (
+          <p aria-live="off" className="mt-2 flex md:hidden flex-wrap items-baseline gap-x-4">
+            {stopwatchLine}
+          </p>
+        )}
         {/* What is running out stays in sight on a phone too; the list with everything follows below. */}
         {soonest && (
           <p className="md:hidden border-l-8 border-error pl-3 text-2xl" aria-hidden="true">
