@@ -290,7 +290,15 @@ export function whyNotUndone(
   const steps = standing.slice(index + 1).filter((e) => e.type === 'taskDone' || e.type === 'taskBegun' || e.type === 'cookieDone' || e.type === 'imHere');
   if (target.type === 'runStarted' || changesWork(target)) return builtUpon(steps[0]);
   if (target.type !== 'taskDone' && target.type !== 'cookieDone') return null;
-  return builtUpon(steps.find((e) => plan.waits.some((w) => w.from === target.data.taskId && w.to === taskIn(e))));
+  const { waits } = standing.some(changesWork) ? asAmended(plan, standing) : plan;
+  return builtUpon(steps.find((e) => waits.some((w) => w.from === target.data.taskId && w.to === taskIn(e))));
+}
+
+/** The plan with what came to it at the bench: a cookie begun again has steps and waits of its own. */
+function asAmended(plan: Plan, standing: readonly RunEvent[]): Plan {
+  const run = new Folding(plan);
+  for (const e of standing) run.apply(e);
+  return run.state(standing).plan;
 }
 
 /** What a plain "undo" takes back; beginning, re-plans and the air are taken back otherwise or not at all. */

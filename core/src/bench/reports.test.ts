@@ -135,6 +135,16 @@ describe('what is reported at the bench', () => {
         .filter((l) => l.id.includes('.again')).length,
     ).toBe(wet.lotId === lot?.id ? 2 : 3);
   });
+  it('a step of a cookie begun again holds what it is built on, like any other', () => {
+    const lot = plan.trays[0]?.lots[0];
+    const again = report(60, defect(lot?.id as string, 1, 'again'), 1);
+    const own = foldRun(plan, [again]).plan;
+    const wait = own.waits.find((w) => w.from.includes('.again2') && w.to.includes('.again2'));
+    const done = (taskId: string, n: number) => report(100 + n * 4000, { type: 'taskDone', data: { taskId } }, n);
+    const log = [again, done(wait?.from as string, 2), done(wait?.to as string, 3)];
+    expect(whyNotUndone(plan, log, log[1]?.id as string)).toMatchObject({ code: 'built-upon', facts: { taskId: wait?.to } });
+    expect(whyNotUndone(plan, log.slice(0, 2), log[1]?.id as string)).toBeNull();
+  });
   it('a lost cookie becomes a tie-dye of its own colours that dries and is packed', () => {
     const lot = plan.trays[0]?.lots[0];
     const { state, nowS } = upTo(plan, wet);
