@@ -152,8 +152,8 @@ export function inRelief(plan: Plan, taskId: string, cookies: readonly number[],
   // A drag needs what it pulls wet: only what is piped can be piped later.
   const marks = task?.motions.filter((m) => m.kind === 'mark' && graph?.steps.find((s) => s.id === m.stepId)?.bag) ?? [];
   if (!task || !graph || marks.length === 0 || cookies.length === 0) return plan;
-  const id = `${taskId}.relief`;
-  if (plan.tasks.some((t) => t.id === id)) return plan;
+  let id = `${taskId}.relief`;
+  while (plan.tasks.some((t) => t.id === id)) id += '+';
   const span: [number, number] = [Math.min(...cookies), Math.max(...cookies) + 1];
   const without = Array.from({ length: span[1] - span[0] }, (_, i) => span[0] + i).filter((c) => !cookies.includes(c));
   const stepOf = (stepId: string) => graph.steps.find((s) => s.id === stepId) as Step;

@@ -54,6 +54,15 @@ describe('folding a run', () => {
     add('phone', EPOCH + 61_000, done(id(0)));
     expect(foldRun(plan, events).tasks.get(id(0))?.doneAtMs).toBe(EPOCH + 60_000);
   });
+  it('what was taken back stays taken back when the step is done again and others build on it', () => {
+    const { events, add } = log();
+    add('tablet', EPOCH, { type: 'runStarted', data: {} });
+    const early = add('tablet', EPOCH + 60_000, done(id(0)));
+    add('tablet', EPOCH + 61_000, { type: 'undone', data: { eventId: early.id } });
+    add('tablet', EPOCH + 200_000, done(id(0)));
+    add('tablet', EPOCH + 500_000, done(id(1)));
+    expect(foldRun(plan, events).tasks.get(id(0))?.doneAtMs).toBe(EPOCH + 200_000);
+  });
   it('undo takes back one’s own last step, and is refused where others built on it', () => {
     const { events, add } = log();
     add('tablet', EPOCH, { type: 'runStarted', data: {} });

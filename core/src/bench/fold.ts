@@ -22,9 +22,10 @@ export function foldRun(plan: Plan, events: readonly RunEvent[]): RunState {
 
 function standingOf(plan: Plan, events: readonly RunEvent[]): RunEvent[] {
   const undone = new Set<string>();
-  for (const e of events) {
+  for (const [i, e] of events.entries()) {
     if (e.type !== 'undone') continue;
-    const before = events.filter((x) => !undone.has(x.id));
+    // Judged by what had happened by then: what came after it, done anew, does not bring it back.
+    const before = events.slice(0, i).filter((x) => !undone.has(x.id));
     if (!whyNotUndone(plan, before, e.data.eventId)) undone.add(e.data.eventId);
   }
   return events.filter((e) => !undone.has(e.id));
@@ -205,7 +206,8 @@ class Folding {
     const task = this.plan.tasks.find((t) => t.id === taskId);
     if (!task) return;
     this.shutAtMs.set(taskId, atMs);
-    const own = cookies.filter((c) => c >= task.cookies[0] && c < task.cookies[1] && !this.out.has(cookieKey(task.lotId ?? '', c)));
+    const settled = (c: number) => this.out.has(cookieKey(task.lotId ?? '', c)) || task.leftOut?.some((l) => l.cookies.includes(c));
+    const own = cookies.filter((c) => c >= task.cookies[0] && c < task.cookies[1] && !settled(c));
     if (choice === 'again') for (const c of own) this.begin(task.lotId as string, c, 'again', atMs);
     else {
       this.plan = leftOutOf(this.plan, taskId, own);

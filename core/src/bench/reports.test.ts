@@ -95,6 +95,17 @@ describe('what is reported at the bench', () => {
     const waits = shut('relief').plan.waits;
     expect(waits.find((w) => w.to === relief.id)?.minS).toBeGreaterThan(300);
     expect(waits.some((w) => w.from === relief.id && plan.tasks.find((t) => t.id === w.to)?.kind === 'pack')).toBe(true);
+    // Some more a moment later, one of them told twice.
+    const more = foldRun(plan, [
+      ...shut('relief').standing,
+      report(nowS + 5, { type: 'windowShut', data: { taskId: wet.id, cookies: [3, 4], choice: 'relief' } }, 2),
+    ]);
+    expect(more.plan.tasks.filter((t) => t.id.includes('.relief')).map((t) => [t.id.endsWith('+'), t.cookies, t.without])).toEqual(
+      expect.arrayContaining([
+        [false, [1, 4], [2]],
+        [true, [4, 5], []],
+      ]),
+    );
     const again = shut('again');
     expect(again.plan.trays.flatMap((t) => t.lots).filter((l) => l.id.includes('again'))).toHaveLength(2);
     expect(again.plan.tasks.filter((t) => t.lotId?.includes('.again') && t.kind === 'pack')).toHaveLength(2);

@@ -82,6 +82,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
   const eggWhite = useKitchen().data?.eggWhite ?? 'dried';
   const [read, setRead] = useState<readonly CautionId[]>([]);
   const [asking, setAsking] = useState<Asking | null>(null);
+  const [airLeft, setAirLeft] = useState(false);
   if (!run || !plan || !state || !view) return null;
   const { now } = view;
   const begun = state.startedAtMs !== null;
@@ -142,7 +143,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
           </button>
         </p>
       )}
-      {air?.sensor && air.differs && !air.follows && begun && (
+      {air?.sensor && air.differs && !air.follows && begun && !airLeft && (
         <p role="status" className="border-l-8 border-base-content/60 pl-4 flex flex-wrap items-center gap-x-6 gap-y-2">
           <span>
             The air: {airText(air.sensor.tempC, air.sensor.humidityPct, units)} by the {air.sensor.simulated ? 'simulated ' : ''}sensor, reckoned with{' '}
@@ -150,6 +151,9 @@ export function Bench({ bench }: { readonly bench: Run }) {
           </span>
           <button type="button" className="btn min-h-16 text-xl" onClick={() => air.follow(true)}>
             follow the sensor
+          </button>
+          <button type="button" className="btn min-h-16 text-xl" onClick={() => setAirLeft(true)}>
+            leave it
           </button>
         </p>
       )}
