@@ -5,6 +5,7 @@ export * from './bench/bag-rest.js';
 export * from './bench/bench-touches.js';
 export * from './bench/event.js';
 export * from './bench/fold.js';
+export * from './bench/next-step.js';
 export * from './bench/replan.js';
 export * from './bench/retimed.js';
 export * from './bench/revision.js';

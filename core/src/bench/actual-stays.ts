@@ -1,6 +1,7 @@
 import type { Plan, PlanTask, StayPlace } from '../formats/plan.js';
 import { airOfStay, type StayAir } from '../planning/verify.js';
 import type { RunState } from './run-state.js';
+import { stayTasks } from './stay-tasks.js';
 
 /** A stay as it really was: from when the tray was carried there, seconds since the epoch. */
 export interface ActualStay extends StayAir {
@@ -13,15 +14,15 @@ export interface ActualStay extends StayAir {
 
 /** Stays as they really began and ended: before the fan after their time, in the dehydrator when hands took the tray out; Infinity until then. */
 export function actualStays(plan: Plan, state: RunState, epochMs: number): ActualStay[] {
-  const doneS = (kind: PlanTask['kind'], trayId: string, round: number): number | null => {
-    const task = plan.tasks.find((t) => t.kind === kind && t.trayId === trayId && t.round === round);
+  const doneS = (task: PlanTask | undefined): number | null => {
     const doneAtMs = task ? (state.tasks.get(task.id)?.doneAtMs ?? null) : null;
     return doneAtMs === null ? null : (doneAtMs - epochMs) / 1000;
   };
   return plan.stays.flatMap((s): ActualStay[] => {
-    const startS = doneS('carry', s.trayId, s.round);
+    const { carry, out } = stayTasks(plan, s);
+    const startS = doneS(carry);
     if (startS === null) return [];
-    const endS = s.where === 'box' ? (doneS('take-out', s.trayId, s.round) ?? Number.POSITIVE_INFINITY) : startS + s.forS;
+    const endS = s.where === 'box' ? (doneS(out) ?? Number.POSITIVE_INFINITY) : startS + s.forS;
     return [{ trayId: s.trayId, where: s.where, round: s.round, forS: s.forS, startS, endS, air: airOfStay(plan, s.where) }];
   });
 }

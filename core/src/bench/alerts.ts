@@ -1,6 +1,7 @@
 import type { Plan, PlanTask, StayPlace } from '../formats/plan.js';
 import { actualStays } from './actual-stays.js';
 import type { RunState } from './run-state.js';
+import { stayTasks } from './stay-tasks.js';
 import { type BenchView, closingS } from './view.js';
 
 /** A tray that dries away from the bench. */
@@ -86,11 +87,10 @@ export function boxLeftOn(plan: Plan, state: RunState, nowMs: number): boolean {
   const closes = closingS(plan, (nowMs - epochMs) / 1000);
   const used = actualStays(plan, state, epochMs).filter((s) => s.where === 'box');
   const last = Math.max(...used.map((s) => s.endS));
-  const again = plan.tasks.some((t) => t.startS < closes && isBoxTask(plan, t) && (state.tasks.get(t.id)?.doneAtMs ?? null) === null);
+  const toCome = plan.stays.filter((s) => s.where === 'box').flatMap((s) => Object.values(stayTasks(plan, s)));
+  const again = toCome.some((t) => t && t.startS < closes && (state.tasks.get(t.id)?.doneAtMs ?? null) === null);
   return used.length > 0 && Number.isFinite(last) && !again && (state.boxOffAtMs === null || state.boxOffAtMs < epochMs + last * 1000);
 }
-const isBoxTask = (plan: Plan, t: PlanTask) =>
-  (t.kind === 'carry' || t.kind === 'take-out') && plan.stays.some((s) => s.where === 'box' && s.trayId === t.trayId && s.round === t.round);
 
 export interface DayEnd {
   readonly backAtMs: number;

@@ -1,5 +1,5 @@
 import { type Region, stateThresholds } from '../drying/state.js';
-import type { Lot, Plan, PlanDesign, PlanTask, PlanWait } from '../formats/plan.js';
+import type { Lot, Motion, Plan, PlanDesign, PlanTask, PlanWait } from '../formats/plan.js';
 import type { Lag } from '../planning/build-problem.js';
 import { separation } from '../planning/separation.js';
 import { timeGap } from '../planning/timed-gap.js';
@@ -9,6 +9,7 @@ import { deriveSteps } from '../steps/derive.js';
 import { ASSUMED_PACE, scaledPace } from '../steps/pace.js';
 import { bagKey, type Step } from '../steps/step.js';
 import { NoAnswer } from '../units/bad-input.js';
+import { stayTasks } from './stay-tasks.js';
 import { tieDye } from './tie-dye.js';
 import { lotOf, sharedCookies } from './visit-of.js';
 
@@ -93,9 +94,8 @@ function awayLags(plan: Plan, trayId: string, taskId: string, isBegun: IsBegun):
   return plan.stays
     .filter((s) => s.trayId === trayId)
     .flatMap((s): Lag[] => {
-      const of = (kind: PlanTask['kind']) => plan.tasks.find((t) => t.kind === kind && t.trayId === trayId && t.round === s.round);
-      const carry = of('carry');
-      const back = of('take-out') ?? carry;
+      const { carry, out } = stayTasks(plan, s);
+      const back = out ?? carry;
       if (!carry || !back || !isBegun(carry)) return [];
       const minS = back.endS - back.startS + (back === carry ? s.forS : 0);
       const reason = `tray ${trayId} is away until it has dried`;
@@ -145,12 +145,17 @@ export function leftOutOf(plan: Plan, taskId: string, cookies: readonly number[]
   };
 }
 
+/** Wet work of a visit that could be piped in relief later: a drag needs what it pulls wet, only what is piped can be piped later. */
+export function pipedMarks(plan: Plan, task: PlanTask): Motion[] {
+  const steps = designOf(plan, lotOf(plan, task.lotId))?.graph.steps ?? [];
+  return task.motions.filter((m) => m.kind === 'mark' && steps.find((s) => s.id === m.stepId)?.bag);
+}
+
 /** The same work done in relief later, once the flood has crusted: a task of its own, and what waits for the visit waits for it too. */
 export function inRelief(plan: Plan, taskId: string, cookies: readonly number[], isBegun: IsBegun): Plan {
   const task = plan.tasks.find((t) => t.id === taskId);
   const graph = designOf(plan, lotOf(plan, task?.lotId ?? null))?.graph;
-  // A drag needs what it pulls wet: only what is piped can be piped later.
-  const marks = task?.motions.filter((m) => m.kind === 'mark' && graph?.steps.find((s) => s.id === m.stepId)?.bag) ?? [];
+  const marks = task ? pipedMarks(plan, task) : [];
   if (!task || !graph || marks.length === 0 || cookies.length === 0) return plan;
   let id = `${taskId}.relief`;
   while (plan.tasks.some((t) => t.id === id)) id += '+';

@@ -5,6 +5,7 @@ import { ASSUMED_PACE } from '../steps/pace.js';
 import { bagKey } from '../steps/step.js';
 import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
 import type { RunState } from './run-state.js';
+import { stayTasks } from './stay-tasks.js';
 import { closingS } from './view.js';
 
 /** A schedule for what is still open, seconds since the epoch. */
@@ -118,8 +119,7 @@ function remaining(plan: Plan, state: RunState, epochMs: number, nowS: number): 
     });
   }
   for (const s of plan.stays) {
-    const of = (kind: PlanTask['kind']) => plan.tasks.find((t) => t.kind === kind && t.trayId === s.trayId && t.round === s.round) as PlanTask | undefined;
-    const [carry, out] = [of('carry'), of('take-out')];
+    const { carry, out } = stayTasks(plan, s);
     if (!carry) continue;
     const id = `${s.id} stay`;
     if (!openIds.has(carry.id)) {
@@ -214,13 +214,12 @@ function judged(plan: Plan, left: Left, start: Readonly<Record<string, number>>,
     const by = (start[l.to] ?? 0) - (l.from === ORIGIN ? 0 : (start[l.from] ?? 0)) - l.max;
     return by > 0 ? [{ taskId: l.to, bySeconds: by, consequence: consequence.get(l.to) ?? '' }] : [];
   });
+  const lots = new Map(plan.trays.flatMap((x) => x.lots).map((l) => [l.id, l.designId]));
   for (const t of left.open) {
     // Air that made a window too short even for one cookie at a time loses it wherever the visit stands.
     const over = Math.ceil(tooLongS(t));
-    const gap =
-      over > 0
-        ? plan.designs.flatMap((d) => d.graph.gaps).find((g) => t.motions.some((m) => m.windowS !== null && m.stepId === g.to && m.windowFrom === g.from))
-        : undefined;
+    const gaps = plan.designs.find((d) => d.id === lots.get(t.lotId ?? ''))?.graph.gaps ?? [];
+    const gap = over > 0 ? gaps.find((g) => t.motions.some((m) => m.windowS !== null && m.stepId === g.to && m.windowFrom === g.from)) : undefined;
     if (gap) lost.push({ taskId: t.id, bySeconds: over, consequence: gap.consequence });
   }
   return {

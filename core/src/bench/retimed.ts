@@ -1,6 +1,7 @@
 import type { Plan, PlanTask } from '../formats/plan.js';
 import { withReasons } from '../planning/to-plan.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
+import { stayTasks } from './stay-tasks.js';
 
 /** The plan with its open tasks at other times, in order, with its reasons told anew. */
 export function retimed(plan: Plan, starts: Readonly<Record<string, number>>): Plan {
@@ -10,8 +11,7 @@ export function retimed(plan: Plan, starts: Readonly<Record<string, number>>): P
   const startOf = (id: string) => byId.get(id)?.startS ?? 0;
   const waits = plan.waits.map((w) => ({ ...w, slackS: startOf(w.to) - startOf(w.from) - w.minS }));
   const stays = plan.stays.map((s) => {
-    const carry = moved.find((t) => t.kind === 'carry' && t.trayId === s.trayId && t.round === s.round);
-    const out = moved.find((t) => t.kind === 'take-out' && t.trayId === s.trayId && t.round === s.round);
+    const { carry, out } = stayTasks({ tasks: moved }, s);
     const startS = carry?.endS ?? s.startS;
     return { ...s, startS, endS: out?.startS ?? startS + s.forS };
   });

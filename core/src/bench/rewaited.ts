@@ -11,6 +11,7 @@ import { ASSUMED_PACE, scaledPace } from '../steps/pace.js';
 import type { Gap } from '../steps/step.js';
 import { awayAir, roomAt, surroundings } from './room.js';
 import type { RoomAir, TaskRecord } from './run-state.js';
+import { stayTasks } from './stay-tasks.js';
 import { sharedCookies, visitOf } from './visit-of.js';
 
 /** What every wait and window of open work comes to in the air that is, from what was really done. */
@@ -57,13 +58,12 @@ function startOf({ tasks, epochMs }: Now, t: PlanTask): number {
 function staysOf(now: Now, trayId: string) {
   const { plan } = now;
   const own = plan.stays.filter((s) => s.trayId === trayId);
-  const of = (s: Stay, kind: PlanTask['kind']) => plan.tasks.find((t) => t.kind === kind && t.trayId === trayId && t.round === s.round);
   const isUnderWay = (s: Stay) => {
-    const carry = of(s, 'carry');
+    const { carry } = stayTasks(plan, s);
     return carry !== undefined && isBegun(now, carry);
   };
   const begun = own.flatMap((s) => {
-    const [carry, out] = [of(s, 'carry'), of(s, 'take-out')];
+    const { carry, out } = stayTasks(plan, s);
     if (!carry || !isUnderWay(s)) return [];
     const startS = startOf(now, carry) + (carry.endS - carry.startS);
     // Until hands have taken it out, only what it needs there is counted on.
@@ -76,10 +76,9 @@ function staysOf(now: Now, trayId: string) {
 /** Start-to-start wait and window between two tasks; null where no drying lies between them. */
 function measured(now: Now, from: PlanTask, to: PlanTask): { minS: number | null; maxS: number | null } {
   const { plan } = now;
-  const none = { minS: null, maxS: null };
   const later = visitOf(plan, to);
   const graph = plan.designs.find((d) => d.id === later?.lot.designId)?.graph;
-  if (!later || !graph) return none;
+  if (!later || !graph) return { minS: null, maxS: null };
   const carriesAhead = from.kind === 'carry' && !isBegun(now, from);
   // Behind a stay the plan's wait hangs on the carrying: what dries is whatever was laid on that tray before it.
   const sources =

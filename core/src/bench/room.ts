@@ -1,6 +1,7 @@
 import type { Air } from '../drying/air.js';
 import { withFan } from '../drying/air.js';
 import { airInBox } from '../drying/fan.js';
+import { dryingRate } from '../drying/front.js';
 import type { Plan, StayPlace } from '../formats/plan.js';
 import { airOfStay, type StayAir } from '../planning/verify.js';
 import { type ActualStay, actualStays } from './actual-stays.js';
@@ -14,6 +15,15 @@ export function awayAir(plan: Plan, where: StayPlace, room: Air): Air {
   if (room === plan.air) return airOfStay(plan, where);
   if (where === 'fan') return withFan(room, plan.order.fan?.airMPerS);
   return plan.order.box ? airInBox(room, plan.order.box.tempC, plan.order.box.airMPerS) : room;
+}
+
+/** Air counts as changed where icing dries this much faster or slower in it: *assumed*, well above a sensor's sway. */
+const WORTH = 0.08;
+
+/** Whether icing dries clearly faster or slower in one air than in the other. */
+export function driesOtherwise(a: Air, b: Air): boolean {
+  const [x, y] = [dryingRate(a).fluxKgPerM2S, dryingRate(b).fluxKgPerM2S];
+  return Math.abs(x - y) > WORTH * Math.max(x, y);
 }
 
 /** What a tray stands in where that is not the air the plan counts on: its stays, and the room once it has changed. */

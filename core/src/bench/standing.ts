@@ -1,9 +1,11 @@
 import { type SurfaceState, surfaceStates } from '../drying/state.js';
-import type { Plan, PlanTask } from '../formats/plan.js';
+import type { Lot, Plan, PlanTask } from '../formats/plan.js';
 import { cookieLook, type Span } from '../planning/look.js';
 import { cookieKey } from './fold.js';
 import { aroundTray } from './room.js';
 import type { RunState } from './run-state.js';
+
+export const cookiesOf = (lot: Lot): number[] => Array.from({ length: lot.cookies }, (_, c) => c);
 
 /** Where a task really was in time, seconds since the epoch; null where it was not done, or given up. */
 export const actualSpan =
@@ -20,7 +22,7 @@ export function leastDry(plan: Plan, state: RunState, epochMs: number, trayId: s
   const tray = plan.trays.find((t) => t.id === trayId);
   const around = aroundTray(plan, state, epochMs, trayId);
   const states = (tray?.lots ?? []).flatMap((lot) => {
-    const cookie = Array.from({ length: lot.cookies }, (_, c) => c).find((c) => !state.out.has(cookieKey(lot.id, c)));
+    const cookie = cookiesOf(lot).find((c) => !state.out.has(cookieKey(lot.id, c)));
     if (cookie === undefined) return [];
     const look = cookieLook(plan, lot, cookie, (nowMs - epochMs) / 1000, actualSpan(state, epochMs), around);
     return [...Object.values(look.sections), ...Object.values(look.lines)];
@@ -40,10 +42,14 @@ export function tallyOf(plan: Plan, state: RunState, designId: string): Tally {
   let left = 0;
   for (const lot of plan.trays.flatMap((t) => t.lots)) {
     if (lot.designId !== designId) continue;
-    for (let c = 0; c < lot.cookies; c++) if (!state.out.has(cookieKey(lot.id, c))) left += 1;
+    left += cookiesOf(lot).filter((c) => !state.out.has(cookieKey(lot.id, c))).length;
   }
   return { ordered: design?.count ?? 0, left };
 }
+
+/** Cookies that came through, tie-dyes and those begun again among them. */
+export const cameThrough = (plan: Plan, state: RunState): number =>
+  plan.trays.flatMap((t) => t.lots).reduce((sum, lot) => sum + cookiesOf(lot).filter((c) => !state.out.has(cookieKey(lot.id, c))).length, 0);
 
 export interface Morning {
   /** hours since anything was done */

@@ -2,8 +2,9 @@ import type { Design, WetMark } from '../design/design.js';
 import type { Point } from '../geometry/point.js';
 import { inscribedCircle, offset } from '../geometry/shape.js';
 
-/** Bare rim left round a rescued cookie, mm. */
+/** Bare rim left round a rescued cookie, mm: *assumed*. */
 const RIM_MM = 3;
+/** An ordinary flood, mm. */
 const DEPTH_MM = 2.5;
 /** Thirds of the circle, left to right. */
 const STRIPES = [-0.55, 0, 0.55] as const;

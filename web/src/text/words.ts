@@ -57,6 +57,6 @@ export const bagText = (bag: Bag): string => `${gradeOfSeconds(bag.seconds).labe
 /** Bags by colour: one dab, the consistencies beside it. */
 export function bagsByColour(bags: readonly Bag[]): { colour: string; text: string }[] {
   const out = new Map<string, string[]>();
-  for (const b of bags) out.set(b.colour, [...(out.get(b.colour) ?? []), `${gradeOfSeconds(b.seconds).label} ${b.seconds} s`]);
+  for (const b of bags) out.set(b.colour, [...(out.get(b.colour) ?? []), bagText(b)]);
   return [...out].map(([colour, list]) => ({ colour, text: list.join(', ') }));
 }

@@ -47,7 +47,7 @@ export function Asked({ asking, onAsk, bench, view, how }: Props) {
           saving={false}
           failure={null}
           onKeep={(countedS) => {
-            bench.send({ type: 'bagCounted', data: { ...asking.bag, countedS: Math.min(120, Math.max(1.5, countedS)) } });
+            bench.send({ type: 'bagCounted', data: { ...asking.bag, countedS } });
             close();
           }}
           onClose={close}

@@ -1,19 +1,17 @@
 import {
   type Alert,
   alertsOf,
-  aroundTray,
   awayTrays,
   type BenchView,
   benchView,
   boxLeftOn,
   type CautionId,
-  cookieKey,
+  cameThrough,
   endOfDay,
+  lookAgainS,
   morningOf,
-  openCookies,
-  type Plan,
+  nextStep,
   type RunState,
-  stillWetUntilS,
   untilStencilWash,
 } from '@kestfog/core';
 import { Hand, Pause, Settings2, Undo2, Volume2, VolumeX } from 'lucide-react';
@@ -34,7 +32,7 @@ import { Now } from './Now.js';
 import { RackStrip } from './RackStrip.js';
 import { type Asking, Reports } from './Reports.js';
 import { SoundTouch } from './SoundTouch.js';
-import { cookiesOf, traysNow } from './tray-state.js';
+import { traysNow } from './tray-state.js';
 import { useAlarms } from './use-alarms.js';
 import { useHands } from './use-hands.js';
 import { useOneAction } from './use-one-action.js';
@@ -46,9 +44,6 @@ import { useWakeLock } from './use-wake-lock.js';
 import { WipeLock } from './WipeLock.js';
 
 const NONE: readonly Alert[] = [];
-/** So long after a step was taken up, a finger may still say that it is too wet for it. */
-const TOUCH_MS = 120_000;
-
 /** The run, full screen: now, what is about to close, what is next; one action forward, one back. */
 export function Bench({ bench }: { readonly bench: Run }) {
   useWakeLock();
@@ -62,7 +57,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
   const view = plan && state ? benchView(plan, state, epochMs, nowMs, who) : null;
   const forward = () => {
     if (!state || !view) return;
-    const step = forwardStep(state, view, settings.byCookie);
+    const step = nextStep(state, view, settings.byCookie);
     if (!step) return;
     bench.send(step);
     knock();
@@ -171,7 +166,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
             byCookie={settings.byCookie}
           />
         ) : state.finished ? (
-          <AllDone plan={plan} packed={packedOf(plan, state)} nowMs={nowMs} startedAtMs={state.startedAtMs as number} />
+          <AllDone plan={plan} packed={cameThrough(plan, state)} nowMs={nowMs} startedAtMs={state.startedAtMs as number} />
         ) : (
           <section className="md:col-span-2">
             <h1 className="text-[44px] leading-tight font-semibold">Nothing left for these hands</h1>
@@ -212,7 +207,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
         </aside>
       </main>
       <div className="grid gap-2 py-3 sticky bottom-0 bg-base-100">
-        <Reports bench={bench} state={state} view={view} untilS={untilOf(plan, state, view, epochMs, nowMs)} onAsk={setAsking} />
+        <Reports bench={bench} state={state} view={view} untilS={lookAgainS(plan, state, view, epochMs, nowMs)} onAsk={setAsking} />
         <div className="flex gap-3 sm:gap-4">
           <button type="button" className="btn h-24 w-20 sm:w-28 text-xl flex-col px-1" disabled={!bench.canUndo} onClick={act.back}>
             <Undo2 aria-hidden size={30} />
@@ -241,34 +236,11 @@ export function Bench({ bench }: { readonly bench: Run }) {
   );
 }
 
-/** What one step forward is, as things stand; null where there is none. */
-function forwardStep(state: RunState, view: BenchView, byCookie: boolean): Parameters<Run['send']>[0] | null {
-  if (state.startedAtMs === null) return { type: 'runStarted', data: {} };
-  if (state.pausedAtMs !== null) return { type: 'resumed', data: {} };
-  if (!view.now) return null;
-  const { task } = view.now;
-  if (view.inHandSinceMs === null) return { type: 'taskBegun', data: { taskId: task.id } };
-  const cookie = byCookie && task.lotId ? openCookies(task, state.tasks.get(task.id)?.ticked)[0] : undefined;
-  return cookie === undefined ? { type: 'taskDone', data: { taskId: task.id } } : { type: 'cookieDone', data: { taskId: task.id, cookie } };
-}
-
 function forwardText(state: RunState, view: BenchView, byCookie: boolean): string {
   if (state.startedAtMs === null) return 'Begin the run';
   if (state.pausedAtMs !== null) return 'Go on';
-  const step = forwardStep(state, view, byCookie);
+  const step = nextStep(state, view, byCookie);
   if (step?.type === 'cookieDone') return `Done: cookie ${(step.data as { cookie: number }).cookie + 1}`;
   if (view.inHandSinceMs !== null) return 'Done';
   return view.waiting ? 'Begin already' : 'Begin';
-}
-
-/** Cookies that came through, tie-dyes and those begun again among them. */
-const packedOf = (plan: Plan, state: RunState): number =>
-  plan.trays.flatMap((t) => t.lots).reduce((sum, lot) => sum + cookiesOf(lot).filter((c) => !state.out.has(cookieKey(lot.id, c))).length, 0);
-
-/** When to look again at what has only just been taken up, should it be found too wet; null where that cannot be said. */
-function untilOf(plan: Plan, state: RunState, view: BenchView, epochMs: number, nowMs: number): number | null {
-  const { now } = view;
-  if (!now || view.waiting || state.pausedAtMs !== null || state.startedAtMs === null) return null;
-  if (view.inHandSinceMs !== null && nowMs - view.inHandSinceMs >= TOUCH_MS) return null;
-  return stillWetUntilS(plan, state, now.task, epochMs, (nowMs - epochMs) / 1000, aroundTray(plan, state, epochMs, now.task.trayId));
 }

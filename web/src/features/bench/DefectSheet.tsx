@@ -1,4 +1,4 @@
-import { type CookieOutcome, type DefectId, defects, lotOf, rescue, type SurfaceState, tallyOf } from '@kestfog/core';
+import { type CookieOutcome, cookiesOf, type DefectId, defects, lotOf, rescue, type SurfaceState, tallyOf } from '@kestfog/core';
 import { useState } from 'react';
 import { capital } from '../../text/words.js';
 import { Sheet } from '../../ui/Sheet.js';
@@ -49,7 +49,7 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
           <p className="mt-2">{seen === 'broken' ? 'Which one is it?' : name ? `On the ${name}` : 'Touch the part it is on'}</p>
           <div className="flex flex-wrap gap-2 mt-2">
             {lot.cookies > 1 &&
-              Array.from({ length: lot.cookies }, (_, c) => c).map((c) => (
+              cookiesOf(lot).map((c) => (
                 <button
                   key={c}
                   type="button"

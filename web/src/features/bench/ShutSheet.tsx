@@ -1,4 +1,4 @@
-import { openCookies, type ShutChoice } from '@kestfog/core';
+import { notReached, openCookies, pipedMarks, type ShutChoice } from '@kestfog/core';
 import { useState } from 'react';
 import { capital } from '../../text/words.js';
 import { Sheet } from '../../ui/Sheet.js';
@@ -16,16 +16,10 @@ export function ShutSheet({ bench, taskId, onClose }: Props) {
   const task = state?.plan.tasks.find((t) => t.id === taskId);
   const record = state?.tasks.get(taskId);
   const open = task ? openCookies(task, record?.ticked) : [];
-  const reached = () => {
-    const marks = task?.motions.filter((m) => m.windowS !== null) ?? [];
-    if (!task || record?.begunAtMs == null || (record.ticked?.length ?? 0) > 0 || marks.length === 0) return open;
-    const elapsedS = (nowMs - record.begunAtMs) / 1000;
-    return open.filter((c) => marks.some((m) => (m.endS[c - task.cookies[0]] as number) > elapsedS));
-  };
-  const [cookies, setCookies] = useState<readonly number[]>(reached);
+  const [cookies, setCookies] = useState<readonly number[]>(() => (task ? notReached(task, record, nowMs) : []));
   if (!state || !task) return null;
   const wet = task.motions.some((m) => m.kind === 'mark');
-  const piped = task.motions.some((m) => m.kind === 'mark' && m.technique !== 'drag' && m.technique !== 'sprinkle');
+  const piped = pipedMarks(state.plan, task).length > 0;
   const choose = (choice: ShutChoice) => {
     if (!wet && choice === 'skip' && cookies.length === open.length) bench.send({ type: 'skipped', data: { taskId } });
     else bench.send({ type: 'windowShut', data: { taskId, cookies, choice } });

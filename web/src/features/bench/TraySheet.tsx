@@ -1,10 +1,10 @@
-import { cookieKey, lookAfter, type PlanTask } from '@kestfog/core';
+import { cookieKey, cookiesOf, lookAfter, type PlanTask } from '@kestfog/core';
 import { clockTime } from '../../text/time.js';
 import { capital, cookiesText } from '../../text/words.js';
 import { Cookie } from '../../ui/Cookie.js';
 import { Sheet } from '../../ui/Sheet.js';
 import { outcomeText } from './defect-text.js';
-import { cookiesOf, lookOf } from './tray-state.js';
+import { lookOf } from './tray-state.js';
 import type { Run } from './use-run.js';
 
 interface Props {

@@ -1,4 +1,4 @@
-import type { RunEvent, StoredEvent } from '@kestfog/core';
+import { driesOtherwise, type RunEvent, type StoredEvent } from '@kestfog/core';
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { api } from '../../api/client.js';
@@ -9,7 +9,6 @@ import { deviceId, newEvent, readOutbox, renumbered, writeOutbox } from './outbo
 import { clockSince, type KeptRun } from './run-store.js';
 import { ServerClock } from './server-clock.js';
 import { DEAD_MS, useOneAction } from './use-one-action.js';
-import { driesOtherwise } from './use-room-air.js';
 
 beforeEach(() => localStorage.clear());
 

@@ -5,6 +5,7 @@ import {
   type CookieLook,
   cookieKey,
   cookieLook,
+  cookiesOf,
   type Lot,
   leastDry,
   type Plan,
@@ -24,8 +25,6 @@ export interface TrayNow {
   readonly away: StayPlace | null;
   readonly packed: boolean;
 }
-
-export const cookiesOf = (lot: Lot): number[] => Array.from({ length: lot.cookies }, (_, c) => c);
 
 /** One cookie as it is now, by the model, through the air and the times as they were. */
 export const lookOf = (plan: Plan, state: RunState, epochMs: number, lot: Lot, cookie: number, nowMs: number): CookieLook =>

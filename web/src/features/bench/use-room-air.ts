@@ -1,11 +1,9 @@
-import { type Air, type ClimateReading, dryingRate, roomAt } from '@kestfog/core';
+import { type Air, type ClimateReading, driesOtherwise, roomAt } from '@kestfog/core';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { api } from '../../api/client.js';
 import type { Run } from './use-run.js';
 
-/** Air is told as changed where icing dries this much faster or slower in it. */
-const WORTH = 0.08;
 /** No sooner than this after the last reading that was reckoned with. */
 const APART_MS = 180_000;
 const EVERY_MS = 4000;
@@ -20,12 +18,6 @@ export interface RoomAirNow {
   readonly differs: boolean;
   readonly follows: boolean;
   readonly follow: (on: boolean) => void;
-}
-
-/** Whether icing dries clearly faster or slower in one air than in the other. */
-export function driesOtherwise(a: Air, b: Air): boolean {
-  const [x, y] = [dryingRate(a).fluxKgPerM2S, dryingRate(b).fluxKgPerM2S];
-  return Math.abs(x - y) > WORTH * Math.max(x, y);
 }
 
 /** The room's air at the bench: what is reckoned with beside what the sensor says; followed, a change is planned around at once. */

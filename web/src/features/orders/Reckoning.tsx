@@ -4,7 +4,7 @@ import { useKeepKitchen, useKitchen } from '../../api/queries.js';
 import { useUnits } from '../../app/units.js';
 import { grams, millimetres } from '../../text/amounts.js';
 import { dayClock, span } from '../../text/time.js';
-import { bagsByColour } from '../../text/words.js';
+import { bagText } from '../../text/words.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
 import { chanceBeside, latestStartBeside } from '../../workers/plan-client.js';
 import { useBeside } from '../../workers/use-beside.js';
@@ -108,7 +108,7 @@ export function Supplies({ plan }: { readonly plan: Plan }) {
           {colours.map((own) => (
             <li key={own[0]?.colour} className="py-1.5 flex items-center gap-3">
               <span className="inline-block w-6 h-6 shrink-0 rounded-full border border-base-content/40" style={{ background: own[0]?.colour }} />
-              <span className="grow">{own.map((b) => `${bagsByColour([b])[0]?.text} ${grams(b.mixG, units)}`).join(', ')}</span>
+              <span className="grow">{own.map((b) => `${bagText(b)} ${grams(b.mixG, units)}`).join(', ')}</span>
               <span className="clock shrink-0">
                 {grams(
                   own.reduce((s, b) => s + b.mixG, 0),

@@ -1,0 +1,40 @@
+import type { Plan, PlanTask } from '../formats/plan.js';
+import type { RunEvent } from './event.js';
+import { openCookies } from './fold.js';
+import { aroundTray } from './room.js';
+import type { RunState, TaskRecord } from './run-state.js';
+import { stillWetUntilS } from './still-wet.js';
+import type { BenchView } from './view.js';
+
+type Body = Pick<RunEvent, 'type' | 'data'>;
+
+/** What one step forward is, as things stand, for who ticks visits or every cookie; null where there is none. */
+export function nextStep(state: RunState, view: BenchView, byCookie: boolean): Body | null {
+  if (state.startedAtMs === null) return { type: 'runStarted', data: {} };
+  if (state.pausedAtMs !== null) return { type: 'resumed', data: {} };
+  if (!view.now) return null;
+  const { task } = view.now;
+  if (view.inHandSinceMs === null) return { type: 'taskBegun', data: { taskId: task.id } };
+  const cookie = byCookie && task.lotId ? openCookies(task, state.tasks.get(task.id)?.ticked)[0] : undefined;
+  return cookie === undefined ? { type: 'taskDone', data: { taskId: task.id } } : { type: 'cookieDone', data: { taskId: task.id, cookie } };
+}
+
+/** So long after a step was taken up, a finger may still say that it is too wet for it; *assumed*. */
+const TOUCH_MS = 120_000;
+
+/** When to look again at what has only just been taken up, should it be found too wet, seconds since the epoch; null where that cannot be said. */
+export function lookAgainS(plan: Plan, state: RunState, view: BenchView, epochMs: number, nowMs: number): number | null {
+  const { now } = view;
+  if (!now || view.waiting || state.pausedAtMs !== null || state.startedAtMs === null) return null;
+  if (view.inHandSinceMs !== null && nowMs - view.inHandSinceMs >= TOUCH_MS) return null;
+  return stillWetUntilS(plan, state, now.task, epochMs, (nowMs - epochMs) / 1000, aroundTray(plan, state, epochMs, now.task.trayId));
+}
+
+/** Cookies whose wet work the planned pace has not finished yet; all open ones where they are ticked one by one or nothing closes. */
+export function notReached(task: PlanTask, record: TaskRecord | undefined, nowMs: number): number[] {
+  const open = openCookies(task, record?.ticked);
+  const windowed = task.motions.filter((m) => m.windowS !== null);
+  if (record?.begunAtMs == null || (record.ticked?.length ?? 0) > 0 || windowed.length === 0) return open;
+  const elapsedS = (nowMs - record.begunAtMs) / 1000;
+  return open.filter((c) => windowed.some((m) => (m.endS[c - task.cookies[0]] as number) > elapsedS));
+}
