@@ -1,4 +1,4 @@
-import type { DesignSummary, DesignView } from '@kestfog/core';
+import { type DesignSummary, type DesignView, marksOf } from '@kestfog/core';
 import { expect, test } from '@playwright/test';
 import { sendOrder, violationsOf, watchForErrors } from './support.js';
 
@@ -57,7 +57,7 @@ test('a drawing is brought, sized, worked on, reordered with a warning, undone, 
 
   // Undo with the keyboard, and again with the button; kept by the server.
   const id = page.url().split('/').at(-1) as string;
-  const marks = async () => ((await (await request.get(`/api/designs/${id}`)).json()) as DesignView).drawing.marks.length;
+  const marks = async () => marksOf(((await (await request.get(`/api/designs/${id}`)).json()) as DesignView).drawing).length;
   await expect.poll(marks).toBeGreaterThan(5);
   await expect(page.getByText('kept', { exact: true })).toBeVisible();
   const count = await marks();

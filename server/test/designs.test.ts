@@ -1,5 +1,5 @@
 import type { ApiError, DesignEdit, DesignSummary, DesignView, OrderView, PlanView, SchoolView } from '@kestfog/core';
-import { schools } from '@kestfog/core';
+import { schools, sectionsOf } from '@kestfog/core';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { drawing, orderInput, type Started, startApp } from './harness.js';
@@ -27,7 +27,7 @@ describe('a design is worked on', () => {
     const changed = (await put(`/designs/${design.id}`, { edits }).expect(200)).body as DesignView;
     expect(changed.document.edits).toEqual(edits);
     expect(changed.name).toBe('Signal flag, level');
-    expect(changed.drawing.sections.find((x) => x.id === 'upper-left')?.flushWith).toEqual(['upper-right']);
+    expect(sectionsOf(changed.drawing).find((x) => x.id === 'upper-left')?.flushWith).toEqual(['upper-right']);
     expect(await get<DesignView>(`/designs/${design.id}`)).toEqual(changed);
     expect((await get<DesignSummary[]>('/designs')).find((d) => d.id === design.id)?.name).toBe('Signal flag, level');
   });
@@ -61,7 +61,7 @@ describe('a design is worked on', () => {
     const order = () => get<OrderView>(`/orders/${made.id}`);
     expect((await order()).designs).toMatchObject([{ version: 1, latest: 2 }]);
     expect((await order()).plan?.stale).toBe(false);
-    expect((await order()).designs[0]?.drawing.sections.map((x) => x.colour)).toContain('#1f3f6b');
+    expect(sectionsOf((await order()).designs[0]?.drawing as DesignView['drawing']).map((x) => x.colour)).toContain('#1f3f6b');
     // Changing something else of the order does not slip the newer one in.
     await put(`/orders/${made.id}`, orderInput(design.id, { name: 'Regatta again' })).expect(200);
     expect((await order()).designs).toMatchObject([{ version: 1 }]);
@@ -78,8 +78,8 @@ describe('a design is worked on', () => {
     const design = await flag();
     const copy = (await post(`/designs/${design.id}/copy`, { name: 'Night flag' }).expect(201)).body as DesignView;
     await put(`/designs/${copy.id}`, { edits: [...copy.document.edits, { type: 'recolour', from: '#f6f3ea', to: '#c8d6d8' }] }).expect(200);
-    expect((await get<DesignView>(`/designs/${design.id}`)).drawing.sections.some((x) => x.colour === '#f6f3ea')).toBe(true);
-    expect((await get<DesignView>(`/designs/${copy.id}`)).drawing.sections.some((x) => x.colour === '#f6f3ea')).toBe(false);
+    expect(sectionsOf((await get<DesignView>(`/designs/${design.id}`)).drawing).some((x) => x.colour === '#f6f3ea')).toBe(true);
+    expect(sectionsOf((await get<DesignView>(`/designs/${copy.id}`)).drawing).some((x) => x.colour === '#f6f3ea')).toBe(false);
   });
 });
 

@@ -105,14 +105,14 @@ function awayLags(plan: Plan, trayId: string, taskId: string, isBegun: IsBegun):
 
 /** One cookie planned by the first of several designs whose windows hold; null where none does. */
 function firstThatCanBeDone(plan: Plan, lot: Lot, cookie: number, id: string, designs: readonly PlanDesign[], by: string) {
-  const { school, decorators } = plan.order;
+  const { decorators } = plan.order;
   const pace = scaledPace(ASSUMED_PACE, decorators.find((d) => d.id === by)?.pace ?? 1);
   for (const target of designs) {
     const own: Lot = { id, trayId: lot.trayId, designId: target.id, cookies: 1, firstPlace: lot.firstPlace + cookie };
     try {
       const timed = target.graph.gaps.map((g) => timeGap(g, plan.air, plan.margin, plan.factors));
       // Its bags are open already and it is cool: it begins with its first icing.
-      const visits = visitsOf(own, target.graph, timed, pace, school.outline === 'set', target.drawing.name).filter((v) => v.bundle.kind !== 'prepare');
+      const visits = visitsOf(own, target.graph, timed, pace, target.drawing.name).filter((v) => v.bundle.kind !== 'prepare');
       return { target, own, timed, visits };
     } catch (error) {
       if (!(error instanceof NoAnswer)) throw error;

@@ -44,8 +44,10 @@ describe('folding a run', () => {
     add('tablet', EPOCH + 90_000, done(id(0)));
     expect(foldRun(plan, events).tasks.get(id(1))?.begunAtMs).toBe(EPOCH + 90_000);
     add('tablet', EPOCH + 300_000, done(id(1)));
-    expect(foldRun(plan, events).tasks.get(id(2))?.begunAtMs ?? null).toBeNull();
-    expect(benchView(plan, foldRun(plan, events), EPOCH, EPOCH + 300_000)).toMatchObject({ waiting: true, done: 2 });
+    expect(foldRun(plan, events).tasks.get(id(2))?.begunAtMs).toBe(EPOCH + 300_000);
+    add('tablet', EPOCH + 420_000, done(id(2)));
+    expect(foldRun(plan, events).tasks.get(id(3))?.begunAtMs ?? null).toBeNull();
+    expect(benchView(plan, foldRun(plan, events), EPOCH, EPOCH + 420_000)).toMatchObject({ waiting: true, done: 3 });
   });
   it('done twice, by whomever, is done once', () => {
     const { events, add } = log();

@@ -1,9 +1,10 @@
-import type { Plan, PlanTask } from '../formats/plan.js';
+import type { Plan, PlanTask, PlanWait } from '../formats/plan.js';
 import type { Link, Problem, Solution, Task } from '../scheduling/problem.js';
 import { solve } from '../scheduling/solve.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
 import { bagKey } from '../steps/step.js';
 import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
+import { rewaited } from './rewaited.js';
 import type { RunState } from './run-state.js';
 import { stayTasks } from './stay-tasks.js';
 import { closingS } from './view.js';
@@ -34,7 +35,8 @@ const ORIGIN = '@';
  * Plans what is left of a run from `nowS` on: what is done has left, its waits and windows count from when it was really
  * done; what is in hand is not moved. Windows may be lost, so that there always is a plan; which are, is told.
  */
-export function replan(plan: Plan, state: RunState, epochMs: number, nowS: number): Replanned {
+export function replan(planned: Plan, state: RunState, epochMs: number, nowS: number): Replanned {
+  const plan = whereverStaysGo(planned, state, epochMs, nowS);
   const left = remaining(plan, state, epochMs, nowS);
   const free = solveLeft(left, []);
   const keeping = solveLeft(left, left.next);
@@ -42,6 +44,29 @@ export function replan(plan: Plan, state: RunState, epochMs: number, nowS: numbe
   if (!free) return judged(plan, left, keeping, nowS);
   const [a, b] = [judged(plan, left, keeping, nowS), judged(plan, left, free, nowS)];
   return b.lost.length < a.lost.length || b.lateS < a.lateS || b.endS < a.endS - WORTH_S || (b.endS <= a.endS && b.handsFreeS < a.handsFreeS - WORTH_S) ? b : a;
+}
+
+/**
+ * Waits that were measured through the stay the plan had chosen hold for that moment only; a re-plan may move it. While a
+ * stay is still to come they are counted with it where it helps least, and never come out shorter.
+ */
+function whereverStaysGo(plan: Plan, state: RunState, epochMs: number, nowS: number): Plan {
+  const ahead = new Set(
+    plan.stays.flatMap((s) => {
+      const { carry } = stayTasks(plan, s);
+      return carry && (state.tasks.get(carry.id)?.begunAtMs ?? null) === null ? [s.trayId] : [];
+    }),
+  );
+  if (ahead.size === 0) return plan;
+  const trayOf = new Map(plan.tasks.map((t) => [t.id, t.trayId]));
+  const safe = rewaited({ plan, tasks: state.tasks, room: state.room, epochMs, atS: nowS });
+  return {
+    ...plan,
+    waits: plan.waits.map((w, i): PlanWait => {
+      const minS = safe.waits[i]?.minS ?? w.minS;
+      return ahead.has(trayOf.get(w.to) ?? '') && minS > w.minS ? { ...w, minS } : w;
+    }),
+  };
 }
 
 interface Left {
@@ -100,11 +125,13 @@ function remaining(plan: Plan, state: RunState, epochMs: number, nowS: number): 
       for (const o of open) if (o.by === t.by && begunS(o) === null) links.push({ from: t.id, to: o.id, min: ASSUMED_PACE.changeoverS });
     }
   }
-  const soft = 1;
+  // A tray left in the dehydrator keeps its place from the next one: that window is the last to be given up.
+  const takesOut = new Set(plan.tasks.filter((t) => t.kind === 'take-out').map((t) => t.id));
+  const softOf = (w: PlanWait) => (takesOut.has(w.to) ? TAKE_OUT_WEIGHT : 1);
   for (const w of plan.waits) {
     if (!openIds.has(w.to) || frozen[w.to] !== undefined) continue;
     if (openIds.has(w.from)) {
-      links.push({ from: w.from, to: w.to, anchor: 'start', min: Math.ceil(w.minS), ...(w.maxS === null ? {} : { max: Math.floor(w.maxS), soft }) });
+      links.push({ from: w.from, to: w.to, anchor: 'start', min: Math.ceil(w.minS), ...(w.maxS === null ? {} : { max: Math.floor(w.maxS), soft: softOf(w) }) });
       continue;
     }
     const from = plan.tasks.find((t) => t.id === w.from) as PlanTask;
@@ -115,7 +142,7 @@ function remaining(plan: Plan, state: RunState, epochMs: number, nowS: number): 
       to: w.to,
       anchor: 'start',
       min: Math.max(0, Math.ceil(asBegun + w.minS)),
-      ...(w.maxS === null ? {} : { max: Math.max(0, Math.floor(asBegun + w.maxS)), soft }),
+      ...(w.maxS === null ? {} : { max: Math.max(0, Math.floor(asBegun + w.maxS)), soft: softOf(w) }),
     });
   }
   for (const s of plan.stays) {
@@ -166,6 +193,7 @@ function remaining(plan: Plan, state: RunState, epochMs: number, nowS: number): 
 
 /** A tray in the dehydrator keeps its place a little longer than it needs, until hands are free. */
 const STAY_MORE_S = 130;
+const TAKE_OUT_WEIGHT = 50;
 
 /** Hours without these hands. Who stands at the bench now keeps it open, whatever its hours say, and the last opening has no end. */
 function away(plan: Plan, who: string, nowS: number): [number, number][] {

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { brokenRules } from '../../test/check-plan.js';
 import { alreadyBroken, asItWillBe, doneS, durationOf, epochOf, made, played, twoHands } from '../../test/play.js';
+import { sectionsOf } from '../design/design.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
 import { cookieLook } from '../planning/look.js';
 import { type CookieOutcome, cookieOutcomes, type RunEvent, type ShutChoice, shutChoices, takesOut } from './event.js';
@@ -162,7 +163,7 @@ describe('what is reported at the bench', () => {
     const dyed = foldRun(plan, [...state.standing, report(nowS, defect(lot?.id as string, 0, 'tie-dye'))]);
     const own = dyed.plan.tasks.filter((t) => t.lotId === `${lot?.id}.tie-dye1`);
     expect(own.map((t) => t.kind)).toEqual(expect.arrayContaining(['wet', 'pack']));
-    const colours = new Set(plan.designs[0]?.drawing.sections.map((s) => s.colour));
+    const colours = new Set(sectionsOf(plan.designs[0]?.drawing ?? { parts: [] }).map((s) => s.colour));
     expect(own.flatMap((t) => t.bags).every((b) => colours.has(b.colour))).toBe(true);
     const again = replan(dyed.plan, dyed, epoch, nowS);
     expect(Object.keys(again.starts)).toEqual(expect.arrayContaining(own.map((t) => t.id)));

@@ -2,6 +2,7 @@ import { dryingRate, lossThrough, secondsToLose } from '../drying/front.js';
 import { normalCdf } from '../drying/normal.js';
 import { MARGIN_Z } from '../drying/uncertainty.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
+import { marginOf } from '../planning/timed-gap.js';
 import { airPieces, type StayAir } from '../planning/verify.js';
 import type { Gap } from '../steps/step.js';
 import { roomAt } from './room.js';
@@ -23,7 +24,7 @@ export function stillWetUntilS(plan: Plan, state: RunState, task: PlanTask, epoc
     const lost = lostBy(plan, around, leftS, nowS);
     // It is not there yet, so its factor lies above what the loss so far would have needed.
     const seen = lost > 0 ? normalCdf((Math.log(lost / median) - mean) / sigma) : 0;
-    const wanted = normalCdf(MARGIN_Z[plan.margin]);
+    const wanted = normalCdf(MARGIN_Z[marginOf(gap, plan.margin)]);
     const factor = Math.exp(mean + sigma * quantile(seen + wanted * (1 - seen)));
     const readyS = nowS + Math.max(AT_LEAST_S, secondsToLose(dryingRate(roomAt(plan, state.room, nowS)), lost, median * factor));
     untilS = Math.max(untilS ?? 0, Math.ceil(readyS));

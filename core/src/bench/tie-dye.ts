@@ -1,4 +1,4 @@
-import type { Design, WetMark } from '../design/design.js';
+import { type Design, sectionsOf, type WetMark } from '../design/design.js';
 import type { Point } from '../geometry/point.js';
 import { inscribedCircle, offset } from '../geometry/shape.js';
 
@@ -11,7 +11,7 @@ const STRIPES = [-0.55, 0, 0.55] as const;
 
 /** A spoilt cookie rescued: flooded whole over its outline with what is left in the bags, lines of other colours drawn through it while wet. */
 export function tieDye(of: Design): Design {
-  const colours = [...new Set(of.sections.map((s) => s.colour))];
+  const colours = [...new Set(sectionsOf(of).map((s) => s.colour))];
   const shape = offset(of.cookie, -RIM_MM);
   const { centre, diameterMm } = inscribedCircle(shape);
   const r = diameterMm / 2;
@@ -22,6 +22,7 @@ export function tieDye(of: Design): Design {
     { x: centre.x + share * r, y: centre.y + half * r },
   ];
   const mark = (id: string, name: string, technique: WetMark['technique'], points: Point[], colour: string): WetMark => ({
+    role: 'mark',
     id,
     name,
     technique,
@@ -34,9 +35,8 @@ export function tieDye(of: Design): Design {
   return {
     name: `${of.name}, tie-dye`,
     cookie: of.cookie,
-    sections: [{ id: 'base', name: 'base', shape, colour: base, depthMm: DEPTH_MM, layerOn: [] }],
-    lines: [],
-    marks: [
+    parts: [
+      { role: 'section', id: 'base', name: 'base', shape, drawn: shape, colour: base, depthMm: DEPTH_MM, layerOn: [] },
       ...STRIPES.map((share, i) => mark(`stripe-${i + 1}`, 'stripes of what is left', 'wet-line', across(share, 0.7), others[i % others.length] as string)),
       mark(
         'swirl',

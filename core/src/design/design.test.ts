@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { areaMm2, contains, distanceToEdges, intersection, type Shape } from '../geometry/shape.js';
+import { sectionsOf } from './design.js';
 import { dividedShape } from './divide.js';
 import { leastSpacingMm, type PatternAsk, patternIds, patterns, strokesOf } from './patterns/index.js';
 import { readDesign } from './read-design.js';
@@ -88,8 +89,8 @@ describe('dividing a section', () => {
 describe('starting shapes', () => {
   it.each(startingShapes)('$id reads as one section with a bare rim', (shape) => {
     const design = readDesign(startingDrawing(shape, '#f6f3ea'), shape.label);
-    expect(design.sections.map((s) => s.name)).toEqual(['base']);
-    const [base] = design.sections;
+    expect(sectionsOf(design).map((s) => s.name)).toEqual(['base']);
+    const [base] = sectionsOf(design);
     expect(areaMm2(base?.shape ?? [])).toBeLessThan(areaMm2(design.cookie));
     for (const p of base?.shape.flat() ?? []) expect(contains(design.cookie, p) || distanceToEdges(design.cookie, p) < 0.3).toBe(true);
     expect(design.notes).toEqual([]);

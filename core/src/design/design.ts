@@ -1,34 +1,45 @@
 import type { Point } from '../geometry/point.js';
 import type { Shape } from '../geometry/shape.js';
-import type { DetailTechnique, MarkTechnique, SectionTechnique } from './technique-names.js';
+import type { DetailTechnique, GuideKind, MarkTechnique, Ordering, SectionTechnique } from './technique-names.js';
+import type { Words } from './words.js';
 
 /** A cookie's decoration in millimetres, read from a drawing. Plain data: it travels between server and page as it is. */
 export interface Design {
   readonly name: string;
   /** outline of the baked cookie */
   readonly cookie: Shape;
-  /** in the order of layers, behind before in front */
-  readonly sections: readonly Section[];
-  readonly lines: readonly PipedLine[];
-  readonly marks: readonly WetMark[];
+  /** one stack, in the order of laying: behind before in front */
+  readonly parts: readonly Part[];
   /** every guess made and everything skipped, in words */
   readonly notes: readonly DesignNote[];
-  /** sections the user wants flooded before others: [first, then] */
+  /** parts the user wants done before others: [first, then] */
   readonly before?: readonly (readonly [string, string])[];
+  /** which parts come first where the order is free; extremities where nothing is said */
+  readonly ordering?: Ordering;
   /** true for a piece piped on parchment, to be lifted and glued or laid in later */
   readonly transfer?: boolean;
 }
 
-/** An area flooded with icing. */
-export interface Section {
+/** Anything done at a place of the cookie. */
+export type Part = Section | PipedLine | WetMark | Guide;
+
+interface AnyPart {
   readonly id: string;
   readonly name: string;
-  /** after inlays lying on it were knocked out */
-  readonly shape: Shape;
   /** #rrggbb */
   readonly colour: string;
   /** consistency the drawing asks for, reference seconds; undefined leaves it to the school */
   readonly seconds?: number;
+  readonly words?: Words;
+}
+
+/** An area flooded with icing. */
+export interface Section extends AnyPart {
+  readonly role: 'section';
+  /** after inlays lying on it were knocked out */
+  readonly shape: Shape;
+  /** as it was drawn; what lies over it in the drawing comes after it */
+  readonly drawn: Shape;
   readonly depthMm: number;
   /** sections this one lies on as a second layer */
   readonly layerOn: readonly string[];
@@ -39,33 +50,46 @@ export interface Section {
 }
 
 /** Something done on what is there already: a bead, a pen line, a stencilled or dusted area, a crackled one. */
-export interface PipedLine {
-  readonly id: string;
-  readonly name: string;
+export interface PipedLine extends AnyPart {
+  readonly role: 'line';
   readonly points: readonly Point[];
   readonly closed: boolean;
-  readonly colour: string;
   readonly widthMm: number;
-  readonly seconds?: number;
   readonly technique: DetailTechnique;
   /** the points go round an area that is filled, not along a line */
   readonly area?: boolean;
+  /** what is cut out of that area */
+  readonly holes?: Shape;
   /** sections it rests on; empty on the bare cookie */
   readonly restsOn: readonly string[];
+  /** parts it guides, where it is a template traced */
+  readonly guides?: readonly string[];
 }
 
-/** Something done on a section while it is wet. */
-export interface WetMark {
-  readonly id: string;
-  readonly name: string;
+/** Something done in icing while that is wet. */
+export interface WetMark extends AnyPart {
+  readonly role: 'mark';
   readonly technique: MarkTechnique;
+  /** the section, or the bead, it lies in */
   readonly sectionId: string;
+  /** further sections it lies in, flush with that one */
+  readonly alsoIn?: readonly string[];
   /** outline of a drop (closed) or the way of a line or a scribe */
   readonly points: readonly Point[];
   readonly closed: boolean;
-  readonly colour: string;
   readonly widthMm: number;
-  readonly seconds?: number;
+}
+
+/** What the hands follow later: traced, scratched, ruled, projected. */
+export interface Guide extends AnyPart {
+  readonly role: 'guide';
+  readonly kind: GuideKind;
+  readonly points: readonly Point[];
+  readonly closed: boolean;
+  /** parts it guides; where nobody is named, every later part that overlaps it */
+  readonly guides?: readonly string[];
+  /** sections that bear it; empty on the bare cookie */
+  readonly restsOn: readonly string[];
 }
 
 export interface DesignNote {
@@ -75,12 +99,25 @@ export interface DesignNote {
   readonly text: string;
 }
 
+type Stack = Pick<Design, 'parts'>;
+/** The flooded areas of a stack, in its order. */
+export const sectionsOf = (d: Stack): readonly Section[] => d.parts.filter((p): p is Section => p.role === 'section');
+/** What is done on what is there already, in the stack's order. */
+export const linesOf = (d: Stack): readonly PipedLine[] => d.parts.filter((p): p is PipedLine => p.role === 'line');
+/** What is done in wet icing, in the stack's order. */
+export const marksOf = (d: Stack): readonly WetMark[] => d.parts.filter((p): p is WetMark => p.role === 'mark');
+export const partById = (d: Stack, id: string): Part | undefined => d.parts.find((p) => p.id === id);
+export const sectionById = (d: Stack, id: string): Section | undefined => d.parts.find((p): p is Section => p.role === 'section' && p.id === id);
+
+/** Everything wet a mark lies in. */
+export const bodiesOfMark = (m: WetMark): readonly string[] => [m.sectionId, ...(m.alsoIn ?? [])];
+
 /** The same design with some colours taken from another's bag. */
 export function recoloured(design: Design, merges: readonly { readonly from: string; readonly to: string }[]): Design {
   if (merges.length === 0) return design;
-  const as = <T extends { readonly colour: string }>(x: T): T => {
+  const as = <T extends Part>(x: T): T => {
     const merge = merges.find((m) => m.from === x.colour);
     return merge ? { ...x, colour: merge.to } : x;
   };
-  return { ...design, sections: design.sections.map(as), lines: design.lines.map(as), marks: design.marks.map(as) };
+  return { ...design, parts: design.parts.map(as) };
 }

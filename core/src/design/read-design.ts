@@ -1,39 +1,33 @@
-import type { Point } from '../geometry/point.js';
-import { areaMm2, centroid, contains, difference, intersection, offset, type Shape, shapeFromRings, union } from '../geometry/shape.js';
+import { areaMm2, boundingBox, boxesMeet, centroid, contains, intersection, offset, type Shape, shapeFromRings, union } from '../geometry/shape.js';
 import { gradeOfSeconds, grades } from '../icing/grade.js';
 import { BadInput } from '../units/bad-input.js';
-import type { Design, DesignNote, PipedLine, Section, WetMark } from './design.js';
+import type { Design, DesignNote } from './design.js';
 import { type DrawnPath, drawnPaths } from './drawn-path.js';
-import { alongside, densify, sectionsUnder } from './placing.js';
+import { type DrawnPart, type Note, settled } from './settle.js';
 import { parseSvg } from './svg-tree.js';
-import { type DetailTechnique, detailTechniques, type MarkTechnique, markTechniques, type SectionTechnique, sectionTechniques } from './technique-names.js';
+import {
+  type DetailTechnique,
+  detailTechniques,
+  guideKinds,
+  type MarkTechnique,
+  markTechniques,
+  type Ordering,
+  orderings,
+  type SectionTechnique,
+  sectionTechniques,
+} from './technique-names.js';
+import { colourWordOf, idsOf, numberOf, wordOf, wordsOf } from './words.js';
 
 /** A closed fill at least this large is a section; a smaller one inside a section a wet mark. */
 export const SECTION_MIN_MM2 = 20;
 /** Anything smaller is a slip of the pen. */
 const SLIVER_MM2 = 0.3;
-/** A section lying on another is an inlay if it covers at least this share of it or reaches its edge. */
-const INLAY_SHARE = 0.25;
-const EDGE_REACH_MM = 0.5;
 /** Cookie shown around the icing where the drawing has no outline of its own. */
 const BARE_RIM_MM = 2;
 /** An unfilled ring is the cookie's outline only if it goes round at least this share of the icing. */
 const COOKIE_COVERS = 0.95;
 export const DEFAULT_FLOOD_DEPTH_MM = 2.5;
 const DEFAULT_LINE_WIDTH_MM = 2;
-
-interface DraftSection {
-  id: string;
-  name: string;
-  shape: Shape;
-  colour: string;
-  seconds?: number;
-  depthMm: number;
-  layerOn: string[];
-  over?: string;
-  technique?: SectionTechnique;
-  flushWith?: string[];
-}
 
 const PARTS = ['cookie', 'section', 'line', 'mark', 'guide'] as const;
 const OVERS = ['layer', 'inlay'] as const;
@@ -46,40 +40,17 @@ const THIN_COAT_MM = 0.7;
 
 const isOneOf = <T extends string>(list: readonly T[], v: string | undefined): v is T => v !== undefined && (list as readonly string[]).includes(v);
 
-function oneOf<T extends string>(path: DrawnPath, key: string, list: readonly T[]): T | undefined {
-  const v = path.data[key];
-  if (v === undefined || v === '') return undefined;
-  if (!isOneOf(list, v)) throw new BadInput('attribute', `"${path.id}" says data-${key}="${v}": use one of ${list.join(', ')}.`, { place: path.id });
-  return v;
-}
-
-function positive(path: DrawnPath, key: string, from: number, to: number, unit: string): number | undefined {
-  const v = path.data[key];
-  if (v === undefined || v === '') return undefined;
-  const n = Number(v);
-  if (!Number.isFinite(n) || n < from || n > to)
-    throw new BadInput('attribute', `"${path.id}" says data-${key}="${v}": give a number from ${from} to ${to} ${unit}.`, { place: path.id });
-  return n;
-}
-
 /** Consistency named by data-seconds or data-grade. */
 function secondsOf(path: DrawnPath): { seconds?: number } {
-  const seconds = positive(path, 'seconds', 1.5, 120, 'seconds');
+  const seconds = numberOf(path.id, path.data, 'seconds', 1.5, 120, 'seconds');
   if (seconds !== undefined) return { seconds };
-  const grade = oneOf(
-    path,
+  const grade = wordOf(
+    path.id,
+    path.data,
     'grade',
     grades.map((g) => g.id),
   );
   return grade ? { seconds: (grades.find((g) => g.id === grade) ?? gradeOfSeconds(15)).typicalS } : {};
-}
-
-/** data-colour beats the paint of the drawing. */
-function colourOf(path: DrawnPath): string | undefined {
-  const v = path.data['colour'];
-  if (v === undefined || v === '') return undefined;
-  if (!/^#[0-9a-f]{6}$/i.test(v)) throw new BadInput('attribute', `"${path.id}" says data-colour="${v}": give a colour such as #f6f3ea.`, { place: path.id });
-  return v.toLowerCase();
 }
 
 const nameOf = (path: DrawnPath) => path.data['name'] || path.id.replace(/[-_]+/g, ' ');
@@ -87,32 +58,47 @@ const nameOf = (path: DrawnPath) => path.data['name'] || path.id.replace(/[-_]+/
 /** Attributes (without "data-") said of parts by id, apart from the drawing. */
 export type SaidOfParts = Readonly<Record<string, Readonly<Record<string, string>>>>;
 
+/** A drawing taken apart into its paths, in painting order: the stack before anybody has asked what each of them is. */
+export interface Drawing {
+  readonly paths: readonly DrawnPath[];
+  readonly notes: readonly DesignNote[];
+}
+
+export function readDrawing(svgText: string): Drawing {
+  return drawnPaths(parseSvg(svgText));
+}
+
 /**
- * Reads a design from SVG text. Roles and techniques are plain `data-` attributes (data-part, data-technique,
- * data-over, data-seconds, data-grade, data-depth-mm, data-name), inherited from groups; a drawing without them is
- * read by what it looks like, and every guess is noted. Order in the file is the order of layers.
- * Throws {@link BadInput} for anything malformed, hostile, or without a single section.
+ * Reads a design from SVG text. Roles, techniques and a part's own words are plain `data-` attributes (docs/formats.md),
+ * inherited from groups; a drawing without them is read by what it looks like, and every guess is noted. Order in the
+ * file is the order of laying. Throws {@link BadInput} for anything malformed, hostile, or without a single section.
  */
 export function readDesign(svgText: string, name = 'design', said: SaidOfParts = {}): Design {
-  const { paths: drawn, notes: readNotes } = drawnPaths(parseSvg(svgText));
+  const drawing = readDrawing(svgText);
   // What the user said of a part beats what the drawing says of it.
-  const paths = drawn.map((p): DrawnPath => {
-    const own = said[p.id];
-    return own ? { ...p, data: { ...p.data, ...own } } : p;
-  });
-  const notes: DesignNote[] = [...readNotes];
-  const note = (code: DesignNote['code'], place: string, text: string) => notes.push({ code, place, text });
+  const paths = drawing.paths.map((p): DrawnPath => (said[p.id] ? { ...p, data: { ...p.data, ...said[p.id] } } : p));
+  return designOf({ ...drawing, paths }, name);
+}
 
-  const filled = (p: DrawnPath): Shape =>
-    shapeFromRings(
-      p.subpaths.map((s) => s.points),
-      p.fillRule,
-    );
-  const roles: { path: DrawnPath; role: 'cookie' | 'section' | 'small' | 'line' | 'mark'; technique?: Technique; shape: Shape }[] = [];
+const filled = (p: DrawnPath): Shape =>
+  shapeFromRings(
+    p.subpaths.map((s) => s.points),
+    p.fillRule,
+  );
+
+/** What a drawing's paths mean as a cookie. `gone` are parts taken off again, by id. */
+export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<string> = new Set()): Design {
+  const { paths } = drawing;
+  const notes: DesignNote[] = [...drawing.notes];
+  const note: Note = (code, place, text) => notes.push({ code, place, text });
+  const roles: { path: DrawnPath; role: 'cookie' | 'section' | 'small' | 'line' | 'mark' | 'guide'; technique?: Technique; shape: Shape }[] = [];
   for (const path of paths) {
-    const part = oneOf(path, 'part', PARTS);
-    const technique = oneOf(path, 'technique', TECHNIQUES);
-    if (part === 'guide') continue;
+    const part = wordOf(path.id, path.data, 'part', PARTS);
+    const technique = wordOf(path.id, path.data, 'technique', TECHNIQUES);
+    if (part === 'guide') {
+      roles.push({ path, role: 'guide', shape: [] });
+      continue;
+    }
     if (path.fill === null && path.stroke === null && part === undefined && technique === undefined) continue;
     const shape = path.fill !== null || part === 'cookie' || part === 'section' ? filled(path) : [];
     const area = areaMm2(shape);
@@ -129,165 +115,172 @@ export function readDesign(svgText: string, name = 'design', said: SaidOfParts =
     else note('skipped', path.id, `A speck of ${area.toFixed(2)} mm² was skipped.`);
   }
 
-  const drafts: DraftSection[] = [];
-  const addSection = (path: DrawnPath, shape: Shape, technique?: Technique) =>
-    drafts.push({
-      id: path.id,
-      name: nameOf(path),
-      shape,
-      colour: colourOf(path) ?? path.fill ?? path.stroke ?? '#ffffff',
-      ...secondsOf(path),
-      depthMm: positive(path, 'depth-mm', 0.3, 10, 'mm') ?? (technique === 'thin-coat' ? THIN_COAT_MM : DEFAULT_FLOOD_DEPTH_MM),
-      layerOn: [],
-      ...(path.data['over'] ? { over: oneOf(path, 'over', OVERS) as string } : {}),
-      ...(technique === 'thin-coat' ? { technique } : {}),
-      ...(path.data['flush'] ? { flushWith: path.data['flush'].split(/[\s,]+/).filter((id) => id !== '') } : {}),
-    });
-  // Sections first: whether a small fill is a mark depends on what lies under it.
-  const marksToPlace: { path: DrawnPath; shape: Shape; technique: MarkTechnique }[] = [];
-  const linesToPlace: { path: DrawnPath; shape: Shape; technique: DetailTechnique }[] = [];
+  // Whether a small fill is a mark depends on what lies under it, so the shapes of sections are known first.
   let cookie: Shape | undefined;
+  const shapes: Shape[] = [];
+  const stack: { path: DrawnPath; parts: DrawnPart[] }[] = [];
   for (const { path, role, technique, shape } of roles) {
     if (role === 'cookie') cookie = cookie ? union(cookie, shape) : shape;
-    else if (role === 'section') addSection(path, shape, technique);
-    else if (role === 'small') {
+    else if (role === 'section') {
+      shapes.push(shape);
+      stack.push({ path, parts: [sectionOf(path, shape, technique)] });
+    } else if (role === 'small') {
       const centre = centroid(shape);
-      if (drafts.some((d) => contains(d.shape, centre))) {
-        marksToPlace.push({ path, shape, technique: 'wet-drop' });
+      if (shapes.some((s) => contains(s, centre))) {
+        stack.push({ path, parts: marksOfPath(path, shape, 'wet-drop') });
         note('guessed', path.id, `"${path.id}" (${areaMm2(shape).toFixed(0)} mm²) was read as a wet drop; data-part="section" floods it instead.`);
       } else {
-        addSection(path, shape);
+        shapes.push(shape);
+        stack.push({ path, parts: [sectionOf(path, shape)] });
         note('guessed', path.id, `"${path.id}" (${areaMm2(shape).toFixed(0)} mm²) lies on no other section, so it was read as a small section.`);
       }
     } else if (role === 'mark') {
       const t = isOneOf<MarkTechnique>(markTechniques, technique) ? technique : path.subpaths.every((s) => s.closed) ? 'wet-drop' : 'wet-line';
-      marksToPlace.push({ path, shape, technique: t });
-    } else linesToPlace.push({ path, shape, technique: isOneOf<DetailTechnique>(detailTechniques, technique) ? technique : 'piped-line' });
+      stack.push({ path, parts: marksOfPath(path, shape, t) });
+    } else if (role === 'guide') stack.push({ path, parts: guidesOfPath(path, note) });
+    else stack.push({ path, parts: linesOfPath(path, shape, isOneOf<DetailTechnique>(detailTechniques, technique) ? technique : 'piped-line') });
   }
-  const icing = drafts.reduce<Shape>((u, d) => union(u, d.shape), []);
+  const icing = shapes.reduce<Shape>((u, s) => union(u, s), []);
 
   // The cookie: said, else an unfilled ring round everything, else the icing and a bare rim.
   if (!cookie) {
-    const ring = linesToPlace.find(({ path }) => {
-      if (path.data['part'] || path.data['technique'] || !path.subpaths.every((s) => s.closed)) return false;
+    const ring = stack.find(({ path, parts }) => {
+      if (parts[0]?.role !== 'line' || path.data['part'] || path.data['technique'] || !path.subpaths.every((s) => s.closed)) return false;
       const inside = filled(path);
       return areaMm2(inside) > 0 && areaMm2(intersection(inside, icing)) >= COOKIE_COVERS * areaMm2(icing) && areaMm2(inside) >= areaMm2(icing) * 0.999;
     });
     if (ring) {
       cookie = filled(ring.path);
-      linesToPlace.splice(linesToPlace.indexOf(ring), 1);
+      stack.splice(stack.indexOf(ring), 1);
       note('guessed', ring.path.id, `"${ring.path.id}" goes round everything, so it was read as the cookie's outline; data-part="line" pipes it instead.`);
-    } else if (drafts.length > 0) {
+    } else if (shapes.length > 0) {
       cookie = offset(icing, BARE_RIM_MM);
       note('guessed', 'cookie', `The drawing has no cookie outline, so the cookie reaches ${BARE_RIM_MM} mm beyond the icing; data-part="cookie" sets it.`);
     }
   }
-  if (drafts.length === 0 || !cookie)
+  if (shapes.length === 0 || !cookie)
     throw new BadInput('no-section', `The drawing has no area to flood: fill at least one closed path of ${SECTION_MIN_MM2} mm² or more.`);
-
-  layOver(drafts, note);
-  const sections: Section[] = drafts.filter((d) => d.shape.length > 0).map(({ over: _over, ...d }) => d);
-  if (sections.length === 0) throw new BadInput('no-section', 'Every section of the drawing is covered by another: check the order of its layers.');
-
-  const under = (points: readonly Point[]) => sectionsUnder(sections, points);
-  const lines: PipedLine[] = [];
-  const marks: WetMark[] = [];
-  const stroke = (path: DrawnPath) => ({
-    colour: colourOf(path) ?? path.stroke ?? path.fill ?? '#ffffff',
-    widthMm: path.stroke && path.strokeWidthMm > 0 ? path.strokeWidthMm : DEFAULT_LINE_WIDTH_MM,
-  });
-  for (const { path, shape, technique } of linesToPlace) {
-    const common = { name: nameOf(path), ...secondsOf(path), technique };
-    if (path.fill !== null && shape.length > 0 && isOneOf<string>(detailTechniques, path.data['technique'])) {
-      // A filled area: stencilled, airbrushed, dusted, crackled, glued on.
-      shape.forEach((ring, i) => {
-        const colour = colourOf(path) ?? path.fill ?? '#ffffff';
-        const points = [...densify(ring, true), centroid([ring])];
-        lines.push({ id: subId(path, i), ...common, points: ring, closed: true, area: true, colour, widthMm: 0, restsOn: under(points) });
-      });
-      continue;
-    }
-    path.subpaths.forEach((sub, i) => {
-      const restsOn = under(alongside(densify(sub.points, sub.closed), stroke(path).widthMm / 2));
-      lines.push({ id: subId(path, i), ...common, points: sub.points, closed: sub.closed, ...stroke(path), restsOn });
-    });
-    if (!path.data['part'] && !path.data['technique'])
+  for (const { path, parts } of stack)
+    if (parts[0]?.role === 'line' && !path.data['part'] && !path.data['technique'])
       note('guessed', path.id, `"${path.id}" is ${path.subpaths[0]?.closed ? 'an unfilled' : 'an open'} stroke, so it was read as a piped line.`);
-  }
-  for (const { path, shape, technique } of marksToPlace) {
-    const pieces = PLACED_MARKS.includes(technique) && shape.length > 0 ? shape.map((ring) => ({ points: ring, closed: true })) : path.subpaths;
-    pieces.forEach((sub, i) => {
-      const sectionId = under(PLACED_MARKS.includes(technique) ? [...sub.points, centroid([sub.points])] : densify(sub.points, sub.closed))[0];
-      if (!sectionId) {
-        note('skipped', path.id, `The wet mark "${path.id}" lies on no section and was skipped: move it onto flooded icing.`);
-        return;
-      }
-      const look = PLACED_MARKS.includes(technique) && path.fill ? { colour: colourOf(path) ?? path.fill, widthMm: 0 } : stroke(path);
-      marks.push({ id: subId(path, i), name: nameOf(path), technique, sectionId, points: sub.points, closed: sub.closed, ...look, ...secondsOf(path) });
-    });
-  }
-  return { name, cookie, sections: flushBothWays(sections, note), lines, marks, notes };
+
+  const ordering = orderingOf(paths);
+  const parts = settled(
+    stack.flatMap((s) => s.parts).filter((p) => !gone.has(p.id)),
+    note,
+  );
+  return { name, cookie, parts, notes, ...(ordering ? { ordering } : {}) };
 }
 
-/** A flush join goes both ways; one with a section that is not there is told and left out. */
-function flushBothWays(sections: readonly Section[], note: (code: DesignNote['code'], place: string, text: string) => void): Section[] {
-  const joins = new Map<string, Set<string>>(sections.map((s) => [s.id, new Set()]));
-  for (const s of sections) {
-    for (const other of s.flushWith ?? []) {
-      if (!joins.has(other) || other === s.id) note('skipped', s.id, `"${s.id}" is to lie flush with "${other}", which is no other section: name a section.`);
-      else {
-        joins.get(s.id)?.add(other);
-        joins.get(other)?.add(s.id);
-      }
-    }
-  }
-  return sections.map(({ flushWith: _flushWith, ...s }) => {
-    const own = [...(joins.get(s.id) as Set<string>)];
-    return own.length > 0 ? { ...s, flushWith: own } : s;
-  });
+/** The free order a drawing asks for, said once of the whole or of its cookie. */
+function orderingOf(paths: readonly DrawnPath[]): Ordering | undefined {
+  const said = paths.find((p) => p.data['order']);
+  return said && wordOf(said.id, said.data, 'order', orderings);
 }
 
+const common = (path: DrawnPath, i = 0) => {
+  const words = wordsOf(path.id, path.data);
+  return { id: subId(path, i), name: nameOf(path), ...secondsOf(path), ...(words ? { words } : {}) };
+};
+
+function sectionOf(path: DrawnPath, shape: Shape, technique?: Technique): DrawnPart {
+  const over = wordOf(path.id, path.data, 'over', OVERS);
+  const flushWith = idsOf(path.data['flush']);
+  const damPaint = path.data['dam'] === 'contrast' && !path.data['dam-colour'] && path.stroke && path.stroke !== path.fill ? path.stroke : undefined;
+  const made = common(path);
+  if (over === 'layer' && flushWith.length > 0)
+    throw new BadInput(
+      'contradiction',
+      `"${path.id}" says data-over="layer" and data-flush="${path.data['flush']}", which contradict each other: what lies on top is not level.`,
+      { place: path.id },
+    );
+  const words = damPaint && made.words ? { ...made.words, damColour: damPaint } : made.words;
+  if (words?.dam === 'contrast' && !words.damColour)
+    throw new BadInput('attribute', `"${path.id}" says data-dam="contrast": say its colour with data-dam-colour, such as #3a3f45.`, { place: path.id });
+  if (words?.dam && words.dam !== 'none' && technique === 'thin-coat')
+    throw new BadInput(
+      'contradiction',
+      `"${path.id}" says data-technique="thin-coat" and data-dam="${words.dam}", which contradict each other: a coat has no dam.`,
+      {
+        place: path.id,
+      },
+    );
+  return {
+    role: 'section',
+    ...made,
+    ...(words ? { words } : {}),
+    shape,
+    drawn: shape,
+    colour: colourWordOf(path.id, path.data, 'colour') ?? path.fill ?? path.stroke ?? '#ffffff',
+    depthMm: numberOf(path.id, path.data, 'depth-mm', 0.3, 10, 'mm') ?? (technique === 'thin-coat' ? THIN_COAT_MM : DEFAULT_FLOOD_DEPTH_MM),
+    layerOn: [],
+    ...(over ? { over } : {}),
+    ...(technique === 'thin-coat' ? { technique } : {}),
+    ...(flushWith.length > 0 ? { flushWith } : {}),
+  };
+}
+
+const strokeOf = (path: DrawnPath) => ({
+  colour: colourWordOf(path.id, path.data, 'colour') ?? path.stroke ?? path.fill ?? '#ffffff',
+  widthMm: path.stroke && path.strokeWidthMm > 0 ? path.strokeWidthMm : DEFAULT_LINE_WIDTH_MM,
+});
+
+/** Sub-paths of one path are parts of their own: the first bears its name, the others name and number. */
 const subId = (path: DrawnPath, i: number) => (i === 0 ? path.id : `${path.id}.${i + 1}`);
 
-/** Decides for each section lying on an earlier one whether it is an inlay (knocked out, side by side) or a second layer. */
-function layOver(drafts: DraftSection[], note: (code: DesignNote['code'], place: string, text: string) => void): void {
-  for (const [u, upper] of drafts.entries()) {
-    for (let l = u - 1; l >= 0; l--) {
-      const lower = drafts[l] as DraftSection;
-      if (lower.shape.length === 0) continue;
-      const common = areaMm2(intersection(upper.shape, lower.shape));
-      if (common < SLIVER_MM2) {
-        if (common > 0) lower.shape = difference(lower.shape, upper.shape);
-        continue;
-      }
-      const within = areaMm2(difference(upper.shape, offset(lower.shape, -EDGE_REACH_MM))) < SLIVER_MM2;
-      const guess = common >= INLAY_SHARE * areaMm2(lower.shape) || !within ? 'inlay' : 'layer';
-      const kind = upper.over ?? guess;
-      if (!upper.over) {
-        const meaning = kind === 'inlay' ? 'side by side, knocked out' : 'a second layer';
-        note(
-          'guessed',
-          upper.id,
-          `"${upper.id}" lies on "${lower.id}": read as ${meaning}; data-over="${kind === 'inlay' ? 'layer' : 'inlay'}" says otherwise.`,
-        );
-      }
-      if (kind === 'layer') {
-        upper.layerOn.push(lower.id);
-        // What lies wholly on this one has nothing to do with what lies beneath it.
-        if (areaMm2(difference(upper.shape, lower.shape)) < SLIVER_MM2) break;
-      } else {
-        const whollyOn = areaMm2(difference(upper.shape, lower.shape)) < SLIVER_MM2;
-        lower.shape = difference(lower.shape, upper.shape).filter((ring) => Math.abs(areaMm2([ring])) >= SLIVER_MM2);
-        if (areaMm2(lower.shape) < SLIVER_MM2) {
-          lower.shape = [];
-          note('repaired', lower.id, `"${lower.id}" is wholly covered by what lies on it and was left out.`);
-        }
-        if (whollyOn) {
-          // Side by side with its ground, it lies on whatever that ground lies on.
-          upper.layerOn.push(...lower.layerOn.filter((id) => !upper.layerOn.includes(id)));
-          break;
-        }
-      }
-    }
+/** A filled path's islands, each with the holes that lie in it. */
+function islands(shape: Shape): { readonly ring: Shape[number]; readonly holes: Shape }[] {
+  const outers = shape.filter((r) => areaMm2([r]) > 0);
+  const holes = shape.filter((r) => areaMm2([r]) < 0);
+  const boxes = outers.map((r) => boundingBox(r));
+  return outers.map((ring, i) => ({
+    ring,
+    holes: holes.filter((h) => boxesMeet(boundingBox(h), boxes[i] as (typeof boxes)[number]) && contains([ring], h[0] as Shape[number][number])),
+  }));
+}
+
+function linesOfPath(path: DrawnPath, shape: Shape, technique: DetailTechnique): DrawnPart[] {
+  const guides = idsOf(path.data['guides']);
+  const made = (i: number) => ({ role: 'line' as const, ...common(path, i), technique, restsOn: [], ...(guides.length > 0 ? { guides } : {}) });
+  if (path.fill !== null && shape.length > 0 && isOneOf<string>(detailTechniques, path.data['technique'])) {
+    // A filled area: stencilled, airbrushed, dusted, crackled, glued on.
+    const colour = colourWordOf(path.id, path.data, 'colour') ?? path.fill ?? '#ffffff';
+    return islands(shape).map(
+      ({ ring, holes }, i): DrawnPart => ({
+        ...made(i),
+        points: ring,
+        closed: true,
+        area: true,
+        ...(holes.length > 0 ? { holes } : {}),
+        colour,
+        widthMm: 0,
+      }),
+    );
   }
+  return path.subpaths.map((sub, i): DrawnPart => ({ ...made(i), points: sub.points, closed: sub.closed, ...strokeOf(path) }));
+}
+
+function marksOfPath(path: DrawnPath, shape: Shape, technique: MarkTechnique): DrawnPart[] {
+  const placed = PLACED_MARKS.includes(technique);
+  const pieces = placed && shape.length > 0 ? shape.filter((r) => areaMm2([r]) > 0).map((ring) => ({ points: ring, closed: true })) : path.subpaths;
+  const look = placed && path.fill ? { colour: colourWordOf(path.id, path.data, 'colour') ?? path.fill, widthMm: 0 } : strokeOf(path);
+  return pieces.map((sub, i): DrawnPart => ({ role: 'mark', ...common(path, i), technique, sectionId: '', points: sub.points, closed: sub.closed, ...look }));
+}
+
+function guidesOfPath(path: DrawnPath, note: Note): DrawnPart[] {
+  const said = wordOf(path.id, path.data, 'guide', guideKinds);
+  if (!said) note('guessed', path.id, `"${path.id}" is a guide, read as traced from a template; data-guide says how it is made.`);
+  const guides = idsOf(path.data['guides']);
+  return path.subpaths.map(
+    (sub, i): DrawnPart => ({
+      role: 'guide',
+      ...common(path, i),
+      kind: said ?? 'traced',
+      points: sub.points,
+      closed: sub.closed,
+      colour: strokeOf(path).colour,
+      restsOn: [],
+      ...(guides.length > 0 ? { guides } : {}),
+    }),
+  );
 }

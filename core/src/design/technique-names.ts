@@ -26,3 +26,21 @@ export const detailTechniques = [
 export type SectionTechnique = (typeof sectionTechniques)[number];
 export type MarkTechnique = (typeof markTechniques)[number];
 export type DetailTechnique = (typeof detailTechniques)[number];
+
+/** States of the drying ladder a part may ask of what it lies on, softest first. */
+export const askedStates = ['thickening', 'skinned', 'crusted', 'set', 'firm', 'dry'] as const;
+export type AskedState = (typeof askedStates)[number];
+
+/** How a guide is made: what the hands follow, on the bare cookie or on what bears it. */
+export const guideKinds = ['traced', 'scratched', 'ruled', 'stencil', 'cutter', 'centre', 'projected', 'sheet'] as const;
+export type GuideKind = (typeof guideKinds)[number];
+
+/** The wall round a flood: in its own icing, in another colour, piped twice, or left out. */
+export const dams = ['same', 'contrast', 'double', 'none'] as const;
+/** How full a flood is. */
+export const fills = ['plump', 'just', 'low'] as const;
+/** What the mist of an airbrush is held to: a stencil resting on the icing, or an edge of paper. */
+export const tools = ['stencil', 'edge'] as const;
+/** Which parts of a free order come first. */
+export const orderings = ['extremities', 'middle', 'alternating'] as const;
+export type Ordering = (typeof orderings)[number];

@@ -1,5 +1,5 @@
 import { distance, type Point } from './point.js';
-import { boundingBox, type Shape } from './shape.js';
+import { boundingBox, distanceToEdges, type Shape } from './shape.js';
 
 /** Two sections touch where their edges run within half a millimetre of each other … */
 export const TOUCH_GAP_MM = 0.5;
@@ -60,4 +60,24 @@ export function sharedEdgeMm(a: Shape, b: Shape): number {
 export function touches(a: Shape, b: Shape): boolean {
   // The hair's breadth forgives the rounding of sampling along an edge of exactly one millimetre.
   return Math.max(sharedEdgeMm(a, b), sharedEdgeMm(b, a)) >= TOUCH_LENGTH_MM - 1e-6;
+}
+
+/** The longest run of a's edge that lies along b. */
+export function sharedEdge(a: Shape, b: Shape): Point[] {
+  let best: Point[] = [];
+  for (const ring of a) {
+    const beside = ring.map((p) => distanceToEdges(b, p) <= TOUCH_GAP_MM);
+    // Begin where the run begins, so that it is not cut in two by the ring's first point.
+    const start = beside.findIndex((x, i) => x && !beside[(i + ring.length - 1) % ring.length]);
+    let run: Point[] = [];
+    for (let k = 0; k < ring.length; k++) {
+      const i = (Math.max(start, 0) + k) % ring.length;
+      if (beside[i]) run.push(ring[i] as Point);
+      if (!beside[i] || k === ring.length - 1) {
+        if (run.length > best.length) best = run;
+        run = [];
+      }
+    }
+  }
+  return best.map((p) => ({ x: Math.round(p.x * 100) / 100, y: Math.round(p.y * 100) / 100 }));
 }

@@ -1,4 +1,4 @@
-import { Clipper, ClipType, EndType, FillRule, JoinType, type PathsD } from 'clipper2-ts';
+import { Clipper, ClipperD, ClipType, EndType, FillRule, JoinType, type PathsD } from 'clipper2-ts';
 import polylabel from 'polylabel';
 import { distance, nearestOnSegment, type Point, polylineLengthMm } from './point.js';
 
@@ -26,6 +26,21 @@ export const intersection = (a: Shape, b: Shape): Shape => boolean(ClipType.Inte
 /** Grown by `byMm` (shrunk where negative), with round corners. */
 export const offset = (shape: Shape, byMm: number): Shape =>
   plain(Clipper.inflatePathsD(paths(shape), byMm, JoinType.Round, EndType.Polygon, 2, PRECISION, 0.01));
+
+/** The ground a bead of this width covers along a chain of points, with round ends. */
+export const strokeShape = (points: readonly Point[], widthMm: number, closed: boolean): Shape =>
+  plain(Clipper.inflatePathsD(paths([points]), Math.max(widthMm, 0.02) / 2, JoinType.Round, closed ? EndType.Joined : EndType.Round, 2, PRECISION, 0.02));
+
+/** The stretches of a chain of points that lie inside a shape, in the order they come along it. */
+export function strokeInside(points: readonly Point[], closed: boolean, shape: Shape): Ring[] {
+  const engine = new ClipperD(PRECISION);
+  const chain = closed && points[0] ? [...points, points[0]] : points;
+  engine.addOpenSubjectPaths(paths([chain]));
+  engine.addClipPaths(paths(shape));
+  const open: PathsD = [];
+  engine.execute(ClipType.Intersection, FillRule.NonZero, [], open);
+  return plain(open) as Ring[];
+}
 
 export function signedRingArea(ring: Ring): number {
   let twice = 0;
@@ -58,6 +73,9 @@ export function boundingBox(points: Iterable<Point>): Box {
   }
   return { minX, minY, maxX, maxY };
 }
+
+export const boxesMeet = (a: Box, b: Box, reachMm = 0): boolean =>
+  a.minX <= b.maxX + reachMm && b.minX <= a.maxX + reachMm && a.minY <= b.maxY + reachMm && b.minY <= a.maxY + reachMm;
 
 /** Centre of gravity; for an empty shape the origin. */
 export function centroid(shape: Shape): Point {

@@ -20,6 +20,7 @@ const square: Shape = [
   ],
 ];
 const mark = (technique: WetMark['technique'], id: string, points: readonly Point[], widthMm = 1.5): WetMark => ({
+  role: 'mark',
   id,
   name: id,
   technique,

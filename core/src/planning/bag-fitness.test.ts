@@ -44,15 +44,15 @@ describe('a counted bag changes what the plan waits', () => {
           [0, 28_800],
           [61_200, 90_000],
         ],
-        ...(countedS ? { bags: [{ colour: '#e6e9e4', seconds: 15, countedS }] } : {}),
+        ...(countedS ? { bags: [{ colour: '#5f9aa0', seconds: 15, countedS }] } : {}),
       }),
       designs: [demo('mackerel.svg')],
       rounds: 30,
     });
-  const wait = (p: ReturnType<typeof plan>) => p.waits.find((w) => w.reason.includes('belly crusts before head'))?.minS ?? 0;
+  const wait = (p: ReturnType<typeof plan>) => p.waits.find((w) => w.reason.includes('head crusts before belly'))?.minS ?? 0;
   it('thinner icing crusts later, thicker sooner, and the bag keeps its name', () => {
     expect(wait(plan(10))).toBeGreaterThan(wait(plan()));
     expect(wait(plan(20))).toBeLessThan(wait(plan()));
-    expect(plan(10).tasks.flatMap((t) => t.bags)).toContainEqual({ colour: '#e6e9e4', seconds: 15 });
+    expect(plan(10).tasks.flatMap((t) => t.bags)).toContainEqual({ colour: '#5f9aa0', seconds: 15 });
   });
 });

@@ -13,8 +13,8 @@ export interface Bundle {
   readonly family: string | null;
 }
 
-/** Groups the steps of one cookie into bundles; the wet work of a section never leaves its flood. */
-export function bundlesOf(graph: StepGraph, outlineSets: boolean): Bundle[] {
+/** Groups the steps of one cookie into bundles; the wet work of a section, or in a bead, never leaves it. */
+export function bundlesOf(graph: StepGraph): Bundle[] {
   const out: Bundle[] = [];
   const add = (id: string, kind: Bundle['kind'], round: number, steps: readonly Step[]) => {
     const bags: Bag[] = [];
@@ -24,17 +24,22 @@ export function bundlesOf(graph: StepGraph, outlineSets: boolean): Bundle[] {
   };
   const of = (kind: Step['kind']) => graph.steps.filter((s) => s.kind === kind);
   add('prepare', 'prepare', 0, of('prepare'));
-  if (outlineSets) {
-    const bare = of('dam').filter((s) => graph.sections.find((f) => f.id === s.part)?.layerOn.length === 0);
-    if (bare.length > 0)
-      add(
-        'outline',
-        'outline',
-        1,
-        [...bare].sort((a, b) => (bagOf(a) < bagOf(b) ? -1 : 1)),
-      );
-    for (const s of of('dam').filter((o) => !bare.includes(o))) add(`outline.${s.part}`, 'outline', s.round, [s]);
-  }
+  // A dam that skins before its flood is piped in a visit of its own, with all that can be drawn on the bare cookie.
+  const apart = of('dam').filter((dam) =>
+    graph.gaps.some(
+      (g) => g.from === dam.id && g.minState !== undefined && graph.steps.some((s) => s.id === g.to && s.kind === 'flood' && s.part === dam.part),
+    ),
+  );
+  const afterIcing = stepsAfterIcing(graph);
+  const bare = apart.filter((s) => !afterIcing.has(s.id));
+  if (bare.length > 0)
+    add(
+      'outline',
+      'outline',
+      1,
+      [...bare].sort((a, b) => (bagOf(a) < bagOf(b) ? -1 : 1)),
+    );
+  for (const s of apart) if (!bare.includes(s)) add(`outline.${s.part}`, 'outline', s.round, [s]);
   const wet = new Map<string, Step[]>();
   const keyOf = (flood: Step) => `r${flood.round}${flood.batch > 1 ? `b${flood.batch}` : ''}.${bagOf(flood).replace('#', '')}`;
   // Sections that lie flush are flooded in one go, whatever their bags: the bundle of the first is that of all.
@@ -45,13 +50,22 @@ export function bundlesOf(graph: StepGraph, outlineSets: boolean): Bundle[] {
   }
   for (const flood of of('flood')) {
     const key = keyOf(joined.get(flood.part) ?? flood);
-    const own = graph.steps.filter((s) => s.sectionId === flood.part && (s.kind !== 'dam' || !outlineSets));
+    const own = graph.steps.filter((s) => s.sectionId === flood.part && !apart.includes(s));
     wet.set(key, [...(wet.get(key) ?? []), ...own]);
   }
   for (const [key, steps] of wet) add(key, 'wet', (steps[0] as Step).round, steps);
-  for (const s of of('detail')) add(s.id, 'detail', s.round, [s]);
+  for (const s of of('detail')) add(s.id, 'detail', s.round, [s, ...graph.steps.filter((m) => m.kind === 'mark' && m.sectionId === s.part)]);
   add('pack', 'pack', Math.max(0, ...graph.steps.map((s) => s.round)), of('pack'));
   return out;
+}
+
+/** Steps that come after a flood, directly or through others. */
+function stepsAfterIcing(graph: StepGraph): ReadonlySet<string> {
+  const out = new Map<string, string[]>();
+  for (const g of graph.gaps) out.set(g.from, [...(out.get(g.from) ?? []), g.to]);
+  const after = new Set<string>(graph.steps.filter((s) => s.kind === 'flood').flatMap((s) => out.get(s.id) ?? []));
+  for (const id of after) for (const next of out.get(id) ?? []) after.add(next);
+  return after;
 }
 
 const bagOf = (s: Step) => (s.bag ? bagKey(s.bag) : '');

@@ -4,7 +4,7 @@ import type { DryingState } from '../drying/state.js';
 import { dryingStates } from '../drying/state.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
-import type { Gap, Step } from '../steps/step.js';
+import { disturbs, type Gap, type Step } from '../steps/step.js';
 import { type Rng, seededRng } from '../time/rng.js';
 import { airOfStay, airPieces, type StayAir } from './verify.js';
 
@@ -154,13 +154,16 @@ function edgesOf(plan: Plan, tasks: readonly PlanTask[]): Edge[] {
   return out;
 }
 
-/** When a flood is left alone on a cookie: after the last wet work on its section in the same visit. */
+/** When a body is left alone on a cookie: after the last wet work in it in the same visit. */
 function leftAlone(task: PlanTask, stepId: string, cookie: number, steps: ReadonlyMap<string, Step>): number {
   const step = steps.get(stepId);
   const i = cookie - task.cookies[0];
   return Math.max(
     ...task.motions
-      .filter((m) => m.stepId === stepId || (step?.kind === 'flood' && steps.get(m.stepId)?.sectionId === step.sectionId))
+      .filter((m) => {
+        const own = steps.get(m.stepId);
+        return m.stepId === stepId || (step !== undefined && own !== undefined && disturbs(own, step));
+      })
       .map((m) => m.endS[i] as number),
   );
 }

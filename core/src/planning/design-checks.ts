@@ -1,5 +1,5 @@
 import { colourDifference, lightnessAndChroma } from '../design/contrast.js';
-import type { Design, Section } from '../design/design.js';
+import { type Design, linesOf, type Section, sectionById, sectionsOf } from '../design/design.js';
 import type { Air } from '../drying/air.js';
 import { dryingRate, secondsToLose } from '../drying/front.js';
 import { bleedRisk, craterRisk, overflowRisk, type Risk, ridgesRisk } from '../drying/risk.js';
@@ -44,7 +44,7 @@ export function checkDesign(design: Design, graph: StepGraph, school: School, ai
     if (risk.word !== 'low') out.push({ kind, part, word: risk.word, text: `${name}: ${risk.reasons.slice(0, 2).join(', ')}`, change: risk.bestChange });
   };
   const rate = dryingRate(air);
-  for (const section of design.sections) {
+  for (const section of sectionsOf(design)) {
     const flood = graph.steps.find((s) => s.kind === 'flood' && s.part === section.id);
     const facts = graph.sections.find((s) => s.id === section.id);
     if (!flood?.region || !facts) continue;
@@ -74,9 +74,9 @@ export function checkDesign(design: Design, graph: StepGraph, school: School, ai
   }
   for (const gap of graph.gaps.filter((g) => g.rule === 'touching-sections' && g.to.startsWith('flood')))
     checkBoundary(out, design, graph, gap, air, margin, school);
-  for (const line of design.lines.filter((l) => l.technique === 'pen' || l.technique === 'trace')) {
+  for (const line of linesOf(design).filter((l) => l.technique === 'pen' || l.technique === 'trace')) {
     for (const id of line.restsOn) {
-      const base = design.sections.find((s) => s.id === id);
+      const base = sectionById(design, id);
       if (base && colourDifference(line.colour, base.colour) < PEN_CONTRAST)
         out.push({
           kind: 'contrast',
@@ -101,7 +101,7 @@ export function checkDesign(design: Design, graph: StepGraph, school: School, ai
   function checkBoundary(list: DesignCheck[], d: Design, g: StepGraph, gap: Gap, inAir: Air, at: Margin, of: School): void {
     const from = g.steps.find((s) => s.id === gap.from);
     const to = g.steps.find((s) => s.id === gap.to);
-    const [a, b] = [d.sections.find((s) => s.id === from?.part), d.sections.find((s) => s.id === to?.part)];
+    const [a, b] = [sectionById(d, from?.part ?? ''), sectionById(d, to?.part ?? '')];
     if (!from?.region || !to?.region || !a || !b || neverDries(gap, inAir, at)) return;
     const [la, lb] = [lightnessAndChroma(a.colour), lightnessAndChroma(b.colour)];
     const risk = bleedRisk({

@@ -1,11 +1,9 @@
-import type { Design } from '../design/design.js';
+import { type Design, sectionById, sectionsOf } from '../design/design.js';
 import type { DesignDocument, DesignEdit } from '../design/document/document.js';
 import { foldDesign } from '../design/document/fold.js';
 import type { Air } from '../drying/air.js';
 import type { Margin } from '../drying/uncertainty.js';
-import { TOUCH_GAP_MM } from '../geometry/contact.js';
-import type { Point } from '../geometry/point.js';
-import { distanceToEdges, type Shape } from '../geometry/shape.js';
+import { sharedEdge } from '../geometry/contact.js';
 import { deriveSteps, type StepGraph } from '../steps/derive.js';
 import type { School } from '../steps/school.js';
 import { BadInput } from '../units/bad-input.js';
@@ -50,11 +48,11 @@ type Candidate = Pick<DesignSuggestion, 'kind' | 'text' | 'edits'>;
 
 function candidates(design: Design, graph: StepGraph): Candidate[] {
   const nameOf = (id: string) => graph.sections.find((s) => s.id === id)?.name ?? id;
-  const section = (id: string) => design.sections.find((s) => s.id === id);
+  const section = (id: string) => sectionById(design, id);
   const pairs = graph.sections.flatMap((a) => a.touches.filter((b) => a.id < b).map((b) => [a.id, b] as const));
   const joined = (a: string, b: string): DesignEdit => ({ type: 'say', part: a, said: { flush: [...(section(a)?.flushWith ?? []), b].join(' ') } });
   const thin = graph.sections.filter((s) => s.inscribedDiameterMm < BEAD_WIDE_MM);
-  const layers = design.sections.filter((s) => s.layerOn.length > 0);
+  const layers = sectionsOf(design).filter((s) => s.layerOn.length > 0);
   return [
     ...pairs
       .filter(([a, b]) => section(a)?.colour === section(b)?.colour)
@@ -102,44 +100,4 @@ function candidates(design: Design, graph: StepGraph): Candidate[] {
       }),
     ),
   ];
-}
-
-/** The longest run of a's edge that lies along b. */
-export function sharedEdge(a: Shape, b: Shape): Point[] {
-  let best: Point[] = [];
-  for (const ring of a) {
-    const beside = ring.map((p) => distanceToEdges(b, p) <= TOUCH_GAP_MM);
-    // Begin where the run begins, so that it is not cut in two by the ring's first point.
-    const start = beside.findIndex((x, i) => x && !beside[(i + ring.length - 1) % ring.length]);
-    let run: Point[] = [];
-    for (let k = 0; k < ring.length; k++) {
-      const i = (Math.max(start, 0) + k) % ring.length;
-      if (beside[i]) run.push(ring[i] as Point);
-      if (!beside[i] || k === ring.length - 1) {
-        if (run.length > best.length) best = run;
-        run = [];
-      }
-    }
-  }
-  return best.map((p) => ({ x: Math.round(p.x * 100) / 100, y: Math.round(p.y * 100) / 100 }));
-}
-
-/** What happens if one section is to be flooded before another: the rounds then, or why it cannot be. */
-export function tryOrder(
-  design: Design,
-  school: School,
-  first: string,
-  then: string,
-): { readonly ok: true; readonly roundsBefore: number; readonly rounds: number } | { readonly ok: false; readonly reason: string } {
-  const name = (id: string) => design.sections.find((s) => s.id === id)?.name ?? id;
-  const lies = design.sections.find((s) => s.id === first)?.layerOn.includes(then);
-  if (lies) return { ok: false, reason: `${name(first)} lies on ${name(then)}: what is behind comes first, or no step shows` };
-  const roundsBefore = deriveSteps(design, school).rounds;
-  try {
-    const before = [...(design.before ?? []).filter(([a, b]) => !(a === then && b === first)), [first, then] as const];
-    return { ok: true, roundsBefore, rounds: deriveSteps({ ...design, before }, school).rounds };
-  } catch (error) {
-    if (error instanceof BadInput) return { ok: false, reason: `${name(first)} before ${name(then)} contradicts another order you gave: take that back first` };
-    throw error;
-  }
 }

@@ -46,6 +46,7 @@ describe('visits', () => {
     seconds,
     bag: colour ? { colour, seconds: 15 } : null,
     sectionId: 's',
+    inside: ['s'],
     region: null,
   });
   const bundle = {
@@ -108,11 +109,20 @@ describe('the demo’s order', () => {
     expect(p.lowerBoundS).toBeLessThanOrEqual(p.endS);
   });
   it('the fan is used only where it frees the hands sooner', () => {
-    const without = plan({}, 300);
+    const two = {
+      designs: [
+        { file: 'lighthouse.svg', count: 8 },
+        { file: 'mackerel.svg', count: 8 },
+      ],
+      trays: ['A', 'B'].map((id) => ({ id, places: 8 })),
+    };
+    const withFan = plan({ ...two, fan: { places: 1, airMPerS: 1 } }, 300);
+    const without = plan(two, 300);
     const free = (x: Plan) => Math.max(...x.tasks.filter((t) => t.startS < DAY1[1]).map((t) => t.endS));
-    expect(p.stays.length).toBeGreaterThan(0);
+    expect(withFan.stays.length).toBeGreaterThan(0);
     expect(without.stays).toEqual([]);
-    expect(free(p)).toBeLessThan(free(without));
+    expect(free(withFan)).toBeLessThan(free(without));
+    expect(brokenRules(withFan)).toEqual([]);
   });
   it('every task but the first says what it waited for', () => {
     for (const t of p.tasks.slice(1)) expect(t.because.kind).not.toBe('first');

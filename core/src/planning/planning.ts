@@ -134,7 +134,6 @@ export function arrange(planning: Planning, way: ArrangementWay): Arranged {
       graphFor(lot),
       timedByLot.get(lot.id) as readonly TimedGap[],
       paces.get(handsOf.get(lot.trayId) as string) as Pace,
-      order.school.outline === 'set',
       (planning.designs[ids.indexOf(lot.designId)] as Design).name,
     ),
   );

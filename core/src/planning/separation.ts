@@ -1,4 +1,5 @@
 import type { TimedGap } from '../formats/plan.js';
+import { disturbs } from '../steps/step.js';
 import type { Visit } from './visits.js';
 
 /** Lag between the starts of two visits that keeps a gap on every cookie both of them touch. */
@@ -33,14 +34,11 @@ export function separation(
   return { minS: Math.ceil(minS), maxS: timed.maxS === null ? null : Math.floor(maxS) };
 }
 
-/** When a body is left alone: after the last wet work on its section, which adds icing and breaks its skin. */
+/** When a body is left alone: after the last wet work in it. */
 export function leftToDryS(visit: Pick<Visit, 'bundle' | 'cookies' | 'times'>, stepId: string, cookie: number): number {
   const i = cookie - visit.cookies[0];
   const step = visit.bundle.steps.find((s) => s.id === stepId);
   const own = (visit.times.endS.get(stepId) as readonly number[])[i] as number;
-  if (step?.kind !== 'flood') return own;
-  return Math.max(
-    own,
-    ...visit.bundle.steps.filter((s) => s.sectionId === step.sectionId).map((s) => (visit.times.endS.get(s.id) as readonly number[])[i] as number),
-  );
+  if (!step) return own;
+  return Math.max(own, ...visit.bundle.steps.filter((s) => disturbs(s, step)).map((s) => (visit.times.endS.get(s.id) as readonly number[])[i] as number));
 }

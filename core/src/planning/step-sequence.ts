@@ -1,10 +1,10 @@
-import type { Design } from '../design/design.js';
+import { type Design, sectionsOf } from '../design/design.js';
 import type { Air } from '../drying/air.js';
 import { dryingRate, lossAfter } from '../drying/front.js';
 import { type SurfaceState, stateAtLoss, stateThresholds } from '../drying/state.js';
 import type { Margin } from '../drying/uncertainty.js';
 import type { StepGraph } from '../steps/derive.js';
-import type { Gap, Step } from '../steps/step.js';
+import { disturbs, type Gap, type Step } from '../steps/step.js';
 import { NoAnswer } from '../units/bad-input.js';
 import type { CookieLook } from './look.js';
 import { timeGap } from './timed-gap.js';
@@ -60,10 +60,18 @@ export function lookAfterSteps(design: Design, sequence: readonly SequencedStep[
   for (const { step, endS } of done) {
     const state = step.region ? stateAtLoss(stateThresholds(step.region), lossAfter(rate, 0, nowS - endS)) : 'dry';
     if (step.kind === 'flood') {
-      const touchedS = Math.max(endS, ...done.filter((d) => d.step.kind === 'mark' && d.step.sectionId === step.part).map((d) => d.endS));
+      const touchedS = Math.max(endS, ...done.filter((d) => disturbs(d.step, step)).map((d) => d.endS));
       sections[step.part] = step.region ? stateAtLoss(stateThresholds(step.region), lossAfter(rate, 0, nowS - touchedS)) : 'dry';
     } else if (step.kind === 'mark') marks.push(...step.parts);
     else if (step.kind === 'detail') for (const part of step.parts) lines[part] = state;
   }
-  return { sections: Object.fromEntries(design.sections.filter((s) => sections[s.id]).map((s) => [s.id, sections[s.id] as SurfaceState])), lines, marks };
+  return {
+    sections: Object.fromEntries(
+      sectionsOf(design)
+        .filter((s) => sections[s.id])
+        .map((s) => [s.id, sections[s.id] as SurfaceState]),
+    ),
+    lines,
+    marks,
+  };
 }

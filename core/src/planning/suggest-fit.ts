@@ -213,7 +213,7 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
       ],
     });
   }
-  const labour = designs.map((d) => d.sections.length + d.lines.length + d.marks.length / 4);
+  const labour = designs.map((d) => d.parts.reduce((sum, p) => sum + (p.role === 'mark' ? 0.25 : 1), 0));
   const most = indexOfMost(order.designs.map((d, i) => (labour[i] as number) * cookiesMade(d)));
   const least = indexOfMost(labour.map((l) => -l));
   const nameOf = (i: number) => (designs[i] as Design).name;

@@ -7,10 +7,13 @@ import type { TimedGap } from '../formats/plan.js';
 import type { Gap } from '../steps/step.js';
 import { NoAnswer } from '../units/bad-input.js';
 
+/** Pens and stencils are held to the careful quantile whatever the plan's margin. */
+export const marginOf = (gap: Gap, margin: Margin): Margin => (gap.careful ? 'careful' : margin);
+
 /** Water a wait asks for at the margin, kg/m²; 0 for waits told in seconds. */
 export function lossNeeded(gap: Gap, margin: Margin, factors?: Factors): number {
   if (gap.oneBody && gap.minState) return oneBodyWindow(gap.minLossKgPerM2 ?? 0, gap.maxLossKgPerM2 ?? 0, margin, factors?.[gap.minState].mean).opensM;
-  return gap.minState && gap.minLossKgPerM2 !== undefined ? gap.minLossKgPerM2 * waitFactor(gap.minState, margin, factors) : 0;
+  return gap.minState && gap.minLossKgPerM2 !== undefined ? gap.minLossKgPerM2 * waitFactor(gap.minState, marginOf(gap, margin), factors) : 0;
 }
 
 /** Water by which a window has shut at the margin, kg/m²; Infinity where none does. */
@@ -36,6 +39,6 @@ export function timeGap(gap: Gap, air: Air, margin: Margin, factors?: Factors): 
     );
   }
   const allowed = lossAllowed(gap, margin, factors);
-  const windowS = Number.isFinite(allowed) ? secondsToLose(rate, 0, allowed) : (gap.maxSeconds ?? Number.POSITIVE_INFINITY);
+  const windowS = Math.min(Number.isFinite(allowed) ? secondsToLose(rate, 0, allowed) : Number.POSITIVE_INFINITY, gap.maxSeconds ?? Number.POSITIVE_INFINITY);
   return { gap, minS: Math.max(Math.ceil(dryS), Math.ceil(gap.minSeconds ?? 0)), maxS: Number.isFinite(windowS) ? Math.floor(windowS) : null };
 }

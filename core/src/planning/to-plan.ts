@@ -1,4 +1,4 @@
-import type { Design } from '../design/design.js';
+import { type Design, sectionById } from '../design/design.js';
 import type { Arrangement, Because, Motion, Plan, PlanDesign, PlanTask, PlanWait, Stay, TimedGap } from '../formats/plan.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { Pace } from '../steps/pace.js';
@@ -125,7 +125,7 @@ function titleOf(v: Visit, design: Design): string {
   const [first] = bundle.steps;
   if (bundle.kind === 'detail' && first) return `${techniqueById(first.technique).verb} the ${first.label}`;
   const floods = bundle.steps.filter((s) => s.kind === 'flood');
-  const names = [...new Set(floods.map((s) => design.sections.find((x) => x.id === s.part)?.name ?? s.label))];
+  const names = [...new Set(floods.map((s) => sectionById(design, s.part)?.name ?? s.label))];
   const wet = [...new Set(bundle.steps.filter((s) => s.kind === 'mark').map((s) => s.label))];
   return `flood ${listed(names)}${wet.length > 0 ? `, then ${listed(wet)} while wet` : ''}`;
 }

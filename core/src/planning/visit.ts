@@ -77,15 +77,17 @@ export function runVisit(
 
 export const isWetMark = (s: Step): boolean => s.kind === 'mark';
 
-/** Passes over the cookies: marks of one bag together where no section's own order forbids it. */
+/** Passes over the cookies: marks of one bag together where the order in what they lie in does not forbid it. */
 function wetPasses(steps: readonly Step[]): Step[][] {
-  const queues = new Map<string, Step[]>();
-  for (const s of steps.filter(isWetMark)) queues.set(s.sectionId ?? '', [...(queues.get(s.sectionId ?? '') ?? []), s]);
   const out: Step[][] = [];
-  for (let left = [...queues.values()].filter((q) => q.length > 0); left.length > 0; left = left.filter((q) => q.length > 0)) {
-    const key = (s: Step) => (s.bag ? bagKey(s.bag) : 'scribe');
-    const next = key((left[0] as Step[])[0] as Step);
-    out.push(left.flatMap((q) => (key(q[0] as Step) === next ? [q.shift() as Step] : [])));
+  const key = (s: Step) => (s.bag ? bagKey(s.bag) : 'scribe');
+  let left = steps.filter(isWetMark);
+  while (left.length > 0) {
+    // Next in each body: nothing that lies in the same one is still to come before it.
+    const ready = left.filter((s, i) => !left.slice(0, i).some((o) => o.inside.some((id) => s.inside.includes(id))));
+    const pass = ready.filter((s) => key(s) === key(ready[0] as Step));
+    out.push(pass);
+    left = left.filter((s) => !pass.includes(s));
   }
   return out;
 }

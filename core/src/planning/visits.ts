@@ -21,8 +21,8 @@ export interface Visit {
  * Splits each bundle of a lot into the largest groups whose windows hold on every cookie. Where a window spans two
  * bundles (crackling a crust), both are split alike, small enough that the last cookie's window still meets the first's.
  */
-export function visitsOf(lot: Lot, graph: StepGraph, timed: readonly TimedGap[], pace: Pace, outlineSets: boolean, designName: string): Visit[] {
-  const bundles = bundlesOf(graph, outlineSets);
+export function visitsOf(lot: Lot, graph: StepGraph, timed: readonly TimedGap[], pace: Pace, designName: string): Visit[] {
+  const bundles = bundlesOf(graph);
   const worked = bundles.map((bundle) => {
     const ids = new Set(bundle.steps.map((s) => s.id));
     const windows: InnerWindow[] = timed

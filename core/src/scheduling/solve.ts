@@ -93,7 +93,8 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
   // Local search is quick to a good plan; annealing and learning then better it, and learning proves it where it can. What is
   // held between two tasks construction does not know: there learning finds the first plan too.
   const local = m.holds.length === 0 ? improve(m, buildGroups(m, lists, fixed), open.start, bounds, rng, () => timeUsed() >= LOCAL_SHARE, options, warm) : null;
-  let first: readonly number[] | null = local?.start ?? null;
+  // Construction knows windows within a group; one that a frozen task opens it may overrun, and then its plan is none.
+  let first: readonly number[] | null = local && (frozen.size === 0 || keepsAll(m, local.start)) ? local.start : null;
   if (warm && keepsAll(m, warm) && (!first || lessThan(scheduleValue(m, warm), scheduleValue(m, first)))) first = warm;
   if (!first) {
     const any = anySchedule(m, open.start, rng, { conflicts: Math.max(conflicts, LEAST_CONFLICTS), expired }, frozen, warm ?? open.start);

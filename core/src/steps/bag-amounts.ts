@@ -1,6 +1,6 @@
-import type { Design } from '../design/design.js';
+import { type Design, linesOf, marksOf, type Section, sectionById } from '../design/design.js';
 import { type Point, polylineLengthMm } from '../geometry/point.js';
-import { areaMm2 } from '../geometry/shape.js';
+import { areaMm2, offset, type Shape } from '../geometry/shape.js';
 import { beadMl, floodMl, gramsOf, withWasteG } from '../icing/amounts.js';
 import { gradeOfSeconds } from '../icing/grade.js';
 import { OUTLINE_BORE_MM, type StepGraph } from './derive.js';
@@ -55,28 +55,35 @@ export function bagAmounts(design: Design, graph: StepGraph, count: number, dome
     .sort((a, b) => b.g - a.g);
 }
 
+/** The area a flood really covers, where the drawing says how far short of its line it stops. */
+const edged = (s: Section): Shape => ((s.words?.edgeMm ?? 0) > 0 ? offset(s.shape, -(s.words?.edgeMm ?? 0)) : s.shape);
+
 /** What one step lays on one cookie, and through how wide an opening. */
 function pouredOnOne(design: Design, graph: StepGraph, step: Step, dome: number): { ml: number; openingMm: number } {
-  const section = design.sections.find((s) => s.id === step.part);
-  const marks = design.marks.filter((m) => step.parts.includes(m.id));
-  const lines = design.lines.filter((l) => step.parts.includes(l.id));
+  const section = sectionById(design, step.part);
+  const marks = marksOf(design).filter((m) => step.parts.includes(m.id));
+  const lines = linesOf(design).filter((l) => step.parts.includes(l.id));
   const widest = (strokes: readonly { readonly widthMm: number }[]) => Math.max(0, ...strokes.map((x) => x.widthMm));
   const beads = (strokes: readonly { readonly points: readonly Point[]; readonly closed: boolean; readonly widthMm: number }[]) =>
     strokes.reduce((sum, x) => sum + beadMl(polylineLengthMm(x.points, x.closed), x.widthMm), 0);
   const opening = techniqueById(step.technique).openingMm ?? 0;
   // A filled detail is a film of a millimetre; what is drawn by area has no length.
-  const films = lines.filter((l) => l.area).reduce((sum, l) => sum + floodMl(Math.abs(areaMm2([l.points])), FILM_MM), 0);
+  const films = lines.filter((l) => l.area).reduce((sum, l) => sum + floodMl(Math.abs(areaMm2([l.points, ...(l.holes ?? [])])), FILM_MM), 0);
   switch (step.kind) {
     case 'flood':
-      return { ml: section ? floodMl(areaMm2(section.shape), section.depthMm, dome) : 0, openingMm: opening };
-    case 'dam':
-      return { ml: beadMl(graph.sections.find((s) => s.id === step.part)?.perimeterMm ?? 0, OUTLINE_BORE_MM), openingMm: OUTLINE_BORE_MM };
+      // As deep as it is filled, and up to where it stops: what the drying is reckoned with is what is mixed.
+      return { ml: section ? floodMl(areaMm2(edged(section)), step.region?.depthMm ?? section.depthMm, dome) : 0, openingMm: opening };
+    case 'dam': {
+      const boreMm = step.openingMm ?? OUTLINE_BORE_MM;
+      const round = graph.sections.find((s) => s.id === step.part)?.perimeterMm ?? 0;
+      return { ml: beadMl(round, boreMm) * (section?.words?.dam === 'double' ? 2 : 1), openingMm: boreMm };
+    }
     case 'mark':
       return step.technique === 'wet-drop'
         ? { ml: marks.reduce((sum, m) => sum + floodMl(Math.abs(areaMm2([m.points])), DROP_DEPTH_MM), 0), openingMm: opening }
         : { ml: beads(marks), openingMm: widest(marks) };
     case 'detail':
-      return { ml: films + beads(lines.filter((l) => !l.area)), openingMm: Math.max(widest(lines), films > 0 ? opening : 0) };
+      return { ml: films + beads(lines.filter((l) => !l.area)), openingMm: step.openingMm ?? Math.max(widest(lines), films > 0 ? opening : 0) };
     default:
       return { ml: 0, openingMm: 0 };
   }

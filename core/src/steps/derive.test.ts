@@ -60,11 +60,15 @@ describe('layers and pools', () => {
     expect(gap(g(30, 2.5), 'flood.base', 'flood.wing')).toMatchObject({ minState: 'set' });
     expect(gap(g(30, 2.5), 'flood.wing', 'pack.cookie')?.minLossKgPerM2).toBeGreaterThan(stateThresholds(REFERENCE_REGION).dry);
   });
-  it('more than four small pools of a round go in batches', () => {
+  it('more than four small pools of a round go in batches where they are quick-set, each after the last has skinned', () => {
     const pools = [...Array(6).keys()].map((i) => `<rect id="p${i}" x="${i * 14}" y="5" width="9" height="9" fill="#246"/>`).join('');
-    const g = deriveSteps(svg(pools), schoolById('two-bags'));
+    const g = deriveSteps(svg(pools), schoolById('warm-box'));
     expect(g.rounds).toBe(1);
     expect(g.sections.map((s) => s.batch)).toEqual([1, 1, 1, 1, 2, 2]);
+    for (const first of [0, 1, 2, 3])
+      for (const next of [4, 5]) expect(gap(g, `flood.p${first}`, `flood.p${next}`)).toMatchObject({ minState: 'skinned', rule: 'few-pools' });
+    // A school that does not quick-set has all of them in one go, and its check tells the risk.
+    expect(deriveSteps(svg(pools), schoolById('two-bags')).sections.map((s) => s.batch)).toEqual([1, 1, 1, 1, 1, 1]);
   });
 });
 

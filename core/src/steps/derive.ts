@@ -1,23 +1,26 @@
-import { lightnessAndChroma } from '../design/contrast.js';
-import type { Design, PipedLine, Section, WetMark } from '../design/design.js';
+import { bodiesOfMark, type Design, type Guide, type PipedLine, type Section, sectionsOf, type WetMark } from '../design/design.js';
+import { meetingsOf } from '../design/meetings.js';
+import { DEFAULT_FLOOD_DEPTH_MM } from '../design/read-design.js';
 import { BEAD_DEPTH_PER_BORE, type Region } from '../drying/state.js';
-import { touches } from '../geometry/contact.js';
-import { distance, type Point, polylineLengthMm } from '../geometry/point.js';
-import { areaMm2, centroid, inscribedCircle, perimeterMm } from '../geometry/shape.js';
+import { sharedEdge } from '../geometry/contact.js';
+import { type Point, polylineLengthMm } from '../geometry/point.js';
+import { areaMm2, inscribedCircle, offset, perimeterMm } from '../geometry/shape.js';
 import { type Grade, grades } from '../icing/grade.js';
+import { BadInput } from '../units/bad-input.js';
+import { gapsOf } from './gaps.js';
+import { type Item, itemsOf, techniqueOf } from './items.js';
+import { orderOf, SMALL_POOL_MM, type StackOrder } from './order.js';
 import { ASSUMED_PACE, type Pace } from './pace.js';
-import { roundsOf } from './rounds.js';
-import { rules } from './rules/index.js';
 import type { School } from './school.js';
 import { type Bag, bagKey, type Gap, type Step } from './step.js';
-import { type TechniqueId, type TechniqueKind, techniqueById } from './techniques/index.js';
+import { type TechniqueId, techniqueById } from './techniques/index.js';
 import type { Extent } from './techniques/technique.js';
 
-/** Pools with a smaller inscribed circle crater easily and are taken a few at a time. */
-export const SMALL_POOL_MM = 12;
-const SMALL_POOLS_AT_ONCE = 4;
+export { SMALL_POOL_MM };
 /** Outline bead of a round tip 2, mm bore, *assumed* where the drawing says nothing. */
 export const OUTLINE_BORE_MM = 1.5;
+/** A way of the scribe that turns back at least so often is drawn in one go. */
+const CONTINUOUS_TURNS = 3;
 
 export interface SectionFacts {
   readonly id: string;
@@ -41,103 +44,234 @@ export interface StepGraph {
   readonly gaps: readonly Gap[];
 }
 
-/** What a rule looks at. */
-export interface RuleContext {
-  readonly design: Design;
-  readonly school: School;
-  readonly sections: readonly SectionFacts[];
-  readonly steps: readonly Step[];
-  readonly sectionOf: (id: string) => Section;
-  readonly factsOf: (id: string) => SectionFacts;
-  readonly stepsOn: (sectionId: string, kind: TechniqueKind) => readonly Step[];
-  /** sections the user wants in this order: [first, then] */
-  readonly before: readonly (readonly [string, string])[];
-}
-
 /** What bags really count, by {@link bagKey}: a bag keeps its name, and dries as it was counted. */
 export type CountedBags = ReadonlyMap<string, number>;
 
-/** Derives the steps of one cookie and the gaps between them. */
+/** Derives the steps of one cookie and the gaps between them. Throws {@link BadInput} where its parts' words contradict each other. */
 export function deriveSteps(design: Design, school: School, pace: Pace = ASSUMED_PACE, counted: CountedBags = new Map()): StepGraph {
+  const meetings = meetingsOf(design);
+  const measured = measuredSections(design);
+  const facts = (id: string) => measured.get(id) as Measured;
+  let items = itemsOf(design, meetings, true);
+  let order: StackOrder;
+  try {
+    order = orderOf(design, school, meetings, items, facts);
+  } catch (error) {
+    if (!(error instanceof BadInput) || error.code !== 'order-cycle') throw error;
+    // A run that reaches over floods may close a circle that its parts alone do not.
+    items = itemsOf(design, meetings, false);
+    order = orderOf(design, school, meetings, items, facts);
+  }
+  const steps = stepsOf(design, school, pace, counted, items, order, facts);
+  const gaps = gapsOf({ design, school, items, order, steps });
+  return {
+    rounds: order.rounds,
+    roundsProven: order.proven,
+    sections: sectionsOf(design).map((s): SectionFacts => {
+      const { areaMm2: area, perimeterMm: perimeter, inscribedDiameterMm } = facts(s.id);
+      return {
+        id: s.id,
+        name: s.name,
+        areaMm2: area,
+        perimeterMm: perimeter,
+        inscribedDiameterMm,
+        round: order.round.get(s.id) as number,
+        batch: order.batch.get(s.id) as number,
+        touches: order.touches.get(s.id) ?? [],
+        layerOn: s.layerOn,
+      };
+    }),
+    steps: withRounds(steps, gaps),
+    gaps,
+  };
+}
+
+interface Measured {
+  readonly areaMm2: number;
+  readonly perimeterMm: number;
+  readonly inscribedDiameterMm: number;
+}
+
+const known = new WeakMap<Section, Measured>();
+function measuredSections(design: Design): Map<string, Measured> {
+  return new Map(
+    sectionsOf(design).map((s) => {
+      const found = known.get(s) ?? { areaMm2: areaMm2(s.shape), perimeterMm: perimeterMm(s.shape), inscribedDiameterMm: inscribedCircle(s.shape).diameterMm };
+      known.set(s, found);
+      return [s.id, found];
+    }),
+  );
+}
+
+/** A flood's depth as it is filled: a depth that was said is meant; else plump, just or low, *assumed* shares of the usual. */
+const FILL_SHARE = { plump: 1, just: 0.9, low: 0.75 } as const;
+export function filledDepthMm(section: Section, school: School): number {
+  const fill = section.words?.fill ?? (section.depthMm === DEFAULT_FLOOD_DEPTH_MM ? school.fill : 'plump');
+  return section.depthMm * FILL_SHARE[fill];
+}
+
+/** How far short of its line a flood stops: as it says, else as the school does where no dam holds it. */
+export const edgeOf = (section: Section, school: School): number => section.words?.edgeMm ?? (section.words?.dam === 'none' ? school.edgeMm : 0);
+
+function stepsOf(
+  design: Design,
+  school: School,
+  pace: Pace,
+  counted: CountedBags,
+  items: readonly Item[],
+  order: StackOrder,
+  facts: (id: string) => Measured,
+): Step[] {
   const countOf = (bag: Bag) => counted.get(bagKey(bag)) ?? bag.seconds;
-  const { sections, rounds, roundsProven } = factsOf(design);
-  const facts = new Map(sections.map((s) => [s.id, s]));
   const steps: Step[] = [];
+  const ids = new Set<string>();
   const add = (
     technique: TechniqueId,
     parts: readonly string[],
     label: string,
     extent: Extent,
-    rest: Pick<Step, 'round' | 'batch' | 'bag' | 'sectionId' | 'region'>,
+    rest: Pick<Step, 'round' | 'batch' | 'bag' | 'sectionId' | 'inside' | 'region'>,
+    said: { readonly tip?: string; readonly openingMm?: number } = {},
   ) => {
     const part = parts[0] as string;
     const base = `${technique}.${part}`;
-    const id = steps.some((s) => s.id === base) ? `${base}~${steps.filter((s) => s.part === part).length}` : base;
+    let id = base;
+    for (let n = 2; ids.has(id); n++) id = `${base}~${n}`;
+    ids.add(id);
     const definition = techniqueById(technique);
-    const seconds = Math.round(definition.seconds(extent, pace, school.wipesScribe) * 10) / 10;
-    steps.push({ id, technique, kind: definition.kind, part, parts, label, seconds, ...rest });
+    const seconds = Math.round(definition.seconds(extent, pace, school.wiping) * 10) / 10;
+    const { tip, openingMm } = said;
+    steps.push({
+      id,
+      technique,
+      kind: definition.kind,
+      part,
+      parts,
+      label,
+      seconds,
+      ...rest,
+      ...(tip ? { tip } : {}),
+      ...(openingMm === undefined ? {} : { openingMm }),
+    });
   };
-  const whole: Extent = { lengthMm: 0, areaMm2: 0, count: 1 };
-  add('preparation', ['cookie'], 'cool, guides drawn', whole, { round: 0, batch: 1, bag: null, sectionId: null, region: null });
-
-  for (const section of design.sections) {
-    const f = facts.get(section.id) as SectionFacts;
-    const extent: Extent = { lengthMm: f.perimeterMm, areaMm2: f.areaMm2, count: 1 };
-    const place = { round: f.round, batch: f.batch, sectionId: section.id };
+  const place = { round: 0, batch: 1, bag: null, sectionId: null, inside: [], region: null };
+  add('preparation', ['cookie'], 'cool, bags open', NOTHING, place);
+  const floods = items.filter((i) => i.section);
+  const details = items.filter((i) => !i.section);
+  for (const item of floods) {
+    const section = item.section as Section;
+    const f = facts(section.id);
+    const here = { round: order.round.get(section.id) as number, batch: order.batch.get(section.id) as number, sectionId: section.id, inside: [section.id] };
     const flood: Bag = { colour: section.colour, seconds: section.seconds ?? school.floodS };
-    const on = design.transfer ? ('parchment' as const) : ('cookie' as const);
-    const region = { seconds: countOf(flood), depthMm: section.depthMm, on };
-    if (section.technique === 'thin-coat') add('thin-coat', [section.id], section.name, extent, { ...place, bag: flood, region });
+    const region: Region = { seconds: countOf(flood), depthMm: filledDepthMm(section, school), on: design.transfer ? 'parchment' : 'cookie' };
+    const edgeMm = edgeOf(section, school);
+    const flooded = edgeMm > 0 ? areaMm2(offset(section.shape, -edgeMm)) : f.areaMm2;
+    const extent: Extent = { ...NOTHING, lengthMm: f.perimeterMm, areaMm2: Math.max(0, flooded), count: 1 };
+    if (section.technique === 'thin-coat') add('thin-coat', [section.id], section.name, extent, { ...here, bag: flood, region });
     else {
-      // One bag for both where the school outlines with its flooding icing.
-      const outline: Bag = { colour: section.colour, seconds: school.outlineS === school.floodS ? flood.seconds : Math.max(school.outlineS, flood.seconds) };
-      add('outline', [section.id], section.name, extent, { ...place, bag: outline, region: bead(countOf(outline), OUTLINE_BORE_MM) });
-      add('flood', [section.id], section.name, extent, { ...place, bag: flood, region });
+      const dam = section.words?.dam ?? 'same';
+      if (dam !== 'none') {
+        const outline: Bag = {
+          colour: (dam === 'contrast' ? section.words?.damColour : undefined) ?? section.colour,
+          seconds: school.bags === 'one' ? flood.seconds : Math.max(school.outlineS, flood.seconds),
+        };
+        const bore = section.words?.openingMm ?? OUTLINE_BORE_MM;
+        const twice = dam === 'double' ? 2 : 1;
+        add(
+          'outline',
+          [section.id],
+          section.name,
+          { ...extent, lengthMm: f.perimeterMm * twice },
+          { ...here, bag: outline, region: beadRegion(countOf(outline), bore) },
+          section.words,
+        );
+      }
+      add('flood', [section.id], section.name, extent, { ...here, bag: flood, region });
     }
-    for (const run of runsOfMarks(design.marks.filter((m) => m.sectionId === section.id))) {
+    addNeedles(section, here);
+    addMarks(item, here);
+  }
+  for (const item of details) {
+    const [first] = item.run as [PipedLine | Guide];
+    const { technique } = item;
+    const bag = technique.icing ? { colour: first.colour, seconds: first.seconds ?? secondsFor(technique.icing, school) } : null;
+    const widthMm = first.role === 'line' ? Math.max(first.words?.openingMm ?? first.widthMm, first.area ? AREA_DETAIL_MM : 0) : 0;
+    // Pens and powders leave nothing that dries; a stencilled or glued film does, like a bead.
+    const region = bag ? beadRegion(countOf(bag), widthMm) : null;
+    const here = { round: 1, batch: 1, sectionId: null, inside: [] };
+    add(
+      technique.id,
+      item.run.map((p) => p.id),
+      first.name,
+      extentOf(item.run),
+      { ...here, bag, region },
+      first.words,
+    );
+    addMarks(item, { ...here, sectionId: first.id });
+  }
+  add('pack', ['cookie'], 'pack', NOTHING, { ...place, round: order.rounds });
+  return steps;
+
+  /** Where two colours lie flush and no drag crosses them, a needle is run along their join. */
+  function addNeedles(section: Section, here: Pick<Step, 'round' | 'batch' | 'sectionId' | 'inside'>): void {
+    for (const other of section.flushWith ?? []) {
+      const before = sectionsOf(design).find((s) => s.id === other);
+      if (!before || before.colour === section.colour) continue;
+      if (design.parts.indexOf(before) > design.parts.indexOf(section)) continue;
+      const crossed = design.parts.some((p) => p.role === 'mark' && p.technique === 'drag' && [other, section.id].every((id) => bodiesOfMark(p).includes(id)));
+      const lengthMm = polylineLengthMm(sharedEdge(section.shape, before.shape));
+      if (crossed || lengthMm === 0) continue;
+      add(
+        'needle',
+        [section.id],
+        `join of ${before.name} and ${section.name}`,
+        { ...NOTHING, lengthMm, count: 1 },
+        { ...here, inside: [section.id, other], bag: null, region: null },
+      );
+    }
+  }
+
+  function addMarks(item: Item, here: Pick<Step, 'round' | 'batch' | 'sectionId' | 'inside'>): void {
+    for (const run of runsOfMarks(item.marks)) {
       const first = run[0] as WetMark;
       const definition = techniqueById(first.technique);
       const bag = definition.icing ? { colour: first.colour, seconds: first.seconds ?? school.wetMarkS } : null;
+      const inside = [...new Set([here.sectionId as string, ...run.flatMap((m) => m.alsoIn ?? [])])];
       add(
         first.technique,
         run.map((m) => m.id),
         first.name,
         extentOf(run),
-        { ...place, bag, region: null },
+        { ...here, inside, bag, region: null },
+        first.words,
       );
     }
   }
-  for (const run of runsOfLines(design.lines)) {
-    const first = run[0] as PipedLine;
-    const definition = techniqueById(first.technique);
-    const rests = run.flatMap((l) => l.restsOn);
-    const round = 1 + Math.max(0, ...rests.map((id) => facts.get(id)?.round ?? 0));
-    const bag = definition.icing ? { colour: first.colour, seconds: first.seconds ?? secondsFor(definition.icing, school) } : null;
-    const region = bag && definition.leavesIcing ? bead(countOf(bag), Math.max(first.widthMm, first.area ? AREA_DETAIL_MM : 0)) : null;
-    add(
-      first.technique,
-      run.map((l) => l.id),
-      first.name,
-      extentOf(run),
-      { round, batch: 1, bag, sectionId: null, region },
-    );
-  }
-  add('pack', ['cookie'], 'pack', whole, { round: Math.max(rounds, ...steps.map((s) => s.round)), batch: 1, bag: null, sectionId: null, region: null });
-
-  const context: RuleContext = {
-    design,
-    school,
-    sections,
-    steps,
-    sectionOf: (id) => design.sections.find((s) => s.id === id) as Section,
-    factsOf: (id) => facts.get(id) as SectionFacts,
-    stepsOn: (sectionId, kind) => steps.filter((s) => s.sectionId === sectionId && s.kind === kind),
-    before: design.before ?? [],
-  };
-  return { rounds, roundsProven, sections, steps, gaps: rules.flatMap((rule) => rule.gaps(context)) };
 }
 
-/** Icing laid as an area on what is there (stencilled, glued): a film of this thickness, *assumed*. */
+/** Rounds of details and of what lies in them: after everything they wait for, packing last. A wait on a flood is a round of drying. */
+function withRounds(steps: readonly Step[], gaps: readonly Gap[]): Step[] {
+  const round = new Map(steps.map((s) => [s.id, s.round]));
+  const byId = new Map(steps.map((s) => [s.id, s]));
+  const floods = new Set(steps.filter((s) => s.kind === 'flood').map((s) => s.part));
+  const fixed = (s: Step) => s.kind === 'flood' || s.kind === 'dam' || (s.kind === 'mark' && floods.has(s.sectionId ?? '')) || s.kind === 'prepare';
+  for (let pass = 0, changed = true; changed && pass <= steps.length; pass++) {
+    changed = false;
+    for (const g of gaps) {
+      const [from, to] = [byId.get(g.from) as Step, byId.get(g.to) as Step];
+      if (fixed(to) || to.kind === 'pack') continue;
+      const dries = from.kind === 'flood' && (g.minState !== undefined || (g.minSeconds ?? 0) > 0) ? 1 : 0;
+      const least = (round.get(from.id) as number) + dries;
+      if ((round.get(to.id) as number) >= least) continue;
+      round.set(to.id, least);
+      changed = true;
+    }
+  }
+  const last = Math.max(0, ...round.values());
+  return steps.map((s) => ({ ...s, round: s.kind === 'pack' ? last : (round.get(s.id) as number) }));
+}
+
+/** Icing laid as an area on what is there (stencilled, glued, a filled nose): a film of this thickness, *assumed*. */
 const AREA_DETAIL_MM = 1;
 
 const secondsFor = (grade: Grade['id'], school: School): number =>
@@ -149,90 +283,55 @@ const secondsFor = (grade: Grade['id'], school: School): number =>
         ? school.floodS
         : (grades.find((g) => g.id === grade)?.typicalS ?? school.pipingS);
 
+const NOTHING: Extent = { lengthMm: 0, areaMm2: 0, count: 1, filled: 0, filledMm2: 0, continuous: 0 };
+
 /** Length of strokes, area of filled parts, and how many there are. */
-function extentOf(
-  parts: readonly { readonly points: readonly Point[]; readonly closed: boolean; readonly area?: boolean; readonly widthMm: number }[],
-): Extent {
-  return {
-    lengthMm: parts.reduce((s, x) => s + (x.area ? 0 : polylineLengthMm(x.points, x.closed)), 0),
-    areaMm2: parts.reduce((s, x) => s + (x.closed ? Math.abs(areaMm2([x.points])) : polylineLengthMm(x.points) * x.widthMm), 0),
-    count: parts.length,
-  };
+function extentOf(parts: readonly (PipedLine | Guide | WetMark)[]): Extent {
+  return parts.reduce<Extent>(
+    (sum, p) => {
+      const area = p.role === 'line' && p.area === true;
+      const filledMm2 = area ? Math.abs(areaMm2([p.points, ...(p.holes ?? [])])) : 0;
+      const length = polylineLengthMm(p.points, p.closed);
+      const width = p.role === 'guide' ? 0 : p.widthMm;
+      const covered = p.role === 'mark' && p.closed ? Math.abs(areaMm2([p.points])) : length * width;
+      return {
+        lengthMm: sum.lengthMm + (area ? 0 : length),
+        areaMm2: sum.areaMm2 + (area ? filledMm2 : covered),
+        count: sum.count + 1,
+        filled: sum.filled + (area ? 1 : 0),
+        filledMm2: sum.filledMm2 + filledMm2,
+        continuous: sum.continuous + (techniqueOf(p) === 'drag' && turnsBack(p.points) >= CONTINUOUS_TURNS ? 1 : 0),
+      };
+    },
+    { ...NOTHING, count: 0 },
+  );
 }
 
-const bead = (seconds: number, boreMm: number): Region => ({ seconds, depthMm: BEAD_DEPTH_PER_BORE * boreMm, on: 'cookie' });
+/** How often a way turns by more than a right angle. */
+function turnsBack(points: readonly Point[]): number {
+  let n = 0;
+  for (let i = 1; i + 1 < points.length; i++) {
+    const [a, b, c] = [points[i - 1], points[i], points[i + 1]] as [Point, Point, Point];
+    if ((b.x - a.x) * (c.x - b.x) + (b.y - a.y) * (c.y - b.y) < 0) n += 1;
+  }
+  return n;
+}
 
-/** Marks of one section that follow each other with the same motion and bag are one step. */
+const beadRegion = (seconds: number, boreMm: number): Region => ({ seconds, depthMm: BEAD_DEPTH_PER_BORE * boreMm, on: 'cookie' });
+
+/** Marks that follow each other with the same motion, bag and words are one step. */
 function runsOfMarks(marks: readonly WetMark[]): WetMark[][] {
-  return runs(marks, (a, b) => a.technique === b.technique && a.seconds === b.seconds && (techniqueById(a.technique).icing === null || a.colour === b.colour));
-}
-
-function runsOfLines(lines: readonly PipedLine[]): PipedLine[][] {
-  return runs(lines, (a, b) => a.technique === b.technique && a.colour === b.colour && a.seconds === b.seconds && a.widthMm === b.widthMm);
-}
-
-function runs<T>(items: readonly T[], alike: (a: T, b: T) => boolean): T[][] {
-  const out: T[][] = [];
-  for (const item of items) {
+  const alike = (a: WetMark, b: WetMark) =>
+    a.technique === b.technique &&
+    a.seconds === b.seconds &&
+    JSON.stringify(a.words) === JSON.stringify(b.words) &&
+    JSON.stringify(a.alsoIn) === JSON.stringify(b.alsoIn) &&
+    (techniqueById(a.technique).icing === null || a.colour === b.colour);
+  const out: WetMark[][] = [];
+  for (const m of marks) {
     const last = out.at(-1);
-    if (last && alike(last[0] as T, item)) last.push(item);
-    else out.push([item]);
+    if (last && alike(last[0] as WetMark, m)) last.push(m);
+    else out.push([m]);
   }
   return out;
-}
-
-function factsOf(design: Design): { sections: SectionFacts[]; rounds: number; roundsProven: boolean } {
-  const list = design.sections;
-  const touching: [number, number][] = [];
-  const layers: [number, number][] = [];
-  const flush: [number, number][] = [];
-  const index = new Map(list.map((s, i) => [s.id, i]));
-  for (const [i, a] of list.entries()) {
-    for (const under of a.layerOn) layers.push([index.get(under) as number, i]);
-    for (let j = i + 1; j < list.length; j++) {
-      const b = list[j] as Section;
-      // A layer and its base meet by lying on each other; that is a matter of order, not of contact.
-      if (a.layerOn.includes(b.id) || b.layerOn.includes(a.id)) continue;
-      if (a.flushWith?.includes(b.id)) flush.push([i, j]);
-      else if (touches(a.shape, b.shape)) touching.push([i, j]);
-    }
-  }
-  for (const [first, then] of design.before ?? []) {
-    const [a, b] = [index.get(first), index.get(then)];
-    if (a !== undefined && b !== undefined) layers.push([a, b]);
-  }
-  const middle = centroid(design.cookie);
-  const answer = roundsOf({
-    count: list.length,
-    touching,
-    layers,
-    flush,
-    // Light before strong colour, extremities before the middle, larger first.
-    early: [
-      list.map((s) => {
-        const { lightness, chroma } = lightnessAndChroma(s.colour);
-        return Math.round(lightness - chroma / 2);
-      }),
-      list.map((s) => Math.round(distance(centroid(s.shape), middle))),
-      list.map((s) => Math.round(areaMm2(s.shape))),
-    ],
-  });
-  const measured = list.map((s, i) => ({
-    id: s.id,
-    name: s.name,
-    areaMm2: areaMm2(s.shape),
-    perimeterMm: perimeterMm(s.shape),
-    inscribedDiameterMm: inscribedCircle(s.shape).diameterMm,
-    round: answer.round[i] as number,
-    touches: touching.flatMap(([a, b]) => (a === i ? [(list[b] as Section).id] : b === i ? [(list[a] as Section).id] : [])),
-    layerOn: s.layerOn,
-  }));
-  const seen = new Map<number, number>();
-  const sections = measured.map((s): SectionFacts => {
-    if (s.inscribedDiameterMm >= SMALL_POOL_MM) return { ...s, batch: 1 };
-    const n = seen.get(s.round) ?? 0;
-    seen.set(s.round, n + 1);
-    return { ...s, batch: 1 + Math.floor(n / SMALL_POOLS_AT_ONCE) };
-  });
-  return { sections, rounds: answer.rounds, roundsProven: answer.proven };
 }

@@ -38,6 +38,18 @@ export interface Pace {
   readonly brushSPerCm2: number;
   readonly waferS: number;
   readonly assembleS: number;
+  /** a needle along a join of two wet colours */
+  readonly needleMmPerS: number;
+  /** following a template with a pen or a scribe */
+  readonly traceMmPerS: number;
+  /** laying a template on and taking it off */
+  readonly templateS: number;
+  /** laying a ruler on */
+  readonly ruleS: number;
+  /** poking a centre, pressing a cutter's ring */
+  readonly pokeS: number;
+  /** lining a cookie up with a picture of light or a sheet */
+  readonly projectS: number;
 }
 
 export const ASSUMED_PACE: Pace = {
@@ -70,6 +82,12 @@ export const ASSUMED_PACE: Pace = {
   brushSPerCm2: 0.8,
   waferS: 15,
   assembleS: 40,
+  needleMmPerS: 15,
+  traceMmPerS: 14,
+  templateS: 6,
+  ruleS: 3,
+  pokeS: 2,
+  projectS: 8,
 };
 
 /** The same hands `factor` times as fast: seconds shrink, speeds grow. Changing hands' paces leaves the icing's times alone. */

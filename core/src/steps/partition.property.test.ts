@@ -27,8 +27,10 @@ function partition(cuts: readonly { readonly x: number; readonly y: number; read
 const designOf = (shapes: readonly Shape[], layers: ReadonlyMap<number, number>): Design => ({
   name: 'cut',
   cookie: round,
-  sections: shapes.map(
+  parts: shapes.map(
     (shape, i): Section => ({
+      role: 'section',
+      drawn: shape,
       id: `s${i}`,
       name: `piece ${i}`,
       shape,
@@ -37,8 +39,6 @@ const designOf = (shapes: readonly Shape[], layers: ReadonlyMap<number, number>)
       layerOn: layers.has(i) ? [`s${layers.get(i)}`] : [],
     }),
   ),
-  lines: [],
-  marks: [],
   notes: [],
 });
 

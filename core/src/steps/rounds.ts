@@ -12,6 +12,10 @@ export interface RoundsProblem {
   readonly touching: readonly (readonly [number, number])[];
   /** [behind, before]: strictly earlier round */
   readonly layers: readonly (readonly [number, number])[];
+  /** [first, then]: no later round than */
+  readonly weak?: readonly (readonly [number, number])[];
+  /** [first, then, by]: rather so many rounds earlier; before all other ties */
+  readonly rather?: readonly (readonly [number, number, 0 | 1])[];
   /** higher = rather in an early round; ties among minimal answers, most important first */
   readonly early: readonly (readonly number[])[];
 }
@@ -48,6 +52,9 @@ export function roundsOf(problem: RoundsProblem & { readonly flush: readonly (re
     count: heads.length,
     touching: lift(apart, 'touch'),
     layers: lift(problem.layers, 'lie on each other'),
+    // Within one group an order alone is kept by hand; only between groups does it bear on rounds.
+    weak: (problem.weak ?? []).map(([a, b]): [number, number] => [groupOf[a] as number, groupOf[b] as number]).filter(([a, b]) => a !== b),
+    rather: (problem.rather ?? []).map(([a, b, by]): [number, number, 0 | 1] => [groupOf[a] as number, groupOf[b] as number, by]).filter(([a, b]) => a !== b),
     early: problem.early.map((weights) => heads.map((_, g) => groupOf.reduce((s, x, v) => (x === g ? s + (weights[v] ?? 0) : s), 0))),
   });
   return { ...answer, round: groupOf.map((g) => answer.round[g] as number) };
@@ -55,22 +62,33 @@ export function roundsOf(problem: RoundsProblem & { readonly flush: readonly (re
 
 const NODE_LIMIT = 400_000;
 
+/** The other end of an order, and by how many rounds at least the two are apart. */
+interface Step {
+  readonly to: number;
+  readonly apart: 0 | 1;
+}
+
 export function fewestRounds(problem: RoundsProblem): Rounds {
   const { count } = problem;
   if (count === 0) return { round: [], rounds: 0, proven: true };
   const adjacent: Set<number>[] = Array.from({ length: count }, () => new Set());
-  const below: number[][] = Array.from({ length: count }, () => []);
-  const above: number[][] = Array.from({ length: count }, () => []);
+  const below: Step[][] = Array.from({ length: count }, () => []);
+  const above: Step[][] = Array.from({ length: count }, () => []);
   for (const [a, b] of problem.touching) {
     if (a === b) continue;
     adjacent[a]?.add(b);
     adjacent[b]?.add(a);
   }
   for (const [under, over] of problem.layers) {
-    below[over]?.push(under);
-    above[under]?.push(over);
+    below[over]?.push({ to: under, apart: 1 });
+    above[under]?.push({ to: over, apart: 1 });
     adjacent[under]?.add(over);
     adjacent[over]?.add(under);
+  }
+  for (const [first, then] of problem.weak ?? []) {
+    if (first === then) continue;
+    below[then]?.push({ to: first, apart: 0 });
+    above[first]?.push({ to: then, apart: 0 });
   }
   const heads = longestChains(count, below);
   const tails = longestChains(count, above);
@@ -99,7 +117,7 @@ export function fewestRounds(problem: RoundsProblem): Rounds {
 }
 
 /** Length of the longest chain ending in each vertex; throws {@link BadInput} on a cycle, which layers cannot have but orders given by hand can. */
-function longestChains(count: number, from: readonly number[][]): number[] {
+function longestChains(count: number, from: readonly Step[][]): number[] {
   const length = Array<number>(count).fill(-1);
   const open = new Set<number>();
   const walk = (v: number): number => {
@@ -107,7 +125,7 @@ function longestChains(count: number, from: readonly number[][]): number[] {
     if (open.has(v)) throw new BadInput('order-cycle', `Section ${v + 1} would have to come before itself: take back one of the orders given.`, { section: v });
     open.add(v);
     let best = 0;
-    for (const u of from[v] as number[]) best = Math.max(best, walk(u) + 1);
+    for (const { to, apart } of from[v] as Step[]) best = Math.max(best, walk(to) + apart);
     open.delete(v);
     length[v] = best;
     return best;
@@ -131,8 +149,8 @@ function colourWithin(
   rounds: number,
   count: number,
   adjacent: readonly Set<number>[],
-  below: readonly number[][],
-  above: readonly number[][],
+  below: readonly Step[][],
+  above: readonly Step[][],
   heads: readonly number[],
   tails: readonly number[],
   budget: { nodes: number },
@@ -142,8 +160,8 @@ function colourWithin(
   const options = (v: number): number[] => {
     let from = heads[v] as number;
     let to = rounds - 1 - (tails[v] as number);
-    for (const u of below[v] as number[]) if ((colour[u] as number) >= 0) from = Math.max(from, (colour[u] as number) + 1);
-    for (const w of above[v] as number[]) if ((colour[w] as number) >= 0) to = Math.min(to, (colour[w] as number) - 1);
+    for (const u of below[v] as Step[]) if ((colour[u.to] as number) >= 0) from = Math.max(from, (colour[u.to] as number) + u.apart);
+    for (const w of above[v] as Step[]) if ((colour[w.to] as number) >= 0) to = Math.min(to, (colour[w.to] as number) - w.apart);
     const out: number[] = [];
     // Without layers unused rounds are alike, so only the first of them needs trying.
     const used = hasLayers ? rounds - 1 : Math.max(-1, ...colour) + 1;
@@ -190,11 +208,14 @@ function arrange(
   rounds: number,
   problem: RoundsProblem,
   adjacent: readonly Set<number>[],
-  below: readonly number[][],
-  above: readonly number[][],
+  below: readonly Step[][],
+  above: readonly Step[][],
 ): number[] {
   let current = [...start];
-  const cost = (r: readonly number[]) => problem.early.map((weight) => r.reduce((s, c, v) => s + c * (weight[v] ?? 0), 0));
+  const cost = (r: readonly number[]) => [
+    (problem.rather ?? []).filter(([first, then, by]) => (r[first] as number) + by > (r[then] as number)).length,
+    ...problem.early.map((weight) => r.reduce((s, c, v) => s + c * (weight[v] ?? 0), 0)),
+  ];
   const valid = (r: readonly number[]) => {
     const used = new Set(r);
     return (
@@ -202,8 +223,8 @@ function arrange(
       r.every(
         (c, v) =>
           [...(adjacent[v] as Set<number>)].every((n) => r[n] !== c) &&
-          (below[v] as number[]).every((u) => (r[u] as number) < c) &&
-          (above[v] as number[]).every((w) => (r[w] as number) > c),
+          (below[v] as Step[]).every((u) => (r[u.to] as number) + u.apart <= c) &&
+          (above[v] as Step[]).every((w) => (r[w.to] as number) - w.apart >= c),
       )
     );
   };

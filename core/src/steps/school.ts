@@ -3,7 +3,7 @@ import { BadInput } from '../units/bad-input.js';
 
 /**
  * A school is a way of working told by practitioners, as parameters. All values: common practice, no published source.
- * Where schools disagree the user picks one; they are never averaged.
+ * Where schools disagree the user picks one; they are never averaged. {@link schoolParameters} tells each one's range.
  */
 export interface School {
   /** a preset's id, or one of the user's own */
@@ -11,111 +11,172 @@ export interface School {
   readonly label: string;
   /** flooding icing, reference seconds */
   readonly floodS: number;
-  /** outlining icing, reference seconds; the same as floodS means one bag for both */
+  /** outlining icing, reference seconds; heeded where outlines have a bag of their own */
   readonly outlineS: number;
+  /** one bag outlines and floods, or each has its own */
+  readonly bags: 'one' | 'two';
   /** icing of piped details, reference seconds */
   readonly pipingS: number;
+  /** icing of wet marks, reference seconds */
+  readonly wetMarkS: number;
   /** a neighbour waits this multiple of the loss at *crusted* */
   readonly neighbourCrusts: number;
+  /** across strong contrast */
+  readonly contrastOn: 'as-neighbour' | 'crusted' | 'set';
+  /** a flood on a flood; small and light ones may ask for less */
+  readonly layerOn: 'as-neighbour' | 'crusted' | 'light-crusted' | 'set';
+  /** state under piped details */
+  readonly detailsOn: 'crusted' | 'set';
+  /** state under what is raised while part-set */
+  readonly reliefOn: 'crusted' | 'set';
+  /** state of everything within reach of grains */
+  readonly grainsOn: 'crusted' | 'set' | 'dry';
+  /** how a piece made beforehand is put on */
+  readonly transfer: 'laid-wet' | 'set' | 'dry';
+  /** state under a piece that is glued all the same */
+  readonly gluedOn: 'set' | 'firm' | 'dry';
+  /** state under pens and stencils, always at the careful quantile */
+  readonly pensOn: 'firm' | 'dry';
+  /** a neighbour that has dried through is nothing, feared, or wanted */
+  readonly driedNeighbour: 'fine' | 'feared' | 'wanted';
+  /** small pools a few at a time, each few skinned before the next */
+  readonly quickSets: boolean;
+  /** minutes in the box that set a few small pools; before the fan where there is no box */
+  readonly quickSetBoxMin: number;
+  readonly quickSetFanMin: number;
   /** the dam sets before flooding, or melts into the flood at once */
   readonly outline: 'set' | 'merges';
   /** pause between flooding and wet work */
   readonly pauseS: number;
-  /** icing of wet marks, reference seconds */
-  readonly wetMarkS: number;
-  /** each pull of the scribe is wiped */
-  readonly wipesScribe: boolean;
-  /** state under piped details */
-  readonly detailsOn: 'crusted' | 'set';
-  readonly pensOn: 'firm' | 'dry';
+  /** when the scribe is wiped: never, after single pulls but not on a continuous way, or always */
+  readonly wiping: 'never' | 'single-pulls' | 'always';
   /** how a flood is levelled */
   readonly levelling: 'shake' | 'tap' | 'scribe';
+  readonly fill: 'plump' | 'just' | 'low';
+  /** how far short of its line a flood without a dam stops, mm */
+  readonly edgeMm: number;
+  /** what holds paper and pieces that lie flat */
+  readonly glue: 'icing' | 'corn-syrup';
+  /** steps of several trays interleaved, or one round a visit to the bench */
+  readonly working: 'interleaved' | 'round-a-visit';
   readonly margin: Margin;
 }
 
 export const schoolIds = ['kit', 'one-bag', 'two-bags', 'patient', 'warm-box'] as const;
 export type SchoolId = (typeof schoolIds)[number];
 
+const twoBags: School & { readonly id: 'two-bags' } = {
+  id: 'two-bags',
+  label: 'Two bags',
+  floodS: 15,
+  outlineS: 30,
+  bags: 'two',
+  pipingS: 60,
+  wetMarkS: 15,
+  neighbourCrusts: 1,
+  contrastOn: 'set',
+  layerOn: 'light-crusted',
+  detailsOn: 'set',
+  reliefOn: 'crusted',
+  grainsOn: 'set',
+  transfer: 'set',
+  gluedOn: 'set',
+  pensOn: 'firm',
+  driedNeighbour: 'feared',
+  quickSets: false,
+  quickSetBoxMin: 3,
+  quickSetFanMin: 10,
+  outline: 'merges',
+  pauseS: 0,
+  wiping: 'always',
+  levelling: 'scribe',
+  fill: 'plump',
+  edgeMm: 0,
+  glue: 'corn-syrup',
+  working: 'interleaved',
+  margin: 'normal',
+};
+
+/** Each preset says what differs from working with two bags. */
 export const schools: readonly (School & { readonly id: SchoolId })[] = [
   {
+    ...twoBags,
     id: 'kit',
     label: 'Kit',
-    floodS: 15,
     outlineS: 15,
-    pipingS: 60,
+    bags: 'one',
     neighbourCrusts: 0.5,
+    contrastOn: 'as-neighbour',
+    layerOn: 'as-neighbour',
+    detailsOn: 'crusted',
+    grainsOn: 'crusted',
+    transfer: 'laid-wet',
+    pensOn: 'dry',
+    driedNeighbour: 'fine',
     outline: 'set',
     pauseS: 60,
-    wetMarkS: 15,
-    wipesScribe: false,
-    detailsOn: 'crusted',
-    pensOn: 'dry',
+    wiping: 'never',
     levelling: 'shake',
+    fill: 'just',
+    glue: 'icing',
     margin: 'bold',
   },
   {
+    ...twoBags,
     id: 'one-bag',
     label: 'One bag',
     floodS: 20,
     outlineS: 20,
-    pipingS: 60,
-    neighbourCrusts: 0.65,
-    outline: 'merges',
-    pauseS: 0,
+    bags: 'one',
     wetMarkS: 20,
-    wipesScribe: false,
+    neighbourCrusts: 0.65,
+    contrastOn: 'as-neighbour',
+    layerOn: 'as-neighbour',
     detailsOn: 'crusted',
-    pensOn: 'firm',
-    levelling: 'scribe',
-    margin: 'normal',
+    grainsOn: 'crusted',
+    transfer: 'laid-wet',
+    driedNeighbour: 'fine',
+    wiping: 'single-pulls',
+    fill: 'just',
+    edgeMm: 1.5,
+    glue: 'icing',
   },
+  twoBags,
   {
-    id: 'two-bags',
-    label: 'Two bags',
-    floodS: 15,
-    outlineS: 30,
-    pipingS: 60,
-    neighbourCrusts: 1,
-    outline: 'merges',
-    pauseS: 0,
-    wetMarkS: 15,
-    wipesScribe: true,
-    detailsOn: 'set',
-    pensOn: 'firm',
-    levelling: 'scribe',
-    margin: 'normal',
-  },
-  {
+    ...twoBags,
     id: 'patient',
     label: 'Patient',
-    floodS: 15,
-    outlineS: 30,
-    pipingS: 60,
     neighbourCrusts: 3,
+    layerOn: 'set',
+    reliefOn: 'set',
+    grainsOn: 'dry',
+    transfer: 'dry',
+    gluedOn: 'dry',
+    pensOn: 'dry',
+    driedNeighbour: 'wanted',
     outline: 'set',
     pauseS: 60,
-    wetMarkS: 15,
-    wipesScribe: true,
-    detailsOn: 'set',
-    pensOn: 'dry',
     levelling: 'tap',
+    working: 'round-a-visit',
     margin: 'careful',
   },
   {
+    ...twoBags,
     id: 'warm-box',
     label: 'Warm box',
     floodS: 20,
     outlineS: 20,
-    pipingS: 60,
-    neighbourCrusts: 1,
-    outline: 'merges',
-    pauseS: 0,
+    bags: 'one',
     wetMarkS: 20,
-    wipesScribe: false,
+    contrastOn: 'crusted',
+    layerOn: 'crusted',
     detailsOn: 'crusted',
+    grainsOn: 'crusted',
     pensOn: 'dry',
-    levelling: 'scribe',
-    margin: 'normal',
+    driedNeighbour: 'fine',
+    quickSets: true,
+    wiping: 'single-pulls',
+    fill: 'low',
   },
 ];
 
@@ -125,23 +186,134 @@ export function schoolById(id: SchoolId): School {
   return school;
 }
 
-/** Bounds of a school's numbers: told ranges and a little more, common practice, no published source. */
-export const SCHOOL_RANGES = {
-  floodS: [6, 30],
-  outlineS: [6, 60],
-  pipingS: [30, 120],
-  wetMarkS: [4, 40],
-  neighbourCrusts: [0.3, 4],
-  pauseS: [0, 300],
-} as const satisfies Partial<Record<keyof School, readonly [number, number]>>;
+type Values = Omit<School, 'id' | 'label'>;
+type NumberKey = { [K in keyof Values]: Values[K] extends number ? K : never }[keyof Values];
+type ChoiceKey = { [K in keyof Values]: Values[K] extends string ? K : never }[keyof Values];
+type YesKey = { [K in keyof Values]: Values[K] extends boolean ? K : never }[keyof Values];
 
-const CHOICES = {
-  outline: ['set', 'merges'],
-  detailsOn: ['crusted', 'set'],
-  pensOn: ['firm', 'dry'],
-  levelling: ['shake', 'tap', 'scribe'],
-  margin: ['bold', 'normal', 'careful'],
+/** One parameter of a school: what it means, what practitioners tell of it, and its bounds. */
+export type SchoolParameter = {
+  readonly label: string;
+  /** range or choices practitioners give; common practice, no published source */
+  readonly told: string;
+} & (
+  | { readonly key: NumberKey; readonly kind: 'number'; readonly from: number; readonly to: number; readonly unit: string }
+  | { readonly key: ChoiceKey; readonly kind: 'choice'; readonly of: readonly { readonly value: string; readonly text: string }[] }
+  | { readonly key: YesKey; readonly kind: 'yes' }
+);
+
+const number = (key: NumberKey, label: string, unit: string, from: number, to: number, told: string): SchoolParameter => ({
+  kind: 'number',
+  key,
+  label,
+  unit,
+  from,
+  to,
+  told,
+});
+const choice = <K extends ChoiceKey>(key: K, label: string, of: Readonly<Record<Values[K] & string, string>>, told: string): SchoolParameter => ({
+  kind: 'choice',
+  key,
+  label,
+  of: Object.entries(of).map(([value, text]) => ({ value, text: text as string })),
+  told,
+});
+
+/** Every row of a school, in the order of the work; bounds are the told ranges and a little more. */
+export const schoolParameters: readonly SchoolParameter[] = [
+  number('floodS', 'flooding icing', 's', 6, 30, '10 to 25 s; thick flood where one bag does all'),
+  choice('bags', 'outline and flood', { one: 'one bag for both', two: 'a bag each' }, 'one bag snipped small, then wide; or two'),
+  number('outlineS', 'outlining icing', 's', 6, 60, '25 to 40 s where it has a bag of its own'),
+  number('pipingS', 'piping icing', 's', 30, 120, '40 to 120 s'),
+  number('wetMarkS', 'icing of wet marks', 's', 4, 40, 'flood, or the same bag; outline icing for small sharp ones'),
+  number('neighbourCrusts', 'a neighbour waits, times crusting', '', 0.3, 4, '10 min to an hour: half a crust to three'),
+  choice(
+    'contrastOn',
+    'across strong contrast',
+    { 'as-neighbour': 'as any neighbour', crusted: 'until crusted', set: 'until set' },
+    'as any neighbour, or until it is set',
+  ),
+  choice(
+    'layerOn',
+    'a second layer',
+    { 'as-neighbour': 'as a neighbour', crusted: 'on a crust', 'light-crusted': 'on a crust if small and light, else on set', set: 'on set icing' },
+    '10 min to an hour',
+  ),
+  choice('detailsOn', 'piped details', { crusted: 'on a crust', set: 'on set icing' }, 'a crust in kits and boxes, set elsewhere'),
+  choice('reliefOn', 'relief while part-set', { crusted: 'on a crust', set: 'on set icing' }, 'mostly on a crust'),
+  choice('grainsOn', 'grains, when all around is', { crusted: 'crusted', set: 'set', dry: 'dry' }, 'crusted to dry: grains stick to whatever is wetter'),
+  choice(
+    'transfer',
+    'a piece made beforehand',
+    { 'laid-wet': 'is laid in wet', set: 'is glued on set icing', dry: 'is glued on dry icing' },
+    'laid wet, or glued on set to dry',
+  ),
+  choice('gluedOn', 'a piece glued all the same', { set: 'on set icing', firm: 'on firm icing', dry: 'on dry icing' }, 'set to dry'),
+  choice('pensOn', 'pens and stencils', { firm: 'on firm icing', dry: 'on dry icing' }, '4 to 6 h, or overnight'),
+  choice(
+    'driedNeighbour',
+    'a neighbour dried through',
+    { fine: 'is no matter', feared: 'is feared: flood beside it before it is firm', wanted: 'is wanted' },
+    'feared by some as a cause of craters, wanted by others',
+  ),
+  { kind: 'yes', key: 'quickSets', label: 'small pools are quick-set, four at a time', told: 'warm air for minutes, or none' },
+  number('quickSetBoxMin', 'minutes in the box for them', 'min', 1, 15, '2 to 5 min at 35 °C'),
+  number('quickSetFanMin', 'minutes before a fan, without a box', 'min', 3, 30, '5 to 15 min'),
+  choice('outline', 'the outline', { set: 'sets first', merges: 'melts into the flood' }, 'at once, or after 3 to 10 min'),
+  number('pauseS', 'pause before wet work', 's', 0, 300, '0 to 2 min'),
+  choice(
+    'wiping',
+    'the scribe is wiped',
+    { never: 'never, in small patterns', 'single-pulls': 'after single pulls, not on one way', always: 'after every pull' },
+    'by design: single pulls wiped, continuous ones not',
+  ),
+  choice('levelling', 'levelled by', { scribe: 'scribing', tap: 'tapping', shake: 'shaking' }, 'scribe beside a crust, shake only where all is wet'),
+  choice('fill', 'filled', { plump: 'plump', just: 'just', low: 'low' }, 'plump stands proud; low where wet work adds icing'),
+  number('edgeMm', 'stops short of its line, without a dam', 'mm', 0, 3, '1 to 2 mm, or up to the line'),
+  choice('glue', 'paper and flat pieces are held by', { icing: 'icing', 'corn-syrup': 'corn syrup' }, 'corn syrup flat, icing standing'),
+  choice(
+    'working',
+    'way of working',
+    { interleaved: 'trays interleaved', 'round-a-visit': 'one round a visit to the bench' },
+    'several trays in turn, or a round and then a rest',
+  ),
+  choice('margin', 'margin', { bold: 'bold', normal: 'normal', careful: 'careful' }, 'how sure a wait is to be long enough: 50, 80 or 95 %'),
+];
+
+/**
+ * What schools of one's own meant before every row was a parameter: they were reckoned with these, whatever they were
+ * copied from. Kept so that an older school goes on meaning what it meant.
+ */
+const BEFORE_ALL_ROWS = {
+  contrastOn: 'set',
+  layerOn: 'light-crusted',
+  reliefOn: 'crusted',
+  transfer: 'set',
+  gluedOn: 'set',
+  driedNeighbour: 'fine',
+  quickSets: false,
+  quickSetBoxMin: 3,
+  quickSetFanMin: 10,
+  fill: 'plump',
+  edgeMm: 0,
+  glue: 'icing',
+  working: 'interleaved',
 } as const;
+
+/** An older school's JSON with the rows it did not know filled in as they were meant. Presets are taken as they are now. */
+export function migratedSchool(json: Readonly<Record<string, unknown>>): Readonly<Record<string, unknown>> {
+  if (!('wipesScribe' in json) && 'wiping' in json) return json;
+  const { wipesScribe, ...rest } = json;
+  const preset = schools.find((s) => s.id === json['id']);
+  if (preset) return { ...preset };
+  return {
+    ...BEFORE_ALL_ROWS,
+    bags: json['floodS'] === json['outlineS'] ? 'one' : 'two',
+    grainsOn: json['detailsOn'],
+    wiping: wipesScribe === true ? 'always' : wipesScribe === false ? 'never' : wipesScribe,
+    ...rest,
+  };
+}
 
 /** Checks a school from outside; throws {@link BadInput} that names the place. */
 export function parseSchool(json: unknown, place = 'school'): School {
@@ -153,34 +325,19 @@ export function parseSchool(json: unknown, place = 'school'): School {
     return preset ?? bad('', `must be one of ${schoolIds.join(', ')}, not ${JSON.stringify(json)}`);
   }
   if (typeof json !== 'object' || json === null || Array.isArray(json)) return bad('', `must be one of ${schoolIds.join(', ')} or a school of your own`);
-  const o = json as Record<string, unknown>;
-  const known = ['id', 'label', 'wipesScribe', ...Object.keys(SCHOOL_RANGES), ...Object.keys(CHOICES)];
+  const o = migratedSchool(json as Record<string, unknown>);
+  const known = ['id', 'label', ...schoolParameters.map((p) => p.key)];
   for (const k of Object.keys(o)) if (!known.includes(k)) bad(k, 'is not known here');
   const text = (key: string): string => {
     const v = o[key];
     return typeof v === 'string' && v.length > 0 && v.length <= 60 ? v : bad(key, 'must be a text of 1 to 60 characters');
   };
-  const number = (key: keyof typeof SCHOOL_RANGES): number => {
-    const [from, to] = SCHOOL_RANGES[key];
-    const v = o[key];
-    return typeof v === 'number' && v >= from && v <= to ? v : bad(key, `must be a number from ${from} to ${to}`);
+  const checkedValue = (p: SchoolParameter): unknown => {
+    const v = o[p.key];
+    if (p.kind === 'yes') return typeof v === 'boolean' ? v : bad(p.key, 'must be true or false');
+    if (p.kind === 'number') return typeof v === 'number' && v >= p.from && v <= p.to ? v : bad(p.key, `must be a number from ${p.from} to ${p.to}`);
+    const values = p.of.map((c) => c.value);
+    return values.includes(v as string) ? v : bad(p.key, `must be one of ${values.join(', ')}`);
   };
-  const choice = <K extends keyof typeof CHOICES>(key: K): (typeof CHOICES)[K][number] =>
-    (CHOICES[key] as readonly unknown[]).includes(o[key]) ? (o[key] as (typeof CHOICES)[K][number]) : bad(key, `must be one of ${CHOICES[key].join(', ')}`);
-  return {
-    id: text('id'),
-    label: text('label'),
-    floodS: number('floodS'),
-    outlineS: number('outlineS'),
-    pipingS: number('pipingS'),
-    neighbourCrusts: number('neighbourCrusts'),
-    outline: choice('outline'),
-    pauseS: number('pauseS'),
-    wetMarkS: number('wetMarkS'),
-    wipesScribe: typeof o['wipesScribe'] === 'boolean' ? o['wipesScribe'] : bad('wipesScribe', 'must be true or false'),
-    detailsOn: choice('detailsOn'),
-    pensOn: choice('pensOn'),
-    levelling: choice('levelling'),
-    margin: choice('margin'),
-  };
+  return { id: text('id'), label: text('label'), ...Object.fromEntries(schoolParameters.map((p) => [p.key, checkedValue(p)])) } as unknown as School;
 }

@@ -22,17 +22,25 @@ export interface Step {
   readonly label: string;
   /** round of drying it belongs to; 0 before any icing */
   readonly round: number;
-  /** small pools of one round are taken a few at a time so that they can be quick-set */
+  /** floods of one round that must come one after the other: small pools a few at a time, what is to follow grains */
   readonly batch: number;
   /** hands-on seconds for one cookie, without picking it up */
   readonly seconds: number;
   /** the icing it uses; null for tools */
   readonly bag: Bag | null;
-  /** the section that is wet while this is done, if any */
+  /** the section (for a drop into a bead: the bead) that is wet while this is done, if any */
   readonly sectionId: string | null;
+  /** everything wet it lies in, {@link sectionId} first; a drag may cross several that are flush */
+  readonly inside: readonly string[];
+  /** tip and opening a drawing asks for, where it does */
+  readonly tip?: string;
+  readonly openingMm?: number;
   /** the body of icing it leaves to dry, if any */
   readonly region: Region | null;
 }
+
+/** Whether wet work goes into a body of icing, adds to it and breaks its skin: only then is it left alone to dry. */
+export const disturbs = (s: Step, body: Step): boolean => s.kind === 'mark' && s.inside.some((id) => body.parts.includes(id));
 
 export type RuleId =
   | 'outline-then-flood'
@@ -48,7 +56,15 @@ export type RuleId =
   | 'pen-needs-firm'
   | 'pack-when-dry'
   | 'prepared-first'
-  | 'away-drying';
+  | 'away-drying'
+  | 'drawn-over'
+  | 'guide-first'
+  | 'dividing-bead'
+  | 'laid-over'
+  | 'airbrush-reach'
+  | 'stencil-reach'
+  | 'grains-reach'
+  | 'few-pools';
 
 /** A wait or a window between two steps on one cookie. States and losses are those of the body that `from` left. */
 export interface Gap {
@@ -64,6 +80,8 @@ export interface Gap {
   readonly maxSeconds?: number;
   /** both ends are one body's own: they share one factor, so the window is planned at the medians, shrunk */
   readonly oneBody?: true;
+  /** held to the careful quantile whatever the order's margin: pens and stencils */
+  readonly careful?: true;
   readonly rule: RuleId;
   readonly reason: string;
   /** what happens if it is ignored */

@@ -15,18 +15,21 @@ interface Props {
   readonly typed: Typed;
   readonly onText: (text: string) => void;
   readonly small?: boolean;
+  /** what holds while the field is empty */
+  readonly placeholder?: string;
   /** the field was left, or Enter pressed */
   readonly onDone?: () => void;
 }
 
 /** A number typed by hand, refused where it is typed, in words. */
-export function NumberField({ label, text, typed, onText, small = false, onDone }: Props) {
+export function NumberField({ label, text, typed, onText, small = false, placeholder, onDone }: Props) {
   return (
     <label className="grid gap-1 content-start">
       <span className="text-lg">{label}</span>
       <input
         className={`input ${small ? 'w-24' : 'input-lg w-32'}`}
         inputMode="decimal"
+        placeholder={placeholder}
         value={text}
         aria-invalid={'problem' in typed}
         onChange={(e) => onText(e.target.value)}

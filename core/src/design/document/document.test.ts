@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { areaMm2, boundingBox } from '../../geometry/shape.js';
 import { BadInput } from '../../units/bad-input.js';
+import { linesOf, marksOf, sectionsOf } from '../design.js';
 import { type DesignDocument, type DesignEdit, parseEdit, standingEdits } from './document.js';
 import { foldDesign } from './fold.js';
 
@@ -14,53 +15,53 @@ const dots: DesignEdit = { type: 'pattern', id: 'm1', sectionId: 'left', pattern
 
 describe('a design as a document', () => {
   it('without edits it is its drawing; each edit does what it says', () => {
-    expect(foldDesign(doc()).sections.map((s) => s.id)).toEqual(['left', 'right', 'wing']);
+    expect(sectionsOf(foldDesign(doc())).map((s) => s.id)).toEqual(['left', 'right', 'wing']);
     expect(foldDesign(doc({ type: 'rename', name: 'pennant' })).name).toBe('pennant');
     const wide = foldDesign(doc({ type: 'resize', widthMm: 160 }));
     const box = boundingBox(wide.cookie.flat());
-    expect([box.maxX - box.minX, areaMm2(wide.sections[0]?.shape ?? [])]).toEqual([160, expect.closeTo(4 * 36 * 52, 3)]);
+    expect([box.maxX - box.minX, areaMm2(sectionsOf(wide)[0]?.shape ?? [])]).toEqual([160, expect.closeTo(4 * 36 * 52, 3)]);
     const said = foldDesign(doc({ type: 'say', part: 'left', said: { name: 'sail', colour: '#112233', seconds: '20', 'depth-mm': '3', flush: 'right' } }));
-    expect(said.sections[0]).toMatchObject({ name: 'sail', colour: '#112233', seconds: 20, depthMm: 3, flushWith: ['right'] });
-    expect(said.sections[1]?.flushWith).toEqual(['left']);
+    expect(sectionsOf(said)[0]).toMatchObject({ name: 'sail', colour: '#112233', seconds: 20, depthMm: 3, flushWith: ['right'] });
+    expect(sectionsOf(said)[1]?.flushWith).toEqual(['left']);
     expect(
-      foldDesign(doc({ type: 'say', part: 'wing', said: { part: 'line', technique: 'glued-transfer' } })).lines.map((l) => [l.id, l.technique, l.area]),
+      linesOf(foldDesign(doc({ type: 'say', part: 'wing', said: { part: 'line', technique: 'glued-transfer' } }))).map((l) => [l.id, l.technique, l.area]),
     ).toContainEqual(['wing', 'glued-transfer', true]);
-    expect(foldDesign(doc({ type: 'recolour', from: '#b3261e', to: '#1f3f6b' })).sections[1]?.colour).toBe('#1f3f6b');
+    expect(sectionsOf(foldDesign(doc({ type: 'recolour', from: '#b3261e', to: '#1f3f6b' })))[1]?.colour).toBe('#1f3f6b');
     expect(foldDesign(doc({ type: 'transfer', on: true })).transfer).toBe(true);
     expect(foldDesign(doc({ type: 'first', first: 'right', next: 'left' })).before).toEqual([['right', 'left']]);
     expect(foldDesign(doc({ type: 'first', first: 'right', next: 'left' }, { type: 'first', first: 'left', next: 'right' })).before).toEqual([
       ['left', 'right'],
     ]);
-    expect(foldDesign(doc({ type: 'first', first: 'right', next: 'left' }, { type: 'either', a: 'left', b: 'right' })).before).toEqual([]);
+    expect(foldDesign(doc({ type: 'first', first: 'right', next: 'left' }, { type: 'either', a: 'left', b: 'right' })).before ?? []).toEqual([]);
   });
   it('patterns lay marks that are one part together: moved, said of and taken off as one', () => {
     const laid = foldDesign(doc(dots));
-    expect(laid.marks.length).toBeGreaterThan(8);
-    expect(laid.marks[0]).toMatchObject({ id: 'm1.1', sectionId: 'left', seconds: 12, technique: 'wet-drop' });
-    expect(foldDesign(doc(dots, { type: 'say', part: 'm1', said: { colour: '#abcdef' } })).marks.every((m) => m.colour === '#abcdef')).toBe(true);
+    expect(marksOf(laid).length).toBeGreaterThan(8);
+    expect(marksOf(laid)[0]).toMatchObject({ id: 'm1.1', sectionId: 'left', seconds: 12, technique: 'wet-drop' });
+    expect(marksOf(foldDesign(doc(dots, { type: 'say', part: 'm1', said: { colour: '#abcdef' } }))).every((m) => m.colour === '#abcdef')).toBe(true);
     const drag: DesignEdit = { ...dots, id: 'd1', pattern: 'drag-straight' };
-    expect(foldDesign(doc(dots, drag, { type: 'move', part: 'd1', before: 'm1' })).marks[0]?.id).toBe('d1.1');
-    expect(foldDesign(doc(dots, drag, { type: 'remove', part: 'm1' })).marks.every((m) => m.id.startsWith('d1.'))).toBe(true);
+    expect(marksOf(foldDesign(doc(dots, drag, { type: 'move', part: 'd1', before: 'm1' })))[0]?.id).toBe('d1.1');
+    expect(marksOf(foldDesign(doc(dots, drag, { type: 'remove', part: 'm1' }))).every((m) => m.id.startsWith('d1.'))).toBe(true);
   });
   it('dividing parts a section, its marks and what rests on it', () => {
     const d = foldDesign(
       doc(dots, { type: 'divide', sectionId: 'left', division: { way: 'stripes', parts: 2, angleDeg: 0 }, colours: ['#f6f3ea', '#3f7f86'] }),
     );
-    expect(d.sections.map((s) => [s.id, s.colour])).toEqual([
+    expect(sectionsOf(d).map((s) => [s.id, s.colour])).toEqual([
       ['left.1', '#f6f3ea'],
       ['left.2', '#3f7f86'],
       ['right', '#b3261e'],
       ['wing', '#2e3a46'],
     ]);
-    expect(new Set(d.marks.map((m) => m.sectionId))).toEqual(new Set(['left.1', 'left.2']));
-    expect(d.lines[0]?.restsOn.filter((id) => id.startsWith('left')).length).toBeGreaterThan(0);
+    expect(new Set(marksOf(d).map((m) => m.sectionId))).toEqual(new Set(['left.1', 'left.2']));
+    expect(linesOf(d)[0]?.restsOn.filter((id) => id.startsWith('left')).length).toBeGreaterThan(0);
   });
   it('what speaks of something that is gone is left out and told; a cookie keeps a section', () => {
     const d = foldDesign(doc({ type: 'remove', part: 'left' }, dots));
-    expect(d.marks).toEqual([]);
+    expect(marksOf(d)).toEqual([]);
     expect(d.notes.at(-1)).toMatchObject({ code: 'skipped', place: 'left' });
     const last = foldDesign(doc(...['left', 'right', 'wing'].map((part): DesignEdit => ({ type: 'remove', part }))));
-    expect(last.sections).toHaveLength(1);
+    expect(sectionsOf(last)).toHaveLength(1);
   });
   it('an attribute that makes no sense is refused with its place', () => {
     expect(() => foldDesign(doc({ type: 'say', part: 'left', said: { 'depth-mm': '40' } }))).toThrow(

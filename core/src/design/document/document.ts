@@ -2,7 +2,7 @@ import { BadInput } from '../../units/bad-input.js';
 import type { Division } from '../divide.js';
 import type { PatternAsk, PatternId } from '../patterns/index.js';
 import { patternIds } from '../patterns/index.js';
-import { type DetailTechnique, detailTechniques } from '../technique-names.js';
+import { type DetailTechnique, detailTechniques, type Ordering, orderings } from '../technique-names.js';
 
 /** One thing done to a design, kept for good: undo and redo are events too. */
 export type DesignEdit =
@@ -11,7 +11,7 @@ export type DesignEdit =
   | { readonly type: 'resize'; readonly widthMm: number }
   /** attributes of a part, as a drawing's data- attributes; an empty string takes one back */
   | { readonly type: 'say'; readonly part: string; readonly said: Readonly<Record<string, string>> }
-  /** a mark or a detail goes before another of its kind, or to the end */
+  /** a part goes to another place of the stack: before another part, or to the end */
   | { readonly type: 'move'; readonly part: string; readonly before: string | null }
   | { readonly type: 'remove'; readonly part: string }
   | {
@@ -40,6 +40,8 @@ export type DesignEdit =
   | { readonly type: 'either'; readonly a: string; readonly b: string }
   | { readonly type: 'recolour'; readonly from: string; readonly to: string }
   | { readonly type: 'transfer'; readonly on: boolean }
+  /** which parts come first where the order is free */
+  | { readonly type: 'ordering'; readonly ordering: Ordering }
   | { readonly type: 'undo' }
   | { readonly type: 'redo' };
 
@@ -75,7 +77,12 @@ export function standingEdits(edits: readonly DesignEdit[]): { readonly standing
 type Obj = Record<string, unknown>;
 const isObject = (v: unknown): v is Obj => typeof v === 'object' && v !== null && !Array.isArray(v);
 const COLOUR = /^#[0-9a-f]{6}$/;
-const SAID = ['name', 'colour', 'seconds', 'grade', 'depth-mm', 'technique', 'part', 'over', 'flush'] as const;
+/** What may be said of a part: the names of a drawing's attributes without "data-". */
+export const SAYABLE = [
+  ...['name', 'colour', 'seconds', 'grade', 'depth-mm', 'technique', 'part', 'over', 'flush'],
+  ...['needs', 'wait-min', 'within-min', 'after', 'first', 'guide', 'guides', 'dam', 'dam-colour'],
+  ...['tip', 'opening-mm', 'edge-mm', 'fill', 'tool'],
+] as const;
 
 /** Checks one edit from outside; throws {@link BadInput} that names the place. */
 export function parseEdit(json: unknown, place: string): DesignEdit {
@@ -109,7 +116,7 @@ export function parseEdit(json: unknown, place: string): DesignEdit {
       const said = json['said'];
       if (!isObject(said)) return bad('"said" must be an object');
       for (const [k, v] of Object.entries(said)) {
-        if (!(SAID as readonly string[]).includes(k)) bad(`"said.${k}" is not known: use ${SAID.join(', ')}`);
+        if (!(SAYABLE as readonly string[]).includes(k)) bad(`"said.${k}" is not known: use ${SAYABLE.join(', ')}`);
         if (typeof v !== 'string' || v.length > 200) bad(`"said.${k}" must be a text`);
       }
       return { type: 'say', part: text('part', 200), said: said as Record<string, string> };
@@ -173,6 +180,10 @@ export function parseEdit(json: unknown, place: string): DesignEdit {
       return { type: 'recolour', from: colour(json['from'], 'from'), to: colour(json['to'], 'to') };
     case 'transfer':
       return typeof json['on'] === 'boolean' ? { type: 'transfer', on: json['on'] } : bad('"on" must be true or false');
+    case 'ordering':
+      return (orderings as readonly unknown[]).includes(json['ordering'])
+        ? { type: 'ordering', ordering: json['ordering'] as Ordering }
+        : bad(`"ordering" must be one of ${orderings.join(', ')}`);
     case 'undo':
       return { type: 'undo' };
     case 'redo':

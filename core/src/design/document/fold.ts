@@ -1,48 +1,96 @@
 import type { Point } from '../../geometry/point.js';
-import { areaMm2, boundingBox, centroid, contains, type Shape } from '../../geometry/shape.js';
-import { type Design, type DesignNote, type PipedLine, recoloured, type Section, type WetMark } from '../design.js';
+import { boundingBox, type Shape } from '../../geometry/shape.js';
+import { type Design, type DesignNote, sectionById } from '../design.js';
 import { dividedShape } from '../divide.js';
+import type { DrawnPath } from '../drawn-path.js';
 import { patternById, strokesOf } from '../patterns/index.js';
-import { alongside, densify, sectionsUnder } from '../placing.js';
-import { readDesign } from '../read-design.js';
+import { type Drawing, designOf, readDrawing } from '../read-design.js';
+import type { Ordering } from '../technique-names.js';
 import { type DesignDocument, type DesignEdit, standingEdits } from './document.js';
 
 /** Seconds a pattern's spread is reckoned with where the school decides the icing. */
 const USUAL_MARK_S = 15;
 
+/** A design in the middle of its edits: its paths as a stack, and what was said of the whole. */
+interface Draft {
+  readonly drawing: Drawing;
+  /** parts taken off one by one, where others of their path stay */
+  readonly gone: ReadonlySet<string>;
+  readonly name: string;
+  readonly before: readonly (readonly [string, string])[];
+  readonly transfer: boolean | undefined;
+  readonly ordering: Ordering | undefined;
+}
+
 /**
- * The design a document stands for: its drawing, read with what was said of its parts, then everything done to it in
- * order. An edit of something that is not there any more does nothing, and is noted.
+ * The design a document stands for: its drawing with everything said of its parts and done to it, in order. Whatever is
+ * said works on drawn, made and divided parts alike. An edit of something that is not there any more does nothing, and is noted.
  */
 export function foldDesign(doc: DesignDocument): Design {
   const { standing } = standingEdits(doc.edits);
-  const said: Record<string, Record<string, string>> = {};
-  for (const e of standing) if (e.type === 'say') said[e.part] = { ...said[e.part], ...e.said };
-  const started = readDesign(doc.svg, doc.name, said);
-  let design = started;
-  const gone: DesignNote[] = [];
+  let draft: Draft = { drawing: readDrawing(doc.svg), gone: new Set(), name: doc.name, before: [], transfer: undefined, ordering: undefined };
+  const skipped: DesignNote[] = [];
   for (const edit of standing) {
     const place = 'sectionId' in edit ? edit.sectionId : 'part' in edit ? edit.part : edit.type;
-    const next = applied(design, edit);
-    if (next) design = next;
-    else gone.push({ code: 'skipped', place, text: `"${place}" is not there any more, so what was done to it was left out.` });
+    const next = applied(draft, edit);
+    if (next) draft = next;
+    else skipped.push({ code: 'skipped', place, text: `"${place}" is not there any more, so what was done to it was left out.` });
   }
-  return { ...saidOfMade(design, said), notes: [...started.notes, ...gone] };
+  const design = designIn(draft);
+  return { ...design, notes: [...design.notes, ...skipped] };
 }
 
+const settledDrafts = new WeakMap<readonly DrawnPath[], { gone: ReadonlySet<string>; design: Design }>();
+
+/** The design as it stands in the middle of its edits; worked out once for each state of its paths. */
+function designIn(draft: Draft): Design {
+  const known = settledDrafts.get(draft.drawing.paths);
+  const design = known?.gone === draft.gone ? known.design : designOf(draft.drawing, draft.name, draft.gone);
+  settledDrafts.set(draft.drawing.paths, { gone: draft.gone, design });
+  const ids = new Set(design.parts.map((p) => p.id));
+  const before = draft.before.filter((pair) => pair.every((id) => ids.has(id)));
+  return {
+    ...design,
+    name: draft.name,
+    ...(before.length > 0 ? { before } : {}),
+    ...(draft.transfer === undefined ? {} : { transfer: draft.transfer }),
+    ...((draft.ordering ?? design.ordering) ? { ordering: draft.ordering ?? (design.ordering as Ordering) } : {}),
+  };
+}
+
+const withPaths = (d: Draft, paths: readonly DrawnPath[]): Draft => ({ ...d, drawing: { ...d.drawing, paths } });
+
+/** A path is meant by its own name, and every piece of a pattern or a divided part by the name of the whole. */
+const belongs = (id: string, part: string) => id === part || (id.startsWith(`${part}.`) && /^[\d.]+$/.test(id.slice(part.length + 1)));
+
 /** null where the edit speaks of something that is not there. */
-function applied(d: Design, e: DesignEdit): Design | null {
+function applied(d: Draft, e: DesignEdit): Draft | null {
+  const { paths } = d.drawing;
   switch (e.type) {
     case 'rename':
       return { ...d, name: e.name };
     case 'resize': {
-      const box = boundingBox(d.cookie.flat());
-      return scaled(d, e.widthMm / (box.maxX - box.minX));
+      const box = boundingBox(designIn(d).cookie.flat());
+      return withPaths(d, scaled(paths, e.widthMm / (box.maxX - box.minX)));
     }
     case 'recolour':
-      return recoloured(d, [e]);
+      return withPaths(
+        d,
+        paths.map((p) => repainted(p, e.from, e.to)),
+      );
     case 'transfer':
       return { ...d, transfer: e.on };
+    case 'ordering':
+      return { ...d, ordering: e.ordering };
+    case 'say': {
+      // A piece of a path shares its path's words; a part that is not there keeps nobody from going on.
+      const own = paths.some((p) => belongs(p.id, e.part)) ? e.part : e.part.replace(/\.\d+$/, '');
+      if (!paths.some((p) => belongs(p.id, own))) return null;
+      return withPaths(
+        d,
+        paths.map((p) => (belongs(p.id, own) ? { ...p, data: { ...p.data, ...e.said } } : p)),
+      );
+    }
     case 'remove':
       return removed(d, e.part);
     case 'move':
@@ -52,18 +100,25 @@ function applied(d: Design, e: DesignEdit): Design | null {
     case 'divide':
       return divided(d, e);
     case 'detail': {
-      const line = { id: e.id, name: e.name, technique: e.technique, points: e.points, closed: e.closed, colour: e.colour, widthMm: e.widthMm };
-      const around = e.area ? [...densify(e.points, true), centroid([e.points])] : alongside(densify(e.points, e.closed), e.widthMm / 2);
-      return { ...d, lines: [...d.lines, { ...line, ...(e.area ? { area: true } : {}), restsOn: sectionsUnder(d.sections, around) }] };
+      const made: DrawnPath = {
+        id: e.id,
+        tag: 'path',
+        subpaths: [{ points: e.points, closed: e.closed || e.area }],
+        fill: e.area ? e.colour : null,
+        stroke: e.area ? null : e.colour,
+        strokeWidthMm: e.widthMm,
+        fillRule: 'nonzero',
+        data: { part: 'line', technique: e.technique, name: e.name },
+      };
+      return withPaths(d, [...paths, made]);
     }
     case 'first': {
-      const known = (id: string) => d.sections.some((s) => s.id === id);
-      if (!known(e.first) || !known(e.next) || e.first === e.next) return null;
-      return { ...d, before: [...(d.before ?? []).filter(([a, b]) => !isPair(a, b, e.first, e.next)), [e.first, e.next]] };
+      const ids = new Set(designIn(d).parts.map((p) => p.id));
+      if (!ids.has(e.first) || !ids.has(e.next) || e.first === e.next) return null;
+      return { ...d, before: [...d.before.filter(([a, b]) => !isPair(a, b, e.first, e.next)), [e.first, e.next]] };
     }
     case 'either':
-      return { ...d, before: (d.before ?? []).filter(([a, b]) => !isPair(a, b, e.a, e.b)) };
-    case 'say':
+      return { ...d, before: d.before.filter(([a, b]) => !isPair(a, b, e.a, e.b)) };
     case 'undo':
     case 'redo':
       return d;
@@ -72,140 +127,86 @@ function applied(d: Design, e: DesignEdit): Design | null {
 
 const isPair = (a: string, b: string, x: string, y: string) => (a === x && b === y) || (a === y && b === x);
 
-function scaled(d: Design, f: number): Design {
+function scaled(paths: readonly DrawnPath[], f: number): DrawnPath[] {
   const point = (p: Point): Point => ({ x: p.x * f, y: p.y * f });
-  const shape = (s: Shape): Shape => s.map((ring) => ring.map(point));
-  const stroke = <T extends PipedLine | WetMark>(x: T): T => ({ ...x, points: x.points.map(point), widthMm: x.widthMm * f });
-  return {
-    ...d,
-    cookie: shape(d.cookie),
-    sections: d.sections.map((s) => ({ ...s, shape: shape(s.shape) })),
-    lines: d.lines.map(stroke),
-    marks: d.marks.map(stroke),
-  };
+  return paths.map((p) => ({ ...p, subpaths: p.subpaths.map((s) => ({ ...s, points: s.points.map(point) })), strokeWidthMm: p.strokeWidthMm * f }));
 }
 
-function removed(d: Design, part: string): Design | null {
-  const ids = new Set([part]);
-  // A pattern is one part: its strokes bear its name.
-  for (const m of d.marks) if (m.id.startsWith(`${part}.`)) ids.add(m.id);
-  if (![...d.sections, ...d.lines, ...d.marks].some((x) => ids.has(x.id))) return null;
-  const sections = d.sections
-    .filter((s) => !ids.has(s.id))
-    .map(
-      (s): Section => ({
-        ...s,
-        layerOn: s.layerOn.filter((id) => !ids.has(id)),
-        ...(s.flushWith ? { flushWith: s.flushWith.filter((id) => !ids.has(id)) } : {}),
-      }),
-    );
-  // A cookie keeps at least one section: without any it is not decorated at all.
+function repainted(p: DrawnPath, from: string, to: string): DrawnPath {
+  const said = p.data['colour']?.toLowerCase() === from ? { data: { ...p.data, colour: to } } : {};
+  return { ...p, ...said, fill: p.fill === from ? to : p.fill, stroke: p.stroke === from ? to : p.stroke };
+}
+
+function removed(d: Draft, part: string): Draft | null {
+  const design = designIn(d);
+  const gone = new Set(design.parts.filter((p) => belongs(p.id, part)).map((p) => p.id));
+  if (gone.size === 0) return null;
+  // A cookie keeps at least one section: without any it is not decorated at all. What lay wet in one goes with it.
+  const sections = design.parts.filter((p) => p.role === 'section' && !gone.has(p.id));
   if (sections.length === 0) return null;
-  return {
-    ...d,
-    sections,
-    lines: d.lines.filter((l) => !ids.has(l.id)).map((l) => ({ ...l, restsOn: l.restsOn.filter((id) => !ids.has(id)) })),
-    marks: d.marks.filter((m) => !ids.has(m.id) && !ids.has(m.sectionId)),
-  };
+  for (const p of design.parts) if (p.role === 'mark' && gone.has(p.sectionId)) gone.add(p.id);
+  const whole = d.drawing.paths.filter((p) => !gone.has(p.id) || design.parts.some((x) => x.id !== p.id && belongs(x.id, p.id) && !gone.has(x.id)));
+  const pieces = [...gone].filter((id) => !d.drawing.paths.some((p) => p.id === id && !whole.includes(p)));
+  return { ...withPaths(d, whole), ...(pieces.length > 0 ? { gone: new Set([...d.gone, ...pieces]) } : {}) };
 }
 
-function moved(d: Design, part: string, before: string | null): Design | null {
-  const within = <T extends { readonly id: string }>(list: readonly T[]): T[] | null => {
-    const own = list.filter((x) => x.id === part || x.id.startsWith(`${part}.`));
-    if (own.length === 0) return null;
-    const rest = list.filter((x) => !own.includes(x));
-    const at = before === null ? rest.length : rest.findIndex((x) => x.id === before || x.id.startsWith(`${before}.`));
-    return at < 0 ? null : [...rest.slice(0, at), ...own, ...rest.slice(at)];
-  };
-  const marks = within(d.marks);
-  if (marks) return { ...d, marks };
-  const lines = within(d.lines);
-  return lines ? { ...d, lines } : null;
+function moved(d: Draft, part: string, before: string | null): Draft | null {
+  const { paths } = d.drawing;
+  const own = paths.filter((p) => belongs(p.id, part));
+  if (own.length === 0) return null;
+  const rest = paths.filter((p) => !own.includes(p));
+  const at = before === null ? rest.length : rest.findIndex((p) => belongs(p.id, before));
+  return at < 0 ? null : withPaths(d, [...rest.slice(0, at), ...own, ...rest.slice(at)]);
 }
 
-function patterned(d: Design, e: Extract<DesignEdit, { type: 'pattern' }>): Design | null {
-  const section = d.sections.find((s) => s.id === e.sectionId);
+function patterned(d: Draft, e: Extract<DesignEdit, { type: 'pattern' }>): Draft | null {
+  const design = designIn(d);
+  const section = sectionById(design, e.sectionId);
   if (!section) return null;
   const { label } = patternById(e.pattern);
   const strokes = strokesOf(e.pattern, section.shape, e.ask, e.seconds ?? USUAL_MARK_S);
-  const marks = strokes.map(
-    (s, i): WetMark => ({
+  const made = strokes.map((s, i): DrawnPath => {
+    const colour = e.colours[Math.min(s.colour, e.colours.length - 1)] as string;
+    const drop = s.technique === 'wet-drop';
+    return {
       id: `${e.id}.${i + 1}`,
-      name: label,
-      technique: s.technique,
-      sectionId: section.id,
-      points: s.points,
-      closed: s.closed,
-      colour: e.colours[Math.min(s.colour, e.colours.length - 1)] as string,
-      widthMm: s.technique === 'wet-drop' ? 0 : s.sizeMm,
-      ...(e.seconds === null ? {} : { seconds: e.seconds }),
-    }),
-  );
-  return { ...d, marks: [...d.marks, ...marks] };
+      tag: 'path',
+      subpaths: [{ points: s.points, closed: s.closed }],
+      fill: drop ? colour : null,
+      stroke: drop ? null : colour,
+      strokeWidthMm: drop ? 0 : s.sizeMm,
+      fillRule: 'nonzero',
+      data: { part: 'mark', technique: s.technique, name: label, ...(e.seconds === null ? {} : { seconds: String(e.seconds) }) },
+    };
+  });
+  // Laid straight into its flood: after what lies in it already, before anything that may cover it.
+  const inIt = new Set(design.parts.filter((p) => p.id === section.id || (p.role === 'mark' && p.sectionId === section.id)).map((p) => p.id));
+  const { paths } = d.drawing;
+  const after = paths.reduce((last, p, i) => ([...inIt].some((id) => belongs(id, p.id)) ? i : last), 0);
+  return withPaths(d, [...paths.slice(0, after + 1), ...made, ...paths.slice(after + 1)]);
 }
 
-function divided(d: Design, e: Extract<DesignEdit, { type: 'divide' }>): Design | null {
-  const section = d.sections.find((s) => s.id === e.sectionId);
-  if (!section) return null;
+function divided(d: Draft, e: Extract<DesignEdit, { type: 'divide' }>): Draft | null {
+  const section = sectionById(designIn(d), e.sectionId);
+  const path = d.drawing.paths.find((p) => p.id === e.sectionId);
+  if (!section || !path) return null;
+  // What lies over it is knocked out of the pieces as it was of the whole.
   const shapes = dividedShape(section.shape, e.division);
   if (shapes.length < 2) return null;
-  const { flushWith: _flushWith, ...plain } = section;
+  const { flush: _flush, ...data } = path.data;
   const pieces = shapes.map(
-    (shape, i): Section => ({
-      ...plain,
+    (shape, i): DrawnPath => ({
+      ...path,
       id: `${section.id}.${i + 1}`,
-      name: `${section.name} ${i + 1}`,
-      shape,
-      colour: e.colours[i % e.colours.length] ?? section.colour,
+      subpaths: closedRings(shape),
+      fillRule: 'nonzero',
+      data: { ...data, part: 'section', name: `${section.name} ${i + 1}`, colour: e.colours[i % e.colours.length] ?? section.colour },
     }),
   );
-  const sections = d.sections.flatMap((s): Section[] => {
-    if (s.id === section.id) return pieces;
-    if (!s.layerOn.includes(section.id)) return [s];
-    const under = pieces.filter((p) => s.shape.flat().some((q) => contains(p.shape, q)) || p.shape.flat().some((q) => contains(s.shape, q)));
-    return [{ ...s, layerOn: [...s.layerOn.filter((id) => id !== section.id), ...under.map((p) => p.id)] }];
-  });
-  const largest = [...pieces].sort((a, b) => areaMm2(b.shape) - areaMm2(a.shape))[0] as Section;
-  return {
-    ...d,
-    sections,
-    marks: d.marks.map((m) => (m.sectionId === section.id ? { ...m, sectionId: sectionsUnder(pieces, densify(m.points, m.closed))[0] ?? largest.id } : m)),
-    lines: d.lines.map((l) =>
-      l.restsOn.includes(section.id)
-        ? {
-            ...l,
-            restsOn: [
-              ...l.restsOn.filter((id) => id !== section.id),
-              ...sectionsUnder(pieces, l.area ? [...l.points, centroid([l.points])] : densify(l.points, l.closed)),
-            ],
-          }
-        : l,
-    ),
-  };
+  return withPaths(
+    d,
+    d.drawing.paths.flatMap((p) => (p === path ? pieces : [p])),
+  );
 }
 
-/** What was said of parts that edits made, which the reader of the drawing never saw. */
-function saidOfMade(d: Design, said: Readonly<Record<string, Readonly<Record<string, string>>>>): Design {
-  const of = (id: string) => said[id] ?? said[id.replace(/\.\d+$/, '')];
-  const common = <T extends { readonly id: string; readonly name: string; readonly colour: string; readonly seconds?: number }>(x: T): T => {
-    const s = of(x.id);
-    if (!s) return x;
-    const seconds = Number(s['seconds']);
-    return {
-      ...x,
-      ...(s['name'] ? { name: s['name'] } : {}),
-      ...(s['colour'] ? { colour: s['colour'] } : {}),
-      ...(s['seconds'] && seconds >= 1.5 && seconds <= 120 ? { seconds } : {}),
-    };
-  };
-  return {
-    ...d,
-    sections: d.sections.map((x) => {
-      const depthMm = Number(of(x.id)?.['depth-mm']);
-      const section = common(x);
-      return depthMm >= 0.3 && depthMm <= 10 ? { ...section, depthMm } : section;
-    }),
-    lines: d.lines.map(common),
-    marks: d.marks.map(common),
-  };
-}
+const closedRings = (shape: Shape) => shape.map((points) => ({ points, closed: true }));

@@ -3,6 +3,8 @@ import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 export const airbrush = technique({
   id: 'airbrush',
   kind: 'detail',
+  leaves: 'mist',
+  asks: 'airbrush',
   label: 'airbrush',
   verb: 'airbrush',
   icing: null,
@@ -10,7 +12,6 @@ export const airbrush = technique({
   openingMm: null,
   needs: 'crusted',
   until: null,
-  leavesIcing: false,
   tooEarly: 'blows the crust into ripples',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'drifts over the edge; a second pass if faint',

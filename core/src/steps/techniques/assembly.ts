@@ -3,6 +3,8 @@ import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 export const assembly = technique({
   id: 'assembly',
   kind: 'detail',
+  leaves: 'piece',
+  asks: 'dry',
   label: 'assembly',
   verb: 'assemble',
   icing: 'stiff',
@@ -10,7 +12,6 @@ export const assembly = technique({
   openingMm: 3,
   needs: 'dry',
   until: null,
-  leavesIcing: true,
   tooEarly: 'pieces slide and break',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'leans until the glue holds',

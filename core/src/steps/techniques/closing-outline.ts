@@ -1,8 +1,10 @@
-import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
+import { strokeOrFill, technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 
 export const closingOutline = technique({
   id: 'closing-outline',
   kind: 'detail',
+  leaves: 'bead',
+  asks: 'piped',
   label: 'closing outline',
   verb: 'close',
   icing: 'piping',
@@ -10,11 +12,9 @@ export const closingOutline = technique({
   openingMm: 1.5,
   needs: 'set',
   until: null,
-  asTheSchoolSays: 'details',
-  leavesIcing: true,
   tooEarly: 'spreads into the flood',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'spreads if it is thinner than the flood',
   cautions: [],
-  seconds: ({ lengthMm }, pace) => lengthMm / pace.beadMmPerS,
+  seconds: (extent, pace) => strokeOrFill(extent, pace),
 });

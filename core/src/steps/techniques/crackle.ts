@@ -3,6 +3,8 @@ import { technique } from './technique.js';
 export const crackle = technique({
   id: 'crackle',
   kind: 'detail',
+  leaves: 'nothing',
+  asks: 'crackle',
   label: 'crackle',
   verb: 'crackle',
   icing: null,
@@ -10,7 +12,6 @@ export const crackle = technique({
   openingMm: null,
   needs: 'crusted',
   until: 'crackleShut',
-  leavesIcing: false,
   tooEarly: 'dents and tears instead of cracks',
   tooLate: 'nothing cracks any more',
   badlyDone: 'a hard press goes through to the biscuit',

@@ -1,8 +1,10 @@
-import { technique } from './technique.js';
+import { strokeOrFill, technique } from './technique.js';
 
 export const dippedBead = technique({
   id: 'dipped-bead',
   kind: 'detail',
+  leaves: 'bead',
+  asks: 'grains',
   label: 'bead dipped in sugar',
   verb: 'pipe and dip',
   icing: 'piping',
@@ -10,10 +12,9 @@ export const dippedBead = technique({
   openingMm: 2,
   needs: 'set',
   until: null,
-  leavesIcing: true,
   tooEarly: 'grains stick to the base too',
   tooLate: 'the bead has skinned and takes no grains',
   badlyDone: 'grains elsewhere',
   cautions: ['choking', 'allergens'],
-  seconds: ({ lengthMm }, pace) => lengthMm / pace.beadMmPerS + pace.dipS,
+  seconds: (extent, pace) => strokeOrFill(extent, pace) + pace.dipS,
 });

@@ -1,8 +1,10 @@
-import { technique } from './technique.js';
+import { technique, wipingS } from './technique.js';
 
 export const drag = technique({
   id: 'drag',
   kind: 'mark',
+  leaves: 'nothing',
+  asks: 'wet',
   label: 'drag with the scribe',
   verb: 'drag',
   icing: null,
@@ -10,10 +12,9 @@ export const drag = technique({
   openingMm: null,
   needs: 'wet',
   until: 'thickening',
-  leavesIcing: false,
   tooEarly: 'colours smear where marks have not levelled',
   tooLate: 'the skin tears and lumps are dragged',
   badlyDone: 'an unwiped scribe drags the wrong colour',
   cautions: ['tools-food-only'],
-  seconds: ({ count }, pace, wipesScribe) => count * (pace.dragS + (wipesScribe ? pace.wipeS : 0)),
+  seconds: (extent, pace, wiping) => extent.count * pace.dragS + wipingS(extent, pace, wiping),
 });

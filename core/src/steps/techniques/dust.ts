@@ -3,6 +3,8 @@ import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 export const dust = technique({
   id: 'dust',
   kind: 'detail',
+  leaves: 'film',
+  asks: 'dry',
   label: 'dust',
   verb: 'dust',
   icing: null,
@@ -10,7 +12,6 @@ export const dust = technique({
   openingMm: null,
   needs: 'dry',
   until: null,
-  leavesIcing: false,
   tooEarly: 'the brush drags damp icing',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'too much on the brush falls beside',

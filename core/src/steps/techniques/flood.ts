@@ -3,6 +3,8 @@ import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 export const flood = technique({
   id: 'flood',
   kind: 'flood',
+  leaves: 'flood',
+  asks: 'flood',
   label: 'flood',
   verb: 'flood',
   icing: 'flood',
@@ -10,7 +12,6 @@ export const flood = technique({
   openingMm: 2.5,
   needs: 'bare',
   until: null,
-  leavesIcing: true,
   tooEarly: 'runs together with a wet neighbour',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'too full runs off, underfilled dips',

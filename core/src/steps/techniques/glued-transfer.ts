@@ -3,6 +3,8 @@ import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 export const gluedTransfer = technique({
   id: 'glued-transfer',
   kind: 'detail',
+  leaves: 'piece',
+  asks: 'glued',
   label: 'glued transfer',
   verb: 'glue',
   icing: 'outline',
@@ -10,7 +12,6 @@ export const gluedTransfer = technique({
   openingMm: 2,
   needs: 'set',
   until: null,
-  leavesIcing: true,
   tooEarly: 'the piece sinks in',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'breaks when glued in the hand',

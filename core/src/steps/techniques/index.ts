@@ -7,8 +7,10 @@ import { drag } from './drag.js';
 import { dust } from './dust.js';
 import { flood } from './flood.js';
 import { gluedTransfer } from './glued-transfer.js';
+import { guideCentre, guideCutter, guideProjected, guideRuled, guideScratched, guideSheet, guideStencil, guideTraced } from './guides.js';
 import { layIn } from './lay-in.js';
 import { lettering } from './lettering.js';
+import { needle } from './needle.js';
 import { outline } from './outline.js';
 import { pack } from './pack.js';
 import { paint } from './paint.js';
@@ -30,12 +32,21 @@ export type { TechniqueDefinition, TechniqueKind } from './technique.js';
 /** Every technique, in the order of a cookie's life. */
 export const techniques = [
   preparation,
+  guideTraced,
+  guideScratched,
+  guideRuled,
+  guideStencil,
+  guideCutter,
+  guideCentre,
+  guideProjected,
+  guideSheet,
   outline,
   flood,
   thinCoat,
   wetDrop,
   wetLine,
   drag,
+  needle,
   sprinkle,
   layIn,
   crackle,

@@ -3,6 +3,8 @@ import { technique } from './technique.js';
 export const layIn = technique({
   id: 'lay-in',
   kind: 'mark',
+  leaves: 'piece',
+  asks: 'wet',
   label: 'transfer laid in wet',
   verb: 'lay in',
   icing: null,
@@ -10,7 +12,6 @@ export const layIn = technique({
   openingMm: null,
   needs: 'wet',
   until: 'skinned',
-  leavesIcing: false,
   tooEarly: 'it sinks under',
   tooLate: 'it lies loose on the skin',
   badlyDone: 'pushed, it leaves a dent',

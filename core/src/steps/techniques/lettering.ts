@@ -3,6 +3,8 @@ import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 export const lettering = technique({
   id: 'lettering',
   kind: 'detail',
+  leaves: 'bead',
+  asks: 'piped',
   label: 'lettering',
   verb: 'letter',
   icing: 'piping',
@@ -10,8 +12,6 @@ export const lettering = technique({
   openingMm: 1,
   needs: 'set',
   until: null,
-  asTheSchoolSays: 'details',
-  leavesIcing: true,
   tooEarly: 'sinks into a soft base',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'doubled joins hide letters',

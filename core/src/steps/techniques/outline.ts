@@ -3,6 +3,8 @@ import { technique } from './technique.js';
 export const outline = technique({
   id: 'outline',
   kind: 'dam',
+  leaves: 'bead',
+  asks: 'flood',
   label: 'outline',
   verb: 'outline',
   icing: 'outline',
@@ -10,7 +12,6 @@ export const outline = technique({
   openingMm: 1.5,
   needs: 'bare',
   until: null,
-  leavesIcing: true,
   tooEarly: 'on a wet neighbour the dam runs into it',
   tooLate: 'a bead that has set shows as a line round the flood',
   badlyDone: 'wobbles, breaks, peaks: touch up while wet',

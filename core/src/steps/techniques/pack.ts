@@ -3,6 +3,8 @@ import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 export const pack = technique({
   id: 'pack',
   kind: 'pack',
+  leaves: 'nothing',
+  asks: 'dry',
   label: 'pack',
   verb: 'pack',
   icing: null,
@@ -10,7 +12,6 @@ export const pack = technique({
   openingMm: null,
   needs: 'dry',
   until: null,
-  leavesIcing: false,
   tooEarly: 'damp, smudges, mould',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'stacked before they are dry through they mark each other',

@@ -3,6 +3,8 @@ import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 export const paint = technique({
   id: 'paint',
   kind: 'detail',
+  leaves: 'film',
+  asks: 'dry',
   label: 'painted colour',
   verb: 'paint',
   icing: null,
@@ -10,7 +12,6 @@ export const paint = technique({
   openingMm: null,
   needs: 'dry',
   until: null,
-  leavesIcing: false,
   tooEarly: 'the spirit melts what is not dry',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'too wet a brush eats pits',

@@ -3,6 +3,8 @@ import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 export const pen = technique({
   id: 'pen',
   kind: 'detail',
+  leaves: 'film',
+  asks: 'pen',
   label: 'edible pen',
   verb: 'draw',
   icing: null,
@@ -10,8 +12,6 @@ export const pen = technique({
   openingMm: null,
   needs: 'firm',
   until: null,
-  asTheSchoolSays: 'pens',
-  leavesIcing: false,
   tooEarly: 'pokes through and cracks the surface',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'slips; dust clogs the nib',

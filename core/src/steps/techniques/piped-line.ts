@@ -1,8 +1,10 @@
-import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
+import { strokeOrFill, technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 
 export const pipedLine = technique({
   id: 'piped-line',
   kind: 'detail',
+  leaves: 'bead',
+  asks: 'piped',
   label: 'piped detail',
   verb: 'pipe',
   icing: 'piping',
@@ -10,11 +12,9 @@ export const pipedLine = technique({
   openingMm: 1.5,
   needs: 'set',
   until: null,
-  asTheSchoolSays: 'details',
-  leavesIcing: true,
   tooEarly: 'sinks into a soft base',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'doubled joins show, lines wobble',
   cautions: [],
-  seconds: ({ lengthMm }, pace) => lengthMm / pace.beadMmPerS,
+  seconds: (extent, pace) => strokeOrFill(extent, pace),
 });

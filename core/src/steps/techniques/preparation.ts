@@ -3,6 +3,8 @@ import { technique } from './technique.js';
 export const preparation = technique({
   id: 'preparation',
   kind: 'prepare',
+  leaves: 'nothing',
+  asks: 'none',
   label: 'prepare',
   verb: 'prepare',
   icing: null,
@@ -10,7 +12,6 @@ export const preparation = technique({
   openingMm: null,
   needs: 'bare',
   until: null,
-  leavesIcing: false,
   tooEarly: 'warm cookies melt icing',
   tooLate: 'unopened bags cost the wet window',
   badlyDone: 'a guide scratched too deep shows',

@@ -1,8 +1,10 @@
-import { technique } from './technique.js';
+import { strokeOrFill, technique } from './technique.js';
 
 export const relief = technique({
   id: 'relief',
   kind: 'detail',
+  leaves: 'bead',
+  asks: 'relief',
   label: 'relief while part-set',
   verb: 'pipe',
   icing: 'piping',
@@ -10,10 +12,9 @@ export const relief = technique({
   openingMm: 1,
   needs: 'crusted',
   until: null,
-  leavesIcing: true,
   tooEarly: 'sinks in',
   tooLate: 'it sits on top instead of growing out of it',
   badlyDone: 'presses the crust in',
   cautions: [],
-  seconds: ({ lengthMm }, pace) => lengthMm / pace.beadMmPerS,
+  seconds: (extent, pace) => strokeOrFill(extent, pace),
 });

@@ -3,6 +3,8 @@ import { technique } from './technique.js';
 export const sprinkle = technique({
   id: 'sprinkle',
   kind: 'mark',
+  leaves: 'grains',
+  asks: 'wet',
   label: 'sugar and sprinkles',
   verb: 'sprinkle',
   icing: null,
@@ -10,7 +12,6 @@ export const sprinkle = technique({
   openingMm: null,
   needs: 'wet',
   until: 'skinned',
-  leavesIcing: false,
   tooEarly: 'heavy grains sink out of sight',
   tooLate: 'nothing sticks to a skin',
   badlyDone: 'grains stick to anything wet beside it',

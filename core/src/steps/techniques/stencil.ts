@@ -3,6 +3,8 @@ import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 export const stencil = technique({
   id: 'stencil',
   kind: 'detail',
+  leaves: 'bead',
+  asks: 'stencil',
   label: 'stencil with icing',
   verb: 'stencil',
   icing: 'stiff',
@@ -10,8 +12,6 @@ export const stencil = technique({
   openingMm: null,
   needs: 'firm',
   until: null,
-  asTheSchoolSays: 'pens',
-  leavesIcing: true,
   tooEarly: 'presses into the base',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'shifts and smudges; wash after 6 to 12 uses',

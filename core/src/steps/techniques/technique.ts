@@ -2,12 +2,25 @@ import type { DryingState, SurfaceState } from '../../drying/state.js';
 import type { Grade } from '../../icing/grade.js';
 import type { CautionId } from '../cautions/caution.js';
 import type { Pace } from '../pace.js';
+import type { School } from '../school.js';
+
+/** What a technique leaves on the cookie: a body of icing that dries, or something that does not. */
+export type Leaves = 'flood' | 'bead' | 'piece' | 'film' | 'grains' | 'mist' | 'nothing';
+/** Rows of the law (`law.ts`): techniques that ask the same of what they meet. */
+export type AskRow = 'flood' | 'wet' | 'piped' | 'relief' | 'grains' | 'crackle' | 'glued' | 'guide' | 'pen' | 'stencil' | 'airbrush' | 'dry' | 'none';
 
 /** What a technique's motions are measured by. */
 export interface Extent {
+  /** of strokes */
   readonly lengthMm: number;
+  /** of filled areas, and of the ground strokes cover */
   readonly areaMm2: number;
   readonly count: number;
+  /** of these, areas that are filled, and what they cover */
+  readonly filled: number;
+  readonly filledMm2: number;
+  /** of these, ways of the scribe that go to and fro in one go */
+  readonly continuous: number;
 }
 
 /** Where in the life of a cookie a technique belongs. */
@@ -17,6 +30,10 @@ export type TechniqueKind = 'prepare' | 'dam' | 'flood' | 'mark' | 'detail' | 'p
 export interface TechniqueDefinition<Id extends string = string> {
   readonly id: Id;
   readonly kind: TechniqueKind;
+  /** what is there afterwards, for whatever comes next to it or on it */
+  readonly leaves: Leaves;
+  /** its row of the law: what it asks of what it meets */
+  readonly asks: AskRow;
   readonly label: string;
   /** the verb of a title: "pipe the rope", "dust the cheeks" */
   readonly verb: string;
@@ -25,23 +42,29 @@ export interface TechniqueDefinition<Id extends string = string> {
   readonly tool: string;
   /** bore of the tip or width of the snip it usually asks for, mm; null without a bag. Common practice, no published source */
   readonly openingMm: number | null;
-  /** state of what lies under it when it is done; common practice, no published source */
+  /** state of what lies under it when it is done, where no school says otherwise; common practice, no published source */
   readonly needs: SurfaceState | 'bare';
   /** the base's state by which it must have ended; null where waiting only costs time */
   readonly until: DryingState | null;
-  /** whether the school may ask for another state under it */
-  readonly asTheSchoolSays?: 'details' | 'pens';
-  /** it leaves a bead or a layer of icing that has to dry itself */
-  readonly leavesIcing: boolean;
   readonly tooEarly: string;
   readonly tooLate: string;
   readonly badlyDone: string;
   readonly cautions: readonly CautionId[];
   /** hands-on seconds for one cookie */
-  readonly seconds: (extent: Extent, pace: Pace, wipesScribe: boolean) => number;
+  readonly seconds: (extent: Extent, pace: Pace, wiping: School['wiping']) => number;
 }
 
 /** Keeps the id's own type, so that the registry can name every technique. */
 export const technique = <const Id extends string>(definition: TechniqueDefinition<Id>): TechniqueDefinition<Id> => definition;
 
 export const WAITING_ONLY_COSTS_TIME = 'waits only cost time';
+
+/** Seconds of wiping the scribe: after every pull, after single pulls but not on one continuous way, or never. */
+export function wipingS({ count, continuous }: Extent, pace: Pace, wiping: School['wiping']): number {
+  const wiped = wiping === 'always' ? count : wiping === 'single-pulls' ? count - continuous : 0;
+  return wiped * pace.wipeS;
+}
+
+/** A bead is laid along its strokes; a filled one (a nose, a button) takes a touch each and the time its area takes to fill. */
+export const strokeOrFill = ({ lengthMm, filledMm2, filled }: Extent, pace: Pace): number =>
+  lengthMm / pace.beadMmPerS + filled * pace.dropS + (filledMm2 / 100) * pace.floodSPerCm2;

@@ -1,10 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { detailTechniques, markTechniques, sectionTechniques } from '../../design/technique-names.js';
+import { detailTechniques, guideKinds, markTechniques, sectionTechniques } from '../../design/technique-names.js';
 import { surfaceStates } from '../../drying/state.js';
 import { type CautionContext, cautionById, cautionIds, cautions, cautionsFor } from '../cautions/index.js';
 import { ASSUMED_PACE } from '../pace.js';
-import { rules } from '../rules/index.js';
-import { schoolById, schoolIds, schools } from '../school.js';
+import { type School, schoolById, schoolIds, schools } from '../school.js';
 import { type TechniqueId, techniqueById, techniques } from './index.js';
 
 const techniqueIds = techniques.map((t) => t.id);
@@ -22,7 +21,17 @@ describe('registries', () => {
     for (const id of sectionTechniques) expect(techniqueById(id).kind).toBe('flood');
     for (const id of markTechniques) expect(techniqueById(id).kind).toBe('mark');
     for (const id of detailTechniques) expect(techniqueById(id).kind).toBe('detail');
-    const named = [...sectionTechniques, ...markTechniques, ...detailTechniques, 'preparation', 'outline', 'pack'];
+    for (const kind of guideKinds) expect(techniqueById(`guide-${kind}`).asks).toBe('guide');
+    const named = [
+      ...sectionTechniques,
+      ...markTechniques,
+      ...detailTechniques,
+      ...guideKinds.map((k) => `guide-${k}`),
+      'preparation',
+      'outline',
+      'needle',
+      'pack',
+    ];
     expect([...named].sort()).toEqual([...techniqueIds].sort());
   });
   it('windows shut after they open', () => {
@@ -37,18 +46,23 @@ describe('registries', () => {
     expect([needs('dust'), needs('paint'), needs('wafer'), needs('pack')]).toEqual(['dry', 'dry', 'dry', 'dry']);
   });
   it('motions take the pace’s seconds and grow with what there is to do', () => {
-    const s = (id: TechniqueId, lengthMm: number, areaMm2: number, count: number, wipes = true) =>
-      techniqueById(id).seconds({ lengthMm, areaMm2, count }, ASSUMED_PACE, wipes);
+    const s = (id: TechniqueId, lengthMm: number, areaMm2: number, count: number, wiping: School['wiping'] = 'always', continuous = 0) =>
+      techniqueById(id).seconds({ lengthMm, areaMm2, count, filled: 0, filledMm2: 0, continuous }, ASSUMED_PACE, wiping);
     expect(s('outline', 110, 0, 1)).toBe(10);
     expect(s('flood', 0, 1000, 1)).toBe(14);
     expect(s('wet-drop', 0, 0, 5)).toBe(6);
     expect(s('drag', 0, 0, 2)).toBe(7);
-    expect(s('drag', 0, 0, 2, false)).toBe(4);
+    expect(s('drag', 0, 0, 2, 'never')).toBe(4);
+    // By design: single pulls are wiped, one way to and fro is not.
+    expect(s('drag', 0, 0, 2, 'single-pulls')).toBe(7);
+    expect(s('drag', 0, 0, 2, 'single-pulls', 1)).toBe(5.5);
+    expect(
+      techniqueById('piped-line').seconds({ lengthMm: 0, areaMm2: 200, count: 2, filled: 2, filledMm2: 200, continuous: 0 }, ASSUMED_PACE, 'never'),
+    ).toBeCloseTo(4.4);
     expect(s('stencil', 0, 0, 1)).toBe(ASSUMED_PACE.stencilS);
     for (const id of techniqueIds) expect(s(id, 200, 2000, 4)).toBeGreaterThanOrEqual(s(id, 100, 1000, 2));
   });
-  it('every rule has a name of its own, every school its preset', () => {
-    expect(new Set(rules.map((r) => r.id)).size).toBe(rules.length);
+  it('every school has its preset', () => {
     expect(schools.map((s) => s.id)).toEqual([...schoolIds]);
     for (const id of schoolIds) expect(schoolById(id).id).toBe(id);
     expect(() => schoolById('academy' as never)).toThrow('academy');

@@ -3,6 +3,8 @@ import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 export const thinCoat = technique({
   id: 'thin-coat',
   kind: 'flood',
+  leaves: 'flood',
+  asks: 'flood',
   label: 'thin background coat',
   verb: 'coat',
   icing: 'flood',
@@ -10,7 +12,6 @@ export const thinCoat = technique({
   openingMm: null,
   needs: 'bare',
   until: null,
-  leavesIcing: true,
   tooEarly: 'runs together with a wet neighbour',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'ridges where the spatula lifted',

@@ -3,6 +3,8 @@ import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 export const trace = technique({
   id: 'trace',
   kind: 'detail',
+  leaves: 'film',
+  asks: 'guide',
   label: 'template traced',
   verb: 'trace',
   icing: null,
@@ -10,7 +12,6 @@ export const trace = technique({
   openingMm: null,
   needs: 'firm',
   until: null,
-  leavesIcing: false,
   tooEarly: 'the template dents the surface',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'lines cut too deep',

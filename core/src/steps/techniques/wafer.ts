@@ -3,6 +3,8 @@ import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 export const wafer = technique({
   id: 'wafer',
   kind: 'detail',
+  leaves: 'piece',
+  asks: 'dry',
   label: 'wafer paper or frosting sheet',
   verb: 'stick on',
   icing: null,
@@ -10,7 +12,6 @@ export const wafer = technique({
   openingMm: null,
   needs: 'dry',
   until: null,
-  leavesIcing: false,
   tooEarly: 'it curls and bleeds on damp icing',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'edges lift: press again until they stick',

@@ -3,6 +3,8 @@ import { technique } from './technique.js';
 export const wetDrop = technique({
   id: 'wet-drop',
   kind: 'mark',
+  leaves: 'nothing',
+  asks: 'wet',
   label: 'wet drops',
   verb: 'drop',
   icing: 'flood',
@@ -10,7 +12,6 @@ export const wetDrop = technique({
   openingMm: 1.5,
   needs: 'wet',
   until: 'thickening',
-  leavesIcing: false,
   tooEarly: 'spreads wider than placed',
   tooLate: 'stands proud on the skin',
   badlyDone: 'adds icing: underfill by what it adds',

@@ -3,6 +3,8 @@ import { technique } from './technique.js';
 export const wetLine = technique({
   id: 'wet-line',
   kind: 'mark',
+  leaves: 'nothing',
+  asks: 'wet',
   label: 'wet lines',
   verb: 'line',
   icing: 'flood',
@@ -10,7 +12,6 @@ export const wetLine = technique({
   openingMm: 1.5,
   needs: 'wet',
   until: 'thickening',
-  leavesIcing: false,
   tooEarly: 'spreads wider than placed',
   tooLate: 'stands proud on the skin',
   badlyDone: 'lines too close run into one',

@@ -1,4 +1,4 @@
-import { type CookieOutcome, cookiesOf, type DefectId, defects, lotOf, rescue, type SurfaceState, tallyOf } from '@kestfog/core';
+import { type CookieOutcome, cookiesOf, type DefectId, defects, lotOf, marksOf, partById, rescue, type SurfaceState, tallyOf } from '@kestfog/core';
 import { useState } from 'react';
 import { capital } from '../../text/words.js';
 import { Sheet } from '../../ui/Sheet.js';
@@ -28,7 +28,7 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
   const design = plan?.designs.find((d) => d.id === lot?.designId)?.drawing;
   if (!state || !plan || !lot || !design) return null;
   const look = lookOf(plan, state, Date.parse(plan.epoch as string), lot, which, nowMs);
-  const section = part ? (design.marks.find((m) => m.id === part)?.sectionId ?? part) : null;
+  const section = part ? (marksOf(design).find((m) => m.id === part)?.sectionId ?? part) : null;
   const surface = told ?? toldState(section ? (look.sections[section] ?? look.lines[section]) : Object.values(look.sections).at(-1));
   const tally = tallyOf(plan, state, lot.designId);
   const card = seen ? rescue(seen, surface) : null;
@@ -37,9 +37,7 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
     bench.send({ type: 'defect', data: { lotId, cookie: which, part, seen, surface, outcome } });
     onClose();
   };
-  const name = part
-    ? (design.sections.find((s) => s.id === part) ?? design.lines.find((l) => l.id === part) ?? design.marks.find((m) => m.id === part))?.name
-    : null;
+  const name = part ? partById(design, part)?.name : null;
   const choice = 'btn min-h-16 h-auto text-xl';
   return (
     <Sheet title={`${design.name}, cookie ${which + 1} of tray ${lot.trayId}`} onClose={onClose}>

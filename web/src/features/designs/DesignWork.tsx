@@ -5,13 +5,18 @@ import {
   type DesignView,
   deriveSteps,
   designTotals,
+  linesOf,
   lookAfterSteps,
+  marksOf,
+  movePart,
+  type Ordering,
+  orderings,
   type Point,
   REFERENCE_AIR,
   type SchoolView,
+  sectionsOf,
   stepSequence,
   suggestFewerRounds,
-  tryOrder,
   type WetPreview,
 } from '@kestfog/core';
 import { Redo2, Undo2 } from 'lucide-react';
@@ -29,6 +34,7 @@ import { Strip } from './Strip.js';
 import { useEditor } from './use-editor.js';
 
 const TABS = ['part', 'checks', 'school', 'reading'] as const;
+const ORDERING_TEXT = { extremities: 'extremities before the middle', middle: 'the middle first', alternating: 'every other one' } as const;
 const SAVED = { saved: 'kept', saving: 'keeping …', waiting: 'not kept yet', refused: 'not kept' } as const;
 
 /** One design, worked on: the cookie on the left, its parts in the order they are piped, and what comes of it. */
@@ -52,7 +58,7 @@ function Work({
   const { design } = editor;
   const [schoolId, setSchoolId] = useState('two-bags');
   const [tab, setTab] = useState<(typeof TABS)[number]>('part');
-  const [selected, setSelected] = useState<string | null>(design.sections[0]?.id ?? null);
+  const [selected, setSelected] = useState<string | null>(sectionsOf(design)[0]?.id ?? null);
   const [at, setAt] = useState<number | null>(null);
   const [said, setSaid] = useState<string | null>(null);
   const [picking, setPicking] = useState(false);
@@ -84,11 +90,11 @@ function Work({
     setMotion(null);
   };
   const sectionId = row?.kind === 'section' ? row.id : (row?.sectionId ?? null);
-  const marks = useMemo(() => design.marks.filter((m) => m.sectionId === sectionId), [design, sectionId]);
+  const marks = useMemo(() => marksOf(design).filter((m) => m.sectionId === sectionId), [design, sectionId]);
   const upTo = motion ?? marks.length;
 
   useEffect(() => {
-    const section = design.sections.find((s) => s.id === sectionId);
+    const section = sectionsOf(design).find((s) => s.id === sectionId);
     if (!section || marks.length === 0 || at !== null) {
       setWet(null);
       return;
@@ -118,40 +124,9 @@ function Work({
     const moved = rows.find((r) => r.id === id);
     const target = rows.find((r) => r.id === before);
     if (!moved) return;
-    if (moved.kind !== 'section') {
-      const sameKind = target?.kind === moved.kind && target.sectionId === moved.sectionId;
-      if (before !== null && !sameKind) {
-        setSaid(
-          moved.kind === 'marks'
-            ? `${moved.name} is laid while its section is wet, so it stays with it.`
-            : `${moved.name} rests on what is there already, so it comes after it.`,
-        );
-        return;
-      }
-      editor.apply({ type: 'move', part: id, before });
-      setSaid(`${moved.name} was moved.`);
-      return;
-    }
-    // A section goes before the next section below its new place; at the end, after the last one.
-    const sections = rows.filter((r) => r.kind === 'section' && r.id !== id);
-    const start = before === null ? rows.length : rows.findIndex((r) => r.id === before);
-    const next = rows.slice(start).find((r) => r.kind === 'section' && r.id !== id);
-    const [first, then] = next ? [id, next.id] : [sections.at(-1)?.id ?? id, id];
-    if (first === then) return;
-    const answer = tryOrder(design, school, first, then);
-    if (!answer.ok) {
-      setSaid(`It cannot be moved there: ${answer.reason}.`);
-      return;
-    }
-    editor.apply({ type: 'first', first, next: then });
-    const more = answer.rounds - answer.roundsBefore;
-    setSaid(
-      more > 0
-        ? `Done, and it takes ${more} more ${more === 1 ? 'round' : 'rounds'} of drying.`
-        : more < 0
-          ? 'Done, and it saves a round.'
-          : 'Done; as many rounds as before.',
-    );
+    const answer = movePart({ ...view.document, edits: editor.edits }, school, moved.parts, target?.parts[0] ?? null);
+    if (!answer.ok) setSaid(answer.reason);
+    else if (editor.apply(...answer.edits)) setSaid(answer.said);
   };
   const look = lookAfterSteps(design, sequence, at ?? sequence.length, air);
   return (
@@ -175,6 +150,20 @@ function Work({
             onChange={(e) => editor.apply({ type: 'transfer', on: e.target.checked })}
           />
           a transfer: piped on parchment the day before, with spares
+        </label>
+        <label className="flex items-center gap-2 text-lg min-h-11 ml-4">
+          where the order is free,
+          <select
+            className="select"
+            value={design.ordering ?? 'extremities'}
+            onChange={(e) => editor.apply({ type: 'ordering', ordering: e.target.value as Ordering })}
+          >
+            {orderings.map((o) => (
+              <option key={o} value={o}>
+                {ORDERING_TEXT[o]}
+              </option>
+            ))}
+          </select>
         </label>
       </div>
       {editor.problem && (
@@ -200,7 +189,7 @@ function Work({
           />
           {marks.length > 0 && at === null && (
             <label className="grid gap-1 text-lg">
-              {upTo} of {marks.length} motions in the wet {design.sections.find((s) => s.id === sectionId)?.name}
+              {upTo} of {marks.length} motions in the wet {sectionsOf(design).find((s) => s.id === sectionId)?.name}
               <input type="range" className="range w-full" min={0} max={marks.length} value={upTo} onChange={(e) => setMotion(Number(e.target.value))} />
               {wet && wet.wet.addedMl > 0 && (
                 <span className="text-base opacity-85">
@@ -232,7 +221,16 @@ function Work({
           </div>
           {tab === 'part' &&
             (row ? (
-              <PartPanel key={row.id} design={design} graph={graph} row={row} picked={picked} onEdit={(...e) => void editor.apply(...e)} />
+              <PartPanel
+                key={row.id}
+                design={design}
+                graph={graph}
+                row={row}
+                school={school}
+                air={air}
+                picked={picked}
+                onEdit={(...e) => void editor.apply(...e)}
+              />
             ) : (
               <p className="text-lg">Touch a part on the cookie or in the list.</p>
             ))}
@@ -250,7 +248,7 @@ function Work({
           {tab === 'reading' && (
             <section aria-label="How the drawing was read" className="text-lg">
               <p>
-                {design.sections.length} sections, {design.marks.length} wet marks, {design.lines.length} details were read.
+                {sectionsOf(design).length} sections, {marksOf(design).length} wet marks, {linesOf(design).length} details were read.
               </p>
               {design.notes.length === 0 ? (
                 <p>Nothing had to be guessed, skipped or repaired.</p>

@@ -1,4 +1,4 @@
-import { boundingBox, type CookieLook, type Design, type Point, pathData, polylineData, type WetPreview } from '@kestfog/core';
+import { boundingBox, type CookieLook, type Design, linesOf, marksOf, type Point, pathData, polylineData, sectionsOf, type WetPreview } from '@kestfog/core';
 import { useRef } from 'react';
 import { Cookie } from '../../ui/Cookie.js';
 
@@ -22,7 +22,7 @@ export function EditableCookie({ design, look, lit, preview, picked, onPart, onP
   const box = boundingBox(design.cookie.flat());
   const viewBox = `${box.minX - PAD_MM} ${box.minY - PAD_MM} ${box.maxX - box.minX + 2 * PAD_MM} ${box.maxY - box.minY + 2 * PAD_MM}`;
   const shown: CookieLook = preview
-    ? { ...look, marks: look.marks.filter((id) => design.marks.find((m) => m.id === id)?.sectionId !== preview.sectionId) }
+    ? { ...look, marks: look.marks.filter((id) => marksOf(design).find((m) => m.id === id)?.sectionId !== preview.sectionId) }
     : look;
   const place = (clientX: number, clientY: number) => {
     const matrix = svg.current?.getScreenCTM();
@@ -45,11 +45,11 @@ export function EditableCookie({ design, look, lit, preview, picked, onPart, onP
           <path key={`${ink.markId} ${i}`} d={pathData(ink.shape)} fill={ink.colour} pointerEvents="none" />
         ))}
         {!onPoint &&
-          design.sections.map((s) => (
+          sectionsOf(design).map((s) => (
             <path key={s.id} d={pathData(s.shape)} fill="transparent" className="cursor-pointer" onPointerDown={() => onPart(s.id)} data-part-id={s.id} />
           ))}
         {!onPoint &&
-          design.marks.map((m) => (
+          marksOf(design).map((m) => (
             <path
               key={m.id}
               d={m.closed ? pathData([m.points]) : polylineData(m.points)}
@@ -61,7 +61,7 @@ export function EditableCookie({ design, look, lit, preview, picked, onPart, onP
             />
           ))}
         {!onPoint &&
-          design.lines.map((l) => (
+          linesOf(design).map((l) => (
             <path
               key={l.id}
               d={polylineData(l.points) + (l.closed ? 'Z' : '')}

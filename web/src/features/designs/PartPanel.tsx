@@ -1,38 +1,48 @@
 import {
+  type Air,
   type Design,
   type DesignEdit,
   type Division,
   detailTechniques,
   grades,
+  linesOf,
+  marksOf,
   type PatternId,
   type Point,
+  partById,
   patternById,
   patterns,
+  type School,
+  type Section,
   type StepGraph,
+  sectionsOf,
   techniqueById,
 } from '@kestfog/core';
 import { useId, useState } from 'react';
 import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { PartWords } from './PartWords.js';
 import { paletteOf, type StackRow } from './parts.js';
 
 interface Props {
   readonly design: Design;
   readonly graph: StepGraph;
   readonly row: StackRow;
+  readonly school: School;
+  readonly air: Air;
   /** places picked on the cookie, for a line to divide along */
   readonly picked: readonly Point[];
   readonly onEdit: (...edits: DesignEdit[]) => void;
 }
 
 /** What one part is: its name, colour, icing, technique, depth and joins; and what can be laid in it or done with it. */
-export function PartPanel({ design, graph, row, picked, onEdit }: Props) {
+export function PartPanel({ design, graph, row, school, air, picked, onEdit }: Props) {
   const counting = useCounting();
-  const section = design.sections.find((s) => s.id === row.id);
-  const line = design.lines.find((l) => l.id === row.id);
-  const mark = design.marks.find((m) => row.parts.includes(m.id));
-  const part = section ?? line ?? mark;
+  const section = sectionsOf(design).find((s) => s.id === row.id);
+  const line = linesOf(design).find((l) => l.id === row.id);
+  const mark = marksOf(design).find((m) => row.parts.includes(m.id));
+  const part = section ?? line ?? mark ?? partById(design, row.id);
   const facts = graph.sections.find((s) => s.id === row.id);
   if (!part) return null;
   const say = (said: Record<string, string>) => onEdit({ type: 'say', part: row.id, said });
@@ -98,9 +108,9 @@ export function PartPanel({ design, graph, row, picked, onEdit }: Props) {
         )}
       </div>
       <p className="text-base opacity-85">
-        {definition.tool}; needs {definition.needs === 'bare' ? 'a bare cookie' : `it ${definition.needs}`}. Too early: {definition.tooEarly}. Too late:{' '}
-        {definition.tooLate}.
+        {definition.tool}. Too early: {definition.tooEarly}. Too late: {definition.tooLate}.
       </p>
+      <PartWords key={`${part.id} ${JSON.stringify(part.words)}`} design={design} graph={graph} part={part} school={school} air={air} onSay={say} />
       {facts && section && (
         <>
           <Joins design={design} facts={facts} section={section} onFlush={(ids) => say({ flush: ids.join(' ') })} onOver={(over) => say({ over })} />
@@ -177,7 +187,7 @@ function DepthField({ depthMm, onDepth }: { readonly depthMm: number; readonly o
 interface JoinsProps {
   readonly design: Design;
   readonly facts: StepGraph['sections'][number];
-  readonly section: Design['sections'][number];
+  readonly section: Section;
   readonly onFlush: (ids: readonly string[]) => void;
   readonly onOver: (over: 'layer' | 'inlay') => void;
 }
@@ -185,7 +195,7 @@ interface JoinsProps {
 function Joins({ design, facts, section, onFlush, onOver }: JoinsProps) {
   const flush = section.flushWith ?? [];
   const neighbours = [...new Set([...facts.touches, ...flush])];
-  const name = (id: string) => design.sections.find((s) => s.id === id)?.name ?? id;
+  const name = (id: string) => sectionsOf(design).find((s) => s.id === id)?.name ?? id;
   return (
     <div className="flex flex-wrap gap-x-6 gap-y-2 text-lg items-center">
       {neighbours.length > 0 && <span>level with</span>}
@@ -229,7 +239,7 @@ function AddPattern({ design, sectionId, onEdit }: { readonly design: Design; re
   const [pattern, setPattern] = useState<PatternId>('dots-staggered');
   const [text, setText] = useState({ sizeMm: mm(3), spacingMm: mm(9), angleDeg: '0', count: '8', seed: '1' });
   const palette = paletteOf(design);
-  const section = design.sections.find((s) => s.id === sectionId);
+  const section = sectionsOf(design).find((s) => s.id === sectionId);
   const [colour, setColour] = useState(palette.find((c) => c !== section?.colour) ?? '#2e3a46');
   const definition = patternById(pattern);
   const read = {

@@ -1,4 +1,4 @@
-import type { Design, SequencedStep } from '@kestfog/core';
+import { type Design, partById, type SequencedStep } from '@kestfog/core';
 
 /** One row of the stack: a section, a mark or a run of marks, a detail, in the order it is piped. */
 export interface StackRow {
@@ -20,8 +20,8 @@ export function stackRows(design: Design, sequence: readonly SequencedStep[]): S
   return sequence.flatMap(({ step, waitedFor, endS }): StackRow[] => {
     if (step.kind === 'prepare' || step.kind === 'dam' || step.kind === 'pack') return [];
     const kind = step.kind === 'flood' ? 'section' : step.kind === 'mark' ? 'marks' : 'detail';
-    const part = [...design.sections, ...design.marks, ...design.lines].find((p) => p.id === step.part);
-    if (!part) return [];
+    const part = partById(design, step.part);
+    if (!part || step.technique === 'needle') return [];
     return [
       {
         id: kind === 'marks' ? step.part.replace(/\.\d+$/, '') : step.part,
@@ -44,5 +44,5 @@ export const rowOfPart = (rows: readonly StackRow[], part: string): StackRow | u
 
 /** Colours of a design, each once, in the order they come. */
 export const paletteOf = (design: Design): string[] => [
-  ...new Set([...design.sections, ...design.marks.filter((m) => m.technique !== 'drag'), ...design.lines].map((p) => p.colour)),
+  ...new Set(design.parts.filter((p) => p.role !== 'guide' && p.technique !== 'drag').map((p) => p.colour)),
 ];

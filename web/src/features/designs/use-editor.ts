@@ -1,4 +1,4 @@
-import { type Design, type DesignEdit, type DesignView, foldDesign, standingEdits } from '@kestfog/core';
+import { type Design, type DesignEdit, type DesignView, deriveSteps, foldDesign, schoolById, standingEdits } from '@kestfog/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { ApiFailure } from '../../api/client.js';
@@ -84,7 +84,8 @@ export function useEditor(view: DesignView): Editor {
     (...more: DesignEdit[]): boolean => {
       const next = [...edits, ...more];
       try {
-        foldDesign({ ...view.document, edits: next });
+        // What contradicts itself is refused here, in one sentence, before it is shown or kept.
+        deriveSteps(foldDesign({ ...view.document, edits: next }), schoolById('two-bags'));
       } catch (error) {
         setProblem(error instanceof Error ? error.message : String(error));
         return false;

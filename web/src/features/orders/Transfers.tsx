@@ -1,4 +1,4 @@
-import { type DesignSummary, type OrderView, suggestedSpares } from '@kestfog/core';
+import { type DesignSummary, linesOf, type OrderView, suggestedSpares } from '@kestfog/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { inputOfView } from '../../api/order-input.js';
@@ -7,7 +7,7 @@ import { transferOrder } from './order-draft.js';
 
 /** Pieces that are glued on, counted over the whole order. */
 export const transfersNeeded = (order: Pick<OrderView, 'designs'>): number =>
-  order.designs.reduce((s, d) => s + (d.count + d.spares) * d.drawing.lines.filter((l) => l.technique === 'glued-transfer').length, 0);
+  order.designs.reduce((s, d) => s + (d.count + d.spares) * linesOf(d.drawing).filter((l) => l.technique === 'glued-transfer').length, 0);
 
 /** Transfers dry for most of a day: they are a small order of their own, the day before. */
 export function Transfers({ order, designs }: { readonly order: OrderView; readonly designs: readonly DesignSummary[] }) {

@@ -1,0 +1,416 @@
+import type { Design, Section, WetMark } from '../design/design.js';
+import type { Words } from '../design/words.js';
+import { dryThresholdOverBase } from '../drying/front.js';
+import { dryingStates, stateThresholds } from '../drying/state.js';
+import { BadInput } from '../units/bad-input.js';
+import type { Item } from './items.js';
+import type { Edge, StackOrder } from './order.js';
+import type { School } from './school.js';
+import type { Gap, Step } from './step.js';
+import { techniqueById } from './techniques/index.js';
+
+interface Context {
+  readonly design: Design;
+  readonly school: School;
+  readonly items: readonly Item[];
+  readonly order: StackOrder;
+  readonly steps: readonly Step[];
+}
+
+/** What the dam, the flood (or the detail) and the wet work of an item are, as steps. */
+interface Own {
+  readonly dam: Step | undefined;
+  readonly main: Step;
+  readonly marks: readonly Step[];
+}
+
+/** All waits and windows of one cookie: the law's answers along the order of its items, and the windows of what lies wet. */
+export function gapsOf(context: Context): Gap[] {
+  const { design, school, items, order, steps } = context;
+  const own = new Map<Item, Own>(
+    items.map((item) => {
+      const id = item.section?.id ?? item.run[0]?.id;
+      const main = steps.find((s) => (item.section ? s.kind === 'flood' : s.kind === 'detail') && s.part === id) as Step;
+      const marks = steps.filter((s) => s.kind === 'mark' && s.sectionId === id);
+      return [item, { dam: steps.find((s) => s.kind === 'dam' && s.part === id), main, marks }];
+    }),
+  );
+  const of = (i: Item) => own.get(i) as Own;
+  const late = lateDams(items, order.edges, school);
+  const gaps: Gap[] = [];
+  for (const edge of order.edges) gaps.push(...gapsOfEdge(edge, of(edge.a), of(edge.b)));
+  for (const item of items) gaps.push(...damAndFlood(item), ...wetWindows(item));
+  flushJoins();
+  fewPools();
+  drawnOrderOfOneBag();
+  damsBeforeNeighbours();
+  const packed = steps.flatMap((s) => packing(s));
+  const begun = new Set(gaps.map((g) => g.to));
+  const prepared = steps
+    .filter((s) => s.kind !== 'prepare' && s.kind !== 'pack' && (s.kind === 'dam' || !begun.has(s.id)))
+    .map(
+      (s): Gap => ({
+        from: 'preparation.cookie',
+        to: s.id,
+        minSeconds: 0,
+        rule: 'prepared-first',
+        reason: 'cookies are cool and bags open before the first icing',
+        consequence: 'warm cookies melt icing, unopened bags cost the wet window',
+      }),
+    );
+  return [...prepared, ...gaps, ...packed];
+
+  function gapsOfEdge(edge: Edge, a: Own, b: Own): Gap[] {
+    const said = edge.on || (edge.rule === 'touching-sections' && !liesOn(edge.b)) ? wordsOf(edge.b) : undefined;
+    const { rule } = edge;
+    const targets = targetsOf(edge, b);
+    const grainsOfA = edge.rule === 'grains-reach' ? a.marks.filter((s) => s.technique === 'sprinkle') : [];
+    const grainsOfB = edge.rule === 'grains-reach' ? b.marks.filter((s) => s.technique === 'sprinkle') : [];
+    const froms = grainsOfA.length > 0 && edge.answer.kind === 'at-once' ? grainsOfA : edge.rule === 'as-you-said' ? finished(edge, a) : [a.main];
+    const tos = grainsOfB.length > 0 && edge.answer.kind === 'state' ? grainsOfB : targets;
+    // A wet dam is wetter than any flood it has not got yet: what is piped early must be as dry when grains fall.
+    const dams = edge.rule === 'grains-reach' && edge.answer.kind === 'state' && a.dam?.region && !late.has(edge.a) && school.outline === 'set' ? [a.dam] : [];
+    return [...froms, ...dams].flatMap((from) =>
+      tos.map((to): Gap => {
+        const told = waitOf(edge, from, to, said);
+        return { from: from.id, to: to.id, ...told, rule, reason: reasonOf(edge, said), consequence: consequenceOf(edge) };
+      }),
+    );
+  }
+
+  /** What a step waits for another by the law's answer and the part's own words. */
+  function waitOf(edge: Edge, from: Step, to: Step, said: Words | undefined): Partial<Gap> {
+    const { answer, b } = edge;
+    const thresholds = from.region && stateThresholds(from.region);
+    const until = to.kind === 'detail' && edge.on && from.kind === 'flood' ? techniqueById(to.technique).until : null;
+    const asked =
+      said?.needs && answer.kind === 'state'
+        ? { state: said.needs, times: 1 }
+        : answer.kind === 'state'
+          ? { state: answer.state, times: answer.times ?? 1 }
+          : null;
+    if (until && asked && dryingStates.indexOf(asked.state) >= dryingStates.indexOf(until)) {
+      throw new BadInput(
+        'contradiction',
+        `"${b.name}" says data-needs="${asked.state}", which contradicts ${b.technique.label}, possible only until the crust shuts: ask for less.`,
+        { place: b.id },
+      );
+    }
+    const waitS = said?.waitMin === undefined ? undefined : said.waitMin * 60;
+    // Minutes alone stand in place of the state; with a state asked for, both hold.
+    const byState = asked && thresholds && (waitS === undefined || said?.needs);
+    const window = until && thresholds ? { maxState: until, maxLossKgPerM2: thresholds[until], oneBody: true as const } : {};
+    const least = byState ? { minState: asked.state, minLossKgPerM2: asked.times * thresholds[asked.state] } : {};
+    const seconds = waitS ?? (answer.kind === 'at-once' ? (answer.seconds ?? 0) : byState ? undefined : 0);
+    return {
+      ...least,
+      ...(seconds === undefined ? {} : { minSeconds: seconds }),
+      ...window,
+      ...(said?.withinMin === undefined ? {} : { maxSeconds: said.withinMin * 60 }),
+      ...(byState && answer.kind === 'state' && answer.careful ? { careful: true as const } : {}),
+    };
+  }
+
+  /** Steps of the later item that have to wait: its dam too, unless that was drawn on the bare cookie. */
+  function targetsOf(edge: Edge, b: Own): Step[] {
+    if (!edge.b.section || !b.dam) return [b.main];
+    const damIsEarly = school.outline === 'set' && !late.has(edge.b);
+    const beside = edge.a.section !== null;
+    return damIsEarly && beside && damColourOf(edge.b) !== 'contrast' ? [b.main] : [b.dam, b.main];
+  }
+
+  /** What must be done before another begins: the flood or the detail itself, or the mark that was named. */
+  function finished(edge: Edge, a: Own): Step[] {
+    const said = edge.said ? [edge.b.section, ...edge.b.run, ...edge.b.marks].find((p) => p?.id === edge.said)?.words?.after : undefined;
+    const named = a.marks.filter((s) => s.parts.some((p) => said?.some((id) => p === id || p.startsWith(`${id}.`))));
+    return named.length > 0 ? named : [a.main];
+  }
+
+  function liesOn(b: Item): boolean {
+    return order.edges.some((e) => e.b === b && e.on);
+  }
+
+  function damAndFlood(item: Item): Gap[] {
+    const { dam, main } = of(item);
+    if (!dam?.region) return [];
+    const thresholds = stateThresholds(dam.region);
+    const contrast = damColourOf(item) === 'contrast';
+    if (school.outline === 'merges' && !contrast)
+      return [
+        {
+          from: dam.id,
+          to: main.id,
+          minSeconds: 0,
+          maxState: 'thickening',
+          maxLossKgPerM2: thresholds.thickening,
+          rule: 'outline-then-flood',
+          reason: `the outline of ${item.name} melts into its flood while it is wet`,
+          consequence: 'a line shows round the section',
+        },
+      ];
+    return [
+      {
+        from: dam.id,
+        to: main.id,
+        minState: 'skinned',
+        minLossKgPerM2: thresholds.skinned,
+        rule: 'outline-then-flood',
+        reason: `the outline of ${item.name} skins first, so that ${contrast ? 'its colour stays in it' : 'it holds the flood'}`,
+        consequence: contrast ? 'its colour bleeds into the flood' : 'the dam gives way and the flood runs off',
+      },
+    ];
+  }
+
+  /** Wet work begins at once or after the school's pause and ends before its technique's window shuts; marks keep their order. */
+  function wetWindows(item: Item): Gap[] {
+    const { main, marks } = of(item);
+    if (!main.region) return [];
+    const out: Gap[] = [];
+    for (const [i, step] of marks.entries()) {
+      const definition = techniqueById(step.technique);
+      const until = definition.until ?? 'thickening';
+      const words = wordsOfMark(step);
+      if (words?.needs && (definition.until === null || dryingStates.indexOf(words.needs) >= dryingStates.indexOf(until)))
+        throw new BadInput(
+          'contradiction',
+          `"${step.part}" says data-needs="${words.needs}", but ${definition.label} go into wet icing: make it a detail, or take that away.`,
+          { place: step.part },
+        );
+      if (words?.first)
+        throw new BadInput('contradiction', `"${step.part}" says data-first, but it lies wet in "${item.name}": say it of that.`, { place: step.part });
+      for (const bodyId of step.inside) {
+        const body = steps.find((s) => (s.kind === 'flood' || s.kind === 'detail') && s.parts.includes(bodyId));
+        if (!body?.region) continue;
+        const thresholds = stateThresholds(body.region);
+        const pauseS = i === 0 && body.kind === 'flood' ? school.pauseS : 0;
+        out.push({
+          from: body.id,
+          to: step.id,
+          ...(words?.needs ? { minState: words.needs, minLossKgPerM2: thresholds[words.needs] } : {}),
+          minSeconds: words?.waitMin === undefined ? pauseS : words.waitMin * 60,
+          maxState: until,
+          maxLossKgPerM2: thresholds[until],
+          ...(words?.withinMin === undefined ? {} : { maxSeconds: words.withinMin * 60 }),
+          rule: 'wet-window',
+          reason: `${step.label} goes into ${nameOf(bodyId)} while it is wet`,
+          consequence: definition.tooLate,
+        });
+      }
+    }
+    const inIt = steps.filter((s) => s.kind === 'mark' && s.inside.some((id) => main.parts.includes(id)));
+    for (const [i, step] of inIt.entries()) {
+      const before = inIt[i - 1];
+      // Marks of another flood in the group come where theirs are listed; the pair is told once, at its own flood.
+      if (before && (step.sectionId === main.part || before.sectionId === main.part))
+        out.push({
+          from: before.id,
+          to: step.id,
+          minSeconds: 0,
+          rule: 'marks-in-order',
+          reason: `${step.label} follows ${before.label} at once`,
+          consequence: 'the pattern comes out another way round',
+        });
+    }
+    return out;
+  }
+
+  function wordsOfMark(step: Step): Words | undefined {
+    return design.parts.find((p): p is WetMark => p.role === 'mark' && p.id === step.part)?.words;
+  }
+  function nameOf(id: string): string {
+    return design.parts.find((p) => p.id === id)?.name ?? id;
+  }
+
+  /** Sections meant to lie level meet while both are wet: the later is flooded before the earlier thickens. */
+  function flushJoins(): void {
+    for (const a of items) {
+      for (const b of items) {
+        if (!a.section?.flushWith?.includes(b.id) || a.at >= b.at) continue;
+        const [from, to] = [of(a).main, of(b).main];
+        gaps.push({
+          from: from.id,
+          to: to.id,
+          minSeconds: 0,
+          maxState: 'thickening',
+          maxLossKgPerM2: stateThresholds(from.region as NonNullable<Step['region']>).thickening,
+          rule: 'flush-join',
+          reason: `${b.name} meets ${a.name} while it is wet, so that they lie level`,
+          consequence: 'a step shows along the join',
+        });
+      }
+    }
+  }
+
+  /** A few small pools are wet at a time: the next few follow once the last have skinned. */
+  function fewPools(): void {
+    for (const [i, batch] of order.pools.entries()) {
+      for (const a of batch) {
+        for (const b of order.pools[i + 1] ?? []) {
+          const from = of(a).main;
+          for (const to of school.outline === 'merges' && of(b).dam ? [of(b).dam as Step, of(b).main] : [of(b).main])
+            gaps.push({
+              from: from.id,
+              to: to.id,
+              minState: 'skinned',
+              minLossKgPerM2: stateThresholds(from.region as NonNullable<Step['region']>).skinned,
+              rule: 'few-pools',
+              reason: `${a.name} is quick-set and has skinned before the next small pools are flooded`,
+              consequence: 'small pools that stay wet together crater',
+            });
+        }
+      }
+    }
+  }
+
+  /** Details piped from one bag on the same icing keep the order they were drawn in. */
+  function drawnOrderOfOneBag(): void {
+    const details = items.filter((i) => !i.section && i.technique.icing);
+    for (const [k, b] of details.entries()) {
+      const a = details.slice(0, k).findLast((x) => x.technique === b.technique && sameBag(of(x).main, of(b).main));
+      if (!a || !sharesBase(a, b) || gaps.some((g) => g.from === of(a).main.id && g.to === of(b).main.id)) continue;
+      if (reaches(of(b).main.id, of(a).main.id)) continue;
+      gaps.push({
+        from: of(a).main.id,
+        to: of(b).main.id,
+        minSeconds: 0,
+        rule: 'laid-over',
+        reason: `${b.name} follows ${a.name}, as they were drawn`,
+        consequence: 'the bag is taken up twice and lines cross the wrong way round',
+      });
+    }
+  }
+  function sharesBase(a: Item, b: Item): boolean {
+    const bases = (i: Item) => order.edges.filter((e) => e.b === i && e.on && e.a.section).map((e) => e.a);
+    return bases(a).some((x) => bases(b).includes(x));
+  }
+  function reaches(from: string, to: string): boolean {
+    const seen = new Set([from]);
+    for (const v of seen) for (const g of gaps) if (g.from === v) seen.add(g.to);
+    return seen.has(to);
+  }
+
+  /** Where dams set, all of them are drawn on the bare cookie: a bead laid against a wet neighbour would run into it. */
+  function damsBeforeNeighbours(): void {
+    if (school.outline !== 'set') return;
+    for (const { a, b, touching } of order.edges) {
+      const { dam } = of(b);
+      if (!touching || !a.section || !b.section || !dam || late.has(b) || damColourOf(b) === 'contrast') continue;
+      gaps.push({
+        from: dam.id,
+        to: of(a).main.id,
+        minSeconds: 0,
+        rule: 'dam-before-neighbour',
+        reason: `the dam of ${b.name} is drawn before ${a.name} beside it is flooded`,
+        consequence: 'the bead runs into its wet neighbour',
+      });
+    }
+  }
+
+  /** Nothing is packed before it is dry through, and a layer also passes on part of what its base still holds. */
+  function packing(step: Step): Gap[] {
+    if (step.kind === 'detail' && !step.region)
+      return [
+        {
+          from: step.id,
+          to: 'pack.cookie',
+          minSeconds: 0,
+          rule: 'pack-when-dry',
+          reason: `the ${step.label} is done before the cookie is packed`,
+          consequence: 'it is left undone',
+        },
+      ];
+    if ((step.kind !== 'flood' && step.kind !== 'detail') || !step.region) return [];
+    const { region } = step;
+    const layerOn = step.kind === 'flood' ? (design.parts.find((p): p is Section => p.role === 'section' && p.id === step.part)?.layerOn ?? []) : [];
+    const bases = layerOn.flatMap((id) => steps.filter((s) => s.kind === 'flood' && s.part === id));
+    // The base had lost at least what *crusted* takes when the layer was laid; taking no more is on the safe side.
+    const least = (base: NonNullable<Step['region']>) => Math.min(1, school.neighbourCrusts) * stateThresholds(base).crusted;
+    const minLossKgPerM2 = Math.max(
+      stateThresholds(region).dry,
+      ...bases.flatMap((b) => (b.region ? [dryThresholdOverBase(region, b.region, least(b.region))] : [])),
+    );
+    return [
+      {
+        from: step.id,
+        to: 'pack.cookie',
+        minState: 'dry',
+        minLossKgPerM2,
+        rule: 'pack-when-dry',
+        reason: `${step.label} is dry through before the cookie is packed`,
+        consequence: 'damp boxes, smudges, mould',
+      },
+    ];
+  }
+}
+
+const sameBag = (a: Step, b: Step): boolean => a.bag !== null && b.bag !== null && a.bag.colour === b.bag.colour && a.bag.seconds === b.bag.seconds;
+const damColourOf = (i: Item) => i.section?.words?.dam;
+const wordsOf = (i: Item): Words | undefined => i.section?.words ?? i.run[0]?.words;
+
+/**
+ * Floods whose dam cannot be drawn on the bare cookie with the others: layers, and whatever follows something that is
+ * done on icing already.
+ */
+function lateDams(items: readonly Item[], edges: readonly Edge[], school: School): ReadonlySet<Item> {
+  const late = new Set<Item>();
+  const onIcing = new Set<Item>();
+  for (const i of items) if (i.section && i.section.layerOn.length > 0) late.add(i);
+  if (school.outline !== 'set') return late;
+  for (let changed = true; changed; ) {
+    changed = false;
+    for (const e of edges) {
+      if (!e.b.section && (e.a.section || onIcing.has(e.a)) && !onIcing.has(e.b)) {
+        onIcing.add(e.b);
+        changed = true;
+      }
+      const follows = onIcing.has(e.a) || (e.rule === 'grains-reach' && e.answer.kind === 'at-once');
+      if (e.b.section && follows && !late.has(e.b)) {
+        late.add(e.b);
+        changed = true;
+      }
+    }
+  }
+  return late;
+}
+
+function reasonOf({ a, b, answer, rule, touching, on }: Edge, said: Words | undefined): string {
+  const before =
+    rule === 'touching-sections' || touching ? `before ${b.name} beside it is flooded` : on ? `before ${b.name} is laid on it` : `before ${b.name}`;
+  if (said?.needs || said?.waitMin !== undefined) {
+    const asked = [said.needs, said.waitMin === undefined ? undefined : `${said.waitMin} min old`].filter((x) => x !== undefined).join(' and ');
+    return `${a.name} is ${asked} ${before}, as it was said of ${b.name}`;
+  }
+  if (answer.kind === 'state') {
+    const [what, ...why] = answer.because.split(': ');
+    const how = b.section ? '' : ` (${b.technique.label})`;
+    return `${a.name} ${what} ${before}${how}${why.length > 0 ? `: ${why.join(': ')}` : ''}`;
+  }
+  return `${a.name} comes before ${b.name}: ${answer.because}`;
+}
+
+function consequenceOf({ rule, b, answer }: Edge): string {
+  switch (rule) {
+    case 'touching-sections':
+      return answer.kind === 'state' && answer.because.includes('contrast')
+        ? 'the colours bleed into each other hours later'
+        : 'the colours run together and no step shows';
+    case 'second-layer':
+      return 'no step shows and the layer sinks';
+    case 'drawn-over':
+      return 'what is behind would cover what is in front';
+    case 'as-you-said':
+      return 'not the order you wanted';
+    case 'guide-first':
+      return 'there is nothing to follow';
+    case 'stencil-reach':
+      return 'the stencil lies hollow and icing runs under it';
+    case 'grains-reach':
+      return 'grains stick where they are not wanted';
+    case 'crackle-window':
+      return b.technique.id === 'crackle' ? b.technique.tooEarly : 'pressing smears the wet neighbour';
+    case 'airbrush-reach':
+      return b.technique.leaves === 'mist' ? b.technique.tooEarly : 'wet mist runs into the icing';
+    default:
+      return b.technique.tooEarly;
+  }
+}

@@ -1,0 +1,21 @@
+import { technique, wipingS } from './technique.js';
+
+/** Where two colours lie flush, a needle is drawn along the join before either thickens. */
+export const needle = technique({
+  id: 'needle',
+  kind: 'mark',
+  leaves: 'nothing',
+  asks: 'wet',
+  label: 'needle along a join',
+  verb: 'run the needle along',
+  icing: null,
+  tool: 'needle or scribe, wiped',
+  openingMm: null,
+  needs: 'wet',
+  until: 'thickening',
+  tooEarly: 'the second colour runs under the first',
+  tooLate: 'the skin tears and the join shows a step',
+  badlyDone: 'too deep it scrapes the biscuit',
+  cautions: ['tools-food-only'],
+  seconds: (extent, pace, wiping) => extent.lengthMm / pace.needleMmPerS + wipingS(extent, pace, wiping),
+});

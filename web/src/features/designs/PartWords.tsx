@@ -1,0 +1,337 @@
+import {
+  type Air,
+  askedStates,
+  type Design,
+  dams,
+  fills,
+  gapsInto,
+  guideKinds,
+  type Margin,
+  NoAnswer,
+  type Part,
+  type School,
+  type StepGraph,
+  timeGap,
+  tools,
+  type Words,
+} from '@kestfog/core';
+import { useState } from 'react';
+import { useUnits } from '../../app/units.js';
+import { span } from '../../text/time.js';
+import { NumberField, readNumber, type Typed } from '../../ui/NumberField.js';
+
+interface Props {
+  readonly design: Design;
+  readonly graph: StepGraph;
+  readonly part: Part;
+  readonly school: School;
+  readonly air: Air;
+  readonly onSay: (said: Record<string, string>) => void;
+}
+
+const DAM_TEXT = { same: 'in its own icing', contrast: 'in another colour', double: 'piped twice', none: 'none' } as const;
+const GUIDE_TEXT = {
+  traced: 'traced from a template',
+  scratched: 'scratched',
+  ruled: 'ruled',
+  stencil: 'marked through a stencil',
+  cutter: 'a cutter’s ring',
+  centre: 'a centre poked',
+  projected: 'a picture of light',
+  sheet: 'a sheet beside it',
+} as const;
+
+/** What a part says for itself of its order, its waits and the hands; where it says nothing, what the school says stands in the field. */
+export function PartWords({ design, graph, part, school, air, onSay }: Props) {
+  const words: Words = part.words ?? {};
+  const held = gapsInto(graph, part.id);
+  const waited = held.find(({ gap }) => gap.minState !== undefined);
+  const asked = waited?.gap.minState;
+  const usualS = Math.max(0, ...held.map(({ gap }) => waitS(gap, air, school.margin)));
+  const isMark = part.role === 'mark';
+  const takesDam = part.role === 'section' && part.technique !== 'thin-coat';
+  return (
+    <fieldset className="border-t border-base-300 pt-3 grid gap-4" aria-label="Its own words">
+      <legend className="text-lg font-medium pr-3">its own words</legend>
+      <div className="flex flex-wrap gap-3 items-start">
+        {!isMark && (
+          <Choice
+            label="lies on icing that is"
+            value={words.needs ?? ''}
+            empty={asked ? `as the school says: ${asked}` : 'as the school says'}
+            of={askedStates.map((s) => ({ value: s, text: s }))}
+            onChoose={(needs) => onSay({ needs })}
+          />
+        )}
+        <Amount
+          key={`wait ${words.waitMin}`}
+          label="after at least, min"
+          value={words.waitMin}
+          placeholder={usualS > 0 ? String(Math.round(usualS / 60)) : 'at once'}
+          from={0}
+          to={4320}
+          unit="min"
+          onAmount={(v) => onSay({ 'wait-min': v })}
+        />
+        <Amount
+          key={`within ${words.withinMin}`}
+          label="within, min"
+          value={words.withinMin}
+          placeholder="any time"
+          from={0.5}
+          to={4320}
+          unit="min"
+          onAmount={(v) => onSay({ 'within-min': v })}
+        />
+        {!isMark && (
+          <label className="flex items-center gap-2 min-h-11 self-end text-lg">
+            <input type="checkbox" className="checkbox" checked={words.first === true} onChange={(e) => onSay({ first: e.target.checked ? 'true' : '' })} />
+            before all it does not overlap
+          </label>
+        )}
+      </div>
+      <After design={design} part={part} after={words.after ?? []} onAfter={(ids) => onSay({ after: ids.join(' ') })} />
+      <div className="flex flex-wrap gap-3 items-start">
+        {takesDam && (
+          <>
+            <Choice
+              label="dam"
+              value={words.dam ?? ''}
+              empty="as the school says: in its own icing"
+              of={dams.map((d) => ({ value: d, text: DAM_TEXT[d] }))}
+              onChoose={(dam) => onSay(dam === 'contrast' ? { dam, 'dam-colour': words.damColour ?? '#3a3f45' } : { dam, 'dam-colour': '' })}
+            />
+            {words.dam === 'contrast' && (
+              <label className="grid gap-1">
+                <span className="text-lg">its colour</span>
+                <input
+                  type="color"
+                  className="w-12 h-11 rounded-field border border-base-300"
+                  value={words.damColour ?? '#3a3f45'}
+                  onChange={(e) => onSay({ dam: 'contrast', 'dam-colour': e.target.value })}
+                />
+              </label>
+            )}
+            <Choice
+              label="filled"
+              value={words.fill ?? ''}
+              empty={`as the school says: ${school.fill}`}
+              of={fills.map((f) => ({ value: f, text: f }))}
+              onChoose={(fill) => onSay({ fill })}
+            />
+            <Length
+              key={`edge ${words.edgeMm}`}
+              label="short of its line"
+              value={words.edgeMm}
+              placeholderMm={words.dam === 'none' ? school.edgeMm : 0}
+              from={0}
+              to={5}
+              onLength={(v) => onSay({ 'edge-mm': v })}
+            />
+          </>
+        )}
+        {(part.role === 'line' || takesDam) && (
+          <>
+            <Length
+              key={`opening ${words.openingMm}`}
+              label="opening"
+              value={words.openingMm}
+              placeholderMm={part.role === 'line' && part.widthMm > 0 ? part.widthMm : 1.5}
+              from={0.3}
+              to={20}
+              onLength={(v) => onSay({ 'opening-mm': v })}
+            />
+            <Tip key={`tip ${words.tip}`} tip={words.tip} onTip={(tip) => onSay({ tip })} />
+          </>
+        )}
+        {part.role === 'line' && part.technique === 'airbrush' && (
+          <Choice
+            label="held to"
+            value={words.tool ?? ''}
+            empty="nothing: mist reaches the whole cookie"
+            of={tools.map((t) => ({ value: t, text: t === 'stencil' ? 'a stencil on it' : 'an edge of paper' }))}
+            onChoose={(tool) => onSay({ tool })}
+          />
+        )}
+        {part.role === 'guide' && (
+          <Choice label="made by" value={part.kind} of={guideKinds.map((k) => ({ value: k, text: GUIDE_TEXT[k] }))} onChoose={(guide) => onSay({ guide })} />
+        )}
+      </div>
+      <Asks held={held} air={air} margin={school.margin} design={design} />
+    </fieldset>
+  );
+}
+
+function waitS(gap: Parameters<typeof timeGap>[0], air: Air, margin: Margin): number {
+  try {
+    return timeGap(gap, air, margin).minS;
+  } catch (error) {
+    if (error instanceof NoAnswer) return 0;
+    throw error;
+  }
+}
+
+/** Why it comes here: what it asks of which part, and how long that takes. */
+function Asks({
+  held,
+  air,
+  margin,
+  design,
+}: {
+  readonly held: ReturnType<typeof gapsInto>;
+  readonly air: Air;
+  readonly margin: Margin;
+  readonly design: Design;
+}) {
+  const seen = new Set<string>();
+  const told = held.filter(({ gap }) => !seen.has(gap.reason) && seen.add(gap.reason));
+  if (told.length === 0) return <p className="text-base opacity-85">It waits for nothing but the preparation.</p>;
+  return (
+    <details>
+      <summary className="cursor-pointer underline underline-offset-4 text-lg">why here ({told.length})</summary>
+      <ul className="list-disc pl-5 text-base grid gap-1 mt-1">
+        {told.map(({ gap, of }) => {
+          const s = waitS(gap, air, margin);
+          const name = design.parts.find((p) => p.id === of)?.name ?? of;
+          return (
+            <li key={gap.reason}>
+              {gap.minState ? `asks ${gap.minState} of ${name}` : `comes after ${name}`}
+              {s > 0 ? ` (${span(s)})` : ''}: {gap.reason}.
+            </li>
+          );
+        })}
+      </ul>
+    </details>
+  );
+}
+
+interface ChoiceProps {
+  readonly label: string;
+  readonly value: string;
+  readonly empty?: string;
+  readonly of: readonly { readonly value: string; readonly text: string }[];
+  readonly onChoose: (value: string) => void;
+}
+
+function Choice({ label, value, empty, of, onChoose }: ChoiceProps) {
+  return (
+    <label className="grid gap-1">
+      <span className="text-lg">{label}</span>
+      <select className="select" value={value} onChange={(e) => onChoose(e.target.value)}>
+        {empty !== undefined && <option value="">{empty}</option>}
+        {of.map((o) => (
+          <option key={o.value} value={o.value}>
+            {o.text}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+interface AmountProps {
+  readonly label: string;
+  readonly value: number | undefined;
+  readonly placeholder: string;
+  readonly from: number;
+  readonly to: number;
+  readonly unit: string;
+  /** what to say: the number as text, or nothing at all */
+  readonly onAmount: (text: string) => void;
+}
+
+/** A number that may be left empty: then the placeholder holds. */
+function Amount({ label, value, placeholder, from, to, unit, onAmount }: AmountProps) {
+  const [text, setText] = useState(value === undefined ? '' : String(value));
+  const typed: Typed = text.trim() === '' ? { value: Number.NaN } : readNumber(text, from, to, 'This', unit);
+  const keep = () => {
+    if (!('value' in typed)) return;
+    const said = text.trim() === '' ? '' : String(typed.value);
+    if (said !== (value === undefined ? '' : String(value))) onAmount(said);
+  };
+  return <NumberField small label={label} text={text} typed={typed} placeholder={placeholder} onText={setText} onDone={keep} />;
+}
+
+interface LengthProps {
+  readonly label: string;
+  readonly value: number | undefined;
+  readonly placeholderMm: number;
+  readonly from: number;
+  readonly to: number;
+  readonly onLength: (mm: string) => void;
+}
+
+/** A length in millimetres, or in inches where those are used; what is said stays in millimetres. */
+function Length({ label, value, placeholderMm, from, to, onLength }: LengthProps) {
+  const us = useUnits()[0] === 'us';
+  const shown = (mm: number) => (us ? Number((mm / 25.4).toFixed(3)) : Number(mm.toFixed(2)));
+  return (
+    <Amount
+      label={`${label}, ${us ? 'in' : 'mm'}`}
+      value={value === undefined ? undefined : shown(value)}
+      placeholder={String(shown(placeholderMm))}
+      from={shown(from)}
+      to={shown(to)}
+      unit={us ? 'in' : 'mm'}
+      onAmount={(text) => onLength(text === '' ? '' : String(us ? Math.round(Number(text) * 2540) / 100 : Number(text)))}
+    />
+  );
+}
+
+function Tip({ tip, onTip }: { readonly tip: string | undefined; readonly onTip: (tip: string) => void }) {
+  const [text, setText] = useState(tip ?? '');
+  const keep = () => text.trim() !== (tip ?? '') && onTip(text.trim());
+  return (
+    <label className="grid gap-1 content-start">
+      <span className="text-lg">tip</span>
+      <input
+        className="input w-32"
+        maxLength={40}
+        placeholder="round or snip"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={keep}
+        onKeyDown={(e) => e.key === 'Enter' && keep()}
+      />
+    </label>
+  );
+}
+
+interface AfterProps {
+  readonly design: Design;
+  readonly part: Part;
+  readonly after: readonly string[];
+  readonly onAfter: (ids: readonly string[]) => void;
+}
+
+/** Parts it is told to come after: one added from a list, each taken back by a touch. */
+function After({ design, part, after, onAfter }: AfterProps) {
+  const name = (id: string) => design.parts.find((p) => p.id === id)?.name ?? id;
+  const others = design.parts.filter((p) => p.id !== part.id && !/\.\d+$/.test(p.id) && !after.includes(p.id));
+  return (
+    <div className="flex flex-wrap gap-2 items-center text-lg">
+      <label className="flex flex-wrap items-center gap-2">
+        comes after
+        <select className="select" value="" onChange={(e) => e.target.value && onAfter([...after, e.target.value])}>
+          <option value="">{after.length === 0 ? 'what the order says' : 'another part …'}</option>
+          {others.map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      {after.map((id) => (
+        <button
+          key={id}
+          type="button"
+          className="btn btn-sm"
+          aria-label={`not after ${name(id)} any more`}
+          onClick={() => onAfter(after.filter((x) => x !== id))}
+        >
+          {name(id)} ×
+        </button>
+      ))}
+    </div>
+  );
+}
