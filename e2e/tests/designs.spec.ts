@@ -53,7 +53,29 @@ test('a drawing is brought, sized, worked on, reordered with a warning, undone, 
     await page.keyboard.press(key);
     await page.waitForTimeout(250);
   }
-  await expect(page.getByText(/It cannot be moved there: wing lies on right|as many rounds as before|more round/)).toBeVisible();
+  await expect(page.getByText(/It cannot go there: wing would be wholly covered|Nothing follows|as many rounds as before|more round/)).toBeVisible();
+
+  // Words of its own: what the school says stands in the field; one that contradicts another is refused; undo takes it back.
+  await stack.getByRole('button', { name: /wing/ }).last().click();
+  const wingPanel = page.getByRole('region', { name: 'Part: wing' });
+  const needs = wingPanel.getByRole('combobox', { name: 'lies on icing that is' });
+  await expect(needs).toContainText('as the school says: set');
+  await needs.selectOption('crusted');
+  await wingPanel.getByText(/^why here/).click();
+  await expect(wingPanel.getByText(/asks crusted of right .*as it was said of wing/)).toBeVisible();
+  await wingPanel.getByLabel('after at least, min').fill('90');
+  await wingPanel.getByLabel('after at least, min').press('Enter');
+  await wingPanel.getByLabel('within, min').fill('30');
+  await wingPanel.getByLabel('within, min').press('Enter');
+  await expect(page.getByText(/"wing" says data-wait-min="90" and data-within-min="30", which contradict each other/)).toBeVisible();
+  await page.getByRole('button', { name: 'undo' }).click();
+  await expect(wingPanel.getByLabel('after at least, min')).toHaveValue('');
+  await wingPanel.getByRole('combobox', { name: 'dam', exact: true }).selectOption('contrast');
+  await expect(wingPanel.getByLabel('its colour')).toHaveValue('#3a3f45');
+  await page.getByRole('button', { name: 'undo' }).click();
+  await page.getByRole('button', { name: 'undo' }).click();
+  await expect(needs).toHaveValue('');
+  await stack.getByRole('button', { name: /left/ }).last().click();
 
   // Undo with the keyboard, and again with the button; kept by the server.
   const id = page.url().split('/').at(-1) as string;
@@ -83,11 +105,16 @@ test('a drawing is brought, sized, worked on, reordered with a warning, undone, 
   await page.getByRole('tab', { name: 'school' }).click();
   await page.getByRole('button', { name: 'Copy to change it' }).click();
   const own = page.getByRole('group', { name: 'Your own school' });
-  await own.getByLabel('waits × crust').fill('9');
-  await expect(own.getByText('The wait goes from 0.3 to 4.')).toBeVisible();
-  await own.getByLabel('waits × crust').fill('2');
+  const waits = own.getByLabel('a neighbour waits, times crusting');
+  await waits.fill('9');
+  await expect(own.getByText('This goes from 0.3 to 4.')).toBeVisible();
+  await waits.fill('2');
+  await own.getByLabel('grains, when all around is').selectOption('dry');
+  await expect(own.getByText('told: 10 min to an hour: half a crust to three')).toBeVisible();
   await own.getByRole('button', { name: 'Keep this school' }).click();
-  await expect(page.getByRole('cell', { name: '2 × crusting' })).toBeVisible();
+  await expect(page.getByRole('cell', { name: '2 ×', exact: true })).toBeVisible();
+  await page.getByLabel('every row, with what practitioners tell of it').check();
+  await expect(page.getByRole('row', { name: /grains, when all around is.*dry/ })).toBeVisible();
   await own.getByRole('button', { name: 'Delete it' }).click();
   await expect(own).toBeHidden();
   expect(await violationsOf(page)).toEqual([]);

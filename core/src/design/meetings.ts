@@ -1,5 +1,6 @@
-import { touches } from '../geometry/contact.js';
-import { areaMm2, type Box, boundingBox, boxesMeet, difference, intersection, offset, type Shape } from '../geometry/shape.js';
+import { sharedEdge, TOUCH_LENGTH_MM, touches } from '../geometry/contact.js';
+import { polylineLengthMm } from '../geometry/point.js';
+import { areaMm2, type Box, boundingBox, boxesMeet, difference, intersection, offset, type Shape, strokeInside } from '../geometry/shape.js';
 import { bodiesOfMark, type Design, type Guide, type Part, type PipedLine, type Section } from './design.js';
 import { footprintOf, meets } from './footprint.js';
 
@@ -54,7 +55,7 @@ export function meetingsOf(design: Pick<Design, 'parts'>): Meeting[] {
     const a = parts[Math.min(i, j)] as Part;
     const b = parts[Math.max(i, j)] as Part;
     if (guided.get(a.id)?.has(b.id) || guided.get(b.id)?.has(a.id)) continue;
-    const found = meetingOf(a, b, bears);
+    const found = meetingOf(a, b, bears, parts.slice(0, Math.min(i, j)).filter(isBead));
     if (found) out.push(found);
   }
   return out;
@@ -93,10 +94,10 @@ function guidesIn(parts: readonly Part[], index: ReadonlyMap<string, number>): M
   return out;
 }
 
-function meetingOf(a: Part, b: Part, bears: (guide: Part, flood: Section) => boolean): Meeting | null {
+function meetingOf(a: Part, b: Part, bears: (guide: Part, flood: Section) => boolean, dividers: readonly PipedLine[]): Meeting | null {
   if (a.role === 'mark' || b.role === 'mark') return null;
   const pair = { a: a.id, b: b.id };
-  if (a.role === 'section' && b.role === 'section') return floodsMeeting(a, b);
+  if (a.role === 'section' && b.role === 'section') return floodsMeeting(a, b, dividers);
   if (a.role === 'section') {
     const line = b as PipedLine | Guide;
     if (!line.restsOn.includes(a.id)) return null;
@@ -112,14 +113,28 @@ function meetingOf(a: Part, b: Part, bears: (guide: Part, flood: Section) => boo
   return meets(footprintOf(a), footprintOf(b)) ? { ...pair, kind: 'on' } : null;
 }
 
-function floodsMeeting(a: Section, b: Section): Meeting | null {
+function floodsMeeting(a: Section, b: Section, dividers: readonly PipedLine[]): Meeting | null {
   const pair = { a: a.id, b: b.id };
   if (b.layerOn.includes(a.id) || a.layerOn.includes(b.id)) return null;
-  const beside = a.flushWith?.includes(b.id) === true || touches(a.shape, b.shape);
+  const beside = a.flushWith?.includes(b.id) === true || (touches(a.shape, b.shape) && !isDivided(a, b, dividers));
   if (!holdsCircle(intersection(a.drawn, b.drawn), OVERLAP_MM)) return beside ? { ...pair, kind: 'beside' } : null;
   const inside = areaMm2(difference(b.drawn, offset(a.drawn, INSIDE_MM))) < SLIVER_MM2;
   if (beside) return { ...pair, kind: 'beside', drawn: inside ? 'inside' : 'over' };
   return inside ? null : { ...pair, kind: 'over', drawn: 'over' };
+}
+
+/** A bead laid before both and all along their common edge parts them: each lies beside the bead, not beside the other. */
+function isDivided(a: Section, b: Section, dividers: readonly PipedLine[]): boolean {
+  if (dividers.length === 0) return false;
+  const edge = sharedEdge(a.shape, b.shape);
+  if (edge.length < 2) return false;
+  const box = boundingBox(edge);
+  const covered = dividers
+    .filter((d) => boxesMeet(boundingBox(footprintOf(d).flat()), box))
+    .flatMap((d) => strokeInside(edge, false, footprintOf(d)))
+    .reduce((sum, run) => sum + polylineLengthMm(run), 0);
+  // Less than what counts as touching may be left bare.
+  return polylineLengthMm(edge) - covered < TOUCH_LENGTH_MM;
 }
 
 /** Whether a circle of this width fits into a shape. */

@@ -51,6 +51,18 @@ export function settled(drawn: readonly DrawnPart[], note: Note): Part[] {
   return out;
 }
 
+/** Something that shows under a ground, with the common ground and its place from the bottom up. */
+interface Shown {
+  readonly part: Section | PipedLine;
+  readonly common: Shape;
+  readonly at: number;
+}
+/** The largest common ground first; of equal ones the lower, however the drawing is turned. */
+const mostFirst = (a: Shown, b: Shown): number => {
+  const [x, y] = [areaMm2(a.common), areaMm2(b.common)];
+  return Math.abs(x - y) > 0.01 * Math.max(x, y) ? y - x : a.at - b.at;
+};
+
 /** What has been laid so far, from the bottom up, and what of it still shows. */
 class Covered {
   private readonly laid: { part: Section | PipedLine; shape: Shape; box: Box }[] = [];
@@ -64,21 +76,21 @@ class Covered {
     const smaller = areaMm2(ground);
     return this.showing(ground)
       .filter(({ part, common }) => part.role === 'section' && meetsOver(common, smaller))
-      .sort((a, b) => areaMm2(b.common) - areaMm2(a.common))
+      .sort(mostFirst)
       .map(({ part }) => part.id);
   }
 
   /** Everything that shows under a ground, topmost first, with the common ground. A bead hides nothing of its flood. */
-  showing(ground: Shape): { part: Section | PipedLine; common: Shape }[] {
+  showing(ground: Shape): Shown[] {
     const box = boundingBox(ground.flat());
     let open = ground;
-    const out: { part: Section | PipedLine; common: Shape }[] = [];
+    const out: Shown[] = [];
     for (let i = this.laid.length - 1; i >= 0 && open.length > 0; i--) {
       const { part, shape, box: own } = this.laid[i] as (typeof this.laid)[number];
       if (!boxesMeet(own, box)) continue;
       const common = intersection(open, shape);
       if (areaMm2(common) <= 1e-6) continue;
-      out.push({ part, common });
+      out.push({ part, common, at: i });
       if (part.role === 'section') open = difference(open, shape);
     }
     return out;
@@ -94,16 +106,16 @@ function markIn(mark: WetMark, below: Covered, floods: ReadonlyMap<string, Secti
   if (bead) return [{ ...mark, sectionId: bead.part.id }];
   let under = showing
     .filter((s) => s.part.role === 'section')
-    .map((s) => ({ section: s.part as Section, common: s.common }))
-    .sort((a, b) => areaMm2(b.common) - areaMm2(a.common));
+    .map((s) => ({ ...s, section: s.part as Section }))
+    .sort(mostFirst);
   if (under.length === 0) {
     // Drawn before its flood it would be hidden; it was meant to lie in it all the same.
     const all = new Covered();
     for (const f of floods.values()) if (f.shape.length > 0) all.lay(f, f.shape);
     under = all
       .showing(ground)
-      .map((s) => ({ section: s.part as Section, common: s.common }))
-      .sort((a, b) => areaMm2(b.common) - areaMm2(a.common));
+      .map((s) => ({ ...s, section: s.part as Section }))
+      .sort(mostFirst);
   }
   const [main] = under;
   if (!main) {

@@ -142,6 +142,7 @@ export function buildProblem(input: BuildInput): Built {
       }
     }
   }
+  if (order.school.working === 'round-a-visit') roundByRound(visits, input.timedByLot, tasks, links);
   const byLot = new Map<string, Visit[]>();
   for (const v of visits) byLot.set(v.lot.id, [...(byLot.get(v.lot.id) ?? []), v]);
   for (const [lotId, own] of byLot) {
@@ -197,6 +198,39 @@ export function buildProblem(input: BuildInput): Built {
     objective: 'tardiness',
   };
   return { problem, lags, behindStay };
+}
+
+/**
+ * One round a visit to the bench: all trays have their floods of a round before any gets the next. Left out where a window
+ * joins the floods of two rounds, since other trays' rounds would close it.
+ */
+function roundByRound(visits: readonly Visit[], timedByLot: ReadonlyMap<string, readonly TimedGap[]>, tasks: Task[], links: Link[]): void {
+  const wet = visits.filter((v) => v.bundle.kind === 'wet');
+  const floodRound = new Map(wet.flatMap((v) => v.bundle.steps.map((s) => [`${v.lot.id} ${s.id}`, v.bundle.round] as const)));
+  const joined = [...timedByLot].some(([lotId, gaps]) =>
+    gaps.some(
+      (t) =>
+        t.maxS !== null &&
+        roundOf(lotId, t.gap.from) !== undefined &&
+        roundOf(lotId, t.gap.to) !== undefined &&
+        roundOf(lotId, t.gap.from) !== roundOf(lotId, t.gap.to),
+    ),
+  );
+  if (joined) return;
+  const rounds = [...new Set(wet.map((v) => v.bundle.round))].sort((a, b) => a - b);
+  for (const [i, round] of rounds.entries()) {
+    const next = rounds[i + 1];
+    if (next === undefined) continue;
+    const id = `round ${round} done`;
+    tasks.push({ id, duration: 0, release: 0 });
+    for (const v of wet) {
+      if (v.bundle.round === round) links.push({ from: v.id, to: id, anchor: 'end', min: 0, max: null });
+      if (v.bundle.round === next) links.push({ from: id, to: v.id, anchor: 'end', min: 0, max: null });
+    }
+  }
+  function roundOf(lotId: string, stepId: string): number | undefined {
+    return floodRound.get(`${lotId} ${stepId}`);
+  }
 }
 
 /** Seconds into a visit before the first cookie is touched by the step that had to wait. */

@@ -12,6 +12,7 @@ import { ASSUMED_PACE, type Pace } from '../steps/pace.js';
 import type { School } from '../steps/school.js';
 import { bagKey, type Gap } from '../steps/step.js';
 import { NoAnswer } from '../units/bad-input.js';
+import { stepSequence } from './step-sequence.js';
 import { timeGap } from './timed-gap.js';
 
 /** Something on a design that may go wrong, in words, with the one change that helps most. */
@@ -32,6 +33,8 @@ export interface DesignTotals {
   readonly bags: readonly BagAmount[];
 }
 
+/** A flood filled lower than this share of its depth counts as underfilled: *assumed*. */
+const UNDERFILLED_SHARE = 0.8;
 /** A section narrower than this tears and floods badly: *assumed*, two beads wide. */
 const BRIDGE_MM = 2;
 const BRIDGE_LEAST_MM2 = 4;
@@ -44,6 +47,7 @@ export function checkDesign(design: Design, graph: StepGraph, school: School, ai
     if (risk.word !== 'low') out.push({ kind, part, word: risk.word, text: `${name}: ${risk.reasons.slice(0, 2).join(', ')}`, change: risk.bestChange });
   };
   const rate = dryingRate(air);
+  const dried = school.driedNeighbour === 'feared' ? besideDriedThrough(graph, air, margin) : new Set<string>();
   for (const section of sectionsOf(design)) {
     const flood = graph.steps.find((s) => s.kind === 'flood' && s.part === section.id);
     const facts = graph.sections.find((s) => s.id === section.id);
@@ -51,7 +55,13 @@ export function checkDesign(design: Design, graph: StepGraph, school: School, ai
     add(
       'crater',
       section.id,
-      craterRisk({ inscribedDiameterMm: facts.inscribedDiameterMm, region: flood.region, firstAir: air, underfilled: false, neighbourDry: false }),
+      craterRisk({
+        inscribedDiameterMm: facts.inscribedDiameterMm,
+        region: flood.region,
+        firstAir: air,
+        underfilled: flood.region.depthMm < section.depthMm * UNDERFILLED_SHARE,
+        neighbourDry: dried.has(section.id),
+      }),
       section.name,
     );
     const marks = graph.steps.filter((s) => s.kind === 'mark' && s.sectionId === section.id);
@@ -125,6 +135,21 @@ export function checkDesign(design: Design, graph: StepGraph, school: School, ai
     if (ridges.word !== 'low')
       list.push({ kind: 'ridges', part: b.id, word: ridges.word, text: `${b.name} beside ${a.name}: ${ridges.reasons.join(', ')}`, change: ridges.bestChange });
   }
+}
+
+/** Floods that, with hands always free, are laid beside a neighbour that is firm by then. */
+function besideDriedThrough(graph: StepGraph, air: Air, margin: Margin): Set<string> {
+  const endOf = new Map(stepSequence(graph, air, margin).map((s) => [s.step.part + s.step.kind, s.endS]));
+  const out = new Set<string>();
+  for (const flood of graph.steps.filter((s) => s.kind === 'flood')) {
+    const begins = (endOf.get(`${flood.part}flood`) ?? 0) - flood.seconds;
+    for (const id of graph.sections.find((s) => s.id === flood.part)?.touches ?? []) {
+      const other = graph.steps.find((s) => s.kind === 'flood' && s.part === id);
+      const left = endOf.get(`${id}flood`) ?? Number.POSITIVE_INFINITY;
+      if (other?.region && begins - left >= secondsToLose(dryingRate(air), 0, stateThresholds(other.region).firm)) out.add(flood.part);
+    }
+  }
+  return out;
 }
 
 function neverDries(gap: Gap, air: Air, margin: Margin): string | null {

@@ -1,6 +1,7 @@
-import { type Design, sectionById, sectionsOf } from '../design/design.js';
+import { type Design, linesOf, type Part, sectionById, sectionsOf } from '../design/design.js';
 import type { DesignDocument, DesignEdit } from '../design/document/document.js';
 import { foldDesign } from '../design/document/fold.js';
+import { isBead } from '../design/meetings.js';
 import type { Air } from '../drying/air.js';
 import type { Margin } from '../drying/uncertainty.js';
 import { sharedEdge } from '../geometry/contact.js';
@@ -11,7 +12,7 @@ import { designTotals } from './design-checks.js';
 
 /** A change that saves rounds of drying, computed, with what it saves and the edits that make it. */
 export interface DesignSuggestion {
-  readonly kind: 'flush-join' | 'dividing-line' | 'thin-part-as-line' | 'transfer';
+  readonly kind: 'flush-join' | 'dividing-line' | 'dividing-part' | 'thin-part-as-line' | 'transfer';
   readonly text: string;
   readonly savesRounds: number;
   readonly savesS: number;
@@ -29,7 +30,7 @@ export function suggestFewerRounds(doc: DesignDocument, school: School, air: Air
   const graph = deriveSteps(design, school);
   const now = designTotals(design, graph, air, margin);
   const out: DesignSuggestion[] = [];
-  for (const c of candidates(design, graph).slice(0, MOST_TRIED)) {
+  for (const c of candidates(design, graph, school).slice(0, MOST_TRIED)) {
     try {
       const changed = foldDesign({ ...doc, edits: [...doc.edits, ...c.edits] });
       const then = designTotals(changed, deriveSteps(changed, school), air, margin);
@@ -46,7 +47,7 @@ export function suggestFewerRounds(doc: DesignDocument, school: School, air: Air
 
 type Candidate = Pick<DesignSuggestion, 'kind' | 'text' | 'edits'>;
 
-function candidates(design: Design, graph: StepGraph): Candidate[] {
+function candidates(design: Design, graph: StepGraph, school: School): Candidate[] {
   const nameOf = (id: string) => graph.sections.find((s) => s.id === id)?.name ?? id;
   const section = (id: string) => sectionById(design, id);
   const pairs = graph.sections.flatMap((a) => a.touches.filter((b) => a.id < b).map((b) => [a.id, b] as const));
@@ -85,6 +86,17 @@ function candidates(design: Design, graph: StepGraph): Candidate[] {
         edits: [joined(a, b)],
       }),
     ),
+    // A bead all along the edge of two floods, laid first, parts them: both can then share a round.
+    ...linesOf(design)
+      .filter((l) => isBead(l) && l.restsOn.length >= 2)
+      .map((l): Candidate => {
+        const first = design.parts.find((p) => l.restsOn.includes(p.id)) as Part;
+        return {
+          kind: 'dividing-part',
+          text: `pipe ${l.name} first: it parts ${l.restsOn.map(nameOf).join(' and ')}, and both sides can share a round`,
+          edits: [{ type: 'move', part: l.id, before: first.id }],
+        };
+      }),
     ...thin.map(
       (s): Candidate => ({
         kind: 'thin-part-as-line',
@@ -95,8 +107,17 @@ function candidates(design: Design, graph: StepGraph): Candidate[] {
     ...layers.map(
       (s): Candidate => ({
         kind: 'transfer',
-        text: `make ${s.name} a transfer the day before and glue it on`,
-        edits: [{ type: 'say', part: s.id, said: { part: 'line', technique: 'glued-transfer' } }],
+        text:
+          school.transfer === 'laid-wet'
+            ? `make ${s.name} a transfer the day before and lay it in wet`
+            : `make ${s.name} a transfer the day before and glue it on`,
+        edits: [
+          {
+            type: 'say',
+            part: s.id,
+            said: school.transfer === 'laid-wet' ? { part: 'mark', technique: 'lay-in' } : { part: 'line', technique: 'glued-transfer' },
+          },
+        ],
       }),
     ),
   ];

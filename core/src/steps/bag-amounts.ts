@@ -3,7 +3,7 @@ import { type Point, polylineLengthMm } from '../geometry/point.js';
 import { areaMm2, offset, type Shape } from '../geometry/shape.js';
 import { beadMl, floodMl, gramsOf, withWasteG } from '../icing/amounts.js';
 import { gradeOfSeconds } from '../icing/grade.js';
-import { OUTLINE_BORE_MM, type StepGraph } from './derive.js';
+import { damLengthMm, OUTLINE_BORE_MM, type StepGraph } from './derive.js';
 import { type Bag, bagKey, type Step } from './step.js';
 import { type TechniqueId, techniqueById } from './techniques/index.js';
 
@@ -75,7 +75,8 @@ function pouredOnOne(design: Design, graph: StepGraph, step: Step, dome: number)
       return { ml: section ? floodMl(areaMm2(edged(section)), step.region?.depthMm ?? section.depthMm, dome) : 0, openingMm: opening };
     case 'dam': {
       const boreMm = step.openingMm ?? OUTLINE_BORE_MM;
-      const round = graph.sections.find((s) => s.id === step.part)?.perimeterMm ?? 0;
+      const perimeter = graph.sections.find((s) => s.id === step.part)?.perimeterMm ?? 0;
+      const round = section ? damLengthMm(design, section, perimeter) : perimeter;
       return { ml: beadMl(round, boreMm) * (section?.words?.dam === 'double' ? 2 : 1), openingMm: boreMm };
     }
     case 'mark':

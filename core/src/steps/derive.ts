@@ -86,6 +86,15 @@ export function deriveSteps(design: Design, school: School, pace: Pace = ASSUMED
   };
 }
 
+/** Length of a section's dam: what lies flush has one dam round the whole of it, and none along the join. Millimetres. */
+export function damLengthMm(design: Design, section: Section, perimeter: number): number {
+  const joinedMm = (section.flushWith ?? []).reduce((sum, id) => {
+    const other = sectionsOf(design).find((s) => s.id === id);
+    return sum + (other ? polylineLengthMm(sharedEdge(section.shape, other.shape)) : 0);
+  }, 0);
+  return Math.max(0, perimeter - joinedMm);
+}
+
 interface Measured {
   readonly areaMm2: number;
   readonly perimeterMm: number;
@@ -139,7 +148,7 @@ function stepsOf(
     for (let n = 2; ids.has(id); n++) id = `${base}~${n}`;
     ids.add(id);
     const definition = techniqueById(technique);
-    const seconds = Math.round(definition.seconds(extent, pace, school.wiping) * 10) / 10;
+    const seconds = Math.round(definition.seconds(extent, pace, school) * 10) / 10;
     const { tip, openingMm } = said;
     steps.push({
       id,
@@ -181,7 +190,7 @@ function stepsOf(
           'outline',
           [section.id],
           section.name,
-          { ...extent, lengthMm: f.perimeterMm * twice },
+          { ...extent, lengthMm: damLengthMm(design, section, f.perimeterMm) * twice },
           { ...here, bag: outline, region: beadRegion(countOf(outline), bore) },
           section.words,
         );
@@ -194,10 +203,14 @@ function stepsOf(
   for (const item of details) {
     const [first] = item.run as [PipedLine | Guide];
     const { technique } = item;
-    const bag = technique.icing ? { colour: first.colour, seconds: first.seconds ?? secondsFor(technique.icing, school) } : null;
+    const glue = technique.id === 'wafer' && school.glue === 'icing' ? 'outline' : null;
+    const icing = technique.icing ?? glue;
+    // Paper is held by corn syrup or by a film of icing in the colour it lies on.
+    const colour = glue ? (colourUnder(first) ?? first.colour) : first.colour;
+    const bag = icing ? { colour, seconds: first.seconds ?? secondsFor(icing, school) } : null;
     const widthMm = first.role === 'line' ? Math.max(first.words?.openingMm ?? first.widthMm, first.area ? AREA_DETAIL_MM : 0) : 0;
     // Pens and powders leave nothing that dries; a stencilled or glued film does, like a bead.
-    const region = bag ? beadRegion(countOf(bag), widthMm) : null;
+    const region = bag && !glue ? beadRegion(countOf(bag), widthMm) : null;
     const here = { round: 1, batch: 1, sectionId: null, inside: [] };
     add(
       technique.id,
@@ -211,6 +224,10 @@ function stepsOf(
   }
   add('pack', ['cookie'], 'pack', NOTHING, { ...place, round: order.rounds });
   return steps;
+
+  function colourUnder(part: PipedLine | Guide): string | undefined {
+    return sectionsOf(design).find((s) => s.id === part.restsOn[0])?.colour;
+  }
 
   /** Where two colours lie flush and no drag crosses them, a needle is run along their join. */
   function addNeedles(section: Section, here: Pick<Step, 'round' | 'batch' | 'sectionId' | 'inside'>): void {

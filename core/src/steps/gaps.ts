@@ -254,7 +254,7 @@ export function gapsOf(context: Context): Gap[] {
               minState: 'skinned',
               minLossKgPerM2: stateThresholds(from.region as NonNullable<Step['region']>).skinned,
               rule: 'few-pools',
-              reason: `${a.name} is quick-set and has skinned before the next small pools are flooded`,
+              reason: `${a.name} is quick-set (${school.quickSetBoxMin} min in the box, or ${school.quickSetFanMin} before a fan) and has skinned before the next small pools are flooded`,
               consequence: 'small pools that stay wet together crater',
             });
         }

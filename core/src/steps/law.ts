@@ -66,7 +66,7 @@ const atOnce = (because: string): Answer => ({ kind: 'at-once', because });
 type Ask = (school: School, c: Circumstances) => Answer;
 
 const mistDry: Ask = () => ({ kind: 'at-once', seconds: MIST_DRY_S, because: 'the airbrushed film is dry to the touch after ten minutes' });
-const filmHolds: Ask = () => atOnce('a film or a piece that lies there already asks for nothing of its own');
+const filmHolds: Ask = () => atOnce('what lies there does not have to dry first');
 const nothingLeft: Ask = () => atOnce('it leaves nothing behind that could smear: only the order counts');
 const sideBySide: Ask = () => atOnce('a bead beside icing touches nothing wet of it');
 

@@ -23,6 +23,8 @@ export interface Pace {
   /** sprinkling: tilting and tapping off, and by area */
   readonly sprinkleS: number;
   readonly sprinkleSPerCm2: number;
+  /** pressing crumbs in and brushing strays off */
+  readonly pressStraysS: number;
   /** taking up one piece and laying it */
   readonly layInS: number;
   readonly crackleS: number;
@@ -50,6 +52,9 @@ export interface Pace {
   readonly pokeS: number;
   /** lining a cookie up with a picture of light or a sheet */
   readonly projectS: number;
+  /** levelling a flood by tapping or by shaking the cookie */
+  readonly tapS: number;
+  readonly shakeS: number;
 }
 
 export const ASSUMED_PACE: Pace = {
@@ -70,6 +75,7 @@ export const ASSUMED_PACE: Pace = {
   coatSPerCm2: 0.7,
   sprinkleS: 4,
   sprinkleSPerCm2: 0.2,
+  pressStraysS: 3,
   layInS: 5,
   crackleS: 3,
   crackleSPerCm2: 0.6,
@@ -88,6 +94,8 @@ export const ASSUMED_PACE: Pace = {
   ruleS: 3,
   pokeS: 2,
   projectS: 8,
+  tapS: 2,
+  shakeS: 2,
 };
 
 /** The same hands `factor` times as fast: seconds shrink, speeds grow. Changing hands' paces leaves the icing's times alone. */

@@ -105,7 +105,10 @@ export function fewestRounds(problem: RoundsProblem): Rounds {
       budget.nodes = NODE_LIMIT;
       continue;
     }
-    if (found) return { round: arrange(found, rounds, problem, adjacent, below, above).map((r) => r + 1), rounds, proven };
+    if (found) {
+      const near = arrange(found, rounds, problem, adjacent, below, above);
+      return { round: bestOf(near, rounds, problem, adjacent, below, heads, tails).map((r) => r + 1), rounds, proven };
+    }
   }
   // One round each, in layer order, always works; reached only when every search was cut short.
   const order = [...Array(count).keys()].sort((a, b) => (heads[a] as number) - (heads[b] as number) || a - b);
@@ -202,6 +205,96 @@ function colourWithin(
   return result === true ? colour : result === 'cut' ? 'cut' : null;
 }
 
+const TIE_NODE_LIMIT = 30_000;
+
+/** What is to be least among answers with as many rounds: orders rather kept that are not, then the wishes in their order. */
+function costOf(problem: RoundsProblem): (r: readonly number[]) => number[] {
+  return (r) => [
+    (problem.rather ?? []).filter(([first, then, by]) => (r[first] as number) + by > (r[then] as number)).length,
+    ...problem.early.map((weight) => r.reduce((s, c, v) => s + c * (weight[v] ?? 0), 0)),
+  ];
+}
+
+function isLess(a: readonly number[], b: readonly number[]): boolean {
+  for (let i = 0; i < a.length; i++) {
+    const d = (a[i] as number) - (b[i] as number);
+    if (Math.abs(d) > 1e-9) return d < 0;
+  }
+  return false;
+}
+
+/**
+ * The best of all answers with as many rounds, by branch and bound from a good one: what a partial answer costs at least is
+ * compared measure by measure. Cut short on large drawings, the best found so far stands.
+ */
+function bestOf(
+  start: readonly number[],
+  rounds: number,
+  problem: RoundsProblem,
+  adjacent: readonly Set<number>[],
+  below: readonly Step[][],
+  heads: readonly number[],
+  tails: readonly number[],
+): number[] {
+  const n = start.length;
+  const cost = costOf(problem);
+  let best = [...start];
+  let least = cost(best);
+  // Below first, so that every order is known when its later end is placed.
+  const order = [...Array(n).keys()].sort(
+    (a, b) => (heads[a] as number) - (heads[b] as number) || (adjacent[b] as Set<number>).size - (adjacent[a] as Set<number>).size || a - b,
+  );
+  const range = order.map((v): [number, number] => [heads[v] as number, rounds - 1 - (tails[v] as number)]);
+  // What the rest adds at least, wish by wish.
+  const rest = problem.early.map((weight) => {
+    const sums = Array<number>(n + 1).fill(0);
+    for (let k = n - 1; k >= 0; k--) {
+      const [from, to] = range[k] as [number, number];
+      const w = weight[order[k] as number] ?? 0;
+      sums[k] = (sums[k + 1] as number) + Math.min(from * w, to * w);
+    }
+    return sums;
+  });
+  const colour = Array<number>(n).fill(-1);
+  const used = Array<number>(rounds).fill(0);
+  let nodes = TIE_NODE_LIMIT;
+  const inverted = () =>
+    (problem.rather ?? []).filter(
+      ([a, b, by]) => (colour[a] as number) >= 0 && (colour[b] as number) >= 0 && (colour[a] as number) + by > (colour[b] as number),
+    ).length;
+  const go = (k: number, sums: readonly number[]): void => {
+    if (--nodes < 0) return;
+    const bound = [inverted(), ...sums.map((s, i) => s + (rest[i]?.[k] as number))];
+    if (!isLess(bound, least)) return;
+    if (k === n) {
+      if (used.some((u) => u === 0)) return;
+      best = [...colour];
+      least = bound;
+      return;
+    }
+    const v = order[k] as number;
+    const [from, to] = range[k] as [number, number];
+    for (let c = from; c <= to; c++) {
+      if ([...(adjacent[v] as Set<number>)].some((u) => colour[u] === c)) continue;
+      if ((below[v] as Step[]).some((u) => (colour[u.to] as number) >= 0 && (colour[u.to] as number) + u.apart > c)) continue;
+      if (order.slice(0, k).some((u) => (below[u] as Step[]).some((x) => x.to === v && c + x.apart > (colour[u] as number)))) continue;
+      colour[v] = c;
+      used[c] = (used[c] as number) + 1;
+      go(
+        k + 1,
+        sums.map((s, i) => s + c * (problem.early[i]?.[v] ?? 0)),
+      );
+      used[c] = (used[c] as number) - 1;
+      colour[v] = -1;
+    }
+  };
+  go(
+    0,
+    problem.early.map(() => 0),
+  );
+  return best;
+}
+
 /** Among answers with the same number of rounds, moves and swaps until the early wishes cannot be met better (a local optimum). */
 function arrange(
   start: readonly number[],
@@ -212,10 +305,7 @@ function arrange(
   above: readonly Step[][],
 ): number[] {
   let current = [...start];
-  const cost = (r: readonly number[]) => [
-    (problem.rather ?? []).filter(([first, then, by]) => (r[first] as number) + by > (r[then] as number)).length,
-    ...problem.early.map((weight) => r.reduce((s, c, v) => s + c * (weight[v] ?? 0), 0)),
-  ];
+  const cost = costOf(problem);
   const valid = (r: readonly number[]) => {
     const used = new Set(r);
     return (
@@ -227,13 +317,6 @@ function arrange(
           (above[v] as Step[]).every((w) => (r[w.to] as number) - w.apart >= c),
       )
     );
-  };
-  const better = (a: readonly number[], b: readonly number[]) => {
-    for (let i = 0; i < a.length; i++) {
-      const d = (a[i] as number) - (b[i] as number);
-      if (Math.abs(d) > 1e-9) return d < 0;
-    }
-    return false;
   };
   let best = cost(current);
   for (let improved = true; improved; ) {
@@ -261,7 +344,7 @@ function arrange(
     for (const t of tries) {
       if (!valid(t)) continue;
       const k = cost(t);
-      if (better(k, best)) {
+      if (isLess(k, best)) {
         current = t;
         best = k;
         improved = true;

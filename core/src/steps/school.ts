@@ -32,7 +32,7 @@ export interface School {
   /** state of everything within reach of grains */
   readonly grainsOn: 'crusted' | 'set' | 'dry';
   /** how a piece made beforehand is put on */
-  readonly transfer: 'laid-wet' | 'set' | 'dry';
+  readonly transfer: 'laid-wet' | 'glued';
   /** state under a piece that is glued all the same */
   readonly gluedOn: 'set' | 'firm' | 'dry';
   /** state under pens and stencils, always at the careful quantile */
@@ -79,7 +79,7 @@ const twoBags: School & { readonly id: 'two-bags' } = {
   detailsOn: 'set',
   reliefOn: 'crusted',
   grainsOn: 'set',
-  transfer: 'set',
+  transfer: 'glued',
   gluedOn: 'set',
   pensOn: 'firm',
   driedNeighbour: 'feared',
@@ -150,7 +150,6 @@ export const schools: readonly (School & { readonly id: SchoolId })[] = [
     layerOn: 'set',
     reliefOn: 'set',
     grainsOn: 'dry',
-    transfer: 'dry',
     gluedOn: 'dry',
     pensOn: 'dry',
     driedNeighbour: 'wanted',
@@ -242,12 +241,7 @@ export const schoolParameters: readonly SchoolParameter[] = [
   choice('detailsOn', 'piped details', { crusted: 'on a crust', set: 'on set icing' }, 'a crust in kits and boxes, set elsewhere'),
   choice('reliefOn', 'relief while part-set', { crusted: 'on a crust', set: 'on set icing' }, 'mostly on a crust'),
   choice('grainsOn', 'grains, when all around is', { crusted: 'crusted', set: 'set', dry: 'dry' }, 'crusted to dry: grains stick to whatever is wetter'),
-  choice(
-    'transfer',
-    'a piece made beforehand',
-    { 'laid-wet': 'is laid in wet', set: 'is glued on set icing', dry: 'is glued on dry icing' },
-    'laid wet, or glued on set to dry',
-  ),
+  choice('transfer', 'a piece made beforehand', { 'laid-wet': 'is laid in wet', glued: 'is glued on' }, 'laid wet, or glued on set to dry'),
   choice('gluedOn', 'a piece glued all the same', { set: 'on set icing', firm: 'on firm icing', dry: 'on dry icing' }, 'set to dry'),
   choice('pensOn', 'pens and stencils', { firm: 'on firm icing', dry: 'on dry icing' }, '4 to 6 h, or overnight'),
   choice(
@@ -288,7 +282,7 @@ const BEFORE_ALL_ROWS = {
   contrastOn: 'set',
   layerOn: 'light-crusted',
   reliefOn: 'crusted',
-  transfer: 'set',
+  transfer: 'glued',
   gluedOn: 'set',
   driedNeighbour: 'fine',
   quickSets: false,

@@ -16,5 +16,5 @@ export const drag = technique({
   tooLate: 'the skin tears and lumps are dragged',
   badlyDone: 'an unwiped scribe drags the wrong colour',
   cautions: ['tools-food-only'],
-  seconds: (extent, pace, wiping) => extent.count * pace.dragS + wipingS(extent, pace, wiping),
+  seconds: (extent, pace, school) => extent.count * pace.dragS + wipingS(extent, pace, school),
 });

@@ -16,5 +16,7 @@ export const flood = technique({
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'too full runs off, underfilled dips',
   cautions: ['cover-trays'],
-  seconds: ({ areaMm2 }, pace) => (areaMm2 / 100) * (pace.floodSPerCm2 + pace.scribeSPerCm2),
+  // Scribing goes over all of it; a tap or a shake settles the whole cookie at once.
+  seconds: ({ areaMm2 }, pace, { levelling }) =>
+    (areaMm2 / 100) * pace.floodSPerCm2 + (levelling === 'scribe' ? (areaMm2 / 100) * pace.scribeSPerCm2 : levelling === 'tap' ? pace.tapS : pace.shakeS),
 });

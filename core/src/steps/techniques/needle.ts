@@ -17,5 +17,5 @@ export const needle = technique({
   tooLate: 'the skin tears and the join shows a step',
   badlyDone: 'too deep it scrapes the biscuit',
   cautions: ['tools-food-only'],
-  seconds: (extent, pace, wiping) => extent.lengthMm / pace.needleMmPerS + wipingS(extent, pace, wiping),
+  seconds: (extent, pace, school) => extent.lengthMm / pace.needleMmPerS + wipingS(extent, pace, school),
 });

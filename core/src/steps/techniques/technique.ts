@@ -9,6 +9,9 @@ export type Leaves = 'flood' | 'bead' | 'piece' | 'film' | 'grains' | 'mist' | '
 /** Rows of the law (`law.ts`): techniques that ask the same of what they meet. */
 export type AskRow = 'flood' | 'wet' | 'piped' | 'relief' | 'grains' | 'crackle' | 'glued' | 'guide' | 'pen' | 'stencil' | 'airbrush' | 'dry' | 'none';
 
+/** Habits of a school that cost or save hands-on seconds. */
+export type Habits = Pick<School, 'wiping' | 'levelling'>;
+
 /** What a technique's motions are measured by. */
 export interface Extent {
   /** of strokes */
@@ -51,7 +54,7 @@ export interface TechniqueDefinition<Id extends string = string> {
   readonly badlyDone: string;
   readonly cautions: readonly CautionId[];
   /** hands-on seconds for one cookie */
-  readonly seconds: (extent: Extent, pace: Pace, wiping: School['wiping']) => number;
+  readonly seconds: (extent: Extent, pace: Pace, school: Habits) => number;
 }
 
 /** Keeps the id's own type, so that the registry can name every technique. */
@@ -60,7 +63,7 @@ export const technique = <const Id extends string>(definition: TechniqueDefiniti
 export const WAITING_ONLY_COSTS_TIME = 'waits only cost time';
 
 /** Seconds of wiping the scribe: after every pull, after single pulls but not on one continuous way, or never. */
-export function wipingS({ count, continuous }: Extent, pace: Pace, wiping: School['wiping']): number {
+export function wipingS({ count, continuous }: Extent, pace: Pace, { wiping }: Habits): number {
   const wiped = wiping === 'always' ? count : wiping === 'single-pulls' ? count - continuous : 0;
   return wiped * pace.wipeS;
 }

@@ -46,10 +46,20 @@ describe('registries', () => {
     expect([needs('dust'), needs('paint'), needs('wafer'), needs('pack')]).toEqual(['dry', 'dry', 'dry', 'dry']);
   });
   it('motions take the pace’s seconds and grow with what there is to do', () => {
-    const s = (id: TechniqueId, lengthMm: number, areaMm2: number, count: number, wiping: School['wiping'] = 'always', continuous = 0) =>
-      techniqueById(id).seconds({ lengthMm, areaMm2, count, filled: 0, filledMm2: 0, continuous }, ASSUMED_PACE, wiping);
+    const s = (
+      id: TechniqueId,
+      lengthMm: number,
+      areaMm2: number,
+      count: number,
+      wiping: School['wiping'] = 'always',
+      continuous = 0,
+      levelling: School['levelling'] = 'scribe',
+    ) => techniqueById(id).seconds({ lengthMm, areaMm2, count, filled: 0, filledMm2: 0, continuous }, ASSUMED_PACE, { wiping, levelling });
     expect(s('outline', 110, 0, 1)).toBe(10);
     expect(s('flood', 0, 1000, 1)).toBe(14);
+    // A tap or a shake settles the whole cookie at once; the scribe goes over all of it.
+    expect(s('flood', 0, 1000, 1, 'always', 0, 'tap')).toBe(12);
+    expect(s('flood', 0, 1000, 1, 'always', 0, 'shake')).toBe(12);
     expect(s('wet-drop', 0, 0, 5)).toBe(6);
     expect(s('drag', 0, 0, 2)).toBe(7);
     expect(s('drag', 0, 0, 2, 'never')).toBe(4);
@@ -57,7 +67,10 @@ describe('registries', () => {
     expect(s('drag', 0, 0, 2, 'single-pulls')).toBe(7);
     expect(s('drag', 0, 0, 2, 'single-pulls', 1)).toBe(5.5);
     expect(
-      techniqueById('piped-line').seconds({ lengthMm: 0, areaMm2: 200, count: 2, filled: 2, filledMm2: 200, continuous: 0 }, ASSUMED_PACE, 'never'),
+      techniqueById('piped-line').seconds({ lengthMm: 0, areaMm2: 200, count: 2, filled: 2, filledMm2: 200, continuous: 0 }, ASSUMED_PACE, {
+        wiping: 'never',
+        levelling: 'scribe',
+      }),
     ).toBeCloseTo(4.4);
     expect(s('stencil', 0, 0, 1)).toBe(ASSUMED_PACE.stencilS);
     for (const id of techniqueIds) expect(s(id, 200, 2000, 4)).toBeGreaterThanOrEqual(s(id, 100, 1000, 2));

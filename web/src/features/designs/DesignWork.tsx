@@ -25,6 +25,7 @@ import { useKitchen, useSchools } from '../../api/queries.js';
 import { previewWet } from '../../workers/wet-preview-client.js';
 import { ChecksPanel } from './ChecksPanel.js';
 import { EditableCookie } from './EditableCookie.js';
+import { OwnSchool } from './OwnSchool.js';
 import { PartPanel } from './PartPanel.js';
 import { rowOfPart, stackRows } from './parts.js';
 import { SchoolPanel } from './SchoolPanel.js';
@@ -152,7 +153,7 @@ function Work({
           a transfer: piped on parchment the day before, with spares
         </label>
         <label className="flex items-center gap-2 text-lg min-h-11 ml-4">
-          where the order is free,
+          free order:
           <select
             className="select"
             value={design.ordering ?? 'extremities'}
@@ -270,6 +271,7 @@ function Work({
           )}
         </div>
       </div>
+      {tab === 'school' && !school.preset && <OwnSchool key={school.id} school={school} onRemoved={() => setSchoolId('two-bags')} />}
       <Strip design={design} sequence={sequence} air={air} at={at} onPick={setAt} />
     </div>
   );

@@ -1,20 +1,21 @@
 import { type SchoolParameter, type SchoolView, schoolParameters } from '@kestfog/core';
 import { useState } from 'react';
+import { useKeepSchool, useRemoveSchool } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
 
 interface Props {
   readonly school: SchoolView;
-  readonly saving: boolean;
-  readonly onKeep: (school: SchoolView) => void;
-  readonly onRemove: () => void;
+  readonly onRemoved: () => void;
 }
 
 /** Icing that is counted: shown as this decorator counts it. */
 const isCount = (p: SchoolParameter) => p.kind === 'number' && ['floodS', 'outlineS', 'pipingS', 'wetMarkS'].includes(p.key);
 
 /** A school of one's own: every row a field, with what practitioners tell of it beside it. */
-export function OwnSchool({ school, saving, onKeep, onRemove }: Props) {
+export function OwnSchool({ school, onRemoved }: Props) {
+  const keeping = useKeepSchool();
+  const removing = useRemoveSchool();
   const counting = useCounting();
   const [draft, setDraft] = useState<SchoolView>(school);
   const [label, setLabel] = useState(school.label);
@@ -31,7 +32,7 @@ export function OwnSchool({ school, saving, onKeep, onRemove }: Props) {
       const v = 'value' in typed ? typed.value : (school[p.key] as number);
       return [p.key, isCount(p) ? counting.reference(v) : v] as const;
     });
-    onKeep({ ...draft, label: label.trim(), ...Object.fromEntries(values) });
+    keeping.mutate({ ...draft, label: label.trim(), ...Object.fromEntries(values) });
   };
   return (
     <fieldset className="grid gap-4 border-t border-base-300 pt-3" aria-label="Your own school">
@@ -39,7 +40,7 @@ export function OwnSchool({ school, saving, onKeep, onRemove }: Props) {
         <span className="text-lg">name</span>
         <input className="input w-60" maxLength={60} value={label} onChange={(e) => setLabel(e.target.value)} />
       </label>
-      <div className="grid sm:grid-cols-2 gap-x-6 gap-y-4">
+      <div className="grid sm:grid-cols-2 lg:grid-cols-4 gap-x-6 gap-y-5">
         {schoolParameters.map((p) => (
           <div key={p.key} className="grid gap-1 content-start">
             {p.kind === 'number' && (
@@ -79,13 +80,23 @@ export function OwnSchool({ school, saving, onKeep, onRemove }: Props) {
         ))}
       </div>
       <div className="flex flex-wrap gap-3">
-        <button type="button" className="btn" disabled={!good || saving} onClick={keep}>
+        <button type="button" className="btn" disabled={!good || keeping.isPending} onClick={keep}>
           Keep this school
         </button>
-        <button type="button" className="btn btn-ghost" onClick={onRemove}>
+        <button type="button" className="btn btn-ghost" onClick={() => removing.mutate(school.id, { onSuccess: onRemoved })}>
           Delete it
         </button>
+        {keeping.isSuccess && (
+          <span role="status" className="self-center text-lg">
+            kept
+          </span>
+        )}
       </div>
+      {(keeping.isError || removing.isError) && (
+        <p role="alert" className="text-error font-medium">
+          {(keeping.error ?? removing.error)?.message}
+        </p>
+      )}
     </fieldset>
   );
 }

@@ -1,9 +1,8 @@
 import { type Air, checkDesign, type Design, deriveSteps, designTotals, type SchoolParameter, type SchoolView, schoolParameters } from '@kestfog/core';
 import { useMemo, useState } from 'react';
-import { useKeepSchool, useRemoveSchool, useSchools } from '../../api/queries.js';
+import { useKeepSchool, useSchools } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
 import { span } from '../../text/time.js';
-import { OwnSchool } from './OwnSchool.js';
 
 interface Props {
   readonly design: Design;
@@ -26,8 +25,8 @@ export function SchoolPanel({ design, air, schoolId, onSchool }: Props) {
   const schools = useSchools().data ?? [];
   const counting = useCounting();
   const keep = useKeepSchool();
-  const remove = useRemoveSchool();
   const [otherId, setOtherId] = useState('patient');
+  const [every, setEvery] = useState(false);
   const school = schools.find((s) => s.id === schoolId);
   const other = schools.find((s) => s.id === otherId);
   const columns = useMemo(() => [school, other].flatMap((s) => (s ? [{ school: s, ...measured(design, s, air) }] : [])), [design, air, school, other]);
@@ -43,6 +42,7 @@ export function SchoolPanel({ design, air, schoolId, onSchool }: Props) {
     if (p.kind === 'choice') return p.of.find((o) => o.value === v)?.text ?? String(v);
     return isIcing(p.key) ? counting.text(v as number) : `${v}${p.unit ? ` ${p.unit}` : p.key === 'neighbourCrusts' ? ' ×' : ''}`;
   };
+  const differing = schoolParameters.filter((p) => columns[0] && columns[1] && columns[0].school[p.key] !== columns[1].school[p.key]);
   const select = (label: string, value: string, onChange: (id: string) => void) => (
     <label className="grid gap-1">
       <span className="text-lg">{label}</span>
@@ -89,11 +89,11 @@ export function SchoolPanel({ design, air, schoolId, onSchool }: Props) {
               ))}
             </tr>
           ))}
-          {schoolParameters.map((p) => (
-            <tr key={p.key} className={columns[1] && columns[0] && columns[0].school[p.key] !== columns[1].school[p.key] ? 'bg-base-200' : ''}>
+          {(every ? schoolParameters : differing).map((p) => (
+            <tr key={p.key} className={every && differing.includes(p) ? 'bg-base-200' : ''}>
               <th scope="row" className="font-normal">
                 {p.label}
-                <span className="block text-sm opacity-80">told: {p.told}</span>
+                {every && <span className="block text-sm opacity-80">told: {p.told}</span>}
               </th>
               {columns.map((c, i) => (
                 <td key={`${c.school.id} ${i}`}>{value(p, c.school)}</td>
@@ -102,18 +102,14 @@ export function SchoolPanel({ design, air, schoolId, onSchool }: Props) {
           ))}
         </tbody>
       </table>
-      {!school.preset && (
-        <OwnSchool
-          key={school.id}
-          school={school}
-          saving={keep.isPending}
-          onKeep={(s) => keep.mutate(s)}
-          onRemove={() => remove.mutate(school.id, { onSuccess: () => onSchool('two-bags') })}
-        />
-      )}
-      {(keep.isError || remove.isError) && (
+      <label className="flex items-center gap-2 min-h-11 text-lg">
+        <input type="checkbox" className="checkbox" checked={every} onChange={(e) => setEvery(e.target.checked)} />
+        every row, with what practitioners tell of it
+      </label>
+      {!every && differing.length === 0 && <p className="text-base opacity-85">The two do not differ in anything.</p>}
+      {keep.isError && (
         <p role="alert" className="text-error font-medium">
-          {(keep.error ?? remove.error)?.message}
+          {keep.error.message}
         </p>
       )}
       <p className="text-base opacity-85">
