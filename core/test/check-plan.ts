@@ -78,15 +78,20 @@ export function brokenRules(plan: Plan, room: readonly { readonly fromS: number;
         const at = new Map<string, { startS: number; endS: number }>();
         for (const t of plan.tasks) {
           if (t.lotId !== lot.id || cookie < t.cookies[0] || cookie >= t.cookies[1]) continue;
-          // What is piped in relief on a crust is no wet work any more.
-          for (const m of t.motions) if (t.kind !== 'detail' || m.kind !== 'mark') at.set(m.stepId, motionAt(t, m, cookie));
+          // What is piped in relief on a crust is no wet work any more; a drop into a wet bead is.
+          const onCrust = (stepId: string) => {
+            const body = design.graph.steps.find((s) => s.id === stepId)?.sectionId;
+            return t.kind === 'detail' && !t.motions.some((o) => o.kind === 'detail' && design.graph.steps.some((s) => s.id === o.stepId && s.part === body));
+          };
+          for (const m of t.motions) if (m.kind !== 'mark' || !onCrust(m.stepId)) at.set(m.stepId, motionAt(t, m, cookie));
         }
         for (const s of design.graph.steps) if (!at.has(s.id)) out.push(`${lot.id} cookie ${cookie}: ${s.id} is never done`);
         const leftAlone = (stepId: string): number => {
           const step = design.graph.steps.find((s) => s.id === stepId);
           const own = at.get(stepId)?.endS ?? Number.NaN;
-          if (step?.kind !== 'flood') return own;
-          return Math.max(own, ...design.graph.steps.filter((s) => s.sectionId === step.part && s.kind !== 'dam').map((s) => at.get(s.id)?.endS ?? 0));
+          if (!step || step.kind === 'dam') return own;
+          const inIt = design.graph.steps.filter((s) => s.kind === 'mark' && s.inside.some((id) => step.parts.includes(id)));
+          return Math.max(own, ...inIt.map((s) => at.get(s.id)?.endS ?? 0));
         };
         for (const g of design.graph.gaps) {
           const from = at.get(g.from);
@@ -104,9 +109,11 @@ export function brokenRules(plan: Plan, room: readonly { readonly fromS: number;
           }
           if (g.minState && g.minLossKgPerM2 !== undefined) {
             const lost = lossBetween(plan, tray.id, leftAlone(g.from), to.startS);
-            if (lost < g.minLossKgPerM2 * waitFactor(g.minState, plan.margin, plan.factors) * 0.9995)
+            const margin = g.careful ? 'careful' : plan.margin;
+            if (lost < g.minLossKgPerM2 * waitFactor(g.minState, margin, plan.factors) * 0.9995)
               out.push(`${where} (${Math.round((100 * lost) / g.minLossKgPerM2)} % of the way)`);
           }
+          if (g.maxSeconds !== undefined && to.endS > from.endS + g.maxSeconds + 0.51) out.push(`${where} (its minutes were over)`);
           if (g.maxState && g.maxLossKgPerM2 !== undefined) {
             const lost = lossBetween(plan, tray.id, from.endS, to.endS);
             if (lost > g.maxLossKgPerM2 * windowFactor(g.maxState, plan.margin, plan.factors) * 1.0005) out.push(`${where} (the window was shut)`);

@@ -75,6 +75,8 @@ describe('the one law', () => {
     expect(answer('relief', 'flood', school)).toMatchObject({ state: school === 'patient' ? 'set' : 'crusted' });
     // A layer in the kit waits as a neighbour does: ten minutes, not an hour.
     if (school === 'kit') expect(answer('flood', 'flood', school, { how: 'on' })).toMatchObject({ times: 0.5 });
+    // Half a skin under grains is wet icing: there the kit's multiple does not count.
+    expect(answer('flood', 'flood', school, { how: 'beside', sugared: true })).toMatchObject({ state: 'skinned', times: Math.max(1, times) });
     const bead = answer('flood', 'piped-line', school, { how: 'beside' });
     expect(bead).toMatchObject(school === 'kit' || school === 'patient' ? { state: 'skinned' } : { kind: 'at-once' });
   });

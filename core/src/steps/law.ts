@@ -70,9 +70,14 @@ const filmHolds: Ask = () => atOnce('what lies there does not have to dry first'
 const nothingLeft: Ask = () => atOnce('it leaves nothing behind that could smear: only the order counts');
 const sideBySide: Ask = () => atOnce('a bead beside icing touches nothing wet of it');
 
-/** A neighbour's wait: a multiple of crusting; grains hold a surface together, so a sugared one counts once it has skinned. */
+/**
+ * A neighbour's wait: a multiple of crusting; grains hold a surface together, so a sugared one counts once it has skinned.
+ * Never less than that, though: half a skin is wet icing, and two wet floods run together whatever the school.
+ */
 function neighbour(school: School, c: Circumstances): Answer {
-  const own = state(c.sugared ? 'skinned' : 'crusted', c.sugared ? 'skins under its grains' : 'crusts', { times: school.neighbourCrusts });
+  const own = c.sugared
+    ? state('skinned', 'skins under its grains', { times: Math.max(1, school.neighbourCrusts) })
+    : state('crusted', 'crusts', { times: school.neighbourCrusts });
   if (!c.strongContrast || school.contrastOn === 'as-neighbour') return own;
   const because = `${school.contrastOn === 'set' ? 'sets' : 'crusts'}: strong contrast would bleed`;
   // A school whose neighbours wait longer than that goes on waiting longer.

@@ -189,7 +189,8 @@ export function orderOf(design: Design, school: School, meetings: readonly Meeti
     for (const s of items.filter((i) => i.technique.id === 'stencil' || i.run[0]?.words?.tool === 'stencil')) {
       const under = new Set(meetings.filter((m) => m.kind === 'on' && isOf(m.b) === s).map((m) => isOf(m.a)));
       const reach = s.run.map((p) => offset(footprintOf(p), STENCIL_REACH_MM));
-      for (const x of items) {
+      // Last laid first, so that what leans on another bead does not hold that one back under the stencil.
+      for (const x of [...items].reverse()) {
         const raised = x.run.some(isBead) || x.technique.id === 'glued-transfer' || (x.section !== null && x.section.layerOn.length > 0);
         if (x === s || !raised || (x.section && under.has(x)) || !within(reach, x)) continue;
         // Said otherwise; or needed, because a flood under the stencil leans on it.

@@ -40,7 +40,7 @@ export interface Step {
 }
 
 /** Whether wet work goes into a body of icing, adds to it and breaks its skin: only then is it left alone to dry. */
-export const disturbs = (s: Step, body: Step): boolean => s.kind === 'mark' && s.inside.some((id) => body.parts.includes(id));
+export const disturbs = (s: Step, body: Step): boolean => s.kind === 'mark' && body.kind !== 'dam' && s.inside.some((id) => body.parts.includes(id));
 
 export type RuleId =
   | 'outline-then-flood'
