@@ -6,9 +6,9 @@ import type { Bag, Gap, RuleId } from '../steps/step.js';
 import type { TechniqueId, TechniqueKind } from '../steps/techniques/index.js';
 import type { OrderFile } from './order.js';
 
-/** `kestfog-plan/1`: every task with its time, tray, cookies and bags, and the reason for each wait. Seconds since the epoch. */
+/** `kestfog-plan/2`: every task with its time, tray, cookies and bags, and the reason for each wait. Seconds since the epoch. */
 export interface Plan {
-  readonly format: 'kestfog-plan/1';
+  readonly format: 'kestfog-plan/2';
   readonly modelVersion: string;
   readonly epoch: string | null;
   readonly school: string;

@@ -82,7 +82,7 @@ describe('the regatta', () => {
 });
 
 describe('suggestions', () => {
-  const document = (file: string): DesignDocument => ({ format: 'kestfog-design/1', name: file, svg: text(file), edits: [] });
+  const document = (file: string): DesignDocument => ({ format: 'kestfog-design/2', name: file, svg: text(file), edits: [] });
   it('are computed: each saves the rounds it says, by its own edits', () => {
     for (const file of ['mackerel', 'sailboat', 'gull']) {
       const doc = document(file);

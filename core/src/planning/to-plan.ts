@@ -8,7 +8,7 @@ import { carryId, type Lag, lagKey, type StayChoice, stayId, takeOutId } from '.
 import type { Attempt } from './planning.js';
 import type { Visit } from './visits.js';
 
-export const MODEL_VERSION = 'kestfog-model/2';
+export const MODEL_VERSION = 'kestfog-model/3';
 
 /** The stays of a schedule with when they begin and end: at the latest when hands take the tray out. */
 export function staysOf(a: Attempt): Stay[] {
@@ -57,7 +57,7 @@ export function toPlan(a: Attempt, arrangement: Arrangement): Plan {
   const waits = waitsOf(a.built.lags, startOf);
   const tasks = withReasons(timedTasks, waits, pace);
   return {
-    format: 'kestfog-plan/1',
+    format: 'kestfog-plan/2',
     modelVersion: MODEL_VERSION,
     order,
     arrangement,

@@ -151,7 +151,7 @@ describe('a part’s own words', () => {
     else expect(() => derive(inner)).not.toThrow();
   });
   it('mean the same on drawn, divided and made parts, and are undone by undo', () => {
-    const doc = (...edits: DesignEdit[]): DesignDocument => ({ format: 'kestfog-design/1', name: 'd', svg: svg(BASE), edits });
+    const doc = (...edits: DesignEdit[]): DesignDocument => ({ format: 'kestfog-design/2', name: 'd', svg: svg(BASE), edits });
     const steps = (...edits: DesignEdit[]) => deriveSteps(foldDesign(doc(...edits)), schoolById('two-bags'));
     const halves: DesignEdit = { type: 'divide', sectionId: 'base', division: { way: 'stripes', parts: 2, angleDeg: 0 }, colours: ['#dddddd', '#b3261e'] };
     const bead: DesignEdit = {

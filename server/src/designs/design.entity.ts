@@ -1,5 +1,7 @@
-import type { DesignDocument } from '@kestfog/core';
+import { type DesignDocument, designFormat, openDesign } from '@kestfog/core';
 import { Column, CreateDateColumn, Entity, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation, UpdateDateColumn } from 'typeorm';
+
+const upToDate = (kept: DesignDocument): DesignDocument => (kept.format === `${designFormat.name}/${designFormat.version}` ? kept : openDesign(kept));
 
 /** A design; its newest version is the one being worked on. */
 @Entity('design')
@@ -17,5 +19,6 @@ export class DesignVersionEntity {
   @PrimaryColumn({ type: 'uuid' }) designId: string;
   @PrimaryColumn({ type: 'integer' }) version: number;
   @ManyToOne(() => DesignEntity, { onDelete: 'CASCADE' }) design: Relation<DesignEntity>;
-  @Column({ type: 'jsonb' }) document: DesignDocument;
+  /** one kept by an earlier release is brought up to date as it is read */
+  @Column({ type: 'jsonb', transformer: { to: (document: DesignDocument) => document, from: upToDate } }) document: DesignDocument;
 }

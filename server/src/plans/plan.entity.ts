@@ -1,6 +1,8 @@
-import type { Plan } from '@kestfog/core';
+import { openPlan, type Plan, planFormat } from '@kestfog/core';
 import { Column, CreateDateColumn, Entity, ManyToOne, PrimaryGeneratedColumn, type Relation } from 'typeorm';
 import { OrderEntity } from '../orders/order.entity.js';
+
+const upToDate = (kept: Plan): Plan => (kept.format === `${planFormat.name}/${planFormat.version}` ? kept : openPlan(kept));
 
 /** A stored plan is *the* plan: with the hash of what it was made from and the model that made it. */
 @Entity('plan')
@@ -10,6 +12,7 @@ export class PlanEntity {
   @ManyToOne(() => OrderEntity, { onDelete: 'CASCADE' }) order: Relation<OrderEntity>;
   @Column({ type: 'text' }) inputHash: string;
   @Column({ type: 'text' }) modelVersion: string;
-  @Column({ type: 'jsonb' }) plan: Plan;
+  /** one kept by an earlier release is brought up to date as it is read */
+  @Column({ type: 'jsonb', transformer: { to: (plan: Plan) => plan, from: upToDate } }) plan: Plan;
   @CreateDateColumn({ type: 'timestamptz' }) createdAt: Date;
 }

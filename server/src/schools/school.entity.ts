@@ -1,10 +1,12 @@
-import type { School } from '@kestfog/core';
+import { migratedSchool, type School } from '@kestfog/core';
 import { Column, CreateDateColumn, Entity, PrimaryGeneratedColumn } from 'typeorm';
 
 /** A school of the user's own, begun as a copy of another. */
 @Entity('school')
 export class SchoolEntity {
   @PrimaryGeneratedColumn('uuid') id: string;
-  @Column({ type: 'jsonb' }) school: Omit<School, 'id'>;
+  /** one kept before every row was a parameter goes on meaning what it meant */
+  @Column({ type: 'jsonb', transformer: { to: (school: object) => school, from: (kept: Readonly<Record<string, unknown>>) => migratedSchool(kept) } })
+  school: Omit<School, 'id'>;
   @CreateDateColumn({ type: 'timestamptz' }) createdAt: Date;
 }

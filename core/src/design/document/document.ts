@@ -45,9 +45,9 @@ export type DesignEdit =
   | { readonly type: 'undo' }
   | { readonly type: 'redo' };
 
-/** `kestfog-design/1`: a drawing and everything said and done to it since. */
+/** `kestfog-design/2`: a drawing and everything said and done to it since. */
 export interface DesignDocument {
-  readonly format: 'kestfog-design/1';
+  readonly format: 'kestfog-design/2';
   readonly name: string;
   readonly svg: string;
   readonly edits: readonly DesignEdit[];

@@ -155,8 +155,18 @@ function moved(d: Draft, part: string, before: string | null): Draft | null {
   const own = paths.filter((p) => belongs(p.id, part));
   if (own.length === 0) return null;
   const rest = paths.filter((p) => !own.includes(p));
-  const at = before === null ? rest.length : rest.findIndex((p) => belongs(p.id, before));
+  const at = before === null ? endFor(d, own, rest) : rest.findIndex((p) => belongs(p.id, before));
   return at < 0 ? null : withPaths(d, [...rest.slice(0, at), ...own, ...rest.slice(at)]);
+}
+
+/** The end of the stack; for what lies wet in a flood, the end of what lies in that. */
+function endFor(d: Draft, own: readonly DrawnPath[], rest: readonly DrawnPath[]): number {
+  const { parts } = designIn(d);
+  const mark = parts.find((p) => p.role === 'mark' && own.some((o) => belongs(p.id, o.id)));
+  if (mark?.role !== 'mark') return rest.length;
+  const inIt = parts.filter((p) => p.id === mark.sectionId || (p.role === 'mark' && p.sectionId === mark.sectionId));
+  const last = rest.findLastIndex((p) => inIt.some((x) => belongs(x.id, p.id)));
+  return last < 0 ? rest.length : last + 1;
 }
 
 function patterned(d: Draft, e: Extract<DesignEdit, { type: 'pattern' }>): Draft | null {

@@ -8,7 +8,7 @@ import { paletteOf } from './parts.js';
 import { useEditor } from './use-editor.js';
 
 const sail: DesignDocument = {
-  format: 'kestfog-design/1',
+  format: 'kestfog-design/2',
   name: 'Sail',
   svg: '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60"><rect id="left" width="30" height="60" fill="#f5ead7"/><rect id="right" x="30" width="30" height="60" fill="#1f4e79"/></svg>',
   edits: [],

@@ -1,0 +1,65 @@
+import { z } from 'zod';
+import { surfaceStates } from '../drying/state.js';
+import { defectIds } from '../steps/defects/index.js';
+import { type FormatDefinition, openFormat } from '../units/format.js';
+import { cookieOutcomes, type StoredEvent, shutChoices } from './event.js';
+
+/** `kestfog-run`: the log of one run at the bench, in the order that counts. */
+export interface RunLog {
+  readonly format: 'kestfog-run/1';
+  readonly events: readonly StoredEvent[];
+}
+
+const base = {
+  id: z.string().min(1),
+  deviceId: z.string().min(1),
+  deviceSeq: z.int().min(1),
+  atMs: z.number(),
+  seq: z.int().min(1),
+  doubtful: z.literal(true).optional(),
+};
+const nothing = z.object({});
+const taskId = z.string().min(1);
+const event = <T extends string, D extends z.ZodType>(type: T, data: D) => z.object({ ...base, type: z.literal(type), data });
+const ofTask = z.object({ taskId });
+
+const events = z.discriminatedUnion('type', [
+  event('runStarted', nothing),
+  event('taskBegun', ofTask),
+  event('taskDone', ofTask),
+  event('undone', z.object({ eventId: z.string().min(1) })),
+  event('paused', nothing),
+  event('resumed', nothing),
+  event('stillWet', z.object({ taskId, untilS: z.number() })),
+  event('cookieDone', z.object({ taskId, cookie: z.int().min(0) })),
+  event('imHere', ofTask),
+  event('swapped', z.object({ taskId, insteadOf: taskId })),
+  event('crustedAlready', ofTask),
+  event('windowShut', z.object({ taskId, cookies: z.array(z.int().min(0)), choice: z.enum(shutChoices) })),
+  event('skipped', ofTask),
+  event('bagCounted', z.object({ colour: z.string(), seconds: z.number(), countedS: z.number() })),
+  event(
+    'defect',
+    z.object({
+      lotId: z.string(),
+      cookie: z.int().min(0),
+      part: z.string().nullable(),
+      seen: z.enum(defectIds),
+      surface: z.enum(surfaceStates),
+      outcome: z.enum(cookieOutcomes),
+    }),
+  ),
+  event('airRead', z.object({ tempC: z.number(), humidityPct: z.number() })),
+  event('boxOff', nothing),
+  event('planRevised', z.object({ baseSeq: z.int(), starts: z.record(z.string(), z.number()) })),
+]);
+
+export const runFormat: FormatDefinition<RunLog> = {
+  name: 'kestfog-run',
+  version: 1,
+  migrations: {},
+  schema: z.object({ format: z.literal('kestfog-run/1'), events: z.array(events) }) as unknown as z.ZodType<RunLog>,
+};
+
+/** A run's log of any released version. Throws a BadInput that names the place. */
+export const openRun = (json: unknown): RunLog => openFormat(runFormat, json);

@@ -1,0 +1,81 @@
+import { z } from 'zod';
+import { type FormatDefinition, openFormat } from '../../units/format.js';
+import { patternIds } from '../patterns/index.js';
+import { detailTechniques, orderings } from '../technique-names.js';
+import { type DesignDocument, type DesignEdit, MAX_EDITS, SAYABLE } from './document.js';
+
+const colour = z.string().regex(/^#[0-9a-f]{6}$/, 'must be a colour such as #f6f3ea');
+const id = z.string().min(1).max(200);
+const point = z.object({ x: z.number().min(-2000).max(2000), y: z.number().min(-2000).max(2000) });
+const points = z.array(point).min(1).max(4000);
+const angleDeg = z.number().min(-360).max(360);
+
+const edit: z.ZodType<DesignEdit> = z.discriminatedUnion('type', [
+  z.object({ type: z.literal('rename'), name: z.string().min(1).max(80) }),
+  z.object({ type: z.literal('resize'), widthMm: z.number().min(10).max(400) }),
+  z.object({ type: z.literal('say'), part: id, said: z.partialRecord(z.enum(SAYABLE as never as [string, ...string[]]), z.string().max(200)) }),
+  z.object({ type: z.literal('move'), part: id, before: id.nullable() }),
+  z.object({ type: z.literal('remove'), part: id }),
+  z.object({
+    type: z.literal('pattern'),
+    id: z.string().min(1).max(60),
+    sectionId: id,
+    pattern: z.enum(patternIds as never),
+    ask: z.object({
+      sizeMm: z.number().min(0.3).max(40),
+      spacingMm: z.number().min(0.5).max(100),
+      angleDeg,
+      count: z.number().min(1).max(60),
+      seed: z.number().min(0).max(1e9),
+    }),
+    colours: z.array(colour).min(1).max(24),
+    seconds: z.number().min(1.5).max(120).nullable(),
+  }),
+  z.object({
+    type: z.literal('divide'),
+    sectionId: id,
+    division: z.discriminatedUnion('way', [
+      z.object({ way: z.literal('stripes'), parts: z.number().min(2).max(24), angleDeg }),
+      z.object({ way: z.literal('radial'), parts: z.number().min(2).max(24), angleDeg }),
+      z.object({ way: z.literal('line'), points }),
+    ]),
+    colours: z.array(colour).max(24),
+  }),
+  z.object({
+    type: z.literal('detail'),
+    id: z.string().min(1).max(60),
+    name: z.string().min(1).max(80),
+    technique: z.enum(detailTechniques),
+    points,
+    closed: z.boolean(),
+    area: z.boolean(),
+    colour,
+    widthMm: z.number().min(0).max(30),
+  }),
+  z.object({ type: z.literal('first'), first: id, next: id }),
+  z.object({ type: z.literal('either'), a: id, b: id }),
+  z.object({ type: z.literal('recolour'), from: colour, to: colour }),
+  z.object({ type: z.literal('transfer'), on: z.boolean() }),
+  z.object({ type: z.literal('ordering'), ordering: z.enum(orderings) }),
+  z.object({ type: z.literal('undo') }),
+  z.object({ type: z.literal('redo') }),
+]) as never;
+
+/**
+ * `kestfog-design`: a drawing and its edits. Version 2 is one stack: a part may be moved past any other, and has words of
+ * its own. Every edit of version 1 means what it meant, so nothing but the version changes.
+ */
+export const designFormat: FormatDefinition<DesignDocument> = {
+  name: 'kestfog-design',
+  version: 2,
+  migrations: { 1: (json) => json },
+  schema: z.object({
+    format: z.literal('kestfog-design/2'),
+    name: z.string().min(1).max(200),
+    svg: z.string().max(5_000_000),
+    edits: z.array(edit).max(MAX_EDITS),
+  }),
+};
+
+/** A design's document of any released version. Throws a BadInput that names the place. */
+export const openDesign = (json: unknown): DesignDocument => openFormat(designFormat, json);

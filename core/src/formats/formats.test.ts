@@ -1,0 +1,83 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { finishedBy, lookOfAll } from '../../test/look.js';
+import { foldRun } from '../bench/fold.js';
+import { openRun } from '../bench/run-format.js';
+import { linesOf, marksOf, sectionsOf } from '../design/design.js';
+import { openDesign } from '../design/document/design-format.js';
+import { foldDesign } from '../design/document/fold.js';
+import { openSolution, solutionFormat } from '../scheduling/solution-format.js';
+import { parseOrder } from './order.js';
+import { openPlan } from './plan-format.js';
+
+const kept = (file: string) =>
+  JSON.parse(readFileSync(new URL(`../../test/fixtures/formats/${file}.json`, import.meta.url), 'utf8')) as Record<string, unknown>;
+
+describe('what earlier releases wrote opens and means the same', () => {
+  it('a design of version 1: three lists of edits, one stack', () => {
+    const design = foldDesign(openDesign(kept('design-1')));
+    expect(openDesign(kept('design-1')).format).toBe('kestfog-design/2');
+    // As that release folded it: its parts, colours and layers.
+    expect(sectionsOf(design).map((s) => [s.id, s.colour, s.layerOn])).toEqual([
+      ['left', '#f6f3ea', []],
+      ['right.1', '#b3261e', []],
+      ['right.2', '#e9eef0', []],
+      ['wing', '#22343c', ['right.2', 'right.1']],
+    ]);
+    expect(marksOf(design)).toHaveLength(35);
+    expect(new Set(marksOf(design).map((m) => m.sectionId))).toEqual(new Set(['left']));
+    expect(linesOf(design).map((l) => [l.id, l.colour])).toEqual([
+      ['rope', '#5a3f2b'],
+      ['d1', '#22343c'],
+    ]);
+    expect(sectionsOf(design)[0]).toMatchObject({ name: 'lee', seconds: 20 });
+  });
+  it('a plan of version 1 and the log of a run on it', () => {
+    const old = kept('plan-1');
+    const plan = openPlan(old);
+    const run = openRun(kept('run-1'));
+    const [gull] = plan.designs;
+    const drawing = (old['designs'] as { drawing: { sections: { id: string }[]; lines: { id: string }[]; marks: unknown[] } }[])[0]?.drawing;
+    expect(sectionsOf(gull?.drawing ?? { parts: [] }).map((s) => s.id)).toEqual(drawing?.sections.map((s) => s.id));
+    expect(linesOf(gull?.drawing ?? { parts: [] }).map((l) => l.id)).toEqual(drawing?.lines.map((l) => l.id));
+    expect(plan.order.school).toMatchObject({ id: 'mine', neighbourCrusts: 1.5, wiping: 'always', contrastOn: 'set', layerOn: 'light-crusted' });
+    const state = foldRun(plan, run.events);
+    expect([...state.tasks.values()].filter((t) => t.doneAtMs !== null)).toHaveLength(2);
+    expect(state.room).toHaveLength(1);
+    // It can be drawn at its end, every surface dry.
+    expect(new Set(Object.values(lookOfAll(plan, finishedBy(plan)).sections))).toEqual(new Set(['dry']));
+  });
+  it('an order of version 1 with a school of one’s own', () => {
+    expect(parseOrder(kept('order-1')).school).toMatchObject({ id: 'mine', grainsOn: 'set', quickSets: false });
+  });
+  it('every published solution opens', () => {
+    const problems = new URL('../../test/fixtures/problems/airbrush-96001.solution.json', import.meta.url);
+    expect(openSolution(JSON.parse(readFileSync(problems, 'utf8')))).toMatchObject({ makespan: 6708 });
+    expect(solutionFormat.version).toBe(1);
+  });
+});
+
+describe('what cannot be opened is refused in one sentence', () => {
+  const plan = kept('plan-1');
+  it.each([
+    [null, /^kestfog-plan: must be a JSON object\.$/],
+    [{ ...plan, format: 'kestfog-order/1' }, /^format: must be "kestfog-plan\/2", not "kestfog-order\/1"\.$/],
+    [{ ...plan, format: 'kestfog-plan/9' }, /made by a newer Kestfog/],
+    [{ ...plan, tasks: 'none' }, /^tasks: must be an array, not "none"\.$/],
+    [{ ...plan, tasks: [{ id: 7 }] }, /^tasks\[0\]\.id: must be a string, not 7\.$/],
+    [{ ...plan, stays: [{ id: 'a', where: 'oven', trayId: 'A', startS: 0, endS: 1 }] }, /^stays\[0\]\.where: must be one of fan, box, not "oven"\.$/],
+  ])('a plan: %#', (json, sentence) => expect(() => openPlan(json)).toThrow(sentence));
+  const design = kept('design-1');
+  it.each([
+    [{ ...design, svg: 7 }, /^svg: must be a string, not 7\.$/],
+    [{ ...design, edits: [{ type: 'resize', widthMm: 4000 }] }, /^edits\[0\]\.widthMm: must be 400 or less, not 4000\.$/],
+    [{ ...design, edits: [{ type: 'recolour', from: 'red', to: '#112233' }] }, /^edits\[0\]\.from: must be a colour such as #f6f3ea\.$/],
+    [{ ...design, edits: [{ type: 'paint' }] }, /^edits\[0\]\.type: /],
+    [{ ...design, edits: [{ type: 'say', part: 'a', said: { onclick: 'x' } }] }, /^edits\[0\]\.said/],
+  ])('a design: %#', (json, sentence) => expect(() => openDesign(json)).toThrow(sentence));
+  it('a run', () => {
+    const run = kept('run-1') as { events: object[] };
+    expect(() => openRun({ ...run, events: [{ ...run.events[0], deviceSeq: 0 }] })).toThrow(/^events\[0\]\.deviceSeq: must be 1 or more, not 0\.$/);
+    expect(() => openRun({ ...run, events: [{ ...run.events[0], type: 'baked' }] })).toThrow(/^events\[0\]\.type: /);
+  });
+});

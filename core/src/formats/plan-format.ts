@@ -1,0 +1,95 @@
+import { z } from 'zod';
+import type { Part, PipedLine, Section, WetMark } from '../design/design.js';
+import { migratedSchool } from '../steps/school.js';
+import { type FormatDefinition, type Json, openFormat } from '../units/format.js';
+import type { Plan } from './plan.js';
+
+const seconds = z.number();
+const bag = z.looseObject({ colour: z.string(), seconds });
+const step = z.looseObject({
+  id: z.string(),
+  technique: z.string(),
+  kind: z.enum(['prepare', 'dam', 'flood', 'mark', 'detail', 'pack']),
+  part: z.string(),
+  parts: z.array(z.string()),
+  label: z.string(),
+  round: z.int(),
+  seconds,
+  bag: bag.nullable(),
+  sectionId: z.string().nullable(),
+  inside: z.array(z.string()),
+});
+const gap = z.looseObject({ from: z.string(), to: z.string(), rule: z.string(), reason: z.string(), consequence: z.string() });
+const part = z.looseObject({ role: z.enum(['section', 'line', 'mark', 'guide']), id: z.string(), name: z.string(), colour: z.string() });
+const design = z.looseObject({
+  id: z.string(),
+  file: z.string(),
+  count: z.int(),
+  spares: z.int(),
+  graph: z.looseObject({
+    rounds: z.int(),
+    roundsProven: z.boolean(),
+    sections: z.array(z.looseObject({ id: z.string() })),
+    steps: z.array(step),
+    gaps: z.array(gap),
+  }),
+  drawing: z.looseObject({ name: z.string(), cookie: z.array(z.array(z.looseObject({ x: z.number(), y: z.number() }))), parts: z.array(part) }),
+});
+const task = z.looseObject({
+  id: z.string(),
+  by: z.string(),
+  kind: z.enum(['prepare', 'outline', 'wet', 'detail', 'pack', 'carry', 'take-out']),
+  trayId: z.string(),
+  lotId: z.string().nullable(),
+  cookies: z.tuple([z.int(), z.int()]),
+  startS: seconds,
+  endS: seconds,
+  bags: z.array(bag),
+  motions: z.array(z.looseObject({ stepId: z.string(), startS: z.array(seconds), endS: z.array(seconds) })),
+});
+
+/**
+ * `kestfog-plan`. Version 1 kept a drawing as three lists and steps without what they lie in; version 2 keeps the stack.
+ * A plan is opened leniently: what a later planner adds to it is carried along.
+ */
+export const planFormat: FormatDefinition<Plan> = {
+  name: 'kestfog-plan',
+  version: 2,
+  migrations: { 1: toOneStack },
+  schema: z.looseObject({
+    format: z.literal('kestfog-plan/2'),
+    order: z.looseObject({ format: z.string(), school: z.looseObject({ id: z.string(), wiping: z.string(), contrastOn: z.string() }) }),
+    bench: z.array(z.tuple([seconds, seconds])),
+    designs: z.array(design),
+    trays: z.array(z.looseObject({ id: z.string(), lots: z.array(z.looseObject({ id: z.string(), designId: z.string(), cookies: z.int() })) })),
+    tasks: z.array(task),
+    stays: z.array(z.looseObject({ id: z.string(), where: z.enum(['fan', 'box']), trayId: z.string(), startS: seconds, endS: seconds })),
+    waits: z.array(z.looseObject({ from: z.string(), to: z.string(), minS: seconds, maxS: seconds.nullable(), rule: z.string() })),
+  }) as unknown as z.ZodType<Plan>,
+};
+
+/** A plan of any released version. Throws a BadInput that names the place. */
+export const openPlan = (json: unknown): Plan => openFormat(planFormat, json);
+
+type OldDesign = Json & {
+  readonly drawing: Json & { sections: Omit<Section, 'role' | 'drawn'>[]; lines: Omit<PipedLine, 'role'>[]; marks: Omit<WetMark, 'role'>[] };
+};
+
+/** Three lists as one stack: floods in their order, each with what lies wet in it, then what is done on them. */
+function toOneStack(json: Json): Json {
+  const order = json['order'] as Json;
+  const designs = (json['designs'] as OldDesign[]).map((d) => {
+    const { sections, lines, marks, ...drawing } = d.drawing;
+    const parts: Part[] = [
+      ...sections.flatMap((s): Part[] => [
+        { ...s, role: 'section', drawn: s.shape },
+        ...marks.filter((m) => m.sectionId === s.id).map((m): Part => ({ ...m, role: 'mark' })),
+      ]),
+      ...lines.map((l): Part => ({ ...l, role: 'line' })),
+    ];
+    const graph = d['graph'] as Json;
+    const steps = (graph['steps'] as Json[]).map((s) => ({ ...s, inside: s['sectionId'] === null ? [] : [s['sectionId']] }));
+    return { ...d, drawing: { ...drawing, parts }, graph: { ...graph, steps } };
+  });
+  return { ...json, order: { ...order, school: migratedSchool(order['school'] as Json) }, designs };
+}
