@@ -63,13 +63,13 @@ describe('what cannot be opened is refused in one sentence', () => {
     [null, /^kestfog-plan: must be a JSON object\.$/],
     [{ ...plan, format: 'kestfog-order/1' }, /^format: must be "kestfog-plan\/2", not "kestfog-order\/1"\.$/],
     [{ ...plan, format: 'kestfog-plan/9' }, /made by a newer Kestfog/],
-    [{ ...plan, tasks: 'none' }, /^tasks: must be an array, not "none"\.$/],
-    [{ ...plan, tasks: [{ id: 7 }] }, /^tasks\[0\]\.id: must be a string, not 7\.$/],
-    [{ ...plan, stays: [{ id: 'a', where: 'oven', trayId: 'A', startS: 0, endS: 1 }] }, /^stays\[0\]\.where: must be one of fan, box, not "oven"\.$/],
+    [{ ...plan, tasks: 'none' }, /^tasks: must be a list, not "none"\.$/],
+    [{ ...plan, tasks: [{ id: 7 }] }, /^tasks\[0\]\.id: must be a text, not 7\.$/],
+    [{ ...plan, stays: [{ id: 'a', where: 'oven', trayId: 'A', startS: 0, endS: 1 }] }, /^stays\[0\] \(a\)\.where: must be one of fan, box, not "oven"\.$/],
   ])('a plan: %#', (json, sentence) => expect(() => openPlan(json)).toThrow(sentence));
   const design = kept('design-1');
   it.each([
-    [{ ...design, svg: 7 }, /^svg: must be a string, not 7\.$/],
+    [{ ...design, svg: 7 }, /^svg: must be a text, not 7\.$/],
     [{ ...design, edits: [{ type: 'resize', widthMm: 4000 }] }, /^edits\[0\]\.widthMm: must be 400 or less, not 4000\.$/],
     [{ ...design, edits: [{ type: 'recolour', from: 'red', to: '#112233' }] }, /^edits\[0\]\.from: must be a colour such as #f6f3ea\.$/],
     [{ ...design, edits: [{ type: 'paint' }] }, /^edits\[0\]\.type: /],

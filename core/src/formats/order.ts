@@ -1,9 +1,11 @@
+import { z } from 'zod';
 import { BOX_AIR_M_PER_S } from '../drying/fan.js';
 import { type DryingState, dryingStates } from '../drying/state.js';
 import type { Margin } from '../drying/uncertainty.js';
 import { type Factors, margins, PRIOR_FACTORS } from '../drying/uncertainty.js';
 import { parseSchool, type School } from '../steps/school.js';
 import { BadInput } from '../units/bad-input.js';
+import { type FormatDefinition, openFormat } from '../units/format.js';
 
 /** `kestfog-order/1`: what is due, on which trays, when someone stands at the bench, and in what air. */
 export interface OrderFile {
@@ -77,240 +79,177 @@ export const MOST_DECORATORS = 3;
 export const HAND_GAP_MM = 10;
 const ONE_PAIR: readonly Decorator[] = [{ id: 'me', pace: 1 }];
 
-type Obj = Record<string, unknown>;
-const isObject = (v: unknown): v is Obj => typeof v === 'object' && v !== null && !Array.isArray(v);
-const bad = (place: string, cure: string): never => {
-  throw new BadInput('order', `${place}: ${cure}.`, { place });
-};
-const numberIn = (v: unknown, place: string, from: number, to: number, unit: string): number =>
-  typeof v === 'number' && Number.isFinite(v) && v >= from && v <= to
-    ? v
-    : bad(place, `must be a number from ${from} to ${to}${unit ? ` ${unit}` : ''}, not ${JSON.stringify(v)}`);
-const wholeIn = (v: unknown, place: string, from: number, to: number): number =>
-  Number.isInteger(v) ? numberIn(v, place, from, to, '') : bad(place, `must be a whole number from ${from} to ${to}, not ${JSON.stringify(v)}`);
-const only = (o: Obj, known: readonly string[], place: string) => {
-  for (const k of Object.keys(o)) if (!known.includes(k)) bad(place === '' ? k : `${place}.${k}`, 'is not known here');
-};
-const oneOf = <T extends string>(v: unknown, list: readonly T[], place: string): T =>
-  (list as readonly unknown[]).includes(v) ? (v as T) : bad(place, `must be one of ${list.join(', ')}, not ${JSON.stringify(v)}`);
+/** A number within its bounds, refused in the words of the kitchen. */
+const numberIn = (from: number, to: number, unit = '') =>
+  z.custom<number>(
+    (v) => typeof v === 'number' && Number.isFinite(v) && v >= from && v <= to,
+    `must be a number from ${from} to ${to}${unit ? ` ${unit}` : ''}`,
+  );
+const wholeIn = (from: number, to: number) =>
+  z.custom<number>((v) => typeof v !== 'number' || Number.isInteger(v), 'must be a whole number').pipe(numberIn(from, to));
+const named = (what: string) => z.custom<string>((v) => typeof v === 'string' && v !== '', `must ${what}`);
+const some = <T extends z.ZodType>(of: T) =>
+  z.array(of, { error: 'must be a list with at least one entry' }).refine((l) => l.length > 0, 'must be a list with at least one entry');
+const colour = z.custom<string>((v) => typeof v === 'string' && /^#[0-9a-f]{6}$/.test(v), 'must be a colour such as #f6f3ea');
+
+/** A time as whole seconds, or as ISO 8601 with an offset or Z. */
+const time = z.custom<number | string>(
+  (v) =>
+    (typeof v === 'number' && Number.isSafeInteger(v)) ||
+    (typeof v === 'string' && /^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d(\.\d+)?)?(Z|[+-]\d\d:\d\d)$/.test(v) && Number.isFinite(Date.parse(v))),
+  'must be whole seconds or an ISO time with its offset such as 2026-06-05T14:00:00Z',
+);
+const isIso = (t: number | string): t is string => typeof t === 'string';
+const secondsOf = (t: number | string): number => (isIso(t) ? Math.round(Date.parse(t) / 1000) : t);
 
 const MAX_COOKIES = 2000;
+const design = z.strictObject({
+  file: named('name a drawing'),
+  count: wholeIn(1, MAX_COOKIES),
+  spares: wholeIn(0, MAX_COOKIES).default(0),
+  for: named('name an order').nullish(),
+  packBy: time.nullish(),
+});
+const side = numberIn(50, 2000, 'mm');
+const tray = z
+  .strictObject({ id: named('be a name'), places: wholeIn(1, 200).optional(), widthMm: side.optional(), depthMm: side.optional() })
+  .superRefine((t, ctx) => {
+    const sized = t.widthMm !== undefined || t.depthMm !== undefined;
+    if (t.places !== undefined && sized) ctx.addIssue({ code: 'custom', message: 'must be told either by places or by widthMm and depthMm, not both' });
+    else if (t.places === undefined)
+      for (const k of ['widthMm', 'depthMm'] as const)
+        if (t[k] === undefined) ctx.addIssue({ code: 'custom', path: [k], message: 'must be a number from 50 to 2000 mm' });
+  });
+const opening = z
+  .tuple([time, time], { error: 'must be [from, to]' })
+  .refine(([a, b]) => isIso(a) === isIso(b), 'mixes seconds and ISO times')
+  .refine(([a, b]) => secondsOf(b) > secondsOf(a), 'must end after it begins');
+const pin = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('tray-first'), tray: z.string() }),
+  z.strictObject({ kind: z.literal('not-before'), tray: z.string(), at: time }),
+  z
+    .strictObject({
+      kind: z.literal('away'),
+      from: time,
+      to: time,
+      label: z.custom<string>((v) => typeof v === 'string' && v.length <= 60, 'must be a few words').default('away'),
+      who: z.string().nullish(),
+    })
+    .refine((p) => secondsOf(p.to) > secondsOf(p.from), 'must end after it begins'),
+]);
+const factor = z.strictObject({ mean: numberIn(-2, 2), sigma: numberIn(0.01, 2) });
 
-/** A time as whole seconds, or as ISO 8601 with an offset or Z (returned in seconds since 1970 and flagged). */
-function timeOf(v: unknown, place: string): { s: number; iso: boolean } {
-  if (typeof v === 'number' && Number.isSafeInteger(v)) return { s: v, iso: false };
-  if (typeof v === 'string' && /^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d(\.\d+)?)?(Z|[+-]\d\d:\d\d)$/.test(v)) {
-    const ms = Date.parse(v);
-    if (Number.isFinite(ms)) return { s: Math.round(ms / 1000), iso: true };
-  }
-  return bad(place, `must be whole seconds or an ISO time with its offset such as 2026-06-05T14:00:00Z, not ${JSON.stringify(v)}`);
-}
+const orderJson = z.strictObject({
+  format: z.literal('kestfog-order/1'),
+  name: z.unknown().optional(),
+  note: z.unknown().optional(),
+  epoch: time.refine(isIso, 'must be an ISO time').optional(),
+  designs: some(design),
+  trays: some(tray),
+  handGapMm: numberIn(0, 60, 'mm').default(HAND_GAP_MM),
+  bench: some(opening),
+  air: z
+    .strictObject({
+      tempC: numberIn(5, 45, '°C').default(22),
+      humidityPct: numberIn(1, 100, '%').default(50),
+      airMPerS: numberIn(0, 5, 'm/s').default(0.1),
+    })
+    .default({ tempC: 22, humidityPct: 50, airMPerS: 0.1 }),
+  fan: z.strictObject({ places: wholeIn(1, 20).default(1), airMPerS: numberIn(0.1, 5, 'm/s').default(1) }).nullish(),
+  box: z
+    .strictObject({
+      places: wholeIn(1, 20).default(1),
+      tempC: numberIn(20, 80, '°C').default(35),
+      airMPerS: numberIn(0.1, 5, 'm/s').default(BOX_AIR_M_PER_S),
+    })
+    .nullish(),
+  decorators: z
+    .array(z.strictObject({ id: named('be a name'), pace: numberIn(0.3, 3, 'times the assumed pace').default(1) }))
+    .refine((l) => l.length >= 1 && l.length <= MOST_DECORATORS, `must be a list of one to ${MOST_DECORATORS}`)
+    .nullish(),
+  openBags: wholeIn(1, 60).nullish(),
+  pins: z.array(pin).max(60).nullish(),
+  school: z.unknown().optional(),
+  margin: z.enum(margins).default('normal'),
+  packBy: time.nullish(),
+  bags: z.array(z.strictObject({ colour, seconds: numberIn(1.5, 120, 'seconds'), countedS: numberIn(1.5, 120, 'seconds') })).default([]),
+  merges: z.array(z.strictObject({ from: colour, to: colour })).default([]),
+  factors: z.strictObject(Object.fromEntries(dryingStates.map((s) => [s, factor.optional()])) as Record<DryingState, z.ZodOptional<typeof factor>>).default({}),
+});
 
-/** Checks and completes JSON of `kestfog-order/1`; throws {@link BadInput} that names the place. */
+/** `kestfog-order` as it is written: times as they were given, what was left out filled in. */
+export const orderFormat: FormatDefinition<z.infer<typeof orderJson>> = { name: 'kestfog-order', version: 1, migrations: {}, schema: orderJson };
+
+const bad = (place: string, cure: string): never => {
+  throw new BadInput('format', `${place}: ${cure}.`, { place });
+};
+
+/** Checks and completes JSON of `kestfog-order/1`; throws {@link BadInput} that names the place. Times become seconds since the epoch. */
 export function parseOrder(json: unknown): OrderFile {
-  if (!isObject(json)) return bad('order', 'must be a JSON object');
-  if (json['format'] !== 'kestfog-order/1') bad('format', `must be "kestfog-order/1", not ${JSON.stringify(json['format'])}`);
-  only(
-    json,
-    [
-      ...['format', 'name', 'epoch', 'designs', 'trays', 'handGapMm', 'bench', 'air', 'fan', 'box', 'decorators', 'openBags', 'pins', 'school'],
-      ...['margin', 'packBy', 'bags', 'merges', 'factors', 'note'],
-    ],
-    '',
-  );
-  const list = (v: unknown, place: string): unknown[] => (Array.isArray(v) && v.length > 0 ? v : bad(place, 'must be a list with at least one entry'));
-  const designsJson = list(json['designs'], 'designs').map((d, i) => {
-    if (!isObject(d)) return bad(`designs[${i}]`, 'must be an object');
-    only(d, ['file', 'count', 'spares', 'packBy', 'for'], `designs[${i}]`);
-    if (typeof d['file'] !== 'string' || d['file'] === '') return bad(`designs[${i}].file`, 'must name a drawing');
-    const whose = d['for'] ?? null;
-    if (whose !== null && (typeof whose !== 'string' || whose === '')) return bad(`designs[${i}].for`, 'must name an order');
-    return {
-      file: d['file'],
-      count: wholeIn(d['count'], `designs[${i}].count`, 1, MAX_COOKIES),
-      spares: wholeIn(d['spares'] ?? 0, `designs[${i}].spares`, 0, MAX_COOKIES),
-      for: whose as string | null,
-      packBy: d['packBy'] ?? null,
-    };
-  });
-  const trays = list(json['trays'], 'trays').map((t, i): OrderTray => {
-    if (!isObject(t)) return bad(`trays[${i}]`, 'must be an object');
-    only(t, ['id', 'places', 'widthMm', 'depthMm'], `trays[${i}]`);
-    const id = t['id'];
-    if (typeof id !== 'string' || id === '') return bad(`trays[${i}].id`, 'must be a name');
-    if (t['places'] !== undefined && (t['widthMm'] !== undefined || t['depthMm'] !== undefined))
-      return bad(`trays[${i}]`, 'must be told either by places or by widthMm and depthMm, not both');
-    if (t['places'] !== undefined) return { id, places: wholeIn(t['places'], `trays[${i}].places`, 1, 200) };
-    const side = (k: 'widthMm' | 'depthMm') => numberIn(t[k], `trays[${i}].${k}`, 50, 2000, 'mm');
-    return { id, widthMm: side('widthMm'), depthMm: side('depthMm') };
-  });
-  trays.forEach((t, i) => {
-    if (trays.findIndex((o) => o.id === t.id) !== i) bad(`trays[${i}].id`, `"${t.id}" is there twice`);
-  });
-  let iso = false;
-  let bench = list(json['bench'], 'bench').map((b, i): [number, number] => {
-    if (!Array.isArray(b) || b.length !== 2) return bad(`bench[${i}]`, 'must be [from, to]');
-    const [from, to] = [timeOf(b[0], `bench[${i}][0]`), timeOf(b[1], `bench[${i}][1]`)];
-    if (from.iso !== to.iso) bad(`bench[${i}]`, 'mixes seconds and ISO times');
-    iso ||= from.iso;
-    if (to.s <= from.s) bad(`bench[${i}]`, 'must end after it begins');
-    return [from.s, to.s];
-  });
-  bench.sort((a, b) => a[0] - b[0]);
+  const o = openFormat(orderFormat, json);
+  twice(o.trays, 'trays');
+  if (o.decorators) twice(o.decorators, 'decorators');
+  const iso = o.bench.some(([from]) => isIso(from));
+  const unsorted = o.bench.map(([from, to], i): [number, number] => [likeBench(from, `bench[${i}][0]`), likeBench(to, `bench[${i}][1]`)]);
+  const zeroS = iso ? (o.epoch ? secondsOf(o.epoch) : Math.min(...unsorted.map(([from]) => from))) : 0;
+  const at = (t: number | string, place: string) => likeBench(t, place) - zeroS;
+  const dueAt = (t: number | string | null | undefined, place: string) => (t === undefined || t === null ? null : at(t, place));
+  const bench = unsorted.map(([from, to]): [number, number] => [from - zeroS, to - zeroS]).sort((a, b) => a[0] - b[0]);
   bench.forEach((b, i) => {
     const next = bench[i + 1];
     if (next && next[0] < b[1]) bad(`bench[${i + 1}]`, 'overlaps the opening before it');
   });
-  const likeBench = (v: unknown, place: string): number => {
-    const t = timeOf(v, place);
-    if (t.iso !== iso) bad(place, 'must be given like the bench hours: all ISO times or all seconds');
-    return t.s;
-  };
-  const dueOf = (v: unknown, place: string) => (v === undefined || v === null ? null : likeBench(v, place));
-  let packBy = dueOf(json['packBy'], 'packBy');
-  let designs = designsJson.map((d, i): OrderDesign => ({ ...d, packBy: dueOf(d.packBy, `designs[${i}].packBy`) }));
-  const decorators = parseDecorators(json['decorators']);
-  let pins = parsePins(json['pins'], trays, decorators, likeBench);
-  let epoch: string | undefined;
-  if (json['epoch'] !== undefined) {
-    const t = timeOf(json['epoch'], 'epoch');
-    if (!t.iso) bad('epoch', 'must be an ISO time');
-    epoch = new Date(t.s * 1000).toISOString();
-  }
-  if (iso) {
-    const zeroS = epoch ? Date.parse(epoch) / 1000 : (bench[0] as [number, number])[0];
-    epoch = new Date(zeroS * 1000).toISOString();
-    bench = bench.map(([a, b]) => [a - zeroS, b - zeroS]);
-    if (packBy !== null) packBy -= zeroS;
-    designs = designs.map((d) => (d.packBy === null ? d : { ...d, packBy: d.packBy - zeroS }));
-    pins = pins.map((p) => movedPin(p, -zeroS));
-  }
   if ((bench[0] as [number, number])[0] < 0) bad('bench[0]', 'begins before the epoch');
-  const airJson = json['air'] ?? {};
-  if (!isObject(airJson)) return bad('air', 'must be an object');
-  only(airJson, ['tempC', 'humidityPct', 'airMPerS'], 'air');
-  const air = {
-    tempC: numberIn(airJson['tempC'] ?? 22, 'air.tempC', 5, 45, '°C'),
-    humidityPct: numberIn(airJson['humidityPct'] ?? 50, 'air.humidityPct', 1, 100, '%'),
-    airMPerS: numberIn(airJson['airMPerS'] ?? 0.1, 'air.airMPerS', 0, 5, 'm/s'),
-  };
-  let fan: OrderFile['fan'] = null;
-  if (json['fan'] !== undefined && json['fan'] !== null) {
-    const f = json['fan'];
-    if (!isObject(f)) return bad('fan', 'must be an object');
-    only(f, ['places', 'airMPerS'], 'fan');
-    fan = { places: wholeIn(f['places'] ?? 1, 'fan.places', 1, 20), airMPerS: numberIn(f['airMPerS'] ?? 1, 'fan.airMPerS', 0.1, 5, 'm/s') };
-  }
-  let box: OrderFile['box'] = null;
-  if (json['box'] !== undefined && json['box'] !== null) {
-    const b = json['box'];
-    if (!isObject(b)) return bad('box', 'must be an object');
-    only(b, ['places', 'tempC', 'airMPerS'], 'box');
-    box = {
-      places: wholeIn(b['places'] ?? 1, 'box.places', 1, 20),
-      tempC: numberIn(b['tempC'] ?? 35, 'box.tempC', 20, 80, '°C'),
-      airMPerS: numberIn(b['airMPerS'] ?? BOX_AIR_M_PER_S, 'box.airMPerS', 0.1, 5, 'm/s'),
-    };
-  }
-  const colour = (v: unknown, place: string): string =>
-    typeof v === 'string' && /^#[0-9a-f]{6}$/.test(v) ? v : bad(place, 'must be a colour such as #f6f3ea');
-  const bagsJson = json['bags'] ?? [];
-  if (!Array.isArray(bagsJson)) return bad('bags', 'must be a list');
-  const bags = bagsJson.map((b: unknown, i) => {
-    if (!isObject(b)) return bad(`bags[${i}]`, 'must be an object');
-    only(b, ['colour', 'seconds', 'countedS'], `bags[${i}]`);
-    return {
-      colour: colour(b['colour'], `bags[${i}].colour`),
-      seconds: numberIn(b['seconds'], `bags[${i}].seconds`, 1.5, 120, 'seconds'),
-      countedS: numberIn(b['countedS'], `bags[${i}].countedS`, 1.5, 120, 'seconds'),
-    };
+  o.merges.forEach((m, i) => {
+    if (o.merges.some((x) => x.from === m.to)) bad(`merges[${i}].to`, `"${m.to}" is itself merged into another colour`);
   });
-  const mergesJson = json['merges'] ?? [];
-  if (!Array.isArray(mergesJson)) return bad('merges', 'must be a list');
-  const merges = mergesJson.map((m: unknown, i) => {
-    if (!isObject(m)) return bad(`merges[${i}]`, 'must be an object');
-    only(m, ['from', 'to'], `merges[${i}]`);
-    return { from: colour(m['from'], `merges[${i}].from`), to: colour(m['to'], `merges[${i}].to`) };
+  const decorators = o.decorators ?? ONE_PAIR;
+  const pins = (o.pins ?? []).map((p, i): Pin => {
+    const place = `pins[${i}]`;
+    if (p.kind === 'away') {
+      const who = p.who ?? null;
+      if (who !== null && !decorators.some((d) => d.id === who)) bad(`${place}.who`, `names nobody at this bench: ${JSON.stringify(who)}`);
+      return { kind: 'away', from: at(p.from, `${place}.from`), to: at(p.to, `${place}.to`), label: p.label, who };
+    }
+    if (!o.trays.some((t) => t.id === p.tray)) bad(`${place}.tray`, `names no tray of this order: ${JSON.stringify(p.tray)}`);
+    return p.kind === 'not-before' ? { kind: 'not-before', tray: p.tray, at: at(p.at, `${place}.at`) } : { kind: 'tray-first', tray: p.tray };
   });
-  merges.forEach((m, i) => {
-    if (merges.some((o) => o.from === m.to)) bad(`merges[${i}].to`, `"${m.to}" is itself merged into another colour`);
-  });
-  const factorsJson = json['factors'] ?? {};
-  if (!isObject(factorsJson)) return bad('factors', 'must be an object');
-  only(factorsJson, dryingStates, 'factors');
-  const factors = Object.fromEntries(
-    dryingStates.map((s: DryingState) => {
-      const f = factorsJson[s];
-      if (f === undefined) return [s, PRIOR_FACTORS[s]];
-      if (!isObject(f)) return bad(`factors.${s}`, 'must be an object');
-      only(f, ['mean', 'sigma'], `factors.${s}`);
-      return [s, { mean: numberIn(f['mean'], `factors.${s}.mean`, -2, 2, ''), sigma: numberIn(f['sigma'], `factors.${s}.sigma`, 0.01, 2, '') }];
-    }),
-  ) as Record<DryingState, { mean: number; sigma: number }>;
+  const epoch = iso ? new Date(zeroS * 1000).toISOString() : o.epoch === undefined ? undefined : new Date(secondsOf(o.epoch) * 1000).toISOString();
   return {
     format: 'kestfog-order/1',
-    ...(typeof json['name'] === 'string' ? { name: json['name'] } : {}),
+    ...(typeof o.name === 'string' ? { name: o.name } : {}),
     ...(epoch ? { epoch } : {}),
-    designs,
-    trays,
-    handGapMm: numberIn(json['handGapMm'] ?? HAND_GAP_MM, 'handGapMm', 0, 60, 'mm'),
+    designs: o.designs.map(
+      (d, i): OrderDesign => ({ file: d.file, count: d.count, spares: d.spares, for: d.for ?? null, packBy: dueAt(d.packBy, `designs[${i}].packBy`) }),
+    ),
+    trays: o.trays.map(
+      (t): OrderTray => (t.places !== undefined ? { id: t.id, places: t.places } : { id: t.id, widthMm: t.widthMm as number, depthMm: t.depthMm as number }),
+    ),
+    handGapMm: o.handGapMm,
     bench,
-    air,
-    fan,
-    box,
+    air: o.air,
+    fan: o.fan ?? null,
+    box: o.box ?? null,
     decorators,
-    openBags: json['openBags'] === undefined || json['openBags'] === null ? null : wholeIn(json['openBags'], 'openBags', 1, 60),
+    openBags: o.openBags ?? null,
     pins,
-    school: parseSchool(json['school'] ?? 'two-bags'),
-    margin: oneOf(json['margin'] ?? 'normal', margins, 'margin'),
-    packBy,
-    bags,
-    merges,
-    factors,
+    school: parseSchool(o.school ?? 'two-bags'),
+    margin: o.margin,
+    packBy: dueAt(o.packBy, 'packBy'),
+    bags: o.bags,
+    merges: o.merges,
+    factors: Object.fromEntries(dryingStates.map((s) => [s, o.factors[s] ?? PRIOR_FACTORS[s]])) as Factors,
   };
+
+  function likeBench(t: number | string, place: string): number {
+    if (isIso(t) !== iso) bad(place, 'must be given like the bench hours: all ISO times or all seconds');
+    return secondsOf(t);
+  }
 }
 
-function parseDecorators(json: unknown): readonly Decorator[] {
-  if (json === undefined || json === null) return ONE_PAIR;
-  if (!Array.isArray(json) || json.length < 1 || json.length > MOST_DECORATORS) return bad('decorators', `must be a list of one to ${MOST_DECORATORS}`);
-  const out = json.map((d: unknown, i): Decorator => {
-    if (!isObject(d)) return bad(`decorators[${i}]`, 'must be an object');
-    only(d, ['id', 'pace'], `decorators[${i}]`);
-    if (typeof d['id'] !== 'string' || d['id'] === '') return bad(`decorators[${i}].id`, 'must be a name');
-    return { id: d['id'], pace: numberIn(d['pace'] ?? 1, `decorators[${i}].pace`, 0.3, 3, 'times the assumed pace') };
-  });
-  out.forEach((d, i) => {
-    if (out.findIndex((o) => o.id === d.id) !== i) bad(`decorators[${i}].id`, `"${d.id}" is there twice`);
-  });
-  return out;
-}
-
-function parsePins(
-  json: unknown,
-  trays: readonly OrderTray[],
-  decorators: readonly Decorator[],
-  timeAt: (v: unknown, place: string) => number,
-): readonly Pin[] {
-  if (json === undefined || json === null) return [];
-  if (!Array.isArray(json) || json.length > 60) return bad('pins', 'must be a list of at most 60');
-  return json.map((p: unknown, i): Pin => {
-    const place = `pins[${i}]`;
-    if (!isObject(p)) return bad(place, 'must be an object');
-    const kind = oneOf(p['kind'], ['tray-first', 'not-before', 'away'] as const, `${place}.kind`);
-    if (kind === 'away') {
-      only(p, ['kind', 'from', 'to', 'label', 'who'], place);
-      const [from, to] = [timeAt(p['from'], `${place}.from`), timeAt(p['to'], `${place}.to`)];
-      if (to <= from) bad(place, 'must end after it begins');
-      const who = p['who'] ?? null;
-      if (who !== null && !decorators.some((d) => d.id === who)) bad(`${place}.who`, `names nobody at this bench: ${JSON.stringify(who)}`);
-      const label = p['label'] ?? 'away';
-      if (typeof label !== 'string' || label.length > 60) bad(`${place}.label`, 'must be a few words');
-      return { kind, from, to, label: label as string, who: who as string | null };
-    }
-    only(p, kind === 'not-before' ? ['kind', 'tray', 'at'] : ['kind', 'tray'], place);
-    if (!trays.some((t) => t.id === p['tray'])) bad(`${place}.tray`, `names no tray of this order: ${JSON.stringify(p['tray'])}`);
-    const tray = p['tray'] as string;
-    return kind === 'not-before' ? { kind, tray, at: timeAt(p['at'], `${place}.at`) } : { kind, tray };
+function twice(list: readonly { readonly id: string }[], place: string): void {
+  list.forEach((t, i) => {
+    if (list.findIndex((o) => o.id === t.id) !== i) bad(`${place}[${i}].id`, `"${t.id}" is there twice`);
   });
 }
 

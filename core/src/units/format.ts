@@ -27,6 +27,15 @@ export function openFormat<T>(format: FormatDefinition<T>, json: unknown): T {
   throw new BadInput('format', sentenceOf(issue as z.core.$ZodIssue, now, name), { place: pathOf(issue?.path ?? []) || name, version });
 }
 
+/** One thing inside a format, checked by its schema: `place` is where it stands. Throws {@link BadInput} in one sentence. */
+export function checked<T>(schema: z.ZodType<T>, json: unknown, place: string): T {
+  const found = schema.safeParse(json);
+  if (found.success) return found.data;
+  const issue = found.error.issues[0] as z.core.$ZodIssue;
+  const sentence = sentenceOf(issue, json, place);
+  throw new BadInput('format', issue.path.length === 0 ? sentence : `${place}.${sentence}`, { place });
+}
+
 /** The same JSON as the version of now, not yet looked at closely. Throws {@link BadInput} where it is another format or a newer one. */
 export function migrated<T>(format: Pick<FormatDefinition<T>, 'name' | 'version' | 'migrations'>, json: unknown): Json {
   const { name, version, migrations } = format;
@@ -52,9 +61,22 @@ export function migrated<T>(format: Pick<FormatDefinition<T>, 'name' | 'version'
 const pathOf = (path: readonly PropertyKey[]): string =>
   path.reduce<string>((text, key) => (typeof key === 'number' ? `${text}[${key}]` : text === '' ? String(key) : `${text}.${String(key)}`), '');
 
+const LONGEST_NAME = 24;
+/** The same with the name of what bears one: `tasks[3] (T1.flood).duration`. */
+function placeOf(path: readonly PropertyKey[], json: unknown): string {
+  let at: unknown = json;
+  return path.reduce<string>((text, key, i) => {
+    at = (at as Record<PropertyKey, unknown> | undefined)?.[key];
+    const id = (at as { readonly id?: unknown } | undefined)?.id;
+    const named =
+      typeof key === 'number' && typeof id === 'string' && id.length <= LONGEST_NAME && i + 1 < path.length && path[i + 1] !== 'id' ? ` (${id})` : '';
+    return `${pathOf([...(text === '' ? [] : [text]), key])}${named}`;
+  }, '');
+}
+
 /** An issue of the schema in one sentence that names the place and the cure. */
 export function sentenceOf(issue: z.core.$ZodIssue, json: unknown, name: string): string {
-  const place = pathOf(issue.path) || name;
+  const place = placeOf(issue.path, json) || name;
   const value = issue.path.reduce<unknown>((v, key) => (v as Record<PropertyKey, unknown> | undefined)?.[key], json);
   const shown = value === undefined ? 'nothing' : (JSON.stringify(value) ?? String(value)).slice(0, 60);
   switch (issue.code) {
@@ -68,11 +90,16 @@ export function sentenceOf(issue: z.core.$ZodIssue, json: unknown, name: string)
       return `${place}: must be ${issue.origin === 'string' || issue.origin === 'array' ? `at least ${issue.minimum} long` : `${issue.minimum} or more`}, not ${shown}.`;
     case 'too_big':
       return `${place}: must be ${issue.origin === 'string' || issue.origin === 'array' ? `at most ${issue.maximum} long` : `${issue.maximum} or less`}, not ${shown}.`;
-    case 'invalid_union':
+    case 'invalid_union': {
+      // Of several ways the one that was meant is the one that got furthest.
+      const [furthest] = issue.errors.flat().sort((a, b) => b.path.length - a.path.length);
+      if (furthest && furthest.path.length > 0) return sentenceOf({ ...furthest, path: [...issue.path, ...furthest.path] }, json, name);
       return `${place}: is none of what is known here (${shown}).`;
+    }
     default:
       return `${place}: ${issue.message.replace(/\.$/, '')}.`;
   }
 }
 
-const article = (what: string): string => `${/^[aeiou]/.test(what) ? 'an' : 'a'} ${what === 'int' ? 'whole number' : what}`;
+const KIND: Readonly<Record<string, string>> = { int: 'a whole number', boolean: 'true or false', array: 'a list', string: 'a text', tuple: 'a list' };
+const article = (what: string): string => KIND[what] ?? `${/^[aeiou]/.test(what) ? 'an' : 'a'} ${what}`;

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type FormatDefinition, openFormat } from '../../units/format.js';
+import { checked, type FormatDefinition, openFormat } from '../../units/format.js';
 import { patternIds } from '../patterns/index.js';
 import { detailTechniques, orderings } from '../technique-names.js';
 import { type DesignDocument, type DesignEdit, MAX_EDITS, SAYABLE } from './document.js';
@@ -25,8 +25,8 @@ const edit: z.ZodType<DesignEdit> = z.discriminatedUnion('type', [
       sizeMm: z.number().min(0.3).max(40),
       spacingMm: z.number().min(0.5).max(100),
       angleDeg,
-      count: z.number().min(1).max(60),
-      seed: z.number().min(0).max(1e9),
+      count: z.number().min(1).max(60).transform(Math.round),
+      seed: z.number().min(0).max(1e9).transform(Math.round),
     }),
     colours: z.array(colour).min(1).max(24),
     seconds: z.number().min(1.5).max(120).nullable(),
@@ -35,8 +35,8 @@ const edit: z.ZodType<DesignEdit> = z.discriminatedUnion('type', [
     type: z.literal('divide'),
     sectionId: id,
     division: z.discriminatedUnion('way', [
-      z.object({ way: z.literal('stripes'), parts: z.number().min(2).max(24), angleDeg }),
-      z.object({ way: z.literal('radial'), parts: z.number().min(2).max(24), angleDeg }),
+      z.object({ way: z.literal('stripes'), parts: z.number().min(2).max(24).transform(Math.round), angleDeg }),
+      z.object({ way: z.literal('radial'), parts: z.number().min(2).max(24).transform(Math.round), angleDeg }),
       z.object({ way: z.literal('line'), points }),
     ]),
     colours: z.array(colour).max(24),
@@ -47,8 +47,8 @@ const edit: z.ZodType<DesignEdit> = z.discriminatedUnion('type', [
     name: z.string().min(1).max(80),
     technique: z.enum(detailTechniques),
     points,
-    closed: z.boolean(),
-    area: z.boolean(),
+    closed: z.boolean().default(false),
+    area: z.boolean().default(false),
     colour,
     widthMm: z.number().min(0).max(30),
   }),
@@ -76,6 +76,9 @@ export const designFormat: FormatDefinition<DesignDocument> = {
     edits: z.array(edit).max(MAX_EDITS),
   }),
 };
+
+/** Checks one edit from outside; throws a BadInput that names the place. */
+export const parseEdit = (json: unknown, place: string): DesignEdit => checked(edit, json, place);
 
 /** A design's document of any released version. Throws a BadInput that names the place. */
 export const openDesign = (json: unknown): DesignDocument => openFormat(designFormat, json);

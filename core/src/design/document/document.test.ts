@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { areaMm2, boundingBox } from '../../geometry/shape.js';
 import { BadInput } from '../../units/bad-input.js';
 import { linesOf, marksOf, sectionsOf } from '../design.js';
-import { type DesignDocument, type DesignEdit, parseEdit, standingEdits } from './document.js';
+import { parseEdit } from './design-format.js';
+import { type DesignDocument, type DesignEdit, standingEdits } from './document.js';
 import { foldDesign } from './fold.js';
 
 const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="60mm" viewBox="0 0 80 60"><rect id="cookie" data-part="cookie" width="80" height="60" fill="#d9a566"/>
@@ -93,15 +94,18 @@ describe('a design as a document', () => {
     );
   });
   it.each([
-    [null, /must be an object/],
-    [{ type: 'paint' }, /not one of the known edits/],
-    [{ type: 'resize', widthMm: -3 }, /"widthMm" must be a number from 10 to 400/],
-    [{ type: 'say', part: 'x', said: { onclick: 'x' } }, /"said.onclick" is not known/],
-    [{ type: 'pattern', id: 'a', sectionId: 'b', pattern: 'lace', ask }, /"pattern" must be one of/],
-    [{ type: 'divide', sectionId: 'a', division: { way: 'stripes', parts: 99, angleDeg: 0 }, colours: [] }, /parts" must be a number from 2 to 24/],
-    [{ type: 'recolour', from: 'red', to: '#112233' }, /"from" must be a colour/],
-    [{ type: 'detail', id: 'a', name: 'b', technique: 'drip', points: [] }, /"technique" must be one of/],
-    [{ type: 'transfer', on: 'yes' }, /"on" must be true or false/],
+    [null, /^edits\.3: must be an object, not null\.$/],
+    [{ type: 'paint' }, /^edits\.3\.type: is none of what is known here/],
+    [{ type: 'resize', widthMm: -3 }, /^edits\.3\.widthMm: must be 10 or more, not -3\.$/],
+    [{ type: 'say', part: 'x', said: { onclick: 'x' } }, /^edits\.3\.said/],
+    [{ type: 'pattern', id: 'a', sectionId: 'b', pattern: 'lace', ask }, /^edits\.3\.pattern: must be one of/],
+    [
+      { type: 'divide', sectionId: 'a', division: { way: 'stripes', parts: 99, angleDeg: 0 }, colours: [] },
+      /^edits\.3\.division\.parts: must be 24 or less, not 99\.$/,
+    ],
+    [{ type: 'recolour', from: 'red', to: '#112233' }, /^edits\.3\.from: must be a colour such as/],
+    [{ type: 'detail', id: 'a', name: 'b', technique: 'drip', points: [] }, /^edits\.3\.technique: must be one of/],
+    [{ type: 'transfer', on: 'yes' }, /^edits\.3\.on: must be true or false/],
   ])('from outside, %j is refused', (json, sentence) => {
     expect(() => parseEdit(json, 'edits.3')).toThrow(BadInput);
     expect(() => parseEdit(json, 'edits.3')).toThrow(sentence);
