@@ -11,6 +11,7 @@ export * from './bench/retimed.js';
 export * from './bench/revision.js';
 export * from './bench/room.js';
 export * from './bench/run-format.js';
+export * from './bench/run-plan.js';
 export * from './bench/run-state.js';
 export * from './bench/standing.js';
 export * from './bench/still-wet.js';

@@ -1,10 +1,22 @@
-import { type Air, airInBox, areaMm2, dryingRate, lossAfter, type Plan, type PlanTask, stateThresholds, waitFactor, windowFactor } from '../src/index.js';
+import {
+  type Air,
+  airInBox,
+  areaMm2,
+  dryingRate,
+  lossAfter,
+  type Plan,
+  type PlanTask,
+  type RunPlan,
+  stateThresholds,
+  waitFactor,
+  windowFactor,
+} from '../src/index.js';
 
 /**
  * Checks a plan against the trade's own rules on every single cookie, from the plan's clock times alone: not against
  * the problem the planner wrote. `room` is the room's air where it changed. Returns every broken rule in words.
  */
-export function brokenRules(plan: Plan, room: readonly { readonly fromS: number; readonly air: Air }[] = []): string[] {
+export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: number; readonly air: Air }[] = []): string[] {
   const lossBetween = (_: Plan, trayId: string, fromS: number, toS: number) => lossThroughRoom(plan, room, trayId, fromS, toS);
   const out: string[] = [];
   const { order } = plan;

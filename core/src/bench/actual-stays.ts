@@ -1,5 +1,6 @@
-import type { Plan, PlanTask, StayPlace } from '../formats/plan.js';
+import type { StayPlace } from '../formats/plan.js';
 import { airOfStay, type StayAir } from '../planning/verify.js';
+import type { RunPlan, RunTask } from './run-plan.js';
 import type { RunState } from './run-state.js';
 import { stayTasks } from './stay-tasks.js';
 
@@ -13,8 +14,8 @@ export interface ActualStay extends StayAir {
 }
 
 /** Stays as they really began and ended: before the fan after their time, in the dehydrator when hands took the tray out; Infinity until then. */
-export function actualStays(plan: Plan, state: RunState, epochMs: number): ActualStay[] {
-  const doneS = (task: PlanTask | undefined): number | null => {
+export function actualStays(plan: RunPlan, state: RunState, epochMs: number): ActualStay[] {
+  const doneS = (task: RunTask | undefined): number | null => {
     const doneAtMs = task ? (state.tasks.get(task.id)?.doneAtMs ?? null) : null;
     return doneAtMs === null ? null : (doneAtMs - epochMs) / 1000;
   };

@@ -1,5 +1,6 @@
-import type { Plan, PlanTask, StayPlace } from '../formats/plan.js';
+import type { StayPlace } from '../formats/plan.js';
 import { actualStays } from './actual-stays.js';
+import type { RunPlan, RunTask } from './run-plan.js';
 import type { RunState } from './run-state.js';
 import { stayTasks } from './stay-tasks.js';
 import { type BenchView, closingS } from './view.js';
@@ -32,7 +33,7 @@ const NAG_MS = 60_000;
 const NAG_BOX_MS = 300_000;
 
 /** Trays before the fan or in the dehydrator now, from when they really were carried there. A tray at the fan needs nobody to take it away. */
-export function awayTrays(plan: Plan, state: RunState, nowMs: number): AwayTray[] {
+export function awayTrays(plan: RunPlan, state: RunState, nowMs: number): AwayTray[] {
   const epochMs = Date.parse(plan.epoch ?? '') || 0;
   return actualStays(plan, state, epochMs)
     .filter((s) => nowMs < epochMs + s.endS * 1000)
@@ -40,7 +41,7 @@ export function awayTrays(plan: Plan, state: RunState, nowMs: number): AwayTray[
 }
 
 /** What has to be called out now; the caller remembers which ids it has called. */
-export function alertsOf(plan: Plan, state: RunState, view: BenchView, nowMs: number): Alert[] {
+export function alertsOf(plan: RunPlan, state: RunState, view: BenchView, nowMs: number): Alert[] {
   if (state.startedAtMs === null || state.finished) return [];
   const out: Alert[] = [];
   for (const a of awayTrays(plan, state, nowMs)) {
@@ -82,7 +83,7 @@ export function alertsOf(plan: Plan, state: RunState, view: BenchView, nowMs: nu
 }
 
 /** The dehydrator is switched off by hand: true once no tray needs it any more today and nobody said that it is off. */
-export function boxLeftOn(plan: Plan, state: RunState, nowMs: number): boolean {
+export function boxLeftOn(plan: RunPlan, state: RunState, nowMs: number): boolean {
   const epochMs = Date.parse(plan.epoch ?? '') || 0;
   const closes = closingS(plan, (nowMs - epochMs) / 1000);
   const used = actualStays(plan, state, epochMs).filter((s) => s.where === 'box');
@@ -101,13 +102,13 @@ export interface DayEnd {
 }
 
 /** That the hands are done for the day: what is next lies beyond the closing of the bench. null while it does not. */
-export function endOfDay(plan: Plan, state: RunState, view: BenchView, epochMs: number, nowMs: number): DayEnd | null {
+export function endOfDay(plan: RunPlan, state: RunState, view: BenchView, epochMs: number, nowMs: number): DayEnd | null {
   const { now } = view;
   if (!now || !view.waiting) return null;
   const openingOf = (ms: number) => plan.bench.findIndex(([from, to]) => epochMs + from * 1000 <= ms && ms < epochMs + to * 1000);
   const then = openingOf(now.startMs);
   if (then < 0 || then === openingOf(nowMs)) return null;
-  const isDone = (t: PlanTask) => (state.tasks.get(t.id)?.doneAtMs ?? null) !== null;
+  const isDone = (t: RunTask) => (state.tasks.get(t.id)?.doneAtMs ?? null) !== null;
   const wet = plan.trays
     .map((t) => t.id)
     .filter((id) => {
@@ -121,8 +122,8 @@ export function endOfDay(plan: Plan, state: RunState, view: BenchView, epochMs: 
 export const STENCIL_USES = 8;
 
 /** Cookies that may still be stencilled with a task before the stencil is washed; null where it stencils nothing. */
-export function untilStencilWash(plan: Plan, state: RunState, task: PlanTask): number | null {
-  const stencilled = (t: PlanTask) => t.motions.filter((m) => m.technique === 'stencil').length * (t.cookies[1] - t.cookies[0]);
+export function untilStencilWash(plan: RunPlan, state: RunState, task: RunTask): number | null {
+  const stencilled = (t: RunTask) => t.motions.filter((m) => m.technique === 'stencil').length * (t.cookies[1] - t.cookies[0]);
   if (stencilled(task) === 0) return null;
   const uses = plan.tasks.filter((t) => t.id !== task.id && (state.tasks.get(t.id)?.doneAtMs ?? null) !== null).reduce((sum, t) => sum + stencilled(t), 0);
   return STENCIL_USES - (uses % STENCIL_USES);

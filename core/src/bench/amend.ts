@@ -1,5 +1,5 @@
 import { type Region, stateThresholds } from '../drying/state.js';
-import type { Lot, Motion, Plan, PlanDesign, PlanTask, PlanWait } from '../formats/plan.js';
+import type { Lot, Motion, PlanDesign, PlanWait } from '../formats/plan.js';
 import type { Lag } from '../planning/build-problem.js';
 import { separation } from '../planning/separation.js';
 import { timeGap } from '../planning/timed-gap.js';
@@ -9,24 +9,25 @@ import { deriveSteps } from '../steps/derive.js';
 import { ASSUMED_PACE, scaledPace } from '../steps/pace.js';
 import { bagKey, type Step } from '../steps/step.js';
 import { NoAnswer } from '../units/bad-input.js';
+import type { RunPlan, RunTask } from './run-plan.js';
 import { stayTasks } from './stay-tasks.js';
 import { tieDye } from './tie-dye.js';
 import { lotOf, sharedCookies } from './visit-of.js';
 
 /** Plans changed by what happened to single cookies: pure, so that the log replays to the same plan anywhere. */
 
-type IsDone = (task: PlanTask) => boolean;
-type IsBegun = (task: PlanTask) => boolean;
+type IsDone = (task: RunTask) => boolean;
+type IsBegun = (task: RunTask) => boolean;
 
 export const TIE_DYE = 'tie-dye';
-const designOf = (plan: Plan, lot: Lot | undefined): PlanDesign | undefined => plan.designs.find((d) => d.id === lot?.designId);
-const cookiesLeft = (t: PlanTask) => t.cookies[1] - t.cookies[0] - (t.without?.length ?? 0);
-const startsOf = (tasks: readonly PlanTask[]) => new Map(tasks.map((t) => [t.id, t.startS]));
+const designOf = (plan: RunPlan, lot: Lot | undefined): PlanDesign | undefined => plan.designs.find((d) => d.id === lot?.designId);
+const cookiesLeft = (t: RunTask) => t.cookies[1] - t.cookies[0] - (t.without?.length ?? 0);
+const startsOf = (tasks: readonly RunTask[]) => new Map(tasks.map((t) => [t.id, t.startS]));
 
 /** Without one cookie in what is still open: its tasks get shorter, those that were for it alone are gone. */
-export function withoutCookie(plan: Plan, lotId: string, cookie: number, isDone: IsDone): Plan {
+export function withoutCookie(plan: RunPlan, lotId: string, cookie: number, isDone: IsDone): RunPlan {
   const shorter = new Map<string, number>();
-  const tasks = plan.tasks.flatMap((t): PlanTask[] => {
+  const tasks = plan.tasks.flatMap((t): RunTask[] => {
     const has = t.lotId === lotId && t.cookies[0] <= cookie && cookie < t.cookies[1] && !t.without?.includes(cookie);
     if (!has || isDone(t)) return [t];
     if (cookiesLeft(t) <= 1) return [];
@@ -43,7 +44,7 @@ export function withoutCookie(plan: Plan, lotId: string, cookie: number, isDone:
 }
 
 /** A task with the motions of one cookie cut out of its time, and by how much it got shorter; turning to the cookies stays as it was. */
-function cutOut(task: PlanTask, cookie: number): { task: PlanTask; lessS: number } {
+function cutOut(task: RunTask, cookie: number): { task: RunTask; lessS: number } {
   const i = cookie - task.cookies[0];
   const gone = task.motions.map((m) => [m.startS[i] as number, m.endS[i] as number] as const);
   const shifted = (s: number) => s - gone.reduce((sum, [from, to]) => sum + Math.max(0, Math.min(s, to) - from), 0);
@@ -53,7 +54,7 @@ function cutOut(task: PlanTask, cookie: number): { task: PlanTask; lessS: number
 }
 
 /** A cookie scraped and begun again with its own design, or rescued as a tie-dye: a lot of its own on the same tray, worked from `atS` on. `isBegun` tells which trays are away. */
-export function withNewCookie(plan: Plan, lotId: string, cookie: number, as: 'again' | typeof TIE_DYE, atS: number, isBegun: IsBegun): Plan {
+export function withNewCookie(plan: RunPlan, lotId: string, cookie: number, as: 'again' | typeof TIE_DYE, atS: number, isBegun: IsBegun): RunPlan {
   const lot = lotOf(plan, lotId);
   const design = designOf(plan, lot);
   if (!lot || !design) return plan;
@@ -90,7 +91,7 @@ export function withNewCookie(plan: Plan, lotId: string, cookie: number, as: 'ag
 }
 
 /** A tray that is away is not worked on before it is back. */
-function awayLags(plan: Plan, trayId: string, taskId: string, isBegun: IsBegun): Lag[] {
+function awayLags(plan: RunPlan, trayId: string, taskId: string, isBegun: IsBegun): Lag[] {
   return plan.stays
     .filter((s) => s.trayId === trayId)
     .flatMap((s): Lag[] => {
@@ -104,7 +105,7 @@ function awayLags(plan: Plan, trayId: string, taskId: string, isBegun: IsBegun):
 }
 
 /** One cookie planned by the first of several designs whose windows hold; null where none does. */
-function firstThatCanBeDone(plan: Plan, lot: Lot, cookie: number, id: string, designs: readonly PlanDesign[], by: string) {
+function firstThatCanBeDone(plan: RunPlan, lot: Lot, cookie: number, id: string, designs: readonly PlanDesign[], by: string) {
   const { decorators } = plan.order;
   const pace = scaledPace(ASSUMED_PACE, decorators.find((d) => d.id === by)?.pace ?? 1);
   for (const target of designs) {
@@ -122,7 +123,7 @@ function firstThatCanBeDone(plan: Plan, lot: Lot, cookie: number, id: string, de
 }
 
 /** The tie-dye of a design's own outline, packed with it; where its wet work would take too long, flooded only. */
-function tieDyesOf(plan: Plan, of: PlanDesign): PlanDesign[] {
+function tieDyesOf(plan: RunPlan, of: PlanDesign): PlanDesign[] {
   const drawing = tieDye(of.drawing);
   return [drawing, { ...drawing, marks: [] }].map((d, i) => {
     const id = `${of.id}.${TIE_DYE}${i > 0 ? '-plain' : ''}`;
@@ -131,7 +132,7 @@ function tieDyesOf(plan: Plan, of: PlanDesign): PlanDesign[] {
 }
 
 /** Wet work that came too late on some cookies left out of its visit. */
-export function leftOutOf(plan: Plan, taskId: string, cookies: readonly number[]): Plan {
+export function leftOutOf(plan: RunPlan, taskId: string, cookies: readonly number[]): RunPlan {
   return {
     ...plan,
     tasks: plan.tasks.map((t) =>
@@ -146,13 +147,13 @@ export function leftOutOf(plan: Plan, taskId: string, cookies: readonly number[]
 }
 
 /** Wet work of a visit that could be piped in relief later: a drag needs what it pulls wet, only what is piped can be piped later. */
-export function pipedMarks(plan: Plan, task: PlanTask): Motion[] {
+export function pipedMarks(plan: RunPlan, task: RunTask): Motion[] {
   const steps = designOf(plan, lotOf(plan, task.lotId))?.graph.steps ?? [];
   return task.motions.filter((m) => m.kind === 'mark' && steps.find((s) => s.id === m.stepId)?.bag);
 }
 
 /** The same work done in relief later, once the flood has crusted: a task of its own, and what waits for the visit waits for it too. */
-export function inRelief(plan: Plan, taskId: string, cookies: readonly number[], isBegun: IsBegun): Plan {
+export function inRelief(plan: RunPlan, taskId: string, cookies: readonly number[], isBegun: IsBegun): RunPlan {
   const task = plan.tasks.find((t) => t.id === taskId);
   const graph = designOf(plan, lotOf(plan, task?.lotId ?? null))?.graph;
   const marks = task ? pipedMarks(plan, task) : [];
@@ -178,7 +179,7 @@ export function inRelief(plan: Plan, taskId: string, cookies: readonly number[],
   const crustS = Math.max(0, ...floods.map((region) => crustsIn(plan, region)));
   const dur = task.endS - task.startS;
   const labels = [...new Set(marks.map((m) => m.label))];
-  const relief: PlanTask = {
+  const relief: RunTask = {
     ...task,
     id,
     kind: 'detail',
@@ -215,7 +216,7 @@ export function inRelief(plan: Plan, taskId: string, cookies: readonly number[],
   });
 }
 
-const crustsIn = (plan: Plan, region: Region): number =>
+const crustsIn = (plan: RunPlan, region: Region): number =>
   timeGap(
     {
       from: '',
@@ -232,7 +233,7 @@ const crustsIn = (plan: Plan, region: Region): number =>
   ).minS;
 
 /** In order of time, slack told anew. */
-function inOrder(plan: Plan): Plan {
+function inOrder(plan: RunPlan): RunPlan {
   const tasks = [...plan.tasks].sort((a, b) => a.startS - b.startS || a.endS - b.endS);
   const at = startsOf(tasks);
   return {

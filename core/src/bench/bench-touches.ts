@@ -1,9 +1,9 @@
 import type { TouchReport } from '../calibration/drying-factors.js';
 import type { DryingState } from '../drying/state.js';
-import type { Plan } from '../formats/plan.js';
 import type { RunEvent, StoredEvent } from './event.js';
 import { foldRun } from './fold.js';
 import { aroundTray } from './room.js';
+import type { RunPlan } from './run-plan.js';
 import { lostBy, waitsBehind } from './still-wet.js';
 
 /** What a finger found at the bench, as the model saw it then. */
@@ -22,7 +22,7 @@ export interface BenchTouch {
  * What a run teaches about its kitchen's drying: every "still wet" and "crusted already" that stands. Not learned from where
  * the moment is doubtful or where nobody said when the icing was laid.
  */
-export function benchTouches(plan: Plan, events: readonly StoredEvent[]): BenchTouch[] {
+export function benchTouches(plan: RunPlan, events: readonly StoredEvent[]): BenchTouch[] {
   const epochMs = Date.parse(plan.epoch ?? '') || 0;
   const whole = foldRun(plan, events);
   const standing = whole.standing as readonly StoredEvent[];

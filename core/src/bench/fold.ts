@@ -1,4 +1,3 @@
-import type { Plan, PlanTask } from '../formats/plan.js';
 import { deriveSteps } from '../steps/derive.js';
 import { bagKey } from '../steps/step.js';
 import { inRelief, leftOutOf, TIE_DYE, withNewCookie, withoutCookie } from './amend.js';
@@ -6,6 +5,7 @@ import { type CookieOutcome, type DefectReport, type RunEvent, takesOut } from '
 import { impliedBy, inferredTimes } from './here.js';
 import { retimed } from './retimed.js';
 import { rewaited } from './rewaited.js';
+import type { RunPlan, RunTask } from './run-plan.js';
 import type { RoomAir, RunState, TaskRecord } from './run-state.js';
 
 const UNTOUCHED: TaskRecord = { begunAtMs: null, doneAtMs: null, doneBy: null };
@@ -13,14 +13,14 @@ const UNTOUCHED: TaskRecord = { begunAtMs: null, doneAtMs: null, doneBy: null };
 export const AT_ONCE_MS = 30_000;
 
 /** Folds a run's events, in the server's order, over its plan. Whole log in, state out: replaying in pieces gives the same. */
-export function foldRun(plan: Plan, events: readonly RunEvent[]): RunState {
+export function foldRun(plan: RunPlan, events: readonly RunEvent[]): RunState {
   const standing = standingOf(plan, events);
   const run = new Folding(plan);
   for (const e of standing) run.apply(e);
   return run.state(standing);
 }
 
-function standingOf(plan: Plan, events: readonly RunEvent[]): RunEvent[] {
+function standingOf(plan: RunPlan, events: readonly RunEvent[]): RunEvent[] {
   const undone = new Set<string>();
   for (const [i, e] of events.entries()) {
     if (e.type !== 'undone') continue;
@@ -45,7 +45,7 @@ class Folding {
   private boxOffAtMs: number | null = null;
   private readonly epochMs: number;
 
-  constructor(private plan: Plan) {
+  constructor(private plan: RunPlan) {
     this.epochMs = Date.parse(plan.epoch ?? '') || 0;
   }
 
@@ -140,13 +140,13 @@ class Folding {
   }
 
   private readonly record = (id: string): TaskRecord => this.tasks.get(id) ?? UNTOUCHED;
-  private readonly isDone = (t: PlanTask): boolean => this.record(t.id).doneAtMs !== null;
-  private readonly isBegun = (t: PlanTask): boolean => this.record(t.id).begunAtMs !== null;
+  private readonly isDone = (t: RunTask): boolean => this.record(t.id).doneAtMs !== null;
+  private readonly isBegun = (t: RunTask): boolean => this.record(t.id).begunAtMs !== null;
   private set(id: string, more: Partial<TaskRecord>): void {
     this.tasks.set(id, { ...this.record(id), ...more });
   }
   /** The task, while it is not done: done is done, a second tap or another device's changes nothing. */
-  private open(id: string): PlanTask | undefined {
+  private open(id: string): RunTask | undefined {
     const task = this.plan.tasks.find((t) => t.id === id);
     return task && !this.isDone(task) ? task : undefined;
   }
@@ -161,7 +161,7 @@ class Folding {
     if (readyAtMs(this.plan, next, this.tasks, this.notBeforeMs) <= atMs + AT_ONCE_MS) this.set(next.id, { begunAtMs: atMs });
   }
 
-  private done(task: PlanTask, e: RunEvent, begunAtMs: number): void {
+  private done(task: RunTask, e: RunEvent, begunAtMs: number): void {
     this.set(task.id, { begunAtMs: Math.max(this.startedAtMs ?? begunAtMs, begunAtMs), doneAtMs: e.atMs, doneBy: e.id });
     this.takeUp(task.by, e.atMs);
   }
@@ -251,14 +251,14 @@ class Folding {
 export const cookieKey = (lotId: string, cookie: number): string => `${lotId} ${cookie}`;
 
 /** Cookies of a task not ticked yet, those that left the run not counted. */
-export function openCookies(task: PlanTask, ticked: readonly number[] = []): number[] {
+export function openCookies(task: RunTask, ticked: readonly number[] = []): number[] {
   const out: number[] = [];
   for (let c = task.cookies[0]; c < task.cookies[1]; c++) if (!ticked.includes(c) && !task.without?.includes(c)) out.push(c);
   return out;
 }
 
 /** Earliest moment the waits behind a task are over, from what was really done; Infinity while something before it is open. */
-export function readyAtMs(plan: Plan, task: PlanTask, tasks: ReadonlyMap<string, TaskRecord>, notBeforeMs: ReadonlyMap<string, number>): number {
+export function readyAtMs(plan: RunPlan, task: RunTask, tasks: ReadonlyMap<string, TaskRecord>, notBeforeMs: ReadonlyMap<string, number>): number {
   let ready = notBeforeMs.get(task.id) ?? Number.NEGATIVE_INFINITY;
   for (const w of plan.waits) {
     if (w.to !== task.id) continue;
@@ -280,7 +280,7 @@ const changesWork = (e: RunEvent): boolean =>
 
 /** Why an event cannot be undone; null where it can. */
 export function whyNotUndone(
-  plan: Plan,
+  plan: RunPlan,
   standing: readonly RunEvent[],
   eventId: string,
 ): { code: 'unknown' | 'undo-of-undo' | 'built-upon'; facts: Record<string, string> } | null {
@@ -297,7 +297,7 @@ export function whyNotUndone(
 }
 
 /** The plan with what came to it at the bench: a cookie begun again has steps and waits of its own. */
-function asAmended(plan: Plan, standing: readonly RunEvent[]): Plan {
+function asAmended(plan: RunPlan, standing: readonly RunEvent[]): RunPlan {
   const run = new Folding(plan);
   for (const e of standing) run.apply(e);
   return run.state(standing).plan;

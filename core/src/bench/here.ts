@@ -1,10 +1,10 @@
-import type { Plan, PlanTask } from '../formats/plan.js';
+import type { RunPlan, RunTask } from './run-plan.js';
 import type { TaskRecord } from './run-state.js';
 
 /** What must have been done when the hands are at a task: what it waits for, and what came before it on the same cookies. In the plan's order. */
-export function impliedBy(plan: Plan, task: PlanTask, isDone: (t: PlanTask) => boolean): PlanTask[] {
+export function impliedBy(plan: RunPlan, task: RunTask, isDone: (t: RunTask) => boolean): RunTask[] {
   const implied = new Set<string>();
-  const overlaps = (t: PlanTask) => t.lotId === task.lotId && t.cookies[0] < task.cookies[1] && task.cookies[0] < t.cookies[1];
+  const overlaps = (t: RunTask) => t.lotId === task.lotId && t.cookies[0] < task.cookies[1] && task.cookies[0] < t.cookies[1];
   const upTo = plan.tasks.findIndex((t) => t.id === task.id);
   for (const t of plan.tasks.slice(0, upTo)) if (t.trayId === task.trayId && (overlaps(t) || (t.lotId === null && t.round < task.round))) implied.add(t.id);
   const follow = (id: string) => {
@@ -22,7 +22,12 @@ export function impliedBy(plan: Plan, task: PlanTask, isDone: (t: PlanTask) => b
  * When those were probably done, ms: one after the other as late as can be, but no later than the waits the task had, since
  * whoever works on it found its surface ready. Marked as inferred, and not learned from.
  */
-export function inferredTimes(plan: Plan, task: PlanTask, implied: readonly PlanTask[], atMs: number): Map<string, Pick<TaskRecord, 'begunAtMs' | 'doneAtMs'>> {
+export function inferredTimes(
+  plan: RunPlan,
+  task: RunTask,
+  implied: readonly RunTask[],
+  atMs: number,
+): Map<string, Pick<TaskRecord, 'begunAtMs' | 'doneAtMs'>> {
   const out = new Map<string, { begunAtMs: number; doneAtMs: number }>();
   let endMs = atMs;
   for (const t of [...implied].reverse()) {

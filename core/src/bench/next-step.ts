@@ -1,7 +1,7 @@
-import type { Plan, PlanTask } from '../formats/plan.js';
 import type { RunEvent } from './event.js';
 import { openCookies } from './fold.js';
 import { aroundTray } from './room.js';
+import type { RunPlan, RunTask } from './run-plan.js';
 import type { RunState, TaskRecord } from './run-state.js';
 import { stillWetUntilS } from './still-wet.js';
 import type { BenchView } from './view.js';
@@ -23,7 +23,7 @@ export function nextStep(state: RunState, view: BenchView, byCookie: boolean): B
 const TOUCH_MS = 120_000;
 
 /** When to look again at what has only just been taken up, should it be found too wet, seconds since the epoch; null where that cannot be said. */
-export function lookAgainS(plan: Plan, state: RunState, view: BenchView, epochMs: number, nowMs: number): number | null {
+export function lookAgainS(plan: RunPlan, state: RunState, view: BenchView, epochMs: number, nowMs: number): number | null {
   const { now } = view;
   if (!now || view.waiting || state.pausedAtMs !== null || state.startedAtMs === null) return null;
   if (view.inHandSinceMs !== null && nowMs - view.inHandSinceMs >= TOUCH_MS) return null;
@@ -31,7 +31,7 @@ export function lookAgainS(plan: Plan, state: RunState, view: BenchView, epochMs
 }
 
 /** Cookies whose wet work the planned pace has not finished yet; all open ones where they are ticked one by one or nothing closes. */
-export function notReached(task: PlanTask, record: TaskRecord | undefined, nowMs: number): number[] {
+export function notReached(task: RunTask, record: TaskRecord | undefined, nowMs: number): number[] {
   const open = openCookies(task, record?.ticked);
   const windowed = task.motions.filter((m) => m.windowS !== null);
   if (record?.begunAtMs == null || (record.ticked?.length ?? 0) > 0 || windowed.length === 0) return open;

@@ -1,10 +1,11 @@
-import type { Plan, PlanTask, PlanWait } from '../formats/plan.js';
+import type { PlanWait } from '../formats/plan.js';
 import type { Link, Problem, Solution, Task } from '../scheduling/problem.js';
 import { solve } from '../scheduling/solve.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
 import { bagKey } from '../steps/step.js';
 import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
 import { rewaited } from './rewaited.js';
+import type { RunPlan, RunTask } from './run-plan.js';
 import type { RunState } from './run-state.js';
 import { stayTasks } from './stay-tasks.js';
 import { closingS } from './view.js';
@@ -35,7 +36,7 @@ const ORIGIN = '@';
  * Plans what is left of a run from `nowS` on: what is done has left, its waits and windows count from when it was really
  * done; what is in hand is not moved. Windows may be lost, so that there always is a plan; which are, is told.
  */
-export function replan(planned: Plan, state: RunState, epochMs: number, nowS: number): Replanned {
+export function replan(planned: RunPlan, state: RunState, epochMs: number, nowS: number): Replanned {
   const plan = whereverStaysGo(planned, state, epochMs, nowS);
   const left = remaining(plan, state, epochMs, nowS);
   const free = solveLeft(left, []);
@@ -50,7 +51,7 @@ export function replan(planned: Plan, state: RunState, epochMs: number, nowS: nu
  * Waits that were measured through the stay the plan had chosen hold for that moment only; a re-plan may move it. While a
  * stay is still to come they are counted with it where it helps least, and never come out shorter.
  */
-function whereverStaysGo(plan: Plan, state: RunState, epochMs: number, nowS: number): Plan {
+function whereverStaysGo(plan: RunPlan, state: RunState, epochMs: number, nowS: number): RunPlan {
   const ahead = new Set(
     plan.stays.flatMap((s) => {
       const { carry } = stayTasks(plan, s);
@@ -75,15 +76,15 @@ interface Left {
   /** every open task where it would stand if the order were only shifted right */
   readonly asItStands: Readonly<Record<string, number>>;
   /** the next steps, in order */
-  readonly next: readonly PlanTask[];
-  readonly open: readonly PlanTask[];
+  readonly next: readonly RunTask[];
+  readonly open: readonly RunTask[];
 }
 
-function remaining(plan: Plan, state: RunState, epochMs: number, nowS: number): Left {
+function remaining(plan: RunPlan, state: RunState, epochMs: number, nowS: number): Left {
   const secondOf = (ms: number) => Math.round(ms / 1000 - epochMs / 1000);
   const record = (id: string) => state.tasks.get(id);
-  const isDone = (t: PlanTask) => (record(t.id)?.doneAtMs ?? null) !== null;
-  const begunS = (t: PlanTask) => {
+  const isDone = (t: RunTask) => (record(t.id)?.doneAtMs ?? null) !== null;
+  const begunS = (t: RunTask) => {
     const ms = record(t.id)?.begunAtMs ?? null;
     return ms === null ? null : secondOf(ms);
   };
@@ -98,7 +99,7 @@ function remaining(plan: Plan, state: RunState, epochMs: number, nowS: number): 
   const { openBags, decorators, pins } = plan.order;
   // One pair of hands never has more bags open than its visit needs: the plan has seen to that.
   const sharesBags = openBags !== null && decorators.length > 1;
-  const bagsOf = (t: PlanTask): Record<string, number> => (sharesBags && t.bags.length > 0 ? { bags: t.bags.length } : {});
+  const bagsOf = (t: RunTask): Record<string, number> => (sharesBags && t.bags.length > 0 ? { bags: t.bags.length } : {});
   for (const t of open) {
     const planned = Math.ceil(t.endS - t.startS);
     const begun = begunS(t);
@@ -134,7 +135,7 @@ function remaining(plan: Plan, state: RunState, epochMs: number, nowS: number): 
       links.push({ from: w.from, to: w.to, anchor: 'start', min: Math.ceil(w.minS), ...(w.maxS === null ? {} : { max: Math.floor(w.maxS), soft: softOf(w) }) });
       continue;
     }
-    const from = plan.tasks.find((t) => t.id === w.from) as PlanTask;
+    const from = plan.tasks.find((t) => t.id === w.from) as RunTask;
     // As if it had begun so that it ended when it did: its cookies dry from when they were left.
     const asBegun = secondOf(record(w.from)?.doneAtMs ?? 0) - Math.round(from.endS - from.startS);
     links.push({
@@ -196,7 +197,7 @@ const STAY_MORE_S = 130;
 const TAKE_OUT_WEIGHT = 50;
 
 /** Hours without these hands. Who stands at the bench now keeps it open, whatever its hours say, and the last opening has no end. */
-function away(plan: Plan, who: string, nowS: number): [number, number][] {
+function away(plan: RunPlan, who: string, nowS: number): [number, number][] {
   const last = plan.bench.length - 1;
   const open = plan.bench.map(([fromS, toS], i) => ({ fromS, toS: i === last ? END_OF_TIME_S : toS }));
   const here = { fromS: 0, toS: nowS + STAYS_OPEN_S };
@@ -208,7 +209,7 @@ function away(plan: Plan, who: string, nowS: number): [number, number][] {
 const STAYS_OPEN_S = 600;
 
 /** Starts of the open tasks, with `first` done before all else by the same hands; null where that cannot be. */
-function solveLeft(left: Left, first: readonly PlanTask[]): Readonly<Record<string, number>> | null {
+function solveLeft(left: Left, first: readonly RunTask[]): Readonly<Record<string, number>> | null {
   const links: Link[] = [];
   for (const [i, t] of first.entries())
     for (const o of left.open)
@@ -218,7 +219,7 @@ function solveLeft(left: Left, first: readonly PlanTask[]): Readonly<Record<stri
 }
 
 /** Seconds by which a visit's own wet work overruns its windows on the worst cookie; 0 or less where all hold. */
-function tooLongS(task: PlanTask): number {
+function tooLongS(task: RunTask): number {
   return Math.max(
     0,
     ...task.motions.flatMap((m) => {
@@ -231,7 +232,7 @@ function tooLongS(task: PlanTask): number {
   );
 }
 
-function judged(plan: Plan, left: Left, start: Readonly<Record<string, number>>, nowS: number): Replanned {
+function judged(plan: RunPlan, left: Left, start: Readonly<Record<string, number>>, nowS: number): Replanned {
   const closes = closingS(plan, nowS);
   const duration = new Map(left.problem.tasks.map((t) => [t.id, t.duration]));
   const endOf = (id: string) => (start[id] ?? 0) + (duration.get(id) ?? 0);

@@ -9,6 +9,7 @@ import { type CookieOutcome, cookieOutcomes, type RunEvent, type ShutChoice, shu
 import { foldRun, lastToUndo, whyNotUndone } from './fold.js';
 import { replan } from './replan.js';
 import { asksForReplan, changesPlan } from './revision.js';
+import { isLeftOut } from './run-plan.js';
 import { actualSpan, leastDry, morningOf, tallyOf } from './standing.js';
 import { benchView } from './view.js';
 
@@ -80,7 +81,7 @@ describe('what is reported at the bench', () => {
       foldRun(plan, [...state.standing, report(nowS, { type: 'windowShut', data: { taskId: wet.id, cookies: [1, 3], choice } })]);
     const marks = (s: typeof state, cookie: number, atS: number) => {
       const lot = s.plan.trays.flatMap((t) => t.lots).find((l) => l.id === wet.lotId) as never;
-      return cookieLook(s.plan, lot, cookie, atS, actualSpan(s, epoch), []).marks;
+      return cookieLook(s.plan, lot, cookie, atS, actualSpan(s, epoch), [], isLeftOut).marks;
     };
     expect(marks(state, 1, nowS).length).toBeGreaterThan(0);
     expect(marks(shut('skip'), 1, nowS)).toEqual([]);

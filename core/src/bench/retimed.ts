@@ -1,11 +1,11 @@
-import type { Plan, PlanTask } from '../formats/plan.js';
 import { withReasons } from '../planning/to-plan.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
+import type { RunPlan, RunTask } from './run-plan.js';
 import { stayTasks } from './stay-tasks.js';
 
 /** The plan with its open tasks at other times, in order, with its reasons told anew. */
-export function retimed(plan: Plan, starts: Readonly<Record<string, number>>): Plan {
-  const at = (t: PlanTask) => starts[t.id] ?? t.startS;
+export function retimed(plan: RunPlan, starts: Readonly<Record<string, number>>): RunPlan {
+  const at = (t: RunTask) => starts[t.id] ?? t.startS;
   const moved = plan.tasks.map((t) => ({ ...t, startS: at(t), endS: at(t) + t.endS - t.startS })).sort((a, b) => a.startS - b.startS || a.endS - b.endS);
   const byId = new Map(moved.map((t) => [t.id, t]));
   const startOf = (id: string) => byId.get(id)?.startS ?? 0;

@@ -1,6 +1,6 @@
-import type { Plan } from '../formats/plan.js';
 import { type RunEvent, takesOut } from './event.js';
 import { type Replanned, WORTH_S } from './replan.js';
+import type { RunPlan } from './run-plan.js';
 import { type BenchView, closingS } from './view.js';
 
 /** Slips under this are silent. */
@@ -41,7 +41,7 @@ export interface Gain {
 }
 
 /** What a re-plan wins over just going on in the same order, seconds sooner. */
-export function gainOf(plan: Plan, view: Pick<BenchView, 'expectedEndMs' | 'handsFreeMs'>, next: Pick<Replanned, 'endS' | 'handsFreeS'>): Gain {
+export function gainOf(plan: RunPlan, view: Pick<BenchView, 'expectedEndMs' | 'handsFreeMs'>, next: Pick<Replanned, 'endS' | 'handsFreeS'>): Gain {
   const epochMs = Date.parse(plan.epoch as string);
   return { endS: (view.expectedEndMs - epochMs) / 1000 - next.endS, handsFreeS: (view.handsFreeMs - epochMs) / 1000 - next.handsFreeS };
 }
@@ -50,7 +50,7 @@ export function gainOf(plan: Plan, view: Pick<BenchView, 'expectedEndMs' | 'hand
 export const isWorthIt = (gain: Gain): boolean => gain.endS >= WORTH_S || (gain.endS > -SLIP_S && gain.handsFreeS >= WORTH_S);
 
 /** By how much the run is behind its plan, at the end or at the end of today, seconds. */
-export function slipOf(plan: Plan, view: Pick<BenchView, 'expectedEndMs' | 'handsFreeMs'>, nowS: number): number {
+export function slipOf(plan: RunPlan, view: Pick<BenchView, 'expectedEndMs' | 'handsFreeMs'>, nowS: number): number {
   const epochMs = Date.parse(plan.epoch as string);
   const closes = closingS(plan, nowS);
   const free = Math.max(nowS, ...plan.tasks.filter((t) => t.startS < closes).map((t) => t.endS));

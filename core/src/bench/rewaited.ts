@@ -1,6 +1,6 @@
 import { type AirPiece, dryingRate, lossThrough, secondsToLose, secondsToLoseThrough } from '../drying/front.js';
 import { TOO_SLOW_S } from '../drying/outlook.js';
-import type { Motion, Plan, PlanTask, PlanWait, Stay } from '../formats/plan.js';
+import type { Motion, PlanWait, Stay } from '../formats/plan.js';
 import { leftToDryS } from '../planning/separation.js';
 import { lossAllowed, lossNeeded } from '../planning/timed-gap.js';
 import { opensWindow } from '../planning/to-plan.js';
@@ -10,13 +10,14 @@ import type { Visit } from '../planning/visits.js';
 import { ASSUMED_PACE, scaledPace } from '../steps/pace.js';
 import type { Gap } from '../steps/step.js';
 import { awayAir, roomAt, surroundings } from './room.js';
+import type { RunPlan, RunTask } from './run-plan.js';
 import type { RoomAir, TaskRecord } from './run-state.js';
 import { stayTasks } from './stay-tasks.js';
 import { sharedCookies, visitOf } from './visit-of.js';
 
 /** What every wait and window of open work comes to in the air that is, from what was really done. */
 interface Now {
-  readonly plan: Plan;
+  readonly plan: RunPlan;
   readonly tasks: ReadonlyMap<string, TaskRecord>;
   readonly room: readonly RoomAir[];
   readonly epochMs: number;
@@ -27,7 +28,7 @@ interface Now {
  * The plan with the waits and windows of its open work counted anew through the air as it was and is: what already dries
  * goes on from what it has lost, what is still to be piped dries in today's air. Cookie by cookie, at the plan's margin.
  */
-export function rewaited(now: Now): Plan {
+export function rewaited(now: Now): RunPlan {
   const tasks = now.plan.tasks.map((t) => (isDone(now, t) ? t : withWindows(now, t)));
   const byId = new Map(tasks.map((t) => [t.id, t]));
   const changed = { ...now, plan: { ...now.plan, tasks } };
@@ -44,11 +45,11 @@ export function rewaited(now: Now): Plan {
   return { ...changed.plan, waits };
 }
 
-const isDone = (now: Now, t: PlanTask): boolean => (now.tasks.get(t.id)?.doneAtMs ?? null) !== null;
-const isBegun = (now: Now, t: PlanTask): boolean => (now.tasks.get(t.id)?.begunAtMs ?? null) !== null;
+const isDone = (now: Now, t: RunTask): boolean => (now.tasks.get(t.id)?.doneAtMs ?? null) !== null;
+const isBegun = (now: Now, t: RunTask): boolean => (now.tasks.get(t.id)?.begunAtMs ?? null) !== null;
 
 /** When a task began, or is meant to; done, so that it ended when it did. */
-function startOf({ tasks, epochMs }: Now, t: PlanTask): number {
+function startOf({ tasks, epochMs }: Now, t: RunTask): number {
   const r = tasks.get(t.id);
   if (r?.doneAtMs != null) return (r.doneAtMs - epochMs) / 1000 - (t.endS - t.startS);
   return r?.begunAtMs != null ? (r.begunAtMs - epochMs) / 1000 : t.startS;
@@ -74,7 +75,7 @@ function staysOf(now: Now, trayId: string) {
 }
 
 /** Start-to-start wait and window between two tasks; null where no drying lies between them. */
-function measured(now: Now, from: PlanTask, to: PlanTask): { minS: number | null; maxS: number | null } {
+function measured(now: Now, from: RunTask, to: RunTask): { minS: number | null; maxS: number | null } {
   const { plan } = now;
   const later = visitOf(plan, to);
   const graph = plan.designs.find((d) => d.id === later?.lot.designId)?.graph;
@@ -97,7 +98,7 @@ function measured(now: Now, from: PlanTask, to: PlanTask): { minS: number | null
       const need = lossNeeded(gap, plan.margin, plan.factors);
       const allowed = lossAllowed(gap, plan.margin, plan.factors);
       for (const cookie of sharedCookies(source, to)) {
-        const at = (list: ReadonlyMap<string, readonly number[]>, step: string, of: PlanTask) =>
+        const at = (list: ReadonlyMap<string, readonly number[]>, step: string, of: RunTask) =>
           (list.get(step) as readonly number[])[cookie - of.cookies[0]] as number;
         const left = leftToDryS(earlier, gap.from, cookie);
         if (need > 0) {
@@ -123,7 +124,7 @@ interface Drying {
   readonly fromCarry: (leftS: number, loss: number) => number;
 }
 
-function dryingOf(now: Now, source: PlanTask, to: PlanTask): Drying {
+function dryingOf(now: Now, source: RunTask, to: RunTask): Drying {
   const { plan, room, atS } = now;
   const bench = roomAt(plan, room, atS);
   const { begun, ahead } = staysOf(now, to.trayId);
@@ -176,7 +177,7 @@ function upTo(pieces: readonly AirPiece[], seconds: number): AirPiece[] {
 }
 
 /** A task with the windows inside it as today's air makes them, and worked another way where they no longer hold. */
-function withWindows(now: Now, task: PlanTask): PlanTask {
+function withWindows(now: Now, task: RunTask): RunTask {
   const { plan } = now;
   const visit = visitOf(plan, task);
   const graph = plan.designs.find((d) => d.id === visit?.lot.designId)?.graph;
@@ -198,7 +199,7 @@ function withWindows(now: Now, task: PlanTask): PlanTask {
 }
 
 /** The same work in a way that keeps its windows: one cookie after the other where colour by colour took too long. null where none does. */
-function reworked(now: Now, task: PlanTask, visit: Visit, gaps: readonly Gap[], inner: readonly InnerWindow[]): PlanTask | null {
+function reworked(now: Now, task: RunTask, visit: Visit, gaps: readonly Gap[], inner: readonly InnerWindow[]): RunTask | null {
   const pace = scaledPace(ASSUMED_PACE, now.plan.order.decorators.find((d) => d.id === task.by)?.pace ?? 1);
   const cookies = task.cookies[1] - task.cookies[0];
   const largest = largestVisit(visit.bundle, cookies, pace, gaps, inner);

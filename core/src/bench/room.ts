@@ -2,16 +2,17 @@ import type { Air } from '../drying/air.js';
 import { withFan } from '../drying/air.js';
 import { airInBox } from '../drying/fan.js';
 import { dryingRate } from '../drying/front.js';
-import type { Plan, StayPlace } from '../formats/plan.js';
+import type { StayPlace } from '../formats/plan.js';
 import { airOfStay, type StayAir } from '../planning/verify.js';
 import { type ActualStay, actualStays } from './actual-stays.js';
+import type { RunPlan } from './run-plan.js';
 import type { RoomAir, RunState } from './run-state.js';
 
 /** The room's air at a moment: as last read before it, or as planned. */
-export const roomAt = (plan: Plan, room: readonly RoomAir[], atS: number): Air => room.findLast((r) => r.fromS <= atS)?.air ?? plan.air;
+export const roomAt = (plan: RunPlan, room: readonly RoomAir[], atS: number): Air => room.findLast((r) => r.fromS <= atS)?.air ?? plan.air;
 
 /** Air before the fan or in the dehydrator while the room has this air. */
-export function awayAir(plan: Plan, where: StayPlace, room: Air): Air {
+export function awayAir(plan: RunPlan, where: StayPlace, room: Air): Air {
   if (room === plan.air) return airOfStay(plan, where);
   if (where === 'fan') return withFan(room, plan.order.fan?.airMPerS);
   return plan.order.box ? airInBox(room, plan.order.box.tempC, plan.order.box.airMPerS) : room;
@@ -27,7 +28,7 @@ export function driesOtherwise(a: Air, b: Air): boolean {
 }
 
 /** What a tray stands in where that is not the air the plan counts on: its stays, and the room once it has changed. */
-export function surroundings(plan: Plan, room: readonly RoomAir[], stays: readonly Pick<ActualStay, 'where' | 'startS' | 'endS'>[]): StayAir[] {
+export function surroundings(plan: RunPlan, room: readonly RoomAir[], stays: readonly Pick<ActualStay, 'where' | 'startS' | 'endS'>[]): StayAir[] {
   const edges = [...new Set([...room.map((r) => r.fromS), ...stays.flatMap((s) => [s.startS, s.endS])])].filter(Number.isFinite).sort((a, b) => a - b);
   return edges.flatMap((startS, i): StayAir[] => {
     const endS = edges[i + 1] ?? Number.POSITIVE_INFINITY;
@@ -39,7 +40,7 @@ export function surroundings(plan: Plan, room: readonly RoomAir[], stays: readon
 }
 
 /** What a tray really stood in, and stands in now. */
-export const aroundTray = (plan: Plan, state: RunState, epochMs: number, trayId: string): StayAir[] =>
+export const aroundTray = (plan: RunPlan, state: RunState, epochMs: number, trayId: string): StayAir[] =>
   surroundings(
     plan,
     state.room,

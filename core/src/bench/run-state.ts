@@ -1,6 +1,6 @@
 import type { Air } from '../drying/air.js';
-import type { Plan } from '../formats/plan.js';
 import type { CookieOutcome, DefectReport, RunEvent } from './event.js';
+import type { RunPlan } from './run-plan.js';
 
 /** The room's air as it was read, from a moment on, seconds since the epoch. */
 export interface RoomAir {
@@ -23,7 +23,7 @@ export interface TaskRecord {
 
 export interface RunState {
   /** the plan as it stands, re-planned as often as it was */
-  readonly plan: Plan;
+  readonly plan: RunPlan;
   readonly startedAtMs: number | null;
   readonly pausedAtMs: number | null;
   readonly tasks: ReadonlyMap<string, TaskRecord>;

@@ -1,11 +1,11 @@
 import { dryingRate, lossThrough, secondsToLose } from '../drying/front.js';
 import { normalCdf } from '../drying/normal.js';
 import { MARGIN_Z } from '../drying/uncertainty.js';
-import type { Plan, PlanTask } from '../formats/plan.js';
 import { marginOf } from '../planning/timed-gap.js';
 import { airPieces, type StayAir } from '../planning/verify.js';
 import type { Gap } from '../steps/step.js';
 import { roomAt } from './room.js';
+import type { RunPlan, RunTask } from './run-plan.js';
 import type { RunState } from './run-state.js';
 
 /** Never looked at again sooner than this. */
@@ -16,7 +16,7 @@ const AT_LEAST_S = 120;
  * everything below what has been lost by now cut off, at the plan's margin. null where the task waits for no drying.
  * `around` is what its tray really stood in.
  */
-export function stillWetUntilS(plan: Plan, state: RunState, task: PlanTask, epochMs: number, nowS: number, around: readonly StayAir[]): number | null {
+export function stillWetUntilS(plan: RunPlan, state: RunState, task: RunTask, epochMs: number, nowS: number, around: readonly StayAir[]): number | null {
   let untilS: number | null = null;
   for (const { gap, leftS } of waitsBehind(plan, state, task, epochMs)) {
     const { mean, sigma } = plan.factors[gap.minState as NonNullable<Gap['minState']>];
@@ -34,11 +34,11 @@ export function stillWetUntilS(plan: Plan, state: RunState, task: PlanTask, epoc
 
 /** The drying a task's steps wait for on their own cookies, with when each body was left alone. */
 export function waitsBehind(
-  plan: Plan,
+  plan: RunPlan,
   state: RunState,
-  task: PlanTask,
+  task: RunTask,
   epochMs: number,
-): { readonly gap: Gap; readonly from: PlanTask; readonly leftS: number }[] {
+): { readonly gap: Gap; readonly from: RunTask; readonly leftS: number }[] {
   const lot = plan.trays.flatMap((t) => t.lots).find((l) => l.id === task.lotId);
   const design = plan.designs.find((d) => d.id === lot?.designId);
   if (!design) return [];
@@ -57,7 +57,7 @@ export function waitsBehind(
 }
 
 /** Water a body left alone at `fromS` has lost by `nowS`, kg/m², where its tray stood. */
-export function lostBy(plan: Plan, stays: readonly StayAir[], fromS: number, nowS: number): number {
+export function lostBy(plan: RunPlan, stays: readonly StayAir[], fromS: number, nowS: number): number {
   let left = Math.max(0, nowS - fromS);
   const passed = airPieces(fromS, stays, plan.air).flatMap((p) => {
     const seconds = Math.min(left, p.seconds);

@@ -1,12 +1,12 @@
-import type { Plan, PlanTask } from '../formats/plan.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
 import { bagKey } from '../steps/step.js';
 import { openCookies, readyAtMs } from './fold.js';
+import type { RunPlan, RunTask } from './run-plan.js';
 import type { RunState, TaskRecord } from './run-state.js';
 
 /** A task with when it can be taken up and will be done, as things stand. */
 export interface Expected {
-  readonly task: PlanTask;
+  readonly task: RunTask;
   readonly startMs: number;
   readonly endMs: number;
 }
@@ -51,7 +51,7 @@ const TOLD_MS = 15 * 60_000;
  * What the bench shows at `nowMs`: the plan's order shifted right by what really happened. `who` is the pair of hands that
  * looks; null where one device speaks for all, and shows first what is in hand.
  */
-export function benchView(plan: Plan, state: RunState, epochMs: number, nowMs: number, who: string | null = null): BenchView {
+export function benchView(plan: RunPlan, state: RunState, epochMs: number, nowMs: number, who: string | null = null): BenchView {
   const open = plan.tasks.filter((t) => (state.tasks.get(t.id)?.doneAtMs ?? null) === null);
   const expected: Expected[] = [];
   const imagined = new Map<string, TaskRecord>(state.tasks);
@@ -102,7 +102,7 @@ export function benchView(plan: Plan, state: RunState, epochMs: number, nowMs: n
 }
 
 /** The wait that ends last of those behind a task, counted from when things were really done. */
-function slowestWait(plan: Plan, task: PlanTask, state: RunState): string | null {
+function slowestWait(plan: RunPlan, task: RunTask, state: RunState): string | null {
   let last: { readonly readyMs: number; readonly reason: string } | null = null;
   const seen = state.notBeforeMs.get(task.id);
   if (seen !== undefined) last = { readyMs: seen, reason: 'it was found still wet' };
@@ -120,7 +120,7 @@ function slowestWait(plan: Plan, task: PlanTask, state: RunState): string | null
  * Windows of the visit in hand: wet work has to end before its flood thickens, on the cookie that the planned pace, or
  * who ticks them one by one, has reached. One for each kind of work.
  */
-function closingWindows(task: PlanTask, state: RunState, begunAtMs: number, nowMs: number): Closing[] {
+function closingWindows(task: RunTask, state: RunState, begunAtMs: number, nowMs: number): Closing[] {
   const elapsedS = (nowMs - begunAtMs) / 1000;
   const ticked = state.tasks.get(task.id)?.ticked ?? [];
   const left = openCookies(task, ticked);
@@ -139,7 +139,7 @@ function closingWindows(task: PlanTask, state: RunState, begunAtMs: number, nowM
 }
 
 /** The moment by which a task must have begun, or once in hand have ended, where what it works on hardens meanwhile and that is soon. */
-function shutting(plan: Plan, task: PlanTask, state: RunState, nowMs: number, inHand: boolean): Closing[] {
+function shutting(plan: RunPlan, task: RunTask, state: RunState, nowMs: number, inHand: boolean): Closing[] {
   let closesAtMs = Number.POSITIVE_INFINITY;
   for (const w of plan.waits) {
     const doneAtMs = w.to === task.id && w.maxS !== null ? (state.tasks.get(w.from)?.doneAtMs ?? null) : null;
@@ -152,9 +152,9 @@ function shutting(plan: Plan, task: PlanTask, state: RunState, nowMs: number, in
 }
 
 /** When the bench closes on the day of a moment: the end of the opening it lies in, or of the next one. */
-export const closingS = (plan: Plan, atS: number): number => plan.bench.find(([, to]) => atS < to)?.[1] ?? Number.POSITIVE_INFINITY;
+export const closingS = (plan: RunPlan, atS: number): number => plan.bench.find(([, to]) => atS < to)?.[1] ?? Number.POSITIVE_INFINITY;
 
-function openAt(plan: Plan, epochMs: number, fromMs: number, durationMs: number, nowMs: number): number {
+function openAt(plan: RunPlan, epochMs: number, fromMs: number, durationMs: number, nowMs: number): number {
   if (fromMs <= nowMs + STAYS_OPEN_MS) return fromMs;
   for (const [from, to] of plan.bench) {
     const startMs = Math.max(fromMs, epochMs + from * 1000);

@@ -78,10 +78,6 @@ export interface PlanTask {
   readonly lotId: string | null;
   /** half-open range of cookies of the lot */
   readonly cookies: readonly [number, number];
-  /** cookies of that range that have left the run since it was planned: broken, or begun again */
-  readonly without?: readonly number[];
-  /** steps that are not made on some cookies any more: given up, or done in relief later */
-  readonly leftOut?: readonly { readonly stepId: string; readonly cookies: readonly number[] }[];
   readonly round: number;
   readonly title: string;
   readonly startS: number;

@@ -17,13 +17,24 @@ export interface Span {
   readonly endS?: number;
 }
 
+/** Whether a cookie has left a task (or one of its steps) since it was planned: only a run knows. */
+export type LeftOut = (task: PlanTask, cookie: number, stepId?: string) => boolean;
+
 const NOTHING_YET: CookieLook = { sections: {}, lines: {}, marks: [] };
 
 /**
  * The look of a lot's cookie at `atS`, from when each task was (or will be) done. `spanOf` gives planned times on the
- * Rack and actual ones at the Bench; `stays` likewise. Stays and spans in seconds since the epoch.
+ * Rack and actual ones at the Bench; `stays` likewise; `isLeftOut` tells what a run has left out. Stays and spans in seconds since the epoch.
  */
-export function cookieLook(plan: Plan, lot: Lot, cookie: number, atS: number, spanOf: (task: PlanTask) => Span | null, stays: readonly StayAir[]): CookieLook {
+export function cookieLook(
+  plan: Plan,
+  lot: Lot,
+  cookie: number,
+  atS: number,
+  spanOf: (task: PlanTask) => Span | null,
+  stays: readonly StayAir[],
+  isLeftOut: LeftOut = () => false,
+): CookieLook {
   const design = plan.designs.find((d) => d.id === lot.designId);
   if (!design) return NOTHING_YET;
   const sections: Record<string, SurfaceState> = {};
@@ -42,7 +53,7 @@ export function cookieLook(plan: Plan, lot: Lot, cookie: number, atS: number, sp
     return stateAtLoss(stateThresholds(region), lossThrough(passed));
   };
   for (const task of plan.tasks) {
-    if (task.lotId !== lot.id || cookie < task.cookies[0] || cookie >= task.cookies[1] || task.without?.includes(cookie)) continue;
+    if (task.lotId !== lot.id || cookie < task.cookies[0] || cookie >= task.cookies[1] || isLeftOut(task, cookie)) continue;
     const span = spanOf(task);
     if (!span || span.startS > atS) continue;
     const planned = task.endS - task.startS;
@@ -52,7 +63,7 @@ export function cookieLook(plan: Plan, lot: Lot, cookie: number, atS: number, sp
     const lastOn = new Map<string, number>();
     for (const m of task.motions) {
       const step = stepById.get(m.stepId);
-      if (!step || task.leftOut?.some((l) => l.stepId === m.stepId && l.cookies.includes(cookie))) continue;
+      if (!step || isLeftOut(task, cookie, m.stepId)) continue;
       const doneS = span.startS + (m.endS[i] as number) * stretch;
       if (doneS > atS && step.kind !== 'flood') continue;
       if (span.startS + (m.startS[i] as number) * stretch > atS) continue;

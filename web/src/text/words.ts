@@ -1,8 +1,8 @@
-import { type Bag, type Because, gradeOfSeconds, lightnessAndChroma, type Plan, type PlanTask } from '@kestfog/core';
+import { type Bag, type Because, gradeOfSeconds, lightnessAndChroma, type Plan, type PlanTask, type RunTask } from '@kestfog/core';
 import { span } from './time.js';
 
 /** "cookies 1–4", "all 8 cookies", for a task */
-export function cookiesText(plan: Plan, task: PlanTask): string {
+export function cookiesText(plan: Plan, task: RunTask): string {
   const lot = plan.trays.flatMap((t) => t.lots).find((l) => l.id === task.lotId);
   if (!lot) return 'the whole tray';
   const [from, to] = task.cookies;

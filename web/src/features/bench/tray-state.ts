@@ -6,6 +6,7 @@ import {
   cookieKey,
   cookieLook,
   cookiesOf,
+  isLeftOut,
   type Lot,
   leastDry,
   type Plan,
@@ -28,7 +29,7 @@ export interface TrayNow {
 
 /** One cookie as it is now, by the model, through the air and the times as they were. */
 export const lookOf = (plan: Plan, state: RunState, epochMs: number, lot: Lot, cookie: number, nowMs: number): CookieLook =>
-  cookieLook(plan, lot, cookie, (nowMs - epochMs) / 1000, actualSpan(state, epochMs), aroundTray(plan, state, epochMs, lot.trayId));
+  cookieLook(plan, lot, cookie, (nowMs - epochMs) / 1000, actualSpan(state, epochMs), aroundTray(plan, state, epochMs, lot.trayId), isLeftOut);
 
 export function traysNow(plan: Plan, state: RunState, epochMs: number, nowMs: number): TrayNow[] {
   const atS = (nowMs - epochMs) / 1000;
