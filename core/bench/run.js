@@ -3,7 +3,12 @@
 // noisy. Writes docs/benchmarks.md. BENCH_SCALE=0.2 makes it a quick look.
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
-import { dryingRate, parseProblem, seededRng, solve, wetPreview } from '../dist/index.js';
+import { meetingsOf, readDesign } from '../dist/design/index.js';
+import { dryingRate } from '../dist/drying/index.js';
+import { wetPreview } from '../dist/marbling/index.js';
+import { parseProblem, solve } from '../dist/scheduling/index.js';
+import { deriveSteps, schoolById } from '../dist/steps/index.js';
+import { seededRng } from '../dist/time/index.js';
 
 const DIR = new URL('../test/fixtures/problems/', import.meta.url);
 const SCALE = Number(process.env.BENCH_SCALE ?? 1);
@@ -170,6 +175,43 @@ const preview = (() => {
   return row(['wet preview, 80 marks and 30 drags on 100 mm', `${median(times).toFixed(0)} ms`, units(median(times))]);
 })();
 
+// The stack: a drawing of 300 parts and a flag of 35 sections, from its text to meetings and to the order of one cookie.
+const sheet = (inner) => `<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="200mm" viewBox="0 0 200 200">${inner}</svg>`;
+const tiles = (rows, columns, side, part) =>
+  sheet([...Array(rows * columns).keys()].map((i) => part(i, 2 + (i % columns) * side, 2 + Math.floor(i / columns) * side)).join(''));
+const hundred = tiles(
+  10,
+  10,
+  19.6,
+  (i, x, y) =>
+    `<rect id="f${i}" x="${x}" y="${y}" width="19.6" height="19.6" fill="${i % 2 ? '#f6f3ea' : '#3f7f86'}"/><circle id="d${i}" cx="${x + 5}" cy="${y + 5}" r="2" fill="#b3261e"/><path id="l${i}" d="M${x + 2} ${y + 15}h15" fill="none" stroke="#22343c" stroke-width="1.2"/>`,
+);
+const flag = tiles(
+  5,
+  7,
+  26,
+  (i, x, y) =>
+    `<path id="s${i}" d="M${x} ${y}C${x + 8} ${y - 3} ${x + 18} ${y + 3} ${x + 26} ${y}V${y + 26}C${x + 18} ${y + 29} ${x + 8} ${y + 23} ${x} ${y + 26}Z" fill="${['#f6f3ea', '#b3261e', '#1f3f6b'][i % 3]}"/><path id="m${i}" data-part="mark" data-technique="wet-line" d="M${x + 3} ${y + 6}h20" stroke="#222222" fill="none"/><path id="l${i}" d="M${x + 2} ${y + 20}h20" stroke="#555555" fill="none"/>`,
+);
+const medianMs = (work) =>
+  median(
+    SEEDS.map(() => {
+      const began = performance.now();
+      work();
+      return performance.now() - began;
+    }),
+  );
+const stackRows = [
+  ['300 parts', hundred],
+  ['a flag of 35 sections', flag],
+].map(([name, text]) => {
+  const read = medianMs(() => readDesign(text));
+  const met = medianMs(() => meetingsOf(readDesign(text)));
+  const whole = medianMs(() => deriveSteps(readDesign(text), schoolById('two-bags')));
+  const cell = (ms) => `${ms.toFixed(0)} ms (${units(ms)})`;
+  return `| ${name} | ${readDesign(text).parts.length} | ${cell(read)} | ${cell(met)} | ${cell(whole)} |`;
+});
+
 writeFileSync(
   new URL('../../docs/benchmarks.md', import.meta.url),
   `# Benchmarks
@@ -209,6 +251,12 @@ ${curve.join('\n')}
 | problem | tasks | optimum | found | | took |
 |---|---|---|---|---|---|
 ${shops.join('\n')}
+
+## The stack of parts
+
+| drawing | parts | read | with meetings | with the order of one cookie |
+|---|---|---|---|---|
+${stackRows.join('\n')}
 
 ## Wet on wet
 

@@ -1,4 +1,5 @@
-import { type DryingState, dryingRate, dryingStates, type Gap, REFERENCE_AIR, type Step, type StepGraph, secondsToLose } from '../src/index.js';
+import { type DryingState, dryingRate, dryingStates, REFERENCE_AIR, secondsToLose } from '../src/drying/index.js';
+import type { Gap, Step, StepGraph } from '../src/steps/index.js';
 
 /** What must hold on one cookie, as a decorator would say it (core/test/fixtures/cards/cards.json). */
 export interface Card {

@@ -1,18 +1,8 @@
-import {
-  contains,
-  type Design,
-  distance,
-  dryingRate,
-  lossAfter,
-  type Part,
-  type PipedLine,
-  type Plan,
-  type Point,
-  type Section,
-  type Step,
-  stateThresholds,
-  waitFactor,
-} from '../src/index.js';
+import type { Design, Part, PipedLine, Section } from '../src/design/index.js';
+import { dryingRate, lossAfter, stateThresholds, waitFactor } from '../src/drying/index.js';
+import type { Plan } from '../src/formats/index.js';
+import { contains, distance, type Point } from '../src/geometry/index.js';
+import type { Step } from '../src/steps/index.js';
 
 /**
  * Checks a plan against the law of the trade on every cookie, from its clock times and the drawing alone: by points on

@@ -1,16 +1,7 @@
-import {
-  type Air,
-  airInBox,
-  areaMm2,
-  dryingRate,
-  lossAfter,
-  type Plan,
-  type PlanTask,
-  type RunPlan,
-  stateThresholds,
-  waitFactor,
-  windowFactor,
-} from '../src/index.js';
+import type { RunPlan } from '../src/bench/index.js';
+import { type Air, airInBox, dryingRate, lossAfter, stateThresholds, waitFactor, windowFactor } from '../src/drying/index.js';
+import type { Plan, PlanTask } from '../src/formats/index.js';
+import { areaMm2 } from '../src/geometry/index.js';
 
 /**
  * Checks a plan against the trade's own rules on every single cookie, from the plan's clock times alone: not against

@@ -1,4 +1,5 @@
-import { type CookieLook, cookieLook, type Plan, type PlanTask } from '../src/index.js';
+import type { Plan, PlanTask } from '../src/formats/index.js';
+import { type CookieLook, cookieLook } from '../src/planning/index.js';
 
 /** A moment when everything of a plan is done and dry. */
 export const finishedBy = (plan: Plan): number => plan.endS + 10 * 86_400;

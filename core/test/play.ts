@@ -1,17 +1,9 @@
 import { readFileSync } from 'node:fs';
-import {
-  foldRun,
-  type Plan,
-  type PlanTask,
-  parseOrder,
-  planOrder,
-  type RoomAir,
-  type RunEvent,
-  type RunState,
-  readDesign,
-  retimed,
-  seededRng,
-} from '../src/index.js';
+import { foldRun, type RoomAir, type RunEvent, type RunState, retimed } from '../src/bench/index.js';
+import { readDesign } from '../src/design/index.js';
+import { type Plan, type PlanTask, parseOrder } from '../src/formats/index.js';
+import { planOrder } from '../src/planning/index.js';
+import { seededRng } from '../src/time/index.js';
 import { brokenRules } from './check-plan.js';
 
 /** Runs played for tests: plans of the demo's drawings, worked with slips, and judged by the trade's own rules. */

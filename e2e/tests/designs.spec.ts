@@ -1,4 +1,5 @@
-import { type DesignSummary, type DesignView, marksOf } from '@kestfog/core';
+import { marksOf } from '@kestfog/core/design';
+import type { DesignSummary, DesignView } from '@kestfog/core/wire';
 import { expect, test } from '@playwright/test';
 import { sendOrder, violationsOf, watchForErrors } from './support.js';
 

@@ -1,4 +1,4 @@
-import type { OrderView, PlanView } from '@kestfog/core';
+import type { OrderView, PlanView } from '@kestfog/core/wire';
 import { type APIRequestContext, expect, test } from '@playwright/test';
 import { makeOrder, order, violationsOf, watchForErrors } from './support.js';
 

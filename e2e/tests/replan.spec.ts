@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import type { OrderView, PlanView, RunView } from '@kestfog/core';
+import type { OrderView, PlanView, RunView } from '@kestfog/core/wire';
 import { expect, test } from '@playwright/test';
 import { advance, nowMs, order, run, violationsOf, watchForErrors } from './support.js';
 

@@ -1,5 +1,5 @@
 import { AxeBuilder } from '@axe-core/playwright';
-import type { OrderView, RunView } from '@kestfog/core';
+import type { OrderView, RunView } from '@kestfog/core/wire';
 import { type APIRequestContext, expect, type Page } from '@playwright/test';
 
 /** Moves the simulated clock on; the page hears of it over its stream. */

@@ -1,4 +1,4 @@
-import type { PlanView } from '@kestfog/core';
+import type { PlanView } from '@kestfog/core/wire';
 import { expect, test } from '@playwright/test';
 import { makeOrder, violationsOf, watchForErrors } from './support.js';
 

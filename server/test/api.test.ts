@@ -1,4 +1,4 @@
-import type { ApiError, ClimateReading, DesignSummary, Kitchen, OrderView, PlanView, TouchView } from '@kestfog/core';
+import type { ApiError, ClimateReading, DesignSummary, Kitchen, OrderView, PlanView, TouchView } from '@kestfog/core/wire';
 import request from 'supertest';
 import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';

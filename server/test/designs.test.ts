@@ -1,5 +1,7 @@
-import type { ApiError, DesignEdit, DesignSummary, DesignView, OrderView, PlanView, SchoolView } from '@kestfog/core';
-import { schools, sectionsOf } from '@kestfog/core';
+import type { DesignEdit } from '@kestfog/core/design';
+import { sectionsOf } from '@kestfog/core/design';
+import { schools } from '@kestfog/core/steps';
+import type { ApiError, DesignSummary, DesignView, OrderView, PlanView, SchoolView } from '@kestfog/core/wire';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { drawing, orderInput, type Started, startApp } from './harness.js';

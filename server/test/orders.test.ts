@@ -1,5 +1,5 @@
-import type { ApiError, DesignSummary, Kitchen, OrderFileView, OrderView, PlanView } from '@kestfog/core';
-import { parseOrder } from '@kestfog/core';
+import { parseOrder } from '@kestfog/core/formats';
+import type { ApiError, DesignSummary, Kitchen, OrderFileView, OrderView, PlanView } from '@kestfog/core/wire';
 import request from 'supertest';
 import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';

@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
 import { createServer } from 'node:net';
 import { fileURLToPath } from 'node:url';
-import type { DesignSummary, OrderView, RunView } from '@kestfog/core';
+import type { DesignSummary, OrderView, RunView } from '@kestfog/core/wire';
 import request from 'supertest';
 import { drawing, orderInput } from './harness.js';
 

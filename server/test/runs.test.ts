@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { foldRun, type RunView, type StoredEvent } from '@kestfog/core';
+import { foldRun, type StoredEvent } from '@kestfog/core/bench';
+import type { RunView } from '@kestfog/core/wire';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Clock, type SimulatedClock } from '../src/platform/clock.js';

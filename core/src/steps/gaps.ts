@@ -375,7 +375,13 @@ function lateDams(items: readonly Item[], edges: readonly Edge[], school: School
 
 function reasonOf({ a, b, answer, rule, touching, on }: Edge, said: Words | undefined): string {
   const before =
-    rule === 'touching-sections' || touching ? `before ${b.name} beside it is flooded` : on ? `before ${b.name} is laid on it` : `before ${b.name}`;
+    rule === 'touching-sections' || touching
+      ? `before ${b.name} beside it is flooded`
+      : on
+        ? b.section
+          ? `before ${b.name} is laid on it`
+          : `before the ${b.name} on it`
+        : `before ${b.name}`;
   if (said?.needs || said?.waitMin !== undefined) {
     const asked = [said.needs, said.waitMin === undefined ? undefined : `${said.waitMin} min old`].filter((x) => x !== undefined).join(' and ');
     return `${a.name} is ${asked} ${before}, as it was said of ${b.name}`;

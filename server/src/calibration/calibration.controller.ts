@@ -1,4 +1,5 @@
-import { type BenchTouchView, type DryingState, dryingStates, type NewThinningStep, type NewTouch, type ThinningStepView, type TouchView } from '@kestfog/core';
+import { type DryingState, dryingStates } from '@kestfog/core/drying';
+import type { BenchTouchView, NewThinningStep, NewTouch, ThinningStepView, TouchView } from '@kestfog/core/wire';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post } from '@nestjs/common';
 import { IsIn, IsNumber, IsString, Length, Max, Min, ValidateIf } from 'class-validator';
 import { CalibrationService } from './calibration.service.js';

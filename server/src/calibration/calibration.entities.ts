@@ -1,4 +1,4 @@
-import type { DryingState } from '@kestfog/core';
+import type { DryingState } from '@kestfog/core/drying';
 import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm';
 
 /** A weighed step: so much icing at one count, so much water, counted again. */

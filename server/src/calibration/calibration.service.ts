@@ -1,17 +1,7 @@
-import {
-  type BenchTouchView,
-  benchTouches,
-  type Factors,
-  factorsOf,
-  foldRun,
-  learnFactors,
-  type NewThinningStep,
-  type NewTouch,
-  reportOfBench,
-  reportOfTold,
-  type ThinningStepView,
-  type TouchView,
-} from '@kestfog/core';
+import { benchTouches, foldRun, reportOfBench } from '@kestfog/core/bench';
+import { factorsOf, learnFactors, reportOfTold } from '@kestfog/core/calibration';
+import type { Factors } from '@kestfog/core/drying';
+import type { BenchTouchView, NewThinningStep, NewTouch, ThinningStepView, TouchView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Repository } from 'typeorm';

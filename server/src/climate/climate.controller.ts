@@ -1,4 +1,4 @@
-import { type ClimateReading, type ClimateScenario, climateScenarios } from '@kestfog/core';
+import { type ClimateReading, type ClimateScenario, climateScenarios } from '@kestfog/core/wire';
 import { Body, Controller, Get, HttpCode, type MessageEvent, Post, Sse } from '@nestjs/common';
 import { IsIn } from 'class-validator';
 import { interval, map, merge, type Observable, of, Subject } from 'rxjs';

@@ -1,4 +1,5 @@
-import { type ClimateReading, type ClimateScenario, humidityAtTemp } from '@kestfog/core';
+import { humidityAtTemp } from '@kestfog/core/drying';
+import type { ClimateReading, ClimateScenario } from '@kestfog/core/wire';
 
 const RAIN_S = 2 * 3600;
 const OVEN_S = 30 * 60;

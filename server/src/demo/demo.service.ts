@@ -1,6 +1,9 @@
 import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
-import { BOX_AIR_M_PER_S, type DesignEdit, HAND_GAP_MM, type OrderInput } from '@kestfog/core';
+import type { DesignEdit } from '@kestfog/core/design';
+import { BOX_AIR_M_PER_S } from '@kestfog/core/drying';
+import { HAND_GAP_MM } from '@kestfog/core/formats';
+import type { OrderInput } from '@kestfog/core/wire';
 import { Inject, Injectable, Logger } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { DataSource } from 'typeorm';

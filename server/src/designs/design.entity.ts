@@ -1,4 +1,4 @@
-import { type DesignDocument, designFormat, openDesign } from '@kestfog/core';
+import { type DesignDocument, designFormat, openDesign } from '@kestfog/core/design';
 import { Column, CreateDateColumn, Entity, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation, UpdateDateColumn } from 'typeorm';
 
 const upToDate = (kept: DesignDocument): DesignDocument => (kept.format === `${designFormat.name}/${designFormat.version}` ? kept : openDesign(kept));

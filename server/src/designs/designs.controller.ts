@@ -1,4 +1,4 @@
-import type { DesignSummary, DesignView, NewDesign } from '@kestfog/core';
+import type { DesignSummary, DesignView, NewDesign } from '@kestfog/core/wire';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
 import { ArrayMaxSize, IsArray, IsString, Length, MaxLength } from 'class-validator';
 import { DesignsService } from './designs.service.js';

@@ -1,14 +1,6 @@
-import {
-  type DesignDocument,
-  type DesignEdit,
-  type DesignSummary,
-  type DesignView,
-  deriveSteps,
-  foldDesign,
-  MAX_EDITS,
-  parseEdit,
-  schoolById,
-} from '@kestfog/core';
+import { type DesignDocument, type DesignEdit, foldDesign, MAX_EDITS, parseEdit } from '@kestfog/core/design';
+import { deriveSteps, schoolById } from '@kestfog/core/steps';
+import type { DesignSummary, DesignView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { type EntityManager, Repository } from 'typeorm';

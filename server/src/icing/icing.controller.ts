@@ -1,4 +1,4 @@
-import type { ColourMix, LeftoverView, NewLeftover } from '@kestfog/core';
+import type { ColourMix, LeftoverView, NewLeftover } from '@kestfog/core/wire';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Type } from 'class-transformer';

@@ -1,4 +1,4 @@
-import type { ColourMix } from '@kestfog/core';
+import type { ColourMix } from '@kestfog/core/wire';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 
 /** How a colour was mixed, whatever order it was for. */

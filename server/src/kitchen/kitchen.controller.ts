@@ -1,4 +1,7 @@
-import { BOX_AIR_M_PER_S, type BoxSize, type EggWhite, type FanSetting, fanSettings, type Kitchen, type Prices, REFERENCE_SECONDS } from '@kestfog/core';
+import { BOX_AIR_M_PER_S, type FanSetting, fanSettings } from '@kestfog/core/drying';
+import { type EggWhite, REFERENCE_SECONDS } from '@kestfog/core/icing';
+import type { BoxSize, Prices } from '@kestfog/core/planning';
+import type { Kitchen } from '@kestfog/core/wire';
 import { Body, Controller, Get, Put } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Type } from 'class-transformer';

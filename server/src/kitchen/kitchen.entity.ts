@@ -1,4 +1,4 @@
-import type { Kitchen } from '@kestfog/core';
+import type { Kitchen } from '@kestfog/core/wire';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 /** One row: how the decorator counts, and what stands in the kitchen. */

@@ -1,4 +1,4 @@
-import type { LanView } from '@kestfog/core';
+import type { LanView } from '@kestfog/core/wire';
 import { Body, Controller, Get, HttpCode, Inject, Post, Req, Res } from '@nestjs/common';
 import { IsString, MaxLength } from 'class-validator';
 import { serialize } from 'cookie';

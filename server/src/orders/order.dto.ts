@@ -1,16 +1,6 @@
-import {
-  type BagRecord,
-  type Decorator,
-  HAND_GAP_MM,
-  type Margin,
-  MOST_DECORATORS,
-  margins,
-  type OrderAir,
-  type OrderBox,
-  type OrderFan,
-  type OrderInput,
-  type PinInput,
-} from '@kestfog/core';
+import { type Margin, margins } from '@kestfog/core/drying';
+import { type Decorator, HAND_GAP_MM, MOST_DECORATORS } from '@kestfog/core/formats';
+import type { BagRecord, OrderAir, OrderBox, OrderFan, OrderInput, PinInput } from '@kestfog/core/wire';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,

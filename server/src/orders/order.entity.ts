@@ -1,4 +1,6 @@
-import { type Decorator, HAND_GAP_MM, type Margin, type OrderAir, type OrderBox, type OrderFan, type OrderTray, type PinInput } from '@kestfog/core';
+import type { Margin } from '@kestfog/core/drying';
+import { type Decorator, HAND_GAP_MM, type OrderTray } from '@kestfog/core/formats';
+import type { OrderAir, OrderBox, OrderFan, PinInput } from '@kestfog/core/wire';
 import { Column, CreateDateColumn, Entity, ManyToOne, OneToMany, PrimaryColumn, PrimaryGeneratedColumn, type Relation, UpdateDateColumn } from 'typeorm';
 import { DesignEntity } from '../designs/design.entity.js';
 

@@ -1,4 +1,4 @@
-import type { OrderFileView, OrderView } from '@kestfog/core';
+import type { OrderFileView, OrderView } from '@kestfog/core/wire';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
 import { BagDto, inputOfDto, OrderDto } from './order.dto.js';
 import { OrdersService } from './orders.service.js';

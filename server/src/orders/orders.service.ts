@@ -1,20 +1,11 @@
 import { createHash } from 'node:crypto';
-import {
-  type BagRecord,
-  type Design,
-  type Factors,
-  foldDesign,
-  foldRun,
-  MODEL_VERSION,
-  type OrderDesignView,
-  type OrderFile,
-  type OrderFileView,
-  type OrderInput,
-  type OrderView,
-  parseOrder,
-  type RunSummary,
-  type School,
-} from '@kestfog/core';
+import { foldRun } from '@kestfog/core/bench';
+import { type Design, foldDesign } from '@kestfog/core/design';
+import type { Factors } from '@kestfog/core/drying';
+import { type OrderFile, parseOrder } from '@kestfog/core/formats';
+import { MODEL_VERSION } from '@kestfog/core/planning';
+import type { School } from '@kestfog/core/steps';
+import type { BagRecord, OrderDesignView, OrderFileView, OrderInput, OrderView, RunSummary } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { In, Repository } from 'typeorm';

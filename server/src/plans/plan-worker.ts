@@ -1,4 +1,7 @@
-import { BadInput, type Design, NoAnswer, type OrderFile, type Plan, planOrder } from '@kestfog/core';
+import type { Design } from '@kestfog/core/design';
+import type { OrderFile, Plan } from '@kestfog/core/formats';
+import { planOrder } from '@kestfog/core/planning';
+import { BadInput, NoAnswer } from '@kestfog/core/units';
 
 export interface PlanJob {
   readonly order: OrderFile;

@@ -1,4 +1,4 @@
-import { openPlan, type Plan, planFormat } from '@kestfog/core';
+import { openPlan, type Plan, planFormat } from '@kestfog/core/formats';
 import { Column, CreateDateColumn, Entity, ManyToOne, PrimaryGeneratedColumn, type Relation } from 'typeorm';
 import { OrderEntity } from '../orders/order.entity.js';
 

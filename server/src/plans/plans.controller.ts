@@ -1,4 +1,4 @@
-import type { PlanView } from '@kestfog/core';
+import type { PlanView } from '@kestfog/core/wire';
 import { Controller, Get, Param, ParseUUIDPipe, Post, Res } from '@nestjs/common';
 import type { Response } from 'express';
 import { PlansService } from './plans.service.js';

@@ -1,5 +1,7 @@
 import { fileURLToPath } from 'node:url';
-import { BadInput, NoAnswer, type Plan, type PlanView } from '@kestfog/core';
+import type { Plan } from '@kestfog/core/formats';
+import { BadInput, NoAnswer } from '@kestfog/core/units';
+import type { PlanView } from '@kestfog/core/wire';
 import { Injectable, type OnModuleDestroy } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Piscina } from 'piscina';

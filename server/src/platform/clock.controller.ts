@@ -1,4 +1,4 @@
-import type { ClockView } from '@kestfog/core';
+import type { ClockView } from '@kestfog/core/wire';
 import { Body, Controller, Get, HttpCode, NotFoundException, Post } from '@nestjs/common';
 import { IsNumber, IsOptional, Max, Min } from 'class-validator';
 import { Clock, SimulatedClock } from './clock.js';

@@ -1,4 +1,4 @@
-import type { ClockView } from '@kestfog/core';
+import type { ClockView } from '@kestfog/core/wire';
 import { Subject } from 'rxjs';
 
 /** Time is injected everywhere on the server; a simulated clock can be moved on by hand. */

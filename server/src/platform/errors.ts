@@ -1,4 +1,5 @@
-import { type ApiError, BadInput, NoAnswer } from '@kestfog/core';
+import { BadInput, NoAnswer } from '@kestfog/core/units';
+import type { ApiError } from '@kestfog/core/wire';
 import { type ArgumentsHost, Catch, type ExceptionFilter, HttpException, Logger } from '@nestjs/common';
 import type { ValidationError } from 'class-validator';
 import type { Response } from 'express';

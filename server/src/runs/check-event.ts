@@ -1,4 +1,5 @@
-import type { Lot, PlanTask, RunEvent, whyNotUndone } from '@kestfog/core';
+import type { RunEvent, whyNotUndone } from '@kestfog/core/bench';
+import type { Lot, PlanTask } from '@kestfog/core/formats';
 import { Refusal } from '../platform/errors.js';
 import type { EventDataDto, RunEventDto } from './run-event.dto.js';
 

@@ -1,15 +1,6 @@
-import {
-  type CookieOutcome,
-  cookieOutcomes,
-  type DefectId,
-  defectIds,
-  type RunEvent,
-  runEventTypes,
-  type ShutChoice,
-  type SurfaceState,
-  shutChoices,
-  surfaceStates,
-} from '@kestfog/core';
+import { type CookieOutcome, cookieOutcomes, type RunEvent, runEventTypes, type ShutChoice, shutChoices } from '@kestfog/core/bench';
+import { type SurfaceState, surfaceStates } from '@kestfog/core/drying';
+import { type DefectId, defectIds } from '@kestfog/core/steps';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,

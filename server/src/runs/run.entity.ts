@@ -1,4 +1,4 @@
-import type { RunEvent } from '@kestfog/core';
+import type { RunEvent } from '@kestfog/core/bench';
 import { Column, Entity, Index, ManyToOne, OneToMany, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm';
 import { OrderEntity } from '../orders/order.entity.js';
 import { PlanEntity } from '../plans/plan.entity.js';

@@ -1,4 +1,5 @@
-import type { RunView, StoredEvent } from '@kestfog/core';
+import type { StoredEvent } from '@kestfog/core/bench';
+import type { RunView } from '@kestfog/core/wire';
 import { Body, Controller, Get, Headers, type MessageEvent, Param, ParseUUIDPipe, Post, Query, Sse } from '@nestjs/common';
 import { concat, concatMap, defer, filter, from, interval, map, merge, type Observable, scan, share } from 'rxjs';
 import { Clock } from '../platform/clock.js';

@@ -1,4 +1,5 @@
-import { foldRun, lotOf, type RunEvent, type RunState, type RunView, type StoredEvent, whyNotUndone } from '@kestfog/core';
+import { foldRun, lotOf, type RunEvent, type RunState, type StoredEvent, whyNotUndone } from '@kestfog/core/bench';
+import type { RunView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Subject } from 'rxjs';

@@ -1,4 +1,4 @@
-import type { StoredEvent } from '@kestfog/core';
+import type { StoredEvent } from '@kestfog/core/bench';
 import type { RunEventEntity } from './run.entity.js';
 
 /** More than so far off the server's time, a moment is kept and not learned from. */

@@ -1,4 +1,4 @@
-import { migratedSchool, type School } from '@kestfog/core';
+import { migratedSchool, type School } from '@kestfog/core/steps';
 import { Column, CreateDateColumn, Entity, PrimaryGeneratedColumn } from 'typeorm';
 
 /** A school of the user's own, begun as a copy of another. */

@@ -1,4 +1,4 @@
-import type { SchoolView } from '@kestfog/core';
+import type { SchoolView } from '@kestfog/core/wire';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
 import { IsObject } from 'class-validator';
 import { SchoolsService } from './schools.service.js';

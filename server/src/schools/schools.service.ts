@@ -1,4 +1,5 @@
-import { parseSchool, type School, type SchoolView, schools } from '@kestfog/core';
+import { parseSchool, type School, schools } from '@kestfog/core/steps';
+import type { SchoolView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { isUUID } from 'class-validator';

@@ -1,4 +1,4 @@
-import type { ApiError } from '@kestfog/core';
+import type { ApiError } from '@kestfog/core/wire';
 
 /** A refusal by the server (status and its sentence), or no answer at all (status 0). */
 export class ApiFailure extends Error {

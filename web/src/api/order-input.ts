@@ -1,4 +1,4 @@
-import type { OrderInput, OrderView } from '@kestfog/core';
+import type { OrderInput, OrderView } from '@kestfog/core/wire';
 
 /** What can be changed of an order, as the server takes it: its own designs, not its guests'. */
 export const inputOfView = (o: OrderView): OrderInput => ({

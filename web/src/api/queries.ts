@@ -1,10 +1,11 @@
+import type { DesignEdit } from '@kestfog/core/design';
+import type { School } from '@kestfog/core/steps';
 import type {
   BagRecord,
   BenchTouchView,
   ClimateReading,
   ClimateScenario,
   ColourMix,
-  DesignEdit,
   DesignSummary,
   DesignView,
   Kitchen,
@@ -18,11 +19,10 @@ import type {
   OrderView,
   PlanView,
   RunView,
-  School,
   SchoolView,
   ThinningStepView,
   TouchView,
-} from '@kestfog/core';
+} from '@kestfog/core/wire';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef } from 'react';
 import { api } from './client.js';

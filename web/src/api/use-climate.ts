@@ -1,4 +1,4 @@
-import type { ClimateReading } from '@kestfog/core';
+import type { ClimateReading } from '@kestfog/core/wire';
 import { useEffect, useState } from 'react';
 
 const AGAIN_MS = 2000;

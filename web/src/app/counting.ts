@@ -1,4 +1,5 @@
-import { type Kitchen, ownCount, referenceSeconds } from '@kestfog/core';
+import { ownCount, referenceSeconds } from '@kestfog/core/icing';
+import type { Kitchen } from '@kestfog/core/wire';
 import { useKitchen } from '../api/queries.js';
 
 export interface Counting {

@@ -1,4 +1,4 @@
-import { type Rng, seededRng } from '@kestfog/core';
+import { type Rng, seededRng } from '@kestfog/core/time';
 
 /** What a kitchen scale shows. */
 export interface ScaleReading {

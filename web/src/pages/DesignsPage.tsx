@@ -1,4 +1,4 @@
-import { startingDrawing, startingShapes } from '@kestfog/core';
+import { startingDrawing, startingShapes } from '@kestfog/core/design';
 import { Link, useNavigate } from 'react-router';
 import { useAddDesign, useDesigns } from '../api/queries.js';
 import { useBringDrawing } from '../features/designs/use-bring-drawing.js';

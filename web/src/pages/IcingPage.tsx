@@ -1,4 +1,9 @@
-import { COUNTING_SPREAD, cookiesMade, factorsOf, learnFactors, type OrderInput, orderBags, reportOfBench, reportOfTold, WEIGHED_SPREAD } from '@kestfog/core';
+import { reportOfBench } from '@kestfog/core/bench';
+import { factorsOf, learnFactors, reportOfTold } from '@kestfog/core/calibration';
+import { cookiesMade } from '@kestfog/core/formats';
+import { COUNTING_SPREAD, WEIGHED_SPREAD } from '@kestfog/core/icing';
+import { orderBags } from '@kestfog/core/planning';
+import type { OrderInput } from '@kestfog/core/wire';
 import { useMemo } from 'react';
 import { Link, useParams } from 'react-router';
 import { inputOfView } from '../api/order-input.js';

@@ -1,4 +1,4 @@
-import type { Plan } from '@kestfog/core';
+import type { Plan } from '@kestfog/core/formats';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useMakePlan, useOrder, usePlan, useSaveOrder } from '../api/queries.js';

@@ -1,4 +1,4 @@
-import { fahrenheitFromCelsius, MM_PER_INCH } from '@kestfog/core';
+import { fahrenheitFromCelsius, MM_PER_INCH } from '@kestfog/core/units';
 import type { Units } from '../app/units.js';
 
 /** NIST SP 811: the avoirdupois ounce. */

@@ -1,4 +1,8 @@
-import { type Bag, type Because, gradeOfSeconds, lightnessAndChroma, type Plan, type PlanTask, type RunTask } from '@kestfog/core';
+import type { RunTask } from '@kestfog/core/bench';
+import { lightnessAndChroma } from '@kestfog/core/design';
+import type { Because, Plan, PlanTask } from '@kestfog/core/formats';
+import { gradeOfSeconds } from '@kestfog/core/icing';
+import type { Bag } from '@kestfog/core/steps';
 import { span } from './time.js';
 
 /** "cookies 1–4", "all 8 cookies", for a task */

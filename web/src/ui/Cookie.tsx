@@ -1,19 +1,8 @@
-import {
-  boundingBox,
-  type CookieLook,
-  type Design,
-  type Guide,
-  linesOf,
-  marksOf,
-  OUTLINE_BORE_MM,
-  type PipedLine,
-  pathData,
-  polylineData,
-  type Section,
-  type SurfaceState,
-  sectionsOf,
-  type WetMark,
-} from '@kestfog/core';
+import { type Design, type Guide, linesOf, marksOf, type PipedLine, type Section, sectionsOf, type WetMark } from '@kestfog/core/design';
+import type { SurfaceState } from '@kestfog/core/drying';
+import { boundingBox, pathData, polylineData } from '@kestfog/core/geometry';
+import type { CookieLook } from '@kestfog/core/planning';
+import { OUTLINE_BORE_MM } from '@kestfog/core/steps';
 import { useId, useMemo } from 'react';
 
 interface Props {

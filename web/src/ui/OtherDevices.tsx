@@ -1,4 +1,4 @@
-import type { LanView } from '@kestfog/core';
+import type { LanView } from '@kestfog/core/wire';
 import { useQuery } from '@tanstack/react-query';
 import { Smartphone } from 'lucide-react';
 import { useState } from 'react';

@@ -1,4 +1,7 @@
-import type { Chance, Design, DesignDocument, OrderFile, Plan, Replanned, RunState } from '@kestfog/core';
+import type { Replanned, RunState } from '@kestfog/core/bench';
+import type { Design, DesignDocument } from '@kestfog/core/design';
+import type { OrderFile, Plan } from '@kestfog/core/formats';
+import type { Chance } from '@kestfog/core/planning';
 import { proxy, type Remote, wrap } from 'comlink';
 import type { Answered, Fit, PlanWork } from './plan.worker.js';
 

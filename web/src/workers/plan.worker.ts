@@ -1,24 +1,18 @@
+import { type Replanned, type RunState, replan } from '@kestfog/core/bench';
+import { type Design, type DesignDocument, foldDesign } from '@kestfog/core/design';
+import type { OrderFile, Plan } from '@kestfog/core/formats';
 import {
-  BadInput,
   type Chance,
   chanceOf,
   chooseArrangement,
-  type Design,
-  type DesignDocument,
   type FitSuggestion,
-  foldDesign,
   latestSafeStart,
-  NoAnswer,
-  type OrderFile,
-  type Plan,
   planOrder,
   preparePlanning,
-  type Replanned,
-  type RunState,
-  replan,
   suggestFewerRounds,
   suggestFit,
-} from '@kestfog/core';
+} from '@kestfog/core/planning';
+import { BadInput, NoAnswer } from '@kestfog/core/units';
 import { expose } from 'comlink';
 
 export type Answered<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly code: string; readonly message: string };

@@ -1,4 +1,6 @@
-import type { Shape, WetMark, WetPreview } from '@kestfog/core';
+import type { WetMark } from '@kestfog/core/design';
+import type { Shape } from '@kestfog/core/geometry';
+import type { WetPreview } from '@kestfog/core/marbling';
 import { type Remote, wrap } from 'comlink';
 import type { WetPreviewWork } from './wet-preview.worker.js';
 

@@ -1,4 +1,6 @@
-import { type Shape, type WetMark, type WetPreview, wetPreview } from '@kestfog/core';
+import type { WetMark } from '@kestfog/core/design';
+import type { Shape } from '@kestfog/core/geometry';
+import { type WetPreview, wetPreview } from '@kestfog/core/marbling';
 import { expose } from 'comlink';
 
 const work = {

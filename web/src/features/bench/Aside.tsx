@@ -1,4 +1,5 @@
-import type { AwayTray, BenchView, Expected, Plan, Replanned } from '@kestfog/core';
+import type { AwayTray, BenchView, Expected, Replanned } from '@kestfog/core/bench';
+import type { Plan } from '@kestfog/core/formats';
 import { dayClock, stopwatch } from '../../text/time.js';
 import { capital, cookiesText } from '../../text/words.js';
 

@@ -1,4 +1,5 @@
-import { type BenchView, bagKey } from '@kestfog/core';
+import type { BenchView } from '@kestfog/core/bench';
+import { bagKey } from '@kestfog/core/steps';
 import { CountPad } from '../icing/CountPad.js';
 import { DefectSheet } from './DefectSheet.js';
 import { HowSheet } from './HowSheet.js';

@@ -5,7 +5,6 @@ import {
   type BenchView,
   benchView,
   boxLeftOn,
-  type CautionId,
   cameThrough,
   endOfDay,
   lookAgainS,
@@ -13,7 +12,8 @@ import {
   nextStep,
   type RunState,
   untilStencilWash,
-} from '@kestfog/core';
+} from '@kestfog/core/bench';
+import type { CautionId } from '@kestfog/core/steps';
 import { Hand, Pause, Settings2, Undo2, Volume2, VolumeX } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';

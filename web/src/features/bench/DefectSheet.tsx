@@ -1,4 +1,7 @@
-import { type CookieOutcome, cookiesOf, type DefectId, defects, lotOf, marksOf, partById, rescue, type SurfaceState, tallyOf } from '@kestfog/core';
+import { type CookieOutcome, cookiesOf, lotOf, tallyOf } from '@kestfog/core/bench';
+import { marksOf, partById } from '@kestfog/core/design';
+import type { SurfaceState } from '@kestfog/core/drying';
+import { type DefectId, defects, rescue } from '@kestfog/core/steps';
 import { useState } from 'react';
 import { capital } from '../../text/words.js';
 import { Sheet } from '../../ui/Sheet.js';

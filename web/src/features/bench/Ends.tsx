@@ -1,4 +1,5 @@
-import type { Plan, Morning as Stand } from '@kestfog/core';
+import type { Morning as Stand } from '@kestfog/core/bench';
+import type { Plan } from '@kestfog/core/formats';
 import { dayClock, span } from '../../text/time.js';
 
 export function BeforeStart({ plan, epochMs }: { readonly plan: Plan; readonly epochMs: number }) {

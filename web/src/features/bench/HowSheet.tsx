@@ -1,4 +1,4 @@
-import type { Alert } from '@kestfog/core';
+import type { Alert } from '@kestfog/core/bench';
 import { useUnits } from '../../app/units.js';
 import { pressPedal } from '../../devices/simulated-pedal.js';
 import { airText } from '../../text/amounts.js';

@@ -1,17 +1,7 @@
-import {
-  type BenchView,
-  bagKey,
-  type DayEnd,
-  type Expected,
-  lookAfter,
-  lotOf,
-  openCookies,
-  openingOf,
-  type Plan,
-  type RunState,
-  STENCIL_USES,
-  wantsKneading,
-} from '@kestfog/core';
+import { type BenchView, type DayEnd, type Expected, lotOf, openCookies, openingOf, type RunState, STENCIL_USES, wantsKneading } from '@kestfog/core/bench';
+import type { Plan } from '@kestfog/core/formats';
+import { lookAfter } from '@kestfog/core/planning';
+import { bagKey } from '@kestfog/core/steps';
 import { useCounting } from '../../app/counting.js';
 import { type Units, useUnits } from '../../app/units.js';
 import { millimetres } from '../../text/amounts.js';

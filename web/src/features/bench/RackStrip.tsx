@@ -1,4 +1,4 @@
-import type { Plan } from '@kestfog/core';
+import type { Plan } from '@kestfog/core/formats';
 import { Cookie } from '../../ui/Cookie.js';
 import type { TrayNow } from './tray-state.js';
 

@@ -1,4 +1,5 @@
-import { type Bag, type BenchView, bagKey, type RunState } from '@kestfog/core';
+import type { BenchView, RunState } from '@kestfog/core/bench';
+import { type Bag, bagKey } from '@kestfog/core/steps';
 import { useState } from 'react';
 import { bagText } from '../../text/words.js';
 import { Sheet } from '../../ui/Sheet.js';

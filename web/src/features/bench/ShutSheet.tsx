@@ -1,4 +1,4 @@
-import { notReached, openCookies, pipedMarks, type ShutChoice } from '@kestfog/core';
+import { notReached, openCookies, pipedMarks, type ShutChoice } from '@kestfog/core/bench';
 import { useState } from 'react';
 import { capital } from '../../text/words.js';
 import { Sheet } from '../../ui/Sheet.js';

@@ -1,4 +1,6 @@
-import { cookieKey, cookiesOf, lookAfter, type PlanTask } from '@kestfog/core';
+import { cookieKey, cookiesOf } from '@kestfog/core/bench';
+import type { PlanTask } from '@kestfog/core/formats';
+import { lookAfter } from '@kestfog/core/planning';
 import { clockTime } from '../../text/time.js';
 import { capital, cookiesText } from '../../text/words.js';
 import { Cookie } from '../../ui/Cookie.js';

@@ -1,4 +1,5 @@
-import type { Alert, PlanTask } from '@kestfog/core';
+import type { Alert } from '@kestfog/core/bench';
+import type { PlanTask } from '@kestfog/core/formats';
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { FIRST_SETTINGS, useBenchSettings } from './bench-settings.js';

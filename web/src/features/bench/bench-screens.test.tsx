@@ -1,4 +1,7 @@
-import { benchView, foldRun, type Plan, parseOrder, planOrder, type RunEvent, readDesign, type StoredEvent } from '@kestfog/core';
+import { benchView, foldRun, type RunEvent, type StoredEvent } from '@kestfog/core/bench';
+import { readDesign } from '@kestfog/core/design';
+import { type Plan, parseOrder } from '@kestfog/core/formats';
+import { planOrder } from '@kestfog/core/planning';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { cleanup, fireEvent, render, screen, within } from '@testing-library/react';
 import type { ReactElement } from 'react';

@@ -1,4 +1,4 @@
-import type { Alert } from '@kestfog/core';
+import type { Alert } from '@kestfog/core/bench';
 import { useState } from 'react';
 
 /** How this device wants the bench; the words are the user's own. */

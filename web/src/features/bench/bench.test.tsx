@@ -1,4 +1,4 @@
-import { driesOtherwise, type RunEvent, type StoredEvent } from '@kestfog/core';
+import { driesOtherwise, type RunEvent, type StoredEvent } from '@kestfog/core/bench';
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { api } from '../../api/client.js';

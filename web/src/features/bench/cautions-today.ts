@@ -1,4 +1,6 @@
-import { type CautionId, cautionsFor, type EggWhite, type PlanTask } from '@kestfog/core';
+import type { PlanTask } from '@kestfog/core/formats';
+import type { EggWhite } from '@kestfog/core/icing';
+import { type CautionId, cautionsFor } from '@kestfog/core/steps';
 import { format } from 'date-fns';
 
 const KEY = 'kestfog.cautions';

@@ -1,4 +1,5 @@
-import type { CookieOutcome, SurfaceState } from '@kestfog/core';
+import type { CookieOutcome } from '@kestfog/core/bench';
+import type { SurfaceState } from '@kestfog/core/drying';
 
 const OUTCOMES: Readonly<Record<CookieOutcome, string>> = {
   mended: 'mended',

@@ -1,4 +1,4 @@
-import type { Alert } from '@kestfog/core';
+import type { Alert } from '@kestfog/core/bench';
 
 let context: AudioContext | undefined;
 

@@ -1,4 +1,4 @@
-import type { RunEvent } from '@kestfog/core';
+import type { RunEvent } from '@kestfog/core/bench';
 import { v4 as uuid } from 'uuid';
 
 const DEVICE_KEY = 'kestfog.device';

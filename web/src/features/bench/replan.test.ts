@@ -1,17 +1,7 @@
-import {
-  asksForReplan,
-  benchView,
-  foldRun,
-  gainOf,
-  isWorthIt,
-  parseOrder,
-  planOrder,
-  type RunEvent,
-  readDesign,
-  replan,
-  type StoredEvent,
-  slipOf,
-} from '@kestfog/core';
+import { asksForReplan, benchView, foldRun, gainOf, isWorthIt, type RunEvent, replan, type StoredEvent, slipOf } from '@kestfog/core/bench';
+import { readDesign } from '@kestfog/core/design';
+import { parseOrder } from '@kestfog/core/formats';
+import { planOrder } from '@kestfog/core/planning';
 import { describe, expect, it } from 'vitest';
 import { reportedText, revisionText } from './use-replan.js';
 

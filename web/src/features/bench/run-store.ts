@@ -1,4 +1,5 @@
-import type { ClockView, RunView, StoredEvent } from '@kestfog/core';
+import type { StoredEvent } from '@kestfog/core/bench';
+import type { ClockView, RunView } from '@kestfog/core/wire';
 import { get, set } from 'idb-keyval';
 
 /** A run as this device last had it, so that a reload without the network finds it. */

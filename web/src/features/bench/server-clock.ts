@@ -1,4 +1,4 @@
-import type { ClockView } from '@kestfog/core';
+import type { ClockView } from '@kestfog/core/wire';
 
 /** Behind by more than this, the steady clock has slept with its device. */
 const SLEPT_MS = 2000;

@@ -1,4 +1,4 @@
-import type { Alert } from '@kestfog/core';
+import type { Alert } from '@kestfog/core/bench';
 import type { BenchSettings } from './bench-settings.js';
 
 /** The user's words for a call, with the tray and the step put in. */

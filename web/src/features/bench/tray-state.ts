@@ -1,19 +1,7 @@
-import {
-  actualSpan,
-  actualStays,
-  aroundTray,
-  type CookieLook,
-  cookieKey,
-  cookieLook,
-  cookiesOf,
-  isLeftOut,
-  type Lot,
-  leastDry,
-  type Plan,
-  type RunState,
-  type StayPlace,
-  type SurfaceState,
-} from '@kestfog/core';
+import { actualSpan, actualStays, aroundTray, cookieKey, cookiesOf, isLeftOut, leastDry, type RunState } from '@kestfog/core/bench';
+import type { SurfaceState } from '@kestfog/core/drying';
+import type { Lot, Plan, StayPlace } from '@kestfog/core/formats';
+import { type CookieLook, cookieLook } from '@kestfog/core/planning';
 
 /** Each tray as it is now, by the model, through the times it really was worked. */
 export interface TrayNow {

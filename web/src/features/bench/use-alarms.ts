@@ -1,4 +1,4 @@
-import type { Alert } from '@kestfog/core';
+import type { Alert } from '@kestfog/core/bench';
 import { useEffect, useRef } from 'react';
 import type { BenchSettings } from './bench-settings.js';
 import { call } from './knock.js';

@@ -12,7 +12,7 @@ import {
   SLIP_S,
   slipOf,
   WORTH_S,
-} from '@kestfog/core';
+} from '@kestfog/core/bench';
 import { useEffect, useRef, useState } from 'react';
 import { dayClock, span } from '../../text/time.js';
 import { replanBeside } from '../../workers/plan-client.js';

@@ -1,4 +1,6 @@
-import { type Air, type ClimateReading, driesOtherwise, roomAt } from '@kestfog/core';
+import { driesOtherwise, roomAt } from '@kestfog/core/bench';
+import type { Air } from '@kestfog/core/drying';
+import type { ClimateReading } from '@kestfog/core/wire';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { api } from '../../api/client.js';

@@ -1,4 +1,8 @@
-import { type ClockView, foldRun, type Plan, parseOrder, planOrder, type RunEvent, readDesign, type StoredEvent } from '@kestfog/core';
+import { foldRun, type RunEvent, type StoredEvent } from '@kestfog/core/bench';
+import { readDesign } from '@kestfog/core/design';
+import { type Plan, parseOrder } from '@kestfog/core/formats';
+import { planOrder } from '@kestfog/core/planning';
+import type { ClockView } from '@kestfog/core/wire';
 import { act, cleanup, renderHook } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { readOutbox } from './outbox.js';

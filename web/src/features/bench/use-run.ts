@@ -1,4 +1,5 @@
-import { type ClockView, foldRun, lastToUndo, type RunEvent, type RunState, type RunView, type StoredEvent } from '@kestfog/core';
+import { foldRun, lastToUndo, type RunEvent, type RunState, type StoredEvent } from '@kestfog/core/bench';
+import type { ClockView, RunView } from '@kestfog/core/wire';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { ApiFailure, api } from '../../api/client.js';
 import { deviceId, newEvent, readOutbox, renumbered, writeOutbox } from './outbox.js';

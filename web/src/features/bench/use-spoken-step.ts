@@ -1,4 +1,5 @@
-import type { BenchView, Plan } from '@kestfog/core';
+import type { BenchView } from '@kestfog/core/bench';
+import type { Plan } from '@kestfog/core/formats';
 import { useEffect } from 'react';
 import { cookiesText } from '../../text/words.js';
 import { say } from './speech.js';

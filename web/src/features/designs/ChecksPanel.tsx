@@ -1,4 +1,5 @@
-import type { DesignCheck, DesignEdit, DesignSuggestion, DesignTotals } from '@kestfog/core';
+import type { DesignEdit } from '@kestfog/core/design';
+import type { DesignCheck, DesignSuggestion, DesignTotals } from '@kestfog/core/planning';
 import { useUnits } from '../../app/units.js';
 import { grams } from '../../text/amounts.js';
 import { span } from '../../text/time.js';

@@ -1,24 +1,10 @@
-import {
-  type Air,
-  cautionsFor,
-  checkDesign,
-  type DesignView,
-  deriveSteps,
-  designTotals,
-  linesOf,
-  lookAfterSteps,
-  marksOf,
-  movePart,
-  type Ordering,
-  orderings,
-  type Point,
-  REFERENCE_AIR,
-  type SchoolView,
-  sectionsOf,
-  stepSequence,
-  suggestFewerRounds,
-  type WetPreview,
-} from '@kestfog/core';
+import { linesOf, marksOf, type Ordering, orderings, sectionsOf } from '@kestfog/core/design';
+import { type Air, REFERENCE_AIR } from '@kestfog/core/drying';
+import type { Point } from '@kestfog/core/geometry';
+import type { WetPreview } from '@kestfog/core/marbling';
+import { checkDesign, designTotals, lookAfterSteps, movePart, stepSequence, suggestFewerRounds } from '@kestfog/core/planning';
+import { cautionsFor, deriveSteps } from '@kestfog/core/steps';
+import type { DesignView, SchoolView } from '@kestfog/core/wire';
 import { Redo2, Undo2 } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { useKitchen, useSchools } from '../../api/queries.js';

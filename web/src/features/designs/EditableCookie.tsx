@@ -1,4 +1,7 @@
-import { boundingBox, type CookieLook, type Design, linesOf, marksOf, type Point, pathData, polylineData, sectionsOf, type WetPreview } from '@kestfog/core';
+import { type Design, linesOf, marksOf, sectionsOf } from '@kestfog/core/design';
+import { boundingBox, type Point, pathData, polylineData } from '@kestfog/core/geometry';
+import type { WetPreview } from '@kestfog/core/marbling';
+import type { CookieLook } from '@kestfog/core/planning';
 import { useRef } from 'react';
 import { Cookie } from '../../ui/Cookie.js';
 

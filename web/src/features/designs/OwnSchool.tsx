@@ -1,4 +1,5 @@
-import { type SchoolParameter, type SchoolView, schoolParameters } from '@kestfog/core';
+import { type SchoolParameter, schoolParameters } from '@kestfog/core/steps';
+import type { SchoolView } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { useKeepSchool, useRemoveSchool } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';

@@ -1,23 +1,21 @@
 import {
-  type Air,
   type Design,
   type DesignEdit,
   type Division,
   detailTechniques,
-  grades,
   linesOf,
   marksOf,
   type PatternId,
-  type Point,
   partById,
   patternById,
   patterns,
-  type School,
   type Section,
-  type StepGraph,
   sectionsOf,
-  techniqueById,
-} from '@kestfog/core';
+} from '@kestfog/core/design';
+import type { Air } from '@kestfog/core/drying';
+import type { Point } from '@kestfog/core/geometry';
+import { grades } from '@kestfog/core/icing';
+import { type School, type StepGraph, techniqueById } from '@kestfog/core/steps';
 import { useId, useState } from 'react';
 import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';

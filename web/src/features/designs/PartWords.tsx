@@ -1,20 +1,8 @@
-import {
-  type Air,
-  askedStates,
-  type Design,
-  dams,
-  fills,
-  gapsInto,
-  guideKinds,
-  type Margin,
-  NoAnswer,
-  type Part,
-  type School,
-  type StepGraph,
-  timeGap,
-  tools,
-  type Words,
-} from '@kestfog/core';
+import { askedStates, type Design, dams, fills, guideKinds, type Part, tools, type Words } from '@kestfog/core/design';
+import type { Air, Margin } from '@kestfog/core/drying';
+import { timeGap } from '@kestfog/core/planning';
+import { gapsInto, type School, type StepGraph } from '@kestfog/core/steps';
+import { NoAnswer } from '@kestfog/core/units';
 import { useState } from 'react';
 import { useUnits } from '../../app/units.js';
 import { span } from '../../text/time.js';

@@ -1,4 +1,8 @@
-import { type Air, checkDesign, type Design, deriveSteps, designTotals, type SchoolParameter, type SchoolView, schoolParameters } from '@kestfog/core';
+import type { Design } from '@kestfog/core/design';
+import type { Air } from '@kestfog/core/drying';
+import { checkDesign, designTotals } from '@kestfog/core/planning';
+import { deriveSteps, type SchoolParameter, schoolParameters } from '@kestfog/core/steps';
+import type { SchoolView } from '@kestfog/core/wire';
 import { useMemo, useState } from 'react';
 import { useKeepSchool, useSchools } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';

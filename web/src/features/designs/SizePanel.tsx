@@ -1,4 +1,5 @@
-import { boundingBox, type Design, type DesignEdit, distance, type Point } from '@kestfog/core';
+import type { Design, DesignEdit } from '@kestfog/core/design';
+import { boundingBox, distance, type Point } from '@kestfog/core/geometry';
 import { useState } from 'react';
 import { useUnits } from '../../app/units.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';

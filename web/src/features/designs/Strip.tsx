@@ -1,4 +1,6 @@
-import { type Air, type Design, lookAfterSteps, type SequencedStep } from '@kestfog/core';
+import type { Design } from '@kestfog/core/design';
+import type { Air } from '@kestfog/core/drying';
+import { lookAfterSteps, type SequencedStep } from '@kestfog/core/planning';
 import { clockAfter } from '../../text/time.js';
 import { Cookie } from '../../ui/Cookie.js';
 

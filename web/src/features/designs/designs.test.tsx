@@ -1,4 +1,5 @@
-import { type DesignDocument, type DesignEdit, type DesignView, foldDesign } from '@kestfog/core';
+import { type DesignDocument, type DesignEdit, foldDesign } from '@kestfog/core/design';
+import type { DesignView } from '@kestfog/core/wire';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, cleanup, fireEvent, render, renderHook, screen, waitFor } from '@testing-library/react';
 import type { ReactNode } from 'react';

@@ -1,4 +1,5 @@
-import { type Design, partById, type SequencedStep } from '@kestfog/core';
+import { type Design, partById } from '@kestfog/core/design';
+import type { SequencedStep } from '@kestfog/core/planning';
 
 /** One row of the stack: a section, a mark or a run of marks, a detail, in the order it is piped. */
 export interface StackRow {

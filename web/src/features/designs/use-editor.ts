@@ -1,4 +1,6 @@
-import { type Design, type DesignEdit, type DesignView, deriveSteps, foldDesign, schoolById, standingEdits } from '@kestfog/core';
+import { type Design, type DesignEdit, foldDesign, standingEdits } from '@kestfog/core/design';
+import { deriveSteps, schoolById } from '@kestfog/core/steps';
+import type { DesignView } from '@kestfog/core/wire';
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { ApiFailure } from '../../api/client.js';

@@ -1,14 +1,6 @@
-import {
-  airInBox,
-  type ClimateScenario,
-  celsiusFromFahrenheit,
-  climateScenarios,
-  type FanSetting,
-  fahrenheitFromCelsius,
-  fanSettings,
-  fanSpeedMPerS,
-  type OrderView,
-} from '@kestfog/core';
+import { airInBox, type FanSetting, fanSettings, fanSpeedMPerS } from '@kestfog/core/drying';
+import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@kestfog/core/units';
+import { type ClimateScenario, climateScenarios, type OrderView } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { useKeepKitchen, useKitchen, usePlayClimate } from '../../api/queries.js';
 import { useClimate } from '../../api/use-climate.js';

@@ -1,15 +1,7 @@
-import {
-  type BagRecord,
-  bagFitness,
-  baseWaterFrac,
-  type Design,
-  type LeftoverView,
-  mixingOrder,
-  nearColours,
-  type OrderBag,
-  type OrderView,
-  splitBowl,
-} from '@kestfog/core';
+import { type Design, mixingOrder, nearColours } from '@kestfog/core/design';
+import { baseWaterFrac, splitBowl } from '@kestfog/core/icing';
+import { bagFitness, type OrderBag } from '@kestfog/core/planning';
+import type { BagRecord, LeftoverView, OrderView } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { useKeepBag, useKitchen, useLeftovers } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';

@@ -1,4 +1,4 @@
-import { type EggWhite, scaleRecipe } from '@kestfog/core';
+import { type EggWhite, scaleRecipe } from '@kestfog/core/icing';
 import { useKeepKitchen, useKitchen } from '../../api/queries.js';
 import { useUnits } from '../../app/units.js';
 

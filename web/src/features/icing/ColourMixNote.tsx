@@ -1,4 +1,4 @@
-import type { ColourMix } from '@kestfog/core';
+import type { ColourMix } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { useColourMixes, useKeepColourMix } from '../../api/queries.js';
 

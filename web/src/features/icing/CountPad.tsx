@@ -1,4 +1,5 @@
-import { type BagRecord, gradeOfSeconds } from '@kestfog/core';
+import { gradeOfSeconds } from '@kestfog/core/icing';
+import type { BagRecord } from '@kestfog/core/wire';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import { useCounting } from '../../app/counting.js';
 

@@ -1,4 +1,5 @@
-import type { Belief, Kitchen } from '@kestfog/core';
+import type { Belief } from '@kestfog/core/drying';
+import type { Kitchen } from '@kestfog/core/wire';
 import { scaleLinear, scaleLog } from 'd3-scale';
 import { area, line } from 'd3-shape';
 import { useMemo } from 'react';

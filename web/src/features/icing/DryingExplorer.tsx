@@ -5,13 +5,13 @@ import {
   dryingOutlook,
   dryingRate,
   type Factors,
-  type Kitchen,
   margins,
   secondsToLose,
   stateThresholds,
-  waterFracFromSeconds,
   windowFactor,
-} from '@kestfog/core';
+} from '@kestfog/core/drying';
+import { waterFracFromSeconds } from '@kestfog/core/icing';
+import type { Kitchen } from '@kestfog/core/wire';
 import { type ReactNode, useMemo, useState } from 'react';
 import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';

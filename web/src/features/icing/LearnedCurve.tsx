@@ -1,4 +1,5 @@
-import { REFERENCE_WATER_FRAC, THINNING_PRIOR, type ThinningCurve } from '@kestfog/core';
+import { THINNING_PRIOR, type ThinningCurve } from '@kestfog/core/calibration';
+import { REFERENCE_WATER_FRAC } from '@kestfog/core/icing';
 import { scaleLinear, scaleLog } from 'd3-scale';
 import { area, line } from 'd3-shape';
 import { useCounting } from '../../app/counting.js';

@@ -1,4 +1,5 @@
-import { grades, type Kitchen } from '@kestfog/core';
+import { grades } from '@kestfog/core/icing';
+import type { Kitchen } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { useKeepKitchen, useKitchen } from '../../api/queries.js';
 import { countingOf } from '../../app/counting.js';

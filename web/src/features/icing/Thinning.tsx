@@ -1,4 +1,7 @@
-import { type BagRecord, gradeOfSeconds, type OrderBag, type OrderView, THINNING_PRIOR } from '@kestfog/core';
+import { THINNING_PRIOR } from '@kestfog/core/calibration';
+import { gradeOfSeconds } from '@kestfog/core/icing';
+import type { OrderBag } from '@kestfog/core/planning';
+import type { BagRecord, OrderView } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { useKeepBag, useKitchen, useThinningSteps } from '../../api/queries.js';
 import { type Counting, useCounting } from '../../app/counting.js';

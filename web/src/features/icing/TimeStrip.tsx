@@ -1,4 +1,4 @@
-import type { DryingState, TimeToState } from '@kestfog/core';
+import type { DryingState, TimeToState } from '@kestfog/core/drying';
 import { scaleLog } from 'd3-scale';
 import { span } from '../../text/time.js';
 import { useWidth } from '../../ui/use-width.js';

@@ -1,4 +1,4 @@
-import { type Air, type DryingState, type Factors, PRIOR_FACTORS } from '@kestfog/core';
+import { type Air, type DryingState, type Factors, PRIOR_FACTORS } from '@kestfog/core/drying';
 import { useState } from 'react';
 import { useBenchTouches, useTouches } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';

@@ -4,13 +4,13 @@ import {
   type Belief,
   type DryingState,
   fanSpeedMPerS,
-  type Kitchen,
   type Margin,
   type Region,
   surfaceStates,
   type TimeToState,
   timesInAir,
-} from '@kestfog/core';
+} from '@kestfog/core/drying';
+import type { Kitchen } from '@kestfog/core/wire';
 
 /** What can be changed in the drying explorer; temperature in °C, humidity in %. */
 export interface Question {

@@ -1,4 +1,4 @@
-import type { JobFitness } from '@kestfog/core';
+import type { JobFitness } from '@kestfog/core/planning';
 import type { Counting } from '../../app/counting.js';
 
 const JOB: Readonly<Record<JobFitness['job'], string>> = { flood: 'flooding', outline: 'outlining', marks: 'wet marks', lines: 'piping' };

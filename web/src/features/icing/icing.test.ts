@@ -1,4 +1,4 @@
-import type { ThinningStepView } from '@kestfog/core';
+import type { ThinningStepView } from '@kestfog/core/wire';
 import { describe, expect, it } from 'vitest';
 import { countingOf } from '../../app/counting.js';
 import { medianOf } from './CountPad.js';

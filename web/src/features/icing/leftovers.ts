@@ -1,4 +1,6 @@
-import { colourDifference, type LeftoverView, NEAR_COLOUR, type OrderBag } from '@kestfog/core';
+import { colourDifference, NEAR_COLOUR } from '@kestfog/core/design';
+import type { OrderBag } from '@kestfog/core/planning';
+import type { LeftoverView } from '@kestfog/core/wire';
 import { formatDistanceStrict } from 'date-fns';
 
 /** Left-over icing that could fill a bag of this order: a colour that looks alike, no thinner than wanted, and not this order's own. */

@@ -1,4 +1,6 @@
-import { countAfterAdding, learnThinning, stiffToRescue, type ThinningCurve, type ThinningStepView, thinning } from '@kestfog/core';
+import { learnThinning, type ThinningCurve } from '@kestfog/core/calibration';
+import { countAfterAdding, stiffToRescue, thinning } from '@kestfog/core/icing';
+import type { ThinningStepView } from '@kestfog/core/wire';
 
 /** Within this share of the wanted count a bag is as wanted: counting twice differs by a tenth. */
 const GOOD_ENOUGH = 0.1;

@@ -1,4 +1,4 @@
-import type { OrderFileView, OrderView } from '@kestfog/core';
+import type { OrderFileView, OrderView } from '@kestfog/core/wire';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { fetchDesign, keepDesign, useOrderFile } from '../../api/queries.js';

@@ -1,4 +1,5 @@
-import { type DesignSummary, margins, type OrderInput, type OrderView } from '@kestfog/core';
+import { margins } from '@kestfog/core/drying';
+import type { DesignSummary, OrderInput, OrderView } from '@kestfog/core/wire';
 import { FormProvider, useForm } from 'react-hook-form';
 import { useSchools } from '../../api/queries.js';
 import { useUnits } from '../../app/units.js';

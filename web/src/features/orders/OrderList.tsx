@@ -1,4 +1,4 @@
-import type { OrderView } from '@kestfog/core';
+import type { OrderView } from '@kestfog/core/wire';
 import { Link } from 'react-router';
 import { dayClock, dayDate, span } from '../../text/time.js';
 import { Cookie, finishedLook } from '../../ui/Cookie.js';

@@ -1,4 +1,5 @@
-import type { DesignSummary, OrderView, Plan } from '@kestfog/core';
+import type { Plan } from '@kestfog/core/formats';
+import type { DesignSummary, OrderView } from '@kestfog/core/wire';
 import { Link } from 'react-router';
 import { dayClock, span } from '../../text/time.js';
 import { becauseText, capital, cookiesText } from '../../text/words.js';

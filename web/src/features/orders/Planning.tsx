@@ -1,4 +1,5 @@
-import type { OrderView, Plan } from '@kestfog/core';
+import type { Plan } from '@kestfog/core/formats';
+import type { OrderView } from '@kestfog/core/wire';
 import { useEffect, useRef, useState } from 'react';
 import { useOrderFile } from '../../api/queries.js';
 import { dayClock } from '../../text/time.js';

@@ -1,4 +1,6 @@
-import { cookiesMade, type Kitchen, orderBags, orderCost, type Plan, type Prices, packing } from '@kestfog/core';
+import { cookiesMade, type Plan } from '@kestfog/core/formats';
+import { orderBags, orderCost, type Prices, packing } from '@kestfog/core/planning';
+import type { Kitchen } from '@kestfog/core/wire';
 import { useMemo, useState } from 'react';
 import { useKeepKitchen, useKitchen } from '../../api/queries.js';
 import { useUnits } from '../../app/units.js';

@@ -1,4 +1,6 @@
-import { type DesignSummary, linesOf, type OrderView, suggestedSpares } from '@kestfog/core';
+import { linesOf } from '@kestfog/core/design';
+import { suggestedSpares } from '@kestfog/core/planning';
+import type { DesignSummary, OrderView } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { inputOfView } from '../../api/order-input.js';

@@ -1,4 +1,5 @@
-import type { OrderFile, OrderInput, OrderView, PinInput } from '@kestfog/core';
+import type { OrderFile } from '@kestfog/core/formats';
+import type { OrderInput, OrderView, PinInput } from '@kestfog/core/wire';
 import { inputOfView } from '../../api/order-input.js';
 
 /** Whether a suggestion changes only what belongs to this order: a guest's counts are for its own page. */

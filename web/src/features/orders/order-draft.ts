@@ -1,14 +1,7 @@
-import {
-  celsiusFromFahrenheit,
-  type Decorator,
-  type DesignSummary,
-  fahrenheitFromCelsius,
-  HAND_GAP_MM,
-  type Margin,
-  MM_PER_INCH,
-  type OrderInput,
-  type PinInput,
-} from '@kestfog/core';
+import type { Margin } from '@kestfog/core/drying';
+import { type Decorator, HAND_GAP_MM } from '@kestfog/core/formats';
+import { celsiusFromFahrenheit, fahrenheitFromCelsius, MM_PER_INCH } from '@kestfog/core/units';
+import type { DesignSummary, OrderInput, PinInput } from '@kestfog/core/wire';
 import { addDays, differenceInCalendarDays, format } from 'date-fns';
 import type { Units } from '../../app/units.js';
 

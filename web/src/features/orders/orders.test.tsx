@@ -1,5 +1,6 @@
-import type { DesignSummary, OrderInput, OrderView } from '@kestfog/core';
-import { parseOrder, readDesign } from '@kestfog/core';
+import { readDesign } from '@kestfog/core/design';
+import { parseOrder } from '@kestfog/core/formats';
+import type { DesignSummary, OrderInput, OrderView } from '@kestfog/core/wire';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, cleanup, fireEvent, render, screen, waitFor } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';

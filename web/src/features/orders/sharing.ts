@@ -1,4 +1,4 @@
-import type { OrderView } from '@kestfog/core';
+import type { OrderView } from '@kestfog/core/wire';
 
 /** Orders whose bench another could share: not begun, with a bench of their own. An order that has guests stays host. */
 export function possibleHosts(orders: readonly OrderView[], ofId: string | null): OrderView[] {

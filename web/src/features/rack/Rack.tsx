@@ -1,4 +1,6 @@
-import { criticalChain, lookAfter, type Pin, type Plan, type PlanTask, type SurfaceState, slacks } from '@kestfog/core';
+import type { SurfaceState } from '@kestfog/core/drying';
+import type { Pin, Plan, PlanTask } from '@kestfog/core/formats';
+import { criticalChain, lookAfter, slacks } from '@kestfog/core/planning';
 import { useMemo, useState } from 'react';
 import { clockTime, dayDate, span } from '../../text/time.js';
 import { inkOn } from '../../text/words.js';

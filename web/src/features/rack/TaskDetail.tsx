@@ -1,4 +1,5 @@
-import { lookAfter, type Pin, type Plan, type PlanTask } from '@kestfog/core';
+import type { Pin, Plan, PlanTask } from '@kestfog/core/formats';
+import { lookAfter } from '@kestfog/core/planning';
 import { dayClock, span } from '../../text/time.js';
 import { bagsByColour, becauseText, capital, cookiesText, designName } from '../../text/words.js';
 import { Cookie } from '../../ui/Cookie.js';

@@ -1,4 +1,7 @@
-import { celsiusFromFahrenheit, fahrenheitFromCelsius, margins, type OrderFile, type Plan, type School } from '@kestfog/core';
+import { margins } from '@kestfog/core/drying';
+import type { OrderFile, Plan } from '@kestfog/core/formats';
+import type { School } from '@kestfog/core/steps';
+import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@kestfog/core/units';
 import { X } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { useSchools } from '../../api/queries.js';

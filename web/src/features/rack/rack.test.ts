@@ -1,4 +1,6 @@
-import { type Plan, parseOrder, planOrder, readDesign } from '@kestfog/core';
+import { readDesign } from '@kestfog/core/design';
+import { type Plan, parseOrder } from '@kestfog/core/formats';
+import { planOrder } from '@kestfog/core/planning';
 import { describe, expect, it } from 'vitest';
 import { shelvesOf } from './shelves.js';
 import { foldedAxis } from './time-axis.js';

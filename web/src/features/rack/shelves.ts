@@ -1,17 +1,7 @@
-import {
-  airPieces,
-  type Design,
-  type Lot,
-  type Plan,
-  type PlanTask,
-  type Region,
-  type Stay,
-  type SurfaceState,
-  secondsToLoseThrough,
-  stateThresholds,
-  stayAirs,
-  surfaceStates,
-} from '@kestfog/core';
+import type { Design } from '@kestfog/core/design';
+import { type Region, type SurfaceState, secondsToLoseThrough, stateThresholds, surfaceStates } from '@kestfog/core/drying';
+import type { Lot, Plan, PlanTask, Stay } from '@kestfog/core/formats';
+import { airPieces, stayAirs } from '@kestfog/core/planning';
 
 /** One tray with what happens on it, ready to draw. */
 export interface Shelf {

@@ -1,4 +1,4 @@
-import type { Plan } from '@kestfog/core';
+import type { Plan } from '@kestfog/core/formats';
 import { type ScaleLinear, scaleLinear } from 'd3-scale';
 
 /** A stretch in which nobody has to do anything, drawn narrow. */

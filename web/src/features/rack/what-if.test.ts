@@ -1,4 +1,6 @@
-import { type Pin, parseOrder, planOrder, readDesign } from '@kestfog/core';
+import { readDesign } from '@kestfog/core/design';
+import { type Pin, parseOrder } from '@kestfog/core/formats';
+import { planOrder } from '@kestfog/core/planning';
 import { describe, expect, it } from 'vitest';
 import { asPlanned, changedOrder, differenceText, isChanged, pinText, type WhatIf, withPin } from './what-if.js';
 

@@ -1,4 +1,6 @@
-import type { Margin, OrderFile, Pin, Plan, School } from '@kestfog/core';
+import type { Margin } from '@kestfog/core/drying';
+import type { OrderFile, Pin, Plan } from '@kestfog/core/formats';
+import type { School } from '@kestfog/core/steps';
 import { dayClock, span } from '../../text/time.js';
 
 /** What may be changed at the rack without touching the order. */

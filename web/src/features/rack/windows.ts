@@ -1,4 +1,4 @@
-import type { Motion, PlanTask } from '@kestfog/core';
+import type { Motion, PlanTask } from '@kestfog/core/formats';
 
 /** One motion for each kind of wet work, that with the shortest window. */
 export function soonestWindows(task: PlanTask): Motion[] {

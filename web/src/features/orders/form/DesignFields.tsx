@@ -1,4 +1,6 @@
-import { type DesignSummary, deriveSteps, suggestedSpares } from '@kestfog/core';
+import { suggestedSpares } from '@kestfog/core/planning';
+import { deriveSteps } from '@kestfog/core/steps';
+import type { DesignSummary } from '@kestfog/core/wire';
 import { Plus } from 'lucide-react';
 import { useMemo } from 'react';
 import { useFieldArray, useFormContext } from 'react-hook-form';

@@ -1,4 +1,4 @@
-import { MOST_DECORATORS } from '@kestfog/core';
+import { MOST_DECORATORS } from '@kestfog/core/formats';
 import { Plus } from 'lucide-react';
 import { useFieldArray, useFormContext } from 'react-hook-form';
 import type { OrderDraft } from '../order-draft.js';

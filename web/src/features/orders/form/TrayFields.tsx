@@ -1,4 +1,6 @@
-import { type DesignSummary, MM_PER_INCH, placesOn } from '@kestfog/core';
+import { placesOn } from '@kestfog/core/planning';
+import { MM_PER_INCH } from '@kestfog/core/units';
+import type { DesignSummary } from '@kestfog/core/wire';
 import { Plus } from 'lucide-react';
 import { useMemo } from 'react';
 import { useFieldArray, useFormContext } from 'react-hook-form';

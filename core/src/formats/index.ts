@@ -1,0 +1,4 @@
+/** What others may use of this folder. */
+export * from './order.js';
+export * from './plan.js';
+export * from './plan-format.js';

@@ -1,0 +1,5 @@
+/** What others may use of this folder. */
+export * from './contact.js';
+export * from './flatten.js';
+export * from './point.js';
+export * from './shape.js';

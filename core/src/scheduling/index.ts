@@ -1,0 +1,5 @@
+/** What others may use of this folder. */
+export * from './parse-problem.js';
+export * from './problem.js';
+export * from './solution-format.js';
+export * from './solve.js';

@@ -1,0 +1,12 @@
+/** What others may use of this folder. */
+export * from './bag-amounts.js';
+export * from './cautions/index.js';
+export * from './defects/index.js';
+export * from './derive.js';
+export * from './law.js';
+export * from './pace.js';
+export * from './part-asks.js';
+export * from './rounds.js';
+export * from './school.js';
+export * from './step.js';
+export * from './techniques/index.js';

@@ -1,0 +1,4 @@
+/** What others may use of this folder. */
+export * from './bad-input.js';
+export * from './format.js';
+export * from './quantities.js';
