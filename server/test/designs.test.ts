@@ -43,7 +43,7 @@ describe('a design is worked on', () => {
       expect(answer.status).toBe(400);
       expect((answer.body as ApiError).message).toMatch(sentence);
     };
-    await refused({ type: 'resize', widthMm: 9000 }, /edits.1: "widthMm" must be a number from 10 to 400/);
+    await refused({ type: 'resize', widthMm: 9000 }, /edits.1.widthMm: must be 400 or less/);
     await refused({ type: 'say', part: 'upper-left', said: { 'depth-mm': '99' } }, /data-depth-mm="99"/);
     await refused({ type: 'paint' }, /edits.1: "type" is not one of/);
     const cycle: DesignEdit[] = [

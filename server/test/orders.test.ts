@@ -70,7 +70,7 @@ describe('an order with the whole bench', () => {
   });
   it.each([
     ['a tray told twice over', { trays: [{ id: 'A', places: 6, widthMm: 300, depthMm: 300 }] }, /trays\[0\]: must be told either by places or/],
-    ['a tray told not at all', { trays: [{ id: 'A' }] }, /trays\[0\].widthMm/],
+    ['a tray told not at all', { trays: [{ id: 'A' }] }, /trays\[0\] \(A\).widthMm/],
     ['four pairs of hands', { decorators: ['a', 'b', 'c', 'd'].map((id) => ({ id, pace: 1 })) }, /decorators/],
     ['a pin on a tray that is not there', { pins: [{ kind: 'tray-first', tray: 'Q' }] }, /pins\[0\].tray: names no tray/],
     ['a break that ends before it begins', { pins: [{ kind: 'away', from: '2026-06-05T18:00:00Z', to: '2026-06-05T17:00:00Z' }] }, /pins\[0\]: must end after/],

@@ -185,6 +185,7 @@ interface Draft {
   shape: Shape;
   readonly layerOn: string[];
   readonly over?: 'layer' | 'inlay';
+  readonly technique?: string;
 }
 
 /** Decides for each section lying on an earlier one whether it is an inlay (knocked out, side by side) or a second layer. */
@@ -201,7 +202,9 @@ function layOver(sections: readonly (Section & { over?: 'layer' | 'inlay' })[], 
         continue;
       }
       const within = areaMm2(difference(upper.shape, offset(lower.shape, -EDGE_REACH_MM))) < SLIVER_MM2;
-      const guess = common >= INLAY_SHARE * areaMm2(lower.shape) || !within ? 'inlay' : 'layer';
+      // A background coat is spread whole: what is drawn on it lies on it, however large.
+      const coat = lower.technique === 'thin-coat' && !(upper.technique === 'thin-coat');
+      const guess = !coat && (common >= INLAY_SHARE * areaMm2(lower.shape) || !within) ? 'inlay' : 'layer';
       const kind = upper.over ?? guess;
       if (!upper.over) {
         const meaning = kind === 'inlay' ? 'side by side, knocked out' : 'a second layer';

@@ -1,13 +1,16 @@
 import { colourDifference, lightnessAndChroma } from '../design/contrast.js';
-import { type Design, linesOf, type Section, sectionById, sectionsOf } from '../design/design.js';
+import { type Design, linesOf, type Part, type PipedLine, type Section, sectionById, sectionsOf } from '../design/design.js';
+import { footprintOf } from '../design/footprint.js';
+import { isBead } from '../design/meetings.js';
 import type { Air } from '../drying/air.js';
 import { dryingRate, secondsToLose } from '../drying/front.js';
 import { bleedRisk, craterRisk, overflowRisk, type Risk, ridgesRisk } from '../drying/risk.js';
 import { stateThresholds } from '../drying/state.js';
 import type { Margin } from '../drying/uncertainty.js';
-import { areaMm2, difference, offset } from '../geometry/shape.js';
+import { areaMm2, difference, intersection, offset } from '../geometry/shape.js';
 import { type BagAmount, bagAmounts } from '../steps/bag-amounts.js';
 import { OUTLINE_BORE_MM, type StepGraph } from '../steps/derive.js';
+import { STENCIL_REACH_MM } from '../steps/order.js';
 import { ASSUMED_PACE, type Pace } from '../steps/pace.js';
 import type { School } from '../steps/school.js';
 import { bagKey, type Gap } from '../steps/step.js';
@@ -17,7 +20,7 @@ import { timeGap } from './timed-gap.js';
 
 /** Something on a design that may go wrong, in words, with the one change that helps most. */
 export interface DesignCheck {
-  readonly kind: 'crater' | 'bleed' | 'overflow' | 'ridges' | 'window' | 'bridge' | 'contrast' | 'never-dries';
+  readonly kind: 'hollow' | 'crater' | 'bleed' | 'overflow' | 'ridges' | 'window' | 'bridge' | 'contrast' | 'never-dries';
   readonly part: string;
   readonly word: Risk['word'];
   readonly text: string;
@@ -97,6 +100,14 @@ export function checkDesign(design: Design, graph: StepGraph, school: School, ai
         });
     }
   }
+  for (const { stencil, proud } of hollowStencils(design, graph))
+    out.push({
+      kind: 'hollow',
+      part: stencil.id,
+      word: 'watch',
+      text: `the stencil of ${stencil.name} will lie hollow on ${proud.name}, which is piped before it`,
+      change: `pipe ${proud.name} after the stencil`,
+    });
   for (const gap of graph.gaps) {
     const never = neverDries(gap, air, margin);
     if (never) {
@@ -135,6 +146,28 @@ export function checkDesign(design: Design, graph: StepGraph, school: School, ai
     if (ridges.word !== 'low')
       list.push({ kind: 'ridges', part: b.id, word: ridges.word, text: `${b.name} beside ${a.name}: ${ridges.reasons.join(', ')}`, change: ridges.bestChange });
   }
+}
+
+/** Stencils with something standing proud within their reach that comes before them all the same. */
+function hollowStencils(design: Design, graph: StepGraph): { readonly stencil: PipedLine; readonly proud: Part }[] {
+  const after = (from: string, to: string): boolean => {
+    const seen = new Set([from]);
+    for (const v of seen) for (const g of graph.gaps) if (g.from === v) seen.add(g.to);
+    return seen.has(to);
+  };
+  const stepOf = (part: string) => graph.steps.find((s) => s.kind === 'detail' && s.parts.includes(part))?.id;
+  return linesOf(design)
+    .filter((l) => l.technique === 'stencil')
+    .flatMap((stencil) => {
+      const reach = offset(footprintOf(stencil), STENCIL_REACH_MM);
+      const own = stepOf(stencil.id);
+      return design.parts
+        .filter((p) => isBead(p) && areaMm2(intersection(reach, footprintOf(p))) > 0)
+        .flatMap((proud) => {
+          const step = stepOf(proud.id);
+          return step && own && step !== own && after(step, own) ? [{ stencil, proud }] : [];
+        });
+    });
 }
 
 /** Floods that, with hands always free, are laid beside a neighbour that is firm by then. */

@@ -77,4 +77,39 @@ describe('what a caller counts on', () => {
     expect(brokenConstraints(slipped as never, again.start)).toEqual([]);
     expect(again.makespan).toBeLessThanOrEqual(plan.makespan * 1.05);
   });
+  it('a window that a frozen task opens is kept, however many others want the place', () => {
+    // A tray being carried to the box goes in as soon as it is there, before two others that are to follow.
+    const stay = (id: string, seconds: number) => ({ id, duration: seconds, uses: { box: 1 } });
+    const p = parseProblem({
+      format: 'kestfog-problem/1',
+      resources: [
+        { id: 'hands', capacity: 1, changeover: 20 },
+        { id: 'box', capacity: 1 },
+      ],
+      tasks: [
+        { id: 'carry C', duration: 90 },
+        stay('stay C', 1330),
+        ...['A', 'B'].flatMap((t) => [
+          { id: `flood ${t}`, duration: 300, uses: { hands: 1 }, family: t },
+          { id: `carry ${t}`, duration: 10, uses: { hands: 1 } },
+          stay(`stay ${t}`, 2830),
+          { id: `pipe ${t}`, duration: 200, uses: { hands: 1 }, family: `${t} lines` },
+        ]),
+      ],
+      links: [
+        { from: 'carry C', to: 'stay C', min: 0, max: 0 },
+        ...['A', 'B'].flatMap((t) => [
+          { from: `flood ${t}`, to: `carry ${t}`, min: 0 },
+          { from: `carry ${t}`, to: `stay ${t}`, min: 0, max: 0 },
+          { from: `stay ${t}`, to: `pipe ${t}`, min: 0, max: 1500, soft: 1 },
+        ]),
+      ],
+      objective: ['soft', 'tardiness', 'makespan'],
+    });
+    for (let seed = 1; seed <= 12; seed++) {
+      const found = solve(p, { rounds: 24, seed, frozen: { 'carry C': 1123 } }) as Solution;
+      expect(found.start['stay C'], `seed ${seed}`).toBe(1213);
+      for (const t of ['A', 'B']) expect((found.start[`stay ${t}`] as number) >= 2543 || (found.start[`stay ${t}`] as number) + 2830 <= 1213).toBe(true);
+    }
+  });
 });

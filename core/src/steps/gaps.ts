@@ -1,15 +1,18 @@
-import type { Design, Section, WetMark } from '../design/design.js';
+import type { Design, WetMark } from '../design/design.js';
 import type { Words } from '../design/words.js';
-import { dryThresholdOverBase } from '../drying/front.js';
 import { dryingStates, stateThresholds } from '../drying/state.js';
 import { BadInput } from '../units/bad-input.js';
+import type { Edge } from './edges.js';
+import { consequenceOf, reasonOf } from './gap-words.js';
 import type { Item } from './items.js';
-import type { Edge, StackOrder } from './order.js';
+import type { StackOrder } from './order.js';
+import { packing } from './packing.js';
 import type { School } from './school.js';
 import type { Gap, Step } from './step.js';
 import { techniqueById } from './techniques/index.js';
 
-interface Context {
+/** What the gaps of one cookie are made from. */
+export interface GapContext {
   readonly design: Design;
   readonly school: School;
   readonly items: readonly Item[];
@@ -25,7 +28,7 @@ interface Own {
 }
 
 /** All waits and windows of one cookie: the law's answers along the order of its items, and the windows of what lies wet. */
-export function gapsOf(context: Context): Gap[] {
+export function gapsOf(context: GapContext): Gap[] {
   const { design, school, items, order, steps } = context;
   const own = new Map<Item, Own>(
     items.map((item) => {
@@ -44,7 +47,7 @@ export function gapsOf(context: Context): Gap[] {
   fewPools();
   drawnOrderOfOneBag();
   damsBeforeNeighbours();
-  const packed = steps.flatMap((s) => packing(s));
+  const packed = steps.flatMap((s) => packing(s, context));
   const begun = new Set(gaps.map((g) => g.to));
   const prepared = steps
     .filter((s) => s.kind !== 'prepare' && s.kind !== 'pack' && (s.kind === 'dam' || !begun.has(s.id)))
@@ -305,42 +308,6 @@ export function gapsOf(context: Context): Gap[] {
       });
     }
   }
-
-  /** Nothing is packed before it is dry through, and a layer also passes on part of what its base still holds. */
-  function packing(step: Step): Gap[] {
-    if (step.kind === 'detail' && !step.region)
-      return [
-        {
-          from: step.id,
-          to: 'pack.cookie',
-          minSeconds: 0,
-          rule: 'pack-when-dry',
-          reason: `the ${step.label} is done before the cookie is packed`,
-          consequence: 'it is left undone',
-        },
-      ];
-    if ((step.kind !== 'flood' && step.kind !== 'detail') || !step.region) return [];
-    const { region } = step;
-    const layerOn = step.kind === 'flood' ? (design.parts.find((p): p is Section => p.role === 'section' && p.id === step.part)?.layerOn ?? []) : [];
-    const bases = layerOn.flatMap((id) => steps.filter((s) => s.kind === 'flood' && s.part === id));
-    // The base had lost at least what *crusted* takes when the layer was laid; taking no more is on the safe side.
-    const least = (base: NonNullable<Step['region']>) => Math.min(1, school.neighbourCrusts) * stateThresholds(base).crusted;
-    const minLossKgPerM2 = Math.max(
-      stateThresholds(region).dry,
-      ...bases.flatMap((b) => (b.region ? [dryThresholdOverBase(region, b.region, least(b.region))] : [])),
-    );
-    return [
-      {
-        from: step.id,
-        to: 'pack.cookie',
-        minState: 'dry',
-        minLossKgPerM2,
-        rule: 'pack-when-dry',
-        reason: `${step.label} is dry through before the cookie is packed`,
-        consequence: 'damp boxes, smudges, mould',
-      },
-    ];
-  }
 }
 
 const sameBag = (a: Step, b: Step): boolean => a.bag !== null && b.bag !== null && a.bag.colour === b.bag.colour && a.bag.seconds === b.bag.seconds;
@@ -371,52 +338,4 @@ function lateDams(items: readonly Item[], edges: readonly Edge[], school: School
     }
   }
   return late;
-}
-
-function reasonOf({ a, b, answer, rule, touching, on }: Edge, said: Words | undefined): string {
-  const before =
-    rule === 'touching-sections' || touching
-      ? `before ${b.name} beside it is flooded`
-      : on
-        ? b.section
-          ? `before ${b.name} is laid on it`
-          : `before the ${b.name} on it`
-        : `before ${b.name}`;
-  if (said?.needs || said?.waitMin !== undefined) {
-    const asked = [said.needs, said.waitMin === undefined ? undefined : `${said.waitMin} min old`].filter((x) => x !== undefined).join(' and ');
-    return `${a.name} is ${asked} ${before}, as it was said of ${b.name}`;
-  }
-  if (answer.kind === 'state') {
-    const [what, ...why] = answer.because.split(': ');
-    const how = b.section ? '' : ` (${b.technique.label})`;
-    return `${a.name} ${what} ${before}${how}${why.length > 0 ? `: ${why.join(': ')}` : ''}`;
-  }
-  return `${a.name} comes before ${b.name}: ${answer.because}`;
-}
-
-function consequenceOf({ rule, b, answer }: Edge): string {
-  switch (rule) {
-    case 'touching-sections':
-      return answer.kind === 'state' && answer.because.includes('contrast')
-        ? 'the colours bleed into each other hours later'
-        : 'the colours run together and no step shows';
-    case 'second-layer':
-      return 'no step shows and the layer sinks';
-    case 'drawn-over':
-      return 'what is behind would cover what is in front';
-    case 'as-you-said':
-      return 'not the order you wanted';
-    case 'guide-first':
-      return 'there is nothing to follow';
-    case 'stencil-reach':
-      return 'the stencil lies hollow and icing runs under it';
-    case 'grains-reach':
-      return 'grains stick where they are not wanted';
-    case 'crackle-window':
-      return b.technique.id === 'crackle' ? b.technique.tooEarly : 'pressing smears the wet neighbour';
-    case 'airbrush-reach':
-      return b.technique.leaves === 'mist' ? b.technique.tooEarly : 'wet mist runs into the icing';
-    default:
-      return b.technique.tooEarly;
-  }
 }

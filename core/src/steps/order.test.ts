@@ -4,7 +4,9 @@ import { dividedShape } from '../design/divide.js';
 import type { DesignDocument, DesignEdit } from '../design/document/document.js';
 import { foldDesign } from '../design/document/fold.js';
 import { readDesign } from '../design/read-design.js';
+import { REFERENCE_AIR } from '../drying/air.js';
 import { areaMm2, type Shape } from '../geometry/shape.js';
+import { checkDesign } from '../planning/design-checks.js';
 import { deriveSteps, type StepGraph } from './derive.js';
 import { parseSchool, type School, schoolById, schoolIds, schoolParameters, schools } from './school.js';
 
@@ -33,6 +35,12 @@ describe('order on one cookie', () => {
     expect(round(derive(row))).toEqual({ s0: 1, s1: 2, s2: 1 });
     expect(round(derive(row.replace('id="s0"', 'id="s0" data-order="middle"')))).toEqual({ s0: 2, s1: 1, s2: 2 });
   });
+  it('a background coat is spread whole: what is drawn on it lies on it and comes after, however large', () => {
+    const coat = '<path id="coat" data-technique="thin-coat" fill="#cfe0e8" d="M10 10H60V60H10Z"/>';
+    const g = derive(coat + flood('figure', 'M12 12H58V40H12Z'));
+    expect(round(g)).toEqual({ coat: 1, figure: 2 });
+    expect(gap(g, 'thin-coat.coat', 'outline.figure')).toMatchObject({ rule: 'second-layer' });
+  });
   it('a guide is followed: before the dam on a bare cookie, on firm icing where it lies on some', () => {
     const guide = '<path id="g" data-part="guide" data-guide="scratched" data-guides="base" fill="none" stroke="#999" d="M12 12H58"/>';
     const bare = derive(BASE + guide);
@@ -50,6 +58,16 @@ describe('order on one cookie', () => {
     const said = derive(BASE + line('rim', 'M20 20H50') + stencil.replace('<path', '<path data-after="rim"'));
     expect(gap(said, 'piped-line.rim', 'stencil.word')).toMatchObject({ rule: 'as-you-said' });
     expect(gap(said, 'stencil.word', 'piped-line.rim')).toBeUndefined();
+    const design = readDesign(svg(BASE + line('rim', 'M20 20H50') + stencil.replace('<path', '<path data-after="rim"')));
+    const checks = checkDesign(design, said, schoolById('two-bags'), REFERENCE_AIR, 'normal');
+    expect(checks).toContainEqual(
+      expect.objectContaining({ kind: 'hollow', part: 'word', text: 'the stencil of word will lie hollow on rim, which is piped before it' }),
+    );
+    expect(
+      checkDesign(readDesign(svg(BASE + line('rim', 'M20 20H50') + stencil)), near, schoolById('two-bags'), REFERENCE_AIR, 'normal').some(
+        (c) => c.kind === 'hollow',
+      ),
+    ).toBe(false);
   });
   it('grains: everything within reach is as dry as the school asks, or laid later', () => {
     const sugared = `${flood('far', 'M70 70H90V90H70Z')}${BASE}${mark('grains', 'sprinkle', 'M12 12H58V58H12Z')}${line('late', 'M72 80H88')}`;
@@ -92,7 +110,8 @@ describe('order on one cookie', () => {
 });
 
 describe('a part’s own words', () => {
-  const on = (more: string) => derive(BASE + line('l', 'M15 30H50', more));
+  const on = (more: string) =>
+    derive(BASE + (more.includes('data-technique') ? line('l', 'M15 30H50', more).replace('data-technique="piped-line" ', '') : line('l', 'M15 30H50', more)));
   it('ask another state, count minutes, and close a window', () => {
     expect(gap(on('data-needs="crusted"'), 'flood.base', 'piped-line.l')).toMatchObject({ minState: 'crusted' });
     const minutes = gap(on('data-wait-min="45"'), 'flood.base', 'piped-line.l');
@@ -119,6 +138,7 @@ describe('a part’s own words', () => {
     ['data-first="true" data-after="base"', /"l" says data-first and data-after="base", which contradict each other/],
     ['data-needs="moist"', /"l" says data-needs="moist": use one of thickening, skinned, crusted, set, firm, dry/],
     ['data-after="nobody"', /"l" says data-after="nobody", which is no part of this design/],
+    ['data-technique="trace" data-guides="nothing"', /"l" says data-guides="nothing", which is no part of this design/],
     ['data-wait-min="soon"', /"l" says data-wait-min="soon": give a number from 0 to 4320 minutes/],
     ['data-opening-mm="90"', /give a number from 0.3 to 20 mm/],
   ])('%s is refused', (words, sentence) => expect(() => on(words)).toThrow(sentence));

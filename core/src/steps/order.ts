@@ -5,63 +5,12 @@ import { isBead, type Meeting } from '../design/meetings.js';
 import { distance } from '../geometry/point.js';
 import { areaMm2, boundingBox, boxesMeet, centroid, intersection, offset, type Shape } from '../geometry/shape.js';
 import { BadInput } from '../units/bad-input.js';
+import { type Edge, Edges, orderOnly, refuseCycles } from './edges.js';
 import { type Item, isNamed } from './items.js';
 import { type Answer, asks, type Circumstances, LIGHT_DEPTH_MM, LIGHT_MM2, MIST_DRY_S, PLAIN } from './law.js';
 import { roundsOf } from './rounds.js';
 import type { School } from './school.js';
 import type { RuleId } from './step.js';
-
-/** `b` comes after `a`, and what it asks of it. */
-export interface Edge {
-  readonly a: Item;
-  readonly b: Item;
-  readonly answer: Answer;
-  readonly rule: RuleId;
-  /** b lies on a: its own words speak of this one */
-  readonly on: boolean;
-  /** two floods that touch */
-  readonly touching: boolean;
-  /** said by hand, and by whom where it was said of a part */
-  readonly said?: string;
-}
-
-/** A growing set of edges, asked again and again what comes after what. */
-class Edges {
-  list: Edge[] = [];
-  private outOf = new Map<Item, Edge[]>();
-
-  push(edge: Edge): void {
-    this.list.push(edge);
-    this.outOf.set(edge.a, [...(this.outOf.get(edge.a) ?? []), edge]);
-  }
-  /** Takes away whatever is ordered between two items directly. */
-  part(x: Item, y: Item): void {
-    const between = (e: Edge) => (e.a === x && e.b === y) || (e.a === y && e.b === x);
-    this.list = this.list.filter((e) => !between(e));
-    for (const v of [x, y])
-      this.outOf.set(
-        v,
-        (this.outOf.get(v) ?? []).filter((e) => !between(e)),
-      );
-  }
-  from(a: Item): readonly Edge[] {
-    return this.outOf.get(a) ?? [];
-  }
-  between(x: Item, y: Item): readonly Edge[] {
-    return [...this.from(x).filter((e) => e.b === y), ...this.from(y).filter((e) => e.b === x)];
-  }
-  /** Whether y comes after x, directly or through others; `but` leaves out the edge that joins the two. */
-  isAfter(x: Item, y: Item, but = false): boolean {
-    const seen = new Set([x]);
-    for (const v of seen)
-      for (const e of this.from(v)) {
-        if (but && e.a === x && e.b === y) continue;
-        if (e.b === y) return true;
-        seen.add(e.b);
-      }
-    return false;
-  }
-}
 
 /** The order of one cookie's items: what comes after what, and the rounds its floods dry in. */
 export interface StackOrder {
@@ -393,7 +342,6 @@ export function orderOf(design: Design, school: School, meetings: readonly Meeti
   }
 }
 
-const orderOnly = (because: string): Answer => ({ kind: 'at-once', because });
 export const isSugared = (i: Item): boolean => i.marks.some((m) => m.technique === 'sprinkle');
 const firstOfAll = (i: Item): boolean => (i.section?.words ?? i.run[0]?.words)?.first === true;
 const comesFirst = (f: Item, o: Item): Edge => ({
@@ -437,6 +385,14 @@ function wordsOfOrder(design: Design, items: readonly Item[]): { before: Item; a
   const named = (id: string) => items.filter((i) => isNamed(i, id) || i.marks.some((m) => m.id === id || m.id.startsWith(`${id}.`)));
   const add = (before: Item, after: Item, said: string) => before !== after && out.push({ before, after, said });
   for (const [first, then] of design.before ?? []) for (const a of named(first)) for (const b of named(then)) add(a, b, then);
+  const told = new Set(design.parts.map((p) => p.id));
+  for (const g of design.parts) {
+    const missing = (g.role === 'guide' || g.role === 'line' ? (g.guides ?? []) : []).find(
+      (id) => ![...told].some((own) => own === id || own.startsWith(`${id}.`)),
+    );
+    if (missing !== undefined)
+      throw new BadInput('attribute', `"${g.id}" says data-guides="${missing}", which is no part of this design: name a part that is there.`, { place: g.id });
+  }
   for (const item of items) {
     const speaking = [item.section, ...item.run, ...item.marks].flatMap((p) => (p?.words?.after ? [p] : []));
     for (const p of speaking) {
@@ -449,37 +405,4 @@ function wordsOfOrder(design: Design, items: readonly Item[]): { before: Item; a
     }
   }
   return out;
-}
-
-/** Orders that run in a circle are refused by naming two that contradict each other. */
-function refuseCycles(edges: readonly Edge[], items: readonly Item[]): void {
-  const state = new Map<Item, 'open' | 'done'>();
-  const way: Edge[] = [];
-  const out = new Map<Item, Edge[]>();
-  for (const e of edges) out.set(e.a, [...(out.get(e.a) ?? []), e]);
-  const walk = (v: Item): Edge[] | null => {
-    state.set(v, 'open');
-    for (const e of out.get(v) ?? []) {
-      if (state.get(e.b) === 'open') return [...way.slice(way.findIndex((x) => x.a === e.b) < 0 ? way.length : way.findIndex((x) => x.a === e.b)), e];
-      if (state.get(e.b) === 'done') continue;
-      way.push(e);
-      const found = walk(e.b);
-      if (found) return found;
-      way.pop();
-    }
-    state.set(v, 'done');
-    return null;
-  };
-  for (const i of items) {
-    if (state.has(i)) continue;
-    const circle = walk(i);
-    if (!circle) continue;
-    const said = circle.find((e) => e.said) ?? (circle[0] as Edge);
-    const other = circle.find((e) => e !== said && e.said) ?? circle.find((e) => e !== said) ?? said;
-    const told = (e: Edge) => `"${e.b.name}" comes after "${e.a.name}" (${e.answer.because})`;
-    throw new BadInput('order-cycle', `${told(said)} and ${told(other)}, which contradict each other: take one of these orders back.`, {
-      first: said.a.id,
-      next: said.b.id,
-    });
-  }
 }

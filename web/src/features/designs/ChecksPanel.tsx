@@ -6,6 +6,7 @@ import { span } from '../../text/time.js';
 import { capital } from '../../text/words.js';
 
 const KIND: Readonly<Record<DesignCheck['kind'], string>> = {
+  hollow: 'stencil lies hollow',
   crater: 'crater',
   bleed: 'bleeding',
   overflow: 'overflow',
