@@ -55,9 +55,6 @@ function secondsOf(path: DrawnPath): { seconds?: number } {
 
 const nameOf = (path: DrawnPath) => path.data['name'] || path.id.replace(/[-_]+/g, ' ');
 
-/** Attributes (without "data-") said of parts by id, apart from the drawing. */
-export type SaidOfParts = Readonly<Record<string, Readonly<Record<string, string>>>>;
-
 /** A drawing taken apart into its paths, in painting order: the stack before anybody has asked what each of them is. */
 export interface Drawing {
   readonly paths: readonly DrawnPath[];
@@ -73,11 +70,8 @@ export function readDrawing(svgText: string): Drawing {
  * inherited from groups; a drawing without them is read by what it looks like, and every guess is noted. Order in the
  * file is the order of laying. Throws {@link BadInput} for anything malformed, hostile, or without a single section.
  */
-export function readDesign(svgText: string, name = 'design', said: SaidOfParts = {}): Design {
-  const drawing = readDrawing(svgText);
-  // What the user said of a part beats what the drawing says of it.
-  const paths = drawing.paths.map((p): DrawnPath => (said[p.id] ? { ...p, data: { ...p.data, ...said[p.id] } } : p));
-  return designOf({ ...drawing, paths }, name);
+export function readDesign(svgText: string, name = 'design'): Design {
+  return designOf(readDrawing(svgText), name);
 }
 
 const filled = (p: DrawnPath): Shape =>

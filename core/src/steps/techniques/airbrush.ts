@@ -10,7 +10,6 @@ export const airbrush = technique({
   icing: null,
   tool: 'airbrush, low pressure',
   openingMm: null,
-  needs: 'crusted',
   until: null,
   tooEarly: 'blows the crust into ripples',
   tooLate: WAITING_ONLY_COSTS_TIME,

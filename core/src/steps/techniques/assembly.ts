@@ -10,7 +10,6 @@ export const assembly = technique({
   icing: 'stiff',
   tool: 'props at 40 to 45 degrees',
   openingMm: 3,
-  needs: 'dry',
   until: null,
   tooEarly: 'pieces slide and break',
   tooLate: WAITING_ONLY_COSTS_TIME,

@@ -10,7 +10,6 @@ export const closingOutline = technique({
   icing: 'piping',
   tool: 'round tip 2',
   openingMm: 1.5,
-  needs: 'set',
   until: null,
   tooEarly: 'spreads into the flood',
   tooLate: WAITING_ONLY_COSTS_TIME,

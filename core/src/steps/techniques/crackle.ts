@@ -10,7 +10,6 @@ export const crackle = technique({
   icing: null,
   tool: 'round-ended tool',
   openingMm: null,
-  needs: 'crusted',
   until: 'crackleShut',
   tooEarly: 'dents and tears instead of cracks',
   tooLate: 'nothing cracks any more',

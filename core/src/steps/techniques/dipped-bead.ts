@@ -10,7 +10,6 @@ export const dippedBead = technique({
   icing: 'piping',
   tool: 'round tip, a dish of sugar',
   openingMm: 2,
-  needs: 'set',
   until: null,
   tooEarly: 'grains stick to the base too',
   tooLate: 'the bead has skinned and takes no grains',

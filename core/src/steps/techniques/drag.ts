@@ -10,7 +10,6 @@ export const drag = technique({
   icing: null,
   tool: 'scribe',
   openingMm: null,
-  needs: 'wet',
   until: 'thickening',
   tooEarly: 'colours smear where marks have not levelled',
   tooLate: 'the skin tears and lumps are dragged',

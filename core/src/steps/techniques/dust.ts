@@ -10,7 +10,6 @@ export const dust = technique({
   icing: null,
   tool: 'food-only brush, blotted',
   openingMm: null,
-  needs: 'dry',
   until: null,
   tooEarly: 'the brush drags damp icing',
   tooLate: WAITING_ONLY_COSTS_TIME,

@@ -10,7 +10,6 @@ export const flood = technique({
   icing: 'flood',
   tool: 'tipless bag, scribe',
   openingMm: 2.5,
-  needs: 'bare',
   until: null,
   tooEarly: 'runs together with a wet neighbour',
   tooLate: WAITING_ONLY_COSTS_TIME,

@@ -10,7 +10,6 @@ export const gluedTransfer = technique({
   icing: 'outline',
   tool: 'a dab on the cookie, not on the fragile piece',
   openingMm: 2,
-  needs: 'set',
   until: null,
   tooEarly: 'the piece sinks in',
   tooLate: WAITING_ONLY_COSTS_TIME,

@@ -23,7 +23,6 @@ const guide = <const Kind extends GuideKind>(kind: Kind, way: GuideWay) =>
     asks: 'guide',
     icing: null,
     openingMm: null,
-    needs: kind === 'projected' ? 'crusted' : 'firm',
     until: null,
     tooEarly: kind === 'projected' ? 'what is piped along it sinks' : 'it dents the surface',
     tooLate: WAITING_ONLY_COSTS_TIME,

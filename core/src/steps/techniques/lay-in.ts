@@ -10,7 +10,6 @@ export const layIn = technique({
   icing: null,
   tool: 'fingertips in gloves, tweezers',
   openingMm: null,
-  needs: 'wet',
   until: 'skinned',
   tooEarly: 'it sinks under',
   tooLate: 'it lies loose on the skin',

@@ -10,7 +10,6 @@ export const lettering = technique({
   icing: 'piping',
   tool: 'round tip 1',
   openingMm: 1,
-  needs: 'set',
   until: null,
   tooEarly: 'sinks into a soft base',
   tooLate: WAITING_ONLY_COSTS_TIME,

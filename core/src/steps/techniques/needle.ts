@@ -11,7 +11,6 @@ export const needle = technique({
   icing: null,
   tool: 'needle or scribe, wiped',
   openingMm: null,
-  needs: 'wet',
   until: 'thickening',
   tooEarly: 'the second colour runs under the first',
   tooLate: 'the skin tears and the join shows a step',

@@ -10,7 +10,6 @@ export const outline = technique({
   icing: 'outline',
   tool: 'round tip 1–3 or a tiny snip',
   openingMm: 1.5,
-  needs: 'bare',
   until: null,
   tooEarly: 'on a wet neighbour the dam runs into it',
   tooLate: 'a bead that has set shows as a line round the flood',

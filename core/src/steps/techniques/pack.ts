@@ -10,7 +10,6 @@ export const pack = technique({
   icing: null,
   tool: 'box',
   openingMm: null,
-  needs: 'dry',
   until: null,
   tooEarly: 'damp, smudges, mould',
   tooLate: WAITING_ONLY_COSTS_TIME,

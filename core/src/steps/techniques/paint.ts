@@ -10,7 +10,6 @@ export const paint = technique({
   icing: null,
   tool: 'food-only brush, colour in spirit',
   openingMm: null,
-  needs: 'dry',
   until: null,
   tooEarly: 'the spirit melts what is not dry',
   tooLate: WAITING_ONLY_COSTS_TIME,

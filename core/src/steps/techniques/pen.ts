@@ -10,7 +10,6 @@ export const pen = technique({
   icing: null,
   tool: 'edible pen, non-slip mat',
   openingMm: null,
-  needs: 'firm',
   until: null,
   tooEarly: 'pokes through and cracks the surface',
   tooLate: WAITING_ONLY_COSTS_TIME,

@@ -10,7 +10,6 @@ export const pipedLine = technique({
   icing: 'piping',
   tool: 'round tip',
   openingMm: 1.5,
-  needs: 'set',
   until: null,
   tooEarly: 'sinks into a soft base',
   tooLate: WAITING_ONLY_COSTS_TIME,

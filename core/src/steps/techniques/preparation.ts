@@ -10,7 +10,6 @@ export const preparation = technique({
   icing: null,
   tool: 'template, scribe, round cutter',
   openingMm: null,
-  needs: 'bare',
   until: null,
   tooEarly: 'warm cookies melt icing',
   tooLate: 'unopened bags cost the wet window',

@@ -10,7 +10,6 @@ export const relief = technique({
   icing: 'piping',
   tool: 'fine tip',
   openingMm: 1,
-  needs: 'crusted',
   until: null,
   tooEarly: 'sinks in',
   tooLate: 'it sits on top instead of growing out of it',

@@ -10,7 +10,6 @@ export const sprinkle = technique({
   icing: null,
   tool: 'spoon, over a tray; crumbs pressed in lightly, strays brushed off',
   openingMm: null,
-  needs: 'wet',
   until: 'skinned',
   tooEarly: 'heavy grains sink out of sight',
   tooLate: 'nothing sticks to a skin',

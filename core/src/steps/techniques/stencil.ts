@@ -10,7 +10,6 @@ export const stencil = technique({
   icing: 'stiff',
   tool: 'stencil, spatula, one last wipe',
   openingMm: null,
-  needs: 'firm',
   until: null,
   tooEarly: 'presses into the base',
   tooLate: WAITING_ONLY_COSTS_TIME,

@@ -1,4 +1,4 @@
-import type { DryingState, SurfaceState } from '../../drying/state.js';
+import type { DryingState } from '../../drying/state.js';
 import type { Grade } from '../../icing/grade.js';
 import type { CautionId } from '../cautions/caution.js';
 import type { Pace } from '../pace.js';
@@ -45,8 +45,6 @@ export interface TechniqueDefinition<Id extends string = string> {
   readonly tool: string;
   /** bore of the tip or width of the snip it usually asks for, mm; null without a bag. Common practice, no published source */
   readonly openingMm: number | null;
-  /** state of what lies under it when it is done, where no school says otherwise; common practice, no published source */
-  readonly needs: SurfaceState | 'bare';
   /** the base's state by which it must have ended; null where waiting only costs time */
   readonly until: DryingState | null;
   readonly tooEarly: string;

@@ -1,6 +1,5 @@
 import { describe, expect, it } from 'vitest';
 import { detailTechniques, guideKinds, markTechniques, sectionTechniques } from '../../design/technique-names.js';
-import { surfaceStates } from '../../drying/state.js';
 import { type CautionContext, cautionById, cautionIds, cautions, cautionsFor } from '../cautions/index.js';
 import { ASSUMED_PACE } from '../pace.js';
 import { type School, schoolById, schoolIds, schools } from '../school.js';
@@ -33,17 +32,6 @@ describe('registries', () => {
       'pack',
     ];
     expect([...named].sort()).toEqual([...techniqueIds].sort());
-  });
-  it('windows shut after they open', () => {
-    const ladder = ['bare', ...surfaceStates.slice(0, 4), 'crackleShut', ...surfaceStates.slice(4)];
-    for (const t of techniques) if (t.until) expect(ladder.indexOf(t.until)).toBeGreaterThan(ladder.indexOf(t.needs));
-  });
-  it('details sit on harder states the harder they press (trade.md §2: common practice, no published source)', () => {
-    const needs = (id: TechniqueId) => techniqueById(id).needs;
-    expect([needs('crackle'), needs('relief'), needs('airbrush')]).toEqual(['crusted', 'crusted', 'crusted']);
-    expect([needs('piped-line'), needs('lettering'), needs('glued-transfer')]).toEqual(['set', 'set', 'set']);
-    expect([needs('pen'), needs('stencil'), needs('trace')]).toEqual(['firm', 'firm', 'firm']);
-    expect([needs('dust'), needs('paint'), needs('wafer'), needs('pack')]).toEqual(['dry', 'dry', 'dry', 'dry']);
   });
   it('motions take the pace’s seconds and grow with what there is to do', () => {
     const s = (

@@ -10,7 +10,6 @@ export const thinCoat = technique({
   icing: 'flood',
   tool: 'spatula',
   openingMm: null,
-  needs: 'bare',
   until: null,
   tooEarly: 'runs together with a wet neighbour',
   tooLate: WAITING_ONLY_COSTS_TIME,

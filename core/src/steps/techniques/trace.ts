@@ -10,7 +10,6 @@ export const trace = technique({
   icing: null,
   tool: 'scribe or edible pen, template',
   openingMm: null,
-  needs: 'firm',
   until: null,
   tooEarly: 'the template dents the surface',
   tooLate: WAITING_ONLY_COSTS_TIME,

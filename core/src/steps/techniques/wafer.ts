@@ -10,7 +10,6 @@ export const wafer = technique({
   icing: null,
   tool: 'corn syrup or a film of icing',
   openingMm: null,
-  needs: 'dry',
   until: null,
   tooEarly: 'it curls and bleeds on damp icing',
   tooLate: WAITING_ONLY_COSTS_TIME,

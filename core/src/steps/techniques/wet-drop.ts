@@ -10,7 +10,6 @@ export const wetDrop = technique({
   icing: 'flood',
   tool: 'tipless bag',
   openingMm: 1.5,
-  needs: 'wet',
   until: 'thickening',
   tooEarly: 'spreads wider than placed',
   tooLate: 'stands proud on the skin',

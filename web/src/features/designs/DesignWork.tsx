@@ -139,7 +139,7 @@ function Work({
           a transfer: piped on parchment the day before, with spares
         </label>
         <label className="flex items-center gap-2 text-lg min-h-11 ml-4">
-          free order:
+          <span className="whitespace-nowrap">free order:</span>
           <select
             className="select"
             value={design.ordering ?? 'extremities'}

@@ -49,6 +49,16 @@ describe('work on a design', () => {
     act(() => result.current.redo());
     expect(result.current.design.name).toBe('Mainsail');
   });
+  it('an order that contradicts itself is refused here, in one sentence, and nothing is lost', () => {
+    answers(200, viewOf([]));
+    const { result } = begin();
+    act(() => void result.current.apply({ type: 'say', part: 'left', said: { after: 'right' } }));
+    act(() => void result.current.apply({ type: 'say', part: 'right', said: { after: 'left' } }));
+    expect(result.current.problem).toMatch(
+      /"right" comes after "left" .* and "left" comes after "right" .*, which contradict each other|"left" comes after "right" .* and "right" comes after "left"/,
+    );
+    expect(result.current.edits).toHaveLength(1);
+  });
   it('waits on this device while the network is dead, and is there again after the page was closed', async () => {
     vi.stubGlobal(
       'fetch',
