@@ -119,7 +119,7 @@ export const opensWindow = (rule: RuleId): boolean => rule === 'wet-window' || r
 
 function titleOf(v: Visit, design: Design): string {
   const { bundle } = v;
-  if (bundle.kind === 'prepare') return 'check they are cool, draw guides, open and knead the bags';
+  if (bundle.kind === 'prepare') return 'check they are cool, open and knead the bags';
   if (bundle.kind === 'pack') return 'pack';
   if (bundle.kind === 'outline') return 'outline';
   const [first] = bundle.steps;

@@ -1,7 +1,7 @@
 import { type BenchView, type DayEnd, type Expected, lotOf, openCookies, openingOf, type RunState, STENCIL_USES, wantsKneading } from '@kestfog/core/bench';
 import type { Plan } from '@kestfog/core/formats';
 import { lookAfter } from '@kestfog/core/planning';
-import { bagKey } from '@kestfog/core/steps';
+import { bagKey, techniqueById } from '@kestfog/core/steps';
 import { useCounting } from '../../app/counting.js';
 import { type Units, useUnits } from '../../app/units.js';
 import { millimetres } from '../../text/amounts.js';
@@ -38,6 +38,8 @@ export function Now({ plan, state, view, nowMs, dayEnd, untilWash, byCookie }: P
       {byCookie && task.lotId && <span className="text-2xl">cookie {(left[0] ?? task.cookies[0]) + 1} is next</span>}
     </>
   );
+  // A detail's tool is said at once: a pen, a template, a brush is fetched before the first cookie.
+  const tool = task.motions[0] && techniqueById(task.motions[0].technique).tool;
   return (
     <>
       {/* In one column the words come first: a phone shows no more than them and the button. */}
@@ -95,6 +97,7 @@ export function Now({ plan, state, view, nowMs, dayEnd, untilWash, byCookie }: P
             ))}
           </ul>
         )}
+        {task.kind === 'detail' && tool && <p className="mt-3 text-2xl">{capital(tool)}.</p>}
         {!view.waiting && motions.lines.length > 0 && (
           <div className="mt-3 text-2xl">
             {motions.intro}
