@@ -45,7 +45,7 @@ describe('a design is worked on', () => {
     };
     await refused({ type: 'resize', widthMm: 9000 }, /edits.1.widthMm: must be 400 or less/);
     await refused({ type: 'say', part: 'upper-left', said: { 'depth-mm': '99' } }, /data-depth-mm="99"/);
-    await refused({ type: 'paint' }, /edits.1: "type" is not one of/);
+    await refused({ type: 'paint' }, /edits.1.type: must be one of rename, resize, say,/);
     const cycle: DesignEdit[] = [
       { type: 'first', first: 'upper-left', next: 'upper-right' },
       { type: 'first', first: 'upper-right', next: 'lower-right' },

@@ -94,6 +94,8 @@ export function sentenceOf(issue: z.core.$ZodIssue, json: unknown, name: string)
       // Of several ways the one that was meant is the one that got furthest.
       const [furthest] = issue.errors.flat().sort((a, b) => b.path.length - a.path.length);
       if (furthest && furthest.path.length > 0) return sentenceOf({ ...furthest, path: [...issue.path, ...furthest.path] }, json, name);
+      // Told apart by one field, as events and edits are: the package says what it may be, though not in its types.
+      if ('options' in issue && Array.isArray(issue.options)) return `${place}: must be one of ${issue.options.join(', ')}, not ${shown}.`;
       return `${place}: is none of what is known here (${shown}).`;
     }
     default:

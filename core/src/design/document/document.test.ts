@@ -95,7 +95,7 @@ describe('a design as a document', () => {
   });
   it.each([
     [null, /^edits\.3: must be an object, not null\.$/],
-    [{ type: 'paint' }, /^edits\.3\.type: is none of what is known here/],
+    [{ type: 'paint' }, /^edits\.3\.type: must be one of rename, resize, say, .*, not "paint"\./],
     [{ type: 'resize', widthMm: -3 }, /^edits\.3\.widthMm: must be 10 or more, not -3\.$/],
     [{ type: 'say', part: 'x', said: { onclick: 'x' } }, /^edits\.3\.said/],
     [{ type: 'pattern', id: 'a', sectionId: 'b', pattern: 'lace', ask }, /^edits\.3\.pattern: must be one of/],
