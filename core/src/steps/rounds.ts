@@ -107,7 +107,7 @@ export function fewestRounds(problem: RoundsProblem): Rounds {
     }
     if (found) {
       const near = arrange(found, rounds, problem, adjacent, below, above);
-      return { round: bestOf(near, rounds, problem, adjacent, below, heads, tails).map((r) => r + 1), rounds, proven };
+      return { round: bestOf(near, rounds, problem, adjacent, below, above, heads, tails).map((r) => r + 1), rounds, proven };
     }
   }
   // One round each, in layer order, always works; reached only when every search was cut short.
@@ -233,6 +233,7 @@ function bestOf(
   problem: RoundsProblem,
   adjacent: readonly Set<number>[],
   below: readonly Step[][],
+  above: readonly Step[][],
   heads: readonly number[],
   tails: readonly number[],
 ): number[] {
@@ -277,7 +278,7 @@ function bestOf(
     for (let c = from; c <= to; c++) {
       if ([...(adjacent[v] as Set<number>)].some((u) => colour[u] === c)) continue;
       if ((below[v] as Step[]).some((u) => (colour[u.to] as number) >= 0 && (colour[u.to] as number) + u.apart > c)) continue;
-      if (order.slice(0, k).some((u) => (below[u] as Step[]).some((x) => x.to === v && c + x.apart > (colour[u] as number)))) continue;
+      if ((above[v] as Step[]).some((u) => (colour[u.to] as number) >= 0 && c + u.apart > (colour[u.to] as number))) continue;
       colour[v] = c;
       used[c] = (used[c] as number) + 1;
       go(
