@@ -44,8 +44,8 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
       if (t.trayId === s.trayId && t.kind !== 'carry' && t.startS < s.endS && t.endS > s.startS)
         out.push(`${t.id} is worked while tray ${s.trayId} is at the ${s.where}`);
     // Its last wet visit has ended before it is carried, and hands are there to take it out of the box.
-    if (plan.tasks.some((t) => t.trayId === s.trayId && t.kind === 'wet' && t.round <= s.round && t.endS > s.startS))
-      out.push(`tray ${s.trayId} is carried wet`);
+    const first = (t: PlanTask) => t.round < s.round || (t.round === s.round && (s.batch === null || t.batch <= s.batch));
+    if (plan.tasks.some((t) => t.trayId === s.trayId && t.kind === 'wet' && first(t) && t.endS > s.startS)) out.push(`tray ${s.trayId} is carried wet`);
     const taker = plan.tasks.find((t) => t.kind === 'take-out' && t.trayId === s.trayId && t.round === s.round);
     if (s.where === 'box' && taker?.startS !== s.endS) out.push(`nobody takes tray ${s.trayId} out of the box`);
   }

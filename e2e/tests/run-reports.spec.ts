@@ -44,7 +44,7 @@ test('what may have to be said at the bench: dry already, a stiff bag, another o
   await deadTime(page);
   if ((await forward.textContent()) !== 'Done') await page.keyboard.press('Space');
   await expect(forward).toHaveText('Done');
-  await page.getByRole('button', { name: 'bag has stiffened' }).click();
+  await page.getByRole('button', { name: 'trouble with a bag' }).click();
   await page
     .getByRole('dialog', { name: 'Which bag has stiffened?' })
     .getByRole('button', { name: /flood 15 s/ })

@@ -9,6 +9,7 @@ import { DesignsController } from './designs/designs.controller.js';
 import { DesignsService } from './designs/designs.service.js';
 import { IcingController } from './icing/icing.controller.js';
 import { KitchenController } from './kitchen/kitchen.controller.js';
+import { KitchenService } from './kitchen/kitchen.service.js';
 import { DevicesController } from './lan/devices.controller.js';
 import { OrdersController } from './orders/orders.controller.js';
 import { OrdersService } from './orders/orders.service.js';
@@ -55,6 +56,7 @@ export class AppModule {
         { provide: CONFIG, useValue: config },
         { provide: Clock, useFactory: () => (config.simulatedClock ? new SimulatedClock(config.clockStart ?? new Date()) : new WallClock()) },
         CalibrationService,
+        KitchenService,
         DesignsService,
         SchoolsService,
         OrdersService,

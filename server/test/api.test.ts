@@ -1,4 +1,4 @@
-import type { ApiError, ClimateReading, DesignSummary, Kitchen, OrderView, PlanView, TouchView } from '@kestfog/core/wire';
+import type { ApiError, ClimateReading, DesignSummary, Kitchen, OrderFileView, OrderView, PlanView, TouchView } from '@kestfog/core/wire';
 import request from 'supertest';
 import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -183,14 +183,46 @@ describe('the kitchen, its air, and what it teaches', () => {
     expect((await post('/thinning-steps', { ...step, grams: -3 })).status).toBe(400);
     expect(await get('/thinning-steps')).toMatchObject([step]);
     await request(s.url).delete(`/api/thinning-steps/${kept.id}`).expect(204);
-    const mix = { colour: '#3f7f86', parts: [{ gel: 'teal', parts: 3 }], note: 'deepens overnight' };
+    const mix = { recipe: 'mine', colour: '#3f7f86', gelGPer100G: 1.2, parts: [{ gel: 'teal', parts: 3 }], note: 'deepens overnight' };
     await put('/colour-mixes', mix).expect(200);
     await put('/colour-mixes', { ...mix, note: 'a drop of black' }).expect(200);
     expect(await get('/colour-mixes')).toEqual([{ ...mix, note: 'a drop of black' }]);
+    // Another recipe takes the same colour otherwise.
+    await put('/colour-mixes', { ...mix, recipe: 'meringue', gelGPer100G: null }).expect(200);
+    expect(await get('/colour-mixes')).toHaveLength(2);
     expect((await put('/colour-mixes', { ...mix, parts: [{ gel: 'teal', parts: 0 }] })).status).toBe(400);
     const left = (await post('/leftovers', { colour: '#3f7f86', seconds: 15, grams: 40, orderId: null }).expect(201)).body as { id: string };
     expect((await post('/leftovers', { colour: 'teal', seconds: 15, grams: 40, orderId: null })).status).toBe(400);
+    const use = { orderId: '6b1f0c8e-6a55-4d0e-9c2c-0f6f3d1f7a11', colour: '#3f7f86', seconds: 15, grams: 25 };
+    expect((await put(`/leftovers/${left.id}/uses`, use).expect(200)).body).toMatchObject({ uses: [use] });
+    // The same bag again changes its share; another bag only gets what is left; taken back, it is there again.
+    expect((await put(`/leftovers/${left.id}/uses`, { ...use, grams: 30 }).expect(200)).body).toMatchObject({ uses: [{ ...use, grams: 30 }] });
+    expect((await put(`/leftovers/${left.id}/uses`, { ...use, seconds: 20 }).expect(409)).body).toMatchObject({ code: 'leftover-short' });
+    expect((await put(`/leftovers/${left.id}/uses`, { ...use, grams: 0 }).expect(200)).body).toMatchObject({ uses: [] });
     await request(s.url).delete(`/api/leftovers/${left.id}`).expect(204);
+  });
+  it('tips, the usual air and a recipe of one’s own are kept, and reach the plan', async () => {
+    const kitchen = await get<Kitchen>('/kitchen');
+    const told: Kitchen = {
+      ...kitchen,
+      tips: [{ name: 'round tip 3', shape: 'round', openingMm: 2 }],
+      air: { ...kitchen.air, humidityPct: 61 },
+      mix: { sugarG: 900, egg: 'dried', eggG: 30, waterG: 200, lemonG: 10, mixing: 'slowly' },
+    };
+    expect((await put('/kitchen', told).expect(200)).body).toEqual(told);
+    expect((await put('/kitchen', { ...told, tips: [...told.tips, { name: ' Round tip 3', shape: 'star', openingMm: 4 }] })).status).toBe(400);
+    expect((await put('/kitchen', { ...told, tips: [{ name: 'x', shape: 'round', openingMm: 0.1 }] })).status).toBe(400);
+    expect((await put('/kitchen', { ...told, mix: { ...told.mix, sugarG: 0 } })).status).toBe(400);
+    const made = (await post('/orders', orderInput(design.id)).expect(201)).body as OrderView;
+    const { order, drawings } = (await get(`/orders/${made.id}/file`)) as OrderFileView;
+    expect(order.tips).toEqual(told.tips);
+    expect(drawings).toHaveLength(1);
+    const plan = ((await post(`/orders/${made.id}/plan`, {}).expect(201)).body as PlanView).plan;
+    const dams = plan.designs.flatMap((d) => d.graph.steps.filter((x) => x.kind === 'dam'));
+    expect(new Set(dams.map((d) => `${d.tip} ${d.openingMm}`))).toEqual(new Set(['round tip 3 2']));
+    await put('/kitchen', kitchen).expect(200);
+    expect((await get<OrderView>(`/orders/${made.id}`)).plan?.stale).toBe(true);
+    await request(s.url).delete(`/api/orders/${made.id}`).expect(204);
   });
   it('a merged colour is one bag in the plan', async () => {
     const merges = [{ from: '#22343c', to: '#3f7f86' }];

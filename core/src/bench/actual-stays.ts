@@ -1,17 +1,21 @@
 import type { StayPlace } from '../formats/plan.js';
 import { airOfStay, type StayAir } from '../planning/verify.js';
 import type { RunPlan, RunTask } from './run-plan.js';
-import type { RunState } from './run-state.js';
+import type { Carry, RunState } from './run-state.js';
 import { stayTasks } from './stay-tasks.js';
 
 /** A stay as it really was: from when the tray was carried there, seconds since the epoch. */
 export interface ActualStay extends StayAir {
   readonly trayId: string;
   readonly where: StayPlace;
-  readonly round: number;
+  /** of the plan's stay; null where it was said at the bench */
+  readonly id: string | null;
   /** how long it needs */
   readonly forS: number;
 }
+
+/** When a tray carried away unplanned left that air: before the fan after its minutes, in the dehydrator when it was brought back; Infinity until then. */
+export const endOfCarry = (c: Carry): number => c.endS ?? (c.where === 'fan' ? c.startS + c.forS : Number.POSITIVE_INFINITY);
 
 /** Stays as they really began and ended: before the fan after their time, in the dehydrator when hands took the tray out; Infinity until then. */
 export function actualStays(plan: RunPlan, state: RunState, epochMs: number): ActualStay[] {
@@ -19,11 +23,13 @@ export function actualStays(plan: RunPlan, state: RunState, epochMs: number): Ac
     const doneAtMs = task ? (state.tasks.get(task.id)?.doneAtMs ?? null) : null;
     return doneAtMs === null ? null : (doneAtMs - epochMs) / 1000;
   };
-  return plan.stays.flatMap((s): ActualStay[] => {
+  const planned = plan.stays.flatMap((s): ActualStay[] => {
     const { carry, out } = stayTasks(plan, s);
     const startS = doneS(carry);
     if (startS === null) return [];
     const endS = s.where === 'box' ? (doneS(out) ?? Number.POSITIVE_INFINITY) : startS + s.forS;
-    return [{ trayId: s.trayId, where: s.where, round: s.round, forS: s.forS, startS, endS, air: airOfStay(plan, s.where) }];
+    return [{ trayId: s.trayId, where: s.where, id: s.id, forS: s.forS, startS, endS, air: airOfStay(plan, s.where) }];
   });
+  const carried = state.carries.map((c): ActualStay => ({ ...c, id: null, endS: endOfCarry(c), air: airOfStay(plan, c.where) }));
+  return [...planned, ...carried];
 }

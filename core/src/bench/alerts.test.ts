@@ -4,8 +4,8 @@ import { readDesign } from '../design/read-design.js';
 import { parseOrder } from '../formats/order.js';
 import type { PlanTask } from '../formats/plan.js';
 import { planOrder } from '../planning/plan-order.js';
-import { alertsOf, awayTrays, boxLeftOn, endOfDay, STENCIL_USES, untilStencilWash } from './alerts.js';
-import { openingOf, wantsKneading } from './bag-rest.js';
+import { alertsOf, awayTrays, boxLeftOn, endOfDay, STENCIL_USES, stencilUses } from './alerts.js';
+import { openingsOf, wantsKneading } from './bag-rest.js';
 import type { RunEvent } from './event.js';
 import { foldRun } from './fold.js';
 import { benchView } from './view.js';
@@ -44,10 +44,10 @@ describe('a tray in the dehydrator', () => {
   const stay = plan.stays[0];
   it('is away until hands take it out, whatever the plan says', () => {
     expect(stay?.where).toBe('box');
-    expect(awayTrays(plan, state, nowMs)).toEqual([{ trayId: 'A', where: 'box', round: stay?.round, outAtMs: nowMs + (stay?.forS ?? 0) * 1000 }]);
+    expect(awayTrays(plan, state, nowMs)).toEqual([{ trayId: 'A', where: 'box', stayId: stay?.id, outAtMs: nowMs + (stay?.forS ?? 0) * 1000 }]);
     expect(awayTrays(plan, state, nowMs + 9 * 3_600_000)).toHaveLength(1);
     const out = runTo(plan, (t) => t.kind === 'take-out');
-    expect(awayTrays(plan, out.state, out.nowMs).filter((a) => a.round === stay?.round)).toEqual([]);
+    expect(awayTrays(plan, out.state, out.nowMs).filter((a) => a.stayId === stay?.id)).toEqual([]);
   });
   it('is called out when its time is over, and again every minute', () => {
     const outAtMs = nowMs + (stay?.forS ?? 0) * 1000;
@@ -81,8 +81,8 @@ describe('bags', () => {
     expect(wantsKneading(plan, foldRun(plan, []), bag, EPOCH)).toBe(true);
     expect(wantsKneading(plan, state, bag, nowMs + 60_000)).toBe(false);
     expect(wantsKneading(plan, state, bag, nowMs + 31 * 60_000)).toBe(true);
-    expect(openingOf(plan, wet, bag)).toBeGreaterThan(1);
-    expect(openingOf(plan, plan.tasks[0] as PlanTask, bag)).toBeNull();
+    expect(openingsOf(plan, wet, bag)[0]?.openingMm).toBeGreaterThan(1);
+    expect(openingsOf(plan, plan.tasks[0] as PlanTask, bag)).toEqual([]);
   });
 });
 
@@ -147,11 +147,11 @@ describe('stencils', () => {
     const badges = made(['compass-badge', 'compass-badge'], [['2026-06-05T07:00:00Z', '2026-06-07T07:00:00Z']], 5);
     const stencil = badges.tasks.filter((t) => t.motions.some((m) => m.technique === 'stencil'));
     const none = foldRun(badges, []);
-    expect(untilStencilWash(badges, none, stencil[0] as PlanTask)).toBe(STENCIL_USES);
+    expect(stencilUses(badges, none, stencil[0] as PlanTask)).toMatchObject([{ left: STENCIL_USES, every: STENCIL_USES }]);
     const { state } = runTo(badges, (t) => t.id === stencil.at(-2)?.id);
     const uses = stencil.slice(0, -1).reduce((sum, t) => sum + t.cookies[1] - t.cookies[0], 0);
     expect(uses).toBeGreaterThan(0);
-    expect(untilStencilWash(badges, state, stencil.at(-1) as PlanTask)).toBe(STENCIL_USES - (uses % STENCIL_USES));
-    expect(untilStencilWash(badges, state, badges.tasks[0] as PlanTask)).toBeNull();
+    expect(stencilUses(badges, state, stencil.at(-1) as PlanTask)[0]?.left).toBe(STENCIL_USES - (uses % STENCIL_USES));
+    expect(stencilUses(badges, state, badges.tasks[0] as PlanTask)).toEqual([]);
   });
 });

@@ -1,3 +1,4 @@
+import { partById } from '../design/design.js';
 import type { StayPlace } from '../formats/plan.js';
 import { actualStays } from './actual-stays.js';
 import type { RunPlan, RunTask } from './run-plan.js';
@@ -9,7 +10,8 @@ import { type BenchView, closingS } from './view.js';
 export interface AwayTray {
   readonly trayId: string;
   readonly where: StayPlace;
-  readonly round: number;
+  /** of the plan's stay; null where it was said at the bench */
+  readonly stayId: string | null;
   /** when it has been there long enough */
   readonly outAtMs: number;
 }
@@ -37,7 +39,7 @@ export function awayTrays(plan: RunPlan, state: RunState, nowMs: number): AwayTr
   const epochMs = Date.parse(plan.epoch ?? '') || 0;
   return actualStays(plan, state, epochMs)
     .filter((s) => nowMs < epochMs + s.endS * 1000)
-    .map((s) => ({ trayId: s.trayId, where: s.where, round: s.round, outAtMs: epochMs + (s.startS + s.forS) * 1000 }));
+    .map((s) => ({ trayId: s.trayId, where: s.where, stayId: s.id, outAtMs: epochMs + (s.startS + s.forS) * 1000 }));
 }
 
 /** What has to be called out now; the caller remembers which ids it has called. */
@@ -48,7 +50,7 @@ export function alertsOf(plan: RunPlan, state: RunState, view: BenchView, nowMs:
     if (a.where !== 'box' || nowMs < a.outAtMs) continue;
     const minutes = Math.floor((nowMs - a.outAtMs) / NAG_MS);
     out.push({
-      id: `out ${a.trayId} ${a.round} ${minutes}`,
+      id: `out ${a.trayId} ${a.stayId ?? a.outAtMs} ${minutes}`,
       kind: 'take-out',
       trayId: a.trayId,
       what: 'dehydrator',
@@ -118,13 +120,34 @@ export function endOfDay(plan: RunPlan, state: RunState, view: BenchView, epochM
   return { backAtMs: now.startMs, left: view.total - view.done, drying: wet };
 }
 
-/** Cookies stencilled before a stencil has to be washed: 6 to 12, common practice, no published source. */
+/** Cookies stencilled before a stencil has to be washed, where the drawing does not say: 6 to 12, common practice, no published source. */
 export const STENCIL_USES = 8;
 
-/** Cookies that may still be stencilled with a task before the stencil is washed; null where it stencils nothing. */
-export function untilStencilWash(plan: RunPlan, state: RunState, task: RunTask): number | null {
-  const stencilled = (t: RunTask) => t.motions.filter((m) => m.technique === 'stencil').length * (t.cookies[1] - t.cookies[0]);
-  if (stencilled(task) === 0) return null;
-  const uses = plan.tasks.filter((t) => t.id !== task.id && (state.tasks.get(t.id)?.doneAtMs ?? null) !== null).reduce((sum, t) => sum + stencilled(t), 0);
-  return STENCIL_USES - (uses % STENCIL_USES);
+/** A stencil at the bench: cookies it may still print with a task before it is washed, and how often it is washed at all. */
+export interface StencilUse {
+  readonly name: string;
+  readonly left: number;
+  readonly every: number;
+}
+
+/** Each stencil counts its own prints, over all trays of its drawing; empty where a task stencils nothing. */
+export function stencilUses(plan: RunPlan, state: RunState, task: RunTask): StencilUse[] {
+  const designOf = (t: RunTask) => plan.designs.find((d) => d.id === plan.trays.flatMap((x) => x.lots).find((l) => l.id === t.lotId)?.designId);
+  const design = designOf(task);
+  return task.motions
+    .filter((m) => m.technique === 'stencil')
+    .map((m): StencilUse => {
+      const part = design?.graph.steps.find((s) => s.id === m.stepId)?.part ?? m.label;
+      const every = (design && partById(design.drawing, part)?.words?.washAfter) ?? STENCIL_USES;
+      const prints = plan.tasks
+        .filter(
+          (t) =>
+            t.id !== task.id &&
+            designOf(t)?.drawing.name === design?.drawing.name &&
+            (state.tasks.get(t.id)?.doneAtMs ?? null) !== null &&
+            !state.tasks.get(t.id)?.skipped,
+        )
+        .reduce((sum, t) => sum + t.motions.filter((x) => x.stepId === m.stepId).length * (t.cookies[1] - t.cookies[0] - (t.without?.length ?? 0)), 0);
+      return { name: m.label, left: every - (prints % every), every };
+    });
 }

@@ -125,9 +125,18 @@ function firstThatCanBeDone(plan: RunPlan, lot: Lot, cookie: number, id: string,
 /** The tie-dye of a design's own outline, packed with it; where its wet work would take too long, flooded only. */
 function tieDyesOf(plan: RunPlan, of: PlanDesign): PlanDesign[] {
   const drawing = tieDye(of.drawing);
-  return [drawing, { ...drawing, marks: [] }].map((d, i) => {
+  return [drawing, { ...drawing, parts: drawing.parts.filter((p) => p.role !== 'mark') }].map((d, i) => {
     const id = `${of.id}.${TIE_DYE}${i > 0 ? '-plain' : ''}`;
-    return plan.designs.find((x) => x.id === id) ?? { ...of, id, count: 0, spares: 0, graph: deriveSteps(d, plan.order.school), drawing: d };
+    return (
+      plan.designs.find((x) => x.id === id) ?? {
+        ...of,
+        id,
+        count: 0,
+        spares: 0,
+        graph: deriveSteps(d, plan.order.school, { tips: plan.order.tips }),
+        drawing: d,
+      }
+    );
   });
 }
 
@@ -233,7 +242,7 @@ const crustsIn = (plan: RunPlan, region: Region): number =>
   ).minS;
 
 /** In order of time, slack told anew. */
-function inOrder(plan: RunPlan): RunPlan {
+export function inOrder(plan: RunPlan): RunPlan {
   const tasks = [...plan.tasks].sort((a, b) => a.startS - b.startS || a.endS - b.endS);
   const at = startsOf(tasks);
   return {

@@ -1,5 +1,7 @@
+import { distinctOpenings } from '../steps/bag-amounts.js';
 import { type Bag, bagKey } from '../steps/step.js';
 import { techniqueById } from '../steps/techniques/index.js';
+import { type Opening, TIPLESS } from '../steps/tips.js';
 import type { RunPlan, RunTask } from './run-plan.js';
 import type { RunState } from './run-state.js';
 
@@ -12,12 +14,16 @@ export function wantsKneading(plan: RunPlan, state: RunState, bag: Bag, nowMs: n
   return used.length === 0 || nowMs - Math.max(...used) > STANDS_MS;
 }
 
-/** Opening a task asks of a bag, mm; null where it is not said. */
-export function openingOf(plan: RunPlan, task: RunTask, bag: Bag): number | null {
-  const steps = plan.designs.flatMap((d) => d.graph.steps);
-  const asked = task.motions.flatMap((m) => {
-    const step = steps.find((s) => s.id === m.stepId);
-    return step?.bag && bagKey(step.bag) === bagKey(bag) ? (techniqueById(m.technique).openingMm ?? []) : [];
-  });
-  return asked.length > 0 ? Math.min(...asked) : null;
+/** What a task pipes a bag through, the narrowest first; a plan made before tips were said has the usual openings. */
+export function openingsOf(plan: RunPlan, task: RunTask, bag: Bag): Opening[] {
+  const designId = plan.trays.flatMap((t) => t.lots).find((l) => l.id === task.lotId)?.designId;
+  const steps = plan.designs.find((d) => d.id === designId)?.graph.steps ?? [];
+  return distinctOpenings(
+    task.motions.flatMap((m) => {
+      const step = steps.find((s) => s.id === m.stepId);
+      const { openingMm } = techniqueById(m.technique);
+      if (!step?.bag || bagKey(step.bag) !== bagKey(bag)) return [];
+      return step.openingMm !== undefined ? { name: step.tip ?? TIPLESS, openingMm: step.openingMm } : openingMm === null ? [] : { name: TIPLESS, openingMm };
+    }),
+  );
 }

@@ -1,4 +1,5 @@
 import type { SurfaceState } from '../drying/state.js';
+import type { StayPlace } from '../formats/plan.js';
 import type { DefectId } from '../steps/defects/index.js';
 
 /** What happened at the bench; a closed union, append-only, folded by one reducer. `atMs` is the device's clock put right by the server's. */
@@ -37,6 +38,12 @@ export type RunEvent =
   | (EventBase & { readonly type: 'defect'; readonly data: DefectReport })
   /** the room's air from now on */
   | (EventBase & { readonly type: 'airRead'; readonly data: { readonly tempC: number; readonly humidityPct: number } })
+  /** a tray was carried away from the bench though no plan said so, for so many minutes */
+  | (EventBase & { readonly type: 'carried'; readonly data: { readonly trayId: string; readonly where: StayPlace; readonly minutes: number } })
+  /** … and is back on it */
+  | (EventBase & { readonly type: 'broughtBack'; readonly data: { readonly trayId: string } })
+  /** sharp tools, and ends cut off bags, counted out in the morning and in at the end of a day */
+  | (EventBase & { readonly type: 'toolsCounted'; readonly data: ToolCount })
   /** the dehydrator was switched off */
   | (EventBase & { readonly type: 'boxOff'; readonly data: Record<string, never> })
   /** what is open, at other times; made for the log as it stood at `baseSeq`, and taken only if nothing came between */
@@ -59,17 +66,30 @@ export const runEventTypes = [
   'bagCounted',
   'defect',
   'airRead',
+  'carried',
+  'broughtBack',
+  'toolsCounted',
   'boxOff',
   'planRevised',
 ] as const satisfies readonly RunEvent['type'][];
+
+export interface ToolCount {
+  readonly out: boolean;
+  /** scribes, needles, blades, tips */
+  readonly sharps: number;
+  /** ends cut off bags, found again; 0 when counted out */
+  readonly offcuts: number;
+}
 
 /** What becomes of wet work that comes too late: left out, piped on the crust, or the cookie scraped and begun again. */
 export const shutChoices = ['skip', 'relief', 'again'] as const;
 export type ShutChoice = (typeof shutChoices)[number];
 
 /** What became of a cookie with a defect; the last four take it out of its lot. */
-export const cookieOutcomes = ['mended', 'covered', 'left', 'spare', 'shorter', 'tie-dye', 'again'] as const;
+export const cookieOutcomes = ['mended', 'covered', 'to-cover', 'left', 'spare', 'shorter', 'tie-dye', 'again'] as const;
 export type CookieOutcome = (typeof cookieOutcomes)[number];
+/** Whether there is more or less to do because of it. */
+export const changesTasks = (outcome: CookieOutcome): boolean => takesOut(outcome) || outcome === 'to-cover';
 export const takesOut = (outcome: CookieOutcome): boolean => outcome === 'spare' || outcome === 'shorter' || outcome === 'tie-dye' || outcome === 'again';
 
 export interface DefectReport {

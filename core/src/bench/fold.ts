@@ -1,12 +1,14 @@
 import { deriveSteps } from '../steps/derive.js';
 import { bagKey } from '../steps/step.js';
+import { endOfCarry } from './actual-stays.js';
 import { inRelief, leftOutOf, TIE_DYE, withNewCookie, withoutCookie } from './amend.js';
-import { type CookieOutcome, type DefectReport, type RunEvent, takesOut } from './event.js';
+import { withCover, withCovers } from './cover.js';
+import { type CookieOutcome, changesTasks, type DefectReport, type RunEvent, takesOut } from './event.js';
 import { impliedBy, inferredTimes } from './here.js';
 import { retimed } from './retimed.js';
 import { rewaited } from './rewaited.js';
 import type { RunPlan, RunTask } from './run-plan.js';
-import type { RoomAir, RunState, TaskRecord } from './run-state.js';
+import type { Carry, RoomAir, RunState, TaskRecord } from './run-state.js';
 
 const UNTOUCHED: TaskRecord = { begunAtMs: null, doneAtMs: null, doneBy: null };
 /** A task that may begin within this of the one before is taken up at once, without a tap of its own. */
@@ -37,6 +39,8 @@ class Folding {
   private readonly notBeforeMs = new Map<string, number>();
   private readonly shutAtMs = new Map<string, number>();
   private readonly room: RoomAir[] = [];
+  private carries: Carry[] = [];
+  private readonly toolCounts: RunState['toolCounts'][number][] = [];
   private readonly counted = new Map<string, number>();
   private readonly defects: DefectReport[] = [];
   private readonly out = new Map<string, CookieOutcome>();
@@ -50,9 +54,9 @@ class Folding {
   }
 
   state(standing: readonly RunEvent[]): RunState {
-    const { plan, tasks, startedAtMs, pausedAtMs, notBeforeMs, shutAtMs, room, counted, defects, out, boxOffAtMs } = this;
+    const { plan, tasks, startedAtMs, pausedAtMs, notBeforeMs, shutAtMs, room, carries, counted, defects, out, toolCounts, boxOffAtMs } = this;
     const finished = plan.tasks.length > 0 && plan.tasks.every(this.isDone);
-    return { plan, startedAtMs, pausedAtMs, tasks, notBeforeMs, shutAtMs, room, counted, defects, out, boxOffAtMs, standing, finished };
+    return { plan, startedAtMs, pausedAtMs, tasks, notBeforeMs, shutAtMs, room, carries, counted, defects, out, toolCounts, boxOffAtMs, standing, finished };
   }
 
   apply(e: RunEvent): void {
@@ -118,6 +122,7 @@ class Folding {
       case 'defect':
         this.defects.push(e.data);
         if (takesOut(e.data.outcome)) this.takeOut(e.data, e.atMs);
+        if (e.data.outcome === 'to-cover') this.plan = withCover(this.plan, e.data, (e.atMs - this.epochMs) / 1000);
         return;
       case 'airRead': {
         const { tempC, humidityPct } = e.data;
@@ -125,6 +130,20 @@ class Folding {
         this.rewait(e.atMs);
         return;
       }
+      case 'carried':
+        this.bringBack(e.data.trayId, e.atMs);
+        this.carries = [
+          ...this.carries,
+          { trayId: e.data.trayId, where: e.data.where, startS: (e.atMs - this.epochMs) / 1000, forS: Math.round(e.data.minutes * 60), endS: null },
+        ];
+        this.rewait(e.atMs);
+        return;
+      case 'broughtBack':
+        if (this.bringBack(e.data.trayId, e.atMs)) this.rewait(e.atMs);
+        return;
+      case 'toolsCounted':
+        this.toolCounts.push({ ...e.data, atMs: e.atMs });
+        return;
       case 'boxOff':
         this.boxOffAtMs = e.atMs;
         return;
@@ -137,6 +156,15 @@ class Folding {
       case 'undone':
         return;
     }
+  }
+
+  /** A tray that was carried away stands on the bench again; false where it did already. */
+  private bringBack(trayId: string, atMs: number): boolean {
+    const atS = (atMs - this.epochMs) / 1000;
+    const away = (c: Carry) => c.trayId === trayId && endOfCarry(c) > atS;
+    if (!this.carries.some(away)) return false;
+    this.carries = this.carries.map((c) => (away(c) ? { ...c, endS: atS } : c));
+    return true;
   }
 
   private readonly record = (id: string): TaskRecord => this.tasks.get(id) ?? UNTOUCHED;
@@ -238,13 +266,24 @@ class Folding {
   }
 
   private recount(atMs: number): void {
-    const counts = new Map([...this.plan.order.bags.map((b) => [bagKey(b), b.countedS] as const), ...this.counted]);
-    this.plan = { ...this.plan, designs: this.plan.designs.map((d) => ({ ...d, graph: deriveSteps(d.drawing, this.plan.order.school, undefined, counts) })) };
+    const { order } = this.plan;
+    const counted = new Map([...order.bags.map((b) => [bagKey(b), b.countedS] as const), ...this.counted]);
+    this.plan = {
+      ...this.plan,
+      designs: this.plan.designs.map((d) => ({ ...d, graph: withCovers(deriveSteps(d.drawing, order.school, { counted, tips: order.tips }), d.graph) })),
+    };
     this.rewait(atMs);
   }
 
   private rewait(atMs: number): void {
-    this.plan = rewaited({ plan: this.plan, tasks: this.tasks, room: this.room, epochMs: this.epochMs, atS: (atMs - this.epochMs) / 1000 });
+    this.plan = rewaited({
+      plan: this.plan,
+      tasks: this.tasks,
+      room: this.room,
+      carries: this.carries,
+      epochMs: this.epochMs,
+      atS: (atMs - this.epochMs) / 1000,
+    });
   }
 }
 
@@ -276,7 +315,7 @@ export function readyAtMs(plan: RunPlan, task: RunTask, tasks: ReadonlyMap<strin
 const taskIn = (e: RunEvent): string | null => ('taskId' in e.data ? e.data.taskId : null);
 /** Events that changed what there is to do, not only when. */
 const changesWork = (e: RunEvent): boolean =>
-  e.type === 'imHere' || e.type === 'skipped' || e.type === 'windowShut' || (e.type === 'defect' && takesOut(e.data.outcome));
+  e.type === 'imHere' || e.type === 'skipped' || e.type === 'windowShut' || (e.type === 'defect' && changesTasks(e.data.outcome));
 
 /** Why an event cannot be undone; null where it can. */
 export function whyNotUndone(

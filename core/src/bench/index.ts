@@ -16,5 +16,6 @@ export * from './run-plan.js';
 export * from './run-state.js';
 export * from './standing.js';
 export * from './still-wet.js';
+export * from './tools.js';
 export * from './view.js';
 export * from './visit-of.js';

@@ -1,4 +1,6 @@
 import type { PlanWait } from '../formats/plan.js';
+import { PIECE_TECHNIQUES } from '../planning/build-problem.js';
+import { isBeforeStay } from '../planning/stays.js';
 import type { Link, Problem, Solution, Task } from '../scheduling/problem.js';
 import { solve } from '../scheduling/solve.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
@@ -60,7 +62,7 @@ function whereverStaysGo(plan: RunPlan, state: RunState, epochMs: number, nowS: 
   );
   if (ahead.size === 0) return plan;
   const trayOf = new Map(plan.tasks.map((t) => [t.id, t.trayId]));
-  const safe = rewaited({ plan, tasks: state.tasks, room: state.room, epochMs, atS: nowS });
+  const safe = rewaited({ plan, tasks: state.tasks, room: state.room, carries: state.carries, epochMs, atS: nowS });
   return {
     ...plan,
     waits: plan.waits.map((w, i): PlanWait => {
@@ -114,6 +116,7 @@ function remaining(plan: RunPlan, state: RunState, epochMs: number, nowS: number
         release: Math.max(
           now,
           secondOf(state.notBeforeMs.get(t.id) ?? epochMs),
+          t.motions.some((m) => PIECE_TECHNIQUES.includes(m.technique)) ? (plan.order.piecesFrom ?? 0) : 0,
           ...pins.map((p) => (p.kind === 'not-before' && p.tray === t.trayId ? p.at : 0)),
         ),
         due: Math.min(due, lastClose),
@@ -164,7 +167,7 @@ function remaining(plan: RunPlan, state: RunState, epochMs: number, nowS: number
     for (const t of open) {
       if (t.trayId !== s.trayId || t.kind === 'carry' || t.kind === 'take-out') continue;
       // What is still to be done before the tray is carried comes first; what follows waits until it is back.
-      if (t.round <= s.round && t.kind !== 'pack') {
+      if (isBeforeStay(t, s)) {
         if (frozen[carry.id] === undefined) links.push({ from: t.id, to: carry.id, min: 0 });
       } else if (frozen[t.id] === undefined) links.push(out && openIds.has(out.id) ? { from: out.id, to: t.id, min: 0 } : { from: id, to: t.id, min: 0 });
     }

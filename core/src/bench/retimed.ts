@@ -17,7 +17,7 @@ export function retimed(plan: RunPlan, starts: Readonly<Record<string, number>>)
   });
   return {
     ...plan,
-    tasks: withReasons(moved, waits, ASSUMED_PACE),
+    tasks: withReasons(moved, waits, ASSUMED_PACE, plan.order.piecesFrom),
     waits,
     stays,
     endS: Math.max(...moved.map((t) => t.endS)),

@@ -2,6 +2,7 @@ import { type AirPiece, dryingRate, lossThrough, secondsToLose, secondsToLoseThr
 import { TOO_SLOW_S } from '../drying/outlook.js';
 import type { Motion, PlanWait, Stay } from '../formats/plan.js';
 import { leftToDryS } from '../planning/separation.js';
+import { byPoint, isBeforeStay } from '../planning/stays.js';
 import { lossAllowed, lossNeeded } from '../planning/timed-gap.js';
 import { opensWindow } from '../planning/to-plan.js';
 import { airPieces } from '../planning/verify.js';
@@ -11,7 +12,7 @@ import { ASSUMED_PACE, scaledPace } from '../steps/pace.js';
 import type { Gap } from '../steps/step.js';
 import { awayAir, roomAt, surroundings } from './room.js';
 import type { RunPlan, RunTask } from './run-plan.js';
-import type { RoomAir, TaskRecord } from './run-state.js';
+import type { Carry, RoomAir, TaskRecord } from './run-state.js';
 import { stayTasks } from './stay-tasks.js';
 import { sharedCookies, visitOf } from './visit-of.js';
 
@@ -20,6 +21,7 @@ interface Now {
   readonly plan: RunPlan;
   readonly tasks: ReadonlyMap<string, TaskRecord>;
   readonly room: readonly RoomAir[];
+  readonly carries: readonly Carry[];
   readonly epochMs: number;
   readonly atS: number;
 }
@@ -37,7 +39,7 @@ export function rewaited(now: Now): RunPlan {
     if (!from || !to || isDone(now, to) || w.rule === 'away-drying') return w;
     const { minS, maxS } = measured(changed, from, to);
     // However fast it dries there, its tray is not back before its time.
-    const stay = from.kind === 'carry' ? now.plan.stays.find((s) => s.trayId === from.trayId && s.round === from.round) : undefined;
+    const stay = from.kind === 'carry' ? now.plan.stays.find((s) => stayTasks(now.plan, s).carry?.id === from.id) : undefined;
     const awayS = stay ? from.endS - from.startS + stay.forS : Number.NEGATIVE_INFINITY;
     const wait = { ...w, minS: Math.max(minS ?? w.minS, awayS), maxS: w.maxS === null ? null : (maxS ?? w.maxS) };
     return { ...wait, slackS: to.startS - from.startS - wait.minS };
@@ -71,7 +73,10 @@ function staysOf(now: Now, trayId: string) {
     const endS = out && isBegun(now, out) ? startOf(now, out) : Math.max(startS + s.forS, out ? now.atS : 0);
     return [{ where: s.where, startS, endS }];
   });
-  return { begun, ahead: own.filter((s) => !isUnderWay(s)).sort((a, b) => a.round - b.round) };
+  // Said at the bench: while it is still there, only what has passed is counted on, and before the fan its minutes.
+  for (const c of now.carries.filter((x) => x.trayId === trayId))
+    begun.push({ where: c.where, startS: c.startS, endS: c.endS ?? Math.max(now.atS, c.startS + c.forS) });
+  return { begun, ahead: own.filter((s) => !isUnderWay(s)).sort(byPoint) };
 }
 
 /** Start-to-start wait and window between two tasks; null where no drying lies between them. */
@@ -84,7 +89,7 @@ function measured(now: Now, from: RunTask, to: RunTask): { minS: number | null; 
   // Behind a stay the plan's wait hangs on the carrying: what dries is whatever was laid on that tray before it.
   const sources =
     from.kind === 'carry'
-      ? plan.tasks.filter((t) => t.trayId === from.trayId && t.lotId === to.lotId && t.round <= from.round && (carriesAhead || isDone(now, t)))
+      ? plan.tasks.filter((t) => t.trayId === from.trayId && t.lotId === to.lotId && isBeforeStay(t, from) && (carriesAhead || isDone(now, t)))
       : [from];
   let minS: number | null = null;
   let maxS: number | null = null;
@@ -130,7 +135,7 @@ function dryingOf(now: Now, source: RunTask, to: RunTask): Drying {
   const { begun, ahead } = staysOf(now, to.trayId);
   // Of what is planned only a stay that must come between the two can be counted on, and not when in between.
   const between = ahead
-    .filter((s) => source.round <= s.round && (s.round < to.round || to.kind === 'pack'))
+    .filter((s) => isBeforeStay(source, s) && !isBeforeStay(to, s))
     .map((s): AirPiece => ({ air: awayAir(plan, s.where, bench), seconds: s.forS }));
   const stays = between.reduce((sum, p) => sum + p.seconds, 0);
   const forEver: AirPiece = { air: bench, seconds: Number.POSITIVE_INFINITY };

@@ -4,9 +4,12 @@ import { defectIds } from '../steps/defects/index.js';
 import { type FormatDefinition, openFormat } from '../units/format.js';
 import { cookieOutcomes, type StoredEvent, shutChoices } from './event.js';
 
-/** `kestfog-run`: the log of one run at the bench, in the order that counts. */
+/**
+ * `kestfog-run`: the log of one run at the bench, in the order that counts. Version 2 adds trays carried away unplanned and defects
+ * that are to be covered; everything of version 1 means what it meant.
+ */
 export interface RunLog {
-  readonly format: 'kestfog-run/1';
+  readonly format: 'kestfog-run/2';
   readonly events: readonly StoredEvent[];
 }
 
@@ -50,15 +53,18 @@ const events = z.discriminatedUnion('type', [
     }),
   ),
   event('airRead', z.object({ tempC: z.number(), humidityPct: z.number() })),
+  event('carried', z.object({ trayId: z.string().min(1), where: z.enum(['fan', 'box']), minutes: z.number() })),
+  event('broughtBack', z.object({ trayId: z.string().min(1) })),
+  event('toolsCounted', z.object({ out: z.boolean(), sharps: z.int().min(0), offcuts: z.int().min(0) })),
   event('boxOff', nothing),
   event('planRevised', z.object({ baseSeq: z.int(), starts: z.record(z.string(), z.number()) })),
 ]);
 
 export const runFormat: FormatDefinition<RunLog> = {
   name: 'kestfog-run',
-  version: 1,
-  migrations: {},
-  schema: z.object({ format: z.literal('kestfog-run/1'), events: z.array(events) }) as unknown as z.ZodType<RunLog>,
+  version: 2,
+  migrations: { 1: (json) => json },
+  schema: z.object({ format: z.literal('kestfog-run/2'), events: z.array(events) }) as unknown as z.ZodType<RunLog>,
 };
 
 /** A run's log of any released version. Throws a BadInput that names the place. */

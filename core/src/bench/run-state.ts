@@ -1,11 +1,22 @@
 import type { Air } from '../drying/air.js';
-import type { CookieOutcome, DefectReport, RunEvent } from './event.js';
+import type { StayPlace } from '../formats/plan.js';
+import type { CookieOutcome, DefectReport, RunEvent, ToolCount } from './event.js';
 import type { RunPlan } from './run-plan.js';
 
 /** The room's air as it was read, from a moment on, seconds since the epoch. */
 export interface RoomAir {
   readonly fromS: number;
   readonly air: Air;
+}
+
+/** A tray away from the bench unplanned, seconds since the epoch; in the dehydrator until it was brought back. */
+export interface Carry {
+  readonly trayId: string;
+  readonly where: StayPlace;
+  readonly startS: number;
+  readonly forS: number;
+  /** null while nobody has brought it back */
+  readonly endS: number | null;
 }
 
 export interface TaskRecord {
@@ -33,11 +44,14 @@ export interface RunState {
   readonly shutAtMs: ReadonlyMap<string, number>;
   /** the room's air as read since the plan was made */
   readonly room: readonly RoomAir[];
+  /** trays carried away though no plan said so, in that order */
+  readonly carries: readonly Carry[];
   /** what bags count now, by bagKey */
   readonly counted: ReadonlyMap<string, number>;
   readonly defects: readonly DefectReport[];
   /** cookies that left their lot and what became of them, by cookieKey */
   readonly out: ReadonlyMap<string, CookieOutcome>;
+  readonly toolCounts: readonly (ToolCount & { readonly atMs: number })[];
   readonly boxOffAtMs: number | null;
   /** events still standing, in order */
   readonly standing: readonly RunEvent[];

@@ -17,6 +17,7 @@ export function visitOf(plan: RunPlan, task: RunTask): Visit | null {
       id: task.id,
       kind: task.kind as Visit['bundle']['kind'],
       round: task.round,
+      batch: task.batch,
       steps: task.motions.flatMap((m) => graph.steps.find((s) => s.id === m.stepId) ?? []),
       bags: task.bags,
       family: null,

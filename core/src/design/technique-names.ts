@@ -39,6 +39,9 @@ export type GuideKind = (typeof guideKinds)[number];
 export const dams = ['same', 'contrast', 'double', 'none'] as const;
 /** How full a flood is. */
 export const fills = ['plump', 'just', 'low'] as const;
+/** How a wet drop is laid: squeezed in at one point, or drawn as a ring and filled. */
+export const dropWays = ['injected', 'ring'] as const;
+export type DropWay = (typeof dropWays)[number];
 /** What the mist of an airbrush is held to: a stencil resting on the icing, or an edge of paper. */
 export const tools = ['stencil', 'edge'] as const;
 /** Which parts of a free order come first. */

@@ -1,5 +1,5 @@
 import { BadInput } from '../units/bad-input.js';
-import { type AskedState, askedStates, dams, fills, tools } from './technique-names.js';
+import { type AskedState, askedStates, dams, dropWays, fills, tools } from './technique-names.js';
 
 /**
  * A part's own words: what the drawing or the person says of its order, its waits and the hands. They beat the school and
@@ -23,6 +23,9 @@ export interface Words {
   /** how far short of its line a flood stops */
   readonly edgeMm?: number;
   readonly fill?: (typeof fills)[number];
+  readonly drop?: (typeof dropWays)[number];
+  /** cookies a stencil prints before it is washed */
+  readonly washAfter?: number;
   /** what an airbrush is held to */
   readonly tool?: (typeof tools)[number];
 }
@@ -79,6 +82,8 @@ export function wordsOf(id: string, data: Readonly<Record<string, string>>): Wor
   const openingMm = numberOf(id, data, 'opening-mm', 0.3, 20, 'mm');
   const edgeMm = numberOf(id, data, 'edge-mm', 0, 5, 'mm');
   const fill = wordOf(id, data, 'fill', fills);
+  const drop = wordOf(id, data, 'drop', dropWays);
+  const washAfter = numberOf(id, data, 'wash-after', 1, 60, 'cookies');
   const tool = wordOf(id, data, 'tool', tools);
   const clash = (one: string, other: string, cure: string): never => {
     throw new BadInput('contradiction', `"${id}" says ${one} and ${other}, which contradict each other: ${cure}.`, { place: id });
@@ -102,6 +107,8 @@ export function wordsOf(id: string, data: Readonly<Record<string, string>>): Wor
     ...(openingMm === undefined ? {} : { openingMm }),
     ...(edgeMm === undefined ? {} : { edgeMm }),
     ...(fill ? { fill } : {}),
+    ...(drop ? { drop } : {}),
+    ...(washAfter === undefined ? {} : { washAfter: Math.round(washAfter) }),
     ...(tool ? { tool } : {}),
   };
   return Object.keys(words).length > 0 ? words : undefined;

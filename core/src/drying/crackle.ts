@@ -1,8 +1,8 @@
 import type { Air } from './air.js';
 import { dryingRate, lossAfter, secondsToLose } from './front.js';
 import { normalCdf } from './normal.js';
-import { type Region, stateThresholds } from './state.js';
-import { type Margin, thresholdSigma } from './uncertainty.js';
+import type { Region } from './state.js';
+import { type Factors, type Margin, PRIOR_FACTORS, thresholdsHere } from './uncertainty.js';
 
 /** Shrink of the window at each side, as a share of its width: at most a sixth, so that it is never empty. */
 const SHRINK: Readonly<Record<Margin, number>> = { bold: 0, normal: 1 / 12, careful: 1 / 6 };
@@ -24,14 +24,14 @@ export interface CrackleWindow {
 }
 
 /** When a surface can be crackled, seconds after its flood. */
-export function crackleWindow(region: Region, air: Air, margin: Margin): CrackleWindow | null {
-  const t = stateThresholds(region);
+export function crackleWindow(region: Region, air: Air, margin: Margin, factors: Factors = PRIOR_FACTORS): CrackleWindow | null {
+  const t = thresholdsHere(region, factors);
   const rate = dryingRate(air);
   const w = oneBodyWindow(t.crusted, t.crackleShut, margin);
   const [opensS, shutsS] = [secondsToLose(rate, 0, w.opensM), secondsToLose(rate, 0, w.shutsM)];
   if (!Number.isFinite(shutsS)) return null;
   const m = lossAfter(rate, 0, (opensS + shutsS) / 2);
-  const sigma = thresholdSigma('crusted');
+  const { sigma } = factors.crusted;
   const blindChance = normalCdf(Math.log(m / t.crusted) / sigma) - normalCdf(Math.log(m / t.crackleShut) / sigma);
   return { opensS, shutsS, blindChance };
 }

@@ -4,16 +4,18 @@ import { colourDifference, lightnessAndChroma } from '../design/contrast.js';
 import { type Air, REFERENCE_AIR } from './air.js';
 import { airInBox } from './fan.js';
 import { dryingRate, secondsToLose } from './front.js';
-import { bleedRisk, craterRisk, dentRisk, overflowRisk, type PoolCase, ridgesRisk } from './risk.js';
+import { bleedRisk, craterRisk, dentRisk, domeMm, overflowRisk, type PoolCase, ridgesRisk } from './risk.js';
 import { stateThresholds } from './state.js';
 
-const pool = (mm: number, seconds: number, firstAir: Air = REFERENCE_AIR): PoolCase => ({
+const always = (air: Air) => [{ air, seconds: Number.POSITIVE_INFINITY }];
+const pool = (mm: number, seconds: number, airs: PoolCase['airs'] = always(REFERENCE_AIR)): PoolCase => ({
   inscribedDiameterMm: mm,
   region: { seconds, depthMm: 2.5, on: 'cookie' },
-  firstAir,
+  airs,
   underfilled: false,
   neighbourDry: false,
 });
+const field = { areaMm2: 1000, inscribedDiameterMm: 30, damBoreMm: 1.5, rings: 1 as const };
 const t = stateThresholds({ seconds: 15, depthMm: 2.5, on: 'cookie' });
 const setS = secondsToLose(dryingRate(REFERENCE_AIR), 0, t.set);
 const blackOnWhite = (gapS: number) => {
@@ -32,7 +34,7 @@ const blackOnWhite = (gapS: number) => {
 describe('risks at their fixtures', () => {
   it('crater: an 8 mm pool in 10 s icing is likely, in 20 s with three minutes at 35 °C it is not, a wide one never', () => {
     expect(craterRisk(pool(8, 10)).risk).toBeGreaterThanOrEqual(0.6);
-    expect(craterRisk(pool(8, 20, airInBox(REFERENCE_AIR, 35))).risk).toBeLessThanOrEqual(0.3);
+    expect(craterRisk(pool(8, 20, [{ air: airInBox(REFERENCE_AIR, 35), seconds: 180 }, ...always(REFERENCE_AIR)])).risk).toBeLessThanOrEqual(0.3);
     expect(craterRisk(pool(40, 18)).risk).toBeLessThanOrEqual(0.15);
     expect(craterRisk(pool(8, 10)).reasons.length).toBeGreaterThan(1);
     expect(craterRisk(pool(8, 10)).bestChange).not.toBeNull();
@@ -48,9 +50,15 @@ describe('risks at their fixtures', () => {
     expect(ridgesRisk({ levelling: 'shake', neighbourLossShare: 0 }).word).toBe('low');
     expect(ridgesRisk({ levelling: 'shake', neighbourLossShare: 1 }).word).toBe('low');
   });
+  it('a plump flood of the reference depth holds behind the usual dam, where 0.8 mm of meniscus would have called it spilt', () => {
+    expect(overflowRisk({ ...field, floodMl: 2.5, wetDetailsMl: 0 }).word).toBe('low');
+    expect(2.5 / (0.75 * 1.5 + 0.8)).toBeGreaterThan(1.25);
+    expect(domeMm(8)).toBeCloseTo(0.8, 1);
+    expect(domeMm(60)).toBeCloseTo(1.75, 1);
+  });
   it('overflow and dents', () => {
-    expect(overflowRisk({ areaMm2: 1000, floodMl: 1.2, wetDetailsMl: 0, damBoreMm: 1.5, dammed: true }).word).toBe('low');
-    expect(overflowRisk({ areaMm2: 1000, floodMl: 2.1, wetDetailsMl: 0.6, damBoreMm: 1.5, dammed: true }).word).toBe('likely');
+    expect(overflowRisk({ ...field, floodMl: 1.2, wetDetailsMl: 0 }).word).toBe('low');
+    expect(overflowRisk({ ...field, floodMl: 3.4, wetDetailsMl: 0.6 }).word).toBe('likely');
     expect(dentRisk({ lossShare: 0.2, pressing: true }).word).toBe('likely');
     expect(dentRisk({ lossShare: 1.2, pressing: true }).word).toBe('low');
   });
@@ -66,11 +74,11 @@ describe(`risks rise with each driver (seed ${SEED})`, () => {
   it('crater', () =>
     fc.assert(
       fc.property(d(2, 40), d(0, 1), d(6, 40), d(0.5, 5), d(0.05, 0.8), (mm, x, seconds, depthMm, humidityFrac) => {
-        const c: PoolCase = { ...pool(mm, seconds, { ...REFERENCE_AIR, humidityFrac }), region: { seconds, depthMm, on: 'cookie' } };
+        const c: PoolCase = { ...pool(mm, seconds, always({ ...REFERENCE_AIR, humidityFrac })), region: { seconds, depthMm, on: 'cookie' } };
         more(craterRisk(c), craterRisk({ ...c, inscribedDiameterMm: mm * x }));
         more(craterRisk(c), craterRisk({ ...c, region: { ...c.region, seconds: 6 + (seconds - 6) * x } }));
         more(craterRisk(c), craterRisk({ ...c, region: { ...c.region, depthMm: depthMm + 3 * x } }));
-        more(craterRisk(c), craterRisk({ ...c, firstAir: { ...c.firstAir, humidityFrac: humidityFrac + (0.84 - humidityFrac) * x } }));
+        more(craterRisk(c), craterRisk({ ...c, airs: always({ ...REFERENCE_AIR, humidityFrac: humidityFrac + (0.84 - humidityFrac) * x }) }));
         more(craterRisk(c), craterRisk({ ...c, underfilled: true, neighbourDry: true }));
       }),
       { seed: SEED, numRuns: 200 },
@@ -83,9 +91,11 @@ describe(`risks rise with each driver (seed ${SEED})`, () => {
         more(bleedRisk(c), bleedRisk({ ...c, crustAfterS: 1500 + 9000 * x }));
         more(bleedRisk({ ...c, difference: difference * x }), bleedRisk(c));
         more(bleedRisk({ ...c, chroma: chroma * x }), bleedRisk(c));
-        const o = { areaMm2: 500, floodMl: 1.5 * x, wetDetailsMl: 0.1, damBoreMm: 1.5, dammed: true };
+        const o = { areaMm2: 500, inscribedDiameterMm: 15, floodMl: 1.5 * x, wetDetailsMl: 0.1, damBoreMm: 1.5, rings: 1 as const };
         more(overflowRisk(o), overflowRisk({ ...o, wetDetailsMl: 0.4 }));
-        more(overflowRisk(o), overflowRisk({ ...o, dammed: false }));
+        more(overflowRisk(o), overflowRisk({ ...o, rings: 0 }));
+        more(overflowRisk({ ...o, rings: 2 }), overflowRisk(o));
+        more(overflowRisk(o), overflowRisk({ ...o, inscribedDiameterMm: 15 * x }));
         more(dentRisk({ lossShare: 1.4 * x, pressing: false }), dentRisk({ lossShare: 0.7 * x, pressing: true }));
       }),
       { seed: SEED, numRuns: 200 },

@@ -1,6 +1,6 @@
-import type { Air } from './air.js';
-import { dryingRate, secondsToLose } from './front.js';
-import { type Region, stateThresholds } from './state.js';
+import { type AirPiece, secondsToLoseThrough } from './front.js';
+import { BEAD_DEPTH_PER_BORE, type Region } from './state.js';
+import { type Factors, PRIOR_FACTORS, thresholdsHere } from './uncertainty.js';
 
 /**
  * Risks of defects, 0–1, each with its reasons and the one change that lowers it most. Weights are *assumed*, tuned to
@@ -35,15 +35,17 @@ const above = (x: number, from: number, per: number) => Math.max(0, (x - from) /
 export interface PoolCase {
   readonly inscribedDiameterMm: number;
   readonly region: Region;
-  /** air of the first minutes; warm air for a few minutes is what saves small pools */
-  readonly firstAir: Air;
+  /** air it stands in from when it is laid, the last piece endless; warm air for the first minutes is what saves small pools */
+  readonly airs: readonly AirPiece[];
   readonly underfilled: boolean;
   readonly neighbourDry: boolean;
+  /** what was learned of this kitchen's thresholds */
+  readonly factors?: Factors;
 }
 
 /** Cave-in of a small pool that stays wet too long. */
 export function craterRisk(c: PoolCase): Risk {
-  const skinMin = secondsToLose(dryingRate(c.firstAir), 0, stateThresholds(c.region).skinned) / 60;
+  const skinMin = secondsToLoseThrough(c.airs, thresholdsHere(c.region, c.factors ?? PRIOR_FACTORS).skinned) / 60;
   // A large pool bears its own surface; small ones hang from their edges.
   const small = above(12, c.inscribedDiameterMm, 4);
   // Loose and slow icing caves in where a pool is small; a wide field levels out again.
@@ -101,26 +103,40 @@ export function ridgesRisk(c: { readonly levelling: 'shake' | 'tap' | 'scribe'; 
 }
 
 export interface OverflowCase {
+  /** up to the line it may not cross */
   readonly areaMm2: number;
+  readonly inscribedDiameterMm: number;
   readonly floodMl: number;
   readonly wetDetailsMl: number;
   readonly damBoreMm: number;
-  readonly dammed: boolean;
+  /** rings of the dam; none, one, or a second laid against the first */
+  readonly rings: 0 | 1 | 2;
 }
-/** Icing stands this much above its dam before it runs: *assumed*. */
-const MENISCUS_MM = 0.8;
+/** A second ring rides on the shoulder of the first and stands half as high again: *assumed*. */
+const SECOND_RING = 0.5;
+/**
+ * How far a liquid stands above an edge it is held at: 2 √(γ/ρg) sin(θ/2) (a heavy puddle; de Gennes, Brochard-Wyart, Quéré,
+ * Capillarity and Wetting Phenomena, §2.2, from memory). γ as of water, 0.072 N/m, ρ = 1400 kg/m³; θ = 45° *assumed*.
+ */
+const CAPILLARY_LENGTH_MM = 1000 * Math.sqrt(0.072 / (1400 * 9.81));
+const HELD_AT_RAD = Math.PI / 4;
+const PUDDLE_MM = 2 * CAPILLARY_LENGTH_MM * Math.sin(HELD_AT_RAD / 2);
+
+/** Mean height of the dome above the edge of a pool: a cap where it is small, a puddle where it is wide. Millimetres. */
+export const domeMm = (inscribedDiameterMm: number): number => Math.min(PUDDLE_MM, (inscribedDiameterMm / 4) * Math.tan(HELD_AT_RAD / 2));
 
 /** Icing running over its dam: what goes in against what the dam holds. */
 export function overflowRisk(c: OverflowCase): Risk {
-  const holdsMl = (c.areaMm2 * ((c.dammed ? 0.75 * c.damBoreMm : 0) + MENISCUS_MM)) / 1000;
+  const damMm = c.rings === 0 ? 0 : BEAD_DEPTH_PER_BORE * c.damBoreMm * (1 + SECOND_RING * (c.rings - 1));
+  const holdsMl = (c.areaMm2 * (damMm + domeMm(c.inscribedDiameterMm))) / 1000;
   const share = (c.floodMl + c.wetDetailsMl) / holdsMl;
   return judged(-4, [
     {
       weight: 6 * Math.min(3, Math.max(0, share - 0.7)),
-      reason: `it is filled to ${Math.round(share * 100)} % of what the dam holds`,
+      reason: `it is filled to ${Math.round(share * 100)} % of what ${c.rings > 0 ? 'the dam' : 'its edge'} holds`,
       change: c.wetDetailsMl > 0 ? 'underfill by what the wet details add' : 'flood it shallower or pipe a thicker dam',
     },
-    { weight: c.dammed ? 0 : 0.8, reason: 'no dam holds it', change: 'stop 1–2 mm short of the edge' },
+    { weight: c.rings > 0 ? 0 : 0.8, reason: 'no dam holds it', change: 'stop 1–2 mm short of the edge' },
   ]);
 }
 

@@ -1,4 +1,4 @@
-import { type DryingState, dryingStates, type Region, stateThresholds } from './state.js';
+import { type DryingState, dryingStates, type Region, stateThresholds, type Thresholds } from './state.js';
 
 /** How sure the user wants to be; the share of cookies for which a minimum wait is long enough. */
 export const margins = ['bold', 'normal', 'careful'] as const;
@@ -24,6 +24,12 @@ export const PRIOR_FACTORS: Factors = Object.fromEntries(dryingStates.map((s) =>
   DryingState,
   { mean: number; sigma: number }
 >;
+
+/** A region's thresholds (kg/m²) at the median of what this kitchen taught. */
+export function thresholdsHere(region: Region, factors: Factors): Thresholds {
+  const book = stateThresholds(region);
+  return Object.fromEntries(dryingStates.map((s) => [s, book[s] * Math.exp(factors[s].mean)])) as Thresholds;
+}
 
 /** What multiplies a threshold for a wait that must be long enough. */
 export const waitFactor = (state: DryingState, margin: Margin, factors: Factors = PRIOR_FACTORS): number =>

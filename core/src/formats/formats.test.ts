@@ -7,6 +7,7 @@ import { linesOf, marksOf, sectionsOf } from '../design/design.js';
 import { openDesign } from '../design/document/design-format.js';
 import { foldDesign } from '../design/document/fold.js';
 import { openSolution, solutionFormat } from '../scheduling/solution-format.js';
+import { USUAL_TIPS } from '../steps/tips.js';
 import { parseOrder } from './order.js';
 import { openPlan } from './plan-format.js';
 
@@ -16,7 +17,7 @@ const kept = (file: string) =>
 describe('what earlier releases wrote opens and means the same', () => {
   it('a design of version 1: three lists of edits, one stack', () => {
     const design = foldDesign(openDesign(kept('design-1')));
-    expect(openDesign(kept('design-1')).format).toBe('kestfog-design/2');
+    expect(openDesign(kept('design-1')).format).toBe('kestfog-design/3');
     // As that release folded it: its parts, colours and layers.
     expect(sectionsOf(design).map((s) => [s.id, s.colour, s.layerOn])).toEqual([
       ['left', '#f6f3ea', []],
@@ -31,6 +32,19 @@ describe('what earlier releases wrote opens and means the same', () => {
       ['d1', '#22343c'],
     ]);
     expect(sectionsOf(design)[0]).toMatchObject({ name: 'lee', seconds: 20 });
+  });
+  it('a design of version 2: its stack and its own words', () => {
+    const design = foldDesign(openDesign(kept('design-2')));
+    expect(design.parts[0]?.id).toBe('rope');
+    expect(sectionsOf(design)[0]).toMatchObject({ id: 'left', words: { fill: 'low', edgeMm: 1 } });
+  });
+  it('a plan of version 2: its stays saved time, its tips were the usual ones', () => {
+    const plan = openPlan(kept('plan-2'));
+    expect(plan.stays).toMatchObject([{ id: 'A.box.r1', why: 'time', batch: null, forS: 1200 }]);
+    expect(plan.order).toMatchObject({ format: 'kestfog-order/2', tips: USUAL_TIPS, piecesFrom: null });
+    expect(plan.order.school.drops).toBe('injected');
+    expect(plan.designs.every((d) => d.pieces === false)).toBe(true);
+    expect(new Set(Object.values(lookOfAll(plan, finishedBy(plan)).sections))).toEqual(new Set(['dry']));
   });
   it('a plan of version 1 and the log of a run on it', () => {
     const old = kept('plan-1');
@@ -61,7 +75,7 @@ describe('what cannot be opened is refused in one sentence', () => {
   const plan = kept('plan-1');
   it.each([
     [null, /^kestfog-plan: must be a JSON object\.$/],
-    [{ ...plan, format: 'kestfog-order/1' }, /^format: must be "kestfog-plan\/2", not "kestfog-order\/1"\.$/],
+    [{ ...plan, format: 'kestfog-order/1' }, /^format: must be "kestfog-plan\/3", not "kestfog-order\/1"\.$/],
     [{ ...plan, format: 'kestfog-plan/9' }, /made by a newer Kestfog/],
     [{ ...plan, tasks: 'none' }, /^tasks: must be a list, not "none"\.$/],
     [{ ...plan, tasks: [{ id: 7 }] }, /^tasks\[0\]\.id: must be a text, not 7\.$/],

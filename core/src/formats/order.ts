@@ -4,12 +4,13 @@ import { type DryingState, dryingStates } from '../drying/state.js';
 import type { Margin } from '../drying/uncertainty.js';
 import { type Factors, margins, PRIOR_FACTORS } from '../drying/uncertainty.js';
 import { parseSchool, type School } from '../steps/school.js';
+import { type Tip, tipsJson, USUAL_TIPS } from '../steps/tips.js';
 import { BadInput } from '../units/bad-input.js';
 import { type FormatDefinition, openFormat } from '../units/format.js';
 
-/** `kestfog-order/1`: what is due, on which trays, when someone stands at the bench, and in what air. */
+/** `kestfog-order/2`: what is due, on which trays, when someone stands at the bench, and in what air. */
 export interface OrderFile {
-  readonly format: 'kestfog-order/1';
+  readonly format: 'kestfog-order/2';
   readonly name?: string;
   /** ISO time of second 0; the first bench opening where times are ISO and it is left out */
   readonly epoch?: string;
@@ -37,8 +38,12 @@ export interface OrderFile {
   readonly packBy: number | null;
   /** bags that were counted: named by colour and intended seconds, drying as they really count */
   readonly bags: readonly { readonly colour: string; readonly seconds: number; readonly countedS: number }[];
+  /** pieces made on another bench can be lifted from then on, seconds since the epoch; null where none are awaited */
+  readonly piecesFrom: number | null;
   /** colours that share another's bag, so that no bag is mixed for one stem */
   readonly merges: readonly { readonly from: string; readonly to: string }[];
+  /** the kitchen's own tips */
+  readonly tips: readonly Tip[];
   /** what this kitchen's touch tests taught of each state's threshold, ln F */
   readonly factors: Factors;
 }
@@ -53,6 +58,8 @@ export interface OrderDesign {
   readonly packBy: number | null;
   /** whose order they belong to, where several share one bench */
   readonly for: string | null;
+  /** pieces for the other designs of this bench: nothing is glued on or laid in before they are lifted */
+  readonly pieces: boolean;
 }
 
 /** Either counted out in places, or by its inner size. */
@@ -71,8 +78,18 @@ export type Pin =
   | { readonly kind: 'tray-first'; readonly tray: string }
   /** nothing is done on the tray before */
   | { readonly kind: 'not-before'; readonly tray: string; readonly at: number }
+  /** after that round of wet work it goes to the fan or the box, for so long */
+  | StayPin
   /** lunch, a telephone call: no hands, or not those of one */
   | { readonly kind: 'away'; readonly from: number; readonly to: number; readonly label: string; readonly who: string | null };
+
+export interface StayPin {
+  readonly kind: 'stay';
+  readonly tray: string;
+  readonly round: number;
+  readonly where: 'fan' | 'box';
+  readonly minutes: number;
+}
 
 export const MOST_DECORATORS = 3;
 /** A thumb beside a cookie, *assumed*. */
@@ -109,6 +126,7 @@ const design = z.strictObject({
   spares: wholeIn(0, MAX_COOKIES).default(0),
   for: named('name an order').nullish(),
   packBy: time.nullish(),
+  pieces: z.boolean().default(false),
 });
 const side = numberIn(50, 2000, 'mm');
 const tray = z
@@ -127,6 +145,7 @@ const opening = z
 const pin = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('tray-first'), tray: z.string() }),
   z.strictObject({ kind: z.literal('not-before'), tray: z.string(), at: time }),
+  z.strictObject({ kind: z.literal('stay'), tray: z.string(), round: wholeIn(1, 40), where: z.enum(['fan', 'box']), minutes: numberIn(1, 240, 'minutes') }),
   z
     .strictObject({
       kind: z.literal('away'),
@@ -140,7 +159,7 @@ const pin = z.discriminatedUnion('kind', [
 const factor = z.strictObject({ mean: numberIn(-2, 2), sigma: numberIn(0.01, 2) });
 
 const orderJson = z.strictObject({
-  format: z.literal('kestfog-order/1'),
+  format: z.literal('kestfog-order/2'),
   name: z.unknown().optional(),
   note: z.unknown().optional(),
   epoch: time.refine(isIso, 'must be an ISO time').optional(),
@@ -172,19 +191,29 @@ const orderJson = z.strictObject({
   school: z.unknown().optional(),
   margin: z.enum(margins).default('normal'),
   packBy: time.nullish(),
+  piecesFrom: time.nullish(),
   bags: z.array(z.strictObject({ colour, seconds: numberIn(1.5, 120, 'seconds'), countedS: numberIn(1.5, 120, 'seconds') })).default([]),
   merges: z.array(z.strictObject({ from: colour, to: colour })).default([]),
+  tips: tipsJson.default([...USUAL_TIPS]),
   factors: z.strictObject(Object.fromEntries(dryingStates.map((s) => [s, factor.optional()])) as Record<DryingState, z.ZodOptional<typeof factor>>).default({}),
 });
 
-/** `kestfog-order` as it is written: times as they were given, what was left out filled in. */
-export const orderFormat: FormatDefinition<z.infer<typeof orderJson>> = { name: 'kestfog-order', version: 1, migrations: {}, schema: orderJson };
+/**
+ * `kestfog-order` as it is written: times as they were given, what was left out filled in. Version 2 adds the kitchen's tips and
+ * stays pinned by hand; an order of version 1 means what it meant.
+ */
+export const orderFormat: FormatDefinition<z.infer<typeof orderJson>> = {
+  name: 'kestfog-order',
+  version: 2,
+  migrations: { 1: (json) => json },
+  schema: orderJson,
+};
 
 const bad = (place: string, cure: string): never => {
   throw new BadInput('format', `${place}: ${cure}.`, { place });
 };
 
-/** Checks and completes JSON of `kestfog-order/1`; throws {@link BadInput} that names the place. Times become seconds since the epoch. */
+/** Checks and completes JSON of `kestfog-order/2`; throws {@link BadInput} that names the place. Times become seconds since the epoch. */
 export function parseOrder(json: unknown): OrderFile {
   const o = openFormat(orderFormat, json);
   twice(o.trays, 'trays');
@@ -212,15 +241,26 @@ export function parseOrder(json: unknown): OrderFile {
       return { kind: 'away', from: at(p.from, `${place}.from`), to: at(p.to, `${place}.to`), label: p.label, who };
     }
     if (!o.trays.some((t) => t.id === p.tray)) bad(`${place}.tray`, `names no tray of this order: ${JSON.stringify(p.tray)}`);
+    if (p.kind === 'stay') {
+      if (!o[p.where]) bad(`${place}.where`, p.where === 'fan' ? 'there is no fan in this order' : 'there is no dehydrator in this order');
+      return p;
+    }
     return p.kind === 'not-before' ? { kind: 'not-before', tray: p.tray, at: at(p.at, `${place}.at`) } : { kind: 'tray-first', tray: p.tray };
   });
   const epoch = iso ? new Date(zeroS * 1000).toISOString() : o.epoch === undefined ? undefined : new Date(secondsOf(o.epoch) * 1000).toISOString();
   return {
-    format: 'kestfog-order/1',
+    format: 'kestfog-order/2',
     ...(typeof o.name === 'string' ? { name: o.name } : {}),
     ...(epoch ? { epoch } : {}),
     designs: o.designs.map(
-      (d, i): OrderDesign => ({ file: d.file, count: d.count, spares: d.spares, for: d.for ?? null, packBy: dueAt(d.packBy, `designs[${i}].packBy`) }),
+      (d, i): OrderDesign => ({
+        file: d.file,
+        count: d.count,
+        spares: d.spares,
+        for: d.for ?? null,
+        packBy: dueAt(d.packBy, `designs[${i}].packBy`),
+        pieces: d.pieces,
+      }),
     ),
     trays: o.trays.map(
       (t): OrderTray => (t.places !== undefined ? { id: t.id, places: t.places } : { id: t.id, widthMm: t.widthMm as number, depthMm: t.depthMm as number }),
@@ -236,8 +276,10 @@ export function parseOrder(json: unknown): OrderFile {
     school: parseSchool(o.school ?? 'two-bags'),
     margin: o.margin,
     packBy: dueAt(o.packBy, 'packBy'),
+    piecesFrom: dueAt(o.piecesFrom, 'piecesFrom'),
     bags: o.bags,
     merges: o.merges,
+    tips: o.tips,
     factors: Object.fromEntries(dryingStates.map((s) => [s, o.factors[s] ?? PRIOR_FACTORS[s]])) as Factors,
   };
 

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { Part, PipedLine, Section, WetMark } from '../design/design.js';
 import { migratedSchool } from '../steps/school.js';
+import { USUAL_TIPS } from '../steps/tips.js';
 import { type FormatDefinition, type Json, openFormat } from '../units/format.js';
 import type { Plan } from './plan.js';
 
@@ -49,27 +50,59 @@ const task = z.looseObject({
 });
 
 /**
- * `kestfog-plan`. Version 1 kept a drawing as three lists and steps without what they lie in; version 2 keeps the stack.
+ * `kestfog-plan`. Version 1 kept a drawing as three lists and steps without what they lie in; version 2 keeps the stack; version 3
+ * says what each stay is for, and knows the kitchen's tips.
  * A plan is opened leniently: what a later planner adds to it is carried along.
  */
 export const planFormat: FormatDefinition<Plan> = {
   name: 'kestfog-plan',
-  version: 2,
-  migrations: { 1: toOneStack },
+  version: 3,
+  migrations: { 1: toOneStack, 2: withHands },
   schema: z.looseObject({
-    format: z.literal('kestfog-plan/2'),
-    order: z.looseObject({ format: z.string(), school: z.looseObject({ id: z.string(), wiping: z.string(), contrastOn: z.string() }) }),
+    format: z.literal('kestfog-plan/3'),
+    order: z.looseObject({ format: z.string(), school: z.looseObject({ id: z.string(), wiping: z.string(), contrastOn: z.string(), drops: z.string() }) }),
     bench: z.array(z.tuple([seconds, seconds])),
     designs: z.array(design),
     trays: z.array(z.looseObject({ id: z.string(), lots: z.array(z.looseObject({ id: z.string(), designId: z.string(), cookies: z.int() })) })),
     tasks: z.array(task),
-    stays: z.array(z.looseObject({ id: z.string(), where: z.enum(['fan', 'box']), trayId: z.string(), startS: seconds, endS: seconds })),
+    stays: z.array(
+      z.looseObject({
+        id: z.string(),
+        where: z.enum(['fan', 'box']),
+        trayId: z.string(),
+        why: z.enum(['time', 'pools', 'asked']),
+        startS: seconds,
+        endS: seconds,
+      }),
+    ),
     waits: z.array(z.looseObject({ from: z.string(), to: z.string(), minS: seconds, maxS: seconds.nullable(), rule: z.string() })),
   }) as unknown as z.ZodType<Plan>,
 };
 
 /** A plan of any released version. Throws a BadInput that names the place. */
 export const openPlan = (json: unknown): Plan => openFormat(planFormat, json);
+
+/** Entries with what they did not say yet; what is no list is left for the schema to refuse. */
+const each = (list: unknown, unsaid: Json): unknown => (Array.isArray(list) ? list.map((x: Json) => ({ ...unsaid, ...x })) : list);
+
+/** Stays were there to save time, and tips were the usual ones. */
+function withHands(json: Json): Json {
+  const order = json['order'] as Json;
+  return {
+    ...json,
+    designs: each(json['designs'], { pieces: false }),
+    order: {
+      tips: USUAL_TIPS,
+      piecesFrom: null,
+      ...order,
+      designs: each(order['designs'], { pieces: false }),
+      format: 'kestfog-order/2',
+      school: migratedSchool(order['school'] as Json),
+    },
+    tasks: each(json['tasks'], { batch: 1 }),
+    stays: each(json['stays'], { batch: null, why: 'time' }),
+  };
+}
 
 type OldDesign = Json & {
   readonly drawing: Json & { sections: Omit<Section, 'role' | 'drawn'>[]; lines: Omit<PipedLine, 'role'>[]; marks: Omit<WetMark, 'role'>[] };

@@ -6,9 +6,9 @@ import type { Bag, Gap, RuleId } from '../steps/step.js';
 import type { TechniqueId, TechniqueKind } from '../steps/techniques/index.js';
 import type { OrderFile } from './order.js';
 
-/** `kestfog-plan/2`: every task with its time, tray, cookies and bags, and the reason for each wait. Seconds since the epoch. */
+/** `kestfog-plan/3`: every task with its time, tray, cookies and bags, and the reason for each wait. Seconds since the epoch. */
 export interface Plan {
-  readonly format: 'kestfog-plan/2';
+  readonly format: 'kestfog-plan/3';
   readonly modelVersion: string;
   readonly epoch: string | null;
   readonly school: string;
@@ -43,12 +43,14 @@ export interface PlanDesign {
   readonly spares: number;
   readonly packBy: number | null;
   readonly for: string | null;
+  readonly pieces: boolean;
   readonly graph: StepGraph;
   /** the drawing as it was planned with */
   readonly drawing: Design;
 }
 
 export type StayPlace = 'fan' | 'box';
+export type StayReason = 'time' | 'pools' | 'asked';
 
 /** Ways to put cookies on trays: as they were listed, laborious designs begun first, or laborious beside easy on each tray. */
 export const arrangementWays = ['as-listed', 'laborious-first', 'mixed'] as const;
@@ -79,6 +81,8 @@ export interface PlanTask {
   /** half-open range of cookies of the lot */
   readonly cookies: readonly [number, number];
   readonly round: number;
+  /** where it comes among what is done in that round before its tray goes to dry */
+  readonly batch: number;
   readonly title: string;
   readonly startS: number;
   readonly endS: number;
@@ -106,6 +110,8 @@ export interface Motion {
 export type Because =
   | { readonly kind: 'first' }
   | { readonly kind: 'drying'; readonly fromTask: string; readonly reason: string; readonly rule: RuleId; readonly waitS: number }
+  /** its pieces cannot be lifted earlier */
+  | { readonly kind: 'pieces' }
   | { readonly kind: 'hands'; readonly fromTask: string }
   | { readonly kind: 'bench' };
 
@@ -115,6 +121,10 @@ export interface Stay {
   readonly where: StayPlace;
   readonly trayId: string;
   readonly round: number;
+  /** where only some batches of that round are laid by then: the last of them; null after the whole round */
+  readonly batch: number | null;
+  /** to save time, to quick-set small pools, or because it was asked for */
+  readonly why: StayReason;
   readonly startS: number;
   readonly endS: number;
   /** how long it needs; in the dehydrator it may stay a little longer until hands are free */

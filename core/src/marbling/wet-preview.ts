@@ -1,6 +1,8 @@
 import type { WetMark } from '../design/design.js';
+import type { DropWay } from '../design/technique-names.js';
 import { distance, type Point, polylineLengthMm } from '../geometry/point.js';
 import { areaMm2, boundingBox, centroid, contains, intersection, offset, type Ring, type Shape, signedRingArea } from '../geometry/shape.js';
+import { dropDepthMm, floodMl } from '../icing/amounts.js';
 import { carry, dragSteps, REACH_PER_WIDTH } from './drag-field.js';
 import { Wall } from './wall.js';
 
@@ -20,8 +22,6 @@ export interface WetPreview {
   readonly riseMm: number;
 }
 
-/** Flattened drops stand about this high above the flood they sink into: *assumed*. */
-const MARK_DEPTH_MM = 1.2;
 /** Outlines are cut finer where the icing stretches them, so that they bend with it. */
 const EDGE_MM = 0.7;
 /** Steps of a drag between two cuts: fewer lose area where a tongue grows. */
@@ -39,7 +39,7 @@ const BEAD_STEP = 1;
  * What wet marks and drags do on one flooded section, motion by motion, in the order they are made. Drops and lines push
  * what lies there; drags carry it along; every area is kept (to about 1 %), and nothing crosses the section's edge.
  */
-export function wetPreview(section: Shape, marks: readonly WetMark[], upTo: number = marks.length): WetPreview {
+export function wetPreview(section: Shape, marks: readonly WetMark[], upTo: number = marks.length, drops: DropWay = 'injected'): WetPreview {
   const inks: { readonly markId: string; readonly colour: string; readonly outline: Outline }[] = [];
   let wall: Wall | null = null;
   let addedMl = 0;
@@ -64,7 +64,7 @@ export function wetPreview(section: Shape, marks: readonly WetMark[], upTo: numb
       for (const ink of inks) cutNear(ink.outline, [centre, centre], 3 * radiusMm);
       push([{ centre, radiusMm }]);
       add(mark, outline);
-      addedMl += (area * MARK_DEPTH_MM) / 1000;
+      addedMl += floodMl(area, dropDepthMm(mark.words?.drop ?? drops));
     } else add(mark, mark.points);
   }
   const sectionMm2 = areaMm2(section);

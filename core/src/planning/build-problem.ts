@@ -8,23 +8,15 @@ import type { Pace } from '../steps/pace.js';
 import type { RuleId } from '../steps/step.js';
 import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
 import { separation } from './separation.js';
+import { byPoint, carryIdOf, isBeforeStay, type StayChoice, stayId, takeOutIdOf } from './stays.js';
 import { lossNeeded } from './timed-gap.js';
 import type { Visit } from './visits.js';
 
-/** A tray goes before the fan or into the dehydrator after this round for so long. */
-export interface StayChoice {
-  readonly where: StayPlace;
-  readonly trayId: string;
-  readonly afterRound: number;
-  readonly seconds: number;
-}
-export const STAY_LENGTHS_S = [180, 600, 1200, 1800, 2700] as const;
 /** A tray in the dehydrator is taken out at most so long after its time. */
 const TAKE_OUT_WITHIN_S = 120;
 
-export const stayId = (s: StayChoice): string => `${s.trayId}.${s.where}.r${s.afterRound}`;
-export const carryId = (s: StayChoice): string => `${stayId(s)}.carry`;
-export const takeOutId = (s: StayChoice): string => `${stayId(s)}.out`;
+export const carryId = (s: StayChoice): string => carryIdOf(stayId(s));
+export const takeOutId = (s: StayChoice): string => takeOutIdOf(stayId(s));
 
 /** A lag of the problem with the gap it came from. */
 export interface Lag {
@@ -54,6 +46,8 @@ export interface BuildInput {
   readonly airAt: Readonly<Record<StayPlace, Air | null>>;
   /** whose hands a tray has */
   readonly handsOf: ReadonlyMap<string, string>;
+  /** lots whose cookies are pieces for the others */
+  readonly pieceLots: readonly string[];
   /** when the cookies of a lot must be packed */
   readonly dueOf: ReadonlyMap<string, number>;
   /** nothing is begun before */
@@ -64,6 +58,9 @@ export interface BuildInput {
   /** exact start-to-start waits that replace the cautious ones behind a stay, by {@link lagKey} */
   readonly measured?: ReadonlyMap<string, number>;
 }
+
+/** What puts a piece made beforehand on or into a cookie. */
+export const PIECE_TECHNIQUES: readonly string[] = ['glued-transfer', 'lay-in', 'assembly'];
 
 export const lagKey = (from: string, to: string): string => `${from} > ${to}`;
 
@@ -77,10 +74,17 @@ function awayHours(order: OrderFile, who: string): [number, number][] {
   return [...complementIntervals(open).map((c): [number, number] => [c.fromS, c.toS]), ...pinned];
 }
 
+const stayReason = (s: StayChoice): string =>
+  `tray ${s.trayId} ${s.where === 'fan' ? 'stands before the fan' : 'is in the dehydrator'} for ${Math.round(s.seconds / 60)} min${
+    s.why === 'pools' ? ', so that its small pools set before they cave in' : s.why === 'asked' ? ', as you asked' : ''
+  }`;
+
 export function buildProblem(input: BuildInput): Built {
   const { order, visits, stays, air, airAt, margin, pace } = input;
   const lastClose = Math.max(...order.bench.map(([, to]) => to));
   const hands = (trayId: string) => handsId(input.handsOf.get(trayId) as string);
+  const usesPieces = (v: Visit) => v.bundle.steps.some((s) => PIECE_TECHNIQUES.includes(s.technique));
+  const piecesS = (v: Visit) => (order.piecesFrom !== null && usesPieces(v) ? order.piecesFrom : 0);
   const releaseOf = (trayId: string) => Math.max(input.notBeforeS, ...order.pins.map((p) => (p.kind === 'not-before' && p.tray === trayId ? p.at : 0)));
   const sharesBags = order.openBags !== null && order.decorators.length > 1;
   const tasks: Task[] = visits.map((v) => ({
@@ -88,7 +92,7 @@ export function buildProblem(input: BuildInput): Built {
     duration: v.times.durationS,
     uses: { [hands(v.lot.trayId)]: 1, ...(sharesBags && v.bundle.bags.length > 0 ? { bags: v.bundle.bags.length } : {}) },
     family: v.bundle.family,
-    release: releaseOf(v.lot.trayId),
+    release: Math.max(releaseOf(v.lot.trayId), piecesS(v)),
     due: v.bundle.kind === 'pack' ? (input.dueOf.get(v.lot.id) as number) : lastClose,
   }));
   const links: Link[] = [];
@@ -117,13 +121,13 @@ export function buildProblem(input: BuildInput): Built {
         minS: pace.traySwapS + s.seconds,
         maxS: pace.traySwapS + s.seconds + TAKE_OUT_WITHIN_S,
         rule: 'away-drying',
-        reason: `tray ${s.trayId} is in the dehydrator for ${s.seconds / 60} min`,
+        reason: stayReason(s),
         consequence: 'left in longer it dries harder than the plan counts on',
       });
     }
     for (const v of visits.filter((x) => x.lot.trayId === s.trayId)) {
       // A tray being worked wet is never away, and nothing is piped on a tray that is.
-      if (v.bundle.round <= s.afterRound && v.bundle.kind !== 'pack') links.push({ from: v.id, to: carryId(s), anchor: 'end', min: 0, max: null });
+      if (isBeforeStay(v.bundle, s)) links.push({ from: v.id, to: carryId(s), anchor: 'end', min: 0, max: null });
       else {
         if (s.where === 'box') links.push({ from: takeOutId(s), to: v.id, anchor: 'end', min: 0, max: null });
         else links.push({ from: stayId(s), to: v.id, anchor: 'end', min: 0, max: null });
@@ -133,16 +137,29 @@ export function buildProblem(input: BuildInput): Built {
           minS: pace.traySwapS + s.seconds,
           maxS: null,
           rule: 'away-drying',
-          reason:
-            s.where === 'fan'
-              ? `tray ${s.trayId} stands before the fan for ${s.seconds / 60} min`
-              : `tray ${s.trayId} is in the dehydrator for ${s.seconds / 60} min`,
-          consequence: 'it has not dried as far as the plan counts on',
+          reason: stayReason(s),
+          consequence: s.why === 'pools' ? 'small pools that stay wet cave in' : 'it has not dried as far as the plan counts on',
         });
       }
     }
   }
   if (order.school.working === 'round-a-visit') roundByRound(visits, input.timedByLot, tasks, links);
+  // Made on this bench, they are lifted before the first of them is put on.
+  const pieceLots = new Set(input.pieceLots);
+  const lifts = visits.filter((v) => v.bundle.kind === 'pack' && pieceLots.has(v.lot.id));
+  for (const lift of lifts)
+    for (const v of visits.filter((x) => !pieceLots.has(x.lot.id) && usesPieces(x))) {
+      links.push({ from: lift.id, to: v.id, anchor: 'end', min: 0, max: null });
+      lags.push({
+        from: lift.id,
+        to: v.id,
+        minS: lift.times.durationS,
+        maxS: null,
+        rule: 'pieces-first',
+        reason: 'its pieces are dry through and lifted from their parchment first',
+        consequence: 'a piece lifted early breaks',
+      });
+    }
   const byLot = new Map<string, Visit[]>();
   for (const v of visits) byLot.set(v.lot.id, [...(byLot.get(v.lot.id) ?? []), v]);
   for (const [lotId, own] of byLot) {
@@ -152,13 +169,9 @@ export function buildProblem(input: BuildInput): Built {
           const s = separation(earlier, later, timed);
           if (!s || s.minS === null) continue;
           const between = stays.filter(
-            (x) =>
-              airAt[x.where] !== null &&
-              x.trayId === earlier.lot.trayId &&
-              earlier.bundle.round <= x.afterRound &&
-              (later.bundle.round > x.afterRound || later.bundle.kind === 'pack'),
+            (x) => airAt[x.where] !== null && x.trayId === earlier.lot.trayId && isBeforeStay(earlier.bundle, x) && !isBeforeStay(later.bundle, x),
           );
-          const last = between.reduce<StayChoice | null>((a, b) => (a && a.afterRound >= b.afterRound ? a : b), null);
+          const last = between.reduce<StayChoice | null>((a, b) => (a && byPoint(a, b) >= 0 ? a : b), null);
           const need = lossNeeded(timed.gap, margin, input.factors);
           const { rule, reason, consequence } = timed.gap;
           const key = lagKey(earlier.id, later.id);

@@ -6,6 +6,8 @@ export interface Bundle {
   readonly id: string;
   readonly kind: 'prepare' | 'outline' | 'wet' | 'detail' | 'pack';
   readonly round: number;
+  /** where it comes among what is done in that round before a tray goes to dry */
+  readonly batch: number;
   readonly steps: readonly Step[];
   /** bags used, in the order they are picked up first */
   readonly bags: readonly Bag[];
@@ -16,11 +18,20 @@ export interface Bundle {
 /** Groups the steps of one cookie into bundles; the wet work of a section, or in a bead, never leaves it. */
 export function bundlesOf(graph: StepGraph): Bundle[] {
   const out: Bundle[] = [];
+  const batch = batchesOf(graph);
   const add = (id: string, kind: Bundle['kind'], round: number, steps: readonly Step[]) => {
     const bags: Bag[] = [];
     for (const s of steps) if (s.bag && !bags.some((b) => bagKey(b) === bagKey(s.bag as Bag))) bags.push(s.bag);
     const tool = kind === 'detail' ? (steps[0]?.technique ?? null) : null;
-    out.push({ id, kind, round, steps, bags, family: bags.length > 0 ? bags.map(bagKey).join('+') : tool });
+    out.push({
+      id,
+      kind,
+      round,
+      batch: Math.max(1, ...steps.map((s) => batch.get(s.id) as number)),
+      steps,
+      bags,
+      family: bags.length > 0 ? bags.map(bagKey).join('+') : tool,
+    });
   };
   const of = (kind: Step['kind']) => graph.steps.filter((s) => s.kind === kind);
   add('prepare', 'prepare', 0, of('prepare'));
@@ -57,6 +68,22 @@ export function bundlesOf(graph: StepGraph): Bundle[] {
   for (const s of of('detail')) add(s.id, 'detail', s.round, [s, ...graph.steps.filter((m) => m.kind === 'mark' && m.sectionId === s.part)]);
   add('pack', 'pack', Math.max(0, ...graph.steps.map((s) => s.round)), of('pack'));
   return out;
+}
+
+/** Batch of every step in its round: that of its flood; a detail's is that of the last flood of its round it follows. */
+function batchesOf(graph: StepGraph): ReadonlyMap<string, number> {
+  const batch = new Map(graph.steps.map((s) => [s.id, s.batch]));
+  const round = new Map(graph.steps.map((s) => [s.id, s.round]));
+  for (let pass = 0, changed = true; changed && pass <= graph.steps.length; pass++) {
+    changed = false;
+    for (const g of graph.gaps) {
+      const [from, to] = [batch.get(g.from) as number, batch.get(g.to) as number];
+      if (round.get(g.from) !== round.get(g.to) || from <= to) continue;
+      batch.set(g.to, from);
+      changed = true;
+    }
+  }
+  return batch;
 }
 
 /** Steps that come after a flood, directly or through others. */

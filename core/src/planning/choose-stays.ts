@@ -1,6 +1,8 @@
 import type { StayPlace, TimedGap } from '../formats/plan.js';
-import { STAY_LENGTHS_S, type StayChoice } from './build-problem.js';
+import { isSmallPool, type StepGraph } from '../steps/derive.js';
+import { BadInput, NoAnswer } from '../units/bad-input.js';
 import { type Arranged, type Attempt, better } from './planning.js';
+import { byPoint, STAY_LENGTHS_S, type StayChoice } from './stays.js';
 import type { Visit } from './visits.js';
 
 /** A stay has to earn its carries. */
@@ -22,13 +24,15 @@ export function chooseStays(
   const windowed = windowedRounds(visits, timedByLot);
   const places = (['box', 'fan'] as const).filter((where) => planning.airAt[where] !== null);
   let best = first;
-  for (const [trayId, afterRound] of roundsByWaiting(first.arranged).filter(([t, r]) => !windowed.has(`${t} ${r}`))) {
+  const taken = new Set(first.stays.filter((s) => s.batch === null).map((s) => `${s.trayId} ${s.round}`));
+  const open = roundsByWaiting(first.arranged).filter(([t, r]) => !windowed.has(`${t} ${r}`) && !taken.has(`${t} ${r}`));
+  for (const [trayId, round] of open) {
     let chosen: Attempt | null = null;
     for (const where of places) {
       if (stop()) return best;
       onProgress?.(where === 'fan' ? `trying the fan on tray ${trayId}` : `trying the dehydrator for tray ${trayId}`);
       for (const seconds of LENGTHS_S[where]) {
-        const tried = attempt([...best.stays, { where, trayId, afterRound, seconds }]);
+        const tried = attempt([...best.stays, { where, trayId, round, batch: null, seconds, why: 'time' }]);
         const gain = (best.score[2] as number) - (tried.score[2] as number);
         const sooner = (best.score[0] as number) > (tried.score[0] as number) || (best.score[1] as number) - (tried.score[1] as number) > WORTH_S;
         const same = best.score[0] === tried.score[0] && Math.abs((best.score[1] as number) - (tried.score[1] as number)) <= WORTH_S;
@@ -38,6 +42,51 @@ export function chooseStays(
     if (chosen) best = chosen;
   }
   return best;
+}
+
+/**
+ * Stays that are there whatever they save: what the user asked for, and small pools set at once where the school does so. Throws
+ * {@link BadInput} for a round the tray does not have, {@link NoAnswer} where a stay would shut a window that is still to come.
+ */
+export function givenStays({ planning, visits, timedByLot }: Arranged): StayChoice[] {
+  const { order, graphs, ids, airAt } = planning;
+  const windowed = windowedRounds(visits, timedByLot);
+  const wet = visits.filter((v) => v.bundle.kind === 'wet');
+  const out: StayChoice[] = [];
+  for (const [i, pin] of order.pins.entries()) {
+    if (pin.kind !== 'stay') continue;
+    const rounds = wet.filter((v) => v.lot.trayId === pin.tray).map((v) => v.bundle.round);
+    // A tray that this arrangement leaves empty has nothing to dry.
+    if (rounds.length === 0) continue;
+    if (!rounds.includes(pin.round))
+      throw new BadInput('pin', `pins[${i}].round: tray ${pin.tray} is flooded in ${Math.max(...rounds)} rounds, not in ${pin.round}: choose one of them.`, {
+        place: `pins[${i}].round`,
+      });
+    if (windowed.has(`${pin.tray} ${pin.round}`))
+      throw new NoAnswer(
+        'stay-in-window',
+        `Tray ${pin.tray} waits for a crust to crackle after round ${pin.round}: warm or moving air then would shut that window. Take the stay back, or choose another round.`,
+      );
+    out.push({ where: pin.where, trayId: pin.tray, round: pin.round, batch: null, seconds: Math.round(pin.minutes * 60), why: 'asked' });
+  }
+  const where = airAt.box ? 'box' : airAt.fan ? 'fan' : null;
+  if (!order.school.quickSets || !where) return out;
+  const seconds = 60 * (where === 'box' ? order.school.quickSetBoxMin : order.school.quickSetFanMin);
+  for (const trayId of new Set(wet.map((v) => v.lot.trayId))) {
+    const own = wet.filter((v) => v.lot.trayId === trayId);
+    const pools = own.filter((v) => {
+      const graph = graphs[ids.indexOf(v.lot.designId)] as StepGraph;
+      return v.bundle.steps.some((s) => s.kind === 'flood' && isSmallPool(graph.sections.find((x) => x.id === s.part)));
+    });
+    const points = new Map(pools.map((v) => [`${v.bundle.round} ${v.bundle.batch}`, v.bundle]));
+    for (const { round, batch } of points.values()) {
+      if (windowed.has(`${trayId} ${round}`)) continue;
+      const last = Math.max(...own.filter((v) => v.bundle.round === round).map((v) => v.bundle.batch));
+      const point = { round, batch: batch === last ? null : batch };
+      if (!out.some((s) => s.trayId === trayId && byPoint(s, point) === 0)) out.push({ where, trayId, ...point, seconds, why: 'pools' });
+    }
+  }
+  return out.sort((a, b) => byPoint(a, b));
 }
 
 /** Trays with their wet rounds, tray by tray in order of their rounds. */

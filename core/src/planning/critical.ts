@@ -44,7 +44,7 @@ export function criticalChain(plan: Plan): readonly string[] {
     chain.push(at.id);
     const { because } = at;
     if (because.kind === 'first') break;
-    at = because.kind === 'bench' ? beforeOf(plan, at) : byId.get(because.fromTask);
+    at = because.kind === 'bench' || because.kind === 'pieces' ? beforeOf(plan, at) : byId.get(because.fromTask);
   }
   return chain.reverse();
 }

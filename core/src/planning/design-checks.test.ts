@@ -20,7 +20,7 @@ const demo = (file: string) => readDesign(text(file), file);
 const svg = (inner: string) => `<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="80mm" viewBox="0 0 80 80">${inner}</svg>`;
 const checksOf = (inner: string, of = school) => {
   const d = readDesign(svg(inner));
-  return checkDesign(d, deriveSteps(d, of), of, REFERENCE_AIR, 'normal').map((c) => `${c.word} ${c.kind} ${c.part}`);
+  return checkDesign(d, deriveSteps(d, of), { school: of, air: REFERENCE_AIR, margin: 'normal' }).map((c) => `${c.word} ${c.kind} ${c.part}`);
 };
 
 describe('checks of a design', () => {
@@ -47,8 +47,8 @@ describe('checks of a design', () => {
     const d = readDesign(svg(two));
     const damp = { ...REFERENCE_AIR, humidityFrac: 0.9 };
     const graph = deriveSteps(d, school);
-    expect(checkDesign(d, graph, school, damp, 'normal').map((c) => c.kind)).toContain('never-dries');
-    expect(designTotals(d, graph, damp, 'normal').throughS).toBeNull();
+    expect(checkDesign(d, graph, { school, air: damp, margin: 'normal' }).map((c) => c.kind)).toContain('never-dries');
+    expect(designTotals(graph, damp, 'normal').throughS).toBeNull();
   });
 });
 
@@ -82,7 +82,7 @@ describe('the regatta', () => {
 });
 
 describe('suggestions', () => {
-  const document = (file: string): DesignDocument => ({ format: 'kestfog-design/2', name: file, svg: text(file), edits: [] });
+  const document = (file: string): DesignDocument => ({ format: 'kestfog-design/3', name: file, svg: text(file), edits: [] });
   it('are computed: each saves the rounds it says, by its own edits', () => {
     for (const file of ['mackerel', 'sailboat', 'gull']) {
       const doc = document(file);

@@ -28,12 +28,12 @@ const MOST_TRIED = 40;
 export function suggestFewerRounds(doc: DesignDocument, school: School, air: Air, margin: Margin): DesignSuggestion[] {
   const design = foldDesign(doc);
   const graph = deriveSteps(design, school);
-  const now = designTotals(design, graph, air, margin);
+  const now = designTotals(graph, air, margin);
   const out: DesignSuggestion[] = [];
   for (const c of candidates(design, graph, school).slice(0, MOST_TRIED)) {
     try {
       const changed = foldDesign({ ...doc, edits: [...doc.edits, ...c.edits] });
-      const then = designTotals(changed, deriveSteps(changed, school), air, margin);
+      const then = designTotals(deriveSteps(changed, school), air, margin);
       const savesRounds = now.rounds - then.rounds;
       const savesS = now.throughS !== null && then.throughS !== null ? Math.round(now.throughS - then.throughS) : 0;
       if (savesRounds > 0) out.push({ ...c, savesRounds, savesS });

@@ -208,7 +208,7 @@ describe('an order that does not fit', () => {
   it('a flush join is offered where it saves the round that is too much, with the design as it would be', () => {
     const fish = FILES.indexOf('mackerel');
     const svg = readFileSync(new URL('../../../server/demo/mackerel.svg', import.meta.url), 'utf8');
-    const doc: DesignDocument = { format: 'kestfog-design/2', name: 'Mackerel', svg, edits: [] };
+    const doc: DesignDocument = { format: 'kestfog-design/3', name: 'Mackerel', svg, edits: [] };
     const air = { tempC: 22, humidityFrac: 0.5, airMPerS: 0.1 };
     const join = suggestFewerRounds(doc, regatta.school, air, 'normal').find((x) => x.kind === 'flush-join');
     const flush = [{ design: foldDesign({ ...doc, edits: join?.edits ?? [] }), text: join?.text ?? '' }];

@@ -1,6 +1,7 @@
 /** What others may use of this folder. */
 export * from './bag-fitness.js';
 export * from './chance.js';
+export * from './course.js';
 export * from './critical.js';
 export * from './design-checks.js';
 export * from './design-suggestions.js';

@@ -1,8 +1,8 @@
 import type { Plan } from '../formats/plan.js';
 import { NoAnswer } from '../units/bad-input.js';
-import type { StayChoice } from './build-problem.js';
 import { isInTime } from './plan-order.js';
 import { arrange, attempt, dueS, type PlanInput, preparePlanning } from './planning.js';
+import type { StayChoice } from './stays.js';
 
 const GRID_S = 900;
 const HOUR_S = 3600;
@@ -18,7 +18,7 @@ const TRY_ROUNDS = 16;
 export function latestSafeStart(input: PlanInput, plan: Plan, stop: () => boolean = () => false): number | null {
   const planning = preparePlanning(input);
   const arranged = arrange(planning, plan.arrangement.way);
-  const stays = plan.stays.map((s): StayChoice => ({ where: s.where, trayId: s.trayId, afterRound: s.round, seconds: s.forS }));
+  const stays = plan.stays.map((s): StayChoice => ({ where: s.where, trayId: s.trayId, round: s.round, batch: s.batch, seconds: s.forS, why: s.why }));
   const last = Math.max(...planning.ids.map((id) => dueS(planning, id)));
   const hands = planning.order.decorators.length;
   const openFrom = (s: number) => planning.order.bench.reduce((sum, [from, to]) => sum + Math.max(0, Math.min(to, last) - Math.max(from, s)), 0);

@@ -2,6 +2,7 @@ import type { Design } from '../design/design.js';
 import { lossThrough } from '../drying/front.js';
 import { type Region, type SurfaceState, stateAtLoss, stateThresholds } from '../drying/state.js';
 import type { Lot, Plan, PlanTask } from '../formats/plan.js';
+import type { Step } from '../steps/step.js';
 import { airPieces, type StayAir } from './verify.js';
 
 /** How one cookie looks at one moment: what is on it and the state of each surface, at the medians. */
@@ -9,6 +10,33 @@ export interface CookieLook {
   readonly sections: Readonly<Record<string, SurfaceState>>;
   readonly lines: Readonly<Record<string, SurfaceState>>;
   readonly marks: readonly string[];
+  /** how each flood is laid, by section */
+  readonly laid?: Readonly<Record<string, LaidFlood>>;
+}
+
+/** A flood as it is poured: how deep, how far short of its line, and the wall round it. */
+export interface LaidFlood {
+  readonly depthMm: number;
+  readonly edgeMm: number;
+  /** width of the dam, all its rings; 0 without one */
+  readonly damMm: number;
+  readonly damColour: string | null;
+}
+
+/** How the floods of a cookie are laid, from its steps. */
+export function laidFloods(steps: readonly Step[]): Record<string, LaidFlood> {
+  const dams = new Map(steps.filter((s) => s.kind === 'dam').map((s) => [s.part, s]));
+  return Object.fromEntries(
+    steps
+      .filter((s) => s.kind === 'flood' && s.region)
+      .map((s): [string, LaidFlood] => {
+        const dam = dams.get(s.part);
+        return [
+          s.part,
+          { depthMm: s.region?.depthMm ?? 0, edgeMm: s.edgeMm ?? 0, damMm: (dam?.openingMm ?? 0) * (dam?.rings ?? 1), damColour: dam?.bag?.colour ?? null },
+        ];
+      }),
+  );
 }
 
 export interface Span {
@@ -78,7 +106,7 @@ export function cookieLook(
       if (flood?.region && sections[sectionId]) sections[sectionId] = stateOf(flood.region, sinceS);
     }
   }
-  return { sections, lines, marks };
+  return { sections, lines, marks, laid: laidFloods(design.graph.steps) };
 }
 
 /** The look after one task is done, everything before it in the plan or done already included: the picture of a step. */
@@ -100,5 +128,5 @@ export function lookAfter(plan: Plan, task: PlanTask, design: Design, isDone: (t
       else if (step.kind === 'detail') for (const part of step.parts) lines[part] = !step.region ? 'dry' : fresh ? 'wet' : 'set';
     }
   }
-  return { sections, lines, marks };
+  return { sections, lines, marks, laid: laidFloods(graph?.steps ?? []) };
 }

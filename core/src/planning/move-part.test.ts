@@ -8,7 +8,7 @@ import { schoolById } from '../steps/school.js';
 import { movePart } from './move-part.js';
 
 const school = schoolById('two-bags');
-const doc = (svg: string, ...edits: DesignEdit[]): DesignDocument => ({ format: 'kestfog-design/2', name: 'd', svg, edits });
+const doc = (svg: string, ...edits: DesignEdit[]): DesignDocument => ({ format: 'kestfog-design/3', name: 'd', svg, edits });
 const demo = (file: string) => doc(readFileSync(new URL(`../../../server/demo/${file}.svg`, import.meta.url), 'utf8'));
 const svg = (inner: string) => `<svg xmlns="http://www.w3.org/2000/svg" width="90mm" height="90mm" viewBox="0 0 90 90">${inner}</svg>`;
 const wings =

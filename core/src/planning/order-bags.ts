@@ -1,9 +1,10 @@
 import { type Design, recoloured } from '../design/design.js';
 import { withWasteG } from '../icing/amounts.js';
-import { type BagAmount, bagAmounts } from '../steps/bag-amounts.js';
+import { type BagAmount, bagAmounts, distinctOpenings } from '../steps/bag-amounts.js';
 import { deriveSteps } from '../steps/derive.js';
 import type { School } from '../steps/school.js';
 import { bagKey } from '../steps/step.js';
+import type { Tip } from '../steps/tips.js';
 
 /** One bag of a whole order, with the designs that use it. */
 export interface OrderBag extends BagAmount {
@@ -15,11 +16,12 @@ export function orderBags(
   items: readonly { readonly design: Design; readonly count: number }[],
   school: School,
   merges: readonly { readonly from: string; readonly to: string }[] = [],
+  tips?: readonly Tip[],
 ): OrderBag[] {
   const bags = new Map<string, OrderBag>();
   for (const item of items) {
     const design = recoloured(item.design, merges);
-    for (const bag of bagAmounts(design, deriveSteps(design, school), item.count)) {
+    for (const bag of bagAmounts(deriveSteps(design, school, { tips }), item.count)) {
       const known = bags.get(bagKey(bag));
       const g = (known?.g ?? 0) + bag.g;
       bags.set(bagKey(bag), {
@@ -27,7 +29,7 @@ export function orderBags(
         g,
         ml: (known?.ml ?? 0) + bag.ml,
         mixG: withWasteG(g),
-        openingMm: Math.max(known?.openingMm ?? 0, bag.openingMm),
+        openings: distinctOpenings([...(known?.openings ?? []), ...bag.openings]),
         uses: [...(known?.uses ?? []), ...bag.uses],
         designs: [...new Set([...(known?.designs ?? []), design.name])],
       });

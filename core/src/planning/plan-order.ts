@@ -1,7 +1,7 @@
 import { type Arrangement, arrangementWays, type Plan } from '../formats/plan.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { lagKey } from './build-problem.js';
-import { chooseStays } from './choose-stays.js';
+import { chooseStays, givenStays } from './choose-stays.js';
 import { type Arranged, type Attempt, arrange, attempt, better, dueS, type PlanInput, type Planning, preparePlanning } from './planning.js';
 import { staysOf, toPlan } from './to-plan.js';
 import { measureGaps } from './verify.js';
@@ -77,7 +77,7 @@ export function chooseArrangement(
         tried.push({ way, endS: known });
         continue;
       }
-      const a = attempt(arranged, { stays: [], rounds: JUDGE_ROUNDS });
+      const a = attempt(arranged, { stays: givenStays(arranged), rounds: JUDGE_ROUNDS });
       seen.set(key, a.solution.makespan);
       tried.push({ way, endS: a.solution.makespan });
       if (!best || better(a.score, best.score)) best = a;

@@ -7,6 +7,7 @@ import { PRIOR_FACTORS } from '../drying/uncertainty.js';
 import type { OrderFile } from '../formats/order.js';
 import type { Plan } from '../formats/plan.js';
 import { schoolById, schoolIds } from '../steps/school.js';
+import { USUAL_TIPS } from '../steps/tips.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { planOrder } from './plan-order.js';
 
@@ -47,7 +48,7 @@ const order: fc.Arbitrary<OrderFile> = fc
     const opens = (d: number) => (d * 24 + r.opens) * 3600;
     const trays = [...Array(Math.ceil(made / r.places) + (r.sized ? 1 : 0)).keys()].map((i) => ({ id: `T${i + 1}` }));
     return {
-      format: 'kestfog-order/1',
+      format: 'kestfog-order/2',
       designs: r.counts.map((c) => ({
         file: String(c.design),
         count: c.count,
@@ -55,6 +56,7 @@ const order: fc.Arbitrary<OrderFile> = fc
         // Some are due on the second or third day already.
         packBy: c.sooner === null ? null : opens(c.sooner) + 9 * 3600,
         for: c.sooner === null ? null : 'a christening',
+        pieces: false,
       })),
       trays: trays.map((t) => (r.sized ? { ...t, widthMm: 400, depthMm: 300 } : { ...t, places: r.places })),
       handGapMm: 10,
@@ -82,8 +84,10 @@ const order: fc.Arbitrary<OrderFile> = fc
       school: schoolById(r.school),
       margin: r.margin,
       packBy: null,
+      piecesFrom: null,
       bags: [],
       merges: [],
+      tips: USUAL_TIPS,
       factors: { ...PRIOR_FACTORS, crusted: { mean: r.learned / 100, sigma: 0.2 } },
     };
   });

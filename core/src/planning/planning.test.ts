@@ -53,6 +53,7 @@ describe('visits', () => {
     id: 'b',
     kind: 'wet' as const,
     round: 1,
+    batch: 1,
     steps: [step('flood', 'flood', 54, '#fff'), step('red', 'wet-drop', 7, '#f00'), step('blue', 'wet-line', 11, '#00f')],
     bags: [],
     family: null,

@@ -10,7 +10,8 @@ import { ASSUMED_PACE, type Pace, scaledPace } from '../steps/pace.js';
 import { bagKey } from '../steps/step.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { fillTrays, type PlacesOf, shareTrays } from './arrange.js';
-import { type Built, buildProblem, type StayChoice } from './build-problem.js';
+import { type Built, buildProblem } from './build-problem.js';
+import type { StayChoice } from './stays.js';
 import { timeGap } from './timed-gap.js';
 import { placesOn } from './tray-places.js';
 import { type Visit, visitsOf } from './visits.js';
@@ -75,7 +76,7 @@ export function preparePlanning(input: PlanInput): Planning {
   const ids = designIds(order);
   const counted = new Map(order.bags.map((b) => [bagKey(b), b.countedS]));
   const designs = input.designs.map((d) => recoloured(d, order.merges));
-  const graphs = designs.map((d) => deriveSteps(d, order.school, pace, counted));
+  const graphs = designs.map((d) => deriveSteps(d, order.school, { pace, counted, tips: order.tips }));
   return {
     order,
     ids,
@@ -124,7 +125,8 @@ export function arrange(planning: Planning, way: ArrangementWay): Arranged {
     const factor = order.decorators.find((d) => d.id === who)?.pace ?? 1;
     if (factor === 1) return graphOf(lot);
     const key = `${lot.designId} ${factor}`;
-    const known = own.get(key) ?? deriveSteps(planning.designs[ids.indexOf(lot.designId)] as Design, order.school, paces.get(who), counted);
+    const known =
+      own.get(key) ?? deriveSteps(planning.designs[ids.indexOf(lot.designId)] as Design, order.school, { pace: paces.get(who), counted, tips: order.tips });
     own.set(key, known);
     return known;
   };
@@ -172,6 +174,7 @@ export function attempt(arranged: Arranged, options: AttemptOptions): Attempt {
     air: planning.air,
     airAt: planning.airAt,
     handsOf: arranged.handsOf,
+    pieceLots: lots.filter((l) => order.designs[planning.ids.indexOf(l.designId)]?.pieces).map((l) => l.id),
     dueOf: new Map(lots.map((l) => [l.id, dueS(planning, l.designId)])),
     notBeforeS: options.notBeforeS ?? 0,
     margin: order.margin,

@@ -2,11 +2,11 @@ import { type Design, sectionsOf } from '../design/design.js';
 import type { Air } from '../drying/air.js';
 import { dryingRate, lossAfter } from '../drying/front.js';
 import { type SurfaceState, stateAtLoss, stateThresholds } from '../drying/state.js';
-import type { Margin } from '../drying/uncertainty.js';
+import type { Factors, Margin } from '../drying/uncertainty.js';
 import type { StepGraph } from '../steps/derive.js';
 import { disturbs, type Gap, type Step } from '../steps/step.js';
 import { NoAnswer } from '../units/bad-input.js';
-import type { CookieLook } from './look.js';
+import { type CookieLook, laidFloods } from './look.js';
 import { timeGap } from './timed-gap.js';
 
 /** One step of a single cookie with the moment it ends, hands always free. */
@@ -18,11 +18,11 @@ export interface SequencedStep {
 }
 
 /** Steps of one cookie in the order they can be done, each as soon as its waits allow; null times where one never dries. */
-export function stepSequence(graph: StepGraph, air: Air, margin: Margin): readonly SequencedStep[] {
+export function stepSequence(graph: StepGraph, air: Air, margin: Margin, factors?: Factors): readonly SequencedStep[] {
   const minS = new Map<Gap, number>();
   for (const gap of graph.gaps) {
     try {
-      minS.set(gap, timeGap(gap, air, margin).minS);
+      minS.set(gap, timeGap(gap, air, margin, factors).minS);
     } catch (error) {
       // What never dries is told by the checks; the order of steps is still shown.
       if (!(error instanceof NoAnswer)) throw error;
@@ -73,5 +73,6 @@ export function lookAfterSteps(design: Design, sequence: readonly SequencedStep[
     ),
     lines,
     marks,
+    laid: laidFloods(sequence.map((s) => s.step)),
   };
 }

@@ -4,18 +4,19 @@ import type { StepGraph } from '../steps/derive.js';
 import type { Pace } from '../steps/pace.js';
 import type { RuleId } from '../steps/step.js';
 import { techniqueById } from '../steps/techniques/index.js';
-import { carryId, type Lag, lagKey, type StayChoice, stayId, takeOutId } from './build-problem.js';
+import { carryId, type Lag, lagKey, PIECE_TECHNIQUES, takeOutId } from './build-problem.js';
 import type { Attempt } from './planning.js';
+import { type StayChoice, stayId } from './stays.js';
 import type { Visit } from './visits.js';
 
-export const MODEL_VERSION = 'kestfog-model/3';
+export const MODEL_VERSION = 'kestfog-model/4';
 
 /** The stays of a schedule with when they begin and end: at the latest when hands take the tray out. */
 export function staysOf(a: Attempt): Stay[] {
   return a.stays.map((s): Stay => {
     const startS = a.solution.start[stayId(s)] as number;
     const endS = s.where === 'box' ? (a.solution.start[takeOutId(s)] as number) : startS + s.seconds;
-    return { id: stayId(s), where: s.where, trayId: s.trayId, round: s.afterRound, startS, endS, forS: s.seconds };
+    return { id: stayId(s), where: s.where, trayId: s.trayId, round: s.round, batch: s.batch, why: s.why, startS, endS, forS: s.seconds };
   });
 }
 
@@ -40,7 +41,8 @@ export function toPlan(a: Attempt, arrangement: Arrangement): Plan {
       trayId: s.trayId,
       lotId: null,
       cookies: [0, 0],
-      round: s.afterRound,
+      round: s.round,
+      batch: s.batch ?? Number.MAX_SAFE_INTEGER,
       title,
       startS: startOf(id),
       endS: startOf(id) + pace.traySwapS,
@@ -50,14 +52,14 @@ export function toPlan(a: Attempt, arrangement: Arrangement): Plan {
       because: { kind: 'first' },
     });
   for (const s of a.stays) {
-    carried(s, 'carry', carryId(s), s.where === 'fan' ? 'carry it to the fan, level, no knocks' : 'carry it to the dehydrator, level, no knocks');
+    carried(s, 'carry', carryId(s), `carry it to the ${s.where === 'fan' ? 'fan' : 'dehydrator'} for ${Math.round(s.seconds / 60)} min, level, no knocks`);
     if (s.where === 'box') carried(s, 'take-out', takeOutId(s), 'take it out of the dehydrator');
   }
   timedTasks.sort((x, y) => x.startS - y.startS || x.endS - y.endS);
   const waits = waitsOf(a.built.lags, startOf);
-  const tasks = withReasons(timedTasks, waits, pace);
+  const tasks = withReasons(timedTasks, waits, pace, order.piecesFrom);
   return {
-    format: 'kestfog-plan/2',
+    format: 'kestfog-plan/3',
     modelVersion: MODEL_VERSION,
     order,
     arrangement,
@@ -93,6 +95,7 @@ export function taskOfVisit(v: Visit, design: Design, timed: readonly TimedGap[]
     lotId: v.lot.id,
     cookies: v.cookies,
     round: v.bundle.round,
+    batch: v.bundle.batch,
     title: titleOf(v, design),
     startS,
     endS: startS + v.times.durationS,
@@ -159,8 +162,8 @@ export function waitsOf(lags: readonly Lag[], startOf: (id: string) => number): 
 }
 
 /** Tasks in order of time, each with why it does not begin earlier. */
-export const withReasons = (tasks: readonly PlanTask[], waits: readonly PlanWait[], pace: Pace): PlanTask[] =>
-  tasks.map((t, i): PlanTask => ({ ...t, because: because(t, before(tasks, i), waits, pace) }));
+export const withReasons = (tasks: readonly PlanTask[], waits: readonly PlanWait[], pace: Pace, piecesFrom: number | null = null): PlanTask[] =>
+  tasks.map((t, i): PlanTask => ({ ...t, because: because(t, before(tasks, i), waits, pace, piecesFrom) }));
 
 /** The task the same hands did before. */
 function before(tasks: readonly PlanTask[], i: number): PlanTask | undefined {
@@ -169,7 +172,8 @@ function before(tasks: readonly PlanTask[], i: number): PlanTask | undefined {
 }
 
 /** What holds a task back: the drying or the stay that ends just then, the hands, or the bench's hours. */
-function because(t: PlanTask, previous: PlanTask | undefined, waits: readonly PlanWait[], pace: Pace): Because {
+function because(t: PlanTask, previous: PlanTask | undefined, waits: readonly PlanWait[], pace: Pace, piecesFrom: number | null): Because {
+  if (piecesFrom !== null && t.startS === piecesFrom && t.motions.some((m) => PIECE_TECHNIQUES.includes(m.technique))) return { kind: 'pieces' };
   const binding = waits.filter((w) => w.to === t.id && w.slackS <= 0).sort((a, b) => b.minS - a.minS)[0];
   if (binding && binding.minS > 0 && binding.rule !== 'prepared-first')
     return { kind: 'drying', fromTask: binding.from, reason: binding.reason, rule: binding.rule, waitS: binding.minS };

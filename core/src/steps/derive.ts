@@ -1,24 +1,25 @@
 import { bodiesOfMark, type Design, type Guide, type PipedLine, type Section, sectionsOf, type WetMark } from '../design/design.js';
 import { meetingsOf } from '../design/meetings.js';
-import { DEFAULT_FLOOD_DEPTH_MM } from '../design/read-design.js';
 import { BEAD_DEPTH_PER_BORE, type Region } from '../drying/state.js';
 import { sharedEdge } from '../geometry/contact.js';
 import { type Point, polylineLengthMm } from '../geometry/point.js';
 import { areaMm2, inscribedCircle, offset, perimeterMm } from '../geometry/shape.js';
+import { beadMl, dropDepthMm, floodMl } from '../icing/amounts.js';
 import { type Grade, grades } from '../icing/grade.js';
 import { BadInput } from '../units/bad-input.js';
+import { type DropWay, damLengthMm, damOf, dropWayOf, edgeOf, filledDepthMm } from './filling.js';
 import { gapsOf } from './gaps.js';
 import { type Item, itemsOf, techniqueOf } from './items.js';
 import { orderOf, SMALL_POOL_MM, type StackOrder } from './order.js';
 import { ASSUMED_PACE, type Pace } from './pace.js';
 import type { School } from './school.js';
 import { type Bag, bagKey, type Gap, type Step } from './step.js';
-import { type TechniqueId, techniqueById } from './techniques/index.js';
+import { type TechniqueDefinition, type TechniqueId, techniqueById } from './techniques/index.js';
 import type { Extent } from './techniques/technique.js';
+import { type Opening, openingFor, type Tip, USUAL_TIPS } from './tips.js';
 
 export { SMALL_POOL_MM };
-/** Outline bead of a round tip 2, mm bore, *assumed* where the drawing says nothing. */
-export const OUTLINE_BORE_MM = 1.5;
+
 /** A way of the scribe that turns back at least so often is drawn in one go. */
 const CONTINUOUS_TURNS = 3;
 
@@ -34,6 +35,9 @@ export interface SectionFacts {
   readonly layerOn: readonly string[];
 }
 
+/** Whether a pool is so small that it hangs from its edges and caves in where it stays wet. */
+export const isSmallPool = (s: Pick<SectionFacts, 'inscribedDiameterMm'> | undefined): boolean => s !== undefined && s.inscribedDiameterMm < SMALL_POOL_MM;
+
 /** Everything to be done to one cookie of a design, in no fixed order but that of its gaps. */
 export interface StepGraph {
   readonly rounds: number;
@@ -47,8 +51,17 @@ export interface StepGraph {
 /** What bags really count, by {@link bagKey}: a bag keeps its name, and dries as it was counted. */
 export type CountedBags = ReadonlyMap<string, number>;
 
+/** Who works it, with what: each of them as assumed where nothing is said. */
+export interface Hands {
+  readonly pace?: Pace | undefined;
+  readonly counted?: CountedBags;
+  /** the kitchen's own tips */
+  readonly tips?: readonly Tip[] | undefined;
+}
+
 /** Derives the steps of one cookie and the gaps between them. Throws {@link BadInput} where its parts' words contradict each other. */
-export function deriveSteps(design: Design, school: School, pace: Pace = ASSUMED_PACE, counted: CountedBags = new Map()): StepGraph {
+export function deriveSteps(design: Design, school: School, hands: Hands = {}): StepGraph {
+  const { pace = ASSUMED_PACE, counted = new Map(), tips = USUAL_TIPS } = hands;
   const meetings = meetingsOf(design);
   const measured = measuredSections(design);
   const facts = (id: string) => measured.get(id) as Measured;
@@ -62,7 +75,7 @@ export function deriveSteps(design: Design, school: School, pace: Pace = ASSUMED
     items = itemsOf(design, meetings, false);
     order = orderOf(design, school, meetings, items, facts);
   }
-  const steps = stepsOf(design, school, pace, counted, items, order, facts);
+  const steps = stepsOf({ design, school, pace, counted, tips }, items, order, facts);
   const gaps = gapsOf({ design, school, items, order, steps });
   return {
     rounds: order.rounds,
@@ -86,15 +99,6 @@ export function deriveSteps(design: Design, school: School, pace: Pace = ASSUMED
   };
 }
 
-/** Length of a section's dam: what lies flush has one dam round the whole of it, and none along the join. Millimetres. */
-export function damLengthMm(design: Design, section: Section, perimeter: number): number {
-  const joinedMm = (section.flushWith ?? []).reduce((sum, id) => {
-    const other = sectionsOf(design).find((s) => s.id === id);
-    return sum + (other ? polylineLengthMm(sharedEdge(section.shape, other.shape)) : 0);
-  }, 0);
-  return Math.max(0, perimeter - joinedMm);
-}
-
 interface Measured {
   readonly areaMm2: number;
   readonly perimeterMm: number;
@@ -112,21 +116,14 @@ function measuredSections(design: Design): Map<string, Measured> {
   );
 }
 
-/** A flood's depth as it is filled: a depth that was said is meant; else plump, just or low, *assumed* shares of the usual. */
-const FILL_SHARE = { plump: 1, just: 0.9, low: 0.75 } as const;
-export function filledDepthMm(section: Section, school: School): number {
-  const fill = section.words?.fill ?? (section.depthMm === DEFAULT_FLOOD_DEPTH_MM ? school.fill : 'plump');
-  return section.depthMm * FILL_SHARE[fill];
-}
-
-/** How far short of its line a flood stops: as it says, else as the school does where no dam holds it. */
-export const edgeOf = (section: Section, school: School): number => section.words?.edgeMm ?? (section.words?.dam === 'none' ? school.edgeMm : 0);
-
 function stepsOf(
-  design: Design,
-  school: School,
-  pace: Pace,
-  counted: CountedBags,
+  {
+    design,
+    school,
+    pace,
+    counted,
+    tips,
+  }: Required<Hands> & { readonly design: Design; readonly school: School; readonly pace: Pace; readonly tips: readonly Tip[] },
   items: readonly Item[],
   order: StackOrder,
   facts: (id: string) => Measured,
@@ -140,7 +137,7 @@ function stepsOf(
     label: string,
     extent: Extent,
     rest: Pick<Step, 'round' | 'batch' | 'bag' | 'sectionId' | 'inside' | 'region'>,
-    said: { readonly tip?: string; readonly openingMm?: number } = {},
+    laid: Laid = {},
   ) => {
     const part = parts[0] as string;
     const base = `${technique}.${part}`;
@@ -149,7 +146,6 @@ function stepsOf(
     ids.add(id);
     const definition = techniqueById(technique);
     const seconds = Math.round(definition.seconds(extent, pace, school) * 10) / 10;
-    const { tip, openingMm } = said;
     steps.push({
       id,
       technique,
@@ -159,8 +155,11 @@ function stepsOf(
       label,
       seconds,
       ...rest,
-      ...(tip ? { tip } : {}),
-      ...(openingMm === undefined ? {} : { openingMm }),
+      ...(laid.opening ? { tip: laid.opening.name, openingMm: laid.opening.openingMm } : {}),
+      ...(laid.ml === undefined ? {} : { ml: laid.ml }),
+      ...(laid.way ? { way: laid.way } : {}),
+      ...(laid.edgeMm ? { edgeMm: laid.edgeMm } : {}),
+      ...(laid.rings ? { rings: laid.rings } : {}),
     });
   };
   const place = { round: 0, batch: 1, bag: null, sectionId: null, inside: [], region: null };
@@ -174,28 +173,29 @@ function stepsOf(
     const flood: Bag = { colour: section.colour, seconds: section.seconds ?? school.floodS };
     const region: Region = { seconds: countOf(flood), depthMm: filledDepthMm(section, school), on: design.transfer ? 'parchment' : 'cookie' };
     const edgeMm = edgeOf(section, school);
-    const flooded = edgeMm > 0 ? areaMm2(offset(section.shape, -edgeMm)) : f.areaMm2;
-    const extent: Extent = { ...NOTHING, lengthMm: f.perimeterMm, areaMm2: Math.max(0, flooded), count: 1 };
-    if (section.technique === 'thin-coat') add('thin-coat', [section.id], section.name, extent, { ...here, bag: flood, region });
+    const flooded = Math.max(0, edgeMm > 0 ? areaMm2(offset(section.shape, -edgeMm)) : f.areaMm2);
+    const extent: Extent = { ...NOTHING, lengthMm: f.perimeterMm, areaMm2: flooded, count: 1 };
+    // As deep as it is filled, and up to where it stops: what the drying is reckoned with is what is mixed.
+    const ml = floodMl(flooded, region.depthMm);
+    if (section.technique === 'thin-coat') add('thin-coat', [section.id], section.name, extent, { ...here, bag: flood, region }, { ml, edgeMm });
     else {
-      const dam = section.words?.dam ?? 'same';
-      if (dam !== 'none') {
-        const outline: Bag = {
-          colour: (dam === 'contrast' ? section.words?.damColour : undefined) ?? section.colour,
-          seconds: school.bags === 'one' ? flood.seconds : Math.max(school.outlineS, flood.seconds),
-        };
-        const bore = section.words?.openingMm ?? OUTLINE_BORE_MM;
-        const twice = dam === 'double' ? 2 : 1;
+      const dam = damOf(section, tips);
+      if (dam.rings > 0) {
+        const outline: Bag = { colour: dam.colour, seconds: school.bags === 'one' ? flood.seconds : Math.max(school.outlineS, flood.seconds) };
+        const bore = dam.opening.openingMm;
+        const lengthMm = damLengthMm(design, section, f.perimeterMm) * dam.rings;
         add(
           'outline',
           [section.id],
           section.name,
-          { ...extent, lengthMm: damLengthMm(design, section, f.perimeterMm) * twice },
+          { ...extent, lengthMm },
           { ...here, bag: outline, region: beadRegion(countOf(outline), bore) },
-          section.words,
+          { opening: dam.opening, ml: beadMl(lengthMm, bore), rings: dam.rings },
         );
       }
-      add('flood', [section.id], section.name, extent, { ...here, bag: flood, region });
+      // The opening said of a section is its dam's; a flood runs from a wider snip.
+      const opening = openingFor({ outlet: 'snip', usualMm: techniqueById('flood').openingMm as number }, tips);
+      add('flood', [section.id], section.name, extent, { ...here, bag: flood, region }, { opening, ml, edgeMm });
     }
     addNeedles(section, here);
     addMarks(item, here);
@@ -203,12 +203,16 @@ function stepsOf(
   for (const item of details) {
     const [first] = item.run as [PipedLine | Guide];
     const { technique } = item;
+    // Paper and pieces that lie flat are held by corn syrup or by a film of icing; paper's in the colour it lies on.
+    const isGlued = technique.id === 'wafer' || technique.id === 'glued-transfer';
     const glue = technique.id === 'wafer' && school.glue === 'icing' ? 'outline' : null;
-    const icing = technique.icing ?? glue;
-    // Paper is held by corn syrup or by a film of icing in the colour it lies on.
+    const icing = isGlued ? (school.glue === 'icing' ? 'outline' : null) : technique.icing;
     const colour = glue ? (colourUnder(first) ?? first.colour) : first.colour;
     const bag = icing ? { colour, seconds: first.seconds ?? secondsFor(icing, school) } : null;
-    const widthMm = first.role === 'line' ? Math.max(first.words?.openingMm ?? first.widthMm, first.area ? AREA_DETAIL_MM : 0) : 0;
+    const laid = bag ? detailLaid(item, technique) : {};
+    const boreMm = laid.opening?.openingMm ?? 0;
+    // A bead is as wide as it was drawn, and never narrower than the tip there is.
+    const widthMm = first.role === 'line' ? Math.max(first.words?.openingMm ?? Math.max(first.widthMm, boreMm), first.area ? AREA_DETAIL_MM : 0) : 0;
     // Pens and powders leave nothing that dries; a stencilled or glued film does, like a bead.
     const region = bag && !glue ? beadRegion(countOf(bag), widthMm) : null;
     const here = { round: 1, batch: 1, sectionId: null, inside: [] };
@@ -218,7 +222,7 @@ function stepsOf(
       first.name,
       extentOf(item.run),
       { ...here, bag, region },
-      first.words,
+      laid,
     );
     addMarks(item, { ...here, sectionId: first.id });
   }
@@ -227,6 +231,21 @@ function stepsOf(
 
   function colourUnder(part: PipedLine | Guide): string | undefined {
     return sectionsOf(design).find((s) => s.id === part.restsOn[0])?.colour;
+  }
+
+  /** What a run of details is piped through and how much it takes: beads by their length, what is filled as a film. */
+  function detailLaid(item: Item, technique: TechniqueDefinition<TechniqueId>): Laid {
+    const lines = item.run.filter((p): p is PipedLine => p.role === 'line');
+    const films = lines.filter((l) => l.area);
+    const beads = lines.filter((l) => !l.area);
+    const widestMm = Math.max(0, ...beads.map((l) => l.widthMm));
+    const usualMm = widestMm > 0 ? widestMm : (technique.openingMm ?? 0);
+    const opening = usualMm > 0 ? openingFor({ outlet: technique.outlet ?? 'round', usualMm, said: lines[0]?.words }, tips) : undefined;
+    const boreMm = opening?.openingMm ?? 0;
+    const ml =
+      films.reduce((sum, l) => sum + floodMl(Math.abs(areaMm2([l.points, ...(l.holes ?? [])])), AREA_DETAIL_MM), 0) +
+      beads.reduce((sum, l) => sum + beadMl(polylineLengthMm(l.points, l.closed), l.words?.openingMm ?? Math.max(l.widthMm, boreMm)), 0);
+    return { ...(opening ? { opening } : {}), ml };
   }
 
   /** Where two colours lie flush and no drag crosses them, a needle is run along their join. */
@@ -253,14 +272,18 @@ function stepsOf(
       const first = run[0] as WetMark;
       const definition = techniqueById(first.technique);
       const bag = definition.icing ? { colour: first.colour, seconds: first.seconds ?? school.wetMarkS } : null;
+      const way = first.technique === 'wet-drop' ? dropWayOf(first, school) : undefined;
+      const widestMm = Math.max(...run.map((m) => m.widthMm));
+      const usualMm = first.technique === 'wet-line' && widestMm > 0 ? widestMm : (definition.openingMm ?? widestMm);
+      const opening = openingFor({ outlet: definition.outlet ?? 'round', usualMm, said: first.words }, tips);
       const inside = [...new Set([here.sectionId as string, ...run.flatMap((m) => m.alsoIn ?? [])])];
       add(
         first.technique,
         run.map((m) => m.id),
         first.name,
-        extentOf(run),
+        { ...extentOf(run), ringMm: way === 'ring' ? run.reduce((sum, m) => sum + polylineLengthMm(m.points, true), 0) : 0 },
         { ...here, inside, bag, region: null },
-        first.words,
+        bag ? { opening, ml: markMl(run, way), ...(way ? { way } : {}) } : {},
       );
     }
   }
@@ -300,7 +323,20 @@ const secondsFor = (grade: Grade['id'], school: School): number =>
         ? school.floodS
         : (grades.find((g) => g.id === grade)?.typicalS ?? school.pipingS);
 
-const NOTHING: Extent = { lengthMm: 0, areaMm2: 0, count: 1, filled: 0, filledMm2: 0, continuous: 0 };
+const NOTHING: Extent = { lengthMm: 0, areaMm2: 0, count: 1, filled: 0, filledMm2: 0, continuous: 0, ringMm: 0 };
+
+/** How a step's icing is laid. */
+interface Laid {
+  readonly opening?: Opening;
+  readonly ml?: number;
+  readonly way?: DropWay;
+  readonly edgeMm?: number;
+  readonly rings?: 0 | 1 | 2;
+}
+
+/** Icing of wet marks on one cookie, ml: drops by their area, lines as rods of their width. */
+const markMl = (run: readonly WetMark[], way: DropWay | undefined): number =>
+  run.reduce((sum, m) => sum + (way ? floodMl(Math.abs(areaMm2([m.points])), dropDepthMm(way)) : beadMl(polylineLengthMm(m.points, m.closed), m.widthMm)), 0);
 
 /** Length of strokes, area of filled parts, and how many there are. */
 function extentOf(parts: readonly (PipedLine | Guide | WetMark)[]): Extent {
@@ -317,6 +353,7 @@ function extentOf(parts: readonly (PipedLine | Guide | WetMark)[]): Extent {
         count: sum.count + 1,
         filled: sum.filled + (area ? 1 : 0),
         filledMm2: sum.filledMm2 + filledMm2,
+        ringMm: 0,
         continuous: sum.continuous + (techniqueOf(p) === 'drag' && turnsBack(p.points) >= CONTINUOUS_TURNS ? 1 : 0),
       };
     },

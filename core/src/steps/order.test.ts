@@ -59,14 +59,16 @@ describe('order on one cookie', () => {
     expect(gap(said, 'piped-line.rim', 'stencil.word')).toMatchObject({ rule: 'as-you-said' });
     expect(gap(said, 'stencil.word', 'piped-line.rim')).toBeUndefined();
     const design = readDesign(svg(BASE + line('rim', 'M20 20H50') + stencil.replace('<path', '<path data-after="rim"')));
-    const checks = checkDesign(design, said, schoolById('two-bags'), REFERENCE_AIR, 'normal');
+    const checks = checkDesign(design, said, { school: schoolById('two-bags'), air: REFERENCE_AIR, margin: 'normal' });
     expect(checks).toContainEqual(
       expect.objectContaining({ kind: 'hollow', part: 'word', text: 'the stencil of word will lie hollow on rim, which is piped before it' }),
     );
     expect(
-      checkDesign(readDesign(svg(BASE + line('rim', 'M20 20H50') + stencil)), near, schoolById('two-bags'), REFERENCE_AIR, 'normal').some(
-        (c) => c.kind === 'hollow',
-      ),
+      checkDesign(readDesign(svg(BASE + line('rim', 'M20 20H50') + stencil)), near, {
+        school: schoolById('two-bags'),
+        air: REFERENCE_AIR,
+        margin: 'normal',
+      }).some((c) => c.kind === 'hollow'),
     ).toBe(false);
   });
   it('grains: everything within reach is as dry as the school asks, or laid later', () => {
@@ -171,7 +173,7 @@ describe('a part’s own words', () => {
     else expect(() => derive(inner)).not.toThrow();
   });
   it('mean the same on drawn, divided and made parts, and are undone by undo', () => {
-    const doc = (...edits: DesignEdit[]): DesignDocument => ({ format: 'kestfog-design/2', name: 'd', svg: svg(BASE), edits });
+    const doc = (...edits: DesignEdit[]): DesignDocument => ({ format: 'kestfog-design/3', name: 'd', svg: svg(BASE), edits });
     const steps = (...edits: DesignEdit[]) => deriveSteps(foldDesign(doc(...edits)), schoolById('two-bags'));
     const halves: DesignEdit = { type: 'divide', sectionId: 'base', division: { way: 'stripes', parts: 2, angleDeg: 0 }, colours: ['#dddddd', '#b3261e'] };
     const bead: DesignEdit = {

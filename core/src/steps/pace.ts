@@ -52,6 +52,8 @@ export interface Pace {
   readonly pokeS: number;
   /** lining a cookie up with a picture of light or a sheet */
   readonly projectS: number;
+  /** hiding a defect under a detail, a border or a thin layer */
+  readonly coverS: number;
   /** levelling a flood by tapping or by shaking the cookie */
   readonly tapS: number;
   readonly shakeS: number;
@@ -94,6 +96,7 @@ export const ASSUMED_PACE: Pace = {
   ruleS: 3,
   pokeS: 2,
   projectS: 8,
+  coverS: 60,
   tapS: 2,
   shakeS: 2,
 };

@@ -53,6 +53,8 @@ export interface School {
   /** how a flood is levelled */
   readonly levelling: 'shake' | 'tap' | 'scribe';
   readonly fill: 'plump' | 'just' | 'low';
+  /** wet drops are squeezed in at one point, or drawn as a ring and filled */
+  readonly drops: 'injected' | 'ring';
   /** how far short of its line a flood without a dam stops, mm */
   readonly edgeMm: number;
   /** what holds paper and pieces that lie flat */
@@ -91,6 +93,7 @@ const twoBags: School & { readonly id: 'two-bags' } = {
   wiping: 'always',
   levelling: 'scribe',
   fill: 'plump',
+  drops: 'injected',
   edgeMm: 0,
   glue: 'corn-syrup',
   working: 'interleaved',
@@ -263,6 +266,12 @@ export const schoolParameters: readonly SchoolParameter[] = [
   ),
   choice('levelling', 'levelled by', { scribe: 'scribing', tap: 'tapping', shake: 'shaking' }, 'scribe beside a crust, shake only where all is wet'),
   choice('fill', 'filled', { plump: 'plump', just: 'just', low: 'low' }, 'plump stands proud; low where wet work adds icing'),
+  choice(
+    'drops',
+    'wet drops are',
+    { injected: 'squeezed in at one point', ring: 'drawn as a ring and filled' },
+    'squeezed in by most; a ring filled where injected dots overflow',
+  ),
   number('edgeMm', 'stops short of its line, without a dam', 'mm', 0, 3, '1 to 2 mm, or up to the line'),
   choice('glue', 'paper and flat pieces are held by', { icing: 'icing', 'corn-syrup': 'corn syrup' }, 'corn syrup flat, icing standing'),
   choice(
@@ -294,14 +303,18 @@ const BEFORE_ALL_ROWS = {
   working: 'interleaved',
 } as const;
 
+/** Rows that came later still: what a school that does not say them meant. */
+const BEFORE_THE_HANDS = { drops: 'injected' } as const;
+
 /** An older school's JSON with the rows it did not know filled in as they were meant. Presets are taken as they are now. */
 export function migratedSchool(json: Readonly<Record<string, unknown>>): Readonly<Record<string, unknown>> {
-  if (!('wipesScribe' in json) && 'wiping' in json) return json;
+  if (!('wipesScribe' in json) && 'wiping' in json) return { ...BEFORE_THE_HANDS, ...json };
   const { wipesScribe, ...rest } = json;
   const preset = schools.find((s) => s.id === json['id']);
   if (preset) return { ...preset };
   return {
     ...BEFORE_ALL_ROWS,
+    ...BEFORE_THE_HANDS,
     bags: json['floodS'] === json['outlineS'] ? 'one' : 'two',
     grainsOn: json['detailsOn'],
     wiping: wipesScribe === true ? 'always' : wipesScribe === false ? 'never' : wipesScribe,

@@ -1,4 +1,5 @@
 import type { DryingState, Region } from '../drying/state.js';
+import type { DropWay } from './filling.js';
 import type { TechniqueId, TechniqueKind } from './techniques/index.js';
 
 /** A piping bag: one colour at one consistency. */
@@ -32,9 +33,16 @@ export interface Step {
   readonly sectionId: string | null;
   /** everything wet it lies in, {@link sectionId} first; a drag may cross several that are flush */
   readonly inside: readonly string[];
-  /** tip and opening a drawing asks for, where it does */
+  /** what its icing leaves the bag through: as the part says, else the nearest of the kitchen's tips, else a snip */
   readonly tip?: string;
   readonly openingMm?: number;
+  /** icing it lays on one cookie, ml; absent for tools */
+  readonly ml?: number;
+  /** how it is laid, where there is more than one way */
+  readonly way?: DropWay;
+  /** how far short of its line a flood stops; rings of a dam */
+  readonly edgeMm?: number;
+  readonly rings?: 1 | 2;
   /** the body of icing it leaves to dry, if any */
   readonly region: Region | null;
 }
@@ -64,7 +72,8 @@ export type RuleId =
   | 'airbrush-reach'
   | 'stencil-reach'
   | 'grains-reach'
-  | 'few-pools';
+  | 'few-pools'
+  | 'pieces-first';
 
 /** A wait or a window between two steps on one cookie. States and losses are those of the body that `from` left. */
 export interface Gap {

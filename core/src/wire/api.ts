@@ -5,11 +5,12 @@ import type { Design } from '../design/design.js';
 import type { DesignDocument } from '../design/document/document.js';
 import type { FanSetting } from '../drying/fan.js';
 import type { Margin } from '../drying/uncertainty.js';
-import type { Decorator, OrderFile, OrderTray } from '../formats/order.js';
+import type { Decorator, OrderFile, OrderTray, StayPin } from '../formats/order.js';
 import type { Plan } from '../formats/plan.js';
-import type { EggWhite } from '../icing/recipe.js';
+import type { EggWhite, OwnRecipe } from '../icing/recipe.js';
 import type { BoxSize, Prices } from '../planning/order-cost.js';
 import type { School } from '../steps/school.js';
+import type { Tip } from '../steps/tips.js';
 
 /** What travels between page and server; the server's DTO classes implement these, so drift does not compile. */
 export interface DesignSummary {
@@ -61,6 +62,7 @@ export interface OrderDesignInput {
 export type PinInput =
   | { readonly kind: 'tray-first'; readonly tray: string }
   | { readonly kind: 'not-before'; readonly tray: string; readonly at: string }
+  | StayPin
   | { readonly kind: 'away'; readonly from: string; readonly to: string; readonly label: string; readonly who: string | null };
 export interface OrderInput {
   readonly name: string;
@@ -79,6 +81,8 @@ export interface OrderInput {
   readonly notes: string;
   /** the order on whose bench, trays and plan this one is worked; null where it has its own */
   readonly hostId: string | null;
+  /** the order its pieces are made for, where it is one of transfers */
+  readonly transfersForId: string | null;
   /** id of a preset, or of a school of one's own */
   readonly school: string;
   readonly margin: Margin;
@@ -103,7 +107,7 @@ export interface OrderDesignView {
   readonly count: number;
   readonly spares: number;
   /** the order it belongs to, where it is a guest on this bench */
-  readonly guestOf: { readonly id: string; readonly name: string; readonly packBy: string } | null;
+  readonly guestOf: { readonly id: string; readonly name: string; readonly packBy: string; readonly pieces: boolean } | null;
   /** the version this order keeps, and the newest there is */
   readonly version: number;
   readonly latest: number;
@@ -114,6 +118,10 @@ export interface OrderDesignView {
 export interface OrderView extends Omit<OrderInput, 'designs'> {
   readonly designs: readonly OrderDesignView[];
   readonly schoolUsed: School;
+  /** the orders that make its pieces */
+  readonly transfers: readonly TransfersView[];
+  /** name of the order its pieces are for */
+  readonly transfersForName: string | null;
   /** name of the order it is a guest of */
   readonly hostName: string | null;
   readonly id: string;
@@ -129,6 +137,18 @@ export interface OrderView extends Omit<OrderInput, 'designs'> {
   } | null;
   readonly run: RunSummary | null;
   readonly bags: readonly BagRecord[];
+}
+/** An order of pieces as the order they are for sees it. */
+export interface TransfersView {
+  readonly id: string;
+  readonly name: string;
+  /** pieces that are due, and the spares besides */
+  readonly pieces: number;
+  readonly spares: number;
+  /** worked on this order's own bench */
+  readonly shared: boolean;
+  /** when they can be lifted: as planned, or as it was done; null while it has no plan */
+  readonly liftAt: string | null;
 }
 export interface RunSummary {
   readonly id: string;
@@ -171,6 +191,11 @@ export interface Kitchen {
   readonly floodCount: number;
   readonly eggWhite: EggWhite;
   readonly recipe: string;
+  /** what the base is mixed of; null for the usual one of its egg white */
+  readonly mix: OwnRecipe | null;
+  /** the air it usually has, where no sensor says better */
+  readonly air: OrderAir;
+  readonly tips: readonly Tip[];
   readonly fan: {
     readonly distanceM: number;
     readonly setting: FanSetting /** a measured speed at the tray beats the estimate */;
@@ -212,9 +237,12 @@ export interface BenchTouchView extends BenchTouch {
   readonly orderName: string;
 }
 
-/** How a colour was mixed: parts of gel colours, and a note. */
+/** How a colour was mixed into one recipe: parts of gel colours, how much of them, and a note. */
 export interface ColourMix {
+  readonly recipe: string;
   readonly colour: string;
+  /** gel colour in 100 g of icing, g; null where nobody weighed it */
+  readonly gelGPer100G: number | null;
   readonly parts: readonly { readonly gel: string; readonly parts: number }[];
   readonly note: string;
 }
@@ -226,9 +254,17 @@ export interface NewLeftover {
   readonly grams: number;
   readonly orderId: string | null;
 }
+/** Left-over icing that went into a bag of a later order: it is subtracted there, and gone from what is left. */
+export interface LeftoverUse {
+  readonly orderId: string;
+  readonly colour: string;
+  readonly seconds: number;
+  readonly grams: number;
+}
 export interface LeftoverView extends NewLeftover {
   readonly id: string;
   readonly at: string;
+  readonly uses: readonly LeftoverUse[];
 }
 
 export const climateScenarios = ['steady', 'rainy-evening', 'oven-on'] as const;

@@ -86,6 +86,7 @@ export class DemoService {
       pins: [],
       notes: '',
       hostId: null,
+      transfersForId: null,
       school: 'two-bags',
       margin: 'normal',
       packBy: day(2, 19),

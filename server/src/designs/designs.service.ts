@@ -44,7 +44,7 @@ export class DesignsService {
 
   /** Reads the drawing before it is stored: what cannot be read is refused with its reason. */
   async add(name: string, svg: string, edits: readonly DesignEdit[] = []): Promise<DesignView> {
-    const document: DesignDocument = { format: 'kestfog-design/2', name, svg, edits };
+    const document: DesignDocument = { format: 'kestfog-design/3', name, svg, edits };
     const folded = foldDesign(document);
     const design = await this.designs.manager.transaction(async (m) => {
       const saved = await m.save(DesignEntity, m.create(DesignEntity, { name: folded.name, version: 1 }));

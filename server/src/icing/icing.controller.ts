@@ -1,11 +1,11 @@
-import type { ColourMix, LeftoverView, NewLeftover } from '@kestfog/core/wire';
+import type { ColourMix, LeftoverUse, LeftoverView, NewLeftover } from '@kestfog/core/wire';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsNumber, IsString, IsUUID, Length, Matches, Max, MaxLength, Min, ValidateIf, ValidateNested } from 'class-validator';
 import { Repository } from 'typeorm';
 import { Clock } from '../platform/clock.js';
-import { notFound } from '../platform/errors.js';
+import { notFound, Refusal } from '../platform/errors.js';
 import { ColourMixEntity, LeftoverEntity } from './icing.entities.js';
 
 const COLOUR = /^#[0-9a-f]{6}$/;
@@ -16,6 +16,8 @@ class GelDto {
   @IsNumber() @Min(0.1) @Max(100) parts: number;
 }
 class ColourMixDto implements ColourMix {
+  @IsString() @Length(1, 40) recipe: string;
+  @ValidateIf((m: ColourMixDto) => m.gelGPer100G !== null) @IsNumber() @Min(0) @Max(30) gelGPer100G: number | null;
   @Matches(COLOUR, COLOUR_WORDS) colour: string;
   @IsArray() @ArrayMaxSize(8) @ValidateNested({ each: true }) @Type(() => GelDto) parts: GelDto[];
   @IsString() @MaxLength(300) note: string;
@@ -25,6 +27,13 @@ class LeftoverDto implements NewLeftover {
   @IsNumber() @Min(1.5) @Max(120) seconds: number;
   @IsNumber() @Min(1) @Max(20_000) grams: number;
   @ValidateIf((l: LeftoverDto) => l.orderId !== null) @IsUUID() orderId: string | null;
+}
+
+class LeftoverUseDto implements LeftoverUse {
+  @IsUUID() orderId: string;
+  @Matches(COLOUR, COLOUR_WORDS) colour: string;
+  @IsNumber() @Min(1.5) @Max(120) seconds: number;
+  @IsNumber() @Min(0) @Max(20_000) grams: number;
 }
 
 @Controller()
@@ -41,8 +50,11 @@ export class IcingController {
   }
   @Put('colour-mixes')
   async keepMix(@Body() body: ColourMixDto): Promise<ColourMix> {
-    await this.mixes.upsert({ colour: body.colour, parts: body.parts, note: body.note }, ['colour']);
-    return this.mixes.findOneByOrFail({ colour: body.colour });
+    await this.mixes.upsert({ recipe: body.recipe, colour: body.colour, gelGPer100G: body.gelGPer100G, parts: body.parts, note: body.note }, [
+      'recipe',
+      'colour',
+    ]);
+    return this.mixes.findOneByOrFail({ recipe: body.recipe, colour: body.colour });
   }
 
   @Get('leftovers')
@@ -53,6 +65,20 @@ export class IcingController {
   async addLeftover(@Body() body: LeftoverDto): Promise<LeftoverView> {
     const saved = await this.rests.save(this.rests.create({ ...body, at: new Date(this.clock.nowMs()) }));
     return { ...saved, at: saved.at.toISOString() };
+  }
+  /** Puts some of it into a bag of an order, or takes that back with 0 g; never more than there is. */
+  @Put('leftovers/:id/uses')
+  useLeftover(@Param('id', ParseUUIDPipe) id: string, @Body() body: LeftoverUseDto): Promise<LeftoverView> {
+    return this.rests.manager.transaction(async (m) => {
+      const rest = await m.findOne(LeftoverEntity, { where: { id }, lock: { mode: 'pessimistic_write' } });
+      if (!rest) throw notFound('leftover');
+      const others = rest.uses.filter((u) => u.orderId !== body.orderId || u.colour !== body.colour || u.seconds !== body.seconds);
+      const free = rest.grams - others.reduce((sum, u) => sum + u.grams, 0);
+      if (body.grams > free + 1e-6) throw new Refusal(409, 'leftover-short', `Only ${Math.round(free)} g of it are left: take that, or mix the rest.`);
+      rest.uses = body.grams > 0 ? [...others, { orderId: body.orderId, colour: body.colour, seconds: body.seconds, grams: body.grams }] : others;
+      const saved = await m.save(rest);
+      return { ...saved, at: saved.at.toISOString() };
+    });
   }
   @Delete('leftovers/:id')
   @HttpCode(204)

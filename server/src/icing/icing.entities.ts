@@ -1,10 +1,12 @@
-import type { ColourMix } from '@kestfog/core/wire';
+import type { ColourMix, LeftoverUse } from '@kestfog/core/wire';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 
-/** How a colour was mixed, whatever order it was for. */
+/** How a colour was mixed into a recipe, whatever order it was for. */
 @Entity('colour_mix')
 export class ColourMixEntity {
+  @PrimaryColumn({ type: 'text', default: 'my icing' }) recipe: string;
   @PrimaryColumn({ type: 'text' }) colour: string;
+  @Column({ type: 'double precision', nullable: true }) gelGPer100G: number | null;
   @Column({ type: 'jsonb' }) parts: ColourMix['parts'];
   @Column({ type: 'text' }) note: string;
 }
@@ -19,4 +21,6 @@ export class LeftoverEntity {
   @Column({ type: 'double precision' }) grams: number;
   /** the order it was left from; kept as a plain id, since icing outlives its order */
   @Column({ type: 'uuid', nullable: true }) orderId: string | null;
+  /** bags of later orders it went into */
+  @Column({ type: 'jsonb', default: [] }) uses: LeftoverUse[];
 }

@@ -1,26 +1,12 @@
-import { BOX_AIR_M_PER_S, type FanSetting, fanSettings } from '@kestfog/core/drying';
-import { type EggWhite, REFERENCE_SECONDS } from '@kestfog/core/icing';
+import { type FanSetting, fanSettings } from '@kestfog/core/drying';
+import type { EggWhite, OwnRecipe } from '@kestfog/core/icing';
 import type { BoxSize, Prices } from '@kestfog/core/planning';
-import type { Kitchen } from '@kestfog/core/wire';
+import { MOST_TIPS, OPENING_MM, type Tip, type TipShape, tipShapes, USUAL_TIPS } from '@kestfog/core/steps';
+import type { Kitchen, OrderAir } from '@kestfog/core/wire';
 import { Body, Controller, Get, Put } from '@nestjs/common';
-import { InjectRepository } from '@nestjs/typeorm';
 import { Type } from 'class-transformer';
-import { IsIn, IsInt, IsNumber, IsString, Length, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
-import { Repository } from 'typeorm';
-import { KitchenEntity } from './kitchen.entity.js';
-
-const ONLY_ROW = 1;
-const FIRST_KITCHEN: Kitchen = {
-  countsBy: 'line',
-  floodCount: REFERENCE_SECONDS,
-  eggWhite: 'dried',
-  recipe: 'my icing',
-  fan: { distanceM: 0.5, setting: 'medium', measuredMPerS: null },
-  box: { tempC: 35, airMPerS: BOX_AIR_M_PER_S },
-  // Nothing is known of anyone's money: until it is told, nothing is charged.
-  prices: { currency: '€', handsPerHour: 0, icingPerKg: 0, cookieEach: 0, boxEach: 0 },
-  packBox: { name: 'flat box', widthMm: 200, depthMm: 200, layers: 1 },
-};
+import { ArrayMaxSize, ArrayUnique, IsArray, IsIn, IsInt, IsNumber, IsOptional, IsString, Length, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
+import { FIRST_KITCHEN, KitchenService } from './kitchen.service.js';
 
 class FanSetUpDto {
   @IsNumber() @Min(0.1) @Max(20) distanceM: number;
@@ -44,11 +30,37 @@ class PackBoxDto implements BoxSize {
   @IsNumber() @Min(40) @Max(1000) depthMm: number;
   @IsInt() @Min(1) @Max(20) layers: number;
 }
+class MixDto implements OwnRecipe {
+  @IsNumber() @Min(1) @Max(20_000) sugarG: number;
+  @IsIn(['dried', 'pasteurised', 'fresh']) egg: EggWhite;
+  @IsNumber() @Min(0) @Max(5000) eggG: number;
+  @IsNumber() @Min(0) @Max(5000) waterG: number;
+  @IsNumber() @Min(0) @Max(1000) lemonG: number;
+  @IsString() @Length(0, 300) mixing: string;
+}
+class UsualAirDto implements OrderAir {
+  @IsNumber() @Min(5) @Max(45) tempC: number;
+  @IsNumber() @Min(1) @Max(100) humidityPct: number;
+  @IsNumber() @Min(0) @Max(5) airMPerS: number;
+}
+class TipDto implements Tip {
+  @IsString() @Length(1, 40) name: string;
+  @IsIn(tipShapes) shape: TipShape;
+  @IsNumber() @Min(OPENING_MM[0]) @Max(OPENING_MM[1]) openingMm: number;
+}
 class KitchenDto implements Kitchen {
   @IsIn(['line', 'ribbon', 'trail']) countsBy: Kitchen['countsBy'];
   @IsNumber() @Min(1) @Max(60) floodCount: number;
   @IsIn(['dried', 'pasteurised', 'fresh']) eggWhite: EggWhite;
   @IsString() @Length(1, 40) recipe: string;
+  @IsOptional() @ValidateNested() @Type(() => MixDto) mix: MixDto | null = null;
+  @ValidateNested() @Type(() => UsualAirDto) air: UsualAirDto = Object.assign(new UsualAirDto(), FIRST_KITCHEN.air);
+  @IsArray()
+  @ArrayMaxSize(MOST_TIPS)
+  @ArrayUnique((t: TipDto) => t.name.trim().toLowerCase(), { message: 'tips must have a name of their own each' })
+  @ValidateNested({ each: true })
+  @Type(() => TipDto)
+  tips: TipDto[] = USUAL_TIPS.map((t) => Object.assign(new TipDto(), t));
   @ValidateNested() @Type(() => FanSetUpDto) fan: FanSetUpDto;
   @ValidateNested() @Type(() => BoxSetUpDto) box: BoxSetUpDto;
   @ValidateNested() @Type(() => PricesDto) prices: PricesDto = Object.assign(new PricesDto(), FIRST_KITCHEN.prices);
@@ -57,16 +69,15 @@ class KitchenDto implements Kitchen {
 
 @Controller('kitchen')
 export class KitchenController {
-  constructor(@InjectRepository(KitchenEntity) private readonly rows: Repository<KitchenEntity>) {}
+  constructor(private readonly kitchen: KitchenService) {}
 
   @Get()
-  async get(): Promise<Kitchen> {
-    return { ...FIRST_KITCHEN, ...(await this.rows.findOneBy({ id: ONLY_ROW }))?.kitchen };
+  get(): Promise<Kitchen> {
+    return this.kitchen.kept();
   }
 
   @Put()
-  async keep(@Body() body: KitchenDto): Promise<Kitchen> {
-    await this.rows.upsert({ id: ONLY_ROW, kitchen: body }, ['id']);
-    return this.get();
+  keep(@Body() body: KitchenDto): Promise<Kitchen> {
+    return this.kitchen.keep(body);
   }
 }

@@ -4,6 +4,7 @@ import { Bags1795499720985 } from './1795499720985-bags.js';
 import { IcingPlace1795563383229 } from './1795563383229-icing-place.js';
 import { DesignsPlace1795566161302 } from './1795566161302-designs-place.js';
 import { WholeBench1795574400000 } from './1795574400000-whole-bench.js';
+import { Hands1795898400000 } from './1795898400000-hands.js';
 
 /** In order; each runs once, in a transaction of its own. */
 export const migrations: (new () => MigrationInterface)[] = [
@@ -12,4 +13,5 @@ export const migrations: (new () => MigrationInterface)[] = [
   IcingPlace1795563383229,
   DesignsPlace1795566161302,
   WholeBench1795574400000,
+  Hands1795898400000,
 ];

@@ -44,10 +44,13 @@ class DecoratorDto implements Decorator {
   @IsString() @Length(1, 40) id: string;
   @IsNumber() @Min(0.3) @Max(3) pace: number;
 }
-/** One shape for the three kinds; the order format says what is missing or too much. */
+/** One shape for all kinds; the order format says what is missing or too much. */
 class PinDto {
-  @IsIn(['tray-first', 'not-before', 'away']) kind: PinInput['kind'];
+  @IsIn(['tray-first', 'not-before', 'stay', 'away']) kind: PinInput['kind'];
   @IsOptional() @IsString() @Length(1, 12) tray?: string;
+  @IsOptional() @IsInt() @Min(1) @Max(40) round?: number;
+  @IsOptional() @IsIn(['fan', 'box']) where?: 'fan' | 'box';
+  @IsOptional() @IsNumber() @Min(1) @Max(240) minutes?: number;
   @IsOptional() @IsISO8601({ strict: true, strictSeparator: true }) at?: string;
   @IsOptional() @IsISO8601({ strict: true, strictSeparator: true }) from?: string;
   @IsOptional() @IsISO8601({ strict: true, strictSeparator: true }) to?: string;
@@ -98,6 +101,7 @@ export class OrderDto {
   @IsArray() @ArrayMaxSize(60) @ValidateNested({ each: true }) @Type(() => PinDto) pins: PinDto[] = [];
   @IsString() @Length(0, 2000) notes = '';
   @IsOptional() @IsUUID() hostId: string | null = null;
+  @IsOptional() @IsUUID() transfersForId: string | null = null;
   @IsString() @Length(1, 60) school: string;
   @IsIn(margins) margin: Margin;
   @IsISO8601({ strict: true, strictSeparator: true }) packBy: string;

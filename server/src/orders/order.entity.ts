@@ -26,6 +26,9 @@ export class OrderEntity {
   @Column({ type: 'text', default: '' }) notes: string;
   @Column({ type: 'uuid', nullable: true }) hostId: string | null;
   @ManyToOne(() => OrderEntity, { onDelete: 'SET NULL', nullable: true }) host: Relation<OrderEntity> | null;
+  /** the order its pieces are made for */
+  @Column({ type: 'uuid', nullable: true }) transfersForId: string | null;
+  @ManyToOne(() => OrderEntity, { onDelete: 'SET NULL', nullable: true }) transfersFor: Relation<OrderEntity> | null;
   @Column({ type: 'text' }) school: string;
   @Column({ type: 'text' }) margin: Margin;
   @Column({ type: 'timestamptz' }) packBy: Date;

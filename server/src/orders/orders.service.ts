@@ -4,13 +4,14 @@ import { type Design, foldDesign } from '@kestfog/core/design';
 import type { Factors } from '@kestfog/core/drying';
 import { type OrderFile, parseOrder } from '@kestfog/core/formats';
 import { MODEL_VERSION } from '@kestfog/core/planning';
-import type { School } from '@kestfog/core/steps';
+import type { School, Tip } from '@kestfog/core/steps';
 import type { BagRecord, OrderDesignView, OrderFileView, OrderInput, OrderView, RunSummary } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { In, Repository } from 'typeorm';
 import { CalibrationService } from '../calibration/calibration.service.js';
 import { DesignEntity, DesignVersionEntity } from '../designs/design.entity.js';
+import { KitchenService } from '../kitchen/kitchen.service.js';
 import { PlanEntity } from '../plans/plan.entity.js';
 import { notFound, Refusal } from '../platform/errors.js';
 import { RunEntity } from '../runs/run.entity.js';
@@ -30,6 +31,7 @@ export class OrdersService {
     @InjectRepository(RunEntity) private readonly runs: Repository<RunEntity>,
     private readonly calibration: CalibrationService,
     private readonly schools: SchoolsService,
+    private readonly kitchen: KitchenService,
     @InjectRepository(DesignVersionEntity) private readonly versions: Repository<DesignVersionEntity>,
   ) {}
 
@@ -97,6 +99,7 @@ export class OrdersService {
           `Version ${versionOf(d)} of ${(known.get(d.designId) as DesignEntity).name} does not exist: leave the version out for the newest.`,
         );
     await this.refuseWrongHost(order.id, input.hostId);
+    await this.refuseWrongParent(order.id, input.transfersForId);
     // The file format's own checks, so that both ways in say the same.
     parseOrder(
       this.fileFrom(
@@ -119,6 +122,7 @@ export class OrdersService {
         pins: input.pins,
         notes: input.notes,
         hostId: input.hostId,
+        transfersForId: input.transfersForId,
         school: input.school,
         margin: input.margin,
         packBy: new Date(input.packBy),
@@ -140,19 +144,26 @@ export class OrdersService {
   /** The order in the open format; `designs` with the name of each one's drawing, guests' included. */
   private fileFrom(
     input: Omit<OrderInput, 'designs'>,
-    designs: readonly { readonly file: string; readonly count: number; readonly spares: number; readonly for?: string; readonly packBy?: string }[],
+    designs: readonly {
+      readonly file: string;
+      readonly count: number;
+      readonly spares: number;
+      readonly for?: string;
+      readonly packBy?: string;
+      readonly pieces?: boolean;
+    }[],
     school: School,
     bags: readonly BagRecord[] = [],
-    factors?: Factors,
+    more: { readonly factors?: Factors; readonly tips?: readonly Tip[]; readonly piecesFrom?: string | null } = {},
   ): unknown {
     const iso = (time: string) => new Date(time).toISOString();
     const pins = input.pins.map((p) =>
       p.kind === 'away' ? { ...p, from: iso(p.from), to: iso(p.to) } : p.kind === 'not-before' ? { ...p, at: iso(p.at) } : p,
     );
     const file = {
-      format: 'kestfog-order/1',
+      format: 'kestfog-order/2',
       name: input.name,
-      designs: designs.map((d) => ({ file: d.file, count: d.count, spares: d.spares, for: d.for, packBy: d.packBy && iso(d.packBy) })),
+      designs: designs.map((d) => ({ file: d.file, count: d.count, spares: d.spares, for: d.for, packBy: d.packBy && iso(d.packBy), pieces: d.pieces })),
       trays: input.trays,
       handGapMm: input.handGapMm,
       bench: input.bench.map((b) => [iso(b.from), iso(b.to)]),
@@ -167,7 +178,7 @@ export class OrdersService {
       packBy: iso(input.packBy),
       bags: bags.filter((b) => b.countedS !== null).map((b) => ({ colour: b.colour, seconds: b.seconds, countedS: b.countedS })),
       merges: input.merges,
-      ...(factors ? { factors } : {}),
+      ...more,
     };
     // What was left out of a request is there as undefined; in a file it is not there.
     return JSON.parse(JSON.stringify(file));
@@ -183,6 +194,42 @@ export class OrdersService {
     if (id !== undefined && (await this.orders.existsBy({ hostId: id })))
       throw new Refusal(400, 'wrong-host', 'Other orders are worked on the bench of this one: let them go first.');
     if (await this.runs.existsBy({ orderId: hostId })) throw new Refusal(409, 'run-begun', `Work on ${host.name} has begun: its bench takes no more orders.`);
+  }
+
+  /** Pieces are for an order that is no transfer order itself, and not for oneself. */
+  private async refuseWrongParent(id: string | undefined, parentId: string | null): Promise<void> {
+    if (parentId === null) return;
+    const parent = await this.orders.findOneBy({ id: parentId });
+    if (!parent) throw new Refusal(400, 'unknown-parent', 'The order these transfers are for does not exist: choose another.');
+    if (parent.id === id || parent.transfersForId !== null)
+      throw new Refusal(400, 'wrong-parent', `${parent.name} makes transfers itself: choose the order they are put on in the end.`);
+  }
+
+  /** Orders that make pieces for this one. */
+  private transfersOf(o: OrderEntity): Promise<OrderEntity[]> {
+    return this.orders.find({ where: { transfersForId: o.id }, relations: { designs: true }, order: { createdAt: 'ASC' } });
+  }
+
+  /** When the pieces of an order on a bench of its own can be lifted: as it was planned, or as it was done; null while it has no plan. */
+  private async liftAt(t: OrderEntity): Promise<string | null> {
+    const run = await this.runs.findOne({ where: { orderId: t.id }, relations: { events: true, plan: true }, order: { startedAt: 'DESC' } });
+    if (run) {
+      const state = foldRun(run.plan.plan, [...run.events].sort((a, b) => a.seq - b.seq).map(toStored));
+      const lifts = state.plan.tasks.filter((x) => x.kind === 'pack');
+      const epochMs = Date.parse(run.plan.plan.epoch as string);
+      return new Date(Math.max(...lifts.map((x) => state.tasks.get(x.id)?.doneAtMs ?? epochMs + x.endS * 1000))).toISOString();
+    }
+    const plan = await this.plans.findOne({ where: { orderId: t.id }, order: { createdAt: 'DESC' } });
+    return plan ? at(plan, plan.plan.endS) : null;
+  }
+
+  /** From when pieces made elsewhere are there; refused while nobody can say. */
+  private async piecesFrom(o: OrderEntity): Promise<string | null> {
+    const elsewhere = (await this.transfersOf(o)).filter((t) => t.hostId !== o.id);
+    const times = await Promise.all(elsewhere.map((t) => this.liftAt(t)));
+    // Without a plan they are lifted by when they are due at the latest.
+    const known = elsewhere.map((t, i) => times[i] ?? t.packBy.toISOString());
+    return known.length === 0 ? null : (known.sort().at(-1) as string);
   }
 
   inputOf(o: OrderEntity): OrderInput {
@@ -202,6 +249,7 @@ export class OrdersService {
       pins: o.pins,
       notes: o.notes,
       hostId: o.hostId,
+      transfersForId: o.transfersForId,
       school: o.school,
       margin: o.margin,
       packBy: o.packBy.toISOString(),
@@ -213,7 +261,10 @@ export class OrdersService {
   private async designsOf(o: OrderEntity): Promise<OrderDesignView[]> {
     const guests = await this.orders.find({ where: { hostId: o.id }, relations: { designs: true }, order: { packBy: 'ASC', createdAt: 'ASC' } });
     const of = (x: OrderEntity, guestOf: OrderDesignView['guestOf']) => [...x.designs].sort((a, b) => a.position - b.position).map((d) => ({ d, guestOf }));
-    const items = [...of(o, null), ...guests.flatMap((g) => of(g, { id: g.id, name: g.name, packBy: g.packBy.toISOString() }))];
+    const items = [
+      ...of(o, null),
+      ...guests.flatMap((g) => of(g, { id: g.id, name: g.name, packBy: g.packBy.toISOString(), pieces: g.transfersForId === o.id })),
+    ];
     const rows = new Map((await this.designs.findBy({ id: In(items.map(({ d }) => d.designId)) })).map((d) => [d.id, d]));
     return Promise.all(
       items.map(async ({ d, guestOf }) => {
@@ -256,6 +307,7 @@ export class OrdersService {
   async forPlanning(o: OrderEntity, designs?: readonly OrderDesignView[]): Promise<{ order: OrderFile; drawings: readonly Design[]; inputHash: string }> {
     const input = this.inputOf(o);
     const kept = designs ?? (await this.designsOf(o));
+    const piecesFrom = await this.piecesFrom(o);
     const order = parseOrder(
       this.fileFrom(
         input,
@@ -263,11 +315,11 @@ export class OrdersService {
           file: `${d.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.svg`,
           count: d.count,
           spares: d.spares,
-          ...(d.guestOf ? { for: d.guestOf.name, packBy: d.guestOf.packBy } : {}),
+          ...(d.guestOf ? { for: d.guestOf.name, packBy: d.guestOf.packBy, pieces: d.guestOf.pieces } : {}),
         })),
         await this.schools.get(o.school),
         await this.bagsOf(o.id),
-        await this.calibration.factors(),
+        { factors: await this.calibration.factors(), tips: (await this.kitchen.kept()).tips, piecesFrom },
       ),
     );
     const drawings = kept.map((d) => d.drawing);
@@ -287,6 +339,17 @@ export class OrdersService {
       createdAt: o.createdAt.toISOString(),
       ...this.inputOf(o),
       designs,
+      transfers: await Promise.all(
+        (await this.transfersOf(o)).map(async (t) => ({
+          id: t.id,
+          name: t.name,
+          pieces: t.designs.reduce((sum, d) => sum + d.count, 0),
+          spares: t.designs.reduce((sum, d) => sum + d.spares, 0),
+          shared: t.hostId === o.id,
+          liftAt: t.hostId === o.id ? (plan ? liftedOnBench(plan, t.name) : null) : await this.liftAt(t),
+        })),
+      ),
+      transfersForName: o.transfersForId ? ((await this.orders.findOneBy({ id: o.transfersForId }))?.name ?? null) : null,
       hostName: o.hostId ? ((await this.orders.findOneBy({ id: o.hostId }))?.name ?? null) : null,
       schoolUsed: await this.schools.get(o.school),
       plan: plan
@@ -306,6 +369,14 @@ export class OrdersService {
 }
 
 const at = (p: PlanEntity, s: number) => new Date(Date.parse(p.plan.epoch as string) + s * 1000).toISOString();
+
+/** When the last pieces of a guest are lifted on the bench they share. */
+function liftedOnBench(p: PlanEntity, guest: string): string | null {
+  const ids = new Set(p.plan.designs.filter((d) => d.pieces && d.for === guest).map((d) => d.id));
+  const lots = new Set(p.plan.trays.flatMap((t) => t.lots).flatMap((l) => (ids.has(l.designId) ? [l.id] : [])));
+  const lifts = p.plan.tasks.filter((t) => t.kind === 'pack' && t.lotId !== null && lots.has(t.lotId));
+  return lifts.length === 0 ? null : at(p, Math.max(...lifts.map((t) => t.endS)));
+}
 
 function summaryOf(run: RunEntity): RunSummary {
   const state = foldRun(run.plan.plan, [...run.events].sort((a, b) => a.seq - b.seq).map(toStored));

@@ -7,6 +7,7 @@ import type { EventDataDto, RunEventDto } from './run-event.dto.js';
 export interface RunKnows {
   readonly task: (id: string) => Promise<PlanTask | undefined>;
   readonly lot: (id: string) => Promise<Lot | undefined>;
+  readonly hasTray: (id: string) => Promise<boolean>;
   readonly whyNotUndone: (eventId: string) => Promise<ReturnType<typeof whyNotUndone>>;
   readonly lastSeq: () => Promise<number>;
 }
@@ -18,6 +19,11 @@ export async function checkedBody(dto: RunEventDto, run: RunKnows): Promise<Body
   const taskId = async (field: 'taskId' | 'insteadOf' = 'taskId'): Promise<string> => {
     const id = data[field];
     if (!id || !(await run.task(id))) throw new Refusal(400, 'unknown-task', `data.${field} must name a task of the plan, not "${id ?? ''}".`);
+    return id;
+  };
+  const trayId = async (): Promise<string> => {
+    const id = needed(data, 'trayId');
+    if (!(await run.hasTray(id))) throw new Refusal(400, 'unknown-tray', `There is no tray "${id}" in this order.`);
     return id;
   };
   switch (dto.type) {
@@ -57,6 +63,12 @@ export async function checkedBody(dto: RunEventDto, run: RunKnows): Promise<Body
     }
     case 'planRevised':
       return { type: dto.type, data: await revision(data, run) };
+    case 'carried':
+      return { type: dto.type, data: { trayId: await trayId(), where: needed(data, 'where'), minutes: needed(data, 'minutes') } };
+    case 'toolsCounted':
+      return { type: dto.type, data: { out: needed(data, 'out'), sharps: needed(data, 'sharps'), offcuts: needed(data, 'offcuts') } };
+    case 'broughtBack':
+      return { type: dto.type, data: { trayId: await trayId() } };
     case 'runStarted':
     case 'paused':
     case 'resumed':

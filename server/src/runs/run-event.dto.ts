@@ -5,6 +5,7 @@ import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   ArrayNotEmpty,
+  IsBoolean,
   IsDefined,
   IsHexColor,
   IsIn,
@@ -14,6 +15,7 @@ import {
   IsOptional,
   IsString,
   IsUUID,
+  Length,
   Max,
   MaxLength,
   Min,
@@ -40,6 +42,12 @@ export class EventDataDto {
   @IsOptional() @IsIn(defectIds) seen?: DefectId;
   @IsOptional() @IsIn(surfaceStates) surface?: SurfaceState;
   @IsOptional() @IsIn(cookieOutcomes) outcome?: CookieOutcome;
+  @IsOptional() @IsString() @Length(1, 12) trayId?: string;
+  @IsOptional() @IsIn(['fan', 'box']) where?: 'fan' | 'box';
+  @IsOptional() @IsNumber() @Min(1) @Max(240) minutes?: number;
+  @IsOptional() @IsBoolean() out?: boolean;
+  @IsOptional() @IsInt() @Min(0) @Max(999) sharps?: number;
+  @IsOptional() @IsInt() @Min(0) @Max(999) offcuts?: number;
   @IsOptional() @IsNumber() @Min(-5) @Max(50) tempC?: number;
   @IsOptional() @IsNumber() @Min(0) @Max(100) humidityPct?: number;
 }

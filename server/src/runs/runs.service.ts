@@ -14,7 +14,8 @@ import type { RunEventDto } from './run-event.dto.js';
 import { toStored } from './stored-event.js';
 
 /** Events that make new tasks or count waits anew. */
-const changesWhatIsThere = (e: RunEvent): boolean => e.type === 'defect' || e.type === 'windowShut' || e.type === 'bagCounted' || e.type === 'airRead';
+const changesWhatIsThere = (e: RunEvent): boolean =>
+  e.type === 'defect' || e.type === 'windowShut' || e.type === 'bagCounted' || e.type === 'airRead' || e.type === 'carried' || e.type === 'broughtBack';
 
 @Injectable()
 export class RunsService {
@@ -118,6 +119,7 @@ export class RunsService {
     const body = await checkedBody(dto, {
       // What was planned, or came to it at the bench: a cookie begun again has tasks of its own.
       task: async (id) => plan.tasks.find((t) => t.id === id) ?? (await state()).plan.tasks.find((t) => t.id === id),
+      hasTray: async (id) => plan.trays.some((t) => t.id === id),
       lot: async (id) => lotOf(plan, id) ?? lotOf((await state()).plan, id),
       whyNotUndone: async (id) => whyNotUndone(plan, (await state()).standing, id),
       lastSeq: async () => (await m.findOne(RunEventEntity, { where: { runId: run.id }, order: { seq: 'DESC' } }))?.seq ?? 0,

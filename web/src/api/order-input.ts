@@ -15,6 +15,7 @@ export const inputOfView = (o: OrderView): OrderInput => ({
   pins: o.pins,
   notes: o.notes,
   hostId: o.hostId,
+  transfersForId: o.transfersForId,
   school: o.school,
   margin: o.margin,
   packBy: o.packBy,

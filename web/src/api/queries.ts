@@ -9,6 +9,7 @@ import type {
   DesignSummary,
   DesignView,
   Kitchen,
+  LeftoverUse,
   LeftoverView,
   NewDesign,
   NewLeftover,
@@ -130,7 +131,15 @@ export const useThinningSteps = () => useKept<NewThinningStep, ThinningStepView>
 /** What fingers found at the bench of finished runs. */
 export const useBenchTouches = () => useQuery({ queryKey: ['bench-touches'], queryFn: () => api<BenchTouchView[]>('/bench-touches') });
 export const useTouches = () => useKept<NewTouch, TouchView>('touches');
-export const useLeftovers = () => useKept<NewLeftover, LeftoverView>('leftovers');
+export function useLeftovers() {
+  const client = useQueryClient();
+  const kept = useKept<NewLeftover, LeftoverView>('leftovers');
+  const use = useMutation({
+    mutationFn: ({ id, use }: { readonly id: string; readonly use: LeftoverUse }) => api<LeftoverView>(`/leftovers/${id}/uses`, { method: 'PUT', body: use }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['leftovers'] }),
+  });
+  return { ...kept, use };
+}
 
 export const useColourMixes = () => useQuery({ queryKey: ['colour-mixes'], queryFn: () => api<ColourMix[]>('/colour-mixes') });
 export function useKeepColourMix() {

@@ -45,6 +45,9 @@ export function Shell() {
           <NavLink to="/designs" className={placeClass}>
             Designs
           </NavLink>
+          <NavLink to="/kitchen" className={placeClass}>
+            Kitchen
+          </NavLink>
         </nav>
         <span className="opacity-75 hidden lg:inline">what to pipe, when it is dry, what comes next</span>
         <span className="grow" />

@@ -4,6 +4,7 @@ import { BrokenPage } from '../pages/BrokenPage.js';
 import { DesignPage } from '../pages/DesignPage.js';
 import { DesignsPage } from '../pages/DesignsPage.js';
 import { IcingPage } from '../pages/IcingPage.js';
+import { KitchenPage } from '../pages/KitchenPage.js';
 import { NewOrderPage } from '../pages/NewOrderPage.js';
 import { NotFoundPage } from '../pages/NotFoundPage.js';
 import { OrderPage } from '../pages/OrderPage.js';
@@ -19,6 +20,7 @@ export const router = createBrowserRouter([
       { index: true, element: <Navigate to="/orders" replace /> },
       { path: 'designs', element: <DesignsPage /> },
       { path: 'designs/:designId', element: <DesignPage /> },
+      { path: 'kitchen', element: <KitchenPage /> },
       { path: 'orders', element: <OrdersPage /> },
       { path: 'orders/new', element: <NewOrderPage /> },
       { path: 'orders/:orderId', element: <OrderPage /> },

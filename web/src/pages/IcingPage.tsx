@@ -1,5 +1,3 @@
-import { reportOfBench } from '@kestfog/core/bench';
-import { factorsOf, learnFactors, reportOfTold } from '@kestfog/core/calibration';
 import { cookiesMade } from '@kestfog/core/formats';
 import { COUNTING_SPREAD, WEIGHED_SPREAD } from '@kestfog/core/icing';
 import { orderBags } from '@kestfog/core/planning';
@@ -7,7 +5,8 @@ import type { OrderInput } from '@kestfog/core/wire';
 import { useMemo } from 'react';
 import { Link, useParams } from 'react-router';
 import { inputOfView } from '../api/order-input.js';
-import { useBenchTouches, useKitchen, useOrder, useSaveOrder, useThinningSteps, useTouches } from '../api/queries.js';
+import { useKitchen, useOrder, useSaveOrder, useThinningSteps, useTouches } from '../api/queries.js';
+import { useFactors } from '../api/use-making.js';
 import { AirPanel } from '../features/icing/AirPanel.js';
 import { Bags } from '../features/icing/Bags.js';
 import { DryingExplorer } from '../features/icing/DryingExplorer.js';
@@ -39,15 +38,12 @@ export function IcingPage() {
             order.data.designs.map((d) => ({ design: d.drawing, count: cookiesMade(d) })),
             order.data.schoolUsed,
             order.data.merges,
+            kitchen.data?.tips,
           )
         : null,
-    [order.data],
+    [order.data, kitchen.data],
   );
-  const atBench = useBenchTouches();
-  const factors = useMemo(
-    () => factorsOf(learnFactors([...(atBench.data ?? []).map(reportOfBench), ...(touches.list.data ?? []).map(reportOfTold)])),
-    [touches.list.data, atBench.data],
-  );
+  const factors = useFactors();
   const failure = order.error ?? kitchen.error ?? touches.list.error;
   if (failure)
     return (

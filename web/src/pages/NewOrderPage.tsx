@@ -1,6 +1,6 @@
 import { useNavigate, useSearchParams } from 'react-router';
 import { inputOfView } from '../api/order-input.js';
-import { useDesigns, useOrders, useSaveOrder } from '../api/queries.js';
+import { useDesigns, useKitchen, useOrders, useSaveOrder } from '../api/queries.js';
 import { OrderForm } from '../features/orders/OrderForm.js';
 import { blankOrder, sameAgain } from '../features/orders/order-draft.js';
 import { possibleHosts } from '../features/orders/sharing.js';
@@ -10,10 +10,11 @@ import { Loading, Notice } from '../ui/Notice.js';
 export function NewOrderPage() {
   const designs = useDesigns();
   const orders = useOrders();
+  const kitchen = useKitchen();
   const save = useSaveOrder();
   const navigate = useNavigate();
   const [search] = useSearchParams();
-  if (designs.isPending || orders.isPending) return <Loading what="getting the designs" />;
+  if (designs.isPending || orders.isPending || kitchen.isPending) return <Loading what="getting the designs" />;
   if (designs.isError || orders.isError)
     return (
       <Notice title="The designs could not be read" tone="closing">
@@ -26,7 +27,7 @@ export function NewOrderPage() {
       <h1 className="text-5xl font-semibold pt-6 pb-6">{again ? `${again.name}, again` : 'New order'}</h1>
       {designs.data.length === 0 && <Notice title="There is no design yet">Bring a drawing below; it becomes the first.</Notice>}
       <OrderForm
-        initial={again ? sameAgain(inputOfView(again), Date.now()) : blankOrder(designs.data, Date.now())}
+        initial={again ? sameAgain(inputOfView(again), Date.now()) : blankOrder(designs.data, Date.now(), kitchen.data)}
         designs={designs.data}
         hosts={possibleHosts(orders.data, null)}
         saving={save.isPending}

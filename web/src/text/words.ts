@@ -28,6 +28,8 @@ export function becauseText(plan: Plan, because: Because): string {
       return 'the first thing to do';
     case 'drying':
       return `waits ${span(because.waitS)}: ${because.reason}`;
+    case 'pieces':
+      return 'its pieces cannot be lifted from their parchment sooner';
     case 'hands':
       return from ? `the hands are at tray ${from.trayId} before (${from.title})` : 'the hands are elsewhere before';
     case 'bench':

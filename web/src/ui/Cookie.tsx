@@ -1,8 +1,8 @@
 import { type Design, type Guide, linesOf, marksOf, type PipedLine, type Section, sectionsOf, type WetMark } from '@kestfog/core/design';
 import type { SurfaceState } from '@kestfog/core/drying';
-import { boundingBox, pathData, polylineData } from '@kestfog/core/geometry';
-import type { CookieLook } from '@kestfog/core/planning';
-import { OUTLINE_BORE_MM } from '@kestfog/core/steps';
+import { boundingBox, offset, pathData, polylineData } from '@kestfog/core/geometry';
+import type { CookieLook, LaidFlood } from '@kestfog/core/planning';
+import { damOf, USUAL_TIPS } from '@kestfog/core/steps';
 import { useId, useMemo } from 'react';
 
 interface Props {
@@ -17,6 +17,8 @@ interface Props {
 }
 
 const RIM_MM = 1.2;
+/** Depth of a plump flood; the picture's lights are drawn for it. */
+const USUAL_DEPTH_MM = 2.5;
 /** Opacity of the highlight on each finish that has one. */
 const SHINE: Readonly<Partial<Record<SurfaceState, number>>> = { wet: 0.85, thickening: 0.7, skinned: 0.6 };
 
@@ -45,7 +47,16 @@ export function Cookie({ design, look, lit = [], className, pxPerMm, label }: Pr
       {design.parts.map((part) => {
         switch (part.role) {
           case 'section':
-            return <Flood key={part.id} section={part} state={look.sections[part.id]} isLit={lit.includes(part.id)} clipId={`${id}-${part.id}`} />;
+            return (
+              <Flood
+                key={part.id}
+                section={part}
+                laid={look.laid?.[part.id]}
+                state={look.sections[part.id]}
+                isLit={lit.includes(part.id)}
+                clipId={`${id}-${part.id}`}
+              />
+            );
           case 'mark':
             return marks.has(part.id) ? <Mark key={part.id} mark={part} /> : null;
           case 'guide':
@@ -60,20 +71,28 @@ export function Cookie({ design, look, lit = [], className, pxPerMm, label }: Pr
 
 interface FloodProps {
   readonly section: Section;
+  readonly laid: LaidFlood | undefined;
   readonly state: SurfaceState | undefined;
   readonly isLit: boolean;
   readonly clipId: string;
 }
 
 /** A flood with the finish of its state; one that is next but not there yet is dashed. */
-function Flood({ section, state, isLit, clipId }: FloodProps) {
-  const { d, box: b } = useMemo(() => ({ d: pathData(section.shape), box: boundingBox(section.shape.flat()) }), [section]);
+function Flood({ section, laid, state, isLit, clipId }: FloodProps) {
+  const edgeMm = laid?.edgeMm ?? 0;
+  const { d, box: b } = useMemo(() => {
+    // Where it stops short of its line the biscuit shows round it.
+    const shape = edgeMm > 0 ? offset(section.shape, -edgeMm) : section.shape;
+    return { d: pathData(shape), box: boundingBox((shape.length > 0 ? shape : section.shape).flat()) };
+  }, [section, edgeMm]);
   if (!state) return isLit ? <path d={d} fill="none" stroke="var(--color-primary)" strokeWidth="1.2" strokeDasharray="2 1.4" /> : null;
   const clip = clipId.replace(/[^\w-]/g, '_');
   const [w, h] = [b.maxX - b.minX, b.maxY - b.minY];
   const shine = `M${b.minX + 0.14 * w} ${b.minY + 0.55 * h}Q${b.minX + 0.17 * w} ${b.minY + 0.2 * h} ${b.minX + 0.6 * w} ${b.minY + 0.17 * h}`;
   const small = Math.min(w, h);
-  const dam = section.words?.dam === 'contrast' ? section.words.damColour : undefined;
+  const dam = laid?.damColour != null && laid.damColour !== section.colour ? laid.damColour : undefined;
+  // The fuller it is, the broader the light and the shade along its edge.
+  const full = (laid?.depthMm ?? USUAL_DEPTH_MM) / USUAL_DEPTH_MM;
   return (
     <g className={`finish-${state}`}>
       <clipPath id={clip}>
@@ -81,8 +100,8 @@ function Flood({ section, state, isLit, clipId }: FloodProps) {
       </clipPath>
       <path d={d} fill={section.colour} />
       <g clipPath={`url(#${clip})`}>
-        <path d={d} fill="none" stroke="#000" strokeOpacity={state === 'dry' ? 0.12 : 0.22} strokeWidth="1.1" />
-        {state !== 'dry' && <path d={d} fill="none" stroke="#fff" strokeOpacity="0.28" strokeWidth="1.2" transform="translate(0.7 0.7)" />}
+        <path d={d} fill="none" stroke="#000" strokeOpacity={state === 'dry' ? 0.12 : 0.22} strokeWidth={1.1 * full} />
+        {state !== 'dry' && <path d={d} fill="none" stroke="#fff" strokeOpacity="0.28" strokeWidth={1.2 * full} transform="translate(0.7 0.7)" />}
         {SHINE[state] !== undefined && (
           <path
             className="finish-shine"
@@ -96,7 +115,7 @@ function Flood({ section, state, isLit, clipId }: FloodProps) {
         {state === 'set' && <path d={d} fill="url(#finish-matte)" />}
         {state === 'firm' && <path d={d} fill="url(#finish-grain)" />}
       </g>
-      {dam && <path d={d} fill="none" stroke={dam} strokeWidth={section.words?.openingMm ?? OUTLINE_BORE_MM} strokeLinejoin="round" />}
+      {dam && <path d={d} fill="none" stroke={dam} strokeWidth={laid?.damMm} strokeLinejoin="round" />}
       {isLit && <path d={d} fill="none" stroke="var(--color-primary)" strokeWidth="1.4" />}
     </g>
   );
@@ -196,5 +215,14 @@ export function finishedLook(design: Design): CookieLook {
     sections: Object.fromEntries(sectionsOf(design).map((s) => [s.id, 'dry' as const])),
     lines: Object.fromEntries(linesOf(design).map((l) => [l.id, 'dry' as const])),
     marks: marksOf(design).map((m) => m.id),
+    laid: Object.fromEntries(
+      sectionsOf(design).map((s): [string, LaidFlood] => {
+        const dam = damOf(s, USUAL_TIPS);
+        return [
+          s.id,
+          { depthMm: s.depthMm, edgeMm: s.words?.edgeMm ?? 0, damMm: dam.opening.openingMm * dam.rings, damColour: dam.rings > 0 ? dam.colour : null },
+        ];
+      }),
+    ),
   };
 }

@@ -8,14 +8,14 @@ export const plan: Command = {
   name: 'plan',
   usage: 'plan ORDER.json [--seconds N] [--seed N]',
   summary: 'an order planned: every task with start, end, tray, cookies, bags and why it waits',
-  help: `Reads kestfog-order/1: {"format":"kestfog-order/1","designs":[{"file","count","spares","for","packBy"}],
+  help: `Reads kestfog-order/2: {"format":"kestfog-order/2","designs":[{"file","count","spares","for","packBy"}],
 "trays":[{"id","places"} or {"id","widthMm","depthMm"}],"handGapMm","bench":[[from,to]],"air":{"tempC","humidityPct","airMPerS"},
 "fan":{"places","airMPerS"},"box":{"places","tempC","airMPerS"},"decorators":[{"id","pace"}],"openBags","pins":[{"kind":"away","from",
 "to","label","who"} or {"kind":"tray-first","tray"} or {"kind":"not-before","tray","at"}],"school","margin","packBy","epoch"}.
 Times are whole seconds, or ISO 8601 with an offset (then second 0 is "epoch", else the first opening). Files are found
 beside the order. Left out: air is 22 °C, 50 %, 0.1 m/s; no fan, no dehydrator; one pair of hands; any number of bags; nothing
 pinned; school two-bags; margin normal; nothing due.
-Prints kestfog-plan/2: {"order","tasks":[{"id","by","kind","trayId","lotId","cookies","title","startS","endS","bags","motions",
+Prints kestfog-plan/3: {"order","tasks":[{"id","by","kind","trayId","lotId","cookies","title","startS","endS","bags","motions",
 "because"}],"stays","waits","designs","trays","arrangement","endS","proven","lowerBoundS","handsOnS", …}, seconds since second 0.
 Exit 2 says in one line why the order cannot be done. --seconds bounds the search (default 10), --seed repeats it.`,
   async run(args) {

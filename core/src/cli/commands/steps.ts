@@ -61,7 +61,7 @@ fill of 20 mm² or more is a section, a smaller one on a section a wet drop, an 
       airMPerS: REFERENCE_AIR.airMPerS,
     };
     const graph = deriveSteps(design, school);
-    const totals = designTotals(design, graph, air, margin);
+    const totals = designTotals(graph, air, margin);
     const round = (n: number) => Math.round(n * 100) / 100;
     print({
       format: 'kestfog-steps/1',
@@ -83,7 +83,7 @@ fill of 20 mm² or more is a section, a smaller one on a section a wet drop, an 
         throughS: totals.throughS === null ? null : round(totals.throughS),
         bags: totals.bags.map((b) => ({ colour: b.colour, grade: b.grade, seconds: b.seconds, g: round(b.g), ml: round(b.ml) })),
       },
-      checks: checkDesign(design, graph, school, air, margin),
+      checks: checkDesign(design, graph, { school, air, margin }),
       cautions: cautionsFor({ techniques: graph.steps.map((s) => s.technique), eggWhite: 'dried', warmAir: school.id === 'warm-box', cutByHand: false }).map(
         (c) => ({
           id: c.id,

@@ -63,14 +63,15 @@ const edit: z.ZodType<DesignEdit> = z.discriminatedUnion('type', [
 
 /**
  * `kestfog-design`: a drawing and its edits. Version 2 is one stack: a part may be moved past any other, and has words of
- * its own. Every edit of version 1 means what it meant, so nothing but the version changes.
+ * its own. Version 3 says how drops are laid and when a stencil is washed. Every edit of an earlier version means what it meant,
+ * so nothing but the version changes.
  */
 export const designFormat: FormatDefinition<DesignDocument> = {
   name: 'kestfog-design',
-  version: 2,
-  migrations: { 1: (json) => json },
+  version: 3,
+  migrations: { 1: (json) => json, 2: (json) => json },
   schema: z.object({
-    format: z.literal('kestfog-design/2'),
+    format: z.literal('kestfog-design/3'),
     name: z.string().min(1).max(200),
     svg: z.string().max(5_000_000),
     edits: z.array(edit).max(MAX_EDITS),

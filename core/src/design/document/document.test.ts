@@ -10,7 +10,7 @@ import { foldDesign } from './fold.js';
 const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="60mm" viewBox="0 0 80 60"><rect id="cookie" data-part="cookie" width="80" height="60" fill="#d9a566"/>
   <rect id="left" x="4" y="4" width="36" height="52" fill="#f6f3ea"/><rect id="right" x="40" y="4" width="36" height="52" fill="#b3261e"/>
   <rect id="wing" x="50" y="20" width="12" height="10" fill="#2e3a46" data-over="layer"/><path id="rope" d="M8 30H72" fill="none" stroke="#e3c58a" stroke-width="2"/></svg>`;
-const doc = (...edits: DesignEdit[]): DesignDocument => ({ format: 'kestfog-design/2', name: 'flag', svg, edits });
+const doc = (...edits: DesignEdit[]): DesignDocument => ({ format: 'kestfog-design/3', name: 'flag', svg, edits });
 const ask = { sizeMm: 3, spacingMm: 9, angleDeg: 0, count: 6, seed: 1 };
 const dots: DesignEdit = { type: 'pattern', id: 'm1', sectionId: 'left', pattern: 'dots-grid', ask, colours: ['#2e3a46'], seconds: 12 };
 

@@ -43,9 +43,9 @@ export type DesignEdit =
   | { readonly type: 'undo' }
   | { readonly type: 'redo' };
 
-/** `kestfog-design/2`: a drawing and everything said and done to it since. */
+/** `kestfog-design/3`: a drawing and everything said and done to it since. */
 export interface DesignDocument {
-  readonly format: 'kestfog-design/2';
+  readonly format: 'kestfog-design/3';
   readonly name: string;
   readonly svg: string;
   readonly edits: readonly DesignEdit[];
@@ -76,5 +76,5 @@ export function standingEdits(edits: readonly DesignEdit[]): { readonly standing
 export const SAYABLE = [
   ...['name', 'colour', 'seconds', 'grade', 'depth-mm', 'technique', 'part', 'over', 'flush'],
   ...['needs', 'wait-min', 'within-min', 'after', 'first', 'guide', 'guides', 'dam', 'dam-colour'],
-  ...['tip', 'opening-mm', 'edge-mm', 'fill', 'tool'],
+  ...['tip', 'opening-mm', 'edge-mm', 'fill', 'drop', 'wash-after', 'tool'],
 ] as const;

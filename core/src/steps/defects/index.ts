@@ -17,6 +17,17 @@ export const defectIds = [
   'sank',
   'wrong-shade',
   'transfer-broke',
+  'bubbles',
+  'dip',
+  'missed-patch',
+  'crumbs',
+  'bumped',
+  'stencil-smeared',
+  'paper-lifted',
+  'pen-slipped',
+  'tip-plugged',
+  'bowl-crusted',
+  'separated',
 ] as const;
 export type DefectId = (typeof defectIds)[number];
 
@@ -30,6 +41,10 @@ export interface Defect {
   readonly id: DefectId;
   /** as one sees it, in the user's words */
   readonly seen: string;
+  /** how it is told from its neighbours */
+  readonly looks: string;
+  /** it is on a cookie, or in a bag or bowl, which is mended and goes on */
+  readonly on: 'cookie' | 'bag';
   readonly causes: string;
   /** makes it good, while the surface is no further than this; null where nothing does */
   readonly cure: Remedy | null;
@@ -44,6 +59,8 @@ export const defects: readonly Defect[] = [
   {
     id: 'broken',
     seen: 'the cookie broke',
+    looks: 'a crack through the biscuit, or a corner off',
+    on: 'cookie',
     causes: 'dropped, knocked, lifted by its edge',
     cure: null,
     cover: null,
@@ -52,6 +69,8 @@ export const defects: readonly Defect[] = [
   {
     id: 'crater',
     seen: 'a crater, it caved in',
+    looks: 'a hollow with a rim, often in the middle of a small part, sometimes an hour later',
+    on: 'cookie',
     causes: 'a small pool in loose icing that stayed wet too long, a buried bubble, too little icing',
     cure: { text: 'quick-set it now: before the fan, or two minutes in the dehydrator', until: 'thickening' },
     cover: { text: 'fill it flush once it has crusted, or pipe a dot over it', from: 'crusted' },
@@ -60,6 +79,8 @@ export const defects: readonly Defect[] = [
   {
     id: 'ran-together',
     seen: 'colours ran together, no step',
+    looks: 'the two floods lie level, their edge wanders',
+    on: 'cookie',
     causes: 'the neighbour was flooded too early',
     cure: { text: 'lift the colour that ran in with a dry scribe or brush', until: 'wet' },
     cover: { text: 'pipe a dividing line over the join', from: 'set' },
@@ -68,6 +89,8 @@ export const defects: readonly Defect[] = [
   {
     id: 'bled',
     seen: 'a colour bled into the other',
+    looks: 'a tinted fringe or a halo beside the join, after hours',
+    on: 'cookie',
     causes: 'strong colour beside or over pale that had not set',
     cure: null,
     cover: { text: 'a line or a border of the strong colour over the edge', from: 'set' },
@@ -76,6 +99,8 @@ export const defects: readonly Defect[] = [
   {
     id: 'ridges',
     seen: 'ridges, creases',
+    looks: 'fine folds beside an edge, like skin on milk',
+    on: 'cookie',
     causes: 'shaken while it was skinned over wet',
     cure: { text: 'a moist scribe in small circles, then leave it', until: 'wet' },
     cover: { text: 'a piped texture or a detail over it', from: 'set' },
@@ -84,6 +109,8 @@ export const defects: readonly Defect[] = [
   {
     id: 'overflowed',
     seen: 'it ran over the edge',
+    looks: 'icing over the edge or over the dam',
+    on: 'cookie',
     causes: 'too full, too near the edge, wet details added volume',
     cure: { text: 'scrape the edge clean with a dry scribe and take some icing off', until: 'thickening' },
     cover: { text: 'trim it with a knife point once it is dry, then a border', from: 'firm' },
@@ -92,6 +119,8 @@ export const defects: readonly Defect[] = [
   {
     id: 'stood-up',
     seen: 'details stand up',
+    looks: 'dots and lines lie on top like beads where they should lie flat',
+    on: 'cookie',
     causes: 'the base was skinning',
     cure: { text: 'press them in with the scribe', until: 'skinned' },
     cover: null,
@@ -100,6 +129,8 @@ export const defects: readonly Defect[] = [
   {
     id: 'spread',
     seen: 'details spread',
+    looks: 'dots and lines are wider than they were laid, their edges soft',
+    on: 'cookie',
     causes: 'flood on flood',
     cure: { text: 'draw the edge back with a clean scribe', until: 'wet' },
     cover: { text: 'pipe the detail again on top', from: 'set' },
@@ -108,6 +139,8 @@ export const defects: readonly Defect[] = [
   {
     id: 'dragged-lumps',
     seen: 'dragged lumps, muddy colours',
+    looks: 'crumbs of crust or a muddy trail along a pull',
+    on: 'cookie',
     causes: 'the scribe was not wiped, marks thicker than the base',
     cure: { text: 'pull once more with a clean, moist scribe', until: 'wet' },
     cover: whole,
@@ -116,6 +149,8 @@ export const defects: readonly Defect[] = [
   {
     id: 'dent',
     seen: 'a dent, a poke, a smudge',
+    looks: 'a print, a hole or a shiny smear where something touched it',
+    on: 'cookie',
     causes: 'touched before it carried a finger',
     cure: { text: 'tap the cookie so that it closes', until: 'thickening' },
     cover: { text: 'cover it with a detail, a transfer or a border', from: 'set' },
@@ -124,6 +159,8 @@ export const defects: readonly Defect[] = [
   {
     id: 'rough',
     seen: 'wrinkled or rough',
+    looks: 'matt and pitted, like orange peel',
+    on: 'cookie',
     causes: 'overworked, or a dry scribe',
     cure: { text: 'tap it level', until: 'thickening' },
     cover: whole,
@@ -132,6 +169,8 @@ export const defects: readonly Defect[] = [
   {
     id: 'line-wobbled',
     seen: 'a line wobbled, broke or peaked',
+    looks: 'a gap, a curl or a pointed end in a piped line',
+    on: 'cookie',
     causes: 'air in the bag, too little pressure, too near',
     cure: { text: 'touch it back into place with a moist brush or the scribe', until: 'thickening' },
     cover: { text: 'lift it off with a needle and pipe it again', from: 'crusted' },
@@ -140,6 +179,8 @@ export const defects: readonly Defect[] = [
   {
     id: 'sank',
     seen: 'a detail sank in',
+    looks: 'a line or dot half under the surface',
+    on: 'cookie',
     causes: 'the base was too fresh',
     cure: null,
     cover: { text: 'pipe it again on top', from: 'set' },
@@ -148,6 +189,8 @@ export const defects: readonly Defect[] = [
   {
     id: 'wrong-shade',
     seen: 'the wrong shade',
+    looks: 'lighter or darker than its fellows on the tray',
+    on: 'cookie',
     causes: 'the wrong bag was picked',
     cure: { text: 'pipe the right shade over it while it is wet', until: 'wet' },
     cover: { text: 'flood a thin layer of the right shade over it', from: 'set' },
@@ -156,10 +199,122 @@ export const defects: readonly Defect[] = [
   {
     id: 'transfer-broke',
     seen: 'a transfer broke',
+    looks: 'two pieces, or a crack at a thin place',
+    on: 'cookie',
     causes: 'thin, or glued in the hand',
     cure: { text: 'take a spare', until: 'dry' },
     cover: { text: 'lay the pieces close and pipe over the crack', from: 'set' },
     prevention: 'spares, a tenth to a fifth more; put the glue on the cookie',
+  },
+  {
+    id: 'bubbles',
+    seen: 'bubbles',
+    looks: 'small domes or pinholes in a flood',
+    on: 'cookie',
+    causes: 'air beaten in, a bag filled in a hurry, an opening lifted while squeezing',
+    cure: { text: 'prick them with the scribe, then a small circle over each', until: 'thickening' },
+    cover: { text: 'fill the pinholes with a drop of the same icing, wiped level', from: 'set' },
+    prevention: 'let the icing stand covered and stir it slowly; a tap under the tray after flooding',
+  },
+  {
+    id: 'dip',
+    seen: 'a dip in the flood',
+    looks: 'a shallow hollow without a rim, the dam standing above it',
+    on: 'cookie',
+    causes: 'too little icing',
+    cure: { text: 'a little more of the same icing into it, drawn out with the scribe', until: 'wet' },
+    cover: { text: 'a second thin flood over the whole part', from: 'crusted' },
+    prevention: 'fill to a dome; count what wet work adds, not more',
+  },
+  {
+    id: 'missed-patch',
+    seen: 'a patch was missed',
+    looks: 'bare biscuit between the flood and its line',
+    on: 'cookie',
+    causes: 'not drawn out into the corner',
+    cure: { text: 'draw the icing into it with the scribe', until: 'thickening' },
+    cover: { text: 'fill the patch with outline icing and smooth it', from: 'crusted' },
+    prevention: 'corners first, then the middle',
+  },
+  {
+    id: 'crumbs',
+    seen: 'crumbs in the flood',
+    looks: 'brown specks, often beside the edge',
+    on: 'cookie',
+    causes: 'a cookie that was not brushed, a scribe that scraped the biscuit',
+    cure: { text: 'lift them out with the tip of a moist scribe', until: 'thickening' },
+    cover: { text: 'a dot or a line over them', from: 'set' },
+    prevention: 'brush the cookies first; keep the scribe in the icing, off the biscuit',
+  },
+  {
+    id: 'bumped',
+    seen: 'a finished part was bumped',
+    looks: 'a scrape or a flat place on a part that was done, beside the one in hand',
+    on: 'cookie',
+    causes: 'a hand or a bag rested on it, cookies too near each other',
+    cure: { text: 'smooth it with a moist brush', until: 'skinned' },
+    cover: { text: 'pipe the part again, or a detail over it', from: 'set' },
+    prevention: 'turn the cookie, not the hand; room for a hand between cookies',
+  },
+  {
+    id: 'stencil-smeared',
+    seen: 'the stencil smeared',
+    looks: 'a soft edge or a shadow beside the print',
+    on: 'cookie',
+    causes: 'it shifted, icing crept under it, a second wipe',
+    cure: { text: 'scrape the print off with a clean spatula and stencil it again', until: 'wet' },
+    cover: { text: 'outline the print with a fine bead', from: 'crusted' },
+    prevention: 'stiffer icing, one wipe, the stencil washed and dry, held beside the icing',
+  },
+  {
+    id: 'paper-lifted',
+    seen: 'the paper lifted',
+    looks: 'an edge of paper curls off the icing',
+    on: 'cookie',
+    causes: 'too little glue at the edge, a damp room, pressed once',
+    cure: { text: 'press it down again with a dry finger in a glove, twice, some minutes apart', until: 'dry' },
+    cover: { text: 'a bead border over the edge', from: 'set' },
+    prevention: 'glue to the very edge; press again until it sticks',
+  },
+  {
+    id: 'pen-slipped',
+    seen: 'a pen line went wrong',
+    looks: 'a line where none belongs',
+    on: 'cookie',
+    causes: 'the cookie slipped, drawn without a guide',
+    cure: { text: 'lift fresh ink with a barely moist brush, dab it dry', until: 'dry' },
+    cover: { text: 'a bead or a dab of icing in the ground colour over it', from: 'firm' },
+    prevention: 'a mat that does not slip; a light guide first',
+  },
+  {
+    id: 'tip-plugged',
+    seen: 'the tip is plugged',
+    looks: 'nothing comes, then too much at once',
+    on: 'bag',
+    causes: 'icing dried in the opening, a lump of sugar',
+    cure: { text: 'squeeze it out on a damp towel, clear it with the scribe; strain the icing where lumps go on', until: 'dry' },
+    cover: null,
+    prevention: 'tip down in the damp nest, wiped at each pick-up; sugar sifted',
+  },
+  {
+    id: 'bowl-crusted',
+    seen: 'the icing has crusted in the bowl',
+    looks: 'a skin on the bowl, flakes in the bag',
+    on: 'bag',
+    causes: 'it stood open',
+    cure: { text: 'take the skin off, do not stir it in; strain what is under it and count it again', until: 'dry' },
+    cover: null,
+    prevention: 'a damp cloth or film right on the icing',
+  },
+  {
+    id: 'separated',
+    seen: 'the icing has separated',
+    looks: 'clear liquid at the tip, thick icing behind it',
+    on: 'bag',
+    causes: 'it stood, or was thawed',
+    cure: { text: 'knead the bag, or stir the bowl, until it is even; count it again', until: 'dry' },
+    cover: null,
+    prevention: 'knead before each use; mix no more than a day ahead',
   },
 ];
 
@@ -169,6 +324,7 @@ export const defectById = (id: DefectId): Defect => defects.find((d) => d.id ===
 export interface Rescue {
   readonly cure: string | null;
   readonly cover: { readonly text: string; readonly now: boolean; readonly from: SurfaceState } | null;
+  readonly looks: string;
   readonly causes: string;
   readonly prevention: string;
 }
@@ -179,6 +335,7 @@ export function rescue(id: DefectId, surface: SurfaceState): Rescue {
   return {
     cure: d.cure && at(surface) <= at(d.cure.until) ? d.cure.text : null,
     cover: d.cover ? { text: d.cover.text, now: at(surface) >= at(d.cover.from), from: d.cover.from } : null,
+    looks: d.looks,
     causes: d.causes,
     prevention: d.prevention,
   };

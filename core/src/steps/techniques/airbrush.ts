@@ -14,6 +14,7 @@ export const airbrush = technique({
   tooEarly: 'blows the crust into ripples',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'drifts over the edge; a second pass if faint',
+  hands: () => ['straight down, along the lines, low pressure', 'a second pass where it is faint'],
   cautions: ['airbrush-mist', 'edible-only'],
   seconds: ({ areaMm2 }, pace) => pace.airbrushS + (areaMm2 / 100) * pace.airbrushSPerCm2,
 });

@@ -14,6 +14,7 @@ export const assembly = technique({
   tooEarly: 'pieces slide and break',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'leans until the glue holds',
+  hands: () => ['try the pieces dry first', 'stiff icing along the join', 'prop it until it stands by itself'],
   cautions: ['no-bare-fingers', 'choking'],
   seconds: ({ count }, pace) => count * pace.assembleS,
 });

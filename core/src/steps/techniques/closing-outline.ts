@@ -14,6 +14,7 @@ export const closingOutline = technique({
   tooEarly: 'spreads into the flood',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'spreads if it is thinner than the flood',
+  hands: () => ['along the edge in one go, end where it began', 'touch the join flat'],
   cautions: [],
   seconds: (extent, pace) => strokeOrFill(extent, pace),
 });

@@ -14,6 +14,7 @@ export const crackle = technique({
   tooEarly: 'dents and tears instead of cracks',
   tooLate: 'nothing cracks any more',
   badlyDone: 'a hard press goes through to the biscuit',
+  hands: () => ['try one place: it breaks, it dents (early) or nothing moves (late)', 'round-ended tool, from the middle outward'],
   cautions: ['tools-food-only', 'no-bare-fingers'],
   seconds: ({ areaMm2 }, pace) => pace.crackleS + (areaMm2 / 100) * pace.crackleSPerCm2,
 });

@@ -14,6 +14,7 @@ export const dippedBead = technique({
   tooEarly: 'grains stick to the base too',
   tooLate: 'the bead has skinned and takes no grains',
   badlyDone: 'grains elsewhere',
+  hands: () => ['one bead, into the dish at once, the next'],
   cautions: ['choking', 'allergens'],
   seconds: (extent, pace) => strokeOrFill(extent, pace) + pace.dipS,
 });

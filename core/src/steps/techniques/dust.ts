@@ -14,6 +14,7 @@ export const dust = technique({
   tooEarly: 'the brush drags damp icing',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'too much on the brush falls beside',
+  hands: () => ['load the brush, blot it on paper, then the cookie', 'from the edge inward'],
   cautions: ['edible-only', 'tools-food-only'],
   seconds: ({ areaMm2 }, pace) => (areaMm2 / 100) * pace.brushSPerCm2,
 });

@@ -14,6 +14,11 @@ export const gluedTransfer = technique({
   tooEarly: 'the piece sinks in',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'breaks when glued in the hand',
+  hands: ({ school }) => [
+    'try it dry first',
+    school.glue === 'corn-syrup' ? 'a little corn syrup on the cookie, not on the piece' : 'a dab of icing on the cookie, not on the piece',
+    'build icing up under what overhangs',
+  ],
   cautions: ['no-bare-fingers', 'choking'],
   seconds: ({ count }, pace) => count * pace.layInS,
 });

@@ -26,6 +26,7 @@ const guide = <const Kind extends GuideKind>(kind: Kind, way: GuideWay) =>
     until: null,
     tooEarly: kind === 'projected' ? 'what is piped along it sinks' : 'it dents the surface',
     tooLate: WAITING_ONLY_COSTS_TIME,
+    hands: () => ['only as far as what is laid over it hides it'],
     ...way,
   });
 

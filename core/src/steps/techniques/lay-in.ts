@@ -14,6 +14,7 @@ export const layIn = technique({
   tooEarly: 'it sinks under',
   tooLate: 'it lies loose on the skin',
   badlyDone: 'pushed, it leaves a dent',
+  hands: () => ['try where it goes before you let go', 'lay it from one side to the other, do not push'],
   cautions: ['no-bare-fingers', 'choking'],
   seconds: ({ count }, pace) => count * pace.layInS,
 });

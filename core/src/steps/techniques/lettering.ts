@@ -14,6 +14,7 @@ export const lettering = technique({
   tooEarly: 'sinks into a soft base',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'doubled joins hide letters',
+  hands: () => ['letter by letter, from the top down', 'a join is laid once, not twice'],
   cautions: [],
   seconds: ({ lengthMm, count }, pace) => lengthMm / pace.letterMmPerS + count * pace.liftS,
 });

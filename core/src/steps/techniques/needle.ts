@@ -15,6 +15,7 @@ export const needle = technique({
   tooEarly: 'the second colour runs under the first',
   tooLate: 'the skin tears and the join shows a step',
   badlyDone: 'too deep it scrapes the biscuit',
+  hands: () => ['once along the join, lightly, then wipe'],
   cautions: ['tools-food-only'],
   seconds: (extent, pace, school) => extent.lengthMm / pace.needleMmPerS + wipingS(extent, pace, school),
 });

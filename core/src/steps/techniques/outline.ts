@@ -14,6 +14,12 @@ export const outline = technique({
   tooEarly: 'on a wet neighbour the dam runs into it',
   tooLate: 'a bead that has set shows as a line round the flood',
   badlyDone: 'wobbles, breaks, peaks: touch up while wet',
+  hands: ({ rings }) => [
+    'tip just above the cookie: lift the line and let it fall',
+    ...(rings === 2 ? ['a second ring close against the first'] : []),
+    'anchor it at the turns, touch up while wet',
+    'wipe the tip, back into the damp nest',
+  ],
   cautions: [],
   seconds: ({ lengthMm }, pace) => lengthMm / pace.beadMmPerS,
 });

@@ -14,6 +14,7 @@ export const pack = technique({
   tooEarly: 'damp, smudges, mould',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'stacked before they are dry through they mark each other',
+  hands: () => ['a finger leaves no mark anywhere', 'nothing that stands proud touches the lid'],
   cautions: ['pack-dry', 'for-sale'],
   seconds: (_extent, pace) => pace.packSPerCookie,
 });

@@ -14,6 +14,7 @@ export const paint = technique({
   tooEarly: 'the spirit melts what is not dry',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'too wet a brush eats pits',
+  hands: () => ['blot the brush on paper', 'one stroke, then let it dry: twice over melts it'],
   cautions: ['spirit', 'edible-only', 'tools-food-only'],
   seconds: ({ areaMm2, lengthMm }, pace) => (areaMm2 / 100) * pace.brushSPerCm2 + lengthMm / pace.beadMmPerS,
 });

@@ -14,6 +14,7 @@ export const pen = technique({
   tooEarly: 'pokes through and cracks the surface',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'slips; dust clogs the nib',
+  hands: () => ['cookie on the non-slip mat', 'light strokes, the pen held flat', 'wipe the nib where it takes up sugar'],
   cautions: ['edible-only', 'tools-food-only'],
   seconds: ({ lengthMm }, pace) => lengthMm / pace.beadMmPerS,
 });

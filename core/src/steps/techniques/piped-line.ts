@@ -14,6 +14,11 @@ export const pipedLine = technique({
   tooEarly: 'sinks into a soft base',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'doubled joins show, lines wobble',
+  hands: ({ crossing }) => [
+    'lift the line and lay it',
+    ...(crossing ? ['a weave: uprights, then short bars over them, the first edge tidied last'] : []),
+    'press the end down, wipe the tip',
+  ],
   cautions: [],
   seconds: (extent, pace) => strokeOrFill(extent, pace),
 });

@@ -14,6 +14,7 @@ export const relief = technique({
   tooEarly: 'sinks in',
   tooLate: 'it sits on top instead of growing out of it',
   badlyDone: 'presses the crust in',
+  hands: () => ['into the crust while it gives a little', 'pull away low, so that no peak stands'],
   cautions: [],
   seconds: (extent, pace) => strokeOrFill(extent, pace),
 });

@@ -14,6 +14,7 @@ export const stencil = technique({
   tooEarly: 'presses into the base',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'shifts and smudges; wash after 6 to 12 uses',
+  hands: () => ['anchor it with a finger beside the icing', 'cover in one pass, one last wipe', 'peel it from one side'],
   cautions: ['tools-food-only', 'print-paper'],
   seconds: (_extent, pace) => pace.stencilS,
 });

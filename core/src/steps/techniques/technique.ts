@@ -1,8 +1,10 @@
 import type { DryingState } from '../../drying/state.js';
 import type { Grade } from '../../icing/grade.js';
 import type { CautionId } from '../cautions/caution.js';
+import type { DropWay } from '../filling.js';
 import type { Pace } from '../pace.js';
 import type { School } from '../school.js';
+import type { Outlet } from '../tips.js';
 
 /** What a technique leaves on the cookie: a body of icing that dries, or something that does not. */
 export type Leaves = 'flood' | 'bead' | 'piece' | 'film' | 'grains' | 'mist' | 'nothing';
@@ -24,6 +26,22 @@ export interface Extent {
   readonly filledMm2: number;
   /** of these, ways of the scribe that go to and fro in one go */
   readonly continuous: number;
+  /** length of the rings of drops that are drawn and filled */
+  readonly ringMm: number;
+}
+
+/** What the hands are about to do, as far as it changes how it is said. */
+export interface Doing {
+  readonly school: School;
+  readonly fill: School['fill'];
+  /** how far short of its line a flood stops */
+  readonly edgeMm: number;
+  readonly rings: 0 | 1 | 2;
+  readonly way: DropWay | undefined;
+  /** strokes, drops or pulls on one cookie */
+  readonly count: number;
+  /** strokes that cross each other: a weave, a plaid */
+  readonly crossing: boolean;
 }
 
 /** Where in the life of a cookie a technique belongs. */
@@ -43,6 +61,8 @@ export interface TechniqueDefinition<Id extends string = string> {
   /** icing it takes; null for tools without icing of their own */
   readonly icing: Grade['id'] | null;
   readonly tool: string;
+  /** what its icing leaves the bag through; a round tip where nothing else is said, null without a bag */
+  readonly outlet?: Outlet;
   /** bore of the tip or width of the snip it usually asks for, mm; null without a bag. Common practice, no published source */
   readonly openingMm: number | null;
   /** the base's state by which it must have ended; null where waiting only costs time */
@@ -50,6 +70,8 @@ export interface TechniqueDefinition<Id extends string = string> {
   readonly tooEarly: string;
   readonly tooLate: string;
   readonly badlyDone: string;
+  /** short lines in the order of the hands; hidden at the bench once they are known */
+  readonly hands: (doing: Doing) => readonly string[];
   readonly cautions: readonly CautionId[];
   /** hands-on seconds for one cookie */
   readonly seconds: (extent: Extent, pace: Pace, school: Habits) => number;

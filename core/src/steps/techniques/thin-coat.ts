@@ -14,6 +14,7 @@ export const thinCoat = technique({
   tooEarly: 'runs together with a wet neighbour',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'ridges where the spatula lifted',
+  hands: () => ['spread it thin with the spatula, one way', 'lift off over the edge'],
   cautions: ['cover-trays'],
   seconds: ({ areaMm2 }, pace) => (areaMm2 / 100) * pace.coatSPerCm2,
 });

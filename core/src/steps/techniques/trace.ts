@@ -14,6 +14,7 @@ export const trace = technique({
   tooEarly: 'the template dents the surface',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'lines cut too deep',
+  hands: () => ['a weight on the template, no thumb', 'lightly, one pass'],
   cautions: ['edible-only', 'print-paper'],
   seconds: ({ lengthMm }, pace) => lengthMm / pace.beadMmPerS,
 });

@@ -14,6 +14,11 @@ export const wafer = technique({
   tooEarly: 'it curls and bleeds on damp icing',
   tooLate: WAITING_ONLY_COSTS_TIME,
   badlyDone: 'edges lift: press again until they stick',
+  hands: ({ school }) => [
+    school.glue === 'corn-syrup' ? 'a film of corn syrup to the very edge' : 'a film of icing to the very edge',
+    'lay it from one side, smooth it outward',
+    'press the edges again until they stick',
+  ],
   cautions: ['edible-only'],
   seconds: ({ count }, pace) => count * pace.waferS,
 });

@@ -18,7 +18,7 @@ export function ClosingList({ view, inBox, nowMs, onDecide }: ClosingProps) {
       <h2 className="text-2xl font-semibold text-error">Closing</h2>
       <ul className="grid gap-3 mt-1">
         {inBox.map((a) => (
-          <li key={`${a.trayId} ${a.round}`}>
+          <li key={a.stayId ?? `${a.trayId} ${a.outAtMs}`}>
             <span className="clock text-4xl font-medium">{nowMs < a.outAtMs ? stopwatch(a.outAtMs - nowMs) : `${stopwatch(nowMs - a.outAtMs)} over`}</span>
             <span className="block">
               {nowMs < a.outAtMs ? `then tray ${a.trayId} comes out of the dehydrator` : `take tray ${a.trayId} out of the dehydrator`}

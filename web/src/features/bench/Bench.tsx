@@ -11,7 +11,7 @@ import {
   morningOf,
   nextStep,
   type RunState,
-  untilStencilWash,
+  stencilUses,
 } from '@kestfog/core/bench';
 import type { CautionId } from '@kestfog/core/steps';
 import { Hand, Pause, Settings2, Undo2, Volume2, VolumeX } from 'lucide-react';
@@ -32,6 +32,7 @@ import { Now } from './Now.js';
 import { RackStrip } from './RackStrip.js';
 import { type Asking, Reports } from './Reports.js';
 import { SoundTouch } from './SoundTouch.js';
+import { ToolCount } from './ToolCount.js';
 import { traysNow } from './tray-state.js';
 import { useAlarms } from './use-alarms.js';
 import { useHands } from './use-hands.js';
@@ -162,7 +163,9 @@ export function Bench({ bench }: { readonly bench: Run }) {
             view={view}
             nowMs={nowMs}
             dayEnd={dayEnd}
-            untilWash={untilStencilWash(plan, state, now.task)}
+            stencils={stencilUses(plan, state, now.task)}
+            known={settings.known}
+            onKnown={(t, on) => setSettings({ known: on ? [...settings.known, t] : settings.known.filter((k) => k !== t) })}
             byCookie={settings.byCookie}
           />
         ) : state.finished ? (
@@ -175,6 +178,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
         )}
         <aside className="grid gap-5 content-start md:max-lg:col-span-2 md:max-lg:grid-cols-2">
           {stand && !dayEnd && <Morning stand={stand} />}
+          {begun && <ToolCount bench={bench} plan={plan} state={state} dayOver={dayEnd !== null || state.finished} />}
           {(view.closing.length > 0 || inBox.length > 0) && (
             <ClosingList view={view} inBox={inBox} nowMs={nowMs} onDecide={(taskId) => setAsking({ kind: 'shut', taskId })} />
           )}

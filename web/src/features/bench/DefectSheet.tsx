@@ -67,7 +67,7 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
           <section aria-label="What is seen">
             <div className="flex flex-wrap gap-2">
               {defects
-                .filter((d) => seen === null || d.id === seen)
+                .filter((d) => d.on === 'cookie' && (seen === null || d.id === seen))
                 .map((d) => (
                   <button
                     key={d.id}
@@ -117,7 +117,7 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
                 .
               </h3>
               <p>
-                {card.cover && !card.cover.now && `Then ${card.cover.text}. `}
+                It looks like this: {card.looks}. {card.cover && !card.cover.now && `Then ${card.cover.text}. `}
                 {card.cure && card.cover?.now ? `Or ${card.cover.text}. ` : ''}It comes from: {card.causes}. Next time: {card.prevention}.
               </p>
               <div className="flex flex-wrap gap-2 mt-3">
@@ -127,7 +127,7 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
                   </button>
                 )}
                 {card.cover && (
-                  <button type="button" className={choice} onClick={() => keep('covered')}>
+                  <button type="button" className={choice} onClick={() => keep(card.cover?.now ? 'covered' : 'to-cover')}>
                     {card.cover.now ? 'covered' : 'to be covered'}
                   </button>
                 )}

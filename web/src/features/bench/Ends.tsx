@@ -32,8 +32,7 @@ export function AllDone({
     <section className="md:col-span-2">
       <h1 className="text-[44px] leading-tight font-semibold">All {packed} are packed</h1>
       <p className="text-2xl mt-3">
-        {packed < cookies && `${cookies - packed} did not make it. `}Begun {dayClock(startedAtMs)}, finished by {dayClock(nowMs)}. Count the sharp tools and bag
-        offcuts back in.
+        {packed < cookies && `${cookies - packed} did not make it. `}Begun {dayClock(startedAtMs)}, finished by {dayClock(nowMs)}.
       </p>
     </section>
   );

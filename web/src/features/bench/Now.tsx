@@ -1,13 +1,14 @@
-import { type BenchView, type DayEnd, type Expected, lotOf, openCookies, openingOf, type RunState, STENCIL_USES, wantsKneading } from '@kestfog/core/bench';
+import { type BenchView, type DayEnd, type Expected, lotOf, openCookies, openingsOf, type RunState, type StencilUse, wantsKneading } from '@kestfog/core/bench';
 import type { Plan } from '@kestfog/core/formats';
 import { lookAfter } from '@kestfog/core/planning';
-import { bagKey, techniqueById } from '@kestfog/core/steps';
+import { bagKey, handsWords, type Opening, type TechniqueId, techniqueById } from '@kestfog/core/steps';
 import { useCounting } from '../../app/counting.js';
 import { type Units, useUnits } from '../../app/units.js';
 import { millimetres } from '../../text/amounts.js';
 import { dayClock, span, stopwatch } from '../../text/time.js';
 import { bagText, becauseText, capital, cookiesText, designName, motionLines } from '../../text/words.js';
 import { Cookie } from '../../ui/Cookie.js';
+import { HandsLines } from './HandsLines.js';
 
 interface Props {
   readonly plan: Plan;
@@ -15,20 +16,25 @@ interface Props {
   readonly view: BenchView;
   readonly nowMs: number;
   readonly dayEnd: DayEnd | null;
-  /** cookies until the stencil is washed, where the step stencils */
-  readonly untilWash: number | null;
+  /** its stencils with when they are washed */
+  readonly stencils: readonly StencilUse[];
+  /** techniques whose lines are hidden on this device */
+  readonly known: readonly TechniqueId[];
+  readonly onKnown: (technique: TechniqueId, known: boolean) => void;
   /** cookies are ticked one by one on this device */
   readonly byCookie: boolean;
 }
 
 /** The one thing to do now: the cookie after it, where, with which bags, in which motions, and how long it should take. */
-export function Now({ plan, state, view, nowMs, dayEnd, untilWash, byCookie }: Props) {
+export function Now({ plan, state, view, nowMs, dayEnd, stencils, known, onKnown, byCookie }: Props) {
   const [units] = useUnits();
   const counting = useCounting();
   const { task, startMs } = view.now as Expected;
   const design = plan.designs.find((d) => d.id === lotOf(plan, task.lotId)?.designId);
   const parts = task.motions.flatMap((m) => design?.graph.steps.find((s) => s.id === m.stepId)?.parts ?? []);
   const motions = motionLines(task);
+  const steps = task.motions.flatMap((m) => design?.graph.steps.find((s) => s.id === m.stepId) ?? []);
+  const words = design ? handsWords(design.drawing, steps, plan.order.school, plan.order.tips) : [];
   const left = openCookies(task, state.tasks.get(task.id)?.ticked);
   const [soonest] = view.closing;
   const stopwatchLine = view.inHandSinceMs !== null && (
@@ -90,7 +96,7 @@ export function Now({ plan, state, view, nowMs, dayEnd, untilWash, byCookie }: P
                 <span>
                   {bagText(b)}
                   {state.counted.has(bagKey(b)) && `, counts ${counting.text(state.counted.get(bagKey(b)) as number)} now`}
-                  {openingText(openingOf(plan, task, b), units)}
+                  {openingText(openingsOf(plan, task, b), units)}
                   {wantsKneading(plan, state, b, nowMs) && <b>, knead it</b>}
                 </span>
               </li>
@@ -108,20 +114,23 @@ export function Now({ plan, state, view, nowMs, dayEnd, untilWash, byCookie }: P
             </ol>
           </div>
         )}
-        {untilWash !== null && (
-          <p className="mt-3 text-2xl">
-            Wash the stencil after {untilWash === STENCIL_USES ? `every ${STENCIL_USES}` : `${untilWash} more, then after every ${STENCIL_USES}`} cookies.
+        {stencils.map((s) => (
+          <p key={s.name} className="mt-3 text-2xl">
+            Wash the stencil{stencils.length > 1 && ` of ${s.name}`} after{' '}
+            {s.left === s.every ? `every ${s.every}` : `${s.left} more, then after every ${s.every}`} cookies.
           </p>
-        )}
+        ))}
         {view.inHandSinceMs === null && (
           <p className="mt-3 text-2xl">{capital(view.waiting && !dayEnd && view.waitingFor ? view.waitingFor : becauseText(plan, task.because))}.</p>
         )}
+        {!view.waiting && <HandsLines words={words} known={known} onKnown={onKnown} />}
       </section>
     </>
   );
 }
 
-const openingText = (mm: number | null, units: Units): string => (mm === null ? '' : `, opening ${millimetres(mm, units)}`);
+const openingText = (openings: readonly Opening[], units: Units): string =>
+  openings.length === 0 ? '' : `, ${openings.map((o) => `${o.name} ${millimetres(o.openingMm, units)}`).join(', then ')}`;
 
 function Evening({ plan, dayEnd }: { readonly plan: Plan; readonly dayEnd: DayEnd }) {
   const one = dayEnd.drying.length === 1;
@@ -131,7 +140,7 @@ function Evening({ plan, dayEnd }: { readonly plan: Plan; readonly dayEnd: DayEn
       <p className="text-2xl mt-2">
         {dayEnd.left} {dayEnd.left === 1 ? 'step' : 'steps'} left.
         {dayEnd.drying.length > 0 && ` ${one ? 'Tray' : 'Trays'} ${dayEnd.drying.join(', ')} ${one ? 'dries' : 'dry'} overnight: covered, never airtight.`}{' '}
-        Count sharp tools and bag offcuts back in{plan.stays.some((s) => s.where === 'box') ? ', and switch the dehydrator off' : ''}.
+        {plan.stays.some((s) => s.where === 'box') && 'Switch the dehydrator off.'}
       </p>
     </div>
   );

@@ -1,7 +1,7 @@
 import type { BenchView, RunState } from '@kestfog/core/bench';
-import { type Bag, bagKey } from '@kestfog/core/steps';
+import { type Bag, bagKey, defects } from '@kestfog/core/steps';
 import { useState } from 'react';
-import { bagText } from '../../text/words.js';
+import { bagText, capital } from '../../text/words.js';
 import { Sheet } from '../../ui/Sheet.js';
 import type { Run } from './use-run.js';
 
@@ -37,7 +37,7 @@ export function Reports({ bench, state, view, untilS, onAsk }: Props) {
     ...(untilS === null ? [] : [{ label: 'still wet', act: () => bench.send({ type: 'stillWet', data: { taskId: task.id, untilS } }) }]),
     ...(waitsToDry ? [{ label: 'crusted already', act: () => bench.send({ type: 'crustedAlready', data: { taskId: task.id } }) }] : []),
     ...(wetWork ? [{ label: 'skinning', act: () => onAsk({ kind: 'shut', taskId: task.id }) }] : []),
-    ...(task.bags.length > 0 ? [{ label: 'bag has stiffened', act: () => onAsk({ kind: 'bag' }) }] : []),
+    ...(task.bags.length > 0 ? [{ label: 'trouble with a bag', act: () => onAsk({ kind: 'bag' }) }] : []),
     ...(cookie
       ? [
           { label: 'a defect', act: () => onAsk({ kind: 'defect', ...cookie, broken: false }) },
@@ -84,7 +84,7 @@ export function Reports({ bench, state, view, untilS, onAsk }: Props) {
   );
 }
 
-/** Which of the bags in hand has stiffened. */
+/** Which of the bags in hand has stiffened, and what helps a bag. */
 export function WhichBag({ bags, onBag, onClose }: { readonly bags: readonly Bag[]; readonly onBag: (bag: Bag) => void; readonly onClose: () => void }) {
   return (
     <Sheet title="Which bag has stiffened?" onClose={onClose}>
@@ -97,6 +97,15 @@ export function WhichBag({ bags, onBag, onClose }: { readonly bags: readonly Bag
         ))}
       </div>
       <p className="mt-4">Knead it first. If it is still stiff, a few drops of water, knead again, and count it.</p>
+      <ul className="mt-4 grid gap-3">
+        {defects
+          .filter((d) => d.on === 'bag')
+          .map((d) => (
+            <li key={d.id} className="border-l-4 border-base-content/40 pl-4">
+              <b>{capital(d.seen)}</b> ({d.looks}): {d.cure?.text}. Next time: {d.prevention}.
+            </li>
+          ))}
+      </ul>
     </Sheet>
   );
 }

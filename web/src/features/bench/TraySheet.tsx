@@ -1,4 +1,4 @@
-import { cookieKey, cookiesOf } from '@kestfog/core/bench';
+import { awayTrays, cookieKey, cookiesOf, type RunState } from '@kestfog/core/bench';
 import type { PlanTask } from '@kestfog/core/formats';
 import { lookAfter } from '@kestfog/core/planning';
 import { clockTime } from '../../text/time.js';
@@ -63,6 +63,7 @@ export function TraySheet({ bench, trayId, onCookie, onClose }: Props) {
           </section>
         );
       })}
+      <Carrying bench={bench} state={state} trayId={trayId} onClose={onClose} />
       <h3 className="text-2xl font-semibold">Where are you on this tray?</h3>
       <p>Touch the picture you are working on: what comes before it is taken as done.</p>
       <ol className="flex flex-wrap gap-2 mt-2">
@@ -87,5 +88,55 @@ export function TraySheet({ bench, trayId, onCookie, onClose }: Props) {
         })}
       </ol>
     </Sheet>
+  );
+}
+
+/** Minutes usually given to a tray that is carried away: small pools want few in the dehydrator, a skin wants more before the fan. */
+const MINUTES = { fan: [10, 20, 30], box: [3, 10, 20] } as const;
+
+/** A tray carried away though no plan said so, and brought back: what dries meanwhile is counted. */
+function Carrying({ bench, state, trayId, onClose }: { readonly bench: Run; readonly state: RunState; readonly trayId: string; readonly onClose: () => void }) {
+  const { plan } = state;
+  const away = awayTrays(plan, state, bench.nowMs).find((a) => a.trayId === trayId);
+  const places = (['fan', 'box'] as const).filter((where) => plan.order[where] !== null);
+  if (state.startedAtMs === null || (places.length === 0 && !away)) return null;
+  const said = away && away.stayId === null;
+  return (
+    <section aria-label="Where it stands" className="mb-4">
+      <h3 className="text-2xl font-semibold">
+        {away ? `It is ${away.where === 'fan' ? 'before the fan' : 'in the dehydrator'}${said ? '' : ', as planned'}` : 'Carried somewhere to dry?'}
+      </h3>
+      <div className="flex flex-wrap gap-2 mt-1">
+        {said && (
+          <button
+            type="button"
+            className="btn min-h-16 text-xl"
+            onClick={() => {
+              bench.send({ type: 'broughtBack', data: { trayId } });
+              onClose();
+            }}
+          >
+            it is back on the bench
+          </button>
+        )}
+        {!away &&
+          places.flatMap((where) =>
+            MINUTES[where].map((minutes) => (
+              <button
+                key={`${where} ${minutes}`}
+                type="button"
+                className="btn min-h-16 text-xl"
+                onClick={() => {
+                  bench.send({ type: 'carried', data: { trayId, where, minutes } });
+                  onClose();
+                }}
+              >
+                {where === 'fan' ? 'before the fan' : 'in the dehydrator'}, {minutes} min
+              </button>
+            )),
+          )}
+      </div>
+      {places.includes('box') && !away && <p>Warm air: about 35 °C, never left running with food forgotten in it; mind burns.</p>}
+    </section>
   );
 }

@@ -121,7 +121,7 @@ describe('reports', () => {
     expect(names).not.toContain('skinning');
     cleanup();
     expect(reports(inWet(5), 99).names).toEqual(
-      expect.arrayContaining(['still wet', 'skinning', 'bag has stiffened', 'a defect', 'cookie broken', 'phone call']),
+      expect.arrayContaining(['still wet', 'skinning', 'trouble with a bag', 'a defect', 'cookie broken', 'phone call']),
     );
     cleanup();
     expect(reports(inWet(5)).names).not.toContain('still wet');
@@ -129,7 +129,7 @@ describe('reports', () => {
   it('say at once what needs no more asking, and ask for the rest', () => {
     const r = inWet(5);
     const { asked } = reports(r, 4321);
-    for (const name of ['still wet', 'phone call', 'skinning', 'bag has stiffened', 'cookie broken'])
+    for (const name of ['still wet', 'phone call', 'skinning', 'trouble with a bag', 'cookie broken'])
       fireEvent.click(within(screen.getByLabelText('Reports')).getByRole('button', { name, hidden: true }));
     expect(r.sent).toEqual([
       { type: 'stillWet', data: { taskId: wet.id, untilS: 4321 } },
@@ -240,7 +240,7 @@ describe('beside the step', () => {
     show(
       <ClosingList
         view={over}
-        inBox={[{ trayId: 'A', where: 'box', round: 1, outAtMs: r.nowMs - 61_000 }]}
+        inBox={[{ trayId: 'A', where: 'box', stayId: 'A.box.r1', outAtMs: r.nowMs - 61_000 }]}
         nowMs={r.nowMs}
         onDecide={(id) => decided.push(id)}
       />,

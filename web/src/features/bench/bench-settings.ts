@@ -1,4 +1,5 @@
 import type { Alert } from '@kestfog/core/bench';
+import type { TechniqueId } from '@kestfog/core/steps';
 import { useState } from 'react';
 
 /** How this device wants the bench; the words are the user's own. */
@@ -8,12 +9,15 @@ export interface BenchSettings {
   /** tick every cookie, not only every visit */
   readonly byCookie: boolean;
   readonly words: Readonly<Record<Alert['kind'], string>>;
+  /** techniques whose lines for the hands are not shown any more */
+  readonly known: readonly TechniqueId[];
 }
 
 export const FIRST_SETTINGS: BenchSettings = {
   quiet: false,
   voice: false,
   byCookie: false,
+  known: [],
   words: {
     'window-closing': '{what}, tray {tray}, half a minute',
     'tray-ready': 'Tray {tray} is ready: {what}',
@@ -25,7 +29,7 @@ const KEY = 'kestfog.bench';
 export function storedSettings(): BenchSettings {
   try {
     const kept = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<BenchSettings>;
-    return { ...FIRST_SETTINGS, ...kept, words: { ...FIRST_SETTINGS.words, ...kept.words } };
+    return { ...FIRST_SETTINGS, ...kept, known: Array.isArray(kept.known) ? kept.known : [], words: { ...FIRST_SETTINGS.words, ...kept.words } };
   } catch {
     return FIRST_SETTINGS;
   }

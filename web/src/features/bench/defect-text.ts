@@ -4,6 +4,7 @@ import type { SurfaceState } from '@kestfog/core/drying';
 const OUTCOMES: Readonly<Record<CookieOutcome, string>> = {
   mended: 'mended',
   covered: 'covered',
+  'to-cover': 'to be covered',
   left: 'left as it is',
   spare: 'out, a spare instead',
   shorter: 'out, one short',

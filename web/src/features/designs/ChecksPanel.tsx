@@ -14,6 +14,12 @@ const KIND: Readonly<Record<DesignCheck['kind'], string>> = {
   window: 'window too short',
   bridge: 'thin place',
   contrast: 'hard to see',
+  dent: 'dent',
+  crackle: 'blind crackle',
+  lettering: 'small letters',
+  spread: 'too loose for a sharp mark',
+  lumps: 'dragged lumps',
+  tip: 'tip not there',
   'never-dries': 'never dries',
 };
 
@@ -22,12 +28,14 @@ interface Props {
   readonly checks: readonly DesignCheck[];
   readonly suggestions: readonly DesignSuggestion[];
   readonly cautions: readonly { readonly id: string; readonly text: string }[];
+  /** the air it was checked in */
+  readonly air: string;
   readonly onPart: (part: string) => void;
   readonly onTake: (edits: readonly DesignEdit[]) => void;
 }
 
 /** What it takes, what may go wrong, and what would save a round of drying. */
-export function ChecksPanel({ totals, checks, suggestions, cautions, onPart, onTake }: Props) {
+export function ChecksPanel({ totals, checks, suggestions, cautions, air, onPart, onTake }: Props) {
   const [units] = useUnits();
   const facts: [string, string][] = [
     ['rounds of drying', String(totals.rounds)],
@@ -51,6 +59,7 @@ export function ChecksPanel({ totals, checks, suggestions, cautions, onPart, onT
           </div>
         ))}
       </dl>
+      <p className="text-base opacity-85">Reckoned in {air}, with what this kitchen’s touch tests taught.</p>
       {checks.length === 0 ? (
         <p className="text-lg">Nothing stands out: no craters, bleeding, overflow or short windows to expect.</p>
       ) : (

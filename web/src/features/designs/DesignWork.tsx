@@ -1,5 +1,4 @@
 import { linesOf, marksOf, type Ordering, orderings, sectionsOf } from '@kestfog/core/design';
-import { type Air, REFERENCE_AIR } from '@kestfog/core/drying';
 import type { Point } from '@kestfog/core/geometry';
 import type { WetPreview } from '@kestfog/core/marbling';
 import { checkDesign, designTotals, lookAfterSteps, movePart, stepSequence, suggestFewerRounds } from '@kestfog/core/planning';
@@ -8,6 +7,9 @@ import type { DesignView, SchoolView } from '@kestfog/core/wire';
 import { Redo2, Undo2 } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { useKitchen, useSchools } from '../../api/queries.js';
+import { useKitchenNow } from '../../api/use-making.js';
+import { useUnits } from '../../app/units.js';
+import { airText } from '../../text/amounts.js';
 import { previewWet } from '../../workers/wet-preview-client.js';
 import { ChecksPanel } from './ChecksPanel.js';
 import { EditableCookie } from './EditableCookie.js';
@@ -53,13 +55,17 @@ function Work({
   const [motion, setMotion] = useState<number | null>(null);
   const [wet, setWet] = useState<{ readonly sectionId: string; readonly wet: WetPreview } | null>(null);
   const eggWhite = useKitchen().data?.eggWhite ?? 'dried';
-  const air: Air = REFERENCE_AIR;
+  const { air, airFrom, airAt, factors, tips } = useKitchenNow();
+  const [units] = useUnits();
   const school = schools.find((s) => s.id === schoolId) ?? (schools[0] as SchoolView);
-  const graph = useMemo(() => deriveSteps(design, school), [design, school]);
-  const sequence = useMemo(() => stepSequence(graph, air, school.margin), [graph, air, school.margin]);
+  const graph = useMemo(() => deriveSteps(design, school, { tips }), [design, school, tips]);
+  const sequence = useMemo(() => stepSequence(graph, air, school.margin, factors), [graph, air, school.margin, factors]);
   const rows = useMemo(() => stackRows(design, sequence), [design, sequence]);
-  const totals = useMemo(() => designTotals(design, graph, air, school.margin), [design, graph, air, school.margin]);
-  const checks = useMemo(() => checkDesign(design, graph, school, air, school.margin), [design, graph, school, air]);
+  const totals = useMemo(() => designTotals(graph, air, school.margin, factors), [graph, air, school.margin, factors]);
+  const checks = useMemo(
+    () => checkDesign(design, graph, { school, air, airAt, margin: school.margin, factors, tips }),
+    [design, graph, school, air, airAt, factors, tips],
+  );
   const suggestions = useMemo(
     () => (tab === 'checks' ? suggestFewerRounds({ ...view.document, edits: editor.edits }, school, air, school.margin) : []),
     [tab, view.document, editor.edits, school, air],
@@ -87,11 +93,11 @@ function Work({
       return;
     }
     let stale = false;
-    void previewWet(section.shape, marks, upTo).then((answer) => !stale && answer && setWet({ sectionId: section.id, wet: answer }));
+    void previewWet(section.shape, marks, upTo, school.drops).then((answer) => !stale && answer && setWet({ sectionId: section.id, wet: answer }));
     return () => {
       stale = true;
     };
-  }, [design, sectionId, marks, upTo, at]);
+  }, [design, sectionId, marks, upTo, at, school.drops]);
 
   const { undo, redo } = editor;
   useEffect(() => {
@@ -227,11 +233,12 @@ function Work({
               checks={checks}
               suggestions={suggestions}
               cautions={cautions}
+              air={`${airText(air.tempC, air.humidityFrac * 100, units)}, ${airFrom === 'sensor' ? 'as the sensor reads it' : 'as it was said of this kitchen'}`}
               onPart={select}
               onTake={(e) => void editor.apply(...e)}
             />
           )}
-          {tab === 'school' && <SchoolPanel design={design} air={air} schoolId={school.id} onSchool={setSchoolId} />}
+          {tab === 'school' && <SchoolPanel design={design} now={{ air, airAt, factors, tips }} schoolId={school.id} onSchool={setSchoolId} />}
           {tab === 'reading' && (
             <section aria-label="How the drawing was read" className="text-lg">
               <p>

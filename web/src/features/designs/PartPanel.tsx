@@ -15,10 +15,11 @@ import {
 import type { Air } from '@kestfog/core/drying';
 import type { Point } from '@kestfog/core/geometry';
 import { grades } from '@kestfog/core/icing';
-import { type School, type StepGraph, techniqueById } from '@kestfog/core/steps';
+import { distinctOpenings, type School, type StepGraph, techniqueById } from '@kestfog/core/steps';
 import { useId, useState } from 'react';
 import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
+import { millimetres } from '../../text/amounts.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
 import { PartWords } from './PartWords.js';
 import { paletteOf, type StackRow } from './parts.js';
@@ -37,6 +38,7 @@ interface Props {
 /** What one part is: its name, colour, icing, technique, depth and joins; and what can be laid in it or done with it. */
 export function PartPanel({ design, graph, row, school, air, picked, onEdit }: Props) {
   const counting = useCounting();
+  const [units] = useUnits();
   const section = sectionsOf(design).find((s) => s.id === row.id);
   const line = linesOf(design).find((l) => l.id === row.id);
   const mark = marksOf(design).find((m) => row.parts.includes(m.id));
@@ -45,6 +47,10 @@ export function PartPanel({ design, graph, row, school, air, picked, onEdit }: P
   if (!part) return null;
   const say = (said: Record<string, string>) => onEdit({ type: 'say', part: row.id, said });
   const definition = techniqueById(row.technique as never);
+  // The same answer the Icing place and the Bench give.
+  const openings = distinctOpenings(
+    graph.steps.flatMap((s) => (s.parts.includes(row.id) && s.tip !== undefined && s.openingMm !== undefined ? [{ name: s.tip, openingMm: s.openingMm }] : [])),
+  );
   return (
     <section aria-label={`Part: ${row.name}`} className="grid gap-4" key={row.id}>
       <div className="flex flex-wrap gap-3 items-end">
@@ -106,7 +112,9 @@ export function PartPanel({ design, graph, row, school, air, picked, onEdit }: P
         )}
       </div>
       <p className="text-base opacity-85">
-        {definition.tool}. Too early: {definition.tooEarly}. Too late: {definition.tooLate}.
+        {definition.tool}
+        {openings.length > 0 && `, ${openings.map((o) => `${o.name} ${millimetres(o.openingMm, units)}`).join(', then ')}`}. Too early: {definition.tooEarly}.
+        Too late: {definition.tooLate}.
       </p>
       <PartWords key={`${part.id} ${JSON.stringify(part.words)}`} design={design} graph={graph} part={part} school={school} air={air} onSay={say} />
       {facts && section && (

@@ -1,10 +1,13 @@
-import { askedStates, type Design, dams, fills, guideKinds, type Part, tools, type Words } from '@kestfog/core/design';
+import { STENCIL_USES } from '@kestfog/core/bench';
+import { askedStates, type Design, dams, dropWays, fills, guideKinds, type Part, tools, type Words } from '@kestfog/core/design';
 import type { Air, Margin } from '@kestfog/core/drying';
 import { timeGap } from '@kestfog/core/planning';
-import { gapsInto, type School, type StepGraph } from '@kestfog/core/steps';
+import { gapsInto, type School, type StepGraph, tipCalled, USUAL_TIPS } from '@kestfog/core/steps';
 import { NoAnswer } from '@kestfog/core/units';
 import { useState } from 'react';
+import { useKitchen } from '../../api/queries.js';
 import { useUnits } from '../../app/units.js';
+import { millimetres } from '../../text/amounts.js';
 import { span } from '../../text/time.js';
 import { NumberField, readNumber, type Typed } from '../../ui/NumberField.js';
 
@@ -18,6 +21,7 @@ interface Props {
 }
 
 const DAM_TEXT = { same: 'in its own icing', contrast: 'in another colour', double: 'piped twice', none: 'none' } as const;
+const DROP_TEXT = { injected: 'squeezed in at one point', ring: 'a ring drawn and filled' } as const;
 const GUIDE_TEXT = {
   traced: 'traced from a template',
   scratched: 'scratched',
@@ -129,8 +133,29 @@ export function PartWords({ design, graph, part, school, air, onSay }: Props) {
               to={20}
               onLength={(v) => onSay({ 'opening-mm': v })}
             />
-            <Tip key={`tip ${words.tip}`} tip={words.tip} onTip={(tip) => onSay({ tip })} />
+            <TipChoice part={part} tip={words.tip} onTip={(tip) => onSay({ tip })} />
           </>
+        )}
+        {part.role === 'mark' && part.technique === 'wet-drop' && (
+          <Choice
+            label="laid as"
+            value={words.drop ?? ''}
+            empty={`as the school says: ${DROP_TEXT[school.drops]}`}
+            of={dropWays.map((w) => ({ value: w, text: DROP_TEXT[w] }))}
+            onChoose={(drop) => onSay({ drop })}
+          />
+        )}
+        {part.role === 'line' && part.technique === 'stencil' && (
+          <Amount
+            key={`wash ${words.washAfter}`}
+            label="washed after, cookies"
+            value={words.washAfter}
+            placeholder={String(STENCIL_USES)}
+            from={1}
+            to={60}
+            unit="cookies"
+            onAmount={(v) => onSay({ 'wash-after': v })}
+          />
         )}
         {part.role === 'line' && part.technique === 'airbrush' && (
           <Choice
@@ -266,22 +291,21 @@ function Length({ label, value, placeholderMm, from, to, onLength }: LengthProps
   );
 }
 
-function Tip({ tip, onTip }: { readonly tip: string | undefined; readonly onTip: (tip: string) => void }) {
-  const [text, setText] = useState(tip ?? '');
-  const keep = () => text.trim() !== (tip ?? '') && onTip(text.trim());
+/** One of the kitchen's own tips; one that a drawing asks for and the kitchen lacks is shown as it was said. */
+function TipChoice({ part, tip, onTip }: { readonly part: Part; readonly tip: string | undefined; readonly onTip: (tip: string) => void }) {
+  const tips = useKitchen().data?.tips ?? USUAL_TIPS;
+  const [units] = useUnits();
+  const known = tip === undefined ? undefined : tipCalled(tip, tips);
+  const of = tips.map((t) => ({ value: t.name, text: `${t.name}, ${millimetres(t.openingMm, units)}` }));
+  const missing = tip !== undefined && !known ? [{ value: tip, text: `${tip} (not in the kitchen)` }] : [];
   return (
-    <label className="grid gap-1 content-start">
-      <span className="text-lg">tip</span>
-      <input
-        className="input w-32"
-        maxLength={40}
-        placeholder="round or snip"
-        value={text}
-        onChange={(e) => setText(e.target.value)}
-        onBlur={keep}
-        onKeyDown={(e) => e.key === 'Enter' && keep()}
-      />
-    </label>
+    <Choice
+      label="tip"
+      value={known?.name ?? tip ?? ''}
+      empty={part.role === 'section' ? 'the nearest round tip' : 'the nearest that fits'}
+      of={[...missing, ...of]}
+      onChoose={onTip}
+    />
   );
 }
 

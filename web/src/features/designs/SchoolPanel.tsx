@@ -1,31 +1,31 @@
 import type { Design } from '@kestfog/core/design';
-import type { Air } from '@kestfog/core/drying';
 import { checkDesign, designTotals } from '@kestfog/core/planning';
 import { deriveSteps, type SchoolParameter, schoolParameters } from '@kestfog/core/steps';
 import type { SchoolView } from '@kestfog/core/wire';
 import { useMemo, useState } from 'react';
 import { useKeepSchool, useSchools } from '../../api/queries.js';
+import type { KitchenNow } from '../../api/use-making.js';
 import { useCounting } from '../../app/counting.js';
 import { span } from '../../text/time.js';
 
 interface Props {
   readonly design: Design;
-  readonly air: Air;
+  readonly now: Omit<KitchenNow, 'airFrom'>;
   readonly schoolId: string;
   readonly onSchool: (id: string) => void;
 }
 
 const isIcing = (key: string) => ['floodS', 'outlineS', 'pipingS', 'wetMarkS'].includes(key);
 
-const measured = (design: Design, school: SchoolView, air: Air) => {
-  const graph = deriveSteps(design, school);
-  const totals = designTotals(design, graph, air, school.margin);
-  const checks = checkDesign(design, graph, school, air, school.margin);
+const measured = (design: Design, school: SchoolView, now: Props['now']) => {
+  const graph = deriveSteps(design, school, { tips: now.tips });
+  const totals = designTotals(graph, now.air, school.margin, now.factors);
+  const checks = checkDesign(design, graph, { ...now, school, margin: school.margin });
   return { totals, likely: checks.filter((c) => c.word === 'likely').length, watch: checks.filter((c) => c.word === 'watch').length };
 };
 
 /** The way of working: a preset, or one's own begun as a copy, and two side by side on this design. */
-export function SchoolPanel({ design, air, schoolId, onSchool }: Props) {
+export function SchoolPanel({ design, now, schoolId, onSchool }: Props) {
   const schools = useSchools().data ?? [];
   const counting = useCounting();
   const keep = useKeepSchool();
@@ -33,7 +33,7 @@ export function SchoolPanel({ design, air, schoolId, onSchool }: Props) {
   const [every, setEvery] = useState(false);
   const school = schools.find((s) => s.id === schoolId);
   const other = schools.find((s) => s.id === otherId);
-  const columns = useMemo(() => [school, other].flatMap((s) => (s ? [{ school: s, ...measured(design, s, air) }] : [])), [design, air, school, other]);
+  const columns = useMemo(() => [school, other].flatMap((s) => (s ? [{ school: s, ...measured(design, s, now) }] : [])), [design, now, school, other]);
   const rows: [string, (c: (typeof columns)[number]) => string][] = [
     ['rounds', (c) => String(c.totals.rounds)],
     ['hands-on, a cookie', (c) => span(c.totals.handsOnS)],

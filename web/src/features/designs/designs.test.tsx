@@ -9,7 +9,7 @@ import { paletteOf } from './parts.js';
 import { useEditor } from './use-editor.js';
 
 const sail: DesignDocument = {
-  format: 'kestfog-design/2',
+  format: 'kestfog-design/3',
   name: 'Sail',
   svg: '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60"><rect id="left" width="30" height="60" fill="#f5ead7"/><rect id="right" x="30" width="30" height="60" fill="#1f4e79"/></svg>',
   edits: [],
@@ -93,7 +93,7 @@ describe('work on a design', () => {
 describe('checks', () => {
   const totals = { rounds: 2, handsOnS: 95, throughS: null, bags: [] } as never;
   it('say when there is nothing to say, and when it would never dry', () => {
-    render(<ChecksPanel totals={totals} checks={[]} suggestions={[]} cautions={[]} onPart={() => {}} onTake={() => {}} />);
+    render(<ChecksPanel totals={totals} checks={[]} suggestions={[]} cautions={[]} air="22 °C, 50 %" onPart={() => {}} onTake={() => {}} />);
     expect(screen.getByText(/Nothing stands out/)).toBeTruthy();
     expect(screen.getByText('never in this air')).toBeTruthy();
   });
@@ -105,6 +105,7 @@ describe('checks', () => {
         checks={[{ kind: 'crater', part: 'left', word: 'likely', change: 'flood it thicker', text: 'a small deep flood sinks' } as never]}
         suggestions={[{ text: 'take right first', savesRounds: 1, savesS: 1200, edits: [rename] } as never]}
         cautions={[]}
+        air="22 °C, 50 %"
         onPart={onPart}
         onTake={onTake}
       />,

@@ -3,15 +3,18 @@ import { baseWaterFrac, splitBowl } from '@kestfog/core/icing';
 import { bagFitness, type OrderBag } from '@kestfog/core/planning';
 import type { BagRecord, LeftoverView, OrderView } from '@kestfog/core/wire';
 import { useState } from 'react';
-import { useKeepBag, useKitchen, useLeftovers } from '../../api/queries.js';
+import { useKeepBag, useKitchen, useLeftovers, useThinningSteps } from '../../api/queries.js';
+import { useOrderMaking } from '../../api/use-making.js';
 import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
 import { G_PER_OZ, grams, millimetres, smallVolume } from '../../text/amounts.js';
-import { BaseRecipe } from './BaseRecipe.js';
+import { BaseRecipe, recipeOf } from './BaseRecipe.js';
 import { ColourMixNote } from './ColourMixNote.js';
 import { CountPad } from './CountPad.js';
 import { fitnessText } from './fitness-text.js';
-import { ageText, leftoversFor, stillToMixG } from './leftovers.js';
+import { LeftoverLines } from './LeftoverLines.js';
+import { stillToMixG } from './leftovers.js';
+import { curveOf } from './thinning-flow.js';
 
 interface Props {
   readonly bags: readonly OrderBag[];
@@ -28,11 +31,14 @@ export function Bags({ bags, order, designs, onMerge, merging }: Props) {
   const leftovers = useLeftovers().list.data ?? [];
   const bowls = mixingOrder(bags);
   const near = nearColours(bags.map((b) => b.colour));
-  const water = baseWaterFrac(kitchen?.eggWhite ?? 'dried');
+  const water = baseWaterFrac(recipeOf(kitchen));
+  // The same curve the thinning calculator goes by.
+  const { curve } = curveOf(useThinningSteps().list.data ?? [], kitchen?.recipe ?? 'my icing');
   const split = (list: readonly OrderBag[]) =>
     splitBowl(
       water,
       list.map((b) => ({ seconds: b.seconds, grams: stillToMixG(b, leftovers, order.id) })),
+      curve.slope,
     );
   const baseG = bowls.reduce((s, bowl) => s + split(bowl.bags).baseG, 0);
   return (
@@ -50,7 +56,11 @@ export function Bags({ bags, order, designs, onMerge, merging }: Props) {
               <div className="grid gap-2">
                 <p className="text-lg flex flex-wrap items-center gap-x-4">
                   <span>bowl with {grams(plan.baseG, units)} of base</span>
-                  <ColourMixNote colour={bowl.colour} />
+                  <ColourMixNote
+                    colour={bowl.colour}
+                    recipe={kitchen?.recipe ?? 'my icing'}
+                    bowlG={bowl.bags.reduce((s, b) => s + stillToMixG(b, leftovers, order.id), 0)}
+                  />
                 </p>
                 <ul className="grid gap-2">
                   {bowl.bags.map((b, i) => (
@@ -121,10 +131,9 @@ function BagRow({ bag, waterG, order, designs, leftovers }: BagRowProps) {
   const known = order.bags.find((b) => b.colour === bag.colour && b.seconds === bag.seconds);
   const record: BagRecord = known ?? { colour: bag.colour, seconds: bag.seconds, mixedG: null, countedS: null, word: null };
   const grade = bag.grade.replace('-', ' ');
-  const air = { tempC: order.air.tempC, humidityFrac: order.air.humidityPct / 100, airMPerS: order.air.airMPerS };
-  const verdict = record.countedS === null ? null : fitnessText(record.countedS, bagFitness(bag, record.countedS, designs, order.schoolUsed, air), counting);
+  const making = useOrderMaking(order);
+  const verdict = record.countedS === null ? null : fitnessText(record.countedS, bagFitness(bag, record.countedS, designs, making), counting);
   const toMix = stillToMixG(bag, leftovers, order.id);
-  const offered = leftoversFor(bag, leftovers, order.id);
   return (
     <li>
       <div className="grid sm:grid-cols-[9rem_10rem_1fr_auto] gap-x-4 items-center">
@@ -140,7 +149,7 @@ function BagRow({ bag, waterG, order, designs, leftovers }: BagRowProps) {
         </label>
         <span className="text-lg leading-tight">
           {grade}, {counting.text(bag.seconds)}
-          <span className="block text-base opacity-85">opening {millimetres(bag.openingMm, units)}</span>
+          <span className="block text-base opacity-85">{bag.openings.map((o) => `${o.name} ${millimetres(o.openingMm, units)}`).join(', then ')}</span>
         </span>
         <span className="text-base opacity-85">
           {waterG > 0.05 && `stir in ${grams(waterG, units)} of water first; `}
@@ -161,12 +170,7 @@ function BagRow({ bag, waterG, order, designs, leftovers }: BagRowProps) {
           <li>{grams(bag.g, units)} on the cookies, the rest is drips, trials and what stays in the bag</li>
         </ul>
       </details>
-      {offered.map((l) => (
-        <p key={l.id} className="text-base border-l-4 border-primary pl-3 my-1">
-          {grams(l.grams, units)} of it is left over, {ageText(l, Date.now())}: stir it, count it, and it counts as mixed. Icing with egg white keeps only
-          covered and cold; local food codes decide how long.
-        </p>
-      ))}
+      <LeftoverLines bag={bag} leftovers={leftovers} orderId={order.id} />
       {record.mixedG !== null && (
         <MixedAmount key={record.mixedG} record={record} order={order} saving={keep.isPending} onKeep={(mixedG) => keep.mutate({ ...record, mixedG })} />
       )}

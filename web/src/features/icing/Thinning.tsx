@@ -1,5 +1,5 @@
 import { THINNING_PRIOR } from '@kestfog/core/calibration';
-import { gradeOfSeconds } from '@kestfog/core/icing';
+import { baseSeconds, gradeOfSeconds } from '@kestfog/core/icing';
 import type { OrderBag } from '@kestfog/core/planning';
 import type { BagRecord, OrderView } from '@kestfog/core/wire';
 import { useState } from 'react';
@@ -9,6 +9,7 @@ import { useUnits } from '../../app/units.js';
 import type { ScaleReading } from '../../devices/simulated-scale.js';
 import { G_PER_OZ, grams, smallVolume } from '../../text/amounts.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { recipeOf } from './BaseRecipe.js';
 import { CountPad } from './CountPad.js';
 import { LearnedCurve } from './LearnedCurve.js';
 import { Scale } from './Scale.js';
@@ -76,7 +77,7 @@ export function Thinning({ bags, order }: Props) {
     const r = record(b);
     setAsked({
       grams: asTyped(r.mixedG ?? b.mixG, us),
-      from: String(counting.own(r.countedS ?? Math.max(RESCUE_S, b.seconds))),
+      from: String(counting.own(r.countedS ?? Math.round(Math.max(baseSeconds(recipeOf(kitchen), curve.slope), b.seconds)))),
       to: String(counting.own(b.seconds)),
       colour: '0',
     });

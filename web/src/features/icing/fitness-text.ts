@@ -1,11 +1,12 @@
 import type { JobFitness } from '@kestfog/core/planning';
 import type { Counting } from '../../app/counting.js';
 
-const JOB: Readonly<Record<JobFitness['job'], string>> = { flood: 'flooding', outline: 'outlining', marks: 'wet marks', lines: 'piping' };
+const JOB: Readonly<Record<JobFitness['job'], string>> = { flood: 'flooding', outline: 'outlining', marks: 'wet marks', lines: 'piping', glue: 'glueing' };
 
 const VERDICT: Readonly<Record<JobFitness['verdict'], (j: JobFitness, count: string) => string>> = {
   fine: (j) => `fine for ${JOB[j.job]} ${j.parts.join(', ')}`,
   craters: (j, count) => `likely to crater in ${j.parts.join(', ')}: ${count} or warm air`,
+  lumps: (j, count) => `thicker than what ${j.parts.join(', ')} are dragged through, so they come along in lumps: ${count}`,
   'too-loose': (j, count) => `too loose for ${JOB[j.job]} ${j.parts.join(', ')}: ${count}`,
   'too-stiff': (j, count) => `too stiff for ${JOB[j.job]} ${j.parts.join(', ')}: ${count}`,
 };

@@ -1,18 +1,34 @@
 import { colourDifference, NEAR_COLOUR } from '@kestfog/core/design';
 import type { OrderBag } from '@kestfog/core/planning';
-import type { LeftoverView } from '@kestfog/core/wire';
+import type { LeftoverUse, LeftoverView } from '@kestfog/core/wire';
 import { formatDistanceStrict } from 'date-fns';
 
-/** Left-over icing that could fill a bag of this order: a colour that looks alike, no thinner than wanted, and not this order's own. */
-export function leftoversFor(bag: Pick<OrderBag, 'colour' | 'seconds'>, leftovers: readonly LeftoverView[], orderId: string): LeftoverView[] {
+type Named = Pick<OrderBag, 'colour' | 'seconds'>;
+
+/** What is left of it once later bags took their share, g. */
+export const freeG = (l: Pick<LeftoverView, 'grams' | 'uses'>): number => l.grams - l.uses.reduce((s, u) => s + u.grams, 0);
+
+/** What of it went into this bag. */
+export const useOf = (l: Pick<LeftoverView, 'uses'>, bag: Named, orderId: string): LeftoverUse | undefined =>
+  l.uses.find((u) => u.orderId === orderId && u.colour === bag.colour && u.seconds === bag.seconds);
+
+/** Left-over icing that could still fill a bag of this order: a colour that looks alike, no thinner than wanted, and not this order's own. */
+export function leftoversFor(bag: Named, leftovers: readonly LeftoverView[], orderId: string): LeftoverView[] {
   // Water is only ever added, so thinner icing is no help.
-  return leftovers.filter((l) => l.orderId !== orderId && l.seconds >= bag.seconds * 0.9 && colourDifference(l.colour, bag.colour) < NEAR_COLOUR);
+  return leftovers.filter(
+    (l) =>
+      l.orderId !== orderId &&
+      l.seconds >= bag.seconds * 0.9 &&
+      colourDifference(l.colour, bag.colour) < NEAR_COLOUR &&
+      freeG(l) >= 1 &&
+      !useOf(l, bag, orderId),
+  );
 }
 
-/** Grams still to mix once what is left over went in. */
-export function stillToMixG(bag: OrderBag, leftovers: readonly LeftoverView[], orderId: string): number {
-  const there = leftoversFor(bag, leftovers, orderId).reduce((s, l) => s + l.grams, 0);
-  return Math.max(0, bag.mixG - there);
+/** Grams still to mix once what was taken from left-overs went in: each gram counts once, in the bag it went into. */
+export function stillToMixG(bag: Named & Pick<OrderBag, 'mixG'>, leftovers: readonly LeftoverView[], orderId: string): number {
+  const taken = leftovers.reduce((s, l) => s + (useOf(l, bag, orderId)?.grams ?? 0), 0);
+  return Math.max(0, bag.mixG - taken);
 }
 
 /** "mixed 2 days ago" */

@@ -1,7 +1,7 @@
 import { margins } from '@kestfog/core/drying';
 import type { DesignSummary, OrderInput, OrderView } from '@kestfog/core/wire';
 import { FormProvider, useForm } from 'react-hook-form';
-import { useSchools } from '../../api/queries.js';
+import { useKitchen, useSchools } from '../../api/queries.js';
 import { useUnits } from '../../app/units.js';
 import { Notice } from '../../ui/Notice.js';
 import { AirFields } from './form/AirFields.js';
@@ -28,7 +28,8 @@ interface Props {
 export function OrderForm({ initial, designs, hosts, saving, failure, submitText, onSubmit }: Props) {
   const [units] = useUnits();
   const schools = useSchools().data ?? [];
-  const form = useForm<OrderDraft>({ defaultValues: draftOf(initial, units), mode: 'onTouched' });
+  const kitchen = useKitchen().data;
+  const form = useForm<OrderDraft>({ defaultValues: draftOf(initial, units, kitchen?.box), mode: 'onTouched' });
   const { register, handleSubmit, formState, watch } = form;
   const { errors } = formState;
   const sharing = watch('hostId') !== '';

@@ -1,15 +1,21 @@
-import { linesOf } from '@kestfog/core/design';
+import { type Design, linesOf, marksOf } from '@kestfog/core/design';
 import { suggestedSpares } from '@kestfog/core/planning';
 import type { DesignSummary, OrderView } from '@kestfog/core/wire';
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { inputOfView } from '../../api/order-input.js';
 import { useSaveOrder } from '../../api/queries.js';
+import { dayClock } from '../../text/time.js';
 import { transferOrder } from './order-draft.js';
 
-/** Pieces that are glued on, counted over the whole order. */
+/** Pieces one cookie takes: what is glued on, laid in wet, or put together from two. */
+const piecesOf = (design: Design): number =>
+  linesOf(design).reduce((n, l) => n + (l.technique === 'glued-transfer' ? 1 : l.technique === 'assembly' ? 2 : 0), 0) +
+  marksOf(design).filter((m) => m.technique === 'lay-in').length;
+
+/** Pieces counted over the whole order, those of its guests that are pieces themselves left out. */
 export const transfersNeeded = (order: Pick<OrderView, 'designs'>): number =>
-  order.designs.reduce((s, d) => s + (d.count + d.spares) * linesOf(d.drawing).filter((l) => l.technique === 'glued-transfer').length, 0);
+  order.designs.reduce((s, d) => s + (d.guestOf?.pieces ? 0 : (d.count + d.spares) * piecesOf(d.drawing)), 0);
 
 /** Transfers dry for most of a day: they are a small order of their own, the day before. */
 export function Transfers({ order, designs }: { readonly order: OrderView; readonly designs: readonly DesignSummary[] }) {
@@ -24,8 +30,27 @@ export function Transfers({ order, designs }: { readonly order: OrderView; reado
     <section aria-label="Transfers">
       <h2 className="text-2xl font-semibold mb-2">Transfers</h2>
       <p className="text-lg">
-        {pieces} are glued on, and {spares} spares are usual. They need 12 to 18 hours on parchment before they lift, so they are piped the day before.
+        {pieces} are put on, and {spares} spares are usual. They need 12 to 18 hours on parchment before they lift, and nothing is planned with them before
+        that.
       </p>
+      {order.transfers.length > 0 && (
+        <ul className="mt-2 grid gap-1 text-lg">
+          {order.transfers.map((t) => (
+            <li key={t.id}>
+              <Link to={`/orders/${t.id}`} className="link">
+                {t.name}
+              </Link>
+              : {t.pieces} and {t.spares} spare{t.shared ? ', on this bench' : ''};{' '}
+              {t.liftAt
+                ? `lifted ${dayClock(Date.parse(t.liftAt))}`
+                : t.shared
+                  ? 'planned with this order'
+                  : 'not planned yet, so counted on for when they are due'}
+              {t.pieces < pieces && order.transfers.length === 1 && <b> ({pieces - t.pieces} short)</b>}
+            </li>
+          ))}
+        </ul>
+      )}
       {choices.length === 0 ? (
         <p className="text-lg mt-2">There is no design that is a transfer: mark one as such in Designs, and it can be ordered from here.</p>
       ) : (
@@ -44,10 +69,22 @@ export function Transfers({ order, designs }: { readonly order: OrderView; reado
             type="button"
             className="btn btn-lg"
             disabled={save.isPending}
-            onClick={() => save.mutate(transferOrder(inputOfView(order), chosen, pieces, spares), { onSuccess: (o) => void navigate(`/orders/${o.id}`) })}
+            onClick={() =>
+              save.mutate(transferOrder(inputOfView(order), order.id, chosen, pieces, spares), { onSuccess: (o) => void navigate(`/orders/${o.id}`) })
+            }
           >
-            Make them an order of their own
+            Make them the day before
           </button>
+          {order.hostId === null && !order.run && (
+            <button
+              type="button"
+              className="btn btn-lg"
+              disabled={save.isPending}
+              onClick={() => save.mutate(transferOrder(inputOfView(order), order.id, chosen, pieces, spares, true))}
+            >
+              Make them on this bench
+            </button>
+          )}
         </div>
       )}
       {save.isError && (

@@ -1,7 +1,7 @@
-import type { Margin } from '@kestfog/core/drying';
+import { BOX_AIR_M_PER_S, type Margin } from '@kestfog/core/drying';
 import { type Decorator, HAND_GAP_MM } from '@kestfog/core/formats';
 import { celsiusFromFahrenheit, fahrenheitFromCelsius, MM_PER_INCH } from '@kestfog/core/units';
-import type { DesignSummary, OrderInput, PinInput } from '@kestfog/core/wire';
+import type { DesignSummary, Kitchen, OrderInput, PinInput } from '@kestfog/core/wire';
 import { addDays, differenceInCalendarDays, format } from 'date-fns';
 import type { Units } from '../../app/units.js';
 
@@ -29,6 +29,8 @@ export interface OrderDraft {
   notes: string;
   /** empty where it has a bench of its own */
   hostId: string;
+  /** empty where it makes no pieces for another order */
+  transfersForId: string;
   school: string;
   margin: Margin;
   packBy: string;
@@ -36,10 +38,13 @@ export interface OrderDraft {
   merges: OrderInput['merges'];
 }
 
-/** One shape for the three kinds, so that changing the kind loses nothing that was typed. */
+/** One shape for all kinds, so that changing the kind loses nothing that was typed. */
 export interface PinDraft {
   kind: PinInput['kind'];
   tray: string;
+  round: number;
+  where: 'fan' | 'box';
+  minutes: number;
   at: string;
   from: string;
   to: string;
@@ -52,7 +57,7 @@ const LOCAL = "yyyy-MM-dd'T'HH:mm";
 const local = (iso: string) => format(Date.parse(iso), LOCAL);
 const iso = (text: string) => new Date(text).toISOString();
 const tenth = (n: number) => Math.round(n * 10) / 10;
-const BLANK_PIN: PinDraft = { kind: 'away', tray: '', at: '', from: '', to: '', label: '', who: '' };
+const BLANK_PIN: PinDraft = { kind: 'away', tray: '', round: 1, where: 'box', minutes: 3, at: '', from: '', to: '', label: '', who: '' };
 /** Half an hour, four hours into the first day, until it is said better. */
 export function blankPin(benchFrom: string, tray: string): PinDraft {
   const begins = Date.parse(benchFrom);
@@ -68,9 +73,11 @@ const keptLength = (x: number, units: Units) => (units === 'us' ? tenth(x * MM_P
 
 /** A tray of the size most ovens come with, *assumed* until it is measured. */
 const TRAY_MM = { width: 420, depth: 300 } as const;
-const BOX = { tempC: 35, airMPerS: 1 } as const;
+/** The dehydrator where the kitchen does not say: 35 °C, common practice, no published source. */
+const BOX = { tempC: 35, airMPerS: BOX_AIR_M_PER_S } as const;
 
-export function draftOf(o: OrderInput, units: Units): OrderDraft {
+/** The form's first state; where the order has no dehydrator, the kitchen's own is what one would be set to. */
+export function draftOf(o: OrderInput, units: Units, box: Kitchen['box'] = BOX): OrderDraft {
   return {
     name: o.name,
     designs: o.designs.map((d) => ({ ...d })),
@@ -89,16 +96,18 @@ export function draftOf(o: OrderInput, units: Units): OrderDraft {
     fanPlaces: o.fan?.places ?? 0,
     fanMPerS: o.fan?.airMPerS ?? 1,
     boxPlaces: o.box?.places ?? 0,
-    boxTemp: shownTemp(o.box?.tempC ?? BOX.tempC, units),
-    boxMPerS: o.box?.airMPerS ?? BOX.airMPerS,
+    boxTemp: shownTemp(o.box?.tempC ?? box.tempC, units),
+    boxMPerS: o.box?.airMPerS ?? box.airMPerS,
     decorators: o.decorators.map((d) => ({ ...d })),
     openBags: o.openBags === null ? '' : String(o.openBags),
     pins: o.pins.map((p): PinDraft => {
       if (p.kind === 'away') return { ...BLANK_PIN, kind: p.kind, from: local(p.from), to: local(p.to), label: p.label, who: p.who ?? '' };
+      if (p.kind === 'stay') return { ...BLANK_PIN, ...p };
       return { ...BLANK_PIN, kind: p.kind, tray: p.tray, ...(p.kind === 'not-before' ? { at: local(p.at) } : {}) };
     }),
     notes: o.notes,
     hostId: o.hostId ?? '',
+    transfersForId: o.transfersForId ?? '',
     school: o.school,
     margin: o.margin,
     packBy: local(o.packBy),
@@ -124,10 +133,12 @@ export function inputOf(d: OrderDraft, units: Units): OrderInput {
     openBags: d.openBags.trim() === '' ? null : Number(d.openBags),
     pins: d.pins.map((p): PinInput => {
       if (p.kind === 'away') return { kind: p.kind, from: iso(p.from), to: iso(p.to), label: p.label.trim(), who: p.who === '' ? null : p.who };
+      if (p.kind === 'stay') return { kind: p.kind, tray: p.tray, round: p.round, where: p.where, minutes: p.minutes };
       return p.kind === 'not-before' ? { kind: p.kind, tray: p.tray, at: iso(p.at) } : { kind: p.kind, tray: p.tray };
     }),
     notes: d.notes.trim(),
     hostId: d.hostId === '' ? null : d.hostId,
+    transfersForId: d.transfersForId === '' ? null : d.transfersForId,
     school: d.school,
     margin: d.margin,
     packBy: iso(d.packBy),
@@ -136,7 +147,7 @@ export function inputOf(d: OrderDraft, units: Units): OrderInput {
 }
 
 /** A new order: tomorrow afternoon, and the day after to let it dry and pack. */
-export function blankOrder(designs: readonly DesignSummary[], nowMs: number): OrderInput {
+export function blankOrder(designs: readonly DesignSummary[], nowMs: number, kitchen?: Pick<Kitchen, 'air'>): OrderInput {
   const at = (add: number, hour: number) => {
     const t = new Date(nowMs);
     t.setDate(t.getDate() + add);
@@ -155,7 +166,7 @@ export function blankOrder(designs: readonly DesignSummary[], nowMs: number): Or
       { from: at(1, 14), to: at(1, 22) },
       { from: at(2, 7), to: at(2, 19) },
     ],
-    air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
+    air: kitchen?.air ?? { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
     fan: null,
     box: null,
     decorators: [{ id: 'me', pace: 1 }],
@@ -163,6 +174,7 @@ export function blankOrder(designs: readonly DesignSummary[], nowMs: number): Or
     pins: [],
     notes: '',
     hostId: null,
+    transfersForId: null,
     school: 'two-bags',
     margin: 'normal',
     packBy: at(2, 19),
@@ -183,27 +195,36 @@ export function sameAgain(o: OrderInput, nowMs: number): OrderInput {
     pins: o.pins.map((p) => (p.kind === 'away' ? { ...p, from: later(p.from), to: later(p.to) } : p.kind === 'not-before' ? { ...p, at: later(p.at) } : p)),
     packBy: later(o.packBy),
     hostId: null,
+    transfersForId: null,
   };
 }
 
 /** Hours kept for piping the transfers, the day before. */
 const TRANSFER_HOURS = 3;
 
-/** The transfers of an order as a small order of their own: piped the day before, lifted when the order begins. */
-export function transferOrder(o: OrderInput, designId: string, pieces: number, spares: number): OrderInput {
+/**
+ * The pieces of an order as a small order of their own, which knows what it is for: piped the day before on a bench of its own and
+ * lifted when the order begins, or worked on the order's own bench.
+ */
+export function transferOrder(o: OrderInput, orderId: string, designId: string, pieces: number, spares: number, shared = false): OrderInput {
   const begins = o.bench.map((b) => Date.parse(b.from)).reduce((a, b) => Math.min(a, b));
   const from = addDays(begins, -1).getTime();
-  return {
+  const own = {
     ...o,
     name: `Transfers for ${o.name}`.slice(0, 80),
     designs: [{ designId, count: pieces, spares }],
+    pins: [],
+    notes: '',
+    transfersForId: orderId,
+  };
+  if (shared) return { ...own, hostId: orderId };
+  return {
+    ...own,
     bench: [
       { from: new Date(from).toISOString(), to: new Date(from + TRANSFER_HOURS * 3_600_000).toISOString() },
       // They are lifted before the first cookie is begun.
       { from: new Date(begins - 3_600_000).toISOString(), to: new Date(begins).toISOString() },
     ],
-    pins: [],
-    notes: '',
     hostId: null,
     packBy: new Date(begins).toISOString(),
   };

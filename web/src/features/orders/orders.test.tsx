@@ -76,7 +76,7 @@ describe('what the form holds', () => {
     expect(length(again)).toBe(length(old));
   });
   it('transfers are an order of the day before, lifted when the order begins', () => {
-    const made = transferOrder({ ...initial, name: 'Regatta' }, flag.id, 24, 4);
+    const made = transferOrder({ ...initial, name: 'Regatta' }, 'parent', flag.id, 24, 4);
     expect(made).toMatchObject({ name: 'Transfers for Regatta', designs: [{ designId: flag.id, count: 24, spares: 4 }], packBy: initial.bench[0]?.from });
     const dries = Date.parse(made.bench[1]?.from ?? '') - Date.parse(made.bench[0]?.to ?? '');
     // Between piping and lifting lie the 12 to 18 hours a transfer takes (common practice, no published source).
@@ -128,7 +128,7 @@ describe('sharing and fitting', () => {
       pins: [{ kind: 'away', from: '2026-06-05T14:00:00.000Z', to: '2026-06-05T14:30:00.000Z', label: 'lunch', who: null }],
     });
     expect(isOwnChange(order, file)).toBe(true);
-    const guest = { ...order, designs: [{ ...order.designs[0], guestOf: { id: 'g', name: 'Other', packBy: '' } }] } as OrderView;
+    const guest = { ...order, designs: [{ ...order.designs[0], guestOf: { id: 'g', name: 'Other', packBy: '', pieces: false } }] } as OrderView;
     expect(isOwnChange(guest, file)).toBe(false);
   });
 });

@@ -310,9 +310,11 @@ function ShelfView({ shelf, plan, axis, chosenId, onChoose, chain, nowS }: { rea
             />
             <text x={scale(s.startS) + 5} y={height - 16} className="fill-base-content text-[14px]">
               {s.where === 'fan' ? 'fan' : 'dehydrator'} {span(s.endS - s.startS)}
+              {STAY_WHY[s.why]}
             </text>
             <title>
               tray {s.trayId} {s.where === 'fan' ? 'before the fan' : 'in the dehydrator'}, {span(s.endS - s.startS)}
+              {STAY_WHY[s.why]}
             </title>
           </g>
         ))}
@@ -323,6 +325,9 @@ function ShelfView({ shelf, plan, axis, chosenId, onChoose, chain, nowS }: { rea
     </div>
   );
 }
+
+/** What a stay is there for, where not only to save time. */
+const STAY_WHY = { time: '', pools: ', sets small pools', asked: ', as you asked' } as const;
 
 function Row({
   row,

@@ -7,6 +7,8 @@ import { soonestWindows } from './windows.js';
 
 /** A tray put off is put off by so much. */
 const LATER_S = 1800;
+/** A round sent to dry by a touch; more or less is said in the order. */
+const STAY_MIN = { box: 3, fan: 10 } as const;
 
 /** All there is to say of one step: picture, bag, times, why it waits, how much slack, what it holds up. */
 export function TaskDetail({
@@ -97,6 +99,20 @@ export function TaskDetail({
             <button type="button" className="btn btn-sm" onClick={() => onPin({ kind: 'not-before', tray: task.trayId, at: trayBegins + LATER_S })}>
               tray {task.trayId} half an hour later
             </button>
+            {task.kind === 'wet' &&
+              (['box', 'fan'] as const).map(
+                (where) =>
+                  plan.order[where] && (
+                    <button
+                      key={where}
+                      type="button"
+                      className="btn btn-sm"
+                      onClick={() => onPin({ kind: 'stay', tray: task.trayId, round: task.round, where, minutes: STAY_MIN[where] })}
+                    >
+                      this round {where === 'box' ? 'into the dehydrator' : 'before the fan'}, {STAY_MIN[where]} min
+                    </button>
+                  ),
+              )}
           </div>
         )}
       </div>

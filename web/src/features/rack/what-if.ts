@@ -92,6 +92,8 @@ export function pinText(pin: Pin, epochMs: number): string {
   const at = (s: number) => dayClock(epochMs + s * 1000);
   if (pin.kind === 'tray-first') return `tray ${pin.tray} first`;
   if (pin.kind === 'not-before') return `tray ${pin.tray} not before ${at(pin.at)}`;
+  if (pin.kind === 'stay')
+    return `tray ${pin.tray} after round ${pin.round}: ${pin.where === 'fan' ? 'before the fan' : 'in the dehydrator'}, ${pin.minutes} min`;
   return `${pin.label}, ${at(pin.from)} to ${dayClock(epochMs + pin.to * 1000, epochMs + pin.from * 1000)}${pin.who ? `, ${pin.who}` : ''}`;
 }
 
@@ -100,6 +102,7 @@ export function withPin(pins: readonly Pin[], pin: Pin): readonly Pin[] {
   const kept = pins.filter((p) => {
     if (pin.kind === 'tray-first') return p.kind !== 'tray-first';
     if (pin.kind === 'not-before') return p.kind !== 'not-before' || p.tray !== pin.tray;
+    if (pin.kind === 'stay') return p.kind !== 'stay' || p.tray !== pin.tray || p.round !== pin.round;
     return true;
   });
   return [...kept, pin];

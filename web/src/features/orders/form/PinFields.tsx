@@ -1,7 +1,7 @@
 import { Plus } from 'lucide-react';
 import { useFieldArray, useFormContext } from 'react-hook-form';
 import { blankPin, type OrderDraft } from '../order-draft.js';
-import { Field, RemoveButton } from './Field.js';
+import { Field, RemoveButton, within } from './Field.js';
 
 /** What the user insists on: kept, or told why it cannot be. */
 export function PinFields({ hidden }: { readonly hidden: boolean }) {
@@ -14,7 +14,8 @@ export function PinFields({ hidden }: { readonly hidden: boolean }) {
       <legend className="text-2xl font-semibold mb-3">What you insist on</legend>
       {pins.fields.length === 0 && (
         <p className="text-lg opacity-80">
-          Nothing. Lunch, a telephone call, a tray that must be first: what you say here is kept, or you are told why it cannot be.
+          Nothing. Lunch, a telephone call, a tray that must be first, three minutes in the dehydrator after a round: what you say here is kept, or you are told
+          why it cannot be.
         </p>
       )}
       <ul className="grid gap-3">
@@ -25,6 +26,7 @@ export function PinFields({ hidden }: { readonly hidden: boolean }) {
                 <option value="away">nobody at the bench</option>
                 <option value="tray-first">this tray first</option>
                 <option value="not-before">not before</option>
+                <option value="stay">a round goes to dry</option>
               </select>
             </Field>
             {draft.pins[i]?.kind === 'away' ? (
@@ -73,6 +75,22 @@ export function PinFields({ hidden }: { readonly hidden: boolean }) {
                     ))}
                   </select>
                 </Field>
+                {draft.pins[i]?.kind === 'stay' && (
+                  <>
+                    <Field label="after its round" error={errors.pins?.[i]?.round?.message}>
+                      <input type="number" className="input input-lg w-24" {...register(`pins.${i}.round`, within(1, 40, 'The round'))} />
+                    </Field>
+                    <Field label="where">
+                      <select className="select select-lg w-52" {...register(`pins.${i}.where`)}>
+                        <option value="box">into the dehydrator</option>
+                        <option value="fan">before the fan</option>
+                      </select>
+                    </Field>
+                    <Field label="minutes" error={errors.pins?.[i]?.minutes?.message}>
+                      <input type="number" className="input input-lg w-24" {...register(`pins.${i}.minutes`, within(1, 240, 'The minutes'))} />
+                    </Field>
+                  </>
+                )}
                 {draft.pins[i]?.kind === 'not-before' && (
                   <Field label="not before">
                     <input type="datetime-local" className="input input-lg" {...register(`pins.${i}.at`)} />

@@ -1,0 +1,38 @@
+import type { StayPlace, StayReason } from '../formats/plan.js';
+
+/** Lengths a stay may have where the planner chooses it. */
+export const STAY_LENGTHS_S = [180, 600, 1200, 1800, 2700] as const;
+
+/** Where in a tray's work a stay comes: after a round of wet work, or after the first batches of it. */
+export interface StayPoint {
+  readonly round: number;
+  /** the last batch laid by then; null after the whole round */
+  readonly batch: number | null;
+}
+
+/** A tray that goes to the fan or the dehydrator, and for how long. */
+export interface StayChoice extends StayPoint {
+  readonly where: StayPlace;
+  readonly trayId: string;
+  readonly seconds: number;
+  readonly why: StayReason;
+}
+
+export const stayId = (s: Omit<StayChoice, 'seconds' | 'why'>): string => `${s.trayId}.${s.where}.r${s.round}${s.batch === null ? '' : `b${s.batch}`}`;
+export const carryIdOf = (stay: string): string => `${stay}.carry`;
+export const takeOutIdOf = (stay: string): string => `${stay}.out`;
+
+/** Work at a tray, by where it comes. */
+export interface Placed {
+  readonly kind: string;
+  readonly round: number;
+  readonly batch: number;
+}
+
+/** Whether work is done before its tray goes away: a tray being worked wet is never away, and nothing is piped on one that is. */
+export const isBeforeStay = (work: Placed, stay: StayPoint): boolean =>
+  work.kind !== 'pack' && (work.round < stay.round || (work.round === stay.round && (stay.batch === null || work.batch <= stay.batch)));
+
+const batchOf = (s: StayPoint): number => s.batch ?? Number.POSITIVE_INFINITY;
+/** Stays of one tray in their order. */
+export const byPoint = (a: StayPoint, b: StayPoint): number => a.round - b.round || batchOf(a) - batchOf(b);

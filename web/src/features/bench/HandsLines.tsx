@@ -1,0 +1,42 @@
+import type { HandsWords, TechniqueId } from '@kestfog/core/steps';
+import { capital } from '../../text/words.js';
+
+interface Props {
+  readonly words: readonly HandsWords[];
+  readonly known: readonly TechniqueId[];
+  readonly onKnown: (technique: TechniqueId, known: boolean) => void;
+}
+
+/** What the hands do, in their order; each technique is hidden by a touch once it is known, and can be read again. */
+export function HandsLines({ words, known, onKnown }: Props) {
+  if (words.length === 0) return null;
+  const open = words.filter((w) => !known.includes(w.technique));
+  const hidden = words.filter((w) => known.includes(w.technique));
+  return (
+    <section aria-label="For the hands" className="mt-4 grid gap-3">
+      {open.map((w) => (
+        <div key={w.technique} className="border-l-4 border-base-content/40 pl-4">
+          <h2 className="text-2xl font-semibold">{capital(w.label)}</h2>
+          <ul className="text-2xl leading-snug">
+            {w.lines.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
+          <p>Mind: {w.mind}.</p>
+          <button type="button" className="btn min-h-16 text-xl mt-1" onClick={() => onKnown(w.technique, true)}>
+            I know this
+          </button>
+        </div>
+      ))}
+      {hidden.length > 0 && (
+        <p className="flex flex-wrap gap-2">
+          {hidden.map((w) => (
+            <button key={w.technique} type="button" className="btn btn-ghost min-h-16 text-xl" onClick={() => onKnown(w.technique, false)}>
+              how is it done: {w.label}?
+            </button>
+          ))}
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,81 @@
+import { missingTools, type RunState, toolsAsked } from '@kestfog/core/bench';
+import type { Plan } from '@kestfog/core/formats';
+import { useState } from 'react';
+import type { Run } from './use-run.js';
+
+interface Props {
+  readonly bench: Run;
+  readonly plan: Plan;
+  readonly state: RunState;
+  readonly dayOver: boolean;
+}
+
+/** Sharp tools and the ends cut off bags, counted out once a day and in once: what is missing is looked for before anything is packed. */
+export function ToolCount({ bench, plan, state, dayOver }: Props) {
+  const epochMs = Date.parse(plan.epoch as string);
+  const asked = toolsAsked(plan, state, epochMs, bench.nowMs, dayOver);
+  const missing = missingTools(plan, state, epochMs, bench.nowMs);
+  const [sharps, setSharps] = useState<number | null>(null);
+  const [offcuts, setOffcuts] = useState<number | null>(null);
+  if (!asked)
+    return missing ? (
+      <p role="alert" className="border-l-8 border-error pl-4 text-2xl">
+        {[
+          missing.sharps > 0 && `${missing.sharps} sharp ${missing.sharps === 1 ? 'tool' : 'tools'}`,
+          missing.offcuts > 0 && `${missing.offcuts} bag ${missing.offcuts === 1 ? 'end' : 'ends'}`,
+        ]
+          .filter(Boolean)
+          .join(' and ')}{' '}
+        missing: look on the trays and under them before anything is packed.
+      </p>
+    ) : null;
+  const sharpsNow = sharps ?? asked.sharpsOut ?? 0;
+  const offcutsNow = offcuts ?? asked.bagsCut;
+  return (
+    <section aria-label="Sharp tools" className="border-l-8 border-base-content/60 pl-4 grid gap-2">
+      <h2 className="text-2xl font-semibold">{asked.ask === 'out' ? 'Count the sharp tools out' : 'Count them back in'}</h2>
+      <p>
+        {asked.ask === 'out'
+          ? 'Scribes, needles, blades, tips.'
+          : `${asked.sharpsOut} sharp tools went out, and ${asked.bagsCut} ${asked.bagsCut === 1 ? 'bag was' : 'bags were'} cut.`}
+      </p>
+      <Counter label="sharp tools" value={sharpsNow} onValue={setSharps} />
+      {asked.ask === 'in' && <Counter label="bag ends" value={offcutsNow} onValue={setOffcuts} />}
+      <button
+        type="button"
+        className="btn min-h-16 text-xl"
+        onClick={() => {
+          bench.send({ type: 'toolsCounted', data: { out: asked.ask === 'out', sharps: sharpsNow, offcuts: asked.ask === 'in' ? offcutsNow : 0 } });
+          setSharps(null);
+          setOffcuts(null);
+        }}
+      >
+        {asked.ask === 'out' ? 'counted out' : 'counted in'}
+      </button>
+    </section>
+  );
+}
+
+/** A number set with a knuckle. */
+function Counter({ label, value, onValue }: { readonly label: string; readonly value: number; readonly onValue: (n: number) => void }) {
+  return (
+    <div className="flex items-center gap-3">
+      <button
+        type="button"
+        className="btn min-h-16 min-w-16 text-2xl"
+        aria-label={`one ${label.replace(/s$/, '')} less`}
+        disabled={value === 0}
+        onClick={() => onValue(value - 1)}
+      >
+        −
+      </button>
+      <output className="clock text-3xl min-w-10 text-center" aria-label={label}>
+        {value}
+      </output>
+      <button type="button" className="btn min-h-16 min-w-16 text-2xl" aria-label={`one ${label.replace(/s$/, '')} more`} onClick={() => onValue(value + 1)}>
+        +
+      </button>
+      <span>{label}</span>
+    </div>
+  );
+}

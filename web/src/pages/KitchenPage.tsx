@@ -1,0 +1,181 @@
+import { OPENING_MM, type Tip, type TipShape, tipShapes, USUAL_TIPS } from '@kestfog/core/steps';
+import { celsiusFromFahrenheit, fahrenheitFromCelsius, MM_PER_INCH } from '@kestfog/core/units';
+import type { Kitchen } from '@kestfog/core/wire';
+import { Plus } from 'lucide-react';
+import { useState } from 'react';
+import { useKeepKitchen, useKitchen } from '../api/queries.js';
+import { useUnits } from '../app/units.js';
+import { RecipeForm } from '../features/icing/BaseRecipe.js';
+import { OwnCount } from '../features/icing/OwnCount.js';
+import { RemoveButton } from '../features/orders/form/Field.js';
+import { Loading, Notice } from '../ui/Notice.js';
+import { NumberField, readNumber } from '../ui/NumberField.js';
+
+/** What does not change from order to order: tips, the usual air, the recipe, how I count. */
+export function KitchenPage() {
+  const [units] = useUnits();
+  const kitchen = useKitchen();
+  if (kitchen.isError)
+    return (
+      <Notice title="The kitchen could not be read" tone="closing">
+        {kitchen.error.message}
+      </Notice>
+    );
+  if (!kitchen.data) return <Loading what="looking round the kitchen" />;
+  const k = kitchen.data;
+  return (
+    <>
+      <h1 className="text-5xl font-semibold pt-6 pb-4">Kitchen</h1>
+      <div className="grid lg:grid-cols-2 gap-12 items-start">
+        <Tips key={`${units} ${JSON.stringify(k.tips)}`} kitchen={k} />
+        <div className="grid gap-12">
+          <UsualAir key={`${units} ${JSON.stringify(k.air)}`} kitchen={k} />
+          <section aria-label="Recipe">
+            <h2 className="text-2xl font-semibold">The recipe</h2>
+            <RecipeForm key={`${units} ${JSON.stringify(k.mix)}`} kitchen={k} />
+          </section>
+          <OwnCount />
+        </div>
+      </div>
+    </>
+  );
+}
+
+interface Row {
+  readonly name: string;
+  readonly shape: TipShape;
+  readonly opening: string;
+}
+
+/** The tips there are: what Designs, Icing and Bench say a part is piped through, and how wide its dam is. */
+function Tips({ kitchen }: { readonly kitchen: Kitchen }) {
+  const [units] = useUnits();
+  const keep = useKeepKitchen();
+  const per = units === 'us' ? MM_PER_INCH : 1;
+  const shown = (mm: number) => String(Math.round((mm / per) * 1000) / 1000);
+  const asRow = (t: Tip): Row => ({ ...t, opening: shown(t.openingMm) });
+  const [rows, setRows] = useState<readonly Row[]>(kitchen.tips.map(asRow));
+  const unit = units === 'us' ? 'in' : 'mm';
+  const typed = rows.map((r) =>
+    readNumber(r.opening, Math.round((OPENING_MM[0] / per) * 1000) / 1000, Math.round((OPENING_MM[1] / per) * 1000) / 1000, 'The opening', unit),
+  );
+  const names = rows.map((r) => r.name.trim().toLowerCase());
+  const nameProblem = (i: number) => (names[i] === '' ? 'Name it.' : names.indexOf(names[i] as string) !== i ? 'Twice.' : null);
+  const tips = rows.flatMap((r, i): Tip[] => {
+    const t = typed[i];
+    return t && 'value' in t && !nameProblem(i) ? [{ name: r.name.trim(), shape: r.shape, openingMm: Math.round(t.value * per * 100) / 100 }] : [];
+  });
+  const change = (i: number, more: Partial<Row>) => setRows(rows.map((r, k) => (k === i ? { ...r, ...more } : r)));
+  return (
+    <section aria-label="Tips">
+      <h2 className="text-2xl font-semibold">Tips</h2>
+      <p className="text-lg mt-1">
+        Each part is piped through the widest of these that is not wider than its line; an outline is as thick as its tip. Bores are the usual ones until you
+        measure yours.
+      </p>
+      {rows.length === 0 && <p className="text-lg mt-2">None: every bag is snipped.</p>}
+      <ul className="grid gap-3 mt-3">
+        {rows.map((r, i) => (
+          <li key={i} className="flex flex-wrap items-start gap-3">
+            <label className="grid gap-1 content-start">
+              <span className="text-lg">name</span>
+              <input
+                className="input w-44"
+                maxLength={40}
+                value={r.name}
+                aria-invalid={nameProblem(i) !== null}
+                onChange={(e) => change(i, { name: e.target.value })}
+              />
+              {nameProblem(i) && (
+                <span role="alert" className="text-error font-medium">
+                  {nameProblem(i)}
+                </span>
+              )}
+            </label>
+            <label className="grid gap-1 content-start">
+              <span className="text-lg">shape</span>
+              <select className="select w-28" value={r.shape} onChange={(e) => change(i, { shape: e.target.value as TipShape })}>
+                {tipShapes.map((s) => (
+                  <option key={s} value={s}>
+                    {s}
+                  </option>
+                ))}
+              </select>
+            </label>
+            <NumberField small label={`opening, ${unit}`} text={r.opening} typed={typed[i] ?? { value: 0 }} onText={(opening) => change(i, { opening })} />
+            <div className="self-end">
+              <RemoveButton label={`Remove ${r.name}`} disabled={false} onClick={() => setRows(rows.filter((_, k) => k !== i))} />
+            </div>
+          </li>
+        ))}
+      </ul>
+      <div className="flex flex-wrap gap-3 mt-4">
+        <button type="button" className="btn" disabled={rows.length >= 30} onClick={() => setRows([...rows, { name: '', shape: 'round', opening: shown(2) }])}>
+          <Plus aria-hidden size={18} /> another tip
+        </button>
+        <button type="button" className="btn btn-ghost" onClick={() => setRows(USUAL_TIPS.map(asRow))}>
+          the usual set
+        </button>
+        <button
+          type="button"
+          className="btn btn-primary"
+          disabled={tips.length !== rows.length || keep.isPending}
+          onClick={() => keep.mutate({ ...kitchen, tips })}
+        >
+          Keep the tips
+        </button>
+        {keep.isSuccess && (
+          <span role="status" className="self-center text-lg">
+            Kept.
+          </span>
+        )}
+      </div>
+      {keep.isError && (
+        <p role="alert" className="text-error font-medium mt-2">
+          {keep.error.message}
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** The air designs are checked in where no sensor says better. */
+function UsualAir({ kitchen }: { readonly kitchen: Kitchen }) {
+  const [units] = useUnits();
+  const us = units === 'us';
+  const keep = useKeepKitchen();
+  const [temp, setTemp] = useState(us ? fahrenheitFromCelsius(kitchen.air.tempC).toFixed(0) : String(kitchen.air.tempC));
+  const [humidity, setHumidity] = useState(String(Math.round(kitchen.air.humidityPct)));
+  const t = us ? readNumber(temp, 41, 113, 'The temperature', '°F') : readNumber(temp, 5, 45, 'The temperature', '°C');
+  const h = readNumber(humidity, 1, 100, 'The humidity', '%');
+  return (
+    <section aria-label="Usual air">
+      <h2 className="text-2xl font-semibold">The usual air</h2>
+      <p className="text-lg mt-1">Designs are checked in it, and new orders begin with it.</p>
+      <div className="flex flex-wrap gap-4 items-start mt-2">
+        <NumberField label={us ? 'temperature, °F' : 'temperature, °C'} text={temp} typed={t} onText={setTemp} />
+        <NumberField label="humidity, %" text={humidity} typed={h} onText={setHumidity} />
+        <button
+          type="button"
+          className="btn btn-lg self-end"
+          disabled={'problem' in t || 'problem' in h || keep.isPending}
+          onClick={() =>
+            'value' in t &&
+            'value' in h &&
+            keep.mutate({
+              ...kitchen,
+              air: { ...kitchen.air, tempC: us ? Math.round(celsiusFromFahrenheit(t.value) * 10) / 10 : t.value, humidityPct: h.value },
+            })
+          }
+        >
+          Keep
+        </button>
+      </div>
+      {keep.isError && (
+        <p role="alert" className="text-error font-medium mt-2">
+          {keep.error.message}
+        </p>
+      )}
+    </section>
+  );
+}
