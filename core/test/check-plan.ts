@@ -46,7 +46,7 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
     // Its last wet visit has ended before it is carried, and hands are there to take it out of the box.
     const first = (t: PlanTask) => t.round < s.round || (t.round === s.round && (s.batch === null || t.batch <= s.batch));
     if (plan.tasks.some((t) => t.trayId === s.trayId && t.kind === 'wet' && first(t) && t.endS > s.startS)) out.push(`tray ${s.trayId} is carried wet`);
-    const taker = plan.tasks.find((t) => t.kind === 'take-out' && t.trayId === s.trayId && t.round === s.round);
+    const taker = plan.tasks.find((t) => t.kind === 'take-out' && t.trayId === s.trayId && t.endS > s.startS);
     if (s.where === 'box' && taker?.startS !== s.endS) out.push(`nobody takes tray ${s.trayId} out of the box`);
   }
   for (const d of plan.designs) {

@@ -35,6 +35,14 @@ test('the harbour regatta, from the order to the last box', async ({ page, reque
   const doneCount = (n: number) => expect(page.getByText(`${n} of ${total} done`)).toBeVisible();
   expect(await violationsOf(page)).toEqual([]);
 
+  const sharp = page.getByRole('region', { name: 'Sharp tools' });
+  await sharp.getByRole('button', { name: 'one sharp tool more' }).click();
+  await sharp.getByRole('button', { name: 'one sharp tool more' }).click();
+  await sharp.getByRole('button', { name: 'counted out' }).click();
+  await expect(sharp).toBeHidden();
+  // The lines for the hands are hidden once they are known, and can be read again.
+  let sawHands = false;
+
   let sawClosing = 0;
   let sawWaiting = 0;
   let undone = false;
@@ -48,7 +56,13 @@ test('the harbour regatta, from the order to the last box', async ({ page, reque
       await expect(page.getByText(/Nothing until|Done for today/)).toBeVisible();
       if (await page.getByText('Done for today. Back at Sat 07:00').isVisible()) {
         sawEvening = true;
-        await expect(page.getByText(/dry overnight.*Count sharp tools and bag offcuts back in/)).toBeVisible();
+        await expect(page.getByText(/dry overnight/)).toBeVisible();
+        // What went out comes back in: one that is missing is looked for before anything is packed.
+        const tools = page.getByRole('region', { name: 'Sharp tools' });
+        await expect(tools.getByText(/^2 sharp tools went out, and \d+ bags were cut/)).toBeVisible();
+        await tools.getByRole('button', { name: 'one sharp tool less' }).click();
+        await tools.getByRole('button', { name: 'counted in' }).click();
+        await expect(page.getByRole('alert').filter({ hasText: '1 sharp tool missing' })).toBeVisible();
       }
       // A caution is there once a day, and gone when it is read.
       const caution = page.getByRole('region', { name: 'Caution' });
@@ -71,6 +85,15 @@ test('the harbour regatta, from the order to the last box', async ({ page, reque
     }
     await expect(forward).toHaveText('Done');
     const task = (await page.getByRole('heading', { level: 1 }).textContent()) as string;
+    const hands = page.getByRole('region', { name: 'For the hands' });
+    if (!sawHands && (await hands.getByRole('heading', { name: 'Flood' }).isVisible())) {
+      sawHands = true;
+      await expect(hands.getByText('fill to a dome')).toBeVisible();
+      await hands.getByRole('listitem').filter({ hasText: 'fill to a dome' }).locator('xpath=../..').getByRole('button', { name: 'I know this' }).click();
+      await expect(hands.getByText('fill to a dome')).toBeHidden();
+      await hands.getByRole('button', { name: 'how is it done: flood?' }).click();
+      await expect(hands.getByText('fill to a dome')).toBeVisible();
+    }
     if (await page.getByRole('region', { name: 'Closing' }).isVisible()) {
       sawClosing += 1;
       await expect(

@@ -24,8 +24,33 @@ test('the bags of an order, thinning, and what makes it dry', async ({ page, req
   await bags.getByLabel('note').fill('let it deepen overnight');
   await bags.getByRole('button', { name: 'keep', exact: true }).click();
   await expect(bags.getByRole('button', { name: '3 navy, 1 black (let it deepen overnight)' })).toBeVisible();
+  // Grams of each gel follow from how much went into a hundred grams.
+  await bags.getByRole('button', { name: '3 navy, 1 black (let it deepen overnight)' }).click();
+  await bags.getByLabel('gel, g in 100 g').fill('2');
+  await bags.getByRole('button', { name: 'keep', exact: true }).click();
+  await expect(bags.getByRole('button', { name: /^\d+\.\d g navy, \d+\.\d g black/ })).toBeVisible();
+  // A recipe of one's own: its water is told, and the base and the water to stir in follow from it.
+  await expect(bags.getByText(/19\.0 % water/).first()).toBeVisible();
+  const stirred = await bags
+    .getByText(/stir in [\d.]+ g of water first/)
+    .first()
+    .textContent();
+  await bags.getByText('your own recipe').click();
   await bags.getByRole('button', { name: 'fresh white' }).click();
+  await bags.getByLabel('water, g', { exact: true }).fill('x');
+  await expect(bags.getByText('The water must be a number.')).toBeVisible();
+  await expect(bags.getByRole('button', { name: 'Keep the recipe' })).toBeDisabled();
+  await bags.getByLabel('water, g', { exact: true }).fill('60');
+  await bags.getByLabel('lemon juice, g').fill('10');
+  await bags.getByLabel('what it is called').fill('lemon icing');
+  await bags.getByRole('button', { name: 'Keep the recipe' }).click();
   await expect(bags.getByRole('note')).toContainText('dried or pasteurised');
+  await expect(bags.getByText(/g of lemon juice/)).toBeVisible();
+  await expect(bags.getByText(/stir in [\d.]+ g of water first/).first()).not.toHaveText(stirred ?? '');
+  // Colours are kept for each recipe: this one has none yet.
+  await expect(bags.getByRole('button', { name: /g navy/ })).toHaveCount(0);
+  await bags.getByText('your own recipe').click();
+  await bags.getByRole('button', { name: 'the usual one again' }).click();
 
   // The worked example, then wrong inputs: refused where they are typed, and nothing typed is lost.
   const thinning = page.getByRole('region', { name: 'Thinning' });

@@ -46,7 +46,9 @@ export function withoutCookie(plan: RunPlan, lotId: string, cookie: number, isDo
 /** A task with the motions of one cookie cut out of its time, and by how much it got shorter; turning to the cookies stays as it was. */
 function cutOut(task: RunTask, cookie: number): { task: RunTask; lessS: number } {
   const i = cookie - task.cookies[0];
-  const gone = task.motions.map((m) => [m.startS[i] as number, m.endS[i] as number] as const);
+  // A snip is widened for all of them, whoever is left.
+  const own = task.motions.filter((m) => m.technique !== 'widen-snip');
+  const gone = own.map((m) => [m.startS[i] as number, m.endS[i] as number] as const);
   const shifted = (s: number) => s - gone.reduce((sum, [from, to]) => sum + Math.max(0, Math.min(s, to) - from), 0);
   const lessS = Math.floor(gone.reduce((sum, [from, to]) => sum + to - from, 0));
   const motions = task.motions.map((m) => ({ ...m, startS: m.startS.map(shifted), endS: m.endS.map(shifted) }));

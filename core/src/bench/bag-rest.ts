@@ -14,11 +14,15 @@ export function wantsKneading(plan: RunPlan, state: RunState, bag: Bag, nowMs: n
   return used.length === 0 || nowMs - Math.max(...used) > STANDS_MS;
 }
 
-/** What a task pipes a bag through, the narrowest first; a plan made before tips were said has the usual openings. */
+/**
+ * What a task pipes a bag through, the narrowest first; a plan made before tips were said has the usual openings. A bag that outlines
+ * and floods cookie by cookie is snipped once, small.
+ */
 export function openingsOf(plan: RunPlan, task: RunTask, bag: Bag): Opening[] {
   const designId = plan.trays.flatMap((t) => t.lots).find((l) => l.id === task.lotId)?.designId;
   const steps = plan.designs.find((d) => d.id === designId)?.graph.steps ?? [];
-  return distinctOpenings(
+  const both = ['dam', 'flood'].every((kind) => task.motions.some((m) => m.kind === kind && bagOfMotion(m.stepId) === bagKey(bag)));
+  const all = distinctOpenings(
     task.motions.flatMap((m) => {
       const step = steps.find((s) => s.id === m.stepId);
       const { openingMm } = techniqueById(m.technique);
@@ -26,4 +30,10 @@ export function openingsOf(plan: RunPlan, task: RunTask, bag: Bag): Opening[] {
       return step.openingMm !== undefined ? { name: step.tip ?? TIPLESS, openingMm: step.openingMm } : openingMm === null ? [] : { name: TIPLESS, openingMm };
     }),
   );
+  return both && !task.motions.some((m) => m.technique === 'widen-snip') ? all.slice(0, 1) : all;
+
+  function bagOfMotion(stepId: string): string | undefined {
+    const own = steps.find((s) => s.id === stepId)?.bag;
+    return own ? bagKey(own) : undefined;
+  }
 }

@@ -18,8 +18,8 @@ function dayFromMs(plan: RunPlan, epochMs: number, nowMs: number): number {
 }
 
 /**
- * Sharp tools and bag ends are counted out once a day and in once: out before the first step, in when the day is over. null where
- * nothing is asked: the count was made, or no tool was taken out.
+ * Sharp tools and bag ends are counted out once a day and in once: out before the first step, in when the day is over, whether or
+ * not they were counted out, and again while something is missing. null where the count was made.
  */
 export function toolsAsked(plan: RunPlan, state: RunState, epochMs: number, nowMs: number, dayOver: boolean): ToolsAsked | null {
   if (state.startedAtMs === null) return null;
@@ -30,7 +30,7 @@ export function toolsAsked(plan: RunPlan, state: RunState, epochMs: number, nowM
   const used = plan.tasks.filter((t) => (state.tasks.get(t.id)?.doneAtMs ?? Number.NEGATIVE_INFINITY) >= fromMs);
   const bagsCut = new Set(used.flatMap((t) => t.bags.map(bagKey))).size;
   const asked = (ask: 'out' | 'in'): ToolsAsked => ({ ask, sharpsOut: out?.sharps ?? null, bagsCut });
-  if (dayOver) return out && last?.out ? asked('in') : null;
+  if (dayOver) return last && !last.out && !missingTools(plan, state, epochMs, nowMs) ? null : asked('in');
   return last ? null : asked('out');
 }
 
@@ -40,9 +40,9 @@ export function missingTools(plan: RunPlan, state: RunState, epochMs: number, no
   const today = state.toolCounts.filter((c) => c.atMs >= fromMs);
   const back = today.at(-1);
   const out = today.findLast((c) => c.out);
-  if (!back || back.out || !out) return null;
+  if (!back || back.out) return null;
   const used = plan.tasks.filter((t) => (state.tasks.get(t.id)?.doneAtMs ?? Number.NEGATIVE_INFINITY) >= fromMs && t.bags.length > 0);
   const cut = new Set(used.flatMap((t) => t.bags.map(bagKey))).size;
-  const [sharps, offcuts] = [Math.max(0, out.sharps - back.sharps), Math.max(0, cut - back.offcuts)];
+  const [sharps, offcuts] = [Math.max(0, (out?.sharps ?? 0) - back.sharps), Math.max(0, cut - back.offcuts)];
   return sharps + offcuts > 0 ? { sharps, offcuts } : null;
 }

@@ -27,6 +27,7 @@ export function visitOf(plan: RunPlan, task: RunTask): Visit | null {
       startS: new Map(task.motions.map((m) => [m.stepId, m.startS])),
       endS: new Map(task.motions.map((m) => [m.stepId, m.endS])),
       way: task.way,
+      widened: [],
     },
   };
 }

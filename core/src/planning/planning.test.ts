@@ -67,6 +67,7 @@ describe('visits', () => {
   const visit = (id: string, p: number, k: number, stepId: string): Visit => {
     const ends = [...Array(k).keys()].map((i) => (i + 1) * p);
     const times: VisitTimes = {
+      widened: [],
       durationS: k * p,
       startS: new Map([[stepId, ends.map((e) => e - p)]]),
       endS: new Map([[stepId, ends]]),

@@ -2,11 +2,12 @@ import { type Design, sectionById } from '../design/design.js';
 import type { Arrangement, Because, Motion, Plan, PlanDesign, PlanTask, PlanWait, Stay, TimedGap } from '../formats/plan.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { Pace } from '../steps/pace.js';
-import type { RuleId } from '../steps/step.js';
+import { bagKey, type RuleId } from '../steps/step.js';
 import { techniqueById } from '../steps/techniques/index.js';
 import { carryId, type Lag, lagKey, PIECE_TECHNIQUES, takeOutId } from './build-problem.js';
 import type { Attempt } from './planning.js';
 import { type StayChoice, stayId } from './stays.js';
+import type { WidenedSnip } from './visit.js';
 import type { Visit } from './visits.js';
 
 export const MODEL_VERSION = 'kestfog-model/4';
@@ -101,19 +102,39 @@ export function taskOfVisit(v: Visit, design: Design, timed: readonly TimedGap[]
     endS: startS + v.times.durationS,
     bags: v.bundle.bags,
     way: v.times.way,
-    motions: v.bundle.steps.map(
-      (s): Motion => ({
-        stepId: s.id,
-        technique: s.technique,
-        kind: s.kind,
-        label: s.label,
-        startS: v.times.startS.get(s.id) as number[],
-        endS: v.times.endS.get(s.id) as number[],
-        windowS: windows.get(s.id)?.maxS ?? null,
-        windowFrom: windows.get(s.id)?.gap.from ?? null,
-      }),
-    ),
+    motions: [
+      ...v.times.widened.map((w) => widening(w, v.cookies)),
+      ...v.bundle.steps.map(
+        (s): Motion => ({
+          stepId: s.id,
+          technique: s.technique,
+          kind: s.kind,
+          label: s.label,
+          startS: v.times.startS.get(s.id) as number[],
+          endS: v.times.endS.get(s.id) as number[],
+          windowS: windows.get(s.id)?.maxS ?? null,
+          windowFrom: windows.get(s.id)?.gap.from ?? null,
+        }),
+      ),
+    ],
     because: { kind: 'first' },
+  };
+}
+
+/** Widening a snip is done once for the visit: the same moment on each of its cookies. */
+function widening(w: WidenedSnip, [from, to]: readonly [number, number]): Motion {
+  const each = (s: number) => Array<number>(to - from).fill(s);
+  const label = `snip widened to ${w.toMm} mm`;
+  const { kind } = techniqueById('widen-snip');
+  return {
+    stepId: `widen-snip.${bagKey(w.bag)}`,
+    technique: 'widen-snip',
+    kind,
+    label,
+    startS: each(w.startS),
+    endS: each(w.endS),
+    windowS: null,
+    windowFrom: null,
   };
 }
 
@@ -130,7 +151,9 @@ function titleOf(v: Visit, design: Design): string {
   const floods = bundle.steps.filter((s) => s.kind === 'flood');
   const names = [...new Set(floods.map((s) => sectionById(design, s.part)?.name ?? s.label))];
   const wet = [...new Set(bundle.steps.filter((s) => s.kind === 'mark').map((s) => s.label))];
-  return `flood ${listed(names)}${wet.length > 0 ? `, then ${listed(wet)} while wet` : ''}`;
+  const [widened] = v.times.widened;
+  const snip = widened ? `${bundle.steps.some((s) => s.kind === 'dam') ? 'outline all, ' : ''}widen the snip to ${widened.toMm} mm, then ` : '';
+  return `${snip}flood ${listed(names)}${wet.length > 0 ? `, then ${listed(wet)} while wet` : ''}`;
 }
 
 const listed = (names: readonly string[]) => (names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`);

@@ -9,7 +9,19 @@ export interface VisitTimes {
   readonly startS: ReadonlyMap<string, readonly number[]>;
   readonly endS: ReadonlyMap<string, readonly number[]>;
   readonly way: 'colour-by-colour' | 'cookie-by-cookie';
+  /** bags whose snip is cut wider meanwhile, so that what outlined now floods */
+  readonly widened: readonly WidenedSnip[];
 }
+
+export interface WidenedSnip {
+  readonly bag: Bag;
+  readonly toMm: number;
+  readonly startS: number;
+  readonly endS: number;
+}
+
+/** How dams and floods of a visit take turns. */
+export type DamOrder = 'dams-first' | 'section-by-section' | 'all-dams-first';
 
 /** Longest a later step may end after an earlier one, both of the same visit. */
 export interface InnerWindow {
@@ -29,12 +41,20 @@ export function runVisit(
   way: VisitTimes['way'],
   pace: Pace,
   gaps: readonly Gap[],
-  order: 'dams-first' | 'section-by-section' = 'dams-first',
+  order: DamOrder = 'dams-first',
+  widen: readonly Pick<WidenedSnip, 'bag' | 'toMm'>[] = [],
 ): VisitTimes {
   const startS = new Map<string, number[]>(bundle.steps.map((s) => [s.id, Array<number>(k).fill(0)]));
   const endS = new Map<string, number[]>(bundle.steps.map((s) => [s.id, Array<number>(k).fill(0)]));
   const inner = gaps.filter((g) => startS.has(g.from) && startS.has(g.to));
   let t = 0;
+  const widened: WidenedSnip[] = [];
+  const widenAll = () => {
+    for (const w of widen) {
+      widened.push({ ...w, startS: t, endS: t + pace.widenS });
+      t += pace.widenS;
+    }
+  };
   let inHand: string | undefined;
   const pick = (bag: Bag | null) => {
     const key = bag ? bagKey(bag) : 'tool';
@@ -50,8 +70,16 @@ export function runVisit(
     (endS.get(step.id) as number[])[cookie] = t;
   };
   const base = bundle.steps.filter((s) => !isWetMark(s));
+  const dams = order === 'all-dams-first' ? base.filter((s) => s.kind === 'dam') : [];
+  if (dams.length > 0)
+    for (let i = 0; i < k; i++) {
+      t += pace.handlingSPerCookie;
+      for (const s of dams) doStep(s, i);
+    }
+  widenAll();
   // All dams of a cookie, then all floods: two changes of bag instead of two a section.
   if (order === 'dams-first') base.sort((a, b) => Number(a.kind === 'flood') - Number(b.kind === 'flood'));
+  const rest = base.filter((s) => !dams.includes(s));
   const passes = wetPasses(bundle.steps);
   if (bundle.kind === 'outline') {
     for (const step of base)
@@ -62,17 +90,17 @@ export function runVisit(
   } else if (way === 'colour-by-colour') {
     for (let i = 0; i < k; i++) {
       t += pace.handlingSPerCookie;
-      for (const s of base) doStep(s, i);
+      for (const s of rest) doStep(s, i);
     }
     for (const pass of passes) for (let i = 0; i < k; i++) for (const s of pass) doStep(s, i);
   } else {
     for (let i = 0; i < k; i++) {
       t += pace.handlingSPerCookie;
-      for (const s of base) doStep(s, i);
+      for (const s of rest) doStep(s, i);
       for (const pass of passes) for (const s of pass) doStep(s, i);
     }
   }
-  return { durationS: Math.ceil(t), startS, endS, way };
+  return { durationS: Math.ceil(t), startS, endS, way, widened };
 }
 
 export const isWetMark = (s: Step): boolean => s.kind === 'mark';
@@ -109,13 +137,42 @@ export type LargestVisit =
   | { readonly fits: true; readonly k: number; readonly times: VisitTimes }
   | { readonly fits: false; readonly broken: { readonly window: InnerWindow; readonly tookS: number } };
 
-/** The largest group of cookies for which every window holds, and how to work it; or the window that one cookie already breaks. */
-export function largestVisit(bundle: Bundle, cookies: number, pace: Pace, gaps: readonly Gap[], windows: readonly InnerWindow[]): LargestVisit {
+/** Bags of a bundle that outline through a small snip and flood through a wider one. */
+export function snipsToWiden(dams: readonly Step[], floods: readonly Step[]): Pick<WidenedSnip, 'bag' | 'toMm'>[] {
+  const out = new Map<string, Pick<WidenedSnip, 'bag' | 'toMm'>>();
+  for (const f of floods) {
+    const toMm = f.openingMm ?? 0;
+    const narrow = dams.some((d) => d.bag && f.bag && bagKey(d.bag) === bagKey(f.bag) && (d.openingMm ?? 0) < toMm);
+    if (narrow && f.bag) out.set(bagKey(f.bag), { bag: f.bag, toMm: Math.max(toMm, out.get(bagKey(f.bag))?.toMm ?? 0) });
+  }
+  return [...out.values()];
+}
+
+/**
+ * The largest group of cookies for which every window holds, and how to work it; or the window that one cookie already breaks.
+ * Where one bag outlines and floods, the whole lot is outlined before its snip is widened, if its dams bear the wait; `widen` names
+ * bags that outlined in a visit of their own before.
+ */
+export function largestVisit(
+  bundle: Bundle,
+  cookies: number,
+  pace: Pace,
+  gaps: readonly Gap[],
+  windows: readonly InnerWindow[],
+  widen: readonly Pick<WidenedSnip, 'bag' | 'toMm'>[] = [],
+): LargestVisit {
+  const inside = snipsToWiden(
+    bundle.steps.filter((s) => s.kind === 'dam'),
+    bundle.steps.filter((s) => s.kind === 'flood'),
+  );
+  // A widened bag outlines no more: only where the whole lot is done in one visit is it worth it.
+  const ordersOf = (k: number): DamOrder[] =>
+    inside.length > 0 && cookies > 1 && k === cookies ? ['all-dams-first', 'dams-first', 'section-by-section'] : ['dams-first', 'section-by-section'];
   let broken: { window: InnerWindow; tookS: number } | null = null;
   for (let k = cookies; k >= 1; k--) {
-    for (const order of ['dams-first', 'section-by-section'] as const) {
+    for (const order of ordersOf(k)) {
       for (const way of ['colour-by-colour', 'cookie-by-cookie'] as const) {
-        const times = runVisit(bundle, k, way, pace, gaps, order);
+        const times = runVisit(bundle, k, way, pace, gaps, order, order === 'all-dams-first' ? inside : widen);
         broken = brokenWindow(times, windows);
         if (!broken) return { fits: true, k, times };
       }

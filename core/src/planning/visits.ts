@@ -5,7 +5,7 @@ import { bagKey } from '../steps/step.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { type Bundle, bundlesOf } from './bundle.js';
 import { separation } from './separation.js';
-import { type InnerWindow, isWetMark, largestVisit, runVisit, type VisitTimes } from './visit.js';
+import { type InnerWindow, isWetMark, largestVisit, runVisit, snipsToWiden, type VisitTimes, type WidenedSnip } from './visit.js';
 
 /** One uninterrupted task of one person at one tray, with the moment of every step on every cookie. */
 export interface Visit {
@@ -23,19 +23,20 @@ export interface Visit {
  */
 export function visitsOf(lot: Lot, graph: StepGraph, timed: readonly TimedGap[], pace: Pace, designName: string): Visit[] {
   const bundles = bundlesOf(graph);
+  const widen = widenedBefore(bundles);
   const worked = bundles.map((bundle) => {
     const ids = new Set(bundle.steps.map((s) => s.id));
     const windows: InnerWindow[] = timed
       .filter((t) => t.maxS !== null && ids.has(t.gap.from) && ids.has(t.gap.to))
       .map((t) => ({ from: t.gap.from, to: t.gap.to, maxS: t.maxS as number, gap: t.gap }));
-    const largest = largestVisit(bundle, lot.cookies, pace, graph.gaps, windows);
+    const largest = largestVisit(bundle, lot.cookies, pace, graph.gaps, windows, widen.get(bundle));
     if (!largest.fits) throw tooSlow(bundle, largest.broken.window, largest.broken.tookS, designName);
     return { bundle, ids, windows, k: largest.k, way: largest.times.way };
   });
   const timesOf = (w: (typeof worked)[number], k: number): VisitTimes => {
     // Equal groups are never larger than the largest that fits, so the way of working that fitted it still does.
-    const fitting = largestVisit(w.bundle, k, pace, graph.gaps, w.windows);
-    return fitting.fits && fitting.k === k ? fitting.times : runVisit(w.bundle, k, w.way, pace, graph.gaps);
+    const fitting = largestVisit(w.bundle, k, pace, graph.gaps, w.windows, widen.get(w.bundle));
+    return fitting.fits && fitting.k === k ? fitting.times : runVisit(w.bundle, k, w.way, pace, graph.gaps, 'dams-first', widen.get(w.bundle));
   };
   for (const t of timed.filter((x) => x.maxS !== null)) {
     const from = worked.find((w) => w.ids.has(t.gap.from));
@@ -72,6 +73,23 @@ export function visitsOf(lot: Lot, graph: StepGraph, timed: readonly TimedGap[],
     }
   }
   return out;
+}
+
+/** Bags that outlined in a visit of their own, by the bundle that floods from them first. */
+function widenedBefore(bundles: readonly Bundle[]): ReadonlyMap<Bundle, Pick<WidenedSnip, 'bag' | 'toMm'>[]> {
+  const dams = bundles.filter((b) => b.kind === 'outline').flatMap((b) => b.steps);
+  const done = new Set<string>();
+  return new Map(
+    bundles
+      .filter((b) => b.kind === 'wet')
+      .sort((a, b) => a.round - b.round || a.batch - b.batch)
+      .map((b) => {
+        const floods = b.steps.filter((s) => s.kind === 'flood');
+        const snips = snipsToWiden(dams, floods).filter((w) => !done.has(bagKey(w.bag)));
+        for (const w of snips) done.add(bagKey(w.bag));
+        return [b, snips];
+      }),
+  );
 }
 
 function neverMeets(t: TimedGap, designName: string): NoAnswer {

@@ -17,20 +17,20 @@ export interface HandsWords {
   readonly mind: string;
 }
 
-/** Lines for the steps of one visit, in the order of the hands: each technique once. Preparing and packing speak too. */
-export function handsWords(design: Design, steps: readonly Step[], school: School, tips: readonly Tip[] = USUAL_TIPS): HandsWords[] {
+/** Lines for the steps of one visit, in the order of the hands: each technique once. Preparing and packing speak too; so does a snip to be widened. */
+export function handsWords(design: Design, steps: readonly Step[], school: School, tips: readonly Tip[] = USUAL_TIPS, widens = false): HandsWords[] {
   const out: HandsWords[] = [];
   for (const step of steps) {
     if (out.some((w) => w.technique === step.technique)) continue;
-    const definition = techniqueById(step.technique);
-    out.push({
-      technique: step.technique,
-      label: definition.label,
-      lines: definition.hands(doingOf(design, step, school, tips)),
-      mind: definition.badlyDone,
-    });
+    if (widens && step.kind === 'flood' && !out.some((w) => w.technique === 'widen-snip')) out.push(wordsOf('widen-snip', doingOf(design, step, school, tips)));
+    out.push(wordsOf(step.technique, doingOf(design, step, school, tips)));
   }
   return out;
+}
+
+function wordsOf(technique: TechniqueId, doing: Doing): HandsWords {
+  const { label, hands, badlyDone } = techniqueById(technique);
+  return { technique, label, lines: hands(doing), mind: badlyDone };
 }
 
 function doingOf(design: Design, step: Step, school: School, tips: readonly Tip[]): Doing {

@@ -17,6 +17,8 @@ export interface Pace {
   readonly packSPerCookie: number;
   /** opening and kneading one bag */
   readonly openBagS: number;
+  /** cutting the end of a bag wider */
+  readonly widenS: number;
   /** checking that a cookie is cool and drawing its guides */
   readonly prepareSPerCookie: number;
   readonly coatSPerCm2: number;
@@ -73,6 +75,7 @@ export const ASSUMED_PACE: Pace = {
   changeoverS: 20,
   packSPerCookie: 6,
   openBagS: 15,
+  widenS: 6,
   prepareSPerCookie: 2,
   coatSPerCm2: 0.7,
   sprinkleS: 4,

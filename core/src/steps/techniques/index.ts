@@ -26,6 +26,7 @@ import { trace } from './trace.js';
 import { wafer } from './wafer.js';
 import { wetDrop } from './wet-drop.js';
 import { wetLine } from './wet-line.js';
+import { widenSnip } from './widen-snip.js';
 
 export type { TechniqueDefinition, TechniqueKind } from './technique.js';
 
@@ -41,6 +42,7 @@ export const techniques = [
   guideProjected,
   guideSheet,
   outline,
+  widenSnip,
   flood,
   thinCoat,
   wetDrop,

@@ -30,6 +30,7 @@ describe('registries', () => {
       'outline',
       'needle',
       'pack',
+      'widen-snip',
     ];
     expect([...named].sort()).toEqual([...techniqueIds].sort());
   });

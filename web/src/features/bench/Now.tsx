@@ -34,7 +34,15 @@ export function Now({ plan, state, view, nowMs, dayEnd, stencils, known, onKnown
   const parts = task.motions.flatMap((m) => design?.graph.steps.find((s) => s.id === m.stepId)?.parts ?? []);
   const motions = motionLines(task);
   const steps = task.motions.flatMap((m) => design?.graph.steps.find((s) => s.id === m.stepId) ?? []);
-  const words = design ? handsWords(design.drawing, steps, plan.order.school, plan.order.tips) : [];
+  const words = design
+    ? handsWords(
+        design.drawing,
+        steps,
+        plan.order.school,
+        plan.order.tips,
+        task.motions.some((m) => m.technique === 'widen-snip'),
+      )
+    : [];
   const left = openCookies(task, state.tasks.get(task.id)?.ticked);
   const [soonest] = view.closing;
   const stopwatchLine = view.inHandSinceMs !== null && (

@@ -17,27 +17,27 @@ export function ToolCount({ bench, plan, state, dayOver }: Props) {
   const missing = missingTools(plan, state, epochMs, bench.nowMs);
   const [sharps, setSharps] = useState<number | null>(null);
   const [offcuts, setOffcuts] = useState<number | null>(null);
-  if (!asked)
-    return missing ? (
-      <p role="alert" className="border-l-8 border-error pl-4 text-2xl">
-        {[
-          missing.sharps > 0 && `${missing.sharps} sharp ${missing.sharps === 1 ? 'tool' : 'tools'}`,
-          missing.offcuts > 0 && `${missing.offcuts} bag ${missing.offcuts === 1 ? 'end' : 'ends'}`,
-        ]
-          .filter(Boolean)
-          .join(' and ')}{' '}
-        missing: look on the trays and under them before anything is packed.
-      </p>
-    ) : null;
+  if (!asked) return null;
   const sharpsNow = sharps ?? asked.sharpsOut ?? 0;
   const offcutsNow = offcuts ?? asked.bagsCut;
   return (
     <section aria-label="Sharp tools" className="border-l-8 border-base-content/60 pl-4 grid gap-2">
+      {missing && (
+        <p role="alert" className="text-error text-2xl">
+          {[
+            missing.sharps > 0 && `${missing.sharps} sharp ${missing.sharps === 1 ? 'tool' : 'tools'}`,
+            missing.offcuts > 0 && `${missing.offcuts} bag ${missing.offcuts === 1 ? 'end' : 'ends'}`,
+          ]
+            .filter(Boolean)
+            .join(' and ')}{' '}
+          missing: look on the trays and under them before anything is packed.
+        </p>
+      )}
       <h2 className="text-2xl font-semibold">{asked.ask === 'out' ? 'Count the sharp tools out' : 'Count them back in'}</h2>
       <p>
         {asked.ask === 'out'
           ? 'Scribes, needles, blades, tips.'
-          : `${asked.sharpsOut} sharp tools went out, and ${asked.bagsCut} ${asked.bagsCut === 1 ? 'bag was' : 'bags were'} cut.`}
+          : `${asked.sharpsOut === null ? 'Nobody counted the sharp tools out' : `${asked.sharpsOut} sharp ${asked.sharpsOut === 1 ? 'tool' : 'tools'} went out`}, and ${asked.bagsCut} ${asked.bagsCut === 1 ? 'bag was' : 'bags were'} cut.`}
       </p>
       <Counter label="sharp tools" value={sharpsNow} onValue={setSharps} />
       {asked.ask === 'in' && <Counter label="bag ends" value={offcutsNow} onValue={setOffcuts} />}
