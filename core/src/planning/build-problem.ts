@@ -14,6 +14,8 @@ import type { Visit } from './visits.js';
 
 /** A tray in the dehydrator is taken out at most so long after its time. */
 const TAKE_OUT_WITHIN_S = 120;
+/** Small pools are on their way so soon after their batch: before they skin by themselves (4 to 8 min, common practice, no published source). */
+const QUICK_SET_WITHIN_S = 240;
 
 export const carryId = (s: StayChoice): string => carryIdOf(stayId(s));
 export const takeOutId = (s: StayChoice): string => takeOutIdOf(stayId(s));
@@ -124,6 +126,24 @@ export function buildProblem(input: BuildInput): Built {
         reason: stayReason(s),
         consequence: 'left in longer it dries harder than the plan counts on',
       });
+    }
+    if (s.why === 'pools') {
+      // They are sent there as they begin to set, not hours later: at once after the last of the batch, hands allowing.
+      const pools = visits.filter((v) => v.lot.trayId === s.trayId && v.bundle.kind === 'wet' && v.bundle.round === s.round && v.bundle.batch === s.batch);
+      const batchS = pools.reduce((sum, v) => sum + v.times.durationS + pace.changeoverS, 0);
+      for (const v of pools) {
+        const maxS = batchS + QUICK_SET_WITHIN_S;
+        links.push({ from: v.id, to: carryId(s), anchor: 'end', min: 0, max: maxS });
+        lags.push({
+          from: v.id,
+          to: carryId(s),
+          minS: v.times.durationS,
+          maxS: v.times.durationS + maxS,
+          rule: 'few-pools',
+          reason: 'small pools go to dry as soon as they are laid',
+          consequence: 'small pools that stay wet cave in',
+        });
+      }
     }
     for (const v of visits.filter((x) => x.lot.trayId === s.trayId)) {
       // A tray being worked wet is never away, and nothing is piped on a tray that is.

@@ -70,15 +70,30 @@ export function bundlesOf(graph: StepGraph): Bundle[] {
   return out;
 }
 
-/** Batch of every step in its round: that of its flood; a detail's is that of the last flood of its round it follows. */
+/**
+ * Batch of every step in its round: that of its flood. A detail that leads to a flood of its round comes with that; any other comes
+ * after all floods of the round, so that small pools go to dry before anything is piped.
+ */
 function batchesOf(graph: StepGraph): ReadonlyMap<string, number> {
   const batch = new Map(graph.steps.map((s) => [s.id, s.batch]));
   const round = new Map(graph.steps.map((s) => [s.id, s.round]));
+  const sameRound = graph.gaps.filter((g) => round.get(g.from) === round.get(g.to));
+  const leads = new Set(graph.steps.filter((s) => s.kind === 'flood' || s.kind === 'dam').map((s) => s.id));
   for (let pass = 0, changed = true; changed && pass <= graph.steps.length; pass++) {
     changed = false;
-    for (const g of graph.gaps) {
+    for (const g of sameRound)
+      if (leads.has(g.to) && !leads.has(g.from)) {
+        leads.add(g.from);
+        changed = true;
+      }
+  }
+  const lastFlood = (r: number) => Math.max(0, ...graph.steps.filter((s) => s.kind === 'flood' && s.round === r).map((s) => s.batch));
+  for (const s of graph.steps) if (s.kind === 'detail' && !leads.has(s.id)) batch.set(s.id, lastFlood(s.round) + 1);
+  for (let pass = 0, changed = true; changed && pass <= graph.steps.length; pass++) {
+    changed = false;
+    for (const g of sameRound) {
       const [from, to] = [batch.get(g.from) as number, batch.get(g.to) as number];
-      if (round.get(g.from) !== round.get(g.to) || from <= to) continue;
+      if (from <= to) continue;
       batch.set(g.to, from);
       changed = true;
     }

@@ -24,15 +24,20 @@ export function chooseStays(
   const windowed = windowedRounds(visits, timedByLot);
   const places = (['box', 'fan'] as const).filter((where) => planning.airAt[where] !== null);
   let best = first;
-  const taken = new Set(first.stays.filter((s) => s.batch === null).map((s) => `${s.trayId} ${s.round}`));
+  // What was asked for stays as it was asked.
+  const taken = new Set(first.stays.filter((s) => s.why === 'asked').map((s) => `${s.trayId} ${s.round}`));
   const open = roundsByWaiting(first.arranged).filter(([t, r]) => !windowed.has(`${t} ${r}`) && !taken.has(`${t} ${r}`));
   for (const [trayId, round] of open) {
     let chosen: Attempt | null = null;
-    for (const where of places) {
+    // A tray that goes to set its last small pools may stay there longer, rather than be carried twice.
+    const there = setsLast(first.arranged, best.stays, trayId, round);
+    for (const where of there ? [there.where] : places) {
       if (stop()) return best;
       onProgress?.(where === 'fan' ? `trying the fan on tray ${trayId}` : `trying the dehydrator for tray ${trayId}`);
-      for (const seconds of LENGTHS_S[where]) {
-        const tried = attempt([...best.stays, { where, trayId, round, batch: null, seconds, why: 'time' }]);
+      for (const seconds of LENGTHS_S[where].filter((x) => !there || x > there.seconds)) {
+        const tried = attempt(
+          there ? best.stays.map((s) => (s === there ? { ...s, seconds } : s)) : [...best.stays, { where, trayId, round, batch: null, seconds, why: 'time' }],
+        );
         const gain = (best.score[2] as number) - (tried.score[2] as number);
         const sooner = (best.score[0] as number) > (tried.score[0] as number) || (best.score[1] as number) - (tried.score[1] as number) > WORTH_S;
         const same = best.score[0] === tried.score[0] && Math.abs((best.score[1] as number) - (tried.score[1] as number)) <= WORTH_S;
@@ -42,6 +47,13 @@ export function chooseStays(
     if (chosen) best = chosen;
   }
   return best;
+}
+
+/** The stay that sets the small pools of a tray's last batch in a round, if there is one. */
+function setsLast({ visits }: Arranged, stays: readonly StayChoice[], trayId: string, round: number): StayChoice | undefined {
+  const wet = visits.filter((v) => v.lot.trayId === trayId && v.bundle.kind === 'wet' && v.bundle.round === round);
+  const last = Math.max(...wet.map((v) => v.bundle.batch));
+  return stays.find((s) => s.why === 'pools' && s.trayId === trayId && s.round === round && s.batch === last);
 }
 
 /**
@@ -81,8 +93,7 @@ export function givenStays({ planning, visits, timedByLot }: Arranged): StayChoi
     const points = new Map(pools.map((v) => [`${v.bundle.round} ${v.bundle.batch}`, v.bundle]));
     for (const { round, batch } of points.values()) {
       if (windowed.has(`${trayId} ${round}`)) continue;
-      const last = Math.max(...own.filter((v) => v.bundle.round === round).map((v) => v.bundle.batch));
-      const point = { round, batch: batch === last ? null : batch };
+      const point = { round, batch };
       if (!out.some((s) => s.trayId === trayId && byPoint(s, point) === 0)) out.push({ where, trayId, ...point, seconds, why: 'pools' });
     }
   }

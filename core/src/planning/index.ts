@@ -12,6 +12,7 @@ export * from './order-bags.js';
 export * from './order-cost.js';
 export * from './plan-order.js';
 export * from './planning.js';
+export * from './stays.js';
 export * from './step-sequence.js';
 export * from './suggest-fit.js';
 export * from './timed-gap.js';

@@ -1,3 +1,4 @@
+import type { Opening } from '@kestfog/core/steps';
 import { fahrenheitFromCelsius, MM_PER_INCH } from '@kestfog/core/units';
 import type { Units } from '../app/units.js';
 
@@ -20,6 +21,18 @@ export const smallVolume = (ml: number, units: Units): string => (units === 'us'
 /** "1.5 mm" or "0.06 in" */
 export const millimetres = (mm: number, units: Units): string =>
   units === 'us' ? `${(mm / MM_PER_INCH).toFixed(2)} in` : `${(Math.round(mm * 10) / 10).toString()} mm`;
+
+/** "round tip 2 (1.5 mm), then tipless bag (2.5 mm)"; one name with several openings is named once */
+export const openingsText = (openings: readonly Opening[], units: Units): string =>
+  [...new Set(openings.map((o) => o.name))]
+    .map(
+      (name) =>
+        `${name} (${openings
+          .filter((o) => o.name === name)
+          .map((o) => millimetres(o.openingMm, units))
+          .join(', then ')})`,
+    )
+    .join(', then ');
 
 /** "22 °C" or "72 °F" */
 export const temperature = (c: number, units: Units): string =>

@@ -17,7 +17,7 @@ export const outline = technique({
   hands: ({ rings }) => [
     'tip just above the cookie: lift the line and let it fall',
     ...(rings === 2 ? ['a second ring close against the first'] : []),
-    'anchor it at the turns, touch up while wet',
+    'anchor it at the turns',
     'wipe the tip, back into the damp nest',
   ],
   cautions: [],

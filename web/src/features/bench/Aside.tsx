@@ -1,5 +1,6 @@
 import type { AwayTray, BenchView, Expected, Replanned } from '@kestfog/core/bench';
 import type { Plan } from '@kestfog/core/formats';
+import { takeOutIdOf } from '@kestfog/core/planning';
 import { dayClock, stopwatch } from '../../text/time.js';
 import { capital, cookiesText } from '../../text/words.js';
 
@@ -13,6 +14,9 @@ interface ClosingProps {
 
 /** What is running out, soonest first, with what to do. */
 export function ClosingList({ view, inBox, nowMs, onDecide }: ClosingProps) {
+  // A tray in the dehydrator has its own line: its taking out is not told twice.
+  const takesOut = (c: (typeof view.closing)[number]) => inBox.some((a) => a.stayId !== null && c.taskId === takeOutIdOf(a.stayId));
+  const closing = view.closing.filter((c) => !takesOut(c));
   return (
     <section aria-label="Closing" className="border-l-8 border-error pl-4">
       <h2 className="text-2xl font-semibold text-error">Closing</h2>
@@ -25,7 +29,7 @@ export function ClosingList({ view, inBox, nowMs, onDecide }: ClosingProps) {
             </span>
           </li>
         ))}
-        {view.closing.slice(0, 3).map((c) => {
+        {closing.slice(0, 3).map((c) => {
           const leftMs = c.closesAtMs - nowMs;
           return (
             <li key={c.taskId + c.label}>

@@ -178,7 +178,6 @@ export function Bench({ bench }: { readonly bench: Run }) {
         )}
         <aside className="grid gap-5 content-start md:max-lg:col-span-2 md:max-lg:grid-cols-2">
           {stand && !dayEnd && <Morning stand={stand} />}
-          {begun && <ToolCount bench={bench} plan={plan} state={state} dayOver={dayEnd !== null || state.finished} />}
           {(view.closing.length > 0 || inBox.length > 0) && (
             <ClosingList view={view} inBox={inBox} nowMs={nowMs} onDecide={(taskId) => setAsking({ kind: 'shut', taskId })} />
           )}
@@ -190,6 +189,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
               </button>
             </section>
           )}
+          {begun && <ToolCount bench={bench} plan={plan} state={state} dayOver={dayEnd !== null || state.finished} />}
           {revision.lost.length > 0 && <Lost plan={plan} lost={revision.lost} onChoose={(taskId) => setAsking({ kind: 'shut', taskId })} />}
           {caution && (
             <section aria-label="Caution" className="border-l-8 border-base-content/60 pl-4">

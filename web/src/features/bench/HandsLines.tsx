@@ -16,16 +16,18 @@ export function HandsLines({ words, known, onKnown }: Props) {
     <section aria-label="For the hands" className="mt-4 grid gap-3">
       {open.map((w) => (
         <div key={w.technique} className="border-l-4 border-base-content/40 pl-4">
-          <h2 className="text-2xl font-semibold">{capital(w.label)}</h2>
-          <ul className="text-2xl leading-snug">
+          <div className="flex items-center justify-between gap-3">
+            <h2 className="text-2xl font-semibold">{capital(w.label)}</h2>
+            <button type="button" className="btn min-h-16 text-xl" onClick={() => onKnown(w.technique, true)}>
+              I know this
+            </button>
+          </div>
+          <ul className="list-disc pl-6">
             {w.lines.map((line) => (
               <li key={line}>{line}</li>
             ))}
           </ul>
           <p>Mind: {w.mind}.</p>
-          <button type="button" className="btn min-h-16 text-xl mt-1" onClick={() => onKnown(w.technique, true)}>
-            I know this
-          </button>
         </div>
       ))}
       {hidden.length > 0 && (

@@ -4,7 +4,7 @@ import { lookAfter } from '@kestfog/core/planning';
 import { bagKey, handsWords, type Opening, type TechniqueId, techniqueById } from '@kestfog/core/steps';
 import { useCounting } from '../../app/counting.js';
 import { type Units, useUnits } from '../../app/units.js';
-import { millimetres } from '../../text/amounts.js';
+import { openingsText } from '../../text/amounts.js';
 import { dayClock, span, stopwatch } from '../../text/time.js';
 import { bagText, becauseText, capital, cookiesText, designName, motionLines } from '../../text/words.js';
 import { Cookie } from '../../ui/Cookie.js';
@@ -137,8 +137,7 @@ export function Now({ plan, state, view, nowMs, dayEnd, stencils, known, onKnown
   );
 }
 
-const openingText = (openings: readonly Opening[], units: Units): string =>
-  openings.length === 0 ? '' : `, ${openings.map((o) => `${o.name} ${millimetres(o.openingMm, units)}`).join(', then ')}`;
+const openingText = (openings: readonly Opening[], units: Units): string => (openings.length === 0 ? '' : `, ${openingsText(openings, units)}`);
 
 function Evening({ plan, dayEnd }: { readonly plan: Plan; readonly dayEnd: DayEnd }) {
   const one = dayEnd.drying.length === 1;

@@ -19,7 +19,7 @@ import { distinctOpenings, type School, type StepGraph, techniqueById } from '@k
 import { useId, useState } from 'react';
 import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
-import { millimetres } from '../../text/amounts.js';
+import { openingsText } from '../../text/amounts.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
 import { PartWords } from './PartWords.js';
 import { paletteOf, type StackRow } from './parts.js';
@@ -113,8 +113,7 @@ export function PartPanel({ design, graph, row, school, air, picked, onEdit }: P
       </div>
       <p className="text-base opacity-85">
         {definition.tool}
-        {openings.length > 0 && `, ${openings.map((o) => `${o.name} ${millimetres(o.openingMm, units)}`).join(', then ')}`}. Too early: {definition.tooEarly}.
-        Too late: {definition.tooLate}.
+        {openings.length > 0 && `, ${openingsText(openings, units)}`}. Too early: {definition.tooEarly}. Too late: {definition.tooLate}.
       </p>
       <PartWords key={`${part.id} ${JSON.stringify(part.words)}`} design={design} graph={graph} part={part} school={school} air={air} onSay={say} />
       {facts && section && (

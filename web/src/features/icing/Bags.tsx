@@ -7,7 +7,7 @@ import { useKeepBag, useKitchen, useLeftovers, useThinningSteps } from '../../ap
 import { useOrderMaking } from '../../api/use-making.js';
 import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
-import { G_PER_OZ, grams, millimetres, smallVolume } from '../../text/amounts.js';
+import { G_PER_OZ, grams, openingsText, smallVolume } from '../../text/amounts.js';
 import { BaseRecipe, recipeOf } from './BaseRecipe.js';
 import { ColourMixNote } from './ColourMixNote.js';
 import { CountPad } from './CountPad.js';
@@ -149,7 +149,7 @@ function BagRow({ bag, waterG, order, designs, leftovers }: BagRowProps) {
         </label>
         <span className="text-lg leading-tight">
           {grade}, {counting.text(bag.seconds)}
-          <span className="block text-base opacity-85">{bag.openings.map((o) => `${o.name} ${millimetres(o.openingMm, units)}`).join(', then ')}</span>
+          <span className="block text-base opacity-85">{openingsText(bag.openings, units)}</span>
         </span>
         <span className="text-base opacity-85">
           {waterG > 0.05 && `stir in ${grams(waterG, units)} of water first; `}
