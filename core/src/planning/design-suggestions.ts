@@ -12,7 +12,7 @@ import { designTotals } from './design-checks.js';
 
 /** A change that saves rounds of drying, computed, with what it saves and the edits that make it. */
 export interface DesignSuggestion {
-  readonly kind: 'flush-join' | 'dividing-line' | 'dividing-part' | 'thin-part-as-line' | 'transfer';
+  readonly kind: 'flush-join' | 'dividing-line' | 'lines-over-one-flood' | 'dividing-part' | 'thin-part-as-line' | 'transfer';
   readonly text: string;
   readonly savesRounds: number;
   readonly savesS: number;
@@ -54,31 +54,46 @@ function candidates(design: Design, graph: StepGraph, school: School): Candidate
   const joined = (a: string, b: string): DesignEdit => ({ type: 'say', part: a, said: { flush: [...(section(a)?.flushWith ?? []), b].join(' ') } });
   const thin = graph.sections.filter((s) => s.inscribedDiameterMm < BEAD_WIDE_MM);
   const layers = sectionsOf(design).filter((s) => s.layerOn.length > 0);
+  const alike = pairs.filter(([a, b]) => section(a)?.colour === section(b)?.colour);
+  const lineBetween = (a: string, b: string): DesignEdit => ({
+    type: 'detail',
+    id: `line-${a}-${b}`.slice(0, 60),
+    name: 'dividing line',
+    technique: 'piped-line',
+    points: sharedEdge(section(a)?.shape ?? [], section(b)?.shape ?? []),
+    closed: false,
+    area: false,
+    colour: section(a)?.colour ?? '#ffffff',
+    widthMm: DIVIDING_LINE_MM,
+  });
+  const drawable = (c: Candidate) => c.edits.every((e) => e.type !== 'detail' || e.points.length > 1);
   return [
-    ...pairs
-      .filter(([a, b]) => section(a)?.colour === section(b)?.colour)
-      .map(([a, b]): Candidate => {
-        const edge = sharedEdge(section(a)?.shape ?? [], section(b)?.shape ?? []);
-        return {
+    ...alike
+      .map(
+        ([a, b]): Candidate => ({
           kind: 'dividing-line',
           text: `flood ${nameOf(a)} and ${nameOf(b)} as one and pipe the line between them later`,
-          edits: [
-            joined(a, b),
-            {
-              type: 'detail',
-              id: `line-${a}-${b}`.slice(0, 60),
-              name: 'dividing line',
-              technique: 'piped-line',
-              points: edge,
-              closed: false,
-              area: false,
-              colour: section(a)?.colour ?? '#ffffff',
-              widthMm: DIVIDING_LINE_MM,
-            },
-          ],
+          edits: [joined(a, b), lineBetween(a, b)],
+        }),
+      )
+      .filter(drawable),
+    // Petals, planks, tiles of one colour: one flood, and the lines piped over it, instead of phase after phase.
+    ...groupsOf(alike)
+      .filter((ids) => ids.length > 2)
+      .map((ids): Candidate => {
+        const own = alike.filter(([a, b]) => ids.includes(a) && ids.includes(b));
+        const flush = (a: string): DesignEdit => ({
+          type: 'say',
+          part: a,
+          said: { flush: [...new Set([...(section(a)?.flushWith ?? []), ...own.filter((p) => p[0] === a).map((p) => p[1])])].join(' ') },
+        });
+        return {
+          kind: 'lines-over-one-flood',
+          text: `flood all ${ids.length} of ${nameOf(ids[0] as string)} and its like as one, and pipe the lines over it later`,
+          edits: [...new Set(own.map(([a]) => a))].map(flush).concat(own.map(([a, b]) => lineBetween(a, b))),
         };
       })
-      .filter((c) => c.edits.every((e) => e.type !== 'detail' || e.points.length > 1)),
+      .filter(drawable),
     ...pairs.map(
       ([a, b]): Candidate => ({
         kind: 'flush-join',
@@ -121,4 +136,16 @@ function candidates(design: Design, graph: StepGraph, school: School): Candidate
       }),
     ),
   ];
+}
+
+/** Sections that hang together by pairs. */
+function groupsOf(pairs: readonly (readonly [string, string])[]): string[][] {
+  const groups: string[][] = [];
+  for (const id of new Set(pairs.flat())) {
+    if (groups.some((g) => g.includes(id))) continue;
+    const seen = new Set([id]);
+    for (const x of seen) for (const [a, b] of pairs) if (a === x || b === x) seen.add(a).add(b);
+    groups.push([...seen]);
+  }
+  return groups;
 }

@@ -14,7 +14,10 @@ import { techniques } from '../steps/techniques/index.js';
 import { BadInput, NoAnswer } from '../units/bad-input.js';
 import { bagFitness } from './bag-fitness.js';
 import { coursesOf } from './course.js';
+import { suggestFewerRounds } from './design-suggestions.js';
+import { pairingOf } from './pairing.js';
 import { planOrder } from './plan-order.js';
+import { plannedChecks } from './planned-checks.js';
 
 const svg = (inner: string, more = '') =>
   readDesign(
@@ -228,5 +231,50 @@ describe('what the school asks for is never wrong', () => {
   });
   it('every technique with icing has a job that is judged', () => {
     expect(techniques.filter((t) => t.icing !== null && !['flood', 'dam', 'mark', 'detail'].includes(t.kind)).map((t) => t.id)).toEqual([]);
+  });
+});
+
+describe('what is told of a plan', () => {
+  it('a crater in a school that does not quick-set comes with the one touch that adds the stay, and is gone with it', () => {
+    const design = svg(PANES.replaceAll('fill="#f6f3ea"', 'fill="#f6f3ea" data-seconds="12"'));
+    const before = planned([design], { box: { places: 1 } });
+    const crater = plannedChecks(before).find((c) => c.kind === 'crater');
+    const told = crater?.stays[0];
+    if (before.stays.length === 0) expect(told).toMatchObject({ kind: 'stay', tray: 'A', round: 1, where: 'box', minutes: 3 });
+    const after = planned([design], { box: { places: 1 }, pins: [{ kind: 'stay', tray: 'A', round: 1, where: 'box', minutes: 3 }] });
+    const risk = (p: Plan) =>
+      Math.max(
+        0,
+        ...plannedChecks(p)
+          .filter((c) => c.kind === 'crater')
+          .map((c) => c.risk),
+      );
+    expect(risk(after)).toBeLessThan(risk({ ...after, stays: [] }));
+    expect(plannedChecks(after).flatMap((c) => c.stays)).toEqual([]);
+  });
+  it('no stay is offered where there is nowhere to go', () => {
+    expect(plannedChecks(planned([svg(PANES)])).flatMap((c) => c.stays)).toEqual([]);
+  });
+});
+
+describe('suggestions', () => {
+  const worked = (name: string) => ({ id: name, name, graph: deriveSteps(demo(name), schoolById('two-bags')) });
+  it('a laborious design is paired with a plain one: of the order, else of what there is', () => {
+    const [gull, tile, boat] = [worked('gull'), worked('sea-glass'), worked('sailboat')];
+    expect(gull.graph.rounds).toBeGreaterThanOrEqual(3);
+    expect(pairingOf([gull, tile], [boat])).toMatchObject({ laborious: { name: 'gull' }, plain: { name: 'sea-glass' }, ordered: true });
+    expect(pairingOf([gull], [boat, tile])).toMatchObject({ plain: { name: 'sea-glass' }, ordered: false });
+    expect(pairingOf([tile], [gull])).toBeNull();
+    expect(pairingOf([gull], [boat])).toBeNull();
+  });
+  it('planks of one colour: one flood, and the lines piped over it', () => {
+    const planks = [...Array(4).keys()].map((i) => `<rect id="plank${i}" x="5" y="${5 + i * 18}" width="70" height="18" fill="#d8c9a6"/>`).join('');
+    const text = `<svg xmlns="http://www.w3.org/2000/svg" width="90mm" height="90mm" viewBox="0 0 90 90">${planks}</svg>`;
+    const found = suggestFewerRounds({ format: 'kestfog-design/3', name: 'jetty', svg: text, edits: [] }, schoolById('two-bags'), REFERENCE_AIR, 'normal');
+    const one = found.find((s) => s.kind === 'lines-over-one-flood');
+    expect(one?.savesRounds).toBe(1);
+    expect(one?.edits.filter((e) => e.type === 'detail')).toHaveLength(3);
+    // No single join saves a round here: all of them together do.
+    expect(found.filter((s) => s.kind === 'dividing-line')).toEqual([]);
   });
 });

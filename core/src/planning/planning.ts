@@ -108,7 +108,7 @@ function placesOf(order: OrderFile, designs: readonly Design[]): PlacesOf {
 }
 
 /** Work on one cookie, and rounds it dries through: what makes a design laborious. */
-const labourOf = (g: StepGraph): number => g.steps.reduce((s, x) => s + x.seconds, 0) * Math.max(1, g.rounds);
+export const labourOf = (g: StepGraph): number => g.steps.reduce((s, x) => s + x.seconds, 0) * Math.max(1, g.rounds);
 
 export function arrange(planning: Planning, way: ArrangementWay): Arranged {
   const { order, ids, graphs, timedByDesign, pace } = planning;

@@ -6,6 +6,8 @@ import { useBeginRun, useDesigns, useMakePlan, useOrder, useOrders, usePlan, use
 import { NotFit } from '../features/orders/NotFit.js';
 import { OrderForm } from '../features/orders/OrderForm.js';
 import { Answer, FirstSteps, OrderDesigns } from '../features/orders/OrderSummary.js';
+import { Pairing } from '../features/orders/Pairing.js';
+import { PlannedChecks } from '../features/orders/PlannedChecks.js';
 import { PlanAhead, Planning } from '../features/orders/Planning.js';
 import { Safety, Supplies } from '../features/orders/Reckoning.js';
 import { possibleHosts } from '../features/orders/sharing.js';
@@ -169,6 +171,21 @@ export function OrderPage() {
           </Notice>
         )}
         {planned && plan.data && <Safety planId={plan.data.id} plan={planned} />}
+        {planned && plan.data && (
+          <PlannedChecks
+            planId={plan.data.id}
+            plan={planned}
+            busy={save.isPending || make.isPending}
+            onStays={
+              o.run
+                ? null
+                : (stays) => {
+                    const input = inputOfView(o);
+                    save.mutate({ ...input, pins: [...input.pins, ...stays] }, { onSuccess: () => make.mutate() });
+                  }
+            }
+          />
+        )}
         {o.notes !== '' && <p className="text-xl whitespace-pre-line border-l-4 border-base-300 pl-4">{o.notes}</p>}
         <section>
           <h2 className="text-2xl font-semibold mb-4">Cookies</h2>
@@ -186,6 +203,7 @@ export function OrderPage() {
               });
             }}
           />
+          <Pairing order={o} designs={designs.data ?? []} />
         </section>
         {planned && (
           <section>

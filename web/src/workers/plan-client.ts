@@ -1,7 +1,7 @@
 import type { Replanned, RunState } from '@kestfog/core/bench';
 import type { Design, DesignDocument } from '@kestfog/core/design';
 import type { OrderFile, Plan } from '@kestfog/core/formats';
-import type { Chance } from '@kestfog/core/planning';
+import type { Chance, PlannedCheck } from '@kestfog/core/planning';
 import { proxy, type Remote, wrap } from 'comlink';
 import type { Answered, Fit, PlanWork } from './plan.worker.js';
 
@@ -56,6 +56,7 @@ export const planBeside = (
 
 export const replanBeside = (plan: Plan, state: RunState, epochMs: number, nowS: number): Beside<Replanned> =>
   beside((w) => w.replan(plan, state, epochMs, nowS) as Promise<Answered<Replanned>>);
+export const checksBeside = (plan: Plan): Beside<readonly PlannedCheck[]> => beside((w) => w.checks(plan) as Promise<Answered<readonly PlannedCheck[]>>);
 export const chanceBeside = (plan: Plan): Beside<Chance> => beside((w) => w.chance(plan) as Promise<Answered<Chance>>);
 export const latestStartBeside = (plan: Plan): Beside<number | null> => beside((w) => w.latestStart(plan) as Promise<Answered<number | null>>);
 export const fitBeside = (

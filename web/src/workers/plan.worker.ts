@@ -7,6 +7,8 @@ import {
   chooseArrangement,
   type FitSuggestion,
   latestSafeStart,
+  type PlannedCheck,
+  plannedChecks,
   planOrder,
   preparePlanning,
   suggestFewerRounds,
@@ -49,6 +51,7 @@ const work = {
   warm: (order: OrderFile, designs: readonly Design[]): boolean =>
     answered(() => chooseArrangement(preparePlanning({ order, designs })).best.solution.makespan).ok,
   replan: (plan: Plan, state: RunState, epochMs: number, nowS: number): Answered<Replanned> => answered(() => replan(plan, state, epochMs, nowS)),
+  checks: (plan: Plan): Answered<readonly PlannedCheck[]> => answered(() => plannedChecks(plan)),
   chance: (plan: Plan): Answered<Chance> => answered(() => chanceOf(plan)),
   latestStart: (plan: Plan): Answered<number | null> =>
     answered(() => latestSafeStart({ order: plan.order, designs: plan.designs.map((d) => d.drawing) }, plan)),

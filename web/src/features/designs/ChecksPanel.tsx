@@ -4,24 +4,7 @@ import { useUnits } from '../../app/units.js';
 import { grams } from '../../text/amounts.js';
 import { span } from '../../text/time.js';
 import { capital } from '../../text/words.js';
-
-const KIND: Readonly<Record<DesignCheck['kind'], string>> = {
-  hollow: 'stencil lies hollow',
-  crater: 'crater',
-  bleed: 'bleeding',
-  overflow: 'overflow',
-  ridges: 'ridges',
-  window: 'window too short',
-  bridge: 'thin place',
-  contrast: 'hard to see',
-  dent: 'dent',
-  crackle: 'blind crackle',
-  lettering: 'small letters',
-  spread: 'too loose for a sharp mark',
-  lumps: 'dragged lumps',
-  tip: 'tip not there',
-  'never-dries': 'never dries',
-};
+import { CHECK_WORDS } from './check-words.js';
 
 interface Props {
   readonly totals: DesignTotals;
@@ -69,7 +52,7 @@ export function ChecksPanel({ totals, checks, suggestions, cautions, air, onPart
               {c.change && <p className="text-lg font-medium">{capital(c.change)}.</p>}
               <p className="text-base">
                 <button type="button" className="link" onClick={() => onPart(c.part)}>
-                  {KIND[c.kind]}
+                  {CHECK_WORDS[c.kind]}
                 </button>{' '}
                 {c.word}: {c.text}.
               </p>

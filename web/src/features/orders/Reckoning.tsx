@@ -86,6 +86,8 @@ export function Supplies({ plan }: { readonly plan: Plan }) {
       orderBags(
         plan.designs.map((d) => ({ design: d.drawing, count: cookiesMade(d) })),
         plan.order.school,
+        [],
+        plan.order.tips,
       ),
     [plan],
   );

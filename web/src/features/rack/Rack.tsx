@@ -1,5 +1,5 @@
 import type { SurfaceState } from '@kestfog/core/drying';
-import type { Pin, Plan, PlanTask } from '@kestfog/core/formats';
+import type { Pin, Plan, PlanTask, Stay } from '@kestfog/core/formats';
 import { criticalChain, lookAfter, slacks } from '@kestfog/core/planning';
 import { useMemo, useState } from 'react';
 import { clockTime, dayDate, span } from '../../text/time.js';
@@ -309,8 +309,7 @@ function ShelfView({ shelf, plan, axis, chosenId, onChoose, chain, nowS }: { rea
               strokeDasharray="7 4"
             />
             <text x={scale(s.startS) + 5} y={height - 16} className="fill-base-content text-[14px]">
-              {s.where === 'fan' ? 'fan' : 'dehydrator'} {span(s.endS - s.startS)}
-              {STAY_WHY[s.why]}
+              {stayLabel(s, roomAfter(s, shelf.stays, axis))}
             </text>
             <title>
               tray {s.trayId} {s.where === 'fan' ? 'before the fan' : 'in the dehydrator'}, {span(s.endS - s.startS)}
@@ -324,6 +323,18 @@ function ShelfView({ shelf, plan, axis, chosenId, onChoose, chain, nowS }: { rea
       </svg>
     </div>
   );
+}
+
+/** Width of a letter of a label, px; as near as a label needs it. */
+const LETTER_PX = 7.4;
+/** Room for a label until the next stay begins, px. */
+const roomAfter = (s: Stay, stays: readonly Stay[], { scale, width }: TimeAxis): number =>
+  Math.min(width, ...stays.filter((o) => o.startS > s.startS).map((o) => scale(o.startS))) - scale(s.startS);
+
+/** What a stay is, as far as there is room for it before the next one. */
+function stayLabel(s: Stay, roomPx: number): string {
+  const [where, long] = [s.where === 'fan' ? 'fan' : 'dehydrator', span(s.endS - s.startS)];
+  return [`${where} ${long}${STAY_WHY[s.why]}`, `${where} ${long}`, long].find((t) => t.length * LETTER_PX + 10 <= roomPx) ?? '';
 }
 
 /** What a stay is there for, where not only to save time. */
