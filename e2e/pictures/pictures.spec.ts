@@ -14,6 +14,9 @@ test('pictures of the places', async ({ page, request }) => {
   await page.goto('/orders');
   await calm();
   await page.screenshot({ path: to('orders') });
+  await page.goto('/kitchen');
+  await calm();
+  await page.screenshot({ path: to('kitchen') });
   await page.goto('/designs');
   await calm();
   await page.screenshot({ path: to('designs') });
@@ -62,10 +65,6 @@ test('pictures of the places', async ({ page, request }) => {
     .click();
   await calm();
   await page.screenshot({ path: to('rack') });
-  await page.getByRole('button', { name: 'what sets the end' }).click();
-  await calm();
-  await page.screenshot({ path: to('rack-chain') });
-  await page.getByRole('button', { name: 'what sets the end' }).click();
   const whatIf = page.getByRole('region', { name: 'What if' });
   await whatIf.getByLabel('humidity').fill('66');
   await page.getByRole('button', { name: 'be away then' }).click();
@@ -84,6 +83,9 @@ test('pictures of the places', async ({ page, request }) => {
   const { plan } = await run(request, id);
   const forward = page.getByRole('button', { name: /^(Begin|Done|Go on)/ });
   await page.keyboard.press('Space');
+  const sharp = page.getByRole('region', { name: 'Sharp tools' });
+  for (let n = 0; n < 5; n++) await sharp.getByRole('button', { name: 'one sharp tool more' }).click();
+  await sharp.getByRole('button', { name: 'counted out' }).click();
   let taken = { window: false, waiting: false, evening: false };
   for (let i = 0; i < plan.tasks.length && !taken.evening; i++) {
     await deadTime(page);

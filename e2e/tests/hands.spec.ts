@@ -249,3 +249,39 @@ test('left-over icing is used once, taken back, and thrown away', async ({ page,
   expect((await request.delete(`/api/leftovers/${left.id}`)).status()).toBe(404);
   expect(errors).toEqual([]);
 });
+
+test('a crater that is to be expected comes with the stay that helps, one touch away', async ({ page, request }) => {
+  const errors = watchForErrors(page);
+  const boat = (await designsOf(request)).find((d) => d.name === 'Sailboat');
+  const made = (await (
+    await request.post('/api/orders', {
+      data: {
+        ...orderBody({ name: 'Small pools', designs: [{ designId: boat?.id, count: 3 }], trays: [{ id: 'A', places: 4 }] }),
+        box: { places: 1, tempC: 35, airMPerS: 1 },
+        // All that dries besides is out of the way, so that only the small pool is told of.
+        margin: 'bold',
+      },
+    })
+  ).json()) as OrderView;
+  expect((await request.post(`/api/orders/${made.id}/plan`)).ok()).toBe(true);
+  await page.goto(`/orders/${made.id}`);
+  const risks = page.getByRole('region', { name: 'What may go wrong' });
+  await expect(risks.getByText(/Sailboat: crater/)).toBeVisible();
+  await risks.scrollIntoViewIfNeeded();
+  expect(await violationsOf(page)).toEqual([]);
+  await look(page, 'planned-checks');
+  await risks.getByRole('button', { name: /into the dehydrator for 3 min after that round/ }).click();
+  await expect.poll(async () => (await orderOf(request, made.id)).pins).toMatchObject([{ kind: 'stay', tray: 'A', where: 'box', minutes: 3 }]);
+  await expect(page.getByText('It fits.')).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('link', { name: 'See the rack' }).click();
+  await expect(page.getByText(/dehydrator 3 min, as you asked/).first()).toBeVisible();
+  await look(page, 'rack-asked');
+  // What was asked for is taken back in the order.
+  await page.goto(`/orders/${made.id}`);
+  await page.getByRole('button', { name: 'Change the order' }).click();
+  await expect(page.getByLabel('minutes')).toHaveValue('3');
+  await page.getByRole('button', { name: 'Remove what you insist on, 1' }).click();
+  await page.getByRole('button', { name: 'Keep the changes' }).click();
+  await expect.poll(async () => (await orderOf(request, made.id)).pins).toEqual([]);
+  expect(errors).toEqual([]);
+});

@@ -127,8 +127,8 @@ export function buildProblem(input: BuildInput): Built {
         consequence: 'left in longer it dries harder than the plan counts on',
       });
     }
-    if (s.why === 'pools') {
-      // They are sent there as they begin to set, not hours later: at once after the last of the batch, hands allowing.
+    if (s.why !== 'time') {
+      // Small pools are sent there as they begin to set, and a round that was asked for likewise: at once after the last flood, hands allowing.
       const pools = visits.filter((v) => v.lot.trayId === s.trayId && v.bundle.kind === 'wet' && v.bundle.round === s.round && v.bundle.batch === s.batch);
       const batchS = pools.reduce((sum, v) => sum + v.times.durationS + pace.changeoverS, 0);
       for (const v of pools) {
@@ -140,8 +140,8 @@ export function buildProblem(input: BuildInput): Built {
           minS: v.times.durationS,
           maxS: v.times.durationS + maxS,
           rule: 'few-pools',
-          reason: 'small pools go to dry as soon as they are laid',
-          consequence: 'small pools that stay wet cave in',
+          reason: s.why === 'pools' ? 'small pools go to dry as soon as they are laid' : 'the round goes to dry as soon as it is laid, as you asked',
+          consequence: 'what stays wet meanwhile runs and caves in',
         });
       }
     }

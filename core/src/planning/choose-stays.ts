@@ -67,7 +67,8 @@ export function givenStays({ planning, visits, timedByLot }: Arranged): StayChoi
   const out: StayChoice[] = [];
   for (const [i, pin] of order.pins.entries()) {
     if (pin.kind !== 'stay') continue;
-    const rounds = wet.filter((v) => v.lot.trayId === pin.tray).map((v) => v.bundle.round);
+    const own = wet.filter((v) => v.lot.trayId === pin.tray);
+    const rounds = own.map((v) => v.bundle.round);
     // A tray that this arrangement leaves empty has nothing to dry.
     if (rounds.length === 0) continue;
     if (!rounds.includes(pin.round))
@@ -79,7 +80,9 @@ export function givenStays({ planning, visits, timedByLot }: Arranged): StayChoi
         'stay-in-window',
         `Tray ${pin.tray} waits for a crust to crackle after round ${pin.round}: warm or moving air then would shut that window. Take the stay back, or choose another round.`,
       );
-    out.push({ where: pin.where, trayId: pin.tray, round: pin.round, batch: null, seconds: Math.round(pin.minutes * 60), why: 'asked' });
+    // At once after its floods: what is piped in that round comes when the tray is back.
+    const batch = Math.max(...own.filter((v) => v.bundle.round === pin.round).map((v) => v.bundle.batch));
+    out.push({ where: pin.where, trayId: pin.tray, round: pin.round, batch, seconds: Math.round(pin.minutes * 60), why: 'asked' });
   }
   const where = airAt.box ? 'box' : airAt.fan ? 'fan' : null;
   if (!order.school.quickSets || !where) return out;

@@ -106,7 +106,10 @@ describe('a stay that was asked for', () => {
   const two = '<rect id="a" x="5" y="5" width="40" height="80" fill="#fff"/><rect id="b" x="45" y="5" width="40" height="80" fill="#eee"/>';
   it('is planned whatever it saves, and says so', () => {
     const p = planned([svg(two)], { box: { places: 1 }, pins: [{ kind: 'stay', tray: 'A', round: 1, where: 'box', minutes: 3 }] });
-    expect(p.stays.filter((s) => s.why === 'asked')).toMatchObject([{ where: 'box', round: 1, forS: 180 }]);
+    const [asked] = p.stays.filter((s) => s.why === 'asked');
+    expect(asked).toMatchObject({ where: 'box', round: 1, forS: 180 });
+    const laid = Math.max(...p.tasks.filter((t) => t.kind === 'wet' && t.round === 1).map((t) => t.endS));
+    expect((asked?.startS ?? 0) - laid).toBeLessThan(600);
     expect(brokenRules(p)).toEqual([]);
     expect(p.waits.some((w) => /as you asked/.test(w.reason))).toBe(true);
   });

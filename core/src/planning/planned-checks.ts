@@ -43,6 +43,6 @@ function staysFor(plan: Plan, design: PlanDesign, part: string): PlannedCheck['s
   const lots = new Set(plan.trays.flatMap((t) => t.lots).flatMap((l) => (l.designId === design.id ? [l.id] : [])));
   const trays = new Set(plan.tasks.filter((t) => lots.has(t.lotId ?? '') && t.motions.some((m) => m.stepId === flood.id)).map((t) => t.trayId));
   return [...trays]
-    .filter((tray) => !plan.stays.some((s) => s.trayId === tray && s.round === flood.round))
+    .filter((tray) => !plan.stays.some((s) => s.why !== 'time' && s.trayId === tray && s.round === flood.round))
     .map((tray) => ({ kind: 'stay', tray, round: flood.round, where, minutes }));
 }
