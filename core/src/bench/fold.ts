@@ -22,6 +22,17 @@ export function foldRun(plan: RunPlan, events: readonly RunEvent[]): RunState {
   return run.state(standing);
 }
 
+/** The same, shown step by step: `visit` sees each standing event with the run as it was before it. */
+export function replayRun(plan: RunPlan, events: readonly RunEvent[], visit: (event: RunEvent, before: RunState) => void): RunState {
+  const standing = standingOf(plan, events);
+  const run = new Folding(plan);
+  for (const e of standing) {
+    visit(e, run.state(standing));
+    run.apply(e);
+  }
+  return run.state(standing);
+}
+
 function standingOf(plan: RunPlan, events: readonly RunEvent[]): RunEvent[] {
   const undone = new Set<string>();
   for (const [i, e] of events.entries()) {
@@ -39,6 +50,10 @@ class Folding {
   private readonly notBeforeMs = new Map<string, number>();
   private readonly shutAtMs = new Map<string, number>();
   private readonly room: RoomAir[] = [];
+  /** tasks whose surface a finger found ready, and when: no change of air forgets it */
+  private readonly foundReadyMs = new Map<string, number>();
+  /** the latest moment anything was said of: what arrives late speaks of the past, not of now */
+  private latestMs = Number.NEGATIVE_INFINITY;
   private carries: Carry[] = [];
   private readonly toolCounts: RunState['toolCounts'][number][] = [];
   private readonly counted = new Map<string, number>();
@@ -60,6 +75,7 @@ class Folding {
   }
 
   apply(e: RunEvent): void {
+    this.latestMs = Math.max(this.latestMs, e.atMs);
     switch (e.type) {
       case 'runStarted':
         if (this.startedAtMs !== null) return;
@@ -97,6 +113,7 @@ class Folding {
         return;
       case 'stillWet':
         if (!this.open(e.data.taskId)) return;
+        this.foundReadyMs.delete(e.data.taskId);
         this.notBeforeMs.set(e.data.taskId, this.epochMs + e.data.untilS * 1000);
         this.putDown(e.data.taskId);
         return;
@@ -126,7 +143,9 @@ class Folding {
         return;
       case 'airRead': {
         const { tempC, humidityPct } = e.data;
-        this.room.push({ fromS: (e.atMs - this.epochMs) / 1000, air: { ...this.plan.air, tempC, humidityFrac: humidityPct / 100 } });
+        const fromS = (e.atMs - this.epochMs) / 1000;
+        const at = this.room.findIndex((r) => r.fromS > fromS);
+        this.room.splice(at < 0 ? this.room.length : at, 0, { fromS, air: { ...this.plan.air, tempC, humidityFrac: humidityPct / 100 } });
         this.rewait(e.atMs);
         return;
       }
@@ -219,13 +238,23 @@ class Folding {
     const task = this.open(taskId);
     if (!task) return;
     this.notBeforeMs.delete(taskId);
+    this.foundReadyMs.set(taskId, atMs);
+    this.endFound();
+  }
+
+  /** Waits of what was found ready end when it was found, however they are counted since. */
+  private endFound(): void {
+    if (this.foundReadyMs.size === 0) return;
+    const byId = new Map(this.plan.tasks.map((t) => [t.id, t]));
     this.plan = {
       ...this.plan,
       waits: this.plan.waits.map((w) => {
-        const from = this.plan.tasks.find((t) => t.id === w.from);
+        const foundMs = this.foundReadyMs.get(w.to);
+        const from = byId.get(w.from);
         const doneAtMs = this.record(w.from).doneAtMs;
-        if (w.to !== taskId || !from || doneAtMs === null) return w;
-        return { ...w, minS: Math.min(w.minS, Math.floor((atMs - doneAtMs) / 1000 + from.endS - from.startS)) };
+        // What was laid since then was not looked at.
+        if (foundMs === undefined || !from || doneAtMs === null || doneAtMs > foundMs) return w;
+        return { ...w, minS: Math.min(w.minS, Math.floor((foundMs - doneAtMs) / 1000 + from.endS - from.startS)) };
       }),
     };
   }
@@ -275,7 +304,8 @@ class Folding {
     this.rewait(atMs);
   }
 
-  private rewait(atMs: number): void {
+  private rewait(saidMs: number): void {
+    const atMs = Math.max(saidMs, this.latestMs);
     this.plan = rewaited({
       plan: this.plan,
       tasks: this.tasks,
@@ -284,6 +314,7 @@ class Folding {
       epochMs: this.epochMs,
       atS: (atMs - this.epochMs) / 1000,
     });
+    this.endFound();
   }
 }
 

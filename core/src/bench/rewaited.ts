@@ -189,7 +189,20 @@ function withWindows(now: Now, task: RunTask): RunTask {
   if (!visit || !graph || !task.motions.some((m) => m.windowS !== null)) return task;
   const rate = dryingRate(roomAt(plan, now.room, now.atS));
   const own = new Set(task.motions.map((m) => m.stepId));
-  const windowOf = (gap: Gap) => secondsToLose(rate, 0, lossAllowed(gap, plan.margin, plan.factors));
+  const inHand = now.tasks.get(task.id)?.begunAtMs != null;
+  const around = surroundings(plan, now.room, []);
+  // In hand, what is left of a window is counted from when its body was laid, through the air it had since: the soonest of its cookies.
+  const windowOf = (gap: Gap): number => {
+    const allowed = lossAllowed(gap, plan.margin, plan.factors);
+    const fresh = secondsToLose(rate, 0, allowed);
+    const laid = inHand ? (visit.times.endS.get(gap.from) ?? []) : [];
+    return Math.min(
+      fresh,
+      ...laid
+        .filter((endS) => startOf(now, task) + endS < now.atS)
+        .map((endS) => secondsToLoseThrough(airPieces(startOf(now, task) + endS, around, plan.air), allowed)),
+    );
+  };
   const inner = graph.gaps
     .filter((g) => own.has(g.from) && own.has(g.to) && opensWindow(g.rule) && Number.isFinite(lossAllowed(g, plan.margin, plan.factors)))
     .map((gap): InnerWindow => ({ from: gap.from, to: gap.to, maxS: Math.floor(windowOf(gap)), gap }));
@@ -198,7 +211,6 @@ function withWindows(now: Now, task: RunTask): RunTask {
     return gap ? { ...m, windowS: Math.floor(windowOf(gap)) } : m;
   };
   const motions = task.motions.map(windowed);
-  const inHand = now.tasks.get(task.id)?.begunAtMs != null;
   if (inHand || !brokenWindow(visit.times, inner)) return { ...task, motions };
   return reworked(now, { ...task, motions }, visit, graph.gaps, inner) ?? { ...task, motions };
 }

@@ -1,5 +1,6 @@
 import { dryingRate, lossThrough, secondsToLose } from '../drying/front.js';
 import { normalCdf } from '../drying/normal.js';
+import { TOO_SLOW_S } from '../drying/outlook.js';
 import { MARGIN_Z } from '../drying/uncertainty.js';
 import { marginOf } from '../planning/timed-gap.js';
 import { airPieces, type StayAir } from '../planning/verify.js';
@@ -26,7 +27,9 @@ export function stillWetUntilS(plan: RunPlan, state: RunState, task: RunTask, ep
     const seen = lost > 0 ? normalCdf((Math.log(lost / median) - mean) / sigma) : 0;
     const wanted = normalCdf(MARGIN_Z[marginOf(gap, plan.margin)]);
     const factor = Math.exp(mean + sigma * quantile(seen + wanted * (1 - seen)));
-    const readyS = nowS + Math.max(AT_LEAST_S, secondsToLose(dryingRate(roomAt(plan, state.room, nowS)), lost, median * factor));
+    // In air that dries nothing any more it is looked at again in three days at the latest, rather than never.
+    const dryS = Math.min(TOO_SLOW_S, secondsToLose(dryingRate(roomAt(plan, state.room, nowS)), lost, median * factor));
+    const readyS = nowS + Math.max(AT_LEAST_S, dryS);
     untilS = Math.max(untilS ?? 0, Math.ceil(readyS));
   }
   return untilS;

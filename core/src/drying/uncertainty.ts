@@ -7,10 +7,13 @@ export type Margin = (typeof margins)[number];
 /** Standard normal quantiles of 50 %, 80 % and 95 % (any table of the normal distribution). */
 export const MARGIN_Z: Readonly<Record<Margin, number>> = { bold: 0, normal: 0.8416212336, careful: 1.644853627 };
 
-/** ln F of surface thresholds: common factor, state, cookie and day (*assumed*). */
-const SURFACE_SIGMA = Math.hypot(0.26, 0.15, 0.18);
-/** ln F of whole-layer thresholds (*assumed*). */
-const WHOLE_LAYER_SIGMA = Math.hypot(0.07, 0.07);
+/**
+ * Spreads of ln F, all *assumed*: of surface thresholds what all have in common, each state's own, the day's and the cookie's; of
+ * whole-layer thresholds what all have in common and the cookie's. Plans, chances, forecasts and learning go by these.
+ */
+export const SPREAD = { common: 0.26, state: 0.15, day: 0.13, cookie: 0.125, whole: 0.07, wholeCookie: 0.07 } as const;
+const SURFACE_SIGMA = Math.hypot(SPREAD.common, SPREAD.state, SPREAD.day, SPREAD.cookie);
+const WHOLE_LAYER_SIGMA = Math.hypot(SPREAD.whole, SPREAD.wholeCookie);
 
 /** Spread of ln F before anything was learned; factors multiply the water threshold, not the clock. */
 export function thresholdSigma(state: DryingState): number {

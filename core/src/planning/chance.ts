@@ -2,6 +2,7 @@ import type { Air } from '../drying/air.js';
 import { dryingRate, secondsToLose, secondsToLoseThrough } from '../drying/front.js';
 import type { DryingState } from '../drying/state.js';
 import { dryingStates } from '../drying/state.js';
+import { SPREAD } from '../drying/uncertainty.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
 import { disturbs, type Gap, type Step } from '../steps/step.js';
@@ -49,8 +50,9 @@ export const CHANCE_DRAWS = 400;
 const PACE_SIGMA = 0.1;
 const VISIT_SIGMA = 0.12;
 /** Share of a threshold's variance that all surfaces of an evening have in common, and each state's own (drying.md §6). */
-const COMMON_SHARE = 0.26 ** 2 / (0.26 ** 2 + 0.15 ** 2 + 0.18 ** 2);
-const STATE_SHARE = 0.15 ** 2 / (0.26 ** 2 + 0.15 ** 2 + 0.18 ** 2);
+const ALL = SPREAD.common ** 2 + SPREAD.state ** 2 + SPREAD.day ** 2 + SPREAD.cookie ** 2;
+const COMMON_SHARE = (SPREAD.common ** 2 + SPREAD.day ** 2) / ALL;
+const STATE_SHARE = SPREAD.state ** 2 / ALL;
 /** Someone with icing in hand stays this long past closing. */
 const STAYS_S = 600;
 /** A start this much later than planned needs an explanation. */

@@ -234,6 +234,7 @@ export interface TouchView extends NewTouch {
 
 /** What was found at the bench of a finished run; taken back there, if at all. */
 export interface BenchTouchView extends BenchTouch {
+  readonly runId: string;
   readonly orderName: string;
 }
 

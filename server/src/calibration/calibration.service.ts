@@ -59,7 +59,6 @@ export class CalibrationService {
       .innerJoinAndSelect('run.events', 'event')
       .innerJoinAndSelect('run.plan', 'plan')
       .innerJoinAndSelect('run.order', 'order')
-      .where(`run.id IN (SELECT e."runId" FROM run_event e WHERE e.type IN ('stillWet', 'crustedAlready'))`)
       .orderBy('run.startedAt', 'ASC')
       .getMany();
     return told.flatMap((run) => {
@@ -67,14 +66,14 @@ export class CalibrationService {
       const events = [...run.events].sort((a, b) => a.seq - b.seq).map(toStored);
       // While a run goes on its plan is not planned away under it.
       if (!foldRun(plan, events).finished) return [];
-      return benchTouches(plan, events).map((t): BenchTouchView => ({ ...t, orderName: run.order.name }));
+      return benchTouches(plan, events).map((t): BenchTouchView => ({ ...t, runId: run.id, orderName: run.order.name }));
     });
   }
 
   /** What plans are made with: the book's spreads, sharpened by every touch that was kept, told on a quiet day or at the bench. */
   async factors(): Promise<Factors> {
     const touches = await this.touches.find();
-    const atBench = (await this.listBenchTouches()).map(reportOfBench);
+    const atBench = (await this.listBenchTouches()).map((t) => reportOfBench(t, t.runId));
     return factorsOf(learnFactors([...atBench, ...touches.map(reportOfTold)]));
   }
 }

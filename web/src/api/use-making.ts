@@ -13,7 +13,7 @@ import { useBenchTouches, useKitchen, useTouches } from './queries.js';
 export function useFactors(): Factors {
   const told = useTouches().list.data;
   const atBench = useBenchTouches().data;
-  return useMemo(() => factorsOf(learnFactors([...(atBench ?? []).map(reportOfBench), ...(told ?? []).map(reportOfTold)])), [told, atBench]);
+  return useMemo(() => factorsOf(learnFactors([...(atBench ?? []).map((t) => reportOfBench(t, t.runId)), ...(told ?? []).map(reportOfTold)])), [told, atBench]);
 }
 
 /** The kitchen as checks and plans see it, whatever the order. */

@@ -1,4 +1,5 @@
 import { type Air, type DryingState, type Factors, PRIOR_FACTORS } from '@kestfog/core/drying';
+import type { BenchTouchView } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { useBenchTouches, useTouches } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
@@ -18,6 +19,12 @@ const percent = (mean: number) => {
   const p = Math.round((Math.exp(mean) - 1) * 100);
   return p === 0 ? 'as the book' : p > 0 ? `${p} % later` : `${-p} % sooner`;
 };
+
+/** "not yet at 80 %, come at 120 %" */
+export const foundText = (t: Pick<BenchTouchView, 'notYetShare' | 'reachedShare'>): string =>
+  [t.notYetShare !== null && `not yet at ${Math.round(t.notYetShare * 100)} %`, t.reachedShare !== null && `come at ${Math.round(t.reachedShare * 100)} %`]
+    .filter(Boolean)
+    .join(', ');
 
 /** What a finger found, told once and learned from: this kitchen's own crust beside the book's. */
 export function Touches({ question, air, factors }: Props) {
@@ -53,6 +60,7 @@ export function Touches({ question, air, factors }: Props) {
     );
   const list = touches.list.data ?? [];
   const atBench = useBenchTouches().data ?? [];
+  const silent = atBench.filter((t) => t.silent).length;
   return (
     <section aria-label="What your finger found">
       <h3 className="text-xl font-semibold">What your finger found</h3>
@@ -103,12 +111,19 @@ export function Touches({ question, air, factors }: Props) {
             </tbody>
           </table>
           <ul className="grid content-start gap-1 text-base">
-            {atBench.map((t) => (
-              <li key={t.eventId}>
-                {t.state}: {t.found === 'not-yet' ? 'still wet' : 'come already'} at {Math.round(t.share * 100)} % of the book’s loss (at the bench,{' '}
-                {t.orderName}, {dayDate(t.atMs)}: {t.reason})
+            {atBench
+              .filter((t) => !t.silent)
+              .map((t) => (
+                <li key={t.runId + t.body}>
+                  {t.state}: {foundText(t)} of the book’s loss (at the bench, {t.orderName}, {dayDate(t.atMs)}: {t.reason})
+                </li>
+              ))}
+            {silent > 0 && (
+              <li>
+                {silent} {silent === 1 ? 'wait' : 'waits'} at the bench passed without complaint: they count too, so that only complaining about late ones does
+                not push waits up.
               </li>
-            ))}
+            )}
             {list.map((t) => (
               <li key={t.id} className="flex flex-wrap gap-x-3 items-center">
                 {t.state}: {t.notYetMin !== null && `not yet at ${t.notYetMin} min`}
