@@ -272,7 +272,8 @@ test('a crater that is to be expected comes with the stay that helps, one touch 
   await look(page, 'planned-checks');
   await risks.getByRole('button', { name: /into the dehydrator for 3 min after that round/ }).click();
   await expect.poll(async () => (await orderOf(request, made.id)).pins).toMatchObject([{ kind: 'stay', tray: 'A', where: 'box', minutes: 3 }]);
-  await expect(page.getByText('It fits.')).toBeVisible({ timeout: 30_000 });
+  const planned = async () => ((await (await request.get(`/api/orders/${made.id}/plan`)).json()) as { plan: import('@kestfog/core/formats').Plan }).plan;
+  await expect.poll(async () => (await planned()).stays.some((s) => s.why === 'asked'), { timeout: 30_000 }).toBe(true);
   await page.getByRole('link', { name: 'See the rack' }).click();
   await expect(page.getByText(/dehydrator 3 min, as you asked/).first()).toBeVisible();
   await look(page, 'rack-asked');
