@@ -34,7 +34,12 @@ export function brokenLaw(plan: Plan): string[] {
         const isAs = (part: string, state: Parameters<typeof waitFactor>[0], atS: number, careful = false): boolean => {
           const region = regionOf(part);
           if (!region) return true;
-          return lost(part, atS) >= stateThresholds(region)[state] * waitFactor(state, careful ? 'careful' : plan.margin, plan.factors) * 0.999;
+          // What is firm through is set as well.
+          return [state, 'firm' as const].some(
+            (s) =>
+              lost(part, atS) >=
+              Math.max(stateThresholds(region)[state], stateThresholds(region)[s]) * waitFactor(s, careful ? 'careful' : plan.margin, plan.factors) * 0.999,
+          );
         };
         for (const [i, a] of floods.entries()) {
           for (const b of floods.slice(i + 1)) {

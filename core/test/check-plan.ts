@@ -113,7 +113,9 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
           if (g.minState && g.minLossKgPerM2 !== undefined) {
             const lost = lossBetween(plan, tray.id, leftAlone(g.from), to.startS);
             const margin = g.careful ? 'careful' : plan.margin;
-            if (lost < g.minLossKgPerM2 * waitFactor(g.minState, margin, plan.factors) * 0.9995)
+            const asFirm =
+              g.firmLossKgPerM2 !== undefined && lost >= Math.max(g.minLossKgPerM2, g.firmLossKgPerM2) * waitFactor('firm', margin, plan.factors) * 0.9995;
+            if (!asFirm && lost < g.minLossKgPerM2 * waitFactor(g.minState, margin, plan.factors) * 0.9995)
               out.push(`${where} (${Math.round((100 * lost) / g.minLossKgPerM2)} % of the way)`);
           }
           if (g.maxSeconds !== undefined && to.endS > from.endS + g.maxSeconds + 0.51) out.push(`${where} (its minutes were over)`);

@@ -151,5 +151,16 @@ test('the harbour regatta, from the order to the last box', async ({ page, reque
   const dones = story.events.filter((e) => e.type === 'taskDone' && !taken.has(e.id)).map((e) => (e.data as { taskId: string }).taskId);
   expect(dones).toEqual(plan.tasks.map((t) => t.id));
   expect((await order(request, /first dozen pairs/)).run).toMatchObject({ finished: true, done: total });
+
+  // It can be taken along as a file, and what it taught is the kitchen's; a run that was only tried out is left out of that.
+  const saved = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Save the run as a file' }).click();
+  expect((await saved).suggestedFilename()).toBe('run.json');
+  await page.getByRole('link', { name: 'Icing', exact: true }).click();
+  const found = page.getByRole('region', { name: 'What your finger found' });
+  await expect(found.getByText(/waits passed without complaint, and count too/)).toBeVisible();
+  await found.getByRole('button', { name: 'leave this run out' }).click();
+  await expect(found.getByText('left out: nothing is learned from it')).toBeVisible();
+  await expect(found.getByRole('button', { name: 'count this run again' })).toBeVisible();
   expect(errors).toEqual([]);
 });

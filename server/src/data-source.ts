@@ -1,6 +1,6 @@
 import 'reflect-metadata';
 import type { DataSourceOptions } from 'typeorm';
-import { ThinningStepEntity, TouchEntity } from './calibration/calibration.entities.js';
+import { LearnedRunEntity, ThinningStepEntity, TouchEntity } from './calibration/calibration.entities.js';
 import { SettingEntity } from './demo/setting.entity.js';
 import { DesignEntity, DesignVersionEntity } from './designs/design.entity.js';
 import { ColourMixEntity, LeftoverEntity } from './icing/icing.entities.js';
@@ -25,6 +25,7 @@ export const entities = [
   KitchenEntity,
   ThinningStepEntity,
   TouchEntity,
+  LearnedRunEntity,
   PlanEntity,
   RunEntity,
   RunEventEntity,

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { foldRun, type StoredEvent } from '@kestfog/core/bench';
+import { foldRun, openRun, type StoredEvent, withPlan } from '@kestfog/core/bench';
 import type { BenchTouchView, RunView } from '@kestfog/core/wire';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -165,5 +165,28 @@ describe('what a finished run teaches', () => {
     expect(touches.filter((t) => t.silent).every((t) => t.notYetShare === null && t.reachedShare !== null)).toBe(true);
     const next = await beginRun(s.url);
     expect(next.plan.factors.crusted.mean).toBeGreaterThan(plan.factors.crusted.mean);
+    // What the kitchen knows is not the order's: the order goes, what it taught stays.
+    await request(s.url).delete(`/api/orders/${own.orderId}`).expect(204);
+    await request(s.url).get(`/api/runs/${own.id}`).expect(404);
+    expect(await learned()).toEqual(touches);
+    expect((await beginRun(s.url)).plan.factors).toEqual(next.plan.factors);
+    // A run whose taps were not meant is left out, and counted again.
+    const leaveOut = (runId: string, leftOut: unknown) => request(s.url).put(`/api/bench-touches/${runId}`).send({ leftOut });
+    await leaveOut(own.id, true).expect(204);
+    expect((await learned()).every((t) => t.leftOut)).toBe(true);
+    expect((await beginRun(s.url)).plan.factors).toEqual(plan.factors);
+    await leaveOut(own.id, false).expect(204);
+    expect(await learned()).toEqual(touches);
+    await leaveOut(randomUUID(), true).expect(404);
+    await leaveOut(own.id, 'perhaps').expect(400);
+  });
+  it('can be exported whole, and is opened again', async () => {
+    const { body } = await request(s.url)
+      .get(`/api/runs/${run.id}/export`)
+      .expect(200)
+      .expect('Content-Disposition', /run\.json/);
+    const opened = openRun(body);
+    expect(opened.events).toEqual((await logOf()).events);
+    expect(withPlan(opened).plan.tasks).toEqual(run.plan.tasks);
   });
 });

@@ -145,3 +145,7 @@ export const reportOfBench = (t: BenchTouch, day?: string): TouchReport => ({
   silent: t.silent,
   ...(day === undefined ? {} : { day }),
 });
+
+/** What runs teach: each run is a day of its own, and those that were left out teach nothing. */
+export const reportsOfRuns = (touches: readonly (BenchTouch & { readonly runId: string; readonly leftOut: boolean })[]): TouchReport[] =>
+  touches.filter((t) => !t.leftOut).map((t) => reportOfBench(t, t.runId));

@@ -64,13 +64,10 @@ export function withCover(plan: RunPlan, report: DefectReport, atS: number): Run
     inside: [],
     region,
   };
-  const after = (from: Step, to: string, state: Exclude<DryingState, 'crackleShut'>, why: Pick<Gap, 'rule' | 'reason' | 'consequence'>): Gap => ({
-    from: from.id,
-    to,
-    minState: state,
-    minLossKgPerM2: stateThresholds(from.region as Region)[state],
-    ...why,
-  });
+  const after = (from: Step, to: string, state: Exclude<DryingState, 'crackleShut'>, why: Pick<Gap, 'rule' | 'reason' | 'consequence'>): Gap => {
+    const thresholds = stateThresholds(from.region as Region);
+    return { from: from.id, to, minState: state, minLossKgPerM2: thresholds[state], firmLossKgPerM2: thresholds.firm, ...why };
+  };
   const pack = graph.steps.find((s) => s.kind === 'pack');
   const gaps: Gap[] = [
     ...bears.flatMap((s) =>

@@ -1,3 +1,4 @@
+import { isBeforeStay } from '../planning/stays.js';
 import { deriveSteps } from '../steps/derive.js';
 import { bagKey } from '../steps/step.js';
 import { endOfCarry } from './actual-stays.js';
@@ -9,6 +10,7 @@ import { retimed } from './retimed.js';
 import { rewaited } from './rewaited.js';
 import type { RunPlan, RunTask } from './run-plan.js';
 import type { Carry, RoomAir, RunState, TaskRecord } from './run-state.js';
+import { stayTasks } from './stay-tasks.js';
 
 const UNTOUCHED: TaskRecord = { begunAtMs: null, doneAtMs: null, doneBy: null };
 /** A task that may begin within this of the one before is taken up at once, without a tap of its own. */
@@ -362,8 +364,18 @@ export function whyNotUndone(
   const steps = standing.slice(index + 1).filter((e) => e.type === 'taskDone' || e.type === 'taskBegun' || e.type === 'cookieDone' || e.type === 'imHere');
   if (target.type === 'runStarted' || changesWork(target)) return builtUpon(steps[0]);
   if (target.type !== 'taskDone' && target.type !== 'cookieDone') return null;
-  const { waits } = standing.some(changesWork) ? asAmended(plan, standing) : plan;
-  return builtUpon(steps.find((e) => waits.some((w) => w.from === target.data.taskId && w.to === taskIn(e))));
+  const now = standing.some(changesWork) ? asAmended(plan, standing) : plan;
+  const after = steps.find((e) => now.waits.some((w) => w.from === target.data.taskId && w.to === taskIn(e)));
+  if (after) return builtUpon(after);
+  const work = now.tasks.find((t) => t.id === target.data.taskId);
+  return work && standing.slice(index + 1).some((e) => carriesOff(now, e, work)) ? { code: 'built-upon', facts: { trayId: work.trayId } } : null;
+}
+
+/** Whether an event says that a tray was carried to where it dries, with what a task had laid on it. */
+function carriesOff(plan: RunPlan, e: RunEvent, work: RunTask): boolean {
+  if (e.type === 'carried') return e.data.trayId === work.trayId;
+  if (e.type !== 'taskDone') return false;
+  return plan.stays.some((s) => s.trayId === work.trayId && stayTasks(plan, s).carry?.id === e.data.taskId && isBeforeStay(work, s));
 }
 
 /** The plan with what came to it at the bench: a cookie begun again has steps and waits of its own. */

@@ -52,6 +52,22 @@ describe('a tray carried away though no plan said so', () => {
       Object.values(cookieLook(plan, lot, 0, atS, (t) => (t.id === wet.id ? span(t) : null), around).sections);
     expect(state(aroundTray(plan, back, epoch, 'A'))).not.toEqual(state([]));
   });
+  it('what was laid before it was carried is not taken back any more, before the carrying is', () => {
+    const { events, add, nowMs } = log(plan, (t) => t.id === wet.id);
+    const laid = events.at(-1)?.id as string;
+    expect(whyNotUndone(plan, events, laid)).toBeNull();
+    const carried = add(nowMs, { type: 'carried', data: { trayId: 'A', where: 'fan', minutes: 10 } });
+    expect(whyNotUndone(plan, events, laid)).toEqual({ code: 'built-upon', facts: { trayId: 'A' } });
+    expect(whyNotUndone(plan, events, carried.id)).toBeNull();
+    // The same of a carrying that was planned.
+    const stay = plan.stays[0] as Plan['stays'][number];
+    const carry = plan.tasks.find((t) => t.kind === 'carry' && t.trayId === stay.trayId && t.round === stay.round) as PlanTask;
+    const planned = log(plan, (t) => t.id === carry.id).events;
+    const flood = plan.tasks.find((t) => t.kind === 'wet' && t.trayId === stay.trayId && t.round === stay.round) as PlanTask;
+    const doneOf = (id: string) => planned.find((e) => e.type === 'taskDone' && e.data.taskId === id)?.id as string;
+    expect(whyNotUndone(plan, planned, doneOf(flood.id))).toMatchObject({ code: 'built-upon' });
+    expect(whyNotUndone(plan, planned, doneOf(carry.id))).toBeNull();
+  });
   it('before the fan for its minutes, in the dehydrator until it is brought back', () => {
     const { events, add, nowMs } = log(plan, (t) => t.id === wet.id);
     add(nowMs, { type: 'carried', data: { trayId: 'A', where: 'fan', minutes: 10 } });

@@ -4,7 +4,7 @@ import { brokenRules } from '../../test/check-plan.js';
 import { alreadyBroken, asItWillBe, doneS, epochOf, made, played, twoHands } from '../../test/play.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
 import type { RunEvent } from './event.js';
-import { foldRun } from './fold.js';
+import { foldRun, readyAtMs } from './fold.js';
 import { replan } from './replan.js';
 
 const plans = [made(['lighthouse', 'mackerel'], { fan: { places: 1 } }), made(['gull', 'sea-glass', 'mackerel'], { box: { places: 1 } }), twoHands];
@@ -18,6 +18,26 @@ describe('re-planning a run', () => {
       expect(again.lateS).toBe(0);
       expect(again.endS).toBeLessThanOrEqual(plan.endS + 600);
     }
+  });
+  it('nothing is begun a part of a second before its wait is over', () => {
+    const [plan] = plans as [Plan, ...Plan[]];
+    const epoch = epochOf(plan);
+    let looked = 0;
+    for (const aside of [0.2, 0.4, 0.49, 0.6]) {
+      const drying = plan.tasks.find((t) => t.because.kind === 'drying') as PlanTask;
+      const done = plan.tasks.slice(0, plan.tasks.indexOf(drying));
+      const events = [
+        { type: 'runStarted', atMs: epoch, data: {} },
+        ...done.map((t) => ({ type: 'taskDone', atMs: epoch + (t.endS + aside) * 1000, data: { taskId: t.id } })),
+      ].map((e, i) => ({ ...e, id: `e${i}`, deviceId: 'd', deviceSeq: i + 1 })) as RunEvent[];
+      const state = foldRun(plan, events);
+      const again = replan(plan, state, epoch, drying.startS - 60);
+      const readyS = (readyAtMs(plan, drying, state.tasks, state.notBeforeMs) - epoch) / 1000;
+      expect(again.starts[drying.id]).toBeGreaterThanOrEqual(readyS);
+      if ((again.starts[drying.id] as number) < readyS + 1) looked += 1;
+    }
+    // They are begun when they may be, so that the second that is cut would show.
+    expect(looked).toBeGreaterThan(0);
   });
   it('after any slips keeps every rule for what is still open; what it cannot keep it names', () => {
     let looked = 0;

@@ -83,7 +83,8 @@ interface Left {
 }
 
 function remaining(plan: RunPlan, state: RunState, epochMs: number, nowS: number): Left {
-  const secondOf = (ms: number) => Math.round(ms / 1000 - epochMs / 1000);
+  const secondsOf = (ms: number) => (ms - epochMs) / 1000;
+  const secondOf = (ms: number) => Math.round(secondsOf(ms));
   const record = (id: string) => state.tasks.get(id);
   const isDone = (t: RunTask) => (record(t.id)?.doneAtMs ?? null) !== null;
   const begunS = (t: RunTask) => {
@@ -115,7 +116,7 @@ function remaining(plan: RunPlan, state: RunState, epochMs: number, nowS: number
         family,
         release: Math.max(
           now,
-          secondOf(state.notBeforeMs.get(t.id) ?? epochMs),
+          Math.ceil(secondsOf(state.notBeforeMs.get(t.id) ?? epochMs)),
           t.motions.some((m) => PIECE_TECHNIQUES.includes(m.technique)) ? (plan.order.piecesFrom ?? 0) : 0,
           ...pins.map((p) => (p.kind === 'not-before' && p.tray === t.trayId ? p.at : 0)),
         ),
@@ -140,7 +141,8 @@ function remaining(plan: RunPlan, state: RunState, epochMs: number, nowS: number
     }
     const from = plan.tasks.find((t) => t.id === w.from) as RunTask;
     // As if it had begun so that it ended when it did: its cookies dry from when they were left.
-    const asBegun = secondOf(record(w.from)?.doneAtMs ?? 0) - Math.round(from.endS - from.startS);
+    // Waits are rounded up and windows down, against the hands.
+    const asBegun = secondsOf(record(w.from)?.doneAtMs ?? 0) - (from.endS - from.startS);
     links.push({
       from: ORIGIN,
       to: w.to,

@@ -1,17 +1,25 @@
 import { z } from 'zod';
 import { surfaceStates } from '../drying/state.js';
+import type { Plan } from '../formats/plan.js';
+import { openPlan } from '../formats/plan-format.js';
 import { defectIds } from '../steps/defects/index.js';
+import { BadInput } from '../units/bad-input.js';
 import { type FormatDefinition, openFormat } from '../units/format.js';
 import { cookieOutcomes, type StoredEvent, shutChoices } from './event.js';
 
 /**
- * `kestfog-run`: the log of one run at the bench, in the order that counts. Version 2 adds trays carried away unplanned and defects
- * that are to be covered; everything of version 1 means what it meant.
+ * `kestfog-run`: the log of one run at the bench, in the order that counts, and the plan it was worked by. Version 2 adds the plan,
+ * trays carried away unplanned and defects that are to be covered; everything of version 1 means what it meant.
  */
 export interface RunLog {
   readonly format: 'kestfog-run/2';
+  /** null in logs of version 1, which were kept without it */
+  readonly plan: Plan | null;
   readonly events: readonly StoredEvent[];
 }
+
+/** A run that can be replayed on its own. */
+export type ExportedRun = RunLog & { readonly plan: Plan };
 
 const base = {
   id: z.string().min(1),
@@ -64,8 +72,23 @@ export const runFormat: FormatDefinition<RunLog> = {
   name: 'kestfog-run',
   version: 2,
   migrations: { 1: (json) => json },
-  schema: z.object({ format: z.literal('kestfog-run/2'), events: z.array(events) }) as unknown as z.ZodType<RunLog>,
+  schema: z.object({ format: z.literal('kestfog-run/2'), plan: z.unknown().default(null), events: z.array(events) }) as unknown as z.ZodType<RunLog>,
 };
 
-/** A run's log of any released version. Throws a BadInput that names the place. */
-export const openRun = (json: unknown): RunLog => openFormat(runFormat, json);
+/** A run's log of any released version, its plan brought up to date as well. Throws a BadInput that names the place. */
+export function openRun(json: unknown): RunLog {
+  const run = openFormat(runFormat, json);
+  try {
+    return { ...run, plan: run.plan === null ? null : openPlan(run.plan) };
+  } catch (error) {
+    if (error instanceof BadInput) throw new BadInput(error.code, `plan: ${error.message}`, error.facts);
+    throw error;
+  }
+}
+
+/** A run with the plan it was worked by. Throws a BadInput where it was kept without one. */
+export function withPlan(run: RunLog): ExportedRun {
+  if (!run.plan)
+    throw new BadInput('format', 'plan: is missing, and without it the log cannot be read: export the run from its bench again.', { place: 'plan' });
+  return { ...run, plan: run.plan };
+}

@@ -138,16 +138,21 @@ function closingWindows(task: RunTask, state: RunState, begunAtMs: number, nowMs
   return [...soonest.values()];
 }
 
-/** The moment by which a task must have begun, or once in hand have ended, where what it works on hardens meanwhile and that is soon. */
-function shutting(plan: RunPlan, task: RunTask, state: RunState, nowMs: number, inHand: boolean): Closing[] {
+/** The moment by which a task must have begun, since what it works on hardens meanwhile; Infinity where nothing is known to. */
+export function openUntilMs(plan: RunPlan, task: RunTask, tasks: RunState['tasks']): number {
   let closesAtMs = Number.POSITIVE_INFINITY;
   for (const w of plan.waits) {
-    const doneAtMs = w.to === task.id && w.maxS !== null ? (state.tasks.get(w.from)?.doneAtMs ?? null) : null;
+    const doneAtMs = w.to === task.id && w.maxS !== null ? (tasks.get(w.from)?.doneAtMs ?? null) : null;
     const from = plan.tasks.find((t) => t.id === w.from);
     if (doneAtMs === null || !from) continue;
     closesAtMs = Math.min(closesAtMs, doneAtMs - (from.endS - from.startS) * 1000 + (w.maxS as number) * 1000);
   }
-  if (inHand) closesAtMs += (task.endS - task.startS) * 1000;
+  return closesAtMs;
+}
+
+/** That moment, or once in hand the one by which it must have ended, where it is soon. */
+function shutting(plan: RunPlan, task: RunTask, state: RunState, nowMs: number, inHand: boolean): Closing[] {
+  const closesAtMs = openUntilMs(plan, task, state.tasks) + (inHand ? (task.endS - task.startS) * 1000 : 0);
   return closesAtMs - nowMs <= TOLD_MS ? [{ taskId: task.id, trayId: task.trayId, label: task.title, cookie: null, closesAtMs }] : [];
 }
 

@@ -6,6 +6,7 @@ import { fileURLToPath } from 'node:url';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { brokenRules } from '../../test/check-plan.js';
 import { brokenConstraints } from '../../test/check-solution.js';
+import { epochOf, made } from '../../test/play.js';
 
 // The real launcher, as npm links it.
 const BIN = fileURLToPath(new URL('../../../node_modules/.bin/kestfog', import.meta.url));
@@ -130,6 +131,40 @@ describe('kestfog', () => {
     expect(out).toBe('');
     expect(err).toMatch(text);
     expect(err.trim().split('\n')).toHaveLength(1);
+  });
+  it('replay shows a run as it stood, learn what several teach', async () => {
+    const plan = made(['mackerel']);
+    const epoch = epochOf(plan);
+    const events = plan.tasks.map((t, i) => ({
+      id: `e${i}`,
+      deviceId: 'd',
+      deviceSeq: i + 1,
+      seq: i + 1,
+      atMs: epoch + t.endS * 1000,
+      type: 'taskDone',
+      data: { taskId: t.id },
+    }));
+    const whole = await file('run.json', { format: 'kestfog-run/2', plan, events });
+    const early = JSON.parse((await run('replay', whole, '--at', new Date(epoch + (plan.tasks[2]?.endS as number) * 1000).toISOString())).out);
+    expect(early).toMatchObject({ tasksDone: 3, tasks: plan.tasks.length, otherModel: null });
+    expect(early.bodies.every((b: { state: string }) => b.state !== 'dry')).toBe(true);
+    const all = JSON.parse((await run('replay', whole)).out);
+    expect(all.waits).toEqual([]);
+    // What is packed was dry by the plan.
+    expect(all.bodies.length).toBeGreaterThan(0);
+    expect(all.bodies.every((b: { state: string }) => b.state === 'dry')).toBe(true);
+    const both = JSON.parse((await run('learn', whole, whole)).out);
+    expect(both).toMatchObject({ runs: 2, touches: 2 * all.touches.length });
+    expect(both.learned.factors.crusted.sigma).toBeLessThan(all.learned.factors.crusted.sigma);
+    const refused = async (...args: string[]) => {
+      const { code, err } = await run(...args);
+      expect(code).toBe(3);
+      expect(err.trim().split('\n')).toHaveLength(1);
+      return err;
+    };
+    expect(await refused('replay', whole, '--at', '2026-06-05 16:00')).toMatch(/with its offset/);
+    expect(await refused('replay', await file('old.json', { format: 'kestfog-run/1', events: [] }))).toMatch(/plan: is missing/);
+    expect(await refused('learn')).toMatch(/at least one file/);
   });
   it('every command explains itself', async () => {
     for (const c of ['dry', 'steps', 'plan', 'solve', 'thin', 'amounts']) expect((await run(c, '--help')).out).toMatch(new RegExp(`^kestfog ${c} `));

@@ -41,7 +41,11 @@ export async function readJson(path: string): Promise<unknown> {
 type Options = Readonly<Record<string, { readonly type: 'string'; readonly default?: string }>>;
 
 /** Options and files of a command; unknown options are refused by name. */
-export function parse(args: readonly string[], options: Options, files: number): { values: Readonly<Record<string, string | undefined>>; files: string[] } {
+export function parse(
+  args: readonly string[],
+  options: Options,
+  files: number | 'some',
+): { values: Readonly<Record<string, string | undefined>>; files: string[] } {
   let parsed: { values: Record<string, unknown>; positionals: string[] };
   try {
     // "--temp-c -3" would be taken for a missing value: join a number to its option first.
@@ -55,12 +59,14 @@ export function parse(args: readonly string[], options: Options, files: number):
   } catch (error) {
     throw new BadInput('usage', `${(error as Error).message.split(/[.\n]/)[0]}: see --help.`);
   }
-  if (parsed.positionals.length !== files)
+  if (files === 'some' ? parsed.positionals.length === 0 : parsed.positionals.length !== files)
     throw new BadInput(
       'usage',
-      files === 0
-        ? `"${parsed.positionals[0]}" is not expected here: see --help.`
-        : `${files === 1 ? 'one file' : `${files} files`} must be named, not ${parsed.positionals.length}: see --help.`,
+      files === 'some'
+        ? 'at least one file must be named: see --help.'
+        : files === 0
+          ? `"${parsed.positionals[0]}" is not expected here: see --help.`
+          : `${files === 1 ? 'one file' : `${files} files`} must be named, not ${parsed.positionals.length}: see --help.`,
     );
   return { values: parsed.values as Record<string, string | undefined>, files: parsed.positionals };
 }

@@ -3,11 +3,12 @@ import type { Command } from './command.js';
 import { amounts } from './commands/amounts.js';
 import { dry } from './commands/dry.js';
 import { plan } from './commands/plan.js';
+import { learn, replay } from './commands/replay.js';
 import { solveCommand } from './commands/solve.js';
 import { steps } from './commands/steps.js';
 import { thin } from './commands/thin.js';
 
-const commands: readonly Command[] = [steps, plan, solveCommand, dry, thin, amounts];
+const commands: readonly Command[] = [steps, plan, solveCommand, dry, thin, amounts, replay, learn];
 
 const overview = `kestfog: the order of work for decorated cookies, computed
 

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { lossNeeded } from '../planning/timed-gap.js';
 import { REFERENCE_AIR } from './air.js';
 import { crackleWindow } from './crackle.js';
 import { airBeforeFan, airInBox, fanSpeedMPerS } from './fan.js';
@@ -7,8 +8,8 @@ import { timesInAir, timesToStates } from './forecast.js';
 import { REFERENCE_REGION } from './front.js';
 import { normalCdf } from './normal.js';
 import { humidityRatio } from './psychrometrics.js';
-import { dryingStates } from './state.js';
-import { margins } from './uncertainty.js';
+import { dryingStates, stateThresholds } from './state.js';
+import { margins, PRIOR_FACTORS } from './uncertainty.js';
 
 describe('times with their spread', () => {
   it('the interval stands round the median, the plan at its margin: bold on it, normal and careful beyond', () => {
@@ -20,6 +21,28 @@ describe('times with their spread', () => {
       expect(normal?.planned as number).toBeGreaterThan(bold?.planned as number);
       expect(careful?.planned as number).toBeGreaterThan(normal?.planned as number);
     }
+  });
+  it('no state is planned later than one above it: a thin coat that is firm through is set as well', () => {
+    const ladder = ['thickening', 'skinned', 'crusted', 'set', 'firm', 'dry'] as const;
+    for (const depthMm of [0.3, 0.6, 1, 2.5, 5])
+      for (const margin of margins) {
+        const t = timesInAir({ ...REFERENCE_REGION, depthMm }, REFERENCE_AIR, margin);
+        for (const of of ['p10', 'p50', 'p90', 'planned'] as const) {
+          const at = ladder.map((s) => t[s][of] as number);
+          expect(at, `${depthMm} mm, ${margin}, ${of}`).toEqual([...at].sort((a, b) => a - b));
+        }
+      }
+  });
+  it('a wait for set is no longer than one for firm, at every margin, whatever was learned', () => {
+    const slow = Object.fromEntries(dryingStates.map((s) => [s, { ...PRIOR_FACTORS[s], mean: s === 'set' ? 0.4 : 0 }])) as typeof PRIOR_FACTORS;
+    const region = { ...REFERENCE_REGION, depthMm: 0.6 };
+    const at = stateThresholds(region);
+    const why = { from: 'a', to: 'b', rule: 'detail-rests-on', reason: '', consequence: '' } as const;
+    for (const margin of margins)
+      for (const factors of [PRIOR_FACTORS, slow]) {
+        const need = (state: 'set' | 'firm') => lossNeeded({ ...why, minState: state, minLossKgPerM2: at[state], firmLossKgPerM2: at.firm }, margin, factors);
+        expect(need('set')).toBeLessThanOrEqual(need('firm'));
+      }
   });
   it('a whole layer is surer than a surface', () => {
     const t = timesInAir(REFERENCE_REGION, REFERENCE_AIR);

@@ -3,7 +3,7 @@ import { type AirPiece, secondsToLoseThrough } from './front.js';
 import { Z_90 } from './normal.js';
 import { TOO_SLOW_S } from './outlook.js';
 import { type DryingState, dryingStates, type Region, stateThresholds } from './state.js';
-import { type Factors, MARGIN_Z, type Margin, PRIOR_FACTORS, sigmaOfCount } from './uncertainty.js';
+import { type Factors, lossAsked, MARGIN_Z, type Margin, PRIOR_FACTORS, sigmaOfCount } from './uncertainty.js';
 
 /** Seconds to a state with its 80 % interval; null where it takes more than 72 h or never comes. */
 export interface TimeToState {
@@ -33,8 +33,8 @@ export function timesToStates(
   const thresholds = stateThresholds(region);
   const factors = belief.factors ?? PRIOR_FACTORS;
   const at = (state: DryingState, z: number): number | null => {
-    const sigma = Math.hypot(factors[state].sigma, sigmaOfCount(region, state, belief.countSpread ?? 0));
-    const s = secondsToLoseThrough(pieces, thresholds[state] * Math.exp(factors[state].mean + z * sigma));
+    const factorOf = (s: DryingState) => Math.exp(factors[s].mean + z * Math.hypot(factors[s].sigma, sigmaOfCount(region, s, belief.countSpread ?? 0)));
+    const s = secondsToLoseThrough(pieces, lossAsked(thresholds[state], state, thresholds.firm, factorOf));
     return s <= TOO_SLOW_S ? s : null;
   };
   return Object.fromEntries(dryingStates.map((s) => [s, { p10: at(s, -Z_90), p50: at(s, 0), p90: at(s, Z_90), planned: at(s, MARGIN_Z[margin]) }])) as Record<

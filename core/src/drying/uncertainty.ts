@@ -34,6 +34,18 @@ export function thresholdsHere(region: Region, factors: Factors): Thresholds {
   return Object.fromEntries(dryingStates.map((s) => [s, book[s] * Math.exp(factors[s].mean)])) as Thresholds;
 }
 
+/**
+ * Water (kg/m²) that a wait must have seen lost: `askedKgPerM2` at the state's own factor, but never more than makes the layer firm,
+ * since what is firm through is set as well. `factorOf` gives each state's factor at the quantile wanted; `firmKgPerM2` is the layer's
+ * median for *firm*, where it is known.
+ */
+export function lossAsked(askedKgPerM2: number, state: DryingState, firmKgPerM2: number | undefined, factorOf: (state: DryingState) => number): number {
+  const own = askedKgPerM2 * factorOf(state);
+  if (firmKgPerM2 === undefined || state === 'firm' || state === 'dry') return own;
+  // What is asked beyond the firm layer's own median is a whole layer's matter too.
+  return Math.min(own, Math.max(askedKgPerM2, firmKgPerM2) * factorOf('firm'));
+}
+
 /** What multiplies a threshold for a wait that must be long enough. */
 export const waitFactor = (state: DryingState, margin: Margin, factors: Factors = PRIOR_FACTORS): number =>
   Math.exp(factors[state].mean + MARGIN_Z[margin] * factors[state].sigma);

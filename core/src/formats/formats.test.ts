@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { finishedBy, lookOfAll } from '../../test/look.js';
 import { foldRun } from '../bench/fold.js';
-import { openRun } from '../bench/run-format.js';
+import { openRun, withPlan } from '../bench/run-format.js';
 import { linesOf, marksOf, sectionsOf } from '../design/design.js';
 import { openDesign } from '../design/document/design-format.js';
 import { foldDesign } from '../design/document/fold.js';
@@ -60,6 +60,13 @@ describe('what earlier releases wrote opens and means the same', () => {
     expect(state.room).toHaveLength(1);
     // It can be drawn at its end, every surface dry.
     expect(new Set(Object.values(lookOfAll(plan, finishedBy(plan)).sections))).toEqual(new Set(['dry']));
+  });
+  it('a run of version 1 has no plan; one with an old plan brings it along', () => {
+    const run = openRun(kept('run-1'));
+    expect(run.plan).toBeNull();
+    expect(() => withPlan(run)).toThrow(/^plan: is missing/);
+    expect(withPlan(openRun({ ...run, plan: kept('plan-1') })).plan).toEqual(openPlan(kept('plan-1')));
+    expect(() => openRun({ ...run, plan: { ...kept('plan-1'), tasks: 'none' } })).toThrow(/^plan: tasks: must be a list, not "none"\.$/);
   });
   it('an order of version 1 with a school of one’s own', () => {
     expect(parseOrder(kept('order-1')).school).toMatchObject({ id: 'mine', grainsOn: 'set', quickSets: false });

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { schoolById } from '../steps/school.js';
 import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
 import { parseOrder } from './order.js';
 
@@ -13,6 +14,14 @@ describe('kestfog-order/1', () => {
       margin: 'normal',
       packBy: null,
     });
+  });
+  it('waits as surely as the school it follows, unless another margin is named', () => {
+    const now = { ...good, format: 'kestfog-order/2' };
+    expect(parseOrder({ ...now, school: 'patient' }).margin).toBe(schoolById('patient').margin);
+    expect(schoolById('patient').margin).not.toBe('normal');
+    expect(parseOrder({ ...now, school: 'patient', margin: 'bold' }).margin).toBe('bold');
+    // What an order of version 1 did not say was normal.
+    expect(parseOrder({ ...good, school: 'patient' }).margin).toBe('normal');
   });
   it('turns ISO times into seconds since the first opening', () => {
     const o = parseOrder({

@@ -189,7 +189,7 @@ const orderJson = z.strictObject({
   openBags: wholeIn(1, 60).nullish(),
   pins: z.array(pin).max(60).nullish(),
   school: z.unknown().optional(),
-  margin: z.enum(margins).default('normal'),
+  margin: z.enum(margins).nullish(),
   packBy: time.nullish(),
   piecesFrom: time.nullish(),
   bags: z.array(z.strictObject({ colour, seconds: numberIn(1.5, 120, 'seconds'), countedS: numberIn(1.5, 120, 'seconds') })).default([]),
@@ -205,7 +205,8 @@ const orderJson = z.strictObject({
 export const orderFormat: FormatDefinition<z.infer<typeof orderJson>> = {
   name: 'kestfog-order',
   version: 2,
-  migrations: { 1: (json) => json },
+  // Version 1 was planned at the normal margin where it named none, whatever its school said.
+  migrations: { 1: (json) => ({ ...json, margin: json['margin'] ?? 'normal' }) },
   schema: orderJson,
 };
 
@@ -248,6 +249,7 @@ export function parseOrder(json: unknown): OrderFile {
     return p.kind === 'not-before' ? { kind: 'not-before', tray: p.tray, at: at(p.at, `${place}.at`) } : { kind: 'tray-first', tray: p.tray };
   });
   const epoch = iso ? new Date(zeroS * 1000).toISOString() : o.epoch === undefined ? undefined : new Date(secondsOf(o.epoch) * 1000).toISOString();
+  const school = parseSchool(o.school ?? 'two-bags');
   return {
     format: 'kestfog-order/2',
     ...(typeof o.name === 'string' ? { name: o.name } : {}),
@@ -273,8 +275,8 @@ export function parseOrder(json: unknown): OrderFile {
     decorators,
     openBags: o.openBags ?? null,
     pins,
-    school: parseSchool(o.school ?? 'two-bags'),
-    margin: o.margin,
+    school,
+    margin: o.margin ?? school.margin,
     packBy: dueAt(o.packBy, 'packBy'),
     piecesFrom: dueAt(o.piecesFrom, 'piecesFrom'),
     bags: o.bags,

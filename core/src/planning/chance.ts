@@ -2,7 +2,7 @@ import type { Air } from '../drying/air.js';
 import { dryingRate, secondsToLose, secondsToLoseThrough } from '../drying/front.js';
 import type { DryingState } from '../drying/state.js';
 import { dryingStates } from '../drying/state.js';
-import { SPREAD } from '../drying/uncertainty.js';
+import { lossAsked, SPREAD } from '../drying/uncertainty.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
 import { disturbs, type Gap, type Step } from '../steps/step.js';
@@ -23,8 +23,8 @@ export interface WeakPoint {
 
 export interface Chance {
   readonly draws: number;
-  /** share of the evenings in which everything is packed when it is due */
-  readonly onTime: number;
+  /** share of the evenings in which everything is packed when it is due; null where nothing is */
+  readonly onTime: number | null;
   /** every window with how often it is missed, 0–1, the weakest first */
   readonly windows: readonly WindowChance[];
   /** the three weakest points */
@@ -78,7 +78,8 @@ export function chanceOf(plan: Plan, { draws = CHANCE_DRAWS, seed = 1, onProgres
     if (draw % 50 === 49) onProgress?.((draw + 1) / draws);
   }
   lateness.sort((a, b) => a - b);
-  const onTime = lateness.filter((l) => l <= 0).length / draws;
+  const isDue = plan.packBy !== null || plan.designs.some((d) => d.packBy !== null);
+  const onTime = isDue ? lateness.filter((l) => l <= 0).length / draws : null;
   const windows = edges
     .filter((e) => e.closes)
     .map((e) => ({ edge: e, taskId: e.to.id, trayId: e.to.trayId, label: e.label, missed: (missed.get(e) ?? 0) / draws }))
@@ -219,7 +220,7 @@ function live(plan: Plan, tasks: readonly PlanTask[], edges: readonly Edge[], rn
         const left = from + end.leftS * fromPace;
         let ready = left;
         if (e.gap.minState && e.gap.minLossKgPerM2 !== undefined) {
-          const need = e.gap.minLossKgPerM2 * factor(e.gap.minState, task.lotId as string);
+          const need = lossAsked(e.gap.minLossKgPerM2, e.gap.minState, e.gap.firmLossKgPerM2, (s) => factor(s, task.lotId as string));
           ready =
             left +
             (away.length === 0
@@ -347,9 +348,9 @@ function cureOfWindow({ gap, to }: Edge, plan: Plan): string {
 
 /** What beginning half an hour sooner would give is read off the same evenings. */
 const SOONER_S = 1800;
-function cureOfWait(e: Edge, plan: Plan, lateness: readonly number[], onTime: number): string {
+function cureOfWait(e: Edge, plan: Plan, lateness: readonly number[], onTime: number | null): string {
   const sooner = lateness.filter((l) => l <= SOONER_S).length / lateness.length;
-  if (sooner > onTime) return `begin 30 min sooner: packed on time in ${Math.round(100 * sooner)} % of evenings`;
+  if (onTime !== null && sooner > onTime) return `begin 30 min sooner: packed on time in ${Math.round(100 * sooner)} % of evenings`;
   if (!plan.boxAir) return 'a dehydrator would shorten it';
   return `drier or moving air for tray ${e.to.trayId}`;
 }

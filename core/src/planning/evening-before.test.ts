@@ -151,11 +151,22 @@ describe('chance of success', () => {
   const plan = planOrder({ order: small(), designs: pair, rounds: 100 });
   const due = (packBy: number): Plan => ({ ...plan, packBy });
   it('is surer with more time, and half of the evenings end after their middle', () => {
-    const at = [-3600, 0, 3600, 4 * 3600].map((more) => chanceOf(due(plan.endS + more), { draws: 200 }).onTime);
+    const at = [-3600, 0, 3600, 4 * 3600].map((more) => chanceOf(due(plan.endS + more), { draws: 200 }).onTime as number);
     expect(at).toEqual([...at].sort((a, b) => a - b));
     expect(at[0]).toBeLessThan(0.2);
     expect(at[3]).toBeGreaterThan(0.9);
     expect(chanceOf(due(plan.endS - 3600), { draws: 200 }).late80S).toBeGreaterThan(1800);
+  });
+  it('where nothing is due nothing can be on time: it says so rather than 100 %', () => {
+    const never = chanceOf({ ...plan, packBy: null }, { draws: 60 });
+    expect(plan.designs.every((d) => d.packBy === null)).toBe(true);
+    expect(never.onTime).toBeNull();
+    expect(never.late80S).toBe(0);
+    expect(never.weakest.some((w) => /packed on time/.test(w.cure))).toBe(false);
+    // A single design that is due is enough.
+    expect(
+      chanceOf({ ...plan, packBy: null, designs: plan.designs.map((d) => ({ ...d, packBy: plan.endS + 4 * 3600 })) }, { draws: 60 }).onTime,
+    ).toBeGreaterThan(0.9);
   });
   it('a careful plan misses its windows less often than a bold one; names what to strengthen', () => {
     const missed = (margin: OrderFile['margin']) => {

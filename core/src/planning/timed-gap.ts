@@ -2,7 +2,7 @@ import type { Air } from '../drying/air.js';
 import { oneBodyWindow } from '../drying/crackle.js';
 import { dryingRate, secondsToLose } from '../drying/front.js';
 import { TOO_SLOW_S } from '../drying/outlook.js';
-import { type Factors, type Margin, waitFactor, windowFactor } from '../drying/uncertainty.js';
+import { type Factors, lossAsked, type Margin, waitFactor, windowFactor } from '../drying/uncertainty.js';
 import type { TimedGap } from '../formats/plan.js';
 import type { Gap } from '../steps/step.js';
 import { NoAnswer } from '../units/bad-input.js';
@@ -13,7 +13,8 @@ export const marginOf = (gap: Gap, margin: Margin): Margin => (gap.careful ? 'ca
 /** Water a wait asks for at the margin, kg/m²; 0 for waits told in seconds. */
 export function lossNeeded(gap: Gap, margin: Margin, factors?: Factors): number {
   if (gap.oneBody && gap.minState) return oneBodyWindow(gap.minLossKgPerM2 ?? 0, gap.maxLossKgPerM2 ?? 0, margin, factors?.[gap.minState].mean).opensM;
-  return gap.minState && gap.minLossKgPerM2 !== undefined ? gap.minLossKgPerM2 * waitFactor(gap.minState, marginOf(gap, margin), factors) : 0;
+  if (!gap.minState || gap.minLossKgPerM2 === undefined) return 0;
+  return lossAsked(gap.minLossKgPerM2, gap.minState, gap.firmLossKgPerM2, (s) => waitFactor(s, marginOf(gap, margin), factors));
 }
 
 /** Water by which a window has shut at the margin, kg/m²; Infinity where none does. */

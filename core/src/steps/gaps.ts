@@ -103,7 +103,7 @@ export function gapsOf(context: GapContext): Gap[] {
     // Minutes alone stand in place of the state; with a state asked for, both hold.
     const byState = asked && thresholds && (waitS === undefined || said?.needs);
     const window = until && thresholds ? { maxState: until, maxLossKgPerM2: thresholds[until], oneBody: true as const } : {};
-    const least = byState ? { minState: asked.state, minLossKgPerM2: asked.times * thresholds[asked.state] } : {};
+    const least = byState ? { minState: asked.state, minLossKgPerM2: asked.times * thresholds[asked.state], firmLossKgPerM2: thresholds.firm } : {};
     const seconds = waitS ?? (answer.kind === 'at-once' ? (answer.seconds ?? 0) : byState ? undefined : 0);
     return {
       ...least,
@@ -189,7 +189,7 @@ export function gapsOf(context: GapContext): Gap[] {
         out.push({
           from: body.id,
           to: step.id,
-          ...(words?.needs ? { minState: words.needs, minLossKgPerM2: thresholds[words.needs] } : {}),
+          ...(words?.needs ? { minState: words.needs, minLossKgPerM2: thresholds[words.needs], firmLossKgPerM2: thresholds.firm } : {}),
           minSeconds: words?.waitMin === undefined ? pauseS : words.waitMin * 60,
           maxState: until,
           maxLossKgPerM2: thresholds[until],

@@ -82,6 +82,8 @@ export interface Gap {
   readonly minState?: DryingState;
   /** water (kg/m²) lost by then, at the median */
   readonly minLossKgPerM2?: number;
+  /** water by which the same body is firm, at the median: a wait for a lesser state asks for no more */
+  readonly firmLossKgPerM2?: number;
   readonly minSeconds?: number;
   /** the later step must END before this */
   readonly maxState?: DryingState;

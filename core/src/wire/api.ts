@@ -232,10 +232,12 @@ export interface TouchView extends NewTouch {
   readonly at: string;
 }
 
-/** What was found at the bench of a finished run; taken back there, if at all. */
+/** What was found at the bench of a finished run, or of one whose order is gone. */
 export interface BenchTouchView extends BenchTouch {
   readonly runId: string;
   readonly orderName: string;
+  /** the whole run is left out of the learning */
+  readonly leftOut: boolean;
 }
 
 /** How a colour was mixed into one recipe: parts of gel colours, how much of them, and a note. */

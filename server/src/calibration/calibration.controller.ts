@@ -1,7 +1,7 @@
 import { type DryingState, dryingStates } from '@kestfog/core/drying';
 import type { BenchTouchView, NewThinningStep, NewTouch, ThinningStepView, TouchView } from '@kestfog/core/wire';
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post } from '@nestjs/common';
-import { IsIn, IsNumber, IsString, Length, Max, Min, ValidateIf } from 'class-validator';
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
+import { IsBoolean, IsIn, IsNumber, IsString, Length, Max, Min, ValidateIf } from 'class-validator';
 import { CalibrationService } from './calibration.service.js';
 
 class ThinningStepDto implements NewThinningStep {
@@ -21,6 +21,9 @@ class TouchDto implements NewTouch {
   @IsNumber() @Min(0) @Max(5) airMPerS: number;
   @ValidateIf((t: TouchDto) => t.notYetMin !== null) @IsNumber() @Min(0.1) @Max(4320) notYetMin: number | null;
   @ValidateIf((t: TouchDto) => t.reachedMin !== null) @IsNumber() @Min(0.1) @Max(4320) reachedMin: number | null;
+}
+class LeaveOutDto {
+  @IsBoolean() leftOut: boolean;
 }
 
 @Controller()
@@ -44,6 +47,12 @@ export class CalibrationController {
   @Get('bench-touches')
   benchTouches(): Promise<BenchTouchView[]> {
     return this.calibration.listBenchTouches();
+  }
+
+  @Put('bench-touches/:runId')
+  @HttpCode(204)
+  leaveOut(@Param('runId', ParseUUIDPipe) runId: string, @Body() body: LeaveOutDto): Promise<void> {
+    return this.calibration.leaveOut(runId, body.leftOut);
   }
 
   @Get('touches')

@@ -1,5 +1,6 @@
+import type { BenchTouch } from '@kestfog/core/bench';
 import type { DryingState } from '@kestfog/core/drying';
-import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm';
+import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 
 /** A weighed step: so much icing at one count, so much water, counted again. */
 @Entity('thinning_step')
@@ -27,4 +28,16 @@ export class TouchEntity {
   @Column({ type: 'double precision' }) airMPerS: number;
   @Column({ type: 'double precision', nullable: true }) notYetMin: number | null;
   @Column({ type: 'double precision', nullable: true }) reachedMin: number | null;
+}
+
+/** What is kept of a run for learning alone. It outlives the run: no key ties the two. */
+@Entity('learned_run')
+export class LearnedRunEntity {
+  @PrimaryColumn({ type: 'uuid', primaryKeyConstraintName: 'PK_learned_run' }) runId: string;
+  @Column({ type: 'text' }) orderName: string;
+  @Column({ type: 'timestamptz' }) startedAt: Date;
+  /** what it taught, once its order was deleted; null while the run itself can be asked */
+  @Column({ type: 'jsonb', nullable: true }) touches: BenchTouch[] | null;
+  /** nothing is learned from it */
+  @Column({ type: 'boolean', default: false }) leftOut: boolean;
 }

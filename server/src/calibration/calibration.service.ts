@@ -1,21 +1,22 @@
-import { benchTouches, foldRun, reportOfBench } from '@kestfog/core/bench';
+import { benchTouches, foldRun, reportsOfRuns, type StoredEvent } from '@kestfog/core/bench';
 import { factorsOf, learnFactors, reportOfTold } from '@kestfog/core/calibration';
 import type { Factors } from '@kestfog/core/drying';
 import type { BenchTouchView, NewThinningStep, NewTouch, ThinningStepView, TouchView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { Repository } from 'typeorm';
+import { type EntityManager, type FindOptionsWhere, Repository } from 'typeorm';
 import { Clock } from '../platform/clock.js';
 import { notFound, Refusal } from '../platform/errors.js';
 import { RunEntity } from '../runs/run.entity.js';
 import { toStored } from '../runs/stored-event.js';
-import { ThinningStepEntity, TouchEntity } from './calibration.entities.js';
+import { LearnedRunEntity, ThinningStepEntity, TouchEntity } from './calibration.entities.js';
 
 @Injectable()
 export class CalibrationService {
   constructor(
     @InjectRepository(ThinningStepEntity) private readonly steps: Repository<ThinningStepEntity>,
     @InjectRepository(TouchEntity) private readonly touches: Repository<TouchEntity>,
+    @InjectRepository(LearnedRunEntity) private readonly learned: Repository<LearnedRunEntity>,
     @InjectRepository(RunEntity) private readonly runs: Repository<RunEntity>,
     private readonly clock: Clock,
   ) {}
@@ -52,28 +53,49 @@ export class CalibrationService {
     if (!(await this.touches.delete({ id })).affected) throw notFound('touch');
   }
 
-  /** What fingers found at the bench in runs that are finished; the newest last. */
+  /** What was found at the bench in runs that are finished, or whose orders are gone; the newest last. */
   async listBenchTouches(): Promise<BenchTouchView[]> {
-    const told = await this.runs
-      .createQueryBuilder('run')
-      .innerJoinAndSelect('run.events', 'event')
-      .innerJoinAndSelect('run.plan', 'plan')
-      .innerJoinAndSelect('run.order', 'order')
-      .orderBy('run.startedAt', 'ASC')
-      .getMany();
-    return told.flatMap((run) => {
+    const kept = new Map((await this.learned.find()).map((k) => [k.runId, k]));
+    const there = (await this.runsWhere({})).flatMap((run) => {
       const { plan } = run.plan;
-      const events = [...run.events].sort((a, b) => a.seq - b.seq).map(toStored);
+      const events = eventsOf(run);
       // While a run goes on its plan is not planned away under it.
       if (!foldRun(plan, events).finished) return [];
-      return benchTouches(plan, events).map((t): BenchTouchView => ({ ...t, runId: run.id, orderName: run.order.name }));
+      const leftOut = kept.get(run.id)?.leftOut ?? false;
+      return [{ runId: run.id, orderName: run.order.name, startedAt: run.startedAt, leftOut, touches: benchTouches(plan, events) }];
     });
+    const gone = [...kept.values()].flatMap((k) => (k.touches ? [{ ...k, touches: k.touches }] : []));
+    return [...there, ...gone]
+      .sort((a, b) => a.startedAt.getTime() - b.startedAt.getTime())
+      .flatMap(({ runId, orderName, leftOut, touches }) => touches.map((t): BenchTouchView => ({ ...t, runId, orderName, leftOut })));
+  }
+
+  /** Leaves a run out of the learning, or counts it again. */
+  async leaveOut(runId: string, leftOut: boolean): Promise<void> {
+    if ((await this.learned.update({ runId }, { leftOut })).affected) return;
+    const [run] = await this.runsWhere({ id: runId });
+    if (!run) throw notFound('run');
+    await this.learned.insert({ runId, orderName: run.order.name, startedAt: run.startedAt, touches: null, leftOut });
+  }
+
+  /** Keeps what the run of an order taught, before both are deleted within `m`: what a kitchen knows is not the order's. */
+  async keepWhatTaught(m: EntityManager, orderId: string): Promise<void> {
+    for (const run of await this.runsWhere({ orderId })) {
+      const touches = benchTouches(run.plan.plan, eventsOf(run));
+      if (touches.length > 0) await m.upsert(LearnedRunEntity, { runId: run.id, orderName: run.order.name, startedAt: run.startedAt, touches }, ['runId']);
+    }
+  }
+
+  private runsWhere(where: FindOptionsWhere<RunEntity>): Promise<RunEntity[]> {
+    return this.runs.find({ where, relations: { events: true, plan: true, order: true }, order: { startedAt: 'ASC' } });
   }
 
   /** What plans are made with: the book's spreads, sharpened by every touch that was kept, told on a quiet day or at the bench. */
   async factors(): Promise<Factors> {
     const touches = await this.touches.find();
-    const atBench = (await this.listBenchTouches()).map((t) => reportOfBench(t, t.runId));
+    const atBench = reportsOfRuns(await this.listBenchTouches());
     return factorsOf(learnFactors([...atBench, ...touches.map(reportOfTold)]));
   }
 }
+
+const eventsOf = (run: RunEntity): StoredEvent[] => [...run.events].sort((a, b) => a.seq - b.seq).map(toStored);

@@ -5,6 +5,7 @@ import { IcingPlace1795563383229 } from './1795563383229-icing-place.js';
 import { DesignsPlace1795566161302 } from './1795566161302-designs-place.js';
 import { WholeBench1795574400000 } from './1795574400000-whole-bench.js';
 import { Hands1795898400000 } from './1795898400000-hands.js';
+import { LearnedRuns1795900000000 } from './1795900000000-learned-runs.js';
 
 /** In order; each runs once, in a transaction of its own. */
 export const migrations: (new () => MigrationInterface)[] = [
@@ -14,4 +15,5 @@ export const migrations: (new () => MigrationInterface)[] = [
   DesignsPlace1795566161302,
   WholeBench1795574400000,
   Hands1795898400000,
+  LearnedRuns1795900000000,
 ];

@@ -65,7 +65,10 @@ export class OrdersService {
 
   async remove(id: string): Promise<void> {
     await this.get(id);
-    await this.orders.delete({ id });
+    await this.orders.manager.transaction(async (m) => {
+      await this.calibration.keepWhatTaught(m, id);
+      await m.delete(OrderEntity, { id });
+    });
   }
 
   /** Keeps what was mixed and counted for one bag; the plan made before a new count is stale from then on. */

@@ -57,7 +57,13 @@ export async function checkedBody(dto: RunEventDto, run: RunKnows): Promise<Body
       const eventId = needed(data, 'eventId');
       const why = await run.whyNotUndone(eventId);
       if (why?.code === 'built-upon')
-        throw new Refusal(409, why.code, `This cannot be taken back: ${why.facts['taskId']} was begun on the strength of it. Take that back first.`);
+        throw new Refusal(
+          409,
+          why.code,
+          why.facts['trayId']
+            ? `This cannot be taken back: tray ${why.facts['trayId']} was carried away with it. Take that back first.`
+            : `This cannot be taken back: ${why.facts['taskId']} was begun on the strength of it. Take that back first.`,
+        );
       if (why) throw new Refusal(409, why.code, 'There is nothing to take back: that step is not standing any more.');
       return { type: dto.type, data: { eventId } };
     }

@@ -1,6 +1,6 @@
-import type { StoredEvent } from '@kestfog/core/bench';
+import type { ExportedRun, StoredEvent } from '@kestfog/core/bench';
 import type { RunView } from '@kestfog/core/wire';
-import { Body, Controller, Get, Headers, type MessageEvent, Param, ParseUUIDPipe, Post, Query, Sse } from '@nestjs/common';
+import { Body, Controller, Get, Header, Headers, type MessageEvent, Param, ParseUUIDPipe, Post, Query, Sse } from '@nestjs/common';
 import { concat, concatMap, defer, filter, from, interval, map, merge, type Observable, scan, share } from 'rxjs';
 import { Clock } from '../platform/clock.js';
 import { notFound } from '../platform/errors.js';
@@ -24,6 +24,13 @@ export class RunsController {
   @Get('runs/:id')
   get(@Param('id', ParseUUIDPipe) id: string): Promise<RunView> {
     return this.runs.view(id);
+  }
+
+  /** The run in the open format, with the plan it was worked by. */
+  @Get('runs/:id/export')
+  @Header('Content-Disposition', 'attachment; filename="run.json"')
+  export(@Param('id', ParseUUIDPipe) id: string): Promise<ExportedRun> {
+    return this.runs.export(id);
   }
 
   @Post('runs/:id/events')

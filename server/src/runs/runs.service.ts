@@ -1,4 +1,4 @@
-import { foldRun, lotOf, type RunEvent, type RunState, type StoredEvent, whyNotUndone } from '@kestfog/core/bench';
+import { type ExportedRun, foldRun, lotOf, type RunEvent, type RunState, type StoredEvent, whyNotUndone } from '@kestfog/core/bench';
 import type { RunView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
@@ -51,6 +51,11 @@ export class RunsService {
     const run = await this.runs.findOne({ where: { id }, relations: { plan: true, order: true } });
     if (!run) throw notFound('run');
     return { id, orderId: run.orderId, orderName: run.order.name, plan: run.plan.plan, events: await this.eventsAfter(id, 0), serverNowMs: this.clock.nowMs() };
+  }
+
+  async export(id: string): Promise<ExportedRun> {
+    const { plan, events } = await this.view(id);
+    return { format: 'kestfog-run/2', plan, events };
   }
 
   async exists(id: string): Promise<boolean> {

@@ -1,4 +1,4 @@
-import { reportOfBench } from '@kestfog/core/bench';
+import { reportsOfRuns } from '@kestfog/core/bench';
 import { factorsOf, learnFactors, reportOfTold } from '@kestfog/core/calibration';
 import { type Air, airInBox, type Factors, fanSpeedMPerS, REFERENCE_AIR, withFan } from '@kestfog/core/drying';
 import type { Making } from '@kestfog/core/planning';
@@ -13,7 +13,7 @@ import { useBenchTouches, useKitchen, useTouches } from './queries.js';
 export function useFactors(): Factors {
   const told = useTouches().list.data;
   const atBench = useBenchTouches().data;
-  return useMemo(() => factorsOf(learnFactors([...(atBench ?? []).map((t) => reportOfBench(t, t.runId)), ...(told ?? []).map(reportOfTold)])), [told, atBench]);
+  return useMemo(() => factorsOf(learnFactors([...reportsOfRuns(atBench ?? []), ...(told ?? []).map(reportOfTold)])), [told, atBench]);
 }
 
 /** The kitchen as checks and plans see it, whatever the order. */

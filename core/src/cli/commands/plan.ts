@@ -14,7 +14,7 @@ export const plan: Command = {
 "to","label","who"} or {"kind":"tray-first","tray"} or {"kind":"not-before","tray","at"}],"school","margin","packBy","epoch"}.
 Times are whole seconds, or ISO 8601 with an offset (then second 0 is "epoch", else the first opening). Files are found
 beside the order. Left out: air is 22 °C, 50 %, 0.1 m/s; no fan, no dehydrator; one pair of hands; any number of bags; nothing
-pinned; school two-bags; margin normal; nothing due.
+pinned; school two-bags; the margin of the school; nothing due.
 Prints kestfog-plan/3: {"order","tasks":[{"id","by","kind","trayId","lotId","cookies","title","startS","endS","bags","motions",
 "because"}],"stays","waits","designs","trays","arrangement","endS","proven","lowerBoundS","handsOnS", …}, seconds since second 0.
 Exit 2 says in one line why the order cannot be done. --seconds bounds the search (default 10), --seed repeats it.`,

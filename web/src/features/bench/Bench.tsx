@@ -169,7 +169,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
             byCookie={settings.byCookie}
           />
         ) : state.finished ? (
-          <AllDone plan={plan} packed={cameThrough(plan, state)} nowMs={nowMs} startedAtMs={state.startedAtMs as number} />
+          <AllDone run={run} plan={plan} packed={cameThrough(plan, state)} nowMs={nowMs} startedAtMs={state.startedAtMs as number} />
         ) : (
           <section className="md:col-span-2">
             <h1 className="text-[44px] leading-tight font-semibold">Nothing left for these hands</h1>

@@ -1,5 +1,6 @@
 import type { Morning as Stand } from '@kestfog/core/bench';
 import type { Plan } from '@kestfog/core/formats';
+import { Link } from 'react-router';
 import { dayClock, span } from '../../text/time.js';
 
 export function BeforeStart({ plan, epochMs }: { readonly plan: Plan; readonly epochMs: number }) {
@@ -17,11 +18,13 @@ export function BeforeStart({ plan, epochMs }: { readonly plan: Plan; readonly e
 }
 
 export function AllDone({
+  run,
   plan,
   packed,
   nowMs,
   startedAtMs,
 }: {
+  readonly run: { readonly id: string; readonly orderId: string };
   readonly plan: Plan;
   readonly packed: number;
   readonly nowMs: number;
@@ -33,6 +36,16 @@ export function AllDone({
       <h1 className="text-[44px] leading-tight font-semibold">All {packed} are packed</h1>
       <p className="text-2xl mt-3">
         {packed < cookies && `${cookies - packed} did not make it. `}Begun {dayClock(startedAtMs)}, finished by {dayClock(nowMs)}.
+      </p>
+      <p className="text-xl mt-3">
+        What the evening taught is kept under{' '}
+        <Link to={`/orders/${run.orderId}/icing`} className="link">
+          Icing
+        </Link>
+        , also once its order is deleted.{' '}
+        <a href={`/api/runs/${run.id}/export`} className="link" download>
+          Save the run as a file
+        </a>
       </p>
     </section>
   );

@@ -272,8 +272,9 @@ describe('beside the step', () => {
     expect(screen.getByText(/After 9 h away, 1 step left/)).toBeDefined();
     expect(screen.getByText(/dry; next: pack/)).toBeDefined();
     cleanup();
-    show(<AllDone plan={plan} packed={3} nowMs={EPOCH} startedAtMs={EPOCH} />);
+    show(<AllDone run={{ id: 'r', orderId: 'o' }} plan={plan} packed={3} nowMs={EPOCH} startedAtMs={EPOCH} />);
     expect(screen.getByText(/1 did not make it/)).toBeDefined();
+    expect(screen.getByText('Save the run as a file').getAttribute('href')).toBe('/api/runs/r/export');
   });
   it('an address that is not secure says what is missing, once', () => {
     vi.stubGlobal('isSecureContext', false);

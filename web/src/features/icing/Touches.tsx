@@ -1,7 +1,7 @@
 import { type Air, type DryingState, type Factors, PRIOR_FACTORS } from '@kestfog/core/drying';
 import type { BenchTouchView } from '@kestfog/core/wire';
 import { useState } from 'react';
-import { useBenchTouches, useTouches } from '../../api/queries.js';
+import { useBenchTouches, useLeaveOut, useTouches } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
 import { millimetres, temperature } from '../../text/amounts.js';
@@ -25,6 +25,10 @@ export const foundText = (t: Pick<BenchTouchView, 'notYetShare' | 'reachedShare'
   [t.notYetShare !== null && `not yet at ${Math.round(t.notYetShare * 100)} %`, t.reachedShare !== null && `come at ${Math.round(t.reachedShare * 100)} %`]
     .filter(Boolean)
     .join(', ');
+
+/** Waits that nobody complained of count too: learning from complaints alone would push every wait up. */
+const silentText = (n: number): string =>
+  n === 0 ? '' : `${n} ${n === 1 ? 'wait' : 'waits'} passed without complaint, and ${n === 1 ? 'counts' : 'count'} too`;
 
 /** What a finger found, told once and learned from: this kitchen's own crust beside the book's. */
 export function Touches({ question, air, factors }: Props) {
@@ -60,7 +64,8 @@ export function Touches({ question, air, factors }: Props) {
     );
   const list = touches.list.data ?? [];
   const atBench = useBenchTouches().data ?? [];
-  const silent = atBench.filter((t) => t.silent).length;
+  const leaveOut = useLeaveOut();
+  const runs = [...Map.groupBy(atBench, (t) => t.runId).values()] as [BenchTouchView, ...BenchTouchView[]][];
   return (
     <section aria-label="What your finger found">
       <h3 className="text-xl font-semibold">What your finger found</h3>
@@ -111,17 +116,38 @@ export function Touches({ question, air, factors }: Props) {
             </tbody>
           </table>
           <ul className="grid content-start gap-1 text-base">
-            {atBench
-              .filter((t) => !t.silent)
-              .map((t) => (
-                <li key={t.runId + t.body}>
-                  {t.state}: {foundText(t)} of the book’s loss (at the bench, {t.orderName}, {dayDate(t.atMs)}: {t.reason})
-                </li>
-              ))}
-            {silent > 0 && (
-              <li>
-                {silent} {silent === 1 ? 'wait' : 'waits'} at the bench passed without complaint: they count too, so that only complaining about late ones does
-                not push waits up.
+            {runs.map((run) => (
+              <li key={run[0].runId} className="grid gap-1">
+                <b className="font-semibold">
+                  {run[0].orderName}, {dayDate(run[0].atMs)}
+                </b>
+                {run[0].leftOut ? (
+                  <span>left out: nothing is learned from it</span>
+                ) : (
+                  <>
+                    {run
+                      .filter((t) => !t.silent)
+                      .map((t) => (
+                        <span key={t.body}>
+                          {t.state}: {foundText(t)} of the book’s loss ({t.reason})
+                        </span>
+                      ))}
+                    <span>{silentText(run.filter((t) => t.silent).length)}</span>
+                  </>
+                )}
+                <button
+                  type="button"
+                  className="link justify-self-start"
+                  disabled={leaveOut.isPending}
+                  onClick={() => leaveOut.mutate({ runId: run[0].runId, leftOut: !run[0].leftOut })}
+                >
+                  {run[0].leftOut ? 'count this run again' : 'leave this run out'}
+                </button>
+              </li>
+            ))}
+            {leaveOut.isError && (
+              <li role="alert" className="text-error font-medium">
+                {leaveOut.error.message}
               </li>
             )}
             {list.map((t) => (

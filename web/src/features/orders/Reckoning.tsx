@@ -40,9 +40,14 @@ export function Safety({ planId, plan }: { readonly planId: string; readonly pla
         </div>
         <div>
           <dt className="text-lg opacity-80">packed in time</dt>
-          <dd className="text-3xl clock font-medium">{chance.pending ? '…' : chance.value ? percent(chance.value.onTime) : '–'}</dd>
+          <dd className="text-3xl clock font-medium">{chance.pending ? '…' : chance.value?.onTime == null ? '–' : percent(chance.value.onTime)}</dd>
           <dd className="text-base opacity-80">
-            {chance.pending ? 'living the evening 400 times' : (chance.failure ?? `of ${chance.value?.draws} simulated evenings, the plan’s order kept`)}
+            {chance.pending
+              ? 'living the evening 400 times'
+              : (chance.failure ??
+                (chance.value?.onTime === null
+                  ? 'nothing is due, so nothing can be late'
+                  : `of ${chance.value?.draws} simulated evenings, the plan’s order kept`))}
           </dd>
         </div>
         <div className="col-span-2">
