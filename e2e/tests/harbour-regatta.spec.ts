@@ -130,6 +130,8 @@ test('the harbour regatta, from the order to the last box', async ({ page, reque
     if (done === Math.floor(total / 2) && !reloaded) {
       reloaded = true;
       await page.reload();
+      // Everything is fetched anew: on a slow machine that takes its time.
+      await expect(forward).toBeVisible({ timeout: 45_000 });
       await doneCount(done + 1);
     }
     await deadTime(page);

@@ -1,4 +1,4 @@
-import { benchTouches, foldRun, reportsOfRuns, type StoredEvent } from '@kestfog/core/bench';
+import { type BenchTouch, benchTouches, foldRun, reportsOfRuns } from '@kestfog/core/bench';
 import { factorsOf, learnFactors, reportOfTold } from '@kestfog/core/calibration';
 import type { Factors } from '@kestfog/core/drying';
 import type { BenchTouchView, NewThinningStep, NewTouch, ThinningStepView, TouchView } from '@kestfog/core/wire';
@@ -53,16 +53,12 @@ export class CalibrationService {
     if (!(await this.touches.delete({ id })).affected) throw notFound('touch');
   }
 
-  /** What was found at the bench in runs that are finished, or whose orders are gone; the newest last. */
+  /** What was found at the bench in runs that are finished, also where their orders are gone; the newest last. */
   async listBenchTouches(): Promise<BenchTouchView[]> {
     const kept = new Map((await this.learned.find()).map((k) => [k.runId, k]));
     const there = (await this.runsWhere({})).flatMap((run) => {
-      const { plan } = run.plan;
-      const events = eventsOf(run);
-      // While a run goes on its plan is not planned away under it.
-      if (!foldRun(plan, events).finished) return [];
-      const leftOut = kept.get(run.id)?.leftOut ?? false;
-      return [{ runId: run.id, orderName: run.order.name, startedAt: run.startedAt, leftOut, touches: benchTouches(plan, events) }];
+      const touches = taughtBy(run);
+      return touches ? [{ runId: run.id, orderName: run.order.name, startedAt: run.startedAt, leftOut: kept.get(run.id)?.leftOut ?? false, touches }] : [];
     });
     const gone = [...kept.values()].flatMap((k) => (k.touches ? [{ ...k, touches: k.touches }] : []));
     return [...there, ...gone]
@@ -81,8 +77,8 @@ export class CalibrationService {
   /** Keeps what the run of an order taught, before both are deleted within `m`: what a kitchen knows is not the order's. */
   async keepWhatTaught(m: EntityManager, orderId: string): Promise<void> {
     for (const run of await this.runsWhere({ orderId })) {
-      const touches = benchTouches(run.plan.plan, eventsOf(run));
-      if (touches.length > 0) await m.upsert(LearnedRunEntity, { runId: run.id, orderName: run.order.name, startedAt: run.startedAt, touches }, ['runId']);
+      const touches = taughtBy(run);
+      if (touches) await m.upsert(LearnedRunEntity, { runId: run.id, orderName: run.order.name, startedAt: run.startedAt, touches }, ['runId']);
     }
   }
 
@@ -98,4 +94,8 @@ export class CalibrationService {
   }
 }
 
-const eventsOf = (run: RunEntity): StoredEvent[] => [...run.events].sort((a, b) => a.seq - b.seq).map(toStored);
+/** What a run taught; null while it goes on, so that its plan is not planned away under it. */
+function taughtBy({ plan: { plan }, events }: RunEntity): BenchTouch[] | null {
+  const log = [...events].sort((a, b) => a.seq - b.seq).map(toStored);
+  return foldRun(plan, log).finished ? benchTouches(plan, log) : null;
+}

@@ -65,6 +65,7 @@ export function Touches({ question, air, factors }: Props) {
   const list = touches.list.data ?? [];
   const atBench = useBenchTouches().data ?? [];
   const leaveOut = useLeaveOut();
+  const nothing = list.length === 0 && atBench.every((t) => t.leftOut);
   const runs = [...Map.groupBy(atBench, (t) => t.runId).values()] as [BenchTouchView, ...BenchTouchView[]][];
   return (
     <section aria-label="What your finger found">
@@ -90,10 +91,9 @@ export function Touches({ question, air, factors }: Props) {
           {touches.add.error.message}
         </p>
       )}
-      {list.length + atBench.length === 0 ? (
-        <p className="text-lg mt-3">Nothing told yet: plans go by the book.</p>
-      ) : (
-        <div className="grid lg:grid-cols-2 gap-8 mt-3">
+      {nothing && <p className="text-lg mt-3">Nothing told yet: plans go by the book.</p>}
+      <div className="grid lg:grid-cols-2 gap-8 mt-3">
+        {!nothing && (
           <table className="table text-lg">
             <caption className="sr-only">Before and after learning</caption>
             <thead>
@@ -115,6 +115,8 @@ export function Touches({ question, air, factors }: Props) {
               ))}
             </tbody>
           </table>
+        )}
+        {list.length + runs.length > 0 && (
           <ul className="grid content-start gap-1 text-base">
             {runs.map((run) => (
               <li key={run[0].runId} className="grid gap-1">
@@ -162,8 +164,8 @@ export function Touches({ question, air, factors }: Props) {
               </li>
             ))}
           </ul>
-        </div>
-      )}
+        )}
+      </div>
     </section>
   );
 }
