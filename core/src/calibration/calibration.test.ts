@@ -2,8 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { REFERENCE_AIR } from '../drying/air.js';
 import { timesInAir } from '../drying/forecast.js';
 import { REFERENCE_REGION } from '../drying/front.js';
-import { dryingStates } from '../drying/state.js';
+import { dryingStates, stateThresholds } from '../drying/state.js';
 import { PRIOR_FACTORS } from '../drying/uncertainty.js';
+import { timeGap } from '../planning/timed-gap.js';
 import { type Rng, seededRng } from '../time/rng.js';
 import { FACTOR_PRIOR, factorsOf, learnFactors, predictFactor, type TouchReport } from './drying-factors.js';
 import { learnThinning, THINNING_PRIOR } from './thinning-curve.js';
@@ -81,6 +82,10 @@ describe('a touch', () => {
   it('a count told by word alone widens the band, a weighed one does not', () => {
     const [sure, unsure] = [0, 0.4].map((countSpread) => timesInAir(REFERENCE_REGION, REFERENCE_AIR, 'normal', { countSpread }).crusted);
     expect(unsure?.p50).toBeCloseTo(sure?.p50 as number, 9);
+    // A plan takes the count as it was said, and so does what is shown of it.
+    expect(unsure?.planned).toBe(sure?.planned);
+    const crust = { from: 'a', to: 'b', minState: 'crusted', minLossKgPerM2: stateThresholds(REFERENCE_REGION).crusted, rule: 'detail-rests-on' } as const;
+    expect(timeGap({ ...crust, reason: '', consequence: '' }, REFERENCE_AIR, 'normal').minS).toBe(Math.ceil(unsure?.planned as number));
     expect((unsure?.p90 as number) - (unsure?.p10 as number)).toBeGreaterThan((sure?.p90 as number) - (sure?.p10 as number));
   });
 });

@@ -116,8 +116,9 @@ export const bodiesOfMark = (m: WetMark): readonly string[] => [m.sectionId, ...
 export function recoloured(design: Design, merges: readonly { readonly from: string; readonly to: string }[]): Design {
   if (merges.length === 0) return design;
   const as = <T extends Part>(x: T): T => {
-    const merge = merges.find((m) => m.from === x.colour);
-    return merge ? { ...x, colour: merge.to } : x;
+    const of = (colour: string) => merges.find((m) => m.from === colour)?.to ?? colour;
+    const damColour = x.words?.damColour;
+    return { ...x, colour: of(x.colour), ...(damColour === undefined ? {} : { words: { ...x.words, damColour: of(damColour) } }) };
   };
   return { ...design, parts: design.parts.map(as) };
 }

@@ -10,7 +10,7 @@ export interface TimeToState {
   readonly p10: number | null;
   readonly p50: number | null;
   readonly p90: number | null;
-  /** what a plan waits at the margin */
+  /** what a plan waits at the margin: it takes bags as they were counted, so an unsure count does not widen it */
   readonly planned: number | null;
 }
 
@@ -32,15 +32,14 @@ export function timesToStates(
 ): Readonly<Record<DryingState, TimeToState>> {
   const thresholds = stateThresholds(region);
   const factors = belief.factors ?? PRIOR_FACTORS;
-  const at = (state: DryingState, z: number): number | null => {
-    const factorOf = (s: DryingState) => Math.exp(factors[s].mean + z * Math.hypot(factors[s].sigma, sigmaOfCount(region, s, belief.countSpread ?? 0)));
+  const at = (state: DryingState, z: number, countSpread = belief.countSpread ?? 0): number | null => {
+    const factorOf = (s: DryingState) => Math.exp(factors[s].mean + z * Math.hypot(factors[s].sigma, sigmaOfCount(region, s, countSpread)));
     const s = secondsToLoseThrough(pieces, lossAsked(thresholds[state], state, thresholds.firm, factorOf));
     return s <= TOO_SLOW_S ? s : null;
   };
-  return Object.fromEntries(dryingStates.map((s) => [s, { p10: at(s, -Z_90), p50: at(s, 0), p90: at(s, Z_90), planned: at(s, MARGIN_Z[margin]) }])) as Record<
-    DryingState,
-    TimeToState
-  >;
+  return Object.fromEntries(
+    dryingStates.map((s) => [s, { p10: at(s, -Z_90), p50: at(s, 0), p90: at(s, Z_90), planned: at(s, MARGIN_Z[margin], 0) }]),
+  ) as Record<DryingState, TimeToState>;
 }
 
 /** The same in air that does not change. */

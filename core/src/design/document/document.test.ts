@@ -1,8 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { areaMm2, boundingBox } from '../../geometry/shape.js';
+import { deriveSteps } from '../../steps/derive.js';
+import { schoolById } from '../../steps/school.js';
 import { BadInput } from '../../units/bad-input.js';
-import { linesOf, marksOf, sectionsOf } from '../design.js';
+import { linesOf, marksOf, recoloured, sectionsOf } from '../design.js';
 import { parseEdit } from './design-format.js';
 import { type DesignDocument, type DesignEdit, standingEdits } from './document.js';
 import { foldDesign } from './fold.js';
@@ -34,6 +36,16 @@ describe('a design as a document', () => {
       ['left', 'right'],
     ]);
     expect(foldDesign(doc({ type: 'first', first: 'right', next: 'left' }, { type: 'either', a: 'left', b: 'right' })).before ?? []).toEqual([]);
+  });
+  it('a dam of another colour is recoloured with it, and shares the bag that is used for both', () => {
+    const dam: DesignEdit = { type: 'say', part: 'left', said: { dam: 'contrast', 'dam-colour': '#2E3A46' } };
+    const damOf = (d: ReturnType<typeof foldDesign>) => sectionsOf(d)[0]?.words?.damColour;
+    expect(damOf(foldDesign(doc(dam)))).toBe('#2e3a46');
+    expect(damOf(foldDesign(doc(dam, { type: 'recolour', from: '#2e3a46', to: '#1f3f6b' })))).toBe('#1f3f6b');
+    expect(damOf(foldDesign(doc({ type: 'recolour', from: '#2e3a46', to: '#1f3f6b' }, dam)))).toBe('#2e3a46');
+    const merged = recoloured(foldDesign(doc(dam)), [{ from: '#2e3a46', to: '#1f3f6b' }]);
+    expect(damOf(merged)).toBe('#1f3f6b');
+    expect(deriveSteps(merged, schoolById('two-bags')).steps.some((s) => s.bag?.colour === '#2e3a46')).toBe(false);
   });
   it('patterns lay marks that are one part together: moved, said of and taken off as one', () => {
     const laid = foldDesign(doc(dots));

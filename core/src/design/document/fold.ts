@@ -133,8 +133,9 @@ function scaled(paths: readonly DrawnPath[], f: number): DrawnPath[] {
 }
 
 function repainted(p: DrawnPath, from: string, to: string): DrawnPath {
-  const said = p.data['colour']?.toLowerCase() === from ? { data: { ...p.data, colour: to } } : {};
-  return { ...p, ...said, fill: p.fill === from ? to : p.fill, stroke: p.stroke === from ? to : p.stroke };
+  // Wherever a colour is said in words it is the same icing.
+  const said = ['colour', 'dam-colour'].filter((key) => p.data[key]?.toLowerCase() === from).map((key) => [key, to] as const);
+  return { ...p, data: { ...p.data, ...Object.fromEntries(said) }, fill: p.fill === from ? to : p.fill, stroke: p.stroke === from ? to : p.stroke };
 }
 
 function removed(d: Draft, part: string): Draft | null {
