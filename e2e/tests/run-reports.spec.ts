@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { advance, benchReady, deadTime, forwardOf, run, untilReady, violationsOf, watchForErrors } from './support.js';
+import { advance, benchReady, byTheBook, deadTime, forwardOf, run, untilReady, violationsOf, watchForErrors } from './support.js';
 
 const logOf = async (request: import('@playwright/test').APIRequestContext, id: string) => (await run(request, id)).events;
 
@@ -88,6 +88,7 @@ test('what may have to be said at the bench: dry already, a stiff bag, another o
 
 test('a window that was missed is decided at the bench, and a spoilt cookie becomes a tie-dye', async ({ page, request }) => {
   test.setTimeout(120_000);
+  await byTheBook(request);
   const begun = await benchReady(request, 'Missed', { 'Gull on a rock': 4 });
   await open(page, begun.id);
   const forward = forwardOf(page);
