@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { foldRun, type RoomAir, type RunEvent, type RunState, retimed } from '../src/bench/index.js';
 import { readDesign } from '../src/design/index.js';
+import type { Finding } from '../src/drying/index.js';
 import { type Plan, type PlanTask, parseOrder } from '../src/formats/index.js';
 import { planOrder } from '../src/planning/index.js';
 import { seededRng } from '../src/time/index.js';
@@ -32,6 +33,12 @@ export const twoHands = made(['lighthouse', 'mackerel', 'gull'], {
   pins: [{ kind: 'not-before', tray: 'C', at: '2026-06-05T16:00:00Z' }],
 });
 export const epochOf = (p: Plan) => Date.parse(p.epoch as string);
+
+/** What a finger found on what a task waits for, with nobody saying on which body. */
+export const touched = (taskId: string, found: Finding): Pick<Extract<RunEvent, { type: 'touched' }>, 'type' | 'data'> => ({
+  type: 'touched',
+  data: { taskId, cookie: null, part: null, state: null, found },
+});
 
 /** A run worked in the plan's order up to a task, each step as late and as slow as chance has it; what has to dry is waited for. */
 export function played(plan: Plan, steps: number, seed: number, slip: number, inHand: boolean): { state: RunState; nowS: number } {

@@ -55,14 +55,14 @@ test('a slip at the bench is planned around at once, said in one line, and can b
     })
     .toBe(true);
   // A finger finds the next one still wet: it is put down and looked at again later.
-  const wet = page.getByRole('button', { name: 'still wet' });
+  const wet = page.getByRole('button', { name: /^not \w+ yet$/ });
   for (let i = 0; i < 80 && !(await wet.isVisible()); i++) {
     if ((await forward.textContent()) === 'Begin already') await advance(request, 120);
     else await forward.click();
     await page.waitForTimeout(500);
   }
   await wet.click();
-  await expect.poll(async () => (await log()).some((e) => e.type === 'stillWet')).toBe(true);
+  await expect.poll(async () => (await log()).some((e) => e.type === 'touched')).toBe(true);
   await request.delete(`/api/orders/${made.id}`);
   expect(errors).toEqual([]);
 });

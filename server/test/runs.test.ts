@@ -55,15 +55,17 @@ describe('the log of a run', () => {
     const rows = await s.query('SELECT seq, type FROM run_event WHERE "runId" = $1 ORDER BY seq', [run.id]);
     expect(rows.map((r) => r['type'])).toEqual(view.events.map((e) => e.type));
   });
-  it('keeps what a finger found still wet, with when it is looked at again', async () => {
+  it('keeps what a finger found, and takes it as an earlier page says it', async () => {
     const other = randomUUID();
-    expect((await append(event(other, 1, 'stillWet', { taskId: task(4) }))).body).toMatchObject({ code: 'incomplete', message: 'data.untilS is missing.' });
-    expect((await append(event(other, 1, 'stillWet', { taskId: 'nonsense', untilS: 9000 }))).body).toMatchObject({ code: 'unknown-task' });
+    expect((await append(event(other, 1, 'touched', { taskId: task(4) }))).body).toMatchObject({ code: 'incomplete', message: 'data.found is missing.' });
+    expect((await append(event(other, 1, 'touched', { taskId: 'nonsense', found: 'not-yet' }))).body).toMatchObject({ code: 'unknown-task' });
+    expect((await append(event(other, 1, 'touched', { taskId: task(4), found: 'somewhat' }))).status).toBe(400);
     const wet = (await append(event(other, 1, 'stillWet', { taskId: task(4), untilS: 9000 })).expect(201)).body as StoredEvent;
-    const view = await logOf();
-    expect(foldRun(view.plan, view.events).notBeforeMs.get(task(4))).toBe(Date.parse(run.plan.epoch as string) + 9_000_000);
+    const nobodySaid = { taskId: task(4), cookie: null, part: null, state: null };
+    expect(wet).toMatchObject({ type: 'touched', data: { ...nobodySaid, found: 'not-yet' } });
+    expect(foldRun(run.plan, (await logOf()).events).looks).toMatchObject([{ ...nobodySaid, found: 'not-yet' }]);
     await append(event(other, 2, 'undone', { eventId: wet.id })).expect(201);
-    expect(foldRun(run.plan, (await logOf()).events).notBeforeMs.size).toBe(0);
+    expect(foldRun(run.plan, (await logOf()).events).looks).toEqual([]);
   });
   it('takes a re-plan made for the log as it stands, and no other', async () => {
     const top = (await logOf()).events.length;
@@ -149,7 +151,7 @@ describe('what a finished run teaches', () => {
     await send('runStarted', {}, epochMs);
     const wet = plan.tasks.find((t) => t.because.kind === 'drying' && t.kind === 'wet');
     for (const t of plan.tasks) {
-      if (t.id === wet?.id) await send('stillWet', { taskId: t.id, untilS: t.startS + 300 }, epochMs + t.startS * 1000);
+      if (t.id === wet?.id) await send('touched', { taskId: t.id, found: 'not-yet' }, epochMs + t.startS * 1000);
       if (t === plan.tasks.at(-1)) {
         expect(await learned()).toEqual([]);
         (s.app.get(Clock) as SimulatedClock).advance(t.startS);

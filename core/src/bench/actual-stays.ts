@@ -1,15 +1,15 @@
 import type { StayPlace } from '../formats/plan.js';
 import { airOfStay, type StayAir } from '../planning/verify.js';
-import type { RunPlan, RunTask } from './run-plan.js';
-import type { Carry, RunState } from './run-state.js';
-import { stayTasks } from './stay-tasks.js';
+import type { StayId, TrayId } from '../units/id.js';
+import type { RunIndex } from './run-index.js';
+import type { Carry } from './run-state.js';
 
 /** A stay as it really was: from when the tray was carried there, seconds since the epoch. */
 export interface ActualStay extends StayAir {
-  readonly trayId: string;
+  readonly trayId: TrayId;
   readonly where: StayPlace;
   /** of the plan's stay; null where it was said at the bench */
-  readonly id: string | null;
+  readonly id: StayId | null;
   /** how long it needs */
   readonly forS: number;
 }
@@ -18,18 +18,15 @@ export interface ActualStay extends StayAir {
 export const endOfCarry = (c: Carry): number => c.endS ?? (c.where === 'fan' ? c.startS + c.forS : Number.POSITIVE_INFINITY);
 
 /** Stays as they really began and ended: before the fan after their time, in the dehydrator when hands took the tray out; Infinity until then. */
-export function actualStays(plan: RunPlan, state: RunState, epochMs: number): ActualStay[] {
-  const doneS = (task: RunTask | undefined): number | null => {
-    const doneAtMs = task ? (state.tasks.get(task.id)?.doneAtMs ?? null) : null;
-    return doneAtMs === null ? null : (doneAtMs - epochMs) / 1000;
-  };
+export function actualStays(run: RunIndex): ActualStay[] {
+  const { plan } = run.plan;
   const planned = plan.stays.flatMap((s): ActualStay[] => {
-    const { carry, out } = stayTasks(plan, s);
-    const startS = doneS(carry);
+    const [carry, out] = [run.plan.carryOf(s), run.plan.takeOutOf(s)];
+    const startS = carry ? run.doneS(carry.id) : null;
     if (startS === null) return [];
-    const endS = s.where === 'box' ? (doneS(out) ?? Number.POSITIVE_INFINITY) : startS + s.forS;
+    const endS = s.where === 'box' ? ((out && run.doneS(out.id)) ?? Number.POSITIVE_INFINITY) : startS + s.forS;
     return [{ trayId: s.trayId, where: s.where, id: s.id, forS: s.forS, startS, endS, air: airOfStay(plan, s.where) }];
   });
-  const carried = state.carries.map((c): ActualStay => ({ ...c, id: null, endS: endOfCarry(c), air: airOfStay(plan, c.where) }));
+  const carried = run.state.carries.map((c): ActualStay => ({ ...c, id: null, endS: endOfCarry(c), air: airOfStay(plan, c.where) }));
   return [...planned, ...carried];
 }

@@ -8,6 +8,7 @@ import { alertsOf, awayTrays, boxLeftOn, endOfDay, STENCIL_USES, stencilUses } f
 import { openingsOf, wantsKneading } from './bag-rest.js';
 import type { RunEvent } from './event.js';
 import { foldRun } from './fold.js';
+import { runIndex } from './run-index.js';
 import { benchView } from './view.js';
 
 const drawing = (file: string, name: string) => readDesign(readFileSync(new URL(`../../../server/demo/${file}.svg`, import.meta.url), 'utf8'), name);
@@ -36,7 +37,7 @@ function runTo(p: typeof plan, until: (t: PlanTask) => boolean, lateMs = 0) {
     events.push({ id: `e${i}`, deviceId: 'd', deviceSeq: i + 2, atMs: epoch + t.endS * 1000 + lateMs, type: 'taskDone', data: { taskId: t.id } });
   const nowMs = epoch + (p.tasks[last] as PlanTask).endS * 1000 + lateMs;
   const state = foldRun(p, events);
-  return { state, nowMs, at: (ms: number) => ({ view: benchView(p, state, epoch, ms), ms }) };
+  return { state, nowMs, at: (ms: number) => ({ view: benchView(runIndex(state), ms), ms }) };
 }
 
 describe('a tray in the dehydrator', () => {
@@ -44,14 +45,14 @@ describe('a tray in the dehydrator', () => {
   const stay = plan.stays[0];
   it('is away until hands take it out, whatever the plan says', () => {
     expect(stay?.where).toBe('box');
-    expect(awayTrays(plan, state, nowMs)).toEqual([{ trayId: 'A', where: 'box', stayId: stay?.id, outAtMs: nowMs + (stay?.forS ?? 0) * 1000 }]);
-    expect(awayTrays(plan, state, nowMs + 9 * 3_600_000)).toHaveLength(1);
+    expect(awayTrays(runIndex(state), nowMs)).toEqual([{ trayId: 'A', where: 'box', stayId: stay?.id, outAtMs: nowMs + (stay?.forS ?? 0) * 1000 }]);
+    expect(awayTrays(runIndex(state), nowMs + 9 * 3_600_000)).toHaveLength(1);
     const out = runTo(plan, (t) => t.kind === 'take-out');
-    expect(awayTrays(plan, out.state, out.nowMs).filter((a) => a.stayId === stay?.id)).toEqual([]);
+    expect(awayTrays(runIndex(out.state), out.nowMs).filter((a) => a.stayId === stay?.id)).toEqual([]);
   });
   it('is called out when its time is over, and again every minute', () => {
     const outAtMs = nowMs + (stay?.forS ?? 0) * 1000;
-    const calls = (ms: number) => alertsOf(plan, state, at(ms).view, ms).filter((a) => a.kind === 'take-out');
+    const calls = (ms: number) => alertsOf(runIndex(state), at(ms).view, ms).filter((a) => a.kind === 'take-out');
     expect(calls(outAtMs - 1000)).toEqual([]);
     expect(calls(outAtMs)[0]?.text).toBe('Take tray A out of the dehydrator');
     expect(calls(outAtMs + 30_000)[0]?.id).toBe(calls(outAtMs)[0]?.id);
@@ -62,13 +63,13 @@ describe('a tray in the dehydrator', () => {
     const boxTasks = plan.tasks.filter((t) => t.kind === 'take-out');
     const lastOut = boxTasks.at(-1) as PlanTask;
     const out = runTo(plan, (t) => t.id === lastOut.id);
-    expect(boxLeftOn(plan, state, nowMs)).toBe(false);
-    expect(boxLeftOn(plan, out.state, out.nowMs + 60_000)).toBe(true);
-    const nag = (ms: number) => alertsOf(plan, out.state, out.at(ms).view, ms).find((a) => /switch it off/.test(a.text))?.id;
+    expect(boxLeftOn(runIndex(state), nowMs)).toBe(false);
+    expect(boxLeftOn(runIndex(out.state), out.nowMs + 60_000)).toBe(true);
+    const nag = (ms: number) => alertsOf(runIndex(out.state), out.at(ms).view, ms).find((a) => /switch it off/.test(a.text))?.id;
     expect(nag(out.nowMs + 60_000)).toBeDefined();
     expect(nag(out.nowMs + 600_000)).not.toBe(nag(out.nowMs + 60_000));
     const off = foldRun(plan, [...out.state.standing, { id: 'off', deviceId: 'd', deviceSeq: 999, atMs: out.nowMs + 90_000, type: 'boxOff', data: {} }]);
-    expect(boxLeftOn(plan, off, out.nowMs + 120_000)).toBe(false);
+    expect(boxLeftOn(runIndex(off), out.nowMs + 120_000)).toBe(false);
   });
 });
 
@@ -78,9 +79,9 @@ describe('bags', () => {
     const bag = wet.bags.find((b) => b.seconds === 15);
     if (!bag) throw new Error('no flooding bag');
     const { state, nowMs } = runTo(plan, (t) => t.id === wet.id);
-    expect(wantsKneading(plan, foldRun(plan, []), bag, EPOCH)).toBe(true);
-    expect(wantsKneading(plan, state, bag, nowMs + 60_000)).toBe(false);
-    expect(wantsKneading(plan, state, bag, nowMs + 31 * 60_000)).toBe(true);
+    expect(wantsKneading(runIndex(foldRun(plan, [])), bag, EPOCH)).toBe(true);
+    expect(wantsKneading(runIndex(state), bag, nowMs + 60_000)).toBe(false);
+    expect(wantsKneading(runIndex(state), bag, nowMs + 31 * 60_000)).toBe(true);
     expect(openingsOf(plan, wet, bag)[0]?.openingMm).toBeGreaterThan(1);
     expect(openingsOf(plan, plan.tasks[0] as PlanTask, bag)).toEqual([]);
   });
@@ -89,7 +90,7 @@ describe('bags', () => {
 describe('what is called out', () => {
   it('nothing before the run begins', () => {
     const state = foldRun(plan, []);
-    expect(alertsOf(plan, state, benchView(plan, state, EPOCH, EPOCH), EPOCH)).toEqual([]);
+    expect(alertsOf(runIndex(state), benchView(runIndex(state), EPOCH), EPOCH)).toEqual([]);
   });
   it('a window once, in its last half minute', () => {
     const windowed = plan.tasks.findIndex((t) => t.motions.some((m) => m.windowS !== null));
@@ -102,7 +103,7 @@ describe('what is called out', () => {
     const seen = new Set<string>();
     for (let s = 0; s < 900; s += 5) {
       const ms = nowMs + s * 1000;
-      for (const a of alertsOf(plan, begun, benchView(plan, begun, EPOCH, ms), ms)) if (a.kind === 'window-closing') seen.add(a.id);
+      for (const a of alertsOf(runIndex(begun), benchView(runIndex(begun), ms), ms)) if (a.kind === 'window-closing') seen.add(a.id);
     }
     const labels = new Set((plan.tasks[windowed] as PlanTask).motions.filter((m) => m.windowS !== null).map((m) => m.label));
     expect(seen.size).toBeGreaterThan(0);
@@ -111,7 +112,7 @@ describe('what is called out', () => {
   it('a tray that had to dry, when it is ready and nobody has begun it', () => {
     const waitsFor = plan.tasks.findIndex((t, i) => i > 0 && t.because.kind === 'drying' && t.kind !== 'take-out');
     const { state, nowMs, at } = runTo(plan, (t) => t.id === plan.tasks[waitsFor - 1]?.id);
-    const ready = (ms: number) => alertsOf(plan, state, at(ms).view, ms).filter((a) => a.kind === 'tray-ready');
+    const ready = (ms: number) => alertsOf(runIndex(state), at(ms).view, ms).filter((a) => a.kind === 'tray-ready');
     const startMs = at(nowMs).view.now?.startMs as number;
     if (startMs > nowMs + 60_000) expect(ready(nowMs)).toEqual([]);
     expect(ready(startMs + 1000)[0]?.id).toBe(`ready ${plan.tasks[waitsFor]?.id}`);
@@ -133,12 +134,12 @@ describe('the end of the day', () => {
     const close = (two.bench[0] as readonly [number, number])[1];
     const lastToday = two.tasks.filter((t) => t.startS < close).at(-1) as PlanTask;
     const { state, nowMs, at } = runTo(two, (t) => t.id === lastToday.id);
-    const end = endOfDay(two, state, at(nowMs).view, epoch, nowMs);
+    const end = endOfDay(runIndex(state), at(nowMs).view, nowMs);
     expect(end?.left).toBe(two.tasks.length - two.tasks.indexOf(lastToday) - 1);
     expect(end?.backAtMs).toBeGreaterThanOrEqual(epoch + 17 * 3_600_000);
     expect(end?.drying.length).toBeGreaterThan(0);
     const early = runTo(two, (t) => t.id === two.tasks[1]?.id);
-    expect(endOfDay(two, early.state, early.at(early.nowMs).view, epoch, early.nowMs)).toBeNull();
+    expect(endOfDay(runIndex(early.state), early.at(early.nowMs).view, early.nowMs)).toBeNull();
   });
 });
 
@@ -147,11 +148,11 @@ describe('stencils', () => {
     const badges = made(['compass-badge', 'compass-badge'], [['2026-06-05T07:00:00Z', '2026-06-07T07:00:00Z']], 5);
     const stencil = badges.tasks.filter((t) => t.motions.some((m) => m.technique === 'stencil'));
     const none = foldRun(badges, []);
-    expect(stencilUses(badges, none, stencil[0] as PlanTask)).toMatchObject([{ left: STENCIL_USES, every: STENCIL_USES }]);
+    expect(stencilUses(runIndex(none), stencil[0] as PlanTask)).toMatchObject([{ left: STENCIL_USES, every: STENCIL_USES }]);
     const { state } = runTo(badges, (t) => t.id === stencil.at(-2)?.id);
     const uses = stencil.slice(0, -1).reduce((sum, t) => sum + t.cookies[1] - t.cookies[0], 0);
     expect(uses).toBeGreaterThan(0);
-    expect(stencilUses(badges, state, stencil.at(-1) as PlanTask)[0]?.left).toBe(STENCIL_USES - (uses % STENCIL_USES));
-    expect(stencilUses(badges, state, badges.tasks[0] as PlanTask)).toEqual([]);
+    expect(stencilUses(runIndex(state), stencil.at(-1) as PlanTask)[0]?.left).toBe(STENCIL_USES - (uses % STENCIL_USES));
+    expect(stencilUses(runIndex(state), badges.tasks[0] as PlanTask)).toEqual([]);
   });
 });

@@ -1,17 +1,17 @@
 import { partById } from '../design/design.js';
 import type { StayPlace } from '../formats/plan.js';
+import type { StayId } from '../units/id.js';
 import { actualStays } from './actual-stays.js';
-import type { RunPlan, RunTask } from './run-plan.js';
-import type { RunState } from './run-state.js';
-import { stayTasks } from './stay-tasks.js';
-import { type BenchView, closingS } from './view.js';
+import type { RunIndex } from './run-index.js';
+import type { RunTask } from './run-plan.js';
+import type { BenchView } from './view.js';
 
 /** A tray that dries away from the bench. */
 export interface AwayTray {
   readonly trayId: string;
   readonly where: StayPlace;
   /** of the plan's stay; null where it was said at the bench */
-  readonly stayId: string | null;
+  readonly stayId: StayId | null;
   /** when it has been there long enough */
   readonly outAtMs: number;
 }
@@ -35,18 +35,18 @@ const NAG_MS = 60_000;
 const NAG_BOX_MS = 300_000;
 
 /** Trays before the fan or in the dehydrator now, from when they really were carried there. A tray at the fan needs nobody to take it away. */
-export function awayTrays(plan: RunPlan, state: RunState, nowMs: number): AwayTray[] {
-  const epochMs = Date.parse(plan.epoch ?? '') || 0;
-  return actualStays(plan, state, epochMs)
-    .filter((s) => nowMs < epochMs + s.endS * 1000)
-    .map((s) => ({ trayId: s.trayId, where: s.where, stayId: s.id, outAtMs: epochMs + (s.startS + s.forS) * 1000 }));
+export function awayTrays(run: RunIndex, nowMs: number): AwayTray[] {
+  return actualStays(run)
+    .filter((s) => nowMs < run.plan.msOf(s.endS))
+    .map((s) => ({ trayId: s.trayId, where: s.where, stayId: s.id, outAtMs: run.plan.msOf(s.startS + s.forS) }));
 }
 
 /** What has to be called out now; the caller remembers which ids it has called. */
-export function alertsOf(plan: RunPlan, state: RunState, view: BenchView, nowMs: number): Alert[] {
+export function alertsOf(run: RunIndex, view: BenchView, nowMs: number): Alert[] {
+  const { state } = run;
   if (state.startedAtMs === null || state.finished) return [];
   const out: Alert[] = [];
-  for (const a of awayTrays(plan, state, nowMs)) {
+  for (const a of awayTrays(run, nowMs)) {
     if (a.where !== 'box' || nowMs < a.outAtMs) continue;
     const minutes = Math.floor((nowMs - a.outAtMs) / NAG_MS);
     out.push({
@@ -57,7 +57,7 @@ export function alertsOf(plan: RunPlan, state: RunState, view: BenchView, nowMs:
       text: minutes === 0 ? `Take tray ${a.trayId} out of the dehydrator` : `Tray ${a.trayId} is still in the dehydrator, ${minutes} min too long`,
     });
   }
-  if (boxLeftOn(plan, state, nowMs)) {
+  if (boxLeftOn(run, nowMs)) {
     const every = Math.floor(nowMs / NAG_BOX_MS);
     out.push({ id: `box on ${every}`, kind: 'take-out', trayId: '', what: 'dehydrator', text: 'The dehydrator is still on, and empty: switch it off' });
   }
@@ -85,14 +85,14 @@ export function alertsOf(plan: RunPlan, state: RunState, view: BenchView, nowMs:
 }
 
 /** The dehydrator is switched off by hand: true once no tray needs it any more today and nobody said that it is off. */
-export function boxLeftOn(plan: RunPlan, state: RunState, nowMs: number): boolean {
-  const epochMs = Date.parse(plan.epoch ?? '') || 0;
-  const closes = closingS(plan, (nowMs - epochMs) / 1000);
-  const used = actualStays(plan, state, epochMs).filter((s) => s.where === 'box');
-  const last = Math.max(...used.map((s) => s.endS));
-  const toCome = plan.stays.filter((s) => s.where === 'box').flatMap((s) => Object.values(stayTasks(plan, s)));
-  const again = toCome.some((t) => t && t.startS < closes && (state.tasks.get(t.id)?.doneAtMs ?? null) === null);
-  return used.length > 0 && Number.isFinite(last) && !again && (state.boxOffAtMs === null || state.boxOffAtMs < epochMs + last * 1000);
+export function boxLeftOn(run: RunIndex, nowMs: number): boolean {
+  const { plan: index, state } = run;
+  const closesS = index.closesAfter(index.sOf(nowMs));
+  const used = actualStays(run).filter((s) => s.where === 'box');
+  const lastS = Math.max(...used.map((s) => s.endS));
+  const toCome = state.plan.stays.filter((s) => s.where === 'box').flatMap((s) => [index.carryOf(s), index.takeOutOf(s)]);
+  const again = toCome.some((t) => t && t.startS < closesS && !run.isDone(t));
+  return used.length > 0 && Number.isFinite(lastS) && !again && (state.boxOffAtMs === null || state.boxOffAtMs < index.msOf(lastS));
 }
 
 export interface DayEnd {
@@ -104,18 +104,17 @@ export interface DayEnd {
 }
 
 /** That the hands are done for the day: what is next lies beyond the closing of the bench. null while it does not. */
-export function endOfDay(plan: RunPlan, state: RunState, view: BenchView, epochMs: number, nowMs: number): DayEnd | null {
+export function endOfDay(run: RunIndex, view: BenchView, nowMs: number): DayEnd | null {
+  const { plan: index } = run;
   const { now } = view;
   if (!now || !view.waiting) return null;
-  const openingOf = (ms: number) => plan.bench.findIndex(([from, to]) => epochMs + from * 1000 <= ms && ms < epochMs + to * 1000);
-  const then = openingOf(now.startMs);
-  if (then < 0 || then === openingOf(nowMs)) return null;
-  const isDone = (t: RunTask) => (state.tasks.get(t.id)?.doneAtMs ?? null) !== null;
-  const wet = plan.trays
+  const then = index.openingDuring(index.sOf(now.startMs));
+  if (then < 0 || then === index.openingDuring(index.sOf(nowMs))) return null;
+  const wet = run.state.plan.trays
     .map((t) => t.id)
     .filter((id) => {
-      const own = plan.tasks.filter((t) => t.trayId === id);
-      return own.some((t) => t.kind === 'wet' && isDone(t)) && !own.filter((t) => t.kind === 'pack').every(isDone);
+      const own = index.tasksOnTray(id);
+      return own.some((t) => t.kind === 'wet' && run.isDone(t)) && !own.filter((t) => t.kind === 'pack').every(run.isDone);
     });
   return { backAtMs: now.startMs, left: view.total - view.done, drying: wet };
 }
@@ -131,22 +130,15 @@ export interface StencilUse {
 }
 
 /** Each stencil counts its own prints, over all trays of its drawing; empty where a task stencils nothing. */
-export function stencilUses(plan: RunPlan, state: RunState, task: RunTask): StencilUse[] {
-  const designOf = (t: RunTask) => plan.designs.find((d) => d.id === plan.trays.flatMap((x) => x.lots).find((l) => l.id === t.lotId)?.designId);
-  const design = designOf(task);
+export function stencilUses(run: RunIndex, task: RunTask): StencilUse[] {
+  const design = run.plan.designOf(task);
   return task.motions
     .filter((m) => m.technique === 'stencil')
     .map((m): StencilUse => {
-      const part = design?.graph.steps.find((s) => s.id === m.stepId)?.part ?? m.label;
+      const part = run.plan.step(task, m.stepId)?.part ?? m.label;
       const every = (design && partById(design.drawing, part)?.words?.washAfter) ?? STENCIL_USES;
-      const prints = plan.tasks
-        .filter(
-          (t) =>
-            t.id !== task.id &&
-            designOf(t)?.drawing.name === design?.drawing.name &&
-            (state.tasks.get(t.id)?.doneAtMs ?? null) !== null &&
-            !state.tasks.get(t.id)?.skipped,
-        )
+      const prints = run.state.plan.tasks
+        .filter((t) => t.id !== task.id && run.plan.designOf(t)?.drawing.name === design?.drawing.name && run.isDone(t) && !run.record(t.id)?.skipped)
         .reduce((sum, t) => sum + t.motions.filter((x) => x.stepId === m.stepId).length * (t.cookies[1] - t.cookies[0] - (t.without?.length ?? 0)), 0);
       return { name: m.label, left: every - (prints % every), every };
     });

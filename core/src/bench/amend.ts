@@ -1,5 +1,7 @@
 import { type Region, stateThresholds } from '../drying/state.js';
+import { freeName, newLotIdOf, reliefIdOf, rescuedDesignId, TIE_DYE } from '../formats/ids.js';
 import type { Lot, Motion, PlanDesign, PlanWait } from '../formats/plan.js';
+import { planIndex } from '../formats/plan-index.js';
 import type { Lag } from '../planning/build-problem.js';
 import { separation } from '../planning/separation.js';
 import { timeGap } from '../planning/timed-gap.js';
@@ -10,17 +12,14 @@ import { ASSUMED_PACE, scaledPace } from '../steps/pace.js';
 import { bagKey, type Step } from '../steps/step.js';
 import { NoAnswer } from '../units/bad-input.js';
 import type { RunPlan, RunTask } from './run-plan.js';
-import { stayTasks } from './stay-tasks.js';
 import { tieDye } from './tie-dye.js';
-import { lotOf, sharedCookies } from './visit-of.js';
+import { sharedCookies } from './visit-of.js';
 
 /** Plans changed by what happened to single cookies: pure, so that the log replays to the same plan anywhere. */
 
 type IsDone = (task: RunTask) => boolean;
 type IsBegun = (task: RunTask) => boolean;
 
-export const TIE_DYE = 'tie-dye';
-const designOf = (plan: RunPlan, lot: Lot | undefined): PlanDesign | undefined => plan.designs.find((d) => d.id === lot?.designId);
 const cookiesLeft = (t: RunTask) => t.cookies[1] - t.cookies[0] - (t.without?.length ?? 0);
 const startsOf = (tasks: readonly RunTask[]) => new Map(tasks.map((t) => [t.id, t.startS]));
 
@@ -57,13 +56,12 @@ function cutOut(task: RunTask, cookie: number): { task: RunTask; lessS: number }
 
 /** A cookie scraped and begun again with its own design, or rescued as a tie-dye: a lot of its own on the same tray, worked from `atS` on. `isBegun` tells which trays are away. */
 export function withNewCookie(plan: RunPlan, lotId: string, cookie: number, as: 'again' | typeof TIE_DYE, atS: number, isBegun: IsBegun): RunPlan {
-  const lot = lotOf(plan, lotId);
-  const design = designOf(plan, lot);
+  const index = planIndex(plan);
+  const lot = index.lot(lotId);
+  const design = index.designOf(lotId);
   if (!lot || !design) return plan;
-  const used = new Set(plan.trays.flatMap((t) => t.lots.map((l) => l.id)));
-  let id = `${lotId}.${as}${cookie + 1}`;
-  while (used.has(id)) id += '+';
-  const by = plan.tasks.find((t) => t.trayId === lot.trayId)?.by ?? plan.order.decorators[0]?.id ?? '';
+  const id = freeName(newLotIdOf(lotId, as, cookie), (x) => index.lot(x) !== undefined);
+  const by = index.tasksOnTray(lot.trayId)[0]?.by ?? plan.order.decorators[0]?.id ?? '';
   const planned = firstThatCanBeDone(plan, lot, cookie, id, as === 'again' ? [design] : tieDyesOf(plan, design), by);
   // Where not even one cookie's windows would hold, the cookie is out and nothing takes its place.
   if (!planned) return plan;
@@ -97,7 +95,7 @@ function awayLags(plan: RunPlan, trayId: string, taskId: string, isBegun: IsBegu
   return plan.stays
     .filter((s) => s.trayId === trayId)
     .flatMap((s): Lag[] => {
-      const { carry, out } = stayTasks(plan, s);
+      const [carry, out] = [planIndex(plan).carryOf(s), planIndex(plan).takeOutOf(s)];
       const back = out ?? carry;
       if (!carry || !back || !isBegun(carry)) return [];
       const minS = back.endS - back.startS + (back === carry ? s.forS : 0);
@@ -128,7 +126,7 @@ function firstThatCanBeDone(plan: RunPlan, lot: Lot, cookie: number, id: string,
 function tieDyesOf(plan: RunPlan, of: PlanDesign): PlanDesign[] {
   const drawing = tieDye(of.drawing);
   return [drawing, { ...drawing, parts: drawing.parts.filter((p) => p.role !== 'mark') }].map((d, i) => {
-    const id = `${of.id}.${TIE_DYE}${i > 0 ? '-plain' : ''}`;
+    const id = rescuedDesignId(of.id, i > 0);
     return (
       plan.designs.find((x) => x.id === id) ?? {
         ...of,
@@ -159,21 +157,19 @@ export function leftOutOf(plan: RunPlan, taskId: string, cookies: readonly numbe
 
 /** Wet work of a visit that could be piped in relief later: a drag needs what it pulls wet, only what is piped can be piped later. */
 export function pipedMarks(plan: RunPlan, task: RunTask): Motion[] {
-  const steps = designOf(plan, lotOf(plan, task.lotId))?.graph.steps ?? [];
-  return task.motions.filter((m) => m.kind === 'mark' && steps.find((s) => s.id === m.stepId)?.bag);
+  return task.motions.filter((m) => m.kind === 'mark' && planIndex(plan).step(task, m.stepId)?.bag);
 }
 
 /** The same work done in relief later, once the flood has crusted: a task of its own, and what waits for the visit waits for it too. */
 export function inRelief(plan: RunPlan, taskId: string, cookies: readonly number[], isBegun: IsBegun): RunPlan {
-  const task = plan.tasks.find((t) => t.id === taskId);
-  const graph = designOf(plan, lotOf(plan, task?.lotId ?? null))?.graph;
+  const index = planIndex(plan);
+  const task = index.task(taskId);
   const marks = task ? pipedMarks(plan, task) : [];
-  if (!task || !graph || marks.length === 0 || cookies.length === 0) return plan;
-  let id = `${taskId}.relief`;
-  while (plan.tasks.some((t) => t.id === id)) id += '+';
+  if (!task || marks.length === 0 || cookies.length === 0) return plan;
+  const id = freeName(reliefIdOf(taskId), (x) => index.task(x) !== undefined);
   const span: [number, number] = [Math.min(...cookies), Math.max(...cookies) + 1];
   const without = Array.from({ length: span[1] - span[0] }, (_, i) => span[0] + i).filter((c) => !cookies.includes(c));
-  const stepOf = (stepId: string) => graph.steps.find((s) => s.id === stepId) as Step;
+  const stepOf = (stepId: string) => index.step(task, stepId) as Step;
   let atS = 0;
   const motions = marks.map((m) => {
     const startS: number[] = [];
@@ -217,7 +213,7 @@ export function inRelief(plan: RunPlan, taskId: string, cookies: readonly number
   };
   // A bead is no deeper than its flood: what waits for the flood to dry waits as long for the relief on it.
   const after = plan.waits.flatMap((w): PlanWait[] => {
-    const to = plan.tasks.find((t) => t.id === w.to);
+    const to = index.task(w.to);
     return w.from === taskId && to?.kind === 'pack' && sharedCookies(relief, to).length > 0 ? [{ ...w, from: id }] : [];
   });
   return inOrder({
@@ -243,7 +239,7 @@ const crustsIn = (plan: RunPlan, region: Region): number =>
     plan.factors,
   ).minS;
 
-/** In order of time, slack told anew. */
+/** In order of time, slack found anew. */
 export function inOrder(plan: RunPlan): RunPlan {
   const tasks = [...plan.tasks].sort((a, b) => a.startS - b.startS || a.endS - b.endS);
   const at = startsOf(tasks);

@@ -1,16 +1,17 @@
+import { planIndex } from '../formats/plan-index.js';
 import { distinctOpenings } from '../steps/bag-amounts.js';
 import { type Bag, bagKey } from '../steps/step.js';
 import { techniqueById } from '../steps/techniques/index.js';
 import { type Opening, TIPLESS } from '../steps/tips.js';
+import type { RunIndex } from './run-index.js';
 import type { RunPlan, RunTask } from './run-plan.js';
-import type { RunState } from './run-state.js';
 
 /** Icing that stood longer separates and wants kneading: *assumed*; that it does is common practice, no published source. */
 const STANDS_MS = 30 * 60_000;
 
 /** Whether a bag has stood long enough, or was not used at all yet, to be kneaded before it is piped from. */
-export function wantsKneading(plan: RunPlan, state: RunState, bag: Bag, nowMs: number): boolean {
-  const used = plan.tasks.filter((t) => t.bags.some((b) => bagKey(b) === bagKey(bag))).flatMap((t) => state.tasks.get(t.id)?.doneAtMs ?? []);
+export function wantsKneading(run: RunIndex, bag: Bag, nowMs: number): boolean {
+  const used = run.state.plan.tasks.filter((t) => t.bags.some((b) => bagKey(b) === bagKey(bag))).flatMap((t) => run.doneMs(t.id) ?? []);
   return used.length === 0 || nowMs - Math.max(...used) > STANDS_MS;
 }
 
@@ -19,12 +20,11 @@ export function wantsKneading(plan: RunPlan, state: RunState, bag: Bag, nowMs: n
  * and floods cookie by cookie is snipped once, small.
  */
 export function openingsOf(plan: RunPlan, task: RunTask, bag: Bag): Opening[] {
-  const designId = plan.trays.flatMap((t) => t.lots).find((l) => l.id === task.lotId)?.designId;
-  const steps = plan.designs.find((d) => d.id === designId)?.graph.steps ?? [];
+  const stepOf = (id: string) => planIndex(plan).step(task, id);
   const both = ['dam', 'flood'].every((kind) => task.motions.some((m) => m.kind === kind && bagOfMotion(m.stepId) === bagKey(bag)));
   const all = distinctOpenings(
     task.motions.flatMap((m) => {
-      const step = steps.find((s) => s.id === m.stepId);
+      const step = stepOf(m.stepId);
       const { openingMm } = techniqueById(m.technique);
       if (!step?.bag || bagKey(step.bag) !== bagKey(bag)) return [];
       return step.openingMm !== undefined ? { name: step.tip ?? TIPLESS, openingMm: step.openingMm } : openingMm === null ? [] : { name: TIPLESS, openingMm };
@@ -33,7 +33,7 @@ export function openingsOf(plan: RunPlan, task: RunTask, bag: Bag): Opening[] {
   return both && !task.motions.some((m) => m.technique === 'widen-snip') ? all.slice(0, 1) : all;
 
   function bagOfMotion(stepId: string): string | undefined {
-    const own = steps.find((s) => s.id === stepId)?.bag;
+    const own = stepOf(stepId)?.bag;
     return own ? bagKey(own) : undefined;
   }
 }

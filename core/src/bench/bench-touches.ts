@@ -1,14 +1,14 @@
 import type { TouchReport } from '../calibration/drying-factors.js';
-import { type DryingState, dryingStates, type Region, stateThresholds } from '../drying/state.js';
-import { leftToDryS } from '../planning/separation.js';
-import type { Gap } from '../steps/step.js';
-import type { StoredEvent } from './event.js';
+import { shareAt } from '../drying/body.js';
+import { type DryingState, dryingStates } from '../drying/state.js';
+import { bodyKey } from '../formats/ids.js';
+import { airPieces } from '../planning/verify.js';
+import { type AskedBody, bodiesAsked, furthest } from './bodies.js';
+import type { StoredEvent, Touched } from './event.js';
 import { replayRun } from './fold.js';
-import { aroundTray } from './room.js';
+import { surroundings } from './room.js';
+import { type RunIndex, runIndex } from './run-index.js';
 import type { RunPlan, RunTask } from './run-plan.js';
-import type { RunState } from './run-state.js';
-import { lostBy } from './still-wet.js';
-import { sharedCookies, visitOf } from './visit-of.js';
 
 /** What is known of one body of icing on one cookie for one state: not there yet by then, there by then, as the model saw it. */
 export interface BenchTouch {
@@ -26,53 +26,13 @@ export interface BenchTouch {
   readonly reason: string;
 }
 
-/**
- * The state a wait is looked at by: a finger knows no multiples. A neighbour wait of so many crusts asks for a skin below one, a
- * crust below three, and set icing from there on; any other wait asks for its own state.
- */
-export function askedState(gap: Gap, region: Region): DryingState {
-  const own = gap.minState as DryingState;
-  const times = (gap.minLossKgPerM2 as number) / stateThresholds(region)[own];
-  if (own !== 'crusted' || Math.abs(times - 1) < 1e-6) return own;
-  return times < 1 ? 'skinned' : times < 3 - 1e-6 ? 'crusted' : 'set';
-}
-
-/** A wait of a task on one of its cookies, behind a body that was left to dry. */
-interface Behind {
-  readonly key: string;
+interface Known {
+  readonly atMs: number;
   readonly state: DryingState;
-  readonly share: number;
   readonly reason: string;
-}
-
-/** Everything a task waits for on its cookies, each body once, with what it had lost of the state asked by `nowS`. */
-function bodiesBehind(plan: RunPlan, state: RunState, task: RunTask, epochMs: number, nowS: number): Behind[] {
-  const lot = plan.trays.flatMap((t) => t.lots).find((l) => l.id === task.lotId);
-  const graph = plan.designs.find((d) => d.id === lot?.designId)?.graph;
-  if (!graph) return [];
-  const around = aroundTray(plan, state, epochMs, task.trayId);
-  return graph.gaps
-    .filter((g) => g.minState && g.minLossKgPerM2 !== undefined && task.motions.some((m) => m.stepId === g.to))
-    .flatMap((gap) => {
-      const region = graph.steps.find((s) => s.id === gap.from)?.region;
-      if (!region) return [];
-      const asked = askedState(gap, region);
-      return plan.tasks
-        .filter((from) => from !== task && from.lotId === task.lotId && from.motions.some((m) => m.stepId === gap.from))
-        .flatMap((from) => {
-          const record = state.tasks.get(from.id);
-          const visit = visitOf(plan, from);
-          // Nobody said when it was laid: nothing can be learned from it.
-          if (record?.doneAtMs == null || record.inferred || record.skipped || !visit) return [];
-          const doneS = (record.doneAtMs - epochMs) / 1000;
-          return sharedCookies(from, task).map((cookie): Behind => {
-            // The visit ended when it ended: each of its cookies was left that much sooner.
-            const leftS = doneS - (from.endS - from.startS) + leftToDryS(visit, gap.from, cookie);
-            const share = lostBy(plan, around, leftS, nowS) / stateThresholds(region)[asked];
-            return { key: `${task.lotId} ${cookie} ${gap.from} ${asked}`, state: asked, share, reason: gap.reason };
-          });
-        });
-    });
+  readonly notYet: number;
+  readonly reached: number;
+  readonly silent: boolean;
 }
 
 /**
@@ -81,14 +41,13 @@ function bodiesBehind(plan: RunPlan, state: RunState, task: RunTask, epochMs: nu
  * found ready before it was found wet.
  */
 export function benchTouches(plan: RunPlan, events: readonly StoredEvent[]): BenchTouch[] {
-  const epochMs = Date.parse(plan.epoch ?? '') || 0;
-  const bodies = new Map<string, { atMs: number; state: DryingState; reason: string; notYet: number; reached: number; silent: boolean }>();
-  const note = (b: Behind, atMs: number, found: { notYet?: number; reached?: number; silent: boolean }) => {
-    const known = bodies.get(b.key) ?? { atMs, state: b.state, reason: b.reason, notYet: 0, reached: Number.POSITIVE_INFINITY, silent: true };
+  const bodies = new Map<string, Known>();
+  const note = ({ key, state, gap }: Pick<AskedBody, 'key' | 'state' | 'gap'>, atMs: number, found: { notYet?: number; reached?: number; silent: boolean }) => {
+    const known = bodies.get(key) ?? { atMs, state, reason: gap.reason, notYet: 0, reached: Number.POSITIVE_INFINITY, silent: true };
     const reached = found.reached ?? Number.POSITIVE_INFINITY;
     // A finger's word stands before what was merely begun.
     const kept = reached < known.reached && (!found.silent || known.reached === Number.POSITIVE_INFINITY);
-    bodies.set(b.key, {
+    bodies.set(key, {
       ...known,
       atMs,
       notYet: Math.max(known.notYet, found.notYet ?? 0),
@@ -96,20 +55,23 @@ export function benchTouches(plan: RunPlan, events: readonly StoredEvent[]): Ben
       silent: known.silent && found.silent,
     });
   };
-  replayRun(plan, events, (event, state) => {
+  replayRun(plan, events, (event, before) => {
     const e = event as StoredEvent;
-    if (e.doubtful || (e.type !== 'stillWet' && e.type !== 'crustedAlready' && e.type !== 'taskDone')) return;
-    const task = state.plan.tasks.find((t) => t.id === e.data.taskId);
-    if (!task || (e.type === 'taskDone' && (state.tasks.get(task.id)?.doneAtMs ?? null) !== null)) return;
+    if (e.doubtful || (e.type !== 'touched' && e.type !== 'taskDone')) return;
+    const run = runIndex(before());
+    const task = run.plan.task(e.data.taskId);
+    if (!task || (e.type === 'taskDone' && run.isDone(task))) return;
     // Work that was done was begun on what its waits had asked for; what was found meanwhile was said.
-    const begunAtMs = e.type === 'taskDone' ? (state.tasks.get(task.id)?.begunAtMs ?? null) : e.atMs;
-    if (begunAtMs === null) return;
-    const behind = bodiesBehind(state.plan, state, task, epochMs, (begunAtMs - epochMs) / 1000).filter((b) => b.share > 0);
-    if (e.type === 'taskDone') for (const b of firstOfEach(behind)) note(b, begunAtMs, { reached: b.share, silent: true });
+    const lookedMs = e.type === 'taskDone' ? run.begunMs(task.id) : e.atMs;
+    if (lookedMs === null) return;
+    const atS = run.plan.sOf(lookedMs);
+    // Nobody said when it was laid: nothing can be learned from it.
+    const asked = bodiesAsked(run, task).filter((a) => !a.body.inferred && shareAt(a.body, a.state, atS) > 0);
+    if (e.type === 'taskDone') for (const a of firstOfEach(asked, atS)) note(a, lookedMs, { reached: shareAt(a.body, a.state, atS), silent: true });
     else {
-      // Of several bodies only the one that is furthest from what was asked is sure to be the one that was meant.
-      const [least] = [...behind].sort((a, b) => a.share - b.share);
-      if (least) note(least, e.atMs, e.type === 'stillWet' ? { notYet: least.share, silent: false } : { reached: least.share, silent: false });
+      const meant = e.data.found === 'past' ? gonePast(run, task, e.data, atS) : (named(asked, e.data) ?? furthest(asked, atS));
+      const share = meant ? shareAt(meant.body, meant.state, atS) : 0;
+      if (meant && share > 0) note(meant, e.atMs, e.data.found === 'not-yet' ? { notYet: share, silent: false } : { reached: share, silent: false });
     }
   });
   return [...bodies].map(
@@ -125,15 +87,40 @@ export function benchTouches(plan: RunPlan, events: readonly StoredEvent[]): Ben
   );
 }
 
-/** Of the bodies of one state on one part the one that had lost least: the others had come if it had. */
-function firstOfEach(behind: readonly Behind[]): Behind[] {
-  const least = new Map<string, Behind>();
-  for (const b of behind) {
-    const part = b.key.replace(/ \d+ /, ' ');
-    const known = least.get(part);
-    if (!known || b.share < known.share) least.set(part, b);
+/** The body a look spoke of, where it said which. */
+const named = (asked: readonly AskedBody[], { cookie, part, state }: Touched): AskedBody | undefined =>
+  cookie === null || part === null ? undefined : asked.find((a) => a.body.cookie === cookie && a.body.stepId === part && (state === null || a.state === state));
+
+/** The flood in hand whose window was found to have shut: it has come to the state that shuts it. Of several the one that was named, else the first laid. */
+function gonePast(run: RunIndex, task: RunTask, { cookie, part }: Touched, atS: number): AskedBody | null {
+  const begunS = run.begunS(task.id);
+  const visit = run.plan.graphOf(task);
+  if (begunS === null || !visit || task.lotId === null) return null;
+  const own = new Set(task.motions.map((m) => m.stepId));
+  for (const gap of visit.gaps) {
+    const region = run.plan.step(task, gap.from)?.region;
+    const laid = task.motions.find((m) => m.stepId === gap.from);
+    if (!gap.maxState || !region || !laid || !own.has(gap.to) || (part !== null && gap.from !== part)) continue;
+    const which = cookie ?? task.cookies[0];
+    const leftAtS = begunS + (laid.endS[which - task.cookies[0]] ?? Number.POSITIVE_INFINITY);
+    if (leftAtS >= atS) continue;
+    const airs = airPieces(leftAtS, surroundings(run.state.plan, run.state.room, []), run.state.plan.air);
+    const body = { lotId: task.lotId, cookie: which, stepId: gap.from, region, leftAtS, airs, looks: [], inferred: false };
+    return { body, state: gap.maxState, gap, key: `${bodyKey(task.lotId, which, gap.from)} ${gap.maxState}` };
   }
-  return [...least.values()].sort((a, b) => dryingStates.indexOf(a.state) - dryingStates.indexOf(b.state));
+  return null;
+}
+
+/** Of the bodies of one state on one part the one that had lost least: the others had come if it had. */
+function firstOfEach(asked: readonly AskedBody[], atS: number): AskedBody[] {
+  const least = new Map<string, { readonly of: AskedBody; readonly share: number }>();
+  for (const of of asked) {
+    const part = `${of.body.lotId} ${of.body.stepId} ${of.state}`;
+    const share = shareAt(of.body, of.state, atS);
+    const known = least.get(part);
+    if (!known || share < known.share) least.set(part, { of, share });
+  }
+  return [...least.values()].map((l) => l.of).sort((a, b) => dryingStates.indexOf(a.state) - dryingStates.indexOf(b.state));
 }
 
 /** A body's interval as it is learned from; `day` is what it shares a day with. */

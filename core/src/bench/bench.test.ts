@@ -1,12 +1,14 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { touched } from '../../test/play.js';
 import { readDesign } from '../design/read-design.js';
 import { parseOrder } from '../formats/order.js';
 import { cookieLook } from '../planning/look.js';
 import { planOrder } from '../planning/plan-order.js';
 import { type CookieOutcome, cookieOutcomes, type RunEvent, type ShutChoice, shutChoices } from './event.js';
 import { foldRun, lastToUndo, whyNotUndone } from './fold.js';
+import { runIndex } from './run-index.js';
 import { benchView } from './view.js';
 
 const order = parseOrder({
@@ -47,7 +49,7 @@ describe('folding a run', () => {
     expect(foldRun(plan, events).tasks.get(id(2))?.begunAtMs).toBe(EPOCH + 300_000);
     add('tablet', EPOCH + 420_000, done(id(2)));
     expect(foldRun(plan, events).tasks.get(id(3))?.begunAtMs ?? null).toBeNull();
-    expect(benchView(plan, foldRun(plan, events), EPOCH, EPOCH + 420_000)).toMatchObject({ waiting: true, done: 3 });
+    expect(benchView(runIndex(foldRun(plan, events)), EPOCH + 420_000)).toMatchObject({ waiting: true, done: 3 });
   });
   it('done twice, by whomever, is done once', () => {
     const { events, add } = log();
@@ -83,10 +85,10 @@ describe('folding a run', () => {
     let now = EPOCH;
     add('tablet', now, { type: 'runStarted', data: {} });
     for (let i = 0; i < plan.tasks.length; i++) {
-      let view = benchView(plan, foldRun(plan, events), EPOCH, now);
+      let view = benchView(runIndex(foldRun(plan, events)), now);
       if (view.inHandSinceMs === null) {
         now = Math.max(now, view.now?.startMs ?? now);
-        view = benchView(plan, foldRun(plan, events), EPOCH, now);
+        view = benchView(runIndex(foldRun(plan, events)), now);
         expect(view.waiting).toBe(false);
         add('tablet', now, { type: 'taskBegun', data: { taskId: view.now?.task.id as string } });
       }
@@ -96,7 +98,7 @@ describe('folding a run', () => {
     }
     const state = foldRun(plan, events);
     expect(state.finished).toBe(true);
-    const after = benchView(plan, state, EPOCH, now);
+    const after = benchView(runIndex(state), now);
     expect(after).toMatchObject({ now: null, done: plan.tasks.length });
   });
 });
@@ -110,14 +112,14 @@ describe('the view', () => {
   if (foldRun(plan, events).tasks.get(id(wet))?.begunAtMs === undefined) add('tablet', begun, { type: 'taskBegun', data: { taskId: id(wet) } });
   it('counts down the window of the wet visit in hand from the first cookie’s flood', () => {
     const state = foldRun(plan, events);
-    const view = benchView(plan, state, EPOCH, begun + 1000);
+    const view = benchView(runIndex(state), begun + 1000);
     const motion = plan.tasks[wet]?.motions.find((m) => m.windowS !== null);
     const flood = plan.tasks[wet]?.motions.find((m) => m.stepId === motion?.windowFrom);
     expect(view.closing[0]?.closesAtMs).toBe((view.inHandSinceMs as number) + ((flood?.endS[0] as number) + (motion?.windowS as number)) * 1000);
   });
   it('a late start pushes everything to the right and never before its wait is over', () => {
-    const late = benchView(plan, foldRun(plan, []), EPOCH, EPOCH + 3_600_000);
-    const early = benchView(plan, foldRun(plan, []), EPOCH, EPOCH);
+    const late = benchView(runIndex(foldRun(plan, [])), EPOCH + 3_600_000);
+    const early = benchView(runIndex(foldRun(plan, [])), EPOCH);
     expect(late.now?.startMs).toBe(EPOCH + 3_600_000);
     expect(late.next[0]?.startMs ?? 0).toBeGreaterThan(early.next[0]?.startMs ?? 0);
   });
@@ -175,11 +177,11 @@ describe(`replaying (seed ${SEED})`, () => {
             else if (x.act === 'undo' && target) add(x.device, at, { type: 'undone', data: { eventId: target.id } });
             else if (x.act === 'pause') add(x.device, at, { type: 'paused', data: {} });
             else if (x.act === 'resume') add(x.device, at, { type: 'resumed', data: {} });
-            else if (x.act === 'wet') add(x.device, at, { type: 'stillWet', data: { taskId: id(x.task), untilS: (at - EPOCH) / 1000 + 600 } });
+            else if (x.act === 'wet') add(x.device, at, touched(id(x.task), 'not-yet'));
             else if (x.act === 'tick') add(x.device, at, { type: 'cookieDone', data: { taskId: id(x.task), cookie: i % 4 } });
             else if (x.act === 'here') add(x.device, at, { type: 'imHere', data: { taskId: id(x.task) } });
             else if (x.act === 'swap') add(x.device, at, { type: 'swapped', data: { taskId: id(x.task), insteadOf: id(i % plan.tasks.length) } });
-            else if (x.act === 'crusted') add(x.device, at, { type: 'crustedAlready', data: { taskId: id(x.task) } });
+            else if (x.act === 'crusted') add(x.device, at, touched(id(x.task), 'reached'));
             else if (x.act === 'shut')
               add(x.device, at, { type: 'windowShut', data: { taskId: id(x.task), cookies: [i % 4], choice: shutChoices[x.task % 3] as ShutChoice } });
             else if (x.act === 'skip') add(x.device, at, { type: 'skipped', data: { taskId: id(x.task) } });

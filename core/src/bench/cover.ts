@@ -1,6 +1,8 @@
 import { type Design, partById } from '../design/design.js';
 import { BEAD_DEPTH_PER_BORE, type DryingState, type Region, stateThresholds } from '../drying/state.js';
+import { coverStepIdOf, coverTaskIdOf, freeName, isCoverStep } from '../formats/ids.js';
 import type { PlanDesign } from '../formats/plan.js';
+import { planIndex } from '../formats/plan-index.js';
 import { separation } from '../planning/separation.js';
 import { timeGap } from '../planning/timed-gap.js';
 import { waitsOf } from '../planning/to-plan.js';
@@ -12,16 +14,13 @@ import { techniqueById } from '../steps/techniques/index.js';
 import { inOrder } from './amend.js';
 import type { DefectReport } from './event.js';
 import type { RunPlan, RunTask } from './run-plan.js';
-import { lotOf, visitOf } from './visit-of.js';
-
-const COVER = 'cover.';
-const isCover = (id: string): boolean => id.startsWith(COVER);
+import { visitOf } from './visit-of.js';
 
 /** A graph derived anew, with the covers that came to the old one at the bench. */
 export const withCovers = (graph: StepGraph, before: StepGraph): StepGraph => ({
   ...graph,
-  steps: [...graph.steps, ...before.steps.filter((s) => isCover(s.id))],
-  gaps: [...graph.gaps, ...before.gaps.filter((g) => isCover(g.to) || isCover(g.from))],
+  steps: [...graph.steps, ...before.steps.filter((s) => isCoverStep(s.id))],
+  gaps: [...graph.gaps, ...before.gaps.filter((g) => isCoverStep(g.to) || isCoverStep(g.from))],
 });
 
 /** What a part of a cookie lies in or is: the section of a mark, else the part itself. */
@@ -36,14 +35,17 @@ const bodyOf = (design: Design, part: string | null): string | null => {
  */
 export function withCover(plan: RunPlan, report: DefectReport, atS: number): RunPlan {
   const { cover, seen } = defectById(report.seen);
-  const lot = lotOf(plan, report.lotId);
-  const design = plan.designs.find((d) => d.id === lot?.designId);
+  const lot = planIndex(plan).lot(report.lotId);
+  const design = planIndex(plan).designOf(report.lotId);
   if (!cover || !lot || !design) return plan;
   const { graph } = design;
   const body = bodyOf(design.drawing, report.part);
-  const bears = graph.steps.filter((s) => s.region && (body === null ? s.kind === 'flood' : s.kind !== 'dam' && s.parts.includes(body)) && !isCover(s.id));
-  let id = `${COVER}${lot.id}.${report.cookie + 1}`;
-  for (let n = 2; graph.steps.some((s) => s.id === id); n++) id = `${COVER}${lot.id}.${report.cookie + 1}~${n}`;
+  const bears = graph.steps.filter((s) => s.region && (body === null ? s.kind === 'flood' : s.kind !== 'dam' && s.parts.includes(body)) && !isCoverStep(s.id));
+  const id = freeName(
+    coverStepIdOf(lot.id, report.cookie),
+    (x) => graph.steps.some((s) => s.id === x),
+    (n) => `~${n}`,
+  );
   const round = Math.max(1, ...bears.map((s) => s.round)) + 1;
   const { school } = plan.order;
   // A bead or a film over it, as thick as a usual piped line.
@@ -84,11 +86,13 @@ export function withCover(plan: RunPlan, report: DefectReport, atS: number): Run
       : []),
   ];
   const now: PlanDesign = { ...design, graph: { ...graph, steps: [...graph.steps, step], gaps: [...graph.gaps, ...gaps] } };
-  const own = plan.tasks.filter((t) => t.lotId === lot.id && t.cookies[0] <= report.cookie && report.cookie < t.cookies[1]);
+  const own = planIndex(plan)
+    .tasksOnLot(lot.id)
+    .filter((t) => t.cookies[0] <= report.cookie && report.cookie < t.cookies[1]);
   const handlingS = ASSUMED_PACE.handlingSPerCookie;
   const endS = handlingS + step.seconds;
   const task: RunTask = {
-    id: `${lot.id}.${id}`,
+    id: coverTaskIdOf(lot.id, id),
     by: own[0]?.by ?? plan.order.decorators[0]?.id ?? '',
     kind: 'detail',
     trayId: lot.trayId,
@@ -116,7 +120,7 @@ export function withCover(plan: RunPlan, report: DefectReport, atS: number): Run
       return s?.minS == null ? [] : [{ from: a.id, to: b.id, minS: s.minS, maxS: s.maxS, rule: gap.rule, reason: gap.reason, consequence: gap.consequence }];
     });
   });
-  const startOf = (taskId: string) => plan.tasks.find((t) => t.id === taskId)?.startS ?? atS;
+  const startOf = (taskId: string) => planIndex(plan).task(taskId)?.startS ?? atS;
   const startS = Math.ceil(Math.max(atS, ...lags.filter((l) => l.to === task.id).map((l) => startOf(l.from) + l.minS)));
   const placed = { ...task, startS, endS: startS + endS };
   return inOrder({

@@ -1,6 +1,8 @@
-import type { SurfaceState } from '../drying/state.js';
+import type { Finding } from '../drying/body.js';
+import type { DryingState, SurfaceState } from '../drying/state.js';
 import type { StayPlace } from '../formats/plan.js';
 import type { DefectId } from '../steps/defects/index.js';
+import type { LotId, StepId, TaskId, TrayId } from '../units/id.js';
 
 /** What happened at the bench; a closed union, append-only, folded by one reducer. `atMs` is the device's clock put right by the server's. */
 export interface EventBase {
@@ -13,25 +15,23 @@ export interface EventBase {
 }
 export type RunEvent =
   | (EventBase & { readonly type: 'runStarted'; readonly data: Record<string, never> })
-  | (EventBase & { readonly type: 'taskBegun'; readonly data: { readonly taskId: string } })
-  | (EventBase & { readonly type: 'taskDone'; readonly data: { readonly taskId: string } })
+  | (EventBase & { readonly type: 'taskBegun'; readonly data: { readonly taskId: TaskId } })
+  | (EventBase & { readonly type: 'taskDone'; readonly data: { readonly taskId: TaskId } })
   | (EventBase & { readonly type: 'undone'; readonly data: { readonly eventId: string } })
   | (EventBase & { readonly type: 'paused'; readonly data: Record<string, never> })
   | (EventBase & { readonly type: 'resumed'; readonly data: Record<string, never> })
-  /** a finger found it not dry enough for the task; it is looked at again no sooner than `untilS`, seconds since the epoch */
-  | (EventBase & { readonly type: 'stillWet'; readonly data: { readonly taskId: string; readonly untilS: number } })
+  /** a finger looked at what a task waits for: which cookie and step, for which state, and what it found */
+  | (EventBase & { readonly type: 'touched'; readonly data: Touched })
   /** one cookie of a task, for who ticks them one by one; with the last the task is done */
-  | (EventBase & { readonly type: 'cookieDone'; readonly data: { readonly taskId: string; readonly cookie: number } })
+  | (EventBase & { readonly type: 'cookieDone'; readonly data: { readonly taskId: TaskId; readonly cookie: number } })
   /** the hands are at this task: what it needs before it was done too, though nobody said so */
-  | (EventBase & { readonly type: 'imHere'; readonly data: { readonly taskId: string } })
+  | (EventBase & { readonly type: 'imHere'; readonly data: { readonly taskId: TaskId } })
   /** taken up in place of another, which is put down */
-  | (EventBase & { readonly type: 'swapped'; readonly data: { readonly taskId: string; readonly insteadOf: string } })
-  /** a finger found it dry enough for the task already */
-  | (EventBase & { readonly type: 'crustedAlready'; readonly data: { readonly taskId: string } })
+  | (EventBase & { readonly type: 'swapped'; readonly data: { readonly taskId: TaskId; readonly insteadOf: TaskId } })
   /** wet work that comes too late for some cookies of a task, and what becomes of it */
-  | (EventBase & { readonly type: 'windowShut'; readonly data: { readonly taskId: string; readonly cookies: readonly number[]; readonly choice: ShutChoice } })
+  | (EventBase & { readonly type: 'windowShut'; readonly data: { readonly taskId: TaskId; readonly cookies: readonly number[]; readonly choice: ShutChoice } })
   /** a task that is not done at all */
-  | (EventBase & { readonly type: 'skipped'; readonly data: { readonly taskId: string } })
+  | (EventBase & { readonly type: 'skipped'; readonly data: { readonly taskId: TaskId } })
   /** what a bag counts now, reference seconds */
   | (EventBase & { readonly type: 'bagCounted'; readonly data: { readonly colour: string; readonly seconds: number; readonly countedS: number } })
   /** something went wrong on a part of a cookie, and what was made of it */
@@ -39,9 +39,9 @@ export type RunEvent =
   /** the room's air from now on */
   | (EventBase & { readonly type: 'airRead'; readonly data: { readonly tempC: number; readonly humidityPct: number } })
   /** a tray was carried away from the bench though no plan said so, for so many minutes */
-  | (EventBase & { readonly type: 'carried'; readonly data: { readonly trayId: string; readonly where: StayPlace; readonly minutes: number } })
+  | (EventBase & { readonly type: 'carried'; readonly data: { readonly trayId: TrayId; readonly where: StayPlace; readonly minutes: number } })
   /** … and is back on it */
-  | (EventBase & { readonly type: 'broughtBack'; readonly data: { readonly trayId: string } })
+  | (EventBase & { readonly type: 'broughtBack'; readonly data: { readonly trayId: TrayId } })
   /** sharp tools, and ends cut off bags, counted out in the morning and in at the end of a day */
   | (EventBase & { readonly type: 'toolsCounted'; readonly data: ToolCount })
   /** the dehydrator was switched off */
@@ -56,11 +56,10 @@ export const runEventTypes = [
   'undone',
   'paused',
   'resumed',
-  'stillWet',
+  'touched',
   'cookieDone',
   'imHere',
   'swapped',
-  'crustedAlready',
   'windowShut',
   'skipped',
   'bagCounted',
@@ -72,6 +71,32 @@ export const runEventTypes = [
   'boxOff',
   'planRevised',
 ] as const satisfies readonly RunEvent['type'][];
+
+/**
+ * What is seen rather than done. Observations count by their own time, in whatever order they arrive; what is done counts in the
+ * server's order.
+ */
+export const observationTypes = [
+  'touched',
+  'airRead',
+  'bagCounted',
+  'carried',
+  'broughtBack',
+  'toolsCounted',
+  'boxOff',
+] as const satisfies readonly RunEvent['type'][];
+export const isObservation = (e: Pick<RunEvent, 'type'>): boolean => (observationTypes as readonly RunEvent['type'][]).includes(e.type);
+
+/** A look at a body; cookie, step and state are null where nobody said which was meant: the one furthest from what was asked. */
+export interface Touched {
+  readonly taskId: TaskId;
+  /** of the lot, from 0 */
+  readonly cookie: number | null;
+  /** the step that laid it */
+  readonly part: StepId | null;
+  readonly state: DryingState | null;
+  readonly found: Finding;
+}
 
 export interface ToolCount {
   readonly out: boolean;
@@ -93,7 +118,7 @@ export const changesTasks = (outcome: CookieOutcome): boolean => takesOut(outcom
 export const takesOut = (outcome: CookieOutcome): boolean => outcome === 'spare' || outcome === 'shorter' || outcome === 'tie-dye' || outcome === 'again';
 
 export interface DefectReport {
-  readonly lotId: string;
+  readonly lotId: LotId;
   readonly cookie: number;
   /** part of the design that was touched; null for the whole cookie */
   readonly part: string | null;
@@ -101,6 +126,19 @@ export interface DefectReport {
   /** what the surface was then */
   readonly surface: SurfaceState;
   readonly outcome: CookieOutcome;
+}
+
+/** Events of earlier releases that say the same in another way. */
+export type EarlierEvent =
+  | (EventBase & { readonly type: 'stillWet'; readonly data: { readonly taskId: TaskId; readonly untilS: number } })
+  | (EventBase & { readonly type: 'crustedAlready'; readonly data: { readonly taskId: TaskId } });
+export const earlierEventTypes = ['stillWet', 'crustedAlready'] as const satisfies readonly EarlierEvent['type'][];
+
+/** An event of any release as it is said now: when to look again was a conclusion, and is drawn anew. */
+export function asSaidNow(e: RunEvent | EarlierEvent): RunEvent {
+  if (e.type !== 'stillWet' && e.type !== 'crustedAlready') return e;
+  const data: Touched = { taskId: e.data.taskId, cookie: null, part: null, state: null, found: e.type === 'stillWet' ? 'not-yet' : 'reached' };
+  return { ...e, type: 'touched', data };
 }
 
 /** As the server keeps it: `seq` is the order that counts; `doubtful` where its time is more than half a day off the server's. */

@@ -1,22 +1,29 @@
+import { cookieKey, TIE_DYE } from '../formats/ids.js';
+import type { PlanWait } from '../formats/plan.js';
+import { planIndex } from '../formats/plan-index.js';
 import { isBeforeStay } from '../planning/stays.js';
 import { deriveSteps } from '../steps/derive.js';
 import { bagKey } from '../steps/step.js';
+import type { LotId, TaskId } from '../units/id.js';
 import { endOfCarry } from './actual-stays.js';
-import { inRelief, leftOutOf, TIE_DYE, withNewCookie, withoutCookie } from './amend.js';
+import { inRelief, leftOutOf, withNewCookie, withoutCookie } from './amend.js';
 import { withCover, withCovers } from './cover.js';
-import { type CookieOutcome, changesTasks, type DefectReport, type RunEvent, takesOut } from './event.js';
+import { type CookieOutcome, changesTasks, type DefectReport, isObservation, type RunEvent, takesOut } from './event.js';
 import { impliedBy, inferredTimes } from './here.js';
+import { Recount } from './recount.js';
 import { retimed } from './retimed.js';
-import { rewaited } from './rewaited.js';
+import { readyMsOf } from './run-index.js';
 import type { RunPlan, RunTask } from './run-plan.js';
-import type { Carry, RoomAir, RunState, TaskRecord } from './run-state.js';
-import { stayTasks } from './stay-tasks.js';
+import type { Carry, RoomAir, RunState, TaskLook, TaskRecord } from './run-state.js';
 
 const UNTOUCHED: TaskRecord = { begunAtMs: null, doneAtMs: null, doneBy: null };
 /** A task that may begin within this of the one before is taken up at once, without a tap of its own. */
 export const AT_ONCE_MS = 30_000;
 
-/** Folds a run's events, in the server's order, over its plan. Whole log in, state out: replaying in pieces gives the same. */
+/**
+ * Folds a run's log over its plan. What was done counts in the order of the list, the server's; what was seen counts by its own time,
+ * wherever it stands in it. Whole log in, state out: replaying in pieces gives the same.
+ */
 export function foldRun(plan: RunPlan, events: readonly RunEvent[]): RunState {
   const standing = standingOf(plan, events);
   const run = new Folding(plan);
@@ -25,36 +32,63 @@ export function foldRun(plan: RunPlan, events: readonly RunEvent[]): RunState {
 }
 
 /** The same, shown step by step: `visit` sees each standing event with the run as it was before it. */
-export function replayRun(plan: RunPlan, events: readonly RunEvent[], visit: (event: RunEvent, before: RunState) => void): RunState {
+export function replayRun(plan: RunPlan, events: readonly RunEvent[], visit: (event: RunEvent, before: () => RunState) => void): RunState {
   const standing = standingOf(plan, events);
   const run = new Folding(plan);
   for (const e of standing) {
-    visit(e, run.state(standing));
+    visit(e, () => run.state(standing));
     run.apply(e);
   }
   return run.state(standing);
 }
 
+/**
+ * The log in the order it counts: observations are put in among what was done by their own time, those of one moment by device. What
+ * was done moves the clock on, and never back.
+ */
+export function inOwnTime(events: readonly RunEvent[]): RunEvent[] {
+  const seen = events.filter(isObservation);
+  if (seen.length === 0) return [...events];
+  seen.sort((a, b) => a.atMs - b.atMs || (a.deviceId < b.deviceId ? -1 : a.deviceId > b.deviceId ? 1 : a.deviceSeq - b.deviceSeq));
+  const out: RunEvent[] = [];
+  let next = 0;
+  let clockMs = Number.NEGATIVE_INFINITY;
+  for (const e of events) {
+    if (isObservation(e)) continue;
+    clockMs = Math.max(clockMs, e.atMs);
+    for (let o = seen[next]; o && comesBefore(o, e, clockMs); o = seen[next]) {
+      out.push(o);
+      next += 1;
+    }
+    out.push(e);
+  }
+  return [...out, ...seen.slice(next)];
+}
+/** Of one moment, one device's own numbers say what came first; else what was done did. */
+const comesBefore = (o: RunEvent, done: RunEvent, clockMs: number): boolean =>
+  o.atMs < clockMs || (o.atMs === clockMs && o.deviceId === done.deviceId && o.deviceSeq < done.deviceSeq);
+
 function standingOf(plan: RunPlan, events: readonly RunEvent[]): RunEvent[] {
-  const undone = new Set<string>();
-  for (const [i, e] of events.entries()) {
-    if (e.type !== 'undone') continue;
+  const inOrder = inOwnTime(events);
+  const seen = new Set(events.filter(isObservation).map((e) => e.id));
+  // Nothing is built upon what was only seen: it can be taken back at any time.
+  const undone = new Set(events.flatMap((e) => (e.type === 'undone' && seen.has(e.data.eventId) ? [e.data.eventId] : [])));
+  for (const [i, e] of inOrder.entries()) {
+    if (e.type !== 'undone' || seen.has(e.data.eventId)) continue;
     // Judged by what had happened by then: what came after it, done anew, does not bring it back.
-    const before = events.slice(0, i).filter((x) => !undone.has(x.id));
+    const before = inOrder.slice(0, i).filter((x) => !undone.has(x.id));
     if (!whyNotUndone(plan, before, e.data.eventId)) undone.add(e.data.eventId);
   }
-  return events.filter((e) => !undone.has(e.id));
+  return inOrder.filter((e) => !undone.has(e.id));
 }
 
 /** A run while it is folded. */
 class Folding {
-  private readonly tasks = new Map<string, TaskRecord>();
-  private readonly notBeforeMs = new Map<string, number>();
-  private readonly shutAtMs = new Map<string, number>();
+  private readonly tasks = new Map<TaskId, TaskRecord>();
+  private readonly shutAtMs = new Map<TaskId, number>();
   private readonly room: RoomAir[] = [];
-  /** tasks whose surface a finger found ready, and when: no change of air forgets it */
-  private readonly foundReadyMs = new Map<string, number>();
-  /** the latest moment anything was said of: what arrives late speaks of the past, not of now */
+  private readonly looks: TaskLook[] = [];
+  /** the latest moment anything was said of */
   private latestMs = Number.NEGATIVE_INFINITY;
   private carries: Carry[] = [];
   private readonly toolCounts: RunState['toolCounts'][number][] = [];
@@ -64,20 +98,91 @@ class Folding {
   private startedAtMs: number | null = null;
   private pausedAtMs: number | null = null;
   private boxOffAtMs: number | null = null;
-  private readonly epochMs: number;
 
-  constructor(private plan: RunPlan) {
-    this.epochMs = Date.parse(plan.epoch ?? '') || 0;
-  }
+  /** `plan` is the plan as it was amended; its waits are counted anew only when they are asked for */
+  constructor(private plan: RunPlan) {}
 
   state(standing: readonly RunEvent[]): RunState {
-    const { plan, tasks, startedAtMs, pausedAtMs, notBeforeMs, shutAtMs, room, carries, counted, defects, out, toolCounts, boxOffAtMs } = this;
-    const finished = plan.tasks.length > 0 && plan.tasks.every(this.isDone);
-    return { plan, startedAtMs, pausedAtMs, tasks, notBeforeMs, shutAtMs, room, carries, counted, defects, out, toolCounts, boxOffAtMs, standing, finished };
+    const { startedAtMs, pausedAtMs, looks, room, carries, defects, toolCounts, boxOffAtMs } = this;
+    const finished = this.plan.tasks.length > 0 && this.plan.tasks.every(this.isDone);
+    return {
+      plan: this.asItIs(),
+      startedAtMs,
+      pausedAtMs,
+      tasks: new Map(this.tasks),
+      looks: [...looks],
+      notBeforeMs: new Map(
+        [...new Set(looks.map((l) => l.taskId))].flatMap((id) => {
+          const task = this.open(id);
+          const ms = task && this.lookAgainMs(task);
+          return ms === undefined ? [] : [[id, ms] as const];
+        }),
+      ),
+      shutAtMs: new Map(this.shutAtMs),
+      room: [...room],
+      carries,
+      counted: new Map(this.counted),
+      defects: [...defects],
+      out: new Map(this.out),
+      toolCounts: [...toolCounts],
+      boxOffAtMs,
+      standing,
+      finished,
+    };
+  }
+
+  /** The plan as it was amended, with the waits it was given then. */
+  get amended(): RunPlan {
+    return this.plan;
+  }
+  private get epochMs(): number {
+    return planIndex(this.plan).epochMs;
+  }
+  private readonly sOf = (ms: number): number => (ms - this.epochMs) / 1000;
+
+  /** Whether anything is otherwise than the plan took it to be, so that its waits and windows have to be counted anew. */
+  private get differs(): boolean {
+    return this.room.length > 0 || this.carries.length > 0 || this.counted.size > 0;
+  }
+  private recount(): Recount {
+    return new Recount({ plan: this.plan, tasks: this.tasks, room: this.room, carries: this.carries, looks: this.looks, atS: this.sOf(this.latestMs) });
+  }
+
+  /** The plan with its waits as they are by now. */
+  private asItIs(): RunPlan {
+    const plan = this.differs ? this.recount().plan() : this.plan;
+    if (this.looks.length === 0) return plan;
+    const index = planIndex(plan);
+    return { ...plan, waits: plan.waits.map((w) => this.endFound(w, index.task(w.from))) };
+  }
+
+  /** A wait of what was found ready ends when it was found, however it is counted since. */
+  private endFound(w: PlanWait, from: RunTask | undefined): PlanWait {
+    const last = this.lastLook(w.to);
+    if (last?.found !== 'reached' || !from) return w;
+    const doneAtMs = this.record(w.from).doneAtMs;
+    // What was laid since then was not looked at.
+    if (doneAtMs === null || this.sOf(doneAtMs) > last.atS) return w;
+    return { ...w, minS: Math.min(w.minS, Math.floor(last.atS - this.sOf(doneAtMs) + from.endS - from.startS)) };
+  }
+  private lastLook(id: TaskId): TaskLook | undefined {
+    return this.looks.findLast((l) => l.taskId === id && l.found !== 'past');
+  }
+  /** When what was found not to be there yet is looked at again; undefined where nothing was. */
+  private lookAgainMs(task: RunTask): number | undefined {
+    const last = this.lastLook(task.id);
+    if (last?.found !== 'not-yet') return undefined;
+    const againS = this.recount().lookAgainS(task, last.atS, last.part);
+    return againS === null ? undefined : this.epochMs + againS * 1000;
+  }
+  private readyMs(task: RunTask): number {
+    const index = planIndex(this.plan);
+    const waits = (this.differs ? this.recount().waitsInto(task) : index.waitsInto(task.id)).map((w) => this.endFound(w, index.task(w.from)));
+    return readyMsOf(index, task, this.tasks, this.lookAgainMs(task), waits);
   }
 
   apply(e: RunEvent): void {
-    this.latestMs = Math.max(this.latestMs, e.atMs);
+    if (e.type !== 'undone') this.latestMs = Math.max(this.latestMs, e.atMs);
     switch (e.type) {
       case 'runStarted':
         if (this.startedAtMs !== null) return;
@@ -113,14 +218,9 @@ class Folding {
       case 'resumed':
         this.pausedAtMs = null;
         return;
-      case 'stillWet':
-        if (!this.open(e.data.taskId)) return;
-        this.foundReadyMs.delete(e.data.taskId);
-        this.notBeforeMs.set(e.data.taskId, this.epochMs + e.data.untilS * 1000);
-        this.putDown(e.data.taskId);
-        return;
-      case 'crustedAlready':
-        this.ready(e.data.taskId, e.atMs);
+      case 'touched':
+        this.looks.push({ ...e.data, atS: this.sOf(e.atMs) });
+        if (e.data.found === 'not-yet') this.putDown(e.data.taskId);
         return;
       case 'windowShut':
         this.shut(e.data.taskId, e.data.cookies, e.data.choice, e.atMs);
@@ -136,31 +236,27 @@ class Folding {
       }
       case 'bagCounted':
         this.counted.set(bagKey(e.data), e.data.countedS);
-        this.recount(e.atMs);
+        this.deriveAnew();
         return;
       case 'defect':
         this.defects.push(e.data);
         if (takesOut(e.data.outcome)) this.takeOut(e.data, e.atMs);
-        if (e.data.outcome === 'to-cover') this.plan = withCover(this.plan, e.data, (e.atMs - this.epochMs) / 1000);
+        if (e.data.outcome === 'to-cover') this.plan = withCover(this.plan, e.data, this.sOf(e.atMs));
         return;
       case 'airRead': {
         const { tempC, humidityPct } = e.data;
-        const fromS = (e.atMs - this.epochMs) / 1000;
-        const at = this.room.findIndex((r) => r.fromS > fromS);
-        this.room.splice(at < 0 ? this.room.length : at, 0, { fromS, air: { ...this.plan.air, tempC, humidityFrac: humidityPct / 100 } });
-        this.rewait(e.atMs);
+        this.room.push({ fromS: this.sOf(e.atMs), air: { ...this.plan.air, tempC, humidityFrac: humidityPct / 100 } });
         return;
       }
       case 'carried':
         this.bringBack(e.data.trayId, e.atMs);
         this.carries = [
           ...this.carries,
-          { trayId: e.data.trayId, where: e.data.where, startS: (e.atMs - this.epochMs) / 1000, forS: Math.round(e.data.minutes * 60), endS: null },
+          { trayId: e.data.trayId, where: e.data.where, startS: this.sOf(e.atMs), forS: Math.round(e.data.minutes * 60), endS: null },
         ];
-        this.rewait(e.atMs);
         return;
       case 'broughtBack':
-        if (this.bringBack(e.data.trayId, e.atMs)) this.rewait(e.atMs);
+        this.bringBack(e.data.trayId, e.atMs);
         return;
       case 'toolsCounted':
         this.toolCounts.push({ ...e.data, atMs: e.atMs });
@@ -179,24 +275,33 @@ class Folding {
     }
   }
 
-  /** A tray that was carried away stands on the bench again; false where it did already. */
-  private bringBack(trayId: string, atMs: number): boolean {
-    const atS = (atMs - this.epochMs) / 1000;
-    const away = (c: Carry) => c.trayId === trayId && endOfCarry(c) > atS;
-    if (!this.carries.some(away)) return false;
-    this.carries = this.carries.map((c) => (away(c) ? { ...c, endS: atS } : c));
-    return true;
+  /** A tray that was carried away stands on the bench again. */
+  private bringBack(trayId: string, atMs: number): void {
+    const atS = this.sOf(atMs);
+    this.carries = this.carries.map((c) => (c.trayId === trayId && endOfCarry(c) > atS ? { ...c, endS: atS } : c));
   }
 
   private readonly record = (id: string): TaskRecord => this.tasks.get(id) ?? UNTOUCHED;
   private readonly isDone = (t: RunTask): boolean => this.record(t.id).doneAtMs !== null;
   private readonly isBegun = (t: RunTask): boolean => this.record(t.id).begunAtMs !== null;
-  private set(id: string, more: Partial<TaskRecord>): void {
-    this.tasks.set(id, { ...this.record(id), ...more });
+  private set(id: TaskId, more: Partial<TaskRecord>): void {
+    const before = this.record(id);
+    this.tasks.set(id, { ...before, ...more });
+    // What is taken up is worked the way it is shown then, whatever the air does afterwards.
+    if (before.begunAtMs === null && this.tasks.get(id)?.begunAtMs != null && this.differs) this.workAs(id, before);
+  }
+  private workAs(id: TaskId, before: TaskRecord): void {
+    const task = planIndex(this.plan).task(id);
+    if (!task?.motions.some((m) => m.windowS !== null)) return;
+    const tasks = new Map(this.tasks).set(id, before);
+    const worked = new Recount({ plan: this.plan, tasks, room: this.room, carries: this.carries, looks: this.looks, atS: this.sOf(this.latestMs) }).worked(
+      task,
+    );
+    if (worked.way !== task.way || worked.endS !== task.endS) this.plan = { ...this.plan, tasks: this.plan.tasks.map((t) => (t.id === id ? worked : t)) };
   }
   /** The task, while it is not done: done is done, a second tap or another device's changes nothing. */
   private open(id: string): RunTask | undefined {
-    const task = this.plan.tasks.find((t) => t.id === id);
+    const task = planIndex(this.plan).task(id);
     return task && !this.isDone(task) ? task : undefined;
   }
   private putDown(id: string): void {
@@ -207,7 +312,7 @@ class Folding {
     const own = this.plan.tasks.filter((t) => t.by === by && !this.isDone(t));
     const next = own[0];
     if (!next || own.some(this.isBegun)) return;
-    if (readyAtMs(this.plan, next, this.tasks, this.notBeforeMs) <= atMs + AT_ONCE_MS) this.set(next.id, { begunAtMs: atMs });
+    if (this.readyMs(next) <= atMs + AT_ONCE_MS) this.set(next.id, { begunAtMs: atMs });
   }
 
   private done(task: RunTask, e: RunEvent, begunAtMs: number): void {
@@ -215,7 +320,7 @@ class Folding {
     this.takeUp(task.by, e.atMs);
   }
 
-  private tick(taskId: string, cookie: number, e: RunEvent): void {
+  private tick(taskId: TaskId, cookie: number, e: RunEvent): void {
     const task = this.open(taskId);
     const before = this.record(taskId);
     if (!task || cookie < task.cookies[0] || cookie >= task.cookies[1] || before.ticked?.includes(cookie)) return;
@@ -226,43 +331,18 @@ class Folding {
     if (openCookies(task, ticked).length === 0) this.done(task, e, begunAtMs);
   }
 
-  private here(taskId: string, e: RunEvent): void {
+  private here(taskId: TaskId, e: RunEvent): void {
     const task = this.open(taskId);
     if (!task) return;
-    const implied = impliedBy(this.plan, task, this.isDone);
-    for (const [id, when] of inferredTimes(this.plan, task, implied, e.atMs)) this.set(id, { ...when, doneBy: e.id, inferred: true });
+    const now = this.asItIs();
+    const implied = impliedBy(now, task, this.isDone);
+    for (const [id, when] of inferredTimes(now, task, implied, e.atMs)) this.set(id, { ...when, doneBy: e.id, inferred: true });
     for (const t of this.plan.tasks) if (t.by === task.by && t.id !== taskId) this.putDown(t.id);
     this.set(taskId, { begunAtMs: e.atMs });
   }
 
-  /** What it waited for is as dry as it has to be: its waits end now. */
-  private ready(taskId: string, atMs: number): void {
-    const task = this.open(taskId);
-    if (!task) return;
-    this.notBeforeMs.delete(taskId);
-    this.foundReadyMs.set(taskId, atMs);
-    this.endFound();
-  }
-
-  /** Waits of what was found ready end when it was found, however they are counted since. */
-  private endFound(): void {
-    if (this.foundReadyMs.size === 0) return;
-    const byId = new Map(this.plan.tasks.map((t) => [t.id, t]));
-    this.plan = {
-      ...this.plan,
-      waits: this.plan.waits.map((w) => {
-        const foundMs = this.foundReadyMs.get(w.to);
-        const from = byId.get(w.from);
-        const doneAtMs = this.record(w.from).doneAtMs;
-        // What was laid since then was not looked at.
-        if (foundMs === undefined || !from || doneAtMs === null || doneAtMs > foundMs) return w;
-        return { ...w, minS: Math.min(w.minS, Math.floor((foundMs - doneAtMs) / 1000 + from.endS - from.startS)) };
-      }),
-    };
-  }
-
-  private shut(taskId: string, cookies: readonly number[], choice: 'skip' | 'relief' | 'again', atMs: number): void {
-    const task = this.plan.tasks.find((t) => t.id === taskId);
+  private shut(taskId: TaskId, cookies: readonly number[], choice: 'skip' | 'relief' | 'again', atMs: number): void {
+    const task = planIndex(this.plan).task(taskId);
     if (!task) return;
     this.shutAtMs.set(taskId, atMs);
     const settled = (c: number) => this.out.has(cookieKey(task.lotId ?? '', c)) || task.leftOut?.some((l) => l.cookies.includes(c));
@@ -272,7 +352,6 @@ class Folding {
       this.plan = leftOutOf(this.plan, taskId, own);
       if (choice === 'relief') this.plan = inRelief(this.plan, taskId, own, this.isBegun);
     }
-    if (choice === 'relief' && this.room.length > 0) this.rewait(atMs);
   }
 
   private takeOut({ lotId, cookie, outcome }: DefectReport, atMs: number): void {
@@ -282,13 +361,12 @@ class Folding {
     else this.leave(lotId, cookie, outcome, atMs);
   }
 
-  private begin(lotId: string, cookie: number, as: 'again' | typeof TIE_DYE, atMs: number): void {
+  private begin(lotId: LotId, cookie: number, as: 'again' | typeof TIE_DYE, atMs: number): void {
     this.leave(lotId, cookie, as, atMs);
-    this.plan = withNewCookie(this.plan, lotId, cookie, as, (atMs - this.epochMs) / 1000, this.isBegun);
-    if (this.room.length > 0) this.rewait(atMs);
+    this.plan = withNewCookie(this.plan, lotId, cookie, as, this.sOf(atMs), this.isBegun);
   }
 
-  private leave(lotId: string, cookie: number, outcome: CookieOutcome, atMs: number): void {
+  private leave(lotId: LotId, cookie: number, outcome: CookieOutcome, atMs: number): void {
     this.out.set(cookieKey(lotId, cookie), outcome);
     const inHand = this.plan.tasks.filter((t) => !this.isDone(t) && this.record(t.id).begunAtMs !== null);
     this.plan = withoutCookie(this.plan, lotId, cookie, this.isDone);
@@ -296,52 +374,22 @@ class Folding {
     for (const t of inHand) if (!this.plan.tasks.some((x) => x.id === t.id)) this.takeUp(t.by, atMs);
   }
 
-  private recount(atMs: number): void {
+  /** With a bag counted anew its icing dries otherwise: the steps follow from the count. */
+  private deriveAnew(): void {
     const { order } = this.plan;
     const counted = new Map([...order.bags.map((b) => [bagKey(b), b.countedS] as const), ...this.counted]);
     this.plan = {
       ...this.plan,
       designs: this.plan.designs.map((d) => ({ ...d, graph: withCovers(deriveSteps(d.drawing, order.school, { counted, tips: order.tips }), d.graph) })),
     };
-    this.rewait(atMs);
-  }
-
-  private rewait(saidMs: number): void {
-    const atMs = Math.max(saidMs, this.latestMs);
-    this.plan = rewaited({
-      plan: this.plan,
-      tasks: this.tasks,
-      room: this.room,
-      carries: this.carries,
-      epochMs: this.epochMs,
-      atS: (atMs - this.epochMs) / 1000,
-    });
-    this.endFound();
   }
 }
-
-export const cookieKey = (lotId: string, cookie: number): string => `${lotId} ${cookie}`;
 
 /** Cookies of a task not ticked yet, those that left the run not counted. */
 export function openCookies(task: RunTask, ticked: readonly number[] = []): number[] {
   const out: number[] = [];
   for (let c = task.cookies[0]; c < task.cookies[1]; c++) if (!ticked.includes(c) && !task.without?.includes(c)) out.push(c);
   return out;
-}
-
-/** Earliest moment the waits behind a task are over, from what was really done; Infinity while something before it is open. */
-export function readyAtMs(plan: RunPlan, task: RunTask, tasks: ReadonlyMap<string, TaskRecord>, notBeforeMs: ReadonlyMap<string, number>): number {
-  let ready = notBeforeMs.get(task.id) ?? Number.NEGATIVE_INFINITY;
-  for (const w of plan.waits) {
-    if (w.to !== task.id) continue;
-    const from = plan.tasks.find((t) => t.id === w.from);
-    const doneAtMs = tasks.get(w.from)?.doneAtMs ?? null;
-    if (!from) continue;
-    if (doneAtMs === null) return Number.POSITIVE_INFINITY;
-    // Lags run from start to start; a visit that took longer dries from when its last cookie was left.
-    ready = Math.max(ready, doneAtMs - (from.endS - from.startS) * 1000 + w.minS * 1000);
-  }
-  return ready;
 }
 
 /** Task an event speaks of, where it speaks of one. */
@@ -364,10 +412,16 @@ export function whyNotUndone(
   const steps = standing.slice(index + 1).filter((e) => e.type === 'taskDone' || e.type === 'taskBegun' || e.type === 'cookieDone' || e.type === 'imHere');
   if (target.type === 'runStarted' || changesWork(target)) return builtUpon(steps[0]);
   if (target.type !== 'taskDone' && target.type !== 'cookieDone') return null;
+  // Nothing came after it: the plan as it was amended meanwhile need not be asked.
+  if (steps.length === 0 && !standing.slice(index + 1).some((e) => e.type === 'carried')) return null;
   const now = standing.some(changesWork) ? asAmended(plan, standing) : plan;
-  const after = steps.find((e) => now.waits.some((w) => w.from === target.data.taskId && w.to === taskIn(e)));
+  const after = steps.find((e) =>
+    planIndex(now)
+      .waitsInto(taskIn(e) ?? '')
+      .some((w) => w.from === target.data.taskId),
+  );
   if (after) return builtUpon(after);
-  const work = now.tasks.find((t) => t.id === target.data.taskId);
+  const work = planIndex(now).task(target.data.taskId);
   return work && standing.slice(index + 1).some((e) => carriesOff(now, e, work)) ? { code: 'built-upon', facts: { trayId: work.trayId } } : null;
 }
 
@@ -375,18 +429,20 @@ export function whyNotUndone(
 function carriesOff(plan: RunPlan, e: RunEvent, work: RunTask): boolean {
   if (e.type === 'carried') return e.data.trayId === work.trayId;
   if (e.type !== 'taskDone') return false;
-  return plan.stays.some((s) => s.trayId === work.trayId && stayTasks(plan, s).carry?.id === e.data.taskId && isBeforeStay(work, s));
+  return plan.stays.some((s) => s.trayId === work.trayId && planIndex(plan).carryOf(s)?.id === e.data.taskId && isBeforeStay(work, s));
 }
 
 /** The plan with what came to it at the bench: a cookie begun again has steps and waits of its own. */
 function asAmended(plan: RunPlan, standing: readonly RunEvent[]): RunPlan {
   const run = new Folding(plan);
   for (const e of standing) run.apply(e);
-  return run.state(standing).plan;
+  return run.amended;
 }
 
 /** What a plain "undo" takes back; beginning, re-plans and the air are taken back otherwise or not at all. */
 const isStep = (e: RunEvent): boolean => !['runStarted', 'resumed', 'undone', 'planRevised', 'airRead'].includes(e.type);
 
 /** The event a plain "undo" takes back: this device's last standing step. */
-export const lastToUndo = (state: RunState, deviceId: string): RunEvent | null => state.standing.findLast((e) => e.deviceId === deviceId && isStep(e)) ?? null;
+export const lastToUndo = (state: RunState, deviceId: string): RunEvent | null => lastOf(state.standing.filter((e) => e.deviceId === deviceId && isStep(e)));
+/** The device's own numbers say what it said last, whenever it was. */
+const lastOf = (own: readonly RunEvent[]): RunEvent | null => own.reduce<RunEvent | null>((a, b) => (a && a.deviceSeq > b.deviceSeq ? a : b), null);

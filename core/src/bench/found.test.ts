@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { epochOf, made } from '../../test/play.js';
+import { epochOf, made, touched } from '../../test/play.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
 import type { RunEvent } from './event.js';
-import { foldRun, readyAtMs } from './fold.js';
-import { aroundTray, roomAt } from './room.js';
-import { stillWetUntilS } from './still-wet.js';
+import { foldRun } from './fold.js';
+import { roomAt } from './room.js';
+import { runIndex } from './run-index.js';
 
 const plan = made(['mackerel'], { margin: 'careful' });
 const epoch = epochOf(plan);
@@ -34,22 +34,18 @@ const dry = { tempC: 24, humidityPct: 35 };
 const readyS = (events: readonly RunEvent[]) => {
   const state = foldRun(plan, events);
   const task = state.plan.tasks.find((t) => t.id === to.id) as PlanTask;
-  return (readyAtMs(state.plan, task, state.tasks, state.notBeforeMs) - epoch) / 1000;
+  return (runIndex(state).readyMs(task) - epoch) / 1000;
 };
 
 describe('what a finger found stands', () => {
   const foundS = from.endS + 600;
   it('found ready stays found, whatever the air does afterwards', () => {
-    const found = log([[foundS, 'crustedAlready', { taskId: to.id }]]);
+    const found = log([[foundS, 'touched', touched(to.id, 'reached').data]]);
     expect(readyS(found)).toBeLessThanOrEqual(foundS);
     expect(readyS([...found, ...log([[foundS + 60, 'airRead', damp]]).slice(-1)])).toBeLessThanOrEqual(foundS);
     // A later "still wet" takes it back.
-    const wet = [
-      ...found,
-      ...log([[foundS + 90, 'stillWet', { taskId: to.id, untilS: foundS + 900 }]]).slice(-1),
-      ...log([[foundS + 120, 'airRead', damp]]).slice(-1),
-    ];
-    expect(readyS(wet.map((e, i) => ({ ...e, id: `x${i}` })))).toBeGreaterThan(foundS + 600);
+    const wet = [...found, ...log([[foundS + 90, 'touched', touched(to.id, 'not-yet').data]]).slice(-1), ...log([[foundS + 120, 'airRead', damp]]).slice(-1)];
+    expect(readyS(wet.map((e, i) => ({ ...e, id: `x${i}` })))).toBeGreaterThanOrEqual(foundS + 90 + 120);
   });
   it('a reading that arrives late speaks of its own time, not of now', () => {
     const inTime = log([
@@ -88,10 +84,12 @@ describe('a window in hand', () => {
 
 describe('air in which nothing dries', () => {
   it('still wet is looked at again some day, not never', () => {
-    const state = foldRun(plan, log([[from.endS + 60, 'airRead', { tempC: 20, humidityPct: 92 }]]));
+    const said = log([[from.endS + 60, 'airRead', { tempC: 20, humidityPct: 92 }]]).map((e, i) => ({ ...e, id: `s${i}` }));
+    const state = foldRun(plan, said);
     const task = state.plan.tasks.find((t) => t.id === to.id) as PlanTask;
     const nowS = from.endS + 900;
-    const untilS = stillWetUntilS(state.plan, state, task, epoch, nowS, aroundTray(state.plan, state, epoch, task.trayId));
+    const wet = foldRun(plan, [...said, ...log([[nowS, 'touched', touched(to.id, 'not-yet').data]]).slice(-1)]);
+    const untilS = ((wet.notBeforeMs.get(task.id) as number) - epoch) / 1000;
     expect(Number.isFinite(untilS)).toBe(true);
     expect(untilS).toBeLessThanOrEqual(nowS + 72 * 3600 + 1);
     expect(untilS).toBeGreaterThan(nowS);

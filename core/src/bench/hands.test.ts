@@ -9,6 +9,7 @@ import { foldRun, lastToUndo, whyNotUndone } from './fold.js';
 import { replan } from './replan.js';
 import { retimed } from './retimed.js';
 import { aroundTray } from './room.js';
+import { runIndex } from './run-index.js';
 import type { RunPlan } from './run-plan.js';
 import { missingTools, toolsAsked } from './tools.js';
 
@@ -37,11 +38,11 @@ describe('a tray carried away though no plan said so', () => {
     const before = foldRun(plan, events);
     add(nowMs + 60_000, { type: 'carried', data: { trayId: 'A', where: 'box', minutes: 20 } });
     const away = foldRun(plan, events);
-    expect(awayTrays(plan, away, nowMs + 120_000)).toEqual([{ trayId: 'A', where: 'box', stayId: null, outAtMs: nowMs + 60_000 + 1_200_000 }]);
+    expect(awayTrays(runIndex(away), nowMs + 120_000)).toEqual([{ trayId: 'A', where: 'box', stayId: null, outAtMs: nowMs + 60_000 + 1_200_000 }]);
     add(nowMs + 60_000 + 1_200_000, { type: 'broughtBack', data: { trayId: 'A' } });
     const back = foldRun(plan, events);
-    expect(awayTrays(plan, back, nowMs + 1_400_000)).toEqual([]);
-    expect(aroundTray(plan, back, epoch, 'A').some((a) => a.air.tempC > 30)).toBe(true);
+    expect(awayTrays(runIndex(back), nowMs + 1_400_000)).toEqual([]);
+    expect(aroundTray(runIndex(back), 'A').some((a) => a.air.tempC > 30)).toBe(true);
     expect(waitOn(back.plan, wet.id)).toBeLessThan(waitOn(before.plan, wet.id) - 600);
     // The pictures know it too.
     const lot = plan.trays[0]?.lots[0];
@@ -50,7 +51,7 @@ describe('a tray carried away though no plan said so', () => {
     const atS = (nowMs + 1_300_000 - epoch) / 1000;
     const state = (around: Parameters<typeof cookieLook>[5]) =>
       Object.values(cookieLook(plan, lot, 0, atS, (t) => (t.id === wet.id ? span(t) : null), around).sections);
-    expect(state(aroundTray(plan, back, epoch, 'A'))).not.toEqual(state([]));
+    expect(state(aroundTray(runIndex(back), 'A'))).not.toEqual(state([]));
   });
   it('what was laid before it was carried is not taken back any more, before the carrying is', () => {
     const { events, add, nowMs } = log(plan, (t) => t.id === wet.id);
@@ -71,10 +72,10 @@ describe('a tray carried away though no plan said so', () => {
   it('before the fan for its minutes, in the dehydrator until it is brought back', () => {
     const { events, add, nowMs } = log(plan, (t) => t.id === wet.id);
     add(nowMs, { type: 'carried', data: { trayId: 'A', where: 'fan', minutes: 10 } });
-    expect(awayTrays(plan, foldRun(plan, events), nowMs + 599_000)).toHaveLength(1);
-    expect(awayTrays(plan, foldRun(plan, events), nowMs + 601_000)).toHaveLength(0);
+    expect(awayTrays(runIndex(foldRun(plan, events)), nowMs + 599_000)).toHaveLength(1);
+    expect(awayTrays(runIndex(foldRun(plan, events)), nowMs + 601_000)).toHaveLength(0);
     add(nowMs + 700_000, { type: 'carried', data: { trayId: 'A', where: 'box', minutes: 3 } });
-    expect(awayTrays(plan, foldRun(plan, events), nowMs + 9_000_000)).toHaveLength(1);
+    expect(awayTrays(runIndex(foldRun(plan, events)), nowMs + 9_000_000)).toHaveLength(1);
   });
   it('is taken back by undo, and what was never carried is not brought back', () => {
     const { events, add, nowMs } = log(plan, (t) => t.id === wet.id);
@@ -109,7 +110,7 @@ describe('a defect that is to be covered', () => {
     expect(state.plan.waits.some((w) => w.from === cover.id && w.to === pack.id && w.rule === 'pack-when-dry')).toBe(true);
   });
   it('the plan places it: a re-plan holds every wait, and the cover comes when it may', () => {
-    const re = replan(state.plan, state, epoch, (nowMs - epoch) / 1000 + 60);
+    const re = replan(runIndex(state), (nowMs - epoch) / 1000 + 60);
     const next = retimed(state.plan, re.starts);
     const at = next.tasks.find((t) => t.id === cover.id) as PlanTask;
     const wait = next.waits.find((w) => w.to === cover.id && w.from === wet.id);
@@ -144,10 +145,10 @@ describe('a defect that is to be covered', () => {
 describe('sharp tools and bag ends', () => {
   const wet = plan.tasks.find(firstWet) as PlanTask;
   const start = log(plan, (t) => t.id === wet.id);
-  const ask = (events: readonly RunEvent[], atMs: number, over: boolean) => toolsAsked(plan, foldRun(plan, events), epoch, atMs, over);
+  const ask = (events: readonly RunEvent[], atMs: number, over: boolean) => toolsAsked(runIndex(foldRun(plan, events)), atMs, over);
   it('are counted out once a day and in once', () => {
     const { events, add, nowMs } = log(plan, (t) => t.id === wet.id);
-    expect(toolsAsked(plan, foldRun(plan, []), epoch, epoch, false)).toBeNull();
+    expect(toolsAsked(runIndex(foldRun(plan, [])), epoch, false)).toBeNull();
     expect(ask(events, nowMs, false)).toMatchObject({ ask: 'out', sharpsOut: null });
     add(nowMs, { type: 'toolsCounted', data: { out: true, sharps: 5, offcuts: 0 } });
     expect(ask(events, nowMs, false)).toBeNull();
@@ -157,9 +158,9 @@ describe('sharp tools and bag ends', () => {
     add(nowMs + 1000, { type: 'toolsCounted', data: { out: false, sharps: 4, offcuts: cut - 1 } });
     // While something is missing it is asked again.
     expect(ask(events, nowMs + 2000, true)).toMatchObject({ ask: 'in' });
-    expect(missingTools(plan, foldRun(plan, events), epoch, nowMs + 2000)).toEqual({ sharps: 1, offcuts: 1 });
+    expect(missingTools(runIndex(foldRun(plan, events)), nowMs + 2000)).toEqual({ sharps: 1, offcuts: 1 });
     add(nowMs + 3000, { type: 'toolsCounted', data: { out: false, sharps: 5, offcuts: cut } });
-    expect(missingTools(plan, foldRun(plan, events), epoch, nowMs + 4000)).toBeNull();
+    expect(missingTools(runIndex(foldRun(plan, events)), nowMs + 4000)).toBeNull();
     expect(ask(events, nowMs + 4000, true)).toBeNull();
     // Another day begins with nothing counted.
     const morning = epoch + ((plan.bench[1] as readonly [number, number])[0] + 60) * 1000;

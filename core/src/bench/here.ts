@@ -1,3 +1,4 @@
+import { planIndex } from '../formats/plan-index.js';
 import type { RunPlan, RunTask } from './run-plan.js';
 import type { TaskRecord } from './run-state.js';
 
@@ -5,11 +6,11 @@ import type { TaskRecord } from './run-state.js';
 export function impliedBy(plan: RunPlan, task: RunTask, isDone: (t: RunTask) => boolean): RunTask[] {
   const implied = new Set<string>();
   const overlaps = (t: RunTask) => t.lotId === task.lotId && t.cookies[0] < task.cookies[1] && task.cookies[0] < t.cookies[1];
-  const upTo = plan.tasks.findIndex((t) => t.id === task.id);
+  const upTo = planIndex(plan).placeOf(task.id);
   for (const t of plan.tasks.slice(0, upTo)) if (t.trayId === task.trayId && (overlaps(t) || (t.lotId === null && t.round < task.round))) implied.add(t.id);
   const follow = (id: string) => {
-    for (const w of plan.waits) {
-      if (w.to !== id || implied.has(w.from)) continue;
+    for (const w of planIndex(plan).waitsInto(id)) {
+      if (implied.has(w.from)) continue;
       implied.add(w.from);
       follow(w.from);
     }
@@ -32,8 +33,9 @@ export function inferredTimes(
   let endMs = atMs;
   for (const t of [...implied].reverse()) {
     const dur = (t.endS - t.startS) * 1000;
-    const kept = plan.waits
-      .filter((w) => w.from === t.id && w.minS > 0)
+    const kept = planIndex(plan)
+      .waitsFrom(t.id)
+      .filter((w) => w.minS > 0)
       .flatMap((w) =>
         (w.to === task.id ? [atMs] : out.has(w.to) ? [(out.get(w.to) as { begunAtMs: number }).begunAtMs] : []).map((ms) => ms - w.minS * 1000 + dur),
       );

@@ -1,16 +1,17 @@
 import { describe, expect, it } from 'vitest';
-import { epochOf, made } from '../../test/play.js';
+import { epochOf, made, touched } from '../../test/play.js';
 import { factorsOf, learnFactors } from '../calibration/drying-factors.js';
 import { stateThresholds } from '../drying/state.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
-import { askedState, benchTouches, reportOfBench } from './bench-touches.js';
+import { benchTouches, reportOfBench } from './bench-touches.js';
+import { askedState } from './bodies.js';
 import type { StoredEvent } from './event.js';
 
 const patient = made(['lighthouse'], { school: 'patient' });
 const twoBags = made(['lighthouse']);
 
 /** A log of everything done as planned until a task, which waits for a neighbour, and what was said of it then. */
-function log(plan: Plan, said: readonly { readonly type: 'stillWet' | 'crustedAlready' | 'taskBegun' | 'taskDone'; readonly share: number }[]) {
+function log(plan: Plan, said: readonly { readonly type: 'not-yet' | 'reached' | 'taskBegun' | 'taskDone'; readonly share: number }[]) {
   const epoch = epochOf(plan);
   const wait = plan.waits.find((w) => w.rule === 'touching-sections') as Plan['waits'][number];
   const [from, to] = [wait.from, wait.to].map((id) => plan.tasks.find((t) => t.id === id)) as [PlanTask, PlanTask];
@@ -19,8 +20,10 @@ function log(plan: Plan, said: readonly { readonly type: 'stillWet' | 'crustedAl
     events.push({ id: `e${events.length}`, deviceId: 'd', deviceSeq: events.length + 1, seq: events.length + 1, atMs, type, data } as StoredEvent);
   add(epoch, 'runStarted', {});
   for (const t of plan.tasks.filter((x) => x.endS <= from.endS)) add(epoch + t.endS * 1000, 'taskDone', { taskId: t.id });
-  for (const s of said)
-    add(epoch + (from.startS + s.share * wait.minS) * 1000, s.type, s.type === 'stillWet' ? { taskId: to.id, untilS: 99_999 } : { taskId: to.id });
+  for (const s of said) {
+    const look = s.type === 'not-yet' || s.type === 'reached' ? touched(to.id, s.type) : { type: s.type, data: { taskId: to.id } };
+    add(epoch + (from.startS + s.share * wait.minS) * 1000, look.type, look.data);
+  }
   return { events, to, from };
 }
 const learned = (plan: Plan, events: readonly StoredEvent[]) => factorsOf(learnFactors(benchTouches(plan, events).map((t) => reportOfBench(t, 'run'))));
@@ -34,7 +37,7 @@ describe('a touch teaches the state that was asked, and that alone', () => {
     expect(askedState({ ...gap(1), minState: 'firm', minLossKgPerM2: stateThresholds(region).firm }, region)).toBe('firm');
   });
   it('ready at 60 % of a patient wait says something of set icing, not that a crust comes at 60 %', () => {
-    const { events } = log(patient, [{ type: 'crustedAlready', share: 0.6 }]);
+    const { events } = log(patient, [{ type: 'reached', share: 0.6 }]);
     const [touch] = benchTouches(patient, events).filter((t) => !t.silent);
     expect(touch?.state).toBe('set');
     // Shares are of the state's own threshold at the median: at 60 % of a careful wait most of it is lost.
@@ -48,20 +51,20 @@ describe('a touch teaches the state that was asked, and that alone', () => {
 describe('one body gives one interval', () => {
   it('several looks at it are one: last not yet, first come', () => {
     const { events } = log(twoBags, [
-      { type: 'stillWet', share: 0.7 },
-      { type: 'stillWet', share: 0.9 },
-      { type: 'crustedAlready', share: 1.2 },
+      { type: 'not-yet', share: 0.7 },
+      { type: 'not-yet', share: 0.9 },
+      { type: 'reached', share: 1.2 },
     ]);
     const looked = benchTouches(twoBags, events).filter((t) => !t.silent);
     expect(looked).toHaveLength(1);
     expect(looked[0]?.notYetShare).toBeLessThan(looked[0]?.reachedShare as number);
-    const once = benchTouches(twoBags, log(twoBags, [{ type: 'stillWet', share: 0.9 }]).events).filter((t) => !t.silent);
+    const once = benchTouches(twoBags, log(twoBags, [{ type: 'not-yet', share: 0.9 }]).events).filter((t) => !t.silent);
     expect(looked[0]?.notYetShare).toBeCloseTo(once[0]?.notYetShare as number, 9);
   });
   it('one that contradicts itself teaches nothing', () => {
     const { events } = log(twoBags, [
-      { type: 'crustedAlready', share: 0.5 },
-      { type: 'stillWet', share: 0.9 },
+      { type: 'reached', share: 0.5 },
+      { type: 'not-yet', share: 0.9 },
     ]);
     expect(learned(twoBags, events).crusted.mean).toBeCloseTo(0, 9);
   });

@@ -1,9 +1,9 @@
+import { type AskedBody, askedNow } from './bodies.js';
 import type { RunEvent } from './event.js';
 import { openCookies } from './fold.js';
-import { aroundTray } from './room.js';
-import type { RunPlan, RunTask } from './run-plan.js';
+import { type RunIndex } from './run-index.js';
+import type { RunTask } from './run-plan.js';
 import type { RunState, TaskRecord } from './run-state.js';
-import { stillWetUntilS } from './still-wet.js';
 import type { BenchView } from './view.js';
 
 type Body = Pick<RunEvent, 'type' | 'data'>;
@@ -22,12 +22,21 @@ export function nextStep(state: RunState, view: BenchView, byCookie: boolean): B
 /** So long after a step was taken up, a finger may still say that it is too wet for it; *assumed*. */
 const TOUCH_MS = 120_000;
 
-/** When to look again at what has only just been taken up, should it be found too wet, seconds since the epoch; null where that cannot be said. */
-export function lookAgainS(plan: RunPlan, state: RunState, view: BenchView, epochMs: number, nowMs: number): number | null {
+/** What a finger may be asked now, of the step in hand or the next: not there yet, there already, or neither. */
+export interface MayTouch {
+  readonly notYet: boolean;
+  readonly reached: boolean;
+  readonly body: AskedBody;
+}
+
+/** The body a finger may speak of now; null where the step waits for none that is laid, or was taken up some time ago. */
+export function mayTouch(run: RunIndex, view: BenchView, nowMs: number): MayTouch | null {
   const { now } = view;
-  if (!now || view.waiting || state.pausedAtMs !== null || state.startedAtMs === null) return null;
+  const { state } = run;
+  if (!now || state.pausedAtMs !== null || state.startedAtMs === null) return null;
   if (view.inHandSinceMs !== null && nowMs - view.inHandSinceMs >= TOUCH_MS) return null;
-  return stillWetUntilS(plan, state, now.task, epochMs, (nowMs - epochMs) / 1000, aroundTray(plan, state, epochMs, now.task.trayId));
+  const body = askedNow(run, now.task, run.plan.sOf(nowMs));
+  return body && { body, notYet: !view.waiting, reached: view.waiting };
 }
 
 /** Cookies whose wet work the planned pace has not finished yet; all open ones where they are ticked one by one or nothing closes. */

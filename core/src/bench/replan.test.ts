@@ -4,8 +4,9 @@ import { brokenRules } from '../../test/check-plan.js';
 import { alreadyBroken, asItWillBe, doneS, epochOf, made, played, twoHands } from '../../test/play.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
 import type { RunEvent } from './event.js';
-import { foldRun, readyAtMs } from './fold.js';
+import { foldRun } from './fold.js';
 import { replan } from './replan.js';
+import { runIndex } from './run-index.js';
 
 const plans = [made(['lighthouse', 'mackerel'], { fan: { places: 1 } }), made(['gull', 'sea-glass', 'mackerel'], { box: { places: 1 } }), twoHands];
 
@@ -13,7 +14,7 @@ describe('re-planning a run', () => {
   it('nothing slipped: what is left stays about where it was, and nothing is lost', () => {
     for (const plan of plans) {
       const { state, nowS } = played(plan, 5, 1, 0, false);
-      const again = replan(plan, state, epochOf(plan), nowS);
+      const again = replan(runIndex(state), nowS);
       expect(again.lost).toEqual([]);
       expect(again.lateS).toBe(0);
       expect(again.endS).toBeLessThanOrEqual(plan.endS + 600);
@@ -31,8 +32,8 @@ describe('re-planning a run', () => {
         ...done.map((t) => ({ type: 'taskDone', atMs: epoch + (t.endS + aside) * 1000, data: { taskId: t.id } })),
       ].map((e, i) => ({ ...e, id: `e${i}`, deviceId: 'd', deviceSeq: i + 1 })) as RunEvent[];
       const state = foldRun(plan, events);
-      const again = replan(plan, state, epoch, drying.startS - 60);
-      const readyS = (readyAtMs(plan, drying, state.tasks, state.notBeforeMs) - epoch) / 1000;
+      const again = replan(runIndex(state), drying.startS - 60);
+      const readyS = (runIndex(state).readyMs(drying) - epoch) / 1000;
       expect(again.starts[drying.id]).toBeGreaterThanOrEqual(readyS);
       if ((again.starts[drying.id] as number) < readyS + 1) looked += 1;
     }
@@ -51,7 +52,7 @@ describe('re-planning a run', () => {
         (which, share, seed, slip, inHand) => {
           const plan = plans[which] as Plan;
           const { state, nowS } = played(plan, Math.floor(share * (plan.tasks.length - 1)), seed, slip, inHand);
-          const again = replan(plan, state, epochOf(plan), nowS);
+          const again = replan(runIndex(state), nowS);
           const open = plan.tasks.filter((t) => doneS(plan, state, t.id) === null);
           expect(Object.keys(again.starts).sort()).toEqual(open.map((t) => t.id).sort());
           const openIds = new Set(open.map((t) => t.id));
@@ -77,7 +78,7 @@ describe('re-planning a run', () => {
   it('what is in hand is not moved, and the next two steps stay unless that costs', () => {
     const plan = plans[0] as Plan;
     const { state, nowS } = played(plan, 8, 5, 0.1, true);
-    const again = replan(plan, state, epochOf(plan), nowS);
+    const again = replan(runIndex(state), nowS);
     const hand = plan.tasks[8] as PlanTask;
     expect(again.starts[hand.id]).toBe(((state.tasks.get(hand.id)?.begunAtMs as number) - epochOf(plan)) / 1000);
     const order = Object.entries(again.starts)
@@ -100,14 +101,14 @@ describe('re-planning a run', () => {
     const { state } = played(plan, plan.tasks.findIndex((t) => t.id === wait?.from) + 1, 3, 0, false);
     const from = doneS(plan, state, wait?.from as string) as number;
     // Two hours away from the bench: the crust has shut.
-    const again = replan(plan, state, epochOf(plan), from + 7200);
+    const again = replan(runIndex(state), from + 7200);
     expect(again.lost.map((l) => l.taskId)).toContain(plan.tasks[crackle]?.id);
     expect(again.lost.every((l) => l.bySeconds > 0 && l.consequence !== '')).toBe(true);
   });
   it('a re-timed plan is in order of time, its reasons told anew', () => {
     const plan = plans[0] as Plan;
     const { state, nowS } = played(plan, 6, 9, 2, false);
-    const whole = asItWillBe(plan, state, replan(plan, state, epochOf(plan), nowS).starts);
+    const whole = asItWillBe(plan, state, replan(runIndex(state), nowS).starts);
     expect(whole.tasks.map((t) => t.startS)).toEqual([...whole.tasks.map((t) => t.startS)].sort((a, b) => a - b));
     expect(whole.tasks.map((t) => t.id).sort()).toEqual(plan.tasks.map((t) => t.id).sort());
     expect(whole.endS).toBe(Math.max(...whole.tasks.map((t) => t.endS)));
@@ -117,7 +118,7 @@ describe('re-planning a run', () => {
 describe('a re-plan in the log', () => {
   const plan = plans[0] as Plan;
   const { state, nowS } = played(plan, 7, 4, 2, false);
-  const starts = replan(plan, state, epochOf(plan), nowS).starts;
+  const starts = replan(runIndex(state), nowS).starts;
   const revised: RunEvent = { id: 'r', deviceId: 'd', deviceSeq: 90, atMs: epochOf(plan) + nowS * 1000, type: 'planRevised', data: { baseSeq: 9, starts } };
   it('changes when what is open comes, and nothing of what is done; taken back, all is as before', () => {
     const after = foldRun(plan, [...state.standing, revised]);

@@ -1,16 +1,14 @@
 import type { PlanWait } from '../formats/plan.js';
+import { planIndex } from '../formats/plan-index.js';
 import { PIECE_TECHNIQUES } from '../planning/build-problem.js';
 import { isBeforeStay } from '../planning/stays.js';
 import type { Link, Problem, Solution, Task } from '../scheduling/problem.js';
 import { solve } from '../scheduling/solve.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
-import { bagKey } from '../steps/step.js';
 import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
-import { rewaited } from './rewaited.js';
+import { Recount } from './recount.js';
+import { type RunIndex, runIndex } from './run-index.js';
 import type { RunPlan, RunTask } from './run-plan.js';
-import type { RunState } from './run-state.js';
-import { stayTasks } from './stay-tasks.js';
-import { closingS } from './view.js';
 
 /** A schedule for what is still open, seconds since the epoch. */
 export interface Replanned {
@@ -36,11 +34,12 @@ const ORIGIN = '@';
 
 /**
  * Plans what is left of a run from `nowS` on: what is done has left, its waits and windows count from when it was really
- * done; what is in hand is not moved. Windows may be lost, so that there always is a plan; which are, is told.
+ * done; what is in hand is not moved. Windows may be lost, so that there always is a plan; which are, is said.
  */
-export function replan(planned: RunPlan, state: RunState, epochMs: number, nowS: number): Replanned {
-  const plan = whereverStaysGo(planned, state, epochMs, nowS);
-  const left = remaining(plan, state, epochMs, nowS);
+export function replan(asItStands: RunIndex, nowS: number): Replanned {
+  const run = runIndex({ ...asItStands.state, plan: whereverStaysGo(asItStands, nowS) });
+  const { plan } = run.state;
+  const left = remaining(run, nowS);
   const free = solveLeft(left, []);
   const keeping = solveLeft(left, left.next);
   if (!keeping) return judged(plan, left, free ?? left.asItStands, nowS);
@@ -53,21 +52,21 @@ export function replan(planned: RunPlan, state: RunState, epochMs: number, nowS:
  * Waits that were measured through the stay the plan had chosen hold for that moment only; a re-plan may move it. While a
  * stay is still to come they are counted with it where it helps least, and never come out shorter.
  */
-function whereverStaysGo(plan: RunPlan, state: RunState, epochMs: number, nowS: number): RunPlan {
+function whereverStaysGo(run: RunIndex, nowS: number): RunPlan {
+  const { plan } = run.state;
   const ahead = new Set(
     plan.stays.flatMap((s) => {
-      const { carry } = stayTasks(plan, s);
-      return carry && (state.tasks.get(carry.id)?.begunAtMs ?? null) === null ? [s.trayId] : [];
+      const carry = run.plan.carryOf(s);
+      return carry && !run.isBegun(carry) ? [s.trayId] : [];
     }),
   );
   if (ahead.size === 0) return plan;
-  const trayOf = new Map(plan.tasks.map((t) => [t.id, t.trayId]));
-  const safe = rewaited({ plan, tasks: state.tasks, room: state.room, carries: state.carries, epochMs, atS: nowS });
+  const safe = new Recount({ ...run.state, atS: nowS }).plan();
   return {
     ...plan,
     waits: plan.waits.map((w, i): PlanWait => {
       const minS = safe.waits[i]?.minS ?? w.minS;
-      return ahead.has(trayOf.get(w.to) ?? '') && minS > w.minS ? { ...w, minS } : w;
+      return ahead.has(run.plan.task(w.to)?.trayId ?? '') && minS > w.minS ? { ...w, minS } : w;
     }),
   };
 }
@@ -82,23 +81,18 @@ interface Left {
   readonly open: readonly RunTask[];
 }
 
-function remaining(plan: RunPlan, state: RunState, epochMs: number, nowS: number): Left {
-  const secondsOf = (ms: number) => (ms - epochMs) / 1000;
-  const secondOf = (ms: number) => Math.round(secondsOf(ms));
-  const record = (id: string) => state.tasks.get(id);
-  const isDone = (t: RunTask) => (record(t.id)?.doneAtMs ?? null) !== null;
+function remaining(run: RunIndex, nowS: number): Left {
+  const { plan: index, state, open } = run;
+  const { plan } = state;
   const begunS = (t: RunTask) => {
-    const ms = record(t.id)?.begunAtMs ?? null;
-    return ms === null ? null : secondOf(ms);
+    const s = run.begunS(t.id);
+    return s === null ? null : Math.round(s);
   };
-  const open = plan.tasks.filter((t) => !isDone(t));
   const openIds = new Set(open.map((t) => t.id));
   const now = Math.ceil(nowS);
   const tasks: Task[] = [{ id: ORIGIN, duration: 0, release: 0 }];
   const links: Link[] = [];
   const frozen: Record<string, number> = { [ORIGIN]: 0 };
-  const lots = new Map(plan.trays.flatMap((t) => t.lots).map((l) => [l.id, l.designId]));
-  const lastClose = Math.max(...plan.bench.map(([, to]) => to));
   const { openBags, decorators, pins } = plan.order;
   // One pair of hands never has more bags open than its visit needs: the plan has seen to that.
   const sharesBags = openBags !== null && decorators.length > 1;
@@ -106,26 +100,25 @@ function remaining(plan: RunPlan, state: RunState, epochMs: number, nowS: number
   for (const t of open) {
     const planned = Math.ceil(t.endS - t.startS);
     const begun = begunS(t);
-    const due = t.kind === 'pack' ? (plan.designs.find((d) => d.id === lots.get(t.lotId ?? ''))?.packBy ?? plan.packBy ?? lastClose) : lastClose;
-    const family = t.bags.length > 0 ? t.bags.map(bagKey).join('+') : t.kind === 'detail' ? (t.motions[0]?.technique ?? null) : null;
+    const due = index.latestEndOf(t);
     if (begun === null)
       tasks.push({
         id: t.id,
         duration: planned,
         uses: { [t.by]: 1, ...bagsOf(t) },
-        family,
+        family: index.familyOf(t),
         release: Math.max(
           now,
-          Math.ceil(secondsOf(state.notBeforeMs.get(t.id) ?? epochMs)),
+          Math.ceil(index.sOf(state.notBeforeMs.get(t.id) ?? index.epochMs)),
           t.motions.some((m) => PIECE_TECHNIQUES.includes(m.technique)) ? (plan.order.piecesFrom ?? 0) : 0,
           ...pins.map((p) => (p.kind === 'not-before' && p.tray === t.trayId ? p.at : 0)),
         ),
-        due: Math.min(due, lastClose),
+        due,
       });
     else {
       // It stands where it is, early or late, whatever it should have waited for; its hands are taken until it is done.
       const duration = Math.max(planned, now - begun + STILL_S);
-      tasks.push({ id: t.id, duration, uses: bagsOf(t), release: 0, due: Math.min(due, lastClose) });
+      tasks.push({ id: t.id, duration, uses: bagsOf(t), release: 0, due });
       frozen[t.id] = begun;
       for (const o of open) if (o.by === t.by && begunS(o) === null) links.push({ from: t.id, to: o.id, min: ASSUMED_PACE.changeoverS });
     }
@@ -139,10 +132,10 @@ function remaining(plan: RunPlan, state: RunState, epochMs: number, nowS: number
       links.push({ from: w.from, to: w.to, anchor: 'start', min: Math.ceil(w.minS), ...(w.maxS === null ? {} : { max: Math.floor(w.maxS), soft: softOf(w) }) });
       continue;
     }
-    const from = plan.tasks.find((t) => t.id === w.from) as RunTask;
+    const from = index.task(w.from) as RunTask;
     // As if it had begun so that it ended when it did: its cookies dry from when they were left.
     // Waits are rounded up and windows down, against the hands.
-    const asBegun = secondsOf(record(w.from)?.doneAtMs ?? 0) - (from.endS - from.startS);
+    const asBegun = (run.doneS(w.from) ?? 0) - (from.endS - from.startS);
     links.push({
       from: ORIGIN,
       to: w.to,
@@ -152,12 +145,12 @@ function remaining(plan: RunPlan, state: RunState, epochMs: number, nowS: number
     });
   }
   for (const s of plan.stays) {
-    const { carry, out } = stayTasks(plan, s);
+    const [carry, out] = [index.carryOf(s), index.takeOutOf(s)];
     if (!carry) continue;
-    const id = `${s.id} stay`;
+    const { id } = s;
     if (!openIds.has(carry.id)) {
       // A tray already there: what has to wait for it counts from when it was carried, by the waits above; it keeps its place.
-      const sinceS = secondOf(record(carry.id)?.doneAtMs ?? 0);
+      const sinceS = Math.round(run.doneS(carry.id) ?? 0);
       if (out ? !openIds.has(out.id) : sinceS + s.forS <= now) continue;
       const heldS = out ? Math.max(s.forS, now - sinceS) + STAY_MORE_S : s.forS;
       tasks.push({ id, duration: Math.ceil(heldS), uses: { [s.where]: 1 }, release: 0 });
@@ -238,7 +231,8 @@ function tooLongS(task: RunTask): number {
 }
 
 function judged(plan: RunPlan, left: Left, start: Readonly<Record<string, number>>, nowS: number): Replanned {
-  const closes = closingS(plan, nowS);
+  const index = planIndex(plan);
+  const closes = index.closesAfter(nowS);
   const duration = new Map(left.problem.tasks.map((t) => [t.id, t.duration]));
   const endOf = (id: string) => (start[id] ?? 0) + (duration.get(id) ?? 0);
   const due = new Map(left.problem.tasks.map((t) => [t.id, t.due ?? null]));
@@ -248,11 +242,10 @@ function judged(plan: RunPlan, left: Left, start: Readonly<Record<string, number
     const by = (start[l.to] ?? 0) - (l.from === ORIGIN ? 0 : (start[l.from] ?? 0)) - l.max;
     return by > 0 ? [{ taskId: l.to, bySeconds: by, consequence: consequence.get(l.to) ?? '' }] : [];
   });
-  const lots = new Map(plan.trays.flatMap((x) => x.lots).map((l) => [l.id, l.designId]));
   for (const t of left.open) {
     // Air that made a window too short even for one cookie at a time loses it wherever the visit stands.
     const over = Math.ceil(tooLongS(t));
-    const gaps = plan.designs.find((d) => d.id === lots.get(t.lotId ?? ''))?.graph.gaps ?? [];
+    const gaps = index.graphOf(t)?.gaps ?? [];
     const gap = over > 0 ? gaps.find((g) => t.motions.some((m) => m.windowS !== null && m.stepId === g.to && m.windowFrom === g.from)) : undefined;
     if (gap) lost.push({ taskId: t.id, bySeconds: over, consequence: gap.consequence });
   }

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { brokenRules } from '../../test/check-plan.js';
-import { alreadyBroken, asItWillBe, doneS, durationOf, epochOf, made, played, twoHands } from '../../test/play.js';
+import { alreadyBroken, asItWillBe, doneS, durationOf, epochOf, made, played, touched, twoHands } from '../../test/play.js';
 import { sectionsOf } from '../design/design.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
 import { cookieLook } from '../planning/look.js';
@@ -9,6 +9,7 @@ import { type CookieOutcome, cookieOutcomes, type RunEvent, type ShutChoice, shu
 import { foldRun, lastToUndo, whyNotUndone } from './fold.js';
 import { replan } from './replan.js';
 import { asksForReplan, changesPlan } from './revision.js';
+import { runIndex } from './run-index.js';
 import { isLeftOut } from './run-plan.js';
 import { actualSpan, leastDry, morningOf, tallyOf } from './standing.js';
 import { benchView } from './view.js';
@@ -62,7 +63,7 @@ describe('what is reported at the bench', () => {
     const [a, b] = plan.tasks as unknown as [PlanTask, PlanTask];
     const state = foldRun(plan, [report(0, { type: 'runStarted', data: {} }, 1), report(9, { type: 'swapped', data: { taskId: b.id, insteadOf: a.id } }, 2)]);
     expect(state.tasks.get(a.id)?.begunAtMs).toBeNull();
-    expect(benchView(plan, state, epoch, epoch + 10_000).now?.task.id).toBe(b.id);
+    expect(benchView(runIndex(state), epoch + 10_000).now?.task.id).toBe(b.id);
     expect(lastToUndo(state, 'r')?.type).toBe('swapped');
   });
   it('crusted already: it may be begun at once, and the re-plan takes it up', () => {
@@ -70,10 +71,10 @@ describe('what is reported at the bench', () => {
     const before = plan.tasks[plan.tasks.indexOf(waiting) - 1] as PlanTask;
     const { state, nowS } = upTo(plan, before);
     const at = nowS + 30;
-    expect(benchView(state.plan, state, epoch, epoch + at * 1000).waiting).toBe(true);
-    const told = foldRun(plan, [...state.standing, report(at, { type: 'crustedAlready', data: { taskId: waiting.id } })]);
-    expect(benchView(told.plan, told, epoch, epoch + at * 1000)).toMatchObject({ waiting: false, now: { task: { id: waiting.id } } });
-    expect(replan(told.plan, told, epoch, at).starts[waiting.id]).toBeLessThan(at + 60);
+    expect(benchView(runIndex(state), epoch + at * 1000).waiting).toBe(true);
+    const told = foldRun(plan, [...state.standing, report(at, touched(waiting.id, 'reached'))]);
+    expect(benchView(runIndex(told), epoch + at * 1000)).toMatchObject({ waiting: false, now: { task: { id: waiting.id } } });
+    expect(replan(runIndex(told), at).starts[waiting.id]).toBeLessThan(at + 60);
   });
   it('a window that shut: left out, or piped in relief on the crust, or those cookies begun again', () => {
     const { state, nowS } = upTo(plan, wet);
@@ -81,7 +82,7 @@ describe('what is reported at the bench', () => {
       foldRun(plan, [...state.standing, report(nowS, { type: 'windowShut', data: { taskId: wet.id, cookies: [1, 3], choice } })]);
     const marks = (s: typeof state, cookie: number, atS: number) => {
       const lot = s.plan.trays.flatMap((t) => t.lots).find((l) => l.id === wet.lotId) as never;
-      return cookieLook(s.plan, lot, cookie, atS, actualSpan(s, epoch), [], isLeftOut).marks;
+      return cookieLook(s.plan, lot, cookie, atS, actualSpan(runIndex(s)), [], isLeftOut).marks;
     };
     expect(marks(state, 1, nowS).length).toBeGreaterThan(0);
     expect(marks(shut('skip'), 1, nowS)).toEqual([]);
@@ -122,7 +123,7 @@ describe('what is reported at the bench', () => {
       expect(t.without).toEqual([2]);
       expect(t.endS - t.startS).toBeLessThan(durationOf(plan, t.id));
     }
-    expect(tallyOf(out.plan, out, lot?.designId as string)).toEqual({ ordered: 6, left: 5 });
+    expect(tallyOf(runIndex(out), lot?.designId as string)).toEqual({ ordered: 6, left: 5 });
     const all = [0, 1, 3, 4, 5].map((c, i) => report(nowS + i, defect(lot?.id as string, c, 'shorter'), i + 2));
     const none = foldRun(plan, [...out.standing, ...all]);
     expect(none.plan.tasks.some((t) => t.lotId === lot?.id && doneS(none.plan, none, t.id) === null)).toBe(false);
@@ -166,7 +167,7 @@ describe('what is reported at the bench', () => {
     expect(own.map((t) => t.kind)).toEqual(expect.arrayContaining(['wet', 'pack']));
     const colours = new Set(sectionsOf(plan.designs[0]?.drawing ?? { parts: [] }).map((s) => s.colour));
     expect(own.flatMap((t) => t.bags).every((b) => colours.has(b.colour))).toBe(true);
-    const again = replan(dyed.plan, dyed, epoch, nowS);
+    const again = replan(runIndex(dyed), nowS);
     expect(Object.keys(again.starts)).toEqual(expect.arrayContaining(own.map((t) => t.id)));
     const pack = own.find((t) => t.kind === 'pack') as PlanTask;
     expect((again.starts[pack.id] as number) - nowS).toBeGreaterThan(3 * 3600);
@@ -186,7 +187,7 @@ describe('what is reported at the bench', () => {
         const state = foldRun(own, [report(60, defect(lotId, 0, 'tie-dye'), 1), report(90, defect(lotId, 1, 'again'), 2)]);
         const packs = state.plan.tasks.filter((t) => t.kind === 'pack').map((t) => t.lotId);
         expect(packs).toEqual(expect.arrayContaining([`${lotId}.tie-dye1`, `${lotId}.again2`]));
-        expect(Object.keys(replan(state.plan, state, epochOf(own), 120).starts)).toHaveLength(state.plan.tasks.length);
+        expect(Object.keys(replan(runIndex(state), 120).starts)).toHaveLength(state.plan.tasks.length);
         looked += 1;
       }
     expect(looked).toBeGreaterThan(7);
@@ -196,7 +197,7 @@ describe('what is reported at the bench', () => {
     const state = foldRun(plan, [report(0, { type: 'skipped', data: { taskId: crackle.id } })]);
     expect(state.tasks.get(crackle.id)).toMatchObject({ skipped: true });
     expect(state.plan.waits.some((w) => w.from === crackle.id)).toBe(false);
-    expect(actualSpan(state, epoch)(crackle)).toBeNull();
+    expect(actualSpan(runIndex(state))(crackle)).toBeNull();
   });
   it('a window between visits is told before it shuts, soonest first', () => {
     const crackle = plan.tasks.find((t) => t.motions.some((m) => m.technique === 'crackle')) as PlanTask;
@@ -205,17 +206,17 @@ describe('what is reported at the bench', () => {
     const { state } = upTo(plan, before);
     const from = doneS(plan, state, wait?.from as string) as number;
     const shutsS = from - durationOf(plan, wait?.from as string) + (wait?.maxS as number);
-    const view = benchView(plan, state, epoch, epoch + (shutsS - 600) * 1000);
+    const view = benchView(runIndex(state), epoch + (shutsS - 600) * 1000);
     expect(view.closing.find((c) => c.taskId === crackle.id)).toMatchObject({
       cookie: null,
       closesAtMs: epoch + (shutsS + durationOf(plan, crackle.id)) * 1000,
     });
-    expect(benchView(plan, state, epoch, epoch + (shutsS - 3600) * 1000).closing.filter((c) => c.taskId === crackle.id)).toEqual([]);
+    expect(benchView(runIndex(state), epoch + (shutsS - 3600) * 1000).closing.filter((c) => c.taskId === crackle.id)).toEqual([]);
   });
   it('each pair of hands sees its own bench and what the others are at; one device for all shows what is in hand first', () => {
     const at = epochOf(twoHands);
     const state = foldRun(twoHands, [{ ...report(0, { type: 'runStarted', data: {} }), atMs: at }]);
-    const of = (who: string | null) => benchView(twoHands, state, at, at + 30_000, who);
+    const of = (who: string | null) => benchView(runIndex(state), at + 30_000, who);
     for (const who of ['Ada', 'Bo']) {
       expect(of(who).now?.task.by).toBe(who);
       expect(of(who).next.every((e) => e.task.by === who)).toBe(true);
@@ -236,9 +237,9 @@ describe('what is reported at the bench', () => {
   });
   it('in the morning it says where each tray stands, and nothing in the middle of a day', () => {
     const { state, nowS } = upTo(plan, wet);
-    expect(morningOf(plan, state, epoch, epoch + (nowS + 3600) * 1000)).toBeNull();
+    expect(morningOf(runIndex(state), epoch + (nowS + 3600) * 1000)).toBeNull();
     const [opens] = plan.bench[1] as [number, number];
-    const morning = morningOf(plan, state, epoch, epoch + (opens + 60) * 1000);
+    const morning = morningOf(runIndex(state), epoch + (opens + 60) * 1000);
     expect(morning?.trays.map((t) => t.trayId)).toEqual(['A', 'B']);
     expect(morning?.trays.find((t) => t.trayId === wet.trayId)).toMatchObject({ least: 'dry' });
     expect(morning?.left).toBe(plan.tasks.length - [...state.tasks.values()].filter((r) => r.doneAtMs !== null).length);
@@ -272,7 +273,7 @@ describe('the room’s air changes', () => {
   it('the rack strip goes on from what was lost: slower once the air is damper', () => {
     const { state, nowS } = upTo(plan, wet);
     const damper = foldRun(plan, [...state.standing, report(nowS, { type: 'airRead', data: { tempC: 20, humidityPct: 80 } })]);
-    const at = (s: typeof state, minutes: number) => leastDry(s.plan, s, epoch, wet.trayId, epoch + (nowS + minutes * 60) * 1000);
+    const at = (s: typeof state, minutes: number) => leastDry(runIndex(s), wet.trayId, epoch + (nowS + minutes * 60) * 1000);
     expect(at(state, 30)).toBe('crusted');
     expect(['thickening', 'skinned']).toContain(at(damper, 30));
   });
@@ -333,7 +334,7 @@ describe('re-planned after reports', () => {
             else if (lastWet) events.push(report(nowS, { type: 'windowShut', data: { taskId: lastWet.id, cookies: [a.cookie], choice: a.choice } }, i));
           });
           const state = foldRun(base, events);
-          const again = replan(state.plan, state, epochOf(base), nowS);
+          const again = replan(runIndex(state), nowS);
           const open = state.plan.tasks.filter((t) => doneS(state.plan, state, t.id) === null);
           expect(Object.keys(again.starts).sort()).toEqual(open.map((t) => t.id).sort());
           const openIds = new Set(open.map((t) => t.id));

@@ -1,7 +1,8 @@
+import { planIndex } from '../formats/plan-index.js';
 import { type RunEvent, takesOut } from './event.js';
 import { type Replanned, WORTH_S } from './replan.js';
 import type { RunPlan } from './run-plan.js';
-import { type BenchView, closingS } from './view.js';
+import type { BenchView } from './view.js';
 
 /** Slips under this are silent. */
 export const SLIP_S = 90;
@@ -19,8 +20,8 @@ export function changesPlan(events: readonly RunEvent[]): boolean {
   const last = events.at(-1);
   const what = last?.type === 'undone' ? events.find((e) => e.id === last.data.eventId) : last;
   switch (what?.type) {
-    case 'stillWet':
-    case 'crustedAlready':
+    case 'touched':
+      return what.data.found !== 'past';
     case 'windowShut':
     case 'skipped':
     case 'imHere':
@@ -42,8 +43,8 @@ export interface Gain {
 
 /** What a re-plan wins over just going on in the same order, seconds sooner. */
 export function gainOf(plan: RunPlan, view: Pick<BenchView, 'expectedEndMs' | 'handsFreeMs'>, next: Pick<Replanned, 'endS' | 'handsFreeS'>): Gain {
-  const epochMs = Date.parse(plan.epoch as string);
-  return { endS: (view.expectedEndMs - epochMs) / 1000 - next.endS, handsFreeS: (view.handsFreeMs - epochMs) / 1000 - next.handsFreeS };
+  const { sOf } = planIndex(plan);
+  return { endS: sOf(view.expectedEndMs) - next.endS, handsFreeS: sOf(view.handsFreeMs) - next.handsFreeS };
 }
 
 /** All packed clearly sooner, or the hands free sooner today and nothing later at the end. */
@@ -51,8 +52,8 @@ export const isWorthIt = (gain: Gain): boolean => gain.endS >= WORTH_S || (gain.
 
 /** By how much the run is behind its plan, at the end or at the end of today, seconds. */
 export function slipOf(plan: RunPlan, view: Pick<BenchView, 'expectedEndMs' | 'handsFreeMs'>, nowS: number): number {
-  const epochMs = Date.parse(plan.epoch as string);
-  const closes = closingS(plan, nowS);
+  const { sOf } = planIndex(plan);
+  const closes = planIndex(plan).closesAfter(nowS);
   const free = Math.max(nowS, ...plan.tasks.filter((t) => t.startS < closes).map((t) => t.endS));
-  return Math.max((view.expectedEndMs - epochMs) / 1000 - plan.endS, (view.handsFreeMs - epochMs) / 1000 - free);
+  return Math.max(sOf(view.expectedEndMs) - plan.endS, sOf(view.handsFreeMs) - free);
 }

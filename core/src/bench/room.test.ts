@@ -15,6 +15,7 @@ import type { RunEvent } from './event.js';
 import { foldRun } from './fold.js';
 import { impliedBy, inferredTimes } from './here.js';
 import { awayAir, roomAt, surroundings } from './room.js';
+import { runIndex } from './run-index.js';
 import type { RoomAir } from './run-state.js';
 import { leastDry, tallyOf } from './standing.js';
 import { tieDye } from './tie-dye.js';
@@ -136,7 +137,7 @@ describe('waits counted anew', () => {
           .slice(0, 1),
       );
     expect(lost(300)).toBeCloseTo(lossAfter(dryingRate(still.air), 0, 300), 9);
-    expect(leastDry(state.plan, state, at, flooded.trayId, at + (flooded.endS + 3600) * 1000)).not.toBe('set');
+    expect(leastDry(runIndex(state), flooded.trayId, at + (flooded.endS + 3600) * 1000)).not.toBe('set');
   });
 });
 
@@ -195,7 +196,7 @@ describe('cookies that are left', () => {
           }),
         ),
       );
-    expect([0, 1, 2].map((n) => tallyOf(spared, lose(n), 'mackerel'))).toEqual([
+    expect([0, 1, 2].map((n) => tallyOf(runIndex(lose(n)), 'mackerel'))).toEqual([
       { ordered: 5, left: 6 },
       { ordered: 5, left: 5 },
       { ordered: 5, left: 4 },

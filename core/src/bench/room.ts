@@ -4,9 +4,11 @@ import { airInBox } from '../drying/fan.js';
 import { dryingRate } from '../drying/front.js';
 import type { StayPlace } from '../formats/plan.js';
 import { airOfStay, type StayAir } from '../planning/verify.js';
+import type { TrayId } from '../units/id.js';
 import { type ActualStay, actualStays } from './actual-stays.js';
+import type { RunIndex } from './run-index.js';
 import type { RunPlan } from './run-plan.js';
-import type { RoomAir, RunState } from './run-state.js';
+import type { RoomAir } from './run-state.js';
 
 /** The room's air at a moment: as last read before it, or as planned. */
 export const roomAt = (plan: RunPlan, room: readonly RoomAir[], atS: number): Air => room.findLast((r) => r.fromS <= atS)?.air ?? plan.air;
@@ -40,9 +42,9 @@ export function surroundings(plan: RunPlan, room: readonly RoomAir[], stays: rea
 }
 
 /** What a tray really stood in, and stands in now. */
-export const aroundTray = (plan: RunPlan, state: RunState, epochMs: number, trayId: string): StayAir[] =>
+export const aroundTray = (run: RunIndex, trayId: TrayId): StayAir[] =>
   surroundings(
-    plan,
-    state.room,
-    actualStays(plan, state, epochMs).filter((s) => s.trayId === trayId),
+    run.state.plan,
+    run.state.room,
+    actualStays(run).filter((s) => s.trayId === trayId),
   );

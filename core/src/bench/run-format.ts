@@ -1,18 +1,20 @@
 import { z } from 'zod';
-import { surfaceStates } from '../drying/state.js';
+import { findings } from '../drying/body.js';
+import { dryingStates, surfaceStates } from '../drying/state.js';
 import type { Plan } from '../formats/plan.js';
 import { openPlan } from '../formats/plan-format.js';
 import { defectIds } from '../steps/defects/index.js';
 import { BadInput } from '../units/bad-input.js';
 import { type FormatDefinition, openFormat } from '../units/format.js';
-import { cookieOutcomes, type StoredEvent, shutChoices } from './event.js';
+import { asSaidNow, cookieOutcomes, type EarlierEvent, earlierEventTypes, type StoredEvent, shutChoices } from './event.js';
 
 /**
- * `kestfog-run`: the log of one run at the bench, in the order that counts, and the plan it was worked by. Version 2 adds the plan,
- * trays carried away unplanned and defects that are to be covered; everything of version 1 means what it meant.
+ * `kestfog-run`: the log of one run at the bench, in the server's order, and the plan it was worked by. Version 2 added the plan,
+ * trays carried away unplanned and defects that are to be covered; version 3 keeps what a finger found instead of what followed
+ * from it. Everything earlier means what it meant.
  */
 export interface RunLog {
-  readonly format: 'kestfog-run/2';
+  readonly format: 'kestfog-run/3';
   /** null in logs of version 1, which were kept without it */
   readonly plan: Plan | null;
   readonly events: readonly StoredEvent[];
@@ -41,11 +43,19 @@ const events = z.discriminatedUnion('type', [
   event('undone', z.object({ eventId: z.string().min(1) })),
   event('paused', nothing),
   event('resumed', nothing),
-  event('stillWet', z.object({ taskId, untilS: z.number() })),
+  event(
+    'touched',
+    z.object({
+      taskId,
+      cookie: z.int().min(0).nullable().default(null),
+      part: z.string().nullable().default(null),
+      state: z.enum(dryingStates).nullable().default(null),
+      found: z.enum(findings),
+    }),
+  ),
   event('cookieDone', z.object({ taskId, cookie: z.int().min(0) })),
   event('imHere', ofTask),
   event('swapped', z.object({ taskId, insteadOf: taskId })),
-  event('crustedAlready', ofTask),
   event('windowShut', z.object({ taskId, cookies: z.array(z.int().min(0)), choice: z.enum(shutChoices) })),
   event('skipped', ofTask),
   event('bagCounted', z.object({ colour: z.string(), seconds: z.number(), countedS: z.number() })),
@@ -68,11 +78,19 @@ const events = z.discriminatedUnion('type', [
   event('planRevised', z.object({ baseSeq: z.int(), starts: z.record(z.string(), z.number()) })),
 ]);
 
+/** "Still wet" and "crusted already" as looks at a body. */
+function keptAsFound(json: Readonly<Record<string, unknown>>): Readonly<Record<string, unknown>> {
+  const { events: list } = json;
+  if (!Array.isArray(list)) return json;
+  const isEarlier = (e: unknown): e is EarlierEvent => typeof e === 'object' && e !== null && earlierEventTypes.some((t) => 'type' in e && e.type === t);
+  return { ...json, events: list.map((e: unknown) => (isEarlier(e) ? asSaidNow(e) : e)) };
+}
+
 export const runFormat: FormatDefinition<RunLog> = {
   name: 'kestfog-run',
-  version: 2,
-  migrations: { 1: (json) => json },
-  schema: z.object({ format: z.literal('kestfog-run/2'), plan: z.unknown().default(null), events: z.array(events) }) as unknown as z.ZodType<RunLog>,
+  version: 3,
+  migrations: { 1: (json) => json, 2: keptAsFound },
+  schema: z.object({ format: z.literal('kestfog-run/3'), plan: z.unknown().default(null), events: z.array(events) }) as unknown as z.ZodType<RunLog>,
 };
 
 /** A run's log of any released version, its plan brought up to date as well. Throws a BadInput that names the place. */

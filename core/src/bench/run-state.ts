@@ -1,5 +1,8 @@
 import type { Air } from '../drying/air.js';
+import type { Finding } from '../drying/body.js';
+import type { DryingState } from '../drying/state.js';
 import type { StayPlace } from '../formats/plan.js';
+import type { StepId, TaskId, TrayId } from '../units/id.js';
 import type { CookieOutcome, DefectReport, RunEvent, ToolCount } from './event.js';
 import type { RunPlan } from './run-plan.js';
 
@@ -11,12 +14,22 @@ export interface RoomAir {
 
 /** A tray away from the bench unplanned, seconds since the epoch; in the dehydrator until it was brought back. */
 export interface Carry {
-  readonly trayId: string;
+  readonly trayId: TrayId;
   readonly where: StayPlace;
   readonly startS: number;
   readonly forS: number;
   /** null while nobody has brought it back */
   readonly endS: number | null;
+}
+
+/** A finger on what a task waits for, seconds since the epoch; the cookie, the step and the state where they were named. */
+export interface TaskLook {
+  readonly taskId: TaskId;
+  readonly atS: number;
+  readonly cookie: number | null;
+  readonly part: StepId | null;
+  readonly state: DryingState | null;
+  readonly found: Finding;
 }
 
 export interface TaskRecord {
@@ -33,18 +46,20 @@ export interface TaskRecord {
 }
 
 export interface RunState {
-  /** the plan as it stands, re-planned as often as it was */
+  /** the plan as it stands, re-planned as often as it was, with its waits as they are by now */
   readonly plan: RunPlan;
   readonly startedAtMs: number | null;
   readonly pausedAtMs: number | null;
-  readonly tasks: ReadonlyMap<string, TaskRecord>;
-  /** tasks whose surface was found still wet, and when it is looked at again */
-  readonly notBeforeMs: ReadonlyMap<string, number>;
+  readonly tasks: ReadonlyMap<TaskId, TaskRecord>;
+  /** what was looked at, in order of time */
+  readonly looks: readonly TaskLook[];
+  /** open tasks whose surface was found not to be there yet, and when it is looked at again */
+  readonly notBeforeMs: ReadonlyMap<TaskId, number>;
   /** visits in hand whose flood was found skinning: no wet work on it any more */
-  readonly shutAtMs: ReadonlyMap<string, number>;
-  /** the room's air as read since the plan was made */
+  readonly shutAtMs: ReadonlyMap<TaskId, number>;
+  /** the room's air as read since the plan was made, in order of time */
   readonly room: readonly RoomAir[];
-  /** trays carried away though no plan said so, in that order */
+  /** trays carried away though no plan said so, in order of time */
   readonly carries: readonly Carry[];
   /** what bags count now, by bagKey */
   readonly counted: ReadonlyMap<string, number>;
@@ -53,7 +68,7 @@ export interface RunState {
   readonly out: ReadonlyMap<string, CookieOutcome>;
   readonly toolCounts: readonly (ToolCount & { readonly atMs: number })[];
   readonly boxOffAtMs: number | null;
-  /** events still standing, in order */
+  /** events still standing, in the order they count */
   readonly standing: readonly RunEvent[];
   readonly finished: boolean;
 }

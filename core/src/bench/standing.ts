@@ -1,31 +1,31 @@
 import { type SurfaceState, surfaceStates } from '../drying/state.js';
 import type { Lot } from '../formats/plan.js';
-import { cookieLook, type Span } from '../planning/look.js';
-import { cookieKey } from './fold.js';
+import { type CookieLook, cookieLook, type Span } from '../planning/look.js';
+import type { DesignId, TrayId } from '../units/id.js';
 import { aroundTray } from './room.js';
-import { isLeftOut, type RunPlan, type RunTask } from './run-plan.js';
-import type { RunState } from './run-state.js';
-
-export const cookiesOf = (lot: Lot): number[] => Array.from({ length: lot.cookies }, (_, c) => c);
+import { type RunIndex } from './run-index.js';
+import { isLeftOut, type RunTask } from './run-plan.js';
 
 /** Where a task really was in time, seconds since the epoch; null where it was not done, or given up. */
 export const actualSpan =
-  (state: RunState, epochMs: number) =>
-  (task: RunTask): Span | null => {
-    const r = state.tasks.get(task.id);
-    if (!r || r.begunAtMs === null || r.skipped) return null;
-    const startS = (r.begunAtMs - epochMs) / 1000;
-    return r.doneAtMs === null ? { startS } : { startS, endS: (r.doneAtMs - epochMs) / 1000 };
+  (run: RunIndex) =>
+  (task: Pick<RunTask, 'id'>): Span | null => {
+    const [startS, endS] = [run.begunS(task.id), run.doneS(task.id)];
+    if (startS === null || run.record(task.id)?.skipped) return null;
+    return endS === null ? { startS } : { startS, endS };
   };
 
+/** One cookie as it is at a moment, by the model, through the air and the times as they were. */
+export const lookNow = (run: RunIndex, lot: Lot, cookie: number, nowMs: number): CookieLook =>
+  cookieLook(run.state.plan, lot, cookie, run.plan.sOf(nowMs), actualSpan(run), aroundTray(run, lot.trayId), isLeftOut);
+
 /** The least dry surface of a tray's cookies, by the model through the air as it was; null while it is bare. */
-export function leastDry(plan: RunPlan, state: RunState, epochMs: number, trayId: string, nowMs: number): SurfaceState | null {
-  const tray = plan.trays.find((t) => t.id === trayId);
-  const around = aroundTray(plan, state, epochMs, trayId);
+export function leastDry(run: RunIndex, trayId: TrayId, nowMs: number): SurfaceState | null {
+  const tray = run.state.plan.trays.find((t) => t.id === trayId);
   const states = (tray?.lots ?? []).flatMap((lot) => {
-    const cookie = cookiesOf(lot).find((c) => !state.out.has(cookieKey(lot.id, c)));
+    const [cookie] = run.cookiesOf(lot);
     if (cookie === undefined) return [];
-    const look = cookieLook(plan, lot, cookie, (nowMs - epochMs) / 1000, actualSpan(state, epochMs), around, isLeftOut);
+    const look = lookNow(run, lot, cookie, nowMs);
     return [...Object.values(look.sections), ...Object.values(look.lines)];
   });
   return states.length === 0 ? null : states.reduce((a, b) => (surfaceStates.indexOf(b) < surfaceStates.indexOf(a) ? b : a));
@@ -38,19 +38,13 @@ export interface Tally {
 }
 
 /** What a cookie more or less means for its design: with `left` above `ordered` there is a spare. */
-export function tallyOf(plan: RunPlan, state: RunState, designId: string): Tally {
-  const design = plan.designs.find((d) => d.id === designId);
-  let left = 0;
-  for (const lot of plan.trays.flatMap((t) => t.lots)) {
-    if (lot.designId !== designId) continue;
-    left += cookiesOf(lot).filter((c) => !state.out.has(cookieKey(lot.id, c))).length;
-  }
-  return { ordered: design?.count ?? 0, left };
-}
+export const tallyOf = (run: RunIndex, designId: DesignId): Tally => ({
+  ordered: run.plan.design(designId)?.count ?? 0,
+  left: run.plan.lotsOf(designId).reduce((sum, lot) => sum + run.cookiesOf(lot).length, 0),
+});
 
 /** Cookies that came through, tie-dyes and those begun again among them. */
-export const cameThrough = (plan: RunPlan, state: RunState): number =>
-  plan.trays.flatMap((t) => t.lots).reduce((sum, lot) => sum + cookiesOf(lot).filter((c) => !state.out.has(cookieKey(lot.id, c))).length, 0);
+export const cameThrough = (run: RunIndex): number => run.plan.lots.reduce((sum, lot) => sum + run.cookiesOf(lot).length, 0);
 
 export interface Morning {
   /** hours since anything was done */
@@ -60,16 +54,16 @@ export interface Morning {
 }
 
 /** Where things stand when the bench opens again: nothing was done since it closed. null in the middle of a day. */
-export function morningOf(plan: RunPlan, state: RunState, epochMs: number, nowMs: number): Morning | null {
+export function morningOf(run: RunIndex, nowMs: number): Morning | null {
+  const { plan: index, state, open } = run;
   const lastMs = state.standing.reduce((last, e) => (e.type === 'airRead' || e.type === 'planRevised' ? last : Math.max(last, e.atMs)), 0);
-  const openingOf = (ms: number) => plan.bench.findIndex(([, to]) => ms < epochMs + to * 1000);
+  const openingOf = (ms: number) => index.openingAt(index.sOf(ms));
   if (state.startedAtMs === null || state.finished || lastMs === 0 || openingOf(lastMs) === openingOf(nowMs)) return null;
-  const open = plan.tasks.filter((t) => (state.tasks.get(t.id)?.doneAtMs ?? null) === null);
   return {
     awayMs: nowMs - lastMs,
     left: open.length,
-    trays: plan.trays
+    trays: state.plan.trays
       .filter((t) => t.lots.length > 0)
-      .map((t) => ({ trayId: t.id, least: leastDry(plan, state, epochMs, t.id, nowMs), next: open.find((x) => x.trayId === t.id) ?? null })),
+      .map((t) => ({ trayId: t.id, least: leastDry(run, t.id, nowMs), next: open.find((x) => x.trayId === t.id) ?? null })),
   };
 }

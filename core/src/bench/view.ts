@@ -1,7 +1,9 @@
+import type { PlanWait } from '../formats/plan.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
-import { bagKey } from '../steps/step.js';
-import { openCookies, readyAtMs } from './fold.js';
-import type { RunPlan, RunTask } from './run-plan.js';
+import type { TaskId, TrayId } from '../units/id.js';
+import { openCookies } from './fold.js';
+import { type RunIndex, readyMsOf } from './run-index.js';
+import type { RunTask } from './run-plan.js';
 import type { RunState, TaskRecord } from './run-state.js';
 
 /** A task with when it can be taken up and will be done, as things stand. */
@@ -13,8 +15,8 @@ export interface Expected {
 
 /** A window that is running out. */
 export interface Closing {
-  readonly taskId: string;
-  readonly trayId: string;
+  readonly taskId: TaskId;
+  readonly trayId: TrayId;
   readonly label: string;
   /** of the lot, from 1: the one whose wet work should be under way by now; null where the window is the whole visit's */
   readonly cookie: number | null;
@@ -27,8 +29,8 @@ export interface BenchView {
   readonly inHandSinceMs: number | null;
   /** true while the next step still has to wait */
   readonly waiting: boolean;
-  /** what it waits for, as things stand; null where nothing dries */
-  readonly waitingFor: string | null;
+  /** what it waits for, as things stand: that it was found wet, or a lag of the plan; null where nothing dries */
+  readonly waitingFor: 'found-wet' | PlanWait | null;
   readonly next: readonly Expected[];
   /** what the other pairs of hands are at, or come to next */
   readonly beside: readonly Expected[];
@@ -44,30 +46,32 @@ export interface BenchView {
 /** Being at the bench makes it open, whatever its hours say. */
 const STAYS_OPEN_MS = 600_000;
 
-/** A window that hands are not at yet is told so long before it shuts. */
-const TOLD_MS = 15 * 60_000;
+/** A window that hands are not at yet is shown so long before it shuts. */
+const SHOWN_MS = 15 * 60_000;
 
 /**
  * What the bench shows at `nowMs`: the plan's order shifted right by what really happened. `who` is the pair of hands that
  * looks; null where one device speaks for all, and shows first what is in hand.
  */
-export function benchView(plan: RunPlan, state: RunState, epochMs: number, nowMs: number, who: string | null = null): BenchView {
-  const open = plan.tasks.filter((t) => (state.tasks.get(t.id)?.doneAtMs ?? null) === null);
+export function benchView(run: RunIndex, nowMs: number, who: string | null = null): BenchView {
+  const { plan: index, state, open } = run;
+  const { plan } = state;
   const expected: Expected[] = [];
-  const imagined = new Map<string, TaskRecord>(state.tasks);
-  const hands = new Map<string, { freeMs: number; family: string }>();
+  const imagined = new Map<TaskId, TaskRecord>(state.tasks);
+  const hands = new Map<string, { freeMs: number; family: string | null }>();
   for (const task of open) {
-    const begunAtMs = state.tasks.get(task.id)?.begunAtMs ?? null;
+    const begunAtMs = run.begunMs(task.id);
     const durationMs = (task.endS - task.startS) * 1000;
-    const family = task.bags.map(bagKey).join('+');
+    const family = index.familyOf(task);
     const own = hands.get(task.by);
     const handsMs = own?.freeMs ?? nowMs;
-    const changeMs = own && family !== '' && own.family !== '' && family !== own.family ? ASSUMED_PACE.changeoverS * 1000 : 0;
+    const changeMs = own?.family && family && family !== own.family ? ASSUMED_PACE.changeoverS * 1000 : 0;
     let startMs: number;
     if (begunAtMs !== null) startMs = begunAtMs;
     else {
-      const ready = readyAtMs(plan, task, imagined, state.notBeforeMs);
-      startMs = openAt(plan, epochMs, Math.max(handsMs + changeMs, Number.isFinite(ready) ? ready : handsMs), durationMs, nowMs);
+      const ready = readyMsOf(index, task, imagined, state.notBeforeMs.get(task.id));
+      const fromMs = Math.max(handsMs + changeMs, Number.isFinite(ready) ? ready : handsMs);
+      startMs = fromMs <= nowMs + STAYS_OPEN_MS ? fromMs : index.msOf(index.openFrom(index.sOf(fromMs), durationMs / 1000));
     }
     const endMs = begunAtMs !== null ? Math.max(nowMs, begunAtMs + durationMs) : startMs + durationMs;
     expected.push({ task, startMs, endMs });
@@ -75,24 +79,24 @@ export function benchView(plan: RunPlan, state: RunState, epochMs: number, nowMs
     hands.set(task.by, { freeMs: Math.max(handsMs, endMs), family });
   }
   const own = expected.filter((e) => who === null || e.task.by === who);
-  const isBegun = (e: Expected) => (state.tasks.get(e.task.id)?.begunAtMs ?? null) !== null;
+  const isBegun = (e: Expected) => run.isBegun(e.task);
   const now = own.find(isBegun) ?? own[0] ?? null;
   const mine = who ?? now?.task.by;
   const later = own.filter((e) => e !== now && (e.task.by === mine || !isBegun(e)));
-  const closesMs = epochMs + closingS(plan, (nowMs - epochMs) / 1000) * 1000;
-  const inHandSinceMs = now ? (state.tasks.get(now.task.id)?.begunAtMs ?? null) : null;
+  const closesMs = index.msOf(index.closesAfter(index.sOf(nowMs)));
+  const inHandSinceMs = now ? run.begunMs(now.task.id) : null;
   return {
     now,
     inHandSinceMs,
     waiting: now !== null && inHandSinceMs === null && now.startMs > nowMs,
-    waitingFor: now ? slowestWait(plan, now.task, state) : null,
+    waitingFor: now ? waitedFor(run, now.task) : null,
     next: later.slice(0, 2),
     beside: [...new Set(open.map((t) => t.by))]
       .filter((by) => by !== mine)
       .flatMap((by) => expected.find((e) => e.task.by === by && isBegun(e)) ?? expected.find((e) => e.task.by === by) ?? []),
     closing: [
       ...(now && inHandSinceMs !== null && !state.shutAtMs.has(now.task.id) ? closingWindows(now.task, state, inHandSinceMs, nowMs) : []),
-      ...own.flatMap((e) => shutting(plan, e.task, state, nowMs, isBegun(e))),
+      ...own.flatMap((e) => shutting(run, e.task, nowMs)),
     ].sort((a, b) => a.closesAtMs - b.closesAtMs),
     done: plan.tasks.length - open.length,
     total: plan.tasks.length,
@@ -101,19 +105,12 @@ export function benchView(plan: RunPlan, state: RunState, epochMs: number, nowMs
   };
 }
 
-/** The wait that ends last of those behind a task, counted from when things were really done. */
-function slowestWait(plan: RunPlan, task: RunTask, state: RunState): string | null {
-  let last: { readonly readyMs: number; readonly reason: string } | null = null;
-  const seen = state.notBeforeMs.get(task.id);
-  if (seen !== undefined) last = { readyMs: seen, reason: 'it was found still wet' };
-  for (const w of plan.waits) {
-    const doneAtMs = w.to === task.id ? (state.tasks.get(w.from)?.doneAtMs ?? null) : null;
-    const from = plan.tasks.find((t) => t.id === w.from);
-    if (doneAtMs === null || !from || w.rule === 'prepared-first') continue;
-    const readyMs = doneAtMs - (from.endS - from.startS) * 1000 + w.minS * 1000;
-    if (!last || readyMs > last.readyMs) last = { readyMs, reason: w.reason };
-  }
-  return last?.reason ?? null;
+/** What a task waits for longest, counted from when things were really done. */
+function waitedFor(run: RunIndex, task: RunTask): BenchView['waitingFor'] {
+  const slowest = run.slowestWait(task);
+  const againMs = run.state.notBeforeMs.get(task.id);
+  if (againMs !== undefined && (!slowest || againMs >= slowest.readyMs)) return 'found-wet';
+  return slowest?.wait ?? null;
 }
 
 /**
@@ -138,32 +135,8 @@ function closingWindows(task: RunTask, state: RunState, begunAtMs: number, nowMs
   return [...soonest.values()];
 }
 
-/** The moment by which a task must have begun, since what it works on hardens meanwhile; Infinity where nothing is known to. */
-export function openUntilMs(plan: RunPlan, task: RunTask, tasks: RunState['tasks']): number {
-  let closesAtMs = Number.POSITIVE_INFINITY;
-  for (const w of plan.waits) {
-    const doneAtMs = w.to === task.id && w.maxS !== null ? (tasks.get(w.from)?.doneAtMs ?? null) : null;
-    const from = plan.tasks.find((t) => t.id === w.from);
-    if (doneAtMs === null || !from) continue;
-    closesAtMs = Math.min(closesAtMs, doneAtMs - (from.endS - from.startS) * 1000 + (w.maxS as number) * 1000);
-  }
-  return closesAtMs;
-}
-
-/** That moment, or once in hand the one by which it must have ended, where it is soon. */
-function shutting(plan: RunPlan, task: RunTask, state: RunState, nowMs: number, inHand: boolean): Closing[] {
-  const closesAtMs = openUntilMs(plan, task, state.tasks) + (inHand ? (task.endS - task.startS) * 1000 : 0);
-  return closesAtMs - nowMs <= TOLD_MS ? [{ taskId: task.id, trayId: task.trayId, label: task.title, cookie: null, closesAtMs }] : [];
-}
-
-/** When the bench closes on the day of a moment: the end of the opening it lies in, or of the next one. */
-export const closingS = (plan: RunPlan, atS: number): number => plan.bench.find(([, to]) => atS < to)?.[1] ?? Number.POSITIVE_INFINITY;
-
-function openAt(plan: RunPlan, epochMs: number, fromMs: number, durationMs: number, nowMs: number): number {
-  if (fromMs <= nowMs + STAYS_OPEN_MS) return fromMs;
-  for (const [from, to] of plan.bench) {
-    const startMs = Math.max(fromMs, epochMs + from * 1000);
-    if (startMs + durationMs <= epochMs + to * 1000) return startMs;
-  }
-  return fromMs;
+/** The moment by which a task must have begun, or once in hand the one by which it must have ended, where it is soon. */
+function shutting(run: RunIndex, task: RunTask, nowMs: number): Closing[] {
+  const closesAtMs = run.openUntilMs(task) + (run.isBegun(task) ? (task.endS - task.startS) * 1000 : 0);
+  return closesAtMs - nowMs <= SHOWN_MS ? [{ taskId: task.id, trayId: task.trayId, label: task.title, cookie: null, closesAtMs }] : [];
 }

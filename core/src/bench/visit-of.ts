@@ -1,15 +1,19 @@
-import type { Lot } from '../formats/plan.js';
+import { planIndex } from '../formats/plan-index.js';
 import type { Visit } from '../planning/visits.js';
+import type { StepGraph } from '../steps/derive.js';
 import type { RunPlan, RunTask } from './run-plan.js';
 
-export const lotOf = (plan: RunPlan, lotId: string | null): Lot | undefined => plan.trays.flatMap((t) => t.lots).find((l) => l.id === lotId);
+const known = new WeakMap<RunTask, { readonly graph: StepGraph; readonly visit: Visit }>();
 
 /** A task of a plan as the visit it was made from: the moments of every step on every cookie. null for what works on no lot. */
 export function visitOf(plan: RunPlan, task: RunTask): Visit | null {
-  const lot = lotOf(plan, task.lotId);
-  const graph = plan.designs.find((d) => d.id === lot?.designId)?.graph;
+  const index = planIndex(plan);
+  const lot = index.lot(task.lotId);
+  const graph = index.graphOf(task);
   if (!lot || !graph) return null;
-  return {
+  const made = known.get(task);
+  if (made?.graph === graph) return made.visit;
+  const visit: Visit = {
     id: task.id,
     lot,
     cookies: task.cookies,
@@ -18,9 +22,9 @@ export function visitOf(plan: RunPlan, task: RunTask): Visit | null {
       kind: task.kind as Visit['bundle']['kind'],
       round: task.round,
       batch: task.batch,
-      steps: task.motions.flatMap((m) => graph.steps.find((s) => s.id === m.stepId) ?? []),
+      steps: task.motions.flatMap((m) => index.step(task, m.stepId) ?? []),
       bags: task.bags,
-      family: null,
+      family: index.familyOf(task),
     },
     times: {
       durationS: task.endS - task.startS,
@@ -30,6 +34,8 @@ export function visitOf(plan: RunPlan, task: RunTask): Visit | null {
       widened: [],
     },
   };
+  known.set(task, { graph, visit });
+  return visit;
 }
 
 /** Cookies two tasks both work on, those that have left the run not counted. */

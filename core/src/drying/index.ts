@@ -1,5 +1,6 @@
 /** What others may use of this folder. */
 export * from './air.js';
+export * from './body.js';
 export * from './crackle.js';
 export * from './evaporation.js';
 export * from './fan.js';

@@ -1,17 +1,22 @@
+import { normalQuantile } from './normal.js';
 import { type DryingState, dryingStates, type Region, stateThresholds, type Thresholds } from './state.js';
 
 /** How sure the user wants to be; the share of cookies for which a minimum wait is long enough. */
 export const margins = ['bold', 'normal', 'careful'] as const;
 export type Margin = (typeof margins)[number];
 
-/** Standard normal quantiles of 50 %, 80 % and 95 % (any table of the normal distribution). */
-export const MARGIN_Z: Readonly<Record<Margin, number>> = { bold: 0, normal: 0.8416212336, careful: 1.644853627 };
+/** The share of cookies for which a plan's wait is long enough. */
+export const MARGIN_SHARE: Readonly<Record<Margin, number>> = { bold: 0.5, normal: 0.8, careful: 0.95 };
+/** The same as spreads above the median. */
+export const MARGIN_Z = Object.fromEntries(margins.map((m) => [m, normalQuantile(MARGIN_SHARE[m])])) as Readonly<Record<Margin, number>>;
 
 /**
  * Spreads of ln F, all *assumed*: of surface thresholds what all have in common, each state's own, the day's and the cookie's; of
  * whole-layer thresholds what all have in common and the cookie's. Plans, chances, forecasts and learning go by these.
  */
 export const SPREAD = { common: 0.26, state: 0.15, day: 0.13, cookie: 0.125, whole: 0.07, wholeCookie: 0.07 } as const;
+/** Spreads of ln(pace): of a whole evening, and of one visit in it; *assumed*, until finished runs have taught better ones. */
+export const PACE_SPREAD = { evening: 0.1, visit: 0.12 } as const;
 const SURFACE_SIGMA = Math.hypot(SPREAD.common, SPREAD.state, SPREAD.day, SPREAD.cookie);
 const WHOLE_LAYER_SIGMA = Math.hypot(SPREAD.whole, SPREAD.wholeCookie);
 

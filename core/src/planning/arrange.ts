@@ -1,3 +1,4 @@
+import { lotIdOf } from '../formats/ids.js';
 import { cookiesMade, type OrderFile } from '../formats/order.js';
 import type { ArrangementWay, Lot } from '../formats/plan.js';
 import { NoAnswer } from '../units/bad-input.js';
@@ -39,7 +40,7 @@ export function fillTrays(order: OrderFile, ids: readonly string[], placesOf: Pl
           const designId = ids[chunk.design] as string;
           const same = lots.find((l) => l.trayId === t.id && l.designId === designId);
           if (same) lots.splice(lots.indexOf(same), 1, { ...same, cookies: same.cookies + n });
-          else lots.push({ id: `${t.id}.${designId}`, trayId: t.id, designId, cookies: n, firstPlace: on });
+          else lots.push({ id: lotIdOf(t.id, designId), trayId: t.id, designId, cookies: n, firstPlace: on });
           on += n;
           taken += n / places;
           left -= n;

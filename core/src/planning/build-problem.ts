@@ -1,6 +1,7 @@
 import type { Air } from '../drying/air.js';
 import { dryingRate, lossThrough, secondsToLose } from '../drying/front.js';
 import type { Factors, Margin } from '../drying/uncertainty.js';
+import { carryIdOf, lagKey, stayIdOf, takeOutIdOf } from '../formats/ids.js';
 import type { OrderFile } from '../formats/order.js';
 import type { StayPlace, TimedGap } from '../formats/plan.js';
 import type { Link, Problem, Task } from '../scheduling/problem.js';
@@ -8,7 +9,7 @@ import type { Pace } from '../steps/pace.js';
 import type { RuleId } from '../steps/step.js';
 import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
 import { separation } from './separation.js';
-import { byPoint, carryIdOf, isBeforeStay, type StayChoice, stayId, takeOutIdOf } from './stays.js';
+import { byPoint, isBeforeStay, type StayChoice } from './stays.js';
 import { lossNeeded } from './timed-gap.js';
 import type { Visit } from './visits.js';
 
@@ -17,8 +18,8 @@ const TAKE_OUT_WITHIN_S = 120;
 /** Small pools are on their way so soon after their batch: before they skin by themselves (4 to 8 min, common practice, no published source). */
 const QUICK_SET_WITHIN_S = 240;
 
-export const carryId = (s: StayChoice): string => carryIdOf(stayId(s));
-export const takeOutId = (s: StayChoice): string => takeOutIdOf(stayId(s));
+export const carryId = (s: StayChoice): string => carryIdOf(stayIdOf(s));
+export const takeOutId = (s: StayChoice): string => takeOutIdOf(stayIdOf(s));
 
 /** A lag of the problem with the gap it came from. */
 export interface Lag {
@@ -63,8 +64,6 @@ export interface BuildInput {
 
 /** What puts a piece made beforehand on or into a cookie. */
 export const PIECE_TECHNIQUES: readonly string[] = ['glued-transfer', 'lay-in', 'assembly'];
-
-export const lagKey = (from: string, to: string): string => `${from} > ${to}`;
 
 /** Name of the hands as a resource. */
 const handsId = (who: string) => `hands of ${who}`;
@@ -111,12 +110,12 @@ export function buildProblem(input: BuildInput): Built {
   for (const s of stays) {
     tasks.push({ id: carryId(s), duration: pace.traySwapS, uses: { [hands(s.trayId)]: 1 }, family: null, release: 0, due: null });
     const held = s.where === 'box' ? s.seconds + TAKE_OUT_WITHIN_S + pace.traySwapS : s.seconds;
-    tasks.push({ id: stayId(s), duration: held, uses: { [s.where]: 1 }, family: null, release: 0, due: null });
-    links.push({ from: carryId(s), to: stayId(s), anchor: 'end', min: 0, max: 0 });
+    tasks.push({ id: stayIdOf(s), duration: held, uses: { [s.where]: 1 }, family: null, release: 0, due: null });
+    links.push({ from: carryId(s), to: stayIdOf(s), anchor: 'end', min: 0, max: 0 });
     if (s.where === 'box') {
       // Its place is kept until hands have taken it out.
       tasks.push({ id: takeOutId(s), duration: pace.traySwapS, uses: { [hands(s.trayId)]: 1 }, family: null, release: 0, due: null });
-      links.push({ from: stayId(s), to: takeOutId(s), anchor: 'start', min: s.seconds, max: s.seconds + TAKE_OUT_WITHIN_S });
+      links.push({ from: stayIdOf(s), to: takeOutId(s), anchor: 'start', min: s.seconds, max: s.seconds + TAKE_OUT_WITHIN_S });
       lags.push({
         from: carryId(s),
         to: takeOutId(s),
@@ -150,7 +149,7 @@ export function buildProblem(input: BuildInput): Built {
       if (isBeforeStay(v.bundle, s)) links.push({ from: v.id, to: carryId(s), anchor: 'end', min: 0, max: null });
       else {
         if (s.where === 'box') links.push({ from: takeOutId(s), to: v.id, anchor: 'end', min: 0, max: null });
-        else links.push({ from: stayId(s), to: v.id, anchor: 'end', min: 0, max: null });
+        else links.push({ from: stayIdOf(s), to: v.id, anchor: 'end', min: 0, max: null });
         lags.push({
           from: carryId(s),
           to: v.id,
@@ -210,7 +209,7 @@ export function buildProblem(input: BuildInput): Built {
           // What dries on the bench before the stay is not counted: the stay may begin at once, and waits must never be short.
           const lost = lossThrough(between.map((x) => ({ air: airAt[x.where] as Air, seconds: x.seconds })));
           const rest = Math.max(0, Math.ceil(secondsToLose(dryingRate(air), lost, need)) - firstTouchS(later, timed));
-          links.push({ from: stayId(last), to: later.id, anchor: 'start', min: last.seconds + rest, max: null });
+          links.push({ from: stayIdOf(last), to: later.id, anchor: 'start', min: last.seconds + rest, max: null });
           lags.push({ from: carryId(last), to: later.id, minS: pace.traySwapS + last.seconds + rest, maxS: null, rule, reason, consequence });
         }
       }

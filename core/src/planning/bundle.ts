@@ -1,5 +1,5 @@
 import type { StepGraph } from '../steps/derive.js';
-import { type Bag, bagKey, type Step } from '../steps/step.js';
+import { type Bag, bagKey, bagsKey, type Step } from '../steps/step.js';
 
 /** Steps done in one go at the tray, cookie after cookie. */
 export interface Bundle {
@@ -30,7 +30,7 @@ export function bundlesOf(graph: StepGraph): Bundle[] {
       batch: Math.max(1, ...steps.map((s) => batch.get(s.id) as number)),
       steps,
       bags,
-      family: bags.length > 0 ? bags.map(bagKey).join('+') : tool,
+      family: bags.length > 0 ? bagsKey(bags) : tool,
     });
   };
   const of = (kind: Step['kind']) => graph.steps.filter((s) => s.kind === kind);

@@ -1,7 +1,8 @@
 import type { Air } from '../drying/air.js';
 import type { AirPiece } from '../drying/front.js';
 import type { Factors, Margin } from '../drying/uncertainty.js';
-import type { Lot, Plan, PlanTask, StayPlace } from '../formats/plan.js';
+import type { Lot, Plan, StayPlace } from '../formats/plan.js';
+import { planIndex } from '../formats/plan-index.js';
 import { isSmallPool, type StepGraph } from '../steps/derive.js';
 import type { School } from '../steps/school.js';
 import type { Step } from '../steps/step.js';
@@ -48,13 +49,15 @@ export function courseAlone(graph: StepGraph, { school, air, margin, factors, ai
 
 /** The first and the last cookie of every lot of a design, as a plan has them: real waits, real stays. */
 export function coursesOf(plan: Plan, designId: string): Course[] {
-  const lots = plan.trays.flatMap((t) => t.lots).filter((l) => l.designId === designId);
+  const lots = planIndex(plan).lotsOf(designId);
   return lots.flatMap((lot) => [...new Set([0, lot.cookies - 1])].map((cookie) => courseOf(plan, lot, cookie)));
 }
 
 function courseOf(plan: Plan, lot: Lot, cookie: number): Course {
   const spans = new Map<string, { startS: number; endS: number }>();
-  for (const task of plan.tasks.filter((t): t is PlanTask => t.lotId === lot.id && t.cookies[0] <= cookie && cookie < t.cookies[1]))
+  for (const task of planIndex(plan)
+    .tasksOnLot(lot.id)
+    .filter((t) => t.cookies[0] <= cookie && cookie < t.cookies[1]))
     for (const m of task.motions) {
       const i = cookie - task.cookies[0];
       spans.set(m.stepId, { startS: task.startS + (m.startS[i] as number), endS: task.startS + (m.endS[i] as number) });

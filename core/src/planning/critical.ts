@@ -1,29 +1,27 @@
 import type { Plan, PlanTask } from '../formats/plan.js';
+import { planIndex } from '../formats/plan-index.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
+import type { TaskId } from '../units/id.js';
 
 /**
  * How much later each task could begin, seconds, with every other at its latest, before something is packed late or worked
  * past closing: a backward pass over waits, hands in their order, and stays (the critical path method; Kelley & Walker 1959).
  * Windows that shut are left out: they bind tasks to each other, not to the end.
  */
-export function slacks(plan: Plan): ReadonlyMap<string, number> {
-  const lastClose = Math.max(...plan.bench.map(([, to]) => to));
-  const lots = new Map(plan.trays.flatMap((t) => t.lots).map((l) => [l.id, l.designId]));
-  const latest = new Map<string, number>();
-  const after = new Map<string, { to: string; minS: number }[]>();
-  for (const w of plan.waits) after.set(w.from, [...(after.get(w.from) ?? []), w]);
+export function slacks(plan: Plan): ReadonlyMap<TaskId, number> {
+  const index = planIndex(plan);
+  const latest = new Map<TaskId, number>();
   const tasks = [...plan.tasks].sort((a, b) => b.startS - a.startS || b.endS - a.endS);
   const next = new Map<string, PlanTask>();
   for (const t of tasks) {
     const duration = t.endS - t.startS;
-    const due = t.kind === 'pack' ? (plan.designs.find((d) => d.id === lots.get(t.lotId ?? ''))?.packBy ?? plan.packBy ?? lastClose) : lastClose;
-    let at = Math.min(due, lastClose) - duration;
-    for (const w of after.get(t.id) ?? []) at = Math.min(at, (latest.get(w.to) ?? Number.POSITIVE_INFINITY) - w.minS);
+    let at = index.latestEndOf(t) - duration;
+    for (const w of index.waitsFrom(t.id)) at = Math.min(at, (latest.get(w.to) ?? Number.POSITIVE_INFINITY) - w.minS);
     const following = next.get(t.by);
     if (following)
       at = Math.min(at, (latest.get(following.id) as number) - duration - Math.max(0, Math.min(ASSUMED_PACE.changeoverS, following.startS - t.endS)));
     // A task is never pushed into a night: the end of its opening is as late as it goes before the next one.
-    const opening = plan.bench.find(([from, to]) => from <= at && at < to);
+    const opening = plan.bench[index.openingDuring(at)];
     if (opening && at + duration > opening[1]) at = opening[1] - duration;
     else if (!opening) {
       const before = plan.bench.filter(([, to]) => to <= at).at(-1);
@@ -37,14 +35,13 @@ export function slacks(plan: Plan): ReadonlyMap<string, number> {
 
 /** The chain that sets the end: from the last task back, by what each one waited for. In order of time. */
 export function criticalChain(plan: Plan): readonly string[] {
-  const byId = new Map(plan.tasks.map((t) => [t.id, t]));
   const chain: string[] = [];
   let at = plan.tasks.reduce<PlanTask | undefined>((a, b) => (!a || b.endS > a.endS ? b : a), undefined);
   while (at && !chain.includes(at.id)) {
     chain.push(at.id);
     const { because } = at;
     if (because.kind === 'first') break;
-    at = because.kind === 'bench' || because.kind === 'pieces' ? beforeOf(plan, at) : byId.get(because.fromTask);
+    at = because.kind === 'bench' || because.kind === 'pieces' ? beforeOf(plan, at) : planIndex(plan).task(because.fromTask);
   }
   return chain.reverse();
 }

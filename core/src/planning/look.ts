@@ -1,7 +1,8 @@
 import type { Design } from '../design/design.js';
-import { lossThrough } from '../drying/front.js';
-import { type Region, type SurfaceState, stateAtLoss, stateThresholds } from '../drying/state.js';
+import { stateAt } from '../drying/body.js';
+import type { Region, SurfaceState } from '../drying/state.js';
 import type { Lot, Plan, PlanTask } from '../formats/plan.js';
+import { planIndex } from '../formats/plan-index.js';
 import type { Step } from '../steps/step.js';
 import { airPieces, type StayAir } from './verify.js';
 
@@ -52,7 +53,7 @@ const NOTHING_YET: CookieLook = { sections: {}, lines: {}, marks: [] };
 
 /**
  * The look of a lot's cookie at `atS`, from when each task was (or will be) done. `spanOf` gives planned times on the
- * Rack and actual ones at the Bench; `stays` likewise; `isLeftOut` tells what a run has left out. Stays and spans in seconds since the epoch.
+ * Rack and actual ones at the Bench; `stays` likewise; `isLeftOut` says what a run has left out. Stays and spans in seconds since the epoch.
  */
 export function cookieLook(
   plan: Plan,
@@ -63,25 +64,16 @@ export function cookieLook(
   stays: readonly StayAir[],
   isLeftOut: LeftOut = () => false,
 ): CookieLook {
-  const design = plan.designs.find((d) => d.id === lot.designId);
+  const index = planIndex(plan);
+  const design = index.design(lot.designId);
   if (!design) return NOTHING_YET;
   const sections: Record<string, SurfaceState> = {};
   const lines: Record<string, SurfaceState> = {};
   const marks: string[] = [];
-  const stepById = new Map(design.graph.steps.map((s) => [s.id, s]));
-  const stateOf = (region: Region, sinceS: number): SurfaceState => {
-    if (atS <= sinceS) return 'wet';
-    const pieces = airPieces(sinceS, stays, plan.air);
-    let left = atS - sinceS;
-    const passed = pieces.flatMap((p) => {
-      const seconds = Math.min(left, p.seconds);
-      left -= seconds;
-      return seconds > 0 ? [{ air: p.air, seconds }] : [];
-    });
-    return stateAtLoss(stateThresholds(region), lossThrough(passed));
-  };
-  for (const task of plan.tasks) {
-    if (task.lotId !== lot.id || cookie < task.cookies[0] || cookie >= task.cookies[1] || isLeftOut(task, cookie)) continue;
+  const stateOf = (region: Region, leftAtS: number): SurfaceState =>
+    atS <= leftAtS ? 'wet' : stateAt({ region, leftAtS, airs: airPieces(leftAtS, stays, plan.air), looks: [] }, atS);
+  for (const task of index.tasksOnLot(lot.id)) {
+    if (cookie < task.cookies[0] || cookie >= task.cookies[1] || isLeftOut(task, cookie)) continue;
     const span = spanOf(task);
     if (!span || span.startS > atS) continue;
     const planned = task.endS - task.startS;
@@ -90,7 +82,7 @@ export function cookieLook(
     // Icing is disturbed until the last wet work on its section ends.
     const lastOn = new Map<string, number>();
     for (const m of task.motions) {
-      const step = stepById.get(m.stepId);
+      const step = index.step(task, m.stepId);
       if (!step || isLeftOut(task, cookie, m.stepId)) continue;
       const doneS = span.startS + (m.endS[i] as number) * stretch;
       if (doneS > atS && step.kind !== 'flood') continue;

@@ -1,6 +1,7 @@
+import { lagKey } from '../formats/ids.js';
 import { type Arrangement, arrangementWays, type Plan } from '../formats/plan.js';
 import { NoAnswer } from '../units/bad-input.js';
-import { lagKey } from './build-problem.js';
+
 import { chooseStays, givenStays } from './choose-stays.js';
 import { type Arranged, type Attempt, arrange, attempt, better, dueS, type PlanInput, type Planning, preparePlanning } from './planning.js';
 import { staysOf, toPlan } from './to-plan.js';

@@ -1,5 +1,6 @@
 import type { Pin } from '../formats/order.js';
 import type { Plan, PlanDesign, StayPlace } from '../formats/plan.js';
+import { planIndex } from '../formats/plan-index.js';
 import { coursesOf } from './course.js';
 import { checkDesign, type DesignCheck } from './design-checks.js';
 
@@ -40,7 +41,11 @@ function staysFor(plan: Plan, design: PlanDesign, part: string): PlannedCheck['s
   const crackles = design.graph.gaps.some((g) => g.rule === 'crackle-window' && design.graph.steps.find((s) => s.id === g.from)?.round === flood?.round);
   if (!where || !flood || crackles) return [];
   const minutes = where === 'box' ? order.school.quickSetBoxMin : order.school.quickSetFanMin;
-  const lots = new Set(plan.trays.flatMap((t) => t.lots).flatMap((l) => (l.designId === design.id ? [l.id] : [])));
+  const lots = new Set(
+    planIndex(plan)
+      .lotsOf(design.id)
+      .map((l) => l.id),
+  );
   const trays = new Set(plan.tasks.filter((t) => lots.has(t.lotId ?? '') && t.motions.some((m) => m.stepId === flood.id)).map((t) => t.trayId));
   return [...trays]
     .filter((tray) => !plan.stays.some((s) => s.why !== 'time' && s.trayId === tray && s.round === flood.round))

@@ -18,10 +18,6 @@ export interface StayChoice extends StayPoint {
   readonly why: StayReason;
 }
 
-export const stayId = (s: Omit<StayChoice, 'seconds' | 'why'>): string => `${s.trayId}.${s.where}.r${s.round}${s.batch === null ? '' : `b${s.batch}`}`;
-export const carryIdOf = (stay: string): string => `${stay}.carry`;
-export const takeOutIdOf = (stay: string): string => `${stay}.out`;
-
 /** Work at a tray, by where it comes. */
 export interface Placed {
   readonly kind: string;

@@ -1,12 +1,13 @@
 import { type Design, sectionById } from '../design/design.js';
+import { lagKey, stayIdOf } from '../formats/ids.js';
 import type { Arrangement, Because, Motion, Plan, PlanDesign, PlanTask, PlanWait, Stay, TimedGap } from '../formats/plan.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { Pace } from '../steps/pace.js';
 import { bagKey, type RuleId } from '../steps/step.js';
 import { techniqueById } from '../steps/techniques/index.js';
-import { carryId, type Lag, lagKey, PIECE_TECHNIQUES, takeOutId } from './build-problem.js';
+import { carryId, type Lag, PIECE_TECHNIQUES, takeOutId } from './build-problem.js';
 import type { Attempt } from './planning.js';
-import { type StayChoice, stayId } from './stays.js';
+import type { StayChoice } from './stays.js';
 import type { WidenedSnip } from './visit.js';
 import type { Visit } from './visits.js';
 
@@ -15,9 +16,9 @@ export const MODEL_VERSION = 'kestfog-model/4';
 /** The stays of a schedule with when they begin and end: at the latest when hands take the tray out. */
 export function staysOf(a: Attempt): Stay[] {
   return a.stays.map((s): Stay => {
-    const startS = a.solution.start[stayId(s)] as number;
+    const startS = a.solution.start[stayIdOf(s)] as number;
     const endS = s.where === 'box' ? (a.solution.start[takeOutId(s)] as number) : startS + s.seconds;
-    return { id: stayId(s), where: s.where, trayId: s.trayId, round: s.round, batch: s.batch, why: s.why, startS, endS, forS: s.seconds };
+    return { id: stayIdOf(s), where: s.where, trayId: s.trayId, round: s.round, batch: s.batch, why: s.why, startS, endS, forS: s.seconds };
   });
 }
 

@@ -1,3 +1,4 @@
+import { taskIdOf } from '../formats/ids.js';
 import type { Lot, TimedGap } from '../formats/plan.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { Pace } from '../steps/pace.js';
@@ -63,7 +64,7 @@ export function visitsOf(lot: Lot, graph: StepGraph, timed: readonly TimedGap[],
       const to = Math.round(((g + 1) * lot.cookies) / groups);
       const times = timesOf(w, to - from);
       out.push({
-        id: `${lot.id}.${bundle.id}${groups > 1 ? `.${g + 1}` : ''}`,
+        id: taskIdOf(lot.id, bundle.id, groups > 1 ? g + 1 : null),
         lot,
         bundle,
         cookies: [from, to],

@@ -10,6 +10,8 @@ export interface Bag {
   readonly seconds: number;
 }
 export const bagKey = (bag: Bag): string => `${bag.colour}-${bag.seconds}`;
+/** Several bags taken up together. */
+export const bagsKey = (bags: readonly Bag[]): string => bags.map(bagKey).join('+');
 
 /** One motion (or a run of like motions) on ONE cookie. */
 export interface Step {

@@ -1,4 +1,5 @@
 /** What others may use of this folder. */
 export * from './bad-input.js';
 export * from './format.js';
+export * from './id.js';
 export * from './quantities.js';

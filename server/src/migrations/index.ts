@@ -6,6 +6,7 @@ import { DesignsPlace1795566161302 } from './1795566161302-designs-place.js';
 import { WholeBench1795574400000 } from './1795574400000-whole-bench.js';
 import { Hands1795898400000 } from './1795898400000-hands.js';
 import { LearnedRuns1795900000000 } from './1795900000000-learned-runs.js';
+import { Looks1795903200000 } from './1795903200000-looks.js';
 
 /** In order; each runs once, in a transaction of its own. */
 export const migrations: (new () => MigrationInterface)[] = [
@@ -16,4 +17,5 @@ export const migrations: (new () => MigrationInterface)[] = [
   WholeBench1795574400000,
   Hands1795898400000,
   LearnedRuns1795900000000,
+  Looks1795903200000,
 ];

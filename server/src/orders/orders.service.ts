@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
-import { foldRun } from '@kestfog/core/bench';
+import { foldRun, runIndex } from '@kestfog/core/bench';
 import { type Design, foldDesign } from '@kestfog/core/design';
 import type { Factors } from '@kestfog/core/drying';
-import { type OrderFile, parseOrder } from '@kestfog/core/formats';
+import { type OrderFile, parseOrder, planIndex } from '@kestfog/core/formats';
 import { MODEL_VERSION } from '@kestfog/core/planning';
 import type { School, Tip } from '@kestfog/core/steps';
 import type { BagRecord, OrderDesignView, OrderFileView, OrderInput, OrderView, RunSummary } from '@kestfog/core/wire';
@@ -218,9 +218,9 @@ export class OrdersService {
     const run = await this.runs.findOne({ where: { orderId: t.id }, relations: { events: true, plan: true }, order: { startedAt: 'DESC' } });
     if (run) {
       const state = foldRun(run.plan.plan, [...run.events].sort((a, b) => a.seq - b.seq).map(toStored));
+      const index = runIndex(state);
       const lifts = state.plan.tasks.filter((x) => x.kind === 'pack');
-      const epochMs = Date.parse(run.plan.plan.epoch as string);
-      return new Date(Math.max(...lifts.map((x) => state.tasks.get(x.id)?.doneAtMs ?? epochMs + x.endS * 1000))).toISOString();
+      return new Date(Math.max(...lifts.map((x) => index.doneMs(x.id) ?? index.plan.msOf(x.endS)))).toISOString();
     }
     const plan = await this.plans.findOne({ where: { orderId: t.id }, order: { createdAt: 'DESC' } });
     return plan ? at(plan, plan.plan.endS) : null;
@@ -371,13 +371,13 @@ export class OrdersService {
   }
 }
 
-const at = (p: PlanEntity, s: number) => new Date(Date.parse(p.plan.epoch as string) + s * 1000).toISOString();
+const at = (p: PlanEntity, s: number) => new Date(planIndex(p.plan).msOf(s)).toISOString();
 
 /** When the last pieces of a guest are lifted on the bench they share. */
 function liftedOnBench(p: PlanEntity, guest: string): string | null {
   const ids = new Set(p.plan.designs.filter((d) => d.pieces && d.for === guest).map((d) => d.id));
-  const lots = new Set(p.plan.trays.flatMap((t) => t.lots).flatMap((l) => (ids.has(l.designId) ? [l.id] : [])));
-  const lifts = p.plan.tasks.filter((t) => t.kind === 'pack' && t.lotId !== null && lots.has(t.lotId));
+  const index = planIndex(p.plan);
+  const lifts = p.plan.tasks.filter((t) => t.kind === 'pack' && ids.has(index.lot(t.lotId)?.designId ?? ''));
   return lifts.length === 0 ? null : at(p, Math.max(...lifts.map((t) => t.endS)));
 }
 
@@ -386,7 +386,7 @@ function summaryOf(run: RunEntity): RunSummary {
   return {
     id: run.id,
     startedAt: run.startedAt.toISOString(),
-    done: [...state.tasks.values()].filter((t) => t.doneAtMs !== null).length,
+    done: state.plan.tasks.length - runIndex(state).open.length,
     total: state.plan.tasks.length,
     finished: state.finished,
   };

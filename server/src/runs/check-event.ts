@@ -1,4 +1,4 @@
-import type { RunEvent, whyNotUndone } from '@kestfog/core/bench';
+import { asSaidNow, type EarlierEvent, type RunEvent, type whyNotUndone } from '@kestfog/core/bench';
 import type { Lot, PlanTask } from '@kestfog/core/formats';
 import { Refusal } from '../platform/errors.js';
 import type { EventDataDto, RunEventDto } from './run-event.dto.js';
@@ -30,15 +30,23 @@ export async function checkedBody(dto: RunEventDto, run: RunKnows): Promise<Body
     case 'taskBegun':
     case 'taskDone':
     case 'imHere':
-    case 'crustedAlready':
     case 'skipped':
       return { type: dto.type, data: { taskId: await taskId() } };
     case 'cookieDone':
       return { type: dto.type, data: { taskId: await taskId(), cookie: needed(data, 'cookie') } };
     case 'swapped':
       return { type: dto.type, data: { taskId: await taskId(), insteadOf: await taskId('insteadOf') } };
+    case 'touched':
+      return {
+        type: dto.type,
+        data: { taskId: await taskId(), cookie: data.cookie ?? null, part: data.part ?? null, state: data.state ?? null, found: needed(data, 'found') },
+      };
+    // A page that was open before an update says it the earlier way.
     case 'stillWet':
-      return { type: dto.type, data: { taskId: await taskId(), untilS: needed(data, 'untilS') } };
+    case 'crustedAlready': {
+      const said = asSaidNow({ ...dto, type: dto.type, data: { taskId: await taskId(), untilS: 0 } } as EarlierEvent);
+      return { type: said.type, data: said.data } as Body;
+    }
     case 'windowShut':
       return { type: dto.type, data: { taskId: await taskId(), cookies: needed(data, 'cookies'), choice: needed(data, 'choice') } };
     case 'bagCounted':

@@ -1,5 +1,14 @@
-import { type CookieOutcome, cookieOutcomes, type RunEvent, runEventTypes, type ShutChoice, shutChoices } from '@kestfog/core/bench';
-import { type SurfaceState, surfaceStates } from '@kestfog/core/drying';
+import {
+  type CookieOutcome,
+  cookieOutcomes,
+  type EarlierEvent,
+  earlierEventTypes,
+  type RunEvent,
+  runEventTypes,
+  type ShutChoice,
+  shutChoices,
+} from '@kestfog/core/bench';
+import { type DryingState, dryingStates, type Finding, findings, type SurfaceState, surfaceStates } from '@kestfog/core/drying';
 import { type DefectId, defectIds } from '@kestfog/core/steps';
 import { Type } from 'class-transformer';
 import {
@@ -31,7 +40,9 @@ export class EventDataDto {
   @IsOptional() @IsNumber() @Min(0) @Max(1e9) untilS?: number;
   /** by task; each is looked at one by one */
   @IsOptional() @IsObject() starts?: Record<string, unknown>;
-  @IsOptional() @IsInt() @Min(0) @Max(999) cookie?: number;
+  @IsOptional() @IsInt() @Min(0) @Max(999) cookie?: number | null;
+  @IsOptional() @IsIn(dryingStates) state?: DryingState | null;
+  @IsOptional() @IsIn(findings) found?: Finding;
   @IsOptional() @IsInt({ each: true }) @Min(0, { each: true }) @Max(999, { each: true }) @ArrayNotEmpty() @ArrayMaxSize(200) cookies?: number[];
   @IsOptional() @IsIn(shutChoices) choice?: ShutChoice;
   @IsOptional() @IsHexColor() colour?: string;
@@ -56,6 +67,6 @@ export class RunEventDto {
   @IsUUID() deviceId: string;
   @IsInt() @Min(1) @Max(2_000_000) deviceSeq: number;
   @IsInt() @Min(0) @Max(8.64e15) atMs: number;
-  @IsIn(runEventTypes) type: RunEvent['type'];
+  @IsIn([...runEventTypes, ...earlierEventTypes]) type: (RunEvent | EarlierEvent)['type'];
   @IsDefined() @ValidateNested() @Type(() => EventDataDto) data: EventDataDto;
 }

@@ -1,4 +1,5 @@
-import { type ExportedRun, foldRun, lotOf, type RunEvent, type RunState, type StoredEvent, whyNotUndone } from '@kestfog/core/bench';
+import { type ExportedRun, foldRun, isObservation, type RunEvent, type RunState, type StoredEvent, whyNotUndone } from '@kestfog/core/bench';
+import { planIndex } from '@kestfog/core/formats';
 import type { RunView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
@@ -14,8 +15,7 @@ import type { RunEventDto } from './run-event.dto.js';
 import { toStored } from './stored-event.js';
 
 /** Events that make new tasks or count waits anew. */
-const changesWhatIsThere = (e: RunEvent): boolean =>
-  e.type === 'defect' || e.type === 'windowShut' || e.type === 'bagCounted' || e.type === 'airRead' || e.type === 'carried' || e.type === 'broughtBack';
+const changesWhatIsThere = (e: RunEvent): boolean => e.type === 'defect' || e.type === 'windowShut' || isObservation(e);
 
 @Injectable()
 export class RunsService {
@@ -55,7 +55,7 @@ export class RunsService {
 
   async export(id: string): Promise<ExportedRun> {
     const { plan, events } = await this.view(id);
-    return { format: 'kestfog-run/2', plan, events };
+    return { format: 'kestfog-run/3', plan, events };
   }
 
   async exists(id: string): Promise<boolean> {
@@ -123,9 +123,9 @@ export class RunsService {
     };
     const body = await checkedBody(dto, {
       // What was planned, or came to it at the bench: a cookie begun again has tasks of its own.
-      task: async (id) => plan.tasks.find((t) => t.id === id) ?? (await state()).plan.tasks.find((t) => t.id === id),
+      task: async (id) => planIndex(plan).task(id) ?? planIndex((await state()).plan).task(id),
       hasTray: async (id) => plan.trays.some((t) => t.id === id),
-      lot: async (id) => lotOf(plan, id) ?? lotOf((await state()).plan, id),
+      lot: async (id) => planIndex(plan).lot(id) ?? planIndex((await state()).plan).lot(id),
       whyNotUndone: async (id) => whyNotUndone(plan, (await state()).standing, id),
       lastSeq: async () => (await m.findOne(RunEventEntity, { where: { runId: run.id }, order: { seq: 'DESC' } }))?.seq ?? 0,
     });

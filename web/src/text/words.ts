@@ -1,13 +1,13 @@
 import type { RunTask } from '@kestfog/core/bench';
 import { lightnessAndChroma } from '@kestfog/core/design';
-import type { Because, Plan, PlanTask } from '@kestfog/core/formats';
+import { type Because, type Plan, type PlanTask, planIndex } from '@kestfog/core/formats';
 import { gradeOfSeconds } from '@kestfog/core/icing';
 import type { Bag } from '@kestfog/core/steps';
 import { span } from './time.js';
 
 /** "cookies 1–4", "all 8 cookies", for a task */
 export function cookiesText(plan: Plan, task: RunTask): string {
-  const lot = plan.trays.flatMap((t) => t.lots).find((l) => l.id === task.lotId);
+  const lot = planIndex(plan).lot(task.lotId);
   if (!lot) return 'the whole tray';
   const [from, to] = task.cookies;
   const n = to - from;
@@ -16,13 +16,10 @@ export function cookiesText(plan: Plan, task: RunTask): string {
   return n === 1 ? `cookie ${from + 1} of ${lot.cookies}` : `cookies ${from + 1}–${to} of ${lot.cookies}${without}`;
 }
 
-export function designName(plan: Plan, task: PlanTask): string {
-  const lot = plan.trays.flatMap((t) => t.lots).find((l) => l.id === task.lotId);
-  return plan.designs.find((d) => d.id === lot?.designId)?.drawing.name ?? '';
-}
+export const designName = (plan: Plan, task: PlanTask): string => planIndex(plan).designOf(task)?.drawing.name ?? '';
 
 export function becauseText(plan: Plan, because: Because): string {
-  const from = 'fromTask' in because ? plan.tasks.find((t) => t.id === because.fromTask) : undefined;
+  const from = 'fromTask' in because ? planIndex(plan).task(because.fromTask) : undefined;
   switch (because.kind) {
     case 'first':
       return 'the first thing to do';

@@ -54,8 +54,7 @@ export const planBeside = (
   onPlan: (plan: Plan) => void = () => {},
 ): Beside<Plan> => beside((w) => w.plan(order, designs, seconds, rounds, proxy(onProgress), proxy(onPlan)) as Promise<Answered<Plan>>);
 
-export const replanBeside = (plan: Plan, state: RunState, epochMs: number, nowS: number): Beside<Replanned> =>
-  beside((w) => w.replan(plan, state, epochMs, nowS) as Promise<Answered<Replanned>>);
+export const replanBeside = (state: RunState, nowS: number): Beside<Replanned> => beside((w) => w.replan(state, nowS) as Promise<Answered<Replanned>>);
 export const checksBeside = (plan: Plan): Beside<readonly PlannedCheck[]> => beside((w) => w.checks(plan) as Promise<Answered<readonly PlannedCheck[]>>);
 export const chanceBeside = (plan: Plan): Beside<Chance> => beside((w) => w.chance(plan) as Promise<Answered<Chance>>);
 export const latestStartBeside = (plan: Plan): Beside<number | null> => beside((w) => w.latestStart(plan) as Promise<Answered<number | null>>);

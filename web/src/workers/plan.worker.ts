@@ -1,4 +1,4 @@
-import { type Replanned, type RunState, replan } from '@kestfog/core/bench';
+import { type Replanned, type RunState, replan, runIndex } from '@kestfog/core/bench';
 import { type Design, type DesignDocument, foldDesign } from '@kestfog/core/design';
 import type { OrderFile, Plan } from '@kestfog/core/formats';
 import {
@@ -50,7 +50,7 @@ const work = {
   /** Goes the way of a first plan once, unasked: the engine is warm when it counts. */
   warm: (order: OrderFile, designs: readonly Design[]): boolean =>
     answered(() => chooseArrangement(preparePlanning({ order, designs })).best.solution.makespan).ok,
-  replan: (plan: Plan, state: RunState, epochMs: number, nowS: number): Answered<Replanned> => answered(() => replan(plan, state, epochMs, nowS)),
+  replan: (state: RunState, nowS: number): Answered<Replanned> => answered(() => replan(runIndex(state), nowS)),
   checks: (plan: Plan): Answered<readonly PlannedCheck[]> => answered(() => plannedChecks(plan)),
   chance: (plan: Plan): Answered<Chance> => answered(() => chanceOf(plan)),
   latestStart: (plan: Plan): Answered<number | null> =>

@@ -1,6 +1,5 @@
 import type { AwayTray, BenchView, Expected, Replanned } from '@kestfog/core/bench';
-import type { Plan } from '@kestfog/core/formats';
-import { takeOutIdOf } from '@kestfog/core/planning';
+import { type Plan, planIndex, takeOutIdOf } from '@kestfog/core/formats';
 import { dayClock, stopwatch } from '../../text/time.js';
 import { capital, cookiesText } from '../../text/words.js';
 
@@ -14,7 +13,7 @@ interface ClosingProps {
 
 /** What is running out, soonest first, with what to do. */
 export function ClosingList({ view, inBox, nowMs, onDecide }: ClosingProps) {
-  // A tray in the dehydrator has its own line: its taking out is not told twice.
+  // A tray in the dehydrator has its own line: its taking out is not shown twice.
   const takesOut = (c: (typeof view.closing)[number]) => inBox.some((a) => a.stayId !== null && c.taskId === takeOutIdOf(a.stayId));
   const closing = view.closing.filter((c) => !takesOut(c));
   return (
@@ -67,7 +66,7 @@ export function Lost({ plan, lost, onChoose }: LostProps) {
       <h2 className="text-2xl font-semibold text-error">Cannot be held any more</h2>
       <ul className="grid gap-3 mt-1">
         {lost.slice(0, 2).map((l) => {
-          const task = plan.tasks.find((t) => t.id === l.taskId);
+          const task = planIndex(plan).task(l.taskId);
           return task ? (
             <li key={l.taskId}>
               {capital(task.title)}, tray {task.trayId}: {l.consequence}.

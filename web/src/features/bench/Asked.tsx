@@ -36,7 +36,7 @@ export function Asked({ asking, onAsk, bench, view, how }: Props) {
         />
       );
     case 'shut':
-      return <ShutSheet bench={bench} taskId={asking.taskId} onClose={close} />;
+      return <ShutSheet bench={bench} taskId={asking.taskId} found={asking.found} onClose={close} />;
     case 'bag':
       return <WhichBag bags={view.now?.task.bags ?? []} onBag={(bag) => onAsk({ kind: 'count', bag })} onClose={close} />;
     case 'count':

@@ -7,10 +7,11 @@ import {
   boxLeftOn,
   cameThrough,
   endOfDay,
-  lookAgainS,
+  mayTouch,
   morningOf,
   nextStep,
   type RunState,
+  runIndex,
   stencilUses,
 } from '@kestfog/core/bench';
 import type { CautionId } from '@kestfog/core/steps';
@@ -51,11 +52,11 @@ export function Bench({ bench }: { readonly bench: Run }) {
   const { run, state, nowMs } = bench;
   // The plan as it stands: re-planned as often as the run has slipped.
   const plan = state?.plan;
-  const epochMs = plan ? Date.parse(plan.epoch as string) : 0;
+  const index = state && runIndex(state);
   const [settings, setSettings] = useBenchSettings();
   const hands = plan?.order.decorators.map((d) => d.id) ?? [];
   const [who, setWho] = useHands(run?.id ?? '', hands);
-  const view = plan && state ? benchView(plan, state, epochMs, nowMs, who) : null;
+  const view = index && benchView(index, nowMs, who);
   const forward = () => {
     if (!state || !view) return;
     const step = nextStep(state, view, settings.byCookie);
@@ -69,7 +70,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
     knock(220);
   };
   const act = useOneAction({ forward, back });
-  const alerts = plan && state && view ? alertsOf(plan, state, view, nowMs) : NONE;
+  const alerts = index && view ? alertsOf(index, view, nowMs) : NONE;
   useAlarms(alerts, settings);
   useSpokenStep(plan, view, settings.voice && !settings.quiet);
   const revision = useReplan(bench, view);
@@ -79,13 +80,13 @@ export function Bench({ bench }: { readonly bench: Run }) {
   const [read, setRead] = useState<readonly CautionId[]>([]);
   const [asking, setAsking] = useState<Asking | null>(null);
   const [airLeft, setAirLeft] = useState(false);
-  if (!run || !plan || !state || !view) return null;
+  if (!run || !plan || !state || !index || !view) return null;
   const { now } = view;
   const begun = state.startedAtMs !== null;
-  const inBox = awayTrays(plan, state, nowMs).filter((a) => a.where === 'box');
+  const inBox = awayTrays(index, nowMs).filter((a) => a.where === 'box');
   const caution = now && begun ? cautionOf(now.task, eggWhite, [...readToday(nowMs), ...read]) : null;
-  const stand = morningOf(plan, state, epochMs, nowMs);
-  const dayEnd = endOfDay(plan, state, view, epochMs, nowMs);
+  const stand = morningOf(index, nowMs);
+  const dayEnd = endOfDay(index, view, nowMs);
   return (
     <div className="min-h-dvh flex flex-col px-4 md:px-6 text-xl leading-snug">
       <header className="flex flex-wrap items-center gap-x-1 sm:gap-x-5 pt-2">
@@ -155,21 +156,20 @@ export function Bench({ bench }: { readonly bench: Run }) {
       )}
       <main className="grow grid md:grid-cols-[18rem_1fr] lg:grid-cols-[22rem_1fr_20rem] gap-x-8 gap-y-4 pt-2 content-start">
         {!begun ? (
-          <BeforeStart plan={plan} epochMs={epochMs} />
+          <BeforeStart plan={plan} epochMs={index.plan.epochMs} />
         ) : now ? (
           <Now
-            plan={plan}
-            state={state}
+            index={index}
             view={view}
             nowMs={nowMs}
             dayEnd={dayEnd}
-            stencils={stencilUses(plan, state, now.task)}
+            stencils={stencilUses(index, now.task)}
             known={settings.known}
             onKnown={(t, on) => setSettings({ known: on ? [...settings.known, t] : settings.known.filter((k) => k !== t) })}
             byCookie={settings.byCookie}
           />
         ) : state.finished ? (
-          <AllDone run={run} plan={plan} packed={cameThrough(plan, state)} nowMs={nowMs} startedAtMs={state.startedAtMs as number} />
+          <AllDone run={run} plan={plan} packed={cameThrough(index)} nowMs={nowMs} startedAtMs={state.startedAtMs as number} />
         ) : (
           <section className="md:col-span-2">
             <h1 className="text-[44px] leading-tight font-semibold">Nothing left for these hands</h1>
@@ -179,9 +179,9 @@ export function Bench({ bench }: { readonly bench: Run }) {
         <aside className="grid gap-5 content-start md:max-lg:col-span-2 md:max-lg:grid-cols-2">
           {stand && !dayEnd && <Morning stand={stand} />}
           {(view.closing.length > 0 || inBox.length > 0) && (
-            <ClosingList view={view} inBox={inBox} nowMs={nowMs} onDecide={(taskId) => setAsking({ kind: 'shut', taskId })} />
+            <ClosingList view={view} inBox={inBox} nowMs={nowMs} onDecide={(taskId) => setAsking({ kind: 'shut', taskId, found: false })} />
           )}
-          {boxLeftOn(plan, state, nowMs) && (
+          {boxLeftOn(index, nowMs) && (
             <section aria-label="Dehydrator" className="border-l-8 border-error pl-4">
               <p className="text-2xl">The dehydrator is empty and still on.</p>
               <button type="button" className="btn min-h-16 text-xl mt-2" onClick={() => bench.send({ type: 'boxOff', data: {} })}>
@@ -189,8 +189,8 @@ export function Bench({ bench }: { readonly bench: Run }) {
               </button>
             </section>
           )}
-          {begun && <ToolCount bench={bench} plan={plan} state={state} dayOver={dayEnd !== null || state.finished} />}
-          {revision.lost.length > 0 && <Lost plan={plan} lost={revision.lost} onChoose={(taskId) => setAsking({ kind: 'shut', taskId })} />}
+          {begun && <ToolCount bench={bench} index={index} dayOver={dayEnd !== null || state.finished} />}
+          {revision.lost.length > 0 && <Lost plan={plan} lost={revision.lost} onChoose={(taskId) => setAsking({ kind: 'shut', taskId, found: false })} />}
           {caution && (
             <section aria-label="Caution" className="border-l-8 border-base-content/60 pl-4">
               <p>{caution.text}</p>
@@ -211,7 +211,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
         </aside>
       </main>
       <div className="grid gap-2 py-3 sticky bottom-0 bg-base-100">
-        <Reports bench={bench} state={state} view={view} untilS={lookAgainS(plan, state, view, epochMs, nowMs)} onAsk={setAsking} />
+        <Reports bench={bench} state={state} view={view} touch={mayTouch(index, view, nowMs)} onAsk={setAsking} />
         <div className="flex gap-3 sm:gap-4">
           <button type="button" className="btn h-24 w-20 sm:w-28 text-xl flex-col px-1" disabled={!bench.canUndo} onClick={act.back}>
             <Undo2 aria-hidden size={30} />
@@ -234,7 +234,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
           )}
         </div>
       </div>
-      <RackStrip plan={plan} trays={traysNow(plan, state, epochMs, nowMs)} onTray={(trayId) => setAsking({ kind: 'tray', trayId })} />
+      <RackStrip plan={plan} trays={traysNow(index, nowMs)} onTray={(trayId) => setAsking({ kind: 'tray', trayId })} />
       <Asked asking={asking} onAsk={setAsking} bench={bench} view={view} how={{ settings, onSettings: setSettings, hands, who, onWho: setWho, air }} />
     </div>
   );

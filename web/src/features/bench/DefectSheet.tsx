@@ -1,4 +1,4 @@
-import { type CookieOutcome, cookiesOf, lotOf, tallyOf } from '@kestfog/core/bench';
+import { type CookieOutcome, cookiesOf, lookNow, runIndex, tallyOf } from '@kestfog/core/bench';
 import { marksOf, partById } from '@kestfog/core/design';
 import type { SurfaceState } from '@kestfog/core/drying';
 import { type DefectId, defects, rescue } from '@kestfog/core/steps';
@@ -7,7 +7,6 @@ import { capital } from '../../text/words.js';
 import { Sheet } from '../../ui/Sheet.js';
 import { EditableCookie } from '../designs/EditableCookie.js';
 import { SURFACES, toldState } from './defect-text.js';
-import { lookOf } from './tray-state.js';
 import type { Run } from './use-run.js';
 
 interface Props {
@@ -26,14 +25,14 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
   const [part, setPart] = useState<string | null>(null);
   const [seen, setSeen] = useState<DefectId | null>(first);
   const [told, setTold] = useState<SurfaceState | null>(null);
-  const plan = state?.plan;
-  const lot = plan ? lotOf(plan, lotId) : undefined;
-  const design = plan?.designs.find((d) => d.id === lot?.designId)?.drawing;
-  if (!state || !plan || !lot || !design) return null;
-  const look = lookOf(plan, state, Date.parse(plan.epoch as string), lot, which, nowMs);
+  const index = state && runIndex(state);
+  const lot = index?.plan.lot(lotId);
+  const design = index?.plan.designOf(lotId)?.drawing;
+  if (!index || !lot || !design) return null;
+  const look = lookNow(index, lot, which, nowMs);
   const section = part ? (marksOf(design).find((m) => m.id === part)?.sectionId ?? part) : null;
   const surface = told ?? toldState(section ? (look.sections[section] ?? look.lines[section]) : Object.values(look.sections).at(-1));
-  const tally = tallyOf(plan, state, lot.designId);
+  const tally = tallyOf(index, lot.designId);
   const card = seen ? rescue(seen, surface) : null;
   const keep = (outcome: CookieOutcome) => {
     if (!seen) return;

@@ -1,4 +1,4 @@
-import { type BenchView, type DayEnd, type Expected, lotOf, openCookies, openingsOf, type RunState, type StencilUse, wantsKneading } from '@kestfog/core/bench';
+import { type BenchView, type DayEnd, type Expected, openCookies, openingsOf, type RunIndex, type StencilUse, wantsKneading } from '@kestfog/core/bench';
 import type { Plan } from '@kestfog/core/formats';
 import { lookAfter } from '@kestfog/core/planning';
 import { bagKey, handsWords, type Opening, type TechniqueId, techniqueById } from '@kestfog/core/steps';
@@ -11,8 +11,7 @@ import { Cookie } from '../../ui/Cookie.js';
 import { HandsLines } from './HandsLines.js';
 
 interface Props {
-  readonly plan: Plan;
-  readonly state: RunState;
+  readonly index: RunIndex;
   readonly view: BenchView;
   readonly nowMs: number;
   readonly dayEnd: DayEnd | null;
@@ -26,14 +25,16 @@ interface Props {
 }
 
 /** The one thing to do now: the cookie after it, where, with which bags, in which motions, and how long it should take. */
-export function Now({ plan, state, view, nowMs, dayEnd, stencils, known, onKnown, byCookie }: Props) {
+export function Now({ index, view, nowMs, dayEnd, stencils, known, onKnown, byCookie }: Props) {
   const [units] = useUnits();
   const counting = useCounting();
   const { task, startMs } = view.now as Expected;
-  const design = plan.designs.find((d) => d.id === lotOf(plan, task.lotId)?.designId);
-  const parts = task.motions.flatMap((m) => design?.graph.steps.find((s) => s.id === m.stepId)?.parts ?? []);
+  const { state } = index;
+  const { plan } = state;
+  const design = index.plan.designOf(task);
+  const steps = task.motions.flatMap((m) => index.plan.step(task, m.stepId) ?? []);
+  const parts = steps.flatMap((s) => s.parts);
   const motions = motionLines(task);
-  const steps = task.motions.flatMap((m) => design?.graph.steps.find((s) => s.id === m.stepId) ?? []);
   const words = design
     ? handsWords(
         design.drawing,
@@ -61,7 +62,7 @@ export function Now({ plan, state, view, nowMs, dayEnd, stencils, known, onKnown
         {design && (
           <Cookie
             design={design.drawing}
-            look={lookAfter(plan, task, design.drawing, (t) => (state.tasks.get(t.id)?.doneAtMs ?? null) !== null)}
+            look={lookAfter(plan, task, design.drawing, index.isDone)}
             lit={parts}
             className="w-full max-h-64 md:max-h-[18rem]"
             label={`${design.drawing.name} after this step`}
@@ -105,7 +106,7 @@ export function Now({ plan, state, view, nowMs, dayEnd, stencils, known, onKnown
                   {bagText(b)}
                   {state.counted.has(bagKey(b)) && `, counts ${counting.text(state.counted.get(bagKey(b)) as number)} now`}
                   {openingText(openingsOf(plan, task, b), units)}
-                  {wantsKneading(plan, state, b, nowMs) && <b>, knead it</b>}
+                  {wantsKneading(index, b, nowMs) && <b>, knead it</b>}
                 </span>
               </li>
             ))}
@@ -129,7 +130,9 @@ export function Now({ plan, state, view, nowMs, dayEnd, stencils, known, onKnown
           </p>
         ))}
         {view.inHandSinceMs === null && (
-          <p className="mt-3 text-2xl">{capital(view.waiting && !dayEnd && view.waitingFor ? view.waitingFor : becauseText(plan, task.because))}.</p>
+          <p className="mt-3 text-2xl">
+            {capital(view.waiting && !dayEnd && view.waitingFor ? waitingText(view.waitingFor) : becauseText(plan, task.because))}.
+          </p>
         )}
         {!view.waiting && <HandsLines words={words} known={known} onKnown={onKnown} />}
       </section>
@@ -137,6 +140,7 @@ export function Now({ plan, state, view, nowMs, dayEnd, stencils, known, onKnown
   );
 }
 
+const waitingText = (what: NonNullable<BenchView['waitingFor']>): string => (what === 'found-wet' ? 'it was found not to be there yet' : what.reason);
 const openingText = (openings: readonly Opening[], units: Units): string => (openings.length === 0 ? '' : `, ${openingsText(openings, units)}`);
 
 function Evening({ plan, dayEnd }: { readonly plan: Plan; readonly dayEnd: DayEnd }) {

@@ -1,4 +1,4 @@
-import type { BenchView, RunState } from '@kestfog/core/bench';
+import type { BenchView, MayTouch, RunState, Touched } from '@kestfog/core/bench';
 import { type Bag, bagKey, defects } from '@kestfog/core/steps';
 import { useState } from 'react';
 import { bagText, capital } from '../../text/words.js';
@@ -8,7 +8,7 @@ import type { Run } from './use-run.js';
 export type Asking =
   | { readonly kind: 'tray'; readonly trayId: string }
   | { readonly kind: 'defect'; readonly lotId: string; readonly cookie: number; readonly broken: boolean }
-  | { readonly kind: 'shut'; readonly taskId: string }
+  | { readonly kind: 'shut'; readonly taskId: string; readonly found: boolean }
   | { readonly kind: 'bag' }
   | { readonly kind: 'count'; readonly bag: Bag }
   | { readonly kind: 'how' };
@@ -17,26 +17,29 @@ interface Props {
   readonly bench: Run;
   readonly state: RunState;
   readonly view: BenchView;
-  /** when it is looked at again, where the step in hand may be found too wet; seconds since the epoch */
-  readonly untilS: number | null;
+  /** the body a finger may speak of now */
+  readonly touch: MayTouch | null;
   readonly onAsk: (asking: Asking) => void;
 }
 
 /** What may have to be said at the bench, one touch each; on a phone behind one button. */
-export function Reports({ bench, state, view, untilS, onAsk }: Props) {
+export function Reports({ bench, view, state, touch, onAsk }: Props) {
   const [open, setOpen] = useState(false);
   const { now } = view;
   if (!now || state.startedAtMs === null || state.pausedAtMs !== null) return null;
   const { task } = now;
-  const waitsToDry = view.waiting && task.lotId !== null && state.plan.waits.some((w) => w.to === task.id && w.minS > 0 && w.rule !== 'prepared-first');
   const inHand = view.inHandSinceMs !== null;
   const wetWork = inHand && task.motions.some((m) => m.kind === 'mark');
   const cookie = task.lotId === null ? null : { lotId: task.lotId, cookie: task.cookies[0] };
   const other = view.next[0]?.task;
+  const found = (what: Touched['found']) => {
+    const { body, state: asked } = (touch as MayTouch).body;
+    bench.send({ type: 'touched', data: { taskId: task.id, cookie: body.cookie, part: body.stepId, state: asked, found: what } });
+  };
   const reports: { readonly label: string; readonly act: () => void }[] = [
-    ...(untilS === null ? [] : [{ label: 'still wet', act: () => bench.send({ type: 'stillWet', data: { taskId: task.id, untilS } }) }]),
-    ...(waitsToDry ? [{ label: 'crusted already', act: () => bench.send({ type: 'crustedAlready', data: { taskId: task.id } }) }] : []),
-    ...(wetWork ? [{ label: 'skinning', act: () => onAsk({ kind: 'shut', taskId: task.id }) }] : []),
+    ...(touch?.notYet ? [{ label: `not ${touch.body.state} yet`, act: () => found('not-yet') }] : []),
+    ...(touch?.reached ? [{ label: `${touch.body.state} already`, act: () => found('reached') }] : []),
+    ...(wetWork ? [{ label: 'skinning', act: () => onAsk({ kind: 'shut', taskId: task.id, found: true }) }] : []),
     ...(task.bags.length > 0 ? [{ label: 'trouble with a bag', act: () => onAsk({ kind: 'bag' }) }] : []),
     ...(cookie
       ? [

@@ -7,11 +7,13 @@ import type { Run } from './use-run.js';
 interface Props {
   readonly bench: Run;
   readonly taskId: string;
+  /** a finger found it so, rather than the clock */
+  readonly found: boolean;
   readonly onClose: () => void;
 }
 
 /** The surface has gone too far for wet work, or for a whole step: which cookies are without it, and what becomes of them. */
-export function ShutSheet({ bench, taskId, onClose }: Props) {
+export function ShutSheet({ bench, taskId, found, onClose }: Props) {
   const { state, nowMs } = bench;
   const task = state?.plan.tasks.find((t) => t.id === taskId);
   const record = state?.tasks.get(taskId);
@@ -21,6 +23,7 @@ export function ShutSheet({ bench, taskId, onClose }: Props) {
   const wet = task.motions.some((m) => m.kind === 'mark');
   const piped = pipedMarks(state.plan, task).length > 0;
   const choose = (choice: ShutChoice) => {
+    if (found) bench.send({ type: 'touched', data: { taskId, cookie: null, part: null, state: null, found: 'past' } });
     if (!wet && choice === 'skip' && cookies.length === open.length) bench.send({ type: 'skipped', data: { taskId } });
     else bench.send({ type: 'windowShut', data: { taskId, cookies, choice } });
     onClose();

@@ -1,20 +1,17 @@
-import { missingTools, type RunState, toolsAsked } from '@kestfog/core/bench';
-import type { Plan } from '@kestfog/core/formats';
+import { missingTools, type RunIndex, toolsAsked } from '@kestfog/core/bench';
 import { useState } from 'react';
 import type { Run } from './use-run.js';
 
 interface Props {
   readonly bench: Run;
-  readonly plan: Plan;
-  readonly state: RunState;
+  readonly index: RunIndex;
   readonly dayOver: boolean;
 }
 
 /** Sharp tools and the ends cut off bags, counted out once a day and in once: what is missing is looked for before anything is packed. */
-export function ToolCount({ bench, plan, state, dayOver }: Props) {
-  const epochMs = Date.parse(plan.epoch as string);
-  const asked = toolsAsked(plan, state, epochMs, bench.nowMs, dayOver);
-  const missing = missingTools(plan, state, epochMs, bench.nowMs);
+export function ToolCount({ bench, index, dayOver }: Props) {
+  const asked = toolsAsked(index, bench.nowMs, dayOver);
+  const missing = missingTools(index, bench.nowMs);
   const [sharps, setSharps] = useState<number | null>(null);
   const [offcuts, setOffcuts] = useState<number | null>(null);
   if (!asked) return null;

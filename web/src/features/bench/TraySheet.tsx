@@ -1,12 +1,11 @@
-import { awayTrays, cookieKey, cookiesOf, type RunState } from '@kestfog/core/bench';
-import type { PlanTask } from '@kestfog/core/formats';
+import { awayTrays, cookiesOf, lookNow, type RunState, runIndex } from '@kestfog/core/bench';
+import { cookieKey, type PlanTask } from '@kestfog/core/formats';
 import { lookAfter } from '@kestfog/core/planning';
 import { clockTime } from '../../text/time.js';
 import { capital, cookiesText } from '../../text/words.js';
 import { Cookie } from '../../ui/Cookie.js';
 import { Sheet } from '../../ui/Sheet.js';
 import { outcomeText } from './defect-text.js';
-import { lookOf } from './tray-state.js';
 import type { Run } from './use-run.js';
 
 interface Props {
@@ -21,9 +20,9 @@ export function TraySheet({ bench, trayId, onCookie, onClose }: Props) {
   const { state, nowMs } = bench;
   if (!state) return null;
   const { plan } = state;
-  const epochMs = Date.parse(plan.epoch as string);
+  const index = runIndex(state);
   const tray = plan.trays.find((t) => t.id === trayId);
-  const own = plan.tasks.filter((t) => t.trayId === trayId);
+  const own = index.plan.tasksOnTray(trayId);
   const here = (task: PlanTask) => {
     bench.send({ type: 'imHere', data: { taskId: task.id } });
     onClose();
@@ -31,7 +30,7 @@ export function TraySheet({ bench, trayId, onCookie, onClose }: Props) {
   return (
     <Sheet title={`Tray ${trayId}`} onClose={onClose}>
       {tray?.lots.map((lot) => {
-        const design = plan.designs.find((d) => d.id === lot.designId);
+        const design = index.plan.design(lot.designId);
         if (!design) return null;
         return (
           <section key={lot.id} aria-label={design.drawing.name} className="mb-4">
@@ -50,7 +49,7 @@ export function TraySheet({ bench, trayId, onCookie, onClose }: Props) {
                     >
                       <Cookie
                         design={design.drawing}
-                        look={lookOf(plan, state, epochMs, lot, c, nowMs)}
+                        look={lookNow(index, lot, c, nowMs)}
                         className="h-24 w-24"
                         label={`${design.drawing.name}, cookie ${c + 1}`}
                       />
@@ -68,9 +67,8 @@ export function TraySheet({ bench, trayId, onCookie, onClose }: Props) {
       <p>Touch the picture you are working on: what comes before it is taken as done.</p>
       <ol className="flex flex-wrap gap-2 mt-2">
         {own.map((t) => {
-          const doneAtMs = state.tasks.get(t.id)?.doneAtMs ?? null;
-          const lot = tray?.lots.find((l) => l.id === t.lotId);
-          const design = plan.designs.find((d) => d.id === lot?.designId);
+          const doneAtMs = index.doneMs(t.id);
+          const design = index.plan.designOf(t);
           return (
             <li key={t.id} className="w-44">
               <button
@@ -97,7 +95,7 @@ const MINUTES = { fan: [10, 20, 30], box: [3, 10, 20] } as const;
 /** A tray carried away though no plan said so, and brought back: what dries meanwhile is counted. */
 function Carrying({ bench, state, trayId, onClose }: { readonly bench: Run; readonly state: RunState; readonly trayId: string; readonly onClose: () => void }) {
   const { plan } = state;
-  const away = awayTrays(plan, state, bench.nowMs).find((a) => a.trayId === trayId);
+  const away = awayTrays(runIndex(state), bench.nowMs).find((a) => a.trayId === trayId);
   const places = (['fan', 'box'] as const).filter((where) => plan.order[where] !== null);
   if (state.startedAtMs === null || (places.length === 0 && !away)) return null;
   const said = away && away.stayId === null;

@@ -1,4 +1,4 @@
-import { benchView, foldRun, type RunEvent, type StoredEvent } from '@kestfog/core/bench';
+import { benchView, foldRun, mayTouch, type RunEvent, runIndex, type StoredEvent } from '@kestfog/core/bench';
 import { readDesign } from '@kestfog/core/design';
 import { type Plan, parseOrder } from '@kestfog/core/formats';
 import { planOrder } from '@kestfog/core/planning';
@@ -45,7 +45,7 @@ const wetIndex = plan.tasks.findIndex((t) => t.motions.some((m) => m.kind === 'm
 const wet = plan.tasks[wetIndex] as Plan['tasks'][number];
 
 /** A run in which the first `done` steps were done when they were planned, seen some seconds later. */
-function runAt(done: number, afterS: number, more: readonly Pick<RunEvent, 'type' | 'data'>[] = []) {
+function runAt(done: number, afterS: number, more: readonly Pick<RunEvent, 'type' | 'data'>[] = [], saidAfterS = afterS) {
   const events: StoredEvent[] = [];
   const add = (atMs: number, body: Pick<RunEvent, 'type' | 'data'>) =>
     events.push({ id: `e${events.length}`, deviceId: 'd', deviceSeq: events.length + 1, seq: events.length + 1, atMs, ...body } as StoredEvent);
@@ -55,7 +55,7 @@ function runAt(done: number, afterS: number, more: readonly Pick<RunEvent, 'type
     add(EPOCH + t.endS * 1000, { type: 'taskDone', data: { taskId: t.id } });
   }
   const nowMs = EPOCH + (done > 0 ? (plan.tasks[done - 1] as Plan['tasks'][number]).endS : 0) * 1000 + afterS * 1000;
-  for (const m of more) add(nowMs, m);
+  for (const m of more) add(nowMs - (afterS - saidAfterS) * 1000, m);
   const sent: Pick<RunEvent, 'type' | 'data'>[] = [];
   const state = foldRun(plan, events);
   const bench: Run = {
@@ -73,11 +73,14 @@ function runAt(done: number, afterS: number, more: readonly Pick<RunEvent, 'type
     lastSeq: events.length,
     retry: vi.fn(),
   };
-  return { bench, state, sent, nowMs, view: benchView(state.plan, state, EPOCH, nowMs) };
+  return { bench, state, sent, nowMs, view: benchView(runIndex(state), nowMs) };
 }
 /** The wet visit in hand, so many seconds into it. */
 const inWet = (afterS: number) =>
   runAt(wetIndex, wet.startS - (plan.tasks[wetIndex - 1]?.endS ?? 0) + afterS, [{ type: 'taskBegun', data: { taskId: wet.id } }]);
+
+/** What comes after it in hand, once its flood has dried for an hour, so many seconds into it. */
+const onCrust = (afterS: number) => runAt(wetIndex + 1, 3600 + afterS, [{ type: 'taskBegun', data: { taskId: plan.tasks[wetIndex + 1]?.id as string } }], 3600);
 
 const show = (ui: ReactElement) =>
   render(
@@ -105,9 +108,9 @@ afterEach(() => {
 });
 
 describe('reports', () => {
-  const reports = (r: ReturnType<typeof runAt>, untilS: number | null = null) => {
+  const reports = (r: ReturnType<typeof runAt>, touch = mayTouch(runIndex(r.state), r.view, r.nowMs)) => {
     const asked: Asking[] = [];
-    show(<Reports bench={r.bench} state={r.state} view={r.view} untilS={untilS} onAsk={(a) => asked.push(a)} />);
+    show(<Reports bench={r.bench} state={r.state} view={r.view} touch={touch} onAsk={(a) => asked.push(a)} />);
     const names = within(screen.getByLabelText('Reports'))
       .getAllByRole('button', { hidden: true })
       .map((b) => b.textContent);
@@ -120,22 +123,26 @@ describe('reports', () => {
     expect(names).toContain('crusted already');
     expect(names).not.toContain('skinning');
     cleanup();
-    expect(reports(inWet(5), 99).names).toEqual(
-      expect.arrayContaining(['still wet', 'skinning', 'trouble with a bag', 'a defect', 'cookie broken', 'phone call']),
-    );
+    expect(reports(inWet(5)).names).toEqual(expect.arrayContaining(['skinning', 'trouble with a bag', 'a defect', 'cookie broken', 'phone call']));
     cleanup();
-    expect(reports(inWet(5)).names).not.toContain('still wet');
+    expect(reports(onCrust(5)).names).toContain('not crusted yet');
+    cleanup();
+    expect(reports(onCrust(150)).names).not.toContain('not crusted yet');
   });
   it('say at once what needs no more asking, and ask for the rest', () => {
     const r = inWet(5);
-    const { asked } = reports(r, 4321);
-    for (const name of ['still wet', 'phone call', 'skinning', 'trouble with a bag', 'cookie broken'])
-      fireEvent.click(within(screen.getByLabelText('Reports')).getByRole('button', { name, hidden: true }));
-    expect(r.sent).toEqual([
-      { type: 'stillWet', data: { taskId: wet.id, untilS: 4321 } },
-      { type: 'paused', data: {} },
-    ]);
+    const { asked } = reports(r);
+    const tap = (name: string) => fireEvent.click(within(screen.getByLabelText('Reports')).getByRole('button', { name, hidden: true }));
+    for (const name of ['phone call', 'skinning', 'trouble with a bag', 'cookie broken']) tap(name);
+    expect(r.sent).toEqual([{ type: 'paused', data: {} }]);
     expect(asked.map((a) => a.kind)).toEqual(['shut', 'bag', 'defect']);
+    cleanup();
+    const late = onCrust(5);
+    reports(late);
+    tap('not crusted yet');
+    // The body a finger goes to first: the one furthest from what is asked.
+    const data = { taskId: plan.tasks[wetIndex + 1]?.id, cookie: 3, part: expect.stringMatching(/^flood/), state: 'crusted', found: 'not-yet' };
+    expect(late.sent).toEqual([{ type: 'touched', data }]);
   });
   it('another step first puts this one down; nothing is offered before the beginning or while paused', () => {
     const r = inWet(5);
@@ -144,7 +151,7 @@ describe('reports', () => {
     expect(r.sent[0]).toMatchObject({ type: 'swapped', data: { insteadOf: wet.id } });
     cleanup();
     const paused = runAt(1, 5, [{ type: 'paused', data: {} }]);
-    show(<Reports bench={paused.bench} state={paused.state} view={paused.view} untilS={null} onAsk={() => {}} />);
+    show(<Reports bench={paused.bench} state={paused.state} view={paused.view} touch={null} onAsk={() => {}} />);
     expect(screen.queryByLabelText('Reports')).toBeNull();
   });
   it('which bag it is, is told by its dab and its count', () => {
@@ -191,7 +198,7 @@ describe('the rescue card', () => {
 describe('a window that shut', () => {
   it('is asked about the cookies the planned pace has not reached, and decided', () => {
     const r = inWet(1);
-    show(<ShutSheet bench={r.bench} taskId={wet.id} onClose={() => {}} />);
+    show(<ShutSheet bench={r.bench} taskId={wet.id} found={false} onClose={() => {}} />);
     const chosen = () => screen.getAllByRole('button', { pressed: true, hidden: true }).map((b) => b.textContent);
     expect(chosen()).toEqual(['1', '2', '3', '4']);
     press('1');
@@ -201,7 +208,7 @@ describe('a window that shut', () => {
     expect(r.sent).toEqual([{ type: 'windowShut', data: { taskId: wet.id, cookies: [1, 2], choice: 'relief' } }]);
     cleanup();
     const late = inWet(wet.endS - wet.startS - 1);
-    show(<ShutSheet bench={late.bench} taskId={wet.id} onClose={() => {}} />);
+    show(<ShutSheet bench={late.bench} taskId={wet.id} found={false} onClose={() => {}} />);
     expect(chosen()).toEqual(['4']);
     press('4');
     expect((screen.getByRole('button', { name: /begin again/, hidden: true }) as HTMLButtonElement).disabled).toBe(true);
@@ -224,7 +231,7 @@ describe('a tray', () => {
   it('on the strip is as it is now, and opens when it is touched', () => {
     const r = runAt(wetIndex + 1, 3600);
     const opened: string[] = [];
-    show(<RackStrip plan={plan} trays={traysNow(r.state.plan, r.state, EPOCH, r.nowMs)} onTray={(id) => opened.push(id)} />);
+    show(<RackStrip plan={plan} trays={traysNow(runIndex(r.state), r.nowMs)} onTray={(id) => opened.push(id)} />);
     const tray = screen.getByRole('button', { name: /A/ });
     expect(tray.textContent).toMatch(/crusted|set/);
     fireEvent.click(tray);

@@ -1,4 +1,4 @@
-import { foldRun, type RunEvent } from '@kestfog/core/bench';
+import { foldRun, type RunEvent, runIndex } from '@kestfog/core/bench';
 import { readDesign } from '@kestfog/core/design';
 import { type Plan, parseOrder } from '@kestfog/core/formats';
 import { planOrder } from '@kestfog/core/planning';
@@ -87,7 +87,7 @@ describe('the hands’ words', () => {
 describe('sharp tools', () => {
   it('are counted out with a knuckle, and in; what is missing is told until it is found', () => {
     const first = runWith([]);
-    render(<ToolCount bench={first.bench} plan={plan} state={first.state} dayOver={false} />);
+    render(<ToolCount bench={first.bench} index={runIndex(first.state)} dayOver={false} />);
     press('one sharp tool more');
     press('one sharp tool more');
     press('one sharp tool less');
@@ -95,16 +95,16 @@ describe('sharp tools', () => {
     expect(first.sent).toEqual([{ type: 'toolsCounted', data: { out: true, sharps: 1, offcuts: 0 } }]);
     cleanup();
     const out = runWith([{ type: 'toolsCounted', data: { out: true, sharps: 3, offcuts: 0 } }]);
-    const { container, rerender } = render(<ToolCount bench={out.bench} plan={plan} state={out.state} dayOver={false} />);
+    const { container, rerender } = render(<ToolCount bench={out.bench} index={runIndex(out.state)} dayOver={false} />);
     expect(container.textContent).toBe('');
-    rerender(<ToolCount bench={out.bench} plan={plan} state={out.state} dayOver />);
+    rerender(<ToolCount bench={out.bench} index={runIndex(out.state)} dayOver />);
     expect(screen.getByText(/3 sharp tools went out, and 0 bags were cut/)).toBeTruthy();
     press('one sharp tool less');
     press('counted in');
     expect(out.sent.at(-1)).toEqual({ type: 'toolsCounted', data: { out: false, sharps: 2, offcuts: 0 } });
     cleanup();
     const short = runWith([{ type: 'toolsCounted', data: { out: true, sharps: 3, offcuts: 0 } }, out.sent.at(-1) as Pick<RunEvent, 'type' | 'data'>]);
-    render(<ToolCount bench={short.bench} plan={plan} state={short.state} dayOver />);
+    render(<ToolCount bench={short.bench} index={runIndex(short.state)} dayOver />);
     expect(screen.getByRole('alert').textContent).toMatch(/1 sharp tool missing/);
   });
 });

@@ -1,4 +1,4 @@
-import type { RunEvent } from '@kestfog/core/bench';
+import { asSaidNow, type RunEvent } from '@kestfog/core/bench';
 import { v4 as uuid } from 'uuid';
 
 const DEVICE_KEY = 'kestfog.device';
@@ -17,7 +17,8 @@ export function deviceId(): string {
 export function readOutbox(runId: string): RunEvent[] {
   try {
     const list = JSON.parse(localStorage.getItem(boxKey(runId)) ?? '[]') as unknown;
-    return Array.isArray(list) ? (list as RunEvent[]) : [];
+    // What was tapped before an update is said the way it is said now.
+    return Array.isArray(list) ? (list as RunEvent[]).map(asSaidNow) : [];
   } catch {
     return [];
   }

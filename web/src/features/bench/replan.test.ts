@@ -1,4 +1,4 @@
-import { asksForReplan, benchView, foldRun, gainOf, isWorthIt, type RunEvent, replan, type StoredEvent, slipOf } from '@kestfog/core/bench';
+import { asksForReplan, benchView, foldRun, gainOf, isWorthIt, type RunEvent, replan, runIndex, type StoredEvent, slipOf } from '@kestfog/core/bench';
 import { readDesign } from '@kestfog/core/design';
 import { parseOrder } from '@kestfog/core/formats';
 import { planOrder } from '@kestfog/core/planning';
@@ -52,8 +52,8 @@ describe('when the rest is planned again', () => {
   it('says what is next and what it wins', () => {
     const state = foldRun(plan, [stored('runStarted', {}, 1)]);
     const nowS = 1800;
-    const next = replan(plan, state, epochMs, nowS);
-    const view = benchView(plan, state, epochMs, epochMs + nowS * 1000);
+    const next = replan(runIndex(state), nowS);
+    const view = benchView(runIndex(state), epochMs + nowS * 1000);
     const gain = gainOf(plan, view, next);
     expect(gain.endS).toBeCloseTo((view.expectedEndMs - epochMs) / 1000 - next.endS, 6);
     expect(revisionText(state, next, { endS: 600, handsFreeS: 0 })).toMatch(/packed 10 min sooner than by just going on$/);
@@ -67,7 +67,7 @@ describe('when the rest is planned again', () => {
 describe('a re-plan after a report', () => {
   it('says why, and when all is packed now', () => {
     const state = foldRun(plan, [stored('runStarted', {}, 1)]);
-    const next = replan(plan, state, epochMs, 0);
+    const next = replan(runIndex(state), 0);
     const text = (type: RunEvent['type'], data: object) => reportedText(state, next, stored(type, data, 2));
     expect(text('airRead', { tempC: 20.4, humidityPct: 67.6 })).toMatch(/^The air is now 20.4 °C, 68 %\. Re-planned.*; all packed (\w+ )?\d\d:\d\d$/);
     expect(text('defect', { cookie: 2, outcome: 'tie-dye' })).toMatch(/^Cookie 3 becomes a tie-dye\./);

@@ -1,4 +1,4 @@
-import type { StoredEvent } from '@kestfog/core/bench';
+import { asSaidNow, type StoredEvent } from '@kestfog/core/bench';
 import type { ClockView, RunView } from '@kestfog/core/wire';
 import { get, set } from 'idb-keyval';
 
@@ -15,7 +15,8 @@ const keyOf = (runId: string) => `kestfog.run.${runId}`;
 
 export async function keptRun(runId: string): Promise<KeptRun | null> {
   try {
-    return (await get<KeptRun>(keyOf(runId))) ?? null;
+    const kept = await get<KeptRun>(keyOf(runId));
+    return kept ? { ...kept, events: kept.events.map((e) => asSaidNow(e) as StoredEvent) } : null;
   } catch {
     return null;
   }

@@ -1,7 +1,7 @@
-import { actualSpan, actualStays, aroundTray, cookieKey, cookiesOf, isLeftOut, leastDry, type RunState } from '@kestfog/core/bench';
+import { actualStays, leastDry, lookNow, type RunIndex } from '@kestfog/core/bench';
 import type { SurfaceState } from '@kestfog/core/drying';
-import type { Lot, Plan, StayPlace } from '@kestfog/core/formats';
-import { type CookieLook, cookieLook } from '@kestfog/core/planning';
+import type { Lot, StayPlace } from '@kestfog/core/formats';
+import type { CookieLook } from '@kestfog/core/planning';
 
 /** Each tray as it is now, by the model, through the times it really was worked. */
 export interface TrayNow {
@@ -15,32 +15,24 @@ export interface TrayNow {
   readonly packed: boolean;
 }
 
-/** One cookie as it is now, by the model, through the air and the times as they were. */
-export const lookOf = (plan: Plan, state: RunState, epochMs: number, lot: Lot, cookie: number, nowMs: number): CookieLook =>
-  cookieLook(plan, lot, cookie, (nowMs - epochMs) / 1000, actualSpan(state, epochMs), aroundTray(plan, state, epochMs, lot.trayId), isLeftOut);
-
-export function traysNow(plan: Plan, state: RunState, epochMs: number, nowMs: number): TrayNow[] {
-  const atS = (nowMs - epochMs) / 1000;
-  const stays = actualStays(plan, state, epochMs);
-  return plan.trays
+export function traysNow(index: RunIndex, nowMs: number): TrayNow[] {
+  const atS = index.plan.sOf(nowMs);
+  const stays = actualStays(index);
+  return index.state.plan.trays
     .filter((t) => t.lots.length > 0)
     .map((t): TrayNow => {
-      const own = stays.filter((s) => s.trayId === t.id);
       const lots = t.lots.flatMap((lot) => {
-        const cookie = cookiesOf(lot).find((c) => !state.out.has(cookieKey(lot.id, c)));
-        return cookie === undefined ? [] : [{ lot, look: lookOf(plan, state, epochMs, lot, cookie, nowMs) }];
+        const [cookie] = index.cookiesOf(lot);
+        return cookie === undefined ? [] : [{ lot, look: lookNow(index, lot, cookie, nowMs) }];
       });
-      const tasks = plan.tasks.filter((x) => x.trayId === t.id);
+      const tasks = index.plan.tasksOnTray(t.id);
       return {
         trayId: t.id,
         lots,
-        least: leastDry(plan, state, epochMs, t.id, nowMs),
-        inHand: tasks.some((x) => {
-          const r = state.tasks.get(x.id);
-          return r !== undefined && r.begunAtMs !== null && r.doneAtMs === null;
-        }),
-        away: own.find((s) => s.startS <= atS && atS < s.endS)?.where ?? null,
-        packed: tasks.filter((x) => x.kind === 'pack').every((x) => (state.tasks.get(x.id)?.doneAtMs ?? null) !== null),
+        least: leastDry(index, t.id, nowMs),
+        inHand: tasks.some(index.isInHand),
+        away: stays.find((s) => s.trayId === t.id && s.startS <= atS && atS < s.endS)?.where ?? null,
+        packed: tasks.filter((x) => x.kind === 'pack').every(index.isDone),
       };
     });
 }

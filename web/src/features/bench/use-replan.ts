@@ -9,6 +9,7 @@ import {
   type RunEvent,
   type RunState,
   retimed,
+  runIndex,
   SLIP_S,
   slipOf,
   WORTH_S,
@@ -28,17 +29,16 @@ export function revisionText(state: RunState, next: Replanned, gain: Gain): stri
 
 /** "Re-planned: tray B is next", where another step comes next now. */
 function nextText(state: RunState, next: Replanned): string | null {
-  const isOpen = (id: string) => (state.tasks.get(id)?.begunAtMs ?? null) === null;
-  const first = (plan: RunState['plan']) => plan.tasks.find((t) => isOpen(t.id));
+  const index = runIndex(state);
+  const first = (plan: RunState['plan']) => plan.tasks.find((t) => !index.isBegun(t));
   const [was, is] = [first(state.plan), first(retimed(state.plan, next.starts))];
   return is && is.id !== was?.id ? `Re-planned: tray ${is.trayId} is next` : null;
 }
 
 /** A re-plan after a report: why, what comes next, and when all is packed now. */
 export function reportedText(state: RunState, next: Replanned, cause: RunEvent): string {
-  const epochMs = Date.parse(state.plan.epoch as string);
   const then = nextText(state, next) ?? 'Re-planned';
-  return `${causeText(cause)}. ${then}; all packed ${dayClock(epochMs + next.endS * 1000, cause.atMs)}`;
+  return `${causeText(cause)}. ${then}; all packed ${dayClock(runIndex(state).plan.msOf(next.endS), cause.atMs)}`;
 }
 
 function causeText(e: RunEvent): string {
@@ -53,8 +53,8 @@ function causeText(e: RunEvent): string {
       return { skip: 'Left out', relief: 'In relief later', again: 'Begun again' }[e.data.choice];
     case 'skipped':
       return 'Left out';
-    case 'crustedAlready':
-      return 'Dry enough already';
+    case 'touched':
+      return { 'not-yet': 'It is looked at again', reached: 'Dry enough already', past: 'It has set too far' }[e.data.found];
     case 'imHere':
       return 'Caught up with where you are';
     case 'swapped':
@@ -85,11 +85,10 @@ export function useReplan(bench: Run, view: BenchView | null): Revision {
     setText(null);
     const { state } = b;
     const cause = b.log.at(-1) as RunEvent;
-    const epochMs = Date.parse(state.plan.epoch as string);
-    const nowS = (b.nowMs - epochMs) / 1000;
+    const nowS = runIndex(state).plan.sOf(b.nowMs);
     const changed = changesPlan(b.log);
     if (!changed && slipOf(state.plan, v, nowS) < SLIP_S) return setLost([]);
-    const running = replanBeside(state.plan, state, epochMs, nowS);
+    const running = replanBeside(state, nowS);
     void running.answer.then((answer) => {
       if (!answer?.ok) return;
       setLost(answer.value.lost);

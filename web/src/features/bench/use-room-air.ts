@@ -1,4 +1,4 @@
-import { driesOtherwise, roomAt } from '@kestfog/core/bench';
+import { driesOtherwise, roomAt, runIndex } from '@kestfog/core/bench';
 import type { Air } from '@kestfog/core/drying';
 import type { ClimateReading } from '@kestfog/core/wire';
 import { useQuery } from '@tanstack/react-query';
@@ -30,11 +30,12 @@ export function useRoomAir(bench: Run): RoomAirNow | null {
   const { data: reading } = useQuery({ queryKey: ['climate'], queryFn: () => api<ClimateReading>('/climate'), refetchInterval: EVERY_MS, retry: false });
   const [follows, setFollows] = useState<boolean | null>(null);
   const following = follows ?? (runId !== '' && localStorage.getItem(keyOf(runId)) === 'yes');
-  const epochMs = state ? Date.parse(state.plan.epoch as string) : 0;
-  const air = state ? roomAt(state.plan, state.room, (nowMs - epochMs) / 1000) : null;
+  const index = state && runIndex(state).plan;
+  const air = state && index ? roomAt(state.plan, state.room, index.sOf(nowMs)) : null;
   const sensed = reading && air ? { ...air, tempC: reading.tempC, humidityFrac: reading.humidityPct / 100 } : null;
   const differs = air !== null && sensed !== null && driesOtherwise(air, sensed);
-  const lastMs = state?.room.at(-1) ? epochMs + (state.room.at(-1)?.fromS ?? 0) * 1000 : Number.NEGATIVE_INFINITY;
+  const last = state?.room.at(-1);
+  const lastMs = index && last ? index.msOf(last.fromS) : Number.NEGATIVE_INFINITY;
   const due = following && differs && state?.startedAtMs != null && !state.finished && nowMs - lastMs > APART_MS;
   const { send } = bench;
   useEffect(() => {

@@ -1,0 +1,114 @@
+import { type AirPiece, lossThrough, secondsToLoseThrough } from './front.js';
+import { normalCdf, normalQuantile } from './normal.js';
+import { TOO_SLOW_S } from './outlook.js';
+import { type DryingState, dryingStates, type Region, type SurfaceState, stateAtLoss, stateThresholds, type Thresholds } from './state.js';
+import { type Factors, lossAsked, MARGIN_SHARE, type Margin, PRIOR_FACTORS } from './uncertainty.js';
+
+/** What a finger found when it asked for a state: not there yet, there, or there and gone by. */
+export const findings = ['not-yet', 'reached', 'past'] as const;
+export type Finding = (typeof findings)[number];
+
+/** One look at a body. */
+export interface Look {
+  /** when, in the seconds that the body is counted in */
+  readonly atS: number;
+  readonly state: DryingState;
+  readonly found: Finding;
+}
+
+/**
+ * One body of icing on one cookie, from when it was left alone: what it is, the air it stood in and stands in, and what was found on it.
+ * Everything that is asked of icing at the bench is asked of a body; nobody else adds up its drying.
+ */
+export interface Body {
+  readonly region: Region;
+  /** when it was left alone, seconds */
+  readonly leftAtS: number;
+  /** the airs from then on; the last is endless */
+  readonly airs: readonly AirPiece[];
+  /** in order of time */
+  readonly looks: readonly Look[];
+}
+
+/** Water lost by a moment, kg/m². */
+export function lostAt({ leftAtS, airs }: Pick<Body, 'leftAtS' | 'airs'>, atS: number): number {
+  let left = Math.max(0, atS - leftAtS);
+  const passed: AirPiece[] = [];
+  for (const p of airs) {
+    if (left <= 0) break;
+    const seconds = Math.min(left, p.seconds);
+    left -= seconds;
+    if (seconds > 0) passed.push({ air: p.air, seconds });
+  }
+  return lossThrough(passed);
+}
+
+/** The moment by which so much water is lost, seconds; Infinity where the air takes no more. */
+export const lostBy = ({ leftAtS, airs }: Pick<Body, 'leftAtS' | 'airs'>, lossKgPerM2: number): number =>
+  lossKgPerM2 <= 0 ? leftAtS : leftAtS + secondsToLoseThrough(airs, lossKgPerM2);
+
+/** Water lost by a moment as a share of a state's own threshold, at the book's median. */
+export const shareAt = (body: Body, state: DryingState, atS: number): number => lostAt(body, atS) / stateThresholds(body.region)[state];
+
+/** The state a surface is in after losing so much, with every threshold at `z` spreads from its median. */
+export function stateAfter(region: Region, lostKgPerM2: number, factors: Factors = PRIOR_FACTORS, z = 0): SurfaceState {
+  const book = stateThresholds(region);
+  const factorOf = (s: DryingState) => Math.exp(factors[s].mean + z * factors[s].sigma);
+  const here = Object.fromEntries(dryingStates.map((s) => [s, lossAsked(book[s], s, book.firm, factorOf)])) as Thresholds;
+  return stateAtLoss(here, lostKgPerM2);
+}
+
+/** The state of a body at a moment, by default at the median. */
+export const stateAt = (body: Body, atS: number, factors?: Factors, z = 0): SurfaceState => stateAfter(body.region, lostAt(body, atS), factors, z);
+
+/** The looks that speak of one state, as shares of its threshold: last not there, first there since; the later word stands. */
+function between(body: Body, state: DryingState): { readonly notYet: number; readonly reachedS: number | null } {
+  let notYet = 0;
+  let reachedS: number | null = null;
+  for (const look of body.looks) {
+    if (look.state !== state) continue;
+    if (look.found === 'not-yet') {
+      notYet = Math.max(notYet, shareAt(body, state, look.atS));
+      reachedS = null;
+    } else reachedS ??= look.atS;
+  }
+  return { notYet, reachedS };
+}
+
+/** How likely a body has reached a state by a moment, given what was found on it. */
+export function chanceReached(body: Body, state: DryingState, atS: number, factors: Factors = PRIOR_FACTORS): number {
+  const { notYet, reachedS } = between(body, state);
+  if (reachedS !== null && atS >= reachedS) return 1;
+  const { mean, sigma } = factors[state];
+  const below = (share: number) => (share > 0 ? normalCdf((Math.log(share) - mean) / sigma) : 0);
+  const seen = below(notYet);
+  return seen >= 1 ? 0 : Math.max(0, (below(shareAt(body, state, atS)) - seen) / (1 - seen));
+}
+
+/** Water that is waited for, kg/m²: at the median for a state, or a multiple of it. */
+export interface Asked {
+  readonly state: DryingState;
+  readonly lossKgPerM2: number;
+  /** the layer's median for *firm*, beyond which a lesser state asks for nothing more */
+  readonly firmKgPerM2?: number | undefined;
+}
+
+/**
+ * When a body that was found not to be there yet at `lookedS` is there at the margin: everything below what had been lost by then is
+ * cut off the threshold's distribution. Never sooner than `leastS` after the look, and in three days at the latest, so that it is
+ * looked at again some day even in air that dries nothing.
+ */
+export function readyAfterLook(body: Body, asked: Asked, lookedS: number, leastS: number, margin: Margin, factors: Factors = PRIOR_FACTORS): number {
+  const { mean, sigma } = factors[asked.state];
+  const lost = lostAt(body, lookedS);
+  // It is not there yet, so its factor lies above what the loss so far would have needed.
+  const seen = lost > 0 ? Math.min(SURELY, normalCdf((Math.log(lost / asked.lossKgPerM2) - mean) / sigma)) : 0;
+  const wanted = MARGIN_SHARE[margin];
+  const z = normalQuantile(seen + wanted * (1 - seen));
+  // Where every lesser state is capped by firm, what was found cuts that distribution too.
+  const factorOf = (s: DryingState) => Math.exp(factors[s].mean + z * factors[s].sigma);
+  const loss = Math.max(lost, lossAsked(asked.lossKgPerM2, asked.state, asked.firmKgPerM2, factorOf));
+  return Math.min(lookedS + TOO_SLOW_S, Math.max(lookedS + leastS, lostBy(body, loss)));
+}
+/** So far out a distribution says nothing any more; what lies beyond is taken as lying here. */
+const SURELY = 1 - 1e-5;
