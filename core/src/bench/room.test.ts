@@ -10,7 +10,7 @@ import { areaMm2, contains } from '../geometry/shape.js';
 import { leftToDryS } from '../planning/separation.js';
 import { lossNeeded } from '../planning/timed-gap.js';
 import { airPieces } from '../planning/verify.js';
-import type { Visit } from '../planning/visits.js';
+import type { Visit } from '../planning/visit.js';
 import type { RunEvent } from './event.js';
 import { foldRun } from './fold.js';
 import { impliedBy, inferredTimes } from './here.js';

@@ -1,5 +1,5 @@
 import { planIndex } from '../formats/plan-index.js';
-import type { Visit } from '../planning/visits.js';
+import type { Visit } from '../planning/visit.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { RunPlan, RunTask } from './run-plan.js';
 

@@ -11,7 +11,7 @@ import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
 import { separation } from './separation.js';
 import { byPoint, isBeforeStay, type StayChoice } from './stays.js';
 import { lossNeeded } from './timed-gap.js';
-import type { Visit } from './visits.js';
+import type { Visit } from './visit.js';
 
 /** A tray in the dehydrator is taken out at most so long after its time. */
 const TAKE_OUT_WITHIN_S = 120;

@@ -3,7 +3,7 @@ import { isSmallPool, type StepGraph } from '../steps/derive.js';
 import { BadInput, NoAnswer } from '../units/bad-input.js';
 import { type Arranged, type Attempt, better } from './planning.js';
 import { byPoint, STAY_LENGTHS_S, type StayChoice } from './stays.js';
-import type { Visit } from './visits.js';
+import type { Visit } from './visit.js';
 
 /** A stay has to earn its carries. */
 const WORTH_S = 60;

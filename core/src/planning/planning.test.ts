@@ -9,8 +9,8 @@ import type { Step } from '../steps/step.js';
 import { techniqueById } from '../steps/techniques/index.js';
 import { planOrder } from './plan-order.js';
 import { separation } from './separation.js';
+import type { Visit } from './visit.js';
 import { runVisit, type VisitTimes } from './visit.js';
-import type { Visit } from './visits.js';
 
 const drawing = (file: string) => readDesign(readFileSync(new URL(`../../../server/demo/${file}`, import.meta.url), 'utf8'), file);
 const DAY1 = [0, 8 * 3600] as const;

@@ -14,7 +14,8 @@ import { type Built, buildProblem } from './build-problem.js';
 import type { StayChoice } from './stays.js';
 import { timeGap } from './timed-gap.js';
 import { placesOn } from './tray-places.js';
-import { type Visit, visitsOf } from './visits.js';
+import type { Visit } from './visit.js';
+import { visitsOf } from './visits.js';
 
 export interface PlanInput {
   readonly order: OrderFile;

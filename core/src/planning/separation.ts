@@ -1,6 +1,6 @@
 import type { TimedGap } from '../formats/plan.js';
 import { disturbs } from '../steps/step.js';
-import type { Visit } from './visits.js';
+import type { Visit } from './visit.js';
 
 /** Lag between the starts of two visits that keeps a gap on every cookie both of them touch. */
 export interface Separation {

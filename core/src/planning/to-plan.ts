@@ -8,8 +8,7 @@ import { techniqueById } from '../steps/techniques/index.js';
 import { carryId, type Lag, PIECE_TECHNIQUES, takeOutId } from './build-problem.js';
 import type { Attempt } from './planning.js';
 import type { StayChoice } from './stays.js';
-import type { WidenedSnip } from './visit.js';
-import type { Visit } from './visits.js';
+import type { Visit, WidenedSnip } from './visit.js';
 
 export const MODEL_VERSION = 'kestfog-model/4';
 

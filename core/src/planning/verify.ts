@@ -4,7 +4,7 @@ import type { Factors, Margin } from '../drying/uncertainty.js';
 import type { Plan, StayPlace, TimedGap } from '../formats/plan.js';
 import { leftToDryS } from './separation.js';
 import { lossNeeded } from './timed-gap.js';
-import type { Visit } from './visits.js';
+import type { Visit } from './visit.js';
 
 /** A stay with the air a tray stands in meanwhile. */
 export interface StayAir {

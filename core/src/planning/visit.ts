@@ -1,3 +1,4 @@
+import type { Lot } from '../formats/plan.js';
 import type { Pace } from '../steps/pace.js';
 import { type Bag, bagKey, type Gap, type Step } from '../steps/step.js';
 import type { Bundle } from './bundle.js';
@@ -18,6 +19,16 @@ export interface WidenedSnip {
   readonly toMm: number;
   readonly startS: number;
   readonly endS: number;
+}
+
+/** One uninterrupted task of one person at one tray, with the moment of every step on every cookie. */
+export interface Visit {
+  readonly id: string;
+  readonly lot: Lot;
+  readonly bundle: Bundle;
+  /** half-open range of cookies of the lot */
+  readonly cookies: readonly [number, number];
+  readonly times: VisitTimes;
 }
 
 /** How dams and floods of a visit take turns. */

@@ -6,17 +6,7 @@ import { bagKey } from '../steps/step.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { type Bundle, bundlesOf } from './bundle.js';
 import { separation } from './separation.js';
-import { type InnerWindow, isWetMark, largestVisit, runVisit, snipsToWiden, type VisitTimes, type WidenedSnip } from './visit.js';
-
-/** One uninterrupted task of one person at one tray, with the moment of every step on every cookie. */
-export interface Visit {
-  readonly id: string;
-  readonly lot: Lot;
-  readonly bundle: Bundle;
-  /** half-open range of cookies of the lot */
-  readonly cookies: readonly [number, number];
-  readonly times: VisitTimes;
-}
+import { type InnerWindow, isWetMark, largestVisit, runVisit, snipsToWiden, type Visit, type VisitTimes, type WidenedSnip } from './visit.js';
 
 /**
  * Splits each bundle of a lot into the largest groups whose windows hold on every cookie. Where a window spans two

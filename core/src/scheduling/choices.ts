@@ -1,6 +1,6 @@
 import { seededRng } from '../time/rng.js';
 import type { Alternative, Outcome, Problem, Solution, Task } from './problem.js';
-import type { SolveOptions } from './solve.js';
+import type { SolveOptions } from './solve-options.js';
 
 /** Up to so many ways to choose, each is solved to its proof; beyond, choices are changed one at a time. */
 const MOST_WAYS = 64;

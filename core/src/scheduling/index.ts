@@ -3,3 +3,4 @@ export * from './parse-problem.js';
 export * from './problem.js';
 export * from './solution-format.js';
 export * from './solve.js';
+export * from './solve-options.js';

@@ -10,19 +10,7 @@ import { buildModel, type Model } from './model.js';
 import { components, earliestOpenStarts, earliestStarts } from './network.js';
 import { lessThan, type Measures, measuresOf, meets, scheduleValue, type Value } from './objective.js';
 import type { Infeasible, Level, Outcome, Problem, Solution } from './problem.js';
-
-export interface SolveOptions {
-  /** stop after this many rounds of improvement; what makes a run repeatable */
-  readonly rounds: number;
-  /** share of the time used up, 1 ends the search: time is the caller's affair */
-  readonly timeUsed?: () => number;
-  readonly seed?: number;
-  /** an earlier plan, by task: its starts, where they still hold, are where the search begins */
-  readonly warm?: Readonly<Record<string, number>>;
-  /** starts that do not move: what is done or in hand */
-  readonly frozen?: Readonly<Record<string, number>>;
-  readonly onProgress?: (progress: { makespan: number; tardiness: number; lowerBound: number; round: number }) => void;
-}
+import type { SolveOptions } from './solve-options.js';
 
 const EXACT_NODES_FOR_A_GROUP = 200_000;
 /** Conflicts that finding a first plan may cost where rounds are the measure, and those of a check while a clash is made small. */

@@ -1,24 +1,15 @@
-import type { Design, WetMark } from '../design/design.js';
+import type { WetMark } from '../design/design.js';
 import type { Words } from '../design/words.js';
 import { dryingStates, stateThresholds } from '../drying/state.js';
 import { BadInput } from '../units/bad-input.js';
 import type { Edge } from './edges.js';
+import type { GapContext } from './gap-context.js';
 import { consequenceOf, reasonOf } from './gap-words.js';
 import type { Item } from './items.js';
-import type { StackOrder } from './order.js';
 import { packing } from './packing.js';
 import type { School } from './school.js';
 import type { Gap, Step } from './step.js';
 import { techniqueById } from './techniques/index.js';
-
-/** What the gaps of one cookie are made from. */
-export interface GapContext {
-  readonly design: Design;
-  readonly school: School;
-  readonly items: readonly Item[];
-  readonly order: StackOrder;
-  readonly steps: readonly Step[];
-}
 
 /** What the dam, the flood (or the detail) and the wet work of an item are, as steps. */
 interface Own {

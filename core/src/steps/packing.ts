@@ -1,7 +1,7 @@
 import type { Section } from '../design/design.js';
 import { dryThresholdOverBase } from '../drying/front.js';
 import { stateThresholds } from '../drying/state.js';
-import type { GapContext } from './gaps.js';
+import type { GapContext } from './gap-context.js';
 import type { Gap, Step } from './step.js';
 
 /** Nothing is packed before it is dry through, and a layer also passes on part of what its base still holds. */

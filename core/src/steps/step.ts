@@ -1,5 +1,5 @@
+import type { DropWay } from '../design/technique-names.js';
 import type { DryingState, Region } from '../drying/state.js';
-import type { DropWay } from './filling.js';
 import type { TechniqueId, TechniqueKind } from './techniques/index.js';
 
 /** A piping bag: one colour at one consistency. */

@@ -1,5 +1,5 @@
 import { benchTouches } from '../../bench/bench-touches.js';
-import { learnedFrom, replayReport } from '../../bench/replay-report.js';
+import { learnedFrom, otherModel, replayReport } from '../../bench/replay-report.js';
 import { openRun, withPlan } from '../../bench/run-format.js';
 import { BadInput } from '../../units/bad-input.js';
 import { type Command, parse, print, readJson } from '../command.js';
@@ -10,7 +10,7 @@ export const replay: Command = {
   name: 'replay',
   usage: 'replay RUN.json [--at ISO]',
   summary: 'a run as it stood: every body of icing, every wait and window, and what was learned',
-  help: `Reads kestfog-run/2 with its plan, as the bench exports it: {"format":"kestfog-run/2","plan":kestfog-plan,"events":[…]}.
+  help: `Reads kestfog-run/3 with its plan, as the bench exports it: {"format":"kestfog-run/3","plan":kestfog-plan,"events":[…]}.
 --at is a moment (ISO 8601 with an offset); events said of later moments are left out. Without it, the run's last word.
 Prints {"atS","otherModel","tasksDone","tasks","bodies":[{"lotId","cookie","stepId","leftAtS","lostKgPerM2","state","stateLeast",
 "stateMost","inferred"}],"waits":[{"taskId","title","readyS","openUntilS","after"}],"windows":[{"taskId","label","cookie","closesS"}],
@@ -29,17 +29,21 @@ export const learn: Command = {
   name: 'learn',
   usage: 'learn RUN.json…',
   summary: 'what several runs teach together about this kitchen’s drying',
-  help: `Reads one or more kestfog-run/2 with their plans, as the bench exports them; each counts as a day of its own.
-Prints {"runs","touches","learned":{"factors":{state:{"mean","sigma"}},"evidence":{state:{"found","silent"}}}}: mean and spread of
-the logarithm of what multiplies a state's water, and how many bodies were found by a finger or worked on without a word.`,
+  help: `Reads one or more kestfog-run/3 with their plans, as the bench exports them; each counts as a day of its own.
+Prints {"runs","otherModels","touches","learned":{"factors":{state:{"mean","sigma"}},"evidence":{state:{"found","silent"}}}}: mean and spread of
+the logarithm of what multiplies a state's water, and how many bodies were found by a finger or worked on without a word.
+"otherModels" names the files that were planned with another model than the one they are learned from here.`,
   async run(args) {
     const { files } = parse(args, {}, 'some');
     const runs = [];
+    const otherModels = [];
     for (const file of files) {
       const { plan, events } = await runOf(file);
+      const other = otherModel(plan);
+      if (other) otherModels.push({ file, ...other });
       runs.push(benchTouches(plan, events));
     }
-    print({ runs: runs.length, touches: runs.flat().length, learned: learnedFrom(runs) });
+    print({ runs: runs.length, otherModels, touches: runs.flat().length, learned: learnedFrom(runs) });
     return 0;
   },
 };

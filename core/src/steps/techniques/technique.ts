@@ -1,7 +1,7 @@
+import type { DropWay } from '../../design/technique-names.js';
 import type { DryingState } from '../../drying/state.js';
 import type { Grade } from '../../icing/grade.js';
 import type { CautionId } from '../cautions/caution.js';
-import type { DropWay } from '../filling.js';
 import type { Pace } from '../pace.js';
 import type { School } from '../school.js';
 import type { Outlet } from '../tips.js';
