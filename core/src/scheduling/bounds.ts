@@ -7,7 +7,7 @@ export function lowerBounds(m: Model, earliest: readonly number[]): Measures {
   let makespan = 0;
   let tardiness = 0;
   for (let v = 0; v < m.n; v++) {
-    const end = (earliest[v] as number) + (m.duration[v] as number);
+    const end = earliest[v] + m.duration[v];
     makespan = Math.max(makespan, end);
     const due = m.due[v];
     if (due !== null && due !== undefined) tardiness += Math.max(0, end - due);
@@ -16,20 +16,20 @@ export function lowerBounds(m: Model, earliest: readonly number[]): Measures {
     const users: number[] = [];
     let energy = 0;
     for (let v = 0; v < m.n; v++) {
-      const d = (m.demands[v] as readonly { resource: number; amount: number }[]).find((x) => x.resource === r);
+      const d = m.demands[v].find((x) => x.resource === r);
       if (!d) continue;
       users.push(v);
-      energy += d.amount * (m.duration[v] as number);
+      energy += d.amount * m.duration[v];
     }
     if (users.length === 0 || resource.capacity <= 0) continue;
     let need = Math.ceil(energy / resource.capacity);
-    if (resource.closed.length === 0 && resource.changeover > 0 && users.every((v) => (m.family[v] as number) >= 0 && (m.duration[v] as number) > 0)) {
+    if (resource.closed.length === 0 && resource.changeover > 0 && users.every((v) => m.family[v] >= 0 && m.duration[v] > 0)) {
       need += resource.changeover * (new Set(users.map((v) => m.family[v])).size - 1);
     }
     // The users that start late must all fit behind the earliest of them: try each head as the front of a tail-end set.
-    const heads = [...new Set(users.map((v) => earliest[v] as number))].sort((a, b) => a - b);
+    const heads = [...new Set(users.map((v) => earliest[v]))].sort((a, b) => a - b);
     for (const head of heads.length > 60 ? heads.filter((_, i) => i % Math.ceil(heads.length / 60) === 0) : heads) {
-      const energyAfter = users.reduce((sum, v) => ((earliest[v] as number) >= head ? sum + (m.duration[v] as number) * amountOf(m, v, r) : sum), 0);
+      const energyAfter = users.reduce((sum, v) => (earliest[v] >= head ? sum + m.duration[v] * amountOf(m, v, r) : sum), 0);
       const work = head === heads[0] ? need : Math.ceil(energyAfter / resource.capacity);
       makespan = Math.max(makespan, endOfOpenTime(resource.closed, head, work));
     }
@@ -37,8 +37,7 @@ export function lowerBounds(m: Model, earliest: readonly number[]): Measures {
   return { soft: softBound(m), tardiness, makespan, changes: changesBound(m) };
 }
 
-const amountOf = (m: Model, v: number, r: number) =>
-  (m.demands[v] as readonly { resource: number; amount: number }[]).find((d) => d.resource === r)?.amount ?? 0;
+const amountOf = (m: Model, v: number, r: number) => m.demands[v].find((d) => d.resource === r)?.amount ?? 0;
 
 /** The moment by which `work` seconds of open time have passed since `from`. */
 function endOfOpenTime(closed: Model['closed'][number], from: number, work: number): number {
@@ -72,8 +71,7 @@ function changesBound(m: Model): number {
   return m.resources.reduce((sum, resource, r) => {
     if (resource.capacity !== 1) return sum;
     const families = new Set<number>();
-    for (let v = 0; v < m.n; v++)
-      if ((m.family[v] as number) >= 0 && (m.demands[v] as readonly { resource: number }[]).some((d) => d.resource === r)) families.add(m.family[v] as number);
+    for (let v = 0; v < m.n; v++) if (m.family[v] >= 0 && m.demands[v].some((d) => d.resource === r)) families.add(m.family[v]);
     return sum + Math.max(0, families.size - 1);
   }, 0);
 }

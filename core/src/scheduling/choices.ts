@@ -53,7 +53,7 @@ export function solveWithChoices(problem: Problem, options: SolveOptions, solver
     const tries = Math.min(options.rounds, 40 * choosing.length);
     for (let i = 0; i < tries && timeUsed() < 0.7; i++) {
       const k = Math.floor(rng() * choosing.length);
-      const n = ((choosing[k] as Task).usesOneOf as readonly Alternative[]).length;
+      const n = (choosing[k].usesOneOf as readonly Alternative[]).length;
       const next = choice.map((c, j) => (j === k ? (c + 1 + Math.floor(rng() * (n - 1))) % n : c));
       judge(next, Math.min(options.rounds, JUDGE_ROUNDS), 0.02);
       choice = best ? [...(best as { choice: readonly number[] }).choice] : next;
@@ -69,7 +69,7 @@ export function solveWithChoices(problem: Problem, options: SolveOptions, solver
     // A bound of one way of doing it is no bound of all.
     ...(proven ? {} : { lowerBound: Math.min(found.solution.lowerBound, leastMakespan(problem)) }),
     proven: list ? (found.solution.proven as readonly boolean[]).map((p) => p && proven) : proven,
-    assigned: Object.fromEntries(choosing.map((t, i) => [t.id, found.choice[i] as number])),
+    assigned: Object.fromEntries(choosing.map((t, i) => [t.id, found.choice[i]])),
   };
 }
 
@@ -80,12 +80,12 @@ const leastMakespan = (p: Problem): number => Math.max(0, ...p.tasks.map((t) => 
 
 function shortest(ways: readonly Alternative[]): number {
   let best = 0;
-  for (const [i, w] of ways.entries()) if (w.duration < (ways[best] as Alternative).duration) best = i;
+  for (const [i, w] of ways.entries()) if (w.duration < ways[best].duration) best = i;
   return best;
 }
 
 function chosen(problem: Problem, choosing: readonly Task[], choice: readonly number[]): Problem {
-  const way = new Map(choosing.map((t, i) => [t.id, (t.usesOneOf as readonly Alternative[])[choice[i] as number] as Alternative]));
+  const way = new Map(choosing.map((t, i) => [t.id, (t.usesOneOf as readonly Alternative[])[choice[i]] as Alternative]));
   return {
     ...problem,
     tasks: problem.tasks.map((t): Task => {
@@ -103,9 +103,9 @@ function* everyWay(choosing: readonly Task[]): Generator<readonly number[]> {
   for (;;) {
     yield [...at];
     let i = 0;
-    while (i < at.length && (at[i] as number) + 1 === sizes[i]) at[i++] = 0;
+    while (i < at.length && at[i] + 1 === sizes[i]) at[i++] = 0;
     if (i === at.length) return;
-    at[i] = (at[i] as number) + 1;
+    at[i] = at[i] + 1;
   }
 }
 

@@ -1,6 +1,6 @@
 import type { Rng } from '../time/rng.js';
 import { exactSearch } from './exact.js';
-import type { Arc, Model } from './model.js';
+import type { Model } from './model.js';
 import { Timeline } from './timeline.js';
 
 /**
@@ -24,13 +24,13 @@ export function buildGroups(m: Model, all: readonly (readonly number[])[], fixed
   for (const [g, group] of list.entries()) for (const v of group) groupOf[v] = g;
   const before = list.map(() => new Set<number>());
   for (const a of m.arcs) {
-    const [from, to] = [groupOf[a.from] as number, groupOf[a.to] as number];
+    const [from, to] = [groupOf[a.from], groupOf[a.to]];
     if (from !== to && from >= 0 && to >= 0) before[to]?.add(from);
   }
   const latest = Array<number>(m.n).fill(Number.POSITIVE_INFINITY);
   for (const a of m.arcs) {
     const s = fixed.get(a.to);
-    if (s !== undefined && !fixed.has(a.from)) latest[a.from] = Math.min(latest[a.from] as number, s - a.weight);
+    if (s !== undefined && !fixed.has(a.from)) latest[a.from] = Math.min(latest[a.from], s - a.weight);
   }
   return { list, groupOf, before, fixed, latest };
 }
@@ -39,29 +39,29 @@ export function buildGroups(m: Model, all: readonly (readonly number[])[], fixed
 export function placeGroup(m: Model, groups: Groups, timeline: Timeline, g: number, order: readonly number[]): boolean {
   const start = new Map<number, number>();
   for (const v of order) {
-    let s = m.release[v] as number;
-    for (const a of m.into[v] as readonly Arc[]) if (groups.groupOf[a.from] !== g) s = Math.max(s, (timeline.start[a.from] as number) + a.weight);
+    let s = m.release[v];
+    for (const a of m.into[v]) if (groups.groupOf[a.from] !== g) s = Math.max(s, timeline.start[a.from] + a.weight);
     start.set(v, s);
   }
   if (order.length > 1) propagate(m, groups, g, start, order);
   const endOfOthers = timeline.endOfAll;
-  const nights = order.reduce((sum, v) => sum + (m.closed[v] as []).length, 0);
+  const nights = order.reduce((sum, v) => sum + m.closed[v].length, 0);
   let beyond = 4 * order.length + nights;
   const placed: number[] = [];
   for (let i = 0; i < order.length; ) {
-    const v = order[i] as number;
+    const v = order[i];
     const wanted = start.get(v) as number;
     const fit = timeline.earliestFit(v, wanted);
     // Behind everything else only the group's own members can push, and that comes to an end or never does.
     if (fit !== null && fit > wanted && fit > endOfOthers) beyond -= 1;
-    if (fit === null || beyond < 0 || fit > (groups.latest[v] as number)) {
+    if (fit === null || beyond < 0 || fit > groups.latest[v]) {
       for (const u of placed) timeline.remove(u);
       return false;
     }
     if (fit > wanted && order.length > 1) {
       start.set(v, fit);
       propagate(m, groups, g, start, [v]);
-      const moved = placed.findIndex((u) => (start.get(u) as number) > (timeline.start[u] as number));
+      const moved = placed.findIndex((u) => (start.get(u) as number) > timeline.start[u]);
       if (moved >= 0) {
         for (const u of placed.splice(moved)) timeline.remove(u);
         i = moved;
@@ -81,7 +81,7 @@ function propagate(m: Model, groups: Groups, g: number, start: Map<number, numbe
   while (queue.length > 0) {
     const v = queue.pop() as number;
     const s = start.get(v) as number;
-    for (const a of m.out[v] as readonly Arc[]) {
+    for (const a of m.out[v]) {
       if (groups.groupOf[a.to] !== g) continue;
       const t = s + a.weight;
       if (t > (start.get(a.to) as number)) {
@@ -107,21 +107,21 @@ export function construct(
   const waiting = groups.before.map((b) => b.size);
   const after: number[][] = groups.list.map(() => []);
   for (const [g, set] of groups.before.entries()) for (const b of set) after[b]?.push(g);
-  const ready = new Heap((a, b) => (priority[a] as number) - (priority[b] as number) || a - b);
+  const ready = new Heap((a, b) => priority[a] - priority[b] || a - b);
   for (const [g, n] of waiting.entries()) if (n === 0) ready.push(g);
   const sequence: number[] = [];
   for (let g = ready.pop(); g !== undefined; g = ready.pop()) {
-    let ok = placeGroup(m, groups, timeline, g, memberOrder[g] as readonly number[]);
-    for (let t = 0; !ok && t < ORDERS_TRIED && (groups.list[g] as []).length > 1; t++) {
-      const order = shuffled(groups.list[g] as readonly number[], rng);
+    let ok = placeGroup(m, groups, timeline, g, memberOrder[g]);
+    for (let t = 0; !ok && t < ORDERS_TRIED && groups.list[g].length > 1; t++) {
+      const order = shuffled(groups.list[g], rng);
       ok = placeGroup(m, groups, timeline, g, order);
       if (ok) memberOrder[g] = order;
     }
     if (!ok) ok = placeBehind(m, groups, timeline, g);
     if (!ok) return { stuck: g };
     sequence.push(g);
-    for (const n of after[g] as number[]) {
-      waiting[n] = (waiting[n] as number) - 1;
+    for (const n of after[g]) {
+      waiting[n] = waiting[n] - 1;
       if (waiting[n] === 0) ready.push(n);
     }
   }
@@ -130,17 +130,16 @@ export function construct(
 
 /** When no order found a gap: the group's own exact schedule, behind everything placed so far. */
 function placeBehind(m: Model, groups: Groups, timeline: Timeline, g: number): boolean {
-  const group = groups.list[g] as readonly number[];
+  const group = groups.list[g];
   const clear = timeline.endOfAll + Math.max(0, ...m.resources.map((r) => r.changeover));
   const earliest = m.release.map((r) => r);
   for (const v of group) {
-    earliest[v] = Math.max(clear, m.release[v] as number);
-    for (const a of m.into[v] as readonly Arc[])
-      if (groups.groupOf[a.from] !== g) earliest[v] = Math.max(earliest[v] as number, (timeline.start[a.from] as number) + a.weight);
+    earliest[v] = Math.max(clear, m.release[v]);
+    for (const a of m.into[v]) if (groups.groupOf[a.from] !== g) earliest[v] = Math.max(earliest[v], timeline.start[a.from] + a.weight);
   }
   const found = exactSearch(m, earliest, { nodes: 20_000, cancelled: () => false }, { tasks: group, below: Number.MAX_SAFE_INTEGER, firstOnly: true });
   if (found.kind === 'none') return false;
-  for (const v of group) timeline.place(v, found.start[v] as number);
+  for (const v of group) timeline.place(v, found.start[v]);
   return true;
 }
 
@@ -148,7 +147,7 @@ export function shuffled<T>(list: readonly T[], rng: Rng): T[] {
   const out = [...list];
   for (let i = out.length - 1; i > 0; i--) {
     const j = Math.floor(rng() * (i + 1));
-    [out[i], out[j]] = [out[j] as T, out[i] as T];
+    [out[i], out[j]] = [out[j], out[i]];
   }
   return out;
 }
@@ -162,8 +161,8 @@ class Heap {
     a.push(x);
     for (let i = a.length - 1; i > 0; ) {
       const p = (i - 1) >> 1;
-      if (this.compare(a[i] as number, a[p] as number) >= 0) break;
-      [a[i], a[p]] = [a[p] as number, a[i] as number];
+      if (this.compare(a[i], a[p]) >= 0) break;
+      [a[i], a[p]] = [a[p], a[i]];
       i = p;
     }
   }
@@ -177,10 +176,10 @@ class Heap {
         const l = 2 * i + 1;
         const r = l + 1;
         let s = i;
-        if (l < a.length && this.compare(a[l] as number, a[s] as number) < 0) s = l;
-        if (r < a.length && this.compare(a[r] as number, a[s] as number) < 0) s = r;
+        if (l < a.length && this.compare(a[l], a[s]) < 0) s = l;
+        if (r < a.length && this.compare(a[r], a[s]) < 0) s = r;
         if (s === i) break;
-        [a[i], a[s]] = [a[s] as number, a[i] as number];
+        [a[i], a[s]] = [a[s], a[i]];
         i = s;
       }
     }

@@ -1,4 +1,3 @@
-import type { Interval } from '../time/interval.js';
 import { fitCalendar, type Model } from './model.js';
 
 /**
@@ -35,12 +34,12 @@ export function exactSearch(
   const arcs = m.arcs.filter((a) => inside.has(a.from) && inside.has(a.to));
   // Tail: least time from the start of a task to the end of everything that depends on it.
   const tail = Array<number>(m.n).fill(0);
-  for (const v of tasks) tail[v] = m.duration[v] as number;
+  for (const v of tasks) tail[v] = m.duration[v];
   for (let pass = 0, changed = true; changed && pass <= m.n; pass++) {
     changed = false;
     for (const a of arcs) {
-      if ((tail[a.to] as number) + a.weight > (tail[a.from] as number)) {
-        tail[a.from] = (tail[a.to] as number) + a.weight;
+      if (tail[a.to] + a.weight > tail[a.from]) {
+        tail[a.from] = tail[a.to] + a.weight;
         changed = true;
       }
     }
@@ -60,15 +59,15 @@ export function exactSearch(
     for (const v of tasks) pushedBy[v] = -1;
     while (queue.length > 0) {
       const v = queue.pop() as number;
-      const fit = fitCalendar(m.closed[v] as readonly Interval[], m.duration[v] as number, start[v] as number);
-      if (fit === null || fit + (tail[v] as number) >= below) return false;
+      const fit = fitCalendar(m.closed[v], m.duration[v], start[v]);
+      if (fit === null || fit + tail[v] >= below) return false;
       // A night that pushes is nobody's doing, and there are only so many nights.
-      if (fit > (start[v] as number)) pushedBy[v] = -1;
+      if (fit > start[v]) pushedBy[v] = -1;
       start[v] = fit;
       for (const a of byTask.get(v) as { to: number; weight: number }[]) {
-        if (fit + a.weight <= (start[a.to] as number)) continue;
+        if (fit + a.weight <= start[a.to]) continue;
         // Whoever pushes itself in the end stands on a positive cycle: this order of things is impossible.
-        for (let u = v; u >= 0; u = pushedBy[u] as number) if (u === a.to) return false;
+        for (let u = v; u >= 0; u = pushedBy[u]) if (u === a.to) return false;
         start[a.to] = fit + a.weight;
         pushedBy[a.to] = v;
         queue.push(a.to);
@@ -84,7 +83,7 @@ export function exactSearch(
     }
     const conflict = firstConflict(m, tasks, start);
     if (!conflict) {
-      const end = Math.max(0, ...tasks.map((v) => (start[v] as number) + (m.duration[v] as number)));
+      const end = Math.max(0, ...tasks.map((v) => start[v] + m.duration[v]));
       if (end < below) {
         below = end;
         best = [...start];
@@ -95,25 +94,24 @@ export function exactSearch(
     const branches: { order: Order; start: number[]; score: number }[] = [];
     for (const order of conflict) {
       const next = [...start];
-      const t = (start[order.before] as number) + (m.duration[order.before] as number) + order.gap;
-      byTask.get(order.before)?.push({ to: order.after, weight: (m.duration[order.before] as number) + order.gap });
-      next[order.after] = Math.max(next[order.after] as number, t);
+      const t = start[order.before] + m.duration[order.before] + order.gap;
+      byTask.get(order.before)?.push({ to: order.after, weight: m.duration[order.before] + order.gap });
+      next[order.after] = Math.max(next[order.after], t);
       const ok = raise(next, [order.after]);
       byTask.get(order.before)?.pop();
       if (ok)
         branches.push({
           order,
           start: next,
-          score:
-            Math.max(...tasks.map((v) => (next[v] as number) + (tail[v] as number))) + ((next[order.after] as number) - (start[order.after] as number)) * 1e-6,
+          score: Math.max(...tasks.map((v) => next[v] + tail[v])) + (next[order.after] - start[order.after]) * 1e-6,
         });
     }
     branches.sort((a, b) => a.score - b.score);
     for (const b of branches) {
-      byTask.get(b.order.before)?.push({ to: b.order.after, weight: (m.duration[b.order.before] as number) + b.order.gap });
+      byTask.get(b.order.before)?.push({ to: b.order.after, weight: m.duration[b.order.before] + b.order.gap });
       orders.push(b.order);
       // The bound may have fallen since this branch was made.
-      const alive = tasks.every((v) => (b.start[v] as number) + (tail[v] as number) < below);
+      const alive = tasks.every((v) => b.start[v] + tail[v] < below);
       const stop = alive && search(b.start);
       orders.pop();
       byTask.get(b.order.before)?.pop();
@@ -132,20 +130,17 @@ function firstConflict(m: Model, tasks: readonly number[], start: readonly numbe
   let earliest = Number.POSITIVE_INFINITY;
   let found: Order[] | null = null;
   for (const [r, resource] of m.resources.entries()) {
-    const users = tasks
-      .filter((v) => (m.demands[v] as readonly { resource: number }[]).some((d) => d.resource === r))
-      .sort((a, b) => (start[a] as number) - (start[b] as number) || (m.duration[a] as number) - (m.duration[b] as number));
+    const users = tasks.filter((v) => m.demands[v].some((d) => d.resource === r)).sort((a, b) => start[a] - start[b] || m.duration[a] - m.duration[b]);
     if (resource.capacity === 1) {
       for (let i = 0; i < users.length; i++) {
-        const a = users[i] as number;
-        if ((start[a] as number) >= earliest) break;
+        const a = users[i];
+        if (start[a] >= earliest) break;
         for (let j = i + 1; j < users.length; j++) {
-          const b = users[j] as number;
-          const gap =
-            resource.changeover > 0 && (m.family[a] as number) >= 0 && (m.family[b] as number) >= 0 && m.family[a] !== m.family[b] ? resource.changeover : 0;
-          if ((start[b] as number) >= (start[a] as number) + (m.duration[a] as number) + Math.max(gap, resource.changeover)) break;
-          if ((start[b] as number) < (start[a] as number) + (m.duration[a] as number) + gap) {
-            earliest = start[a] as number;
+          const b = users[j];
+          const gap = resource.changeover > 0 && m.family[a] >= 0 && m.family[b] >= 0 && m.family[a] !== m.family[b] ? resource.changeover : 0;
+          if (start[b] >= start[a] + m.duration[a] + Math.max(gap, resource.changeover)) break;
+          if (start[b] < start[a] + m.duration[a] + gap) {
+            earliest = start[a];
             found = [
               { before: a, after: b, gap },
               { before: b, after: a, gap },
@@ -158,14 +153,11 @@ function firstConflict(m: Model, tasks: readonly number[], start: readonly numbe
       continue;
     }
     for (const v of users) {
-      const at = start[v] as number;
+      const at = start[v];
       if (at >= earliest) break;
-      const running = users.filter((u) => u === v || ((start[u] as number) <= at && (start[u] as number) + (m.duration[u] as number) > at));
-      const load = running.reduce(
-        (s, u) => s + ((m.demands[u] as readonly { resource: number; amount: number }[]).find((d) => d.resource === r)?.amount ?? 0),
-        0,
-      );
-      if (load <= resource.capacity || (m.duration[v] as number) === 0) continue;
+      const running = users.filter((u) => u === v || (start[u] <= at && start[u] + m.duration[u] > at));
+      const load = running.reduce((s, u) => s + (m.demands[u].find((d) => d.resource === r)?.amount ?? 0), 0);
+      if (load <= resource.capacity || m.duration[v] === 0) continue;
       earliest = at;
       found = running.flatMap((a) => running.filter((b) => b !== a).map((b) => ({ before: a, after: b, gap: 0 })));
       break;
@@ -179,11 +171,10 @@ function firstConflict(m: Model, tasks: readonly number[], start: readonly numbe
  * could stand between two families; then nothing found here may be called a proof.
  */
 export function changeoversArePairwise(m: Model): boolean {
-  const uses = (v: number, r: number) => (m.demands[v] as readonly { resource: number }[]).some((d) => d.resource === r);
+  const uses = (v: number, r: number) => m.demands[v].some((d) => d.resource === r);
   const tasks = [...Array(m.n).keys()];
   return m.resources.every(
     (resource, r) =>
-      resource.changeover === 0 ||
-      tasks.every((v) => !uses(v, r) || ((m.duration[v] as number) > 0 && ((m.family[v] as number) >= 0 || (m.duration[v] as number) >= resource.changeover))),
+      resource.changeover === 0 || tasks.every((v) => !uses(v, r) || (m.duration[v] > 0 && (m.family[v] >= 0 || m.duration[v] >= resource.changeover))),
   );
 }

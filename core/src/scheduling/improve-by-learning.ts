@@ -60,7 +60,7 @@ export function improveByLearning(
     }
     return most;
   };
-  const reached = (i: number) => (value[i] as number) <= bounds[m.levels[i] as Level];
+  const reached = (i: number) => value[i] <= bounds[m.levels[i]];
   if (isSearchedWhole(m)) {
     const proven: boolean[] = [];
     // Changes are not searched for; whatever follows them cannot be proven either, unless at its bound.
@@ -72,14 +72,12 @@ export function improveByLearning(
     }
     return { start, value, proven };
   }
-  const sequences = m.resources.map((_, r) =>
-    [...Array(m.n).keys()].filter((v) => (m.demands[v] as readonly { resource: number }[]).some((d) => d.resource === r)),
-  );
+  const sequences = m.resources.map((_, r) => [...Array(m.n).keys()].filter((v) => m.demands[v].some((d) => d.resource === r)));
   const busy = sequences.map((s, r) => ({ r, n: s.length })).filter((x) => x.n > 2);
   while (left > 0 && busy.length > 0 && !budget.expired() && !meets(m, value, bounds)) {
-    const { r } = busy[Math.floor(rng() * busy.length)] as { r: number };
-    const order = [...(sequences[r] as number[])].sort((a, b) => (start[a] as number) - (start[b] as number));
-    const size = Math.min(order.length, FREE_TASKS[Math.floor(rng() * FREE_TASKS.length)] as number);
+    const { r } = busy[Math.floor(rng() * busy.length)];
+    const order = [...sequences[r]].sort((a, b) => start[a] - start[b]);
+    const size = Math.min(order.length, FREE_TASKS[Math.floor(rng() * FREE_TASKS.length)]);
     const at = Math.floor(rng() * (order.length - size + 1));
     const free = new Set(order.slice(at, at + size));
     const level = m.levels.findIndex((l, i) => l !== 'changes' && !reached(i));

@@ -1,5 +1,6 @@
-import { END_OF_TIME_S, type Interval } from '../time/interval.js';
 import type { Rng } from '../time/rng.js';
+import { type Calendar, calendarsOf, closedBefore, firstOpen } from './calendar-rows.js';
+import { flat, type Lists } from './flat-lists.js';
 import type { Model } from './model.js';
 
 /** A layout that sends tasks back more often than this, beyond those it sent back before, is given up. */
@@ -72,12 +73,12 @@ export class Layout {
     const n = m.n;
     this.n = n;
     this.start = Float64Array.from(incumbent);
-    const byStart = (a: number, b: number) => (incumbent[a] as number) - (incumbent[b] as number) || (m.duration[a] as number) - (m.duration[b] as number);
+    const byStart = (a: number, b: number) => incumbent[a] - incumbent[b] || m.duration[a] - m.duration[b];
     this.order = Int32Array.from([...Array(n).keys()].sort(byStart));
     this.placeOf = new Int32Array(n);
-    for (let k = 0; k < n; k++) this.placeOf[this.order[k] as number] = k;
+    for (let k = 0; k < n; k++) this.placeOf[this.order[k]] = k;
     this.openS = new Float64Array(n);
-    this.base = Float64Array.from(earliest, (e, v) => (frozen.has(v) ? (incumbent[v] as number) : e));
+    this.base = Float64Array.from(earliest, (e, v) => (frozen.has(v) ? incumbent[v] : e));
     this.floor = this.base.slice();
     this.wasRaised = new Uint8Array(n);
     this.into = flat(m.into.map((arcs) => arcs.map((a) => [a.from, a.weight])));
@@ -86,7 +87,7 @@ export class Layout {
     this.duration = Float64Array.from(m.duration);
     this.family = Int32Array.from(m.family);
     const families: number[][] = Array.from({ length: Math.max(-1, ...m.family) + 1 }, () => []);
-    for (let v = 0; v < n; v++) families[m.family[v] as number]?.push(v);
+    for (let v = 0; v < n; v++) families[m.family[v]]?.push(v);
     this.sameFamily = families;
     this.calendars = calendarsOf(m);
     this.capacity = Int32Array.from(m.resources, (r) => r.capacity);
@@ -125,11 +126,11 @@ export class Layout {
     let share = 1;
     for (const level of m.levels) {
       let value = 0;
-      if (level === 'soft') for (const s of m.soft) value += s.weight * Math.max(0, (start[s.to] as number) - (start[s.from] as number) - s.most);
+      if (level === 'soft') for (const s of m.soft) value += s.weight * Math.max(0, start[s.to] - start[s.from] - s.most);
       else if (level === 'changes') value = meanTaskS * this.changesOfFamily();
       else
         for (let v = 0; v < this.n; v++) {
-          const end = (start[v] as number) + (duration[v] as number);
+          const end = start[v] + duration[v];
           if (level === 'makespan') {
             if (end > value) value = end;
           } else {
@@ -158,12 +159,12 @@ export class Layout {
     let length = 1;
     let to: number;
     if (rng() < TO_FAMILY) {
-      const x = order[at] as number;
-      const same = this.sameFamily[this.family[x] as number];
+      const x = order[at];
+      const same = this.sameFamily[this.family[x]];
       if (!same) return false;
-      const y = same[Math.floor(rng() * same.length)] as number;
+      const y = same[Math.floor(rng() * same.length)];
       if (rng() < WITH_TIED) [at, length] = this.withTied(at, 1);
-      const j = placeOf[y] as number;
+      const j = placeOf[y];
       if (j >= at && j < at + length) return false;
       // Mostly right behind it, else right before.
       const behind = rng() < BESIDE ? 1 : 0;
@@ -190,16 +191,16 @@ export class Layout {
     const resources = this.capacity.length;
     this.keptFree.set(this.triedFree.subarray((lowest + 1) * units, (highest + 1) * units), (lowest + 1) * units);
     this.keptFamily.set(this.triedFamily.subarray((lowest + 1) * resources, (highest + 1) * resources), (lowest + 1) * resources);
-    for (let k = lowest; k < highest; k++) this.wasRaised[this.order[k] as number] = 0;
+    for (let k = lowest; k < highest; k++) this.wasRaised[this.order[k]] = 0;
     for (const v of this.raised) this.wasRaised[v] = 1;
     this.end();
   }
 
   undo(): void {
     for (let c = 0; c < this.changes; c++) {
-      const v = this.changed[c] as number;
-      this.start[v] = this.wasStart[v] as number;
-      this.openS[v] = this.wasOpenS[v] as number;
+      const v = this.changed[c];
+      this.start[v] = this.wasStart[v];
+      this.openS[v] = this.wasOpenS[v];
     }
     this.workOpen = this.wasWorkOpen;
     this.shift(this.moved.to, this.moved.length, this.moved.at);
@@ -213,7 +214,7 @@ export class Layout {
   }
 
   private end(): void {
-    for (const v of this.raised) this.floor[v] = this.base[v] as number;
+    for (const v of this.raised) this.floor[v] = this.base[v];
     this.raised.length = 0;
   }
 
@@ -238,9 +239,9 @@ export class Layout {
   /** Whether the task at a place may only be so long before the one after it. */
   private isTied(place: number): boolean {
     const { into, order } = this;
-    const u = order[place] as number;
-    const v = order[place + 1] as number;
-    for (let q = into.first[u] as number; q < (into.first[u + 1] as number); q++) if (into.other[q] === v && (into.value[q] as number) < 0) return true;
+    const u = order[place];
+    const v = order[place + 1];
+    for (let q = into.first[u]; q < into.first[u + 1]; q++) if (into.other[q] === v && into.value[q] < 0) return true;
     return false;
   }
 
@@ -250,10 +251,10 @@ export class Layout {
     const arcs = later ? this.out : this.into;
     const [from, until] = later ? [at + length, to + length] : [to, at];
     for (let k = at; k < at + length; k++) {
-      const v = this.order[k] as number;
-      for (let q = arcs.first[v] as number; q < (arcs.first[v + 1] as number); q++) {
-        const p = this.placeOf[arcs.other[q] as number] as number;
-        if ((arcs.value[q] as number) >= 0 && p >= from && p < until) return true;
+      const v = this.order[k];
+      for (let q = arcs.first[v]; q < arcs.first[v + 1]; q++) {
+        const p = this.placeOf[arcs.other[q]];
+        if (arcs.value[q] >= 0 && p >= from && p < until) return true;
       }
     }
     return false;
@@ -265,7 +266,7 @@ export class Layout {
     if (to > at) order.copyWithin(at, at + length, to + length);
     else order.copyWithin(to + length, to, at);
     order.set(block, to);
-    for (let k = Math.min(at, to); k < Math.max(at, to) + length; k++) placeOf[order[k] as number] = k;
+    for (let k = Math.min(at, to); k < Math.max(at, to) + length; k++) placeOf[order[k]] = k;
   }
 
   private changesOfFamily(): number {
@@ -273,12 +274,12 @@ export class Layout {
     const last = new Int32Array(this.capacity.length).fill(-1);
     let changes = 0;
     for (let k = 0; k < this.n; k++) {
-      const v = order[k] as number;
-      for (let q = asks.first[v] as number; q < (asks.first[v + 1] as number); q++) {
-        const r = asks.other[q] as number;
+      const v = order[k];
+      for (let q = asks.first[v]; q < asks.first[v + 1]; q++) {
+        const r = asks.other[q];
         if (this.capacity[r] !== 1) continue;
-        if ((last[r] as number) >= 0 && (family[v] as number) >= 0 && last[r] !== family[v]) changes += 1;
-        last[r] = family[v] as number;
+        if (last[r] >= 0 && family[v] >= 0 && last[r] !== family[v]) changes += 1;
+        last[r] = family[v];
       }
     }
     return changes;
@@ -295,19 +296,19 @@ export class Layout {
     let returns = 0;
     let k = low;
     while (k < n) {
-      const v = order[k] as number;
-      const intoEnd = into.first[v + 1] as number;
-      const outEnd = out.first[v + 1] as number;
+      const v = order[k];
+      const intoEnd = into.first[v + 1];
+      const outEnd = out.first[v + 1];
       const s = this.firstStart(v, k);
-      const end = s + (this.duration[v] as number);
+      const end = s + this.duration[v];
       this.highest = k;
       if (end > horizonS || (this.frozen.size > 0 && this.frozen.has(v) && s !== this.base[v])) return false;
       let back = -1;
-      for (let q = out.first[v] as number; q < outEnd; q++) {
-        const w = out.other[q] as number;
-        const p = placeOf[w] as number;
-        const leastS = s + (out.value[q] as number);
-        if (p >= k || (start[w] as number) >= leastS) continue;
+      for (let q = out.first[v]; q < outEnd; q++) {
+        const w = out.other[q];
+        const p = placeOf[w];
+        const leastS = s + out.value[q];
+        if (p >= k || start[w] >= leastS) continue;
         // A task that was sent back in the order as it stood is no news the first time.
         if (this.floor[w] !== this.base[w]) returns += 1;
         else {
@@ -330,22 +331,22 @@ export class Layout {
       }
       if (s !== start[v] || this.trial === 1) {
         this.move(v, s);
-        for (let q = out.first[v] as number; q < outEnd; q++) until = Math.max(until, placeOf[out.other[q] as number] as number);
-        for (let q = into.first[v] as number; q < intoEnd; q++) until = Math.max(until, placeOf[into.other[q] as number] as number);
+        for (let q = out.first[v]; q < outEnd; q++) until = Math.max(until, placeOf[out.other[q]]);
+        for (let q = into.first[v]; q < intoEnd; q++) until = Math.max(until, placeOf[into.other[q]]);
       }
       const here = k * units;
-      for (let u = here; u < here + units; u++) free[u + units] = free[u] as number;
-      for (let r = k * resources; r < (k + 1) * resources; r++) lastFamily[r + resources] = lastFamily[r] as number;
-      for (let q = asks.first[v] as number; q < (asks.first[v + 1] as number); q++) {
-        const r = asks.other[q] as number;
-        const amount = asks.value[q] as number;
-        const first = here + units + (this.firstUnit[r] as number);
-        const capacity = this.capacity[r] as number;
+      for (let u = here; u < here + units; u++) free[u + units] = free[u];
+      for (let r = k * resources; r < (k + 1) * resources; r++) lastFamily[r + resources] = lastFamily[r];
+      for (let q = asks.first[v]; q < asks.first[v + 1]; q++) {
+        const r = asks.other[q];
+        const amount = asks.value[q];
+        const first = here + units + this.firstUnit[r];
+        const capacity = this.capacity[r];
         // The units free first are taken; all stay in order of when they are free.
         let write = 0;
-        for (let read = amount; read < capacity && (free[first + read] as number) <= end; read++) free[first + write++] = free[first + read] as number;
+        for (let read = amount; read < capacity && free[first + read] <= end; read++) free[first + write++] = free[first + read];
         for (let x = 0; x < amount; x++) free[first + write++] = end;
-        lastFamily[(k + 1) * resources + r] = this.family[v] as number;
+        lastFamily[(k + 1) * resources + r] = this.family[v];
       }
       k += 1;
       if (k > until && this.trial > 1 && this.standsAsKept(k)) break;
@@ -357,33 +358,33 @@ export class Layout {
   /** First moment for a task at a place of the order, with all before it laid out. */
   private firstStart(v: number, k: number): number {
     const { into, asks, placeOf, start } = this;
-    let s = this.floor[v] as number;
-    for (let q = into.first[v] as number, end = into.first[v + 1] as number; q < end; q++) {
-      const u = into.other[q] as number;
-      if ((placeOf[u] as number) >= k) continue;
-      const x = (start[u] as number) + (into.value[q] as number);
+    let s = this.floor[v];
+    for (let q = into.first[v], end = into.first[v + 1]; q < end; q++) {
+      const u = into.other[q];
+      if (placeOf[u] >= k) continue;
+      const x = start[u] + into.value[q];
       if (x > s) s = x;
     }
-    const f = this.family[v] as number;
-    for (let q = asks.first[v] as number, end = asks.first[v + 1] as number; q < end; q++) {
-      const r = asks.other[q] as number;
-      let x = this.triedFree[k * this.units + (this.firstUnit[r] as number) + (asks.value[q] as number) - 1] as number;
-      const last = this.triedFamily[k * this.capacity.length + r] as number;
-      if (f >= 0 && last >= 0 && last !== f) x += this.changeoverS[r] as number;
+    const f = this.family[v];
+    for (let q = asks.first[v], end = asks.first[v + 1]; q < end; q++) {
+      const r = asks.other[q];
+      let x = this.triedFree[k * this.units + this.firstUnit[r] + asks.value[q] - 1];
+      const last = this.triedFamily[k * this.capacity.length + r];
+      if (f >= 0 && last >= 0 && last !== f) x += this.changeoverS[r];
       if (x > s) s = x;
     }
-    return firstOpen(this.calendars[v] as Calendar, s, this.duration[v] as number);
+    return firstOpen(this.calendars[v], s, this.duration[v]);
   }
 
   private move(v: number, s: number): void {
     if (this.changedIn[v] !== this.trial) {
       this.changedIn[v] = this.trial;
-      this.wasStart[v] = this.start[v] as number;
-      this.wasOpenS[v] = this.openS[v] as number;
+      this.wasStart[v] = this.start[v];
+      this.wasOpenS[v] = this.openS[v];
       this.changed[this.changes++] = v;
     }
-    const open = s - closedBefore(this.calendars[v] as Calendar, s);
-    this.workOpen += (this.duration[v] as number) * (open - (this.openS[v] as number));
+    const open = s - closedBefore(this.calendars[v], s);
+    this.workOpen += this.duration[v] * (open - this.openS[v]);
     this.start[v] = s;
     this.openS[v] = open;
   }
@@ -400,75 +401,4 @@ export class Layout {
     for (let r = k * resources; r < (k + 1) * resources; r++) if (this.triedFamily[r] !== this.keptFamily[r]) return false;
     return true;
   }
-}
-
-/** Lists of pairs, one list a task, in one row. */
-interface Lists {
-  readonly first: Int32Array;
-  readonly other: Int32Array;
-  readonly value: Float64Array;
-}
-
-function flat(lists: readonly (readonly (readonly number[])[])[]): Lists {
-  const first = new Int32Array(lists.length + 1);
-  for (const [v, list] of lists.entries()) first[v + 1] = (first[v] as number) + list.length;
-  const all = lists.flat();
-  return { first, other: Int32Array.from(all, (x) => x[0] as number), value: Float64Array.from(all, (x) => x[1] as number) };
-}
-
-/** Closed spans of a task in rows, with the sum of those up to each. */
-interface Calendar {
-  readonly fromS: Float64Array;
-  readonly toS: Float64Array;
-  readonly sumS: Float64Array;
-}
-
-/** One calendar a task; tasks that use the same resources share theirs. */
-function calendarsOf(m: Model): Calendar[] {
-  const known = new Map<string, Calendar>();
-  return m.closed.map((spans, v) => {
-    const key = (m.demands[v] as readonly { resource: number }[]).map((d) => d.resource).join();
-    const calendar = known.get(key) ?? rows(spans);
-    known.set(key, calendar);
-    return calendar;
-  });
-}
-
-function rows(spans: readonly Interval[]): Calendar {
-  let sum = 0;
-  return {
-    fromS: Float64Array.from(spans, (c) => c.fromS),
-    toS: Float64Array.from(spans, (c) => c.toS),
-    sumS: Float64Array.from(spans, (c) => {
-      sum += c.toS - c.fromS;
-      return sum;
-    }),
-  };
-}
-
-/** Index of the first span that ends after `s`. */
-function spanAfter(c: Calendar, s: number): number {
-  let lo = 0;
-  let hi = c.toS.length;
-  while (lo < hi) {
-    const mid = (lo + hi) >> 1;
-    if ((c.toS[mid] as number) <= s) lo = mid + 1;
-    else hi = mid;
-  }
-  return lo;
-}
-
-/** `fitCalendar` (model.ts) over rows; END_OF_TIME_S where the task never fits. */
-function firstOpen(c: Calendar, from: number, duration: number): number {
-  let s = from;
-  for (let k = spanAfter(c, s); k < c.fromS.length && s + duration > (c.fromS[k] as number); k++) {
-    if ((c.toS[k] as number) > s) s = c.toS[k] as number;
-    if (s >= END_OF_TIME_S) return END_OF_TIME_S;
-  }
-  return s;
-}
-
-function closedBefore(c: Calendar, s: number): number {
-  const k = spanAfter(c, s);
-  return k > 0 ? (c.sumS[k - 1] as number) : 0;
 }

@@ -118,11 +118,11 @@ export function fitCalendar(closed: readonly Interval[], duration: number, from:
   let hi = closed.length;
   while (lo < hi) {
     const mid = (lo + hi) >> 1;
-    if ((closed[mid] as Interval).toS <= s) lo = mid + 1;
+    if (closed[mid].toS <= s) lo = mid + 1;
     else hi = mid;
   }
   for (let k = lo; k < closed.length; k++) {
-    const c = closed[k] as Interval;
+    const c = closed[k];
     // A task of no length may stand at the very edge of a closed span, not inside it.
     if (s + duration <= c.fromS) return s;
     if (c.toS === END_OF_TIME_S) return null;

@@ -12,8 +12,8 @@ export function earliestStarts(m: Model, fixed: ReadonlyMap<number, number> = ne
   for (let pass = 0; pass <= m.n; pass++) {
     let changed = -1;
     for (const [k, a] of m.arcs.entries()) {
-      const s = (start[a.from] as number) + a.weight;
-      if (s > (start[a.to] as number)) {
+      const s = start[a.from] + a.weight;
+      if (s > start[a.to]) {
         start[a.to] = s;
         reached[a.to] = k;
         changed = a.to;
@@ -28,12 +28,12 @@ export function earliestStarts(m: Model, fixed: ReadonlyMap<number, number> = ne
 function positiveCycle(m: Model, reached: readonly number[], from: number): Earliest {
   // After n passes, walking back n arcs is sure to stand on the cycle.
   let v = from;
-  for (let i = 0; i < m.n; i++) v = m.arcs[reached[v] as number]?.from as number;
+  for (let i = 0; i < m.n; i++) v = m.arcs[reached[v]]?.from as number;
   const links: number[] = [];
   const tasks: number[] = [];
   let u = v;
   do {
-    const arc = m.arcs[reached[u] as number];
+    const arc = m.arcs[reached[u]];
     if (!arc) break;
     links.push(arc.link);
     tasks.push(u);
@@ -55,12 +55,12 @@ export function earliestOpenStarts(m: Model, from: readonly number[]): { start: 
   while (queue.length > 0) {
     const v = queue.shift() as number;
     queued.delete(v);
-    const fit = fitCalendar(m.closed[v] as [], m.duration[v] as number, start[v] as number);
-    if (fit === null || fit + (m.duration[v] as number) > m.horizon || ++steps > limit) return { never: v };
+    const fit = fitCalendar(m.closed[v], m.duration[v], start[v]);
+    if (fit === null || fit + m.duration[v] > m.horizon || ++steps > limit) return { never: v };
     start[v] = fit;
-    for (const a of m.out[v] as []) {
+    for (const a of m.out[v]) {
       const arc = a as { to: number; weight: number };
-      if (fit + arc.weight > (start[arc.to] as number)) {
+      if (fit + arc.weight > start[arc.to]) {
         start[arc.to] = fit + arc.weight;
         if (!queued.has(arc.to)) {
           queued.add(arc.to);
@@ -81,7 +81,7 @@ export function components(m: Model): number[][] {
   const out: number[][] = [];
   let clock = 0;
   for (let root = 0; root < m.n; root++) {
-    if ((order[root] as number) >= 0) continue;
+    if (order[root] >= 0) continue;
     const work: { v: number; i: number }[] = [{ v: root, i: 0 }];
     while (work.length > 0) {
       const frame = work.at(-1) as { v: number; i: number };
@@ -91,11 +91,11 @@ export function components(m: Model): number[][] {
         stack.push(v);
         onStack[v] = true;
       }
-      const arcs = m.out[v] as readonly { to: number }[];
+      const arcs = m.out[v];
       if (frame.i < arcs.length) {
-        const w = (arcs[frame.i++] as { to: number }).to;
-        if ((order[w] as number) < 0) work.push({ v: w, i: 0 });
-        else if (onStack[w]) low[v] = Math.min(low[v] as number, order[w] as number);
+        const w = arcs[frame.i++].to;
+        if (order[w] < 0) work.push({ v: w, i: 0 });
+        else if (onStack[w]) low[v] = Math.min(low[v], order[w]);
         continue;
       }
       if (low[v] === order[v]) {
@@ -110,7 +110,7 @@ export function components(m: Model): number[][] {
       }
       work.pop();
       const parent = work.at(-1);
-      if (parent) low[parent.v] = Math.min(low[parent.v] as number, low[v] as number);
+      if (parent) low[parent.v] = Math.min(low[parent.v], low[v]);
     }
   }
   return out.reverse();

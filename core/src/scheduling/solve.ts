@@ -49,7 +49,7 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
   const frozen = new Set(fixed.keys());
   const temporal = earliestStarts(m, fixed);
   if (!temporal.ok) {
-    const named = temporal.tasks.map((v) => m.ids[v] as string);
+    const named = temporal.tasks.map((v) => m.ids[v]);
     return infeasible(
       'positive-cycle',
       temporal.links,
@@ -114,7 +114,7 @@ const hasHoursToWin = (m: Model): boolean => m.resources.some((r) => r.changeove
 
 /** How the plan stands, under the names of its measures. */
 function namedValue(m: Model, value: Value): { makespan: number; tardiness: number } {
-  const at = (level: Level) => (m.levels.includes(level) ? (value[m.levels.indexOf(level)] as number) : 0);
+  const at = (level: Level) => (m.levels.includes(level) ? value[m.levels.indexOf(level)] : 0);
   return { makespan: at('makespan'), tardiness: at('tardiness') };
 }
 
@@ -123,8 +123,8 @@ function solutionOf(problem: Problem, m: Model, learned: Learned, bounds: Measur
   const measures = measuresOf(m, start);
   let met = true;
   const proven = m.levels.map((level, i) => {
-    met &&= (value[i] as number) <= bounds[level];
-    return met || (pairwise && (learned.proven[i] as boolean));
+    met &&= value[i] <= bounds[level];
+    return met || (pairwise && learned.proven[i]);
   });
   const boundOf = (level: Level) => (proven[m.levels.indexOf(level)] ? measures[level] : bounds[level]);
   const asked = typeof problem.objective === 'string' ? null : problem.objective;
@@ -132,8 +132,8 @@ function solutionOf(problem: Problem, m: Model, learned: Learned, bounds: Measur
   return {
     format: 'kestfog-solution/1',
     makespan: measures.makespan,
-    start: Object.fromEntries(m.ids.map((id, v) => [id, start[v] as number])),
-    proven: asked ? asked.map((level) => proven[m.levels.indexOf(level)] as boolean) : proven.every(Boolean),
+    start: Object.fromEntries(m.ids.map((id, v) => [id, start[v]])),
+    proven: asked ? asked.map((level) => proven[m.levels.indexOf(level)]) : proven.every(Boolean),
     lowerBound: boundOf('makespan'),
     ...(has('tardiness') ? { tardiness: measures.tardiness, tardinessLowerBound: boundOf('tardiness') } : {}),
     ...(has('changes') ? { changes: measures.changes } : {}),
@@ -141,7 +141,7 @@ function solutionOf(problem: Problem, m: Model, learned: Learned, bounds: Measur
       ? {
           softCost: measures.soft,
           broken: m.soft.flatMap((s) => {
-            const bySeconds = (start[s.to] as number) - (start[s.from] as number) - s.most;
+            const bySeconds = start[s.to] - start[s.from] - s.most;
             return bySeconds > 0 ? [{ link: s.link, bySeconds }] : [];
           }),
         }
@@ -151,16 +151,16 @@ function solutionOf(problem: Problem, m: Model, learned: Learned, bounds: Measur
 
 /** An earlier plan's starts, pushed only as far as today's lags and calendars ask: often a plan already. */
 function warmStart(m: Model, warm: Readonly<Record<string, number>>, earliest: readonly number[]): number[] {
-  const from = m.ids.map((id, v) => Math.max(warm[id] ?? 0, earliest[v] as number));
+  const from = m.ids.map((id, v) => Math.max(warm[id] ?? 0, earliest[v]));
   const pushed = earliestOpenStarts(m, from);
   return 'never' in pushed ? from : pushed.start;
 }
 
 function neverFits(problem: Problem, m: Model, group: readonly number[]): Infeasible {
   const inGroup = new Set(group);
-  const names = group.map((v) => m.ids[v] as string);
+  const names = group.map((v) => m.ids[v]);
   const links = problem.links.flatMap((l, i) => (inGroup.has(m.ids.indexOf(l.from)) && inGroup.has(m.ids.indexOf(l.to)) ? [i] : []));
-  const calendar = group.some((v) => (m.closed[v] as []).length > 0);
+  const calendar = group.some((v) => m.closed[v].length > 0);
   return infeasible(
     calendar ? 'calendar' : 'resource',
     links,
@@ -175,7 +175,7 @@ function smallestClash(problem: Problem, hasFrozen: boolean): number[] {
   if (hasFrozen || problem.tasks.length > CLASH_TASKS) return all;
   let clash = all;
   for (const leave of all) {
-    const kept = new Set(clash.filter((v) => v !== leave).map((v) => (problem.tasks[v] as { id: string }).id));
+    const kept = new Set(clash.filter((v) => v !== leave).map((v) => problem.tasks[v].id));
     const part: Problem = {
       ...problem,
       tasks: problem.tasks.filter((t) => kept.has(t.id)),
@@ -202,11 +202,11 @@ function improve(
   options: SolveOptions,
   warm: readonly number[] | null,
 ): { start: number[]; value: Value } | null {
-  const memberOrder = groups.list.map((g) => [...g].sort((a, b) => (earliest[a] as number) - (earliest[b] as number) || a - b));
+  const memberOrder = groups.list.map((g) => [...g].sort((a, b) => earliest[a] - earliest[b] || a - b));
   const tails = longestTails(m);
-  const urgency = groups.list.map((g) => Math.min(...g.map((v) => Math.min(m.due[v] ?? Number.POSITIVE_INFINITY, 1e12) - (tails[v] as number))));
-  const heads = groups.list.map((g) => Math.min(...g.map((v) => earliest[v] as number)));
-  const slack = groups.list.map((_, g) => -Math.max(...(groups.list[g] as readonly number[]).map((v) => tails[v] as number)));
+  const urgency = groups.list.map((g) => Math.min(...g.map((v) => Math.min(m.due[v] ?? Number.POSITIVE_INFINITY, 1e12) - tails[v])));
+  const heads = groups.list.map((g) => Math.min(...g.map((v) => earliest[v])));
+  const slack = groups.list.map((_, g) => -Math.max(...groups.list[g].map((v) => tails[v])));
   let best: { start: number[]; value: Value; sequence: number[] } | null = null;
   const consider = (priority: readonly number[]) => {
     const made = construct(m, groups, priority, memberOrder, rng);
@@ -215,8 +215,8 @@ function improve(
     return { start: [...made.start], value, sequence: made.sequence };
   };
   // An earlier plan's order is tried first: after a slip it is mostly still the best.
-  const asBefore = warm ? [groups.list.map((g) => Math.min(...g.map((v) => warm[v] as number)))] : [];
-  for (const rule of [...asBefore, m.levels[0] === 'tardiness' ? urgency : slack, heads, slack.map((s, g) => s + (heads[g] as number))]) {
+  const asBefore = warm ? [groups.list.map((g) => Math.min(...g.map((v) => warm[v])))] : [];
+  for (const rule of [...asBefore, m.levels[0] === 'tardiness' ? urgency : slack, heads, slack.map((s, g) => s + heads[g])]) {
     const made = consider(rule);
     if (made && (!best || lessThan(made.value, best.value))) best = made;
   }
@@ -268,8 +268,8 @@ function longestTails(m: Model): number[] {
   for (let pass = 0, changed = true; changed && pass <= m.n; pass++) {
     changed = false;
     for (const a of m.arcs) {
-      if ((tail[a.to] as number) + a.weight > (tail[a.from] as number)) {
-        tail[a.from] = (tail[a.to] as number) + a.weight;
+      if (tail[a.to] + a.weight > tail[a.from]) {
+        tail[a.from] = tail[a.to] + a.weight;
         changed = true;
       }
     }
@@ -286,20 +286,14 @@ const infeasible = (kind: Infeasible['because']['kind'], links: readonly number[
 
 function demandAboveCapacity(m: Model): Infeasible | null {
   for (const h of m.holds) {
-    const r = m.resources[h.resource] as { id: string; capacity: number };
+    const r = m.resources[h.resource];
     if (h.amount > r.capacity)
-      return infeasible(
-        'resource',
-        [],
-        [m.ids[h.from] as string, m.ids[h.to] as string],
-        `${h.amount} of ${r.id} are to be held, and there are only ${r.capacity}`,
-      );
+      return infeasible('resource', [], [m.ids[h.from], m.ids[h.to]], `${h.amount} of ${r.id} are to be held, and there are only ${r.capacity}`);
   }
   for (let v = 0; v < m.n; v++) {
-    for (const d of m.demands[v] as readonly { resource: number; amount: number }[]) {
-      const r = m.resources[d.resource] as { id: string; capacity: number };
-      if (d.amount > r.capacity)
-        return infeasible('resource', [], [m.ids[v] as string], `${m.ids[v]} needs ${d.amount} of ${r.id}, and there are only ${r.capacity}`);
+    for (const d of m.demands[v]) {
+      const r = m.resources[d.resource];
+      if (d.amount > r.capacity) return infeasible('resource', [], [m.ids[v]], `${m.ids[v]} needs ${d.amount} of ${r.id}, and there are only ${r.capacity}`);
     }
   }
   return null;
@@ -307,5 +301,5 @@ function demandAboveCapacity(m: Model): Infeasible | null {
 
 function neverOpen(m: Model, v: number): Infeasible {
   const beyond = m.horizon < Number.MAX_SAFE_INTEGER ? ` before the horizon ${m.horizon}` : '';
-  return infeasible('calendar', [], [m.ids[v] as string], `${m.ids[v]} (${m.duration[v]} s) finds no open stretch long enough${beyond}`);
+  return infeasible('calendar', [], [m.ids[v]], `${m.ids[v]} (${m.duration[v]} s) finds no open stretch long enough${beyond}`);
 }

@@ -68,41 +68,41 @@ export class Clauses {
   }
 
   private watch(id: number, place: number): void {
-    (this.watches[(this.bound[place] as number) ^ 1] as WatchList).push(1 - (this.value[place] as number), id);
+    this.watches[this.bound[place] ^ 1].push(1 - this.value[place], id);
   }
 
   /** Looks at the clauses whose watched literal became false as bound b rose from `before` to `now`; a clause that fails, or −1. */
   afterRise(b: number, before: number, now: number): number {
-    const list = this.watches[b] as WatchList;
+    const list = this.watches[b];
     const { at } = this.trail;
     const { bound, value } = this;
     let kept = 0;
     // What is pushed while the list is walked turns false above `now` and needs no look.
     for (let i = 0; i < list.size; i++) {
-      const falseAt = list.falseAt[i] as number;
-      const id = list.clause[i] as number;
+      const falseAt = list.falseAt[i];
+      const id = list.clause[i];
       if (falseAt > now || falseAt <= before) {
         list.falseAt[kept] = falseAt;
         list.clause[kept++] = id;
         continue;
       }
-      const c = this.all[id] as Clause;
+      const c = this.all[id];
       if (c.dead) continue;
       const p0 = c.at;
       const p1 = p0 + 1;
       // The false literal goes second, so that the first is the one left.
-      if (((bound[p0] as number) ^ 1) === b && 1 - (value[p0] as number) === falseAt) this.swap(p0, p1);
-      const b0 = bound[p0] as number;
-      const v0 = value[p0] as number;
-      if ((at[b0] as number) >= v0) {
+      if ((bound[p0] ^ 1) === b && 1 - value[p0] === falseAt) this.swap(p0, p1);
+      const b0 = bound[p0];
+      const v0 = value[p0];
+      if (at[b0] >= v0) {
         list.falseAt[kept] = falseAt;
         list.clause[kept++] = id;
         continue;
       }
       let found = false;
       for (let k = p1 + 1, end = p0 + c.length; k < end; k++) {
-        const bk = bound[k] as number;
-        if ((at[bk ^ 1] as number) >= 1 - (value[k] as number)) continue;
+        const bk = bound[k];
+        if (at[bk ^ 1] >= 1 - value[k]) continue;
         this.swap(p1, k);
         found = true;
         break;
@@ -113,7 +113,7 @@ export class Clauses {
       }
       list.falseAt[kept] = falseAt;
       list.clause[kept++] = id;
-      if ((at[b0 ^ 1] as number) >= 1 - v0) {
+      if (at[b0 ^ 1] >= 1 - v0) {
         if (kept !== i + 1) {
           list.falseAt.copyWithin(kept, i + 1, list.size);
           list.clause.copyWithin(kept, i + 1, list.size);
@@ -129,9 +129,9 @@ export class Clauses {
 
   private swap(i: number, k: number): void {
     const { bound, value } = this;
-    const [b, v] = [bound[i] as number, value[i] as number];
-    bound[i] = bound[k] as number;
-    value[i] = value[k] as number;
+    const [b, v] = [bound[i], value[i]];
+    bound[i] = bound[k];
+    value[i] = value[k];
     bound[k] = b;
     value[k] = v;
   }
@@ -150,21 +150,21 @@ export class Clauses {
   forget(): void {
     const inUse = new Set<number>();
     for (let t = 0; t < this.trail.size; t++) {
-      const r = this.trail.reasonAt[t] as number;
+      const r = this.trail.reasonAt[t];
       if (r <= -2) inUse.add(-2 - r);
     }
     const loose = this.all.flatMap((c, i) => (!c.dead && c.spread > 2 && c.length > 2 && !inUse.has(i) ? [i] : []));
-    loose.sort((a, b) => (this.all[a] as Clause).activity - (this.all[b] as Clause).activity);
+    loose.sort((a, b) => this.all[a].activity - this.all[b].activity);
     for (const i of loose.slice(0, loose.length >> 1)) {
-      (this.all[i] as Clause).dead = true;
+      this.all[i].dead = true;
       this.live -= 1;
     }
     for (const list of this.watches) {
       let kept = 0;
       for (let i = 0; i < list.size; i++) {
-        if ((this.all[list.clause[i] as number] as Clause).dead) continue;
-        list.falseAt[kept] = list.falseAt[i] as number;
-        list.clause[kept++] = list.clause[i] as number;
+        if (this.all[list.clause[i]].dead) continue;
+        list.falseAt[kept] = list.falseAt[i];
+        list.clause[kept++] = list.clause[i];
       }
       list.size = kept;
     }

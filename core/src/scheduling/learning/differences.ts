@@ -28,8 +28,8 @@ export class EdgeTable {
     ]);
     moves.sort((a, b) => a.source - b.source);
     this.first = new Int32Array(2 * variables + 1);
-    for (const m of moves) this.first[m.source + 1] = (this.first[m.source + 1] as number) + 1;
-    for (let i = 0; i < 2 * variables; i++) this.first[i + 1] = (this.first[i + 1] as number) + (this.first[i] as number);
+    for (const m of moves) this.first[m.source + 1] = this.first[m.source + 1] + 1;
+    for (let i = 0; i < 2 * variables; i++) this.first[i + 1] = this.first[i + 1] + this.first[i];
     this.target = Int32Array.from(moves, (m) => m.target);
     this.source = Int32Array.from(moves, (m) => m.source);
     this.weight = Float64Array.from(moves, (m) => m.e.weight);
@@ -37,7 +37,7 @@ export class EdgeTable {
     this.conditionValue = Int8Array.from(moves, (m) => (m.e.is === 1 ? 1 : 0));
     const ofCondition = new Map<number, number[]>();
     for (let k = 0; k < moves.length; k++) {
-      const b = this.conditionBound[k] as number;
+      const b = this.conditionBound[k];
       if (b >= 0) ofCondition.set(b, [...(ofCondition.get(b) ?? []), k]);
     }
     this.ofCondition = ofCondition;

@@ -18,83 +18,83 @@ export function edgeFinding(tasks: readonly { readonly x: number; readonly lengt
   const from = new Float64Array(n + 1);
   const one = (engine: Engine, mirrored: boolean): boolean => {
     const { trail } = engine;
-    const x = (i: number) => (tasks[i] as { x: number }).x;
+    const x = (i: number) => tasks[i].x;
     for (let i = 0; i < n; i++) {
       const [lo, hi] = [engine.least(x(i)), engine.greatest(x(i))];
-      const p = length[i] as number;
+      const p = length[i];
       est[i] = mirrored ? -(hi + p) : lo;
       lct[i] = mirrored ? -lo : hi + p;
     }
     sortBy(byEst, est);
     sortBy(byLct, lct);
-    const becauseEst = (i: number, a: number) => (mirrored ? trail.because(2 * x(i) + 1, a + (length[i] as number)) : trail.because(2 * x(i), a));
-    const becauseLct = (i: number, l: number) => (mirrored ? trail.because(2 * x(i), -l) : trail.because(2 * x(i) + 1, (length[i] as number) - l));
+    const becauseEst = (i: number, a: number) => (mirrored ? trail.because(2 * x(i) + 1, a + length[i]) : trail.because(2 * x(i), a));
+    const becauseLct = (i: number, l: number) => (mirrored ? trail.because(2 * x(i), -l) : trail.because(2 * x(i) + 1, length[i] - l));
     for (let q = 0; q < n; q++) {
-      const L = lct[byLct[q] as number] as number;
-      if (q + 1 < n && (lct[byLct[q + 1] as number] as number) === L) continue;
+      const L = lct[byLct[q]];
+      if (q + 1 < n && lct[byLct[q + 1]] === L) continue;
       work[n] = 0;
       ends[n] = Number.NEGATIVE_INFINITY;
       from[n] = Number.NEGATIVE_INFINITY;
       for (let k = n - 1; k >= 0; k--) {
-        const i = byEst[k] as number;
-        if ((lct[i] as number) > L) {
-          work[k] = work[k + 1] as number;
-          ends[k] = ends[k + 1] as number;
-          from[k] = from[k + 1] as number;
+        const i = byEst[k];
+        if (lct[i] > L) {
+          work[k] = work[k + 1];
+          ends[k] = ends[k + 1];
+          from[k] = from[k + 1];
           continue;
         }
-        const w = (work[k + 1] as number) + (length[i] as number);
-        const e = (est[i] as number) + w;
+        const w = work[k + 1] + length[i];
+        const e = est[i] + w;
         work[k] = w;
-        if (e > (ends[k + 1] as number)) {
+        if (e > ends[k + 1]) {
           ends[k] = e;
-          from[k] = est[i] as number;
+          from[k] = est[i];
         } else {
-          ends[k] = ends[k + 1] as number;
-          from[k] = from[k + 1] as number;
+          ends[k] = ends[k + 1];
+          from[k] = from[k + 1];
         }
         if (e > L) {
           const spare = e - L - 1;
           const r = engine.reason();
           for (let h = k; h < n; h++) {
-            const o = byEst[h] as number;
-            if ((lct[o] as number) > L) continue;
-            becauseEst(o, (est[i] as number) - spare);
+            const o = byEst[h];
+            if (lct[o] > L) continue;
+            becauseEst(o, est[i] - spare);
             becauseLct(o, L);
           }
           return engine.fail(r);
         }
       }
       for (let h = 0; h < n; h++) {
-        const j = byEst[h] as number;
-        if ((lct[j] as number) <= L) continue;
-        const p = length[j] as number;
+        const j = byEst[h];
+        if (lct[j] <= L) continue;
+        const p = length[j];
         // Ω that begin no earlier than j: with j they need est_j + p + work; Ω that begin earlier: their own est.
         let k = -1;
         let e = 0;
-        if ((work[h] as number) > 0 && (est[j] as number) + p + (work[h] as number) > L && (ends[h] as number) > (est[j] as number)) {
+        if (work[h] > 0 && est[j] + p + work[h] > L && ends[h] > est[j]) {
           k = h;
-          e = est[j] as number;
+          e = est[j];
         } else {
           for (let g = h - 1; g >= 0; g--) {
-            const i = byEst[g] as number;
-            if ((lct[i] as number) > L) continue;
-            if ((est[i] as number) + (work[g] as number) + p > L && (ends[g] as number) > (est[j] as number)) {
+            const i = byEst[g];
+            if (lct[i] > L) continue;
+            if (est[i] + work[g] + p > L && ends[g] > est[j]) {
               k = g;
-              e = est[i] as number;
+              e = est[i];
               break;
             }
           }
         }
         if (k < 0) continue;
-        const v = ends[k] as number;
-        const start = from[k] as number;
-        const spare = e + p + (work[k] as number) - L - 1;
+        const v = ends[k];
+        const start = from[k];
+        const spare = e + p + work[k] - L - 1;
         const r = engine.reason();
         for (let g = k; g < n; g++) {
-          const i = byEst[g] as number;
-          if ((lct[i] as number) > L) continue;
-          becauseEst(i, (est[i] as number) >= start ? start : e - spare);
+          const i = byEst[g];
+          if (lct[i] > L) continue;
+          becauseEst(i, est[i] >= start ? start : e - spare);
           becauseLct(i, L);
         }
         becauseEst(j, e - spare);
@@ -112,11 +112,11 @@ export function edgeFinding(tasks: readonly { readonly x: number; readonly lengt
 /** Insertion sort: from one run to the next the order hardly changes. */
 function sortBy(order: Int32Array, key: Float64Array): void {
   for (let i = 1; i < order.length; i++) {
-    const x = order[i] as number;
-    const k = key[x] as number;
+    const x = order[i];
+    const k = key[x];
     let j = i - 1;
-    while (j >= 0 && (key[order[j] as number] as number) > k) {
-      order[j + 1] = order[j] as number;
+    while (j >= 0 && key[order[j]] > k) {
+      order[j + 1] = order[j];
       j -= 1;
     }
     order[j + 1] = x;

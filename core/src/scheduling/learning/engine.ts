@@ -1,4 +1,5 @@
-import { type Clause, Clauses } from './clauses.js';
+import { Clauses } from './clauses.js';
+import { ConflictAnalysis } from './conflict-analysis.js';
 import { type Edge, EdgeTable } from './differences.js';
 import { Trail } from './trail.js';
 
@@ -9,14 +10,9 @@ export interface Propagator {
   readonly run: (engine: Engine) => boolean;
 }
 
-const BUMP_DECAY = 1 / 0.95;
-const CLAUSE_DECAY = 1 / 0.999;
-const TOO_LARGE = 1e100;
-
 /**
- * Propagation and learning. Differences are followed at once, other propagators when those are at rest; a failure is
- * analysed to its first unique implication point (Marques-Silva & Sakallah, GRASP, 1999) over bound literals, and what
- * is learned is weakened along difference constraints where less would have been enough.
+ * Propagation and learning (lazy clause generation: Ohrimenko, Stuckey & Codish, Constraints 14, 2009). Differences are followed at
+ * once, other propagators when those are at rest; a failure is analysed ({@link ConflictAnalysis}) and its lesson kept as a clause.
  */
 export class Engine {
   readonly trail: Trail;
@@ -30,13 +26,7 @@ export class Engine {
   private readonly failBound: number[] = [];
   private readonly failValue: number[] = [];
   private failClause = -1;
-  readonly activity: Float64Array;
-  private bump = 1;
-  private clauseBump = 1;
-  private readonly needed: Float64Array;
-  private readonly needEntry: Int32Array;
-  private readonly inSet: Uint8Array;
-  onBump: ((variable: number) => void) | null = null;
+  readonly analysis: ConflictAnalysis;
 
   constructor(
     readonly variables: number,
@@ -47,8 +37,8 @@ export class Engine {
   ) {
     this.trail = new Trail(variables);
     for (let x = 0; x < variables; x++) {
-      this.trail.at[2 * x] = least[x] as number;
-      this.trail.at[2 * x + 1] = -(greatest[x] as number);
+      this.trail.at[2 * x] = least[x];
+      this.trail.at[2 * x + 1] = -greatest[x];
     }
     this.clauses = new Clauses(this.trail, 2 * variables);
     this.edges = new EdgeTable(variables, edges);
@@ -57,20 +47,17 @@ export class Engine {
     const wakers: number[][] = Array.from({ length: 2 * variables }, () => []);
     for (const [i, p] of propagators.entries()) for (const b of p.wakes) wakers[b]?.push(i);
     this.wakers = wakers.map((w) => Int32Array.from(w));
-    this.activity = new Float64Array(variables);
-    this.needed = new Float64Array(2 * variables);
-    this.needEntry = new Int32Array(2 * variables);
-    this.inSet = new Uint8Array(2 * variables);
+    this.analysis = new ConflictAnalysis(this.trail, this.clauses, variables);
   }
 
   least(x: number): number {
-    return this.trail.at[2 * x] as number;
+    return this.trail.at[2 * x];
   }
   greatest(x: number): number {
-    return -(this.trail.at[2 * x + 1] as number);
+    return -this.trail.at[2 * x + 1];
   }
   isFixed(x: number): boolean {
-    return (this.trail.at[2 * x] as number) === -(this.trail.at[2 * x + 1] as number);
+    return this.trail.at[2 * x] === -this.trail.at[2 * x + 1];
   }
 
   /** Follows every difference once, at the root; false where that already fails. */
@@ -92,23 +79,23 @@ export class Engine {
   /** Raises a bound with the reason written since `reasonAt`; false where it now fails against its opposite. */
   raise(b: number, v: number, reasonAt: number, shifts = false): boolean {
     const { trail } = this;
-    if ((trail.at[b] as number) >= v) {
+    if (trail.at[b] >= v) {
       trail.arenaSize = reasonAt;
       return true;
     }
-    const other = trail.at[b ^ 1] as number;
+    const other = trail.at[b ^ 1];
     if (v + other > 0) {
       // The reason and the opposite bound cannot both stand; as little of the opposite as fails is named.
       this.failBound.length = 0;
       this.failValue.length = 0;
       for (let k = reasonAt; k < trail.arenaSize; k++) {
-        this.failBound.push(trail.arenaBound[k] as number);
-        this.failValue.push(trail.arenaValue[k] as number);
+        this.failBound.push(trail.arenaBound[k]);
+        this.failValue.push(trail.arenaValue[k]);
       }
       const spare = v + other - 1;
       if (shifts && this.failValue.length > 0) {
         // What is more than enough is taken off the first literal, which moves the bound one for one.
-        this.failValue[0] = (this.failValue[0] as number) - spare;
+        this.failValue[0] = this.failValue[0] - spare;
         this.addFail(b ^ 1, other);
       } else this.addFail(b ^ 1, 1 - v);
       trail.arenaSize = reasonAt;
@@ -124,7 +111,7 @@ export class Engine {
     const { trail } = this;
     this.failBound.length = 0;
     this.failValue.length = 0;
-    for (let k = reasonAt; k < trail.arenaSize; k++) this.addFail(trail.arenaBound[k] as number, trail.arenaValue[k] as number);
+    for (let k = reasonAt; k < trail.arenaSize; k++) this.addFail(trail.arenaBound[k], trail.arenaValue[k]);
     trail.arenaSize = reasonAt;
     this.failClause = -1;
     return false;
@@ -141,9 +128,9 @@ export class Engine {
     for (;;) {
       while (this.done < trail.size) {
         const t = this.done++;
-        const b = trail.bound[t] as number;
+        const b = trail.bound[t];
         for (const p of this.wakers[b] as Int32Array) awake[p] = 1;
-        const failed = clauses.afterRise(b, trail.before[t] as number, trail.value[t] as number);
+        const failed = clauses.afterRise(b, trail.before[t], trail.value[t]);
         if (failed >= 0) {
           this.failClause = failed;
           return false;
@@ -154,7 +141,7 @@ export class Engine {
       for (let i = 0; i < awake.length; i++) {
         if (!awake[i]) continue;
         awake[i] = 0;
-        if (!(this.propagators[i] as Propagator).run(this)) {
+        if (!this.propagators[i].run(this)) {
           awake.fill(1);
           return false;
         }
@@ -168,7 +155,7 @@ export class Engine {
   /** Follows the differences that start at bound b, and those whose condition b is. */
   private followFrom(b: number): boolean {
     const { edges } = this;
-    for (let k = edges.first[b] as number, end = edges.first[b + 1] as number; k < end; k++) if (!this.follow(k)) return false;
+    for (let k = edges.first[b], end = edges.first[b + 1]; k < end; k++) if (!this.follow(k)) return false;
     const conditional = edges.ofCondition.get(b);
     if (conditional) for (const k of conditional) if (!this.follow(k)) return false;
     return true;
@@ -177,29 +164,29 @@ export class Engine {
   private follow(k: number): boolean {
     const { edges, trail } = this;
     const { at } = trail;
-    const source = edges.source[k] as number;
-    const target = edges.target[k] as number;
-    const v = (at[source] as number) + (edges.weight[k] as number);
-    if ((at[target] as number) >= v) return true;
-    const condition = edges.conditionBound[k] as number;
+    const source = edges.source[k];
+    const target = edges.target[k];
+    const v = at[source] + edges.weight[k];
+    if (at[target] >= v) return true;
+    const condition = edges.conditionBound[k];
     if (condition < 0) {
       const r = trail.arenaSize;
-      trail.because(source, at[source] as number);
+      trail.because(source, at[source]);
       return this.raise(target, v, r, true);
     }
-    const needs = edges.conditionValue[k] as number;
-    if ((at[condition] as number) >= needs) {
+    const needs = edges.conditionValue[k];
+    if (at[condition] >= needs) {
       const r = trail.arenaSize;
-      trail.because(source, at[source] as number);
+      trail.because(source, at[source]);
       trail.because(condition, needs);
       return this.raise(target, v, r, true);
     }
-    const opposite = at[target ^ 1] as number;
+    const opposite = at[target ^ 1];
     if (v + opposite <= 0) return true;
     // It could not hold: so its condition does not.
-    if ((at[condition ^ 1] as number) >= 1 - needs) return true;
+    if (at[condition ^ 1] >= 1 - needs) return true;
     const r = trail.arenaSize;
-    trail.because(source, (at[source] as number) - (v + opposite - 1));
+    trail.because(source, at[source] - (v + opposite - 1));
     trail.because(target ^ 1, opposite);
     return this.raise(condition ^ 1, 1 - needs, r);
   }
@@ -209,154 +196,33 @@ export class Engine {
    * nothing is possible any more.
    */
   learn(): boolean {
-    const { trail, needed, needEntry, inSet } = this;
+    const { trail } = this;
     if (this.failClause >= 0) {
       const { bound, value } = this.clauses;
-      const c = this.clauses.all[this.failClause] as Clause;
-      this.bumpClause(this.failClause);
+      const c = this.clauses.all[this.failClause];
+      this.analysis.bumpClause(this.failClause);
       this.failBound.length = 0;
       this.failValue.length = 0;
-      for (let k = c.at; k < c.at + c.length; k++) this.addFail((bound[k] as number) ^ 1, 1 - (value[k] as number));
+      for (let k = c.at; k < c.at + c.length; k++) this.addFail(bound[k] ^ 1, 1 - value[k]);
     }
     this.awake.fill(1);
-    const set: number[] = [];
-    let deepest = -1;
-    for (let k = 0; k < this.failBound.length; k++) deepest = Math.max(deepest, trail.entryOf(this.failBound[k] as number, this.failValue[k] as number));
-    if (deepest < 0) return false;
-    // A failure may have been found only after its own level; it is analysed where its youngest literal came about.
-    const level = trail.levelOf(deepest);
-    if (level === 0) return false;
-    const start = trail.levelStart[level - 1] as number;
-    const root = trail.levelStart[0] as number;
-    let open = 0;
-    const need = (b: number, v: number) => {
-      const entry = trail.entryOf(b, v);
-      // What holds at the root needs no mention.
-      if (entry < root) return;
-      if (inSet[b]) {
-        if ((needed[b] as number) >= v) return;
-        if ((needEntry[b] as number) < start && entry >= start) open += 1;
-      } else {
-        inSet[b] = 1;
-        set.push(b);
-        this.bumpVariable(b >> 1);
-        if (entry >= start) open += 1;
-      }
-      needed[b] = v;
-      needEntry[b] = entry;
-    };
-    for (let k = 0; k < this.failBound.length; k++) need(this.failBound[k] as number, this.failValue[k] as number);
-    let t = deepest;
-    let uip = -1;
-    for (;;) {
-      let b = trail.bound[t] as number;
-      while (!inSet[b] || needEntry[b] !== t) b = trail.bound[--t] as number;
-      if (open === 1) {
-        uip = b;
-        break;
-      }
-      const v = needed[b] as number;
-      inSet[b] = 0;
-      open -= 1;
-      const reasonAt = trail.reasonAt[t] as number;
-      if (reasonAt <= -2) {
-        const id = -2 - reasonAt;
-        const c = this.clauses.all[id] as Clause;
-        const { bound, value } = this.clauses;
-        this.bumpClause(id);
-        // Its first literal is the one it asserted.
-        for (let k = c.at + 1; k < c.at + c.length; k++) need((bound[k] as number) ^ 1, 1 - (value[k] as number));
-      } else {
-        const length = trail.reasonLength[t] as number;
-        const spare = (trail.value[t] as number) - v;
-        for (let k = 0; k < length; k++) {
-          const rv = trail.arenaValue[reasonAt + k] as number;
-          need(trail.arenaBound[reasonAt + k] as number, k === 0 && trail.shifts[t] ? rv - spare : rv);
-        }
-      }
-      t -= 1;
-    }
-    // Literals that the others bring about by themselves are left out.
-    const members = [...new Set(set)].filter((b) => inSet[b]);
-    const kept = members.filter((b) => b === uip || !this.follows(b));
-    for (const b of members) inSet[b] = 0;
-    let back = 0;
-    let second = -1;
-    const bounds: number[] = [uip ^ 1];
-    const values: number[] = [1 - (needed[uip] as number)];
-    const levels = new Set<number>([level]);
-    for (const b of kept) {
-      if (b === uip) continue;
-      const l = trail.levelOf(needEntry[b] as number);
-      levels.add(l);
-      bounds.push(b ^ 1);
-      values.push(1 - (needed[b] as number));
-      if (l > back) {
-        back = l;
-        second = bounds.length - 1;
-      }
-    }
-    if (second > 1) {
-      const [b1, v1] = [bounds[1] as number, values[1] as number];
-      bounds[1] = bounds[second] as number;
-      values[1] = values[second] as number;
-      bounds[second] = b1;
-      values[second] = v1;
-    }
-    this.backTo(back);
-    this.bump *= BUMP_DECAY;
-    this.clauseBump *= CLAUSE_DECAY;
-    if (bounds.length === 1) {
-      const [b, v] = [bounds[0] as number, values[0] as number];
-      if (v + (trail.at[b ^ 1] as number) > 0) return false;
+    const lesson = this.analysis.lessonOf(this.failBound, this.failValue);
+    if (!lesson) return false;
+    this.backTo(lesson.backTo);
+    const [b, v] = [lesson.bounds[0], lesson.values[0]];
+    if (lesson.bounds.length === 1) {
+      if (v + trail.at[b ^ 1] > 0) return false;
       // A fact of its own: it needs no reason at the root.
-      if ((trail.at[b] as number) < v) trail.raise(b, v, trail.arenaSize, false);
+      if (trail.at[b] < v) trail.raise(b, v, trail.arenaSize, false);
       return true;
     }
-    const id = this.clauses.add(bounds, values, levels.size);
-    trail.raise(bounds[0] as number, values[0] as number, -2 - id, false);
-    return true;
-  }
-
-  /** Whether a literal of the lesson follows from its others by one step. */
-  private follows(b: number): boolean {
-    const { trail, needed, inSet } = this;
-    const t = this.needEntry[b] as number;
-    const reasonAt = trail.reasonAt[t] as number;
-    if (reasonAt < 0) return false;
-    const root = trail.levelStart[0] as number;
-    const length = trail.reasonLength[t] as number;
-    const spare = (trail.value[t] as number) - (needed[b] as number);
-    for (let k = 0; k < length; k++) {
-      const rb = trail.arenaBound[reasonAt + k] as number;
-      const rv = (trail.arenaValue[reasonAt + k] as number) - (k === 0 && trail.shifts[t] ? spare : 0);
-      // Only what came about before may stand for it: two literals must not each be left out for the other's sake.
-      if (inSet[rb] && (needed[rb] as number) >= rv && (this.needEntry[rb] as number) < t) continue;
-      if (trail.entryOf(rb, rv) >= root) return false;
-    }
+    const id = this.clauses.add(lesson.bounds, lesson.values, lesson.spread);
+    trail.raise(b, v, -2 - id, false);
     return true;
   }
 
   backTo(level: number): void {
     this.trail.backTo(level);
     this.done = Math.min(this.done, this.trail.size);
-  }
-
-  private bumpVariable(x: number): void {
-    this.activity[x] = (this.activity[x] as number) + this.bump;
-    if ((this.activity[x] as number) > TOO_LARGE) {
-      for (let i = 0; i < this.activity.length; i++) this.activity[i] = (this.activity[i] as number) / TOO_LARGE;
-      this.bump /= TOO_LARGE;
-    }
-    this.onBump?.(x);
-  }
-
-  private bumpClause(id: number): void {
-    const c = this.clauses.all[id] as { activity: number };
-    c.activity += this.clauseBump;
-    if (c.activity > TOO_LARGE) {
-      for (const x of this.clauses.all) x.activity /= TOO_LARGE;
-      this.clauseBump /= TOO_LARGE;
-    }
   }
 }

@@ -11,7 +11,7 @@ export function calendarPropagator(x: number, durationS: number, closed: readonl
     let hi = to.length;
     while (lo < hi) {
       const mid = (lo + hi) >> 1;
-      if ((to[mid] as number) <= s) lo = mid + 1;
+      if (to[mid] <= s) lo = mid + 1;
       else hi = mid;
     }
     return lo;
@@ -22,18 +22,18 @@ export function calendarPropagator(x: number, durationS: number, closed: readonl
       for (;;) {
         const s = engine.least(x);
         const k = next(s);
-        if (k >= to.length || s < (from[k] as number)) break;
+        if (k >= to.length || s < from[k]) break;
         const r = engine.reason();
-        engine.trail.because(2 * x, from[k] as number);
-        if (!engine.raise(2 * x, to[k] as number, r)) return false;
+        engine.trail.because(2 * x, from[k]);
+        if (!engine.raise(2 * x, to[k], r)) return false;
       }
       for (;;) {
         const s = engine.greatest(x);
         const k = next(s);
-        if (k >= to.length || s < (from[k] as number)) return true;
+        if (k >= to.length || s < from[k]) return true;
         const r = engine.reason();
-        engine.trail.because(2 * x + 1, -((to[k] as number) - 1));
-        if (!engine.raise(2 * x + 1, -((from[k] as number) - 1), r)) return false;
+        engine.trail.because(2 * x + 1, -(to[k] - 1));
+        if (!engine.raise(2 * x + 1, -(from[k] - 1), r)) return false;
       }
     },
   };
@@ -128,7 +128,7 @@ export function timeTable(usages: readonly Usage[], capacity: number): Propagato
       const moments = [...new Set(fixed.map((u) => begins(engine, u)))].sort((a, b) => a - b);
       const loads = moments.map((t) => fixed.reduce((s, u) => s + (runsAt(engine, u, t) ? u.amount : 0), 0));
       for (const [i, t] of moments.entries()) {
-        if ((loads[i] as number) <= capacity) continue;
+        if (loads[i] <= capacity) continue;
         const r = engine.reason();
         let sum = 0;
         for (const u of fixed) {
@@ -142,8 +142,8 @@ export function timeTable(usages: readonly Usage[], capacity: number): Propagato
         // Only plain tasks are pushed: what is held between two tasks is left to branching.
         if (u.from !== u.to || engine.isFixed(u.from)) continue;
         for (let i = 0; i < moments.length; i++) {
-          const t = moments[i] as number;
-          const load = loads[i] as number;
+          const t = moments[i];
+          const load = loads[i];
           const own = runsAt(engine, u, t) ? u.amount : 0;
           if (load - own + u.amount <= capacity) continue;
           // The load stands at least until the first of those running at t ends.

@@ -51,8 +51,8 @@ export function learnedSearch(ask: LearnedSearch): LearnedResult {
   let best: number[] | null = null;
   let conflicts = 0;
   if (!engine.start()) return { start: null, exhausted: true, conflicts };
-  const heap = new ActivityHeap(orders, engine.activity);
-  engine.onBump = (x) => heap.bumped(x);
+  const heap = new ActivityHeap(orders, engine.analysis.activity);
+  engine.analysis.onBump = (x) => heap.bumped(x);
   let restart = 1;
   let untilRestart = RESTART_UNIT * luby(restart);
   let forgetAt = FORGET_FIRST;
@@ -128,8 +128,8 @@ function build({ m, earliest, incumbent, goal, most, free, frozen }: LearnedSear
   const least = [...earliest];
   const greatest = latestStarts(m, mostMakespan);
   for (const v of frozen ?? []) {
-    least[v] = incumbent[v] as number;
-    greatest[v] = incumbent[v] as number;
+    least[v] = incumbent[v];
+    greatest[v] = incumbent[v];
   }
   const edges: Edge[] = m.arcs.map((a) => ({ from: a.from, to: a.to, weight: a.weight, when: -1, is: 1 }));
   const propagators: Propagator[] = [];
@@ -141,9 +141,9 @@ function build({ m, earliest, incumbent, goal, most, free, frozen }: LearnedSear
   };
   const makespan = add(0, mostMakespan);
   for (let v = 0; v < m.n; v++) {
-    edges.push({ from: v, to: makespan, weight: m.duration[v] as number, when: -1, is: 1 });
-    const closed = m.closed[v] as readonly { fromS: number; toS: number }[];
-    if (closed.length > 0) propagators.push(calendarPropagator(v, m.duration[v] as number, closed));
+    edges.push({ from: v, to: makespan, weight: m.duration[v], when: -1, is: 1 });
+    const closed = m.closed[v];
+    if (closed.length > 0) propagators.push(calendarPropagator(v, m.duration[v], closed));
   }
   const goals: Partial<Record<Level, number>> = { makespan };
   if (goal === 'tardiness' || most.tardiness !== undefined) {
@@ -152,7 +152,7 @@ function build({ m, earliest, incumbent, goal, most, free, frozen }: LearnedSear
       const due = m.due[v];
       if (due === null || due === undefined) continue;
       const late = add(0, Math.max(0, mostMakespan - due));
-      edges.push({ from: v, to: late, weight: (m.duration[v] as number) - due, when: -1, is: 1 });
+      edges.push({ from: v, to: late, weight: m.duration[v] - due, when: -1, is: 1 });
       terms.push({ x: late, weight: 1 });
     }
     goals.tardiness = add(0, most.tardiness ?? terms.length * mostMakespan);
@@ -161,7 +161,7 @@ function build({ m, earliest, incumbent, goal, most, free, frozen }: LearnedSear
   const softs: SoftMaximum[] = [];
   if (m.soft.length > 0) {
     const terms = m.soft.map((s) => {
-      const by = add(0, Math.max(0, mostMakespan - s.most - (least[s.from] as number)));
+      const by = add(0, Math.max(0, mostMakespan - s.most - least[s.from]));
       propagators.push(exceeds(s.from, s.to, s.most, by));
       softs.push({ from: s.from, to: s.to, most: s.most, by });
       return { x: by, weight: s.weight };
@@ -176,19 +176,18 @@ function build({ m, earliest, incumbent, goal, most, free, frozen }: LearnedSear
   for (const [r, resource] of m.resources.entries()) {
     const users: Usage[] = [];
     for (let v = 0; v < m.n; v++) {
-      const amount = (m.demands[v] as readonly { resource: number; amount: number }[]).find((d) => d.resource === r)?.amount ?? 0;
-      if (amount > 0) users.push({ from: v, to: v, lengthS: m.duration[v] as number, amount });
+      const amount = m.demands[v].find((d) => d.resource === r)?.amount ?? 0;
+      if (amount > 0) users.push({ from: v, to: v, lengthS: m.duration[v], amount });
     }
     const tasksOnly = [...users];
-    for (const h of m.holds)
-      if (h.resource === r && h.amount > 0) users.push({ from: h.from, to: h.to, lengthS: m.duration[h.to] as number, amount: h.amount });
-    users.sort((a, b) => (incumbent[a.from] as number) - (incumbent[b.from] as number));
+    for (const h of m.holds) if (h.resource === r && h.amount > 0) users.push({ from: h.from, to: h.to, lengthS: m.duration[h.to], amount: h.amount });
+    users.sort((a, b) => incumbent[a.from] - incumbent[b.from]);
     const isFree = (u: Usage) => free === undefined || (free.has(u.from) && free.has(u.to));
     for (let i = 0; i < users.length; i++) {
-      const a = users[i] as Usage;
+      const a = users[i];
       let bound = 0;
       for (let j = i + 1; j < users.length && bound < KEPT_NEIGHBOURS; j++) {
-        const b = users[j] as Usage;
+        const b = users[j];
         // Orders that stand hand on from neighbour to neighbour, as long as the neighbour's own place is bound.
         const kept = !(isFree(a) && isFree(b));
         if (!isFree(b) && 2 * b.amount > resource.capacity) bound += 1;
@@ -196,7 +195,7 @@ function build({ m, earliest, incumbent, goal, most, free, frozen }: LearnedSear
         // What shares a task runs together with it, so it can never be kept apart.
         const shared = [a.from, a.to].find((v) => v === b.from || v === b.to);
         if (shared !== undefined) {
-          if ((m.duration[shared] as number) > 0) return null;
+          if (m.duration[shared] > 0) return null;
           continue;
         }
         const gap = a.from === a.to && b.from === b.to ? changeover(m, resource.changeover, a.from, b.from) : 0;
@@ -205,8 +204,8 @@ function build({ m, earliest, incumbent, goal, most, free, frozen }: LearnedSear
           edges.push({ from: a.to, to: b.from, weight: ab, when: -1, is: 1 });
           continue;
         }
-        const canAb = a.to !== b.from && (least[a.to] as number) + ab <= (greatest[b.from] as number);
-        const canBa = b.to !== a.from && (least[b.to] as number) + ba <= (greatest[a.from] as number);
+        const canAb = a.to !== b.from && least[a.to] + ab <= greatest[b.from];
+        const canBa = b.to !== a.from && least[b.to] + ba <= greatest[a.from];
         if (!canAb && !canBa) return null;
         if (!canBa) edges.push({ from: a.to, to: b.from, weight: ab, when: -1, is: 1 });
         else if (!canAb) edges.push({ from: b.to, to: a.from, weight: ba, when: -1, is: 1 });
@@ -227,10 +226,10 @@ function build({ m, earliest, incumbent, goal, most, free, frozen }: LearnedSear
       propagators.push(timeTable(list, resource.capacity));
     }
   }
-  for (let v = 0; v < m.n; v++) if ((least[v] as number) > (greatest[v] as number)) return null;
+  for (let v = 0; v < m.n; v++) if (least[v] > greatest[v]) return null;
   const engine = new Engine(variables, Float64Array.from(least), Float64Array.from(greatest), edges, propagators);
   const phase = new Int8Array(variables);
-  for (const [i, x] of orders.entries()) phase[x] = phases[i] as number;
+  for (const [i, x] of orders.entries()) phase[x] = phases[i];
   return { engine, orders, phase, goalVariable, usages, softs };
 }
 
@@ -241,7 +240,7 @@ const EDGE_FINDING_TASKS = 40;
 const KEPT_NEIGHBOURS = 4;
 
 const changeover = (m: Model, setup: number, a: number, b: number): number =>
-  setup > 0 && (m.family[a] as number) >= 0 && (m.family[b] as number) >= 0 && m.family[a] !== m.family[b] ? setup : 0;
+  setup > 0 && m.family[a] >= 0 && m.family[b] >= 0 && m.family[a] !== m.family[b] ? setup : 0;
 
 /** Latest starts that still end everything by `mostMakespan`, by lags alone. */
 function latestStarts(m: Model, mostMakespan: number): number[] {
@@ -249,8 +248,8 @@ function latestStarts(m: Model, mostMakespan: number): number[] {
   for (let pass = 0, changed = true; changed && pass <= m.n; pass++) {
     changed = false;
     for (const a of m.arcs) {
-      const s = (latest[a.to] as number) - a.weight;
-      if (s < (latest[a.from] as number)) {
+      const s = latest[a.to] - a.weight;
+      if (s < latest[a.from]) {
         latest[a.from] = s;
         changed = true;
       }
@@ -315,11 +314,11 @@ class ActivityHeap {
 
   /** After going back: what became undecided again comes back in. */
   refill(engine: Engine): void {
-    for (const x of this.all) if ((this.place[x] as number) < 0 && !engine.isFixed(x)) this.push(x);
+    for (const x of this.all) if (this.place[x] < 0 && !engine.isFixed(x)) this.push(x);
   }
 
   bumped(x: number): void {
-    const i = this.place[x] as number;
+    const i = this.place[x];
     if (i >= 0) this.up(i);
   }
 
@@ -344,12 +343,12 @@ class ActivityHeap {
 
   private up(from: number): void {
     let i = from;
-    const x = this.heap[i] as number;
-    const a = this.activity[x] as number;
+    const x = this.heap[i];
+    const a = this.activity[x];
     while (i > 0) {
       const p = (i - 1) >> 1;
-      const y = this.heap[p] as number;
-      if ((this.activity[y] as number) >= a) break;
+      const y = this.heap[p];
+      if (this.activity[y] >= a) break;
       this.heap[i] = y;
       this.place[y] = i;
       i = p;
@@ -360,14 +359,14 @@ class ActivityHeap {
 
   private down(from: number): void {
     let i = from;
-    const x = this.heap[i] as number;
-    const a = this.activity[x] as number;
+    const x = this.heap[i];
+    const a = this.activity[x];
     for (;;) {
       let c = 2 * i + 1;
       if (c >= this.heap.length) break;
-      if (c + 1 < this.heap.length && (this.activity[this.heap[c + 1] as number] as number) > (this.activity[this.heap[c] as number] as number)) c += 1;
-      const y = this.heap[c] as number;
-      if ((this.activity[y] as number) <= a) break;
+      if (c + 1 < this.heap.length && this.activity[this.heap[c + 1]] > this.activity[this.heap[c]]) c += 1;
+      const y = this.heap[c];
+      if (this.activity[y] <= a) break;
       this.heap[i] = y;
       this.place[y] = i;
       i = c;

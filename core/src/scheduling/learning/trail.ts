@@ -55,14 +55,14 @@ export class Trail {
   /** Takes back every entry above `level`. */
   backTo(level: number): void {
     if (level >= this.levelStart.length) return;
-    const to = this.levelStart[level] as number;
+    const to = this.levelStart[level];
     for (let t = this.size - 1; t >= to; t--) {
-      const b = this.bound[t] as number;
-      this.at[b] = this.before[t] as number;
-      this.last[b] = this.previous[t] as number;
+      const b = this.bound[t];
+      this.at[b] = this.before[t];
+      this.last[b] = this.previous[t];
     }
     this.size = to;
-    this.arenaSize = this.levelArena[level] as number;
+    this.arenaSize = this.levelArena[level];
     this.levelStart.length = level;
     this.levelArena.length = level;
   }
@@ -80,8 +80,8 @@ export class Trail {
     const t = this.size++;
     this.bound[t] = b;
     this.value[t] = v;
-    this.before[t] = this.at[b] as number;
-    this.previous[t] = this.last[b] as number;
+    this.before[t] = this.at[b];
+    this.previous[t] = this.last[b];
     this.reasonAt[t] = reasonAt;
     this.reasonLength[t] = reasonAt >= 0 ? this.arenaSize - reasonAt : 0;
     this.shifts[t] = shifts ? 1 : 0;
@@ -91,8 +91,8 @@ export class Trail {
 
   /** The entry that first made "bound b ≥ v" true, −1 if it was so at the root. */
   entryOf(b: number, v: number): number {
-    let t = this.last[b] as number;
-    while (t >= 0 && (this.before[t] as number) >= v) t = this.previous[t] as number;
+    let t = this.last[b];
+    while (t >= 0 && this.before[t] >= v) t = this.previous[t];
     return t;
   }
 
@@ -101,7 +101,7 @@ export class Trail {
     let hi = this.levelStart.length;
     while (lo < hi) {
       const mid = (lo + hi) >> 1;
-      if ((this.levelStart[mid] as number) <= entry) lo = mid + 1;
+      if (this.levelStart[mid] <= entry) lo = mid + 1;
       else hi = mid;
     }
     return lo;
