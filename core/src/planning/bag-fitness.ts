@@ -4,7 +4,7 @@ import { deriveSteps } from '../steps/derive.js';
 import { type Bag, bagKey, type Step } from '../steps/step.js';
 import type { Tip } from '../steps/tips.js';
 import { courseAlone, type Making } from './course.js';
-import { LUMPS_BY_S } from './design-checks.js';
+import { LUMPS_BY_S } from './drawn-checks.js';
 
 /** What a counted bag is good for: one verdict for each kind of job it was mixed for. */
 export interface JobFitness {

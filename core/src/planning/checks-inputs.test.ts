@@ -8,7 +8,8 @@ import { deriveSteps } from '../steps/derive.js';
 import { type School, schoolById } from '../steps/school.js';
 import { type Tip, USUAL_TIPS } from '../steps/tips.js';
 import { coursesOf } from './course.js';
-import { assessDesign, type CheckInput, type CheckKind, checkDesign } from './design-checks.js';
+import { type CheckInput, type CheckKind } from './design-check.js';
+import { assessDesign, checkDesign } from './design-checks.js';
 import { planOrder } from './plan-order.js';
 
 const svg = (inner: string) => readDesign(`<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="80mm" viewBox="0 0 80 80">${inner}</svg>`);

@@ -9,8 +9,9 @@ import { cautionIds, cautionsFor } from '../steps/cautions/index.js';
 import { deriveSteps } from '../steps/derive.js';
 import { schoolById } from '../steps/school.js';
 import { techniques } from '../steps/techniques/index.js';
-import { checkDesign, designTotals } from './design-checks.js';
+import { checkDesign } from './design-checks.js';
 import { suggestFewerRounds } from './design-suggestions.js';
+import { designTotals } from './design-totals.js';
 import { lookAfterSteps, stepSequence } from './step-sequence.js';
 
 const school = schoolById('two-bags');

@@ -8,7 +8,7 @@ import { sharedEdge } from '../geometry/contact.js';
 import { deriveSteps, type StepGraph } from '../steps/derive.js';
 import type { School } from '../steps/school.js';
 import { BadInput } from '../units/bad-input.js';
-import { designTotals } from './design-checks.js';
+import { designTotals } from './design-totals.js';
 
 /** A change that saves rounds of drying, computed, with what it saves and the edits that make it. */
 export interface DesignSuggestion {

@@ -2,7 +2,8 @@ import type { Pin } from '../formats/order.js';
 import type { Plan, PlanDesign, StayPlace } from '../formats/plan.js';
 import { planIndex } from '../formats/plan-index.js';
 import { coursesOf } from './course.js';
-import { checkDesign, type DesignCheck } from './design-checks.js';
+import { type DesignCheck } from './design-check.js';
+import { checkDesign } from './design-checks.js';
 
 /** What may go wrong on one design of a plan, reckoned with its real waits, stays, fill and air. */
 export interface PlannedCheck extends DesignCheck {
