@@ -1,5 +1,5 @@
 // npm run bench: the engine against known answers, decorating first, job shops last; gaps in per cent, medians over seeds; the
-// wet preview; re-planning; a curve of growing problems. Times beside a unit measured in the same run, since machines are
+// wet preview; re-planning and the bench's log; a curve of growing problems. Times beside a unit measured in the same run, since machines are
 // noisy. Writes docs/benchmarks.md. BENCH_SCALE=0.2 makes it a quick look.
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
@@ -9,6 +9,7 @@ import { wetPreview } from '../dist/marbling/index.js';
 import { parseProblem, solve } from '../dist/scheduling/index.js';
 import { deriveSteps, schoolById } from '../dist/steps/index.js';
 import { seededRng } from '../dist/time/index.js';
+import { logRows } from './log.js';
 
 const DIR = new URL('../test/fixtures/problems/', import.meta.url);
 const SCALE = Number(process.env.BENCH_SCALE ?? 1);
@@ -235,6 +236,12 @@ Frozen prefix and warm start, 21 slips.
 | what | median | worst | makespan worse by |
 |---|---|---|---|
 ${replan}
+
+## The bench's log
+
+| what | median | in units |
+|---|---|---|
+${logRows(unitMs).join('\n')}
 
 ## Growing problems
 

@@ -1,5 +1,6 @@
+import type { StayAir } from '../drying/airs.js';
 import type { StayPlace } from '../formats/plan.js';
-import { airOfStay, type StayAir } from '../planning/verify.js';
+import { airOfStay } from '../planning/verify.js';
 import type { StayId, TrayId } from '../units/id.js';
 import type { RunIndex } from './run-index.js';
 import type { Carry } from './run-state.js';

@@ -2,11 +2,10 @@ import type { TouchReport } from '../calibration/drying-factors.js';
 import { shareAt } from '../drying/body.js';
 import { type DryingState, dryingStates } from '../drying/state.js';
 import { bodyKey } from '../formats/ids.js';
-import { airPieces } from '../planning/verify.js';
 import { type AskedBody, bodiesAsked, furthest } from './bodies.js';
 import type { StoredEvent, Touched } from './event.js';
 import { replayRun } from './fold.js';
-import { surroundings } from './room.js';
+import { airsAround } from './room.js';
 import { type RunIndex, runIndex } from './run-index.js';
 import type { RunPlan, RunTask } from './run-plan.js';
 
@@ -104,7 +103,7 @@ function gonePast(run: RunIndex, task: RunTask, { cookie, part }: Touched, atS: 
     const which = cookie ?? task.cookies[0];
     const leftAtS = begunS + (laid.endS[which - task.cookies[0]] ?? Number.POSITIVE_INFINITY);
     if (leftAtS >= atS) continue;
-    const airs = airPieces(leftAtS, surroundings(run.state.plan, run.state.room, []), run.state.plan.air);
+    const airs = airsAround(run.state.plan, run.state.room, []);
     const body = { lotId: task.lotId, cookie: which, stepId: gap.from, region, leftAtS, airs, looks: [], inferred: false };
     return { body, state: gap.maxState, gap, key: `${bodyKey(task.lotId, which, gap.from)} ${gap.maxState}` };
   }

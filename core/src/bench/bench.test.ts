@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { touched } from '../../test/play.js';
 import { readDesign } from '../design/read-design.js';
+import { always } from '../drying/airs.js';
 import { parseOrder } from '../formats/order.js';
 import { cookieLook } from '../planning/look.js';
 import { planOrder } from '../planning/plan-order.js';
@@ -125,7 +126,7 @@ describe('the view', () => {
   });
   it('the look of a cookie follows what was done: bare, wet, then drier', () => {
     const lot = plan.trays[0]?.lots[0] as never;
-    const at = (s: number) => cookieLook(plan, lot, 0, s, (t) => ({ startS: t.startS, endS: t.endS }), []);
+    const at = (s: number) => cookieLook(plan, lot, 0, s, (t) => ({ startS: t.startS, endS: t.endS }), always(plan.air));
     const first = plan.tasks.find((t) => t.kind === 'wet') as (typeof plan.tasks)[number];
     const section = first.motions.find((m) => m.technique === 'flood')?.stepId.replace('flood.', '') as string;
     expect(at(first.startS - 1).sections[section]).toBeUndefined();

@@ -2,10 +2,9 @@ import { type Body, shareAt } from '../drying/body.js';
 import { type DryingState, type Region, stateThresholds } from '../drying/state.js';
 import { bodyKey } from '../formats/ids.js';
 import { leftToDryS } from '../planning/separation.js';
-import { airPieces } from '../planning/verify.js';
 import type { Gap } from '../steps/step.js';
 import type { LotId, StepId } from '../units/id.js';
-import { aroundTray } from './room.js';
+import { airsOfTray } from './room.js';
 import type { RunIndex } from './run-index.js';
 import { isLeftOut, type RunTask } from './run-plan.js';
 import { sharedCookies, visitOf } from './visit-of.js';
@@ -27,7 +26,7 @@ export function laidBy(run: RunIndex, task: RunTask, stepId: StepId, cookies: re
   const visit = visitOf(run.state.plan, task);
   const doneS = run.doneS(task.id);
   if (doneS === null || !record || record.skipped || !region || !visit || task.lotId === null) return [];
-  const around = aroundTray(run, task.trayId);
+  const airs = airsOfTray(run, task.trayId);
   // The visit ended when it ended: each of its cookies was left that much sooner.
   const beganS = doneS - (task.endS - task.startS);
   const { lotId } = task;
@@ -35,7 +34,6 @@ export function laidBy(run: RunIndex, task: RunTask, stepId: StepId, cookies: re
     .filter((cookie) => !isLeftOut(task, cookie, stepId))
     .map((cookie): LaidBody => {
       const leftAtS = beganS + leftToDryS(visit, stepId, cookie);
-      const airs = airPieces(leftAtS, around, run.state.plan.air);
       return { lotId, cookie, stepId, region, leftAtS, airs, looks: looksAt(run, lotId, cookie, stepId), inferred: record.inferred === true };
     });
 }

@@ -1,3 +1,4 @@
+import { GrowingAirs } from '../drying/airs.js';
 import { cookieKey, TIE_DYE } from '../formats/ids.js';
 import type { PlanWait } from '../formats/plan.js';
 import { planIndex } from '../formats/plan-index.js';
@@ -85,6 +86,9 @@ function standingOf(plan: RunPlan, events: readonly RunEvent[]): RunEvent[] {
 /** A run while it is folded. */
 class Folding {
   private readonly tasks = new Map<TaskId, TaskRecord>();
+  /** what each pair of hands has begun and not done, and its tasks in the plan's order */
+  private readonly inHand = new Map<string, Set<TaskId>>();
+  private readonly queues = new Map<string, { readonly of: readonly RunTask[]; readonly own: readonly RunTask[]; at: number }>();
   private readonly shutAtMs = new Map<TaskId, number>();
   private readonly room: RoomAir[] = [];
   private readonly looks: TaskLook[] = [];
@@ -99,8 +103,13 @@ class Folding {
   private pausedAtMs: number | null = null;
   private boxOffAtMs: number | null = null;
 
+  /** the same readings as what a tray on the bench stands in */
+  private readonly onBench: GrowingAirs;
+
   /** `plan` is the plan as it was amended; its waits are counted anew only when they are asked for */
-  constructor(private plan: RunPlan) {}
+  constructor(private plan: RunPlan) {
+    this.onBench = new GrowingAirs(plan.air);
+  }
 
   state(standing: readonly RunEvent[]): RunState {
     const { startedAtMs, pausedAtMs, looks, room, carries, defects, toolCounts, boxOffAtMs } = this;
@@ -144,8 +153,9 @@ class Folding {
   private get differs(): boolean {
     return this.room.length > 0 || this.carries.length > 0 || this.counted.size > 0;
   }
-  private recount(): Recount {
-    return new Recount({ plan: this.plan, tasks: this.tasks, room: this.room, carries: this.carries, looks: this.looks, atS: this.sOf(this.latestMs) });
+  private recount(tasks: ReadonlyMap<TaskId, TaskRecord> = this.tasks): Recount {
+    const { plan, room, carries, looks, onBench } = this;
+    return new Recount({ plan, tasks, room, carries, looks, atS: this.sOf(this.latestMs) }, onBench);
   }
 
   /** The plan with its waits as they are by now. */
@@ -174,6 +184,20 @@ class Folding {
     if (last?.found !== 'not-yet') return undefined;
     const againS = this.recount().lookAgainS(task, last.atS, last.part);
     return againS === null ? undefined : this.epochMs + againS * 1000;
+  }
+  private isReadyBy(task: RunTask, atMs: number): boolean {
+    const index = planIndex(this.plan);
+    const lags = index.waitsInto(task.id).filter((w) => index.task(w.from));
+    if (lags.some((w) => this.record(w.from).doneAtMs === null)) return false;
+    if (this.differs && !this.lastLook(task.id)) {
+      const recount = this.recount();
+      const isOver = (w: PlanWait) =>
+        w.rule === 'prepared-first' || w.rule === 'away-drying'
+          ? readyMsOf(index, task, this.tasks, undefined, [w]) <= atMs
+          : recount.isOverForSure(w, this.onBench.slowest, this.sOf(atMs));
+      if (lags.every(isOver)) return true;
+    }
+    return this.readyMs(task) <= atMs;
   }
   private readyMs(task: RunTask): number {
     const index = planIndex(this.plan);
@@ -245,7 +269,9 @@ class Folding {
         return;
       case 'airRead': {
         const { tempC, humidityPct } = e.data;
-        this.room.push({ fromS: this.sOf(e.atMs), air: { ...this.plan.air, tempC, humidityFrac: humidityPct / 100 } });
+        const read: RoomAir = { fromS: this.sOf(e.atMs), air: { ...this.plan.air, tempC, humidityFrac: humidityPct / 100 } };
+        this.room.push(read);
+        this.onBench.read(read.fromS, read.air);
         return;
       }
       case 'carried':
@@ -286,9 +312,17 @@ class Folding {
   private readonly isBegun = (t: RunTask): boolean => this.record(t.id).begunAtMs !== null;
   private set(id: TaskId, more: Partial<TaskRecord>): void {
     const before = this.record(id);
-    this.tasks.set(id, { ...before, ...more });
+    const now = { ...before, ...more };
+    this.tasks.set(id, now);
+    const by = planIndex(this.plan).task(id)?.by;
+    if (by !== undefined) {
+      const held = this.inHand.get(by) ?? new Set();
+      this.inHand.set(by, held);
+      if (now.begunAtMs !== null && now.doneAtMs === null) held.add(id);
+      else held.delete(id);
+    }
     // What is taken up is worked the way it is shown then, whatever the air does afterwards.
-    if (before.begunAtMs === null && this.tasks.get(id)?.begunAtMs != null && this.differs) this.workAs(id, before);
+    if (before.begunAtMs === null && now.begunAtMs !== null && this.differs) this.workAs(id, before);
   }
   private workAs(id: TaskId, before: TaskRecord): void {
     const task = planIndex(this.plan).task(id);
@@ -309,10 +343,22 @@ class Folding {
   }
 
   private takeUp(by: string, atMs: number): void {
-    const own = this.plan.tasks.filter((t) => t.by === by && !this.isDone(t));
-    const next = own[0];
-    if (!next || own.some(this.isBegun)) return;
-    if (this.readyMs(next) <= atMs + AT_ONCE_MS) this.set(next.id, { begunAtMs: atMs });
+    for (const id of this.inHand.get(by) ?? []) if (this.open(id)) return;
+    const next = this.firstOpenOf(by);
+    if (!next) return;
+    if (this.isReadyBy(next, atMs + AT_ONCE_MS)) this.set(next.id, { begunAtMs: atMs });
+  }
+
+  /** The next of someone's tasks in the plan's order. */
+  private firstOpenOf(by: string): RunTask | undefined {
+    let queue = this.queues.get(by);
+    if (queue?.of !== this.plan.tasks) {
+      queue = { of: this.plan.tasks, own: this.plan.tasks.filter((t) => t.by === by), at: 0 };
+      this.queues.set(by, queue);
+    }
+    // What is done stays done while a log is folded, so nothing before this place has to be looked at again.
+    for (let t = queue.own[queue.at]; t && this.isDone(t); t = queue.own[queue.at]) queue.at += 1;
+    return queue.own[queue.at];
   }
 
   private done(task: RunTask, e: RunEvent, begunAtMs: number): void {

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { brokenRules } from '../../test/check-plan.js';
 import { epochOf, made } from '../../test/play.js';
+import { type Airs, always } from '../drying/airs.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
 import { cookieLook } from '../planning/look.js';
 import { awayTrays } from './alerts.js';
@@ -8,7 +9,7 @@ import type { RunEvent } from './event.js';
 import { foldRun, lastToUndo, whyNotUndone } from './fold.js';
 import { replan } from './replan.js';
 import { retimed } from './retimed.js';
-import { aroundTray } from './room.js';
+import { airsOfTray } from './room.js';
 import { runIndex } from './run-index.js';
 import type { RunPlan } from './run-plan.js';
 import { missingTools, toolsAsked } from './tools.js';
@@ -42,16 +43,15 @@ describe('a tray carried away though no plan said so', () => {
     add(nowMs + 60_000 + 1_200_000, { type: 'broughtBack', data: { trayId: 'A' } });
     const back = foldRun(plan, events);
     expect(awayTrays(runIndex(back), nowMs + 1_400_000)).toEqual([]);
-    expect(aroundTray(runIndex(back), 'A').some((a) => a.air.tempC > 30)).toBe(true);
+    expect(airsOfTray(runIndex(back), 'A').air.some((a) => a.tempC > 30)).toBe(true);
     expect(waitOn(back.plan, wet.id)).toBeLessThan(waitOn(before.plan, wet.id) - 600);
     // The pictures know it too.
     const lot = plan.trays[0]?.lots[0];
     if (!lot) throw new Error('no lot');
     const span = (t: PlanTask) => ({ startS: t.startS, endS: t.endS });
     const atS = (nowMs + 1_300_000 - epoch) / 1000;
-    const state = (around: Parameters<typeof cookieLook>[5]) =>
-      Object.values(cookieLook(plan, lot, 0, atS, (t) => (t.id === wet.id ? span(t) : null), around).sections);
-    expect(state(aroundTray(runIndex(back), 'A'))).not.toEqual(state([]));
+    const state = (airs: Airs) => Object.values(cookieLook(plan, lot, 0, atS, (t) => (t.id === wet.id ? span(t) : null), airs).sections);
+    expect(state(airsOfTray(runIndex(back), 'A'))).not.toEqual(state(always(plan.air)));
   });
   it('what was laid before it was carried is not taken back any more, before the carrying is', () => {
     const { events, add, nowMs } = log(plan, (t) => t.id === wet.id);

@@ -1,5 +1,6 @@
+import { type Airs, momentOfLoss } from '../drying/airs.js';
 import { type Asked, type Body, lostAt, lostBy, readyAfterLook } from '../drying/body.js';
-import { type AirPiece, dryingRate, lossThrough, secondsToLose, secondsToLoseThrough } from '../drying/front.js';
+import { type AirPiece, type DryingRate, dryingRate, lossThrough, secondsToLose, secondsToLoseThrough } from '../drying/front.js';
 import { TOO_SLOW_S } from '../drying/outlook.js';
 import type { Region } from '../drying/state.js';
 import type { Motion, PlanWait, Stay } from '../formats/plan.js';
@@ -8,14 +9,13 @@ import { leftToDryS } from '../planning/separation.js';
 import { byPoint, isBeforeStay } from '../planning/stays.js';
 import { lossAllowed, lossNeeded, marginOf } from '../planning/timed-gap.js';
 import { opensWindow } from '../planning/to-plan.js';
-import { airPieces, type StayAir } from '../planning/verify.js';
 import type { Visit } from '../planning/visit.js';
 import { brokenWindow, type InnerWindow, largestVisit } from '../planning/visit.js';
 import type { StepGraph } from '../steps/derive.js';
 import { ASSUMED_PACE, scaledPace } from '../steps/pace.js';
 import type { Gap } from '../steps/step.js';
 import type { StepId, TaskId, TrayId } from '../units/id.js';
-import { awayAir, roomAt, surroundings } from './room.js';
+import { airsAround, awayAir, roomAt } from './room.js';
 import type { RunPlan, RunTask } from './run-plan.js';
 import type { Carry, RoomAir, TaskLook, TaskRecord } from './run-state.js';
 import { sharedCookies, visitOf } from './visit-of.js';
@@ -40,16 +40,20 @@ const AT_LEAST_S = 120;
  */
 export class Recount {
   private readonly index: PlanIndex<RunTask>;
-  private readonly around = new Map<TrayId, StayAir[]>();
+  private readonly around = new Map<TrayId, Airs>();
 
-  constructor(private readonly now: Happened) {
+  /** `onBench` is what a tray that never left the bench stood in, where it is known already */
+  constructor(
+    private readonly now: Happened,
+    private readonly onBench: Airs = airsAround(now.plan, now.room, []),
+  ) {
     this.index = planIndex(now.plan);
   }
 
   /** The whole plan so. */
   plan(): RunPlan {
     const tasks = this.now.plan.tasks.map((t) => (this.isDone(t) ? t : this.worked(t)));
-    const changed = new Recount({ ...this.now, plan: { ...this.now.plan, tasks } });
+    const changed = new Recount({ ...this.now, plan: { ...this.now.plan, tasks } }, this.onBench);
     return { ...changed.now.plan, waits: this.now.plan.waits.map((w) => changed.wait(w)) };
   }
 
@@ -68,6 +72,27 @@ export class Recount {
     const awayS = stay ? from.endS - from.startS + stay.forS : Number.NEGATIVE_INFINITY;
     const wait = { ...w, minS: Math.max(minS ?? w.minS, awayS), maxS: w.maxS === null ? null : (maxS ?? w.maxS) };
     return { ...wait, slackS: to.startS - from.startS - wait.minS };
+  }
+
+  /**
+   * Whether a lag is over by a moment even if everything had dried in the slowest air there was: quickly said, and sure where it says so.
+   * `slowest` dries no faster than any air since the bodies were laid.
+   */
+  isOverForSure(w: PlanWait, slowest: DryingRate, atS: number): boolean {
+    const [from, to] = [this.index.task(w.from), this.index.task(w.to)];
+    if (!from || !to || !this.isDone(from) || from.kind === 'carry') return false;
+    const graph = this.index.graphOf(to);
+    if (!graph || this.staysOf(from.trayId).begun.length > 0) return false;
+    // From the end of the whole task on: no cookie of it was left later.
+    const endS = this.startOf(from) + (from.endS - from.startS);
+    const gaps = gapsBetween(graph, from, to).filter((gap) => gap.minState || gap.minSeconds);
+    return (
+      gaps.length > 0 &&
+      gaps.every((gap) => {
+        const need = lossNeeded(gap, this.now.plan.margin, this.now.plan.factors);
+        return endS + Math.max(need > 0 ? secondsToLose(slowest, 0, need) : 0, gap.minSeconds ?? 0) <= atS;
+      })
+    );
   }
 
   private isDone(t: RunTask): boolean {
@@ -106,10 +131,11 @@ export class Recount {
   }
 
   /** What stood round a tray so far, and the room as it is now from here on. */
-  private stood(trayId: TrayId): StayAir[] {
+  private stood(trayId: TrayId): Airs {
     let around = this.around.get(trayId);
     if (!around) {
-      around = surroundings(this.now.plan, this.now.room, this.staysOf(trayId).begun);
+      const { begun } = this.staysOf(trayId);
+      around = begun.length === 0 ? this.onBench : airsAround(this.now.plan, this.now.room, begun);
       this.around.set(trayId, around);
     }
     return around;
@@ -119,8 +145,7 @@ export class Recount {
   private bodyLeft(task: RunTask, region: Region, leftS: number): Body {
     // What is not begun dries from some moment to come, whatever its planned time, and after whatever stay is under way.
     const leftAtS = this.isBegun(task) ? this.startOf(task) + leftS : Math.max(this.now.atS, this.startOf(task) + leftS);
-    const around = this.isDone(task) ? this.stood(task.trayId) : surroundings(this.now.plan, this.now.room, []);
-    return { region, leftAtS, airs: airPieces(leftAtS, around, this.now.plan.air), looks: [] };
+    return { region, leftAtS, airs: this.isDone(task) ? this.stood(task.trayId) : this.onBench, looks: [] };
   }
 
   /** Start-to-start wait and window between two tasks; null where no drying lies between them. */
@@ -185,8 +210,10 @@ export class Recount {
   /** Seconds from when a body is left alone until so much is lost, with the stays ahead wherever they help least. */
   private fromLeft(source: RunTask, body: Body, { stays, staysS, bench }: Ahead, loss: number): number {
     const { atS } = this.now;
+    const alone = () => Math.min(TOO_SLOW_S, lostBy(body, loss) - body.leftAtS);
+    if (stays.length === 0) return alone();
     const lost = this.isDone(source) ? lostAt(body, atS) : 0;
-    if (stays.length === 0 || lost >= loss) return Math.min(TOO_SLOW_S, lostBy(body, loss) - body.leftAtS);
+    if (lost >= loss) return alone();
     const first = secondsToLoseThrough([...stays, bench], loss, lost);
     // A fan helps most while the surface is wet: at the very end it helps least.
     const last = staysS + benchBefore(stays, bench, loss, lost);
@@ -247,17 +274,13 @@ export class Recount {
     if (!visit || !graph) return task;
     const rate = dryingRate(roomAt(plan, this.now.room, atS));
     const inHand = this.isBegun(task);
-    const around = surroundings(plan, this.now.room, []);
     // In hand, what is left of a window is counted from when its body was laid, through the air it had since: the soonest of its cookies.
     const windowOf = (gap: Gap): number => {
       const allowed = lossAllowed(gap, plan.margin, plan.factors);
       const fresh = secondsToLose(rate, 0, allowed);
       const laid = inHand ? (visit.times.endS.get(gap.from) ?? []) : [];
       const leftAt = (endS: number) => this.startOf(task) + endS;
-      return Math.min(
-        fresh,
-        ...laid.filter((endS) => leftAt(endS) < atS).map((endS) => secondsToLoseThrough(airPieces(leftAt(endS), around, plan.air), allowed)),
-      );
+      return Math.min(fresh, ...laid.filter((endS) => leftAt(endS) < atS).map((endS) => momentOfLoss(this.onBench, leftAt(endS), allowed) - leftAt(endS)));
     };
     const inner = gapsBetween(graph, task, task)
       .filter((g) => opensWindow(g.rule) && Number.isFinite(lossAllowed(g, plan.margin, plan.factors)))

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { brokenRules } from '../../test/check-plan.js';
 import { alreadyBroken, asItWillBe, doneS, durationOf, epochOf, made, played, touched, twoHands } from '../../test/play.js';
 import { sectionsOf } from '../design/design.js';
+import { always } from '../drying/airs.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
 import { cookieLook } from '../planning/look.js';
 import { type CookieOutcome, cookieOutcomes, type RunEvent, type ShutChoice, shutChoices, takesOut } from './event.js';
@@ -82,7 +83,7 @@ describe('what is reported at the bench', () => {
       foldRun(plan, [...state.standing, report(nowS, { type: 'windowShut', data: { taskId: wet.id, cookies: [1, 3], choice } })]);
     const marks = (s: typeof state, cookie: number, atS: number) => {
       const lot = s.plan.trays.flatMap((t) => t.lots).find((l) => l.id === wet.lotId) as never;
-      return cookieLook(s.plan, lot, cookie, atS, actualSpan(runIndex(s)), [], isLeftOut).marks;
+      return cookieLook(s.plan, lot, cookie, atS, actualSpan(runIndex(s)), always(plan.air), isLeftOut).marks;
     };
     expect(marks(state, 1, nowS).length).toBeGreaterThan(0);
     expect(marks(shut('skip'), 1, nowS)).toEqual([]);

@@ -3,18 +3,18 @@ import { describe, expect, it } from 'vitest';
 import { durationOf, epochOf, made } from '../../test/play.js';
 import { marksOf, sectionsOf } from '../design/design.js';
 import { withFan } from '../drying/air.js';
+import { airAt, always, lostBetween } from '../drying/airs.js';
 import { airInBox } from '../drying/fan.js';
-import { dryingRate, lossAfter, lossThrough } from '../drying/front.js';
+import { dryingRate, lossAfter } from '../drying/front.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
 import { areaMm2, contains } from '../geometry/shape.js';
 import { leftToDryS } from '../planning/separation.js';
 import { lossNeeded } from '../planning/timed-gap.js';
-import { airPieces } from '../planning/verify.js';
 import type { Visit } from '../planning/visit.js';
 import type { RunEvent } from './event.js';
 import { foldRun } from './fold.js';
 import { impliedBy, inferredTimes } from './here.js';
-import { awayAir, roomAt, surroundings } from './room.js';
+import { airsAround, awayAir, roomAt } from './room.js';
 import { runIndex } from './run-index.js';
 import type { RoomAir } from './run-state.js';
 import { leastDry, tallyOf } from './standing.js';
@@ -32,22 +32,20 @@ describe('what a tray stands in', () => {
       { fromS: 200, air: airOf(0.7) },
     ];
     expect([50, 100, 199, 200, 9999].map((s) => roomAt(plan, room, s).humidityFrac)).toEqual([0.5, 0.6, 0.6, 0.7, 0.7]);
-    expect(surroundings(plan, [], [])).toEqual([]);
-    expect(surroundings(plan, room, []).map((s) => [s.startS, s.endS, s.air.humidityFrac])).toEqual([
-      [100, 200, 0.6],
-      [200, Number.POSITIVE_INFINITY, 0.7],
-    ]);
+    expect(airsAround(plan, [], [])).toEqual(always(plan.air));
+    const around = airsAround(plan, room, []);
+    expect(around.fromS).toEqual([Number.NEGATIVE_INFINITY, 100, 200]);
+    expect(around.air.map((a) => a.humidityFrac)).toEqual([0.5, 0.6, 0.7]);
   });
   it('before the fan and in the dehydrator the room’s own vapour goes along', () => {
     const damp = airOf(0.7);
     expect(awayAir(plan, 'fan', damp)).toEqual(withFan(damp, 1));
     expect(awayAir(plan, 'box', damp)).toEqual(airInBox(damp, 35, plan.order.box?.airMPerS));
     const stay = { where: 'fan' as const, startS: 150, endS: 250 };
-    expect(surroundings(plan, [{ fromS: 200, air: damp }], [stay])).toEqual([
-      { startS: 150, endS: 200, air: plan.fanAir },
-      { startS: 200, endS: 250, air: withFan(damp, 1) },
-      { startS: 250, endS: Number.POSITIVE_INFINITY, air: damp },
-    ]);
+    expect(airsAround(plan, [{ fromS: 200, air: damp }], [stay])).toMatchObject({
+      fromS: [Number.NEGATIVE_INFINITY, 150, 200, 250],
+      air: [plan.air, plan.fanAir, withFan(damp, 1), damp],
+    });
   });
   it('never overlaps and never leaves a moment out, whatever was read and wherever it stood', () =>
     fc.assert(
@@ -65,9 +63,10 @@ describe('what a tray stands in', () => {
               free = startS + s.forS;
               return { where: 'fan' as const, startS, endS: free };
             });
-          const around = surroundings(plan, room, stays);
-          for (const [i, s] of around.entries()) expect(s.startS).toBeGreaterThanOrEqual(around[i - 1]?.endS ?? 0);
-          const here = around.find((s) => s.startS <= atS && atS < s.endS)?.air ?? plan.air;
+          const around = airsAround(plan, room, stays);
+          expect(around.fromS).toEqual([...new Set(around.fromS)].sort((a, b) => a - b));
+          expect(around.air).toHaveLength(around.fromS.length);
+          const here = airAt(around, atS);
           const away = stays.some((s) => s.startS <= atS && atS < s.endS);
           const base = roomAt(plan, room, atS);
           expect(here).toEqual(away ? awayAir(plan, 'fan', base) : base);
@@ -130,12 +129,7 @@ describe('waits counted anew', () => {
     };
     const state = foldRun(still, [...events, damp]);
     expect(state.room).toEqual(room);
-    const lost = (seconds: number) =>
-      lossThrough(
-        airPieces(flooded.endS, surroundings(still, room, []), still.air)
-          .map((p) => ({ ...p, seconds: Math.min(p.seconds, seconds) }))
-          .slice(0, 1),
-      );
+    const lost = (seconds: number) => lostBetween(airsAround(still, room, []), flooded.endS, flooded.endS + seconds);
     expect(lost(300)).toBeCloseTo(lossAfter(dryingRate(still.air), 0, 300), 9);
     expect(leastDry(runIndex(state), flooded.trayId, at + (flooded.endS + 3600) * 1000)).not.toBe('set');
   });

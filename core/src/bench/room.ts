@@ -1,9 +1,10 @@
 import type { Air } from '../drying/air.js';
 import { withFan } from '../drying/air.js';
+import { type Airs, asAirs } from '../drying/airs.js';
 import { airInBox } from '../drying/fan.js';
 import { dryingRate } from '../drying/front.js';
 import type { StayPlace } from '../formats/plan.js';
-import { airOfStay, type StayAir } from '../planning/verify.js';
+import { airOfStay } from '../planning/verify.js';
 import type { TrayId } from '../units/id.js';
 import { type ActualStay, actualStays } from './actual-stays.js';
 import type { RunIndex } from './run-index.js';
@@ -29,21 +30,30 @@ export function driesOtherwise(a: Air, b: Air): boolean {
   return Math.abs(x - y) > WORTH * Math.max(x, y);
 }
 
-/** What a tray stands in where that is not the air the plan counts on: its stays, and the room once it has changed. */
-export function surroundings(plan: RunPlan, room: readonly RoomAir[], stays: readonly Pick<ActualStay, 'where' | 'startS' | 'endS'>[]): StayAir[] {
-  const edges = [...new Set([...room.map((r) => r.fromS), ...stays.flatMap((s) => [s.startS, s.endS])])].filter(Number.isFinite).sort((a, b) => a - b);
-  return edges.flatMap((startS, i): StayAir[] => {
-    const endS = edges[i + 1] ?? Number.POSITIVE_INFINITY;
-    const stay = stays.find((s) => s.startS <= startS && startS < s.endS);
-    const air = roomAt(plan, room, startS);
-    if (!stay && air === plan.air) return [];
-    return [{ startS, endS, air: stay ? awayAir(plan, stay.where, air) : air }];
-  });
+/** What a tray stands in over time: the room as it was read, and where it stood meanwhile. */
+export function airsAround(plan: RunPlan, room: readonly RoomAir[], stays: readonly Pick<ActualStay, 'where' | 'startS' | 'endS'>[]): Airs {
+  if (stays.length === 0) return asAirs([Number.NEGATIVE_INFINITY, ...room.map((r) => r.fromS)], [plan.air, ...room.map((r) => r.air)]);
+  const edges = [...room.map((r) => r.fromS), ...stays.flatMap((s) => [s.startS, s.endS])].filter(Number.isFinite).sort((a, b) => a - b);
+  const fromS = [Number.NEGATIVE_INFINITY];
+  const air = [plan.air];
+  let read = 0;
+  let here = plan.air;
+  for (const [i, atS] of edges.entries()) {
+    if (atS === edges[i - 1]) continue;
+    for (let r = room[read]; r && r.fromS <= atS; r = room[read]) {
+      here = r.air;
+      read += 1;
+    }
+    const stay = stays.find((s) => s.startS <= atS && atS < s.endS);
+    fromS.push(atS);
+    air.push(stay ? awayAir(plan, stay.where, here) : here);
+  }
+  return asAirs(fromS, air);
 }
 
 /** What a tray really stood in, and stands in now. */
-export const aroundTray = (run: RunIndex, trayId: TrayId): StayAir[] =>
-  surroundings(
+export const airsOfTray = (run: RunIndex, trayId: TrayId): Airs =>
+  airsAround(
     run.state.plan,
     run.state.room,
     actualStays(run).filter((s) => s.trayId === trayId),

@@ -2,7 +2,7 @@ import { type SurfaceState, surfaceStates } from '../drying/state.js';
 import type { Lot } from '../formats/plan.js';
 import { type CookieLook, cookieLook, type Span } from '../planning/look.js';
 import type { DesignId, TrayId } from '../units/id.js';
-import { aroundTray } from './room.js';
+import { airsOfTray } from './room.js';
 import { type RunIndex } from './run-index.js';
 import { isLeftOut, type RunTask } from './run-plan.js';
 
@@ -17,7 +17,7 @@ export const actualSpan =
 
 /** One cookie as it is at a moment, by the model, through the air and the times as they were. */
 export const lookNow = (run: RunIndex, lot: Lot, cookie: number, nowMs: number): CookieLook =>
-  cookieLook(run.state.plan, lot, cookie, run.plan.sOf(nowMs), actualSpan(run), aroundTray(run, lot.trayId), isLeftOut);
+  cookieLook(run.state.plan, lot, cookie, run.plan.sOf(nowMs), actualSpan(run), airsOfTray(run, lot.trayId), isLeftOut);
 
 /** The least dry surface of a tray's cookies, by the model through the air as it was; null while it is bare. */
 export function leastDry(run: RunIndex, trayId: TrayId, nowMs: number): SurfaceState | null {

@@ -1,4 +1,4 @@
-import { type AirPiece, lossThrough, secondsToLoseThrough } from './front.js';
+import { type Airs, lostBetween, momentOfLoss } from './airs.js';
 import { normalCdf, normalQuantile } from './normal.js';
 import { TOO_SLOW_S } from './outlook.js';
 import { type DryingState, dryingStates, type Region, type SurfaceState, stateAtLoss, stateThresholds, type Thresholds } from './state.js';
@@ -24,28 +24,18 @@ export interface Body {
   readonly region: Region;
   /** when it was left alone, seconds */
   readonly leftAtS: number;
-  /** the airs from then on; the last is endless */
-  readonly airs: readonly AirPiece[];
+  /** the air it stood and stands in */
+  readonly airs: Airs;
   /** in order of time */
   readonly looks: readonly Look[];
 }
 
 /** Water lost by a moment, kg/m². */
-export function lostAt({ leftAtS, airs }: Pick<Body, 'leftAtS' | 'airs'>, atS: number): number {
-  let left = Math.max(0, atS - leftAtS);
-  const passed: AirPiece[] = [];
-  for (const p of airs) {
-    if (left <= 0) break;
-    const seconds = Math.min(left, p.seconds);
-    left -= seconds;
-    if (seconds > 0) passed.push({ air: p.air, seconds });
-  }
-  return lossThrough(passed);
-}
+export const lostAt = ({ leftAtS, airs }: Pick<Body, 'leftAtS' | 'airs'>, atS: number): number => lostBetween(airs, leftAtS, atS);
 
 /** The moment by which so much water is lost, seconds; Infinity where the air takes no more. */
 export const lostBy = ({ leftAtS, airs }: Pick<Body, 'leftAtS' | 'airs'>, lossKgPerM2: number): number =>
-  lossKgPerM2 <= 0 ? leftAtS : leftAtS + secondsToLoseThrough(airs, lossKgPerM2);
+  lossKgPerM2 <= 0 ? leftAtS : momentOfLoss(airs, leftAtS, lossKgPerM2);
 
 /** Water lost by a moment as a share of a state's own threshold, at the book's median. */
 export const shareAt = (body: Body, state: DryingState, atS: number): number => lostAt(body, atS) / stateThresholds(body.region)[state];

@@ -35,9 +35,19 @@ const referenceResistance = (() => {
 })();
 
 const cache = new Map<string, DryingRate>();
+const ofAir = new WeakMap<Air, DryingRate>();
 
 /** N and β of this air; remembered, since a plan asks for the same few airs thousands of times. */
 export function dryingRate(air: Air): DryingRate {
+  let rate = ofAir.get(air);
+  if (!rate) {
+    rate = rateByValue(air);
+    ofAir.set(air, rate);
+  }
+  return rate;
+}
+
+function rateByValue(air: Air): DryingRate {
   const key = `${air.tempC}|${air.humidityFrac}|${air.airMPerS}`;
   const known = cache.get(key);
   if (known) return known;

@@ -1,5 +1,6 @@
 /** What others may use of this folder. */
 export * from './air.js';
+export * from './airs.js';
 export * from './body.js';
 export * from './crackle.js';
 export * from './evaporation.js';

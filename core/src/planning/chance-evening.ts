@@ -1,5 +1,6 @@
 import type { Air } from '../drying/air.js';
-import { dryingRate, secondsToLose, secondsToLoseThrough } from '../drying/front.js';
+import { airsWith, momentOfLoss, type StayAir } from '../drying/airs.js';
+import { dryingRate, secondsToLose } from '../drying/front.js';
 import { type DryingState, dryingStates } from '../drying/state.js';
 import { lossAsked, PACE_SPREAD, SPREAD } from '../drying/uncertainty.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
@@ -7,7 +8,7 @@ import { planIndex } from '../formats/plan-index.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
 import type { Rng } from '../time/rng.js';
 import type { Edge } from './chance-edges.js';
-import { airOfStay, airPieces, type StayAir } from './verify.js';
+import { airOfStay } from './verify.js';
 
 /** Share of a threshold's variance that all surfaces of an evening have in common, and each state's own. */
 const ALL = SPREAD.common ** 2 + SPREAD.state ** 2 + SPREAD.day ** 2 + SPREAD.cookie ** 2;
@@ -76,7 +77,7 @@ export function live(plan: Plan, tasks: readonly PlanTask[], edges: readonly Edg
             left +
             (away.length === 0
               ? secondsToLose(rates.get(plan.air) as ReturnType<typeof dryingRate>, 0, need)
-              : secondsToLoseThrough(airPieces(left, away, plan.air), need));
+              : momentOfLoss(airsWith(plan.air, away), left, need) - left);
         }
         ready = Math.max(ready, from + end.endS * fromPace + (e.gap.minSeconds ?? 0));
         push(ready - end.beginsS * pace, { kind: 'drying', edge: e });

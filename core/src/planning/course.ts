@@ -1,4 +1,5 @@
 import type { Air } from '../drying/air.js';
+import { piecesFrom } from '../drying/airs.js';
 import type { AirPiece } from '../drying/front.js';
 import type { Factors, Margin } from '../drying/uncertainty.js';
 import type { Lot, Plan, StayPlace } from '../formats/plan.js';
@@ -7,7 +8,7 @@ import { isSmallPool, type StepGraph } from '../steps/derive.js';
 import type { School } from '../steps/school.js';
 import type { Step } from '../steps/step.js';
 import { stepSequence } from './step-sequence.js';
-import { airPieces, stayAirs } from './verify.js';
+import { plannedAirs } from './verify.js';
 
 /** What really happens to one cookie: when each step is done, and the air it stands in afterwards. */
 export interface Course {
@@ -62,12 +63,12 @@ function courseOf(plan: Plan, lot: Lot, cookie: number): Course {
       const i = cookie - task.cookies[0];
       spans.set(m.stepId, { startS: task.startS + (m.startS[i] as number), endS: task.startS + (m.endS[i] as number) });
     }
-  const stays = stayAirs(plan, lot.trayId);
+  const airs = plannedAirs(plan, lot.trayId);
   return {
     betweenS: (from, to) => {
       const [a, b] = [spans.get(from.id), spans.get(to.id)];
       return a && b ? b.startS - a.endS : null;
     },
-    airsAfter: (step) => airPieces(spans.get(step.id)?.endS ?? 0, stays, plan.air),
+    airsAfter: (step) => piecesFrom(airs, spans.get(step.id)?.endS ?? 0),
   };
 }

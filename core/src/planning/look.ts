@@ -1,10 +1,10 @@
 import type { Design } from '../design/design.js';
+import type { Airs } from '../drying/airs.js';
 import { stateAt } from '../drying/body.js';
 import type { Region, SurfaceState } from '../drying/state.js';
 import type { Lot, Plan, PlanTask } from '../formats/plan.js';
 import { planIndex } from '../formats/plan-index.js';
 import type { Step } from '../steps/step.js';
-import { airPieces, type StayAir } from './verify.js';
 
 /** How one cookie looks at one moment: what is on it and the state of each surface, at the medians. */
 export interface CookieLook {
@@ -53,7 +53,7 @@ const NOTHING_YET: CookieLook = { sections: {}, lines: {}, marks: [] };
 
 /**
  * The look of a lot's cookie at `atS`, from when each task was (or will be) done. `spanOf` gives planned times on the
- * Rack and actual ones at the Bench; `stays` likewise; `isLeftOut` says what a run has left out. Stays and spans in seconds since the epoch.
+ * Rack and actual ones at the Bench; `airs` likewise; `isLeftOut` says what a run has left out. Stays and spans in seconds since the epoch.
  */
 export function cookieLook(
   plan: Plan,
@@ -61,7 +61,7 @@ export function cookieLook(
   cookie: number,
   atS: number,
   spanOf: (task: PlanTask) => Span | null,
-  stays: readonly StayAir[],
+  airs: Airs,
   isLeftOut: LeftOut = () => false,
 ): CookieLook {
   const index = planIndex(plan);
@@ -70,8 +70,7 @@ export function cookieLook(
   const sections: Record<string, SurfaceState> = {};
   const lines: Record<string, SurfaceState> = {};
   const marks: string[] = [];
-  const stateOf = (region: Region, leftAtS: number): SurfaceState =>
-    atS <= leftAtS ? 'wet' : stateAt({ region, leftAtS, airs: airPieces(leftAtS, stays, plan.air), looks: [] }, atS);
+  const stateOf = (region: Region, leftAtS: number): SurfaceState => (atS <= leftAtS ? 'wet' : stateAt({ region, leftAtS, airs, looks: [] }, atS));
   for (const task of index.tasksOnLot(lot.id)) {
     if (cookie < task.cookies[0] || cookie >= task.cookies[1] || isLeftOut(task, cookie)) continue;
     const span = spanOf(task);

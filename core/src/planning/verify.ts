@@ -1,38 +1,21 @@
 import type { Air } from '../drying/air.js';
-import { type AirPiece, secondsToLoseThrough } from '../drying/front.js';
+import { type Airs, airsWith, momentOfLoss, type StayAir } from '../drying/airs.js';
 import type { Factors, Margin } from '../drying/uncertainty.js';
 import type { Plan, StayPlace, TimedGap } from '../formats/plan.js';
+import type { TrayId } from '../units/id.js';
 import { leftToDryS } from './separation.js';
 import { lossNeeded } from './timed-gap.js';
 import type { Visit } from './visit.js';
 
-/** A stay with the air a tray stands in meanwhile. */
-export interface StayAir {
-  readonly startS: number;
-  readonly endS: number;
-  readonly air: Air;
-}
-
 /** Air before the fan or in the dehydrator of a plan. */
 export const airOfStay = (plan: Pick<Plan, 'air' | 'fanAir' | 'boxAir'>, where: StayPlace): Air => (where === 'fan' ? plan.fanAir : plan.boxAir) ?? plan.air;
 
-/** The stays of a tray as the plan has them, with their air. */
-export const stayAirs = (plan: Plan, trayId: string): StayAir[] =>
-  plan.stays.filter((s) => s.trayId === trayId).map((s) => ({ startS: s.startS, endS: s.endS, air: airOfStay(plan, s.where) }));
-
-/** Air a tray stands in from `fromS` on: the bench's, replaced during its stays. The last piece is endless. */
-export function airPieces(fromS: number, stays: readonly StayAir[], air: Air): AirPiece[] {
-  const pieces: AirPiece[] = [];
-  let atS = fromS;
-  for (const s of [...stays].sort((a, b) => a.startS - b.startS)) {
-    if (s.endS <= atS) continue;
-    if (s.startS > atS) pieces.push({ air, seconds: s.startS - atS });
-    pieces.push({ air: s.air, seconds: s.endS - Math.max(s.startS, atS) });
-    atS = s.endS;
-  }
-  pieces.push({ air, seconds: Number.POSITIVE_INFINITY });
-  return pieces;
-}
+/** What a tray stands in as the plan has it. */
+export const plannedAirs = (plan: Plan, trayId: TrayId): Airs =>
+  airsWith(
+    plan.air,
+    plan.stays.filter((s) => s.trayId === trayId).map((s) => ({ startS: s.startS, endS: s.endS, air: airOfStay(plan, s.where) })),
+  );
 
 export interface MeasuredGap {
   readonly from: Visit;
@@ -62,12 +45,13 @@ export function measureGaps(
       for (const timed of timedByLot.get(from.lot.id) ?? []) {
         if (!from.times.endS.has(timed.gap.from) || !to.times.startS.has(timed.gap.to)) continue;
         const need = lossNeeded(timed.gap, margin, factors);
+        const airs = airsWith(air, staysOf(from.lot.trayId));
         let neededS = Number.NEGATIVE_INFINITY;
         for (let cookie = a; cookie < b; cookie++) {
           const left = leftToDryS(from, timed.gap.from, cookie);
           const begins = (to.times.startS.get(timed.gap.to) as readonly number[])[cookie - to.cookies[0]] as number;
           const leftAt = (start[from.id] as number) + left;
-          const wait = need > 0 ? secondsToLoseThrough(airPieces(leftAt, staysOf(from.lot.trayId), air), need) : timed.minS;
+          const wait = need > 0 ? momentOfLoss(airs, leftAt, need) - leftAt : timed.minS;
           neededS = Math.max(neededS, left + Math.max(wait, timed.gap.minSeconds ?? 0) - begins);
         }
         out.push({ from, to, timed, neededS: Math.ceil(neededS), givenS: (start[to.id] as number) - (start[from.id] as number) });

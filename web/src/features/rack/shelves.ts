@@ -1,7 +1,7 @@
 import type { Design } from '@kestfog/core/design';
-import { type Region, type SurfaceState, secondsToLoseThrough, stateThresholds, surfaceStates } from '@kestfog/core/drying';
-import type { Lot, Plan, PlanTask, Stay } from '@kestfog/core/formats';
-import { airPieces, stayAirs } from '@kestfog/core/planning';
+import { lostBy, type Region, type SurfaceState, stateThresholds, surfaceStates } from '@kestfog/core/drying';
+import { type Lot, type Plan, type PlanTask, planIndex, type Stay } from '@kestfog/core/formats';
+import { plannedAirs } from '@kestfog/core/planning';
 
 /** One tray with what happens on it, ready to draw. */
 export interface Shelf {
@@ -39,7 +39,7 @@ export function shelvesOf(plan: Plan): Shelf[] {
           const tasks = plan.tasks.filter((x) => x.lotId === lot.id);
           return {
             lot,
-            design: (plan.designs.find((d) => d.id === lot.designId) as { drawing: Design }).drawing,
+            design: (planIndex(plan).design(lot.designId) as { drawing: Design }).drawing,
             tasks,
             strips: stripsOf(plan, lot, tasks),
           };
@@ -50,7 +50,7 @@ export function shelvesOf(plan: Plan): Shelf[] {
 
 /** One strip a round: its last-flooded body, from when it was left alone until the cookies are packed, at the medians. */
 function stripsOf(plan: Plan, lot: Lot, tasks: readonly PlanTask[]): Strip[] {
-  const design = plan.designs.find((d) => d.id === lot.designId);
+  const design = planIndex(plan).design(lot.designId);
   if (!design) return [];
   const endS = Math.max(...tasks.map((t) => t.startS));
   const out: Strip[] = [];
@@ -64,12 +64,12 @@ function stripsOf(plan: Plan, lot: Lot, tasks: readonly PlanTask[]): Strip[] {
     const region = slowest.region as Region;
     const thresholds = stateThresholds(region);
     const leftS = last.endS;
-    const pieces = airPieces(leftS, stayAirs(plan, lot.trayId), plan.air);
+    const body = { leftAtS: leftS, airs: plannedAirs(plan, lot.trayId) };
     const segments: { state: SurfaceState; fromS: number; toS: number }[] = [{ state: 'wet', fromS: last.startS, toS: leftS }];
     let fromS = leftS;
     let state: SurfaceState = 'wet';
     for (const next of surfaceStates.slice(1) as Exclude<SurfaceState, 'wet'>[]) {
-      const at = leftS + secondsToLoseThrough(pieces, thresholds[next]);
+      const at = lostBy(body, thresholds[next]);
       if (Math.min(at, endS) > fromS) segments.push({ state, fromS, toS: Math.min(at, endS) });
       fromS = Math.min(Math.max(at, fromS), endS);
       state = next;
