@@ -66,8 +66,11 @@ export function benchTouches(plan: RunPlan, events: readonly StoredEvent[]): Ben
     const atS = run.plan.sOf(lookedMs);
     // Nobody said when it was laid: nothing can be learned from it.
     const asked = bodiesAsked(run, task).filter((a) => !a.body.inferred && shareAt(a.body, a.state, atS) > 0);
-    if (e.type === 'taskDone') for (const a of firstOfEach(asked, atS)) note(a, lookedMs, { reached: shareAt(a.body, a.state, atS), silent: true });
-    else {
+    if (e.type === 'taskDone') {
+      // A finger goes to the body that is furthest behind; what is said of none of the others is known of none of them.
+      const first = furthest(asked, atS);
+      if (first) note(first, lookedMs, { reached: shareAt(first.body, first.state, atS), silent: true });
+    } else {
       const meant = e.data.found === 'past' ? gonePast(run, task, e.data, atS) : (named(asked, e.data) ?? furthest(asked, atS));
       const share = meant ? shareAt(meant.body, meant.state, atS) : 0;
       if (meant && share > 0) note(meant, e.atMs, e.data.found === 'not-yet' ? { notYet: share, silent: false } : { reached: share, silent: false });

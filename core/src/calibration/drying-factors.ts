@@ -10,8 +10,8 @@ import { type Factors, SPREAD } from '../drying/uncertainty.js';
  *   surface:     ln F = θ + δ_state + day + cookie
  *   whole layer: ln F = θ′ + cookie′
  * with the spreads of `drying/uncertainty.ts`. Reports of one day share that day's term, so ten cookies of one day count for
- * less than ten days. Posterior by Laplace's approximation (MacKay 2003, ch. 27), with the log of the normal distribution
- * function and its exact derivatives, so that evidence far out still has a slope.
+ * less than ten days. The log of the normal distribution function and its exact derivatives are used, so that evidence far out still
+ * has a slope.
  */
 export interface TouchReport {
   readonly state: DryingState;
@@ -55,75 +55,110 @@ export const FACTOR_PRIOR: FactorPosterior = {
   covariance: PRIOR_PRECISION.map((p, i) => PRIOR_PRECISION.map((_, j) => (i === j ? 1 / p : 0))),
 };
 
-const NEWTON_STEPS = 60;
+/** Sweeps over all reports, how far each is followed in one, and when nothing moves any more. */
+const SWEEPS = 200;
+const DAMPED = 0.8;
+const SETTLED = 1e-8;
 
+/**
+ * What the reports teach, by expectation propagation (Minka 2001; Rasmussen & Williams 2006, §3.6): every report stands as a normal
+ * likelihood of its own mean of ln F that has the report's own mean and spread once all the others are taken into account. Work begun
+ * without a word says only that a state had come by then; a belief built on the likeliest place alone would lean to one side of it.
+ */
 export function learnFactors(reports: readonly TouchReport[]): FactorPosterior {
   // Nobody can have seen it come before it was seen not to be there: such a body teaches nothing.
   const sound = reports.filter((r) => r.notYetRatio < r.reachedRatio);
   const dayOf = (r: TouchReport) => (r.day !== undefined && isSurface(r.state) ? r.day : null);
-  const days = new Map<string, Day>(sound.flatMap((r) => (dayOf(r) === null ? [] : [[dayOf(r) as string, { mean: 0, slope: 0, weight: 0, shared: [] }]])));
-  const mean = Array<number>(SIZE).fill(0);
-  let precision = diagonal(PRIOR_PRECISION);
-  for (let step = 0; step < NEWTON_STEPS; step++) {
-    const gradient = mean.map((x, i) => -x * (PRIOR_PRECISION[i] as number));
-    precision = diagonal(PRIOR_PRECISION);
-    for (const d of days.values()) Object.assign(d, { slope: -d.mean / SPREAD.day ** 2, weight: 1 / SPREAD.day ** 2, shared: Array<number>(SIZE).fill(0) });
-    for (const r of sound) {
-      const parts = design(r.state);
-      const day = days.get(dayOf(r) ?? '');
-      const mu = parts.reduce((s, i) => s + (mean[i] as number), day?.mean ?? 0);
-      const { first, second } = slopes(r, mu);
-      // A lapse makes the curve bend the other way far out; there the prior alone holds.
-      const bend = -Math.min(0, second);
-      for (const i of parts) {
-        gradient[i] = (gradient[i] as number) + first;
-        for (const j of parts) add(precision[i] as number[], j, bend);
-        if (day) add(day.shared, i, bend);
-      }
-      if (day) {
-        day.slope += first;
-        day.weight += bend;
-      }
-    }
-    // Days hang on the kitchen's own parameters only, so they are eliminated one by one (Schur complement).
-    for (const d of days.values())
-      for (let i = 0; i < SIZE; i++) {
-        gradient[i] = (gradient[i] as number) - ((d.shared[i] as number) * d.slope) / d.weight;
-        for (let j = 0; j < SIZE; j++) add(precision[i] as number[], j, (-(d.shared[i] as number) * (d.shared[j] as number)) / d.weight);
-      }
-    const move = solveLinear(precision, gradient);
-    const dayMoves = [...days.values()].map((d) => (d.slope - move.reduce((s, m, i) => s + m * (d.shared[i] as number), 0)) / d.weight);
-    const size = Math.max(...[...move, ...dayMoves].map(Math.abs));
-    const damp = Math.min(1, 0.5 / Math.max(size, 1e-12));
-    for (const [i, m] of move.entries()) add(mean, i, m * damp);
-    for (const [i, d] of [...days.values()].entries()) d.mean += (dayMoves[i] as number) * damp;
-    if (size < 1e-9) break;
+  const days = new Map<string, Day>(sound.flatMap((r) => (dayOf(r) === null ? [] : [[dayOf(r) as string, { mean: 0, shift: 0, weight: 0, shared: [] }]])));
+  const sites = sound.map((report): Site => ({ report, parts: design(report.state), day: days.get(dayOf(report) ?? ''), weight: 0, shift: 0 }));
+  let mean = Array<number>(SIZE).fill(0);
+  let covariance: readonly (readonly number[])[] = FACTOR_PRIOR.covariance;
+  for (let sweep = 0; sweep < SWEEPS; sweep++) {
+    const before = mean;
+    ({ mean, covariance } = together(sites, [...days.values()]));
+    const moved = Math.max(...mean.map((m, i) => Math.abs(m - (before[i] as number))));
+    if (sweep > 0 && moved < SETTLED) break;
+    for (const site of sites) settle(site, mean, covariance);
   }
-  const covariance = mean.map((_, i) =>
-    solveLinear(
-      precision,
-      mean.map((__, j) => (i === j ? 1 : 0)),
-    ),
-  );
   return { mean, covariance };
 }
 
-/** One day's own term while it is learned: its mean, its slope and weight, and what it shares with the kitchen's parameters. */
+/** A report as a normal likelihood: its precision, and that times its mean. */
+interface Site {
+  readonly report: TouchReport;
+  readonly parts: readonly number[];
+  readonly day: Day | undefined;
+  weight: number;
+  shift: number;
+}
+
+/** One day's own term: its mean, precision, that times its mean, and what it shares with the kitchen's parameters. */
 interface Day {
   mean: number;
-  slope: number;
+  shift: number;
   weight: number;
   shared: number[];
 }
+
+/** The belief that prior and sites make together. Days hang on the kitchen's own parameters only: they are eliminated one by one (Schur complement). */
+function together(sites: readonly Site[], days: readonly Day[]): { readonly mean: number[]; readonly covariance: number[][] } {
+  const precision = diagonal(PRIOR_PRECISION);
+  const shift = Array<number>(SIZE).fill(0);
+  for (const d of days) Object.assign(d, { shift: 0, weight: 1 / SPREAD.day ** 2, shared: Array<number>(SIZE).fill(0) });
+  for (const s of sites) {
+    for (const i of s.parts) {
+      add(shift, i, s.shift);
+      for (const j of s.parts) add(precision[i] as number[], j, s.weight);
+      if (s.day) add(s.day.shared, i, s.weight);
+    }
+    if (s.day) {
+      s.day.weight += s.weight;
+      s.day.shift += s.shift;
+    }
+  }
+  for (const d of days)
+    for (let i = 0; i < SIZE; i++) {
+      add(shift, i, (-(d.shared[i] as number) * d.shift) / d.weight);
+      for (let j = 0; j < SIZE; j++) add(precision[i] as number[], j, (-(d.shared[i] as number) * (d.shared[j] as number)) / d.weight);
+    }
+  const covariance = shift.map((_, i) =>
+    solveLinear(
+      precision,
+      shift.map((__, j) => (i === j ? 1 : 0)),
+    ),
+  );
+  const mean = covariance.map((row) => dot(row, shift));
+  for (const d of days) d.mean = (d.shift - dot(d.shared, mean)) / d.weight;
+  return { mean, covariance };
+}
+
+/** Takes a site out of the belief, looks at its report with what is left, and puts it back with the mean and spread that gives. */
+function settle(site: Site, mean: readonly number[], covariance: readonly (readonly number[])[]): void {
+  const { report, parts, day } = site;
+  const mu = parts.reduce((s, i) => s + (mean[i] as number), day?.mean ?? 0);
+  // Along a report lie the kitchen's own parameters and its day, which moves against what it shares with them.
+  const along = mean.map((_, i) => (parts.includes(i) ? 1 : 0) - (day ? (day.shared[i] as number) / day.weight : 0));
+  const variance = covariance.reduce((s, row, i) => s + (along[i] as number) * dot(row, along), 0) + (day ? 1 / day.weight : 0);
+  const rest = 1 / variance - site.weight;
+  if (rest <= 0) return;
+  const restMean = (mu / variance - site.shift) / rest;
+  const { first, second } = slopes(report, restMean, Math.hypot(noise(report.state, report.day !== undefined), Math.sqrt(1 / rest)));
+  const seenMean = restMean + first / rest;
+  // A lapse can make a report widen the belief; it is then taken to move it only.
+  const seen = second < 0 ? 1 / (1 / rest + second / rest ** 2) : rest;
+  site.weight += DAMPED * (seen - rest - site.weight);
+  site.shift += DAMPED * (seen * seenMean - rest * restMean - site.shift);
+}
+
+const dot = (a: readonly number[], b: readonly number[]): number => a.reduce((s, x, i) => s + x * (b[i] as number), 0);
 const add = (list: number[], i: number, more: number): void => {
   list[i] = (list[i] as number) + more;
 };
 
 const diagonal = (values: readonly number[]): number[][] => values.map((p, i) => values.map((_, j) => (i === j ? p : 0)));
 
-/** First and second derivative of a report's log likelihood in the mean of ln F. */
-function slopes(r: TouchReport, mu: number): { readonly first: number; readonly second: number } {
-  const sd = noise(r.state, r.day !== undefined);
+/** First and second derivative of a report's log likelihood in the mean of ln F, which spreads by `sd` round it. */
+function slopes(r: TouchReport, mu: number, sd: number): { readonly first: number; readonly second: number } {
   const [low, high] = [r.notYetRatio <= 0 ? Number.NEGATIVE_INFINITY : (Math.log(r.notYetRatio) - mu) / sd, (Math.log(r.reachedRatio) - mu) / sd];
   const inside = interval(low, high, sd);
   if (!r.silent) return inside;
