@@ -133,7 +133,7 @@ describe('plans made before the bench was whole', () => {
     const { plan } = (await send(`/orders/${made.id}/plan`)).body as PlanView;
     const db = await new DataSource(dataSourceOptions(other.databaseUrl)).initialize();
     // Back to before the bench was whole: that migration, and those that came after it.
-    for (const _ of ['looks', 'learned runs', 'hands', 'whole bench']) await db.undoLastMigration({ transaction: 'each' });
+    for (const _ of ['visit paces', 'looks', 'learned runs', 'hands', 'whole bench']) await db.undoLastMigration({ transaction: 'each' });
     const { order: _order, arrangement: _arrangement, boxAir: _boxAir, ...rest } = plan;
     const old = {
       ...rest,

@@ -3,12 +3,13 @@ import { freeName, newLotIdOf, reliefIdOf, rescuedDesignId, TIE_DYE } from '../f
 import type { Lot, Motion, PlanDesign, PlanWait } from '../formats/plan.js';
 import { planIndex } from '../formats/plan-index.js';
 import type { Lag } from '../planning/build-problem.js';
+import { graphAtOwnPace, paceOfHands } from '../planning/own-pace.js';
 import { separation } from '../planning/separation.js';
 import { timeGap } from '../planning/timed-gap.js';
 import { taskOfVisit, waitsOf } from '../planning/to-plan.js';
 import { visitsOf } from '../planning/visits.js';
 import { deriveSteps } from '../steps/derive.js';
-import { ASSUMED_PACE, scaledPace } from '../steps/pace.js';
+import { ASSUMED_PACE } from '../steps/pace.js';
 import { bagKey, type Step } from '../steps/step.js';
 import { NoAnswer } from '../units/bad-input.js';
 import type { RunPlan, RunTask } from './run-plan.js';
@@ -107,13 +108,14 @@ function awayLags(plan: RunPlan, trayId: string, taskId: string, isBegun: IsBegu
 /** One cookie planned by the first of several designs whose windows hold; null where none does. */
 function firstThatCanBeDone(plan: RunPlan, lot: Lot, cookie: number, id: string, designs: readonly PlanDesign[], by: string) {
   const { decorators } = plan.order;
-  const pace = scaledPace(ASSUMED_PACE, decorators.find((d) => d.id === by)?.pace ?? 1);
+  const hands = decorators.find((d) => d.id === by);
+  const pace = paceOfHands(hands);
   for (const target of designs) {
     const own: Lot = { id, trayId: lot.trayId, designId: target.id, cookies: 1, firstPlace: lot.firstPlace + cookie };
     try {
       const timed = target.graph.gaps.map((g) => timeGap(g, plan.air, plan.margin, plan.factors));
       // Its bags are open already and it is cool: it begins with its first icing.
-      const visits = visitsOf(own, target.graph, timed, pace, target.drawing.name).filter((v) => v.bundle.kind !== 'prepare');
+      const visits = visitsOf(own, graphAtOwnPace(target.graph, hands), timed, pace, target.drawing.name).filter((v) => v.bundle.kind !== 'prepare');
       return { target, own, timed, visits };
     } catch (error) {
       if (!(error instanceof NoAnswer)) throw error;

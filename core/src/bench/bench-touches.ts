@@ -114,7 +114,7 @@ function gonePast(run: RunIndex, task: RunTask, { cookie, part }: Touched, atS: 
 }
 
 /** Of the bodies of one state on one part the one that had lost least: the others had come if it had. */
-function firstOfEach(asked: readonly AskedBody[], atS: number): AskedBody[] {
+function _firstOfEach(asked: readonly AskedBody[], atS: number): AskedBody[] {
   const least = new Map<string, { readonly of: AskedBody; readonly share: number }>();
   for (const of of asked) {
     const part = `${of.body.lotId} ${of.body.stepId} ${of.state}`;

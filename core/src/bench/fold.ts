@@ -220,7 +220,10 @@ class Folding {
       }
       case 'taskDone': {
         const task = this.open(e.data.taskId);
-        if (task) this.done(task, e, this.record(task.id).begunAtMs ?? e.atMs - (task.endS - task.startS) * 1000);
+        if (!task) return;
+        const { begunAtMs } = this.record(task.id);
+        if (begunAtMs === null) this.set(task.id, { guessed: true });
+        this.done(task, e, begunAtMs ?? e.atMs - (task.endS - task.startS) * 1000);
         return;
       }
       case 'cookieDone':
@@ -373,7 +376,7 @@ class Folding {
     const ticked = [...(before.ticked ?? []), cookie];
     const share = (task.endS - task.startS) / Math.max(1, task.cookies[1] - task.cookies[0]);
     const begunAtMs = before.begunAtMs ?? e.atMs - share * 1000;
-    this.set(taskId, { ticked, begunAtMs });
+    this.set(taskId, { ticked, begunAtMs, ...(before.begunAtMs === null ? { guessed: true as const } : {}) });
     if (openCookies(task, ticked).length === 0) this.done(task, e, begunAtMs);
   }
 

@@ -21,3 +21,4 @@ export * from './standing.js';
 export * from './tools.js';
 export * from './view.js';
 export * from './visit-of.js';
+export * from './visit-paces.js';

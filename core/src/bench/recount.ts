@@ -5,6 +5,7 @@ import { TOO_SLOW_S } from '../drying/outlook.js';
 import type { Region } from '../drying/state.js';
 import type { Motion, PlanWait, Stay } from '../formats/plan.js';
 import { type PlanIndex, planIndex } from '../formats/plan-index.js';
+import { atOwnPace, paceOfHands } from '../planning/own-pace.js';
 import { leftToDryS } from '../planning/separation.js';
 import { byPoint, isBeforeStay } from '../planning/stays.js';
 import { lossAllowed, lossNeeded, marginOf } from '../planning/timed-gap.js';
@@ -12,7 +13,6 @@ import { opensWindow } from '../planning/to-plan.js';
 import type { Visit } from '../planning/visit.js';
 import { brokenWindow, type InnerWindow, largestVisit } from '../planning/visit.js';
 import type { StepGraph } from '../steps/derive.js';
-import { ASSUMED_PACE, scaledPace } from '../steps/pace.js';
 import type { Gap } from '../steps/step.js';
 import type { StepId, TaskId, TrayId } from '../units/id.js';
 import { airsAround, awayAir, roomAt } from './room.js';
@@ -296,9 +296,10 @@ export class Recount {
 
   /** The same work in a way that keeps its windows: one cookie after the other where colour by colour took too long. null where none does. */
   private reworked(task: RunTask, visit: Visit, gaps: readonly Gap[], inner: readonly InnerWindow[]): RunTask | null {
-    const pace = scaledPace(ASSUMED_PACE, this.now.plan.order.decorators.find((d) => d.id === task.by)?.pace ?? 1);
+    const hands = this.now.plan.order.decorators.find((d) => d.id === task.by);
+    const pace = paceOfHands(hands);
     const cookies = task.cookies[1] - task.cookies[0];
-    const largest = largestVisit(visit.bundle, cookies, pace, gaps, inner);
+    const largest = largestVisit({ ...visit.bundle, steps: atOwnPace(visit.bundle.steps, hands) }, cookies, pace, gaps, inner);
     if (!largest.fits || largest.k < cookies || task.without) return null;
     const { times } = largest;
     return {

@@ -5,6 +5,7 @@ import type { PlanTask } from '../formats/plan.js';
 import { benchTouches } from './bench-touches.js';
 import { learnedFrom, replayReport } from './replay-report.js';
 import type { ExportedRun } from './run-format.js';
+import { visitPaces } from './visit-paces.js';
 
 const plan = made(['mackerel'], { margin: 'careful' });
 const epoch = epochOf(plan);
@@ -61,10 +62,10 @@ describe('a run replayed', () => {
   it('learns what its touches teach, and more of several runs', () => {
     const one = replayReport(run);
     expect(one.touches).toEqual(benchTouches(plan, run.events));
-    expect(one.learned).toEqual(learnedFrom([one.touches]));
+    expect(one.learned).toEqual(learnedFrom([one.touches], visitPaces(plan, run.events, 'run')));
     const silent = Object.values(one.learned.evidence).reduce((s, e) => s + e.silent, 0);
     expect(silent).toBe(one.touches.length);
-    const many = learnedFrom([one.touches, one.touches, one.touches]);
+    const many = learnedFrom([one.touches, one.touches, one.touches], []);
     expect(many.evidence.crusted.silent).toBe(3 * one.learned.evidence.crusted.silent);
     // Work that was begun in time without a word says that waits may be shorter, and the more so the oftener.
     expect(many.factors.crusted.mean).toBeLessThan(one.learned.factors.crusted.mean);

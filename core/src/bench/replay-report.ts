@@ -1,4 +1,5 @@
 import { type FactorPosterior, factorsOf, learnFactors } from '../calibration/drying-factors.js';
+import { learnPace, type PaceOf, type VisitPace } from '../calibration/pace.js';
 import { lostAt, stateAfter } from '../drying/body.js';
 import { Z_90 } from '../drying/normal.js';
 import { type DryingState, dryingStates, type SurfaceState } from '../drying/state.js';
@@ -11,6 +12,7 @@ import { foldRun } from './fold.js';
 import type { ExportedRun } from './run-format.js';
 import { runIndex } from './run-index.js';
 import { benchView } from './view.js';
+import { visitPaces } from './visit-paces.js';
 
 /** One body of icing on one cookie as the model sees it at a moment, seconds since the epoch. */
 export interface BodyReport {
@@ -39,6 +41,8 @@ export interface OpenTask {
 }
 
 export interface Learned {
+  /** how many times the assumed seconds each person takes for each kind of motion */
+  readonly pace: Readonly<Record<string, PaceOf>>;
   /** mean and spread of ln F for the next cookie of another day */
   readonly factors: Factors;
   /** bodies that were learned from, by state: found by a finger, and worked on without a word */
@@ -96,7 +100,7 @@ export function replayReport({ plan, events }: ExportedRun, atMs?: number): Repl
     }),
     windows: benchView(run, nowMs).closing.map(({ taskId, label, cookie, closesAtMs }) => ({ taskId, label, cookie, closesS: sOf(closesAtMs) })),
     touches,
-    learned: learnedFrom([touches]),
+    learned: learnedFrom([touches], visitPaces(plan, known, 'run')),
   };
 }
 
@@ -110,11 +114,12 @@ function bodyReport(body: LaidBody, atS: number, factors: Factors): BodyReport {
 }
 
 /** What several runs teach together; the bodies of one run share its day. */
-export function learnedFrom(runs: readonly (readonly BenchTouch[])[]): Learned {
+export function learnedFrom(runs: readonly (readonly BenchTouch[])[], visits: readonly VisitPace[]): Learned {
   const posterior: FactorPosterior = learnFactors(runs.flatMap((touches, i) => touches.map((t) => reportOfBench(t, `run ${i}`))));
   const all = runs.flat();
   const of = (state: DryingState, silent: boolean) => all.filter((t) => t.state === state && t.silent === silent).length;
   return {
+    pace: Object.fromEntries(learnPace(visits)),
     factors: factorsOf(posterior),
     evidence: Object.fromEntries(dryingStates.map((s) => [s, { found: of(s, false), silent: of(s, true) }])) as Learned['evidence'],
   };

@@ -41,6 +41,8 @@ export interface TaskRecord {
   readonly ticked?: readonly number[];
   /** nobody said so: a later step was seen to be under way */
   readonly inferred?: true;
+  /** nobody saw it begin: only its end was said */
+  readonly guessed?: true;
   /** given up */
   readonly skipped?: true;
 }

@@ -15,8 +15,8 @@ export const MARGIN_Z = Object.fromEntries(margins.map((m) => [m, normalQuantile
  * whole-layer thresholds what all have in common and the cookie's. Plans, chances, forecasts and learning go by these.
  */
 export const SPREAD = { common: 0.26, state: 0.15, day: 0.13, cookie: 0.125, whole: 0.07, wholeCookie: 0.07 } as const;
-/** Spreads of ln(pace): of a whole evening, and of one visit in it; *assumed*, until finished runs have taught better ones. */
-export const PACE_SPREAD = { evening: 0.1, visit: 0.12 } as const;
+/** Spreads of ln(pace), all *assumed*: between people, between one person's motions, of a whole evening, and of one visit in it. */
+export const PACE_SPREAD = { person: 0.25, kind: 0.15, evening: 0.1, visit: 0.12 } as const;
 const SURFACE_SIGMA = Math.hypot(SPREAD.common, SPREAD.state, SPREAD.day, SPREAD.cookie);
 const WHOLE_LAYER_SIGMA = Math.hypot(SPREAD.whole, SPREAD.wholeCookie);
 

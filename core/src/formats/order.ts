@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { type PaceKind, paceKinds } from '../calibration/pace.js';
 import { BOX_AIR_M_PER_S } from '../drying/fan.js';
 import { type DryingState, dryingStates } from '../drying/state.js';
 import type { Margin } from '../drying/uncertainty.js';
@@ -71,6 +72,8 @@ export interface Decorator {
   readonly id: string;
   /** 1 is the assumed pace, 2 twice as fast */
   readonly pace: number;
+  /** what was learned on top of that: times the seconds each kind of motion takes these hands */
+  readonly takes?: Readonly<Partial<Record<PaceKind, number>>>;
 }
 
 export type Pin =
@@ -156,6 +159,7 @@ const pin = z.discriminatedUnion('kind', [
     })
     .refine((p) => secondsOf(p.to) > secondsOf(p.from), 'must end after it begins'),
 ]);
+const times = numberIn(0.2, 5, 'times the seconds');
 const factor = z.strictObject({ mean: numberIn(-2, 2), sigma: numberIn(0.01, 2) });
 
 const orderJson = z.strictObject({
@@ -183,7 +187,13 @@ const orderJson = z.strictObject({
     })
     .nullish(),
   decorators: z
-    .array(z.strictObject({ id: named('be a name'), pace: numberIn(0.3, 3, 'times the assumed pace').default(1) }))
+    .array(
+      z.strictObject({
+        id: named('be a name'),
+        pace: numberIn(0.3, 3, 'times the assumed pace').default(1),
+        takes: z.strictObject(Object.fromEntries(paceKinds.map((k) => [k, times.optional()])) as Record<PaceKind, z.ZodOptional<typeof times>>).optional(),
+      }),
+    )
     .refine((l) => l.length >= 1 && l.length <= MOST_DECORATORS, `must be a list of one to ${MOST_DECORATORS}`)
     .nullish(),
   openBags: wholeIn(1, 60).nullish(),

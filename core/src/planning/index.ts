@@ -13,6 +13,7 @@ export * from './look.js';
 export * from './move-part.js';
 export * from './order-bags.js';
 export * from './order-cost.js';
+export * from './own-pace.js';
 export * from './pairing.js';
 export * from './plan-order.js';
 export * from './planned-checks.js';

@@ -11,6 +11,7 @@ import { bagKey } from '../steps/step.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { fillTrays, type PlacesOf, shareTrays } from './arrange.js';
 import { type Built, buildProblem } from './build-problem.js';
+import { graphAtOwnPace, paceOfHands } from './own-pace.js';
 import type { StayChoice } from './stays.js';
 import { timeGap } from './timed-gap.js';
 import { placesOn } from './tray-places.js';
@@ -117,17 +118,19 @@ export function arrange(planning: Planning, way: ArrangementWay): Arranged {
   const graphOf = (lot: Lot) => graphs[ids.indexOf(lot.designId)] as StepGraph;
   const handsOf = shareTrays(order, lots, (lot) => lot.cookies * graphOf(lot).steps.reduce((s, x) => s + x.seconds, 0));
   const timedByLot = new Map(lots.map((l) => [l.id, timedByDesign.get(l.designId) as readonly TimedGap[]]));
-  const paces = new Map(order.decorators.map((d) => [d.id, scaledPace(pace, d.pace)]));
+  const hands = new Map(order.decorators.map((d) => [d.id, d]));
+  const paces = new Map(order.decorators.map((d) => [d.id, paceOfHands(d, pace)]));
   const counted = new Map(order.bags.map((b) => [bagKey(b), b.countedS]));
   const own = new Map<string, StepGraph>();
   // The steps take as long as the hands that do them; their waits are the icing's and stay.
   const graphFor = (lot: Lot): StepGraph => {
     const who = handsOf.get(lot.trayId) as string;
-    const factor = order.decorators.find((d) => d.id === who)?.pace ?? 1;
-    if (factor === 1) return graphOf(lot);
-    const key = `${lot.designId} ${factor}`;
-    const known =
-      own.get(key) ?? deriveSteps(planning.designs[ids.indexOf(lot.designId)] as Design, order.school, { pace: paces.get(who), counted, tips: order.tips });
+    const theirs = hands.get(who);
+    if (!theirs || (theirs.pace === 1 && !theirs.takes)) return graphOf(lot);
+    const key = `${lot.designId} ${who}`;
+    const derived = () =>
+      deriveSteps(planning.designs[ids.indexOf(lot.designId)] as Design, order.school, { pace: scaledPace(pace, theirs.pace), counted, tips: order.tips });
+    const known = own.get(key) ?? graphAtOwnPace(derived(), theirs);
     own.set(key, known);
     return known;
   };

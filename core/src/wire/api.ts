@@ -1,5 +1,6 @@
 import type { BenchTouch } from '../bench/bench-touches.js';
 import type { StoredEvent } from '../bench/event.js';
+import type { PaceOf } from '../calibration/pace.js';
 import type { ToldTouch } from '../calibration/touch.js';
 import type { Design } from '../design/design.js';
 import type { DesignDocument } from '../design/document/document.js';
@@ -239,6 +240,9 @@ export interface BenchTouchView extends BenchTouch {
   /** the whole run is left out of the learning */
   readonly leftOut: boolean;
 }
+
+/** How quick each pair of hands is, by name and kind of motion. */
+export type PacesView = Readonly<Record<string, PaceOf>>;
 
 /** How a colour was mixed into one recipe: parts of gel colours, how much of them, and a note. */
 export interface ColourMix {

@@ -1,5 +1,5 @@
 import { type DryingState, dryingStates } from '@kestfog/core/drying';
-import type { BenchTouchView, NewThinningStep, NewTouch, ThinningStepView, TouchView } from '@kestfog/core/wire';
+import type { BenchTouchView, NewThinningStep, NewTouch, PacesView, ThinningStepView, TouchView } from '@kestfog/core/wire';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
 import { IsBoolean, IsIn, IsNumber, IsString, Length, Max, Min, ValidateIf } from 'class-validator';
 import { CalibrationService } from './calibration.service.js';
@@ -47,6 +47,12 @@ export class CalibrationController {
   @Get('bench-touches')
   benchTouches(): Promise<BenchTouchView[]> {
     return this.calibration.listBenchTouches();
+  }
+
+  /** How quick each pair of hands is, by kind of motion. */
+  @Get('paces')
+  async paces(): Promise<PacesView> {
+    return Object.fromEntries(await this.calibration.paces());
   }
 
   @Put('bench-touches/:runId')

@@ -1,4 +1,5 @@
 import type { BenchTouch } from '@kestfog/core/bench';
+import type { VisitPace } from '@kestfog/core/calibration';
 import type { DryingState } from '@kestfog/core/drying';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 
@@ -38,6 +39,8 @@ export class LearnedRunEntity {
   @Column({ type: 'timestamptz' }) startedAt: Date;
   /** what it taught, once its order was deleted; null while the run itself can be asked */
   @Column({ type: 'jsonb', nullable: true }) touches: BenchTouch[] | null;
+  /** how long its visits took, likewise */
+  @Column({ type: 'jsonb', nullable: true }) visits: VisitPace[] | null;
   /** nothing is learned from it */
   @Column({ type: 'boolean', default: false }) leftOut: boolean;
 }

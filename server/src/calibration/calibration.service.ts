@@ -1,5 +1,5 @@
-import { type BenchTouch, benchTouches, foldRun, reportsOfRuns } from '@kestfog/core/bench';
-import { factorsOf, learnFactors, reportOfTold } from '@kestfog/core/calibration';
+import { type BenchTouch, benchTouches, foldRun, reportsOfRuns, visitPaces } from '@kestfog/core/bench';
+import { factorsOf, learnFactors, learnPace, type PaceOf, reportOfTold, type VisitPace } from '@kestfog/core/calibration';
 import type { Factors } from '@kestfog/core/drying';
 import type { BenchTouchView, NewThinningStep, NewTouch, ThinningStepView, TouchView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
@@ -57,8 +57,9 @@ export class CalibrationService {
   async listBenchTouches(): Promise<BenchTouchView[]> {
     const kept = new Map((await this.learned.find()).map((k) => [k.runId, k]));
     const there = (await this.runsWhere({})).flatMap((run) => {
-      const touches = taughtBy(run);
-      return touches ? [{ runId: run.id, orderName: run.order.name, startedAt: run.startedAt, leftOut: kept.get(run.id)?.leftOut ?? false, touches }] : [];
+      const taught = taughtBy(run);
+      const leftOut = kept.get(run.id)?.leftOut ?? false;
+      return taught ? [{ runId: run.id, orderName: run.order.name, startedAt: run.startedAt, leftOut, touches: taught.touches }] : [];
     });
     const gone = [...kept.values()].flatMap((k) => (k.touches ? [{ ...k, touches: k.touches }] : []));
     return [...there, ...gone]
@@ -71,15 +72,23 @@ export class CalibrationService {
     if ((await this.learned.update({ runId }, { leftOut })).affected) return;
     const [run] = await this.runsWhere({ id: runId });
     if (!run) throw notFound('run');
-    await this.learned.insert({ runId, orderName: run.order.name, startedAt: run.startedAt, touches: null, leftOut });
+    await this.learned.insert({ runId, orderName: run.order.name, startedAt: run.startedAt, touches: null, visits: null, leftOut });
   }
 
   /** Keeps what the run of an order taught, before both are deleted within `m`: what a kitchen knows is not the order's. */
   async keepWhatTaught(m: EntityManager, orderId: string): Promise<void> {
     for (const run of await this.runsWhere({ orderId })) {
-      const touches = taughtBy(run);
-      if (touches) await m.upsert(LearnedRunEntity, { runId: run.id, orderName: run.order.name, startedAt: run.startedAt, touches }, ['runId']);
+      const taught = taughtBy(run);
+      if (taught) await m.upsert(LearnedRunEntity, { runId: run.id, orderName: run.order.name, startedAt: run.startedAt, ...taught }, ['runId']);
     }
+  }
+
+  /** How quick each pair of hands is by kind of motion, from all finished runs that count, also where their orders are gone. */
+  async paces(): Promise<ReadonlyMap<string, PaceOf>> {
+    const kept = await this.learned.find();
+    const leftOut = new Set(kept.filter((k) => k.leftOut).map((k) => k.runId));
+    const there = (await this.runsWhere({})).filter((run) => !leftOut.has(run.id)).flatMap((run) => taughtBy(run)?.visits ?? []);
+    return learnPace([...there, ...kept.filter((k) => !k.leftOut).flatMap((k) => k.visits ?? [])]);
   }
 
   private runsWhere(where: FindOptionsWhere<RunEntity>): Promise<RunEntity[]> {
@@ -95,7 +104,7 @@ export class CalibrationService {
 }
 
 /** What a run taught; null while it goes on, so that its plan is not planned away under it. */
-function taughtBy({ plan: { plan }, events }: RunEntity): BenchTouch[] | null {
+function taughtBy({ id, plan: { plan }, events }: RunEntity): { readonly touches: BenchTouch[]; readonly visits: VisitPace[] } | null {
   const log = [...events].sort((a, b) => a.seq - b.seq).map(toStored);
-  return foldRun(plan, log).finished ? benchTouches(plan, log) : null;
+  return foldRun(plan, log).finished ? { touches: benchTouches(plan, log), visits: visitPaces(plan, log, id) } : null;
 }

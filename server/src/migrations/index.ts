@@ -7,6 +7,7 @@ import { WholeBench1795574400000 } from './1795574400000-whole-bench.js';
 import { Hands1795898400000 } from './1795898400000-hands.js';
 import { LearnedRuns1795900000000 } from './1795900000000-learned-runs.js';
 import { Looks1795903200000 } from './1795903200000-looks.js';
+import { VisitPaces1795906800000 } from './1795906800000-visit-paces.js';
 
 /** In order; each runs once, in a transaction of its own. */
 export const migrations: (new () => MigrationInterface)[] = [
@@ -18,4 +19,5 @@ export const migrations: (new () => MigrationInterface)[] = [
   Hands1795898400000,
   LearnedRuns1795900000000,
   Looks1795903200000,
+  VisitPaces1795906800000,
 ];

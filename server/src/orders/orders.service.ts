@@ -1,8 +1,9 @@
 import { createHash } from 'node:crypto';
 import { foldRun, runIndex } from '@kestfog/core/bench';
+import type { PaceOf } from '@kestfog/core/calibration';
 import { type Design, foldDesign } from '@kestfog/core/design';
 import type { Factors } from '@kestfog/core/drying';
-import { type OrderFile, parseOrder, planIndex } from '@kestfog/core/formats';
+import { type Decorator, type OrderFile, parseOrder, planIndex } from '@kestfog/core/formats';
 import { MODEL_VERSION } from '@kestfog/core/planning';
 import type { School, Tip } from '@kestfog/core/steps';
 import type { BagRecord, OrderDesignView, OrderFileView, OrderInput, OrderView, RunSummary } from '@kestfog/core/wire';
@@ -157,7 +158,12 @@ export class OrdersService {
     }[],
     school: School,
     bags: readonly BagRecord[] = [],
-    more: { readonly factors?: Factors; readonly tips?: readonly Tip[]; readonly piecesFrom?: string | null } = {},
+    more: {
+      readonly factors?: Factors;
+      readonly tips?: readonly Tip[];
+      readonly piecesFrom?: string | null;
+      readonly paces?: ReadonlyMap<string, PaceOf>;
+    } = {},
   ): unknown {
     const iso = (time: string) => new Date(time).toISOString();
     const pins = input.pins.map((p) =>
@@ -173,7 +179,7 @@ export class OrdersService {
       air: input.air,
       fan: input.fan,
       box: input.box,
-      decorators: input.decorators,
+      decorators: input.decorators.map((d) => ({ ...d, ...takesOf(more.paces?.get(d.id)) })),
       openBags: input.openBags,
       pins,
       school,
@@ -322,7 +328,7 @@ export class OrdersService {
         })),
         await this.schools.get(o.school),
         await this.bagsOf(o.id),
-        { factors: await this.calibration.factors(), tips: (await this.kitchen.kept()).tips, piecesFrom },
+        { factors: await this.calibration.factors(), paces: await this.calibration.paces(), tips: (await this.kitchen.kept()).tips, piecesFrom },
       ),
     );
     const drawings = kept.map((d) => d.drawing);
@@ -369,6 +375,14 @@ export class OrdersService {
       bags: await this.bagsOf(o.id),
     };
   }
+}
+
+/** What was learned of somebody's motions, where it is worth a word: within 3 % of the assumed seconds it is left at those. */
+function takesOf(pace: PaceOf | undefined): Pick<Decorator, 'takes'> {
+  const own = Object.entries(pace ?? {}).flatMap(([kind, p]) =>
+    p.visits > 0 && Math.abs(Math.log(p.takes)) > 0.03 ? [[kind, Math.round(p.takes * 1000) / 1000]] : [],
+  );
+  return own.length === 0 ? {} : { takes: Object.fromEntries(own) };
 }
 
 const at = (p: PlanEntity, s: number) => new Date(planIndex(p.plan).msOf(s)).toISOString();

@@ -18,6 +18,7 @@ import type {
   OrderFileView,
   OrderInput,
   OrderView,
+  PacesView,
   PlanView,
   RunView,
   SchoolView,
@@ -130,12 +131,14 @@ function useKept<New, View extends { readonly id: string }>(path: string) {
 export const useThinningSteps = () => useKept<NewThinningStep, ThinningStepView>('thinning-steps');
 /** What fingers found at the bench of finished runs. */
 export const useBenchTouches = () => useQuery({ queryKey: ['bench-touches'], queryFn: () => api<BenchTouchView[]>('/bench-touches') });
+export const usePaces = () => useQuery({ queryKey: ['paces'], queryFn: () => api<PacesView>('/paces') });
 export function useLeaveOut() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: ({ runId, leftOut }: Pick<BenchTouchView, 'runId' | 'leftOut'>) => api<void>(`/bench-touches/${runId}`, { method: 'PUT', body: { leftOut } }),
     onSuccess: () => {
       void client.invalidateQueries({ queryKey: ['bench-touches'] });
+      void client.invalidateQueries({ queryKey: ['paces'] });
       void client.invalidateQueries({ queryKey: ['orders'] });
     },
   });

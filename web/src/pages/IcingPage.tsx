@@ -11,6 +11,7 @@ import { AirPanel } from '../features/icing/AirPanel.js';
 import { Bags } from '../features/icing/Bags.js';
 import { DryingExplorer } from '../features/icing/DryingExplorer.js';
 import { OwnCount } from '../features/icing/OwnCount.js';
+import { Paces } from '../features/icing/Paces.js';
 import { Thinning } from '../features/icing/Thinning.js';
 import { Touches } from '../features/icing/Touches.js';
 import { Loading, Notice } from '../ui/Notice.js';
@@ -124,7 +125,12 @@ export function IcingPage() {
               margin: o.margin,
             }}
           >
-            {(question, air) => <Touches question={question} air={air} factors={factors} />}
+            {(question, air) => (
+              <>
+                <Touches question={question} air={air} factors={factors} />
+                <Paces />
+              </>
+            )}
           </DryingExplorer>
         </div>
       </div>

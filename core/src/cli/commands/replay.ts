@@ -1,6 +1,8 @@
 import { benchTouches } from '../../bench/bench-touches.js';
 import { learnedFrom, otherModel, replayReport } from '../../bench/replay-report.js';
 import { openRun, withPlan } from '../../bench/run-format.js';
+import { visitPaces } from '../../bench/visit-paces.js';
+import type { VisitPace } from '../../calibration/pace.js';
 import { BadInput } from '../../units/bad-input.js';
 import { type Command, parse, print, readJson } from '../command.js';
 
@@ -30,20 +32,23 @@ export const learn: Command = {
   usage: 'learn RUN.json…',
   summary: 'what several runs teach together about this kitchen’s drying',
   help: `Reads one or more kestfog-run/3 with their plans, as the bench exports them; each counts as a day of its own.
-Prints {"runs","otherModels","touches","learned":{"factors":{state:{"mean","sigma"}},"evidence":{state:{"found","silent"}}}}: mean and spread of
+Prints {"runs","otherModels","touches","visits","learned":{"pace":{who:{kind:{"takes","sigma","visits"}}},
+"factors":{state:{"mean","sigma"}},"evidence":{state:{"found","silent"}}}}: mean and spread of
 the logarithm of what multiplies a state's water, and how many bodies were found by a finger or worked on without a word.
-"otherModels" names the files that were planned with another model than the one they are learned from here.`,
+"takes" is how many times the assumed seconds somebody takes for a kind of motion, interruptions cut off. "otherModels" names the files that were planned with another model than the one they are learned from here.`,
   async run(args) {
     const { files } = parse(args, {}, 'some');
     const runs = [];
     const otherModels = [];
+    const visits: VisitPace[] = [];
     for (const file of files) {
       const { plan, events } = await runOf(file);
       const other = otherModel(plan);
       if (other) otherModels.push({ file, ...other });
       runs.push(benchTouches(plan, events));
+      visits.push(...visitPaces(plan, events, file));
     }
-    print({ runs: runs.length, otherModels, touches: runs.flat().length, learned: learnedFrom(runs) });
+    print({ runs: runs.length, otherModels, touches: runs.flat().length, visits: visits.length, learned: learnedFrom(runs, visits) });
     return 0;
   },
 };

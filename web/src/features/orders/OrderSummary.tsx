@@ -1,6 +1,8 @@
 import type { Plan } from '@kestfog/core/formats';
+import { paceEffect } from '@kestfog/core/planning';
 import type { DesignSummary, OrderView } from '@kestfog/core/wire';
 import { Link } from 'react-router';
+import { paceEffectText } from '../../text/pace.js';
 import { dayClock, span } from '../../text/time.js';
 import { becauseText, capital, cookiesText } from '../../text/words.js';
 import { Cookie, finishedLook } from '../../ui/Cookie.js';
@@ -11,6 +13,7 @@ export function Answer({ order, plan }: { readonly order: OrderView; readonly pl
   const first = plan.tasks[0];
   const startMs = epochMs + (first?.startS ?? 0) * 1000;
   const endMs = epochMs + plan.endS * 1000;
+  const effect = paceEffect(plan);
   const nights = plan.bench.length - 1;
   const freeDayOne = plan.bench[0]
     ? Math.max(...plan.tasks.filter((t) => t.startS < (plan.bench[0] as readonly [number, number])[1]).map((t) => t.endS))
@@ -44,7 +47,7 @@ export function Answer({ order, plan }: { readonly order: OrderView; readonly pl
           : plan.margin === 'normal'
             ? 'four cookies in five (normal)'
             : 'nineteen cookies in twenty (careful)'}
-        .
+        .{effect && ` ${paceEffectText(effect)}`}
       </p>
     </section>
   );

@@ -1,0 +1,54 @@
+import { paceKinds } from '@kestfog/core/calibration';
+import { usePaces } from '../../api/queries.js';
+import { motionWord, takesText } from '../../text/pace.js';
+import { spreadText } from './Touches.js';
+
+/** How quick each pair of hands was seen to be, by kind of motion: next orders are planned at it. */
+export function Paces() {
+  const paces = usePaces();
+  const people = Object.entries(paces.data ?? {});
+  return (
+    <section aria-label="Paces" className="mt-8">
+      <h3 className="text-xl font-semibold">How long these hands take</h3>
+      {paces.isError && <p role="alert">What was learned of paces cannot be read now; plans use it all the same.</p>}
+      {paces.isSuccess && people.length === 0 && (
+        <p>Nothing yet: visits begun and ended at the bench teach it, pauses cut off. Until then plans take the assumed pace.</p>
+      )}
+      {people.length > 0 && (
+        <div className="overflow-x-auto">
+          <table className="table w-auto">
+            <thead>
+              <tr>
+                <th>hands</th>
+                {paceKinds.map((k) => (
+                  <th key={k}>{motionWord[k]}</th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {people.map(([who, pace]) => (
+                <tr key={who}>
+                  <th>{who}</th>
+                  {paceKinds.map((k) => (
+                    <td key={k}>
+                      {pace[k].visits === 0 ? (
+                        'not seen yet'
+                      ) : (
+                        <>
+                          {takesText(pace[k].takes)}
+                          <span className="block text-sm opacity-80">
+                            {spreadText(pace[k].sigma)}, {pace[k].visits} {pace[k].visits === 1 ? 'visit' : 'visits'}
+                          </span>
+                        </>
+                      )}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,33 @@
+import type { PaceKind } from '@kestfog/core/calibration';
+import type { PaceEffect } from '@kestfog/core/planning';
+import { span } from './time.js';
+
+/** A kind of motion as one says it of somebody. */
+export const motionWord: Readonly<Record<PaceKind, string>> = {
+  prepare: 'preparing',
+  dam: 'outlining',
+  flood: 'flooding',
+  mark: 'wet work',
+  detail: 'details',
+  pack: 'packing',
+  handling: 'handling',
+};
+
+/** "12 % longer", "as assumed" */
+export function takesText(takes: number): string {
+  const percent = Math.round((takes - 1) * 100);
+  return percent === 0 ? 'as assumed' : percent > 0 ? `${percent} % longer` : `${-percent} % less`;
+}
+
+/** What learned paces change in a plan, in one sentence. */
+export function paceEffectText({ own, moreS }: PaceEffect): string {
+  const people = [...new Set(own.map((o) => o.who))].map((who) => {
+    const kinds = own.filter((o) => o.who === who).sort((a, b) => Math.abs(Math.log(b.takes)) - Math.abs(Math.log(a.takes)));
+    return `${who}: ${kinds
+      .slice(0, 3)
+      .map((k) => `${motionWord[k.kind]} ${takesText(k.takes)}`)
+      .join(', ')}`;
+  });
+  const work = Math.abs(moreS) < 60 ? 'about as much work as assumed' : `${span(Math.abs(moreS))} ${moreS > 0 ? 'more' : 'less'} work than assumed`;
+  return `Planned at the pace these hands were seen to have (${people.join('; ')}): ${work}.`;
+}
