@@ -100,7 +100,7 @@ test('the bags of an order, thinning, and what makes it dry', async ({ page, req
   await finger.getByRole('button', { name: 'Learn from it' }).click();
   await expect(finger.getByRole('row', { name: /^crusted/ })).toContainText(/\d+ % sooner/);
   await finger.getByRole('button', { name: 'take it back' }).click();
-  await expect(finger.getByText('Nothing told yet')).toBeVisible();
+  await expect(finger.getByText('Nothing reported yet')).toBeVisible();
   // Whoever calls flood "ten" sees ten everywhere.
   const counting = page.getByRole('region', { name: 'How I count' });
   await counting.getByLabel('my flood counts, s').fill('10');

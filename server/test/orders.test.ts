@@ -69,7 +69,7 @@ describe('an order with the whole bench', () => {
     expect(file.drawings.map((d) => d.name)).toEqual(['Mackerel']);
   });
   it.each([
-    ['a tray told twice over', { trays: [{ id: 'A', places: 6, widthMm: 300, depthMm: 300 }] }, /trays\[0\]: must be told either by places or/],
+    ['a tray told twice over', { trays: [{ id: 'A', places: 6, widthMm: 300, depthMm: 300 }] }, /trays\[0\]: must be given either by places or/],
     ['a tray told not at all', { trays: [{ id: 'A' }] }, /trays\[0\] \(A\).widthMm/],
     ['four pairs of hands', { decorators: ['a', 'b', 'c', 'd'].map((id) => ({ id, pace: 1 })) }, /decorators/],
     ['a pin on a tray that is not there', { pins: [{ kind: 'tray-first', tray: 'Q' }] }, /pins\[0\].tray: names no tray/],

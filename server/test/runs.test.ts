@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { foldRun, openRun, type StoredEvent, withPlan } from '@kestfog/core/bench';
-import type { BenchTouchView, RunView } from '@kestfog/core/wire';
+import type { PaceKind } from '@kestfog/core/calibration';
+import type { BenchTouchView, PacesView, RunView } from '@kestfog/core/wire';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Clock, type SimulatedClock } from '../src/platform/clock.js';
@@ -167,15 +168,25 @@ describe('what a finished run teaches', () => {
     expect(touches.filter((t) => t.silent).every((t) => t.notYetShare === null && t.reachedShare !== null)).toBe(true);
     const next = await beginRun(s.url);
     expect(next.plan.factors.crusted.mean).toBeGreaterThan(plan.factors.crusted.mean);
+    // How long its visits took is known of the hands that worked them, and the next plan is made at it where it is worth a word.
+    const paces = async () => (await request(s.url).get('/api/paces').expect(200)).body as PacesView;
+    const seen = await paces();
+    const [hands] = plan.order.decorators;
+    expect(Object.keys(seen)).toEqual([hands?.id]);
+    expect(seen[hands?.id as string]?.flood.visits).toBeGreaterThan(0);
+    for (const [kind, takes] of Object.entries(next.plan.order.decorators[0]?.takes ?? {}))
+      expect(takes).toBeCloseTo(seen[hands?.id as string]?.[kind as PaceKind].takes ?? 0, 2);
     // What the kitchen knows is not the order's: the order goes, what it taught stays.
     await request(s.url).delete(`/api/orders/${own.orderId}`).expect(204);
     await request(s.url).get(`/api/runs/${own.id}`).expect(404);
     expect(await learned()).toEqual(touches);
+    expect(await paces()).toEqual(seen);
     expect((await beginRun(s.url)).plan.factors).toEqual(next.plan.factors);
     // A run whose taps were not meant is left out, and counted again.
     const leaveOut = (runId: string, leftOut: unknown) => request(s.url).put(`/api/bench-touches/${runId}`).send({ leftOut });
     await leaveOut(own.id, true).expect(204);
     expect((await learned()).every((t) => t.leftOut)).toBe(true);
+    expect(await paces()).toEqual({});
     expect((await beginRun(s.url)).plan.factors).toEqual(plan.factors);
     await leaveOut(own.id, false).expect(204);
     expect(await learned()).toEqual(touches);

@@ -92,7 +92,7 @@ describe('re-planning a run', () => {
         .sort(),
     );
   });
-  it('a window that cannot be held is told with what happens then', () => {
+  it('a window that cannot be held is shown with what happens then', () => {
     const plan = plans[1] as Plan;
     const crackle = plan.tasks.findIndex((t) => t.motions.some((m) => m.technique === 'crackle'));
     const wait = plan.waits.find((w) => w.to === plan.tasks[crackle]?.id && w.maxS !== null);
@@ -105,7 +105,7 @@ describe('re-planning a run', () => {
     expect(again.lost.map((l) => l.taskId)).toContain(plan.tasks[crackle]?.id);
     expect(again.lost.every((l) => l.bySeconds > 0 && l.consequence !== '')).toBe(true);
   });
-  it('a re-timed plan is in order of time, its reasons told anew', () => {
+  it('a re-timed plan is in order of time, its reasons found anew', () => {
     const plan = plans[0] as Plan;
     const { state, nowS } = played(plan, 6, 9, 2, false);
     const whole = asItWillBe(plan, state, replan(runIndex(state), nowS).starts);

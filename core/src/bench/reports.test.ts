@@ -99,7 +99,7 @@ describe('what is reported at the bench', () => {
     const waits = shut('relief').plan.waits;
     expect(waits.find((w) => w.to === relief.id)?.minS).toBeGreaterThan(300);
     expect(waits.some((w) => w.from === relief.id && plan.tasks.find((t) => t.id === w.to)?.kind === 'pack')).toBe(true);
-    // Some more a moment later, one of them told twice.
+    // Some more a moment later, one of them said twice.
     const more = foldRun(plan, [
       ...shut('relief').standing,
       report(nowS + 5, { type: 'windowShut', data: { taskId: wet.id, cookies: [3, 4], choice: 'relief' } }, 2),
@@ -200,7 +200,7 @@ describe('what is reported at the bench', () => {
     expect(state.plan.waits.some((w) => w.from === crackle.id)).toBe(false);
     expect(actualSpan(runIndex(state))(crackle)).toBeNull();
   });
-  it('a window between visits is told before it shuts, soonest first', () => {
+  it('a window between visits is shown before it shuts, soonest first', () => {
     const crackle = plan.tasks.find((t) => t.motions.some((m) => m.technique === 'crackle')) as PlanTask;
     const wait = plan.waits.find((w) => w.to === crackle.id && w.maxS !== null);
     const before = plan.tasks.filter((t) => t.startS < crackle.startS).at(-1) as PlanTask;

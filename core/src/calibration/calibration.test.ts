@@ -79,7 +79,7 @@ describe('a touch', () => {
     expect(own?.p50).toBeLessThan(book?.p50 as number);
     expect(own?.planned).toBeLessThan(book?.planned as number);
   });
-  it('a count told by word alone widens the band, a weighed one does not', () => {
+  it('a count known by word alone widens the band, a weighed one does not', () => {
     const [sure, unsure] = [0, 0.4].map((countSpread) => timesInAir(REFERENCE_REGION, REFERENCE_AIR, 'normal', { countSpread }).crusted);
     expect(unsure?.p50).toBeCloseTo(sure?.p50 as number, 9);
     // A plan takes the count as it was said, and so does what is shown of it.

@@ -1,8 +1,7 @@
 import { PACE_SPREAD } from '../drying/uncertainty.js';
-import type { TechniqueKind } from '../steps/techniques/index.js';
 
 /** What hands do, as far as they may be quick at one and slow at another; handling is picking cookies up and changing bags. */
-export const paceKinds = ['prepare', 'dam', 'flood', 'mark', 'detail', 'pack', 'handling'] as const satisfies readonly (TechniqueKind | 'handling')[];
+export const paceKinds = ['prepare', 'dam', 'flood', 'mark', 'detail', 'pack', 'handling'] as const;
 export type PaceKind = (typeof paceKinds)[number];
 
 /** One visit that somebody worked: how long it took, interruptions cut off, beside what each kind of motion was assumed to take. */

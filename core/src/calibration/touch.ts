@@ -22,7 +22,7 @@ export function touchReportOf({ state, region, air, notYetMin, reachedMin }: Tou
   };
 }
 
-/** A touch as it is told and kept: flat, humidity in per cent. */
+/** A touch as it is reported and kept: flat, humidity in per cent. */
 export interface ToldTouch {
   readonly state: DryingState;
   readonly seconds: number;

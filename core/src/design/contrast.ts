@@ -11,7 +11,7 @@ export function lightnessAndChroma(colour: string): { lightness: number; chroma:
   return { lightness: toLab(colour)?.l ?? 0, chroma: toLch(colour)?.c ?? 0 };
 }
 
-/** Strong colour beside light: one would bleed into the other, so the wait is for *set* (drying.md §7). */
+/** Strong colour beside light: one would bleed into the other, so the wait is for *set*: common practice, no published source. */
 export function strongContrast(a: string, b: string): boolean {
   if (colourDifference(a, b) < 40) return false;
   const [p, q] = [lightnessAndChroma(a), lightnessAndChroma(b)];

@@ -65,7 +65,7 @@ describe('meetings, found once by geometry', () => {
     // Traced on the bare cookie for a flood drawn before it: it does not lie on what it guides.
     expect(found(flood('a', A) + guide('data-guide="traced" data-guides="a"'))).toEqual(['g guides a']);
   });
-  it('a mark over floods that are not flush is cut into one for each, specks dropped, and that is told', () => {
+  it('a mark over floods that are not flush is cut into one for each, specks dropped, and that is reported', () => {
     const stripes = '<path id="m" data-part="mark" data-technique="wet-line" fill="none" stroke="#b3261e" stroke-width="2" d="M20 20H60"/>';
     const design = readDesign(svg(flood('a', A) + flood('b', RIGHT) + stripes));
     expect(design.parts.filter((p) => p.role === 'mark').map((p) => (p.role === 'mark' ? [p.id, p.sectionId] : []))).toEqual([

@@ -22,7 +22,7 @@ describe('a plain drawing is read by what it looks like', () => {
     expect(linesOf(design)).toMatchObject([{ id: 'line', technique: 'piped-line', widthMm: 1.5, restsOn: expect.arrayContaining(['left', 'right']) }]);
     expect(areaMm2(design.cookie) / (Math.PI * 38 ** 2)).toBeCloseTo(1, 3);
   });
-  it('a fill inside another is a second layer, and every guess is told', () => {
+  it('a fill inside another is a second layer, and every guess is reported', () => {
     expect(sectionsOf(design).find((s) => s.id === 'leaf')?.layerOn).toEqual(['right']);
     expect(design.notes.map((n) => n.place)).toEqual(expect.arrayContaining(['edge', 'dot', 'line', 'leaf']));
   });

@@ -165,7 +165,7 @@ function flushGroup(of: Section, floods: ReadonlyMap<string, Section>): Set<stri
   return out;
 }
 
-/** A flush join goes both ways; one with a section that is not there is told and left out. */
+/** A flush join goes both ways; one with a section that is not there is reported and left out. */
 function flushBothWays(sections: readonly Section[], note: Note): Map<string, Set<string>> {
   const joins = new Map<string, Set<string>>(sections.map((s) => [s.id, new Set()]));
   for (const s of sections) {

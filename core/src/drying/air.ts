@@ -8,7 +8,7 @@ export interface Air {
   readonly airMPerS: number;
 }
 
-/** The air every told time refers to: 22 °C, 50 %, a still kitchen. */
+/** The air every known time refers to: 22 °C, 50 %, a still kitchen. */
 export const REFERENCE_AIR: Air = { tempC: 22, humidityFrac: 0.5, airMPerS: 0.1 };
 
 /** The same room with a fan on the tray: about 1 m/s, common practice, no published source. */

@@ -33,8 +33,8 @@ describe('evaporation at the reference', () => {
   });
 });
 
-// drying.md §5: common practice, no published source.
-describe('told times', () => {
+// Common practice, no published source.
+describe('known times', () => {
   it('reference: a 15 s flood, 2.5 mm, 22 °C, 50 %, still air', () => {
     between(minutes('thickening'), 2, 3.5);
     between(minutes('skinned'), 4, 8);

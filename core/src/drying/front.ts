@@ -22,7 +22,7 @@ export interface AirPiece {
 }
 
 export const REFERENCE_REGION: Region = { seconds: 15, depthMm: 2.5, on: 'cookie' };
-/** The told time that fixes β₀: a 2.5 mm flood of 15 s icing is dry through after 8 h at the reference. */
+/** The known time that fixes β₀: a 2.5 mm flood of 15 s icing is dry through after 8 h at the reference. */
 const REFERENCE_DRY_S = 8 * 3600;
 
 const driveAtAir = (air: Air): number => SURFACE_WATER_ACTIVITY * saturationPressurePa(air.tempC) - vapourPressurePa(air.tempC, air.humidityFrac);

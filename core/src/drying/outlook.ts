@@ -2,7 +2,7 @@ import type { Air } from './air.js';
 import { dryingRate, secondsToLose } from './front.js';
 import { type DryingState, dryingStates, type Region, stateThresholds } from './state.js';
 
-/** Longer than this is told as "too slow", never as a huge number. */
+/** Longer than this is shown as "too slow", never as a huge number. */
 export const TOO_SLOW_S = 72 * 3600;
 
 export type NeverReason =

@@ -30,7 +30,7 @@ const blackOnWhite = (gapS: number) => {
   });
 };
 
-// drying.md §7: fixtures of the trade, common practice, no published source.
+// Cases of the trade: common practice, no published source.
 describe('risks at their fixtures', () => {
   it('crater: an 8 mm pool in 10 s icing is likely, in 20 s with three minutes at 35 °C it is not, a wide one never', () => {
     expect(craterRisk(pool(8, 10)).risk).toBeGreaterThanOrEqual(0.6);

@@ -30,7 +30,7 @@ const FIRM_SHARE = 0.25;
 const FIRM_SHARE_ON_PARCHMENT = 0.41;
 const DRY_SHARE = 0.38;
 
-/** Thresholds at the median, drying.md §4 (tuned to common practice, no published source). */
+/** Thresholds at the median, tuned to common practice, no published source (docs/model.md). */
 export function stateThresholds(region: Region): Thresholds {
   const water = waterFracFromSeconds(region.seconds);
   const waterKgPerM2 = ICING_DENSITY_KG_PER_M3 * (region.depthMm / 1000) * water;

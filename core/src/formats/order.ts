@@ -136,7 +136,7 @@ const tray = z
   .strictObject({ id: named('be a name'), places: wholeIn(1, 200).optional(), widthMm: side.optional(), depthMm: side.optional() })
   .superRefine((t, ctx) => {
     const sized = t.widthMm !== undefined || t.depthMm !== undefined;
-    if (t.places !== undefined && sized) ctx.addIssue({ code: 'custom', message: 'must be told either by places or by widthMm and depthMm, not both' });
+    if (t.places !== undefined && sized) ctx.addIssue({ code: 'custom', message: 'must be given either by places or by widthMm and depthMm, not both' });
     else if (t.places === undefined)
       for (const k of ['widthMm', 'depthMm'] as const)
         if (t[k] === undefined) ctx.addIssue({ code: 'custom', path: [k], message: 'must be a number from 50 to 2000 mm' });

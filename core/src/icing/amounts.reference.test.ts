@@ -11,7 +11,7 @@ import { countAfterAdding, DROPS_PER_ML, ML_PER_CUP, ML_PER_TBSP, ML_PER_TSP, st
 import { secondsFromWaterFrac, waterFracFromSeconds } from './water.js';
 
 describe('thinning', () => {
-  it('200 g from 40 s to 15 s: 4.60 g, 3.2 g first, 0.93 tsp, 92 drops (drying.md §1)', () => {
+  it('200 g from 40 s to 15 s: 4.60 g, 3.2 g first, 0.93 tsp, 92 drops (worked by hand)', () => {
     const t = thinning(200, 40, 15);
     expect(t.waterG).toBeCloseTo(4.6, 2);
     expect(t.firstG).toBeCloseTo(3.2, 1);
@@ -95,7 +95,7 @@ describe('a recipe and the thinning curve say the same', () => {
     const { waterG } = thinning(500, baseSeconds(base), 15);
     expect((500 * baseWaterFrac(base) + waterG) / (500 + waterG)).toBeCloseTo(waterFracFromSeconds(15), 6);
   });
-  it('lemon counts as water, spoons and grams are the same, and a dry base is told as stiff', () => {
+  it('lemon counts as water, spoons and grams are the same, and a dry base counts as stiff', () => {
     const own = { ...USUAL_RECIPES.dried, waterG: 200, lemonG: 30 };
     expect(baseWaterFrac(own)).toBeCloseTo((200 + 0.92 * 30) / 1255, 9);
     const r = scaleRecipe(1255, own);

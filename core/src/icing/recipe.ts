@@ -17,7 +17,7 @@ export interface OwnRecipe {
 
 /**
  * For 1000 g of powdered sugar: common practice, no published source. Mixes come out near a fifth of water, which the thinning
- * curve reads as stiff to piping; a drier base would have to be told as one that never closes.
+ * curve reads as stiff to piping; a drier base would have to be shown as one that never closes.
  */
 export const USUAL_RECIPES: Readonly<Record<EggWhite, OwnRecipe>> = {
   // Dried white brings no water of its own; liquid white is nine tenths water.
@@ -83,6 +83,6 @@ const WATER_IN_LEMON_JUICE = 0.92;
 export const baseWaterFrac = (r: OwnRecipe): number =>
   (r.waterG + WATER_IN_LEMON_JUICE * r.lemonG + (r.egg === 'dried' ? 0 : WATER_IN_LIQUID_WHITE * r.eggG)) / totalG(r);
 
-/** What the base counts before anything is stirred in, reference seconds; stiff icing, which does not close, is told as 120. */
+/** What the base counts before anything is stirred in, reference seconds; stiff icing, which does not close, counts as 120. */
 export const baseSeconds = (r: OwnRecipe, slope?: number): number => Math.min(STIFF_S, secondsFromWaterFrac(baseWaterFrac(r), slope));
 const STIFF_S = 120;

@@ -1,7 +1,7 @@
 import type { Point } from '../geometry/point.js';
 import type { Wall } from './wall.js';
 
-/** What moves with the tip reaches this far, in scribe widths (scheduling.md §9). */
+/** What moves with the tip reaches this far, in scribe widths: *assumed*. */
 export const REACH_PER_WIDTH = 1.5;
 /** Steps along a drag, as a share of the scribe's width. */
 const STEP_PER_WIDTH = 0.33;

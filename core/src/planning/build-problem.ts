@@ -68,7 +68,7 @@ export const PIECE_TECHNIQUES: readonly string[] = ['glued-transfer', 'lay-in', 
 /** Name of the hands as a resource. */
 const handsId = (who: string) => `hands of ${who}`;
 
-/** When someone's hands are not at the bench. The last opening is left open-ended: what spills over is late, and told as such. */
+/** When someone's hands are not at the bench. The last opening is left open-ended: what spills over is late, and shown as such. */
 function awayHours(order: OrderFile, who: string): [number, number][] {
   const open = order.bench.map(([fromS, toS], i) => ({ fromS, toS: i === order.bench.length - 1 ? END_OF_TIME_S : toS }));
   const pinned = order.pins.flatMap((p): [number, number][] => (p.kind === 'away' && (p.who === null || p.who === who) ? [[p.from, p.to]] : []));

@@ -3,7 +3,7 @@ import type { Edge } from './chance-edges.js';
 
 /** What would help where a window is missed. */
 export function cureOfWindow({ gap, to }: Edge, plan: Plan): string {
-  // It opens and shuts together, and only a finger knows when: the share told is that of working by the clock alone.
+  // It opens and shuts together, and only a finger knows when: the share shown is that of working by the clock alone.
   if (gap.oneBody) return 'touch it before its time and work it when it breaks: by the clock alone it is a guess';
   const k = to.cookies[1] - to.cookies[0];
   if (plan.margin !== 'careful') return k > 1 ? 'plan it careful: fewer cookies at a time' : 'plan it careful, or loosen the icing';

@@ -13,7 +13,7 @@ export interface DesignCheck {
   readonly kind: CheckKind;
   readonly part: string;
   readonly word: Risk['word'];
-  /** 0–1; by this the worst of several cookies is told */
+  /** 0–1; by this the worst of several cookies is shown */
   readonly risk: number;
   readonly text: string;
   readonly change: string | null;

@@ -41,7 +41,7 @@ describe('checks of a design', () => {
       ),
     ).toContain('watch contrast p');
   });
-  it('shaking beside a crust ridges, the scribe does not; air that never dries is told', () => {
+  it('shaking beside a crust ridges, the scribe does not; air that never dries is reported', () => {
     const two = '<rect id="a" x="5" y="5" width="35" height="60" fill="#fff"/><rect id="b" x="40" y="5" width="35" height="60" fill="#eee"/>';
     expect(checksOf(two, schoolById('kit')).some((c) => c.includes('ridges'))).toBe(true);
     expect(checksOf(two).some((c) => c.includes('ridges'))).toBe(false);

@@ -70,7 +70,7 @@ describe('small pools are quick-set', () => {
     for (const t of wet.filter((x) => x.batch === 2)) expect(t.startS).toBeGreaterThanOrEqual(out.endS);
     expect(box.waits.some((w) => /small pools set before they cave in/.test(w.reason))).toBe(true);
   });
-  it('before the fan, for longer, where there is no box; not at all where there is neither, and then the risk is told', () => {
+  it('before the fan, for longer, where there is no box; not at all where there is neither, and then the risk is shown', () => {
     const fan = planned([svg(PANES)], { school: 'warm-box', fan: { places: 1 } });
     expect(fan.stays.map((s) => [s.where, s.why, s.forS >= 600])).toEqual([
       ['fan', 'pools', true],
@@ -79,7 +79,7 @@ describe('small pools are quick-set', () => {
     expect(fan.stays[0]?.forS).toBe(600);
     expect(planned([svg(PANES)], { school: 'warm-box' }).stays).toEqual([]);
   });
-  it('what the check is told is what the plan gives: skinned in the box, long before the bench would have', () => {
+  it('what the check reckons with is what the plan gives: skinned in the box, long before the bench would have', () => {
     const [d] = box.designs;
     const [course] = coursesOf(box, 'd0');
     const flood = d?.graph.steps.find((s) => s.id === 'flood.pane0');
@@ -237,7 +237,7 @@ describe('what the school asks for is never wrong', () => {
   });
 });
 
-describe('what is told of a plan', () => {
+describe('what is shown of a plan', () => {
   it('a crater in a school that does not quick-set comes with the one touch that adds the stay, and is gone with it', () => {
     const design = svg(PANES.replaceAll('fill="#f6f3ea"', 'fill="#f6f3ea" data-seconds="12"'));
     const before = planned([design], { box: { places: 1 } });

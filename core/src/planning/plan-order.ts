@@ -22,7 +22,7 @@ export const JUDGE_ROUNDS = 40;
 const FINAL_ROUNDS = 1200;
 /** Share of the time after which no more stays are tried: the rest settles the plan. */
 const STAYS_UNTIL = 0.6;
-/** A wait this much longer than the air needs is worth solving again (drying.md: long by more than 10 %). */
+/** A wait this much longer than the air needs is worth solving again: *assumed*, one part in ten. */
 const LONG_BY = 1.1;
 const SHORT_BY_S = 5;
 const MEASURE_TRIES = 3;
@@ -37,7 +37,7 @@ export function planOrder(input: PlanOptions): Plan {
   const told = (a: Attempt, arrangement: Arrangement) => input.onPlan?.(toPlan(a, arrangement));
   let first = true;
   const { best: arranged, arrangement } = chooseArrangement(planning, (a, so) => {
-    // Only the very first is told as it comes; the others follow within the second.
+    // Only the very first is reported as it comes; the others follow within the second.
     if (first) told(a, so);
     first = false;
   });

@@ -24,7 +24,7 @@ export function stepSequence(graph: StepGraph, air: Air, margin: Margin, factors
     try {
       minS.set(gap, timeGap(gap, air, margin, factors).minS);
     } catch (error) {
-      // What never dries is told by the checks; the order of steps is still shown.
+      // What never dries is shown by the checks; the order of steps is still shown.
       if (!(error instanceof NoAnswer)) throw error;
       minS.set(gap, 0);
     }

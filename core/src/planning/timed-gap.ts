@@ -10,7 +10,7 @@ import { NoAnswer } from '../units/bad-input.js';
 /** Pens and stencils are held to the careful quantile whatever the plan's margin. */
 export const marginOf = (gap: Gap, margin: Margin): Margin => (gap.careful ? 'careful' : margin);
 
-/** Water a wait asks for at the margin, kg/m²; 0 for waits told in seconds. */
+/** Water a wait asks for at the margin, kg/m²; 0 for waits given in seconds. */
 export function lossNeeded(gap: Gap, margin: Margin, factors?: Factors): number {
   if (gap.oneBody && gap.minState) return oneBodyWindow(gap.minLossKgPerM2 ?? 0, gap.maxLossKgPerM2 ?? 0, margin, factors?.[gap.minState].mean).opensM;
   if (!gap.minState || gap.minLossKgPerM2 === undefined) return 0;

@@ -21,7 +21,7 @@ export function staysOf(a: Attempt): Stay[] {
   });
 }
 
-/** A schedule told as a plan: tasks with their moments, stays, waits and reasons. */
+/** A schedule as a plan: tasks with their moments, stays, waits and reasons. */
 export function toPlan(a: Attempt, arrangement: Arrangement): Plan {
   const { solution } = a;
   const { planning, visits, timedByLot, lots, handsOf } = a.arranged;

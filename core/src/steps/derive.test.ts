@@ -73,7 +73,7 @@ describe('layers and pools', () => {
 });
 
 describe('schools', () => {
-  // trade.md §6 at the reference, bold: common practice, no published source.
+  // At the reference, bold: common practice, no published source.
   it.each([
     ['kit', 8, 12],
     ['one-bag', 10, 15],

@@ -194,7 +194,7 @@ export function gapsOf(context: GapContext): Gap[] {
     const inIt = steps.filter((s) => s.kind === 'mark' && s.inside.some((id) => main.parts.includes(id)));
     for (const [i, step] of inIt.entries()) {
       const before = inIt[i - 1];
-      // Marks of another flood in the group come where theirs are listed; the pair is told once, at its own flood.
+      // Marks of another flood in the group come where theirs are listed; the pair is listed once, at its own flood.
       if (before && (step.sectionId === main.part || before.sectionId === main.part))
         out.push({
           from: before.id,

@@ -75,7 +75,7 @@ const alike = (a: PipedLine | Guide, b: PipedLine | Guide): boolean =>
   JSON.stringify(a.words) === JSON.stringify(b.words) &&
   JSON.stringify(a.guides) === JSON.stringify(b.guides);
 
-/** Marks in the order of the stack, but for those that were told to come after others. */
+/** Marks in the order of the stack, but for those that are to come after others. */
 function sortedMarks(marks: readonly WetMark[]): WetMark[] {
   const out: WetMark[] = [];
   let open = [...marks];

@@ -45,7 +45,7 @@ export type Answer =
   | {
       readonly kind: 'state';
       readonly state: DryingState;
-      /** multiple of that state's own threshold, where a wait is told as one */
+      /** multiple of that state's own threshold, where a wait is given as one */
       readonly times?: number;
       /** held to the careful quantile whatever the order's margin */
       readonly careful?: true;

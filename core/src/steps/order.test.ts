@@ -261,7 +261,7 @@ describe('random partitions with no details', () => {
 });
 
 describe('schools', () => {
-  it('every row is a parameter, with its range told and every preset within it', () => {
+  it('every row is a parameter, with its range shown and every preset within it', () => {
     const keys = schoolParameters.map((p) => p.key);
     expect(new Set(keys).size).toBe(keys.length);
     expect([...keys, 'id', 'label'].sort()).toEqual(Object.keys(schools[0] as School).sort());

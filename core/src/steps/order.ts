@@ -83,7 +83,7 @@ export function orderOf(design: Design, school: School, meetings: readonly Meeti
       else edges.push(contact(a, b, layered));
       continue;
     }
-    // A detail told to come before what it is drawn over is under it; on a flood it rests on that cannot be.
+    // A detail that is to come before what it is drawn over is under it; on a flood it rests on that cannot be.
     if (saidBefore(b, a)) {
       if (a.section && !b.section && m.kind === 'on') throw refusedOrder(b, a, `"${b.name}" lies on "${a.name}"`);
       [a, b] = [b, a];

@@ -6,12 +6,12 @@ import type { Gap } from './step.js';
 export interface PartAsk {
   readonly of: string;
   readonly state?: DryingState;
-  /** least seconds, where it is told in time or by order alone */
+  /** least seconds, where it is given in time or by order alone */
   readonly seconds?: number;
   readonly because: string;
 }
 
-/** What a part asks of others: every gap that holds one of its steps back, told once. */
+/** What a part asks of others: every gap that holds one of its steps back, listed once. */
 export function asksOfPart(graph: StepGraph, part: string): PartAsk[] {
   const seen = new Set<string>();
   return gapsInto(graph, part).flatMap(({ gap, of }): PartAsk[] => {

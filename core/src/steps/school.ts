@@ -2,7 +2,7 @@ import type { Margin } from '../drying/uncertainty.js';
 import { BadInput } from '../units/bad-input.js';
 
 /**
- * A school is a way of working told by practitioners, as parameters. All values: common practice, no published source.
+ * A school is a way of working known from practitioners, as parameters. All values: common practice, no published source.
  * Where schools disagree the user picks one; they are never averaged. {@link schoolParameters} tells each one's range.
  */
 export interface School {
@@ -221,7 +221,7 @@ const choice = <K extends ChoiceKey>(key: K, label: string, of: Readonly<Record<
   told,
 });
 
-/** Every row of a school, in the order of the work; bounds are the told ranges and a little more. */
+/** Every row of a school, in the order of the work; bounds are the known ranges and a little more. */
 export const schoolParameters: readonly SchoolParameter[] = [
   number('floodS', 'flooding icing', 's', 6, 30, '10 to 25 s; thick flood where one bag does all'),
   choice('bags', 'outline and flood', { one: 'one bag for both', two: 'a bag each' }, 'one bag snipped small, then wide; or two'),

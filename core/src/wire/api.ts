@@ -290,7 +290,7 @@ export type LanView =
   | {
       readonly lan: true;
       readonly known: boolean;
-      /** as a browser types it; told to devices that are known */
+      /** as a browser types it; shown to devices that are known */
       readonly address?: string;
       /** the same as a QR code, SVG */
       readonly qr?: string;

@@ -95,7 +95,7 @@ export class CalibrationService {
     return this.runs.find({ where, relations: { events: true, plan: true, order: true }, order: { startedAt: 'ASC' } });
   }
 
-  /** What plans are made with: the book's spreads, sharpened by every touch that was kept, told on a quiet day or at the bench. */
+  /** What plans are made with: the book's spreads, sharpened by every touch that was kept, on a quiet day or at the bench. */
   async factors(): Promise<Factors> {
     const touches = await this.touches.find();
     const atBench = reportsOfRuns(await this.listBenchTouches());

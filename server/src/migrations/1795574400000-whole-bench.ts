@@ -3,7 +3,7 @@ import type { MigrationInterface, QueryRunner } from 'typeorm';
 export class WholeBench1795574400000 implements MigrationInterface {
   name = 'WholeBench1795574400000';
 
-  /** Plans made before are told as the bench they were made for: one pair of hands, a fan at most. They are stale, and say so. */
+  /** Plans made before are those of the bench they were made for: one pair of hands, a fan at most. They are stale, and say so. */
   private static readonly OLD_PLANS = `
     UPDATE "plan" p SET "plan" = p."plan" || jsonb_build_object(
       'boxAir', NULL,

@@ -158,7 +158,10 @@ export class OrdersService {
     }[],
     school: School,
     bags: readonly BagRecord[] = [],
-    more: {
+    {
+      paces,
+      ...more
+    }: {
       readonly factors?: Factors;
       readonly tips?: readonly Tip[];
       readonly piecesFrom?: string | null;
@@ -179,7 +182,7 @@ export class OrdersService {
       air: input.air,
       fan: input.fan,
       box: input.box,
-      decorators: input.decorators.map((d) => ({ ...d, ...takesOf(more.paces?.get(d.id)) })),
+      decorators: input.decorators.map((d) => ({ ...d, ...takesOf(paces?.get(d.id)) })),
       openBags: input.openBags,
       pins,
       school,

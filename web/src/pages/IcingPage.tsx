@@ -80,7 +80,7 @@ export function IcingPage() {
       {o.plan?.stale && (
         <div className="mb-6">
           <Notice title="The plan does not know this yet">
-            A bag was counted, a finger was told of, the air or the order has changed since it was made:{' '}
+            A bag was counted, a touch was reported, the air or the order has changed since it was made:{' '}
             <Link to={`/orders/${orderId}`} className="link">
               plan it again
             </Link>{' '}

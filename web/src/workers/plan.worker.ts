@@ -35,7 +35,7 @@ export interface Fit extends FitSuggestion {
 }
 
 const work = {
-  /** Plans beside the page; each plan that holds is told as it comes. */
+  /** Plans beside the page; each plan that holds is reported as it comes. */
   plan: (
     order: OrderFile,
     designs: readonly Design[],

@@ -69,7 +69,7 @@ describe('a design as a document', () => {
     expect(new Set(marksOf(d).map((m) => m.sectionId))).toEqual(new Set(['left.1', 'left.2']));
     expect(linesOf(d)[0]?.restsOn.filter((id) => id.startsWith('left')).length).toBeGreaterThan(0);
   });
-  it('what speaks of something that is gone is left out and told; a cookie keeps a section', () => {
+  it('what speaks of something that is gone is left out and reported; a cookie keeps a section', () => {
     const d = foldDesign(doc({ type: 'remove', part: 'left' }, dots));
     expect(marksOf(d)).toEqual([]);
     expect(d.notes.at(-1)).toMatchObject({ code: 'skipped', place: 'left' });

@@ -108,7 +108,7 @@ export interface Usage {
 
 /**
  * Time-table propagation of a cumulative resource with pointwise explanations (Schutt, Feydy, Stuckey & Wallace,
- * "Explaining the cumulative propagator", Constraints 16, 2011): what must be running at a moment is told by the two
+ * "Explaining the cumulative propagator", Constraints 16, 2011): what must be running at a moment follows from the two
  * bounds that make it so.
  */
 export function timeTable(usages: readonly Usage[], capacity: number): Propagator {

@@ -16,7 +16,7 @@ export class Trail {
   value: Float64Array;
   before: Float64Array;
   previous: Int32Array;
-  /** where its reason begins in the arena and how long it is; a clause is told by −2 − clause */
+  /** where its reason begins in the arena and how long it is; a clause stands as −2 − clause */
   reasonAt: Int32Array;
   reasonLength: Int32Array;
   /** first literal of the reason shifts along when less of the bound is needed (difference constraints) */

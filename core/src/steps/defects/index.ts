@@ -41,7 +41,7 @@ export interface Defect {
   readonly id: DefectId;
   /** as one sees it, in the user's words */
   readonly seen: string;
-  /** how it is told from its neighbours */
+  /** how it is known from its neighbours */
   readonly looks: string;
   /** it is on a cookie, or in a bag or bowl, which is mended and goes on */
   readonly on: 'cookie' | 'bag';

@@ -154,7 +154,7 @@ describe('reports', () => {
     show(<Reports bench={paused.bench} state={paused.state} view={paused.view} touch={null} onAsk={() => {}} />);
     expect(screen.queryByLabelText('Reports')).toBeNull();
   });
-  it('which bag it is, is told by its dab and its count', () => {
+  it('which bag it is, is known by its dab and its count', () => {
     const picked: number[] = [];
     show(<WhichBag bags={wet.bags} onBag={(b) => picked.push(b.seconds)} onClose={() => {}} />);
     fireEvent.click(screen.getAllByRole('button', { name: /flood 15 s/, hidden: true })[0] as HTMLElement);

@@ -85,7 +85,7 @@ describe('the hands’ words', () => {
 });
 
 describe('sharp tools', () => {
-  it('are counted out with a knuckle, and in; what is missing is told until it is found', () => {
+  it('are counted out with a knuckle, and in; what is missing is shown until it is found', () => {
     const first = runWith([]);
     render(<ToolCount bench={first.bench} index={runIndex(first.state)} dayOver={false} />);
     press('one sharp tool more');

@@ -55,7 +55,7 @@ export const CALLS: Readonly<Record<Alert['kind'], readonly (readonly [number, n
     [160, 0.5],
   ],
 };
-/** The same told to the hand: milliseconds on and off. */
+/** The same for the hand: milliseconds on and off. */
 const SHAKES: Readonly<Record<Alert['kind'], number[]>> = {
   'window-closing': [80, 60, 80, 60, 80],
   'tray-ready': [200],

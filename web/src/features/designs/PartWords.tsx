@@ -316,7 +316,7 @@ interface AfterProps {
   readonly onAfter: (ids: readonly string[]) => void;
 }
 
-/** Parts it is told to come after: one added from a list, each taken back by a touch. */
+/** Parts it is to come after: one added from a list, each taken back by a touch. */
 function After({ design, part, after, onAfter }: AfterProps) {
   const name = (id: string) => design.parts.find((p) => p.id === id)?.name ?? id;
   const others = design.parts.filter((p) => p.id !== part.id && !/\.\d+$/.test(p.id) && !after.includes(p.id));

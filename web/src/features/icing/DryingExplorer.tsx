@@ -161,7 +161,7 @@ export function DryingExplorer({ start, kitchen, factors, countSpread, children 
       <p className="mt-3 text-base opacity-85 max-w-4xl">
         The surface loses {outlook.fluxGPerM2H.toFixed(0)} g of water a square metre an hour and cools to {temperature(outlook.surfaceTempC, units)}. A state
         comes when a certain amount of water is lost; the bands say how far cookies and kitchens differ, and how unsure the count is:{' '}
-        {Math.round(countSpread * 100)} %{countSpread > 0.2 && ' until a weighed thinning test'}. The times told by the trade are common practice with no
+        {Math.round(countSpread * 100)} %{countSpread > 0.2 && ' until a weighed thinning test'}. The times known in the trade are common practice with no
         published source.
       </p>
       <div className="mt-8">{children(q, air)}</div>

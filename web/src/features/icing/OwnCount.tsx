@@ -78,7 +78,7 @@ export function OwnCount() {
           .filter((g) => g.id !== 'stiff')
           .map((g) => `${g.label} ${counting.own(g.fromS)}–${counting.own(g.toS)}`)
           .join(', ')}
-        . Counts are told anywhere from 2 to 20 for the same icing, so a count by word alone may be 40 % off; a weighed thinning test narrows that.
+        . Counts anywhere from 2 to 20 are reported for the same icing, so a count by word alone may be 40 % off; a weighed thinning test narrows that.
       </p>
     </section>
   );

@@ -30,7 +30,7 @@ export const foundText = (t: Pick<BenchTouchView, 'notYetShare' | 'reachedShare'
 const silentText = (n: number): string =>
   n === 0 ? '' : `${n} ${n === 1 ? 'wait' : 'waits'} passed without complaint, and ${n === 1 ? 'counts' : 'count'} too`;
 
-/** What a finger found, told once and learned from: this kitchen's own crust beside the book's. */
+/** What a finger found, reported once and learned from: this kitchen's own crust beside the book's. */
 export function Touches({ question, air, factors }: Props) {
   const [units] = useUnits();
   const counting = useCounting();
@@ -91,7 +91,7 @@ export function Touches({ question, air, factors }: Props) {
           {touches.add.error.message}
         </p>
       )}
-      {nothing && <p className="text-lg mt-3">Nothing told yet: plans go by the book.</p>}
+      {nothing && <p className="text-lg mt-3">Nothing reported yet: plans go by the book.</p>}
       <div className="grid lg:grid-cols-2 gap-8 mt-3">
         {!nothing && (
           <table className="table text-lg">

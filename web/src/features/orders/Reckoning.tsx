@@ -159,7 +159,7 @@ export function Supplies({ plan }: { readonly plan: Plan }) {
             ))}
           </dl>
         ) : (
-          <p className="text-lg opacity-80">No prices have been told yet: what an hour of your hands, a kilogram of icing, a baked cookie and a box cost.</p>
+          <p className="text-lg opacity-80">No prices are known yet: what an hour of your hands, a kilogram of icing, a baked cookie and a box cost.</p>
         )}
         <PricesForm key={JSON.stringify([kitchen.prices, kitchen.packBox])} kitchen={kitchen} />
       </div>

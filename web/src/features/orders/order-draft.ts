@@ -9,7 +9,7 @@ import type { Units } from '../../app/units.js';
 export interface OrderDraft {
   name: string;
   designs: { designId: string; count: number; spares: number; version?: number }[];
-  /** trays are told by places or by size, all alike */
+  /** trays are given by places or by size, all alike */
   traysBy: 'places' | 'size';
   trays: { id: string; places: number; width: number; depth: number }[];
   handGap: number;

@@ -159,7 +159,7 @@ function Hands({
   readonly who: string | null;
   readonly tasks: readonly PlanTask[];
   readonly pins: readonly Pin[];
-  /** whether the hours are told above, once for all hands */
+  /** whether the hours are shown above, once for all hands */
   readonly clocks: boolean;
   readonly axis: TimeAxis;
   readonly epochMs: number;

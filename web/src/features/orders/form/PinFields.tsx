@@ -3,7 +3,7 @@ import { useFieldArray, useFormContext } from 'react-hook-form';
 import { blankPin, type OrderDraft } from '../order-draft.js';
 import { Field, RemoveButton, within } from './Field.js';
 
-/** What the user insists on: kept, or told why it cannot be. */
+/** What the user insists on: kept, or shown why it cannot be. */
 export function PinFields({ hidden }: { readonly hidden: boolean }) {
   const { register, control, formState, watch, getValues } = useFormContext<OrderDraft>();
   const pins = useFieldArray({ control, name: 'pins' });
