@@ -39,7 +39,7 @@ test('a slip at the bench is planned around at once, said in one line, and can b
   for (let i = 0; i < 12 && !(await line.isVisible()); i++) {
     await forward.click();
     await page.waitForTimeout(1500);
-    await advance(request, 900);
+    await advance(request, 2100);
   }
   await expect(line).toContainText(/sooner than by just going on/);
   const log = async () => (await run(request, begun.id)).events;
@@ -55,7 +55,7 @@ test('a slip at the bench is planned around at once, said in one line, and can b
     })
     .toBe(true);
   // A finger finds the next one still wet: it is put down and looked at again later.
-  const wet = page.getByRole('button', { name: /^not \w+ yet$/ });
+  const wet = page.getByLabel('Reports').getByRole('button', { name: /not \w+ yet$/ });
   for (let i = 0; i < 80 && !(await wet.isVisible()); i++) {
     if ((await forward.textContent()) === 'Begin already') await advance(request, 120);
     else await forward.click();

@@ -73,7 +73,7 @@ test('what may have to be said at the bench: dry already, a stiff bag, another o
   await expect(page.getByRole('status').filter({ hasText: /Caught up with where you are/ })).toBeVisible();
 
   // Dry enough already.
-  const early = page.getByRole('button', { name: /^\w+ already$/ });
+  const early = page.getByLabel('Reports').getByRole('button', { name: /\w+ already$/ });
   for (let i = 0; i < 30 && !(await early.isVisible()); i++) {
     await deadTime(page);
     if ((await forward.textContent()) === 'Begin already') await advance(request, 60);

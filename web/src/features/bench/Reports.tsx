@@ -32,13 +32,15 @@ export function Reports({ bench, view, state, touch, onAsk }: Props) {
   const wetWork = inHand && task.motions.some((m) => m.kind === 'mark');
   const cookie = task.lotId === null ? null : { lotId: task.lotId, cookie: task.cookies[0] };
   const other = view.next[0]?.task;
+  // The cookie a finger goes to: the one that is furthest behind.
+  const which = touch && task.cookies[1] - task.cookies[0] > 1 ? `cookie ${touch.body.body.cookie + 1} ` : '';
   const found = (what: Touched['found']) => {
     const { body, state: asked } = (touch as MayTouch).body;
     bench.send({ type: 'touched', data: { taskId: task.id, cookie: body.cookie, part: body.stepId, state: asked, found: what } });
   };
   const reports: { readonly label: string; readonly act: () => void }[] = [
-    ...(touch?.notYet ? [{ label: `not ${touch.body.state} yet`, act: () => found('not-yet') }] : []),
-    ...(touch?.reached ? [{ label: `${touch.body.state} already`, act: () => found('reached') }] : []),
+    ...(touch?.notYet ? [{ label: `${which}not ${touch.body.state} yet`, act: () => found('not-yet') }] : []),
+    ...(touch?.reached ? [{ label: `${which}${touch.body.state} already`, act: () => found('reached') }] : []),
     ...(wetWork ? [{ label: 'skinning', act: () => onAsk({ kind: 'shut', taskId: task.id, found: true }) }] : []),
     ...(task.bags.length > 0 ? [{ label: 'trouble with a bag', act: () => onAsk({ kind: 'bag' }) }] : []),
     ...(cookie
