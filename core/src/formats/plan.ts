@@ -4,6 +4,7 @@ import type { Factors, Margin } from '../drying/uncertainty.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { Bag, Gap, RuleId } from '../steps/step.js';
 import type { TechniqueId, TechniqueKind } from '../steps/techniques/index.js';
+import type { DesignId, LotId, StayId, StepId, TaskId, TrayId } from '../units/id.js';
 import type { OrderFile } from './order.js';
 
 /** `kestfog-plan/3`: every task with its time, tray, cookies and bags, and the reason for each wait. Seconds since the epoch. */
@@ -30,14 +31,14 @@ export interface Plan {
   readonly lowerBoundS: number;
   readonly handsOnS: number;
   readonly designs: readonly PlanDesign[];
-  readonly trays: readonly { readonly id: string; readonly places: number | null; readonly lots: readonly Lot[] }[];
+  readonly trays: readonly { readonly id: TrayId; readonly places: number | null; readonly lots: readonly Lot[] }[];
   readonly tasks: readonly PlanTask[];
   readonly stays: readonly Stay[];
   readonly waits: readonly PlanWait[];
 }
 
 export interface PlanDesign {
-  readonly id: string;
+  readonly id: DesignId;
   readonly file: string;
   readonly count: number;
   readonly spares: number;
@@ -63,21 +64,21 @@ export interface Arrangement {
 
 /** Cookies of one design on one tray. */
 export interface Lot {
-  readonly id: string;
-  readonly trayId: string;
-  readonly designId: string;
+  readonly id: LotId;
+  readonly trayId: TrayId;
+  readonly designId: DesignId;
   readonly cookies: number;
   /** place on the tray of its first cookie */
   readonly firstPlace: number;
 }
 
 export interface PlanTask {
-  readonly id: string;
+  readonly id: TaskId;
   /** whose hands */
   readonly by: string;
   readonly kind: 'prepare' | 'outline' | 'wet' | 'detail' | 'pack' | 'carry' | 'take-out';
-  readonly trayId: string;
-  readonly lotId: string | null;
+  readonly trayId: TrayId;
+  readonly lotId: LotId | null;
   /** half-open range of cookies of the lot */
   readonly cookies: readonly [number, number];
   readonly round: number;
@@ -94,7 +95,7 @@ export interface PlanTask {
 
 /** One step of a task on all its cookies; seconds from the task's start, one entry a cookie. */
 export interface Motion {
-  readonly stepId: string;
+  readonly stepId: StepId;
   readonly technique: TechniqueId;
   readonly kind: TechniqueKind;
   readonly label: string;
@@ -103,23 +104,23 @@ export interface Motion {
   /** must have ended this long after the flood of the same cookie ended; null where nothing closes */
   readonly windowS: number | null;
   /** the step whose end opens that window */
-  readonly windowFrom: string | null;
+  readonly windowFrom: StepId | null;
 }
 
 /** Why a task does not begin earlier. */
 export type Because =
   | { readonly kind: 'first' }
-  | { readonly kind: 'drying'; readonly fromTask: string; readonly reason: string; readonly rule: RuleId; readonly waitS: number }
+  | { readonly kind: 'drying'; readonly fromTask: TaskId; readonly reason: string; readonly rule: RuleId; readonly waitS: number }
   /** its pieces cannot be lifted earlier */
   | { readonly kind: 'pieces' }
-  | { readonly kind: 'hands'; readonly fromTask: string }
+  | { readonly kind: 'hands'; readonly fromTask: TaskId }
   | { readonly kind: 'bench' };
 
 /** A tray before the fan, or in the dehydrator until hands take it out. */
 export interface Stay {
-  readonly id: string;
+  readonly id: StayId;
   readonly where: StayPlace;
-  readonly trayId: string;
+  readonly trayId: TrayId;
   readonly round: number;
   /** where only some batches of that round are laid by then: the last of them; null after the whole round */
   readonly batch: number | null;
@@ -133,8 +134,8 @@ export interface Stay {
 
 /** A lag between two tasks as the plan keeps it, start to start. */
 export interface PlanWait {
-  readonly from: string;
-  readonly to: string;
+  readonly from: TaskId;
+  readonly to: TaskId;
   readonly minS: number;
   readonly maxS: number | null;
   readonly slackS: number;

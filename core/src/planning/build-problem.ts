@@ -238,7 +238,7 @@ export function buildProblem(input: BuildInput): Built {
  */
 function roundByRound(visits: readonly Visit[], timedByLot: ReadonlyMap<string, readonly TimedGap[]>, tasks: Task[], links: Link[]): void {
   const wet = visits.filter((v) => v.bundle.kind === 'wet');
-  const floodRound = new Map(wet.flatMap((v) => v.bundle.steps.map((s) => [`${v.lot.id} ${s.id}`, v.bundle.round] as const)));
+  const floodRound = new Map<string, number>(wet.flatMap((v) => v.bundle.steps.map((s) => [`${v.lot.id} ${s.id}`, v.bundle.round] as const)));
   const joined = [...timedByLot].some(([lotId, gaps]) =>
     gaps.some(
       (t) =>

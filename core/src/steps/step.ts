@@ -1,5 +1,6 @@
 import type { DropWay } from '../design/technique-names.js';
 import type { DryingState, Region } from '../drying/state.js';
+import type { StepId } from '../units/id.js';
 import type { TechniqueId, TechniqueKind } from './techniques/index.js';
 
 /** A piping bag: one colour at one consistency. */
@@ -15,7 +16,7 @@ export const bagsKey = (bags: readonly Bag[]): string => bags.map(bagKey).join('
 
 /** One motion (or a run of like motions) on ONE cookie. */
 export interface Step {
-  readonly id: string;
+  readonly id: StepId;
   readonly technique: TechniqueId;
   readonly kind: TechniqueKind;
   /** section, line or mark it works on; `cookie` for the whole */
@@ -79,8 +80,8 @@ export type RuleId =
 
 /** A wait or a window between two steps on one cookie. States and losses are those of the body that `from` left. */
 export interface Gap {
-  readonly from: string;
-  readonly to: string;
+  readonly from: StepId;
+  readonly to: StepId;
   readonly minState?: DryingState;
   /** water (kg/m²) lost by then, at the median */
   readonly minLossKgPerM2?: number;
