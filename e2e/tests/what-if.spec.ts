@@ -17,7 +17,7 @@ test('another evening is tried on the rack in a worker of the page, dropped, and
   await panel.getByLabel('humidity').fill('64');
   await expect(panel.getByText(/Packed \d+ (min|h).* later|hands free on the first day .* later/)).toBeVisible();
   await expect(page.getByText('as it would be')).toBeVisible();
-  await expect(panel.getByRole('button', { name: 'Keep it' })).toBeVisible({ timeout: 20_000 });
+  await expect(panel.getByRole('button', { name: 'Keep it' })).toBeVisible({ timeout: 60_000 });
   expect(asked).toEqual([]);
   expect(await violationsOf(page)).toEqual([]);
   await panel.getByRole('button', { name: 'Drop it' }).click();
@@ -36,8 +36,8 @@ test('another evening is tried on the rack in a worker of the page, dropped, and
   await panel.getByRole('button', { name: 'Drop it' }).click();
 
   await panel.getByRole('button', { name: 'bold' }).click();
-  await panel.getByRole('button', { name: 'Keep it' }).click({ timeout: 20_000 });
-  await expect.poll(async () => (await stored()).margin, { timeout: 20_000 }).toBe('bold');
+  await panel.getByRole('button', { name: 'Keep it' }).click({ timeout: 60_000 });
+  await expect.poll(async () => (await stored()).margin, { timeout: 60_000 }).toBe('bold');
   await request.delete(`/api/orders/${id}`);
   expect(errors).toEqual([]);
 });
