@@ -36,16 +36,14 @@ export const medianFactor = (k: Kitchen, s: DryingState): number => Math.exp(med
 export interface Habits {
   /** share of the waits in which a finger is already put there half way through */
   readonly early: number;
-  /** share of the times a body that is not there yet is worked on all the same, without a word */
-  readonly careless: number;
 }
-/** Hands that put a finger to every other wait before its time, and never work on what is not there. */
-export const USUAL: Habits = { early: 0.5, careless: 0 };
+/** Hands that put a finger to every other wait before its time, and do not work on what is not there. */
+export const USUAL: Habits = { early: 0.5 };
 /** Hands that only say something when the bench was too early. */
-export const COMPLAINING: Habits = { early: 0, careless: 0 };
+export const COMPLAINING: Habits = { early: 0 };
 
 /** A day at the bench: the log of a plan worked to its end. */
-export function worked(plan: Plan, kitchen: Kitchen, rng: Rng, { early, careless }: Habits = USUAL): StoredEvent[] {
+export function worked(plan: Plan, kitchen: Kitchen, rng: Rng, { early }: Habits = USUAL): StoredEvent[] {
   const epochMs = Date.parse(plan.epoch as string);
   const events: StoredEvent[] = [];
   const say = (atS: number, body: Pick<RunEvent, 'type' | 'data'>) => {
@@ -89,7 +87,7 @@ export function worked(plan: Plan, kitchen: Kitchen, rng: Rng, { early, careless
       const atS = Math.max(handsS, readyS);
       const body = askedNow(run, now, atS);
       const seen = body && run.state.looks.findLast((l) => l.taskId === task.id)?.found === 'reached' ? null : body;
-      if (seen && looks < 12 && shareAt(seen.body, seen.state, atS) < factor(seen.key, seen.state) && rng() >= careless) {
+      if (seen && looks < 12 && shareAt(seen.body, seen.state, atS) < factor(seen.key, seen.state)) {
         const { cookie, stepId } = seen.body;
         say(atS, { type: 'touched', data: { taskId: task.id, cookie, part: stepId, state: seen.state, found: 'not-yet' } });
         handsS = atS + 1;

@@ -1,6 +1,6 @@
 import type { TouchReport } from '../calibration/drying-factors.js';
 import { shareAt } from '../drying/body.js';
-import { type DryingState, dryingStates } from '../drying/state.js';
+import type { DryingState } from '../drying/state.js';
 import { bodyKey } from '../formats/ids.js';
 import { type AskedBody, bodiesAsked, furthest } from './bodies.js';
 import type { StoredEvent, Touched } from './event.js';
@@ -96,10 +96,10 @@ const named = (asked: readonly AskedBody[], { cookie, part, state }: Touched): A
 /** The flood in hand whose window was found to have shut: it has come to the state that shuts it. Of several the one that was named, else the first laid. */
 function gonePast(run: RunIndex, task: RunTask, { cookie, part }: Touched, atS: number): AskedBody | null {
   const begunS = run.begunS(task.id);
-  const visit = run.plan.graphOf(task);
-  if (begunS === null || !visit || task.lotId === null) return null;
+  const graph = run.plan.graphOf(task);
+  if (begunS === null || !graph || task.lotId === null) return null;
   const own = new Set(task.motions.map((m) => m.stepId));
-  for (const gap of visit.gaps) {
+  for (const gap of graph.gaps) {
     const region = run.plan.step(task, gap.from)?.region;
     const laid = task.motions.find((m) => m.stepId === gap.from);
     if (!gap.maxState || !region || !laid || !own.has(gap.to) || (part !== null && gap.from !== part)) continue;
@@ -107,22 +107,10 @@ function gonePast(run: RunIndex, task: RunTask, { cookie, part }: Touched, atS: 
     const leftAtS = begunS + (laid.endS[which - task.cookies[0]] ?? Number.POSITIVE_INFINITY);
     if (leftAtS >= atS) continue;
     const airs = airsAround(run.state.plan, run.state.room, []);
-    const body = { lotId: task.lotId, cookie: which, stepId: gap.from, region, leftAtS, airs, looks: [], inferred: false };
+    const body = { lotId: task.lotId, cookie: which, stepId: gap.from, region, leftAtS, airs, inferred: false };
     return { body, state: gap.maxState, gap, key: `${bodyKey(task.lotId, which, gap.from)} ${gap.maxState}` };
   }
   return null;
-}
-
-/** Of the bodies of one state on one part the one that had lost least: the others had come if it had. */
-function _firstOfEach(asked: readonly AskedBody[], atS: number): AskedBody[] {
-  const least = new Map<string, { readonly of: AskedBody; readonly share: number }>();
-  for (const of of asked) {
-    const part = `${of.body.lotId} ${of.body.stepId} ${of.state}`;
-    const share = shareAt(of.body, of.state, atS);
-    const known = least.get(part);
-    if (!known || share < known.share) least.set(part, { of, share });
-  }
-  return [...least.values()].map((l) => l.of).sort((a, b) => dryingStates.indexOf(a.state) - dryingStates.indexOf(b.state));
 }
 
 /** A body's interval as it is learned from; `day` is what it shares a day with. */

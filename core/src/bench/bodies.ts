@@ -34,17 +34,9 @@ export function laidBy(run: RunIndex, task: RunTask, stepId: StepId, cookies: re
     .filter((cookie) => !isLeftOut(task, cookie, stepId))
     .map((cookie): LaidBody => {
       const leftAtS = beganS + leftToDryS(visit, stepId, cookie);
-      return { lotId, cookie, stepId, region, leftAtS, airs, looks: looksAt(run, lotId, cookie, stepId), inferred: record.inferred === true };
+      return { lotId, cookie, stepId, region, leftAtS, airs, inferred: record.inferred === true };
     });
 }
-
-/** Looks that named just this body. */
-const looksAt = (run: RunIndex, lotId: LotId, cookie: number, stepId: StepId): Body['looks'] =>
-  run.state.looks.flatMap((l) =>
-    l.part === stepId && l.cookie === cookie && l.state !== null && run.plan.task(l.taskId)?.lotId === lotId
-      ? [{ atS: l.atS, state: l.state, found: l.found }]
-      : [],
-  );
 
 /** Everything that lies on the cookies by now. */
 export const laidBodies = (run: RunIndex): LaidBody[] =>

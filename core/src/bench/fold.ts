@@ -11,6 +11,7 @@ import { inRelief, leftOutOf, withNewCookie, withoutCookie } from './amend.js';
 import { withCover, withCovers } from './cover.js';
 import { type CookieOutcome, changesTasks, type DefectReport, isObservation, type RunEvent, takesOut } from './event.js';
 import { impliedBy, inferredTimes } from './here.js';
+import { inOwnTime } from './own-time.js';
 import { Recount } from './recount.js';
 import { retimed } from './retimed.js';
 import { readyMsOf } from './run-index.js';
@@ -42,32 +43,6 @@ export function replayRun(plan: RunPlan, events: readonly RunEvent[], visit: (ev
   }
   return run.state(standing);
 }
-
-/**
- * The log in the order it counts: observations are put in among what was done by their own time, those of one moment by device. What
- * was done moves the clock on, and never back.
- */
-export function inOwnTime(events: readonly RunEvent[]): RunEvent[] {
-  const seen = events.filter(isObservation);
-  if (seen.length === 0) return [...events];
-  seen.sort((a, b) => a.atMs - b.atMs || (a.deviceId < b.deviceId ? -1 : a.deviceId > b.deviceId ? 1 : a.deviceSeq - b.deviceSeq));
-  const out: RunEvent[] = [];
-  let next = 0;
-  let clockMs = Number.NEGATIVE_INFINITY;
-  for (const e of events) {
-    if (isObservation(e)) continue;
-    clockMs = Math.max(clockMs, e.atMs);
-    for (let o = seen[next]; o && comesBefore(o, e, clockMs); o = seen[next]) {
-      out.push(o);
-      next += 1;
-    }
-    out.push(e);
-  }
-  return [...out, ...seen.slice(next)];
-}
-/** Of one moment, one device's own numbers say what came first; else what was done did. */
-const comesBefore = (o: RunEvent, done: RunEvent, clockMs: number): boolean =>
-  o.atMs < clockMs || (o.atMs === clockMs && o.deviceId === done.deviceId && o.deviceSeq < done.deviceSeq);
 
 function standingOf(plan: RunPlan, events: readonly RunEvent[]): RunEvent[] {
   const inOrder = inOwnTime(events);
@@ -154,8 +129,8 @@ class Folding {
     return this.room.length > 0 || this.carries.length > 0 || this.counted.size > 0;
   }
   private recount(tasks: ReadonlyMap<TaskId, TaskRecord> = this.tasks): Recount {
-    const { plan, room, carries, looks, onBench } = this;
-    return new Recount({ plan, tasks, room, carries, looks, atS: this.sOf(this.latestMs) }, onBench);
+    const { plan, room, carries, onBench } = this;
+    return new Recount({ plan, tasks, room, carries, atS: this.sOf(this.latestMs) }, onBench);
   }
 
   /** The plan with its waits as they are by now. */
@@ -331,9 +306,7 @@ class Folding {
     const task = planIndex(this.plan).task(id);
     if (!task?.motions.some((m) => m.windowS !== null)) return;
     const tasks = new Map(this.tasks).set(id, before);
-    const worked = new Recount({ plan: this.plan, tasks, room: this.room, carries: this.carries, looks: this.looks, atS: this.sOf(this.latestMs) }).worked(
-      task,
-    );
+    const worked = this.recount(tasks).worked(task);
     if (worked.way !== task.way || worked.endS !== task.endS) this.plan = { ...this.plan, tasks: this.plan.tasks.map((t) => (t.id === id ? worked : t)) };
   }
   /** The task, while it is not done: done is done, a second tap or another device's changes nothing. */

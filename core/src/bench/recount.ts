@@ -17,7 +17,7 @@ import type { Gap } from '../steps/step.js';
 import type { StepId, TaskId, TrayId } from '../units/id.js';
 import { airsAround, awayAir, roomAt } from './room.js';
 import type { RunPlan, RunTask } from './run-plan.js';
-import type { Carry, RoomAir, TaskLook, TaskRecord } from './run-state.js';
+import type { Carry, RoomAir, TaskRecord } from './run-state.js';
 import { sharedCookies, visitOf } from './visit-of.js';
 
 /** What really happened by a moment, seconds since the epoch. */
@@ -26,8 +26,6 @@ export interface Happened {
   readonly tasks: ReadonlyMap<TaskId, TaskRecord>;
   readonly room: readonly RoomAir[];
   readonly carries: readonly Carry[];
-  /** in order of time */
-  readonly looks: readonly TaskLook[];
   readonly atS: number;
 }
 
@@ -145,7 +143,7 @@ export class Recount {
   private bodyLeft(task: RunTask, region: Region, leftS: number): Body {
     // What is not begun dries from some moment to come, whatever its planned time, and after whatever stay is under way.
     const leftAtS = this.isBegun(task) ? this.startOf(task) + leftS : Math.max(this.now.atS, this.startOf(task) + leftS);
-    return { region, leftAtS, airs: this.isDone(task) ? this.stood(task.trayId) : this.onBench, looks: [] };
+    return { region, leftAtS, airs: this.isDone(task) ? this.stood(task.trayId) : this.onBench };
   }
 
   /** Start-to-start wait and window between two tasks; null where no drying lies between them. */
@@ -226,7 +224,7 @@ export class Recount {
   }
 
   /** Everything laid that a task waits for, cookie by cookie, as it dries, with how far into the task that cookie is touched. */
-  bodiesBehind(task: RunTask): BodyBehind[] {
+  private bodiesBehind(task: RunTask): BodyBehind[] {
     const later = visitOf(this.now.plan, task);
     const graph = this.index.graphOf(task);
     if (!later || !graph) return [];
@@ -240,16 +238,10 @@ export class Recount {
         return sharedCookies(from, task).map((cookie): BodyBehind => {
           const body = this.bodyLeft(from, region, leftToDryS(earlier, gap.from, cookie));
           const touchedS = (later.times.startS.get(gap.to) as readonly number[])[cookie - task.cookies[0]] as number;
-          return { gap, from, cookie, asked, touchedS, body: { ...body, looks: this.looksAt(task, gap, cookie) } };
+          return { gap, asked, touchedS, body };
         });
       });
     });
-  }
-
-  private looksAt(task: RunTask, gap: Gap, cookie: number): Body['looks'] {
-    return this.now.looks
-      .filter((l) => l.taskId === task.id && (l.part === null || l.part === gap.from) && (l.cookie === null || l.cookie === cookie))
-      .map((l) => ({ atS: l.atS, state: l.state ?? (gap.minState as NonNullable<Gap['minState']>), found: l.found }));
   }
 
   /** When to look again at what a finger found at `lookedS` not to be ready for a task, seconds since the epoch; null where the task waits for no drying. */
@@ -323,11 +315,8 @@ interface Ahead {
 }
 
 /** A body that a task waits for, on one cookie. */
-export interface BodyBehind {
+interface BodyBehind {
   readonly gap: Gap;
-  readonly from: RunTask;
-  /** of the lot, from 0 */
-  readonly cookie: number;
   readonly asked: Asked;
   readonly body: Body;
   /** seconds into the task at which that cookie is touched */

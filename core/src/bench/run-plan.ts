@@ -1,4 +1,5 @@
-import type { Plan, PlanTask } from '../formats/plan.js';
+import type { PlanTask } from '../formats/plan.js';
+import type { PlanOf } from '../formats/plan-index.js';
 
 /** A task as the run stands: with what has left it since it was planned. */
 export interface RunTask extends PlanTask {
@@ -9,9 +10,7 @@ export interface RunTask extends PlanTask {
 }
 
 /** The plan as the run stands: its tasks know what has left them. A plan that was just made is one too. */
-export interface RunPlan extends Omit<Plan, 'tasks'> {
-  readonly tasks: readonly RunTask[];
-}
+export type RunPlan = PlanOf<RunTask>;
 
 /** Whether a cookie has left a task, or a step is not made on it any more. */
 export const isLeftOut = (task: RunTask, cookie: number, stepId?: string): boolean =>

@@ -3,6 +3,7 @@ import logPdf from '@stdlib/stats-base-dists-normal-logpdf';
 import { Z_90 } from '../drying/normal.js';
 import { type DryingState, dryingStates } from '../drying/state.js';
 import { type Factors, SPREAD } from '../drying/uncertainty.js';
+import { dot, inverse } from './linear.js';
 
 /**
  * What a kitchen's touch reports teach about its drying. A report says that a state had (or had not) been reached when
@@ -121,12 +122,7 @@ function together(sites: readonly Site[], days: readonly Day[]): { readonly mean
       add(shift, i, (-(d.shared[i] as number) * d.shift) / d.weight);
       for (let j = 0; j < SIZE; j++) add(precision[i] as number[], j, (-(d.shared[i] as number) * (d.shared[j] as number)) / d.weight);
     }
-  const covariance = shift.map((_, i) =>
-    solveLinear(
-      precision,
-      shift.map((__, j) => (i === j ? 1 : 0)),
-    ),
-  );
+  const covariance = inverse(precision);
   const mean = covariance.map((row) => dot(row, shift));
   for (const d of days) d.mean = (d.shift - dot(d.shared, mean)) / d.weight;
   return { mean, covariance };
@@ -150,7 +146,6 @@ function settle(site: Site, mean: readonly number[], covariance: readonly (reado
   site.shift += DAMPED * (seen * seenMean - rest * restMean - site.shift);
 }
 
-const dot = (a: readonly number[], b: readonly number[]): number => a.reduce((s, x, i) => s + x * (b[i] as number), 0);
 const add = (list: number[], i: number, more: number): void => {
   list[i] = (list[i] as number) + more;
 };
@@ -198,21 +193,4 @@ export const factorsOf = (posterior: FactorPosterior): Factors =>
 export function predictFactor(posterior: FactorPosterior, state: DryingState): FactorPrediction {
   const { mean, sigma } = believed(posterior, state);
   return { p10: Math.exp(mean - Z_90 * sigma), p50: Math.exp(mean), p90: Math.exp(mean + Z_90 * sigma) };
-}
-
-/** Gaussian elimination with partial pivoting; the matrices here are at most seven wide. */
-function solveLinear(matrix: readonly (readonly number[])[], right: readonly number[]): number[] {
-  const a = matrix.map((row, i) => [...row, right[i] as number]);
-  const n = right.length;
-  for (let c = 0; c < n; c++) {
-    let pivot = c;
-    for (let r = c + 1; r < n; r++) if (Math.abs((a[r] as number[])[c] as number) > Math.abs((a[pivot] as number[])[c] as number)) pivot = r;
-    [a[c], a[pivot]] = [a[pivot] as number[], a[c] as number[]];
-    for (let r = 0; r < n; r++) {
-      if (r === c) continue;
-      const f = ((a[r] as number[])[c] as number) / ((a[c] as number[])[c] as number);
-      for (let k = c; k <= n; k++) (a[r] as number[])[k] = ((a[r] as number[])[k] as number) - f * ((a[c] as number[])[k] as number);
-    }
-  }
-  return a.map((row, i) => (row[n] as number) / (row[i] as number));
 }

@@ -1,4 +1,5 @@
 import { PACE_SPREAD } from '../drying/uncertainty.js';
+import { dot, inverse } from './linear.js';
 
 /** What hands do, as far as they may be quick at one and slow at another; handling is picking cookies up and changing bags. */
 export const paceKinds = ['prepare', 'dam', 'flood', 'mark', 'detail', 'pack', 'handling'] as const;
@@ -60,9 +61,9 @@ function paceOf(visits: readonly VisitPace[]): PaceOf {
       }
     }
   }
-  const inverse = invert(precision);
-  const mean = inverse.map((row) => row.reduce((s, x, i) => s + x * (shift[i] as number), 0));
-  const at = (i: number, j: number) => (inverse[i] as number[])[j] as number;
+  const covariance = inverse(precision);
+  const mean = covariance.map((row) => dot(row, shift));
+  const at = (i: number, j: number) => (covariance[i] as number[])[j] as number;
   return Object.fromEntries(
     paceKinds.map((kind, k) => {
       const i = k + 1;
@@ -78,20 +79,3 @@ function paceOf(visits: readonly VisitPace[]): PaceOf {
 
 const assumedOf = (v: VisitPace): number => Object.values(v.assumedS).reduce((s, x) => s + x, 0);
 const rowOf = (v: VisitPace): number[] => [1, ...paceKinds.map((k) => (v.assumedS[k] ?? 0) / assumedOf(v))];
-
-/** Gauss and Jordan's elimination; what is inverted here is positive definite. */
-function invert(matrix: readonly (readonly number[])[]): number[][] {
-  const n = matrix.length;
-  const a = matrix.map((row, i) => [...row, ...Array.from({ length: n }, (_, j) => (i === j ? 1 : 0))]);
-  for (let c = 0; c < n; c++) {
-    const pivot = a[c] as number[];
-    const by = pivot[c] as number;
-    for (let k = 0; k < 2 * n; k++) pivot[k] = (pivot[k] as number) / by;
-    for (const [r, row] of a.entries()) {
-      if (r === c) continue;
-      const f = row[c] as number;
-      for (let k = 0; k < 2 * n; k++) row[k] = (row[k] as number) - f * (pivot[k] as number);
-    }
-  }
-  return a.map((row) => row.slice(n));
-}

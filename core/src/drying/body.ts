@@ -8,16 +8,8 @@ import { type Factors, lossAsked, MARGIN_SHARE, type Margin, PRIOR_FACTORS } fro
 export const findings = ['not-yet', 'reached', 'past'] as const;
 export type Finding = (typeof findings)[number];
 
-/** One look at a body. */
-export interface Look {
-  /** when, in the seconds that the body is counted in */
-  readonly atS: number;
-  readonly state: DryingState;
-  readonly found: Finding;
-}
-
 /**
- * One body of icing on one cookie, from when it was left alone: what it is, the air it stood in and stands in, and what was found on it.
+ * One body of icing on one cookie, from when it was left alone: what it is, and the air it stood in and stands in.
  * Everything that is asked of icing at the bench is asked of a body; nobody else adds up its drying.
  */
 export interface Body {
@@ -26,8 +18,6 @@ export interface Body {
   readonly leftAtS: number;
   /** the air it stood and stands in */
   readonly airs: Airs;
-  /** in order of time */
-  readonly looks: readonly Look[];
 }
 
 /** Water lost by a moment, kg/m². */
@@ -50,30 +40,6 @@ export function stateAfter(region: Region, lostKgPerM2: number, factors: Factors
 
 /** The state of a body at a moment, by default at the median. */
 export const stateAt = (body: Body, atS: number, factors?: Factors, z = 0): SurfaceState => stateAfter(body.region, lostAt(body, atS), factors, z);
-
-/** The looks that speak of one state, as shares of its threshold: last not there, first there since; the later word stands. */
-function between(body: Body, state: DryingState): { readonly notYet: number; readonly reachedS: number | null } {
-  let notYet = 0;
-  let reachedS: number | null = null;
-  for (const look of body.looks) {
-    if (look.state !== state) continue;
-    if (look.found === 'not-yet') {
-      notYet = Math.max(notYet, shareAt(body, state, look.atS));
-      reachedS = null;
-    } else reachedS ??= look.atS;
-  }
-  return { notYet, reachedS };
-}
-
-/** How likely a body has reached a state by a moment, given what was found on it. */
-export function chanceReached(body: Body, state: DryingState, atS: number, factors: Factors = PRIOR_FACTORS): number {
-  const { notYet, reachedS } = between(body, state);
-  if (reachedS !== null && atS >= reachedS) return 1;
-  const { mean, sigma } = factors[state];
-  const below = (share: number) => (share > 0 ? normalCdf((Math.log(share) - mean) / sigma) : 0);
-  const seen = below(notYet);
-  return seen >= 1 ? 0 : Math.max(0, (below(shareAt(body, state, atS)) - seen) / (1 - seen));
-}
 
 /** Water that is waited for, kg/m²: at the median for a state, or a multiple of it. */
 export interface Asked {

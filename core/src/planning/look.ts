@@ -70,7 +70,7 @@ export function cookieLook(
   const sections: Record<string, SurfaceState> = {};
   const lines: Record<string, SurfaceState> = {};
   const marks: string[] = [];
-  const stateOf = (region: Region, leftAtS: number): SurfaceState => (atS <= leftAtS ? 'wet' : stateAt({ region, leftAtS, airs, looks: [] }, atS));
+  const stateOf = (region: Region, leftAtS: number): SurfaceState => (atS <= leftAtS ? 'wet' : stateAt({ region, leftAtS, airs }, atS));
   for (const task of index.tasksOnLot(lot.id)) {
     if (cookie < task.cookies[0] || cookie >= task.cookies[1] || isLeftOut(task, cookie)) continue;
     const span = spanOf(task);

@@ -55,16 +55,30 @@ export class CalibrationService {
 
   /** What was found at the bench in runs that are finished, also where their orders are gone; the newest last. */
   async listBenchTouches(): Promise<BenchTouchView[]> {
+    return touchesOf(await this.taught());
+  }
+
+  /** How quick each pair of hands is by kind of motion, from all finished runs that count, also where their orders are gone. */
+  async paces(): Promise<ReadonlyMap<string, PaceOf>> {
+    return pacesOf(await this.taught());
+  }
+
+  /** What plans are made with: the book's spreads, sharpened by every touch that was kept, and the paces that were seen. */
+  async learnedForPlans(): Promise<{ readonly factors: Factors; readonly paces: ReadonlyMap<string, PaceOf> }> {
+    const [taught, touches] = [await this.taught(), await this.touches.find()];
+    return { factors: factorsOf(learnFactors([...reportsOfRuns(touchesOf(taught)), ...touches.map(reportOfTold)])), paces: pacesOf(taught) };
+  }
+
+  /** Everything finished runs taught, the oldest first: those that are there, and what was kept of those whose orders are gone. */
+  private async taught(): Promise<TaughtRun[]> {
     const kept = new Map((await this.learned.find()).map((k) => [k.runId, k]));
-    const there = (await this.runsWhere({})).flatMap((run) => {
+    const there = (await this.runsWhere({})).flatMap((run): TaughtRun[] => {
       const taught = taughtBy(run);
       const leftOut = kept.get(run.id)?.leftOut ?? false;
-      return taught ? [{ runId: run.id, orderName: run.order.name, startedAt: run.startedAt, leftOut, touches: taught.touches }] : [];
+      return taught ? [{ runId: run.id, orderName: run.order.name, startedAt: run.startedAt, leftOut, ...taught }] : [];
     });
-    const gone = [...kept.values()].flatMap((k) => (k.touches ? [{ ...k, touches: k.touches }] : []));
-    return [...there, ...gone]
-      .sort((a, b) => a.startedAt.getTime() - b.startedAt.getTime())
-      .flatMap(({ runId, orderName, leftOut, touches }) => touches.map((t): BenchTouchView => ({ ...t, runId, orderName, leftOut })));
+    const gone = [...kept.values()].flatMap((k): TaughtRun[] => (k.touches ? [{ ...k, touches: k.touches, visits: k.visits ?? [] }] : []));
+    return [...there, ...gone].sort((a, b) => a.startedAt.getTime() - b.startedAt.getTime());
   }
 
   /** Leaves a run out of the learning, or counts it again. */
@@ -83,25 +97,22 @@ export class CalibrationService {
     }
   }
 
-  /** How quick each pair of hands is by kind of motion, from all finished runs that count, also where their orders are gone. */
-  async paces(): Promise<ReadonlyMap<string, PaceOf>> {
-    const kept = await this.learned.find();
-    const leftOut = new Set(kept.filter((k) => k.leftOut).map((k) => k.runId));
-    const there = (await this.runsWhere({})).filter((run) => !leftOut.has(run.id)).flatMap((run) => taughtBy(run)?.visits ?? []);
-    return learnPace([...there, ...kept.filter((k) => !k.leftOut).flatMap((k) => k.visits ?? [])]);
-  }
-
   private runsWhere(where: FindOptionsWhere<RunEntity>): Promise<RunEntity[]> {
     return this.runs.find({ where, relations: { events: true, plan: true, order: true }, order: { startedAt: 'ASC' } });
   }
-
-  /** What plans are made with: the book's spreads, sharpened by every touch that was kept, on a quiet day or at the bench. */
-  async factors(): Promise<Factors> {
-    const touches = await this.touches.find();
-    const atBench = reportsOfRuns(await this.listBenchTouches());
-    return factorsOf(learnFactors([...atBench, ...touches.map(reportOfTold)]));
-  }
 }
+
+interface TaughtRun {
+  readonly runId: string;
+  readonly orderName: string;
+  readonly startedAt: Date;
+  readonly leftOut: boolean;
+  readonly touches: readonly BenchTouch[];
+  readonly visits: readonly VisitPace[];
+}
+const touchesOf = (taught: readonly TaughtRun[]): BenchTouchView[] =>
+  taught.flatMap(({ runId, orderName, leftOut, touches }) => touches.map((t): BenchTouchView => ({ ...t, runId, orderName, leftOut })));
+const pacesOf = (taught: readonly TaughtRun[]): ReadonlyMap<string, PaceOf> => learnPace(taught.flatMap((t) => (t.leftOut ? [] : t.visits)));
 
 /** What a run taught; null while it goes on, so that its plan is not planned away under it. */
 function taughtBy({ id, plan: { plan }, events }: RunEntity): { readonly touches: BenchTouch[]; readonly visits: VisitPace[] } | null {

@@ -331,7 +331,7 @@ export class OrdersService {
         })),
         await this.schools.get(o.school),
         await this.bagsOf(o.id),
-        { factors: await this.calibration.factors(), paces: await this.calibration.paces(), tips: (await this.kitchen.kept()).tips, piecesFrom },
+        { ...(await this.calibration.learnedForPlans()), tips: (await this.kitchen.kept()).tips, piecesFrom },
       ),
     );
     const drawings = kept.map((d) => d.drawing);
