@@ -2,6 +2,7 @@ import type { RunPlan } from '../src/bench/index.js';
 import { type Air, airInBox, dryingRate, lossAfter, stateThresholds, waitFactor, windowFactor } from '../src/drying/index.js';
 import type { Plan, PlanTask } from '../src/formats/index.js';
 import { areaMm2 } from '../src/geometry/index.js';
+import { reasonOf } from '../src/wording/why.js';
 
 /**
  * Checks a plan against the trade's own rules on every single cookie, from the plan's clock times alone: not against
@@ -100,7 +101,7 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
           const from = at.get(g.from);
           const to = at.get(g.to);
           if (!from || !to) continue;
-          const where = `${lot.id} cookie ${cookie}: ${g.reason}`;
+          const where = `${lot.id} cookie ${cookie}: ${reasonOf(g)}`;
           if (g.minSeconds !== undefined && to.startS < from.endS + g.minSeconds - 0.51) out.push(`${where} (in the wrong order or too soon)`);
           if (g.oneBody && g.minLossKgPerM2 !== undefined && g.maxLossKgPerM2 !== undefined) {
             // Both ends are this body's own: inside the medians, whatever the margin, for the touch and for its end.

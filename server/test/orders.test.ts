@@ -1,5 +1,7 @@
 import { parseOrder } from '@kestfog/core/formats';
-import type { ApiError, DesignSummary, Kitchen, OrderFileView, OrderView, PlanView } from '@kestfog/core/wire';
+import type { Why } from '@kestfog/core/steps';
+import type { ApiError, BenchTouchView, DesignSummary, Kitchen, OrderFileView, OrderView, PlanView } from '@kestfog/core/wire';
+import { consequenceOf, reasonOf } from '@kestfog/core/wording';
 import request from 'supertest';
 import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -132,24 +134,56 @@ describe('plans made before the bench was whole', () => {
     const made = (await send('/orders', orderInput(design.id, { fan: { places: 1, airMPerS: 1 } }))).body as OrderView;
     const { plan } = (await send(`/orders/${made.id}/plan`)).body as PlanView;
     const db = await new DataSource(dataSourceOptions(other.databaseUrl)).initialize();
+    // What runs taught was kept in words until its last migration.
+    await db.undoLastMigration({ transaction: 'each' });
+    const touch = {
+      body: 'a 0 flood.back crusted',
+      atMs: 0,
+      state: 'crusted',
+      notYetShare: 0.8,
+      reachedShare: null,
+      silent: false,
+      reason: 'back crusts first',
+    };
+    await db.query('INSERT INTO "learned_run" ("runId", "orderName", "startedAt", "touches") VALUES ($1, $2, now(), $3)', [
+      made.id,
+      'gone',
+      JSON.stringify([touch]),
+    ]);
+    await db.runMigrations({ transaction: 'each' });
+    const [learned] = (await at('/bench-touches').expect(200)).body as BenchTouchView[];
+    expect(learned).toMatchObject({ notYetShare: 0.8, about: { kind: 'in-words', reason: touch.reason } });
     // Back to before the bench was whole: that migration, and those that came after it.
-    for (const _ of ['visit paces', 'looks', 'learned runs', 'hands', 'whole bench']) await db.undoLastMigration({ transaction: 'each' });
+    for (const _ of ['learned facts', 'visit paces', 'looks', 'learned runs', 'hands', 'whole bench']) await db.undoLastMigration({ transaction: 'each' });
     const { order: _order, arrangement: _arrangement, boxAir: _boxAir, ...rest } = plan;
+    const inWords = ({ facts, ...x }: Why) => ({ ...x, reason: reasonOf({ facts }), consequence: consequenceOf({ rule: x.rule, facts }) });
+    const asWritten = ({ facts, ...x }: Why) => ({
+      ...x,
+      facts: { kind: 'in-words', reason: reasonOf({ facts }), consequence: consequenceOf({ rule: x.rule, facts }) },
+    });
+    const earlier = (change: (w: Why) => object) => ({
+      tasks: plan.tasks.map((t) => (t.because.kind === 'drying' ? { ...t, because: change(t.because) } : t)),
+      designs: plan.designs.map((d) => ({ ...d, graph: { ...d.graph, gaps: d.graph.gaps.map(change) } })),
+      waits: plan.waits.map(change),
+    });
+    const said = earlier(inWords);
     const old = {
       ...rest,
+      ...said,
       format: 'kestfog-plan/2',
       modelVersion: 'kestfog-model/1',
-      tasks: plan.tasks.map(({ by: _, batch: _b, ...t }) => t),
+      tasks: said.tasks.map(({ by: _, batch: _b, ...t }) => t),
       stays: plan.stays.map(({ where: _w, forS: _f, batch: _c, why: _y, ...x }) => x),
-      designs: plan.designs.map(({ spares: _s, packBy: _p, for: _o, pieces: _x, ...d }) => d),
+      designs: said.designs.map(({ spares: _s, packBy: _p, for: _o, pieces: _x, ...d }) => d),
     };
     await db.query('UPDATE "plan" SET "plan" = $1, "inputHash" = $2', [JSON.stringify(old), 'of another model']);
     await db.runMigrations({ transaction: 'each' });
     await db.destroy();
     const read = ((await at(`/orders/${made.id}/plan`).expect(200)).body as PlanView).plan;
-    expect(read.tasks).toEqual(plan.tasks.map((t) => ({ ...t, by: 'me', batch: 1 })));
+    expect(read.tasks).toEqual(earlier(asWritten).tasks.map((t) => ({ ...t, by: 'me', batch: 1 })));
     expect(read.stays).toEqual(plan.stays);
-    expect(read.designs).toEqual(plan.designs);
+    expect(read.designs).toEqual(earlier(asWritten).designs);
+    expect(read.waits).toEqual(earlier(asWritten).waits);
     const { school: _school, name: _name, ...kept } = plan.order;
     expect(read.order).toMatchObject(kept);
     expect(((await at(`/orders/${made.id}`)).body as OrderView).plan?.stale).toBe(true);

@@ -1,8 +1,7 @@
 import { type Region, stateThresholds } from '../drying/state.js';
 import { freeName, newLotIdOf, reliefIdOf, rescuedDesignId, TIE_DYE } from '../formats/ids.js';
-import type { Lot, Motion, PlanDesign, PlanWait } from '../formats/plan.js';
+import type { Lag, Lot, Motion, PlanDesign, PlanWait } from '../formats/plan.js';
 import { planIndex } from '../formats/plan-index.js';
-import type { Lag } from '../planning/build-problem.js';
 import { graphAtOwnPace, paceOfHands } from '../planning/own-pace.js';
 import { separation } from '../planning/separation.js';
 import { timeGap } from '../planning/timed-gap.js';
@@ -11,6 +10,7 @@ import { visitsOf } from '../planning/visits.js';
 import { deriveSteps } from '../steps/derive.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
 import { bagKey, type Step } from '../steps/step.js';
+import { whyOf } from '../steps/why.js';
 import { NoAnswer } from '../units/bad-input.js';
 import type { RunPlan, RunTask } from './run-plan.js';
 import { tieDye } from './tie-dye.js';
@@ -72,8 +72,7 @@ export function withNewCookie(plan: RunPlan, lotId: string, cookie: number, as: 
       visits.flatMap((to): Lag[] => {
         if (from === to || !from.times.endS.has(t.gap.from) || !to.times.endS.has(t.gap.to)) return [];
         const s = separation(from, to, t);
-        const { rule, reason, consequence } = t.gap;
-        return s?.minS == null ? [] : [{ from: from.id, to: to.id, minS: s.minS, maxS: s.maxS, rule, reason, consequence }];
+        return s?.minS == null ? [] : [{ from: from.id, to: to.id, minS: s.minS, maxS: s.maxS, ...whyOf(t.gap) }];
       }),
     ),
   );
@@ -100,8 +99,7 @@ function awayLags(plan: RunPlan, trayId: string, taskId: string, isBegun: IsBegu
       const back = out ?? carry;
       if (!carry || !back || !isBegun(carry)) return [];
       const minS = back.endS - back.startS + (back === carry ? s.forS : 0);
-      const reason = `tray ${trayId} is away until it has dried`;
-      return [{ from: back.id, to: taskId, minS, maxS: null, rule: 'away-drying', reason, consequence: 'it is worked where it is not' }];
+      return [{ from: back.id, to: taskId, minS, maxS: null, rule: 'away-drying', facts: { kind: 'away', trayId } }];
     });
 }
 
@@ -210,8 +208,7 @@ export function inRelief(plan: RunPlan, taskId: string, cookies: readonly number
     maxS: null,
     slackS: 0,
     rule: 'detail-rests-on',
-    reason: 'the flood crusts before it carries relief',
-    consequence: 'it sinks in',
+    facts: { kind: 'relief' },
   };
   // A bead is no deeper than its flood: what waits for the flood to dry waits as long for the relief on it.
   const after = plan.waits.flatMap((w): PlanWait[] => {
@@ -233,8 +230,7 @@ const crustsIn = (plan: RunPlan, region: Region): number =>
       minState: 'crusted',
       minLossKgPerM2: stateThresholds(region).crusted,
       rule: 'detail-rests-on',
-      reason: 'the flood crusts',
-      consequence: 'it sinks in',
+      facts: { kind: 'relief' },
     },
     plan.air,
     plan.margin,

@@ -2,6 +2,7 @@ import type { TouchReport } from '../calibration/drying-factors.js';
 import { shareAt } from '../drying/body.js';
 import type { DryingState } from '../drying/state.js';
 import { bodyKey } from '../formats/ids.js';
+import type { Facts } from '../steps/why.js';
 import { type AskedBody, bodiesAsked, furthest } from './bodies.js';
 import type { StoredEvent, Touched } from './event.js';
 import { replayRun } from './fold.js';
@@ -21,14 +22,14 @@ export interface BenchTouch {
   readonly reachedShare: number | null;
   /** work was begun on it without a word: nobody said that it was looked at */
   readonly silent: boolean;
-  /** what was waited for, in the words of the plan */
-  readonly reason: string;
+  /** what was waited for */
+  readonly about: Facts;
 }
 
 interface Known {
   readonly atMs: number;
   readonly state: DryingState;
-  readonly reason: string;
+  readonly about: Facts;
   readonly notYet: number;
   readonly reached: number;
   readonly silent: boolean;
@@ -42,7 +43,7 @@ interface Known {
 export function benchTouches(plan: RunPlan, events: readonly StoredEvent[]): BenchTouch[] {
   const bodies = new Map<string, Known>();
   const note = ({ key, state, gap }: Pick<AskedBody, 'key' | 'state' | 'gap'>, atMs: number, found: { notYet?: number; reached?: number; silent: boolean }) => {
-    const known = bodies.get(key) ?? { atMs, state, reason: gap.reason, notYet: 0, reached: Number.POSITIVE_INFINITY, silent: true };
+    const known = bodies.get(key) ?? { atMs, state, about: gap.facts, notYet: 0, reached: Number.POSITIVE_INFINITY, silent: true };
     const reached = found.reached ?? Number.POSITIVE_INFINITY;
     // A finger's word stands before what was merely begun.
     const kept = reached < known.reached && (!found.silent || known.reached === Number.POSITIVE_INFINITY);
@@ -84,7 +85,7 @@ export function benchTouches(plan: RunPlan, events: readonly StoredEvent[]): Ben
       notYetShare: b.notYet > 0 ? b.notYet : null,
       reachedShare: Number.isFinite(b.reached) ? b.reached : null,
       silent: b.silent,
-      reason: b.reason,
+      about: b.about,
     }),
   );
 }

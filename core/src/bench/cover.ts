@@ -11,6 +11,7 @@ import type { StepGraph } from '../steps/derive.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
 import type { Gap, Step } from '../steps/step.js';
 import { techniqueById } from '../steps/techniques/index.js';
+import { type Why, whyOf } from '../steps/why.js';
 import { inOrder } from './amend.js';
 import type { DefectReport } from './event.js';
 import type { RunPlan, RunTask } from './run-plan.js';
@@ -34,7 +35,7 @@ const bodyOf = (design: Design, part: string | null): string | null => {
  * cover, and before the cookie is packed. The plan stays as it is where nothing can cover it.
  */
 export function withCover(plan: RunPlan, report: DefectReport, atS: number): RunPlan {
-  const { cover, seen } = defectById(report.seen);
+  const { cover } = defectById(report.seen);
   const lot = planIndex(plan).lot(report.lotId);
   const design = planIndex(plan).designOf(report.lotId);
   if (!cover || !lot || !design) return plan;
@@ -66,7 +67,7 @@ export function withCover(plan: RunPlan, report: DefectReport, atS: number): Run
     inside: [],
     region,
   };
-  const after = (from: Step, to: string, state: Exclude<DryingState, 'crackleShut'>, why: Pick<Gap, 'rule' | 'reason' | 'consequence'>): Gap => {
+  const after = (from: Step, to: string, state: Exclude<DryingState, 'crackleShut'>, why: Why): Gap => {
     const thresholds = stateThresholds(from.region as Region);
     return { from: from.id, to, minState: state, minLossKgPerM2: thresholds[state], firmLossKgPerM2: thresholds.firm, ...why };
   };
@@ -77,13 +78,10 @@ export function withCover(plan: RunPlan, report: DefectReport, atS: number): Run
         ? []
         : after(s, id, cover.from, {
             rule: 'detail-rests-on',
-            reason: `${s.label} is ${cover.from} before ${seen} on it is covered`,
-            consequence: 'the cover sinks in, and there are two defects',
+            facts: { kind: 'cover', work: s.label, state: cover.from, defect: report.seen },
           }),
     ),
-    ...(pack
-      ? [after(step, pack.id, 'dry', { rule: 'pack-when-dry', reason: 'what covers it is dry through before it is packed', consequence: 'it smudges' })]
-      : []),
+    ...(pack ? [after(step, pack.id, 'dry', { rule: 'pack-when-dry', facts: { kind: 'cover-dry' } })] : []),
   ];
   const now: PlanDesign = { ...design, graph: { ...graph, steps: [...graph.steps, step], gaps: [...graph.gaps, ...gaps] } };
   const own = planIndex(plan)
@@ -117,7 +115,7 @@ export function withCover(plan: RunPlan, report: DefectReport, atS: number): Run
       const [a, b] = (gap.to === id ? [t, task] : [task, t]).map((x) => visitOf(withTask, x));
       if (!a || !b || !a.times.endS.has(gap.from) || !b.times.endS.has(gap.to)) return [];
       const s = separation(a, b, timed);
-      return s?.minS == null ? [] : [{ from: a.id, to: b.id, minS: s.minS, maxS: s.maxS, rule: gap.rule, reason: gap.reason, consequence: gap.consequence }];
+      return s?.minS == null ? [] : [{ from: a.id, to: b.id, minS: s.minS, maxS: s.maxS, ...whyOf(gap) }];
     });
   });
   const startOf = (taskId: string) => planIndex(plan).task(taskId)?.startS ?? atS;

@@ -103,7 +103,7 @@ describe('re-planning a run', () => {
     // Two hours away from the bench: the crust has shut.
     const again = replan(runIndex(state), from + 7200);
     expect(again.lost.map((l) => l.taskId)).toContain(plan.tasks[crackle]?.id);
-    expect(again.lost.every((l) => l.bySeconds > 0 && l.consequence !== '')).toBe(true);
+    expect(again.lost.every((l) => l.bySeconds > 0 && l.why !== null)).toBe(true);
   });
   it('a re-timed plan is in order of time, its reasons found anew', () => {
     const plan = plans[0] as Plan;

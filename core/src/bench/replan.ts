@@ -5,6 +5,7 @@ import { isBeforeStay } from '../planning/stays.js';
 import type { Link, Problem, Solution, Task } from '../scheduling/problem.js';
 import { solve } from '../scheduling/solve.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
+import { type Why, whyOf } from '../steps/why.js';
 import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
 import { Recount } from './recount.js';
 import { type RunIndex, runIndex } from './run-index.js';
@@ -19,7 +20,7 @@ export interface Replanned {
   /** how late the latest cookies are packed; 0 where none are */
   readonly lateS: number;
   /** windows that cannot be held any more, by the task that comes too late, with what happens then */
-  readonly lost: readonly { readonly taskId: string; readonly bySeconds: number; readonly consequence: string }[];
+  readonly lost: readonly { readonly taskId: string; readonly bySeconds: number; readonly why: Why | null }[];
 }
 
 /** The next steps of the hands stay as they are unless that loses a window, makes something late or costs more than this. */
@@ -236,18 +237,18 @@ function judged(plan: RunPlan, left: Left, start: Readonly<Record<string, number
   const duration = new Map(left.problem.tasks.map((t) => [t.id, t.duration]));
   const endOf = (id: string) => (start[id] ?? 0) + (duration.get(id) ?? 0);
   const due = new Map(left.problem.tasks.map((t) => [t.id, t.due ?? null]));
-  const consequence = new Map(plan.waits.filter((w) => w.maxS !== null).map((w) => [w.to, w.consequence]));
+  const whyOfWindow = new Map(plan.waits.filter((w) => w.maxS !== null).map((w) => [w.to as string, whyOf(w)]));
   const lost = left.problem.links.flatMap((l) => {
     if (l.max === null || l.max === undefined || !l.soft) return [];
     const by = (start[l.to] ?? 0) - (l.from === ORIGIN ? 0 : (start[l.from] ?? 0)) - l.max;
-    return by > 0 ? [{ taskId: l.to, bySeconds: by, consequence: consequence.get(l.to) ?? '' }] : [];
+    return by > 0 ? [{ taskId: l.to, bySeconds: by, why: whyOfWindow.get(l.to) ?? null }] : [];
   });
   for (const t of left.open) {
     // Air that made a window too short even for one cookie at a time loses it wherever the visit stands.
     const over = Math.ceil(tooLongS(t));
     const gaps = index.graphOf(t)?.gaps ?? [];
     const gap = over > 0 ? gaps.find((g) => t.motions.some((m) => m.windowS !== null && m.stepId === g.to && m.windowFrom === g.from)) : undefined;
-    if (gap) lost.push({ taskId: t.id, bySeconds: over, consequence: gap.consequence });
+    if (gap) lost.push({ taskId: t.id, bySeconds: over, why: whyOf(gap) });
   }
   return {
     starts: Object.fromEntries(left.open.map((t) => [t.id, start[t.id] as number])),

@@ -85,7 +85,7 @@ describe('a touch', () => {
     // A plan takes the count as it was said, and so does what is shown of it.
     expect(unsure?.planned).toBe(sure?.planned);
     const crust = { from: 'a', to: 'b', minState: 'crusted', minLossKgPerM2: stateThresholds(REFERENCE_REGION).crusted, rule: 'detail-rests-on' } as const;
-    expect(timeGap({ ...crust, reason: '', consequence: '' }, REFERENCE_AIR, 'normal').minS).toBe(Math.ceil(unsure?.planned as number));
+    expect(timeGap({ ...crust, facts: { kind: 'prepared' } }, REFERENCE_AIR, 'normal').minS).toBe(Math.ceil(unsure?.planned as number));
     expect((unsure?.p90 as number) - (unsure?.p10 as number)).toBeGreaterThan((sure?.p90 as number) - (sure?.p10 as number));
   });
 });

@@ -1,4 +1,5 @@
 import { BadInput, NoAnswer } from '../units/bad-input.js';
+import { refusalText } from '../wording/refusal.js';
 import type { Command } from './command.js';
 import { amounts } from './commands/amounts.js';
 import { dry } from './commands/dry.js';
@@ -38,8 +39,8 @@ export async function main(args: readonly string[]): Promise<number> {
   try {
     return await command.run(rest);
   } catch (error) {
-    if (error instanceof BadInput) return refuse(error.message, 3);
-    if (error instanceof NoAnswer) return refuse(error.message, 2);
+    if (error instanceof BadInput) return refuse(refusalText(error), 3);
+    if (error instanceof NoAnswer) return refuse(refusalText(error), 2);
     throw error;
   }
 }

@@ -37,7 +37,7 @@ describe('times with their spread', () => {
     const slow = Object.fromEntries(dryingStates.map((s) => [s, { ...PRIOR_FACTORS[s], mean: s === 'set' ? 0.4 : 0 }])) as typeof PRIOR_FACTORS;
     const region = { ...REFERENCE_REGION, depthMm: 0.6 };
     const at = stateThresholds(region);
-    const why = { from: 'a', to: 'b', rule: 'detail-rests-on', reason: '', consequence: '' } as const;
+    const why = { from: 'a', to: 'b', rule: 'detail-rests-on', facts: { kind: 'prepared' } } as const;
     for (const margin of margins)
       for (const factors of [PRIOR_FACTORS, slow]) {
         const need = (state: 'set' | 'firm') => lossNeeded({ ...why, minState: state, minLossKgPerM2: at[state], firmLossKgPerM2: at.firm }, margin, factors);

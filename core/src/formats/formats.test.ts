@@ -8,6 +8,7 @@ import { openDesign } from '../design/document/design-format.js';
 import { foldDesign } from '../design/document/fold.js';
 import { openSolution, solutionFormat } from '../scheduling/solution-format.js';
 import { USUAL_TIPS } from '../steps/tips.js';
+import { consequenceOf, reasonOf } from '../wording/why.js';
 import { parseOrder } from './order.js';
 import { openPlan } from './plan-format.js';
 
@@ -46,6 +47,15 @@ describe('what earlier releases wrote opens and means the same', () => {
     expect(plan.designs.every((d) => d.pieces === false)).toBe(true);
     expect(new Set(Object.values(lookOfAll(plan, finishedBy(plan)).sections))).toEqual(new Set(['dry']));
   });
+  it('a plan of version 3: why something waits stays as it was written', () => {
+    const old = kept('plan-3') as { waits: { reason: string; consequence: string }[]; tasks: { because: { reason?: string } }[] };
+    const plan = openPlan(old);
+    expect(plan.waits.map((w) => [reasonOf(w), consequenceOf(w)])).toEqual(old.waits.map((w) => [w.reason, w.consequence]));
+    const whyNow = plan.tasks.map((t) => (t.because.kind === 'drying' ? reasonOf(t.because) : undefined));
+    expect(whyNow).toEqual(old.tasks.map((t) => t.because.reason));
+    expect(whyNow.filter((w) => w !== undefined).length).toBeGreaterThan(2);
+    expect(plan.designs[0]?.graph.gaps.every((g) => reasonOf(g).length > 10)).toBe(true);
+  });
   it('a plan of version 1 and the log of a run on it', () => {
     const old = kept('plan-1');
     const plan = openPlan(old);
@@ -82,7 +92,7 @@ describe('what cannot be opened is refused in one sentence', () => {
   const plan = kept('plan-1');
   it.each([
     [null, /^kestfog-plan: must be a JSON object\.$/],
-    [{ ...plan, format: 'kestfog-order/1' }, /^format: must be "kestfog-plan\/3", not "kestfog-order\/1"\.$/],
+    [{ ...plan, format: 'kestfog-order/1' }, /^format: must be "kestfog-plan\/4", not "kestfog-order\/1"\.$/],
     [{ ...plan, format: 'kestfog-plan/9' }, /made by a newer Kestfog/],
     [{ ...plan, tasks: 'none' }, /^tasks: must be a list, not "none"\.$/],
     [{ ...plan, tasks: [{ id: 7 }] }, /^tasks\[0\]\.id: must be a text, not 7\.$/],

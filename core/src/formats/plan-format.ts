@@ -20,7 +20,8 @@ const step = z.looseObject({
   sectionId: z.string().nullable(),
   inside: z.array(z.string()),
 });
-const gap = z.looseObject({ from: z.string(), to: z.string(), rule: z.string(), reason: z.string(), consequence: z.string() });
+const why = { rule: z.string(), facts: z.looseObject({ kind: z.string() }) };
+const gap = z.looseObject({ from: z.string(), to: z.string(), ...why });
 const part = z.looseObject({ role: z.enum(['section', 'line', 'mark', 'guide']), id: z.string(), name: z.string(), colour: z.string() });
 const design = z.looseObject({
   id: z.string(),
@@ -51,15 +52,15 @@ const task = z.looseObject({
 
 /**
  * `kestfog-plan`. Version 1 kept a drawing as three lists and steps without what they lie in; version 2 keeps the stack; version 3
- * says what each stay is for, and knows the kitchen's tips.
+ * says what each stay is for, and knows the kitchen's tips; version 4 keeps facts where it kept sentences.
  * A plan is opened leniently: what a later planner adds to it is carried along.
  */
 export const planFormat: FormatDefinition<Plan> = {
   name: 'kestfog-plan',
-  version: 3,
-  migrations: { 1: toOneStack, 2: withHands },
+  version: 4,
+  migrations: { 1: toOneStack, 2: withHands, 3: wordsAsFacts },
   schema: z.looseObject({
-    format: z.literal('kestfog-plan/3'),
+    format: z.literal('kestfog-plan/4'),
     order: z.looseObject({ format: z.string(), school: z.looseObject({ id: z.string(), wiping: z.string(), contrastOn: z.string(), drops: z.string() }) }),
     bench: z.array(z.tuple([seconds, seconds])),
     designs: z.array(design),
@@ -75,12 +76,15 @@ export const planFormat: FormatDefinition<Plan> = {
         endS: seconds,
       }),
     ),
-    waits: z.array(z.looseObject({ from: z.string(), to: z.string(), minS: seconds, maxS: seconds.nullable(), rule: z.string() })),
+    waits: z.array(z.looseObject({ from: z.string(), to: z.string(), minS: seconds, maxS: seconds.nullable(), ...why })),
   }) as unknown as z.ZodType<Plan>,
 };
 
 /** A plan of any released version. Throws a BadInput that names the place. */
 export const openPlan = (json: unknown): Plan => openFormat(planFormat, json);
+
+/** A plan as it was kept: one of this version is as it is, one of an earlier release is brought up to date. */
+export const planUpToDate = (kept: Plan): Plan => (kept.format === `${planFormat.name}/${planFormat.version}` ? kept : openPlan(kept));
 
 /** Entries with what they did not say yet; what is no list is left for the schema to refuse. */
 const each = (list: unknown, unsaid: Json): unknown => (Array.isArray(list) ? list.map((x: Json) => ({ ...unsaid, ...x })) : list);
@@ -101,6 +105,27 @@ function withHands(json: Json): Json {
     },
     tasks: each(json['tasks'], { batch: 1 }),
     stays: each(json['stays'], { batch: null, why: 'time' }),
+  };
+}
+
+/** Why something waits was a sentence: it is kept as it was written. */
+function wordsAsFacts(json: Json): Json {
+  const kept = <T extends Json>({ reason, consequence, ...rest }: T): Json => ({
+    ...rest,
+    facts: { kind: 'in-words', reason: reason ?? '', consequence: consequence ?? '' },
+  });
+  const all = (list: unknown, change: (x: Json) => Json): unknown => (Array.isArray(list) ? list.map(change) : list);
+  return {
+    ...json,
+    designs: all(json['designs'], (d) => {
+      const graph = d['graph'] as Json;
+      return { ...d, graph: { ...graph, gaps: all(graph['gaps'], kept) } };
+    }),
+    tasks: all(json['tasks'], (t) => {
+      const because = t['because'] as Json | undefined;
+      return because?.['kind'] === 'drying' ? { ...t, because: kept(because) } : t;
+    }),
+    waits: all(json['waits'], kept),
   };
 }
 

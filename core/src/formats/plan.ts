@@ -2,14 +2,15 @@ import type { Design } from '../design/design.js';
 import type { Air } from '../drying/air.js';
 import type { Factors, Margin } from '../drying/uncertainty.js';
 import type { StepGraph } from '../steps/derive.js';
-import type { Bag, Gap, RuleId } from '../steps/step.js';
+import type { Bag, Gap } from '../steps/step.js';
 import type { TechniqueId, TechniqueKind } from '../steps/techniques/index.js';
+import type { StayPlace, StayReason, Why } from '../steps/why.js';
 import type { DesignId, LotId, StayId, StepId, TaskId, TrayId } from '../units/id.js';
 import type { OrderFile } from './order.js';
 
-/** `kestfog-plan/3`: every task with its time, tray, cookies and bags, and the reason for each wait. Seconds since the epoch. */
+/** `kestfog-plan/4`: every task with its time, tray, cookies and bags, and why it waits. Seconds since the epoch. */
 export interface Plan {
-  readonly format: 'kestfog-plan/3';
+  readonly format: 'kestfog-plan/4';
   readonly modelVersion: string;
   readonly epoch: string | null;
   readonly school: string;
@@ -50,8 +51,7 @@ export interface PlanDesign {
   readonly drawing: Design;
 }
 
-export type StayPlace = 'fan' | 'box';
-export type StayReason = 'time' | 'pools' | 'asked';
+export type { StayPlace, StayReason };
 
 /** Ways to put cookies on trays: as they were listed, laborious designs begun first, or laborious beside easy on each tray. */
 export const arrangementWays = ['as-listed', 'laborious-first', 'mixed'] as const;
@@ -110,7 +110,7 @@ export interface Motion {
 /** Why a task does not begin earlier. */
 export type Because =
   | { readonly kind: 'first' }
-  | { readonly kind: 'drying'; readonly fromTask: TaskId; readonly reason: string; readonly rule: RuleId; readonly waitS: number }
+  | ({ readonly kind: 'drying'; readonly fromTask: TaskId; readonly waitS: number } & Why)
   /** its pieces cannot be lifted earlier */
   | { readonly kind: 'pieces' }
   | { readonly kind: 'hands'; readonly fromTask: TaskId }
@@ -132,16 +132,17 @@ export interface Stay {
   readonly forS: number;
 }
 
-/** A lag between two tasks as the plan keeps it, start to start. */
-export interface PlanWait {
+/** A lag between two tasks, start to start: the least wait, the greatest where a window shuts, and why. */
+export interface Lag extends Why {
   readonly from: TaskId;
   readonly to: TaskId;
   readonly minS: number;
   readonly maxS: number | null;
+}
+
+/** A lag as the plan keeps it, with the time to spare beyond its wait. */
+export interface PlanWait extends Lag {
   readonly slackS: number;
-  readonly rule: RuleId;
-  readonly reason: string;
-  readonly consequence: string;
 }
 
 /** Gap of a cookie's steps with its wait or window in seconds of the bench's air at the plan's margin. */

@@ -52,7 +52,8 @@ describe('a counted bag changes what the plan waits', () => {
       designs: [demo('mackerel.svg')],
       rounds: 30,
     });
-  const wait = (p: ReturnType<typeof plan>) => p.waits.find((w) => w.reason.includes('head crusts before belly'))?.minS ?? 0;
+  const wait = (p: ReturnType<typeof plan>) =>
+    p.waits.find(({ facts: f }) => f.kind === 'meeting' && f.earlier === 'head' && f.later === 'belly' && f.state === 'crusted')?.minS ?? 0;
   it('thinner icing crusts later, thicker sooner, and the bag keeps its name', () => {
     expect(wait(plan(10))).toBeGreaterThan(wait(plan()));
     expect(wait(plan(20))).toBeLessThan(wait(plan()));

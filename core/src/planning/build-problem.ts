@@ -3,10 +3,10 @@ import { dryingRate, lossThrough, secondsToLose } from '../drying/front.js';
 import type { Factors, Margin } from '../drying/uncertainty.js';
 import { carryIdOf, lagKey, stayIdOf, takeOutIdOf } from '../formats/ids.js';
 import type { OrderFile } from '../formats/order.js';
-import type { StayPlace, TimedGap } from '../formats/plan.js';
+import type { Lag, StayPlace, TimedGap } from '../formats/plan.js';
 import type { Link, Problem, Task } from '../scheduling/problem.js';
 import type { Pace } from '../steps/pace.js';
-import type { RuleId } from '../steps/step.js';
+import { type Why, whyOf } from '../steps/why.js';
 import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
 import { separation } from './separation.js';
 import { byPoint, isBeforeStay, type StayChoice } from './stays.js';
@@ -20,18 +20,6 @@ const QUICK_SET_WITHIN_S = 240;
 
 export const carryId = (s: StayChoice): string => carryIdOf(stayIdOf(s));
 export const takeOutId = (s: StayChoice): string => takeOutIdOf(stayIdOf(s));
-
-/** A lag of the problem with the gap it came from. */
-export interface Lag {
-  readonly from: string;
-  readonly to: string;
-  /** start to start */
-  readonly minS: number;
-  readonly maxS: number | null;
-  readonly rule: RuleId;
-  readonly reason: string;
-  readonly consequence: string;
-}
 
 export interface Built {
   readonly problem: Problem;
@@ -75,10 +63,10 @@ function awayHours(order: OrderFile, who: string): [number, number][] {
   return [...complementIntervals(open).map((c): [number, number] => [c.fromS, c.toS]), ...pinned];
 }
 
-const stayReason = (s: StayChoice): string =>
-  `tray ${s.trayId} ${s.where === 'fan' ? 'stands before the fan' : 'is in the dehydrator'} for ${Math.round(s.seconds / 60)} min${
-    s.why === 'pools' ? ', so that its small pools set before they cave in' : s.why === 'asked' ? ', as you asked' : ''
-  }`;
+const whyStay = (s: StayChoice, until: 'out' | 'worked'): Why => ({
+  rule: 'away-drying',
+  facts: { kind: 'stay', trayId: s.trayId, where: s.where, minutes: Math.round(s.seconds / 60), why: s.why, until },
+});
 
 export function buildProblem(input: BuildInput): Built {
   const { order, visits, stays, air, airAt, margin, pace } = input;
@@ -121,9 +109,7 @@ export function buildProblem(input: BuildInput): Built {
         to: takeOutId(s),
         minS: pace.traySwapS + s.seconds,
         maxS: pace.traySwapS + s.seconds + TAKE_OUT_WITHIN_S,
-        rule: 'away-drying',
-        reason: stayReason(s),
-        consequence: 'left in longer it dries harder than the plan counts on',
+        ...whyStay(s, 'out'),
       });
     }
     if (s.why !== 'time') {
@@ -139,8 +125,7 @@ export function buildProblem(input: BuildInput): Built {
           minS: v.times.durationS,
           maxS: v.times.durationS + maxS,
           rule: 'few-pools',
-          reason: s.why === 'pools' ? 'small pools go to dry as soon as they are laid' : 'the round goes to dry as soon as it is laid, as you asked',
-          consequence: 'what stays wet meanwhile runs and caves in',
+          facts: { kind: 'sent-at-once', why: s.why },
         });
       }
     }
@@ -155,9 +140,7 @@ export function buildProblem(input: BuildInput): Built {
           to: v.id,
           minS: pace.traySwapS + s.seconds,
           maxS: null,
-          rule: 'away-drying',
-          reason: stayReason(s),
-          consequence: s.why === 'pools' ? 'small pools that stay wet cave in' : 'it has not dried as far as the plan counts on',
+          ...whyStay(s, 'worked'),
         });
       }
     }
@@ -175,8 +158,7 @@ export function buildProblem(input: BuildInput): Built {
         minS: lift.times.durationS,
         maxS: null,
         rule: 'pieces-first',
-        reason: 'its pieces are dry through and lifted from their parchment first',
-        consequence: 'a piece lifted early breaks',
+        facts: { kind: 'lifted-pieces' },
       });
     }
   const byLot = new Map<string, Visit[]>();
@@ -192,25 +174,25 @@ export function buildProblem(input: BuildInput): Built {
           );
           const last = between.reduce<StayChoice | null>((a, b) => (a && byPoint(a, b) >= 0 ? a : b), null);
           const need = lossNeeded(timed.gap, margin, input.factors);
-          const { rule, reason, consequence } = timed.gap;
+          const why = whyOf(timed.gap);
           const key = lagKey(earlier.id, later.id);
           if (!last || need === 0) {
             links.push({ from: earlier.id, to: later.id, anchor: 'start', min: s.minS, max: s.maxS });
-            lags.push({ from: earlier.id, to: later.id, minS: s.minS, maxS: s.maxS, rule, reason, consequence });
+            lags.push({ from: earlier.id, to: later.id, minS: s.minS, maxS: s.maxS, ...why });
             continue;
           }
           behindStay.add(key);
           const known = input.measured?.get(key);
           if (known !== undefined) {
             links.push({ from: earlier.id, to: later.id, anchor: 'start', min: known, max: null });
-            lags.push({ from: earlier.id, to: later.id, minS: known, maxS: null, rule, reason, consequence });
+            lags.push({ from: earlier.id, to: later.id, minS: known, maxS: null, ...why });
             continue;
           }
           // What dries on the bench before the stay is not counted: the stay may begin at once, and waits must never be short.
           const lost = lossThrough(between.map((x) => ({ air: airAt[x.where] as Air, seconds: x.seconds })));
           const rest = Math.max(0, Math.ceil(secondsToLose(dryingRate(air), lost, need)) - firstTouchS(later, timed));
           links.push({ from: stayIdOf(last), to: later.id, anchor: 'start', min: last.seconds + rest, max: null });
-          lags.push({ from: carryId(last), to: later.id, minS: pace.traySwapS + last.seconds + rest, maxS: null, rule, reason, consequence });
+          lags.push({ from: carryId(last), to: later.id, minS: pace.traySwapS + last.seconds + rest, maxS: null, ...why });
         }
       }
     }

@@ -1,4 +1,5 @@
 import type { Plan } from '../formats/plan.js';
+import { type Why, whyOf } from '../steps/why.js';
 import { seededRng } from '../time/rng.js';
 import { cureOfWait, cureOfWindow } from './chance-cures.js';
 import { type Edge, edgesOf } from './chance-edges.js';
@@ -10,7 +11,8 @@ export interface WeakPoint {
   /** the step to look at */
   readonly taskId: string;
   readonly trayId: string;
-  readonly label: string;
+  /** the motion whose window is missed, or what is waited for */
+  readonly what: string | Why;
   /** share of the evenings in which it happens, 0–1 */
   readonly share: number;
   readonly cure: string;
@@ -71,12 +73,12 @@ export function chanceOf(plan: Plan, { draws = CHANCE_DRAWS, seed = 1, onProgres
   // A step of many cookies has one window a mark; the worst of them speaks for it.
   const worst = windows.filter((w, i) => windows.findIndex((o) => o.taskId === w.taskId && o.label === w.label) === i);
   const weak: WeakPoint[] = [
-    ...worst.map(({ edge, ...w }) => ({ ...w, kind: 'window' as const, share: w.missed, cure: cureOfWindow(edge, plan) })),
+    ...worst.map(({ edge, label, ...w }) => ({ ...w, kind: 'window' as const, what: label, share: w.missed, cure: cureOfWindow(edge, plan) })),
     ...[...blamed].map(([e, n]) => ({
       kind: 'wait' as const,
       taskId: e.to.id,
       trayId: e.to.trayId,
-      label: e.gap.reason,
+      what: whyOf(e.gap),
       share: n / draws,
       cure: cureOfWait(e, plan, lateness, onTime),
     })),

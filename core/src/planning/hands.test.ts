@@ -68,7 +68,7 @@ describe('small pools are quick-set', () => {
     }
     const out = task(box, (t) => t.id === 'A.box.r1b1.out');
     for (const t of wet.filter((x) => x.batch === 2)) expect(t.startS).toBeGreaterThanOrEqual(out.endS);
-    expect(box.waits.some((w) => /small pools set before they cave in/.test(w.reason))).toBe(true);
+    expect(box.waits.some((w) => w.facts.kind === 'stay' && w.facts.why === 'pools')).toBe(true);
   });
   it('before the fan, for longer, where there is no box; not at all where there is neither, and then the risk is shown', () => {
     const fan = planned([svg(PANES)], { school: 'warm-box', fan: { places: 1 } });
@@ -111,7 +111,7 @@ describe('a stay that was asked for', () => {
     const laid = Math.max(...p.tasks.filter((t) => t.kind === 'wet' && t.round === 1).map((t) => t.endS));
     expect((asked?.startS ?? 0) - laid).toBeLessThan(600);
     expect(brokenRules(p)).toEqual([]);
-    expect(p.waits.some((w) => /as you asked/.test(w.reason))).toBe(true);
+    expect(p.waits.some((w) => w.facts.kind === 'stay' && w.facts.why === 'asked')).toBe(true);
   });
   it('is refused where there is no such place, no such round, or a crust is waited for', () => {
     const pin = (more: object) => ({ pins: [{ kind: 'stay', tray: 'A', round: 1, where: 'box', minutes: 3, ...more }] });

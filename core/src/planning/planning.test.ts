@@ -76,7 +76,7 @@ describe('visits', () => {
     return { id, lot: { id: 'L', trayId: 'A', designId: 'd', cookies: k, firstPlace: 0 }, bundle: { ...bundle, steps: [] }, cookies: [0, k], times };
   };
   const timed = (minS: number, maxS: number | null): TimedGap => ({
-    gap: { from: 'x', to: 'y', rule: 'touching-sections', reason: '', consequence: '' },
+    gap: { from: 'x', to: 'y', rule: 'touching-sections', facts: { kind: 'prepared' } },
     minS,
     maxS,
   });
@@ -164,7 +164,7 @@ describe('what cannot be done is said with its reason', () => {
       'Busy tile',
     );
     expect(() => planOrder({ order, designs: [busy], rounds: 10 })).toThrow(
-      /Busy tile: 9 passes of wet work take \d+:\d\d on one cookie and the window is \d:\d\d .*drop a colour/,
+      /Busy tile: 9 passes of wet work take \d+:\d\d on one cookie and the window is \d:\d\d: .*drop a colour/,
     );
   });
 });

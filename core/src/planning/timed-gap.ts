@@ -5,6 +5,7 @@ import { TOO_SLOW_S } from '../drying/outlook.js';
 import { type Factors, lossAsked, type Margin, waitFactor, windowFactor } from '../drying/uncertainty.js';
 import type { TimedGap } from '../formats/plan.js';
 import type { Gap } from '../steps/step.js';
+import { whyOf } from '../steps/why.js';
 import { NoAnswer } from '../units/bad-input.js';
 
 /** Pens and stencils are held to the careful quantile whatever the plan's margin. */
@@ -35,8 +36,8 @@ export function timeGap(gap: Gap, air: Air, margin: Margin, factors?: Factors): 
     while (limit > 0 && secondsToLose(dryingRate({ ...air, humidityFrac: limit / 100 }), 0, need) > TOO_SLOW_S) limit -= 1;
     throw new NoAnswer(
       'never-dries',
-      `At ${pct} % humidity and ${air.tempC} °C this would wait for ever: ${gap.reason}; it works at ${limit} % or below, or with warmer air.`,
-      { humidityPct: pct, limitHumidityPct: limit },
+      `At ${pct} % humidity and ${air.tempC} °C this would wait for ever; it works at ${limit} % or below, or with warmer air.`,
+      { humidityPct: pct, limitHumidityPct: limit, why: whyOf(gap) },
     );
   }
   const allowed = lossAllowed(gap, margin, factors);

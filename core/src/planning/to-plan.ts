@@ -1,11 +1,12 @@
 import { type Design, sectionById } from '../design/design.js';
 import { lagKey, stayIdOf } from '../formats/ids.js';
-import type { Arrangement, Because, Motion, Plan, PlanDesign, PlanTask, PlanWait, Stay, TimedGap } from '../formats/plan.js';
+import type { Arrangement, Because, Lag, Motion, Plan, PlanDesign, PlanTask, PlanWait, Stay, TimedGap } from '../formats/plan.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { Pace } from '../steps/pace.js';
-import { bagKey, type RuleId } from '../steps/step.js';
+import { bagKey } from '../steps/step.js';
 import { techniqueById } from '../steps/techniques/index.js';
-import { carryId, type Lag, PIECE_TECHNIQUES, takeOutId } from './build-problem.js';
+import { type RuleId, whyOf } from '../steps/why.js';
+import { carryId, PIECE_TECHNIQUES, takeOutId } from './build-problem.js';
 import type { Attempt } from './planning.js';
 import type { StayChoice } from './stays.js';
 import type { Visit, WidenedSnip } from './visit.js';
@@ -60,7 +61,7 @@ export function toPlan(a: Attempt, arrangement: Arrangement): Plan {
   const waits = waitsOf(a.built.lags, startOf);
   const tasks = withReasons(timedTasks, waits, pace, order.piecesFrom);
   return {
-    format: 'kestfog-plan/3',
+    format: 'kestfog-plan/4',
     modelVersion: MODEL_VERSION,
     order,
     arrangement,
@@ -176,9 +177,7 @@ export function waitsOf(lags: readonly Lag[], startOf: (id: string) => number): 
       minS: l.minS,
       maxS,
       slackS: startOf(l.to) - startOf(l.from) - l.minS,
-      rule: l.rule,
-      reason: l.reason,
-      consequence: l.consequence,
+      ...whyOf(l),
     });
   }
   return [...strongest.values()];
@@ -199,7 +198,7 @@ function because(t: PlanTask, previous: PlanTask | undefined, waits: readonly Pl
   if (piecesFrom !== null && t.startS === piecesFrom && t.motions.some((m) => PIECE_TECHNIQUES.includes(m.technique))) return { kind: 'pieces' };
   const binding = waits.filter((w) => w.to === t.id && w.slackS <= 0).sort((a, b) => b.minS - a.minS)[0];
   if (binding && binding.minS > 0 && binding.rule !== 'prepared-first')
-    return { kind: 'drying', fromTask: binding.from, reason: binding.reason, rule: binding.rule, waitS: binding.minS };
+    return { kind: 'drying', fromTask: binding.from, waitS: binding.minS, ...whyOf(binding) };
   if (!previous) return { kind: 'first' };
   if (t.startS - previous.endS <= pace.changeoverS) return { kind: 'hands', fromTask: previous.id };
   return { kind: 'bench' };

@@ -3,6 +3,7 @@ import type { Lot, TimedGap } from '../formats/plan.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { Pace } from '../steps/pace.js';
 import { bagKey } from '../steps/step.js';
+import { whyOf } from '../steps/why.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { type Bundle, bundlesOf } from './bundle.js';
 import { separation } from './separation.js';
@@ -86,8 +87,8 @@ function widenedBefore(bundles: readonly Bundle[]): ReadonlyMap<Bundle, Pick<Wid
 function neverMeets(t: TimedGap, designName: string): NoAnswer {
   return new NoAnswer(
     'window-too-short',
-    `${designName}: ${t.gap.reason}, and the window of ${clock((t.maxS ?? 0) - t.minS)} is too short for one cookie: work a smaller area, or choose a bolder margin.`,
-    { windowS: (t.maxS ?? 0) - t.minS },
+    `${designName}: a window of ${clock((t.maxS ?? 0) - t.minS)} is too short for one cookie: work a smaller area, or choose a bolder margin.`,
+    { windowS: (t.maxS ?? 0) - t.minS, why: whyOf(t.gap) },
   );
 }
 
@@ -98,7 +99,7 @@ function tooSlow(bundle: Bundle, window: InnerWindow, tookS: number, designName:
   const work = colours > 0 ? `${colours} ${colours === 1 ? 'pass' : 'passes'} of wet work take ${clock(tookS)}` : `flooding takes ${clock(tookS)}`;
   return new NoAnswer(
     'window-too-short',
-    `${designName}: ${work} on one cookie and the window is ${clock(window.maxS)} (${window.gap.reason}): loosen the icing, drop a colour, or choose a bolder margin.`,
-    { tookS: Math.ceil(tookS), windowS: window.maxS },
+    `${designName}: ${work} on one cookie and the window is ${clock(window.maxS)}: loosen the icing, drop a colour, or choose a bolder margin.`,
+    { tookS: Math.ceil(tookS), windowS: window.maxS, why: whyOf(window.gap) },
   );
 }

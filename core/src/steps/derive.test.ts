@@ -4,6 +4,7 @@ import { readDesign } from '../design/read-design.js';
 import { REFERENCE_AIR } from '../drying/air.js';
 import { dryingRate, REFERENCE_REGION, secondsToLose } from '../drying/front.js';
 import { stateThresholds } from '../drying/state.js';
+import { consequenceOf, reasonOf } from '../wording/why.js';
 import { deriveSteps, type StepGraph } from './derive.js';
 import { schoolById, schools } from './school.js';
 
@@ -34,8 +35,8 @@ describe('steps of the demo’s cookies', () => {
     for (const s of lighthouse.steps.filter((x) => x.technique === 'flood' || x.technique === 'piped-line'))
       expect(gap(lighthouse, s.id, 'pack.cookie')?.minState).toBe('dry');
     for (const g of [...lighthouse.gaps, ...mackerel.gaps]) {
-      expect(g.reason.length).toBeGreaterThan(10);
-      expect(g.consequence.length).toBeGreaterThan(5);
+      expect(reasonOf(g).length).toBeGreaterThan(10);
+      expect(consequenceOf(g).length).toBeGreaterThan(5);
     }
   });
   it('hands-on seconds follow the pace: 11 mm/s of bead, 1.4 s a square centimetre, 1.2 s a drop', () => {

@@ -1,7 +1,8 @@
+import type { DryingState } from '../drying/state.js';
 import { BadInput } from '../units/bad-input.js';
 import type { Item } from './items.js';
 import type { Answer } from './law.js';
-import type { RuleId } from './step.js';
+import type { AskId, RuleId } from './why.js';
 
 /** `b` comes after `a`, and what it asks of it. */
 export interface Edge {
@@ -55,8 +56,16 @@ export class Edges {
   }
 }
 
-/** Nothing is waited for but that the other is done. */
-export const orderOnly = (because: string): Answer => ({ kind: 'at-once', because });
+/** The state an answer asks for, where it asks for one. */
+export const stateOf = (answer: Answer): DryingState | undefined => (answer.kind === 'state' ? answer.state : undefined);
+
+/** One of two orders that contradict each other. */
+export interface RefusedOrder {
+  readonly earlier: string;
+  readonly later: string;
+  readonly ask: AskId;
+  readonly state: DryingState | undefined;
+}
 
 /** Orders that run in a circle are refused by naming two that contradict each other. */
 export function refuseCycles(edges: readonly Edge[], items: readonly Item[]): void {
@@ -83,10 +92,11 @@ export function refuseCycles(edges: readonly Edge[], items: readonly Item[]): vo
     if (!circle) continue;
     const said = circle.find((e) => e.said) ?? (circle[0] as Edge);
     const other = circle.find((e) => e !== said && e.said) ?? circle.find((e) => e !== said) ?? said;
-    const told = (e: Edge) => `"${e.b.name}" comes after "${e.a.name}" (${e.answer.because})`;
-    throw new BadInput('order-cycle', `${told(said)} and ${told(other)}, which contradict each other: take one of these orders back.`, {
+    const asked = (e: Edge) => `"${e.b.name}" comes after "${e.a.name}"`;
+    throw new BadInput('order-cycle', `${asked(said)} and ${asked(other)}, which contradict each other: take one of these orders back.`, {
       first: said.a.id,
       next: said.b.id,
+      orders: [said, other].map((e): RefusedOrder => ({ earlier: e.a.name, later: e.b.name, ask: e.answer.ask, state: stateOf(e.answer) })),
     });
   }
 }

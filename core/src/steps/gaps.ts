@@ -2,14 +2,14 @@ import type { WetMark } from '../design/design.js';
 import type { Words } from '../design/words.js';
 import { dryingStates, stateThresholds } from '../drying/state.js';
 import { BadInput } from '../units/bad-input.js';
-import type { Edge } from './edges.js';
+import { type Edge, stateOf } from './edges.js';
 import type { GapContext } from './gap-context.js';
-import { consequenceOf, reasonOf } from './gap-words.js';
 import type { Item } from './items.js';
 import { packing } from './packing.js';
 import type { School } from './school.js';
 import type { Gap, Step } from './step.js';
 import { techniqueById } from './techniques/index.js';
+import type { MeetingFacts } from './why.js';
 
 /** What the dam, the flood (or the detail) and the wet work of an item are, as steps. */
 interface Own {
@@ -48,8 +48,7 @@ export function gapsOf(context: GapContext): Gap[] {
         to: s.id,
         minSeconds: 0,
         rule: 'prepared-first',
-        reason: 'cookies are cool and bags open before the first icing',
-        consequence: 'warm cookies melt icing, unopened bags cost the wet window',
+        facts: { kind: 'prepared' },
       }),
     );
   return [...prepared, ...gaps, ...packed];
@@ -66,8 +65,7 @@ export function gapsOf(context: GapContext): Gap[] {
     const dams = edge.rule === 'grains-reach' && edge.answer.kind === 'state' && a.dam?.region && !late.has(edge.a) && school.outline === 'set' ? [a.dam] : [];
     return [...froms, ...dams].flatMap((from) =>
       tos.map((to): Gap => {
-        const told = waitOf(edge, from, to, said);
-        return { from: from.id, to: to.id, ...told, rule, reason: reasonOf(edge, said), consequence: consequenceOf(edge) };
+        return { from: from.id, to: to.id, ...waitOf(edge, from, to, said), rule, facts: meetingFacts(edge, said) };
       }),
     );
   }
@@ -138,8 +136,7 @@ export function gapsOf(context: GapContext): Gap[] {
           maxState: 'thickening',
           maxLossKgPerM2: thresholds.thickening,
           rule: 'outline-then-flood',
-          reason: `the outline of ${item.name} melts into its flood while it is wet`,
-          consequence: 'a line shows round the section',
+          facts: { kind: 'dam', part: item.name, dam: 'melts' },
         },
       ];
     return [
@@ -149,8 +146,7 @@ export function gapsOf(context: GapContext): Gap[] {
         minState: 'skinned',
         minLossKgPerM2: thresholds.skinned,
         rule: 'outline-then-flood',
-        reason: `the outline of ${item.name} skins first, so that ${contrast ? 'its colour stays in it' : 'it holds the flood'}`,
-        consequence: contrast ? 'its colour bleeds into the flood' : 'the dam gives way and the flood runs off',
+        facts: { kind: 'dam', part: item.name, dam: contrast ? 'keeps-colour' : 'holds' },
       },
     ];
   }
@@ -186,8 +182,7 @@ export function gapsOf(context: GapContext): Gap[] {
           maxLossKgPerM2: thresholds[until],
           ...(words?.withinMin === undefined ? {} : { maxSeconds: words.withinMin * 60 }),
           rule: 'wet-window',
-          reason: `${step.label} goes into ${nameOf(bodyId)} while it is wet`,
-          consequence: definition.tooLate,
+          facts: { kind: 'wet', work: step.label, into: nameOf(bodyId), technique: step.technique },
         });
       }
     }
@@ -201,8 +196,7 @@ export function gapsOf(context: GapContext): Gap[] {
           to: step.id,
           minSeconds: 0,
           rule: 'marks-in-order',
-          reason: `${step.label} follows ${before.label} at once`,
-          consequence: 'the pattern comes out another way round',
+          facts: { kind: 'next-mark', earlier: before.label, later: step.label },
         });
     }
     return out;
@@ -228,8 +222,7 @@ export function gapsOf(context: GapContext): Gap[] {
           maxState: 'thickening',
           maxLossKgPerM2: stateThresholds(from.region as NonNullable<Step['region']>).thickening,
           rule: 'flush-join',
-          reason: `${b.name} meets ${a.name} while it is wet, so that they lie level`,
-          consequence: 'a step shows along the join',
+          facts: { kind: 'level', earlier: a.name, later: b.name },
         });
       }
     }
@@ -248,8 +241,7 @@ export function gapsOf(context: GapContext): Gap[] {
               minState: 'skinned',
               minLossKgPerM2: stateThresholds(from.region as NonNullable<Step['region']>).skinned,
               rule: 'few-pools',
-              reason: `${a.name} is quick-set (${school.quickSetBoxMin} min in the box, or ${school.quickSetFanMin} before a fan) and has skinned before the next small pools are flooded`,
-              consequence: 'small pools that stay wet together crater',
+              facts: { kind: 'next-pools', earlier: a.name, dehydratorMin: school.quickSetBoxMin, fanMin: school.quickSetFanMin },
             });
         }
       }
@@ -268,8 +260,7 @@ export function gapsOf(context: GapContext): Gap[] {
         to: of(b).main.id,
         minSeconds: 0,
         rule: 'laid-over',
-        reason: `${b.name} follows ${a.name}, as they were drawn`,
-        consequence: 'the bag is taken up twice and lines cross the wrong way round',
+        facts: { kind: 'as-drawn', earlier: a.name, later: b.name },
       });
     }
   }
@@ -294,11 +285,30 @@ export function gapsOf(context: GapContext): Gap[] {
         to: of(a).main.id,
         minSeconds: 0,
         rule: 'dam-before-neighbour',
-        reason: `the dam of ${b.name} is drawn before ${a.name} beside it is flooded`,
-        consequence: 'the bead runs into its wet neighbour',
+        facts: { kind: 'dam-first', dam: b.name, beside: a.name },
       });
     }
   }
+}
+
+/** What a meeting is about: the two parts, how they meet, and what is asked. */
+function meetingFacts({ a, b, answer, rule, touching, on }: Edge, said: Words | undefined): MeetingFacts {
+  const state = stateOf(answer);
+  const own = {
+    ...(said?.needs === undefined ? {} : { state: said.needs }),
+    ...(said?.waitMin === undefined ? {} : { minutes: said.waitMin }),
+  };
+  return {
+    kind: 'meeting',
+    earlier: a.name,
+    later: b.name,
+    technique: b.technique.id,
+    isFlood: b.section !== null,
+    how: rule === 'touching-sections' || touching ? 'beside' : on ? 'on' : 'after',
+    ask: answer.ask,
+    ...(state === undefined ? {} : { state }),
+    ...(Object.keys(own).length > 0 ? { said: own } : {}),
+  };
 }
 
 const sameBag = (a: Step, b: Step): boolean => a.bag !== null && b.bag !== null && a.bag.colour === b.bag.colour && a.bag.seconds === b.bag.seconds;

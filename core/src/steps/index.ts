@@ -13,3 +13,4 @@ export * from './school.js';
 export * from './step.js';
 export * from './techniques/index.js';
 export * from './tips.js';
+export * from './why.js';

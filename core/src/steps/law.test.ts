@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { dryingStates } from '../drying/state.js';
+import { askText } from '../wording/why.js';
 import { asks, type How, PLAIN } from './law.js';
 import { schoolById, schoolIds } from './school.js';
 import { type TechniqueId, techniqueById, techniques } from './techniques/index.js';
@@ -16,7 +17,7 @@ describe('the one law', () => {
           for (const earlier of techniques) {
             const a = asks(later, earlier.leaves, schoolById(school), { ...PLAIN, how });
             pairs += 1;
-            expect(a.because.length, `${later.id} ${how} ${earlier.id}`).toBeGreaterThan(3);
+            expect(askText(a.ask, a.kind === 'state' ? a.state : undefined).length, `${later.id} ${how} ${earlier.id}`).toBeGreaterThan(3);
             if (a.kind === 'state') {
               expect(dryingStates).toContain(a.state);
               expect(a.times ?? 1).toBeGreaterThan(0);

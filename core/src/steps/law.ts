@@ -2,6 +2,7 @@ import type { DryingState } from '../drying/state.js';
 import type { School } from './school.js';
 import type { TechniqueDefinition } from './techniques/index.js';
 import type { AskRow, Leaves } from './techniques/technique.js';
+import type { AskId } from './why.js';
 
 /**
  * The one law: for every meeting the later part begins after the earlier has reached what the later asks of it, whatever
@@ -49,10 +50,10 @@ export type Answer =
       readonly times?: number;
       /** held to the careful quantile whatever the order's margin */
       readonly careful?: true;
-      readonly because: string;
+      readonly ask: AskId;
     }
-  | { readonly kind: 'at-once'; readonly because: string; readonly seconds?: number }
-  | { readonly kind: 'refused'; readonly because: string };
+  | { readonly kind: 'at-once'; readonly ask: AskId; readonly seconds?: number }
+  | { readonly kind: 'refused'; readonly ask: AskId };
 
 /** An airbrush's film is dry to the touch after ten minutes: *assumed*. */
 export const MIST_DRY_S = 600;
@@ -60,15 +61,15 @@ export const MIST_DRY_S = 600;
 export const LIGHT_MM2 = 200;
 export const LIGHT_DEPTH_MM = 1.5;
 
-const state = (s: DryingState, because: string, more: { times?: number; careful?: true } = {}): Answer => ({ kind: 'state', state: s, because, ...more });
-const atOnce = (because: string): Answer => ({ kind: 'at-once', because });
+const state = (s: DryingState, ask: AskId = 'plain', more: { times?: number; careful?: true } = {}): Answer => ({ kind: 'state', state: s, ask, ...more });
+export const atOnce = (ask: AskId, seconds?: number): Answer => ({ kind: 'at-once', ask, ...(seconds === undefined ? {} : { seconds }) });
 
 type Ask = (school: School, c: Circumstances) => Answer;
 
-const mistDry: Ask = () => ({ kind: 'at-once', seconds: MIST_DRY_S, because: 'the airbrushed film is dry to the touch after ten minutes' });
-const filmHolds: Ask = () => atOnce('what lies there does not have to dry first');
-const nothingLeft: Ask = () => atOnce('it leaves nothing behind that could smear: only the order counts');
-const sideBySide: Ask = () => atOnce('a bead beside icing touches nothing wet of it');
+const mistDry: Ask = () => atOnce('film-dry', MIST_DRY_S);
+const filmHolds: Ask = () => atOnce('film-holds');
+const nothingLeft: Ask = () => atOnce('nothing-left');
+const sideBySide: Ask = () => atOnce('beside-bead');
 
 /**
  * A neighbour's wait: a multiple of crusting; grains hold a surface together, so a sugared one counts once it has skinned.
@@ -76,23 +77,21 @@ const sideBySide: Ask = () => atOnce('a bead beside icing touches nothing wet of
  */
 function neighbour(school: School, c: Circumstances): Answer {
   const own = c.sugared
-    ? state('skinned', 'skins under its grains', { times: Math.max(1, school.neighbourCrusts) })
-    : state('crusted', 'crusts', { times: school.neighbourCrusts });
+    ? state('skinned', 'under-grains', { times: Math.max(1, school.neighbourCrusts) })
+    : state('crusted', 'plain', { times: school.neighbourCrusts });
   if (!c.strongContrast || school.contrastOn === 'as-neighbour') return own;
-  const because = `${school.contrastOn === 'set' ? 'sets' : 'crusts'}: strong contrast would bleed`;
   // A school whose neighbours wait longer than that goes on waiting longer.
-  return school.contrastOn === 'crusted' ? state('crusted', because, { times: Math.max(1, school.neighbourCrusts) }) : state('set', because);
+  return school.contrastOn === 'crusted' ? state('crusted', 'contrast', { times: Math.max(1, school.neighbourCrusts) }) : state('set', 'contrast');
 }
 
 function layer(school: School, c: Circumstances): Answer {
-  if (school.layerOn === 'as-neighbour') return state('crusted', 'crusts as for a neighbour', { times: school.neighbourCrusts });
+  if (school.layerOn === 'as-neighbour') return state('crusted', 'as-neighbour', { times: school.neighbourCrusts });
   if (school.layerOn === 'crusted' || (school.layerOn === 'light-crusted' && c.light))
-    return state('crusted', 'crusts', { times: Math.max(1, school.neighbourCrusts) });
-  return state('set', 'sets');
+    return state('crusted', 'plain', { times: Math.max(1, school.neighbourCrusts) });
+  return state('set');
 }
 
-const detailOnDetail: Ask = (_school, c) =>
-  c.sameBag ? atOnce('piped from the same bag, one runs into the other on purpose') : state('crusted', 'crusts, or the two run together');
+const detailOnDetail: Ask = (_school, c) => (c.sameBag ? atOnce('same-bag') : state('crusted', 'run-together'));
 
 /** Icing that is asked for a state whichever body it is. */
 const icing = (ask: Ask): Pick<Row, 'flood' | 'bead'> => ({ flood: ask, bead: ask });
@@ -105,62 +104,56 @@ const REST: Pick<Row, 'piece' | 'film' | 'grains' | 'mist' | 'nothing'> = {
 };
 type Row = Readonly<Record<Leaves, Ask>>;
 
-const wetOnly: Ask = () => ({ kind: 'refused', because: 'wet work goes into wet icing only: lay it in a flood or a bead, or pipe it as a detail' });
+const wetOnly: Ask = () => ({ kind: 'refused', ask: 'wet-only' });
 
 const LAW: Readonly<Record<AskRow, Row>> = {
   flood: {
     flood: (school, c) => (c.how === 'on' ? layer(school, c) : neighbour(school, c)),
-    bead: (school, c) =>
-      c.how === 'on'
-        ? layer(school, c)
-        : school.outline === 'set'
-          ? state('skinned', 'skins, so that it holds the flood beside it')
-          : atOnce('a dividing bead melts into the flood beside it'),
+    bead: (school, c) => (c.how === 'on' ? layer(school, c) : school.outline === 'set' ? state('skinned', 'holds-flood') : atOnce('bead-melts')),
     ...REST,
   },
   // What lies wet in a body is bound to it by its window, not by a wait.
   wet: { flood: wetOnly, bead: wetOnly, piece: wetOnly, film: wetOnly, grains: wetOnly, mist: wetOnly, nothing: wetOnly },
   piped: {
-    flood: (school, c) => (c.how === 'beside' ? sideBySide(school, c) : state(school.detailsOn, school.detailsOn === 'set' ? 'sets' : 'crusts')),
+    flood: (school, c) => (c.how === 'beside' ? sideBySide(school, c) : state(school.detailsOn)),
     bead: (school, c) => (c.how === 'beside' ? sideBySide(school, c) : detailOnDetail(school, c)),
     ...REST,
   },
   relief: {
-    flood: (school, c) =>
-      c.how === 'beside' ? sideBySide(school, c) : state(school.reliefOn, school.reliefOn === 'set' ? 'sets' : 'crusts and is still soft beneath'),
+    flood: (school, c) => (c.how === 'beside' ? sideBySide(school, c) : state(school.reliefOn, school.reliefOn === 'set' ? 'plain' : 'soft-beneath')),
     bead: (school, c) => (c.how === 'beside' ? sideBySide(school, c) : detailOnDetail(school, c)),
     ...REST,
   },
-  grains: { ...icing((school) => state(school.grainsOn, `is ${school.grainsOn}: grains stick to anything wetter`)), ...REST },
+  grains: { ...icing((school) => state(school.grainsOn, 'grains-stick')), ...REST },
   crackle: {
-    flood: () => state('crusted', 'has a crust that still cracks'),
-    bead: () => state('crusted', 'has a crust that still cracks'),
+    flood: () => state('crusted', 'still-cracks'),
+    bead: () => state('crusted', 'still-cracks'),
     ...REST,
   },
   glued: {
     ...icing((school, c) => {
-      if (c.leansOn > 1 && school.gluedOn !== 'dry') return state('firm', 'is firm, since the piece leans on several parts');
-      return state(school.gluedOn, `is ${school.gluedOn} and bears a piece`);
+      if (c.leansOn > 1 && school.gluedOn !== 'dry') return state('firm', 'leans-on-several');
+      return state(school.gluedOn, 'bears-piece');
     }),
     ...REST,
   },
-  guide: { ...icing((_school, c) => (c.projected ? state('crusted', 'crusts') : state('firm', 'is firm under the template'))), ...REST },
-  pen: { ...icing((school) => state(school.pensOn, `is ${school.pensOn} under the nib`, { careful: true })), ...REST },
+  guide: { ...icing((_school, c) => (c.projected ? state('crusted') : state('firm', 'under-template'))), ...REST },
+  pen: { ...icing((school) => state(school.pensOn, 'under-nib', { careful: true })), ...REST },
   stencil: {
-    ...icing((school) => state(school.pensOn, `is ${school.pensOn} under the stencil`, { careful: true })),
+    ...icing((school) => state(school.pensOn, 'under-stencil', { careful: true })),
     ...REST,
     // A piece stands proud: its glue has to hold when the stencil presses on it.
-    piece: () => state('firm', 'its glue is firm before a stencil presses on it', { careful: true }),
+    piece: () => state('firm', 'glue-holds', { careful: true }),
   },
   airbrush: {
-    ...icing((_school, c) => (c.throughStencil ? state('firm', 'is firm under the stencil') : state('crusted', 'crusts before air blows on it'))),
+    ...icing((_school, c) => (c.throughStencil ? state('firm', 'under-stencil') : state('crusted', 'under-air'))),
     ...REST,
-    mist: () => atOnce('one mist goes over another'),
+    mist: () => atOnce('mist-over-mist'),
   },
-  dry: { ...icing(() => state('dry', 'is dry')), ...REST },
+  dry: { ...icing(() => state('dry')), ...REST },
   none: {
-    flood: () => ({ kind: 'refused', because: 'a cookie is prepared before anything is on it' }),
-    bead: () => ({ kind: 'refused', because: 'a cookie is prepared before anything is on it' }),
+    flood: () => ({ kind: 'refused', ask: 'prepared-first' }),
+    bead: () => ({ kind: 'refused', ask: 'prepared-first' }),
     ...REST,
     mist: filmHolds,
   },

@@ -5,12 +5,12 @@ import { isBead, type Meeting } from '../design/meetings.js';
 import { distance } from '../geometry/point.js';
 import { areaMm2, boundingBox, boxesMeet, centroid, intersection, offset, type Shape } from '../geometry/shape.js';
 import { BadInput } from '../units/bad-input.js';
-import { type Edge, Edges, orderOnly, refuseCycles } from './edges.js';
+import { type Edge, Edges, refuseCycles } from './edges.js';
 import { type Item, isNamed } from './items.js';
-import { type Answer, asks, type Circumstances, LIGHT_DEPTH_MM, LIGHT_MM2, MIST_DRY_S, PLAIN } from './law.js';
+import { type Answer, asks, atOnce, type Circumstances, LIGHT_DEPTH_MM, LIGHT_MM2, MIST_DRY_S, PLAIN } from './law.js';
 import { roundsOf } from './rounds.js';
 import type { School } from './school.js';
-import type { RuleId } from './step.js';
+import type { RuleId } from './why.js';
 
 /** The order of one cookie's items: what comes after what, and the rounds its floods dry in. */
 export interface StackOrder {
@@ -64,7 +64,7 @@ export function orderOf(design: Design, school: School, meetings: readonly Meeti
     const base = { on: m.kind === 'on', touching: false };
     if (m.kind === 'guides') {
       if (saidBefore(b, a)) throw refusedOrder(b, a, `"${a.name}" guides "${b.name}"`);
-      edges.push({ a, b, ...base, on: false, answer: { kind: 'at-once', because: 'what is followed is there first' }, rule: 'guide-first' });
+      edges.push({ a, b, ...base, on: false, answer: atOnce('guides'), rule: 'guide-first' });
       continue;
     }
     if (a.section && b.section) {
@@ -79,7 +79,7 @@ export function orderOf(design: Design, school: School, meetings: readonly Meeti
         continue;
       }
       if (a.section?.flushWith?.includes(b.id) && !layered) continue;
-      if (m.kind === 'over') edges.push({ a, b, ...base, answer: orderOnly('the one in front covers it in the drawing'), rule: 'drawn-over' });
+      if (m.kind === 'over') edges.push({ a, b, ...base, answer: atOnce('in-front'), rule: 'drawn-over' });
       else edges.push(contact(a, b, layered));
       continue;
     }
@@ -92,8 +92,7 @@ export function orderOf(design: Design, school: School, meetings: readonly Meeti
     edges.push({ a, b, ...base, answer: asks(b.technique, a.technique.leaves, school, c), rule: ruleOf(a, b, m.kind === 'beside') });
   }
   reachOfStencils();
-  for (const w of wanted)
-    edges.push({ a: w.before, b: w.after, on: false, touching: false, answer: orderOnly('as you said'), rule: 'as-you-said', said: w.said });
+  for (const w of wanted) edges.push({ a: w.before, b: w.after, on: false, touching: false, answer: atOnce('as-said'), rule: 'as-you-said', said: w.said });
   for (const f of items) if (firstOfAll(f)) for (const o of items) if (o !== f && !edges.isAfter(o, f) && !overlaps(f, o)) edges.push(comesFirst(f, o));
   reachOfMist();
   refuseCycles(edges.list, items);
@@ -146,9 +145,7 @@ export function orderOf(design: Design, school: School, meetings: readonly Meeti
         if (saidBefore(x, s) || edges.isAfter(x, s, true)) continue;
         edges.part(x, s);
         const printed = within(shapeOf(s), x);
-        const answer = printed
-          ? asks(x.technique, s.technique.leaves, school, circumstances(s, x, 'on'))
-          : orderOnly('the stencil lies flat before anything stands proud within its reach');
+        const answer = printed ? asks(x.technique, s.technique.leaves, school, circumstances(s, x, 'on')) : atOnce('flat-stencil');
         edges.push({ a: s, b: x, on: printed, touching: false, answer, rule: 'stencil-reach' });
       }
     }
@@ -160,9 +157,7 @@ export function orderOf(design: Design, school: School, meetings: readonly Meeti
         const icing = x.technique.leaves === 'flood' || x.technique.leaves === 'bead';
         if (x === s || !icing || edges.between(x, s).some((e) => e.rule !== 'as-you-said')) continue;
         const before = edges.isAfter(x, s) || (x.at < s.at && !edges.isAfter(s, x));
-        const answer: Answer = before
-          ? asks(s.technique, x.technique.leaves, school, circumstances(x, s, 'reach'))
-          : { kind: 'at-once', seconds: MIST_DRY_S, because: 'the mist that drifted there is dry to the touch after ten minutes' };
+        const answer: Answer = before ? asks(s.technique, x.technique.leaves, school, circumstances(x, s, 'reach')) : atOnce('mist-drifted', MIST_DRY_S);
         edges.push({ a: before ? x : s, b: before ? s : x, on: false, touching: false, answer, rule: 'airbrush-reach' });
       }
     }
@@ -253,7 +248,7 @@ export function orderOf(design: Design, school: School, meetings: readonly Meeti
       for (const base of items.filter((x) => x.section && edges.from(x).some((e) => e.b === c && e.on))) {
         for (const e of [...edges.from(base)])
           if (e.touching && !edges.isAfter(e.b, c))
-            edges.push({ a: c, b: e.b, on: false, touching: false, answer: orderOnly('pressing would smear a wet neighbour'), rule: 'crackle-window' });
+            edges.push({ a: c, b: e.b, on: false, touching: false, answer: atOnce('press-smears'), rule: 'crackle-window' });
       }
     }
   }
@@ -279,9 +274,7 @@ export function orderOf(design: Design, school: School, meetings: readonly Meeti
           b: before ? f : x,
           on: false,
           touching: false,
-          answer: before
-            ? asks({ asks: 'grains' }, x.technique.leaves, school, circumstances(x, f, 'reach'))
-            : orderOnly('laid later, no grain can stick to it'),
+          answer: before ? asks({ asks: 'grains' }, x.technique.leaves, school, circumstances(x, f, 'reach')) : atOnce('laid-later'),
           rule: 'grains-reach',
         });
       }
@@ -349,7 +342,7 @@ const comesFirst = (f: Item, o: Item): Edge => ({
   b: o,
   on: false,
   touching: false,
-  answer: orderOnly('it comes before everything it does not overlap, as you said'),
+  answer: atOnce('first-of-all'),
   rule: 'as-you-said',
   said: f.id,
 });

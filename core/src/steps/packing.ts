@@ -13,8 +13,7 @@ export function packing(step: Step, { design, school, steps }: Pick<GapContext, 
         to: 'pack.cookie',
         minSeconds: 0,
         rule: 'pack-when-dry',
-        reason: `the ${step.label} is done before the cookie is packed`,
-        consequence: 'it is left undone',
+        facts: { kind: 'packing', work: step.label, dries: false },
       },
     ];
   if ((step.kind !== 'flood' && step.kind !== 'detail') || !step.region) return [];
@@ -34,8 +33,7 @@ export function packing(step: Step, { design, school, steps }: Pick<GapContext, 
       minState: 'dry',
       minLossKgPerM2,
       rule: 'pack-when-dry',
-      reason: `${step.label} is dry through before the cookie is packed`,
-      consequence: 'damp boxes, smudges, mould',
+      facts: { kind: 'packing', work: step.label, dries: true },
     },
   ];
 }

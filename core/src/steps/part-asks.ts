@@ -1,21 +1,21 @@
 import type { DryingState } from '../drying/state.js';
 import type { StepGraph } from './derive.js';
 import type { Gap } from './step.js';
+import { type Why, whyOf } from './why.js';
 
 /** What one part asks of another before it begins. */
-export interface PartAsk {
+export interface PartAsk extends Why {
   readonly of: string;
   readonly state?: DryingState;
   /** least seconds, where it is given in time or by order alone */
   readonly seconds?: number;
-  readonly because: string;
 }
 
 /** What a part asks of others: every gap that holds one of its steps back, listed once. */
 export function asksOfPart(graph: StepGraph, part: string): PartAsk[] {
   const seen = new Set<string>();
   return gapsInto(graph, part).flatMap(({ gap, of }): PartAsk[] => {
-    const ask: PartAsk = { of, ...(gap.minState ? { state: gap.minState } : { seconds: gap.minSeconds ?? 0 }), because: gap.reason };
+    const ask: PartAsk = { of, ...(gap.minState ? { state: gap.minState } : { seconds: gap.minSeconds ?? 0 }), ...whyOf(gap) };
     const key = JSON.stringify(ask);
     if (seen.has(key)) return [];
     seen.add(key);

@@ -2,6 +2,7 @@ import type { DropWay } from '../design/technique-names.js';
 import type { DryingState, Region } from '../drying/state.js';
 import type { StepId } from '../units/id.js';
 import type { TechniqueId, TechniqueKind } from './techniques/index.js';
+import type { Why } from './why.js';
 
 /** A piping bag: one colour at one consistency. */
 export interface Bag {
@@ -53,33 +54,8 @@ export interface Step {
 /** Whether wet work goes into a body of icing, adds to it and breaks its skin: only then is it left alone to dry. */
 export const disturbs = (s: Step, body: Step): boolean => s.kind === 'mark' && body.kind !== 'dam' && s.inside.some((id) => body.parts.includes(id));
 
-export type RuleId =
-  | 'outline-then-flood'
-  | 'dam-before-neighbour'
-  | 'wet-window'
-  | 'marks-in-order'
-  | 'touching-sections'
-  | 'flush-join'
-  | 'crackle-window'
-  | 'as-you-said'
-  | 'second-layer'
-  | 'detail-rests-on'
-  | 'pen-needs-firm'
-  | 'pack-when-dry'
-  | 'prepared-first'
-  | 'away-drying'
-  | 'drawn-over'
-  | 'guide-first'
-  | 'dividing-bead'
-  | 'laid-over'
-  | 'airbrush-reach'
-  | 'stencil-reach'
-  | 'grains-reach'
-  | 'few-pools'
-  | 'pieces-first';
-
 /** A wait or a window between two steps on one cookie. States and losses are those of the body that `from` left. */
-export interface Gap {
+export interface Gap extends Why {
   readonly from: StepId;
   readonly to: StepId;
   readonly minState?: DryingState;
@@ -96,8 +72,4 @@ export interface Gap {
   readonly oneBody?: true;
   /** held to the careful quantile whatever the order's margin: pens and stencils */
   readonly careful?: true;
-  readonly rule: RuleId;
-  readonly reason: string;
-  /** what happens if it is ignored */
-  readonly consequence: string;
 }

@@ -6,7 +6,7 @@ export class BadInput extends Error {
   constructor(
     readonly code: string,
     message: string,
-    readonly facts: Readonly<Record<string, string | number>> = {},
+    readonly facts: Readonly<Record<string, unknown>> = {},
   ) {
     super(message);
     this.name = 'BadInput';
@@ -18,7 +18,7 @@ export class NoAnswer extends Error {
   constructor(
     readonly code: string,
     message: string,
-    readonly facts: Readonly<Record<string, string | number>> = {},
+    readonly facts: Readonly<Record<string, unknown>> = {},
   ) {
     super(message);
     this.name = 'NoAnswer';

@@ -8,6 +8,7 @@ import { Hands1795898400000 } from './1795898400000-hands.js';
 import { LearnedRuns1795900000000 } from './1795900000000-learned-runs.js';
 import { Looks1795903200000 } from './1795903200000-looks.js';
 import { VisitPaces1795906800000 } from './1795906800000-visit-paces.js';
+import { LearnedFacts1795910400000 } from './1795910400000-learned-facts.js';
 
 /** In order; each runs once, in a transaction of its own. */
 export const migrations: (new () => MigrationInterface)[] = [
@@ -20,4 +21,5 @@ export const migrations: (new () => MigrationInterface)[] = [
   LearnedRuns1795900000000,
   Looks1795903200000,
   VisitPaces1795906800000,
+  LearnedFacts1795910400000,
 ];

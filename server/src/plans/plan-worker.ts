@@ -2,6 +2,7 @@ import type { Design } from '@kestfog/core/design';
 import type { OrderFile, Plan } from '@kestfog/core/formats';
 import { planOrder } from '@kestfog/core/planning';
 import { BadInput, NoAnswer } from '@kestfog/core/units';
+import { refusalText } from '@kestfog/core/wording';
 
 export interface PlanJob {
   readonly order: OrderFile;
@@ -19,8 +20,8 @@ export default function plan(job: PlanJob): PlanAnswer {
   try {
     return { ok: true, plan: planOrder({ order: job.order, designs: job.designs, timeUsed: () => (performance.now() - began) / 1000 / job.seconds }) };
   } catch (error) {
-    if (error instanceof BadInput) return { ok: false, kind: 'bad-input', code: error.code, message: error.message };
-    if (error instanceof NoAnswer) return { ok: false, kind: 'no-answer', code: error.code, message: error.message };
+    if (error instanceof BadInput) return { ok: false, kind: 'bad-input', code: error.code, message: refusalText(error) };
+    if (error instanceof NoAnswer) return { ok: false, kind: 'no-answer', code: error.code, message: refusalText(error) };
     throw error;
   }
 }

@@ -1,8 +1,6 @@
-import { openPlan, type Plan, planFormat } from '@kestfog/core/formats';
+import { type Plan, planUpToDate } from '@kestfog/core/formats';
 import { Column, CreateDateColumn, Entity, ManyToOne, PrimaryGeneratedColumn, type Relation } from 'typeorm';
 import { OrderEntity } from '../orders/order.entity.js';
-
-const upToDate = (kept: Plan): Plan => (kept.format === `${planFormat.name}/${planFormat.version}` ? kept : openPlan(kept));
 
 /** A stored plan is *the* plan: with the hash of what it was made from and the model that made it. */
 @Entity('plan')
@@ -13,6 +11,6 @@ export class PlanEntity {
   @Column({ type: 'text' }) inputHash: string;
   @Column({ type: 'text' }) modelVersion: string;
   /** one kept by an earlier release is brought up to date as it is read */
-  @Column({ type: 'jsonb', transformer: { to: (plan: Plan) => plan, from: upToDate } }) plan: Plan;
+  @Column({ type: 'jsonb', transformer: { to: (plan: Plan) => plan, from: planUpToDate } }) plan: Plan;
   @CreateDateColumn({ type: 'timestamptz' }) createdAt: Date;
 }

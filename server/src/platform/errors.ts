@@ -1,5 +1,6 @@
 import { BadInput, NoAnswer } from '@kestfog/core/units';
 import type { ApiError } from '@kestfog/core/wire';
+import { refusalText } from '@kestfog/core/wording';
 import { type ArgumentsHost, Catch, type ExceptionFilter, HttpException, Logger } from '@nestjs/common';
 import type { ValidationError } from 'class-validator';
 import type { Response } from 'express';
@@ -43,8 +44,8 @@ export class ErrorFilter implements ExceptionFilter {
   }
 
   private describe(error: unknown): { status: number; body: ApiError } {
-    if (error instanceof BadInput) return { status: 400, body: { code: error.code, message: error.message } };
-    if (error instanceof NoAnswer) return { status: 422, body: { code: error.code, message: error.message } };
+    if (error instanceof BadInput) return { status: 400, body: { code: error.code, message: refusalText(error) } };
+    if (error instanceof NoAnswer) return { status: 422, body: { code: error.code, message: refusalText(error) } };
     const type = (error as { type?: string } | null)?.type;
     if (type === 'entity.too.large')
       return { status: 413, body: { code: 'too-large', message: 'What was sent is larger than 2.5 MB: simplify the drawing or remove embedded pictures.' } };

@@ -3,6 +3,7 @@ import { lightnessAndChroma } from '@kestfog/core/design';
 import { type Because, type Plan, type PlanTask, planIndex } from '@kestfog/core/formats';
 import { gradeOfSeconds } from '@kestfog/core/icing';
 import type { Bag } from '@kestfog/core/steps';
+import { reasonOf } from '@kestfog/core/wording';
 import { span } from './time.js';
 
 /** "cookies 1–4", "all 8 cookies", for a task */
@@ -24,7 +25,7 @@ export function becauseText(plan: Plan, because: Because): string {
     case 'first':
       return 'the first thing to do';
     case 'drying':
-      return `waits ${span(because.waitS)}: ${because.reason}`;
+      return `waits ${span(because.waitS)}: ${reasonOf(because)}`;
     case 'pieces':
       return 'its pieces cannot be lifted from their parchment sooner';
     case 'hands':

@@ -15,6 +15,7 @@ import {
   suggestFit,
 } from '@kestfog/core/planning';
 import { BadInput, NoAnswer } from '@kestfog/core/units';
+import { refusalText } from '@kestfog/core/wording';
 import { expose } from 'comlink';
 
 export type Answered<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly code: string; readonly message: string };
@@ -24,7 +25,7 @@ function answered<T>(work: () => T): Answered<T> {
   try {
     return { ok: true, value: work() };
   } catch (error) {
-    if (error instanceof BadInput || error instanceof NoAnswer) return { ok: false, code: error.code, message: error.message };
+    if (error instanceof BadInput || error instanceof NoAnswer) return { ok: false, code: error.code, message: refusalText(error) };
     throw error;
   }
 }

@@ -1,8 +1,17 @@
 import { basename, dirname, resolve } from 'node:path';
 import { readDesign } from '../../design/read-design.js';
 import { parseOrder } from '../../formats/order.js';
+import type { Plan } from '../../formats/plan.js';
 import { planOrder } from '../../planning/plan-order.js';
+import { consequenceOf, reasonOf } from '../../wording/why.js';
 import { type Command, numberOption, parse, print, readJson, readText } from '../command.js';
+
+/** A plan with its waits in words beside their facts, for whoever reads the file; they are not read back. */
+const inWords = (plan: Plan) => ({
+  ...plan,
+  tasks: plan.tasks.map((t) => (t.because.kind === 'drying' ? { ...t, because: { ...t.because, reason: reasonOf(t.because) } } : t)),
+  waits: plan.waits.map((w) => ({ ...w, reason: reasonOf(w), consequence: consequenceOf(w) })),
+});
 
 export const plan: Command = {
   name: 'plan',
@@ -15,7 +24,7 @@ export const plan: Command = {
 Times are whole seconds, or ISO 8601 with an offset (then second 0 is "epoch", else the first opening). Files are found
 beside the order. Left out: air is 22 °C, 50 %, 0.1 m/s; no fan, no dehydrator; one pair of hands; any number of bags; nothing
 pinned; school two-bags; the margin of the school; nothing due.
-Prints kestfog-plan/3: {"order","tasks":[{"id","by","kind","trayId","lotId","cookies","title","startS","endS","bags","motions",
+Prints kestfog-plan/4: {"order","tasks":[{"id","by","kind","trayId","lotId","cookies","title","startS","endS","bags","motions",
 "because"}],"stays","waits","designs","trays","arrangement","endS","proven","lowerBoundS","handsOnS", …}, seconds since second 0.
 Exit 2 says in one line why the order cannot be done. --seconds bounds the search (default 10), --seed repeats it.`,
   async run(args) {
@@ -30,7 +39,7 @@ Exit 2 says in one line why the order cannot be done. --seconds bounds the searc
       designs.push(readDesign(await readText(path), basename(path).replace(/\.svg$/i, '')));
     }
     const began = performance.now();
-    print(planOrder({ order, designs, seed, timeUsed: () => (performance.now() - began) / 1000 / seconds }));
+    print(inWords(planOrder({ order, designs, seed, timeUsed: () => (performance.now() - began) / 1000 / seconds })));
     return 0;
   },
 };

@@ -12,6 +12,7 @@ import { asksOfPart } from '../../steps/part-asks.js';
 import { schoolById, schoolIds } from '../../steps/school.js';
 import type { Gap } from '../../steps/step.js';
 import { NoAnswer } from '../../units/bad-input.js';
+import { consequenceOf, reasonOf } from '../../wording/why.js';
 import { type Command, choiceOption, numberOption, parse, print, readText } from '../command.js';
 
 /** A gap's waits and windows in seconds of this air at this margin; null where it never dries so far. */
@@ -31,8 +32,8 @@ export const steps: Command = {
   summary: 'sections, rounds of drying, steps of one cookie, and the gaps between them with their reasons',
   help: `Prints kestfog-steps/1: {"parts":[{"id","name","role","technique","asks":[{"of","state"|"seconds","because"}]}], "rounds", "roundsProven", "sections":[{"id","name","areaMm2","perimeterMm",
 "inscribedDiameterMm","round","batch","touches","layerOn"}], "steps":[{"id","technique","part","parts","label","round",
-"batch","seconds","bag"}], "gaps":[{"from","to","minState"|"minSeconds","maxState"|"maxSeconds","rule","reason",
-"consequence"}], "perCookie":{"handsOnS","throughS","bags"}, "checks":[{"kind","part","word","text",
+"batch","seconds","bag"}], "gaps":[{"from","to","minState"|"minSeconds","maxState"|"maxSeconds","rule","facts",
+"reason","consequence"}], "perCookie":{"handsOnS","throughS","bags"}, "checks":[{"kind","part","word","text",
 "change"}], "cautions":[{"id","text"}], "notes":[{"code","place","text"}]}. Rounds count floodings from 1; seconds are hands-on, one cookie;
 minLossKgPerM2 and maxLossKgPerM2 beside a state are the water lost by then at the median; minS and maxS are seconds in the air and at the margin
 asked for, null where it never dries. "parts" is the stack, in the order of laying, with what each part asks of which other.
@@ -67,7 +68,13 @@ fill of 20 mm² or more is a section, a smaller one on a section a wet drop, an 
     print({
       format: 'kestfog-steps/1',
       design: design.name,
-      parts: design.parts.map((p) => ({ id: p.id, name: p.name, role: p.role, technique: techniqueOf(p), asks: asksOfPart(graph, p.id) })),
+      parts: design.parts.map((p) => ({
+        id: p.id,
+        name: p.name,
+        role: p.role,
+        technique: techniqueOf(p),
+        asks: asksOfPart(graph, p.id).map(({ facts, ...a }) => ({ ...a, because: reasonOf({ facts }) })),
+      })),
       school: school.id,
       rounds: graph.rounds,
       roundsProven: graph.roundsProven,
@@ -78,7 +85,7 @@ fill of 20 mm² or more is a section, a smaller one on a section a wet drop, an 
         inscribedDiameterMm: round(s.inscribedDiameterMm),
       })),
       steps: graph.steps.map(({ region: _region, ...s }) => s),
-      gaps: graph.gaps.map((g) => ({ ...g, ...secondsIn(g, air, margin) })),
+      gaps: graph.gaps.map((g) => ({ ...g, reason: reasonOf(g), consequence: consequenceOf(g), ...secondsIn(g, air, margin) })),
       perCookie: {
         handsOnS: round(totals.handsOnS),
         throughS: totals.throughS === null ? null : round(totals.throughS),

@@ -1,5 +1,6 @@
 import type { AwayTray, BenchView, Expected, Replanned } from '@kestfog/core/bench';
 import { type Plan, planIndex, takeOutIdOf } from '@kestfog/core/formats';
+import { consequenceOf } from '@kestfog/core/wording';
 import { dayClock, stopwatch } from '../../text/time.js';
 import { capital, cookiesText } from '../../text/words.js';
 
@@ -69,7 +70,8 @@ export function Lost({ plan, lost, onChoose }: LostProps) {
           const task = planIndex(plan).task(l.taskId);
           return task ? (
             <li key={l.taskId}>
-              {capital(task.title)}, tray {task.trayId}: {l.consequence}.
+              {capital(task.title)}, tray {task.trayId}
+              {l.why && `: ${consequenceOf(l.why)}`}.
               <button type="button" className="btn min-h-16 text-xl mt-1" onClick={() => onChoose(l.taskId)}>
                 decide
               </button>

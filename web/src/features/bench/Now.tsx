@@ -2,6 +2,7 @@ import { type BenchView, type DayEnd, type Expected, openCookies, openingsOf, ty
 import type { Plan } from '@kestfog/core/formats';
 import { lookAfter } from '@kestfog/core/planning';
 import { bagKey, handsWords, type Opening, type TechniqueId, techniqueById } from '@kestfog/core/steps';
+import { reasonOf } from '@kestfog/core/wording';
 import { useCounting } from '../../app/counting.js';
 import { type Units, useUnits } from '../../app/units.js';
 import { openingsText } from '../../text/amounts.js';
@@ -140,7 +141,7 @@ export function Now({ index, view, nowMs, dayEnd, stencils, known, onKnown, byCo
   );
 }
 
-const waitingText = (what: NonNullable<BenchView['waitingFor']>): string => (what === 'found-wet' ? 'it was found not to be there yet' : what.reason);
+const waitingText = (what: NonNullable<BenchView['waitingFor']>): string => (what === 'found-wet' ? 'it was found not to be there yet' : reasonOf(what));
 const openingText = (openings: readonly Opening[], units: Units): string => (openings.length === 0 ? '' : `, ${openingsText(openings, units)}`);
 
 function Evening({ plan, dayEnd }: { readonly plan: Plan; readonly dayEnd: DayEnd }) {

@@ -259,8 +259,14 @@ describe('beside the step', () => {
   });
   it('what cannot be held any more says what happens, and is decided', () => {
     const chosen: string[] = [];
-    show(<Lost plan={plan} lost={[{ taskId: wet.id, bySeconds: 90, consequence: 'late dots stand up' }]} onChoose={(id) => chosen.push(id)} />);
-    expect(screen.getByText(/late dots stand up/)).toBeDefined();
+    show(
+      <Lost
+        plan={plan}
+        lost={[{ taskId: wet.id, bySeconds: 90, why: { rule: 'wet-window', facts: { kind: 'wet', work: 'dots', into: 'sail', technique: 'wet-drop' } } }]}
+        onChoose={(id) => chosen.push(id)}
+      />,
+    );
+    expect(screen.getByText(/stands proud on the skin/)).toBeDefined();
     press('decide');
     expect(chosen).toEqual([wet.id]);
   });

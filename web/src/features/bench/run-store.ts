@@ -1,4 +1,5 @@
 import { asSaidNow, type StoredEvent } from '@kestfog/core/bench';
+import { planUpToDate } from '@kestfog/core/formats';
 import type { ClockView, RunView } from '@kestfog/core/wire';
 import { get, set } from 'idb-keyval';
 
@@ -16,7 +17,7 @@ const keyOf = (runId: string) => `kestfog.run.${runId}`;
 export async function keptRun(runId: string): Promise<KeptRun | null> {
   try {
     const kept = await get<KeptRun>(keyOf(runId));
-    return kept ? { ...kept, events: kept.events.map((e) => asSaidNow(e) as StoredEvent) } : null;
+    return kept ? { ...kept, run: { ...kept.run, plan: planUpToDate(kept.run.plan) }, events: kept.events.map((e) => asSaidNow(e) as StoredEvent) } : null;
   } catch {
     return null;
   }

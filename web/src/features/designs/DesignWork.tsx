@@ -4,12 +4,14 @@ import type { WetPreview } from '@kestfog/core/marbling';
 import { checkDesign, designTotals, lookAfterSteps, movePart, stepSequence, suggestFewerRounds } from '@kestfog/core/planning';
 import { cautionsFor, deriveSteps } from '@kestfog/core/steps';
 import type { DesignView, SchoolView } from '@kestfog/core/wire';
+import { refusalText } from '@kestfog/core/wording';
 import { Redo2, Undo2 } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { useKitchen, useSchools } from '../../api/queries.js';
 import { useKitchenNow } from '../../api/use-making.js';
 import { useUnits } from '../../app/units.js';
 import { airText } from '../../text/amounts.js';
+import { movedText } from '../../text/moved.js';
 import { previewWet } from '../../workers/wet-preview-client.js';
 import { ChecksPanel } from './ChecksPanel.js';
 import { EditableCookie } from './EditableCookie.js';
@@ -118,8 +120,8 @@ function Work({
     const target = rows.find((r) => r.id === before);
     if (!moved) return;
     const answer = movePart({ ...view.document, edits: editor.edits }, school, moved.parts, target?.parts[0] ?? null);
-    if (!answer.ok) setSaid(answer.reason);
-    else if (editor.apply(...answer.edits)) setSaid(answer.said);
+    if (!answer.ok) setSaid(refusalText(answer.refused));
+    else if (editor.apply(...answer.edits)) setSaid(movedText(answer.effect));
   };
   const look = lookAfterSteps(design, sequence, at ?? sequence.length, air);
   return (

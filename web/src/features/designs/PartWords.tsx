@@ -4,6 +4,7 @@ import type { Air, Margin } from '@kestfog/core/drying';
 import { timeGap } from '@kestfog/core/planning';
 import { gapsInto, type School, type StepGraph, tipCalled, USUAL_TIPS } from '@kestfog/core/steps';
 import { NoAnswer } from '@kestfog/core/units';
+import { reasonOf } from '@kestfog/core/wording';
 import { useState } from 'react';
 import { useKitchen } from '../../api/queries.js';
 import { useUnits } from '../../app/units.js';
@@ -197,19 +198,19 @@ function Asks({
   readonly design: Design;
 }) {
   const seen = new Set<string>();
-  const told = held.filter(({ gap }) => !seen.has(gap.reason) && seen.add(gap.reason));
-  if (told.length === 0) return <p className="text-base opacity-85">It waits for nothing but the preparation.</p>;
+  const waits = held.map((h) => ({ ...h, reason: reasonOf(h.gap) })).filter(({ reason }) => !seen.has(reason) && seen.add(reason));
+  if (waits.length === 0) return <p className="text-base opacity-85">It waits for nothing but the preparation.</p>;
   return (
     <details>
-      <summary className="cursor-pointer underline underline-offset-4 text-lg">why here ({told.length})</summary>
+      <summary className="cursor-pointer underline underline-offset-4 text-lg">why here ({waits.length})</summary>
       <ul className="list-disc pl-5 text-base grid gap-1 mt-1">
-        {told.map(({ gap, of }) => {
+        {waits.map(({ gap, of, reason }) => {
           const s = waitS(gap, air, margin);
           const name = design.parts.find((p) => p.id === of)?.name ?? of;
           return (
-            <li key={gap.reason}>
+            <li key={reason}>
               {gap.minState ? `asks ${gap.minState} of ${name}` : `comes after ${name}`}
-              {s > 0 ? ` (${span(s)})` : ''}: {gap.reason}.
+              {s > 0 ? ` (${span(s)})` : ''}: {reason}.
             </li>
           );
         })}

@@ -1,5 +1,6 @@
 import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { reasonOf } from '@kestfog/core/wording';
 import { GripVertical } from 'lucide-react';
 import { span } from '../../text/time.js';
 import type { StackRow } from './parts.js';
@@ -70,7 +71,7 @@ function Row({
           <span className="text-lg">{row.name}</span>
           <span className="block text-sm opacity-80">
             {row.technique.replace('-', ' ')}, round {row.round}
-            {row.waits && `; waits ${span(row.waits.seconds)}: ${row.waits.gap.reason}`}
+            {row.waits && `; waits ${span(row.waits.seconds)}: ${reasonOf(row.waits.gap)}`}
           </span>
         </span>
       </button>

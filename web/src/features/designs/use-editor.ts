@@ -1,6 +1,8 @@
 import { type Design, type DesignEdit, foldDesign, standingEdits } from '@kestfog/core/design';
 import { deriveSteps, schoolById } from '@kestfog/core/steps';
+import { BadInput } from '@kestfog/core/units';
 import type { DesignView } from '@kestfog/core/wire';
+import { refusalText } from '@kestfog/core/wording';
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { ApiFailure } from '../../api/client.js';
@@ -89,7 +91,7 @@ export function useEditor(view: DesignView): Editor {
         // What contradicts itself is refused here, in one sentence, before it is shown or kept.
         deriveSteps(foldDesign({ ...view.document, edits: next }), schoolById('two-bags'));
       } catch (error) {
-        setProblem(error instanceof Error ? error.message : String(error));
+        setProblem(error instanceof BadInput ? refusalText(error) : String(error));
         return false;
       }
       setProblem(null);

@@ -1,5 +1,6 @@
 import { type Air, type DryingState, type Factors, PRIOR_FACTORS } from '@kestfog/core/drying';
 import type { BenchTouchView } from '@kestfog/core/wire';
+import { reasonOf } from '@kestfog/core/wording';
 import { useState } from 'react';
 import { useBenchTouches, useLeaveOut, useTouches } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
@@ -131,7 +132,7 @@ export function Touches({ question, air, factors }: Props) {
                       .filter((t) => !t.silent)
                       .map((t) => (
                         <span key={t.body}>
-                          {t.state}: {foundText(t)} of the book’s loss ({t.reason})
+                          {t.state}: {foundText(t)} of the book’s loss ({reasonOf({ facts: t.about })})
                         </span>
                       ))}
                     <span>{silentText(run.filter((t) => t.silent).length)}</span>

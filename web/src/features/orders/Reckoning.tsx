@@ -1,6 +1,7 @@
 import { cookiesMade, type Plan } from '@kestfog/core/formats';
 import { orderBags, orderCost, type Prices, packing } from '@kestfog/core/planning';
 import type { Kitchen } from '@kestfog/core/wire';
+import { reasonOf } from '@kestfog/core/wording';
 import { useMemo, useState } from 'react';
 import { useKeepKitchen, useKitchen } from '../../api/queries.js';
 import { useUnits } from '../../app/units.js';
@@ -65,12 +66,12 @@ export function Safety({ planId, plan }: { readonly planId: string; readonly pla
           <h2 className="text-2xl font-semibold">Where it is weakest</h2>
           <ol className="divide-y divide-base-300 text-lg">
             {chance.value.weakest.map((w) => (
-              <li key={w.taskId + w.label} className="py-2 grid md:grid-cols-[4.5rem_1fr] gap-x-4">
+              <li key={w.taskId + JSON.stringify(w.what)} className="py-2 grid md:grid-cols-[4.5rem_1fr] gap-x-4">
                 <b className="font-semibold clock">{percent(w.share)}</b>
                 <span>
-                  {w.kind === 'window'
-                    ? `${w.label} on tray ${w.trayId}, ${at(w.taskId)}: the window is missed`
-                    : `tray ${w.trayId}, ${at(w.taskId)} comes late: ${w.label}`}
+                  {typeof w.what === 'string'
+                    ? `${w.what} on tray ${w.trayId}, ${at(w.taskId)}: the window is missed`
+                    : `tray ${w.trayId}, ${at(w.taskId)} comes late: ${reasonOf(w.what)}`}
                   <span className="opacity-85">. {w.cure.charAt(0).toUpperCase() + w.cure.slice(1)}.</span>
                 </span>
               </li>

@@ -1,5 +1,6 @@
 import type { Pin, Plan, PlanTask } from '@kestfog/core/formats';
 import { lookAfter } from '@kestfog/core/planning';
+import { reasonOf } from '@kestfog/core/wording';
 import { dayClock, span } from '../../text/time.js';
 import { bagsByColour, becauseText, capital, cookiesText, designName } from '../../text/words.js';
 import { Cookie } from '../../ui/Cookie.js';
@@ -139,7 +140,7 @@ function WaitList({
         {waits.slice(0, 3).map((w) => (
           <li key={w.from + w.to + w.rule}>
             <button type="button" className="link link-hover text-left" onClick={() => onChoose(w[end])}>
-              {w.reason}
+              {reasonOf(w)}
             </button>
             <span className="opacity-80">{w.slackS > 0 ? `, ${span(w.slackS)} to spare` : ', nothing to spare'}</span>
           </li>

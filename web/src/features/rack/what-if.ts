@@ -1,6 +1,7 @@
 import type { Margin } from '@kestfog/core/drying';
 import type { OrderFile, Pin, Plan } from '@kestfog/core/formats';
 import type { School } from '@kestfog/core/steps';
+import { reasonOf } from '@kestfog/core/wording';
 import { dayClock, span } from '../../text/time.js';
 
 /** What may be changed at the rack without touching the order. */
@@ -82,7 +83,7 @@ function worstWait(before: Plan, after: Plan): string | null {
   for (const w of after.waits) {
     const byS = w.minS - (known.get(`${w.from} ${w.to}`) ?? w.minS);
     const tray = after.tasks.find((t) => t.id === w.to)?.trayId;
-    if (byS > 120 && (!worst || byS > worst.byS)) worst = { byS, text: `tray ${tray} now waits ${span(w.minS)}: ${w.reason}` };
+    if (byS > 120 && (!worst || byS > worst.byS)) worst = { byS, text: `tray ${tray} now waits ${span(w.minS)}: ${reasonOf(w)}` };
   }
   return worst?.text ?? null;
 }
