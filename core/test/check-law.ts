@@ -173,7 +173,7 @@ function lossOnTray(plan: Plan, trayId: string, fromS: number, toS: number): num
   for (let i = 1; i < edges.length; i++) {
     const [a, b] = [edges[i - 1] as number, edges[i] as number];
     const stay = stays.find((s) => s.startS <= a && b <= s.endS);
-    m = lossAfter(dryingRate((stay?.where === 'fan' ? plan.fanAir : stay?.where === 'box' ? plan.boxAir : null) ?? plan.air), m, b - a);
+    m = lossAfter(dryingRate((stay?.where === 'fan' ? plan.fanAir : stay?.where === 'dehydrator' ? plan.dehydratorAir : null) ?? plan.air), m, b - a);
   }
   return m;
 }

@@ -1,5 +1,5 @@
 import type { RunPlan } from '../src/bench/index.js';
-import { type Air, airInBox, dryingRate, lossAfter, stateThresholds, waitFactor, windowFactor } from '../src/drying/index.js';
+import { type Air, airInDehydrator, dryingRate, lossAfter, stateThresholds, waitFactor, windowFactor } from '../src/drying/index.js';
 import type { Plan, PlanTask } from '../src/formats/index.js';
 import { areaMm2 } from '../src/geometry/index.js';
 import { reasonOf } from '../src/wording/why.js';
@@ -13,7 +13,7 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
   const out: string[] = [];
   const { order } = plan;
   for (const t of plan.tasks) {
-    if (!plan.bench.some(([from, to]) => from <= t.startS && t.endS <= to)) out.push(`${t.id} is worked while the bench is closed`);
+    if (!plan.openingHours.some(([from, to]) => from <= t.startS && t.endS <= to)) out.push(`${t.id} is worked while the bench is closed`);
     for (const p of order.pins) {
       if (p.kind === 'away' && (p.who === null || p.who === t.by) && t.startS < p.to && t.endS > p.from) out.push(`${t.id} is worked during ${p.label}`);
       if (p.kind === 'not-before' && p.tray === t.trayId && t.startS < p.at) out.push(`${t.id} is worked before tray ${p.tray} may be`);
@@ -44,11 +44,11 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
     for (const t of plan.tasks)
       if (t.trayId === s.trayId && t.kind !== 'carry' && t.startS < s.endS && t.endS > s.startS)
         out.push(`${t.id} is worked while tray ${s.trayId} is at the ${s.where}`);
-    // Its last wet visit has ended before it is carried, and hands are there to take it out of the box.
+    // Its last wet visit has ended before it is carried, and hands are there to take it out of the dehydrator.
     const first = (t: PlanTask) => t.round < s.round || (t.round === s.round && (s.batch === null || t.batch <= s.batch));
     if (plan.tasks.some((t) => t.trayId === s.trayId && t.kind === 'wet' && first(t) && t.endS > s.startS)) out.push(`tray ${s.trayId} is carried wet`);
     const taker = plan.tasks.find((t) => t.kind === 'take-out' && t.trayId === s.trayId && t.endS > s.startS);
-    if (s.where === 'box' && taker?.startS !== s.endS) out.push(`nobody takes tray ${s.trayId} out of the box`);
+    if (s.where === 'dehydrator' && taker?.startS !== s.endS) out.push(`nobody takes tray ${s.trayId} out of the dehydrator`);
   }
   for (const d of plan.designs) {
     const made = plan.trays
@@ -164,7 +164,9 @@ function lossThroughRoom(plan: Plan, room: readonly { readonly fromS: number; re
     const read = room.filter((r) => r.fromS <= a).at(-1)?.air;
     let air = read ?? plan.air;
     if (stay?.where === 'fan') air = read ? { ...read, airMPerS: Math.max(read.airMPerS, plan.order.fan?.airMPerS ?? 0) } : (plan.fanAir ?? plan.air);
-    if (stay?.where === 'box') air = read && plan.order.box ? airInBox(read, plan.order.box.tempC, plan.order.box.airMPerS) : (plan.boxAir ?? plan.air);
+    if (stay?.where === 'dehydrator')
+      air =
+        read && plan.order.dehydrator ? airInDehydrator(read, plan.order.dehydrator.tempC, plan.order.dehydrator.airMPerS) : (plan.dehydratorAir ?? plan.air);
     m = lossAfter(dryingRate(air), m, b - a);
   }
   return m;

@@ -13,18 +13,19 @@ export const drawing = (file: string) => readDesign(readFileSync(new URL(`../../
 export const made = (files: readonly string[], more: object = {}): Plan =>
   planOrder({
     order: parseOrder({
-      format: 'kestfog-order/1',
+      format: 'kestfog-order/3',
       designs: files.map((file) => ({ file, count: 6 })),
       trays: files.map((_, i) => ({ id: 'ABCD'[i], places: 6 })),
-      bench: [
+      openingHours: [
         ['2026-06-05T14:00:00Z', '2026-06-05T22:00:00Z'],
         ['2026-06-06T07:00:00Z', '2026-06-06T19:00:00Z'],
       ],
       packBy: '2026-06-06T12:00:00Z',
+      margin: 'normal',
       ...more,
     }),
     designs: files.map(drawing),
-    rounds: 60,
+    passes: 60,
   });
 /** Two pairs of hands that share their bags, and a tray that may not be begun early. */
 export const twoHands = made(['lighthouse', 'mackerel', 'gull'], {
@@ -90,7 +91,10 @@ export function asItWillBe(plan: Plan, state: RunState, starts: Readonly<Record<
   return retimed(plan, { ...was, ...starts });
 }
 
-/** Whether a rule was broken between steps that are done or in hand: with all that is still to begin ten days later, what is left is theirs. */
+/**
+ * Whether a rule was broken between steps that are done or in hand: with all that is still to begin ten days later, what is left is
+ * theirs.
+ */
 export function alreadyBroken(plan: Plan, state: RunState, rule: string, room: readonly RoomAir[] = []): boolean {
   const open = plan.tasks.filter((t) => doneS(plan, state, t.id) === null);
   const at = (t: PlanTask) => {

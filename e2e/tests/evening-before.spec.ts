@@ -40,15 +40,15 @@ test('an order is set up to the last spare, does not fit, takes a suggestion, an
   await expect(page.getByText('It fits.')).toBeVisible({ timeout: 30_000 });
 
   const made = await order(request, /Pier party/);
-  expect(made).toMatchObject({ box: { places: 2, tempC: 35 }, designs: [{ count: 12, spares: 2 }] });
+  expect(made).toMatchObject({ dehydrator: { places: 2, tempC: 35 }, designs: [{ count: 12, spares: 2 }] });
   const plan = await planOf(request, made.id);
-  expect(plan.stays.some((s) => s.where === 'box')).toBe(true);
+  expect(plan.stays.some((s) => s.where === 'dehydrator')).toBe(true);
   const noon = plan.order.pins[0];
   for (const t of plan.tasks) expect(noon?.kind === 'away' && t.startS < noon.to && t.endS > noon.from).toBe(false);
 
   // How safe it is comes beside the page, and what it costs once prices are told.
   await expect(page.getByRole('region', { name: 'How safe it is' }).getByText(/of 400 simulated evenings/)).toBeVisible({ timeout: 20_000 });
-  await page.getByText('prices and box').click();
+  await page.getByText('prices and carton').click();
   await page.getByLabel('an hour of hands').fill('30');
   await page.getByRole('button', { name: 'Keep these' }).click();
   await expect(page.getByRole('region', { name: 'Supplies and cost' }).getByText('in all')).toBeVisible();
@@ -133,9 +133,9 @@ test('what is insisted on at the rack is tried, said and kept; a guest shares th
 
 /** What the server takes of an order it gave. */
 function inputOf(o: OrderView): object {
-  const { designs, trays, handGapMm, bench, air, fan, box, decorators, openBags, pins, notes, school, margin, packBy, merges } = o;
+  const { designs, trays, handGapMm, openingHours, air, fan, dehydrator, decorators, openBags, pins, notes, school, margin, packBy, merges } = o;
   return {
-    ...{ trays, handGapMm, bench, air, fan, box, decorators, openBags, pins, notes, school, margin, packBy, merges },
+    ...{ trays, handGapMm, openingHours, air, fan, dehydrator, decorators, openBags, pins, notes, school, margin, packBy, merges },
     designs: designs.map(({ designId, count, spares, version }) => ({ designId, count, spares, version })),
   };
 }

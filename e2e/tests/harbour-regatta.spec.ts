@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { advance, deadTime, nowMs, order, run, violationsOf, watchForErrors } from './support.js';
 
-test('the harbour regatta, from the order to the last box', async ({ page, request }) => {
+test('the harbour regatta, from the order to the last carton', async ({ page, request }) => {
   test.setTimeout(240_000);
   const errors = watchForErrors(page);
 

@@ -15,9 +15,9 @@ const orderOf = async (request: APIRequestContext, id: string) => (await (await 
 test('small pools are quick-set in the warm-box school: planned, shown on the rack, worked; a tray carried unplanned is said', async ({ page, request }) => {
   test.setTimeout(150_000);
   const errors = watchForErrors(page);
-  const begun = await benchReady(request, 'Quick set', { Sailboat: 3 }, { school: 'warm-box', box: { places: 1, tempC: 35, airMPerS: 1 } });
+  const begun = await benchReady(request, 'Quick set', { Sailboat: 3 }, { school: 'warm-box', dehydrator: { places: 1, tempC: 35, airMPerS: 1 } });
   const stay = begun.plan.stays.find((s) => s.why === 'pools');
-  expect(stay).toMatchObject({ where: 'box' });
+  expect(stay).toMatchObject({ where: 'dehydrator' });
   const minutes = Math.round((stay?.forS ?? 0) / 60);
   expect(minutes).toBeGreaterThanOrEqual(3);
   await page.goto(`/orders/${begun.orderId}/rack`);
@@ -62,7 +62,7 @@ test('small pools are quick-set in the warm-box school: planned, shown on the ra
   await where.getByRole('button', { name: 'in the dehydrator, 10 min' }).click();
   await expect
     .poll(async () => (await run(request, begun.id)).events.findLast((e) => e.type === 'carried')?.data)
-    .toEqual({ trayId: 'A', where: 'box', minutes: 10 });
+    .toEqual({ trayId: 'A', where: 'dehydrator', minutes: 10 });
   await expect(page.getByText(/tray A (comes )?out of the dehydrator/)).toBeVisible();
   await page.getByRole('region', { name: 'Trays' }).getByRole('button').first().click();
   await page.getByRole('button', { name: 'it is back on the bench' }).click();
@@ -257,7 +257,7 @@ test('a crater that is to be expected comes with the stay that helps, one touch 
     await request.post('/api/orders', {
       data: {
         ...orderBody({ name: 'Small pools', designs: [{ designId: boat?.id, count: 3 }], trays: [{ id: 'A', places: 4 }] }),
-        box: { places: 1, tempC: 35, airMPerS: 1 },
+        dehydrator: { places: 1, tempC: 35, airMPerS: 1 },
         // All that dries besides is out of the way, so that only the small pool is told of.
         margin: 'bold',
       },
@@ -271,7 +271,7 @@ test('a crater that is to be expected comes with the stay that helps, one touch 
   expect(await violationsOf(page)).toEqual([]);
   await look(page, 'planned-checks');
   await risks.getByRole('button', { name: /into the dehydrator for 3 min after that round/ }).click();
-  await expect.poll(async () => (await orderOf(request, made.id)).pins).toMatchObject([{ kind: 'stay', tray: 'A', where: 'box', minutes: 3 }]);
+  await expect.poll(async () => (await orderOf(request, made.id)).pins).toMatchObject([{ kind: 'stay', tray: 'A', where: 'dehydrator', minutes: 3 }]);
   const planned = async () => ((await (await request.get(`/api/orders/${made.id}/plan`)).json()) as { plan: import('@kestfog/core/formats').Plan }).plan;
   await expect.poll(async () => (await planned()).stays.some((s) => s.why === 'asked'), { timeout: 30_000 }).toBe(true);
   await page.getByRole('link', { name: 'See the rack' }).click();

@@ -40,7 +40,7 @@ interface Wanted {
 /** An order for an afternoon and the morning after it, as the server takes it. */
 export const orderBody = (wanted: Wanted, openings: readonly (readonly [string, string])[] = AFTERNOON_AND_MORNING) => ({
   ...wanted,
-  bench: openings.map(([from, to]) => ({ from, to })),
+  openingHours: openings.map(([from, to]) => ({ from, to })),
   air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
   fan: null,
   school: 'two-bags',
@@ -72,7 +72,10 @@ export async function makeOrder(request: APIRequestContext, name: string, counts
   return made;
 }
 
-/** An order of its own, planned and ready to be begun: so many of each named design, worked on the day after next. The clock is moved to its beginning. */
+/**
+ * An order of its own, planned and ready to be begun: so many of each named design, worked on the day after next. The clock is moved
+ * to its beginning.
+ */
 export async function benchReady(request: APIRequestContext, name: string, counts: Readonly<Record<string, number>>, more: object = {}): Promise<RunView> {
   const designs = (await (await request.get('/api/designs')).json()) as { id: string; name: string }[];
   const day = Math.ceil((await nowMs(request)) / 86_400_000) * 86_400_000 + 86_400_000;

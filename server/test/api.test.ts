@@ -48,7 +48,11 @@ describe('what is refused gets one clear sentence, and nothing is stored', () =>
     ['a negative count', { designs: [{ designId: '00000000-0000-4000-8000-000000000000', count: -3 }] }, /designs.0.count must not be less than 1/],
     ['letters for a number', { trays: [{ id: 'A', places: 'eight' }] }, /trays.0.places must/],
     ['an unknown design', { designs: [{ designId: '00000000-0000-4000-8000-000000000000', count: 3 }] }, /does not exist/],
-    ['a bench that closes before it opens', { bench: [{ from: '2026-06-05T22:00:00Z', to: '2026-06-05T14:00:00Z' }] }, /bench\[0\]: must end after it begins/],
+    [
+      'a bench that closes before it opens',
+      { openingHours: [{ from: '2026-06-05T22:00:00Z', to: '2026-06-05T14:00:00Z' }] },
+      /openingHours\[0\]: must end after it begins/,
+    ],
     ['an unknown school', { school: 'academy' }, /school "academy" does not exist/],
     ['no name', { name: '' }, /name must be longer/],
   ])('an order with %s', (_what, more, sentence) => refused('/orders', orderInput(design.id, more), 400, sentence, 'order'));
@@ -138,7 +142,7 @@ describe('the kitchen, its air, and what it teaches', () => {
       { floodCount: 0 },
       { countsBy: 'guess' },
       { fan: { distanceM: -1, setting: 'low', measuredMPerS: null } },
-      { box: { tempC: 300, airMPerS: 1 } },
+      { dehydrator: { tempC: 300, airMPerS: 1 } },
     ])
       expect((await put('/kitchen', { ...kitchen, ...wrong })).status).toBe(400);
     expect(((await get('/kitchen')) as Kitchen).floodCount).toBe(10);

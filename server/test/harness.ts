@@ -58,7 +58,7 @@ export const orderInput = (designId: string, more: object = {}) => ({
   name: 'Regatta',
   designs: [{ designId, count: 6 }],
   trays: [{ id: 'A', places: 6 }],
-  bench: [
+  openingHours: [
     { from: '2026-06-05T14:00:00Z', to: '2026-06-05T22:00:00Z' },
     { from: '2026-06-06T07:00:00Z', to: '2026-06-06T19:00:00Z' },
   ],

@@ -32,7 +32,7 @@ const bench = () => ({
     { id: 'B', places: 8 },
   ],
   handGapMm: 12,
-  box: { places: 2, tempC: 35, airMPerS: 1 },
+  dehydrator: { places: 2, tempC: 35, airMPerS: 1 },
   decorators: [
     { id: 'Ada', pace: 1 },
     { id: 'Bo', pace: 0.8 },
@@ -131,10 +131,22 @@ describe('plans made before the bench was whole', () => {
     const at = (path: string) => request(other.url).get(`/api${path}`);
     const send = (path: string, body: object = {}) => request(other.url).post(`/api${path}`).send(body);
     const design = (await send('/designs', { name: 'Mackerel', svg: drawing('mackerel.svg') })).body as DesignSummary;
-    const made = (await send('/orders', orderInput(design.id, { fan: { places: 1, airMPerS: 1 } }))).body as OrderView;
+    const made = (
+      await send('/orders', orderInput(design.id, { fan: { places: 1, airMPerS: 1 }, pins: [{ kind: 'not-before', tray: 'A', at: '2026-06-05T14:00:00Z' }] }))
+    ).body as OrderView;
     const { plan } = (await send(`/orders/${made.id}/plan`)).body as PlanView;
+    const first = (await at('/kitchen')).body as Kitchen;
+    await request(other.url)
+      .put('/api/kitchen')
+      .send({ ...first, prices: { ...first.prices, cartonEach: 1.1 } })
+      .expect(200);
     const db = await new DataSource(dataSourceOptions(other.databaseUrl)).initialize();
-    // What runs taught was kept in words until its last migration.
+    // The last migration gave things their full names, the one before it turned what runs taught from words into facts.
+    const names = async () => (await db.query('SELECT "kitchen" FROM "kitchen"')) as { kitchen: object }[];
+    const kitchen = (await at('/kitchen')).body as Kitchen;
+    await db.undoLastMigration({ transaction: 'each' });
+    expect(await names()).toMatchObject([{ kitchen: { box: kitchen.dehydrator, packBox: kitchen.carton, prices: { boxEach: 1.1 } } }]);
+    expect(await db.query('SELECT "box", jsonb_array_length("bench") FROM "order"')).toHaveLength(1);
     await db.undoLastMigration({ transaction: 'each' });
     const touch = {
       body: 'a 0 flood.back crusted',
@@ -151,11 +163,14 @@ describe('plans made before the bench was whole', () => {
       JSON.stringify([touch]),
     ]);
     await db.runMigrations({ transaction: 'each' });
+    expect((await at('/kitchen').expect(200)).body).toEqual(kitchen);
+    expect(((await at(`/orders/${made.id}`)).body as OrderView).pins).toEqual(made.pins);
     const [learned] = (await at('/bench-touches').expect(200)).body as BenchTouchView[];
     expect(learned).toMatchObject({ notYetShare: 0.8, about: { kind: 'in-words', reason: touch.reason } });
     // Back to before the bench was whole: that migration, and those that came after it.
-    for (const _ of ['learned facts', 'visit paces', 'looks', 'learned runs', 'hands', 'whole bench']) await db.undoLastMigration({ transaction: 'each' });
-    const { order: _order, arrangement: _arrangement, boxAir: _boxAir, ...rest } = plan;
+    for (const _ of ['full names', 'learned facts', 'visit paces', 'looks', 'learned runs', 'hands', 'whole bench'])
+      await db.undoLastMigration({ transaction: 'each' });
+    const { order: _order, arrangement: _arrangement, dehydratorAir: _dehydratorAir, openingHours, ...rest } = plan;
     const inWords = ({ facts, ...x }: Why) => ({ ...x, reason: reasonOf({ facts }), consequence: consequenceOf({ rule: x.rule, facts }) });
     const asWritten = ({ facts, ...x }: Why) => ({
       ...x,
@@ -170,6 +185,7 @@ describe('plans made before the bench was whole', () => {
     const old = {
       ...rest,
       ...said,
+      bench: openingHours,
       format: 'kestfog-plan/2',
       modelVersion: 'kestfog-model/1',
       tasks: said.tasks.map(({ by: _, batch: _b, ...t }) => t),
@@ -184,21 +200,21 @@ describe('plans made before the bench was whole', () => {
     expect(read.stays).toEqual(plan.stays);
     expect(read.designs).toEqual(earlier(asWritten).designs);
     expect(read.waits).toEqual(earlier(asWritten).waits);
-    const { school: _school, name: _name, ...kept } = plan.order;
+    const { school: _school, name: _name, pins: _pins, ...kept } = plan.order;
     expect(read.order).toMatchObject(kept);
     expect(((await at(`/orders/${made.id}`)).body as OrderView).plan?.stale).toBe(true);
     await other.stop();
   });
 });
 
-describe('prices and boxes of the kitchen', () => {
+describe('prices and cartons of the kitchen', () => {
   it('are nothing until they are told, kept, and refused out of range', async () => {
     const kitchen = await get<Kitchen>('/kitchen');
-    expect(kitchen.prices).toEqual({ currency: '€', handsPerHour: 0, icingPerKg: 0, cookieEach: 0, boxEach: 0 });
-    const told = { ...kitchen, prices: { currency: '$', handsPerHour: 28, icingPerKg: 5, cookieEach: 0.4, boxEach: 1.1 } };
+    expect(kitchen.prices).toEqual({ currency: '€', handsPerHour: 0, icingPerKg: 0, cookieEach: 0, cartonEach: 0 });
+    const told = { ...kitchen, prices: { currency: '$', handsPerHour: 28, icingPerKg: 5, cookieEach: 0.4, cartonEach: 1.1 } };
     expect((await put('/kitchen', told).expect(200)).body).toEqual(told);
     expect((await put('/kitchen', { ...told, prices: { ...told.prices, handsPerHour: -1 } })).status).toBe(400);
-    expect((await put('/kitchen', { ...told, packBox: { ...told.packBox, layers: 0 } })).status).toBe(400);
+    expect((await put('/kitchen', { ...told, carton: { ...told.carton, layers: 0 } })).status).toBe(400);
     expect(await get<Kitchen>('/kitchen')).toEqual(told);
   });
 });

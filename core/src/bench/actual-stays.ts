@@ -15,17 +15,23 @@ export interface ActualStay extends StayAir {
   readonly forS: number;
 }
 
-/** When a tray carried away unplanned left that air: before the fan after its minutes, in the dehydrator when it was brought back; Infinity until then. */
+/**
+ * When a tray carried away unplanned left that air: before the fan after its minutes, in the dehydrator when it was brought back;
+ * Infinity until then.
+ */
 export const endOfCarry = (c: Carry): number => c.endS ?? (c.where === 'fan' ? c.startS + c.forS : Number.POSITIVE_INFINITY);
 
-/** Stays as they really began and ended: before the fan after their time, in the dehydrator when hands took the tray out; Infinity until then. */
+/**
+ * Stays as they really began and ended: before the fan after their time, in the dehydrator when hands took the tray out; Infinity
+ * until then.
+ */
 export function actualStays(run: RunIndex): ActualStay[] {
   const { plan } = run.plan;
   const planned = plan.stays.flatMap((s): ActualStay[] => {
     const [carry, out] = [run.plan.carryOf(s), run.plan.takeOutOf(s)];
     const startS = carry ? run.doneS(carry.id) : null;
     if (startS === null) return [];
-    const endS = s.where === 'box' ? ((out && run.doneS(out.id)) ?? Number.POSITIVE_INFINITY) : startS + s.forS;
+    const endS = s.where === 'dehydrator' ? ((out && run.doneS(out.id)) ?? Number.POSITIVE_INFINITY) : startS + s.forS;
     return [{ trayId: s.trayId, where: s.where, id: s.id, forS: s.forS, startS, endS, air: airOfStay(plan, s.where) }];
   });
   const carried = run.state.carries.map((c): ActualStay => ({ ...c, id: null, endS: endOfCarry(c), air: airOfStay(plan, c.where) }));

@@ -4,7 +4,7 @@ import { readDesign } from '../design/read-design.js';
 import { parseOrder } from '../formats/order.js';
 import type { PlanTask } from '../formats/plan.js';
 import { planOrder } from '../planning/plan-order.js';
-import { alertsOf, awayTrays, boxLeftOn, endOfDay, STENCIL_USES, stencilUses } from './alerts.js';
+import { alertsOf, awayTrays, dehydratorLeftOn, endOfDay, STENCIL_USES, stencilUses } from './alerts.js';
 import { openingsOf, wantsKneading } from './bag-rest.js';
 import type { RunEvent } from './event.js';
 import { foldRun } from './fold.js';
@@ -12,17 +12,17 @@ import { runIndex } from './run-index.js';
 import { benchView } from './view.js';
 
 const drawing = (file: string, name: string) => readDesign(readFileSync(new URL(`../../../server/demo/${file}.svg`, import.meta.url), 'utf8'), name);
-const made = (files: readonly string[], hours: readonly (readonly [string, string])[], count = 8, box: object | null = { places: 1 }) =>
+const made = (files: readonly string[], hours: readonly (readonly [string, string])[], count = 8, dehydrator: object | null = { places: 1 }) =>
   planOrder({
     order: parseOrder({
-      format: 'kestfog-order/1',
+      format: 'kestfog-order/3',
       designs: files.map((file) => ({ file, count })),
       trays: [...'ABCD'].slice(0, files.length).map((id) => ({ id, places: 8 })),
-      bench: hours,
-      box,
+      openingHours: hours,
+      dehydrator,
     }),
     designs: files.map((f) => drawing(f, f)),
-    rounds: 60,
+    passes: 60,
   });
 // Short of time, so that the dehydrator is worth its carries.
 const plan = made(['mackerel'], [['2026-06-05T07:00:00Z', '2026-06-05T15:00:00Z']]);
@@ -44,8 +44,8 @@ describe('a tray in the dehydrator', () => {
   const { state, nowMs, at } = runTo(plan, (t) => t.kind === 'carry');
   const stay = plan.stays[0];
   it('is away until hands take it out, whatever the plan says', () => {
-    expect(stay?.where).toBe('box');
-    expect(awayTrays(runIndex(state), nowMs)).toEqual([{ trayId: 'A', where: 'box', stayId: stay?.id, outAtMs: nowMs + (stay?.forS ?? 0) * 1000 }]);
+    expect(stay?.where).toBe('dehydrator');
+    expect(awayTrays(runIndex(state), nowMs)).toEqual([{ trayId: 'A', where: 'dehydrator', stayId: stay?.id, outAtMs: nowMs + (stay?.forS ?? 0) * 1000 }]);
     expect(awayTrays(runIndex(state), nowMs + 9 * 3_600_000)).toHaveLength(1);
     const out = runTo(plan, (t) => t.kind === 'take-out');
     expect(awayTrays(runIndex(out.state), out.nowMs).filter((a) => a.stayId === stay?.id)).toEqual([]);
@@ -63,13 +63,13 @@ describe('a tray in the dehydrator', () => {
     const boxTasks = plan.tasks.filter((t) => t.kind === 'take-out');
     const lastOut = boxTasks.at(-1) as PlanTask;
     const out = runTo(plan, (t) => t.id === lastOut.id);
-    expect(boxLeftOn(runIndex(state), nowMs)).toBe(false);
-    expect(boxLeftOn(runIndex(out.state), out.nowMs + 60_000)).toBe(true);
+    expect(dehydratorLeftOn(runIndex(state), nowMs)).toBe(false);
+    expect(dehydratorLeftOn(runIndex(out.state), out.nowMs + 60_000)).toBe(true);
     const nag = (ms: number) => alertsOf(runIndex(out.state), out.at(ms).view, ms).find((a) => /switch it off/.test(a.text))?.id;
     expect(nag(out.nowMs + 60_000)).toBeDefined();
     expect(nag(out.nowMs + 600_000)).not.toBe(nag(out.nowMs + 60_000));
-    const off = foldRun(plan, [...out.state.standing, { id: 'off', deviceId: 'd', deviceSeq: 999, atMs: out.nowMs + 90_000, type: 'boxOff', data: {} }]);
-    expect(boxLeftOn(runIndex(off), out.nowMs + 120_000)).toBe(false);
+    const off = foldRun(plan, [...out.state.standing, { id: 'off', deviceId: 'd', deviceSeq: 999, atMs: out.nowMs + 90_000, type: 'dehydratorOff', data: {} }]);
+    expect(dehydratorLeftOn(runIndex(off), out.nowMs + 120_000)).toBe(false);
   });
 });
 
@@ -131,7 +131,7 @@ describe('the end of the day', () => {
   );
   const epoch = Date.parse(two.epoch as string);
   it('says what is left, what dries on, and when to be back; not before', () => {
-    const close = (two.bench[0] as readonly [number, number])[1];
+    const close = (two.openingHours[0] as readonly [number, number])[1];
     const lastToday = two.tasks.filter((t) => t.startS < close).at(-1) as PlanTask;
     const { state, nowMs, at } = runTo(two, (t) => t.id === lastToday.id);
     const end = endOfDay(runIndex(state), at(nowMs).view, nowMs);

@@ -32,9 +32,12 @@ const CLOSING_MS = 30_000;
 /** A tray left in the dehydrator is called out anew every so often. */
 const NAG_MS = 60_000;
 /** An empty one left on is called out this often. */
-const NAG_BOX_MS = 300_000;
+const NAG_DEHYDRATOR_MS = 300_000;
 
-/** Trays before the fan or in the dehydrator now, from when they really were carried there. A tray at the fan needs nobody to take it away. */
+/**
+ * Trays before the fan or in the dehydrator now, from when they really were carried there. A tray at the fan needs nobody to take it
+ * away.
+ */
 export function awayTrays(run: RunIndex, nowMs: number): AwayTray[] {
   return actualStays(run)
     .filter((s) => nowMs < run.plan.msOf(s.endS))
@@ -47,7 +50,7 @@ export function alertsOf(run: RunIndex, view: BenchView, nowMs: number): Alert[]
   if (state.startedAtMs === null || state.finished) return [];
   const out: Alert[] = [];
   for (const a of awayTrays(run, nowMs)) {
-    if (a.where !== 'box' || nowMs < a.outAtMs) continue;
+    if (a.where !== 'dehydrator' || nowMs < a.outAtMs) continue;
     const minutes = Math.floor((nowMs - a.outAtMs) / NAG_MS);
     out.push({
       id: `out ${a.trayId} ${a.stayId ?? a.outAtMs} ${minutes}`,
@@ -57,9 +60,9 @@ export function alertsOf(run: RunIndex, view: BenchView, nowMs: number): Alert[]
       text: minutes === 0 ? `Take tray ${a.trayId} out of the dehydrator` : `Tray ${a.trayId} is still in the dehydrator, ${minutes} min too long`,
     });
   }
-  if (boxLeftOn(run, nowMs)) {
-    const every = Math.floor(nowMs / NAG_BOX_MS);
-    out.push({ id: `box on ${every}`, kind: 'take-out', trayId: '', what: 'dehydrator', text: 'The dehydrator is still on, and empty: switch it off' });
+  if (dehydratorLeftOn(run, nowMs)) {
+    const every = Math.floor(nowMs / NAG_DEHYDRATOR_MS);
+    out.push({ id: `dehydrator on ${every}`, kind: 'take-out', trayId: '', what: 'dehydrator', text: 'The dehydrator is still on, and empty: switch it off' });
   }
   for (const c of view.closing) {
     const leftMs = c.closesAtMs - nowMs;
@@ -85,14 +88,14 @@ export function alertsOf(run: RunIndex, view: BenchView, nowMs: number): Alert[]
 }
 
 /** The dehydrator is switched off by hand: true once no tray needs it any more today and nobody said that it is off. */
-export function boxLeftOn(run: RunIndex, nowMs: number): boolean {
+export function dehydratorLeftOn(run: RunIndex, nowMs: number): boolean {
   const { plan: index, state } = run;
   const closesS = index.closesAfter(index.sOf(nowMs));
-  const used = actualStays(run).filter((s) => s.where === 'box');
+  const used = actualStays(run).filter((s) => s.where === 'dehydrator');
   const lastS = Math.max(...used.map((s) => s.endS));
-  const toCome = state.plan.stays.filter((s) => s.where === 'box').flatMap((s) => [index.carryOf(s), index.takeOutOf(s)]);
+  const toCome = state.plan.stays.filter((s) => s.where === 'dehydrator').flatMap((s) => [index.carryOf(s), index.takeOutOf(s)]);
   const again = toCome.some((t) => t && t.startS < closesS && !run.isDone(t));
-  return used.length > 0 && Number.isFinite(lastS) && !again && (state.boxOffAtMs === null || state.boxOffAtMs < index.msOf(lastS));
+  return used.length > 0 && Number.isFinite(lastS) && !again && (state.dehydratorOffAtMs === null || state.dehydratorOffAtMs < index.msOf(lastS));
 }
 
 export interface DayEnd {

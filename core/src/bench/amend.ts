@@ -55,7 +55,10 @@ function cutOut(task: RunTask, cookie: number): { task: RunTask; lessS: number }
   return { task: { ...task, without: [...(task.without ?? []), cookie], endS: task.endS - lessS, motions }, lessS };
 }
 
-/** A cookie scraped and begun again with its own design, or rescued as a tie-dye: a lot of its own on the same tray, worked from `atS` on. `isBegun` tells which trays are away. */
+/**
+ * A cookie scraped and begun again with its own design, or rescued as a tie-dye: a lot of its own on the same tray, worked from `atS`
+ * on. `isBegun` tells which trays are away.
+ */
 export function withNewCookie(plan: RunPlan, lotId: string, cookie: number, as: 'again' | typeof TIE_DYE, atS: number, isBegun: IsBegun): RunPlan {
   const index = planIndex(plan);
   const lot = index.lot(lotId);

@@ -17,7 +17,10 @@ export interface BenchTouch {
   /** when it was last looked at */
   readonly atMs: number;
   readonly state: DryingState;
-  /** shares of that state's own median threshold that were lost when it was last found not to be there, and first there; null where it was not */
+  /**
+   * shares of that state's own median threshold that were lost when it was last found not to be there, and first there; null where it
+   * was not
+   */
   readonly notYetShare: number | null;
   readonly reachedShare: number | null;
   /** work was begun on it without a word: nobody said that it was looked at */
@@ -94,7 +97,10 @@ export function benchTouches(plan: RunPlan, events: readonly StoredEvent[]): Ben
 const named = (asked: readonly AskedBody[], { cookie, part, state }: Touched): AskedBody | undefined =>
   cookie === null || part === null ? undefined : asked.find((a) => a.body.cookie === cookie && a.body.stepId === part && (state === null || a.state === state));
 
-/** The flood in hand whose window was found to have shut: it has come to the state that shuts it. Of several the one that was named, else the first laid. */
+/**
+ * The flood in hand whose window was found to have shut: it has come to the state that shuts it. Of several the one that was named,
+ * else the first laid.
+ */
 function gonePast(run: RunIndex, task: RunTask, { cookie, part }: Touched, atS: number): AskedBody | null {
   const begunS = run.begunS(task.id);
   const graph = run.plan.graphOf(task);

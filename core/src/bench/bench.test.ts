@@ -13,16 +13,16 @@ import { runIndex } from './run-index.js';
 import { benchView } from './view.js';
 
 const order = parseOrder({
-  format: 'kestfog-order/1',
+  format: 'kestfog-order/3',
   designs: [{ file: 'mackerel.svg', count: 4 }],
   trays: [{ id: 'A', places: 4 }],
-  bench: [
+  openingHours: [
     ['2026-06-05T14:00:00Z', '2026-06-05T22:00:00Z'],
     ['2026-06-06T07:00:00Z', '2026-06-06T12:00:00Z'],
   ],
 });
 const design = readDesign(readFileSync(new URL('../../../server/demo/mackerel.svg', import.meta.url), 'utf8'), 'Mackerel');
-const plan = planOrder({ order, designs: [design], rounds: 40 });
+const plan = planOrder({ order, designs: [design], passes: 40 });
 const EPOCH = Date.parse(plan.epoch as string);
 
 const log = () => {

@@ -78,7 +78,10 @@ export function bodiesAsked(run: RunIndex, task: RunTask): AskedBody[] {
   );
 }
 
-/** Of everything a task waits for the body that is furthest from what is asked of it: the one a finger goes to. null where it waits for none. */
+/**
+ * Of everything a task waits for the body that is furthest from what is asked of it: the one a finger goes to. null where it waits for
+ * none.
+ */
 export function furthest(asked: readonly AskedBody[], atS: number): AskedBody | null {
   let least: { readonly of: AskedBody; readonly share: number } | null = null;
   for (const of of asked) {

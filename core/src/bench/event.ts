@@ -4,7 +4,10 @@ import type { StayPlace } from '../formats/plan.js';
 import type { DefectId } from '../steps/defects/index.js';
 import type { LotId, StepId, TaskId, TrayId } from '../units/id.js';
 
-/** What happened at the bench; a closed union, append-only, folded by one reducer. `atMs` is the device's clock put right by the server's. */
+/**
+ * What happened at the bench; a closed union, append-only, folded by one reducer. `atMs` is the device's clock put right by the
+ * server's.
+ */
 export interface EventBase {
   /** made on the device, so that sending twice counts once */
   readonly id: string;
@@ -45,7 +48,7 @@ export type RunEvent =
   /** sharp tools, and ends cut off bags, counted out in the morning and in at the end of a day */
   | (EventBase & { readonly type: 'toolsCounted'; readonly data: ToolCount })
   /** the dehydrator was switched off */
-  | (EventBase & { readonly type: 'boxOff'; readonly data: Record<string, never> })
+  | (EventBase & { readonly type: 'dehydratorOff'; readonly data: Record<string, never> })
   /** what is open, at other times; made for the log as it stood at `baseSeq`, and taken only if nothing came between */
   | (EventBase & { readonly type: 'planRevised'; readonly data: { readonly baseSeq: number; readonly starts: Readonly<Record<string, number>> } });
 
@@ -68,7 +71,7 @@ export const runEventTypes = [
   'carried',
   'broughtBack',
   'toolsCounted',
-  'boxOff',
+  'dehydratorOff',
   'planRevised',
 ] as const satisfies readonly RunEvent['type'][];
 
@@ -83,7 +86,7 @@ export const observationTypes = [
   'carried',
   'broughtBack',
   'toolsCounted',
-  'boxOff',
+  'dehydratorOff',
 ] as const satisfies readonly RunEvent['type'][];
 export const isObservation = (e: Pick<RunEvent, 'type'>): boolean => (observationTypes as readonly RunEvent['type'][]).includes(e.type);
 
@@ -131,14 +134,27 @@ export interface DefectReport {
 /** Events of earlier releases that say the same in another way. */
 export type EarlierEvent =
   | (EventBase & { readonly type: 'stillWet'; readonly data: { readonly taskId: TaskId; readonly untilS: number } })
-  | (EventBase & { readonly type: 'crustedAlready'; readonly data: { readonly taskId: TaskId } });
-export const earlierEventTypes = ['stillWet', 'crustedAlready'] as const satisfies readonly EarlierEvent['type'][];
+  | (EventBase & { readonly type: 'crustedAlready'; readonly data: { readonly taskId: TaskId } })
+  | (EventBase & { readonly type: 'boxOff'; readonly data: Record<string, never> })
+  | (EventBase & { readonly type: 'carried'; readonly data: { readonly trayId: TrayId; readonly where: StayPlace | 'box'; readonly minutes: number } });
+/** Types that are not said any more; a tray is still carried, though no longer to a `box`. */
+export const earlierEventTypes = ['stillWet', 'crustedAlready', 'boxOff'] as const satisfies readonly EarlierEvent['type'][];
 
-/** An event of any release as it is said now: when to look again was a conclusion, and is drawn anew. */
+/** An event of any release as it is said now: when to look again was a conclusion, and is drawn anew; a dehydrator was a box. */
 export function asSaidNow(e: RunEvent | EarlierEvent): RunEvent {
-  if (e.type !== 'stillWet' && e.type !== 'crustedAlready') return e;
-  const data: Touched = { taskId: e.data.taskId, cookie: null, part: null, state: null, found: e.type === 'stillWet' ? 'not-yet' : 'reached' };
-  return { ...e, type: 'touched', data };
+  switch (e.type) {
+    case 'stillWet':
+    case 'crustedAlready': {
+      const data: Touched = { taskId: e.data.taskId, cookie: null, part: null, state: null, found: e.type === 'stillWet' ? 'not-yet' : 'reached' };
+      return { ...e, type: 'touched', data };
+    }
+    case 'boxOff':
+      return { ...e, type: 'dehydratorOff' };
+    case 'carried':
+      return { ...e, data: { ...e.data, where: e.data.where === 'box' ? 'dehydrator' : e.data.where } };
+    default:
+      return e;
+  }
 }
 
 /** As the server keeps it: `seq` is the order that counts; `doubtful` where its time is more than half a day off the server's. */

@@ -76,7 +76,7 @@ class Folding {
   private readonly out = new Map<string, CookieOutcome>();
   private startedAtMs: number | null = null;
   private pausedAtMs: number | null = null;
-  private boxOffAtMs: number | null = null;
+  private dehydratorOffAtMs: number | null = null;
 
   /** the same readings as what a tray on the bench stands in */
   private readonly onBench: GrowingAirs;
@@ -87,7 +87,7 @@ class Folding {
   }
 
   state(standing: readonly RunEvent[]): RunState {
-    const { startedAtMs, pausedAtMs, looks, room, carries, defects, toolCounts, boxOffAtMs } = this;
+    const { startedAtMs, pausedAtMs, looks, room, carries, defects, toolCounts, dehydratorOffAtMs } = this;
     const finished = this.plan.tasks.length > 0 && this.plan.tasks.every(this.isDone);
     return {
       plan: this.asItIs(),
@@ -109,7 +109,7 @@ class Folding {
       defects: [...defects],
       out: new Map(this.out),
       toolCounts: [...toolCounts],
-      boxOffAtMs,
+      dehydratorOffAtMs,
       standing,
       finished,
     };
@@ -265,8 +265,8 @@ class Folding {
       case 'toolsCounted':
         this.toolCounts.push({ ...e.data, atMs: e.atMs });
         return;
-      case 'boxOff':
-        this.boxOffAtMs = e.atMs;
+      case 'dehydratorOff':
+        this.dehydratorOffAtMs = e.atMs;
         return;
       case 'planRevised': {
         // What was done meanwhile stands; a re-plan speaks only of what is open.

@@ -15,7 +15,7 @@ import { runIndex } from './run-index.js';
 import type { RunPlan } from './run-plan.js';
 import { missingTools, toolsAsked } from './tools.js';
 
-const plan = made(['lighthouse', 'mackerel'], { fan: { places: 1 }, box: { places: 1 }, school: 'patient' });
+const plan = made(['lighthouse', 'mackerel'], { fan: { places: 1 }, dehydrator: { places: 1 }, school: 'patient' });
 const epoch = epochOf(plan);
 
 /** A log in which everything up to a task was done as planned, and more after it. */
@@ -38,9 +38,9 @@ describe('a tray carried away though no plan said so', () => {
   it('dries in that air from then on, and what it holds up comes sooner', () => {
     const { events, add, nowMs } = log(plan, (t) => t.id === wet.id);
     const before = foldRun(plan, events);
-    add(nowMs + 60_000, { type: 'carried', data: { trayId: 'A', where: 'box', minutes: 20 } });
+    add(nowMs + 60_000, { type: 'carried', data: { trayId: 'A', where: 'dehydrator', minutes: 20 } });
     const away = foldRun(plan, events);
-    expect(awayTrays(runIndex(away), nowMs + 120_000)).toEqual([{ trayId: 'A', where: 'box', stayId: null, outAtMs: nowMs + 60_000 + 1_200_000 }]);
+    expect(awayTrays(runIndex(away), nowMs + 120_000)).toEqual([{ trayId: 'A', where: 'dehydrator', stayId: null, outAtMs: nowMs + 60_000 + 1_200_000 }]);
     add(nowMs + 60_000 + 1_200_000, { type: 'broughtBack', data: { trayId: 'A' } });
     const back = foldRun(plan, events);
     expect(awayTrays(runIndex(back), nowMs + 1_400_000)).toEqual([]);
@@ -75,7 +75,7 @@ describe('a tray carried away though no plan said so', () => {
     add(nowMs, { type: 'carried', data: { trayId: 'A', where: 'fan', minutes: 10 } });
     expect(awayTrays(runIndex(foldRun(plan, events)), nowMs + 599_000)).toHaveLength(1);
     expect(awayTrays(runIndex(foldRun(plan, events)), nowMs + 601_000)).toHaveLength(0);
-    add(nowMs + 700_000, { type: 'carried', data: { trayId: 'A', where: 'box', minutes: 3 } });
+    add(nowMs + 700_000, { type: 'carried', data: { trayId: 'A', where: 'dehydrator', minutes: 3 } });
     expect(awayTrays(runIndex(foldRun(plan, events)), nowMs + 9_000_000)).toHaveLength(1);
   });
   it('is taken back by undo, and what was never carried is not brought back', () => {
@@ -83,7 +83,7 @@ describe('a tray carried away though no plan said so', () => {
     const plain = foldRun(plan, events);
     add(nowMs, { type: 'broughtBack', data: { trayId: 'B' } });
     expect(foldRun(plan, events).carries).toEqual([]);
-    const carried = add(nowMs, { type: 'carried', data: { trayId: 'A', where: 'box', minutes: 20 } });
+    const carried = add(nowMs, { type: 'carried', data: { trayId: 'A', where: 'dehydrator', minutes: 20 } });
     expect(lastToUndo(foldRun(plan, events), 'd')?.id).toBe(carried.id);
     add(nowMs + 1000, { type: 'undone', data: { eventId: carried.id } });
     const undone = foldRun(plan, events);
@@ -164,7 +164,7 @@ describe('sharp tools and bag ends', () => {
     expect(missingTools(runIndex(foldRun(plan, events)), nowMs + 4000)).toBeNull();
     expect(ask(events, nowMs + 4000, true)).toBeNull();
     // Another day begins with nothing counted.
-    const morning = epoch + ((plan.bench[1] as readonly [number, number])[0] + 60) * 1000;
+    const morning = epoch + ((plan.openingHours[1] as readonly [number, number])[0] + 60) * 1000;
     expect(ask(events, morning, false)).toMatchObject({ ask: 'out', sharpsOut: null });
   });
   it('are asked for in the evening even where nobody counted them out', () => {

@@ -2,7 +2,10 @@ import { planIndex } from '../formats/plan-index.js';
 import type { RunPlan, RunTask } from './run-plan.js';
 import type { TaskRecord } from './run-state.js';
 
-/** What must have been done when the hands are at a task: what it waits for, and what came before it on the same cookies. In the plan's order. */
+/**
+ * What must have been done when the hands are at a task: what it waits for, and what came before it on the same cookies. In the plan's
+ * order.
+ */
 export function impliedBy(plan: RunPlan, task: RunTask, isDone: (t: RunTask) => boolean): RunTask[] {
   const implied = new Set<string>();
   const overlaps = (t: RunTask) => t.lotId === task.lotId && t.cookies[0] < task.cookies[1] && task.cookies[0] < t.cookies[1];

@@ -23,7 +23,7 @@ const seen: fc.Arbitrary<Body> = fc.oneof(
   n.map((x): Body => ({ type: 'carried', data: { trayId: x % 2 ? 'A' : 'B', where: 'fan', minutes: 5 + (x % 40) } })),
   n.map((x): Body => ({ type: 'broughtBack', data: { trayId: x % 2 ? 'A' : 'B' } })),
   n.map((x): Body => ({ type: 'toolsCounted', data: { out: x % 2 === 0, sharps: x % 7, offcuts: x % 5 } })),
-  fc.constant<Body>({ type: 'boxOff', data: {} }),
+  fc.constant<Body>({ type: 'dehydratorOff', data: {} }),
 );
 /** What they may do. */
 const doing: fc.Arbitrary<Body> = fc.oneof(

@@ -244,7 +244,10 @@ export class Recount {
     });
   }
 
-  /** When to look again at what a finger found at `lookedS` not to be ready for a task, seconds since the epoch; null where the task waits for no drying. */
+  /**
+   * When to look again at what a finger found at `lookedS` not to be ready for a task, seconds since the epoch; null where the task
+   * waits for no drying.
+   */
   lookAgainS(task: RunTask, lookedS: number, part: StepId | null = null): number | null {
     const { margin, factors } = this.now.plan;
     let againS: number | null = null;
@@ -286,7 +289,10 @@ export class Recount {
     return this.reworked({ ...task, motions }, visit, graph.gaps, inner) ?? { ...task, motions };
   }
 
-  /** The same work in a way that keeps its windows: one cookie after the other where colour by colour took too long. null where none does. */
+  /**
+   * The same work in a way that keeps its windows: one cookie after the other where colour by colour took too long. null where none
+   * does.
+   */
   private reworked(task: RunTask, visit: Visit, gaps: readonly Gap[], inner: readonly InnerWindow[]): RunTask | null {
     const hands = this.now.plan.order.decorators.find((d) => d.id === task.by);
     const pace = paceOfHands(hands);

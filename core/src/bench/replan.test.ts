@@ -8,7 +8,7 @@ import { foldRun } from './fold.js';
 import { replan } from './replan.js';
 import { runIndex } from './run-index.js';
 
-const plans = [made(['lighthouse', 'mackerel'], { fan: { places: 1 } }), made(['gull', 'sea-glass', 'mackerel'], { box: { places: 1 } }), twoHands];
+const plans = [made(['lighthouse', 'mackerel'], { fan: { places: 1 } }), made(['gull', 'sea-glass', 'mackerel'], { dehydrator: { places: 1 } }), twoHands];
 
 describe('re-planning a run', () => {
   it('nothing slipped: what is left stays about where it was, and nothing is lost', () => {

@@ -27,7 +27,7 @@ export interface Replanned {
 const NEXT_STEPS = 2;
 export const WORTH_S = 180;
 /** Rounds of improvement: a re-planning is answered before the next cookie. */
-const ROUNDS = 24;
+const PASSES = 24;
 /** A step that took longer than planned is taken to need a little more. */
 const STILL_S = 30;
 /** Where the bench stands for everything that is done: a task of no length at second 0. */
@@ -172,7 +172,7 @@ function remaining(run: RunIndex, nowS: number): Left {
     format: 'kestfog-problem/1',
     resources: [
       ...plan.order.decorators.map((d) => ({ id: d.id, capacity: 1, closed: away(plan, d.id, now), changeover: ASSUMED_PACE.changeoverS })),
-      ...(['fan', 'box'] as const).flatMap((where) =>
+      ...(['fan', 'dehydrator'] as const).flatMap((where) =>
         plan.stays.some((s) => s.where === where) ? [{ id: where, capacity: plan.order[where]?.places ?? 1 }] : [],
       ),
       ...(sharesBags ? [{ id: 'bags', capacity: openBags }] : []),
@@ -197,8 +197,8 @@ const TAKE_OUT_WEIGHT = 50;
 
 /** Hours without these hands. Who stands at the bench now keeps it open, whatever its hours say, and the last opening has no end. */
 function away(plan: RunPlan, who: string, nowS: number): [number, number][] {
-  const last = plan.bench.length - 1;
-  const open = plan.bench.map(([fromS, toS], i) => ({ fromS, toS: i === last ? END_OF_TIME_S : toS }));
+  const last = plan.openingHours.length - 1;
+  const open = plan.openingHours.map(([fromS, toS], i) => ({ fromS, toS: i === last ? END_OF_TIME_S : toS }));
   const here = { fromS: 0, toS: nowS + STAYS_OPEN_S };
   const pinned = plan.order.pins.flatMap((p): [number, number][] =>
     p.kind === 'away' && (p.who === null || p.who === who) && p.to > nowS ? [[Math.max(p.from, nowS), p.to]] : [],
@@ -213,7 +213,7 @@ function solveLeft(left: Left, first: readonly RunTask[]): Readonly<Record<strin
   for (const [i, t] of first.entries())
     for (const o of left.open)
       if (o.by === t.by && left.frozen[o.id] === undefined && !first.slice(0, i + 1).includes(o)) links.push({ from: t.id, to: o.id, min: 0 });
-  const answer = solve({ ...left.problem, links: [...left.problem.links, ...links] }, { rounds: ROUNDS, seed: 1, frozen: left.frozen, warm: left.asItStands });
+  const answer = solve({ ...left.problem, links: [...left.problem.links, ...links] }, { passes: PASSES, seed: 1, frozen: left.frozen, warm: left.asItStands });
   return 'start' in answer ? (answer as Solution).start : null;
 }
 

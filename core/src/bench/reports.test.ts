@@ -239,7 +239,7 @@ describe('what is reported at the bench', () => {
   it('in the morning it says where each tray stands, and nothing in the middle of a day', () => {
     const { state, nowS } = upTo(plan, wet);
     expect(morningOf(runIndex(state), epoch + (nowS + 3600) * 1000)).toBeNull();
-    const [opens] = plan.bench[1] as [number, number];
+    const [opens] = plan.openingHours[1] as [number, number];
     const morning = morningOf(runIndex(state), epoch + (opens + 60) * 1000);
     expect(morning?.trays.map((t) => t.trayId)).toEqual(['A', 'B']);
     expect(morning?.trays.find((t) => t.trayId === wet.trayId)).toMatchObject({ least: 'dry' });
@@ -304,7 +304,7 @@ describe('a bag that stiffened', () => {
 });
 
 describe('re-planned after reports', () => {
-  const plans = [made(['lighthouse', 'mackerel'], { fan: { places: 1 } }), made(['gull', 'sea-glass', 'mackerel'], { box: { places: 1 } }), twoHands];
+  const plans = [made(['lighthouse', 'mackerel'], { fan: { places: 1 } }), made(['gull', 'sea-glass', 'mackerel'], { dehydrator: { places: 1 } }), twoHands];
   it('every rule is kept for what is still open, through the air as it was, whatever was reported', () => {
     let looked = 0;
     fc.assert(

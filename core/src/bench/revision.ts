@@ -12,10 +12,13 @@ export function asksForReplan(events: readonly RunEvent[]): boolean {
   const last = events.at(-1);
   if (!last) return false;
   if (last.type === 'undone') return events.find((e) => e.id === last.data.eventId)?.type !== 'planRevised';
-  return last.type !== 'planRevised' && last.type !== 'runStarted' && last.type !== 'paused' && last.type !== 'boxOff';
+  return last.type !== 'planRevised' && last.type !== 'runStarted' && last.type !== 'paused' && last.type !== 'dehydratorOff';
 }
 
-/** Whether it changed what there is to do or how long it waits, so that what was planned no longer holds: planned again however small the slip. */
+/**
+ * Whether it changed what there is to do or how long it waits, so that what was planned no longer holds: planned again however small
+ * the slip.
+ */
 export function changesPlan(events: readonly RunEvent[]): boolean {
   const last = events.at(-1);
   const what = last?.type === 'undone' ? events.find((e) => e.id === last.data.eventId) : last;

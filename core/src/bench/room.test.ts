@@ -4,7 +4,7 @@ import { durationOf, epochOf, made } from '../../test/play.js';
 import { marksOf, sectionsOf } from '../design/design.js';
 import { withFan } from '../drying/air.js';
 import { airAt, always, lostBetween } from '../drying/airs.js';
-import { airInBox } from '../drying/fan.js';
+import { airInDehydrator } from '../drying/fan.js';
 import { dryingRate, lossAfter } from '../drying/front.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
 import { areaMm2, contains } from '../geometry/shape.js';
@@ -21,7 +21,7 @@ import { leastDry, tallyOf } from './standing.js';
 import { tieDye } from './tie-dye.js';
 import { visitOf } from './visit-of.js';
 
-const plan = made(['mackerel', 'gull'], { fan: { places: 1, airMPerS: 1 }, box: { places: 1, tempC: 35 } });
+const plan = made(['mackerel', 'gull'], { fan: { places: 1, airMPerS: 1 }, dehydrator: { places: 1, tempC: 35 } });
 const EPOCH = epochOf(plan);
 const airOf = (humidityFrac: number, tempC = 21) => ({ ...plan.air, tempC, humidityFrac });
 
@@ -40,7 +40,7 @@ describe('what a tray stands in', () => {
   it('before the fan and in the dehydrator the room’s own vapour goes along', () => {
     const damp = airOf(0.7);
     expect(awayAir(plan, 'fan', damp)).toEqual(withFan(damp, 1));
-    expect(awayAir(plan, 'box', damp)).toEqual(airInBox(damp, 35, plan.order.box?.airMPerS));
+    expect(awayAir(plan, 'dehydrator', damp)).toEqual(airInDehydrator(damp, 35, plan.order.dehydrator?.airMPerS));
     const stay = { where: 'fan' as const, startS: 150, endS: 250 };
     expect(airsAround(plan, [{ fromS: 200, air: damp }], [stay])).toMatchObject({
       fromS: [Number.NEGATIVE_INFINITY, 150, 200, 250],

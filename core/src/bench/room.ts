@@ -1,7 +1,7 @@
 import type { Air } from '../drying/air.js';
 import { withFan } from '../drying/air.js';
 import { type Airs, asAirs } from '../drying/airs.js';
-import { airInBox } from '../drying/fan.js';
+import { airInDehydrator } from '../drying/fan.js';
 import { dryingRate } from '../drying/front.js';
 import type { StayPlace } from '../formats/plan.js';
 import { airOfStay } from '../planning/verify.js';
@@ -18,7 +18,7 @@ export const roomAt = (plan: RunPlan, room: readonly RoomAir[], atS: number): Ai
 export function awayAir(plan: RunPlan, where: StayPlace, room: Air): Air {
   if (room === plan.air) return airOfStay(plan, where);
   if (where === 'fan') return withFan(room, plan.order.fan?.airMPerS);
-  return plan.order.box ? airInBox(room, plan.order.box.tempC, plan.order.box.airMPerS) : room;
+  return plan.order.dehydrator ? airInDehydrator(room, plan.order.dehydrator.tempC, plan.order.dehydrator.airMPerS) : room;
 }
 
 /** Air counts as changed where icing dries this much faster or slower in it: *assumed*, well above a sensor's sway. */

@@ -11,10 +11,10 @@ import { asSaidNow, cookieOutcomes, type EarlierEvent, earlierEventTypes, type S
 /**
  * `kestfog-run`: the log of one run at the bench, in the server's order, and the plan it was worked by. Version 2 added the plan,
  * trays carried away unplanned and defects that are to be covered; version 3 keeps what a finger found instead of what followed
- * from it. Everything earlier means what it meant.
+ * from it; version 4 calls the dehydrator by that name. Everything earlier means what it meant.
  */
 export interface RunLog {
-  readonly format: 'kestfog-run/3';
+  readonly format: 'kestfog-run/4';
   /** null in logs of version 1, which were kept without it */
   readonly plan: Plan | null;
   readonly events: readonly StoredEvent[];
@@ -71,26 +71,28 @@ const events = z.discriminatedUnion('type', [
     }),
   ),
   event('airRead', z.object({ tempC: z.number(), humidityPct: z.number() })),
-  event('carried', z.object({ trayId: z.string().min(1), where: z.enum(['fan', 'box']), minutes: z.number() })),
+  event('carried', z.object({ trayId: z.string().min(1), where: z.enum(['fan', 'dehydrator']), minutes: z.number() })),
   event('broughtBack', z.object({ trayId: z.string().min(1) })),
   event('toolsCounted', z.object({ out: z.boolean(), sharps: z.int().min(0), offcuts: z.int().min(0) })),
-  event('boxOff', nothing),
+  event('dehydratorOff', nothing),
   event('planRevised', z.object({ baseSeq: z.int(), starts: z.record(z.string(), z.number()) })),
 ]);
 
-/** "Still wet" and "crusted already" as looks at a body. */
-function keptAsFound(json: Readonly<Record<string, unknown>>): Readonly<Record<string, unknown>> {
+/** "Still wet" and "crusted already" as looks at a body; `box` as dehydrator. */
+function inWordsOfNow(json: Readonly<Record<string, unknown>>): Readonly<Record<string, unknown>> {
   const { events: list } = json;
   if (!Array.isArray(list)) return json;
-  const isEarlier = (e: unknown): e is EarlierEvent => typeof e === 'object' && e !== null && earlierEventTypes.some((t) => 'type' in e && e.type === t);
+  const types: readonly string[] = [...earlierEventTypes, 'carried'];
+  const isEarlier = (e: unknown): e is EarlierEvent =>
+    typeof e === 'object' && e !== null && 'type' in e && types.includes(String(e.type)) && 'data' in e && typeof e.data === 'object' && e.data !== null;
   return { ...json, events: list.map((e: unknown) => (isEarlier(e) ? asSaidNow(e) : e)) };
 }
 
 export const runFormat: FormatDefinition<RunLog> = {
   name: 'kestfog-run',
-  version: 3,
-  migrations: { 1: (json) => json, 2: keptAsFound },
-  schema: z.object({ format: z.literal('kestfog-run/3'), plan: z.unknown().default(null), events: z.array(events) }) as unknown as z.ZodType<RunLog>,
+  version: 4,
+  migrations: { 1: (json) => json, 2: inWordsOfNow, 3: inWordsOfNow },
+  schema: z.object({ format: z.literal('kestfog-run/4'), plan: z.unknown().default(null), events: z.array(events) }) as unknown as z.ZodType<RunLog>,
 };
 
 /** A run's log of any released version, its plan brought up to date as well. Throws a BadInput that names the place. */

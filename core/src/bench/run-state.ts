@@ -69,7 +69,7 @@ export interface RunState {
   /** cookies that left their lot and what became of them, by cookieKey */
   readonly out: ReadonlyMap<string, CookieOutcome>;
   readonly toolCounts: readonly (ToolCount & { readonly atMs: number })[];
-  readonly boxOffAtMs: number | null;
+  readonly dehydratorOffAtMs: number | null;
   /** events still standing, in the order they count */
   readonly standing: readonly RunEvent[];
   readonly finished: boolean;

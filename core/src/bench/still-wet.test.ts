@@ -22,14 +22,14 @@ const drawing = (file: string) => readDesign(readFileSync(new URL(`../../../serv
 const made = (margin: 'bold' | 'normal' | 'careful') =>
   planOrder({
     order: parseOrder({
-      format: 'kestfog-order/1',
+      format: 'kestfog-order/3',
       designs: ['mackerel', 'sea-glass'].map((file) => ({ file, count: 6 })),
       trays: ['A', 'B'].map((id) => ({ id, places: 6 })),
-      bench: [['2026-06-05T14:00:00Z', '2026-06-06T14:00:00Z']],
+      openingHours: [['2026-06-05T14:00:00Z', '2026-06-06T14:00:00Z']],
       margin,
     }),
     designs: ['mackerel', 'sea-glass'].map(drawing),
-    rounds: 60,
+    passes: 60,
   });
 const plan = made('normal');
 const EPOCH = Date.parse(plan.epoch as string);

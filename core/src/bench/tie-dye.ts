@@ -9,7 +9,10 @@ const DEPTH_MM = 2.5;
 /** Thirds of the circle, left to right. */
 const STRIPES = [-0.55, 0, 0.55] as const;
 
-/** A spoilt cookie rescued: flooded whole over its outline with what is left in the bags, lines of other colours drawn through it while wet. */
+/**
+ * A spoilt cookie rescued: flooded whole over its outline with what is left in the bags, lines of other colours drawn through it while
+ * wet.
+ */
 export function tieDye(of: Design): Design {
   const colours = [...new Set(sectionsOf(of).map((s) => s.colour))];
   const shape = offset(of.cookie, -RIM_MM);

@@ -12,7 +12,7 @@ export interface ToolsAsked {
 
 /** This day's counts and bags: since the opening a moment lies in, or the last one before it. */
 function today(run: RunIndex, nowMs: number) {
-  const openings = run.state.plan.bench.map(([from]) => run.plan.msOf(from)).filter((ms) => ms <= nowMs);
+  const openings = run.state.plan.openingHours.map(([from]) => run.plan.msOf(from)).filter((ms) => ms <= nowMs);
   const fromMs = Math.max(Number.NEGATIVE_INFINITY, ...openings);
   const counts = run.state.toolCounts.filter((c) => c.atMs >= fromMs);
   const used = run.state.plan.tasks.filter((t) => (run.doneMs(t.id) ?? Number.NEGATIVE_INFINITY) >= fromMs);

@@ -116,13 +116,13 @@ describe('how long visits took', () => {
 describe('a plan at the pace that was learned', () => {
   const order = (takes?: object) =>
     parseOrder({
-      format: 'kestfog-order/2',
+      format: 'kestfog-order/3',
       designs: [{ file: 'mackerel', count: 6 }],
       trays: [{ id: 'A', places: 6 }],
-      bench: [['2026-06-05T14:00:00Z', '2026-06-06T22:00:00Z']],
+      openingHours: [['2026-06-05T14:00:00Z', '2026-06-06T22:00:00Z']],
       decorators: [{ id: 'Ada', ...(takes ? { takes } : {}) }],
     });
-  const planned = (takes?: object) => planOrder({ order: order(takes), designs: [drawing('mackerel')], rounds: 40 });
+  const planned = (takes?: object) => planOrder({ order: order(takes), designs: [drawing('mackerel')], passes: 40 });
   it('takes those hands longer at what they are slow at, and the icing dries as ever', () => {
     const learned = learnPace(
       [...Array(12).keys()].flatMap((d) =>

@@ -15,7 +15,8 @@ const CALLED_AWAY = { times: 4, leastS: 120 } as const;
 
 /**
  * How long the visits of a run really took, beside what was assumed of each kind of motion. Pauses and gaps between ticked cookies are
- * cut off; left out is whatever nobody saw begin, was given up, changed under the hands, tapped through, or took so long that it was interrupted.
+ * cut off; left out is whatever nobody saw begin, was given up, changed under the hands, tapped through, or took so long that it was
+ * interrupted.
  */
 export function visitPaces(plan: RunPlan, events: readonly StoredEvent[], day: string): VisitPace[] {
   if (events.some((e) => e.doubtful)) return [];

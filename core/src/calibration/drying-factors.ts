@@ -101,7 +101,10 @@ interface Day {
   shared: number[];
 }
 
-/** The belief that prior and sites make together. Days hang on the kitchen's own parameters only: they are eliminated one by one (Schur complement). */
+/**
+ * The belief that prior and sites make together. Days hang on the kitchen's own parameters only: they are eliminated one by one (Schur
+ * complement).
+ */
 function together(sites: readonly Site[], days: readonly Day[]): { readonly mean: number[]; readonly covariance: number[][] } {
   const precision = diagonal(PRIOR_PRECISION);
   const shift = Array<number>(SIZE).fill(0);

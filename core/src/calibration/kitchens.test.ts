@@ -18,7 +18,10 @@ const plan = made(['lighthouse', 'mackerel', 'gull', 'sea-glass']);
 const median = (list: readonly number[]) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)] as number;
 const share = (list: readonly number[], within: number) => list.filter((e) => Math.abs(e) <= within).length / list.length;
 
-/** The crust's factor as it is believed after each day, as an error in logarithms, kitchen by kitchen; and how often the next cookie lies in the interval. */
+/**
+ * The crust's factor as it is believed after each day, as an error in logarithms, kitchen by kitchen; and how often the next cookie
+ * lies in the interval.
+ */
 function learned(of: (k: number) => Kitchen, days: number, habits = USUAL) {
   const rng = seededRng(SEED);
   let inside = 0;

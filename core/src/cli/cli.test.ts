@@ -41,17 +41,17 @@ describe('kestfog', () => {
     expect(j.statesMin.crusted).toBeNull();
     expect(j.why.crusted).toMatchObject({ code: 'humid' });
   });
-  it('dry takes the fan, the box, the margin and parchment', async () => {
+  it('dry takes the fan, the dehydrator, the margin and parchment', async () => {
     const dryWith = async (...args: string[]) => JSON.parse((await run('dry', ...args)).out);
-    const [plain, fan, box, paper, careful] = [
+    const [plain, fan, dehydrator, paper, careful] = [
       await dryWith(),
       await dryWith('--help-by', 'fan', '--fan-m', '0.5'),
-      await dryWith('--help-by', 'dehydrator', '--box-c', '35'),
+      await dryWith('--help-by', 'dehydrator', '--dehydrator-c', '35'),
       await dryWith('--on', 'parchment'),
       await dryWith('--margin', 'careful'),
     ];
     expect(fan.statesMin.crusted).toBeLessThanOrEqual(12);
-    expect(box.statesMin.crusted).toBeLessThan(fan.statesMin.crusted);
+    expect(dehydrator.statesMin.crusted).toBeLessThan(fan.statesMin.crusted);
     expect(paper.statesMin.dry).toBeGreaterThan(plain.statesMin.dry);
     expect(plain.p50).toEqual(plain.statesMin);
     expect(careful.plannedMin.set).toBeGreaterThan(plain.plannedMin.set);
@@ -78,10 +78,10 @@ describe('kestfog', () => {
   });
   it('plan reads files beside the order and keeps the rules', async () => {
     const order = await file('order.json', {
-      format: 'kestfog-order/1',
+      format: 'kestfog-order/3',
       designs: [{ file: demo('lighthouse.svg'), count: 5 }],
       trays: [{ id: 'A', places: 6 }],
-      bench: [
+      openingHours: [
         [0, 28_800],
         [61_200, 90_000],
       ],

@@ -54,9 +54,9 @@ describe('known times', () => {
     expect(minutes('dry') / minutes('dry', {}, fan)).toBeLessThan(minutes('crusted') / minutes('crusted', {}, fan));
   });
   it('dehydrator at 35 °C with the room’s own vapour', () => {
-    const box: Air = { tempC: 35, humidityFrac: humidityAtTemp(22, 0.5, 35), airMPerS: 1 };
-    between(minutes('crusted', {}, box), 2, 4);
-    const lost = lossAfter(dryingRate(box), 0, 30 * 60);
+    const dehydrator: Air = { tempC: 35, humidityFrac: humidityAtTemp(22, 0.5, 35), airMPerS: 1 };
+    between(minutes('crusted', {}, dehydrator), 2, 4);
+    const lost = lossAfter(dryingRate(dehydrator), 0, 30 * 60);
     between(secondsToLose(dryingRate(REFERENCE_AIR), 0, lost) / 3600, 2, 4);
   });
   it('humid air: 65 %, 75 %, and never at 87 %', () => {

@@ -25,10 +25,10 @@ export const airBeforeFan = (room: Air, distanceM: number, setting?: FanSetting)
 });
 
 /** Air speed inside a dehydrator, m/s: *assumed*, editable. */
-export const BOX_AIR_M_PER_S = 1;
+export const DEHYDRATOR_AIR_M_PER_S = 1;
 
 /** Air inside a dehydrator: the room's own vapour, carried in and warmed. Colder than the room it cannot be. */
-export function airInBox(room: Air, boxC: number, airMPerS: number = BOX_AIR_M_PER_S): Air {
-  const tempC = Math.max(boxC, room.tempC);
+export function airInDehydrator(room: Air, dehydratorC: number, airMPerS: number = DEHYDRATOR_AIR_M_PER_S): Air {
+  const tempC = Math.max(dehydratorC, room.tempC);
   return { tempC, humidityFrac: Math.min(1, humidityAtTemp(room.tempC, room.humidityFrac, tempC)), airMPerS };
 }

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { lossNeeded } from '../planning/timed-gap.js';
 import { REFERENCE_AIR } from './air.js';
 import { crackleWindow } from './crackle.js';
-import { airBeforeFan, airInBox, fanSpeedMPerS } from './fan.js';
+import { airBeforeFan, airInDehydrator, fanSpeedMPerS } from './fan.js';
 import { timesInAir, timesToStates } from './forecast.js';
 import { REFERENCE_REGION } from './front.js';
 import { normalCdf } from './normal.js';
@@ -67,16 +67,16 @@ describe('times with their spread', () => {
     ));
 });
 
-describe('fan and box', () => {
+describe('fan and dehydrator', () => {
   it('close in front about 1 m/s (common practice), farther off less, a higher setting more', () => {
     expect(fanSpeedMPerS(0.5)).toBeCloseTo(1, 1);
     expect(fanSpeedMPerS(3.5)).toBeLessThan(fanSpeedMPerS(2));
     expect(fanSpeedMPerS(2, 'high')).toBeGreaterThan(fanSpeedMPerS(2, 'low'));
   });
-  it('the box carries the room’s vapour in and never cools', () => {
-    const box = airInBox(REFERENCE_AIR, 35);
-    expect(humidityRatio(35, box.humidityFrac)).toBeCloseTo(humidityRatio(22, 0.5), 9);
-    expect(airInBox(REFERENCE_AIR, 10).tempC).toBe(22);
+  it('the dehydrator carries the room’s vapour in and never cools', () => {
+    const dehydrator = airInDehydrator(REFERENCE_AIR, 35);
+    expect(humidityRatio(35, dehydrator.humidityFrac)).toBeCloseTo(humidityRatio(22, 0.5), 9);
+    expect(airInDehydrator(REFERENCE_AIR, 10).tempC).toBe(22);
   });
 });
 

@@ -21,7 +21,7 @@ export interface Belief {
 }
 
 /**
- * Times to every state through changing air (fan on, into the box, humidity drifting); the last piece is endless.
+ * Times to every state through changing air (fan on, into the dehydrator, humidity drifting); the last piece is endless.
  * Factors multiply the water threshold, not the clock, so a slow cookie also meets the air that comes later.
  */
 export function timesToStates(

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { colourDifference, lightnessAndChroma } from '../design/contrast.js';
 import { type Air, REFERENCE_AIR } from './air.js';
-import { airInBox } from './fan.js';
+import { airInDehydrator } from './fan.js';
 import { dryingRate, secondsToLose } from './front.js';
 import { bleedRisk, craterRisk, dentRisk, domeMm, overflowRisk, type PoolCase, ridgesRisk } from './risk.js';
 import { stateThresholds } from './state.js';
@@ -34,7 +34,7 @@ const blackOnWhite = (gapS: number) => {
 describe('risks at their fixtures', () => {
   it('crater: an 8 mm pool in 10 s icing is likely, in 20 s with three minutes at 35 °C it is not, a wide one never', () => {
     expect(craterRisk(pool(8, 10)).risk).toBeGreaterThanOrEqual(0.6);
-    expect(craterRisk(pool(8, 20, [{ air: airInBox(REFERENCE_AIR, 35), seconds: 180 }, ...always(REFERENCE_AIR)])).risk).toBeLessThanOrEqual(0.3);
+    expect(craterRisk(pool(8, 20, [{ air: airInDehydrator(REFERENCE_AIR, 35), seconds: 180 }, ...always(REFERENCE_AIR)])).risk).toBeLessThanOrEqual(0.3);
     expect(craterRisk(pool(40, 18)).risk).toBeLessThanOrEqual(0.15);
     expect(craterRisk(pool(8, 10)).reasons.length).toBeGreaterThan(1);
     expect(craterRisk(pool(8, 10)).bestChange).not.toBeNull();

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { brokenRules } from '../../test/check-plan.js';
 import { finishedBy, lookOfAll } from '../../test/look.js';
 import { foldRun } from '../bench/fold.js';
 import { openRun, withPlan } from '../bench/run-format.js';
@@ -41,8 +42,8 @@ describe('what earlier releases wrote opens and means the same', () => {
   });
   it('a plan of version 2: its stays saved time, its tips were the usual ones', () => {
     const plan = openPlan(kept('plan-2'));
-    expect(plan.stays).toMatchObject([{ id: 'A.box.r1', why: 'time', batch: null, forS: 1200 }]);
-    expect(plan.order).toMatchObject({ format: 'kestfog-order/2', tips: USUAL_TIPS, piecesFrom: null });
+    expect(plan.stays).toMatchObject([{ id: 'A.box.r1', where: 'dehydrator', why: 'time', batch: null, forS: 1200 }]);
+    expect(plan.order).toMatchObject({ format: 'kestfog-order/3', tips: USUAL_TIPS, piecesFrom: null, dehydrator: { tempC: 35 } });
     expect(plan.order.school.drops).toBe('injected');
     expect(plan.designs.every((d) => d.pieces === false)).toBe(true);
     expect(new Set(Object.values(lookOfAll(plan, finishedBy(plan)).sections))).toEqual(new Set(['dry']));
@@ -55,6 +56,9 @@ describe('what earlier releases wrote opens and means the same', () => {
     expect(whyNow).toEqual(old.tasks.map((t) => t.because.reason));
     expect(whyNow.filter((w) => w !== undefined).length).toBeGreaterThan(2);
     expect(plan.designs[0]?.graph.gaps.every((g) => reasonOf(g).length > 10)).toBe(true);
+    expect(plan).toMatchObject({ order: { pins: [{ where: 'dehydrator' }], school: { quickSetDehydratorMin: 3 } }, stays: [{ where: 'dehydrator' }, {}] });
+    expect([plan.openingHours, plan.dehydratorAir?.tempC]).toEqual([plan.order.openingHours, 35]);
+    expect(brokenRules(plan)).toEqual([]);
   });
   it('a plan of version 1 and the log of a run on it', () => {
     const old = kept('plan-1');
@@ -79,6 +83,7 @@ describe('what earlier releases wrote opens and means the same', () => {
     expect(() => openRun({ ...run, plan: { ...kept('plan-1'), tasks: 'none' } })).toThrow(/^plan: tasks: must be a list, not "none"\.$/);
   });
   it('an order of version 1 with a school of one’s own', () => {
+    expect(parseOrder(kept('order-2'))).toMatchObject({ dehydrator: { tempC: 35 }, openingHours: [[0, 14_400], {}], pins: [{ where: 'dehydrator' }] });
     expect(parseOrder(kept('order-1')).school).toMatchObject({ id: 'mine', grainsOn: 'set', quickSets: false });
   });
   it('every published solution opens', () => {
@@ -96,7 +101,10 @@ describe('what cannot be opened is refused in one sentence', () => {
     [{ ...plan, format: 'kestfog-plan/9' }, /made by a newer Kestfog/],
     [{ ...plan, tasks: 'none' }, /^tasks: must be a list, not "none"\.$/],
     [{ ...plan, tasks: [{ id: 7 }] }, /^tasks\[0\]\.id: must be a text, not 7\.$/],
-    [{ ...plan, stays: [{ id: 'a', where: 'oven', trayId: 'A', startS: 0, endS: 1 }] }, /^stays\[0\] \(a\)\.where: must be one of fan, box, not "oven"\.$/],
+    [
+      { ...plan, stays: [{ id: 'a', where: 'oven', trayId: 'A', startS: 0, endS: 1 }] },
+      /^stays\[0\] \(a\)\.where: must be one of fan, dehydrator, not "oven"\.$/,
+    ],
   ])('a plan: %#', (json, sentence) => expect(() => openPlan(json)).toThrow(sentence));
   const design = kept('design-1');
   it.each([

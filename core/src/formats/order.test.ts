@@ -3,9 +3,9 @@ import { schoolById } from '../steps/school.js';
 import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
 import { parseOrder } from './order.js';
 
-const good = { format: 'kestfog-order/1', designs: [{ file: 'a.svg', count: 6 }], trays: [{ id: 'A', places: 8 }], bench: [[0, 3600]] };
+const good = { format: 'kestfog-order/3', designs: [{ file: 'a.svg', count: 6 }], trays: [{ id: 'A', places: 8 }], openingHours: [[0, 3600]] };
 
-describe('kestfog-order/1', () => {
+describe('kestfog-order/3', () => {
   it('completes what is left out', () => {
     expect(parseOrder(good)).toMatchObject({
       air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
@@ -16,24 +16,24 @@ describe('kestfog-order/1', () => {
     });
   });
   it('waits as surely as the school it follows, unless another margin is named', () => {
-    const now = { ...good, format: 'kestfog-order/2' };
-    expect(parseOrder({ ...now, school: 'patient' }).margin).toBe(schoolById('patient').margin);
+    expect(parseOrder({ ...good, school: 'patient' }).margin).toBe(schoolById('patient').margin);
     expect(schoolById('patient').margin).not.toBe('normal');
-    expect(parseOrder({ ...now, school: 'patient', margin: 'bold' }).margin).toBe('bold');
+    expect(parseOrder({ ...good, school: 'patient', margin: 'bold' }).margin).toBe('bold');
     // What an order of version 1 did not say was normal.
-    expect(parseOrder({ ...good, school: 'patient' }).margin).toBe('normal');
+    const { openingHours: bench, ...first } = good;
+    expect(parseOrder({ ...first, bench, format: 'kestfog-order/1', school: 'patient' }).margin).toBe('normal');
   });
   it('turns ISO times into seconds since the first opening', () => {
     const o = parseOrder({
       ...good,
-      bench: [
+      openingHours: [
         ['2026-06-06T07:00:00+02:00', '2026-06-06T12:00:00+02:00'],
         ['2026-06-05T14:00:00Z', '2026-06-05T22:00:00Z'],
       ],
       packBy: '2026-06-06T10:00:00Z',
     });
     expect(o.epoch).toBe('2026-06-05T14:00:00.000Z');
-    expect(o.bench).toEqual([
+    expect(o.openingHours).toEqual([
       [0, 28_800],
       [54_000, 72_000],
     ]);
@@ -44,7 +44,7 @@ describe('kestfog-order/1', () => {
       ...good,
       designs: [{ file: 'a.svg', count: 6, spares: 1, for: 'a christening', packBy: 1800 }],
       trays: [{ id: 'A', widthMm: 400, depthMm: 300 }],
-      box: {},
+      dehydrator: {},
       decorators: [{ id: 'Ada' }],
       openBags: 4,
       pins: [
@@ -52,7 +52,7 @@ describe('kestfog-order/1', () => {
         { kind: 'tray-first', tray: 'A' },
       ],
     });
-    expect(o.box).toEqual({ places: 1, tempC: 35, airMPerS: 1 });
+    expect(o.dehydrator).toEqual({ places: 1, tempC: 35, airMPerS: 1 });
     expect(o.decorators).toEqual([{ id: 'Ada', pace: 1 }]);
     expect(o.pins[0]).toEqual({ kind: 'away', from: 600, to: 900, label: 'away', who: null });
     expect(o.designs[0]).toMatchObject({ spares: 1, for: 'a christening', packBy: 1800 });
@@ -62,7 +62,7 @@ describe('kestfog-order/1', () => {
     const o = parseOrder({
       ...good,
       designs: [{ file: 'a.svg', count: 6, packBy: '2026-06-05T18:00:00Z' }],
-      bench: [['2026-06-05T14:00:00Z', '2026-06-05T22:00:00Z']],
+      openingHours: [['2026-06-05T14:00:00Z', '2026-06-05T22:00:00Z']],
       pins: [
         { kind: 'away', from: '2026-06-05T15:00:00Z', to: '2026-06-05T15:30:00Z', label: 'tea' },
         { kind: 'not-before', tray: 'A', at: '2026-06-05T14:30:00Z' },
@@ -78,7 +78,7 @@ describe('kestfog-order/1', () => {
     [{ ...good, trays: [{ id: 'A', places: 3, widthMm: 300 }] }, /not both/],
     [{ ...good, trays: [{ id: 'A', widthMm: 300 }] }, /trays\[0\] \(A\).depthMm/],
     [{ ...good, trays: [{ id: 'A', widthMm: 30, depthMm: 300 }] }, /trays\[0\] \(A\).widthMm: must be a number from 50/],
-    [{ ...good, box: { tempC: 200 } }, /box.tempC/],
+    [{ ...good, dehydrator: { tempC: 200 } }, /dehydrator.tempC/],
     [{ ...good, decorators: [] }, /decorators: must be a list of one to 3/],
     [{ ...good, decorators: [{ id: 'a' }, { id: 'a' }] }, /"a" is there twice/],
     [{ ...good, decorators: [{ id: 'a', pace: 9 }] }, /decorators\[0\] \(a\).pace/],
@@ -102,18 +102,18 @@ describe('kestfog-order/1', () => {
       },
       /trays\[1\].id: "A" is there twice/,
     ],
-    [{ ...good, bench: [[3600, 0]] }, /bench\[0\]: must end after it begins/],
+    [{ ...good, openingHours: [[3600, 0]] }, /openingHours\[0\]: must end after it begins/],
     [
       {
         ...good,
-        bench: [
+        openingHours: [
           [0, 100],
           [50, 200],
         ],
       },
       /overlaps/,
     ],
-    [{ ...good, bench: [['yesterday', 'today']] }, /bench\[0\]\[0\]/],
+    [{ ...good, openingHours: [['yesterday', 'today']] }, /openingHours\[0\]\[0\]/],
     [{ ...good, air: { humidityPct: 140 } }, /air.humidityPct: must be a number from 1 to 100/],
     [{ ...good, air: { tempC: '22' } }, /air.tempC/],
     [{ ...good, school: 'academy' }, /school: must be one of kit/],

@@ -1,17 +1,17 @@
 import { z } from 'zod';
 import { type PaceKind, paceKinds } from '../calibration/pace.js';
-import { BOX_AIR_M_PER_S } from '../drying/fan.js';
+import { DEHYDRATOR_AIR_M_PER_S } from '../drying/fan.js';
 import { type DryingState, dryingStates } from '../drying/state.js';
 import type { Margin } from '../drying/uncertainty.js';
 import { type Factors, margins, PRIOR_FACTORS } from '../drying/uncertainty.js';
 import { parseSchool, type School } from '../steps/school.js';
 import { type Tip, tipsJson, USUAL_TIPS } from '../steps/tips.js';
 import { BadInput } from '../units/bad-input.js';
-import { type FormatDefinition, openFormat } from '../units/format.js';
+import { type FormatDefinition, type Json, openFormat } from '../units/format.js';
 
-/** `kestfog-order/2`: what is due, on which trays, when someone stands at the bench, and in what air. */
+/** `kestfog-order/3`: what is due, on which trays, when someone stands at the bench, and in what air. */
 export interface OrderFile {
-  readonly format: 'kestfog-order/2';
+  readonly format: 'kestfog-order/3';
   readonly name?: string;
   /** ISO time of second 0; the first bench opening where times are ISO and it is left out */
   readonly epoch?: string;
@@ -20,12 +20,12 @@ export interface OrderFile {
   /** room for a hand between cookies on a tray sized in millimetres */
   readonly handGapMm: number;
   /** open spans in seconds since the epoch, half-open */
-  readonly bench: readonly (readonly [number, number])[];
+  readonly openingHours: readonly (readonly [number, number])[];
   readonly air: { readonly tempC: number; readonly humidityPct: number; readonly airMPerS: number };
   /** places before the fan and the air speed there */
   readonly fan: { readonly places: number; readonly airMPerS: number } | null;
   /** a dehydrator: trays it takes, its temperature and the air speed inside */
-  readonly box: { readonly places: number; readonly tempC: number; readonly airMPerS: number } | null;
+  readonly dehydrator: { readonly places: number; readonly tempC: number; readonly airMPerS: number } | null;
   /** who stands at the bench, and how fast next to the assumed pace */
   readonly decorators: readonly Decorator[];
   /** bags that can be open at once; null where it does not matter */
@@ -81,7 +81,7 @@ export type Pin =
   | { readonly kind: 'tray-first'; readonly tray: string }
   /** nothing is done on the tray before */
   | { readonly kind: 'not-before'; readonly tray: string; readonly at: number }
-  /** after that round of wet work it goes to the fan or the box, for so long */
+  /** after that round of wet work it goes to the fan or the dehydrator, for so long */
   | StayPin
   /** lunch, a telephone call: no hands, or not those of one */
   | { readonly kind: 'away'; readonly from: number; readonly to: number; readonly label: string; readonly who: string | null };
@@ -90,7 +90,7 @@ export interface StayPin {
   readonly kind: 'stay';
   readonly tray: string;
   readonly round: number;
-  readonly where: 'fan' | 'box';
+  readonly where: 'fan' | 'dehydrator';
   readonly minutes: number;
 }
 
@@ -148,7 +148,13 @@ const opening = z
 const pin = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('tray-first'), tray: z.string() }),
   z.strictObject({ kind: z.literal('not-before'), tray: z.string(), at: time }),
-  z.strictObject({ kind: z.literal('stay'), tray: z.string(), round: wholeIn(1, 40), where: z.enum(['fan', 'box']), minutes: numberIn(1, 240, 'minutes') }),
+  z.strictObject({
+    kind: z.literal('stay'),
+    tray: z.string(),
+    round: wholeIn(1, 40),
+    where: z.enum(['fan', 'dehydrator']),
+    minutes: numberIn(1, 240, 'minutes'),
+  }),
   z
     .strictObject({
       kind: z.literal('away'),
@@ -163,14 +169,14 @@ const times = numberIn(0.2, 5, 'times the seconds');
 const factor = z.strictObject({ mean: numberIn(-2, 2), sigma: numberIn(0.01, 2) });
 
 const orderJson = z.strictObject({
-  format: z.literal('kestfog-order/2'),
+  format: z.literal('kestfog-order/3'),
   name: z.unknown().optional(),
   note: z.unknown().optional(),
   epoch: time.refine(isIso, 'must be an ISO time').optional(),
   designs: some(design),
   trays: some(tray),
   handGapMm: numberIn(0, 60, 'mm').default(HAND_GAP_MM),
-  bench: some(opening),
+  openingHours: some(opening),
   air: z
     .strictObject({
       tempC: numberIn(5, 45, '°C').default(22),
@@ -179,11 +185,11 @@ const orderJson = z.strictObject({
     })
     .default({ tempC: 22, humidityPct: 50, airMPerS: 0.1 }),
   fan: z.strictObject({ places: wholeIn(1, 20).default(1), airMPerS: numberIn(0.1, 5, 'm/s').default(1) }).nullish(),
-  box: z
+  dehydrator: z
     .strictObject({
       places: wholeIn(1, 20).default(1),
       tempC: numberIn(20, 80, '°C').default(35),
-      airMPerS: numberIn(0.1, 5, 'm/s').default(BOX_AIR_M_PER_S),
+      airMPerS: numberIn(0.1, 5, 'm/s').default(DEHYDRATOR_AIR_M_PER_S),
     })
     .nullish(),
   decorators: z
@@ -210,36 +216,50 @@ const orderJson = z.strictObject({
 
 /**
  * `kestfog-order` as it is written: times as they were given, what was left out filled in. Version 2 adds the kitchen's tips and
- * stays pinned by hand; an order of version 1 means what it meant.
+ * stays pinned by hand; version 3 calls opening hours and a dehydrator by these names. Orders of before mean what they meant.
  */
 export const orderFormat: FormatDefinition<z.infer<typeof orderJson>> = {
   name: 'kestfog-order',
-  version: 2,
+  version: 3,
   // Version 1 was planned at the normal margin where it named none, whatever its school said.
-  migrations: { 1: (json) => ({ ...json, margin: json['margin'] ?? 'normal' }) },
+  migrations: { 1: (json) => ({ ...json, margin: json['margin'] ?? 'normal' }), 2: orderInFullNames },
   schema: orderJson,
 };
+
+/** `bench` and `box` as opening hours and dehydrator: in an order, as it was written or completed. */
+export function orderInFullNames({ bench, box, ...rest }: Json): Json {
+  const pins = rest['pins'];
+  return {
+    ...rest,
+    openingHours: bench,
+    ...(box === undefined ? {} : { dehydrator: box }),
+    ...(Array.isArray(pins) ? { pins: pins.map((p: unknown) => placeInFull(p)) } : {}),
+  };
+}
+
+/** `where` of a stay, a pin or a tray that was carried. */
+export const placeInFull = <T>(x: T): T => (typeof x === 'object' && x !== null && 'where' in x && x.where === 'box' ? { ...x, where: 'dehydrator' } : x);
 
 const bad = (place: string, cure: string): never => {
   throw new BadInput('format', `${place}: ${cure}.`, { place });
 };
 
-/** Checks and completes JSON of `kestfog-order/2`; throws {@link BadInput} that names the place. Times become seconds since the epoch. */
+/** Checks and completes JSON of `kestfog-order/3`; throws {@link BadInput} that names the place. Times become seconds since the epoch. */
 export function parseOrder(json: unknown): OrderFile {
   const o = openFormat(orderFormat, json);
   twice(o.trays, 'trays');
   if (o.decorators) twice(o.decorators, 'decorators');
-  const iso = o.bench.some(([from]) => isIso(from));
-  const unsorted = o.bench.map(([from, to], i): [number, number] => [likeBench(from, `bench[${i}][0]`), likeBench(to, `bench[${i}][1]`)]);
+  const iso = o.openingHours.some(([from]) => isIso(from));
+  const unsorted = o.openingHours.map(([from, to], i): [number, number] => [likeHours(from, `openingHours[${i}][0]`), likeHours(to, `openingHours[${i}][1]`)]);
   const zeroS = iso ? (o.epoch ? secondsOf(o.epoch) : Math.min(...unsorted.map(([from]) => from))) : 0;
-  const at = (t: number | string, place: string) => likeBench(t, place) - zeroS;
+  const at = (t: number | string, place: string) => likeHours(t, place) - zeroS;
   const dueAt = (t: number | string | null | undefined, place: string) => (t === undefined || t === null ? null : at(t, place));
-  const bench = unsorted.map(([from, to]): [number, number] => [from - zeroS, to - zeroS]).sort((a, b) => a[0] - b[0]);
-  bench.forEach((b, i) => {
-    const next = bench[i + 1];
-    if (next && next[0] < b[1]) bad(`bench[${i + 1}]`, 'overlaps the opening before it');
+  const openingHours = unsorted.map(([from, to]): [number, number] => [from - zeroS, to - zeroS]).sort((a, b) => a[0] - b[0]);
+  openingHours.forEach((b, i) => {
+    const next = openingHours[i + 1];
+    if (next && next[0] < b[1]) bad(`openingHours[${i + 1}]`, 'overlaps the opening before it');
   });
-  if ((bench[0] as [number, number])[0] < 0) bad('bench[0]', 'begins before the epoch');
+  if ((openingHours[0] as [number, number])[0] < 0) bad('openingHours[0]', 'begins before the epoch');
   o.merges.forEach((m, i) => {
     if (o.merges.some((x) => x.from === m.to)) bad(`merges[${i}].to`, `"${m.to}" is itself merged into another colour`);
   });
@@ -261,7 +281,7 @@ export function parseOrder(json: unknown): OrderFile {
   const epoch = iso ? new Date(zeroS * 1000).toISOString() : o.epoch === undefined ? undefined : new Date(secondsOf(o.epoch) * 1000).toISOString();
   const school = parseSchool(o.school ?? 'two-bags');
   return {
-    format: 'kestfog-order/2',
+    format: 'kestfog-order/3',
     ...(typeof o.name === 'string' ? { name: o.name } : {}),
     ...(epoch ? { epoch } : {}),
     designs: o.designs.map(
@@ -278,10 +298,10 @@ export function parseOrder(json: unknown): OrderFile {
       (t): OrderTray => (t.places !== undefined ? { id: t.id, places: t.places } : { id: t.id, widthMm: t.widthMm as number, depthMm: t.depthMm as number }),
     ),
     handGapMm: o.handGapMm,
-    bench,
+    openingHours,
     air: o.air,
     fan: o.fan ?? null,
-    box: o.box ?? null,
+    dehydrator: o.dehydrator ?? null,
     decorators,
     openBags: o.openBags ?? null,
     pins,
@@ -295,8 +315,8 @@ export function parseOrder(json: unknown): OrderFile {
     factors: Object.fromEntries(dryingStates.map((s) => [s, o.factors[s] ?? PRIOR_FACTORS[s]])) as Factors,
   };
 
-  function likeBench(t: number | string, place: string): number {
-    if (isIso(t) !== iso) bad(place, 'must be given like the bench hours: all ISO times or all seconds');
+  function likeHours(t: number | string, place: string): number {
+    if (isIso(t) !== iso) bad(place, 'must be given like the opening hours: all ISO times or all seconds');
     return secondsOf(t);
   }
 }

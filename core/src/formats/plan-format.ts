@@ -3,6 +3,7 @@ import type { Part, PipedLine, Section, WetMark } from '../design/design.js';
 import { migratedSchool } from '../steps/school.js';
 import { USUAL_TIPS } from '../steps/tips.js';
 import { type FormatDefinition, type Json, openFormat } from '../units/format.js';
+import { orderInFullNames, placeInFull } from './order.js';
 import type { Plan } from './plan.js';
 
 const seconds = z.number();
@@ -52,24 +53,25 @@ const task = z.looseObject({
 
 /**
  * `kestfog-plan`. Version 1 kept a drawing as three lists and steps without what they lie in; version 2 keeps the stack; version 3
- * says what each stay is for, and knows the kitchen's tips; version 4 keeps facts where it kept sentences.
+ * says what each stay is for, and knows the kitchen's tips; version 4 keeps facts where it kept sentences, and
+ * names opening hours and the dehydrator as orders of version 3 do.
  * A plan is opened leniently: what a later planner adds to it is carried along.
  */
 export const planFormat: FormatDefinition<Plan> = {
   name: 'kestfog-plan',
   version: 4,
-  migrations: { 1: toOneStack, 2: withHands, 3: wordsAsFacts },
+  migrations: { 1: toOneStack, 2: withHands, 3: (json) => inFullNames(wordsAsFacts(json)) },
   schema: z.looseObject({
     format: z.literal('kestfog-plan/4'),
     order: z.looseObject({ format: z.string(), school: z.looseObject({ id: z.string(), wiping: z.string(), contrastOn: z.string(), drops: z.string() }) }),
-    bench: z.array(z.tuple([seconds, seconds])),
+    openingHours: z.array(z.tuple([seconds, seconds])),
     designs: z.array(design),
     trays: z.array(z.looseObject({ id: z.string(), lots: z.array(z.looseObject({ id: z.string(), designId: z.string(), cookies: z.int() })) })),
     tasks: z.array(task),
     stays: z.array(
       z.looseObject({
         id: z.string(),
-        where: z.enum(['fan', 'box']),
+        where: z.enum(['fan', 'dehydrator']),
         trayId: z.string(),
         why: z.enum(['time', 'pools', 'asked']),
         startS: seconds,
@@ -126,6 +128,20 @@ function wordsAsFacts(json: Json): Json {
       return because?.['kind'] === 'drying' ? { ...t, because: kept(because) } : t;
     }),
     waits: all(json['waits'], kept),
+  };
+}
+
+/** `bench`, `box` and what was named after them. */
+function inFullNames({ bench, boxAir, ...rest }: Json): Json {
+  const order = rest['order'] as Json;
+  const all = (list: unknown, change: (x: Json) => Json): unknown => (Array.isArray(list) ? list.map(change) : list);
+  return {
+    ...rest,
+    order: { ...orderInFullNames(order), format: 'kestfog-order/3', school: migratedSchool(order['school'] as Json) },
+    openingHours: bench,
+    dehydratorAir: boxAir,
+    stays: all(rest['stays'], placeInFull),
+    tasks: all(rest['tasks'], (t) => ((t['because'] as Json | undefined)?.['kind'] === 'bench' ? { ...t, because: { kind: 'opening-hours' } } : t)),
   };
 }
 

@@ -104,7 +104,7 @@ export class PlanIndex<T extends PlanTask = PlanTask> {
     return Math.min(this.dueOf(task) ?? this.lastClose, this.lastClose);
   }
   get lastClose(): number {
-    return Math.max(...this.plan.bench.map(([, to]) => to));
+    return Math.max(...this.plan.openingHours.map(([, to]) => to));
   }
 
   /** What a task takes up: its bags, or the tool of a detail; null for bare hands. Tasks of one family need no change between them. */
@@ -115,19 +115,19 @@ export class PlanIndex<T extends PlanTask = PlanTask> {
 
   /** Which opening of the bench a moment lies in, or comes before; −1 after the last. */
   openingAt(atS: number): number {
-    return this.plan.bench.findIndex(([, to]) => atS < to);
+    return this.plan.openingHours.findIndex(([, to]) => atS < to);
   }
   /** The opening a moment lies in; −1 while the bench is closed. */
   openingDuring(atS: number): number {
-    return this.plan.bench.findIndex(([from, to]) => from <= atS && atS < to);
+    return this.plan.openingHours.findIndex(([from, to]) => from <= atS && atS < to);
   }
   /** When the bench closes on the day of a moment: the end of the opening it lies in, or of the next one; Infinity after the last. */
   closesAfter(atS: number): number {
-    return this.plan.bench[this.openingAt(atS)]?.[1] ?? Number.POSITIVE_INFINITY;
+    return this.plan.openingHours[this.openingAt(atS)]?.[1] ?? Number.POSITIVE_INFINITY;
   }
   /** Earliest moment from `fromS` on at which work of so many seconds ends before the bench closes; `fromS` where none does. */
   openFrom(fromS: number, durationS: number): number {
-    for (const [from, to] of this.plan.bench) {
+    for (const [from, to] of this.plan.openingHours) {
       const startS = Math.max(fromS, from);
       if (startS + durationS <= to) return startS;
     }

@@ -19,12 +19,12 @@ export interface Plan {
   readonly factors: Factors;
   readonly air: Air;
   readonly fanAir: Air | null;
-  readonly boxAir: Air | null;
+  readonly dehydratorAir: Air | null;
   /** what it was planned from */
   readonly order: OrderFile;
   /** how the cookies were put on the trays, and what else was tried */
   readonly arrangement: Arrangement;
-  readonly bench: readonly (readonly [number, number])[];
+  readonly openingHours: readonly (readonly [number, number])[];
   readonly packBy: number | null;
   readonly endS: number;
   readonly proven: boolean;
@@ -114,7 +114,7 @@ export type Because =
   /** its pieces cannot be lifted earlier */
   | { readonly kind: 'pieces' }
   | { readonly kind: 'hands'; readonly fromTask: TaskId }
-  | { readonly kind: 'bench' };
+  | { readonly kind: 'opening-hours' };
 
 /** A tray before the fan, or in the dehydrator until hands take it out. */
 export interface Stay {

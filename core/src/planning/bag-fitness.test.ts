@@ -40,17 +40,17 @@ describe('a counted bag changes what the plan waits', () => {
   const plan = (countedS?: number) =>
     planOrder({
       order: parseOrder({
-        format: 'kestfog-order/1',
+        format: 'kestfog-order/3',
         designs: [{ file: 'mackerel.svg', count: 4 }],
         trays: [{ id: 'A', places: 4 }],
-        bench: [
+        openingHours: [
           [0, 28_800],
           [61_200, 90_000],
         ],
         ...(countedS ? { bags: [{ colour: '#5f9aa0', seconds: 15, countedS }] } : {}),
       }),
       designs: [demo('mackerel.svg')],
-      rounds: 30,
+      passes: 30,
     });
   const wait = (p: ReturnType<typeof plan>) =>
     p.waits.find(({ facts: f }) => f.kind === 'meeting' && f.earlier === 'head' && f.later === 'belly' && f.state === 'crusted')?.minS ?? 0;

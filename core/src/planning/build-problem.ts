@@ -15,7 +15,10 @@ import type { Visit } from './visit.js';
 
 /** A tray in the dehydrator is taken out at most so long after its time. */
 const TAKE_OUT_WITHIN_S = 120;
-/** Small pools are on their way so soon after their batch: before they skin by themselves (4 to 8 min, common practice, no published source). */
+/**
+ * Small pools are on their way so soon after their batch: before they skin by themselves (4 to 8 min, common practice, no published
+ * source).
+ */
 const QUICK_SET_WITHIN_S = 240;
 
 export const carryId = (s: StayChoice): string => carryIdOf(stayIdOf(s));
@@ -58,7 +61,7 @@ const handsId = (who: string) => `hands of ${who}`;
 
 /** When someone's hands are not at the bench. The last opening is left open-ended: what spills over is late, and shown as such. */
 function awayHours(order: OrderFile, who: string): [number, number][] {
-  const open = order.bench.map(([fromS, toS], i) => ({ fromS, toS: i === order.bench.length - 1 ? END_OF_TIME_S : toS }));
+  const open = order.openingHours.map(([fromS, toS], i) => ({ fromS, toS: i === order.openingHours.length - 1 ? END_OF_TIME_S : toS }));
   const pinned = order.pins.flatMap((p): [number, number][] => (p.kind === 'away' && (p.who === null || p.who === who) ? [[p.from, p.to]] : []));
   return [...complementIntervals(open).map((c): [number, number] => [c.fromS, c.toS]), ...pinned];
 }
@@ -70,7 +73,7 @@ const whyStay = (s: StayChoice, until: 'out' | 'worked'): Why => ({
 
 export function buildProblem(input: BuildInput): Built {
   const { order, visits, stays, air, airAt, margin, pace } = input;
-  const lastClose = Math.max(...order.bench.map(([, to]) => to));
+  const lastClose = Math.max(...order.openingHours.map(([, to]) => to));
   const hands = (trayId: string) => handsId(input.handsOf.get(trayId) as string);
   const usesPieces = (v: Visit) => v.bundle.steps.some((s) => PIECE_TECHNIQUES.includes(s.technique));
   const piecesS = (v: Visit) => (order.piecesFrom !== null && usesPieces(v) ? order.piecesFrom : 0);
@@ -97,10 +100,10 @@ export function buildProblem(input: BuildInput): Built {
   }
   for (const s of stays) {
     tasks.push({ id: carryId(s), duration: pace.traySwapS, uses: { [hands(s.trayId)]: 1 }, family: null, release: 0, due: null });
-    const held = s.where === 'box' ? s.seconds + TAKE_OUT_WITHIN_S + pace.traySwapS : s.seconds;
+    const held = s.where === 'dehydrator' ? s.seconds + TAKE_OUT_WITHIN_S + pace.traySwapS : s.seconds;
     tasks.push({ id: stayIdOf(s), duration: held, uses: { [s.where]: 1 }, family: null, release: 0, due: null });
     links.push({ from: carryId(s), to: stayIdOf(s), anchor: 'end', min: 0, max: 0 });
-    if (s.where === 'box') {
+    if (s.where === 'dehydrator') {
       // Its place is kept until hands have taken it out.
       tasks.push({ id: takeOutId(s), duration: pace.traySwapS, uses: { [hands(s.trayId)]: 1 }, family: null, release: 0, due: null });
       links.push({ from: stayIdOf(s), to: takeOutId(s), anchor: 'start', min: s.seconds, max: s.seconds + TAKE_OUT_WITHIN_S });
@@ -113,7 +116,8 @@ export function buildProblem(input: BuildInput): Built {
       });
     }
     if (s.why !== 'time') {
-      // Small pools are sent there as they begin to set, and a round that was asked for likewise: at once after the last flood, hands allowing.
+      // Small pools are sent there as they begin to set, and a round that was asked for likewise: at once after the last flood, hands
+      // allowing.
       const pools = visits.filter((v) => v.lot.trayId === s.trayId && v.bundle.kind === 'wet' && v.bundle.round === s.round && v.bundle.batch === s.batch);
       const batchS = pools.reduce((sum, v) => sum + v.times.durationS + pace.changeoverS, 0);
       for (const v of pools) {
@@ -133,7 +137,7 @@ export function buildProblem(input: BuildInput): Built {
       // A tray being worked wet is never away, and nothing is piped on a tray that is.
       if (isBeforeStay(v.bundle, s)) links.push({ from: v.id, to: carryId(s), anchor: 'end', min: 0, max: null });
       else {
-        if (s.where === 'box') links.push({ from: takeOutId(s), to: v.id, anchor: 'end', min: 0, max: null });
+        if (s.where === 'dehydrator') links.push({ from: takeOutId(s), to: v.id, anchor: 'end', min: 0, max: null });
         else links.push({ from: stayIdOf(s), to: v.id, anchor: 'end', min: 0, max: null });
         lags.push({
           from: carryId(s),
@@ -201,7 +205,7 @@ export function buildProblem(input: BuildInput): Built {
     format: 'kestfog-problem/1',
     resources: [
       ...order.decorators.map((d) => ({ id: handsId(d.id), capacity: 1, closed: awayHours(order, d.id), changeover: pace.changeoverS })),
-      ...(['fan', 'box'] as const).flatMap((where) => {
+      ...(['fan', 'dehydrator'] as const).flatMap((where) => {
         const places = order[where]?.places;
         return places && stays.some((s) => s.where === where) ? [{ id: where, capacity: places, closed: [], changeover: 0 }] : [];
       }),

@@ -16,6 +16,6 @@ const SOONER_S = 1800;
 export function cureOfWait(e: Edge, plan: Plan, lateness: readonly number[], onTime: number | null): string {
   const sooner = lateness.filter((l) => l <= SOONER_S).length / lateness.length;
   if (onTime !== null && sooner > onTime) return `begin 30 min sooner: packed on time in ${Math.round(100 * sooner)} % of evenings`;
-  if (!plan.boxAir) return 'a dehydrator would shorten it';
+  if (!plan.dehydratorAir) return 'a dehydrator would shorten it';
   return `drier or moving air for tray ${e.to.trayId}`;
 }

@@ -158,7 +158,7 @@ function openAt(plan: Plan, who: string, fromS: number, durationS: number): numb
   let at = fromS;
   for (let moved = true; moved; ) {
     moved = false;
-    const opening = plan.bench.find(([, to]) => at + durationS <= to + STAYS_S);
+    const opening = plan.openingHours.find(([, to]) => at + durationS <= to + STAYS_S);
     if (!opening) return at;
     if (at < opening[0]) {
       at = opening[0];

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { readDesign } from '../design/read-design.js';
 import { type Air, REFERENCE_AIR } from '../drying/air.js';
-import { airInBox } from '../drying/fan.js';
+import { airInDehydrator } from '../drying/fan.js';
 import { PRIOR_FACTORS } from '../drying/uncertainty.js';
 import { parseOrder } from '../formats/order.js';
 import { deriveSteps } from '../steps/derive.js';
@@ -40,7 +40,7 @@ const PAIR = '<rect id="a" x="5" y="5" width="30" height="60" fill="#ffffff"/><r
 const SMALL_BESIDE = '<rect id="a" x="5" y="5" width="30" height="60" fill="#ffffff"/><rect id="b" x="35" y="5" width="8" height="8" fill="#14181c"/>';
 const STITCH = '<path id="stitch" data-technique="pen" d="M8 20H30" stroke="#14181c" stroke-width="0.5" fill="none"/>';
 const damp: Air = { ...REFERENCE_AIR, humidityFrac: 0.68 };
-const box = { box: airInBox(REFERENCE_AIR, 35), fan: null };
+const dehydrator = { dehydrator: airInDehydrator(REFERENCE_AIR, 35), fan: null };
 const learned = (mean: number) => ({ factors: { ...PRIOR_FACTORS, skinned: { mean, sigma: 0.3 }, crusted: { mean, sigma: 0.3 }, set: { mean, sigma: 0.3 } } });
 const LETTERS = '<path id="word" data-technique="lettering" d="M15 20V24" stroke="#14181c" stroke-width="1" fill="none"/>';
 const WET_LINE = '<path id="l" data-technique="wet-line" d="M12 20H48" stroke="#b3261e" stroke-width="1" fill="none"/>';
@@ -53,7 +53,7 @@ const INPUTS: readonly [kind: CheckKind, part: string, input: string, lower: Mak
   ['crater', 'eye', 'icing', { inner: said(POOL, 'data-seconds="22"') }, { inner: said(POOL, 'data-seconds="10"') }],
   ['crater', 'eye', 'fill', { inner: said(POOL, 'data-fill="plump"') }, { inner: said(POOL, 'data-fill="low"') }],
   ['crater', 'eye', 'depth', { inner: said(POOL, 'data-depth-mm="2.5"') }, { inner: said(POOL, 'data-depth-mm="4"') }],
-  ['crater', 'eye', 'stay', { inner: POOL, school: warm, more: { airAt: box } }, { inner: POOL, school: warm }],
+  ['crater', 'eye', 'stay', { inner: POOL, school: warm, more: { airAt: dehydrator } }, { inner: POOL, school: warm }],
   ['crater', 'eye', 'air', { inner: POOL }, { inner: POOL, air: damp }],
   ['crater', 'eye', 'what was learned', { inner: POOL, more: learned(-0.4) }, { inner: POOL, more: learned(0.4) }],
   [
@@ -170,16 +170,16 @@ describe('a planned design is checked as it was planned', () => {
   const plan = (school: string, more: object = {}) =>
     planOrder({
       order: parseOrder({
-        format: 'kestfog-order/2',
+        format: 'kestfog-order/3',
         designs: [{ file: 'eyes.svg', count: 3 }],
         trays: [{ id: 'A', places: 3 }],
-        bench: [[0, 36_000]],
-        box: { places: 1 },
+        openingHours: [[0, 36_000]],
+        dehydrator: { places: 1 },
         school,
         ...more,
       }),
       designs: [design],
-      rounds: 20,
+      passes: 20,
     });
   const crater = (p: ReturnType<typeof plan>) => {
     const [d] = p.designs;
@@ -189,7 +189,7 @@ describe('a planned design is checked as it was planned', () => {
   };
   it('the stay that was planned is the stay that is reckoned with', () => {
     const [set, left] = [plan('warm-box'), plan('two-bags')];
-    expect(set.stays).toMatchObject([{ where: 'box', why: 'pools' }]);
+    expect(set.stays).toMatchObject([{ where: 'dehydrator', why: 'pools' }]);
     expect(set.stays[0]?.forS).toBeGreaterThanOrEqual(180);
     expect(left.stays.filter((s) => s.why !== 'time')).toEqual([]);
     const same = { ...left, order: { ...left.order, school: set.order.school } };

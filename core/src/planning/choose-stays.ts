@@ -8,7 +8,7 @@ import type { Visit } from './visit.js';
 /** A stay has to earn its carries. */
 const WORTH_S = 60;
 /** Lengths tried of each place: a fan is slower, the dehydrator does in minutes what takes hours. */
-const LENGTHS_S: Readonly<Record<StayPlace, readonly number[]>> = { fan: STAY_LENGTHS_S.slice(1, 4), box: STAY_LENGTHS_S };
+const LENGTHS_S: Readonly<Record<StayPlace, readonly number[]>> = { fan: STAY_LENGTHS_S.slice(1, 4), dehydrator: STAY_LENGTHS_S };
 
 /**
  * Which tray stands before the fan or in the dehydrator after which round, and how long: tried one after the other, kept
@@ -22,7 +22,7 @@ export function chooseStays(
 ): Attempt {
   const { planning, visits, timedByLot } = first.arranged;
   const windowed = windowedRounds(visits, timedByLot);
-  const places = (['box', 'fan'] as const).filter((where) => planning.airAt[where] !== null);
+  const places = (['dehydrator', 'fan'] as const).filter((where) => planning.airAt[where] !== null);
   let best = first;
   // What was asked for stays as it was asked.
   const taken = new Set(first.stays.filter((s) => s.why === 'asked').map((s) => `${s.trayId} ${s.round}`));
@@ -84,9 +84,9 @@ export function givenStays({ planning, visits, timedByLot }: Arranged): StayChoi
     const batch = Math.max(...own.filter((v) => v.bundle.round === pin.round).map((v) => v.bundle.batch));
     out.push({ where: pin.where, trayId: pin.tray, round: pin.round, batch, seconds: Math.round(pin.minutes * 60), why: 'asked' });
   }
-  const where = airAt.box ? 'box' : airAt.fan ? 'fan' : null;
+  const where = airAt.dehydrator ? 'dehydrator' : airAt.fan ? 'fan' : null;
   if (!order.school.quickSets || !where) return out;
-  const seconds = 60 * (where === 'box' ? order.school.quickSetBoxMin : order.school.quickSetFanMin);
+  const seconds = 60 * (where === 'dehydrator' ? order.school.quickSetDehydratorMin : order.school.quickSetFanMin);
   for (const trayId of new Set(wet.map((v) => v.lot.trayId))) {
     const own = wet.filter((v) => v.lot.trayId === trayId);
     const pools = own.filter((v) => {

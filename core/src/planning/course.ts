@@ -34,8 +34,8 @@ export function courseAlone(graph: StepGraph, { school, air, margin, factors, ai
   const endless: AirPiece = { air, seconds: Number.POSITIVE_INFINITY };
   const away: AirPiece | null = !school.quickSets
     ? null
-    : airAt?.box
-      ? { air: airAt.box, seconds: 60 * school.quickSetBoxMin }
+    : airAt?.dehydrator
+      ? { air: airAt.dehydrator, seconds: 60 * school.quickSetDehydratorMin }
       : airAt?.fan
         ? { air: airAt.fan, seconds: 60 * school.quickSetFanMin }
         : null;

@@ -21,10 +21,10 @@ export function slacks(plan: Plan): ReadonlyMap<TaskId, number> {
     if (following)
       at = Math.min(at, (latest.get(following.id) as number) - duration - Math.max(0, Math.min(ASSUMED_PACE.changeoverS, following.startS - t.endS)));
     // A task is never pushed into a night: the end of its opening is as late as it goes before the next one.
-    const opening = plan.bench[index.openingDuring(at)];
+    const opening = plan.openingHours[index.openingDuring(at)];
     if (opening && at + duration > opening[1]) at = opening[1] - duration;
     else if (!opening) {
-      const before = plan.bench.filter(([, to]) => to <= at).at(-1);
+      const before = plan.openingHours.filter(([, to]) => to <= at).at(-1);
       if (before) at = before[1] - duration;
     }
     latest.set(t.id, Math.max(at, t.startS));
@@ -41,7 +41,7 @@ export function criticalChain(plan: Plan): readonly string[] {
     chain.push(at.id);
     const { because } = at;
     if (because.kind === 'first') break;
-    at = because.kind === 'bench' || because.kind === 'pieces' ? beforeOf(plan, at) : planIndex(plan).task(because.fromTask);
+    at = because.kind === 'opening-hours' || because.kind === 'pieces' ? beforeOf(plan, at) : planIndex(plan).task(because.fromTask);
   }
   return chain.reverse();
 }

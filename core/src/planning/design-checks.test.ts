@@ -61,7 +61,7 @@ describe('the regatta', () => {
     // Widening a snip is done to a bag, not to a cookie: it is a motion of a visit.
     expect(missing.filter((id) => !id.startsWith('guide-'))).toEqual(['widen-snip', 'needle', 'lay-in']);
   });
-  it('reaches every caution that techniques name; the rest by the egg, the box and the knife', () => {
+  it('reaches every caution that techniques name; the rest by the egg, the dehydrator and the knife', () => {
     const used = [...new Set(FILES.flatMap((f) => deriveSteps(demo(f), school).steps.map((s) => s.technique)))];
     expect(cautionsFor({ techniques: used, eggWhite: 'fresh', warmAir: true, cutByHand: true }).map((c) => c.id)).toEqual([...cautionIds]);
   });

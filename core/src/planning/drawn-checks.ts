@@ -41,7 +41,10 @@ const SEEN_BY_COLOUR: readonly TechniqueId[] = ['pen', 'trace', 'lettering', 'we
 const AREAS: readonly TechniqueId[] = ['stencil', 'airbrush', 'dust', 'paint', 'wet-drop'];
 /** Letters lower than so many of their beads close up: common practice, no published source. */
 const LETTER_BEADS = 5;
-/** Wet marks as fine as these are meant to stay sharp, and icing looser than outline icing spreads: common practice, no published source. */
+/**
+ * Wet marks as fine as these are meant to stay sharp, and icing looser than outline icing spreads: common practice, no published
+ * source.
+ */
 const SHARP_LINE_MM = 1;
 const SHARP_DROP_MM = 2;
 const SHARP_FROM_S = 25;

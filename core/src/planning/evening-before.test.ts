@@ -24,22 +24,22 @@ const FILES = ['lighthouse', 'mackerel', 'sailboat', 'signal-flag', 'life-ring',
 const designs = FILES.map((f) => readDesign(readFileSync(new URL(`../../../server/demo/${f}.svg`, import.meta.url), 'utf8'), f));
 /** The harbour regatta: six dozen in eight designs on seven trays, day 1 14:00–22:00, day 2 07:00–19:00. */
 const regatta = parseOrder({
-  format: 'kestfog-order/1',
+  format: 'kestfog-order/3',
   designs: FILES.map((file) => ({ file, count: 9 })),
   trays: [...'ABCDEFG'].map((id) => ({ id, widthMm: 420, depthMm: 300 })),
-  bench: [
+  openingHours: [
     ['2026-06-05T14:00:00Z', '2026-06-05T22:00:00Z'],
     ['2026-06-06T07:00:00Z', '2026-06-06T19:00:00Z'],
   ],
   fan: { places: 1, airMPerS: 1 },
-  box: { places: 2, tempC: 35 },
+  dehydrator: { places: 2, tempC: 35 },
   packBy: '2026-06-06T19:00:00Z',
 });
 const small = (more: Partial<OrderFile> = {}): OrderFile => ({
   ...regatta,
   designs: regatta.designs.slice(0, 2).map((d) => ({ ...d, count: 8 })),
   fan: null,
-  box: null,
+  dehydrator: null,
   ...more,
 });
 const pair = designs.slice(0, 2);
@@ -81,7 +81,7 @@ describe('cookies on a tray', () => {
 });
 
 describe('the harbour regatta', () => {
-  const plan = planOrder({ order: regatta, designs, rounds: 200 });
+  const plan = planOrder({ order: regatta, designs, passes: 200 });
   it('fits, on seven trays sized in millimetres, and keeps every rule', () => {
     expect(brokenRules(plan)).toEqual([]);
     expect(plan.endS).toBeLessThanOrEqual(plan.packBy as number);
@@ -99,9 +99,9 @@ describe('the harbour regatta', () => {
     expect((latest as number) % 900).toBe(0);
     const from = (startS: number): OrderFile => ({
       ...regatta,
-      bench: regatta.bench.map(([a, b]): readonly [number, number] => [Math.max(a, Math.min(startS, b - 60)), b]).filter(([, b]) => b > startS),
+      openingHours: regatta.openingHours.map(([a, b]): readonly [number, number] => [Math.max(a, Math.min(startS, b - 60)), b]).filter(([, b]) => b > startS),
     });
-    const again = planOrder({ order: from(latest as number), designs, rounds: 200 });
+    const again = planOrder({ order: from(latest as number), designs, passes: 200 });
     expect(again.endS).toBeLessThanOrEqual(regatta.packBy as number);
     expect(Math.min(...again.tasks.map((t) => t.startS))).toBeGreaterThanOrEqual(latest as number);
   });
@@ -148,7 +148,7 @@ describe('the harbour regatta', () => {
 });
 
 describe('chance of success', () => {
-  const plan = planOrder({ order: small(), designs: pair, rounds: 100 });
+  const plan = planOrder({ order: small(), designs: pair, passes: 100 });
   const due = (packBy: number): Plan => ({ ...plan, packBy });
   it('is surer with more time, and half of the evenings end after their middle', () => {
     const at = [-3600, 0, 3600, 4 * 3600].map((more) => chanceOf(due(plan.endS + more), { draws: 200 }).onTime as number);
@@ -170,7 +170,7 @@ describe('chance of success', () => {
   });
   it('a careful plan misses its windows less often than a bold one; names what to strengthen', () => {
     const missed = (margin: OrderFile['margin']) => {
-      const chance = chanceOf(planOrder({ order: small({ margin }), designs: pair, rounds: 100 }), { draws: 200 });
+      const chance = chanceOf(planOrder({ order: small({ margin }), designs: pair, passes: 100 }), { draws: 200 });
       return { worst: chance.windows[0]?.missed ?? 0, chance };
     };
     const [bold, careful] = [missed('bold'), missed('careful')];
@@ -186,11 +186,11 @@ describe('chance of success', () => {
 });
 
 describe('an order that does not fit', () => {
-  const inOneGo = (hours: number) => small({ bench: [[0, hours * 3600]], packBy: null });
-  const endS = planOrder({ order: inOneGo(24), designs: pair, rounds: 40 }).endS;
-  const tight = small({ bench: [[0, endS - 1200]], packBy: null });
+  const inOneGo = (hours: number) => small({ openingHours: [[0, hours * 3600]], packBy: null });
+  const endS = planOrder({ order: inOneGo(24), designs: pair, passes: 40 }).endS;
+  const tight = small({ openingHours: [[0, endS - 1200]], packBy: null });
   it('is refused with how late it would be, and what would make it fit does', () => {
-    expect(() => planOrder({ order: tight, designs: pair, rounds: 40 })).toThrow(NoAnswer);
+    expect(() => planOrder({ order: tight, designs: pair, passes: 40 })).toThrow(NoAnswer);
     const found = suggestFit({ order: tight, designs: pair });
     expect(found.length).toBeGreaterThan(0);
     expect(found.map((f) => f.costMin)).toEqual(found.map((f) => f.costMin).sort((a, b) => a - b));
@@ -201,7 +201,7 @@ describe('an order that does not fit', () => {
       ).toBe(true);
     }
     // The dehydrator does in minutes what hours of waiting do; and twenty minutes more are twenty minutes more.
-    expect(found.map((f) => f.kind)).toEqual(expect.arrayContaining(['box', 'earlier', 'longer']));
+    expect(found.map((f) => f.kind)).toEqual(expect.arrayContaining(['dehydrator', 'earlier', 'longer']));
     expect(found.find((f) => f.kind === 'earlier')?.costMin).toBeGreaterThanOrEqual(15);
   });
   it('where no single change is enough, two together are offered, and do', () => {
@@ -224,7 +224,7 @@ describe('an order that does not fit', () => {
     const join = suggestFewerRounds(doc, regatta.school, air, 'normal').find((x) => x.kind === 'flush-join');
     const flush = [{ design: foldDesign({ ...doc, edits: join?.edits ?? [] }), text: join?.text ?? '' }];
     const of = (hours: number): OrderFile => small({ ...inOneGo(hours), designs: [{ ...(regatta.designs[fish] as OrderFile['designs'][number]), count: 6 }] });
-    const endS = (design: Design) => planOrder({ order: of(24), designs: [design], rounds: 40 }).endS;
+    const endS = (design: Design) => planOrder({ order: of(24), designs: [design], passes: 40 }).endS;
     const [asDrawn, joined] = [endS(designs[fish] as Design), endS((flush[0] as { design: Design }).design)];
     expect(joined).toBeLessThan(asDrawn - 600);
     const found = suggestFit({ order: of((asDrawn + joined) / 2 / 3600), designs: [designs[fish] as Design], flush });
@@ -232,7 +232,7 @@ describe('an order that does not fit', () => {
   });
   it('what the user insists on is respected, or named as what stands in the way', () => {
     const pinned = small({ pins: [{ kind: 'not-before', tray: 'A', at: (small().packBy as number) - 1800 }] });
-    expect(() => planOrder({ order: pinned, designs: pair, rounds: 40 })).toThrow(NoAnswer);
+    expect(() => planOrder({ order: pinned, designs: pair, passes: 40 })).toThrow(NoAnswer);
     const found = suggestFit({ order: pinned, designs: pair });
     expect(found.find((f) => f.kind === 'pin')?.text).toBe('begin tray A when it suits');
   });
@@ -241,9 +241,9 @@ describe('an order that does not fit', () => {
   });
 });
 
-describe('hands, boxes and money', () => {
+describe('hands, cartons and money', () => {
   it('two pairs of hands are never slower, and a slower pair gets less to do', () => {
-    const one = planOrder({ order: small(), designs: pair, rounds: 60 });
+    const one = planOrder({ order: small(), designs: pair, passes: 60 });
     const two = planOrder({
       order: small({
         decorators: [
@@ -252,7 +252,7 @@ describe('hands, boxes and money', () => {
         ],
       }),
       designs: pair,
-      rounds: 60,
+      passes: 60,
     });
     expect(brokenRules(two)).toEqual([]);
     expect(two.endS).toBeLessThanOrEqual(one.endS);
@@ -264,14 +264,14 @@ describe('hands, boxes and money', () => {
         .reduce((s, l) => s + l.cookies, 0);
     expect(cookies('second')).toBeLessThanOrEqual(cookies('first'));
   });
-  it('boxes and costs by hand', () => {
-    const box = { name: 'flat', widthMm: 206, depthMm: 206, layers: 2 };
+  it('cartons and costs by hand', () => {
+    const carton = { name: 'flat', widthMm: 206, depthMm: 206, layers: 2 };
     // Squares of 50 mm with 3 mm between: four in a row of 206 + 3 over 53.
-    expect(packing(square(50), 40, box)).toEqual({ perBox: 18, boxes: 3 });
-    expect(packing(square(250), 40, box)).toEqual({ perBox: 0, boxes: null });
-    const prices = { currency: '€', handsPerHour: 30, icingPerKg: 4, cookieEach: 0.5, boxEach: 1.2 };
-    const cost = orderCost({ handsOnS: 5400, icingG: 750, made: 40, sold: 36, boxes: 3 }, prices);
-    expect(cost).toMatchObject({ hands: 45, icing: 3, cookies: 20, boxes: 3.5999999999999996 });
+    expect(packing(square(50), 40, carton)).toEqual({ perCarton: 18, cartons: 3 });
+    expect(packing(square(250), 40, carton)).toEqual({ perCarton: 0, cartons: null });
+    const prices = { currency: '€', handsPerHour: 30, icingPerKg: 4, cookieEach: 0.5, cartonEach: 1.2 };
+    const cost = orderCost({ handsOnS: 5400, icingG: 750, made: 40, sold: 36, cartons: 3 }, prices);
+    expect(cost).toMatchObject({ hands: 45, icing: 3, cookies: 20, cartons: 3.5999999999999996 });
     expect(cost.each).toBeCloseTo(71.6 / 36, 9);
   });
   it('spares: one a dozen, two where it breaks easily, 15 % of loose transfers (common practice, no published source)', () => {

@@ -33,44 +33,44 @@ const PANES = [...Array(6).keys()]
 const planned = (designs: readonly ReturnType<typeof svg>[], more: object = {}) =>
   planOrder({
     order: parseOrder({
-      format: 'kestfog-order/2',
+      format: 'kestfog-order/3',
       designs: designs.map((_, i) => ({ file: `d${i}.svg`, count: 3 })),
       trays: designs.map((_, i) => ({ id: 'ABC'[i], places: 4 })),
-      bench: [
+      openingHours: [
         [0, 36_000],
         [64_800, 108_000],
       ],
       ...more,
     }),
     designs,
-    rounds: 30,
+    passes: 30,
   });
 const task = (p: Plan, has: (t: Plan['tasks'][number]) => boolean) => p.tasks.find(has) as Plan['tasks'][number];
 
 describe('small pools are quick-set', () => {
-  const box = planned([svg(PANES)], { school: 'warm-box', box: { places: 1 } });
-  it('four at a time, each few sent to the box for its minutes before the next', () => {
-    expect(brokenRules(box)).toEqual([]);
-    expect(box.stays.map((s) => [s.where, s.why, s.round, s.batch])).toEqual([
-      ['box', 'pools', 1, 1],
-      ['box', 'pools', 1, 2],
+  const dehydrator = planned([svg(PANES)], { school: 'warm-box', dehydrator: { places: 1 } });
+  it('four at a time, each few sent to the dehydrator for its minutes before the next', () => {
+    expect(brokenRules(dehydrator)).toEqual([]);
+    expect(dehydrator.stays.map((s) => [s.where, s.why, s.round, s.batch])).toEqual([
+      ['dehydrator', 'pools', 1, 1],
+      ['dehydrator', 'pools', 1, 2],
     ]);
     // Three minutes; the last may stay longer where that is worth it, rather than be carried twice.
-    expect(box.stays[0]?.forS).toBe(180);
-    expect(box.stays[1]?.forS).toBeGreaterThanOrEqual(180);
-    const wet = box.tasks.filter((t) => t.kind === 'wet');
+    expect(dehydrator.stays[0]?.forS).toBe(180);
+    expect(dehydrator.stays[1]?.forS).toBeGreaterThanOrEqual(180);
+    const wet = dehydrator.tasks.filter((t) => t.kind === 'wet');
     expect(new Set(wet.map((t) => t.batch))).toEqual(new Set([1, 2]));
     // Each batch is on its way within minutes of its last flood.
-    for (const s of box.stays) {
+    for (const s of dehydrator.stays) {
       const laid = Math.max(...wet.filter((t) => t.batch === s.batch).map((t) => t.endS));
       expect(s.startS - laid).toBeGreaterThanOrEqual(0);
       expect(s.startS - laid).toBeLessThan(600);
     }
-    const out = task(box, (t) => t.id === 'A.box.r1b1.out');
+    const out = task(dehydrator, (t) => t.id === 'A.dehydrator.r1b1.out');
     for (const t of wet.filter((x) => x.batch === 2)) expect(t.startS).toBeGreaterThanOrEqual(out.endS);
-    expect(box.waits.some((w) => w.facts.kind === 'stay' && w.facts.why === 'pools')).toBe(true);
+    expect(dehydrator.waits.some((w) => w.facts.kind === 'stay' && w.facts.why === 'pools')).toBe(true);
   });
-  it('before the fan, for longer, where there is no box; not at all where there is neither, and then the risk is shown', () => {
+  it('before the fan, for longer, where there is no dehydrator; not at all where there is neither, and then the risk is shown', () => {
     const fan = planned([svg(PANES)], { school: 'warm-box', fan: { places: 1 } });
     expect(fan.stays.map((s) => [s.where, s.why, s.forS >= 600])).toEqual([
       ['fan', 'pools', true],
@@ -79,9 +79,9 @@ describe('small pools are quick-set', () => {
     expect(fan.stays[0]?.forS).toBe(600);
     expect(planned([svg(PANES)], { school: 'warm-box' }).stays).toEqual([]);
   });
-  it('what the check reckons with is what the plan gives: skinned in the box, long before the bench would have', () => {
-    const [d] = box.designs;
-    const [course] = coursesOf(box, 'd0');
+  it('what the check reckons with is what the plan gives: skinned in the dehydrator, long before the bench would have', () => {
+    const [d] = dehydrator.designs;
+    const [course] = coursesOf(dehydrator, 'd0');
     const flood = d?.graph.steps.find((s) => s.id === 'flood.pane0');
     if (!course || !flood?.region) throw new Error('no course');
     const skinned = stateThresholds(flood.region).skinned;
@@ -96,7 +96,10 @@ describe('small pools are quick-set', () => {
     expect(lossThrough(firstTenMin.pieces)).toBeGreaterThan(2 * lossThrough([{ air: REFERENCE_AIR, seconds: 600 }]) * 0.8);
   });
   it('large floods of the same round are not sent away for them twice', () => {
-    const mixed = planned([svg(`${PANES}<rect id="field" x="10" y="60" width="60" height="26" fill="#b3261e"/>`)], { school: 'warm-box', box: { places: 1 } });
+    const mixed = planned([svg(`${PANES}<rect id="field" x="10" y="60" width="60" height="26" fill="#b3261e"/>`)], {
+      school: 'warm-box',
+      dehydrator: { places: 1 },
+    });
     expect(brokenRules(mixed)).toEqual([]);
     expect(new Set(mixed.stays.map((s) => `${s.round} ${s.batch}`)).size).toBe(mixed.stays.length);
   });
@@ -105,19 +108,19 @@ describe('small pools are quick-set', () => {
 describe('a stay that was asked for', () => {
   const two = '<rect id="a" x="5" y="5" width="40" height="80" fill="#fff"/><rect id="b" x="45" y="5" width="40" height="80" fill="#eee"/>';
   it('is planned whatever it saves, and says so', () => {
-    const p = planned([svg(two)], { box: { places: 1 }, pins: [{ kind: 'stay', tray: 'A', round: 1, where: 'box', minutes: 3 }] });
+    const p = planned([svg(two)], { dehydrator: { places: 1 }, pins: [{ kind: 'stay', tray: 'A', round: 1, where: 'dehydrator', minutes: 3 }] });
     const [asked] = p.stays.filter((s) => s.why === 'asked');
-    expect(asked).toMatchObject({ where: 'box', round: 1, forS: 180 });
+    expect(asked).toMatchObject({ where: 'dehydrator', round: 1, forS: 180 });
     const laid = Math.max(...p.tasks.filter((t) => t.kind === 'wet' && t.round === 1).map((t) => t.endS));
     expect((asked?.startS ?? 0) - laid).toBeLessThan(600);
     expect(brokenRules(p)).toEqual([]);
     expect(p.waits.some((w) => w.facts.kind === 'stay' && w.facts.why === 'asked')).toBe(true);
   });
   it('is refused where there is no such place, no such round, or a crust is waited for', () => {
-    const pin = (more: object) => ({ pins: [{ kind: 'stay', tray: 'A', round: 1, where: 'box', minutes: 3, ...more }] });
+    const pin = (more: object) => ({ pins: [{ kind: 'stay', tray: 'A', round: 1, where: 'dehydrator', minutes: 3, ...more }] });
     expect(() => planned([svg(two)], pin({}))).toThrow('pins[0].where: there is no dehydrator in this order.');
-    expect(() => planned([svg(two)], { box: { places: 1 }, ...pin({ round: 7 }) })).toThrow(BadInput);
-    expect(() => planned([demo('gull')], { box: { places: 1 }, ...pin({}) })).toThrow(NoAnswer);
+    expect(() => planned([svg(two)], { dehydrator: { places: 1 }, ...pin({ round: 7 }) })).toThrow(BadInput);
+    expect(() => planned([demo('gull')], { dehydrator: { places: 1 }, ...pin({}) })).toThrow(NoAnswer);
   });
 });
 
@@ -140,7 +143,7 @@ describe('pieces made beforehand', () => {
   });
   it('made on the same bench they are lifted first, and it is said', () => {
     const order = parseOrder({
-      format: 'kestfog-order/2',
+      format: 'kestfog-order/3',
       designs: [
         { file: 'badge.svg', count: 3 },
         { file: 'buoy.svg', count: 3, spares: 1, pieces: true, for: 'buoys' },
@@ -149,12 +152,12 @@ describe('pieces made beforehand', () => {
         { id: 'A', places: 4 },
         { id: 'B', places: 6 },
       ],
-      bench: [
+      openingHours: [
         [0, 36_000],
         [64_800, 108_000],
       ],
     });
-    const p = planOrder({ order, designs: [badge, { ...buoy, transfer: true }], rounds: 30 });
+    const p = planOrder({ order, designs: [badge, { ...buoy, transfer: true }], passes: 30 });
     const lifts = p.tasks.filter((t) => t.kind === 'pack' && t.lotId?.includes('buoy'));
     const glue = p.tasks.filter((t) => t.motions.some((m) => m.technique === 'glued-transfer'));
     expect(lifts.length).toBeGreaterThan(0);
@@ -240,11 +243,11 @@ describe('what the school asks for is never wrong', () => {
 describe('what is shown of a plan', () => {
   it('a crater in a school that does not quick-set comes with the one touch that adds the stay, and is gone with it', () => {
     const design = svg(PANES.replaceAll('fill="#f6f3ea"', 'fill="#f6f3ea" data-seconds="12"'));
-    const before = planned([design], { box: { places: 1 } });
+    const before = planned([design], { dehydrator: { places: 1 } });
     const crater = plannedChecks(before).find((c) => c.kind === 'crater');
     const told = crater?.stays[0];
-    if (before.stays.length === 0) expect(told).toMatchObject({ kind: 'stay', tray: 'A', round: 1, where: 'box', minutes: 3 });
-    const after = planned([design], { box: { places: 1 }, pins: [{ kind: 'stay', tray: 'A', round: 1, where: 'box', minutes: 3 }] });
+    if (before.stays.length === 0) expect(told).toMatchObject({ kind: 'stay', tray: 'A', round: 1, where: 'dehydrator', minutes: 3 });
+    const after = planned([design], { dehydrator: { places: 1 }, pins: [{ kind: 'stay', tray: 'A', round: 1, where: 'dehydrator', minutes: 3 }] });
     const risk = (p: Plan) =>
       Math.max(
         0,

@@ -21,25 +21,25 @@ export function latestSafeStart(input: PlanInput, plan: Plan, stop: () => boolea
   const stays = plan.stays.map((s): StayChoice => ({ where: s.where, trayId: s.trayId, round: s.round, batch: s.batch, seconds: s.forS, why: s.why }));
   const last = Math.max(...planning.ids.map((id) => dueS(planning, id)));
   const hands = planning.order.decorators.length;
-  const openFrom = (s: number) => planning.order.bench.reduce((sum, [from, to]) => sum + Math.max(0, Math.min(to, last) - Math.max(from, s)), 0);
+  const openFrom = (s: number) => planning.order.openingHours.reduce((sum, [from, to]) => sum + Math.max(0, Math.min(to, last) - Math.max(from, s)), 0);
   const begins = plan.tasks[0]?.startS ?? 0;
   const fits = (startS: number): boolean => {
     if (openFrom(startS) * hands < plan.handsOnS) return false;
     try {
-      return isInTime(attempt(arranged, { stays, rounds: TRY_ROUNDS, notBeforeS: startS }));
+      return isInTime(attempt(arranged, { stays, passes: TRY_ROUNDS, notBeforeS: startS }));
     } catch (error) {
       if (error instanceof NoAnswer) return false;
       throw error;
     }
   };
   const hours: number[] = [];
-  for (const [from, to] of planning.order.bench) for (let s = from; s < Math.min(to, last); s += HOUR_S) if (s > begins) hours.push(s);
+  for (const [from, to] of planning.order.openingHours) for (let s = from; s < Math.min(to, last); s += HOUR_S) if (s > begins) hours.push(s);
   for (const hour of hours.sort((a, b) => b - a)) {
     if (stop()) return null;
     if (!fits(hour)) continue;
     for (let k = 3; k > 0; k--) {
       const s = hour + k * GRID_S;
-      if (planning.order.bench.some(([from, to]) => from <= s && s < to) && fits(s)) return s;
+      if (planning.order.openingHours.some(([from, to]) => from <= s && s < to) && fits(s)) return s;
     }
     return hour;
   }

@@ -3,8 +3,8 @@ import type { StepGraph } from '../steps/derive.js';
 import type { TechniqueId } from '../steps/techniques/index.js';
 import { placesOn } from './tray-places.js';
 
-/** A box by its inner size. */
-export interface BoxSize {
+/** A carton by its inner size. */
+export interface CartonSize {
   readonly name: string;
   readonly widthMm: number;
   readonly depthMm: number;
@@ -18,46 +18,46 @@ export interface Prices {
   readonly handsPerHour: number;
   readonly icingPerKg: number;
   readonly cookieEach: number;
-  readonly boxEach: number;
+  readonly cartonEach: number;
 }
 
-/** Room for the paper between cookies in a box, *assumed*. */
-const BOX_GAP_MM = 3;
+/** Room for the paper between cookies in a carton, *assumed*. */
+const CARTON_GAP_MM = 3;
 
-/** Cookies of an outline that one box holds; 0 where not even one lies flat in it. */
-export const cookiesABox = (outline: Shape, box: BoxSize): number => placesOn(outline, box.widthMm, box.depthMm, BOX_GAP_MM) * box.layers;
+/** Cookies of an outline that one carton holds; 0 where not even one lies flat in it. */
+export const cookiesACarton = (outline: Shape, carton: CartonSize): number => placesOn(outline, carton.widthMm, carton.depthMm, CARTON_GAP_MM) * carton.layers;
 
 export interface Packing {
-  readonly perBox: number;
-  /** null where the cookie does not fit the box */
-  readonly boxes: number | null;
+  readonly perCarton: number;
+  /** null where the cookie does not fit the carton */
+  readonly cartons: number | null;
 }
-export function packing(outline: Shape, count: number, box: BoxSize): Packing {
-  const perBox = cookiesABox(outline, box);
-  return { perBox, boxes: perBox > 0 ? Math.ceil(count / perBox) : null };
+export function packing(outline: Shape, count: number, carton: CartonSize): Packing {
+  const perCarton = cookiesACarton(outline, carton);
+  return { perCarton, cartons: perCarton > 0 ? Math.ceil(count / perCarton) : null };
 }
 
 export interface OrderCost {
   readonly hands: number;
   readonly icing: number;
   readonly cookies: number;
-  readonly boxes: number;
+  readonly cartons: number;
   readonly total: number;
   /** of one cookie that is sold */
   readonly each: number;
 }
 
-/** Money for hands, icing (as mixed, waste included), baked cookies and boxes. `made` counts spares, `sold` does not. */
+/** Money for hands, icing (as mixed, waste included), baked cookies and cartons. `made` counts spares, `sold` does not. */
 export function orderCost(
-  order: { readonly handsOnS: number; readonly icingG: number; readonly made: number; readonly sold: number; readonly boxes: number },
+  order: { readonly handsOnS: number; readonly icingG: number; readonly made: number; readonly sold: number; readonly cartons: number },
   prices: Prices,
 ): OrderCost {
   const hands = (order.handsOnS / 3600) * prices.handsPerHour;
   const icing = (order.icingG / 1000) * prices.icingPerKg;
   const cookies = order.made * prices.cookieEach;
-  const boxes = order.boxes * prices.boxEach;
-  const total = hands + icing + cookies + boxes;
-  return { hands, icing, cookies, boxes, total, each: total / Math.max(1, order.sold) };
+  const cartons = order.cartons * prices.cartonEach;
+  const total = hands + icing + cookies + cartons;
+  return { hands, icing, cookies, cartons, total, each: total / Math.max(1, order.sold) };
 }
 
 /** Techniques that break cookies or are hard to repeat. */

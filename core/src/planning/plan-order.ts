@@ -8,8 +8,8 @@ import { staysOf, toPlan } from './to-plan.js';
 import { measureGaps } from './verify.js';
 
 export interface PlanOptions extends PlanInput {
-  /** rounds of improvement of the last solve; the engine's own measure, so that a plan can be repeated */
-  readonly rounds?: number;
+  /** passes of improvement of the last solve; the engine's own measure, so that a plan can be repeated */
+  readonly passes?: number;
   /** share of the time that is used up */
   readonly timeUsed?: () => number;
   readonly onProgress?: (text: string) => void;
@@ -18,8 +18,8 @@ export interface PlanOptions extends PlanInput {
 }
 
 /** Rounds of improvement while judging one thing, and for the plan that is kept. */
-export const JUDGE_ROUNDS = 40;
-const FINAL_ROUNDS = 1200;
+export const JUDGE_PASSES = 40;
+const FINAL_PASSES = 1200;
 /** Share of the time after which no more stays are tried: the rest settles the plan. */
 const STAYS_UNTIL = 0.6;
 /** A wait this much longer than the air needs is worth solving again: *assumed*, one part in ten. */
@@ -43,14 +43,14 @@ export function planOrder(input: PlanOptions): Plan {
   });
   let best = arranged;
   const after = (share: number) => () => timeUsed() >= share;
-  // Ended early, judging is still whole: each attempt is measured in rounds.
-  const judged = (stays: Attempt['stays']) => attempt(best.arranged, { stays, rounds: JUDGE_ROUNDS });
+  // Ended early, judging is still whole: each attempt is measured in passes.
+  const judged = (stays: Attempt['stays']) => attempt(best.arranged, { stays, passes: JUDGE_PASSES });
   best = chooseStays(best, judged, after(STAYS_UNTIL), input.onProgress);
   input.onProgress?.('settling the plan');
   const began = timeUsed();
   const settled = attempt(best.arranged, {
     stays: best.stays,
-    rounds: input.rounds ?? FINAL_ROUNDS,
+    passes: input.passes ?? FINAL_PASSES,
     timeUsed: () => (began < 1 ? (timeUsed() - began) / (1 - began) : 1),
     warm: best.solution.start,
   });
@@ -78,7 +78,7 @@ export function chooseArrangement(
         tried.push({ way, endS: known });
         continue;
       }
-      const a = attempt(arranged, { stays: givenStays(arranged), rounds: JUDGE_ROUNDS });
+      const a = attempt(arranged, { stays: givenStays(arranged), passes: JUDGE_PASSES });
       seen.set(key, a.solution.makespan);
       tried.push({ way, endS: a.solution.makespan });
       if (!best || better(a.score, best.score)) best = a;
@@ -123,7 +123,7 @@ function measureAgain(first: Attempt): Attempt {
       }
     }
     if (!changed) break;
-    const next = attempt(best.arranged, { stays: best.stays, rounds: JUDGE_ROUNDS * 4, measured, warm: best.solution.start });
+    const next = attempt(best.arranged, { stays: best.stays, passes: JUDGE_PASSES * 4, measured, warm: best.solution.start });
     // Moving the stay itself changes what its trays need: a plan with a wait that came out short is not taken.
     if (short(next).length > 0 || !better(next.score, best.score)) break;
     best = next;
@@ -145,7 +145,7 @@ export function latestBy({ arranged, solution }: Attempt): { readonly lateS: num
 function refuseLate(a: Attempt): void {
   if (isInTime(a)) return;
   const { order, ids } = a.arranged.planning;
-  const lastClose = Math.max(...order.bench.map(([, to]) => to));
+  const lastClose = Math.max(...order.openingHours.map(([, to]) => to));
   const { lateS, designId } = latestBy(a);
   const design = order.designs[ids.indexOf(designId)];
   const own = design?.packBy ?? order.packBy;

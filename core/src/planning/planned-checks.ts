@@ -22,7 +22,7 @@ export function plannedChecks(plan: Plan): PlannedCheck[] {
       air: plan.air,
       margin: plan.margin,
       factors: plan.factors,
-      airAt: { fan: plan.fanAir, box: plan.boxAir },
+      airAt: { fan: plan.fanAir, dehydrator: plan.dehydratorAir },
       courses: coursesOf(plan, design.id),
       tips: order.tips,
     });
@@ -36,12 +36,12 @@ export function plannedChecks(plan: Plan): PlannedCheck[] {
 /** A stay after the round a pool is flooded in, on each of its trays that has none there yet. */
 function staysFor(plan: Plan, design: PlanDesign, part: string): PlannedCheck['stays'] {
   const { order } = plan;
-  const where: StayPlace | null = order.box ? 'box' : order.fan ? 'fan' : null;
+  const where: StayPlace | null = order.dehydrator ? 'dehydrator' : order.fan ? 'fan' : null;
   const flood = design.graph.steps.find((s) => s.kind === 'flood' && s.part === part);
   // Where a crust is waited for afterwards, moving or warm air would shut that window.
   const crackles = design.graph.gaps.some((g) => g.rule === 'crackle-window' && design.graph.steps.find((s) => s.id === g.from)?.round === flood?.round);
   if (!where || !flood || crackles) return [];
-  const minutes = where === 'box' ? order.school.quickSetBoxMin : order.school.quickSetFanMin;
+  const minutes = where === 'dehydrator' ? order.school.quickSetDehydratorMin : order.school.quickSetFanMin;
   const lots = new Set(
     planIndex(plan)
       .lotsOf(design.id)

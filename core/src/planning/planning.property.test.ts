@@ -28,7 +28,7 @@ const order: fc.Arbitrary<OrderFile> = fc
       { minLength: 1, maxLength: 3 },
     ),
     sized: fc.boolean(),
-    box: fc.option(fc.record({ places: fc.constantFrom(1, 2), tempC: fc.constantFrom(35, 40), airMPerS: fc.constant(1) })),
+    dehydrator: fc.option(fc.record({ places: fc.constantFrom(1, 2), tempC: fc.constantFrom(35, 40), airMPerS: fc.constant(1) })),
     paces: fc.array(fc.constantFrom(0.7, 1, 1.4), { minLength: 1, maxLength: 3 }),
     openBags: fc.option(fc.integer({ min: 6, max: 9 })),
     lunch: fc.option(fc.record({ fromH: fc.integer({ min: 1, max: 7 }), minutes: fc.constantFrom(15, 45), everyone: fc.boolean() })),
@@ -48,7 +48,7 @@ const order: fc.Arbitrary<OrderFile> = fc
     const opens = (d: number) => (d * 24 + r.opens) * 3600;
     const trays = [...Array(Math.ceil(made / r.places) + (r.sized ? 1 : 0)).keys()].map((i) => ({ id: `T${i + 1}` }));
     return {
-      format: 'kestfog-order/2',
+      format: 'kestfog-order/3',
       designs: r.counts.map((c) => ({
         file: String(c.design),
         count: c.count,
@@ -60,10 +60,10 @@ const order: fc.Arbitrary<OrderFile> = fc
       })),
       trays: trays.map((t) => (r.sized ? { ...t, widthMm: 400, depthMm: 300 } : { ...t, places: r.places })),
       handGapMm: 10,
-      bench: [0, 1, 2].map((d): [number, number] => [opens(d), opens(d) + 9 * 3600]),
+      openingHours: [0, 1, 2].map((d): [number, number] => [opens(d), opens(d) + 9 * 3600]),
       air: { tempC: r.tempC, humidityPct: r.humidityPct, airMPerS: 0.1 },
       fan: r.fan,
-      box: r.box,
+      dehydrator: r.dehydrator,
       decorators: r.paces.map((pace, i) => ({ id: `hands ${i + 1}`, pace })),
       openBags: r.openBags,
       pins: [
@@ -100,7 +100,7 @@ describe(`plans of random orders (seed ${SEED})`, () => {
       fc.property(order, (o) => {
         let plan: Plan;
         try {
-          plan = planOrder({ order: o, designs: o.designs.map((d) => designs[Number(d.file)] as (typeof designs)[number]), rounds: 20 });
+          plan = planOrder({ order: o, designs: o.designs.map((d) => designs[Number(d.file)] as (typeof designs)[number]), passes: 20 });
         } catch (e) {
           // Damp air or too long a wet pass may make an order impossible; then it is said, in a sentence.
           expect(e).toBeInstanceOf(NoAnswer);

@@ -17,20 +17,20 @@ const DAY1 = [0, 8 * 3600] as const;
 const DAY2 = [17 * 3600, 29 * 3600] as const;
 const orderOf = (more: object = {}): OrderFile =>
   parseOrder({
-    format: 'kestfog-order/1',
+    format: 'kestfog-order/3',
     designs: [
       { file: 'lighthouse.svg', count: 12 },
       { file: 'mackerel.svg', count: 12 },
     ],
     trays: ['A', 'B', 'C'].map((id) => ({ id, places: 8 })),
-    bench: [DAY1, DAY2],
+    openingHours: [DAY1, DAY2],
     air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
     packBy: DAY2[1],
     ...more,
   });
-const plan = (more: object = {}, rounds = 120): Plan => {
+const plan = (more: object = {}, passes = 120): Plan => {
   const order = orderOf(more);
-  return planOrder({ order, designs: order.designs.map((d) => drawing(d.file)), rounds });
+  return planOrder({ order, designs: order.designs.map((d) => drawing(d.file)), passes });
 };
 
 describe('visits', () => {
@@ -139,7 +139,7 @@ describe('what cannot be done is said with its reason', () => {
   it.each([
     ['trays-full', { trays: [{ id: 'A', places: 8 }] }, /24 cookies do not fit on 1 trays with 8 places/],
     ['never-dries', { air: { tempC: 22, humidityPct: 88 } }, /At 88 % humidity .* it works at \d+ % or below/],
-    ['does-not-fit', { bench: [DAY1], packBy: DAY1[1] }, /ends \d+ h \d+ min after/],
+    ['does-not-fit', { openingHours: [DAY1], packBy: DAY1[1] }, /ends \d+ h \d+ min after/],
     ['does-not-fit', { packBy: DAY2[0] + 60 }, /the time it must be packed by/],
   ])('%s', (code, more, text) => {
     let caught: unknown;
@@ -163,7 +163,7 @@ describe('what cannot be done is said with its reason', () => {
       `<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="80mm" viewBox="0 0 80 80"><rect width="80" height="80" fill="#fff"/>${marks}</svg>`,
       'Busy tile',
     );
-    expect(() => planOrder({ order, designs: [busy], rounds: 10 })).toThrow(
+    expect(() => planOrder({ order, designs: [busy], passes: 10 })).toThrow(
       /Busy tile: 9 passes of wet work take \d+:\d\d on one cookie and the window is \d:\d\d: .*drop a colour/,
     );
   });

@@ -1,6 +1,6 @@
 import { type Design, recoloured } from '../design/design.js';
 import { type Air, withFan } from '../drying/air.js';
-import { airInBox } from '../drying/fan.js';
+import { airInDehydrator } from '../drying/fan.js';
 import type { OrderFile, OrderTray } from '../formats/order.js';
 import type { ArrangementWay, Lot, StayPlace, TimedGap } from '../formats/plan.js';
 import type { Solution } from '../scheduling/problem.js';
@@ -62,7 +62,7 @@ export interface Attempt {
 export interface AttemptOptions {
   readonly stays: readonly StayChoice[];
   /** the engine's own measure, so that a plan can be repeated */
-  readonly rounds: number;
+  readonly passes: number;
   readonly timeUsed?: () => number;
   /** exact waits in place of cautious ones behind a stay */
   readonly measured?: ReadonlyMap<string, number>;
@@ -87,7 +87,7 @@ export function preparePlanning(input: PlanInput): Planning {
     air,
     airAt: {
       fan: order.fan ? withFan(air, order.fan.airMPerS) : null,
-      box: order.box ? airInBox(air, order.box.tempC, order.box.airMPerS) : null,
+      dehydrator: order.dehydrator ? airInDehydrator(air, order.dehydrator.tempC, order.dehydrator.airMPerS) : null,
     },
     pace,
     seed: input.seed ?? 1,
@@ -161,7 +161,7 @@ function refuseTooManyBags(order: OrderFile, visits: readonly Visit[]): void {
 /** Due seconds of a design's cookies: its own, the order's, or the bench's last closing, whichever is first. */
 export function dueS(planning: Planning, designId: string): number {
   const { order } = planning;
-  const lastClose = Math.max(...order.bench.map(([, to]) => to));
+  const lastClose = Math.max(...order.openingHours.map(([, to]) => to));
   const own = order.designs[planning.ids.indexOf(designId)]?.packBy;
   return Math.min(own ?? order.packBy ?? lastClose, lastClose);
 }
@@ -187,7 +187,7 @@ export function attempt(arranged: Arranged, options: AttemptOptions): Attempt {
     ...(options.measured ? { measured: options.measured } : {}),
   });
   const solution = solve(built.problem, {
-    rounds: options.rounds,
+    passes: options.passes,
     seed: planning.seed,
     ...(options.timeUsed ? { timeUsed: options.timeUsed } : {}),
     ...(options.warm ? { warm: options.warm } : {}),
@@ -199,7 +199,7 @@ export function attempt(arranged: Arranged, options: AttemptOptions): Attempt {
 
 /** Lateness, then the end, then when the hands are free on each bench day. */
 function scoreOf(s: Solution, visits: readonly Visit[], order: OrderFile): number[] {
-  const handsFree = order.bench.reduce((sum, [from, to]) => {
+  const handsFree = order.openingHours.reduce((sum, [from, to]) => {
     const ends = visits
       .map((v) => [s.start[v.id] as number, v.times.durationS] as const)
       .filter(([at]) => at >= from && at < to)

@@ -17,12 +17,12 @@ const planned = (card: string, lines: readonly number[]): Plan => {
   const svg = readFileSync(new URL(`../../test/fixtures/cards/${card}.svg`, import.meta.url), 'utf8');
   const designs = lines.map(() => readDesign(svg, card));
   const order = parseOrder({
-    format: 'kestfog-order/1',
+    format: 'kestfog-order/3',
     designs: lines.map((count, i) => ({ file: card, count, for: `customer ${i + 1}` })),
     trays: ['A', 'B'].map((id) => ({ id, places: 3 })),
-    bench: [0, 1, 2].map((d) => [d * 86_400, d * 86_400 + 50_400]),
+    openingHours: [0, 1, 2].map((d) => [d * 86_400, d * 86_400 + 50_400]),
   });
-  return planOrder({ order, designs, rounds: 40 });
+  return planOrder({ order, designs, passes: 40 });
 };
 /** Steps of each cookie in the order they are done, by tray. */
 const done = (plan: Plan): string[] =>

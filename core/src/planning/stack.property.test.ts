@@ -76,15 +76,15 @@ describe(`plans of random stacks with all techniques (seed ${SEED})`, () => {
         let plan: Plan;
         try {
           const order = parseOrder({
-            format: 'kestfog-order/1',
+            format: 'kestfog-order/3',
             designs: [{ file: 'stack', count: s.count }],
             trays: [{ id: 'A', places: 3 }],
-            bench: [0, 1, 2, 3].map((d) => [d * 86_400, d * 86_400 + 50_400]),
+            openingHours: [0, 1, 2, 3].map((d) => [d * 86_400, d * 86_400 + 50_400]),
             school: s.school,
             margin: s.margin,
             ...(s.fan ? { fan: { places: 1 } } : {}),
           });
-          plan = planOrder({ order, designs: [readDesign(text, 'stack')], rounds: 10 });
+          plan = planOrder({ order, designs: [readDesign(text, 'stack')], passes: 10 });
         } catch (e) {
           // A crackle whose window is over, too much wet work: then it is said in a sentence, never planned wrongly.
           expect(e instanceof NoAnswer || e instanceof BadInput, String(e)).toBe(true);

@@ -2,12 +2,12 @@ import type { Design } from '../design/design.js';
 import { cookiesMade, MOST_DECORATORS, movedPin, type OrderFile } from '../formats/order.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { chooseStays } from './choose-stays.js';
-import { chooseArrangement, isInTime, JUDGE_ROUNDS } from './plan-order.js';
+import { chooseArrangement, isInTime, JUDGE_PASSES } from './plan-order.js';
 import { type Attempt, attempt, type PlanInput, preparePlanning } from './planning.js';
 
 /** A change that makes an order fit, tried out, with the order as it would be. */
 export interface FitSuggestion {
-  readonly kind: 'fan' | 'box' | 'earlier' | 'longer' | 'bolder' | 'pin' | 'second-pair' | 'plainer' | 'fewer' | 'flush';
+  readonly kind: 'fan' | 'dehydrator' | 'earlier' | 'longer' | 'bolder' | 'pin' | 'second-pair' | 'plainer' | 'fewer' | 'flush';
   readonly text: string;
   /** what it costs, in words */
   readonly cost: string;
@@ -30,7 +30,7 @@ const MIN = 60;
 const EARLIER_MIN = [15, 30, 45, 60, 90, 120, 180] as const;
 /** What things cost beside the minutes they take: *assumed*, only to put the list in order. */
 const FAN_COST_MIN = 2;
-const BOX_COST_MIN = 10;
+const DEHYDRATOR_COST_MIN = 10;
 const BOLDER_COST_MIN = 20;
 const PIN_COST_MIN = 25;
 const FLUSH_COST_MIN = 5;
@@ -66,7 +66,7 @@ export function suggestFit(input: FitInput): FitSuggestion[] {
 }
 
 /** Kinds that go together, and how many pairs are told. */
-const PAIRED: readonly FitSuggestion['kind'][] = ['fan', 'box', 'earlier', 'longer', 'bolder', 'second-pair'];
+const PAIRED: readonly FitSuggestion['kind'][] = ['fan', 'dehydrator', 'earlier', 'longer', 'bolder', 'second-pair'];
 const MOST_PAIRS_TOLD = 4;
 
 function pairsOf(candidates: readonly Candidate[]): Candidate[] {
@@ -99,7 +99,7 @@ export function fitsSomehow(input: PlanInput, stop: () => boolean): boolean {
     if (isInTime(best)) return true;
     let found = false;
     const judged = (stays: Attempt['stays']) => {
-      const tried = attempt(best.arranged, { stays, rounds: JUDGE_ROUNDS });
+      const tried = attempt(best.arranged, { stays, passes: JUDGE_PASSES });
       found ||= isInTime(tried);
       return tried;
     };
@@ -127,7 +127,7 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
     costMin,
     apply,
   });
-  const lastClose = Math.max(...order.bench.map(([, to]) => to));
+  const lastClose = Math.max(...order.openingHours.map(([, to]) => to));
   const out: Candidate[] = [];
   const fanPlaces = (order.fan?.places ?? 0) + 1;
   out.push({
@@ -142,13 +142,13 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
       ),
     ],
   });
-  if (!order.box)
+  if (!order.dehydrator)
     out.push({
       trying: 'a dehydrator',
       changes: [
-        change('box', 'use a dehydrator for two trays at 35 °C', 'the dehydrator running; trays taken out in time', BOX_COST_MIN, (o) => ({
+        change('dehydrator', 'use a dehydrator for two trays at 35 °C', 'the dehydrator running; trays taken out in time', DEHYDRATOR_COST_MIN, (o) => ({
           ...o,
-          box: { places: 2, tempC: 35, airMPerS: 1 },
+          dehydrator: { places: 2, tempC: 35, airMPerS: 1 },
         })),
       ],
     });
@@ -162,7 +162,7 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
       changes: EARLIER_MIN.map((min) =>
         change('longer', `stay ${min} min longer on the last day`, `${min} min of the last day`, min, (o) => ({
           ...o,
-          bench: o.bench.map(([from, to], i): readonly [number, number] => [from, i === o.bench.length - 1 ? to + min * MIN : to]),
+          openingHours: o.openingHours.map(([from, to], i): readonly [number, number] => [from, i === o.openingHours.length - 1 ? to + min * MIN : to]),
         })),
       ),
     });
@@ -189,7 +189,7 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
   if (order.decorators.length < MOST_DECORATORS) {
     const names = new Set(order.decorators.map((d) => d.id));
     const id = ['second pair', 'third pair', 'another pair'].find((n) => !names.has(n)) as string;
-    const hours = order.bench.reduce((s, [from, to]) => s + to - from, 0) / 3600 / 2;
+    const hours = order.openingHours.reduce((s, [from, to]) => s + to - from, 0) / 3600 / 2;
     out.push({
       trying: 'another pair of hands',
       changes: [
@@ -251,7 +251,7 @@ function begunEarlier(order: OrderFile, byS: number): OrderFile {
   return {
     ...order,
     ...(order.epoch ? { epoch: new Date(Date.parse(order.epoch) - byS * 1000).toISOString() } : {}),
-    bench: order.bench.map(([from, to], i): readonly [number, number] => [i === 0 ? from : later(from), later(to)]),
+    openingHours: order.openingHours.map(([from, to], i): readonly [number, number] => [i === 0 ? from : later(from), later(to)]),
     packBy: order.packBy === null ? null : later(order.packBy),
     designs: order.designs.map((d) => (d.packBy === null ? d : { ...d, packBy: later(d.packBy) })),
     pins: order.pins.map((p) => movedPin(p, byS)),

@@ -17,7 +17,7 @@ export const MODEL_VERSION = 'kestfog-model/4';
 export function staysOf(a: Attempt): Stay[] {
   return a.stays.map((s): Stay => {
     const startS = a.solution.start[stayIdOf(s)] as number;
-    const endS = s.where === 'box' ? (a.solution.start[takeOutId(s)] as number) : startS + s.seconds;
+    const endS = s.where === 'dehydrator' ? (a.solution.start[takeOutId(s)] as number) : startS + s.seconds;
     return { id: stayIdOf(s), where: s.where, trayId: s.trayId, round: s.round, batch: s.batch, why: s.why, startS, endS, forS: s.seconds };
   });
 }
@@ -55,7 +55,7 @@ export function toPlan(a: Attempt, arrangement: Arrangement): Plan {
     });
   for (const s of a.stays) {
     carried(s, 'carry', carryId(s), `carry it to the ${s.where === 'fan' ? 'fan' : 'dehydrator'} for ${Math.round(s.seconds / 60)} min, level, no knocks`);
-    if (s.where === 'box') carried(s, 'take-out', takeOutId(s), 'take it out of the dehydrator');
+    if (s.where === 'dehydrator') carried(s, 'take-out', takeOutId(s), 'take it out of the dehydrator');
   }
   timedTasks.sort((x, y) => x.startS - y.startS || x.endS - y.endS);
   const waits = waitsOf(a.built.lags, startOf);
@@ -71,8 +71,8 @@ export function toPlan(a: Attempt, arrangement: Arrangement): Plan {
     factors: order.factors,
     air: planning.air,
     fanAir: planning.airAt.fan,
-    boxAir: planning.airAt.box,
-    bench: order.bench,
+    dehydratorAir: planning.airAt.dehydrator,
+    openingHours: order.openingHours,
     packBy: order.packBy,
     endS: Math.max(...tasks.map((t) => t.endS)),
     proven: solution.proven === true,
@@ -201,5 +201,5 @@ function because(t: PlanTask, previous: PlanTask | undefined, waits: readonly Pl
     return { kind: 'drying', fromTask: binding.from, waitS: binding.minS, ...whyOf(binding) };
   if (!previous) return { kind: 'first' };
   if (t.startS - previous.endS <= pace.changeoverS) return { kind: 'hands', fromTask: previous.id };
-  return { kind: 'bench' };
+  return { kind: 'opening-hours' };
 }

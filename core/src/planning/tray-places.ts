@@ -5,7 +5,7 @@ const APART_MM2 = 0.05;
 const HALVINGS = 12;
 
 /**
- * How many cookies of an outline lie on a flat rectangle (a tray, a box), `gapMm` between them and none to its rim: straight
+ * How many cookies of an outline lie on a flat rectangle (a tray, a carton), `gapMm` between them and none to its rim: straight
  * or staggered rows, the cookie as drawn or turned by a right angle, whichever holds most. Outline in mm; never less than 0.
  */
 export function placesOn(outline: Shape, widthMm: number, depthMm: number, gapMm: number): number {

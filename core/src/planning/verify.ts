@@ -8,7 +8,8 @@ import { lossNeeded } from './timed-gap.js';
 import type { Visit } from './visit.js';
 
 /** Air before the fan or in the dehydrator of a plan. */
-export const airOfStay = (plan: Pick<Plan, 'air' | 'fanAir' | 'boxAir'>, where: StayPlace): Air => (where === 'fan' ? plan.fanAir : plan.boxAir) ?? plan.air;
+export const airOfStay = (plan: Pick<Plan, 'air' | 'fanAir' | 'dehydratorAir'>, where: StayPlace): Air =>
+  (where === 'fan' ? plan.fanAir : plan.dehydratorAir) ?? plan.air;
 
 /** What a tray stands in as the plan has it. */
 export const plannedAirs = (plan: Plan, trayId: TrayId): Airs =>

@@ -57,7 +57,7 @@ const problem: fc.Arbitrary<Problem> = fc
   );
 
 const prepared = (p: Problem): { m: Model; earliest: number[]; first: number[] } | null => {
-  const first = solve(p, { rounds: 0, seed: 1 });
+  const first = solve(p, { passes: 0, seed: 1 });
   if (!('start' in first)) return null;
   const m = buildModel(p);
   const temporal = earliestStarts(m);
@@ -161,7 +161,7 @@ describe('annealing', () => {
       format: 'kestfog-problem/1',
       resources: [
         { id: 'hands', capacity: 1, changeover: 5 },
-        { id: 'box', capacity: 1 },
+        { id: 'dehydrator', capacity: 1 },
       ],
       tasks: ['a', 'b', 'c', 'd'].map((id, i) => ({ id, duration: 3, uses: { hands: 1 }, family: i % 2 ? 'red' : 'white' })),
       links: [],
@@ -172,6 +172,6 @@ describe('annealing', () => {
     expect(run(p)).toEqual(run(p));
     // Two colours, two tasks each: one change is the least.
     expect(run(p).value[0]).toBe(17);
-    expect(run({ ...p, holds: [{ resource: 'box', from: 'a', to: 'b', amount: 1 }] }).start).toEqual(from);
+    expect(run({ ...p, holds: [{ resource: 'dehydrator', from: 'a', to: 'b', amount: 1 }] }).start).toEqual(from);
   });
 });

@@ -5,7 +5,7 @@ import type { SolveOptions } from './solve-options.js';
 /** Up to so many ways to choose, each is solved to its proof; beyond, choices are changed one at a time. */
 const MOST_WAYS = 64;
 /** Rounds of improvement while one way is judged. */
-const JUDGE_ROUNDS = 60;
+const JUDGE_PASSES = 60;
 
 type Solver = (problem: Problem, options: SolveOptions) => Outcome;
 
@@ -21,11 +21,11 @@ export function solveWithChoices(problem: Problem, options: SolveOptions, solver
   const began = timeUsed();
   let best: { readonly solution: Solution; readonly choice: readonly number[] } | null = null;
   let last: Outcome | null = null;
-  const judge = (choice: readonly number[], rounds: number, share: number): Solution | null => {
+  const judge = (choice: readonly number[], passes: number, share: number): Solution | null => {
     const from = timeUsed();
     const outcome = solver(chosen(problem, choosing, choice), {
       ...options,
-      rounds,
+      passes,
       ...(options.timeUsed ? { timeUsed: () => (timeUsed() >= 1 ? 1 : (timeUsed() - from) / share) } : {}),
     });
     last = outcome;
@@ -42,23 +42,23 @@ export function solveWithChoices(problem: Problem, options: SolveOptions, solver
         allProven = false;
         break;
       }
-      const s = judge(choice, options.rounds, share);
+      const s = judge(choice, options.passes, share);
       if (s ? !isProven(s) : last !== null && !('infeasible' in (last as Outcome))) allProven = false;
     }
     proven = allProven;
   } else {
     const rng = seededRng(options.seed ?? 1);
     let choice = choosing.map((t) => shortest(t.usesOneOf as readonly Alternative[]));
-    judge(choice, Math.min(options.rounds, JUDGE_ROUNDS), 0.1);
-    const tries = Math.min(options.rounds, 40 * choosing.length);
+    judge(choice, Math.min(options.passes, JUDGE_PASSES), 0.1);
+    const tries = Math.min(options.passes, 40 * choosing.length);
     for (let i = 0; i < tries && timeUsed() < 0.7; i++) {
       const k = Math.floor(rng() * choosing.length);
       const n = (choosing[k].usesOneOf as readonly Alternative[]).length;
       const next = choice.map((c, j) => (j === k ? (c + 1 + Math.floor(rng() * (n - 1))) % n : c));
-      judge(next, Math.min(options.rounds, JUDGE_ROUNDS), 0.02);
+      judge(next, Math.min(options.passes, JUDGE_PASSES), 0.02);
       choice = best ? [...(best as { choice: readonly number[] }).choice] : next;
     }
-    judge(choice, options.rounds, Math.max(0.05, 1 - timeUsed()));
+    judge(choice, options.passes, Math.max(0.05, 1 - timeUsed()));
   }
   const found = best as { readonly solution: Solution; readonly choice: readonly number[] } | null;
   if (!found)

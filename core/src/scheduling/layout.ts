@@ -15,7 +15,8 @@ const LONGEST_TIED = 8;
 
 /**
  * A schedule as an order: tasks laid out one after the other, each at the first moment that its lags, calendar and resources
- * allow (the serial schedule generation scheme; Kolisch, EJOR 90, 1996; a resource of several units hands on the unit that is free first). What
+ * allow (the serial schedule generation scheme; Kolisch, EJOR 90, 1996; a resource of several units hands on the unit that is free
+ * first). What
  * a maximum lag would break is laid out again from the task that came too early. A move re-lays only from the first task
  * moved to where everything stands as before.
  */

@@ -31,13 +31,13 @@ const problem: fc.Arbitrary<Problem> = fc
       resources: [
         { id: 'hands', capacity: 1 },
         { id: 'more-hands', capacity: 1 },
-        { id: 'box', capacity: 2 },
+        { id: 'dehydrator', capacity: 2 },
       ],
       tasks: r.durations.map(
         (duration, i): Task => ({
           id: `t${i}`,
           duration,
-          uses: r.hands[i] ? { hands: 1 } : { box: 1 },
+          uses: r.hands[i] ? { hands: 1 } : { dehydrator: 1 },
           ...(i === 0 && r.due !== null ? { due: r.due } : {}),
           ...(i === 1 && r.choice !== null
             ? {
@@ -60,7 +60,7 @@ const problem: fc.Arbitrary<Problem> = fc
           max: l.room === null ? null : l.min + l.room,
           ...(l.soft && l.room !== null ? { soft: 2 } : {}),
         })),
-      ...(r.hold && r.hold.a % n !== r.hold.b % n ? { holds: [{ resource: 'box', from: id(r.hold.a), to: id(r.hold.b), amount: r.hold.amount }] } : {}),
+      ...(r.hold && r.hold.a % n !== r.hold.b % n ? { holds: [{ resource: 'dehydrator', from: id(r.hold.a), to: id(r.hold.b), amount: r.hold.amount }] } : {}),
       objective: r.objective,
       horizon: HORIZON,
     };
@@ -118,7 +118,7 @@ describe(`holds, soft maxima, choices and levels against exhaustive search (seed
     fc.assert(
       fc.property(problem, (p) => {
         const known = exhaustive(p);
-        const answer = solve(p, { rounds: 400, seed: 1 });
+        const answer = solve(p, { passes: 400, seed: 1 });
         if (known === null) {
           impossible += 1;
           expect('start' in answer).toBe(false);

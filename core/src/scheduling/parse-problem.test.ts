@@ -49,7 +49,7 @@ describe('kestfog-problem/1', () => {
   ])('malformed %# is refused by its place', (json, place) => {
     expect(() => parseProblem(json)).toThrow(place);
   });
-  const infeasible = (json: object) => solve(parseProblem(json), { rounds: 10 }) as Infeasible;
+  const infeasible = (json: object) => solve(parseProblem(json), { passes: 10 }) as Infeasible;
   it('a positive cycle is explained by its links', () => {
     const because = infeasible(
       base({

@@ -10,7 +10,7 @@ export interface Problem {
   readonly links: readonly Link[];
   /** a name, or names in order of weight: the first counts most */
   readonly objective: 'makespan' | 'tardiness' | readonly Level[];
-  /** what is held from the start of one task to the end of another: a place in the box, an open bag */
+  /** what is held from the start of one task to the end of another: a place in the dehydrator, an open bag */
   readonly holds?: readonly Hold[];
   /** no task ends after it */
   readonly horizon?: number;

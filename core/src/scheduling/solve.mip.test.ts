@@ -74,7 +74,7 @@ describe(`the engine against a general MIP solver (seed ${SEED})`, () => {
     fc.assert(
       fc.property(problem, (p) => {
         const reference = solver.solve(asLp(p));
-        const answer = solve(p, { rounds: 2000, seed: 1 });
+        const answer = solve(p, { passes: 2000, seed: 1 });
         if (reference.Status !== 'Optimal') {
           expect('infeasible' in answer, `${reference.Status} against ${JSON.stringify(answer)}`).toBe(true);
           return;

@@ -82,7 +82,7 @@ describe(`the engine against exhaustive search (seed ${SEED})`, () => {
     let impossible = 0;
     fc.assert(
       fc.property(problem, (p) => {
-        const answer = solve(p, { rounds: 60, seed: 1 });
+        const answer = solve(p, { passes: 60, seed: 1 });
         const known = exhaustive(p, 20);
         if ('start' in answer) {
           solved += 1;

@@ -22,7 +22,7 @@ describe('decorating problems with known answers', () => {
   it.each(decorating)('%s: every constraint kept, never below the proven optimum, within 3 % of the best known', (name) => {
     const file = json(`${name}.json`);
     const known = json(`${name}.solution.json`);
-    const answer = solve(parseProblem(file), { rounds: file.tasks.length > 200 ? 30 : 1500, seed: 1 }) as Solution;
+    const answer = solve(parseProblem(file), { passes: file.tasks.length > 200 ? 30 : 1500, seed: 1 }) as Solution;
     expect(brokenConstraints(file, answer.start)).toEqual([]);
     if (known.tardiness === undefined) {
       if (known.proven) expect(answer.makespan).toBeGreaterThanOrEqual(known.makespan);
@@ -43,7 +43,7 @@ describe('decorating problems with known answers', () => {
 describe('classic job shops', () => {
   it.each(shops)('%s: the published optimum, proven', (name) => {
     const file = json(`${name}.json`);
-    const answer = solve(parseProblem(file), { rounds: 4000, seed: 1 }) as Solution;
+    const answer = solve(parseProblem(file), { passes: 4000, seed: 1 }) as Solution;
     expect(brokenConstraints(file, answer.start)).toEqual([]);
     expect([answer.makespan, answer.proven, answer.lowerBound]).toEqual([file.knownOptimum, true, file.knownOptimum]);
   });
@@ -52,39 +52,39 @@ describe('classic job shops', () => {
 describe('what a caller counts on', () => {
   it('the same seed gives the same schedule', () => {
     const p = parseProblem(json('cramped-90008.json'));
-    expect(solve(p, { rounds: 400, seed: 7 })).toEqual(solve(p, { rounds: 400, seed: 7 }));
+    expect(solve(p, { passes: 400, seed: 7 })).toEqual(solve(p, { passes: 400, seed: 7 }));
   });
   it('cancelled at once it still has a plan; progress never gets worse', () => {
     const file = json('week-97001.json');
-    const answer = solve(parseProblem(file), { rounds: Number.POSITIVE_INFINITY, seed: 1, timeUsed: () => 1 }) as Solution;
+    const answer = solve(parseProblem(file), { passes: Number.POSITIVE_INFINITY, seed: 1, timeUsed: () => 1 }) as Solution;
     expect(brokenConstraints(file, answer.start)).toEqual([]);
     const seen: number[] = [];
-    solve(parseProblem(json('late-95009.json')), { rounds: 400, seed: 1, onProgress: (p) => seen.push(p.makespan) });
+    solve(parseProblem(json('late-95009.json')), { passes: 400, seed: 1, onProgress: (p) => seen.push(p.makespan) });
     expect(seen.length).toBeGreaterThan(1);
     expect(seen).toEqual([...seen].sort((a, b) => b - a));
   });
   it('what is frozen does not move, and an earlier plan is where a new one begins', () => {
     const file = json('week-97001.json');
     const p = parseProblem(file);
-    const plan = solve(p, { rounds: 10, seed: 1 }) as Solution;
+    const plan = solve(p, { passes: 10, seed: 1 }) as Solution;
     const order = Object.entries(plan.start).sort((a, b) => a[1] - b[1]);
     const done = order.slice(0, 12);
     // The task in hand runs ten minutes over.
     const [slow] = done.at(-1) as [string, number];
     const slipped = { ...p, tasks: p.tasks.map((t) => (t.id === slow ? { ...t, duration: t.duration + 600 } : t)) };
-    const again = solve(slipped, { rounds: 5, seed: 1, warm: plan.start, frozen: Object.fromEntries(done) }) as Solution;
+    const again = solve(slipped, { passes: 5, seed: 1, warm: plan.start, frozen: Object.fromEntries(done) }) as Solution;
     for (const [id, at] of done) expect(again.start[id]).toBe(at);
     expect(brokenConstraints(slipped as never, again.start)).toEqual([]);
     expect(again.makespan).toBeLessThanOrEqual(plan.makespan * 1.05);
   });
   it('a window that a frozen task opens is kept, however many others want the place', () => {
-    // A tray being carried to the box goes in as soon as it is there, before two others that are to follow.
-    const stay = (id: string, seconds: number) => ({ id, duration: seconds, uses: { box: 1 } });
+    // A tray being carried to the dehydrator goes in as soon as it is there, before two others that are to follow.
+    const stay = (id: string, seconds: number) => ({ id, duration: seconds, uses: { dehydrator: 1 } });
     const p = parseProblem({
       format: 'kestfog-problem/1',
       resources: [
         { id: 'hands', capacity: 1, changeover: 20 },
-        { id: 'box', capacity: 1 },
+        { id: 'dehydrator', capacity: 1 },
       ],
       tasks: [
         { id: 'carry C', duration: 90 },
@@ -107,7 +107,7 @@ describe('what a caller counts on', () => {
       objective: ['soft', 'tardiness', 'makespan'],
     });
     for (let seed = 1; seed <= 12; seed++) {
-      const found = solve(p, { rounds: 24, seed, frozen: { 'carry C': 1123 } }) as Solution;
+      const found = solve(p, { passes: 24, seed, frozen: { 'carry C': 1123 } }) as Solution;
       expect(found.start['stay C'], `seed ${seed}`).toBe(1213);
       for (const t of ['A', 'B']) expect((found.start[`stay ${t}`] as number) >= 2543 || (found.start[`stay ${t}`] as number) + 2830 <= 1213).toBe(true);
     }

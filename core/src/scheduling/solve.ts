@@ -13,23 +13,26 @@ import type { Infeasible, Level, Outcome, Problem, Solution } from './problem.js
 import type { SolveOptions } from './solve-options.js';
 
 const EXACT_NODES_FOR_A_GROUP = 200_000;
-/** Conflicts that finding a first plan may cost where rounds are the measure, and those of a check while a clash is made small. */
+/** Conflicts that finding a first plan may cost where passes are the measure, and those of a check while a clash is made small. */
 const LEAST_CONFLICTS = 20_000;
 const CLASH_CONFLICTS = 2_000;
 const CLASH_TASKS = 80;
-/** Local search gives up after so many rounds without a better plan: learning goes on from there. */
+/** Local search gives up after so many passes without a better plan: learning goes on from there. */
 const PATIENCE = 1500;
 const PATIENCE_PER_GROUP = 30;
-/** Share of the time by which local search over groups is done, and by which annealing is: longer where learning cannot search the whole. */
+/**
+ * Share of the time by which local search over groups is done, and by which annealing is: longer where learning cannot search the
+ * whole.
+ */
 const LOCAL_SHARE = 0.1;
 const ANNEALED_SHARE = { whole: 0.5, parts: 0.9 } as const;
-/** Annealing is slow enough at so many moves a task; with rounds as the measure each buys so many. */
+/** Annealing is slow enough at so many moves a task; with passes as the measure each buys so many. */
 const MOVES_PER_TASK = 5000;
-const MOVES_PER_ROUND = 50;
+const MOVES_PER_PASS = 50;
 /** Up to so many tasks learning alone finds the optimum sooner. */
 const LEARNING_ALONE_TASKS = 40;
-/** With rounds as the measure, so many buy so many conflicts of the learning search: what makes a run repeatable. */
-const ROUNDS_PER_LEARNING = 200;
+/** With passes as the measure, so many buy so many conflicts of the learning search: what makes a run repeatable. */
+const PASSES_PER_LEARNING = 200;
 const CONFLICTS_PER_LEARNING = 800;
 /** Rounds spent on leaving the hands free earlier once the bound is met. */
 const ROUNDS_AT_BOUND = 200;
@@ -76,7 +79,7 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
   const bounds = lowerBounds(m, open.start);
   const rng = seededRng(options.seed ?? 1);
   const conflicts =
-    options.rounds < Number.POSITIVE_INFINITY ? Math.floor(options.rounds / ROUNDS_PER_LEARNING) * CONFLICTS_PER_LEARNING : Number.POSITIVE_INFINITY;
+    options.passes < Number.POSITIVE_INFINITY ? Math.floor(options.passes / PASSES_PER_LEARNING) * CONFLICTS_PER_LEARNING : Number.POSITIVE_INFINITY;
   const warm = options.warm ? warmStart(m, options.warm, open.start) : null;
   // Local search is quick to a good plan; annealing and learning then better it, and learning proves it where it can. What is
   // held between two tasks construction does not know: there learning finds the first plan too.
@@ -97,10 +100,10 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
     first = any.start;
   }
   const told = (_start: readonly number[], value: Value) =>
-    options.onProgress?.({ ...namedValue(m, value), lowerBound: bounds.makespan, round: options.rounds });
+    options.onProgress?.({ ...namedValue(m, value), lowerBound: bounds.makespan, pass: options.passes });
   const annealed = (share: number, from: readonly number[]): readonly number[] => {
     const began = timeUsed();
-    const mostMoves = Math.min(MOVES_PER_TASK * m.n, options.rounds * MOVES_PER_ROUND);
+    const mostMoves = Math.min(MOVES_PER_TASK * m.n, options.passes * MOVES_PER_PASS);
     const used = (moves: number) => Math.max(mostMoves > 0 ? moves / mostMoves : 1, share > began ? (timeUsed() - began) / (share - began) : 1);
     return anneal(m, open.start, from, rng, used, frozen, told).start;
   };
@@ -224,12 +227,12 @@ function improve(
   const n = groups.list.length;
   let atBound = 0;
   let betteredAt = 0;
-  for (let round = 0; round < options.rounds && n > 1; round++) {
+  for (let pass = 0; pass < options.passes && n > 1; pass++) {
     if (best && meets(m, best.value, bounds) && ++atBound > ROUNDS_AT_BOUND) break;
-    if (round - betteredAt > PATIENCE + PATIENCE_PER_GROUP * n) break;
-    if ((round & 7) === 0) {
+    if (pass - betteredAt > PATIENCE + PATIENCE_PER_GROUP * n) break;
+    if ((pass & 7) === 0) {
       if (expired()) break;
-      if (best) options.onProgress?.({ ...namedValue(m, best.value), lowerBound: bounds.makespan, round });
+      if (best) options.onProgress?.({ ...namedValue(m, best.value), lowerBound: bounds.makespan, pass });
     }
     const from = current?.sequence ?? [...Array(n).keys()];
     const sequence = [...from];
@@ -249,7 +252,7 @@ function improve(
     if (!made) continue;
     if (!best || lessThan(made.value, best.value)) {
       best = made;
-      betteredAt = round;
+      betteredAt = pass;
     }
     // A little worse is let through now and then (record-to-record travel, Dueck 1993), so that the search leaves hollows.
     if (
@@ -258,7 +261,7 @@ function improve(
       (rng() < 0.05 && made.value.every((x, i) => i === made.value.length - 1 || x <= (best?.value[i] as number) * 1.005))
     )
       current = made;
-    else if (round % 400 === 399) current = best;
+    else if (pass % 400 === 399) current = best;
   }
   return best;
 }

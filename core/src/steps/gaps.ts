@@ -241,7 +241,7 @@ export function gapsOf(context: GapContext): Gap[] {
               minState: 'skinned',
               minLossKgPerM2: stateThresholds(from.region as NonNullable<Step['region']>).skinned,
               rule: 'few-pools',
-              facts: { kind: 'next-pools', earlier: a.name, dehydratorMin: school.quickSetBoxMin, fanMin: school.quickSetFanMin },
+              facts: { kind: 'next-pools', earlier: a.name, dehydratorMin: school.quickSetDehydratorMin, fanMin: school.quickSetFanMin },
             });
         }
       }

@@ -17,7 +17,10 @@ export interface HandsWords {
   readonly mind: string;
 }
 
-/** Lines for the steps of one visit, in the order of the hands: each technique once. Preparing and packing speak too; so does a snip to be widened. */
+/**
+ * Lines for the steps of one visit, in the order of the hands: each technique once. Preparing and packing speak too; so does a snip to
+ * be widened.
+ */
 export function handsWords(design: Design, steps: readonly Step[], school: School, tips: readonly Tip[] = USUAL_TIPS, widens = false): HandsWords[] {
   const out: HandsWords[] = [];
   for (const step of steps) {

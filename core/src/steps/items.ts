@@ -3,7 +3,10 @@ import type { Meeting } from '../design/meetings.js';
 import { type TechniqueId, techniqueById } from './techniques/index.js';
 import type { TechniqueDefinition } from './techniques/technique.js';
 
-/** What is done in one go on one cookie and ordered as a whole: a flood with its dam and all that lies wet in it, or a run of like details. */
+/**
+ * What is done in one go on one cookie and ordered as a whole: a flood with its dam and all that lies wet in it, or a run of like
+ * details.
+ */
 export interface Item {
   /** its first part's id */
   readonly id: string;

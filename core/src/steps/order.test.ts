@@ -287,7 +287,7 @@ describe('schools', () => {
       quickSets: _q,
       ...rest
     } = schoolById('kit');
-    const { quickSetBoxMin: _x, quickSetFanMin: _f, wiping: _w, fill: _i, edgeMm: _e, glue: _u, working: _k, ...old } = rest;
+    const { quickSetDehydratorMin: _x, quickSetFanMin: _f, wiping: _w, fill: _i, edgeMm: _e, glue: _u, working: _k, ...old } = rest;
     expect(parseSchool({ ...old, id: 'mine', label: 'Mine', wipesScribe: true })).toMatchObject({
       id: 'mine',
       neighbourCrusts: 0.5,

@@ -119,7 +119,10 @@ export function fewestRounds(problem: RoundsProblem): Rounds {
   return { round, rounds: count, proven: false };
 }
 
-/** Length of the longest chain ending in each vertex; throws {@link BadInput} on a cycle, which layers cannot have but orders given by hand can. */
+/**
+ * Length of the longest chain ending in each vertex; throws {@link BadInput} on a cycle, which layers cannot have but orders given by
+ * hand can.
+ */
 function longestChains(count: number, from: readonly Step[][]): number[] {
   const length = Array<number>(count).fill(-1);
   const open = new Set<number>();

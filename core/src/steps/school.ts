@@ -41,8 +41,8 @@ export interface School {
   readonly driedNeighbour: 'fine' | 'feared' | 'wanted';
   /** small pools a few at a time, each few skinned before the next */
   readonly quickSets: boolean;
-  /** minutes in the box that set a few small pools; before the fan where there is no box */
-  readonly quickSetBoxMin: number;
+  /** minutes in the dehydrator that set a few small pools; before the fan where there is no dehydrator */
+  readonly quickSetDehydratorMin: number;
   readonly quickSetFanMin: number;
   /** the dam sets before flooding, or melts into the flood at once */
   readonly outline: 'set' | 'merges';
@@ -86,7 +86,7 @@ const twoBags: School & { readonly id: 'two-bags' } = {
   pensOn: 'firm',
   driedNeighbour: 'feared',
   quickSets: false,
-  quickSetBoxMin: 3,
+  quickSetDehydratorMin: 3,
   quickSetFanMin: 10,
   outline: 'merges',
   pauseS: 0,
@@ -241,7 +241,7 @@ export const schoolParameters: readonly SchoolParameter[] = [
     { 'as-neighbour': 'as a neighbour', crusted: 'on a crust', 'light-crusted': 'on a crust if small and light, else on set', set: 'on set icing' },
     '10 min to an hour',
   ),
-  choice('detailsOn', 'piped details', { crusted: 'on a crust', set: 'on set icing' }, 'a crust in kits and boxes, set elsewhere'),
+  choice('detailsOn', 'piped details', { crusted: 'on a crust', set: 'on set icing' }, 'a crust in kits and warm boxes, set elsewhere'),
   choice('reliefOn', 'relief while part-set', { crusted: 'on a crust', set: 'on set icing' }, 'mostly on a crust'),
   choice('grainsOn', 'grains, when all around is', { crusted: 'crusted', set: 'set', dry: 'dry' }, 'crusted to dry: grains stick to whatever is wetter'),
   choice('transfer', 'a piece made beforehand', { 'laid-wet': 'is laid in wet', glued: 'is glued on' }, 'laid wet, or glued on set to dry'),
@@ -254,8 +254,8 @@ export const schoolParameters: readonly SchoolParameter[] = [
     'feared by some as a cause of craters, wanted by others',
   ),
   { kind: 'yes', key: 'quickSets', label: 'small pools are quick-set, four at a time', told: 'warm air for minutes, or none' },
-  number('quickSetBoxMin', 'minutes in the box for them', 'min', 1, 15, '2 to 5 min at 35 °C'),
-  number('quickSetFanMin', 'minutes before a fan, without a box', 'min', 3, 30, '5 to 15 min'),
+  number('quickSetDehydratorMin', 'minutes in the dehydrator for them', 'min', 1, 15, '2 to 5 min at 35 °C'),
+  number('quickSetFanMin', 'minutes before a fan, without a dehydrator', 'min', 3, 30, '5 to 15 min'),
   choice('outline', 'the outline', { set: 'sets first', merges: 'melts into the flood' }, 'at once, or after 3 to 10 min'),
   number('pauseS', 'pause before wet work', 's', 0, 300, '0 to 2 min'),
   choice(
@@ -295,7 +295,7 @@ const BEFORE_ALL_ROWS = {
   gluedOn: 'set',
   driedNeighbour: 'fine',
   quickSets: false,
-  quickSetBoxMin: 3,
+  quickSetDehydratorMin: 3,
   quickSetFanMin: 10,
   fill: 'plump',
   edgeMm: 0,
@@ -307,7 +307,9 @@ const BEFORE_ALL_ROWS = {
 const BEFORE_THE_HANDS = { drops: 'injected' } as const;
 
 /** An older school's JSON with the rows it did not know filled in as they were meant. Presets are taken as they are now. */
-export function migratedSchool(json: Readonly<Record<string, unknown>>): Readonly<Record<string, unknown>> {
+export function migratedSchool(kept: Readonly<Record<string, unknown>>): Readonly<Record<string, unknown>> {
+  const { quickSetBoxMin, ...others } = kept;
+  const json = quickSetBoxMin === undefined ? kept : { quickSetDehydratorMin: quickSetBoxMin, ...others };
   if (!('wipesScribe' in json) && 'wiping' in json) return { ...BEFORE_THE_HANDS, ...json };
   const { wipesScribe, ...rest } = json;
   const preset = schools.find((s) => s.id === json['id']);

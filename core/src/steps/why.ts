@@ -127,6 +127,6 @@ export type Facts =
   /** what plans of before version 4 said in words */
   | { readonly kind: 'in-words'; readonly reason: string; readonly consequence: string };
 
-export type StayPlace = 'fan' | 'box';
+export type StayPlace = 'fan' | 'dehydrator';
 /** A stay saves time, sets small pools before they crater, or was asked for. */
 export type StayReason = 'time' | 'pools' | 'asked';

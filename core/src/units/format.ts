@@ -17,7 +17,10 @@ export interface FormatDefinition<T> {
   readonly schema: z.ZodType<T>;
 }
 
-/** Opens JSON of any released version: known, not newer than this, brought up to date, and valid. Throws {@link BadInput} in one sentence. */
+/**
+ * Opens JSON of any released version: known, not newer than this, brought up to date, and valid. Throws {@link BadInput} in one
+ * sentence.
+ */
 export function openFormat<T>(format: FormatDefinition<T>, json: unknown): T {
   const { name, version } = format;
   const now = migrated(format, json);

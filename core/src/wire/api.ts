@@ -9,7 +9,7 @@ import type { Margin } from '../drying/uncertainty.js';
 import type { Decorator, OrderFile, OrderTray, StayPin } from '../formats/order.js';
 import type { Plan } from '../formats/plan.js';
 import type { EggWhite, OwnRecipe } from '../icing/recipe.js';
-import type { BoxSize, Prices } from '../planning/order-cost.js';
+import type { CartonSize, Prices } from '../planning/order-cost.js';
 import type { School } from '../steps/school.js';
 import type { Tip } from '../steps/tips.js';
 
@@ -46,7 +46,7 @@ export interface OrderFan {
   readonly places: number;
   readonly airMPerS: number;
 }
-export interface OrderBox {
+export interface OrderDehydrator {
   readonly places: number;
   readonly tempC: number;
   readonly airMPerS: number;
@@ -72,10 +72,10 @@ export interface OrderInput {
   /** room for a hand between cookies on trays sized in millimetres */
   readonly handGapMm: number;
   /** ISO times */
-  readonly bench: readonly { readonly from: string; readonly to: string }[];
+  readonly openingHours: readonly { readonly from: string; readonly to: string }[];
   readonly air: OrderAir;
   readonly fan: OrderFan | null;
-  readonly box: OrderBox | null;
+  readonly dehydrator: OrderDehydrator | null;
   readonly decorators: readonly Decorator[];
   readonly openBags: number | null;
   readonly pins: readonly PinInput[];
@@ -202,10 +202,10 @@ export interface Kitchen {
     readonly setting: FanSetting /** a measured speed at the tray beats the estimate */;
     readonly measuredMPerS: number | null;
   };
-  readonly box: { readonly tempC: number; readonly airMPerS: number };
+  readonly dehydrator: { readonly tempC: number; readonly airMPerS: number };
   readonly prices: Prices;
   /** what cookies are packed in */
-  readonly packBox: BoxSize;
+  readonly carton: CartonSize;
 }
 /** An order as the planner takes it, with its drawings in order. */
 export interface OrderFileView {

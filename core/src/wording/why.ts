@@ -141,7 +141,7 @@ export function consequenceOf({ rule, facts }: Why): string {
     case 'dam-first':
       return 'the bead runs into its wet neighbour';
     case 'packing':
-      return facts.dries ? 'damp boxes, smudges, mould' : 'it is left undone';
+      return facts.dries ? 'damp cartons, smudges, mould' : 'it is left undone';
     case 'cover':
       return 'the cover sinks in, and there are two defects';
     case 'cover-dry':

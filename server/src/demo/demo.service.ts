@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import type { DesignEdit } from '@kestfog/core/design';
-import { BOX_AIR_M_PER_S } from '@kestfog/core/drying';
+import { DEHYDRATOR_AIR_M_PER_S } from '@kestfog/core/drying';
 import { HAND_GAP_MM } from '@kestfog/core/formats';
 import type { OrderInput } from '@kestfog/core/wire';
 import { Inject, Injectable, Logger } from '@nestjs/common';
@@ -74,13 +74,13 @@ export class DemoService {
     };
     const kitchen: Omit<OrderInput, 'name' | 'designs' | 'trays'> = {
       handGapMm: HAND_GAP_MM,
-      bench: [
+      openingHours: [
         { from: day(1, 14), to: day(1, 22) },
         { from: day(2, 7), to: day(2, 19) },
       ],
       air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
       fan: { places: 1, airMPerS: 1 },
-      box: null,
+      dehydrator: null,
       decorators: [{ id: 'me', pace: 1 }],
       openBags: null,
       pins: [],
@@ -104,7 +104,7 @@ export class DemoService {
       name: 'Harbour regatta, all six dozen',
       designs: ids.slice(0, REGATTA).map((designId) => ({ designId, count: 9, spares: 0 })),
       trays: ['A', 'B', 'C', 'D', 'E', 'F', 'G'].map((id) => ({ id, widthMm: 420, depthMm: 300 })),
-      box: { places: 2, tempC: 35, airMPerS: BOX_AIR_M_PER_S },
+      dehydrator: { places: 2, tempC: 35, airMPerS: DEHYDRATOR_AIR_M_PER_S },
       notes: 'Boat crests go to the club house, the rest to the quay.',
     });
     await this.plans.make(whole.id);

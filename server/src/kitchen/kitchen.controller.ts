@@ -1,6 +1,6 @@
 import { type FanSetting, fanSettings } from '@kestfog/core/drying';
 import type { EggWhite, OwnRecipe } from '@kestfog/core/icing';
-import type { BoxSize, Prices } from '@kestfog/core/planning';
+import type { CartonSize, Prices } from '@kestfog/core/planning';
 import { MOST_TIPS, OPENING_MM, type Tip, type TipShape, tipShapes, USUAL_TIPS } from '@kestfog/core/steps';
 import type { Kitchen, OrderAir } from '@kestfog/core/wire';
 import { Body, Controller, Get, Put } from '@nestjs/common';
@@ -13,7 +13,7 @@ class FanSetUpDto {
   @IsIn(fanSettings) setting: FanSetting;
   @ValidateIf((f: FanSetUpDto) => f.measuredMPerS !== null) @IsNumber() @Min(0) @Max(5) measuredMPerS: number | null;
 }
-class BoxSetUpDto {
+class DehydratorSetUpDto {
   @IsNumber() @Min(20) @Max(80) tempC: number;
   @IsNumber() @Min(0.1) @Max(5) airMPerS: number;
 }
@@ -22,9 +22,9 @@ class PricesDto implements Prices {
   @IsNumber() @Min(0) @Max(1000) handsPerHour: number;
   @IsNumber() @Min(0) @Max(1000) icingPerKg: number;
   @IsNumber() @Min(0) @Max(100) cookieEach: number;
-  @IsNumber() @Min(0) @Max(100) boxEach: number;
+  @IsNumber() @Min(0) @Max(100) cartonEach: number;
 }
-class PackBoxDto implements BoxSize {
+class CartonDto implements CartonSize {
   @IsString() @Length(1, 40) name: string;
   @IsNumber() @Min(40) @Max(1000) widthMm: number;
   @IsNumber() @Min(40) @Max(1000) depthMm: number;
@@ -62,9 +62,9 @@ class KitchenDto implements Kitchen {
   @Type(() => TipDto)
   tips: TipDto[] = USUAL_TIPS.map((t) => Object.assign(new TipDto(), t));
   @ValidateNested() @Type(() => FanSetUpDto) fan: FanSetUpDto;
-  @ValidateNested() @Type(() => BoxSetUpDto) box: BoxSetUpDto;
+  @ValidateNested() @Type(() => DehydratorSetUpDto) dehydrator: DehydratorSetUpDto;
   @ValidateNested() @Type(() => PricesDto) prices: PricesDto = Object.assign(new PricesDto(), FIRST_KITCHEN.prices);
-  @ValidateNested() @Type(() => PackBoxDto) packBox: PackBoxDto = Object.assign(new PackBoxDto(), FIRST_KITCHEN.packBox);
+  @ValidateNested() @Type(() => CartonDto) carton: CartonDto = Object.assign(new CartonDto(), FIRST_KITCHEN.carton);
 }
 
 @Controller('kitchen')

@@ -1,4 +1,4 @@
-import { BOX_AIR_M_PER_S, REFERENCE_AIR } from '@kestfog/core/drying';
+import { DEHYDRATOR_AIR_M_PER_S, REFERENCE_AIR } from '@kestfog/core/drying';
 import { REFERENCE_SECONDS } from '@kestfog/core/icing';
 import { USUAL_TIPS } from '@kestfog/core/steps';
 import type { Kitchen } from '@kestfog/core/wire';
@@ -18,10 +18,10 @@ export const FIRST_KITCHEN: Kitchen = {
   air: { tempC: REFERENCE_AIR.tempC, humidityPct: REFERENCE_AIR.humidityFrac * 100, airMPerS: REFERENCE_AIR.airMPerS },
   tips: [...USUAL_TIPS],
   fan: { distanceM: 0.5, setting: 'medium', measuredMPerS: null },
-  box: { tempC: 35, airMPerS: BOX_AIR_M_PER_S },
+  dehydrator: { tempC: 35, airMPerS: DEHYDRATOR_AIR_M_PER_S },
   // Nothing is known of anyone's money: until it is told, nothing is charged.
-  prices: { currency: '€', handsPerHour: 0, icingPerKg: 0, cookieEach: 0, boxEach: 0 },
-  packBox: { name: 'flat box', widthMm: 200, depthMm: 200, layers: 1 },
+  prices: { currency: '€', handsPerHour: 0, icingPerKg: 0, cookieEach: 0, cartonEach: 0 },
+  carton: { name: 'flat carton', widthMm: 200, depthMm: 200, layers: 1 },
 };
 
 @Injectable()

@@ -12,7 +12,10 @@ export interface Certificate {
 const YEARS = 2;
 const RENEW_BEFORE_MS = 30 * 86_400_000;
 
-/** The certificate of this kitchen, made once for its addresses and kept in the data folder; made anew when it runs out or an address is new. */
+/**
+ * The certificate of this kitchen, made once for its addresses and kept in the data folder; made anew when it runs out or an address
+ * is new.
+ */
 export async function certificateIn(folder: string, names: readonly string[], nowMs: number): Promise<Certificate> {
   const [keyFile, certFile] = [join(folder, 'key.pem'), join(folder, 'certificate.pem')];
   if (existsSync(keyFile) && existsSync(certFile)) {

@@ -12,7 +12,10 @@ export class Looks1795903200000 implements MigrationInterface {
     );
   }
 
-  /** When to look again is not kept any more: at once. What was found to have gone past is left out, since the earlier log knew no such thing. */
+  /**
+   * When to look again is not kept any more: at once. What was found to have gone past is left out, since the earlier log knew no such
+   * thing.
+   */
   public async down(queryRunner: QueryRunner): Promise<void> {
     await queryRunner.query(
       `UPDATE "run_event" SET "type" = CASE "data"->>'found' WHEN 'not-yet' THEN 'stillWet' ELSE 'crustedAlready' END,

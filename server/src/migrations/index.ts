@@ -9,6 +9,7 @@ import { LearnedRuns1795900000000 } from './1795900000000-learned-runs.js';
 import { Looks1795903200000 } from './1795903200000-looks.js';
 import { VisitPaces1795906800000 } from './1795906800000-visit-paces.js';
 import { LearnedFacts1795910400000 } from './1795910400000-learned-facts.js';
+import { FullNames1795914000000 } from './1795914000000-full-names.js';
 
 /** In order; each runs once, in a transaction of its own. */
 export const migrations: (new () => MigrationInterface)[] = [
@@ -22,4 +23,5 @@ export const migrations: (new () => MigrationInterface)[] = [
   Looks1795903200000,
   VisitPaces1795906800000,
   LearnedFacts1795910400000,
+  FullNames1795914000000,
 ];

@@ -1,6 +1,6 @@
 import { type Margin, margins } from '@kestfog/core/drying';
 import { type Decorator, HAND_GAP_MM, MOST_DECORATORS } from '@kestfog/core/formats';
-import type { BagRecord, OrderAir, OrderBox, OrderFan, OrderInput, PinInput } from '@kestfog/core/wire';
+import type { BagRecord, OrderAir, OrderDehydrator, OrderFan, OrderInput, PinInput } from '@kestfog/core/wire';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -35,7 +35,7 @@ class TrayDto {
   @IsOptional() @IsNumber() @Min(50) @Max(2000) widthMm?: number;
   @IsOptional() @IsNumber() @Min(50) @Max(2000) depthMm?: number;
 }
-class BoxDto implements OrderBox {
+class DehydratorDto implements OrderDehydrator {
   @IsInt() @Min(1) @Max(20) places: number;
   @IsNumber() @Min(20) @Max(80) tempC: number;
   @IsNumber() @Min(0.1) @Max(5) airMPerS: number;
@@ -49,7 +49,7 @@ class PinDto {
   @IsIn(['tray-first', 'not-before', 'stay', 'away']) kind: PinInput['kind'];
   @IsOptional() @IsString() @Length(1, 12) tray?: string;
   @IsOptional() @IsInt() @Min(1) @Max(40) round?: number;
-  @IsOptional() @IsIn(['fan', 'box']) where?: 'fan' | 'box';
+  @IsOptional() @IsIn(['fan', 'dehydrator']) where?: 'fan' | 'dehydrator';
   @IsOptional() @IsNumber() @Min(1) @Max(240) minutes?: number;
   @IsOptional() @IsISO8601({ strict: true, strictSeparator: true }) at?: string;
   @IsOptional() @IsISO8601({ strict: true, strictSeparator: true }) from?: string;
@@ -85,10 +85,10 @@ export class OrderDto {
   @IsString() @Length(1, 80) name: string;
   @IsArray() @ArrayMinSize(1) @ArrayMaxSize(40) @ValidateNested({ each: true }) @Type(() => CountedDesignDto) designs: CountedDesignDto[];
   @IsArray() @ArrayMinSize(1) @ArrayMaxSize(60) @ArrayUnique((t: TrayDto) => t.id) @ValidateNested({ each: true }) @Type(() => TrayDto) trays: TrayDto[];
-  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(60) @ValidateNested({ each: true }) @Type(() => OpeningDto) bench: OpeningDto[];
+  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(60) @ValidateNested({ each: true }) @Type(() => OpeningDto) openingHours: OpeningDto[];
   @ValidateNested() @Type(() => AirDto) air: AirDto;
   @IsOptional() @ValidateNested() @Type(() => FanDto) fan: FanDto | null;
-  @IsOptional() @ValidateNested() @Type(() => BoxDto) box: BoxDto | null = null;
+  @IsOptional() @ValidateNested() @Type(() => DehydratorDto) dehydrator: DehydratorDto | null = null;
   @IsNumber() @Min(0) @Max(60) handGapMm: number = HAND_GAP_MM;
   @IsArray()
   @ArrayMinSize(1)

@@ -1,6 +1,6 @@
 import type { Margin } from '@kestfog/core/drying';
 import { type Decorator, HAND_GAP_MM, type OrderTray } from '@kestfog/core/formats';
-import type { OrderAir, OrderBox, OrderFan, PinInput } from '@kestfog/core/wire';
+import type { OrderAir, OrderDehydrator, OrderFan, PinInput } from '@kestfog/core/wire';
 import { Column, CreateDateColumn, Entity, ManyToOne, OneToMany, PrimaryColumn, PrimaryGeneratedColumn, type Relation, UpdateDateColumn } from 'typeorm';
 import { DesignEntity } from '../designs/design.entity.js';
 
@@ -15,10 +15,10 @@ export class OrderEntity {
   )
   designs: Relation<OrderDesignEntity>[];
   @Column({ type: 'jsonb' }) trays: OrderTray[];
-  @Column({ type: 'jsonb' }) bench: { from: string; to: string }[];
+  @Column({ type: 'jsonb' }) openingHours: { from: string; to: string }[];
   @Column({ type: 'jsonb' }) air: OrderAir;
   @Column({ type: 'jsonb', nullable: true }) fan: OrderFan | null;
-  @Column({ type: 'jsonb', nullable: true }) box: OrderBox | null;
+  @Column({ type: 'jsonb', nullable: true }) dehydrator: OrderDehydrator | null;
   @Column({ type: 'real', default: HAND_GAP_MM }) handGapMm: number;
   @Column({ type: 'jsonb', default: [{ id: 'me', pace: 1 }] }) decorators: Decorator[];
   @Column({ type: 'integer', nullable: true }) openBags: number | null;

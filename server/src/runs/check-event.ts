@@ -78,7 +78,10 @@ export async function checkedBody(dto: RunEventDto, run: RunKnows): Promise<Body
     case 'planRevised':
       return { type: dto.type, data: await revision(data, run) };
     case 'carried':
-      return { type: dto.type, data: { trayId: await trayId(), where: needed(data, 'where'), minutes: needed(data, 'minutes') } };
+      return {
+        type: dto.type,
+        data: { trayId: await trayId(), where: needed(data, 'where') === 'fan' ? 'fan' : 'dehydrator', minutes: needed(data, 'minutes') },
+      };
     case 'toolsCounted':
       return { type: dto.type, data: { out: needed(data, 'out'), sharps: needed(data, 'sharps'), offcuts: needed(data, 'offcuts') } };
     case 'broughtBack':
@@ -86,8 +89,10 @@ export async function checkedBody(dto: RunEventDto, run: RunKnows): Promise<Body
     case 'runStarted':
     case 'paused':
     case 'resumed':
-    case 'boxOff':
+    case 'dehydratorOff':
       return { type: dto.type, data: {} };
+    case 'boxOff':
+      return { type: 'dehydratorOff', data: {} };
   }
 }
 

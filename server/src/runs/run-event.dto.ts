@@ -54,7 +54,8 @@ export class EventDataDto {
   @IsOptional() @IsIn(surfaceStates) surface?: SurfaceState;
   @IsOptional() @IsIn(cookieOutcomes) outcome?: CookieOutcome;
   @IsOptional() @IsString() @Length(1, 12) trayId?: string;
-  @IsOptional() @IsIn(['fan', 'box']) where?: 'fan' | 'box';
+  /** a page that was open before an update says `box` */
+  @IsOptional() @IsIn(['fan', 'dehydrator', 'box']) where?: 'fan' | 'dehydrator' | 'box';
   @IsOptional() @IsNumber() @Min(1) @Max(240) minutes?: number;
   @IsOptional() @IsBoolean() out?: boolean;
   @IsOptional() @IsInt() @Min(0) @Max(999) sharps?: number;

@@ -55,7 +55,7 @@ export class RunsService {
 
   async export(id: string): Promise<ExportedRun> {
     const { plan, events } = await this.view(id);
-    return { format: 'kestfog-run/3', plan, events };
+    return { format: 'kestfog-run/4', plan, events };
   }
 
   async exists(id: string): Promise<boolean> {

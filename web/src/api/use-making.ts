@@ -1,6 +1,6 @@
 import { reportsOfRuns } from '@kestfog/core/bench';
 import { factorsOf, learnFactors, reportOfTold } from '@kestfog/core/calibration';
-import { type Air, airInBox, type Factors, fanSpeedMPerS, REFERENCE_AIR, withFan } from '@kestfog/core/drying';
+import { type Air, airInDehydrator, type Factors, fanSpeedMPerS, REFERENCE_AIR, withFan } from '@kestfog/core/drying';
 import type { Making } from '@kestfog/core/planning';
 import { type Tip, USUAL_TIPS } from '@kestfog/core/steps';
 import type { ClimateReading, Kitchen, OrderView } from '@kestfog/core/wire';
@@ -21,7 +21,7 @@ export interface KitchenNow {
   readonly air: Air;
   /** whether that air was read by the sensor just now, or is what was said of the kitchen */
   readonly airFrom: 'sensor' | 'kitchen';
-  readonly airAt: { readonly fan: Air; readonly box: Air };
+  readonly airAt: { readonly fan: Air; readonly dehydrator: Air };
   readonly factors: Factors;
   readonly tips: readonly Tip[];
 }
@@ -44,7 +44,7 @@ export function useKitchenNow(): KitchenNow {
       airFrom: read ? 'sensor' : 'kitchen',
       airAt: {
         fan: withFan(air, kitchen ? fanOf(kitchen) : undefined),
-        box: airInBox(air, kitchen?.box.tempC ?? 35, kitchen?.box.airMPerS),
+        dehydrator: airInDehydrator(air, kitchen?.dehydrator.tempC ?? 35, kitchen?.dehydrator.airMPerS),
       },
       factors,
       tips: kitchen?.tips ?? USUAL_TIPS,
@@ -64,7 +64,7 @@ export function useOrderMaking(order: OrderView): Making & { readonly tips: read
       factors,
       airAt: {
         fan: order.fan ? withFan(air, order.fan.airMPerS) : null,
-        box: order.box ? airInBox(air, order.box.tempC, order.box.airMPerS) : null,
+        dehydrator: order.dehydrator ? airInDehydrator(air, order.dehydrator.tempC, order.dehydrator.airMPerS) : null,
       },
       tips,
     };

@@ -30,7 +30,7 @@ export function becauseText(plan: Plan, because: Because): string {
       return 'its pieces cannot be lifted from their parchment sooner';
     case 'hands':
       return from ? `the hands are at tray ${from.trayId} before (${from.title})` : 'the hands are elsewhere before';
-    case 'bench':
+    case 'opening-hours':
       return 'nothing can be done sooner within the bench’s hours';
   }
 }

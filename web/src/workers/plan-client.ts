@@ -49,10 +49,10 @@ export const planBeside = (
   order: OrderFile,
   designs: readonly Design[],
   seconds: number,
-  rounds: number,
+  passes: number,
   onProgress: (text: string) => void,
   onPlan: (plan: Plan) => void = () => {},
-): Beside<Plan> => beside((w) => w.plan(order, designs, seconds, rounds, proxy(onProgress), proxy(onPlan)) as Promise<Answered<Plan>>);
+): Beside<Plan> => beside((w) => w.plan(order, designs, seconds, passes, proxy(onProgress), proxy(onPlan)) as Promise<Answered<Plan>>);
 
 export const replanBeside = (state: RunState, nowS: number): Beside<Replanned> => beside((w) => w.replan(state, nowS) as Promise<Answered<Replanned>>);
 export const checksBeside = (plan: Plan): Beside<readonly PlannedCheck[]> => beside((w) => w.checks(plan) as Promise<Answered<readonly PlannedCheck[]>>);

@@ -41,12 +41,12 @@ const work = {
     order: OrderFile,
     designs: readonly Design[],
     seconds: number,
-    rounds: number,
+    passes: number,
     onProgress: (text: string) => void,
     onPlan: (plan: Plan) => void,
   ): Answered<Plan> => {
     const began = performance.now();
-    return answered(() => planOrder({ order, designs, rounds, timeUsed: () => (performance.now() - began) / 1000 / seconds, onProgress, onPlan }));
+    return answered(() => planOrder({ order, designs, passes, timeUsed: () => (performance.now() - began) / 1000 / seconds, onProgress, onPlan }));
   },
   /** Goes the way of a first plan once, unasked: the engine is warm when it counts. */
   warm: (order: OrderFile, designs: readonly Design[]): boolean =>

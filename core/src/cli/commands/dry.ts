@@ -1,5 +1,5 @@
 import type { Air } from '../../drying/air.js';
-import { airBeforeFan, airInBox } from '../../drying/fan.js';
+import { airBeforeFan, airInDehydrator } from '../../drying/fan.js';
 import { timesInAir } from '../../drying/forecast.js';
 import { dryingOutlook } from '../../drying/outlook.js';
 import { type DryingState, surfaceStates } from '../../drying/state.js';
@@ -16,7 +16,7 @@ export const dry: Command = {
   summary: 'minutes until icing is thickening, skinned, crusted, set, firm, dry',
   help: `Options (defaults are the reference): --seconds 15 (1.5–120), --depth-mm 2.5 (0.3–10), --temp-c 22 (5–45),
 --humidity 50 (% relative, 0–100), --air 0.1 (m/s at the tray, 0–5), --on cookie|parchment, --margin normal.
---help-by fan takes --fan-m, the distance in m (default 0.5); --help-by dehydrator takes --box-c, its temperature (35),
+--help-by fan takes --fan-m, the distance in m (default 0.5); --help-by dehydrator takes --dehydrator-c, its temperature (35),
 with the room's own vapour carried in.
 Prints {"surfaceTempC","fluxGPerM2H","statesMin","p10","p50","p90","plannedMin","why"}: statesMin are medians, p10 to p90
 the spread of cookies and kitchens, plannedMin what a plan waits at the margin; minutes, or null where it never comes.
@@ -33,7 +33,7 @@ A reason is {"code":"humid","limitHumidityPct"} (the air takes too little water;
         air: { type: 'string', default: '0.1' },
         'help-by': { type: 'string', default: 'none' },
         'fan-m': { type: 'string', default: '0.5' },
-        'box-c': { type: 'string', default: '35' },
+        'dehydrator-c': { type: 'string', default: '35' },
         margin: { type: 'string', default: 'normal' },
         on: { type: 'string', default: 'cookie' },
       },
@@ -51,8 +51,8 @@ A reason is {"code":"humid","limitHumidityPct"} (the air takes too little water;
     };
     const help = choiceOption(values, 'help-by', HELPS);
     const fanM = numberOption(values, 'fan-m', 0.1, 20, 'm');
-    const boxC = numberOption(values, 'box-c', 20, 80, '°C');
-    const air = help === 'fan' ? airBeforeFan(room, fanM) : help === 'dehydrator' ? airInBox(room, boxC) : room;
+    const dehydratorC = numberOption(values, 'dehydrator-c', 20, 80, '°C');
+    const air = help === 'fan' ? airBeforeFan(room, fanM) : help === 'dehydrator' ? airInDehydrator(room, dehydratorC) : room;
     const o = dryingOutlook(region, air);
     const times = timesInAir(region, air, choiceOption(values, 'margin', margins));
     const states = surfaceStates.slice(1) as DryingState[];

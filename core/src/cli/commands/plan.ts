@@ -17,9 +17,9 @@ export const plan: Command = {
   name: 'plan',
   usage: 'plan ORDER.json [--seconds N] [--seed N]',
   summary: 'an order planned: every task with start, end, tray, cookies, bags and why it waits',
-  help: `Reads kestfog-order/2: {"format":"kestfog-order/2","designs":[{"file","count","spares","for","packBy"}],
-"trays":[{"id","places"} or {"id","widthMm","depthMm"}],"handGapMm","bench":[[from,to]],"air":{"tempC","humidityPct","airMPerS"},
-"fan":{"places","airMPerS"},"box":{"places","tempC","airMPerS"},"decorators":[{"id","pace"}],"openBags","pins":[{"kind":"away","from",
+  help: `Reads kestfog-order/3: {"format":"kestfog-order/3","designs":[{"file","count","spares","for","packBy"}],
+"trays":[{"id","places"} or {"id","widthMm","depthMm"}],"handGapMm","openingHours":[[from,to]],"air":{"tempC","humidityPct","airMPerS"},
+"fan":{"places","airMPerS"},"dehydrator":{"places","tempC","airMPerS"},"decorators":[{"id","pace"}],"openBags","pins":[{"kind":"away","from",
 "to","label","who"} or {"kind":"tray-first","tray"} or {"kind":"not-before","tray","at"}],"school","margin","packBy","epoch"}.
 Times are whole seconds, or ISO 8601 with an offset (then second 0 is "epoch", else the first opening). Files are found
 beside the order. Left out: air is 22 °C, 50 %, 0.1 m/s; no fan, no dehydrator; one pair of hands; any number of bags; nothing

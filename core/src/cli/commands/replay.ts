@@ -12,7 +12,7 @@ export const replay: Command = {
   name: 'replay',
   usage: 'replay RUN.json [--at ISO]',
   summary: 'a run as it stood: every body of icing, every wait and window, and what was learned',
-  help: `Reads kestfog-run/3 with its plan, as the bench exports it: {"format":"kestfog-run/3","plan":kestfog-plan,"events":[…]}.
+  help: `Reads kestfog-run/4 with its plan, as the bench exports it: {"format":"kestfog-run/4","plan":kestfog-plan,"events":[…]}.
 --at is a moment (ISO 8601 with an offset); events said of later moments are left out. Without it, the run's last word.
 Prints {"atS","otherModel","tasksDone","tasks","bodies":[{"lotId","cookie","stepId","leftAtS","lostKgPerM2","state","stateLeast",
 "stateMost","inferred"}],"waits":[{"taskId","title","readyS","openUntilS","after"}],"windows":[{"taskId","label","cookie","closesS"}],
@@ -31,7 +31,7 @@ export const learn: Command = {
   name: 'learn',
   usage: 'learn RUN.json…',
   summary: 'what several runs teach together about this kitchen’s drying',
-  help: `Reads one or more kestfog-run/3 with their plans, as the bench exports them; each counts as a day of its own.
+  help: `Reads one or more kestfog-run/4 with their plans, as the bench exports them; each counts as a day of its own.
 Prints {"runs","otherModels","touches","visits","learned":{"pace":{who:{kind:{"takes","sigma","visits"}}},
 "factors":{state:{"mean","sigma"}},"evidence":{state:{"found","silent"}}}}: mean and spread of
 the logarithm of what multiplies a state's water, and how many bodies were found by a finger or worked on without a word.

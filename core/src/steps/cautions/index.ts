@@ -42,7 +42,7 @@ export const cautions: readonly Caution[] = [
   { id: 'choking', text: 'Small hard decorations can choke: not for children under four.' },
   { id: 'for-sale', text: 'Cookies for sale: labelling and home-kitchen rules differ from place to place; ask the local food authority.' },
   { id: 'cover-trays', text: 'Trays that dry for hours: a screen or a rack cover against pets, insects and dust, never airtight.' },
-  { id: 'pack-dry', text: 'Pack only what is dry through: damp in a box grows mould.' },
+  { id: 'pack-dry', text: 'Pack only what is dry through: damp in a carton grows mould.' },
   { id: 'knives', text: 'Dough cut by hand: blade away from the fingers, on a board that does not slip.', also: (c) => c.cutByHand },
   { id: 'print-paper', text: 'Printed paper does not touch food: parchment between template and icing.' },
 ];

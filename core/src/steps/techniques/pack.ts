@@ -8,7 +8,7 @@ export const pack = technique({
   label: 'pack',
   verb: 'pack',
   icing: null,
-  tool: 'box',
+  tool: 'dehydrator',
   openingMm: null,
   until: null,
   tooEarly: 'damp, smudges, mould',

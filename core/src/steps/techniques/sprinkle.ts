@@ -13,7 +13,7 @@ export const sprinkle = technique({
   until: 'skinned',
   tooEarly: 'heavy grains sink out of sight',
   tooLate: 'nothing sticks to a skin',
-  badlyDone: 'grains stick to anything wet beside it; crumbs that were not pressed fall off in the box',
+  badlyDone: 'grains stick to anything wet beside it; crumbs that were not pressed fall off in the carton',
   hands: () => [
     'crumbs bound with a little icing, or coloured with gel, beforehand',
     'from the middle to the edge, over a tray',

@@ -6,22 +6,22 @@ import { capital, cookiesText } from '../../text/words.js';
 
 interface ClosingProps {
   readonly view: BenchView;
-  readonly inBox: readonly AwayTray[];
+  readonly inDehydrator: readonly AwayTray[];
   readonly nowMs: number;
   /** a window is over: what becomes of its work */
   readonly onDecide: (taskId: string) => void;
 }
 
 /** What is running out, soonest first, with what to do. */
-export function ClosingList({ view, inBox, nowMs, onDecide }: ClosingProps) {
+export function ClosingList({ view, inDehydrator, nowMs, onDecide }: ClosingProps) {
   // A tray in the dehydrator has its own line: its taking out is not shown twice.
-  const takesOut = (c: (typeof view.closing)[number]) => inBox.some((a) => a.stayId !== null && c.taskId === takeOutIdOf(a.stayId));
+  const takesOut = (c: (typeof view.closing)[number]) => inDehydrator.some((a) => a.stayId !== null && c.taskId === takeOutIdOf(a.stayId));
   const closing = view.closing.filter((c) => !takesOut(c));
   return (
     <section aria-label="Closing" className="border-l-8 border-error pl-4">
       <h2 className="text-2xl font-semibold text-error">Closing</h2>
       <ul className="grid gap-3 mt-1">
-        {inBox.map((a) => (
+        {inDehydrator.map((a) => (
           <li key={a.stayId ?? `${a.trayId} ${a.outAtMs}`}>
             <span className="clock text-4xl font-medium">{nowMs < a.outAtMs ? stopwatch(a.outAtMs - nowMs) : `${stopwatch(nowMs - a.outAtMs)} over`}</span>
             <span className="block">

@@ -4,8 +4,8 @@ import {
   awayTrays,
   type BenchView,
   benchView,
-  boxLeftOn,
   cameThrough,
+  dehydratorLeftOn,
   endOfDay,
   mayTouch,
   morningOf,
@@ -83,7 +83,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
   if (!run || !plan || !state || !index || !view) return null;
   const { now } = view;
   const begun = state.startedAtMs !== null;
-  const inBox = awayTrays(index, nowMs).filter((a) => a.where === 'box');
+  const inDehydrator = awayTrays(index, nowMs).filter((a) => a.where === 'dehydrator');
   const caution = now && begun ? cautionOf(now.task, eggWhite, [...readToday(nowMs), ...read]) : null;
   const stand = morningOf(index, nowMs);
   const dayEnd = endOfDay(index, view, nowMs);
@@ -178,13 +178,13 @@ export function Bench({ bench }: { readonly bench: Run }) {
         )}
         <aside className="grid gap-5 content-start md:max-lg:col-span-2 md:max-lg:grid-cols-2">
           {stand && !dayEnd && <Morning stand={stand} />}
-          {(view.closing.length > 0 || inBox.length > 0) && (
-            <ClosingList view={view} inBox={inBox} nowMs={nowMs} onDecide={(taskId) => setAsking({ kind: 'shut', taskId, found: false })} />
+          {(view.closing.length > 0 || inDehydrator.length > 0) && (
+            <ClosingList view={view} inDehydrator={inDehydrator} nowMs={nowMs} onDecide={(taskId) => setAsking({ kind: 'shut', taskId, found: false })} />
           )}
-          {boxLeftOn(index, nowMs) && (
+          {dehydratorLeftOn(index, nowMs) && (
             <section aria-label="Dehydrator" className="border-l-8 border-error pl-4">
               <p className="text-2xl">The dehydrator is empty and still on.</p>
-              <button type="button" className="btn min-h-16 text-xl mt-2" onClick={() => bench.send({ type: 'boxOff', data: {} })}>
+              <button type="button" className="btn min-h-16 text-xl mt-2" onClick={() => bench.send({ type: 'dehydratorOff', data: {} })}>
                 it is off
               </button>
             </section>

@@ -152,7 +152,7 @@ function Evening({ plan, dayEnd }: { readonly plan: Plan; readonly dayEnd: DayEn
       <p className="text-2xl mt-2">
         {dayEnd.left} {dayEnd.left === 1 ? 'step' : 'steps'} left.
         {dayEnd.drying.length > 0 && ` ${one ? 'Tray' : 'Trays'} ${dayEnd.drying.join(', ')} ${one ? 'dries' : 'dry'} overnight: covered, never airtight.`}{' '}
-        {plan.stays.some((s) => s.where === 'box') && 'Switch the dehydrator off.'}
+        {plan.stays.some((s) => s.where === 'dehydrator') && 'Switch the dehydrator off.'}
       </p>
     </div>
   );

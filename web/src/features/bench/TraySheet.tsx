@@ -90,13 +90,13 @@ export function TraySheet({ bench, trayId, onCookie, onClose }: Props) {
 }
 
 /** Minutes usually given to a tray that is carried away: small pools want few in the dehydrator, a skin wants more before the fan. */
-const MINUTES = { fan: [10, 20, 30], box: [3, 10, 20] } as const;
+const MINUTES = { fan: [10, 20, 30], dehydrator: [3, 10, 20] } as const;
 
 /** A tray carried away though no plan said so, and brought back: what dries meanwhile is counted. */
 function Carrying({ bench, state, trayId, onClose }: { readonly bench: Run; readonly state: RunState; readonly trayId: string; readonly onClose: () => void }) {
   const { plan } = state;
   const away = awayTrays(runIndex(state), bench.nowMs).find((a) => a.trayId === trayId);
-  const places = (['fan', 'box'] as const).filter((where) => plan.order[where] !== null);
+  const places = (['fan', 'dehydrator'] as const).filter((where) => plan.order[where] !== null);
   if (state.startedAtMs === null || (places.length === 0 && !away)) return null;
   const said = away && away.stayId === null;
   return (
@@ -134,7 +134,7 @@ function Carrying({ bench, state, trayId, onClose }: { readonly bench: Run; read
             )),
           )}
       </div>
-      {places.includes('box') && !away && <p>Warm air: about 35 °C, never left running with food forgotten in it; mind burns.</p>}
+      {places.includes('dehydrator') && !away && <p>Warm air: about 35 °C, never left running with food forgotten in it; mind burns.</p>}
     </section>
   );
 }

@@ -28,16 +28,16 @@ const buoy = readDesign(
 );
 const plan: Plan = planOrder({
   order: parseOrder({
-    format: 'kestfog-order/1',
+    format: 'kestfog-order/3',
     designs: [{ file: 'buoy.svg', count: 3, spares: 1 }],
     trays: [{ id: 'A', places: 4 }],
-    bench: [
+    openingHours: [
       ['2026-06-05T14:00:00Z', '2026-06-05T22:00:00Z'],
       ['2026-06-06T07:00:00Z', '2026-06-06T19:00:00Z'],
     ],
   }),
   designs: [buoy],
-  rounds: 20,
+  passes: 20,
 });
 const EPOCH = Date.parse(plan.epoch as string);
 const lotId = plan.trays[0]?.lots[0]?.id as string;
@@ -247,7 +247,7 @@ describe('beside the step', () => {
     show(
       <ClosingList
         view={over}
-        inBox={[{ trayId: 'A', where: 'box', stayId: 'A.box.r1', outAtMs: r.nowMs - 61_000 }]}
+        inDehydrator={[{ trayId: 'A', where: 'dehydrator', stayId: 'A.dehydrator.r1', outAtMs: r.nowMs - 61_000 }]}
         nowMs={r.nowMs}
         onDecide={(id) => decided.push(id)}
       />,

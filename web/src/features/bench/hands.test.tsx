@@ -14,12 +14,12 @@ import type { Run } from './use-run.js';
 
 const plan: Plan = planOrder({
   order: parseOrder({
-    format: 'kestfog-order/2',
+    format: 'kestfog-order/3',
     designs: [{ file: 'buoy.svg', count: 2 }],
     trays: [{ id: 'A', places: 4 }],
-    bench: [['2026-06-05T14:00:00Z', '2026-06-06T14:00:00Z']],
+    openingHours: [['2026-06-05T14:00:00Z', '2026-06-06T14:00:00Z']],
     fan: { places: 1 },
-    box: { places: 1 },
+    dehydrator: { places: 1 },
   }),
   designs: [
     readDesign(
@@ -27,7 +27,7 @@ const plan: Plan = planOrder({
       'Buoy',
     ),
   ],
-  rounds: 20,
+  passes: 20,
 });
 const EPOCH = Date.parse(plan.epoch as string);
 
@@ -116,7 +116,7 @@ describe('a tray carried away', () => {
     press('before the fan, 20 min');
     expect(here.sent).toEqual([{ type: 'carried', data: { trayId: 'A', where: 'fan', minutes: 20 } }]);
     cleanup();
-    const away = runWith([{ type: 'carried', data: { trayId: 'A', where: 'box', minutes: 3 } }]);
+    const away = runWith([{ type: 'carried', data: { trayId: 'A', where: 'dehydrator', minutes: 3 } }]);
     render(<TraySheet bench={away.bench} trayId="A" onCookie={() => {}} onClose={() => {}} />);
     expect(screen.getByText('It is in the dehydrator')).toBeTruthy();
     press('it is back on the bench');

@@ -11,16 +11,16 @@ const flag = readDesign(
 );
 const plan = planOrder({
   order: parseOrder({
-    format: 'kestfog-order/1',
+    format: 'kestfog-order/3',
     designs: [{ file: 'flag.svg', count: 12 }],
     trays: [
       { id: 'A', places: 6 },
       { id: 'B', places: 6 },
     ],
-    bench: [['2026-06-05T14:00:00Z', '2026-06-06T14:00:00Z']],
+    openingHours: [['2026-06-05T14:00:00Z', '2026-06-06T14:00:00Z']],
   }),
   designs: [flag],
-  rounds: 20,
+  passes: 20,
 });
 const epochMs = Date.parse(plan.epoch as string);
 const stored = (type: RunEvent['type'], data: object, seq: number) =>

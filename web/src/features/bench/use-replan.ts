@@ -71,7 +71,10 @@ export interface Revision {
   readonly lost: Replanned['lost'];
 }
 
-/** Plans the rest again beside the page whenever the run has slipped or changed, and takes the better order at once; one touch refuses it. */
+/**
+ * Plans the rest again beside the page whenever the run has slipped or changed, and takes the better order at once; one touch refuses
+ * it.
+ */
 export function useReplan(bench: Run, view: BenchView | null): Revision {
   const [text, setText] = useState<string | null>(null);
   const [lost, setLost] = useState<Replanned['lost']>([]);

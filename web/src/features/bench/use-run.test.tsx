@@ -15,10 +15,10 @@ vi.mock('idb-keyval', () => {
 
 const plan: Plan = planOrder({
   order: parseOrder({
-    format: 'kestfog-order/1',
+    format: 'kestfog-order/3',
     designs: [{ file: 'flag.svg', count: 2 }],
     trays: [{ id: 'A', places: 2 }],
-    bench: [['2026-06-05T14:00:00Z', '2026-06-06T14:00:00Z']],
+    openingHours: [['2026-06-05T14:00:00Z', '2026-06-06T14:00:00Z']],
   }),
   designs: [
     readDesign(
@@ -26,7 +26,7 @@ const plan: Plan = planOrder({
       'Flag',
     ),
   ],
-  rounds: 5,
+  passes: 5,
 });
 
 /** A server that can be gone, full, or strict; its log is what it acknowledged. */

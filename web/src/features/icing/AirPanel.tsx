@@ -1,4 +1,4 @@
-import { airInBox, type FanSetting, fanSettings, fanSpeedMPerS } from '@kestfog/core/drying';
+import { airInDehydrator, type FanSetting, fanSettings, fanSpeedMPerS } from '@kestfog/core/drying';
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@kestfog/core/units';
 import { type ClimateScenario, climateScenarios, type OrderView } from '@kestfog/core/wire';
 import { useState } from 'react';
@@ -26,7 +26,7 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
   const kitchen = useKitchen().data;
   const keep = useKeepKitchen();
   const [typed, setTyped] = useState<{ temp: string; humidity: string } | null>(null);
-  const [set, setSet] = useState<{ distance?: string; measured?: string; box?: string }>({});
+  const [set, setSet] = useState<{ distance?: string; measured?: string; dehydrator?: string }>({});
   if (!kitchen) return null;
   const tempText = typed?.temp ?? (us ? fahrenheitFromCelsius(order.air.tempC).toFixed(0) : String(order.air.tempC));
   const humidityText = typed?.humidity ?? String(order.air.humidityPct);
@@ -40,20 +40,20 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
   const distance = readNumber(distanceText, tenth(0.1 * perM), tenth(20 * perM), 'The distance', us ? 'ft' : 'm');
   const measuredText = set.measured ?? (kitchen.fan.measuredMPerS === null ? '' : String(tenth(kitchen.fan.measuredMPerS * perM)));
   const measured = measuredText.trim() === '' ? { value: 0 } : readNumber(measuredText, 0, tenth(5 * perM), 'The speed', us ? 'ft/s' : 'm/s');
-  const boxText = set.box ?? (us ? fahrenheitFromCelsius(kitchen.box.tempC).toFixed(0) : String(kitchen.box.tempC));
-  const box = us ? readNumber(boxText, 68, 176, 'The dehydrator', '°F') : readNumber(boxText, 20, 80, 'The dehydrator', '°C');
-  const good = 'value' in distance && 'value' in measured && 'value' in box;
+  const dehydratorText = set.dehydrator ?? (us ? fahrenheitFromCelsius(kitchen.dehydrator.tempC).toFixed(0) : String(kitchen.dehydrator.tempC));
+  const dehydrator = us ? readNumber(dehydratorText, 68, 176, 'The dehydrator', '°F') : readNumber(dehydratorText, 20, 80, 'The dehydrator', '°C');
+  const good = 'value' in distance && 'value' in measured && 'value' in dehydrator;
   const measuredMPerS = measuredText.trim() === '' || 'problem' in measured ? null : measured.value / perM;
   const fanMPerS = measuredMPerS ?? ('value' in distance ? fanSpeedMPerS(distance.value / perM, kitchen.fan.setting) : kitchen.fan.distanceM);
   const room = { tempC: order.air.tempC, humidityFrac: order.air.humidityPct / 100, airMPerS: order.air.airMPerS };
-  const inBox = 'value' in box ? airInBox(room, toC(box.value), kitchen.box.airMPerS) : null;
+  const inDehydrator = 'value' in dehydrator ? airInDehydrator(room, toC(dehydrator.value), kitchen.dehydrator.airMPerS) : null;
   const keepSetUp = (setting: FanSetting = kitchen.fan.setting) => {
     if (!good) return;
     keep.mutate(
       {
         ...kitchen,
         fan: { distanceM: distance.value / perM, setting, measuredMPerS },
-        box: { ...kitchen.box, tempC: toC(box.value) },
+        dehydrator: { ...kitchen.dehydrator, tempC: toC(dehydrator.value) },
       },
       { onSuccess: () => setSet({}) },
     );
@@ -143,7 +143,13 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
           typed={measured}
           onText={(measured) => setSet({ ...set, measured })}
         />
-        <NumberField small label={us ? 'dehydrator, °F' : 'dehydrator, °C'} text={boxText} typed={box} onText={(box) => setSet({ ...set, box })} />
+        <NumberField
+          small
+          label={us ? 'dehydrator, °F' : 'dehydrator, °C'}
+          text={dehydratorText}
+          typed={dehydrator}
+          onText={(dehydrator) => setSet({ ...set, dehydrator })}
+        />
         {Object.keys(set).length > 0 && (
           <button type="button" className="btn" disabled={!good || keep.isPending} onClick={() => keepSetUp()}>
             Keep
@@ -159,8 +165,8 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
         {measuredMPerS === null
           ? `About ${speed(fanMPerS, units)} at the tray, by the decay of a jet ${'value' in distance ? metres(distance.value / perM, units) : ''} off (assumed): measure it if you can.`
           : `${speed(fanMPerS, units)} at the tray, as measured.`}{' '}
-        {inBox &&
-          `In the dehydrator the room’s own vapour makes ${Math.round(inBox.humidityFrac * 100)} % at ${temperature(inBox.tempC, units)}. Warm air only: 35 °C (95 °F) is enough; never leave it or an oven on with food forgotten.`}
+        {inDehydrator &&
+          `In the dehydrator the room’s own vapour makes ${Math.round(inDehydrator.humidityFrac * 100)} % at ${temperature(inDehydrator.tempC, units)}. Warm air only: 35 °C (95 °F) is enough; never leave it or an oven on with food forgotten.`}
       </p>
       {fanOfOrder && order.fan && (
         <button

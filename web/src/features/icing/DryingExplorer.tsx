@@ -94,7 +94,7 @@ export function DryingExplorer({ start, kitchen, factors, countSpread, children 
         <fieldset className="flex gap-2" aria-label="What helps">
           {choice('help', 'none', 'still air')}
           {choice('help', 'fan', 'fan in front')}
-          {choice('help', 'dehydrator', `dehydrator ${temperature(kitchen.box.tempC, units)}`)}
+          {choice('help', 'dehydrator', `dehydrator ${temperature(kitchen.dehydrator.tempC, units)}`)}
         </fieldset>
         <fieldset className="flex gap-2" aria-label="What it lies on">
           {choice('on', 'cookie', 'on a cookie')}

@@ -1,6 +1,6 @@
 import {
   type Air,
-  airInBox,
+  airInDehydrator,
   type Belief,
   type DryingState,
   fanSpeedMPerS,
@@ -34,13 +34,13 @@ export const RANGES: Readonly<Record<Exclude<Along, 'time'> | 'tempC', { readonl
 export const shownStates = surfaceStates.slice(1) as Exclude<DryingState, 'crackleShut'>[];
 
 /** The fan and the dehydrator as they stand in this kitchen. */
-export type Helps = Pick<Kitchen, 'fan' | 'box'>;
+export type Helps = Pick<Kitchen, 'fan' | 'dehydrator'>;
 
 export function airOf(q: Question, helps: Helps): Air {
   const room: Air = { tempC: q.tempC, humidityFrac: q.humidityPct / 100, airMPerS: 0.1 };
   const fan = helps.fan.measuredMPerS ?? fanSpeedMPerS(helps.fan.distanceM, helps.fan.setting);
   if (q.help === 'fan') return { ...room, airMPerS: Math.max(room.airMPerS, fan) };
-  return q.help === 'dehydrator' ? airInBox(room, helps.box.tempC, helps.box.airMPerS) : room;
+  return q.help === 'dehydrator' ? airInDehydrator(room, helps.dehydrator.tempC, helps.dehydrator.airMPerS) : room;
 }
 
 export const regionOf = (q: Question): Region => ({ seconds: q.seconds, depthMm: q.depthMm, on: q.on });

@@ -7,7 +7,7 @@ import { fitnessText } from './fitness-text.js';
 import { adviceFor, curveOf } from './thinning-flow.js';
 
 const q: Question = { seconds: 15, depthMm: 2.5, tempC: 22, humidityPct: 50, help: 'none', on: 'cookie', margin: 'normal' };
-const helps: Helps = { fan: { distanceM: 0.5, setting: 'medium', measuredMPerS: null }, box: { tempC: 35, airMPerS: 1 } };
+const helps: Helps = { fan: { distanceM: 0.5, setting: 'medium', measuredMPerS: null }, dehydrator: { tempC: 35, airMPerS: 1 } };
 const step = (more: Partial<ThinningStepView>): ThinningStepView => ({ id: 'a', at: '', recipe: 'mine', grams: 200, addedG: 4.6, fromS: 40, toS: 15, ...more });
 
 describe('drying curves', () => {
@@ -23,7 +23,7 @@ describe('drying curves', () => {
       expect(c.points.at(-1)?.x).toBeLessThan(86);
     }
   });
-  it('a fan and the box are quicker', () => {
+  it('a fan and the dehydrator are quicker', () => {
     const crust = (help: Question['help']) => timesOf({ ...q, help }, helps).crusted.p50 as number;
     expect(crust('fan')).toBeLessThan(crust('none'));
     expect(crust('dehydrator')).toBeLessThan(crust('fan'));

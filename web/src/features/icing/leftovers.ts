@@ -12,7 +12,10 @@ export const freeG = (l: Pick<LeftoverView, 'grams' | 'uses'>): number => l.gram
 export const useOf = (l: Pick<LeftoverView, 'uses'>, bag: Named, orderId: string): LeftoverUse | undefined =>
   l.uses.find((u) => u.orderId === orderId && u.colour === bag.colour && u.seconds === bag.seconds);
 
-/** Left-over icing that could still fill a bag of this order: a colour that looks alike, no thinner than wanted, and not this order's own. */
+/**
+ * Left-over icing that could still fill a bag of this order: a colour that looks alike, no thinner than wanted, and not this order's
+ * own.
+ */
 export function leftoversFor(bag: Named, leftovers: readonly LeftoverView[], orderId: string): LeftoverView[] {
   // Water is only ever added, so thinner icing is no help.
   return leftovers.filter(

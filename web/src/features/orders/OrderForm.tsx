@@ -29,7 +29,7 @@ export function OrderForm({ initial, designs, hosts, saving, failure, submitText
   const [units] = useUnits();
   const schools = useSchools().data ?? [];
   const kitchen = useKitchen().data;
-  const form = useForm<OrderDraft>({ defaultValues: draftOf(initial, units, kitchen?.box), mode: 'onTouched' });
+  const form = useForm<OrderDraft>({ defaultValues: draftOf(initial, units, kitchen?.dehydrator), mode: 'onTouched' });
   const { register, handleSubmit, formState, watch } = form;
   const { errors } = formState;
   const sharing = watch('hostId') !== '';

@@ -14,9 +14,9 @@ export function Answer({ order, plan }: { readonly order: OrderView; readonly pl
   const startMs = epochMs + (first?.startS ?? 0) * 1000;
   const endMs = epochMs + plan.endS * 1000;
   const effect = paceEffect(plan);
-  const nights = plan.bench.length - 1;
-  const freeDayOne = plan.bench[0]
-    ? Math.max(...plan.tasks.filter((t) => t.startS < (plan.bench[0] as readonly [number, number])[1]).map((t) => t.endS))
+  const nights = plan.openingHours.length - 1;
+  const freeDayOne = plan.openingHours[0]
+    ? Math.max(...plan.tasks.filter((t) => t.startS < (plan.openingHours[0] as readonly [number, number])[1]).map((t) => t.endS))
     : plan.endS;
   const allS = plan.endS - (first?.startS ?? 0);
   const facts: [string, string, string?][] = [

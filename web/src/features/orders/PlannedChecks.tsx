@@ -30,7 +30,7 @@ export function PlannedChecks({ planId, plan, busy, onStays }: Props) {
         </span>
         {onStays && c.stays[0] && (
           <button type="button" className="btn btn-sm" disabled={busy} onClick={() => onStays(c.stays)}>
-            {c.stays[0].where === 'box' ? 'into the dehydrator' : 'before the fan'} for {c.stays[0].minutes} min after that round
+            {c.stays[0].where === 'dehydrator' ? 'into the dehydrator' : 'before the fan'} for {c.stays[0].minutes} min after that round
           </button>
         )}
       </p>

@@ -99,12 +99,12 @@ export function Supplies({ plan }: { readonly plan: Plan }) {
   );
   if (!kitchen) return null;
   const colours = [...new Set(bags.map((b) => b.colour))].map((c) => bags.filter((b) => b.colour === c));
-  const packed = plan.designs.map((d) => ({ design: d, ...packing(d.drawing.cookie, d.count, kitchen.packBox) }));
-  const boxes = packed.reduce((s, p) => s + (p.boxes ?? 0), 0);
+  const packed = plan.designs.map((d) => ({ design: d, ...packing(d.drawing.cookie, d.count, kitchen.carton) }));
+  const cartons = packed.reduce((s, p) => s + (p.cartons ?? 0), 0);
   const made = plan.designs.reduce((s, d) => s + cookiesMade(d), 0);
   const sold = plan.designs.reduce((s, d) => s + d.count, 0);
   const icingG = bags.reduce((s, b) => s + b.mixG, 0);
-  const cost = orderCost({ handsOnS: plan.handsOnS, icingG, made, sold, boxes }, kitchen.prices);
+  const cost = orderCost({ handsOnS: plan.handsOnS, icingG, made, sold, cartons }, kitchen.prices);
   const money = (x: number) => `${x.toFixed(2)} ${kitchen.prices.currency}`;
   const size = (x: number) => millimetres(x, units);
   return (
@@ -130,13 +130,15 @@ export function Supplies({ plan }: { readonly plan: Plan }) {
           {packed.map((p) => (
             <li key={p.design.id} className="py-1.5 flex gap-3">
               <span className="grow">{p.design.drawing.name}</span>
-              <span>{p.boxes === null ? 'does not lie flat in the box' : `${p.boxes} ${p.boxes === 1 ? 'box' : 'boxes'}, ${p.perBox} a box`}</span>
+              <span>
+                {p.cartons === null ? 'does not lie flat in the carton' : `${p.cartons} ${p.cartons === 1 ? 'carton' : 'cartons'}, ${p.perCarton} a carton`}
+              </span>
             </li>
           ))}
         </ul>
         <p className="mt-1 text-base opacity-80">
-          {boxes} boxes of {size(kitchen.packBox.widthMm)} × {size(kitchen.packBox.depthMm)} inside, {kitchen.packBox.layers}{' '}
-          {kitchen.packBox.layers === 1 ? 'layer' : 'layers'}; icing as mixed, waste included.
+          {cartons} cartons of {size(kitchen.carton.widthMm)} × {size(kitchen.carton.depthMm)} inside, {kitchen.carton.layers}{' '}
+          {kitchen.carton.layers === 1 ? 'layer' : 'layers'}; icing as mixed, waste included.
         </p>
       </div>
       <div>
@@ -148,7 +150,7 @@ export function Supplies({ plan }: { readonly plan: Plan }) {
                 [`hands, ${span(plan.handsOnS)}`, cost.hands],
                 [`icing, ${grams(icingG, units)}`, cost.icing],
                 [`${made} baked cookies`, cost.cookies],
-                [`${boxes} boxes`, cost.boxes],
+                [`${cartons} cartons`, cost.cartons],
                 ['in all', cost.total],
                 ['each cookie', cost.each],
               ] as const
@@ -160,9 +162,9 @@ export function Supplies({ plan }: { readonly plan: Plan }) {
             ))}
           </dl>
         ) : (
-          <p className="text-lg opacity-80">No prices are known yet: what an hour of your hands, a kilogram of icing, a baked cookie and a box cost.</p>
+          <p className="text-lg opacity-80">No prices are known yet: what an hour of your hands, a kilogram of icing, a baked cookie and a carton cost.</p>
         )}
-        <PricesForm key={JSON.stringify([kitchen.prices, kitchen.packBox])} kitchen={kitchen} />
+        <PricesForm key={JSON.stringify([kitchen.prices, kitchen.carton])} kitchen={kitchen} />
       </div>
     </section>
   );
@@ -172,25 +174,25 @@ const PRICES: readonly { readonly key: Exclude<keyof Prices, 'currency'>; readon
   { key: 'handsPerHour', label: 'an hour of hands', most: 1000 },
   { key: 'icingPerKg', label: 'a kg of icing', most: 1000 },
   { key: 'cookieEach', label: 'a baked cookie', most: 100 },
-  { key: 'boxEach', label: 'a box', most: 100 },
+  { key: 'cartonEach', label: 'a carton', most: 100 },
 ];
 
 function PricesForm({ kitchen }: { readonly kitchen: Kitchen }) {
   const keep = useKeepKitchen();
   const [currency, setCurrency] = useState(kitchen.prices.currency);
   const [text, setText] = useState(() => Object.fromEntries(PRICES.map((p) => [p.key, String(kitchen.prices[p.key])])));
-  const [box, setBox] = useState({ width: String(kitchen.packBox.widthMm), depth: String(kitchen.packBox.depthMm), layers: String(kitchen.packBox.layers) });
+  const [carton, setCarton] = useState({ width: String(kitchen.carton.widthMm), depth: String(kitchen.carton.depthMm), layers: String(kitchen.carton.layers) });
   const prices = PRICES.map((p) => ({ ...p, typed: readNumber(text[p.key] ?? '', 0, p.most, 'The price', '') }));
   const sides = {
-    width: readNumber(box.width, 40, 1000, 'The width', 'mm'),
-    depth: readNumber(box.depth, 40, 1000, 'The depth', 'mm'),
-    layers: readNumber(box.layers, 1, 20, 'Layers', ''),
+    width: readNumber(carton.width, 40, 1000, 'The width', 'mm'),
+    depth: readNumber(carton.depth, 40, 1000, 'The depth', 'mm'),
+    layers: readNumber(carton.layers, 1, 20, 'Layers', ''),
   };
   const good = prices.every((p) => 'value' in p.typed) && Object.values(sides).every((s) => 'value' in s) && currency.trim() !== '';
   const value = (t: (typeof prices)[number]['typed']) => ('value' in t ? t.value : 0);
   return (
     <details className="mt-4 no-print">
-      <summary className="cursor-pointer underline underline-offset-4 text-lg">prices and box</summary>
+      <summary className="cursor-pointer underline underline-offset-4 text-lg">prices and carton</summary>
       <div className="flex flex-wrap gap-4 mt-3 items-start">
         <label className="grid gap-1">
           <span className="text-lg">money</span>
@@ -199,9 +201,9 @@ function PricesForm({ kitchen }: { readonly kitchen: Kitchen }) {
         {prices.map((p) => (
           <NumberField key={p.key} small label={p.label} text={text[p.key] ?? ''} typed={p.typed} onText={(t) => setText({ ...text, [p.key]: t })} />
         ))}
-        <NumberField small label="box width, mm" text={box.width} typed={sides.width} onText={(width) => setBox({ ...box, width })} />
-        <NumberField small label="box depth, mm" text={box.depth} typed={sides.depth} onText={(depth) => setBox({ ...box, depth })} />
-        <NumberField small label="layers" text={box.layers} typed={sides.layers} onText={(layers) => setBox({ ...box, layers })} />
+        <NumberField small label="carton width, mm" text={carton.width} typed={sides.width} onText={(width) => setCarton({ ...carton, width })} />
+        <NumberField small label="carton depth, mm" text={carton.depth} typed={sides.depth} onText={(depth) => setCarton({ ...carton, depth })} />
+        <NumberField small label="layers" text={carton.layers} typed={sides.layers} onText={(layers) => setCarton({ ...carton, layers })} />
       </div>
       <button
         type="button"
@@ -211,7 +213,7 @@ function PricesForm({ kitchen }: { readonly kitchen: Kitchen }) {
           keep.mutate({
             ...kitchen,
             prices: { currency: currency.trim(), ...(Object.fromEntries(prices.map((p) => [p.key, value(p.typed)])) as Omit<Prices, 'currency'>) },
-            packBox: { ...kitchen.packBox, widthMm: value(sides.width), depthMm: value(sides.depth), layers: Math.round(value(sides.layers)) },
+            carton: { ...kitchen.carton, widthMm: value(sides.width), depthMm: value(sides.depth), layers: Math.round(value(sides.layers)) },
           })
         }
       >

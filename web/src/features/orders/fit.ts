@@ -13,10 +13,10 @@ export function inputFromFile(order: OrderView, file: OrderFile): OrderInput {
   return {
     ...input,
     designs: input.designs.map((d, i) => ({ ...d, count: file.designs[i]?.count ?? d.count, spares: file.designs[i]?.spares ?? d.spares })),
-    bench: file.bench.map(([from, to]) => ({ from: at(from), to: at(to) })),
+    openingHours: file.openingHours.map(([from, to]) => ({ from: at(from), to: at(to) })),
     air: file.air,
     fan: file.fan,
-    box: file.box,
+    dehydrator: file.dehydrator,
     decorators: file.decorators,
     margin: file.margin,
     pins: file.pins.map((p): PinInput => (p.kind === 'away' ? { ...p, from: at(p.from), to: at(p.to) } : p.kind === 'not-before' ? { ...p, at: at(p.at) } : p)),

@@ -1,4 +1,4 @@
-import { BOX_AIR_M_PER_S, type Margin } from '@kestfog/core/drying';
+import { DEHYDRATOR_AIR_M_PER_S, type Margin } from '@kestfog/core/drying';
 import { type Decorator, HAND_GAP_MM } from '@kestfog/core/formats';
 import { celsiusFromFahrenheit, fahrenheitFromCelsius, MM_PER_INCH } from '@kestfog/core/units';
 import type { DesignSummary, Kitchen, OrderInput, PinInput } from '@kestfog/core/wire';
@@ -13,15 +13,15 @@ export interface OrderDraft {
   traysBy: 'places' | 'size';
   trays: { id: string; places: number; width: number; depth: number }[];
   handGap: number;
-  bench: { from: string; to: string }[];
+  openingHours: { from: string; to: string }[];
   temp: number;
   humidityPct: number;
   airMPerS: number;
   fanPlaces: number;
   fanMPerS: number;
-  boxPlaces: number;
-  boxTemp: number;
-  boxMPerS: number;
+  dehydratorPlaces: number;
+  dehydratorTemp: number;
+  dehydratorMPerS: number;
   decorators: Decorator[];
   /** empty where it does not matter */
   openBags: string;
@@ -43,7 +43,7 @@ export interface PinDraft {
   kind: PinInput['kind'];
   tray: string;
   round: number;
-  where: 'fan' | 'box';
+  where: 'fan' | 'dehydrator';
   minutes: number;
   at: string;
   from: string;
@@ -57,7 +57,7 @@ const LOCAL = "yyyy-MM-dd'T'HH:mm";
 const local = (iso: string) => format(Date.parse(iso), LOCAL);
 const iso = (text: string) => new Date(text).toISOString();
 const tenth = (n: number) => Math.round(n * 10) / 10;
-const BLANK_PIN: PinDraft = { kind: 'away', tray: '', round: 1, where: 'box', minutes: 3, at: '', from: '', to: '', label: '', who: '' };
+const BLANK_PIN: PinDraft = { kind: 'away', tray: '', round: 1, where: 'dehydrator', minutes: 3, at: '', from: '', to: '', label: '', who: '' };
 /** Half an hour, four hours into the first day, until it is said better. */
 export function blankPin(benchFrom: string, tray: string): PinDraft {
   const begins = Date.parse(benchFrom);
@@ -74,10 +74,10 @@ const keptLength = (x: number, units: Units) => (units === 'us' ? tenth(x * MM_P
 /** A tray of the size most ovens come with, *assumed* until it is measured. */
 const TRAY_MM = { width: 420, depth: 300 } as const;
 /** The dehydrator where the kitchen does not say: 35 °C, common practice, no published source. */
-const BOX = { tempC: 35, airMPerS: BOX_AIR_M_PER_S } as const;
+const DEHYDRATOR = { tempC: 35, airMPerS: DEHYDRATOR_AIR_M_PER_S } as const;
 
 /** The form's first state; where the order has no dehydrator, the kitchen's own is what one would be set to. */
-export function draftOf(o: OrderInput, units: Units, box: Kitchen['box'] = BOX): OrderDraft {
+export function draftOf(o: OrderInput, units: Units, dehydrator: Kitchen['dehydrator'] = DEHYDRATOR): OrderDraft {
   return {
     name: o.name,
     designs: o.designs.map((d) => ({ ...d })),
@@ -89,15 +89,15 @@ export function draftOf(o: OrderInput, units: Units, box: Kitchen['box'] = BOX):
       depth: shownLength(t.depthMm ?? TRAY_MM.depth, units),
     })),
     handGap: shownLength(o.handGapMm, units),
-    bench: o.bench.map((b) => ({ from: local(b.from), to: local(b.to) })),
+    openingHours: o.openingHours.map((b) => ({ from: local(b.from), to: local(b.to) })),
     temp: shownTemp(o.air.tempC, units),
     humidityPct: o.air.humidityPct,
     airMPerS: o.air.airMPerS,
     fanPlaces: o.fan?.places ?? 0,
     fanMPerS: o.fan?.airMPerS ?? 1,
-    boxPlaces: o.box?.places ?? 0,
-    boxTemp: shownTemp(o.box?.tempC ?? box.tempC, units),
-    boxMPerS: o.box?.airMPerS ?? box.airMPerS,
+    dehydratorPlaces: o.dehydrator?.places ?? 0,
+    dehydratorTemp: shownTemp(o.dehydrator?.tempC ?? dehydrator.tempC, units),
+    dehydratorMPerS: o.dehydrator?.airMPerS ?? dehydrator.airMPerS,
     decorators: o.decorators.map((d) => ({ ...d })),
     openBags: o.openBags === null ? '' : String(o.openBags),
     pins: o.pins.map((p): PinDraft => {
@@ -125,10 +125,10 @@ export function inputOf(d: OrderDraft, units: Units): OrderInput {
         : { id: t.id.trim(), widthMm: keptLength(t.width, units), depthMm: keptLength(t.depth, units) },
     ),
     handGapMm: keptLength(d.handGap, units),
-    bench: d.bench.map((b) => ({ from: iso(b.from), to: iso(b.to) })),
+    openingHours: d.openingHours.map((b) => ({ from: iso(b.from), to: iso(b.to) })),
     air: { tempC: keptTemp(d.temp, units), humidityPct: d.humidityPct, airMPerS: d.airMPerS },
     fan: d.fanPlaces > 0 ? { places: d.fanPlaces, airMPerS: d.fanMPerS } : null,
-    box: d.boxPlaces > 0 ? { places: d.boxPlaces, tempC: keptTemp(d.boxTemp, units), airMPerS: d.boxMPerS } : null,
+    dehydrator: d.dehydratorPlaces > 0 ? { places: d.dehydratorPlaces, tempC: keptTemp(d.dehydratorTemp, units), airMPerS: d.dehydratorMPerS } : null,
     decorators: d.decorators.map((x) => ({ id: x.id.trim(), pace: x.pace })),
     openBags: d.openBags.trim() === '' ? null : Number(d.openBags),
     pins: d.pins.map((p): PinInput => {
@@ -162,13 +162,13 @@ export function blankOrder(designs: readonly DesignSummary[], nowMs: number, kit
       { id: 'B', places: 8 },
     ],
     handGapMm: HAND_GAP_MM,
-    bench: [
+    openingHours: [
       { from: at(1, 14), to: at(1, 22) },
       { from: at(2, 7), to: at(2, 19) },
     ],
     air: kitchen?.air ?? { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
     fan: null,
-    box: null,
+    dehydrator: null,
     decorators: [{ id: 'me', pace: 1 }],
     openBags: null,
     pins: [],
@@ -184,14 +184,14 @@ export function blankOrder(designs: readonly DesignSummary[], nowMs: number, kit
 
 /** A past order again: everything as it was, its first day moved to tomorrow, clock times kept. */
 export function sameAgain(o: OrderInput, nowMs: number): OrderInput {
-  const first = o.bench.reduce((a, b) => (Date.parse(b.from) < Date.parse(a.from) ? b : a));
+  const first = o.openingHours.reduce((a, b) => (Date.parse(b.from) < Date.parse(a.from) ? b : a));
   const days = differenceInCalendarDays(addDays(nowMs, 1), Date.parse(first.from));
   const later = (time: string) => addDays(Date.parse(time), days).toISOString();
   return {
     ...o,
     // A design made again comes as it is now.
     designs: o.designs.map(({ designId, count, spares }) => ({ designId, count, spares })),
-    bench: o.bench.map((b) => ({ from: later(b.from), to: later(b.to) })),
+    openingHours: o.openingHours.map((b) => ({ from: later(b.from), to: later(b.to) })),
     pins: o.pins.map((p) => (p.kind === 'away' ? { ...p, from: later(p.from), to: later(p.to) } : p.kind === 'not-before' ? { ...p, at: later(p.at) } : p)),
     packBy: later(o.packBy),
     hostId: null,
@@ -207,7 +207,7 @@ const TRANSFER_HOURS = 3;
  * lifted when the order begins, or worked on the order's own bench.
  */
 export function transferOrder(o: OrderInput, orderId: string, designId: string, pieces: number, spares: number, shared = false): OrderInput {
-  const begins = o.bench.map((b) => Date.parse(b.from)).reduce((a, b) => Math.min(a, b));
+  const begins = o.openingHours.map((b) => Date.parse(b.from)).reduce((a, b) => Math.min(a, b));
   const from = addDays(begins, -1).getTime();
   const own = {
     ...o,
@@ -220,7 +220,7 @@ export function transferOrder(o: OrderInput, orderId: string, designId: string, 
   if (shared) return { ...own, hostId: orderId };
   return {
     ...own,
-    bench: [
+    openingHours: [
       { from: new Date(from).toISOString(), to: new Date(from + TRANSFER_HOURS * 3_600_000).toISOString() },
       // They are lifted before the first cookie is begun.
       { from: new Date(begins - 3_600_000).toISOString(), to: new Date(begins).toISOString() },

@@ -50,7 +50,7 @@ describe('what the form holds', () => {
       name: 'x',
       trays: [{ id: 'A', widthMm: 419.1, depthMm: 304.8 }],
       handGapMm: 12.7,
-      box: { places: 2, tempC: 35, airMPerS: 1 },
+      dehydrator: { places: 2, tempC: 35, airMPerS: 1 },
       decorators: [
         { id: 'Ada', pace: 1 },
         { id: 'Bo', pace: 0.8 },
@@ -71,14 +71,18 @@ describe('what the form holds', () => {
     const again = sameAgain(old, Date.parse('2026-09-01T09:00:00Z'));
     expect(again.designs).toEqual([{ designId: flag.id, count: 6, spares: 1 }]);
     expect(again.hostId).toBeNull();
-    expect(again.bench[0]?.from.slice(0, 10)).toBe('2026-09-02');
-    const length = (o: OrderInput) => Date.parse(o.packBy) - Date.parse(o.bench[0]?.from ?? '');
+    expect(again.openingHours[0]?.from.slice(0, 10)).toBe('2026-09-02');
+    const length = (o: OrderInput) => Date.parse(o.packBy) - Date.parse(o.openingHours[0]?.from ?? '');
     expect(length(again)).toBe(length(old));
   });
   it('transfers are an order of the day before, lifted when the order begins', () => {
     const made = transferOrder({ ...initial, name: 'Regatta' }, 'parent', flag.id, 24, 4);
-    expect(made).toMatchObject({ name: 'Transfers for Regatta', designs: [{ designId: flag.id, count: 24, spares: 4 }], packBy: initial.bench[0]?.from });
-    const dries = Date.parse(made.bench[1]?.from ?? '') - Date.parse(made.bench[0]?.to ?? '');
+    expect(made).toMatchObject({
+      name: 'Transfers for Regatta',
+      designs: [{ designId: flag.id, count: 24, spares: 4 }],
+      packBy: initial.openingHours[0]?.from,
+    });
+    const dries = Date.parse(made.openingHours[1]?.from ?? '') - Date.parse(made.openingHours[0]?.to ?? '');
     // Between piping and lifting lie the 12 to 18 hours a transfer takes (common practice, no published source).
     expect(dries).toBeGreaterThan(18 * 3_600_000);
   });
@@ -91,8 +95,8 @@ describe('what the form holds', () => {
   });
   it('no trays before the fan means no fan', () => expect(inputOf({ ...draftOf(initial, 'metric'), fanPlaces: 0 }, 'metric').fan).toBeNull());
   it('a blank order opens tomorrow afternoon and leaves a night to dry', () => {
-    expect(initial.bench).toHaveLength(2);
-    expect(Date.parse(initial.bench[1]?.from ?? '') - Date.parse(initial.bench[0]?.to ?? '')).toBe(9 * 3_600_000);
+    expect(initial.openingHours).toHaveLength(2);
+    expect(Date.parse(initial.openingHours[1]?.from ?? '') - Date.parse(initial.openingHours[0]?.to ?? '')).toBe(9 * 3_600_000);
   });
 });
 
@@ -108,21 +112,21 @@ describe('sharing and fitting', () => {
     const order = {
       ...initial,
       designs: [{ designId: flag.id, count: 12, spares: 0, version: 1, guestOf: null }],
-      bench: initial.bench,
+      openingHours: initial.openingHours,
     } as unknown as OrderView;
     const file = parseOrder({
-      format: 'kestfog-order/1',
+      format: 'kestfog-order/3',
       epoch: '2026-06-05T13:30:00Z',
       designs: [{ file: 'flag.svg', count: 9 }],
       trays: [{ id: 'A', places: 8 }],
-      bench: [['2026-06-05T13:30:00Z', '2026-06-05T22:00:00Z']],
+      openingHours: [['2026-06-05T13:30:00Z', '2026-06-05T22:00:00Z']],
       fan: { places: 1, airMPerS: 1 },
       margin: 'bold',
       pins: [{ kind: 'away', from: '2026-06-05T14:00:00Z', to: '2026-06-05T14:30:00Z', label: 'lunch' }],
     });
     expect(inputFromFile(order, file)).toMatchObject({
       designs: [{ designId: flag.id, count: 9 }],
-      bench: [{ from: '2026-06-05T13:30:00.000Z', to: '2026-06-05T22:00:00.000Z' }],
+      openingHours: [{ from: '2026-06-05T13:30:00.000Z', to: '2026-06-05T22:00:00.000Z' }],
       fan: { places: 1, airMPerS: 1 },
       margin: 'bold',
       pins: [{ kind: 'away', from: '2026-06-05T14:00:00.000Z', to: '2026-06-05T14:30:00.000Z', label: 'lunch', who: null }],

@@ -459,5 +459,5 @@ function windowOf(task: PlanTask): { openS: number; shutS: number } | null {
 
 export const rackDates = (plan: Plan): string => {
   const epochMs = Date.parse(plan.epoch as string);
-  return plan.bench.map(([from]) => dayDate(epochMs + from * 1000)).join(', then ');
+  return plan.openingHours.map(([from]) => dayDate(epochMs + from * 1000)).join(', then ');
 };

@@ -9,7 +9,7 @@ import { soonestWindows } from './windows.js';
 /** A tray put off is put off by so much. */
 const LATER_S = 1800;
 /** A round sent to dry by a touch; more or less is said in the order. */
-const STAY_MIN = { box: 3, fan: 10 } as const;
+const STAY_MIN = { dehydrator: 3, fan: 10 } as const;
 
 /** All there is to say of one step: picture, bag, times, why it waits, how much slack, what it holds up. */
 export function TaskDetail({
@@ -101,7 +101,7 @@ export function TaskDetail({
               tray {task.trayId} half an hour later
             </button>
             {task.kind === 'wet' &&
-              (['box', 'fan'] as const).map(
+              (['dehydrator', 'fan'] as const).map(
                 (where) =>
                   plan.order[where] && (
                     <button
@@ -110,7 +110,7 @@ export function TaskDetail({
                       className="btn btn-sm"
                       onClick={() => onPin({ kind: 'stay', tray: task.trayId, round: task.round, where, minutes: STAY_MIN[where] })}
                     >
-                      this round {where === 'box' ? 'into the dehydrator' : 'before the fan'}, {STAY_MIN[where]} min
+                      this round {where === 'dehydrator' ? 'into the dehydrator' : 'before the fan'}, {STAY_MIN[where]} min
                     </button>
                   ),
               )}

@@ -25,10 +25,10 @@ interface Props {
 /** Where on the page it is. */
 export const WHAT_IF = 'what-if';
 
-/** Coarse at once, better after: rounds of improvement and seconds. */
+/** Coarse at once, better after: passes of improvement and seconds. */
 const PASSES = [
-  { rounds: 0, seconds: 1 },
-  { rounds: 1200, seconds: 6 },
+  { passes: 0, seconds: 1 },
+  { passes: 1200, seconds: 6 },
 ] as const;
 const WAIT_MS = 250;
 
@@ -60,7 +60,7 @@ export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKee
           changedOrder(before.order, what),
           before.designs.map((d) => d.drawing),
           pass.seconds,
-          pass.rounds,
+          pass.passes,
           (text) => !stopped && setProgress(text),
         );
         const answer = await running.current.answer;
@@ -88,7 +88,7 @@ export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKee
   };
   const us = units === 'us';
   const epochMs = Date.parse(plan.epoch as string);
-  const firstFrom = plan.order.bench[0]?.[0] ?? 0;
+  const firstFrom = plan.order.openingHours[0]?.[0] ?? 0;
   return (
     <section id={WHAT_IF} aria-label="What if" className="no-print border-t border-base-300 pt-3 mt-3">
       <h2 className="text-xl font-semibold">What if</h2>
@@ -141,7 +141,7 @@ export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKee
           ))}
         </fieldset>
         <Places label="before the fan" at={what.fanPlaces} onAt={(fanPlaces) => onWhat({ ...what, fanPlaces })} />
-        <Places label="in the dehydrator" at={what.boxPlaces} onAt={(boxPlaces) => onWhat({ ...what, boxPlaces })} />
+        <Places label="in the dehydrator" at={what.dehydratorPlaces} onAt={(dehydratorPlaces) => onWhat({ ...what, dehydratorPlaces })} />
         <label className="grid gap-1">
           <span className="text-lg">school</span>
           <select
@@ -256,7 +256,7 @@ function Break({ plan, onBreak }: { readonly plan: Plan; readonly onBreak: (pin:
   const [day, setDay] = useState(0);
   const [time, setTime] = useState('18:00');
   const [minutes, setMinutes] = useState<number>(30);
-  const opening = plan.bench[day] ?? plan.bench[0] ?? [0, DAY_S];
+  const opening = plan.openingHours[day] ?? plan.openingHours[0] ?? [0, DAY_S];
   // The clock time on the day of that opening, in the browser's own zone.
   const at = new Date(epochMs + opening[0] * 1000);
   const [h, m] = time.split(':').map(Number);
@@ -265,9 +265,9 @@ function Break({ plan, onBreak }: { readonly plan: Plan; readonly onBreak: (pin:
   const inside = from >= opening[0] && from < opening[1];
   return (
     <span className="flex flex-wrap items-center gap-2">
-      {plan.bench.length > 1 && (
+      {plan.openingHours.length > 1 && (
         <select className="select w-28" aria-label="Day of the break" value={day} onChange={(e) => setDay(Number(e.target.value))}>
-          {plan.bench.map(([s], i) => (
+          {plan.openingHours.map(([s], i) => (
             <option key={s} value={i}>
               day {i + 1}
             </option>

@@ -10,18 +10,18 @@ const pennant = readDesign(
   'Pennant',
 );
 const order = parseOrder({
-  format: 'kestfog-order/1',
+  format: 'kestfog-order/3',
   designs: [{ file: 'pennant.svg', count: 7 }],
   trays: [
     { id: 'A', places: 4 },
     { id: 'B', places: 4 },
   ],
-  bench: [
+  openingHours: [
     ['2026-06-05T14:00:00Z', '2026-06-05T22:00:00Z'],
     ['2026-06-06T07:00:00Z', '2026-06-06T19:00:00Z'],
   ],
 });
-const plan: Plan = planOrder({ order, designs: [pennant], rounds: 30 });
+const plan: Plan = planOrder({ order, designs: [pennant], passes: 30 });
 
 describe('the rack’s time axis', () => {
   it('runs to the right without turning back, folds the night, and fills the width', () => {

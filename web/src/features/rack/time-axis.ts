@@ -41,7 +41,7 @@ export function foldedAxis(plan: Plan, width: number, zoom = 1): TimeAxis {
   (busy.at(-1) as { toS: number }).toS = last + AROUND_S / 2;
   const folds: Fold[] = busy.slice(1).map((b, i) => {
     const fromS = (busy[i] as { toS: number }).toS;
-    return { fromS, toS: b.fromS, night: !plan.bench.some(([from, to]) => from <= fromS && b.fromS <= to) };
+    return { fromS, toS: b.fromS, night: !plan.openingHours.some(([from, to]) => from <= fromS && b.fromS <= to) };
   });
   const busyS = busy.reduce((s, b) => s + b.toS - b.fromS, 0);
   const pxPerS = Math.max(MIN_PX_PER_S, (width - folds.length * FOLD_PX) / busyS) * zoom;

@@ -9,15 +9,15 @@ const buoy = readDesign(
   'Buoy',
 );
 const file = parseOrder({
-  format: 'kestfog-order/1',
+  format: 'kestfog-order/3',
   designs: [{ file: 'buoy.svg', count: 4 }],
   trays: [{ id: 'A', places: 6 }],
-  bench: [['2026-06-05T14:00:00Z', '2026-06-06T14:00:00Z']],
+  openingHours: [['2026-06-05T14:00:00Z', '2026-06-06T14:00:00Z']],
   air: { tempC: 22, humidityPct: 45 },
 });
-const plan = planOrder({ order: file, designs: [buoy], rounds: 0 });
+const plan = planOrder({ order: file, designs: [buoy], passes: 0 });
 const tried = (more: Partial<WhatIf>) => changedOrder(file, { ...asPlanned(file), ...more });
-const again = (humidityPct: number) => planOrder({ order: tried({ humidityPct }), designs: [buoy], rounds: 0 });
+const again = (humidityPct: number) => planOrder({ order: tried({ humidityPct }), designs: [buoy], passes: 0 });
 
 describe('another evening', () => {
   it('that is the same evening gives the same plan and says so', () => {
@@ -40,17 +40,17 @@ describe('what may be changed', () => {
   });
   it('fan, dehydrator, pace and start change just that', () => {
     expect(tried({ fanPlaces: 2 }).fan).toEqual({ places: 2, airMPerS: 1 });
-    expect(tried({ boxPlaces: 1 }).box).toEqual({ places: 1, tempC: 35, airMPerS: 1 });
+    expect(tried({ dehydratorPlaces: 1 }).dehydrator).toEqual({ places: 1, tempC: 35, airMPerS: 1 });
     expect(tried({ pace: 1.25 }).decorators).toEqual([{ id: 'me', pace: 1.25 }]);
-    expect(tried({ laterMin: 90 }).bench[0]?.[0]).toBe(5400);
-    expect(planOrder({ order: tried({ laterMin: 90 }), designs: [buoy], rounds: 0 }).tasks[0]?.startS).toBeGreaterThanOrEqual(5400);
+    expect(tried({ laterMin: 90 }).openingHours[0]?.[0]).toBe(5400);
+    expect(planOrder({ order: tried({ laterMin: 90 }), designs: [buoy], passes: 0 }).tasks[0]?.startS).toBeGreaterThanOrEqual(5400);
     // Never past the closing of the day.
-    expect(tried({ laterMin: 60 * 48 }).bench[0]?.[0]).toBeLessThan(file.bench[0]?.[1] as number);
+    expect(tried({ laterMin: 60 * 48 }).openingHours[0]?.[0]).toBeLessThan(file.openingHours[0]?.[1] as number);
   });
   it('a faster pace is no slower, a dehydrator no later', () => {
-    const end = (more: Partial<WhatIf>) => planOrder({ order: tried(more), designs: [buoy], rounds: 20 }).endS;
+    const end = (more: Partial<WhatIf>) => planOrder({ order: tried(more), designs: [buoy], passes: 20 }).endS;
     expect(end({ pace: 1.5 })).toBeLessThanOrEqual(end({ pace: 0.7 }));
-    expect(end({ boxPlaces: 1 })).toBeLessThan(end({}));
+    expect(end({ dehydratorPlaces: 1 })).toBeLessThan(end({}));
   });
 });
 

@@ -10,7 +10,7 @@ export interface WhatIf {
   readonly humidityPct: number;
   readonly margin: Margin;
   readonly fanPlaces: number;
-  readonly boxPlaces: number;
+  readonly dehydratorPlaces: number;
   readonly school: School;
   /** times the pace of each pair of hands */
   readonly pace: number;
@@ -24,7 +24,7 @@ export const asPlanned = (o: OrderFile): WhatIf => ({
   humidityPct: o.air.humidityPct,
   margin: o.margin,
   fanPlaces: o.fan?.places ?? 0,
-  boxPlaces: o.box?.places ?? 0,
+  dehydratorPlaces: o.dehydrator?.places ?? 0,
   school: o.school,
   pace: 1,
   laterMin: 0,
@@ -35,28 +35,28 @@ export const isChanged = (o: OrderFile, what: WhatIf): boolean => JSON.stringify
 
 /** A fan and a dehydrator nobody has measured yet, as the order format completes them. */
 const FAN = { airMPerS: 1 } as const;
-const BOX = { tempC: 35, airMPerS: 1 } as const;
+const DEHYDRATOR = { tempC: 35, airMPerS: 1 } as const;
 const hundredth = (x: number) => Math.round(x * 100) / 100;
 
 /** The order as it was planned, with something changed. */
 export function changedOrder(o: OrderFile, what: WhatIf): OrderFile {
-  const [first, ...rest] = o.bench as readonly [readonly [number, number], ...(readonly [number, number])[]];
+  const [first, ...rest] = o.openingHours as readonly [readonly [number, number], ...(readonly [number, number])[]];
   return {
     ...o,
     air: { ...o.air, tempC: what.tempC, humidityPct: what.humidityPct },
     margin: what.margin,
     fan: what.fanPlaces > 0 ? { ...(o.fan ?? FAN), places: what.fanPlaces } : null,
-    box: what.boxPlaces > 0 ? { ...(o.box ?? BOX), places: what.boxPlaces } : null,
+    dehydrator: what.dehydratorPlaces > 0 ? { ...(o.dehydrator ?? DEHYDRATOR), places: what.dehydratorPlaces } : null,
     school: what.school,
     decorators: o.decorators.map((d) => ({ ...d, pace: Math.min(3, Math.max(0.3, hundredth(d.pace * what.pace))) })),
-    bench: [[Math.min(first[0] + what.laterMin * 60, first[1] - 60), first[1]], ...rest],
+    openingHours: [[Math.min(first[0] + what.laterMin * 60, first[1] - 60), first[1]], ...rest],
     pins: what.pins,
   };
 }
 
 /** When the hands are free on the first day, seconds. */
 const handsFreeS = (plan: Plan): number => {
-  const close = plan.bench[0]?.[1] ?? Number.POSITIVE_INFINITY;
+  const close = plan.openingHours[0]?.[1] ?? Number.POSITIVE_INFINITY;
   return Math.max(0, ...plan.tasks.filter((t) => t.startS < close).map((t) => t.endS));
 };
 

@@ -11,7 +11,7 @@ export function AirFields({ hidden }: { readonly hidden: boolean }) {
   const climate = useClimate();
   const { register, formState, watch, setValue } = useFormContext<OrderDraft>();
   const { errors } = formState;
-  const hasBox = Number(watch('boxPlaces')) > 0;
+  const hasDehydrator = Number(watch('dehydratorPlaces')) > 0;
   const tempRange = units === 'us' ? { min: 41, max: 113, unit: '°F' } : { min: 5, max: 45, unit: '°C' };
   return (
     <fieldset hidden={hidden}>
@@ -38,21 +38,21 @@ export function AirFields({ hidden }: { readonly hidden: boolean }) {
         <Field label="trays before the fan" error={errors.fanPlaces?.message}>
           <input type="number" className="input input-lg w-32" {...register('fanPlaces', within(0, 20, 'The number of trays'))} />
         </Field>
-        <Field label="trays in the dehydrator" error={errors.boxPlaces?.message}>
-          <input type="number" className="input input-lg w-32" {...register('boxPlaces', within(0, 20, 'The number of trays'))} />
+        <Field label="trays in the dehydrator" error={errors.dehydratorPlaces?.message}>
+          <input type="number" className="input input-lg w-32" {...register('dehydratorPlaces', within(0, 20, 'The number of trays'))} />
         </Field>
-        {hasBox && (
-          <Field label={`set to, ${tempRange.unit}`} error={errors.boxTemp?.message}>
+        {hasDehydrator && (
+          <Field label={`set to, ${tempRange.unit}`} error={errors.dehydratorTemp?.message}>
             <input
               type="number"
               step="any"
               className="input input-lg w-32"
-              {...register('boxTemp', within(units === 'us' ? 68 : 20, units === 'us' ? 176 : 80, 'The dehydrator'))}
+              {...register('dehydratorTemp', within(units === 'us' ? 68 : 20, units === 'us' ? 176 : 80, 'The dehydrator'))}
             />
           </Field>
         )}
       </div>
-      {hasBox && (
+      {hasDehydrator && (
         <p className="mt-2 text-base opacity-80">
           Warm air: never leave it running with food forgotten in it, mind burns, and follow its maker and your local code.
         </p>

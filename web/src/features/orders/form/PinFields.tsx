@@ -82,7 +82,7 @@ export function PinFields({ hidden }: { readonly hidden: boolean }) {
                     </Field>
                     <Field label="where">
                       <select className="select select-lg w-52" {...register(`pins.${i}.where`)}>
-                        <option value="box">into the dehydrator</option>
+                        <option value="dehydrator">into the dehydrator</option>
                         <option value="fan">before the fan</option>
                       </select>
                     </Field>
@@ -102,7 +102,7 @@ export function PinFields({ hidden }: { readonly hidden: boolean }) {
           </li>
         ))}
       </ul>
-      <button type="button" className="btn mt-3" onClick={() => pins.append(blankPin(getValues('bench.0.from'), getValues('trays.0.id')))}>
+      <button type="button" className="btn mt-3" onClick={() => pins.append(blankPin(getValues('openingHours.0.from'), getValues('trays.0.id')))}>
         <Plus aria-hidden size={18} /> something to insist on
       </button>
     </fieldset>

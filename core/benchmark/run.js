@@ -1,5 +1,6 @@
-// npm run bench: the engine against known answers, decorating first, job shops last; gaps in per cent, medians over seeds; the
-// wet preview; re-planning and the bench's log; a curve of growing problems. Times beside a unit measured in the same run, since machines are
+// npm run benchmark: the engine against known answers, decorating first, job shops last; gaps in per cent, medians over seeds; the
+// wet preview; re-planning and the bench's log; a curve of growing problems. Times beside a unit measured in the same run, since
+// machines are
 // noisy. Writes docs/benchmarks.md. BENCH_SCALE=0.2 makes it a quick look.
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
@@ -28,7 +29,7 @@ const units = (ms) => (ms / unitMs).toFixed(2);
 
 const timed = (problem, seconds, seed, more = {}) => {
   const began = performance.now();
-  const answer = solve(problem, { rounds: Number.POSITIVE_INFINITY, seed, timeUsed: () => (performance.now() - began) / 1000 / (seconds * SCALE), ...more });
+  const answer = solve(problem, { passes: Number.POSITIVE_INFINITY, seed, timeUsed: () => (performance.now() - began) / 1000 / (seconds * SCALE), ...more });
   return { answer, seconds: (performance.now() - began) / 1000 };
 };
 const row = (cells) => {
@@ -43,7 +44,7 @@ const decorating = names
     const known = json(`${name}.solution.json`);
     const n = problem.tasks.length;
     const began = performance.now();
-    solve(problem, { rounds: 0, seed: 1 });
+    solve(problem, { passes: 0, seed: 1 });
     const firstMs = performance.now() - began;
     const seconds = n > 500 ? 15 : n > 200 ? 10 : n > 50 ? 5 : 10;
     const runs = SEEDS.map((seed) => timed(problem, seconds, seed));
@@ -63,7 +64,7 @@ const decorating = names
 
 const replan = (() => {
   const problem = parseProblem(json('week-97001.json'));
-  const plan = solve(problem, { rounds: 200, seed: 1 });
+  const plan = solve(problem, { passes: 200, seed: 1 });
   const order = Object.entries(plan.start).sort((a, b) => a[1] - b[1]);
   const rng = seededRng(5);
   const times = [...Array(21).keys()].map(() => {
@@ -72,7 +73,7 @@ const replan = (() => {
     const slow = done.at(-1)[0];
     const slipped = { ...problem, tasks: problem.tasks.map((t) => (t.id === slow ? { ...t, duration: t.duration + 60 + Math.floor(rng() * 900) } : t)) };
     const began = performance.now();
-    const answer = solve(slipped, { rounds: 8, seed: 1, warm: plan.start, frozen: Object.fromEntries(done) });
+    const answer = solve(slipped, { passes: 8, seed: 1, warm: plan.start, frozen: Object.fromEntries(done) });
     return { ms: performance.now() - began, worse: (100 * (answer.makespan - plan.makespan)) / plan.makespan };
   });
   return row([
@@ -102,7 +103,7 @@ const curve = [50, 100, 200, 500, 1000, 2000].map((n) => {
   const problem = grown(n);
   const before = process.memoryUsage().heapUsed;
   const began = performance.now();
-  const first = solve(problem, { rounds: 0, seed: 1 });
+  const first = solve(problem, { passes: 0, seed: 1 });
   const firstMs = performance.now() - began;
   const { answer } = timed(problem, 5, 1);
   const mb = Math.max(0, process.memoryUsage().heapUsed - before) / 1e6;
@@ -217,7 +218,8 @@ writeFileSync(
   new URL('../../docs/benchmarks.md', import.meta.url),
   `# Benchmarks
 
-Made by \`npm run bench\` (${cpus()[0]?.model.trim() ?? 'some processor'}, Node ${process.versions.node}${SCALE === 1 ? '' : `, times scaled by ${SCALE}`}). A unit is ten thousand drying rates of the same run
+Made by \`npm run benchmark\` (${cpus()[0]?.model.trim() ?? 'some processor'}, Node ${process.versions.node}${SCALE === 1 ? '' : `, times scaled by ${SCALE}`}). A unit is
+ten thousand drying rates of the same run
 (${unitMs.toFixed(0)} ms here).
 
 ## Decorating problems

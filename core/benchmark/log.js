@@ -1,5 +1,5 @@
 // The bench's log at about 300 tasks: folding it, with and without readings of the air, and planning again in the middle of it.
-// `node core/bench/log.js` after a build prints this part of `npm run bench` alone.
+// `node core/benchmark/log.js` after a build prints this part of `npm run benchmark` alone.
 import { readFileSync } from 'node:fs';
 import { foldRun, replan, runIndex } from '../dist/bench/index.js';
 import { readDesign } from '../dist/design/index.js';
@@ -19,10 +19,10 @@ export function logRows(unitMs) {
       designs: files.map((file) => ({ file, count: 64 })),
       trays: [...Array(40).keys()].map((i) => ({ id: `T${i + 1}`, places: 8 })),
       decorators: [{ id: 'Ada' }, { id: 'Bo' }],
-      bench: [5, 6, 7, 8, 9].map((d) => [`2026-06-0${d}T07:00:00Z`, `2026-06-0${d}T21:00:00Z`]),
+      openingHours: [5, 6, 7, 8, 9].map((d) => [`2026-06-0${d}T07:00:00Z`, `2026-06-0${d}T21:00:00Z`]),
     }),
     designs: files.map((file) => readDesign(readFileSync(new URL(`${file}.svg`, DEMO), 'utf8'), file)),
-    rounds: 0,
+    passes: 0,
   });
   const { msOf, sOf } = planIndex(plan);
   const logOf = (readings) => {
