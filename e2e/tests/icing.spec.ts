@@ -1,3 +1,4 @@
+import type { PlanView } from '@kestfog/core/wire';
 import { expect, test } from '@playwright/test';
 import { makeOrder, violationsOf, watchForErrors } from './support.js';
 
@@ -123,8 +124,8 @@ test('a bag is mixed and counted, told what it is fit for, and the plan’s wait
   const errors = watchForErrors(page);
   const made = await makeOrder(request, 'Count test', { Lighthouse: 4 });
   const rockWait = async () =>
-    ((await (await request.get(`/api/orders/${made.id}/plan`)).json()) as { plan: { waits: { reason: string; minS: number }[] } }).plan.waits.find((w) =>
-      w.reason.includes('rock crusts'),
+    ((await (await request.get(`/api/orders/${made.id}/plan`)).json()) as PlanView).plan.waits.find(
+      ({ facts: f }) => f.kind === 'meeting' && f.earlier === 'rock' && f.state === 'crusted',
     )?.minS as number;
   const before = await rockWait();
 

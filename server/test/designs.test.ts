@@ -19,7 +19,7 @@ const flag = async () => (await post('/designs', { name: 'Flag', svg: drawing('s
 describe('a design is worked on', () => {
   it('every edit is kept in order, folded, and read back the same', async () => {
     const design = await flag();
-    expect(design).toMatchObject({ name: 'Flag', version: 1, pinned: false, passes: 2 });
+    expect(design).toMatchObject({ name: 'Flag', version: 1, pinned: false, rounds: 2 });
     const edits: DesignEdit[] = [
       { type: 'say', part: 'upper-left', said: { flush: 'upper-right' } },
       { type: 'say', part: 'lower-left', said: { flush: 'lower-right' } },
