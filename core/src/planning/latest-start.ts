@@ -6,8 +6,8 @@ import type { StayChoice } from './stays.js';
 
 const GRID_S = 900;
 const HOUR_S = 3600;
-/** Rounds for each start that is tried: whether it can be done at all, not how well. */
-const TRY_ROUNDS = 16;
+/** Passes for each start that is tried: whether it can be done at all, not how well. */
+const TRY_PASSES = 16;
 
 /**
  * The latest start, seconds since the epoch, at which nothing is packed late at the plan's margin; null where the plan's own
@@ -26,7 +26,7 @@ export function latestSafeStart(input: PlanInput, plan: Plan, stop: () => boolea
   const fits = (startS: number): boolean => {
     if (openFrom(startS) * hands < plan.handsOnS) return false;
     try {
-      return isInTime(attempt(arranged, { stays, passes: TRY_ROUNDS, notBeforeS: startS }));
+      return isInTime(attempt(arranged, { stays, passes: TRY_PASSES, notBeforeS: startS }));
     } catch (error) {
       if (error instanceof NoAnswer) return false;
       throw error;

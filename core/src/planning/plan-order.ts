@@ -17,7 +17,7 @@ export interface PlanOptions extends PlanInput {
   readonly onPlan?: (plan: Plan) => void;
 }
 
-/** Rounds of improvement while judging one thing, and for the plan that is kept. */
+/** Passes of improvement while judging one thing, and for the plan that is kept. */
 export const JUDGE_PASSES = 40;
 const FINAL_PASSES = 1200;
 /** Share of the time after which no more stays are tried: the rest settles the plan. */

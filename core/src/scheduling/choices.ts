@@ -4,7 +4,7 @@ import type { SolveOptions } from './solve-options.js';
 
 /** Up to so many ways to choose, each is solved to its proof; beyond, choices are changed one at a time. */
 const MOST_WAYS = 64;
-/** Rounds of improvement while one way is judged. */
+/** Passes of improvement while one way is judged. */
 const JUDGE_PASSES = 60;
 
 type Solver = (problem: Problem, options: SolveOptions) => Outcome;

@@ -34,8 +34,8 @@ const LEARNING_ALONE_TASKS = 40;
 /** With passes as the measure, so many buy so many conflicts of the learning search: what makes a run repeatable. */
 const PASSES_PER_LEARNING = 200;
 const CONFLICTS_PER_LEARNING = 800;
-/** Rounds spent on leaving the hands free earlier once the bound is met. */
-const ROUNDS_AT_BOUND = 200;
+/** Passes spent on leaving the hands free earlier once the bound is met. */
+const PASSES_AT_BOUND = 200;
 
 /**
  * Finds a schedule that keeps every minimum and maximum lag, closed hours, capacities and changeovers, or says why none
@@ -228,7 +228,7 @@ function improve(
   let atBound = 0;
   let betteredAt = 0;
   for (let pass = 0; pass < options.passes && n > 1; pass++) {
-    if (best && meets(m, best.value, bounds) && ++atBound > ROUNDS_AT_BOUND) break;
+    if (best && meets(m, best.value, bounds) && ++atBound > PASSES_AT_BOUND) break;
     if (pass - betteredAt > PATIENCE + PATIENCE_PER_GROUP * n) break;
     if ((pass & 7) === 0) {
       if (expired()) break;
