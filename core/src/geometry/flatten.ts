@@ -16,7 +16,9 @@ export interface FlatSubpath {
  * turning the drawing's units into mm. Throws {@link PathDataError} on bad data.
  */
 export function flattenPath(d: string, transforms: readonly string[]): FlatSubpath[] {
-  const parsed = transforms.reduce((path, t) => path.transform(t), svgpath(d)) as ReturnType<typeof svgpath> & { err?: string };
+  // Arcs become curves before they are moved: in a mirrored drawing the package would bend them the other way.
+  const drawn = svgpath(d).abs().unshort().unarc();
+  const parsed = transforms.reduce((path, t) => path.transform(t), drawn) as ReturnType<typeof svgpath> & { err?: string };
   if (parsed.err) throw new PathDataError(parsed.err);
   const out: FlatSubpath[] = [];
   let points: Point[] = [];
@@ -35,11 +37,7 @@ export function flattenPath(d: string, transforms: readonly string[]): FlatSubpa
     );
     points.push(...chain.slice(1).map(([x, y]) => ({ x, y })));
   };
-  parsed
-    .abs()
-    .unshort()
-    .unarc()
-    .iterate((segment, _index, x, y) => {
+  parsed.iterate((segment, _index, x, y) => {
       const s = segment as readonly (string | number)[];
       const n = (i: number) => s[i] as number;
       const here = { x, y };
