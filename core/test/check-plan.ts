@@ -1,7 +1,8 @@
 import type { RunPlan } from '../src/bench/index.js';
 import { type Air, airInDehydrator, dryingRate, lossAfter, stateThresholds, waitFactor, windowFactor } from '../src/drying/index.js';
 import type { Plan, PlanTask } from '../src/formats/index.js';
-import { areaMm2 } from '../src/geometry/index.js';
+import { areaMm2, boundingBox, boxesMeet, intersection, offset } from '../src/geometry/index.js';
+import { shapeAt } from '../src/planning/tray-packing.js';
 import { reasonOf } from '../src/wording/why.js';
 
 /**
@@ -44,11 +45,11 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
     for (const t of plan.tasks)
       if (t.trayId === s.trayId && t.kind !== 'carry' && t.startS < s.endS && t.endS > s.startS)
         out.push(`${t.id} is worked while tray ${s.trayId} is at the ${s.where}`);
-    // Its last wet visit has ended before it is carried, and hands are there to take it out of the dehydrator.
+    // Its last wet visit has ended before it is carried, and hands are there to take it away.
     const first = (t: PlanTask) => t.round < s.round || (t.round === s.round && (s.batch === null || t.batch <= s.batch));
     if (plan.tasks.some((t) => t.trayId === s.trayId && t.kind === 'wet' && first(t) && t.endS > s.startS)) out.push(`tray ${s.trayId} is carried wet`);
     const taker = plan.tasks.find((t) => t.kind === 'take-out' && t.trayId === s.trayId && t.endS > s.startS);
-    if (s.where === 'dehydrator' && taker?.startS !== s.endS) out.push(`nobody takes tray ${s.trayId} out of the dehydrator`);
+    if (taker?.startS !== s.endS) out.push(`nobody takes tray ${s.trayId} away from the ${s.where}`);
   }
   for (const d of plan.designs) {
     const made = plan.trays
@@ -66,11 +67,21 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
     const on = lots.reduce((sum, l) => sum + l.cookies, 0);
     if (t.places !== undefined) {
       if (on > t.places) out.push(`${on} cookies on tray ${t.id} with ${t.places} places`);
+      const places = lots.flatMap((l) => [...Array(l.cookies).keys()].map((k) => l.firstPlace + k));
+      if (new Set(places).size !== places.length || places.some((x) => x >= (t.places as number))) out.push(`two cookies on one place of tray ${t.id}`);
       continue;
     }
-    // However they are laid, cookies cannot cover more than the tray.
-    const covered = lots.reduce((sum, l) => sum + l.cookies * areaMm2(plan.designs.find((d) => d.id === l.designId)?.drawing.cookie ?? []), 0);
-    if (covered > t.widthMm * t.depthMm) out.push(`the cookies of tray ${t.id} do not fit it`);
+    // Every cookie lies on the tray, and a hand's gap from every other.
+    const laid = lots.flatMap((l) => (l.at ?? []).map((at) => shapeAt(plan.designs.find((d) => d.id === l.designId)?.drawing.cookie ?? [], at)));
+    if (laid.length !== on) out.push(`nobody says where the cookies of tray ${t.id} lie`);
+    for (const [k, shape] of laid.entries()) {
+      const box = boundingBox(shape.flat());
+      if (box.minX < -0.01 || box.minY < -0.01 || box.maxX > t.widthMm + 0.01 || box.maxY > t.depthMm + 0.01) out.push(`a cookie hangs over tray ${t.id}`);
+      const wide = offset(shape, order.handGapMm - 0.02);
+      for (const other of laid.slice(0, k))
+        if (boxesMeet(boundingBox(wide.flat()), boundingBox(other.flat())) && areaMm2(intersection(wide, other)) > 0.5)
+          out.push(`two cookies of tray ${t.id} lie too close`);
+    }
   }
   for (const tray of plan.trays) {
     for (const lot of tray.lots) {

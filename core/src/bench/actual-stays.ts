@@ -22,8 +22,8 @@ export interface ActualStay extends StayAir {
 export const endOfCarry = (c: Carry): number => c.endS ?? (c.where === 'fan' ? c.startS + c.forS : Number.POSITIVE_INFINITY);
 
 /**
- * Stays as they really began and ended: before the fan after their time, in the dehydrator when hands took the tray out; Infinity
- * until then.
+ * Stays as they really began and ended: when hands took the tray away, Infinity until then. Plans of before version 4 had nobody fetch
+ * a tray from the fan: there it ended after its time.
  */
 export function actualStays(run: RunIndex): ActualStay[] {
   const { plan } = run.plan;
@@ -31,7 +31,7 @@ export function actualStays(run: RunIndex): ActualStay[] {
     const [carry, out] = [run.plan.carryOf(s), run.plan.takeOutOf(s)];
     const startS = carry ? run.doneS(carry.id) : null;
     if (startS === null) return [];
-    const endS = s.where === 'dehydrator' ? ((out && run.doneS(out.id)) ?? Number.POSITIVE_INFINITY) : startS + s.forS;
+    const endS = out ? (run.doneS(out.id) ?? Number.POSITIVE_INFINITY) : startS + s.forS;
     return [{ trayId: s.trayId, where: s.where, id: s.id, forS: s.forS, startS, endS, air: airOfStay(plan, s.where) }];
   });
   const carried = run.state.carries.map((c): ActualStay => ({ ...c, id: null, endS: endOfCarry(c), air: airOfStay(plan, c.where) }));

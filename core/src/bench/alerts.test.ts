@@ -110,12 +110,14 @@ describe('what is called out', () => {
     expect(seen.size).toBeLessThanOrEqual(labels.size);
   });
   it('a tray that had to dry, when it is ready and nobody has begun it', () => {
-    const waitsFor = plan.tasks.findIndex((t, i) => i > 0 && t.because.kind === 'drying' && t.kind !== 'take-out');
-    const { state, nowMs, at } = runTo(plan, (t) => t.id === plan.tasks[waitsFor - 1]?.id);
+    // On the bench: out of the dehydrator it is ready when hands have taken it out.
+    const onBench = made(['mackerel'], [['2026-06-05T07:00:00Z', '2026-06-06T15:00:00Z']], 8, null);
+    const waitsFor = onBench.tasks.findIndex((t, i) => i > 0 && t.because.kind === 'drying');
+    const { state, nowMs, at } = runTo(onBench, (t) => t.id === onBench.tasks[waitsFor - 1]?.id);
     const ready = (ms: number) => alertsOf(runIndex(state), at(ms).view, ms).filter((a) => a.kind === 'tray-ready');
     const startMs = at(nowMs).view.now?.startMs as number;
     if (startMs > nowMs + 60_000) expect(ready(nowMs)).toEqual([]);
-    expect(ready(startMs + 1000)[0]?.id).toBe(`ready ${plan.tasks[waitsFor]?.id}`);
+    expect(ready(startMs + 1000)[0]?.id).toBe(`ready ${onBench.tasks[waitsFor]?.id}`);
   });
 });
 

@@ -112,7 +112,14 @@ function firstThatCanBeDone(plan: RunPlan, lot: Lot, cookie: number, id: string,
   const hands = decorators.find((d) => d.id === by);
   const pace = paceOfHands(hands);
   for (const target of designs) {
-    const own: Lot = { id, trayId: lot.trayId, designId: target.id, cookies: 1, firstPlace: lot.firstPlace + cookie };
+    const own: Lot = {
+      id,
+      trayId: lot.trayId,
+      designId: target.id,
+      cookies: 1,
+      firstPlace: lot.firstPlace + cookie,
+      ...(lot.at?.[cookie] ? { at: [lot.at[cookie]] } : {}),
+    };
     try {
       const timed = target.graph.gaps.map((g) => timeGap(g, plan.air, plan.margin, plan.factors));
       // Its bags are open already and it is cool: it begins with its first icing.

@@ -156,6 +156,11 @@ function remaining(run: RunIndex, nowS: number): Left {
       const heldS = out ? Math.max(s.forS, now - sinceS) + STAY_MORE_S : s.forS;
       tasks.push({ id, duration: Math.ceil(heldS), uses: { [s.where]: 1 }, release: 0 });
       frozen[id] = sinceS;
+      // Nothing is piped on it before hands have fetched it.
+      if (out && frozen[out.id] === undefined)
+        for (const t of open)
+          if (t !== out && t.trayId === s.trayId && t.kind !== 'carry' && t.kind !== 'take-out' && !isBeforeStay(t, s) && frozen[t.id] === undefined)
+            links.push({ from: out.id, to: t.id, min: 0 });
       continue;
     }
     tasks.push({ id, duration: Math.ceil(out ? s.forS + STAY_MORE_S : s.forS), uses: { [s.where]: 1 } });

@@ -17,7 +17,7 @@ export function retimed(plan: RunPlan, starts: Readonly<Record<string, number>>)
   });
   return {
     ...plan,
-    tasks: withReasons(moved, waits, ASSUMED_PACE, plan.order.piecesFrom),
+    tasks: withReasons(moved, waits, stays, ASSUMED_PACE, plan.order),
     waits,
     stays,
     endS: Math.max(...moved.map((t) => t.endS)),

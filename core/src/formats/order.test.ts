@@ -114,6 +114,7 @@ describe('kestfog-order/3', () => {
       /overlaps/,
     ],
     [{ ...good, openingHours: [['yesterday', 'today']] }, /openingHours\[0\]\[0\]/],
+    [{ ...good, openingHours: [['2026-02-27T14:00:00Z', '2026-02-30T14:00:00Z']] }, /openingHours\[0\]\[1\]: must be whole seconds or an ISO time/],
     [{ ...good, air: { humidityPct: 140 } }, /air.humidityPct: must be a number from 1 to 100/],
     [{ ...good, air: { tempC: '22' } }, /air.tempC/],
     [{ ...good, school: 'academy' }, /school: must be one of kit/],

@@ -112,11 +112,14 @@ const some = <T extends z.ZodType>(of: T) =>
   z.array(of, { error: 'must be a list with at least one entry' }).refine((l) => l.length > 0, 'must be a list with at least one entry');
 const colour = z.custom<string>((v) => typeof v === 'string' && /^#[0-9a-f]{6}$/.test(v), 'must be a colour such as #f6f3ea');
 
+/** Whether the calendar has that day: the language takes 30 February for 2 March. */
+const isADay = (iso: string): boolean => new Date(`${iso.slice(0, 10)}T00:00:00Z`).toISOString().startsWith(iso.slice(0, 10));
+
 /** A time as whole seconds, or as ISO 8601 with an offset or Z. */
 const time = z.custom<number | string>(
   (v) =>
     (typeof v === 'number' && Number.isSafeInteger(v)) ||
-    (typeof v === 'string' && /^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d(\.\d+)?)?(Z|[+-]\d\d:\d\d)$/.test(v) && Number.isFinite(Date.parse(v))),
+    (typeof v === 'string' && /^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d(\.\d+)?)?(Z|[+-]\d\d:\d\d)$/.test(v) && isADay(v) && Number.isFinite(Date.parse(v))),
   'must be whole seconds or an ISO time with its offset such as 2026-06-05T14:00:00Z',
 );
 const isIso = (t: number | string): t is string => typeof t === 'string';

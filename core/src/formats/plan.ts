@@ -62,6 +62,13 @@ export interface Arrangement {
   readonly tried: readonly { readonly way: ArrangementWay; readonly endS: number | null }[];
 }
 
+/** Where a cookie lies on its tray: the middle of its outline's bounding box, mm from the tray's corner; turned by a right angle or not. */
+export interface CookieAt {
+  readonly xMm: number;
+  readonly yMm: number;
+  readonly turned: boolean;
+}
+
 /** Cookies of one design on one tray. */
 export interface Lot {
   readonly id: LotId;
@@ -70,6 +77,8 @@ export interface Lot {
   readonly cookies: number;
   /** place on the tray of its first cookie */
   readonly firstPlace: number;
+  /** where each cookie lies, on a tray that is given by its size */
+  readonly at?: readonly CookieAt[];
 }
 
 export interface PlanTask {
@@ -114,6 +123,18 @@ export type Because =
   /** its pieces cannot be lifted earlier */
   | { readonly kind: 'pieces' }
   | { readonly kind: 'hands'; readonly fromTask: TaskId }
+  /** the same tray is worked on until then */
+  | { readonly kind: 'tray'; readonly fromTask: TaskId }
+  /** the place before the fan or in the dehydrator is taken until then */
+  | { readonly kind: 'place'; readonly where: StayPlace; readonly fromTask: TaskId }
+  /** no more bags may be open meanwhile */
+  | { readonly kind: 'bags'; readonly fromTask: TaskId }
+  /** all trays have their floods of a round before any gets the next, as the school works */
+  | { readonly kind: 'round'; readonly fromTask: TaskId }
+  /** said by hand: nothing on this tray before then, or nobody at the bench (`label` says why) */
+  | { readonly kind: 'pin'; readonly label: string | null }
+  /** nothing would be won by doing it sooner */
+  | { readonly kind: 'unhurried' }
   | { readonly kind: 'opening-hours' };
 
 /** A tray before the fan, or in the dehydrator until hands take it out. */

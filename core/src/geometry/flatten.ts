@@ -38,46 +38,46 @@ export function flattenPath(d: string, transforms: readonly string[]): FlatSubpa
     points.push(...chain.slice(1).map(([x, y]) => ({ x, y })));
   };
   parsed.iterate((segment, _index, x, y) => {
-      const s = segment as readonly (string | number)[];
-      const n = (i: number) => s[i] as number;
-      const here = { x, y };
-      switch (s[0]) {
-        case 'M':
-          end(false);
-          points = [{ x: n(1), y: n(2) }];
-          break;
-        case 'L':
-          if (points.length === 0) points = [here];
-          points.push({ x: n(1), y: n(2) });
-          break;
-        case 'H':
-          if (points.length === 0) points = [here];
-          points.push({ x: n(1), y });
-          break;
-        case 'V':
-          if (points.length === 0) points = [here];
-          points.push({ x, y: n(1) });
-          break;
-        case 'C':
-          if (points.length === 0) points = [here];
-          curve([here, { x: n(1), y: n(2) }, { x: n(3), y: n(4) }, { x: n(5), y: n(6) }]);
-          break;
-        case 'Q': {
-          if (points.length === 0) points = [here];
-          const c = { x: n(1), y: n(2) };
-          const to = { x: n(3), y: n(4) };
-          const toward = (a: Point) => ({ x: a.x + (2 / 3) * (c.x - a.x), y: a.y + (2 / 3) * (c.y - a.y) });
-          curve([here, toward(here), toward(to), to]);
-          break;
-        }
-        case 'Z':
-        case 'z':
-          end(true);
-          break;
-        default:
-          throw new PathDataError(`unexpected command ${String(s[0])}`);
+    const s = segment as readonly (string | number)[];
+    const n = (i: number) => s[i] as number;
+    const here = { x, y };
+    switch (s[0]) {
+      case 'M':
+        end(false);
+        points = [{ x: n(1), y: n(2) }];
+        break;
+      case 'L':
+        if (points.length === 0) points = [here];
+        points.push({ x: n(1), y: n(2) });
+        break;
+      case 'H':
+        if (points.length === 0) points = [here];
+        points.push({ x: n(1), y });
+        break;
+      case 'V':
+        if (points.length === 0) points = [here];
+        points.push({ x, y: n(1) });
+        break;
+      case 'C':
+        if (points.length === 0) points = [here];
+        curve([here, { x: n(1), y: n(2) }, { x: n(3), y: n(4) }, { x: n(5), y: n(6) }]);
+        break;
+      case 'Q': {
+        if (points.length === 0) points = [here];
+        const c = { x: n(1), y: n(2) };
+        const to = { x: n(3), y: n(4) };
+        const toward = (a: Point) => ({ x: a.x + (2 / 3) * (c.x - a.x), y: a.y + (2 / 3) * (c.y - a.y) });
+        curve([here, toward(here), toward(to), to]);
+        break;
       }
-    });
+      case 'Z':
+      case 'z':
+        end(true);
+        break;
+      default:
+        throw new PathDataError(`unexpected command ${String(s[0])}`);
+    }
+  });
   end(false);
   return out;
 }

@@ -1,7 +1,9 @@
 import { lotIdOf } from '../formats/ids.js';
 import { cookiesMade, type OrderFile } from '../formats/order.js';
 import type { ArrangementWay, Lot } from '../formats/plan.js';
+import type { Shape } from '../geometry/shape.js';
 import { NoAnswer } from '../units/bad-input.js';
+import { TrayPacking } from './tray-packing.js';
 
 /** Cookies of a design that a tray holds when it holds nothing else; both by index in the order. */
 export type PlacesOf = (design: number, tray: number) => number;
@@ -16,16 +18,23 @@ interface Chunk {
  * design is. Laborious beside easy: each tray gets some of a laborious design and some of an easy one, so that the hands
  * have the one while the other dries. Throws {@link NoAnswer} where they do not fit.
  */
-export function fillTrays(order: OrderFile, ids: readonly string[], placesOf: PlacesOf, way: ArrangementWay, labour: readonly number[]): Lot[] {
+export function fillTrays(
+  order: OrderFile,
+  ids: readonly string[],
+  outlines: readonly Shape[],
+  placesOf: PlacesOf,
+  way: ArrangementWay,
+  labour: readonly number[],
+): Lot[] {
   const lots: Lot[] = [];
   let tray = 0;
-  /** share of the tray that is taken, and cookies on it */
-  let taken = 0;
+  /** cookies on the tray, and how they lie where it is given by its size */
   let on = 0;
+  let packing = packingOf(order, tray);
   const nextTray = () => {
     tray += 1;
-    taken = 0;
     on = 0;
+    packing = packingOf(order, tray);
   };
   for (const group of groupsOf(order, way, labour)) {
     // A group that mixes designs begins a tray of its own; it would not be the mixture that was meant.
@@ -34,22 +43,36 @@ export function fillTrays(order: OrderFile, ids: readonly string[], placesOf: Pl
       for (let left = chunk.cookies; left > 0; ) {
         const t = order.trays[tray];
         if (!t) throw traysFull(order, placesOf);
-        const places = placesOf(chunk.design, tray);
-        const n = Math.min(left, Math.floor((1 - taken) * places + 1e-9));
+        const at = packing?.lay(outlines[chunk.design] as Shape, left);
+        const n = at ? at.length : Math.min(left, (t.places ?? 0) - on);
         if (n > 0) {
           const designId = ids[chunk.design] as string;
           const same = lots.find((l) => l.trayId === t.id && l.designId === designId);
-          if (same) lots.splice(lots.indexOf(same), 1, { ...same, cookies: same.cookies + n });
-          else lots.push({ id: lotIdOf(t.id, designId), trayId: t.id, designId, cookies: n, firstPlace: on });
+          if (same) lots.splice(lots.indexOf(same), 1, { ...same, cookies: same.cookies + n, ...(at ? { at: [...(same.at ?? []), ...at] } : {}) });
+          else lots.push({ id: lotIdOf(t.id, designId), trayId: t.id, designId, cookies: n, firstPlace: 0, ...(at ? { at } : {}) });
           on += n;
-          taken += n / places;
           left -= n;
         }
         if (left > 0) nextTray();
       }
     }
   }
-  return lots;
+  return numbered(lots);
+}
+
+/** Places counted out tray by tray, one lot after the other: no two cookies have the same. */
+function numbered(lots: readonly Lot[]): Lot[] {
+  const next = new Map<string, number>();
+  return lots.map((l) => {
+    const firstPlace = next.get(l.trayId) ?? 0;
+    next.set(l.trayId, firstPlace + l.cookies);
+    return { ...l, firstPlace };
+  });
+}
+
+function packingOf(order: OrderFile, tray: number): TrayPacking | null {
+  const t = order.trays[tray];
+  return t && t.places === undefined ? new TrayPacking(t.widthMm, t.depthMm, order.handGapMm) : null;
 }
 
 function groupsOf(order: OrderFile, way: ArrangementWay, labour: readonly number[]): Chunk[][] {
@@ -79,11 +102,13 @@ function traysFull(order: OrderFile, placesOf: PlacesOf): NoAnswer {
   return new NoAnswer(
     'trays-full',
     counted
-      ? `${cookies} cookies do not fit on ${order.trays.length} trays with ${places} places: add trays or take ${cookies - places} cookies off the order.`
-      : `${cookies} cookies do not fit on ${order.trays.length} trays of that size: add trays, use larger ones, or take cookies off the order.`,
+      ? `${cookies} cookies do not fit on ${traysText(order)} with ${places} places: add trays or take ${cookies - places} cookies off the order.`
+      : `${cookies} cookies do not fit on ${traysText(order)} of that size: add trays, use larger ones, or take cookies off the order.`,
     { cookies, ...(counted ? { places } : {}) },
   );
 }
+
+const traysText = ({ trays }: OrderFile): string => (trays.length === 1 ? 'one tray' : `${trays.length} trays`);
 
 /** Which tray is whose: the most work first, each to who is done with theirs soonest. */
 export function shareTrays(order: OrderFile, lots: readonly Lot[], workS: (lot: Lot) => number): ReadonlyMap<string, string> {

@@ -1,5 +1,5 @@
 import type { Air } from '../drying/air.js';
-import { dryingRate, lossThrough, secondsToLose } from '../drying/front.js';
+import { dryingRate, lossAfter, lossThrough, secondsToLose } from '../drying/front.js';
 import type { Factors, Margin } from '../drying/uncertainty.js';
 import { carryIdOf, lagKey, stayIdOf, takeOutIdOf } from '../formats/ids.js';
 import type { OrderFile } from '../formats/order.js';
@@ -8,13 +8,11 @@ import type { Link, Problem, Task } from '../scheduling/problem.js';
 import type { Pace } from '../steps/pace.js';
 import { type Why, whyOf } from '../steps/why.js';
 import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
-import { separation } from './separation.js';
-import { byPoint, isBeforeStay, type StayChoice } from './stays.js';
+import { leftToDryS, separation } from './separation.js';
+import { byPoint, FETCHED_WITHIN_S, isBeforeStay, type StayChoice } from './stays.js';
 import { lossNeeded } from './timed-gap.js';
 import type { Visit } from './visit.js';
 
-/** A tray in the dehydrator is taken out at most so long after its time. */
-const TAKE_OUT_WITHIN_S = 120;
 /**
  * Small pools are on their way so soon after their batch: before they skin by themselves (4 to 8 min, common practice, no published
  * source).
@@ -49,6 +47,8 @@ export interface BuildInput {
   readonly margin: Margin;
   readonly factors: Factors;
   readonly pace: Pace;
+  /** for a bound: every wait as short as the best air there is allows, wherever a stay might be */
+  readonly atBest?: boolean;
   /** exact start-to-start waits that replace the cautious ones behind a stay, by {@link lagKey} */
   readonly measured?: ReadonlyMap<string, number>;
 }
@@ -100,21 +100,15 @@ export function buildProblem(input: BuildInput): Built {
   }
   for (const s of stays) {
     tasks.push({ id: carryId(s), duration: pace.traySwapS, uses: { [hands(s.trayId)]: 1 }, family: null, release: 0, due: null });
-    const held = s.where === 'dehydrator' ? s.seconds + TAKE_OUT_WITHIN_S + pace.traySwapS : s.seconds;
-    tasks.push({ id: stayIdOf(s), duration: held, uses: { [s.where]: 1 }, family: null, release: 0, due: null });
+    const waitS = s.waitS ?? FETCHED_WITHIN_S;
+    // Its place is kept until hands have taken it out.
+    tasks.push({ id: stayIdOf(s), duration: s.seconds + waitS + pace.traySwapS, uses: { [s.where]: 1 }, family: null, release: 0, due: null });
     links.push({ from: carryId(s), to: stayIdOf(s), anchor: 'end', min: 0, max: 0 });
-    if (s.where === 'dehydrator') {
-      // Its place is kept until hands have taken it out.
-      tasks.push({ id: takeOutId(s), duration: pace.traySwapS, uses: { [hands(s.trayId)]: 1 }, family: null, release: 0, due: null });
-      links.push({ from: stayIdOf(s), to: takeOutId(s), anchor: 'start', min: s.seconds, max: s.seconds + TAKE_OUT_WITHIN_S });
-      lags.push({
-        from: carryId(s),
-        to: takeOutId(s),
-        minS: pace.traySwapS + s.seconds,
-        maxS: pace.traySwapS + s.seconds + TAKE_OUT_WITHIN_S,
-        ...whyStay(s, 'out'),
-      });
-    }
+    tasks.push({ id: takeOutId(s), duration: pace.traySwapS, uses: { [hands(s.trayId)]: 1 }, family: null, release: 0, due: null });
+    links.push({ from: stayIdOf(s), to: takeOutId(s), anchor: 'start', min: s.seconds, max: s.seconds + waitS });
+    const backS = pace.traySwapS + s.seconds;
+    // Before the fan it may stand on; in the dehydrator it dries harder than was counted on.
+    lags.push({ from: carryId(s), to: takeOutId(s), minS: backS, maxS: s.where === 'fan' ? null : backS + FETCHED_WITHIN_S, ...whyStay(s, 'out') });
     if (s.why !== 'time') {
       // Small pools are sent there as they begin to set, and a round that was asked for likewise: at once after the last flood, hands
       // allowing.
@@ -137,8 +131,7 @@ export function buildProblem(input: BuildInput): Built {
       // A tray being worked wet is never away, and nothing is piped on a tray that is.
       if (isBeforeStay(v.bundle, s)) links.push({ from: v.id, to: carryId(s), anchor: 'end', min: 0, max: null });
       else {
-        if (s.where === 'dehydrator') links.push({ from: takeOutId(s), to: v.id, anchor: 'end', min: 0, max: null });
-        else links.push({ from: stayIdOf(s), to: v.id, anchor: 'end', min: 0, max: null });
+        links.push({ from: takeOutId(s), to: v.id, anchor: 'end', min: 0, max: null });
         lags.push({
           from: carryId(s),
           to: v.id,
@@ -179,6 +172,10 @@ export function buildProblem(input: BuildInput): Built {
           const last = between.reduce<StayChoice | null>((a, b) => (a && byPoint(a, b) >= 0 ? a : b), null);
           const need = lossNeeded(timed.gap, margin, input.factors);
           const why = whyOf(timed.gap);
+          if (input.atBest) {
+            links.push({ from: earlier.id, to: later.id, anchor: 'start', min: soonestS(earlier, later, timed, s.minS, input), max: s.maxS });
+            continue;
+          }
           const key = lagKey(earlier.id, later.id);
           if (!last || need === 0) {
             links.push({ from: earlier.id, to: later.id, anchor: 'start', min: s.minS, max: s.maxS });
@@ -249,6 +246,30 @@ function roundByRound(visits: readonly Visit[], timedByLot: ReadonlyMap<string, 
   function roundOf(lotId: string, stepId: string): number | undefined {
     return floodRound.get(`${lotId} ${stepId}`);
   }
+}
+
+/**
+ * The least start-to-start wait there can be, whatever stays are chosen: on the bench, or carried at once to the best place, dried there
+ * until it is ready, and fetched.
+ */
+function soonestS(earlier: Visit, later: Visit, timed: TimedGap, onBenchS: number, { air, airAt, margin, factors, pace }: BuildInput): number {
+  const need = lossNeeded(timed.gap, margin, factors);
+  if (need === 0) return onBenchS;
+  const awayS = earlier.times.durationS + pace.traySwapS;
+  const bench = dryingRate(air);
+  const ways = (['fan', 'dehydrator'] as const).flatMap((where) => {
+    const there = airAt[where];
+    if (!there) return [];
+    const rate = dryingRate(there);
+    let least = awayS + pace.traySwapS;
+    for (let cookie = Math.max(earlier.cookies[0], later.cookies[0]); cookie < Math.min(earlier.cookies[1], later.cookies[1]); cookie++) {
+      const lost = lossAfter(bench, 0, awayS - leftToDryS(earlier, timed.gap.from, cookie));
+      const begins = (later.times.startS.get(timed.gap.to) as readonly number[])[cookie - later.cookies[0]] as number;
+      least = Math.max(least, awayS + Math.max(0, secondsToLose(rate, lost, need)) - begins);
+    }
+    return [Math.floor(least)];
+  });
+  return Math.min(onBenchS, ...ways);
 }
 
 /** Seconds into a visit before the first cookie is touched by the step that had to wait. */

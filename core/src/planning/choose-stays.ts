@@ -1,52 +1,232 @@
+import type { Air } from '../drying/air.js';
+import { dryingRate, secondsToLose } from '../drying/front.js';
 import type { StayPlace, TimedGap } from '../formats/plan.js';
+import { shuffled } from '../scheduling/construct.js';
 import { isSmallPool, type StepGraph } from '../steps/derive.js';
+import { seededRng } from '../time/rng.js';
 import { BadInput, NoAnswer } from '../units/bad-input.js';
-import { type Arranged, type Attempt, better } from './planning.js';
-import { byPoint, STAY_LENGTHS_S, type StayChoice } from './stays.js';
+import type { Arranged, Attempt } from './planning.js';
+import { byPoint, isBeforeStay, type StayChoice } from './stays.js';
+import { lossNeeded } from './timed-gap.js';
 import type { Visit } from './visit.js';
 
 /** A stay has to earn its carries. */
 const WORTH_S = 60;
-/** Lengths tried of each place: a fan is slower, the dehydrator does in minutes what takes hours. */
-const LENGTHS_S: Readonly<Record<StayPlace, readonly number[]>> = { fan: STAY_LENGTHS_S.slice(1, 4), dehydrator: STAY_LENGTHS_S };
+/** Lengths offered of each place and slot, and the longest there is. */
+const MOST_LENGTHS = 4;
+const LONGEST_S: Readonly<Record<StayPlace, number>> = { fan: 3 * 3600, dehydrator: 2 * 3600 };
+/** Lengths that differ by less are one. */
+const ALIKE_S = 30;
+
+/** After this round of work this tray may go to dry: where, and until what waits for it is ready. */
+interface Slot {
+  readonly trayId: string;
+  readonly round: number;
+  /** only packing waits behind it */
+  readonly isLast: boolean;
+  /** the shortest first, place by place */
+  readonly options: readonly StayChoice[];
+  /** a stay that is there already and may be made longer: rather that than carrying the tray twice */
+  readonly there: StayChoice | null;
+}
+
+/** What the search may use up, and what it says meanwhile. */
+export interface StaySearch {
+  readonly stop: () => boolean;
+  /** schedules it may judge: its own measure, so that a plan can be repeated */
+  readonly most: number;
+  readonly seed: number;
+  readonly onProgress?: (text: string) => void;
+}
+
+/** A schedule with the stays that were chosen for it, to go on from. */
+export interface StaysChosen {
+  /** the schedule with only the stays that are there in any case */
+  readonly bare: Attempt;
+  readonly best: Attempt;
+  /** of each slot its option, −1 where there is none */
+  readonly choice: readonly number[];
+}
+
+/** Schedules judged without a better one before the search begins anew elsewhere, for each slot; and slots it then changes at once. */
+const PATIENCE_PER_SLOT = 6;
+const SHAKEN = 3;
+
+/** Whole sets of stays: every tray after every round, for as little and for as much as its next work asks. */
+export function wholeSetsOfStays(bare: Attempt, attempt: (stays: readonly StayChoice[]) => Attempt, stop: () => boolean): StaysChosen {
+  const slots = slotsOf(bare);
+  const judge = judgeOf(slots, bare, attempt, { stop, most: Number.POSITIVE_INFINITY });
+  let chosen: StaysChosen = { bare, best: bare, choice: slots.map(() => -1) };
+  for (const where of new Set(slots.flatMap((s) => s.options.map((o) => o.where))))
+    for (const rank of ['least', 'most'] as const)
+      for (const last of [false, true])
+        chosen =
+          judge(
+            chosen,
+            slots.map((s) => (s.isLast && !last ? -1 : rankOf(s, where, rank))),
+          ) ?? chosen;
+  return chosen;
+}
 
 /**
- * Which tray stands before the fan or in the dehydrator after which round, and how long: tried one after the other, kept
- * where the engine's schedule gains by it, until `stop`.
+ * Which trays stand before the fan or in the dehydrator after which rounds, and how long. Decided together: what one stay wins may show
+ * only when others are there too, so whole sets come first ({@link wholeSetsOfStays}); then choices are changed one at a time, round by
+ * round and tray by tray, as long as the engine's schedule gains, and the search begins anew from the best with a few changed at once.
  */
-export function chooseStays(
-  first: Attempt,
-  attempt: (stays: readonly StayChoice[]) => Attempt,
-  stop: () => boolean,
-  onProgress?: (text: string) => void,
-): Attempt {
-  const { planning, visits, timedByLot } = first.arranged;
-  const windowed = windowedRounds(visits, timedByLot);
-  const places = (['dehydrator', 'fan'] as const).filter((where) => planning.airAt[where] !== null);
-  let best = first;
-  // What was asked for stays as it was asked.
-  const taken = new Set(first.stays.filter((s) => s.why === 'asked').map((s) => `${s.trayId} ${s.round}`));
-  const open = roundsByWaiting(first.arranged).filter(([t, r]) => !windowed.has(`${t} ${r}`) && !taken.has(`${t} ${r}`));
-  for (const [trayId, round] of open) {
-    let chosen: Attempt | null = null;
-    // A tray that goes to set its last small pools may stay there longer, rather than be carried twice.
-    const there = setsLast(first.arranged, best.stays, trayId, round);
-    for (const where of there ? [there.where] : places) {
-      if (stop()) return best;
-      onProgress?.(where === 'fan' ? `trying the fan on tray ${trayId}` : `trying the dehydrator for tray ${trayId}`);
-      for (const seconds of LENGTHS_S[where].filter((x) => !there || x > there.seconds)) {
-        const tried = attempt(
-          there ? best.stays.map((s) => (s === there ? { ...s, seconds } : s)) : [...best.stays, { where, trayId, round, batch: null, seconds, why: 'time' }],
-        );
-        const gain = (best.score[2] as number) - (tried.score[2] as number);
-        const sooner = (best.score[0] as number) > (tried.score[0] as number) || (best.score[1] as number) - (tried.score[1] as number) > WORTH_S;
-        const same = best.score[0] === tried.score[0] && Math.abs((best.score[1] as number) - (tried.score[1] as number)) <= WORTH_S;
-        if ((sooner || (same && gain > WORTH_S)) && (!chosen || better(tried.score, chosen.score))) chosen = tried;
+export function chooseStays(from: StaysChosen, attempt: (stays: readonly StayChoice[]) => Attempt, search: StaySearch): StaysChosen {
+  const slots = slotsOf(from.bare);
+  if (slots.length === 0) return from;
+  const judge = judgeOf(slots, from.bare, attempt, search);
+  const rng = seededRng(search.seed);
+  const moves = movesOf(slots);
+  let best = from;
+  let at = from;
+  for (let idle = 0; idle <= PATIENCE_PER_SLOT * slots.length && !judge.isOver(); ) {
+    let bettered = false;
+    for (const move of shuffled(moves, rng)) {
+      const was = judge.judged();
+      const next = judge(
+        at,
+        at.choice.map((c, i) => (move.slots.includes(i) ? optionLike(slots[i] as Slot, move.option) : c)),
+      );
+      idle += judge.judged() - was;
+      if (!next) continue;
+      at = next;
+      bettered = true;
+      if (isWorth(slots, at, best)) {
+        best = at;
+        idle = 0;
+        search.onProgress?.(`trying what stays of tray ${(slots[move.slots[0] as number] as Slot).trayId} win`);
       }
     }
-    if (chosen) best = chosen;
+    if (bettered) continue;
+    idle += 1;
+    const shaken = [...best.choice];
+    for (let k = 0; k < SHAKEN; k++) {
+      const i = Math.floor(rng() * slots.length);
+      shaken[i] = Math.floor(rng() * ((slots[i] as Slot).options.length + 1)) - 1;
+    }
+    at = judge.anyway(best, shaken) ?? best;
   }
   return best;
+}
+
+/** Judges sets of stays, each once: the better schedule, or null. */
+function judgeOf(slots: readonly Slot[], bare: Attempt, attempt: (stays: readonly StayChoice[]) => Attempt, { stop, most }: Pick<StaySearch, 'stop' | 'most'>) {
+  const known = new Set([slots.map(() => -1).join()]);
+  let judged = 0;
+  const isOver = () => judged >= most || stop();
+  const tried = (choice: readonly number[]): StaysChosen | null => {
+    if (known.has(choice.join()) || isOver()) return null;
+    known.add(choice.join());
+    judged += 1;
+    try {
+      return { bare, best: attempt(staysBy(bare.stays, slots, choice)), choice };
+    } catch (error) {
+      // Stays that leave no schedule are none; that there is one without them is known.
+      if (error instanceof NoAnswer) return null;
+      throw error;
+    }
+  };
+  const judge = (than: StaysChosen, choice: readonly number[]): StaysChosen | null => {
+    const next = tried(choice);
+    return next && isWorth(slots, next, than) ? next : null;
+  };
+  return Object.assign(judge, { isOver, judged: () => judged, anyway: (_than: StaysChosen, choice: readonly number[]) => tried(choice) });
+}
+
+/**
+ * Whether stays are better than others: less late; else an end so much sooner that each further carry has earned its time; else, with
+ * about the same end, hands that are free sooner by as much.
+ */
+function isWorth(slots: readonly Slot[], next: StaysChosen, than: StaysChosen): boolean {
+  const carries = (c: StaysChosen) => c.choice.filter((x, i) => x >= 0 && !slots[i]?.there).length;
+  const [late, end, free] = next.best.score as readonly [number, number, number];
+  const [wasLate, wasEnd, wasFree] = than.best.score as readonly [number, number, number];
+  if (late !== wasLate) return late < wasLate;
+  const earnS = WORTH_S * (carries(next) - carries(than));
+  if (Math.abs(wasEnd - end) > WORTH_S) return wasEnd - end > earnS;
+  return wasFree - free > earnS || (wasFree - free === earnS && end < wasEnd);
+}
+
+function staysBy(given: readonly StayChoice[], slots: readonly Slot[], choice: readonly number[]): StayChoice[] {
+  const chosen = slots.flatMap((s, i) => s.options[choice[i] ?? -1] ?? []);
+  const longer = new Map(
+    slots.flatMap((s, i) => (s.there && s.options[choice[i] ?? -1] ? [[s.there, s.options[choice[i] as number] as StayChoice] as const] : [])),
+  );
+  return [...given.map((s) => longer.get(s) ?? s), ...chosen.filter((s) => ![...longer.values()].includes(s))];
+}
+
+function rankOf(slot: Slot, where: StayPlace, rank: 'least' | 'most'): number {
+  const own = slot.options.flatMap((o, i) => (o.where === where ? [i] : []));
+  return (rank === 'least' ? own[0] : own.at(-1)) ?? -1;
+}
+
+/** One option for one slot or for a round of all trays; null takes the stay away. */
+interface Move {
+  readonly slots: readonly number[];
+  readonly option: { readonly where: StayPlace; readonly rank: number } | null;
+}
+
+function movesOf(slots: readonly Slot[]): Move[] {
+  const rounds = new Map<number, number[]>();
+  const trays = new Map<string, number[]>();
+  for (const [i, s] of slots.entries()) {
+    rounds.set(s.round, [...(rounds.get(s.round) ?? []), i]);
+    trays.set(s.trayId, [...(trays.get(s.trayId) ?? []), i]);
+  }
+  const groups = [...slots.map((_, i) => [i]), ...[...rounds.values(), ...trays.values()].filter((g) => g.length > 1)];
+  return groups.flatMap((group) => {
+    const places = [...new Set(group.flatMap((i) => (slots[i] as Slot).options.map((o) => o.where)))];
+    const ranks = [...Array(MOST_LENGTHS).keys()];
+    return [{ slots: group, option: null }, ...places.flatMap((where) => ranks.map((rank): Move => ({ slots: group, option: { where, rank } })))];
+  });
+}
+
+function optionLike(slot: Slot, option: Move['option']): number {
+  if (!option) return -1;
+  const own = slot.options.flatMap((o, i) => (o.where === option.where ? [i] : []));
+  return own[Math.min(option.rank, own.length - 1)] ?? -1;
+}
+
+/** Where stays may be, with lengths read off what waits: as long as the place needs for each of them from fresh. */
+function slotsOf({ arranged, stays }: Attempt): Slot[] {
+  const { planning, visits, timedByLot } = arranged;
+  const { order, airAt } = planning;
+  const windowed = windowedRounds(visits, timedByLot);
+  // What was asked for stays as it was asked.
+  const asked = new Set(stays.filter((s) => s.why === 'asked').map((s) => `${s.trayId} ${s.round}`));
+  const places = (['dehydrator', 'fan'] as const).filter((where) => airAt[where] !== null);
+  const all = roundsByWaiting(arranged).filter(([t, r]) => !windowed.has(`${t} ${r}`) && !asked.has(`${t} ${r}`));
+  return all.flatMap(([trayId, round]): Slot[] => {
+    const there = setsLast(arranged, stays, trayId, round) ?? null;
+    const point = { round, batch: null };
+    const own = visits.filter((v) => v.lot.trayId === trayId);
+    const [before, behind] = [own.filter((v) => isBeforeStay(v.bundle, point)), own.filter((v) => !isBeforeStay(v.bundle, point))];
+    const needs = before.flatMap((a) =>
+      (timedByLot.get(a.lot.id) ?? []).flatMap((t) => {
+        const crosses = a.times.endS.has(t.gap.from) && behind.some((b) => b.lot.id === a.lot.id && b.times.endS.has(t.gap.to));
+        const need = crosses ? lossNeeded(t.gap, order.margin, order.factors) : 0;
+        return need > 0 ? [need] : [];
+      }),
+    );
+    const options = (there ? [there.where] : places).flatMap((where) => {
+      const rate = dryingRate(airAt[where] as Air);
+      const seconds = [...new Set(needs.map((need) => Math.ceil(secondsToLose(rate, 0, need))))]
+        .filter((x) => x <= LONGEST_S[where] && (!there || x > there.seconds))
+        .sort((a, b) => a - b);
+      return spread(seconds).map((x): StayChoice => (there ? { ...there, seconds: x } : { where, trayId, round, batch: null, seconds: x, why: 'time' }));
+    });
+    const isLast = behind.every((v) => v.bundle.kind === 'pack');
+    return options.length > 0 ? [{ trayId, round, isLast, options, there }] : [];
+  });
+}
+
+/** A few of many lengths, the shortest and the longest among them. */
+function spread(seconds: readonly number[]): number[] {
+  const apart = seconds.filter((x, i) => i === 0 || x - (seconds[i - 1] as number) >= ALIKE_S || i === seconds.length - 1);
+  if (apart.length <= MOST_LENGTHS) return [...apart];
+  return [...Array(MOST_LENGTHS).keys()].map((k) => apart[Math.round((k * (apart.length - 1)) / (MOST_LENGTHS - 1))] as number);
 }
 
 /** The stay that sets the small pools of a tray's last batch in a round, if there is one. */
@@ -103,11 +283,11 @@ export function givenStays({ planning, visits, timedByLot }: Arranged): StayChoi
   return out.sort((a, b) => byPoint(a, b));
 }
 
-/** Trays with their wet rounds, tray by tray in order of their rounds. */
+/** Trays with their rounds of floods and of details, tray by tray in order of their rounds. */
 function roundsByWaiting({ visits }: Arranged): [string, number][] {
   const out: [string, number][] = [];
   for (const trayId of new Set(visits.map((v) => v.lot.trayId))) {
-    const rounds = new Set(visits.filter((v) => v.lot.trayId === trayId && v.bundle.kind === 'wet').map((v) => v.bundle.round));
+    const rounds = new Set(visits.filter((v) => v.lot.trayId === trayId && (v.bundle.kind === 'wet' || v.bundle.kind === 'detail')).map((v) => v.bundle.round));
     for (const r of [...rounds].sort((a, b) => a - b)) out.push([trayId, r]);
   }
   return out;

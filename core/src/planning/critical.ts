@@ -41,7 +41,7 @@ export function criticalChain(plan: Plan): readonly string[] {
     chain.push(at.id);
     const { because } = at;
     if (because.kind === 'first') break;
-    at = because.kind === 'opening-hours' || because.kind === 'pieces' ? beforeOf(plan, at) : planIndex(plan).task(because.fromTask);
+    at = 'fromTask' in because ? planIndex(plan).task(because.fromTask) : beforeOf(plan, at);
   }
   return chain.reverse();
 }

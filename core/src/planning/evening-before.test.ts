@@ -205,7 +205,7 @@ describe('an order that does not fit', () => {
     expect(found.find((f) => f.kind === 'earlier')?.costMin).toBeGreaterThanOrEqual(15);
   });
   it('where no single change is enough, two together are offered, and do', () => {
-    const hopeless = small({ ...inOneGo(6), designs: [{ ...(regatta.designs[1] as OrderFile['designs'][number]), count: 14 }] });
+    const hopeless = small({ ...inOneGo(2.2), designs: [{ ...(regatta.designs[1] as OrderFile['designs'][number]), count: 14 }] });
     const found = suggestFit({ order: hopeless, designs: [designs[1] as (typeof designs)[number]] });
     expect(found.length).toBeGreaterThan(0);
     for (const f of found) {

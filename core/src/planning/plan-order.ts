@@ -1,9 +1,10 @@
-import { lagKey } from '../formats/ids.js';
+import { lagKey, stayIdOf } from '../formats/ids.js';
 import { type Arrangement, arrangementWays, type Plan } from '../formats/plan.js';
 import { NoAnswer } from '../units/bad-input.js';
-
-import { chooseStays, givenStays } from './choose-stays.js';
-import { type Arranged, type Attempt, arrange, attempt, better, dueS, type PlanInput, type Planning, preparePlanning } from './planning.js';
+import { takeOutId } from './build-problem.js';
+import { chooseStays, givenStays, type StaysChosen, wholeSetsOfStays } from './choose-stays.js';
+import { type Arranged, type Attempt, arrange, attempt, better, dueS, endAtBestS, type PlanInput, type Planning, preparePlanning } from './planning.js';
+import { FETCHED_WITHIN_S } from './stays.js';
 import { staysOf, toPlan } from './to-plan.js';
 import { measureGaps } from './verify.js';
 
@@ -26,6 +27,10 @@ const STAYS_UNTIL = 0.6;
 const LONG_BY = 1.1;
 const SHORT_BY_S = 5;
 const MEASURE_TRIES = 3;
+/** Share of the time that the bound may take at least, even after all is used up. */
+const BOUND_SHARE = 0.05;
+/** Sets of stays that are judged where no time is given. */
+const MOST_JUDGED = 40;
 
 /**
  * An order planned: steps of one cookie → trays → visits → integer lags → schedule → plan. Throws {@link NoAnswer} with
@@ -34,18 +39,23 @@ const MEASURE_TRIES = 3;
 export function planOrder(input: PlanOptions): Plan {
   const planning = preparePlanning(input);
   const timeUsed = input.timeUsed ?? (() => 0);
-  const told = (a: Attempt, arrangement: Arrangement) => input.onPlan?.(toPlan(a, arrangement));
-  let first = true;
-  const { best: arranged, arrangement } = chooseArrangement(planning, (a, so) => {
-    // Only the very first is reported as it comes; the others follow within the second.
-    if (first) told(a, so);
-    first = false;
-  });
-  let best = arranged;
   const after = (share: number) => () => timeUsed() >= share;
+  let first = true;
+  const report = (a: Attempt, so: Arrangement) => {
+    // Only the very first is reported as it comes; the others follow within the second.
+    if (first) input.onPlan?.(toPlan(a, so));
+    first = false;
+  };
+  const { chosen, arrangement } = chooseArrangement(planning, report, after(STAYS_UNTIL / 2));
+  refuseEmptyPins(chosen.bare);
   // Ended early, judging is still whole: each attempt is measured in passes.
-  const judged = (stays: Attempt['stays']) => attempt(best.arranged, { stays, passes: JUDGE_PASSES });
-  best = chooseStays(best, judged, after(STAYS_UNTIL), input.onProgress);
+  const judged = (stays: Attempt['stays']) => attempt(chosen.bare.arranged, { stays, passes: JUDGE_PASSES });
+  let { best } = chooseStays(chosen, judged, {
+    stop: after(STAYS_UNTIL),
+    most: input.timeUsed ? Number.POSITIVE_INFINITY : MOST_JUDGED,
+    seed: planning.seed,
+    ...(input.onProgress ? { onProgress: input.onProgress } : {}),
+  });
   input.onProgress?.('settling the plan');
   const began = timeUsed();
   const settled = attempt(best.arranged, {
@@ -55,17 +65,44 @@ export function planOrder(input: PlanOptions): Plan {
     warm: best.solution.start,
   });
   if (better(settled.score, best.score)) best = settled;
-  best = measureAgain(best);
+  best = measureAgain(fetchedAsSoon(best));
   refuseLate(best);
-  return toPlan(best, arrangement);
+  return toPlan(best, arrangement, endAtBest(best, input));
 }
 
-/** Which cookies share a tray, and which are begun first: each way planned quickly, the best one kept. */
+/** The stays with their places kept only as long as hands really need to fetch the tray, and what that wins. */
+function fetchedAsSoon(first: Attempt): Attempt {
+  let best = first;
+  for (let i = 0; i < MEASURE_TRIES; i++) {
+    const { start } = best.solution;
+    const stays = best.stays.map((s) => ({ ...s, waitS: (start[takeOutId(s)] as number) - (start[stayIdOf(s)] as number) - s.seconds }));
+    if (stays.every((s, k) => s.waitS === (best.stays[k]?.waitS ?? FETCHED_WITHIN_S))) break;
+    const next = attempt(best.arranged, { stays, passes: JUDGE_PASSES * 4, warm: start });
+    if (better(best.score, next.score)) break;
+    best = next;
+  }
+  return best;
+}
+
+/** What no plan can beat, over all stays; where there is nothing to choose the schedule's own bound says it. */
+function endAtBest({ arranged, solution }: Attempt, { passes, timeUsed }: PlanOptions): number {
+  const { airAt } = arranged.planning;
+  if (!airAt.fan && !airAt.dehydrator) return solution.proven === true ? solution.makespan : solution.lowerBound;
+  const began = timeUsed?.() ?? 0;
+  const share = Math.max(BOUND_SHARE, 1 - began);
+  return endAtBestS(arranged, {
+    passes: Math.min(passes ?? FINAL_PASSES, FINAL_PASSES),
+    ...(timeUsed ? { timeUsed: () => (timeUsed() - began) / share } : {}),
+  });
+}
+
+/** Which cookies share a tray, and which are begun first: each way planned quickly, with and without stays, the best one kept. */
 export function chooseArrangement(
   planning: Planning,
   onInTime?: (a: Attempt, arrangement: Arrangement) => void,
-): { readonly best: Attempt; readonly arrangement: Arrangement } {
-  let best: Attempt | null = null;
+  stop: () => boolean = () => false,
+): { readonly chosen: StaysChosen; readonly arrangement: Arrangement } {
+  let best: StaysChosen | null = null;
   let refused: NoAnswer | null = null;
   const tried: { way: (typeof arrangementWays)[number]; endS: number | null }[] = [];
   const seen = new Map<string, number | null>();
@@ -79,10 +116,12 @@ export function chooseArrangement(
         continue;
       }
       const a = attempt(arranged, { stays: givenStays(arranged), passes: JUDGE_PASSES });
-      seen.set(key, a.solution.makespan);
-      tried.push({ way, endS: a.solution.makespan });
-      if (!best || better(a.score, best.score)) best = a;
-      if (isInTime(a)) onInTime?.(a, { way, tried: [...tried] });
+      if (isInTime(a)) onInTime?.(a, { way, tried: [...tried, { way, endS: a.solution.makespan }] });
+      const own = wholeSetsOfStays(a, (stays) => attempt(arranged, { stays, passes: JUDGE_PASSES }), stop);
+      const endS = own.best.solution.makespan;
+      seen.set(key, endS);
+      tried.push({ way, endS });
+      if (!best || better(own.best.score, best.best.score)) best = own;
     } catch (error) {
       if (!(error instanceof NoAnswer)) throw error;
       refused ??= error;
@@ -90,7 +129,7 @@ export function chooseArrangement(
     }
   }
   if (!best) throw refused ?? new NoAnswer('unsolved', 'The order could not be planned.');
-  return { best, arrangement: { way: best.arranged.way, tried } };
+  return { chosen: best, arrangement: { way: best.best.arranged.way, tried } };
 }
 
 /** Cautious waits behind a stay are measured through the air the plan gives, and solved again where they were too long. */
@@ -129,6 +168,19 @@ function measureAgain(first: Attempt): Attempt {
     best = next;
   }
   return best;
+}
+
+/** A pin on a tray that stays empty would be void without a word. */
+function refuseEmptyPins({ arranged }: Attempt): void {
+  const used = new Set(arranged.lots.map((l) => l.trayId as string));
+  const { pins } = arranged.planning.order;
+  for (const [i, p] of pins.entries())
+    if ((p.kind === 'tray-first' || p.kind === 'stay') && !used.has(p.tray))
+      throw new NoAnswer(
+        'empty-tray',
+        `pins[${i}].tray: tray ${p.tray} stays empty, since ${[...used].join(', ')} hold all the cookies: name one of those, or take the pin back.`,
+        { place: `pins[${i}].tray` },
+      );
 }
 
 export const isInTime = (a: Attempt): boolean => (a.solution.tardiness ?? 0) <= 0;

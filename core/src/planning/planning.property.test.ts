@@ -78,7 +78,7 @@ const order: fc.Arbitrary<OrderFile> = fc
               },
             ]
           : []),
-        ...(r.first ? [{ kind: 'tray-first' as const, tray: (trays.at(-1) as { id: string }).id }] : []),
+        ...(r.first ? [{ kind: 'tray-first' as const, tray: (trays[Math.ceil(made / r.places) - 1] as { id: string }).id }] : []),
         ...(r.notBeforeH ? [{ kind: 'not-before' as const, tray: 'T1', at: opens(0) + r.notBeforeH * 3600 }] : []),
       ],
       school: schoolById(r.school),

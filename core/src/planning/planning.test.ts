@@ -137,7 +137,7 @@ describe('the demo’s order', () => {
 
 describe('what cannot be done is said with its reason', () => {
   it.each([
-    ['trays-full', { trays: [{ id: 'A', places: 8 }] }, /24 cookies do not fit on 1 trays with 8 places/],
+    ['trays-full', { trays: [{ id: 'A', places: 8 }] }, /24 cookies do not fit on one tray with 8 places/],
     ['never-dries', { air: { tempC: 22, humidityPct: 88 } }, /At 88 % humidity .* it works at \d+ % or below/],
     ['does-not-fit', { openingHours: [DAY1], packBy: DAY1[1] }, /ends \d+ h \d+ min after/],
     ['does-not-fit', { packBy: DAY2[0] + 60 }, /the time it must be packed by/],

@@ -3,14 +3,14 @@ import { type Air, withFan } from '../drying/air.js';
 import { airInDehydrator } from '../drying/fan.js';
 import type { OrderFile, OrderTray } from '../formats/order.js';
 import type { ArrangementWay, Lot, StayPlace, TimedGap } from '../formats/plan.js';
-import type { Solution } from '../scheduling/problem.js';
+import type { Infeasible, Solution } from '../scheduling/problem.js';
 import { solve } from '../scheduling/solve.js';
 import { deriveSteps, type StepGraph } from '../steps/derive.js';
 import { ASSUMED_PACE, type Pace, scaledPace } from '../steps/pace.js';
 import { bagKey } from '../steps/step.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { fillTrays, type PlacesOf, shareTrays } from './arrange.js';
-import { type Built, buildProblem } from './build-problem.js';
+import { type Built, buildProblem, carryId, takeOutId } from './build-problem.js';
 import { graphAtOwnPace, paceOfHands } from './own-pace.js';
 import type { StayChoice } from './stays.js';
 import { timeGap } from './timed-gap.js';
@@ -114,7 +114,14 @@ export const labourOf = (g: StepGraph): number => g.steps.reduce((s, x) => s + x
 
 export function arrange(planning: Planning, way: ArrangementWay): Arranged {
   const { order, ids, graphs, timedByDesign, pace } = planning;
-  const lots = fillTrays(order, ids, planning.placesOf, way, graphs.map(labourOf));
+  const lots = fillTrays(
+    order,
+    ids,
+    planning.designs.map((d) => d.cookie),
+    planning.placesOf,
+    way,
+    graphs.map(labourOf),
+  );
   const graphOf = (lot: Lot) => graphs[ids.indexOf(lot.designId)] as StepGraph;
   const handsOf = shareTrays(order, lots, (lot) => lot.cookies * graphOf(lot).steps.reduce((s, x) => s + x.seconds, 0));
   const timedByLot = new Map(lots.map((l) => [l.id, timedByDesign.get(l.designId) as readonly TimedGap[]]));
@@ -168,9 +175,26 @@ export function dueS(planning: Planning, designId: string): number {
 
 /** A schedule for arranged trays. Throws {@link NoAnswer} where there is none. */
 export function attempt(arranged: Arranged, options: AttemptOptions): Attempt {
+  const { planning, visits } = arranged;
+  const { order } = planning;
+  const built = problemOf(arranged, options);
+  const solution = solve(built.problem, {
+    passes: options.passes,
+    seed: planning.seed,
+    ...(options.timeUsed ? { timeUsed: options.timeUsed } : {}),
+    ...(options.warm ? { warm: options.warm } : {}),
+  });
+  if ('infeasible' in solution) throw cannotBePlanned(arranged, options.stays, solution);
+  if ('unsolved' in solution)
+    throw new NoAnswer('unsolved', 'No plan was found in the time given, and none was proven impossible: give it more time, or open the bench longer.');
+  return { arranged, stays: options.stays, built, solution, score: scoreOf(solution, visits, order) };
+}
+
+/** The problem of arranged trays with these stays; `atBest` as a bound asks for it. */
+function problemOf(arranged: Arranged, options: Pick<AttemptOptions, 'stays' | 'measured' | 'notBeforeS'> & { readonly atBest?: boolean }): Built {
   const { planning, visits, timedByLot, lots } = arranged;
   const { order } = planning;
-  const built = buildProblem({
+  return buildProblem({
     order,
     visits,
     timedByLot,
@@ -185,16 +209,36 @@ export function attempt(arranged: Arranged, options: AttemptOptions): Attempt {
     factors: order.factors,
     pace: planning.pace,
     ...(options.measured ? { measured: options.measured } : {}),
+    ...(options.atBest ? { atBest: true } : {}),
   });
-  const solution = solve(built.problem, {
-    passes: options.passes,
-    seed: planning.seed,
-    ...(options.timeUsed ? { timeUsed: options.timeUsed } : {}),
-    ...(options.warm ? { warm: options.warm } : {}),
-  });
-  if ('infeasible' in solution) throw new NoAnswer('infeasible', `The order cannot be planned: ${solution.message}.`);
-  if ('unsolved' in solution) throw new NoAnswer('unsolved', `The order could not be planned: ${solution.message}.`);
-  return { arranged, stays: options.stays, built, solution, score: scoreOf(solution, visits, order) };
+}
+
+/**
+ * No plan with the cookies on these trays and in these hands ends earlier, whatever stays are chosen: the engine's bound with every
+ * wait as short as the best air there is allows, and no place taken.
+ */
+export function endAtBestS(arranged: Arranged, options: Pick<AttemptOptions, 'passes' | 'timeUsed'>): number {
+  const { problem } = problemOf(arranged, { stays: [], atBest: true });
+  const outcome = solve({ ...problem, objective: 'makespan' }, { ...options, seed: arranged.planning.seed });
+  return 'start' in outcome ? outcome.lowerBound : 0;
+}
+
+/** What stands in each other's way, in the user's own names, with what would help. */
+function cannotBePlanned({ planning, visits }: Arranged, stays: readonly StayChoice[], { because }: Infeasible): NoAnswer {
+  const { ids, designs } = planning;
+  const where = new Map([
+    ...visits.map((v) => [v.id as string, `${designs[ids.indexOf(v.lot.designId)]?.name ?? v.lot.designId} on tray ${v.lot.trayId}`] as const),
+    ...stays.flatMap((s) => [carryId(s), takeOutId(s)].map((id) => [id, `tray ${s.trayId}`] as const)),
+  ]);
+  const named = [...new Set(because.tasks.flatMap((id) => where.get(id) ?? []))];
+  const what = named.length > 3 ? `${named.slice(0, 3).join(', ')} and ${named.length - 3} more` : named.join(' and ');
+  const sentence =
+    because.kind === 'positive-cycle'
+      ? `${what}: something has to wait longer than its window stays open: loosen the icing it goes into, ask for a shorter wait, or choose a bolder margin.`
+      : because.kind === 'calendar'
+        ? `${what}: the wet work cannot be fitted into the opening hours without a window closing: open the bench longer in one stretch, or put fewer cookies on a tray.`
+        : `${what}: the wet work cannot be fitted between each other's windows: put fewer cookies on a tray, or choose a bolder margin.`;
+  return new NoAnswer('infeasible', sentence, { kind: because.kind });
 }
 
 /** Lateness, then the end, then when the hands are free on each bench day. */

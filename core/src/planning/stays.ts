@@ -1,8 +1,5 @@
 import type { StayPlace, StayReason } from '../formats/plan.js';
 
-/** Lengths a stay may have where the planner chooses it. */
-export const STAY_LENGTHS_S = [180, 600, 1200, 1800, 2700] as const;
-
 /** Where in a tray's work a stay comes: after a round of wet work, or after the first batches of it. */
 export interface StayPoint {
   readonly round: number;
@@ -16,7 +13,12 @@ export interface StayChoice extends StayPoint {
   readonly trayId: string;
   readonly seconds: number;
   readonly why: StayReason;
+  /** how long it may stand there beyond that until hands fetch it; its place is kept so long. Left out: {@link FETCHED_WITHIN_S} */
+  readonly waitS?: number;
 }
+
+/** A tray is fetched at most so long after its time, while nothing better is known. */
+export const FETCHED_WITHIN_S = 120;
 
 /** Work at a tray, by where it comes. */
 export interface Placed {

@@ -30,6 +30,8 @@ const MIN = 60;
 const EARLIER_MIN = [15, 30, 45, 60, 90, 120, 180] as const;
 /** What things cost beside the minutes they take: *assumed*, only to put the list in order. */
 const FAN_COST_MIN = 2;
+/** Sets of stays that are judged for one change. */
+const MOST_JUDGED = 24;
 const DEHYDRATOR_COST_MIN = 10;
 const BOLDER_COST_MIN = 20;
 const PIN_COST_MIN = 25;
@@ -95,15 +97,15 @@ const coarse = <T>(steps: readonly T[]): readonly T[] => (steps.length < 3 ? ste
 /** Whether some quick plan packs everything in time. */
 export function fitsSomehow(input: PlanInput, stop: () => boolean): boolean {
   try {
-    const { best } = chooseArrangement(preparePlanning(input));
-    if (isInTime(best)) return true;
+    const { chosen } = chooseArrangement(preparePlanning(input), undefined, stop);
+    if (isInTime(chosen.best)) return true;
     let found = false;
     const judged = (stays: Attempt['stays']) => {
-      const tried = attempt(best.arranged, { stays, passes: JUDGE_PASSES });
+      const tried = attempt(chosen.bare.arranged, { stays, passes: JUDGE_PASSES });
       found ||= isInTime(tried);
       return tried;
     };
-    chooseStays(best, judged, () => found || stop());
+    chooseStays(chosen, judged, { stop: () => found || stop(), most: MOST_JUDGED, seed: 1 });
     return found;
   } catch (error) {
     if (error instanceof NoAnswer) return false;

@@ -1,5 +1,6 @@
 import { type Design, sectionById } from '../design/design.js';
 import { lagKey, stayIdOf } from '../formats/ids.js';
+import type { OrderFile } from '../formats/order.js';
 import type { Arrangement, Because, Lag, Motion, Plan, PlanDesign, PlanTask, PlanWait, Stay, TimedGap } from '../formats/plan.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { Pace } from '../steps/pace.js';
@@ -17,13 +18,13 @@ export const MODEL_VERSION = 'kestfog-model/4';
 export function staysOf(a: Attempt): Stay[] {
   return a.stays.map((s): Stay => {
     const startS = a.solution.start[stayIdOf(s)] as number;
-    const endS = s.where === 'dehydrator' ? (a.solution.start[takeOutId(s)] as number) : startS + s.seconds;
+    const endS = a.solution.start[takeOutId(s)] as number;
     return { id: stayIdOf(s), where: s.where, trayId: s.trayId, round: s.round, batch: s.batch, why: s.why, startS, endS, forS: s.seconds };
   });
 }
 
-/** A schedule as a plan: tasks with their moments, stays, waits and reasons. */
-export function toPlan(a: Attempt, arrangement: Arrangement): Plan {
+/** A schedule as a plan: tasks with their moments, stays, waits and reasons; `lowerBoundS` holds over all stays there might be. */
+export function toPlan(a: Attempt, arrangement: Arrangement, lowerBoundS = 0): Plan {
   const { solution } = a;
   const { planning, visits, timedByLot, lots, handsOf } = a.arranged;
   const { order, ids, designs, graphs, pace } = planning;
@@ -55,11 +56,12 @@ export function toPlan(a: Attempt, arrangement: Arrangement): Plan {
     });
   for (const s of a.stays) {
     carried(s, 'carry', carryId(s), `carry it to the ${s.where === 'fan' ? 'fan' : 'dehydrator'} for ${Math.round(s.seconds / 60)} min, level, no knocks`);
-    if (s.where === 'dehydrator') carried(s, 'take-out', takeOutId(s), 'take it out of the dehydrator');
+    carried(s, 'take-out', takeOutId(s), s.where === 'fan' ? 'fetch it from the fan' : 'take it out of the dehydrator');
   }
   timedTasks.sort((x, y) => x.startS - y.startS || x.endS - y.endS);
   const waits = waitsOf(a.built.lags, startOf);
-  const tasks = withReasons(timedTasks, waits, pace, order.piecesFrom);
+  const tasks = withReasons(timedTasks, waits, stays, pace, order);
+  const endS = Math.max(...tasks.map((t) => t.endS));
   return {
     format: 'kestfog-plan/4',
     modelVersion: MODEL_VERSION,
@@ -74,9 +76,9 @@ export function toPlan(a: Attempt, arrangement: Arrangement): Plan {
     dehydratorAir: planning.airAt.dehydrator,
     openingHours: order.openingHours,
     packBy: order.packBy,
-    endS: Math.max(...tasks.map((t) => t.endS)),
-    proven: solution.proven === true,
-    lowerBoundS: solution.lowerBound,
+    endS,
+    proven: lowerBoundS >= endS,
+    lowerBoundS: Math.min(lowerBoundS, endS),
     handsOnS: tasks.reduce((s, t) => s + t.endS - t.startS, 0),
     designs: order.designs.map((d, i): PlanDesign => ({ ...d, id: ids[i] as string, graph: graphs[i] as StepGraph, drawing: designs[i] as Design })),
     trays: order.trays.map((t) => ({ id: t.id, places: t.places ?? null, lots: lots.filter((l) => l.trayId === t.id) })),
@@ -159,11 +161,14 @@ function titleOf(v: Visit, design: Design): string {
 
 const listed = (names: readonly string[]) => (names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`);
 
-/** The lags between tasks as a plan keeps them: of several between the same two the longest wait and the shortest window. */
+/**
+ * The lags between tasks as a plan keeps them: of several between the same two the longest wait and the shortest window. A tray's time
+ * away and what dries meanwhile are two: in other air the shorter may become the longer.
+ */
 export function waitsOf(lags: readonly Lag[], startOf: (id: string) => number): PlanWait[] {
   const strongest = new Map<string, PlanWait>();
   for (const l of lags) {
-    const key = lagKey(l.from, l.to);
+    const key = `${lagKey(l.from, l.to)} ${l.rule === 'away-drying'}`;
     const known = strongest.get(key);
     // The longest wait gives the reason; a window that shuts is kept whichever wait it came with.
     const maxS = known?.maxS != null && (l.maxS === null || known.maxS < l.maxS) ? known.maxS : l.maxS;
@@ -184,8 +189,8 @@ export function waitsOf(lags: readonly Lag[], startOf: (id: string) => number): 
 }
 
 /** Tasks in order of time, each with why it does not begin earlier. */
-export const withReasons = (tasks: readonly PlanTask[], waits: readonly PlanWait[], pace: Pace, piecesFrom: number | null = null): PlanTask[] =>
-  tasks.map((t, i): PlanTask => ({ ...t, because: because(t, before(tasks, i), waits, pace, piecesFrom) }));
+export const withReasons = (tasks: readonly PlanTask[], waits: readonly PlanWait[], stays: readonly Stay[], pace: Pace, order: OrderFile): PlanTask[] =>
+  tasks.map((t, i): PlanTask => ({ ...t, because: because(t, before(tasks, i), { tasks, waits, stays, pace, order }) }));
 
 /** The task the same hands did before. */
 function before(tasks: readonly PlanTask[], i: number): PlanTask | undefined {
@@ -193,13 +198,41 @@ function before(tasks: readonly PlanTask[], i: number): PlanTask | undefined {
   return undefined;
 }
 
-/** What holds a task back: the drying or the stay that ends just then, the hands, or the bench's hours. */
-function because(t: PlanTask, previous: PlanTask | undefined, waits: readonly PlanWait[], pace: Pace, piecesFrom: number | null): Because {
+interface Around {
+  readonly tasks: readonly PlanTask[];
+  readonly waits: readonly PlanWait[];
+  readonly stays: readonly Stay[];
+  readonly pace: Pace;
+  readonly order: OrderFile;
+}
+
+/** What holds a task back: what ends just before it, looked for from what most plainly does. */
+function because(t: PlanTask, previous: PlanTask | undefined, { tasks, waits, stays, pace, order }: Around): Because {
+  const { piecesFrom } = order;
   if (piecesFrom !== null && t.startS === piecesFrom && t.motions.some((m) => PIECE_TECHNIQUES.includes(m.technique))) return { kind: 'pieces' };
   const binding = waits.filter((w) => w.to === t.id && w.slackS <= 0).sort((a, b) => b.minS - a.minS)[0];
   if (binding && binding.minS > 0 && binding.rule !== 'prepared-first')
     return { kind: 'drying', fromTask: binding.from, waitS: binding.minS, ...whyOf(binding) };
-  if (!previous) return { kind: 'first' };
-  if (t.startS - previous.endS <= pace.changeoverS) return { kind: 'hands', fromTask: previous.id };
-  return { kind: 'opening-hours' };
+  const justAfter = (s: number) => s <= t.startS && t.startS - s <= pace.changeoverS;
+  if (previous && justAfter(previous.endS)) return { kind: 'hands', fromTask: previous.id };
+  if (order.openingHours.some(([from]) => justAfter(from))) return previous ? { kind: 'opening-hours' } : { kind: 'first' };
+  for (const p of order.pins) {
+    if (p.kind === 'not-before' && p.tray === t.trayId && justAfter(p.at)) return { kind: 'pin', label: null };
+    if (p.kind === 'away' && (p.who === null || p.who === t.by) && justAfter(p.to)) return { kind: 'pin', label: p.label };
+  }
+  const ended = tasks.filter((o) => o !== t && justAfter(o.endS)).sort((a, b) => b.endS - a.endS);
+  const onTray = ended.find((o) => o.trayId === t.trayId);
+  if (onTray) return { kind: 'tray', fromTask: onTray.id };
+  // A place is free once hands have fetched what stood there: while the next tray is on its way.
+  const stay = t.kind === 'carry' ? stays.find((s) => s.trayId === t.trayId && s.startS === t.endS) : undefined;
+  const left = stay && tasks.find((o) => o.kind === 'take-out' && Math.abs(o.endS - stay.startS) <= pace.changeoverS && isFrom(stays, o, stay.where));
+  if (stay && left) return { kind: 'place', where: stay.where, fromTask: left.id };
+  const bags = order.openBags === null || t.bags.length === 0 ? undefined : ended.find((o) => o.bags.length > 0);
+  if (bags) return { kind: 'bags', fromTask: bags.id };
+  const round = order.school.working === 'round-a-visit' ? ended.find((o) => o.kind === 'wet' && o.round < t.round) : undefined;
+  if (round) return { kind: 'round', fromTask: round.id };
+  return previous ? { kind: 'unhurried' } : { kind: 'first' };
 }
+
+const isFrom = (stays: readonly Stay[], takeOut: PlanTask, where: Stay['where']): boolean =>
+  stays.some((s) => s.where === where && s.trayId === takeOut.trayId && s.endS === takeOut.startS);

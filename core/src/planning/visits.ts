@@ -96,7 +96,9 @@ const clock = (s: number) => `${Math.floor(s / 60)}:${String(Math.floor(s % 60))
 
 function tooSlow(bundle: Bundle, window: InnerWindow, tookS: number, designName: string): NoAnswer {
   const colours = new Set(bundle.steps.filter(isWetMark).map((s) => (s.bag ? bagKey(s.bag) : 'scribe'))).size;
-  const work = colours > 0 ? `${colours} ${colours === 1 ? 'pass' : 'passes'} of wet work take ${clock(tookS)}` : `flooding takes ${clock(tookS)}`;
+  // Rounded against each other, so that what does not fit never looks as if it did.
+  const took = clock(Math.ceil(tookS));
+  const work = colours > 1 ? `${colours} passes of wet work take ${took}` : colours === 1 ? `one pass of wet work takes ${took}` : `flooding takes ${took}`;
   return new NoAnswer(
     'window-too-short',
     `${designName}: ${work} on one cookie and the window is ${clock(window.maxS)}: loosen the icing, drop a colour, or choose a bolder margin.`,

@@ -30,8 +30,20 @@ export function becauseText(plan: Plan, because: Because): string {
       return 'its pieces cannot be lifted from their parchment sooner';
     case 'hands':
       return from ? `the hands are at tray ${from.trayId} before (${from.title})` : 'the hands are elsewhere before';
+    case 'tray':
+      return from ? `the tray is worked on before (${from.title})` : 'the tray is worked on before';
+    case 'place':
+      return because.where === 'fan' ? 'the place before the fan is taken until then' : 'the place in the dehydrator is taken until then';
+    case 'bags':
+      return 'no more bags may be open before';
+    case 'round':
+      return 'the other trays have this round first';
+    case 'pin':
+      return because.label === null ? 'not before then, as you asked' : `nobody is at the bench before (${because.label})`;
     case 'opening-hours':
-      return 'nothing can be done sooner within the bench’s hours';
+      return 'the bench does not open sooner';
+    case 'unhurried':
+      return 'nothing would be won by doing it sooner';
   }
 }
 

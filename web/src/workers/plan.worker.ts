@@ -50,7 +50,7 @@ const work = {
   },
   /** Goes the way of a first plan once, unasked: the engine is warm when it counts. */
   warm: (order: OrderFile, designs: readonly Design[]): boolean =>
-    answered(() => chooseArrangement(preparePlanning({ order, designs })).best.solution.makespan).ok,
+    answered(() => chooseArrangement(preparePlanning({ order, designs })).chosen.best.solution.makespan).ok,
   replan: (state: RunState, nowS: number): Answered<Replanned> => answered(() => replan(runIndex(state), nowS)),
   checks: (plan: Plan): Answered<readonly PlannedCheck[]> => answered(() => plannedChecks(plan)),
   chance: (plan: Plan): Answered<Chance> => answered(() => chanceOf(plan)),

@@ -4,6 +4,7 @@ import { timesInAir } from '../../drying/forecast.js';
 import { dryingOutlook } from '../../drying/outlook.js';
 import { type DryingState, surfaceStates } from '../../drying/state.js';
 import { margins } from '../../drying/uncertainty.js';
+import { BadInput } from '../../units/bad-input.js';
 import { type Command, choiceOption, numberOption, parse, print } from '../command.js';
 
 const HELPS = ['none', 'fan', 'dehydrator'] as const;
@@ -32,8 +33,8 @@ A reason is {"code":"humid","limitHumidityPct"} (the air takes too little water;
         humidity: { type: 'string', default: '50' },
         air: { type: 'string', default: '0.1' },
         'help-by': { type: 'string', default: 'none' },
-        'fan-m': { type: 'string', default: '0.5' },
-        'dehydrator-c': { type: 'string', default: '35' },
+        'fan-m': { type: 'string' },
+        'dehydrator-c': { type: 'string' },
         margin: { type: 'string', default: 'normal' },
         on: { type: 'string', default: 'cookie' },
       },
@@ -50,8 +51,14 @@ A reason is {"code":"humid","limitHumidityPct"} (the air takes too little water;
       airMPerS: numberOption(values, 'air', 0, 5, 'm/s'),
     };
     const help = choiceOption(values, 'help-by', HELPS);
-    const fanM = numberOption(values, 'fan-m', 0.1, 20, 'm');
-    const dehydratorC = numberOption(values, 'dehydrator-c', 20, 80, '°C');
+    for (const [option, needs] of [
+      ['fan-m', 'fan'],
+      ['dehydrator-c', 'dehydrator'],
+    ] as const)
+      if (values[option] !== undefined && help !== needs)
+        throw new BadInput('option', `--${option} says how the ${needs} stands, and there is none: add --help-by ${needs}, or leave it out.`);
+    const fanM = numberOption({ 'fan-m': '0.5', ...values }, 'fan-m', 0.1, 20, 'm');
+    const dehydratorC = numberOption({ 'dehydrator-c': '35', ...values }, 'dehydrator-c', 20, 80, '°C');
     const air = help === 'fan' ? airBeforeFan(room, fanM) : help === 'dehydrator' ? airInDehydrator(room, dehydratorC) : room;
     const o = dryingOutlook(region, air);
     const times = timesInAir(region, air, choiceOption(values, 'margin', margins));
