@@ -140,6 +140,8 @@ function inFullNames({ bench, boxAir, ...rest }: Json): Json {
     order: { ...orderInFullNames(order), format: 'kestfog-order/3', school: migratedSchool(order['school'] as Json) },
     openingHours: bench,
     dehydratorAir: boxAir,
+    // A plan that was late was not kept.
+    late: null,
     stays: all(rest['stays'], placeInFull),
     tasks: all(rest['tasks'], (t) => ((t['because'] as Json | undefined)?.['kind'] === 'bench' ? { ...t, because: { kind: 'opening-hours' } } : t)),
   };

@@ -27,6 +27,8 @@ export interface Plan {
   readonly openingHours: readonly (readonly [number, number])[];
   readonly packBy: number | null;
   readonly endS: number;
+  /** what is packed after it is due; null where all is in time */
+  readonly late: Late | null;
   readonly proven: boolean;
   /** no plan for this problem can end earlier */
   readonly lowerBoundS: number;
@@ -36,6 +38,16 @@ export interface Plan {
   readonly tasks: readonly PlanTask[];
   readonly stays: readonly Stay[];
   readonly waits: readonly PlanWait[];
+}
+
+/** By how much the latest cookies miss the time they are due. */
+export interface Late {
+  readonly designId: DesignId;
+  readonly byS: number;
+  /** the bench closes for the last time, the order is due, or the design on its own */
+  readonly after: 'closing' | 'due' | 'own-due';
+  /** no plan with the cookies on these trays packs everything in time, whatever stays are chosen */
+  readonly proven: boolean;
 }
 
 export interface PlanDesign {

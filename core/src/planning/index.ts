@@ -23,6 +23,7 @@ export * from './step-sequence.js';
 export * from './suggest-fit.js';
 export * from './timed-gap.js';
 export * from './to-plan.js';
+export * from './tray-packing.js';
 export * from './tray-places.js';
 export * from './verify.js';
 export * from './visit.js';

@@ -1,9 +1,21 @@
 import { lagKey, stayIdOf } from '../formats/ids.js';
-import { type Arrangement, arrangementWays, type Plan } from '../formats/plan.js';
+import { type Arrangement, arrangementWays, type Late, type Plan } from '../formats/plan.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { takeOutId } from './build-problem.js';
 import { chooseStays, givenStays, type StaysChosen, wholeSetsOfStays } from './choose-stays.js';
-import { type Arranged, type Attempt, arrange, attempt, better, dueS, endAtBestS, type PlanInput, type Planning, preparePlanning } from './planning.js';
+import {
+  type Arranged,
+  type Attempt,
+  arrange,
+  attempt,
+  better,
+  dueS,
+  endAtBestS,
+  isLateAtBest,
+  type PlanInput,
+  type Planning,
+  preparePlanning,
+} from './planning.js';
 import { FETCHED_WITHIN_S } from './stays.js';
 import { staysOf, toPlan } from './to-plan.js';
 import { measureGaps } from './verify.js';
@@ -33,8 +45,8 @@ const BOUND_SHARE = 0.05;
 const MOST_JUDGED = 40;
 
 /**
- * An order planned: steps of one cookie → trays → visits → integer lags → schedule → plan. Throws {@link NoAnswer} with
- * the reason where it cannot be done.
+ * An order planned: steps of one cookie → trays → visits → integer lags → schedule → plan. Where not all can be packed in time the plan
+ * says what is late; {@link NoAnswer} is thrown where it cannot be worked at all.
  */
 export function planOrder(input: PlanOptions): Plan {
   const planning = preparePlanning(input);
@@ -66,8 +78,7 @@ export function planOrder(input: PlanOptions): Plan {
   });
   if (better(settled.score, best.score)) best = settled;
   best = measureAgain(fetchedAsSoon(best));
-  refuseLate(best);
-  return toPlan(best, arrangement, endAtBest(best, input));
+  return toPlan(best, arrangement, endAtBest(best, input), lateOf(best));
 }
 
 /** The stays with their places kept only as long as hands really need to fetch the tray, and what that wins. */
@@ -194,23 +205,14 @@ export function latestBy({ arranged, solution }: Attempt): { readonly lateS: num
   return late(arranged).reduce((a, b) => (b.lateS > a.lateS ? b : a));
 }
 
-function refuseLate(a: Attempt): void {
-  if (isInTime(a)) return;
+/** What is late in a schedule; whether it must be is judged with every wait as short as the best air there is allows. */
+function lateOf(a: Attempt): Late | null {
+  if (isInTime(a)) return null;
   const { order, ids } = a.arranged.planning;
   const lastClose = Math.max(...order.openingHours.map(([, to]) => to));
   const { lateS, designId } = latestBy(a);
   const design = order.designs[ids.indexOf(designId)];
   const own = design?.packBy ?? order.packBy;
-  const due =
-    own === null || own > lastClose ? 'the bench closes for the last time' : design?.for ? `${design.for} must be packed` : 'the time it must be packed by';
-  throw new NoAnswer(
-    'does-not-fit',
-    `The order does not fit: the best plan found ends ${minutesText(lateS)} after ${due}. Start earlier, open the bench longer, or take cookies off.`,
-    { lateS, endS: a.solution.makespan },
-  );
-}
-
-function minutesText(s: number): string {
-  const min = Math.ceil(s / 60);
-  return min < 60 ? `${min} min` : `${Math.floor(min / 60)} h ${min % 60} min`;
+  const after = own === null || own > lastClose ? 'closing' : design?.packBy != null ? 'own-due' : 'due';
+  return { designId, byS: lateS, after, proven: isLateAtBest(a.arranged, { passes: JUDGE_PASSES }) };
 }

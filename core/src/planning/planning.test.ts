@@ -7,6 +7,7 @@ import type { Plan, TimedGap } from '../formats/plan.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
 import type { Step } from '../steps/step.js';
 import { techniqueById } from '../steps/techniques/index.js';
+import { lateText } from '../wording/late.js';
 import { planOrder } from './plan-order.js';
 import { separation } from './separation.js';
 import type { Visit } from './visit.js';
@@ -139,8 +140,6 @@ describe('what cannot be done is said with its reason', () => {
   it.each([
     ['trays-full', { trays: [{ id: 'A', places: 8 }] }, /24 cookies do not fit on one tray with 8 places/],
     ['never-dries', { air: { tempC: 22, humidityPct: 88 } }, /At 88 % humidity .* it works at \d+ % or below/],
-    ['does-not-fit', { openingHours: [DAY1], packBy: DAY1[1] }, /ends \d+ h \d+ min after/],
-    ['does-not-fit', { packBy: DAY2[0] + 60 }, /the time it must be packed by/],
   ])('%s', (code, more, text) => {
     let caught: unknown;
     try {
@@ -150,6 +149,20 @@ describe('what cannot be done is said with its reason', () => {
     }
     expect(caught).toMatchObject({ name: 'NoAnswer', code });
     expect((caught as Error).message).toMatch(text);
+  });
+  it.each([
+    [{ openingHours: [DAY1], packBy: DAY1[1] }, /^The best plan found ends \d+ h \d+ min after the time it must be packed by\./],
+    [{ packBy: DAY2[0] + 60 }, /after the time it must be packed by/],
+    [{ openingHours: [DAY1], packBy: null }, /after the bench closes for the last time/],
+  ])('what cannot be packed in time gets the best late plan, which says by how much: %#', (more, text) => {
+    const late = plan(more, 20);
+    expect(late.late?.byS).toBeGreaterThan(0);
+    expect(lateText(late)).toMatch(text);
+    expect(brokenRules(late).filter((r) => !/packed late|closed/.test(r))).toEqual([]);
+  });
+  it('that it does not fit is said only where nothing could: on half the hours a day of drying asks for', () => {
+    expect(plan({ openingHours: [[0, 3600]], packBy: 3600 }, 20).late).toMatchObject({ proven: true });
+    expect(plan({}, 20).late).toBeNull();
   });
   it('wet work too long for its window names the window and the cures', () => {
     const order = orderOf({ designs: [{ file: 'busy.svg', count: 2 }] });

@@ -223,6 +223,12 @@ export function endAtBestS(arranged: Arranged, options: Pick<AttemptOptions, 'pa
   return 'start' in outcome ? outcome.lowerBound : 0;
 }
 
+/** Whether something is packed late in every plan with the cookies on these trays and in these hands, whatever stays are chosen. */
+export function isLateAtBest(arranged: Arranged, options: Pick<AttemptOptions, 'passes'>): boolean {
+  const outcome = solve(problemOf(arranged, { stays: [], atBest: true }).problem, { ...options, seed: arranged.planning.seed });
+  return 'start' in outcome && (outcome.tardinessLowerBound ?? 0) > 0;
+}
+
 /** What stands in each other's way, in the user's own names, with what would help. */
 function cannotBePlanned({ planning, visits }: Arranged, stays: readonly StayChoice[], { because }: Infeasible): NoAnswer {
   const { ids, designs } = planning;

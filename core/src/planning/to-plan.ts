@@ -1,7 +1,7 @@
 import { type Design, sectionById } from '../design/design.js';
 import { lagKey, stayIdOf } from '../formats/ids.js';
 import type { OrderFile } from '../formats/order.js';
-import type { Arrangement, Because, Lag, Motion, Plan, PlanDesign, PlanTask, PlanWait, Stay, TimedGap } from '../formats/plan.js';
+import type { Arrangement, Because, Lag, Late, Motion, Plan, PlanDesign, PlanTask, PlanWait, Stay, TimedGap } from '../formats/plan.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { Pace } from '../steps/pace.js';
 import { bagKey } from '../steps/step.js';
@@ -24,7 +24,7 @@ export function staysOf(a: Attempt): Stay[] {
 }
 
 /** A schedule as a plan: tasks with their moments, stays, waits and reasons; `lowerBoundS` holds over all stays there might be. */
-export function toPlan(a: Attempt, arrangement: Arrangement, lowerBoundS = 0): Plan {
+export function toPlan(a: Attempt, arrangement: Arrangement, lowerBoundS = 0, late: Late | null = null): Plan {
   const { solution } = a;
   const { planning, visits, timedByLot, lots, handsOf } = a.arranged;
   const { order, ids, designs, graphs, pace } = planning;
@@ -77,6 +77,7 @@ export function toPlan(a: Attempt, arrangement: Arrangement, lowerBoundS = 0): P
     openingHours: order.openingHours,
     packBy: order.packBy,
     endS,
+    late,
     proven: lowerBoundS >= endS,
     lowerBoundS: Math.min(lowerBoundS, endS),
     handsOnS: tasks.reduce((s, t) => s + t.endS - t.startS, 0),

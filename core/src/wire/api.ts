@@ -134,6 +134,8 @@ export interface OrderView extends Omit<OrderInput, 'designs'> {
     readonly endsAt: string;
     readonly startsAt: string;
     readonly handsOnS: number;
+    /** by how much the latest cookies miss the time they are due; 0 where all fits */
+    readonly lateS: number;
     readonly stale: boolean;
   } | null;
   readonly run: RunSummary | null;

@@ -1,3 +1,4 @@
 /** What others may use of this folder. */
+export * from './late.js';
 export * from './refusal.js';
 export * from './why.js';

@@ -371,6 +371,7 @@ export class OrdersService {
             startsAt: at(plan, plan.plan.tasks[0]?.startS ?? 0),
             endsAt: at(plan, plan.plan.endS),
             handsOnS: plan.plan.handsOnS,
+            lateS: plan.plan.late?.byS ?? 0,
             stale,
           }
         : null,

@@ -89,14 +89,17 @@ export function OrderPage() {
           </Notice>
         ) : make.isPending ? (
           <Planning order={o} onStop={make.stop} />
-        ) : make.isError && make.error instanceof ApiFailure && make.error.code === 'does-not-fit' ? (
-          <NotFit order={o} why={make.error.message} busy={save.isPending} onTake={(input) => save.mutate(input, { onSuccess: () => make.mutate() })} />
         ) : make.isError ? (
           <Notice title={make.error instanceof ApiFailure && make.error.code === 'stopped' ? 'Stopped' : 'No plan'} tone="closing">
             {make.error.message}
           </Notice>
         ) : planned ? (
-          <Answer order={o} plan={planned} />
+          <>
+            {planned.late && (
+              <NotFit order={o} plan={planned} busy={save.isPending} onTake={(input) => save.mutate(input, { onSuccess: () => make.mutate() })} />
+            )}
+            <Answer order={o} plan={planned} />
+          </>
         ) : o.plan?.stale ? (
           <Notice title="The order has changed since it was planned" />
         ) : o.plan ? (

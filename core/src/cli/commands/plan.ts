@@ -3,6 +3,7 @@ import { readDesign } from '../../design/read-design.js';
 import { parseOrder } from '../../formats/order.js';
 import type { Plan } from '../../formats/plan.js';
 import { planOrder } from '../../planning/plan-order.js';
+import { lateText } from '../../wording/late.js';
 import { consequenceOf, reasonOf } from '../../wording/why.js';
 import { type Command, numberOption, parse, print, readJson, readText } from '../command.js';
 
@@ -26,7 +27,8 @@ beside the order. Left out: air is 22 °C, 50 %, 0.1 m/s; no fan, no dehydrator;
 pinned; school two-bags; the margin of the school; nothing due.
 Prints kestfog-plan/4: {"order","tasks":[{"id","by","kind","trayId","lotId","cookies","title","startS","endS","bags","motions",
 "because"}],"stays","waits","designs","trays","arrangement","endS","proven","lowerBoundS","handsOnS", …}, seconds since second 0.
-Exit 2 says in one line why the order cannot be done. --seconds bounds the search (default 10), --seed repeats it.`,
+Exit 2 says in one line why the order cannot be done; where it is proven that not all can be packed in time, the best late plan is
+printed all the same (late says by how much). A late plan that may not be the best ends with 0 and a line on standard error. --seconds bounds the search (default 10), --seed repeats it.`,
   async run(args) {
     const { values, files } = parse(args, { seconds: { type: 'string', default: '10' }, seed: { type: 'string', default: '1' } }, 1);
     const seconds = numberOption(values, 'seconds', 0.1, 3600, 'seconds');
@@ -39,7 +41,10 @@ Exit 2 says in one line why the order cannot be done. --seconds bounds the searc
       designs.push(readDesign(await readText(path), basename(path).replace(/\.svg$/i, '')));
     }
     const began = performance.now();
-    print(inWords(planOrder({ order, designs, seed, timeUsed: () => (performance.now() - began) / 1000 / seconds })));
-    return 0;
+    const made = planOrder({ order, designs, seed, timeUsed: () => (performance.now() - began) / 1000 / seconds });
+    print(inWords(made));
+    const late = lateText(made);
+    if (late) process.stderr.write(`${made.late?.proven ? 'The order does not fit. ' : ''}${late}\n`);
+    return made.late?.proven ? 2 : 0;
   },
 };

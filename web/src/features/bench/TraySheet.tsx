@@ -5,6 +5,7 @@ import { clockTime } from '../../text/time.js';
 import { capital, cookiesText } from '../../text/words.js';
 import { Cookie } from '../../ui/Cookie.js';
 import { Sheet } from '../../ui/Sheet.js';
+import { TrayMap } from '../../ui/TrayMap.js';
 import { outcomeText } from './defect-text.js';
 import type { Run } from './use-run.js';
 
@@ -29,6 +30,7 @@ export function TraySheet({ bench, trayId, onCookie, onClose }: Props) {
   };
   return (
     <Sheet title={`Tray ${trayId}`} onClose={onClose}>
+      <TrayMap plan={plan} trayId={trayId} />
       {tray?.lots.map((lot) => {
         const design = index.plan.design(lot.designId);
         if (!design) return null;

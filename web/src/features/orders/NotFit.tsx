@@ -1,4 +1,6 @@
+import type { Plan } from '@kestfog/core/formats';
 import type { OrderFileView, OrderView } from '@kestfog/core/wire';
+import { lateText } from '@kestfog/core/wording';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { fetchDesign, keepDesign, useOrderFile } from '../../api/queries.js';
@@ -10,20 +12,20 @@ import { inputFromFile, isOwnChange } from './fit.js';
 
 interface Props {
   readonly order: OrderView;
-  /** why it does not fit */
-  readonly why: string;
+  /** the best plan found, which is late */
+  readonly plan: Plan;
   readonly busy: boolean;
   /** takes the order as it would be, and plans it */
   readonly onTake: (input: ReturnType<typeof inputFromFile>) => void;
 }
 
 /** An order that does not fit, and what would make it fit: tried out beside the page, the least costly first. */
-export function NotFit({ order, why, busy, onTake }: Props) {
+export function NotFit({ order, plan, busy, onTake }: Props) {
   const file = useOrderFile(order, true);
   return (
     <div className="grid gap-5">
-      <Notice title="It does not fit" tone="closing">
-        {why}
+      <Notice title={plan.late?.proven ? 'It does not fit' : 'It does not fit, as far as was found'} tone="closing">
+        {lateText(plan)} It can be worked all the same, by the plan below.
       </Notice>
       {file.data && <Suggestions key={JSON.stringify(file.data.order)} order={order} file={file.data} busy={busy} onTake={onTake} />}
       {file.isError && <p className="text-lg">{file.error.message}</p>}

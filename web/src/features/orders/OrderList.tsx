@@ -56,5 +56,5 @@ function statusText(o: OrderView): string {
   if (!o.plan) return 'not planned yet';
   if (o.plan.stale) return 'changed since it was planned';
   const early = (Date.parse(o.packBy) - Date.parse(o.plan.endsAt)) / 1000;
-  return `fits, packed ${span(early)} early`;
+  return o.plan.lateS > 0 ? `does not fit: packed ${span(o.plan.lateS)} late` : `fits, packed ${span(early)} early`;
 }

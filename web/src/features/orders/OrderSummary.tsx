@@ -22,12 +22,12 @@ export function Answer({ order, plan }: { readonly order: OrderView; readonly pl
   const facts: [string, string, string?][] = [
     ['first touch', dayClock(startMs)],
     ...(nights > 0 ? ([['hands free', dayClock(epochMs + freeDayOne * 1000), 'on the first day']] as [string, string, string][]) : []),
-    ['packed', dayClock(endMs), `${span((Date.parse(order.packBy) - endMs) / 1000)} before it is due`],
+    ['packed', dayClock(endMs), plan.late ? `${span(plan.late.byS)} too late` : `${span((Date.parse(order.packBy) - endMs) / 1000)} before it is due`],
     ['hands-on', span(plan.handsOnS), `of ${span(allS)}; the rest is drying and free time`],
   ];
   return (
     <section aria-label="The answer">
-      <p className="text-4xl font-semibold">It fits.</p>
+      <p className="text-4xl font-semibold">{plan.late ? 'The best plan found' : 'It fits.'}</p>
       <dl className="mt-5 grid grid-cols-2 lg:grid-cols-4 gap-x-10 gap-y-4">
         {facts.map(([what, value, more]) => (
           <div key={what}>
@@ -39,8 +39,8 @@ export function Answer({ order, plan }: { readonly order: OrderView; readonly pl
       </dl>
       <p className="mt-4 text-base opacity-80">
         {plan.proven
-          ? 'No plan for this order can end earlier.'
-          : `No plan can end before ${dayClock(epochMs + plan.lowerBoundS * 1000)}; this one may not be the very best.`}{' '}
+          ? 'With the cookies on these trays no plan can end earlier.'
+          : `With the cookies on these trays no plan can end before ${dayClock(epochMs + plan.lowerBoundS * 1000)}; this one may not be the very best.`}{' '}
         Waits hold for{' '}
         {plan.margin === 'bold'
           ? 'half of all cookies (bold)'

@@ -36,7 +36,8 @@ export function Safety({ planId, plan }: { readonly planId: string; readonly pla
           <dd className="text-base opacity-80">
             {latest.pending
               ? 'trying later starts'
-              : (latest.failure ?? (latest.value === null ? 'no later start on the quarter hour fits' : 'still packed in time, waits kept'))}
+              : (latest.failure ??
+                (plan.late ? 'late already' : latest.value === null ? 'no later start on the quarter hour fits' : 'still packed in time, waits kept'))}
           </dd>
         </div>
         <div>

@@ -4,6 +4,7 @@ import { reasonOf } from '@kestfog/core/wording';
 import { dayClock, span } from '../../text/time.js';
 import { bagsByColour, becauseText, capital, cookiesText, designName } from '../../text/words.js';
 import { Cookie } from '../../ui/Cookie.js';
+import { TrayMap } from '../../ui/TrayMap.js';
 import { soonestWindows } from './windows.js';
 
 /** A tray put off is put off by so much. */
@@ -92,6 +93,7 @@ export function TaskDetail({
       <div className="text-base grid gap-2 content-start">
         <WaitList title="It waited for" waits={before} end="from" onChoose={onChoose} />
         <WaitList title="It holds up" waits={after} end="to" onChoose={onChoose} />
+        {task.kind === 'prepare' && <TrayMap plan={plan} trayId={task.trayId} />}
         {onPin && (
           <div className="flex flex-wrap gap-2 no-print">
             <button type="button" className="btn btn-sm" onClick={() => onPin({ kind: 'tray-first', tray: task.trayId })}>

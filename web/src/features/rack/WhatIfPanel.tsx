@@ -2,6 +2,7 @@ import { margins } from '@kestfog/core/drying';
 import type { OrderFile, Plan } from '@kestfog/core/formats';
 import type { School } from '@kestfog/core/steps';
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@kestfog/core/units';
+import { lateText } from '@kestfog/core/wording';
 import { X } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { useSchools } from '../../api/queries.js';
@@ -70,7 +71,8 @@ export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKee
           latest.current.onTry(null);
           break;
         }
-        setSaid({ text: differenceText(before, answer.value), fits: true });
+        const late = lateText(answer.value);
+        setSaid({ text: late ?? differenceText(before, answer.value), fits: late === null });
         latest.current.onTry(answer.value);
       }
       setProgress(null);

@@ -1,0 +1,19 @@
+import type { Plan } from '../formats/plan.js';
+
+/** How late a plan is, and what would help; null where all is packed in time. */
+export function lateText({ late, designs }: Pick<Plan, 'late' | 'designs'>): string | null {
+  if (!late) return null;
+  const design = designs.find((d) => d.id === late.designId);
+  const due =
+    late.after === 'closing'
+      ? 'the bench closes for the last time'
+      : late.after === 'own-due'
+        ? `${design?.for ?? design?.drawing.name ?? late.designId} must be packed`
+        : 'the time it must be packed by';
+  return `The best plan found ends ${minutesText(late.byS)} after ${due}. Start earlier, open the bench longer, or take cookies off.`;
+}
+
+function minutesText(s: number): string {
+  const min = Math.ceil(s / 60);
+  return min < 60 ? `${min} min` : `${Math.floor(min / 60)} h ${min % 60} min`;
+}
