@@ -1,11 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { foldRun, type RoomAir, type RunEvent, type RunState, retimed } from '../src/bench/index.js';
+import { brokenRules } from '../src/cli/check-plan.js';
 import { readDesign } from '../src/design/index.js';
 import type { Finding } from '../src/drying/index.js';
 import { type Plan, type PlanTask, parseOrder } from '../src/formats/index.js';
 import { planOrder } from '../src/planning/index.js';
 import { seededRng } from '../src/time/index.js';
-import { brokenRules } from './check-plan.js';
 
 /** Runs played for tests: plans of the demo's drawings, worked with slips, and judged by the trade's own rules. */
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { brokenRules } from '../../test/check-plan.js';
 import { epochOf, made } from '../../test/play.js';
+import { brokenRules } from '../cli/check-plan.js';
 import { type Airs, always } from '../drying/airs.js';
 import { airInDehydrator } from '../drying/fan.js';
 import type { Lag, Plan, PlanTask } from '../formats/plan.js';

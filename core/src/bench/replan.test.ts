@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { brokenRules } from '../../test/check-plan.js';
 import { alreadyBroken, asItWillBe, doneS, epochOf, made, played, twoHands } from '../../test/play.js';
+import { brokenRules } from '../cli/check-plan.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
 import type { RunEvent } from './event.js';
 import { foldRun } from './fold.js';

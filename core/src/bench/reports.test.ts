@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { brokenRules } from '../../test/check-plan.js';
 import { alreadyBroken, asItWillBe, doneS, durationOf, epochOf, made, played, touched, twoHands } from '../../test/play.js';
+import { brokenRules } from '../cli/check-plan.js';
 import { sectionsOf } from '../design/design.js';
 import { always } from '../drying/airs.js';
 import type { Plan, PlanTask } from '../formats/plan.js';

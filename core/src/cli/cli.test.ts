@@ -4,9 +4,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { brokenRules } from '../../test/check-plan.js';
 import { brokenConstraints } from '../../test/check-solution.js';
 import { epochOf, made } from '../../test/play.js';
+import { brokenRules } from './check-plan.js';
 
 // The real launcher, as npm links it.
 const BIN = fileURLToPath(new URL('../../../node_modules/.bin/kestfog', import.meta.url));
@@ -90,6 +90,8 @@ describe('kestfog', () => {
     const { code, out } = await run('plan', order, '--seconds', '4');
     expect(code).toBe(0);
     expect(brokenRules(JSON.parse(out))).toEqual([]);
+    const checked = await run('plan', order, '--seconds', '1', '--check');
+    expect([checked.code, checked.err]).toEqual([0, expect.stringMatching(/^check: every wait, .* is kept on \d+ cookies\.$/m)]);
   });
   it('solve keeps every constraint and explains what is impossible with exit 2', async () => {
     const { code, out } = await run('solve', fixture('ft06.json'), '--seconds', '3');
@@ -124,7 +126,7 @@ describe('kestfog', () => {
     [['steps'], /one file must be named/],
     [['steps', '/nowhere/x.svg'], /cannot be read/],
     [['steps', 'PLACEHOLDER', '--school', 'academy'], /--school must be one of/],
-    [['solve', fixture('../../check-plan.ts')], /is not JSON/],
+    [['solve', fixture('../../play.ts')], /is not JSON/],
   ])('bad input %# exits 3 with one line', async (args, text) => {
     const { code, out, err } = await run(...args.map((a) => (a === 'PLACEHOLDER' ? demo('mackerel.svg') : a)));
     expect(code).toBe(3);

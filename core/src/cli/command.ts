@@ -38,9 +38,9 @@ export async function readJson(path: string): Promise<unknown> {
   }
 }
 
-type Options = Readonly<Record<string, { readonly type: 'string'; readonly default?: string }>>;
+type Options = Readonly<Record<string, { readonly type: 'string'; readonly default?: string } | { readonly type: 'boolean' }>>;
 
-/** Options and files of a command; unknown options are refused by name. */
+/** Options and files of a command; unknown options are refused by name. One that takes no value is "true" where it is given. */
 export function parse(
   args: readonly string[],
   options: Options,
@@ -68,7 +68,8 @@ export function parse(
           ? `"${parsed.positionals[0]}" is not expected here: see --help.`
           : `${files === 1 ? 'one file' : `${files} files`} must be named, not ${parsed.positionals.length}: see --help.`,
     );
-  return { values: parsed.values as Record<string, string | undefined>, files: parsed.positionals };
+  const values = Object.fromEntries(Object.entries(parsed.values).map(([name, value]) => [name, value === undefined ? undefined : String(value)]));
+  return { values, files: parsed.positionals };
 }
 
 export function numberOption(values: Readonly<Record<string, string | undefined>>, name: string, from: number, to: number, unit: string): number {

@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { brokenRules } from '../../test/check-plan.js';
 import { finishedBy, lookOfAll } from '../../test/look.js';
 import { foldRun } from '../bench/fold.js';
 import { openRun, withPlan } from '../bench/run-format.js';
+import { brokenRules } from '../cli/check-plan.js';
 import { linesOf, marksOf, sectionsOf } from '../design/design.js';
 import { openDesign } from '../design/document/design-format.js';
 import { foldDesign } from '../design/document/fold.js';

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { brokenRules } from '../../test/check-plan.js';
+import { brokenRules } from '../cli/check-plan.js';
 import type { Design } from '../design/design.js';
 import type { DesignDocument } from '../design/document/document.js';
 import { foldDesign } from '../design/document/fold.js';

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { brokenRules } from '../../test/check-plan.js';
+import { brokenRules } from '../cli/check-plan.js';
 import { readDesign } from '../design/read-design.js';
 import { PRIOR_FACTORS } from '../drying/uncertainty.js';
 import type { OrderFile } from '../formats/order.js';

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { brokenRules } from '../../test/check-plan.js';
+import { brokenRules } from '../cli/check-plan.js';
 import { readDesign } from '../design/read-design.js';
 import { type OrderFile, parseOrder } from '../formats/order.js';
 import type { Plan, TimedGap } from '../formats/plan.js';

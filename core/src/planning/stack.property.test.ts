@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { brokenLaw } from '../../test/check-law.js';
-import { brokenRules } from '../../test/check-plan.js';
+import { brokenRules } from '../cli/check-plan.js';
 import { readDesign } from '../design/read-design.js';
 import { parseOrder } from '../formats/order.js';
 import type { Plan } from '../formats/plan.js';

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { brokenRules } from '../../test/check-plan.js';
+import { brokenRules } from '../cli/check-plan.js';
 import type { Design } from '../design/design.js';
 import { readDesign } from '../design/read-design.js';
 import { parseOrder } from '../formats/order.js';

@@ -120,7 +120,7 @@ export function OrderPage() {
           ) : planned ? (
             <button
               type="button"
-              className="btn btn-primary btn-lg text-xl px-8"
+              className={`btn btn-lg text-xl px-8 ${planned.late ? '' : 'btn-primary'}`}
               disabled={begin.isPending}
               onClick={() => begin.mutate(undefined, { onSuccess: (r) => void navigate(`/runs/${r.id}`) })}
             >

@@ -4,7 +4,7 @@ import { useUnits } from '../app/units.js';
 import { millimetres } from '../text/amounts.js';
 
 /** How the cookies of a tray lie on it, where the tray is given by its size: outlines to scale, numbered as the steps count them. */
-export function TrayMap({ plan, trayId }: { readonly plan: Plan; readonly trayId: string }) {
+export function TrayMap({ plan, trayId, className }: { readonly plan: Plan; readonly trayId: string; readonly className: string }) {
   const [units] = useUnits();
   const tray = plan.trays.find((t) => t.id === trayId);
   const size = plan.order.trays.find((t) => t.id === trayId);
@@ -16,7 +16,7 @@ export function TrayMap({ plan, trayId }: { readonly plan: Plan; readonly trayId
   if (laid.length === 0) return null;
   const { widthMm, depthMm } = size;
   return (
-    <figure className="mb-4 max-w-2xl">
+    <figure className={className}>
       <svg viewBox={`-2 -2 ${widthMm + 4} ${depthMm + 4}`} className="w-full h-auto" role="img" aria-label={`Tray ${trayId}: how ${laid.length} cookies lie`}>
         <rect width={widthMm} height={depthMm} rx="6" className="fill-base-200 stroke-base-content" strokeWidth="1.5" />
         {laid.map(({ key, number, at, shape }) => (

@@ -5,6 +5,7 @@ import type { Plan } from '../../formats/plan.js';
 import { planOrder } from '../../planning/plan-order.js';
 import { lateText } from '../../wording/late.js';
 import { consequenceOf, reasonOf } from '../../wording/why.js';
+import { brokenRules } from '../check-plan.js';
 import { type Command, numberOption, parse, print, readJson, readText } from '../command.js';
 
 /** A plan with its waits in words beside their facts, for whoever reads the file; they are not read back. */
@@ -14,9 +15,11 @@ const inWords = (plan: Plan) => ({
   waits: plan.waits.map((w) => ({ ...w, reason: reasonOf(w), consequence: consequenceOf(w) })),
 });
 
+const cookiesOf = (plan: Plan): number => plan.trays.flatMap((t) => t.lots).reduce((n, l) => n + l.cookies, 0);
+
 export const plan: Command = {
   name: 'plan',
-  usage: 'plan ORDER.json [--seconds N] [--seed N]',
+  usage: 'plan ORDER.json [--seconds N] [--seed N] [--check]',
   summary: 'an order planned: every task with start, end, tray, cookies, bags and why it waits',
   help: `Reads kestfog-order/3: {"format":"kestfog-order/3","designs":[{"file","count","spares","for","packBy"}],
 "trays":[{"id","places"} or {"id","widthMm","depthMm"}],"handGapMm","openingHours":[[from,to]],"air":{"tempC","humidityPct","airMPerS"},
@@ -28,9 +31,14 @@ pinned; school two-bags; the margin of the school; nothing due.
 Prints kestfog-plan/4: {"order","tasks":[{"id","by","kind","trayId","lotId","cookies","title","startS","endS","bags","motions",
 "because"}],"stays","waits","designs","trays","arrangement","endS","proven","lowerBoundS","handsOnS", …}, seconds since second 0.
 Exit 2 says in one line why the order cannot be done; where it is proven that not all can be packed in time, the best late plan is
-printed all the same (late says by how much). A late plan that may not be the best ends with 0 and a line on standard error. --seconds bounds the search (default 10), --seed repeats it.`,
+printed all the same (late says by how much). A late plan that may not be the best ends with 0 and a line on standard error. --seconds bounds the search (default 10), --seed repeats it. --check judges the plan afterwards, cookie by cookie, by what the trade asks and
+by drying integrated anew, not by the problem it was made from: exit 1 with a line for each rule that is broken.`,
   async run(args) {
-    const { values, files } = parse(args, { seconds: { type: 'string', default: '10' }, seed: { type: 'string', default: '1' } }, 1);
+    const { values, files } = parse(
+      args,
+      { seconds: { type: 'string', default: '10' }, seed: { type: 'string', default: '1' }, check: { type: 'boolean' } },
+      1,
+    );
     const seconds = numberOption(values, 'seconds', 0.1, 3600, 'seconds');
     const seed = numberOption(values, 'seed', 0, 2 ** 31, '');
     const file = files[0] as string;
@@ -43,6 +51,13 @@ printed all the same (late says by how much). A late plan that may not be the be
     const began = performance.now();
     const made = planOrder({ order, designs, seed, timeUsed: () => (performance.now() - began) / 1000 / seconds });
     print(inWords(made));
+    if (values['check'] === 'true') {
+      // What a late plan spills over is said by the line below.
+      const broken = brokenRules(made).filter((rule) => made.late === null || !/packed late|is closed/.test(rule));
+      for (const rule of broken) process.stderr.write(`check: ${rule}\n`);
+      if (broken.length > 0) return 1;
+      process.stderr.write(`check: every wait, window, place, pair of hands and opening hour is kept on ${cookiesOf(made)} cookies.\n`);
+    }
     const late = lateText(made);
     if (late) process.stderr.write(`${made.late?.proven ? 'The order does not fit. ' : ''}${late}\n`);
     return made.late?.proven ? 2 : 0;

@@ -30,7 +30,7 @@ export function TraySheet({ bench, trayId, onCookie, onClose }: Props) {
   };
   return (
     <Sheet title={`Tray ${trayId}`} onClose={onClose}>
-      <TrayMap plan={plan} trayId={trayId} />
+      <TrayMap plan={plan} trayId={trayId} className="mb-4 max-w-2xl" />
       {tray?.lots.map((lot) => {
         const design = index.plan.design(lot.designId);
         if (!design) return null;

@@ -22,7 +22,11 @@ export function Answer({ order, plan }: { readonly order: OrderView; readonly pl
   const facts: [string, string, string?][] = [
     ['first touch', dayClock(startMs)],
     ...(nights > 0 ? ([['hands free', dayClock(epochMs + freeDayOne * 1000), 'on the first day']] as [string, string, string][]) : []),
-    ['packed', dayClock(endMs), plan.late ? `${span(plan.late.byS)} too late` : `${span((Date.parse(order.packBy) - endMs) / 1000)} before it is due`],
+    [
+      'packed',
+      dayClock(endMs),
+      plan.late ? `${span(60 * Math.ceil(plan.late.byS / 60))} too late` : `${span((Date.parse(order.packBy) - endMs) / 1000)} before it is due`,
+    ],
     ['hands-on', span(plan.handsOnS), `of ${span(allS)}; the rest is drying and free time`],
   ];
   return (

@@ -93,7 +93,7 @@ export function TaskDetail({
       <div className="text-base grid gap-2 content-start">
         <WaitList title="It waited for" waits={before} end="from" onChoose={onChoose} />
         <WaitList title="It holds up" waits={after} end="to" onChoose={onChoose} />
-        {task.kind === 'prepare' && <TrayMap plan={plan} trayId={task.trayId} />}
+        {task.kind === 'prepare' && <TrayMap plan={plan} trayId={task.trayId} className="max-w-64" />}
         {onPin && (
           <div className="flex flex-wrap gap-2 no-print">
             <button type="button" className="btn btn-sm" onClick={() => onPin({ kind: 'tray-first', tray: task.trayId })}>

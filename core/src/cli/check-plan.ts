@@ -1,9 +1,9 @@
-import type { RunPlan } from '../src/bench/index.js';
-import { type Air, airInDehydrator, dryingRate, lossAfter, stateThresholds, waitFactor, windowFactor } from '../src/drying/index.js';
-import type { Plan, PlanTask } from '../src/formats/index.js';
-import { areaMm2, boundingBox, boxesMeet, intersection, offset } from '../src/geometry/index.js';
-import { shapeAt } from '../src/planning/tray-packing.js';
-import { reasonOf } from '../src/wording/why.js';
+import type { RunPlan } from '../bench/index.js';
+import { type Air, airInDehydrator, dryingRate, lossAfter, stateThresholds, waitFactor, windowFactor } from '../drying/index.js';
+import type { Plan, PlanTask } from '../formats/index.js';
+import { areaMm2, boundingBox, boxesMeet, intersection, offset } from '../geometry/index.js';
+import { shapeAt } from '../planning/tray-packing.js';
+import { reasonOf } from '../wording/why.js';
 
 /**
  * Checks a plan against the trade's own rules on every single cookie, from the plan's clock times alone: not against
