@@ -36,7 +36,7 @@ export function buildGroups(m: Model, all: readonly (readonly number[])[], fixed
 }
 
 /** Tries to place one group on the timeline; leaves the timeline as it was where it cannot. */
-export function placeGroup(m: Model, groups: Groups, timeline: Timeline, g: number, order: readonly number[]): boolean {
+export function placeGroup(m: Model, groups: Groups, timeline: Timeline, g: number, order: readonly number[], work: Work): boolean {
   const start = new Map<number, number>();
   for (const v of order) {
     let s = m.release[v];
@@ -49,6 +49,7 @@ export function placeGroup(m: Model, groups: Groups, timeline: Timeline, g: numb
   let beyond = 4 * order.length + nights;
   const placed: number[] = [];
   for (let i = 0; i < order.length; ) {
+    work.done += 1;
     const v = order[i];
     const wanted = start.get(v) as number;
     const fit = timeline.earliestFit(v, wanted);
@@ -94,6 +95,11 @@ function propagate(m: Model, groups: Groups, g: number, start: Map<number, numbe
 
 const ORDERS_TRIED = 40;
 
+/** Tasks placed, those of searched nodes among them: what construction costs, counted and not timed. */
+export interface Work {
+  done: number;
+}
+
 /** Decodes a priority (lower first) into a schedule; null where some group finds no place. */
 export function construct(
   m: Model,
@@ -101,6 +107,7 @@ export function construct(
   priority: readonly number[],
   memberOrder: (readonly number[])[],
   rng: Rng,
+  work: Work = { done: 0 },
 ): { start: number[]; sequence: number[] } | { stuck: number } {
   const timeline = new Timeline(m);
   for (const [v, at] of groups.fixed) timeline.place(v, at);
@@ -111,13 +118,13 @@ export function construct(
   for (const [g, n] of waiting.entries()) if (n === 0) ready.push(g);
   const sequence: number[] = [];
   for (let g = ready.pop(); g !== undefined; g = ready.pop()) {
-    let ok = placeGroup(m, groups, timeline, g, memberOrder[g]);
+    let ok = placeGroup(m, groups, timeline, g, memberOrder[g], work);
     for (let t = 0; !ok && t < ORDERS_TRIED && groups.list[g].length > 1; t++) {
       const order = shuffled(groups.list[g], rng);
-      ok = placeGroup(m, groups, timeline, g, order);
+      ok = placeGroup(m, groups, timeline, g, order, work);
       if (ok) memberOrder[g] = order;
     }
-    if (!ok) ok = placeBehind(m, groups, timeline, g);
+    if (!ok) ok = placeBehind(m, groups, timeline, g, work);
     if (!ok) return { stuck: g };
     sequence.push(g);
     for (const n of after[g]) {
@@ -129,7 +136,7 @@ export function construct(
 }
 
 /** When no order found a gap: the group's own exact schedule, behind everything placed so far. */
-function placeBehind(m: Model, groups: Groups, timeline: Timeline, g: number): boolean {
+function placeBehind(m: Model, groups: Groups, timeline: Timeline, g: number, work: Work): boolean {
   const group = groups.list[g];
   const clear = timeline.endOfAll + Math.max(0, ...m.resources.map((r) => r.changeover));
   const earliest = m.release.map((r) => r);
@@ -138,6 +145,7 @@ function placeBehind(m: Model, groups: Groups, timeline: Timeline, g: number): b
     for (const a of m.into[v]) if (groups.groupOf[a.from] !== g) earliest[v] = Math.max(earliest[v], timeline.start[a.from] + a.weight);
   }
   const found = exactSearch(m, earliest, { nodes: 20_000, cancelled: () => false }, { tasks: group, below: Number.MAX_SAFE_INTEGER, firstOnly: true });
+  work.done += found.nodes * group.length;
   if (found.kind === 'none') return false;
   for (const v of group) timeline.place(v, found.start[v]);
   return true;

@@ -10,8 +10,8 @@ export interface ExactLimits {
   readonly cancelled: () => boolean;
 }
 export type ExactResult =
-  | { readonly kind: 'found'; readonly start: readonly number[]; readonly complete: boolean }
-  | { readonly kind: 'none'; readonly complete: boolean };
+  | { readonly kind: 'found'; readonly start: readonly number[]; readonly complete: boolean; readonly nodes: number }
+  | { readonly kind: 'none'; readonly complete: boolean; readonly nodes: number };
 
 interface Order {
   readonly before: number;
@@ -121,8 +121,9 @@ export function exactSearch(
   };
   const root = [...earliest];
   if (raise(root, tasks)) search(root);
-  if (best) return { kind: 'found', start: best, complete: !cut };
-  return { kind: 'none', complete: !cut };
+  const used = limits.nodes - Math.max(0, nodes);
+  if (best) return { kind: 'found', start: best, complete: !cut, nodes: used };
+  return { kind: 'none', complete: !cut, nodes: used };
 }
 
 /** All ways to order the first overload in time; null where there is none. */

@@ -166,7 +166,7 @@ describe('construction, bounds and exact search', () => {
     const end = found.kind === 'found' ? (scheduleValue(m, found.start)[0] as number) : 0;
     expect(end).toBe(44);
     expect(lowerBounds(m, open.start).makespan).toBeLessThanOrEqual(end);
-    expect(exactSearch(m, open.start, { nodes: 10_000, cancelled: () => false }, { below: end })).toEqual({ kind: 'none', complete: true });
+    expect(exactSearch(m, open.start, { nodes: 10_000, cancelled: () => false }, { below: end })).toMatchObject({ kind: 'none', complete: true });
   });
   it('values are compared by lateness, then end, then how early things start', () => {
     expect(lessThan([0, 9, 9], [1, 0, 0])).toBe(true);

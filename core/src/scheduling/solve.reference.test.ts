@@ -13,7 +13,7 @@ const names = readdirSync(DIR)
   .filter((f) => f.endsWith('.json') && !f.endsWith('.solution.json'))
   .map((f) => f.replace('.json', ''));
 
-/** What a test can afford: the long ones are for `npm run bench`. */
+/** What a test can afford: the long ones are for `npm run benchmark`. */
 const LONG = ['ft10', 'ft20', 'la21', 'orb01', 'orb02', 'orb03', 'orb04', 'orb05'];
 const decorating = names.filter((n) => n.includes('-'));
 const shops = names.filter((n) => !n.includes('-') && !LONG.includes(n));
@@ -37,6 +37,27 @@ describe('decorating problems with known answers', () => {
   });
   it('the best known schedules pass the same checker', () => {
     for (const name of decorating) expect(brokenConstraints(json(`${name}.json`), json(`${name}.solution.json`).start)).toEqual([]);
+  });
+});
+
+describe('time always helps', () => {
+  // Budgets are counted in looks at the clock: how far a run gets, never what it finds on the way.
+  it.each(['day-mix-41006', 'two-people-61007', 'crackle-rush-90007', 'overnight-90004', 'cramped-90008'])(
+    '%s: of ten budgets a larger one is never worse',
+    (name) => {
+      const p = parseProblem(json(`${name}.json`));
+      const ends = [...Array(10).keys()].map((k) => {
+        let looks = 0;
+        const budget = Math.round(20 * 1.5 ** k);
+        return (solve(p, { passes: Number.POSITIVE_INFINITY, seed: 3, timeUsed: () => looks++ / budget }) as Solution).makespan;
+      });
+      for (const [k, end] of ends.entries()) if (k > 0) expect(end, ends.join(', ')).toBeLessThanOrEqual(ends[k - 1] as number);
+    },
+  );
+  it('a task that fell behind the last opening comes back at once', () => {
+    let looks = 0;
+    const answer = solve(parseProblem(json('day-mix-41006.json')), { passes: Number.POSITIVE_INFINITY, seed: 1, timeUsed: () => looks++ / 600 }) as Solution;
+    expect(answer.makespan).toBeLessThanOrEqual(1.01 * 9749);
   });
 });
 

@@ -17,20 +17,20 @@ const EXACT_NODES_FOR_A_GROUP = 200_000;
 const LEAST_CONFLICTS = 20_000;
 const CLASH_CONFLICTS = 2_000;
 const CLASH_TASKS = 80;
-/** Local search gives up after so many passes without a better plan: learning goes on from there. */
+/** Local search gives up after so many passes without a better plan, and after so much work: annealing goes on from there. */
 const PATIENCE = 1500;
 const PATIENCE_PER_GROUP = 30;
+const LOCAL_WORK = 60_000;
 /**
- * Share of the time by which local search over groups is done, and by which annealing is: longer where learning cannot search the
- * whole.
+ * Annealing and learning take turns, each turn with twice the work of the one before. Work is counted, never time, so that what a run
+ * finds in a second it has also found after ten (an anytime search by doubling; Luby, Sinclair & Zuckerman, Inf. Process. Lett. 47, 1993,
+ * show that restarts cost a constant factor at most). Moves a task of the first turn and of the longest; with passes as the measure
+ * each pass buys so many.
  */
-const LOCAL_SHARE = 0.1;
-const ANNEALED_SHARE = { whole: 0.5, parts: 0.9 } as const;
-/** Annealing is slow enough at so many moves a task; with passes as the measure each buys so many. */
-const MOVES_PER_TASK = 5000;
+const MOVES_PER_TASK = { first: 400, most: 5000 } as const;
 const MOVES_PER_PASS = 50;
-/** Up to so many tasks learning alone finds the optimum sooner. */
-const LEARNING_ALONE_TASKS = 40;
+/** Conflicts of the first turn: more where learning searches the whole. */
+const CONFLICTS_OF_TURN = { whole: 150, parts: 60 } as const;
 /** With passes as the measure, so many buy so many conflicts of the learning search: what makes a run repeatable. */
 const PASSES_PER_LEARNING = 200;
 const CONFLICTS_PER_LEARNING = 800;
@@ -83,7 +83,7 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
   const warm = options.warm ? warmStart(m, options.warm, open.start) : null;
   // Local search is quick to a good plan; annealing and learning then better it, and learning proves it where it can. What is
   // held between two tasks construction does not know: there learning finds the first plan too.
-  const local = m.holds.length === 0 ? improve(m, buildGroups(m, lists, fixed), open.start, bounds, rng, () => timeUsed() >= LOCAL_SHARE, options, warm) : null;
+  const local = m.holds.length === 0 ? improve(m, buildGroups(m, lists, fixed), open.start, bounds, rng, expired, options, warm) : null;
   // Construction knows windows within a group; one that a frozen task opens it may overrun, and then its plan is none.
   let first: readonly number[] | null = local && (frozen.size === 0 || keepsAll(m, local.start)) ? local.start : null;
   if (warm && keepsAll(m, warm) && (!first || lessThan(scheduleValue(m, warm), scheduleValue(m, first)))) first = warm;
@@ -101,14 +101,22 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
   }
   const told = (_start: readonly number[], value: Value) =>
     options.onProgress?.({ ...namedValue(m, value), lowerBound: bounds.makespan, pass: options.passes });
-  const annealed = (share: number, from: readonly number[]): readonly number[] => {
-    const began = timeUsed();
-    const mostMoves = Math.min(MOVES_PER_TASK * m.n, options.passes * MOVES_PER_PASS);
-    const used = (moves: number) => Math.max(mostMoves > 0 ? moves / mostMoves : 1, share > began ? (timeUsed() - began) / (share - began) : 1);
-    return anneal(m, open.start, from, rng, used, frozen, told).start;
-  };
-  if (m.n > LEARNING_ALONE_TASKS && hasHoursToWin(m)) first = annealed(isSearchedWhole(m) ? ANNEALED_SHARE.whole : ANNEALED_SHARE.parts, first);
-  const learned = improveByLearning(m, open.start, first, bounds, rng, { conflicts, expired }, frozen, told);
+  // In a bare job shop learning is better alone; else both take turns.
+  if (!hasHoursToWin(m))
+    return solutionOf(problem, m, improveByLearning(m, open.start, first, bounds, rng, { conflicts, expired }, frozen, told), bounds, pairwise);
+  let [movesLeft, conflictsLeft] = [options.passes * MOVES_PER_PASS, conflicts];
+  const share = isSearchedWhole(m) ? CONFLICTS_OF_TURN.whole : CONFLICTS_OF_TURN.parts;
+  let learned: Learned = { start: first, value: scheduleValue(m, first), proven: m.levels.map(() => false) };
+  for (let turn = 0; ; turn++) {
+    const most = Math.min(MOVES_PER_TASK.first * 2 ** turn, MOVES_PER_TASK.most) * m.n;
+    const moves = Math.min(most, movesLeft);
+    const { start } = anneal(m, open.start, learned.start, rng, (made) => (expired() ? 1 : moves > 0 ? made / moves : 1), frozen, told);
+    movesLeft -= moves;
+    const budget = Math.min(share * 2 ** turn, conflictsLeft);
+    learned = improveByLearning(m, open.start, start, bounds, rng, { conflicts: budget, expired }, frozen, told);
+    conflictsLeft -= budget;
+    if (learned.proven.every(Boolean) || expired() || (movesLeft <= 0 && conflictsLeft <= 0)) break;
+  }
   return solutionOf(problem, m, learned, bounds, pairwise);
 }
 
@@ -211,8 +219,9 @@ function improve(
   const heads = groups.list.map((g) => Math.min(...g.map((v) => earliest[v])));
   const slack = groups.list.map((_, g) => -Math.max(...groups.list[g].map((v) => tails[v])));
   let best: { start: number[]; value: Value; sequence: number[] } | null = null;
+  const work = { done: 0 };
   const consider = (priority: readonly number[]) => {
-    const made = construct(m, groups, priority, memberOrder, rng);
+    const made = construct(m, groups, priority, memberOrder, rng, work);
     if ('stuck' in made) return null;
     const value = scheduleValue(m, made.start);
     return { start: [...made.start], value, sequence: made.sequence };
@@ -227,7 +236,7 @@ function improve(
   const n = groups.list.length;
   let atBound = 0;
   let betteredAt = 0;
-  for (let pass = 0; pass < options.passes && n > 1; pass++) {
+  for (let pass = 0; pass < options.passes && n > 1 && work.done < LOCAL_WORK; pass++) {
     if (best && meets(m, best.value, bounds) && ++atBound > PASSES_AT_BOUND) break;
     if (pass - betteredAt > PATIENCE + PATIENCE_PER_GROUP * n) break;
     if ((pass & 7) === 0) {
