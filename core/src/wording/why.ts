@@ -149,7 +149,8 @@ export function consequenceOf({ rule, facts }: Why): string {
     case 'relief':
       return 'it sinks in';
     case 'stay':
-      if (facts.until === 'out') return 'left in longer it dries harder than the plan counts on';
+      if (facts.until === 'out')
+        return facts.where === 'fan' ? 'its place before the fan may be wanted for another tray' : 'left in longer it dries harder than the plan counts on';
       return facts.why === 'pools' ? 'small pools that stay wet cave in' : 'it has not dried as far as the plan counts on';
     case 'sent-at-once':
       return 'what stays wet meanwhile runs and caves in';
