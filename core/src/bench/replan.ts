@@ -165,6 +165,9 @@ function remaining(run: RunIndex, nowS: number): Left {
     }
     tasks.push({ id, duration: Math.ceil(out ? s.forS + STAY_MORE_S : s.forS), uses: { [s.where]: 1 } });
     links.push({ from: carry.id, to: id, anchor: 'end', min: 0, max: 0 });
+    // Its place is kept so long: fetched later, another tray might already stand there.
+    if (out && openIds.has(out.id) && frozen[out.id] === undefined)
+      links.push({ from: id, to: out.id, anchor: 'start', min: s.forS, max: Math.ceil(s.forS + STAY_MORE_S) - (out.endS - out.startS), soft: PLACE_WEIGHT });
     for (const t of open) {
       if (t.trayId !== s.trayId || t.kind === 'carry' || t.kind === 'take-out') continue;
       // What is still to be done before the tray is carried comes first; what follows waits until it is back.
@@ -198,6 +201,8 @@ function remaining(run: RunIndex, nowS: number): Left {
 
 /** A tray in the dehydrator keeps its place a little longer than it needs, until hands are free. */
 const STAY_MORE_S = 130;
+/** What a second of a tray left standing where another is to come weighs, beside windows. */
+const PLACE_WEIGHT = 1;
 const TAKE_OUT_WEIGHT = 50;
 
 /** Hours without these hands. Who stands at the bench now keeps it open, whatever its hours say, and the last opening has no end. */
@@ -246,7 +251,8 @@ function judged(plan: RunPlan, left: Left, start: Readonly<Record<string, number
   const lost = left.problem.links.flatMap((l) => {
     if (l.max === null || l.max === undefined || !l.soft) return [];
     const by = (start[l.to] ?? 0) - (l.from === ORIGIN ? 0 : (start[l.from] ?? 0)) - l.max;
-    return by > 0 ? [{ taskId: l.to, bySeconds: by, why: whyOfWindow.get(l.to) ?? null }] : [];
+    const why = whyOfWindow.get(l.to);
+    return by > 0 && why ? [{ taskId: l.to, bySeconds: by, why }] : [];
   });
   for (const t of left.open) {
     // Air that made a window too short even for one cookie at a time loses it wherever the visit stands.

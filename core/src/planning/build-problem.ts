@@ -107,7 +107,8 @@ export function buildProblem(input: BuildInput): Built {
     tasks.push({ id: takeOutId(s), duration: pace.traySwapS, uses: { [hands(s.trayId)]: 1 }, family: null, release: 0, due: null });
     links.push({ from: stayIdOf(s), to: takeOutId(s), anchor: 'start', min: s.seconds, max: s.seconds + waitS });
     const backS = pace.traySwapS + s.seconds;
-    lags.push({ from: carryId(s), to: takeOutId(s), minS: backS, maxS: backS + FETCHED_WITHIN_S, ...whyStay(s, 'out') });
+    // Before the fan it may stand on; in the dehydrator it dries harder than was counted on.
+    lags.push({ from: carryId(s), to: takeOutId(s), minS: backS, maxS: s.where === 'fan' ? null : backS + FETCHED_WITHIN_S, ...whyStay(s, 'out') });
     if (s.why !== 'time') {
       // Small pools are sent there as they begin to set, and a round that was asked for likewise: at once after the last flood, hands
       // allowing.

@@ -21,7 +21,7 @@ export function keepRead(id: CautionId, nowMs: number): void {
 
 /** The first caution that a step brings up and that was not read today; null where there is none. */
 export function cautionOf(task: PlanTask, eggWhite: EggWhite, read: readonly CautionId[]): { readonly id: CautionId; readonly text: string } | null {
-  const toDehydrator = task.kind === 'take-out' || (task.kind === 'carry' && /dehydrator/.test(task.title));
+  const toDehydrator = (task.kind === 'take-out' || task.kind === 'carry') && /dehydrator/.test(task.title);
   const arise = cautionsFor({ techniques: [...new Set(task.motions.map((m) => m.technique))], eggWhite, warmAir: toDehydrator, cutByHand: false });
   return arise.find((c) => !read.includes(c.id)) ?? null;
 }
