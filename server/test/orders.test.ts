@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { parseOrder } from '@kestfog/core/formats';
 import type { Why } from '@kestfog/core/steps';
 import type { ApiError, BenchTouchView, DesignSummary, Kitchen, OrderFileView, OrderView, PlanView } from '@kestfog/core/wire';
@@ -7,6 +8,7 @@ import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { dataSourceOptions } from '../src/data-source.js';
 import { drawing, orderInput, type Started, startApp } from './harness.js';
+import { beginRun, event } from './run-harness.js';
 
 let s: Started;
 let mackerel: DesignSummary;
@@ -142,11 +144,20 @@ describe('plans made before the bench was whole', () => {
       .expect(200);
     const db = await new DataSource(dataSourceOptions(other.databaseUrl)).initialize();
     // The last migration gave things their full names, the one before it turned what runs taught from words into facts.
+    const run = await beginRun(other.url);
+    const said = [event(randomUUID(), 1, 'carried', { trayId: 'A', where: 'dehydrator', minutes: 20 }), event(randomUUID(), 1, 'dehydratorOff')];
+    for (const e of said) await send(`/runs/${run.id}/events`, e).expect(201);
+    const log = async () => (await db.query(`SELECT "type", "data"->>'where' AS "where" FROM "run_event" ORDER BY "seq"`)) as object[];
+    const kept = await log();
     const names = async () => (await db.query('SELECT "kitchen" FROM "kitchen"')) as { kitchen: object }[];
     const kitchen = (await at('/kitchen')).body as Kitchen;
     await db.undoLastMigration({ transaction: 'each' });
     expect(await names()).toMatchObject([{ kitchen: { box: kitchen.dehydrator, packBox: kitchen.carton, prices: { boxEach: 1.1 } } }]);
-    expect(await db.query('SELECT "box", jsonb_array_length("bench") FROM "order"')).toHaveLength(1);
+    expect(await db.query('SELECT "box", jsonb_array_length("bench") FROM "order"')).toHaveLength(2);
+    expect(await log()).toEqual([
+      { type: 'carried', where: 'box' },
+      { type: 'boxOff', where: null },
+    ]);
     await db.undoLastMigration({ transaction: 'each' });
     const touch = {
       body: 'a 0 flood.back crusted',
@@ -163,6 +174,7 @@ describe('plans made before the bench was whole', () => {
       JSON.stringify([touch]),
     ]);
     await db.runMigrations({ transaction: 'each' });
+    expect(await log()).toEqual(kept);
     expect((await at('/kitchen').expect(200)).body).toEqual(kitchen);
     expect(((await at(`/orders/${made.id}`)).body as OrderView).pins).toEqual(made.pins);
     const [learned] = (await at('/bench-touches').expect(200)).body as BenchTouchView[];
@@ -181,16 +193,16 @@ describe('plans made before the bench was whole', () => {
       designs: plan.designs.map((d) => ({ ...d, graph: { ...d.graph, gaps: d.graph.gaps.map(change) } })),
       waits: plan.waits.map(change),
     });
-    const said = earlier(inWords);
+    const before = earlier(inWords);
     const old = {
       ...rest,
-      ...said,
+      ...before,
       bench: openingHours,
       format: 'kestfog-plan/2',
       modelVersion: 'kestfog-model/1',
-      tasks: said.tasks.map(({ by: _, batch: _b, ...t }) => t),
+      tasks: before.tasks.map(({ by: _, batch: _b, ...t }) => t),
       stays: plan.stays.map(({ where: _w, forS: _f, batch: _c, why: _y, ...x }) => x),
-      designs: said.designs.map(({ spares: _s, packBy: _p, for: _o, pieces: _x, ...d }) => d),
+      designs: before.designs.map(({ spares: _s, packBy: _p, for: _o, pieces: _x, ...d }) => d),
     };
     await db.query('UPDATE "plan" SET "plan" = $1, "inputHash" = $2', [JSON.stringify(old), 'of another model']);
     await db.runMigrations({ transaction: 'each' });
@@ -200,8 +212,8 @@ describe('plans made before the bench was whole', () => {
     expect(read.stays).toEqual(plan.stays);
     expect(read.designs).toEqual(earlier(asWritten).designs);
     expect(read.waits).toEqual(earlier(asWritten).waits);
-    const { school: _school, name: _name, pins: _pins, ...kept } = plan.order;
-    expect(read.order).toMatchObject(kept);
+    const { school: _school, name: _name, pins: _pins, ...order } = plan.order;
+    expect(read.order).toMatchObject(order);
     expect(((await at(`/orders/${made.id}`)).body as OrderView).plan?.stale).toBe(true);
     await other.stop();
   });

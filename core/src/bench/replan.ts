@@ -20,7 +20,7 @@ export interface Replanned {
   /** how late the latest cookies are packed; 0 where none are */
   readonly lateS: number;
   /** windows that cannot be held any more, by the task that comes too late, with what happens then */
-  readonly lost: readonly { readonly taskId: string; readonly bySeconds: number; readonly why: Why | null }[];
+  readonly lost: readonly { readonly taskId: string; readonly bySeconds: number; readonly why: Why }[];
 }
 
 /** The next steps of the hands stay as they are unless that loses a window, makes something late or costs more than this. */

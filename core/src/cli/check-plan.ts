@@ -7,14 +7,16 @@ import { reasonOf } from '../wording/why.js';
 
 /**
  * Checks a plan against the trade's own rules on every single cookie, from the plan's clock times alone: not against
- * the problem the planner wrote. `room` is the room's air where it changed. Returns every broken rule in words.
+ * the problem the planner wrote. A plan that says it is late may be worked on after the last closing, and packed after it is due. `room`
+ * is the room's air where it changed. Returns every broken rule in words.
  */
 export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: number; readonly air: Air }[] = []): string[] {
   const lossBetween = (_: Plan, trayId: string, fromS: number, toS: number) => lossThroughRoom(plan, room, trayId, fromS, toS);
   const out: string[] = [];
   const { order } = plan;
   for (const t of plan.tasks) {
-    if (!plan.openingHours.some(([from, to]) => from <= t.startS && t.endS <= to)) out.push(`${t.id} is worked while the bench is closed`);
+    const spillsOver = plan.late !== null && t.startS >= Math.max(...plan.openingHours.map(([from]) => from));
+    if (!spillsOver && !plan.openingHours.some(([from, to]) => from <= t.startS && t.endS <= to)) out.push(`${t.id} is worked while the bench is closed`);
     for (const p of order.pins) {
       if (p.kind === 'away' && (p.who === null || p.who === t.by) && t.startS < p.to && t.endS > p.from) out.push(`${t.id} is worked during ${p.label}`);
       if (p.kind === 'not-before' && p.tray === t.trayId && t.startS < p.at) out.push(`${t.id} is worked before tray ${p.tray} may be`);
@@ -59,7 +61,13 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
     if (made !== d.count + d.spares) out.push(`${made} of ${d.id} are made, not ${d.count + d.spares}`);
     const due = d.packBy ?? plan.packBy;
     for (const t of plan.tasks)
-      if (t.kind === 'pack' && due !== null && plan.trays.some((x) => x.lots.some((l) => l.id === t.lotId && l.designId === d.id)) && t.endS > due)
+      if (
+        t.kind === 'pack' &&
+        plan.late === null &&
+        due !== null &&
+        plan.trays.some((x) => x.lots.some((l) => l.id === t.lotId && l.designId === d.id)) &&
+        t.endS > due
+      )
         out.push(`${t.id} is packed late`);
   }
   for (const [i, t] of order.trays.entries()) {

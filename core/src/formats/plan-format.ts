@@ -88,8 +88,10 @@ export const openPlan = (json: unknown): Plan => openFormat(planFormat, json);
 /** A plan as it was kept: one of this version is as it is, one of an earlier release is brought up to date. */
 export const planUpToDate = (kept: Plan): Plan => (kept.format === `${planFormat.name}/${planFormat.version}` ? kept : openPlan(kept));
 
-/** Entries with what they did not say yet; what is no list is left for the schema to refuse. */
-const each = (list: unknown, unsaid: Json): unknown => (Array.isArray(list) ? list.map((x: Json) => ({ ...unsaid, ...x })) : list);
+/** Every entry changed; what is no list is left for the schema to refuse. */
+const all = (list: unknown, change: (x: Json) => Json): unknown => (Array.isArray(list) ? list.map(change) : list);
+/** Entries with what they did not say yet. */
+const each = (list: unknown, unsaid: Json): unknown => all(list, (x) => ({ ...unsaid, ...x }));
 
 /** Stays were there to save time, and tips were the usual ones. */
 function withHands(json: Json): Json {
@@ -116,7 +118,6 @@ function wordsAsFacts(json: Json): Json {
     ...rest,
     facts: { kind: 'in-words', reason: reason ?? '', consequence: consequence ?? '' },
   });
-  const all = (list: unknown, change: (x: Json) => Json): unknown => (Array.isArray(list) ? list.map(change) : list);
   return {
     ...json,
     designs: all(json['designs'], (d) => {
@@ -134,7 +135,6 @@ function wordsAsFacts(json: Json): Json {
 /** `bench`, `box` and what was named after them. */
 function inFullNames({ bench, boxAir, ...rest }: Json): Json {
   const order = rest['order'] as Json;
-  const all = (list: unknown, change: (x: Json) => Json): unknown => (Array.isArray(list) ? list.map(change) : list);
   return {
     ...rest,
     order: { ...orderInFullNames(order), format: 'kestfog-order/3', school: migratedSchool(order['school'] as Json) },

@@ -53,18 +53,16 @@ const PATIENCE_PER_SLOT = 6;
 const SHAKEN = 3;
 
 /** Whole sets of stays: every tray after every round, for as little and for as much as its next work asks. */
-export function wholeSetsOfStays(bare: Attempt, attempt: (stays: readonly StayChoice[]) => Attempt, stop: () => boolean): StaysChosen {
+export function wholeSetsOfStays(bare: Attempt, attempt: Judging, search: Pick<StaySearch, 'stop' | 'onProgress'>): StaysChosen {
   const slots = slotsOf(bare);
-  const judge = judgeOf(slots, bare, attempt, { stop, most: Number.POSITIVE_INFINITY });
+  const judge = new Judge(slots, bare, attempt, { ...search, most: Number.POSITIVE_INFINITY });
   let chosen: StaysChosen = { bare, best: bare, choice: slots.map(() => -1) };
   for (const where of new Set(slots.flatMap((s) => s.options.map((o) => o.where))))
-    for (const rank of ['least', 'most'] as const)
-      for (const last of [false, true])
-        chosen =
-          judge(
-            chosen,
-            slots.map((s) => (s.isLast && !last ? -1 : rankOf(s, where, rank))),
-          ) ?? chosen;
+    for (const rank of [0, MOST_LENGTHS])
+      for (const isLastSent of [false, true]) {
+        const next = judge.tried(slots.map((s) => (s.isLast && !isLastSent ? -1 : optionLike(s, { where, rank }))));
+        if (next && isWorth(slots, next, chosen)) chosen = next;
+      }
   return chosen;
 }
 
@@ -73,66 +71,74 @@ export function wholeSetsOfStays(bare: Attempt, attempt: (stays: readonly StayCh
  * only when others are there too, so whole sets come first ({@link wholeSetsOfStays}); then choices are changed one at a time, round by
  * round and tray by tray, as long as the engine's schedule gains, and the search begins anew from the best with a few changed at once.
  */
-export function chooseStays(from: StaysChosen, attempt: (stays: readonly StayChoice[]) => Attempt, search: StaySearch): StaysChosen {
+export function chooseStays(from: StaysChosen, attempt: Judging, search: StaySearch): StaysChosen {
   const slots = slotsOf(from.bare);
   if (slots.length === 0) return from;
-  const judge = judgeOf(slots, from.bare, attempt, search);
+  const judge = new Judge(slots, from.bare, attempt, search);
   const rng = seededRng(search.seed);
   const moves = movesOf(slots);
   let best = from;
   let at = from;
-  for (let idle = 0; idle <= PATIENCE_PER_SLOT * slots.length && !judge.isOver(); ) {
+  let betteredAt = 0;
+  while (judge.judged - betteredAt <= PATIENCE_PER_SLOT * slots.length && !judge.isOver()) {
     let bettered = false;
     for (const move of shuffled(moves, rng)) {
-      const was = judge.judged();
-      const next = judge(
-        at,
-        at.choice.map((c, i) => (move.slots.includes(i) ? optionLike(slots[i] as Slot, move.option) : c)),
-      );
-      idle += judge.judged() - was;
-      if (!next) continue;
+      const next = judge.tried(at.choice.map((c, i) => (move.slots.includes(i) ? optionLike(slots[i] as Slot, move.option) : c)));
+      if (!next || !isWorth(slots, next, at)) continue;
       at = next;
       bettered = true;
-      if (isWorth(slots, at, best)) {
-        best = at;
-        idle = 0;
-        search.onProgress?.(`trying what stays of tray ${(slots[move.slots[0] as number] as Slot).trayId} win`);
-      }
+      if (!isWorth(slots, at, best)) continue;
+      best = at;
+      betteredAt = judge.judged;
     }
     if (bettered) continue;
-    idle += 1;
     const shaken = [...best.choice];
     for (let k = 0; k < SHAKEN; k++) {
       const i = Math.floor(rng() * slots.length);
       shaken[i] = Math.floor(rng() * ((slots[i] as Slot).options.length + 1)) - 1;
     }
-    at = judge.anyway(best, shaken) ?? best;
+    const anew = judge.tried(shaken);
+    // What was judged before leads nowhere new: that is patience used up too.
+    if (!anew) betteredAt -= 1;
+    at = anew ?? best;
   }
   return best;
 }
 
-/** Judges sets of stays, each once: the better schedule, or null. */
-function judgeOf(slots: readonly Slot[], bare: Attempt, attempt: (stays: readonly StayChoice[]) => Attempt, { stop, most }: Pick<StaySearch, 'stop' | 'most'>) {
-  const known = new Set([slots.map(() => -1).join()]);
-  let judged = 0;
-  const isOver = () => judged >= most || stop();
-  const tried = (choice: readonly number[]): StaysChosen | null => {
-    if (known.has(choice.join()) || isOver()) return null;
-    known.add(choice.join());
-    judged += 1;
+type Judging = (stays: readonly StayChoice[]) => Attempt;
+
+/** Judges sets of stays, each once, as long as it may. */
+class Judge {
+  judged = 0;
+  private readonly known: Set<string>;
+
+  constructor(
+    private readonly slots: readonly Slot[],
+    private readonly bare: Attempt,
+    private readonly attempt: Judging,
+    private readonly search: Pick<StaySearch, 'stop' | 'most' | 'onProgress'>,
+  ) {
+    this.known = new Set([slots.map(() => -1).join()]);
+  }
+
+  isOver(): boolean {
+    return this.judged >= this.search.most || this.search.stop();
+  }
+
+  /** The schedule with this choice; null where it is known, leaves none, or nothing more may be judged. */
+  tried(choice: readonly number[]): StaysChosen | null {
+    if (this.known.has(choice.join()) || this.isOver()) return null;
+    this.known.add(choice.join());
+    this.judged += 1;
+    this.search.onProgress?.(`trying what stays before the fan or in the dehydrator win (${this.judged})`);
     try {
-      return { bare, best: attempt(staysBy(bare.stays, slots, choice)), choice };
+      return { bare: this.bare, best: this.attempt(staysBy(this.bare.stays, this.slots, choice)), choice };
     } catch (error) {
       // Stays that leave no schedule are none; that there is one without them is known.
       if (error instanceof NoAnswer) return null;
       throw error;
     }
-  };
-  const judge = (than: StaysChosen, choice: readonly number[]): StaysChosen | null => {
-    const next = tried(choice);
-    return next && isWorth(slots, next, than) ? next : null;
-  };
-  return Object.assign(judge, { isOver, judged: () => judged, anyway: (_than: StaysChosen, choice: readonly number[]) => tried(choice) });
+  }
 }
 
 /**
@@ -149,17 +155,13 @@ function isWorth(slots: readonly Slot[], next: StaysChosen, than: StaysChosen): 
   return wasFree - free > earnS || (wasFree - free === earnS && end < wasEnd);
 }
 
+/** The given stays, some of them longer, and those that were chosen. */
 function staysBy(given: readonly StayChoice[], slots: readonly Slot[], choice: readonly number[]): StayChoice[] {
-  const chosen = slots.flatMap((s, i) => s.options[choice[i] ?? -1] ?? []);
-  const longer = new Map(
-    slots.flatMap((s, i) => (s.there && s.options[choice[i] ?? -1] ? [[s.there, s.options[choice[i] as number] as StayChoice] as const] : [])),
-  );
-  return [...given.map((s) => longer.get(s) ?? s), ...chosen.filter((s) => ![...longer.values()].includes(s))];
-}
-
-function rankOf(slot: Slot, where: StayPlace, rank: 'least' | 'most'): number {
-  const own = slot.options.flatMap((o, i) => (o.where === where ? [i] : []));
-  return (rank === 'least' ? own[0] : own.at(-1)) ?? -1;
+  const chosen = slots.flatMap((s, i) => {
+    const stay = s.options[choice[i] ?? -1];
+    return stay ? [{ there: s.there, stay }] : [];
+  });
+  return [...given.map((g) => chosen.find((c) => c.there === g)?.stay ?? g), ...chosen.filter((c) => !c.there).map((c) => c.stay)];
 }
 
 /** One option for one slot or for a round of all trays; null takes the stay away. */
@@ -183,6 +185,7 @@ function movesOf(slots: readonly Slot[]): Move[] {
   });
 }
 
+/** The slot's option of a place, counted from the shortest; the longest where there are fewer. */
 function optionLike(slot: Slot, option: Move['option']): number {
   if (!option) return -1;
   const own = slot.options.flatMap((o, i) => (o.where === option.where ? [i] : []));

@@ -17,7 +17,7 @@ import { latestSafeStart } from './latest-start.js';
 import { orderCost, packing, suggestedSpares } from './order-cost.js';
 import { planOrder } from './plan-order.js';
 import { fitsSomehow, suggestFit } from './suggest-fit.js';
-import { placesOn } from './tray-places.js';
+import { placesOn } from './tray-packing.js';
 
 const FILES = ['lighthouse', 'mackerel', 'sailboat', 'signal-flag', 'life-ring', 'sea-glass', 'gull', 'compass-badge'];
 const designs = FILES.map((f) => readDesign(readFileSync(new URL(`../../../server/demo/${f}.svg`, import.meta.url), 'utf8'), f));

@@ -24,6 +24,5 @@ export * from './suggest-fit.js';
 export * from './timed-gap.js';
 export * from './to-plan.js';
 export * from './tray-packing.js';
-export * from './tray-places.js';
 export * from './verify.js';
 export * from './visit.js';

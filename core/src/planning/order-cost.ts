@@ -1,7 +1,7 @@
 import type { Shape } from '../geometry/shape.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { TechniqueId } from '../steps/techniques/index.js';
-import { placesOn } from './tray-places.js';
+import { placesOn } from './tray-packing.js';
 
 /** A carton by its inner size. */
 export interface CartonSize {

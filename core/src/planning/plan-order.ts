@@ -3,19 +3,8 @@ import { type Arrangement, arrangementWays, type Late, type Plan } from '../form
 import { NoAnswer } from '../units/bad-input.js';
 import { takeOutId } from './build-problem.js';
 import { chooseStays, givenStays, type StaysChosen, wholeSetsOfStays } from './choose-stays.js';
-import {
-  type Arranged,
-  type Attempt,
-  arrange,
-  attempt,
-  better,
-  dueS,
-  endAtBestS,
-  isLateAtBest,
-  type PlanInput,
-  type Planning,
-  preparePlanning,
-} from './planning.js';
+import { cannotBeInTime } from './least-time.js';
+import { type Arranged, type Attempt, arrange, attempt, better, dueS, endAtBestS, type PlanInput, type Planning, preparePlanning } from './planning.js';
 import { FETCHED_WITHIN_S } from './stays.js';
 import { staysOf, toPlan } from './to-plan.js';
 import { measureGaps } from './verify.js';
@@ -58,7 +47,8 @@ export function planOrder(input: PlanOptions): Plan {
     if (first) input.onPlan?.(toPlan(a, so));
     first = false;
   };
-  const { chosen, arrangement } = chooseArrangement(planning, report, after(STAYS_UNTIL / 2));
+  const progress = input.onProgress ? { onProgress: input.onProgress } : {};
+  const { chosen, arrangement } = chooseArrangement(planning, { onInTime: report, stop: after(STAYS_UNTIL / 2), ...progress });
   refuseEmptyPins(chosen.bare);
   // Ended early, judging is still whole: each attempt is measured in passes.
   const judged = (stays: Attempt['stays']) => attempt(chosen.bare.arranged, { stays, passes: JUDGE_PASSES });
@@ -66,7 +56,7 @@ export function planOrder(input: PlanOptions): Plan {
     stop: after(STAYS_UNTIL),
     most: input.timeUsed ? Number.POSITIVE_INFINITY : MOST_JUDGED,
     seed: planning.seed,
-    ...(input.onProgress ? { onProgress: input.onProgress } : {}),
+    ...progress,
   });
   input.onProgress?.('settling the plan');
   const began = timeUsed();
@@ -96,9 +86,11 @@ function fetchedAsSoon(first: Attempt): Attempt {
 }
 
 /** What no plan can beat, over all stays; where there is nothing to choose the schedule's own bound says it. */
-function endAtBest({ arranged, solution }: Attempt, { passes, timeUsed }: PlanOptions): number {
+function endAtBest(a: Attempt, { passes, timeUsed }: PlanOptions): number {
+  const { arranged, solution } = a;
   const { airAt } = arranged.planning;
-  if (!airAt.fan && !airAt.dehydrator) return solution.proven === true ? solution.makespan : solution.lowerBound;
+  // A late schedule was made for the least lateness, which says nothing of the earliest end.
+  if (!airAt.fan && !airAt.dehydrator && isInTime(a)) return solution.proven === true ? solution.makespan : solution.lowerBound;
   const began = timeUsed?.() ?? 0;
   const share = Math.max(BOUND_SHARE, 1 - began);
   return endAtBestS(arranged, {
@@ -110,8 +102,11 @@ function endAtBest({ arranged, solution }: Attempt, { passes, timeUsed }: PlanOp
 /** Which cookies share a tray, and which are begun first: each way planned quickly, with and without stays, the best one kept. */
 export function chooseArrangement(
   planning: Planning,
-  onInTime?: (a: Attempt, arrangement: Arrangement) => void,
-  stop: () => boolean = () => false,
+  options: {
+    readonly onInTime?: (a: Attempt, arrangement: Arrangement) => void;
+    readonly stop?: () => boolean;
+    readonly onProgress?: (text: string) => void;
+  } = {},
 ): { readonly chosen: StaysChosen; readonly arrangement: Arrangement } {
   let best: StaysChosen | null = null;
   let refused: NoAnswer | null = null;
@@ -127,8 +122,8 @@ export function chooseArrangement(
         continue;
       }
       const a = attempt(arranged, { stays: givenStays(arranged), passes: JUDGE_PASSES });
-      if (isInTime(a)) onInTime?.(a, { way, tried: [...tried, { way, endS: a.solution.makespan }] });
-      const own = wholeSetsOfStays(a, (stays) => attempt(arranged, { stays, passes: JUDGE_PASSES }), stop);
+      if (isInTime(a)) options.onInTime?.(a, { way, tried: [...tried, { way, endS: a.solution.makespan }] });
+      const own = wholeSetsOfStays(a, (stays) => attempt(arranged, { stays, passes: JUDGE_PASSES }), { stop: () => false, ...options });
       const endS = own.best.solution.makespan;
       seen.set(key, endS);
       tried.push({ way, endS });
@@ -189,7 +184,7 @@ function refuseEmptyPins({ arranged }: Attempt): void {
     if ((p.kind === 'tray-first' || p.kind === 'stay') && !used.has(p.tray))
       throw new NoAnswer(
         'empty-tray',
-        `pins[${i}].tray: tray ${p.tray} stays empty, since ${[...used].join(', ')} hold all the cookies: name one of those, or take the pin back.`,
+        `Tray ${p.tray} stays empty, since ${[...used].join(', ')} hold all the cookies: name one of those, or take the pin back.`,
         { place: `pins[${i}].tray` },
       );
 }
@@ -205,7 +200,7 @@ export function latestBy({ arranged, solution }: Attempt): { readonly lateS: num
   return late(arranged).reduce((a, b) => (b.lateS > a.lateS ? b : a));
 }
 
-/** What is late in a schedule; whether it must be is judged with every wait as short as the best air there is allows. */
+/** What is late in a schedule, and whether something must be however the order is worked. */
 function lateOf(a: Attempt): Late | null {
   if (isInTime(a)) return null;
   const { order, ids } = a.arranged.planning;
@@ -214,5 +209,5 @@ function lateOf(a: Attempt): Late | null {
   const design = order.designs[ids.indexOf(designId)];
   const own = design?.packBy ?? order.packBy;
   const after = own === null || own > lastClose ? 'closing' : design?.packBy != null ? 'own-due' : 'due';
-  return { designId, byS: lateS, after, proven: isLateAtBest(a.arranged, { passes: JUDGE_PASSES }) };
+  return { designId, byS: lateS, after, proven: cannotBeInTime(a.arranged.planning) };
 }

@@ -1,7 +1,7 @@
 import { type Design, recoloured } from '../design/design.js';
 import { type Air, withFan } from '../drying/air.js';
 import { airInDehydrator } from '../drying/fan.js';
-import type { OrderFile, OrderTray } from '../formats/order.js';
+import type { Decorator, OrderFile, OrderTray } from '../formats/order.js';
 import type { ArrangementWay, Lot, StayPlace, TimedGap } from '../formats/plan.js';
 import type { Infeasible, Solution } from '../scheduling/problem.js';
 import { solve } from '../scheduling/solve.js';
@@ -14,7 +14,7 @@ import { type Built, buildProblem, carryId, takeOutId } from './build-problem.js
 import { graphAtOwnPace, paceOfHands } from './own-pace.js';
 import type { StayChoice } from './stays.js';
 import { timeGap } from './timed-gap.js';
-import { placesOn } from './tray-places.js';
+import { placesOn } from './tray-packing.js';
 import type { Visit } from './visit.js';
 import { visitsOf } from './visits.js';
 
@@ -112,6 +112,14 @@ function placesOf(order: OrderFile, designs: readonly Design[]): PlacesOf {
 /** Work on one cookie, and rounds it dries through: what makes a design laborious. */
 export const labourOf = (g: StepGraph): number => g.steps.reduce((s, x) => s + x.seconds, 0) * Math.max(1, g.rounds);
 
+/** A design's steps in the time they take one pair of hands. */
+export function graphOfHands({ order, designs, graphs, pace }: Planning, design: number, hands: Decorator): StepGraph {
+  if (hands.pace === 1 && !hands.takes) return graphs[design] as StepGraph;
+  const counted = new Map(order.bags.map((b) => [bagKey(b), b.countedS]));
+  const graph = deriveSteps(designs[design] as Design, order.school, { pace: scaledPace(pace, hands.pace), counted, tips: order.tips });
+  return graphAtOwnPace(graph, hands);
+}
+
 export function arrange(planning: Planning, way: ArrangementWay): Arranged {
   const { order, ids, graphs, timedByDesign, pace } = planning;
   const lots = fillTrays(
@@ -127,17 +135,12 @@ export function arrange(planning: Planning, way: ArrangementWay): Arranged {
   const timedByLot = new Map(lots.map((l) => [l.id, timedByDesign.get(l.designId) as readonly TimedGap[]]));
   const hands = new Map(order.decorators.map((d) => [d.id, d]));
   const paces = new Map(order.decorators.map((d) => [d.id, paceOfHands(d, pace)]));
-  const counted = new Map(order.bags.map((b) => [bagKey(b), b.countedS]));
   const own = new Map<string, StepGraph>();
   // The steps take as long as the hands that do them; their waits are the icing's and stay.
   const graphFor = (lot: Lot): StepGraph => {
     const who = handsOf.get(lot.trayId) as string;
-    const theirs = hands.get(who);
-    if (!theirs || (theirs.pace === 1 && !theirs.takes)) return graphOf(lot);
     const key = `${lot.designId} ${who}`;
-    const derived = () =>
-      deriveSteps(planning.designs[ids.indexOf(lot.designId)] as Design, order.school, { pace: scaledPace(pace, theirs.pace), counted, tips: order.tips });
-    const known = own.get(key) ?? graphAtOwnPace(derived(), theirs);
+    const known = own.get(key) ?? graphOfHands(planning, ids.indexOf(lot.designId), hands.get(who) as Decorator);
     own.set(key, known);
     return known;
   };
@@ -221,12 +224,6 @@ export function endAtBestS(arranged: Arranged, options: Pick<AttemptOptions, 'pa
   const { problem } = problemOf(arranged, { stays: [], atBest: true });
   const outcome = solve({ ...problem, objective: 'makespan' }, { ...options, seed: arranged.planning.seed });
   return 'start' in outcome ? outcome.lowerBound : 0;
-}
-
-/** Whether something is packed late in every plan with the cookies on these trays and in these hands, whatever stays are chosen. */
-export function isLateAtBest(arranged: Arranged, options: Pick<AttemptOptions, 'passes'>): boolean {
-  const outcome = solve(problemOf(arranged, { stays: [], atBest: true }).problem, { ...options, seed: arranged.planning.seed });
-  return 'start' in outcome && (outcome.tardinessLowerBound ?? 0) > 0;
 }
 
 /** What stands in each other's way, in the user's own names, with what would help. */

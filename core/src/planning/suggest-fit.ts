@@ -97,7 +97,7 @@ const coarse = <T>(steps: readonly T[]): readonly T[] => (steps.length < 3 ? ste
 /** Whether some quick plan packs everything in time. */
 export function fitsSomehow(input: PlanInput, stop: () => boolean): boolean {
   try {
-    const { chosen } = chooseArrangement(preparePlanning(input), undefined, stop);
+    const { chosen } = chooseArrangement(preparePlanning(input), { stop });
     if (isInTime(chosen.best)) return true;
     let found = false;
     const judged = (stays: Attempt['stays']) => {

@@ -96,18 +96,21 @@ export class TrayPacking {
     }
     const usedH = (row - 1) * apartMm + h;
     const inLast = shifted === null ? n - (row - 1) * across : across;
+    const usedW = Math.max(across * w, shifted === null ? 0 : w / 2 + shifted * w);
     const rest: Rectangle[] = [
       { x, y: y + usedH, w: rectangle.w, h: rectangle.h - usedH },
       // Beside full rows, and beside the last one where rows are straight; shifted rows reach into each other.
-      { x: x + across * w, y, w: rectangle.w - across * w, h: usedH - (inLast < across ? h : 0) },
+      { x: x + usedW, y, w: rectangle.w - usedW, h: usedH - (inLast < across ? h : 0) },
       ...(inLast < across ? [{ x: x + inLast * w, y: y + usedH - h, w: rectangle.w - inLast * w, h }] : []),
     ];
-    if (shifted !== null)
-      rest[1] = { ...(rest[1] as Rectangle), x: x + Math.max(across * w, w / 2 + shifted * w), w: rectangle.w - Math.max(across * w, w / 2 + shifted * w) };
     this.free.splice(index, 1, ...rest.filter((r) => r.w > 0 && r.h > 0));
     return out;
   }
 }
+
+/** How many cookies of an outline lie on a flat rectangle (a tray, a carton), mm, `gapMm` between them and none to its rim. */
+export const placesOn = (outline: Shape, widthMm: number, depthMm: number, gapMm: number): number =>
+  new TrayPacking(widthMm, depthMm, gapMm).lay(outline, Number.POSITIVE_INFINITY).length;
 
 interface Found {
   readonly index: number;

@@ -22,10 +22,10 @@ const PATIENCE = 1500;
 const PATIENCE_PER_GROUP = 30;
 const LOCAL_WORK = 60_000;
 /**
- * Annealing and learning take turns, each turn with twice the work of the one before. Work is counted, never time, so that what a run
- * finds in a second it has also found after ten (an anytime search by doubling; Luby, Sinclair & Zuckerman, Inf. Process. Lett. 47, 1993,
- * show that restarts cost a constant factor at most). Moves a task of the first turn and of the longest; with passes as the measure
- * each pass buys so many.
+ * Annealing and learning take turns, each turn with twice the work of the one before: all turns together cost at most twice the last.
+ * Work is counted, never time, so that what a run finds in a second it has also found after ten. Moves a task of the first turn and of
+ * the longest, and conflicts of the first turn below: chosen on the decorating examples. With passes as the measure each pass buys so
+ * many moves.
  */
 const MOVES_PER_TASK = { first: 400, most: 5000 } as const;
 const MOVES_PER_PASS = 50;
@@ -109,7 +109,8 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
   let learned: Learned = { start: first, value: scheduleValue(m, first), proven: m.levels.map(() => false) };
   for (let turn = 0; ; turn++) {
     const most = Math.min(MOVES_PER_TASK.first * 2 ** turn, MOVES_PER_TASK.most) * m.n;
-    const moves = Math.min(most, movesLeft);
+    // At its bound there is nothing to win.
+    const moves = meets(m, learned.value, bounds) ? 0 : Math.min(most, movesLeft);
     const { start } = anneal(m, open.start, learned.start, rng, (made) => (expired() ? 1 : moves > 0 ? made / moves : 1), frozen, told);
     movesLeft -= moves;
     const budget = Math.min(share * 2 ** turn, conflictsLeft);

@@ -70,8 +70,7 @@ export function Lost({ plan, lost, onChoose }: LostProps) {
           const task = planIndex(plan).task(l.taskId);
           return task ? (
             <li key={l.taskId}>
-              {capital(task.title)}, tray {task.trayId}
-              {l.why && `: ${consequenceOf(l.why)}`}.
+              {capital(task.title)}, tray {task.trayId}: {consequenceOf(l.why)}.
               <button type="button" className="btn min-h-16 text-xl mt-1" onClick={() => onChoose(l.taskId)}>
                 decide
               </button>
