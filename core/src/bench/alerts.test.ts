@@ -45,6 +45,8 @@ describe('a tray in the dehydrator', () => {
   const stay = plan.stays[0];
   it('is away until hands take it out, whatever the plan says', () => {
     expect(stay?.where).toBe('dehydrator');
+    const ends = plan.tasks.filter((t) => runIndex(state).plan.stayOf(t) === stay);
+    expect(ends.map((t) => t.kind)).toEqual(['carry', 'take-out']);
     expect(awayTrays(runIndex(state), nowMs)).toEqual([{ trayId: 'A', where: 'dehydrator', stayId: stay?.id, outAtMs: nowMs + (stay?.forS ?? 0) * 1000 }]);
     expect(awayTrays(runIndex(state), nowMs + 9 * 3_600_000)).toHaveLength(1);
     const out = runTo(plan, (t) => t.kind === 'take-out');

@@ -145,6 +145,10 @@ export class PlanIndex<T extends PlanTask = PlanTask> {
   stayBehind(task: Pick<PlanTask, 'id' | 'kind'>): Stay | undefined {
     return task.kind === 'carry' ? this.plan.stays.find((s) => carryIdOf(s.id) === task.id) : undefined;
   }
+  /** The stay that a task carries a tray to or fetches it from. */
+  stayOf(task: Pick<PlanTask, 'id' | 'kind'>): Stay | undefined {
+    return task.kind === 'take-out' ? this.plan.stays.find((s) => takeOutIdOf(s.id) === task.id) : this.stayBehind(task);
+  }
 }
 
 function grouped<K, V>(list: readonly V[], keyOf: (v: V) => K): Map<K, V[]> {

@@ -84,7 +84,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
   const { now } = view;
   const begun = state.startedAtMs !== null;
   const inDehydrator = awayTrays(index, nowMs).filter((a) => a.where === 'dehydrator');
-  const caution = now && begun ? cautionOf(now.task, eggWhite, [...readToday(nowMs), ...read]) : null;
+  const caution = now && begun ? cautionOf(now.task, index.plan.stayOf(now.task), eggWhite, [...readToday(nowMs), ...read]) : null;
   const stand = morningOf(index, nowMs);
   const dayEnd = endOfDay(index, view, nowMs);
   return (

@@ -1,5 +1,5 @@
 import type { Alert } from '@kestfog/core/bench';
-import type { PlanTask } from '@kestfog/core/formats';
+import type { PlanTask, StayPlace } from '@kestfog/core/formats';
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { FIRST_SETTINGS, useBenchSettings } from './bench-settings.js';
@@ -74,28 +74,28 @@ describe('calls', () => {
 });
 
 describe('cautions at the bench', () => {
-  const task = (techniques: readonly string[], more: Partial<PlanTask> = {}) =>
-    ({ kind: 'detail', title: '', motions: techniques.map((technique) => ({ technique })), ...more }) as unknown as PlanTask;
+  const task = (techniques: readonly string[]) => ({ motions: techniques.map((technique) => ({ technique })) }) as unknown as PlanTask;
   const noon = Date.parse('2026-06-05T12:00:00');
   it('arise with the step that brings them, one at a time, once a day', () => {
     const pen = task(['pen']);
-    const first = cautionOf(pen, 'dried', readToday(noon));
+    const first = cautionOf(pen, undefined, 'dried', readToday(noon));
     expect(first?.id).toBeTruthy();
     keepRead(first?.id as never, noon);
-    const second = cautionOf(pen, 'dried', readToday(noon));
+    const second = cautionOf(pen, undefined, 'dried', readToday(noon));
     expect(second?.id).not.toBe(first?.id);
     // Another day begins with none read.
-    expect(cautionOf(pen, 'dried', readToday(noon + 86_400_000))?.id).toBe(first?.id);
+    expect(cautionOf(pen, undefined, 'dried', readToday(noon + 86_400_000))?.id).toBe(first?.id);
   });
   it('airbrush mist, warm air and raw egg come where they are', () => {
-    const ids = (t: PlanTask, egg: 'dried' | 'fresh' = 'dried') => {
+    const ids = (t: PlanTask, egg: 'dried' | 'fresh' = 'dried', where?: StayPlace) => {
       const out: string[] = [];
-      for (let c = cautionOf(t, egg, []); c && out.length < 20; c = cautionOf(t, egg, out as never)) out.push(c.id);
+      const next = () => cautionOf(t, where && { where }, egg, out as never);
+      for (let c = next(); c && out.length < 20; c = next()) out.push(c.id);
       return out;
     };
     expect(ids(task(['airbrush']))).toContain('airbrush-mist');
-    expect(ids(task([], { kind: 'take-out' } as never))).toEqual(['warm-air']);
-    expect(ids(task([], { kind: 'carry', title: 'carry it to the fan, level, no knocks' } as never))).toEqual([]);
+    expect(ids(task([]), 'dried', 'dehydrator')).toEqual(['warm-air']);
+    expect(ids(task([]), 'dried', 'fan')).toEqual([]);
     expect(ids(task(['flood']), 'fresh')).toContain('raw-egg');
     expect(ids(task(['flood']))).not.toContain('raw-egg');
   });

@@ -1,4 +1,4 @@
-import type { PlanTask } from '@kestfog/core/formats';
+import type { PlanTask, Stay } from '@kestfog/core/formats';
 import type { EggWhite } from '@kestfog/core/icing';
 import { type CautionId, cautionsFor } from '@kestfog/core/steps';
 import { format } from 'date-fns';
@@ -19,9 +19,17 @@ export function keepRead(id: CautionId, nowMs: number): void {
   localStorage.setItem(KEY, JSON.stringify({ day: format(nowMs, 'yyyy-MM-dd'), read: [...readToday(nowMs), id] }));
 }
 
-/** The first caution that a step brings up and that was not read today; null where there is none. */
-export function cautionOf(task: PlanTask, eggWhite: EggWhite, read: readonly CautionId[]): { readonly id: CautionId; readonly text: string } | null {
-  const toDehydrator = (task.kind === 'take-out' || task.kind === 'carry') && /dehydrator/.test(task.title);
-  const arise = cautionsFor({ techniques: [...new Set(task.motions.map((m) => m.technique))], eggWhite, warmAir: toDehydrator, cutByHand: false });
+/**
+ * The first caution that a step brings up and that was not read today; null where there is none.
+ * @param stay - where the step carries its tray to or fetches it from, if it does
+ */
+export function cautionOf(
+  task: Pick<PlanTask, 'motions'>,
+  stay: Pick<Stay, 'where'> | undefined,
+  eggWhite: EggWhite,
+  read: readonly CautionId[],
+): { readonly id: CautionId; readonly text: string } | null {
+  const techniques = [...new Set(task.motions.map((m) => m.technique))];
+  const arise = cautionsFor({ techniques, eggWhite, warmAir: stay?.where === 'dehydrator', cutByHand: false });
   return arise.find((c) => !read.includes(c.id)) ?? null;
 }
