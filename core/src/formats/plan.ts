@@ -183,4 +183,6 @@ export interface TimedGap {
   readonly gap: Gap;
   readonly minS: number;
   readonly maxS: number | null;
+  /** the later step ends before this if it can */
+  readonly ratherBeforeS?: number;
 }

@@ -1,5 +1,5 @@
 import type { Air } from '../drying/air.js';
-import { dryingRate, lossAfter, lossThrough, secondsToLose } from '../drying/front.js';
+import { dryingRate, lossAfter, lossThrough, secondsToLose, secondsToLoseThrough } from '../drying/front.js';
 import type { Factors, Margin } from '../drying/uncertainty.js';
 import { carryIdOf, lagKey, stayIdOf, takeOutIdOf } from '../formats/ids.js';
 import type { OrderFile } from '../formats/order.js';
@@ -10,7 +10,7 @@ import { type Why, whyOf } from '../steps/why.js';
 import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
 import { leftToDryS, separation } from './separation.js';
 import { byPoint, FETCHED_WITHIN_S, isBeforeStay, type StayChoice } from './stays.js';
-import { lossNeeded } from './timed-gap.js';
+import { lossFeared, lossNeeded } from './timed-gap.js';
 import type { Visit } from './visit.js';
 
 /**
@@ -73,6 +73,7 @@ const whyStay = (s: StayChoice, until: 'out' | 'worked'): Why => ({
 
 export function buildProblem(input: BuildInput): Built {
   const { order, visits, stays, air, airAt, margin, pace } = input;
+  const firstOpen = Math.min(...order.openingHours.map(([from]) => from));
   const lastClose = Math.max(...order.openingHours.map(([, to]) => to));
   const hands = (trayId: string) => handsId(input.handsOf.get(trayId) as string);
   const usesPieces = (v: Visit) => v.bundle.steps.some((s) => PIECE_TECHNIQUES.includes(s.technique));
@@ -88,6 +89,7 @@ export function buildProblem(input: BuildInput): Built {
     due: v.bundle.kind === 'pack' ? (input.dueOf.get(v.lot.id) as number) : lastClose,
   }));
   const links: Link[] = [];
+  const rather = new Map<string, Link>();
   const lags: Lag[] = [];
   const behindStay = new Set<string>();
   for (const p of order.pins) {
@@ -172,6 +174,12 @@ export function buildProblem(input: BuildInput): Built {
           const last = between.reduce<StayChoice | null>((a, b) => (a && byPoint(a, b) >= 0 ? a : b), null);
           const need = lossNeeded(timed.gap, margin, input.factors);
           const why = whyOf(timed.gap);
+          if (timed.ratherBeforeS !== undefined && !input.atBest) {
+            const link = ratherLink(earlier, later, timed, s.minS, between, input);
+            const known = rather.get(lagKey(earlier.id, later.id));
+            // What cannot come true within all openings needs no asking.
+            if ((link.max as number) < lastClose - firstOpen && (known?.max == null || (link.max as number) < known.max)) rather.set(lagKey(earlier.id, later.id), link);
+          }
           if (input.atBest) {
             links.push({ from: earlier.id, to: later.id, anchor: 'start', min: soonestS(earlier, later, timed, s.minS, input), max: s.maxS });
             continue;
@@ -209,10 +217,27 @@ export function buildProblem(input: BuildInput): Built {
       ...(sharesBags ? [{ id: 'bags', capacity: order.openBags as number, closed: [], changeover: 0 }] : []),
     ],
     tasks,
-    links: strongest(links),
-    objective: 'tardiness',
+    links: [...strongest(links), ...rather.values()],
+    // What is feared counts for more than an early end, and less than a due time.
+    objective: rather.size > 0 ? ['tardiness', 'soft', 'makespan'] : 'tardiness',
   };
   return { problem, lags, behindStay };
+}
+
+/** A flood that should end before its neighbour has dried through, in the air it has with these stays; soft, so that there is a plan in any case. */
+function ratherLink(
+  earlier: Visit,
+  later: Visit,
+  timed: TimedGap,
+  minS: number,
+  between: readonly StayChoice[],
+  { air, airAt, margin, factors }: BuildInput,
+): Link {
+  const pieces = [...between.map((x) => ({ air: airAt[x.where] as Air, seconds: x.seconds })), { air, seconds: 0 }];
+  const byS = Math.floor(secondsToLoseThrough(pieces, lossFeared(timed.gap, margin, factors)));
+  const at = separation(earlier, later, { gap: { ...timed.gap, oneBody: true }, minS: 0, maxS: byS });
+  // Never before it may be laid at all.
+  return { from: earlier.id, to: later.id, anchor: 'start', min: 0, max: Math.max(minS, at?.maxS ?? minS), soft: 1 };
 }
 
 /**

@@ -142,14 +142,15 @@ class Judge {
 }
 
 /**
- * Whether stays are better than others: less late; else an end so much sooner that each further carry has earned its time; else, with
+ * Whether stays are better than others: less late; else less of what is feared; else an end so much sooner that each further carry has earned its time; else, with
  * about the same end, hands that are free sooner by as much.
  */
 function isWorth(slots: readonly Slot[], next: StaysChosen, than: StaysChosen): boolean {
   const carries = (c: StaysChosen) => c.choice.filter((x, i) => x >= 0 && !slots[i]?.there).length;
-  const [late, end, free] = next.best.score as readonly [number, number, number];
-  const [wasLate, wasEnd, wasFree] = than.best.score as readonly [number, number, number];
+  const [late, feared, end, free] = next.best.score as readonly [number, number, number, number];
+  const [wasLate, wasFeared, wasEnd, wasFree] = than.best.score as readonly [number, number, number, number];
   if (late !== wasLate) return late < wasLate;
+  if (feared !== wasFeared) return feared < wasFeared;
   const earnS = WORTH_S * (carries(next) - carries(than));
   if (Math.abs(wasEnd - end) > WORTH_S) return wasEnd - end > earnS;
   return wasFree - free > earnS || (wasFree - free === earnS && end < wasEnd);

@@ -89,8 +89,9 @@ function fetchedAsSoon(first: Attempt): Attempt {
 function endAtBest(a: Attempt, { passes, timeUsed }: PlanOptions): number {
   const { arranged, solution } = a;
   const { airAt } = arranged.planning;
-  // A late schedule was made for the least lateness, which says nothing of the earliest end.
-  if (!airAt.fan && !airAt.dehydrator && isInTime(a)) return solution.proven === true ? solution.makespan : solution.lowerBound;
+  // A late schedule was made for the least lateness and one with feared neighbours for those: that says nothing of the earliest end.
+  const endsFirst = typeof a.built.problem.objective === 'string' && isInTime(a);
+  if (!airAt.fan && !airAt.dehydrator && endsFirst) return solution.proven === true ? solution.makespan : solution.lowerBound;
   const began = timeUsed?.() ?? 0;
   const share = Math.max(BOUND_SHARE, 1 - began);
   return endAtBestS(arranged, {

@@ -244,7 +244,7 @@ function cannotBePlanned({ planning, visits }: Arranged, stays: readonly StayCho
   return new NoAnswer('infeasible', sentence, { kind: because.kind });
 }
 
-/** Lateness, then the end, then when the hands are free on each bench day. */
+/** Lateness, what was feared, then the end, then when the hands are free on each bench day. */
 function scoreOf(s: Solution, visits: readonly Visit[], order: OrderFile): number[] {
   const handsFree = order.openingHours.reduce((sum, [from, to]) => {
     const ends = visits
@@ -253,7 +253,7 @@ function scoreOf(s: Solution, visits: readonly Visit[], order: OrderFile): numbe
       .map(([at, d]) => at + d);
     return sum + (ends.length > 0 ? Math.max(...ends) - from : 0);
   }, 0);
-  return [s.tardiness ?? 0, s.makespan, handsFree];
+  return [s.tardiness ?? 0, s.softCost ?? 0, s.makespan, handsFree];
 }
 
 export const better = (a: readonly number[], b: readonly number[]): boolean => {

@@ -25,6 +25,10 @@ export function lossAllowed(gap: Gap, margin: Margin, factors?: Factors): number
   return gap.maxLossKgPerM2 * windowFactor(gap.maxState, margin, factors);
 }
 
+/** Water by which the later step should have ended at the margin, kg/m²; Infinity where it may come at any time. */
+export const lossFeared = ({ ratherBeforeLossKgPerM2 }: Gap, margin: Margin, factors?: Factors): number =>
+  ratherBeforeLossKgPerM2 === undefined ? Number.POSITIVE_INFINITY : ratherBeforeLossKgPerM2 * windowFactor('firm', margin, factors);
+
 /** Turns states into whole seconds in constant air, always rounded against the user. Throws {@link NoAnswer} where it never dries. */
 export function timeGap(gap: Gap, air: Air, margin: Margin, factors?: Factors): TimedGap {
   const rate = dryingRate(air);
@@ -42,5 +46,11 @@ export function timeGap(gap: Gap, air: Air, margin: Margin, factors?: Factors): 
   }
   const allowed = lossAllowed(gap, margin, factors);
   const windowS = Math.min(Number.isFinite(allowed) ? secondsToLose(rate, 0, allowed) : Number.POSITIVE_INFINITY, gap.maxSeconds ?? Number.POSITIVE_INFINITY);
-  return { gap, minS: Math.max(Math.ceil(dryS), Math.ceil(gap.minSeconds ?? 0)), maxS: Number.isFinite(windowS) ? Math.floor(windowS) : null };
+  const feared = lossFeared(gap, margin, factors);
+  return {
+    gap,
+    minS: Math.max(Math.ceil(dryS), Math.ceil(gap.minSeconds ?? 0)),
+    maxS: Number.isFinite(windowS) ? Math.floor(windowS) : null,
+    ...(Number.isFinite(feared) ? { ratherBeforeS: Math.floor(secondsToLose(rate, 0, feared)) } : {}),
+  };
 }

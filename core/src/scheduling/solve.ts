@@ -3,6 +3,7 @@ import { anneal } from './anneal.js';
 import { lowerBounds } from './bounds.js';
 import { solveWithChoices } from './choices.js';
 import { buildGroups, construct, type Groups } from './construct.js';
+import { delayedForSoft } from './delay.js';
 import { changeoversArePairwise, exactSearch } from './exact.js';
 import { anySchedule, improveByLearning, isSearchedWhole, type Learned } from './improve-by-learning.js';
 import { keepsAll } from './keeps-all.js';
@@ -83,7 +84,8 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
   const warm = options.warm ? warmStart(m, options.warm, open.start) : null;
   // Local search is quick to a good plan; annealing and learning then better it, and learning proves it where it can. What is
   // held between two tasks construction does not know: there learning finds the first plan too.
-  const local = m.holds.length === 0 ? improve(m, buildGroups(m, lists, fixed), open.start, bounds, rng, expired, options, warm) : null;
+  const groups = buildGroups(m, lists, fixed);
+  const local = m.holds.length === 0 ? improve(m, groups, open.start, bounds, rng, expired, options, warm) : null;
   // Construction knows windows within a group; one that a frozen task opens it may overrun, and then its plan is none.
   let first: readonly number[] | null = local && (frozen.size === 0 || keepsAll(m, local.start)) ? local.start : null;
   if (warm && keepsAll(m, warm) && (!first || lessThan(scheduleValue(m, warm), scheduleValue(m, first)))) first = warm;
@@ -99,6 +101,9 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
     }
     first = any.start;
   }
+  const delayed = m.soft.length > 0 && m.holds.length === 0 ? delayedForSoft(m, groups, first, rng) : { model: m, start: first };
+  first = delayed.start;
+  const notBefore = open.start.map((s, v) => Math.max(s, delayed.model.release[v]));
   const told = (_start: readonly number[], value: Value) =>
     options.onProgress?.({ ...namedValue(m, value), lowerBound: bounds.makespan, pass: options.passes });
   // In a bare job shop learning is better alone; else both take turns.
@@ -111,7 +116,7 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
     const most = Math.min(MOVES_PER_TASK.first * 2 ** turn, MOVES_PER_TASK.most) * m.n;
     // At its bound there is nothing to win.
     const moves = meets(m, learned.value, bounds) ? 0 : Math.min(most, movesLeft);
-    const { start } = anneal(m, open.start, learned.start, rng, (made) => (expired() ? 1 : moves > 0 ? made / moves : 1), frozen, told);
+    const { start } = anneal(delayed.model, notBefore, learned.start, rng, (made) => (expired() ? 1 : moves > 0 ? made / moves : 1), frozen, told);
     movesLeft -= moves;
     const budget = Math.min(share * 2 ** turn, conflictsLeft);
     learned = improveByLearning(m, open.start, start, bounds, rng, { conflicts: budget, expired }, frozen, told);

@@ -65,9 +65,15 @@ export function gapsOf(context: GapContext): Gap[] {
     const dams = edge.rule === 'grains-reach' && edge.answer.kind === 'state' && a.dam?.region && !late.has(edge.a) && school.outline === 'set' ? [a.dam] : [];
     return [...froms, ...dams].flatMap((from) =>
       tos.map((to): Gap => {
-        return { from: from.id, to: to.id, ...waitOf(edge, from, to, said), rule, facts: meetingFacts(edge, said) };
+        return { from: from.id, to: to.id, ...waitOf(edge, from, to, said), ...fearOf(edge, from), rule, facts: meetingFacts(edge, said) };
       }),
     );
+  }
+
+  /** A flood beside one that has dried through may crater: a school that fears it floods before that, if it can. */
+  function fearOf({ rule, answer }: Edge, from: Step): Partial<Gap> {
+    if (school.driedNeighbour !== 'feared' || rule !== 'touching-sections' || answer.kind !== 'state' || from.kind !== 'flood' || !from.region) return {};
+    return { ratherBeforeLossKgPerM2: stateThresholds(from.region).firm };
   }
 
   /** What a step waits for another by the law's answer and the part's own words. */

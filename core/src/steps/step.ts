@@ -68,6 +68,8 @@ export interface Gap extends Why {
   readonly maxState?: DryingState;
   readonly maxLossKgPerM2?: number;
   readonly maxSeconds?: number;
+  /** where a neighbour that has dried through is feared: water by which it has; the later step ends before that if it can */
+  readonly ratherBeforeLossKgPerM2?: number;
   /** both ends are one body's own: they share one factor, so the window is planned at the medians, shrunk */
   readonly oneBody?: true;
   /** held to the careful quantile whatever the order's margin: pens and stencils */
