@@ -73,7 +73,7 @@ export const planFormat: FormatDefinition<Plan> = {
         id: z.string(),
         where: z.enum(['fan', 'dehydrator']),
         trayId: z.string(),
-        why: z.enum(['time', 'pools', 'asked']),
+        why: z.enum(['time', 'pools', 'asked', 'dries']),
         startS: seconds,
         endS: seconds,
       }),

@@ -111,7 +111,7 @@ export function buildProblem(input: BuildInput): Built {
     const backS = pace.traySwapS + s.seconds;
     // Before the fan it may stand on; in the dehydrator it dries harder than was counted on.
     lags.push({ from: carryId(s), to: takeOutId(s), minS: backS, maxS: s.where === 'fan' ? null : backS + FETCHED_WITHIN_S, ...whyStay(s, 'out') });
-    if (s.why !== 'time') {
+    if (s.why === 'pools' || s.why === 'asked') {
       // Small pools are sent there as they begin to set, and a round that was asked for likewise: at once after the last flood, hands
       // allowing.
       const pools = visits.filter((v) => v.lot.trayId === s.trayId && v.bundle.kind === 'wet' && v.bundle.round === s.round && v.bundle.batch === s.batch);
@@ -178,7 +178,8 @@ export function buildProblem(input: BuildInput): Built {
             const link = ratherLink(earlier, later, timed, s.minS, between, input);
             const known = rather.get(lagKey(earlier.id, later.id));
             // What cannot come true within all openings needs no asking.
-            if ((link.max as number) < lastClose - firstOpen && (known?.max == null || (link.max as number) < known.max)) rather.set(lagKey(earlier.id, later.id), link);
+            if ((link.max as number) < lastClose - firstOpen && (known?.max == null || (link.max as number) < known.max))
+              rather.set(lagKey(earlier.id, later.id), link);
           }
           if (input.atBest) {
             links.push({ from: earlier.id, to: later.id, anchor: 'start', min: soonestS(earlier, later, timed, s.minS, input), max: s.maxS });

@@ -1,14 +1,13 @@
 import type { Air } from '../drying/air.js';
 import { dryingRate, secondsToLose } from '../drying/front.js';
-import type { StayPlace, TimedGap } from '../formats/plan.js';
+import type { StayPlace } from '../formats/plan.js';
 import { shuffled } from '../scheduling/construct.js';
-import { isSmallPool, type StepGraph } from '../steps/derive.js';
 import { seededRng } from '../time/rng.js';
-import { BadInput, NoAnswer } from '../units/bad-input.js';
+import { NoAnswer } from '../units/bad-input.js';
+import { roundsByWaiting, windowedRounds } from './given-stays.js';
 import type { Arranged, Attempt } from './planning.js';
-import { byPoint, isBeforeStay, type StayChoice } from './stays.js';
+import { isBeforeStay, type StayChoice } from './stays.js';
 import { lossNeeded } from './timed-gap.js';
-import type { Visit } from './visit.js';
 
 /** A stay has to earn its carries. */
 const WORTH_S = 60;
@@ -201,9 +200,9 @@ function slotsOf({ arranged, stays }: Attempt): Slot[] {
   // What was asked for stays as it was asked.
   const asked = new Set(stays.filter((s) => s.why === 'asked').map((s) => `${s.trayId} ${s.round}`));
   const places = (['dehydrator', 'fan'] as const).filter((where) => airAt[where] !== null);
-  const all = roundsByWaiting(arranged).filter(([t, r]) => !windowed.has(`${t} ${r}`) && !asked.has(`${t} ${r}`));
+  const all = roundsByWaiting(visits).filter(([t, r]) => !windowed.has(`${t} ${r}`) && !asked.has(`${t} ${r}`));
   return all.flatMap(([trayId, round]): Slot[] => {
-    const there = setsLast(arranged, stays, trayId, round) ?? null;
+    const there = standsThere(arranged, stays, trayId, round) ?? null;
     const point = { round, batch: null };
     const own = visits.filter((v) => v.lot.trayId === trayId);
     const [before, behind] = [own.filter((v) => isBeforeStay(v.bundle, point)), own.filter((v) => !isBeforeStay(v.bundle, point))];
@@ -233,76 +232,10 @@ function spread(seconds: readonly number[]): number[] {
   return [...Array(MOST_LENGTHS).keys()].map((k) => apart[Math.round((k * (apart.length - 1)) / (MOST_LENGTHS - 1))] as number);
 }
 
-/** The stay that sets the small pools of a tray's last batch in a round, if there is one. */
-function setsLast({ visits }: Arranged, stays: readonly StayChoice[], trayId: string, round: number): StayChoice | undefined {
+/** The stay after a tray's last batch in a round that is there in any case, for small pools or since nothing dries without it. */
+function standsThere({ visits }: Arranged, stays: readonly StayChoice[], trayId: string, round: number): StayChoice | undefined {
   const wet = visits.filter((v) => v.lot.trayId === trayId && v.bundle.kind === 'wet' && v.bundle.round === round);
   const last = Math.max(...wet.map((v) => v.bundle.batch));
-  return stays.find((s) => s.why === 'pools' && s.trayId === trayId && s.round === round && s.batch === last);
-}
-
-/**
- * Stays that are there whatever they save: what the user asked for, and small pools set at once where the school does so. Throws
- * {@link BadInput} for a round the tray does not have, {@link NoAnswer} where a stay would shut a window that is still to come.
- */
-export function givenStays({ planning, visits, timedByLot }: Arranged): StayChoice[] {
-  const { order, graphs, ids, airAt } = planning;
-  const windowed = windowedRounds(visits, timedByLot);
-  const wet = visits.filter((v) => v.bundle.kind === 'wet');
-  const out: StayChoice[] = [];
-  for (const [i, pin] of order.pins.entries()) {
-    if (pin.kind !== 'stay') continue;
-    const own = wet.filter((v) => v.lot.trayId === pin.tray);
-    const rounds = own.map((v) => v.bundle.round);
-    // A tray that this arrangement leaves empty has nothing to dry.
-    if (rounds.length === 0) continue;
-    if (!rounds.includes(pin.round))
-      throw new BadInput('pin', `pins[${i}].round: tray ${pin.tray} is flooded in ${Math.max(...rounds)} rounds, not in ${pin.round}: choose one of them.`, {
-        place: `pins[${i}].round`,
-      });
-    if (windowed.has(`${pin.tray} ${pin.round}`))
-      throw new NoAnswer(
-        'stay-in-window',
-        `Tray ${pin.tray} waits for a crust to crackle after round ${pin.round}: warm or moving air then would shut that window. Take the stay back, or choose another round.`,
-      );
-    // At once after its floods: what is piped in that round comes when the tray is back.
-    const batch = Math.max(...own.filter((v) => v.bundle.round === pin.round).map((v) => v.bundle.batch));
-    out.push({ where: pin.where, trayId: pin.tray, round: pin.round, batch, seconds: Math.round(pin.minutes * 60), why: 'asked' });
-  }
-  const where = airAt.dehydrator ? 'dehydrator' : airAt.fan ? 'fan' : null;
-  if (!order.school.quickSets || !where) return out;
-  const seconds = 60 * (where === 'dehydrator' ? order.school.quickSetDehydratorMin : order.school.quickSetFanMin);
-  for (const trayId of new Set(wet.map((v) => v.lot.trayId))) {
-    const own = wet.filter((v) => v.lot.trayId === trayId);
-    const pools = own.filter((v) => {
-      const graph = graphs[ids.indexOf(v.lot.designId)] as StepGraph;
-      return v.bundle.steps.some((s) => s.kind === 'flood' && isSmallPool(graph.sections.find((x) => x.id === s.part)));
-    });
-    const points = new Map(pools.map((v) => [`${v.bundle.round} ${v.bundle.batch}`, v.bundle]));
-    for (const { round, batch } of points.values()) {
-      if (windowed.has(`${trayId} ${round}`)) continue;
-      const point = { round, batch };
-      if (!out.some((s) => s.trayId === trayId && byPoint(s, point) === 0)) out.push({ where, trayId, ...point, seconds, why: 'pools' });
-    }
-  }
-  return out.sort((a, b) => byPoint(a, b));
-}
-
-/** Trays with their rounds of floods and of details, tray by tray in order of their rounds. */
-function roundsByWaiting({ visits }: Arranged): [string, number][] {
-  const out: [string, number][] = [];
-  for (const trayId of new Set(visits.map((v) => v.lot.trayId))) {
-    const rounds = new Set(visits.filter((v) => v.lot.trayId === trayId && (v.bundle.kind === 'wet' || v.bundle.kind === 'detail')).map((v) => v.bundle.round));
-    for (const r of [...rounds].sort((a, b) => a - b)) out.push([trayId, r]);
-  }
-  return out;
-}
-
-/** Rounds of a tray after which a window of the air it has (crackling) is still to come: a stay would move it, so the tray stays. */
-function windowedRounds(visits: readonly Visit[], timedByLot: ReadonlyMap<string, readonly TimedGap[]>): Set<string> {
-  const out = new Set<string>();
-  for (const from of visits) {
-    const opens = (timedByLot.get(from.lot.id) ?? []).some((t) => t.maxS !== null && from.times.endS.has(t.gap.from) && !from.times.endS.has(t.gap.to));
-    if (opens) out.add(`${from.lot.trayId} ${from.bundle.round}`);
-  }
-  return out;
+  const own = stays.filter((s) => s.trayId === trayId && s.round === round);
+  return own.find((s) => s.why === 'dries') ?? own.find((s) => s.why === 'pools' && s.batch === last);
 }

@@ -15,7 +15,8 @@ const UNDERFILLED_SHARE = 0.8;
 const PRESSING: readonly TechniqueId[] = ['pen', 'stencil', 'trace', 'wafer', 'dust', 'paint'];
 
 /** What the waits and airs of one cookie decide. */
-export function courseChecks(design: Design, graph: StepGraph, { school, air, margin, factors = PRIOR_FACTORS }: CheckInput, course: Course): DesignCheck[] {
+export function courseChecks(design: Design, graph: StepGraph, input: CheckInput, course: Course): DesignCheck[] {
+  const { school, factors = PRIOR_FACTORS } = input;
   const out: DesignCheck[] = [];
   const floodOf = (id: string) => graph.steps.find((s) => s.kind === 'flood' && s.part === id);
   const lostBetween = (from: Step, to: Step): number | null => {
@@ -55,7 +56,7 @@ export function courseChecks(design: Design, graph: StepGraph, { school, air, ma
   for (const gap of graph.gaps.filter((g) => g.rule === 'touching-sections' && g.to.startsWith('flood'))) {
     const [from, to] = [graph.steps.find((s) => s.id === gap.from), graph.steps.find((s) => s.id === gap.to)];
     const [a, b] = [sectionById(design, from?.part ?? ''), sectionById(design, to?.part ?? '')];
-    if (!from?.region || !to?.region || !a || !b || neverDries(gap, air, margin, factors)) continue;
+    if (!from?.region || !to?.region || !a || !b || neverDries(gap, input)) continue;
     const lost = lostBetween(from, to);
     const gapS = course.betweenS(from, to);
     if (lost === null || gapS === null) continue;

@@ -1,6 +1,4 @@
-import type { Air } from '../drying/air.js';
 import { type Risk } from '../drying/risk.js';
-import { type Factors, type Margin } from '../drying/uncertainty.js';
 import { type Pace } from '../steps/pace.js';
 import { type Gap } from '../steps/step.js';
 import { type Tip } from '../steps/tips.js';
@@ -61,9 +59,10 @@ export const told = (kind: CheckKind, part: string, word: 'watch' | 'likely', te
   change,
 });
 
-export function neverDries(gap: Gap, air: Air, margin: Margin, factors?: Factors): string | null {
+/** Why a wait never ends in any of the airs there are; null where it does. */
+export function neverDries(gap: Gap, { air, airAt, margin, factors }: Pick<CheckInput, 'air' | 'airAt' | 'margin' | 'factors'>): string | null {
   try {
-    timeGap(gap, air, margin, factors);
+    timeGap(gap, air, margin, factors, [airAt?.fan, airAt?.dehydrator]);
     return null;
   } catch (error) {
     if (error instanceof NoAnswer) return error.message;

@@ -29,7 +29,7 @@ function longestChain(graph: StepGraph, air: Air, margin: Margin, factors?: Fact
   const end = new Map(graph.steps.map((s) => [s.id, s.seconds]));
   const waits = new Map<Gap, number>();
   for (const gap of graph.gaps) {
-    if (neverDries(gap, air, margin, factors)) return null;
+    if (neverDries(gap, { air, margin, factors })) return null;
     waits.set(gap, timeGap(gap, air, margin, factors).minS);
   }
   for (let pass = 0, changed = true; changed && pass <= graph.steps.length; pass++) {

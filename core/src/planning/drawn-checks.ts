@@ -110,7 +110,7 @@ export function drawnChecks(design: Design, graph: StepGraph, input: CheckInput)
       ),
     );
   for (const gap of graph.gaps) {
-    const never = neverDries(gap, air, margin, factors);
+    const never = neverDries(gap, { air, airAt: input.airAt, margin, factors });
     if (!never) continue;
     out.push(told('never-dries', gap.to, 'likely', never, 'drier, warmer or moving air'));
     break;
@@ -254,7 +254,7 @@ function checkWindow(
 ): void {
   if (marks.length === 0) return;
   const window = gaps.find((g) => g.rule === 'wet-window' && g.to === marks.at(-1)?.id);
-  if (!window || neverDries(window, air, margin, factors)) return;
+  if (!window || neverDries(window, { air, margin, factors })) return;
   const { minS, maxS } = timeGap(window, air, margin, factors);
   const keyOf = (m: Step | undefined) => (m?.bag ? bagKey(m.bag) : 'scribe');
   const changes = marks.filter((m, i) => i === 0 || keyOf(m) !== keyOf(marks[i - 1])).length;

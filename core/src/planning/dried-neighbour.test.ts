@@ -26,7 +26,8 @@ const plan = (more: object = {}): Plan => {
   return planOrder({ order, designs: [flag], passes: 60 });
 };
 /** Hours of the bench in which floods are laid. */
-const floodedIn = (p: Plan) => new Set(p.tasks.filter((t) => t.kind === 'wet').map((t) => p.openingHours.findIndex(([from, to]) => t.startS >= from && t.endS <= to)));
+const floodedIn = (p: Plan) =>
+  new Set(p.tasks.filter((t) => t.kind === 'wet').map((t) => p.openingHours.findIndex(([from, to]) => t.startS >= from && t.endS <= to)));
 
 describe('a neighbour that has dried through (a cause of craters to some, to others none: common practice, no published source)', () => {
   it('where it is feared all quarters are flooded on one day, though the order ends later', () => {

@@ -7,7 +7,7 @@ import type { Infeasible, Solution } from '../scheduling/problem.js';
 import { solve } from '../scheduling/solve.js';
 import { deriveSteps, type StepGraph } from '../steps/derive.js';
 import { ASSUMED_PACE, type Pace, scaledPace } from '../steps/pace.js';
-import { bagKey } from '../steps/step.js';
+import { bagKey, type Gap } from '../steps/step.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { fillTrays, type PlacesOf, shareTrays } from './arrange.js';
 import { type Built, buildProblem, carryId, takeOutId } from './build-problem.js';
@@ -79,19 +79,21 @@ export function preparePlanning(input: PlanInput): Planning {
   const counted = new Map(order.bags.map((b) => [bagKey(b), b.countedS]));
   const designs = input.designs.map((d) => recoloured(d, order.merges));
   const graphs = designs.map((d) => deriveSteps(d, order.school, { pace, counted, tips: order.tips }));
+  const airAt = {
+    fan: order.fan ? withFan(air, order.fan.airMPerS) : null,
+    dehydrator: order.dehydrator ? airInDehydrator(air, order.dehydrator.tempC, order.dehydrator.airMPerS) : null,
+  };
+  const timed = (g: Gap) => timeGap(g, air, order.margin, order.factors, Object.values(airAt));
   return {
     order,
     ids,
     designs,
     graphs,
     air,
-    airAt: {
-      fan: order.fan ? withFan(air, order.fan.airMPerS) : null,
-      dehydrator: order.dehydrator ? airInDehydrator(air, order.dehydrator.tempC, order.dehydrator.airMPerS) : null,
-    },
+    airAt,
     pace,
     seed: input.seed ?? 1,
-    timedByDesign: new Map(ids.map((id, i) => [id, (graphs[i] as StepGraph).gaps.map((g) => timeGap(g, air, order.margin, order.factors))])),
+    timedByDesign: new Map(ids.map((id, i) => [id, (graphs[i] as StepGraph).gaps.map(timed)])),
     placesOf: placesOf(order, designs),
   };
 }

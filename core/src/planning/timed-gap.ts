@@ -29,18 +29,27 @@ export function lossAllowed(gap: Gap, margin: Margin, factors?: Factors): number
 export const lossFeared = ({ ratherBeforeLossKgPerM2 }: Gap, margin: Margin, factors?: Factors): number =>
   ratherBeforeLossKgPerM2 === undefined ? Number.POSITIVE_INFINITY : ratherBeforeLossKgPerM2 * windowFactor('firm', margin, factors);
 
-/** Turns states into whole seconds in constant air, always rounded against the user. Throws {@link NoAnswer} where it never dries. */
-export function timeGap(gap: Gap, air: Air, margin: Margin, factors?: Factors): TimedGap {
+/** Whether a wait comes to its end in the bench's own air. */
+export const driesHere = (timed: Pick<TimedGap, 'minS'>): boolean => timed.minS < TOO_SLOW_S;
+
+/**
+ * Turns states into whole seconds in constant air, always rounded against the user. What dries only in one of the other airs there are
+ * (before the fan, in the dehydrator) waits {@link TOO_SLOW_S} here: it needs a stay ({@link driesHere}). Throws {@link NoAnswer} where it
+ * never dries.
+ */
+export function timeGap(gap: Gap, air: Air, margin: Margin, factors?: Factors, others: readonly (Air | null | undefined)[] = []): TimedGap {
   const rate = dryingRate(air);
   const need = lossNeeded(gap, margin, factors);
-  const dryS = need > 0 ? secondsToLose(rate, 0, need) : 0;
+  const hereS = need > 0 ? secondsToLose(rate, 0, need) : 0;
+  const elsewhere = () => others.some((a) => a && secondsToLose(dryingRate(a), 0, need) <= TOO_SLOW_S);
+  const dryS = hereS > TOO_SLOW_S && elsewhere() ? TOO_SLOW_S : hereS;
   if (dryS > TOO_SLOW_S) {
     const pct = Math.round(air.humidityFrac * 100);
     let limit = pct;
     while (limit > 0 && secondsToLose(dryingRate({ ...air, humidityFrac: limit / 100 }), 0, need) > TOO_SLOW_S) limit -= 1;
     throw new NoAnswer(
       'never-dries',
-      `At ${pct} % humidity and ${air.tempC} °C this would wait for ever; it works at ${limit} % or below, or with warmer air.`,
+      `At ${pct} % humidity and ${air.tempC} °C this would wait for ever; it works at ${limit} % or below, or in warmer air, as a dehydrator has it.`,
       { humidityPct: pct, limitHumidityPct: limit, why: whyOf(gap) },
     );
   }

@@ -128,5 +128,5 @@ export type Facts =
   | { readonly kind: 'in-words'; readonly reason: string; readonly consequence: string };
 
 export type StayPlace = 'fan' | 'dehydrator';
-/** A stay saves time, sets small pools before they crater, or was asked for. */
-export type StayReason = 'time' | 'pools' | 'asked';
+/** A stay saves time, sets small pools before they crater, was asked for, or is the only way to dry in air as damp as the bench's. */
+export type StayReason = 'time' | 'pools' | 'asked' | 'dries';

@@ -99,7 +99,12 @@ export function reasonOf({ facts }: Pick<Why, 'facts'>): string {
   }
 }
 
-const STAYS: Readonly<Record<StayReason, string>> = { time: '', pools: ', so that its small pools set before they cave in', asked: ', as you asked' };
+const STAYS: Readonly<Record<StayReason, string>> = {
+  time: '',
+  pools: ', so that its small pools set before they cave in',
+  asked: ', as you asked',
+  dries: ', since in the air of the bench it would not dry',
+};
 
 function reasonOfMeeting({ earlier, later, technique, isFlood, how, ask, state, said }: MeetingFacts): string {
   const before =

@@ -62,7 +62,7 @@ describe('a refusal in words', () => {
   it('air in which it never dries names the wait that would not end', () => {
     const gap = between('mackerel', 'flood.head', 'flood.belly');
     expect(said(() => timeGap(gap, { ...REFERENCE_AIR, humidityFrac: 1 }, 'normal'))).toMatch(
-      /^At 100 % humidity and 22 °C this would wait for ever; it works at \d+ % or below, or with warmer air \(head crusts before belly beside it is flooded\)\.$/,
+      /^At 100 % humidity and 22 °C this would wait for ever; it works at \d+ % or below, or in warmer air, as a dehydrator has it \(head crusts before belly beside it is flooded\)\.$/,
     );
   });
   it('any other says what it says itself', () => {
