@@ -11,6 +11,7 @@ import { deriveSteps } from '../steps/derive.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
 import { bagKey, type Step } from '../steps/step.js';
 import { whyOf } from '../steps/why.js';
+import { mergeIntervals } from '../time/interval.js';
 import { NoAnswer } from '../units/bad-input.js';
 import type { RunPlan, RunTask } from './run-plan.js';
 import { tieDye } from './tie-dye.js';
@@ -48,9 +49,10 @@ function cutOut(task: RunTask, cookie: number): { task: RunTask; lessS: number }
   const i = cookie - task.cookies[0];
   // A snip is widened for all of them, whoever is left.
   const own = task.motions.filter((m) => m.technique !== 'widen-snip');
-  const gone = own.map((m) => [m.startS[i] as number, m.endS[i] as number] as const);
-  const shifted = (s: number) => s - gone.reduce((sum, [from, to]) => sum + Math.max(0, Math.min(s, to) - from), 0);
-  const lessS = Math.floor(gone.reduce((sum, [from, to]) => sum + to - from, 0));
+  // A large flood and its outline take turns: their times lie in each other.
+  const gone = mergeIntervals(own.map((m) => ({ fromS: m.startS[i] as number, toS: m.endS[i] as number })));
+  const shifted = (s: number) => s - gone.reduce((sum, { fromS, toS }) => sum + Math.max(0, Math.min(s, toS) - fromS), 0);
+  const lessS = Math.floor(gone.reduce((sum, { fromS, toS }) => sum + toS - fromS, 0));
   const motions = task.motions.map((m) => ({ ...m, startS: m.startS.map(shifted), endS: m.endS.map(shifted) }));
   return { task: { ...task, without: [...(task.without ?? []), cookie], endS: task.endS - lessS, motions }, lessS };
 }

@@ -298,7 +298,8 @@ export class Recount {
     const pace = paceOfHands(hands);
     const cookies = task.cookies[1] - task.cookies[0];
     const largest = largestVisit({ ...visit.bundle, steps: atOwnPace(visit.bundle.steps, hands) }, cookies, pace, gaps, inner);
-    if (!largest.fits || largest.k < cookies || task.without) return null;
+    // Another number of parts would be another piece of work than the one its title tells.
+    if (!largest.fits || largest.k < cookies || largest.times.parts > 1 || task.without) return null;
     const { times } = largest;
     return {
       ...task,

@@ -32,6 +32,7 @@ export function visitOf(plan: RunPlan, task: RunTask): Visit | null {
       endS: new Map(task.motions.map((m) => [m.stepId, m.endS])),
       way: task.way,
       widened: [],
+      parts: 1,
     },
   };
   known.set(task, { graph, visit });

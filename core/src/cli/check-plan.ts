@@ -121,6 +121,17 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
           const to = at.get(g.to);
           if (!from || !to) continue;
           const where = `${lot.id} cookie ${cookie}: ${reasonOf(g)}`;
+          // A large flood and its outline take turns: each part of the outline has its part of the flood at once.
+          const parts =
+            plan.tasks.find((t) => t.lotId === lot.id && t.motions.some((m) => m.stepId === g.to) && cookie >= t.cookies[0] && cookie < t.cookies[1])?.parts ??
+            1;
+          if (g.rule === 'outline-then-flood' && g.maxState && g.maxLossKgPerM2 !== undefined && parts > 1) {
+            const each = (to.endS - from.startS) / parts;
+            const lost = lossBetween(plan, tray.id, from.startS, from.startS + each);
+            if (from.startS > to.startS || lost > g.maxLossKgPerM2 * windowFactor(g.maxState, plan.margin, plan.factors) * 1.0005)
+              out.push(`${where} (a part thickens)`);
+            continue;
+          }
           if (g.minSeconds !== undefined && to.startS < from.endS + g.minSeconds - 0.51) out.push(`${where} (in the wrong order or too soon)`);
           if (g.oneBody && g.minLossKgPerM2 !== undefined && g.maxLossKgPerM2 !== undefined) {
             // Both ends are this body's own: inside the medians, whatever the margin, for the touch and for its end.

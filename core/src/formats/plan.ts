@@ -110,6 +110,8 @@ export interface PlanTask {
   readonly endS: number;
   readonly bags: readonly Bag[];
   readonly way: 'colour-by-colour' | 'cookie-by-cookie';
+  /** a large flood and its outline take turns, part by part, in so many; left out where they are done in one go */
+  readonly parts?: number;
   readonly motions: readonly Motion[];
   readonly because: Because;
 }

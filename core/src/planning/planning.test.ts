@@ -69,6 +69,7 @@ describe('visits', () => {
     const ends = [...Array(k).keys()].map((i) => (i + 1) * p);
     const times: VisitTimes = {
       widened: [],
+      parts: 1,
       durationS: k * p,
       startS: new Map([[stepId, ends.map((e) => e - p)]]),
       endS: new Map([[stepId, ends]]),

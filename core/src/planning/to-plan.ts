@@ -106,6 +106,7 @@ export function taskOfVisit(v: Visit, design: Design, timed: readonly TimedGap[]
     endS: startS + v.times.durationS,
     bags: v.bundle.bags,
     way: v.times.way,
+    ...(v.times.parts > 1 ? { parts: v.times.parts } : {}),
     motions: [
       ...v.times.widened.map((w) => widening(w, v.cookies)),
       ...v.bundle.steps.map(
@@ -156,8 +157,10 @@ function titleOf(v: Visit, design: Design): string {
   const names = [...new Set(floods.map((s) => sectionById(design, s.part)?.name ?? s.label))];
   const wet = [...new Set(bundle.steps.filter((s) => s.kind === 'mark').map((s) => s.label))];
   const [widened] = v.times.widened;
-  const snip = widened ? `${bundle.steps.some((s) => s.kind === 'dam') ? 'outline all, ' : ''}widen the snip to ${widened.toMm} mm, then ` : '';
-  return `${snip}flood ${listed(names)}${wet.length > 0 ? `, then ${listed(wet)} while wet` : ''}`;
+  const { parts } = v.times;
+  const snip = widened ? `${parts === 1 && bundle.steps.some((s) => s.kind === 'dam') ? 'outline all, ' : ''}widen the snip to ${widened.toMm} mm, then ` : '';
+  const flood = parts > 1 ? `outline and flood, in ${parts} parts one into the other,` : 'flood';
+  return `${snip}${flood} ${listed(names)}${wet.length > 0 ? `, then ${listed(wet)} while wet` : ''}`;
 }
 
 const listed = (names: readonly string[]) => (names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`);

@@ -12,6 +12,10 @@ export interface VisitTimes {
   readonly way: 'colour-by-colour' | 'cookie-by-cookie';
   /** bags whose snip is cut wider meanwhile, so that what outlined now floods */
   readonly widened: readonly WidenedSnip[];
+  /** a flood too large for its outline to melt into is outlined and flooded part by part, in so many; 1 in one go */
+  readonly parts: number;
+  /** when the first part of a flood was laid, by step id and cookie: its wet work is counted from then */
+  readonly firstPartS?: ReadonlyMap<string, readonly number[]>;
 }
 
 export interface WidenedSnip {
@@ -54,6 +58,7 @@ export function runVisit(
   gaps: readonly Gap[],
   order: DamOrder = 'dams-first',
   widen: readonly Pick<WidenedSnip, 'bag' | 'toMm'>[] = [],
+  parts = 1,
 ): VisitTimes {
   const startS = new Map<string, number[]>(bundle.steps.map((s) => [s.id, Array<number>(k).fill(0)]));
   const endS = new Map<string, number[]>(bundle.steps.map((s) => [s.id, Array<number>(k).fill(0)]));
@@ -80,6 +85,29 @@ export function runVisit(
     t += step.seconds;
     (endS.get(step.id) as number[])[cookie] = t;
   };
+  const firstPartS = new Map<string, number[]>();
+  /** The dam of a part of the flood, that part, and so on round it: each part runs into the one before while both are wet. */
+  const doInParts = (dam: Step, flood: Step, cookie: number) => {
+    const first = firstPartS.get(flood.id) ?? [];
+    firstPartS.set(flood.id, first);
+    for (let i = 0; i < parts; i++) {
+      for (const step of [dam, flood]) {
+        pick(step.bag);
+        if (i === 0) (startS.get(step.id) as number[])[cookie] = t;
+        t += step.seconds / parts;
+        (endS.get(step.id) as number[])[cookie] = t;
+      }
+      first[cookie] ??= t;
+    }
+  };
+  const doBase = (steps: readonly Step[], cookie: number) => {
+    const floodOf = (dam: Step) => steps.find((s) => dam.kind === 'dam' && s.kind === 'flood' && s.part === dam.part);
+    for (const s of steps) {
+      const flood = parts > 1 ? floodOf(s) : undefined;
+      if (flood) doInParts(s, flood, cookie);
+      else if (!firstPartS.has(s.id)) doStep(s, cookie);
+    }
+  };
   const base = bundle.steps.filter((s) => !isWetMark(s));
   const dams = order === 'all-dams-first' ? base.filter((s) => s.kind === 'dam') : [];
   if (dams.length > 0)
@@ -101,17 +129,17 @@ export function runVisit(
   } else if (way === 'colour-by-colour') {
     for (let i = 0; i < k; i++) {
       t += pace.handlingSPerCookie;
-      for (const s of rest) doStep(s, i);
+      doBase(rest, i);
     }
     for (const pass of passes) for (let i = 0; i < k; i++) for (const s of pass) doStep(s, i);
   } else {
     for (let i = 0; i < k; i++) {
       t += pace.handlingSPerCookie;
-      for (const s of rest) doStep(s, i);
+      doBase(rest, i);
       for (const pass of passes) for (const s of pass) doStep(s, i);
     }
   }
-  return { durationS: Math.ceil(t), startS, endS, way, widened };
+  return { durationS: Math.ceil(t), startS, endS, way, widened, parts, ...(firstPartS.size > 0 ? { firstPartS } : {}) };
 }
 
 export const isWetMark = (s: Step): boolean => s.kind === 'mark';
@@ -134,7 +162,7 @@ function wetPasses(steps: readonly Step[]): Step[][] {
 /** First window a visit breaks, with by how much; null where all hold on every cookie. */
 export function brokenWindow(times: VisitTimes, windows: readonly InnerWindow[]): { window: InnerWindow; tookS: number } | null {
   for (const window of windows) {
-    const from = times.endS.get(window.from) as readonly number[];
+    const from = times.firstPartS?.get(window.from) ?? (times.endS.get(window.from) as readonly number[]);
     const to = times.endS.get(window.to) as readonly number[];
     for (const [i, end] of to.entries()) {
       const tookS = end - (from[i] as number);
@@ -162,7 +190,8 @@ export function snipsToWiden(dams: readonly Step[], floods: readonly Step[]): Pi
 /**
  * The largest group of cookies for which every window holds, and how to work it; or the window that one cookie already breaks.
  * Where one bag outlines and floods, the whole lot is outlined before its snip is widened, if its dams bear the wait; `widen` names
- * bags that outlined in a visit of their own before.
+ * bags that outlined in a visit of their own before. Worked in parts, a large flood and its outline share the wide snip, cut before the
+ * first group.
  */
 export function largestVisit(
   bundle: Bundle,
@@ -171,6 +200,7 @@ export function largestVisit(
   gaps: readonly Gap[],
   windows: readonly InnerWindow[],
   widen: readonly Pick<WidenedSnip, 'bag' | 'toMm'>[] = [],
+  isFirst = true,
 ): LargestVisit {
   const inside = snipsToWiden(
     bundle.steps.filter((s) => s.kind === 'dam'),
@@ -189,5 +219,30 @@ export function largestVisit(
       }
     }
   }
+  if (melts(broken?.window)) {
+    for (let parts = 2; parts <= MOST_PARTS; parts++) {
+      const times = runVisit(bundle, 1, 'cookie-by-cookie', pace, gaps, 'section-by-section', isFirst ? [...inside, ...widen] : [], parts);
+      const still = brokenWindow(times, windows);
+      if (!still && partsMeet(bundle, times, windows)) return { fits: true, k: 1, times };
+      // What stands in the way then is the wet work, not the outline.
+      if (still && !melts(still.window)) broken = still;
+    }
+  }
   return { fits: false, broken: broken as { window: InnerWindow; tookS: number } };
 }
+
+/** Parts that a large flood may be worked in: each is a stretch of outline and what lies behind it. */
+const MOST_PARTS = 8;
+const melts = (window: InnerWindow | undefined): boolean => window?.gap.rule === 'outline-then-flood' && window.gap.maxState !== undefined;
+
+/**
+ * Whether each part is laid, with its outline, before the outline of the part before would have thickened: its flood, looser than any
+ * outline, is wet for longer, so that both run together.
+ */
+const partsMeet = (bundle: Bundle, times: VisitTimes, windows: readonly InnerWindow[]): boolean =>
+  windows.every((w) => {
+    const flood = melts(w) && bundle.steps.find((s) => s.id === w.to);
+    if (!flood) return true;
+    const tookS = (times.endS.get(flood.id)?.[0] as number) - (times.startS.get(w.from)?.[0] as number);
+    return tookS / times.parts <= w.maxS;
+  });

@@ -25,10 +25,12 @@ export function visitsOf(lot: Lot, graph: StepGraph, timed: readonly TimedGap[],
     if (!largest.fits) throw tooSlow(bundle, largest.broken.window, largest.broken.tookS, designName);
     return { bundle, ids, windows, k: largest.k, way: largest.times.way };
   });
-  const timesOf = (w: (typeof worked)[number], k: number): VisitTimes => {
+  const timesOf = (w: (typeof worked)[number], k: number, isFirst = true): VisitTimes => {
+    // A snip is cut wider once, before the first group.
+    const snips = isFirst ? widen.get(w.bundle) : [];
     // Equal groups are never larger than the largest that fits, so the way of working that fitted it still does.
-    const fitting = largestVisit(w.bundle, k, pace, graph.gaps, w.windows, widen.get(w.bundle));
-    return fitting.fits && fitting.k === k ? fitting.times : runVisit(w.bundle, k, w.way, pace, graph.gaps, 'dams-first', widen.get(w.bundle));
+    const fitting = largestVisit(w.bundle, k, pace, graph.gaps, w.windows, snips, isFirst);
+    return fitting.fits && fitting.k === k ? fitting.times : runVisit(w.bundle, k, w.way, pace, graph.gaps, 'dams-first', snips);
   };
   for (const t of timed.filter((x) => x.maxS !== null)) {
     const from = worked.find((w) => w.ids.has(t.gap.from));
@@ -53,7 +55,7 @@ export function visitsOf(lot: Lot, graph: StepGraph, timed: readonly TimedGap[],
     let from = 0;
     for (let g = 0; g < groups; g++) {
       const to = Math.round(((g + 1) * lot.cookies) / groups);
-      const times = timesOf(w, to - from);
+      const times = timesOf(w, to - from, g === 0);
       out.push({
         id: taskIdOf(lot.id, bundle.id, groups > 1 ? g + 1 : null),
         lot,
@@ -95,7 +97,8 @@ function neverMeets(t: TimedGap, designName: string): NoAnswer {
 const clock = (s: number) => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, '0')}`;
 
 function tooSlow(bundle: Bundle, window: InnerWindow, tookS: number, designName: string): NoAnswer {
-  const colours = new Set(bundle.steps.filter(isWetMark).map((s) => (s.bag ? bagKey(s.bag) : 'scribe'))).size;
+  const isFlood = window.gap.rule === 'outline-then-flood';
+  const colours = isFlood ? 0 : new Set(bundle.steps.filter(isWetMark).map((s) => (s.bag ? bagKey(s.bag) : 'scribe'))).size;
   // Rounded against each other, so that what does not fit never looks as if it did.
   const took = clock(Math.ceil(tookS));
   const work = colours > 1 ? `${colours} passes of wet work take ${took}` : colours === 1 ? `one pass of wet work takes ${took}` : `flooding takes ${took}`;

@@ -338,7 +338,7 @@ function stayLabel(s: Stay, roomPx: number): string {
 }
 
 /** What a stay is there for, where not only to save time. */
-const STAY_WHY = { time: '', pools: ', sets small pools', asked: ', as you asked' } as const;
+const STAY_WHY = { time: '', pools: ', sets small pools', asked: ', as you asked', dries: ', dries only there' } as const;
 
 function Row({
   row,
