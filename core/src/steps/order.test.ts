@@ -22,6 +22,17 @@ const round = (g: StepGraph) => Object.fromEntries(g.sections.map((s) => [s.id, 
 const BASE = flood('base', 'M10 10H60V60H10Z');
 
 describe('order on one cookie', () => {
+  it('a line drawn under a layer is piped under it, and one drawn after it on top, in every school', () => {
+    const leaf = flood('leaf', 'M25 20H45V50H25Z', 'data-over="layer"');
+    for (const school of schoolIds)
+      for (const d of ['M28 35H42', 'M20 35H35', 'M12 35H58', 'M30 30h8v8h-8z']) {
+        const under = derive(`${BASE}${line('vine', d)}${leaf}`, school);
+        expect(gap(under, 'piped-line.vine', 'flood.leaf'), `${school} ${d}`).toBeDefined();
+        expect(gap(under, 'flood.leaf', 'piped-line.vine'), `${school} ${d}`).toBeUndefined();
+        const over = derive(`${BASE}${leaf}${line('vine', d)}`, school);
+        expect(gap(over, 'flood.leaf', 'piped-line.vine'), `${school} ${d}`).toBeDefined();
+      }
+  });
   it('a pale front comes after the dark back it covers, and a centre after its petals', () => {
     const g = derive(
       '<path id="back" data-part="section" fill="#22343c" d="M10 10H60V40H10Z"/><path id="front" data-part="section" fill="#f6f3ea" d="M10 36H60V60H10Z"/>',
