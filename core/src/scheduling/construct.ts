@@ -35,6 +35,9 @@ export function buildGroups(m: Model, all: readonly (readonly number[])[], fixed
   return { list, groupOf, before, fixed, latest };
 }
 
+/** A group whose members push each other on more often than this, each, is given up in this order of them. */
+const STEPS_PER_TASK = 60;
+
 /** Tries to place one group on the timeline; leaves the timeline as it was where it cannot. */
 export function placeGroup(m: Model, groups: Groups, timeline: Timeline, g: number, order: readonly number[], work: Work): boolean {
   const start = new Map<number, number>();
@@ -43,25 +46,27 @@ export function placeGroup(m: Model, groups: Groups, timeline: Timeline, g: numb
     for (const a of m.into[v]) if (groups.groupOf[a.from] !== g) s = Math.max(s, timeline.start[a.from] + a.weight);
     start.set(v, s);
   }
-  if (order.length > 1) propagate(m, groups, g, start, order);
+  if (order.length > 1) propagate(m, groups, g, start, order, work);
   const endOfOthers = timeline.endOfAll;
   const nights = order.reduce((sum, v) => sum + m.closed[v].length, 0);
   let beyond = 4 * order.length + nights;
   const placed: number[] = [];
+  let steps = STEPS_PER_TASK * order.length;
   for (let i = 0; i < order.length; ) {
     work.done += 1;
+    steps -= 1;
     const v = order[i];
     const wanted = start.get(v) as number;
     const fit = timeline.earliestFit(v, wanted);
     // Behind everything else only the group's own members can push, and that comes to an end or never does.
     if (fit !== null && fit > wanted && fit > endOfOthers) beyond -= 1;
-    if (fit === null || beyond < 0 || fit > groups.latest[v]) {
+    if (fit === null || beyond < 0 || steps < 0 || fit > groups.latest[v]) {
       for (const u of placed) timeline.remove(u);
       return false;
     }
     if (fit > wanted && order.length > 1) {
       start.set(v, fit);
-      propagate(m, groups, g, start, [v]);
+      propagate(m, groups, g, start, [v], work);
       const moved = placed.findIndex((u) => (start.get(u) as number) > timeline.start[u]);
       if (moved >= 0) {
         for (const u of placed.splice(moved)) timeline.remove(u);
@@ -77,10 +82,11 @@ export function placeGroup(m: Model, groups: Groups, timeline: Timeline, g: numb
 }
 
 /** Raises starts inside a group until every lag holds; ends, since cycles of positive length were refused before. */
-function propagate(m: Model, groups: Groups, g: number, start: Map<number, number>, from: readonly number[]): void {
+function propagate(m: Model, groups: Groups, g: number, start: Map<number, number>, from: readonly number[], work: Work): void {
   const queue = [...from];
   while (queue.length > 0) {
     const v = queue.pop() as number;
+    work.done += PUSH_WORK;
     const s = start.get(v) as number;
     for (const a of m.out[v]) {
       if (groups.groupOf[a.to] !== g) continue;
@@ -94,6 +100,11 @@ function propagate(m: Model, groups: Groups, g: number, start: Map<number, numbe
 }
 
 const ORDERS_TRIED = 40;
+/** Work that a group's own exact schedule may cost; a large group that asks for more is left to the learning search. */
+const BEHIND_WORK = 40_000;
+
+/** A task pushed by a lag of its group costs this share of one placed. */
+const PUSH_WORK = 0.25;
 
 /** Tasks placed, those of searched nodes among them: what construction costs, counted and not timed. */
 export interface Work {
@@ -144,7 +155,8 @@ function placeBehind(m: Model, groups: Groups, timeline: Timeline, g: number, wo
     earliest[v] = Math.max(clear, m.release[v]);
     for (const a of m.into[v]) if (groups.groupOf[a.from] !== g) earliest[v] = Math.max(earliest[v], timeline.start[a.from] + a.weight);
   }
-  const found = exactSearch(m, earliest, { nodes: 20_000, cancelled: () => false }, { tasks: group, below: Number.MAX_SAFE_INTEGER, firstOnly: true });
+  const nodes = Math.ceil(BEHIND_WORK / group.length);
+  const found = exactSearch(m, earliest, { nodes, cancelled: () => false }, { tasks: group, below: Number.MAX_SAFE_INTEGER, firstOnly: true });
   work.done += found.nodes * group.length;
   if (found.kind === 'none') return false;
   for (const v of group) timeline.place(v, found.start[v]);

@@ -13,6 +13,8 @@ const NEIGHBOURHOOD_CONFLICTS = 250;
 
 export interface LearningBudget {
   readonly conflicts: number;
+  /** windows of a schedule, though the whole could be searched at once */
+  readonly inParts?: boolean;
   readonly expired: () => boolean;
 }
 
@@ -61,7 +63,7 @@ export function improveByLearning(
     return most;
   };
   const reached = (i: number) => value[i] <= bounds[m.levels[i]];
-  if (isSearchedWhole(m)) {
+  if (isSearchedWhole(m) && !budget.inParts) {
     const proven: boolean[] = [];
     // Changes are not searched for; whatever follows them cannot be proven either, unless at its bound.
     let certain = true;

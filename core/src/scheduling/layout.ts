@@ -2,6 +2,7 @@ import type { Rng } from '../time/rng.js';
 import { type Calendar, calendarsOf, closedBefore, firstOpen } from './calendar-rows.js';
 import { flat, type Lists } from './flat-lists.js';
 import type { Model } from './model.js';
+import { Regrouping } from './regroup.js';
 
 /** A layout that sends tasks back more often than this, beyond those it sent back before, is given up. */
 const MOST_RETURNS = 0;
@@ -64,6 +65,8 @@ export class Layout {
   private workOpen = 0;
   private wasWorkOpen = 0;
   private readonly work: number;
+  private readonly regrouping: Regrouping;
+  private readonly orderWas: Int32Array;
 
   constructor(
     private readonly m: Model,
@@ -109,6 +112,8 @@ export class Layout {
     this.wasStart = new Float64Array(n);
     this.wasOpenS = new Float64Array(n);
     this.work = m.duration.reduce((s, d) => s + d, 0) || 1;
+    this.regrouping = new Regrouping(m, frozen);
+    this.orderWas = new Int32Array(n);
   }
 
   /** Lays out the whole order; false where it cannot be. */
@@ -152,10 +157,12 @@ export class Layout {
 
   /**
    * Moves a task or a block of them to another place of the order and lays out what follows. False, and nothing changed,
-   * where the move is none or turns round what must come first; after true, `keep` or `undo` is owed.
+   * where the move is none or turns round what must come first; after true, `keep` or `undo` is owed. `regroup` is the share of moves that
+   * take a whole group elsewhere ({@link Regrouping}).
    */
-  tryMove(rng: Rng): boolean {
+  tryMove(rng: Rng, regroup = 0): boolean {
     const { n, order, placeOf } = this;
+    if (regroup > 0 && this.regrouping.isPossible && rng() < regroup) return this.tryRegroup(rng);
     let at = Math.floor(rng() * n);
     let length = 1;
     let to: number;
@@ -187,6 +194,43 @@ export class Layout {
     return true;
   }
 
+  private tryRegroup(rng: Rng): boolean {
+    const { n, order, placeOf, orderWas } = this;
+    orderWas.set(order);
+    const own = this.regrouping.write(orderWas, order, placeOf, Math.min(n, REACH), rng);
+    let low = 0;
+    while (low < n && order[low] === orderWas[low]) low++;
+    if (low === n) return false;
+    let high = n - 1;
+    while (order[high] === orderWas[high]) high--;
+    for (let k = low; k <= high; k++) placeOf[order[k]] = k;
+    if (own.some((v) => this.isTurnedRound(v))) {
+      this.restore(low, high);
+      return false;
+    }
+    this.moved = { at: low, length: 0, to: high };
+    this.begin();
+    this.lowest = low;
+    this.whole = this.lay(low, high, MOST_RETURNS);
+    return true;
+  }
+
+  /** Whether a task stands before one that must not come after it, or the other way round. */
+  private isTurnedRound(v: number): boolean {
+    const { out, into, placeOf } = this;
+    const at = placeOf[v];
+    for (let q = out.first[v]; q < out.first[v + 1]; q++) if (out.value[q] >= 0 && placeOf[out.other[q]] < at) return true;
+    for (let q = into.first[v]; q < into.first[v + 1]; q++) if (into.value[q] >= 0 && placeOf[into.other[q]] > at) return true;
+    return false;
+  }
+
+  private restore(low: number, high: number): void {
+    for (let k = low; k <= high; k++) {
+      this.order[k] = this.orderWas[k];
+      this.placeOf[this.order[k]] = k;
+    }
+  }
+
   keep(): void {
     const { units, lowest, highest } = this;
     const resources = this.capacity.length;
@@ -204,7 +248,8 @@ export class Layout {
       this.openS[v] = this.wasOpenS[v];
     }
     this.workOpen = this.wasWorkOpen;
-    this.shift(this.moved.to, this.moved.length, this.moved.at);
+    if (this.moved.length === 0) this.restore(this.moved.at, this.moved.to);
+    else this.shift(this.moved.to, this.moved.length, this.moved.at);
     this.end();
   }
 

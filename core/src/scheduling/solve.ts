@@ -1,5 +1,5 @@
 import { type Rng, seededRng } from '../time/rng.js';
-import { anneal } from './anneal.js';
+import { anneal, isWithinOneOpening } from './anneal.js';
 import { lowerBounds } from './bounds.js';
 import { solveWithChoices } from './choices.js';
 import { buildGroups, construct, type Groups } from './construct.js';
@@ -28,10 +28,13 @@ const LOCAL_WORK = 60_000;
  * the longest, and conflicts of the first turn below: chosen on the decorating examples. With passes as the measure each pass buys so
  * many moves.
  */
-const MOVES_PER_TASK = { first: 400, most: 5000 } as const;
+const MOVES_PER_TASK = { first: 400, firstOfMiddling: 1600, most: 8000 } as const;
 const MOVES_PER_PASS = 50;
 /** Conflicts of the first turn: more where learning searches the whole. */
-const CONFLICTS_OF_TURN = { whole: 150, parts: 60 } as const;
+const CONFLICTS_OF_TURN = { whole: 150, parts: 60, partsOfWhole: 200 } as const;
+/** Up to so many tasks each turn of learning searches the whole; beyond, every other turn betters windows of it, and the whole costs more. */
+const SMALL_TASKS = 40;
+const MIDDLING_SHARE = 0.3;
 /** With passes as the measure, so many buy so many conflicts of the learning search: what makes a run repeatable. */
 const PASSES_PER_LEARNING = 200;
 const CONFLICTS_PER_LEARNING = 800;
@@ -110,16 +113,21 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
   if (!hasHoursToWin(m))
     return solutionOf(problem, m, improveByLearning(m, open.start, first, bounds, rng, { conflicts, expired }, frozen, told), bounds, pairwise);
   let [movesLeft, conflictsLeft] = [options.passes * MOVES_PER_PASS, conflicts];
-  const share = isSearchedWhole(m) ? CONFLICTS_OF_TURN.whole : CONFLICTS_OF_TURN.parts;
+  const wholly = isSearchedWhole(m);
+  // Of middle size, and done in one opening: which groups are worked together decides, which takes long annealing and learning in windows.
+  const isMiddling = wholly && m.n > SMALL_TASKS && isWithinOneOpening(m, first);
+  const firstMoves = m.n * (isMiddling ? MOVES_PER_TASK.firstOfMiddling : MOVES_PER_TASK.first);
   let learned: Learned = { start: first, value: scheduleValue(m, first), proven: m.levels.map(() => false) };
   for (let turn = 0; ; turn++) {
-    const most = Math.min(MOVES_PER_TASK.first * 2 ** turn, MOVES_PER_TASK.most) * m.n;
+    const most = Math.min(firstMoves * 2 ** turn, MOVES_PER_TASK.most * m.n);
     // At its bound there is nothing to win.
     const moves = meets(m, learned.value, bounds) ? 0 : Math.min(most, movesLeft);
     const { start } = anneal(delayed.model, notBefore, learned.start, rng, (made) => (expired() ? 1 : moves > 0 ? made / moves : 1), frozen, told);
     movesLeft -= moves;
+    const inParts = !wholly || (isMiddling && turn % 2 === 0);
+    const share = !inParts ? CONFLICTS_OF_TURN.whole * (isMiddling ? MIDDLING_SHARE : 1) : wholly ? CONFLICTS_OF_TURN.partsOfWhole : CONFLICTS_OF_TURN.parts;
     const budget = Math.min(share * 2 ** turn, conflictsLeft);
-    learned = improveByLearning(m, open.start, start, bounds, rng, { conflicts: budget, expired }, frozen, told);
+    learned = improveByLearning(m, open.start, start, bounds, rng, { conflicts: budget, inParts, expired }, frozen, told);
     conflictsLeft -= budget;
     if (learned.proven.every(Boolean) || expired() || (movesLeft <= 0 && conflictsLeft <= 0)) break;
   }
