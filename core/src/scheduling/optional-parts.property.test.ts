@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { brokenConstraints } from '../../test/check-solution.js';
+import { exhaustive, levelsOf, measure } from '../../test/exhaustive-schedule.js';
 import type { Problem, Solution, Task } from './problem.js';
 import { solve } from './solve.js';
 
@@ -66,58 +67,13 @@ const problem: fc.Arbitrary<Problem> = fc
     };
   });
 
-/** Every way of doing it and every start, tried: the best value by the levels in their order, or null. */
-function exhaustive(p: Problem): readonly number[] | null {
-  let best: readonly number[] | null = null;
-  const order =
-    typeof p.objective === 'string'
-      ? p.links.some((l) => l.soft)
-        ? ['soft', p.objective]
-        : [p.objective]
-      : p.links.some((l) => l.soft) && !p.objective.includes('soft')
-        ? ['soft', ...p.objective]
-        : p.objective;
-  for (const way of [0, 1]) {
-    const chosen = p.tasks.map((t) => (t.usesOneOf ? { ...t, ...(t.usesOneOf[way] as object) } : t)) as Problem['tasks'];
-    if (way === 1 && !p.tasks.some((t) => t.usesOneOf)) break;
-    const start: Record<string, number> = {};
-    const visit = (i: number): void => {
-      const t = chosen[i];
-      if (!t) {
-        // What is held is taken no later than the task begins that gives it back.
-        const backwards = (p.holds ?? []).some((h) => (start[h.from] as number) > (start[h.to] as number));
-        if (backwards || brokenConstraints({ ...p, tasks: chosen } as never, start).length > 0) return;
-        const value = order.map((l) => measure(p, chosen, start, l));
-        if (best === null || value.some((x, k) => x < (best?.[k] as number) && value.slice(0, k).every((y, q) => y === best?.[q]))) best = value;
-        return;
-      }
-      for (let s = 0; s + t.duration <= HORIZON; s++) {
-        start[t.id] = s;
-        visit(i + 1);
-      }
-    };
-    visit(0);
-  }
-  return best;
-}
-
-function measure(p: Problem, tasks: Problem['tasks'], start: Readonly<Record<string, number>>, level: string): number {
-  const end = (id: string) => (start[id] as number) + (tasks.find((t) => t.id === id)?.duration ?? 0);
-  if (level === 'makespan') return Math.max(...tasks.map((t) => end(t.id)));
-  if (level === 'tardiness') return tasks.reduce((s, t) => s + (t.due === undefined || t.due === null ? 0 : Math.max(0, end(t.id) - t.due)), 0);
-  return p.links.reduce(
-    (s, l) => s + (l.soft && l.max !== null && l.max !== undefined ? l.soft * Math.max(0, (start[l.to] as number) - end(l.from) - l.max) : 0),
-    0,
-  );
-}
-
 describe(`holds, soft maxima, choices and levels against exhaustive search (seed ${SEED})`, () => {
   it('never better than possible, best where proven, never impossible where it can be done', () => {
     let proven = 0;
     let impossible = 0;
     fc.assert(
       fc.property(problem, (p) => {
-        const known = exhaustive(p);
+        const known = exhaustive(p, HORIZON);
         const answer = solve(p, { passes: 400, seed: 1 });
         if (known === null) {
           impossible += 1;
@@ -129,9 +85,7 @@ describe(`holds, soft maxima, choices and levels against exhaustive search (seed
         const tasks = p.tasks.map((t) => (t.usesOneOf ? { ...t, ...(t.usesOneOf[s.assigned?.[t.id] ?? 0] as object) } : t)) as Problem['tasks'];
         expect(brokenConstraints({ ...p, tasks } as never, s.start)).toEqual([]);
         const hasSoft = p.links.some((l) => l.soft);
-        const named: readonly string[] = typeof p.objective === 'string' ? [p.objective] : p.objective;
-        const order = hasSoft && !named.includes('soft') ? ['soft', ...named] : named;
-        const value = order.map((l) => measure(p, tasks, s.start, l));
+        const value = levelsOf(p).map((l) => measure(p, tasks, s.start, l));
         const first = value.findIndex((x, k) => x !== known[k]);
         if (first >= 0) expect(value[first]).toBeGreaterThan(known[first] as number);
         const all = Array.isArray(s.proven) ? s.proven.every(Boolean) : s.proven === true;

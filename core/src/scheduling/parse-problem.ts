@@ -25,6 +25,11 @@ const resource = z
     if (r.changeover > 0 && r.capacity !== 1) ctx.addIssue({ code: 'custom', path: ['changeover'], message: `needs a capacity of 1, not ${r.capacity}` });
   });
 
+const when = orNothing(z.record(z.string(), z.boolean()));
+const option = z
+  .strictObject({ id: name, excludes: orNothing(z.array(name)), note })
+  .transform((o) => ({ id: o.id, ...(o.excludes ? { excludes: o.excludes } : {}) }));
+
 const uses = z.record(z.string(), count);
 const task = z
   .strictObject({
@@ -35,6 +40,7 @@ const task = z
     family: orNothing(name),
     release: orNothing(whole),
     due: orNothing(whole),
+    if: when,
     note,
   })
   .superRefine((t, ctx) => {
@@ -51,6 +57,7 @@ const task = z
       family: t.family ?? null,
       release: t.release ?? 0,
       due: t.due ?? null,
+      ...(t.if ? { if: t.if } : {}),
     };
   });
 
@@ -62,6 +69,7 @@ const link = z
     min: whole.default(0),
     max: orNothing(whole),
     soft: orNothing(z.int().min(1)),
+    if: when,
     note,
     reason: note,
   })
@@ -70,11 +78,19 @@ const link = z
     if (l.max != null && l.max < l.min) ctx.addIssue({ code: 'custom', message: `its max ${l.max} is less than its min ${l.min}` });
     if (l.soft != null && l.max == null) ctx.addIssue({ code: 'custom', path: ['soft'], message: 'needs a max to be soft about' });
   })
-  .transform((l) => ({ from: l.from, to: l.to, anchor: l.anchor, min: l.min, max: l.max ?? null, ...(l.soft == null ? {} : { soft: l.soft }) }));
+  .transform((l) => ({
+    from: l.from,
+    to: l.to,
+    anchor: l.anchor,
+    min: l.min,
+    max: l.max ?? null,
+    ...(l.soft == null ? {} : { soft: l.soft }),
+    ...(l.if ? { if: l.if } : {}),
+  }));
 
 const hold = z
-  .strictObject({ resource: name, from: name, to: name, amount: z.int().min(1).default(1), note })
-  .transform(({ resource: r, from, to, amount }) => ({ resource: r, from, to, amount }));
+  .strictObject({ resource: name, from: name, to: name, amount: z.int().min(1).default(1), if: when, note })
+  .transform((h) => ({ resource: h.resource, from: h.from, to: h.to, amount: h.amount, ...(h.if ? { if: h.if } : {}) }));
 
 const problem = z
   .strictObject({
@@ -90,6 +106,7 @@ const problem = z
     horizon: orNothing(count),
     epoch: z.unknown().optional(),
     holds: z.array(hold).default([]),
+    options: z.array(option).default([]),
   })
   .transform(
     (p): Problem => ({
@@ -100,6 +117,7 @@ const problem = z
       links: p.links,
       objective: p.objective,
       ...(p.holds.length > 0 ? { holds: p.holds } : {}),
+      ...(p.options.length > 0 ? { options: p.options } : {}),
       ...(p.horizon == null ? {} : { horizon: p.horizon }),
       ...(typeof p.epoch === 'string' ? { epoch: p.epoch } : {}),
     }),
@@ -130,6 +148,17 @@ export function parseProblem(json: unknown): Problem {
       for (const r of Object.keys(named)) if (!resources.has(r)) bad(`tasks[${i}] (${t.id}).uses`, `names the resource "${r}", which does not exist`);
   for (const [i, h] of (p.holds ?? []).entries())
     if (!resources.has(h.resource)) bad(`holds[${i}].resource`, `names the resource "${h.resource}", which does not exist`);
+  const options = p.options ?? [];
+  unique(
+    options.map((o) => o.id),
+    'options',
+  );
+  const known = new Set(options.map((o) => o.id));
+  for (const [i, o] of options.entries())
+    for (const x of o.excludes ?? []) if (!known.has(x) || x === o.id) bad(`options[${i}].excludes`, `names the option "${x}", which is no other option`);
+  for (const [where, list] of [['tasks', p.tasks] as const, ['links', p.links] as const, ['holds', p.holds ?? []] as const])
+    for (const [i, x] of list.entries())
+      for (const id of Object.keys(x.if ?? {})) if (!known.has(id)) bad(`${where}[${i}].if`, `names the option "${id}", which does not exist`);
   for (const [list, where] of [[p.links, 'links'] as const, [p.holds ?? [], 'holds'] as const])
     for (const [i, l] of list.entries())
       for (const key of ['from', 'to'] as const) if (!tasks.has(l[key])) bad(`${where}[${i}].${key}`, `names the task "${l[key]}", which does not exist`);

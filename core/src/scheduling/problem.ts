@@ -12,11 +12,21 @@ export interface Problem {
   readonly objective: 'makespan' | 'tardiness' | readonly Level[];
   /** what is held from the start of one task to the end of another: a place in the dehydrator, an open bag */
   readonly holds?: readonly Hold[];
+  /** what may be done or left out: tasks, links and holds hang on them */
+  readonly options?: readonly Option[];
   /** no task ends after it */
   readonly horizon?: number;
   /** ISO time of second 0 */
   readonly epoch?: string;
 }
+
+/** Something that may be done or left out, as carrying a tray to the fan; of two that exclude each other only one is taken. */
+export interface Option {
+  readonly id: string;
+  readonly excludes?: readonly string[];
+}
+/** Options by name: true where it is taken, false where it is left out. What says several stands only where all are so. */
+export type When = Readonly<Record<string, boolean>>;
 
 /** What can be made least: broken soft maxima, lateness, the end of all, changes of family. */
 export const levels = ['soft', 'tardiness', 'makespan', 'changes'] as const;
@@ -27,6 +37,7 @@ export interface Hold {
   readonly from: string;
   readonly to: string;
   readonly amount: number;
+  readonly if?: When | null;
 }
 
 export interface Resource {
@@ -47,6 +58,8 @@ export interface Task {
   readonly family?: string | null;
   readonly release?: number;
   readonly due?: number | null;
+  /** there only where these options are so; a link or hold of a task that is not there is void */
+  readonly if?: When | null;
 }
 
 export interface Alternative {
@@ -63,6 +76,7 @@ export interface Link {
   readonly max?: number | null;
   /** the maximum may be broken at this much a second; without it, never */
   readonly soft?: number | null;
+  readonly if?: When | null;
 }
 
 export interface Solution {
@@ -80,6 +94,8 @@ export interface Solution {
   readonly changes?: number;
   /** for each task that had a choice, which of its alternatives was taken, from 0 */
   readonly assigned?: Readonly<Record<string, number>>;
+  /** options that are taken; tasks of the others have no start */
+  readonly taken?: readonly string[];
 }
 
 export interface Infeasible {

@@ -8,7 +8,7 @@ const answered = z.looseObject({
   makespan: number,
   tardiness: number.optional(),
   start: z.record(z.string(), number),
-  proven: z.boolean(),
+  proven: z.union([z.boolean(), z.array(z.boolean())]),
   lowerBound: number,
 });
 const refused = z.looseObject({

@@ -1,7 +1,6 @@
 import { type Rng, seededRng } from '../time/rng.js';
 import { anneal, isWithinOneOpening } from './anneal.js';
 import { lowerBounds } from './bounds.js';
-import { solveWithChoices } from './choices.js';
 import { buildGroups, construct, type Groups } from './construct.js';
 import { delayedForSoft } from './delay.js';
 import { changeoversArePairwise, exactSearch } from './exact.js';
@@ -12,6 +11,7 @@ import { components, earliestOpenStarts, earliestStarts } from './network.js';
 import { lessThan, type Measures, measuresOf, meets, scheduleValue, type Value } from './objective.js';
 import type { Infeasible, Level, Outcome, Problem, Solution } from './problem.js';
 import type { SolveOptions } from './solve-options.js';
+import { hasWays, solveEveryWay } from './ways.js';
 
 const EXACT_NODES_FOR_A_GROUP = 200_000;
 /** Conflicts that finding a first plan may cost where passes are the measure, and those of a check while a clash is made small. */
@@ -47,7 +47,7 @@ const PASSES_AT_BOUND = 200;
  * learning search, to the proof where small.
  */
 export function solve(problem: Problem, options: SolveOptions): Outcome {
-  if (problem.tasks.some((t) => t.usesOneOf)) return solveWithChoices(problem, options, solve);
+  if (hasWays(problem)) return solveEveryWay(problem, options, solve);
   const m = buildModel(problem);
   const tooMuch = demandAboveCapacity(m);
   if (tooMuch) return tooMuch;

@@ -10,9 +10,11 @@ export const solveCommand: Command = {
 "tasks":[{"id","duration","uses":{resource: amount},"usesOneOf":[{"uses","duration"}],"family","release","due"}],
 "links":[{"from","to","anchor":"end"|"start","min","max","soft"}],"holds":[{"resource","from","to","amount"}],
 "objective":"makespan"|"tardiness"| a list of soft, tardiness, makespan, changes, first counts most; "horizon"}, whole seconds.
+"options":[{"id","excludes":[id]}] may each be taken or left out; a task, link or hold with "if":{option: true|false} is there only so.
 A link with "soft" may break its max at that much a second. A hold is kept from the start of one task to the end of another.
 Prints kestfog-solution/1: {"makespan","start":{task: second},"proven","lowerBound"}, and where asked for "tardiness",
-"softCost" and "broken", "changes", "assigned":{task: which of usesOneOf, from 0}; "proven" is a list where the objective is one.
+"softCost" and "broken", "changes", "assigned":{task: which of usesOneOf, from 0},
+"taken":[option]; "proven" is a list where the objective is one.
 Or {"infeasible":true,"because":{"kind","links","tasks"},"message"} with exit 2, the smallest set that clashes.
 --seconds N bounds the search (default 5), --seed N makes it repeatable.`,
   async run(args) {
