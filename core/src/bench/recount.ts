@@ -40,10 +40,14 @@ export class Recount {
   private readonly index: PlanIndex<RunTask>;
   private readonly around = new Map<TrayId, Airs>();
 
-  /** `onBench` is what a tray that never left the bench stood in, where it is known already */
+  /**
+   * `onBench` is what a tray that never left the bench stood in, where it is known already. `stays`: those still to come are counted on
+   * wherever they may be, or only as the plan has them: exact, and true for that plan alone.
+   */
   constructor(
     private readonly now: Happened,
     private readonly onBench: Airs = airsAround(now.plan, now.room, []),
+    private readonly stays: 'wherever' | 'as-planned' = 'wherever',
   ) {
     this.index = planIndex(now.plan);
   }
@@ -51,7 +55,7 @@ export class Recount {
   /** The whole plan so. */
   plan(): RunPlan {
     const tasks = this.now.plan.tasks.map((t) => (this.isDone(t) ? t : this.worked(t)));
-    const changed = new Recount({ ...this.now, plan: { ...this.now.plan, tasks } }, this.onBench);
+    const changed = new Recount({ ...this.now, plan: { ...this.now.plan, tasks } }, this.onBench, this.stays);
     return { ...changed.now.plan, waits: this.now.plan.waits.map((w) => changed.wait(w)) };
   }
 
@@ -125,7 +129,9 @@ export class Recount {
     // Said at the bench: while it is still there, only what has passed is counted on, and before the fan its minutes.
     for (const c of this.now.carries.filter((x) => x.trayId === trayId))
       begun.push({ where: c.where, startS: c.startS, endS: c.endS ?? Math.max(this.now.atS, c.startS + c.forS) });
-    return { begun, ahead: own.filter((s) => !isUnderWay(s)).sort(byPoint) };
+    const ahead = own.filter((s) => !isUnderWay(s)).sort(byPoint);
+    if (this.stays === 'wherever') return { begun, ahead };
+    return { begun: [...begun, ...ahead.map((s) => ({ where: s.where, startS: s.startS, endS: s.endS }))], ahead: [] };
   }
 
   /** What stood round a tray so far, and the room as it is now from here on. */
@@ -143,7 +149,7 @@ export class Recount {
   private bodyLeft(task: RunTask, region: Region, leftS: number): Body {
     // What is not begun dries from some moment to come, whatever its planned time, and after whatever stay is under way.
     const leftAtS = this.isBegun(task) ? this.startOf(task) + leftS : Math.max(this.now.atS, this.startOf(task) + leftS);
-    return { region, leftAtS, airs: this.isDone(task) ? this.stood(task.trayId) : this.onBench };
+    return { region, leftAtS, airs: this.isDone(task) || this.stays === 'as-planned' ? this.stood(task.trayId) : this.onBench };
   }
 
   /** Start-to-start wait and window between two tasks; null where no drying lies between them. */
@@ -152,11 +158,13 @@ export class Recount {
     const later = visitOf(plan, to);
     const graph = this.index.graphOf(to);
     if (!later || !graph) return { minS: null, maxS: null };
-    const carriesAhead = from.kind === 'carry' && !this.isBegun(from);
+    const carriesAhead = from.kind === 'carry' && !this.isBegun(from) && this.stays === 'wherever';
     // Behind a stay the plan's wait hangs on the carrying: what dries is whatever was laid on that tray before it.
     const sources =
       from.kind === 'carry'
-        ? this.index.tasksOnLot(to.lotId).filter((t) => t.trayId === from.trayId && isBeforeStay(t, from) && (carriesAhead || this.isDone(t)))
+        ? this.index
+            .tasksOnLot(to.lotId)
+            .filter((t) => t.trayId === from.trayId && isBeforeStay(t, from) && (carriesAhead || this.stays === 'as-planned' || this.isDone(t)))
         : [from];
     let minS: number | null = null;
     let maxS: number | null = null;

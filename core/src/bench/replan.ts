@@ -8,6 +8,7 @@ import { ASSUMED_PACE } from '../steps/pace.js';
 import { type Why, whyOf } from '../steps/why.js';
 import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
 import { Recount } from './recount.js';
+import { retimed } from './retimed.js';
 import { type RunIndex, runIndex } from './run-index.js';
 import type { RunPlan, RunTask } from './run-plan.js';
 
@@ -38,7 +39,18 @@ const ORIGIN = '@';
  * done; what is in hand is not moved. Windows may be lost, so that there always is a plan; which are, is said.
  */
 export function replan(asItStands: RunIndex, nowS: number): Replanned {
-  const run = runIndex({ ...asItStands.state, plan: whereverStaysGo(asItStands, nowS) });
+  const { plan } = asItStands.state;
+  const careful = whereverStaysGo(asItStands, nowS);
+  // Waits that were measured through the stays still to come are tried as they are: where every one of them holds in the air the new
+  // plan gives, nothing is lost by counting on it.
+  if (careful !== plan) {
+    const exact = replanned(asItStands, nowS);
+    if (holdsAsPlanned(asItStands, exact, nowS)) return exact;
+  }
+  return replanned(runIndex({ ...asItStands.state, plan: careful }), nowS);
+}
+
+function replanned(run: RunIndex, nowS: number): Replanned {
   const { plan } = run.state;
   const left = remaining(run, nowS);
   const free = solveLeft(left, []);
@@ -49,25 +61,33 @@ export function replan(asItStands: RunIndex, nowS: number): Replanned {
   return b.lost.length < a.lost.length || b.lateS < a.lateS || b.endS < a.endS - WORTH_S || (b.endS <= a.endS && b.handsFreeS < a.handsFreeS - WORTH_S) ? b : a;
 }
 
+/** Whether no open task of a re-plan begins before its waits are over in the air that the re-plan itself gives. */
+function holdsAsPlanned(run: RunIndex, { starts }: Replanned, nowS: number): boolean {
+  // What is done stands where it ended, as its cookies were left then.
+  const was = run.state.plan.tasks.flatMap((t) => {
+    const endS = run.doneS(t.id);
+    return endS === null ? [] : [[t.id, endS - (t.endS - t.startS)] as const];
+  });
+  const plan = retimed(run.state.plan, { ...Object.fromEntries(was), ...starts });
+  const { waits } = new Recount({ ...run.state, plan, atS: nowS }, undefined, 'as-planned').plan();
+  return waits.every((w) => w.slackS >= 0 || run.doneS(w.to) !== null || run.begunS(w.to) !== null);
+}
+
 /**
- * Waits that were measured through the stay the plan had chosen hold for that moment only; a re-plan may move it. While a
- * stay is still to come they are counted with it where it helps least, and never come out shorter.
+ * Waits that were measured through the stays the plan had chosen hold for those moments only: a tray may have been carried later, and a
+ * re-plan may move what is still to come. Stays that have been are counted as they were, those to come where they help least; and waits
+ * never come out shorter.
  */
 function whereverStaysGo(run: RunIndex, nowS: number): RunPlan {
   const { plan } = run.state;
-  const ahead = new Set(
-    plan.stays.flatMap((s) => {
-      const carry = run.plan.carryOf(s);
-      return carry && !run.isBegun(carry) ? [s.trayId] : [];
-    }),
-  );
-  if (ahead.size === 0) return plan;
+  const away = new Set(plan.stays.map((s) => s.trayId));
+  if (away.size === 0) return plan;
   const safe = new Recount({ ...run.state, atS: nowS }).plan();
   return {
     ...plan,
     waits: plan.waits.map((w, i): PlanWait => {
       const minS = safe.waits[i]?.minS ?? w.minS;
-      return ahead.has(run.plan.task(w.to)?.trayId ?? '') && minS > w.minS ? { ...w, minS } : w;
+      return away.has(run.plan.task(w.to)?.trayId ?? '') && minS > w.minS ? { ...w, minS } : w;
     }),
   };
 }

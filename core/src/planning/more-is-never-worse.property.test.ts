@@ -20,6 +20,8 @@ const files = ['gull', 'life-ring', 'lighthouse', 'mackerel', 'sailboat', 'signa
 const svg = (file: string) => readFileSync(new URL(`../../../server/demo/${file}.svg`, import.meta.url), 'utf8');
 const mirror = (text: string) => text.replace(/(<svg[^>]*>)([\s\S]*)(<\/svg>)/, '$1<g transform="translate(90 0) scale(-1 1)">$2</g>$3');
 
+const turned = (text: string) => text.replace(/(<svg[^>]*>)([\s\S]*)(<\/svg>)/, '$1<g transform="translate(90 0) rotate(90)">$2</g>$3');
+
 const rng = seededRng(SEED);
 const pick = <T>(list: readonly T[]): T => list[Math.floor(rng() * list.length)] as T;
 const orders = [...Array(ORDERS).keys()].map(() => {
@@ -82,5 +84,14 @@ describe(`random orders (seed ${SEED}): more to work with is never worse, and na
         return { order: { ...o, designs }, designs };
       }),
     ).toEqual([]));
+  it('with designs and trays in another order, and other names', () =>
+    expect(
+      later((o) => {
+        const designs = [...o.designs].reverse();
+        const trays = [...o.trays].reverse().map((t, i) => ({ ...t, id: `tray ${i}` }));
+        return { order: { ...o, designs, trays }, designs };
+      }),
+    ).toEqual([]));
+  it('with every drawing turned by a right angle', () => expect(later((o) => ({ order: o, of: (file) => turned(svg(file)) }))).toEqual([]));
   it('with every drawing mirrored', () => expect(later((o) => ({ order: o, of: (file) => mirror(svg(file)) }))).toEqual([]));
 });

@@ -1,14 +1,11 @@
-import { lagKey, stayIdOf } from '../formats/ids.js';
 import { type Arrangement, arrangementWays, type Late, type Plan } from '../formats/plan.js';
 import { NoAnswer } from '../units/bad-input.js';
-import { takeOutId } from './build-problem.js';
 import { chooseStays, type StaysChosen, wholeSetsOfStays } from './choose-stays.js';
 import { givenStays } from './given-stays.js';
 import { cannotBeInTime } from './least-time.js';
 import { type Arranged, type Attempt, arrange, attempt, better, dueS, endAtBestS, type PlanInput, type Planning, preparePlanning } from './planning.js';
-import { FETCHED_WITHIN_S } from './stays.js';
-import { staysOf, toPlan } from './to-plan.js';
-import { measureGaps } from './verify.js';
+import { settleStays } from './settle-stays.js';
+import { toPlan } from './to-plan.js';
 
 export interface PlanOptions extends PlanInput {
   /** passes of improvement of the last solve; the engine's own measure, so that a plan can be repeated */
@@ -25,10 +22,6 @@ export const JUDGE_PASSES = 40;
 const FINAL_PASSES = 1200;
 /** Share of the time after which no more stays are tried: the rest settles the plan. */
 const STAYS_UNTIL = 0.6;
-/** A wait this much longer than the air needs is worth solving again: *assumed*, one part in ten. */
-const LONG_BY = 1.1;
-const SHORT_BY_S = 5;
-const MEASURE_TRIES = 3;
 /** Share of the time that the bound may take at least, even after all is used up. */
 const BOUND_SHARE = 0.05;
 /** Sets of stays that are judged where no time is given. */
@@ -68,22 +61,8 @@ export function planOrder(input: PlanOptions): Plan {
     warm: best.solution.start,
   });
   if (better(settled.score, best.score)) best = settled;
-  best = measureAgain(fetchedAsSoon(best));
+  best = settleStays(best);
   return toPlan(best, arrangement, endAtBest(best, input), lateOf(best));
-}
-
-/** The stays with their places kept only as long as hands really need to fetch the tray, and what that wins. */
-function fetchedAsSoon(first: Attempt): Attempt {
-  let best = first;
-  for (let i = 0; i < MEASURE_TRIES; i++) {
-    const { start } = best.solution;
-    const stays = best.stays.map((s) => ({ ...s, waitS: (start[takeOutId(s)] as number) - (start[stayIdOf(s)] as number) - s.seconds }));
-    if (stays.every((s, k) => s.waitS === (best.stays[k]?.waitS ?? FETCHED_WITHIN_S))) break;
-    const next = attempt(best.arranged, { stays, passes: JUDGE_PASSES * 4, warm: start });
-    if (better(best.score, next.score)) break;
-    best = next;
-  }
-  return best;
 }
 
 /** What no plan can beat, over all stays; where there is nothing to choose the schedule's own bound says it. */
@@ -138,44 +117,6 @@ export function chooseArrangement(
   }
   if (!best) throw refused ?? new NoAnswer('unsolved', 'The order could not be planned.');
   return { chosen: best, arrangement: { way: best.best.arranged.way, tried } };
-}
-
-/** Cautious waits behind a stay are measured through the air the plan gives, and solved again where they were too long. */
-function measureAgain(first: Attempt): Attempt {
-  const { planning, visits, timedByLot } = first.arranged;
-  const { order } = planning;
-  const measure = (a: Attempt) => {
-    const stays = staysOf(a).flatMap((s) => {
-      const air = planning.airAt[s.where];
-      return air ? [{ trayId: s.trayId, startS: s.startS, endS: s.endS, air }] : [];
-    });
-    const of = (trayId: string) => stays.filter((s) => s.trayId === trayId);
-    return measureGaps(visits, timedByLot, a.solution.start, of, planning.air, order.margin, order.factors);
-  };
-  const short = (a: Attempt) => measure(a).filter((g) => g.neededS > g.givenS);
-  if (short(first).length > 0) throw new Error(`a wait came out short: ${JSON.stringify(short(first)[0]?.timed.gap)}`);
-  let best = first;
-  const measured = new Map<string, number>();
-  for (let i = 0; i < MEASURE_TRIES && best.stays.length > 0; i++) {
-    let changed = false;
-    const need = new Map<string, { neededS: number; givenS: number }>();
-    for (const g of measure(best)) {
-      const key = lagKey(g.from.id, g.to.id);
-      if (best.built.behindStay.has(key)) need.set(key, { neededS: Math.max(need.get(key)?.neededS ?? Number.NEGATIVE_INFINITY, g.neededS), givenS: g.givenS });
-    }
-    for (const [key, g] of need) {
-      if (g.givenS > g.neededS * LONG_BY && g.givenS - g.neededS > SHORT_BY_S) {
-        measured.set(key, g.neededS);
-        changed = true;
-      }
-    }
-    if (!changed) break;
-    const next = attempt(best.arranged, { stays: best.stays, passes: JUDGE_PASSES * 4, measured, warm: best.solution.start });
-    // Moving the stay itself changes what its trays need: a plan with a wait that came out short is not taken.
-    if (short(next).length > 0 || !better(next.score, best.score)) break;
-    best = next;
-  }
-  return best;
 }
 
 /** A pin on a tray that stays empty would be void without a word. */

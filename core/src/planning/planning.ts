@@ -57,6 +57,8 @@ export interface Attempt {
   readonly built: Built;
   readonly solution: Solution;
   readonly score: readonly number[];
+  /** the exact waits it was made with, if any */
+  readonly measured?: ReadonlyMap<string, number>;
 }
 
 export interface AttemptOptions {
@@ -192,7 +194,14 @@ export function attempt(arranged: Arranged, options: AttemptOptions): Attempt {
   if ('infeasible' in solution) throw cannotBePlanned(arranged, options.stays, solution);
   if ('unsolved' in solution)
     throw new NoAnswer('unsolved', 'No plan was found in the time given, and none was proven impossible: give it more time, or open the bench longer.');
-  return { arranged, stays: options.stays, built, solution, score: scoreOf(solution, visits, order) };
+  return {
+    arranged,
+    stays: options.stays,
+    built,
+    solution,
+    score: scoreOf(solution, visits, order),
+    ...(options.measured ? { measured: options.measured } : {}),
+  };
 }
 
 /** The problem of arranged trays with these stays; `atBest` as a bound asks for it. */

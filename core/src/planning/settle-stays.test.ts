@@ -1,0 +1,60 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { brokenRules } from '../cli/check-plan.js';
+import { readDesign } from '../design/read-design.js';
+import { type Air } from '../drying/air.js';
+import { dryingRate, secondsToLose } from '../drying/front.js';
+import { parseOrder } from '../formats/order.js';
+import type { Plan, Stay } from '../formats/plan.js';
+import { planOrder } from './plan-order.js';
+import { lossNeeded } from './timed-gap.js';
+
+const HOUR = 3600;
+const flag = readDesign(readFileSync(new URL('../../../server/demo/signal-flag.svg', import.meta.url), 'utf8'), 'signal-flag.svg');
+const plan = (more: object): Plan =>
+  planOrder({
+    order: parseOrder({
+      format: 'kestfog-order/3',
+      designs: [{ file: 'signal-flag.svg', count: 1 }],
+      trays: [{ id: 'A', places: 4 }],
+      openingHours: [[0, 24 * HOUR]],
+      ...more,
+    }),
+    designs: [flag],
+    passes: 60,
+  });
+const last = (p: Plan, tray: string): Stay =>
+  p.stays
+    .filter((s) => s.trayId === tray)
+    .sort((a, b) => a.startS - b.startS)
+    .at(-1) as Stay;
+
+describe('stays end when what waits for them is ready', () => {
+  it('what dried before is counted: the last stay is shorter than drying from fresh takes, and the order ends sooner', () => {
+    const often = plan({ dehydrator: { places: 1 } });
+    expect(brokenRules(often)).toEqual([]);
+    const needs = (often.designs[0]?.graph.gaps ?? []).filter((g) => g.rule === 'pack-when-dry').map((g) => lossNeeded(g, often.margin, often.factors));
+    const freshS = secondsToLose(dryingRate(often.dehydratorAir as Air), 0, Math.max(...needs));
+    expect(last(often, 'A').forS).toBeLessThan(freshS - 600);
+    expect(often.endS).toBeLessThan(7800);
+  });
+  it('two trays of four with two pairs of hands are packed in less than 2 h 20 min, on one day or with a second one', () => {
+    const two = {
+      designs: [{ file: 'signal-flag.svg', count: 8 }],
+      trays: ['A', 'B'].map((id) => ({ id, places: 4 })),
+      decorators: [{ id: 'Ada' }, { id: 'Bo' }],
+      dehydrator: { places: 2 },
+    };
+    for (const openingHours of [
+      [[0, 8 * HOUR]],
+      [
+        [0, 8 * HOUR],
+        [25 * HOUR, 32 * HOUR],
+      ],
+    ]) {
+      const p = plan({ ...two, openingHours });
+      expect(brokenRules(p)).toEqual([]);
+      expect(p.endS).toBeLessThan(8400);
+    }
+  });
+});

@@ -1,0 +1,139 @@
+import { airsWith, momentOfLoss } from '../drying/airs.js';
+import { lagKey, stayIdOf } from '../formats/ids.js';
+import type { Stay } from '../formats/plan.js';
+import { takeOutId } from './build-problem.js';
+import { type Attempt, attempt, better } from './planning.js';
+import { leftToDryS } from './separation.js';
+import { FETCHED_WITHIN_S, isBeforeStay, type StayChoice } from './stays.js';
+import { lossNeeded } from './timed-gap.js';
+import { staysOf } from './to-plan.js';
+import { type MeasuredGap, measureGaps } from './verify.js';
+
+/** Passes of a schedule made anew. */
+const PASSES = 160;
+/** A wait this much longer than the air needs is worth solving again: *assumed*, one part in ten. */
+const LONG_BY = 1.1;
+const SHORT_BY_S = 5;
+const TRIES = 3;
+/** A stay is made shorter by no less than this. */
+const SHORTER_BY_S = 30;
+
+/**
+ * A schedule whose stays were chosen cautiously, as if nothing had dried before them, made exact: places are kept only until hands
+ * fetch the tray, stays end when what waits for them is ready, and waits behind them are what the air asks for.
+ */
+export const settleStays = (first: Attempt): Attempt =>
+  first.stays.length === 0 ? checked(first) : measureAgain(endedWhenReady(measureAgain(fetchedAsSoon(first))));
+
+/** The stays with their places kept only as long as hands really need to fetch the tray, and what that wins. */
+function fetchedAsSoon(first: Attempt): Attempt {
+  let best = first;
+  for (let i = 0; i < TRIES; i++) {
+    const { start } = best.solution;
+    const stays = best.stays.map((s) => ({ ...s, waitS: (start[takeOutId(s)] as number) - (start[stayIdOf(s)] as number) - s.seconds }));
+    if (stays.every((s, k) => s.waitS === (best.stays[k]?.waitS ?? FETCHED_WITHIN_S))) break;
+    const next = attempt(best.arranged, { stays, passes: PASSES, warm: start });
+    if (better(best.score, next.score)) break;
+    best = next;
+  }
+  return best;
+}
+
+/** Cautious waits behind a stay are measured through the air the plan gives, and solved again where they were too long. */
+function measureAgain(first: Attempt): Attempt {
+  checked(first);
+  let best = first;
+  const exact = new Map<string, number>(first.measured);
+  for (let i = 0; i < TRIES; i++) {
+    let changed = false;
+    const need = new Map<string, { neededS: number; givenS: number }>();
+    for (const g of measured(best)) {
+      const key = lagKey(g.from.id, g.to.id);
+      if (best.built.behindStay.has(key)) need.set(key, { neededS: Math.max(need.get(key)?.neededS ?? Number.NEGATIVE_INFINITY, g.neededS), givenS: g.givenS });
+    }
+    for (const [key, g] of need) {
+      if (g.givenS > g.neededS * LONG_BY && g.givenS - g.neededS > SHORT_BY_S) {
+        exact.set(key, g.neededS);
+        changed = true;
+      }
+    }
+    if (!changed) break;
+    const next = attempt(best.arranged, { stays: best.stays, passes: PASSES, measured: exact, warm: best.solution.start });
+    // Moving the stay itself changes what its trays need: a plan with a wait that came out short is not taken.
+    if (isShort(next) || !better(next.score, best.score)) break;
+    best = next;
+  }
+  return best;
+}
+
+/** Every wait of a schedule through the air that these stays give. */
+function measured(a: Attempt, stays: readonly Stay[] = staysOf(a)): MeasuredGap[] {
+  const { planning, visits, timedByLot } = a.arranged;
+  const { order } = planning;
+  const airs = stays.flatMap((s) => {
+    const air = planning.airAt[s.where];
+    return air ? [{ trayId: s.trayId, startS: s.startS, endS: s.endS, air }] : [];
+  });
+  return measureGaps(visits, timedByLot, a.solution.start, (trayId) => airs.filter((s) => s.trayId === trayId), planning.air, order.margin, order.factors);
+}
+
+const isShort = (a: Attempt): boolean => measured(a).some((g) => g.neededS > g.givenS);
+
+/** The schedule itself, once no wait in it came out short: that would be an error of ours. */
+function checked(a: Attempt): Attempt {
+  const short = measured(a).find((g) => g.neededS > g.givenS);
+  if (short) throw new Error(`a wait came out short: ${JSON.stringify(short.timed.gap)}`);
+  return a;
+}
+
+/** Stays that save time end as soon as what comes next on their tray is ready, reckoned with all that dried before. */
+function endedWhenReady(first: Attempt): Attempt {
+  let best = first;
+  for (let i = 0; i < TRIES; i++) {
+    const there = staysOf(best);
+    const ready = best.stays.map((s, k) => (s.why === 'time' ? secondsUntilReady(best, there, there[k] as Stay) : s.seconds));
+    if (best.stays.every((s, k) => s.seconds - (ready[k] as number) < SHORTER_BY_S)) break;
+    const stays = best.stays.map((s, k): StayChoice => ({ ...s, seconds: Math.min(s.seconds, ready[k] as number) }));
+    const shorter = there.map((s, k): Stay => ({ ...s, endS: s.endS - (s.forS - (stays[k] as StayChoice).seconds) }));
+    const exact = new Map<string, number>();
+    for (const g of measured(best, shorter)) {
+      const key = lagKey(g.from.id, g.to.id);
+      if (best.built.behindStay.has(key)) exact.set(key, Math.max(exact.get(key) ?? Number.NEGATIVE_INFINITY, g.neededS));
+    }
+    const next = attempt(best.arranged, { stays, passes: PASSES, measured: exact, warm: best.solution.start });
+    // Whatever moves with a shorter stay, its waits are looked at again in the air it then has.
+    if (isShort(next) || !better(next.score, best.score)) break;
+    best = next;
+  }
+  return best;
+}
+
+/** How long a tray has to stay until what comes next on it may begin. */
+function secondsUntilReady(a: Attempt, stays: readonly Stay[], stay: Stay): number {
+  const { planning, visits, timedByLot } = a.arranged;
+  const { order, airAt, air } = planning;
+  const own = stays.filter((s) => s.trayId === stay.trayId);
+  const airs = airsWith(
+    air,
+    own.flatMap((s) => {
+      const there = airAt[s.where];
+      return there ? [{ startS: s.startS, endS: s.endS, air: there }] : [];
+    }),
+  );
+  const nextS = Math.min(...own.filter((s) => s.startS > stay.startS).map((s) => s.startS));
+  let readyS = stay.startS;
+  const onTray = visits.filter((v) => v.lot.trayId === stay.trayId);
+  for (const from of onTray.filter((v) => isBeforeStay(v.bundle, stay)))
+    for (const to of onTray.filter((v) => v.lot.id === from.lot.id && !isBeforeStay(v.bundle, stay))) {
+      const toS = a.solution.start[to.id] as number;
+      if (toS > nextS) continue;
+      for (const t of timedByLot.get(from.lot.id) ?? []) {
+        const need = lossNeeded(t.gap, order.margin, order.factors);
+        if (need === 0 || !from.times.endS.has(t.gap.from) || !to.times.startS.has(t.gap.to)) continue;
+        for (let cookie = Math.max(from.cookies[0], to.cookies[0]); cookie < Math.min(from.cookies[1], to.cookies[1]); cookie++)
+          readyS = Math.max(readyS, momentOfLoss(airs, (a.solution.start[from.id] as number) + leftToDryS(from, t.gap.from, cookie), need));
+      }
+    }
+  // What is ready only later, on the bench, dries here as long as it did.
+  return readyS > stay.startS && readyS < stay.endS ? Math.max(SHORTER_BY_S, Math.ceil(readyS - stay.startS)) : stay.forS;
+}
