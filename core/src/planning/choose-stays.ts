@@ -1,5 +1,5 @@
 import type { Air } from '../drying/air.js';
-import { dryingRate, secondsToLose } from '../drying/front.js';
+import { dryingRate, lossThrough, secondsToLose } from '../drying/front.js';
 import type { StayPlace } from '../formats/plan.js';
 import { shuffled } from '../scheduling/construct.js';
 import { seededRng } from '../time/rng.js';
@@ -51,15 +51,15 @@ export interface StaysChosen {
 const PATIENCE_PER_SLOT = 6;
 const SHAKEN = 3;
 
-/** Whole sets of stays: every tray after every round, for as little and for as much as its next work asks. */
+/** Whole sets of stays: every tray after every round, or every but the last, or only the last; for as little and for as much as its next work asks. */
 export function wholeSetsOfStays(bare: Attempt, attempt: Judging, search: Pick<StaySearch, 'stop' | 'onProgress'>): StaysChosen {
   const slots = slotsOf(bare);
   const judge = new Judge(slots, bare, attempt, { ...search, most: Number.POSITIVE_INFINITY });
   let chosen: StaysChosen = { bare, best: bare, choice: slots.map(() => -1) };
   for (const where of new Set(slots.flatMap((s) => s.options.map((o) => o.where))))
     for (const rank of [0, MOST_LENGTHS])
-      for (const isLastSent of [false, true]) {
-        const next = judge.tried(slots.map((s) => (s.isLast && !isLastSent ? -1 : optionLike(s, { where, rank }))));
+      for (const isSent of [(s: Slot) => !s.isLast, () => true, (s: Slot) => s.isLast]) {
+        const next = judge.tried(slots.map((s) => (isSent(s) ? optionLike(s, { where, rank }) : -1)));
         if (next && isWorth(slots, next, chosen)) chosen = next;
       }
   return chosen;
@@ -201,6 +201,7 @@ function slotsOf({ arranged, stays }: Attempt): Slot[] {
   const asked = new Set(stays.filter((s) => s.why === 'asked').map((s) => `${s.trayId} ${s.round}`));
   const places = (['dehydrator', 'fan'] as const).filter((where) => airAt[where] !== null);
   const all = roundsByWaiting(visits).filter(([t, r]) => !windowed.has(`${t} ${r}`) && !asked.has(`${t} ${r}`));
+  const shortestBefore = new Map<string, { readonly round: number; readonly seconds: number }[]>();
   return all.flatMap(([trayId, round]): Slot[] => {
     const there = standsThere(arranged, stays, trayId, round) ?? null;
     const point = { round, batch: null };
@@ -210,12 +211,20 @@ function slotsOf({ arranged, stays }: Attempt): Slot[] {
       (timedByLot.get(a.lot.id) ?? []).flatMap((t) => {
         const crosses = a.times.endS.has(t.gap.from) && behind.some((b) => b.lot.id === a.lot.id && b.times.endS.has(t.gap.to));
         const need = crosses ? lossNeeded(t.gap, order.margin, order.factors) : 0;
-        return need > 0 ? [need] : [];
+        return need > 0 ? [{ need, round: a.bundle.round }] : [];
       }),
     );
     const options = (there ? [there.where] : places).flatMap((where) => {
-      const rate = dryingRate(airAt[where] as Air);
-      const seconds = [...new Set(needs.map((need) => Math.ceil(secondsToLose(rate, 0, need))))]
+      const air = airAt[where] as Air;
+      const rate = dryingRate(air);
+      // As long as each need takes from fresh; and until all is ready, where each round before stood there as long as its next work asked.
+      const shortest = shortestBefore.get(`${trayId} ${where}`) ?? [];
+      const dried = (since: number) => lossThrough(shortest.filter((s) => s.round >= since).map((s) => ({ air, seconds: s.seconds })));
+      const fresh = needs.map(({ need }) => Math.ceil(secondsToLose(rate, 0, need)));
+      const allReady = Math.max(0, ...needs.map(({ need, round: since }) => Math.ceil(secondsToLose(rate, dried(since), need))));
+      shortestBefore.set(`${trayId} ${where}`, [...shortest, { round, seconds: Math.min(LONGEST_S[where], ...fresh) }]);
+      const seconds = [...new Set([...fresh, allReady])]
+        .filter((x) => x > 0)
         .filter((x) => x <= LONGEST_S[where] && (!there || x > there.seconds))
         .sort((a, b) => a - b);
       return spread(seconds).map((x): StayChoice => (there ? { ...there, seconds: x } : { where, trayId, round, batch: null, seconds: x, why: 'time' }));

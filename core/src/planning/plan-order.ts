@@ -102,8 +102,12 @@ export function chooseArrangement(
         tried.push({ way, endS: known });
         continue;
       }
-      const a = attempt(arranged, { stays: givenStays(arranged), passes: JUDGE_PASSES });
-      if (isInTime(a)) options.onInTime?.(a, { way, tried: [...tried, { way, endS: a.solution.makespan }] });
+      const stays = givenStays(arranged);
+      const told = (found: Attempt) => isInTime(found) && options.onInTime?.(found, { way, tried: [...tried, { way, endS: found.solution.makespan }] });
+      // Something to look at comes first, before anything is bettered.
+      if (options.onInTime && !best) told(attempt(arranged, { stays, passes: 0 }));
+      const a = attempt(arranged, { stays, passes: JUDGE_PASSES });
+      told(a);
       const own = wholeSetsOfStays(a, (stays) => attempt(arranged, { stays, passes: JUDGE_PASSES }), { stop: () => false, ...options });
       const endS = own.best.solution.makespan;
       seen.set(key, endS);
