@@ -10,9 +10,9 @@ import { driesHere, lossNeeded, timeGap } from './timed-gap.js';
 import type { Visit } from './visit.js';
 
 /**
- * Stays that are there whatever they save: what the user asked for, small pools set at once where the school does so, and what would
- * never dry without. Throws
- * {@link BadInput} for a round the tray does not have, {@link NoAnswer} where a stay would shut a window that is still to come.
+ * Stays that are there whatever they save: what the user asked for, small pools set at once where the school does so, and those without
+ * which something would never dry. Throws {@link BadInput} for a round the tray does not have, {@link NoAnswer} where a stay would shut
+ * a window that is still to come.
  */
 export function givenStays(arranged: Arranged): StayChoice[] {
   const { planning, visits, timedByLot } = arranged;

@@ -87,7 +87,7 @@ describe('a layout', () => {
         for (let i = 0; i < 60; i++) {
           const before = [...layout.start];
           const meanBefore = layout.meanOpenS();
-          if (!layout.tryMove(rng)) {
+          if (!layout.tryMove(rng, 0.4)) {
             expect([...layout.start]).toEqual(before);
             continue;
           }
@@ -155,6 +155,22 @@ describe('annealing', () => {
       { numRuns: 60, seed: SEED },
     );
     expect(better / of).toBeGreaterThan(0.3);
+  });
+  it('works groups along with each other: three trays of flood, lines and drag share their changes of bag', () => {
+    const steps = ['flood', 'lines', 'drag'] as const;
+    const trays = [1, 2, 3];
+    const p: Problem = {
+      format: 'kestfog-problem/1',
+      resources: [{ id: 'hands', capacity: 1, changeover: 6 }],
+      tasks: trays.flatMap((t) => steps.map((s) => ({ id: `${s} ${t}`, duration: 4, uses: { hands: 1 }, family: s }))),
+      links: trays.flatMap((t) => [1, 2].map((i) => ({ from: `${steps[i - 1]} ${t}`, to: `${steps[i]} ${t}`, min: 0, max: 20 }))),
+      objective: 'makespan',
+    };
+    const { m, earliest } = prepared(p) as NonNullable<ReturnType<typeof prepared>>;
+    // One tray after the other: eight changes. Two are the least.
+    const byTray = m.ids.map((_, v) => v * 10);
+    const found = anneal(m, earliest, byTray, seededRng(1), (moves) => moves / 600, new Set());
+    expect(found.value[0]).toBe(9 * 4 + 2 * 6);
   });
   it('says the same for the same chance, and leaves alone what is held between tasks', () => {
     const p: Problem = {

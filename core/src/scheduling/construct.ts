@@ -51,7 +51,7 @@ export function placeGroup(m: Model, groups: Groups, timeline: Timeline, g: numb
   const nights = order.reduce((sum, v) => sum + m.closed[v].length, 0);
   let beyond = 4 * order.length + nights;
   const placed: number[] = [];
-  let steps = STEPS_PER_TASK * order.length;
+  let steps = STEPS_PER_TASK * order.length + nights;
   for (let i = 0; i < order.length; ) {
     work.done += 1;
     steps -= 1;
