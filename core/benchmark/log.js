@@ -15,7 +15,7 @@ const files = ['lighthouse', 'mackerel', 'gull', 'sea-glass', 'life-ring'];
 export function logRows(unitMs) {
   const plan = planOrder({
     order: parseOrder({
-      format: 'kestfog-order/1',
+      format: 'kestfog-order/3',
       designs: files.map((file) => ({ file, count: 64 })),
       trays: [...Array(40).keys()].map((i) => ({ id: `T${i + 1}`, places: 8 })),
       decorators: [{ id: 'Ada' }, { id: 'Bo' }],
