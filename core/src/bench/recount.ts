@@ -11,7 +11,7 @@ import { byPoint, isBeforeStay } from '../planning/stays.js';
 import { lossAllowed, lossNeeded, marginOf } from '../planning/timed-gap.js';
 import { opensWindow } from '../planning/to-plan.js';
 import type { Visit } from '../planning/visit.js';
-import { brokenWindow, type InnerWindow, largestVisit } from '../planning/visit.js';
+import { brokenWindow, firstPartLeadS, type InnerWindow, largestVisit } from '../planning/visit.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { Gap } from '../steps/step.js';
 import type { StepId, TaskId, TrayId } from '../units/id.js';
@@ -281,7 +281,7 @@ export class Recount {
     const windowOf = (gap: Gap): number => {
       const allowed = lossAllowed(gap, plan.margin, plan.factors);
       const fresh = secondsToLose(rate, 0, allowed);
-      const laid = inHand ? (visit.times.endS.get(gap.from) ?? []) : [];
+      const laid = inHand ? (visit.times.firstPartS?.get(gap.from) ?? visit.times.endS.get(gap.from) ?? []) : [];
       const leftAt = (endS: number) => this.startOf(task) + endS;
       return Math.min(fresh, ...laid.filter((endS) => leftAt(endS) < atS).map((endS) => momentOfLoss(this.onBench, leftAt(endS), allowed) - leftAt(endS)));
     };
@@ -290,7 +290,7 @@ export class Recount {
       .map((gap): InnerWindow => ({ from: gap.from, to: gap.to, maxS: Math.floor(windowOf(gap)), gap }));
     const windowed = (m: Motion): Motion => {
       const gap = m.windowS === null ? undefined : gapsInto(graph, m.stepId).find((g) => g.from === m.windowFrom);
-      return gap ? { ...m, windowS: Math.floor(windowOf(gap)) } : m;
+      return gap ? { ...m, windowS: Math.floor(windowOf(gap) - firstPartLeadS(visit.times, gap.from)) } : m;
     };
     const motions = task.motions.map(windowed);
     if (inHand || !brokenWindow(visit.times, inner)) return { ...task, motions };

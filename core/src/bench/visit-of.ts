@@ -32,7 +32,8 @@ export function visitOf(plan: RunPlan, task: RunTask): Visit | null {
       endS: new Map(task.motions.map((m) => [m.stepId, m.endS])),
       way: task.way,
       widened: [],
-      parts: 1,
+      parts: task.parts ?? 1,
+      firstPartS: new Map(task.motions.flatMap((m) => (m.firstPartS ? [[m.stepId, m.firstPartS] as const] : []))),
     },
   };
   known.set(task, { graph, visit });

@@ -116,16 +116,16 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
           const inIt = design.graph.steps.filter((s) => s.kind === 'mark' && s.inside.some((id) => step.parts.includes(id)));
           return Math.max(own, ...inIt.map((s) => at.get(s.id)?.endS ?? 0));
         };
+        const workOf = (stepId: string) =>
+          plan.tasks.find((t) => t.lotId === lot.id && cookie >= t.cookies[0] && cookie < t.cookies[1] && t.motions.some((m) => m.stepId === stepId));
         for (const g of design.graph.gaps) {
           const from = at.get(g.from);
           const to = at.get(g.to);
           if (!from || !to) continue;
           const where = `${lot.id} cookie ${cookie}: ${reasonOf(g)}`;
           // A large flood and its outline take turns: each part of the outline has its part of the flood at once.
-          const parts =
-            plan.tasks.find((t) => t.lotId === lot.id && t.motions.some((m) => m.stepId === g.to) && cookie >= t.cookies[0] && cookie < t.cookies[1])?.parts ??
-            1;
-          if (g.rule === 'outline-then-flood' && g.maxState && g.maxLossKgPerM2 !== undefined && parts > 1) {
+          const parts = g.rule === 'outline-then-flood' && g.maxState ? workOf(g.to)?.parts : undefined;
+          if (parts && g.maxState && g.maxLossKgPerM2 !== undefined) {
             const each = (to.endS - from.startS) / parts;
             const lost = lossBetween(plan, tray.id, from.startS, from.startS + each);
             if (from.startS > to.startS || lost > g.maxLossKgPerM2 * windowFactor(g.maxState, plan.margin, plan.factors) * 1.0005)
@@ -151,7 +151,11 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
           }
           if (g.maxSeconds !== undefined && to.endS > from.endS + g.maxSeconds + 0.51) out.push(`${where} (its minutes were over)`);
           if (g.maxState && g.maxLossKgPerM2 !== undefined) {
-            const lost = lossBetween(plan, tray.id, from.endS, to.endS);
+            // The first part of a large flood thickens first.
+            const flood = workOf(g.from);
+            const firstS = flood?.motions.find((m) => m.stepId === g.from)?.firstPartS?.[cookie - flood.cookies[0]];
+            const laidS = flood && firstS !== undefined ? flood.startS + firstS : from.endS;
+            const lost = lossBetween(plan, tray.id, laidS, to.endS);
             if (lost > g.maxLossKgPerM2 * windowFactor(g.maxState, plan.margin, plan.factors) * 1.0005) out.push(`${where} (the window was shut)`);
           }
         }

@@ -124,6 +124,8 @@ export interface Motion {
   readonly label: string;
   readonly startS: readonly number[];
   readonly endS: readonly number[];
+  /** of a flood worked in parts: when its first part, which thickens first, was laid */
+  readonly firstPartS?: readonly number[];
   /** must have ended this long after the flood of the same cookie ended; null where nothing closes */
   readonly windowS: number | null;
   /** the step whose end opens that window */

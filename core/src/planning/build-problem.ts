@@ -225,7 +225,7 @@ export function buildProblem(input: BuildInput): Built {
   return { problem, lags, behindStay };
 }
 
-/** A flood that should end before its neighbour has dried through, in the air it has with these stays; soft, so that there is a plan in any case. */
+/** A flood should end before its neighbour has dried through, in the air it has with these stays; soft, so that there is always a plan. */
 function ratherLink(
   earlier: Visit,
   later: Visit,

@@ -51,7 +51,7 @@ export interface StaysChosen {
 const PATIENCE_PER_SLOT = 6;
 const SHAKEN = 3;
 
-/** Whole sets of stays: every tray after every round, or every but the last, or only the last; for as little and for as much as its next work asks. */
+/** Whole sets: every tray after all its rounds, all but the last, or only the last; for as little and as much as its next work asks. */
 export function wholeSetsOfStays(bare: Attempt, attempt: Judging, search: Pick<StaySearch, 'stop' | 'onProgress'>): StaysChosen {
   const slots = slotsOf(bare);
   const judge = new Judge(slots, bare, attempt, { ...search, most: Number.POSITIVE_INFINITY });
@@ -141,8 +141,8 @@ class Judge {
 }
 
 /**
- * Whether stays are better than others: less late; else less of what is feared; else an end so much sooner that each further carry has earned its time; else, with
- * about the same end, hands that are free sooner by as much.
+ * Whether stays are better than others: less late; else less of what is feared; else an end so much sooner that each further carry has
+ * earned its time; else, with about the same end, hands that are free sooner by as much.
  */
 function isWorth(slots: readonly Slot[], next: StaysChosen, than: StaysChosen): boolean {
   const carries = (c: StaysChosen) => c.choice.filter((x, i) => x >= 0 && !slots[i]?.there).length;

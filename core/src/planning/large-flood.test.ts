@@ -1,9 +1,14 @@
 import { describe, expect, it } from 'vitest';
+import { Recount } from '../bench/recount.js';
 import { brokenRules } from '../cli/check-plan.js';
 import { readDesign } from '../design/read-design.js';
 import { parseOrder } from '../formats/order.js';
-import type { PlanTask } from '../formats/plan.js';
+import type { Motion, PlanTask } from '../formats/plan.js';
+import { ASSUMED_PACE } from '../steps/pace.js';
+import type { Gap } from '../steps/step.js';
+import { secondsByKind } from './own-pace.js';
 import { planOrder } from './plan-order.js';
+import { timeGap } from './timed-gap.js';
 
 /** A plaque of 180 × `highMm`: at a hand's pace its flood takes minutes, and its outline thickens in less than two. */
 const plaque = (highMm: number, marks = '') =>
@@ -44,6 +49,33 @@ describe('a flood so large that its outline would thicken before it is filled', 
     const p = plan(plaque(20), 'two-bags');
     expect(wet(p).map((t) => t.parts)).toEqual([undefined]);
     expect(wet(p)[0]?.title).toBe('flood face');
+  });
+  it('outline and flood in turns are learned from as what each takes, and handling is the rest', () => {
+    const p = plan(plaque(140), 'two-bags');
+    for (const t of wet(p)) {
+      const byKind = secondsByKind(p, t);
+      expect([...byKind.values()].reduce((a, b) => a + b, 0)).toBeCloseTo(t.endS - t.startS, 6);
+      const [dam, flood] = (['dam', 'flood'] as const).map((k) => p.designs[0]?.graph.steps.find((s) => s.kind === k)?.seconds as number);
+      // Taking up the other bag belongs to its part.
+      expect(byKind.get('dam')).toBeCloseTo((dam as number) + (t.parts as number) * ASSUMED_PACE.bagPickUpS, 6);
+      expect(byKind.get('flood') as number).toBeGreaterThan(flood as number);
+    }
+  });
+  it('at the bench, too, the window of a drop counts from the first part', () => {
+    const p = plan(plaque(48, '<circle id="d" fill="#ff0000" cx="20" cy="20" r="2"/>'), 'two-bags');
+    expect(brokenRules(p)).toEqual([]);
+    const [task] = wet(p);
+    const [flood, drop] = ['flood', 'mark'].map((k) => task?.motions.find((m) => m.kind === k)) as [Motion, Motion];
+    expect(task?.parts).toBeGreaterThan(1);
+    const first = flood.firstPartS?.[0] as number;
+    expect(first).toBeLessThan((flood.endS[0] as number) - 30);
+    const gap = p.designs[0]?.graph.gaps.find((g) => g.rule === 'wet-window') as Gap;
+    const windowS = timeGap(gap, p.air, p.margin, p.factors).maxS as number;
+    // Told from the flood's end, it is shorter by what the first part lay before.
+    expect((flood.endS[0] as number) + (drop.windowS as number)).toBeLessThanOrEqual(first + windowS);
+    expect((flood.endS[0] as number) + (drop.windowS as number)).toBeGreaterThan(first + windowS - 2);
+    const asRun = new Recount({ plan: p, tasks: new Map(), room: [], carries: [], atS: 0 }).plan().tasks.find((t) => t.id === task?.id);
+    expect(Math.abs((asRun?.motions.find((m) => m.stepId === drop.stepId)?.windowS as number) - (drop.windowS as number))).toBeLessThan(2);
   });
   it('drops into it count from its first part, which thickens first: what that closes to is refused by its real reason', () => {
     const dots = [...Array(40).keys()]

@@ -52,9 +52,18 @@ export function paceEffect(plan: Plan): PaceEffect | null {
 export function secondsByKind(plan: Plan, task: Plan['tasks'][number]): Map<PaceKind, number> {
   const out = new Map<PaceKind, number>();
   let motions = 0;
+  const stepOf = (m: Plan['tasks'][number]['motions'][number]) => planIndex(plan).step(task, m.stepId);
   for (const m of task.motions) {
-    const kind = planIndex(plan).step(task, m.stepId)?.kind ?? m.kind;
-    const seconds = m.startS.reduce((s, from, i) => s + (m.endS[i] as number) - from, 0);
+    const step = stepOf(m);
+    const kind = step?.kind ?? m.kind;
+    // A large flood and its outline take turns: their times lie in each other, so the outline has its parts and the flood the rest.
+    const other = task.parts && (kind === 'dam' || kind === 'flood') ? task.motions.find((o) => o !== m && stepOf(o)?.part === step?.part) : undefined;
+    const seconds = m.startS.reduce((s, from, i) => {
+      if (!other) return s + (m.endS[i] as number) - from;
+      const [dam, flood] = kind === 'dam' ? [m, other] : [other, m];
+      const outlineS = (task.parts as number) * ((flood.startS[i] as number) - (dam.startS[i] as number));
+      return s + (kind === 'dam' ? outlineS : (flood.endS[i] as number) - (dam.startS[i] as number) - outlineS);
+    }, 0);
     motions += seconds;
     out.set(kind, (out.get(kind) ?? 0) + seconds);
   }

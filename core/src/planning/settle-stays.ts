@@ -1,11 +1,8 @@
-import { airsWith, momentOfLoss } from '../drying/airs.js';
 import { lagKey, stayIdOf } from '../formats/ids.js';
 import type { Stay } from '../formats/plan.js';
 import { takeOutId } from './build-problem.js';
 import { type Attempt, attempt, better } from './planning.js';
-import { leftToDryS } from './separation.js';
 import { FETCHED_WITHIN_S, isBeforeStay, type StayChoice } from './stays.js';
-import { lossNeeded } from './timed-gap.js';
 import { staysOf } from './to-plan.js';
 import { type MeasuredGap, measureGaps } from './verify.js';
 
@@ -91,7 +88,8 @@ function endedWhenReady(first: Attempt): Attempt {
   let best = first;
   for (let i = 0; i < TRIES; i++) {
     const there = staysOf(best);
-    const ready = best.stays.map((s, k) => (s.why === 'time' ? secondsUntilReady(best, there, there[k] as Stay) : s.seconds));
+    const gaps = measured(best, there);
+    const ready = best.stays.map((s, k) => (s.why === 'time' ? secondsUntilReady(best, gaps, there, there[k] as Stay) : s.seconds));
     if (best.stays.every((s, k) => s.seconds - (ready[k] as number) < SHORTER_BY_S)) break;
     const stays = best.stays.map((s, k): StayChoice => ({ ...s, seconds: Math.min(s.seconds, ready[k] as number) }));
     const shorter = there.map((s, k): Stay => ({ ...s, endS: s.endS - (s.forS - (stays[k] as StayChoice).seconds) }));
@@ -108,32 +106,20 @@ function endedWhenReady(first: Attempt): Attempt {
   return best;
 }
 
-/** How long a tray has to stay until what comes next on it may begin. */
-function secondsUntilReady(a: Attempt, stays: readonly Stay[], stay: Stay): number {
-  const { planning, visits, timedByLot } = a.arranged;
-  const { order, airAt, air } = planning;
-  const own = stays.filter((s) => s.trayId === stay.trayId);
-  const airs = airsWith(
-    air,
-    own.flatMap((s) => {
-      const there = airAt[s.where];
-      return there ? [{ startS: s.startS, endS: s.endS, air: there }] : [];
-    }),
-  );
-  const nextS = Math.min(...own.filter((s) => s.startS > stay.startS).map((s) => s.startS));
-  let readyS = stay.startS;
-  const onTray = visits.filter((v) => v.lot.trayId === stay.trayId);
-  for (const from of onTray.filter((v) => isBeforeStay(v.bundle, stay)))
-    for (const to of onTray.filter((v) => v.lot.id === from.lot.id && !isBeforeStay(v.bundle, stay))) {
-      const toS = a.solution.start[to.id] as number;
-      if (toS > nextS) continue;
-      for (const t of timedByLot.get(from.lot.id) ?? []) {
-        const need = lossNeeded(t.gap, order.margin, order.factors);
-        if (need === 0 || !from.times.endS.has(t.gap.from) || !to.times.startS.has(t.gap.to)) continue;
-        for (let cookie = Math.max(from.cookies[0], to.cookies[0]); cookie < Math.min(from.cookies[1], to.cookies[1]); cookie++)
-          readyS = Math.max(readyS, momentOfLoss(airs, (a.solution.start[from.id] as number) + leftToDryS(from, t.gap.from, cookie), need));
-      }
-    }
-  // What is ready only later, on the bench, dries here as long as it did.
+/** How long a tray has to stay until what comes next may begin; what is ready only later, on the bench, dries here as long as it did. */
+function secondsUntilReady(a: Attempt, gaps: readonly MeasuredGap[], stays: readonly Stay[], stay: Stay): number {
+  const { start } = a.solution;
+  const nextS = Math.min(...stays.filter((s) => s.trayId === stay.trayId && s.startS > stay.startS).map((s) => s.startS));
+  const ready = gaps
+    .filter(
+      ({ from, to }) =>
+        from.lot.trayId === stay.trayId &&
+        isBeforeStay(from.bundle, stay) &&
+        !isBeforeStay(to.bundle, stay) &&
+        (start[to.id] as number) <= nextS &&
+        a.built.behindStay.has(lagKey(from.id, to.id)),
+    )
+    .map((g) => (start[g.from.id] as number) + g.neededS);
+  const readyS = Math.max(stay.startS, ...ready);
   return readyS > stay.startS && readyS < stay.endS ? Math.max(SHORTER_BY_S, Math.ceil(readyS - stay.startS)) : stay.forS;
 }

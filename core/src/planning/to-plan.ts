@@ -10,7 +10,7 @@ import { type RuleId, whyOf } from '../steps/why.js';
 import { carryId, PIECE_TECHNIQUES, takeOutId } from './build-problem.js';
 import type { Attempt } from './planning.js';
 import type { StayChoice } from './stays.js';
-import type { Visit, WidenedSnip } from './visit.js';
+import { firstPartLeadS, type Visit, type WidenedSnip } from './visit.js';
 
 export const MODEL_VERSION = 'kestfog-model/4';
 
@@ -109,18 +109,20 @@ export function taskOfVisit(v: Visit, design: Design, timed: readonly TimedGap[]
     ...(v.times.parts > 1 ? { parts: v.times.parts } : {}),
     motions: [
       ...v.times.widened.map((w) => widening(w, v.cookies)),
-      ...v.bundle.steps.map(
-        (s): Motion => ({
+      ...v.bundle.steps.map((s): Motion => {
+        const window = windows.get(s.id);
+        return {
           stepId: s.id,
           technique: s.technique,
           kind: s.kind,
           label: s.label,
           startS: v.times.startS.get(s.id) as number[],
           endS: v.times.endS.get(s.id) as number[],
-          windowS: windows.get(s.id)?.maxS ?? null,
-          windowFrom: windows.get(s.id)?.gap.from ?? null,
-        }),
-      ),
+          ...(v.times.firstPartS?.has(s.id) ? { firstPartS: v.times.firstPartS.get(s.id) as readonly number[] } : {}),
+          windowS: window ? (window.maxS as number) - Math.ceil(firstPartLeadS(v.times, window.gap.from)) : null,
+          windowFrom: window?.gap.from ?? null,
+        };
+      }),
     ],
     because: { kind: 'first' },
   };

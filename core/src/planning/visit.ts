@@ -159,6 +159,10 @@ function wetPasses(steps: readonly Step[]): Step[][] {
   return out;
 }
 
+/** How much earlier than the whole of it the first part of a flood was laid, seconds: its windows, told from its end, are shorter by that. */
+export const firstPartLeadS = ({ firstPartS, endS }: VisitTimes, stepId: string): number =>
+  Math.max(0, ...(firstPartS?.get(stepId) ?? []).map((first, i) => ((endS.get(stepId) as readonly number[])[i] as number) - first));
+
 /** First window a visit breaks, with by how much; null where all hold on every cookie. */
 export function brokenWindow(times: VisitTimes, windows: readonly InnerWindow[]): { window: InnerWindow; tookS: number } | null {
   for (const window of windows) {

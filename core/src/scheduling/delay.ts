@@ -22,15 +22,15 @@ export function delayedForSoft(m: Model, groups: Groups, first: readonly number[
       .map((s) => ({ from: s.from, notBefore: start[s.to] - s.most, cost: s.weight * (start[s.to] - start[s.from] - s.most) }))
       .filter((s) => s.cost > 0 && !groups.fixed.has(s.from))
       .sort((a, b) => b.cost - a.cost);
+    const firstOf = groups.list.map((g) => Math.min(...g.map((v) => start[v])));
+    const inOrder = groups.list.map((g) => [...g].sort((a, b) => start[a] - start[b] || a - b));
     const singles = broken.length > 1 ? broken.slice(0, MOST_SINGLES).map((s) => [s]) : [];
     const better = [broken, ...singles].some((set) => {
       if (set.length === 0) return false;
       const release = [...best.model.release];
       for (const s of set) release[s.from] = Math.max(release[s.from], s.notBefore);
       const model: Model = { ...m, release };
-      const inOrder = (list: readonly number[]) => [...list].sort((a, b) => start[a] - start[b] || a - b);
-      const firstOf = groups.list.map((g) => Math.min(...g.map((v) => start[v])));
-      const made = construct(model, groups, firstOf, groups.list.map(inOrder), rng);
+      const made = construct(model, groups, firstOf, [...inOrder], rng);
       if ('stuck' in made) return false;
       const value = scheduleValue(m, made.start);
       if (!lessThan(value, best.value) || !keepsAll(m, made.start)) return false;

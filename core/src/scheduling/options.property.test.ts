@@ -111,6 +111,19 @@ describe(`what may be left out, against every set of it tried (seed ${SEED})`, (
     expect(s.proven).toBe(false);
     expect(s.lowerBound).toBeLessThanOrEqual(s.makespan);
   });
+  it('impossible is said only where every way was looked at', () => {
+    const never = (n: number): Problem => ({
+      format: 'kestfog-problem/1',
+      resources: [],
+      tasks: [{ id: 'a', duration: 3 }],
+      links: [],
+      options: [...Array(n).keys()].map((i) => ({ id: `option ${i}` })),
+      objective: 'makespan',
+      horizon: 2,
+    });
+    expect(solve(never(2), { passes: 10, seed: 1 })).toMatchObject({ infeasible: true });
+    expect(solve(never(8), { passes: 10, seed: 1 })).toMatchObject({ unsolved: true });
+  });
   it('a name that is no option is refused with its place', () => {
     const json = (more: object) => ({ format: 'kestfog-problem/1', resources: [], tasks: [{ id: 'a', duration: 1, ...more }], options: [{ id: 'fan' }] });
     expect(parseProblem(json({ if: { fan: true } })).tasks[0]?.if).toEqual({ fan: true });

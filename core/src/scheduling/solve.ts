@@ -32,7 +32,7 @@ const MOVES_PER_TASK = { first: 400, firstOfMiddling: 1600, most: 8000 } as cons
 const MOVES_PER_PASS = 50;
 /** Conflicts of the first turn: more where learning searches the whole. */
 const CONFLICTS_OF_TURN = { whole: 150, parts: 60, partsOfWhole: 200 } as const;
-/** Up to so many tasks each turn of learning searches the whole; beyond, every other turn betters windows of it, and the whole costs more. */
+/** Up to so many tasks each turn of learning searches the whole; beyond, every other turn betters windows of it, for the whole costs more. */
 const SMALL_TASKS = 40;
 const MIDDLING_SHARE = 0.3;
 /** With passes as the measure, so many buy so many conflicts of the learning search: what makes a run repeatable. */

@@ -37,6 +37,7 @@ export function solveEveryWay(problem: Problem, options: SolveOptions, solver: S
     return outcome;
   };
   let proven = false;
+  let isImpossible = false;
   let least: Pick<Solution, 'lowerBound' | 'tardinessLowerBound'> = { lowerBound: ways.leastMakespan() };
   const all = ways.all(MOST_WAYS);
   if (all) {
@@ -48,6 +49,7 @@ export function solveEveryWay(problem: Problem, options: SolveOptions, solver: S
     }
     const isWhole = answers.length === all.length;
     proven = isWhole && answers.every((a) => 'infeasible' in a || ('start' in a && isProven(a)));
+    isImpossible = isWhole && answers.every((a) => 'infeasible' in a);
     // What no way can beat is what the best of them cannot.
     if (isWhole && answers.every((a) => !('unsolved' in a))) least = leastBounds(answers) ?? least;
   } else {
@@ -63,8 +65,15 @@ export function solveEveryWay(problem: Problem, options: SolveOptions, solver: S
     judge(way, options.passes, Math.max(0.05, 1 - timeUsed()));
   }
   const found = best as { readonly solution: Solution; readonly way: Way } | null;
+  // That one way leads nowhere says nothing of the others.
   if (!found)
-    return (last as Outcome | null) ?? { format: 'kestfog-solution/1', unsolved: true, message: 'no way of doing the tasks was found in the time given' };
+    return isImpossible
+      ? (last as unknown as Outcome)
+      : {
+          format: 'kestfog-solution/1',
+          unsolved: true,
+          message: 'no way of doing the tasks was found in the time given, and none was proven impossible: give it more time',
+        };
   return {
     ...found.solution,
     // A bound of one way of doing it is no bound of all.

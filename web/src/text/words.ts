@@ -56,7 +56,8 @@ export const capital = (s: string): string => s.charAt(0).toUpperCase() + s.slic
 export function motionLines(task: PlanTask): { intro: string; lines: string[] } {
   if (task.kind !== 'wet') return { intro: '', lines: [] };
   const floods = task.motions.filter((m) => m.kind === 'flood').map((m) => m.label);
-  const dam = task.motions.some((m) => m.kind === 'dam') ? 'outline and flood ' : 'flood ';
+  const inParts = task.parts ? `, in ${task.parts} parts one into the other, ` : ' ';
+  const dam = task.motions.some((m) => m.kind === 'dam') ? `outline and flood${inParts}` : 'flood ';
   const marks = [...new Set(task.motions.filter((m) => m.kind === 'mark').map((m) => m.label))];
   const cookies = task.cookies[1] - task.cookies[0];
   const lines = [dam + floods.join(', '), ...marks];
