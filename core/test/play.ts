@@ -4,7 +4,7 @@ import { brokenRules } from '../src/cli/check-plan.js';
 import { readDesign } from '../src/design/index.js';
 import type { Finding } from '../src/drying/index.js';
 import { type Plan, type PlanTask, parseOrder } from '../src/formats/index.js';
-import { planOrder } from '../src/planning/index.js';
+import { bagChanges, bagUsesOf, planOrder } from '../src/planning/index.js';
 import { seededRng } from '../src/time/index.js';
 
 /** Runs played for tests: plans of the demo's drawings, worked with slips, and judged by the trade's own rules. */
@@ -80,7 +80,10 @@ export const doneS = (plan: Plan, state: RunState, id: string): number | null =>
   return ms === null ? null : (ms - epochOf(plan)) / 1000;
 };
 
-/** The whole evening as it was and as it is now meant to be: what is done stands so that it ended when it did. */
+/**
+ * The whole evening as it was and as it is now meant to be: what is done stands so that it ended when it did, and bags are put away and
+ * opened as the bench tells.
+ */
 export function asItWillBe(plan: Plan, state: RunState, starts: Readonly<Record<string, number>>): Plan {
   const was = Object.fromEntries(
     plan.tasks.flatMap((t) => {
@@ -88,7 +91,11 @@ export function asItWillBe(plan: Plan, state: RunState, starts: Readonly<Record<
       return end === null ? [] : [[t.id, end - (t.endS - t.startS)]];
     }),
   );
-  return retimed(plan, { ...was, ...starts });
+  const again = retimed(plan, { ...was, ...starts });
+  if (plan.order.openBags === null) return again;
+  const changes = bagChanges(bagUsesOf(again), plan.order.openBags);
+  const opening = (t: PlanTask) => ({ bags: changes.get(t.id)?.opens ?? [], seconds: t.opening?.seconds ?? 0 });
+  return { ...again, tasks: again.tasks.map((t) => ({ ...t, opening: opening(t) })) };
 }
 
 /**

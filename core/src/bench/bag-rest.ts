@@ -1,4 +1,5 @@
 import { planIndex } from '../formats/plan-index.js';
+import { type BagChange, bagChanges, bagUsesOf } from '../planning/open-bags.js';
 import { distinctOpenings } from '../steps/bag-amounts.js';
 import { type Bag, bagKey } from '../steps/step.js';
 import { techniqueById } from '../steps/techniques/index.js';
@@ -13,6 +14,22 @@ const STANDS_MS = 30 * 60_000;
 export function wantsKneading(run: RunIndex, bag: Bag, nowMs: number): boolean {
   const used = run.state.plan.tasks.filter((t) => t.bags.some((b) => bagKey(b) === bagKey(bag))).flatMap((t) => run.doneMs(t.id) ?? []);
   return used.length === 0 || nowMs - Math.max(...used) > STANDS_MS;
+}
+
+/**
+ * The bags to open and to put away as a task begins, where only so many may lie open, as the run really goes: after a re-plan that may be
+ * others than the plan had meant. null where nothing is to be done.
+ */
+export function bagChangeAt(run: RunIndex, task: RunTask): BagChange | null {
+  const { plan } = run.state;
+  const most = plan.order.openBags;
+  if (most === null) return null;
+  return (
+    bagChanges(
+      bagUsesOf(plan, (t) => run.begunS(t.id) ?? t.startS),
+      most,
+    ).get(task.id) ?? null
+  );
 }
 
 /**

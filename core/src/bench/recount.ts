@@ -11,7 +11,7 @@ import { byPoint, isBeforeStay } from '../planning/stays.js';
 import { lossAllowed, lossNeeded, marginOf } from '../planning/timed-gap.js';
 import { opensWindow } from '../planning/to-plan.js';
 import type { Visit } from '../planning/visit.js';
-import { brokenWindow, firstPartLeadS, type InnerWindow, largestVisit } from '../planning/visit.js';
+import { brokenWindow, firstPartLeadS, type InnerWindow, largestVisit, openingFirst } from '../planning/visit.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { Gap } from '../steps/step.js';
 import type { StepId, TaskId, TrayId } from '../units/id.js';
@@ -308,7 +308,7 @@ export class Recount {
     const largest = largestVisit({ ...visit.bundle, steps: atOwnPace(visit.bundle.steps, hands) }, cookies, pace, gaps, inner);
     // Another number of parts would be another piece of work than the one its title tells.
     if (!largest.fits || largest.k < cookies || largest.times.parts > 1 || task.without) return null;
-    const { times } = largest;
+    const { times } = openingFirst({ ...visit, times: largest.times }, task.opening?.seconds ?? 0);
     return {
       ...task,
       way: times.way,

@@ -115,7 +115,7 @@ function remaining(run: RunIndex, nowS: number): Left {
   const links: Link[] = [];
   const frozen: Record<string, number> = { [ORIGIN]: 0 };
   const { openBags, decorators, pins } = plan.order;
-  // One pair of hands never has more bags open than its visit needs: the plan has seen to that.
+  // One pair of hands never has more bags in hand than its visit needs: the plan has seen to that. Those put away keep their time.
   const sharesBags = openBags !== null && decorators.length > 1;
   const bagsOf = (t: RunTask): Record<string, number> => (sharesBags && t.bags.length > 0 ? { bags: t.bags.length } : {});
   for (const t of open) {

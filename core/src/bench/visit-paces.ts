@@ -29,8 +29,8 @@ export function visitPaces(plan: RunPlan, events: readonly StoredEvent[], day: s
     if (begunMs === null || doneMs === null || !record || record.inferred || record.skipped || record.guessed) return [];
     if (task.lotId === null || task.without?.length || task.leftOut?.length) return [];
     const cutMs = away.reduce((s, [from, to]) => s + Math.max(0, Math.min(doneMs, to) - Math.max(begunMs, from)), 0);
-    const tookS = (doneMs - begunMs - cutMs) / 1000 - calledAwayS(run, task) - changedS(run, task, begunMs);
-    const plannedS = task.endS - task.startS;
+    const tookS = (doneMs - begunMs - cutMs) / 1000 - calledAwayS(run, task) - changedS(run, task, begunMs) - (task.opening?.seconds ?? 0);
+    const plannedS = task.endS - task.startS - (task.opening?.seconds ?? 0);
     if (tookS < TAPPED_THROUGH * plannedS || (tookS > INTERRUPTED.times * plannedS && tookS > plannedS + INTERRUPTED.moreS)) return [];
     const takes = hands.get(task.by)?.takes;
     const assumedS: Partial<Record<PaceKind, number>> = {};

@@ -3,7 +3,43 @@ import { type Air, airInDehydrator, dryingRate, lossAfter, stateThresholds, wait
 import type { Plan, PlanTask } from '../formats/index.js';
 import { areaMm2, boundingBox, boxesMeet, intersection, offset } from '../geometry/index.js';
 import { shapeAt } from '../planning/tray-packing.js';
+import type { Bag } from '../steps/index.js';
 import { reasonOf } from '../wording/why.js';
+
+/** From when to when a bag lies open, or is in hand; seconds. */
+interface OpenBag {
+  readonly fromS: number;
+  readonly toS: number;
+}
+
+/** A bag lies open from its last use, or from when its tray was prepared, to its next unless the plan says it is opened anew. */
+function bagsLyingOpen(plan: RunPlan, most: number): string[] {
+  const out: string[] = [];
+  const open: OpenBag[] = [];
+  for (const who of plan.order.decorators) {
+    const lastS = new Map<string, number>();
+    const own = plan.tasks.filter((t) => t.by === who.id).sort((a, b) => a.startS - b.startS);
+    for (const t of own) {
+      const name = (b: Bag) => `${b.colour} ${b.seconds}`;
+      const lot = plan.trays.flatMap((x) => x.lots).find((l) => l.id === t.lotId);
+      const graph = plan.designs.find((d) => d.id === lot?.designId)?.graph;
+      if (t.kind === 'prepare') for (const s of graph?.steps ?? []) if (s.bag) lastS.set(name(s.bag), t.endS);
+      const opened = new Set(t.opening?.bags.map(name));
+      if (t.motions.some((m) => m.startS.some((s) => s < (t.opening?.seconds ?? 0)))) out.push(`${t.id} begins before its bags are open`);
+      for (const b of t.bags) {
+        const last = lastS.get(name(b));
+        if (last === undefined && !opened.has(name(b))) out.push(`${t.id} takes up a bag that nobody opened`);
+        open.push({ fromS: opened.has(name(b)) ? t.startS : (last ?? t.startS), toS: t.endS });
+        lastS.set(name(b), t.endS);
+      }
+    }
+  }
+  for (const { fromS } of open) {
+    const there = open.filter((o) => o.fromS <= fromS && fromS < o.toS).length;
+    if (there > most) out.push(`${there} bags lie open at ${fromS}, and there may be ${most}`);
+  }
+  return out;
+}
 
 /**
  * Checks a plan against the trade's own rules on every single cookie, from the plan's clock times alone: not against
@@ -37,6 +73,7 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
       if (before && t.startS < before.endS) out.push(`${t.id} needs hands that are at ${before.id}`);
     });
   }
+  if (order.openBags !== null) out.push(...bagsLyingOpen(plan, order.openBags));
   for (const t of plan.tasks) {
     const bags = plan.tasks.filter((o) => o.startS <= t.startS && t.startS < o.endS).reduce((sum, o) => sum + o.bags.length, 0);
     if (order.openBags !== null && bags > order.openBags) out.push(`${bags} bags are open at ${t.startS}, and there may be ${order.openBags}`);

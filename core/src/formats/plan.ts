@@ -112,6 +112,8 @@ export interface PlanTask {
   readonly way: 'colour-by-colour' | 'cookie-by-cookie';
   /** a large flood and its outline take turns, part by part, in so many; left out where they are done in one go */
   readonly parts?: number;
+  /** bags that had been put away, since only so many may lie open, and how long opening them takes before the first motion */
+  readonly opening?: { readonly bags: readonly Bag[]; readonly seconds: number };
   readonly motions: readonly Motion[];
   readonly because: Because;
 }

@@ -236,7 +236,7 @@ describe('an order that does not fit', () => {
     expect(found.find((f) => f.kind === 'pin')?.text).toBe('begin tray A when it suits');
   });
   it('more bags than may be open are reported', () => {
-    expect(() => planOrder({ order: small({ openBags: 1 }), designs: pair })).toThrow(/bags open at once/);
+    expect(() => planOrder({ order: small({ openBags: 1 }), designs: pair })).toThrow(/bags in hand at once and no more than 1 may be open/);
   });
 });
 

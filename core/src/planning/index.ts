@@ -11,6 +11,7 @@ export * from './drawn-checks.js';
 export * from './latest-start.js';
 export * from './look.js';
 export * from './move-part.js';
+export * from './open-bags.js';
 export * from './order-bags.js';
 export * from './order-cost.js';
 export * from './own-pace.js';

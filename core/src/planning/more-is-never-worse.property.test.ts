@@ -75,6 +75,15 @@ describe(`random orders (seed ${SEED}): more to work with is never worse, and na
   it('with an hour more each day', () =>
     expect(later((o) => ({ order: { ...o, openingHours: o.openingHours.map(([from, to]) => [from, (to as number) + HOUR]) } }))).toEqual([]));
   it('with a second pair of hands', () => expect(later((o) => ({ order: { ...o, decorators: [{ id: 'Ada' }, { id: 'Bo' }] } }))).toEqual([]));
+  it('with bags more that may lie open', () => {
+    const worse = orders.flatMap((o, i) => {
+      const p = base[i] as (typeof base)[number];
+      const inHand = Math.max(...p.tasks.map((t) => t.bags.length));
+      const ends = [inHand, inHand + 2].map((openBags) => plan({ ...o, openBags }, o.designs).endS).concat(p.endS);
+      return ends.some((endS, k) => endS > ALLOWED * (ends[k - 1] ?? endS)) ? [`order ${i}: ${ends}`] : [];
+    });
+    expect(worse).toEqual([]);
+  });
   it('with a tray more', () => expect(later((o) => ({ order: { ...o, trays: [...o.trays, { id: 'X', places: 4 }] } }))).toEqual([]));
   it('with a design split in two', () =>
     expect(

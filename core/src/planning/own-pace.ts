@@ -48,7 +48,7 @@ export function paceEffect(plan: Plan): PaceEffect | null {
   return own.size === 0 ? null : { moreS, own: [...own.values()] };
 }
 
-/** What a task spends on each kind of motion as it was planned, seconds; the rest is handling. */
+/** What a task spends on each kind of motion as it was planned, seconds; the rest but opening bags is handling. */
 export function secondsByKind(plan: Plan, task: Plan['tasks'][number]): Map<PaceKind, number> {
   const out = new Map<PaceKind, number>();
   let motions = 0;
@@ -67,7 +67,7 @@ export function secondsByKind(plan: Plan, task: Plan['tasks'][number]): Map<Pace
     motions += seconds;
     out.set(kind, (out.get(kind) ?? 0) + seconds);
   }
-  const rest = task.endS - task.startS - motions;
+  const rest = task.endS - task.startS - (task.opening?.seconds ?? 0) - motions;
   if (rest > 0) out.set('handling', rest);
   return out;
 }

@@ -11,11 +11,12 @@ import { bagKey, type Gap } from '../steps/step.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { fillTrays, type PlacesOf, shareTrays } from './arrange.js';
 import { type Built, buildProblem, carryId, takeOutId } from './build-problem.js';
+import { type BagChange, bagChanges, bagsOfGraph } from './open-bags.js';
 import { graphAtOwnPace, paceOfHands } from './own-pace.js';
 import type { StayChoice } from './stays.js';
 import { timeGap } from './timed-gap.js';
 import { placesOn } from './tray-packing.js';
-import type { Visit } from './visit.js';
+import { openingFirst, type Visit } from './visit.js';
 import { visitsOf } from './visits.js';
 
 export interface PlanInput {
@@ -167,7 +168,7 @@ function refuseTooManyBags(order: OrderFile, visits: readonly Visit[]): void {
   if (most === null || worst.bundle.bags.length <= most) return;
   throw new NoAnswer(
     'too-many-bags',
-    `${worst.lot.designId} needs ${worst.bundle.bags.length} bags open at once and there may be ${most}: let two colours share a bag, or allow more.`,
+    `${worst.lot.designId} needs ${worst.bundle.bags.length} bags in hand at once and no more than ${most} may be open: let two colours share a bag, or allow more.`,
     { bags: worst.bundle.bags.length, openBags: most },
   );
 }
@@ -180,8 +181,58 @@ export function dueS(planning: Planning, designId: string): number {
   return Math.min(own ?? order.packBy ?? lastClose, lastClose);
 }
 
-/** A schedule for arranged trays. Throws {@link NoAnswer} where there is none. */
+/**
+ * A schedule for arranged trays. Throws {@link NoAnswer} where there is none. Where only so many bags may lie open, what a schedule
+ * opens anew is known once it stands: it is given the time for that and made again, until it has time for all it opens.
+ */
 export function attempt(arranged: Arranged, options: AttemptOptions): Attempt {
+  const most = arranged.planning.order.openBags;
+  let found = scheduled(arranged, options);
+  for (let tries = 1; most !== null; tries++) {
+    const changes = bagChangesOf(found, most);
+    const opensS = (v: Visit) => (changes.get(v.id)?.opens.length ?? 0) * arranged.planning.pace.openBagS;
+    const short = found.arranged.visits.filter((v) => opensS(v) > (v.times.openingS ?? 0));
+    if (short.length === 0) return openingNoMore(found, opensS, options);
+    const given = (v: Visit) =>
+      // A schedule may go on opening other bags than before: in the end every visit has time for all of its own.
+      v.bundle.kind === 'prepare'
+        ? 0
+        : tries > OPENING_TRIES
+          ? v.bundle.bags.length * arranged.planning.pace.openBagS
+          : Math.max(v.times.openingS ?? 0, opensS(v));
+    const next = { ...found.arranged, visits: found.arranged.visits.map((v) => openingFirst(v, given(v))) };
+    found = scheduled(next, { ...options, warm: found.solution.start });
+  }
+  return found;
+}
+
+const OPENING_TRIES = 8;
+
+/** Which bags each visit of a schedule opens anew and puts away, where so many may lie open. */
+export function bagChangesOf({ arranged, solution }: Attempt, most: number): ReadonlyMap<string, BagChange> {
+  const { planning, visits, handsOf } = arranged;
+  const uses = visits.map((v) => {
+    const prepares = v.bundle.kind === 'prepare';
+    const startS = solution.start[v.id] as number;
+    const bags = prepares ? bagsOfGraph(planning.graphs[planning.ids.indexOf(v.lot.designId)] as StepGraph) : v.bundle.bags;
+    return { id: v.id, by: handsOf.get(v.lot.trayId) as string, bags, prepares, startS, endS: startS + v.times.durationS };
+  });
+  return bagChanges(uses, most);
+}
+
+/** A schedule that opens no longer than it has to: a visit with time to spare begins as much later, and touches and ends when it did. */
+function openingNoMore(a: Attempt, opensS: (v: Visit) => number, options: AttemptOptions): Attempt {
+  const start = { ...a.solution.start };
+  const visits = a.arranged.visits.map((v) => {
+    const next = openingFirst(v, opensS(v));
+    start[v.id] = (start[v.id] as number) + v.times.durationS - next.times.durationS;
+    return next;
+  });
+  const arranged = { ...a.arranged, visits };
+  return { ...a, arranged, built: problemOf(arranged, options), solution: { ...a.solution, start } };
+}
+
+function scheduled(arranged: Arranged, options: AttemptOptions): Attempt {
   const { planning, visits } = arranged;
   const { order } = planning;
   const built = problemOf(arranged, options);

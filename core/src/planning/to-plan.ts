@@ -4,11 +4,11 @@ import type { OrderFile } from '../formats/order.js';
 import type { Arrangement, Because, Lag, Late, Motion, Plan, PlanDesign, PlanTask, PlanWait, Stay, TimedGap } from '../formats/plan.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { Pace } from '../steps/pace.js';
-import { bagKey } from '../steps/step.js';
+import { type Bag, bagKey } from '../steps/step.js';
 import { techniqueById } from '../steps/techniques/index.js';
 import { type RuleId, whyOf } from '../steps/why.js';
 import { carryId, PIECE_TECHNIQUES, takeOutId } from './build-problem.js';
-import type { Attempt } from './planning.js';
+import { type Attempt, bagChangesOf } from './planning.js';
 import type { StayChoice } from './stays.js';
 import { firstPartLeadS, type Visit, type WidenedSnip } from './visit.js';
 
@@ -31,9 +31,10 @@ export function toPlan(a: Attempt, arrangement: Arrangement, lowerBoundS = 0, la
   const whose = (trayId: string) => handsOf.get(trayId) as string;
   const startOf = (id: string) => solution.start[id] as number;
   const timedTasks: PlanTask[] = [];
+  const changes = order.openBags === null ? null : bagChangesOf(a, order.openBags);
   for (const v of visits) {
     const design = designs[ids.indexOf(v.lot.designId)] as Design;
-    timedTasks.push(taskOfVisit(v, design, timedByLot.get(v.lot.id) ?? [], whose(v.lot.trayId), startOf(v.id)));
+    timedTasks.push(taskOfVisit(v, design, timedByLot.get(v.lot.id) ?? [], whose(v.lot.trayId), startOf(v.id), changes?.get(v.id)?.opens));
   }
   const stays = staysOf(a);
   const carried = (s: StayChoice, kind: 'carry' | 'take-out', id: string, title: string) =>
@@ -89,8 +90,8 @@ export function toPlan(a: Attempt, arrangement: Arrangement, lowerBoundS = 0, la
   };
 }
 
-/** A visit as a task of the plan, at a time. */
-export function taskOfVisit(v: Visit, design: Design, timed: readonly TimedGap[], by: string, startS: number): PlanTask {
+/** A visit as a task of the plan, at a time; `opening` are the bags it opens anew. */
+export function taskOfVisit(v: Visit, design: Design, timed: readonly TimedGap[], by: string, startS: number, opening?: readonly Bag[]): PlanTask {
   const windows = new Map(timed.filter((t) => t.maxS !== null && opensWindow(t.gap.rule)).map((t) => [t.gap.to, t]));
   return {
     id: v.id,
@@ -107,6 +108,7 @@ export function taskOfVisit(v: Visit, design: Design, timed: readonly TimedGap[]
     bags: v.bundle.bags,
     way: v.times.way,
     ...(v.times.parts > 1 ? { parts: v.times.parts } : {}),
+    ...(opening && v.times.openingS ? { opening: { bags: opening, seconds: v.times.openingS } } : {}),
     motions: [
       ...v.times.widened.map((w) => widening(w, v.cookies)),
       ...v.bundle.steps.map((s): Motion => {

@@ -14,6 +14,8 @@ export interface VisitTimes {
   readonly widened: readonly WidenedSnip[];
   /** a flood too large for its outline to melt into is outlined and flooded part by part, in so many; 1 in one go */
   readonly parts: number;
+  /** bags that were put away are opened for so long before the first step; left out where none are */
+  readonly openingS?: number;
   /** when the first part of a flood was laid, by step id and cookie: its wet work is counted from then */
   readonly firstPartS?: ReadonlyMap<string, readonly number[]>;
 }
@@ -250,3 +252,23 @@ const partsMeet = (bundle: Bundle, times: VisitTimes, windows: readonly InnerWin
     const tookS = (times.endS.get(flood.id)?.[0] as number) - (times.startS.get(w.from)?.[0] as number);
     return tookS / times.parts <= w.maxS;
   });
+
+/** A visit that opens bags for so many seconds before anything else: every step comes as much later. */
+export function openingFirst(visit: Visit, openingS: number): Visit {
+  const { times } = visit;
+  const laterS = openingS - (times.openingS ?? 0);
+  if (laterS === 0) return visit;
+  const later = (of: ReadonlyMap<string, readonly number[]>) => new Map([...of].map(([id, at]) => [id, at.map((s) => s + laterS)] as const));
+  return {
+    ...visit,
+    times: {
+      ...times,
+      durationS: times.durationS + laterS,
+      startS: later(times.startS),
+      endS: later(times.endS),
+      ...(times.firstPartS ? { firstPartS: later(times.firstPartS) } : {}),
+      widened: times.widened.map((w) => ({ ...w, startS: w.startS + laterS, endS: w.endS + laterS })),
+      openingS,
+    },
+  };
+}

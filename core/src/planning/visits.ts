@@ -6,6 +6,7 @@ import { bagKey } from '../steps/step.js';
 import { whyOf } from '../steps/why.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { type Bundle, bundlesOf } from './bundle.js';
+import { bagsOfGraph } from './open-bags.js';
 import { separation } from './separation.js';
 import { type InnerWindow, isWetMark, largestVisit, runVisit, snipsToWiden, type Visit, type VisitTimes, type WidenedSnip } from './visit.js';
 
@@ -50,7 +51,7 @@ export function visitsOf(lot: Lot, graph: StepGraph, timed: readonly TimedGap[],
   const out: Visit[] = [];
   for (const w of worked) {
     const { bundle } = w;
-    const opened = bundle.kind === 'prepare' ? new Set(graph.steps.flatMap((s) => (s.bag ? [bagKey(s.bag)] : []))).size * pace.openBagS : 0;
+    const opened = bundle.kind === 'prepare' ? bagsOfGraph(graph).length * pace.openBagS : 0;
     const groups = Math.ceil(lot.cookies / w.k);
     let from = 0;
     for (let g = 0; g < groups; g++) {

@@ -1,13 +1,25 @@
-import { type BenchView, type DayEnd, type Expected, openCookies, openingsOf, type RunIndex, type StencilUse, wantsKneading } from '@kestfog/core/bench';
+import {
+  type BenchView,
+  bagChangeAt,
+  type DayEnd,
+  type Expected,
+  openCookies,
+  openingsOf,
+  type RunIndex,
+  type StencilUse,
+  wantsKneading,
+} from '@kestfog/core/bench';
 import type { Plan } from '@kestfog/core/formats';
 import { lookAfter } from '@kestfog/core/planning';
 import { bagKey, handsWords, type Opening, type TechniqueId, techniqueById } from '@kestfog/core/steps';
 import { reasonOf } from '@kestfog/core/wording';
+import { useMemo } from 'react';
 import { useCounting } from '../../app/counting.js';
 import { type Units, useUnits } from '../../app/units.js';
 import { openingsText } from '../../text/amounts.js';
 import { dayClock, span, stopwatch } from '../../text/time.js';
 import { bagText, becauseText, capital, cookiesText, designName, motionLines } from '../../text/words.js';
+import { BagChanges } from '../../ui/BagChanges.js';
 import { Cookie } from '../../ui/Cookie.js';
 import { HandsLines } from './HandsLines.js';
 
@@ -36,6 +48,7 @@ export function Now({ index, view, nowMs, dayEnd, stencils, known, onKnown, byCo
   const steps = task.motions.flatMap((m) => index.plan.step(task, m.stepId) ?? []);
   const parts = steps.flatMap((s) => s.parts);
   const motions = motionLines(task);
+  const bagChange = useMemo(() => bagChangeAt(index, task), [index, task]);
   const words = design
     ? handsWords(
         design.drawing,
@@ -98,6 +111,7 @@ export function Now({ index, view, nowMs, dayEnd, stencils, known, onKnown, byCo
             <span className="clock font-medium">{soonest.closesAtMs > nowMs ? stopwatch(soonest.closesAtMs - nowMs) : 'over'}</span> {soonest.label}
           </p>
         )}
+        <BagChanges change={bagChange} className="grid gap-1 mt-3 text-2xl" />
         {task.bags.length > 0 && (
           <ul className="grid gap-1 mt-3 text-2xl">
             {task.bags.map((b) => (

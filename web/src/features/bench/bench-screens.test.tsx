@@ -1,4 +1,4 @@
-import { benchView, foldRun, mayTouch, type RunEvent, runIndex, type StoredEvent } from '@kestfog/core/bench';
+import { bagChangeAt, benchView, foldRun, mayTouch, type RunEvent, runIndex, type StoredEvent } from '@kestfog/core/bench';
 import { readDesign } from '@kestfog/core/design';
 import { type Plan, parseOrder } from '@kestfog/core/formats';
 import { planOrder } from '@kestfog/core/planning';
@@ -7,6 +7,8 @@ import { cleanup, fireEvent, render, screen, within } from '@testing-library/rea
 import type { ReactElement } from 'react';
 import { MemoryRouter } from 'react-router';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { BagChanges } from '../../ui/BagChanges.js';
+import { TaskDetail } from '../rack/TaskDetail.js';
 import { ClosingList, Lost, NextList } from './Aside.js';
 import { Bench } from './Bench.js';
 import { DefectSheet } from './DefectSheet.js';
@@ -19,13 +21,12 @@ import { TraySheet } from './TraySheet.js';
 import { traysNow } from './tray-state.js';
 import type { Run } from './use-run.js';
 
-const buoy = readDesign(
-  `<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60">
+const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60">
     <path id="left" data-name="left half" d="M4 4H30V56H4Z" fill="#ffffff"/><path id="right" data-name="right half" d="M30 4H56V56H30Z" fill="#f4f0e0"/>
     <circle id="dot" data-part="mark" data-technique="wet-drop" data-name="dots" cx="17" cy="30" r="3" fill="#22343c"/>
-  </svg>`,
-  'Buoy',
-);
+  </svg>`;
+const buoy = readDesign(svg, 'Buoy');
+const redBuoy = readDesign(svg.replace('#ffffff', '#cc3322').replace('#22343c', '#ffdd66'), 'Red buoy');
 const plan: Plan = planOrder({
   order: parseOrder({
     format: 'kestfog-order/3',
@@ -336,5 +337,33 @@ describe('the whole bench', () => {
     expect(screen.getByText(/Nothing until/)).toBeDefined();
     press('Begin already');
     expect(waiting.sent[0]?.type).toBe('taskBegun');
+  });
+});
+
+describe('where only so many bags may lie open', () => {
+  const order = parseOrder({
+    format: 'kestfog-order/3',
+    designs: ['buoy', 'red buoy'].map((file) => ({ file, count: 2 })),
+    trays: ['A', 'B'].map((id) => ({ id, places: 2 })),
+    openingHours: plan.openingHours,
+    openBags: Math.max(...plan.tasks.map((t) => t.bags.length)),
+  });
+  const limited = planOrder({ order, designs: [buoy, redBuoy], passes: 20 });
+  const opening = limited.tasks.find((t) => t.opening) as Plan['tasks'][number];
+  it('a step that needs one that was put away says so first, on the rack and at the bench', () => {
+    render(
+      <>
+        <TaskDetail plan={limited} task={opening} epochMs={EPOCH} slackS={0} isOnChain={false} onChoose={vi.fn()} onPin={null} />
+        <BagChanges change={bagChangeAt(runIndex(foldRun(limited, [])), opening)} />
+      </>,
+    );
+    const lists = screen.getAllByRole('list', { name: 'bags to put away and to open' });
+    expect(lists).toHaveLength(2);
+    for (const list of lists) expect(list.textContent).toMatch(/Open again/);
+  });
+  it('and without a limit nothing is said', () => {
+    expect(bagChangeAt(runIndex(foldRun(plan, [])), wet)).toBeNull();
+    render(<TaskDetail plan={plan} task={wet} epochMs={EPOCH} slackS={0} isOnChain={false} onChoose={vi.fn()} onPin={null} />);
+    expect(screen.queryByRole('list', { name: 'bags to put away and to open' })).toBeNull();
   });
 });

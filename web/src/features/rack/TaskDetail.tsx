@@ -1,8 +1,9 @@
 import type { Pin, Plan, PlanTask } from '@kestfog/core/formats';
-import { lookAfter } from '@kestfog/core/planning';
+import { bagChanges, bagUsesOf, lookAfter } from '@kestfog/core/planning';
 import { reasonOf } from '@kestfog/core/wording';
 import { dayClock, span } from '../../text/time.js';
 import { bagsByColour, becauseText, capital, cookiesText, designName } from '../../text/words.js';
+import { BagChanges } from '../../ui/BagChanges.js';
 import { Cookie } from '../../ui/Cookie.js';
 import { TrayMap } from '../../ui/TrayMap.js';
 import { soonestWindows } from './windows.js';
@@ -39,6 +40,8 @@ export function TaskDetail({
   const after = plan.waits.filter((w) => w.from === task.id && w.rule !== 'prepared-first').sort((a, b) => a.slackS - b.slackS);
   const at = (s: number) => dayClock(epochMs + s * 1000);
   const windows = soonestWindows(task);
+  const { openBags } = plan.order;
+  const bagChange = openBags === null ? null : (bagChanges(bagUsesOf(plan), openBags).get(task.id) ?? null);
   const trayBegins = Math.min(...plan.tasks.filter((t) => t.trayId === task.trayId).map((t) => t.startS));
   return (
     <section
@@ -73,6 +76,7 @@ export function TaskDetail({
           <b className="font-semibold">To spare:</b> {slackS < 60 ? 'nothing; later here is later at the end' : `it could begin ${span(slackS)} later`}
           {isOnChain && '; it is one of those that set the end'}.
         </p>
+        <BagChanges change={bagChange} className="mt-1 grid gap-1 text-lg" />
         {task.bags.length > 0 && (
           <ul className="mt-1 flex flex-wrap gap-x-5 gap-y-1 text-lg">
             {bagsByColour(task.bags).map((b) => (

@@ -42,7 +42,7 @@ export function HandFields({ hidden }: { readonly hidden: boolean }) {
         >
           <Plus aria-hidden size={18} /> another pair of hands
         </button>
-        <Field label="bags open at once (empty: any)" error={errors.openBags?.message}>
+        <Field label="bags that may lie open at once (empty: any)" error={errors.openBags?.message}>
           <input
             type="number"
             className="input input-lg w-32"
