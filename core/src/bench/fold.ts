@@ -1,9 +1,10 @@
+import type { Design } from '../design/design.js';
 import { GrowingAirs } from '../drying/airs.js';
 import { cookieKey, TIE_DYE } from '../formats/ids.js';
 import type { PlanWait } from '../formats/plan.js';
 import { planIndex } from '../formats/plan-index.js';
 import { isBeforeStay } from '../planning/stays.js';
-import { deriveSteps } from '../steps/derive.js';
+import { deriveSteps, type StepGraph } from '../steps/derive.js';
 import { bagKey } from '../steps/step.js';
 import type { LotId, TaskId } from '../units/id.js';
 import { endOfCarry } from './actual-stays.js';
@@ -49,13 +50,20 @@ function standingOf(plan: RunPlan, events: readonly RunEvent[]): RunEvent[] {
   const seen = new Set(events.filter(isObservation).map((e) => e.id));
   // Nothing is built upon what was only seen: it can be taken back at any time.
   const undone = new Set(events.flatMap((e) => (e.type === 'undone' && seen.has(e.data.eventId) ? [e.data.eventId] : [])));
-  for (const [i, e] of inOrder.entries()) {
-    if (e.type !== 'undone' || seen.has(e.data.eventId)) continue;
-    // Judged by what had happened by then: what came after it, done anew, does not bring it back.
-    const before = inOrder.slice(0, i).filter((x) => !undone.has(x.id));
-    if (!whyNotUndone(plan, before, e.data.eventId)) undone.add(e.data.eventId);
+  // Judged by what had happened by then: what came after it, done anew, does not bring it back.
+  const standing: RunEvent[] = [];
+  for (const e of inOrder) {
+    if (undone.has(e.id)) continue;
+    if (e.type === 'undone' && !seen.has(e.data.eventId) && !whyNotUndone(plan, standing, e.data.eventId)) {
+      undone.add(e.data.eventId);
+      standing.splice(
+        standing.findLastIndex((x) => x.id === e.data.eventId),
+        1,
+      );
+    }
+    standing.push(e);
   }
-  return inOrder.filter((e) => !undone.has(e.id));
+  return standing;
 }
 
 /** A run while it is folded. */
@@ -402,9 +410,28 @@ class Folding {
     const counted = new Map([...order.bags.map((b) => [bagKey(b), b.countedS] as const), ...this.counted]);
     this.plan = {
       ...this.plan,
-      designs: this.plan.designs.map((d) => ({ ...d, graph: withCovers(deriveSteps(d.drawing, order.school, { counted, tips: order.tips }), d.graph) })),
+      designs: this.plan.designs.map((d) => {
+        const graph = derivedAs(d.drawing, order, counted);
+        return { ...d, graph: withCovers(graph, d.graph) };
+      }),
     };
   }
+}
+
+/** Derivations that were made of a drawing, the latest last. */
+const derived = new WeakMap<Design, Map<string, StepGraph>>();
+const DERIVED_KEPT = 32;
+
+/** Steps with bags as they were counted: a log is folded again and again, and with every count its steps are the same as the last time. */
+function derivedAs(drawing: Design, { school, tips }: RunPlan['order'], counted: ReadonlyMap<string, number>): StepGraph {
+  const known = derived.get(drawing) ?? new Map<string, StepGraph>();
+  derived.set(drawing, known);
+  const key = JSON.stringify([school, tips, [...counted]]);
+  const graph = known.get(key) ?? deriveSteps(drawing, school, { counted, tips });
+  known.delete(key);
+  known.set(key, graph);
+  if (known.size > DERIVED_KEPT) known.delete(known.keys().next().value as string);
+  return graph;
 }
 
 /** Cookies of a task not ticked yet, those that left the run not counted. */
@@ -426,7 +453,7 @@ export function whyNotUndone(
   standing: readonly RunEvent[],
   eventId: string,
 ): { code: 'unknown' | 'undo-of-undo' | 'built-upon'; facts: Record<string, string> } | null {
-  const index = standing.findIndex((e) => e.id === eventId);
+  const index = standing.findLastIndex((e) => e.id === eventId);
   const target = standing[index];
   if (!target) return { code: 'unknown', facts: { eventId } };
   if (target.type === 'undone') return { code: 'undo-of-undo', facts: { eventId } };
