@@ -1,4 +1,5 @@
-import { Controller, type DynamicModule, Get, Module } from '@nestjs/common';
+import { type DynamicModule, Module } from '@nestjs/common';
+import { APP_INTERCEPTOR } from '@nestjs/core';
 import { TypeOrmModule } from '@nestjs/typeorm';
 import { CalibrationController } from './calibration/calibration.controller.js';
 import { CalibrationService } from './calibration/calibration.service.js';
@@ -18,26 +19,19 @@ import { PlansService } from './plans/plans.service.js';
 import { ClockController } from './platform/clock.controller.js';
 import { Clock, SimulatedClock, WallClock } from './platform/clock.js';
 import { CONFIG, type Config } from './platform/config.js';
+import { Gate } from './platform/gate.js';
+import { HealthController } from './platform/health.controller.js';
 import { RunsController } from './runs/runs.controller.js';
 import { RunsService } from './runs/runs.service.js';
 import { SchoolsController } from './schools/schools.controller.js';
 import { SchoolsService } from './schools/schools.service.js';
-
-@Controller('health')
-class HealthController {
-  constructor(private readonly clock: Clock) {}
-  @Get()
-  health(): { ok: true; nowMs: number; speed: number } {
-    return { ok: true, ...this.clock.view() };
-  }
-}
 
 @Module({})
 export class AppModule {
   static with(config: Config): DynamicModule {
     return {
       module: AppModule,
-      imports: [TypeOrmModule.forRoot({ ...dataSourceOptions(config.databaseUrl), migrationsRun: true, retryAttempts: 3 }), TypeOrmModule.forFeature(entities)],
+      imports: [TypeOrmModule.forRoot({ ...dataSourceOptions(config.databaseUrl), retryAttempts: 3 }), TypeOrmModule.forFeature(entities)],
       controllers: [
         HealthController,
         ClockController,
@@ -54,6 +48,7 @@ export class AppModule {
       ],
       providers: [
         { provide: CONFIG, useValue: config },
+        { provide: APP_INTERCEPTOR, useClass: Gate },
         { provide: Clock, useFactory: () => (config.simulatedClock ? new SimulatedClock(config.clockStart ?? new Date()) : new WallClock()) },
         CalibrationService,
         KitchenService,

@@ -7,6 +7,7 @@ import type { NestExpressApplication } from '@nestjs/platform-express';
 import type { NextFunction, Request, Response } from 'express';
 import helmet from 'helmet';
 import { AppModule } from './app.module.js';
+import { migrate } from './data-source.js';
 import { deviceGate } from './lan/device-gate.js';
 import type { Config } from './platform/config.js';
 import { ErrorFilter, Refusal, validationSentence } from './platform/errors.js';
@@ -16,6 +17,7 @@ const BODY_LIMIT = '2500kb';
 
 /** Everything but listen(); the tests use the same. */
 export async function createApp(config: Config): Promise<NestExpressApplication> {
+  await migrate(config.databaseUrl);
   const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config), {
     forceCloseConnections: true,
     bodyParser: false,

@@ -1,5 +1,5 @@
 import 'reflect-metadata';
-import type { DataSourceOptions } from 'typeorm';
+import { DataSource, type DataSourceOptions } from 'typeorm';
 import { LearnedRunEntity, ThinningStepEntity, TouchEntity } from './calibration/calibration.entities.js';
 import { SettingEntity } from './demo/setting.entity.js';
 import { DesignEntity, DesignVersionEntity } from './designs/design.entity.js';
@@ -32,10 +32,26 @@ export const entities = [
   SettingEntity,
 ];
 
-export function dataSourceOptions(url: string): DataSourceOptions {
+/**
+ * The database answers within so long or the request ends with a sentence: *assumed*, well beyond what anything here takes. A connection
+ * that is not given back, a lock that is not let go and a statement that does not end would else stop everybody.
+ */
+export const DATABASE_LIMITS = {
+  max: 10,
+  connectionTimeoutMillis: 5_000,
+  statement_timeout: 15_000,
+  lock_timeout: 8_000,
+  idle_in_transaction_session_timeout: 15_000,
+  query_timeout: 20_000,
+  keepAlive: true,
+} as const;
+
+/** `limits` are left out where a table is changed as a whole. */
+export function dataSourceOptions(url: string, limits: object = DATABASE_LIMITS): DataSourceOptions {
   return {
     type: 'postgres',
     url,
+    extra: limits,
     entities,
     migrations,
     migrationsTransactionMode: 'each',
@@ -44,4 +60,10 @@ export function dataSourceOptions(url: string): DataSourceOptions {
     uuidExtension: 'pgcrypto',
     installExtensions: false,
   };
+}
+
+/** Brings a database up to date, before anybody is served, however long that takes. */
+export async function migrate(url: string): Promise<void> {
+  const db = await new DataSource(dataSourceOptions(url, { max: 1 })).initialize();
+  await db.runMigrations().finally(() => db.destroy());
 }

@@ -182,6 +182,12 @@ export interface ApiError {
   /** one clear sentence that names the place and the cure */
   readonly message: string;
 }
+/** Whether the server can work; it answers 503 where it cannot. */
+export interface HealthView extends ClockView {
+  readonly ok: true;
+  /** share of its main thread's time that was taken since it was last asked */
+  readonly busy: number;
+}
 export interface ClockView {
   readonly nowMs: number;
   readonly speed: number;

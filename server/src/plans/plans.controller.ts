@@ -1,6 +1,7 @@
 import type { PlanView } from '@kestfog/core/wire';
 import { Controller, Get, Param, ParseUUIDPipe, Post, Res } from '@nestjs/common';
 import type { Response } from 'express';
+import { Ungated } from '../platform/gate.js';
 import { PlansService } from './plans.service.js';
 
 @Controller('orders/:orderId/plan')
@@ -13,6 +14,7 @@ export class PlansController {
   }
 
   /** Who asked and went away does not want it any more: the thread that plans is ended. */
+  @Ungated()
   @Post()
   make(@Param('orderId', ParseUUIDPipe) orderId: string, @Res({ passthrough: true }) response: Response): Promise<PlanView> {
     const gone = new AbortController();

@@ -4,6 +4,7 @@ import { BadInput, NoAnswer } from '@kestfog/core/units';
 import type { PlanView } from '@kestfog/core/wire';
 import { Injectable, type OnModuleDestroy } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
+import { LRUCache } from 'lru-cache';
 import { Piscina } from 'piscina';
 import { Repository } from 'typeorm';
 import { OrdersService } from '../orders/orders.service.js';
@@ -16,10 +17,21 @@ import type { PlanAnswer, PlanJob } from './plan-worker.js';
 /** The worker is always the built one: a thread cannot load TypeScript. */
 const WORKER = fileURLToPath(new URL('../../dist/plans/plan-worker.js', import.meta.url));
 const PLAN_SECONDS = 5;
+/** Orders that may wait to be planned. */
+const MOST_WAITING = 12;
+const PLANS_AT_HAND = 8;
 
 @Injectable()
 export class PlansService implements OnModuleDestroy {
-  private readonly pool = new Piscina<PlanJob, PlanAnswer>({ filename: WORKER, execArgv: [], minThreads: 0, maxThreads: 1, idleTimeout: 60_000 });
+  private readonly pool = new Piscina<PlanJob, PlanAnswer>({
+    filename: WORKER,
+    execArgv: [],
+    minThreads: 0,
+    maxThreads: 1,
+    maxQueue: MOST_WAITING,
+    idleTimeout: 60_000,
+  });
+  private readonly known = new LRUCache<string, PlanEntity>({ max: PLANS_AT_HAND });
 
   constructor(
     @InjectRepository(PlanEntity) private readonly plans: Repository<PlanEntity>,
@@ -40,6 +52,8 @@ export class PlansService implements OnModuleDestroy {
     const { order: file, drawings, inputHash } = await this.orders.forPlanning(order);
     const job: PlanJob = { order: file, designs: drawings, seconds: PLAN_SECONDS };
     const answer = await this.pool.run(job, stopped ? { signal: stopped } : {}).catch((error: unknown) => {
+      if (error instanceof Error && /queue is at limit/i.test(error.message))
+        throw new Refusal(429, 'busy', 'Many orders are being planned already: try again in a minute.');
       if (stopped?.aborted) throw new Refusal(409, 'stopped', 'The planning was stopped: nothing was changed.');
       throw error;
     });
@@ -55,9 +69,13 @@ export class PlansService implements OnModuleDestroy {
     return this.view(plan, order.name);
   }
 
+  /** A plan never changes once it is kept: the last few are not asked for again. */
   async get(id: string): Promise<PlanEntity> {
+    const known = this.known.get(id);
+    if (known) return known;
     const plan = await this.plans.findOneBy({ id });
     if (!plan) throw notFound('plan');
+    this.known.set(id, plan);
     return plan;
   }
 

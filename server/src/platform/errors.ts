@@ -31,6 +31,22 @@ export function validationSentence(errors: readonly ValidationError[]): string {
   return walk(errors, '') ?? 'Something sent is not as expected: check the fields and try again.';
 }
 
+/** Classes and codes by which PostgreSQL says that it, its room or a connection is missing (its manual, appendix A). */
+const AWAY = /^(08|53|57|58)|^(55000|55P03|25P03|40001|40P01)$/;
+const NETWORK = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ENOENT', 'ETIMEDOUT', 'EHOSTUNREACH', 'ENOTFOUND']);
+
+/** Whether an error says that the database is down, full, or did not answer in time, and not that something was wrong with what it was asked. */
+export function isDatabaseAway(error: unknown): boolean {
+  const driver = (error as { driverError?: unknown } | null)?.driverError ?? error;
+  if (!(driver instanceof Error)) return false;
+  const { code } = driver as { code?: unknown };
+  if (typeof code === 'string') return AWAY.test(code) || NETWORK.has(code);
+  // The driver's own complaints have no code.
+  return /timeout exceeded when trying to connect|Connection terminated|Query read timeout|not queryable|connection error|Connection is not established|Driver not Connected/i.test(
+    driver.message,
+  );
+}
+
 /** Turns everything thrown into a code and one sentence; nothing of the inside leaks out. */
 @Catch()
 export class ErrorFilter implements ExceptionFilter {
@@ -38,9 +54,13 @@ export class ErrorFilter implements ExceptionFilter {
 
   catch(error: unknown, host: ArgumentsHost): void {
     const res = host.switchToHttp().getResponse<Response>();
+    if (res.destroyed) return;
     const { status, body } = this.describe(error);
     if (res.headersSent) res.end();
-    else res.status(status).json(body);
+    else {
+      if (status === 429 || status === 503) res.setHeader('Retry-After', res.getHeader('Retry-After') ?? '2');
+      res.status(status).json(body);
+    }
   }
 
   private describe(error: unknown): { status: number; body: ApiError } {
@@ -63,10 +83,24 @@ export class ErrorFilter implements ExceptionFilter {
         body: { code: status === 404 ? 'not-found' : 'refused', message: status === 404 ? 'There is nothing at this address.' : error.message },
       };
     }
+    if (isDatabaseAway(error)) {
+      this.log.warn(`the database: ${error instanceof Error ? error.message : String(error)}`);
+      return {
+        status: 503,
+        body: {
+          code: 'database',
+          message:
+            'The database did not answer in time, so it is not known whether this was kept: look, and try again. What is sent twice from the bench counts once.',
+        },
+      };
+    }
     this.log.error(error instanceof Error ? error.stack : String(error));
     return {
       status: 500,
-      body: { code: 'internal', message: 'Something went wrong on the server; nothing was changed. Try again, and look at its log if it stays.' },
+      body: {
+        code: 'internal',
+        message: 'Something went wrong on the server, and it is not known whether this was kept: look, and try again. Its log says more.',
+      },
     };
   }
 }

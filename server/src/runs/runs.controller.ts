@@ -4,6 +4,7 @@ import { Body, Controller, Get, Header, Headers, type MessageEvent, Param, Parse
 import { concat, concatMap, defer, filter, from, interval, map, merge, type Observable, scan, share } from 'rxjs';
 import { Clock } from '../platform/clock.js';
 import { notFound } from '../platform/errors.js';
+import { First, Ungated } from '../platform/gate.js';
 import { RunEventDto } from './run-event.dto.js';
 import { RunsService } from './runs.service.js';
 
@@ -33,12 +34,14 @@ export class RunsController {
     return this.runs.export(id);
   }
 
+  @First()
   @Post('runs/:id/events')
   append(@Param('id', ParseUUIDPipe) id: string, @Body() body: RunEventDto): Promise<StoredEvent> {
     return this.runs.append(id, body);
   }
 
   /** Events from the last one seen on, then live; the server's time rides in each message. */
+  @Ungated()
   @Sse('runs/:id/stream')
   async stream(
     @Param('id', ParseUUIDPipe) id: string,

@@ -1,8 +1,9 @@
 import { type ExportedRun, foldRun, isObservation, type RunEvent, type RunState, type StoredEvent, whyNotUndone } from '@kestfog/core/bench';
-import { planIndex } from '@kestfog/core/formats';
+import { type Plan, planIndex } from '@kestfog/core/formats';
 import type { RunView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
+import PQueue from 'p-queue';
 import { Subject } from 'rxjs';
 import { type EntityManager, MoreThan, Repository } from 'typeorm';
 import { OrdersService } from '../orders/orders.service.js';
@@ -21,6 +22,7 @@ const changesWhatIsThere = (e: RunEvent): boolean => e.type === 'defect' || e.ty
 export class RunsService {
   /** every event after it was committed, for the streams */
   readonly appended = new Subject<{ runId: string; event: StoredEvent }>();
+  private readonly lines = new Map<string, PQueue>();
 
   constructor(
     @InjectRepository(RunEntity) private readonly runs: Repository<RunEntity>,
@@ -71,7 +73,26 @@ export class RunsService {
    * Adds one event. Answered only after it is committed; a repeated id counts once; a gap in a device's own numbers is
    * refused, since something it said is then missing; undoing what others built on is refused with the reason.
    */
-  async append(runId: string, dto: RunEventDto): Promise<StoredEvent> {
+  append(runId: string, dto: RunEventDto): Promise<StoredEvent> {
+    return this.oneAtATime(runId, () => this.appendNow(runId, dto));
+  }
+
+  /** Taps of one run wait for each other here, before they take a connection each and leave none for other work. */
+  private async oneAtATime<T>(runId: string, work: () => Promise<T>): Promise<T> {
+    const line = this.lines.get(runId) ?? new PQueue({ concurrency: 1 });
+    this.lines.set(runId, line);
+    try {
+      return (await line.add(work)) as T;
+    } finally {
+      if (line.size === 0 && line.pending === 0) this.lines.delete(runId);
+    }
+  }
+
+  private async appendNow(runId: string, dto: RunEventDto): Promise<StoredEvent> {
+    // Within the transaction nothing is asked on another connection: with all of them in appends nobody could go on.
+    const known = await this.runs.findOneBy({ id: runId });
+    if (!known) throw notFound('run');
+    const { plan } = await this.plans.get(known.planId);
     const { stored, fresh } = await this.events.manager.transaction(async (m): Promise<{ stored: StoredEvent; fresh: boolean }> => {
       // The row lock puts events of one run in line; the order they get here is the order that counts.
       const run = await m.findOne(RunEntity, { where: { id: runId }, lock: { mode: 'pessimistic_write' } });
@@ -89,7 +110,7 @@ export class RunsService {
           'device-seq',
           `This device's event ${dto.deviceSeq} came where ${expected} was expected: reload the page to bring both together.`,
         );
-      const event = await this.check(m, run, dto);
+      const event = await this.check(m, runId, plan, dto);
       const top = await m.findOne(RunEventEntity, { where: { runId }, order: { seq: 'DESC' } });
       const row = m.create(RunEventEntity, {
         runId,
@@ -114,11 +135,10 @@ export class RunsService {
   }
 
   /** The event as the core's closed union knows it, or why it cannot be one. */
-  private async check(m: EntityManager, run: RunEntity, dto: RunEventDto): Promise<RunEvent> {
-    const { plan } = await this.plans.get(run.planId);
+  private async check(m: EntityManager, runId: string, plan: Plan, dto: RunEventDto): Promise<RunEvent> {
     let folded: Promise<RunState> | undefined;
     const state = () => {
-      folded ??= this.log(m, run.id).then((events) => foldRun(plan, events));
+      folded ??= this.log(m, runId).then((events) => foldRun(plan, events));
       return folded;
     };
     const body = await checkedBody(dto, {
@@ -127,11 +147,11 @@ export class RunsService {
       hasTray: async (id) => plan.trays.some((t) => t.id === id),
       lot: async (id) => planIndex(plan).lot(id) ?? planIndex((await state()).plan).lot(id),
       whyNotUndone: async (id) => whyNotUndone(plan, (await state()).standing, id),
-      lastSeq: async () => (await m.findOne(RunEventEntity, { where: { runId: run.id }, order: { seq: 'DESC' } }))?.seq ?? 0,
+      lastSeq: async () => (await m.findOne(RunEventEntity, { where: { runId }, order: { seq: 'DESC' } }))?.seq ?? 0,
     });
     const event = { id: dto.id, deviceId: dto.deviceId, deviceSeq: dto.deviceSeq, atMs: dto.atMs, ...body } as RunEvent;
     // What cannot be folded would stop the bench on every device: it is not let in.
-    if (changesWhatIsThere(event)) foldRun(plan, [...(await this.log(m, run.id)), event]);
+    if (changesWhatIsThere(event)) foldRun(plan, [...(await this.log(m, runId)), event]);
     return event;
   }
 }
