@@ -9,7 +9,7 @@ const look = async (page: Page, name: string) => {
   await page.waitForTimeout(600);
   await page.screenshot({ path: `${folder}/${name}.png` });
 };
-const designsOf = async (request: APIRequestContext) => (await (await request.get('/api/designs')).json()) as DesignSummary[];
+const designsOf = async (request: APIRequestContext) => (await (await request.get('/api/designs/choices')).json()) as DesignSummary[];
 const orderOf = async (request: APIRequestContext, id: string) => (await (await request.get(`/api/orders/${id}`)).json()) as OrderView;
 
 test('small pools are quick-set in the warm-box school: planned, shown on the rack, worked; a tray carried unplanned is said', async ({ page, request }) => {

@@ -1,5 +1,5 @@
 import { AxeBuilder } from '@axe-core/playwright';
-import type { BenchTouchView, OrderView, RunView } from '@kestfog/core/wire';
+import type { BenchTouchView, Page as ListPage, OrderSummary, OrderView, RunView } from '@kestfog/core/wire';
 import { type APIRequestContext, expect, type Page } from '@playwright/test';
 
 /** Moves the simulated clock on; the page hears of it over its stream. */
@@ -11,8 +11,9 @@ export async function advance(request: APIRequestContext, seconds: number): Prom
 export const nowMs = async (request: APIRequestContext): Promise<number> => ((await (await request.get('/api/clock')).json()) as { nowMs: number }).nowMs;
 
 export async function order(request: APIRequestContext, name: RegExp): Promise<OrderView> {
-  const all = (await (await request.get('/api/orders')).json()) as OrderView[];
-  return all.find((o) => name.test(o.name)) as OrderView;
+  const all = (await (await request.get('/api/orders')).json()) as ListPage<OrderSummary>;
+  const id = all.items.find((o) => name.test(o.name))?.id;
+  return (await (await request.get(`/api/orders/${id}`)).json()) as OrderView;
 }
 
 export const run = async (request: APIRequestContext, id: string): Promise<RunView> => (await (await request.get(`/api/runs/${id}`)).json()) as RunView;
@@ -61,7 +62,7 @@ export async function sendOrder(request: APIRequestContext, wanted: Wanted): Pro
 
 /** An order of its own for a journey, planned: so many of each named design of the demo on trays of eight. */
 export async function makeOrder(request: APIRequestContext, name: string, counts: Readonly<Record<string, number>>): Promise<OrderView> {
-  const designs = (await (await request.get('/api/designs')).json()) as { id: string; name: string }[];
+  const designs = (await (await request.get('/api/designs/choices')).json()) as { id: string; name: string }[];
   const cookies = Object.values(counts).reduce((a, b) => a + b, 0);
   const made = await sendOrder(request, {
     name,
@@ -77,7 +78,7 @@ export async function makeOrder(request: APIRequestContext, name: string, counts
  * to its beginning.
  */
 export async function benchReady(request: APIRequestContext, name: string, counts: Readonly<Record<string, number>>, more: object = {}): Promise<RunView> {
-  const designs = (await (await request.get('/api/designs')).json()) as { id: string; name: string }[];
+  const designs = (await (await request.get('/api/designs/choices')).json()) as { id: string; name: string }[];
   const day = Math.ceil((await nowMs(request)) / 86_400_000) * 86_400_000 + 86_400_000;
   const at = (days: number, hour: number) => new Date(day + days * 86_400_000 + hour * 3_600_000).toISOString();
   const wanted = {

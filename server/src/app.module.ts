@@ -8,10 +8,12 @@ import { dataSourceOptions, entities } from './data-source.js';
 import { DemoService } from './demo/demo.service.js';
 import { DesignsController } from './designs/designs.controller.js';
 import { DesignsService } from './designs/designs.service.js';
+import { DrawingsService } from './designs/drawings.service.js';
 import { IcingController } from './icing/icing.controller.js';
 import { KitchenController } from './kitchen/kitchen.controller.js';
 import { KitchenService } from './kitchen/kitchen.service.js';
 import { DevicesController } from './lan/devices.controller.js';
+import { OrderLoader } from './orders/order-loader.service.js';
 import { OrdersController } from './orders/orders.controller.js';
 import { OrdersService } from './orders/orders.service.js';
 import { PlansController } from './plans/plans.controller.js';
@@ -21,6 +23,7 @@ import { Clock, SimulatedClock, WallClock } from './platform/clock.js';
 import { CONFIG, type Config } from './platform/config.js';
 import { Gate } from './platform/gate.js';
 import { HealthController } from './platform/health.controller.js';
+import { RunFactsService } from './runs/run-facts.service.js';
 import { RunsController } from './runs/runs.controller.js';
 import { RunsService } from './runs/runs.service.js';
 import { SchoolsController } from './schools/schools.controller.js';
@@ -52,10 +55,13 @@ export class AppModule {
         { provide: Clock, useFactory: () => (config.simulatedClock ? new SimulatedClock(config.clockStart ?? new Date()) : new WallClock()) },
         CalibrationService,
         KitchenService,
+        DrawingsService,
         DesignsService,
         SchoolsService,
+        OrderLoader,
         OrdersService,
         PlansService,
+        RunFactsService,
         RunsService,
         DemoService,
       ],

@@ -1,7 +1,7 @@
 import type { DesignEdit } from '@kestfog/core/design';
 import { sectionsOf } from '@kestfog/core/design';
 import { schools } from '@kestfog/core/steps';
-import type { ApiError, DesignSummary, DesignView, OrderView, PlanView, SchoolView } from '@kestfog/core/wire';
+import type { ApiError, DesignSummary, DesignView, OrderView, Page, PlanView, SchoolView } from '@kestfog/core/wire';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { drawing, orderInput, type Started, startApp } from './harness.js';
@@ -31,7 +31,7 @@ describe('a design is worked on', () => {
     expect(changed.name).toBe('Signal flag, level');
     expect(sectionsOf(changed.drawing).find((x) => x.id === 'upper-left')?.flushWith).toEqual(['upper-right']);
     expect(await get<DesignView>(`/designs/${design.id}`)).toEqual(changed);
-    expect((await get<DesignSummary[]>('/designs')).find((d) => d.id === design.id)?.name).toBe('Signal flag, level');
+    expect((await get<Page<DesignSummary>>('/designs')).items.find((d) => d.id === design.id)?.name).toBe('Signal flag, level');
   });
   it('what was changed elsewhere is not overwritten, and what cannot be is refused with its place', async () => {
     const design = await flag();

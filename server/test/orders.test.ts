@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { parseOrder } from '@kestfog/core/formats';
 import type { Why } from '@kestfog/core/steps';
-import type { ApiError, BenchTouchView, DesignSummary, Kitchen, OrderFileView, OrderView, PlanView } from '@kestfog/core/wire';
+import type { ApiError, BenchTouchView, DesignSummary, HostChoice, Kitchen, OrderFileView, OrderView, PlanView } from '@kestfog/core/wire';
 import { consequenceOf, reasonOf } from '@kestfog/core/wording';
 import request from 'supertest';
 import { DataSource } from 'typeorm';
@@ -110,6 +110,12 @@ describe('several orders on one bench', () => {
       Math.max(...plan.tasks.filter((t) => t.kind === 'pack' && lots.find((l) => l.id === t.lotId)?.designId === designId).map((t) => t.endS));
     expect(packed('flag')).toBeLessThanOrEqual(22 * 3600);
     expect((await post(`/orders/${guest.id}/plan`)).body).toMatchObject({ code: 'guest' });
+    // A host that has guests stays one; a guest may choose another bench, and a new order any that is not begun.
+    const hosts = async (of?: string) => (await get<HostChoice[]>(`/orders/hosts${of ? `?for=${of}` : ''}`)).map((h) => h.id);
+    expect(await hosts(host.id)).toEqual([]);
+    expect(await hosts(guest.id)).toContain(host.id);
+    expect(await hosts()).toContain(host.id);
+    expect(await hosts()).not.toContain(guest.id);
     await put(`/orders/${guest.id}`, orderInput(flag.id, { hostId: null })).expect(200);
     expect((await get<OrderView>(`/orders/${host.id}`)).plan?.stale).toBe(true);
   });
@@ -143,7 +149,7 @@ describe('plans made before the bench was whole', () => {
       .send({ ...first, prices: { ...first.prices, cartonEach: 1.1 } })
       .expect(200);
     const db = await new DataSource(dataSourceOptions(other.databaseUrl)).initialize();
-    // The last migration gave things their full names, the one before it turned what runs taught from words into facts.
+    // One migration gave things their full names, the one before it turned what runs taught from words into facts.
     const run = await beginRun(other.url);
     const said = [event(randomUUID(), 1, 'carried', { trayId: 'A', where: 'dehydrator', minutes: 20 }), event(randomUUID(), 1, 'dehydratorOff')];
     for (const e of said) await send(`/runs/${run.id}/events`, e).expect(201);
@@ -151,6 +157,8 @@ describe('plans made before the bench was whole', () => {
     const kept = await log();
     const names = async () => (await db.query('SELECT "kitchen" FROM "kitchen"')) as { kitchen: object }[];
     const kitchen = (await at('/kitchen')).body as Kitchen;
+    // Lists' own columns came after them.
+    await db.undoLastMigration({ transaction: 'each' });
     await db.undoLastMigration({ transaction: 'each' });
     expect(await names()).toMatchObject([{ kitchen: { box: kitchen.dehydrator, packBox: kitchen.carton, prices: { boxEach: 1.1 } } }]);
     expect(await db.query('SELECT "box", jsonb_array_length("bench") FROM "order"')).toHaveLength(2);
@@ -180,7 +188,7 @@ describe('plans made before the bench was whole', () => {
     const [learned] = (await at('/bench-touches').expect(200)).body as BenchTouchView[];
     expect(learned).toMatchObject({ notYetShare: 0.8, about: { kind: 'in-words', reason: touch.reason } });
     // Back to before the bench was whole: that migration, and those that came after it.
-    for (const _ of ['full names', 'learned facts', 'visit paces', 'looks', 'learned runs', 'hands', 'whole bench'])
+    for (const _ of ['projections', 'full names', 'learned facts', 'visit paces', 'looks', 'learned runs', 'hands', 'whole bench'])
       await db.undoLastMigration({ transaction: 'each' });
     const { order: _order, arrangement: _arrangement, dehydratorAir: _dehydratorAir, openingHours, ...rest } = plan;
     const inWords = ({ facts, ...x }: Why) => ({ ...x, reason: reasonOf({ facts }), consequence: consequenceOf({ rule: x.rule, facts }) });

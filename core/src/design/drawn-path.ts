@@ -1,4 +1,4 @@
-import { type FlatSubpath, flattenPath, PathDataError } from '../geometry/flatten.js';
+import { type FlatSubpath, flattenPath, PathDataError, REACH_MM, TooFarError } from '../geometry/flatten.js';
 import { contains, intersection, type Shape, shapeFromRings, union } from '../geometry/shape.js';
 import { BadInput } from '../units/bad-input.js';
 import type { DesignNote } from './design.js';
@@ -21,6 +21,9 @@ export interface DrawnPath {
 }
 
 const MAX_USE_DEPTH = 8;
+/** Elements with all copies written out, and points of all paths: *assumed*, many times what a cookie has. */
+const MAX_DRAWN = 5_000;
+const MAX_POINTS = 40_000;
 const SKIPPED_WITH_NOTICE: Readonly<Record<string, string>> = {
   text: 'Text was skipped: turn it into paths to pipe it.',
   image: 'A picture was skipped: only drawn paths can be piped.',
@@ -99,21 +102,29 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
   /** What a clip path leaves visible, in mm; null (and a notice) where it cannot be read. */
   const clipShape = (id: string, transforms: readonly string[], place: string): Shape | null => {
     const element = byId.get(id);
-    if (element?.tag !== 'clipPath' || element.attributes['clipPathUnits'] === 'objectBoundingBox') {
+    const unread = () => {
       notes.push({ code: 'skipped', place, text: `The clip path "${id}" could not be applied: the whole shape was read.` });
       return null;
-    }
+    };
+    if (element?.tag !== 'clipPath' || element.attributes['clipPathUnits'] === 'objectBoundingBox') return unread();
     const own = element.attributes['transform'];
     const around = own ? [own, ...transforms] : transforms;
-    return element.children.reduce<Shape>((sum, child) => {
-      const d = pathDataOf(child);
-      if (d === null) return sum;
-      const t = child.attributes['transform'];
-      const rings = flattenPath(d, t ? [t, ...around] : around).map((s) => s.points);
-      return union(sum, shapeFromRings(rings, child.attributes['clip-rule'] === 'evenodd' ? 'evenodd' : 'nonzero'));
-    }, []);
+    try {
+      return element.children.reduce<Shape>((sum, child) => {
+        const d = pathDataOf(child);
+        if (d === null) return sum;
+        const t = child.attributes['transform'];
+        const rings = flattenPath(d, t ? [t, ...around] : around).map((s) => s.points);
+        return union(sum, shapeFromRings(rings, child.attributes['clip-rule'] === 'evenodd' ? 'evenodd' : 'nonzero'));
+      }, []);
+    } catch (error) {
+      if (error instanceof PathDataError || error instanceof TooFarError) return unread();
+      throw error;
+    }
   };
 
+  let drawn = 0;
+  let points = 0;
   const visit = (
     e: SvgElement,
     inherited: Style,
@@ -130,6 +141,12 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
       notes.push({ code: 'skipped', place, text: skipped });
       return;
     }
+    drawn += 1;
+    if (drawn > MAX_DRAWN)
+      throw new BadInput(
+        'too-large',
+        `The drawing has more than ${MAX_DRAWN} shapes, its copies counted: delete those that lie behind others, or unlink them.`,
+      );
     const style = styleOf(e, inherited, sheet);
     if (style.hidden) return;
     const own: Record<string, string> = { ...data };
@@ -156,7 +173,11 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
     }
     const wanted = idFrom ?? e.attributes['id'];
     try {
-      const subpaths = clipped(flattenPath(d, all), style.fillRule, clips);
+      const flat = flattenPath(d, all);
+      points += flat.reduce((n, s) => n + s.points.length, 0);
+      if (points > MAX_POINTS)
+        throw new BadInput('too-many-points', `The drawing has more than ${MAX_POINTS} points: simplify its paths in the drawing program.`);
+      const subpaths = clipped(flat, style.fillRule, clips);
       if (subpaths.length === 0) return;
       const unit = flattenPath('M0 0H1M0 0V1', all).map((s) => s.points);
       const [ux, uy] = [unit[0], unit[1]].map((p) =>
@@ -178,6 +199,14 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
         data: own,
       });
     } catch (error) {
+      if (error instanceof TooFarError)
+        throw new BadInput(
+          'too-far',
+          `The path "${wanted ?? e.tag}" reaches more than ${REACH_MM / 1000} m away: delete it, or draw it at the size of a cookie.`,
+          {
+            place: wanted ?? e.tag,
+          },
+        );
       if (!(error instanceof PathDataError)) throw error;
       throw new BadInput('path-data', `The path "${wanted ?? e.tag}" cannot be read (${error.message.replace(/^SvgPath: /, '')}): redraw it or delete it.`, {
         place: wanted ?? e.tag,

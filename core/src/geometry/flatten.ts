@@ -5,6 +5,9 @@ import { distance, type Point } from './point.js';
 /** Greatest distance between a curve and the chain of points that stands for it. */
 export const FLATTEN_MM = 0.01;
 
+/** Nothing drawn for a cookie, in whatever units, reaches farther from the page's corner. */
+export const REACH_MM = 20_000;
+
 export interface FlatSubpath {
   readonly points: readonly Point[];
   /** ended by Z, or drawn back to its first point */
@@ -20,6 +23,10 @@ export function flattenPath(d: string, transforms: readonly string[]): FlatSubpa
   const drawn = svgpath(d).abs().unshort().unarc();
   const parsed = transforms.reduce((path, t) => path.transform(t), drawn) as ReturnType<typeof svgpath> & { err?: string };
   if (parsed.err) throw new PathDataError(parsed.err);
+  // Curves are only flattened where they lie near: one that reaches to the moon has more points than there is room for.
+  parsed.iterate((segment) => {
+    for (const n of (segment as readonly (string | number)[]).slice(1)) if (!(Math.abs(n as number) <= REACH_MM)) throw new TooFarError();
+  });
   const out: FlatSubpath[] = [];
   let points: Point[] = [];
   const end = (closed: boolean) => {
@@ -81,5 +88,8 @@ export function flattenPath(d: string, transforms: readonly string[]): FlatSubpa
   end(false);
   return out;
 }
+
+/** A path reaches beyond {@link REACH_MM}, or nowhere that is a number. */
+export class TooFarError extends Error {}
 
 export class PathDataError extends Error {}

@@ -14,6 +14,14 @@ import type { School } from '../steps/school.js';
 import type { Tip } from '../steps/tips.js';
 
 /** What travels between page and server; the server's DTO classes implement these, so drift does not compile. */
+/** A version of a design, so far as it is edited: what its drawing is asked for by, and kept by. */
+export interface DrawingRef {
+  readonly designId: string;
+  readonly version: number;
+  /** how many edits it has: the newest version can still get more */
+  readonly edits: number;
+}
+/** A design in a list, without its drawing. */
 export interface DesignSummary {
   readonly id: string;
   readonly name: string;
@@ -21,10 +29,23 @@ export interface DesignSummary {
   readonly sections: number;
   readonly handsOnS: number;
   readonly version: number;
-  readonly drawing: Design;
+  readonly edits: number;
+  readonly transfer: boolean;
+  /** why it cannot be read any more, in one sentence; null where it can */
+  readonly problem: string | null;
+}
+/** A part of a long list. */
+export interface Page<T> {
+  readonly items: readonly T[];
+  /** in all parts together */
+  readonly total: number;
+  /** counted from 0 */
+  readonly page: number;
+  readonly pages: number;
 }
 /** A design with everything needed to work on it. */
 export interface DesignView extends DesignSummary {
+  readonly drawing: Design;
   readonly document: DesignDocument;
   /** whether some order was planned with this version, so that the next change makes a new one */
   readonly pinned: boolean;
@@ -109,8 +130,9 @@ export interface OrderDesignView {
   readonly spares: number;
   /** the order it belongs to, where it is a guest on this bench */
   readonly guestOf: { readonly id: string; readonly name: string; readonly packBy: string; readonly pieces: boolean } | null;
-  /** the version this order keeps, and the newest there is */
+  /** the version this order keeps, its edits, and the newest version there is */
   readonly version: number;
+  readonly edits: number;
   readonly latest: number;
   readonly name: string;
   /** the drawing of the version it keeps */
@@ -127,19 +149,41 @@ export interface OrderView extends Omit<OrderInput, 'designs'> {
   readonly hostName: string | null;
   readonly id: string;
   readonly createdAt: string;
-  /** the plan that counts, if any, and whether the order changed since */
-  readonly plan: {
-    readonly id: string;
-    readonly createdAt: string;
-    readonly endsAt: string;
-    readonly startsAt: string;
-    readonly handsOnS: number;
-    /** by how much the latest cookies miss the time they are due; 0 where all fits */
-    readonly lateS: number;
-    readonly stale: boolean;
-  } | null;
+  /** counts its changes: a change says which one it goes on from */
+  readonly revision: number;
+  readonly plan: OrderPlanSummary | null;
   readonly run: RunSummary | null;
   readonly bags: readonly BagRecord[];
+}
+/** An order in a list. */
+export interface OrderSummary {
+  readonly id: string;
+  readonly name: string;
+  readonly packBy: string;
+  readonly cookies: number;
+  readonly trays: number;
+  /** its own designs, then those of its guests */
+  readonly designs: readonly (DrawingRef & { readonly name: string; readonly count: number })[];
+  readonly hostId: string | null;
+  readonly hostName: string | null;
+  readonly plan: OrderPlanSummary | null;
+  readonly run: RunSummary | null;
+}
+/** An order whose bench another could share. */
+export interface HostChoice {
+  readonly id: string;
+  readonly name: string;
+}
+/** The plan of an order that counts, and whether the order changed since. */
+export interface OrderPlanSummary {
+  readonly id: string;
+  readonly createdAt: string;
+  readonly endsAt: string;
+  readonly startsAt: string;
+  readonly handsOnS: number;
+  /** by how much the latest cookies miss the time they are due; 0 where all fits */
+  readonly lateS: number;
+  readonly stale: boolean;
 }
 /** An order of pieces as the order they are for sees it. */
 export interface TransfersView {

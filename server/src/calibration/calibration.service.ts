@@ -1,5 +1,5 @@
-import { type BenchTouch, benchTouches, foldRun, reportsOfRuns, visitPaces } from '@kestfog/core/bench';
-import { factorsOf, learnFactors, learnPace, type PaceOf, reportOfTold, type VisitPace } from '@kestfog/core/calibration';
+import { reportsOfRuns } from '@kestfog/core/bench';
+import { factorsOf, learnFactors, learnPace, type PaceOf, reportOfTold } from '@kestfog/core/calibration';
 import type { Factors } from '@kestfog/core/drying';
 import type { BenchTouchView, NewThinningStep, NewTouch, ThinningStepView, TouchView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
@@ -7,8 +7,8 @@ import { InjectRepository } from '@nestjs/typeorm';
 import { type EntityManager, type FindOptionsWhere, Repository } from 'typeorm';
 import { Clock } from '../platform/clock.js';
 import { notFound, Refusal } from '../platform/errors.js';
-import { RunEntity } from '../runs/run.entity.js';
-import { toStored } from '../runs/stored-event.js';
+import { RunEntity, type RunTaught } from '../runs/run.entity.js';
+import { RunFactsService } from '../runs/run-facts.service.js';
 import { LearnedRunEntity, ThinningStepEntity, TouchEntity } from './calibration.entities.js';
 
 @Injectable()
@@ -19,7 +19,10 @@ export class CalibrationService {
     @InjectRepository(LearnedRunEntity) private readonly learned: Repository<LearnedRunEntity>,
     @InjectRepository(RunEntity) private readonly runs: Repository<RunEntity>,
     private readonly clock: Clock,
+    private readonly facts: RunFactsService,
   ) {}
+
+  private known: { readonly key: string; readonly learned: Learned } | null = null;
 
   async listSteps(): Promise<ThinningStepView[]> {
     return (await this.steps.find({ order: { at: 'ASC' } })).map((s) => ({ ...s, at: s.at.toISOString() }));
@@ -64,18 +67,33 @@ export class CalibrationService {
   }
 
   /** What plans are made with: the book's spreads, sharpened by every touch that was kept, and the paces that were seen. */
-  async learnedForPlans(): Promise<{ readonly factors: Factors; readonly paces: ReadonlyMap<string, PaceOf> }> {
-    const [taught, touches] = [await this.taught(), await this.touches.find()];
-    return { factors: factorsOf(learnFactors([...reportsOfRuns(touchesOf(taught)), ...touches.map(reportOfTold)])), paces: pacesOf(taught) };
+  async learnedForPlans(): Promise<Learned> {
+    await this.facts.upToDate();
+    const key = await this.whatIsKnown();
+    if (this.known?.key !== key) {
+      const [taught, touches] = [await this.taught(), await this.touches.find()];
+      const factors = factorsOf(learnFactors([...reportsOfRuns(touchesOf(taught)), ...touches.map(reportOfTold)]));
+      this.known = { key, learned: { factors, paces: pacesOf(taught) } };
+    }
+    return this.known.learned;
+  }
+
+  /** Changes with whatever there is to learn from. */
+  private async whatIsKnown(): Promise<string> {
+    const [row] = await this.runs.query(`SELECT md5(concat(
+      (SELECT string_agg(concat(r."id", r."factsSeq"), ',' ORDER BY r."id") FROM "run" r WHERE r."finished"), ';',
+      (SELECT string_agg(concat(l."runId", l."leftOut", l."touches" IS NULL), ',' ORDER BY l."runId") FROM "learned_run" l), ';',
+      (SELECT string_agg(concat(t."id"), ',' ORDER BY t."id") FROM "touch" t))) AS key`);
+    return row.key;
   }
 
   /** Everything finished runs taught, the oldest first: those that are there, and what was kept of those whose orders are gone. */
   private async taught(): Promise<TaughtRun[]> {
+    await this.facts.upToDate();
     const kept = new Map((await this.learned.find()).map((k) => [k.runId, k]));
-    const there = (await this.runsWhere({})).flatMap((run): TaughtRun[] => {
-      const taught = taughtBy(run);
+    const there = (await this.runsWhere({ finished: true })).flatMap((run): TaughtRun[] => {
       const leftOut = kept.get(run.id)?.leftOut ?? false;
-      return taught ? [{ runId: run.id, orderName: run.order.name, startedAt: run.startedAt, leftOut, ...taught }] : [];
+      return run.taught ? [{ runId: run.id, orderName: run.order.name, startedAt: run.startedAt, leftOut, ...run.taught }] : [];
     });
     const gone = [...kept.values()].flatMap((k): TaughtRun[] => (k.touches ? [{ ...k, touches: k.touches, visits: k.visits ?? [] }] : []));
     return [...there, ...gone].sort((a, b) => a.startedAt.getTime() - b.startedAt.getTime());
@@ -91,31 +109,29 @@ export class CalibrationService {
 
   /** Keeps what the run of an order taught, before both are deleted within `m`: what a kitchen knows is not the order's. */
   async keepWhatTaught(m: EntityManager, orderId: string): Promise<void> {
-    for (const run of await this.runsWhere({ orderId })) {
-      const taught = taughtBy(run);
+    for (const run of await this.runsWhere({ orderId }, m)) {
+      const { taught } = run;
       if (taught) await m.upsert(LearnedRunEntity, { runId: run.id, orderName: run.order.name, startedAt: run.startedAt, ...taught }, ['runId']);
     }
   }
 
-  private runsWhere(where: FindOptionsWhere<RunEntity>): Promise<RunEntity[]> {
-    return this.runs.find({ where, relations: { events: true, plan: true, order: true }, order: { startedAt: 'ASC' } });
+  private runsWhere(where: FindOptionsWhere<RunEntity>, m: EntityManager = this.runs.manager): Promise<RunEntity[]> {
+    const select = { id: true, startedAt: true, taught: true, order: { id: true, name: true } } as const;
+    return m.find(RunEntity, { where, relations: { order: true }, select, order: { startedAt: 'ASC' } });
   }
 }
 
-interface TaughtRun {
+/** What plans are made with. */
+export interface Learned {
+  readonly factors: Factors;
+  readonly paces: ReadonlyMap<string, PaceOf>;
+}
+interface TaughtRun extends RunTaught {
   readonly runId: string;
   readonly orderName: string;
   readonly startedAt: Date;
   readonly leftOut: boolean;
-  readonly touches: readonly BenchTouch[];
-  readonly visits: readonly VisitPace[];
 }
 const touchesOf = (taught: readonly TaughtRun[]): BenchTouchView[] =>
   taught.flatMap(({ runId, orderName, leftOut, touches }) => touches.map((t): BenchTouchView => ({ ...t, runId, orderName, leftOut })));
 const pacesOf = (taught: readonly TaughtRun[]): ReadonlyMap<string, PaceOf> => learnPace(taught.flatMap((t) => (t.leftOut ? [] : t.visits)));
-
-/** What a run taught; null while it goes on, so that its plan is not planned away under it. */
-function taughtBy({ id, plan: { plan }, events }: RunEntity): { readonly touches: BenchTouch[]; readonly visits: VisitPace[] } | null {
-  const log = [...events].sort((a, b) => a.seq - b.seq).map(toStored);
-  return foldRun(plan, log).finished ? { touches: benchTouches(plan, log), visits: visitPaces(plan, log, id) } : null;
-}

@@ -1,5 +1,6 @@
-import { type DesignDocument, designFormat, openDesign } from '@kestfog/core/design';
+import { type Design, type DesignDocument, designFormat, openDesign } from '@kestfog/core/design';
 import { Column, CreateDateColumn, Entity, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation, UpdateDateColumn } from 'typeorm';
+import type { DrawingSummary } from './drawing-worker.js';
 
 const upToDate = (kept: DesignDocument): DesignDocument => (kept.format === `${designFormat.name}/${designFormat.version}` ? kept : openDesign(kept));
 
@@ -21,4 +22,11 @@ export class DesignVersionEntity {
   @ManyToOne(() => DesignEntity, { onDelete: 'CASCADE' }) design: Relation<DesignEntity>;
   /** one kept by an earlier release is brought up to date as it is read */
   @Column({ type: 'jsonb', transformer: { to: (document: DesignDocument) => document, from: upToDate } }) document: DesignDocument;
+  /** how many edits the document has */
+  @Column({ type: 'integer', default: 0 }) edits: number;
+  /** what follows from the document, as the core of `derivedBy` has it; null until it is asked for again */
+  @Column({ type: 'text', default: '' }) name: string;
+  @Column({ type: 'text', nullable: true }) derivedBy: string | null;
+  @Column({ type: 'jsonb', nullable: true, select: false }) drawing: Design | null;
+  @Column({ type: 'jsonb', nullable: true }) summary: DrawingSummary | null;
 }

@@ -1,7 +1,10 @@
-import type { DesignSummary, DesignView, NewDesign } from '@kestfog/core/wire';
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
+import type { Design } from '@kestfog/core/design';
+import type { DesignSummary, DesignView, NewDesign, Page } from '@kestfog/core/wire';
+import { Body, Controller, Delete, Get, Header, HttpCode, Param, ParseIntPipe, ParseUUIDPipe, Post, Put, Query } from '@nestjs/common';
 import { ArrayMaxSize, IsArray, IsString, Length, MaxLength } from 'class-validator';
+import { ListDto } from '../platform/list.dto.js';
 import { DesignsService } from './designs.service.js';
+import { DrawingsService } from './drawings.service.js';
 
 class NewDesignDto implements NewDesign {
   @IsString() @Length(1, 80) name: string;
@@ -17,11 +20,32 @@ class CopyDto {
 
 @Controller('designs')
 export class DesignsController {
-  constructor(private readonly designs: DesignsService) {}
+  constructor(
+    private readonly designs: DesignsService,
+    private readonly drawings: DrawingsService,
+  ) {}
 
+  /** A page of them; `q` is looked for in their names. */
   @Get()
-  list(): Promise<DesignSummary[]> {
-    return this.designs.list();
+  list(@Query() { q, page }: ListDto): Promise<Page<DesignSummary>> {
+    return this.designs.list(q, page);
+  }
+
+  /** All of them, briefly, to choose from. */
+  @Get('choices')
+  choices(): Promise<DesignSummary[]> {
+    return this.designs.choices();
+  }
+
+  /** A version as it is drawn; the number of its edits says how far, so what was given once need not be asked for again. */
+  @Get(':id/versions/:version/drawing/:edits')
+  @Header('Cache-Control', 'private, max-age=86400')
+  drawing(
+    @Param('id', ParseUUIDPipe) designId: string,
+    @Param('version', ParseIntPipe) version: number,
+    @Param('edits', ParseIntPipe) edits: number,
+  ): Promise<Design> {
+    return this.drawings.drawing({ designId, version, edits });
   }
 
   @Get(':id')

@@ -1,27 +1,71 @@
-import { type DesignDocument, type DesignEdit, foldDesign, MAX_EDITS, parseEdit } from '@kestfog/core/design';
-import { deriveSteps, schoolById } from '@kestfog/core/steps';
-import type { DesignSummary, DesignView } from '@kestfog/core/wire';
+import { type DesignDocument, type DesignEdit, MAX_EDITS, parseEdit } from '@kestfog/core/design';
+import type { DesignSummary, DesignView, Page } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { type EntityManager, Repository } from 'typeorm';
 import { OrderDesignEntity } from '../orders/order.entity.js';
 import { notFound, Refusal } from '../platform/errors.js';
+import { likePattern } from '../platform/like.js';
 import { DesignEntity, DesignVersionEntity } from './design.entity.js';
+import type { DrawingSummary } from './drawing-worker.js';
+import { DrawingsService } from './drawings.service.js';
+
+const PAGE = 40;
+
+/** A design with its newest version, without document and drawing. */
+interface Row {
+  readonly id: string;
+  readonly name: string;
+  readonly version: number;
+  readonly edits: number;
+  readonly summary: DrawingSummary | null;
+}
 
 @Injectable()
 export class DesignsService {
-  /** what was worked out of a version that can still change is worked out again; of the last few it is kept */
-  private readonly summaries = new Map<string, { edits: number; summary: DesignSummary }>();
-
   constructor(
     @InjectRepository(DesignEntity) private readonly designs: Repository<DesignEntity>,
     @InjectRepository(DesignVersionEntity) private readonly versions: Repository<DesignVersionEntity>,
     @InjectRepository(OrderDesignEntity) private readonly uses: Repository<OrderDesignEntity>,
+    private readonly drawings: DrawingsService,
   ) {}
 
-  async list(): Promise<DesignSummary[]> {
-    const all = await this.designs.find({ order: { createdAt: 'ASC', name: 'ASC' } });
-    return Promise.all(all.map(async (d) => this.summary(d, await this.document(d.id, d.version))));
+  /** A page of those whose name has `q` in it, as they were made. */
+  async list(q: string, page: number): Promise<Page<DesignSummary>> {
+    const total = await this.designs.countBy({ name: likePattern(q) });
+    const pages = Math.max(1, Math.ceil(total / PAGE));
+    const rows = await this.rows(`WHERE d."name" ILIKE $1 ORDER BY d."createdAt", d."name", d."id" LIMIT ${PAGE} OFFSET $2`, [
+      likePattern(q).value,
+      page * PAGE,
+    ]);
+    return { items: await this.summaries(rows), total, page, pages };
+  }
+
+  /** All of them, to choose from. */
+  async choices(): Promise<DesignSummary[]> {
+    return this.summaries(await this.rows(`ORDER BY d."createdAt", d."name", d."id"`, []));
+  }
+
+  private rows(where: string, values: unknown[]): Promise<Row[]> {
+    return this.designs.query(
+      `SELECT d."id", d."name", d."version", v."edits", v."summary" FROM "design" d
+       JOIN "design_version" v ON v."designId" = d."id" AND v."version" = d."version" ${where}`,
+      values,
+    );
+  }
+
+  /** One that cannot be read any more is listed with the reason: it does not take the others with it. */
+  private async summaries(rows: readonly Row[]): Promise<DesignSummary[]> {
+    const out: DesignSummary[] = [];
+    for (const { summary, ...row } of rows) {
+      try {
+        const { rounds, sections, handsOnS, transfer } = summary ?? (await this.drawings.deriveAgain(row.id, row.version)).summary;
+        out.push({ ...row, rounds, sections, handsOnS, transfer, problem: null });
+      } catch (error) {
+        out.push({ ...row, rounds: 0, sections: 0, handsOnS: 0, transfer: false, problem: (error as Error).message });
+      }
+    }
+    return out;
   }
 
   async get(id: string): Promise<DesignEntity> {
@@ -30,25 +74,28 @@ export class DesignsService {
     return found;
   }
 
-  async document(designId: string, version: number): Promise<DesignDocument> {
+  private async document(designId: string, version: number): Promise<DesignDocument> {
     const found = await this.versions.findOneBy({ designId, version });
     if (!found) throw notFound('version of this design');
     return found.document;
   }
 
   async view(id: string): Promise<DesignView> {
-    const design = await this.get(id);
-    const document = await this.document(id, design.version);
-    return { ...this.summary(design, document), document, pinned: await this.isPinned(id, design.version) };
+    const { version } = await this.get(id);
+    const [[row], document] = await Promise.all([this.rows('WHERE d."id" = $1', [id]), this.document(id, version)]);
+    if (!row) throw notFound('design');
+    const [summary] = (await this.summaries([row])) as [DesignSummary];
+    const drawing = await this.drawings.drawing({ designId: id, version, edits: document.edits.length });
+    return { ...summary, drawing, document, pinned: await this.isPinned(id, version) };
   }
 
   /** Reads the drawing before it is stored: what cannot be read is refused with its reason. */
   async add(name: string, svg: string, edits: readonly DesignEdit[] = []): Promise<DesignView> {
     const document: DesignDocument = { format: 'kestfog-design/3', name, svg, edits };
-    const folded = foldDesign(document);
+    const derived = await this.drawings.derive(document);
     const design = await this.designs.manager.transaction(async (m) => {
-      const saved = await m.save(DesignEntity, m.create(DesignEntity, { name: folded.name, version: 1 }));
-      await m.insert(DesignVersionEntity, { designId: saved.id, version: 1, document });
+      const saved = await m.save(DesignEntity, m.create(DesignEntity, { name: derived.name, version: 1 }));
+      await m.insert(DesignVersionEntity, { designId: saved.id, version: 1, ...this.drawings.columnsOf(derived, document) });
       return saved;
     });
     return this.view(design.id);
@@ -65,21 +112,25 @@ export class DesignsService {
   async change(id: string, incoming: readonly unknown[]): Promise<DesignView> {
     if (incoming.length > MAX_EDITS) throw new Refusal(400, 'too-many-edits', `A design keeps ${MAX_EDITS} edits: make a copy and go on from there.`);
     const edits = incoming.map((e, i) => parseEdit(e, `edits.${i}`));
+    const goesOnFrom = (known: readonly DesignEdit[]) => {
+      if (known.some((e, i) => canonical(e) !== canonical(edits[i])))
+        throw new Refusal(409, 'changed-elsewhere', 'This design was changed elsewhere meanwhile: load it again, and do your last change once more.');
+    };
+    const before = await this.document(id, (await this.get(id)).version);
+    goesOnFrom(before.edits);
+    const document = { ...before, edits };
+    // Deriving says in one sentence what cannot be: an order that contradicts itself, an attribute that makes no sense.
+    const columns = this.drawings.columnsOf(await this.drawings.derive(document), document);
     await this.designs.manager.transaction(async (m) => {
       const design = await m.findOne(DesignEntity, { where: { id }, lock: { mode: 'pessimistic_write' } });
       if (!design) throw notFound('design');
-      const current = await m.findOneByOrFail(DesignVersionEntity, { designId: id, version: design.version });
-      const known = current.document.edits;
-      if (known.some((e, i) => canonical(e) !== canonical(edits[i])))
-        throw new Refusal(409, 'changed-elsewhere', 'This design was changed elsewhere meanwhile: load it again, and do your last change once more.');
-      const document = { ...current.document, edits };
-      // Folding says in one sentence what cannot be: an order that contradicts itself, an attribute that makes no sense.
-      deriveSteps(foldDesign(document), schoolById('two-bags'));
+      const known = (await m.findOneByOrFail(DesignVersionEntity, { designId: id, version: design.version })).document.edits;
+      goesOnFrom(known);
       if (edits.length > known.length && (await this.isPinned(id, design.version, m))) {
         design.version += 1;
-        await m.insert(DesignVersionEntity, { designId: id, version: design.version, document });
-      } else await m.update(DesignVersionEntity, { designId: id, version: design.version }, { document });
-      design.name = foldDesign(document).name;
+        await m.insert(DesignVersionEntity, { designId: id, version: design.version, ...columns });
+      } else await m.update(DesignVersionEntity, { designId: id, version: design.version }, columns);
+      design.name = columns.name;
       await m.save(DesignEntity, design);
     });
     return this.view(id);
@@ -87,33 +138,16 @@ export class DesignsService {
 
   async remove(id: string): Promise<void> {
     await this.get(id);
-    if (await this.uses.existsBy({ designId: id })) throw new Refusal(409, 'design-used', 'An order uses this design: take it off the order first.');
+    if (await this.uses.existsBy({ designId: id })) throw designUsed();
     await this.designs.delete({ id });
   }
 
   private isPinned(designId: string, version: number, m?: EntityManager): Promise<boolean> {
     return m ? m.existsBy(OrderDesignEntity, { designId, version }) : this.uses.existsBy({ designId, version });
   }
-
-  private summary(d: DesignEntity, document: DesignDocument): DesignSummary {
-    const key = `${d.id} ${d.version}`;
-    const known = this.summaries.get(key);
-    if (known?.edits === document.edits.length) return known.summary;
-    const drawing = foldDesign(document);
-    const graph = deriveSteps(drawing, schoolById('two-bags'));
-    const summary: DesignSummary = {
-      id: d.id,
-      name: drawing.name,
-      rounds: graph.rounds,
-      sections: graph.sections.length,
-      handsOnS: Math.round(graph.steps.reduce((s, x) => s + x.seconds, 0)),
-      version: d.version,
-      drawing,
-    };
-    this.summaries.set(key, { edits: document.edits.length, summary });
-    return summary;
-  }
 }
+
+const designUsed = () => new Refusal(409, 'design-used', 'An order uses this design: take it off the order first.');
 
 /** JSON with its keys in order, since the database does not keep theirs. */
 function canonical(value: unknown): string {

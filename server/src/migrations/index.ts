@@ -10,6 +10,7 @@ import { Looks1795903200000 } from './1795903200000-looks.js';
 import { VisitPaces1795906800000 } from './1795906800000-visit-paces.js';
 import { LearnedFacts1795910400000 } from './1795910400000-learned-facts.js';
 import { FullNames1795914000000 } from './1795914000000-full-names.js';
+import { Projections1795996800000 } from './1795996800000-projections.js';
 
 /** In order; each runs once, in a transaction of its own. */
 export const migrations: (new () => MigrationInterface)[] = [
@@ -24,4 +25,5 @@ export const migrations: (new () => MigrationInterface)[] = [
   VisitPaces1795906800000,
   LearnedFacts1795910400000,
   FullNames1795914000000,
+  Projections1795996800000,
 ];

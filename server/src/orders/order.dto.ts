@@ -21,6 +21,7 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
+import { ListDto } from '../platform/list.dto.js';
 
 class CountedDesignDto {
   @IsUUID() designId: string;
@@ -108,5 +109,13 @@ export class OrderDto {
   @IsArray() @ArrayMaxSize(40) @ValidateNested({ each: true }) @Type(() => MergeDto) merges: MergeDto[] = [];
 }
 
+export class ChangedOrderDto extends OrderDto {
+  /** revision the change goes on from; left out, whatever is there is changed */
+  @IsOptional() @IsInt() @Min(1) @Max(2_000_000_000) basedOn?: number;
+}
+export class OrderListDto extends ListDto {
+  @IsIn(['open', 'packed']) state: 'open' | 'packed' = 'open';
+}
+
 /** What the order format checks once more, piece by piece, is taken as it came. */
-export const inputOfDto = (d: OrderDto): OrderInput => d as unknown as OrderInput;
+export const inputOfDto = (d: Omit<OrderDto, never>): OrderInput => d as unknown as OrderInput;

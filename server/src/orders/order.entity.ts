@@ -1,10 +1,12 @@
 import type { Margin } from '@kestfog/core/drying';
 import { type Decorator, HAND_GAP_MM, type OrderTray } from '@kestfog/core/formats';
+import type { School } from '@kestfog/core/steps';
 import type { OrderAir, OrderDehydrator, OrderFan, PinInput } from '@kestfog/core/wire';
-import { Column, CreateDateColumn, Entity, ManyToOne, OneToMany, PrimaryColumn, PrimaryGeneratedColumn, type Relation, UpdateDateColumn } from 'typeorm';
+import { Column, CreateDateColumn, Entity, Index, ManyToOne, OneToMany, PrimaryColumn, PrimaryGeneratedColumn, type Relation, UpdateDateColumn } from 'typeorm';
 import { DesignEntity } from '../designs/design.entity.js';
 
 @Entity('order')
+@Index('IDX_order_pack_by', ['packBy', 'createdAt'])
 export class OrderEntity {
   @PrimaryGeneratedColumn('uuid') id: string;
   @Column({ type: 'text' }) name: string;
@@ -24,21 +26,26 @@ export class OrderEntity {
   @Column({ type: 'integer', nullable: true }) openBags: number | null;
   @Column({ type: 'jsonb', default: [] }) pins: PinInput[];
   @Column({ type: 'text', default: '' }) notes: string;
-  @Column({ type: 'uuid', nullable: true }) hostId: string | null;
+  @Index('IDX_order_host') @Column({ type: 'uuid', nullable: true }) hostId: string | null;
   @ManyToOne(() => OrderEntity, { onDelete: 'SET NULL', nullable: true }) host: Relation<OrderEntity> | null;
   /** the order its pieces are made for */
-  @Column({ type: 'uuid', nullable: true }) transfersForId: string | null;
+  @Index('IDX_order_transfers_for') @Column({ type: 'uuid', nullable: true }) transfersForId: string | null;
   @ManyToOne(() => OrderEntity, { onDelete: 'SET NULL', nullable: true }) transfersFor: Relation<OrderEntity> | null;
   @Column({ type: 'text' }) school: string;
   @Column({ type: 'text' }) margin: Margin;
   @Column({ type: 'timestamptz' }) packBy: Date;
   @Column({ type: 'jsonb', default: [] }) merges: { from: string; to: string }[];
+  /** counts its changes */
+  @Column({ type: 'integer', default: 1 }) revision: number;
+  /** the school of one's own it was made with, kept where that was deleted */
+  @Column({ type: 'jsonb', nullable: true }) schoolKept: School | null;
   @CreateDateColumn({ type: 'timestamptz' }) createdAt: Date;
   @UpdateDateColumn({ type: 'timestamptz' }) updatedAt: Date;
 }
 
 /** How many of which design. */
 @Entity('order_design')
+@Index('IDX_order_design_design', ['designId', 'version'])
 export class OrderDesignEntity {
   @PrimaryColumn({ type: 'uuid' }) orderId: string;
   @PrimaryColumn({ type: 'integer' }) position: number;

@@ -1,15 +1,22 @@
-import type { OrderFileView, OrderView } from '@kestfog/core/wire';
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
-import { BagDto, inputOfDto, OrderDto } from './order.dto.js';
+import type { HostChoice, OrderFileView, OrderSummary, OrderView, Page } from '@kestfog/core/wire';
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put, Query } from '@nestjs/common';
+import { BagDto, ChangedOrderDto, inputOfDto, OrderDto, OrderListDto } from './order.dto.js';
 import { OrdersService } from './orders.service.js';
 
 @Controller('orders')
 export class OrdersController {
   constructor(private readonly orders: OrdersService) {}
 
+  /** A page of them: `state=packed` for those that are done, else those that are not. */
   @Get()
-  list(): Promise<OrderView[]> {
-    return this.orders.list();
+  list(@Query() { state, q, page }: OrderListDto): Promise<Page<OrderSummary>> {
+    return this.orders.list(state === 'packed', q, page);
+  }
+
+  /** Orders whose bench another could share; `for` names that other, where it exists already. */
+  @Get('hosts')
+  hosts(@Query('for', new ParseUUIDPipe({ optional: true })) forId?: string): Promise<HostChoice[]> {
+    return this.orders.hosts(forId ?? null);
   }
 
   @Get(':id')
@@ -29,8 +36,8 @@ export class OrdersController {
   }
 
   @Put(':id')
-  update(@Param('id', ParseUUIDPipe) id: string, @Body() body: OrderDto): Promise<OrderView> {
-    return this.orders.update(id, inputOfDto(body));
+  update(@Param('id', ParseUUIDPipe) id: string, @Body() { basedOn, ...body }: ChangedOrderDto): Promise<OrderView> {
+    return this.orders.update(id, inputOfDto(body), basedOn);
   }
 
   @Put(':id/bags')

@@ -1,17 +1,17 @@
 import { fileURLToPath } from 'node:url';
 import type { Plan } from '@kestfog/core/formats';
-import { BadInput, NoAnswer } from '@kestfog/core/units';
 import type { PlanView } from '@kestfog/core/wire';
 import { Injectable, type OnModuleDestroy } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { LRUCache } from 'lru-cache';
 import { Piscina } from 'piscina';
 import { Repository } from 'typeorm';
+import { OrderLoader } from '../orders/order-loader.service.js';
 import { OrdersService } from '../orders/orders.service.js';
 import { Clock } from '../platform/clock.js';
 import { notFound, Refusal } from '../platform/errors.js';
 import { RunEntity } from '../runs/run.entity.js';
-import { PlanEntity } from './plan.entity.js';
+import { PlanEntity, planSummary } from './plan.entity.js';
 import type { PlanAnswer, PlanJob } from './plan-worker.js';
 
 /** The worker is always the built one: a thread cannot load TypeScript. */
@@ -37,6 +37,7 @@ export class PlansService implements OnModuleDestroy {
     @InjectRepository(PlanEntity) private readonly plans: Repository<PlanEntity>,
     @InjectRepository(RunEntity) private readonly runs: Repository<RunEntity>,
     private readonly orders: OrdersService,
+    private readonly loader: OrderLoader,
     private readonly clock: Clock,
   ) {}
 
@@ -49,7 +50,7 @@ export class PlansService implements OnModuleDestroy {
     const order = await this.orders.get(orderId);
     if (await this.runs.existsBy({ orderId })) throw new Refusal(409, 'run-begun', 'Work on this order has begun with its plan: finish it at the bench.');
     if (order.hostId) throw new Refusal(409, 'guest', 'This order is worked on the bench of another one: plan that one.');
-    const { order: file, drawings, inputHash } = await this.orders.forPlanning(order);
+    const { order: file, drawings, inputHash } = await this.loader.forPlanning(await this.loader.loadOne(order));
     const job: PlanJob = { order: file, designs: drawings, seconds: PLAN_SECONDS };
     const answer = await this.pool.run(job, stopped ? { signal: stopped } : {}).catch((error: unknown) => {
       if (error instanceof Error && /queue is at limit/i.test(error.message))
@@ -57,8 +58,10 @@ export class PlansService implements OnModuleDestroy {
       if (stopped?.aborted) throw new Refusal(409, 'stopped', 'The planning was stopped: nothing was changed.');
       throw error;
     });
-    if (!answer.ok) throw answer.kind === 'no-answer' ? new NoAnswer(answer.code, answer.message) : new BadInput(answer.code, answer.message);
-    const saved = await this.plans.save(this.plans.create({ orderId, inputHash, modelVersion: answer.plan.modelVersion, plan: answer.plan as Plan }));
+    if (!answer.ok) throw new Refusal(answer.kind === 'no-answer' ? 422 : 400, answer.code, answer.message);
+    const saved = await this.plans.save(
+      this.plans.create({ orderId, inputHash, modelVersion: answer.plan.modelVersion, plan: answer.plan as Plan, summary: planSummary(answer.plan) }),
+    );
     return this.view(saved, order.name);
   }
 

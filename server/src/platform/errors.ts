@@ -83,6 +83,12 @@ export class ErrorFilter implements ExceptionFilter {
         body: { code: status === 404 ? 'not-found' : 'refused', message: status === 404 ? 'There is nothing at this address.' : error.message },
       };
     }
+    // A row went, or came into use, between the look and the change.
+    if ((error as { driverError?: { code?: string } } | null)?.driverError?.code === '23503')
+      return {
+        status: 409,
+        body: { code: 'changed-meanwhile', message: 'Something this names was deleted just now, or is still in use: load the page again, and look.' },
+      };
     if (isDatabaseAway(error)) {
       this.log.warn(`the database: ${error instanceof Error ? error.message : String(error)}`);
       return {

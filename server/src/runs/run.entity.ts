@@ -1,4 +1,5 @@
-import type { RunEvent } from '@kestfog/core/bench';
+import type { BenchTouch, RunEvent } from '@kestfog/core/bench';
+import type { VisitPace } from '@kestfog/core/calibration';
 import { Column, Entity, Index, ManyToOne, OneToMany, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm';
 import { OrderEntity } from '../orders/order.entity.js';
 import { PlanEntity } from '../plans/plan.entity.js';
@@ -8,7 +9,7 @@ export class RunEntity {
   @PrimaryGeneratedColumn('uuid') id: string;
   @Index({ unique: true }) @Column({ type: 'uuid' }) orderId: string;
   @ManyToOne(() => OrderEntity, { onDelete: 'CASCADE' }) order: Relation<OrderEntity>;
-  @Column({ type: 'uuid' }) planId: string;
+  @Index('IDX_run_plan') @Column({ type: 'uuid' }) planId: string;
   @ManyToOne(() => PlanEntity, { onDelete: 'CASCADE' }) plan: Relation<PlanEntity>;
   @Column({ type: 'timestamptz' }) startedAt: Date;
   @OneToMany(
@@ -16,6 +17,24 @@ export class RunEntity {
     (e) => e.run,
   )
   events: Relation<RunEventEntity>[];
+  /** of its latest event */
+  @Column({ type: 'integer', default: 0 }) lastSeq: number;
+  /** what follows from its log up to `factsSeq`, as `factsBy` folded it; asked of RunFacts, which brings it up to date */
+  @Column({ type: 'text', nullable: true }) factsBy: string | null;
+  @Column({ type: 'integer', nullable: true }) factsSeq: number | null;
+  @Column({ type: 'integer', default: 0 }) done: number;
+  @Column({ type: 'integer', default: 0 }) total: number;
+  @Column({ type: 'boolean', default: false }) finished: boolean;
+  /** when the last of what it makes is packed or lifted, as it was done or is meant to be */
+  @Column({ type: 'timestamptz', nullable: true }) liftedAt: Date | null;
+  /** what a finished run taught; null while it goes on */
+  @Column({ type: 'jsonb', nullable: true, select: false }) taught: RunTaught | null;
+}
+
+/** What was found and how long it took, for learning. */
+export interface RunTaught {
+  readonly touches: BenchTouch[];
+  readonly visits: VisitPace[];
 }
 
 /** One line of the bench's log; rows are only ever added. */

@@ -6,6 +6,8 @@ import { InjectRepository } from '@nestjs/typeorm';
 import PQueue from 'p-queue';
 import { Subject } from 'rxjs';
 import { type EntityManager, MoreThan, Repository } from 'typeorm';
+import { OrderEntity } from '../orders/order.entity.js';
+import { OrderLoader } from '../orders/order-loader.service.js';
 import { OrdersService } from '../orders/orders.service.js';
 import { PlansService } from '../plans/plans.service.js';
 import { Clock } from '../platform/clock.js';
@@ -28,6 +30,7 @@ export class RunsService {
     @InjectRepository(RunEntity) private readonly runs: Repository<RunEntity>,
     @InjectRepository(RunEventEntity) private readonly events: Repository<RunEventEntity>,
     private readonly orders: OrdersService,
+    private readonly loader: OrderLoader,
     private readonly plans: PlansService,
     private readonly clock: Clock,
   ) {}
@@ -36,15 +39,26 @@ export class RunsService {
   async begin(orderId: string): Promise<RunView> {
     const known = await this.runs.findOneBy({ orderId });
     if (known) return this.view(known.id);
-    const plan = await this.plans.latest(orderId);
-    const order = await this.orders.getView(orderId);
-    if (order.plan?.stale) throw new Refusal(409, 'stale-plan', 'The order has changed since it was planned: plan it again first.');
-    await this.runs
-      .createQueryBuilder()
-      .insert()
-      .values({ orderId, planId: plan.id, startedAt: new Date(this.clock.nowMs()) })
-      .orIgnore()
-      .execute();
+    const loaded = await this.orders.loaded(orderId);
+    const { plan } = loaded;
+    if (!plan) throw new Refusal(404, 'no-plan', 'This order has no plan yet: plan it first.');
+    const stale = () => new Refusal(409, 'stale-plan', 'The order has changed since it was planned: plan it again first.');
+    if (await this.loader.isStale(loaded)) throw stale();
+    await this.runs.manager.transaction(async (m) => {
+      // Nothing of it may change between the look and the first step: who changes an order, or joins its bench, waits here.
+      await this.orders.hold(m, [orderId]);
+      const now = await m.findOneBy(OrderEntity, { id: orderId });
+      const guests = await m.find(OrderEntity, { where: { hostId: orderId }, select: { id: true, revision: true } });
+      const kept = new Map(loaded.guests.map((g) => [g.id, g.revision]));
+      if (!now || now.revision !== loaded.order.revision || guests.length !== kept.size || guests.some((g) => kept.get(g.id) !== g.revision)) throw stale();
+      await m
+        .createQueryBuilder()
+        .insert()
+        .into(RunEntity)
+        .values({ orderId, planId: plan.id, startedAt: new Date(this.clock.nowMs()) })
+        .orIgnore()
+        .execute();
+    });
     const made = await this.runs.findOneByOrFail({ orderId });
     return this.view(made.id);
   }
@@ -124,6 +138,7 @@ export class RunsService {
         data: event.data,
       });
       await m.insert(RunEventEntity, row);
+      await m.update(RunEntity, { id: runId }, { lastSeq: row.seq });
       return { stored: toStored(row), fresh: true };
     });
     if (fresh) this.appended.next({ runId, event: stored });

@@ -4,6 +4,7 @@ import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { isUUID } from 'class-validator';
 import { Repository } from 'typeorm';
+import { OrderEntity } from '../orders/order.entity.js';
 import { notFound, Refusal } from '../platform/errors.js';
 import { SchoolEntity } from './school.entity.js';
 
@@ -25,6 +26,11 @@ export class SchoolsService {
     return { ...own.school, id };
   }
 
+  /** The school of an order; one that was deleted since as the order keeps it. */
+  async of(order: Pick<OrderEntity, 'school' | 'schoolKept'>): Promise<School> {
+    return order.schoolKept ?? this.get(order.school);
+  }
+
   async add(json: unknown): Promise<SchoolView> {
     const { id: _id, ...school } = parseSchool({ ...(json as object), id: 'own' });
     const saved = await this.rows.save(this.rows.create({ school }));
@@ -41,6 +47,12 @@ export class SchoolsService {
   }
 
   async remove(id: string): Promise<void> {
-    if (!(await this.rows.delete({ id })).affected) throw notFound('school of your own');
+    await this.rows.manager.transaction(async (m) => {
+      const row = await m.findOne(SchoolEntity, { where: { id }, lock: { mode: 'pessimistic_write' } });
+      if (!row) throw notFound('school of your own');
+      // Orders that were made with it go on with it.
+      await m.update(OrderEntity, { school: id }, { schoolKept: { ...row.school, id } });
+      await m.delete(SchoolEntity, { id });
+    });
   }
 }

@@ -1,4 +1,4 @@
-import type { DesignEdit } from '@kestfog/core/design';
+import type { Design, DesignEdit } from '@kestfog/core/design';
 import type { School } from '@kestfog/core/steps';
 import type {
   BagRecord,
@@ -8,6 +8,8 @@ import type {
   ColourMix,
   DesignSummary,
   DesignView,
+  DrawingRef,
+  HostChoice,
   Kitchen,
   LeftoverUse,
   LeftoverView,
@@ -17,23 +19,62 @@ import type {
   NewTouch,
   OrderFileView,
   OrderInput,
+  OrderSummary,
   OrderView,
   PacesView,
+  Page,
   PlanView,
   RunView,
   SchoolView,
   ThinningStepView,
   TouchView,
 } from '@kestfog/core/wire';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, type UseQueryResult, useMutation, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef } from 'react';
 import { api } from './client.js';
 import { inputOfView } from './order-input.js';
 
-export const useOrders = (wanted = true) => useQuery({ queryKey: ['orders'], queryFn: () => api<OrderView[]>('/orders'), enabled: wanted });
-export const useOrder = (id: string) => useQuery({ queryKey: ['orders', id], queryFn: () => api<OrderView>(`/orders/${id}`) });
+/** What of a list is asked for: a page, and what is in its names. */
+export interface ListWish {
+  readonly q: string;
+  readonly page: number;
+}
+const wishText = ({ q, page }: ListWish) => new URLSearchParams({ q, page: String(page) });
+
+/** A page of orders still to be packed, or of those that are; the page before stays until the next has come. */
+export const useOrders = (state: 'open' | 'packed', wish: ListWish) =>
+  useQuery({
+    queryKey: ['orders', 'list', state, wish],
+    queryFn: () => api<Page<OrderSummary>>(`/orders?state=${state}&${wishText(wish)}`),
+    placeholderData: keepPreviousData,
+  });
+/** Orders whose bench an order could share; null for an order that is not kept yet. */
+export const useHosts = (forId: string | null, wanted = true) =>
+  useQuery({ queryKey: ['orders', 'hosts', forId], queryFn: () => api<HostChoice[]>(`/orders/hosts${forId ? `?for=${forId}` : ''}`), enabled: wanted });
+export const useOrder = (id: string, wanted = true) => useQuery({ queryKey: ['orders', id], queryFn: () => api<OrderView>(`/orders/${id}`), enabled: wanted });
 export const usePlan = (orderId: string) => useQuery({ queryKey: ['plan', orderId], queryFn: () => api<PlanView>(`/orders/${orderId}/plan`) });
-export const useDesigns = () => useQuery({ queryKey: ['designs'], queryFn: () => api<DesignSummary[]>('/designs'), staleTime: 60_000 });
+export const useDesigns = (wish: ListWish) =>
+  useQuery({
+    queryKey: ['designs', 'list', wish],
+    queryFn: () => api<Page<DesignSummary>>(`/designs?${wishText(wish)}`),
+    staleTime: 60_000,
+    placeholderData: keepPreviousData,
+  });
+/** All designs without their drawings, to choose from. */
+export const useDesignChoices = () =>
+  useQuery({ queryKey: ['designs', 'choices'], queryFn: () => api<DesignSummary[]>('/designs/choices'), staleTime: 60_000 });
+
+export const refOf = (d: DesignSummary): DrawingRef => ({ designId: d.id, version: d.version, edits: d.edits });
+/** A drawing never changes under its reference: once here, it is not asked for again. */
+const drawingQuery = ({ designId, version, edits }: DrawingRef) => ({
+  queryKey: ['drawing', designId, version, edits],
+  queryFn: () => api<Design>(`/designs/${designId}/versions/${version}/drawing/${edits}`),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+export const useDrawing = (ref: DrawingRef) => useQuery(drawingQuery(ref));
+/** Drawings in the order of their references; undefined while one is on its way. */
+export const useDrawings = (refs: readonly DrawingRef[]): (Design | undefined)[] => useQueries({ queries: refs.map(drawingQuery), combine: dataOf });
+const dataOf = (results: UseQueryResult<Design>[]) => results.map((r) => r.data);
 
 /** The order as the planner takes it, for what is planned beside the page; another order is another question. */
 export const useOrderFile = (order: OrderView, wanted: boolean) =>

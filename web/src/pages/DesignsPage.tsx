@@ -1,22 +1,29 @@
 import { startingDrawing, startingShapes } from '@kestfog/core/design';
+import { useCallback, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { useAddDesign, useDesigns } from '../api/queries.js';
+import { type ListWish, refOf, useAddDesign, useDesigns } from '../api/queries.js';
 import { useBringDrawing } from '../features/designs/use-bring-drawing.js';
 import { span } from '../text/time.js';
-import { Cookie, finishedLook } from '../ui/Cookie.js';
+import { DesignPicture } from '../ui/DesignPicture.js';
+import { Pages, SearchBox } from '../ui/ListTools.js';
 import { Loading, Notice } from '../ui/Notice.js';
 
 const FIRST_COLOUR = '#e9eef0';
 
 export function DesignsPage() {
-  const designs = useDesigns();
+  const [wish, setWish] = useState<ListWish>({ q: '', page: 0 });
+  const search = useCallback((q: string) => setWish((w) => (w.q === q ? w : { q, page: 0 })), []);
+  const designs = useDesigns(wish);
   const add = useAddDesign();
   const navigate = useNavigate();
   const open = (id: string) => void navigate(`/designs/${id}`);
   const { bring, problem } = useBringDrawing(open);
   return (
     <>
-      <h1 className="text-5xl font-semibold pt-6 pb-4">Designs</h1>
+      <div className="flex flex-wrap items-baseline gap-6 pt-6 pb-4">
+        <h1 className="text-5xl font-semibold">Designs</h1>
+        <SearchBox label="look for a design" onSearch={search} />
+      </div>
       <div className="flex flex-wrap items-center gap-3">
         <label className="btn btn-primary btn-lg text-xl px-8 cursor-pointer">
           Bring a drawing
@@ -59,25 +66,34 @@ export function DesignsPage() {
           {designs.error.message}
         </Notice>
       )}
-      {designs.data?.length === 0 && (
+      {designs.data?.total === 0 && (
         <div className="mt-8">
-          <Notice title="There is no design yet">Bring an SVG drawing of a cookie, or start from one of the shapes above.</Notice>
+          {wish.q === '' ? (
+            <Notice title="There is no design yet">Bring an SVG drawing of a cookie, or start from one of the shapes above.</Notice>
+          ) : (
+            <Notice title={`No design with "${wish.q}" in its name`} />
+          )}
         </div>
       )}
       <ul className="mt-8 grid sm:grid-cols-2 md:grid-cols-3 xl:grid-cols-5 gap-x-8 gap-y-10">
-        {designs.data?.map((d) => (
+        {designs.data?.items.map((d) => (
           <li key={d.id}>
             <Link to={`/designs/${d.id}`} className="grid gap-2 group">
-              <Cookie design={d.drawing} look={finishedLook(d.drawing)} className="w-full h-44" label={d.name} />
+              <DesignPicture of={refOf(d)} className="w-full h-44" label={d.name} />
               <span className="text-xl font-semibold group-hover:underline">{d.name}</span>
               <span className="text-base opacity-85">
-                {d.drawing.transfer ? 'transfer, ' : ''}
-                {d.rounds} {d.rounds === 1 ? 'round' : 'rounds'}, {span(d.handsOnS)} of hands
+                {d.problem ?? (
+                  <>
+                    {d.transfer ? 'transfer, ' : ''}
+                    {d.rounds} {d.rounds === 1 ? 'round' : 'rounds'}, {span(d.handsOnS)} of hands
+                  </>
+                )}
               </span>
             </Link>
           </li>
         ))}
       </ul>
+      {designs.data && <Pages page={designs.data.page} pages={designs.data.pages} onPage={(page) => setWish((w) => ({ ...w, page }))} />}
     </>
   );
 }

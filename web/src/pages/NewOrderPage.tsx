@@ -1,27 +1,28 @@
 import { useNavigate, useSearchParams } from 'react-router';
 import { inputOfView } from '../api/order-input.js';
-import { useDesigns, useKitchen, useOrders, useSaveOrder } from '../api/queries.js';
+import { useDesignChoices, useHosts, useKitchen, useOrder, useSaveOrder } from '../api/queries.js';
 import { OrderForm } from '../features/orders/OrderForm.js';
 import { blankOrder, sameAgain } from '../features/orders/order-draft.js';
-import { possibleHosts } from '../features/orders/sharing.js';
 import { Loading, Notice } from '../ui/Notice.js';
 
 /** A new order, blank, or a past one again where `?from=` names it. */
 export function NewOrderPage() {
-  const designs = useDesigns();
-  const orders = useOrders();
+  const designs = useDesignChoices();
+  const hosts = useHosts(null);
   const kitchen = useKitchen();
   const save = useSaveOrder();
   const navigate = useNavigate();
   const [search] = useSearchParams();
-  if (designs.isPending || orders.isPending || kitchen.isPending) return <Loading what="getting the designs" />;
-  if (designs.isError || orders.isError)
+  const from = search.get('from') ?? '';
+  const past = useOrder(from, from !== '');
+  if (designs.isPending || hosts.isPending || kitchen.isPending || past.isLoading) return <Loading what="getting the designs" />;
+  if (designs.isError || hosts.isError)
     return (
       <Notice title="The designs could not be read" tone="closing">
-        {(designs.error ?? orders.error)?.message}
+        {(designs.error ?? hosts.error)?.message}
       </Notice>
     );
-  const again = orders.data.find((o) => o.id === search.get('from'));
+  const again = past.data;
   return (
     <>
       <h1 className="text-5xl font-semibold pt-6 pb-6">{again ? `${again.name}, again` : 'New order'}</h1>
@@ -29,7 +30,7 @@ export function NewOrderPage() {
       <OrderForm
         initial={again ? sameAgain(inputOfView(again), Date.now()) : blankOrder(designs.data, Date.now(), kitchen.data)}
         designs={designs.data}
-        hosts={possibleHosts(orders.data, null)}
+        hosts={hosts.data}
         saving={save.isPending}
         failure={save.error?.message ?? null}
         submitText="Keep the order"

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { ApiFailure } from '../api/client.js';
 import { inputOfView } from '../api/order-input.js';
-import { useBeginRun, useDesigns, useMakePlan, useOrder, useOrders, usePlan, useRemoveOrder, useSaveOrder } from '../api/queries.js';
+import { useBeginRun, useDesignChoices, useHosts, useMakePlan, useOrder, usePlan, useRemoveOrder, useSaveOrder } from '../api/queries.js';
 import { NotFit } from '../features/orders/NotFit.js';
 import { OrderForm } from '../features/orders/OrderForm.js';
 import { Answer, FirstSteps, OrderDesigns } from '../features/orders/OrderSummary.js';
@@ -10,7 +10,6 @@ import { Pairing } from '../features/orders/Pairing.js';
 import { PlannedChecks } from '../features/orders/PlannedChecks.js';
 import { PlanAhead, Planning } from '../features/orders/Planning.js';
 import { Safety, Supplies } from '../features/orders/Reckoning.js';
-import { possibleHosts } from '../features/orders/sharing.js';
 import { Transfers } from '../features/orders/Transfers.js';
 import { dayClock, dayDate } from '../text/time.js';
 import { Loading, Notice } from '../ui/Notice.js';
@@ -18,7 +17,7 @@ import { Loading, Notice } from '../ui/Notice.js';
 export function OrderPage() {
   const { orderId = '' } = useParams();
   const order = useOrder(orderId);
-  const designs = useDesigns();
+  const designs = useDesignChoices();
   const plan = usePlan(orderId);
   const make = useMakePlan(orderId);
   const save = useSaveOrder(orderId);
@@ -28,7 +27,7 @@ export function OrderPage() {
   const [changing, setChanging] = useState(false);
   const [removing, setRemoving] = useState(false);
   // The others are of interest only where a bench may be shared.
-  const orders = useOrders(changing);
+  const hosts = useHosts(orderId, changing);
 
   if (order.isPending || designs.isPending) return <Loading what="getting the order" />;
   if (order.isError)
@@ -53,7 +52,7 @@ export function OrderPage() {
         <OrderForm
           initial={inputOfView(o)}
           designs={designs.data ?? []}
-          hosts={possibleHosts(orders.data ?? [], o.id)}
+          hosts={hosts.data ?? []}
           saving={save.isPending}
           failure={save.error?.message ?? null}
           submitText="Keep the changes"

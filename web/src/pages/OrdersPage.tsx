@@ -1,10 +1,17 @@
+import { useCallback, useState } from 'react';
 import { Link } from 'react-router';
-import { useOrders } from '../api/queries.js';
+import { type ListWish, useOrders } from '../api/queries.js';
 import { OrderList } from '../features/orders/OrderList.js';
+import { Pages, SearchBox } from '../ui/ListTools.js';
 import { Loading, Notice } from '../ui/Notice.js';
 
+/** What is due, soonest first; what is packed lies apart, and everything can be looked for. */
 export function OrdersPage() {
-  const orders = useOrders();
+  const [state, setState] = useState<'open' | 'packed'>('open');
+  const [wish, setWish] = useState<ListWish>({ q: '', page: 0 });
+  const search = useCallback((q: string) => setWish((w) => (w.q === q ? w : { q, page: 0 })), []);
+  const orders = useOrders(state, wish);
+  const isEmpty = orders.data?.total === 0;
   return (
     <>
       <div className="flex flex-wrap items-baseline gap-6 pt-6 pb-6">
@@ -12,6 +19,23 @@ export function OrdersPage() {
         <Link to="/orders/new" className="btn btn-lg">
           New order
         </Link>
+        <fieldset className="join" aria-label="which orders">
+          {(['open', 'packed'] as const).map((s) => (
+            <button
+              key={s}
+              type="button"
+              className={`btn btn-lg join-item ${state === s ? 'btn-active' : ''}`}
+              aria-pressed={state === s}
+              onClick={() => {
+                setState(s);
+                setWish((w) => ({ ...w, page: 0 }));
+              }}
+            >
+              {s === 'open' ? 'To do' : 'Packed'}
+            </button>
+          ))}
+        </fieldset>
+        <SearchBox label="look for an order or design" onSearch={search} />
       </div>
       {orders.isPending && <Loading what="looking up what is due" />}
       {orders.isError && (
@@ -22,7 +46,11 @@ export function OrdersPage() {
           </button>
         </Notice>
       )}
-      {orders.data?.length === 0 && (
+      {isEmpty && wish.q !== '' && <Notice title={`Nothing with "${wish.q}" in it`}>Look for a part of the order's name, or of a design's.</Notice>}
+      {isEmpty && wish.q === '' && state === 'packed' && (
+        <Notice title="Nothing is packed yet">An order comes here once the last cookie of its run is packed.</Notice>
+      )}
+      {isEmpty && wish.q === '' && state === 'open' && (
         <Notice title="Nothing is due">
           Bring a drawing and say how many and by when:{' '}
           <Link to="/orders/new" className="link">
@@ -31,7 +59,12 @@ export function OrdersPage() {
           .
         </Notice>
       )}
-      {orders.data && orders.data.length > 0 && <OrderList orders={orders.data} />}
+      {orders.data && !isEmpty && (
+        <>
+          <OrderList orders={orders.data.items} />
+          <Pages page={orders.data.page} pages={orders.data.pages} onPage={(page) => setWish((w) => ({ ...w, page }))} />
+        </>
+      )}
     </>
   );
 }

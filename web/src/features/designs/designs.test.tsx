@@ -17,7 +17,20 @@ const sail: DesignDocument = {
 const viewOf = (edits: readonly DesignEdit[]): DesignView => {
   const document = { ...sail, edits };
   const drawing = foldDesign(document);
-  return { id: 'd1', name: drawing.name, rounds: 2, sections: 2, version: 1, handsOnS: 60, drawing, document, pinned: false };
+  return {
+    id: 'd1',
+    name: drawing.name,
+    rounds: 2,
+    sections: 2,
+    version: 1,
+    edits: edits.length,
+    handsOnS: 60,
+    transfer: false,
+    problem: null,
+    drawing,
+    document,
+    pinned: false,
+  };
 };
 const rename: DesignEdit = { type: 'rename', name: 'Mainsail' };
 const begin = (view = viewOf([])) =>

@@ -1,5 +1,5 @@
 import { margins } from '@kestfog/core/drying';
-import type { DesignSummary, OrderInput, OrderView } from '@kestfog/core/wire';
+import type { DesignSummary, HostChoice, OrderInput } from '@kestfog/core/wire';
 import { FormProvider, useForm } from 'react-hook-form';
 import { useKitchen, useSchools } from '../../api/queries.js';
 import { useUnits } from '../../app/units.js';
@@ -17,7 +17,7 @@ interface Props {
   readonly initial: OrderInput;
   readonly designs: readonly DesignSummary[];
   /** orders whose bench could be shared */
-  readonly hosts: readonly OrderView[];
+  readonly hosts: readonly HostChoice[];
   readonly saving: boolean;
   readonly failure: string | null;
   readonly submitText: string;

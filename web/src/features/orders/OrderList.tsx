@@ -1,10 +1,10 @@
-import type { OrderView } from '@kestfog/core/wire';
+import type { OrderSummary } from '@kestfog/core/wire';
 import { Link } from 'react-router';
 import { dayClock, dayDate, span } from '../../text/time.js';
-import { Cookie, finishedLook } from '../../ui/Cookie.js';
+import { DesignPicture } from '../../ui/DesignPicture.js';
 
 /** What is due, soonest first. */
-export function OrderList({ orders }: { readonly orders: readonly OrderView[] }) {
+export function OrderList({ orders }: { readonly orders: readonly OrderSummary[] }) {
   return (
     <ul className="divide-y divide-base-300 border-y border-base-300">
       {orders.map((o) => (
@@ -17,8 +17,8 @@ export function OrderList({ orders }: { readonly orders: readonly OrderView[] })
             <div>
               <h2 className="text-3xl font-semibold">{o.name}</h2>
               <p className="text-xl mt-1">
-                {o.designs.reduce((s, d) => s + d.count, 0)} cookies on {o.trays.length} {o.trays.length === 1 ? 'tray' : 'trays'}, packed by{' '}
-                {dayDate(Date.parse(o.packBy))} {dayClock(Date.parse(o.packBy), Date.parse(o.packBy))}
+                {o.cookies} cookies on {o.trays} {o.trays === 1 ? 'tray' : 'trays'}, packed by {dayDate(Date.parse(o.packBy))}{' '}
+                {dayClock(Date.parse(o.packBy), Date.parse(o.packBy))}
               </p>
             </div>
             <p className="text-xl md:text-right">{statusText(o)}</p>
@@ -31,25 +31,18 @@ export function OrderList({ orders }: { readonly orders: readonly OrderView[] })
 
 /** All at one scale beside each other; of many designs smaller, in two rows. */
 const FEW = 3;
-function Pictures({ order }: { readonly order: OrderView }) {
+function Pictures({ order }: { readonly order: OrderSummary }) {
   const many = order.designs.length > FEW;
   return (
     <div className={`flex flex-wrap items-end min-h-28 ${many ? 'gap-2' : 'gap-4'}`}>
-      {order.designs.map((d) => (
-        <Cookie
-          key={`${d.guestOf?.id} ${d.designId}`}
-          design={d.drawing}
-          look={finishedLook(d.drawing)}
-          pxPerMm={many ? 0.52 : 1.05}
-          className="max-w-32 shrink-0"
-          label={`${d.name}, ${d.count}`}
-        />
+      {order.designs.map((d, i) => (
+        <DesignPicture key={`${i} ${d.designId}`} of={d} pxPerMm={many ? 0.52 : 1.05} className="max-w-32 shrink-0" label={`${d.name}, ${d.count}`} />
       ))}
     </div>
   );
 }
 
-function statusText(o: OrderView): string {
+function statusText(o: OrderSummary): string {
   if (o.hostId) return `on the bench of ${o.hostName ?? 'another order'}`;
   if (o.run?.finished) return 'packed';
   if (o.run) return `at the bench: ${o.run.done} of ${o.run.total} done`;

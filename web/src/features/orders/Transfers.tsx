@@ -22,7 +22,7 @@ export function Transfers({ order, designs }: { readonly order: OrderView; reado
   const save = useSaveOrder();
   const navigate = useNavigate();
   const pieces = transfersNeeded(order);
-  const choices = designs.filter((d) => d.drawing.transfer);
+  const choices = designs.filter((d) => d.transfer);
   const [chosen, setChosen] = useState(choices[0]?.id ?? '');
   if (pieces === 0) return null;
   const spares = suggestedSpares({ steps: [] }, pieces, true);

@@ -8,14 +8,23 @@ import { Cookie, finishedLook } from '../../ui/Cookie.js';
 import { inputFromFile, isOwnChange } from './fit.js';
 import { OrderForm } from './OrderForm.js';
 import { blankOrder, draftOf, inputOf, sameAgain, transferOrder } from './order-draft.js';
-import { possibleHosts } from './sharing.js';
 import { transfersNeeded } from './Transfers.js';
 
 const drawing = readDesign(
   '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60"><rect id="a" width="30" height="60" fill="#ffffff"/><rect id="b" x="30" width="30" height="60" fill="#b3261e"/></svg>',
   'Flag',
 );
-const flag: DesignSummary = { id: '11111111-1111-4111-8111-111111111111', name: 'Flag', rounds: 2, sections: 2, version: 1, handsOnS: 60, drawing };
+const flag: DesignSummary = {
+  id: '11111111-1111-4111-8111-111111111111',
+  name: 'Flag',
+  rounds: 2,
+  sections: 2,
+  version: 1,
+  edits: 0,
+  handsOnS: 60,
+  transfer: false,
+  problem: null,
+};
 const initial = blankOrder([flag], Date.parse('2026-06-04T12:00:00Z'));
 
 /** A sensor that speaks once, when it is told to. */
@@ -101,13 +110,6 @@ describe('what the form holds', () => {
 });
 
 describe('sharing and fitting', () => {
-  const view = (id: string, more: Partial<OrderView> = {}) => ({ id, hostId: null, run: null, ...more }) as OrderView;
-  it('a bench can be shared that has not begun and is no guest’s; a host stays host', () => {
-    const all = [view('a'), view('b', { hostId: 'a' }), view('c', { run: {} as never }), view('d')];
-    expect(possibleHosts(all, null).map((o) => o.id)).toEqual(['a', 'd']);
-    expect(possibleHosts(all, 'd').map((o) => o.id)).toEqual(['a']);
-    expect(possibleHosts(all, 'a')).toEqual([]);
-  });
   it('a suggestion becomes the order it stands for', () => {
     const order = {
       ...initial,

@@ -4,8 +4,8 @@ import type { DesignSummary } from '@kestfog/core/wire';
 import { Plus } from 'lucide-react';
 import { useMemo } from 'react';
 import { useFieldArray, useFormContext } from 'react-hook-form';
-import { useSchools } from '../../../api/queries.js';
-import { Cookie, finishedLook } from '../../../ui/Cookie.js';
+import { refOf, useDrawing, useSchools } from '../../../api/queries.js';
+import { DesignPicture } from '../../../ui/DesignPicture.js';
 import type { OrderDraft } from '../order-draft.js';
 import { BringDrawing } from './BringDrawing.js';
 import { Field, RemoveButton, within } from './Field.js';
@@ -27,9 +27,7 @@ export function DesignFields({ designs }: { readonly designs: readonly DesignSum
           const design = designs.find((d) => d.id === drafts[i]?.designId);
           return (
             <li key={f.id} className="flex flex-wrap items-center gap-4 py-3">
-              <div className="w-20 h-20">
-                {design && <Cookie design={design.drawing} look={finishedLook(design.drawing)} className="h-20 w-20" label={design.name} />}
-              </div>
+              <div className="w-20 h-20">{design && <DesignPicture of={refOf(design)} className="h-20 w-20" label={design.name} />}</div>
               <select className="select select-lg w-64" aria-label={`Design ${i + 1}`} {...register(`designs.${i}.designId`)}>
                 {designs.map((d) => (
                   <option key={d.id} value={d.id}>
@@ -92,8 +90,9 @@ function Suggested({
   readonly spares: number;
   readonly onTake: (spares: number) => void;
 }) {
-  const usual = useMemo(() => suggestedSpares(deriveSteps(design.drawing, school), count, design.drawing.transfer), [design, school, count]);
-  if (count < 1 || usual === spares) return null;
+  const drawing = useDrawing(refOf(design)).data;
+  const usual = useMemo(() => drawing && suggestedSpares(deriveSteps(drawing, school), count, drawing.transfer), [drawing, school, count]);
+  if (count < 1 || usual === undefined || usual === spares) return null;
   return (
     <button type="button" className="btn btn-ghost" onClick={() => onTake(usual)}>
       {usual} {usual === 1 ? 'spare is' : 'spares are'} usual

@@ -4,6 +4,7 @@ import type { DesignSummary } from '@kestfog/core/wire';
 import { Plus } from 'lucide-react';
 import { useMemo } from 'react';
 import { useFieldArray, useFormContext } from 'react-hook-form';
+import { refOf, useDrawings } from '../../../api/queries.js';
 import { useUnits } from '../../../app/units.js';
 import type { OrderDraft } from '../order-draft.js';
 import { Field, RemoveButton, within } from './Field.js';
@@ -121,14 +122,15 @@ function TrayHolds({
   readonly cookies: number;
 }) {
   const sizes = [...new Map(trays.map((t) => [`${t.widthMm} ${t.depthMm}`, t])).values()].filter((t) => t.widthMm >= 50 && t.depthMm >= 50);
-  const key = JSON.stringify([sizes, gapMm, designs.map((d) => d.id)]);
-  const holds = useMemo(() => sizes.map((t) => designs.map((d) => placesOn(d.drawing.cookie, t.widthMm, t.depthMm, gapMm))), [key]);
+  const drawings = useDrawings(designs.map(refOf));
+  const key = JSON.stringify([sizes, gapMm, designs.map((d, i) => [d.id, drawings[i] !== undefined])]);
+  const holds = useMemo(() => sizes.map((t) => drawings.map((d) => d && placesOn(d.cookie, t.widthMm, t.depthMm, gapMm))), [key]);
   return (
     <div className="mt-2 text-lg opacity-80">
       {holds.map((places, i) => (
         <p key={`${sizes[i]?.widthMm} ${sizes[i]?.depthMm}`}>
           {sizes.length > 1 && `${Math.round(sizes[i]?.widthMm ?? 0)} × ${Math.round(sizes[i]?.depthMm ?? 0)} mm: `}a tray holds{' '}
-          {designs.map((d, k) => `${places[k]} of ${d.name}`).join(', ')}
+          {designs.map((d, k) => `${places[k] ?? '…'} of ${d.name}`).join(', ')}
         </p>
       ))}
       <p>{cookies} cookies in all</p>
