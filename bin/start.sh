@@ -57,6 +57,9 @@ stop() {
   if [ -n "$watcher" ]; then kill -KILL -- "-$watcher" 2>/dev/null || true; fi
   if [ -n "$server" ]; then
     kill -TERM -- "-$server" 2>/dev/null || true
+    # One that is stuck cannot hear that; everything it has said yes to is in the database.
+    for _ in $(seq 50); do kill -0 "$server" 2>/dev/null || break; sleep 0.1; done
+    kill -KILL -- "-$server" 2>/dev/null || true
     wait "$server" 2>/dev/null || true
   fi
   pg_stop 9>&- || true
@@ -66,8 +69,24 @@ trap 'exit 143' TERM HUP
 trap stop EXIT
 pg_start 9>&- # or the database would hold the lock
 set -m        # the server in its own process group, so that Ctrl-C reaches this script alone
-NODE_ENV=production PORT=$port HOST=127.0.0.1 KESTFOG_LAN=$lan KESTFOG_LAN_PLAIN=$plain KESTFOG_DEMO=$demo KESTFOG_DATA=$KESTFOG_DATA node --enable-source-maps server/dist/main.js 9>&- </dev/null &
-server=$!
+serve() {
+  NODE_ENV=production PORT=$port HOST=127.0.0.1 KESTFOG_LAN=$lan KESTFOG_LAN_PLAIN=$plain KESTFOG_DEMO=$demo KESTFOG_DATA=$KESTFOG_DATA node --enable-source-maps server/dist/main.js 9>&- </dev/null &
+  server=$!
+}
+serve
 pg_watch 9>&- </dev/null &
 watcher=$!
-wait "$server"
+# A server that ends is started again, unless it could not even begin, or ends again and again.
+ends=0 began=$SECONDS
+while :; do
+  status=0
+  wait "$server" || status=$?
+  lived=$((SECONDS - began))
+  [ "$status" -ne 0 ] && [ "$lived" -ge 3 ] || exit "$status"
+  if [ "$lived" -ge 60 ]; then ends=0; fi
+  ends=$((ends + 1))
+  [ "$ends" -le 5 ] || die "the server ended $ends times within minutes: look at the lines above."
+  say "the server ended with $status: starting it again …"
+  demo=once began=$SECONDS
+  serve
+done

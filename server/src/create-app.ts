@@ -4,13 +4,14 @@ import { fileURLToPath } from 'node:url';
 import { ValidationPipe } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
-import type { NextFunction, Request, Response } from 'express';
+import { json, type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
 import { AppModule } from './app.module.js';
 import { migrate } from './data-source.js';
 import { deviceGate } from './lan/device-gate.js';
 import type { Config } from './platform/config.js';
 import { ErrorFilter, Refusal, validationSentence } from './platform/errors.js';
+import { refuseDeepJson, refuseUnsoundText } from './platform/sound-body.js';
 
 const WEB_DIST = fileURLToPath(new URL('../../web/dist/', import.meta.url));
 const BODY_LIMIT = '2500kb';
@@ -49,7 +50,8 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
   );
   app.use(ownAddressOnly(config));
   if (config.lan) app.use(deviceGate(config));
-  app.useBodyParser('json', { limit: BODY_LIMIT });
+  app.use(json({ limit: BODY_LIMIT, verify: refuseDeepJson }));
+  app.use(refuseUnsoundText);
   app.useGlobalPipes(
     new ValidationPipe({
       whitelist: true,

@@ -4,6 +4,8 @@ import { createApp } from './create-app.js';
 import { DemoService } from './demo/demo.service.js';
 import { readConfig } from './platform/config.js';
 
+const ENDS_WITHIN_MS = 4_500;
+
 /** What cannot be started says so in one sentence. */
 function stop(message: string): never {
   process.stderr.write(`kestfog: ${message}\n`);
@@ -19,6 +21,8 @@ await app.listen(config.port, config.host).catch((error: NodeJS.ErrnoException) 
   if (error.code === 'EADDRINUSE') stop(`port ${config.port} is taken: choose another with --port.`);
   throw error;
 });
+// What still hangs then would hang for ever; everything that was said yes to is in the database.
+process.on('SIGTERM', () => setTimeout(() => process.exit(143), ENDS_WITHIN_MS).unref());
 const { lan } = config;
 if (lan) {
   process.stdout.write(`${await QRCode.toString(lan.address, { type: 'terminal', small: true })}\n`);

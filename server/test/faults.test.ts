@@ -1,6 +1,7 @@
-import { execFile } from 'node:child_process';
+import { execFile, spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
+import { createInterface } from 'node:readline';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import { foldRun, type StoredEvent } from '@kestfog/core/bench';
@@ -140,5 +141,38 @@ describe('many devices on one run', () => {
     abort.abort();
     await Promise.all(followers);
     await s.stop();
+  });
+});
+
+describe('e. the server process killed under the start command', () => {
+  const HOME = `${process.env['KESTFOG_DATA'] ?? '/tmp/kestfog'}-restart`;
+  it('is there again by itself, with all that was kept, and ends when it is told to', { timeout: 120_000 }, async () => {
+    const port = await freePort();
+    const { DATABASE_URL: _, PG_PORT: __, ...env } = process.env;
+    const start = spawn('bash', ['bin/start.sh', '--port', String(port), '--empty'], {
+      cwd: ROOT,
+      env: { ...env, KESTFOG_DATA: HOME },
+      stdio: ['ignore', 'pipe', 'ignore'],
+    });
+    const lines = createInterface({ input: start.stdout });
+    const ready = () => new Promise<void>((done) => lines.on('line', (l) => l.includes('is ready') && done()));
+    await ready();
+    const url = `http://127.0.0.1:${port}/api`;
+    const kitchen = (await (await fetch(`${url}/kitchen`)).json()) as { floodCount: number };
+    const put = (floodCount: number) =>
+      fetch(`${url}/kitchen`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ ...kitchen, floodCount }) });
+    expect((await put(13)).status).toBe(200);
+    // Past its first seconds, in which an end would mean that it cannot even begin.
+    await new Promise((done) => setTimeout(done, 4000));
+    const pid = (await sh('pgrep', ['-P', String(start.pid), '-f', 'dist/main.js'])).stdout.trim();
+    const again = ready();
+    process.kill(Number(pid), 'SIGKILL');
+    await again;
+    expect(((await (await fetch(`${url}/kitchen`)).json()) as { floodCount: number }).floodCount).toBe(13);
+    const ended = once(start, 'exit');
+    start.kill('SIGTERM');
+    await ended;
+    await expect(fetch(`${url}/health`)).rejects.toThrow();
+    await sh('rm', ['-rf', HOME]);
   });
 });

@@ -34,6 +34,8 @@ describe('what the kitchen’s network takes', () => {
     expect(secrets.passphrase).toMatch(/^[a-z2-9]{4}(-[a-z2-9]{4}){2}$/);
     expect(isPassphrase(secrets, secrets.passphrase.toUpperCase().replaceAll('-', ' '))).toBe(true);
     expect(isPassphrase(secrets, `${secrets.passphrase}x`)).toBe(false);
+    // f. A cookie of the same length in letters, and of more bytes.
+    expect(isPass(secrets, `1.${'é'.repeat(64)}`, NOW)).toBe(false);
     const pass = passFor(secrets, NOW);
     expect([isPass(secrets, pass, NOW + 1000), isPass(secrets, pass, NOW + 365 * 86_400_000)]).toEqual([true, false]);
     for (const bad of [undefined, '', '1.2', pass.replace(/^\d/, '9'), `${NOW}.${'0'.repeat(64)}`]) expect(isPass(secrets, bad, NOW)).toBe(false);

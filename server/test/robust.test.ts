@@ -1,13 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { schoolById } from '@kestfog/core/steps';
 import { seededRng } from '@kestfog/core/time';
-import type { ApiError, DesignView, OrderSummary, OrderView, Page, RunView, SchoolView } from '@kestfog/core/wire';
+import type { ApiError, DesignView, Kitchen, OrderSummary, OrderView, Page, RunView, SchoolView } from '@kestfog/core/wire';
 import type { CallHandler, ExecutionContext } from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
 import pg from 'pg';
 import { lastValueFrom, Subject } from 'rxjs';
 import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { DemoService } from '../src/demo/demo.service.js';
 import type { Refusal } from '../src/platform/errors.js';
 import { Gate } from '../src/platform/gate.js';
 import { RunFactsService } from '../src/runs/run-facts.service.js';
@@ -273,5 +274,59 @@ describe('e. work and changes at the same moment', () => {
     expect((await change('one')).status).toBe(200);
     const second = await change('two');
     expect([second.status, ((await second.json()) as ApiError).code]).toEqual([409, 'changed-elsewhere']);
+  });
+});
+
+describe('f. what was sent wrongly is told where', () => {
+  const refused = async (method: string, path: string, body: unknown, sentence: RegExp) => {
+    const answer = await send(s, method, path, body);
+    expect([answer.status, ((await answer.json()) as ApiError).message]).toEqual([400, expect.stringMatching(sentence)]);
+  };
+  const id = '00000000-0000-4000-8000-000000000000';
+  it.each<[string, object, RegExp]>([
+    ['no air', { air: undefined }, /air should not be null or undefined/],
+    ['a list for the air', { air: [{ tempC: 22, humidityPct: 50, airMPerS: 0.1 }] }, /air must be an object/],
+    ['a pin without its time', { pins: [{ kind: 'not-before', tray: 'A' }] }, /pins\[0\]/],
+    ['a week for a date', { packBy: '2026-W23-6' }, /packBy must be a moment/],
+    ['a day of the year', { packBy: '2026-157' }, /packBy must be a moment/],
+    ['30 February', { packBy: '2026-02-30T10:00:00Z' }, /packBy must be a moment/],
+    ['a zero character', { notes: 'a\u0000b' }, /"notes" holds a character/],
+    ['half a character', { notes: 'a\ud800' }, /"notes" holds a character/],
+    ['no tray but nothing', { trays: [null] }, /trays/],
+  ])('an order with %s', (_what, more, sentence) => refused('POST', '/orders', orderInput(id, more), sentence));
+  it('a body nested ten thousand deep, on every route that takes one', async () => {
+    const body = `{"name":${'['.repeat(10_000)}${']'.repeat(10_000)}}`;
+    for (const [method, path] of [
+      ['POST', '/orders'],
+      ['PUT', `/orders/${id}`],
+      ['POST', '/designs'],
+      ['PUT', '/kitchen'],
+      ['POST', `/runs/${id}/events`],
+    ] as const) {
+      const answer = await fetch(`${s.url}/api${path}`, { method, headers: { 'content-type': 'application/json' }, body });
+      expect([path, answer.status, ((await answer.json()) as ApiError).code]).toEqual([path, 400, 'too-deep']);
+    }
+  });
+  it('a moment beyond all calendars', () =>
+    refused('POST', `/runs/${run.id}/events`, event(randomUUID(), 1, 'paused', {}, { atMs: 8.64e15 }), /atMs must not be greater/));
+  it('what is left out of the kitchen stays as it was, and a list is no kitchen', async () => {
+    const kitchen = await read<Kitchen>(send(s, 'GET', '/kitchen'));
+    const told = { ...kitchen, carton: { ...kitchen.carton, layers: 3 }, air: { tempC: 19, humidityPct: 61, airMPerS: 0.1 } };
+    expect((await send(s, 'PUT', '/kitchen', told)).status).toBe(200);
+    const { carton: _carton, air: _air, tips: _tips, prices: _prices, ...rest } = told;
+    expect(await read<Kitchen>(send(s, 'PUT', '/kitchen', { ...rest, floodCount: 12 }))).toEqual({ ...told, floodCount: 12 });
+    await refused('PUT', '/kitchen', { ...told, fan: [told.fan] }, /fan must be an object/);
+    await refused('PUT', '/kitchen', { ...told, carton: null }, /carton/);
+  });
+});
+
+describe('a demo that was cut off while it was put in', () => {
+  it('is put in anew as a whole, or left out as a whole', async () => {
+    const own = await startApp();
+    await send(own, 'POST', '/designs', { name: 'Half', svg: drawing('signal-flag.svg') });
+    await own.query(`INSERT INTO setting ("key", "value") VALUES ('demo', 'being put in')`);
+    await own.app.get(DemoService).prepare();
+    expect(await own.query('SELECT (SELECT count(*)::int FROM design) AS n, (SELECT "value" FROM setting) AS v')).toEqual([{ n: 0, v: 'left out' }]);
+    await own.stop();
   });
 });

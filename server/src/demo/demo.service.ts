@@ -35,6 +35,9 @@ const DRAWINGS: readonly Drawing[] = [
 const ORDERED = 2;
 const REGATTA = 8;
 
+/** The setting while the demo is put in: one that stays so was cut off. */
+const FILLING = 'being put in';
+
 /** Puts the invented harbour regatta in, once: deleting it does not bring it back. */
 @Injectable()
 export class DemoService {
@@ -51,13 +54,22 @@ export class DemoService {
 
   async prepare(): Promise<void> {
     if (this.config.demo === 'reset') {
-      await this.db.query(`TRUNCATE ${this.db.entityMetadatas.map((e) => `"${e.tableName}"`).join(', ')}`);
+      await this.clear();
       this.log.log('everything was put back to the demo');
     }
     const settings = this.db.getRepository(SettingEntity);
-    if (await settings.existsBy({ key: 'demo' })) return;
-    await settings.insert({ key: 'demo', value: this.config.demo === 'none' ? 'left out' : 'put in' });
-    if (this.config.demo !== 'none') await this.fill();
+    const before = await settings.findOneBy({ key: 'demo' });
+    if (before && before.value !== FILLING) return;
+    // Cut off while it was filled, before anybody was served: all there is is half a demo.
+    if (before) await this.clear();
+    await settings.insert({ key: 'demo', value: this.config.demo === 'none' ? 'left out' : FILLING });
+    if (this.config.demo === 'none') return;
+    await this.fill();
+    await settings.update({ key: 'demo' }, { value: 'put in' });
+  }
+
+  private async clear(): Promise<void> {
+    await this.db.query(`TRUNCATE ${this.db.entityMetadatas.map((e) => `"${e.tableName}"`).join(', ')}`);
   }
 
   private async fill(): Promise<void> {

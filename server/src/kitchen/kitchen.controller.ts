@@ -1,12 +1,13 @@
 import { type FanSetting, fanSettings } from '@kestfog/core/drying';
 import type { EggWhite, OwnRecipe } from '@kestfog/core/icing';
 import type { CartonSize, Prices } from '@kestfog/core/planning';
-import { MOST_TIPS, OPENING_MM, type Tip, type TipShape, tipShapes, USUAL_TIPS } from '@kestfog/core/steps';
+import { MOST_TIPS, OPENING_MM, type Tip, type TipShape, tipShapes } from '@kestfog/core/steps';
 import type { Kitchen, OrderAir } from '@kestfog/core/wire';
 import { Body, Controller, Get, Put } from '@nestjs/common';
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, ArrayUnique, IsArray, IsIn, IsInt, IsNumber, IsOptional, IsString, Length, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
-import { FIRST_KITCHEN, KitchenService } from './kitchen.service.js';
+import { Part } from '../platform/validators.js';
+import { KitchenService } from './kitchen.service.js';
 
 class FanSetUpDto {
   @IsNumber() @Min(0.1) @Max(20) distanceM: number;
@@ -48,23 +49,27 @@ class TipDto implements Tip {
   @IsIn(tipShapes) shape: TipShape;
   @IsNumber() @Min(OPENING_MM[0]) @Max(OPENING_MM[1]) openingMm: number;
 }
-class KitchenDto implements Kitchen {
+/** What a page that knows less leaves out stays as it was; null is no such thing. */
+const KeptIfLeftOut = () => ValidateIf((_kitchen, value) => value !== undefined);
+
+class KitchenDto implements Partial<Kitchen> {
   @IsIn(['line', 'ribbon', 'trail']) countsBy: Kitchen['countsBy'];
   @IsNumber() @Min(1) @Max(60) floodCount: number;
   @IsIn(['dried', 'pasteurised', 'fresh']) eggWhite: EggWhite;
   @IsString() @Length(1, 40) recipe: string;
-  @IsOptional() @ValidateNested() @Type(() => MixDto) mix: MixDto | null = null;
-  @ValidateNested() @Type(() => UsualAirDto) air: UsualAirDto = Object.assign(new UsualAirDto(), FIRST_KITCHEN.air);
+  @IsOptional() @Part(() => MixDto) mix?: MixDto | null;
+  @KeptIfLeftOut() @Part(() => UsualAirDto) air?: UsualAirDto;
+  @KeptIfLeftOut()
   @IsArray()
   @ArrayMaxSize(MOST_TIPS)
-  @ArrayUnique((t: TipDto) => t.name.trim().toLowerCase(), { message: 'tips must have a name of their own each' })
+  @ArrayUnique((t: Partial<TipDto> | null) => String(t?.name).trim().toLowerCase(), { message: 'tips must have a name of their own each' })
   @ValidateNested({ each: true })
   @Type(() => TipDto)
-  tips: TipDto[] = USUAL_TIPS.map((t) => Object.assign(new TipDto(), t));
-  @ValidateNested() @Type(() => FanSetUpDto) fan: FanSetUpDto;
-  @ValidateNested() @Type(() => DehydratorSetUpDto) dehydrator: DehydratorSetUpDto;
-  @ValidateNested() @Type(() => PricesDto) prices: PricesDto = Object.assign(new PricesDto(), FIRST_KITCHEN.prices);
-  @ValidateNested() @Type(() => CartonDto) carton: CartonDto = Object.assign(new CartonDto(), FIRST_KITCHEN.carton);
+  tips?: TipDto[];
+  @Part(() => FanSetUpDto) fan: FanSetUpDto;
+  @Part(() => DehydratorSetUpDto) dehydrator: DehydratorSetUpDto;
+  @KeptIfLeftOut() @Part(() => PricesDto) prices?: PricesDto;
+  @KeptIfLeftOut() @Part(() => CartonDto) carton?: CartonDto;
 }
 
 @Controller('kitchen')

@@ -32,8 +32,10 @@ export class KitchenService {
     return { ...FIRST_KITCHEN, ...(await this.rows.findOneBy({ id: ONLY_ROW }))?.kitchen };
   }
 
-  async keep(kitchen: Kitchen): Promise<Kitchen> {
-    await this.rows.upsert({ id: ONLY_ROW, kitchen }, ['id']);
+  /** What is left out stays as it was. */
+  async keep(more: Partial<Kitchen>): Promise<Kitchen> {
+    const said = Object.fromEntries(Object.entries(more).filter(([, value]) => value !== undefined));
+    await this.rows.upsert({ id: ONLY_ROW, kitchen: { ...(await this.kept()), ...said } }, ['id']);
     return this.kept();
   }
 }

@@ -31,7 +31,11 @@ export function secretsIn(folder: string): LanSecrets {
 }
 
 const signed = (issuedMs: string, key: string) => createHmac('sha256', Buffer.from(key, 'hex')).update(`device ${issuedMs}`).digest('hex');
-const same = (a: string, b: string): boolean => a.length === b.length && timingSafeEqual(Buffer.from(a), Buffer.from(b));
+function same(a: string, b: string): boolean {
+  // Letters beyond ASCII take more than a byte each.
+  const [x, y] = [Buffer.from(a), Buffer.from(b)];
+  return x.length === y.length && timingSafeEqual(x, y);
+}
 
 export const DEVICE_COOKIE = 'kestfog_device';
 export const PASS_S = PASS_MS / 1000;

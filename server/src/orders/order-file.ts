@@ -30,7 +30,8 @@ export function orderFile(
   bags: readonly BagRecord[] = [],
   { paces, ...more }: FileMore = {},
 ): unknown {
-  const iso = (time: string) => new Date(time).toISOString();
+  // What is not there, or no time, is left as it is: the format says so by its place.
+  const iso = (time: string | undefined) => (time !== undefined && Number.isFinite(Date.parse(time)) ? new Date(time).toISOString() : time);
   const pins = input.pins.map((p) => (p.kind === 'away' ? { ...p, from: iso(p.from), to: iso(p.to) } : p.kind === 'not-before' ? { ...p, at: iso(p.at) } : p));
   const file = {
     format: 'kestfog-order/3',

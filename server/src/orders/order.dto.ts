@@ -9,7 +9,6 @@ import {
   IsArray,
   IsIn,
   IsInt,
-  IsISO8601,
   IsNumber,
   IsOptional,
   IsString,
@@ -22,6 +21,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { ListDto } from '../platform/list.dto.js';
+import { IsMoment, Part } from '../platform/validators.js';
 
 class CountedDesignDto {
   @IsUUID() designId: string;
@@ -52,15 +52,15 @@ class PinDto {
   @IsOptional() @IsInt() @Min(1) @Max(40) round?: number;
   @IsOptional() @IsIn(['fan', 'dehydrator']) where?: 'fan' | 'dehydrator';
   @IsOptional() @IsNumber() @Min(1) @Max(240) minutes?: number;
-  @IsOptional() @IsISO8601({ strict: true, strictSeparator: true }) at?: string;
-  @IsOptional() @IsISO8601({ strict: true, strictSeparator: true }) from?: string;
-  @IsOptional() @IsISO8601({ strict: true, strictSeparator: true }) to?: string;
+  @IsOptional() @IsMoment() at?: string;
+  @IsOptional() @IsMoment() from?: string;
+  @IsOptional() @IsMoment() to?: string;
   @IsOptional() @IsString() @Length(0, 60) label?: string;
   @IsOptional() @IsString() @Length(1, 40) who?: string | null;
 }
 class OpeningDto {
-  @IsISO8601({ strict: true, strictSeparator: true }) from: string;
-  @IsISO8601({ strict: true, strictSeparator: true }) to: string;
+  @IsMoment() from: string;
+  @IsMoment() to: string;
 }
 class AirDto implements OrderAir {
   @IsNumber() @Min(5) @Max(45) tempC: number;
@@ -85,16 +85,22 @@ export class BagDto implements BagRecord {
 export class OrderDto {
   @IsString() @Length(1, 80) name: string;
   @IsArray() @ArrayMinSize(1) @ArrayMaxSize(40) @ValidateNested({ each: true }) @Type(() => CountedDesignDto) designs: CountedDesignDto[];
-  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(60) @ArrayUnique((t: TrayDto) => t.id) @ValidateNested({ each: true }) @Type(() => TrayDto) trays: TrayDto[];
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(60)
+  @ArrayUnique((t: TrayDto | null) => t?.id)
+  @ValidateNested({ each: true })
+  @Type(() => TrayDto)
+  trays: TrayDto[];
   @IsArray() @ArrayMinSize(1) @ArrayMaxSize(60) @ValidateNested({ each: true }) @Type(() => OpeningDto) openingHours: OpeningDto[];
-  @ValidateNested() @Type(() => AirDto) air: AirDto;
-  @IsOptional() @ValidateNested() @Type(() => FanDto) fan: FanDto | null;
-  @IsOptional() @ValidateNested() @Type(() => DehydratorDto) dehydrator: DehydratorDto | null = null;
+  @Part(() => AirDto) air: AirDto;
+  @IsOptional() @Part(() => FanDto) fan: FanDto | null;
+  @IsOptional() @Part(() => DehydratorDto) dehydrator: DehydratorDto | null = null;
   @IsNumber() @Min(0) @Max(60) handGapMm: number = HAND_GAP_MM;
   @IsArray()
   @ArrayMinSize(1)
   @ArrayMaxSize(MOST_DECORATORS)
-  @ArrayUnique((d: DecoratorDto) => d.id)
+  @ArrayUnique((d: DecoratorDto | null) => d?.id)
   @ValidateNested({ each: true })
   @Type(() => DecoratorDto)
   decorators: DecoratorDto[] = [Object.assign(new DecoratorDto(), { id: 'me', pace: 1 })];
@@ -105,7 +111,7 @@ export class OrderDto {
   @IsOptional() @IsUUID() transfersForId: string | null = null;
   @IsString() @Length(1, 60) school: string;
   @IsIn(margins) margin: Margin;
-  @IsISO8601({ strict: true, strictSeparator: true }) packBy: string;
+  @IsMoment() packBy: string;
   @IsArray() @ArrayMaxSize(40) @ValidateNested({ each: true }) @Type(() => MergeDto) merges: MergeDto[] = [];
 }
 

@@ -5,6 +5,11 @@ import { type ArgumentsHost, Catch, type ExceptionFilter, HttpException, Logger 
 import type { ValidationError } from 'class-validator';
 import type { Response } from 'express';
 
+/** Nothing that is sent here nests deeper than a design's document, by far. */
+export const MOST_DEEP = 64;
+/** The message of the error for what does. */
+export const TOO_DEEP = 'json.too.deep';
+
 /** A refusal with a status and one clear sentence. */
 export class Refusal extends HttpException {
   constructor(status: number, code: string, message: string) {
@@ -69,6 +74,11 @@ export class ErrorFilter implements ExceptionFilter {
     const type = (error as { type?: string } | null)?.type;
     if (type === 'entity.too.large')
       return { status: 413, body: { code: 'too-large', message: 'What was sent is larger than 2.5 MB: simplify the drawing or remove embedded pictures.' } };
+    if (error instanceof Error && error.message === TOO_DEEP)
+      return {
+        status: 400,
+        body: { code: 'too-deep', message: `What was sent nests more than ${MOST_DEEP} levels deep: nothing here does, so something made it wrongly.` },
+      };
     if (error instanceof HttpException) {
       const body = error.getResponse();
       if (typeof body === 'object' && 'code' in body) return { status: error.getStatus(), body: body as ApiError };
@@ -76,6 +86,9 @@ export class ErrorFilter implements ExceptionFilter {
       // The framework wraps the parser's complaint; nothing else of ours answers 400 without a code.
       if (status === 400 && /JSON/.test(error.message))
         return { status, body: { code: 'not-json', message: 'What was sent is not JSON: check its brackets and commas.' } };
+      // The framework's own pipes, for what an address holds.
+      if (status === 400 && /^Validation failed \(.* is expected\)$/.test(error.message))
+        return { status, body: { code: 'address', message: 'This address names nothing: it may have been cut off, or typed wrongly.' } };
       if (status === 413)
         return { status, body: { code: 'too-large', message: 'What was sent is larger than 2.5 MB: simplify the drawing or remove embedded pictures.' } };
       return {
@@ -88,6 +101,12 @@ export class ErrorFilter implements ExceptionFilter {
       return {
         status: 409,
         body: { code: 'changed-meanwhile', message: 'Something this names was deleted just now, or is still in use: load the page again, and look.' },
+      };
+    const asked = (error as { driverError?: { code?: string } } | null)?.driverError?.code ?? '';
+    if (asked.startsWith('22'))
+      return {
+        status: 400,
+        body: { code: 'bad-value', message: 'Something sent is not a value that can be kept: check the numbers, times and letters of it.' },
       };
     if (isDatabaseAway(error)) {
       this.log.warn(`the database: ${error instanceof Error ? error.message : String(error)}`);

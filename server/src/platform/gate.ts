@@ -1,4 +1,5 @@
 import { type CallHandler, type ExecutionContext, Injectable, type NestInterceptor, SetMetadata } from '@nestjs/common';
+import { SSE_METADATA } from '@nestjs/common/constants.js';
 import { Reflector } from '@nestjs/core';
 import type { Request, Response } from 'express';
 import PQueue from 'p-queue';
@@ -11,7 +12,7 @@ const MOST_WAITING = 400;
 const RETRY_AFTER_S = 2;
 
 const UNGATED = 'ungated';
-/** For what waits long without working: streams, plans in a thread of their own, and being asked whether one is well. */
+/** For what waits long without working: plans in a thread of their own, and being asked whether one is well. */
 export const Ungated = () => SetMetadata(UNGATED, true);
 const FIRST = 'first';
 /** For taps at the bench: they go before lists. */
@@ -29,16 +30,16 @@ export class Gate implements NestInterceptor {
   constructor(private readonly reflector: Reflector) {}
 
   intercept(context: ExecutionContext, next: CallHandler): Observable<unknown> {
-    if (this.reflector.get<boolean>(UNGATED, context.getHandler())) return next.handle();
+    const handler = context.getHandler();
+    // A stream stays open as long as its page does.
+    if (this.reflector.get<boolean>(UNGATED, handler) || this.reflector.get<boolean>(SSE_METADATA, handler)) return next.handle();
     const http = context.switchToHttp();
     const [req, res] = [http.getRequest<Request>(), http.getResponse<Response>()];
     if (this.line.size >= MOST_WAITING) {
       res.setHeader('Retry-After', String(RETRY_AFTER_S));
       throw new Refusal(429, 'busy', 'Kestfog has too much to answer at once: it is asked again in a moment.');
     }
-    return from(this.entered(req, res, this.reflector.get<boolean>(FIRST, context.getHandler()) ? 1 : 0)).pipe(
-      switchMap((leave) => next.handle().pipe(finalize(leave))),
-    );
+    return from(this.entered(req, res, this.reflector.get<boolean>(FIRST, handler) ? 1 : 0)).pipe(switchMap((leave) => next.handle().pipe(finalize(leave))));
   }
 
   /** Resolves to what is called on leaving once it is this request's turn; rejects where its client has left. */

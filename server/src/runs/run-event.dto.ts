@@ -10,12 +10,10 @@ import {
 } from '@kestfog/core/bench';
 import { type DryingState, dryingStates, type Finding, findings, type SurfaceState, surfaceStates } from '@kestfog/core/drying';
 import { type DefectId, defectIds } from '@kestfog/core/steps';
-import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   ArrayNotEmpty,
   IsBoolean,
-  IsDefined,
   IsHexColor,
   IsIn,
   IsInt,
@@ -28,8 +26,8 @@ import {
   Max,
   MaxLength,
   Min,
-  ValidateNested,
 } from 'class-validator';
+import { EARLIEST_MS, LATEST_MS, Part } from '../platform/validators.js';
 
 /** Everything an event may carry; which of it a type needs is looked at type by type. */
 export class EventDataDto {
@@ -67,7 +65,7 @@ export class RunEventDto {
   @IsUUID() id: string;
   @IsUUID() deviceId: string;
   @IsInt() @Min(1) @Max(2_000_000) deviceSeq: number;
-  @IsInt() @Min(0) @Max(8.64e15) atMs: number;
+  @IsInt() @Min(EARLIEST_MS) @Max(LATEST_MS) atMs: number;
   @IsIn([...runEventTypes, ...earlierEventTypes]) type: (RunEvent | EarlierEvent)['type'];
-  @IsDefined() @ValidateNested() @Type(() => EventDataDto) data: EventDataDto;
+  @Part(() => EventDataDto) data: EventDataDto;
 }

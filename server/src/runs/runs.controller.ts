@@ -4,7 +4,7 @@ import { Body, Controller, Get, Header, Headers, type MessageEvent, Param, Parse
 import { concat, concatMap, defer, filter, from, interval, map, merge, type Observable, scan, share } from 'rxjs';
 import { Clock } from '../platform/clock.js';
 import { notFound } from '../platform/errors.js';
-import { First, Ungated } from '../platform/gate.js';
+import { First } from '../platform/gate.js';
 import { RunEventDto } from './run-event.dto.js';
 import { RunsService } from './runs.service.js';
 
@@ -41,7 +41,6 @@ export class RunsController {
   }
 
   /** Events from the last one seen on, then live; the server's time rides in each message. */
-  @Ungated()
   @Sse('runs/:id/stream')
   async stream(
     @Param('id', ParseUUIDPipe) id: string,

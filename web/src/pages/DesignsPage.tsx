@@ -20,7 +20,7 @@ export function DesignsPage() {
   const { bring, problem } = useBringDrawing(open);
   return (
     <>
-      <div className="flex flex-wrap items-baseline gap-6 pt-6 pb-4">
+      <div className="flex flex-wrap items-center gap-6 pt-6 pb-4">
         <h1 className="text-5xl font-semibold">Designs</h1>
         <SearchBox label="look for a design" onSearch={search} />
       </div>

@@ -14,7 +14,7 @@ export function OrdersPage() {
   const isEmpty = orders.data?.total === 0;
   return (
     <>
-      <div className="flex flex-wrap items-baseline gap-6 pt-6 pb-6">
+      <div className="flex flex-wrap items-center gap-6 pt-6 pb-6">
         <h1 className="text-5xl font-semibold">Orders</h1>
         <Link to="/orders/new" className="btn btn-lg">
           New order
