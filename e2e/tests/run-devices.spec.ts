@@ -85,8 +85,9 @@ test('two pairs of hands, each with a device of its own', async ({ browser, requ
   // Right has gone on, Left is where it was.
   await expect(title(right)).not.toHaveText(/open and knead/i);
   await expect(title(left)).toHaveText(/open and knead/i);
-  const { events } = await run(request, begun.id);
-  expect(events.filter((e) => e.type === 'taskDone').map((e) => (e.data as { taskId: string }).taskId)).toEqual([of('Right')[0]?.id]);
+  // The page goes on at once; the server has it a moment later.
+  const done = async () => (await run(request, begun.id)).events.filter((e) => e.type === 'taskDone').map((e) => (e.data as { taskId: string }).taskId);
+  await expect.poll(done).toEqual([of('Right')[0]?.id]);
   await left.context().close();
   await right.context().close();
   await request.delete(`/api/orders/${begun.orderId}`);

@@ -7,9 +7,11 @@ import { queryClient } from './app/query.js';
 import { router } from './app/router.js';
 import { keepPage } from './app/service-worker.js';
 import { applyTheme, storedTheme } from './app/theme.js';
+import { beginOutbox } from './outbox/index.js';
 import './index.css';
 
 applyTheme(storedTheme());
+void beginOutbox();
 void keepPage().then(() =>
   createRoot(document.getElementById('root') as HTMLElement).render(
     <StrictMode>

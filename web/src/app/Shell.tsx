@@ -2,6 +2,7 @@ import { Moon, Sun } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Link, NavLink, Outlet } from 'react-router';
 import { FinishDefs } from '../ui/FinishDefs.js';
+import { KeptSign } from '../ui/KeptSign.js';
 import { KeysHelp } from '../ui/KeysHelp.js';
 import { OtherDevices } from '../ui/OtherDevices.js';
 import { keepTheme, storedTheme, type Theme } from './theme.js';
@@ -51,6 +52,7 @@ export function Shell() {
         </nav>
         <span className="opacity-75 hidden lg:inline">what to pipe, when it is dry, what comes next</span>
         <span className="grow" />
+        <KeptSign />
         <OtherDevices />
         <button type="button" className="btn btn-ghost" onClick={() => setUnits(units === 'metric' ? 'us' : 'metric')}>
           {units === 'metric' ? '°C' : '°F'}

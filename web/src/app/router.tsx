@@ -7,6 +7,7 @@ import { IcingPage } from '../pages/IcingPage.js';
 import { KitchenPage } from '../pages/KitchenPage.js';
 import { NewOrderPage } from '../pages/NewOrderPage.js';
 import { NotFoundPage } from '../pages/NotFoundPage.js';
+import { NotKeptPage } from '../pages/NotKeptPage.js';
 import { OrderPage } from '../pages/OrderPage.js';
 import { OrdersPage } from '../pages/OrdersPage.js';
 import { RackPage } from '../pages/RackPage.js';
@@ -26,6 +27,7 @@ export const router = createBrowserRouter([
       { path: 'orders/:orderId', element: <OrderPage /> },
       { path: 'orders/:orderId/icing', element: <IcingPage /> },
       { path: 'orders/:orderId/rack', element: <RackPage /> },
+      { path: 'not-kept', element: <NotKeptPage /> },
       { path: '*', element: <NotFoundPage /> },
     ],
   },

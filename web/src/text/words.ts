@@ -77,3 +77,7 @@ export function bagsByColour(bags: readonly Bag[]): { colour: string; text: stri
   for (const b of bags) out.set(b.colour, [...(out.get(b.colour) ?? []), bagText(b)]);
   return [...out].map(([colour, list]) => ({ colour, text: list.join(', ') }));
 }
+
+const SMALL = ['none', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve'];
+/** "three", "14" */
+export const countWord = (n: number): string => SMALL[n] ?? String(n);

@@ -20,8 +20,10 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { useKitchen } from '../../api/queries.js';
 import { useUnits } from '../../app/units.js';
+import { useOutbox } from '../../outbox/index.js';
 import { airText } from '../../text/amounts.js';
 import { clockTime } from '../../text/time.js';
+import { KeptSign } from '../../ui/KeptSign.js';
 import { ClosingList, Lost, NextList } from './Aside.js';
 import { Asked } from './Asked.js';
 import { useBenchSettings } from './bench-settings.js';
@@ -50,6 +52,7 @@ const NONE: readonly Alert[] = [];
 export function Bench({ bench }: { readonly bench: Run }) {
   useWakeLock();
   const { run, state, nowMs } = bench;
+  const refused = useOutbox().filter((e) => e.refused !== null).length;
   // The plan as it stands: re-planned as often as the run has slipped.
   const plan = state?.plan;
   const index = state && runIndex(state);
@@ -123,6 +126,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
               : 'the server does not answer, trying again'}
           </span>
         )}
+        {refused > 0 && <KeptSign className="text-xl" />}
         <time className="clock text-4xl sm:text-5xl lg:text-[64px] leading-none font-medium">{clockTime(nowMs)}</time>
       </header>
       {begun && !state.finished && !settings.quiet && <SoundTouch />}

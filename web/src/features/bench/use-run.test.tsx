@@ -5,12 +5,20 @@ import { planOrder } from '@kestfog/core/planning';
 import type { ClockView } from '@kestfog/core/wire';
 import { act, cleanup, renderHook } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { readOutbox } from './outbox.js';
+import { outbox } from '../../outbox/index.js';
 import { useRun } from './use-run.js';
 
 vi.mock('idb-keyval', () => {
   const kept = new Map<string, unknown>();
-  return { get: async (k: string) => kept.get(k), set: async (k: string, v: unknown) => void kept.set(k, structuredClone(v)) };
+  const own = new Map<string, unknown>();
+  const of = (store: unknown) => (store ? own : kept);
+  return {
+    createStore: () => 'own',
+    entries: async (s: unknown) => [...of(s)],
+    del: async (k: string, s: unknown) => void of(s).delete(k),
+    get: async (k: string) => kept.get(k),
+    set: async (k: string, v: unknown, s: unknown) => void of(s).set(k, structuredClone(v)),
+  };
 });
 
 const plan: Plan = planOrder({
@@ -80,6 +88,7 @@ beforeEach(() => {
 });
 afterEach(() => {
   cleanup();
+  for (const e of outbox.all()) outbox.letGo(e.id);
   vi.useRealTimers();
   vi.unstubAllGlobals();
 });
@@ -110,23 +119,25 @@ describe('a run on a device', () => {
       await settle();
       expect(result.current.online).toBe(false);
       expect(result.current.waiting).toBe(1);
-      expect(readOutbox('r')).toHaveLength(1);
+      expect(outbox.all()).toHaveLength(1);
       server.gone = false;
       server.refuse = null;
       await settle(2100);
       expect(result.current.waiting).toBe(0);
-      expect(readOutbox('r')).toHaveLength(0);
+      expect(outbox.all()).toHaveLength(0);
     }
     expect(server.log).toHaveLength(4);
     expect(new Set(server.log.map((e) => e.id)).size).toBe(4);
   });
-  it('lets go of what is refused for good and says why, except a re-plan that came too late', async () => {
+  it('keeps what is refused for good with its reason, out of the way of what comes after; not a re-plan that came too late', async () => {
     const { result } = await opened();
     server.refuse = { status: 409, code: 'built-upon' };
     act(() => result.current.send({ type: 'paused', data: {} }));
     await settle();
     expect(result.current.refusal).toBe('refused: built-upon');
     expect(result.current.waiting).toBe(0);
+    expect(outbox.all()).toMatchObject([{ what: 'a pause', refused: { code: 'built-upon', reason: 'refused: built-upon' } }]);
+    expect(result.current.state?.pausedAtMs).toBeNull();
     server.refuse = { status: 409, code: 'plan-base' };
     act(() => result.current.send({ type: 'planRevised', data: { baseSeq: 0, starts: {} } }));
     await settle();

@@ -2,7 +2,8 @@ import { foldRun, lastToUndo, type RunEvent, type RunState, type StoredEvent } f
 import type { ClockView, RunView } from '@kestfog/core/wire';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { ApiFailure, api } from '../../api/client.js';
-import { deviceId, newEvent, readOutbox, renumbered, writeOutbox } from './outbox.js';
+import { outbox, putTap, useOutbox } from '../../outbox/index.js';
+import { deviceId, newEvent, noteTaken, runQueue, tapsIn } from '../../outbox/taps.js';
 import { clockSince, keepRun, keptRun } from './run-store.js';
 import { ServerClock } from './server-clock.js';
 
@@ -30,22 +31,18 @@ export interface Run {
 const TICK_MS = 200;
 const RETRY_MS = 2000;
 
-/** The server will never take it, however often it is sent; a device that has to be let in again, or a busy server, will. */
-const isRefusedForGood = ({ status }: ApiFailure): boolean => status === 400 || status === 404 || status === 409 || status === 413 || status === 422;
-
 /** A run as this device sees it: the server's log, its own unacknowledged taps on top, folded by the core's reducer. */
 export function useRun(runId: string): Run {
   const [run, setRun] = useState<RunView | null>(null);
   const [stored, setStored] = useState<readonly StoredEvent[]>([]);
-  const [outbox, setOutbox] = useState<readonly RunEvent[]>(() => readOutbox(runId));
+  const entries = useOutbox();
+  const taps = useMemo(() => tapsIn(entries, runId), [entries, runId]);
   const [online, setOnline] = useState(true);
   const [failure, setFailure] = useState<string | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
   const [nowMs, setNowMs] = useState(0);
   const clock = useRef<ServerClock | null>(null);
   const storedRef = useRef<readonly StoredEvent[]>([]);
-  const outboxRef = useRef<readonly RunEvent[]>(outbox);
-  const flushing = useRef(false);
   const loaded = useRef(false);
 
   const takeClock = useCallback((view: ClockView) => {
@@ -59,21 +56,13 @@ export function useRun(runId: string): Run {
     storedRef.current = [...byId.values()].sort((a, b) => a.seq - b.seq);
     setStored(storedRef.current);
   }, []);
-  const keepOutbox = useCallback(
-    (events: readonly RunEvent[]) => {
-      outboxRef.current = events;
-      writeOutbox(runId, events);
-      setOutbox(events);
-    },
-    [runId],
-  );
-
   const load = useCallback(async () => {
     try {
       const view = await api<RunView>(`/runs/${runId}`);
       const health = await api<ClockView>('/health');
       takeClock({ nowMs: health.nowMs, speed: health.speed });
       takeStored(view.events);
+      noteTaken(runId, view.events);
       loaded.current = true;
       setRun(view);
       setFailure(null);
@@ -92,36 +81,19 @@ export function useRun(runId: string): Run {
     }
   }, [runId, takeClock, takeStored]);
 
-  const flush = useCallback(async () => {
-    if (flushing.current) return;
-    flushing.current = true;
-    try {
-      while (outboxRef.current.length > 0) {
-        const event = outboxRef.current[0] as RunEvent;
-        try {
-          takeStored([await api<StoredEvent>(`/runs/${runId}/events`, { method: 'POST', body: event })]);
-          keepOutbox(outboxRef.current.filter((e) => e.id !== event.id));
+  const flush = useCallback(() => outbox.send(), []);
+  useEffect(
+    () =>
+      outbox.hear(runQueue(runId), {
+        sent: (_entry, stored) => {
+          takeStored([stored as StoredEvent]);
           setOnline(true);
-        } catch (error) {
-          if (error instanceof ApiFailure && error.code === 'device-seq') {
-            const view = await api<RunView>(`/runs/${runId}`);
-            takeStored(view.events);
-            keepOutbox(renumbered(outboxRef.current, storedRef.current));
-          } else if (error instanceof ApiFailure && isRefusedForGood(error)) {
-            // Refused for good: say why, and do not let it hold up what comes after. A re-plan that came too late needs no word.
-            if (error.code !== 'plan-base') setRefusal(error.message);
-            const rest = outboxRef.current.filter((e) => e.id !== event.id);
-            keepOutbox(renumbered(rest, storedRef.current));
-          } else throw error;
-        }
-      }
-    } catch {
-      setOnline(false);
-      setTimeout(() => void flush(), RETRY_MS);
-    } finally {
-      flushing.current = false;
-    }
-  }, [runId, keepOutbox, takeStored]);
+        },
+        refused: (_entry, reason) => setRefusal(reason),
+        away: () => setOnline(false),
+      }),
+    [runId, takeStored],
+  );
 
   useEffect(() => {
     void load().then(flush);
@@ -166,7 +138,7 @@ export function useRun(runId: string): Run {
     };
   }, [runId, load, flush, takeClock, takeStored]);
 
-  const log = useMemo((): readonly RunEvent[] => [...stored, ...outbox.filter((e) => !stored.some((s) => s.id === e.id))], [stored, outbox]);
+  const log = useMemo((): readonly RunEvent[] => [...stored, ...taps.filter((e) => !stored.some((s) => s.id === e.id))], [stored, taps]);
   const state = useMemo(() => (run ? foldRun(run.plan, log) : null), [run, log]);
   useEffect(() => {
     if (run && clock.current) void keepRun({ run, events: stored, clock: clock.current.view(), keptAtMs: Date.now() });
@@ -175,10 +147,9 @@ export function useRun(runId: string): Run {
     (body: Pick<RunEvent, 'type' | 'data'>) => {
       if (!clock.current) return;
       setRefusal(null);
-      keepOutbox([...outboxRef.current, newEvent([...storedRef.current, ...outboxRef.current], body, clock.current.nowMs())]);
-      void flush();
+      putTap(runId, newEvent([...storedRef.current, ...tapsIn(outbox.all(), runId)], body, clock.current.nowMs()));
     },
-    [flush, keepOutbox],
+    [runId],
   );
   const target = state
     ? (lastToUndo(state, deviceId()) ?? state.standing.findLast((e) => e.type === 'taskDone' || e.type === 'taskBegun' || e.type === 'cookieDone') ?? null)
@@ -190,7 +161,7 @@ export function useRun(runId: string): Run {
     run,
     state,
     nowMs,
-    waiting: outbox.length,
+    waiting: taps.length,
     online,
     failure,
     refusal,

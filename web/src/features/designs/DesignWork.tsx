@@ -26,7 +26,7 @@ import { useEditor } from './use-editor.js';
 
 const TABS = ['part', 'checks', 'school', 'reading'] as const;
 const ORDERING_TEXT = { extremities: 'extremities before the middle', middle: 'the middle first', alternating: 'every other one' } as const;
-const SAVED = { saved: 'kept', saving: 'keeping …', waiting: 'not kept yet', refused: 'not kept' } as const;
+const SAVED = { saved: 'kept', waiting: 'kept on this device', refused: 'not kept' } as const;
 
 /** One design, worked on: the cookie on the left, its parts in the order they are piped, and what comes of it. */
 export function DesignWork({ view }: { readonly view: DesignView }) {

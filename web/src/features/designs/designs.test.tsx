@@ -4,6 +4,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, cleanup, fireEvent, render, renderHook, screen, waitFor } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { outbox, putEdits } from '../../outbox/index.js';
 import { ChecksPanel } from './ChecksPanel.js';
 import { paletteOf } from './parts.js';
 import { useEditor } from './use-editor.js';
@@ -46,6 +47,7 @@ const answers = (status: number, body: unknown) =>
 beforeEach(() => localStorage.clear());
 afterEach(() => {
   cleanup();
+  for (const e of outbox.all()) outbox.letGo(e.id);
   vi.unstubAllGlobals();
 });
 
@@ -56,7 +58,7 @@ describe('work on a design', () => {
     act(() => void result.current.apply(rename));
     expect(result.current.design.name).toBe('Mainsail');
     await waitFor(() => expect(result.current.saved).toBe('saved'), { timeout: 3000 });
-    expect(localStorage).toHaveLength(0);
+    expect(outbox.all()).toEqual([]);
     act(() => result.current.undo());
     expect([result.current.design.name, result.current.canUndo, result.current.canRedo]).toEqual(['Sail', false, true]);
     act(() => result.current.redo());
@@ -88,8 +90,16 @@ describe('work on a design', () => {
     expect(again.result.current.design.name).toBe('Mainsail');
     expect(again.result.current.saved).toBe('waiting');
   });
+  it('is sent though the page of the design was left at once', async () => {
+    answers(200, viewOf([rename]));
+    const { result, unmount } = begin();
+    act(() => void result.current.apply(rename));
+    unmount();
+    await waitFor(() => expect(fetch).toHaveBeenCalledTimes(1), { timeout: 3000 });
+    await waitFor(() => expect(outbox.all()).toEqual([]));
+  });
   it('that someone else has changed meanwhile is not laid over theirs', () => {
-    localStorage.setItem('kestfog.design.d1', JSON.stringify([rename]));
+    putEdits('d1', 'Sail', [rename]);
     expect(begin(viewOf([{ type: 'rename', name: 'Jib' }])).result.current.design.name).toBe('Jib');
   });
   it('the server refuses is taken back, with its sentence', async () => {
@@ -99,7 +109,7 @@ describe('work on a design', () => {
     await waitFor(() => expect(result.current.saved).toBe('refused'), { timeout: 3000 });
     expect(result.current.problem).toBe('The name is taken: choose another.');
     expect(result.current.design.name).toBe('Sail');
-    expect(localStorage).toHaveLength(0);
+    expect(outbox.all()).toMatchObject([{ what: 'edits of Sail', refused: { reason: 'The name is taken: choose another.' } }]);
   });
 });
 

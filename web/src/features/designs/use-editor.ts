@@ -3,17 +3,15 @@ import { deriveSteps, schoolById } from '@kestfog/core/steps';
 import { BadInput } from '@kestfog/core/units';
 import type { DesignView } from '@kestfog/core/wire';
 import { refusalText } from '@kestfog/core/wording';
-import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { ApiFailure } from '../../api/client.js';
-import { keepDesign } from '../../api/queries.js';
+import { designQueue, outbox, putEdits, useOutbox, waitingEdits } from '../../outbox/index.js';
 
 export interface Editor {
   readonly design: Design;
   readonly edits: readonly DesignEdit[];
   readonly canUndo: boolean;
   readonly canRedo: boolean;
-  readonly saved: 'saved' | 'saving' | 'waiting' | 'refused';
+  readonly saved: 'saved' | 'waiting' | 'refused';
   /** why the last change was not taken, in one sentence */
   readonly problem: string | null;
   readonly apply: (...edits: DesignEdit[]) => boolean;
@@ -21,68 +19,40 @@ export interface Editor {
   readonly redo: () => void;
 }
 
-const SAVE_AFTER_MS = 500;
-const TRY_AGAIN_MS = 3000;
-const keyOf = (id: string) => `kestfog.design.${id}`;
-
-/** Edits not yet kept by the server, from an earlier visit that lost its network. */
+/** What the page begins with: edits that still wait on this device, where they go on from what the server has. */
 function unsent(view: DesignView): readonly DesignEdit[] {
-  const kept = localStorage.getItem(keyOf(view.id));
-  if (!kept) return view.document.edits;
-  const edits = JSON.parse(kept) as DesignEdit[];
-  const extend = view.document.edits.every((e, i) => JSON.stringify(e) === JSON.stringify(edits[i]));
-  return extend ? edits : view.document.edits;
+  const waiting = waitingEdits(outbox.all(), view.id);
+  const extend = waiting?.slice(0, view.document.edits.length).every((e, i) => JSON.stringify(e) === JSON.stringify(view.document.edits[i]));
+  return waiting && extend && waiting.length >= view.document.edits.length ? waiting : view.document.edits;
 }
 
 /** Works on a design: every change is an event, folded at once here, kept by the server soon after. */
 export function useEditor(view: DesignView): Editor {
-  const client = useQueryClient();
+  const entries = useOutbox();
   const [edits, setEdits] = useState<readonly DesignEdit[]>(() => unsent(view));
-  const [saved, setSaved] = useState<Editor['saved']>(edits.length === view.document.edits.length ? 'saved' : 'waiting');
   const [problem, setProblem] = useState<string | null>(null);
-  const keptCount = useRef(view.document.edits.length);
+  const [refused, setRefused] = useState(false);
   const document = useMemo(() => ({ ...view.document, edits }), [view.document, edits]);
   const design = useMemo(() => foldDesign(document), [document]);
   const { standing, redoable } = useMemo(() => standingEdits(edits), [edits]);
+  const saved: Editor['saved'] = waitingEdits(entries, view.id) ? 'waiting' : refused ? 'refused' : 'saved';
 
-  useEffect(() => {
-    if (edits.length === keptCount.current) return;
-    localStorage.setItem(keyOf(view.id), JSON.stringify(edits));
-    setSaved('waiting');
-    let timer: ReturnType<typeof setTimeout>;
-    let stopped = false;
-    const save = async () => {
-      setSaved('saving');
-      try {
-        const answer = await keepDesign(view.id, edits);
-        keptCount.current = edits.length;
-        if (localStorage.getItem(keyOf(view.id)) === JSON.stringify(edits)) localStorage.removeItem(keyOf(view.id));
-        client.setQueryData(['design', view.id], answer);
-        void client.invalidateQueries({ queryKey: ['designs'] });
-        void client.invalidateQueries({ queryKey: ['orders'] });
-        if (!stopped) setSaved('saved');
-      } catch (error) {
-        if (stopped) return;
-        if (error instanceof ApiFailure && error.status >= 400 && error.status < 500) {
-          setProblem(error.message);
-          setSaved('refused');
-          // What can never be kept is neither shown as if it were, nor tried again when the page is next loaded.
-          if (error.code !== 'changed-elsewhere') {
-            localStorage.removeItem(keyOf(view.id));
-            setEdits((now) => now.slice(0, keptCount.current));
-          }
-        } else {
-          setSaved('waiting');
-          timer = setTimeout(() => void save(), TRY_AGAIN_MS);
-        }
-      }
-    };
-    timer = setTimeout(() => void save(), SAVE_AFTER_MS);
-    return () => {
-      stopped = true;
-      clearTimeout(timer);
-    };
-  }, [edits, view.id, client]);
+  const keptCount = useRef(view.document.edits.length);
+  keptCount.current = view.document.edits.length;
+  useEffect(
+    () =>
+      outbox.hear(designQueue(view.id), {
+        sent: () => setRefused(false),
+        refused: (entry, reason) => {
+          setProblem(reason);
+          setRefused(true);
+          // What can never be kept is not shown as if it were; it lies with what was refused, to be looked at.
+          const sent = (entry.request.body as { edits: readonly DesignEdit[] }).edits.length;
+          setEdits((now) => (now.length === sent ? now.slice(0, keptCount.current) : now));
+        },
+      }),
+    [view.id],
+  );
 
   const apply = useCallback(
     (...more: DesignEdit[]): boolean => {
@@ -96,9 +66,10 @@ export function useEditor(view: DesignView): Editor {
       }
       setProblem(null);
       setEdits(next);
+      putEdits(view.id, view.name, next);
       return true;
     },
-    [edits, view.document],
+    [edits, view.document, view.id, view.name],
   );
   const undo = useCallback(() => void (standing.length > 0 && apply({ type: 'undo' })), [apply, standing.length]);
   const redo = useCallback(() => void (redoable > 0 && apply({ type: 'redo' })), [apply, redoable]);

@@ -1,0 +1,78 @@
+import type { DesignSummary, DesignView } from '@kestfog/core/wire';
+import { expect, test } from '@playwright/test';
+import { benchReady, deadTime, forwardOf, run, violationsOf, watchForErrors } from './support.js';
+
+test('edits that could not be sent are there after a reload, and are sent once the server answers', async ({ page, request }) => {
+  const errors = watchForErrors(page);
+  const [first] = (await (await request.get('/api/designs/choices')).json()) as DesignSummary[];
+  const design = (await (await request.post(`/api/designs/${first?.id}/copy`, { data: { name: 'Typed on the train' } })).json()) as DesignView;
+  await page.goto(`/designs/${design.id}`);
+  await expect(page.getByText('all kept')).toBeVisible();
+  await page.route('**/api/designs/*', (r) => (r.request().method() === 'PUT' ? r.abort() : r.continue()));
+  const transfer = page.getByRole('checkbox', { name: /transfer/ });
+  await transfer.check();
+  await expect(page.getByText('kept on this device')).toBeVisible();
+  await expect(page.getByRole('link', { name: 'one waiting' })).toBeVisible();
+  await page.reload();
+  await expect(transfer).toBeChecked();
+  await page.getByRole('link', { name: 'one waiting' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Not kept yet' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Edits of Typed on the train' })).toBeVisible();
+  expect(await violationsOf(page)).toEqual([]);
+  await page.unroute('**/api/designs/*');
+  await page.getByRole('button', { name: 'Try now' }).click();
+  await expect(page.getByText('All is kept')).toBeVisible();
+  expect(((await (await request.get(`/api/designs/${design.id}`)).json()) as DesignView).document.edits.at(-1)).toEqual({ type: 'transfer', on: true });
+  await request.delete(`/api/designs/${design.id}`);
+  expect(errors).toEqual([]);
+});
+
+test('two tabs at one bench without the network: neither loses the other’s taps, and each is there once', async ({ browser, request }) => {
+  const begun = await benchReady(request, 'Two tabs', { Mackerel: 4 });
+  const context = await browser.newContext();
+  const [one, two] = [await context.newPage(), await context.newPage()];
+  for (const p of [one, two]) {
+    await p.goto(`/runs/${begun.id}`);
+    await expect(forwardOf(p)).toBeVisible();
+  }
+  await context.route('**/api/runs/*/events', (r) => r.abort());
+  await one.keyboard.press('Space');
+  // The other tab sees it, though the server does not know yet.
+  await expect(forwardOf(two)).toHaveText('Done');
+  await deadTime(two);
+  await two.keyboard.press('Space');
+  await expect(one.getByText(/2 taps not saved yet|3 taps not saved yet/)).toBeVisible();
+  const waiting = Number(/(\d) taps/.exec((await one.getByText(/taps not saved yet/).textContent()) ?? '')?.[1]);
+  await one.close();
+  await context.unroute('**/api/runs/*/events');
+  await expect(two.getByText(/not saved yet/)).toBeHidden({ timeout: 15_000 });
+  const { events } = await run(request, begun.id);
+  expect(events).toHaveLength(waiting);
+  expect(new Set(events.map((e) => e.id)).size).toBe(waiting);
+  expect(events.map((e) => e.deviceSeq)).toEqual(events.map((_, i) => i + 1));
+  expect(events.at(-1)?.type).toBe('taskDone');
+  await context.close();
+  await request.delete(`/api/orders/${begun.orderId}`);
+});
+
+test('what the server refuses is kept with its reason, to be looked at', async ({ page, request }) => {
+  const begun = await benchReady(request, 'Deleted elsewhere', { Mackerel: 2 });
+  await page.goto(`/runs/${begun.id}`);
+  await expect(forwardOf(page)).toBeVisible();
+  await page.route('**/api/runs/*/events', (r) => r.abort());
+  await page.keyboard.press('Space');
+  await expect(page.getByText(/not saved yet/)).toBeVisible();
+  await request.delete(`/api/orders/${begun.orderId}`);
+  await page.unroute('**/api/runs/*/events');
+  const sign = page.getByRole('link', { name: /refused: look/ });
+  await expect(sign).toBeVisible({ timeout: 15_000 });
+  await sign.click();
+  const refused = page.getByRole('region', { name: 'refused' });
+  await expect(refused.getByText(/There is no such run: it may have been deleted/).first()).toBeVisible();
+  await expect(refused.getByRole('link').first()).toHaveText(/The run begun|A step begun/);
+  for (let n = await refused.getByRole('listitem').count(); n > 0; n--) {
+    await refused.getByRole('button', { name: 'Let it go' }).first().click();
+    await refused.getByRole('button', { name: 'Let it go for good' }).click();
+  }
+  await expect(page.getByText('All is kept')).toBeVisible();
+});

@@ -1,0 +1,163 @@
+import fc from 'fast-check';
+import { describe, expect, it, vi } from 'vitest';
+import { ApiFailure } from '../api/client.js';
+import { type Entry, Outbox, type Shelf } from './outbox.js';
+
+/** One browser: a shelf all its tabs share, a lock across them, and a server that is there or not. */
+class Browser {
+  readonly kept = new Map<string, Entry>();
+  readonly tabs: Outbox[] = [];
+  online = true;
+  /** what the server has, by id; sent twice it counts once */
+  readonly server = new Map<string, unknown>();
+  readonly order: string[] = [];
+  answersLost = false;
+  private lock: Promise<void> = Promise.resolve();
+  private ids = 0;
+  private readonly shelf: Shelf = {
+    all: async () => [...this.kept.values()],
+    put: async (e) => void this.kept.set(e.id, structuredClone(e)),
+    remove: async (id) => void this.kept.delete(id),
+  };
+
+  /** A tab that is closed sends nothing more. */
+  close(tab: Outbox | undefined): void {
+    if (tab) this.closed.add(tab);
+  }
+  private readonly closed = new Set<Outbox>();
+
+  open(): Outbox {
+    const tab: Outbox = new Outbox({
+      shelf: this.shelf,
+      send: async (e) => {
+        await Promise.resolve();
+        if (!this.online || this.closed.has(tab)) throw new ApiFailure(0, 'offline', 'nobody answers');
+        if ((e.request.body as { bad?: true }).bad) throw new ApiFailure(409, 'no', 'The server said no.');
+        if (!this.server.has(e.id)) this.order.push(e.id);
+        this.server.set(e.id, e.request.body);
+        if (this.answersLost) throw new ApiFailure(0, 'offline', 'the answer was lost');
+        return e.request.body;
+      },
+      alone: (work) => {
+        const mine = this.lock.then(work);
+        this.lock = mine.catch(() => undefined);
+        return mine;
+      },
+      tell: () => void Promise.resolve().then(() => Promise.all(this.tabs.map((t) => t.load()))),
+      nowMs: () => Date.now(),
+      newId: () => `refused ${++this.ids}`,
+    });
+    this.tabs.push(tab);
+    return tab;
+  }
+}
+
+let made = 0;
+const entry = (queue: string, body: object, id = `e${++made}`): Entry => ({
+  id,
+  queue,
+  kind: 'tap',
+  what: 'a pause',
+  place: '/',
+  order: String(++made).padStart(8, '0'),
+  notBeforeMs: 0,
+  request: { method: 'POST', path: '/', body },
+  quietCodes: [],
+  refused: null,
+});
+
+describe('the outbox of a browser', () => {
+  it('any taps and edits in three tabs, with the network coming and going, end on the server once, and what was refused in the list (seed 1516)', async () => {
+    vi.useFakeTimers();
+    const act = fc.oneof(
+      { weight: 6, arbitrary: fc.record({ kind: fc.constant('tap' as const), tab: fc.nat(2), queue: fc.nat(2), bad: fc.boolean() }) },
+      { weight: 4, arbitrary: fc.record({ kind: fc.constant('edit' as const), tab: fc.nat(2), design: fc.nat(1) }) },
+      { weight: 3, arbitrary: fc.record({ kind: fc.constant('network' as const), up: fc.boolean(), lost: fc.boolean() }) },
+      { weight: 2, arbitrary: fc.record({ kind: fc.constant('reload' as const), tab: fc.nat(2) }) },
+      { weight: 4, arbitrary: fc.record({ kind: fc.constant('wait' as const), ms: fc.nat(4000) }) },
+    );
+    await fc.assert(
+      fc.asyncProperty(fc.array(act, { minLength: 3, maxLength: 30 }), async (acts) => {
+        const b = new Browser();
+        for (let t = 0; t < 3; t++) b.open();
+        const good: string[] = [];
+        let bad = 0;
+        const edits = new Map<string, number>();
+        for (const a of acts) {
+          if (a.kind === 'tap') {
+            const isBad = a.bad && a.queue === 0;
+            const e = entry(`run:${a.queue}`, isBad ? { bad: true } : { n: made });
+            if (isBad) bad += 1;
+            else good.push(e.id);
+            b.tabs[a.tab]?.put(e);
+          } else if (a.kind === 'edit') {
+            const id = `design:${a.design}`;
+            edits.set(id, made + 1);
+            b.tabs[a.tab]?.put(entry(id, { edit: made + 1 }, id));
+          } else if (a.kind === 'network') {
+            b.online = a.up;
+            b.answersLost = a.lost;
+          } else if (a.kind === 'reload') {
+            // What was put is on the shelf a moment later; the tab that comes next finds it there.
+            await vi.advanceTimersByTimeAsync(1);
+            b.close(b.tabs[a.tab]);
+            b.tabs[a.tab] = b.open();
+            b.tabs.pop();
+            void b.tabs[a.tab]?.send();
+          } else await vi.advanceTimersByTimeAsync(a.ms);
+        }
+        b.online = true;
+        b.answersLost = false;
+        for (const t of b.tabs) void t.send();
+        await vi.advanceTimersByTimeAsync(10_000);
+        expect([...b.server.keys()].filter((k) => k.startsWith('e')).sort()).toEqual([...good].sort());
+        for (const [id, last] of edits) expect(b.server.get(id)).toEqual({ edit: last });
+        expect([...b.kept.values()].filter((e) => e.refused)).toHaveLength(bad);
+        expect([...b.kept.values()].filter((e) => !e.refused)).toEqual([]);
+        for (const t of b.tabs) expect(t.all().map((e) => e.id)).toEqual([...b.kept.keys()]);
+      }),
+      { seed: 1516, numRuns: 200 },
+    );
+    vi.useRealTimers();
+  });
+  it('taps of one run keep their order, whichever tab sends them', async () => {
+    vi.useFakeTimers();
+    const b = new Browser();
+    const [one, two] = [b.open(), b.open()];
+    b.online = false;
+    const ids = [...Array(6).keys()].map((k) => {
+      const e = entry('run:1', {});
+      (k % 2 ? two : one).put(e);
+      return e.id;
+    });
+    await vi.advanceTimersByTimeAsync(100);
+    b.online = true;
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(b.order).toEqual(ids);
+    vi.useRealTimers();
+  });
+  it('what was refused is kept with its reason, tried again, and let go only by hand', async () => {
+    const b = new Browser();
+    const tab = b.open();
+    tab.put(entry('run:1', { bad: true }));
+    await vi.waitFor(() => expect(tab.all()).toMatchObject([{ refused: { code: 'no', reason: 'The server said no.' } }]));
+    const [refused] = tab.all() as [Entry];
+    tab.tryAgain(refused.id);
+    await vi.waitFor(() => expect(tab.all().filter((e) => e.refused)).toHaveLength(1));
+    tab.letGo((tab.all()[0] as Entry).id);
+    await vi.waitFor(() => expect(b.kept.size).toBe(0));
+    expect(tab.all()).toEqual([]);
+  });
+  it('what is still being typed rests first, and the newest of it is what is sent', async () => {
+    vi.useFakeTimers();
+    const b = new Browser();
+    const tab = b.open();
+    for (const edit of [1, 2, 3]) tab.put({ ...entry('design:1', { edit }, 'design:1'), notBeforeMs: Date.now() + 500 });
+    await vi.advanceTimersByTimeAsync(400);
+    expect(b.server.size).toBe(0);
+    await vi.advanceTimersByTimeAsync(300);
+    expect([...b.server.values()]).toEqual([{ edit: 3 }]);
+    expect(tab.all()).toEqual([]);
+    vi.useRealTimers();
+  });
+});
