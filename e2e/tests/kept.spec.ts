@@ -76,3 +76,36 @@ test('what the server refuses is kept with its reason, to be looked at', async (
   }
   await expect(page.getByText('All is kept')).toBeVisible();
 });
+
+test('every place opens without the network as it was last known, and is fetched anew once the server answers', async ({ browser, request }) => {
+  const context = await browser.newContext();
+  const page = await context.newPage();
+  const errors = watchForErrors(page);
+  await page.goto('/orders');
+  await page.getByRole('link', { name: /all six dozen/ }).click();
+  await expect(page.getByRole('link', { name: 'See the rack' })).toBeVisible();
+  await page.getByRole('link', { name: 'Designs' }).click();
+  await expect(page.getByRole('img', { name: 'Lighthouse' })).toBeVisible();
+  await page.getByRole('link', { name: 'Kitchen' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  // The page itself is kept by its service worker by now; from here on nothing answers.
+  await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
+  await context.route('**/api/**', (r) => r.abort());
+  for (const [path, sight] of [
+    ['/orders', page.getByRole('link', { name: /all six dozen/ })],
+    ['/designs', page.getByRole('img', { name: 'Lighthouse' })],
+    ['/kitchen', page.getByRole('heading', { level: 1 })],
+  ] as const) {
+    await page.goto(path);
+    await expect(sight).toBeVisible();
+    await expect(page.getByText(/The server does not answer. This is what was last known/)).toBeVisible();
+  }
+  await page.goto('/orders');
+  await page.getByRole('link', { name: /all six dozen/ }).click();
+  await expect(page.getByRole('link', { name: 'See the rack' })).toBeVisible();
+  await context.unroute('**/api/**');
+  await expect(page.getByText(/The server does not answer/)).toBeHidden({ timeout: 15_000 });
+  expect(errors.filter((e) => !/net::|Failed to fetch/.test(e))).toEqual([]);
+  expect((await request.get('/api/health')).ok()).toBe(true);
+  await context.close();
+});

@@ -1,4 +1,5 @@
 import type { ApiError } from '@kestfog/core/wire';
+import { keepAnswer, lastKnown } from './last-known.js';
 
 /** A refusal by the server (status and its sentence), or no answer at all (status 0). */
 export class ApiFailure extends Error {
@@ -20,7 +21,22 @@ export function onUnknownDevice(on: () => void): () => void {
   return () => gates.delete(on);
 }
 
+/** Asks the server. What is only read is kept, and given as it was last known where the server does not answer. */
 export async function api<T>(path: string, init: { method?: string; body?: unknown; signal?: AbortSignal } = {}): Promise<T> {
+  if (init.method !== undefined && init.method !== 'GET') return ask<T>(path, init);
+  try {
+    const body = await ask<T>(path, init);
+    void keepAnswer(path, body);
+    return body;
+  } catch (error) {
+    const isAway = error instanceof ApiFailure && (error.status === 0 || error.status === 503) && !init.signal?.aborted;
+    const known = isAway ? await lastKnown(path) : null;
+    if (!known) throw error;
+    return known.body as T;
+  }
+}
+
+async function ask<T>(path: string, init: { method?: string; body?: unknown; signal?: AbortSignal }): Promise<T> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {

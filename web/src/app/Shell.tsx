@@ -4,6 +4,7 @@ import { Link, NavLink, Outlet } from 'react-router';
 import { FinishDefs } from '../ui/FinishDefs.js';
 import { KeptSign } from '../ui/KeptSign.js';
 import { KeysHelp } from '../ui/KeysHelp.js';
+import { LastKnown } from '../ui/LastKnown.js';
 import { OtherDevices } from '../ui/OtherDevices.js';
 import { keepTheme, storedTheme, type Theme } from './theme.js';
 import { useUnits } from './units.js';
@@ -63,6 +64,7 @@ export function Shell() {
         </button>
         <KeysHelp keys={KEYS} onSwapTheme={swap} />
       </header>
+      <LastKnown />
       <main id="main" className="grow px-6 md:px-10 pb-12">
         <Outlet />
       </main>
