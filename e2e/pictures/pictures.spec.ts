@@ -5,6 +5,7 @@ import { advance, deadTime, nowMs, order, run } from '../tests/support.js';
 const to = (name: string) => new URL(`../../docs/screenshots/${name}.png`, import.meta.url).pathname;
 
 test('pictures of the places', async ({ page, request }) => {
+  test.setTimeout(300_000);
   const calm = () => page.waitForTimeout(800);
   const lamp = async (on: boolean) => {
     await page.evaluate((theme) => localStorage.setItem('kestfog.theme', theme), on ? 'lamp' : 'fog');
