@@ -1,6 +1,6 @@
-import type { DesignSummary, DesignView } from '@kestfog/core/wire';
+import type { DesignSummary, DesignView, OrderView } from '@kestfog/core/wire';
 import { expect, test } from '@playwright/test';
-import { benchReady, deadTime, forwardOf, run, violationsOf, watchForErrors } from './support.js';
+import { benchReady, deadTime, forwardOf, makeOrder, run, violationsOf, watchForErrors } from './support.js';
 
 test('edits that could not be sent are there after a reload, and are sent once the server answers', async ({ page, request }) => {
   const errors = watchForErrors(page);
@@ -109,3 +109,35 @@ test('every place opens without the network as it was last known, and is fetched
   expect((await request.get('/api/health')).ok()).toBe(true);
   await context.close();
 });
+
+test('a half-typed order is there after a reload; one changed on two devices is shown, and chosen', async ({ page, request }) => {
+  const errors = watchForErrors(page);
+  await page.goto('/orders/new');
+  const name = page.getByLabel('Name of the order');
+  await name.fill('Half a christening');
+  await page.reload();
+  await expect(name).toHaveValue('Half a christening');
+  await page.getByRole('button', { name: 'Begin anew' }).click();
+  await expect(name).toHaveValue('');
+
+  const made = await makeOrder(request, 'Twice changed', { Mackerel: 4 });
+  await page.goto(`/orders/${made.id}`);
+  await page.getByRole('button', { name: 'Change the order' }).click();
+  await name.fill('Mine');
+  const theirs = { ...inputOf(made), name: 'Theirs' };
+  expect((await request.put(`/api/orders/${made.id}`, { data: theirs })).ok()).toBe(true);
+  await page.getByRole('button', { name: 'Keep the changes' }).click();
+  await expect(page.getByText('This order was changed elsewhere meanwhile')).toBeVisible();
+  await expect(page.getByText(/What you typed differs in: its name/)).toBeVisible();
+  await page.getByRole('button', { name: 'Keep what I typed' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Mine' })).toBeVisible();
+  expect(((await (await request.get(`/api/orders/${made.id}`)).json()) as OrderView).name).toBe('Mine');
+  await request.delete(`/api/orders/${made.id}`);
+  expect(errors).toEqual([]);
+});
+
+/** What can be changed of an order, as the server takes it. */
+function inputOf(o: OrderView): object {
+  const { id: _i, createdAt: _c, revision: _r, plan: _p, run: _u, bags: _b, schoolUsed: _s, transfers: _t, transfersForName: _f, hostName: _h, ...input } = o;
+  return { ...input, designs: o.designs.map(({ designId, count, spares, version }) => ({ designId, count, spares, version })) };
+}

@@ -21,3 +21,35 @@ export const inputOfView = (o: OrderView): OrderInput => ({
   packBy: o.packBy,
   merges: o.merges,
 });
+
+/** A change of an order: what it shall be, and which revision it goes on from, so that nobody else's change is overwritten. */
+export type OrderChange = OrderInput & { readonly basedOn?: number };
+export const changeOf = (o: OrderView): OrderChange => ({ ...inputOfView(o), basedOn: o.revision });
+
+const FIELD_WORDS: Partial<Record<keyof OrderInput, string>> = {
+  name: 'its name',
+  designs: 'designs and counts',
+  trays: 'trays',
+  handGapMm: 'the room between cookies',
+  openingHours: 'the opening hours',
+  air: 'the air',
+  fan: 'the fan',
+  dehydrator: 'the dehydrator',
+  decorators: 'who decorates',
+  openBags: 'bags that may lie open',
+  pins: 'what you insist on',
+  notes: 'notes',
+  hostId: 'whose bench',
+  transfersForId: 'what its pieces are for',
+  school: 'the school',
+  margin: 'the margin',
+  packBy: 'when it is packed',
+  merges: 'colours that share a bag',
+};
+/** Where two of an order differ, in words. */
+export function changedFields(mine: OrderInput, theirs: OrderView): string[] {
+  const now = inputOfView(theirs);
+  const text = (x: OrderInput, key: keyof OrderInput) =>
+    JSON.stringify(key === 'designs' ? x.designs.map((d) => [d.designId, d.count, d.spares]) : key === 'packBy' ? Date.parse(x.packBy) : (x[key] ?? null));
+  return (Object.keys(FIELD_WORDS) as (keyof OrderInput)[]).flatMap((key) => (text(mine, key) === text(now, key) ? [] : [FIELD_WORDS[key] as string]));
+}

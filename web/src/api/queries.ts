@@ -18,7 +18,6 @@ import type {
   NewThinningStep,
   NewTouch,
   OrderFileView,
-  OrderInput,
   OrderSummary,
   OrderView,
   PacesView,
@@ -32,7 +31,7 @@ import type {
 import { keepPreviousData, type UseQueryResult, useMutation, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef } from 'react';
 import { api } from './client.js';
-import { inputOfView } from './order-input.js';
+import { inputOfView, type OrderChange } from './order-input.js';
 
 /** What of a list is asked for: a page, and what is in its names. */
 export interface ListWish {
@@ -87,11 +86,25 @@ export const useOrderFile = (order: OrderView, wanted: boolean) =>
   });
 export const fetchDesign = (id: string) => api<DesignView>(`/designs/${id}`);
 
+/** Revisions of orders that this page made itself. */
+const ownRevision = new Map<string, number>();
+
+/** Keeps an order, new or changed. Changes of one order go one after the other, and each goes on from this page's own before it. */
 export function useSaveOrder(id?: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (input: OrderInput) => api<OrderView>(id ? `/orders/${id}` : '/orders', { method: id ? 'PUT' : 'POST', body: input }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['orders'] }),
+    scope: { id: `order ${id ?? 'new'}` },
+    mutationFn: async ({ basedOn, ...input }: OrderChange): Promise<OrderView> => {
+      if (!id) return api<OrderView>('/orders', { method: 'POST', body: input });
+      const from = basedOn === undefined ? {} : { basedOn: Math.max(basedOn, ownRevision.get(id) ?? 0) };
+      const view = await api<OrderView>(`/orders/${id}`, { method: 'PUT', body: { ...input, ...from } });
+      ownRevision.set(id, view.revision);
+      return view;
+    },
+    onSuccess: (view) => {
+      client.setQueryData(['orders', view.id], view);
+      void client.invalidateQueries({ queryKey: ['orders'] });
+    },
   });
 }
 

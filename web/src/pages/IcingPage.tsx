@@ -4,7 +4,7 @@ import { orderBags } from '@kestfog/core/planning';
 import type { OrderInput } from '@kestfog/core/wire';
 import { useMemo } from 'react';
 import { Link, useParams } from 'react-router';
-import { inputOfView } from '../api/order-input.js';
+import { changeOf } from '../api/order-input.js';
 import { useKitchen, useOrder, useSaveOrder, useThinningSteps, useTouches } from '../api/queries.js';
 import { useFactors } from '../api/use-making.js';
 import { AirPanel } from '../features/icing/AirPanel.js';
@@ -59,7 +59,7 @@ export function IcingPage() {
     );
   if (!order.data || !bags || !kitchen.data) return <Loading what="adding up the bags" />;
   const o = order.data;
-  const change = (more: Partial<OrderInput>) => ({ ...inputOfView(o), ...more });
+  const change = (more: Partial<OrderInput>) => ({ ...changeOf(o), ...more });
   return (
     <>
       <p className="pt-4 text-lg">

@@ -1,6 +1,7 @@
 import { useNavigate, useSearchParams } from 'react-router';
 import { inputOfView } from '../api/order-input.js';
 import { useDesignChoices, useHosts, useKitchen, useOrder, useSaveOrder } from '../api/queries.js';
+import { dropDraft } from '../features/orders/kept-draft.js';
 import { OrderForm } from '../features/orders/OrderForm.js';
 import { blankOrder, sameAgain } from '../features/orders/order-draft.js';
 import { Loading, Notice } from '../ui/Notice.js';
@@ -28,13 +29,21 @@ export function NewOrderPage() {
       <h1 className="text-5xl font-semibold pt-6 pb-6">{again ? `${again.name}, again` : 'New order'}</h1>
       {designs.data.length === 0 && <Notice title="There is no design yet">Bring a drawing below; it becomes the first.</Notice>}
       <OrderForm
+        form={again ? `again.${again.id}` : 'new'}
         initial={again ? sameAgain(inputOfView(again), Date.now()) : blankOrder(designs.data, Date.now(), kitchen.data)}
         designs={designs.data}
         hosts={hosts.data}
         saving={save.isPending}
         failure={save.error?.message ?? null}
         submitText="Keep the order"
-        onSubmit={(input) => save.mutate(input, { onSuccess: (o) => void navigate(`/orders/${o.id}`) })}
+        onSubmit={(input) =>
+          save.mutate(input, {
+            onSuccess: (o) => {
+              dropDraft(again ? `again.${again.id}` : 'new');
+              void navigate(`/orders/${o.id}`);
+            },
+          })
+        }
       />
     </>
   );

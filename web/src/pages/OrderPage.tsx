@@ -1,8 +1,11 @@
+import type { OrderView } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { ApiFailure } from '../api/client.js';
-import { inputOfView } from '../api/order-input.js';
+import { changeOf, inputOfView, type OrderChange } from '../api/order-input.js';
 import { useBeginRun, useDesignChoices, useHosts, useMakePlan, useOrder, usePlan, useRemoveOrder, useSaveOrder } from '../api/queries.js';
+import { Conflict } from '../features/orders/Conflict.js';
+import { dropDraft } from '../features/orders/kept-draft.js';
 import { NotFit } from '../features/orders/NotFit.js';
 import { OrderForm } from '../features/orders/OrderForm.js';
 import { Answer, FirstSteps, OrderDesigns } from '../features/orders/OrderSummary.js';
@@ -24,10 +27,11 @@ export function OrderPage() {
   const remove = useRemoveOrder();
   const begin = useBeginRun(orderId);
   const navigate = useNavigate();
-  const [changing, setChanging] = useState(false);
+  /** the order as it was when its form was opened */
+  const [changing, setChanging] = useState<OrderView | null>(null);
   const [removing, setRemoving] = useState(false);
   // The others are of interest only where a bench may be shared.
-  const hosts = useHosts(orderId, changing);
+  const hosts = useHosts(orderId, changing !== null);
 
   if (order.isPending || designs.isPending) return <Loading what="getting the order" />;
   if (order.isError)
@@ -46,19 +50,37 @@ export function OrderPage() {
   const packMs = Date.parse(o.packBy);
 
   if (changing) {
+    const close = () => {
+      dropDraft(orderId);
+      save.reset();
+      setChanging(null);
+    };
+    const isConflict = save.error instanceof ApiFailure && save.error.code === 'changed-elsewhere';
     return (
       <>
         <h1 className="text-5xl font-semibold pt-6 pb-6">Change the order</h1>
         <OrderForm
-          initial={inputOfView(o)}
+          form={orderId}
+          initial={inputOfView(changing)}
           designs={designs.data ?? []}
           hosts={hosts.data ?? []}
           saving={save.isPending}
-          failure={save.error?.message ?? null}
+          failure={save.error && !isConflict ? save.error.message : null}
           submitText="Keep the changes"
-          onSubmit={(input) => save.mutate(input, { onSuccess: () => setChanging(false) })}
+          onSubmit={(input) => save.mutate({ ...input, basedOn: changing.revision }, { onSuccess: close, onError: () => void order.refetch() })}
         />
-        <button type="button" className="btn btn-ghost mt-4" onClick={() => setChanging(false)}>
+        {isConflict && save.variables && (
+          <div className="mt-4">
+            <Conflict
+              mine={save.variables}
+              theirs={o}
+              busy={order.isFetching}
+              onMine={() => save.mutate({ ...(save.variables as OrderChange), basedOn: o.revision }, { onSuccess: close })}
+              onTheirs={close}
+            />
+          </div>
+        )}
+        <button type="button" className="btn btn-ghost mt-4" onClick={close}>
           Leave it as it was
         </button>
       </>
@@ -139,7 +161,14 @@ export function OrderPage() {
             Icing
           </Link>
           {!o.run && (
-            <button type="button" className="btn btn-ghost btn-lg" onClick={() => setChanging(true)}>
+            <button
+              type="button"
+              className="btn btn-ghost btn-lg"
+              onClick={() => {
+                save.reset();
+                setChanging(o);
+              }}
+            >
               Change the order
             </button>
           )}
@@ -182,7 +211,7 @@ export function OrderPage() {
               o.run
                 ? null
                 : (stays) => {
-                    const input = inputOfView(o);
+                    const input = changeOf(o);
                     save.mutate({ ...input, pins: [...input.pins, ...stays] }, { onSuccess: () => make.mutate() });
                   }
             }
@@ -196,7 +225,7 @@ export function OrderPage() {
             designs={designs.data ?? []}
             saving={save.isPending}
             onNewest={(designId) => {
-              const input = inputOfView(o);
+              const input = changeOf(o);
               save.mutate({
                 ...input,
                 designs: input.designs.map((d) =>

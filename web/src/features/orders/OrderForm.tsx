@@ -1,8 +1,10 @@
 import { margins } from '@kestfog/core/drying';
 import type { DesignSummary, HostChoice, OrderInput } from '@kestfog/core/wire';
+import { useEffect, useState } from 'react';
 import { FormProvider, useForm } from 'react-hook-form';
 import { useKitchen, useSchools } from '../../api/queries.js';
 import { useUnits } from '../../app/units.js';
+import { dayClock } from '../../text/time.js';
 import { Notice } from '../../ui/Notice.js';
 import { AirFields } from './form/AirFields.js';
 import { BenchFields } from './form/BenchFields.js';
@@ -11,9 +13,12 @@ import { Field } from './form/Field.js';
 import { HandFields } from './form/HandFields.js';
 import { PinFields } from './form/PinFields.js';
 import { TrayFields } from './form/TrayFields.js';
+import { dropDraft, keepDraft, keptDraft } from './kept-draft.js';
 import { draftOf, inputOf, type OrderDraft } from './order-draft.js';
 
 interface Props {
+  /** names the form among others: what is typed into it is kept on this device under that name */
+  readonly form: string;
   readonly initial: OrderInput;
   readonly designs: readonly DesignSummary[];
   /** orders whose bench could be shared */
@@ -25,16 +30,38 @@ interface Props {
 }
 
 /** Making or changing an order. What is typed stays typed, whatever the server says to it. */
-export function OrderForm({ initial, designs, hosts, saving, failure, submitText, onSubmit }: Props) {
+export function OrderForm({ form: name, initial, designs, hosts, saving, failure, submitText, onSubmit }: Props) {
   const [units] = useUnits();
   const schools = useSchools().data ?? [];
   const kitchen = useKitchen().data;
-  const form = useForm<OrderDraft>({ defaultValues: draftOf(initial, units, kitchen?.dehydrator), mode: 'onTouched' });
-  const { register, handleSubmit, formState, watch } = form;
+  const [fresh] = useState(() => draftOf(initial, units, kitchen?.dehydrator));
+  const [kept, setKept] = useState(() => keptDraft(name, fresh, units));
+  const form = useForm<OrderDraft>({ defaultValues: kept?.draft ?? fresh, mode: 'onTouched' });
+  const { register, handleSubmit, formState, watch, reset } = form;
+  useEffect(() => {
+    const typed = watch((draft) => keepDraft(name, fresh, units, draft as OrderDraft));
+    return () => typed.unsubscribe();
+  }, [watch, name, fresh, units]);
   const { errors } = formState;
   const sharing = watch('hostId') !== '';
   return (
     <FormProvider {...form}>
+      {kept && (
+        <p role="status" className="mb-6 text-lg border-l-8 border-primary pl-4">
+          What you typed {dayClock(kept.atMs)} is here again.{' '}
+          <button
+            type="button"
+            className="link"
+            onClick={() => {
+              reset(fresh);
+              dropDraft(name);
+              setKept(null);
+            }}
+          >
+            Begin anew
+          </button>
+        </p>
+      )}
       <form className="grid gap-10 max-w-5xl" onSubmit={handleSubmit((d) => onSubmit(inputOf(d, units)))} noValidate>
         <Field label="Name of the order" error={errors.name?.message}>
           <input

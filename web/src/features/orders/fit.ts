@@ -1,13 +1,13 @@
 import type { OrderFile } from '@kestfog/core/formats';
-import type { OrderInput, OrderView, PinInput } from '@kestfog/core/wire';
-import { inputOfView } from '../../api/order-input.js';
+import type { OrderView, PinInput } from '@kestfog/core/wire';
+import { changeOf, type OrderChange } from '../../api/order-input.js';
 
 /** Whether a suggestion changes only what belongs to this order: a guest's counts are for its own page. */
 export const isOwnChange = (order: OrderView, file: OrderFile): boolean => order.designs.every((d, i) => !d.guestOf || file.designs[i]?.count === d.count);
 
 /** The order as the server takes it, changed as a suggestion in the open format says. */
-export function inputFromFile(order: OrderView, file: OrderFile): OrderInput {
-  const input = inputOfView(order);
+export function inputFromFile(order: OrderView, file: OrderFile): OrderChange {
+  const input = changeOf(order);
   const epochMs = Date.parse(file.epoch as string);
   const at = (s: number) => new Date(epochMs + s * 1000).toISOString();
   return {

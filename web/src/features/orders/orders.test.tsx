@@ -4,8 +4,10 @@ import type { DesignSummary, OrderInput, OrderView } from '@kestfog/core/wire';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, cleanup, fireEvent, render, screen, waitFor } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { changedFields } from '../../api/order-input.js';
 import { Cookie, finishedLook } from '../../ui/Cookie.js';
 import { inputFromFile, isOwnChange } from './fit.js';
+import { dropDraft, keepDraft, keptDraft } from './kept-draft.js';
 import { OrderForm } from './OrderForm.js';
 import { blankOrder, draftOf, inputOf, sameAgain, transferOrder } from './order-draft.js';
 import { transfersNeeded } from './Transfers.js';
@@ -109,6 +111,27 @@ describe('what the form holds', () => {
   });
 });
 
+describe('what was typed and not kept', () => {
+  const fresh = draftOf(initial, 'metric');
+  it('is there again on this device, for the form it was typed into and what that began with, and gone when it is let go', () => {
+    keepDraft('new', fresh, 'metric', { ...fresh, name: 'Half' });
+    expect(keptDraft('new', fresh, 'metric')?.draft.name).toBe('Half');
+    expect(keptDraft('new', fresh, 'us')).toBeNull();
+    keepDraft('an order', fresh, 'metric', { ...fresh, name: 'Half' });
+    // Changed elsewhere since: what was typed into what it was then is of no use.
+    expect(keptDraft('an order', { ...fresh, notes: 'theirs' }, 'metric')).toBeNull();
+    localStorage.setItem('kestfog.draft.order.new', 'no JSON');
+    expect(keptDraft('new', fresh, 'metric')).toBeNull();
+    dropDraft('an order');
+    expect(keptDraft('an order', fresh, 'metric')).toBeNull();
+  });
+  it('is named field by field where somebody else has changed the order', () => {
+    const theirs = { ...initial, notes: 'theirs', designs: initial.designs.map((d) => ({ ...d, version: 1, guestOf: null })) } as unknown as OrderView;
+    expect(changedFields({ ...initial, name: 'mine' }, theirs)).toEqual(['its name', 'notes']);
+    expect(changedFields(initial, { ...theirs, notes: initial.notes })).toEqual([]);
+  });
+});
+
 describe('sharing and fitting', () => {
   it('a suggestion becomes the order it stands for', () => {
     const order = {
@@ -144,7 +167,7 @@ describe('the form', () => {
     const onSubmit = vi.fn();
     render(
       <QueryClientProvider client={new QueryClient()}>
-        <OrderForm initial={initial} designs={[flag]} hosts={[]} saving={false} failure={failure} submitText="Keep the order" onSubmit={onSubmit} />
+        <OrderForm form="new" initial={initial} designs={[flag]} hosts={[]} saving={false} failure={failure} submitText="Keep the order" onSubmit={onSubmit} />
       </QueryClientProvider>,
     );
     return onSubmit;

@@ -1,0 +1,34 @@
+import type { OrderInput, OrderView } from '@kestfog/core/wire';
+import { changedFields } from '../../api/order-input.js';
+import { Notice } from '../../ui/Notice.js';
+
+/** An order was changed elsewhere while it was changed here: what differs, and whose is kept. */
+export function Conflict({
+  mine,
+  theirs,
+  busy,
+  onMine,
+  onTheirs,
+}: {
+  readonly mine: OrderInput;
+  readonly theirs: OrderView;
+  readonly busy: boolean;
+  readonly onMine: () => void;
+  readonly onTheirs: () => void;
+}) {
+  const fields = changedFields(mine, theirs);
+  return (
+    <Notice title="This order was changed elsewhere meanwhile" tone="closing">
+      {fields.length === 0 ? 'What you typed and what is there now are the same.' : `What you typed differs in: ${fields.join(', ')}.`} Nothing is lost until
+      you choose.
+      <span className="flex flex-wrap gap-3 mt-3">
+        <button type="button" className="btn btn-lg" disabled={busy} onClick={onMine}>
+          Keep what I typed
+        </button>
+        <button type="button" className="btn btn-lg" disabled={busy} onClick={onTheirs}>
+          Keep what is there now
+        </button>
+      </span>
+    </Notice>
+  );
+}
