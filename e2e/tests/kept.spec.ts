@@ -62,7 +62,9 @@ test('what the server refuses is kept with its reason, to be looked at', async (
   await page.route('**/api/runs/*/events', (r) => r.abort());
   await page.keyboard.press('Space');
   await expect(page.getByText(/not saved yet/)).toBeVisible();
+  // Emptied from the trash, it is gone for whoever is at its bench too.
   await request.delete(`/api/orders/${begun.orderId}`);
+  await request.delete(`/api/orders/${begun.orderId}/for-good`);
   await page.unroute('**/api/runs/*/events');
   const sign = page.getByRole('link', { name: /refused: look/ });
   await expect(sign).toBeVisible({ timeout: 15_000 });
@@ -141,3 +143,29 @@ function inputOf(o: OrderView): object {
   const { id: _i, createdAt: _c, revision: _r, plan: _p, run: _u, bags: _b, schoolUsed: _s, transfers: _t, transfersForName: _f, hostName: _h, ...input } = o;
   return { ...input, designs: o.designs.map(({ designId, count, spares, version }) => ({ designId, count, spares, version })) };
 }
+
+test('what is deleted can be put back at once, or later from the trash', async ({ page, request }) => {
+  const errors = watchForErrors(page);
+  const made = await makeOrder(request, 'Deleted by mistake', { Mackerel: 4 });
+  const remove = async () => {
+    await page.goto(`/orders/${made.id}`);
+    await page.getByRole('button', { name: 'Delete', exact: true }).click();
+    await page.getByRole('button', { name: 'Delete', exact: true }).click();
+    await expect(page.getByText('Deleted by mistake is in the trash')).toBeVisible();
+  };
+  await remove();
+  await page.getByRole('button', { name: 'Put it back' }).click();
+  await expect(page.getByText('Deleted by mistake is back')).toBeVisible();
+  await expect(page.getByRole('link', { name: /Deleted by mistake/ })).toBeVisible();
+  await remove();
+  await page.goto('/orders');
+  await page.getByRole('button', { name: 'Trash' }).click();
+  const row = page.getByRole('listitem').filter({ hasText: 'Deleted by mistake' });
+  await expect(row).toBeVisible();
+  expect(await violationsOf(page)).toEqual([]);
+  await row.getByRole('button', { name: 'Delete for good' }).click();
+  await row.getByRole('button', { name: 'Delete it for good' }).click();
+  await expect(row).toBeHidden();
+  expect((await request.post(`/api/orders/${made.id}/restore`)).status()).toBe(404);
+  expect(errors).toEqual([]);
+});

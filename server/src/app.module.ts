@@ -23,6 +23,7 @@ import { Clock, SimulatedClock, WallClock } from './platform/clock.js';
 import { CONFIG, type Config } from './platform/config.js';
 import { Gate } from './platform/gate.js';
 import { HealthController } from './platform/health.controller.js';
+import { TrashService } from './platform/trash.service.js';
 import { RunFactsService } from './runs/run-facts.service.js';
 import { RunsController } from './runs/runs.controller.js';
 import { RunsService } from './runs/runs.service.js';
@@ -63,6 +64,7 @@ export class AppModule {
         PlansService,
         RunFactsService,
         RunsService,
+        TrashService,
         DemoService,
       ],
     };

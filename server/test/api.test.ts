@@ -81,6 +81,7 @@ describe('an order from drawing to plan', () => {
     const again = (await post(`/orders/${made.id}/plan`, {}).expect(201)).body as PlanView;
     expect(again.inputHash).not.toBe(plan.inputHash);
     await request(s.url).delete(`/api/orders/${made.id}`).expect(204);
+    await request(s.url).delete(`/api/orders/${made.id}/for-good`).expect(204);
     expect(await s.query('SELECT 1 FROM plan WHERE "orderId" = $1', [made.id])).toEqual([]);
   });
   it('a counted bag is kept, makes the plan stale, and is refused where it makes no sense', async () => {

@@ -157,8 +157,8 @@ describe('plans made before the bench was whole', () => {
     const kept = await log();
     const names = async () => (await db.query('SELECT "kitchen" FROM "kitchen"')) as { kitchen: object }[];
     const kitchen = (await at('/kitchen')).body as Kitchen;
-    // Lists' own columns came after them.
-    await db.undoLastMigration({ transaction: 'each' });
+    // Lists' own columns and the trash came after them.
+    for (const _ of ['trash', 'projections']) await db.undoLastMigration({ transaction: 'each' });
     await db.undoLastMigration({ transaction: 'each' });
     expect(await names()).toMatchObject([{ kitchen: { box: kitchen.dehydrator, packBox: kitchen.carton, prices: { boxEach: 1.1 } } }]);
     expect(await db.query('SELECT "box", jsonb_array_length("bench") FROM "order"')).toHaveLength(2);
@@ -188,7 +188,7 @@ describe('plans made before the bench was whole', () => {
     const [learned] = (await at('/bench-touches').expect(200)).body as BenchTouchView[];
     expect(learned).toMatchObject({ notYetShare: 0.8, about: { kind: 'in-words', reason: touch.reason } });
     // Back to before the bench was whole: that migration, and those that came after it.
-    for (const _ of ['projections', 'full names', 'learned facts', 'visit paces', 'looks', 'learned runs', 'hands', 'whole bench'])
+    for (const _ of ['trash', 'projections', 'full names', 'learned facts', 'visit paces', 'looks', 'learned runs', 'hands', 'whole bench'])
       await db.undoLastMigration({ transaction: 'each' });
     const { order: _order, arrangement: _arrangement, dehydratorAir: _dehydratorAir, openingHours, ...rest } = plan;
     const inWords = ({ facts, ...x }: Why) => ({ ...x, reason: reasonOf({ facts }), consequence: consequenceOf({ rule: x.rule, facts }) });

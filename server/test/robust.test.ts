@@ -9,8 +9,10 @@ import { lastValueFrom, Subject } from 'rxjs';
 import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { DemoService } from '../src/demo/demo.service.js';
+import { Clock, type SimulatedClock } from '../src/platform/clock.js';
 import type { Refusal } from '../src/platform/errors.js';
 import { Gate } from '../src/platform/gate.js';
+import { TRASH_DAYS, TrashService } from '../src/platform/trash.service.js';
 import { RunFactsService } from '../src/runs/run-facts.service.js';
 import { drawing, orderInput, type Started, startApp } from './harness.js';
 import { beginRun, event } from './run-harness.js';
@@ -327,6 +329,57 @@ describe('a demo that was cut off while it was put in', () => {
     await own.query(`INSERT INTO setting ("key", "value") VALUES ('demo', 'being put in')`);
     await own.app.get(DemoService).prepare();
     expect(await own.query('SELECT (SELECT count(*)::int FROM design) AS n, (SELECT "value" FROM setting) AS v')).toEqual([{ n: 0, v: 'left out' }]);
+    await own.stop();
+  });
+});
+
+describe('7. the trash', () => {
+  const flag = (to: Started) => read<DesignView>(send(to, 'POST', '/designs', { name: 'Flag', svg: drawing('signal-flag.svg') }));
+  const names = async (path: string) => (await read<Page<{ name: string }>>(send(s, 'GET', path))).items.map((x) => x.name);
+
+  it('an order that was deleted can be put back with its plan, its run and its designs', async () => {
+    const began = await beginRun(s.url);
+    const { designs } = await read<OrderView>(send(s, 'GET', `/orders/${began.orderId}`));
+    expect((await send(s, 'DELETE', `/orders/${began.orderId}`)).status).toBe(204);
+    expect((await send(s, 'GET', `/orders/${began.orderId}`)).status).toBe(404);
+    expect(await names('/orders?state=trash')).toContain('Regatta');
+    // Whoever is at its bench goes on, and nothing tapped is lost.
+    expect((await send(s, 'POST', `/runs/${began.id}/events`, event(randomUUID(), 1, 'runStarted'))).status).toBe(201);
+    const designId = designs[0]?.designId as string;
+    expect((await send(s, 'DELETE', `/designs/${designId}`)).status).toBe(204);
+    expect((await send(s, 'DELETE', `/designs/${designId}/for-good`)).status).toBe(409);
+    const back = await read<OrderView>(send(s, 'POST', `/orders/${began.orderId}/restore`));
+    expect(back).toMatchObject({ id: began.orderId, plan: { stale: false }, run: { id: began.id } });
+    expect((await send(s, 'GET', `/designs/${designId}`)).status).toBe(200);
+    expect((await send(s, 'DELETE', `/designs/${designId}`)).status).toBe(409);
+    expect((await send(s, 'POST', `/orders/${began.orderId}/restore`)).status).toBe(404);
+  });
+  it('a design in the trash is in no list and no new order, and back when it is put back', async () => {
+    const design = await flag(s);
+    await send(s, 'DELETE', `/designs/${design.id}`);
+    const choices = async () => (await read<{ id: string }[]>(send(s, 'GET', '/designs/choices'))).some((d) => d.id === design.id);
+    expect(await choices()).toBe(false);
+    expect((await send(s, 'POST', '/orders', orderInput(design.id))).status).toBe(400);
+    await send(s, 'POST', `/designs/${design.id}/restore`);
+    expect(await choices()).toBe(true);
+  });
+  it('what has lain there for thirty days goes for good, and nothing else; only from the trash can it go', async () => {
+    const own = await startApp();
+    const clock = own.app.get<SimulatedClock>(Clock);
+    const [old, young, used] = [await flag(own), await flag(own), await flag(own)];
+    const order = await read<OrderView>(send(own, 'POST', '/orders', orderInput(used.id)));
+    expect((await send(own, 'DELETE', `/orders/${order.id}/for-good`)).status).toBe(404);
+    expect((await send(own, 'DELETE', `/designs/${old.id}/for-good`)).status).toBe(404);
+    await own.query(`UPDATE design SET "deletedAt" = $1 WHERE id = $2`, [new Date(clock.nowMs()), old.id]);
+    await own.query(`UPDATE "order" SET "deletedAt" = $1`, [new Date(clock.nowMs())]);
+    clock.advance((TRASH_DAYS - 1) * 86_400);
+    await own.query(`UPDATE design SET "deletedAt" = $1 WHERE id = $2`, [new Date(clock.nowMs()), young.id]);
+    const left = async () => own.query('SELECT (SELECT count(*)::int FROM design) AS designs, (SELECT count(*)::int FROM "order") AS orders');
+    await own.app.get(TrashService).empty();
+    expect(await left()).toEqual([{ designs: 3, orders: 1 }]);
+    clock.advance(2 * 86_400);
+    await own.app.get(TrashService).empty();
+    expect(await left()).toEqual([{ designs: 2, orders: 0 }]);
     await own.stop();
   });
 });

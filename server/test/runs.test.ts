@@ -179,6 +179,9 @@ describe('what a finished run teaches', () => {
       expect(takes).toBeCloseTo(seen[hands?.id as string]?.[kind as PaceKind].takes ?? 0, 2);
     // What the kitchen knows is not the order's: the order goes, what it taught stays.
     await request(s.url).delete(`/api/orders/${own.orderId}`).expect(204);
+    // From the trash it still teaches; for good, what it taught is kept.
+    expect((await request(s.url).get(`/api/runs/${own.id}`)).status).toBe(200);
+    await request(s.url).delete(`/api/orders/${own.orderId}/for-good`).expect(204);
     await request(s.url).get(`/api/runs/${own.id}`).expect(404);
     expect(await learned()).toEqual(touches);
     expect(await paces()).toEqual(seen);

@@ -117,7 +117,7 @@ export class CalibrationService {
 
   private runsWhere(where: FindOptionsWhere<RunEntity>, m: EntityManager = this.runs.manager): Promise<RunEntity[]> {
     const select = { id: true, startedAt: true, taught: true, order: { id: true, name: true } } as const;
-    return m.find(RunEntity, { where, relations: { order: true }, select, order: { startedAt: 'ASC' } });
+    return m.find(RunEntity, { where, relations: { order: true }, select, order: { startedAt: 'ASC' }, withDeleted: true });
   }
 }
 

@@ -1,5 +1,5 @@
 import { type Design, type DesignDocument, designFormat, openDesign } from '@kestfog/core/design';
-import { Column, CreateDateColumn, Entity, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation, UpdateDateColumn } from 'typeorm';
+import { Column, CreateDateColumn, DeleteDateColumn, Entity, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation, UpdateDateColumn } from 'typeorm';
 import type { DrawingSummary } from './drawing-worker.js';
 
 const upToDate = (kept: DesignDocument): DesignDocument => (kept.format === `${designFormat.name}/${designFormat.version}` ? kept : openDesign(kept));
@@ -12,6 +12,8 @@ export class DesignEntity {
   @Column({ type: 'integer' }) version: number;
   @CreateDateColumn({ type: 'timestamptz' }) createdAt: Date;
   @UpdateDateColumn({ type: 'timestamptz' }) updatedAt: Date;
+  /** when it was put into the trash */
+  @DeleteDateColumn({ type: 'timestamptz' }) deletedAt: Date | null;
 }
 
 /** One version: an order keeps the one it was planned with, so a kept version never changes again. */

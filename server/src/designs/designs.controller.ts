@@ -1,7 +1,7 @@
 import type { Design } from '@kestfog/core/design';
 import type { DesignSummary, DesignView, NewDesign, Page } from '@kestfog/core/wire';
 import { Body, Controller, Delete, Get, Header, HttpCode, Param, ParseIntPipe, ParseUUIDPipe, Post, Put, Query } from '@nestjs/common';
-import { ArrayMaxSize, IsArray, IsString, Length, MaxLength } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsIn, IsString, Length, MaxLength } from 'class-validator';
 import { ListDto } from '../platform/list.dto.js';
 import { DesignsService } from './designs.service.js';
 import { DrawingsService } from './drawings.service.js';
@@ -13,6 +13,9 @@ class NewDesignDto implements NewDesign {
 class DesignChangeDto {
   /** each is checked by the core, which names the place */
   @IsArray() @ArrayMaxSize(5001) edits: unknown[];
+}
+class DesignListDto extends ListDto {
+  @IsIn(['there', 'trash']) state: 'there' | 'trash' = 'there';
 }
 class CopyDto {
   @IsString() @Length(1, 80) name: string;
@@ -27,8 +30,8 @@ export class DesignsController {
 
   /** A page of them; `q` is looked for in their names. */
   @Get()
-  list(@Query() { q, page }: ListDto): Promise<Page<DesignSummary>> {
-    return this.designs.list(q, page);
+  list(@Query() { q, page, state }: DesignListDto): Promise<Page<DesignSummary>> {
+    return this.designs.list(q, page, state === 'trash');
   }
 
   /** All of them, briefly, to choose from. */
@@ -72,5 +75,17 @@ export class DesignsController {
   @HttpCode(204)
   remove(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
     return this.designs.remove(id);
+  }
+
+  @Post(':id/restore')
+  @HttpCode(200)
+  restore(@Param('id', ParseUUIDPipe) id: string): Promise<DesignView> {
+    return this.designs.restore(id);
+  }
+
+  @Delete(':id/for-good')
+  @HttpCode(204)
+  removeForGood(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    return this.designs.removeForGood(id);
   }
 }

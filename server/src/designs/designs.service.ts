@@ -2,7 +2,7 @@ import { type DesignDocument, type DesignEdit, MAX_EDITS, parseEdit } from '@kes
 import type { DesignSummary, DesignView, Page } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { type EntityManager, Repository } from 'typeorm';
+import { type EntityManager, IsNull, Not, Repository } from 'typeorm';
 import { OrderDesignEntity } from '../orders/order.entity.js';
 import { notFound, Refusal } from '../platform/errors.js';
 import { likePattern } from '../platform/like.js';
@@ -30,20 +30,20 @@ export class DesignsService {
     private readonly drawings: DrawingsService,
   ) {}
 
-  /** A page of those whose name has `q` in it, as they were made. */
-  async list(q: string, page: number): Promise<Page<DesignSummary>> {
-    const total = await this.designs.countBy({ name: likePattern(q) });
+  /** A page of those whose name has `q` in it, as they were made; of those in the trash where it is asked for. */
+  async list(q: string, page: number, trash: boolean): Promise<Page<DesignSummary>> {
+    const total = await this.designs.count({ where: { name: likePattern(q), deletedAt: trash ? Not(IsNull()) : IsNull() }, withDeleted: true });
     const pages = Math.max(1, Math.ceil(total / PAGE));
-    const rows = await this.rows(`WHERE d."name" ILIKE $1 ORDER BY d."createdAt", d."name", d."id" LIMIT ${PAGE} OFFSET $2`, [
-      likePattern(q).value,
-      page * PAGE,
-    ]);
+    const rows = await this.rows(
+      `WHERE d."deletedAt" IS ${trash ? 'NOT NULL' : 'NULL'} AND d."name" ILIKE $1 ORDER BY d."createdAt", d."name", d."id" LIMIT ${PAGE} OFFSET $2`,
+      [likePattern(q).value, page * PAGE],
+    );
     return { items: await this.summaries(rows), total, page, pages };
   }
 
   /** All of them, to choose from. */
   async choices(): Promise<DesignSummary[]> {
-    return this.summaries(await this.rows(`ORDER BY d."createdAt", d."name", d."id"`, []));
+    return this.summaries(await this.rows(`WHERE d."deletedAt" IS NULL ORDER BY d."createdAt", d."name", d."id"`, []));
   }
 
   private rows(where: string, values: unknown[]): Promise<Row[]> {
@@ -136,18 +136,37 @@ export class DesignsService {
     return this.view(id);
   }
 
+  /** Puts a design into the trash. What an order uses stays; orders in the trash bring it back with them. */
   async remove(id: string): Promise<void> {
     await this.get(id);
-    if (await this.uses.existsBy({ designId: id })) throw designUsed();
-    await this.designs.delete({ id });
+    await this.designs.manager.transaction(async (m) => {
+      // Held, so that no order takes it up meanwhile.
+      if (!(await m.findOne(DesignEntity, { where: { id }, lock: { mode: 'pessimistic_write' } }))) throw notFound('design');
+      const [used] = await m.query(
+        `SELECT 1 FROM "order_design" od JOIN "order" o ON o."id" = od."orderId" WHERE od."designId" = $1 AND o."deletedAt" IS NULL LIMIT 1`,
+        [id],
+      );
+      if (used) throw new Refusal(409, 'design-used', 'An order uses this design: take it off the order first.');
+      await m.softDelete(DesignEntity, { id });
+    });
+  }
+
+  async restore(id: string): Promise<DesignView> {
+    if (!(await this.designs.restore({ id, deletedAt: Not(IsNull()) })).affected) throw notFound('design in the trash');
+    return this.view(id);
+  }
+
+  /** Deletes what lies in the trash, for good. */
+  async removeForGood(id: string): Promise<void> {
+    if (await this.uses.existsBy({ designId: id }))
+      throw new Refusal(409, 'design-used', 'An order in the trash uses this design: delete that for good first, or put it back.');
+    if (!(await this.designs.delete({ id, deletedAt: Not(IsNull()) })).affected) throw notFound('design in the trash');
   }
 
   private isPinned(designId: string, version: number, m?: EntityManager): Promise<boolean> {
     return m ? m.existsBy(OrderDesignEntity, { designId, version }) : this.uses.existsBy({ designId, version });
   }
 }
-
-const designUsed = () => new Refusal(409, 'design-used', 'An order uses this design: take it off the order first.');
 
 /** JSON with its keys in order, since the database does not keep theirs. */
 function canonical(value: unknown): string {

@@ -11,6 +11,7 @@ import { VisitPaces1795906800000 } from './1795906800000-visit-paces.js';
 import { LearnedFacts1795910400000 } from './1795910400000-learned-facts.js';
 import { FullNames1795914000000 } from './1795914000000-full-names.js';
 import { Projections1795996800000 } from './1795996800000-projections.js';
+import { Trash1796083200000 } from './1796083200000-trash.js';
 
 /** In order; each runs once, in a transaction of its own. */
 export const migrations: (new () => MigrationInterface)[] = [
@@ -26,4 +27,5 @@ export const migrations: (new () => MigrationInterface)[] = [
   LearnedFacts1795910400000,
   FullNames1795914000000,
   Projections1795996800000,
+  Trash1796083200000,
 ];

@@ -22,6 +22,7 @@ import {
 } from 'class-validator';
 import { ListDto } from '../platform/list.dto.js';
 import { IsMoment, Part } from '../platform/validators.js';
+import { type OrderState, orderStates } from './order-states.js';
 
 class CountedDesignDto {
   @IsUUID() designId: string;
@@ -120,7 +121,7 @@ export class ChangedOrderDto extends OrderDto {
   @IsOptional() @IsInt() @Min(1) @Max(2_000_000_000) basedOn?: number;
 }
 export class OrderListDto extends ListDto {
-  @IsIn(['open', 'packed']) state: 'open' | 'packed' = 'open';
+  @IsIn(orderStates) state: OrderState = 'open';
 }
 
 /** What the order format checks once more, piece by piece, is taken as it came. */

@@ -2,7 +2,19 @@ import type { Margin } from '@kestfog/core/drying';
 import { type Decorator, HAND_GAP_MM, type OrderTray } from '@kestfog/core/formats';
 import type { School } from '@kestfog/core/steps';
 import type { OrderAir, OrderDehydrator, OrderFan, PinInput } from '@kestfog/core/wire';
-import { Column, CreateDateColumn, Entity, Index, ManyToOne, OneToMany, PrimaryColumn, PrimaryGeneratedColumn, type Relation, UpdateDateColumn } from 'typeorm';
+import {
+  Column,
+  CreateDateColumn,
+  DeleteDateColumn,
+  Entity,
+  Index,
+  ManyToOne,
+  OneToMany,
+  PrimaryColumn,
+  PrimaryGeneratedColumn,
+  type Relation,
+  UpdateDateColumn,
+} from 'typeorm';
 import { DesignEntity } from '../designs/design.entity.js';
 
 @Entity('order')
@@ -40,6 +52,8 @@ export class OrderEntity {
   /** the school of one's own it was made with, kept where that was deleted */
   @Column({ type: 'jsonb', nullable: true }) schoolKept: School | null;
   @CreateDateColumn({ type: 'timestamptz' }) createdAt: Date;
+  /** when it was put into the trash: nothing finds it then but who asks for the trash */
+  @DeleteDateColumn({ type: 'timestamptz' }) deletedAt: Date | null;
   @UpdateDateColumn({ type: 'timestamptz' }) updatedAt: Date;
 }
 

@@ -7,10 +7,10 @@ import { OrdersService } from './orders.service.js';
 export class OrdersController {
   constructor(private readonly orders: OrdersService) {}
 
-  /** A page of them: `state=packed` for those that are done, else those that are not. */
+  /** A page of them: those still to be packed, those that are (`state=packed`), or those that were deleted (`state=trash`). */
   @Get()
   list(@Query() { state, q, page }: OrderListDto): Promise<Page<OrderSummary>> {
-    return this.orders.list(state === 'packed', q, page);
+    return this.orders.list(state, q, page);
   }
 
   /** Orders whose bench another could share; `for` names that other, where it exists already. */
@@ -49,5 +49,17 @@ export class OrdersController {
   @HttpCode(204)
   remove(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
     return this.orders.remove(id);
+  }
+
+  @Post(':id/restore')
+  @HttpCode(200)
+  restore(@Param('id', ParseUUIDPipe) id: string): Promise<OrderView> {
+    return this.orders.restore(id);
+  }
+
+  @Delete(':id/for-good')
+  @HttpCode(204)
+  removeForGood(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    return this.orders.removeForGood(id);
   }
 }

@@ -2,7 +2,7 @@ import { parseOrder } from '@kestfog/core/formats';
 import type { BagRecord, HostChoice, OrderFileView, OrderInput, OrderSummary, OrderView, Page } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { type EntityManager, In, Repository } from 'typeorm';
+import { type EntityManager, In, IsNull, Not, Repository } from 'typeorm';
 import { CalibrationService } from '../calibration/calibration.service.js';
 import { DesignEntity } from '../designs/design.entity.js';
 import { notFound, Refusal } from '../platform/errors.js';
@@ -14,6 +14,7 @@ import { BagEntity } from './bag.entity.js';
 import { OrderDesignEntity, OrderEntity } from './order.entity.js';
 import { orderFile } from './order-file.js';
 import { type Loaded, OrderLoader } from './order-loader.service.js';
+import type { OrderState } from './order-states.js';
 
 /** Orders a list shows at once. */
 const PAGE = 12;
@@ -32,13 +33,13 @@ export class OrdersService {
   ) {}
 
   /** A page of those still to be packed, soonest first, or of those that are, latest first; `q` is in their names or their designs'. */
-  async list(packed: boolean, q: string, page: number): Promise<Page<OrderSummary>> {
+  async list(state: OrderState, q: string, page: number): Promise<Page<OrderSummary>> {
     await this.facts.upToDate();
     const where = `FROM "order" o LEFT JOIN "run" r ON r."orderId" = coalesce(o."hostId", o."id")
-      WHERE coalesce(r."finished", false) = $1 AND (o."name" ILIKE $2 OR EXISTS (SELECT 1 FROM "order_design" od
+      WHERE CASE WHEN o."deletedAt" IS NOT NULL THEN 'trash' WHEN r."finished" THEN 'packed' ELSE 'open' END = $1 AND (o."name" ILIKE $2 OR EXISTS (SELECT 1 FROM "order_design" od
         JOIN "design" d ON d."id" = od."designId" WHERE od."orderId" = o."id" AND d."name" ILIKE $2))`;
-    const values = [packed, likePattern(q).value];
-    const direction = packed ? 'DESC' : 'ASC';
+    const values = [state, likePattern(q).value];
+    const direction = state === 'open' ? 'ASC' : 'DESC';
     const [[{ total }], rows]: [[{ total: number }], { id: string }[]] = await Promise.all([
       this.orders.query(`SELECT count(*)::int AS total ${where}`, values),
       this.orders.query(`SELECT o."id" ${where} ORDER BY o."packBy" ${direction}, o."createdAt" ${direction}, o."id" LIMIT ${PAGE} OFFSET $3`, [
@@ -46,7 +47,7 @@ export class OrdersService {
         page * PAGE,
       ]),
     ]);
-    const found = await this.orders.find({ where: { id: In(rows.map((r) => r.id)) }, relations: { designs: true } });
+    const found = await this.orders.find({ where: { id: In(rows.map((r) => r.id)) }, relations: { designs: true }, withDeleted: true });
     const place = new Map(rows.map((r, i) => [r.id, i]));
     found.sort((a, b) => (place.get(a.id) as number) - (place.get(b.id) as number));
     const items = await Promise.all((await this.loader.load(found)).map((l) => this.loader.summary(l)));
@@ -56,7 +57,7 @@ export class OrdersService {
   /** Orders whose bench an order could share: not begun, with a bench of their own. One that has guests stays host. */
   hosts(forId: string | null): Promise<HostChoice[]> {
     return this.orders.query(
-      `SELECT o."id", o."name" FROM "order" o WHERE o."hostId" IS NULL AND o."id" IS DISTINCT FROM $1
+      `SELECT o."id", o."name" FROM "order" o WHERE o."hostId" IS NULL AND o."deletedAt" IS NULL AND o."id" IS DISTINCT FROM $1
        AND NOT EXISTS (SELECT 1 FROM "run" r WHERE r."orderId" = o."id")
        AND NOT EXISTS (SELECT 1 FROM "order" g WHERE g."hostId" = $1) ORDER BY o."packBy", o."createdAt"`,
       [forId],
@@ -87,12 +88,35 @@ export class OrdersService {
     return this.getView(await this.save({ id, basedOn }, input));
   }
 
+  /** Puts an order into the trash. Its guests get a bench of their own, and pieces for it are for nobody; its run can go on. */
   async remove(id: string): Promise<void> {
     await this.get(id);
+    await this.orders.manager.transaction(async (m) => {
+      await this.hold(m, [id]);
+      await m.update(OrderEntity, { hostId: id }, { hostId: null });
+      await m.update(OrderEntity, { transfersForId: id }, { transfersForId: null });
+      await m.softDelete(OrderEntity, { id });
+    });
+  }
+
+  /** Takes an order out of the trash, and the designs with it that lie there. */
+  async restore(id: string): Promise<OrderView> {
+    await this.orders.manager.transaction(async (m) => {
+      if (!(await m.restore(OrderEntity, { id, deletedAt: Not(IsNull()) })).affected) throw notFound('order in the trash');
+      const items = await m.findBy(OrderDesignEntity, { orderId: id });
+      await m.restore(DesignEntity, { id: In(items.map((d) => d.designId)) });
+    });
+    return this.getView(id);
+  }
+
+  /** Deletes what lies in the trash, for good; what its run taught stays. */
+  async removeForGood(id: string): Promise<void> {
     await this.facts.upToDate();
     await this.orders.manager.transaction(async (m) => {
-      await this.calibration.keepWhatTaught(m, id);
-      await m.delete(OrderEntity, { id });
+      if (!(await m.existsBy(OrderEntity, { id })) && (await m.exists(OrderEntity, { where: { id }, withDeleted: true }))) {
+        await this.calibration.keepWhatTaught(m, id);
+        await m.delete(OrderEntity, { id });
+      } else throw notFound('order in the trash');
     });
   }
 

@@ -64,7 +64,7 @@ export class RunsService {
   }
 
   async view(id: string): Promise<RunView> {
-    const run = await this.runs.findOne({ where: { id }, relations: { plan: true, order: true } });
+    const run = await this.runs.findOne({ where: { id }, relations: { plan: true, order: true }, withDeleted: true });
     if (!run) throw notFound('run');
     return { id, orderId: run.orderId, orderName: run.order.name, plan: run.plan.plan, events: await this.eventsAfter(id, 0), serverNowMs: this.clock.nowMs() };
   }

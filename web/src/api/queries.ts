@@ -41,7 +41,7 @@ export interface ListWish {
 const wishText = ({ q, page }: ListWish) => new URLSearchParams({ q, page: String(page) });
 
 /** A page of orders still to be packed, or of those that are; the page before stays until the next has come. */
-export const useOrders = (state: 'open' | 'packed', wish: ListWish) =>
+export const useOrders = (state: 'open' | 'packed' | 'trash', wish: ListWish) =>
   useQuery({
     queryKey: ['orders', 'list', state, wish],
     queryFn: () => api<Page<OrderSummary>>(`/orders?state=${state}&${wishText(wish)}`),
@@ -52,10 +52,10 @@ export const useHosts = (forId: string | null, wanted = true) =>
   useQuery({ queryKey: ['orders', 'hosts', forId], queryFn: () => api<HostChoice[]>(`/orders/hosts${forId ? `?for=${forId}` : ''}`), enabled: wanted });
 export const useOrder = (id: string, wanted = true) => useQuery({ queryKey: ['orders', id], queryFn: () => api<OrderView>(`/orders/${id}`), enabled: wanted });
 export const usePlan = (orderId: string) => useQuery({ queryKey: ['plan', orderId], queryFn: () => api<PlanView>(`/orders/${orderId}/plan`) });
-export const useDesigns = (wish: ListWish) =>
+export const useDesigns = (state: 'there' | 'trash', wish: ListWish) =>
   useQuery({
-    queryKey: ['designs', 'list', wish],
-    queryFn: () => api<Page<DesignSummary>>(`/designs?${wishText(wish)}`),
+    queryKey: ['designs', 'list', state, wish],
+    queryFn: () => api<Page<DesignSummary>>(`/designs?state=${state}&${wishText(wish)}`),
     staleTime: 60_000,
     placeholderData: keepPreviousData,
   });
@@ -222,6 +222,19 @@ export const usePlayClimate = () =>
 
 export const useDesign = (id: string) => useQuery({ queryKey: ['design', id], queryFn: () => api<DesignView>(`/designs/${id}`), staleTime: 0 });
 export const keepDesign = (id: string, edits: readonly DesignEdit[]) => api<DesignView>(`/designs/${id}`, { method: 'PUT', body: { edits } });
+/** What can be put into the trash, and taken out of it. */
+export type Trashed = 'orders' | 'designs';
+function useTrash(call: (kind: Trashed, id: string) => Promise<unknown>, kind: Trashed) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (id: string) => call(kind, id),
+    // An order brings its designs back with it.
+    onSuccess: () => Promise.all([client.invalidateQueries({ queryKey: ['orders'] }), client.invalidateQueries({ queryKey: ['designs'] })]),
+  });
+}
+export const useRestore = (kind: Trashed) => useTrash((k, id) => api(`/${k}/${id}/restore`, { method: 'POST' }), kind);
+export const useRemoveForGood = (kind: Trashed) => useTrash((k, id) => api(`/${k}/${id}/for-good`, { method: 'DELETE' }), kind);
+
 export function useCopyDesign() {
   const client = useQueryClient();
   return useMutation({

@@ -3,6 +3,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { useCopyDesign, useDesign, useRemoveDesign } from '../api/queries.js';
 import { DesignWork } from '../features/designs/DesignWork.js';
 import { Loading, Notice } from '../ui/Notice.js';
+import type { DeletedState } from '../ui/Trash.js';
 
 export function DesignPage() {
   const { designId = '' } = useParams();
@@ -43,8 +44,14 @@ export function DesignPage() {
         </button>
         {removing ? (
           <span className="flex items-center gap-2">
-            Delete {d.name} for good?
-            <button type="button" className="btn btn-error" onClick={() => remove.mutate(d.id, { onSuccess: () => void navigate('/designs') })}>
+            Put {d.name} into the trash?
+            <button
+              type="button"
+              className="btn btn-error"
+              onClick={() =>
+                remove.mutate(d.id, { onSuccess: () => void navigate('/designs', { state: { deleted: { id: d.id, name: d.name } } satisfies DeletedState }) })
+              }
+            >
               Delete it
             </button>
             <button type="button" className="btn" onClick={() => setRemoving(false)}>

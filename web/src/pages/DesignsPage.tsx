@@ -7,13 +7,15 @@ import { span } from '../text/time.js';
 import { DesignPicture } from '../ui/DesignPicture.js';
 import { Pages, SearchBox } from '../ui/ListTools.js';
 import { Loading, Notice } from '../ui/Notice.js';
+import { JustDeleted, TrashList } from '../ui/Trash.js';
 
 const FIRST_COLOUR = '#e9eef0';
 
 export function DesignsPage() {
   const [wish, setWish] = useState<ListWish>({ q: '', page: 0 });
   const search = useCallback((q: string) => setWish((w) => (w.q === q ? w : { q, page: 0 })), []);
-  const designs = useDesigns(wish);
+  const [state, setState] = useState<'there' | 'trash'>('there');
+  const designs = useDesigns(state, wish);
   const add = useAddDesign();
   const navigate = useNavigate();
   const open = (id: string) => void navigate(`/designs/${id}`);
@@ -23,6 +25,17 @@ export function DesignsPage() {
       <div className="flex flex-wrap items-center gap-6 pt-6 pb-4">
         <h1 className="text-5xl font-semibold">Designs</h1>
         <SearchBox label="look for a design" onSearch={search} />
+        <button
+          type="button"
+          className={`btn btn-lg ${state === 'trash' ? 'btn-active' : 'btn-ghost'}`}
+          aria-pressed={state === 'trash'}
+          onClick={() => {
+            setState(state === 'trash' ? 'there' : 'trash');
+            setWish((w) => ({ ...w, page: 0 }));
+          }}
+        >
+          Trash
+        </button>
       </div>
       <div className="flex flex-wrap items-center gap-3">
         <label className="btn btn-primary btn-lg text-xl px-8 cursor-pointer">
@@ -68,15 +81,21 @@ export function DesignsPage() {
       )}
       {designs.data?.total === 0 && (
         <div className="mt-8">
-          {wish.q === '' ? (
+          {state === 'trash' && wish.q === '' ? (
+            <Notice title="The trash is empty">What is deleted lies here for 30 days.</Notice>
+          ) : wish.q === '' ? (
             <Notice title="There is no design yet">Bring an SVG drawing of a cookie, or start from one of the shapes above.</Notice>
           ) : (
             <Notice title={`No design with "${wish.q}" in its name`} />
           )}
         </div>
       )}
+      <div className="mt-6">
+        <JustDeleted kind="designs" />
+        {state === 'trash' && designs.data && designs.data.total > 0 && <TrashList kind="designs" items={designs.data.items} />}
+      </div>
       <ul className="mt-8 grid sm:grid-cols-2 md:grid-cols-3 xl:grid-cols-5 gap-x-8 gap-y-10">
-        {designs.data?.items.map((d) => (
+        {(state === 'there' ? (designs.data?.items ?? []) : []).map((d) => (
           <li key={d.id}>
             <Link to={`/designs/${d.id}`} className="grid gap-2 group">
               <DesignPicture of={refOf(d)} className="w-full h-44" label={d.name} />

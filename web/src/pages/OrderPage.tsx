@@ -16,6 +16,7 @@ import { Safety, Supplies } from '../features/orders/Reckoning.js';
 import { Transfers } from '../features/orders/Transfers.js';
 import { dayClock, dayDate } from '../text/time.js';
 import { Loading, Notice } from '../ui/Notice.js';
+import type { DeletedState } from '../ui/Trash.js';
 
 export function OrderPage() {
   const { orderId = '' } = useParams();
@@ -177,8 +178,14 @@ export function OrderPage() {
           </Link>
           {removing ? (
             <span className="flex items-center gap-2 text-lg">
-              Delete it with its plan{o.run ? ' and its run' : ''}?
-              <button type="button" className="btn btn-error" onClick={() => remove.mutate(o.id, { onSuccess: () => void navigate('/orders') })}>
+              Put it into the trash with its plan{o.run ? ' and its run' : ''}?
+              <button
+                type="button"
+                className="btn btn-error"
+                onClick={() =>
+                  remove.mutate(o.id, { onSuccess: () => void navigate('/orders', { state: { deleted: { id: o.id, name: o.name } } satisfies DeletedState }) })
+                }
+              >
                 Delete
               </button>
               <button type="button" className="btn" onClick={() => setRemoving(false)}>

@@ -4,10 +4,13 @@ import { type ListWish, useOrders } from '../api/queries.js';
 import { OrderList } from '../features/orders/OrderList.js';
 import { Pages, SearchBox } from '../ui/ListTools.js';
 import { Loading, Notice } from '../ui/Notice.js';
+import { JustDeleted, TrashList } from '../ui/Trash.js';
+
+const STATE_WORDS = { open: 'To do', packed: 'Packed', trash: 'Trash' } as const;
 
 /** What is due, soonest first; what is packed lies apart, and everything can be looked for. */
 export function OrdersPage() {
-  const [state, setState] = useState<'open' | 'packed'>('open');
+  const [state, setState] = useState<'open' | 'packed' | 'trash'>('open');
   const [wish, setWish] = useState<ListWish>({ q: '', page: 0 });
   const search = useCallback((q: string) => setWish((w) => (w.q === q ? w : { q, page: 0 })), []);
   const orders = useOrders(state, wish);
@@ -20,7 +23,7 @@ export function OrdersPage() {
           New order
         </Link>
         <fieldset className="join" aria-label="which orders">
-          {(['open', 'packed'] as const).map((s) => (
+          {(['open', 'packed', 'trash'] as const).map((s) => (
             <button
               key={s}
               type="button"
@@ -31,12 +34,13 @@ export function OrdersPage() {
                 setWish((w) => ({ ...w, page: 0 }));
               }}
             >
-              {s === 'open' ? 'To do' : 'Packed'}
+              {STATE_WORDS[s]}
             </button>
           ))}
         </fieldset>
         <SearchBox label="look for an order or design" onSearch={search} />
       </div>
+      <JustDeleted kind="orders" />
       {orders.isPending && <Loading what="looking up what is due" />}
       {orders.isError && (
         <Notice title="The orders could not be read" tone="closing">
@@ -50,6 +54,7 @@ export function OrdersPage() {
       {isEmpty && wish.q === '' && state === 'packed' && (
         <Notice title="Nothing is packed yet">An order comes here once the last cookie of its run is packed.</Notice>
       )}
+      {isEmpty && wish.q === '' && state === 'trash' && <Notice title="The trash is empty">What is deleted lies here for 30 days.</Notice>}
       {isEmpty && wish.q === '' && state === 'open' && (
         <Notice title="Nothing is due">
           Bring a drawing and say how many and by when:{' '}
@@ -61,7 +66,7 @@ export function OrdersPage() {
       )}
       {orders.data && !isEmpty && (
         <>
-          <OrderList orders={orders.data.items} />
+          {state === 'trash' ? <TrashList kind="orders" items={orders.data.items} /> : <OrderList orders={orders.data.items} />}
           <Pages page={orders.data.page} pages={orders.data.pages} onPage={(page) => setWish((w) => ({ ...w, page }))} />
         </>
       )}

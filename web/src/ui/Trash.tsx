@@ -1,0 +1,86 @@
+import { useState } from 'react';
+import { useLocation } from 'react-router';
+import { type Trashed, useRemoveForGood, useRestore } from '../api/queries.js';
+import { Notice } from './Notice.js';
+
+interface Named {
+  readonly id: string;
+  readonly name: string;
+}
+
+/** What was deleted and can still be put back, for thirty days. */
+export function TrashList({ kind, items }: { readonly kind: Trashed; readonly items: readonly Named[] }) {
+  return (
+    <>
+      <p className="text-lg opacity-85 mb-3">What is deleted lies here for 30 days.</p>
+      <ul className="divide-y divide-base-300 border-y border-base-300">
+        {items.map((x) => (
+          <Row key={x.id} kind={kind} of={x} />
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function Row({ kind, of }: { readonly kind: Trashed; readonly of: Named }) {
+  const restore = useRestore(kind);
+  const remove = useRemoveForGood(kind);
+  const [sure, setSure] = useState(false);
+  const failure = restore.error ?? remove.error;
+  return (
+    <li className="py-4 flex flex-wrap items-center gap-3">
+      <span className="text-2xl font-semibold grow">{of.name}</span>
+      {sure ? (
+        <>
+          <button type="button" className="btn btn-lg btn-error" disabled={remove.isPending} onClick={() => remove.mutate(of.id)}>
+            Delete it for good
+          </button>
+          <button type="button" className="btn btn-lg btn-ghost" onClick={() => setSure(false)}>
+            Leave it here
+          </button>
+        </>
+      ) : (
+        <>
+          <button type="button" className="btn btn-lg" disabled={restore.isPending} onClick={() => restore.mutate(of.id)}>
+            Put it back
+          </button>
+          <button type="button" className="btn btn-lg btn-ghost" onClick={() => setSure(true)}>
+            Delete for good
+          </button>
+        </>
+      )}
+      {failure && (
+        <p role="alert" className="w-full text-error font-medium text-lg">
+          {failure.message}
+        </p>
+      )}
+    </li>
+  );
+}
+
+/** Told to the list a page goes to after something of it was deleted. */
+export interface DeletedState {
+  readonly deleted?: Named;
+}
+
+/** Says what was just deleted, with the way back. */
+export function JustDeleted({ kind }: { readonly kind: Trashed }) {
+  const deleted = (useLocation().state as DeletedState | null)?.deleted;
+  const restore = useRestore(kind);
+  if (!deleted) return null;
+  return (
+    <div className="mb-6">
+      <Notice title={restore.isSuccess ? `${deleted.name} is back` : `${deleted.name} is in the trash`}>
+        {!restore.isSuccess && (
+          <>
+            It lies there for 30 days.{' '}
+            <button type="button" className="link" disabled={restore.isPending} onClick={() => restore.mutate(deleted.id)}>
+              Put it back
+            </button>
+          </>
+        )}
+        {restore.error?.message}
+      </Notice>
+    </div>
+  );
+}
