@@ -85,7 +85,7 @@ test('every place opens without the network as it was last known, and is fetched
   const errors = watchForErrors(page);
   await page.goto('/orders');
   await page.getByRole('link', { name: /all six dozen/ }).click();
-  await expect(page.getByRole('link', { name: 'See the rack' })).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1, name: /all six dozen/ })).toBeVisible();
   await page.getByRole('link', { name: 'Designs' }).click();
   await expect(page.getByRole('img', { name: 'Lighthouse' })).toBeVisible();
   await page.getByRole('link', { name: 'Kitchen' }).click();
@@ -104,7 +104,7 @@ test('every place opens without the network as it was last known, and is fetched
   }
   await page.goto('/orders');
   await page.getByRole('link', { name: /all six dozen/ }).click();
-  await expect(page.getByRole('link', { name: 'See the rack' })).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1, name: /all six dozen/ })).toBeVisible();
   await context.unroute('**/api/**');
   await expect(page.getByText(/The server does not answer/)).toBeHidden({ timeout: 15_000 });
   expect(errors.filter((e) => !/net::|Failed to fetch/.test(e))).toEqual([]);

@@ -11,8 +11,10 @@ export async function advance(request: APIRequestContext, seconds: number): Prom
 export const nowMs = async (request: APIRequestContext): Promise<number> => ((await (await request.get('/api/clock')).json()) as { nowMs: number }).nowMs;
 
 export async function order(request: APIRequestContext, name: RegExp): Promise<OrderView> {
-  const all = (await (await request.get('/api/orders')).json()) as ListPage<OrderSummary>;
-  const id = all.items.find((o) => name.test(o.name))?.id;
+  const pages = await Promise.all(
+    ['open', 'packed'].map(async (state) => (await (await request.get(`/api/orders?state=${state}`)).json()) as ListPage<OrderSummary>),
+  );
+  const id = pages.flatMap((p) => p.items).find((o) => name.test(o.name))?.id;
   return (await (await request.get(`/api/orders/${id}`)).json()) as OrderView;
 }
 
