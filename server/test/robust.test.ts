@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { schoolById } from '@kestfog/core/steps';
 import { seededRng } from '@kestfog/core/time';
-import type { ApiError, DesignView, Kitchen, OrderSummary, OrderView, Page, RunView, SchoolView } from '@kestfog/core/wire';
+import type { ApiError, DesignSummary, DesignView, Kitchen, OrderSummary, OrderView, Page, RunView, SchoolView } from '@kestfog/core/wire';
 import type { CallHandler, ExecutionContext } from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
 import pg from 'pg';
@@ -225,6 +225,24 @@ describe('c. lists of a season', () => {
     ).toBe(201);
     expect(last).toBeDefined();
     expect(await again()).toBe(false);
+  });
+  it('1. a run whose log cannot be folded any more is listed, and all others with it', async () => {
+    const [bad] = await own.query(`SELECT r.id, r."orderId" FROM run r WHERE r.id <> $1 LIMIT 1`, [made.id]);
+    await own.query(`UPDATE run_event SET type = 'cookieDone', data = 'null'::jsonb WHERE "runId" = $1`, [bad?.['id']]);
+    await own.query('UPDATE run SET "factsSeq" = NULL WHERE id = $1', [bad?.['id']]);
+    expect((await list('/orders')).page.items.length).toBeGreaterThan(0);
+    expect((await send(own, 'GET', `/orders/${bad?.['orderId']}`)).status).toBe(200);
+  });
+  it('1. a design that cannot be read any more is listed with the reason, and orders of it too', async () => {
+    const design = await read<DesignView>(send(own, 'POST', '/designs', { name: 'Worn', svg: drawing('signal-flag.svg') }));
+    await send(own, 'POST', '/orders', orderInput(design.id, { name: 'Worn order' }));
+    await own.query(
+      `UPDATE design_version SET document = jsonb_set(document, '{svg}', '"no drawing"'), summary = NULL, drawing = NULL, "derivedBy" = NULL WHERE "designId" = $1`,
+      [design.id],
+    );
+    const designs = await read<Page<DesignSummary>>(send(own, 'GET', '/designs'));
+    expect(designs.items.find((d) => d.id === design.id)?.problem).toMatch(/well-formed/);
+    expect((await list('/orders?q=Worn')).page.items).toHaveLength(1);
   });
   it('1. an order whose school was deleted is listed, opened and changed as before', async () => {
     const school = await read<SchoolView>(send(own, 'POST', '/schools', { school: { ...schoolById('two-bags'), label: 'Ours' } }));

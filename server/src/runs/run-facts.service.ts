@@ -1,6 +1,6 @@
 import { benchTouches, foldRun, runIndex, type StoredEvent, visitPaces } from '@kestfog/core/bench';
 import type { Plan } from '@kestfog/core/formats';
-import { Injectable } from '@nestjs/common';
+import { Injectable, Logger } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Brackets, Repository } from 'typeorm';
 import { PlanEntity } from '../plans/plan.entity.js';
@@ -23,6 +23,7 @@ interface RunFacts {
  */
 @Injectable()
 export class RunFactsService {
+  private readonly logger = new Logger('runs');
   private underWay: Promise<void> | null = null;
   private next: Promise<void> | null = null;
 
@@ -61,7 +62,18 @@ export class RunFactsService {
       if (!plan) continue;
       const log = (await this.events.find({ where: { runId: run.id }, order: { seq: 'ASC' } })).map(toStored);
       const seq = log.at(-1)?.seq ?? 0;
-      await this.runs.update({ id: run.id }, { ...factsOf(run.id, plan.plan, log), factsSeq: seq, factsBy: FACTS_BY });
+      const facts = this.told(run.id, plan.plan, log);
+      await this.runs.update({ id: run.id }, { ...facts, factsSeq: seq, factsBy: FACTS_BY });
+    }
+  }
+
+  /** A log that cannot be folded any more says nothing of its run, and does not take the lists of all others with it. */
+  private told(id: string, plan: Plan, log: readonly StoredEvent[]): RunFacts {
+    try {
+      return factsOf(id, plan, log);
+    } catch (error) {
+      this.logger.error(`run ${id} cannot be folded: ${error instanceof Error ? error.stack : String(error)}`);
+      return { done: 0, total: plan.tasks.length, finished: false, liftedAt: null, taught: null };
     }
   }
 }
