@@ -36,7 +36,7 @@ export function Shell() {
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:p-3 focus:bg-base-100">
         Skip to content
       </a>
-      <header className="no-print flex items-center gap-6 px-6 md:px-10 h-16">
+      <header className="no-print flex flex-wrap items-center gap-x-6 px-6 md:px-10 min-h-16">
         <Link to="/orders" className="text-2xl font-semibold tracking-tight">
           Kestfog
         </Link>
