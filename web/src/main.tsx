@@ -10,9 +10,12 @@ import { applyTheme, storedTheme } from './app/theme.js';
 import { beginOutbox } from './outbox/index.js';
 import './index.css';
 
+/** A device whose own database does not answer shows the page all the same. */
+const KEPT_WITHIN_MS = 2000;
+const later = (ms: number) => new Promise<void>((done) => setTimeout(done, ms));
+
 applyTheme(storedTheme());
-void beginOutbox();
-void keepPage().then(() =>
+void Promise.all([keepPage(), Promise.race([beginOutbox(), later(KEPT_WITHIN_MS)])]).then(() =>
   createRoot(document.getElementById('root') as HTMLElement).render(
     <StrictMode>
       <QueryClientProvider client={queryClient}>

@@ -1,14 +1,13 @@
-import type { Design } from '../design/design.js';
 import { GrowingAirs } from '../drying/airs.js';
 import { cookieKey, TIE_DYE } from '../formats/ids.js';
 import type { PlanWait } from '../formats/plan.js';
 import { planIndex } from '../formats/plan-index.js';
 import { isBeforeStay } from '../planning/stays.js';
-import { deriveSteps, type StepGraph } from '../steps/derive.js';
 import { bagKey } from '../steps/step.js';
 import type { LotId, TaskId } from '../units/id.js';
 import { endOfCarry } from './actual-stays.js';
 import { inRelief, leftOutOf, withNewCookie, withoutCookie } from './amend.js';
+import { stepsAsCounted } from './counted-steps.js';
 import { withCover, withCovers } from './cover.js';
 import { type CookieOutcome, changesTasks, type DefectReport, isObservation, type RunEvent, takesOut } from './event.js';
 import { impliedBy, inferredTimes } from './here.js';
@@ -410,28 +409,9 @@ class Folding {
     const counted = new Map([...order.bags.map((b) => [bagKey(b), b.countedS] as const), ...this.counted]);
     this.plan = {
       ...this.plan,
-      designs: this.plan.designs.map((d) => {
-        const graph = derivedAs(d.drawing, order, counted);
-        return { ...d, graph: withCovers(graph, d.graph) };
-      }),
+      designs: this.plan.designs.map((d) => ({ ...d, graph: withCovers(stepsAsCounted(d.drawing, order, counted), d.graph) })),
     };
   }
-}
-
-/** Derivations that were made of a drawing, the latest last. */
-const derived = new WeakMap<Design, Map<string, StepGraph>>();
-const DERIVED_KEPT = 32;
-
-/** Steps with bags as they were counted: a log is folded again and again, and with every count its steps are the same as the last time. */
-function derivedAs(drawing: Design, { school, tips }: RunPlan['order'], counted: ReadonlyMap<string, number>): StepGraph {
-  const known = derived.get(drawing) ?? new Map<string, StepGraph>();
-  derived.set(drawing, known);
-  const key = JSON.stringify([school, tips, [...counted]]);
-  const graph = known.get(key) ?? deriveSteps(drawing, school, { counted, tips });
-  known.delete(key);
-  known.set(key, graph);
-  if (known.size > DERIVED_KEPT) known.delete(known.keys().next().value as string);
-  return graph;
 }
 
 /** Cookies of a task not ticked yet, those that left the run not counted. */

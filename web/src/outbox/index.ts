@@ -1,5 +1,5 @@
 import type { DesignEdit } from '@kestfog/core/design';
-import type { DesignView, Kitchen } from '@kestfog/core/wire';
+import type { DesignView } from '@kestfog/core/wire';
 import { useSyncExternalStore } from 'react';
 import { v4 as uuid } from 'uuid';
 import { api } from '../api/client.js';
@@ -32,26 +32,47 @@ if (channel) channel.onmessage = () => void outbox.load();
 /** What was sent is what the page shows from then on. */
 outbox.hear(null, {
   sent: (entry, answer) => {
-    if (entry.kind === 'design') {
-      const view = answer as DesignView;
-      queryClient.setQueryData(['design', view.id], view);
-      void queryClient.invalidateQueries({ queryKey: ['designs'] });
-      void queryClient.invalidateQueries({ queryKey: ['orders'] });
-    }
-    if (entry.kind === 'kitchen') queryClient.setQueryData(['kitchen'], answer as Kitchen);
+    if (entry.kind !== 'design') return;
+    const view = answer as DesignView;
+    queryClient.setQueryData(['design', view.id], view);
+    void queryClient.invalidateQueries({ queryKey: ['designs'] });
+    void queryClient.invalidateQueries({ queryKey: ['orders'] });
   },
 });
 
-/** Takes over what earlier visits kept, and sends it. Called once, as the page begins. */
+/**
+ * Takes over what earlier visits kept, and sends it. Resolves when all of it is at hand: a page that was shown before would begin without
+ * it, and what is typed then would take its place.
+ */
 export async function beginOutbox(): Promise<void> {
   for (const { runId, events, done } of earlierTaps()) {
     for (const e of events) outbox.put(tapEntry(runId, e, nextOrder()));
     done();
   }
+  for (const { id, edits, done } of earlierEdits()) {
+    putEdits(id, 'a design', edits);
+    done();
+  }
   window.addEventListener('online', () => void outbox.send());
   // What is kept must not be swept away when the disk runs full, where the browser lets us ask.
-  await navigator.storage?.persist?.().catch(() => false);
-  await outbox.send();
+  void navigator.storage?.persist?.().catch(() => false);
+  await outbox.load();
+  void outbox.send();
+}
+
+/** Edits that an earlier release kept as text, one list a design. Taken over once; what cannot be read is left where it is. */
+export function earlierEdits(): { readonly id: string; readonly edits: readonly DesignEdit[]; readonly done: () => void }[] {
+  const prefix = 'kestfog.design.';
+  return Object.keys(localStorage)
+    .filter((k) => k.startsWith(prefix))
+    .flatMap((key) => {
+      try {
+        const edits = JSON.parse(localStorage.getItem(key) ?? 'null') as unknown;
+        return Array.isArray(edits) ? [{ id: key.slice(prefix.length), edits: edits as DesignEdit[], done: () => localStorage.removeItem(key) }] : [];
+      } catch {
+        return [];
+      }
+    });
 }
 
 export const putTap = (runId: string, event: Parameters<typeof tapEntry>[1]): void => outbox.put(tapEntry(runId, event, nextOrder()));

@@ -5,7 +5,7 @@ export interface Entry {
   readonly id: string;
   /** entries of one queue are sent in their order; queues do not wait for each other */
   readonly queue: string;
-  readonly kind: 'tap' | 'design' | 'kitchen';
+  readonly kind: 'tap' | 'design';
   /** what it is, in words, for whoever looks it through */
   readonly what: string;
   /** the page it belongs to */

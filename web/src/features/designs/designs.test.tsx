@@ -4,7 +4,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, cleanup, fireEvent, render, renderHook, screen, waitFor } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { outbox, putEdits } from '../../outbox/index.js';
+import { earlierEdits, outbox, putEdits } from '../../outbox/index.js';
 import { ChecksPanel } from './ChecksPanel.js';
 import { paletteOf } from './parts.js';
 import { useEditor } from './use-editor.js';
@@ -97,6 +97,23 @@ describe('work on a design', () => {
     unmount();
     await waitFor(() => expect(fetch).toHaveBeenCalledTimes(1), { timeout: 3000 });
     await waitFor(() => expect(outbox.all()).toEqual([]));
+  });
+  it('goes on from what was typed in another tab, so that neither takes the other’s place', () => {
+    answers(503, { code: 'busy', message: 'later' });
+    const { result } = begin();
+    const next: DesignEdit = { type: 'rename', name: 'Jib' };
+    act(() => putEdits('d1', 'Sail', [rename]));
+    expect(result.current.design.name).toBe('Mainsail');
+    act(() => void result.current.apply(next));
+    expect(outbox.all()).toMatchObject([{ request: { body: { edits: [rename, next] } } }]);
+  });
+  it('of an earlier release is taken over, and what cannot be read is left where it is', () => {
+    localStorage.setItem('kestfog.design.d1', JSON.stringify([rename]));
+    localStorage.setItem('kestfog.design.d2', 'no JSON');
+    const found = earlierEdits();
+    expect(found.map((f) => [f.id, f.edits])).toEqual([['d1', [rename]]]);
+    found[0]?.done();
+    expect(localStorage).toHaveLength(1);
   });
   it('that someone else has changed meanwhile is not laid over theirs', () => {
     putEdits('d1', 'Sail', [rename]);

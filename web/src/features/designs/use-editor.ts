@@ -19,11 +19,14 @@ export interface Editor {
   readonly redo: () => void;
 }
 
+/** Whether `more` begins with all of `edits`. */
+const goesOnFrom = (more: readonly DesignEdit[], edits: readonly DesignEdit[]): boolean =>
+  more.length >= edits.length && edits.every((e, i) => JSON.stringify(e) === JSON.stringify(more[i]));
+
 /** What the page begins with: edits that still wait on this device, where they go on from what the server has. */
 function unsent(view: DesignView): readonly DesignEdit[] {
   const waiting = waitingEdits(outbox.all(), view.id);
-  const extend = waiting?.slice(0, view.document.edits.length).every((e, i) => JSON.stringify(e) === JSON.stringify(view.document.edits[i]));
-  return waiting && extend && waiting.length >= view.document.edits.length ? waiting : view.document.edits;
+  return waiting && goesOnFrom(waiting, view.document.edits) ? waiting : view.document.edits;
 }
 
 /** Works on a design: every change is an event, folded at once here, kept by the server soon after. */
@@ -35,7 +38,13 @@ export function useEditor(view: DesignView): Editor {
   const document = useMemo(() => ({ ...view.document, edits }), [view.document, edits]);
   const design = useMemo(() => foldDesign(document), [document]);
   const { standing, redoable } = useMemo(() => standingEdits(edits), [edits]);
-  const saved: Editor['saved'] = waitingEdits(entries, view.id) ? 'waiting' : refused ? 'refused' : 'saved';
+  const waiting = waitingEdits(entries, view.id);
+  const saved: Editor['saved'] = waiting ? 'waiting' : refused ? 'refused' : 'saved';
+
+  // Typed in another tab of this browser: gone on from here, or what is typed next would take its place.
+  useEffect(() => {
+    if (waiting) setEdits((now) => (waiting.length > now.length && goesOnFrom(waiting, now) ? waiting : now));
+  }, [waiting]);
 
   const keptCount = useRef(view.document.edits.length);
   keptCount.current = view.document.edits.length;
