@@ -175,6 +175,11 @@ describe('what a finished run teaches', () => {
     const [hands] = plan.order.decorators;
     expect(Object.keys(seen)).toEqual([hands?.id]);
     expect(seen[hands?.id as string]?.flood.visits).toBeGreaterThan(0);
+    // Of a run in the trash nothing is learned, and again once it is back.
+    await request(s.url).delete(`/api/runs/${own.id}`).expect(204);
+    expect([await paces(), await learned()]).toEqual([{}, []]);
+    await request(s.url).post(`/api/runs/${own.id}/restore`).expect(200);
+    expect([await paces(), await learned()]).toEqual([seen, touches]);
     for (const [kind, takes] of Object.entries(next.plan.order.decorators[0]?.takes ?? {}))
       expect(takes).toBeCloseTo(seen[hands?.id as string]?.[kind as PaceKind].takes ?? 0, 2);
     // What the kitchen knows is not the order's: the order goes, what it taught stays.

@@ -52,6 +52,8 @@ export interface DesignView extends DesignSummary {
 }
 export interface SchoolView extends School {
   readonly preset: boolean;
+  /** counts the changes of one's own; 0 for a preset */
+  readonly revision: number;
 }
 export interface NewDesign {
   readonly name: string;
@@ -197,6 +199,15 @@ export interface TransfersView {
   /** when they can be lifted: as planned, or as it was done; null while it has no plan */
   readonly liftAt: string | null;
 }
+/** A run that lies in the trash. */
+export interface TrashedRun {
+  readonly id: string;
+  readonly orderId: string;
+  readonly orderName: string;
+  readonly startedAt: string;
+  readonly done: number;
+  readonly total: number;
+}
 export interface RunSummary {
   readonly id: string;
   readonly startedAt: string;
@@ -258,6 +269,10 @@ export interface Kitchen {
   readonly prices: Prices;
   /** what cookies are packed in */
   readonly carton: CartonSize;
+}
+/** The kitchen, and how often it was changed: a change says which one it goes on from. */
+export interface KitchenView extends Kitchen {
+  readonly revision: number;
 }
 /** An order as the planner takes it, with its drawings in order. */
 export interface OrderFileView {

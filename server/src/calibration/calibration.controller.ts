@@ -2,16 +2,17 @@ import { type DryingState, dryingStates } from '@kestfog/core/drying';
 import type { BenchTouchView, NewThinningStep, NewTouch, PacesView, ThinningStepView, TouchView } from '@kestfog/core/wire';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
 import { IsBoolean, IsIn, IsNumber, IsString, Length, Max, Min, ValidateIf } from 'class-validator';
+import { NamedDto } from '../platform/once.js';
 import { CalibrationService } from './calibration.service.js';
 
-class ThinningStepDto implements NewThinningStep {
+class ThinningStepDto extends NamedDto implements NewThinningStep {
   @IsString() @Length(1, 40) recipe: string;
   @IsNumber() @Min(1) @Max(20_000) grams: number;
   @IsNumber() @Min(0.05) @Max(2000) addedG: number;
   @IsNumber() @Min(1.5) @Max(120) fromS: number;
   @IsNumber() @Min(1.5) @Max(120) toS: number;
 }
-class TouchDto implements NewTouch {
+class TouchDto extends NamedDto implements NewTouch {
   @IsIn(dryingStates) state: DryingState;
   @IsNumber() @Min(1.5) @Max(120) seconds: number;
   @IsNumber() @Min(0.3) @Max(10) depthMm: number;

@@ -1,15 +1,22 @@
+import { randomUUID } from 'node:crypto';
 import { reportsOfRuns } from '@kestfog/core/bench';
 import { factorsOf, learnFactors, learnPace, type PaceOf, reportOfTold } from '@kestfog/core/calibration';
 import type { Factors } from '@kestfog/core/drying';
 import type { BenchTouchView, NewThinningStep, NewTouch, ThinningStepView, TouchView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { type EntityManager, type FindOptionsWhere, Repository } from 'typeorm';
+import { type EntityManager, type FindOptionsWhere, IsNull, Repository } from 'typeorm';
 import { Clock } from '../platform/clock.js';
 import { notFound, Refusal } from '../platform/errors.js';
+import { once } from '../platform/once.js';
 import { RunEntity, type RunTaught } from '../runs/run.entity.js';
 import { RunFactsService } from '../runs/run-facts.service.js';
 import { LearnedRunEntity, ThinningStepEntity, TouchEntity } from './calibration.entities.js';
+
+/** What the device that tells it has named it. */
+interface Named {
+  readonly id?: string | undefined;
+}
 
 @Injectable()
 export class CalibrationService {
@@ -28,10 +35,15 @@ export class CalibrationService {
     return (await this.steps.find({ order: { at: 'ASC' } })).map((s) => ({ ...s, at: s.at.toISOString() }));
   }
 
-  async addStep(step: NewThinningStep): Promise<ThinningStepView> {
+  async addStep({ id = randomUUID(), ...step }: NewThinningStep & Named): Promise<ThinningStepView> {
     if (step.toS >= step.fromS)
       throw new Refusal(400, 'not-thinner', `The count went from ${step.fromS} to ${step.toS} s: water makes it shorter, so count both again.`);
-    const saved = await this.steps.save(this.steps.create({ ...step, at: new Date(this.clock.nowMs()) }));
+    await once(
+      id,
+      (known) => this.steps.existsBy({ id: known }),
+      () => this.steps.insert({ ...step, id, at: new Date(this.clock.nowMs()) }),
+    );
+    const saved = await this.steps.findOneByOrFail({ id });
     return { ...saved, at: saved.at.toISOString() };
   }
 
@@ -43,12 +55,17 @@ export class CalibrationService {
     return (await this.touches.find({ order: { at: 'ASC' } })).map((t) => ({ ...t, at: t.at.toISOString() }));
   }
 
-  async addTouch(touch: NewTouch): Promise<TouchView> {
+  async addTouch({ id = randomUUID(), ...touch }: NewTouch & Named): Promise<TouchView> {
     if (touch.notYetMin === null && touch.reachedMin === null)
       throw new Refusal(400, 'nothing-found', 'Say when it was not there yet, or when it had come: at least one of the two minutes.');
     if (touch.notYetMin !== null && touch.reachedMin !== null && touch.notYetMin >= touch.reachedMin)
       throw new Refusal(400, 'touch-order', `"Not yet" at ${touch.notYetMin} min must lie before "had come" at ${touch.reachedMin} min.`);
-    const saved = await this.touches.save(this.touches.create({ ...touch, at: new Date(this.clock.nowMs()) }));
+    await once(
+      id,
+      (known) => this.touches.existsBy({ id: known }),
+      () => this.touches.insert({ ...touch, id, at: new Date(this.clock.nowMs()) }),
+    );
+    const saved = await this.touches.findOneByOrFail({ id });
     return { ...saved, at: saved.at.toISOString() };
   }
 
@@ -81,7 +98,7 @@ export class CalibrationService {
   /** Changes with whatever there is to learn from. */
   private async whatIsKnown(): Promise<string> {
     const [row] = await this.runs.query(`SELECT md5(concat(
-      (SELECT string_agg(concat(r."id", r."factsSeq"), ',' ORDER BY r."id") FROM "run" r WHERE r."finished"), ';',
+      (SELECT string_agg(concat(r."id", r."factsSeq"), ',' ORDER BY r."id") FROM "run" r WHERE r."finished" AND r."deletedAt" IS NULL), ';',
       (SELECT string_agg(concat(l."runId", l."leftOut", l."touches" IS NULL), ',' ORDER BY l."runId") FROM "learned_run" l), ';',
       (SELECT string_agg(concat(t."id"), ',' ORDER BY t."id") FROM "touch" t))) AS key`);
     return row.key;
@@ -115,9 +132,10 @@ export class CalibrationService {
     }
   }
 
+  /** Runs, also of orders in the trash; one that lies in the trash itself is not to be learned from. */
   private runsWhere(where: FindOptionsWhere<RunEntity>, m: EntityManager = this.runs.manager): Promise<RunEntity[]> {
     const select = { id: true, startedAt: true, taught: true, order: { id: true, name: true } } as const;
-    return m.find(RunEntity, { where, relations: { order: true }, select, order: { startedAt: 'ASC' }, withDeleted: true });
+    return m.find(RunEntity, { where: { ...where, deletedAt: IsNull() }, relations: { order: true }, select, order: { startedAt: 'ASC' }, withDeleted: true });
   }
 }
 

@@ -76,7 +76,7 @@ export class DemoService {
     const ids: string[] = [];
     for (const d of DRAWINGS) {
       const svg = await readFile(fileURLToPath(new URL(`../../demo/${d.file}`, import.meta.url)), 'utf8');
-      ids.push((await this.designs.add(d.name, svg, d.edits)).id);
+      ids.push((await this.designs.add(d.name, svg, { edits: d.edits })).id);
     }
     const day = (add: number, hour: number) => {
       const t = new Date(this.clock.nowMs());

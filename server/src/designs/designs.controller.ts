@@ -3,10 +3,11 @@ import type { DesignSummary, DesignView, NewDesign, Page } from '@kestfog/core/w
 import { Body, Controller, Delete, Get, Header, HttpCode, Param, ParseIntPipe, ParseUUIDPipe, Post, Put, Query } from '@nestjs/common';
 import { ArrayMaxSize, IsArray, IsIn, IsString, Length, MaxLength } from 'class-validator';
 import { ListDto } from '../platform/list.dto.js';
+import { NamedDto } from '../platform/once.js';
 import { DesignsService } from './designs.service.js';
 import { DrawingsService } from './drawings.service.js';
 
-class NewDesignDto implements NewDesign {
+class NewDesignDto extends NamedDto implements NewDesign {
   @IsString() @Length(1, 80) name: string;
   @IsString() @MaxLength(2_000_000) svg: string;
 }
@@ -17,7 +18,7 @@ class DesignChangeDto {
 class DesignListDto extends ListDto {
   @IsIn(['there', 'trash']) state: 'there' | 'trash' = 'there';
 }
-class CopyDto {
+class CopyDto extends NamedDto {
   @IsString() @Length(1, 80) name: string;
 }
 
@@ -58,12 +59,12 @@ export class DesignsController {
 
   @Post()
   add(@Body() body: NewDesignDto): Promise<DesignView> {
-    return this.designs.add(body.name, body.svg);
+    return this.designs.add(body.name, body.svg, { id: body.id });
   }
 
   @Post(':id/copy')
   copy(@Param('id', ParseUUIDPipe) id: string, @Body() body: CopyDto): Promise<DesignView> {
-    return this.designs.copy(id, body.name);
+    return this.designs.copy(id, body.name, body.id);
   }
 
   @Put(':id')

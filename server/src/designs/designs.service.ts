@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { type DesignDocument, type DesignEdit, MAX_EDITS, parseEdit } from '@kestfog/core/design';
 import type { DesignSummary, DesignView, Page } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
@@ -6,6 +7,7 @@ import { type EntityManager, IsNull, Not, Repository } from 'typeorm';
 import { OrderDesignEntity } from '../orders/order.entity.js';
 import { notFound, Refusal } from '../platform/errors.js';
 import { likePattern } from '../platform/like.js';
+import { once } from '../platform/once.js';
 import { DesignEntity, DesignVersionEntity } from './design.entity.js';
 import type { DrawingSummary } from './drawing-worker.js';
 import { DrawingsService } from './drawings.service.js';
@@ -19,6 +21,12 @@ interface Row {
   readonly version: number;
   readonly edits: number;
   readonly summary: DrawingSummary | null;
+}
+
+/** The name a device gave a design it made, and edits it begins with. */
+interface NewDesignWish {
+  readonly id?: string | undefined;
+  readonly edits?: readonly DesignEdit[];
 }
 
 @Injectable()
@@ -90,22 +98,27 @@ export class DesignsService {
   }
 
   /** Reads the drawing before it is stored: what cannot be read is refused with its reason. */
-  async add(name: string, svg: string, edits: readonly DesignEdit[] = []): Promise<DesignView> {
+  async add(name: string, svg: string, { id = randomUUID(), edits = [] }: NewDesignWish = {}): Promise<DesignView> {
     const document: DesignDocument = { format: 'kestfog-design/3', name, svg, edits };
-    const derived = await this.drawings.derive(document);
-    const design = await this.designs.manager.transaction(async (m) => {
-      const saved = await m.save(DesignEntity, m.create(DesignEntity, { name: derived.name, version: 1 }));
-      await m.insert(DesignVersionEntity, { designId: saved.id, version: 1, ...this.drawings.columnsOf(derived, document) });
-      return saved;
-    });
-    return this.view(design.id);
+    await once(
+      id,
+      (known) => this.designs.exists({ where: { id: known }, withDeleted: true }),
+      async () => {
+        const derived = await this.drawings.derive(document);
+        await this.designs.manager.transaction(async (m) => {
+          await m.insert(DesignEntity, { id, name: derived.name, version: 1 });
+          await m.insert(DesignVersionEntity, { designId: id, version: 1, ...this.drawings.columnsOf(derived, document) });
+        });
+      },
+    );
+    return this.view(id);
   }
 
   /** The same design under a name of its own, to be changed apart: another palette, or a transfer. */
-  async copy(id: string, name: string): Promise<DesignView> {
+  async copy(id: string, name: string, copyId?: string): Promise<DesignView> {
     const design = await this.get(id);
     const { svg, edits } = await this.document(id, design.version);
-    return this.add(name, svg, [...edits.filter((e) => e.type !== 'rename'), { type: 'rename', name }]);
+    return this.add(name, svg, { id: copyId, edits: [...edits.filter((e) => e.type !== 'rename'), { type: 'rename', name }] });
   }
 
   /** Keeps all edits so far. What is stored must be a beginning of them; a version some order keeps is left alone. */

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { ColourMix, LeftoverUse, LeftoverView, NewLeftover } from '@kestfog/core/wire';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
@@ -6,6 +7,7 @@ import { ArrayMaxSize, IsArray, IsNumber, IsString, IsUUID, Length, Matches, Max
 import { Repository } from 'typeorm';
 import { Clock } from '../platform/clock.js';
 import { notFound, Refusal } from '../platform/errors.js';
+import { NamedDto, once } from '../platform/once.js';
 import { ColourMixEntity, LeftoverEntity } from './icing.entities.js';
 
 const COLOUR = /^#[0-9a-f]{6}$/;
@@ -22,7 +24,7 @@ class ColourMixDto implements ColourMix {
   @IsArray() @ArrayMaxSize(8) @ValidateNested({ each: true }) @Type(() => GelDto) parts: GelDto[];
   @IsString() @MaxLength(300) note: string;
 }
-class LeftoverDto implements NewLeftover {
+class LeftoverDto extends NamedDto implements NewLeftover {
   @Matches(COLOUR, COLOUR_WORDS) colour: string;
   @IsNumber() @Min(1.5) @Max(120) seconds: number;
   @IsNumber() @Min(1) @Max(20_000) grams: number;
@@ -62,8 +64,13 @@ export class IcingController {
     return (await this.rests.find({ order: { at: 'DESC' } })).map((l) => ({ ...l, at: l.at.toISOString() }));
   }
   @Post('leftovers')
-  async addLeftover(@Body() body: LeftoverDto): Promise<LeftoverView> {
-    const saved = await this.rests.save(this.rests.create({ ...body, at: new Date(this.clock.nowMs()) }));
+  async addLeftover(@Body() { id = randomUUID(), ...body }: LeftoverDto): Promise<LeftoverView> {
+    await once(
+      id,
+      (known) => this.rests.existsBy({ id: known }),
+      () => this.rests.insert({ ...body, id, at: new Date(this.clock.nowMs()) }),
+    );
+    const saved = await this.rests.findOneByOrFail({ id });
     return { ...saved, at: saved.at.toISOString() };
   }
   /** Puts some of it into a bag of an order, or takes that back with 0 g; never more than there is. */

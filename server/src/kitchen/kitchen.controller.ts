@@ -2,7 +2,7 @@ import { type FanSetting, fanSettings } from '@kestfog/core/drying';
 import type { EggWhite, OwnRecipe } from '@kestfog/core/icing';
 import type { CartonSize, Prices } from '@kestfog/core/planning';
 import { MOST_TIPS, OPENING_MM, type Tip, type TipShape, tipShapes } from '@kestfog/core/steps';
-import type { Kitchen, OrderAir } from '@kestfog/core/wire';
+import type { Kitchen, KitchenView, OrderAir } from '@kestfog/core/wire';
 import { Body, Controller, Get, Put } from '@nestjs/common';
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, ArrayUnique, IsArray, IsIn, IsInt, IsNumber, IsOptional, IsString, Length, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
@@ -53,10 +53,10 @@ class TipDto implements Tip {
 const KeptIfLeftOut = () => ValidateIf((_kitchen, value) => value !== undefined);
 
 class KitchenDto implements Partial<Kitchen> {
-  @IsIn(['line', 'ribbon', 'trail']) countsBy: Kitchen['countsBy'];
-  @IsNumber() @Min(1) @Max(60) floodCount: number;
-  @IsIn(['dried', 'pasteurised', 'fresh']) eggWhite: EggWhite;
-  @IsString() @Length(1, 40) recipe: string;
+  @KeptIfLeftOut() @IsIn(['line', 'ribbon', 'trail']) countsBy?: Kitchen['countsBy'];
+  @KeptIfLeftOut() @IsNumber() @Min(1) @Max(60) floodCount?: number;
+  @KeptIfLeftOut() @IsIn(['dried', 'pasteurised', 'fresh']) eggWhite?: EggWhite;
+  @KeptIfLeftOut() @IsString() @Length(1, 40) recipe?: string;
   @IsOptional() @Part(() => MixDto) mix?: MixDto | null;
   @KeptIfLeftOut() @Part(() => UsualAirDto) air?: UsualAirDto;
   @KeptIfLeftOut()
@@ -66,10 +66,12 @@ class KitchenDto implements Partial<Kitchen> {
   @ValidateNested({ each: true })
   @Type(() => TipDto)
   tips?: TipDto[];
-  @Part(() => FanSetUpDto) fan: FanSetUpDto;
-  @Part(() => DehydratorSetUpDto) dehydrator: DehydratorSetUpDto;
+  @KeptIfLeftOut() @Part(() => FanSetUpDto) fan?: FanSetUpDto;
+  @KeptIfLeftOut() @Part(() => DehydratorSetUpDto) dehydrator?: DehydratorSetUpDto;
   @KeptIfLeftOut() @Part(() => PricesDto) prices?: PricesDto;
   @KeptIfLeftOut() @Part(() => CartonDto) carton?: CartonDto;
+  /** the one the change goes on from; left out, whatever is there is changed */
+  @IsOptional() @IsInt() @Min(0) @Max(2_000_000_000) revision?: number;
 }
 
 @Controller('kitchen')
@@ -77,12 +79,12 @@ export class KitchenController {
   constructor(private readonly kitchen: KitchenService) {}
 
   @Get()
-  get(): Promise<Kitchen> {
+  get(): Promise<KitchenView> {
     return this.kitchen.kept();
   }
 
   @Put()
-  keep(@Body() body: KitchenDto): Promise<Kitchen> {
-    return this.kitchen.keep(body);
+  keep(@Body() { revision, ...kitchen }: KitchenDto): Promise<KitchenView> {
+    return this.kitchen.keep(kitchen, revision);
   }
 }

@@ -6,4 +6,8 @@ import { Column, Entity, PrimaryColumn } from 'typeorm';
 export class KitchenEntity {
   @PrimaryColumn({ type: 'integer' }) id: number;
   @Column({ type: 'jsonb' }) kitchen: Kitchen;
+  /** counts its changes */
+  @Column({ type: 'integer', default: 1 }) revision: number;
+  /** the revision each of its fields was changed in last; those that were not since this is counted are missing */
+  @Column({ type: 'jsonb', default: {} }) changedIn: Partial<Record<string, number>>;
 }

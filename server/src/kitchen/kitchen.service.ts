@@ -1,10 +1,11 @@
 import { DEHYDRATOR_AIR_M_PER_S, REFERENCE_AIR } from '@kestfog/core/drying';
 import { REFERENCE_SECONDS } from '@kestfog/core/icing';
 import { USUAL_TIPS } from '@kestfog/core/steps';
-import type { Kitchen } from '@kestfog/core/wire';
+import type { Kitchen, KitchenView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Repository } from 'typeorm';
+import { Refusal } from '../platform/errors.js';
 import { KitchenEntity } from './kitchen.entity.js';
 
 const ONLY_ROW = 1;
@@ -28,14 +29,26 @@ export const FIRST_KITCHEN: Kitchen = {
 export class KitchenService {
   constructor(@InjectRepository(KitchenEntity) private readonly rows: Repository<KitchenEntity>) {}
 
-  async kept(): Promise<Kitchen> {
-    return { ...FIRST_KITCHEN, ...(await this.rows.findOneBy({ id: ONLY_ROW }))?.kitchen };
+  async kept(): Promise<KitchenView> {
+    const row = await this.rows.findOneBy({ id: ONLY_ROW });
+    return { ...FIRST_KITCHEN, ...row?.kitchen, revision: row?.revision ?? 0 };
   }
 
-  /** What is left out stays as it was. */
-  async keep(more: Partial<Kitchen>): Promise<Kitchen> {
+  /**
+   * What is left out stays as it was. `basedOn` is the revision the change goes on from: a field that was changed since is not overwritten.
+   * Left out, whatever is there is changed.
+   */
+  async keep(more: Partial<Kitchen>, basedOn?: number): Promise<KitchenView> {
     const said = Object.fromEntries(Object.entries(more).filter(([, value]) => value !== undefined));
-    await this.rows.upsert({ id: ONLY_ROW, kitchen: { ...(await this.kept()), ...said } }, ['id']);
+    await this.rows.manager.transaction(async (m) => {
+      await m.createQueryBuilder().insert().into(KitchenEntity).values({ id: ONLY_ROW, kitchen: FIRST_KITCHEN, revision: 0 }).orIgnore().execute();
+      const row = await m.findOneOrFail(KitchenEntity, { where: { id: ONLY_ROW }, lock: { mode: 'pessimistic_write' } });
+      if (basedOn !== undefined && Object.keys(said).some((field) => (row.changedIn[field] ?? 0) > basedOn))
+        throw new Refusal(409, 'changed-elsewhere', 'The kitchen was changed elsewhere meanwhile: look at both, and choose.');
+      const revision = row.revision + 1;
+      row.changedIn = { ...row.changedIn, ...Object.fromEntries(Object.keys(said).map((field) => [field, revision])) };
+      await m.save(KitchenEntity, { ...row, kitchen: { ...FIRST_KITCHEN, ...row.kitchen, ...said }, revision });
+    });
     return this.kept();
   }
 }

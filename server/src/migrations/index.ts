@@ -12,6 +12,7 @@ import { LearnedFacts1795910400000 } from './1795910400000-learned-facts.js';
 import { FullNames1795914000000 } from './1795914000000-full-names.js';
 import { Projections1795996800000 } from './1795996800000-projections.js';
 import { Trash1796083200000 } from './1796083200000-trash.js';
+import { TrashOfAll1796169600000 } from './1796169600000-trash-of-all.js';
 
 /** In order; each runs once, in a transaction of its own. */
 export const migrations: (new () => MigrationInterface)[] = [
@@ -28,4 +29,5 @@ export const migrations: (new () => MigrationInterface)[] = [
   FullNames1795914000000,
   Projections1795996800000,
   Trash1796083200000,
+  TrashOfAll1796169600000,
 ];

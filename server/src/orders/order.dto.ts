@@ -116,6 +116,10 @@ export class OrderDto {
   @IsArray() @ArrayMaxSize(40) @ValidateNested({ each: true }) @Type(() => MergeDto) merges: MergeDto[] = [];
 }
 
+/** A new one, which the device that makes it may have named. */
+export class NewOrderDto extends OrderDto {
+  @IsOptional() @IsUUID() id?: string;
+}
 export class ChangedOrderDto extends OrderDto {
   /** revision the change goes on from; left out, whatever is there is changed */
   @IsOptional() @IsInt() @Min(1) @Max(2_000_000_000) basedOn?: number;

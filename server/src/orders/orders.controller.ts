@@ -1,6 +1,6 @@
 import type { HostChoice, OrderFileView, OrderSummary, OrderView, Page } from '@kestfog/core/wire';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put, Query } from '@nestjs/common';
-import { BagDto, ChangedOrderDto, inputOfDto, OrderDto, OrderListDto } from './order.dto.js';
+import { BagDto, ChangedOrderDto, inputOfDto, NewOrderDto, OrderListDto } from './order.dto.js';
 import { OrdersService } from './orders.service.js';
 
 @Controller('orders')
@@ -31,8 +31,8 @@ export class OrdersController {
   }
 
   @Post()
-  create(@Body() body: OrderDto): Promise<OrderView> {
-    return this.orders.create(inputOfDto(body));
+  create(@Body() { id, ...body }: NewOrderDto): Promise<OrderView> {
+    return this.orders.create(inputOfDto(body), id);
   }
 
   @Put(':id')

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { parseOrder } from '@kestfog/core/formats';
 import type { BagRecord, HostChoice, OrderFileView, OrderInput, OrderSummary, OrderView, Page } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
@@ -7,6 +8,7 @@ import { CalibrationService } from '../calibration/calibration.service.js';
 import { DesignEntity } from '../designs/design.entity.js';
 import { notFound, Refusal } from '../platform/errors.js';
 import { likePattern } from '../platform/like.js';
+import { once } from '../platform/once.js';
 import { RunEntity } from '../runs/run.entity.js';
 import { RunFactsService } from '../runs/run-facts.service.js';
 import { SchoolsService } from '../schools/schools.service.js';
@@ -35,7 +37,7 @@ export class OrdersService {
   /** A page of those still to be packed, soonest first, or of those that are, latest first; `q` is in their names or their designs'. */
   async list(state: OrderState, q: string, page: number): Promise<Page<OrderSummary>> {
     await this.facts.upToDate();
-    const where = `FROM "order" o LEFT JOIN "run" r ON r."orderId" = coalesce(o."hostId", o."id")
+    const where = `FROM "order" o LEFT JOIN "run" r ON r."orderId" = coalesce(o."hostId", o."id") AND r."deletedAt" IS NULL
       WHERE CASE WHEN o."deletedAt" IS NOT NULL THEN 'trash' WHEN r."finished" THEN 'packed' ELSE 'open' END = $1 AND (o."name" ILIKE $2 OR EXISTS (SELECT 1 FROM "order_design" od
         JOIN "design" d ON d."id" = od."designId" WHERE od."orderId" = o."id" AND d."name" ILIKE $2))`;
     const values = [state, likePattern(q).value];
@@ -58,7 +60,7 @@ export class OrdersService {
   hosts(forId: string | null): Promise<HostChoice[]> {
     return this.orders.query(
       `SELECT o."id", o."name" FROM "order" o WHERE o."hostId" IS NULL AND o."deletedAt" IS NULL AND o."id" IS DISTINCT FROM $1
-       AND NOT EXISTS (SELECT 1 FROM "run" r WHERE r."orderId" = o."id")
+       AND NOT EXISTS (SELECT 1 FROM "run" r WHERE r."orderId" = o."id" AND r."deletedAt" IS NULL)
        AND NOT EXISTS (SELECT 1 FROM "order" g WHERE g."hostId" = $1) ORDER BY o."packBy", o."createdAt"`,
       [forId],
     );
@@ -79,13 +81,19 @@ export class OrdersService {
     return this.loader.view(await this.loaded(id));
   }
 
-  async create(input: OrderInput): Promise<OrderView> {
-    return this.getView(await this.save(null, input));
+  async create(input: OrderInput, id: string = randomUUID()): Promise<OrderView> {
+    await once(
+      id,
+      (known) => this.orders.exists({ where: { id: known }, withDeleted: true }),
+      () => this.save(null, input, id),
+    );
+    return this.getView(id);
   }
 
   /** `basedOn` is the revision the change goes on from; left out, whatever is there is changed. */
   async update(id: string, input: OrderInput, basedOn?: number): Promise<OrderView> {
-    return this.getView(await this.save({ id, basedOn }, input));
+    await this.save({ id, basedOn }, input);
+    return this.getView(id);
   }
 
   /** Puts an order into the trash. Its guests get a bench of their own, and pieces for it are for nobody; its run can go on. */
@@ -138,7 +146,7 @@ export class OrdersService {
   }
 
   /** Keeps an order, new or changed. An order and its host are held meanwhile, so that no work begins on what is being changed. */
-  private async save(known: { readonly id: string; readonly basedOn: number | undefined } | null, input: OrderInput): Promise<string> {
+  private async save(known: { readonly id: string; readonly basedOn: number | undefined } | null, input: OrderInput, newId?: string): Promise<void> {
     // The file format's own checks, so that both ways in say the same.
     parseOrder(
       orderFile(
@@ -152,7 +160,7 @@ export class OrdersService {
         }),
       ),
     );
-    return this.orders.manager.transaction(async (m) => {
+    await this.orders.manager.transaction(async (m) => {
       await this.hold(m, [known?.id, input.hostId]);
       const order = known ? await this.get(known.id, m) : m.create(OrderEntity, { revision: 0, schoolKept: null });
       if (known) {
@@ -187,13 +195,14 @@ export class OrdersService {
         merges: input.merges,
       });
       order.designs = [];
-      const { id } = await m.save(OrderEntity, order);
+      // Under a new name it is put in, never laid over one that is there.
+      if (newId) await m.insert(OrderEntity, { ...order, id: newId });
+      const id = newId ?? (await m.save(OrderEntity, order)).id;
       await m.delete(OrderDesignEntity, { orderId: id });
       const rows = input.designs.map((d, position) =>
         this.items.create({ orderId: id, position, designId: d.designId, count: d.count, spares: d.spares, version: versionOf(d) }),
       );
       await m.save(OrderDesignEntity, rows);
-      return id;
     });
   }
 

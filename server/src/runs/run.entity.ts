@@ -1,17 +1,19 @@
 import type { BenchTouch, RunEvent } from '@kestfog/core/bench';
 import type { VisitPace } from '@kestfog/core/calibration';
-import { Column, Entity, Index, ManyToOne, OneToMany, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm';
+import { Column, DeleteDateColumn, Entity, Index, ManyToOne, OneToMany, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm';
 import { OrderEntity } from '../orders/order.entity.js';
 import { PlanEntity } from '../plans/plan.entity.js';
 
 @Entity('run')
 export class RunEntity {
   @PrimaryGeneratedColumn('uuid') id: string;
-  @Index({ unique: true }) @Column({ type: 'uuid' }) orderId: string;
+  @Index('IDX_run_order', { unique: true, where: '"deletedAt" IS NULL' }) @Column({ type: 'uuid' }) orderId: string;
   @ManyToOne(() => OrderEntity, { onDelete: 'CASCADE' }) order: Relation<OrderEntity>;
   @Index('IDX_run_plan') @Column({ type: 'uuid' }) planId: string;
   @ManyToOne(() => PlanEntity, { onDelete: 'CASCADE' }) plan: Relation<PlanEntity>;
   @Column({ type: 'timestamptz' }) startedAt: Date;
+  /** when it was put into the trash: work on its order can begin anew from then on */
+  @DeleteDateColumn({ type: 'timestamptz' }) deletedAt: Date | null;
   @OneToMany(
     () => RunEventEntity,
     (e) => e.run,

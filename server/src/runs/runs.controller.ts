@@ -1,6 +1,6 @@
 import type { ExportedRun, StoredEvent } from '@kestfog/core/bench';
-import type { RunView } from '@kestfog/core/wire';
-import { Body, Controller, Get, Header, Headers, type MessageEvent, Param, ParseUUIDPipe, Post, Query, Sse } from '@nestjs/common';
+import type { RunView, TrashedRun } from '@kestfog/core/wire';
+import { Body, Controller, Delete, Get, Header, Headers, HttpCode, type MessageEvent, Param, ParseUUIDPipe, Post, Query, Sse } from '@nestjs/common';
 import { concat, concatMap, defer, filter, from, interval, map, merge, type Observable, scan, share } from 'rxjs';
 import { Clock } from '../platform/clock.js';
 import { notFound } from '../platform/errors.js';
@@ -20,6 +20,28 @@ export class RunsController {
   @Post('orders/:orderId/run')
   begin(@Param('orderId', ParseUUIDPipe) orderId: string): Promise<RunView> {
     return this.runs.begin(orderId);
+  }
+
+  /** Runs that lie in the trash. */
+  @Get('runs')
+  trash(): Promise<TrashedRun[]> {
+    return this.runs.trash();
+  }
+
+  @Delete('runs/:id')
+  @HttpCode(204)
+  remove(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    return this.runs.remove(id);
+  }
+  @Post('runs/:id/restore')
+  @HttpCode(200)
+  restore(@Param('id', ParseUUIDPipe) id: string): Promise<RunView> {
+    return this.runs.restore(id);
+  }
+  @Delete('runs/:id/for-good')
+  @HttpCode(204)
+  removeForGood(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    return this.runs.removeForGood(id);
   }
 
   @Get('runs/:id')

@@ -1,11 +1,11 @@
 import { type ExportedRun, foldRun, isObservation, type RunEvent, type RunState, type StoredEvent, whyNotUndone } from '@kestfog/core/bench';
 import { type Plan, planIndex } from '@kestfog/core/formats';
-import type { RunView } from '@kestfog/core/wire';
+import type { RunView, TrashedRun } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import PQueue from 'p-queue';
 import { Subject } from 'rxjs';
-import { type EntityManager, MoreThan, Repository } from 'typeorm';
+import { type EntityManager, IsNull, MoreThan, Not, Repository } from 'typeorm';
 import { OrderEntity } from '../orders/order.entity.js';
 import { OrderLoader } from '../orders/order-loader.service.js';
 import { OrdersService } from '../orders/orders.service.js';
@@ -15,8 +15,10 @@ import { notFound, Refusal } from '../platform/errors.js';
 import { checkedBody } from './check-event.js';
 import { RunEntity, RunEventEntity } from './run.entity.js';
 import type { RunEventDto } from './run-event.dto.js';
+import { RunFactsService } from './run-facts.service.js';
 import { toStored } from './stored-event.js';
 
+const inTrash = () => new Refusal(404, 'run-deleted', 'This run was put into the trash: put it back, under Orders and Trash, to go on with it.');
 /** Events that make new tasks or count waits anew. */
 const changesWhatIsThere = (e: RunEvent): boolean => e.type === 'defect' || e.type === 'windowShut' || isObservation(e);
 
@@ -32,6 +34,7 @@ export class RunsService {
     private readonly orders: OrdersService,
     private readonly loader: OrderLoader,
     private readonly plans: PlansService,
+    private readonly facts: RunFactsService,
     private readonly clock: Clock,
   ) {}
 
@@ -66,12 +69,43 @@ export class RunsService {
   async view(id: string): Promise<RunView> {
     const run = await this.runs.findOne({ where: { id }, relations: { plan: true, order: true }, withDeleted: true });
     if (!run) throw notFound('run');
+    if (run.deletedAt) throw inTrash();
     return { id, orderId: run.orderId, orderName: run.order.name, plan: run.plan.plan, events: await this.eventsAfter(id, 0), serverNowMs: this.clock.nowMs() };
   }
 
   async export(id: string): Promise<ExportedRun> {
     const { plan, events } = await this.view(id);
     return { format: 'kestfog-run/4', plan, events };
+  }
+
+  /** Runs in the trash, the last deleted first. */
+  async trash(): Promise<TrashedRun[]> {
+    const rows = await this.runs.find({ where: { deletedAt: Not(IsNull()) }, relations: { order: true }, order: { deletedAt: 'DESC' }, withDeleted: true });
+    return rows.map((r) => ({ id: r.id, orderId: r.orderId, orderName: r.order.name, startedAt: r.startedAt.toISOString(), done: r.done, total: r.total }));
+  }
+
+  /** Puts a run into the trash: its order can be changed, planned and begun anew, and nothing is learned from it any more. */
+  async remove(id: string): Promise<void> {
+    await this.facts.upToDate();
+    if (!(await this.runs.softDelete({ id })).affected) throw notFound('run');
+  }
+
+  /** Takes it out of the trash, where no other was begun meanwhile. */
+  async restore(id: string): Promise<RunView> {
+    const known = await this.runs.findOne({ where: { id, deletedAt: Not(IsNull()) }, withDeleted: true });
+    if (!known) throw notFound('run in the trash');
+    await this.runs.manager.transaction(async (m) => {
+      await this.orders.hold(m, [known.orderId]);
+      if (await m.existsBy(RunEntity, { orderId: known.orderId }))
+        throw new Refusal(409, 'run-begun', 'Work on this order was begun anew meanwhile: put that run into the trash first.');
+      await m.restore(RunEntity, { id });
+    });
+    return this.view(id);
+  }
+
+  /** Deletes what lies in the trash, for good, with all that was logged. */
+  async removeForGood(id: string): Promise<void> {
+    if (!(await this.runs.delete({ id, deletedAt: Not(IsNull()) })).affected) throw notFound('run in the trash');
   }
 
   async exists(id: string): Promise<boolean> {
@@ -104,13 +138,14 @@ export class RunsService {
 
   private async appendNow(runId: string, dto: RunEventDto): Promise<StoredEvent> {
     // Within the transaction nothing is asked on another connection: with all of them in appends nobody could go on.
-    const known = await this.runs.findOneBy({ id: runId });
+    const known = await this.runs.findOne({ where: { id: runId }, withDeleted: true });
     if (!known) throw notFound('run');
     const { plan } = await this.plans.get(known.planId);
     const { stored, fresh } = await this.events.manager.transaction(async (m): Promise<{ stored: StoredEvent; fresh: boolean }> => {
       // The row lock puts events of one run in line; the order they get here is the order that counts.
-      const run = await m.findOne(RunEntity, { where: { id: runId }, lock: { mode: 'pessimistic_write' } });
+      const run = await m.findOne(RunEntity, { where: { id: runId }, lock: { mode: 'pessimistic_write' }, withDeleted: true });
       if (!run) throw notFound('run');
+      if (run.deletedAt) throw inTrash();
       const repeated = await m.findOneBy(RunEventEntity, { id: dto.id });
       if (repeated) {
         if (repeated.runId !== runId) throw new Refusal(409, 'event-id', 'An event with this id belongs to another run.');

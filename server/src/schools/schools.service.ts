@@ -1,11 +1,13 @@
+import { randomUUID } from 'node:crypto';
 import { parseSchool, type School, schools } from '@kestfog/core/steps';
 import type { SchoolView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { isUUID } from 'class-validator';
-import { Repository } from 'typeorm';
+import { type EntityManager, IsNull, Not, Repository } from 'typeorm';
 import { OrderEntity } from '../orders/order.entity.js';
 import { notFound, Refusal } from '../platform/errors.js';
+import { once } from '../platform/once.js';
 import { SchoolEntity } from './school.entity.js';
 
 @Injectable()
@@ -14,7 +16,11 @@ export class SchoolsService {
 
   async list(): Promise<SchoolView[]> {
     const own = await this.rows.find({ order: { createdAt: 'ASC' } });
-    return [...schools.map((s) => ({ ...s, preset: true })), ...own.map((o) => ({ ...o.school, id: o.id, preset: false }))];
+    return [...schools.map((s) => ({ ...s, preset: true, revision: 0 })), ...own.map(viewOf)];
+  }
+  /** Those in the trash, the last deleted first. */
+  async trash(): Promise<SchoolView[]> {
+    return (await this.rows.find({ where: { deletedAt: Not(IsNull()) }, order: { deletedAt: 'DESC' }, withDeleted: true })).map(viewOf);
   }
 
   /** A preset, or one of the user's own, by its id. */
@@ -31,28 +37,56 @@ export class SchoolsService {
     return order.schoolKept ?? this.get(order.school);
   }
 
-  async add(json: unknown): Promise<SchoolView> {
+  async add(json: unknown, id: string = randomUUID()): Promise<SchoolView> {
     const { id: _id, ...school } = parseSchool({ ...(json as object), id: 'own' });
-    const saved = await this.rows.save(this.rows.create({ school }));
-    return { ...saved.school, id: saved.id, preset: false };
+    await once(
+      id,
+      (known) => this.rows.exists({ where: { id: known }, withDeleted: true }),
+      () => this.rows.insert({ id, school }),
+    );
+    return viewOf(await this.own(id));
   }
 
-  async change(id: string, json: unknown): Promise<SchoolView> {
-    const row = await this.rows.findOneBy({ id });
-    if (!row) throw notFound('school of your own');
+  /** `basedOn` is the revision the change goes on from; left out, whatever is there is changed. */
+  async change(id: string, json: unknown, basedOn?: number): Promise<SchoolView> {
     const { id: _id, ...school } = parseSchool({ ...(json as object), id });
-    row.school = school;
-    await this.rows.save(row);
-    return { ...school, id, preset: false };
-  }
-
-  async remove(id: string): Promise<void> {
-    await this.rows.manager.transaction(async (m) => {
-      const row = await m.findOne(SchoolEntity, { where: { id }, lock: { mode: 'pessimistic_write' } });
-      if (!row) throw notFound('school of your own');
-      // Orders that were made with it go on with it.
-      await m.update(OrderEntity, { school: id }, { schoolKept: { ...row.school, id } });
-      await m.delete(SchoolEntity, { id });
+    return this.rows.manager.transaction(async (m) => {
+      const row = await this.own(id, m);
+      if (basedOn !== undefined && basedOn !== row.revision)
+        throw new Refusal(409, 'changed-elsewhere', 'This school was changed elsewhere meanwhile: look at both, and choose.');
+      Object.assign(row, { school, revision: row.revision + 1 });
+      return viewOf(await m.save(row));
     });
   }
+
+  /** Puts a school into the trash; orders that were made with it go on with it. */
+  async remove(id: string): Promise<void> {
+    await this.rows.manager.transaction(async (m) => {
+      const row = await this.own(id, m);
+      await m.update(OrderEntity, { school: id }, { schoolKept: { ...row.school, id } });
+      await m.softDelete(SchoolEntity, { id });
+    });
+  }
+
+  /** Takes it out of the trash; orders that kept it for themselves follow it again. */
+  async restore(id: string): Promise<SchoolView> {
+    return this.rows.manager.transaction(async (m) => {
+      if (!(await m.restore(SchoolEntity, { id, deletedAt: Not(IsNull()) })).affected) throw notFound('school in the trash');
+      await m.update(OrderEntity, { school: id }, { schoolKept: null });
+      return viewOf(await this.own(id, m));
+    });
+  }
+
+  async removeForGood(id: string): Promise<void> {
+    if (!(await this.rows.delete({ id, deletedAt: Not(IsNull()) })).affected) throw notFound('school in the trash');
+  }
+
+  /** Within a transaction it is held, so that nobody else changes it meanwhile. */
+  private async own(id: string, m?: EntityManager): Promise<SchoolEntity> {
+    const row = m ? await m.findOne(SchoolEntity, { where: { id }, lock: { mode: 'pessimistic_write' } }) : await this.rows.findOneBy({ id });
+    if (!row) throw notFound('school of your own');
+    return row;
+  }
 }
+
+const viewOf = ({ id, school, revision }: SchoolEntity): SchoolView => ({ ...school, id, preset: false, revision });
