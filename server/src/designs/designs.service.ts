@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { type DesignDocument, type DesignEdit, MAX_EDITS, parseEdit } from '@kestfog/core/design';
+import { type DesignDocument, type DesignEdit, editsGoOn, MAX_EDITS, parseEdit } from '@kestfog/core/design';
 import type { DesignSummary, DesignView, Page } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
@@ -126,7 +126,7 @@ export class DesignsService {
     if (incoming.length > MAX_EDITS) throw new Refusal(400, 'too-many-edits', `A design keeps ${MAX_EDITS} edits: make a copy and go on from there.`);
     const edits = incoming.map((e, i) => parseEdit(e, `edits.${i}`));
     const goesOnFrom = (known: readonly DesignEdit[]) => {
-      if (known.some((e, i) => canonical(e) !== canonical(edits[i])))
+      if (!editsGoOn(edits, known))
         throw new Refusal(409, 'changed-elsewhere', 'This design was changed elsewhere meanwhile: load it again, and do your last change once more.');
     };
     const before = await this.document(id, (await this.get(id)).version);
@@ -179,11 +179,4 @@ export class DesignsService {
   private isPinned(designId: string, version: number, m?: EntityManager): Promise<boolean> {
     return m ? m.existsBy(OrderDesignEntity, { designId, version }) : this.uses.existsBy({ designId, version });
   }
-}
-
-/** JSON with its keys in order, since the database does not keep theirs. */
-function canonical(value: unknown): string {
-  return JSON.stringify(value, (_key, v: unknown) =>
-    typeof v === 'object' && v !== null && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1))) : v,
-  );
 }

@@ -1,4 +1,5 @@
 import type { OrderInput, OrderView } from '@kestfog/core/wire';
+import { outbox, waitingBody } from '../outbox/index.js';
 
 /** What can be changed of an order, as the server takes it: its own designs, not its guests'. */
 export const inputOfView = (o: OrderView): OrderInput => ({
@@ -24,7 +25,10 @@ export const inputOfView = (o: OrderView): OrderInput => ({
 
 /** A change of an order: what it shall be, and which revision it goes on from, so that nobody else's change is overwritten. */
 export type OrderChange = OrderInput & { readonly basedOn?: number };
-export const changeOf = (o: OrderView): OrderChange => ({ ...inputOfView(o), basedOn: o.revision });
+/** The name under which changes of an order wait. */
+export const orderName = (id: string): string => `order ${id}`;
+/** The order as it is to be gone on from: with changes that wait on this device. */
+export const changeOf = (o: OrderView): OrderChange => waitingBody<OrderChange>(outbox.all(), orderName(o.id)) ?? { ...inputOfView(o), basedOn: o.revision };
 
 const FIELD_WORDS: Partial<Record<keyof OrderInput, string>> = {
   name: 'its name',

@@ -11,6 +11,7 @@ import type {
   DrawingRef,
   HostChoice,
   Kitchen,
+  KitchenView,
   LeftoverUse,
   LeftoverView,
   NewDesign,
@@ -18,6 +19,7 @@ import type {
   NewThinningStep,
   NewTouch,
   OrderFileView,
+  OrderInput,
   OrderSummary,
   OrderView,
   PacesView,
@@ -27,11 +29,15 @@ import type {
   SchoolView,
   ThinningStepView,
   TouchView,
+  TrashedRun,
 } from '@kestfog/core/wire';
 import { keepPreviousData, type UseQueryResult, useMutation, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useRef } from 'react';
+import { useCallback, useRef } from 'react';
+import { v4 as uuid } from 'uuid';
+import { GONE_ALREADY, type Kept, outbox, typed, useOutbox, waitingBodies, waitingBody, waitingToBeMade, waitsToGo } from '../outbox/index.js';
 import { api } from './client.js';
-import { inputOfView, type OrderChange } from './order-input.js';
+import { bagName, KITCHEN, KITCHEN_WORDS, type KitchenChange } from './kitchen-change.js';
+import { inputOfView, type OrderChange, orderName } from './order-input.js';
 
 /** What of a list is asked for: a page, and what is in its names. */
 export interface ListWish {
@@ -40,17 +46,36 @@ export interface ListWish {
 }
 const wishText = ({ q, page }: ListWish) => new URLSearchParams({ q, page: String(page) });
 
+/** Leaves out of a list what was deleted on this device and is not deleted on the server yet. */
+function useWithoutGone<T extends { readonly id: string }>(kind: Trashed): (list: Page<T>) => Page<T> {
+  const entries = useOutbox();
+  return useCallback((list) => ({ ...list, items: list.items.filter((x) => !waitsToGo(entries, `/${kind}/${x.id}`)) }), [entries, kind]);
+}
+
 /** A page of orders still to be packed, or of those that are; the page before stays until the next has come. */
 export const useOrders = (state: 'open' | 'packed' | 'trash', wish: ListWish) =>
   useQuery({
     queryKey: ['orders', 'list', state, wish],
     queryFn: () => api<Page<OrderSummary>>(`/orders?state=${state}&${wishText(wish)}`),
     placeholderData: keepPreviousData,
+    select: useWithoutGone<OrderSummary>('orders'),
   });
 /** Orders whose bench an order could share; null for an order that is not kept yet. */
 export const useHosts = (forId: string | null, wanted = true) =>
   useQuery({ queryKey: ['orders', 'hosts', forId], queryFn: () => api<HostChoice[]>(`/orders/hosts${forId ? `?for=${forId}` : ''}`), enabled: wanted });
-export const useOrder = (id: string, wanted = true) => useQuery({ queryKey: ['orders', id], queryFn: () => api<OrderView>(`/orders/${id}`), enabled: wanted });
+/** An order, its bags as they were counted on this device. */
+export function useOrder(id: string, wanted = true) {
+  const entries = useOutbox();
+  const withFresh = useCallback(
+    (order: OrderView): OrderView => {
+      const fresh = waitingBodies<BagRecord>(entries, `/orders/${id}/bags`);
+      const named = new Map([...order.bags, ...fresh].map((b) => [bagName(id, b), b]));
+      return fresh.length === 0 ? order : { ...order, bags: [...named.values()] };
+    },
+    [entries, id],
+  );
+  return useQuery({ queryKey: ['orders', id], queryFn: () => api<OrderView>(`/orders/${id}`), enabled: wanted, select: withFresh });
+}
 export const usePlan = (orderId: string) => useQuery({ queryKey: ['plan', orderId], queryFn: () => api<PlanView>(`/orders/${orderId}/plan`) });
 export const useDesigns = (state: 'there' | 'trash', wish: ListWish) =>
   useQuery({
@@ -58,6 +83,7 @@ export const useDesigns = (state: 'there' | 'trash', wish: ListWish) =>
     queryFn: () => api<Page<DesignSummary>>(`/designs?state=${state}&${wishText(wish)}`),
     staleTime: 60_000,
     placeholderData: keepPreviousData,
+    select: useWithoutGone<DesignSummary>('designs'),
   });
 /** All designs without their drawings, to choose from. */
 export const useDesignChoices = () =>
@@ -86,35 +112,43 @@ export const useOrderFile = (order: OrderView, wanted: boolean) =>
   });
 export const fetchDesign = (id: string) => api<DesignView>(`/designs/${id}`);
 
-/** Revisions of orders that this page made itself. */
-const ownRevision = new Map<string, number>();
+/** Keeps a new order under the name this page gives it, which is told with what became of it. */
+export const useMakeOrder = () =>
+  useMutation({
+    mutationFn: async (input: OrderInput) => {
+      const id = uuid();
+      return {
+        id,
+        ...(await typed<OrderView>({ what: `the new order ${input.name}`, place: '/orders', method: 'POST', path: '/orders', body: { ...input, id } })),
+      };
+    },
+  });
 
-/** Keeps an order, new or changed. Changes of one order go one after the other, and each goes on from this page's own before it. */
-export function useSaveOrder(id?: string) {
+/** Keeps changes of an order. They go one after the other, and each goes on from this page's own before it. */
+export function useSaveOrder(id: string) {
   const client = useQueryClient();
   return useMutation({
-    scope: { id: `order ${id ?? 'new'}` },
-    mutationFn: async ({ basedOn, ...input }: OrderChange): Promise<OrderView> => {
-      if (!id) return api<OrderView>('/orders', { method: 'POST', body: input });
-      const from = basedOn === undefined ? {} : { basedOn: Math.max(basedOn, ownRevision.get(id) ?? 0) };
-      const view = await api<OrderView>(`/orders/${id}`, { method: 'PUT', body: { ...input, ...from } });
-      ownRevision.set(id, view.revision);
-      return view;
-    },
-    onSuccess: (view) => {
-      client.setQueryData(['orders', view.id], view);
-      void client.invalidateQueries({ queryKey: ['orders'] });
+    scope: { id: `order ${id}` },
+    mutationFn: async (change: OrderChange): Promise<Kept<OrderView>> => {
+      const kept = await typed<OrderView>({
+        what: `changes of the order ${change.name}`,
+        place: `/orders/${id}`,
+        method: 'PUT',
+        path: `/orders/${id}`,
+        body: change,
+        name: orderName(id),
+      });
+      if (kept.answer) client.setQueryData(['orders', id], kept.answer);
+      return kept;
     },
   });
 }
 
-export function useRemoveOrder() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (id: string) => api<void>(`/orders/${id}`, { method: 'DELETE' }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['orders'] }),
+export const useRemoveOrder = () =>
+  useMutation({
+    mutationFn: ({ id, name }: Named) =>
+      typed<void>({ what: `the deleting of the order ${name}`, place: '/orders', method: 'DELETE', path: `/orders/${id}`, soAlready: GONE_ALREADY }),
   });
-}
 
 /** Has the server plan an order; `stop` ends the wait, and the planning with it. */
 export function useMakePlan(orderId: string) {
@@ -133,13 +167,14 @@ export function useMakePlan(orderId: string) {
   return { ...make, stop: () => stopper.current?.abort() };
 }
 
-export function useAddDesign() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (d: NewDesign) => api<DesignView>('/designs', { method: 'POST', body: d }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['designs'] }),
+/** Keeps a new design under the name this page gives it, which is told with what became of it. */
+export const useAddDesign = () =>
+  useMutation({
+    mutationFn: async (d: NewDesign) => {
+      const id = uuid();
+      return { id, ...(await typed<DesignView>({ what: `the drawing ${d.name}`, place: '/designs', method: 'POST', path: '/designs', body: { ...d, id } })) };
+    },
   });
-}
 
 export function useBeginRun(orderId: string) {
   const client = useQueryClient();
@@ -152,118 +187,205 @@ export function useBeginRun(orderId: string) {
 export function useKeepBag(orderId: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (bag: BagRecord) => api<OrderView>(`/orders/${orderId}/bags`, { method: 'PUT', body: bag }),
-    onSuccess: (order) => {
-      client.setQueryData(['orders', orderId], order);
-      void client.invalidateQueries({ queryKey: ['orders'] });
+    mutationFn: async (bag: BagRecord) => {
+      const kept = await typed<OrderView>({
+        what: `the bag of ${bag.word ?? `${bag.seconds} s`}`,
+        place: `/orders/${orderId}/icing`,
+        method: 'PUT',
+        path: `/orders/${orderId}/bags`,
+        body: bag,
+        name: bagName(orderId, bag),
+      });
+      if (kept.answer) client.setQueryData(['orders', orderId], kept.answer);
+      return kept;
     },
   });
 }
 
-export const useKitchen = () => useQuery({ queryKey: ['kitchen'], queryFn: () => api<Kitchen>('/kitchen'), staleTime: 60_000 });
+/** The kitchen, with what was changed on this device and waits to be sent. */
+export function useKitchen() {
+  const entries = useOutbox();
+  const withFresh = useCallback(
+    (kitchen: KitchenView): KitchenView => ({ ...kitchen, ...waitingBody<KitchenChange>(entries, KITCHEN), revision: kitchen.revision }),
+    [entries],
+  );
+  return useQuery({ queryKey: ['kitchen'], queryFn: () => api<KitchenView>('/kitchen'), staleTime: 60_000, select: withFresh });
+}
+/** Changes fields of the kitchen; fields that were changed elsewhere meanwhile are not overwritten. */
 export function useKeepKitchen() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (kitchen: Kitchen) => api<Kitchen>('/kitchen', { method: 'PUT', body: kitchen }),
-    onSuccess: (kitchen) => client.setQueryData(['kitchen'], kitchen),
-  });
-}
-
-/** A list the server keeps, with adding and taking away; adding may change what plans are made of. */
-function useKept<New, View extends { readonly id: string }>(path: string) {
-  const client = useQueryClient();
-  const refresh = () => {
-    void client.invalidateQueries({ queryKey: [path] });
-    void client.invalidateQueries({ queryKey: ['orders'] });
-  };
-  return {
-    list: useQuery({ queryKey: [path], queryFn: () => api<View[]>(`/${path}`) }),
-    add: useMutation({ mutationFn: (x: New) => api<View>(`/${path}`, { method: 'POST', body: x }), onSuccess: refresh }),
-    remove: useMutation({ mutationFn: (id: string) => api<void>(`/${path}/${id}`, { method: 'DELETE' }), onSuccess: refresh }),
-  };
-}
-export const useThinningSteps = () => useKept<NewThinningStep, ThinningStepView>('thinning-steps');
-/** What fingers found at the bench of finished runs. */
-export const useBenchTouches = () => useQuery({ queryKey: ['bench-touches'], queryFn: () => api<BenchTouchView[]>('/bench-touches') });
-export const usePaces = () => useQuery({ queryKey: ['paces'], queryFn: () => api<PacesView>('/paces') });
-export function useLeaveOut() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: ({ runId, leftOut }: Pick<BenchTouchView, 'runId' | 'leftOut'>) => api<void>(`/bench-touches/${runId}`, { method: 'PUT', body: { leftOut } }),
-    onSuccess: () => {
-      void client.invalidateQueries({ queryKey: ['bench-touches'] });
-      void client.invalidateQueries({ queryKey: ['paces'] });
-      void client.invalidateQueries({ queryKey: ['orders'] });
+    mutationFn: async (more: Partial<Kitchen>) => {
+      const waiting = waitingBody<KitchenChange>(outbox.all(), KITCHEN);
+      const known = client.getQueryData<KitchenView>(['kitchen']);
+      const revision = waiting?.revision ?? known?.revision;
+      const body: KitchenChange = { ...waiting, ...more, ...(revision === undefined ? {} : { revision }) };
+      const fields = (Object.keys(body) as (keyof KitchenChange)[]).flatMap((f) => (f === 'revision' ? [] : [KITCHEN_WORDS[f]]));
+      const kept = await typed<KitchenView>({
+        what: `the kitchen: ${fields.join(', ')}`,
+        place: '/kitchen',
+        method: 'PUT',
+        path: '/kitchen',
+        body,
+        name: KITCHEN,
+      });
+      if (kept.answer) client.setQueryData(['kitchen'], kept.answer);
+      return kept;
     },
   });
 }
-export const useTouches = () => useKept<NewTouch, TouchView>('touches');
+
+/** A list the server keeps, with adding and taking away; what waits on this device is in it, or not in it any more, already. */
+function useKept<New extends object, View extends { readonly id: string; readonly at: string }>(
+  path: string,
+  what: string,
+  asView: (made: New & { readonly id: string; readonly at: string }) => View,
+) {
+  const entries = useOutbox();
+  const withFresh = useCallback(
+    (list: View[]): View[] => {
+      const there = list.filter((x) => !waitsToGo(entries, `/${path}/${x.id}`));
+      const fresh = waitingToBeMade<New & { readonly id: string }>(entries, `/${path}`).filter((x) => !there.some((t) => t.id === x.id));
+      return [...there, ...fresh.map(asView)];
+    },
+    [entries, path, asView],
+  );
+  return {
+    list: useQuery({ queryKey: [path], queryFn: () => api<View[]>(`/${path}`), select: withFresh }),
+    add: useMutation({ mutationFn: (x: New) => typed<View>({ what, place: PLACE_OF_ICING, method: 'POST', path: `/${path}`, body: { ...x, id: uuid() } }) }),
+    remove: useMutation({
+      mutationFn: (id: string) =>
+        typed<void>({ what: `the taking away of ${what}`, place: PLACE_OF_ICING, method: 'DELETE', path: `/${path}/${id}`, soAlready: GONE_ALREADY }),
+    }),
+  };
+}
+/** Icing is a page of each order, and these belong to none. */
+const PLACE_OF_ICING = '/orders';
+const asItIs = <T>(x: T): T => x;
+const unused = (x: NewLeftover & { readonly id: string; readonly at: string }): LeftoverView => ({ ...x, uses: [] });
+export const useThinningSteps = () => useKept<NewThinningStep, ThinningStepView>('thinning-steps', 'a weighed thinning step', asItIs);
+/** What fingers found at the bench of finished runs. */
+export const useBenchTouches = () => useQuery({ queryKey: ['bench-touches'], queryFn: () => api<BenchTouchView[]>('/bench-touches') });
+export const usePaces = () => useQuery({ queryKey: ['paces'], queryFn: () => api<PacesView>('/paces') });
+export const useLeaveOut = () =>
+  useMutation({
+    mutationFn: ({ runId, leftOut }: Pick<BenchTouchView, 'runId' | 'leftOut'>) =>
+      typed<void>({
+        what: leftOut ? 'a run left out of the learning' : 'a run counted again',
+        place: PLACE_OF_ICING,
+        method: 'PUT',
+        path: `/bench-touches/${runId}`,
+        body: { leftOut },
+        name: `left out ${runId}`,
+      }),
+  });
+export const useTouches = () => useKept<NewTouch, TouchView>('touches', 'what a finger found', asItIs);
 export function useLeftovers() {
-  const client = useQueryClient();
-  const kept = useKept<NewLeftover, LeftoverView>('leftovers');
+  const kept = useKept<NewLeftover, LeftoverView>('leftovers', 'icing left over', unused);
   const use = useMutation({
-    mutationFn: ({ id, use }: { readonly id: string; readonly use: LeftoverUse }) => api<LeftoverView>(`/leftovers/${id}/uses`, { method: 'PUT', body: use }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['leftovers'] }),
+    mutationFn: ({ id, use }: { readonly id: string; readonly use: LeftoverUse }) =>
+      typed<LeftoverView>({
+        what: 'icing left over, put to use',
+        place: `/orders/${use.orderId}/icing`,
+        method: 'PUT',
+        path: `/leftovers/${id}/uses`,
+        body: use,
+        name: `use of ${id} ${use.orderId} ${use.colour} ${use.seconds}`,
+      }),
   });
   return { ...kept, use };
 }
 
 export const useColourMixes = () => useQuery({ queryKey: ['colour-mixes'], queryFn: () => api<ColourMix[]>('/colour-mixes') });
-export function useKeepColourMix() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (mix: ColourMix) => api<ColourMix>('/colour-mixes', { method: 'PUT', body: mix }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['colour-mixes'] }),
+export const useKeepColourMix = () =>
+  useMutation({
+    mutationFn: (mix: ColourMix) =>
+      typed<ColourMix>({
+        what: 'how a colour is mixed',
+        place: PLACE_OF_ICING,
+        method: 'PUT',
+        path: '/colour-mixes',
+        body: mix,
+        name: `mix ${mix.recipe} ${mix.colour}`,
+      }),
   });
-}
 
 export const usePlayClimate = () =>
   useMutation({ mutationFn: (scenario: ClimateScenario) => api<ClimateReading>('/climate', { method: 'POST', body: { scenario } }) });
 
-export const useDesign = (id: string) => useQuery({ queryKey: ['design', id], queryFn: () => api<DesignView>(`/designs/${id}`), staleTime: 0 });
+/** Edits that a plan is made with at once; what is edited by hand goes through the outbox. */
 export const keepDesign = (id: string, edits: readonly DesignEdit[]) => api<DesignView>(`/designs/${id}`, { method: 'PUT', body: { edits } });
+export const useDesign = (id: string) => useQuery({ queryKey: ['design', id], queryFn: () => api<DesignView>(`/designs/${id}`), staleTime: 0 });
 /** What can be put into the trash, and taken out of it. */
-export type Trashed = 'orders' | 'designs';
-function useTrash(call: (kind: Trashed, id: string) => Promise<unknown>, kind: Trashed) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (id: string) => call(kind, id),
-    // An order brings its designs back with it.
-    onSuccess: () => Promise.all([client.invalidateQueries({ queryKey: ['orders'] }), client.invalidateQueries({ queryKey: ['designs'] })]),
-  });
+export type Trashed = 'orders' | 'designs' | 'schools' | 'runs';
+export interface Named {
+  readonly id: string;
+  readonly name: string;
 }
-export const useRestore = (kind: Trashed) => useTrash((k, id) => api(`/${k}/${id}/restore`, { method: 'POST' }), kind);
-export const useRemoveForGood = (kind: Trashed) => useTrash((k, id) => api(`/${k}/${id}/for-good`, { method: 'DELETE' }), kind);
+export const useRestore = (kind: Trashed) =>
+  useMutation({
+    mutationFn: ({ id, name }: Named) =>
+      typed<void>({
+        what: `the putting back of ${name}`,
+        place: `/${PLACE_OF[kind]}`,
+        method: 'POST',
+        path: `/${kind}/${id}/restore`,
+        soAlready: GONE_ALREADY,
+      }),
+  });
+export const useRemoveForGood = (kind: Trashed) =>
+  useMutation({
+    mutationFn: ({ id, name }: Named) =>
+      typed<void>({ what: `the end of ${name}`, place: `/${PLACE_OF[kind]}`, method: 'DELETE', path: `/${kind}/${id}/for-good`, soAlready: GONE_ALREADY }),
+  });
+const PLACE_OF = { orders: 'orders', runs: 'orders', designs: 'designs', schools: 'designs' } as const;
+export const useTrashedRuns = (wanted: boolean) => useQuery({ queryKey: ['runs', 'trash'], queryFn: () => api<TrashedRun[]>('/runs'), enabled: wanted });
+export const useRemoveRun = () =>
+  useMutation({
+    mutationFn: ({ id, name }: Named) =>
+      typed<void>({ what: `the deleting of the run of ${name}`, place: '/orders', method: 'DELETE', path: `/runs/${id}`, soAlready: GONE_ALREADY }),
+  });
 
-export function useCopyDesign() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: ({ id, name }: { id: string; name: string }) => api<DesignView>(`/designs/${id}/copy`, { method: 'POST', body: { name } }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['designs'] }),
+export const useCopyDesign = () =>
+  useMutation({
+    mutationFn: async ({ id: of, name }: Named) => {
+      const id = uuid();
+      return {
+        id,
+        ...(await typed<DesignView>({ what: `the copy ${name}`, place: '/designs', method: 'POST', path: `/designs/${of}/copy`, body: { name, id } })),
+      };
+    },
   });
-}
-export function useRemoveDesign() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (id: string) => api<void>(`/designs/${id}`, { method: 'DELETE' }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['designs'] }),
+export const useRemoveDesign = () =>
+  useMutation({
+    mutationFn: ({ id, name }: Named) =>
+      typed<void>({ what: `the deleting of ${name}`, place: '/designs', method: 'DELETE', path: `/designs/${id}`, soAlready: GONE_ALREADY }),
   });
-}
 
 export const useSchools = () => useQuery({ queryKey: ['schools'], queryFn: () => api<SchoolView[]>('/schools') });
-export function useKeepSchool() {
-  const client = useQueryClient();
-  return useMutation({
-    /** a preset is copied, one's own is changed */
-    mutationFn: ({ preset, ...school }: SchoolView) =>
-      api<SchoolView>(preset ? '/schools' : `/schools/${school.id}`, { method: preset ? 'POST' : 'PUT', body: { school: school satisfies School } }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['schools'] }),
+export const useTrashedSchools = (wanted: boolean) =>
+  useQuery({ queryKey: ['schools', 'trash'], queryFn: () => api<SchoolView[]>('/schools?state=trash'), enabled: wanted });
+/** A preset is copied under a name of its own, one's own is changed; told with what became of it. */
+export const useKeepSchool = () =>
+  useMutation({
+    mutationFn: async ({ preset, revision, ...school }: SchoolView) => {
+      const what = `the school ${school.label}`;
+      const id = preset ? uuid() : school.id;
+      const kept = preset
+        ? await typed<SchoolView>({ what, place: '/designs', method: 'POST', path: '/schools', body: { school: school satisfies School, id } })
+        : await typed<SchoolView>({
+            what,
+            place: '/designs',
+            method: 'PUT',
+            path: `/schools/${id}`,
+            body: { school, basedOn: revision },
+            name: `school ${id}`,
+          });
+      return { id, ...kept };
+    },
   });
-}
-export function useRemoveSchool() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (id: string) => api<void>(`/schools/${id}`, { method: 'DELETE' }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['schools'] }),
+export const useRemoveSchool = () =>
+  useMutation({
+    mutationFn: ({ id, name }: Named) =>
+      typed<void>({ what: `the deleting of the school ${name}`, place: '/designs', method: 'DELETE', path: `/schools/${id}`, soAlready: GONE_ALREADY }),
   });
-}

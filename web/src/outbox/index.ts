@@ -20,25 +20,103 @@ const nextOrder = (): string => `${String(Date.now()).padStart(15, '0')}-${Strin
 /** The one outbox of this page. */
 export const outbox = new Outbox({
   shelf: deviceShelf(),
-  send: (entry) => (entry.kind === 'tap' ? sendTap(entry) : api(entry.request.path, { method: entry.request.method, body: entry.request.body })),
+  send: (entry) => (entry.kind === 'tap' ? sendTap(entry) : sendRest(entry)),
   // Without locks (plain http in the kitchen's network) tabs may send the same twice: the server counts it once.
-  alone: (work) => (navigator.locks ? navigator.locks.request(CHANNEL, work) : work()),
+  alone: (way, work) => (navigator.locks ? navigator.locks.request(`${CHANNEL}-${way}`, work) : work()),
   tell: () => channel?.postMessage('changed'),
   nowMs: () => Date.now(),
   newId: uuid,
 });
 if (channel) channel.onmessage = () => void outbox.load();
 
+/** Revisions that changes of this page's own have led to, by the address they were sent to. */
+const ownRevision = new Map<string, number>();
+
+/** Sends what was typed. A change that was typed before one of this page's own was taken goes on from that, not against it. */
+async function sendRest({ request: { method, path, body } }: Entry): Promise<unknown> {
+  const own = ownRevision.get(path) ?? 0;
+  const from = (key: 'basedOn' | 'revision') => {
+    const said = (body as Partial<Record<typeof key, number>> | undefined)?.[key];
+    return said === undefined ? {} : { [key]: Math.max(said, own) };
+  };
+  const answer = await api<unknown>(path, { method, ...(body === undefined ? {} : { body: { ...body, ...from('basedOn'), ...from('revision') } }) });
+  const { revision } = (answer ?? {}) as { revision?: number };
+  if (revision !== undefined) ownRevision.set(path, revision);
+  return answer;
+}
+
 /** What was sent is what the page shows from then on. */
 outbox.hear(null, {
   sent: (entry, answer) => {
-    if (entry.kind !== 'design') return;
-    const view = answer as DesignView;
-    queryClient.setQueryData(['design', view.id], view);
-    void queryClient.invalidateQueries({ queryKey: ['designs'] });
-    void queryClient.invalidateQueries({ queryKey: ['orders'] });
+    if (entry.kind === 'tap') return;
+    if (entry.kind === 'design') queryClient.setQueryData(['design', (answer as DesignView).id], answer);
+    // What a plan is made of, or what a list shows, may be another from now on; what is looked at is asked for anew, the rest when it is.
+    askAnew();
   },
+  // What it went against is not known here yet.
+  refused: (entry) => entry.kind !== 'tap' && askAnew(),
 });
+function askAnew(): void {
+  void queryClient.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'drawing' && q.queryKey[0] !== 'plan' });
+}
+
+/** What is typed, in words, and where it is sent to. */
+export interface Typed {
+  readonly what: string;
+  readonly place: string;
+  readonly method: 'POST' | 'PUT' | 'DELETE';
+  readonly path: string;
+  readonly body?: object;
+  /** one that waits under the same name gives way to it */
+  readonly name?: string;
+  /** refused with these, what was wanted is so already */
+  readonly soAlready?: readonly string[];
+}
+
+/** What was typed is kept: with this answer of the server (null where another tab sent it), or on this device until it can be sent. */
+export interface Kept<T> {
+  readonly answer: T | null;
+  readonly waits: boolean;
+}
+
+/** Keeps what was typed on this device and sends it. What the server refuses is thrown, for the form that has it still. */
+export async function typed<T>({ what, place, method, path, body, name, soAlready = [] }: Typed): Promise<Kept<T>> {
+  const asked = await outbox.ask({
+    id: name ?? uuid(),
+    // One after the other, in the order it was typed: an order may name a design that waits before it.
+    queue: 'typed',
+    kind: 'write',
+    what,
+    place,
+    order: nextOrder(),
+    notBeforeMs: 0,
+    request: { method, path, body },
+    quietCodes: soAlready,
+    refused: null,
+  });
+  if (asked.as === 'refused') throw asked.why;
+  return { answer: asked.as === 'taken' ? ((asked.answer ?? null) as T | null) : null, waits: asked.as === 'waiting' };
+}
+
+/** Deleting, putting back: done twice, it is done. */
+export const GONE_ALREADY: readonly string[] = ['not-found'];
+
+const waits = (e: Entry): boolean => e.refused === null && e.kind === 'write';
+/** The body of what waits under a name; null where nothing does. */
+export const waitingBody = <T>(entries: readonly Entry[], name: string): T | null =>
+  (entries.find((e) => e.id === name && waits(e))?.request.body as T | undefined) ?? null;
+/** What is to be put to an address, and waits. */
+export const waitingBodies = <T>(entries: readonly Entry[], path: string): T[] =>
+  entries.filter((e) => waits(e) && e.request.method === 'PUT' && e.request.path === path).map((e) => e.request.body as T);
+/** What waits to be made at an address, with when it was typed. */
+export const waitingToBeMade = <T>(entries: readonly Entry[], path: string): (T & { readonly at: string })[] =>
+  entries
+    .filter((e) => waits(e) && e.request.method === 'POST' && e.request.path === path)
+    .map((e) => ({ ...(e.request.body as T), at: new Date(typedAtMs(e)).toISOString() }));
+/** Whether what is at an address waits to be deleted. */
+export const waitsToGo = (entries: readonly Entry[], path: string): boolean =>
+  entries.some((e) => waits(e) && e.request.method === 'DELETE' && e.request.path === path);
+export const typedAtMs = (e: Entry): number => Number(e.order.slice(0, 15));
 
 /**
  * Takes over what earlier visits kept, and sends it. Resolves when all of it is at hand: a page that was shown before would begin without

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it, vi } from 'vitest';
 import { ApiFailure } from '../api/client.js';
-import { type Entry, Outbox, type Shelf } from './outbox.js';
+import { type Entry, Outbox, type Shelf, type Way } from './outbox.js';
 
 /** One browser: a shelf all its tabs share, a lock across them, and a server that is there or not. */
 class Browser {
@@ -12,7 +12,9 @@ class Browser {
   readonly server = new Map<string, unknown>();
   readonly order: string[] = [];
   answersLost = false;
-  private lock: Promise<void> = Promise.resolve();
+  /** what everything but taps waits for on the server */
+  slow: Promise<void> = Promise.resolve();
+  private readonly locks = new Map<Way, Promise<void>>();
   private ids = 0;
   private readonly shelf: Shelf = {
     all: async () => [...this.kept.values()],
@@ -31,6 +33,7 @@ class Browser {
       shelf: this.shelf,
       send: async (e) => {
         await Promise.resolve();
+        if (e.kind !== 'tap') await this.slow;
         if (!this.online || this.closed.has(tab)) throw new ApiFailure(0, 'offline', 'nobody answers');
         if ((e.request.body as { bad?: true }).bad) throw new ApiFailure(409, 'no', 'The server said no.');
         if (!this.server.has(e.id)) this.order.push(e.id);
@@ -38,9 +41,12 @@ class Browser {
         if (this.answersLost) throw new ApiFailure(0, 'offline', 'the answer was lost');
         return e.request.body;
       },
-      alone: (work) => {
-        const mine = this.lock.then(work);
-        this.lock = mine.catch(() => undefined);
+      alone: (way, work) => {
+        const mine = (this.locks.get(way) ?? Promise.resolve()).then(work);
+        this.locks.set(
+          way,
+          mine.catch(() => undefined),
+        );
         return mine;
       },
       tell: () => void Promise.resolve().then(() => Promise.all(this.tabs.map((t) => t.load()))),
@@ -53,10 +59,10 @@ class Browser {
 }
 
 let made = 0;
-const entry = (queue: string, body: object, id = `e${++made}`): Entry => ({
+const entry = (queue: string, body: object, id = `e${++made}`, kind: Entry['kind'] = 'tap'): Entry => ({
   id,
   queue,
-  kind: 'tap',
+  kind,
   what: 'a pause',
   place: '/',
   order: String(++made).padStart(8, '0'),
@@ -93,7 +99,7 @@ describe('the outbox of a browser', () => {
           } else if (a.kind === 'edit') {
             const id = `design:${a.design}`;
             edits.set(id, made + 1);
-            b.tabs[a.tab]?.put(entry(id, { edit: made + 1 }, id));
+            b.tabs[a.tab]?.put(entry(id, { edit: made + 1 }, id, 'design'));
           } else if (a.kind === 'network') {
             b.online = a.up;
             b.answersLost = a.lost;
@@ -147,6 +153,48 @@ describe('the outbox of a browser', () => {
     tab.letGo((tab.all()[0] as Entry).id);
     await vi.waitFor(() => expect(b.kept.size).toBe(0));
     expect(tab.all()).toEqual([]);
+  });
+  it('who asks is told what became of it: taken, refused to their face and not kept besides, or kept until the server answers', async () => {
+    vi.useFakeTimers();
+    const b = new Browser();
+    const [one, two] = [b.open(), b.open()];
+    expect(await one.ask(entry('typed', { n: 1 }, 'x', 'write'))).toEqual({ as: 'taken', answer: { n: 1 } });
+    expect(await one.ask(entry('typed', { bad: true }, 'y', 'write'))).toMatchObject({ as: 'refused', why: { message: 'The server said no.' } });
+    expect(one.all()).toEqual([]);
+    b.online = false;
+    expect(await one.ask(entry('typed', { n: 2 }, 'z', 'write'))).toEqual({ as: 'waiting' });
+    expect(one.all().map((e) => e.id)).toEqual(['z']);
+    // What is typed on takes its place; sent by another tab, it is taken, only its answer is not known here.
+    const asked = one.ask(entry('typed', { n: 3 }, 'z', 'write'));
+    b.online = true;
+    void two.send();
+    await vi.advanceTimersByTimeAsync(3000);
+    expect(await asked).toMatchObject({ as: expect.stringMatching(/taken|waiting/) });
+    expect(b.server.get('z')).toEqual({ n: 3 });
+    expect(one.all()).toEqual([]);
+    vi.useRealTimers();
+  });
+  it('refused because somebody else came first, it is sent instead over what is there, under the name it had', async () => {
+    const b = new Browser();
+    const tab = b.open();
+    tab.put(entry('typed', { bad: true }, 'order 1', 'write'));
+    await vi.waitFor(() => expect(tab.all()[0]?.refused).toBeTruthy());
+    tab.sendInstead((tab.all()[0] as Entry).id, { n: 4 });
+    await vi.waitFor(() => expect(b.server.get('order 1')).toEqual({ n: 4 }));
+    await vi.waitFor(() => expect(b.kept.size).toBe(0));
+  });
+  it('a tap does not wait behind a drawing that takes its time', async () => {
+    const b = new Browser();
+    const tab = b.open();
+    let done: () => void = () => undefined;
+    b.slow = new Promise((r) => {
+      done = r;
+    });
+    const drawing = tab.ask(entry('typed', { svg: '' }, 'drawing', 'write'));
+    expect(await tab.ask(entry('run:1', { n: 5 }, 'tap'))).toMatchObject({ as: 'taken' });
+    expect(b.server.has('drawing')).toBe(false);
+    done();
+    expect(await drawing).toMatchObject({ as: 'taken' });
   });
   it('what is still being typed rests first, and the newest of it is what is sent', async () => {
     vi.useFakeTimers();

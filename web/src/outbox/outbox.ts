@@ -3,9 +3,12 @@ import { ApiFailure } from '../api/client.js';
 /** Something typed or tapped that the server has not said yes to. */
 export interface Entry {
   readonly id: string;
+  /** of one that was refused: the id it waited under */
+  readonly name?: string;
   /** entries of one queue are sent in their order; queues do not wait for each other */
   readonly queue: string;
-  readonly kind: 'tap' | 'design';
+  /** taps at the bench, edits of a design, and everything else that is typed */
+  readonly kind: 'tap' | 'design' | 'write';
   /** what it is, in words, for whoever looks it through */
   readonly what: string;
   /** the page it belongs to */
@@ -14,7 +17,7 @@ export interface Entry {
   readonly order: string;
   /** not sent before: what is still being typed is sent once it rests */
   readonly notBeforeMs: number;
-  readonly request: { readonly method: 'POST' | 'PUT'; readonly path: string; readonly body: unknown };
+  readonly request: { readonly method: 'POST' | 'PUT' | 'DELETE'; readonly path: string; readonly body: unknown };
   /** refused with these it needs no word: it had come too late to matter */
   readonly quietCodes: readonly string[];
   readonly refused: { readonly code: string; readonly reason: string } | null;
@@ -29,8 +32,8 @@ export interface Shelf {
 export interface Around {
   readonly shelf: Shelf;
   readonly send: (entry: Entry) => Promise<unknown>;
-  /** runs `work` while no other tab sends */
-  readonly alone: (work: () => Promise<void>) => Promise<void>;
+  /** runs `work` while no other tab sends what goes the same way */
+  readonly alone: (way: Way, work: () => Promise<void>) => Promise<void>;
   /** tells the other tabs that something changed */
   readonly tell: () => void;
   readonly nowMs: () => number;
@@ -38,9 +41,22 @@ export interface Around {
 }
 export interface Heard {
   readonly sent?: (entry: Entry, answer: unknown) => void;
-  readonly refused?: (entry: Entry, reason: string) => void;
+  readonly refused?: (entry: Entry, reason: string) => unknown;
   /** the server could not be asked; it is asked again */
   readonly away?: () => void;
+}
+
+/** What became of what was just typed: taken with this answer (undefined where another tab sent it), refused, or kept until it can be sent. */
+export type Asked = { readonly as: 'taken'; readonly answer: unknown } | { readonly as: 'refused'; readonly why: ApiFailure } | { readonly as: 'waiting' };
+
+/** A tap at the bench does not wait behind a large drawing. */
+const WAYS = ['taps', 'rest'] as const;
+export type Way = (typeof WAYS)[number];
+const wayOf = (e: Entry): Way => (e.kind === 'tap' ? 'taps' : 'rest');
+interface Sending {
+  busy: boolean;
+  again: boolean;
+  timer: ReturnType<typeof setTimeout> | undefined;
 }
 
 const RETRY_MS = 2_000;
@@ -58,9 +74,12 @@ export class Outbox {
   private readonly unsaved = new Map<string, Entry | null>();
   private readonly lookers = new Set<() => void>();
   private readonly hearers = new Set<{ readonly queue: string | null; readonly heard: Heard }>();
-  private sending = false;
-  private sendAgain = false;
-  private timer: ReturnType<typeof setTimeout> | undefined;
+  private readonly ways: Readonly<Record<Way, Sending>> = {
+    taps: { busy: false, again: false, timer: undefined },
+    rest: { busy: false, again: false, timer: undefined },
+  };
+  /** who stands before the screen and wants to know, by the order of the entry */
+  private readonly askers = new Map<string, (asked: Asked) => void>();
 
   constructor(private readonly around: Around) {}
 
@@ -83,10 +102,26 @@ export class Outbox {
     void this.send();
   }
 
+  /** As `put`, and tells what becomes of it. What is refused to somebody's face is not kept besides: the form has it still. */
+  ask(entry: Entry): Promise<Asked> {
+    return new Promise((tell) => {
+      this.askers.set(entry.order, tell);
+      this.put(entry);
+    });
+  }
+
   /** Asks once more for one that was refused. */
   tryAgain(id: string): void {
     const entry = this.entries.find((e) => e.id === id);
     if (entry) this.put({ ...entry, refused: null, notBeforeMs: 0 });
+  }
+
+  /** Sends one that was refused with another body, under the name it waited under before. */
+  sendInstead(id: string, body: unknown): void {
+    const entry = this.entries.find((e) => e.id === id);
+    if (!entry) return;
+    this.letGo(id);
+    this.put({ ...entry, id: entry.name ?? id, request: { ...entry.request, body }, refused: null, notBeforeMs: 0 });
   }
 
   letGo(id: string): void {
@@ -105,43 +140,50 @@ export class Outbox {
       if (own) kept.set(id, own);
       else kept.delete(id);
     this.show([...kept.values()].sort((a, b) => (a.order < b.order ? -1 : a.order > b.order ? 1 : 0)));
+    this.answerSentElsewhere();
   }
 
   /** Sends what waits, until nothing does or the server is away. */
   async send(): Promise<void> {
-    if (this.sending) {
-      this.sendAgain = true;
+    await Promise.all(WAYS.map((way) => this.sendAlong(way)));
+  }
+
+  private async sendAlong(way: Way): Promise<void> {
+    const sending = this.ways[way];
+    if (sending.busy) {
+      sending.again = true;
       return;
     }
-    this.sending = true;
-    clearTimeout(this.timer);
+    sending.busy = true;
+    clearTimeout(sending.timer);
     let isAway = false;
     try {
-      await this.around.alone(async () => {
+      await this.around.alone(way, async () => {
         await this.load();
-        for (let next = this.nextDue(); next && !isAway; next = this.nextDue()) isAway = !(await this.sendOne(next));
+        for (let next = this.nextDue(way); next && !isAway; next = this.nextDue(way)) isAway = !(await this.sendOne(next));
       });
     } finally {
-      this.sending = false;
+      sending.busy = false;
     }
-    const soonest = Math.min(...this.waiting().map((e) => e.notBeforeMs));
-    if (this.sendAgain && !isAway) {
-      this.sendAgain = false;
-      await this.send();
+    if (isAway) this.answer(this.waiting(way), { as: 'waiting' });
+    const soonest = Math.min(...this.waiting(way).map((e) => e.notBeforeMs));
+    if (sending.again && !isAway) {
+      sending.again = false;
+      await this.sendAlong(way);
     } else if (Number.isFinite(soonest)) {
-      this.sendAgain = false;
-      this.timer = setTimeout(() => void this.send(), isAway ? RETRY_MS : Math.max(10, soonest - this.around.nowMs()));
+      sending.again = false;
+      sending.timer = setTimeout(() => void this.sendAlong(way), isAway ? RETRY_MS : Math.max(10, soonest - this.around.nowMs()));
     }
   }
 
-  private waiting(): Entry[] {
-    return this.entries.filter((e) => e.refused === null);
+  private waiting(way: Way): Entry[] {
+    return this.entries.filter((e) => e.refused === null && wayOf(e) === way);
   }
-  private nextDue(): Entry | undefined {
+  private nextDue(way: Way): Entry | undefined {
     const nowMs = this.around.nowMs();
     const held = new Set<string>();
     // The first of its queue goes first, also where it is still being typed.
-    return this.waiting().find((e) => {
+    return this.waiting(way).find((e) => {
       if (held.has(e.queue)) return false;
       held.add(e.queue);
       return e.notBeforeMs <= nowMs;
@@ -154,6 +196,7 @@ export class Outbox {
       const answer = await this.around.send(entry);
       this.settle(entry);
       this.tellHearers(entry.queue, (h) => h.sent?.(entry, answer));
+      this.answer([entry], { as: 'taken', answer });
       return true;
     } catch (error) {
       if (!(error instanceof ApiFailure) || !isRefusedForGood(error)) {
@@ -161,11 +204,31 @@ export class Outbox {
         return false;
       }
       this.settle(entry);
-      if (entry.quietCodes.includes(error.code)) return true;
+      if (entry.quietCodes.includes(error.code)) {
+        this.answer([entry], { as: 'taken', answer: undefined });
+        return true;
+      }
+      if (this.answer([entry], { as: 'refused', why: error })) return true;
       // Under an id of its own: what is typed after it must not take its place.
-      this.keep({ ...entry, id: this.around.newId(), refused: { code: error.code, reason: error.message } });
+      this.keep({ ...entry, id: this.around.newId(), name: entry.id, refused: { code: error.code, reason: error.message } });
       this.tellHearers(entry.queue, (h) => h.refused?.(entry, error.message));
       return true;
+    }
+  }
+  private answer(entries: readonly Entry[], asked: Asked): boolean {
+    const told = entries.filter(({ order }) => {
+      this.askers.get(order)?.(asked);
+      return this.askers.delete(order);
+    });
+    return told.length > 0;
+  }
+  /** What is gone from here without an answer was sent by another tab, or has given way to what was typed after it. */
+  private answerSentElsewhere(): void {
+    for (const [order, tell] of [...this.askers]) {
+      const entry = this.entries.find((e) => e.order === order);
+      if (entry && entry.refused === null) continue;
+      this.askers.delete(order);
+      tell(entry?.refused ? { as: 'refused', why: new ApiFailure(409, entry.refused.code, entry.refused.reason) } : { as: 'taken', answer: undefined });
     }
   }
   /** What was sent is done with, unless it was typed on meanwhile. */

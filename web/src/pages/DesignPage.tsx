@@ -3,6 +3,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { useCopyDesign, useDesign, useRemoveDesign } from '../api/queries.js';
 import { DesignWork } from '../features/designs/DesignWork.js';
 import { Loading, Notice } from '../ui/Notice.js';
+import { NotKeptHere } from '../ui/NotKept.js';
 import type { DeletedState } from '../ui/Trash.js';
 
 export function DesignPage() {
@@ -38,7 +39,12 @@ export function DesignPage() {
           type="button"
           className="btn"
           disabled={copy.isPending}
-          onClick={() => copy.mutate({ id: d.id, name: `${d.name}, another palette`.slice(0, 80) }, { onSuccess: (c) => void navigate(`/designs/${c.id}`) })}
+          onClick={() =>
+            copy.mutate(
+              { id: d.id, name: `${d.name}, another palette`.slice(0, 80) },
+              { onSuccess: ({ id, waits }) => void navigate(waits ? '/designs' : `/designs/${id}`) },
+            )
+          }
         >
           Copy for another palette
         </button>
@@ -49,7 +55,10 @@ export function DesignPage() {
               type="button"
               className="btn btn-error"
               onClick={() =>
-                remove.mutate(d.id, { onSuccess: () => void navigate('/designs', { state: { deleted: { id: d.id, name: d.name } } satisfies DeletedState }) })
+                remove.mutate(
+                  { id: d.id, name: d.name },
+                  { onSuccess: () => void navigate('/designs', { state: { deleted: { id: d.id, name: d.name } } satisfies DeletedState }) },
+                )
               }
             >
               Delete it
@@ -69,6 +78,7 @@ export function DesignPage() {
           </span>
         )}
       </div>
+      <NotKeptHere place={`/designs/${d.id}`} />
       <DesignWork key={d.id} view={d} />
     </>
   );

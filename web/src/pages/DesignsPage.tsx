@@ -7,6 +7,7 @@ import { span } from '../text/time.js';
 import { DesignPicture } from '../ui/DesignPicture.js';
 import { Pages, SearchBox } from '../ui/ListTools.js';
 import { Loading, Notice } from '../ui/Notice.js';
+import { NotKeptHere } from '../ui/NotKept.js';
 import { JustDeleted, TrashList } from '../ui/Trash.js';
 
 const FIRST_COLOUR = '#e9eef0';
@@ -57,7 +58,7 @@ export function DesignsPage() {
             type="button"
             className="btn h-14 px-3"
             disabled={add.isPending}
-            onClick={() => add.mutate({ name: s.label, svg: startingDrawing(s, FIRST_COLOUR) }, { onSuccess: (d) => open(d.id) })}
+            onClick={() => add.mutate({ name: s.label, svg: startingDrawing(s, FIRST_COLOUR) }, { onSuccess: ({ id, waits }) => !waits && open(id) })}
           >
             <svg viewBox={`-2 -2 ${s.widthMm + 4} ${s.heightMm + 4}`} className="w-7 h-7" aria-hidden="true">
               <path d={s.cookie} fill="var(--biscuit)" stroke="var(--biscuit-rim)" strokeWidth="3" />
@@ -65,6 +66,9 @@ export function DesignsPage() {
             {s.label}
           </button>
         ))}
+      </div>
+      <div className="mt-4">
+        <NotKeptHere place="/designs" />
       </div>
       {(problem || add.isError) && (
         <div className="mt-4">

@@ -15,6 +15,7 @@ import { Paces } from '../features/icing/Paces.js';
 import { Thinning } from '../features/icing/Thinning.js';
 import { Touches } from '../features/icing/Touches.js';
 import { Loading, Notice } from '../ui/Notice.js';
+import { NotKeptHere } from '../ui/NotKept.js';
 
 const PARTS = [
   ['bags', 'bags to mix'],
@@ -67,6 +68,7 @@ export function IcingPage() {
           {o.name}
         </Link>
       </p>
+      <NotKeptHere place={`/orders/${orderId}/icing`} />
       <div className="flex flex-wrap items-baseline gap-x-8 gap-y-2 mb-6">
         <h1 className="text-5xl font-semibold">Icing</h1>
         <nav aria-label="Parts of this place" className="flex flex-wrap gap-x-6 text-lg">

@@ -2,14 +2,15 @@ import { OPENING_MM, type Tip, type TipShape, tipShapes, USUAL_TIPS } from '@kes
 import { celsiusFromFahrenheit, fahrenheitFromCelsius, MM_PER_INCH } from '@kestfog/core/units';
 import type { Kitchen } from '@kestfog/core/wire';
 import { Plus } from 'lucide-react';
-import { useState } from 'react';
 import { useKeepKitchen, useKitchen } from '../api/queries.js';
 import { useUnits } from '../app/units.js';
 import { RecipeForm } from '../features/icing/BaseRecipe.js';
 import { OwnCount } from '../features/icing/OwnCount.js';
 import { RemoveButton } from '../features/orders/form/Field.js';
 import { Loading, Notice } from '../ui/Notice.js';
+import { NotKeptHere } from '../ui/NotKept.js';
 import { NumberField, readNumber } from '../ui/NumberField.js';
+import { useTyped } from '../ui/use-typed.js';
 
 /** What does not change from order to order: tips, the usual air, the recipe, how I count. */
 export function KitchenPage() {
@@ -26,6 +27,7 @@ export function KitchenPage() {
   return (
     <>
       <h1 className="text-5xl font-semibold pt-6 pb-4">Kitchen</h1>
+      <NotKeptHere place="/kitchen" />
       <div className="grid lg:grid-cols-2 gap-12 items-start">
         <Tips key={`${units} ${JSON.stringify(k.tips)}`} kitchen={k} />
         <div className="grid gap-12">
@@ -54,7 +56,7 @@ function Tips({ kitchen }: { readonly kitchen: Kitchen }) {
   const per = units === 'us' ? MM_PER_INCH : 1;
   const shown = (mm: number) => String(Math.round((mm / per) * 1000) / 1000);
   const asRow = (t: Tip): Row => ({ ...t, opening: shown(t.openingMm) });
-  const [rows, setRows] = useState<readonly Row[]>(kitchen.tips.map(asRow));
+  const [rows, setRows] = useTyped<readonly Row[]>(`kitchen.tips ${units}`, kitchen.tips.map(asRow));
   const unit = units === 'us' ? 'in' : 'mm';
   const typed = rows.map((r) =>
     readNumber(r.opening, Math.round((OPENING_MM[0] / per) * 1000) / 1000, Math.round((OPENING_MM[1] / per) * 1000) / 1000, 'The opening', unit),
@@ -116,12 +118,7 @@ function Tips({ kitchen }: { readonly kitchen: Kitchen }) {
         <button type="button" className="btn btn-ghost" onClick={() => setRows(USUAL_TIPS.map(asRow))}>
           the usual set
         </button>
-        <button
-          type="button"
-          className="btn btn-primary"
-          disabled={tips.length !== rows.length || keep.isPending}
-          onClick={() => keep.mutate({ ...kitchen, tips })}
-        >
+        <button type="button" className="btn btn-primary" disabled={tips.length !== rows.length || keep.isPending} onClick={() => keep.mutate({ tips })}>
           Keep the tips
         </button>
         {keep.isSuccess && (
@@ -144,8 +141,8 @@ function UsualAir({ kitchen }: { readonly kitchen: Kitchen }) {
   const [units] = useUnits();
   const us = units === 'us';
   const keep = useKeepKitchen();
-  const [temp, setTemp] = useState(us ? fahrenheitFromCelsius(kitchen.air.tempC).toFixed(0) : String(kitchen.air.tempC));
-  const [humidity, setHumidity] = useState(String(Math.round(kitchen.air.humidityPct)));
+  const [temp, setTemp] = useTyped(`kitchen.air ${units}`, us ? fahrenheitFromCelsius(kitchen.air.tempC).toFixed(0) : String(kitchen.air.tempC));
+  const [humidity, setHumidity] = useTyped('kitchen.humidity', String(Math.round(kitchen.air.humidityPct)));
   const t = us ? readNumber(temp, 41, 113, 'The temperature', '°F') : readNumber(temp, 5, 45, 'The temperature', '°C');
   const h = readNumber(humidity, 1, 100, 'The humidity', '%');
   return (
@@ -163,7 +160,6 @@ function UsualAir({ kitchen }: { readonly kitchen: Kitchen }) {
             'value' in t &&
             'value' in h &&
             keep.mutate({
-              ...kitchen,
               air: { ...kitchen.air, tempC: us ? Math.round(celsiusFromFahrenheit(t.value) * 10) / 10 : t.value, humidityPct: h.value },
             })
           }

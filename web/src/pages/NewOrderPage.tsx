@@ -1,6 +1,6 @@
 import { useNavigate, useSearchParams } from 'react-router';
 import { inputOfView } from '../api/order-input.js';
-import { useDesignChoices, useHosts, useKitchen, useOrder, useSaveOrder } from '../api/queries.js';
+import { useDesignChoices, useHosts, useKitchen, useMakeOrder, useOrder } from '../api/queries.js';
 import { dropDraft } from '../features/orders/kept-draft.js';
 import { OrderForm } from '../features/orders/OrderForm.js';
 import { blankOrder, sameAgain } from '../features/orders/order-draft.js';
@@ -11,7 +11,7 @@ export function NewOrderPage() {
   const designs = useDesignChoices();
   const hosts = useHosts(null);
   const kitchen = useKitchen();
-  const save = useSaveOrder();
+  const save = useMakeOrder();
   const navigate = useNavigate();
   const [search] = useSearchParams();
   const from = search.get('from') ?? '';
@@ -38,9 +38,9 @@ export function NewOrderPage() {
         submitText="Keep the order"
         onSubmit={(input) =>
           save.mutate(input, {
-            onSuccess: (o) => {
+            onSuccess: ({ id, waits }) => {
               dropDraft(again ? `again.${again.id}` : 'new');
-              void navigate(`/orders/${o.id}`);
+              void navigate(waits ? '/orders' : `/orders/${id}`);
             },
           })
         }

@@ -1,10 +1,6 @@
-import { useState } from 'react';
-import { Link } from 'react-router';
 import { outbox, useOutbox } from '../outbox/index.js';
-import type { Entry } from '../outbox/outbox.js';
-import { dayClock } from '../text/time.js';
-import { capital } from '../text/words.js';
 import { Notice } from '../ui/Notice.js';
+import { Refused, WhatItIs } from '../ui/NotKept.js';
 
 /** What the server has not said yes to: what waits, and what it refused, with the reason and what can be done. */
 export function NotKeptPage() {
@@ -38,54 +34,12 @@ export function NotKeptPage() {
           <ul className="divide-y divide-base-300 border-y border-base-300">
             {waiting.map((e) => (
               <li key={e.id} className="py-4 flex flex-wrap items-baseline gap-x-6 text-lg">
-                <What entry={e} />
+                <WhatItIs entry={e} />
               </li>
             ))}
           </ul>
         </section>
       )}
     </>
-  );
-}
-
-function What({ entry }: { readonly entry: Entry }) {
-  return (
-    <>
-      <span className="clock opacity-80">{dayClock(Number(entry.order.slice(0, 15)))}</span>
-      <Link to={entry.place} className="link text-xl font-medium">
-        {capital(entry.what)}
-      </Link>
-    </>
-  );
-}
-
-function Refused({ entry }: { readonly entry: Entry }) {
-  const [sure, setSure] = useState(false);
-  return (
-    <li className="py-4 grid gap-2">
-      <p className="flex flex-wrap items-baseline gap-x-6 text-lg">
-        <What entry={entry} />
-      </p>
-      <p className="text-lg text-error font-medium">{entry.refused?.reason}</p>
-      <div className="flex flex-wrap gap-3">
-        <button type="button" className="btn btn-lg" onClick={() => outbox.tryAgain(entry.id)}>
-          Try it again
-        </button>
-        {sure ? (
-          <>
-            <button type="button" className="btn btn-lg btn-error" onClick={() => outbox.letGo(entry.id)}>
-              Let it go for good
-            </button>
-            <button type="button" className="btn btn-lg btn-ghost" onClick={() => setSure(false)}>
-              Keep it here
-            </button>
-          </>
-        ) : (
-          <button type="button" className="btn btn-lg btn-ghost" onClick={() => setSure(true)}>
-            Let it go
-          </button>
-        )}
-      </div>
-    </li>
   );
 }

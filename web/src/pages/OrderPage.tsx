@@ -2,7 +2,7 @@ import type { OrderView } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { ApiFailure } from '../api/client.js';
-import { changeOf, inputOfView, type OrderChange } from '../api/order-input.js';
+import { changeOf, type OrderChange } from '../api/order-input.js';
 import { useBeginRun, useDesignChoices, useHosts, useMakePlan, useOrder, usePlan, useRemoveOrder, useSaveOrder } from '../api/queries.js';
 import { Conflict } from '../features/orders/Conflict.js';
 import { dropDraft } from '../features/orders/kept-draft.js';
@@ -16,6 +16,7 @@ import { Safety, Supplies } from '../features/orders/Reckoning.js';
 import { Transfers } from '../features/orders/Transfers.js';
 import { dayClock, dayDate } from '../text/time.js';
 import { Loading, Notice } from '../ui/Notice.js';
+import { NotKeptHere } from '../ui/NotKept.js';
 import type { DeletedState } from '../ui/Trash.js';
 
 export function OrderPage() {
@@ -62,13 +63,15 @@ export function OrderPage() {
         <h1 className="text-5xl font-semibold pt-6 pb-6">Change the order</h1>
         <OrderForm
           form={orderId}
-          initial={inputOfView(changing)}
+          initial={changeOf(changing)}
           designs={designs.data ?? []}
           hosts={hosts.data ?? []}
           saving={save.isPending}
           failure={save.error && !isConflict ? save.error.message : null}
           submitText="Keep the changes"
-          onSubmit={(input) => save.mutate({ ...input, basedOn: changing.revision }, { onSuccess: close, onError: () => void order.refetch() })}
+          onSubmit={(input) =>
+            save.mutate({ ...input, basedOn: changeOf(changing).basedOn ?? changing.revision }, { onSuccess: close, onError: () => void order.refetch() })
+          }
         />
         {isConflict && save.variables && (
           <div className="mt-4">
@@ -100,6 +103,7 @@ export function OrderPage() {
       </p>
 
       <div className="mt-8 grid gap-10">
+        <NotKeptHere place={`/orders/${o.id}`} />
         {!planned && !o.hostId && <PlanAhead order={o} />}
         {o.hostId ? (
           <Notice title={`Worked on the bench of ${o.hostName ?? 'another order'}`}>
@@ -183,7 +187,10 @@ export function OrderPage() {
                 type="button"
                 className="btn btn-error"
                 onClick={() =>
-                  remove.mutate(o.id, { onSuccess: () => void navigate('/orders', { state: { deleted: { id: o.id, name: o.name } } satisfies DeletedState }) })
+                  remove.mutate(
+                    { id: o.id, name: o.name },
+                    { onSuccess: () => void navigate('/orders', { state: { deleted: { id: o.id, name: o.name } } satisfies DeletedState }) },
+                  )
                 }
               >
                 Delete

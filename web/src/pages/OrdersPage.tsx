@@ -4,6 +4,7 @@ import { type ListWish, useOrders } from '../api/queries.js';
 import { OrderList } from '../features/orders/OrderList.js';
 import { Pages, SearchBox } from '../ui/ListTools.js';
 import { Loading, Notice } from '../ui/Notice.js';
+import { NotKeptHere } from '../ui/NotKept.js';
 import { JustDeleted, TrashList } from '../ui/Trash.js';
 
 const STATE_WORDS = { open: 'To do', packed: 'Packed', trash: 'Trash' } as const;
@@ -40,6 +41,7 @@ export function OrdersPage() {
         </fieldset>
         <SearchBox label="look for an order or design" onSearch={search} />
       </div>
+      <NotKeptHere place="/orders" />
       <JustDeleted kind="orders" />
       {orders.isPending && <Loading what="looking up what is due" />}
       {orders.isError && (

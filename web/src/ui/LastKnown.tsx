@@ -25,7 +25,7 @@ export function LastKnown() {
   if (sinceMs === null) return null;
   return (
     <p role="status" className="no-print bg-warning/25 border-l-8 border-warning px-4 py-2 mx-6 md:mx-10 text-lg">
-      The server does not answer. This is what was last known, {dayClock(sinceMs)}. Taps at the bench and edits of designs are kept on this device.
+      The server does not answer. This is what was last known, {dayClock(sinceMs)}. What you type and tap is kept on this device.
     </p>
   );
 }

@@ -1,12 +1,7 @@
 import { useState } from 'react';
 import { useLocation } from 'react-router';
-import { type Trashed, useRemoveForGood, useRestore } from '../api/queries.js';
+import { type Named, type Trashed, useRemoveForGood, useRestore } from '../api/queries.js';
 import { Notice } from './Notice.js';
-
-interface Named {
-  readonly id: string;
-  readonly name: string;
-}
 
 /** What was deleted and can still be put back, for thirty days. */
 export function TrashList({ kind, items }: { readonly kind: Trashed; readonly items: readonly Named[] }) {
@@ -32,7 +27,7 @@ function Row({ kind, of }: { readonly kind: Trashed; readonly of: Named }) {
       <span className="text-2xl font-semibold grow">{of.name}</span>
       {sure ? (
         <>
-          <button type="button" className="btn btn-lg btn-error" disabled={remove.isPending} onClick={() => remove.mutate(of.id)}>
+          <button type="button" className="btn btn-lg btn-error" disabled={remove.isPending} onClick={() => remove.mutate(of)}>
             Delete it for good
           </button>
           <button type="button" className="btn btn-lg btn-ghost" onClick={() => setSure(false)}>
@@ -41,7 +36,7 @@ function Row({ kind, of }: { readonly kind: Trashed; readonly of: Named }) {
         </>
       ) : (
         <>
-          <button type="button" className="btn btn-lg" disabled={restore.isPending} onClick={() => restore.mutate(of.id)}>
+          <button type="button" className="btn btn-lg" disabled={restore.isPending} onClick={() => restore.mutate(of)}>
             Put it back
           </button>
           <button type="button" className="btn btn-lg btn-ghost" onClick={() => setSure(true)}>
@@ -74,7 +69,7 @@ export function JustDeleted({ kind }: { readonly kind: Trashed }) {
         {!restore.isSuccess && (
           <>
             It lies there for 30 days.{' '}
-            <button type="button" className="link" disabled={restore.isPending} onClick={() => restore.mutate(deleted.id)}>
+            <button type="button" className="link" disabled={restore.isPending} onClick={() => restore.mutate(deleted)}>
               Put it back
             </button>
           </>

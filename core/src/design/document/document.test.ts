@@ -6,7 +6,7 @@ import { schoolById } from '../../steps/school.js';
 import { BadInput } from '../../units/bad-input.js';
 import { linesOf, marksOf, recoloured, sectionsOf } from '../design.js';
 import { parseEdit } from './design-format.js';
-import { type DesignDocument, type DesignEdit, standingEdits } from './document.js';
+import { commonEdits, type DesignDocument, type DesignEdit, editsGoOn, editsOnTop, standingEdits } from './document.js';
 import { foldDesign } from './fold.js';
 
 const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="60mm" viewBox="0 0 80 60"><rect id="cookie" data-part="cookie" width="80" height="60" fill="#d9a566"/>
@@ -121,6 +121,17 @@ describe('a design as a document', () => {
   ])('from outside, %j is refused', (json, sentence) => {
     expect(() => parseEdit(json, 'edits.3')).toThrow(BadInput);
     expect(() => parseEdit(json, 'edits.3')).toThrow(sentence);
+  });
+  it('edits of two devices: one goes on from the other whatever the order of its keys, or what stands of it is done on top', () => {
+    const said: DesignEdit = { type: 'say', part: 'a', said: { colour: '#ffffff', seconds: '20' } };
+    const shuffled = JSON.parse('{"said":{"seconds":"20","colour":"#ffffff"},"part":"a","type":"say"}') as DesignEdit;
+    const name = (n: string): DesignEdit => ({ type: 'rename', name: n });
+    expect(editsGoOn([shuffled, name('x')], [said])).toBe(true);
+    expect(editsGoOn([said], [shuffled, name('x')])).toBe(false);
+    expect(commonEdits([said, name('x')], [shuffled, name('y')])).toBe(1);
+    // A step of mine that I took back is not done; taking back what was there before both is left to the hand.
+    expect(editsOnTop([said, name('x'), name('z'), { type: 'undo' }], [shuffled, name('y')])).toEqual([shuffled, name('y'), name('x')]);
+    expect(editsOnTop([said, { type: 'undo' }], [shuffled, name('y')])).toEqual([shuffled, name('y')]);
   });
   it('what is taken from outside comes back equal', () => {
     const edits: DesignEdit[] = [

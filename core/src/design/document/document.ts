@@ -72,6 +72,26 @@ export function standingEdits(edits: readonly DesignEdit[]): { readonly standing
   return { standing, redoable: undone.length };
 }
 
+/** JSON with its keys in order: a database does not keep the order they were written in. */
+const canonical = (edit: DesignEdit | undefined): string =>
+  JSON.stringify(edit, (_key, v: unknown) =>
+    typeof v === 'object' && v !== null && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1))) : v,
+  );
+
+/** How many edits two lists begin with alike. */
+export function commonEdits(one: readonly DesignEdit[], other: readonly DesignEdit[]): number {
+  const differs = one.findIndex((e, i) => canonical(e) !== canonical(other[i]));
+  return differs < 0 ? one.length : differs;
+}
+/** Whether `more` begins with all of `edits`. */
+export const editsGoOn = (more: readonly DesignEdit[], edits: readonly DesignEdit[]): boolean => commonEdits(edits, more) === edits.length;
+
+/** Edits of one device on top of another's, where both went on from the same: what stands of the first follows all of the second. */
+export const editsOnTop = (mine: readonly DesignEdit[], theirs: readonly DesignEdit[]): DesignEdit[] => [
+  ...theirs,
+  ...standingEdits(mine.slice(commonEdits(mine, theirs))).standing,
+];
+
 /** What may be said of a part: the names of a drawing's attributes without "data-". */
 export const SAYABLE = [
   ...['name', 'colour', 'seconds', 'grade', 'depth-mm', 'technique', 'part', 'over', 'flush'],

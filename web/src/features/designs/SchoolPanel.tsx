@@ -70,7 +70,9 @@ export function SchoolPanel({ design, now, schoolId, onSchool }: Props) {
           type="button"
           className="btn"
           disabled={keep.isPending}
-          onClick={() => keep.mutate({ ...school, preset: true, label: `${school.label}, mine`.slice(0, 60) }, { onSuccess: (s) => onSchool(s.id) })}
+          onClick={() =>
+            keep.mutate({ ...school, preset: true, label: `${school.label}, mine`.slice(0, 60) }, { onSuccess: ({ id, waits }) => !waits && onSchool(id) })
+          }
         >
           Copy to change it
         </button>

@@ -1,4 +1,4 @@
-import { type Design, type DesignEdit, foldDesign, standingEdits } from '@kestfog/core/design';
+import { type Design, type DesignEdit, editsGoOn, foldDesign, standingEdits } from '@kestfog/core/design';
 import { deriveSteps, schoolById } from '@kestfog/core/steps';
 import { BadInput } from '@kestfog/core/units';
 import type { DesignView } from '@kestfog/core/wire';
@@ -19,14 +19,10 @@ export interface Editor {
   readonly redo: () => void;
 }
 
-/** Whether `more` begins with all of `edits`. */
-const goesOnFrom = (more: readonly DesignEdit[], edits: readonly DesignEdit[]): boolean =>
-  more.length >= edits.length && edits.every((e, i) => JSON.stringify(e) === JSON.stringify(more[i]));
-
 /** What the page begins with: edits that still wait on this device, where they go on from what the server has. */
 function unsent(view: DesignView): readonly DesignEdit[] {
   const waiting = waitingEdits(outbox.all(), view.id);
-  return waiting && goesOnFrom(waiting, view.document.edits) ? waiting : view.document.edits;
+  return waiting && editsGoOn(waiting, view.document.edits) ? waiting : view.document.edits;
 }
 
 /** Works on a design: every change is an event, folded at once here, kept by the server soon after. */
@@ -43,8 +39,14 @@ export function useEditor(view: DesignView): Editor {
 
   // Typed in another tab of this browser: gone on from here, or what is typed next would take its place.
   useEffect(() => {
-    if (waiting) setEdits((now) => (waiting.length > now.length && goesOnFrom(waiting, now) ? waiting : now));
+    if (waiting) setEdits((now) => (waiting.length > now.length && editsGoOn(waiting, now) ? waiting : now));
   }, [waiting]);
+
+  // Done on another device: gone on from too, unless something here waits to be sent.
+  const kept = view.document.edits;
+  useEffect(() => {
+    if (!waiting) setEdits((now) => (kept.length > now.length && editsGoOn(kept, now) ? kept : now));
+  }, [kept, waiting]);
 
   const keptCount = useRef(view.document.edits.length);
   keptCount.current = view.document.edits.length;

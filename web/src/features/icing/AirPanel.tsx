@@ -51,7 +51,6 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
     if (!good) return;
     keep.mutate(
       {
-        ...kitchen,
         fan: { distanceM: distance.value / perM, setting, measuredMPerS },
         dehydrator: { ...kitchen.dehydrator, tempC: toC(dehydrator.value) },
       },

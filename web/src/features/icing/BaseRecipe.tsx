@@ -1,10 +1,10 @@
 import { baseSeconds, baseWaterFrac, type EggWhite, type Ingredient, type OwnRecipe, scaleRecipe, spoonOf, USUAL_RECIPES } from '@kestfog/core/icing';
 import type { Kitchen } from '@kestfog/core/wire';
-import { useState } from 'react';
 import { useKeepKitchen, useKitchen } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
 import { type Units, useUnits } from '../../app/units.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { useTyped } from '../../ui/use-typed.js';
 
 const EGGS: readonly { readonly id: EggWhite; readonly label: string }[] = [
   { id: 'dried', label: 'dried egg white' },
@@ -77,10 +77,11 @@ export function RecipeForm({ kitchen }: { readonly kitchen: Kitchen }) {
   const [units] = useUnits();
   const keep = useKeepKitchen();
   const start = recipeOf(kitchen);
-  const [egg, setEgg] = useState<EggWhite>(start.egg);
-  const [mixing, setMixing] = useState(start.mixing);
-  const [name, setName] = useState(kitchen.recipe);
-  const [texts, setTexts] = useState<Record<string, string>>(() =>
+  const [egg, setEgg] = useTyped<EggWhite>('kitchen.mix.egg', start.egg);
+  const [mixing, setMixing] = useTyped('kitchen.mix.mixing', start.mixing);
+  const [name, setName] = useTyped('kitchen.mix.recipe', kitchen.recipe);
+  const [texts, setTexts] = useTyped<Record<string, string>>(
+    `kitchen.mix.amounts ${units}`,
     Object.fromEntries(FIELDS.map((f) => [f.key, String(Math.round((start[f.key] / unitOf(f.what, start.egg, units).gPer) * 100) / 100)])),
   );
   const typed = FIELDS.map((f) => {
@@ -130,12 +131,12 @@ export function RecipeForm({ kitchen }: { readonly kitchen: Kitchen }) {
           type="button"
           className="btn btn-lg"
           disabled={!recipe || keep.isPending}
-          onClick={() => recipe && keep.mutate({ ...kitchen, mix: recipe, eggWhite: recipe.egg, recipe: name.trim() })}
+          onClick={() => recipe && keep.mutate({ mix: recipe, eggWhite: recipe.egg, recipe: name.trim() })}
         >
           Keep the recipe
         </button>
         {kitchen.mix && (
-          <button type="button" className="btn btn-lg btn-ghost" disabled={keep.isPending} onClick={() => keep.mutate({ ...kitchen, mix: null })}>
+          <button type="button" className="btn btn-lg btn-ghost" disabled={keep.isPending} onClick={() => keep.mutate({ mix: null })}>
             the usual one again
           </button>
         )}

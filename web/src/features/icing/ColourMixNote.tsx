@@ -1,6 +1,6 @@
 import type { ColourMix } from '@kestfog/core/wire';
-import { useState } from 'react';
 import { useColourMixes, useKeepColourMix } from '../../api/queries.js';
+import { useTyped } from '../../ui/use-typed.js';
 
 /** "3 navy, 1 black" to parts; null where it does not read. */
 export function readParts(text: string): ColourMix['parts'] | null {
@@ -33,7 +33,7 @@ export function ColourMixNote({ colour, recipe, bowlG }: Props) {
   const mixes = useColourMixes();
   const keep = useKeepColourMix();
   const known = mixes.data?.find((m) => m.colour === colour && m.recipe === recipe);
-  const [typed, setTyped] = useState<{ parts: string; gel: string; note: string } | null>(null);
+  const [typed, setTyped] = useTyped<{ parts: string; gel: string; note: string } | null>(`colour-mix ${recipe} ${colour}`, null);
   if (!typed) {
     return (
       <button

@@ -1,9 +1,9 @@
 import { grades } from '@kestfog/core/icing';
 import type { Kitchen } from '@kestfog/core/wire';
-import { useState } from 'react';
 import { useKeepKitchen, useKitchen } from '../../api/queries.js';
 import { countingOf } from '../../app/counting.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { useTyped } from '../../ui/use-typed.js';
 
 const WAYS: readonly { readonly id: Kitchen['countsBy']; readonly label: string }[] = [
   { id: 'line', label: 'a line drawn through' },
@@ -15,8 +15,8 @@ const WAYS: readonly { readonly id: Kitchen['countsBy']; readonly label: string 
 export function OwnCount() {
   const kitchen = useKitchen().data;
   const keep = useKeepKitchen();
-  const [text, setText] = useState<string | null>(null);
-  const [recipe, setRecipe] = useState<string | null>(null);
+  const [text, setText] = useTyped<string | null>('kitchen.flood-count', null);
+  const [recipe, setRecipe] = useTyped<string | null>('kitchen.recipe', null);
   if (!kitchen) return null;
   const shown = text ?? String(kitchen.floodCount);
   const typed = readNumber(shown, 1, 60, 'Your flood', 'seconds');
@@ -33,7 +33,7 @@ export function OwnCount() {
             type="button"
             className={`btn ${kitchen.countsBy === w.id ? 'btn-neutral' : ''}`}
             aria-pressed={kitchen.countsBy === w.id}
-            onClick={() => keep.mutate({ ...kitchen, countsBy: w.id })}
+            onClick={() => keep.mutate({ countsBy: w.id })}
           >
             {w.label}
           </button>
@@ -53,7 +53,7 @@ export function OwnCount() {
             onClick={() =>
               'value' in typed &&
               keep.mutate(
-                { ...kitchen, floodCount: typed.value, recipe: name.trim() },
+                { floodCount: typed.value, recipe: name.trim() },
                 {
                   onSuccess: () => {
                     setText(null);

@@ -2,13 +2,14 @@ import { cookiesMade, type Plan } from '@kestfog/core/formats';
 import { orderBags, orderCost, type Prices, packing } from '@kestfog/core/planning';
 import type { Kitchen } from '@kestfog/core/wire';
 import { reasonOf } from '@kestfog/core/wording';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { useKeepKitchen, useKitchen } from '../../api/queries.js';
 import { useUnits } from '../../app/units.js';
 import { grams, millimetres } from '../../text/amounts.js';
 import { dayClock, span } from '../../text/time.js';
 import { bagText } from '../../text/words.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { useTyped } from '../../ui/use-typed.js';
 import { chanceBeside, latestStartBeside } from '../../workers/plan-client.js';
 import { useBeside } from '../../workers/use-beside.js';
 
@@ -180,9 +181,13 @@ const PRICES: readonly { readonly key: Exclude<keyof Prices, 'currency'>; readon
 
 function PricesForm({ kitchen }: { readonly kitchen: Kitchen }) {
   const keep = useKeepKitchen();
-  const [currency, setCurrency] = useState(kitchen.prices.currency);
-  const [text, setText] = useState(() => Object.fromEntries(PRICES.map((p) => [p.key, String(kitchen.prices[p.key])])));
-  const [carton, setCarton] = useState({ width: String(kitchen.carton.widthMm), depth: String(kitchen.carton.depthMm), layers: String(kitchen.carton.layers) });
+  const [currency, setCurrency] = useTyped('kitchen.currency', kitchen.prices.currency);
+  const [text, setText] = useTyped('kitchen.prices', Object.fromEntries(PRICES.map((p) => [p.key, String(kitchen.prices[p.key])])));
+  const [carton, setCarton] = useTyped('kitchen.carton', {
+    width: String(kitchen.carton.widthMm),
+    depth: String(kitchen.carton.depthMm),
+    layers: String(kitchen.carton.layers),
+  });
   const prices = PRICES.map((p) => ({ ...p, typed: readNumber(text[p.key] ?? '', 0, p.most, 'The price', '') }));
   const sides = {
     width: readNumber(carton.width, 40, 1000, 'The width', 'mm'),
@@ -212,7 +217,6 @@ function PricesForm({ kitchen }: { readonly kitchen: Kitchen }) {
         disabled={!good || keep.isPending}
         onClick={() =>
           keep.mutate({
-            ...kitchen,
             prices: { currency: currency.trim(), ...(Object.fromEntries(prices.map((p) => [p.key, value(p.typed)])) as Omit<Prices, 'currency'>) },
             carton: { ...kitchen.carton, widthMm: value(sides.width), depthMm: value(sides.depth), layers: Math.round(value(sides.layers)) },
           })

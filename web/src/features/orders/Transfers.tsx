@@ -4,7 +4,7 @@ import type { DesignSummary, OrderView } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { inputOfView } from '../../api/order-input.js';
-import { useSaveOrder } from '../../api/queries.js';
+import { useMakeOrder } from '../../api/queries.js';
 import { dayClock } from '../../text/time.js';
 import { transferOrder } from './order-draft.js';
 
@@ -19,7 +19,7 @@ export const transfersNeeded = (order: Pick<OrderView, 'designs'>): number =>
 
 /** Transfers dry for most of a day: they are a small order of their own, the day before. */
 export function Transfers({ order, designs }: { readonly order: OrderView; readonly designs: readonly DesignSummary[] }) {
-  const save = useSaveOrder();
+  const save = useMakeOrder();
   const navigate = useNavigate();
   const pieces = transfersNeeded(order);
   const choices = designs.filter((d) => d.transfer);
@@ -70,7 +70,9 @@ export function Transfers({ order, designs }: { readonly order: OrderView; reado
             className="btn btn-lg"
             disabled={save.isPending}
             onClick={() =>
-              save.mutate(transferOrder(inputOfView(order), order.id, chosen, pieces, spares), { onSuccess: (o) => void navigate(`/orders/${o.id}`) })
+              save.mutate(transferOrder(inputOfView(order), order.id, chosen, pieces, spares), {
+                onSuccess: ({ id, waits }) => void navigate(waits ? '/orders' : `/orders/${id}`),
+              })
             }
           >
             Make them the day before

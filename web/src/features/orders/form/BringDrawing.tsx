@@ -2,7 +2,7 @@ import { useBringDrawing } from '../../designs/use-bring-drawing.js';
 
 /** A drawing brought into an order. */
 export function BringDrawing({ onAdded }: { readonly onAdded: (designId: string) => void }) {
-  const { bring, problem, pending } = useBringDrawing(onAdded);
+  const { bring, problem, waits, pending } = useBringDrawing(onAdded);
   return (
     <div>
       <label className="btn">
@@ -17,6 +17,11 @@ export function BringDrawing({ onAdded }: { readonly onAdded: (designId: string)
           }}
         />
       </label>
+      {waits && (
+        <p role="status" className="mt-2 max-w-xl">
+          {waits}
+        </p>
+      )}
       {problem && (
         <p role="alert" className="text-error font-medium mt-2 max-w-xl">
           {problem}
