@@ -1,11 +1,26 @@
+import { createHash } from 'node:crypto';
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
-import { defaultClientConditions, defineConfig } from 'vite';
+import { defaultClientConditions, defineConfig, type Plugin } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
+
+/** Writes into the page what it is made of, so that page and server can tell whether they belong together. */
+const pageVersion: Plugin = {
+  name: 'page-version',
+  transformIndexHtml: {
+    order: 'post',
+    handler: (html, { bundle }) => {
+      const made = Object.keys(bundle ?? {}).filter((f) => !/\.(map|html)$/.test(f));
+      const version = createHash('sha256').update(made.sort().join()).digest('hex').slice(0, 16);
+      return html.replace('</head>', `  <meta name="kestfog-page" content="${bundle ? version : ''}" />\n  </head>`);
+    },
+  },
+};
 
 export default defineConfig({
   plugins: [
     react(),
+    pageVersion,
     tailwindcss(),
     // The page is kept on the device; when a newer one may take over is decided in its own code.
     VitePWA({
@@ -21,9 +36,12 @@ export default defineConfig({
         display: 'standalone',
         background_color: '#f3f8fb',
         theme_color: '#f3f8fb',
-        icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml', purpose: 'any' }],
+        icons: [
+          { src: '/icon.svg', sizes: 'any', type: 'image/svg+xml', purpose: 'any' },
+          ...['192', '512'].map((px) => ({ src: `/icon-${px}.png`, sizes: `${px}x${px}`, type: 'image/png', purpose: 'any maskable' })),
+        ],
       },
-      injectManifest: { globPatterns: ['**/*.{js,css,html,svg,woff2}'], maximumFileSizeToCacheInBytes: 6_000_000, rollupFormat: 'iife' },
+      injectManifest: { globPatterns: ['**/*.{js,css,html,svg,png,woff2}'], maximumFileSizeToCacheInBytes: 6_000_000, rollupFormat: 'iife' },
     }),
   ],
   resolve: { conditions: ['@kestfog/source', ...defaultClientConditions] },

@@ -1,4 +1,4 @@
-import type { DesignSummary, DesignView, OrderView } from '@kestfog/core/wire';
+import type { DesignSummary, DesignView, KitchenView, OrderSummary, OrderView, Page } from '@kestfog/core/wire';
 import { expect, test } from '@playwright/test';
 import { benchReady, deadTime, forwardOf, makeOrder, run, violationsOf, watchForErrors } from './support.js';
 
@@ -143,6 +143,100 @@ function inputOf(o: OrderView): object {
   const { id: _i, createdAt: _c, revision: _r, plan: _p, run: _u, bags: _b, schoolUsed: _s, transfers: _t, transfersForName: _f, hostName: _h, ...input } = o;
   return { ...input, designs: o.designs.map(({ designId, count, spares, version }) => ({ designId, count, spares, version })) };
 }
+
+test('without the network an order is made, the kitchen changed and a bag noted, all kept through a reload, and sent as they were typed', async ({
+  page,
+  request,
+}) => {
+  const errors = watchForErrors(page);
+  const made = await makeOrder(request, 'Gone by train', { Mackerel: 4 });
+  const kitchen = (await (await request.get('/api/kitchen')).json()) as KitchenView;
+  await page.goto('/orders/new');
+  await page.getByLabel('Name of the order').fill('Made on the train');
+  await page.route('**/api/**', (r) => (r.request().method() === 'GET' && !r.request().url().includes('/health') ? r.continue() : r.abort()));
+  await page.getByRole('button', { name: 'Keep the order' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Orders' })).toBeVisible();
+  await expect(page.getByText('the new order Made on the train')).toBeVisible();
+  await page.getByRole('link', { name: 'Kitchen' }).click();
+  const humidity = page.getByRole('region', { name: 'Usual air' }).getByLabel('humidity, %');
+  await humidity.fill('47');
+  // Half typed, it is there again.
+  await page.reload();
+  await expect(humidity).toHaveValue('47');
+  await page.getByRole('region', { name: 'Usual air' }).getByRole('button', { name: 'Keep' }).click();
+  await expect(page.getByText('the kitchen: the usual air')).toBeVisible();
+  await page.goto(`/orders/${made.id}`);
+  await page.getByRole('button', { name: 'Delete', exact: true }).click();
+  await page.getByRole('button', { name: 'Delete', exact: true }).click();
+  await expect(page.getByRole('link', { name: 'Gone by train' })).toBeHidden();
+  await page.reload();
+  await expect(page.getByRole('link', { name: 'three waiting' })).toBeVisible();
+  await page.getByRole('link', { name: 'three waiting' }).click();
+  await expect(page.getByRole('region', { name: 'waiting' }).getByRole('listitem')).toHaveText([/new order/, /kitchen/, /deleting of the order Gone by train/]);
+  await page.unroute('**/api/**');
+  await expect(page.getByText('All is kept')).toBeVisible({ timeout: 15_000 });
+  const { items } = (await (await request.get('/api/orders?q=Made%20on%20the%20train')).json()) as Page<OrderSummary>;
+  expect(items).toHaveLength(1);
+  expect((await request.get(`/api/orders/${made.id}`)).status()).toBe(404);
+  expect(((await (await request.get('/api/kitchen')).json()) as KitchenView).air.humidityPct).toBe(47);
+  await request.put('/api/kitchen', { data: { air: kitchen.air } });
+  await request.delete(`/api/orders/${items[0]?.id}`);
+  expect(errors.filter((e) => !/net::|Failed to fetch/.test(e))).toEqual([]);
+});
+
+test('what waited and went against another device is shown with both, and chosen: an order, the kitchen, a design', async ({ page, request }) => {
+  const errors = watchForErrors(page);
+  const made = await makeOrder(request, 'Two hands at it', { Mackerel: 4 });
+  const [first] = (await (await request.get('/api/designs/choices')).json()) as DesignSummary[];
+  const design = (await (await request.post(`/api/designs/${first?.id}/copy`, { data: { name: 'Two hands' } })).json()) as DesignView;
+  const kitchen = (await (await request.get('/api/kitchen')).json()) as KitchenView;
+  await page.goto(`/designs/${design.id}`);
+  const transfer = page.getByRole('checkbox', { name: /transfer/ });
+  await expect(transfer).not.toBeChecked();
+  await page.route('**/api/**', (r) => (r.request().method() === 'GET' ? r.continue() : r.abort()));
+  await transfer.check();
+  await page.getByRole('link', { name: 'Kitchen' }).click();
+  const air = page.getByRole('region', { name: 'Usual air' });
+  await air.getByLabel('humidity, %').fill('47');
+  await air.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.getByText('the kitchen: the usual air')).toBeVisible();
+  await page.goto(`/orders/${made.id}`);
+  await page.getByRole('button', { name: 'Change the order' }).click();
+  await page.getByLabel('Name of the order').fill('Mine');
+  await page.getByRole('button', { name: 'Keep the changes' }).click();
+  await expect(page.getByText('changes of the order Mine')).toBeVisible();
+  // Meanwhile somebody else was quicker.
+  const renamed = { type: 'rename', name: 'Theirs' };
+  await request.put(`/api/designs/${design.id}`, { data: { edits: [...design.document.edits, renamed] } });
+  await request.put('/api/kitchen', { data: { air: { ...kitchen.air, humidityPct: 61 } } });
+  await request.put(`/api/orders/${made.id}`, { data: { ...inputOf(made), name: 'Theirs' } });
+  await page.unroute('**/api/**');
+  await expect(page.getByRole('link', { name: 'three refused: look' })).toBeVisible({ timeout: 15_000 });
+  await page.getByRole('link', { name: 'three refused: look' }).click();
+  const row = (text: RegExp) => page.getByRole('region', { name: 'refused' }).getByRole('listitem').filter({ hasText: text });
+  const order = row(/order Mine/);
+  await order.getByRole('button', { name: 'Look at both' }).click();
+  await expect(order.getByText('They differ in: its name.')).toBeVisible();
+  expect(await violationsOf(page)).toEqual([]);
+  await order.getByRole('button', { name: 'Keep what I typed' }).click();
+  await expect(order).toBeHidden();
+  const room = row(/The kitchen/);
+  await room.getByRole('button', { name: 'Keep what is there now' }).click();
+  await room.getByRole('button', { name: 'Let it go for good' }).click();
+  const drawn = row(/Edits of/);
+  await drawn.getByRole('button', { name: 'Look at both' }).click();
+  await expect(drawn.getByText('They differ in: one edit of mine.')).toBeVisible();
+  await drawn.getByRole('button', { name: 'Do mine on top of what is there now' }).click();
+  await expect(page.getByText('All is kept')).toBeVisible();
+  expect(((await (await request.get(`/api/orders/${made.id}`)).json()) as OrderView).name).toBe('Mine');
+  expect(((await (await request.get('/api/kitchen')).json()) as KitchenView).air.humidityPct).toBe(61);
+  const { edits } = ((await (await request.get(`/api/designs/${design.id}`)).json()) as DesignView).document;
+  expect(edits.slice(-2)).toEqual([renamed, { type: 'transfer', on: true }]);
+  await request.put('/api/kitchen', { data: { air: kitchen.air } });
+  await request.delete(`/api/orders/${made.id}`);
+  await request.delete(`/api/designs/${design.id}`);
+  expect(errors.filter((e) => !/net::|Failed to fetch|409/.test(e))).toEqual([]);
+});
 
 test('what is deleted can be put back at once, or later from the trash', async ({ page, request }) => {
   const errors = watchForErrors(page);

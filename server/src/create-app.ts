@@ -1,4 +1,4 @@
-import { existsSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { ValidationPipe } from '@nestjs/common';
@@ -50,6 +50,7 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
   );
   app.use(ownAddressOnly(config));
   if (config.lan) app.use(deviceGate(config));
+  app.use(pageVersion());
   app.use(json({ limit: BODY_LIMIT, verify: refuseDeepJson }));
   app.use(refuseUnsoundText);
   app.useGlobalPipes(
@@ -77,6 +78,16 @@ function ownAddressOnly({ lan }: Config) {
     const from = origin === undefined ? undefined : URL.canParse(origin) ? new URL(origin).host : '';
     if (from !== undefined && req.method !== 'GET' && from !== req.headers.host)
       return void res.status(403).json({ code: 'origin', message: 'Changes are taken only from Kestfog’s own page.' });
+    next();
+  };
+}
+
+/** Says with every answer which page the server has, so that an older one that is open somewhere can say so. */
+function pageVersion() {
+  const index = join(WEB_DIST, 'index.html');
+  const version = existsSync(index) ? /name="kestfog-page" content="([0-9a-f]+)"/.exec(readFileSync(index, 'utf8'))?.[1] : undefined;
+  return (_req: Request, res: Response, next: NextFunction) => {
+    if (version) res.setHeader('Kestfog-Page', version);
     next();
   };
 }

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { schools } from '@kestfog/core/steps';
-import type { ApiError, DesignView, KitchenView, OrderSummary, OrderView, Page, RunView, SchoolView, TrashedRun } from '@kestfog/core/wire';
+import type { ApiError, DesignView, KitchenView, OrderSummary, OrderView, Page, RunListItem, RunView, SchoolView } from '@kestfog/core/wire';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Clock, type SimulatedClock } from '../src/platform/clock.js';
 import { TRASH_DAYS, TrashService } from '../src/platform/trash.service.js';
@@ -98,12 +98,24 @@ describe('7. the trash of schools and runs', () => {
     const run = await beginRun(s.url);
     const device = randomUUID();
     const tap = (seq: number) => ask('POST', `/runs/${run.id}/events`, event(device, seq, seq === 1 ? 'runStarted' : 'paused'));
+    const going = async () => (await get<RunListItem[]>('/runs?state=going')).map((r) => r.id);
+    expect(await going()).not.toContain(run.id);
     await tap(1);
+    expect(await going()).toContain(run.id);
+    // Of an order in the trash nobody has to be called.
+    await ask('DELETE', `/orders/${run.orderId}`);
+    expect(await going()).not.toContain(run.id);
+    await ask('POST', `/orders/${run.orderId}/restore`);
     const order = () => get<OrderView>(`/orders/${run.orderId}`);
     expect((await ask('DELETE', `/runs/${run.id}`)).status).toBe(204);
     expect((await order()).run).toBeNull();
+    expect(await going()).not.toContain(run.id);
     expect((await get<Page<OrderSummary>>('/orders')).items.find((o) => o.id === run.orderId)?.run).toBeNull();
-    expect((await get<TrashedRun[]>('/runs')).find((r) => r.id === run.id)).toMatchObject({ orderName: 'Regatta', done: 0, total: run.plan.tasks.length });
+    expect((await get<RunListItem[]>('/runs?state=trash')).find((r) => r.id === run.id)).toMatchObject({
+      orderName: 'Regatta',
+      done: 0,
+      total: run.plan.tasks.length,
+    });
     for (const answer of [await tap(2), await ask('GET', `/runs/${run.id}`)])
       expect(answer).toMatchObject({ status: 404, body: { code: 'run-deleted', message: expect.stringContaining('trash') } });
     const { body: anew } = await ask<RunView>('POST', `/orders/${run.orderId}/run`, {});

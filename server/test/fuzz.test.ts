@@ -204,7 +204,7 @@ describe(`requests that were spoilt on the way (seed ${SEED})`, () => {
       ['GET', '/runs/ID'],
       ['GET', '/runs/ID/export'],
       ['POST', '/orders/ID/run'],
-      ['GET', '/runs'],
+      ['GET', '/runs?state=STATE'],
       ['DELETE', '/runs/ID'],
       ['POST', '/runs/ID/restore'],
       ['DELETE', '/runs/ID/for-good'],

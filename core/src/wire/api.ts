@@ -199,8 +199,8 @@ export interface TransfersView {
   /** when they can be lifted: as planned, or as it was done; null while it has no plan */
   readonly liftAt: string | null;
 }
-/** A run that lies in the trash. */
-export interface TrashedRun {
+/** A run in a list: one that goes on, or one that lies in the trash. */
+export interface RunListItem {
   readonly id: string;
   readonly orderId: string;
   readonly orderName: string;

@@ -126,8 +126,7 @@ export class DesignsService {
     if (incoming.length > MAX_EDITS) throw new Refusal(400, 'too-many-edits', `A design keeps ${MAX_EDITS} edits: make a copy and go on from there.`);
     const edits = incoming.map((e, i) => parseEdit(e, `edits.${i}`));
     const goesOnFrom = (known: readonly DesignEdit[]) => {
-      if (!editsGoOn(edits, known))
-        throw new Refusal(409, 'changed-elsewhere', 'This design was changed elsewhere meanwhile: load it again, and do your last change once more.');
+      if (!editsGoOn(edits, known)) throw new Refusal(409, 'changed-elsewhere', 'This design was changed elsewhere meanwhile: look at both, and choose.');
     };
     const before = await this.document(id, (await this.get(id)).version);
     goesOnFrom(before.edits);

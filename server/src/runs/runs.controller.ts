@@ -1,6 +1,7 @@
 import type { ExportedRun, StoredEvent } from '@kestfog/core/bench';
-import type { RunView, TrashedRun } from '@kestfog/core/wire';
+import type { RunListItem, RunView } from '@kestfog/core/wire';
 import { Body, Controller, Delete, Get, Header, Headers, HttpCode, type MessageEvent, Param, ParseUUIDPipe, Post, Query, Sse } from '@nestjs/common';
+import { IsIn } from 'class-validator';
 import { concat, concatMap, defer, filter, from, interval, map, merge, type Observable, scan, share } from 'rxjs';
 import { Clock } from '../platform/clock.js';
 import { notFound } from '../platform/errors.js';
@@ -9,6 +10,10 @@ import { RunEventDto } from './run-event.dto.js';
 import { RunsService } from './runs.service.js';
 
 const HEARTBEAT_MS = 10_000;
+
+class RunListDto {
+  @IsIn(['going', 'trash']) state: 'going' | 'trash' = 'going';
+}
 
 @Controller()
 export class RunsController {
@@ -22,10 +27,10 @@ export class RunsController {
     return this.runs.begin(orderId);
   }
 
-  /** Runs that lie in the trash. */
+  /** Runs that go on (`state=going`), or that lie in the trash. */
   @Get('runs')
-  trash(): Promise<TrashedRun[]> {
-    return this.runs.trash();
+  list(@Query() { state }: RunListDto): Promise<RunListItem[]> {
+    return this.runs.list(state);
   }
 
   @Delete('runs/:id')

@@ -1,6 +1,6 @@
 import { type ExportedRun, foldRun, isObservation, type RunEvent, type RunState, type StoredEvent, whyNotUndone } from '@kestfog/core/bench';
 import { type Plan, planIndex } from '@kestfog/core/formats';
-import type { RunView, TrashedRun } from '@kestfog/core/wire';
+import type { RunListItem, RunView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import PQueue from 'p-queue';
@@ -78,10 +78,14 @@ export class RunsService {
     return { format: 'kestfog-run/4', plan, events };
   }
 
-  /** Runs in the trash, the last deleted first. */
-  async trash(): Promise<TrashedRun[]> {
-    const rows = await this.runs.find({ where: { deletedAt: Not(IsNull()) }, relations: { order: true }, order: { deletedAt: 'DESC' }, withDeleted: true });
-    return rows.map((r) => ({ id: r.id, orderId: r.orderId, orderName: r.order.name, startedAt: r.startedAt.toISOString(), done: r.done, total: r.total }));
+  /** Runs that were begun and are not finished, the latest first; or those in the trash, the last deleted first. */
+  async list(state: 'going' | 'trash'): Promise<RunListItem[]> {
+    await this.facts.upToDate();
+    const going = { where: { lastSeq: MoreThan(0), finished: false, order: { deletedAt: IsNull() } }, order: { startedAt: 'DESC' } } as const;
+    const trash = { where: { deletedAt: Not(IsNull()) }, order: { deletedAt: 'DESC' }, withDeleted: true } as const;
+    const rows = await this.runs.find({ ...(state === 'going' ? going : trash), relations: { order: true } });
+    // Of an order in the trash nobody has to be called.
+    return rows.flatMap((r) => ((r.order as OrderEntity | null) ? [listed(r)] : []));
   }
 
   /** Puts a run into the trash: its order can be changed, planned and begun anew, and nothing is learned from it any more. */
@@ -205,3 +209,12 @@ export class RunsService {
     return event;
   }
 }
+
+const listed = ({ id, orderId, order, startedAt, done, total }: RunEntity): RunListItem => ({
+  id,
+  orderId,
+  orderName: order.name,
+  startedAt: startedAt.toISOString(),
+  done,
+  total,
+});

@@ -1,4 +1,5 @@
 import type { ApiError } from '@kestfog/core/wire';
+import { notePage } from '../app/newer-page.js';
 import { keepAnswer, lastKnown } from './last-known.js';
 
 /** A refusal by the server (status and its sentence), or no answer at all (status 0). */
@@ -48,6 +49,7 @@ async function ask<T>(path: string, init: { method?: string; body?: unknown; sig
     if (init.signal?.aborted) throw new ApiFailure(0, 'stopped', 'It was stopped; nothing was changed.');
     throw new ApiFailure(0, 'offline', 'Kestfog’s server does not answer: check that it is running and that the network is there.');
   }
+  notePage(response.headers.get('kestfog-page'));
   if (response.status === 204) return undefined as T;
   const body = (await response.json().catch(() => null)) as unknown;
   if (!response.ok) {

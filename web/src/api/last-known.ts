@@ -13,7 +13,7 @@ const own = () => {
 };
 
 /** The bench keeps its runs itself, with their clock; what only holds for the moment is not worth keeping. */
-const isKept = (path: string): boolean => !/^\/(runs|health|clock|devices|climate)\b/.test(path);
+const isKept = (path: string): boolean => !/^\/(runs\/|(health|clock|devices|climate)\b)/.test(path);
 
 /** Kept if the browser lets it: private windows may not, and everything else works all the same. */
 export async function keepAnswer(path: string, body: unknown): Promise<void> {

@@ -1,3 +1,4 @@
+import { canonicalText } from '@kestfog/core/units';
 import type { OrderInput, OrderView } from '@kestfog/core/wire';
 import { outbox, waitingBody } from '../outbox/index.js';
 
@@ -50,10 +51,11 @@ const FIELD_WORDS: Partial<Record<keyof OrderInput, string>> = {
   packBy: 'when it is packed',
   merges: 'colours that share a bag',
 };
+/** A text that is the same where the same is meant: one moment can be written in several ways. */
+const asMeant = (x: unknown): string => canonicalText(x ?? null).replace(/"\d{4}-\d\d-\d\dT[^"]*"/g, (moment) => String(Date.parse(moment.slice(1, -1))));
 /** Where two of an order differ, in words. */
 export function changedFields(mine: OrderInput, theirs: OrderView): string[] {
   const now = inputOfView(theirs);
-  const text = (x: OrderInput, key: keyof OrderInput) =>
-    JSON.stringify(key === 'designs' ? x.designs.map((d) => [d.designId, d.count, d.spares]) : key === 'packBy' ? Date.parse(x.packBy) : (x[key] ?? null));
+  const text = (x: OrderInput, key: keyof OrderInput) => asMeant(key === 'designs' ? x.designs.map((d) => [d.designId, d.count, d.spares]) : x[key]);
   return (Object.keys(FIELD_WORDS) as (keyof OrderInput)[]).flatMap((key) => (text(mine, key) === text(now, key) ? [] : [FIELD_WORDS[key] as string]));
 }

@@ -25,11 +25,11 @@ import type {
   PacesView,
   Page,
   PlanView,
+  RunListItem,
   RunView,
   SchoolView,
   ThinningStepView,
   TouchView,
-  TrashedRun,
 } from '@kestfog/core/wire';
 import { keepPreviousData, type UseQueryResult, useMutation, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useRef } from 'react';
@@ -339,7 +339,17 @@ export const useRemoveForGood = (kind: Trashed) =>
       typed<void>({ what: `the end of ${name}`, place: `/${PLACE_OF[kind]}`, method: 'DELETE', path: `/${kind}/${id}/for-good`, soAlready: GONE_ALREADY }),
   });
 const PLACE_OF = { orders: 'orders', runs: 'orders', designs: 'designs', schools: 'designs' } as const;
-export const useTrashedRuns = (wanted: boolean) => useQuery({ queryKey: ['runs', 'trash'], queryFn: () => api<TrashedRun[]>('/runs'), enabled: wanted });
+export const useTrashedRuns = (wanted: boolean) =>
+  useQuery({ queryKey: ['runs', 'trash'], queryFn: () => api<RunListItem[]>('/runs?state=trash'), enabled: wanted });
+/** Runs that were begun and are not finished, also those begun on another device. */
+export const useGoingRuns = (wanted: boolean) =>
+  useQuery({
+    enabled: wanted,
+    queryKey: ['runs', 'going'],
+    queryFn: () => api<RunListItem[]>('/runs?state=going'),
+    refetchInterval: 30_000,
+    refetchIntervalInBackground: true,
+  });
 export const useRemoveRun = () =>
   useMutation({
     mutationFn: ({ id, name }: Named) =>

@@ -5,7 +5,9 @@ import { FinishDefs } from '../ui/FinishDefs.js';
 import { KeptSign } from '../ui/KeptSign.js';
 import { KeysHelp } from '../ui/KeysHelp.js';
 import { LastKnown } from '../ui/LastKnown.js';
+import { NewerPage } from '../ui/NewerPage.js';
 import { OtherDevices } from '../ui/OtherDevices.js';
+import { RunsGoing } from '../ui/RunsGoing.js';
 import { keepTheme, storedTheme, type Theme } from './theme.js';
 import { useUnits } from './units.js';
 
@@ -65,6 +67,8 @@ export function Shell() {
         <KeysHelp keys={KEYS} onSwapTheme={swap} />
       </header>
       <LastKnown />
+      <NewerPage />
+      <RunsGoing />
       <main id="main" className="grow px-6 md:px-10 pb-12">
         <Outlet />
       </main>

@@ -1,4 +1,5 @@
 import { type DesignEdit, editsOnTop } from '@kestfog/core/design';
+import { canonicalText } from '@kestfog/core/units';
 import type { DesignView, KitchenView, OrderInput, OrderView, SchoolView } from '@kestfog/core/wire';
 import { api } from '../api/client.js';
 import { KITCHEN_WORDS, type KitchenChange } from '../api/kitchen-change.js';
@@ -12,7 +13,6 @@ export interface Choice {
 }
 
 const idIn = (path: string): string => path.split('/')[2] ?? '';
-const asText = (x: unknown): string => JSON.stringify(x ?? null);
 
 /** Looks up what is there now. Throws what the server says where it is gone, or does not answer. */
 export async function choiceOf({ request: { path, body } }: Entry): Promise<Choice> {
@@ -26,7 +26,7 @@ export async function choiceOf({ request: { path, body } }: Entry): Promise<Choi
   if (path === '/kitchen') {
     const { revision, ...now } = await api<KitchenView>(path);
     const { revision: _, ...mine } = body as KitchenChange;
-    const fields = (Object.keys(mine) as (keyof typeof now)[]).filter((f) => asText(mine[f]) !== asText(now[f]));
+    const fields = (Object.keys(mine) as (keyof typeof now)[]).filter((f) => canonicalText(mine[f]) !== canonicalText(now[f]));
     return { differs: fields.map((f) => KITCHEN_WORDS[f]), mine: { ...mine, revision } };
   }
   if (path.startsWith('/schools/')) {

@@ -1,7 +1,7 @@
 import { startingDrawing, startingShapes } from '@kestfog/core/design';
 import { useCallback, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { type ListWish, refOf, useAddDesign, useDesigns } from '../api/queries.js';
+import { type ListWish, refOf, useAddDesign, useDesigns, useTrashedSchools } from '../api/queries.js';
 import { useBringDrawing } from '../features/designs/use-bring-drawing.js';
 import { span } from '../text/time.js';
 import { DesignPicture } from '../ui/DesignPicture.js';
@@ -17,6 +17,7 @@ export function DesignsPage() {
   const search = useCallback((q: string) => setWish((w) => (w.q === q ? w : { q, page: 0 })), []);
   const [state, setState] = useState<'there' | 'trash'>('there');
   const designs = useDesigns(state, wish);
+  const schools = useTrashedSchools(state === 'trash').data ?? [];
   const add = useAddDesign();
   const navigate = useNavigate();
   const open = (id: string) => void navigate(`/designs/${id}`);
@@ -85,7 +86,7 @@ export function DesignsPage() {
       )}
       {designs.data?.total === 0 && (
         <div className="mt-8">
-          {state === 'trash' && wish.q === '' ? (
+          {state === 'trash' && schools.length > 0 ? null : state === 'trash' && wish.q === '' ? (
             <Notice title="The trash is empty">What is deleted lies here for 30 days.</Notice>
           ) : wish.q === '' ? (
             <Notice title="There is no design yet">Bring an SVG drawing of a cookie, or start from one of the shapes above.</Notice>
@@ -97,6 +98,12 @@ export function DesignsPage() {
       <div className="mt-6">
         <JustDeleted kind="designs" />
         {state === 'trash' && designs.data && designs.data.total > 0 && <TrashList kind="designs" items={designs.data.items} />}
+        {state === 'trash' && schools.length > 0 && (
+          <section aria-label="Schools" className="mt-8">
+            <h2 className="text-2xl font-semibold mb-2">Schools of your own</h2>
+            <TrashList kind="schools" items={schools.map((s) => ({ id: s.id, name: s.label }))} />
+          </section>
+        )}
       </div>
       <ul className="mt-8 grid sm:grid-cols-2 md:grid-cols-3 xl:grid-cols-5 gap-x-8 gap-y-10">
         {(state === 'there' ? (designs.data?.items ?? []) : []).map((d) => (

@@ -14,10 +14,11 @@ import { PlannedChecks } from '../features/orders/PlannedChecks.js';
 import { PlanAhead, Planning } from '../features/orders/Planning.js';
 import { Safety, Supplies } from '../features/orders/Reckoning.js';
 import { Transfers } from '../features/orders/Transfers.js';
+import { TrashRun } from '../features/orders/TrashRun.js';
 import { dayClock, dayDate } from '../text/time.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
-import type { DeletedState } from '../ui/Trash.js';
+import { type DeletedState, JustDeleted } from '../ui/Trash.js';
 
 export function OrderPage() {
   const { orderId = '' } = useParams();
@@ -104,6 +105,7 @@ export function OrderPage() {
 
       <div className="mt-8 grid gap-10">
         <NotKeptHere place={`/orders/${o.id}`} />
+        <JustDeleted kind="runs" />
         {!planned && !o.hostId && <PlanAhead order={o} />}
         {o.hostId ? (
           <Notice title={`Worked on the bench of ${o.hostName ?? 'another order'}`}>
@@ -177,6 +179,7 @@ export function OrderPage() {
               Change the order
             </button>
           )}
+          {o.run && <TrashRun order={o} run={o.run} />}
           <Link to={`/orders/new?from=${o.id}`} className="btn btn-ghost btn-lg">
             The same again
           </Link>

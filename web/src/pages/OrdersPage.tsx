@@ -1,7 +1,9 @@
+import type { RunListItem } from '@kestfog/core/wire';
 import { useCallback, useState } from 'react';
 import { Link } from 'react-router';
-import { type ListWish, useOrders } from '../api/queries.js';
+import { type ListWish, useOrders, useTrashedRuns } from '../api/queries.js';
 import { OrderList } from '../features/orders/OrderList.js';
+import { dayClock } from '../text/time.js';
 import { Pages, SearchBox } from '../ui/ListTools.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
@@ -15,6 +17,7 @@ export function OrdersPage() {
   const [wish, setWish] = useState<ListWish>({ q: '', page: 0 });
   const search = useCallback((q: string) => setWish((w) => (w.q === q ? w : { q, page: 0 })), []);
   const orders = useOrders(state, wish);
+  const runs = useTrashedRuns(state === 'trash').data ?? [];
   const isEmpty = orders.data?.total === 0;
   return (
     <>
@@ -56,7 +59,7 @@ export function OrdersPage() {
       {isEmpty && wish.q === '' && state === 'packed' && (
         <Notice title="Nothing is packed yet">An order comes here once the last cookie of its run is packed.</Notice>
       )}
-      {isEmpty && wish.q === '' && state === 'trash' && <Notice title="The trash is empty">What is deleted lies here for 30 days.</Notice>}
+      {isEmpty && wish.q === '' && state === 'trash' && runs.length === 0 && <Notice title="The trash is empty">What is deleted lies here for 30 days.</Notice>}
       {isEmpty && wish.q === '' && state === 'open' && (
         <Notice title="Nothing is due">
           Bring a drawing and say how many and by when:{' '}
@@ -72,6 +75,17 @@ export function OrdersPage() {
           <Pages page={orders.data.page} pages={orders.data.pages} onPage={(page) => setWish((w) => ({ ...w, page }))} />
         </>
       )}
+      {state === 'trash' && runs.length > 0 && <TrashedRuns runs={runs} />}
     </>
+  );
+}
+
+function TrashedRuns({ runs }: { readonly runs: readonly RunListItem[] }) {
+  const items = runs.map((r) => ({ id: r.id, name: `The run of ${r.orderName}, ${dayClock(Date.parse(r.startedAt))}, ${r.done} of ${r.total} steps done` }));
+  return (
+    <section aria-label="Runs" className="mt-8">
+      <h2 className="text-2xl font-semibold mb-2">Runs</h2>
+      <TrashList kind="runs" items={items} />
+    </section>
   );
 }

@@ -1,3 +1,4 @@
+import { canonicalText } from '../../units/canonical.js';
 import type { Division } from '../divide.js';
 import type { PatternAsk, PatternId } from '../patterns/index.js';
 import type { DetailTechnique, Ordering } from '../technique-names.js';
@@ -72,15 +73,9 @@ export function standingEdits(edits: readonly DesignEdit[]): { readonly standing
   return { standing, redoable: undone.length };
 }
 
-/** JSON with its keys in order: a database does not keep the order they were written in. */
-const canonical = (edit: DesignEdit | undefined): string =>
-  JSON.stringify(edit, (_key, v: unknown) =>
-    typeof v === 'object' && v !== null && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1))) : v,
-  );
-
 /** How many edits two lists begin with alike. */
 export function commonEdits(one: readonly DesignEdit[], other: readonly DesignEdit[]): number {
-  const differs = one.findIndex((e, i) => canonical(e) !== canonical(other[i]));
+  const differs = one.findIndex((e, i) => canonicalText(e) !== canonicalText(other[i]));
   return differs < 0 ? one.length : differs;
 }
 /** Whether `more` begins with all of `edits`. */

@@ -27,6 +27,7 @@ import { KeptSign } from '../../ui/KeptSign.js';
 import { ClosingList, Lost, NextList } from './Aside.js';
 import { Asked } from './Asked.js';
 import { useBenchSettings } from './bench-settings.js';
+import { useBenchIsOpen } from './callers.js';
 import { cautionOf, keepRead, readToday } from './cautions-today.js';
 import { AllDone, BeforeStart, Morning } from './Ends.js';
 import { InsecureNotice } from './InsecureNotice.js';
@@ -51,6 +52,7 @@ const NONE: readonly Alert[] = [];
 /** The run, full screen: now, what is about to close, what is next; one action forward, one back. */
 export function Bench({ bench }: { readonly bench: Run }) {
   useWakeLock();
+  useBenchIsOpen();
   const { run, state, nowMs } = bench;
   const refused = useOutbox().filter((e) => e.refused !== null).length;
   // The plan as it stands: re-planned as often as the run has slipped.
@@ -74,7 +76,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
   };
   const act = useOneAction({ forward, back });
   const alerts = index && view ? alertsOf(index, view, nowMs) : NONE;
-  useAlarms(alerts, settings);
+  useAlarms(alerts, settings, { place: `/runs/${run?.id ?? ''}` });
   useSpokenStep(plan, view, settings.voice && !settings.quiet);
   const revision = useReplan(bench, view);
   const air = useRoomAir(bench);

@@ -1,5 +1,7 @@
 import type { Alert } from '@kestfog/core/bench';
+import { useState, useSyncExternalStore } from 'react';
 import { useUnits } from '../../app/units.js';
+import { notifier, simulatedNotifier } from '../../devices/notifier.js';
 import { pressPedal } from '../../devices/simulated-pedal.js';
 import { airText } from '../../text/amounts.js';
 import { Sheet } from '../../ui/Sheet.js';
@@ -92,6 +94,7 @@ export function HowSheet({ settings, onSettings, hands, who, onWho, air, onClose
             >
               {canSpeak() ? 'spoken as well' : 'this browser has no voice'}
             </button>
+            <Notifying settings={settings} onSettings={onSettings} />
           </div>
           <div className="grid gap-3 mt-3">
             {KINDS.map(([kind, label]) => (
@@ -143,5 +146,41 @@ export function HowSheet({ settings, onSettings, hands, who, onWho, air, onClose
         )}
       </div>
     </Sheet>
+  );
+}
+
+/** Notifications, for when another page or another program is in front. */
+function Notifying({ settings, onSettings }: Pick<Props, 'settings' | 'onSettings'>) {
+  const [state, setState] = useState(notifier().state());
+  const told = useSyncExternalStore(simulatedNotifier.onTold, () => simulatedNotifier.told.length);
+  const swap = async () => {
+    await notifier().ask();
+    const next = notifier().state();
+    setState(next);
+    onSettings({ notify: !settings.notify && (next === 'allowed' || next === 'simulated') });
+  };
+  const last = simulatedNotifier.told[told - 1];
+  return (
+    <>
+      <button
+        type="button"
+        className={`btn min-h-16 text-xl ${settings.notify && state !== 'refused' ? 'btn-primary' : ''}`}
+        aria-pressed={settings.notify && state !== 'refused'}
+        disabled={state === 'refused'}
+        onClick={() => void swap()}
+      >
+        {state === 'refused' ? 'the browser was told to show no notifications' : 'also when another page is in front'}
+      </button>
+      {settings.notify && state !== 'refused' && (
+        <button type="button" className="btn min-h-16 text-xl" onClick={() => notifier().tell('This is how it is told.', 'trial', location.pathname)}>
+          show one
+        </button>
+      )}
+      {state === 'simulated' && settings.notify && (
+        <p role="status" className="w-full">
+          This address has no notifications; a simulated one keeps them here. {last ? `The last: ${last.text}` : 'None yet.'}
+        </p>
+      )}
+    </>
   );
 }

@@ -2,6 +2,7 @@ import type { Alert } from '@kestfog/core/bench';
 import type { PlanTask, StayPlace } from '@kestfog/core/formats';
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { simulatedNotifier } from '../../devices/notifier.js';
 import { FIRST_SETTINGS, useBenchSettings } from './bench-settings.js';
 import { cautionOf, keepRead, readToday } from './cautions-today.js';
 import { CALLS } from './knock.js';
@@ -32,7 +33,7 @@ afterEach(() => {
 
 function Probe({ alerts }: { readonly alerts: readonly Alert[] }) {
   const [settings, setSettings] = useBenchSettings();
-  useAlarms(alerts, settings);
+  useAlarms(alerts, settings, { place: '/runs/1' });
   return (
     <button type="button" onClick={() => setSettings({ quiet: !settings.quiet })}>
       {settings.quiet ? 'quiet' : 'loud'}
@@ -61,6 +62,15 @@ describe('calls', () => {
     expect(wordsFor(alert('r', 'tray-ready'), words)).toBe('A wants dots');
     expect(wordsFor(alert('w', 'window-closing'), words)).toBe('dots, tray A, half a minute');
     expect(wordsFor({ ...alert('b', 'take-out'), trayId: '', text: 'it is on' }, words)).toBe('it is on');
+  });
+  it('a notification says it too where the page is not in front, and never where it is', () => {
+    localStorage.setItem('kestfog.bench', JSON.stringify({ notify: true }));
+    const { rerender } = render(<Probe alerts={[alert('one', 'tray-ready')]} />);
+    expect(simulatedNotifier.told).toEqual([]);
+    const behind = vi.spyOn(document, 'visibilityState', 'get').mockReturnValue('hidden');
+    rerender(<Probe alerts={[alert('one', 'tray-ready'), alert('two', 'tray-ready')]} />);
+    expect(simulatedNotifier.told).toEqual([{ text: 'Tray A is ready: dots', tag: 'two', place: '/runs/1' }]);
+    behind.mockRestore();
   });
   it('quiet leaves them to the eye, and is remembered', () => {
     const { rerender } = render(<Probe alerts={[]} />);

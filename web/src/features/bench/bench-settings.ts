@@ -6,6 +6,8 @@ import { useState } from 'react';
 export interface BenchSettings {
   readonly quiet: boolean;
   readonly voice: boolean;
+  /** a notification besides, where the page is not in front */
+  readonly notify: boolean;
   /** tick every cookie, not only every visit */
   readonly byCookie: boolean;
   readonly words: Readonly<Record<Alert['kind'], string>>;
@@ -16,6 +18,7 @@ export interface BenchSettings {
 export const FIRST_SETTINGS: BenchSettings = {
   quiet: false,
   voice: false,
+  notify: false,
   byCookie: false,
   known: [],
   words: {

@@ -1,0 +1,131 @@
+import { randomUUID } from 'node:crypto';
+import type { OrderView, RunListItem, RunView, SchoolView } from '@kestfog/core/wire';
+import { type APIRequestContext, expect, type Page, test } from '@playwright/test';
+import { advance, benchReady, nowMs, violationsOf, watchForErrors } from './support.js';
+
+/** Begun, and worked up to the first step that waits for icing to dry; the clock stands where that wait has passed. */
+async function untilATrayIsReady(request: APIRequestContext, name: string): Promise<RunView> {
+  const begun = await benchReady(request, name, { Mackerel: 4 });
+  const device = randomUUID();
+  let seq = 0;
+  const tell = async (type: string, data: object = {}) => {
+    const event = { id: randomUUID(), deviceId: device, deviceSeq: ++seq, atMs: Math.round(await nowMs(request)), type, data };
+    expect((await request.post(`/api/runs/${begun.id}/events`, { data: event })).ok()).toBe(true);
+  };
+  await tell('runStarted');
+  for (const t of begun.plan.tasks) {
+    if (t.because.kind === 'drying') break;
+    await tell('taskBegun', { taskId: t.id });
+    await advance(request, t.endS - t.startS);
+    await tell('taskDone', { taskId: t.id });
+  }
+  return begun;
+}
+const away = (request: APIRequestContext, run: RunView) => request.delete(`/api/orders/${run.orderId}`);
+
+/** Whether the bench is in front is said by the test: a headless browser has every page in front. */
+const putBehind = (page: Page) =>
+  page.evaluate(() => {
+    Object.defineProperty(document, 'visibilityState', { configurable: true, get: () => 'hidden' });
+    document.dispatchEvent(new Event('visibilitychange'));
+  });
+
+test('what the bench calls out is called on every other page too, by the one in front, and by a notification where none is', async ({ browser, request }) => {
+  for (const r of (await (await request.get('/api/runs?state=going')).json()) as RunListItem[]) await request.delete(`/api/runs/${r.id}`);
+  const begun = await untilATrayIsReady(request, 'Called elsewhere');
+  const context = await browser.newContext({ permissions: ['notifications'] });
+  await context.addInitScript(() => {
+    localStorage.setItem('kestfog.bench', JSON.stringify({ notify: true }));
+    const told: string[] = [];
+    Object.assign(globalThis, { told });
+    ServiceWorkerRegistration.prototype.showNotification = async (_title, what) => void told.push(String(what?.body));
+  });
+  const page = await context.newPage();
+  const errors = watchForErrors(page);
+  await page.goto('/orders');
+  await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
+  const told = () => page.evaluate(() => (globalThis as unknown as { told: string[] }).told);
+  await putBehind(page);
+  await advance(request, 4 * 3600);
+  const strip = page.getByRole('region', { name: 'the bench of Called elsewhere' });
+  await expect(strip.getByRole('alert')).toHaveText(/Tray A is ready/);
+  await expect.poll(told).toEqual([expect.stringContaining('Tray A is ready')]);
+  expect(await violationsOf(page)).toEqual([]);
+  // A page that comes to the front takes it over, and says it there.
+  const front = await context.newPage();
+  await front.goto('/kitchen');
+  await expect(front.getByRole('region', { name: 'the bench of Called elsewhere' })).toBeVisible();
+  await expect(strip).toBeHidden();
+  await front.getByRole('button', { name: 'Seen' }).click();
+  await expect(front.getByRole('region', { name: 'the bench of Called elsewhere' })).toBeHidden();
+  await front.close();
+  await expect(strip).toBeVisible();
+  await strip.getByRole('link', { name: 'To the bench' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  expect(errors).toEqual([]);
+  await context.close();
+  await away(request, begun);
+});
+
+test('a page from before the server was renewed says so, takes the new one up once nobody looks, and never at the bench', async ({ page, request }) => {
+  let renewed = 'ffff0000ffff0000';
+  await page.route('**/api/**', async (r) => {
+    if (r.request().url().includes('/stream')) return r.continue();
+    const answer = await r.fetch();
+    await r.fulfill({ response: answer, headers: { ...answer.headers(), ...(renewed ? { 'kestfog-page': renewed } : {}) } });
+  });
+  await page.goto('/kitchen');
+  await expect(page.getByText(/Kestfog was renewed on the server/)).toBeVisible();
+  expect(await violationsOf(page)).toEqual([]);
+  await page.evaluate(() => Object.assign(globalThis, { old: true }));
+  const isOld = () => page.evaluate(() => 'old' in globalThis);
+  await page.getByRole('button', { name: 'Take up the new page' }).click();
+  await expect.poll(isOld).toBe(false);
+  await page.evaluate(() => Object.assign(globalThis, { old: true }));
+  await putBehind(page);
+  await expect.poll(isOld).toBe(false);
+  renewed = '';
+  const begun = await benchReady(request, 'Never at the bench', { Mackerel: 2 });
+  await page.goto(`/runs/${begun.id}`);
+  await expect(page.getByRole('button', { name: 'Begin the run' })).toBeVisible();
+  await page.evaluate(() => Object.assign(globalThis, { old: true }));
+  renewed = 'eeee0000eeee0000';
+  await page.evaluate(() => fetch('/api/kitchen'));
+  await putBehind(page);
+  await page.waitForTimeout(2000);
+  expect(await isOld()).toBe(true);
+  await away(request, begun);
+});
+
+test('a run begun by mistake is thrown away and put back; a school of one’s own too', async ({ page, request }) => {
+  const errors = watchForErrors(page);
+  const begun = await benchReady(request, 'Begun by mistake', { Mackerel: 2 });
+  await page.goto(`/orders/${begun.orderId}`);
+  await page.getByRole('button', { name: 'Throw the run away' }).click();
+  await page.getByRole('button', { name: 'Throw it away' }).click();
+  await expect(page.getByText('The run of Begun by mistake is in the trash')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Change the order' })).toBeVisible();
+  await page.goto('/orders');
+  await page.getByRole('button', { name: 'Trash' }).click();
+  const row = page.getByRole('region', { name: 'Runs' }).getByRole('listitem').filter({ hasText: 'Begun by mistake' });
+  await expect(row).toBeVisible();
+  expect(await violationsOf(page)).toEqual([]);
+  await row.getByRole('button', { name: 'Put it back' }).click();
+  await expect(row).toBeHidden();
+  expect(((await (await request.get(`/api/orders/${begun.orderId}`)).json()) as OrderView).run?.id).toBe(begun.id);
+  await away(request, begun);
+
+  const [preset] = (await (await request.get('/api/schools')).json()) as SchoolView[];
+  const { preset: _p, revision: _r, ...school } = preset as SchoolView;
+  const own = (await (await request.post('/api/schools', { data: { school: { ...school, label: 'Thrown away' } } })).json()) as SchoolView;
+  await request.delete(`/api/schools/${own.id}`);
+  await page.goto('/designs');
+  await page.getByRole('button', { name: 'Trash' }).click();
+  const schoolRow = page.getByRole('region', { name: 'Schools' }).getByRole('listitem').filter({ hasText: 'Thrown away' });
+  await schoolRow.getByRole('button', { name: 'Put it back' }).click();
+  await expect(schoolRow).toBeHidden();
+  expect(((await (await request.get('/api/schools')).json()) as SchoolView[]).map((x) => x.id)).toContain(own.id);
+  await request.delete(`/api/schools/${own.id}`);
+  await request.delete(`/api/schools/${own.id}/for-good`);
+  expect(errors).toEqual([]);
+});
