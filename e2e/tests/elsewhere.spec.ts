@@ -129,3 +129,15 @@ test('a run begun by mistake is thrown away and put back; a school of one’s ow
   await request.delete(`/api/schools/${own.id}/for-good`);
   expect(errors).toEqual([]);
 });
+
+test('a drawing with too many points is refused with the limit, and taken in a simpler reading', async ({ page, request }) => {
+  const at = (k: number) => `${(40 + 30 * Math.cos(k / 15_916)).toFixed(3)} ${(40 + 30 * Math.sin(k / 15_916)).toFixed(3)}`;
+  const path = [...Array(100_000).keys()].map(at).join('L');
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="80mm" viewBox="0 0 80 80"><path data-part="cookie" d="M5 5H75V75H5Z" fill="#c98f4e"/><path d="M${path}Z" fill="#b3261e"/></svg>`;
+  await page.goto('/designs');
+  await page.getByLabel('Bring a drawing').setInputFiles({ name: 'Detailed.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(svg) });
+  await expect(page.getByText('more than 40000 points')).toBeVisible();
+  await page.getByRole('button', { name: 'Read it so' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Detailed' })).toBeVisible();
+  await request.delete(page.url().replace(/.*\/designs\//, '/api/designs/'));
+});

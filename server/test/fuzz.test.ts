@@ -310,9 +310,12 @@ describe(`drawings that were spoilt on the way (seed ${SEED})`, () => {
     };
     const failures: string[] = [];
     let taken = 0;
+    const tookMs: number[] = [];
     for (let i = 0; i < DRAWINGS && failures.length < 5; i++) {
       const svg = mutated(pick(drawings));
+      const sentMs = performance.now();
       const answer = await send('POST', '/designs', JSON.stringify({ name: 'Spoilt', svg }));
+      tookMs.push(performance.now() - sentMs);
       if (answer.status === 201) {
         taken += 1;
         await send('DELETE', `/designs/${(JSON.parse(answer.text) as { id: string }).id}`, undefined);
@@ -320,6 +323,13 @@ describe(`drawings that were spoilt on the way (seed ${SEED})`, () => {
         failures.push(`${answer.status} ${answer.text.slice(0, 200)} ${svg.slice(0, 300)}`);
     }
     expect(failures).toEqual([]);
+    if (process.env['FUZZ_FIGURES'])
+      console.log(
+        `slowest drawings, ms: ${tookMs
+          .sort((a, b) => b - a)
+          .slice(0, 5)
+          .map(Math.round)}`,
+      );
     expect(taken).toBeGreaterThan(DRAWINGS / 20);
     expect((await send('GET', '/designs', undefined)).status).toBe(200);
   });

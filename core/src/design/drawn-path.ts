@@ -1,5 +1,6 @@
 import { type FlatSubpath, flattenPath, PathDataError, REACH_MM, TooFarError } from '../geometry/flatten.js';
 import { contains, intersection, type Shape, shapeFromRings, union } from '../geometry/shape.js';
+import { simplified } from '../geometry/simplify.js';
 import { BadInput } from '../units/bad-input.js';
 import type { DesignNote } from './design.js';
 import { lengthMm, userUnits } from './svg-length.js';
@@ -24,6 +25,10 @@ const MAX_USE_DEPTH = 8;
 /** Elements with all copies written out, and points of all paths: *assumed*, many times what a cookie has. */
 const MAX_DRAWN = 5_000;
 const MAX_POINTS = 40_000;
+/** As many are read where the drawing asks to be simplified. */
+const MAX_POINTS_READ = 1_000_000;
+/** `data-simplify-mm` of the whole drawing: from what nobody sees to what no tip can follow. */
+const SIMPLIFY_MM = [0.01, 1] as const;
 const SKIPPED_WITH_NOTICE: Readonly<Record<string, string>> = {
   text: 'Text was skipped: turn it into paths to pipe it.',
   image: 'A picture was skipped: only drawn paths can be piped.',
@@ -44,6 +49,16 @@ const DEFINITIONS = new Set([
   'desc',
   'metadata',
 ]);
+
+/** By how much the drawing may be simplified as it is read, mm; null where it is read as it is. */
+function simplifyMm(root: SvgElement): number | null {
+  const said = root.attributes['data-simplify-mm'];
+  if (said === undefined) return null;
+  const mm = Number(said);
+  if (!(mm >= SIMPLIFY_MM[0] && mm <= SIMPLIFY_MM[1]))
+    throw new BadInput('simplify', `data-simplify-mm="${said}" must be a number from ${SIMPLIFY_MM[0]} to ${SIMPLIFY_MM[1]}.`);
+  return mm;
+}
 
 /** The drawing's own units → mm, as a transform list; from width, height and viewBox (SVG 2, "The viewBox attribute"). */
 function rootTransform(root: SvgElement): string {
@@ -125,6 +140,9 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
 
   let drawn = 0;
   let points = 0;
+  let pointsRead = 0;
+  const countOf = (subpaths: readonly FlatSubpath[]) => subpaths.reduce((n, s) => n + s.points.length, 0);
+  const byMm = simplifyMm(root);
   const visit = (
     e: SvgElement,
     inherited: Style,
@@ -173,10 +191,15 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
     }
     const wanted = idFrom ?? e.attributes['id'];
     try {
-      const flat = flattenPath(d, all);
-      points += flat.reduce((n, s) => n + s.points.length, 0);
-      if (points > MAX_POINTS)
-        throw new BadInput('too-many-points', `The drawing has more than ${MAX_POINTS} points: simplify its paths in the drawing program.`);
+      const read = flattenPath(d, all);
+      const flat = byMm === null ? read : read.flatMap((s) => simplified(s, byMm) ?? []);
+      pointsRead += countOf(read);
+      points += countOf(flat);
+      if (points > MAX_POINTS || pointsRead > MAX_POINTS_READ)
+        throw new BadInput(
+          'too-many-points',
+          `The drawing has more than ${byMm === null ? `${MAX_POINTS} points` : `${MAX_POINTS} points once simplified to ${byMm} mm`}: simplify its paths in the drawing program.`,
+        );
       const subpaths = clipped(flat, style.fillRule, clips);
       if (subpaths.length === 0) return;
       const unit = flattenPath('M0 0H1M0 0V1', all).map((s) => s.points);
@@ -214,5 +237,11 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
     }
   };
   visit(root, INITIAL_STYLE, [rootTransform(root)], {}, 0);
+  if (byMm !== null) notes.push({ code: 'repaired', place: '<svg>', text: `The drawing was simplified to ${byMm} mm: ${pointsRead} points became ${points}.` });
   return { paths, notes };
 }
+
+/** What is offered to a drawing with too many points: finer than any tip. */
+export const SIMPLIFIED_BY_MM = 0.1;
+/** The drawing as it is, with the wish to be simplified as it is read. */
+export const askedToSimplify = (svg: string): string => svg.replace(/<svg(?=[\s>])/i, `$& data-simplify-mm="${SIMPLIFIED_BY_MM}"`);

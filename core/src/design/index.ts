@@ -6,6 +6,7 @@ export * from './divide.js';
 export * from './document/design-format.js';
 export * from './document/document.js';
 export * from './document/fold.js';
+export { askedToSimplify, SIMPLIFIED_BY_MM } from './drawn-path.js';
 export * from './footprint.js';
 export * from './meetings.js';
 export * from './patterns/index.js';

@@ -53,9 +53,11 @@ const FIELD_WORDS: Partial<Record<keyof OrderInput, string>> = {
 };
 /** A text that is the same where the same is meant: one moment can be written in several ways. */
 const asMeant = (x: unknown): string => canonicalText(x ?? null).replace(/"\d{4}-\d\d-\d\dT[^"]*"/g, (moment) => String(Date.parse(moment.slice(1, -1))));
-/** Where two of an order differ, in words. */
-export function changedFields(mine: OrderInput, theirs: OrderView): string[] {
+/** Where two of an order differ: the fields, with their names in words. */
+export function changedFields(mine: OrderInput, theirs: OrderView): { readonly key: keyof OrderInput; readonly what: string }[] {
   const now = inputOfView(theirs);
   const text = (x: OrderInput, key: keyof OrderInput) => asMeant(key === 'designs' ? x.designs.map((d) => [d.designId, d.count, d.spares]) : x[key]);
-  return (Object.keys(FIELD_WORDS) as (keyof OrderInput)[]).flatMap((key) => (text(mine, key) === text(now, key) ? [] : [FIELD_WORDS[key] as string]));
+  return (Object.keys(FIELD_WORDS) as (keyof OrderInput)[]).flatMap((key) =>
+    text(mine, key) === text(now, key) ? [] : [{ key, what: FIELD_WORDS[key] as string }],
+  );
 }

@@ -2,6 +2,7 @@ import { startingDrawing, startingShapes } from '@kestfog/core/design';
 import { useCallback, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { type ListWish, refOf, useAddDesign, useDesigns, useTrashedSchools } from '../api/queries.js';
+import { TakeSimpler } from '../features/designs/TakeSimpler.js';
 import { useBringDrawing } from '../features/designs/use-bring-drawing.js';
 import { span } from '../text/time.js';
 import { DesignPicture } from '../ui/DesignPicture.js';
@@ -21,7 +22,7 @@ export function DesignsPage() {
   const add = useAddDesign();
   const navigate = useNavigate();
   const open = (id: string) => void navigate(`/designs/${id}`);
-  const { bring, problem } = useBringDrawing(open);
+  const { bring, problem, waits, takeSimpler } = useBringDrawing(open);
   return (
     <>
       <div className="flex flex-wrap items-center gap-6 pt-6 pb-4">
@@ -71,10 +72,12 @@ export function DesignsPage() {
       <div className="mt-4">
         <NotKeptHere place="/designs" />
       </div>
+      {waits && <Notice title={waits} />}
       {(problem || add.isError) && (
         <div className="mt-4">
           <Notice title="The drawing was not taken" tone="closing">
             {problem ?? add.error?.message}
+            <TakeSimpler onTake={takeSimpler} />
           </Notice>
         </div>
       )}

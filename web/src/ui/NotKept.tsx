@@ -1,8 +1,10 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { useUnits } from '../app/units.js';
 import { type Choice, choiceOf } from '../outbox/choice.js';
 import { outbox, typedAtMs, useOutbox } from '../outbox/index.js';
 import type { Entry } from '../outbox/outbox.js';
+import { briefly } from '../text/briefly.js';
 import { dayClock } from '../text/time.js';
 import { capital } from '../text/words.js';
 import { Notice } from './Notice.js';
@@ -45,14 +47,35 @@ export function WhatItIs({ entry }: { readonly entry: Entry }) {
 export function Refused({ entry }: { readonly entry: Entry }) {
   const [sure, setSure] = useState(false);
   const isChoice = entry.refused?.code === 'changed-elsewhere';
+  const [choice, setChoice] = useState<Choice | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const look = () => {
+    setProblem(null);
+    choiceOf(entry).then(setChoice, (error: Error) => setProblem(error.message));
+  };
   return (
     <li className="py-4 grid gap-2">
       <p className="flex flex-wrap items-baseline gap-x-6 text-lg">
         <WhatItIs entry={entry} />
       </p>
       <p className="text-lg text-error font-medium">{entry.refused?.reason}</p>
-      {isChoice && <Chosen entry={entry} />}
+      {choice && <Both choice={choice} />}
+      {problem && (
+        <p role="alert" className="text-error font-medium text-lg">
+          {problem}
+        </p>
+      )}
       <div className="flex flex-wrap gap-3">
+        {isChoice &&
+          (choice ? (
+            <button type="button" className="btn btn-lg" onClick={() => outbox.sendInstead(entry.id, choice.mine)}>
+              {entry.kind === 'design' ? 'Do mine on top of what is there now' : 'Keep what I typed'}
+            </button>
+          ) : (
+            <button type="button" className="btn btn-lg" onClick={look}>
+              Look at both
+            </button>
+          ))}
         {!isChoice && (
           <button type="button" className="btn btn-lg" onClick={() => outbox.tryAgain(entry.id)}>
             Try it again
@@ -77,36 +100,32 @@ export function Refused({ entry }: { readonly entry: Entry }) {
   );
 }
 
-/** Mine and what somebody else made of it meanwhile: where they differ, and mine all the same. */
-function Chosen({ entry }: { readonly entry: Entry }) {
-  const [choice, setChoice] = useState<Choice | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
-  const look = () => {
-    setProblem(null);
-    choiceOf(entry).then(setChoice, (error: Error) => setProblem(error.message));
-  };
-  if (!choice)
-    return (
-      <div className="grid gap-2">
-        <button type="button" className="btn btn-lg justify-self-start" onClick={look}>
-          Look at both
-        </button>
-        {problem && (
-          <p role="alert" className="text-error font-medium text-lg">
-            {problem}
-          </p>
-        )}
-      </div>
-    );
+/** Mine and what somebody else made of it meanwhile, side by side. */
+function Both({ choice }: { readonly choice: Choice }) {
+  const [units] = useUnits();
+  if (choice.differs.length === 0) return <p className="text-lg">What you typed and what is there now are the same.</p>;
   return (
-    <div className="grid gap-2">
-      <p className="text-lg">
-        {choice.differs.length === 0 ? 'What you typed and what is there now are the same.' : `They differ in: ${choice.differs.join(', ')}.`} Nothing is lost
-        until you choose.
-      </p>
-      <button type="button" className="btn btn-lg justify-self-start" onClick={() => outbox.sendInstead(entry.id, choice.mine)}>
-        {entry.kind === 'design' ? 'Do mine on top of what is there now' : 'Keep what I typed'}
-      </button>
-    </div>
+    <table className="table w-auto text-lg">
+      <thead>
+        <tr className="text-lg text-base-content">
+          <th scope="col" className="font-normal">
+            where they differ
+          </th>
+          <th scope="col">mine</th>
+          <th scope="col">there now</th>
+        </tr>
+      </thead>
+      <tbody>
+        {choice.differs.map((d) => (
+          <tr key={d.what}>
+            <th scope="row" className="font-normal">
+              {d.what}
+            </th>
+            <td>{briefly(d.mine, units)}</td>
+            <td>{briefly(d.theirs, units)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

@@ -1,3 +1,5 @@
+import { askedToSimplify } from '@kestfog/core/design';
+import type { NewDesign } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { ApiFailure } from '../../api/client.js';
 import { useAddDesign } from '../../api/queries.js';
@@ -10,19 +12,31 @@ export function useBringDrawing(onAdded: (designId: string) => void) {
   const [problem, setProblem] = useState<string | null>(null);
   /** that it is kept, and when it becomes a design */
   const [waits, setWaits] = useState<string | null>(null);
+  /** a drawing with too many points, as it would be read more simply */
+  const [simpler, setSimpler] = useState<NewDesign | null>(null);
+  const take = async (drawing: NewDesign) => {
+    setSimpler(null);
+    setProblem(null);
+    try {
+      const made = await add.mutateAsync(drawing);
+      if (made.waits) setWaits(`${drawing.name} is kept on this device: it becomes a design as soon as the server answers.`);
+      else onAdded(made.id);
+    } catch (error) {
+      setProblem(error instanceof ApiFailure ? error.message : 'The file could not be read: choose another.');
+      const isSimpler = /<svg[^>]*data-simplify-mm/i.test(drawing.svg);
+      if (error instanceof ApiFailure && error.code === 'too-many-points' && !isSimpler) setSimpler({ ...drawing, svg: askedToSimplify(drawing.svg) });
+    }
+  };
   const bring = async (file: File | undefined) => {
     if (!file) return;
+    setSimpler(null);
     setProblem(null);
     setWaits(null);
     if (file.size > MOST_BYTES)
       return setProblem(`${file.name} is ${(file.size / 1e6).toFixed(1)} MB, the limit is 2 MB: simplify it or remove embedded pictures.`);
-    try {
-      const made = await add.mutateAsync({ name: file.name.replace(/\.svg$/i, '').slice(0, 80) || 'Drawing', svg: await file.text() });
-      if (made.waits) setWaits(`${file.name} is kept on this device: it becomes a design as soon as the server answers.`);
-      else onAdded(made.id);
-    } catch (error) {
-      setProblem(error instanceof ApiFailure ? error.message : 'The file could not be read: choose another.');
-    }
+    const svg = await file.text().catch(() => null);
+    if (svg === null) return setProblem('The file could not be read: choose another.');
+    await take({ name: file.name.replace(/\.svg$/i, '').slice(0, 80) || 'Drawing', svg });
   };
-  return { bring, problem, waits, pending: add.isPending };
+  return { bring, problem, waits, pending: add.isPending, takeSimpler: simpler && (() => void take(simpler)) };
 }

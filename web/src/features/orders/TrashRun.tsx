@@ -18,7 +18,9 @@ export function TrashRun({ order, run }: { readonly order: OrderView; readonly r
   const name = `The run of ${order.name}`;
   return (
     <span className="flex flex-wrap items-center gap-2 text-lg">
-      Put the run, {run.done} of {run.total} steps done, into the trash? The order can then be changed and begun anew, and nothing is learned from it.
+      <span>
+        {run.done} of {run.total} steps are done. Thrown away, nothing is learned from it, and the order can be changed and begun anew.
+      </span>
       <button
         type="button"
         className="btn btn-error"

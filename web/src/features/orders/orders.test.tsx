@@ -127,7 +127,7 @@ describe('what was typed and not kept', () => {
   });
   it('is named field by field where somebody else has changed the order', () => {
     const theirs = { ...initial, notes: 'theirs', designs: initial.designs.map((d) => ({ ...d, version: 1, guestOf: null })) } as unknown as OrderView;
-    expect(changedFields({ ...initial, name: 'mine' }, theirs)).toEqual(['its name', 'notes']);
+    expect(changedFields({ ...initial, name: 'mine' }, theirs).map((f) => f.what)).toEqual(['its name', 'notes']);
     expect(changedFields(initial, { ...theirs, notes: initial.notes })).toEqual([]);
   });
 });

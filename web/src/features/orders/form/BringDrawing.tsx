@@ -1,8 +1,9 @@
+import { TakeSimpler } from '../../designs/TakeSimpler.js';
 import { useBringDrawing } from '../../designs/use-bring-drawing.js';
 
 /** A drawing brought into an order. */
 export function BringDrawing({ onAdded }: { readonly onAdded: (designId: string) => void }) {
-  const { bring, problem, waits, pending } = useBringDrawing(onAdded);
+  const { bring, problem, waits, pending, takeSimpler } = useBringDrawing(onAdded);
   return (
     <div>
       <label className="btn">
@@ -25,6 +26,7 @@ export function BringDrawing({ onAdded }: { readonly onAdded: (designId: string)
       {problem && (
         <p role="alert" className="text-error font-medium mt-2 max-w-xl">
           {problem}
+          <TakeSimpler onTake={takeSimpler} />
         </p>
       )}
     </div>
