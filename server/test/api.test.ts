@@ -91,7 +91,7 @@ describe('an order from drawing to plan', () => {
     const put = (body: object) => request(s.url).put(`/api/orders/${made.id}/bags`).send(body);
     expect(((await put(bag).expect(200)).body as OrderView).plan?.stale).toBe(false);
     const counted = (await put({ ...bag, countedS: 11.5, word: 'my flood' }).expect(200)).body as OrderView;
-    expect(counted.bags).toEqual([{ ...bag, countedS: 11.5, word: 'my flood' }]);
+    expect(counted.bags).toEqual([{ ...bag, countedS: 11.5, word: 'my flood', revision: 2 }]);
     expect(counted.plan?.stale).toBe(true);
     for (const wrong of [{ countedS: 0 }, { mixedG: -3 }, { colour: 'red' }, { seconds: 'fifteen' }, { word: '' }, { taste: 'sweet' }])
       expect((await put({ ...bag, ...wrong })).status).toBe(400);
@@ -191,7 +191,7 @@ describe('the kitchen, its air, and what it teaches', () => {
     const mix = { recipe: 'mine', colour: '#3f7f86', gelGPer100G: 1.2, parts: [{ gel: 'teal', parts: 3 }], note: 'deepens overnight' };
     await put('/colour-mixes', mix).expect(200);
     await put('/colour-mixes', { ...mix, note: 'a drop of black' }).expect(200);
-    expect(await get('/colour-mixes')).toEqual([{ ...mix, note: 'a drop of black' }]);
+    expect(await get('/colour-mixes')).toEqual([{ ...mix, note: 'a drop of black', revision: 2 }]);
     // Another recipe takes the same colour otherwise.
     await put('/colour-mixes', { ...mix, recipe: 'meringue', gelGPer100G: null }).expect(200);
     expect(await get('/colour-mixes')).toHaveLength(2);

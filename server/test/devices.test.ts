@@ -65,17 +65,35 @@ describe('5. two devices at the same thing', () => {
     const { revision, tips, prices } = await get<KitchenView>('/kitchen');
     expect((await ask('PUT', '/kitchen', { revision, tips: tips.slice(1) })).status).toBe(200);
     expect((await ask('PUT', '/kitchen', { revision, prices: { ...prices, handsPerHour: 30 } })).status).toBe(200);
-    expect(await ask('PUT', '/kitchen', { revision, tips })).toMatchObject({ status: 409, body: { code: 'changed-elsewhere' } });
+    expect(await ask('PUT', '/kitchen', { revision, tips })).toMatchObject({ status: 409, body: { code: 'changed-elsewhere', now: { tips: tips.slice(1) } } });
     const now = await get<KitchenView>('/kitchen');
     expect(now).toMatchObject({ tips: tips.slice(1), prices: { handsPerHour: 30 }, revision: revision + 2 });
     // Chosen all the same, with what is there in view.
     expect((await ask<KitchenView>('PUT', '/kitchen', { revision: now.revision, tips })).body.tips).toEqual(tips);
   });
+  it('a bag and a colour: what was counted or noted since is not overwritten', async () => {
+    const { body: design } = await ask<DesignView>('POST', '/designs', { name: 'Flag', svg: drawing('signal-flag.svg') });
+    const { body: order } = await ask<OrderView>('POST', '/orders', orderInput(design.id));
+    const bag = { colour: '#f6f3ea', seconds: 15, mixedG: 40, countedS: null, word: null };
+    const mix = { recipe: 'my icing', colour: '#aa0000', gelGPer100G: null, parts: [], note: 'one drop' };
+    for (const [path, body, change] of [
+      [`/orders/${order.id}/bags`, bag, { mixedG: 50 }],
+      ['/colour-mixes', mix, { note: 'two drops' }],
+    ] as const) {
+      expect((await ask('PUT', path, { ...body, revision: 0 })).status).toBe(200);
+      const refused = await ask('PUT', path, { ...body, ...change, revision: 0 });
+      expect(refused).toMatchObject({ status: 409, body: { code: 'changed-elsewhere', now: expect.anything() } });
+      expect((await ask('PUT', path, { ...body, ...change, revision: 1 })).status).toBe(200);
+      // As an older page does it, which knows no revisions.
+      expect((await ask('PUT', path, body)).status).toBe(200);
+    }
+    expect((await get<OrderView>(`/orders/${order.id}`)).bags).toEqual([{ ...bag, revision: 3 }]);
+  });
   it('a school: the second is told', async () => {
     const { body: made } = await ask<SchoolView>('POST', '/schools', { school: own });
     const change = (label: string, basedOn?: number) => ask<SchoolView>('PUT', `/schools/${made.id}`, { school: { ...own, label }, basedOn });
     expect(await change('one', made.revision)).toMatchObject({ status: 200, body: { label: 'one', revision: made.revision + 1 } });
-    expect(await change('two', made.revision)).toMatchObject({ status: 409, body: { code: 'changed-elsewhere' } });
+    expect(await change('two', made.revision)).toMatchObject({ status: 409, body: { code: 'changed-elsewhere', now: { label: 'one' } } });
     expect(await change('two')).toMatchObject({ status: 200, body: { label: 'two' } });
   });
 });

@@ -125,6 +125,8 @@ export interface BagRecord {
   readonly countedS: number | null;
   /** the user's own word for it */
   readonly word: string | null;
+  /** counts its changes; of what is sent, the one it goes on from: left out, whatever is there is changed */
+  readonly revision?: number;
 }
 export interface OrderDesignView {
   readonly designId: string;
@@ -236,6 +238,8 @@ export interface ApiError {
   readonly code: string;
   /** one clear sentence that names the place and the cure */
   readonly message: string;
+  /** what is there now, where a change went against somebody else's */
+  readonly now?: unknown;
 }
 /** Whether the server can work; it answers 503 where it cannot. */
 export interface HealthView extends ClockView {
@@ -319,6 +323,8 @@ export interface ColourMix {
   readonly gelGPer100G: number | null;
   readonly parts: readonly { readonly gel: string; readonly parts: number }[];
   readonly note: string;
+  /** counts its changes; of what is sent, the one it goes on from: left out, whatever is there is changed */
+  readonly revision?: number;
 }
 
 /** Icing left over, offered to the next order. */

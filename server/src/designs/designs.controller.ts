@@ -2,6 +2,7 @@ import type { Design } from '@kestfog/core/design';
 import type { DesignSummary, DesignView, NewDesign, Page } from '@kestfog/core/wire';
 import { Body, Controller, Delete, Get, Header, HttpCode, Param, ParseIntPipe, ParseUUIDPipe, Post, Put, Query } from '@nestjs/common';
 import { ArrayMaxSize, IsArray, IsIn, IsString, Length, MaxLength } from 'class-validator';
+import { tellingNow } from '../platform/errors.js';
 import { ListDto } from '../platform/list.dto.js';
 import { NamedDto } from '../platform/once.js';
 import { DesignsService } from './designs.service.js';
@@ -69,7 +70,7 @@ export class DesignsController {
 
   @Put(':id')
   change(@Param('id', ParseUUIDPipe) id: string, @Body() body: DesignChangeDto): Promise<DesignView> {
-    return this.designs.change(id, body.edits);
+    return tellingNow(this.designs.change(id, body.edits), () => this.designs.view(id));
   }
 
   @Delete(':id')

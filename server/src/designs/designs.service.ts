@@ -5,7 +5,7 @@ import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { type EntityManager, IsNull, Not, Repository } from 'typeorm';
 import { OrderDesignEntity } from '../orders/order.entity.js';
-import { notFound, Refusal } from '../platform/errors.js';
+import { changedElsewhere, notFound, Refusal } from '../platform/errors.js';
 import { likePattern } from '../platform/like.js';
 import { once } from '../platform/once.js';
 import { DesignEntity, DesignVersionEntity } from './design.entity.js';
@@ -126,7 +126,7 @@ export class DesignsService {
     if (incoming.length > MAX_EDITS) throw new Refusal(400, 'too-many-edits', `A design keeps ${MAX_EDITS} edits: make a copy and go on from there.`);
     const edits = incoming.map((e, i) => parseEdit(e, `edits.${i}`));
     const goesOnFrom = (known: readonly DesignEdit[]) => {
-      if (!editsGoOn(edits, known)) throw new Refusal(409, 'changed-elsewhere', 'This design was changed elsewhere meanwhile: look at both, and choose.');
+      if (!editsGoOn(edits, known)) throw changedElsewhere('This design was changed elsewhere meanwhile: look at both, and choose.');
     };
     const before = await this.document(id, (await this.get(id)).version);
     goesOnFrom(before.edits);

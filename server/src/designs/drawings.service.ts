@@ -14,8 +14,10 @@ import type { Derived, DrawingAnswer } from './drawing-worker.js';
 
 /** The worker is always the built one: a thread cannot load TypeScript. */
 const WORKER = fileURLToPath(new URL('../../dist/designs/drawing-worker.js', import.meta.url));
-/** What one drawing may take, in time and in memory, and how many may wait: *assumed*, many times what a cookie takes. */
-export const DRAWING_BUDGET = { seconds: 5, megabytes: 100, waiting: 40 } as const;
+/** What one drawing may take, in time and in memory, and how many may wait: *assumed*, ten times what one of 300 parts takes. */
+export const DRAWING_BUDGET = { seconds: 2, megabytes: 100, waiting: 40 } as const;
+/** A thread that has to be started first takes so long besides, on a busy machine: *assumed*. */
+const STARTING_S = 2;
 const DRAWINGS_AT_HAND = 60;
 
 /** Drawings are read, folded and derived here: in a thread of its own, within a budget, before anything is stored. */
@@ -49,7 +51,8 @@ export class DrawingsService implements OnModuleDestroy {
   }
 
   private async read(document: DesignDocument): Promise<DrawingAnswer> {
-    const budget = AbortSignal.timeout(DRAWING_BUDGET.seconds * 1000);
+    const startingS = this.pool.threads.length === 0 ? STARTING_S : 0;
+    const budget = AbortSignal.timeout((DRAWING_BUDGET.seconds + startingS) * 1000);
     try {
       return await this.pool.run(document, { signal: budget });
     } catch (error) {

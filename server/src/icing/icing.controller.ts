@@ -3,15 +3,33 @@ import type { ColourMix, LeftoverUse, LeftoverView, NewLeftover } from '@kestfog
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsNumber, IsString, IsUUID, Length, Matches, Max, MaxLength, Min, ValidateIf, ValidateNested } from 'class-validator';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  IsString,
+  IsUUID,
+  Length,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  ValidateIf,
+  ValidateNested,
+} from 'class-validator';
 import { Repository } from 'typeorm';
 import { Clock } from '../platform/clock.js';
-import { notFound, Refusal } from '../platform/errors.js';
+import { notFound, Refusal, tellingNow } from '../platform/errors.js';
 import { NamedDto, once } from '../platform/once.js';
+import { keptOnTop } from '../platform/revisions.js';
 import { ColourMixEntity, LeftoverEntity } from './icing.entities.js';
 
 const COLOUR = /^#[0-9a-f]{6}$/;
 const COLOUR_WORDS = { message: 'colour must be like #f6f3ea' };
+
+const COLOUR_MIX = 'How this colour is mixed was changed elsewhere meanwhile: look at both, and choose.';
 
 class GelDto {
   @IsString() @Length(1, 40) gel: string;
@@ -23,6 +41,8 @@ class ColourMixDto implements ColourMix {
   @Matches(COLOUR, COLOUR_WORDS) colour: string;
   @IsArray() @ArrayMaxSize(8) @ValidateNested({ each: true }) @Type(() => GelDto) parts: GelDto[];
   @IsString() @MaxLength(300) note: string;
+  /** the one it goes on from; left out, whatever is there is changed */
+  @IsOptional() @IsInt() @Min(0) @Max(2_000_000_000) revision?: number;
 }
 class LeftoverDto extends NamedDto implements NewLeftover {
   @Matches(COLOUR, COLOUR_WORDS) colour: string;
@@ -52,11 +72,11 @@ export class IcingController {
   }
   @Put('colour-mixes')
   async keepMix(@Body() body: ColourMixDto): Promise<ColourMix> {
-    await this.mixes.upsert({ recipe: body.recipe, colour: body.colour, gelGPer100G: body.gelGPer100G, parts: body.parts, note: body.note }, [
-      'recipe',
-      'colour',
-    ]);
-    return this.mixes.findOneByOrFail({ recipe: body.recipe, colour: body.colour });
+    const key = { recipe: body.recipe, colour: body.colour };
+    const now = () => this.mixes.findOneByOrFail(key);
+    const said = { gelGPer100G: body.gelGPer100G, parts: body.parts, note: body.note };
+    await tellingNow(keptOnTop(this.mixes, ColourMixEntity, key, said, body.revision, COLOUR_MIX), now);
+    return now();
   }
 
   @Get('leftovers')

@@ -9,6 +9,8 @@ export class ColourMixEntity {
   @Column({ type: 'double precision', nullable: true }) gelGPer100G: number | null;
   @Column({ type: 'jsonb' }) parts: ColourMix['parts'];
   @Column({ type: 'text' }) note: string;
+  /** counts its changes */
+  @Column({ type: 'integer', default: 1 }) revision: number;
 }
 
 /** Icing left over after an order. */

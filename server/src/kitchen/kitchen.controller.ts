@@ -6,6 +6,7 @@ import type { Kitchen, KitchenView, OrderAir } from '@kestfog/core/wire';
 import { Body, Controller, Get, Put } from '@nestjs/common';
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, ArrayUnique, IsArray, IsIn, IsInt, IsNumber, IsOptional, IsString, Length, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
+import { tellingNow } from '../platform/errors.js';
 import { Part } from '../platform/validators.js';
 import { KitchenService } from './kitchen.service.js';
 
@@ -85,6 +86,6 @@ export class KitchenController {
 
   @Put()
   keep(@Body() { revision, ...kitchen }: KitchenDto): Promise<KitchenView> {
-    return this.kitchen.keep(kitchen, revision);
+    return tellingNow(this.kitchen.keep(kitchen, revision), () => this.kitchen.kept());
   }
 }

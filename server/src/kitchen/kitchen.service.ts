@@ -5,7 +5,7 @@ import type { Kitchen, KitchenView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Repository } from 'typeorm';
-import { Refusal } from '../platform/errors.js';
+import { changedElsewhere } from '../platform/errors.js';
 import { KitchenEntity } from './kitchen.entity.js';
 
 const ONLY_ROW = 1;
@@ -44,7 +44,7 @@ export class KitchenService {
       await m.createQueryBuilder().insert().into(KitchenEntity).values({ id: ONLY_ROW, kitchen: FIRST_KITCHEN, revision: 0 }).orIgnore().execute();
       const row = await m.findOneOrFail(KitchenEntity, { where: { id: ONLY_ROW }, lock: { mode: 'pessimistic_write' } });
       if (basedOn !== undefined && Object.keys(said).some((field) => (row.changedIn[field] ?? 0) > basedOn))
-        throw new Refusal(409, 'changed-elsewhere', 'The kitchen was changed elsewhere meanwhile: look at both, and choose.');
+        throw changedElsewhere('The kitchen was changed elsewhere meanwhile: look at both, and choose.');
       const revision = row.revision + 1;
       row.changedIn = { ...row.changedIn, ...Object.fromEntries(Object.keys(said).map((field) => [field, revision])) };
       await m.save(KitchenEntity, { ...row, kitchen: { ...FIRST_KITCHEN, ...row.kitchen, ...said }, revision });

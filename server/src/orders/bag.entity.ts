@@ -11,4 +11,6 @@ export class BagEntity {
   @Column({ type: 'double precision', nullable: true }) mixedG: number | null;
   @Column({ type: 'double precision', nullable: true }) countedS: number | null;
   @Column({ type: 'text', nullable: true }) word: string | null;
+  /** counts its changes */
+  @Column({ type: 'integer', default: 1 }) revision: number;
 }

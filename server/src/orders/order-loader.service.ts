@@ -116,7 +116,7 @@ export class OrderLoader {
             .flatMap((g) => itemsOf(g, { id: g.id, name: g.name, packBy: g.packBy.toISOString(), pieces: g.transfersForId === o.id })),
         ],
         transfers: makers.filter((t) => t.transfersForId === o.id).map((t) => ({ order: t, liftAt: liftAt(t) })),
-        bags: bags.filter((b) => b.orderId === o.id).map(({ colour, seconds, mixedG, countedS, word }) => ({ colour, seconds, mixedG, countedS, word })),
+        bags: bags.filter((b) => b.orderId === o.id).map(({ orderId: _, order: _o, ...bag }) => bag),
         plan,
         run: runOf.get(o.id) ?? null,
         hostName: (o.hostId && nameOf.get(o.hostId)) || null,

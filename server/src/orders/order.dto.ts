@@ -82,6 +82,8 @@ export class BagDto implements BagRecord {
   @ValidateIf((b: BagDto) => b.mixedG !== null) @IsNumber() @Min(0) @Max(20_000) mixedG: number | null;
   @ValidateIf((b: BagDto) => b.countedS !== null) @IsNumber() @Min(1.5) @Max(120) countedS: number | null;
   @ValidateIf((b: BagDto) => b.word !== null) @IsString() @Length(1, 40) word: string | null;
+  /** the one it goes on from; left out, whatever is there is changed */
+  @IsOptional() @IsInt() @Min(0) @Max(2_000_000_000) revision?: number;
 }
 export class OrderDto {
   @IsString() @Length(1, 80) name: string;

@@ -1,5 +1,6 @@
 import type { HostChoice, OrderFileView, OrderSummary, OrderView, Page } from '@kestfog/core/wire';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put, Query } from '@nestjs/common';
+import { tellingNow } from '../platform/errors.js';
 import { BagDto, ChangedOrderDto, inputOfDto, NewOrderDto, OrderListDto } from './order.dto.js';
 import { OrdersService } from './orders.service.js';
 
@@ -37,12 +38,12 @@ export class OrdersController {
 
   @Put(':id')
   update(@Param('id', ParseUUIDPipe) id: string, @Body() { basedOn, ...body }: ChangedOrderDto): Promise<OrderView> {
-    return this.orders.update(id, inputOfDto(body), basedOn);
+    return tellingNow(this.orders.update(id, inputOfDto(body), basedOn), () => this.orders.getView(id));
   }
 
   @Put(':id/bags')
   keepBag(@Param('id', ParseUUIDPipe) id: string, @Body() body: BagDto): Promise<OrderView> {
-    return this.orders.keepBag(id, body);
+    return tellingNow(this.orders.keepBag(id, body), () => this.orders.getView(id));
   }
 
   @Delete(':id')

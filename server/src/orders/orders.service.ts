@@ -6,9 +6,10 @@ import { InjectRepository } from '@nestjs/typeorm';
 import { type EntityManager, In, IsNull, Not, Repository } from 'typeorm';
 import { CalibrationService } from '../calibration/calibration.service.js';
 import { DesignEntity } from '../designs/design.entity.js';
-import { notFound, Refusal } from '../platform/errors.js';
+import { changedElsewhere, notFound, Refusal } from '../platform/errors.js';
 import { likePattern } from '../platform/like.js';
 import { once } from '../platform/once.js';
+import { keptOnTop } from '../platform/revisions.js';
 import { RunEntity } from '../runs/run.entity.js';
 import { RunFactsService } from '../runs/run-facts.service.js';
 import { SchoolsService } from '../schools/schools.service.js';
@@ -131,11 +132,9 @@ export class OrdersService {
   /** Keeps what was mixed and counted for one bag; the plan made before a new count is stale from then on. */
   async keepBag(orderId: string, bag: BagRecord): Promise<OrderView> {
     await this.get(orderId);
-    await this.bags.upsert({ orderId, colour: bag.colour, seconds: bag.seconds, mixedG: bag.mixedG, countedS: bag.countedS, word: bag.word }, [
-      'orderId',
-      'colour',
-      'seconds',
-    ]);
+    const { colour, seconds, revision, ...said } = bag;
+    const refusal = 'This bag was counted elsewhere meanwhile: look at both, and choose.';
+    await keptOnTop(this.bags, BagEntity, { orderId, colour, seconds }, said, revision, refusal);
     return this.getView(orderId);
   }
 
@@ -168,7 +167,7 @@ export class OrdersService {
         if (await m.existsBy(RunEntity, [{ orderId: known.id }, ...(order.hostId ? [{ orderId: order.hostId }] : [])]))
           throw new Refusal(409, 'run-begun', 'Work on this order has begun, so it cannot be changed any more: make a new order for what is left.');
         if (known.basedOn !== undefined && known.basedOn !== order.revision)
-          throw new Refusal(409, 'changed-elsewhere', 'This order was changed elsewhere meanwhile: look at both, and choose.');
+          throw changedElsewhere('This order was changed elsewhere meanwhile: look at both, and choose.');
       }
       const versionOf = await this.versionsFor(m, order, input);
       await this.refuseWrongHost(m, known?.id, input.hostId);

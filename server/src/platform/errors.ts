@@ -12,8 +12,24 @@ export const TOO_DEEP = 'json.too.deep';
 
 /** A refusal with a status and one clear sentence. */
 export class Refusal extends HttpException {
-  constructor(status: number, code: string, message: string) {
-    super({ code, message } satisfies ApiError, status);
+  constructor(
+    status: number,
+    readonly code: string,
+    message: string,
+    now?: unknown,
+  ) {
+    super({ code, message, ...(now === undefined ? {} : { now }) } satisfies ApiError, status);
+  }
+}
+const CHANGED = 'changed-elsewhere';
+/** A change that goes on from what is there no more. */
+export const changedElsewhere = (sentence: string) => new Refusal(409, CHANGED, sentence);
+/** Where a change is refused because another came first, the answer tells what is there now. */
+export async function tellingNow<T>(change: Promise<T>, now: () => Promise<unknown>): Promise<T> {
+  try {
+    return await change;
+  } catch (error) {
+    throw error instanceof Refusal && error.code === CHANGED ? new Refusal(409, CHANGED, error.message, await now()) : error;
   }
 }
 export const notFound = (what: string) => new Refusal(404, 'not-found', `There is no such ${what}: it may have been deleted.`);

@@ -1,6 +1,7 @@
 import type { SchoolView } from '@kestfog/core/wire';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put, Query } from '@nestjs/common';
 import { IsIn, IsInt, IsObject, IsOptional, Max, Min } from 'class-validator';
+import { tellingNow } from '../platform/errors.js';
 import { NamedDto } from '../platform/once.js';
 import { SchoolsService } from './schools.service.js';
 
@@ -31,7 +32,7 @@ export class SchoolsController {
   }
   @Put(':id')
   change(@Param('id', ParseUUIDPipe) id: string, @Body() body: ChangedSchoolDto): Promise<SchoolView> {
-    return this.schools.change(id, body.school, body.basedOn);
+    return tellingNow(this.schools.change(id, body.school, body.basedOn), () => this.schools.view(id));
   }
   @Delete(':id')
   @HttpCode(204)

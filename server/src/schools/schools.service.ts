@@ -6,7 +6,7 @@ import { InjectRepository } from '@nestjs/typeorm';
 import { isUUID } from 'class-validator';
 import { type EntityManager, IsNull, Not, Repository } from 'typeorm';
 import { OrderEntity } from '../orders/order.entity.js';
-import { notFound, Refusal } from '../platform/errors.js';
+import { changedElsewhere, notFound, Refusal } from '../platform/errors.js';
 import { once } from '../platform/once.js';
 import { SchoolEntity } from './school.entity.js';
 
@@ -21,6 +21,10 @@ export class SchoolsService {
   /** Those in the trash, the last deleted first. */
   async trash(): Promise<SchoolView[]> {
     return (await this.rows.find({ where: { deletedAt: Not(IsNull()) }, order: { deletedAt: 'DESC' }, withDeleted: true })).map(viewOf);
+  }
+
+  async view(id: string): Promise<SchoolView> {
+    return viewOf(await this.own(id));
   }
 
   /** A preset, or one of the user's own, by its id. */
@@ -52,8 +56,7 @@ export class SchoolsService {
     const { id: _id, ...school } = parseSchool({ ...(json as object), id });
     return this.rows.manager.transaction(async (m) => {
       const row = await this.own(id, m);
-      if (basedOn !== undefined && basedOn !== row.revision)
-        throw new Refusal(409, 'changed-elsewhere', 'This school was changed elsewhere meanwhile: look at both, and choose.');
+      if (basedOn !== undefined && basedOn !== row.revision) throw changedElsewhere('This school was changed elsewhere meanwhile: look at both, and choose.');
       Object.assign(row, { school, revision: row.revision + 1 });
       return viewOf(await m.save(row));
     });

@@ -1,7 +1,7 @@
 import { commonEdits, type DesignEdit, editsOnTop } from '@kestfog/core/design';
 import { type School, schoolParameters } from '@kestfog/core/steps';
 import { canonicalText } from '@kestfog/core/units';
-import type { DesignView, KitchenView, OrderInput, OrderView, SchoolView } from '@kestfog/core/wire';
+import type { BagRecord, ColourMix, DesignView, KitchenView, OrderInput, OrderView, SchoolView } from '@kestfog/core/wire';
 import { api } from '../api/client.js';
 import { KITCHEN_WORDS, type KitchenChange } from '../api/kitchen-change.js';
 import { changedFields } from '../api/order-input.js';
@@ -39,7 +39,17 @@ export async function choiceOf({ request: { path, body } }: Entry): Promise<Choi
   if (path.startsWith('/schools/')) {
     const now = (await api<SchoolView[]>('/schools')).find((s) => s.id === idIn(path));
     const { school } = body as { school: SchoolView };
-    return { differs: differsInSchool(school, now), mine: { school, ...(now ? { basedOn: now.revision } : {}) } };
+    return { differs: differsIn<School>(SCHOOL_ROWS, school, now), mine: { school, ...(now ? { basedOn: now.revision } : {}) } };
+  }
+  if (path.endsWith('/bags')) {
+    const mine = body as BagRecord;
+    const now = (await api<OrderView>(path.replace(/\/bags$/, ''))).bags.find((b) => b.colour === mine.colour && b.seconds === mine.seconds);
+    return { differs: differsIn(BAG_ROWS, mine, now), mine: { ...mine, revision: now?.revision ?? 0 } };
+  }
+  if (path === '/colour-mixes') {
+    const mine = body as ColourMix;
+    const now = (await api<ColourMix[]>(path)).find((m) => m.recipe === mine.recipe && m.colour === mine.colour);
+    return { differs: differsIn(MIX_ROWS, mine, now), mine: { ...mine, revision: now?.revision ?? 0 } };
   }
   const now = await api<OrderView>(path);
   const mine = body as OrderInput;
@@ -47,7 +57,17 @@ export async function choiceOf({ request: { path, body } }: Entry): Promise<Choi
   return { differs, mine: { ...mine, basedOn: now.revision } };
 }
 
-function differsInSchool(mine: SchoolView, theirs: SchoolView | undefined): Difference[] {
-  const rows: readonly (readonly [string, keyof School])[] = [['its name', 'label'], ...schoolParameters.map((p) => [p.label, p.key] as const)];
-  return rows.flatMap(([what, key]) => (mine[key] === theirs?.[key] ? [] : [{ what, mine: mine[key], theirs: theirs?.[key] }]));
-}
+type Rows<T> = readonly (readonly [what: string, key: keyof T])[];
+const SCHOOL_ROWS: Rows<School> = [['its name', 'label'], ...schoolParameters.map((p) => [p.label, p.key] as const)];
+const BAG_ROWS: Rows<BagRecord> = [
+  ['mixed, g', 'mixedG'],
+  ['counted, s', 'countedS'],
+  ['your word for it', 'word'],
+];
+const MIX_ROWS: Rows<ColourMix> = [
+  ['parts of gel', 'parts'],
+  ['gel in 100 g, g', 'gelGPer100G'],
+  ['note', 'note'],
+];
+const differsIn = <T>(rows: Rows<T>, mine: T, theirs: T | undefined): Difference[] =>
+  rows.flatMap(([what, key]) => (canonicalText(mine[key]) === canonicalText(theirs?.[key] ?? null) ? [] : [{ what, mine: mine[key], theirs: theirs?.[key] }]));

@@ -1,5 +1,5 @@
 import type { DesignEdit } from '@kestfog/core/design';
-import type { DesignView } from '@kestfog/core/wire';
+import type { BagRecord, DesignView, OrderView } from '@kestfog/core/wire';
 import { useSyncExternalStore } from 'react';
 import { v4 as uuid } from 'uuid';
 import { api } from '../api/client.js';
@@ -29,19 +29,28 @@ export const outbox = new Outbox({
 });
 if (channel) channel.onmessage = () => void outbox.load();
 
-/** Revisions that changes of this page's own have led to, by the address they were sent to. */
+/** Revisions that changes of this page's own have led to, by the name they were sent under. */
 const ownRevision = new Map<string, number>();
+const revisionIn = ({ request }: Entry, answer: unknown): number | undefined => {
+  const body = (request.body ?? {}) as Partial<BagRecord>;
+  // Of an order's bag the whole order is answered.
+  const row = request.path.endsWith('/bags')
+    ? (answer as OrderView).bags.find((b) => b.colour === body.colour && b.seconds === body.seconds)
+    : (answer as { revision?: number } | null);
+  return row?.revision;
+};
 
 /** Sends what was typed. A change that was typed before one of this page's own was taken goes on from that, not against it. */
-async function sendRest({ request: { method, path, body } }: Entry): Promise<unknown> {
-  const own = ownRevision.get(path) ?? 0;
+async function sendRest(entry: Entry): Promise<unknown> {
+  const { method, path, body } = entry.request;
+  const own = ownRevision.get(entry.id) ?? 0;
   const from = (key: 'basedOn' | 'revision') => {
     const said = (body as Partial<Record<typeof key, number>> | undefined)?.[key];
     return said === undefined ? {} : { [key]: Math.max(said, own) };
   };
   const answer = await api<unknown>(path, { method, ...(body === undefined ? {} : { body: { ...body, ...from('basedOn'), ...from('revision') } }) });
-  const { revision } = (answer ?? {}) as { revision?: number };
-  if (revision !== undefined) ownRevision.set(path, revision);
+  const revision = revisionIn(entry, answer);
+  if (revision !== undefined) ownRevision.set(entry.id, revision);
   return answer;
 }
 

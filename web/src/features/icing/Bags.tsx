@@ -129,7 +129,7 @@ function BagRow({ bag, waterG, order, designs, leftovers }: BagRowProps) {
   const [pad, setPad] = useState(false);
   const keep = useKeepBag(order.id);
   const known = order.bags.find((b) => b.colour === bag.colour && b.seconds === bag.seconds);
-  const record: BagRecord = known ?? { colour: bag.colour, seconds: bag.seconds, mixedG: null, countedS: null, word: null };
+  const record: BagRecord = known ?? { colour: bag.colour, seconds: bag.seconds, mixedG: null, countedS: null, word: null, revision: 0 };
   const grade = bag.grade.replace('-', ' ');
   const making = useOrderMaking(order);
   const verdict = record.countedS === null ? null : fitnessText(record.countedS, bagFitness(bag, record.countedS, designs, making), counting);

@@ -83,7 +83,10 @@ export function ColourMixNote({ colour, recipe, bowlG }: Props) {
         type="button"
         className="btn btn-sm"
         disabled={parts === null || gelWrong || keep.isPending}
-        onClick={() => parts && keep.mutate({ recipe, colour, gelGPer100G: gel, parts, note: typed.note.trim() }, { onSuccess: () => setTyped(null) })}
+        onClick={() =>
+          parts &&
+          keep.mutate({ recipe, colour, gelGPer100G: gel, parts, note: typed.note.trim(), revision: known?.revision ?? 0 }, { onSuccess: () => setTyped(null) })
+        }
       >
         keep
       </button>

@@ -69,6 +69,7 @@ export function Thinning({ bags, order }: Props) {
       mixedG: null,
       countedS: null,
       word: null,
+      revision: 0,
     };
   const choose = (name: string) => {
     setBagAt(name);
