@@ -47,6 +47,27 @@ export default defineConfig({
   resolve: { conditions: ['@kestfog/source', ...defaultClientConditions] },
   worker: { format: 'es' },
   // Fonts stay files of their own, so that the page needs no data: addresses.
-  build: { assetsInlineLimit: 0, sourcemap: true, chunkSizeWarningLimit: 900 },
+  build: {
+    assetsInlineLimit: 0,
+    sourcemap: true,
+    chunkSizeWarningLimit: 900,
+    rollupOptions: {
+      output: {
+        // What only some places need stays out of the way of all others: reading drawings, working with shapes, checking files.
+        codeSplitting: {
+          includeDependenciesRecursively: false,
+          groups: [
+            {
+              name: 'reading',
+              test: /node_modules\/(css-tree|source-map-js|saxes|xmlchars|svgpath|points-on-curve)\/|core\/src\/(design\/(read-design|drawn-path|settle|svg-[a-z]+)|geometry\/(flatten|simplify))\.ts/,
+            },
+            { name: 'shapes', test: /node_modules\/(clipper2-ts|polylabel|tinyqueue)\/|core\/src\/geometry\/(?!flatten|simplify)/ },
+            { name: 'checking', test: /node_modules\/zod\// },
+            { name: 'colour', test: /node_modules\/culori\// },
+          ],
+        },
+      },
+    },
+  },
   server: { host: '127.0.0.1', port: 5173, strictPort: true, proxy: { '/api': `http://127.0.0.1:${process.env['PORT'] ?? 3000}` } },
 });

@@ -1,9 +1,11 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { constants } from 'node:zlib';
 import { ValidationPipe } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
+import compression from 'compression';
 import { json, type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
 import { AppModule } from './app.module.js';
@@ -50,6 +52,7 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
   );
   app.use(ownAddressOnly(config));
   if (config.lan) app.use(deviceGate(config));
+  app.use(compressed());
   app.use(pageVersion());
   app.use(json({ limit: BODY_LIMIT, verify: refuseDeepJson }));
   app.use(refuseUnsoundText);
@@ -81,6 +84,16 @@ function ownAddressOnly({ lan }: Config) {
     next();
   };
 }
+
+/** Answers go out packed, by brotli where the browser takes it; a stream of events must not wait until there is enough to pack. */
+function compressed() {
+  return compression({
+    filter: (req, res) => !String(res.getHeader('Content-Type')).startsWith('text/event-stream') && compression.filter(req, res),
+    brotli: { params: { [constants.BROTLI_PARAM_QUALITY]: BROTLI_QUALITY } },
+  });
+}
+/** Near the best there is to be had while somebody waits for it. */
+const BROTLI_QUALITY = 5;
 
 /** Says with every answer which page the server has, so that an older one that is open somewhere can say so. */
 function pageVersion() {

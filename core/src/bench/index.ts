@@ -8,6 +8,7 @@ export * from './bodies.js';
 export * from './event.js';
 export * from './fold.js';
 export * from './next-step.js';
+export * from './pauses.js';
 export * from './replan.js';
 export * from './replay-report.js';
 export * from './retimed.js';

@@ -6,6 +6,7 @@ import { planIndex } from '../formats/plan-index.js';
 import { paceEffect, secondsByKind } from '../planning/own-pace.js';
 import { planOrder } from '../planning/plan-order.js';
 import type { StoredEvent } from './event.js';
+import { pausesOf, withoutPausesMs } from './pauses.js';
 import { visitPaces } from './visit-paces.js';
 
 const plan = made(['mackerel']);
@@ -144,5 +145,19 @@ describe('a plan at the pace that was learned', () => {
     expect(paceEffect(is)?.moreS).toBeCloseTo(floods(is) / 3, 3);
     expect(is.designs[0]?.graph.gaps).toEqual(was.designs[0]?.graph.gaps);
     expect(() => order({ juggling: 2 })).toThrow(/decorators/);
+  });
+});
+
+describe('how long hands were at something', () => {
+  const at = (atMs: number, type: StoredEvent['type']) => ({ type, atMs }) as StoredEvent;
+  it('leaves pauses out, also one that goes on', () => {
+    const run = { standing: [at(10, 'paused'), at(25, 'resumed'), at(60, 'paused')], pausedAtMs: 60 };
+    expect(pausesOf(run)).toEqual([
+      [10, 25],
+      [60, Number.POSITIVE_INFINITY],
+    ]);
+    expect(withoutPausesMs(run, 0, 40)).toBe(25);
+    expect(withoutPausesMs(run, 20, 100)).toBe(35);
+    expect(withoutPausesMs({ ...run, pausedAtMs: null, standing: [] }, 20, 100)).toBe(80);
   });
 });

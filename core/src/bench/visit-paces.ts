@@ -3,6 +3,7 @@ import { secondsByKind } from '../planning/own-pace.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
 import type { StoredEvent } from './event.js';
 import { foldRun } from './fold.js';
+import { withoutPausesMs } from './pauses.js';
 import { type RunIndex, runIndex } from './run-index.js';
 import type { RunPlan, RunTask } from './run-plan.js';
 
@@ -21,15 +22,13 @@ const CALLED_AWAY = { times: 4, leastS: 120 } as const;
 export function visitPaces(plan: RunPlan, events: readonly StoredEvent[], day: string): VisitPace[] {
   if (events.some((e) => e.doubtful)) return [];
   const run = runIndex(foldRun(plan, events));
-  const away = pausesOf(run);
   const hands = new Map(plan.order.decorators.map((d) => [d.id, d]));
   return run.state.plan.tasks.flatMap((task): VisitPace[] => {
     const record = run.record(task.id);
     const [begunMs, doneMs] = [run.begunMs(task.id), run.doneMs(task.id)];
     if (begunMs === null || doneMs === null || !record || record.inferred || record.skipped || record.guessed) return [];
     if (task.lotId === null || task.without?.length || task.leftOut?.length) return [];
-    const cutMs = away.reduce((s, [from, to]) => s + Math.max(0, Math.min(doneMs, to) - Math.max(begunMs, from)), 0);
-    const tookS = (doneMs - begunMs - cutMs) / 1000 - calledAwayS(run, task) - changedS(run, task, begunMs) - (task.opening?.seconds ?? 0);
+    const tookS = withoutPausesMs(run.state, begunMs, doneMs) / 1000 - calledAwayS(run, task) - changedS(run, task, begunMs) - (task.opening?.seconds ?? 0);
     const plannedS = task.endS - task.startS - (task.opening?.seconds ?? 0);
     if (tookS < TAPPED_THROUGH * plannedS || (tookS > INTERRUPTED.times * plannedS && tookS > plannedS + INTERRUPTED.moreS)) return [];
     const takes = hands.get(task.by)?.takes;
@@ -37,20 +36,6 @@ export function visitPaces(plan: RunPlan, events: readonly StoredEvent[], day: s
     for (const [kind, seconds] of secondsByKind(plan, task)) assumedS[kind] = seconds / (takes?.[kind] ?? 1);
     return [{ who: task.by, day, tookS, assumedS }];
   });
-}
-
-/** Pauses that were said, in milliseconds. */
-function pausesOf(run: RunIndex): [number, number][] {
-  const out: [number, number][] = [];
-  let from: number | null = null;
-  for (const e of run.state.standing) {
-    if (e.type === 'paused') from ??= e.atMs;
-    else if (e.type === 'resumed' && from !== null) {
-      out.push([from, e.atMs]);
-      from = null;
-    }
-  }
-  return out;
 }
 
 /** What the longest gaps between ticked cookies hold beyond the usual one, seconds. */

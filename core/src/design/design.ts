@@ -3,6 +3,9 @@ import type { Shape } from '../geometry/shape.js';
 import type { DetailTechnique, GuideKind, MarkTechnique, Ordering, SectionTechnique } from './technique-names.js';
 import type { Words } from './words.js';
 
+/** A flood is as deep where the drawing does not say. */
+export const DEFAULT_FLOOD_DEPTH_MM = 2.5;
+
 /** A cookie's decoration in millimetres, read from a drawing. Plain data: it travels between server and page as it is. */
 export interface Design {
   readonly name: string;

@@ -1,7 +1,7 @@
 import { areaMm2, boundingBox, boxesMeet, centroid, contains, intersection, offset, type Shape, shapeFromRings, union } from '../geometry/shape.js';
 import { gradeOfSeconds, grades } from '../icing/grade.js';
 import { BadInput } from '../units/bad-input.js';
-import type { Design, DesignNote } from './design.js';
+import { DEFAULT_FLOOD_DEPTH_MM, type Design, type DesignNote } from './design.js';
 import { type DrawnPath, drawnPaths } from './drawn-path.js';
 import { type DrawnPart, type Note, settled } from './settle.js';
 import { parseSvg } from './svg-tree.js';
@@ -26,7 +26,6 @@ const SLIVER_MM2 = 0.3;
 const BARE_RIM_MM = 2;
 /** An unfilled ring is the cookie's outline only if it goes round at least this share of the icing. */
 const COOKIE_COVERS = 0.95;
-export const DEFAULT_FLOOD_DEPTH_MM = 2.5;
 const DEFAULT_LINE_WIDTH_MM = 2;
 
 const PARTS = ['cookie', 'section', 'line', 'mark', 'guide'] as const;

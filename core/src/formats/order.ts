@@ -5,7 +5,7 @@ import { type DryingState, dryingStates } from '../drying/state.js';
 import type { Margin } from '../drying/uncertainty.js';
 import { type Factors, margins, PRIOR_FACTORS } from '../drying/uncertainty.js';
 import { parseSchool, type School } from '../steps/school.js';
-import { type Tip, tipsJson, USUAL_TIPS } from '../steps/tips.js';
+import { MOST_TIPS, OPENING_MM, type Tip, tipShapes, USUAL_TIPS } from '../steps/tips.js';
 import { BadInput } from '../units/bad-input.js';
 import { type FormatDefinition, type Json, openFormat } from '../units/format.js';
 
@@ -124,6 +124,17 @@ const time = z.custom<number | string>(
 );
 const isIso = (t: number | string): t is string => typeof t === 'string';
 const secondsOf = (t: number | string): number => (isIso(t) ? Math.round(Date.parse(t) / 1000) : t);
+
+/** Tips as they are kept with a kitchen and with an order. */
+const tipsJson = z
+  .array(
+    z.strictObject({
+      name: z.string().trim().min(1, 'must name the tip').max(40, 'must be at most 40 characters'),
+      shape: z.enum(tipShapes),
+      openingMm: z.number().min(OPENING_MM[0], 'must be at least 0.3 mm').max(OPENING_MM[1], 'must be at most 20 mm'),
+    }),
+  )
+  .max(MOST_TIPS);
 
 const MAX_COOKIES = 2000;
 const design = z.strictObject({

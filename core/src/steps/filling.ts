@@ -1,5 +1,4 @@
-import { type Design, type Section, sectionsOf, type WetMark } from '../design/design.js';
-import { DEFAULT_FLOOD_DEPTH_MM } from '../design/read-design.js';
+import { DEFAULT_FLOOD_DEPTH_MM, type Design, type Section, sectionsOf, type WetMark } from '../design/design.js';
 import type { DropWay } from '../design/technique-names.js';
 import { sharedEdge } from '../geometry/contact.js';
 import { polylineLengthMm } from '../geometry/point.js';

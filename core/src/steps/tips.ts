@@ -1,5 +1,3 @@
-import { z } from 'zod';
-
 /** What icing leaves a bag through: shapes of metal tips, and the end cut off a bag without one. */
 export const tipShapes = ['round', 'star', 'leaf'] as const;
 export type TipShape = (typeof tipShapes)[number];
@@ -30,17 +28,6 @@ export const USUAL_TIPS: readonly Tip[] = [
   { name: 'small leaf tip', shape: 'leaf', openingMm: 4 },
   { name: 'large leaf tip', shape: 'leaf', openingMm: 7 },
 ];
-
-/** Tips as they are kept with a kitchen and with an order. */
-export const tipsJson = z
-  .array(
-    z.strictObject({
-      name: z.string().trim().min(1, 'must name the tip').max(40, 'must be at most 40 characters'),
-      shape: z.enum(tipShapes),
-      openingMm: z.number().min(OPENING_MM[0], 'must be at least 0.3 mm').max(OPENING_MM[1], 'must be at most 20 mm'),
-    }),
-  )
-  .max(MOST_TIPS);
 
 /** How a technique's icing leaves the bag: through a tip of a shape, or through the snipped end of a tipless bag. */
 export type Outlet = TipShape | 'snip';

@@ -1,6 +1,6 @@
 import { Moon, Sun } from 'lucide-react';
-import { useEffect, useState } from 'react';
-import { Link, NavLink, Outlet } from 'react-router';
+import { useState } from 'react';
+import { Link, NavLink, Outlet, ScrollRestoration } from 'react-router';
 import { FinishDefs } from '../ui/FinishDefs.js';
 import { KeptSign } from '../ui/KeptSign.js';
 import { KeysHelp } from '../ui/KeysHelp.js';
@@ -8,6 +8,7 @@ import { LastKnown } from '../ui/LastKnown.js';
 import { NewerPage } from '../ui/NewerPage.js';
 import { OtherDevices } from '../ui/OtherDevices.js';
 import { RunsGoing } from '../ui/RunsGoing.js';
+import { Arrival } from './Arrival.js';
 import { keepTheme, storedTheme, type Theme } from './theme.js';
 import { useUnits } from './units.js';
 
@@ -31,7 +32,6 @@ export function Shell() {
     keepTheme(next);
     setTheme(next);
   };
-  useEffect(() => applyTitle(), []);
   return (
     <div className="min-h-screen flex flex-col">
       <FinishDefs />
@@ -69,13 +69,11 @@ export function Shell() {
       <LastKnown />
       <NewerPage />
       <RunsGoing />
-      <main id="main" className="grow px-6 md:px-10 pb-12">
+      <Arrival />
+      <ScrollRestoration />
+      <main id="main" tabIndex={-1} className="grow px-6 md:px-10 pb-12 outline-none">
         <Outlet />
       </main>
     </div>
   );
-}
-
-function applyTitle(): void {
-  document.title = 'Kestfog';
 }

@@ -3,10 +3,12 @@ import { Bench } from '../features/bench/Bench.js';
 import { useRun } from '../features/bench/use-run.js';
 import { FinishDefs } from '../ui/FinishDefs.js';
 import { Loading, Notice } from '../ui/Notice.js';
+import { useTitle } from '../ui/use-title.js';
 
 export function BenchPage() {
   const { runId = '' } = useParams();
   const bench = useRun(runId);
+  useTitle(bench.run ? `Bench of ${bench.run.orderName}` : null);
   return (
     <>
       <FinishDefs />

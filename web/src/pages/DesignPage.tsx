@@ -5,10 +5,12 @@ import { DesignWork } from '../features/designs/DesignWork.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
 import type { DeletedState } from '../ui/Trash.js';
+import { useTitle } from '../ui/use-title.js';
 
 export function DesignPage() {
   const { designId = '' } = useParams();
   const design = useDesign(designId);
+  useTitle(design.data?.name ?? null);
   const copy = useCopyDesign();
   const remove = useRemoveDesign();
   const navigate = useNavigate();

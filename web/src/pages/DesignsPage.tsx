@@ -10,10 +10,12 @@ import { Pages, SearchBox } from '../ui/ListTools.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
 import { JustDeleted, TrashList } from '../ui/Trash.js';
+import { useTitle } from '../ui/use-title.js';
 
 const FIRST_COLOUR = '#e9eef0';
 
 export function DesignsPage() {
+  useTitle('Designs');
   const [wish, setWish] = useState<ListWish>({ q: '', page: 0 });
   const search = useCallback((q: string) => setWish((w) => (w.q === q ? w : { q, page: 0 })), []);
   const [state, setState] = useState<'there' | 'trash'>('there');

@@ -16,6 +16,7 @@ import { Thinning } from '../features/icing/Thinning.js';
 import { Touches } from '../features/icing/Touches.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
+import { useTitle } from '../ui/use-title.js';
 
 const PARTS = [
   ['bags', 'bags to mix'],
@@ -27,6 +28,7 @@ const PARTS = [
 export function IcingPage() {
   const { orderId = '' } = useParams();
   const order = useOrder(orderId);
+  useTitle(order.data ? `Icing of ${order.data.name}` : null);
   const kitchen = useKitchen();
   const touches = useTouches();
   const steps = useThinningSteps();

@@ -10,10 +10,12 @@ import { RemoveButton } from '../features/orders/form/Field.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
 import { NumberField, readNumber } from '../ui/NumberField.js';
+import { useTitle } from '../ui/use-title.js';
 import { useTyped } from '../ui/use-typed.js';
 
 /** What does not change from order to order: tips, the usual air, the recipe, how I count. */
 export function KitchenPage() {
+  useTitle('Kitchen');
   const [units] = useUnits();
   const kitchen = useKitchen();
   if (kitchen.isError)

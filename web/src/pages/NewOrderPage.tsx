@@ -5,9 +5,11 @@ import { dropDraft } from '../features/orders/kept-draft.js';
 import { OrderForm } from '../features/orders/OrderForm.js';
 import { blankOrder, sameAgain } from '../features/orders/order-draft.js';
 import { Loading, Notice } from '../ui/Notice.js';
+import { useTitle } from '../ui/use-title.js';
 
 /** A new order, blank, or a past one again where `?from=` names it. */
 export function NewOrderPage() {
+  useTitle('New order');
   const designs = useDesignChoices();
   const hosts = useHosts(null);
   const kitchen = useKitchen();

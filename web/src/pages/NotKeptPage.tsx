@@ -1,9 +1,11 @@
 import { outbox, useOutbox } from '../outbox/index.js';
 import { Notice } from '../ui/Notice.js';
 import { Refused, WhatItIs } from '../ui/NotKept.js';
+import { useTitle } from '../ui/use-title.js';
 
 /** What the server has not said yes to: what waits, and what it refused, with the reason and what can be done. */
 export function NotKeptPage() {
+  useTitle('Not kept yet');
   const entries = useOutbox();
   const refused = entries.filter((e) => e.refused !== null);
   const waiting = entries.filter((e) => e.refused === null);

@@ -19,10 +19,12 @@ import { dayClock, dayDate } from '../text/time.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
 import { type DeletedState, JustDeleted } from '../ui/Trash.js';
+import { useTitle } from '../ui/use-title.js';
 
 export function OrderPage() {
   const { orderId = '' } = useParams();
   const order = useOrder(orderId);
+  useTitle(order.data?.name ?? null);
   const designs = useDesignChoices();
   const plan = usePlan(orderId);
   const make = useMakePlan(orderId);

@@ -8,11 +8,13 @@ import { Pages, SearchBox } from '../ui/ListTools.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
 import { JustDeleted, TrashList } from '../ui/Trash.js';
+import { useTitle } from '../ui/use-title.js';
 
 const STATE_WORDS = { open: 'To do', packed: 'Packed', trash: 'Trash' } as const;
 
 /** What is due, soonest first; what is packed lies apart, and everything can be looked for. */
 export function OrdersPage() {
+  useTitle('Orders');
   const [state, setState] = useState<'open' | 'packed' | 'trash'>('open');
   const [wish, setWish] = useState<ListWish>({ q: '', page: 0 });
   const search = useCallback((q: string) => setWish((w) => (w.q === q ? w : { q, page: 0 })), []);

@@ -7,11 +7,13 @@ import { Rack, rackDates } from '../features/rack/Rack.js';
 import { WHAT_IF, WhatIfPanel } from '../features/rack/WhatIfPanel.js';
 import { asPlanned, type WhatIf, withPin } from '../features/rack/what-if.js';
 import { Loading, Notice } from '../ui/Notice.js';
+import { useTitle } from '../ui/use-title.js';
 
 export function RackPage() {
   const { orderId = '' } = useParams();
   const plan = usePlan(orderId);
   const order = useOrder(orderId);
+  useTitle(plan.data ? `Rack of ${plan.data.orderName}` : null);
   const save = useSaveOrder(orderId);
   const make = useMakePlan(orderId);
   const [tried, setTried] = useState<Plan | null>(null);

@@ -2,6 +2,7 @@ import type { BenchView } from '@kestfog/core/bench';
 import { bagKey } from '@kestfog/core/steps';
 import { CountPad } from '../icing/CountPad.js';
 import { DefectSheet } from './DefectSheet.js';
+import { EarlySheet } from './EarlySheet.js';
 import { HowSheet } from './HowSheet.js';
 import { type Asking, WhichBag } from './Reports.js';
 import { ShutSheet } from './ShutSheet.js';
@@ -54,6 +55,8 @@ export function Asked({ asking, onAsk, bench, view, how }: Props) {
           onClose={close}
         />
       );
+    case 'early':
+      return <EarlySheet bench={bench} view={view} step={asking.step} untilMs={asking.untilMs} onClose={close} />;
     case 'how':
       return <HowSheet {...how} onClose={close} />;
     default:

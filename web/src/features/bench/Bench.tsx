@@ -10,12 +10,14 @@ import {
   mayTouch,
   morningOf,
   nextStep,
+  type RunEvent,
+  type RunIndex,
   type RunState,
   runIndex,
   stencilUses,
 } from '@kestfog/core/bench';
 import type { CautionId } from '@kestfog/core/steps';
-import { Hand, Pause, Settings2, Undo2, Volume2, VolumeX } from 'lucide-react';
+import { ArrowLeft, Hand, Pause, Settings2, Undo2, Volume2, VolumeX } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useKitchen } from '../../api/queries.js';
@@ -65,7 +67,9 @@ export function Bench({ bench }: { readonly bench: Run }) {
   const forward = () => {
     if (!state || !view) return;
     const step = nextStep(state, view, settings.byCookie);
-    if (!step) return;
+    if (!step || !index) return;
+    const untilMs = earlyUntilMs(index, view, step.type, nowMs);
+    if (untilMs !== null) return setAsking({ kind: 'early', step, untilMs });
     bench.send(step);
     knock();
   };
@@ -95,8 +99,9 @@ export function Bench({ bench }: { readonly bench: Run }) {
   return (
     <div className="min-h-dvh flex flex-col px-4 md:px-6 text-xl leading-snug">
       <header className="flex flex-wrap items-center gap-x-1 sm:gap-x-5 pt-2">
-        <Link to={`/orders/${run.orderId}`} className="link link-hover min-h-16 flex items-center max-sm:sr-only max-lg:max-w-40">
-          {run.orderName}
+        <Link to={`/orders/${run.orderId}`} className="link link-hover min-h-16 min-w-16 flex items-center max-sm:justify-center max-lg:max-w-40">
+          <ArrowLeft aria-hidden size={30} className="sm:hidden" />
+          <span className="max-sm:sr-only">{run.orderName}</span>
         </Link>
         <span>
           {view.done} of {view.total} <span className="max-sm:sr-only">done</span>
@@ -244,6 +249,20 @@ export function Bench({ bench }: { readonly bench: Run }) {
       <Asked asking={asking} onAsk={setAsking} bench={bench} view={view} how={{ settings, onSettings: setSettings, hands, who, onWho: setWho, air }} />
     </div>
   );
+}
+
+/** A run begun so long before its time, or a step so long before its wait ends, is asked about first: *assumed*. */
+const EARLY_RUN_MS = 30 * 60_000;
+const EARLY_STEP_MS = 60_000;
+
+/** When it would be time for what is about to be begun, where that is long from now; null where it may begin. */
+function earlyUntilMs(index: RunIndex, view: BenchView, type: RunEvent['type'], nowMs: number): number | null {
+  const first = index.state.plan.tasks[0];
+  if (type === 'runStarted') {
+    const startMs = first ? index.plan.msOf(first.startS) : nowMs;
+    return startMs - nowMs > EARLY_RUN_MS ? startMs : null;
+  }
+  return type === 'taskBegun' && view.waiting && view.now && view.now.startMs - nowMs > EARLY_STEP_MS ? view.now.startMs : null;
 }
 
 function forwardText(state: RunState, view: BenchView, byCookie: boolean): string {

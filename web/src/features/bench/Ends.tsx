@@ -37,7 +37,15 @@ export function AllDone({
       <p className="text-2xl mt-3">
         {packed < cookies && `${cookies - packed} did not make it. `}Begun {dayClock(startedAtMs)}, finished by {dayClock(nowMs)}.
       </p>
-      <p className="text-xl mt-3">
+      <div className="flex flex-wrap gap-3 mt-5">
+        <Link to={`/orders/${run.orderId}`} className="btn btn-primary min-h-16 text-2xl">
+          To the order
+        </Link>
+        <Link to="/orders" className="btn min-h-16 text-2xl">
+          What is next
+        </Link>
+      </div>
+      <p className="text-xl mt-5">
         What the evening taught is kept under{' '}
         <Link to={`/orders/${run.orderId}/icing`} className="link">
           Icing

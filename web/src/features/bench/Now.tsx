@@ -8,6 +8,7 @@ import {
   type RunIndex,
   type StencilUse,
   wantsKneading,
+  withoutPausesMs,
 } from '@kestfog/core/bench';
 import type { Plan } from '@kestfog/core/formats';
 import { lookAfter } from '@kestfog/core/planning';
@@ -62,7 +63,7 @@ export function Now({ index, view, nowMs, dayEnd, stencils, known, onKnown, byCo
   const [soonest] = view.closing;
   const stopwatchLine = view.inHandSinceMs !== null && (
     <>
-      <span className="clock text-[72px] leading-none font-medium">{stopwatch(nowMs - view.inHandSinceMs)}</span>
+      <span className="clock text-[72px] leading-none font-medium">{stopwatch(withoutPausesMs(state, view.inHandSinceMs, nowMs))}</span>
       <span className="text-2xl">of about {stopwatch((task.endS - task.startS) * 1000)}</span>
       {byCookie && task.lotId && <span className="text-2xl">cookie {(left[0] ?? task.cookies[0]) + 1} is next</span>}
     </>

@@ -1,4 +1,4 @@
-import type { BenchView, MayTouch, RunState, Touched } from '@kestfog/core/bench';
+import type { BenchView, MayTouch, RunEvent, RunState, Touched } from '@kestfog/core/bench';
 import { type Bag, bagKey, defects } from '@kestfog/core/steps';
 import { useState } from 'react';
 import { bagText, capital } from '../../text/words.js';
@@ -11,6 +11,7 @@ export type Asking =
   | { readonly kind: 'shut'; readonly taskId: string; readonly found: boolean }
   | { readonly kind: 'bag' }
   | { readonly kind: 'count'; readonly bag: Bag }
+  | { readonly kind: 'early'; readonly step: Pick<RunEvent, 'type' | 'data'>; readonly untilMs: number }
   | { readonly kind: 'how' };
 
 interface Props {

@@ -19,6 +19,7 @@ import { type Asking, Reports, WhichBag } from './Reports.js';
 import { ShutSheet } from './ShutSheet.js';
 import { TraySheet } from './TraySheet.js';
 import { traysNow } from './tray-state.js';
+import { DEAD_MS } from './use-one-action.js';
 import type { Run } from './use-run.js';
 
 const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60">
@@ -319,12 +320,20 @@ describe('the whole bench', () => {
     press('Done: cookie 1');
     expect(each.sent).toEqual([{ type: 'cookieDone', data: { taskId: wet.id, cookie: 0 } }]);
   });
-  it('before the beginning, paused and waiting it says so', () => {
+  it('before the beginning, paused and waiting it says so', async () => {
     const fresh = runAt(0, 0);
     const notBegun: Run = { ...fresh.bench, state: foldRun(plan, []), log: [], lastSeq: 0 };
     show(<Bench bench={notBegun} />);
     press('Begin the run');
     expect(fresh.sent).toEqual([{ type: 'runStarted', data: {} }]);
+    cleanup();
+    // A day early it asks first.
+    show(<Bench bench={{ ...notBegun, nowMs: EPOCH - 26 * 3_600_000 }} />);
+    press('Begin the run');
+    expect(screen.getByText(/That is 26 h from now/)).toBeDefined();
+    expect(fresh.sent).toHaveLength(1);
+    press('Begin now all the same');
+    expect(fresh.sent).toHaveLength(2);
     cleanup();
     const paused = runAt(1, 5, [{ type: 'paused', data: {} }]);
     show(<Bench bench={paused.bench} />);
@@ -335,7 +344,14 @@ describe('the whole bench', () => {
     const waiting = runAt(wetIndex + 1, 5);
     show(<Bench bench={waiting.bench} />);
     expect(screen.getByText(/Nothing until/)).toBeDefined();
+    // A press too many is asked about; whoever means it says so.
     press('Begin already');
+    expect(waiting.sent).toEqual([]);
+    press('Wait');
+    expect(waiting.sent).toEqual([]);
+    await new Promise((done) => setTimeout(done, DEAD_MS + 50));
+    press('Begin already');
+    press('Begin it all the same');
     expect(waiting.sent[0]?.type).toBe('taskBegun');
   });
 });

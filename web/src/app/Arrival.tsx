@@ -1,0 +1,31 @@
+import { useEffect, useRef, useState } from 'react';
+import { useLocation, useNavigation } from 'react-router';
+
+/** A page names itself a moment after it is drawn. */
+const NAMED_AFTER_MS = 150;
+
+/** Says where one has come to, and puts the keyboard at the beginning of it; shows that a place is on its way where that takes long. */
+export function Arrival() {
+  const { pathname } = useLocation();
+  const navigation = useNavigation();
+  const [said, setSaid] = useState('');
+  const before = useRef(pathname);
+  useEffect(() => {
+    // As the page is opened the browser says where it is by itself.
+    if (before.current === pathname) return;
+    before.current = pathname;
+    document.getElementById('main')?.focus({ preventScroll: true });
+    const timer = setTimeout(() => setSaid(document.title), NAMED_AFTER_MS);
+    return () => clearTimeout(timer);
+  }, [pathname]);
+  return (
+    <>
+      <span aria-live="polite" className="sr-only">
+        {said}
+      </span>
+      {navigation.state === 'loading' && (
+        <progress className="arriving progress progress-primary fixed top-0 inset-x-0 h-1 z-50" aria-label="opening the place" />
+      )}
+    </>
+  );
+}
