@@ -17,7 +17,12 @@ const isKept = (path: string): boolean => !/^\/(runs\/|(health|clock|devices|cli
 
 /** Kept if the browser lets it: private windows may not, and everything else works all the same. */
 export async function keepAnswer(path: string, body: unknown): Promise<void> {
-  if (isKept(path)) await set(path, { body, atMs: Date.now() } satisfies Known, own()).catch(() => undefined);
+  if (!isKept(path)) return;
+  try {
+    await set(path, { body, atMs: Date.now() } satisfies Known, own());
+  } catch {
+    // A browser without a database of its own, or with a full one: the page works, only not without the network.
+  }
 }
 
 /** Addresses that are shown as they were last known, since the server does not answer; with since when. */

@@ -37,6 +37,7 @@ export function NewOrderPage() {
         hosts={hosts.data}
         saving={save.isPending}
         failure={save.error?.message ?? null}
+        onTyped={save.reset}
         submitText="Keep the order"
         onSubmit={(input) =>
           save.mutate(input, {

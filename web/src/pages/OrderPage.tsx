@@ -71,6 +71,7 @@ export function OrderPage() {
           hosts={hosts.data ?? []}
           saving={save.isPending}
           failure={save.error && !isConflict ? save.error.message : null}
+          onTyped={() => !isConflict && save.reset()}
           submitText="Keep the changes"
           onSubmit={(input) =>
             save.mutate({ ...input, basedOn: changeOf(changing).basedOn ?? changing.revision }, { onSuccess: close, onError: () => void order.refetch() })

@@ -4,11 +4,12 @@ import { lateText } from '@kestfog/core/wording';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { fetchDesign, keepDesign, useOrderFile } from '../../api/queries.js';
+import { useServerNowMs } from '../../api/use-server-now.js';
 import { Loading, Notice } from '../../ui/Notice.js';
 import type { Fit } from '../../workers/plan.worker.js';
 import { fitBeside } from '../../workers/plan-client.js';
 import { useBeside } from '../../workers/use-beside.js';
-import { inputFromFile, isOwnChange } from './fit.js';
+import { beginsBefore, inputFromFile, isOwnChange } from './fit.js';
 
 interface Props {
   readonly order: OrderView;
@@ -54,7 +55,9 @@ function Suggestions({
   const fit = useBeside(documents.data ? `fit ${order.id} ${JSON.stringify(file.order)}` : null, () =>
     fitBeside(file.order, file.drawings, documents.data ?? [], setProgress),
   );
-  const offered = (fit.value ?? []).filter((f) => isOwnChange(order, f.order));
+  const nowMs = useServerNowMs();
+  // What would have to have begun already helps nobody.
+  const offered = (fit.value ?? []).filter((f) => isOwnChange(order, f.order) && !beginsBefore(f.order, file.order, nowMs));
   const take = async (f: Fit) => {
     setRefused(null);
     const input = inputFromFile(order, f.order);
@@ -81,8 +84,8 @@ function Suggestions({
       )}
       {offered.length === 0 && !failure && (
         <p className="text-lg">
-          None of the single changes tried does: a fan, a dehydrator, an earlier start, a longer last day, a bolder margin, other hands, plainer or fewer
-          cookies. Two of them together may.
+          Nothing that was tried does, alone or two together: a fan, a dehydrator, an earlier start, a longer last day, a bolder margin, a second pair of hands;
+          nor plainer or fewer cookies. Give it another day, or take fewer designs.
         </p>
       )}
       <ol className="divide-y divide-base-300 border-y border-base-300 max-w-4xl">

@@ -27,10 +27,12 @@ interface Props {
   readonly failure: string | null;
   readonly submitText: string;
   readonly onSubmit: (input: OrderInput) => void;
+  /** something was typed after a refusal: that speaks of what is there no more */
+  readonly onTyped?: () => void;
 }
 
 /** Making or changing an order. What is typed stays typed, whatever the server says to it. */
-export function OrderForm({ form: name, initial, designs, hosts, saving, failure, submitText, onSubmit }: Props) {
+export function OrderForm({ form: name, initial, designs, hosts, saving, failure, submitText, onSubmit, onTyped }: Props) {
   const [units] = useUnits();
   const schools = useSchools().data ?? [];
   const kitchen = useKitchen().data;
@@ -44,6 +46,7 @@ export function OrderForm({ form: name, initial, designs, hosts, saving, failure
   }, [watch, name, fresh, units]);
   const { errors } = formState;
   const sharing = watch('hostId') !== '';
+  const wrong = sentencesIn(errors);
   return (
     <FormProvider {...form}>
       {kept && (
@@ -62,7 +65,7 @@ export function OrderForm({ form: name, initial, designs, hosts, saving, failure
           </button>
         </p>
       )}
-      <form className="grid gap-10 max-w-5xl" onSubmit={handleSubmit((d) => onSubmit(inputOf(d, units)))} noValidate>
+      <form className="grid gap-10 max-w-5xl" onSubmit={handleSubmit((d) => onSubmit(inputOf(d, units)))} onChange={() => failure && onTyped?.()} noValidate>
         <Field label="Name of the order" error={errors.name?.message}>
           <input
             className="input input-lg w-full max-w-xl"
@@ -132,6 +135,11 @@ export function OrderForm({ form: name, initial, designs, hosts, saving, failure
           />
         </Field>
 
+        {formState.submitCount > 0 && wrong.length > 0 && (
+          <Notice title="Not kept yet: something is missing or cannot be" tone="closing">
+            {wrong.join(' ')}
+          </Notice>
+        )}
         {failure && (
           <Notice title="This could not be kept" tone="closing">
             {failure}
@@ -145,4 +153,14 @@ export function OrderForm({ form: name, initial, designs, hosts, saving, failure
       </form>
     </FormProvider>
   );
+}
+
+/** Everything a form finds wrong, each said once, also of fields that are folded away. */
+function sentencesIn(errors: object): string[] {
+  const found = Object.values(errors).flatMap((e: unknown): string[] => {
+    if (typeof e !== 'object' || e === null) return [];
+    const { message, ref: _ref, ...inner } = e as { message?: unknown; ref?: unknown };
+    return typeof message === 'string' && message !== '' ? [message] : sentencesIn(inner);
+  });
+  return [...new Set(found)];
 }

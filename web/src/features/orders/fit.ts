@@ -5,6 +5,12 @@ import { changeOf, type OrderChange } from '../../api/order-input.js';
 /** Whether a suggestion changes only what belongs to this order: a guest's counts are for its own page. */
 export const isOwnChange = (order: OrderView, file: OrderFile): boolean => order.designs.every((d, i) => !d.guestOf || file.designs[i]?.count === d.count);
 
+/** Whether a suggestion has the bench open earlier than the order does, at a time that is past. */
+export function beginsBefore(suggested: OrderFile, order: OrderFile, nowMs: number | null): boolean {
+  const beginsMs = (o: OrderFile) => Date.parse(o.epoch ?? '') + (o.openingHours[0]?.[0] ?? 0) * 1000;
+  return nowMs !== null && beginsMs(suggested) < nowMs && beginsMs(suggested) < beginsMs(order);
+}
+
 /** The order as the server takes it, changed as a suggestion in the open format says. */
 export function inputFromFile(order: OrderView, file: OrderFile): OrderChange {
   const input = changeOf(order);

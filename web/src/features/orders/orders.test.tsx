@@ -6,7 +6,7 @@ import { act, cleanup, fireEvent, render, screen, waitFor } from '@testing-libra
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { changedFields } from '../../api/order-input.js';
 import { Cookie, finishedLook } from '../../ui/Cookie.js';
-import { inputFromFile, isOwnChange } from './fit.js';
+import { beginsBefore, inputFromFile, isOwnChange } from './fit.js';
 import { dropDraft, keepDraft, keptDraft } from './kept-draft.js';
 import { OrderForm } from './OrderForm.js';
 import { blankOrder, draftOf, inputOf, sameAgain, transferOrder } from './order-draft.js';
@@ -159,6 +159,12 @@ describe('sharing and fitting', () => {
     expect(isOwnChange(order, file)).toBe(true);
     const guest = { ...order, designs: [{ ...order.designs[0], guestOf: { id: 'g', name: 'Other', packBy: '', pieces: false } }] } as OrderView;
     expect(isOwnChange(guest, file)).toBe(false);
+    // A start that is past is no suggestion; as late as it was, it is.
+    const beginsMs = Date.parse(file.epoch as string) + (file.openingHours[0]?.[0] ?? 0) * 1000;
+    const earlier = { ...file, epoch: new Date(Date.parse(file.epoch as string) - 3_600_000).toISOString() };
+    expect(beginsBefore(earlier, file, beginsMs - 1)).toBe(true);
+    expect(beginsBefore(earlier, file, beginsMs - 7_200_000)).toBe(false);
+    expect(beginsBefore(file, file, beginsMs + 1)).toBe(false);
   });
 });
 
@@ -204,6 +210,31 @@ describe('the form', () => {
     fireEvent.click(screen.getByText('Keep the order'));
     await waitFor(() => expect(onSubmit).toHaveBeenCalledTimes(1));
     expect(onSubmit.mock.calls[0]?.[0].air).toEqual({ tempC: 24.3, humidityPct: 58, airMPerS: 0.1 });
+  });
+  it('an emptied date says so, also of what is insisted on, and nothing goes wrong in silence', async () => {
+    const onSubmit = show();
+    fireEvent.change(screen.getByLabelText('Name of the order'), { target: { value: 'Pier flags' } });
+    fireEvent.change(screen.getAllByLabelText('to')[0] as HTMLElement, { target: { value: '' } });
+    fireEvent.click(screen.getByText('something to insist on'));
+    fireEvent.change(screen.getAllByLabelText('from').at(-1) as HTMLElement, { target: { value: '' } });
+    fireEvent.click(screen.getByText('Keep the order'));
+    await waitFor(() => expect(screen.getByText(/Not kept yet/)).toBeTruthy());
+    expect(screen.getByText('When does it close?')).toBeTruthy();
+    expect(screen.getByText('From when?')).toBeTruthy();
+    expect(onSubmit).not.toHaveBeenCalled();
+  });
+  it('a time that is past is not taken', async () => {
+    // The server's clock counts: a tablet's own may stand anywhere.
+    const clock = { nowMs: Date.parse('2026-06-07T00:00:00Z'), speed: 0 };
+    vi.stubGlobal('fetch', async (path: string) => (path.endsWith('/health') ? Response.json(clock) : Response.json({}, { status: 404 })));
+    const onSubmit = show();
+    fireEvent.change(screen.getByLabelText('Name of the order'), { target: { value: 'Pier flags' } });
+    // Until the server has told its time there is nothing to hold against.
+    await act(() => new Promise((done) => setTimeout(done, 50)));
+    fireEvent.click(screen.getByText('Keep the order'));
+    await waitFor(() => expect(screen.getAllByText('These hours are past.')).toHaveLength(2));
+    expect(screen.getByText('That time is past.')).toBeTruthy();
+    expect(onSubmit).not.toHaveBeenCalled();
   });
   it('shows what the server refused', () => {
     show('The bench is closed then.');

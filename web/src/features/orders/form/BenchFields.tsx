@@ -1,5 +1,6 @@
 import { Plus } from 'lucide-react';
 import { useFieldArray, useFormContext } from 'react-hook-form';
+import { useServerNowMs } from '../../../api/use-server-now.js';
 import type { OrderDraft } from '../order-draft.js';
 import { Field, RemoveButton } from './Field.js';
 
@@ -8,6 +9,15 @@ export function BenchFields({ sharing }: { readonly sharing: boolean }) {
   const { register, control, formState } = useFormContext<OrderDraft>();
   const hours = useFieldArray({ control, name: 'openingHours' });
   const { errors } = formState;
+  const nowMs = useServerNowMs();
+  const isPast = (local: string) => nowMs !== null && Date.parse(local) <= nowMs;
+  // A guest is worked in the hours of its host.
+  const isGuest = (all: OrderDraft) => all.hostId !== '';
+  const whyNot = (to: string, from: string): string | null => {
+    if (to === '') return 'When does it close?';
+    if (to <= from) return 'It must close after it opens.';
+    return isPast(to) ? 'These hours are past.' : null;
+  };
   return (
     <fieldset>
       <legend className="text-2xl font-semibold mb-3">{sharing ? 'Due' : 'At the bench'}</legend>
@@ -16,15 +26,18 @@ export function BenchFields({ sharing }: { readonly sharing: boolean }) {
           {hours.fields.map((f, i) => (
             <li key={f.id} className="flex flex-wrap items-end gap-3">
               <Field label="from" error={errors.openingHours?.[i]?.from?.message}>
-                <input type="datetime-local" className="input input-lg" {...register(`openingHours.${i}.from`, { required: 'When does it open?' })} />
+                <input
+                  type="datetime-local"
+                  className="input input-lg"
+                  {...register(`openingHours.${i}.from`, { validate: (v, all) => isGuest(all) || v !== '' || 'When does it open?' })}
+                />
               </Field>
               <Field label="to" error={errors.openingHours?.[i]?.to?.message}>
                 <input
                   type="datetime-local"
                   className="input input-lg"
                   {...register(`openingHours.${i}.to`, {
-                    required: 'When does it close?',
-                    validate: (v, all) => v > (all.openingHours[i]?.from ?? '') || 'It must close after it opens.',
+                    validate: (v, all) => isGuest(all) || whyNot(v, all.openingHours[i]?.from ?? '') || true,
                   })}
                 />
               </Field>
@@ -38,7 +51,11 @@ export function BenchFields({ sharing }: { readonly sharing: boolean }) {
       </div>
       <div className="mt-5">
         <Field label="Packed by" error={errors.packBy?.message}>
-          <input type="datetime-local" className="input input-lg" {...register('packBy', { required: 'When must it be packed?' })} />
+          <input
+            type="datetime-local"
+            className="input input-lg"
+            {...register('packBy', { required: 'When must it be packed?', validate: (v) => !isPast(v) || 'That time is past.' })}
+          />
         </Field>
       </div>
     </fieldset>

@@ -34,15 +34,19 @@ export function PinFields({ hidden }: { readonly hidden: boolean }) {
                 <Field label="why">
                   <input className="input input-lg w-40" {...register(`pins.${i}.label`, { maxLength: 60 })} />
                 </Field>
-                <Field label="from">
-                  <input type="datetime-local" className="input input-lg" {...register(`pins.${i}.from`)} />
+                <Field label="from" error={errors.pins?.[i]?.from?.message}>
+                  <input
+                    type="datetime-local"
+                    className="input input-lg"
+                    {...register(`pins.${i}.from`, { validate: (v, all) => all.pins[i]?.kind !== 'away' || v !== '' || 'From when?' })}
+                  />
                 </Field>
                 <Field label="to" error={errors.pins?.[i]?.to?.message}>
                   <input
                     type="datetime-local"
                     className="input input-lg"
                     {...register(`pins.${i}.to`, {
-                      validate: (v, all) => all.pins[i]?.kind !== 'away' || v > (all.pins[i]?.from ?? '') || 'It must end after it begins.',
+                      validate: (v, all) => all.pins[i]?.kind !== 'away' || (v !== '' && v > (all.pins[i]?.from ?? '')) || 'It must end after it begins.',
                     })}
                   />
                 </Field>
@@ -92,8 +96,12 @@ export function PinFields({ hidden }: { readonly hidden: boolean }) {
                   </>
                 )}
                 {draft.pins[i]?.kind === 'not-before' && (
-                  <Field label="not before">
-                    <input type="datetime-local" className="input input-lg" {...register(`pins.${i}.at`)} />
+                  <Field label="not before" error={errors.pins?.[i]?.at?.message}>
+                    <input
+                      type="datetime-local"
+                      className="input input-lg"
+                      {...register(`pins.${i}.at`, { validate: (v, all) => all.pins[i]?.kind !== 'not-before' || v !== '' || 'Not before when?' })}
+                    />
                   </Field>
                 )}
               </>

@@ -125,15 +125,21 @@ function TrayHolds({
   const drawings = useDrawings(designs.map(refOf));
   const key = JSON.stringify([sizes, gapMm, designs.map((d, i) => [d.id, drawings[i] !== undefined])]);
   const holds = useMemo(() => sizes.map((t) => drawings.map((d) => d && placesOn(d.cookie, t.widthMm, t.depthMm, gapMm))), [key]);
+  // Of the design they hold most of: with any other among them there is no more room.
+  const most = sizes.map((_, i) => Math.max(0, ...(holds[i] ?? []).map((n) => n ?? Number.POSITIVE_INFINITY)));
+  const sum = trays.reduce((s, t) => s + (most[sizes.findIndex((z) => z.widthMm === t.widthMm && z.depthMm === t.depthMm)] ?? 0), 0);
+  const atMost = Number.isFinite(sum) ? sum : null;
   return (
-    <div className="mt-2 text-lg opacity-80">
+    <div className="mt-2 text-lg">
       {holds.map((places, i) => (
         <p key={`${sizes[i]?.widthMm} ${sizes[i]?.depthMm}`}>
           {sizes.length > 1 && `${Math.round(sizes[i]?.widthMm ?? 0)} × ${Math.round(sizes[i]?.depthMm ?? 0)} mm: `}a tray holds{' '}
           {designs.map((d, k) => `${places[k] ?? '…'} of ${d.name}`).join(', ')}
         </p>
       ))}
-      <p>{cookies} cookies in all</p>
+      <p className={atMost !== null && cookies > atMost ? 'text-error font-medium' : ''}>
+        {cookies} cookies in all{atMost !== null && cookies > atMost && `: these trays hold ${atMost} at most, so ${cookies - atMost} have no place`}
+      </p>
     </div>
   );
 }
