@@ -6,6 +6,7 @@ import { changeOf, type OrderChange } from '../api/order-input.js';
 import { useBeginRun, useDesignChoices, useHosts, useMakePlan, useOrder, usePlan, useRemoveOrder, useSaveOrder } from '../api/queries.js';
 import { Conflict } from '../features/orders/Conflict.js';
 import { dropDraft } from '../features/orders/kept-draft.js';
+import { NoPlan } from '../features/orders/NoPlan.js';
 import { NotFit } from '../features/orders/NotFit.js';
 import { OrderForm } from '../features/orders/OrderForm.js';
 import { Answer, FirstSteps, OrderDesigns } from '../features/orders/OrderSummary.js';
@@ -121,9 +122,16 @@ export function OrderPage() {
         ) : make.isPending ? (
           <Planning order={o} onStop={make.stop} />
         ) : make.isError ? (
-          <Notice title={make.error instanceof ApiFailure && make.error.code === 'stopped' ? 'Stopped' : 'No plan'} tone="closing">
-            {make.error.message}
-          </Notice>
+          <NoPlan
+            order={o}
+            failure={make.error}
+            busy={save.isPending}
+            onTake={(input) => save.mutate(input, { onSuccess: () => make.mutate() })}
+            onChange={() => {
+              save.reset();
+              setChanging(o);
+            }}
+          />
         ) : planned ? (
           <>
             {planned.late && (

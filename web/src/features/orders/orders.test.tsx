@@ -8,6 +8,7 @@ import { changedFields } from '../../api/order-input.js';
 import { Cookie, finishedLook } from '../../ui/Cookie.js';
 import { beginsBefore, inputFromFile, isOwnChange } from './fit.js';
 import { dropDraft, keepDraft, keptDraft } from './kept-draft.js';
+import { curesOf } from './NoPlan.js';
 import { OrderForm } from './OrderForm.js';
 import { blankOrder, draftOf, inputOf, sameAgain, transferOrder } from './order-draft.js';
 import { transfersNeeded } from './Transfers.js';
@@ -165,6 +166,31 @@ describe('sharing and fitting', () => {
     expect(beginsBefore(earlier, file, beginsMs - 1)).toBe(true);
     expect(beginsBefore(earlier, file, beginsMs - 7_200_000)).toBe(false);
     expect(beginsBefore(file, file, beginsMs + 1)).toBe(false);
+  });
+});
+
+describe('an order that cannot be planned', () => {
+  it('is offered what helps with one touch, and nothing that does not', () => {
+    const view = {
+      ...initial,
+      id: 'o',
+      revision: 3,
+      designs: [{ count: 20, spares: 2 }],
+      margin: 'normal',
+      dehydrator: null,
+      openBags: 3,
+    } as unknown as OrderView;
+    const texts = (code: string, more: Partial<OrderView> = {}) => curesOf(code, { ...view, ...more }, { dehydrator: { tempC: 38, airMPerS: 1 } });
+    expect(texts('never-dries')[0]?.change.dehydrator).toEqual({ places: 1, tempC: 38, airMPerS: 1 });
+    expect(texts('never-dries', { dehydrator: { places: 1, tempC: 38, airMPerS: 1 } })).toEqual([]);
+    expect(texts('too-many-bags')[0]?.change.openBags).toBeNull();
+    const [trays] = texts('trays-full');
+    expect(trays?.text).toBe('Add 1 tray of 8');
+    expect(trays?.change.trays.map((t) => t.id)).toEqual(['A', 'B', 'C']);
+    expect(trays?.change.basedOn).toBe(3);
+    expect(texts('window-too-short')[0]?.change.margin).toBe('bold');
+    expect(texts('window-too-short', { margin: 'bold' })).toEqual([]);
+    expect(texts('unsolved')).toEqual([]);
   });
 });
 
