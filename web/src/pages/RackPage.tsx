@@ -25,25 +25,7 @@ export function RackPage() {
   const onWhat = (next: WhatIf) => plan.data && setChanged({ of: plan.data.id, what: next });
   return (
     <>
-      <p className="pt-4 text-lg no-print">
-        <Link to={`/orders/${orderId}`} className="link link-hover">
-          {plan.data?.orderName ?? 'The order'}
-        </Link>
-      </p>
-      <div className="flex flex-wrap items-baseline gap-x-6 mb-3">
-        <h1 className="text-5xl font-semibold">Rack</h1>
-        {plan.data && <p className="text-xl">{tried ? 'as it would be' : rackDates(plan.data.plan)}</p>}
-        {plan.data && (
-          <button type="button" className="btn btn-ghost no-print" onClick={() => window.print()}>
-            Print
-          </button>
-        )}
-        {mayTry && (
-          <button type="button" className="btn btn-ghost no-print" onClick={() => document.getElementById(WHAT_IF)?.scrollIntoView({ block: 'end' })}>
-            What if …
-          </button>
-        )}
-      </div>
+      {!plan.data && <h1 className="text-3xl font-semibold pt-2">Rack</h1>}
       {plan.isPending && <Loading what="getting the plan" />}
       {plan.isError && (
         <Notice title="There is no rack to show" tone="closing">
@@ -65,7 +47,23 @@ export function RackPage() {
                 }
               : null
           }
-        />
+        >
+          <h1 className="text-3xl font-semibold">
+            Rack <span className="sr-only">of {plan.data.orderName}</span>
+          </h1>
+          <Link to={`/orders/${orderId}`} className="link link-hover text-lg max-w-xs truncate">
+            {plan.data.orderName}
+          </Link>
+          <span className="text-base opacity-85">{tried ? 'as it would be' : rackDates(plan.data.plan)}</span>
+          <button type="button" className="btn btn-sm btn-ghost" onClick={() => window.print()}>
+            Print
+          </button>
+          {mayTry && (
+            <button type="button" className="btn btn-sm btn-ghost" onClick={() => document.getElementById(WHAT_IF)?.scrollIntoView({ block: 'end' })}>
+              What if …
+            </button>
+          )}
+        </Rack>
       )}
       {mayTry && order.data && plan.data && what && (
         <WhatIfPanel

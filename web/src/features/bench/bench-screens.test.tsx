@@ -369,7 +369,7 @@ describe('where only so many bags may lie open', () => {
   it('a step that needs one that was put away says so first, on the rack and at the bench', () => {
     render(
       <>
-        <TaskDetail plan={limited} task={opening} epochMs={EPOCH} slackS={0} isOnChain={false} onChoose={vi.fn()} onPin={null} />
+        <TaskDetail plan={limited} task={opening} epochMs={EPOCH} slackS={0} isOnChain={false} whole onWhole={vi.fn()} onChoose={vi.fn()} onPin={null} />
         <BagChanges change={bagChangeAt(runIndex(foldRun(limited, [])), opening)} />
       </>,
     );
@@ -379,7 +379,7 @@ describe('where only so many bags may lie open', () => {
   });
   it('and without a limit nothing is said', () => {
     expect(bagChangeAt(runIndex(foldRun(plan, [])), wet)).toBeNull();
-    render(<TaskDetail plan={plan} task={wet} epochMs={EPOCH} slackS={0} isOnChain={false} onChoose={vi.fn()} onPin={null} />);
+    render(<TaskDetail plan={plan} task={wet} epochMs={EPOCH} slackS={0} isOnChain={false} whole onWhole={vi.fn()} onChoose={vi.fn()} onPin={null} />);
     expect(screen.queryByRole('list', { name: 'bags to put away and to open' })).toBeNull();
   });
 });

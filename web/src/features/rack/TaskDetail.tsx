@@ -20,6 +20,8 @@ export function TaskDetail({
   epochMs,
   slackS,
   isOnChain,
+  whole,
+  onWhole,
   onChoose,
   onPin,
 }: {
@@ -29,6 +31,9 @@ export function TaskDetail({
   /** how much later it could begin */
   readonly slackS: number;
   readonly isOnChain: boolean;
+  /** everything is told, not only what, when and why */
+  readonly whole: boolean;
+  readonly onWhole: (whole: boolean) => void;
   readonly onChoose: (id: string) => void;
   /** null where nothing may be changed */
   readonly onPin: ((pin: Pin) => void) | null;
@@ -43,86 +48,94 @@ export function TaskDetail({
   const { openBags } = plan.order;
   const bagChange = openBags === null ? null : (bagChanges(bagUsesOf(plan), openBags).get(task.id) ?? null);
   const trayBegins = Math.min(...plan.tasks.filter((t) => t.trayId === task.trayId).map((t) => t.startS));
+  const bagLine = task.bags.length > 0 && (
+    <ul className="grid gap-1 text-base">
+      {bagsByColour(task.bags).map((b) => (
+        <li key={b.colour} className="flex items-center gap-2">
+          <span className="inline-block w-6 h-6 rounded-full border border-base-content/40" style={{ background: b.colour }} />
+          {b.text}
+        </li>
+      ))}
+    </ul>
+  );
+  const windowLine = windows.length > 0 && (
+    <p className="text-lg text-error font-medium">
+      {capital(windows.map((m) => m.label).join(', '))}: within {span(Math.min(...windows.map((m) => m.windowS as number)))} of flooding,{' '}
+      {task.way === 'colour-by-colour' ? 'colour by colour over all of them' : 'cookie by cookie'}.
+    </p>
+  );
+  const picture = design && (
+    <Cookie
+      design={design.drawing}
+      look={lookAfter(plan, task, design.drawing)}
+      lit={parts}
+      className={whole ? 'w-32 h-24' : 'w-16 h-12'}
+      label={`${design.drawing.name} after this step`}
+    />
+  );
   return (
     <section
       aria-live="polite"
       aria-label="The step"
-      className="sticky bottom-0 z-20 bg-base-100 mt-6 border-t-2 border-base-content/60 pt-2 pb-2 grid md:grid-cols-[auto_1.3fr_1fr] gap-x-8 gap-y-3 md:max-h-[36vh] overflow-y-auto"
+      className="no-print sticky bottom-0 z-20 bg-base-100 mt-1 border-t-2 border-base-content/60 pt-1.5 pb-2 md:max-h-[40vh] overflow-y-auto"
     >
-      <div className="w-32">
-        {design && (
-          <Cookie
-            design={design.drawing}
-            look={lookAfter(plan, task, design.drawing)}
-            lit={parts}
-            className="w-32 h-24"
-            label={`${design.drawing.name} after this step`}
-          />
-        )}
-      </div>
-      <div>
-        <p className="text-base opacity-80">
-          tray {task.trayId} {plan.order.decorators.length > 1 && `· ${task.by} `}
-          {task.lotId && `· ${designName(plan, task)}, ${cookiesText(plan, task)}`}
-        </p>
-        <h2 className="text-xl font-semibold">{capital(task.title)}</h2>
-        <p className="text-lg clock">
-          {at(task.startS)} to {dayClock(epochMs + task.endS * 1000, epochMs + task.startS * 1000)}
-        </p>
-        <p className="text-lg">
-          <b className="font-semibold">Why then:</b> {becauseText(plan, task.because)}.
-        </p>
-        <p className="text-lg">
-          <b className="font-semibold">To spare:</b> {slackS < 60 ? 'nothing; later here is later at the end' : `it could begin ${span(slackS)} later`}
-          {isOnChain && '; it is one of those that set the end'}.
-        </p>
-        <BagChanges change={bagChange} className="mt-1 grid gap-1 text-lg" />
-        {task.bags.length > 0 && (
-          <ul className="mt-1 flex flex-wrap gap-x-5 gap-y-1 text-lg">
-            {bagsByColour(task.bags).map((b) => (
-              <li key={b.colour} className="flex items-center gap-2">
-                <span className="inline-block w-6 h-6 rounded-full border border-base-content/40" style={{ background: b.colour }} />
-                {b.text}
-              </li>
-            ))}
-          </ul>
-        )}
-        {windows.length > 0 && (
-          <p className="text-lg text-error font-medium">
-            {capital(windows.map((m) => m.label).join(', '))}: within {span(Math.min(...windows.map((m) => m.windowS as number)))} of flooding,{' '}
-            {task.way === 'colour-by-colour' ? 'colour by colour over all of them' : 'cookie by cookie'}.
+      <div className="flex flex-wrap md:flex-nowrap items-start gap-x-6 gap-y-1">
+        <div className={whole ? 'w-32 shrink-0' : 'w-16 shrink-0'}>{picture}</div>
+        <div className="grow min-w-0">
+          <p className="flex flex-wrap items-baseline gap-x-4">
+            <span className="clock text-lg">
+              {at(task.startS)} to {dayClock(epochMs + task.endS * 1000, epochMs + task.startS * 1000)}
+            </span>
+            <span className="text-base opacity-80">
+              tray {task.trayId} {plan.order.decorators.length > 1 && `· ${task.by} `}
+              {task.lotId && `· ${designName(plan, task)}, ${cookiesText(plan, task)}`}
+            </span>
           </p>
-        )}
+          <h2 className="text-xl font-semibold leading-tight">{capital(task.title)}</h2>
+          <p className="text-base">
+            <b className="font-semibold">Why then:</b> {becauseText(plan, task.because)}. <b className="font-semibold">To spare:</b>{' '}
+            {slackS < 60 ? 'nothing; later here is later at the end' : `it could begin ${span(slackS)} later`}
+            {isOnChain && '; it is one of those that set the end'}.
+          </p>
+          {whole && <BagChanges change={bagChange} className="mt-1 grid gap-1 text-lg" />}
+          {whole && windowLine}
+        </div>
+        <div className="shrink-0 max-w-sm">{bagLine}</div>
+        <button type="button" className="btn btn-sm shrink-0" aria-expanded={whole} onClick={() => onWhole(!whole)}>
+          {whole ? 'less' : 'more'}
+        </button>
       </div>
-      <div className="text-base grid gap-2 content-start">
-        <WaitList title="It waited for" waits={before} end="from" onChoose={onChoose} />
-        <WaitList title="It holds up" waits={after} end="to" onChoose={onChoose} />
-        {task.kind === 'prepare' && <TrayMap plan={plan} trayId={task.trayId} className="max-w-64" />}
-        {onPin && (
-          <div className="flex flex-wrap gap-2 no-print">
-            <button type="button" className="btn btn-sm" onClick={() => onPin({ kind: 'tray-first', tray: task.trayId })}>
-              begin with tray {task.trayId}
-            </button>
-            <button type="button" className="btn btn-sm" onClick={() => onPin({ kind: 'not-before', tray: task.trayId, at: trayBegins + LATER_S })}>
-              tray {task.trayId} half an hour later
-            </button>
-            {task.kind === 'wet' &&
-              (['dehydrator', 'fan'] as const).map(
-                (where) =>
-                  plan.order[where] && (
-                    <button
-                      key={where}
-                      type="button"
-                      className="btn btn-sm"
-                      onClick={() => onPin({ kind: 'stay', tray: task.trayId, round: task.round, where, minutes: STAY_MIN[where] })}
-                    >
-                      this round {where === 'dehydrator' ? 'into the dehydrator' : 'before the fan'}, {STAY_MIN[where]} min
-                    </button>
-                  ),
-              )}
-          </div>
-        )}
-      </div>
+      {whole && (
+        <div className="text-base mt-2 grid md:grid-cols-[1fr_1fr_auto] gap-x-8 gap-y-2 content-start">
+          <WaitList title="It waited for" waits={before} end="from" onChoose={onChoose} />
+          <WaitList title="It holds up" waits={after} end="to" onChoose={onChoose} />
+          {task.kind === 'prepare' && <TrayMap plan={plan} trayId={task.trayId} className="max-w-64" />}
+          {onPin && (
+            <div className="flex flex-wrap gap-2 no-print">
+              <button type="button" className="btn btn-sm" onClick={() => onPin({ kind: 'tray-first', tray: task.trayId })}>
+                begin with tray {task.trayId}
+              </button>
+              <button type="button" className="btn btn-sm" onClick={() => onPin({ kind: 'not-before', tray: task.trayId, at: trayBegins + LATER_S })}>
+                tray {task.trayId} half an hour later
+              </button>
+              {task.kind === 'wet' &&
+                (['dehydrator', 'fan'] as const).map(
+                  (where) =>
+                    plan.order[where] && (
+                      <button
+                        key={where}
+                        type="button"
+                        className="btn btn-sm"
+                        onClick={() => onPin({ kind: 'stay', tray: task.trayId, round: task.round, where, minutes: STAY_MIN[where] })}
+                      >
+                        this round {where === 'dehydrator' ? 'into the dehydrator' : 'before the fan'}, {STAY_MIN[where]} min
+                      </button>
+                    ),
+                )}
+            </div>
+          )}
+        </div>
+      )}
     </section>
   );
 }
@@ -146,9 +159,8 @@ function WaitList({
         {waits.slice(0, 3).map((w) => (
           <li key={w.from + w.to + w.rule}>
             <button type="button" className="link link-hover text-left" onClick={() => onChoose(w[end])}>
-              {reasonOf(w)}
+              {reasonOf(w)}, <span className="opacity-80 whitespace-nowrap">{w.slackS > 0 ? `${span(w.slackS)} to spare` : 'nothing to spare'}</span>
             </button>
-            <span className="opacity-80">{w.slackS > 0 ? `, ${span(w.slackS)} to spare` : ', nothing to spare'}</span>
           </li>
         ))}
       </ul>

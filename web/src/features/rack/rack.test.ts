@@ -2,7 +2,7 @@ import { readDesign } from '@kestfog/core/design';
 import { type Plan, parseOrder } from '@kestfog/core/formats';
 import { planOrder } from '@kestfog/core/planning';
 import { describe, expect, it } from 'vitest';
-import { shelvesOf } from './shelves.js';
+import { bandOf, shelvesOf } from './shelves.js';
 import { foldedAxis } from './time-axis.js';
 
 const pennant = readDesign(
@@ -46,6 +46,18 @@ describe('shelves', () => {
     const shelves = shelvesOf(plan);
     expect(shelves.map((s) => s.rows.reduce((n, r) => n + r.lot.cookies, 0))).toEqual([4, 3]);
     expect(shelves.flatMap((s) => s.rows.flatMap((r) => r.tasks)).length + shelves.flatMap((s) => s.carries).length).toBe(plan.tasks.length);
+  });
+  it('one band for all rounds: without a gap or an overlap, each round until the next is laid', () => {
+    for (const row of shelvesOf(plan).flatMap((s) => s.rows)) {
+      const band = bandOf(row.strips);
+      band.forEach((s, i) => {
+        const next = band[i + 1];
+        if (next) expect(next.fromS).toBeCloseTo(s.toS, 6);
+        expect(s.toS).toBeGreaterThan(s.fromS);
+      });
+      expect(band.map((s) => s.round)).toEqual([...band.map((s) => s.round)].sort((a, b) => a - b));
+      expect([band[0]?.fromS, band.at(-1)?.toS]).toEqual([row.strips[0]?.segments[0]?.fromS, row.strips.at(-1)?.segments.at(-1)?.toS]);
+    }
   });
   it('a round’s finish goes up the ladder without a gap until the cookies are packed', () => {
     for (const row of shelvesOf(plan).flatMap((s) => s.rows)) {

@@ -95,3 +95,15 @@ function joined(list: { state: SurfaceState; fromS: number; toS: number }[]): St
   }
   return out;
 }
+
+/** A stretch of a lot's one band: the finish of the round that was laid last. */
+export type BandSegment = Strip['segments'][number] & Pick<Strip, 'round' | 'colour' | 'names'>;
+
+/** The rounds of a lot as one band: each until the next is laid over or beside it. */
+export function bandOf(strips: readonly Strip[]): BandSegment[] {
+  const begins = strips.map((s) => s.segments[0]?.fromS ?? 0);
+  return strips.flatMap(({ segments, ...strip }, i) => {
+    const untilS = begins[i + 1] ?? Number.POSITIVE_INFINITY;
+    return segments.flatMap((s) => (s.fromS < untilS ? [{ ...s, toS: Math.min(s.toS, untilS), ...strip }] : []));
+  });
+}

@@ -22,6 +22,8 @@ const FOLD_PX = 96;
 const MIN_PX_PER_S = 2 / 60;
 const TICK_STEPS_S = [300, 600, 900, 1800, 3600] as const;
 const TICK_PX = 62;
+/** Room behind the end for the clock of the last tick. */
+const LAST_CLOCK_PX = 44;
 
 /**
  * Time from left to right with long idle stretches folded: drying through the night would otherwise leave a hand's
@@ -44,7 +46,7 @@ export function foldedAxis(plan: Plan, width: number, zoom = 1): TimeAxis {
     return { fromS, toS: b.fromS, night: !plan.openingHours.some(([from, to]) => from <= fromS && b.fromS <= to) };
   });
   const busyS = busy.reduce((s, b) => s + b.toS - b.fromS, 0);
-  const pxPerS = Math.max(MIN_PX_PER_S, (width - folds.length * FOLD_PX) / busyS) * zoom;
+  const pxPerS = Math.max(MIN_PX_PER_S, (width - LAST_CLOCK_PX - folds.length * FOLD_PX) / busyS) * zoom;
   const domain: number[] = [];
   const range: number[] = [];
   let x = 0;
@@ -60,5 +62,5 @@ export function foldedAxis(plan: Plan, width: number, zoom = 1): TimeAxis {
     for (let t = Math.ceil(b.fromS / step) * step; t <= b.toS; t += step) out.push(t);
     return out;
   });
-  return { scale: scaleLinear().domain(domain).range(range), folds, ticks, width: Math.ceil(x) };
+  return { scale: scaleLinear().domain(domain).range(range), folds, ticks, width: Math.ceil(x) + LAST_CLOCK_PX };
 }
