@@ -11,7 +11,7 @@ test('the bags of an order, thinning, and what makes it dry', async ({ page, req
   await expect(bags.getByText(/look alike/).first()).toBeVisible();
   // Two whites that look alike: one bag for both, and back again.
   const bowls = await bags.locator('ol > li').count();
-  await bags.getByRole('button', { name: /^Use #f6f3ea for both/ }).click();
+  await bags.getByRole('button', { name: /^Use warm white for both/ }).click();
   await expect(bags.locator('ol > li')).toHaveCount(bowls - 1);
   await expect(page.getByText('The plan does not know this yet')).toBeVisible();
   await bags.getByRole('button', { name: 'a bag of its own again' }).click();
@@ -155,7 +155,7 @@ test('a bag is mixed and counted, told what it is fit for, and the plan’s wait
 
   // Too loose by its count, so it is told how to be rescued; a stiffer count is thinned on the scale and counted again.
   const thinning = page.getByRole('region', { name: 'Thinning' });
-  await thinning.getByLabel('which bag').selectOption({ label: 'flood 15 s, Lighthouse (#6f7c85)' });
+  await thinning.getByLabel('which bag').selectOption({ label: 'flood 15 s, Lighthouse (slate)' });
   await expect(thinning.getByText(/Stir in \d+(\.\d)? g of piping icing/)).toBeVisible();
   await thinning.getByLabel('counts now, s').fill('18');
   await thinning.getByRole('button', { name: 'Use the scale' }).click();

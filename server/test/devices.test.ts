@@ -71,6 +71,13 @@ describe('5. two devices at the same thing', () => {
     // Chosen all the same, with what is there in view.
     expect((await ask<KitchenView>('PUT', '/kitchen', { revision: now.revision, tips })).body.tips).toEqual(tips);
   });
+  it('names of colours are kept, and refused where they name none', async () => {
+    const put = (colourNames: unknown) => ask<KitchenView>('PUT', '/kitchen', { colourNames });
+    expect((await put({ '#3f7f86': 'harbour teal' })).body.colourNames).toEqual({ '#3f7f86': 'harbour teal' });
+    for (const wrong of [{ teal: 'x' }, { '#3f7f86': '' }, { '#3f7f86': 7 }, ['x'], null, { '#3f7f86': 'x'.repeat(41) }])
+      expect([wrong, (await put(wrong)).status]).toEqual([wrong, 400]);
+    expect((await put({})).body.colourNames).toEqual({});
+  });
   it('a bag and a colour: what was counted or noted since is not overwritten', async () => {
     const { body: design } = await ask<DesignView>('POST', '/designs', { name: 'Flag', svg: drawing('signal-flag.svg') });
     const { body: order } = await ask<OrderView>('POST', '/orders', orderInput(design.id));

@@ -273,6 +273,8 @@ export interface Kitchen {
   readonly prices: Prices;
   /** what cookies are packed in */
   readonly carton: CartonSize;
+  /** what this kitchen calls colours, by "#rrggbb", where it has a name of its own */
+  readonly colourNames: Readonly<Record<string, string>>;
 }
 /** The kitchen, and how often it was changed: a change says which one it goes on from. */
 export interface KitchenView extends Kitchen {

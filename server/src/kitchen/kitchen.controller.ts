@@ -5,7 +5,22 @@ import { MOST_TIPS, OPENING_MM, type Tip, type TipShape, tipShapes } from '@kest
 import type { Kitchen, KitchenView, OrderAir } from '@kestfog/core/wire';
 import { Body, Controller, Get, Put } from '@nestjs/common';
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, ArrayUnique, IsArray, IsIn, IsInt, IsNumber, IsOptional, IsString, Length, Max, Min, ValidateIf, ValidateNested } from 'class-validator';
+import {
+  ArrayMaxSize,
+  ArrayUnique,
+  IsArray,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  IsString,
+  Length,
+  Max,
+  Min,
+  ValidateBy,
+  ValidateIf,
+  ValidateNested,
+} from 'class-validator';
 import { tellingNow } from '../platform/errors.js';
 import { Part } from '../platform/validators.js';
 import { KitchenService } from './kitchen.service.js';
@@ -50,6 +65,21 @@ class TipDto implements Tip {
   @IsIn(tipShapes) shape: TipShape;
   @IsNumber() @Min(OPENING_MM[0]) @Max(OPENING_MM[1]) openingMm: number;
 }
+const MOST_NAMES = 300;
+/** Names by colour: "#rrggbb", and one to forty letters each. */
+const IsColourNames = () =>
+  ValidateBy({
+    name: 'isColourNames',
+    validator: {
+      validate: (value: unknown) =>
+        typeof value === 'object' &&
+        value !== null &&
+        !Array.isArray(value) &&
+        Object.keys(value).length <= MOST_NAMES &&
+        Object.entries(value).every(([c, n]) => /^#[0-9a-f]{6}$/.test(c) && typeof n === 'string' && n.trim().length >= 1 && n.length <= 40),
+      defaultMessage: () => `$property must give colours like #f6f3ea names of 1 to 40 letters, at most ${MOST_NAMES}`,
+    },
+  });
 /** What a page that knows less leaves out stays as it was; null is no such thing. */
 const KeptIfLeftOut = () => ValidateIf((_kitchen, value) => value !== undefined);
 
@@ -71,6 +101,7 @@ class KitchenDto implements Partial<Kitchen> {
   @KeptIfLeftOut() @Part(() => DehydratorSetUpDto) dehydrator?: DehydratorSetUpDto;
   @KeptIfLeftOut() @Part(() => PricesDto) prices?: PricesDto;
   @KeptIfLeftOut() @Part(() => CartonDto) carton?: CartonDto;
+  @KeptIfLeftOut() @IsColourNames() colourNames?: Record<string, string>;
   /** the one the change goes on from; left out, whatever is there is changed */
   @IsOptional() @IsInt() @Min(0) @Max(2_000_000_000) revision?: number;
 }

@@ -22,6 +22,7 @@ export const FIRST_KITCHEN: Kitchen = {
   dehydrator: { tempC: 35, airMPerS: DEHYDRATOR_AIR_M_PER_S },
   // Nothing is known of anyone's money: until it is told, nothing is charged.
   prices: { currency: '€', handsPerHour: 0, icingPerKg: 0, cookieEach: 0, cartonEach: 0 },
+  colourNames: {},
   carton: { name: 'flat carton', widthMm: 200, depthMm: 200, layers: 1 },
 };
 

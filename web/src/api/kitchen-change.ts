@@ -17,6 +17,7 @@ export const KITCHEN_WORDS: Readonly<Record<keyof Kitchen, string>> = {
   dehydrator: 'the dehydrator',
   prices: 'prices',
   carton: 'what cookies are packed in',
+  colourNames: 'names of colours',
 };
 
 export const bagName = (orderId: string, { colour, seconds }: Pick<BagRecord, 'colour' | 'seconds'>): string => `bag ${orderId} ${colour} ${seconds}`;

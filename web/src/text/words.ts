@@ -4,6 +4,7 @@ import { type Because, type Plan, type PlanTask, planIndex } from '@kestfog/core
 import { gradeOfSeconds } from '@kestfog/core/icing';
 import type { Bag } from '@kestfog/core/steps';
 import { reasonOf } from '@kestfog/core/wording';
+import type { NameOf } from '../app/colour-names.js';
 import { span } from './time.js';
 
 /** "cookies 1–4", "all 8 cookies", for a task */
@@ -69,13 +70,15 @@ export function motionLines(task: PlanTask): { intro: string; lines: string[] } 
 }
 
 /** "flood 15 s" */
-export const bagText = (bag: Bag): string => `${gradeOfSeconds(bag.seconds).label} ${bag.seconds} s`;
+export const consistencyText = (bag: Bag): string => `${gradeOfSeconds(bag.seconds).label} ${bag.seconds} s`;
+/** "teal flood 15 s" */
+export const bagText = (bag: Bag, nameOf: NameOf): string => `${nameOf(bag.colour)} ${consistencyText(bag)}`;
 
-/** Bags by colour: one dab, the consistencies beside it. */
-export function bagsByColour(bags: readonly Bag[]): { colour: string; text: string }[] {
+/** Bags by colour: one dab, its name and the consistencies beside it. */
+export function bagsByColour(bags: readonly Bag[], nameOf: NameOf): { colour: string; text: string }[] {
   const out = new Map<string, string[]>();
-  for (const b of bags) out.set(b.colour, [...(out.get(b.colour) ?? []), bagText(b)]);
-  return [...out].map(([colour, list]) => ({ colour, text: list.join(', ') }));
+  for (const b of bags) out.set(b.colour, [...(out.get(b.colour) ?? []), consistencyText(b)]);
+  return [...out].map(([colour, list]) => ({ colour, text: `${nameOf(colour)}: ${list.join(', ')}` }));
 }
 
 const SMALL = ['none', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve'];

@@ -15,6 +15,7 @@ import { lookAfter } from '@kestfog/core/planning';
 import { bagKey, handsWords, type Opening, type TechniqueId, techniqueById } from '@kestfog/core/steps';
 import { reasonOf } from '@kestfog/core/wording';
 import { useMemo } from 'react';
+import { useColourName } from '../../app/colour-names.js';
 import { useCounting } from '../../app/counting.js';
 import { type Units, useUnits } from '../../app/units.js';
 import { openingsText } from '../../text/amounts.js';
@@ -42,6 +43,7 @@ interface Props {
 export function Now({ index, view, nowMs, dayEnd, stencils, known, onKnown, byCookie }: Props) {
   const [units] = useUnits();
   const counting = useCounting();
+  const nameOf = useColourName();
   const { task, startMs } = view.now as Expected;
   const { state } = index;
   const { plan } = state;
@@ -116,10 +118,10 @@ export function Now({ index, view, nowMs, dayEnd, stencils, known, onKnown, byCo
         {task.bags.length > 0 && (
           <ul className="grid gap-1 mt-3 text-2xl">
             {task.bags.map((b) => (
-              <li key={bagText(b) + b.colour} className="flex items-center gap-3">
+              <li key={bagKey(b)} className="flex items-center gap-3">
                 <span className="inline-block w-9 h-9 shrink-0 rounded-full border-2 border-base-content/60" style={{ background: b.colour }} />
                 <span>
-                  {bagText(b)}
+                  {bagText(b, nameOf)}
                   {state.counted.has(bagKey(b)) && `, counts ${counting.text(state.counted.get(bagKey(b)) as number)} now`}
                   {openingText(openingsOf(plan, task, b), units)}
                   {wantsKneading(index, b, nowMs) && <b>, knead it</b>}

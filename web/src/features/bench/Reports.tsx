@@ -1,6 +1,7 @@
 import type { BenchView, MayTouch, RunEvent, RunState, Touched } from '@kestfog/core/bench';
 import { type Bag, bagKey, defects } from '@kestfog/core/steps';
 import { useState } from 'react';
+import { useColourName } from '../../app/colour-names.js';
 import { bagText, capital } from '../../text/words.js';
 import { Sheet } from '../../ui/Sheet.js';
 import type { Run } from './use-run.js';
@@ -92,13 +93,14 @@ export function Reports({ bench, view, state, touch, onAsk }: Props) {
 
 /** Which of the bags in hand has stiffened, and what helps a bag. */
 export function WhichBag({ bags, onBag, onClose }: { readonly bags: readonly Bag[]; readonly onBag: (bag: Bag) => void; readonly onClose: () => void }) {
+  const nameOf = useColourName();
   return (
     <Sheet title="Which bag has stiffened?" onClose={onClose}>
       <div className="grid sm:grid-cols-2 gap-3">
         {bags.map((b) => (
           <button key={bagKey(b)} type="button" className="btn min-h-24 text-2xl justify-start gap-4" onClick={() => onBag(b)}>
             <span className="inline-block w-12 h-12 rounded-full border-2 border-base-content/60" style={{ background: b.colour }} />
-            {bagText(b)}
+            {bagText(b, nameOf)}
           </button>
         ))}
       </div>

@@ -367,7 +367,7 @@ describe('where only so many bags may lie open', () => {
   const limited = planOrder({ order, designs: [buoy, redBuoy], passes: 20 });
   const opening = limited.tasks.find((t) => t.opening) as Plan['tasks'][number];
   it('a step that needs one that was put away says so first, on the rack and at the bench', () => {
-    render(
+    show(
       <>
         <TaskDetail plan={limited} task={opening} epochMs={EPOCH} slackS={0} isOnChain={false} whole onWhole={vi.fn()} onChoose={vi.fn()} onPin={null} />
         <BagChanges change={bagChangeAt(runIndex(foldRun(limited, [])), opening)} />
@@ -379,7 +379,7 @@ describe('where only so many bags may lie open', () => {
   });
   it('and without a limit nothing is said', () => {
     expect(bagChangeAt(runIndex(foldRun(plan, [])), wet)).toBeNull();
-    render(<TaskDetail plan={plan} task={wet} epochMs={EPOCH} slackS={0} isOnChain={false} whole onWhole={vi.fn()} onChoose={vi.fn()} onPin={null} />);
+    show(<TaskDetail plan={plan} task={wet} epochMs={EPOCH} slackS={0} isOnChain={false} whole onWhole={vi.fn()} onChoose={vi.fn()} onPin={null} />);
     expect(screen.queryByRole('list', { name: 'bags to put away and to open' })).toBeNull();
   });
 });

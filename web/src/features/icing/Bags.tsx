@@ -5,9 +5,11 @@ import type { BagRecord, LeftoverView, OrderView } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { useKeepBag, useKitchen, useLeftovers, useThinningSteps } from '../../api/queries.js';
 import { useOrderMaking } from '../../api/use-making.js';
+import { useColourName } from '../../app/colour-names.js';
 import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
 import { G_PER_OZ, grams, openingsText, smallVolume } from '../../text/amounts.js';
+import { ColourName } from '../../ui/ColourName.js';
 import { BaseRecipe, recipeOf } from './BaseRecipe.js';
 import { ColourMixNote } from './ColourMixNote.js';
 import { CountPad } from './CountPad.js';
@@ -30,6 +32,7 @@ export function Bags({ bags, order, designs, onMerge, merging }: Props) {
   const kitchen = useKitchen().data;
   const leftovers = useLeftovers().list.data ?? [];
   const bowls = mixingOrder(bags);
+  const nameOf = useColourName();
   const near = nearColours(bags.map((b) => b.colour));
   const water = baseWaterFrac(recipeOf(kitchen));
   // The same curve the thinning calculator goes by.
@@ -55,6 +58,7 @@ export function Bags({ bags, order, designs, onMerge, merging }: Props) {
               <span className="inline-block w-12 h-12 rounded-full border-2 border-base-content/50" style={{ background: bowl.colour }} />
               <div className="grid gap-2">
                 <p className="text-lg flex flex-wrap items-center gap-x-4">
+                  <ColourName colour={bowl.colour} className="text-2xl font-medium" />
                   <span>bowl with {grams(plan.baseG, units)} of base</span>
                   <ColourMixNote
                     colour={bowl.colour}
@@ -84,7 +88,7 @@ export function Bags({ bags, order, designs, onMerge, merging }: Props) {
               type="button"
               className="btn"
               disabled={merging.pending}
-              aria-label={`Use ${m.to} for both ${p.a} and ${p.b}`}
+              aria-label={`Use ${nameOf(m.to)} for both ${nameOf(p.a)} and ${nameOf(p.b)}`}
               onClick={() => onMerge([...order.merges.map((x) => (x.to === m.from ? { from: x.from, to: m.to } : x)), m])}
             >
               <Dab colour={m.to} /> for both
@@ -268,6 +272,11 @@ function MixedAmount({ record, order, saving, onKeep }: MixedProps) {
   );
 }
 
-const Dab = ({ colour }: { readonly colour: string }) => (
-  <span className="inline-block w-6 h-6 rounded-full border border-base-content/50" style={{ background: colour }} />
-);
+function Dab({ colour }: { readonly colour: string }) {
+  return (
+    <span className="inline-flex items-center gap-2">
+      <span className="inline-block w-6 h-6 rounded-full border border-base-content/50" style={{ background: colour }} />
+      {useColourName()(colour)}
+    </span>
+  );
+}

@@ -4,6 +4,7 @@ import type { OrderBag } from '@kestfog/core/planning';
 import type { BagRecord, OrderView } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { useKeepBag, useKitchen, useThinningSteps } from '../../api/queries.js';
+import { useColourName } from '../../app/colour-names.js';
 import { type Counting, useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
 import type { ScaleReading } from '../../devices/simulated-scale.js';
@@ -38,6 +39,7 @@ export function Thinning({ bags, order }: Props) {
   const [units] = useUnits();
   const us = units === 'us';
   const counting = useCounting();
+  const nameOf = useColourName();
   const kitchen = useKitchen().data;
   const steps = useThinningSteps();
   const keep = useKeepBag(order.id);
@@ -101,7 +103,7 @@ export function Thinning({ bags, order }: Props) {
           <option value="">any icing</option>
           {bags.map((b) => (
             <option key={bagName(b)} value={bagName(b)}>
-              {b.grade.replace('-', ' ')} {counting.text(b.seconds)}, {b.designs.join(', ')} ({b.colour})
+              {b.grade.replace('-', ' ')} {counting.text(b.seconds)}, {b.designs.join(', ')} ({nameOf(b.colour)})
             </option>
           ))}
         </select>

@@ -4,10 +4,11 @@ import type { Kitchen } from '@kestfog/core/wire';
 import { reasonOf } from '@kestfog/core/wording';
 import { useMemo } from 'react';
 import { useKeepKitchen, useKitchen } from '../../api/queries.js';
+import { useColourName } from '../../app/colour-names.js';
 import { useUnits } from '../../app/units.js';
 import { grams, millimetres } from '../../text/amounts.js';
 import { dayClock, span } from '../../text/time.js';
-import { bagText } from '../../text/words.js';
+import { consistencyText } from '../../text/words.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
 import { useTyped } from '../../ui/use-typed.js';
 import { chanceBeside, latestStartBeside } from '../../workers/plan-client.js';
@@ -88,6 +89,7 @@ export function Safety({ planId, plan }: { readonly planId: string; readonly pla
 /** What it costs, what it is packed in, and what has to be in the house. */
 export function Supplies({ plan }: { readonly plan: Plan }) {
   const [units] = useUnits();
+  const nameOf = useColourName();
   const kitchen = useKitchen().data;
   const bags = useMemo(
     () =>
@@ -120,7 +122,9 @@ export function Supplies({ plan }: { readonly plan: Plan }) {
           {colours.map((own) => (
             <li key={own[0]?.colour} className="py-1.5 flex items-center gap-3">
               <span className="inline-block w-6 h-6 shrink-0 rounded-full border border-base-content/40" style={{ background: own[0]?.colour }} />
-              <span className="grow">{own.map((b) => `${bagText(b)} ${grams(b.mixG, units)}`).join(', ')}</span>
+              <span className="grow">
+                {nameOf(own[0]?.colour ?? '')}: {own.map((b) => `${consistencyText(b)} ${grams(b.mixG, units)}`).join(', ')}
+              </span>
               <span className="clock shrink-0">
                 {grams(
                   own.reduce((s, b) => s + b.mixG, 0),

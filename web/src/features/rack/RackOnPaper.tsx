@@ -1,9 +1,11 @@
 import { cookiesMade, type Plan, planIndex } from '@kestfog/core/formats';
+import { useColourName } from '../../app/colour-names.js';
 import { clockTime, dayDate } from '../../text/time.js';
 import { bagsByColour, capital, cookiesText, designName } from '../../text/words.js';
 
 /** The evening in words, for paper: what to do when, day by day, in lines that fit the page. */
 export function RackOnPaper({ plan, epochMs }: { readonly plan: Plan; readonly epochMs: number }) {
+  const nameOf = useColourName();
   const index = planIndex(plan);
   const days = new Map<string, Plan['tasks']>();
   for (const t of plan.tasks) {
@@ -40,7 +42,7 @@ export function RackOnPaper({ plan, epochMs }: { readonly plan: Plan; readonly e
                   {t.lotId && index.lot(t.lotId) && `; ${designName(plan, t)}, ${cookiesText(plan, t)}`}
                 </td>
                 <td>
-                  {bagsByColour(t.bags)
+                  {bagsByColour(t.bags, nameOf)
                     .map((b) => b.text)
                     .join('; ')}
                 </td>

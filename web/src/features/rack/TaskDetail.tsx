@@ -1,6 +1,7 @@
 import type { Pin, Plan, PlanTask } from '@kestfog/core/formats';
 import { bagChanges, bagUsesOf, lookAfter } from '@kestfog/core/planning';
 import { reasonOf } from '@kestfog/core/wording';
+import { useColourName } from '../../app/colour-names.js';
 import { dayClock, span } from '../../text/time.js';
 import { bagsByColour, becauseText, capital, cookiesText, designName } from '../../text/words.js';
 import { BagChanges } from '../../ui/BagChanges.js';
@@ -38,6 +39,7 @@ export function TaskDetail({
   /** null where nothing may be changed */
   readonly onPin: ((pin: Pin) => void) | null;
 }) {
+  const nameOf = useColourName();
   const lot = plan.trays.flatMap((t) => t.lots).find((l) => l.id === task.lotId);
   const design = plan.designs.find((d) => d.id === lot?.designId);
   const parts = task.motions.flatMap((m) => design?.graph.steps.find((s) => s.id === m.stepId)?.parts ?? []);
@@ -50,7 +52,7 @@ export function TaskDetail({
   const trayBegins = Math.min(...plan.tasks.filter((t) => t.trayId === task.trayId).map((t) => t.startS));
   const bagLine = task.bags.length > 0 && (
     <ul className="grid gap-1 text-base">
-      {bagsByColour(task.bags).map((b) => (
+      {bagsByColour(task.bags, nameOf).map((b) => (
         <li key={b.colour} className="flex items-center gap-2">
           <span className="inline-block w-6 h-6 rounded-full border border-base-content/40" style={{ background: b.colour }} />
           {b.text}

@@ -1,6 +1,7 @@
 import { readDesign } from '@kestfog/core/design';
 import { parseOrder } from '@kestfog/core/formats';
 import { planOrder } from '@kestfog/core/planning';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { cleanup, fireEvent, render, screen, within } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { capital } from '../../text/words.js';
@@ -31,9 +32,11 @@ afterEach(() => {
 });
 const show = () => {
   render(
-    <Rack plan={plan} serverNowMs={Date.parse(plan.epoch as string)} onPin={null}>
-      {null}
-    </Rack>,
+    <QueryClientProvider client={new QueryClient()}>
+      <Rack plan={plan} serverNowMs={Date.parse(plan.epoch as string)} onPin={null}>
+        {null}
+      </Rack>
+    </QueryClientProvider>,
   );
   const rack = screen.getByRole('region', { name: /^The rack/ });
   const detail = within(screen.getByRole('region', { name: 'The step' }));
