@@ -53,15 +53,13 @@ export default defineConfig({
     chunkSizeWarningLimit: 900,
     rollupOptions: {
       output: {
-        // What only some places need stays out of the way of all others: reading drawings, working with shapes, checking files.
+        // Packages that only some places need stay out of the way of all others. Our own modules are left to the bundler: torn apart by
+        // hand they would wait for each other in a circle.
         codeSplitting: {
           includeDependenciesRecursively: false,
           groups: [
-            {
-              name: 'reading',
-              test: /node_modules\/(css-tree|source-map-js|saxes|xmlchars|svgpath|points-on-curve)\/|core\/src\/(design\/(read-design|drawn-path|settle|svg-[a-z]+)|geometry\/(flatten|simplify))\.ts/,
-            },
-            { name: 'shapes', test: /node_modules\/(clipper2-ts|polylabel|tinyqueue)\/|core\/src\/geometry\/(?!flatten|simplify)/ },
+            { name: 'reading', test: /node_modules\/(css-tree|source-map-js|saxes|xmlchars|svgpath|points-on-curve)\// },
+            { name: 'shapes', test: /node_modules\/(clipper2-ts|polylabel|tinyqueue)\// },
             { name: 'checking', test: /node_modules\/zod\// },
             { name: 'colour', test: /node_modules\/culori\// },
           ],

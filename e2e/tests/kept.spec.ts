@@ -158,13 +158,13 @@ test('without the network an order is made, the kitchen changed and a bag noted,
   await expect(page.getByRole('heading', { level: 1, name: 'Orders' })).toBeVisible();
   await expect(page.getByText('the new order Made on the train')).toBeVisible();
   await page.getByRole('link', { name: 'Kitchen' }).click();
-  const humidity = page.getByRole('region', { name: 'Usual air' }).getByLabel('humidity, %');
+  const humidity = page.getByRole('region', { name: 'The usual bench' }).getByLabel('humidity, %');
   await humidity.fill('47');
   // Half typed, it is there again.
   await page.reload();
   await expect(humidity).toHaveValue('47');
-  await page.getByRole('region', { name: 'Usual air' }).getByRole('button', { name: 'Keep' }).click();
-  await expect(page.getByText('the kitchen: the usual air')).toBeVisible();
+  await page.getByRole('region', { name: 'The usual bench' }).getByRole('button', { name: 'Keep the usual bench' }).click();
+  await expect(page.getByText('the kitchen: the usual bench, the usual air')).toBeVisible();
   await page.goto(`/orders/${made.id}`);
   await page.getByRole('button', { name: 'Delete', exact: true }).click();
   await page.getByRole('button', { name: 'Delete', exact: true }).click();
@@ -179,7 +179,7 @@ test('without the network an order is made, the kitchen changed and a bag noted,
   expect(items).toHaveLength(1);
   expect((await request.get(`/api/orders/${made.id}`)).status()).toBe(404);
   expect(((await (await request.get('/api/kitchen')).json()) as KitchenView).air.humidityPct).toBe(47);
-  await request.put('/api/kitchen', { data: { air: kitchen.air } });
+  await request.put('/api/kitchen', { data: { air: kitchen.air, usual: null } });
   await request.delete(`/api/orders/${items[0]?.id}`);
   expect(errors.filter((e) => !/net::|Failed to fetch/.test(e))).toEqual([]);
 });
@@ -196,10 +196,10 @@ test('what waited and went against another device is shown with both, and chosen
   await page.route('**/api/**', (r) => (r.request().method() === 'GET' ? r.continue() : r.abort()));
   await transfer.check();
   await page.getByRole('link', { name: 'Kitchen' }).click();
-  const air = page.getByRole('region', { name: 'Usual air' });
+  const air = page.getByRole('region', { name: 'The usual bench' });
   await air.getByLabel('humidity, %').fill('47');
-  await air.getByRole('button', { name: 'Keep' }).click();
-  await expect(page.getByText('the kitchen: the usual air')).toBeVisible();
+  await air.getByRole('button', { name: 'Keep the usual bench' }).click();
+  await expect(page.getByText('the kitchen: the usual bench, the usual air')).toBeVisible();
   await page.goto(`/orders/${made.id}`);
   await page.getByRole('button', { name: 'Change the order' }).click();
   await page.getByLabel('Name of the order').fill('Mine');
@@ -232,7 +232,7 @@ test('what waited and went against another device is shown with both, and chosen
   expect(((await (await request.get('/api/kitchen')).json()) as KitchenView).air.humidityPct).toBe(61);
   const { edits } = ((await (await request.get(`/api/designs/${design.id}`)).json()) as DesignView).document;
   expect(edits.slice(-2)).toEqual([renamed, { type: 'transfer', on: true }]);
-  await request.put('/api/kitchen', { data: { air: kitchen.air } });
+  await request.put('/api/kitchen', { data: { air: kitchen.air, usual: null } });
   await request.delete(`/api/orders/${made.id}`);
   await request.delete(`/api/designs/${design.id}`);
   expect(errors.filter((e) => !/net::|Failed to fetch|409/.test(e))).toEqual([]);

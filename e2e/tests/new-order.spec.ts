@@ -1,5 +1,6 @@
+import type { KitchenView } from '@kestfog/core/wire';
 import { expect, test } from '@playwright/test';
-import { order, watchForErrors } from './support.js';
+import { order, violationsOf, watchForErrors } from './support.js';
 
 const pennant = `<svg xmlns="http://www.w3.org/2000/svg" width="70mm" height="50mm" viewBox="0 0 70 50">
   <path id="hoist" d="M5 5H30V45H5Z" fill="#1f4e79"/><path id="fly" d="M30 5L65 25L30 45Z" fill="#f2c14e"/></svg>`;
@@ -24,7 +25,7 @@ test('a drawing is brought, an order made, told that it does not fit, mended, pl
   // Humidity of 140 % is refused where it is typed.
   await page.getByLabel('humidity, %').fill('140');
   await page.getByRole('button', { name: 'Keep the order' }).click();
-  await expect(page.getByText('Humidity goes from 1 to 100.')).toBeVisible();
+  await expect(page.getByText('Humidity goes from 1 to 100.').first()).toBeVisible();
   await page.getByLabel('humidity, %').fill('50');
   await page.getByRole('button', { name: 'Keep the order' }).click();
   await expect(page.getByRole('heading', { name: 'Pennants for the pier' })).toBeVisible();
@@ -60,4 +61,44 @@ test('addresses that lead nowhere, the keys, the lamp and the units', async ({ p
   await page.getByRole('button', { name: /change units/ }).click();
   await page.goto('/orders/new');
   await expect(page.getByLabel('temperature, °F')).toHaveValue('71.6');
+});
+
+test('the usual bench is said once: a new order begins with it and asks only for designs and times; a repeat is planned in a few touches', async ({
+  page,
+  request,
+}) => {
+  const errors = watchForErrors(page);
+  await page.goto('/kitchen');
+  const usual = page.getByRole('region', { name: 'The usual bench' });
+  await usual.getByRole('button', { name: 'another tray' }).click();
+  await usual.getByLabel('trays before the fan').fill('1');
+  await usual.getByLabel('margin').selectOption('careful');
+  expect(await violationsOf(page)).toEqual([]);
+  await usual.getByRole('button', { name: 'Keep the usual bench' }).click();
+  await expect.poll(async () => ((await (await request.get('/api/kitchen')).json()) as KitchenView).usual?.trays.length).toBe(3);
+  await page.goto('/orders/new');
+  await expect(page.getByText(/three trays, me, .*careful margin, .*a fan for one tray/)).toBeVisible();
+  await expect(page.getByText('as your kitchen', { exact: true })).toBeVisible();
+  await expect(page.getByLabel('trays before the fan')).toBeHidden();
+  await page.getByLabel('Name of the order').fill('Every week');
+  await page.getByRole('combobox', { name: 'Design 1' }).selectOption({ label: 'Mackerel' });
+  await page.getByLabel('cookies', { exact: true }).fill('6');
+  // What differs this time is opened, and told.
+  await page.getByText('The bench', { exact: true }).click();
+  await page.getByLabel('trays before the fan').fill('0');
+  await expect(page.getByText('as your kitchen, but for: fan')).toBeVisible();
+  await page.getByRole('button', { name: 'Keep the order' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Every week' })).toBeVisible();
+  const made = await order(request, /Every week/);
+  expect(made).toMatchObject({ fan: null, margin: 'careful', trays: [{ id: 'A' }, { id: 'B' }, { id: 'C' }] });
+  // The same again: two touches, and the plan.
+  await page.getByRole('link', { name: 'The same again' }).click();
+  await expect(page.getByLabel('Name of the order')).toHaveValue('Every week');
+  await page.getByRole('button', { name: 'Keep the order' }).click();
+  await page.getByRole('button', { name: 'Plan it' }).click();
+  await expect(page.getByText(/^It fits/).first()).toBeVisible({ timeout: 20_000 });
+  await request.put('/api/kitchen', { data: { usual: null } });
+  await request.delete(`/api/orders/${made.id}`);
+  await request.delete(page.url().replace(/.*\/orders\//, '/api/orders/'));
+  expect(errors).toEqual([]);
 });

@@ -61,6 +61,25 @@ describe('what a device makes and names itself', () => {
 });
 
 describe('5. two devices at the same thing', () => {
+  it('a change that is sent again because its answer was lost goes against nobody: not against itself', async () => {
+    const { body: design } = await ask<DesignView>('POST', '/designs', { name: 'Flag', svg: drawing('signal-flag.svg') });
+    const { body: order } = await ask<OrderView>('POST', '/orders', orderInput(design.id));
+    const { body: school } = await ask<SchoolView>('POST', '/schools', { school: own });
+    const { revision, prices } = await get<KitchenView>('/kitchen');
+    const bag = { colour: '#f6f3ea', seconds: 15, mixedG: 40, countedS: null, word: null, revision: 0 };
+    const mix = { recipe: 'again', colour: '#aa0000', gelGPer100G: null, parts: [{ gel: 'red', parts: 1 }], note: 'one drop', revision: 0 };
+    const changes: readonly (readonly [string, object])[] = [
+      [`/orders/${order.id}`, { ...orderInput(design.id), name: 'Renamed', basedOn: order.revision }],
+      [`/orders/${order.id}/bags`, bag],
+      ['/colour-mixes', mix],
+      [`/schools/${school.id}`, { school: { ...own, label: 'renamed' }, basedOn: school.revision }],
+      ['/kitchen', { revision, prices: { ...prices, handsPerHour: 31 } }],
+    ];
+    for (const [path, body] of changes)
+      for (const time of ['first', 'again', 'once more']) expect([path, time, (await ask('PUT', path, body)).status]).toEqual([path, time, 200]);
+    expect((await get<OrderView>(`/orders/${order.id}`)).revision).toBe(order.revision + 1);
+    expect((await get<OrderView>(`/orders/${order.id}`)).bags).toMatchObject([{ mixedG: 40, revision: 1 }]);
+  });
   it('fields of the kitchen: different ones go together, one that was changed since is not overwritten', async () => {
     const { revision, tips, prices } = await get<KitchenView>('/kitchen');
     expect((await ask('PUT', '/kitchen', { revision, tips: tips.slice(1) })).status).toBe(200);

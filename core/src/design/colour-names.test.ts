@@ -15,7 +15,7 @@ const CSS: readonly (readonly [string, string, RegExp])[] = [
   ['forestgreen', '#228b22', /green/],
   ['gray', '#808080', /grey/],
   ['orange', '#ffa500', /orange|amber|gold/],
-  ['indigo', '#4b0082', /purple|plum/],
+  ['indigo', '#4b0082', /purple|plum|indigo/],
 ];
 
 describe('names of colours', () => {

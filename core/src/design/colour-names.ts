@@ -63,6 +63,7 @@ const ICING_COLOURS: Readonly<Record<string, string>> = {
   lavender: '#c9bfe6',
   lilac: '#b28fc9',
   purple: '#6b3f91',
+  indigo: '#46207a',
   plum: '#5a2a52',
 };
 const NAMES = Object.keys(ICING_COLOURS);

@@ -273,9 +273,13 @@ export interface Kitchen {
   readonly prices: Prices;
   /** what cookies are packed in */
   readonly carton: CartonSize;
+  /** what a new order begins with besides its designs and times; null until it is said */
+  readonly usual: UsualBench | null;
   /** what this kitchen calls colours, by "#rrggbb", where it has a name of its own */
   readonly colourNames: Readonly<Record<string, string>>;
 }
+/** What does not change from order to order: trays, hands, what dries faster, the way of working. */
+export type UsualBench = Pick<OrderInput, 'trays' | 'handGapMm' | 'fan' | 'dehydrator' | 'decorators' | 'openBags' | 'school' | 'margin'>;
 /** The kitchen, and how often it was changed: a change says which one it goes on from. */
 export interface KitchenView extends Kitchen {
   readonly revision: number;

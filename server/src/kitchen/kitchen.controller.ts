@@ -1,4 +1,5 @@
-import { type FanSetting, fanSettings } from '@kestfog/core/drying';
+import { type FanSetting, fanSettings, type Margin, margins } from '@kestfog/core/drying';
+import { MOST_DECORATORS } from '@kestfog/core/formats';
 import type { EggWhite, OwnRecipe } from '@kestfog/core/icing';
 import type { CartonSize, Prices } from '@kestfog/core/planning';
 import { MOST_TIPS, OPENING_MM, type Tip, type TipShape, tipShapes } from '@kestfog/core/steps';
@@ -7,6 +8,7 @@ import { Body, Controller, Get, Put } from '@nestjs/common';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
+  ArrayMinSize,
   ArrayUnique,
   IsArray,
   IsIn,
@@ -21,6 +23,7 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
+import { DecoratorDto, DehydratorDto, FanDto, TrayDto } from '../orders/order.dto.js';
 import { tellingNow } from '../platform/errors.js';
 import { Part } from '../platform/validators.js';
 import { KitchenService } from './kitchen.service.js';
@@ -83,7 +86,30 @@ const IsColourNames = () =>
 /** What a page that knows less leaves out stays as it was; null is no such thing. */
 const KeptIfLeftOut = () => ValidateIf((_kitchen, value) => value !== undefined);
 
-class KitchenDto implements Partial<Kitchen> {
+/** One shape for all; what an order would refuse is refused as one is made with it. */
+class UsualBenchDto {
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(60)
+  @ArrayUnique((t: TrayDto | null) => t?.id)
+  @ValidateNested({ each: true })
+  @Type(() => TrayDto)
+  trays: TrayDto[];
+  @IsNumber() @Min(0) @Max(60) handGapMm: number;
+  @IsOptional() @Part(() => FanDto) fan: FanDto | null;
+  @IsOptional() @Part(() => DehydratorDto) dehydrator: DehydratorDto | null;
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(MOST_DECORATORS)
+  @ArrayUnique((d: DecoratorDto | null) => d?.id)
+  @ValidateNested({ each: true })
+  @Type(() => DecoratorDto)
+  decorators: DecoratorDto[];
+  @IsOptional() @IsInt() @Min(1) @Max(60) openBags: number | null;
+  @IsString() @Length(1, 60) school: string;
+  @IsIn(margins) margin: Margin;
+}
+class KitchenDto implements Partial<Omit<Kitchen, 'usual'>> {
   @KeptIfLeftOut() @IsIn(['line', 'ribbon', 'trail']) countsBy?: Kitchen['countsBy'];
   @KeptIfLeftOut() @IsNumber() @Min(1) @Max(60) floodCount?: number;
   @KeptIfLeftOut() @IsIn(['dried', 'pasteurised', 'fresh']) eggWhite?: EggWhite;
@@ -101,6 +127,7 @@ class KitchenDto implements Partial<Kitchen> {
   @KeptIfLeftOut() @Part(() => DehydratorSetUpDto) dehydrator?: DehydratorSetUpDto;
   @KeptIfLeftOut() @Part(() => PricesDto) prices?: PricesDto;
   @KeptIfLeftOut() @Part(() => CartonDto) carton?: CartonDto;
+  @IsOptional() @Part(() => UsualBenchDto) usual?: UsualBenchDto | null;
   @KeptIfLeftOut() @IsColourNames() colourNames?: Record<string, string>;
   /** the one the change goes on from; left out, whatever is there is changed */
   @IsOptional() @IsInt() @Min(0) @Max(2_000_000_000) revision?: number;
@@ -117,6 +144,6 @@ export class KitchenController {
 
   @Put()
   keep(@Body() { revision, ...kitchen }: KitchenDto): Promise<KitchenView> {
-    return tellingNow(this.kitchen.keep(kitchen, revision), () => this.kitchen.kept());
+    return tellingNow(this.kitchen.keep(kitchen as Partial<Kitchen>, revision), () => this.kitchen.kept());
   }
 }

@@ -1,6 +1,7 @@
 import { DEHYDRATOR_AIR_M_PER_S, REFERENCE_AIR } from '@kestfog/core/drying';
 import { REFERENCE_SECONDS } from '@kestfog/core/icing';
 import { USUAL_TIPS } from '@kestfog/core/steps';
+import { canonicalText } from '@kestfog/core/units';
 import type { Kitchen, KitchenView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
@@ -22,6 +23,7 @@ export const FIRST_KITCHEN: Kitchen = {
   dehydrator: { tempC: 35, airMPerS: DEHYDRATOR_AIR_M_PER_S },
   // Nothing is known of anyone's money: until it is told, nothing is charged.
   prices: { currency: '€', handsPerHour: 0, icingPerKg: 0, cookieEach: 0, cartonEach: 0 },
+  usual: null,
   colourNames: {},
   carton: { name: 'flat carton', widthMm: 200, depthMm: 200, layers: 1 },
 };
@@ -44,7 +46,10 @@ export class KitchenService {
     await this.rows.manager.transaction(async (m) => {
       await m.createQueryBuilder().insert().into(KitchenEntity).values({ id: ONLY_ROW, kitchen: FIRST_KITCHEN, revision: 0 }).orIgnore().execute();
       const row = await m.findOneOrFail(KitchenEntity, { where: { id: ONLY_ROW }, lock: { mode: 'pessimistic_write' } });
-      if (basedOn !== undefined && Object.keys(said).some((field) => (row.changedIn[field] ?? 0) > basedOn))
+      const kept = { ...FIRST_KITCHEN, ...row.kitchen } as Record<string, unknown>;
+      // Sent again because its answer was lost, it is there already.
+      const differs = (field: string) => canonicalText(kept[field]) !== canonicalText(said[field]);
+      if (basedOn !== undefined && Object.keys(said).some((field) => (row.changedIn[field] ?? 0) > basedOn && differs(field)))
         throw changedElsewhere('The kitchen was changed elsewhere meanwhile: look at both, and choose.');
       const revision = row.revision + 1;
       row.changedIn = { ...row.changedIn, ...Object.fromEntries(Object.keys(said).map((field) => [field, revision])) };

@@ -2,6 +2,7 @@ import type { PaceOf } from '@kestfog/core/calibration';
 import type { Factors } from '@kestfog/core/drying';
 import type { Decorator } from '@kestfog/core/formats';
 import type { School, Tip } from '@kestfog/core/steps';
+import { canonicalText } from '@kestfog/core/units';
 import type { BagRecord, OrderInput } from '@kestfog/core/wire';
 import type { OrderEntity } from './order.entity.js';
 
@@ -86,3 +87,15 @@ export const inputOf = (o: OrderEntity): OrderInput => ({
   packBy: o.packBy.toISOString(),
   merges: o.merges,
 });
+
+/** Whether an order is as it is wished already; a version that is left out is whichever it has. */
+export function isSameOrder(order: OrderEntity, input: OrderInput): boolean {
+  const kept = inputOf(order);
+  const asText = (o: OrderInput) =>
+    canonicalText({
+      ...o,
+      packBy: Date.parse(o.packBy),
+      designs: o.designs.map((d, i) => [d.designId, d.count, d.spares, d.version ?? kept.designs[i]?.version]),
+    });
+  return asText({ ...kept, ...input }) === asText(kept);
+}

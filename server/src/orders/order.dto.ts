@@ -31,18 +31,18 @@ class CountedDesignDto {
   @IsOptional() @IsInt() @Min(1) @Max(100_000) version?: number;
 }
 /** Either counted out in places, or by its inner size; the order format says which is missing. */
-class TrayDto {
+export class TrayDto {
   @IsString() @Length(1, 12) id: string;
   @IsOptional() @IsInt() @Min(1) @Max(200) places?: number;
   @IsOptional() @IsNumber() @Min(50) @Max(2000) widthMm?: number;
   @IsOptional() @IsNumber() @Min(50) @Max(2000) depthMm?: number;
 }
-class DehydratorDto implements OrderDehydrator {
+export class DehydratorDto implements OrderDehydrator {
   @IsInt() @Min(1) @Max(20) places: number;
   @IsNumber() @Min(20) @Max(80) tempC: number;
   @IsNumber() @Min(0.1) @Max(5) airMPerS: number;
 }
-class DecoratorDto implements Decorator {
+export class DecoratorDto implements Decorator {
   @IsString() @Length(1, 40) id: string;
   @IsNumber() @Min(0.3) @Max(3) pace: number;
 }
@@ -68,7 +68,7 @@ class AirDto implements OrderAir {
   @IsNumber() @Min(1) @Max(100) humidityPct: number;
   @IsNumber() @Min(0) @Max(5) airMPerS: number;
 }
-class FanDto implements OrderFan {
+export class FanDto implements OrderFan {
   @IsInt() @Min(1) @Max(20) places: number;
   @IsNumber() @Min(0.1) @Max(5) airMPerS: number;
 }

@@ -15,7 +15,7 @@ import { RunFactsService } from '../runs/run-facts.service.js';
 import { SchoolsService } from '../schools/schools.service.js';
 import { BagEntity } from './bag.entity.js';
 import { OrderDesignEntity, OrderEntity } from './order.entity.js';
-import { orderFile } from './order-file.js';
+import { isSameOrder, orderFile } from './order-file.js';
 import { type Loaded, OrderLoader } from './order-loader.service.js';
 import type { OrderState } from './order-states.js';
 
@@ -166,8 +166,10 @@ export class OrdersService {
         // A guest is worked with its host: once that has begun, what is on the trays is on the trays.
         if (await m.existsBy(RunEntity, [{ orderId: known.id }, ...(order.hostId ? [{ orderId: order.hostId }] : [])]))
           throw new Refusal(409, 'run-begun', 'Work on this order has begun, so it cannot be changed any more: make a new order for what is left.');
-        if (known.basedOn !== undefined && known.basedOn !== order.revision)
-          throw changedElsewhere('This order was changed elsewhere meanwhile: look at both, and choose.');
+        const isLate = known.basedOn !== undefined && known.basedOn !== order.revision;
+        // Sent again because its answer was lost, it is there already.
+        if (isLate && isSameOrder(order, input)) return;
+        if (isLate) throw changedElsewhere('This order was changed elsewhere meanwhile: look at both, and choose.');
       }
       const versionOf = await this.versionsFor(m, order, input);
       await this.refuseWrongHost(m, known?.id, input.hostId);

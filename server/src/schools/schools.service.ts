@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { parseSchool, type School, schools } from '@kestfog/core/steps';
+import { canonicalText } from '@kestfog/core/units';
 import type { SchoolView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
@@ -56,7 +57,11 @@ export class SchoolsService {
     const { id: _id, ...school } = parseSchool({ ...(json as object), id });
     return this.rows.manager.transaction(async (m) => {
       const row = await this.own(id, m);
-      if (basedOn !== undefined && basedOn !== row.revision) throw changedElsewhere('This school was changed elsewhere meanwhile: look at both, and choose.');
+      if (basedOn !== undefined && basedOn !== row.revision) {
+        // Sent again because its answer was lost, it is there already.
+        if (canonicalText(row.school) === canonicalText(school)) return viewOf(row);
+        throw changedElsewhere('This school was changed elsewhere meanwhile: look at both, and choose.');
+      }
       Object.assign(row, { school, revision: row.revision + 1 });
       return viewOf(await m.save(row));
     });

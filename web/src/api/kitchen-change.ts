@@ -17,6 +17,7 @@ export const KITCHEN_WORDS: Readonly<Record<keyof Kitchen, string>> = {
   dehydrator: 'the dehydrator',
   prices: 'prices',
   carton: 'what cookies are packed in',
+  usual: 'the usual bench',
   colourNames: 'names of colours',
 };
 

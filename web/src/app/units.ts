@@ -11,11 +11,10 @@ export function useUnits(): [Units, (units: Units) => void] {
     listeners.add(on);
     return () => listeners.delete(on);
   }, read);
-  return [
-    units,
-    (next) => {
-      localStorage.setItem(KEY, next);
-      for (const l of listeners) l();
-    },
-  ];
+  return [units, setUnits];
+}
+
+export function setUnits(next: Units): void {
+  localStorage.setItem(KEY, next);
+  for (const l of listeners) l();
 }

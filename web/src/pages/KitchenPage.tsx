@@ -1,5 +1,5 @@
 import { OPENING_MM, type Tip, type TipShape, tipShapes, USUAL_TIPS } from '@kestfog/core/steps';
-import { celsiusFromFahrenheit, fahrenheitFromCelsius, MM_PER_INCH } from '@kestfog/core/units';
+import { MM_PER_INCH } from '@kestfog/core/units';
 import type { Kitchen } from '@kestfog/core/wire';
 import { Plus } from 'lucide-react';
 import { useKeepKitchen, useKitchen } from '../api/queries.js';
@@ -7,6 +7,7 @@ import { useUnits } from '../app/units.js';
 import { RecipeForm } from '../features/icing/BaseRecipe.js';
 import { OwnCount } from '../features/icing/OwnCount.js';
 import { RemoveButton } from '../features/orders/form/Field.js';
+import { UsualBench } from '../features/orders/UsualBench.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
 import { NumberField, readNumber } from '../ui/NumberField.js';
@@ -30,10 +31,12 @@ export function KitchenPage() {
     <>
       <h1 className="text-5xl font-semibold pt-6 pb-4">Kitchen</h1>
       <NotKeptHere place="/kitchen" />
+      <div className="mb-12 max-w-5xl">
+        <UsualBench key={JSON.stringify([k.usual, k.air, k.dehydrator])} kitchen={k} />
+      </div>
       <div className="grid lg:grid-cols-2 gap-12 items-start">
         <Tips key={`${units} ${JSON.stringify(k.tips)}`} kitchen={k} />
         <div className="grid gap-12">
-          <UsualAir key={`${units} ${JSON.stringify(k.air)}`} kitchen={k} />
           <section aria-label="Recipe">
             <h2 className="text-2xl font-semibold">The recipe</h2>
             <RecipeForm key={`${units} ${JSON.stringify(k.mix)}`} kitchen={k} />
@@ -128,46 +131,6 @@ function Tips({ kitchen }: { readonly kitchen: Kitchen }) {
             Kept.
           </span>
         )}
-      </div>
-      {keep.isError && (
-        <p role="alert" className="text-error font-medium mt-2">
-          {keep.error.message}
-        </p>
-      )}
-    </section>
-  );
-}
-
-/** The air designs are checked in where no sensor says better. */
-function UsualAir({ kitchen }: { readonly kitchen: Kitchen }) {
-  const [units] = useUnits();
-  const us = units === 'us';
-  const keep = useKeepKitchen();
-  const [temp, setTemp] = useTyped(`kitchen.air ${units}`, us ? fahrenheitFromCelsius(kitchen.air.tempC).toFixed(0) : String(kitchen.air.tempC));
-  const [humidity, setHumidity] = useTyped('kitchen.humidity', String(Math.round(kitchen.air.humidityPct)));
-  const t = us ? readNumber(temp, 41, 113, 'The temperature', '°F') : readNumber(temp, 5, 45, 'The temperature', '°C');
-  const h = readNumber(humidity, 1, 100, 'The humidity', '%');
-  return (
-    <section aria-label="Usual air">
-      <h2 className="text-2xl font-semibold">The usual air</h2>
-      <p className="text-lg mt-1">Designs are checked in it, and new orders begin with it.</p>
-      <div className="flex flex-wrap gap-4 items-start mt-2">
-        <NumberField label={us ? 'temperature, °F' : 'temperature, °C'} text={temp} typed={t} onText={setTemp} />
-        <NumberField label="humidity, %" text={humidity} typed={h} onText={setHumidity} />
-        <button
-          type="button"
-          className="btn btn-lg self-end"
-          disabled={'problem' in t || 'problem' in h || keep.isPending}
-          onClick={() =>
-            'value' in t &&
-            'value' in h &&
-            keep.mutate({
-              air: { ...kitchen.air, tempC: us ? Math.round(celsiusFromFahrenheit(t.value) * 10) / 10 : t.value, humidityPct: h.value },
-            })
-          }
-        >
-          Keep
-        </button>
       </div>
       {keep.isError && (
         <p role="alert" className="text-error font-medium mt-2">

@@ -1,20 +1,16 @@
-import { margins } from '@kestfog/core/drying';
 import type { DesignSummary, HostChoice, OrderInput } from '@kestfog/core/wire';
 import { useEffect, useState } from 'react';
-import { FormProvider, useForm } from 'react-hook-form';
-import { useKitchen, useSchools } from '../../api/queries.js';
-import { useUnits } from '../../app/units.js';
+import { FormProvider } from 'react-hook-form';
+import { useKeepKitchen, useKitchen, useSchools } from '../../api/queries.js';
 import { dayClock } from '../../text/time.js';
 import { Notice } from '../../ui/Notice.js';
-import { AirFields } from './form/AirFields.js';
 import { BenchFields } from './form/BenchFields.js';
+import { BenchSetUp, benchText } from './form/BenchSetUp.js';
 import { DesignFields } from './form/DesignFields.js';
 import { Field } from './form/Field.js';
-import { HandFields } from './form/HandFields.js';
 import { PinFields } from './form/PinFields.js';
-import { TrayFields } from './form/TrayFields.js';
-import { dropDraft, keepDraft, keptDraft } from './kept-draft.js';
-import { draftOf, inputOf, type OrderDraft } from './order-draft.js';
+import { inputOf, type OrderDraft, unusual, usualOf } from './order-draft.js';
+import { useDraftForm } from './use-draft-form.js';
 
 interface Props {
   /** names the form among others: what is typed into it is kept on this device under that name */
@@ -33,34 +29,30 @@ interface Props {
 
 /** Making or changing an order. What is typed stays typed, whatever the server says to it. */
 export function OrderForm({ form: name, initial, designs, hosts, saving, failure, submitText, onSubmit, onTyped }: Props) {
-  const [units] = useUnits();
   const schools = useSchools().data ?? [];
   const kitchen = useKitchen().data;
-  const [fresh] = useState(() => draftOf(initial, units, kitchen?.dehydrator));
-  const [kept, setKept] = useState(() => keptDraft(name, fresh, units));
-  const form = useForm<OrderDraft>({ defaultValues: kept?.draft ?? fresh, mode: 'onTouched' });
-  const { register, handleSubmit, formState, watch, reset } = form;
-  useEffect(() => {
-    const typed = watch((draft) => keepDraft(name, fresh, units, draft as OrderDraft));
-    return () => typed.unsubscribe();
-  }, [watch, name, fresh, units]);
+  const { form, units, typedAtMs, beginAnew } = useDraftForm(name, initial, kitchen?.dehydrator);
+  const { register, handleSubmit, formState, watch } = form;
   const { errors } = formState;
   const sharing = watch('hostId') !== '';
   const wrong = sentencesIn(errors);
+  const keepUsual = useKeepKitchen();
+  const now = inputOf(readable(watch()), units);
+  const differs = kitchen?.usual ? unusual(usualOf(now), kitchen.usual) : [];
+  const cookies = now.designs.reduce((sum, d) => sum + (d.count || 0) + (d.spares || 0), 0);
+  const short = cookies - now.trays.reduce((sum, t) => sum + (t.places ?? Number.POSITIVE_INFINITY), 0);
+  // What a kitchen has not said yet is asked in full, and so is what is wrong.
+  const isBenchWrong = BENCH_FIELDS.some((field) => field in errors);
+  const [opened, setOpened] = useState(!kitchen?.usual);
+  useEffect(() => {
+    if (isBenchWrong) setOpened(true);
+  }, [isBenchWrong]);
   return (
     <FormProvider {...form}>
-      {kept && (
+      {typedAtMs !== null && (
         <p role="status" className="mb-6 text-lg border-l-8 border-primary pl-4">
-          What you typed {dayClock(kept.atMs)} is here again.{' '}
-          <button
-            type="button"
-            className="link"
-            onClick={() => {
-              reset(fresh);
-              dropDraft(name);
-              setKept(null);
-            }}
-          >
+          What you typed {dayClock(typedAtMs)} is here again.{' '}
+          <button type="button" className="link" onClick={beginAnew}>
             Begin anew
           </button>
         </p>
@@ -92,40 +84,33 @@ export function OrderForm({ form: name, initial, designs, hosts, saving, failure
           </fieldset>
         )}
 
-        <TrayFields designs={designs} hidden={sharing} />
-
         <BenchFields sharing={sharing} />
 
-        <HandFields hidden={sharing} />
+        {!sharing && (
+          <details className="border-y border-base-300" open={opened} onToggle={(e) => setOpened(e.currentTarget.open)}>
+            <summary className="cursor-pointer py-3 text-lg">
+              <span className="text-2xl font-semibold mr-4">The bench</span>
+              {benchText(now, schools.find((x) => x.id === now.school)?.label ?? now.school, units)}
+              {short > 0 && <span className="text-error font-medium">: {short} cookies have no place</span>}
+              {kitchen?.usual && (
+                <span className="block opacity-85">{differs.length === 0 ? 'as your kitchen' : `as your kitchen, but for: ${differs.join(', ')}`}</span>
+              )}
+            </summary>
+            <div className="grid gap-10 pb-6">
+              <BenchSetUp designs={designs} schools={schools} first={initial.school} />
+              {(!kitchen?.usual || differs.length > 0) && (
+                <p className="text-lg">
+                  <button type="button" className="btn" disabled={keepUsual.isPending} onClick={() => keepUsual.mutate({ usual: usualOf(now) })}>
+                    Make this my usual bench
+                  </button>{' '}
+                  New orders begin with it then.
+                </p>
+              )}
+            </div>
+          </details>
+        )}
 
         <PinFields hidden={sharing} />
-
-        <AirFields hidden={sharing} />
-
-        <fieldset hidden={sharing}>
-          <legend className="text-2xl font-semibold mb-3">Way of working</legend>
-          <div className="flex flex-wrap gap-5">
-            <Field label="school">
-              <select className="select select-lg w-56" {...register('school')}>
-                {/* What the order has is there before the list has come, or the browser would quietly choose the first. */}
-                {(schools.some((s) => s.id === initial.school) ? schools : [{ id: initial.school, label: initial.school }]).map((s) => (
-                  <option key={s.id} value={s.id}>
-                    {s.label}
-                  </option>
-                ))}
-              </select>
-            </Field>
-            <Field label="margin">
-              <select className="select select-lg w-56" {...register('margin')}>
-                {margins.map((m) => (
-                  <option key={m} value={m}>
-                    {m}
-                  </option>
-                ))}
-              </select>
-            </Field>
-          </div>
-        </fieldset>
 
         <Field label="Notes" error={errors.notes?.message}>
           <textarea
@@ -164,3 +149,24 @@ function sentencesIn(errors: object): string[] {
   });
   return [...new Set(found)];
 }
+
+const BENCH_FIELDS: readonly (keyof OrderDraft)[] = [
+  'trays',
+  'handGap',
+  'decorators',
+  'openBags',
+  'temp',
+  'humidityPct',
+  'fanPlaces',
+  'dehydratorPlaces',
+  'dehydratorTemp',
+];
+
+/** Dates that are being typed are none yet; what is shown of the bench does not depend on them. */
+const SOME_DAY = '2026-01-01T12:00';
+const readable = (d: OrderDraft): OrderDraft => ({
+  ...d,
+  openingHours: d.openingHours.map(() => ({ from: SOME_DAY, to: SOME_DAY })),
+  pins: [],
+  packBy: SOME_DAY,
+});

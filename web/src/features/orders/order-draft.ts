@@ -1,7 +1,7 @@
 import { DEHYDRATOR_AIR_M_PER_S, type Margin } from '@kestfog/core/drying';
 import { type Decorator, HAND_GAP_MM } from '@kestfog/core/formats';
-import { celsiusFromFahrenheit, fahrenheitFromCelsius, MM_PER_INCH } from '@kestfog/core/units';
-import type { DesignSummary, Kitchen, OrderInput, PinInput } from '@kestfog/core/wire';
+import { canonicalText, celsiusFromFahrenheit, fahrenheitFromCelsius, MM_PER_INCH } from '@kestfog/core/units';
+import type { DesignSummary, Kitchen, OrderInput, PinInput, UsualBench } from '@kestfog/core/wire';
 import { addDays, differenceInCalendarDays, format } from 'date-fns';
 import type { Units } from '../../app/units.js';
 
@@ -76,6 +76,20 @@ const TRAY_MM = { width: 420, depth: 300 } as const;
 /** The dehydrator where the kitchen does not say: 35 °C, common practice, no published source. */
 const DEHYDRATOR = { tempC: 35, airMPerS: DEHYDRATOR_AIR_M_PER_S } as const;
 
+/** What was typed, in other units: what is no number yet stays as it is. */
+export function inUnits(d: OrderDraft, from: Units, to: Units): OrderDraft {
+  if (from === to) return d;
+  const temp = (t: number) => (Number.isFinite(t) ? shownTemp(keptTemp(t, from), to) : t);
+  const length = (x: number) => (Number.isFinite(x) ? shownLength(keptLength(x, from), to) : x);
+  return {
+    ...d,
+    temp: temp(d.temp),
+    dehydratorTemp: temp(d.dehydratorTemp),
+    handGap: length(d.handGap),
+    trays: d.trays.map((t) => ({ ...t, width: length(t.width), depth: length(t.depth) })),
+  };
+}
+
 /** The form's first state; where the order has no dehydrator, the kitchen's own is what one would be set to. */
 export function draftOf(o: OrderInput, units: Units, dehydrator: Kitchen['dehydrator'] = DEHYDRATOR): OrderDraft {
   return {
@@ -146,8 +160,47 @@ export function inputOf(d: OrderDraft, units: Units): OrderInput {
   };
 }
 
+/** The bench of a kitchen that has not said what is usual. */
+export const FIRST_BENCH: UsualBench = {
+  trays: [
+    { id: 'A', places: 8 },
+    { id: 'B', places: 8 },
+  ],
+  handGapMm: HAND_GAP_MM,
+  fan: null,
+  dehydrator: null,
+  decorators: [{ id: 'me', pace: 1 }],
+  openBags: null,
+  school: 'two-bags',
+  margin: 'normal',
+};
+export const usualOf = ({ trays, handGapMm, fan, dehydrator, decorators, openBags, school, margin }: OrderInput): UsualBench => ({
+  trays,
+  handGapMm,
+  fan,
+  dehydrator,
+  decorators,
+  openBags,
+  school,
+  margin,
+});
+/** What of a bench is not as in another, in a word or two each. */
+export function unusual(a: UsualBench, b: UsualBench): string[] {
+  const words: Readonly<Record<keyof UsualBench, string>> = {
+    trays: 'trays',
+    handGapMm: 'room between cookies',
+    fan: 'fan',
+    dehydrator: 'dehydrator',
+    decorators: 'hands',
+    openBags: 'open bags',
+    school: 'school',
+    margin: 'margin',
+  };
+  return (Object.keys(words) as (keyof UsualBench)[]).flatMap((key) => (canonicalText(a[key] ?? null) === canonicalText(b[key] ?? null) ? [] : [words[key]]));
+}
+
 /** A new order: tomorrow afternoon, and the day after to let it dry and pack. */
-export function blankOrder(designs: readonly DesignSummary[], nowMs: number, kitchen?: Pick<Kitchen, 'air'>): OrderInput {
+export function blankOrder(designs: readonly DesignSummary[], nowMs: number, kitchen?: Pick<Kitchen, 'air' | 'usual'>): OrderInput {
   const at = (add: number, hour: number) => {
     const t = new Date(nowMs);
     t.setDate(t.getDate() + add);
@@ -157,26 +210,16 @@ export function blankOrder(designs: readonly DesignSummary[], nowMs: number, kit
   return {
     name: '',
     designs: [{ designId: designs[0]?.id ?? '', count: 12, spares: 0 }],
-    trays: [
-      { id: 'A', places: 8 },
-      { id: 'B', places: 8 },
-    ],
-    handGapMm: HAND_GAP_MM,
+    ...(kitchen?.usual ?? FIRST_BENCH),
     openingHours: [
       { from: at(1, 14), to: at(1, 22) },
       { from: at(2, 7), to: at(2, 19) },
     ],
     air: kitchen?.air ?? { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
-    fan: null,
-    dehydrator: null,
-    decorators: [{ id: 'me', pace: 1 }],
-    openBags: null,
     pins: [],
     notes: '',
     hostId: null,
     transfersForId: null,
-    school: 'two-bags',
-    margin: 'normal',
     packBy: at(2, 19),
     merges: [],
   };

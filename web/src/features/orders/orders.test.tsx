@@ -5,6 +5,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, cleanup, fireEvent, render, screen, waitFor } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { changedFields } from '../../api/order-input.js';
+import { setUnits } from '../../app/units.js';
 import { Cookie, finishedLook } from '../../ui/Cookie.js';
 import { beginsBefore, inputFromFile, isOwnChange } from './fit.js';
 import { dropDraft, keepDraft, keptDraft } from './kept-draft.js';
@@ -226,6 +227,26 @@ describe('the form', () => {
       designs: [{ designId: flag.id, count: 12 }],
       trays: [{ id: 'A' }, { id: 'B' }, { id: 'C' }],
     });
+  });
+  it('another choice of units turns what was typed, and the order stays the same', async () => {
+    const onSubmit = show();
+    fireEvent.change(screen.getByLabelText('Name of the order'), { target: { value: 'Pier flags' } });
+    fireEvent.click(screen.getByText('by their size'));
+    const width = () => (screen.getAllByLabelText(/^width/)[0] as HTMLInputElement).value;
+    fireEvent.change(screen.getAllByLabelText(/^width/)[0] as HTMLElement, { target: { value: '381' } });
+    fireEvent.change(screen.getByLabelText(/^temperature/), { target: { value: '25' } });
+    act(() => setUnits('us'));
+    await waitFor(() => expect(width()).toBe('15'));
+    expect((screen.getByLabelText('temperature, °F') as HTMLInputElement).value).toBe('77');
+    // As it was left is as it comes again.
+    cleanup();
+    const later = show();
+    expect(width()).toBe('15');
+    fireEvent.click(screen.getByText('Keep the order'));
+    await waitFor(() => expect(later).toHaveBeenCalledTimes(1));
+    expect(later.mock.calls[0]?.[0]).toMatchObject({ air: { tempC: 25 }, trays: [{ widthMm: 381 }, { widthMm: expect.closeTo(420, 0) }] });
+    expect(onSubmit).not.toHaveBeenCalled();
+    act(() => setUnits('metric'));
   });
   it('takes the air from the sensor', async () => {
     const onSubmit = show();

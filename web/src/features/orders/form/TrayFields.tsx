@@ -21,7 +21,8 @@ export function TrayFields({ designs, hidden }: { readonly designs: readonly Des
   const bySize = draft.traysBy === 'size';
   const mm = units === 'us' ? MM_PER_INCH : 1;
   const length = units === 'us' ? 'in' : 'mm';
-  const ordered = designs.filter((d) => draft.designs.some((x) => x.designId === d.id));
+  // In the kitchen nothing is ordered: some designs say how much a tray holds.
+  const ordered = draft.designs.length === 0 ? designs : designs.filter((d) => draft.designs.some((x) => x.designId === d.id));
   return (
     <fieldset hidden={hidden}>
       <legend className="text-2xl font-semibold mb-3">Trays</legend>
@@ -102,7 +103,8 @@ export function TrayFields({ designs, hidden }: { readonly designs: readonly Des
         />
       ) : (
         <p className={`mt-2 text-lg ${cookies > places ? 'text-error font-medium' : 'opacity-80'}`}>
-          {cookies} cookies, {places} places{cookies > places ? `: ${cookies - places} too few` : ''}
+          {cookies > 0 && `${cookies} cookies, `}
+          {places} places{cookies > places ? `: ${cookies - places} too few` : ''}
         </p>
       )}
     </fieldset>
@@ -137,7 +139,7 @@ function TrayHolds({
           {designs.map((d, k) => `${places[k] ?? '…'} of ${d.name}`).join(', ')}
         </p>
       ))}
-      <p className={atMost !== null && cookies > atMost ? 'text-error font-medium' : ''}>
+      <p hidden={cookies === 0} className={atMost !== null && cookies > atMost ? 'text-error font-medium' : ''}>
         {cookies} cookies in all{atMost !== null && cookies > atMost && `: these trays hold ${atMost} at most, so ${cookies - atMost} have no place`}
       </p>
     </div>

@@ -1,0 +1,59 @@
+import type { Kitchen, OrderInput } from '@kestfog/core/wire';
+import { useState } from 'react';
+import { FormProvider } from 'react-hook-form';
+import { useDesignChoices, useKeepKitchen, useSchools } from '../../api/queries.js';
+import { BenchSetUp } from './form/BenchSetUp.js';
+import { dropDraft } from './kept-draft.js';
+import { blankOrder, inputOf, usualOf } from './order-draft.js';
+import { useDraftForm } from './use-draft-form.js';
+
+/** The name of this form among those of orders: what is typed into it is kept on this device under it. */
+const FORM = 'usual bench';
+/** Any day: only the bench of this order is kept. */
+const SOME_DAY_MS = Date.UTC(2026, 0, 1, 12);
+
+/** What a new order begins with: said here once, changed in an order where that differs. */
+export function UsualBench({ kitchen }: { readonly kitchen: Kitchen }) {
+  const schools = useSchools().data ?? [];
+  const designs = useDesignChoices().data ?? [];
+  const keep = useKeepKitchen();
+  const [initial] = useState((): OrderInput => ({ ...blankOrder([], SOME_DAY_MS, kitchen), name: FORM, designs: [] }));
+  const { form, units } = useDraftForm(FORM, initial, kitchen.dehydrator);
+  const { handleSubmit } = form;
+  return (
+    <section aria-label="The usual bench">
+      <h2 className="text-2xl font-semibold">The usual bench</h2>
+      <p className="text-lg mt-1 mb-4">
+        New orders begin with it and ask only for designs and times. {!kitchen.usual && 'It is not said yet: this is what most begin with.'}
+      </p>
+      <FormProvider {...form}>
+        <form
+          className="grid gap-8"
+          noValidate
+          onSubmit={handleSubmit((d) => {
+            const input = inputOf(d, units);
+            keep.mutate({ usual: usualOf(input), air: input.air }, { onSuccess: () => dropDraft(FORM) });
+          })}
+        >
+          {/* A few designs tell how much a tray of a size holds. */}
+          <BenchSetUp designs={designs.slice(0, 3)} schools={schools} first={initial.school} />
+          <div className="flex flex-wrap gap-4 items-center">
+            <button type="submit" className="btn btn-primary btn-lg" disabled={keep.isPending}>
+              Keep the usual bench
+            </button>
+            {keep.isSuccess && (
+              <span role="status" className="text-lg">
+                Kept.
+              </span>
+            )}
+            {keep.isError && (
+              <span role="alert" className="text-error font-medium">
+                {keep.error.message}
+              </span>
+            )}
+          </div>
+        </form>
+      </FormProvider>
+    </section>
+  );
+}

@@ -1,0 +1,75 @@
+import { margins } from '@kestfog/core/drying';
+import type { DesignSummary, OrderInput, SchoolView } from '@kestfog/core/wire';
+import { useFormContext } from 'react-hook-form';
+import type { Units } from '../../../app/units.js';
+import { airText } from '../../../text/amounts.js';
+import { countWord } from '../../../text/words.js';
+import type { OrderDraft } from '../order-draft.js';
+import { AirFields } from './AirFields.js';
+import { Field } from './Field.js';
+import { HandFields } from './HandFields.js';
+import { TrayFields } from './TrayFields.js';
+
+interface Props {
+  readonly designs: readonly DesignSummary[];
+  readonly schools: readonly SchoolView[];
+  /** the school it begins with: there before the list has come, or the browser would quietly choose the first */
+  readonly first: string;
+}
+
+/** What does not change from order to order: trays, hands, air and what dries faster, the way of working. */
+export function BenchSetUp({ designs, schools, first }: Props) {
+  const { register } = useFormContext<OrderDraft>();
+  return (
+    <>
+      <TrayFields designs={designs} hidden={false} />
+      <HandFields hidden={false} />
+      <AirFields hidden={false} />
+      <fieldset>
+        <legend className="text-2xl font-semibold mb-3">Way of working</legend>
+        <div className="flex flex-wrap gap-5">
+          <Field label="school">
+            <select className="select select-lg w-56" {...register('school')}>
+              {(schools.some((s) => s.id === first) ? schools : [{ id: first, label: first }]).map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.label}
+                </option>
+              ))}
+            </select>
+          </Field>
+          <Field label="margin">
+            <select className="select select-lg w-56" {...register('margin')}>
+              {margins.map((m) => (
+                <option key={m} value={m}>
+                  {m}
+                </option>
+              ))}
+            </select>
+          </Field>
+        </div>
+        <p className="mt-2 text-base opacity-80">
+          A school is a decorator’s habits: how thick, how long each wait, what is piped when. The margin says how sure a wait is to be long enough.
+        </p>
+      </fieldset>
+    </>
+  );
+}
+
+/** A bench in one line: "seven trays, me, two bags, normal margin, 22 °C, 50 %, a fan for one tray" */
+export function benchText(
+  o: Pick<OrderInput, 'trays' | 'decorators' | 'margin' | 'air' | 'fan' | 'dehydrator' | 'openBags'>,
+  school: string,
+  units: Units,
+): string {
+  const some = (n: number, one: string) => `${countWord(n)} ${one}${n === 1 ? '' : 's'}`;
+  return [
+    some(o.trays.length, 'tray'),
+    o.decorators.map((d) => d.id).join(' and '),
+    school,
+    `${o.margin} margin`,
+    airText(o.air.tempC, o.air.humidityPct, units),
+    ...(o.fan ? [`a fan for ${some(o.fan.places, 'tray')}`] : []),
+    ...(o.dehydrator ? [`a dehydrator for ${some(o.dehydrator.places, 'tray')}`] : []),
+    ...(o.openBags === null ? [] : [`at most ${some(o.openBags, 'bag')} open`]),
+  ].join(', ');
+}
