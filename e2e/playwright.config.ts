@@ -13,6 +13,7 @@ export default defineConfig({
   projects: [
     { name: 'journeys', testDir: 'tests' },
     { name: 'pictures', testDir: 'pictures' },
+    { name: 'speed', testDir: 'speed' },
   ],
   use: {
     baseURL: `http://127.0.0.1:${port}`,

@@ -46,6 +46,45 @@ test('a drawing is brought, an order made, told that it does not fit, mended, pl
   expect(errors).toEqual([]);
 });
 
+test('every place opens by its address, with its name in the tab; one that cannot be fetched says so', async ({ browser, request }) => {
+  const regatta = await order(request, /six dozen/);
+  const [design] = (await (await request.get('/api/designs/choices')).json()) as { id: string }[];
+  const places: readonly (readonly [string, RegExp])[] = [
+    ['/orders', /^Orders,/],
+    ['/orders/new', /^New order,/],
+    [`/orders/${regatta.id}`, /six dozen,/],
+    [`/orders/${regatta.id}/icing`, /^Icing of/],
+    [`/orders/${regatta.id}/rack`, /^Rack of/],
+    ['/designs', /^Designs,/],
+    [`/designs/${design?.id}`, /^Lighthouse,/],
+    ['/kitchen', /^Kitchen,/],
+    ['/not-kept', /^Not kept yet,/],
+  ];
+  for (const [path, title] of places) {
+    // A device of its own: nothing of the page is there yet.
+    const context = await browser.newContext();
+    const page = await context.newPage();
+    const errors = watchForErrors(page);
+    await page.goto(path);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    await expect(page).toHaveTitle(title);
+    expect(errors).toEqual([]);
+    await context.close();
+  }
+  const context = await browser.newContext({ serviceWorkers: 'block' });
+  const page = await context.newPage();
+  await page.goto('/orders');
+  await expect(page.getByRole('heading', { level: 1, name: 'Orders' })).toBeVisible();
+  await page.route('**/assets/KitchenPage-*.js', (r) => r.abort());
+  await page.getByRole('link', { name: 'Kitchen' }).click();
+  await expect(page.getByText('This place could not be fetched')).toBeVisible();
+  // The frame around it stays, and so does the way to the others.
+  await page.getByRole('link', { name: 'Designs' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Designs' })).toBeVisible();
+  await expect(page.locator('#main')).toBeFocused();
+  await context.close();
+});
+
 test('addresses that lead nowhere, the keys, the lamp and the units', async ({ page }) => {
   await page.goto('/orders/00000000-0000-4000-8000-000000000000');
   await expect(page.getByText('There is no such order')).toBeVisible();

@@ -211,7 +211,7 @@ function layOver(sections: readonly (Section & { over?: 'layer' | 'inlay' })[], 
         note(
           'guessed',
           upper.id,
-          `"${upper.id}" lies on "${lower.id}": read as ${meaning}; data-over="${kind === 'inlay' ? 'layer' : 'inlay'}" says otherwise.`,
+          `"${upper.id}" lies on "${lower.id}": read as ${meaning}. If it is ${kind === 'inlay' ? 'a second layer' : 'side by side'}, say so of that part.`,
         );
       }
       const whollyOn = areaMm2(difference(upper.shape, lower.shape)) < SLIVER_MM2;

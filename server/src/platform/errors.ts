@@ -34,7 +34,34 @@ export async function tellingNow<T>(change: Promise<T>, now: () => Promise<unkno
 }
 export const notFound = (what: string) => new Refusal(404, 'not-found', `There is no such ${what}: it may have been deleted.`);
 
-/** The first thing wrong, said with its place: "designs.0.count must not be less than 1". */
+/** What places of an order are called where people look: "openingHours[1]" is the second opening. */
+const PLACES: Readonly<Record<string, string>> = {
+  designs: 'design',
+  trays: 'tray',
+  openingHours: 'opening',
+  decorators: 'pair of hands',
+  pins: 'thing you insist on',
+  tips: 'tip',
+};
+const FIELDS: Readonly<Record<string, string>> = {
+  count: 'the count',
+  spares: 'the spares',
+  places: 'what it holds',
+  widthMm: 'the width in mm',
+  depthMm: 'the depth in mm',
+  pace: 'the pace',
+  id: 'the name',
+  tray: 'the tray',
+};
+/** A place at the beginning of a sentence, in words: "designs.0.count must …" is "design 1: the count must …". */
+export const placeInWords = (sentence: string): string =>
+  sentence.replace(/^(\w+)(?:\.(\d+)|\[(\d+)\])(?:\.(\w+))?:? /, (all, list: string, dotted: string, bracketed: string, field: string | undefined) => {
+    const what = PLACES[list];
+    if (!what) return all;
+    return `${what} ${Number(dotted ?? bracketed) + 1}: ${field ? `${FIELDS[field] ?? field} ` : ''}`;
+  });
+
+/** The first thing wrong, said with its place: "design 1: the count must not be less than 1". */
 export function validationSentence(errors: readonly ValidationError[]): string {
   const walk = (list: readonly ValidationError[], path: string): string | null => {
     for (const e of list) {
@@ -49,7 +76,9 @@ export function validationSentence(errors: readonly ValidationError[]): string {
     }
     return null;
   };
-  return walk(errors, '') ?? 'Something sent is not as expected: check the fields and try again.';
+  const found = walk(errors, '');
+  if (found) return placeInWords(found).replace('must be an integer number', 'must be a whole number');
+  return 'Something sent is not as expected: check the fields and try again.';
 }
 
 /** Classes and codes by which PostgreSQL says that it, its room or a connection is missing (its manual, appendix A). */
@@ -85,7 +114,7 @@ export class ErrorFilter implements ExceptionFilter {
   }
 
   private describe(error: unknown): { status: number; body: ApiError } {
-    if (error instanceof BadInput) return { status: 400, body: { code: error.code, message: refusalText(error) } };
+    if (error instanceof BadInput) return { status: 400, body: { code: error.code, message: placeInWords(refusalText(error)) } };
     if (error instanceof NoAnswer) return { status: 422, body: { code: error.code, message: refusalText(error) } };
     const type = (error as { type?: string } | null)?.type;
     if (type === 'entity.too.large')

@@ -1,13 +1,12 @@
 import { useEffect, useRef, useState } from 'react';
-import { useLocation, useNavigation } from 'react-router';
+import { useLocation } from 'react-router';
 
 /** A page names itself a moment after it is drawn. */
 const NAMED_AFTER_MS = 150;
 
-/** Says where one has come to, and puts the keyboard at the beginning of it; shows that a place is on its way where that takes long. */
+/** Says where one has come to, and puts the keyboard at the beginning of it. */
 export function Arrival() {
   const { pathname } = useLocation();
-  const navigation = useNavigation();
   const [said, setSaid] = useState('');
   const before = useRef(pathname);
   useEffect(() => {
@@ -19,13 +18,8 @@ export function Arrival() {
     return () => clearTimeout(timer);
   }, [pathname]);
   return (
-    <>
-      <span aria-live="polite" className="sr-only">
-        {said}
-      </span>
-      {navigation.state === 'loading' && (
-        <progress className="arriving progress progress-primary fixed top-0 inset-x-0 h-1 z-50" aria-label="opening the place" />
-      )}
-    </>
+    <span aria-live="polite" className="sr-only">
+      {said}
+    </span>
   );
 }

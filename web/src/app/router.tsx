@@ -1,36 +1,50 @@
+import { lazy, type ReactNode, Suspense } from 'react';
 import { createBrowserRouter, Navigate } from 'react-router';
 import { BrokenPage } from '../pages/BrokenPage.js';
 import { NotFoundPage } from '../pages/NotFoundPage.js';
+import { Loading } from '../ui/Notice.js';
 import { Shell } from './Shell.js';
 
-/** A place, fetched when it is gone to; where drawing it fails, the frame around it stays. */
-const place = (path: string, lazy: () => Promise<{ Component: () => React.ReactNode }>) => ({
-  path,
-  lazy,
-  errorElement: <BrokenPage />,
-});
+/** A place, fetched when it is gone to; where that or drawing it fails, the frame around it stays. */
+function place(path: string, load: () => Promise<{ default: () => ReactNode }>) {
+  const Place = lazy(load);
+  return {
+    path,
+    element: (
+      <Suspense fallback={<Coming />}>
+        <Place />
+      </Suspense>
+    ),
+    errorElement: <BrokenPage />,
+  };
+}
+
+/** Most places are there at once: only one that is not says that it is coming. */
+function Coming() {
+  return (
+    <div className="arriving">
+      <Loading what="opening it" />
+    </div>
+  );
+}
 
 export const router = createBrowserRouter([
   {
     element: <Shell />,
     errorElement: <BrokenPage />,
-    HydrateFallback: () => null,
     children: [
       { index: true, element: <Navigate to="/orders" replace /> },
-      place('designs', async () => ({ Component: (await import('../pages/DesignsPage.js')).DesignsPage })),
-      place('designs/:designId', async () => ({ Component: (await import('../pages/DesignPage.js')).DesignPage })),
-      place('kitchen', async () => ({ Component: (await import('../pages/KitchenPage.js')).KitchenPage })),
-      place('orders', async () => ({ Component: (await import('../pages/OrdersPage.js')).OrdersPage })),
-      place('orders/new', async () => ({ Component: (await import('../pages/NewOrderPage.js')).NewOrderPage })),
-      place('orders/:orderId', async () => ({ Component: (await import('../pages/OrderPage.js')).OrderPage })),
-      place('orders/:orderId/icing', async () => ({ Component: (await import('../pages/IcingPage.js')).IcingPage })),
-      place('orders/:orderId/rack', async () => ({ Component: (await import('../pages/RackPage.js')).RackPage })),
-      place('not-kept', async () => ({ Component: (await import('../pages/NotKeptPage.js')).NotKeptPage })),
+      place('designs', async () => ({ default: (await import('../pages/DesignsPage.js')).DesignsPage })),
+      place('designs/:designId', async () => ({ default: (await import('../pages/DesignPage.js')).DesignPage })),
+      place('kitchen', async () => ({ default: (await import('../pages/KitchenPage.js')).KitchenPage })),
+      place('orders', async () => ({ default: (await import('../pages/OrdersPage.js')).OrdersPage })),
+      place('orders/new', async () => ({ default: (await import('../pages/NewOrderPage.js')).NewOrderPage })),
+      place('orders/:orderId', async () => ({ default: (await import('../pages/OrderPage.js')).OrderPage })),
+      place('orders/:orderId/icing', async () => ({ default: (await import('../pages/IcingPage.js')).IcingPage })),
+      place('orders/:orderId/rack', async () => ({ default: (await import('../pages/RackPage.js')).RackPage })),
+      place('not-kept', async () => ({ default: (await import('../pages/NotKeptPage.js')).NotKeptPage })),
       { path: '*', element: <NotFoundPage /> },
     ],
   },
-  {
-    ...place('runs/:runId', async () => ({ Component: (await import('../pages/BenchPage.js')).BenchPage })),
-    HydrateFallback: () => null,
-  },
+  place('runs/:runId', async () => ({ default: (await import('../pages/BenchPage.js')).BenchPage })),
 ]);

@@ -1,5 +1,5 @@
 import type { DesignEdit } from '@kestfog/core/design';
-import type { BagRecord, DesignView, OrderView } from '@kestfog/core/wire';
+import type { BagRecord, OrderView, Page } from '@kestfog/core/wire';
 import { useSyncExternalStore } from 'react';
 import { v4 as uuid } from 'uuid';
 import { api } from '../api/client.js';
@@ -58,13 +58,26 @@ async function sendRest(entry: Entry): Promise<unknown> {
 outbox.hear(null, {
   sent: (entry, answer) => {
     if (entry.kind === 'tap') return;
-    if (entry.kind === 'design') queryClient.setQueryData(['design', (answer as DesignView).id], answer);
+    takeIn(entry.request, answer);
     // What a plan is made of, or what a list shows, may be another from now on; what is looked at is asked for anew, the rest when it is.
     askAnew();
   },
   // What it went against is not known here yet.
   refused: (entry) => entry.kind !== 'tap' && askAnew(),
 });
+/** What the server answered takes the place of what was shown as it was typed. */
+function takeIn({ method, path }: Entry['request'], answer: unknown): void {
+  const [, kind = '', id, more] = path.split('/');
+  const without = <T extends { readonly id: string }>(list: readonly T[]): T[] => list.filter((x) => x.id !== id);
+  if (kind === 'kitchen') queryClient.setQueryData(['kitchen'], answer);
+  else if (kind === 'designs' && method === 'PUT') queryClient.setQueryData(['design', id], answer);
+  else if (kind === 'orders' && method === 'PUT') queryClient.setQueryData(['orders', id], answer);
+  else if (method === 'POST' && id === undefined) queryClient.setQueryData([kind], (list: unknown) => (Array.isArray(list) ? [...list, answer] : list));
+  else if (method === 'DELETE' && more === undefined) {
+    queryClient.setQueryData([kind], (list: unknown) => (Array.isArray(list) ? without(list) : list));
+    queryClient.setQueriesData({ queryKey: [kind, 'list'] }, (page: Page<{ id: string }> | undefined) => page && { ...page, items: without(page.items) });
+  }
+}
 function askAnew(): void {
   void queryClient.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'drawing' && q.queryKey[0] !== 'plan' });
 }

@@ -72,6 +72,8 @@ export class Outbox {
   private entries: readonly Entry[] = [];
   /** what this tab has put or removed and the shelf does not have yet */
   private readonly unsaved = new Map<string, Entry | null>();
+  /** how often something was put or taken away here */
+  private changes = 0;
   private readonly lookers = new Set<() => void>();
   private readonly hearers = new Set<{ readonly queue: string | null; readonly heard: Heard }>();
   private readonly ways: Readonly<Record<Way, Sending>> = {
@@ -125,6 +127,7 @@ export class Outbox {
   }
 
   letGo(id: string): void {
+    this.changes += 1;
     this.unsaved.set(id, null);
     this.show(this.entries.filter((e) => e.id !== id));
     void this.around.shelf.remove(id).finally(() => {
@@ -135,7 +138,13 @@ export class Outbox {
 
   /** Takes in what other tabs and earlier visits have kept. */
   async load(): Promise<void> {
-    const kept = new Map((await this.around.shelf.all()).map((e) => [e.id, e]));
+    let kept: Map<string, Entry>;
+    let before: number;
+    do {
+      before = this.changes;
+      kept = new Map((await this.around.shelf.all()).map((e) => [e.id, e]));
+      // What was put or taken away meanwhile may be missing in what was read: it is read again.
+    } while (before !== this.changes);
     for (const [id, own] of this.unsaved)
       if (own) kept.set(id, own);
       else kept.delete(id);
@@ -194,8 +203,9 @@ export class Outbox {
   private async sendOne(entry: Entry): Promise<boolean> {
     try {
       const answer = await this.around.send(entry);
-      this.settle(entry);
+      // Whoever shows it as the server has it now does so before it is let go: else it would vanish for a moment.
       this.tellHearers(entry.queue, (h) => h.sent?.(entry, answer));
+      this.settle(entry);
       this.answer([entry], { as: 'taken', answer });
       return true;
     } catch (error) {
@@ -237,6 +247,7 @@ export class Outbox {
   }
 
   private keep(entry: Entry): void {
+    this.changes += 1;
     this.unsaved.set(entry.id, entry);
     const others = this.entries.filter((e) => e.id !== entry.id);
     this.show([...others, entry].sort((a, b) => (a.order < b.order ? -1 : a.order > b.order ? 1 : 0)));

@@ -122,16 +122,7 @@ export function OrderPage() {
         ) : make.isPending ? (
           <Planning order={o} onStop={make.stop} />
         ) : make.isError ? (
-          <NoPlan
-            order={o}
-            failure={make.error}
-            busy={save.isPending}
-            onTake={(input) => save.mutate(input, { onSuccess: () => make.mutate() })}
-            onChange={() => {
-              save.reset();
-              setChanging(o);
-            }}
-          />
+          <NoPlan order={o} failure={make.error} busy={save.isPending} onTake={(input) => save.mutate(input, { onSuccess: () => make.mutate() })} />
         ) : planned ? (
           <>
             {planned.late && (

@@ -22,6 +22,9 @@ export const smallVolume = (ml: number, units: Units): string => (units === 'us'
 export const millimetres = (mm: number, units: Units): string =>
   units === 'us' ? `${(mm / MM_PER_INCH).toFixed(2)} in` : `${(Math.round(mm * 10) / 10).toString()} mm`;
 
+/** "0.12 mm" or "0.005 in" */
+export const fineLength = (mm: number, units: Units): string => (units === 'us' ? `${(mm / MM_PER_INCH).toFixed(3)} in` : `${mm.toFixed(2)} mm`);
+
 /** "round tip 2 (1.5 mm), then tipless bag (2.5 mm)"; one name with several openings is named once */
 export const openingsText = (openings: readonly Opening[], units: Units): string =>
   [...new Set(openings.map((o) => o.name))]

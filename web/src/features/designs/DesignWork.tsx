@@ -10,7 +10,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { useKitchen, useSchools } from '../../api/queries.js';
 import { useKitchenNow } from '../../api/use-making.js';
 import { useUnits } from '../../app/units.js';
-import { airText } from '../../text/amounts.js';
+import { airText, fineLength, smallVolume } from '../../text/amounts.js';
 import { movedText } from '../../text/moved.js';
 import { previewWet } from '../../workers/wet-preview-client.js';
 import { ChecksPanel } from './ChecksPanel.js';
@@ -26,6 +26,8 @@ import { useEditor } from './use-editor.js';
 
 const TABS = ['part', 'checks', 'school', 'reading'] as const;
 const ORDERING_TEXT = { extremities: 'extremities before the middle', middle: 'the middle first', alternating: 'every other one' } as const;
+/** Less than this nobody sees, and no bag can be held back by. */
+const LEAST_RISE_MM = 0.01;
 const SAVED = { saved: 'kept', waiting: 'kept on this device', refused: 'not kept' } as const;
 
 /** One design, worked on: the cookie on the left, its parts in the order they are piped, and what comes of it. */
@@ -188,7 +190,8 @@ function Work({
               <input type="range" className="range w-full" min={0} max={marks.length} value={upTo} onChange={(e) => setMotion(Number(e.target.value))} />
               {wet && wet.wet.addedMl > 0 && (
                 <span className="text-base opacity-85">
-                  They add {wet.wet.addedMl.toFixed(2)} ml and raise it by {wet.wet.riseMm.toFixed(2)} mm: flood it that much lower.
+                  They add {smallVolume(wet.wet.addedMl, units)}
+                  {wet.wet.riseMm >= LEAST_RISE_MM && ` and raise it by ${fineLength(wet.wet.riseMm, units)}: flood it that much lower`}.
                 </span>
               )}
             </label>

@@ -54,8 +54,10 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
         fan: { distanceM: distance.value / perM, setting, measuredMPerS },
         dehydrator: { ...kitchen.dehydrator, tempC: toC(dehydrator.value) },
       },
-      { onSuccess: () => setSet({}) },
+      { onError: () => setSet(set) },
     );
+    // It is shown as kept at once; what is typed after it must not be wiped when the answer comes.
+    setSet({});
   };
   const fanOfOrder = order.fan && Math.abs(order.fan.airMPerS - fanMPerS) > 0.05;
   return (

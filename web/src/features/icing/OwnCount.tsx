@@ -50,18 +50,21 @@ export function OwnCount() {
             type="button"
             className="btn btn-lg"
             disabled={'problem' in typed || name.trim() === '' || keep.isPending}
-            onClick={() =>
-              'value' in typed &&
+            onClick={() => {
+              if (!('value' in typed)) return;
+              // It is shown as kept at once; what is typed after it must not be wiped when the answer comes.
               keep.mutate(
                 { floodCount: typed.value, recipe: name.trim() },
                 {
-                  onSuccess: () => {
-                    setText(null);
-                    setRecipe(null);
+                  onError: () => {
+                    setText(shown);
+                    setRecipe(name);
                   },
                 },
-              )
-            }
+              );
+              setText(null);
+              setRecipe(null);
+            }}
           >
             Keep
           </button>

@@ -81,7 +81,7 @@ export function Touches({ question, air, factors }: Props) {
             ))}
           </select>
         </label>
-        <NumberField label="not yet at, min" text={notYet} typed={a} onText={setNotYet} />
+        <NumberField label="not yet after, min" text={notYet} typed={a} onText={setNotYet} />
         <NumberField label="had come at, min" text={reached} typed={b} onText={setReached} />
         <button type="button" className="btn btn-lg" disabled={!good || touches.add.isPending} onClick={tell}>
           Learn from it

@@ -12,12 +12,10 @@ interface Props {
   readonly busy: boolean;
   /** keeps the order so, and plans it */
   readonly onTake: (change: OrderChange) => void;
-  /** opens the order's form */
-  readonly onChange: () => void;
 }
 
 /** Why an order cannot be planned at all, with the touch that helps. */
-export function NoPlan({ order, failure, busy, onTake, onChange }: Props) {
+export function NoPlan({ order, failure, busy, onTake }: Props) {
   const kitchen = useKitchen().data;
   const code = failure instanceof ApiFailure ? failure.code : '';
   if (code === 'stopped') return <Notice title="Stopped">{failure.message}</Notice>;
@@ -25,17 +23,12 @@ export function NoPlan({ order, failure, busy, onTake, onChange }: Props) {
   return (
     <Notice title="No plan" tone="closing">
       {failure.message}
-      <span className="flex flex-wrap gap-3 mt-3">
+      <span className="flex flex-wrap gap-3 mt-3 empty:hidden">
         {cures.map((c) => (
           <button key={c.text} type="button" className="btn btn-lg" disabled={busy} onClick={() => onTake(c.change)}>
             {c.text}
           </button>
         ))}
-        {order.run === null && (
-          <button type="button" className="btn btn-lg btn-ghost" onClick={onChange}>
-            Change the order
-          </button>
-        )}
       </span>
     </Notice>
   );

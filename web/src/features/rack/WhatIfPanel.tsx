@@ -194,7 +194,7 @@ export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKee
           </>
         )}
         <p aria-live="polite" className={`text-lg ${said && !said.fits ? 'text-error font-medium' : ''}`}>
-          {said ? `${said.text}${progress ? ' (still looking for a better one)' : '.'}` : progress ? `${progress} …` : ''}
+          {said ? `${said.text.replace(/\.$/, '')}${progress ? ' (still looking for a better one)' : '.'}` : progress ? `${progress} …` : ''}
         </p>
       </div>
       {failure && (

@@ -64,7 +64,7 @@ export function TrayFields({ designs, hidden }: { readonly designs: readonly Des
                     type="number"
                     step="any"
                     className="input input-lg w-28"
-                    {...register(`trays.${i}.width`, within(Math.ceil(50 / mm), Math.floor(2000 / mm), 'It'))}
+                    {...register(`trays.${i}.width`, within(Math.ceil(50 / mm), Math.floor(2000 / mm), 'The width'))}
                   />
                 </Field>
                 <Field label={`depth, ${length}`} error={errors.trays?.[i]?.depth?.message}>
@@ -72,13 +72,13 @@ export function TrayFields({ designs, hidden }: { readonly designs: readonly Des
                     type="number"
                     step="any"
                     className="input input-lg w-28"
-                    {...register(`trays.${i}.depth`, within(Math.ceil(50 / mm), Math.floor(2000 / mm), 'It'))}
+                    {...register(`trays.${i}.depth`, within(Math.ceil(50 / mm), Math.floor(2000 / mm), 'The depth'))}
                   />
                 </Field>
               </>
             ) : (
               <Field label="holds" error={errors.trays?.[i]?.places?.message}>
-                <input type="number" className="input input-lg w-24" {...register(`trays.${i}.places`, within(1, 200, 'It'))} />
+                <input type="number" className="input input-lg w-24" {...register(`trays.${i}.places`, within(1, 200, 'What it holds'))} />
               </Field>
             )}
             <RemoveButton label={`Remove tray ${draft.trays[i]?.id ?? ''}`} disabled={trays.fields.length === 1} onClick={() => trays.remove(i)} />
