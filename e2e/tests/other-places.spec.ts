@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { OrderView, RunListItem, RunView, SchoolView } from '@kestfog/core/wire';
 import { type APIRequestContext, expect, type Page, test } from '@playwright/test';
-import { advance, benchReady, nowMs, violationsOf, watchForErrors } from './support.js';
+import { advance, benchReady, makeOrder, nowMs, violationsOf, watchForErrors } from './support.js';
 
 /** Begun, and worked up to the first step that waits for icing to dry; the clock stands where that wait has passed. */
 async function untilATrayIsReady(request: APIRequestContext, name: string): Promise<RunView> {
@@ -140,4 +140,45 @@ test('a drawing with too many points is refused with the limit, and taken in a s
   await page.getByRole('button', { name: 'Read it so' }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Detailed' })).toBeVisible();
   await request.delete(page.url().replace(/.*\/designs\//, '/api/designs/'));
+});
+
+test('on a phone nothing lies beyond the edge, however long a name is', async ({ page, request }) => {
+  const long = 'Lighthousekeeperschildrenschristeninganniversarywithoutasinglespaceinallofitsname';
+  const made = await makeOrder(request, long.slice(0, 80), { Mackerel: 4 });
+  const [design] = (await (await request.get('/api/designs/choices')).json()) as { id: string }[];
+  const wide: string[] = [];
+  for (const width of [390, 320]) {
+    await page.setViewportSize({ width, height: 780 });
+    for (const path of [
+      '/orders',
+      '/orders/new',
+      `/orders/${made.id}`,
+      `/orders/${made.id}/rack`,
+      `/orders/${made.id}/icing`,
+      '/designs',
+      `/designs/${design?.id}`,
+      '/kitchen',
+      '/not-kept',
+    ]) {
+      await page.goto(path);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      await page.waitForTimeout(400);
+      const [has, of] = await page.evaluate(() => {
+        const { scrollWidth, clientWidth } = document.documentElement;
+        const beyond = [...document.querySelectorAll('main *, header *')].filter(
+          (e) => e.getBoundingClientRect().right > clientWidth + 1 && !e.closest('.overflow-x-auto'),
+        );
+        return [
+          scrollWidth - clientWidth,
+          beyond
+            .slice(0, 3)
+            .map((e) => `${e.tagName}.${e.className}`.slice(0, 80))
+            .join(' | '),
+        ] as const;
+      });
+      if (has > 0) wide.push(`${width} ${path}: ${has} px, ${of}`);
+    }
+  }
+  expect(wide).toEqual([]);
+  await request.delete(`/api/orders/${made.id}`);
 });

@@ -1,6 +1,6 @@
 import type { DesignSummary, KitchenView, OrderView } from '@kestfog/core/wire';
 import { type APIRequestContext, expect, type Page, test } from '@playwright/test';
-import { advance, benchReady, deadTime, forwardOf, makeOrder, orderBody, run, untilReady, violationsOf, watchForErrors } from './support.js';
+import { advance, benchReady, comingDays, deadTime, forwardOf, makeOrder, orderBody, run, untilReady, violationsOf, watchForErrors } from './support.js';
 
 /** Pictures for looking at, where a folder is named; they are not kept. */
 const look = async (page: Page, name: string) => {
@@ -256,7 +256,7 @@ test('a crater that is to be expected comes with the stay that helps, one touch 
   const made = (await (
     await request.post('/api/orders', {
       data: {
-        ...orderBody({ name: 'Small pools', designs: [{ designId: boat?.id, count: 3 }], trays: [{ id: 'A', places: 4 }] }),
+        ...orderBody({ name: 'Small pools', designs: [{ designId: boat?.id, count: 3 }], trays: [{ id: 'A', places: 4 }] }, await comingDays(request)),
         dehydrator: { places: 1, tempC: 35, airMPerS: 1 },
         // All that dries besides is out of the way, so that only the small pool is told of.
         margin: 'bold',

@@ -55,18 +55,21 @@ const AFTERNOON_AND_MORNING = [
   ['2026-06-06T07:00:00Z', '2026-06-06T19:00:00Z'],
 ] as const;
 
-/** Such an order, made and not yet planned. */
-export async function sendOrder(request: APIRequestContext, wanted: Wanted): Promise<OrderView> {
-  // Journeys before this one may have moved the clock past those days.
+/** An afternoon and the morning after it that are still to come: journeys before may have moved the clock past the usual ones. */
+export async function comingDays(request: APIRequestContext): Promise<readonly (readonly [string, string])[]> {
   const now = await nowMs(request);
-  const isPast = now > Date.parse(AFTERNOON_AND_MORNING[0][0]);
+  if (now < Date.parse(AFTERNOON_AND_MORNING[0][0])) return AFTERNOON_AND_MORNING;
   const day = Math.ceil(now / 86_400_000) * 86_400_000 + 86_400_000;
   const at = (days: number, hour: number) => new Date(day + days * 86_400_000 + hour * 3_600_000).toISOString();
-  const later = [
+  return [
     [at(0, 14), at(0, 22)],
     [at(1, 7), at(1, 19)],
-  ] as const;
-  const answer = await request.post('/api/orders', { data: orderBody(wanted, isPast ? later : AFTERNOON_AND_MORNING) });
+  ];
+}
+
+/** Such an order, made and not yet planned. */
+export async function sendOrder(request: APIRequestContext, wanted: Wanted): Promise<OrderView> {
+  const answer = await request.post('/api/orders', { data: orderBody(wanted, await comingDays(request)) });
   expect(answer.ok()).toBe(true);
   return (await answer.json()) as OrderView;
 }

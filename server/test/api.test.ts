@@ -45,8 +45,8 @@ describe('what is refused gets one clear sentence, and nothing is stored', () =>
     ['an unknown nested field', { air: { tempC: 22, humidityPct: 50, airMPerS: 0.1, tempF: 72 } }, /"air.tempF" is not known here/],
     ['a temperature in the wrong unit', { air: { tempC: 72, humidityPct: 50, airMPerS: 0.1 } }, /air.tempC must not be greater than 45/],
     ['humidity of 140 %', { air: { tempC: 22, humidityPct: 140, airMPerS: 0.1 } }, /air.humidityPct must not be greater than 100/],
-    ['a negative count', { designs: [{ designId: '00000000-0000-4000-8000-000000000000', count: -3 }] }, /^design 1: the count must not be less than 1\.$/],
-    ['letters for a number', { trays: [{ id: 'A', places: 'eight' }] }, /^tray 1: what it holds must/],
+    ['a negative count', { designs: [{ designId: '00000000-0000-4000-8000-000000000000', count: -3 }] }, /^design 1, its count: must not be less than 1\.$/],
+    ['letters for a number', { trays: [{ id: 'A', places: 'eight' }] }, /^tray 1, what it holds: must/],
     ['an unknown design', { designs: [{ designId: '00000000-0000-4000-8000-000000000000', count: 3 }] }, /does not exist/],
     [
       'a bench that closes before it opens',

@@ -73,13 +73,13 @@ describe('an order with the whole bench', () => {
     expect(file.drawings.map((d) => d.name)).toEqual(['Mackerel']);
   });
   it.each([
-    ['a tray told twice over', { trays: [{ id: 'A', places: 6, widthMm: 300, depthMm: 300 }] }, /trays\[0\]: must be given either by places or/],
-    ['a tray told not at all', { trays: [{ id: 'A' }] }, /trays\[0\] \(A\).widthMm/],
+    ['a tray told twice over', { trays: [{ id: 'A', places: 6, widthMm: 300, depthMm: 300 }] }, /^tray 1: must be given either by places or/],
+    ['a tray told not at all', { trays: [{ id: 'A' }] }, /^tray A, its width in mm: /],
     ['four pairs of hands', { decorators: ['a', 'b', 'c', 'd'].map((id) => ({ id, pace: 1 })) }, /decorators/],
-    ['a pin on a tray that is not there', { pins: [{ kind: 'tray-first', tray: 'Q' }] }, /pins\[0\].tray: names no tray/],
-    ['a break that ends before it begins', { pins: [{ kind: 'away', from: '2026-06-05T18:00:00Z', to: '2026-06-05T17:00:00Z' }] }, /pins\[0\]: must end after/],
+    ['a pin on a tray that is not there', { pins: [{ kind: 'tray-first', tray: 'Q' }] }, /^wish 1, its tray: names no tray/],
+    ['a break that ends before it begins', { pins: [{ kind: 'away', from: '2026-06-05T18:00:00Z', to: '2026-06-05T17:00:00Z' }] }, /^wish 1: must end after/],
     ['nobody’s break', { pins: [{ kind: 'away', from: '2026-06-05T17:00:00Z', to: '2026-06-05T18:00:00Z', who: 'Cy' }] }, /names nobody/],
-    ['a pin of an unknown kind', { pins: [{ kind: 'later' }] }, /pins.0.kind/],
+    ['a pin of an unknown kind', { pins: [{ kind: 'later' }] }, /^wish 1, its kind: /],
   ])('%s is refused by its place', async (_what, more, sentence) => {
     const answer = await post('/orders', orderInput(mackerel.id, more));
     expect(answer.status).toBe(400);

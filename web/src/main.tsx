@@ -5,7 +5,7 @@ import { RouterProvider } from 'react-router/dom';
 import { DeviceGate } from './app/DeviceGate.js';
 import { queryClient } from './app/query.js';
 import { router } from './app/router.js';
-import { keepPage } from './app/service-worker.js';
+import { keepPage, takeUpKept } from './app/service-worker.js';
 import { applyTheme, storedTheme } from './app/theme.js';
 import { beginOutbox } from './outbox/index.js';
 import './index.css';
@@ -15,7 +15,7 @@ const KEPT_WITHIN_MS = 2000;
 const later = (ms: number) => new Promise<void>((done) => setTimeout(done, ms));
 
 applyTheme(storedTheme());
-void Promise.all([keepPage(), Promise.race([beginOutbox(), later(KEPT_WITHIN_MS)])]).then(() =>
+void Promise.all([takeUpKept(), Promise.race([beginOutbox(), later(KEPT_WITHIN_MS)])]).then(() => {
   createRoot(document.getElementById('root') as HTMLElement).render(
     <StrictMode>
       <QueryClientProvider client={queryClient}>
@@ -24,5 +24,6 @@ void Promise.all([keepPage(), Promise.race([beginOutbox(), later(KEPT_WITHIN_MS)
         </DeviceGate>
       </QueryClientProvider>
     </StrictMode>,
-  ),
-);
+  );
+  keepPage();
+});

@@ -40,28 +40,33 @@ const PLACES: Readonly<Record<string, string>> = {
   trays: 'tray',
   openingHours: 'opening',
   decorators: 'pair of hands',
-  pins: 'thing you insist on',
+  pins: 'wish',
   tips: 'tip',
 };
 const FIELDS: Readonly<Record<string, string>> = {
-  count: 'the count',
-  spares: 'the spares',
+  count: 'its count',
+  spares: 'its spares',
   places: 'what it holds',
-  widthMm: 'the width in mm',
-  depthMm: 'the depth in mm',
-  pace: 'the pace',
-  id: 'the name',
-  tray: 'the tray',
+  widthMm: 'its width in mm',
+  depthMm: 'its depth in mm',
+  pace: 'its pace',
+  id: 'its name',
+  tray: 'its tray',
+  kind: 'its kind',
+  at: 'its time',
+  from: 'its beginning',
+  to: 'its end',
 };
-/** A place at the beginning of a sentence, in words: "designs.0.count must …" is "design 1: the count must …". */
+const PLACE = /^(\w+)(?:\.(\d+)|\[(\d+)\])(?: \(([^)]*)\))?(?:\.(\w+))?:? /;
+/** A place at the beginning of a sentence, in words: "designs.0.count must …" is "design 1, its count: must …". */
 export const placeInWords = (sentence: string): string =>
-  sentence.replace(/^(\w+)(?:\.(\d+)|\[(\d+)\])(?:\.(\w+))?:? /, (all, list: string, dotted: string, bracketed: string, field: string | undefined) => {
+  sentence.replace(PLACE, (all, list: string, dotted?: string, bracketed?: string, name?: string, field?: string) => {
     const what = PLACES[list];
     if (!what) return all;
-    return `${what} ${Number(dotted ?? bracketed) + 1}: ${field ? `${FIELDS[field] ?? field} ` : ''}`;
+    return `${what} ${name ?? Number(dotted ?? bracketed) + 1}${field ? `, ${FIELDS[field] ?? field}` : ''}: `;
   });
 
-/** The first thing wrong, said with its place: "design 1: the count must not be less than 1". */
+/** The first thing wrong, said with its place: "design 1, its count: must not be less than 1". */
 export function validationSentence(errors: readonly ValidationError[]): string {
   const walk = (list: readonly ValidationError[], path: string): string | null => {
     for (const e of list) {

@@ -93,7 +93,7 @@ export function IcingPage() {
         </div>
       )}
       <div className="grid gap-14">
-        <div className="grid xl:grid-cols-[3fr_2fr] gap-12 items-start">
+        <div className="grid grid-cols-[minmax(0,1fr)] xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)] gap-12 items-start">
           <div id="bags">
             <Bags
               bags={bags}
@@ -103,7 +103,7 @@ export function IcingPage() {
               merging={{ pending: merge.isPending, failure: merge.error?.message ?? null }}
             />
           </div>
-          <div className="grid gap-12">
+          <div className="grid grid-cols-[minmax(0,1fr)] gap-12">
             <div id="thinning">
               <Thinning key={kitchen.data.floodCount} bags={bags} order={o} />
             </div>
@@ -113,7 +113,7 @@ export function IcingPage() {
         <div id="air">
           <AirPanel order={o} saving={breathe.isPending} failure={breathe.error?.message ?? null} onAir={(air, fan) => breathe.mutate(change({ air, fan }))} />
         </div>
-        <div id="drying" className="grid gap-10">
+        <div id="drying" className="grid grid-cols-[minmax(0,1fr)] gap-10">
           <DryingExplorer
             key={`${o.air.tempC} ${o.air.humidityPct}`}
             kitchen={kitchen.data}

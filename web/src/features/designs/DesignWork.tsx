@@ -148,6 +148,7 @@ function Work({
           />
           a transfer: piped on parchment the day before, with spares
         </label>
+        <DesignName key={design.name} name={design.name} onName={(name) => editor.apply({ type: 'rename', name })} />
         <label className="flex items-center gap-2 text-lg min-h-11 ml-4">
           <span className="whitespace-nowrap">free order:</span>
           <select
@@ -272,5 +273,29 @@ function Work({
       {tab === 'school' && !school.preset && <OwnSchool key={school.id} school={school} onRemoved={() => setSchoolId('two-bags')} />}
       <Strip design={design} sequence={sequence} air={air} at={at} onPick={setAt} />
     </div>
+  );
+}
+
+/** What the design is called: another name is an edit like any other. */
+function DesignName({ name, onName }: { readonly name: string; readonly onName: (name: string) => void }) {
+  const [text, setText] = useState(name);
+  const keep = () => {
+    const said = text.trim();
+    if (said === '') setText(name);
+    else if (said !== name) onName(said);
+  };
+  return (
+    <label className="flex items-center gap-2 text-lg min-h-11 ml-4">
+      called
+      <input
+        className="input w-56"
+        aria-label="name of the design"
+        maxLength={80}
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={keep}
+        onKeyDown={(e) => e.key === 'Enter' && keep()}
+      />
+    </label>
   );
 }

@@ -46,6 +46,7 @@ export function PartPanel({ design, graph, row, school, air, picked, onEdit }: P
   const facts = graph.sections.find((s) => s.id === row.id);
   if (!part) return null;
   const say = (said: Record<string, string>) => onEdit({ type: 'say', part: row.id, said });
+  const isLastFlood = section !== undefined && sectionsOf(design).length === 1;
   const definition = techniqueById(row.technique as never);
   // The same answer the Icing place and the Bench give.
   const openings = distinctOpenings(
@@ -123,16 +124,25 @@ export function PartPanel({ design, graph, row, school, air, picked, onEdit }: P
           <Divide design={design} sectionId={section.id} colour={section.colour} picked={picked} onEdit={onEdit} />
         </>
       )}
-      <button type="button" className="btn justify-self-start" onClick={() => onEdit({ type: 'remove', part: row.id })}>
-        Take {row.name} off
-      </button>
+      {isLastFlood ? (
+        <p className="text-lg opacity-85">A cookie keeps at least one flood: {row.name} is its last.</p>
+      ) : (
+        <button type="button" className="btn justify-self-start" onClick={() => onEdit({ type: 'remove', part: row.id })}>
+          Take {row.name} off
+        </button>
+      )}
     </section>
   );
 }
 
 function NameField({ name, onName }: { readonly name: string; readonly onName: (name: string) => void }) {
   const [text, setText] = useState(name);
-  const keep = () => text.trim() !== '' && text.trim() !== name && onName(text.trim());
+  const keep = () => {
+    const said = text.trim();
+    // Emptied, it keeps the name it has.
+    if (said === '') setText(name);
+    else if (said !== name) onName(said);
+  };
   return (
     <label className="grid gap-1">
       <span className="text-lg">name</span>

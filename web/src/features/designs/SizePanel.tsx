@@ -34,10 +34,19 @@ export function SizePanel({ design, picking, picked, onPicking, onEdit }: Props)
     onPicking(false);
   };
   return (
-    <div className="flex flex-wrap gap-3 items-end">
+    <form
+      className="flex flex-wrap gap-3 items-end"
+      noValidate
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (between !== '' && apart !== null) {
+          if ('value' in length && Number.isFinite(length.value)) resize((widthMm * length.value * per) / apart);
+        } else if (text !== null && 'value' in width) resize(width.value * per);
+      }}
+    >
       <NumberField small label={`cookie’s width, ${unit}`} text={text ?? shown(widthMm)} typed={width} onText={setText} />
       {text !== null && (
-        <button type="button" className="btn" disabled={'problem' in width} onClick={() => 'value' in width && resize(width.value * per)}>
+        <button type="submit" className="btn" disabled={'problem' in width}>
           Set it
         </button>
       )}
@@ -48,16 +57,11 @@ export function SizePanel({ design, picking, picked, onPicking, onEdit }: Props)
       {picking && apart !== null && (
         <>
           <NumberField small label={`they are apart, ${unit}`} text={between} typed={length} onText={setBetween} />
-          <button
-            type="button"
-            className="btn"
-            disabled={!('value' in length) || !Number.isFinite(length.value)}
-            onClick={() => 'value' in length && resize((widthMm * length.value * per) / apart)}
-          >
+          <button type="submit" className="btn" disabled={!('value' in length) || !Number.isFinite(length.value)}>
             Set it
           </button>
         </>
       )}
-    </div>
+    </form>
   );
 }

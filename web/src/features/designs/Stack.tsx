@@ -20,13 +20,29 @@ export function Stack({ rows, selected, onSelect, onMove }: Props) {
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
   const ids = rows.map((r) => r.id);
+  const named = (id: string | number) => rows.find((r) => r.id === id)?.name ?? 'the part';
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return;
     const [from, to] = [ids.indexOf(String(active.id)), ids.indexOf(String(over.id))];
     onMove(String(active.id), to > from ? (ids[to + 1] ?? null) : String(over.id));
   };
   return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+    <DndContext
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={onDragEnd}
+      accessibility={{
+        screenReaderInstructions: {
+          draggable: 'Space takes the part up, the arrows move it among the others, Space lays it down there, Escape leaves it where it was.',
+        },
+        announcements: {
+          onDragStart: ({ active }) => `${named(active.id)} is taken up.`,
+          onDragOver: ({ active, over }) => (over ? `${named(active.id)} would be number ${ids.indexOf(String(over.id)) + 1} of ${ids.length}.` : undefined),
+          onDragEnd: ({ active, over }) => (over ? `${named(active.id)} is number ${ids.indexOf(String(over.id)) + 1} now.` : `${named(active.id)} stays.`),
+          onDragCancel: ({ active }) => `${named(active.id)} stays where it was.`,
+        },
+      }}
+    >
       <SortableContext items={ids} strategy={verticalListSortingStrategy}>
         <ol aria-label="Parts in the order they are piped" className="divide-y divide-base-300 border-y border-base-300 max-h-[30rem] overflow-y-auto">
           {rows.map((r, i) => (
@@ -49,7 +65,7 @@ function Row({
   readonly selected: boolean;
   readonly onSelect: () => void;
 }) {
-  const { attributes, listeners, setNodeRef, transform, isDragging } = useSortable({ id: row.id });
+  const { attributes, listeners, setNodeRef, transform, isDragging } = useSortable({ id: row.id, attributes: { roleDescription: 'part that can be moved' } });
   return (
     <li
       ref={setNodeRef}

@@ -64,6 +64,19 @@ describe('work on a design', () => {
     act(() => result.current.redo());
     expect(result.current.design.name).toBe('Mainsail');
   });
+  it('what another device did meanwhile is gone on from, where nothing waits here', () => {
+    answers(200, viewOf([]));
+    const { result, rerender } = renderHook(({ view }) => useEditor(view), {
+      initialProps: { view: viewOf([]) },
+      wrapper: ({ children }: { children: ReactNode }) => <QueryClientProvider client={new QueryClient()}>{children}</QueryClientProvider>,
+    });
+    rerender({ view: viewOf([rename]) });
+    expect([result.current.design.name, result.current.edits.length]).toEqual(['Mainsail', 1]);
+    act(() => void result.current.apply({ type: 'rename', name: 'Jib' }));
+    // What was typed here is not thrown away for it.
+    rerender({ view: viewOf([rename, { type: 'transfer', on: true }]) });
+    expect(result.current.edits.at(-1)).toEqual({ type: 'rename', name: 'Jib' });
+  });
   it('an order that contradicts itself is refused here, in one sentence, and nothing is lost', () => {
     answers(200, viewOf([]));
     const { result } = begin();

@@ -103,7 +103,7 @@ export function DryingExplorer({ start, kitchen, factors, countSpread, children 
         <fieldset className="flex gap-2" aria-label="How sure">
           {margins.map((m) => choice('margin', m, m))}
         </fieldset>
-        <fieldset className="flex gap-2 items-center" aria-label="Drawn along">
+        <fieldset className="flex flex-wrap gap-2 items-center" aria-label="Drawn along">
           <span className="text-lg">drawn along</span>
           {ALONG.map((a) => (
             <button
@@ -119,45 +119,47 @@ export function DryingExplorer({ start, kitchen, factors, countSpread, children 
         </fieldset>
       </div>
       <div className="mt-4">{along === 'time' ? <TimeStrip times={now} /> : <CurvesAlong question={q} along={along} kitchen={kitchen} belief={belief} />}</div>
-      <table className="table text-lg mt-2">
-        <thead>
-          <tr className="text-base-content">
-            <th>state</th>
-            <th>half of all cookies</th>
-            <th>eight in ten between</th>
-            <th>a {q.margin} plan waits</th>
-            <th>why</th>
-          </tr>
-        </thead>
-        <tbody>
-          {shownStates.map((s) => {
-            const t = now[s];
-            const why = outlook.why[s];
-            return (
-              <tr key={s}>
-                <th scope="row">{s === 'dry' && q.on === 'parchment' ? 'dry: lift it' : s}</th>
-                {t.p50 === null ? (
-                  <td colSpan={3}>
-                    {why?.code === 'humid' ? 'never: this air takes too little water' : 'more than three days'}
-                    {why && `; it works at ${why.limitHumidityPct} % or below`}
-                  </td>
-                ) : (
-                  <>
-                    <td>{span(t.p50)}</td>
-                    <td>
-                      {t.p10 === null ? '' : span(t.p10)} and {t.p90 === null ? 'more than three days' : span(t.p90)}
+      <div className="overflow-x-auto">
+        <table className="table text-lg mt-2">
+          <thead>
+            <tr className="text-base-content">
+              <th>state</th>
+              <th>half of all cookies</th>
+              <th>eight in ten between</th>
+              <th>a {q.margin} plan waits</th>
+              <th>why</th>
+            </tr>
+          </thead>
+          <tbody>
+            {shownStates.map((s) => {
+              const t = now[s];
+              const why = outlook.why[s];
+              return (
+                <tr key={s}>
+                  <th scope="row">{s === 'dry' && q.on === 'parchment' ? 'dry: lift it' : s}</th>
+                  {t.p50 === null ? (
+                    <td colSpan={3}>
+                      {why?.code === 'humid' ? 'never: this air takes too little water' : 'more than three days'}
+                      {why && `; it works at ${why.limitHumidityPct} % or below`}
                     </td>
-                    <td>{s === 'thickening' ? `ends wet work by ${span(wetWorkEndsS)}` : t.planned === null ? 'more than three days' : span(t.planned)}</td>
-                  </>
-                )}
-                <td>
-                  <Why state={s} question={q} outlook={outlook} factors={factors} />
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+                  ) : (
+                    <>
+                      <td>{span(t.p50)}</td>
+                      <td>
+                        {t.p10 === null ? '' : span(t.p10)} and {t.p90 === null ? 'more than three days' : span(t.p90)}
+                      </td>
+                      <td>{s === 'thickening' ? `ends wet work by ${span(wetWorkEndsS)}` : t.planned === null ? 'more than three days' : span(t.planned)}</td>
+                    </>
+                  )}
+                  <td>
+                    <Why state={s} question={q} outlook={outlook} factors={factors} />
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
       <p className="mt-3 text-base opacity-85 max-w-4xl">
         The surface loses {outlook.fluxGPerM2H.toFixed(0)} g of water a square metre an hour and cools to {temperature(outlook.surfaceTempC, units)}. A state
         comes when a certain amount of water is lost; the bands say how far cookies and kitchens differ, and how unsure the count is:{' '}

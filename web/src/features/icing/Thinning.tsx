@@ -90,16 +90,16 @@ export function Thinning({ bags, order }: Props) {
     setPouredG(null);
     if (massG === null || fromS === null) return;
     if (addedG >= 0.05 && countS < fromS) steps.add.mutate({ recipe, grams: massG + (colourG ?? 0), addedG, fromS: Math.min(120, fromS), toS: countS });
-    setAsked({ ...asked, grams: asTyped(massG + (colourG ?? 0) + addedG, us), from: String(counting.own(countS)), colour: '0' });
+    setAsked((a) => ({ ...a, grams: asTyped(massG + (colourG ?? 0) + addedG, us), from: String(counting.own(countS)), colour: '0' }));
     if (bag) keep.mutate({ ...record(bag), mixedG: Math.round((massG + (colourG ?? 0) + addedG) * 10) / 10, countedS: countS, word });
   };
-  const set = (key: keyof Asked) => (text: string) => setAsked({ ...asked, [key]: text });
+  const set = (key: keyof Asked) => (text: string) => setAsked((a) => ({ ...a, [key]: text }));
   return (
     <section aria-label="Thinning">
       <h2 className="text-2xl font-semibold">Thinning</h2>
       <label className="flex flex-wrap items-center gap-3 mt-3 text-lg">
         which bag
-        <select className="select select-lg" value={bagAt} onChange={(e) => choose(e.target.value)}>
+        <select className="select select-lg max-w-full" value={bagAt} onChange={(e) => choose(e.target.value)}>
           <option value="">any icing</option>
           {bags.map((b) => (
             <option key={bagName(b)} value={bagName(b)}>
@@ -135,7 +135,7 @@ export function Thinning({ bags, order }: Props) {
                 type="button"
                 className="btn btn-lg"
                 disabled={!reading?.settled || reading.grams < 1}
-                onClick={() => reading && setAsked({ ...asked, grams: asTyped(reading.grams, us) })}
+                onClick={() => reading && setAsked((a) => ({ ...a, grams: asTyped(reading.grams, us) }))}
               >
                 This is the icing
               </button>

@@ -75,7 +75,7 @@ export function Touches({ question, air, factors }: Props) {
       <div className="flex flex-wrap items-end gap-4 mt-2">
         <label className="grid gap-1">
           <span className="text-lg">state</span>
-          <select className="select select-lg" value={state} onChange={(e) => setState(e.target.value as DryingState)}>
+          <select className="select select-lg max-w-full" value={state} onChange={(e) => setState(e.target.value as DryingState)}>
             {shownStates.map((s) => (
               <option key={s}>{s}</option>
             ))}
@@ -95,27 +95,29 @@ export function Touches({ question, air, factors }: Props) {
       {nothing && <p className="text-lg mt-3">Nothing reported yet: plans go by the book.</p>}
       <div className="grid lg:grid-cols-2 gap-8 mt-3">
         {!nothing && (
-          <table className="table text-lg">
-            <caption className="sr-only">Before and after learning</caption>
-            <thead>
-              <tr className="text-base-content">
-                <th>state</th>
-                <th>book, eight in ten</th>
-                <th>yours</th>
-                <th>eight in ten</th>
-              </tr>
-            </thead>
-            <tbody>
-              {shownStates.map((s) => (
-                <tr key={s}>
-                  <th scope="row">{s}</th>
-                  <td>{spreadText(PRIOR_FACTORS[s].sigma)}</td>
-                  <td>{percent(factors[s].mean)}</td>
-                  <td>{spreadText(factors[s].sigma)}</td>
+          <div className="overflow-x-auto">
+            <table className="table text-lg">
+              <caption className="sr-only">Before and after learning</caption>
+              <thead>
+                <tr className="text-base-content">
+                  <th>state</th>
+                  <th>book, eight in ten</th>
+                  <th>yours</th>
+                  <th>eight in ten</th>
                 </tr>
-              ))}
-            </tbody>
-          </table>
+              </thead>
+              <tbody>
+                {shownStates.map((s) => (
+                  <tr key={s}>
+                    <th scope="row">{s}</th>
+                    <td>{spreadText(PRIOR_FACTORS[s].sigma)}</td>
+                    <td>{percent(factors[s].mean)}</td>
+                    <td>{spreadText(factors[s].sigma)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
         )}
         {list.length + runs.length > 0 && (
           <ul className="grid content-start gap-1 text-base">
