@@ -99,11 +99,11 @@ export function Bench({ bench }: { readonly bench: Run }) {
   return (
     <div className="min-h-dvh flex flex-col px-4 md:px-6 text-xl leading-snug">
       <header className="flex flex-wrap items-center gap-x-1 sm:gap-x-5 pt-2">
-        <Link to={`/orders/${run.orderId}`} className="link link-hover min-h-16 min-w-16 flex items-center max-sm:justify-center max-lg:max-w-40">
+        <Link to={`/orders/${run.orderId}`} className="link link-hover min-h-16 min-w-11 sm:min-w-16 flex items-center max-sm:justify-center max-lg:max-w-40">
           <ArrowLeft aria-hidden size={30} className="sm:hidden" />
           <span className="max-sm:sr-only">{run.orderName}</span>
         </Link>
-        <span>
+        <span className="max-sm:text-lg whitespace-nowrap">
           {view.done} of {view.total} <span className="max-sm:sr-only">done</span>
         </span>
         {who !== null && (
@@ -134,7 +134,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
           </span>
         )}
         {refused > 0 && <KeptSign className="text-xl" />}
-        <time className="clock text-4xl sm:text-5xl lg:text-[64px] leading-none font-medium">{clockTime(nowMs)}</time>
+        <time className="clock text-3xl sm:text-5xl lg:text-[64px] leading-none font-medium">{clockTime(nowMs)}</time>
       </header>
       {begun && !state.finished && !settings.quiet && <SoundTouch />}
       <InsecureNotice />
