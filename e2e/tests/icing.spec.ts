@@ -157,7 +157,9 @@ test('a bag is mixed and counted, told what it is fit for, and the plan’s wait
   const thinning = page.getByRole('region', { name: 'Thinning' });
   await thinning.getByLabel('which bag').selectOption({ label: 'flood 15 s, Lighthouse (slate)' });
   await expect(thinning.getByText(/Stir in \d+(\.\d)? g of piping icing/)).toBeVisible();
+  await expect(page.getByText('all kept')).toBeVisible();
   await thinning.getByLabel('counts now, s').fill('18');
+  await expect(thinning.getByLabel('counts now, s')).toHaveValue('18');
   await thinning.getByRole('button', { name: 'Use the scale' }).click();
   const pan = thinning.getByLabel('lies on the scale');
   const shows = thinning.getByLabel('on the scale', { exact: true });

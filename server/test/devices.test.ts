@@ -146,6 +146,10 @@ describe('7. the trash of schools and runs', () => {
     expect(await going()).not.toContain(run.id);
     await tap(1);
     expect(await going()).toContain(run.id);
+    // Left for two days, it calls nobody any more, until something is heard of it again.
+    await s.query(`UPDATE "run_event" SET "receivedAt" = "receivedAt" - interval '37 hours' WHERE "runId" = $1`, [run.id]);
+    expect(await going()).not.toContain(run.id);
+    await s.query(`UPDATE "run_event" SET "receivedAt" = "receivedAt" + interval '37 hours' WHERE "runId" = $1`, [run.id]);
     // Of an order in the trash nobody has to be called.
     await ask('DELETE', `/orders/${run.orderId}`);
     expect(await going()).not.toContain(run.id);

@@ -22,6 +22,9 @@ const inTrash = () => new Refusal(404, 'run-deleted', 'This run was put into the
 /** Events that make new tasks or count waits anew. */
 const changesWhatIsThere = (e: RunEvent): boolean => e.type === 'defect' || e.type === 'windowShut' || isObservation(e);
 
+/** Nothing heard of a run for so long, nobody is at it any more: *assumed*, a night and a day beyond it. */
+const LEFT_AFTER_MS = 36 * 3_600_000;
+
 @Injectable()
 export class RunsService {
   /** every event after it was committed, for the streams */
@@ -78,14 +81,22 @@ export class RunsService {
     return { format: 'kestfog-run/4', plan, events };
   }
 
-  /** Runs that were begun and are not finished, the latest first; or those in the trash, the last deleted first. */
+  /** Runs that were begun and are not finished nor left, the latest first; or those in the trash, the last deleted first. */
   async list(state: 'going' | 'trash'): Promise<RunListItem[]> {
     await this.facts.upToDate();
     const going = { where: { lastSeq: MoreThan(0), finished: false, order: { deletedAt: IsNull() } }, order: { startedAt: 'DESC' } } as const;
     const trash = { where: { deletedAt: Not(IsNull()) }, order: { deletedAt: 'DESC' }, withDeleted: true } as const;
-    const rows = await this.runs.find({ ...(state === 'going' ? going : trash), relations: { order: true } });
+    const found = await this.runs.find({ ...(state === 'going' ? going : trash), relations: { order: true } });
+    const rows = state === 'going' ? await this.notLeft(found) : found;
     // Of an order in the trash nobody has to be called.
     return rows.flatMap((r) => ((r.order as OrderEntity | null) ? [listed(r)] : []));
+  }
+
+  /** Those of which something was heard lately: a run that was left in the middle must not call out on every page for ever. */
+  private async notLeft(runs: readonly RunEntity[]): Promise<RunEntity[]> {
+    const since = new Date(this.clock.nowMs() - LEFT_AFTER_MS);
+    const heard = await Promise.all(runs.map((r) => this.events.existsBy({ runId: r.id, receivedAt: MoreThan(since) })));
+    return runs.filter((_, i) => heard[i]);
   }
 
   /** Puts a run into the trash: its order can be changed, planned and begun anew, and nothing is learned from it any more. */

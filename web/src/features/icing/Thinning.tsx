@@ -74,6 +74,8 @@ export function Thinning({ bags, order }: Props) {
       revision: 0,
     };
   const choose = (name: string) => {
+    // Chosen already, what was typed since stays.
+    if (name === bagAt) return;
     setBagAt(name);
     const b = bags.find((x) => bagName(x) === name);
     if (!b) return;
