@@ -1,9 +1,7 @@
-import { readFileSync, writeFileSync } from 'node:fs';
 import type { DesignSummary, Page as ListPage, OrderSummary } from '@kestfog/core/wire';
 import { type Browser, expect, test } from '@playwright/test';
+import { intoBook } from './book.js';
 
-const BOOK = new URL('../../docs/benchmarks.md', import.meta.url);
-const SECTION = '## The page';
 const TIMES = 5;
 
 interface Load {
@@ -70,16 +68,13 @@ test('what a first load of each place takes', async ({ browser, request }) => {
     const [first] = loads as [(typeof loads)[number]];
     rows.push(`| ${name} | ${kB(first.cold.scriptBytes)} | ${kB(first.cold.bytes)} | ${s((l) => l.cold.paintMs)} | ${s((l) => l.warm.paintMs)} |`);
   }
-  const text = readFileSync(BOOK, 'utf8');
-  const at = text.indexOf(SECTION);
-  const table = `${SECTION}
-
-Made by \`npm run speed\`: headless Chromium and the server on the same two cores, demo data, median of ${TIMES}. Bytes as they are sent
+  intoBook(
+    'The page',
+    `Made by \`npm run speed\`: headless Chromium and the server on the same two cores, demo data, median of ${TIMES}. Bytes as they are sent
 (brotli). Cold: a device that has never seen the page; warm: one that has it kept. The page's fonts are in all, not in script.
 
 | place | script | all | largest paint, cold | warm |
 |---|---|---|---|---|
-${rows.join('\n')}
-`;
-  writeFileSync(BOOK, `${(at < 0 ? `${text.trimEnd()}\n\n` : text.slice(0, at)) + table}`);
+${rows.join('\n')}`,
+  );
 });

@@ -3,7 +3,7 @@ import type { SurfaceState } from '@kestfog/core/drying';
 import { boundingBox, offset, pathData, polylineData } from '@kestfog/core/geometry';
 import type { CookieLook, LaidFlood } from '@kestfog/core/planning';
 import { damOf, USUAL_TIPS } from '@kestfog/core/steps';
-import { useId, useMemo } from 'react';
+import { memo, useId, useMemo } from 'react';
 
 interface Props {
   readonly design: Design;
@@ -22,8 +22,14 @@ const USUAL_DEPTH_MM = 2.5;
 /** Opacity of the highlight on each finish that has one. */
 const SHINE: Readonly<Partial<Record<SurfaceState, number>>> = { wet: 0.85, thickening: 0.7, skinned: 0.6 };
 
-/** A cookie drawn from its own geometry; the finish of each surface tells its state. */
-export function Cookie({ design, look, lit = [], className, pxPerMm, label }: Props) {
+/** A cookie drawn from its own geometry; the finish of each surface tells its state. Drawn anew only where it looks different. */
+export const Cookie = memo(Drawn, (was, is) =>
+  (Object.keys({ ...was, ...is }) as (keyof Props)[]).every(
+    (k) => was[k] === is[k] || ((k === 'look' || k === 'lit') && JSON.stringify(was[k]) === JSON.stringify(is[k])),
+  ),
+);
+
+function Drawn({ design, look, lit = [], className, pxPerMm, label }: Props) {
   const id = useId();
   const shapes = useMemo(
     () => ({
@@ -77,14 +83,23 @@ interface FloodProps {
   readonly clipId: string;
 }
 
+const floodShapes = new WeakMap<Section, Map<number, { readonly d: string; readonly box: ReturnType<typeof boundingBox> }>>();
+
+/** The outline of a flood that stops `edgeMm` short of its line, where the biscuit shows round it; worked out once for all its cookies. */
+function floodShape(section: Section, edgeMm: number) {
+  const known: NonNullable<ReturnType<typeof floodShapes.get>> = floodShapes.get(section) ?? new Map();
+  floodShapes.set(section, known);
+  const found = known.get(edgeMm);
+  if (found) return found;
+  const shape = edgeMm > 0 ? offset(section.shape, -edgeMm) : section.shape;
+  const made = { d: pathData(shape), box: boundingBox((shape.length > 0 ? shape : section.shape).flat()) };
+  known.set(edgeMm, made);
+  return made;
+}
+
 /** A flood with the finish of its state; one that is next but not there yet is dashed. */
 function Flood({ section, laid, state, isLit, clipId }: FloodProps) {
-  const edgeMm = laid?.edgeMm ?? 0;
-  const { d, box: b } = useMemo(() => {
-    // Where it stops short of its line the biscuit shows round it.
-    const shape = edgeMm > 0 ? offset(section.shape, -edgeMm) : section.shape;
-    return { d: pathData(shape), box: boundingBox((shape.length > 0 ? shape : section.shape).flat()) };
-  }, [section, edgeMm]);
+  const { d, box: b } = floodShape(section, laid?.edgeMm ?? 0);
   if (!state) return isLit ? <path d={d} fill="none" stroke="var(--color-primary)" strokeWidth="1.2" strokeDasharray="2 1.4" /> : null;
   const clip = clipId.replace(/[^\w-]/g, '_');
   const [w, h] = [b.maxX - b.minX, b.maxY - b.minY];

@@ -39,7 +39,6 @@ import { RackStrip } from './RackStrip.js';
 import { type Asking, Reports } from './Reports.js';
 import { SoundTouch } from './SoundTouch.js';
 import { ToolCount } from './ToolCount.js';
-import { traysNow } from './tray-state.js';
 import { useAlarms } from './use-alarms.js';
 import { useHands } from './use-hands.js';
 import { useOneAction } from './use-one-action.js';
@@ -245,7 +244,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
           )}
         </div>
       </div>
-      <RackStrip plan={plan} trays={traysNow(index, nowMs)} onTray={(trayId) => setAsking({ kind: 'tray', trayId })} />
+      <RackStrip plan={plan} index={index} nowMs={nowMs} onTray={(trayId) => setAsking({ kind: 'tray', trayId })} />
       <Asked asking={asking} onAsk={setAsking} bench={bench} view={view} how={{ settings, onSettings: setSettings, hands, who, onWho: setWho, air }} />
     </div>
   );

@@ -48,19 +48,19 @@ export function Now({ index, view, nowMs, dayEnd, stencils, known, onKnown, byCo
   const { state } = index;
   const { plan } = state;
   const design = index.plan.designOf(task);
-  const steps = task.motions.flatMap((m) => index.plan.step(task, m.stepId) ?? []);
-  const parts = steps.flatMap((s) => s.parts);
-  const motions = motionLines(task);
+  // What hangs on the step and the run alone is not worked out again every second.
+  const { parts, motions, words } = useMemo(() => {
+    const steps = task.motions.flatMap((m) => index.plan.step(task, m.stepId) ?? []);
+    const widened = task.motions.some((m) => m.technique === 'widen-snip');
+    const { school, tips } = index.state.plan.order;
+    return {
+      parts: steps.flatMap((s) => s.parts),
+      motions: motionLines(task),
+      words: design ? handsWords(design.drawing, steps, school, tips, widened) : [],
+    };
+  }, [index, task, design]);
+  const look = useMemo(() => design && lookAfter(plan, task, design.drawing, index.isDone), [plan, task, design, index]);
   const bagChange = useMemo(() => bagChangeAt(index, task), [index, task]);
-  const words = design
-    ? handsWords(
-        design.drawing,
-        steps,
-        plan.order.school,
-        plan.order.tips,
-        task.motions.some((m) => m.technique === 'widen-snip'),
-      )
-    : [];
   const left = openCookies(task, state.tasks.get(task.id)?.ticked);
   const [soonest] = view.closing;
   const stopwatchLine = view.inHandSinceMs !== null && (
@@ -76,10 +76,10 @@ export function Now({ index, view, nowMs, dayEnd, stencils, known, onKnown, byCo
     <>
       {/* In one column the words come first: a phone shows no more than them and the button. */}
       <div className="order-last md:order-none">
-        {design && (
+        {design && look && (
           <Cookie
             design={design.drawing}
-            look={lookAfter(plan, task, design.drawing, index.isDone)}
+            look={look}
             lit={parts}
             className="w-full max-h-64 md:max-h-[18rem]"
             label={`${design.drawing.name} after this step`}

@@ -1,9 +1,24 @@
+import type { RunIndex } from '@kestfog/core/bench';
 import type { Plan } from '@kestfog/core/formats';
+import { memo } from 'react';
 import { Cookie } from '../../ui/Cookie.js';
-import type { TrayNow } from './tray-state.js';
+import { traysNow } from './tray-state.js';
+
+/** Icing changes its look over minutes: the trays are drawn anew this often, and with every tap. */
+const LOOK_AGAIN_MS = 15_000;
+
+interface Props {
+  readonly plan: Plan;
+  readonly index: RunIndex;
+  readonly nowMs: number;
+  readonly onTray: (trayId: string) => void;
+}
 
 /** Every tray as it is now; touched, it shows its cookies. */
-export function RackStrip({ plan, trays, onTray }: { readonly plan: Plan; readonly trays: readonly TrayNow[]; readonly onTray: (trayId: string) => void }) {
+export const RackStrip = memo(Strip, (was, is) => was.index === is.index && is.nowMs >= was.nowMs && is.nowMs - was.nowMs < LOOK_AGAIN_MS);
+
+function Strip({ plan, index, nowMs, onTray }: Props) {
+  const trays = traysNow(index, nowMs);
   return (
     <section aria-label="Trays">
       <ul aria-label="The trays now" className="flex flex-wrap gap-x-4 gap-y-2 pb-3 border-t border-base-300 pt-2">

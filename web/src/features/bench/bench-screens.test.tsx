@@ -18,7 +18,6 @@ import { RackStrip } from './RackStrip.js';
 import { type Asking, Reports, WhichBag } from './Reports.js';
 import { ShutSheet } from './ShutSheet.js';
 import { TraySheet } from './TraySheet.js';
-import { traysNow } from './tray-state.js';
 import { DEAD_MS } from './use-one-action.js';
 import type { Run } from './use-run.js';
 
@@ -233,7 +232,7 @@ describe('a tray', () => {
   it('on the strip is as it is now, and opens when it is touched', () => {
     const r = runAt(wetIndex + 1, 3600);
     const opened: string[] = [];
-    show(<RackStrip plan={plan} trays={traysNow(runIndex(r.state), r.nowMs)} onTray={(id) => opened.push(id)} />);
+    show(<RackStrip plan={plan} index={runIndex(r.state)} nowMs={r.nowMs} onTray={(id) => opened.push(id)} />);
     const tray = screen.getByRole('button', { name: /A/ });
     expect(tray.textContent).toMatch(/crusted|set/);
     fireEvent.click(tray);

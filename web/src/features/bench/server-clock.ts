@@ -40,6 +40,12 @@ export class ServerClock {
     return Math.round(this.baseMs + passedMs * this.speed);
   }
 
+  /** How long this device waits until the server's time has come to the next whole `everyMs`; at least `shortestMs`. */
+  msUntilNext(everyMs: number, shortestMs: number): number {
+    if (this.speed <= 0) return everyMs;
+    return Math.max(shortestMs, Math.ceil((everyMs - (this.nowMs() % everyMs)) / this.speed));
+  }
+
   view(): ClockView {
     return { nowMs: this.nowMs(), speed: this.speed };
   }
