@@ -14,7 +14,7 @@ test('an order is set up to the last spare, does not fit, takes a suggestion, an
   await page.getByLabel('cookies', { exact: true }).fill('12');
   await page.getByRole('button', { name: '2 spares are usual' }).click();
   await expect(page.getByLabel('spares', { exact: true })).toHaveValue('2');
-  await page.getByRole('button', { name: 'by their size' }).click();
+  await page.getByRole('radio', { name: 'by their size' }).click();
   await expect(page.getByText(/a tray holds \d+ of Mackerel/)).toBeVisible();
   await page.getByRole('button', { name: 'something to insist on' }).click();
   await page.getByLabel('why').fill('a call');
@@ -48,9 +48,11 @@ test('an order is set up to the last spare, does not fit, takes a suggestion, an
 
   // How safe it is comes beside the page, and what it costs once prices are told.
   await expect(page.getByRole('region', { name: 'How safe it is' }).getByText(/of 400 simulated evenings/)).toBeVisible({ timeout: 20_000 });
-  await page.getByText('prices and carton').click();
+  await page.getByRole('link', { name: 'Prices and carton' }).click();
   await page.getByLabel('an hour of hands').fill('30');
   await page.getByRole('button', { name: 'Keep these' }).click();
+  await expect(page.getByText('all kept')).toBeVisible();
+  await page.goBack();
   await expect(page.getByRole('region', { name: 'Supplies and cost' }).getByText('in all')).toBeVisible();
   expect(await violationsOf(page)).toEqual([]);
   await request.delete(`/api/orders/${made.id}`);

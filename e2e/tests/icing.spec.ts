@@ -1,4 +1,4 @@
-import type { KitchenView, PlanView } from '@kestfog/core/wire';
+import type { KitchenView, OrderView, PlanView } from '@kestfog/core/wire';
 import { expect, test } from '@playwright/test';
 import { makeOrder, violationsOf, watchForErrors } from './support.js';
 
@@ -38,7 +38,7 @@ test('the bags of an order, thinning, and what makes it dry', async ({ page, req
     .first()
     .textContent();
   await bags.getByText('your own recipe').click();
-  await bags.getByRole('button', { name: 'fresh white' }).click();
+  await bags.getByRole('radio', { name: 'fresh white' }).click();
   await bags.getByLabel(/^water, g/).fill('x');
   await expect(bags.getByText('The water must be a number.')).toBeVisible();
   await expect(bags.getByRole('button', { name: 'Keep the recipe' })).toBeDisabled();
@@ -56,6 +56,9 @@ test('the bags of an order, thinning, and what makes it dry', async ({ page, req
   await request.put('/api/kitchen', { data: kitchen });
   await page.reload();
 
+  // Each part has an address of its own, one touch apart.
+  const parts = page.getByRole('navigation', { name: 'Parts of this place' });
+  await parts.getByRole('link', { name: 'count and thin' }).click();
   // The worked example, then wrong inputs: refused where they are typed, and nothing typed is lost.
   const thinning = page.getByRole('region', { name: 'Thinning' });
   await expect(thinning.getByText('Add 3.2 g of water first, 64 drops')).toBeVisible();
@@ -70,20 +73,21 @@ test('the bags of an order, thinning, and what makes it dry', async ({ page, req
   await thinning.getByLabel('wanted, s').fill('15');
   await expect(thinning.getByText(/looser than wanted.*of piping icing at 60 s/)).toBeVisible();
 
+  await parts.getByRole('link', { name: 'air and drying' }).click();
   // Damp air: first slower, then never, with the humidity at which it would work.
   const drying = page.getByRole('region', { name: 'Drying' });
   // The first of them: below, the same states are listed once more with what was learned.
   const crusted = drying.getByRole('row', { name: /^crusted/ }).first();
   await expect(crusted).toContainText('20 min');
-  await drying.getByRole('button', { name: 'fan in front' }).click();
+  await drying.getByRole('radio', { name: 'fan in front' }).click();
   await expect(crusted).toContainText('9 min');
-  await drying.getByRole('button', { name: 'still air' }).click();
+  await drying.getByRole('radio', { name: 'still air' }).click();
   await drying.getByLabel('humidity').fill('88');
   await expect(crusted).toContainText(/never.*it works at 8\d % or below/);
 
   // The weather plays: rain comes in, and the order is planned with what the sensor says.
   const air = page.getByRole('region', { name: 'Air' });
-  await air.getByRole('button', { name: 'rainy evening' }).click();
+  await air.getByRole('radio', { name: 'rainy evening' }).click();
   await request.post('/api/clock', { data: { advance: 7200 } });
   await expect(air.getByLabel('climate sensor')).toHaveText(/20\.\d °C {2}7\d %/);
   await air.getByLabel('humidity, %').fill('140');
@@ -94,7 +98,7 @@ test('the bags of an order, thinning, and what makes it dry', async ({ page, req
   await air.getByLabel('humidity, %').fill('50');
   await air.getByRole('button', { name: 'Plan with what I typed' }).click();
   await expect(page.getByText('The plan does not know this yet')).toBeHidden();
-  await air.getByRole('button', { name: 'steady' }).click();
+  await air.getByRole('radio', { name: 'steady' }).click();
   // A finger found the crust early: yours beside the book's, and taken back again.
   const finger = page.getByRole('region', { name: 'What your finger found' });
   await finger.getByLabel('had come at, min').fill('12');
@@ -102,18 +106,25 @@ test('the bags of an order, thinning, and what makes it dry', async ({ page, req
   await expect(finger.getByRole('row', { name: /^crusted/ })).toContainText(/\d+ % sooner/);
   await finger.getByRole('button', { name: 'take it back' }).click();
   await expect(finger.getByText('Nothing reported yet')).toBeVisible();
-  // Whoever calls flood "ten" sees ten everywhere.
+  // Whoever calls flood "ten" sees ten everywhere: said once, in the kitchen.
+  await page.goto('/kitchen#count');
   const counting = page.getByRole('region', { name: 'How I count' });
   await counting.getByLabel('my flood counts, s').fill('10');
   await counting.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.getByText('all kept')).toBeVisible();
+  await page.goto(`/orders/${id}/icing`);
   await expect(bags.getByText('flood, 10 s').first()).toBeVisible();
+  await page.goto('/kitchen#count');
   await counting.getByLabel('my flood counts, s').fill('15');
   await counting.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.getByText('all kept')).toBeVisible();
+  await page.goto(`/orders/${id}/icing`);
   await expect(bags.getByText('flood, 15 s').first()).toBeVisible();
 
   // US units throughout.
   await page.getByRole('button', { name: /change units/ }).click();
   await expect(bags.getByText(/cups of powdered sugar/)).toBeVisible();
+  await parts.getByRole('link', { name: 'count and thin' }).click();
   await expect(thinning.getByLabel('icing, oz')).toBeVisible();
   expect(await violationsOf(page)).toEqual([]);
   await request.delete(`/api/orders/${id}`);
@@ -154,6 +165,7 @@ test('a bag is mixed and counted, told what it is fit for, and the plan’s wait
   await expect(grey.getByText(/“runny”, \d+(\.\d)? s: /)).toBeVisible();
 
   // Too loose by its count, so it is told how to be rescued; a stiffer count is thinned on the scale and counted again.
+  await page.getByRole('link', { name: 'count and thin' }).click();
   const thinning = page.getByRole('region', { name: 'Thinning' });
   await thinning.getByLabel('which bag').selectOption({ label: 'flood 15 s, Lighthouse (slate)' });
   await expect(thinning.getByText(/Stir in \d+(\.\d)? g of piping icing/)).toBeVisible();
@@ -178,6 +190,7 @@ test('a bag is mixed and counted, told what it is fit for, and the plan’s wait
   await pad.getByRole('button', { name: 'Keep this count' }).click();
   await expect(thinning.getByText(/“my icing” thins by \d+ ± \d+ \(book 55\), from 1 test/)).toBeVisible();
   await expect(thinning.getByLabel('icing, g')).toHaveValue('180.5');
+  await page.getByRole('link', { name: 'bags to mix' }).click();
   // What is left over is put by, with its date, for the next order.
   await grey.getByLabel('left over').last().fill('40');
   await grey.getByRole('button', { name: 'put it by for the next order' }).click();
@@ -190,5 +203,38 @@ test('a bag is mixed and counted, told what it is fit for, and the plan’s wait
   await request.delete(`/api/orders/${made.id}`);
   for (const path of ['leftovers', 'thinning-steps'])
     for (const x of (await (await request.get(`/api/${path}`)).json()) as { id: string }[]) await request.delete(`/api/${path}/${x.id}`);
+  expect(errors).toEqual([]);
+});
+
+test('bowl by bowl with wet hands: one button goes on, each bag is kept, and it goes on where it was left', async ({ page, request }) => {
+  const errors = watchForErrors(page);
+  const { id } = await makeOrder(request, 'Mixing', { Lighthouse: 4 });
+  await page.goto(`/orders/${id}/icing`);
+  await page.getByRole('link', { name: 'Mix them, bowl by bowl' }).click();
+  const mixing = page.getByRole('region', { name: 'Mixing' });
+  await expect(mixing.getByText(/^Bowl 1 of \d+$/)).toBeVisible();
+  const bagsOfIt = await mixing.getByRole('checkbox').count();
+  // The button has the keyboard: Enter fills, a pedal does as well, and a pedal takes one back to the bowl before.
+  for (let k = 0; k < bagsOfIt; k++) {
+    await page.keyboard.press(k === 0 ? 'Enter' : 'PageDown');
+    await expect(mixing.getByRole('checkbox', { checked: true })).toHaveCount(k + 1);
+  }
+  await mixing.getByRole('button', { name: /^Next bowl: / }).click();
+  await expect(mixing.getByText(/^Bowl 2 of \d+$/)).toBeVisible();
+  await mixing.getByRole('button', { name: /^Filled: / }).click();
+  await expect(mixing.getByRole('checkbox').first()).toBeChecked();
+  await page.keyboard.press('PageUp');
+  await expect(mixing.getByText(/^Bowl 1 of \d+$/)).toBeVisible();
+  // Touched once more, a bag is not filled after all.
+  await mixing.getByRole('checkbox').first().click();
+  await expect(mixing.getByRole('checkbox').first()).not.toBeChecked();
+  await expect(page.getByText('all kept')).toBeVisible();
+  expect(await violationsOf(page)).toEqual([]);
+  await page.goto(`/orders/${id}/icing`);
+  await page.getByRole('link', { name: 'Go on mixing' }).click();
+  await expect(mixing.getByText(/^Bowl 1 of \d+$/)).toBeVisible();
+  const kept = (await (await request.get(`/api/orders/${id}`)).json()) as OrderView;
+  expect(kept.bags.filter((b) => b.mixedG !== null)).toHaveLength(bagsOfIt);
+  await request.delete(`/api/orders/${id}`);
   expect(errors).toEqual([]);
 });

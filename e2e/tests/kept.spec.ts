@@ -167,7 +167,6 @@ test('without the network an order is made, the kitchen changed and a bag noted,
   await expect(page.getByText('the kitchen: the usual bench, the usual air')).toBeVisible();
   await page.goto(`/orders/${made.id}`);
   await page.getByRole('button', { name: 'Delete', exact: true }).click();
-  await page.getByRole('button', { name: 'Delete', exact: true }).click();
   await expect(page.getByRole('link', { name: 'Gone by train' })).toBeHidden();
   await page.reload();
   await expect(page.getByRole('link', { name: 'three waiting' })).toBeVisible();
@@ -244,7 +243,6 @@ test('what is deleted can be put back at once, or later from the trash', async (
   const remove = async () => {
     await page.goto(`/orders/${made.id}`);
     await page.getByRole('button', { name: 'Delete', exact: true }).click();
-    await page.getByRole('button', { name: 'Delete', exact: true }).click();
     await expect(page.getByText('Deleted by mistake is in the trash')).toBeVisible();
   };
   await remove();
@@ -253,7 +251,7 @@ test('what is deleted can be put back at once, or later from the trash', async (
   await expect(page.getByRole('link', { name: /Deleted by mistake/ })).toBeVisible();
   await remove();
   await page.goto('/orders');
-  await page.getByRole('button', { name: 'Trash' }).click();
+  await page.getByRole('radio', { name: 'Trash' }).click();
   const row = page.getByRole('listitem').filter({ hasText: 'Deleted by mistake' });
   await expect(row).toBeVisible();
   expect(await violationsOf(page)).toEqual([]);

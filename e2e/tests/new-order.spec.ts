@@ -39,7 +39,6 @@ test('a drawing is brought, an order made, told that it does not fit, mended, pl
   await expect(page.getByText('It fits.')).toBeVisible();
   expect((await order(request, /Pennants/)).plan?.stale).toBe(false);
   await page.getByRole('button', { name: 'Delete' }).click();
-  await page.getByRole('button', { name: 'Delete' }).click();
   await expect(page.getByRole('heading', { name: 'Orders' })).toBeVisible();
   await expect(page.getByText('Pennants for the pier is in the trash')).toBeVisible();
   await expect(page.getByRole('link', { name: /Pennants for the pier/ })).toHaveCount(0);

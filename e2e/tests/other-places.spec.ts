@@ -102,11 +102,10 @@ test('a run begun by mistake is thrown away and put back; a school of one’s ow
   const begun = await benchReady(request, 'Begun by mistake', { Mackerel: 2 });
   await page.goto(`/orders/${begun.orderId}`);
   await page.getByRole('button', { name: 'Throw the run away' }).click();
-  await page.getByRole('button', { name: 'Throw it away' }).click();
   await expect(page.getByText('The run of Begun by mistake is in the trash')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Change the order' })).toBeVisible();
   await page.goto('/orders');
-  await page.getByRole('button', { name: 'Trash' }).click();
+  await page.getByRole('radio', { name: 'Trash' }).click();
   const row = page.getByRole('region', { name: 'Runs' }).getByRole('listitem').filter({ hasText: 'Begun by mistake' });
   await expect(row).toBeVisible();
   expect(await violationsOf(page)).toEqual([]);

@@ -209,7 +209,7 @@ test('a defect to be covered is a step in the plan', async ({ page, request }) =
   await page.getByRole('button', { name: 'a defect' }).click();
   const sheet = page.getByRole('dialog');
   await sheet.getByRole('button', { name: 'a dent, a poke, a smudge' }).click();
-  await sheet.getByRole('button', { name: 'a skin, it wrinkles' }).click();
+  await sheet.getByRole('radio', { name: 'a skin, it wrinkles' }).click();
   await expect(sheet.getByText(/It looks like this: a print, a hole or a shiny smear/)).toBeVisible();
   expect(await violationsOf(page)).toEqual([]);
   await look(page, 'rescue-card');

@@ -21,7 +21,7 @@ test('what may have to be said at the bench: dry already, a stiff bag, another o
 
   // Cookie by cookie, for who wants it: four taps make the step, one undo takes back one of them.
   await page.getByRole('button', { name: 'how this device is used' }).click();
-  await page.getByRole('button', { name: 'each cookie' }).click();
+  await page.getByRole('radio', { name: 'each cookie' }).click();
   expect(await violationsOf(page)).toEqual([]);
   await page.getByRole('button', { name: 'close' }).click();
   await expect(forward).toHaveText('Done: cookie 1');
@@ -34,7 +34,7 @@ test('what may have to be said at the bench: dry already, a stiff bag, another o
   await page.keyboard.press('PageUp');
   await expect(forward).toHaveText('Done: cookie 2');
   await page.getByRole('button', { name: 'how this device is used' }).click();
-  await page.getByRole('button', { name: 'a visit' }).click();
+  await page.getByRole('radio', { name: 'a visit' }).click();
   await deadTime(page);
   // The simulated pedal, from the same sheet; it bounces, and makes one step.
   await page.getByRole('button', { name: 'press right' }).click();

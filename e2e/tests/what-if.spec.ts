@@ -35,7 +35,7 @@ test('another evening is tried on the rack in a worker of the page, dropped, and
   await expect(panel.getByRole('button', { name: 'Keep it' })).toBeDisabled();
   await panel.getByRole('button', { name: 'Drop it' }).click();
 
-  await panel.getByRole('button', { name: 'bold' }).click();
+  await panel.getByRole('radio', { name: 'bold' }).click();
   await panel.getByRole('button', { name: 'Keep it' }).click({ timeout: 60_000 });
   await expect.poll(async () => (await stored()).margin, { timeout: 60_000 }).toBe('bold');
   await request.delete(`/api/orders/${id}`);

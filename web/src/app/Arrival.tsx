@@ -13,7 +13,9 @@ export function Arrival() {
     // As the page is opened the browser says where it is by itself.
     if (before.current === pathname) return;
     before.current = pathname;
-    document.getElementById('main')?.focus({ preventScroll: true });
+    const main = document.getElementById('main');
+    // A page that put the keyboard on the one thing to do keeps it there.
+    if (!main?.contains(document.activeElement)) main?.focus({ preventScroll: true });
     const timer = setTimeout(() => setSaid(document.title), NAMED_AFTER_MS);
     return () => clearTimeout(timer);
   }, [pathname]);

@@ -8,6 +8,7 @@ import { LastKnown } from '../ui/LastKnown.js';
 import { NewerPage } from '../ui/NewerPage.js';
 import { OtherDevices } from '../ui/OtherDevices.js';
 import { RunsGoing } from '../ui/RunsGoing.js';
+import { Toasts } from '../ui/Toasts.js';
 import { Arrival } from './Arrival.js';
 import { keepTheme, storedTheme, type Theme } from './theme.js';
 import { useUnits } from './units.js';
@@ -16,6 +17,7 @@ const KEYS = [
   ['O', 'orders'],
   ['N', 'new order'],
   ['D', 'designs'],
+  ['K', 'kitchen'],
   ['Ctrl Z, Ctrl Y', 'undo and redo on a design'],
   ['L', 'lamp or fog'],
   ['?', 'these keys'],
@@ -74,6 +76,7 @@ export function Shell() {
       <main id="main" tabIndex={-1} className="grow px-6 md:px-10 pb-12 outline-none">
         <Outlet />
       </main>
+      <Toasts />
     </div>
   );
 }

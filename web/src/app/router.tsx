@@ -40,7 +40,7 @@ export const router = createBrowserRouter([
       place('orders', async () => ({ default: (await import('../pages/OrdersPage.js')).OrdersPage })),
       place('orders/new', async () => ({ default: (await import('../pages/NewOrderPage.js')).NewOrderPage })),
       place('orders/:orderId', async () => ({ default: (await import('../pages/OrderPage.js')).OrderPage })),
-      place('orders/:orderId/icing', async () => ({ default: (await import('../pages/IcingPage.js')).IcingPage })),
+      place('orders/:orderId/icing/:part?', async () => ({ default: (await import('../pages/IcingPage.js')).IcingPage })),
       place('orders/:orderId/rack', async () => ({ default: (await import('../pages/RackPage.js')).RackPage })),
       place('not-kept', async () => ({ default: (await import('../pages/NotKeptPage.js')).NotKeptPage })),
       { path: '*', element: <NotFoundPage /> },

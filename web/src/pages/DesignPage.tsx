@@ -1,10 +1,9 @@
-import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { useCopyDesign, useDesign, useRemoveDesign } from '../api/queries.js';
 import { DesignWork } from '../features/designs/DesignWork.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
-import type { DeletedState } from '../ui/Trash.js';
+import { usePutBack } from '../ui/use-put-back.js';
 import { useTitle } from '../ui/use-title.js';
 
 export function DesignPage() {
@@ -14,7 +13,7 @@ export function DesignPage() {
   const copy = useCopyDesign();
   const remove = useRemoveDesign();
   const navigate = useNavigate();
-  const [removing, setRemoving] = useState(false);
+  const putBack = usePutBack('designs');
   if (design.isError && !design.data)
     return (
       <div className="pt-10">
@@ -50,30 +49,24 @@ export function DesignPage() {
         >
           Copy for another palette
         </button>
-        {removing ? (
-          <span className="flex items-center gap-2">
-            Put {d.name} into the trash?
-            <button
-              type="button"
-              className="btn btn-error"
-              onClick={() =>
-                remove.mutate(
-                  { id: d.id, name: d.name },
-                  { onSuccess: () => void navigate('/designs', { state: { deleted: { id: d.id, name: d.name } } satisfies DeletedState }) },
-                )
-              }
-            >
-              Delete it
-            </button>
-            <button type="button" className="btn" onClick={() => setRemoving(false)}>
-              Keep it
-            </button>
-          </span>
-        ) : (
-          <button type="button" className="btn btn-ghost" onClick={() => setRemoving(true)}>
-            Delete
-          </button>
-        )}
+        <button
+          type="button"
+          className="btn btn-ghost"
+          disabled={remove.isPending}
+          onClick={() =>
+            remove.mutate(
+              { id: d.id, name: d.name },
+              {
+                onSuccess: () => {
+                  putBack({ id: d.id, name: d.name });
+                  void navigate('/designs');
+                },
+              },
+            )
+          }
+        >
+          Delete
+        </button>
         {(copy.isError || remove.isError) && (
           <span role="alert" className="text-error font-medium">
             {(copy.error ?? remove.error)?.message}

@@ -2,6 +2,7 @@ import { startingDrawing, startingShapes } from '@kestfog/core/design';
 import { useCallback, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { type ListWish, refOf, useAddDesign, useDesigns, useTrashedSchools } from '../api/queries.js';
+import { useLooked } from '../app/use-looked.js';
 import { TakeSimpler } from '../features/designs/TakeSimpler.js';
 import { useBringDrawing } from '../features/designs/use-bring-drawing.js';
 import { span } from '../text/time.js';
@@ -9,7 +10,7 @@ import { DesignPicture } from '../ui/DesignPicture.js';
 import { Pages, SearchBox } from '../ui/ListTools.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
-import { JustDeleted, TrashList } from '../ui/Trash.js';
+import { TrashList } from '../ui/Trash.js';
 import { useTitle } from '../ui/use-title.js';
 
 const FIRST_COLOUR = '#e9eef0';
@@ -18,7 +19,8 @@ export function DesignsPage() {
   useTitle('Designs');
   const [wish, setWish] = useState<ListWish>({ q: '', page: 0 });
   const search = useCallback((q: string) => setWish((w) => (w.q === q ? w : { q, page: 0 })), []);
-  const [state, setState] = useState<'there' | 'trash'>('there');
+  const [looked, look] = useLooked<'state'>();
+  const state = looked('state') === 'trash' ? 'trash' : 'there';
   const designs = useDesigns(state, wish);
   const schools = useTrashedSchools(state === 'trash').data ?? [];
   const add = useAddDesign();
@@ -35,7 +37,7 @@ export function DesignsPage() {
           className={`btn btn-lg ${state === 'trash' ? 'btn-active' : 'btn-ghost'}`}
           aria-pressed={state === 'trash'}
           onClick={() => {
-            setState(state === 'trash' ? 'there' : 'trash');
+            look({ state: state === 'trash' ? '' : 'trash' });
             setWish((w) => ({ ...w, page: 0 }));
           }}
         >
@@ -101,7 +103,6 @@ export function DesignsPage() {
         </div>
       )}
       <div className="mt-6">
-        <JustDeleted kind="designs" />
         {state === 'trash' && designs.data && designs.data.total > 0 && <TrashList kind="designs" items={designs.data.items} />}
         {state === 'trash' && schools.length > 0 && (
           <section aria-label="Schools" className="mt-8">

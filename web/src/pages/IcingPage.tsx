@@ -3,30 +3,32 @@ import { COUNTING_SPREAD, WEIGHED_SPREAD } from '@kestfog/core/icing';
 import { orderBags } from '@kestfog/core/planning';
 import type { OrderInput } from '@kestfog/core/wire';
 import { useMemo } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link, NavLink, useParams } from 'react-router';
 import { changeOf } from '../api/order-input.js';
 import { useKitchen, useOrder, useSaveOrder, useThinningSteps, useTouches } from '../api/queries.js';
 import { useFactors } from '../api/use-making.js';
+import { useCounting } from '../app/counting.js';
 import { AirPanel } from '../features/icing/AirPanel.js';
 import { Bags } from '../features/icing/Bags.js';
 import { DryingExplorer } from '../features/icing/DryingExplorer.js';
-import { OwnCount } from '../features/icing/OwnCount.js';
-import { Paces } from '../features/icing/Paces.js';
+import { Mixing } from '../features/icing/Mixing.js';
+import { WAY_WORDS } from '../features/icing/OwnCount.js';
 import { Thinning } from '../features/icing/Thinning.js';
 import { Touches } from '../features/icing/Touches.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
+import { OrderHead } from '../ui/OrderHead.js';
 import { useTitle } from '../ui/use-title.js';
+import { NotFoundPage } from './NotFoundPage.js';
 
-const PARTS = [
-  ['bags', 'bags to mix'],
-  ['thinning', 'thinning'],
-  ['air', 'the air'],
-  ['drying', 'how long it dries'],
-] as const;
+const PARTS = { '': 'bags to mix', mixing: 'bowl by bowl', count: 'count and thin', air: 'air and drying' } as const;
+type Part = keyof typeof PARTS;
 
+const isPart = (part: string): part is Part => part in PARTS;
+
+/** Everything about the icing of one order, in parts: what to mix, bowl by bowl, count and thin, air and drying. */
 export function IcingPage() {
-  const { orderId = '' } = useParams();
+  const { orderId = '', part = '' } = useParams();
   const order = useOrder(orderId);
   useTitle(order.data ? `Icing of ${order.data.name}` : null);
   const kitchen = useKitchen();
@@ -34,6 +36,7 @@ export function IcingPage() {
   const steps = useThinningSteps();
   const merge = useSaveOrder(orderId);
   const breathe = useSaveOrder(orderId);
+  const counting = useCounting();
   const drawings = useMemo(() => (order.data?.designs ?? []).map((d) => d.drawing), [order.data]);
   const bags = useMemo(
     () =>
@@ -49,6 +52,7 @@ export function IcingPage() {
   );
   const factors = useFactors();
   const failure = order.error ?? kitchen.error ?? touches.list.error;
+  if (!isPart(part)) return <NotFoundPage />;
   if (failure)
     return (
       <div className="pt-10">
@@ -65,22 +69,22 @@ export function IcingPage() {
   const change = (more: Partial<OrderInput>) => ({ ...changeOf(o), ...more });
   return (
     <>
-      <p className="pt-4 text-lg">
-        <Link to={`/orders/${orderId}`} className="link link-hover">
-          {o.name}
-        </Link>
-      </p>
-      <NotKeptHere place={`/orders/${orderId}/icing`} />
-      <div className="flex flex-wrap items-baseline gap-x-8 gap-y-2 mb-6">
-        <h1 className="text-5xl font-semibold">Icing</h1>
-        <nav aria-label="Parts of this place" className="flex flex-wrap gap-x-6 text-lg">
-          {PARTS.map(([id, label]) => (
-            <a key={id} href={`#${id}`} className="link py-2">
+      <OrderHead order={o} title="Icing">
+        <nav aria-label="Parts of this place" className="no-print flex flex-wrap gap-2">
+          {Object.entries(PARTS).map(([id, label]) => (
+            <NavLink
+              key={id}
+              end
+              preventScrollReset
+              to={`/orders/${orderId}/icing${id && `/${id}`}`}
+              className={({ isActive }) => `btn text-lg ${isActive ? 'btn-neutral' : 'btn-ghost'}`}
+            >
               {label}
-            </a>
+            </NavLink>
           ))}
         </nav>
-      </div>
+      </OrderHead>
+      <NotKeptHere place={`/orders/${orderId}/icing`} />
       {o.plan?.stale && (
         <div className="mb-6">
           <Notice title="The plan does not know this yet">
@@ -92,28 +96,31 @@ export function IcingPage() {
           </Notice>
         </div>
       )}
-      <div className="grid gap-14">
-        <div className="grid grid-cols-[minmax(0,1fr)] xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)] gap-12 items-start">
-          <div id="bags">
-            <Bags
-              bags={bags}
-              order={o}
-              designs={drawings}
-              onMerge={(merges) => merge.mutate(change({ merges }))}
-              merging={{ pending: merge.isPending, failure: merge.error?.message ?? null }}
-            />
-          </div>
-          <div className="grid grid-cols-[minmax(0,1fr)] gap-12">
-            <div id="thinning">
-              <Thinning key={kitchen.data.floodCount} bags={bags} order={o} />
-            </div>
-            <OwnCount />
-          </div>
+      {part === '' && (
+        <Bags
+          bags={bags}
+          order={o}
+          designs={drawings}
+          onMerge={(merges) => merge.mutate(change({ merges }))}
+          merging={{ pending: merge.isPending, failure: merge.error?.message ?? null }}
+        />
+      )}
+      {part === 'mixing' && <Mixing bags={bags} order={o} />}
+      {part === 'count' && (
+        <div className="max-w-4xl">
+          <Thinning key={kitchen.data.floodCount} bags={bags} order={o} />
+          <p className="text-lg mt-8">
+            Your flood counts {counting.text(15)}, by {WAY_WORDS[kitchen.data.countsBy]}:{' '}
+            <Link to="/kitchen#count" className="link">
+              said in the kitchen
+            </Link>
+            .
+          </p>
         </div>
-        <div id="air">
+      )}
+      {part === 'air' && (
+        <div className="grid grid-cols-[minmax(0,1fr)] gap-12">
           <AirPanel order={o} saving={breathe.isPending} failure={breathe.error?.message ?? null} onAir={(air, fan) => breathe.mutate(change({ air, fan }))} />
-        </div>
-        <div id="drying" className="grid grid-cols-[minmax(0,1fr)] gap-10">
           <DryingExplorer
             key={`${o.air.tempC} ${o.air.humidityPct}`}
             kitchen={kitchen.data}
@@ -129,15 +136,10 @@ export function IcingPage() {
               margin: o.margin,
             }}
           >
-            {(question, air) => (
-              <>
-                <Touches question={question} air={air} factors={factors} />
-                <Paces />
-              </>
-            )}
+            {(question, air) => <Touches question={question} air={air} factors={factors} />}
           </DryingExplorer>
         </div>
-      </div>
+      )}
     </>
   );
 }

@@ -6,7 +6,9 @@ import { useKeepKitchen, useKitchen } from '../api/queries.js';
 import { useUnits } from '../app/units.js';
 import { RecipeForm } from '../features/icing/BaseRecipe.js';
 import { OwnCount } from '../features/icing/OwnCount.js';
+import { Paces } from '../features/icing/Paces.js';
 import { RemoveButton } from '../features/orders/form/Field.js';
+import { PricesForm } from '../features/orders/PricesForm.js';
 import { UsualBench } from '../features/orders/UsualBench.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
@@ -34,6 +36,9 @@ export function KitchenPage() {
       <div className="mb-12 max-w-5xl">
         <UsualBench key={JSON.stringify([k.usual, k.air, k.dehydrator])} kitchen={k} />
       </div>
+      <div className="mb-12">
+        <Paces />
+      </div>
       <div className="grid lg:grid-cols-2 gap-12 items-start">
         <Tips key={`${units} ${JSON.stringify(k.tips)}`} kitchen={k} />
         <div className="grid gap-12">
@@ -42,6 +47,7 @@ export function KitchenPage() {
             <RecipeForm key={`${units} ${JSON.stringify(k.mix)}`} kitchen={k} />
           </section>
           <OwnCount />
+          <PricesForm key={JSON.stringify([k.prices, k.carton])} kitchen={k} />
         </div>
       </div>
     </>

@@ -19,7 +19,9 @@ import { TrashRun } from '../features/orders/TrashRun.js';
 import { dayClock, dayDate } from '../text/time.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
-import { type DeletedState, JustDeleted } from '../ui/Trash.js';
+import { OrderHead } from '../ui/OrderHead.js';
+import { Sections } from '../ui/Sections.js';
+import { usePutBack } from '../ui/use-put-back.js';
 import { useTitle } from '../ui/use-title.js';
 
 export function OrderPage() {
@@ -35,7 +37,7 @@ export function OrderPage() {
   const navigate = useNavigate();
   /** the order as it was when its form was opened */
   const [changing, setChanging] = useState<OrderView | null>(null);
-  const [removing, setRemoving] = useState(false);
+  const putBack = usePutBack('orders');
   // The others are of interest only where a bench may be shared.
   const hosts = useHosts(orderId, changing !== null);
 
@@ -97,19 +99,13 @@ export function OrderPage() {
   }
   return (
     <>
-      <p className="pt-4 text-lg">
-        <Link to="/orders" className="link link-hover">
-          Orders
-        </Link>
-      </p>
-      <h1 className="text-5xl font-semibold">{o.name}</h1>
-      <p className="text-xl mt-2">
-        packed by {dayDate(packMs)} {dayClock(packMs, packMs)}
-      </p>
-
-      <div className="mt-8 grid gap-10">
+      <OrderHead order={o} title={o.name}>
+        <p className="text-xl">
+          packed by {dayDate(packMs)} {dayClock(packMs, packMs)}
+        </p>
+      </OrderHead>
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-8">
         <NotKeptHere place={`/orders/${o.id}`} />
-        <JustDeleted kind="runs" />
         {!planned && !o.hostId && <PlanAhead order={o} />}
         {o.hostId ? (
           <Notice title={`Worked on the bench of ${o.hostName ?? 'another order'}`}>
@@ -166,9 +162,6 @@ export function OrderPage() {
               See the rack
             </Link>
           )}
-          <Link to={`/orders/${o.id}/icing`} className="btn btn-lg text-xl">
-            Icing
-          </Link>
           {!o.run && (
             <button
               type="button"
@@ -185,30 +178,24 @@ export function OrderPage() {
           <Link to={`/orders/new?from=${o.id}`} className="btn btn-ghost btn-lg">
             The same again
           </Link>
-          {removing ? (
-            <span className="flex items-center gap-2 text-lg">
-              Put it into the trash with its plan{o.run ? ' and its run' : ''}?
-              <button
-                type="button"
-                className="btn btn-error"
-                onClick={() =>
-                  remove.mutate(
-                    { id: o.id, name: o.name },
-                    { onSuccess: () => void navigate('/orders', { state: { deleted: { id: o.id, name: o.name } } satisfies DeletedState }) },
-                  )
-                }
-              >
-                Delete
-              </button>
-              <button type="button" className="btn" onClick={() => setRemoving(false)}>
-                Keep
-              </button>
-            </span>
-          ) : (
-            <button type="button" className="btn btn-ghost btn-lg" onClick={() => setRemoving(true)}>
-              Delete
-            </button>
-          )}
+          <button
+            type="button"
+            className="btn btn-ghost btn-lg"
+            disabled={remove.isPending}
+            onClick={() =>
+              remove.mutate(
+                { id: o.id, name: o.name },
+                {
+                  onSuccess: () => {
+                    putBack({ id: o.id, name: o.name }, o.run ? 'Its plan and its run lie there with it.' : undefined);
+                    void navigate('/orders');
+                  },
+                },
+              )
+            }
+          >
+            Delete
+          </button>
         </div>
         {begin.isError && (
           <Notice title="The bench cannot open yet" tone="closing">
@@ -220,24 +207,47 @@ export function OrderPage() {
             {remove.error.message}
           </Notice>
         )}
-        {planned && plan.data && <Safety planId={plan.data.id} plan={planned} />}
+        <Sections
+          parts={[
+            ...(planned
+              ? ([
+                  ['safety', 'how safe it is'],
+                  ['checks', 'what may go wrong'],
+                ] as const)
+              : []),
+            ['cookies', 'the cookies'],
+            ...(planned
+              ? ([
+                  ['first', 'what comes first'],
+                  ['supplies', 'supplies and cost'],
+                ] as const)
+              : []),
+          ]}
+        />
         {planned && plan.data && (
-          <PlannedChecks
-            planId={plan.data.id}
-            plan={planned}
-            busy={save.isPending || make.isPending}
-            onStays={
-              o.run
-                ? null
-                : (stays) => {
-                    const input = changeOf(o);
-                    save.mutate({ ...input, pins: [...input.pins, ...stays] }, { onSuccess: () => make.mutate() });
-                  }
-            }
-          />
+          <div id="safety">
+            <Safety planId={plan.data.id} plan={planned} />
+          </div>
+        )}
+        {planned && plan.data && (
+          <div id="checks">
+            <PlannedChecks
+              planId={plan.data.id}
+              plan={planned}
+              busy={save.isPending || make.isPending}
+              onStays={
+                o.run
+                  ? null
+                  : (stays) => {
+                      const input = changeOf(o);
+                      save.mutate({ ...input, pins: [...input.pins, ...stays] }, { onSuccess: () => make.mutate() });
+                    }
+              }
+            />
+          </div>
         )}
         {o.notes !== '' && <p className="text-xl whitespace-pre-line border-l-4 border-base-300 pl-4">{o.notes}</p>}
-        <section>
+        <section id="cookies">
           <h2 className="text-2xl font-semibold mb-4">Cookies</h2>
           <OrderDesigns
             order={o}
@@ -256,13 +266,17 @@ export function OrderPage() {
           <Pairing order={o} designs={designs.data ?? []} />
         </section>
         {planned && (
-          <section>
+          <section id="first">
             <h2 className="text-2xl font-semibold mb-2">First</h2>
             <FirstSteps plan={planned} />
           </section>
         )}
         <Transfers order={o} designs={designs.data ?? []} />
-        {planned && <Supplies plan={planned} />}
+        {planned && (
+          <div id="supplies">
+            <Supplies plan={planned} />
+          </div>
+        )}
       </div>
     </>
   );

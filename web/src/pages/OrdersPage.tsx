@@ -2,20 +2,24 @@ import type { RunListItem } from '@kestfog/core/wire';
 import { useCallback, useState } from 'react';
 import { Link } from 'react-router';
 import { type ListWish, useOrders, useTrashedRuns } from '../api/queries.js';
+import { useLooked } from '../app/use-looked.js';
 import { OrderList } from '../features/orders/OrderList.js';
 import { dayClock } from '../text/time.js';
+import { Choice } from '../ui/Choice.js';
 import { Pages, SearchBox } from '../ui/ListTools.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
-import { JustDeleted, TrashList } from '../ui/Trash.js';
+import { TrashList } from '../ui/Trash.js';
 import { useTitle } from '../ui/use-title.js';
 
+const STATES = ['open', 'packed', 'trash'] as const;
 const STATE_WORDS = { open: 'To do', packed: 'Packed', trash: 'Trash' } as const;
 
 /** What is due, soonest first; what is packed lies apart, and everything can be looked for. */
 export function OrdersPage() {
   useTitle('Orders');
-  const [state, setState] = useState<'open' | 'packed' | 'trash'>('open');
+  const [looked, look] = useLooked<'state'>();
+  const state = STATES.find((s) => s === looked('state')) ?? 'open';
   const [wish, setWish] = useState<ListWish>({ q: '', page: 0 });
   const search = useCallback((q: string) => setWish((w) => (w.q === q ? w : { q, page: 0 })), []);
   const orders = useOrders(state, wish);
@@ -28,26 +32,20 @@ export function OrdersPage() {
         <Link to="/orders/new" className="btn btn-lg">
           New order
         </Link>
-        <fieldset className="join" aria-label="which orders">
-          {(['open', 'packed', 'trash'] as const).map((s) => (
-            <button
-              key={s}
-              type="button"
-              className={`btn btn-lg join-item ${state === s ? 'btn-active' : ''}`}
-              aria-pressed={state === s}
-              onClick={() => {
-                setState(s);
-                setWish((w) => ({ ...w, page: 0 }));
-              }}
-            >
-              {STATE_WORDS[s]}
-            </button>
-          ))}
-        </fieldset>
+        <Choice
+          joined
+          size="btn-lg"
+          label="which orders"
+          value={state}
+          options={STATES.map((id) => ({ id, label: STATE_WORDS[id] }))}
+          onChange={(s) => {
+            look({ state: s === 'open' ? '' : s });
+            setWish((w) => ({ ...w, page: 0 }));
+          }}
+        />
         <SearchBox label="look for an order or design" onSearch={search} />
       </div>
       <NotKeptHere place="/orders" />
-      <JustDeleted kind="orders" />
       {orders.isPending && <Loading what="looking up what is due" />}
       {orders.isError && (
         <Notice title="The orders could not be read" tone="closing">

@@ -1,7 +1,5 @@
 import { useState } from 'react';
-import { useLocation } from 'react-router';
 import { type Named, type Trashed, useRemoveForGood, useRestore } from '../api/queries.js';
-import { Notice } from './Notice.js';
 
 /** What was deleted and can still be put back, for thirty days. */
 export function TrashList({ kind, items }: { readonly kind: Trashed; readonly items: readonly Named[] }) {
@@ -50,32 +48,5 @@ function Row({ kind, of }: { readonly kind: Trashed; readonly of: Named }) {
         </p>
       )}
     </li>
-  );
-}
-
-/** Told to the list a page goes to after something of it was deleted. */
-export interface DeletedState {
-  readonly deleted?: Named;
-}
-
-/** Says what was just deleted, with the way back. */
-export function JustDeleted({ kind }: { readonly kind: Trashed }) {
-  const deleted = (useLocation().state as DeletedState | null)?.deleted;
-  const restore = useRestore(kind);
-  if (!deleted) return null;
-  return (
-    <div className="mb-6">
-      <Notice title={restore.isSuccess ? `${deleted.name} is back` : `${deleted.name} is in the trash`}>
-        {!restore.isSuccess && (
-          <>
-            It lies there for 30 days.{' '}
-            <button type="button" className="link" disabled={restore.isPending} onClick={() => restore.mutate(deleted)}>
-              Put it back
-            </button>
-          </>
-        )}
-        {restore.error?.message}
-      </Notice>
-    </div>
   );
 }

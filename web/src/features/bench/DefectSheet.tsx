@@ -4,6 +4,7 @@ import type { SurfaceState } from '@kestfog/core/drying';
 import { type DefectId, defects, rescue } from '@kestfog/core/steps';
 import { useState } from 'react';
 import { capital } from '../../text/words.js';
+import { Choice } from '../../ui/Choice.js';
 import { Sheet } from '../../ui/Sheet.js';
 import { EditableCookie } from '../designs/EditableCookie.js';
 import { SURFACES, toldState } from './defect-text.js';
@@ -47,20 +48,16 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
         <div>
           <EditableCookie design={design} look={look} lit={part ? [part] : []} preview={null} picked={[]} onPart={setPart} onPoint={null} />
           <p className="mt-2">{seen === 'broken' ? 'Which one is it?' : name ? `On the ${name}` : 'Touch the part it is on'}</p>
-          <div className="flex flex-wrap gap-2 mt-2">
-            {lot.cookies > 1 &&
-              cookiesOf(lot).map((c) => (
-                <button
-                  key={c}
-                  type="button"
-                  className={`btn min-h-16 min-w-16 text-xl ${c === which ? 'btn-primary' : ''}`}
-                  aria-pressed={c === which}
-                  onClick={() => setWhich(c)}
-                >
-                  {c + 1}
-                </button>
-              ))}
-          </div>
+          {lot.cookies > 1 && (
+            <Choice
+              className="mt-2"
+              size="min-h-16 min-w-16 text-xl"
+              label="Which cookie"
+              value={String(which)}
+              options={cookiesOf(lot).map((c) => ({ id: String(c), label: c + 1 }))}
+              onChange={(c) => setWhich(Number(c))}
+            />
+          )}
         </div>
         <div className="grid gap-4 content-start">
           <section aria-label="What is seen">
@@ -88,19 +85,14 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
           {seen && seen !== 'broken' && (
             <section aria-label="The surface now">
               <h3 className="text-2xl font-semibold">What is the surface now?</h3>
-              <div className="flex flex-wrap gap-2 mt-1">
-                {SURFACES.map((s) => (
-                  <button
-                    key={s.state}
-                    type="button"
-                    className={`${choice} ${s.state === surface ? 'btn-primary' : ''}`}
-                    aria-pressed={s.state === surface}
-                    onClick={() => setTold(s.state)}
-                  >
-                    {s.told}
-                  </button>
-                ))}
-              </div>
+              <Choice
+                className="mt-1"
+                size="min-h-16 h-auto text-xl py-2"
+                label="The surface now"
+                value={surface}
+                options={SURFACES.map((s) => ({ id: s.state, label: s.told }))}
+                onChange={setTold}
+              />
             </section>
           )}
           {card && (

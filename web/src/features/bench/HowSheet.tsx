@@ -4,6 +4,7 @@ import { useUnits } from '../../app/units.js';
 import { notifier, simulatedNotifier } from '../../devices/notifier.js';
 import { pressPedal } from '../../devices/simulated-pedal.js';
 import { airText } from '../../text/amounts.js';
+import { Choice } from '../../ui/Choice.js';
 import { Sheet } from '../../ui/Sheet.js';
 import type { BenchSettings } from './bench-settings.js';
 import { call } from './knock.js';
@@ -27,6 +28,9 @@ const KINDS: readonly (readonly [Alert['kind'], string])[] = [
 ];
 
 /** How this device is used at the bench: whose hands, sounds and words, ticking, the air it reckons with. */
+/** Stands for everybody's hands; no one is called so. */
+const ALL = '*';
+
 export function HowSheet({ settings, onSettings, hands, who, onWho, air, onClose }: Props) {
   const [units] = useUnits();
   const pick = (on: boolean) => `btn min-h-16 text-xl ${on ? 'btn-primary' : ''}`;
@@ -37,28 +41,29 @@ export function HowSheet({ settings, onSettings, hands, who, onWho, air, onClose
         {hands.length > 1 && (
           <section aria-label="Hands">
             <h3 className="text-2xl font-semibold">Whose hands is it for?</h3>
-            <div className="flex flex-wrap gap-2 mt-1">
-              <button type="button" className={pick(who === null)} aria-pressed={who === null} onClick={() => onWho(null)}>
-                all of them
-              </button>
-              {hands.map((h) => (
-                <button key={h} type="button" className={pick(who === h)} aria-pressed={who === h} onClick={() => onWho(h)}>
-                  {h}
-                </button>
-              ))}
-            </div>
+            <Choice
+              className="mt-1"
+              size="min-h-16 text-xl"
+              label="Hands"
+              value={who ?? ALL}
+              options={[{ id: ALL, label: 'all of them' }, ...hands.map((id) => ({ id, label: id }))]}
+              onChange={(id) => onWho(id === ALL ? null : id)}
+            />
           </section>
         )}
         <section aria-label="Ticking">
           <h3 className="text-2xl font-semibold">One tap for</h3>
-          <div className="flex gap-2 mt-1">
-            <button type="button" className={pick(!settings.byCookie)} aria-pressed={!settings.byCookie} onClick={() => onSettings({ byCookie: false })}>
-              a visit
-            </button>
-            <button type="button" className={pick(settings.byCookie)} aria-pressed={settings.byCookie} onClick={() => onSettings({ byCookie: true })}>
-              each cookie
-            </button>
-          </div>
+          <Choice
+            className="mt-1"
+            size="min-h-16 text-xl"
+            label="One tap for"
+            value={settings.byCookie ? 'cookie' : 'visit'}
+            options={[
+              { id: 'visit', label: 'a visit' },
+              { id: 'cookie', label: 'each cookie' },
+            ]}
+            onChange={(id) => onSettings({ byCookie: id === 'cookie' })}
+          />
         </section>
         <section aria-label="Pedal">
           <h3 className="text-2xl font-semibold">A page-turner pedal</h3>

@@ -90,17 +90,10 @@ const show = (ui: ReactElement) =>
     </QueryClientProvider>,
   );
 const press = (name: string | RegExp) => fireEvent.click(screen.getByRole('button', { name, hidden: true }));
+const choose = (name: string | RegExp) => fireEvent.click(screen.getByRole('radio', { name, hidden: true }));
 
 beforeEach(() => {
   localStorage.clear();
-  // The test's page has no dialogs of its own.
-  HTMLDialogElement.prototype.showModal = function showModal() {
-    this.open = true;
-  };
-  HTMLDialogElement.prototype.close = function close() {
-    this.open = false;
-    this.dispatchEvent(new Event('close'));
-  };
   vi.stubGlobal('fetch', async () => new Response(JSON.stringify({ code: 'offline', message: 'no server' }), { status: 503 }));
 });
 afterEach(() => {
@@ -170,9 +163,9 @@ describe('the rescue card', () => {
     show(<DefectSheet bench={r.bench} lotId={lotId} cookie={1} seen={null} onClose={onClose} />);
     expect(screen.queryByLabelText('Rescue')).toBeNull();
     press('details stand up');
-    press('a skin, it wrinkles');
+    choose('a skin, it wrinkles');
     expect(screen.getByLabelText('Rescue').textContent).toMatch(/Press them in with the scribe/);
-    press('set, it holds a touch');
+    choose('set, it holds a touch');
     expect(screen.getByLabelText('Rescue').textContent).toMatch(/Nothing cures it/);
     press('something else');
     press('a dent, a poke, a smudge');
@@ -185,7 +178,7 @@ describe('the rescue card', () => {
     const first = runAt(1, 5);
     show(<DefectSheet bench={first.bench} lotId={lotId} cookie={0} seen="broken" onClose={() => {}} />);
     expect(screen.queryByLabelText('The surface now')).toBeNull();
-    press('3');
+    choose('3');
     press('it is out: 1 spare');
     expect(first.sent[0]).toMatchObject({ data: { cookie: 2, outcome: 'spare' } });
     cleanup();

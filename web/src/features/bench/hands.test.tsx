@@ -48,12 +48,6 @@ const press = (name: string | RegExp) => fireEvent.click(screen.getByRole('butto
 
 beforeEach(() => {
   localStorage.clear();
-  HTMLDialogElement.prototype.showModal = function showModal() {
-    this.open = true;
-  };
-  HTMLDialogElement.prototype.close = function close() {
-    this.open = false;
-  };
 });
 afterEach(cleanup);
 

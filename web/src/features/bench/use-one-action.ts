@@ -1,4 +1,5 @@
 import { useEffect, useRef } from 'react';
+import { isAsking, lettersAreOn } from '../../app/keys.js';
 
 /** Pedals bounce and wet cloths wipe: nothing counts twice within this. */
 export const DEAD_MS = 400;
@@ -29,16 +30,16 @@ export function useOneAction({ forward, back }: Actions): { forward: (e: Touch) 
   });
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      const which = e.key === ' ' || e.key === 'PageDown' ? 'forward' : e.key === 'PageUp' || e.key === 'u' || e.key === 'U' ? 'back' : null;
+      const which = e.key === ' ' || e.key === 'PageDown' ? 'forward' : e.key === 'PageUp' || (/^u$/i.test(e.key) && lettersAreOn()) ? 'back' : null;
       // A sheet that asks something has the keys to itself.
-      if (!which || e.ctrlKey || e.metaKey || e.altKey || document.querySelector('dialog[open]')) return;
+      if (!which || e.ctrlKey || e.metaKey || e.altKey || isAsking()) return;
       e.preventDefault();
       e.stopPropagation();
       if (!e.repeat) guarded.current.run(which, e.timeStamp);
     };
     // A focused button would fire on keyup of Space, so that is swallowed too.
     const onUp = (e: KeyboardEvent) => {
-      if (e.key === ' ' && !document.querySelector('dialog[open]')) e.preventDefault();
+      if (e.key === ' ' && !isAsking()) e.preventDefault();
     };
     window.addEventListener('keydown', onKey, true);
     window.addEventListener('keyup', onUp, true);

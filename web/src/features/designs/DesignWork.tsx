@@ -1,3 +1,4 @@
+import { Tabs } from '@base-ui/react/tabs';
 import { linesOf, marksOf, type Ordering, orderings, sectionsOf } from '@kestfog/core/design';
 import type { Point } from '@kestfog/core/geometry';
 import type { WetPreview } from '@kestfog/core/marbling';
@@ -9,7 +10,9 @@ import { Redo2, Undo2 } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { useKitchen, useSchools } from '../../api/queries.js';
 import { useKitchenNow } from '../../api/use-making.js';
+import { useKey } from '../../app/keys.js';
 import { useUnits } from '../../app/units.js';
+import { useLooked } from '../../app/use-looked.js';
 import { airText, fineLength, smallVolume } from '../../text/amounts.js';
 import { movedText } from '../../text/moved.js';
 import { previewWet } from '../../workers/wet-preview-client.js';
@@ -50,8 +53,9 @@ function Work({
 }) {
   const { design } = editor;
   const [schoolId, setSchoolId] = useState('two-bags');
-  const [tab, setTab] = useState<(typeof TABS)[number]>('part');
-  const [selected, setSelected] = useState<string | null>(sectionsOf(design)[0]?.id ?? null);
+  const [looked, look] = useLooked<'tab' | 'part'>();
+  const tab = TABS.find((t) => t === looked('tab')) ?? 'part';
+  const selected = looked('part') || (sectionsOf(design)[0]?.id ?? null);
   const [at, setAt] = useState<number | null>(null);
   const [said, setSaid] = useState<string | null>(null);
   const [picking, setPicking] = useState(false);
@@ -82,8 +86,7 @@ function Work({
   });
   const row = rows.find((r) => r.id === selected) ?? null;
   const select = (part: string) => {
-    setSelected(rowOfPart(rows, part)?.id ?? part);
-    setTab('part');
+    look({ part: rowOfPart(rows, part)?.id ?? part, tab: '' });
     setMotion(null);
   };
   const sectionId = row?.kind === 'section' ? row.id : (row?.sectionId ?? null);
@@ -104,18 +107,8 @@ function Work({
   }, [design, sectionId, marks, upTo, at, school.drops]);
 
   const { undo, redo } = editor;
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (!(e.ctrlKey || e.metaKey) || e.altKey || /^(INPUT|TEXTAREA)$/.test((e.target as HTMLElement).tagName)) return;
-      const key = e.key.toLowerCase();
-      if (key !== 'z' && key !== 'y') return;
-      e.preventDefault();
-      if (key === 'y' || e.shiftKey) redo();
-      else undo();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [undo, redo]);
+  useKey('mod+z', undo);
+  useKey('mod+y,mod+shift+z', redo);
 
   const move = (id: string, before: string | null) => {
     const moved = rows.find((r) => r.id === id);
@@ -125,7 +118,7 @@ function Work({
     if (!answer.ok) setSaid(refusalText(answer.refused));
     else if (editor.apply(...answer.edits)) setSaid(movedText(answer.effect));
   };
-  const look = lookAfterSteps(design, sequence, at ?? sequence.length, air);
+  const cookie = lookAfterSteps(design, sequence, at ?? sequence.length, air);
   return (
     <div className="grid gap-5">
       <div className="flex flex-wrap items-center gap-3">
@@ -178,7 +171,7 @@ function Work({
         <div className="grid gap-3">
           <EditableCookie
             design={design}
-            look={look}
+            look={cookie}
             lit={row && at === null ? row.parts : []}
             preview={wet}
             picked={picked}
@@ -210,65 +203,67 @@ function Work({
           />
         </div>
         <Stack rows={rows} selected={selected} onSelect={select} onMove={move} />
-        <div className="grid gap-4">
-          <div role="tablist" aria-label="About this design" className="flex flex-wrap gap-2">
+        <Tabs.Root value={tab} onValueChange={(t) => look({ tab: t === 'part' ? '' : t })} className="grid gap-4">
+          <Tabs.List aria-label="About this design" className="flex flex-wrap gap-2">
             {TABS.map((t) => (
-              <button key={t} type="button" role="tab" aria-selected={tab === t} className={`btn ${tab === t ? 'btn-neutral' : ''}`} onClick={() => setTab(t)}>
+              <Tabs.Tab key={t} value={t} className={`btn ${tab === t ? 'btn-neutral' : ''}`}>
                 {t === 'checks' && checks.length > 0 ? `checks (${checks.length})` : t}
-              </button>
+              </Tabs.Tab>
             ))}
-          </div>
-          {tab === 'part' &&
-            (row ? (
-              <PartPanel
-                key={row.id}
-                design={design}
-                graph={graph}
-                row={row}
-                school={school}
-                air={air}
-                picked={picked}
-                onEdit={(...e) => void editor.apply(...e)}
-              />
-            ) : (
-              <p className="text-lg">Touch a part on the cookie or in the list.</p>
-            ))}
-          {tab === 'checks' && (
-            <ChecksPanel
-              totals={totals}
-              checks={checks}
-              suggestions={suggestions}
-              cautions={cautions}
-              air={`${airText(air.tempC, air.humidityFrac * 100, units)}, ${airFrom === 'sensor' ? 'as the sensor reads it' : 'as it was said of this kitchen'}`}
-              onPart={select}
-              onTake={(e) => void editor.apply(...e)}
-            />
-          )}
-          {tab === 'school' && <SchoolPanel design={design} now={{ air, airAt, factors, tips }} schoolId={school.id} onSchool={setSchoolId} />}
-          {tab === 'reading' && (
-            <section aria-label="How the drawing was read" className="text-lg">
-              <p>
-                {sectionsOf(design).length} sections, {marksOf(design).length} wet marks, {linesOf(design).length} details were read.
-              </p>
-              {design.notes.length === 0 ? (
-                <p>Nothing had to be guessed, skipped or repaired.</p>
+          </Tabs.List>
+          <Tabs.Panel value={tab} className="outline-none">
+            {tab === 'part' &&
+              (row ? (
+                <PartPanel
+                  key={row.id}
+                  design={design}
+                  graph={graph}
+                  row={row}
+                  school={school}
+                  air={air}
+                  picked={picked}
+                  onEdit={(...e) => void editor.apply(...e)}
+                />
               ) : (
-                <ul className="list-disc pl-5 mt-2 grid gap-1">
-                  {design.notes.map((n) => (
-                    <li key={n.place + n.text}>
-                      {n.text}{' '}
-                      {n.code === 'guessed' && (
-                        <button type="button" className="link" onClick={() => select(n.place)}>
-                          look at it
-                        </button>
-                      )}
-                    </li>
-                  ))}
-                </ul>
-              )}
-            </section>
-          )}
-        </div>
+                <p className="text-lg">Touch a part on the cookie or in the list.</p>
+              ))}
+            {tab === 'checks' && (
+              <ChecksPanel
+                totals={totals}
+                checks={checks}
+                suggestions={suggestions}
+                cautions={cautions}
+                air={`${airText(air.tempC, air.humidityFrac * 100, units)}, ${airFrom === 'sensor' ? 'as the sensor reads it' : 'as it was said of this kitchen'}`}
+                onPart={select}
+                onTake={(e) => void editor.apply(...e)}
+              />
+            )}
+            {tab === 'school' && <SchoolPanel design={design} now={{ air, airAt, factors, tips }} schoolId={school.id} onSchool={setSchoolId} />}
+            {tab === 'reading' && (
+              <section aria-label="How the drawing was read" className="text-lg">
+                <p>
+                  {sectionsOf(design).length} sections, {marksOf(design).length} wet marks, {linesOf(design).length} details were read.
+                </p>
+                {design.notes.length === 0 ? (
+                  <p>Nothing had to be guessed, skipped or repaired.</p>
+                ) : (
+                  <ul className="list-disc pl-5 mt-2 grid gap-1">
+                    {design.notes.map((n) => (
+                      <li key={n.place + n.text}>
+                        {n.text}{' '}
+                        {n.code === 'guessed' && (
+                          <button type="button" className="link" onClick={() => select(n.place)}>
+                            look at it
+                          </button>
+                        )}
+                      </li>
+                    ))}
+                  </ul>
+                )}
+              </section>
+            )}
+          </Tabs.Panel>
+        </Tabs.Root>
       </div>
       {tab === 'school' && !school.preset && <OwnSchool key={school.id} school={school} onRemoved={() => setSchoolId('two-bags')} />}
       <Strip design={design} sequence={sequence} air={air} at={at} onPick={setAt} />

@@ -6,6 +6,7 @@ import { useKeepKitchen, useKitchen, usePlayClimate } from '../../api/queries.js
 import { useClimate } from '../../api/use-climate.js';
 import { useUnits } from '../../app/units.js';
 import { FEET_PER_M, metres, speed, temperature } from '../../text/amounts.js';
+import { Choice } from '../../ui/Choice.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
 
 const SCENARIO: Readonly<Record<ClimateScenario, string>> = { steady: 'steady', 'rainy-evening': 'rainy evening', 'oven-on': 'oven on' };
@@ -79,17 +80,12 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
       </div>
       <div className="flex flex-wrap items-center gap-2 mt-2">
         <span className="text-base">simulated sensor plays</span>
-        {climateScenarios.map((s) => (
-          <button
-            key={s}
-            type="button"
-            className={`btn ${reading?.simulated?.scenario === s ? 'btn-neutral' : ''}`}
-            aria-pressed={reading?.simulated?.scenario === s}
-            onClick={() => play.mutate(s)}
-          >
-            {SCENARIO[s]}
-          </button>
-        ))}
+        <Choice<ClimateScenario | ''>
+          label="What the simulated sensor plays"
+          value={reading?.simulated?.scenario ?? ''}
+          options={climateScenarios.map((id) => ({ id, label: SCENARIO[id] }))}
+          onChange={(s) => s !== '' && play.mutate(s)}
+        />
       </div>
       <div className="flex flex-wrap items-end gap-4 mt-4">
         <NumberField label={us ? 'typed, °F' : 'typed, °C'} text={tempText} typed={temp} onText={(t) => setTyped({ temp: t, humidity: humidityText })} />
@@ -124,19 +120,7 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
           typed={distance}
           onText={(distance) => setSet({ ...set, distance })}
         />
-        <fieldset className="flex gap-2" aria-label="Fan setting">
-          {fanSettings.map((s) => (
-            <button
-              key={s}
-              type="button"
-              className={`btn ${kitchen.fan.setting === s ? 'btn-neutral' : ''}`}
-              aria-pressed={kitchen.fan.setting === s}
-              onClick={() => keepSetUp(s)}
-            >
-              {s}
-            </button>
-          ))}
-        </fieldset>
+        <Choice label="Fan setting" value={kitchen.fan.setting} options={fanSettings.map((id) => ({ id, label: id }))} onChange={keepSetUp} />
         <NumberField
           small
           label={us ? 'or measured, ft/s' : 'or measured, m/s'}

@@ -1,22 +1,21 @@
-import { type Design, mixingOrder, nearColours } from '@kestfog/core/design';
-import { baseWaterFrac, splitBowl } from '@kestfog/core/icing';
+import { type Design, nearColours } from '@kestfog/core/design';
 import { bagFitness, type OrderBag } from '@kestfog/core/planning';
 import type { BagRecord, LeftoverView, OrderView } from '@kestfog/core/wire';
 import { useState } from 'react';
-import { useKeepBag, useKitchen, useLeftovers, useThinningSteps } from '../../api/queries.js';
+import { Link } from 'react-router';
+import { useKeepBag, useKitchen, useLeftovers } from '../../api/queries.js';
 import { useOrderMaking } from '../../api/use-making.js';
 import { useColourName } from '../../app/colour-names.js';
 import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
 import { G_PER_OZ, grams, openingsText, smallVolume } from '../../text/amounts.js';
 import { ColourName } from '../../ui/ColourName.js';
-import { BaseRecipe, recipeOf } from './BaseRecipe.js';
+import { BaseRecipe } from './BaseRecipe.js';
 import { ColourMixNote } from './ColourMixNote.js';
 import { CountPad } from './CountPad.js';
 import { fitnessText } from './fitness-text.js';
 import { LeftoverLines } from './LeftoverLines.js';
-import { stillToMixG } from './leftovers.js';
-import { curveOf } from './thinning-flow.js';
+import { recordOf, useBowls } from './use-bowls.js';
 
 interface Props {
   readonly bags: readonly OrderBag[];
@@ -30,45 +29,36 @@ interface Props {
 export function Bags({ bags, order, designs, onMerge, merging }: Props) {
   const [units] = useUnits();
   const kitchen = useKitchen().data;
-  const leftovers = useLeftovers().list.data ?? [];
-  const bowls = mixingOrder(bags);
+  const { bowls, leftovers } = useBowls(bags, order);
   const nameOf = useColourName();
   const near = nearColours(bags.map((b) => b.colour));
-  const water = baseWaterFrac(recipeOf(kitchen));
-  // The same curve the thinning calculator goes by.
-  const { curve } = curveOf(useThinningSteps().list.data ?? [], kitchen?.recipe ?? 'my icing');
-  const split = (list: readonly OrderBag[]) =>
-    splitBowl(
-      water,
-      list.map((b) => ({ seconds: b.seconds, grams: stillToMixG(b, leftovers, order.id) })),
-      curve.slope,
-    );
-  const baseG = bowls.reduce((s, bowl) => s + split(bowl.bags).baseG, 0);
+  const baseG = bowls.reduce((s, bowl) => s + bowl.baseG, 0);
+  const open = bowls.findIndex((b) => b.bags.some(({ bag }) => recordOf(order, bag).mixedG === null));
   return (
     <section aria-label="Bags">
-      <h2 className="text-2xl font-semibold">Bags to mix</h2>
+      <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
+        <h2 className="text-2xl font-semibold">Bags to mix</h2>
+        <Link to={`/orders/${order.id}/icing/mixing`} className="btn btn-primary btn-lg">
+          {open <= 0 && !order.bags.some((b) => b.mixedG !== null) ? 'Mix them, bowl by bowl' : open < 0 ? 'All mixed: look through the bowls' : 'Go on mixing'}
+        </Link>
+      </div>
       <p className="text-lg mt-1">
         {grams(baseG, units)} of stiff base in {bowls.length} {bowls.length === 1 ? 'bowl' : 'bowls'}, in this order: pale before dark, stiff before thin.
       </p>
       <ol className="mt-3 divide-y divide-base-300 border-y border-base-300">
         {bowls.map((bowl) => {
-          const plan = split(bowl.bags);
           return (
             <li key={bowl.colour} className="py-3 grid grid-cols-[3.5rem_1fr] gap-4 items-start">
               <span className="inline-block w-12 h-12 rounded-full border-2 border-base-content/50" style={{ background: bowl.colour }} />
               <div className="grid gap-2">
                 <p className="text-lg flex flex-wrap items-center gap-x-4">
                   <ColourName colour={bowl.colour} className="text-2xl font-medium" />
-                  <span>bowl with {grams(plan.baseG, units)} of base</span>
-                  <ColourMixNote
-                    colour={bowl.colour}
-                    recipe={kitchen?.recipe ?? 'my icing'}
-                    bowlG={bowl.bags.reduce((s, b) => s + stillToMixG(b, leftovers, order.id), 0)}
-                  />
+                  <span>bowl with {grams(bowl.baseG, units)} of base</span>
+                  <ColourMixNote colour={bowl.colour} recipe={kitchen?.recipe ?? 'my icing'} bowlG={bowl.grams} />
                 </p>
                 <ul className="grid gap-2">
-                  {bowl.bags.map((b, i) => (
-                    <BagRow key={b.seconds} bag={b} waterG={plan.steps[i]?.waterG ?? 0} order={order} designs={designs} leftovers={leftovers} />
+                  {bowl.bags.map(({ bag, waterG, toMixG }) => (
+                    <BagRow key={bag.seconds} bag={bag} waterG={waterG} toMix={toMixG} order={order} designs={designs} leftovers={leftovers} />
                   ))}
                 </ul>
               </div>
@@ -77,7 +67,7 @@ export function Bags({ bags, order, designs, onMerge, merging }: Props) {
         })}
       </ol>
       {near.map((p) => (
-        <p key={p.a + p.b} className="mt-3 text-lg flex flex-wrap items-center gap-2">
+        <p key={p.a + p.b} className="no-print mt-3 text-lg flex flex-wrap items-center gap-2">
           <Dab colour={p.a} /> and <Dab colour={p.b} /> look alike (difference {p.difference.toFixed(1)}).
           {[
             { from: p.b, to: p.a },
@@ -121,23 +111,23 @@ export function Bags({ bags, order, designs, onMerge, merging }: Props) {
 interface BagRowProps {
   readonly bag: OrderBag;
   readonly waterG: number;
+  /** g, what left-over icing brings already taken off */
+  readonly toMix: number;
   readonly order: OrderView;
   readonly designs: readonly Design[];
   readonly leftovers: readonly LeftoverView[];
 }
 
 /** One bag: what to mix, whether it is mixed, how it counts, what it is fit for, and why so much. */
-function BagRow({ bag, waterG, order, designs, leftovers }: BagRowProps) {
+function BagRow({ bag, waterG, toMix, order, designs, leftovers }: BagRowProps) {
   const [units] = useUnits();
   const counting = useCounting();
   const [pad, setPad] = useState(false);
   const keep = useKeepBag(order.id);
-  const known = order.bags.find((b) => b.colour === bag.colour && b.seconds === bag.seconds);
-  const record: BagRecord = known ?? { colour: bag.colour, seconds: bag.seconds, mixedG: null, countedS: null, word: null, revision: 0 };
+  const record = recordOf(order, bag);
   const grade = bag.grade.replace('-', ' ');
   const making = useOrderMaking(order);
   const verdict = record.countedS === null ? null : fitnessText(record.countedS, bagFitness(bag, record.countedS, designs, making), counting);
-  const toMix = stillToMixG(bag, leftovers, order.id);
   return (
     <li>
       <div className="grid sm:grid-cols-[9rem_10rem_1fr_auto] gap-x-4 items-center">
@@ -162,6 +152,7 @@ function BagRow({ bag, waterG, order, designs, leftovers }: BagRowProps) {
         <button type="button" className="btn" onClick={() => setPad(true)}>
           {record.countedS === null ? 'count it' : `counts ${counting.text(record.countedS)}`}
         </button>
+        {record.countedS !== null && <span className="on-paper">counts {counting.text(record.countedS)}</span>}
       </div>
       <details className="text-base">
         <summary className="cursor-pointer underline underline-offset-4 opacity-85">why {grams(bag.mixG, units)}</summary>
@@ -225,7 +216,7 @@ function MixedAmount({ record, order, saving, onKeep }: MixedProps) {
   const [mixedG, leftG] = [read(text, 0), read(left, 1)];
   const wrong = mixedG === null || (left !== '' && leftG === null);
   return (
-    <div className="flex flex-wrap items-center gap-2 text-base">
+    <div className="no-print flex flex-wrap items-center gap-2 text-base">
       <label className="flex items-center gap-2">
         really mixed
         <input className="input w-24" inputMode="decimal" value={text} aria-invalid={mixedG === null} onChange={(e) => setText(e.target.value)} />

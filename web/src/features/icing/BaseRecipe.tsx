@@ -3,6 +3,7 @@ import type { Kitchen } from '@kestfog/core/wire';
 import { useKeepKitchen, useKitchen } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
 import { type Units, useUnits } from '../../app/units.js';
+import { Choice } from '../../ui/Choice.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
 import { useTyped } from '../../ui/use-typed.js';
 
@@ -99,13 +100,7 @@ export function RecipeForm({ kitchen }: { readonly kitchen: Kitchen }) {
     : null;
   return (
     <div className="grid gap-3 mt-2">
-      <fieldset className="flex flex-wrap gap-2" aria-label="Egg white">
-        {EGGS.map((e) => (
-          <button key={e.id} type="button" className={`btn ${egg === e.id ? 'btn-neutral' : ''}`} aria-pressed={egg === e.id} onClick={() => setEgg(e.id)}>
-            {e.label}
-          </button>
-        ))}
-      </fieldset>
+      <Choice label="Egg white" value={egg} options={EGGS} onChange={setEgg} />
       <div className="flex flex-wrap gap-4 items-start">
         {typed.map((f) => (
           <NumberField

@@ -38,7 +38,7 @@ export function ColourMixNote({ colour, recipe, bowlG }: Props) {
     return (
       <button
         type="button"
-        className="link text-base"
+        className={`link text-base ${known ? '' : 'no-print'}`}
         onClick={() =>
           setTyped({ parts: known ? partsText(known.parts) : '', gel: known?.gelGPer100G == null ? '' : String(known.gelGPer100G), note: known?.note ?? '' })
         }

@@ -1,7 +1,9 @@
+import { Dialog } from '@base-ui/react/dialog';
 import { gradeOfSeconds } from '@kestfog/core/icing';
 import type { BagRecord } from '@kestfog/core/wire';
-import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
+import { type KeyboardEvent, useEffect, useState } from 'react';
 import { useCounting } from '../../app/counting.js';
+import { Asking } from '../../ui/Sheet.js';
 
 interface Props {
   readonly bag: Pick<BagRecord, 'colour' | 'seconds'>;
@@ -28,13 +30,11 @@ export function medianOf(tries: readonly number[]): number {
 /** The count test: touch when the line is drawn, touch when it closes. One try is enough, more show the spread. */
 export function CountPad({ bag, word, saving, failure, onKeep, onClose }: Props) {
   const counting = useCounting();
-  const dialog = useRef<HTMLDialogElement>(null);
   const [startedAt, setStartedAt] = useState<number | null>(null);
   const [nowAt, setNowAt] = useState(0);
   const [tries, setTries] = useState<readonly number[]>([]);
   const [own, setOwn] = useState(word ?? '');
   const [hint, setHint] = useState<string | null>(null);
-  useEffect(() => dialog.current?.showModal(), []);
   useEffect(() => {
     if (startedAt === null) return;
     const tick = setInterval(() => setNowAt(performance.now()), 100);
@@ -63,58 +63,55 @@ export function CountPad({ bag, word, saving, failure, onKeep, onClose }: Props)
   const result = tries.length > 0 ? Math.round(medianOf(tries) * 10) / 10 : null;
   const referenceS = result === null ? null : Math.round(counting.reference(result) * 10) / 10;
   return (
-    <dialog ref={dialog} className="modal" aria-label="Count test" onClose={onClose}>
-      <div className="modal-box max-w-2xl">
-        <h2 className="text-2xl font-semibold flex items-center gap-3">
-          <span className="inline-block w-8 h-8 rounded-full border-2 border-base-content/50" style={{ background: bag.colour }} />
-          How does this bag count? {counting.text(bag.seconds)} was asked for.
-        </h2>
-        <button
-          type="button"
-          className={`mt-4 w-full h-72 rounded-box text-4xl font-semibold ${startedAt === null ? 'bg-base-300' : 'bg-primary text-primary-content'}`}
-          onPointerDown={touch}
-          onKeyDown={onKey}
-        >
-          {startedAt === null ? 'Touch when the line is drawn' : 'Touch when it has closed'}
-          <span className="block clock text-[64px] leading-tight">
-            {startedAt === null ? (result === null ? '–' : `${result} s`) : `${((nowAt - startedAt) / 1000).toFixed(1)} s`}
-          </span>
-        </button>
-        <div aria-live="polite" className="text-lg mt-3">
-          {hint && <p className="text-error font-medium">{hint}</p>}
-          {result !== null && (
-            <p>
-              {tries.length === 1 ? 'One try' : `${tries.length} tries, ${Math.min(...tries)} to ${Math.max(...tries)} s, middle ${result} s`}:{' '}
-              {referenceS !== null && gradeOfSeconds(referenceS).label}.{' '}
-              <button type="button" className="link" onClick={() => setTries(tries.slice(0, -1))}>
-                take back the last
-              </button>
-            </p>
-          )}
-        </div>
-        <label className="grid gap-1 mt-3">
-          <span className="text-lg">your own word for it</span>
-          <input className="input input-lg w-full" maxLength={40} value={own} onChange={(e) => setOwn(e.target.value)} />
-        </label>
-        {failure && (
-          <p role="alert" className="text-error font-medium mt-2">
-            {failure}
+    <Asking onClose={onClose} className="max-w-2xl">
+      <Dialog.Title className="text-2xl font-semibold flex items-center gap-3">
+        <span className="sr-only">Count test.</span>
+        <span className="inline-block w-8 h-8 rounded-full border-2 border-base-content/50" style={{ background: bag.colour }} />
+        How does this bag count? {counting.text(bag.seconds)} was asked for.
+      </Dialog.Title>
+      <button
+        type="button"
+        className={`mt-4 w-full h-72 rounded-box text-4xl font-semibold ${startedAt === null ? 'bg-base-300' : 'bg-primary text-primary-content'}`}
+        onPointerDown={touch}
+        onKeyDown={onKey}
+      >
+        {startedAt === null ? 'Touch when the line is drawn' : 'Touch when it has closed'}
+        <span className="block clock text-[64px] leading-tight">
+          {startedAt === null ? (result === null ? '–' : `${result} s`) : `${((nowAt - startedAt) / 1000).toFixed(1)} s`}
+        </span>
+      </button>
+      <div aria-live="polite" className="text-lg mt-3">
+        {hint && <p className="text-error font-medium">{hint}</p>}
+        {result !== null && (
+          <p>
+            {tries.length === 1 ? 'One try' : `${tries.length} tries, ${Math.min(...tries)} to ${Math.max(...tries)} s, middle ${result} s`}:{' '}
+            {referenceS !== null && gradeOfSeconds(referenceS).label}.{' '}
+            <button type="button" className="link" onClick={() => setTries(tries.slice(0, -1))}>
+              take back the last
+            </button>
           </p>
         )}
-        <div className="modal-action">
-          <button type="button" className="btn btn-lg" onClick={() => dialog.current?.close()}>
-            Leave it
-          </button>
-          <button
-            type="button"
-            className="btn btn-lg btn-primary"
-            disabled={result === null || saving}
-            onClick={() => referenceS !== null && onKeep(referenceS, own.trim() === '' ? null : own.trim())}
-          >
-            {saving ? 'Keeping it …' : 'Keep this count'}
-          </button>
-        </div>
       </div>
-    </dialog>
+      <label className="grid gap-1 mt-3">
+        <span className="text-lg">your own word for it</span>
+        <input className="input input-lg w-full" maxLength={40} value={own} onChange={(e) => setOwn(e.target.value)} />
+      </label>
+      {failure && (
+        <p role="alert" className="text-error font-medium mt-2">
+          {failure}
+        </p>
+      )}
+      <div className="modal-action">
+        <Dialog.Close className="btn btn-lg">Leave it</Dialog.Close>
+        <button
+          type="button"
+          className="btn btn-lg btn-primary"
+          disabled={result === null || saving}
+          onClick={() => referenceS !== null && onKeep(referenceS, own.trim() === '' ? null : own.trim())}
+        >
+          {saving ? 'Keeping it …' : 'Keep this count'}
+        </button>
+      </div>
+    </Asking>
   );
 }

@@ -17,6 +17,7 @@ import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
 import { millimetres, temperature } from '../../text/amounts.js';
 import { span } from '../../text/time.js';
+import { Choice } from '../../ui/Choice.js';
 import { CurvesAlong } from './CurvesAlong.js';
 import { type Along, airOf, type Question, RANGES, regionOf, shownStates, timesOf } from './curves.js';
 import { TimeStrip } from './TimeStrip.js';
@@ -70,17 +71,6 @@ export function DryingExplorer({ start, kitchen, factors, countSpread, children 
       />
     </label>
   );
-  const choice = <K extends 'help' | 'on' | 'margin'>(key: K, id: Question[K], label: string) => (
-    <button
-      key={id}
-      type="button"
-      className={`btn ${q[key] === id ? 'btn-neutral' : ''}`}
-      aria-pressed={q[key] === id}
-      onClick={() => setQ({ ...q, [key]: id })}
-    >
-      {label}
-    </button>
-  );
   return (
     <section aria-label="Drying">
       <h2 className="text-2xl font-semibold">How long it dries</h2>
@@ -91,32 +81,30 @@ export function DryingExplorer({ start, kitchen, factors, countSpread, children 
         {slider('depthMm', 'depth')}
       </div>
       <div className="flex flex-wrap gap-x-8 gap-y-2 mt-4 items-center">
-        <fieldset className="flex gap-2" aria-label="What helps">
-          {choice('help', 'none', 'still air')}
-          {choice('help', 'fan', 'fan in front')}
-          {choice('help', 'dehydrator', `dehydrator ${temperature(kitchen.dehydrator.tempC, units)}`)}
-        </fieldset>
-        <fieldset className="flex gap-2" aria-label="What it lies on">
-          {choice('on', 'cookie', 'on a cookie')}
-          {choice('on', 'parchment', 'on parchment')}
-        </fieldset>
-        <fieldset className="flex gap-2" aria-label="How sure">
-          {margins.map((m) => choice('margin', m, m))}
-        </fieldset>
-        <fieldset className="flex flex-wrap gap-2 items-center" aria-label="Drawn along">
+        <Choice
+          label="What helps"
+          value={q.help}
+          options={[
+            { id: 'none', label: 'still air' },
+            { id: 'fan', label: 'fan in front' },
+            { id: 'dehydrator', label: `dehydrator ${temperature(kitchen.dehydrator.tempC, units)}` },
+          ]}
+          onChange={(help) => setQ({ ...q, help })}
+        />
+        <Choice
+          label="What it lies on"
+          value={q.on}
+          options={[
+            { id: 'cookie', label: 'on a cookie' },
+            { id: 'parchment', label: 'on parchment' },
+          ]}
+          onChange={(on) => setQ({ ...q, on })}
+        />
+        <Choice label="How sure" value={q.margin} options={margins.map((id) => ({ id, label: id }))} onChange={(margin) => setQ({ ...q, margin })} />
+        <div className="flex flex-wrap gap-2 items-center">
           <span className="text-lg">drawn along</span>
-          {ALONG.map((a) => (
-            <button
-              key={a.id}
-              type="button"
-              className={`btn ${along === a.id ? 'btn-neutral' : ''}`}
-              aria-pressed={along === a.id}
-              onClick={() => setAlong(a.id)}
-            >
-              {a.label}
-            </button>
-          ))}
-        </fieldset>
+          <Choice label="Drawn along" value={along} options={ALONG} onChange={setAlong} />
+        </div>
       </div>
       <div className="mt-4">{along === 'time' ? <TimeStrip times={now} /> : <CurvesAlong question={q} along={along} kitchen={kitchen} belief={belief} />}</div>
       <div className="overflow-x-auto">

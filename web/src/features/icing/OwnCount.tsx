@@ -2,14 +2,16 @@ import { grades } from '@kestfog/core/icing';
 import type { Kitchen } from '@kestfog/core/wire';
 import { useKeepKitchen, useKitchen } from '../../api/queries.js';
 import { countingOf } from '../../app/counting.js';
+import { Choice } from '../../ui/Choice.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
 import { useTyped } from '../../ui/use-typed.js';
 
-const WAYS: readonly { readonly id: Kitchen['countsBy']; readonly label: string }[] = [
-  { id: 'line', label: 'a line drawn through' },
-  { id: 'ribbon', label: 'a ribbon dropped in' },
-  { id: 'trail', label: 'a trail off the spoon' },
-];
+export const WAY_WORDS: Readonly<Record<Kitchen['countsBy'], string>> = {
+  line: 'a line drawn through',
+  ribbon: 'a ribbon dropped in',
+  trail: 'a trail off the spoon',
+};
+const WAYS = (['line', 'ribbon', 'trail'] as const).map((id) => ({ id, label: WAY_WORDS[id] }));
 
 /** How this decorator counts: nobody's fifteen is anybody else's. */
 export function OwnCount() {
@@ -24,21 +26,9 @@ export function OwnCount() {
   const name = recipe ?? kitchen.recipe;
   const changed = ('value' in typed && typed.value !== kitchen.floodCount) || name.trim() !== kitchen.recipe;
   return (
-    <section aria-label="How I count">
+    <section id="count" aria-label="How I count">
       <h2 className="text-2xl font-semibold">How I count</h2>
-      <fieldset className="flex flex-wrap gap-2 mt-2" aria-label="I count by">
-        {WAYS.map((w) => (
-          <button
-            key={w.id}
-            type="button"
-            className={`btn ${kitchen.countsBy === w.id ? 'btn-neutral' : ''}`}
-            aria-pressed={kitchen.countsBy === w.id}
-            onClick={() => keep.mutate({ countsBy: w.id })}
-          >
-            {w.label}
-          </button>
-        ))}
-      </fieldset>
+      <Choice className="mt-2" label="I count by" value={kitchen.countsBy} options={WAYS} onChange={(countsBy) => keep.mutate({ countsBy })} />
       <div className="flex flex-wrap items-end gap-5 mt-3">
         <NumberField label="my flood counts, s" text={shown} typed={typed} onText={setText} />
         <label className="grid gap-1">

@@ -8,8 +8,8 @@ export function Paces() {
   const paces = usePaces();
   const people = Object.entries(paces.data ?? {});
   return (
-    <section aria-label="Paces" className="mt-8">
-      <h3 className="text-xl font-semibold">How long these hands take</h3>
+    <section aria-label="Paces">
+      <h2 className="text-2xl font-semibold">How long these hands take</h2>
       {paces.isError && <p role="alert">What was learned of paces cannot be read now; plans use it all the same.</p>}
       {paces.isSuccess && people.length === 0 && (
         <p>Nothing yet: visits begun and ended at the bench teach it, pauses cut off. Until then plans take the assumed pace.</p>

@@ -1,7 +1,7 @@
 import { THINNING_PRIOR } from '@kestfog/core/calibration';
 import { baseSeconds, gradeOfSeconds } from '@kestfog/core/icing';
 import type { OrderBag } from '@kestfog/core/planning';
-import type { BagRecord, OrderView } from '@kestfog/core/wire';
+import type { OrderView } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { useKeepBag, useKitchen, useThinningSteps } from '../../api/queries.js';
 import { useColourName } from '../../app/colour-names.js';
@@ -15,6 +15,7 @@ import { CountPad } from './CountPad.js';
 import { LearnedCurve } from './LearnedCurve.js';
 import { Scale } from './Scale.js';
 import { type Advice, adviceFor, countWithColour, curveOf, RESCUE_S } from './thinning-flow.js';
+import { recordOf } from './use-bowls.js';
 
 interface Asked {
   readonly grams: string;
@@ -64,22 +65,13 @@ export function Thinning({ bags, order }: Props) {
   const advice = massG !== null && fromS !== null && toS !== null ? adviceFor(massG + (colourG ?? 0), fromS, toS, curve.slope) : null;
 
   const bag = bags.find((b) => bagName(b) === bagAt);
-  const record = (b: OrderBag): BagRecord =>
-    order.bags.find((r) => r.colour === b.colour && r.seconds === b.seconds) ?? {
-      colour: b.colour,
-      seconds: b.seconds,
-      mixedG: null,
-      countedS: null,
-      word: null,
-      revision: 0,
-    };
   const choose = (name: string) => {
     // Chosen already, what was typed since stays.
     if (name === bagAt) return;
     setBagAt(name);
     const b = bags.find((x) => bagName(x) === name);
     if (!b) return;
-    const r = record(b);
+    const r = recordOf(order, b);
     setAsked({
       grams: asTyped(r.mixedG ?? b.mixG, us),
       from: String(counting.own(r.countedS ?? Math.round(Math.max(baseSeconds(recipeOf(kitchen), curve.slope), b.seconds)))),
@@ -93,7 +85,7 @@ export function Thinning({ bags, order }: Props) {
     if (massG === null || fromS === null) return;
     if (addedG >= 0.05 && countS < fromS) steps.add.mutate({ recipe, grams: massG + (colourG ?? 0), addedG, fromS: Math.min(120, fromS), toS: countS });
     setAsked((a) => ({ ...a, grams: asTyped(massG + (colourG ?? 0) + addedG, us), from: String(counting.own(countS)), colour: '0' }));
-    if (bag) keep.mutate({ ...record(bag), mixedG: Math.round((massG + (colourG ?? 0) + addedG) * 10) / 10, countedS: countS, word });
+    if (bag) keep.mutate({ ...recordOf(order, bag), mixedG: Math.round((massG + (colourG ?? 0) + addedG) * 10) / 10, countedS: countS, word });
   };
   const set = (key: keyof Asked) => (text: string) => setAsked((a) => ({ ...a, [key]: text }));
   return (
@@ -183,7 +175,7 @@ export function Thinning({ bags, order }: Props) {
       {pouredG !== null && (
         <CountPad
           bag={{ colour: bag?.colour ?? '#f6f3ea', seconds: toS ?? 15 }}
-          word={bag ? record(bag).word : null}
+          word={bag ? recordOf(order, bag).word : null}
           saving={keep.isPending}
           failure={null}
           onKeep={counted}

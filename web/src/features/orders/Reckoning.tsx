@@ -1,16 +1,14 @@
 import { cookiesMade, type Plan } from '@kestfog/core/formats';
-import { orderBags, orderCost, type Prices, packing } from '@kestfog/core/planning';
-import type { Kitchen } from '@kestfog/core/wire';
+import { orderBags, orderCost, packing } from '@kestfog/core/planning';
 import { reasonOf } from '@kestfog/core/wording';
 import { useMemo } from 'react';
-import { useKeepKitchen, useKitchen } from '../../api/queries.js';
+import { Link } from 'react-router';
+import { useKitchen } from '../../api/queries.js';
 import { useColourName } from '../../app/colour-names.js';
 import { useUnits } from '../../app/units.js';
 import { grams, millimetres } from '../../text/amounts.js';
 import { dayClock, span } from '../../text/time.js';
 import { consistencyText } from '../../text/words.js';
-import { NumberField, readNumber } from '../../ui/NumberField.js';
-import { useTyped } from '../../ui/use-typed.js';
 import { chanceBeside, latestStartBeside } from '../../workers/plan-client.js';
 import { useBeside } from '../../workers/use-beside.js';
 
@@ -170,69 +168,13 @@ export function Supplies({ plan }: { readonly plan: Plan }) {
         ) : (
           <p className="text-lg opacity-80">No prices are known yet: what an hour of your hands, a kilogram of icing, a baked cookie and a carton cost.</p>
         )}
-        <PricesForm key={JSON.stringify([kitchen.prices, kitchen.carton])} kitchen={kitchen} />
+        <p className="mt-3 no-print">
+          <Link to="/kitchen#prices" className="link">
+            Prices and carton
+          </Link>{' '}
+          are said once, in the kitchen.
+        </p>
       </div>
     </section>
-  );
-}
-
-const PRICES: readonly { readonly key: Exclude<keyof Prices, 'currency'>; readonly label: string; readonly most: number }[] = [
-  { key: 'handsPerHour', label: 'an hour of hands', most: 1000 },
-  { key: 'icingPerKg', label: 'a kg of icing', most: 1000 },
-  { key: 'cookieEach', label: 'a baked cookie', most: 100 },
-  { key: 'cartonEach', label: 'a carton', most: 100 },
-];
-
-function PricesForm({ kitchen }: { readonly kitchen: Kitchen }) {
-  const keep = useKeepKitchen();
-  const [currency, setCurrency] = useTyped('kitchen.currency', kitchen.prices.currency);
-  const [text, setText] = useTyped('kitchen.prices', Object.fromEntries(PRICES.map((p) => [p.key, String(kitchen.prices[p.key])])));
-  const [carton, setCarton] = useTyped('kitchen.carton', {
-    width: String(kitchen.carton.widthMm),
-    depth: String(kitchen.carton.depthMm),
-    layers: String(kitchen.carton.layers),
-  });
-  const prices = PRICES.map((p) => ({ ...p, typed: readNumber(text[p.key] ?? '', 0, p.most, 'The price', '') }));
-  const sides = {
-    width: readNumber(carton.width, 40, 1000, 'The width', 'mm'),
-    depth: readNumber(carton.depth, 40, 1000, 'The depth', 'mm'),
-    layers: readNumber(carton.layers, 1, 20, 'Layers', ''),
-  };
-  const good = prices.every((p) => 'value' in p.typed) && Object.values(sides).every((s) => 'value' in s) && currency.trim() !== '';
-  const value = (t: (typeof prices)[number]['typed']) => ('value' in t ? t.value : 0);
-  return (
-    <details className="mt-4 no-print">
-      <summary className="cursor-pointer underline underline-offset-4 text-lg">prices and carton</summary>
-      <div className="flex flex-wrap gap-4 mt-3 items-start">
-        <label className="grid gap-1">
-          <span className="text-lg">money</span>
-          <input className="input w-20" maxLength={4} value={currency} onChange={(e) => setCurrency(e.target.value)} />
-        </label>
-        {prices.map((p) => (
-          <NumberField key={p.key} small label={p.label} text={text[p.key] ?? ''} typed={p.typed} onText={(t) => setText({ ...text, [p.key]: t })} />
-        ))}
-        <NumberField small label="carton width, mm" text={carton.width} typed={sides.width} onText={(width) => setCarton({ ...carton, width })} />
-        <NumberField small label="carton depth, mm" text={carton.depth} typed={sides.depth} onText={(depth) => setCarton({ ...carton, depth })} />
-        <NumberField small label="layers" text={carton.layers} typed={sides.layers} onText={(layers) => setCarton({ ...carton, layers })} />
-      </div>
-      <button
-        type="button"
-        className="btn mt-3"
-        disabled={!good || keep.isPending}
-        onClick={() =>
-          keep.mutate({
-            prices: { currency: currency.trim(), ...(Object.fromEntries(prices.map((p) => [p.key, value(p.typed)])) as Omit<Prices, 'currency'>) },
-            carton: { ...kitchen.carton, widthMm: value(sides.width), depthMm: value(sides.depth), layers: Math.round(value(sides.layers)) },
-          })
-        }
-      >
-        {keep.isPending ? 'Keeping them …' : 'Keep these'}
-      </button>
-      {keep.isError && (
-        <p role="alert" className="text-error font-medium mt-2">
-          {keep.error.message}
-        </p>
-      )}
-    </details>
   );
 }

@@ -9,6 +9,7 @@ import { useSchools } from '../../api/queries.js';
 import { useUnits } from '../../app/units.js';
 import { temperature } from '../../text/amounts.js';
 import { clockTime, span } from '../../text/time.js';
+import { Choice } from '../../ui/Choice.js';
 import { type Beside, planBeside } from '../../workers/plan-client.js';
 import { asPlanned, changedOrder, differenceText, isChanged, pinText, type WhatIf, withPin } from './what-if.js';
 
@@ -129,19 +130,7 @@ export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKee
           at={what.laterMin}
           onAt={(laterMin) => onWhat({ ...what, laterMin })}
         />
-        <fieldset className="flex gap-2" aria-label="Margin">
-          {margins.map((m) => (
-            <button
-              key={m}
-              type="button"
-              className={`btn ${what.margin === m ? 'btn-neutral' : ''}`}
-              aria-pressed={what.margin === m}
-              onClick={() => onWhat({ ...what, margin: m })}
-            >
-              {m}
-            </button>
-          ))}
-        </fieldset>
+        <Choice label="Margin" value={what.margin} options={margins.map((id) => ({ id, label: id }))} onChange={(margin) => onWhat({ ...what, margin })} />
         <Places label="before the fan" at={what.fanPlaces} onAt={(fanPlaces) => onWhat({ ...what, fanPlaces })} />
         <Places label="in the dehydrator" at={what.dehydratorPlaces} onAt={(dehydratorPlaces) => onWhat({ ...what, dehydratorPlaces })} />
         <label className="grid gap-1">

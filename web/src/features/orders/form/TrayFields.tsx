@@ -6,10 +6,16 @@ import { useMemo } from 'react';
 import { useFieldArray, useFormContext } from 'react-hook-form';
 import { refOf, useDrawings } from '../../../api/queries.js';
 import { useUnits } from '../../../app/units.js';
+import { Choice } from '../../../ui/Choice.js';
 import type { OrderDraft } from '../order-draft.js';
 import { Field, RemoveButton, within } from './Field.js';
 
 /** The trays: by how many cookies they hold, or by their size, and then that is worked out. */
+const TRAYS_BY = [
+  { id: 'places', label: 'by how many they hold' },
+  { id: 'size', label: 'by their size' },
+] as const;
+
 export function TrayFields({ designs, hidden }: { readonly designs: readonly DesignSummary[]; readonly hidden: boolean }) {
   const [units] = useUnits();
   const { register, control, formState, watch, getValues, setValue } = useFormContext<OrderDraft>();
@@ -27,17 +33,7 @@ export function TrayFields({ designs, hidden }: { readonly designs: readonly Des
     <fieldset hidden={hidden}>
       <legend className="text-2xl font-semibold mb-3">Trays</legend>
       <div className="flex flex-wrap gap-3 items-end mb-4">
-        {(['places', 'size'] as const).map((by) => (
-          <button
-            key={by}
-            type="button"
-            className={`btn ${draft.traysBy === by ? 'btn-neutral' : ''}`}
-            aria-pressed={draft.traysBy === by}
-            onClick={() => setValue('traysBy', by)}
-          >
-            {by === 'places' ? 'by how many they hold' : 'by their size'}
-          </button>
-        ))}
+        <Choice label="How trays are said" value={draft.traysBy} options={TRAYS_BY} onChange={(by) => setValue('traysBy', by)} />
         {bySize && (
           <Field label={`room for a hand between cookies, ${length}`} error={errors.handGap?.message} inline>
             <input type="number" step="any" className="input w-24" {...register('handGap', within(0, Math.round(60 / mm), 'The gap'))} />

@@ -1,0 +1,27 @@
+import { Toast } from '@base-ui/react/toast';
+import { toasts } from './toasts.js';
+
+/** What was just done: it leaves by itself, waits under pointer and keyboard, and is read out; F6 goes to it. */
+export function Toasts() {
+  return (
+    <Toast.Provider toastManager={toasts} limit={3}>
+      <Toast.Portal>
+        <Toast.Viewport className="no-print fixed bottom-4 left-4 right-4 sm:left-auto sm:w-[28rem] grid gap-2 z-50">
+          <List />
+        </Toast.Viewport>
+      </Toast.Portal>
+    </Toast.Provider>
+  );
+}
+
+function List() {
+  return Toast.useToastManager().toasts.map((t) => (
+    <Toast.Root key={t.id} toast={t} className="bg-neutral text-neutral-content rounded-box text-lg">
+      <Toast.Content className="px-5 py-3 flex flex-wrap items-center gap-x-4 gap-y-1">
+        <Toast.Description className="grow" />
+        <Toast.Action className="btn" />
+        <Toast.Close className="btn btn-outline border-current text-inherit">close</Toast.Close>
+      </Toast.Content>
+    </Toast.Root>
+  ));
+}

@@ -1,0 +1,17 @@
+import { type Named, type Trashed, useRestore } from '../api/queries.js';
+import { say } from './toasts.js';
+
+/** Says that something lies in the trash now, with the way back. Nothing is asked before: it lies there for thirty days. */
+export function usePutBack(kind: Trashed): (of: Named, more?: string) => void {
+  const restore = useRestore(kind);
+  return (of, more) =>
+    say(`${of.name} is in the trash for 30 days.${more ? ` ${more}` : ''}`, {
+      label: 'Put it back',
+      // A promise: whoever said it may be gone when the answer comes.
+      act: () =>
+        void restore.mutateAsync(of).then(
+          () => say(`${of.name} is back.`),
+          (e: Error) => say(e.message),
+        ),
+    });
+}
