@@ -59,9 +59,11 @@ export default defineConfig({
           includeDependenciesRecursively: false,
           groups: [
             { name: 'reading', test: /node_modules\/(css-tree|source-map-js|saxes|xmlchars|svgpath|points-on-curve)\// },
-            { name: 'shapes', test: /node_modules\/(clipper2-ts|polylabel|tinyqueue)\// },
+            { name: 'shapes', test: /node_modules\/(clipper2-ts|polylabel|tinyqueue)\/|core\/src\/geometry\/clip\.ts/ },
+            { name: 'primitives', test: /node_modules\/(@base-ui|@floating-ui|use-sync-external-store)\/|src\/ui\/Sheet\.tsx/ },
             { name: 'checking', test: /node_modules\/zod\// },
-            { name: 'colour', test: /node_modules\/culori\// },
+            // With them what of ours leans on nothing else but them: left elsewhere they would draw it into every place.
+            { name: 'colour', test: /node_modules\/culori\/|core\/src\/design\/(contrast|colour-names)\.ts/ },
           ],
         },
       },

@@ -251,7 +251,7 @@ test('what is deleted can be put back at once, or later from the trash', async (
   await expect(page.getByRole('link', { name: /Deleted by mistake/ })).toBeVisible();
   await remove();
   await page.goto('/orders');
-  await page.getByRole('radio', { name: 'Trash' }).click();
+  await page.getByRole('link', { name: 'Trash' }).click();
   const row = page.getByRole('listitem').filter({ hasText: 'Deleted by mistake' });
   await expect(row).toBeVisible();
   expect(await violationsOf(page)).toEqual([]);

@@ -1,6 +1,6 @@
-import type { KitchenView } from '@kestfog/core/wire';
+import type { KitchenView, OrderView } from '@kestfog/core/wire';
 import { expect, test } from '@playwright/test';
-import { order, violationsOf, watchForErrors } from './support.js';
+import { makeOrder, nowMs, order, violationsOf, watchForErrors } from './support.js';
 
 const pennant = `<svg xmlns="http://www.w3.org/2000/svg" width="70mm" height="50mm" viewBox="0 0 70 50">
   <path id="hoist" d="M5 5H30V45H5Z" fill="#1f4e79"/><path id="fly" d="M30 5L65 25L30 45Z" fill="#f2c14e"/></svg>`;
@@ -138,5 +138,68 @@ test('the usual bench is said once: a new order begins with it and asks only for
   await request.put('/api/kitchen', { data: { usual: null } });
   await request.delete(`/api/orders/${made.id}`);
   await request.delete(page.url().replace(/.*\/orders\//, '/api/orders/'));
+  expect(errors).toEqual([]);
+});
+
+test('a kitchen’s change reaches new orders, and open ones that are asked about; hours of the week, and a clock of twelve', async ({ page, request }) => {
+  const errors = watchForErrors(page);
+  const { revision: _, ...kitchen } = (await (await request.get('/api/kitchen')).json()) as KitchenView;
+  const bench = {
+    trays: [{ id: 'A', places: 8 }],
+    handGapMm: 15,
+    fan: null,
+    dehydrator: null,
+    decorators: [{ id: 'me', pace: 1 }],
+    openBags: null,
+    school: 'two-bags',
+    margin: 'normal',
+  };
+  await request.put('/api/kitchen', { data: { usual: bench } });
+  const follows = await makeOrder(request, 'As the kitchen', { Mackerel: 2 }, bench);
+  const own = await makeOrder(request, 'On purpose', { Mackerel: 2 }, { ...bench, margin: 'bold' });
+  await page.goto('/kitchen');
+  const usual = page.getByRole('region', { name: 'The usual bench' });
+  await usual.getByLabel('margin').selectOption('careful');
+  await usual.getByRole('button', { name: 'Keep the usual bench' }).click();
+  const asked = page.getByRole('dialog', { name: 'Take it over in open orders?' });
+  await expect(asked.getByRole('checkbox', { name: /As the kitchen.*margin/ })).toBeChecked();
+  await expect(asked.getByText('On purpose')).toBeHidden();
+  // Others that happen to have it are left as they are.
+  for (const box of await asked.getByRole('checkbox').all()) await box.uncheck();
+  await expect(asked.getByRole('button', { name: 'Take it over' })).toBeDisabled();
+  await asked.getByRole('checkbox', { name: /As the kitchen/ }).check();
+  expect(await violationsOf(page)).toEqual([]);
+  await asked.getByRole('button', { name: 'Take it over' }).click();
+  await expect(page.getByText('Taken over in one order: plan it again.')).toBeVisible();
+  const marginOf = async (id: string) => ((await (await request.get(`/api/orders/${id}`)).json()) as OrderView).margin;
+  expect([await marginOf(follows.id), await marginOf(own.id)]).toEqual(['careful', 'bold']);
+
+  const week = page.getByRole('region', { name: 'The usual week' });
+  await week.getByLabel('Saturday', { exact: true }).check();
+  await week.getByLabel('Saturday from').fill('08:00');
+  await week.getByLabel('Saturday to').fill('07:00');
+  await expect(week.getByRole('alert')).toHaveText(/On Saturday it must close after it opens/);
+  await week.getByLabel('Saturday to').fill('12:30');
+  await week.getByRole('button', { name: 'Keep the usual week' }).click();
+  await expect(week.getByText('New orders begin with the next two of these days.')).toBeVisible();
+  const today = Math.floor((await nowMs(request)) / 86_400_000) * 86_400_000;
+  const saturday = (k: number, clock: string) => {
+    const ahead = (6 - new Date(today).getUTCDay() || 7) + 7 * k;
+    return `${new Date(today + ahead * 86_400_000).toISOString().slice(0, 10)}T${clock}`;
+  };
+  await page.goto('/orders/new');
+  await expect(page.getByLabel('from').first()).toHaveValue(saturday(0, '08:00'));
+  await expect(page.getByLabel('Packed by')).toHaveValue(saturday(1, '12:30'));
+  await page.getByRole('button', { name: 'another opening' }).click();
+  await expect(page.getByLabel('from').nth(2)).toHaveValue(saturday(2, '08:00'));
+
+  await page.goto('/kitchen');
+  await page.getByRole('radio', { name: '2:35 pm' }).click();
+  await page.goto('/orders');
+  await expect(page.getByText(/Saturday 6 June 7:00 pm/).first()).toBeVisible();
+  expect(await violationsOf(page)).toEqual([]);
+  await request.put('/api/kitchen', { data: kitchen });
+  await request.delete(`/api/orders/${follows.id}`);
+  await request.delete(`/api/orders/${own.id}`);
   expect(errors).toEqual([]);
 });

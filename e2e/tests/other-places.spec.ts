@@ -105,7 +105,7 @@ test('a run begun by mistake is thrown away and put back; a school of one’s ow
   await expect(page.getByText('The run of Begun by mistake is in the trash')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Change the order' })).toBeVisible();
   await page.goto('/orders');
-  await page.getByRole('radio', { name: 'Trash' }).click();
+  await page.getByRole('link', { name: 'Trash' }).click();
   const row = page.getByRole('region', { name: 'Runs' }).getByRole('listitem').filter({ hasText: 'Begun by mistake' });
   await expect(row).toBeVisible();
   expect(await violationsOf(page)).toEqual([]);

@@ -42,13 +42,13 @@ interface Wanted {
 
 /** An order for an afternoon and the morning after it, as the server takes it. */
 export const orderBody = (wanted: Wanted, openings: readonly (readonly [string, string])[] = AFTERNOON_AND_MORNING) => ({
-  ...wanted,
   openingHours: openings.map(([from, to]) => ({ from, to })),
   air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
   fan: null,
   school: 'two-bags',
   margin: 'normal',
   packBy: openings.at(-1)?.[1],
+  ...wanted,
 });
 const AFTERNOON_AND_MORNING = [
   ['2026-06-05T14:00:00Z', '2026-06-05T22:00:00Z'],
@@ -75,13 +75,14 @@ export async function sendOrder(request: APIRequestContext, wanted: Wanted): Pro
 }
 
 /** An order of its own for a journey, planned: so many of each named design of the demo on trays of eight. */
-export async function makeOrder(request: APIRequestContext, name: string, counts: Readonly<Record<string, number>>): Promise<OrderView> {
+export async function makeOrder(request: APIRequestContext, name: string, counts: Readonly<Record<string, number>>, more: object = {}): Promise<OrderView> {
   const designs = (await (await request.get('/api/designs/choices')).json()) as { id: string; name: string }[];
   const cookies = Object.values(counts).reduce((a, b) => a + b, 0);
   const made = await sendOrder(request, {
     name,
     designs: Object.entries(counts).map(([n, count]) => ({ designId: designs.find((d) => d.name === n)?.id, count })),
     trays: [...'ABCDEFGH'].slice(0, Math.ceil(cookies / 8)).map((id) => ({ id, places: 8 })),
+    ...more,
   });
   expect((await request.post(`/api/orders/${made.id}/plan`)).ok()).toBe(true);
   return made;

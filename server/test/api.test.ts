@@ -229,6 +229,23 @@ describe('the kitchen, its air, and what it teaches', () => {
     expect(((await get(`/orders/${made.id}`)) as OrderView).plan?.stale).toBe(true);
     await request(s.url).delete(`/api/orders/${made.id}`).expect(204);
   });
+  it('the usual week is seven days from Monday, each closing after it opens, or none', async () => {
+    const day = { from: '14:00', to: '22:00' };
+    const week = [null, null, day, day, null, { from: '08:00', to: '12:30' }, null];
+    expect((await put('/kitchen', { week }).expect(200)).body).toMatchObject({ week });
+    const wrong = [
+      week.slice(1),
+      [...week.slice(1), { from: '22:00', to: '14:00' }],
+      [...week.slice(1), { ...day, from: '24:00' }],
+      [...week.slice(1), 'closed'],
+    ];
+    for (const x of wrong) {
+      const refused = await put('/kitchen', { week: x }).expect(400);
+      expect((refused.body as { message: string }).message).toMatch(/seven days from Monday/);
+    }
+    expect((await get('/kitchen')) as KitchenView).toMatchObject({ week });
+    expect((await put('/kitchen', { week: null }).expect(200)).body).toMatchObject({ week: null });
+  });
   it('a merged colour is one bag in the plan', async () => {
     const merges = [{ from: '#22343c', to: '#3f7f86' }];
     const made = (await post('/orders', orderInput(design.id, { merges })).expect(201)).body as OrderView;

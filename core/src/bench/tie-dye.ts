@@ -1,6 +1,6 @@
 import { type Design, sectionsOf, type WetMark } from '../design/design.js';
+import { inscribedCircle, offset } from '../geometry/clip.js';
 import type { Point } from '../geometry/point.js';
-import { inscribedCircle, offset } from '../geometry/shape.js';
 
 /** Bare rim left round a rescued cookie, mm: *assumed*. */
 const RIM_MM = 3;

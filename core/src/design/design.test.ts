@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { areaMm2, contains, distanceToEdges, intersection, type Shape } from '../geometry/shape.js';
+import { intersection } from '../geometry/clip.js';
+import { areaMm2, contains, distanceToEdges, type Shape } from '../geometry/shape.js';
 import { sectionsOf } from './design.js';
 import { dividedShape } from './divide.js';
 import { leastSpacingMm, type PatternAsk, patternIds, patterns, strokesOf } from './patterns/index.js';

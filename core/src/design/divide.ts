@@ -1,5 +1,6 @@
+import { difference, intersection, offset } from '../geometry/clip.js';
 import type { Point } from '../geometry/point.js';
-import { areaMm2, boundingBox, centroid, difference, intersection, offset, type Shape } from '../geometry/shape.js';
+import { areaMm2, boundingBox, centroid, type Shape } from '../geometry/shape.js';
 
 /** Ways of dividing a section; angles in degrees. */
 export type Division =

@@ -1,5 +1,6 @@
+import { intersection, shapeFromRings, union } from '../geometry/clip.js';
 import { type FlatSubpath, flattenPath, PathDataError, REACH_MM, TooFarError } from '../geometry/flatten.js';
-import { contains, intersection, type Shape, shapeFromRings, union } from '../geometry/shape.js';
+import { contains, type Shape } from '../geometry/shape.js';
 import { simplified } from '../geometry/simplify.js';
 import { BadInput } from '../units/bad-input.js';
 import type { DesignNote } from './design.js';
@@ -240,8 +241,3 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
   if (byMm !== null) notes.push({ code: 'repaired', place: '<svg>', text: `The drawing was simplified to ${byMm} mm: ${pointsRead} points became ${points}.` });
   return { paths, notes };
 }
-
-/** What is offered to a drawing with too many points: finer than any tip. */
-export const SIMPLIFIED_BY_MM = 0.1;
-/** The drawing as it is, with the wish to be simplified as it is read. */
-export const askedToSimplify = (svg: string): string => svg.replace(/<svg(?=[\s>])/i, `$& data-simplify-mm="${SIMPLIFIED_BY_MM}"`);

@@ -1,4 +1,5 @@
-import { areaMm2, boundingBox, intersection, type Shape, strokeShape } from '../geometry/shape.js';
+import { intersection, strokeShape } from '../geometry/clip.js';
+import { areaMm2, boundingBox, type Shape } from '../geometry/shape.js';
 import type { Part } from './design.js';
 
 /** Ground a scribe or a template line takes, mm: *assumed*. */

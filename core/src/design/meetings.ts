@@ -1,6 +1,7 @@
+import { difference, intersection, offset, strokeInside } from '../geometry/clip.js';
 import { sharedEdge, TOUCH_LENGTH_MM, touches } from '../geometry/contact.js';
 import { polylineLengthMm } from '../geometry/point.js';
-import { areaMm2, type Box, boundingBox, boxesMeet, difference, intersection, offset, type Shape, strokeInside } from '../geometry/shape.js';
+import { areaMm2, type Box, boundingBox, boxesMeet, type Shape } from '../geometry/shape.js';
 import { bodiesOfMark, type Design, type Guide, type Part, type PipedLine, type Section } from './design.js';
 import { footprintOf, meets } from './footprint.js';
 

@@ -1,4 +1,5 @@
-import { areaMm2, boundingBox, boxesMeet, centroid, contains, intersection, offset, type Shape, shapeFromRings, union } from '../geometry/shape.js';
+import { intersection, offset, shapeFromRings, union } from '../geometry/clip.js';
+import { areaMm2, boundingBox, boxesMeet, centroid, contains, type Shape } from '../geometry/shape.js';
 import { gradeOfSeconds, grades } from '../icing/grade.js';
 import { BadInput } from '../units/bad-input.js';
 import { DEFAULT_FLOOD_DEPTH_MM, type Design, type DesignNote } from './design.js';

@@ -1,4 +1,5 @@
-import { areaMm2, type Box, boundingBox, boxesMeet, difference, intersection, offset, type Ring, type Shape, strokeInside } from '../geometry/shape.js';
+import { difference, intersection, offset, strokeInside } from '../geometry/clip.js';
+import { areaMm2, type Box, boundingBox, boxesMeet, type Ring, type Shape } from '../geometry/shape.js';
 import type { DesignNote, Guide, Part, PipedLine, Section, WetMark } from './design.js';
 import { footprintOf, meetsOver } from './footprint.js';
 

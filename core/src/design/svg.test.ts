@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
+import { shapeFromRings } from '../geometry/clip.js';
 import { flattenPath } from '../geometry/flatten.js';
 import { polylineLengthMm } from '../geometry/point.js';
-import { areaMm2, shapeFromRings } from '../geometry/shape.js';
+import { areaMm2 } from '../geometry/shape.js';
 import { lengthMm, userUnits } from './svg-length.js';
 import { pathDataOf } from './svg-shape.js';
 import { INITIAL_STYLE, paintHex, readStyleSheet, styleOf } from './svg-style.js';

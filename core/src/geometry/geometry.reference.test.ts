@@ -1,9 +1,10 @@
 import { svgPathProperties } from 'svg-path-properties';
 import { describe, expect, it } from 'vitest';
+import { difference, inscribedCircle, offset, shapeFromRings } from './clip.js';
 import { touches } from './contact.js';
 import { flattenPath } from './flatten.js';
 import { polylineLengthMm } from './point.js';
-import { areaMm2, centroid, contains, difference, inscribedCircle, offset, perimeterMm, type Shape, shapeFromRings } from './shape.js';
+import { areaMm2, centroid, contains, perimeterMm, type Shape } from './shape.js';
 
 const shape = (d: string, transforms: string[] = ['scale(1)']): Shape =>
   shapeFromRings(

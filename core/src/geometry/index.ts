@@ -1,4 +1,5 @@
 /** What others may use of this folder. */
+export * from './clip.js';
 export * from './contact.js';
 export * from './flatten.js';
 export * from './point.js';

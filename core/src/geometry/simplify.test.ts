@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { sectionsOf } from '../design/design.js';
-import { askedToSimplify } from '../design/drawn-path.js';
 import { readDesign } from '../design/read-design.js';
+import { askedToSimplify } from '../design/simpler-drawing.js';
 import { areaMm2 } from './shape.js';
 import { simplified } from './simplify.js';
 

@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { WetMark } from '../design/design.js';
+import { intersection } from '../geometry/clip.js';
 import { distance, type Point } from '../geometry/point.js';
-import { areaMm2, contains, distanceToEdges, intersection, type Shape } from '../geometry/shape.js';
+import { areaMm2, contains, distanceToEdges, type Shape } from '../geometry/shape.js';
 import { afterDrag } from './drag-field.js';
 import { beforeDrop, pushedByDrop } from './drop-map.js';
 import { Wall } from './wall.js';

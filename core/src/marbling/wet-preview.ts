@@ -1,7 +1,8 @@
 import type { WetMark } from '../design/design.js';
 import type { DropWay } from '../design/technique-names.js';
+import { intersection, offset } from '../geometry/clip.js';
 import { distance, type Point, polylineLengthMm } from '../geometry/point.js';
-import { areaMm2, boundingBox, centroid, contains, intersection, offset, type Ring, type Shape, signedRingArea } from '../geometry/shape.js';
+import { areaMm2, boundingBox, centroid, contains, type Ring, type Shape, signedRingArea } from '../geometry/shape.js';
 import { dropDepthMm, floodMl } from '../icing/amounts.js';
 import { carry, dragSteps, REACH_PER_WIDTH } from './drag-field.js';
 import { Wall } from './wall.js';

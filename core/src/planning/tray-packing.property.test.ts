@@ -5,7 +5,8 @@ import { brokenRules } from '../cli/check-plan.js';
 import type { Design } from '../design/design.js';
 import { readDesign } from '../design/read-design.js';
 import { parseOrder } from '../formats/order.js';
-import { areaMm2, boundingBox, intersection, offset, type Shape } from '../geometry/shape.js';
+import { intersection, offset } from '../geometry/clip.js';
+import { areaMm2, boundingBox, type Shape } from '../geometry/shape.js';
 import { planOrder } from './plan-order.js';
 import { shapeAt, TrayPacking } from './tray-packing.js';
 

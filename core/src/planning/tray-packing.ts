@@ -1,5 +1,6 @@
 import type { CookieAt } from '../formats/plan.js';
-import { areaMm2, boundingBox, intersection, offset, type Shape } from '../geometry/shape.js';
+import { intersection, offset } from '../geometry/clip.js';
+import { areaMm2, boundingBox, type Shape } from '../geometry/shape.js';
 
 /** Shapes that overlap by less than this lie apart, mm². */
 const APART_MM2 = 0.05;

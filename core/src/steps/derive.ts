@@ -1,9 +1,10 @@
 import { bodiesOfMark, type Design, type Guide, type PipedLine, type Section, sectionsOf, type WetMark } from '../design/design.js';
 import { meetingsOf } from '../design/meetings.js';
 import { BEAD_DEPTH_PER_BORE, type Region } from '../drying/state.js';
+import { inscribedCircle, offset } from '../geometry/clip.js';
 import { sharedEdge } from '../geometry/contact.js';
 import { type Point, polylineLengthMm } from '../geometry/point.js';
-import { areaMm2, inscribedCircle, offset, perimeterMm } from '../geometry/shape.js';
+import { areaMm2, perimeterMm } from '../geometry/shape.js';
 import { beadMl, dropDepthMm, floodMl } from '../icing/amounts.js';
 import { type Grade, grades } from '../icing/grade.js';
 import { BadInput } from '../units/bad-input.js';

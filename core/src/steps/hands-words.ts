@@ -1,6 +1,7 @@
 import { type Design, partById, sectionById } from '../design/design.js';
 import { footprintOf } from '../design/footprint.js';
-import { areaMm2, boundingBox, boxesMeet, intersection } from '../geometry/shape.js';
+import { intersection } from '../geometry/clip.js';
+import { areaMm2, boundingBox, boxesMeet } from '../geometry/shape.js';
 import { damOf, edgeOf, fillOf } from './filling.js';
 import type { School } from './school.js';
 import type { Step } from './step.js';

@@ -275,8 +275,15 @@ export interface Kitchen {
   readonly carton: CartonSize;
   /** what a new order begins with besides its designs and times; null until it is said */
   readonly usual: UsualBench | null;
+  /** when someone is usually at the bench, Monday first, seven days; null for a day off, or until it is said */
+  readonly week: readonly (HoursOfDay | null)[] | null;
   /** what this kitchen calls colours, by "#rrggbb", where it has a name of its own */
   readonly colourNames: Readonly<Record<string, string>>;
+}
+/** From and to on the clock of the kitchen, "14:00" to "22:00" of the same day. */
+export interface HoursOfDay {
+  readonly from: string;
+  readonly to: string;
 }
 /** What does not change from order to order: trays, hands, what dries faster, the way of working. */
 export type UsualBench = Pick<OrderInput, 'trays' | 'handGapMm' | 'fan' | 'dehydrator' | 'decorators' | 'openBags' | 'school' | 'margin'>;

@@ -83,6 +83,23 @@ const IsColourNames = () =>
       defaultMessage: () => `$property must give colours like #f6f3ea names of 1 to 40 letters, at most ${MOST_NAMES}`,
     },
   });
+const CLOCK = /^([01]\d|2[0-3]):[0-5]\d$/;
+/** Seven days from Monday: from and to on the clock, the later after the earlier, or null for a day off. */
+const IsWeek = () =>
+  ValidateBy({
+    name: 'isWeek',
+    validator: {
+      validate: (value: unknown) =>
+        Array.isArray(value) &&
+        value.length === 7 &&
+        value.every((day: unknown) => {
+          if (day === null) return true;
+          const { from, to, ...more } = Object(day) as Record<string, unknown>;
+          return typeof from === 'string' && typeof to === 'string' && CLOCK.test(from) && CLOCK.test(to) && from < to && Object.keys(more).length === 0;
+        }),
+      defaultMessage: () => '$property must be seven days from Monday, each from an earlier to a later time like 14:00, or null for a day off',
+    },
+  });
 /** What a page that knows less leaves out stays as it was; null is no such thing. */
 const KeptIfLeftOut = () => ValidateIf((_kitchen, value) => value !== undefined);
 
@@ -128,6 +145,7 @@ class KitchenDto implements Partial<Omit<Kitchen, 'usual'>> {
   @KeptIfLeftOut() @Part(() => PricesDto) prices?: PricesDto;
   @KeptIfLeftOut() @Part(() => CartonDto) carton?: CartonDto;
   @IsOptional() @Part(() => UsualBenchDto) usual?: UsualBenchDto | null;
+  @IsOptional() @IsWeek() week?: Kitchen['week'];
   @KeptIfLeftOut() @IsColourNames() colourNames?: Record<string, string>;
   /** the one the change goes on from; left out, whatever is there is changed */
   @IsOptional() @IsInt() @Min(0) @Max(2_000_000_000) revision?: number;

@@ -24,6 +24,7 @@ export const FIRST_KITCHEN: Kitchen = {
   // Nothing is known of anyone's money: until it is told, nothing is charged.
   prices: { currency: '€', handsPerHour: 0, icingPerKg: 0, cookieEach: 0, cartonEach: 0 },
   usual: null,
+  week: null,
   colourNames: {},
   carton: { name: 'flat carton', widthMm: 200, depthMm: 200, layers: 1 },
 };

@@ -18,6 +18,7 @@ export const KITCHEN_WORDS: Readonly<Record<keyof Kitchen, string>> = {
   prices: 'prices',
   carton: 'what cookies are packed in',
   usual: 'the usual bench',
+  week: 'the usual week',
   colourNames: 'names of colours',
 };
 

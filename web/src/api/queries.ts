@@ -31,13 +31,13 @@ import type {
   ThinningStepView,
   TouchView,
 } from '@kestfog/core/wire';
-import { keepPreviousData, type UseQueryResult, useMutation, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, type QueryClient, type UseQueryResult, useMutation, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useRef } from 'react';
 import { v4 as uuid } from 'uuid';
 import { GONE_ALREADY, type Kept, outbox, typed, useOutbox, waitingBodies, waitingBody, waitingToBeMade, waitsToGo } from '../outbox/index.js';
 import { api } from './client.js';
 import { bagName, KITCHEN, KITCHEN_WORDS, type KitchenChange } from './kitchen-change.js';
-import { inputOfView, type OrderChange, orderName } from './order-input.js';
+import { changeOf, inputOfView, type OrderChange, orderName } from './order-input.js';
 
 /** What of a list is asked for: a page, and what is in its names. */
 export interface ListWish {
@@ -124,24 +124,41 @@ export const useMakeOrder = () =>
     },
   });
 
+async function saveOrder(client: QueryClient, id: string, change: OrderChange): Promise<Kept<OrderView>> {
+  const kept = await typed<OrderView>({
+    what: `changes of the order ${change.name}`,
+    place: `/orders/${id}`,
+    method: 'PUT',
+    path: `/orders/${id}`,
+    body: change,
+    name: orderName(id),
+  });
+  if (kept.answer) client.setQueryData(['orders', id], kept.answer);
+  return kept;
+}
 /** Keeps changes of an order. They go one after the other, and each goes on from this page's own before it. */
 export function useSaveOrder(id: string) {
   const client = useQueryClient();
+  return useMutation({ scope: { id: `order ${id}` }, mutationFn: (change: OrderChange) => saveOrder(client, id, change) });
+}
+/** The same change in several orders, one after the other. */
+export function useChangeOrders() {
+  const client = useQueryClient();
   return useMutation({
-    scope: { id: `order ${id}` },
-    mutationFn: async (change: OrderChange): Promise<Kept<OrderView>> => {
-      const kept = await typed<OrderView>({
-        what: `changes of the order ${change.name}`,
-        place: `/orders/${id}`,
-        method: 'PUT',
-        path: `/orders/${id}`,
-        body: change,
-        name: orderName(id),
-      });
-      if (kept.answer) client.setQueryData(['orders', id], kept.answer);
-      return kept;
+    mutationFn: async ({ orders, change }: { readonly orders: readonly OrderView[]; readonly change: (order: OrderView) => Partial<OrderInput> }) => {
+      for (const o of orders) await saveOrder(client, o.id, { ...changeOf(o), ...change(o) });
     },
   });
+}
+/** Every order that is planned on a bench of its own and not begun: what a change of the kitchen could still reach. */
+export async function fetchOrdersAhead(): Promise<OrderView[]> {
+  const found: OrderView[] = [];
+  for (let page = 0, pages = 1; page < pages; page++) {
+    const list = await api<Page<OrderSummary>>(`/orders?state=open&page=${page}`);
+    pages = list.pages;
+    for (const o of list.items) if (!o.run && !o.hostId) found.push(await api<OrderView>(`/orders/${o.id}`));
+  }
+  return found;
 }
 
 export const useRemoveOrder = () =>

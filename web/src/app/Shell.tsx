@@ -1,5 +1,5 @@
 import { Moon, Sun } from 'lucide-react';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { Link, NavLink, Outlet, ScrollRestoration } from 'react-router';
 import { FinishDefs } from '../ui/FinishDefs.js';
 import { KeptSign } from '../ui/KeptSign.js';
@@ -8,7 +8,7 @@ import { LastKnown } from '../ui/LastKnown.js';
 import { NewerPage } from '../ui/NewerPage.js';
 import { OtherDevices } from '../ui/OtherDevices.js';
 import { RunsGoing } from '../ui/RunsGoing.js';
-import { Toasts } from '../ui/Toasts.js';
+import { useSaid } from '../ui/toasts.js';
 import { Arrival } from './Arrival.js';
 import { keepTheme, storedTheme, type Theme } from './theme.js';
 import { useUnits } from './units.js';
@@ -24,6 +24,21 @@ const KEYS = [
 ] as const;
 
 const placeClass = ({ isActive }: { isActive: boolean }) => `py-2 ${isActive ? 'underline underline-offset-8 decoration-2' : 'link-hover'}`;
+
+const Toasts = lazy(async () => ({ default: (await import('../ui/Toasts.js')).Toasts }));
+/** What was just done; what shows it is fetched when there is something to show. */
+function JustSaid() {
+  const any = useSaid().length > 0;
+  const [asked, setAsked] = useState(false);
+  if (any && !asked) setAsked(true);
+  return (
+    asked && (
+      <Suspense>
+        <Toasts />
+      </Suspense>
+    )
+  );
+}
 
 /** Frame of the places used the evening before; the Bench stands alone. */
 export function Shell() {
@@ -76,7 +91,7 @@ export function Shell() {
       <main id="main" tabIndex={-1} className="grow px-6 md:px-10 pb-12 outline-none">
         <Outlet />
       </main>
-      <Toasts />
+      <JustSaid />
     </div>
   );
 }

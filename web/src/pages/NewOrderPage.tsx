@@ -1,6 +1,7 @@
 import { useNavigate, useSearchParams } from 'react-router';
 import { inputOfView } from '../api/order-input.js';
 import { useDesignChoices, useHosts, useKitchen, useMakeOrder, useOrder } from '../api/queries.js';
+import { useTodayMs } from '../api/use-server-now.js';
 import { dropDraft } from '../features/orders/kept-draft.js';
 import { OrderForm } from '../features/orders/OrderForm.js';
 import { blankOrder, sameAgain } from '../features/orders/order-draft.js';
@@ -13,12 +14,13 @@ export function NewOrderPage() {
   const designs = useDesignChoices();
   const hosts = useHosts(null);
   const kitchen = useKitchen();
+  const todayMs = useTodayMs();
   const save = useMakeOrder();
   const navigate = useNavigate();
   const [search] = useSearchParams();
   const from = search.get('from') ?? '';
   const past = useOrder(from, from !== '');
-  if (designs.isPending || hosts.isPending || kitchen.isPending || past.isLoading) return <Loading what="getting the designs" />;
+  if (designs.isPending || hosts.isPending || kitchen.isPending || past.isLoading || todayMs === null) return <Loading what="getting the designs" />;
   if (designs.isError || hosts.isError)
     return (
       <Notice title="The designs could not be read" tone="closing">
@@ -32,7 +34,7 @@ export function NewOrderPage() {
       {designs.data.length === 0 && <Notice title="There is no design yet">Bring a drawing below; it becomes the first.</Notice>}
       <OrderForm
         form={again ? `again.${again.id}` : 'new'}
-        initial={again ? sameAgain(inputOfView(again), Date.now()) : blankOrder(designs.data, Date.now(), kitchen.data)}
+        initial={again ? sameAgain(inputOfView(again), todayMs) : blankOrder(designs.data, todayMs, kitchen.data)}
         designs={designs.data}
         hosts={hosts.data}
         saving={save.isPending}

@@ -1,5 +1,5 @@
 import type { OrderView } from '@kestfog/core/wire';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { ApiFailure } from '../api/client.js';
 import { changeOf, type OrderChange } from '../api/order-input.js';
@@ -8,7 +8,6 @@ import { Conflict } from '../features/orders/Conflict.js';
 import { dropDraft } from '../features/orders/kept-draft.js';
 import { NoPlan } from '../features/orders/NoPlan.js';
 import { NotFit } from '../features/orders/NotFit.js';
-import { OrderForm } from '../features/orders/OrderForm.js';
 import { Answer, FirstSteps, OrderDesigns } from '../features/orders/OrderSummary.js';
 import { Pairing } from '../features/orders/Pairing.js';
 import { PlannedChecks } from '../features/orders/PlannedChecks.js';
@@ -23,6 +22,9 @@ import { OrderHead } from '../ui/OrderHead.js';
 import { Sections } from '../ui/Sections.js';
 import { usePutBack } from '../ui/use-put-back.js';
 import { useTitle } from '../ui/use-title.js';
+
+/** Most look at an order and do not change it: its form is fetched when it is opened. */
+const OrderForm = lazy(async () => ({ default: (await import('../features/orders/OrderForm.js')).OrderForm }));
 
 export function OrderPage() {
   const { orderId = '' } = useParams();
@@ -67,19 +69,21 @@ export function OrderPage() {
     return (
       <>
         <h1 className="text-5xl font-semibold pt-6 pb-6">Change the order</h1>
-        <OrderForm
-          form={orderId}
-          initial={changeOf(changing)}
-          designs={designs.data ?? []}
-          hosts={hosts.data ?? []}
-          saving={save.isPending}
-          failure={save.error && !isConflict ? save.error.message : null}
-          onTyped={() => !isConflict && save.reset()}
-          submitText="Keep the changes"
-          onSubmit={(input) =>
-            save.mutate({ ...input, basedOn: changeOf(changing).basedOn ?? changing.revision }, { onSuccess: close, onError: () => void order.refetch() })
-          }
-        />
+        <Suspense fallback={<Loading what="opening the form" />}>
+          <OrderForm
+            form={orderId}
+            initial={changeOf(changing)}
+            designs={designs.data ?? []}
+            hosts={hosts.data ?? []}
+            saving={save.isPending}
+            failure={save.error && !isConflict ? save.error.message : null}
+            onTyped={() => !isConflict && save.reset()}
+            submitText="Keep the changes"
+            onSubmit={(input) =>
+              save.mutate({ ...input, basedOn: changeOf(changing).basedOn ?? changing.revision }, { onSuccess: close, onError: () => void order.refetch() })
+            }
+          />
+        </Suspense>
         {isConflict && save.variables && (
           <div className="mt-4">
             <Conflict

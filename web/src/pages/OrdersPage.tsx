@@ -5,7 +5,6 @@ import { type ListWish, useOrders, useTrashedRuns } from '../api/queries.js';
 import { useLooked } from '../app/use-looked.js';
 import { OrderList } from '../features/orders/OrderList.js';
 import { dayClock } from '../text/time.js';
-import { Choice } from '../ui/Choice.js';
 import { Pages, SearchBox } from '../ui/ListTools.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
@@ -18,7 +17,7 @@ const STATE_WORDS = { open: 'To do', packed: 'Packed', trash: 'Trash' } as const
 /** What is due, soonest first; what is packed lies apart, and everything can be looked for. */
 export function OrdersPage() {
   useTitle('Orders');
-  const [looked, look] = useLooked<'state'>();
+  const [looked] = useLooked<'state'>();
   const state = STATES.find((s) => s === looked('state')) ?? 'open';
   const [wish, setWish] = useState<ListWish>({ q: '', page: 0 });
   const search = useCallback((q: string) => setWish((w) => (w.q === q ? w : { q, page: 0 })), []);
@@ -32,17 +31,20 @@ export function OrdersPage() {
         <Link to="/orders/new" className="btn btn-lg">
           New order
         </Link>
-        <Choice
-          joined
-          size="btn-lg"
-          label="which orders"
-          value={state}
-          options={STATES.map((id) => ({ id, label: STATE_WORDS[id] }))}
-          onChange={(s) => {
-            look({ state: s === 'open' ? '' : s });
-            setWish((w) => ({ ...w, page: 0 }));
-          }}
-        />
+        <nav className="join" aria-label="which orders">
+          {STATES.map((s) => (
+            <Link
+              key={s}
+              to={s === 'open' ? '/orders' : `/orders?state=${s}`}
+              replace
+              className={`btn btn-lg join-item ${state === s ? 'btn-neutral' : ''}`}
+              aria-current={state === s ? 'page' : undefined}
+              onClick={() => setWish((w) => ({ ...w, page: 0 }))}
+            >
+              {STATE_WORDS[s]}
+            </Link>
+          ))}
+        </nav>
         <SearchBox label="look for an order or design" onSearch={search} />
       </div>
       <NotKeptHere place="/orders" />

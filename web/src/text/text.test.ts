@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { inkOn } from '../ui/ink.js';
 import { span, stopwatch } from './time.js';
-import { inkOn } from './words.js';
 
 describe('words for time', () => {
   it('spans', () => {

@@ -1,10 +1,11 @@
 import { format, isSameDay } from 'date-fns';
+import { hoursOfClock } from '../app/clock.js';
 
-/** "14:35" */
-export const clockTime = (ms: number): string => format(ms, 'HH:mm');
+/** "14:35", or "2:35 pm" where the clock has twelve hours */
+export const clockTime = (ms: number): string => format(ms, hoursOfClock() === 24 ? 'HH:mm' : 'h:mm aaa');
 /** "Tue 14:35" unless it is the same day as `besideMs` */
 export const dayClock = (ms: number, besideMs?: number): string =>
-  besideMs !== undefined && isSameDay(ms, besideMs) ? format(ms, 'HH:mm') : format(ms, 'EEE HH:mm');
+  besideMs !== undefined && isSameDay(ms, besideMs) ? clockTime(ms) : `${format(ms, 'EEE')} ${clockTime(ms)}`;
 export const dayDate = (ms: number): string => format(ms, 'EEEE d MMMM');
 
 /** "45 s", "12 min", "3 h 10 min" */

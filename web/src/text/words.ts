@@ -1,5 +1,4 @@
 import type { RunTask } from '@kestfog/core/bench';
-import { lightnessAndChroma } from '@kestfog/core/design';
 import { type Because, type Plan, type PlanTask, planIndex } from '@kestfog/core/formats';
 import { gradeOfSeconds } from '@kestfog/core/icing';
 import type { Bag } from '@kestfog/core/steps';
@@ -47,9 +46,6 @@ export function becauseText(plan: Plan, because: Because): string {
       return 'nothing would be won by doing it sooner';
   }
 }
-
-/** Ink that reads on a colour. */
-export const inkOn = (colour: string): string => (lightnessAndChroma(colour).lightness > 58 ? '#1d252c' : '#ffffff');
 
 export const capital = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1);
 

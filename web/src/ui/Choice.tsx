@@ -10,21 +10,19 @@ interface Props<T extends string> {
   readonly className?: string;
   /** classes of each button */
   readonly size?: string;
-  /** in one piece, as what switches a whole list */
-  readonly joined?: boolean;
 }
 
 /** One of a few, as buttons: Tab goes to the one chosen, arrows to the others. */
-export function Choice<T extends string>({ label, value, options, onChange, className = '', size = '', joined = false }: Props<T>) {
+export function Choice<T extends string>({ label, value, options, onChange, className = '', size = '' }: Props<T>) {
   return (
-    <RadioGroup aria-label={label} value={value} onValueChange={onChange} className={`${joined ? 'join' : 'flex flex-wrap gap-2'} ${className}`}>
+    <RadioGroup aria-label={label} value={value} onValueChange={onChange} className={`flex flex-wrap gap-2 ${className}`}>
       {options.map((o) => (
         <Radio.Root
           key={o.id}
           value={o.id}
           nativeButton
           render={<button type="button" />}
-          className={`btn ${size} ${joined ? 'join-item' : ''} data-checked:bg-neutral data-checked:text-neutral-content`}
+          className={`btn ${size} data-checked:bg-neutral data-checked:text-neutral-content`}
         >
           {o.label}
         </Radio.Root>

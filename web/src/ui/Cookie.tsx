@@ -1,9 +1,10 @@
 import { type Design, type Guide, linesOf, marksOf, type PipedLine, type Section, sectionsOf, type WetMark } from '@kestfog/core/design';
 import type { SurfaceState } from '@kestfog/core/drying';
-import { boundingBox, offset, pathData, polylineData } from '@kestfog/core/geometry';
+import { boundingBox, pathData, polylineData } from '@kestfog/core/geometry';
 import type { CookieLook, LaidFlood } from '@kestfog/core/planning';
 import { damOf, USUAL_TIPS } from '@kestfog/core/steps';
 import { memo, useId, useMemo } from 'react';
+import { useFloodShape } from './flood-shape.js';
 
 interface Props {
   readonly design: Design;
@@ -83,23 +84,9 @@ interface FloodProps {
   readonly clipId: string;
 }
 
-const floodShapes = new WeakMap<Section, Map<number, { readonly d: string; readonly box: ReturnType<typeof boundingBox> }>>();
-
-/** The outline of a flood that stops `edgeMm` short of its line, where the biscuit shows round it; worked out once for all its cookies. */
-function floodShape(section: Section, edgeMm: number) {
-  const known: NonNullable<ReturnType<typeof floodShapes.get>> = floodShapes.get(section) ?? new Map();
-  floodShapes.set(section, known);
-  const found = known.get(edgeMm);
-  if (found) return found;
-  const shape = edgeMm > 0 ? offset(section.shape, -edgeMm) : section.shape;
-  const made = { d: pathData(shape), box: boundingBox((shape.length > 0 ? shape : section.shape).flat()) };
-  known.set(edgeMm, made);
-  return made;
-}
-
 /** A flood with the finish of its state; one that is next but not there yet is dashed. */
 function Flood({ section, laid, state, isLit, clipId }: FloodProps) {
-  const { d, box: b } = floodShape(section, laid?.edgeMm ?? 0);
+  const { d, box: b } = useFloodShape(section, laid?.edgeMm ?? 0);
   if (!state) return isLit ? <path d={d} fill="none" stroke="var(--color-primary)" strokeWidth="1.2" strokeDasharray="2 1.4" /> : null;
   const clip = clipId.replace(/[^\w-]/g, '_');
   const [w, h] = [b.maxX - b.minX, b.maxY - b.minY];

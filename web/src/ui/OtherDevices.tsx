@@ -1,9 +1,10 @@
 import type { LanView } from '@kestfog/core/wire';
 import { useQuery } from '@tanstack/react-query';
 import { Smartphone } from 'lucide-react';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { api } from '../api/client.js';
-import { Sheet } from './Sheet.js';
+
+const Sheet = lazy(async () => ({ default: (await import('./Sheet.js')).Sheet }));
 
 /** The way in for a tablet or a phone, where Kestfog is reachable in the kitchen: its address, to read and to scan. */
 export function OtherDevices() {
@@ -16,18 +17,20 @@ export function OtherDevices() {
         <Smartphone aria-hidden size={22} /> other devices
       </button>
       {open && (
-        <Sheet title="On a tablet or a phone" onClose={() => setOpen(false)}>
-          <div className="grid sm:grid-cols-[20rem_1fr] gap-6 items-center">
-            <img className="w-full bg-white rounded-box" src={`data:image/svg+xml,${encodeURIComponent(data.qr)}`} alt={`QR code of ${data.address}`} />
-            <div>
-              <p className="text-3xl font-semibold break-all">{data.address}</p>
-              <p className="mt-3">
-                Scan it or type it, on the same network. The device asks once whether to trust Kestfog’s own certificate, and once for the passphrase, which
-                stands on the screen Kestfog was started on.
-              </p>
+        <Suspense>
+          <Sheet title="On a tablet or a phone" onClose={() => setOpen(false)}>
+            <div className="grid sm:grid-cols-[20rem_1fr] gap-6 items-center">
+              <img className="w-full bg-white rounded-box" src={`data:image/svg+xml,${encodeURIComponent(data.qr)}`} alt={`QR code of ${data.address}`} />
+              <div>
+                <p className="text-3xl font-semibold break-all">{data.address}</p>
+                <p className="mt-3">
+                  Scan it or type it, on the same network. The device asks once whether to trust Kestfog’s own certificate, and once for the passphrase, which
+                  stands on the screen Kestfog was started on.
+                </p>
+              </div>
             </div>
-          </div>
-        </Sheet>
+          </Sheet>
+        </Suspense>
       )}
     </>
   );

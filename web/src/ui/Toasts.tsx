@@ -1,8 +1,33 @@
 import { Toast } from '@base-ui/react/toast';
-import { toasts } from './toasts.js';
+import { useEffect } from 'react';
+import { type Said, takeSaid, useSaid } from './toasts.js';
+
+/** *Assumed*: as long as one needs to read it and think again; what it offers is also found elsewhere (the trash). */
+const SAID_FOR_MS = 12_000;
+const toasts = Toast.createToastManager();
+
+function show({ text, undo }: Said): void {
+  const id = toasts.add({
+    description: text,
+    timeout: SAID_FOR_MS,
+    ...(undo && {
+      actionProps: {
+        children: undo.label,
+        onClick: () => {
+          toasts.close(id);
+          undo.act();
+        },
+      },
+    }),
+  });
+}
 
 /** What was just done: it leaves by itself, waits under pointer and keyboard, and is read out; F6 goes to it. */
 export function Toasts() {
+  const said = useSaid();
+  useEffect(() => {
+    if (said.length > 0) takeSaid().forEach(show);
+  }, [said]);
   return (
     <Toast.Provider toastManager={toasts} limit={3}>
       <Toast.Portal>

@@ -1,23 +1,32 @@
-import { Toast } from '@base-ui/react/toast';
+import { useSyncExternalStore } from 'react';
 
-/** *Assumed*: as long as one needs to read it and think again; what it offers is also found elsewhere (the trash). */
-const SAID_FOR_MS = 12_000;
+/** Something that was done, told for a moment; with the way back where there is one. */
+export interface Said {
+  readonly text: string;
+  readonly undo?: { readonly label: string; readonly act: () => void } | undefined;
+}
 
-export const toasts = Toast.createToastManager();
+// What shows it is fetched when there is something to show.
+let said: readonly Said[] = [];
+const listeners = new Set<() => void>();
+const put = (next: readonly Said[]) => {
+  said = next;
+  for (const l of listeners) l();
+};
 
 /** Tells what was just done, in a corner, with the way back where there is one. */
-export function say(text: string, undo?: { readonly label: string; readonly act: () => void }): void {
-  const id = toasts.add({
-    description: text,
-    timeout: SAID_FOR_MS,
-    ...(undo && {
-      actionProps: {
-        children: undo.label,
-        onClick: () => {
-          toasts.close(id);
-          undo.act();
-        },
-      },
-    }),
-  });
+export const say = (text: string, undo?: Said['undo']): void => put([...said, { text, undo }]);
+/** What was said since last asked; whoever asks shows it. */
+export function takeSaid(): readonly Said[] {
+  const all = said;
+  if (all.length > 0) put([]);
+  return all;
 }
+export const useSaid = (): readonly Said[] =>
+  useSyncExternalStore(
+    (on) => {
+      listeners.add(on);
+      return () => listeners.delete(on);
+    },
+    () => said,
+  );

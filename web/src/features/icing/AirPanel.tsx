@@ -1,11 +1,12 @@
-import { airInDehydrator, type FanSetting, fanSettings, fanSpeedMPerS } from '@kestfog/core/drying';
+import { fanSpeedMPerS } from '@kestfog/core/drying';
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@kestfog/core/units';
 import { type ClimateScenario, climateScenarios, type OrderView } from '@kestfog/core/wire';
 import { useState } from 'react';
-import { useKeepKitchen, useKitchen, usePlayClimate } from '../../api/queries.js';
+import { Link } from 'react-router';
+import { useKitchen, usePlayClimate } from '../../api/queries.js';
 import { useClimate } from '../../api/use-climate.js';
 import { useUnits } from '../../app/units.js';
-import { FEET_PER_M, metres, speed, temperature } from '../../text/amounts.js';
+import { speed, temperature } from '../../text/amounts.js';
 import { Choice } from '../../ui/Choice.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
 
@@ -18,16 +19,14 @@ interface Props {
   readonly onAir: (air: OrderView['air'], fan: OrderView['fan']) => void;
 }
 
-/** The air the order dries in: read off the sensor or typed, with what helps it along. */
+/** The air the order dries in: read off the sensor or typed. */
 export function AirPanel({ order, saving, failure, onAir }: Props) {
   const [units] = useUnits();
   const us = units === 'us';
   const { reading, lost } = useClimate();
   const play = usePlayClimate();
   const kitchen = useKitchen().data;
-  const keep = useKeepKitchen();
   const [typed, setTyped] = useState<{ temp: string; humidity: string } | null>(null);
-  const [set, setSet] = useState<{ distance?: string; measured?: string; dehydrator?: string }>({});
   if (!kitchen) return null;
   const tempText = typed?.temp ?? (us ? fahrenheitFromCelsius(order.air.tempC).toFixed(0) : String(order.air.tempC));
   const humidityText = typed?.humidity ?? String(order.air.humidityPct);
@@ -36,30 +35,7 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
   const toC = (v: number) => (us ? celsiusFromFahrenheit(v) : v);
   const tenth = (x: number) => Math.round(x * 10) / 10;
 
-  const perM = us ? FEET_PER_M : 1;
-  const distanceText = set.distance ?? (kitchen.fan.distanceM * perM).toFixed(us ? 1 : 2).replace(/\.?0+$/, '');
-  const distance = readNumber(distanceText, tenth(0.1 * perM), tenth(20 * perM), 'The distance', us ? 'ft' : 'm');
-  const measuredText = set.measured ?? (kitchen.fan.measuredMPerS === null ? '' : String(tenth(kitchen.fan.measuredMPerS * perM)));
-  const measured = measuredText.trim() === '' ? { value: 0 } : readNumber(measuredText, 0, tenth(5 * perM), 'The speed', us ? 'ft/s' : 'm/s');
-  const dehydratorText = set.dehydrator ?? (us ? fahrenheitFromCelsius(kitchen.dehydrator.tempC).toFixed(0) : String(kitchen.dehydrator.tempC));
-  const dehydrator = us ? readNumber(dehydratorText, 68, 176, 'The dehydrator', '°F') : readNumber(dehydratorText, 20, 80, 'The dehydrator', '°C');
-  const good = 'value' in distance && 'value' in measured && 'value' in dehydrator;
-  const measuredMPerS = measuredText.trim() === '' || 'problem' in measured ? null : measured.value / perM;
-  const fanMPerS = measuredMPerS ?? ('value' in distance ? fanSpeedMPerS(distance.value / perM, kitchen.fan.setting) : kitchen.fan.distanceM);
-  const room = { tempC: order.air.tempC, humidityFrac: order.air.humidityPct / 100, airMPerS: order.air.airMPerS };
-  const inDehydrator = 'value' in dehydrator ? airInDehydrator(room, toC(dehydrator.value), kitchen.dehydrator.airMPerS) : null;
-  const keepSetUp = (setting: FanSetting = kitchen.fan.setting) => {
-    if (!good) return;
-    keep.mutate(
-      {
-        fan: { distanceM: distance.value / perM, setting, measuredMPerS },
-        dehydrator: { ...kitchen.dehydrator, tempC: toC(dehydrator.value) },
-      },
-      { onError: () => setSet(set) },
-    );
-    // It is shown as kept at once; what is typed after it must not be wiped when the answer comes.
-    setSet({});
-  };
+  const fanMPerS = kitchen.fan.measuredMPerS ?? fanSpeedMPerS(kitchen.fan.distanceM, kitchen.fan.setting);
   const fanOfOrder = order.fan && Math.abs(order.fan.airMPerS - fanMPerS) > 0.05;
   return (
     <section aria-label="Air">
@@ -111,47 +87,12 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
         </p>
       )}
 
-      <h3 className="text-xl font-semibold mt-6">Fan and dehydrator</h3>
-      <div className="flex flex-wrap items-end gap-4 mt-2">
-        <NumberField
-          small
-          label={us ? 'fan stands off, ft' : 'fan stands off, m'}
-          text={distanceText}
-          typed={distance}
-          onText={(distance) => setSet({ ...set, distance })}
-        />
-        <Choice label="Fan setting" value={kitchen.fan.setting} options={fanSettings.map((id) => ({ id, label: id }))} onChange={keepSetUp} />
-        <NumberField
-          small
-          label={us ? 'or measured, ft/s' : 'or measured, m/s'}
-          text={measuredText}
-          typed={measured}
-          onText={(measured) => setSet({ ...set, measured })}
-        />
-        <NumberField
-          small
-          label={us ? 'dehydrator, °F' : 'dehydrator, °C'}
-          text={dehydratorText}
-          typed={dehydrator}
-          onText={(dehydrator) => setSet({ ...set, dehydrator })}
-        />
-        {Object.keys(set).length > 0 && (
-          <button type="button" className="btn" disabled={!good || keep.isPending} onClick={() => keepSetUp()}>
-            Keep
-          </button>
-        )}
-      </div>
-      {keep.isError && (
-        <p role="alert" className="text-error font-medium mt-2">
-          {keep.error.message}
-        </p>
-      )}
-      <p className="mt-2 text-base opacity-85">
-        {measuredMPerS === null
-          ? `About ${speed(fanMPerS, units)} at the tray, by the decay of a jet ${'value' in distance ? metres(distance.value / perM, units) : ''} off (assumed): measure it if you can.`
-          : `${speed(fanMPerS, units)} at the tray, as measured.`}{' '}
-        {inDehydrator &&
-          `In the dehydrator the room’s own vapour makes ${Math.round(inDehydrator.humidityFrac * 100)} % at ${temperature(inDehydrator.tempC, units)}. Warm air only: 35 °C (95 °F) is enough; never leave it or an oven on with food forgotten.`}
+      <p className="text-lg mt-4">
+        The fan blows {speed(fanMPerS, units)} at the tray, the dehydrator is set to {temperature(kitchen.dehydrator.tempC, units)}:{' '}
+        <Link to="/kitchen#fan" className="link">
+          said in the kitchen
+        </Link>
+        .
       </p>
       {fanOfOrder && order.fan && (
         <button

@@ -2,6 +2,7 @@ import type { OrderBag } from '@kestfog/core/planning';
 import { bagKey } from '@kestfog/core/steps';
 import type { OrderView } from '@kestfog/core/wire';
 import { ArrowLeft, Check } from 'lucide-react';
+import { useEffect, useRef } from 'react';
 import { useNavigate } from 'react-router';
 import { useColourMixes, useKeepBag, useKitchen } from '../../api/queries.js';
 import { useColourName } from '../../app/colour-names.js';
@@ -51,6 +52,9 @@ export function Mixing({ bags, order }: Props) {
   };
   // As at the bench, for a page-turner's pedal; Space and Enter press the button, which has the focus.
   useKey('pagedown', forward);
+  // The one thing to do on this page, for who has no hand free for a mouse.
+  const button = useRef<HTMLButtonElement>(null);
+  useEffect(() => button.current?.focus(), []);
   useKey('pageup', () => at > 0 && toBowl(at - 1));
   if (!bowl) return <p className="text-2xl">There is nothing to mix for this order.</p>;
   const mix = mixes.find((m) => m.colour === bowl.colour && m.recipe === (kitchen?.recipe ?? 'my icing'));
@@ -100,12 +104,17 @@ export function Mixing({ bags, order }: Props) {
         </p>
       )}
       <div className="flex gap-4 sticky bottom-0 bg-base-100 py-3">
-        <button type="button" className="btn h-24 w-32 text-xl" disabled={at === 0} onClick={() => toBowl(at - 1)}>
+        <button type="button" className="btn h-24 w-24 sm:w-32 text-xl flex-col px-1" disabled={at === 0} onClick={() => toBowl(at - 1)}>
           <ArrowLeft aria-hidden size={30} />
           before
         </button>
-        {/* biome-ignore lint/a11y/noAutofocus: the one thing to do on this page, for who has no hand free for a mouse */}
-        <button type="button" autoFocus className="btn btn-primary h-24 grow text-3xl font-semibold" disabled={keep.isPending} onClick={forward}>
+        <button
+          type="button"
+          ref={button}
+          className="btn btn-primary h-24 grow w-24 text-2xl sm:text-3xl font-semibold"
+          disabled={keep.isPending}
+          onClick={forward}
+        >
           {next ? `Filled: ${grade(next.bag)}` : isLast ? 'All mixed: count them' : `Next bowl: ${nameOf((bowls[at + 1] as (typeof bowls)[number]).colour)}`}
         </button>
       </div>

@@ -2,9 +2,10 @@ import type { Kitchen, OrderInput } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { FormProvider } from 'react-hook-form';
 import { useDesignChoices, useKeepKitchen, useSchools } from '../../api/queries.js';
+import type { FromKitchen } from '../kitchen/taken-over.js';
 import { BenchSetUp } from './form/BenchSetUp.js';
 import { dropDraft } from './kept-draft.js';
-import { blankOrder, inputOf, usualOf } from './order-draft.js';
+import { blankOrder, FIRST_BENCH, inputOf, usualOf } from './order-draft.js';
 import { useDraftForm } from './use-draft-form.js';
 
 /** The name of this form among those of orders: what is typed into it is kept on this device under it. */
@@ -12,8 +13,14 @@ const FORM = 'usual bench';
 /** Any day: only the bench of this order is kept. */
 const SOME_DAY_MS = Date.UTC(2026, 0, 1, 12);
 
+interface Props {
+  readonly kitchen: Kitchen;
+  /** what orders began with before, and begin with now */
+  readonly onKept: (before: FromKitchen, after: FromKitchen) => void;
+}
+
 /** What a new order begins with: said here once, changed in an order where that differs. */
-export function UsualBench({ kitchen }: { readonly kitchen: Kitchen }) {
+export function UsualBench({ kitchen, onKept }: Props) {
   const schools = useSchools().data ?? [];
   const designs = useDesignChoices().data ?? [];
   const keep = useKeepKitchen();
@@ -32,7 +39,15 @@ export function UsualBench({ kitchen }: { readonly kitchen: Kitchen }) {
           noValidate
           onSubmit={handleSubmit((d) => {
             const input = inputOf(d, units);
-            keep.mutate({ usual: usualOf(input), air: input.air }, { onSuccess: () => dropDraft(FORM) });
+            const usual = usualOf(input);
+            void keep.mutateAsync({ usual, air: input.air }).then(
+              () => {
+                dropDraft(FORM);
+                onKept({ ...(kitchen.usual ?? FIRST_BENCH), air: kitchen.air }, { ...usual, air: input.air });
+              },
+              // The form says why.
+              () => undefined,
+            );
           })}
         >
           {/* A few designs tell how much a tray of a size holds. */}

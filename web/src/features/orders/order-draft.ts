@@ -54,7 +54,8 @@ export interface PinDraft {
 }
 
 const LOCAL = "yyyy-MM-dd'T'HH:mm";
-const local = (iso: string) => format(Date.parse(iso), LOCAL);
+/** A moment as the browser's date fields write it. */
+export const localTime = (iso: string) => format(Date.parse(iso), LOCAL);
 const iso = (text: string) => new Date(text).toISOString();
 const tenth = (n: number) => Math.round(n * 10) / 10;
 const BLANK_PIN: PinDraft = { kind: 'away', tray: '', round: 1, where: 'dehydrator', minutes: 3, at: '', from: '', to: '', label: '', who: '' };
@@ -103,7 +104,7 @@ export function draftOf(o: OrderInput, units: Units, dehydrator: Kitchen['dehydr
       depth: shownLength(t.depthMm ?? TRAY_MM.depth, units),
     })),
     handGap: shownLength(o.handGapMm, units),
-    openingHours: o.openingHours.map((b) => ({ from: local(b.from), to: local(b.to) })),
+    openingHours: o.openingHours.map((b) => ({ from: localTime(b.from), to: localTime(b.to) })),
     temp: shownTemp(o.air.tempC, units),
     humidityPct: o.air.humidityPct,
     airMPerS: o.air.airMPerS,
@@ -115,16 +116,16 @@ export function draftOf(o: OrderInput, units: Units, dehydrator: Kitchen['dehydr
     decorators: o.decorators.map((d) => ({ ...d })),
     openBags: o.openBags === null ? '' : String(o.openBags),
     pins: o.pins.map((p): PinDraft => {
-      if (p.kind === 'away') return { ...BLANK_PIN, kind: p.kind, from: local(p.from), to: local(p.to), label: p.label, who: p.who ?? '' };
+      if (p.kind === 'away') return { ...BLANK_PIN, kind: p.kind, from: localTime(p.from), to: localTime(p.to), label: p.label, who: p.who ?? '' };
       if (p.kind === 'stay') return { ...BLANK_PIN, ...p };
-      return { ...BLANK_PIN, kind: p.kind, tray: p.tray, ...(p.kind === 'not-before' ? { at: local(p.at) } : {}) };
+      return { ...BLANK_PIN, kind: p.kind, tray: p.tray, ...(p.kind === 'not-before' ? { at: localTime(p.at) } : {}) };
     }),
     notes: o.notes,
     hostId: o.hostId ?? '',
     transfersForId: o.transfersForId ?? '',
     school: o.school,
     margin: o.margin,
-    packBy: local(o.packBy),
+    packBy: localTime(o.packBy),
     merges: o.merges,
   };
 }
@@ -184,43 +185,68 @@ export const usualOf = ({ trays, handGapMm, fan, dehydrator, decorators, openBag
   school,
   margin,
 });
+export const BENCH_WORDS: Readonly<Record<keyof UsualBench, string>> = {
+  trays: 'trays',
+  handGapMm: 'room between cookies',
+  fan: 'fan',
+  dehydrator: 'dehydrator',
+  decorators: 'hands',
+  openBags: 'open bags',
+  school: 'school',
+  margin: 'margin',
+};
 /** What of a bench is not as in another, in a word or two each. */
-export function unusual(a: UsualBench, b: UsualBench): string[] {
-  const words: Readonly<Record<keyof UsualBench, string>> = {
-    trays: 'trays',
-    handGapMm: 'room between cookies',
-    fan: 'fan',
-    dehydrator: 'dehydrator',
-    decorators: 'hands',
-    openBags: 'open bags',
-    school: 'school',
-    margin: 'margin',
-  };
-  return (Object.keys(words) as (keyof UsualBench)[]).flatMap((key) => (canonicalText(a[key] ?? null) === canonicalText(b[key] ?? null) ? [] : [words[key]]));
+export const unusual = (a: UsualBench, b: UsualBench): string[] =>
+  (Object.keys(BENCH_WORDS) as (keyof UsualBench)[]).flatMap((key) =>
+    canonicalText(a[key] ?? null) === canonicalText(b[key] ?? null) ? [] : [BENCH_WORDS[key]],
+  );
+
+const dayOfWeek = (ms: number): number => (new Date(ms).getDay() + 6) % 7;
+/** The next day after `afterMs` on which the bench is usually open; null where no day of the week is. */
+export function nextOpening(week: NonNullable<Kitchen['week']>, afterMs: number): OrderInput['openingHours'][number] | null {
+  for (let add = 1; add <= 7; add++) {
+    const day = addDays(afterMs, add).getTime();
+    const hours = week[dayOfWeek(day)];
+    if (hours) {
+      const date = format(day, 'yyyy-MM-dd');
+      return { from: iso(`${date}T${hours.from}`), to: iso(`${date}T${hours.to}`) };
+    }
+  }
+  return null;
+}
+function openingsOfWeek(week: Kitchen['week'] | undefined, nowMs: number): OrderInput['openingHours'] | null {
+  const first = week && nextOpening(week, nowMs);
+  const second = first && nextOpening(week, Date.parse(first.from));
+  return first && second ? [first, second] : null;
 }
 
-/** A new order: tomorrow afternoon, and the day after to let it dry and pack. */
-export function blankOrder(designs: readonly DesignSummary[], nowMs: number, kitchen?: Pick<Kitchen, 'air' | 'usual'>): OrderInput {
+/** A new order: the next two days of the usual week, or tomorrow afternoon and the day after to let it dry and pack. */
+export function blankOrder(
+  designs: readonly DesignSummary[],
+  nowMs: number,
+  kitchen?: Pick<Kitchen, 'air' | 'usual'> & Partial<Pick<Kitchen, 'week'>>,
+): OrderInput {
   const at = (add: number, hour: number) => {
     const t = new Date(nowMs);
     t.setDate(t.getDate() + add);
     t.setHours(hour, 0, 0, 0);
     return t.toISOString();
   };
+  const openingHours = openingsOfWeek(kitchen?.week, nowMs) ?? [
+    { from: at(1, 14), to: at(1, 22) },
+    { from: at(2, 7), to: at(2, 19) },
+  ];
   return {
     name: '',
     designs: [{ designId: designs[0]?.id ?? '', count: 12, spares: 0 }],
     ...(kitchen?.usual ?? FIRST_BENCH),
-    openingHours: [
-      { from: at(1, 14), to: at(1, 22) },
-      { from: at(2, 7), to: at(2, 19) },
-    ],
+    openingHours,
     air: kitchen?.air ?? { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
     pins: [],
     notes: '',
     hostId: null,
     transfersForId: null,
-    packBy: at(2, 19),
+    packBy: (openingHours[1] as (typeof openingHours)[number]).to,
     merges: [],
   };
 }

@@ -3,7 +3,7 @@ import { axisTop } from 'd3-axis';
 import { select } from 'd3-selection';
 import { useEffect, useRef } from 'react';
 import { clockTime, span } from '../../text/time.js';
-import { inkOn } from '../../text/words.js';
+import { inkOn } from '../../ui/ink.js';
 import { type Choosing, LABEL_PX, NowLine, opacityOf } from './choosing.js';
 import type { TimeAxis } from './time-axis.js';
 

@@ -1,15 +1,23 @@
 import { Plus } from 'lucide-react';
 import { useFieldArray, useFormContext } from 'react-hook-form';
+import { useKitchen } from '../../../api/queries.js';
 import { useServerNowMs } from '../../../api/use-server-now.js';
-import type { OrderDraft } from '../order-draft.js';
+import { localTime, nextOpening, type OrderDraft } from '../order-draft.js';
 import { Field, RemoveButton } from './Field.js';
 
 /** When someone is at the bench, and when all is packed; a guest has only the latter of its own. */
 export function BenchFields({ sharing }: { readonly sharing: boolean }) {
-  const { register, control, formState } = useFormContext<OrderDraft>();
+  const { register, control, formState, getValues } = useFormContext<OrderDraft>();
   const hours = useFieldArray({ control, name: 'openingHours' });
   const { errors } = formState;
   const nowMs = useServerNowMs();
+  const week = useKitchen().data?.week;
+  // The next day of the usual week after the last one here; where nothing is usual, it is typed.
+  const another = () => {
+    const last = Math.max(...getValues('openingHours').map((h) => Date.parse(h.from)));
+    const next = week && Number.isFinite(last) ? nextOpening(week, last) : null;
+    return next ? { from: localTime(next.from), to: localTime(next.to) } : { from: '', to: '' };
+  };
   const isPast = (local: string) => nowMs !== null && Date.parse(local) <= nowMs;
   // A guest is worked in the hours of its host.
   const isGuest = (all: OrderDraft) => all.hostId !== '';
@@ -45,7 +53,7 @@ export function BenchFields({ sharing }: { readonly sharing: boolean }) {
             </li>
           ))}
         </ul>
-        <button type="button" className="btn mt-3" onClick={() => hours.append({ from: '', to: '' })}>
+        <button type="button" className="btn mt-3" onClick={() => hours.append(another())}>
           <Plus aria-hidden size={18} /> another opening
         </button>
       </div>

@@ -1,0 +1,121 @@
+import { cleanup, fireEvent, render, screen } from '@testing-library/react';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { firstDayOfWeek, setClock } from '../../app/clock.js';
+import { setLetters, useKey } from '../../app/keys.js';
+import { clockTime, dayClock } from '../../text/time.js';
+import { Choice } from '../../ui/Choice.js';
+import { Asking } from '../../ui/Sheet.js';
+import { blankOrder, FIRST_BENCH, nextOpening } from '../orders/order-draft.js';
+import { type FromKitchen, taken, toTakeOver } from './taken-over.js';
+
+beforeEach(() => localStorage.clear());
+afterEach(cleanup);
+
+describe('a change of the kitchen', () => {
+  const before: FromKitchen = { ...FIRST_BENCH, air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 } };
+  const after: FromKitchen = { ...before, margin: 'careful', fan: { places: 1, airMPerS: 1 }, air: { ...before.air, humidityPct: 61 } };
+  it('reaches what an order has as the kitchen had it, and nothing that was made different on purpose', () => {
+    expect(toTakeOver(before, before, after)).toEqual(['fan', 'margin', 'air']);
+    expect(toTakeOver({ ...before, margin: 'bold' }, before, after)).toEqual(['fan', 'air']);
+    expect(toTakeOver({ ...before, trays: [{ id: 'Z', places: 3 }] }, before, after)).toEqual(['fan', 'margin', 'air']);
+    expect(toTakeOver(after, before, after)).toEqual([]);
+    expect(taken(['margin', 'air'], after)).toEqual({ margin: 'careful', air: after.air });
+  });
+});
+
+describe('the usual week', () => {
+  const day = (from: string, to: string) => ({ from, to });
+  // Wednesday and Saturday. 4 June 2026 is a Thursday.
+  const week = [null, null, day('18:00', '23:00'), null, null, day('08:00', '12:30'), null];
+  const nowMs = new Date(2026, 5, 4, 12).getTime();
+  const at = (d: number, h: number, m = 0) => new Date(2026, 5, d, h, m).toISOString();
+  it('gives a new order the next two days that are open, and the end of the second to be packed by', () => {
+    const o = blankOrder([], nowMs, { air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 }, usual: null, week });
+    expect(o.openingHours).toEqual([
+      { from: at(6, 8), to: at(6, 12, 30) },
+      { from: at(10, 18), to: at(10, 23) },
+    ]);
+    expect(o.packBy).toBe(at(10, 23));
+  });
+  it('where nothing is usual a new order begins tomorrow afternoon', () => {
+    expect(
+      nextOpening(
+        week.map(() => null),
+        nowMs,
+      ),
+    ).toBeNull();
+    expect(blankOrder([], nowMs, { air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 }, usual: null, week: null }).openingHours[0]?.from).toBe(at(5, 14));
+  });
+  it('is listed from the first day of the week of the language', () => {
+    // Unicode CLDR, weekData: Sunday in the United States, Monday in the United Kingdom.
+    expect([firstDayOfWeek('en-US'), firstDayOfWeek('en-GB')]).toEqual([6, 0]);
+  });
+});
+
+describe('the clock', () => {
+  const ms = new Date(2026, 5, 5, 14, 5).getTime();
+  it('has twenty-four hours or twelve, as it is said on this device', () => {
+    setClock(24);
+    expect([clockTime(ms), dayClock(ms)]).toEqual(['14:05', 'Fri 14:05']);
+    setClock(12);
+    expect([clockTime(ms), dayClock(ms), dayClock(ms, ms)]).toEqual(['2:05 pm', 'Fri 2:05 pm', '2:05 pm']);
+  });
+});
+
+function Keyed({ act, asking = false }: { readonly act: (key: string) => void; readonly asking?: boolean }) {
+  useKey('o', () => act('o'));
+  useKey('mod+z', () => act('undo'));
+  return (
+    <>
+      <input aria-label="a field" />
+      {asking && <Asking onClose={() => {}}>asked</Asking>}
+    </>
+  );
+}
+describe('keys of a place', () => {
+  const done: string[] = [];
+  const press = (key: string, more = {}, on: Element = document.body) => fireEvent.keyDown(on, { key, code: `Key${key.toUpperCase()}`, ...more });
+  beforeEach(() => done.splice(0));
+  it('letters can be switched off; with Ctrl a key is no letter', () => {
+    render(<Keyed act={(k) => done.push(k)} />);
+    press('o');
+    expect(done).toEqual(['o']);
+    cleanup();
+    setLetters(false);
+    render(<Keyed act={(k) => done.push(k)} />);
+    press('o');
+    press('z', { ctrlKey: true });
+    expect(done).toEqual(['o', 'undo']);
+  });
+  it('none fires in a field or while something is asked', () => {
+    render(<Keyed act={(k) => done.push(k)} />);
+    press('o', {}, screen.getByLabelText('a field'));
+    cleanup();
+    render(<Keyed asking act={(k) => done.push(k)} />);
+    press('o');
+    press('z', { ctrlKey: true });
+    expect(done).toEqual([]);
+  });
+});
+
+describe('one of a few', () => {
+  it('says which is chosen, and takes another', () => {
+    const taken: string[] = [];
+    render(
+      <Choice
+        label="Fan"
+        value="low"
+        options={[
+          { id: 'low', label: 'low' },
+          { id: 'high', label: 'high' },
+        ]}
+        onChange={(id) => taken.push(id)}
+      />,
+    );
+    expect(screen.getByRole('radiogroup', { name: 'Fan' })).toBeTruthy();
+    expect(screen.getByRole('radio', { name: 'low' }).getAttribute('aria-checked')).toBe('true');
+    fireEvent.click(screen.getByRole('radio', { name: 'high' }));
+    fireEvent.click(screen.getByRole('radio', { name: 'low' }));
+    expect(taken).toEqual(['high']);
+  });
+});
