@@ -36,9 +36,17 @@ export const isGuide = (p: Part): p is Guide | PipedLine => p.role === 'guide' |
 export const isBead = (p: Part): p is PipedLine =>
   p.role === 'line' && ['piped-line', 'lettering', 'relief', 'closing-outline', 'dipped-bead'].includes(p.technique);
 
-/** Every meeting of a design's parts, by a sweep over their boxes: only neighbours are looked at closely. */
-export function meetingsOf(design: Pick<Design, 'parts'>): Meeting[] {
-  const { parts } = design;
+const known = new WeakMap<Design['parts'], readonly Meeting[]>();
+
+/** Every meeting of a design's parts, found once for the same parts: schools differ in what they make of it, not in what meets. */
+export function meetingsOf({ parts }: Pick<Design, 'parts'>): readonly Meeting[] {
+  const found = known.get(parts) ?? meetingsIn(parts);
+  known.set(parts, found);
+  return found;
+}
+
+/** By a sweep over their boxes: only neighbours are looked at closely. */
+function meetingsIn(parts: Design['parts']): Meeting[] {
   const out: Meeting[] = [];
   const index = new Map(parts.map((p, i) => [p.id, i]));
   for (const p of parts) if (p.role === 'mark') for (const id of bodiesOfMark(p)) if (index.has(id)) out.push({ a: id, b: p.id, kind: 'in' });

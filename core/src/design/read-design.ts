@@ -62,8 +62,11 @@ export interface Drawing {
 }
 
 export function readDrawing(svgText: string): Drawing {
-  return drawnPaths(parseSvg(svgText));
+  // A design that is worked on is read again with every edit, and its drawing is always the same.
+  if (lastRead?.svgText !== svgText) lastRead = { svgText, drawing: drawnPaths(parseSvg(svgText)) };
+  return lastRead.drawing;
 }
+let lastRead: { readonly svgText: string; readonly drawing: Drawing } | null = null;
 
 /**
  * Reads a design from SVG text. Roles, techniques and a part's own words are plain `data-` attributes (docs/formats.md),

@@ -68,7 +68,21 @@ interface Step {
   readonly apart: 0 | 1;
 }
 
+/** Problems answered last: a design that is worked on is coloured again and again, mostly with nothing changed that rounds depend on. */
+const answeredLast = new Map<string, Rounds>();
+const ANSWERS_KEPT = 8;
+
 export function fewestRounds(problem: RoundsProblem): Rounds {
+  const key = JSON.stringify(problem);
+  const answer = answeredLast.get(key) ?? coloured(problem);
+  answeredLast.delete(key);
+  answeredLast.set(key, answer);
+  const [oldest] = answeredLast.keys();
+  if (answeredLast.size > ANSWERS_KEPT && oldest !== undefined) answeredLast.delete(oldest);
+  return answer;
+}
+
+function coloured(problem: RoundsProblem): Rounds {
   const { count } = problem;
   if (count === 0) return { round: [], rounds: 0, proven: true };
   const adjacent: Set<number>[] = Array.from({ length: count }, () => new Set());

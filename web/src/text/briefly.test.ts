@@ -1,5 +1,8 @@
-import { expect, it } from 'vitest';
+import { beforeAll, expect, it } from 'vitest';
+import { setClock } from '../app/clock.js';
 import { briefly } from './briefly.js';
+
+beforeAll(() => setClock(24));
 
 it('two of a thing are told in a word or two, whatever they are', () => {
   expect(briefly('Theirs', 'metric')).toBe('Theirs');

@@ -14,6 +14,8 @@ interface Props {
   readonly className?: string;
   /** px for each millimetre, so that cookies side by side keep their true proportions */
   readonly pxPerMm?: number;
+  /** as tall as a thumb or less: shapes and shine, without the shades nobody sees at that size */
+  readonly small?: boolean;
   readonly label: string;
 }
 
@@ -30,7 +32,7 @@ export const Cookie = memo(Drawn, (was, is) =>
   ),
 );
 
-function Drawn({ design, look, lit = [], className, pxPerMm, label }: Props) {
+function Drawn({ design, look, lit = [], className, pxPerMm, label, small = false }: Props) {
   const id = useId();
   const shapes = useMemo(
     () => ({
@@ -62,6 +64,7 @@ function Drawn({ design, look, lit = [], className, pxPerMm, label }: Props) {
                 state={look.sections[part.id]}
                 isLit={lit.includes(part.id)}
                 clipId={`${id}-${part.id}`}
+                thumb={small}
               />
             );
           case 'mark':
@@ -82,10 +85,11 @@ interface FloodProps {
   readonly state: SurfaceState | undefined;
   readonly isLit: boolean;
   readonly clipId: string;
+  readonly thumb: boolean;
 }
 
 /** A flood with the finish of its state; one that is next but not there yet is dashed. */
-function Flood({ section, laid, state, isLit, clipId }: FloodProps) {
+function Flood({ section, laid, state, isLit, clipId, thumb }: FloodProps) {
   const { d, box: b } = useFloodShape(section, laid?.edgeMm ?? 0);
   if (!state) return isLit ? <path d={d} fill="none" stroke="var(--color-primary)" strokeWidth="1.2" strokeDasharray="2 1.4" /> : null;
   const clip = clipId.replace(/[^\w-]/g, '_');
@@ -95,6 +99,15 @@ function Flood({ section, laid, state, isLit, clipId }: FloodProps) {
   const dam = laid?.damColour != null && laid.damColour !== section.colour ? laid.damColour : undefined;
   // The fuller it is, the broader the light and the shade along its edge.
   const full = (laid?.depthMm ?? USUAL_DEPTH_MM) / USUAL_DEPTH_MM;
+  if (thumb)
+    return (
+      <g className={`finish-${state}`}>
+        <path d={d} fill={section.colour} stroke={isLit ? 'var(--color-primary)' : (dam ?? '#000')} strokeOpacity={isLit || dam ? 1 : 0.2} strokeWidth="1.2" />
+        {state !== 'dry' && SHINE[state] !== undefined && (
+          <path d={shine} fill="none" stroke="#fff" strokeLinecap="round" strokeOpacity={SHINE[state]} strokeWidth={small * 0.1} />
+        )}
+      </g>
+    );
   return (
     <g className={`finish-${state}`}>
       <clipPath id={clip}>

@@ -1,9 +1,11 @@
 import type { Replanned, RunState } from '@kestfog/core/bench';
 import type { Design, DesignDocument } from '@kestfog/core/design';
+import type { Air } from '@kestfog/core/drying';
 import type { OrderFile, Plan } from '@kestfog/core/formats';
-import type { Chance, PlannedCheck } from '@kestfog/core/planning';
+import type { Chance, DesignSuggestion, PlannedCheck } from '@kestfog/core/planning';
+import type { School } from '@kestfog/core/steps';
 import { proxy, type Remote, wrap } from 'comlink';
-import type { Answered, Fit, PlanWork } from './plan.worker.js';
+import type { Answered, DesignNow, Fit, InSchool, PlanWork } from './plan.worker.js';
 
 export interface Beside<T> {
   /** null where it was cancelled */
@@ -53,6 +55,11 @@ export const planBeside = (
   onProgress: (text: string) => void,
   onPlan: (plan: Plan) => void = () => {},
 ): Beside<Plan> => beside((w) => w.plan(order, designs, seconds, passes, proxy(onProgress), proxy(onPlan)) as Promise<Answered<Plan>>);
+
+export const fewerRoundsBeside = (document: DesignDocument, school: School, air: Air): Beside<readonly DesignSuggestion[]> =>
+  beside((w) => w.fewerRounds(document, school, air) as Promise<Answered<readonly DesignSuggestion[]>>);
+export const inSchoolBeside = (design: Design, school: School, now: DesignNow): Beside<InSchool> =>
+  beside((w) => w.inSchool(design, school, now) as Promise<Answered<InSchool>>);
 
 export const replanBeside = (state: RunState, nowS: number): Beside<Replanned> => beside((w) => w.replan(state, nowS) as Promise<Answered<Replanned>>);
 export const checksBeside = (plan: Plan): Beside<readonly PlannedCheck[]> => beside((w) => w.checks(plan) as Promise<Answered<readonly PlannedCheck[]>>);

@@ -1,10 +1,15 @@
 import { type Replanned, type RunState, replan, runIndex } from '@kestfog/core/bench';
 import { type Design, type DesignDocument, foldDesign } from '@kestfog/core/design';
+import type { Air, Factors } from '@kestfog/core/drying';
 import type { OrderFile, Plan } from '@kestfog/core/formats';
 import {
   type Chance,
   chanceOf,
+  checkDesign,
   chooseArrangement,
+  type DesignSuggestion,
+  type DesignTotals,
+  designTotals,
   type FitSuggestion,
   latestSafeStart,
   type PlannedCheck,
@@ -14,6 +19,7 @@ import {
   suggestFewerRounds,
   suggestFit,
 } from '@kestfog/core/planning';
+import { deriveSteps, type School, type Tip } from '@kestfog/core/steps';
 import { BadInput, NoAnswer } from '@kestfog/core/units';
 import { refusalText } from '@kestfog/core/wording';
 import { expose } from 'comlink';
@@ -35,6 +41,19 @@ export interface Fit extends FitSuggestion {
   readonly edits?: DesignDocument['edits'];
 }
 
+export interface InSchool {
+  readonly totals: DesignTotals;
+  readonly likely: number;
+  readonly watch: number;
+}
+/** The kitchen a design is looked at in. */
+export interface DesignNow {
+  readonly air: Air;
+  readonly airAt: { readonly fan: Air; readonly dehydrator: Air };
+  readonly factors: Factors;
+  readonly tips: readonly Tip[];
+}
+
 const work = {
   /** Plans beside the page; each plan that holds is reported as it comes. */
   plan: (
@@ -52,6 +71,20 @@ const work = {
   warm: (order: OrderFile, designs: readonly Design[]): boolean =>
     answered(() => chooseArrangement(preparePlanning({ order, designs })).chosen.best.solution.makespan).ok,
   replan: (state: RunState, nowS: number): Answered<Replanned> => answered(() => replan(runIndex(state), nowS)),
+  /** What would save a round of drying in a design: dozens of changes are tried, each a fold and a colouring. */
+  fewerRounds: (document: DesignDocument, school: School, air: Air): Answered<readonly DesignSuggestion[]> =>
+    answered(() => suggestFewerRounds(document, school, air, school.margin)),
+  /** What a design takes in a school, and what may go wrong in it. */
+  inSchool: (design: Design, school: School, now: DesignNow): Answered<InSchool> =>
+    answered(() => {
+      const graph = deriveSteps(design, school, { tips: now.tips });
+      const checks = checkDesign(design, graph, { ...now, school, margin: school.margin });
+      return {
+        totals: designTotals(graph, now.air, school.margin, now.factors),
+        likely: checks.filter((c) => c.word === 'likely').length,
+        watch: checks.filter((c) => c.word === 'watch').length,
+      };
+    }),
   checks: (plan: Plan): Answered<readonly PlannedCheck[]> => answered(() => plannedChecks(plan)),
   chance: (plan: Plan): Answered<Chance> => answered(() => chanceOf(plan)),
   latestStart: (plan: Plan): Answered<number | null> =>

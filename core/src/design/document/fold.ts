@@ -22,13 +22,16 @@ interface Draft {
   readonly ordering: Ordering | undefined;
 }
 
+/** One for all, so that a design of which nothing is gone is known again. */
+const NOTHING_GONE: ReadonlySet<string> = new Set();
+
 /**
  * The design a document stands for: its drawing with everything said of its parts and done to it, in order. Whatever is
  * said works on drawn, made and divided parts alike. An edit of something that is not there any more does nothing, and is noted.
  */
 export function foldDesign(doc: DesignDocument): Design {
   const { standing } = standingEdits(doc.edits);
-  let draft: Draft = { drawing: readDrawing(doc.svg), gone: new Set(), name: doc.name, before: [], transfer: undefined, ordering: undefined };
+  let draft: Draft = { drawing: readDrawing(doc.svg), gone: NOTHING_GONE, name: doc.name, before: [], transfer: undefined, ordering: undefined };
   const skipped: DesignNote[] = [];
   for (const edit of standing) {
     const place = 'sectionId' in edit ? edit.sectionId : 'part' in edit ? edit.part : edit.type;

@@ -2,8 +2,11 @@ import { asksForReplan, benchView, foldRun, gainOf, isWorthIt, type RunEvent, re
 import { readDesign } from '@kestfog/core/design';
 import { parseOrder } from '@kestfog/core/formats';
 import { planOrder } from '@kestfog/core/planning';
-import { describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { setClock } from '../../app/clock.js';
 import { reportedText, revisionText } from './use-replan.js';
+
+beforeAll(() => setClock(24));
 
 const flag = readDesign(
   '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60"><rect id="a" width="30" height="60" fill="#ffffff"/><rect id="b" x="30" width="30" height="60" fill="#b3261e"/></svg>',

@@ -4,12 +4,13 @@ import { useUnits } from '../../app/units.js';
 import { grams } from '../../text/amounts.js';
 import { span } from '../../text/time.js';
 import { capital } from '../../text/words.js';
+import type { Computed } from '../../workers/use-beside.js';
 import { CHECK_WORDS } from './check-words.js';
 
 interface Props {
   readonly totals: DesignTotals;
   readonly checks: readonly DesignCheck[];
-  readonly suggestions: readonly DesignSuggestion[];
+  readonly suggestions: Computed<readonly DesignSuggestion[]>;
   readonly cautions: readonly { readonly id: string; readonly text: string }[];
   /** the air it was checked in */
   readonly air: string;
@@ -60,11 +61,13 @@ export function ChecksPanel({ totals, checks, suggestions, cautions, air, onPart
           ))}
         </ul>
       )}
-      {suggestions.length > 0 && (
+      {suggestions.pending && <p className="text-base opacity-85">Looking for what would save a round of drying …</p>}
+      {suggestions.failure && <p role="alert">{suggestions.failure}</p>}
+      {suggestions.value && suggestions.value.length > 0 && (
         <div>
           <h3 className="text-xl font-semibold">Would save a round</h3>
           <ul className="mt-1 grid gap-2">
-            {suggestions.map((s) => (
+            {suggestions.value.map((s) => (
               <li key={s.text} className="text-base flex flex-wrap gap-x-3 items-center">
                 <span>
                   {capital(s.text)}: {s.savesRounds} {s.savesRounds === 1 ? 'round' : 'rounds'} fewer{s.savesS > 0 && `, ${span(s.savesS)} sooner`}.

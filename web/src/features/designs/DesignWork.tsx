@@ -2,12 +2,12 @@ import { Tabs } from '@base-ui/react/tabs';
 import { linesOf, marksOf, type Ordering, orderings, sectionsOf } from '@kestfog/core/design';
 import type { Point } from '@kestfog/core/geometry';
 import type { WetPreview } from '@kestfog/core/marbling';
-import { checkDesign, designTotals, lookAfterSteps, movePart, stepSequence, suggestFewerRounds } from '@kestfog/core/planning';
+import { checkDesign, designTotals, lookAfterSteps, movePart, stepSequence } from '@kestfog/core/planning';
 import { cautionsFor, deriveSteps } from '@kestfog/core/steps';
 import type { DesignView, SchoolView } from '@kestfog/core/wire';
 import { refusalText } from '@kestfog/core/wording';
 import { Redo2, Undo2 } from 'lucide-react';
-import { useEffect, useMemo, useState } from 'react';
+import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { useKitchen, useSchools } from '../../api/queries.js';
 import { useKitchenNow } from '../../api/use-making.js';
 import { useKey } from '../../app/keys.js';
@@ -15,6 +15,9 @@ import { useUnits } from '../../app/units.js';
 import { useLooked } from '../../app/use-looked.js';
 import { airText, fineLength, smallVolume } from '../../text/amounts.js';
 import { movedText } from '../../text/moved.js';
+import { useSteady } from '../../ui/use-steady.js';
+import { fewerRoundsBeside } from '../../workers/plan-client.js';
+import { useBeside } from '../../workers/use-beside.js';
 import { previewWet } from '../../workers/wet-preview-client.js';
 import { ChecksPanel } from './ChecksPanel.js';
 import { EditableCookie } from './EditableCookie.js';
@@ -27,6 +30,7 @@ import { Stack } from './Stack.js';
 import { Strip } from './Strip.js';
 import { useEditor } from './use-editor.js';
 
+const NONE: readonly string[] = [];
 const TABS = ['part', 'checks', 'school', 'reading'] as const;
 const ORDERING_TEXT = { extremities: 'extremities before the middle', middle: 'the middle first', alternating: 'every other one' } as const;
 /** Less than this nobody sees, and no bag can be held back by. */
@@ -69,14 +73,16 @@ function Work({
   const graph = useMemo(() => deriveSteps(design, school, { tips }), [design, school, tips]);
   const sequence = useMemo(() => stepSequence(graph, air, school.margin, factors), [graph, air, school.margin, factors]);
   const rows = useMemo(() => stackRows(design, sequence), [design, sequence]);
-  const totals = useMemo(() => designTotals(graph, air, school.margin, factors), [graph, air, school.margin, factors]);
+  // What was done is painted first; what follows from it comes a moment later.
+  const worked = useMemo(() => ({ design, graph, sequence, school }), [design, graph, sequence, school]);
+  const later = useDeferredValue(worked);
+  const totals = useMemo(() => designTotals(later.graph, air, later.school.margin, factors), [later, air, factors]);
   const checks = useMemo(
-    () => checkDesign(design, graph, { school, air, airAt, margin: school.margin, factors, tips }),
-    [design, graph, school, air, airAt, factors, tips],
+    () => checkDesign(later.design, later.graph, { school: later.school, air, airAt, margin: later.school.margin, factors, tips }),
+    [later, air, airAt, factors, tips],
   );
-  const suggestions = useMemo(
-    () => (tab === 'checks' ? suggestFewerRounds({ ...view.document, edits: editor.edits }, school, air, school.margin) : []),
-    [tab, view.document, editor.edits, school, air],
+  const suggestions = useBeside(tab === 'checks' ? JSON.stringify([view.id, view.version, editor.edits, school, air]) : null, () =>
+    fewerRoundsBeside({ ...view.document, edits: editor.edits }, school, air),
   );
   const cautions = cautionsFor({
     techniques: graph.steps.map((s) => s.technique),
@@ -89,6 +95,8 @@ function Work({
     look({ part: rowOfPart(rows, part)?.id ?? part, tab: '' });
     setMotion(null);
   };
+  const onSelect = useSteady(select);
+  const onPoint = useSteady((p: Point) => setPicked(picked.length >= 2 ? [p] : [...picked, p]));
   const sectionId = row?.kind === 'section' ? row.id : (row?.sectionId ?? null);
   const marks = useMemo(() => marksOf(design).filter((m) => m.sectionId === sectionId), [design, sectionId]);
   const upTo = motion ?? marks.length;
@@ -118,7 +126,8 @@ function Work({
     if (!answer.ok) setSaid(refusalText(answer.refused));
     else if (editor.apply(...answer.edits)) setSaid(movedText(answer.effect));
   };
-  const cookie = lookAfterSteps(design, sequence, at ?? sequence.length, air);
+  const onMove = useSteady(move);
+  const cookie = useMemo(() => lookAfterSteps(design, sequence, at ?? sequence.length, air), [design, sequence, at, air]);
   return (
     <div className="grid gap-5">
       <div className="flex flex-wrap items-center gap-3">
@@ -172,11 +181,11 @@ function Work({
           <EditableCookie
             design={design}
             look={cookie}
-            lit={row && at === null ? row.parts : []}
+            lit={row && at === null ? row.parts : NONE}
             preview={wet}
             picked={picked}
-            onPart={select}
-            onPoint={picking ? (p) => setPicked(picked.length >= 2 ? [p] : [...picked, p]) : null}
+            onPart={onSelect}
+            onPoint={picking ? onPoint : null}
           />
           {marks.length > 0 && at === null && (
             <label className="grid gap-1 text-lg">
@@ -202,7 +211,7 @@ function Work({
             onEdit={(e) => editor.apply(e)}
           />
         </div>
-        <Stack rows={rows} selected={selected} onSelect={select} onMove={move} />
+        <Stack rows={rows} selected={selected} onSelect={onSelect} onMove={onMove} />
         <Tabs.Root value={tab} onValueChange={(t) => look({ tab: t === 'part' ? '' : t })} className="grid gap-4">
           <Tabs.List aria-label="About this design" className="flex flex-wrap gap-2">
             {TABS.map((t) => (
@@ -266,7 +275,7 @@ function Work({
         </Tabs.Root>
       </div>
       {tab === 'school' && !school.preset && <OwnSchool key={school.id} school={school} onRemoved={() => setSchoolId('two-bags')} />}
-      <Strip design={design} sequence={sequence} air={air} at={at} onPick={setAt} />
+      <Strip design={later.design} sequence={later.sequence} air={air} at={at} onPick={setAt} />
     </div>
   );
 }

@@ -2,7 +2,7 @@ import { type Design, linesOf, marksOf, sectionsOf } from '@kestfog/core/design'
 import { boundingBox, type Point, pathData, polylineData } from '@kestfog/core/geometry';
 import type { WetPreview } from '@kestfog/core/marbling';
 import type { CookieLook } from '@kestfog/core/planning';
-import { useRef } from 'react';
+import { memo, useRef } from 'react';
 import { Cookie } from '../../ui/Cookie.js';
 
 interface Props {
@@ -20,7 +20,7 @@ interface Props {
 const PAD_MM = 2;
 
 /** The cookie at true proportions; touching a part selects it, or a place is picked for its size. */
-export function EditableCookie({ design, look, lit, preview, picked, onPart, onPoint }: Props) {
+export const EditableCookie = memo(function EditableCookie({ design, look, lit, preview, picked, onPart, onPoint }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const box = boundingBox(design.cookie.flat());
   const viewBox = `${box.minX - PAD_MM} ${box.minY - PAD_MM} ${box.maxX - box.minX + 2 * PAD_MM} ${box.maxY - box.minY + 2 * PAD_MM}`;
@@ -34,7 +34,7 @@ export function EditableCookie({ design, look, lit, preview, picked, onPart, onP
     onPoint?.({ x: p.x, y: p.y });
   };
   return (
-    <div className="relative">
+    <div className="relative layer-of-its-own">
       <Cookie design={design} look={shown} lit={lit} className="w-full max-h-[25rem]" label={`${design.name}, ${(box.maxX - box.minX).toFixed(0)} mm wide`} />
       {/* Touching is for pointers; the stack beside it does the same by keyboard. */}
       <svg
@@ -92,4 +92,4 @@ export function EditableCookie({ design, look, lit, preview, picked, onPart, onP
       </svg>
     </div>
   );
-}
+});

@@ -1,12 +1,14 @@
 import type { Design } from '@kestfog/core/design';
-import { checkDesign, designTotals } from '@kestfog/core/planning';
-import { deriveSteps, type SchoolParameter, schoolParameters } from '@kestfog/core/steps';
+import { type SchoolParameter, schoolParameters } from '@kestfog/core/steps';
 import type { SchoolView } from '@kestfog/core/wire';
-import { useMemo, useState } from 'react';
+import { useId, useMemo, useRef, useState } from 'react';
 import { useKeepSchool, useSchools } from '../../api/queries.js';
 import type { KitchenNow } from '../../api/use-making.js';
 import { useCounting } from '../../app/counting.js';
 import { span } from '../../text/time.js';
+import type { InSchool } from '../../workers/plan.worker.js';
+import { inSchoolBeside } from '../../workers/plan-client.js';
+import { useBeside } from '../../workers/use-beside.js';
 
 interface Props {
   readonly design: Design;
@@ -17,13 +19,6 @@ interface Props {
 
 const isIcing = (key: string) => ['floodS', 'outlineS', 'pipingS', 'wetMarkS'].includes(key);
 
-const measured = (design: Design, school: SchoolView, now: Props['now']) => {
-  const graph = deriveSteps(design, school, { tips: now.tips });
-  const totals = designTotals(graph, now.air, school.margin, now.factors);
-  const checks = checkDesign(design, graph, { ...now, school, margin: school.margin });
-  return { totals, likely: checks.filter((c) => c.word === 'likely').length, watch: checks.filter((c) => c.word === 'watch').length };
-};
-
 /** The way of working: a preset, or one's own begun as a copy, and two side by side on this design. */
 export function SchoolPanel({ design, now, schoolId, onSchool }: Props) {
   const schools = useSchools().data ?? [];
@@ -33,8 +28,17 @@ export function SchoolPanel({ design, now, schoolId, onSchool }: Props) {
   const [every, setEvery] = useState(false);
   const school = schools.find((s) => s.id === schoolId);
   const other = schools.find((s) => s.id === otherId);
-  const columns = useMemo(() => [school, other].flatMap((s) => (s ? [{ school: s, ...measured(design, s, now) }] : [])), [design, now, school, other]);
-  const rows: [string, (c: (typeof columns)[number]) => string][] = [
+  // Another design, kitchen or school is another question.
+  const asked = useId();
+  const count = useRef(0);
+  const question = useMemo(() => `${asked} ${++count.current} ${JSON.stringify([design.name, now])}`, [asked, design, now]);
+  const own = useBeside(school ? `${question} ${school.id} ${school.revision}` : null, () => inSchoolBeside(design, school as SchoolView, now));
+  const beside = useBeside(other ? `${question} ${other.id} ${other.revision}` : null, () => inSchoolBeside(design, other as SchoolView, now));
+  const columns = [
+    { school, found: own },
+    { school: other, found: beside },
+  ].flatMap((c) => (c.school ? [{ school: c.school, found: c.found }] : []));
+  const rows: [string, (c: InSchool) => string][] = [
     ['rounds', (c) => String(c.totals.rounds)],
     ['hands-on, a cookie', (c) => span(c.totals.handsOnS)],
     ['first touch to dry', (c) => (c.totals.throughS === null ? 'never' : span(c.totals.throughS))],
@@ -91,7 +95,7 @@ export function SchoolPanel({ design, now, schoolId, onSchool }: Props) {
             <tr key={what}>
               <th scope="row">{what}</th>
               {columns.map((c, i) => (
-                <td key={`${c.school.id} ${i}`}>{measure(c)}</td>
+                <td key={`${c.school.id} ${i}`}>{c.found.value ? measure(c.found.value) : (c.found.failure ?? '…')}</td>
               ))}
             </tr>
           ))}

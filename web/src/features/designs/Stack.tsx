@@ -2,6 +2,7 @@ import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSe
 import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { reasonOf } from '@kestfog/core/wording';
 import { GripVertical } from 'lucide-react';
+import { memo } from 'react';
 import { span } from '../../text/time.js';
 import type { StackRow } from './parts.js';
 
@@ -14,7 +15,7 @@ interface Props {
 }
 
 /** The parts in the order they are piped; dragged to change, and each says what it waited for. */
-export function Stack({ rows, selected, onSelect, onMove }: Props) {
+export const Stack = memo(function Stack({ rows, selected, onSelect, onMove }: Props) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -44,15 +45,15 @@ export function Stack({ rows, selected, onSelect, onMove }: Props) {
       }}
     >
       <SortableContext items={ids} strategy={verticalListSortingStrategy}>
-        <ol aria-label="Parts in the order they are piped" className="divide-y divide-base-300 border-y border-base-300 max-h-[30rem] overflow-y-auto">
+        <ol aria-label="Parts in the order they are piped" className="divide-y divide-base-300 border-y border-base-300 layer-of-its-own max-h-[30rem] overflow-y-auto">
           {rows.map((r, i) => (
-            <Row key={r.id} row={r} number={i + 1} selected={selected === r.id} onSelect={() => onSelect(r.id)} />
+            <Row key={r.id} row={r} number={i + 1} selected={selected === r.id} onSelect={onSelect} />
           ))}
         </ol>
       </SortableContext>
     </DndContext>
   );
-}
+});
 
 function Row({
   row,
@@ -63,14 +64,14 @@ function Row({
   readonly row: StackRow;
   readonly number: number;
   readonly selected: boolean;
-  readonly onSelect: () => void;
+  readonly onSelect: (id: string) => void;
 }) {
   const { attributes, listeners, setNodeRef, transform, isDragging } = useSortable({ id: row.id, attributes: { roleDescription: 'part that can be moved' } });
   return (
     <li
       ref={setNodeRef}
       style={transform ? { transform: `translateY(${transform.y}px)` } : undefined}
-      className={`flex items-center gap-1 ${selected ? 'bg-base-200' : ''} ${isDragging ? 'opacity-70 relative z-10' : ''}`}
+      className={`flex items-center gap-1 [content-visibility:auto] [contain-intrinsic-size:auto_4rem] ${selected ? 'bg-base-200' : ''} ${isDragging ? 'opacity-70 relative z-10' : ''}`}
     >
       <button type="button" className="btn btn-ghost btn-square cursor-grab touch-none" aria-label={`move ${row.name}`} {...attributes} {...listeners}>
         <GripVertical aria-hidden size={18} />
@@ -79,7 +80,7 @@ function Row({
         type="button"
         className="grow text-left py-2 min-h-12 grid grid-cols-[2rem_2rem_1fr] gap-2 items-center"
         aria-pressed={selected}
-        onClick={onSelect}
+        onClick={() => onSelect(row.id)}
       >
         <span className="clock opacity-75 text-right pr-1">{number}</span>
         <span className="w-6 h-6 rounded-full border border-base-content/50" style={{ background: row.colour }} />

@@ -1,4 +1,5 @@
 import { type DesignDocument, type DesignEdit, foldDesign } from '@kestfog/core/design';
+import type { DesignSuggestion } from '@kestfog/core/planning';
 import type { DesignView } from '@kestfog/core/wire';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, cleanup, fireEvent, render, renderHook, screen, waitFor } from '@testing-library/react';
@@ -144,9 +145,10 @@ describe('work on a design', () => {
 });
 
 describe('checks', () => {
+  const found = (value: readonly DesignSuggestion[]) => ({ value, pending: false, failure: null });
   const totals = { rounds: 2, handsOnS: 95, throughS: null, bags: [] } as never;
   it('say when there is nothing to say, and when it would never dry', () => {
-    render(<ChecksPanel totals={totals} checks={[]} suggestions={[]} cautions={[]} air="22 °C, 50 %" onPart={() => {}} onTake={() => {}} />);
+    render(<ChecksPanel totals={totals} checks={[]} suggestions={found([])} cautions={[]} air="22 °C, 50 %" onPart={() => {}} onTake={() => {}} />);
     expect(screen.getByText(/Nothing stands out/)).toBeTruthy();
     expect(screen.getByText('never in this air')).toBeTruthy();
   });
@@ -156,7 +158,7 @@ describe('checks', () => {
       <ChecksPanel
         totals={totals}
         checks={[{ kind: 'crater', part: 'left', word: 'likely', change: 'flood it thicker', text: 'a small deep flood sinks' } as never]}
-        suggestions={[{ text: 'take right first', savesRounds: 1, savesS: 1200, edits: [rename] } as never]}
+        suggestions={found([{ text: 'take right first', savesRounds: 1, savesS: 1200, edits: [rename] } as never])}
         cautions={[]}
         air="22 °C, 50 %"
         onPart={onPart}

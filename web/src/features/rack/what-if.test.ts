@@ -1,8 +1,11 @@
 import { readDesign } from '@kestfog/core/design';
 import { type Pin, parseOrder } from '@kestfog/core/formats';
 import { planOrder } from '@kestfog/core/planning';
-import { describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { setClock } from '../../app/clock.js';
 import { asPlanned, changedOrder, differenceText, isChanged, pinText, type WhatIf, withPin } from './what-if.js';
+
+beforeAll(() => setClock(24));
 
 const buoy = readDesign(
   '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60"><path id="body" d="M5 5H30V55H5Z" fill="#c8413a"/><path id="light" d="M30 5H55V55H30Z" fill="#f5ead7"/></svg>',
