@@ -79,7 +79,7 @@ test('a drawing is brought, sized, worked on, reordered with a warning, undone, 
   await stack.getByRole('button', { name: /left/ }).last().click();
 
   // Undo with the keyboard, and again with the button; kept by the server.
-  const id = page.url().split('/').at(-1) as string;
+  const id = new URL(page.url()).pathname.split('/').at(-1) as string;
   const marks = async () => marksOf(((await (await request.get(`/api/designs/${id}`)).json()) as DesignView).drawing).length;
   await expect.poll(marks).toBeGreaterThan(5);
   await expect(page.getByText('kept', { exact: true })).toBeVisible();

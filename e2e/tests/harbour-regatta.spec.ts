@@ -158,7 +158,7 @@ test('the harbour regatta, from the order to the last carton', async ({ page, re
   const saved = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Save the run as a file' }).click();
   expect((await saved).suggestedFilename()).toBe('run.json');
-  await page.getByRole('link', { name: 'Icing', exact: true }).click();
+  await page.getByRole('link', { name: 'air and drying', exact: true }).click();
   const found = page.getByRole('region', { name: 'What your finger found' });
   await expect(found.getByText(/waits passed without complaint, and count too/)).toBeVisible();
   await found.getByRole('button', { name: 'leave this run out' }).click();

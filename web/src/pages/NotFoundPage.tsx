@@ -1,16 +1,16 @@
 import { Link } from 'react-router';
-import { Notice } from '../ui/Notice.js';
 import { useTitle } from '../ui/use-title.js';
 
 export function NotFoundPage() {
   useTitle('Nothing here');
   return (
     <div className="pt-10">
-      <Notice title="There is nothing at this address">
+      <h1 className="text-5xl font-semibold">There is nothing at this address</h1>
+      <p className="text-xl mt-4">
         <Link to="/orders" className="link">
           Back to the orders
         </Link>
-      </Notice>
+      </p>
     </div>
   );
 }

@@ -47,8 +47,12 @@ export function AllDone({
       </div>
       <p className="text-xl mt-5">
         What the evening taught is kept under{' '}
-        <Link to={`/orders/${run.orderId}/icing`} className="link">
-          Icing
+        <Link to={`/orders/${run.orderId}/icing/air`} className="link">
+          air and drying
+        </Link>{' '}
+        and in the{' '}
+        <Link to="/kitchen#hands" className="link">
+          kitchen
         </Link>
         , also once its order is deleted.{' '}
         <a href={`/api/runs/${run.id}/export`} className="link" download>

@@ -45,7 +45,10 @@ export const Stack = memo(function Stack({ rows, selected, onSelect, onMove }: P
       }}
     >
       <SortableContext items={ids} strategy={verticalListSortingStrategy}>
-        <ol aria-label="Parts in the order they are piped" className="divide-y divide-base-300 border-y border-base-300 layer-of-its-own max-h-[30rem] overflow-y-auto">
+        <ol
+          aria-label="Parts in the order they are piped"
+          className="divide-y divide-base-300 border-y border-base-300 layer-of-its-own max-h-[30rem] overflow-y-auto"
+        >
           {rows.map((r, i) => (
             <Row key={r.id} row={r} number={i + 1} selected={selected === r.id} onSelect={onSelect} />
           ))}

@@ -15,10 +15,10 @@ export function Paces() {
         <p>Nothing yet: visits begun and ended at the bench teach it, pauses cut off. Until then plans take the assumed pace.</p>
       )}
       {people.length > 0 && (
-        <div className="overflow-x-auto">
+        <section className="overflow-x-auto" tabIndex={0} aria-label="Paces by hands and motion">
           <table className="table w-auto">
             <thead>
-              <tr>
+              <tr className="text-base-content">
                 <th>hands</th>
                 {paceKinds.map((k) => (
                   <th key={k}>{motionWord[k]}</th>
@@ -47,7 +47,7 @@ export function Paces() {
               ))}
             </tbody>
           </table>
-        </div>
+        </section>
       )}
     </section>
   );
