@@ -46,14 +46,13 @@ test('pictures of the places', async ({ page, request }) => {
   await page.getByText(/simulated evenings/).waitFor();
   await calm();
   await page.screenshot({ path: to('order') });
-  await page.getByRole('button', { name: 'Change the order' }).click();
-  await page.getByRole('group', { name: 'Trays' }).scrollIntoViewIfNeeded();
-  await page.evaluate(() => [...document.querySelectorAll('fieldset')].find((f) => f.textContent?.startsWith('Trays'))?.scrollIntoView());
-  await calm();
-  await page.screenshot({ path: to('order-setup') });
   await page.goto(`/orders/${regatta.id}/icing`);
   await calm();
   await page.screenshot({ path: to('icing') });
+  await page.getByRole('link', { name: 'bowl by bowl', exact: true }).click();
+  await calm();
+  await page.screenshot({ path: to('icing-mixing') });
+  await page.getByRole('link', { name: 'air and drying' }).click();
   await page.getByRole('region', { name: 'Drying' }).scrollIntoViewIfNeeded();
   await page.evaluate(() => document.querySelector('section[aria-label="Drying"]')?.scrollIntoView());
   await calm();
@@ -83,6 +82,7 @@ test('pictures of the places', async ({ page, request }) => {
   const id = page.url().split('/').at(-1) as string;
   const { plan } = await run(request, id);
   const forward = page.getByRole('button', { name: /^(Begin|Done|Go on)/ });
+  await forward.waitFor();
   await page.keyboard.press('Space');
   const sharp = page.getByRole('region', { name: 'Sharp tools' });
   for (let n = 0; n < 5; n++) await sharp.getByRole('button', { name: 'one sharp tool more' }).click();

@@ -3,6 +3,7 @@ import { expect, type Page, test } from '@playwright/test';
 import { advance, deadTime, forwardOf, nowMs, order, violationsOf, watchForErrors } from './support.js';
 
 const THEMES = ['fog', 'lamp'] as const;
+const COLOUR_RULES = ['color-contrast', 'link-in-text-block'];
 
 test('every view keeps WCAG 2.2 AA as far as a machine can tell, by day and by night, wide and on a phone', async ({ page, request }) => {
   test.setTimeout(300_000);
@@ -32,9 +33,12 @@ test('every view keeps WCAG 2.2 AA as far as a machine can tell, by day and by n
     await page.goto(path);
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
     await page.waitForTimeout(300);
+    // The theme is changed in place: what fades would be looked at half way.
+    await page.evaluate(() => document.styleSheets[0]?.insertRule('* { transition: none !important; }', 0));
     for (const theme of THEMES) {
       await page.evaluate((t) => document.documentElement.setAttribute('data-theme', t), theme);
-      for (const v of await violationsOf(page)) found.push(`${theme}, ${size}, ${path}: ${v}`);
+      // By night only what colours bear on can be otherwise.
+      for (const v of await violationsOf(page, theme === 'fog' ? undefined : COLOUR_RULES)) found.push(`${theme}, ${size}, ${path}: ${v}`);
     }
   }
   expect(found).toEqual([]);

@@ -133,9 +133,10 @@ export async function byTheBook(request: APIRequestContext): Promise<void> {
     expect((await request.put(`/api/bench-touches/${runId}`, { data: { leftOut: true } })).ok()).toBe(true);
 }
 
-/** What axe finds wrong, once colours have stopped changing: half-way between two no contrast can be told. */
-export async function violationsOf(page: Page): Promise<string[]> {
+/** What axe finds wrong, by all its rules or by some, once colours have stopped changing: half-way between two no contrast can be told. */
+export async function violationsOf(page: Page, rules?: string[]): Promise<string[]> {
   await page.waitForFunction(() => document.getAnimations().every((a) => !(a instanceof CSSTransition)));
-  const { violations } = await new AxeBuilder({ page }).analyze();
+  const axe = new AxeBuilder({ page });
+  const { violations } = await (rules ? axe.withRules(rules) : axe).analyze();
   return violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`);
 }

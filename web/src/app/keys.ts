@@ -22,8 +22,8 @@ export const useLetters = (): boolean =>
     return () => listeners.delete(on);
   }, read);
 
-/** Something is asked over the page: it has the keys to itself. */
-export const isAsking = (): boolean => document.querySelector('[role=dialog],[role=alertdialog]') !== null;
+/** Something is asked over the page: it has the keys to itself. A message in the corner leaves them to the page. */
+export const isAsking = (): boolean => document.querySelector('[role=dialog]:not([aria-modal=false]),[role=alertdialog]') !== null;
 
 /** Keys of a place: never while something is asked or typed; single letters only where they are on. */
 export function useKey(keys: string, act: () => void): void {

@@ -1,10 +1,12 @@
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { firstDayOfWeek, setClock } from '../../app/clock.js';
 import { setLetters, useKey } from '../../app/keys.js';
 import { clockTime, dayClock } from '../../text/time.js';
 import { Choice } from '../../ui/Choice.js';
 import { Asking } from '../../ui/Sheet.js';
+import { Toasts } from '../../ui/Toasts.js';
+import { say } from '../../ui/toasts.js';
 import { blankOrder, FIRST_BENCH, nextOpening } from '../orders/order-draft.js';
 import { type FromKitchen, taken, toTakeOver } from './taken-over.js';
 
@@ -95,6 +97,25 @@ describe('keys of a place', () => {
     press('o');
     press('z', { ctrlKey: true });
     expect(done).toEqual([]);
+  });
+});
+
+describe('what was just done', () => {
+  it('is told with the way back, and leaves the keys to the page', async () => {
+    const act = vi.fn();
+    const pressed: string[] = [];
+    render(
+      <>
+        <Keyed act={(k) => pressed.push(k)} />
+        <Toasts />
+      </>,
+    );
+    say('Regatta is in the trash for 30 days.', { label: 'Put it back', act });
+    const back = await screen.findByRole('button', { name: 'Put it back' });
+    fireEvent.keyDown(document.body, { key: 'o', code: 'KeyO' });
+    expect(pressed).toEqual(['o']);
+    fireEvent.click(back);
+    expect(act).toHaveBeenCalledOnce();
   });
 });
 
