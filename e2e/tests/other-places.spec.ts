@@ -119,7 +119,7 @@ test('a run begun by mistake is thrown away and put back; a school of one’s ow
   const own = (await (await request.post('/api/schools', { data: { school: { ...school, label: 'Thrown away' } } })).json()) as SchoolView;
   await request.delete(`/api/schools/${own.id}`);
   await page.goto('/designs');
-  await page.getByRole('button', { name: 'Trash' }).click();
+  await page.getByRole('link', { name: 'Trash' }).click();
   const schoolRow = page.getByRole('region', { name: 'Schools' }).getByRole('listitem').filter({ hasText: 'Thrown away' });
   await schoolRow.getByRole('button', { name: 'Put it back' }).click();
   await expect(schoolRow).toBeHidden();

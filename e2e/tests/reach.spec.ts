@@ -86,6 +86,8 @@ test('an order is made, planned, read on the rack and begun with the keyboard al
       .first(),
   ).toBeVisible();
   await page.keyboard.press('Escape');
+  // What is looked at is in the address.
+  await expect(page).toHaveURL(/\?step=/);
   await page.goBack();
   const made = await order(request, /By keys/);
   await advance(request, Math.max(0, (Date.parse(made.plan?.startsAt as string) - (await nowMs(request))) / 1000));
@@ -119,6 +121,7 @@ test('an order is made, planned, read on the rack and begun with the keyboard al
 
 test('letters do nothing once they are switched off, and nothing while something is asked', async ({ page }) => {
   await page.goto('/orders');
+  await expect(page.getByRole('heading', { level: 1, name: 'Orders' })).toBeVisible();
   await page.keyboard.press('?');
   const keys = page.getByRole('dialog', { name: 'Keys' });
   await expect(keys.getByText('new order')).toBeVisible();

@@ -68,7 +68,7 @@ test('two pairs of hands, each with a device of its own', async ({ browser, requ
     const page = await context.newPage();
     await page.goto(`/runs/${begun.id}`);
     await page.getByRole('button', { name: 'how this device is used' }).click();
-    await page.getByRole('button', { name: who, exact: true }).click();
+    await page.getByRole('radio', { name: who, exact: true }).click();
     await page.getByRole('button', { name: 'close' }).click();
     return page;
   };

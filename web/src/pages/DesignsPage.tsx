@@ -1,8 +1,7 @@
 import { startingDrawing, startingShapes } from '@kestfog/core/design';
-import { useCallback, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { type ListWish, refOf, useAddDesign, useDesigns, useTrashedSchools } from '../api/queries.js';
-import { useLooked } from '../app/use-looked.js';
+import { refOf, useAddDesign, useDesigns, useTrashedSchools } from '../api/queries.js';
+import { useListWish } from '../app/use-list-wish.js';
 import { TakeSimpler } from '../features/designs/TakeSimpler.js';
 import { useBringDrawing } from '../features/designs/use-bring-drawing.js';
 import { span } from '../text/time.js';
@@ -17,10 +16,9 @@ const FIRST_COLOUR = '#e9eef0';
 
 export function DesignsPage() {
   useTitle('Designs');
-  const [wish, setWish] = useState<ListWish>({ q: '', page: 0 });
-  const search = useCallback((q: string) => setWish((w) => (w.q === q ? w : { q, page: 0 })), []);
-  const [looked, look] = useLooked<'state'>();
-  const state = looked('state') === 'trash' ? 'trash' : 'there';
+  const list = useListWish();
+  const { wish } = list;
+  const state = list.state === 'trash' ? 'trash' : 'there';
   const designs = useDesigns(state, wish);
   const schools = useTrashedSchools(state === 'trash').data ?? [];
   const add = useAddDesign();
@@ -31,18 +29,15 @@ export function DesignsPage() {
     <>
       <div className="flex flex-wrap items-center gap-6 pt-6 pb-4">
         <h1 className="text-5xl font-semibold">Designs</h1>
-        <SearchBox label="look for a design" onSearch={search} />
-        <button
-          type="button"
+        <SearchBox label="look for a design" first={wish.q} onSearch={list.search} />
+        <Link
+          to={list.addressOf(state === 'trash' ? '' : 'trash')}
+          replace
           className={`btn btn-lg ${state === 'trash' ? 'btn-active' : 'btn-ghost'}`}
-          aria-pressed={state === 'trash'}
-          onClick={() => {
-            look({ state: state === 'trash' ? '' : 'trash' });
-            setWish((w) => ({ ...w, page: 0 }));
-          }}
+          aria-current={state === 'trash' ? 'page' : undefined}
         >
           Trash
-        </button>
+        </Link>
       </div>
       <div className="flex flex-wrap items-center gap-3">
         <label className="btn btn-primary btn-lg text-xl px-8 cursor-pointer">
@@ -129,7 +124,7 @@ export function DesignsPage() {
           </li>
         ))}
       </ul>
-      {designs.data && <Pages page={designs.data.page} pages={designs.data.pages} onPage={(page) => setWish((w) => ({ ...w, page }))} />}
+      {designs.data && <Pages page={designs.data.page} pages={designs.data.pages} onPage={list.toPage} />}
     </>
   );
 }

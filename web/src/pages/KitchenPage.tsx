@@ -49,7 +49,7 @@ export function KitchenPage() {
       <Sections parts={PARTS} />
       <NotKeptHere place="/kitchen" />
       {change && <TakeOver {...change} onClose={() => setChange(null)} />}
-      <div className="grid lg:grid-cols-2 gap-x-16 gap-y-14 items-start mt-8">
+      <div className="grid grid-cols-[minmax(0,1fr)] lg:grid-cols-[repeat(2,minmax(0,1fr))] gap-x-16 gap-y-14 items-start mt-8">
         <div id="bench">
           <UsualBench key={JSON.stringify([k.usual, k.air, k.dehydrator])} kitchen={k} onKept={(before, after) => setChange({ before, after })} />
         </div>

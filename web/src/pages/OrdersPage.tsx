@@ -1,8 +1,7 @@
 import type { RunListItem } from '@kestfog/core/wire';
-import { useCallback, useState } from 'react';
 import { Link } from 'react-router';
-import { type ListWish, useOrders, useTrashedRuns } from '../api/queries.js';
-import { useLooked } from '../app/use-looked.js';
+import { useOrders, useTrashedRuns } from '../api/queries.js';
+import { useListWish } from '../app/use-list-wish.js';
 import { OrderList } from '../features/orders/OrderList.js';
 import { dayClock } from '../text/time.js';
 import { Pages, SearchBox } from '../ui/ListTools.js';
@@ -17,10 +16,9 @@ const STATE_WORDS = { open: 'To do', packed: 'Packed', trash: 'Trash' } as const
 /** What is due, soonest first; what is packed lies apart, and everything can be looked for. */
 export function OrdersPage() {
   useTitle('Orders');
-  const [looked] = useLooked<'state'>();
-  const state = STATES.find((s) => s === looked('state')) ?? 'open';
-  const [wish, setWish] = useState<ListWish>({ q: '', page: 0 });
-  const search = useCallback((q: string) => setWish((w) => (w.q === q ? w : { q, page: 0 })), []);
+  const list = useListWish();
+  const { wish } = list;
+  const state = STATES.find((s) => s === list.state) ?? 'open';
   const orders = useOrders(state, wish);
   const runs = useTrashedRuns(state === 'trash').data ?? [];
   const isEmpty = orders.data?.total === 0;
@@ -35,17 +33,16 @@ export function OrdersPage() {
           {STATES.map((s) => (
             <Link
               key={s}
-              to={s === 'open' ? '/orders' : `/orders?state=${s}`}
+              to={list.addressOf(s === 'open' ? '' : s)}
               replace
               className={`btn btn-lg join-item ${state === s ? 'btn-neutral' : ''}`}
               aria-current={state === s ? 'page' : undefined}
-              onClick={() => setWish((w) => ({ ...w, page: 0 }))}
             >
               {STATE_WORDS[s]}
             </Link>
           ))}
         </nav>
-        <SearchBox label="look for an order or design" onSearch={search} />
+        <SearchBox label="look for an order or design" first={wish.q} onSearch={list.search} />
       </div>
       <NotKeptHere place="/orders" />
       {orders.isPending && <Loading what="looking up what is due" />}
@@ -74,7 +71,7 @@ export function OrdersPage() {
       {orders.data && !isEmpty && (
         <>
           {state === 'trash' ? <TrashList kind="orders" items={orders.data.items} /> : <OrderList orders={orders.data.items} />}
-          <Pages page={orders.data.page} pages={orders.data.pages} onPage={(page) => setWish((w) => ({ ...w, page }))} />
+          <Pages page={orders.data.page} pages={orders.data.pages} onPage={list.toPage} />
         </>
       )}
       {state === 'trash' && runs.length > 0 && <TrashedRuns runs={runs} />}

@@ -2,11 +2,13 @@ import type { Plan } from '@kestfog/core/formats';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useMakePlan, useOrder, usePlan, useSaveOrder } from '../api/queries.js';
+import { useLooked } from '../app/use-looked.js';
 import { inputFromFile } from '../features/orders/fit.js';
 import { Rack, rackDates } from '../features/rack/Rack.js';
 import { WHAT_IF, WhatIfPanel } from '../features/rack/WhatIfPanel.js';
 import { asPlanned, type WhatIf, withPin } from '../features/rack/what-if.js';
 import { Loading, Notice } from '../ui/Notice.js';
+import { useSteady } from '../ui/use-steady.js';
 import { useTitle } from '../ui/use-title.js';
 
 export function RackPage() {
@@ -14,6 +16,10 @@ export function RackPage() {
   const plan = usePlan(orderId);
   const order = useOrder(orderId);
   useTitle(plan.data ? `Rack of ${plan.data.orderName}` : null);
+  const [looked, look] = useLooked<'step'>();
+  const onChosen = useSteady((step: string) => {
+    if (step !== looked('step')) look({ step });
+  });
   const save = useSaveOrder(orderId);
   const make = useMakePlan(orderId);
   const [tried, setTried] = useState<Plan | null>(null);
@@ -39,6 +45,8 @@ export function RackPage() {
         <Rack
           plan={tried ?? plan.data.plan}
           serverNowMs={plan.data.serverNowMs}
+          first={looked('step')}
+          onChosen={onChosen}
           onPin={
             mayTry
               ? (pin) => {

@@ -3,9 +3,15 @@ import { useEffect, useState } from 'react';
 
 const WAIT_MS = 250;
 
+interface SearchProps {
+  readonly label: string;
+  /** what was looked for when the page was opened */
+  readonly first: string;
+  readonly onSearch: (q: string) => void;
+}
 /** Looks for what is typed, once the typing pauses. */
-export function SearchBox({ label, onSearch }: { readonly label: string; readonly onSearch: (q: string) => void }) {
-  const [text, setText] = useState('');
+export function SearchBox({ label, first, onSearch }: SearchProps) {
+  const [text, setText] = useState(first);
   useEffect(() => {
     const later = setTimeout(() => onSearch(text.trim()), WAIT_MS);
     return () => clearTimeout(later);

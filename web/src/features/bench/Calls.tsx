@@ -85,7 +85,7 @@ function Notifying({ settings, onSettings }: Props) {
     <>
       <button
         type="button"
-        className={`btn min-h-16 text-xl ${settings.notify && state !== 'refused' ? 'btn-primary' : ''}`}
+        className={`btn min-h-16 h-auto max-w-full whitespace-normal text-xl ${settings.notify && state !== 'refused' ? 'btn-primary' : ''}`}
         aria-pressed={settings.notify && state !== 'refused'}
         disabled={state === 'refused'}
         onClick={() => void swap()}

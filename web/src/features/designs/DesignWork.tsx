@@ -57,10 +57,11 @@ function Work({
 }) {
   const { design } = editor;
   const [schoolId, setSchoolId] = useState('two-bags');
-  const [looked, look] = useLooked<'tab' | 'part'>();
+  const [looked, look] = useLooked<'tab' | 'part' | 'step'>();
   const tab = TABS.find((t) => t === looked('tab')) ?? 'part';
   const selected = looked('part') || (sectionsOf(design)[0]?.id ?? null);
-  const [at, setAt] = useState<number | null>(null);
+  const at = Math.floor(Number(looked('step'))) || null;
+  const setAt = useSteady((step: number | null) => look({ step: step === null ? '' : String(step) }));
   const [said, setSaid] = useState<string | null>(null);
   const [picking, setPicking] = useState(false);
   const [picked, setPicked] = useState<readonly Point[]>([]);

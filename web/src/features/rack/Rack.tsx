@@ -1,7 +1,7 @@
 import type { SurfaceState } from '@kestfog/core/drying';
 import type { Pin, Plan } from '@kestfog/core/formats';
 import { criticalChain, slacks } from '@kestfog/core/planning';
-import { type ReactNode, useMemo, useState } from 'react';
+import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { dayDate } from '../../text/time.js';
 import { useNow } from '../../ui/use-now.js';
 import { useWidth } from '../../ui/use-width.js';
@@ -16,19 +16,28 @@ import { useHourZoom } from './use-hour-zoom.js';
 
 /** Widths of an hour that have a button; wheel, pinch and keys reach all between. */
 const ZOOMS = [1, 2, 4] as const;
+const RESTS_MS = 400;
 
 interface Props {
   readonly plan: Plan;
   readonly serverNowMs: number;
   readonly onPin: ((pin: Pin) => void) | null;
+  /** the step looked at when the rack is opened; the first where it is not there any more */
+  readonly first?: string;
+  readonly onChosen?: (taskId: string) => void;
   /** stands at the beginning of the line of buttons */
   readonly children: ReactNode;
 }
 
 /** The plan as a rack of trays: time runs to the right along each shelf, the icing's finish changing along it. */
-export function Rack({ plan, serverNowMs, onPin, children }: Props) {
+export function Rack({ plan, serverNowMs, onPin, first, onChosen, children }: Props) {
   const [ref, width] = useWidth<HTMLDivElement>();
-  const [chosenId, setChosenId] = useState<string | null>(null);
+  const [chosenId, setChosenId] = useState<string | null>(first || null);
+  // Keys walk quickly: the address follows when they rest.
+  useEffect(() => {
+    const later = setTimeout(() => chosenId !== null && onChosen?.(chosenId), RESTS_MS);
+    return () => clearTimeout(later);
+  }, [chosenId, onChosen]);
   const [hoverId, setHoverId] = useState<string | null>(null);
   const [whole, setWhole] = useState(false);
   const [openTrays, setOpenTrays] = useState<ReadonlySet<string>>(new Set());
