@@ -53,6 +53,9 @@ export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKee
       latest.current.onTry(null);
       return;
     }
+    // What has not been tried yet cannot be kept: the answer to an earlier question does not stand for this one.
+    setSaid(null);
+    setProgress('trying it');
     let stopped = false;
     const timer = setTimeout(async () => {
       for (const pass of PASSES) {
