@@ -49,6 +49,7 @@ test('an order is set up to the last spare, does not fit, takes a suggestion, an
   // How safe it is comes beside the page, and what it costs once prices are told.
   await expect(page.getByRole('region', { name: 'How safe it is' }).getByText(/of 400 simulated evenings/)).toBeVisible({ timeout: 20_000 });
   await page.getByRole('link', { name: 'Prices and carton' }).click();
+  await expect(page.getByLabel('an hour of hands')).toBeInViewport();
   await page.getByLabel('an hour of hands').fill('30');
   await page.getByRole('button', { name: 'Keep these' }).click();
   await expect(page.getByText('all kept')).toBeVisible();

@@ -1,4 +1,5 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
+import { useLocation } from 'react-router';
 import { useKitchen } from '../api/queries.js';
 import { useUnits } from '../app/units.js';
 import { RecipeForm } from '../features/icing/BaseRecipe.js';
@@ -35,6 +36,12 @@ export function KitchenPage() {
   const [units] = useUnits();
   const kitchen = useKitchen();
   const [change, setChange] = useState<{ readonly before: FromKitchen; readonly after: FromKitchen } | null>(null);
+  // Whoever is sent to a part of it comes there once it is drawn.
+  const { hash } = useLocation();
+  const isThere = kitchen.data !== undefined;
+  useEffect(() => {
+    if (isThere && hash) document.getElementById(hash.slice(1))?.scrollIntoView();
+  }, [isThere, hash]);
   if (kitchen.isError)
     return (
       <Notice title="The kitchen could not be read" tone="closing">
