@@ -26,7 +26,8 @@ export interface KitchenNow {
   readonly tips: readonly Tip[];
 }
 
-const fanOf = ({ fan }: Kitchen): number => fan.measuredMPerS ?? fanSpeedMPerS(fan.distanceM, fan.setting);
+/** Air at a tray before this kitchen's fan, m/s: as measured, else by how far off it stands. */
+export const fanOf = ({ fan }: Pick<Kitchen, 'fan'>): number => fan.measuredMPerS ?? fanSpeedMPerS(fan.distanceM, fan.setting);
 
 /** The air of this kitchen, as its sensor reads it or as it was said, with what it learned and the tips it has. */
 export function useKitchenNow(): KitchenNow {

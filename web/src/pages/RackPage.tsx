@@ -59,9 +59,17 @@ export function RackPage() {
           <h1 className="text-3xl font-semibold">
             Rack <span className="sr-only">of {plan.data.orderName}</span>
           </h1>
-          <Link to={`/orders/${orderId}`} className="link link-hover text-lg max-w-xs truncate">
+          <Link to={`/orders/${orderId}`} className="link link-hover text-lg max-w-52 truncate">
             {plan.data.orderName}
           </Link>
+          <Link to={`/orders/${orderId}/icing`} className="link link-hover text-lg">
+            Icing
+          </Link>
+          {order.data?.run && (
+            <Link to={`/runs/${order.data.run.id}`} className="link link-hover text-lg">
+              Bench
+            </Link>
+          )}
           <span className="text-base opacity-85">{tried ? 'as it would be' : rackDates(plan.data.plan)}</span>
           <button type="button" className="btn btn-sm btn-ghost" onClick={() => window.print()}>
             Print

@@ -82,7 +82,8 @@ function Work({
     () => checkDesign(later.design, later.graph, { school: later.school, air, airAt, margin: later.school.margin, factors, tips }),
     [later, air, airAt, factors, tips],
   );
-  const suggestions = useBeside(tab === 'checks' ? JSON.stringify([view.id, view.version, editor.edits, school, air]) : null, () =>
+  const designKey = useMemo(() => JSON.stringify([view.id, view.version, editor.edits]), [view.id, view.version, editor.edits]);
+  const suggestions = useBeside(tab === 'checks' ? `${designKey} ${JSON.stringify([school, air])}` : null, () =>
     fewerRoundsBeside({ ...view.document, edits: editor.edits }, school, air),
   );
   const cautions = cautionsFor({
@@ -248,7 +249,9 @@ function Work({
                 onTake={(e) => void editor.apply(...e)}
               />
             )}
-            {tab === 'school' && <SchoolPanel design={design} now={{ air, airAt, factors, tips }} schoolId={school.id} onSchool={setSchoolId} />}
+            {tab === 'school' && (
+              <SchoolPanel design={design} designKey={designKey} now={{ air, airAt, factors, tips }} schoolId={school.id} onSchool={setSchoolId} />
+            )}
             {tab === 'reading' && (
               <section aria-label="How the drawing was read" className="text-lg">
                 <p>

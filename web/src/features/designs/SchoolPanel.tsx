@@ -1,7 +1,7 @@
 import type { Design } from '@kestfog/core/design';
 import { type SchoolParameter, schoolParameters } from '@kestfog/core/steps';
 import type { SchoolView } from '@kestfog/core/wire';
-import { useId, useMemo, useRef, useState } from 'react';
+import { useState } from 'react';
 import { useKeepSchool, useSchools } from '../../api/queries.js';
 import type { KitchenNow } from '../../api/use-making.js';
 import { useCounting } from '../../app/counting.js';
@@ -12,6 +12,8 @@ import { useBeside } from '../../workers/use-beside.js';
 
 interface Props {
   readonly design: Design;
+  /** another text for another state of the design */
+  readonly designKey: string;
   readonly now: Omit<KitchenNow, 'airFrom'>;
   readonly schoolId: string;
   readonly onSchool: (id: string) => void;
@@ -20,7 +22,7 @@ interface Props {
 const isIcing = (key: string) => ['floodS', 'outlineS', 'pipingS', 'wetMarkS'].includes(key);
 
 /** The way of working: a preset, or one's own begun as a copy, and two side by side on this design. */
-export function SchoolPanel({ design, now, schoolId, onSchool }: Props) {
+export function SchoolPanel({ design, designKey, now, schoolId, onSchool }: Props) {
   const schools = useSchools().data ?? [];
   const counting = useCounting();
   const keep = useKeepSchool();
@@ -29,9 +31,7 @@ export function SchoolPanel({ design, now, schoolId, onSchool }: Props) {
   const school = schools.find((s) => s.id === schoolId);
   const other = schools.find((s) => s.id === otherId);
   // Another design, kitchen or school is another question.
-  const asked = useId();
-  const count = useRef(0);
-  const question = useMemo(() => `${asked} ${++count.current} ${JSON.stringify([design.name, now])}`, [asked, design, now]);
+  const question = `${designKey} ${JSON.stringify(now)}`;
   const own = useBeside(school ? `${question} ${school.id} ${school.revision}` : null, () => inSchoolBeside(design, school as SchoolView, now));
   const beside = useBeside(other ? `${question} ${other.id} ${other.revision}` : null, () => inSchoolBeside(design, other as SchoolView, now));
   const columns = [

@@ -1,8 +1,9 @@
-import { airInDehydrator, type FanSetting, fanSettings, fanSpeedMPerS } from '@kestfog/core/drying';
+import { airInDehydrator, type FanSetting, fanSettings } from '@kestfog/core/drying';
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@kestfog/core/units';
 import type { Kitchen } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { useKeepKitchen } from '../../api/queries.js';
+import { fanOf } from '../../api/use-making.js';
 import { useUnits } from '../../app/units.js';
 import { FEET_PER_M, metres, speed, temperature } from '../../text/amounts.js';
 import { Choice } from '../../ui/Choice.js';
@@ -26,7 +27,9 @@ export function FanSetUp({ kitchen }: { readonly kitchen: Kitchen }) {
   const dehydrator = us ? readNumber(dehydratorText, 68, 176, 'The dehydrator', '°F') : readNumber(dehydratorText, 20, 80, 'The dehydrator', '°C');
   const good = 'value' in distance && 'value' in measured && 'value' in dehydrator;
   const measuredMPerS = measuredText.trim() === '' || 'problem' in measured ? null : measured.value / perM;
-  const fanMPerS = measuredMPerS ?? ('value' in distance ? fanSpeedMPerS(distance.value / perM, kitchen.fan.setting) : kitchen.fan.distanceM);
+  // While the distance does not read, what is kept still stands.
+  const distanceM = 'value' in distance ? distance.value / perM : kitchen.fan.distanceM;
+  const fanMPerS = fanOf({ fan: { ...kitchen.fan, distanceM, measuredMPerS } });
   const room = { tempC: kitchen.air.tempC, humidityFrac: kitchen.air.humidityPct / 100, airMPerS: kitchen.air.airMPerS };
   const inDehydrator = 'value' in dehydrator ? airInDehydrator(room, toC(dehydrator.value), kitchen.dehydrator.airMPerS) : null;
   const keepSetUp = (setting: FanSetting = kitchen.fan.setting) => {
@@ -80,7 +83,7 @@ export function FanSetUp({ kitchen }: { readonly kitchen: Kitchen }) {
       )}
       <p className="mt-2 text-base opacity-85">
         {measuredMPerS === null
-          ? `About ${speed(fanMPerS, units)} at the tray, by the decay of a jet ${'value' in distance ? metres(distance.value / perM, units) : ''} off (assumed): measure it if you can.`
+          ? `About ${speed(fanMPerS, units)} at the tray, by the decay of a jet ${metres(distanceM, units)} off (assumed): measure it if you can.`
           : `${speed(fanMPerS, units)} at the tray, as measured.`}{' '}
         {inDehydrator &&
           `In the dehydrator the room’s own vapour makes ${Math.round(inDehydrator.humidityFrac * 100)} % at ${temperature(inDehydrator.tempC, units)}. Warm air only: 35 °C (95 °F) is enough; never leave it or an oven on with food forgotten.`}

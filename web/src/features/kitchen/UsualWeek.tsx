@@ -1,13 +1,14 @@
 import type { HoursOfDay, Kitchen } from '@kestfog/core/wire';
-import { format } from 'date-fns';
+import { addDays, format } from 'date-fns';
 import { useKeepKitchen } from '../../api/queries.js';
 import { firstDayOfWeek } from '../../app/clock.js';
 import { useTyped } from '../../ui/use-typed.js';
 
 /** A day whose hours are shown while it is a day off, as most bench days are: *assumed*. */
 const AFTERNOON: HoursOfDay = { from: '14:00', to: '22:00' };
+/** Any Monday, for the names of the days. */
 const MONDAY = new Date(2026, 0, 5);
-const dayName = (day: number) => format(new Date(2026, 0, MONDAY.getDate() + day), 'EEEE');
+const dayName = (day: number) => format(addDays(MONDAY, day), 'EEEE');
 
 interface Row extends HoursOfDay {
   readonly open: boolean;
@@ -25,7 +26,8 @@ export function UsualWeek({ kitchen }: { readonly kitchen: Kitchen }) {
   );
   const first = firstDayOfWeek();
   const change = (day: number, more: Partial<Row>) => setRows(rows.map((r, k) => (k === day ? { ...r, ...more } : r)));
-  const wrong = rows.findIndex((r) => r.open && !(r.from < r.to));
+  // An emptied time is an empty text, which would count as the earliest of all.
+  const wrong = rows.findIndex((r) => r.open && (r.from === '' || r.from >= r.to));
   const nothing = rows.every((r) => !r.open);
   return (
     <section id="week" aria-label="The usual week">

@@ -1,3 +1,4 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { firstDayOfWeek, setClock } from '../../app/clock.js';
@@ -9,6 +10,7 @@ import { Toasts } from '../../ui/Toasts.js';
 import { say } from '../../ui/toasts.js';
 import { blankOrder, FIRST_BENCH, nextOpening } from '../orders/order-draft.js';
 import { type FromKitchen, taken, toTakeOver } from './taken-over.js';
+import { UsualWeek } from './UsualWeek.js';
 
 beforeEach(() => localStorage.clear());
 afterEach(cleanup);
@@ -47,6 +49,19 @@ describe('the usual week', () => {
       ),
     ).toBeNull();
     expect(blankOrder([], nowMs, { air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 }, usual: null, week: null }).openingHours[0]?.from).toBe(at(5, 14));
+  });
+  it('an emptied time is not kept as the earliest of all', () => {
+    const kitchen = { week: [day('14:00', '22:00'), null, null, null, null, null, null] } as never;
+    render(
+      <QueryClientProvider client={new QueryClient()}>
+        <UsualWeek kitchen={kitchen} />
+      </QueryClientProvider>,
+    );
+    const keep = screen.getByRole('button', { name: 'Keep the usual week' }) as HTMLButtonElement;
+    expect(keep.disabled).toBe(false);
+    fireEvent.change(screen.getByLabelText('Monday from'), { target: { value: '' } });
+    expect(screen.getByRole('alert').textContent).toMatch(/On Monday it must close after it opens/);
+    expect(keep.disabled).toBe(true);
   });
   it('is listed from the first day of the week of the language', () => {
     // Unicode CLDR, weekData: Sunday in the United States, Monday in the United Kingdom.

@@ -2,7 +2,7 @@ import { DEHYDRATOR_AIR_M_PER_S, type Margin } from '@kestfog/core/drying';
 import { type Decorator, HAND_GAP_MM } from '@kestfog/core/formats';
 import { canonicalText, celsiusFromFahrenheit, fahrenheitFromCelsius, MM_PER_INCH } from '@kestfog/core/units';
 import type { DesignSummary, Kitchen, OrderInput, PinInput, UsualBench } from '@kestfog/core/wire';
-import { addDays, differenceInCalendarDays, format } from 'date-fns';
+import { addDays, differenceInCalendarDays, format, getISODay } from 'date-fns';
 import type { Units } from '../../app/units.js';
 
 /** What the form holds: local times as the browser's inputs write them, temperatures and lengths in the user's units. */
@@ -201,12 +201,11 @@ export const unusual = (a: UsualBench, b: UsualBench): string[] =>
     canonicalText(a[key] ?? null) === canonicalText(b[key] ?? null) ? [] : [BENCH_WORDS[key]],
   );
 
-const dayOfWeek = (ms: number): number => (new Date(ms).getDay() + 6) % 7;
 /** The next day after `afterMs` on which the bench is usually open; null where no day of the week is. */
 export function nextOpening(week: NonNullable<Kitchen['week']>, afterMs: number): OrderInput['openingHours'][number] | null {
   for (let add = 1; add <= 7; add++) {
     const day = addDays(afterMs, add).getTime();
-    const hours = week[dayOfWeek(day)];
+    const hours = week[getISODay(day) - 1];
     if (hours) {
       const date = format(day, 'yyyy-MM-dd');
       return { from: iso(`${date}T${hours.from}`), to: iso(`${date}T${hours.to}`) };
