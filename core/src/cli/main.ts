@@ -8,8 +8,9 @@ import { learn, replay } from './commands/replay.js';
 import { solveCommand } from './commands/solve.js';
 import { steps } from './commands/steps.js';
 import { thin } from './commands/thin.js';
+import { wet } from './commands/wet.js';
 
-const commands: readonly Command[] = [steps, plan, solveCommand, dry, thin, amounts, replay, learn];
+const commands: readonly Command[] = [steps, plan, solveCommand, dry, thin, amounts, replay, learn, wet];
 
 const overview = `kestfog: the order of work for decorated cookies, computed
 

@@ -1,2 +1,3 @@
 /** What others may use of this folder. */
-export * from './wet-preview.js';
+export { type WetPool, wetPools } from './pools.js';
+export { compactInks, type WetAsk, type WetInk, type WetPicture, type WetTrouble, wetPicture, wetPictures } from './wet-flow.js';

@@ -1,75 +1,149 @@
 import type { Point } from '../geometry/point.js';
-import { boundingBox, contains, distanceToEdges, type Shape } from '../geometry/shape.js';
+import { boundingBox, type Shape } from '../geometry/shape.js';
 
-/** Icing clings to its edge within this distance: *assumed*. */
-const CLINGS_MM = 1;
-const CELL_MM = 0.5;
-/** Cells are first looked at so many by so many at once. */
-const BLOCK = 8;
+/** Grid of distances, mm; the walls of a cookie are round on this scale. */
+const CELL_MM = 0.2;
+/** Icing clings to the wall itself: within this nothing moves. More than the smoothing of the grid reaches, so that ψ is 0 at the wall. */
+const CLINGS_MM = 2 * CELL_MM;
+/** Distances are known so far from a wall; deeper inside they are all this. */
+export const KNOWN_MM = 5;
 
 /**
- * How freely icing moves at a place of its section: 1 well inside, falling smoothly to 0 at the edge and beyond. A
- * stream function times this has no flow through the edge. Sampled once on a grid, since a drag asks many thousand times.
+ * The edge of a pool of wet icing. A stream function times {@link freedom} has no flow through it. Sampled once on a grid,
+ * joined by quadratic B-splines: its slope is continuous, which smooths where two walls are equally near.
  */
 export class Wall {
-  private readonly grid: Float64Array;
-  /** distance to the edge at the same places, 0 outside */
-  private readonly away: Float64Array;
+  private readonly away: Float32Array;
+  private readonly free: Float32Array;
   private readonly columns: number;
   private readonly rows: number;
+  /** from here inward nothing is felt, nor by the neighbours on the grid */
+  private readonly freeFromMm: number;
   private readonly x0: number;
   private readonly y0: number;
+  /** what {@link at} found last: freedom and its slopes along x and y, 1/mm */
+  g = 1;
+  gx = 0;
+  gy = 0;
 
-  constructor(section: Shape) {
-    const box = boundingBox(section.flat());
-    this.x0 = box.minX - 2 * CELL_MM;
-    this.y0 = box.minY - 2 * CELL_MM;
-    this.columns = Math.ceil((box.maxX - this.x0) / CELL_MM) + 3;
-    this.rows = Math.ceil((box.maxY - this.y0) / CELL_MM) + 3;
-    this.grid = new Float64Array(this.columns * this.rows);
-    this.away = new Float64Array(this.columns * this.rows);
-    for (let r = 0; r < this.rows; r += BLOCK) {
-      for (let c = 0; c < this.columns; c += BLOCK) {
-        const middle = { x: this.x0 + (c + BLOCK / 2) * CELL_MM, y: this.y0 + (r + BLOCK / 2) * CELL_MM };
-        const d = distanceToEdges(section, middle);
-        const deep = d > BLOCK * CELL_MM + CLINGS_MM;
-        // A block wholly outside stays 0; one deep inside needs no cell by cell.
-        if (deep && !contains(section, middle)) continue;
-        for (let i = r; i < Math.min(r + BLOCK, this.rows); i++)
-          for (let k = c; k < Math.min(c + BLOCK, this.columns); k++) this.sample(section, k, i, deep ? d - (BLOCK * CELL_MM) / Math.SQRT2 : null);
-      }
-    }
+  /** `lambdaMm`: how deep into the pool its edge is felt */
+  constructor(pool: Shape, lambdaMm: number) {
+    const box = boundingBox(pool.flat());
+    this.x0 = box.minX - 3 * CELL_MM;
+    this.y0 = box.minY - 3 * CELL_MM;
+    this.columns = Math.ceil((box.maxX - this.x0) / CELL_MM) + 4;
+    this.rows = Math.ceil((box.maxY - this.y0) / CELL_MM) + 4;
+    this.away = distancesInside(pool, this.x0, this.y0, this.columns, this.rows);
+    const feltMm = Math.max(CLINGS_MM + CELL_MM, lambdaMm);
+    this.freeFromMm = feltMm + 2 * CELL_MM;
+    this.free = this.away.map((d) => smooth((d - CLINGS_MM) / (feltMm - CLINGS_MM)));
   }
 
-  private sample(section: Shape, c: number, r: number, knownMm: number | null): void {
-    const p = { x: this.x0 + c * CELL_MM, y: this.y0 + r * CELL_MM };
-    if (knownMm === null && !contains(section, p)) return;
-    const d = knownMm ?? distanceToEdges(section, p);
-    const t = Math.min(1, d / CLINGS_MM);
-    this.away[r * this.columns + c] = d;
-    this.grid[r * this.columns + c] = t * t * (3 - 2 * t);
-  }
-
-  /** Whether the edge is felt nowhere within `reachMm` of p, so that the flow there has its formula. */
-  clearAround(p: Point, reachMm: number): boolean {
-    const c = Math.round((p.x - this.x0) / CELL_MM);
-    const r = Math.round((p.y - this.y0) / CELL_MM);
-    if (c < 0 || r < 0 || c >= this.columns || r >= this.rows) return false;
-    return (this.away[r * this.columns + c] as number) > reachMm + CLINGS_MM + 3 * CELL_MM;
-  }
-
-  /** 0 at and beyond the edge, 1 where the edge is not felt. */
-  freedom(xMm: number, yMm: number): number {
-    const x = (xMm - this.x0) / CELL_MM;
-    const y = (yMm - this.y0) / CELL_MM;
-    const c = Math.floor(x);
-    const r = Math.floor(y);
-    if (c < 0 || r < 0 || c >= this.columns - 1 || r >= this.rows - 1) return 0;
-    const [fx, fy] = [x - c, y - r];
-    const g = this.grid;
-    const i = r * this.columns + c;
-    const top = (g[i] as number) * (1 - fx) + (g[i + 1] as number) * fx;
-    const bottom = (g[i + this.columns] as number) * (1 - fx) + (g[i + this.columns + 1] as number) * fx;
+  /** Millimetres to the edge, at most {@link KNOWN_MM}; 0 at it and outside. */
+  distanceMm(x: number, y: number): number {
+    const u = (x - this.x0) / CELL_MM;
+    const v = (y - this.y0) / CELL_MM;
+    const c = Math.floor(u);
+    const r = Math.floor(v);
+    if (!(c >= 0 && r >= 0 && c < this.columns - 1 && r < this.rows - 1)) return 0;
+    const [fx, fy, i, w] = [u - c, v - r, r * this.columns + c, this.away];
+    const top = (w[i] as number) * (1 - fx) + (w[i + 1] as number) * fx;
+    const bottom = (w[i + this.columns] as number) * (1 - fx) + (w[i + this.columns + 1] as number) * fx;
     return top * (1 - fy) + bottom * fy;
   }
+
+  /** How freely icing moves at a place: 0 at and beyond the edge, 1 where it is not felt; left in g, gx, gy. */
+  at(x: number, y: number): void {
+    const u = (x - this.x0) / CELL_MM;
+    const v = (y - this.y0) / CELL_MM;
+    const c = Math.round(u);
+    const r = Math.round(v);
+    if (!(c >= 1 && r >= 1 && c < this.columns - 1 && r < this.rows - 1)) {
+      this.g = 0;
+      this.gx = 0;
+      this.gy = 0;
+      return;
+    }
+    const i = r * this.columns + c;
+    const n = this.columns;
+    const w = this.free;
+    if ((this.away[i] as number) >= this.freeFromMm) {
+      this.g = 1;
+      this.gx = 0;
+      this.gy = 0;
+      return;
+    }
+    const a = u - c;
+    const b = v - r;
+    const a0 = 0.5 * (0.5 - a) * (0.5 - a);
+    const a1 = 0.75 - a * a;
+    const a2 = 0.5 * (0.5 + a) * (0.5 + a);
+    const p = i - n;
+    const q = i + n;
+    const [p0, p1, p2] = [w[p - 1] as number, w[p] as number, w[p + 1] as number];
+    const [i0, i1, i2] = [w[i - 1] as number, w[i] as number, w[i + 1] as number];
+    const [q0, q1, q2] = [w[q - 1] as number, w[q] as number, w[q + 1] as number];
+    const top = a0 * p0 + a1 * p1 + a2 * p2;
+    const middle = a0 * i0 + a1 * i1 + a2 * i2;
+    const bottom = a0 * q0 + a1 * q1 + a2 * q2;
+    const b0 = 0.5 * (0.5 - b) * (0.5 - b);
+    const b1 = 0.75 - b * b;
+    const b2 = 0.5 * (0.5 + b) * (0.5 + b);
+    this.g = b0 * top + b1 * middle + b2 * bottom;
+    const before = a - 0.5;
+    const after = a + 0.5;
+    const here = -2 * a;
+    this.gx =
+      (b0 * (before * p0 + here * p1 + after * p2) + b1 * (before * i0 + here * i1 + after * i2) + b2 * (before * q0 + here * q1 + after * q2)) / CELL_MM;
+    this.gy = ((b - 0.5) * top - 2 * b * middle + (b + 0.5) * bottom) / CELL_MM;
+  }
+}
+
+export const smooth = (t: number): number => (t <= 0 ? 0 : t >= 1 ? 1 : t * t * (3 - 2 * t));
+
+/** Distance to the nearest edge at every place of a grid, 0 outside the shape and {@link KNOWN_MM} deep inside. */
+function distancesInside(shape: Shape, x0: number, y0: number, columns: number, rows: number): Float32Array {
+  const out = new Float32Array(columns * rows);
+  // Inside or not, a row at a time, by where the row crosses the edges (even-odd).
+  for (let r = 0; r < rows; r++) {
+    const y = y0 + r * CELL_MM;
+    const cuts: number[] = [];
+    for (const ring of shape)
+      for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
+        const a = ring[i] as Point;
+        const b = ring[j] as Point;
+        if (a.y > y !== b.y > y) cuts.push(((b.x - a.x) * (y - a.y)) / (b.y - a.y) + a.x);
+      }
+    cuts.sort((a, b) => a - b);
+    for (let k = 0; k + 1 < cuts.length; k += 2) {
+      const from = Math.max(0, Math.ceil(((cuts[k] as number) - x0) / CELL_MM));
+      const to = Math.min(columns - 1, Math.floor(((cuts[k + 1] as number) - x0) / CELL_MM));
+      if (to >= from) out.fill(KNOWN_MM, r * columns + from, r * columns + to + 1);
+    }
+  }
+  for (const ring of shape)
+    for (let i = 0; i < ring.length; i++) {
+      const a = ring[i] as Point;
+      const b = ring[(i + 1) % ring.length] as Point;
+      const ex = b.x - a.x;
+      const ey = b.y - a.y;
+      const e2 = ex * ex + ey * ey;
+      const fromC = Math.max(0, Math.floor((Math.min(a.x, b.x) - KNOWN_MM - x0) / CELL_MM));
+      const toC = Math.min(columns - 1, Math.ceil((Math.max(a.x, b.x) + KNOWN_MM - x0) / CELL_MM));
+      const fromR = Math.max(0, Math.floor((Math.min(a.y, b.y) - KNOWN_MM - y0) / CELL_MM));
+      const toR = Math.min(rows - 1, Math.ceil((Math.max(a.y, b.y) + KNOWN_MM - y0) / CELL_MM));
+      for (let r = fromR; r <= toR; r++)
+        for (let c = fromC; c <= toC; c++) {
+          const k = r * columns + c;
+          if (out[k] === 0) continue;
+          const px = x0 + c * CELL_MM - a.x;
+          const py = y0 + r * CELL_MM - a.y;
+          const t = e2 === 0 ? 0 : Math.max(0, Math.min(1, (px * ex + py * ey) / e2));
+          const qx = px - t * ex;
+          const qy = py - t * ey;
+          const d2 = qx * qx + qy * qy;
+          if (d2 < (out[k] as number) ** 2) out[k] = Math.sqrt(d2);
+        }
+    }
+  return out;
 }

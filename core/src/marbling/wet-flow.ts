@@ -1,0 +1,481 @@
+import type { WetMark } from '../design/design.js';
+import { markSpreadMm } from '../design/patterns/spread.js';
+import type { DropWay } from '../design/technique-names.js';
+import { difference, intersection, offset, shapeFromRings, strokeShape } from '../geometry/clip.js';
+import { distance, type Point, polylineLengthMm } from '../geometry/point.js';
+import { areaMm2, type Box, boundingBox, boxesMeet, contains, distanceToEdges, type Ring, type Shape, signedRingArea } from '../geometry/shape.js';
+import { dropDepthMm, floodMl } from '../icing/amounts.js';
+import { Drag } from './drag.js';
+import { type Motion, movedRing, thinned } from './outline.js';
+import type { WetPool } from './pools.js';
+import { scribeFlow } from './scribe-flow.js';
+import { KNOWN_MM, smooth, Wall } from './wall.js';
+
+/** One body of colour in the wet icing, as it lies after every motion so far. */
+export interface WetInk {
+  readonly markId: string;
+  readonly colour: string;
+  /** outer rings positive, holes negative; mm of the drawing */
+  readonly shape: Shape;
+  /** what it covered when it had spread, mm² */
+  readonly laidAreaMm2: number;
+}
+
+export type WetTrouble = 'torn' | 'stiff' | 'full' | 'edge';
+
+export interface WetPicture {
+  /** from the bottom up; none lies over another but where flush floods were drawn along */
+  readonly inks: readonly WetInk[];
+  /** motions there are in all; the picture may stop before the last */
+  readonly motions: number;
+  /** ml the marks add to the pool, and by how much that raises it, mm: this is what overflows */
+  readonly addedMl: number;
+  readonly raisedMm: number;
+  /** why it would not come out as drawn, with the marks it was found at */
+  readonly troubles: readonly { readonly kind: WetTrouble; readonly markIds: readonly string[] }[];
+}
+
+export interface WetAsk {
+  /** motions to make, all where nothing is said; 3.4 is four tenths along the fourth */
+  readonly after?: number;
+  /** scribe's thickness for every drag, mm; each drag's own where nothing is said */
+  readonly scribeMm?: number;
+  readonly depthMm?: number;
+  readonly drops?: DropWay;
+  /** whether the scribe is wiped before each pull */
+  readonly wiped?: (drag: WetMark) => boolean;
+  /** how far the flood has dried at a motion, as a share of *thickening*: past 1 a pull tears */
+  readonly dried?: (motion: number) => number;
+  /** consistency of the flood, reference seconds */
+  readonly floodSeconds?: number;
+}
+
+/** Consistency of a flood or mark nobody said anything of, reference seconds: the usual flood. */
+const USUAL_SECONDS = 15;
+/** Marks fill at most this share of a pool as they are; more is squeezed together. */
+const FULLEST = 0.9;
+/** A mark that stiff, in times of the flood's count, follows a pull less and less; at twice that not at all. *Assumed*. */
+const STIFF_FROM = 2.5;
+/** Past *thickening* threads under this are torn off, and by so much more for each further share of it, mm. *Assumed*. */
+const TEARS_MM = 0.3;
+const TEARS_MORE_MM = 1.2;
+/** A smear on an unwiped scribe marks the first millimetres of the next pull: common practice, no published source. */
+const SMEAR_MM = 4;
+/** Little drops a wet line is made of, to each of its widths. */
+const BEADS_PER_WIDTH = 1;
+/** Off its area by this share a mark is put right. */
+const AREA_SLACK = 0.004;
+interface Ink {
+  readonly markId: string;
+  readonly colour: string;
+  rings: Ring[];
+  box: Box;
+  readonly laidMm2: number;
+  /** share of the flow it heeds */
+  readonly follows: number;
+  /** a flush flood drawn along: lies under all marks */
+  readonly isFlood: boolean;
+}
+
+/**
+ * What wet marks and drags do in one pool of icing, motion by motion, in the order they are made. Drops and lines push
+ * aside what lies there, drags carry it along by {@link scribeFlow}; nothing crosses the pool's edge, and every mark keeps
+ * the area it had when it had spread, to about 1 %: the room for new ones is taken from the unmarked icing.
+ */
+export function wetPicture(pool: WetPool, ask: WetAsk = {}): WetPicture {
+  return wetPictures(pool, [ask.after ?? pool.marks.length], ask)[0] as WetPicture;
+}
+
+/** The pictures after each of several counts of motions, ascending, in one go. */
+export function wetPictures(pool: WetPool, afters: readonly number[], ask: WetAsk = {}): WetPicture[] {
+  const flow = new Flow(pool, ask);
+  const out: WetPicture[] = [];
+  for (const after of afters) {
+    const whole = Math.floor(Math.min(after, pool.marks.length));
+    flow.makeUpTo(whole);
+    const part = after - whole;
+    out.push(part > 1e-6 && whole < pool.marks.length ? flow.peek(part) : flow.picture());
+  }
+  return out;
+}
+
+class Flow {
+  private inks: Ink[] = [];
+  private made = 0;
+  private addedMl = 0;
+  private readonly poolMm2: number;
+  private readonly depthMm: number;
+  private readonly floodSeconds: number;
+  private readonly walls = new Map<number, Wall>();
+  private readonly troubles = new Map<WetTrouble, Set<string>>();
+  private smearColour: string | null = null;
+
+  constructor(
+    private readonly pool: WetPool,
+    private readonly ask: WetAsk,
+  ) {
+    this.poolMm2 = areaMm2(pool.shape);
+    this.depthMm = ask.depthMm ?? pool.depthMm;
+    this.floodSeconds = ask.floodSeconds ?? pool.seconds ?? USUAL_SECONDS;
+    for (const s of pool.sections.slice(1)) this.inks.push(this.ink(s.id, s.colour, s.shape, areaMm2(s.shape), this.floodSeconds, true));
+  }
+
+  makeUpTo(motions: number): void {
+    while (this.made < motions) {
+      this.make(this.pool.marks[this.made] as WetMark, 1);
+      this.made += 1;
+    }
+  }
+
+  /** The picture part of the way through the next motion; nothing is kept of it. */
+  peek(part: number): WetPicture {
+    const kept = { inks: this.inks.map((i) => ({ ...i })), addedMl: this.addedMl, smear: this.smearColour };
+    const troubles = [...this.troubles].map(([k, v]) => [k, new Set(v)] as const);
+    this.make(this.pool.marks[this.made] as WetMark, part);
+    const picture = this.picture();
+    this.inks = kept.inks;
+    this.addedMl = kept.addedMl;
+    this.smearColour = kept.smear;
+    this.troubles.clear();
+    for (const [k, v] of troubles) this.troubles.set(k, v);
+    return picture;
+  }
+
+  picture(): WetPicture {
+    const shrink = this.shrink();
+    return {
+      inks: this.inks.map((i) => ({ markId: i.markId, colour: i.colour, shape: i.rings, laidAreaMm2: i.laidMm2 * (i.isFlood ? 1 : shrink) })),
+      motions: this.pool.marks.length,
+      addedMl: this.addedMl,
+      raisedMm: this.poolMm2 > 0 ? (this.addedMl * 1000) / this.poolMm2 : 0,
+      troubles: [...this.troubles].map(([kind, ids]) => ({ kind, markIds: [...ids] })),
+    };
+  }
+
+  private make(mark: WetMark, part: number): void {
+    const dried = this.ask.dried?.(this.made) ?? 0;
+    switch (mark.technique) {
+      case 'drag':
+        this.drag(mark, part, dried);
+        return;
+      case 'wet-line': {
+        const way = firstPart(mark.points, mark.closed, part);
+        const closed = mark.closed && part >= 1;
+        const widthMm = mark.widthMm + 2 * this.spread(mark, dried);
+        this.lay(mark, strokeShape(way, widthMm, closed), beadsOf(way, closed, widthMm));
+        this.addedMl += (polylineLengthMm(way, closed) * Math.PI * mark.widthMm * mark.widthMm) / 4000;
+        return;
+      }
+      case 'wet-drop': {
+        const drawn = signedRingArea(mark.points) < 0 ? [...mark.points].reverse() : mark.points;
+        const area = areaMm2([drawn]);
+        if (!(area > 0)) return;
+        const middle = middleOf(drawn);
+        const grown =
+          part >= 1 ? drawn : drawn.map((p) => ({ x: middle.x + (p.x - middle.x) * Math.sqrt(part), y: middle.y + (p.y - middle.y) * Math.sqrt(part) }));
+        const laid = offset([grown], this.spread(mark, dried));
+        this.lay(mark, laid, [{ centre: middle, radiusMm: Math.sqrt(areaMm2(laid) / Math.PI) }]);
+        this.addedMl += floodMl(area, dropDepthMm(mark.words?.drop ?? this.ask.drops ?? 'injected')) * part;
+        return;
+      }
+      default:
+        // Grains and pieces lie on the icing and push nothing aside.
+        this.inks.push(this.ink(mark.id, mark.colour, intersection(shapeFromRings([mark.points], 'nonzero'), this.pool.shape), 0, this.floodSeconds, true));
+    }
+  }
+
+  /** How far a mark runs out beyond where it is laid: less, the nearer the flood is to standing. */
+  private spread(mark: WetMark, dried: number): number {
+    return markSpreadMm(mark.seconds ?? this.floodSeconds, this.floodSeconds) * Math.max(0, 1 - dried);
+  }
+
+  private lay(mark: WetMark, drawn: Shape, drops: readonly Drop[]): void {
+    const laid = intersection(drawn, this.pool.shape);
+    const wantedMm2 = areaMm2(drawn);
+    if (laid.length === 0 || !(areaMm2(laid) > 0)) return;
+    if (wantedMm2 - areaMm2(laid) > 0.01 * wantedMm2) this.trouble('edge', mark.id);
+    const wall = this.wall(scribeFlow(0.5, this.depthMm).lambdaMm);
+    const push = new Push(drops, wall);
+    const reach = boundingBox(laid.flat());
+    const before = this.shrink();
+    for (const ink of this.inks) ink.rings = ink.rings.map((r) => movedRing(r, push));
+    const fresh = this.ink(mark.id, mark.colour, laid, wantedMm2, mark.seconds ?? this.floodSeconds, false);
+    this.inks.push(fresh);
+    const shrink = this.shrink();
+    if (shrink < 1) this.trouble('full', mark.id);
+    this.restore(fresh, shrink, null);
+    const cover = fresh.rings;
+    for (const ink of this.inks) {
+      if (ink === fresh) continue;
+      ink.box = boundingBox(ink.rings.flat());
+      // What lies where the new mark lies is under it, and gives it its room.
+      if (boxesMeet(ink.box, reach)) ink.rings = cleared(ink, difference(ink.rings, cover));
+      if (!ink.isFlood) this.restore(ink, shrink, cover);
+    }
+    if (shrink < before) for (const ink of this.inks) if (!ink.isFlood) this.restore(ink, shrink, null);
+  }
+
+  private drag(mark: WetMark, part: number, dried: number): void {
+    const way = firstPart(mark.points, mark.closed, part);
+    if (way.length < 2) return;
+    const flow = scribeFlow((this.ask.scribeMm ?? mark.widthMm) / 2, this.depthMm);
+    const wall = this.wall(flow.lambdaMm);
+    const { wiped } = this.ask;
+    if (wiped) {
+      if (!wiped(mark) && this.smearColour) this.smear(mark, way, flow.radiusMm);
+      this.smearColour = this.lastCrossed(way);
+    }
+    const late = Math.max(0, dried - 1);
+    const follow = 1 / (1 + 1.5 * late);
+    const shrink = this.shrink();
+    const motions = new Map<number, Drag>();
+    for (const ink of this.inks) {
+      if (ink.follows < 1 && boxesMeet(ink.box, boundingBox(way), flow.radiusMm)) this.trouble('stiff', ink.markId);
+      const motion = motions.get(ink.follows) ?? new Drag(way, flow, wall, follow * ink.follows);
+      motions.set(ink.follows, motion);
+      motion.nearestMm = Number.POSITIVE_INFINITY;
+      ink.rings = ink.rings.map((r) => movedRing(r, motion));
+      if (late > 0 && !ink.isFlood && boxesMeet(boundingBox(ink.rings.flat()), boundingBox(way), 2)) this.tear(ink, late);
+      ink.box = boundingBox(ink.rings.flat());
+      if (!ink.isFlood && late === 0 && motion.nearestMm < DISTORTS_MM) this.restore(ink, shrink, null);
+    }
+  }
+
+  /** Threads that are thinner than stiffening icing holds together are left out: broken ends are what the hands would get. */
+  private tear(ink: Ink, late: number): void {
+    const byMm = (TEARS_MM + TEARS_MORE_MM * Math.min(1, late)) / 2;
+    const kept = offset(offset(ink.rings, -byMm), byMm);
+    if (areaMm2(kept) < areaMm2(ink.rings) * 0.999) this.trouble('torn', ink.markId);
+    if (kept.length > 0) ink.rings = [...kept];
+  }
+
+  /** The last colour the pin went through on its way, which is what hangs on it. */
+  private lastCrossed(way: readonly Point[]): string | null {
+    const from = this.pool.sections[0];
+    let last: string | null = null;
+    for (const p of walked(way, 0.5)) {
+      const over = this.inks.findLast((i) => inBox(i.box, p) && contains(i.rings, p));
+      if (over) last = over.colour;
+      else if (from && contains(this.pool.shape, p)) last ??= from.colour;
+    }
+    return last;
+  }
+
+  private smear(mark: WetMark, way: readonly Point[], radiusMm: number): void {
+    const colour = this.smearColour as string;
+    const first = way[0] as Point;
+    const under = this.inks.findLast((i) => contains(i.rings, first))?.colour ?? this.pool.sections[0]?.colour;
+    if (under === colour) return;
+    const head = firstPart(way, false, Math.min(1, SMEAR_MM / Math.max(1e-6, polylineLengthMm(way))));
+    const shape = intersection(strokeShape(head, 1.2 * radiusMm, false), this.pool.shape);
+    if (shape.length === 0) return;
+    for (const ink of this.inks) if (boxesMeet(ink.box, boundingBox(shape.flat()))) ink.rings = cleared(ink, difference(ink.rings, shape));
+    this.inks.push(this.ink(mark.id, colour, shape, areaMm2(shape), this.floodSeconds, true));
+  }
+
+  /** How much all marks are squeezed together, where they leave the flood too little room. */
+  private shrink(): number {
+    const marks = this.inks.reduce((sum, i) => sum + (i.isFlood ? 0 : i.laidMm2), 0);
+    return marks > FULLEST * this.poolMm2 ? (FULLEST * this.poolMm2) / marks : 1;
+  }
+
+  /**
+   * Puts a mark's area right by moving its edge a hair outward or inward, where it is free to move: not at the pool's edge,
+   * and not where the mark just laid (`beside`) lies against it. So what a drop squeezes against a wall gives way sideways.
+   */
+  private restore(ink: Ink, shrink: number, beside: Shape | null): void {
+    const wanted = ink.laidMm2 * shrink;
+    const wall = this.wall(scribeFlow(0.5, this.depthMm).lambdaMm);
+    const besideBox = grown(boundingBox(beside?.flat() ?? []), 0.1);
+    for (let pass = 0; pass < 5; pass++) {
+      const missing = wanted - areaMm2(ink.rings);
+      if (Math.abs(missing) <= AREA_SLACK * wanted) break;
+      let room = 0;
+      const weights = ink.rings.map((ring) =>
+        ring.map((p, i) => {
+          const isBeside = beside !== null && inBox(besideBox, p) && nearTo(beside, p);
+          const w = isBeside ? 0 : Math.min(1, wall.distanceMm(p.x, p.y) / 0.4);
+          const [a, b] = [ring[(i + ring.length - 1) % ring.length] as Point, ring[(i + 1) % ring.length] as Point];
+          room += (w * distance(a, b)) / 2;
+          return w;
+        }),
+      );
+      if (room < 1e-3) break;
+      const by = Math.max(-0.3, Math.min(0.3, missing / room));
+      const moved = ink.rings.map((ring, k) => pushedOut(ring, weights[k] as number[], by, wall));
+      const isLarge = Math.abs(by) > 0.02;
+      ink.rings = isLarge ? cleared(ink, intersection(shapeFromRings(moved, 'nonzero'), this.pool.shape)) : moved;
+      if (beside && isLarge) ink.rings = cleared(ink, difference(ink.rings, beside));
+    }
+    ink.box = boundingBox(ink.rings.flat());
+  }
+
+  private wall(lambdaMm: number): Wall {
+    const found = this.walls.get(lambdaMm) ?? new Wall(this.pool.shape, lambdaMm);
+    this.walls.set(lambdaMm, found);
+    return found;
+  }
+
+  private ink(markId: string, colour: string, shape: Shape, laidMm2: number, seconds: number, isFlood: boolean): Ink {
+    const stiff = Math.max(0, seconds / this.floodSeconds / STIFF_FROM - 1);
+    const rings = shape.map((r) => refined(r));
+    return { markId, colour, rings, box: boundingBox(rings.flat()), laidMm2, follows: Math.max(0, 1 - stiff), isFlood };
+  }
+
+  private trouble(kind: WetTrouble, markId: string): void {
+    const ids = this.troubles.get(kind) ?? new Set();
+    this.troubles.set(kind, ids.add(markId));
+  }
+}
+
+/** Further off a pull moves what lies there as a whole, and no area is lost to corners. */
+const DISTORTS_MM = 6;
+const inBox = (b: Box, p: Point) => p.x >= b.minX && p.x <= b.maxX && p.y >= b.minY && p.y <= b.maxY;
+const grown = (b: Box, by: number): Box => ({ minX: b.minX - by, minY: b.minY - by, maxX: b.maxX + by, maxY: b.maxY + by });
+const nearTo = (shape: Shape, p: Point) => contains(shape, p) || distanceToEdges(shape, p) < 0.08;
+/** What is left of an ink; a mark wholly covered keeps nothing. */
+const cleared = (_ink: Ink, shape: Shape): Ring[] => shape.filter((r) => Math.abs(signedRingArea(r)) > 1e-3).map((r) => [...r]);
+
+function pushedOut(ring: Ring, weights: readonly number[], by: number, wall: Wall): Point[] {
+  const n = ring.length;
+  return ring.map((p, i) => {
+    const [a, b] = [ring[(i + n - 1) % n] as Point, ring[(i + 1) % n] as Point];
+    const [tx, ty] = [b.x - a.x, b.y - a.y];
+    const length = Math.hypot(tx, ty);
+    if (length < 1e-9) return p;
+    // Positive rings turn from x to y: outward lies to the right of their way.
+    const w = by * (weights[i] as number);
+    const to = { x: p.x + (ty / length) * w, y: p.y - (tx / length) * w };
+    return wall.distanceMm(to.x, to.y) > 0 ? to : p;
+  });
+}
+
+/** A round drop, or one of the little ones a wet line is made of. */
+interface Drop {
+  readonly centre: Point;
+  readonly radiusMm: number;
+}
+
+/** Drops laid one after another, pushing what lies there, less the nearer it is to the wall. */
+class Push implements Motion {
+  x = 0;
+  y = 0;
+  nearMm = 0;
+  constructor(
+    private readonly drops: readonly Drop[],
+    private readonly wall: Wall,
+  ) {}
+  move(x0: number, y0: number): void {
+    let [x, y, near] = [x0, y0, Number.POSITIVE_INFINITY];
+    for (const { centre, radiusMm } of this.drops) {
+      const dx = x - centre.x;
+      const dy = y - centre.y;
+      const d2 = dx * dx + dy * dy;
+      const room = smooth(this.wall.distanceMm(x, y) / (KNOWN_MM - 0.5));
+      if (d2 === 0) {
+        x = centre.x + radiusMm;
+        continue;
+      }
+      const f = Math.sqrt(1 + (room * radiusMm * radiusMm) / d2);
+      x = centre.x + dx * f;
+      y = centre.y + dy * f;
+      near = Math.min(near, Math.sqrt(d2));
+    }
+    this.x = x;
+    this.y = y;
+    this.nearMm = near;
+  }
+}
+
+function beadsOf(way: readonly Point[], closed: boolean, widthMm: number): Drop[] {
+  const length = polylineLengthMm(way, closed);
+  const n = Math.max(1, Math.round((length / widthMm) * BEADS_PER_WIDTH));
+  const radiusMm = Math.sqrt((widthMm * Math.max(length, widthMm * 0.8)) / n / Math.PI);
+  return pointsAlong(closed && way[0] ? [...way, way[0]] : way, n).map((centre) => ({ centre, radiusMm }));
+}
+
+function middleOf(ring: Ring): Point {
+  let [x, y, a] = [0, 0, 0];
+  for (let i = 0; i < ring.length; i++) {
+    const [p, q] = [ring[i] as Point, ring[(i + 1) % ring.length] as Point];
+    const cross = p.x * q.y - q.x * p.y;
+    x += (p.x + q.x) * cross;
+    y += (p.y + q.y) * cross;
+    a += 3 * cross;
+  }
+  return { x: x / a, y: y / a };
+}
+
+/** The first share of a way by its length; a closed one goes back to where it began. */
+export function firstPart(points: readonly Point[], closed: boolean, part: number): Point[] {
+  const way = closed && points[0] ? [...points, points[0]] : [...points];
+  if (part >= 1) return closed ? [...points] : way;
+  let left = polylineLengthMm(way) * Math.max(0, part);
+  const out: Point[] = way.slice(0, 1);
+  for (let i = 1; i < way.length; i++) {
+    const [a, b] = [way[i - 1] as Point, way[i] as Point];
+    const d = distance(a, b);
+    if (d >= left) {
+      const t = d === 0 ? 0 : left / d;
+      out.push({ x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t });
+      return out;
+    }
+    out.push(b);
+    left -= d;
+  }
+  return out;
+}
+
+function walked(way: readonly Point[], stepMm: number): Point[] {
+  const out: Point[] = way.slice(0, 1);
+  for (let i = 1; i < way.length; i++) {
+    const [a, b] = [way[i - 1] as Point, way[i] as Point];
+    const n = Math.max(1, Math.ceil(distance(a, b) / stepMm));
+    for (let k = 1; k <= n; k++) out.push({ x: a.x + ((b.x - a.x) * k) / n, y: a.y + ((b.y - a.y) * k) / n });
+  }
+  return out;
+}
+
+/** n points spread evenly along a chain, each in the middle of its share. */
+export function pointsAlong(chain: readonly Point[], n: number): Point[] {
+  const total = polylineLengthMm(chain);
+  const out: Point[] = [];
+  let walkedMm = 0;
+  let i = 1;
+  for (let k = 0; k < n; k++) {
+    const target = (total * (k + 0.5)) / n;
+    while (i < chain.length - 1 && walkedMm + distance(chain[i - 1] as Point, chain[i] as Point) < target) {
+      walkedMm += distance(chain[i - 1] as Point, chain[i] as Point);
+      i += 1;
+    }
+    const [a, b] = [chain[i - 1] as Point, (chain[i] ?? chain[i - 1]) as Point];
+    const d = distance(a, b);
+    const t = d === 0 ? 0 : (target - walkedMm) / d;
+    out.push({ x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t });
+  }
+  return out;
+}
+
+const EDGE_MM = 2;
+/** The ring with points added so that no edge is longer than `edgeMm`. */
+export function refined(ring: Ring, edgeMm: number = EDGE_MM): Point[] {
+  const out: Point[] = [];
+  for (let i = 0; i < ring.length; i++) {
+    const a = ring[i] as Point;
+    const b = ring[(i + 1) % ring.length] as Point;
+    out.push(a);
+    const n = Math.min(400, Math.ceil(distance(a, b) / edgeMm));
+    for (let k = 1; k < n; k++) out.push({ x: a.x + ((b.x - a.x) * k) / n, y: a.y + ((b.y - a.y) * k) / n });
+  }
+  return out;
+}
+
+/** A picture small enough to be kept and sent: points left out that show nowhere, hundredths of a millimetre. */
+export function compactInks(inks: readonly WetInk[]): WetInk[] {
+  const r = (v: number) => Math.round(v * 100) / 100;
+  return inks.map((i) => ({
+    ...i,
+    laidAreaMm2: r(i.laidAreaMm2),
+    shape: i.shape.map((ring) => thinned(ring, 0.012, 50).map((p) => ({ x: r(p.x), y: r(p.y) }))).filter((ring) => ring.length > 2),
+  }));
+}
