@@ -3,6 +3,7 @@ import { refusalText } from '../wording/refusal.js';
 import type { Command } from './command.js';
 import { amounts } from './commands/amounts.js';
 import { dry } from './commands/dry.js';
+import { picture } from './commands/picture.js';
 import { plan } from './commands/plan.js';
 import { learn, replay } from './commands/replay.js';
 import { solveCommand } from './commands/solve.js';
@@ -10,7 +11,7 @@ import { steps } from './commands/steps.js';
 import { thin } from './commands/thin.js';
 import { wet } from './commands/wet.js';
 
-const commands: readonly Command[] = [steps, plan, solveCommand, dry, thin, amounts, replay, learn, wet];
+const commands: readonly Command[] = [steps, plan, solveCommand, dry, thin, amounts, replay, learn, wet, picture];
 
 const overview = `kestfog: the order of work for decorated cookies, computed
 

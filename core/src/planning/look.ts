@@ -1,10 +1,12 @@
-import type { Design } from '../design/design.js';
+import { type Design, linesOf, marksOf, sectionsOf } from '../design/design.js';
 import type { Airs } from '../drying/airs.js';
 import { stateAt } from '../drying/body.js';
 import type { Region, SurfaceState } from '../drying/state.js';
 import type { Lot, Plan, PlanTask } from '../formats/plan.js';
 import { planIndex } from '../formats/plan-index.js';
+import { damOf } from '../steps/filling.js';
 import type { Step } from '../steps/step.js';
+import { USUAL_TIPS } from '../steps/tips.js';
 
 /** How one cookie looks at one moment: what is on it and the state of each surface, at the medians. */
 export interface CookieLook {
@@ -38,6 +40,24 @@ export function laidFloods(steps: readonly Step[]): Record<string, LaidFlood> {
         ];
       }),
   );
+}
+
+/** Everything on, all of it in one state: how the design looks in the box, where nothing else is said. */
+export function finishedLook(design: Design, state: SurfaceState = 'dry'): CookieLook {
+  return {
+    sections: Object.fromEntries(sectionsOf(design).map((s) => [s.id, state])),
+    lines: Object.fromEntries(linesOf(design).map((l) => [l.id, state])),
+    marks: marksOf(design).map((m) => m.id),
+    laid: Object.fromEntries(
+      sectionsOf(design).map((s): [string, LaidFlood] => {
+        const dam = damOf(s, USUAL_TIPS);
+        return [
+          s.id,
+          { depthMm: s.depthMm, edgeMm: s.words?.edgeMm ?? 0, damMm: dam.opening.openingMm * dam.rings, damColour: dam.rings > 0 ? dam.colour : null },
+        ];
+      }),
+    ),
+  };
 }
 
 export interface Span {
