@@ -34,17 +34,29 @@ test('a drawing is brought, sized, worked on, reordered with a warning, undone, 
   const panel = page.getByRole('region', { name: 'Part: left' });
   await panel.getByRole('combobox', { name: 'wet in it' }).selectOption('stripes');
   await panel.getByRole('button', { name: 'Lay them in' }).click();
-  await expect(page.getByText(/of \d+ motions in the wet left/)).toBeVisible();
-  const inks = page.locator('svg[aria-hidden="true"] path[pointer-events="none"]');
-  await expect(inks.first()).toBeAttached();
-  const before = await inks.first().getAttribute('d');
+  const motions = page.getByRole('region', { name: 'Motions in the wet left' });
+  await expect(motions.getByText(/\d+ of \d+ in the wet left: a line/)).toBeVisible();
+  const cookie = page.getByRole('img', { name: /pennants, \d+ mm wide/ }).locator('image');
+  await expect(cookie).toBeAttached();
+  const shown = () => cookie.getAttribute('href');
+  const before = await shown();
   await panel.getByRole('combobox', { name: 'wet in it' }).selectOption('drag-straight');
   await panel.getByLabel('angle, °').fill('90');
   await panel.getByRole('button', { name: 'Drag it' }).click();
-  await expect.poll(async () => inks.first().getAttribute('d')).not.toBe(before);
-  // Step through the motions one by one.
-  await page.getByLabel(/motions in the wet left/).fill('1');
-  await expect(inks).toHaveCount(1);
+  await expect.poll(shown).not.toBe(before);
+  // Step through the motions one by one, scrub to the first, and play them at the hands' pace.
+  const all = await shown();
+  await motions.getByRole('button', { name: 'one motion back' }).click();
+  await expect.poll(shown).not.toBe(all);
+  await motions.getByLabel('motions made').fill('1');
+  await expect(motions.getByText(/1 of \d+ in the wet left: a line/)).toBeVisible();
+  await motions.getByRole('button', { name: 'play the motions' }).click();
+  await expect(motions.getByText(/[2-9] of \d+ in the wet left/)).toBeVisible({ timeout: 15_000 });
+  await motions.getByRole('button', { name: 'pause' }).click();
+  // Many at a time: the first would be standing already, and the preview says what becomes of it.
+  await motions.getByLabel('cookies worked together').fill('12');
+  await expect(motions.getByText(/before the first is thickening|stays wet long enough|even one alone/)).toBeVisible();
+  await motions.getByLabel('cookies worked together').fill('1');
 
   // Another order by keyboard: the layer stays behind its base, with the reason.
   const wing = stack.getByRole('button', { name: 'move wing' });

@@ -38,5 +38,12 @@ export function wetStages(design: Pick<Design, 'parts'>, ask: WetAsk = {}): WetS
 
 /** The last stage of a pool all of whose marks are made; undefined where a design has no such pool. */
 export function stageFor(stages: readonly WetStage[], pool: string, made: ReadonlySet<string>): WetStage | undefined {
-  return stages.filter((s) => s.pool === pool && s.made.every((id) => made.has(id))).reduce<WetStage | undefined>((best, s) => (!best || s.count >= best.count ? s : best), undefined);
+  return stages
+    .filter((s) => s.pool === pool && s.made.every((id) => made.has(id)))
+    .reduce<WetStage | undefined>((best, s) => (!best || s.count >= best.count ? s : best), undefined);
+}
+
+/** A design with where its wet marks flow, as the server keeps it with each version. */
+export interface FlowedDesign extends Design {
+  readonly wet?: readonly WetStage[];
 }

@@ -88,18 +88,12 @@ export function wetPicture(pool: WetPool, ask: WetAsk = {}): WetPicture {
 
 /** The pictures after each of several counts of motions, ascending, in one go. */
 export function wetPictures(pool: WetPool, afters: readonly number[], ask: WetAsk = {}): WetPicture[] {
-  const flow = new Flow(pool, ask);
-  const out: WetPicture[] = [];
-  for (const after of afters) {
-    const whole = Math.floor(Math.min(after, pool.marks.length));
-    flow.makeUpTo(whole);
-    const part = after - whole;
-    out.push(part > 1e-6 && whole < pool.marks.length ? flow.peek(part) : flow.picture());
-  }
-  return out;
+  const flow = new WetFlow(pool, ask);
+  return afters.map((after) => flow.at(after));
 }
 
-class Flow {
+/** A pool whose motions are made one by one: going on from where it is costs only what is new, going back begins anew. */
+export class WetFlow {
   private inks: Ink[] = [];
   private made = 0;
   private addedMl = 0;
@@ -111,16 +105,34 @@ class Flow {
   private smearColour: string | null = null;
 
   constructor(
-    private readonly pool: WetPool,
+    readonly pool: WetPool,
     private readonly ask: WetAsk,
   ) {
     this.poolMm2 = areaMm2(pool.shape);
     this.depthMm = ask.depthMm ?? pool.depthMm;
     this.floodSeconds = ask.floodSeconds ?? pool.seconds ?? USUAL_SECONDS;
-    for (const s of pool.sections.slice(1)) this.inks.push(this.ink(s.id, s.colour, s.shape, areaMm2(s.shape), this.floodSeconds, true));
+    this.begin();
   }
 
-  makeUpTo(motions: number): void {
+  /** The picture after so many motions, or part of the way through one. */
+  at(after: number): WetPicture {
+    const whole = Math.floor(Math.min(after, this.pool.marks.length));
+    if (whole < this.made) this.begin();
+    this.makeUpTo(whole);
+    const part = after - whole;
+    return part > 1e-6 && whole < this.pool.marks.length ? this.peek(part) : this.picture();
+  }
+
+  private begin(): void {
+    this.inks = [];
+    this.made = 0;
+    this.addedMl = 0;
+    this.smearColour = null;
+    this.troubles.clear();
+    for (const s of this.pool.sections.slice(1)) this.inks.push(this.ink(s.id, s.colour, s.shape, areaMm2(s.shape), this.floodSeconds, true));
+  }
+
+  private makeUpTo(motions: number): void {
     while (this.made < motions) {
       this.make(this.pool.marks[this.made] as WetMark, 1);
       this.made += 1;
@@ -128,7 +140,7 @@ class Flow {
   }
 
   /** The picture part of the way through the next motion; nothing is kept of it. */
-  peek(part: number): WetPicture {
+  private peek(part: number): WetPicture {
     const kept = { inks: this.inks.map((i) => ({ ...i })), addedMl: this.addedMl, smear: this.smearColour };
     const troubles = [...this.troubles].map(([k, v]) => [k, new Set(v)] as const);
     this.make(this.pool.marks[this.made] as WetMark, part);
@@ -141,7 +153,7 @@ class Flow {
     return picture;
   }
 
-  picture(): WetPicture {
+  private picture(): WetPicture {
     const shrink = this.shrink();
     return {
       inks: this.inks.map((i) => ({ markId: i.markId, colour: i.colour, shape: i.rings, laidAreaMm2: i.laidMm2 * (i.isFlood ? 1 : shrink) })),

@@ -115,8 +115,11 @@ class Ground {
     const state = STATES.indexOf(piece.state);
     switch (piece.kind) {
       case 'wet':
+        // A thread thinner than a pixel is still a thread: the eye finds it on the cookie, too.
+        this.each(cover, (i, _k, c) => this.colour(i, r, g, b, 1 - (1 - c) ** 1.7, state));
+        return;
       case 'line':
-        this.each(cover, (i, _k, c) => this.colour(i, r, g, b, c, piece.kind === 'line' ? STATES.indexOf('dry') : state));
+        this.each(cover, (i, _k, c) => this.colour(i, r, g, b, c, STATES.indexOf('dry')));
         return;
       case 'film':
         this.film(cover, piece, r, g, b);
@@ -215,7 +218,10 @@ class Ground {
       let [first, second] = [99, 99];
       for (let dy = -1; dy <= 1; dy++)
         for (let dx = -1; dx <= 1; dx++) {
-          const d = Math.hypot(xMm - (cx + dx + noiseAt(cx + dx, cy + dy, piece.seed)) * cell, yMm - (cy + dy + noiseAt(cx + dx, cy + dy, piece.seed + 1)) * cell);
+          const d = Math.hypot(
+            xMm - (cx + dx + noiseAt(cx + dx, cy + dy, piece.seed)) * cell,
+            yMm - (cy + dy + noiseAt(cx + dx, cy + dy, piece.seed + 1)) * cell,
+          );
           if (d < first) [first, second] = [d, first];
           else if (d < second) second = d;
         }
@@ -326,7 +332,8 @@ class Ground {
       for (let x = 0; x < cover.width; x++) {
         const k = y * cover.width + x;
         const c = cover.data[k] as number;
-        if (c > 0) at((cover.y + y) * width + cover.x + x, k, c, (cover.x + x + 0.5) / this.s + this.frame.x0Mm, (cover.y + y + 0.5) / this.s + this.frame.y0Mm);
+        if (c > 0)
+          at((cover.y + y) * width + cover.x + x, k, c, (cover.x + x + 0.5) / this.s + this.frame.x0Mm, (cover.y + y + 0.5) / this.s + this.frame.y0Mm);
       }
   }
 }

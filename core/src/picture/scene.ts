@@ -2,8 +2,8 @@ import type { Design, Guide, PipedLine, Section, WetMark } from '../design/desig
 import type { SurfaceState } from '../drying/state.js';
 import { offset, shapeFromRings, strokeShape, union } from '../geometry/clip.js';
 import { type Box, boundingBox, type Shape } from '../geometry/shape.js';
-import type { WetInk } from '../marbling/wet-flow.js';
 import { stageFor, type WetStage } from '../marbling/stages.js';
+import type { WetInk } from '../marbling/wet-flow.js';
 import type { CookieLook } from '../planning/look.js';
 
 /** What a surface is made of, besides the state it is in. */
@@ -110,10 +110,12 @@ function inkPiece(ink: WetInk, design: Design, state: SurfaceState, seed: number
   const mark = design.parts.find((p) => p.id === ink.markId);
   const isGrains = mark?.role === 'mark' && mark.technique === 'sprinkle';
   const isLaid = mark?.role === 'mark' && mark.technique === 'lay-in';
+  // An order may have given the mark another bag since its flow was worked out; a smear on a pull has its own.
+  const colour = mark && !(mark.role === 'mark' && mark.technique === 'drag') ? mark.colour : ink.colour;
   return {
     kind: isGrains ? 'grains' : isLaid ? 'raised' : 'wet',
     shape: ink.shape,
-    colour: ink.colour,
+    colour,
     state: isLaid ? 'dry' : state,
     heightMm: isGrains ? 0.5 : isLaid ? PIECE_MM : 0,
     edgeMm: 0.8,
@@ -136,7 +138,15 @@ function guidePiece(g: Guide, seed: number): Piece {
 function detailPieces(l: PipedLine, state: SurfaceState, seed: number): Piece[] {
   const area = l.area === true;
   const shape = area ? shapeFromRings([l.points, ...(l.holes ?? [])], 'evenodd') : strokeShape(l.points, l.widthMm, l.closed);
-  const piece = (kind: Piece['kind'], heightMm: number, edgeMm: number, as: SurfaceState = state): Piece => ({ kind, shape, colour: l.colour, state: as, heightMm, edgeMm, seed });
+  const piece = (kind: Piece['kind'], heightMm: number, edgeMm: number, as: SurfaceState = state): Piece => ({
+    kind,
+    shape,
+    colour: l.colour,
+    state: as,
+    heightMm,
+    edgeMm,
+    seed,
+  });
   const round = l.widthMm / 2;
   switch (l.technique) {
     case 'pen':

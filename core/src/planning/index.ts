@@ -27,3 +27,4 @@ export * from './to-plan.js';
 export * from './tray-packing.js';
 export * from './verify.js';
 export * from './visit.js';
+export * from './wet-timing.js';

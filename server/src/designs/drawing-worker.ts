@@ -1,4 +1,5 @@
-import { type Design, type DesignDocument, foldDesign } from '@kestfog/core/design';
+import { type Design, type DesignDocument, foldDesign, marksOf } from '@kestfog/core/design';
+import { type FlowedDesign, wetStages } from '@kestfog/core/marbling';
 import { deriveSteps, schoolById } from '@kestfog/core/steps';
 import { BadInput, NoAnswer } from '@kestfog/core/units';
 import { refusalText } from '@kestfog/core/wording';
@@ -21,6 +22,14 @@ export type DrawingAnswer = ({ readonly ok: true } & Derived) | { readonly ok: f
 /** A drawing that became larger than this would be carried about by every page that shows it. */
 const MOST_BYTES = 3_000_000;
 
+/** Pulls times what they may cross: beyond that a flow takes longer than a drawing may, and is worked out where it is looked at. *Assumed*, 0.5 s. */
+const MOST_CROSSINGS = 240;
+function isQuickToFlow(design: Design): boolean {
+  const marks = marksOf(design);
+  const drags = marks.filter((m) => m.technique === 'drag').length;
+  return marks.length > 0 && drags * (marks.length - drags) <= MOST_CROSSINGS && marks.length <= MOST_CROSSINGS;
+}
+
 /** Reads, folds and derives in a thread of its own: what a drawing asks for can be stopped, and holds up no tap. */
 export default function derive(document: DesignDocument): DrawingAnswer {
   try {
@@ -32,12 +41,13 @@ export default function derive(document: DesignDocument): DrawingAnswer {
         code: 'too-many-points',
         message: `The drawing has so many points that it takes ${(bytes / 1e6).toFixed(1)} MB, and the limit is ${MOST_BYTES / 1e6} MB: simplify its paths, or draw it at the size of a cookie.`,
       };
+    const flowed: FlowedDesign = isQuickToFlow(drawing) ? { ...drawing, wet: wetStages(drawing) } : drawing;
     const graph = deriveSteps(drawing, schoolById('two-bags'));
     const handsOnS = Math.round(graph.steps.reduce((s, x) => s + x.seconds, 0));
     return {
       ok: true,
       name: drawing.name,
-      drawing,
+      drawing: flowed,
       summary: { rounds: graph.rounds, sections: graph.sections.length, handsOnS, transfer: drawing.transfer === true },
     };
   } catch (error) {

@@ -1,6 +1,6 @@
 import type { DrawingRef } from '@kestfog/core/wire';
 import { useDrawing } from '../api/queries.js';
-import { Cookie, finishedLook } from './Cookie.js';
+import { Cookie } from './Cookie.js';
 
 /** A design's picture by its reference: fetched once, then kept; a grey place of its size until it is there. */
 export function DesignPicture({
@@ -17,5 +17,5 @@ export function DesignPicture({
   const { data, isError } = useDrawing(of);
   if (!data)
     return <span role="img" aria-label={isError ? `${label}: no picture` : label} className={`block min-h-16 min-w-16 rounded-box bg-base-200 ${className}`} />;
-  return <Cookie design={data} look={finishedLook(data)} className={className} label={label} {...(pxPerMm === undefined ? {} : { pxPerMm })} />;
+  return <Cookie design={data} look="dry" className={className} label={label} {...(pxPerMm === undefined ? {} : { pxPerMm })} />;
 }

@@ -1,24 +1,22 @@
 import { Tabs } from '@base-ui/react/tabs';
 import { linesOf, marksOf, type Ordering, orderings, sectionsOf } from '@kestfog/core/design';
 import type { Point } from '@kestfog/core/geometry';
-import type { WetPreview } from '@kestfog/core/marbling';
-import { checkDesign, designTotals, lookAfterSteps, movePart, stepSequence } from '@kestfog/core/planning';
+import { checkDesign, designTotals, lookAfterSteps, movePart, stepSequence, wetTiming } from '@kestfog/core/planning';
 import { cautionsFor, deriveSteps } from '@kestfog/core/steps';
 import type { DesignView, SchoolView } from '@kestfog/core/wire';
 import { refusalText } from '@kestfog/core/wording';
 import { Redo2, Undo2 } from 'lucide-react';
-import { useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { useKitchen, useSchools } from '../../api/queries.js';
 import { useKitchenNow } from '../../api/use-making.js';
 import { useKey } from '../../app/keys.js';
 import { useUnits } from '../../app/units.js';
 import { useLooked } from '../../app/use-looked.js';
-import { airText, fineLength, smallVolume } from '../../text/amounts.js';
+import { airText } from '../../text/amounts.js';
 import { movedText } from '../../text/moved.js';
 import { useSteady } from '../../ui/use-steady.js';
 import { fewerRoundsBeside } from '../../workers/plan-client.js';
 import { useBeside } from '../../workers/use-beside.js';
-import { previewWet } from '../../workers/wet-preview-client.js';
 import { ChecksPanel } from './ChecksPanel.js';
 import { EditableCookie } from './EditableCookie.js';
 import { OwnSchool } from './OwnSchool.js';
@@ -29,12 +27,11 @@ import { SizePanel } from './SizePanel.js';
 import { Stack } from './Stack.js';
 import { Strip } from './Strip.js';
 import { useEditor } from './use-editor.js';
+import { poolOf, WetMotions } from './WetMotions.js';
 
 const NONE: readonly string[] = [];
 const TABS = ['part', 'checks', 'school', 'reading'] as const;
 const ORDERING_TEXT = { extremities: 'extremities before the middle', middle: 'the middle first', alternating: 'every other one' } as const;
-/** Less than this nobody sees, and no bag can be held back by. */
-const LEAST_RISE_MM = 0.01;
 const SAVED = { saved: 'kept', waiting: 'kept on this device', refused: 'not kept' } as const;
 
 /** One design, worked on: the cookie on the left, its parts in the order they are piped, and what comes of it. */
@@ -66,7 +63,7 @@ function Work({
   const [picking, setPicking] = useState(false);
   const [picked, setPicked] = useState<readonly Point[]>([]);
   const [motion, setMotion] = useState<number | null>(null);
-  const [wet, setWet] = useState<{ readonly sectionId: string; readonly wet: WetPreview } | null>(null);
+  const [together, setTogether] = useState(1);
   const eggWhite = useKitchen().data?.eggWhite ?? 'dried';
   const { air, airFrom, airAt, factors, tips } = useKitchenNow();
   const [units] = useUnits();
@@ -100,21 +97,13 @@ function Work({
   const onSelect = useSteady(select);
   const onPoint = useSteady((p: Point) => setPicked(picked.length >= 2 ? [p] : [...picked, p]));
   const sectionId = row?.kind === 'section' ? row.id : (row?.sectionId ?? null);
-  const marks = useMemo(() => marksOf(design).filter((m) => m.sectionId === sectionId), [design, sectionId]);
-  const upTo = motion ?? marks.length;
-
-  useEffect(() => {
-    const section = sectionsOf(design).find((s) => s.id === sectionId);
-    if (!section || marks.length === 0 || at !== null) {
-      setWet(null);
-      return;
-    }
-    let stale = false;
-    void previewWet(section.shape, marks, upTo, school.drops).then((answer) => !stale && answer && setWet({ sectionId: section.id, wet: answer }));
-    return () => {
-      stale = true;
-    };
-  }, [design, sectionId, marks, upTo, at, school.drops]);
+  const pool = useMemo(() => poolOf(design, sectionId), [design, sectionId]);
+  // Worked one at a time nothing dries on the way: the picture kept with the design shows it.
+  const wet = useMemo(() => {
+    if (!pool || at !== null || sectionId === null || (motion === null && together === 1)) return null;
+    const dried = together > 1 ? wetTiming(pool, graph, air, school.margin).dried(together) : undefined;
+    return { pool: sectionId, after: motion ?? pool.marks.length, ...(dried ? { dried } : {}) };
+  }, [pool, at, sectionId, motion, together, graph, air, school.margin]);
 
   const { undo, redo } = editor;
   useKey('mod+z', undo);
@@ -184,22 +173,24 @@ function Work({
             design={design}
             look={cookie}
             lit={row && at === null ? row.parts : NONE}
-            preview={wet}
+            motion={wet}
             picked={picked}
             onPart={onSelect}
             onPoint={picking ? onPoint : null}
           />
-          {marks.length > 0 && at === null && (
-            <label className="grid gap-1 text-lg">
-              {upTo} of {marks.length} motions in the wet {sectionsOf(design).find((s) => s.id === sectionId)?.name}
-              <input type="range" className="range w-full" min={0} max={marks.length} value={upTo} onChange={(e) => setMotion(Number(e.target.value))} />
-              {wet && wet.wet.addedMl > 0 && (
-                <span className="text-base opacity-85">
-                  They add {smallVolume(wet.wet.addedMl, units)}
-                  {wet.wet.riseMm >= LEAST_RISE_MM && ` and raise it by ${fineLength(wet.wet.riseMm, units)}: flood it that much lower`}.
-                </span>
-              )}
-            </label>
+          {pool && at === null && sectionId !== null && (
+            <WetMotions
+              key={pool.id}
+              design={design}
+              sectionId={sectionId}
+              graph={graph}
+              school={school}
+              air={air}
+              after={motion}
+              together={together}
+              onAfter={setMotion}
+              onTogether={setTogether}
+            />
           )}
           <SizePanel
             key={String(picking)}

@@ -1,16 +1,16 @@
 import { type Design, linesOf, marksOf, sectionsOf } from '@kestfog/core/design';
 import { boundingBox, type Point, pathData, polylineData } from '@kestfog/core/geometry';
-import type { WetPreview } from '@kestfog/core/marbling';
 import type { CookieLook } from '@kestfog/core/planning';
 import { memo, useRef } from 'react';
 import { Cookie } from '../../ui/Cookie.js';
+import type { WetMotion } from '../../workers/picture.worker.js';
 
 interface Props {
   readonly design: Design;
   readonly look: CookieLook;
   readonly lit: readonly string[];
-  /** inks of the wet preview, drawn in place of the marks of its section */
-  readonly preview: { readonly sectionId: string; readonly wet: WetPreview } | null;
+  /** its wet pool so many motions on */
+  readonly motion: WetMotion | null;
   /** points picked on the cookie so far, for the size */
   readonly picked: readonly Point[];
   readonly onPart: (part: string) => void;
@@ -20,13 +20,10 @@ interface Props {
 const PAD_MM = 2;
 
 /** The cookie at true proportions; touching a part selects it, or a place is picked for its size. */
-export const EditableCookie = memo(function EditableCookie({ design, look, lit, preview, picked, onPart, onPoint }: Props) {
+export const EditableCookie = memo(function EditableCookie({ design, look, lit, motion, picked, onPart, onPoint }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const box = boundingBox(design.cookie.flat());
   const viewBox = `${box.minX - PAD_MM} ${box.minY - PAD_MM} ${box.maxX - box.minX + 2 * PAD_MM} ${box.maxY - box.minY + 2 * PAD_MM}`;
-  const shown: CookieLook = preview
-    ? { ...look, marks: look.marks.filter((id) => marksOf(design).find((m) => m.id === id)?.sectionId !== preview.sectionId) }
-    : look;
   const place = (clientX: number, clientY: number) => {
     const matrix = svg.current?.getScreenCTM();
     if (!matrix) return;
@@ -35,7 +32,14 @@ export const EditableCookie = memo(function EditableCookie({ design, look, lit, 
   };
   return (
     <div className="relative layer-of-its-own">
-      <Cookie design={design} look={shown} lit={lit} className="w-full max-h-[25rem]" label={`${design.name}, ${(box.maxX - box.minX).toFixed(0)} mm wide`} />
+      <Cookie
+        design={design}
+        look={look}
+        motion={motion}
+        lit={lit}
+        className="w-full max-h-[25rem]"
+        label={`${design.name}, ${(box.maxX - box.minX).toFixed(0)} mm wide`}
+      />
       {/* Touching is for pointers; the stack beside it does the same by keyboard. */}
       <svg
         ref={svg}
@@ -44,9 +48,6 @@ export const EditableCookie = memo(function EditableCookie({ design, look, lit, 
         aria-hidden="true"
         onPointerDown={(e) => onPoint && place(e.clientX, e.clientY)}
       >
-        {preview?.wet.inks.map((ink, i) => (
-          <path key={`${ink.markId} ${i}`} d={pathData(ink.shape)} fill={ink.colour} pointerEvents="none" />
-        ))}
         {!onPoint &&
           sectionsOf(design).map((s) => (
             <path key={s.id} d={pathData(s.shape)} fill="transparent" className="cursor-pointer" onPointerDown={() => onPart(s.id)} data-part-id={s.id} />

@@ -13,9 +13,6 @@ interface Props {
   readonly onPick: (count: number | null) => void;
 }
 
-/** Beyond so many parts a picture of a thumb's size leaves out textures nobody could tell there, and is drawn in time: *assumed*. */
-const MANY_PARTS = 60;
-
 /** One picture a step, each surface with the finish it has by then. */
 export const Strip = memo(function Strip({ design, sequence, air, at, onPick }: Props) {
   const list = useRef<HTMLOListElement>(null);
@@ -35,7 +32,6 @@ export const Strip = memo(function Strip({ design, sequence, air, at, onPick }: 
             >
               {near.has(count) ? (
                 <Cookie
-                  small={design.parts.length > MANY_PARTS}
                   design={design}
                   look={lookAfterSteps(design, sequence, count, air)}
                   lit={step.parts}

@@ -2,9 +2,8 @@ import { type Design, readDesign } from '@kestfog/core/design';
 import { REFERENCE_AIR } from '@kestfog/core/drying';
 import { deriveSteps, schoolById } from '@kestfog/core/steps';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { cleanup, fireEvent, render, screen, within } from '@testing-library/react';
+import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { Cookie, finishedLook } from '../../ui/Cookie.js';
 import { PartWords } from './PartWords.js';
 
 const design: Design = readDesign(
@@ -54,19 +53,5 @@ describe('a part’s own words on the screen', () => {
     cleanup();
     shown('grain');
     expect(screen.queryByRole('combobox', { name: 'dam' })).toBeNull();
-  });
-});
-
-describe('a cookie is drawn as it is laid', () => {
-  it('a hedge over a pen line hides it: later parts come later in the picture', () => {
-    render(<Cookie design={design} look={finishedLook(design)} label="gate" />);
-    const picture = screen.getByRole('img', { name: 'gate' });
-    const paths = [...picture.querySelectorAll('path')].map((p) => p.getAttribute('fill') ?? p.getAttribute('stroke'));
-    const at = (colour: string) =>
-      [...picture.querySelectorAll('path')].findIndex((p) => p.getAttribute('fill') === colour || p.getAttribute('stroke') === colour);
-    expect(at('#d9c7a6')).toBeLessThan(at('#7a5a3c'));
-    expect(at('#7a5a3c')).toBeLessThan(at('#6f9a4f'));
-    expect(paths.length).toBeGreaterThan(4);
-    expect(within(picture).queryAllByRole('button')).toEqual([]);
   });
 });

@@ -5,7 +5,7 @@ import { Link } from 'react-router';
 import { paceEffectText } from '../../text/pace.js';
 import { dayClock, span } from '../../text/time.js';
 import { becauseText, capital, cookiesText } from '../../text/words.js';
-import { Cookie, finishedLook } from '../../ui/Cookie.js';
+import { Cookie } from '../../ui/Cookie.js';
 
 /** The answer first: whether it fits, when it starts and ends, hands against drying. */
 export function Answer({ order, plan }: { readonly order: OrderView; readonly plan: Plan }) {
@@ -72,7 +72,7 @@ export function OrderDesigns({ order, designs, saving, onNewest }: OrderDesignsP
         const design = designs.find((x) => x.id === d.designId);
         return (
           <li key={`${d.guestOf?.id} ${d.designId}`} className="flex items-center gap-5">
-            <Cookie design={d.drawing} look={finishedLook(d.drawing)} pxPerMm={1.5} className="max-w-56" label={d.name} />
+            <Cookie design={d.drawing} look="dry" pxPerMm={1.5} className="max-w-56" label={d.name} />
             <div className="text-lg">
               <p className="text-2xl font-semibold">
                 {d.count} ×{' '}

@@ -6,7 +6,7 @@ import { act, cleanup, fireEvent, render, screen, waitFor } from '@testing-libra
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { changedFields } from '../../api/order-input.js';
 import { setUnits } from '../../app/units.js';
-import { Cookie, finishedLook } from '../../ui/Cookie.js';
+import { Cookie } from '../../ui/Cookie.js';
 import { beginsBefore, inputFromFile, isOwnChange } from './fit.js';
 import { dropDraft, keepDraft, keptDraft } from './kept-draft.js';
 import { curesOf } from './NoPlan.js';
@@ -290,17 +290,16 @@ describe('the form', () => {
 });
 
 describe('a cookie', () => {
-  it('shows only what is on it, each surface in its finish', () => {
-    const { container, rerender } = render(<Cookie design={drawing} look={{ sections: { a: 'wet' }, lines: {}, marks: [] }} label="after the first flood" />);
-    expect(screen.getByRole('img', { name: 'after the first flood' })).toBeTruthy();
-    expect(container.querySelectorAll('.finish-wet')).toHaveLength(1);
-    expect(container.querySelectorAll('[fill="#b3261e"]')).toHaveLength(0);
-    rerender(<Cookie design={drawing} look={finishedLook(drawing)} lit={['b']} label="done" />);
-    expect(container.querySelectorAll('.finish-dry')).toHaveLength(2);
-    expect(container.querySelectorAll('[fill="#b3261e"]')).toHaveLength(1);
+  it('has a name, and an edge round what is at hand: dashed while that is not there yet', () => {
+    const { container, rerender } = render(<Cookie design={drawing} look={{ sections: { a: 'wet' }, lines: {}, marks: [] }} lit={['b']} label="next" />);
+    expect(screen.getByRole('img', { name: 'next' })).toBeTruthy();
+    expect(container.querySelectorAll('[stroke-dasharray]')).toHaveLength(1);
+    rerender(<Cookie design={drawing} look="dry" lit={['b']} label="done" />);
+    expect(screen.getByRole('img', { name: 'done' })).toBeTruthy();
+    expect(container.querySelectorAll('[stroke-dasharray]')).toHaveLength(0);
   });
   it('keeps its true size beside others', () => {
-    const { container } = render(<Cookie design={drawing} look={finishedLook(drawing)} pxPerMm={2} label="true size" />);
+    const { container } = render(<Cookie design={drawing} look="dry" pxPerMm={2} label="true size" />);
     // 60 mm of icing, 2 mm of bare rim and 2 mm of air on each side.
     expect(Number(container.querySelector('svg')?.getAttribute('width'))).toBeCloseTo(136, 1);
   });

@@ -2,7 +2,7 @@ import type { Plan, PlanTask } from '@kestfog/core/formats';
 import { lookAfter } from '@kestfog/core/planning';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { span } from '../../text/time.js';
-import { Cookie, finishedLook } from '../../ui/Cookie.js';
+import { Cookie } from '../../ui/Cookie.js';
 import { inkOn } from '../../ui/ink.js';
 import { type Choosing, LABEL_PX, NowLine, opacityOf } from './choosing.js';
 import { bandOf, type LotRow, type Shelf, type Strip } from './shelves.js';
@@ -50,7 +50,7 @@ export function ShelfView({ shelf, plan, axis, open, onOpen, chosenId, onChoose,
         <div className="pt-0.5">
           {shelf.rows.map((r, i) => (
             <div key={r.lot.id} className="flex items-center gap-2" style={{ height: heights[i] as number }}>
-              <Cookie design={r.design} look={finishedLook(r.design)} className={open ? 'h-12 w-12' : 'h-5 w-7'} label={r.design.name} />
+              <Cookie design={r.design} look="dry" className={open ? 'h-12 w-12' : 'h-5 w-7'} label={r.design.name} />
               <span className="text-base leading-none whitespace-nowrap">× {r.lot.cookies}</span>
             </div>
           ))}

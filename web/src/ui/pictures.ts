@@ -1,0 +1,121 @@
+import type { Design } from '@kestfog/core/design';
+import { type Remote, wrap } from 'comlink';
+import { useEffect, useState } from 'react';
+import type { PictureAsk, PictureWork, WetMotion } from '../workers/picture.worker.js';
+
+/** Widths pictures are painted in, device pixels: a list of many cookies of nearly one size is one picture. */
+const WIDTHS = [24, 36, 48, 72, 96, 144, 208, 288, 400, 560, 800] as const;
+const MOST_PICTURES = 240;
+
+let worker: Remote<PictureWork> | null | undefined;
+function painter(): Remote<PictureWork> | null {
+  if (worker !== undefined) return worker;
+  // Without workers (tests, a very old browser) the cookie keeps its bare outline.
+  worker =
+    typeof Worker === 'undefined' || typeof OffscreenCanvas === 'undefined'
+      ? null
+      : wrap<PictureWork>(new Worker(new URL('../workers/picture.worker.ts', import.meta.url), { type: 'module', name: 'pictures' }));
+  return worker;
+}
+
+const ids = new WeakMap<Design, number>();
+let lastId = 0;
+const sent = new Set<number>();
+const idOf = (design: Design): number => {
+  const known = ids.get(design);
+  if (known !== undefined) return known;
+  ids.set(design, ++lastId);
+  return lastId;
+};
+
+/** Pictures by what they show; the oldest are let go. */
+const pictures = new Map<string, string>();
+interface Painting {
+  readonly answer: Promise<string | null>;
+  /** how many still look at it: one nobody looks at any more is not begun */
+  watched: number;
+}
+const painting = new Map<string, Painting>();
+
+/** Asked one after another, the newest first: what is looked at now matters more than what was scrolled past. */
+const waiting: (() => Promise<void>)[] = [];
+let isRunning = false;
+async function goOn(): Promise<void> {
+  if (isRunning) return;
+  isRunning = true;
+  for (let next = waiting.pop(); next; next = waiting.pop()) await next();
+  isRunning = false;
+}
+const inLine = <T>(work: () => Promise<T>): Promise<T> =>
+  new Promise((done, fail) => {
+    waiting.push(() => work().then(done, fail));
+    queueMicrotask(() => void goOn());
+  });
+
+async function withDesign<T>(design: Design, ask: (p: Remote<PictureWork>, id: number) => Promise<T | null>): Promise<T | null> {
+  const p = painter();
+  if (!p) return null;
+  const id = idOf(design);
+  if (!sent.has(id)) {
+    sent.add(id);
+    await p.know(id, design);
+  }
+  const answer = await ask(p, id);
+  if (answer !== null) return answer;
+  await p.know(id, design);
+  return ask(p, id);
+}
+
+function pictureOf(key: string, design: Design, ask: PictureAsk, px: number): Painting {
+  const found = painting.get(key);
+  if (found) return found;
+  const made: Painting = {
+    watched: 0,
+    answer: inLine(async () => (made.watched > 0 ? withDesign<string>(design, (p, id) => p.picture(id, ask, px)) : null))
+      .then((url) => {
+        // What passes by in the middle of a motion is not worth keeping.
+        if (url && Number.isInteger(ask.motion?.after ?? 0)) pictures.set(key, url);
+        const oldest = pictures.keys().next().value;
+        if (pictures.size > MOST_PICTURES && oldest !== undefined) pictures.delete(oldest);
+        return url;
+      })
+      .finally(() => painting.delete(key)),
+  };
+  painting.set(key, made);
+  return made;
+}
+
+export const widthFor = (cssPx: number): number => {
+  const px = cssPx * Math.min(2, globalThis.devicePixelRatio || 1);
+  return WIDTHS.find((w) => w >= px * 0.98) ?? WIDTHS[WIDTHS.length - 1] ?? 800;
+};
+
+/** The picture of a cookie, `cssPx` wide; the last one until another is painted, null before the first. */
+export function usePicture(design: Design, ask: PictureAsk, cssPx: number): string | null {
+  const px = widthFor(cssPx);
+  const key = cssPx > 0 ? `${idOf(design)} ${px} ${JSON.stringify(ask)}` : null;
+  const [shown, setShown] = useState<{ readonly of: Design; readonly url: string } | null>(null);
+  const ready = key === null ? undefined : pictures.get(key);
+  useEffect(() => {
+    if (key === null || ready) return;
+    let isStale = false;
+    const made = pictureOf(key, design, ask, px);
+    made.watched += 1;
+    made.answer.then(
+      (url) => !isStale && url && setShown({ of: design, url }),
+      // A picture that cannot be painted leaves the outline; what matters stands in words beside it.
+      () => undefined,
+    );
+    return () => {
+      isStale = true;
+      made.watched -= 1;
+    };
+  }, [key, ready]);
+  useEffect(() => {
+    if (ready) setShown({ of: design, url: ready });
+  }, [ready, design]);
+  return ready ?? (shown?.of === design ? shown.url : null);
+}
+
+/** What the wet marks of a pool come to after so many motions. */
+export const flowOf = (design: Design, motion: WetMotion) => withDesign(design, (p, id) => p.flow(id, motion));
