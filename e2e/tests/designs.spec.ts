@@ -110,7 +110,7 @@ test('a drawing is brought, sized, worked on, reordered with a warning, undone, 
     expect(await marks()).toBe(count);
   }).toPass(slowly);
   await page.reload();
-  await expect(page.getByText(/of \d+ motions in the wet left/)).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Motions in the wet left' })).toBeVisible();
 
   // Checks, a school of one's own, and the axe.
   await page.getByRole('tab', { name: /checks/ }).click();

@@ -11,6 +11,7 @@ export interface Picture {
 
 /** What a biscuit looks like, from its middle to its baked rim. */
 const BISCUIT = [226, 186, 131] as const;
+const PARCHMENT = [243, 236, 221] as const;
 const BISCUIT_RIM = [183, 133, 79] as const;
 /** Its crumb: how uneven it is, and how coarse, mm. */
 const CRUMB = [0.09, 0.45] as const;
@@ -63,7 +64,8 @@ export function paint(scene: Scene, px: number): Picture {
   const height = Math.max(1, Math.round((px * heightMm) / widthMm)) * finer;
   const frame: Frame = { x0Mm: scene.box.minX, y0Mm: scene.box.minY, pxPerMm: width / widthMm, width, height };
   const ground = new Ground(frame);
-  ground.biscuit(scene);
+  if (scene.ground === 'parchment') ground.parchment(scene);
+  else ground.biscuit(scene);
   for (const piece of scene.pieces) ground.add(piece);
   for (const flaw of scene.flaws) ground.spoil(flaw);
   return averaged(ground.shaded(), width, height, finer);
@@ -79,6 +81,7 @@ class Ground {
   private readonly blue: Float32Array;
   private readonly there: Float32Array;
   private readonly state: Uint8Array;
+  private crumb: readonly [number, number] = CRUMB;
 
   constructor(private readonly frame: Frame) {
     this.n = frame.width * frame.height;
@@ -105,6 +108,20 @@ class Ground {
       this.red[i] = (BISCUIT[0] * (1 - baked) + BISCUIT_RIM[0] * baked) * tone;
       this.green[i] = (BISCUIT[1] * (1 - baked) + BISCUIT_RIM[1] * baked) * tone;
       this.blue[i] = (BISCUIT[2] * (1 - baked) + BISCUIT_RIM[2] * baked) * tone;
+    });
+  }
+
+  /** A sheet under a transfer: flat, pale, a little see-through. */
+  parchment({ cookie }: Scene): void {
+    const cover = coverOf(cookie, this.frame);
+    if (!cover) return;
+    this.crumb = [0, 1];
+    this.each(cover, (i, _k, c, xMm, yMm) => {
+      const fibre = 1 + 0.012 * smoothNoise(xMm * 0.9, yMm * 0.5, 7);
+      this.there[i] = c * 0.82;
+      this.red[i] = PARCHMENT[0] * fibre;
+      this.green[i] = PARCHMENT[1] * fibre;
+      this.blue[i] = PARCHMENT[2] * fibre;
     });
   }
 
@@ -280,7 +297,7 @@ class Ground {
         const hollow = Math.max(-0.3, Math.min(0.25, ((high[i] as number) - (around[i] as number)) * 0.5));
         const xMm = x / s;
         const yMm = y / s;
-        const [ripple, rippleMm] = state === BARE ? CRUMB : finish.ripple;
+        const [ripple, rippleMm] = state === BARE ? this.crumb : finish.ripple;
         if (ripple > 0) {
           dx += ripple * smoothNoise(xMm / rippleMm, yMm / rippleMm, 21);
           dy += ripple * smoothNoise(xMm / rippleMm, yMm / rippleMm, 22);
@@ -323,7 +340,10 @@ class Ground {
     this.red[i] = (this.red[i] as number) * (1 - c) + r * c;
     this.green[i] = (this.green[i] as number) * (1 - c) + g * c;
     this.blue[i] = (this.blue[i] as number) * (1 - c) + b * c;
-    if (c > 0.5) this.state[i] = state;
+    if (c > 0.5) {
+      this.state[i] = state;
+      if ((this.there[i] as number) > 0) this.there[i] = Math.max(this.there[i] as number, c);
+    }
   }
 
   private each(cover: Cover, at: (i: number, k: number, c: number, xMm: number, yMm: number) => void): void {

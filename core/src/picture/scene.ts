@@ -38,6 +38,8 @@ export interface Flaw {
 
 export interface Scene {
   readonly box: Box;
+  /** what everything lies on: a cookie, or the parchment a transfer is piped on */
+  readonly ground: 'biscuit' | 'parchment';
   readonly cookie: Shape;
   readonly pieces: readonly Piece[];
   readonly flaws: readonly Flaw[];
@@ -81,7 +83,7 @@ export function sceneOf(design: Design, look: CookieLook, stages: readonly WetSt
       if (look.lines[part.id]) pieces.push(guidePiece(part, seed));
     } else if (look.lines[part.id]) pieces.push(...detailPieces(part, look.lines[part.id] as SurfaceState, seed));
   }
-  return { box, cookie: design.cookie, pieces, flaws };
+  return { box, ground: design.transfer ? 'parchment' : 'biscuit', cookie: design.cookie, pieces, flaws };
 }
 
 function flood(s: Section, state: SurfaceState, look: CookieLook, seed: number, sections: ReadonlyMap<string, Section>): Piece {

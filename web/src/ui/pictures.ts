@@ -74,7 +74,7 @@ function pictureOf(key: string, design: Design, ask: PictureAsk, px: number): Pa
     answer: inLine(async () => (made.watched > 0 ? withDesign<string>(design, (p, id) => p.picture(id, ask, px)) : null))
       .then((url) => {
         // What passes by in the middle of a motion is not worth keeping.
-        if (url && Number.isInteger(ask.motion?.after ?? 0)) pictures.set(key, url);
+        if (url && isWhole(ask.motion)) pictures.set(key, url);
         const oldest = pictures.keys().next().value;
         if (pictures.size > MOST_PICTURES && oldest !== undefined) pictures.delete(oldest);
         return url;
@@ -84,6 +84,8 @@ function pictureOf(key: string, design: Design, ask: PictureAsk, px: number): Pa
   painting.set(key, made);
   return made;
 }
+
+const isWhole = (motion?: WetMotion): boolean => motion === undefined || ('pool' in motion && Number.isInteger(motion.after));
 
 export const widthFor = (cssPx: number): number => {
   const px = cssPx * Math.min(2, globalThis.devicePixelRatio || 1);

@@ -16,11 +16,10 @@ export interface PictureAsk {
 }
 
 /** A pool of wet icing so many motions on; `dried` says how far the flood was on its way to *thickening* at each motion. */
-export interface WetMotion {
-  readonly pool: string;
-  readonly after: number;
-  readonly dried?: readonly number[];
-}
+export type WetMotion =
+  | { readonly pool: string; readonly after: number; readonly dried?: readonly number[] }
+  /** a share of the way through these marks, those before them made */
+  | { readonly marks: readonly string[]; readonly share: number };
 
 interface Known {
   readonly design: Design;
@@ -38,14 +37,23 @@ function stagesOf(known: Known): readonly WetStage[] {
 /** The pool that is being looked at motion by motion: going on costs only what is new. */
 let playing: { readonly of: Design; readonly dried: string; readonly flow: WetFlow } | null = null;
 
-function flowed({ design }: Known, motion: WetMotion): { readonly pool: WetPool; readonly picture: WetPicture } | null {
-  const dried = JSON.stringify(motion.dried ?? null);
-  if (playing?.of !== design || playing.dried !== dried || !playing.flow.pool.sections.some((s) => s.id === motion.pool)) {
-    const pool = wetPools(design).find((p) => p.sections.some((s) => s.id === motion.pool));
+function flowed({ design }: Known, motion: WetMotion): { readonly pool: WetPool; readonly picture: WetPicture; readonly after: number } | null {
+  const isOf = (pool: WetPool) => ('pool' in motion ? pool.sections.some((s) => s.id === motion.pool) : pool.marks.some((m) => motion.marks.includes(m.id)));
+  const shares = 'pool' in motion ? motion.dried : undefined;
+  const dried = JSON.stringify(shares ?? null);
+  if (playing?.of !== design || playing.dried !== dried || !isOf(playing.flow.pool)) {
+    const pool = wetPools(design).find(isOf);
     if (!pool) return null;
-    playing = { of: design, dried, flow: new WetFlow(pool, motion.dried ? { dried: (i) => motion.dried?.[i] ?? 0 } : {}) };
+    playing = { of: design, dried, flow: new WetFlow(pool, shares ? { dried: (i) => shares[i] ?? 0 } : {}) };
   }
-  return { pool: playing.flow.pool, picture: playing.flow.at(motion.after) };
+  const { pool } = playing.flow;
+  let after = 'pool' in motion ? motion.after : 0;
+  if ('marks' in motion) {
+    const mine = pool.marks.flatMap((m, i) => (motion.marks.includes(m.id) ? [i] : []));
+    const [first, end] = [mine[0] ?? 0, (mine.at(-1) ?? -1) + 1];
+    after = first + (end - first) * motion.share;
+  }
+  return { pool, picture: playing.flow.at(after), after };
 }
 
 const work = {
@@ -70,7 +78,7 @@ const work = {
             pool: made.pool.id,
             sections: made.pool.sections.map((s) => s.id),
             made: [],
-            count: Math.ceil(ask.motion.after),
+            count: Math.ceil(made.after),
             inks: compactInks(made.picture.inks),
           },
         ];

@@ -22,7 +22,7 @@ import { openingsText } from '../../text/amounts.js';
 import { dayClock, span, stopwatch } from '../../text/time.js';
 import { bagText, becauseText, capital, cookiesText, designName, motionLines } from '../../text/words.js';
 import { BagChanges } from '../../ui/BagChanges.js';
-import { Cookie } from '../../ui/Cookie.js';
+import { StepPicture } from '../../ui/StepPicture.js';
 import { HandsLines } from './HandsLines.js';
 
 interface Props {
@@ -77,10 +77,11 @@ export function Now({ index, view, nowMs, dayEnd, stencils, known, onKnown, byCo
       {/* In one column the words come first: a phone shows no more than them and the button. */}
       <div className="order-last md:order-none">
         {design && look && (
-          <Cookie
+          <StepPicture
             design={design.drawing}
             look={look}
-            lit={parts}
+            parts={parts}
+            seconds={(task.endS - task.startS) / Math.max(1, task.cookies[1] - task.cookies[0])}
             className="w-full max-h-64 md:max-h-[18rem]"
             label={`${design.drawing.name} after this step`}
           />
