@@ -18,8 +18,10 @@ const BESIDE_FROM_MM = 2.2;
 const FAR_FROM_MM = 7;
 const ONE_STRETCH_FROM_MM = 12;
 /** So near a wall the flow turns on a short way, and is followed step by step further out. */
-const AT_WALL_MM = 2.5;
-const FAR_AT_WALLS_MM = 12;
+const AT_WALL_MM = 2;
+const FAR_AT_WALLS_MM = 7;
+/** A corner of a way is rounded within this, mm: *assumed*. */
+const MOST_CUT_MM = 1;
 /** The pin is felt in full while it is so near, along its way. */
 const NEAR_MM = 4;
 /** Seen from there a bent way may be straightened by so much. */
@@ -58,11 +60,13 @@ export class Drag implements Motion {
 
   /** `follows`: share of the flow that what is moved heeds, 1 for fresh icing */
   constructor(
-    way: readonly Point[],
+    drawn: readonly Point[],
     private readonly flow: ScribeFlow,
     private readonly wall: Wall | null,
     private readonly follows = 1,
   ) {
+    // No hand turns on the spot, and a flow that did would tear itself.
+    const way = drawn.length === 2 ? drawn : cornersCut(cornersCut(cornersCut(drawn)));
     const lengths = way.map((p, i) => (i === 0 ? 0 : Math.hypot(p.x - (way[i - 1] as Point).x, p.y - (way[i - 1] as Point).y)));
     this.lengthMm = lengths.reduce((a, b) => a + b, 0);
     this.isStraight = way.length === 2;
@@ -265,7 +269,7 @@ export class Drag implements Motion {
       const share = r > 5 ? FAR_STEP_SHARE : STEP_SHARE;
       let h = Math.max(LEAST_STEP * flow.radiusMm, (share * r) / Math.max(0.02, against));
       // On a bent way, or near a wall, what is carried along still comes to other places.
-      if ((!isStraight || away < FELT_MM) && r < 4) h = Math.min(h, Math.max(0.4 * flow.radiusMm, r / 5));
+      if ((!isStraight || away < FELT_MM) && r < NEAR_MM) h = Math.min(h, Math.max(0.4 * flow.radiusMm, r / 5));
       h = Math.min(lengthMm - s, h);
       const isFree = away > FELT_MM + h;
       this.velocity(x + (h / 2) * k1x, y + (h / 2) * k1y, s + h / 2, isFree);
@@ -294,8 +298,8 @@ export class Drag implements Motion {
       const t = at - k;
       qx = x - (this.px[k] as number) * (1 - t) - (this.px[k + 1] as number) * t;
       qy = y - (this.py[k] as number) * (1 - t) - (this.py[k + 1] as number) * t;
-      dx = this.dx[k] as number;
-      dy = this.dy[k] as number;
+      dx = (this.dx[k] as number) * (1 - t) + (this.dx[k + 1] as number) * t;
+      dy = (this.dy[k] as number) * (1 - t) + (this.dy[k + 1] as number) * t;
     }
     this.tipDx = dx;
     this.tipDy = dy;
@@ -332,4 +336,20 @@ export class Drag implements Motion {
     this.vx = vx * this.follows;
     this.vy = vy * this.follows;
   }
+}
+
+/** Every corner cut at a quarter of its sides (Chaikin 1974), at most a millimetre from it; the ends stay. */
+function cornersCut(way: readonly Point[]): Point[] {
+  const out: Point[] = way.slice(0, 1);
+  for (let i = 1; i < way.length - 1; i++) {
+    const [a, b, c] = [way[i - 1] as Point, way[i] as Point, way[i + 1] as Point];
+    const cut = (to: Point): Point => {
+      const d = Math.hypot(to.x - b.x, to.y - b.y);
+      const t = d === 0 ? 0 : Math.min(0.25, MOST_CUT_MM / d);
+      return { x: b.x + (to.x - b.x) * t, y: b.y + (to.y - b.y) * t };
+    };
+    out.push(cut(a), cut(c));
+  }
+  if (way.length > 1) out.push(way[way.length - 1] as Point);
+  return out;
 }

@@ -10,13 +10,16 @@ export interface Motion {
 }
 
 /** An edge that is shorter than this after a motion is fine enough to show no corner. */
-const FINE_MM = 0.3;
+const FINE_MM = 0.36;
 /** An edge whose middle lies off it by less is straight. */
-const STRAIGHT_MM = 0.012;
+const STRAIGHT_MM = 0.018;
 /** Off the straight line by less, a point is left out again. */
-const IDLE_MM = 0.01;
+const IDLE_MM = 0.013;
 /** A straight edge may be this long: longer ones could bend in between unseen. */
 const LONGEST_MM = 8;
+/** A ring of more points is a tangle finer than any eye: it is kept coarser. */
+const MANY_POINTS = 5000;
+const COARSE_MM = 0.04;
 /** Before a motion, two places closer than this are one. */
 const SAME_MM = 1e-6;
 
@@ -40,7 +43,7 @@ export function movedRing(ring: Ring, motion: Motion): Point[] {
     out.push({ x: ax, y: ay });
     between(motion, out, a.x, a.y, b.x, b.y, ax, ay, bx, by, Math.min(aNear, bNear));
   }
-  return thinned(out);
+  return out.length > MANY_POINTS ? thinned(out, COARSE_MM) : thinned(out);
 }
 
 function between(

@@ -62,7 +62,13 @@ const TEARS_MORE_MM = 1.2;
 /** A smear on an unwiped scribe marks the first millimetres of the next pull: common practice, no published source. */
 const SMEAR_MM = 4;
 /** Little drops a wet line is made of, to each of its widths. */
-const BEADS_PER_WIDTH = 1;
+const BEADS_PER_WIDTH = 2;
+/**
+ * Within so many radii a drop pushes aside what lies there, beyond so many nothing: its room comes from the unmarked icing
+ * about it, which gives way and rises. *Assumed*.
+ */
+const PUSHES_FULLY_RADII = 2;
+const PUSHES_RADII = 5;
 /** Off its area by this share a mark is put right. */
 const AREA_SLACK = 0.004;
 interface Ink {
@@ -186,7 +192,8 @@ export class WetFlow {
         const grown =
           part >= 1 ? drawn : drawn.map((p) => ({ x: middle.x + (p.x - middle.x) * Math.sqrt(part), y: middle.y + (p.y - middle.y) * Math.sqrt(part) }));
         const laid = offset([grown], this.spread(mark, dried));
-        this.lay(mark, laid, [{ centre: middle, radiusMm: Math.sqrt(areaMm2(laid) / Math.PI) }]);
+        const radiusMm = Math.sqrt(areaMm2(laid) / Math.PI);
+        this.lay(mark, laid, [{ centre: middle, radiusMm, reachMm: PUSHES_RADII * radiusMm }]);
         this.addedMl += floodMl(area, dropDepthMm(mark.words?.drop ?? this.ask.drops ?? 'injected')) * part;
         return;
       }
@@ -208,7 +215,6 @@ export class WetFlow {
     if (wantedMm2 - areaMm2(laid) > 0.01 * wantedMm2) this.trouble('edge', mark.id);
     const wall = this.wall(scribeFlow(0.5, this.depthMm).lambdaMm);
     const push = new Push(drops, wall);
-    const reach = boundingBox(laid.flat());
     const before = this.shrink();
     for (const ink of this.inks) ink.rings = ink.rings.map((r) => movedRing(r, push));
     const fresh = this.ink(mark.id, mark.colour, laid, wantedMm2, mark.seconds ?? this.floodSeconds, false);
@@ -216,13 +222,16 @@ export class WetFlow {
     const shrink = this.shrink();
     if (shrink < 1) this.trouble('full', mark.id);
     this.restore(fresh, shrink, null);
-    const cover = fresh.rings;
-    for (const ink of this.inks) {
+    // From the newest down: what was put right may have grown over what lies beside it, which gives way in turn.
+    const moved: Ink[] = [fresh];
+    for (const ink of [...this.inks].reverse()) {
       if (ink === fresh) continue;
       ink.box = boundingBox(ink.rings.flat());
-      // What lies where the new mark lies is under it, and gives it its room.
-      if (boxesMeet(ink.box, reach)) ink.rings = cleared(ink, difference(ink.rings, cover));
-      if (!ink.isFlood) this.restore(ink, shrink, cover);
+      const over = ink.isFlood ? [fresh] : moved.filter((m) => boxesMeet(ink.box, m.box));
+      const cover = over.flatMap((m) => m.rings);
+      // What lies where a newer mark lies is under it, and gives it its room.
+      for (const m of over) if (boxesMeet(ink.box, m.box)) ink.rings = cleared(difference(ink.rings, m.rings));
+      if (!ink.isFlood && this.restore(ink, shrink, cover.length > 0 ? cover : null)) moved.push(ink);
     }
     if (shrink < before) for (const ink of this.inks) if (!ink.isFlood) this.restore(ink, shrink, null);
   }
@@ -281,7 +290,7 @@ export class WetFlow {
     const head = firstPart(way, false, Math.min(1, SMEAR_MM / Math.max(1e-6, polylineLengthMm(way))));
     const shape = intersection(strokeShape(head, 1.2 * radiusMm, false), this.pool.shape);
     if (shape.length === 0) return;
-    for (const ink of this.inks) if (boxesMeet(ink.box, boundingBox(shape.flat()))) ink.rings = cleared(ink, difference(ink.rings, shape));
+    for (const ink of this.inks) if (boxesMeet(ink.box, boundingBox(shape.flat()))) ink.rings = cleared(difference(ink.rings, shape));
     this.inks.push(this.ink(mark.id, colour, shape, areaMm2(shape), this.floodSeconds, true));
   }
 
@@ -293,11 +302,13 @@ export class WetFlow {
 
   /**
    * Puts a mark's area right by moving its edge a hair outward or inward, where it is free to move: not at the pool's edge,
-   * and not where the mark just laid (`beside`) lies against it. So what a drop squeezes against a wall gives way sideways.
+   * and not where a mark just laid (`beside`) lies against it. So what a drop squeezes against a wall gives way sideways.
+   * True where it had to be moved.
    */
-  private restore(ink: Ink, shrink: number, beside: Shape | null): void {
+  private restore(ink: Ink, shrink: number, beside: Shape | null): boolean {
     const wanted = ink.laidMm2 * shrink;
     const wall = this.wall(scribeFlow(0.5, this.depthMm).lambdaMm);
+    let isMoved = false;
     const besideBox = grown(boundingBox(beside?.flat() ?? []), 0.1);
     for (let pass = 0; pass < 5; pass++) {
       const missing = wanted - areaMm2(ink.rings);
@@ -313,13 +324,15 @@ export class WetFlow {
         }),
       );
       if (room < 1e-3) break;
+      isMoved = true;
       const by = Math.max(-0.3, Math.min(0.3, missing / room));
       const moved = ink.rings.map((ring, k) => pushedOut(ring, weights[k] as number[], by, wall));
       const isLarge = Math.abs(by) > 0.02;
-      ink.rings = isLarge ? cleared(ink, intersection(shapeFromRings(moved, 'nonzero'), this.pool.shape)) : moved;
-      if (beside && isLarge) ink.rings = cleared(ink, difference(ink.rings, beside));
+      ink.rings = isLarge ? cleared(intersection(shapeFromRings(moved, 'nonzero'), this.pool.shape)) : moved;
+      if (beside && isLarge) ink.rings = cleared(difference(ink.rings, beside));
     }
     ink.box = boundingBox(ink.rings.flat());
+    return isMoved;
   }
 
   private wall(lambdaMm: number): Wall {
@@ -346,7 +359,7 @@ const inBox = (b: Box, p: Point) => p.x >= b.minX && p.x <= b.maxX && p.y >= b.m
 const grown = (b: Box, by: number): Box => ({ minX: b.minX - by, minY: b.minY - by, maxX: b.maxX + by, maxY: b.maxY + by });
 const nearTo = (shape: Shape, p: Point) => contains(shape, p) || distanceToEdges(shape, p) < 0.08;
 /** What is left of an ink; a mark wholly covered keeps nothing. */
-const cleared = (_ink: Ink, shape: Shape): Ring[] => shape.filter((r) => Math.abs(signedRingArea(r)) > 1e-3).map((r) => [...r]);
+const cleared = (shape: Shape): Ring[] => shape.filter((r) => Math.abs(signedRingArea(r)) > 1e-3).map((r) => [...r]);
 
 function pushedOut(ring: Ring, weights: readonly number[], by: number, wall: Wall): Point[] {
   const n = ring.length;
@@ -366,6 +379,8 @@ function pushedOut(ring: Ring, weights: readonly number[], by: number, wall: Wal
 interface Drop {
   readonly centre: Point;
   readonly radiusMm: number;
+  /** how far it pushes */
+  readonly reachMm: number;
 }
 
 /** Drops laid one after another, pushing what lies there, less the nearer it is to the wall. */
@@ -379,19 +394,21 @@ class Push implements Motion {
   ) {}
   move(x0: number, y0: number): void {
     let [x, y, near] = [x0, y0, Number.POSITIVE_INFINITY];
-    for (const { centre, radiusMm } of this.drops) {
+    for (const { centre, radiusMm, reachMm } of this.drops) {
       const dx = x - centre.x;
       const dy = y - centre.y;
       const d2 = dx * dx + dy * dy;
-      const room = smooth(this.wall.distanceMm(x, y) / (KNOWN_MM - 0.5));
       if (d2 === 0) {
         x = centre.x + radiusMm;
         continue;
       }
+      const d = Math.sqrt(d2);
+      if (d < near) near = d;
+      if (d >= reachMm) continue;
+      const room = smooth(this.wall.distanceMm(x, y) / (KNOWN_MM - 0.5)) * smooth((reachMm - d) / (reachMm * (1 - PUSHES_FULLY_RADII / PUSHES_RADII)));
       const f = Math.sqrt(1 + (room * radiusMm * radiusMm) / d2);
       x = centre.x + dx * f;
       y = centre.y + dy * f;
-      near = Math.min(near, Math.sqrt(d2));
     }
     this.x = x;
     this.y = y;
@@ -403,7 +420,7 @@ function beadsOf(way: readonly Point[], closed: boolean, widthMm: number): Drop[
   const length = polylineLengthMm(way, closed);
   const n = Math.max(1, Math.round((length / widthMm) * BEADS_PER_WIDTH));
   const radiusMm = Math.sqrt((widthMm * Math.max(length, widthMm * 0.8)) / n / Math.PI);
-  return pointsAlong(closed && way[0] ? [...way, way[0]] : way, n).map((centre) => ({ centre, radiusMm }));
+  return pointsAlong(closed && way[0] ? [...way, way[0]] : way, n).map((centre) => ({ centre, radiusMm, reachMm: PUSHES_RADII * (widthMm / 2) }));
 }
 
 function middleOf(ring: Ring): Point {

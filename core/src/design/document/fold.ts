@@ -190,7 +190,13 @@ function patterned(d: Draft, e: Extract<DesignEdit, { type: 'pattern' }>): Draft
       stroke: drop ? null : colour,
       strokeWidthMm: drop ? 0 : s.sizeMm,
       fillRule: 'nonzero',
-      data: { part: 'mark', technique: s.technique, name: label, ...(e.seconds === null ? {} : { seconds: String(e.seconds) }) },
+      data: {
+        part: s.technique === 'piped-line' ? 'line' : 'mark',
+        technique: s.technique,
+        name: label,
+        ...(s.way ? { drop: s.way } : {}),
+        ...(e.seconds === null || s.technique === 'piped-line' ? {} : { seconds: String(e.seconds) }),
+      },
     };
   });
   // Laid straight into its flood: after what lies in it already, before anything that may cover it.

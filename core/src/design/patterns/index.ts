@@ -4,12 +4,13 @@ import { dragPatterns } from './drags.js';
 import { dropPatterns } from './drops.js';
 import { linePatterns } from './lines.js';
 import { type PatternAsk, type PatternDefinition, type PatternStroke, roomOf } from './pattern.js';
+import { recipePatterns } from './recipes.js';
 import { spreadMm } from './spread.js';
 
 export type { PatternAsk, PatternDefinition, PatternStroke } from './pattern.js';
 export { spreadMm } from './spread.js';
 
-export const patterns = [...dropPatterns, ...linePatterns, ...dragPatterns] as const;
+export const patterns = [...recipePatterns, ...dropPatterns, ...linePatterns, ...dragPatterns] as const;
 export type PatternId = (typeof patterns)[number]['id'];
 export const patternIds: readonly PatternId[] = patterns.map((p) => p.id);
 

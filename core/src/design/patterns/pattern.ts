@@ -1,7 +1,7 @@
 import type { Point } from '../../geometry/point.js';
 import { boundingBox, centroid, contains, distanceToEdges, type Shape } from '../../geometry/shape.js';
 import type { Rng } from '../../time/rng.js';
-import type { MarkTechnique } from '../technique-names.js';
+import type { DropWay, MarkTechnique } from '../technique-names.js';
 
 /** What a pattern is asked for. Lengths in mm, angles in degrees, clockwise from the right as SVG turns. */
 export interface PatternAsk {
@@ -18,13 +18,16 @@ export interface PatternAsk {
 
 /** One stroke or drop of a pattern. */
 export interface PatternStroke {
-  readonly technique: MarkTechnique;
+  /** done while the flood is wet, or piped over its crust */
+  readonly technique: MarkTechnique | 'piped-line';
   readonly points: readonly Point[];
   readonly closed: boolean;
   /** size of this one, where the pattern has several */
   readonly sizeMm: number;
   /** 0 for the main colour, 1 and on for further ones of patterns that stack */
   readonly colour: number;
+  /** how a drop is laid, where the pattern needs one way of it */
+  readonly way?: DropWay;
 }
 
 /** The room a pattern has: a section of the cookie. */
@@ -39,7 +42,9 @@ export interface Room {
 export interface PatternDefinition<Id extends string = string> {
   readonly id: Id;
   readonly label: string;
-  readonly kind: 'drops' | 'lines' | 'drags';
+  readonly kind: 'recipes' | 'drops' | 'lines' | 'drags';
+  /** what each further colour is for, in the order of its layers; one colour where nothing is said */
+  readonly colours?: readonly string[];
   /** which of the asked numbers it heeds */
   readonly heeds: readonly (keyof PatternAsk)[];
   readonly strokes: (room: Room, ask: PatternAsk, rng: Rng) => PatternStroke[];
@@ -75,7 +80,7 @@ const STEP_MM = 0.5;
 const KEEP_OFF_MM = 1;
 
 /** The parts of a way that lie on the section, a millimetre off its edge. */
-export function onSection(room: Room, way: readonly Point[], technique: MarkTechnique, sizeMm: number, colour = 0): PatternStroke[] {
+export function onSection(room: Room, way: readonly Point[], technique: PatternStroke['technique'], sizeMm: number, colour = 0): PatternStroke[] {
   const out: PatternStroke[] = [];
   let run: Point[] = [];
   const end = () => {
