@@ -98,7 +98,6 @@ test('pictures of the places', async ({ page, request }) => {
       }
       if (await page.getByText(/Done for today/).isVisible()) {
         await calm();
-        await page.screenshot({ path: to('bench-evening') });
         taken = { ...taken, evening: true };
         break;
       }

@@ -57,6 +57,35 @@ describe('kestfog', () => {
     expect(careful.plannedMin.set).toBeGreaterThan(plain.plannedMin.set);
     expect(careful.statesMin).toEqual(plain.statesMin);
   });
+  it('wet tells where marks lie, after all motions and after some, and refuses what it cannot use', async () => {
+    const wet = async (...args: string[]) => JSON.parse((await run('wet', demo('mackerel.svg'), ...args)).out);
+    const [all, none, thick] = [await wet(), await wet('--after', '0'), await wet('--scribe-mm', '2')];
+    expect(all).toMatchObject({ format: 'kestfog-wet/1', motions: 10, troubles: [] });
+    for (const m of all.marks) expect(Math.abs(m.areaMm2 / m.laidAreaMm2 - 1), m.id).toBeLessThan(0.01);
+    expect(none.marks).toEqual([]);
+    expect(none.addedMl).toBe(0);
+    expect(all.raisedMm).toBeGreaterThan(0.02);
+    expect(thick.marks).not.toEqual(all.marks);
+    expect(await run('wet', demo('mackerel.svg'), '--scribe-mm', '9')).toMatchObject({
+      code: 3,
+      err: expect.stringContaining('--scribe-mm must be a number from 0.3 to 4'),
+    });
+    expect(JSON.parse((await run('wet', demo('signal-flag.svg'))).out).marks).toEqual([]);
+  });
+  it('picture writes a PNG of the width asked for, the same every time', async () => {
+    const picture = (...args: string[]) =>
+      new Promise<Buffer>((done, fail) => execFile(BIN, ['picture', ...args], { encoding: 'buffer' }, (error, out) => (error ? fail(error) : done(out))));
+    const [wet, dry] = [await picture(demo('mackerel.svg'), '--state', 'wet', '--px', '120'), await picture(demo('mackerel.svg'), '--px', '120')];
+    // The PNG signature and the width in its header (PNG, third edition, 5.2 and 11.2.1).
+    expect([...wet.subarray(0, 8)]).toEqual([137, 80, 78, 71, 13, 10, 26, 10]);
+    expect(wet.readUInt32BE(16)).toBe(120);
+    expect(wet.equals(dry)).toBe(false);
+    expect((await picture(demo('mackerel.svg'), '--state', 'wet', '--px', '120')).equals(wet)).toBe(true);
+    expect(await run('picture', demo('mackerel.svg'), '--state', 'damp')).toMatchObject({
+      code: 3,
+      err: expect.stringContaining('--state must be one of wet'),
+    });
+  });
   it('thin and amounts print their worked examples', async () => {
     expect(JSON.parse((await run('thin', '--grams', '200', '--from-s', '40', '--to-s', '15')).out)).toEqual({
       waterG: 4.6,

@@ -2,15 +2,15 @@ import type { Point } from '../geometry/point.js';
 import { simplified } from '../geometry/simplify.js';
 import type { Motion } from './outline.js';
 import { PASSED_COLUMNS, PASSED_PER_MM, PASSED_ROWS, type ScribeFlow, TABLE_MM, TABLE_PER_MM } from './scribe-flow.js';
-import { KNOWN_MM, type Wall } from './wall.js';
+import type { Wall } from './wall.js';
 
 /** The pin's way is looked up on a table this fine, mm. */
 const WAY_STEP_MM = 0.05;
 /** A step of a place relative to the pin, as a share of its distance from it. */
 const STEP_SHARE = 0.35;
 const FAR_STEP_SHARE = 0.5;
-/** A wall is felt no further than this (λ of the deepest flood in use is below it). */
-const FELT_MM = 4;
+/** A wall nearer than this is felt of the pin when that is near too. */
+const FELT_NEAR_MM = 2.5;
 /** At the pin itself a step is at least so many radii. */
 const LEAST_STEP = 0.25;
 /** What the pin passes at least so far off moves little, and is moved by what has passed, summed up beforehand. */
@@ -19,6 +19,8 @@ const FAR_FROM_MM = 7;
 const ONE_STRETCH_FROM_MM = 12;
 /** So near a wall the flow turns on a short way, and is followed step by step further out. */
 const AT_WALL_MM = 2;
+/** What is passed at a distance moves less than this. */
+const MOVES_MM = 2;
 const FAR_AT_WALLS_MM = 7;
 /** A corner of a way is rounded within this, mm: *assumed*. */
 const MOST_CUT_MM = 1;
@@ -35,8 +37,6 @@ export class Drag implements Motion {
   x = 0;
   y = 0;
   nearMm = 0;
-  /** the nearest anything came since this was last set */
-  nearestMm = Number.POSITIVE_INFINITY;
   private readonly px: Float64Array;
   private readonly py: Float64Array;
   private readonly dx: Float64Array;
@@ -57,6 +57,8 @@ export class Drag implements Motion {
   private sumAside = 0;
   private sumPsi = 0;
   private isFelt = false;
+  /** no wall is felt where the place at hand lies, whatever passes it */
+  private isDeep = false;
 
   /** `follows`: share of the flow that what is moved heeds, 1 for fresh icing */
   constructor(
@@ -97,9 +99,10 @@ export class Drag implements Motion {
 
   move(x: number, y: number): void {
     const d = this.distanceToWay(x, y);
-    if (d < this.nearestMm) this.nearestMm = d;
-    const away = this.wall?.distanceMm(x, y) ?? KNOWN_MM;
+    this.nearMm = d;
+    const away = this.wall?.distanceMm(x, y) ?? Number.POSITIVE_INFINITY;
     const isAtWall = away < AT_WALL_MM;
+    this.isDeep = this.wall === null || away > this.wall.feltMm(d) + MOVES_MM;
     if (d > (isAtWall ? FAR_AT_WALLS_MM : this.isStraight ? BESIDE_FROM_MM : FAR_FROM_MM)) this.moveBeside(x, y, d);
     else this.integrate(x, y, isAtWall);
     // What clings to the wall stays on this side of it, whatever a step was rounded to.
@@ -179,8 +182,11 @@ export class Drag implements Motion {
     const aside = dx * py - dy * px;
     const beside = Math.abs(aside);
     const { wall } = this;
-    wall?.at(x, y);
-    this.isFelt = wall !== null && wall.g < 1;
+    if (wall && !this.isDeep) {
+      wall.at(x, y);
+      wall.freedom(wall.feltMm(this.nearMm));
+    }
+    this.isFelt = wall !== null && !this.isDeep && wall.g < 1;
     this.sumAlong = 0;
     this.sumAside = 0;
     this.sumPsi = 0;
@@ -193,8 +199,8 @@ export class Drag implements Motion {
     let sx = u * dx - w * dy;
     let sy = u * dy + w * dx;
     if (wall && this.isFelt) {
-      sx = wall.g * sx + psi * wall.gy;
-      sy = wall.g * sy - psi * wall.gx;
+      sx = wall.g * sx + psi * wall.slope * wall.dy;
+      sy = wall.g * sy - psi * wall.slope * wall.dx;
     }
     this.vx = sx * this.follows;
     this.vy = sy * this.follows;
@@ -240,6 +246,7 @@ export class Drag implements Motion {
     let y = y0;
     let near = Number.POSITIVE_INFINITY;
     let s = 0;
+    let wasMm = Number.POSITIVE_INFINITY;
     const isStraight = this.isStraight;
     const mayLeap = isStraight && !isAtWall;
     if (mayLeap) {
@@ -260,18 +267,20 @@ export class Drag implements Motion {
         y = this.y;
         break;
       }
-      const away = wall === null ? KNOWN_MM : wall.distanceMm(x, y);
-      this.velocity(x, y, s, away > FELT_MM);
+      const away = wall === null ? Number.POSITIVE_INFINITY : wall.distanceMm(x, y);
+      this.velocity(x, y, s, wall === null || away > wall.feltMm(wasMm));
       const r = this.tipMm;
+      wasMm = r + LEAST_STEP;
       if (r < near) near = r;
       const [k1x, k1y] = [this.vx, this.vy];
       const against = Math.sqrt((this.tipDx - k1x) * (this.tipDx - k1x) + (this.tipDy - k1y) * (this.tipDy - k1y));
       const share = r > 5 ? FAR_STEP_SHARE : STEP_SHARE;
       let h = Math.max(LEAST_STEP * flow.radiusMm, (share * r) / Math.max(0.02, against));
       // On a bent way, or near a wall, what is carried along still comes to other places.
-      if ((!isStraight || away < FELT_MM) && r < NEAR_MM) h = Math.min(h, Math.max(0.4 * flow.radiusMm, r / 5));
+      if ((!isStraight || away < FELT_NEAR_MM) && r < NEAR_MM) h = Math.min(h, Math.max(0.4 * flow.radiusMm, r / 5));
       h = Math.min(lengthMm - s, h);
-      const isFree = away > FELT_MM + h;
+      // Felt as deep as the pin is far: what lies deeper than that is free for the whole step.
+      const isFree = wall === null || away > wall.feltMm(r + h) + h;
       this.velocity(x + (h / 2) * k1x, y + (h / 2) * k1y, s + h / 2, isFree);
       const [k2x, k2y] = [this.vx, this.vy];
       this.velocity(x + (h / 2) * k2x, y + (h / 2) * k2y, s + h / 2, isFree);
@@ -325,12 +334,17 @@ export class Drag implements Motion {
     let vy = across * dy + radial * qy;
     const { wall } = this;
     if (wall && !isFree) {
+      const felt = wall.feltMm(r);
       wall.at(x, y);
+      wall.freedom(felt);
       if (wall.g < 1) {
-        // The curl of g·ψ: ψ is 0 on the pin's own axis, and g at the wall.
+        // The curl of g·ψ: ψ is 0 on the pin's own axis, and g at the wall. How deep the wall is felt grows with r.
         const psi = along * (dx * qy - dy * qx);
-        vx = wall.g * vx + psi * wall.gy;
-        vy = wall.g * vy - psi * wall.gx;
+        const deeper = wall.deepening(r) / r;
+        const gx = wall.slope * wall.dx + deeper * qx;
+        const gy = wall.slope * wall.dy + deeper * qy;
+        vx = wall.g * vx + psi * gy;
+        vy = wall.g * vy - psi * gx;
       }
     }
     this.vx = vx * this.follows;

@@ -3,13 +3,13 @@ import { markSpreadMm } from '../design/patterns/spread.js';
 import type { DropWay } from '../design/technique-names.js';
 import { difference, intersection, offset, shapeFromRings, strokeShape } from '../geometry/clip.js';
 import { distance, type Point, polylineLengthMm } from '../geometry/point.js';
-import { areaMm2, type Box, boundingBox, boxesMeet, contains, distanceToEdges, type Ring, type Shape, signedRingArea } from '../geometry/shape.js';
+import { areaMm2, type Box, boundingBox, boxesMeet, contains, type Ring, type Shape, signedRingArea } from '../geometry/shape.js';
 import { dropDepthMm, floodMl } from '../icing/amounts.js';
 import { Drag } from './drag.js';
 import { type Motion, movedRing, thinned } from './outline.js';
 import type { WetPool } from './pools.js';
 import { scribeFlow } from './scribe-flow.js';
-import { KNOWN_MM, smooth, Wall } from './wall.js';
+import { smooth, Wall } from './wall.js';
 
 /** One body of colour in the wet icing, as it lies after every motion so far. */
 export interface WetInk {
@@ -69,8 +69,14 @@ const BEADS_PER_WIDTH = 2;
  */
 const PUSHES_FULLY_RADII = 2;
 const PUSHES_RADII = 5;
+/** A wall takes from a push over this, mm: *assumed*. */
+const GIVES_WAY_MM = 4.5;
 /** Off its area by this share a mark is put right. */
 const AREA_SLACK = 0.004;
+/** One that was wrong by more may have grown over what lies beside it. */
+const GROWS_OVER = 0.02;
+/** While marks are laid all of them are squeezed together again when there is by so much less room for them. */
+const SQUEEZES = 0.97;
 interface Ink {
   readonly markId: string;
   readonly colour: string;
@@ -109,6 +115,8 @@ export class WetFlow {
   private readonly walls = new Map<number, Wall>();
   private readonly troubles = new Map<WetTrouble, Set<string>>();
   private smearColour: string | null = null;
+  /** how much all marks were last squeezed together */
+  private squeezed = 1;
 
   constructor(
     readonly pool: WetPool,
@@ -134,6 +142,7 @@ export class WetFlow {
     this.made = 0;
     this.addedMl = 0;
     this.smearColour = null;
+    this.squeezed = 1;
     this.troubles.clear();
     for (const s of this.pool.sections.slice(1)) this.inks.push(this.ink(s.id, s.colour, s.shape, areaMm2(s.shape), this.floodSeconds, true));
   }
@@ -147,13 +156,14 @@ export class WetFlow {
 
   /** The picture part of the way through the next motion; nothing is kept of it. */
   private peek(part: number): WetPicture {
-    const kept = { inks: this.inks.map((i) => ({ ...i })), addedMl: this.addedMl, smear: this.smearColour };
+    const kept = { inks: this.inks.map((i) => ({ ...i })), addedMl: this.addedMl, smear: this.smearColour, squeezed: this.squeezed };
     const troubles = [...this.troubles].map(([k, v]) => [k, new Set(v)] as const);
     this.make(this.pool.marks[this.made] as WetMark, part);
     const picture = this.picture();
     this.inks = kept.inks;
     this.addedMl = kept.addedMl;
     this.smearColour = kept.smear;
+    this.squeezed = kept.squeezed;
     this.troubles.clear();
     for (const [k, v] of troubles) this.troubles.set(k, v);
     return picture;
@@ -161,6 +171,7 @@ export class WetFlow {
 
   private picture(): WetPicture {
     const shrink = this.shrink();
+    this.squeeze(shrink);
     return {
       inks: this.inks.map((i) => ({ markId: i.markId, colour: i.colour, shape: i.rings, laidAreaMm2: i.laidMm2 * (i.isFlood ? 1 : shrink) })),
       motions: this.pool.marks.length,
@@ -215,25 +226,30 @@ export class WetFlow {
     if (wantedMm2 - areaMm2(laid) > 0.01 * wantedMm2) this.trouble('edge', mark.id);
     const wall = this.wall(scribeFlow(0.5, this.depthMm).lambdaMm);
     const push = new Push(drops, wall);
-    const before = this.shrink();
     for (const ink of this.inks) ink.rings = ink.rings.map((r) => movedRing(r, push));
     const fresh = this.ink(mark.id, mark.colour, laid, wantedMm2, mark.seconds ?? this.floodSeconds, false);
     this.inks.push(fresh);
     const shrink = this.shrink();
     if (shrink < 1) this.trouble('full', mark.id);
     this.restore(fresh, shrink, null);
-    // From the newest down: what was put right may have grown over what lies beside it, which gives way in turn.
+    // From the newest down: what was put right by much may have grown over what lies beside it, which gives way in turn.
     const moved: Ink[] = [fresh];
     for (const ink of [...this.inks].reverse()) {
       if (ink === fresh) continue;
       ink.box = boundingBox(ink.rings.flat());
-      const over = ink.isFlood ? [fresh] : moved.filter((m) => boxesMeet(ink.box, m.box));
-      const cover = over.flatMap((m) => m.rings);
       // What lies where a newer mark lies is under it, and gives it its room.
-      for (const m of over) if (boxesMeet(ink.box, m.box)) ink.rings = cleared(difference(ink.rings, m.rings));
-      if (!ink.isFlood && this.restore(ink, shrink, cover.length > 0 ? cover : null)) moved.push(ink);
+      const over = (ink.isFlood ? [fresh] : moved).filter((m) => boxesMeet(ink.box, m.box, 0.1));
+      for (const m of over) ink.rings = cleared(difference(ink.rings, m.rings));
+      if (!ink.isFlood && this.restore(ink, shrink, over.length > 0 ? over.flatMap((m) => m.rings) : null) > GROWS_OVER) moved.push(ink);
     }
-    if (shrink < before) for (const ink of this.inks) if (!ink.isFlood) this.restore(ink, shrink, null);
+    if (shrink < this.squeezed * SQUEEZES) this.squeeze(shrink);
+  }
+
+  /** All marks alike, to what room there is for them. */
+  private squeeze(shrink: number): void {
+    if (shrink === this.squeezed) return;
+    this.squeezed = shrink;
+    for (const ink of this.inks) if (!ink.isFlood) this.restore(ink, shrink, null);
   }
 
   private drag(mark: WetMark, part: number, dried: number): void {
@@ -254,11 +270,10 @@ export class WetFlow {
       if (ink.follows < 1 && boxesMeet(ink.box, boundingBox(way), flow.radiusMm)) this.trouble('stiff', ink.markId);
       const motion = motions.get(ink.follows) ?? new Drag(way, flow, wall, follow * ink.follows);
       motions.set(ink.follows, motion);
-      motion.nearestMm = Number.POSITIVE_INFINITY;
       ink.rings = ink.rings.map((r) => movedRing(r, motion));
       if (late > 0 && !ink.isFlood && boxesMeet(boundingBox(ink.rings.flat()), boundingBox(way), 2)) this.tear(ink, late);
       ink.box = boundingBox(ink.rings.flat());
-      if (!ink.isFlood && late === 0 && motion.nearestMm < DISTORTS_MM) this.restore(ink, shrink, null);
+      if (!ink.isFlood && late === 0) this.restore(ink, shrink, null);
     }
   }
 
@@ -303,36 +318,44 @@ export class WetFlow {
   /**
    * Puts a mark's area right by moving its edge a hair outward or inward, where it is free to move: not at the pool's edge,
    * and not where a mark just laid (`beside`) lies against it. So what a drop squeezes against a wall gives way sideways.
-   * True where it had to be moved.
+   * Returns the share of its area it was wrong by.
    */
-  private restore(ink: Ink, shrink: number, beside: Shape | null): boolean {
+  private restore(ink: Ink, shrink: number, beside: Shape | null): number {
     const wanted = ink.laidMm2 * shrink;
     const wall = this.wall(scribeFlow(0.5, this.depthMm).lambdaMm);
-    let isMoved = false;
-    const besideBox = grown(boundingBox(beside?.flat() ?? []), 0.1);
-    for (let pass = 0; pass < 5; pass++) {
+    const first = Math.abs(wanted - areaMm2(ink.rings)) / wanted;
+    // Cut off along what lies beside it, the mark has its very corners.
+    const shared = new Set(beside?.flatMap((ring) => ring.map(cornerKey)));
+    let weights: number[][] | null = null;
+    let room = 0;
+    for (let pass = 0; pass < 8; pass++) {
       const missing = wanted - areaMm2(ink.rings);
       if (Math.abs(missing) <= AREA_SLACK * wanted) break;
-      let room = 0;
-      const weights = ink.rings.map((ring) =>
-        ring.map((p, i) => {
-          const isBeside = beside !== null && inBox(besideBox, p) && nearTo(beside, p);
-          const w = isBeside ? 0 : Math.min(1, wall.distanceMm(p.x, p.y) / 0.4);
-          const [a, b] = [ring[(i + ring.length - 1) % ring.length] as Point, ring[(i + 1) % ring.length] as Point];
-          room += (w * distance(a, b)) / 2;
-          return w;
-        }),
-      );
+      if (!weights) {
+        room = 0;
+        weights = ink.rings.map((ring) =>
+          ring.map((p, i) => {
+            const w = shared.has(cornerKey(p)) ? 0 : Math.min(1, wall.distanceMm(p.x, p.y) / 0.4);
+            const [a, b] = [ring[(i + ring.length - 1) % ring.length] as Point, ring[(i + 1) % ring.length] as Point];
+            room += (w * distance(a, b)) / 2;
+            return w;
+          }),
+        );
+      }
       if (room < 1e-3) break;
-      isMoved = true;
       const by = Math.max(-0.3, Math.min(0.3, missing / room));
-      const moved = ink.rings.map((ring, k) => pushedOut(ring, weights[k] as number[], by, wall));
+      const moved = ink.rings.map((ring, k) => pushedOut(ring, weights?.[k] as number[], by, wall));
       const isLarge = Math.abs(by) > 0.02;
-      ink.rings = isLarge ? cleared(intersection(shapeFromRings(moved, 'nonzero'), this.pool.shape)) : moved;
-      if (beside && isLarge) ink.rings = cleared(difference(ink.rings, beside));
+      if (!isLarge) {
+        ink.rings = moved;
+        continue;
+      }
+      ink.rings = cleared(intersection(shapeFromRings(moved, 'nonzero'), this.pool.shape));
+      if (beside) ink.rings = cleared(difference(ink.rings, beside));
+      weights = null;
     }
     ink.box = boundingBox(ink.rings.flat());
-    return isMoved;
+    return first;
   }
 
   private wall(lambdaMm: number): Wall {
@@ -353,11 +376,8 @@ export class WetFlow {
   }
 }
 
-/** Further off a pull moves what lies there as a whole, and no area is lost to corners. */
-const DISTORTS_MM = 6;
 const inBox = (b: Box, p: Point) => p.x >= b.minX && p.x <= b.maxX && p.y >= b.minY && p.y <= b.maxY;
-const grown = (b: Box, by: number): Box => ({ minX: b.minX - by, minY: b.minY - by, maxX: b.maxX + by, maxY: b.maxY + by });
-const nearTo = (shape: Shape, p: Point) => contains(shape, p) || distanceToEdges(shape, p) < 0.08;
+const cornerKey = (p: Point): number => Math.round(p.x * 2000) * 2 ** 24 + Math.round(p.y * 2000);
 /** What is left of an ink; a mark wholly covered keeps nothing. */
 const cleared = (shape: Shape): Ring[] => shape.filter((r) => Math.abs(signedRingArea(r)) > 1e-3).map((r) => [...r]);
 
@@ -405,7 +425,7 @@ class Push implements Motion {
       const d = Math.sqrt(d2);
       if (d < near) near = d;
       if (d >= reachMm) continue;
-      const room = smooth(this.wall.distanceMm(x, y) / (KNOWN_MM - 0.5)) * smooth((reachMm - d) / (reachMm * (1 - PUSHES_FULLY_RADII / PUSHES_RADII)));
+      const room = smooth(this.wall.distanceMm(x, y) / GIVES_WAY_MM) * smooth((reachMm - d) / (reachMm * (1 - PUSHES_FULLY_RADII / PUSHES_RADII)));
       const f = Math.sqrt(1 + (room * radiusMm * radiusMm) / d2);
       x = centre.x + dx * f;
       y = centre.y + dy * f;

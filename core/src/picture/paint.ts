@@ -1,5 +1,6 @@
 import type { SurfaceState } from '../drying/state.js';
-import { blurred, type Cover, coverOf, distanceWithin, type Frame, noiseAt, smoothNoise } from './raster.js';
+import { blurred } from '../geometry/field.js';
+import { type Cover, coverOf, distanceWithin, type Frame, noiseAt, smoothNoise } from './raster.js';
 import type { Piece, Scene } from './scene.js';
 
 /** A picture: four bytes a pixel, red, green, blue and how much of it is there. */

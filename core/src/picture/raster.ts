@@ -1,3 +1,4 @@
+import { toSquaredDistances, UNKNOWN } from '../geometry/field.js';
 import type { Shape } from '../geometry/shape.js';
 
 /** A grid of numbers, a row after the other. */
@@ -110,11 +111,9 @@ function edge(sums: Float32Array, w: number, h: number, ax: number, ay: number, 
   }
 }
 
-const FAR = 1e12;
-
 /**
- * Distance in pixels from each pixel's middle to the edge of what is covered, 0 outside: the exact Euclidean distance
- * transform of Felzenszwalb & Huttenlocher (Theory of Computing 8, 2012), begun from how much each edge pixel is covered.
+ * Distance in pixels from each pixel's middle to the edge of what is covered, 0 outside, begun from how
+ * much each edge pixel is covered.
  */
 export function distanceWithin(cover: Cover): Float32Array {
   const { width: w, height: h, data } = cover;
@@ -124,66 +123,12 @@ export function distanceWithin(cover: Cover): Float32Array {
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) {
       const c = data[y * w + x] as number;
-      f[(y + 1) * W + x + 1] = c >= 1 ? FAR : c > 0.5 ? (c - 0.5) ** 2 : 0;
+      f[(y + 1) * W + x + 1] = c >= 1 ? UNKNOWN : c > 0.5 ? (c - 0.5) ** 2 : 0;
     }
-  const n = Math.max(W, H);
-  const line = new Float64Array(n);
-  const v = new Int32Array(n);
-  const z = new Float64Array(n + 1);
-  for (let x = 0; x < W; x++) transform(f, x, W, H, line, v, z);
-  for (let y = 0; y < H; y++) transform(f, y * W, 1, W, line, v, z);
+  toSquaredDistances(f, W, H);
   const out = new Float32Array(w * h);
   for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) out[y * w + x] = Math.sqrt(f[(y + 1) * W + x + 1] as number);
   return out;
-}
-
-function transform(f: Float64Array, offset: number, stride: number, n: number, line: Float64Array, v: Int32Array, z: Float64Array): void {
-  for (let q = 0; q < n; q++) line[q] = f[offset + q * stride] as number;
-  v[0] = 0;
-  z[0] = -FAR;
-  z[1] = FAR;
-  let k = 0;
-  for (let q = 1; q < n; q++) {
-    let s: number;
-    do {
-      const r = v[k] as number;
-      s = ((line[q] as number) - (line[r] as number) + q * q - r * r) / (2 * (q - r));
-    } while (s <= (z[k] as number) && --k > -1);
-    k++;
-    v[k] = q;
-    z[k] = s;
-    z[k + 1] = FAR;
-  }
-  k = 0;
-  for (let q = 0; q < n; q++) {
-    while ((z[k + 1] as number) < q) k++;
-    const r = v[k] as number;
-    f[offset + q * stride] = (line[r] as number) + (q - r) * (q - r);
-  }
-}
-
-/** Blurred by a box, three times over, which is nearly a bell of this spread (pixels). In place. */
-export function blurred(data: Float32Array, w: number, h: number, spreadPx: number): Float32Array {
-  const r = Math.max(0, Math.round((Math.sqrt(4 * spreadPx * spreadPx + 1) - 1) / 2));
-  if (r === 0) return data;
-  const line = new Float32Array(Math.max(w, h));
-  for (let pass = 0; pass < 3; pass++) {
-    for (let y = 0; y < h; y++) boxed(data, y * w, 1, w, r, line);
-    for (let x = 0; x < w; x++) boxed(data, x, w, h, r, line);
-  }
-  return data;
-}
-
-/** A running mean; beyond the ends there is nothing. */
-function boxed(data: Float32Array, offset: number, stride: number, n: number, r: number, line: Float32Array): void {
-  let sum = 0;
-  for (let i = 0; i < Math.min(r, n); i++) sum += data[offset + i * stride] as number;
-  for (let i = 0; i < n; i++) {
-    if (i + r < n) sum += data[offset + (i + r) * stride] as number;
-    if (i - r - 1 >= 0) sum -= data[offset + (i - r - 1) * stride] as number;
-    line[i] = sum / (2 * r + 1);
-  }
-  for (let i = 0; i < n; i++) data[offset + i * stride] = line[i] as number;
 }
 
 /** The same picture of noise every time: a number from 0 to 1 for each place of a lattice. */

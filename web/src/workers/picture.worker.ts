@@ -3,6 +3,7 @@ import type { SurfaceState } from '@kestfog/core/drying';
 import { compactInks, type FlowedDesign, WetFlow, type WetPicture, type WetPool, type WetStage, wetPools, wetStages } from '@kestfog/core/marbling';
 import { type Flaw, paint, sceneOf } from '@kestfog/core/picture';
 import { type CookieLook, finishedLook } from '@kestfog/core/planning';
+import type { School } from '@kestfog/core/steps';
 import { expose } from 'comlink';
 
 /** Only threads of their own have it; the page's own types do not name it. */
@@ -17,7 +18,7 @@ export interface PictureAsk {
 
 /** A pool of wet icing so many motions on; `dried` says how far the flood was on its way to *thickening* at each motion. */
 export type WetMotion =
-  | { readonly pool: string; readonly after: number; readonly dried?: readonly number[] }
+  | { readonly pool: string; readonly after: number; readonly dried?: readonly number[]; readonly wiping?: School['wiping'] }
   /** a share of the way through these marks, those before them made */
   | { readonly marks: readonly string[]; readonly share: number };
 
@@ -35,16 +36,25 @@ function stagesOf(known: Known): readonly WetStage[] {
 }
 
 /** The pool that is being looked at motion by motion: going on costs only what is new. */
-let playing: { readonly of: Design; readonly dried: string; readonly flow: WetFlow } | null = null;
+let playing: { readonly of: Design; readonly how: string; readonly flow: WetFlow } | null = null;
 
 function flowed({ design }: Known, motion: WetMotion): { readonly pool: WetPool; readonly picture: WetPicture; readonly after: number } | null {
   const isOf = (pool: WetPool) => ('pool' in motion ? pool.sections.some((s) => s.id === motion.pool) : pool.marks.some((m) => motion.marks.includes(m.id)));
   const shares = 'pool' in motion ? motion.dried : undefined;
-  const dried = JSON.stringify(shares ?? null);
-  if (playing?.of !== design || playing.dried !== dried || !isOf(playing.flow.pool)) {
+  const wiping = 'pool' in motion ? motion.wiping : undefined;
+  const how = JSON.stringify([shares, wiping]);
+  if (playing?.of !== design || playing.how !== how || !isOf(playing.flow.pool)) {
     const pool = wetPools(design).find(isOf);
     if (!pool) return null;
-    playing = { of: design, dried, flow: new WetFlow(pool, shares ? { dried: (i) => shares[i] ?? 0 } : {}) };
+    playing = {
+      of: design,
+      how,
+      flow: new WetFlow(pool, {
+        ...(shares ? { dried: (i) => shares[i] ?? 0 } : {}),
+        // A way with more than one stretch is gone on without lifting the scribe.
+        ...(wiping ? { wiped: (drag) => wiping === 'always' || (wiping === 'single-pulls' && drag.points.length === 2) } : {}),
+      }),
+    };
   }
   const { pool } = playing.flow;
   let after = 'pool' in motion ? motion.after : 0;

@@ -45,6 +45,8 @@ export interface PatternDefinition<Id extends string = string> {
   readonly kind: 'recipes' | 'drops' | 'lines' | 'drags';
   /** what each further colour is for, in the order of its layers; one colour where nothing is said */
   readonly colours?: readonly string[];
+  /** size and spacing it is tried with first, mm; the usual ones of its kind where nothing is said */
+  readonly usual?: readonly [sizeMm: number, spacingMm: number];
   /** which of the asked numbers it heeds */
   readonly heeds: readonly (keyof PatternAsk)[];
   readonly strokes: (room: Room, ask: PatternAsk, rng: Rng) => PatternStroke[];

@@ -69,6 +69,7 @@ const lies = (room: Room, s: PatternStroke): boolean => s.points.every((p) => ha
 export const recipePatterns = [
   pattern({
     id: 'hearts',
+    usual: [4, 8],
     label: 'hearts',
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
@@ -93,6 +94,7 @@ export const recipePatterns = [
   }),
   pattern({
     id: 'feathers',
+    usual: [1.6, 6],
     label: 'feathers',
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
@@ -103,6 +105,7 @@ export const recipePatterns = [
   }),
   pattern({
     id: 'chevron',
+    usual: [1.6, 5],
     label: 'chevron',
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
@@ -116,6 +119,7 @@ export const recipePatterns = [
   }),
   pattern({
     id: 'web',
+    usual: [1.4, 7],
     label: 'web',
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'count', 'angleDeg'],
@@ -126,6 +130,7 @@ export const recipePatterns = [
   }),
   pattern({
     id: 'web-curled',
+    usual: [1.4, 7],
     label: 'web with a curl',
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'count', 'angleDeg'],
@@ -138,6 +143,7 @@ export const recipePatterns = [
   }),
   pattern({
     id: 'marble',
+    usual: [1.6, 6],
     label: 'marble',
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg', 'seed'],
@@ -163,6 +169,7 @@ export const recipePatterns = [
   ...(['out', 'in'] as const).map((way) =>
     pattern({
       id: `tie-dye-${way}`,
+      usual: [3, 5],
       label: way === 'out' ? 'tie-dye, pulled out' : 'tie-dye, pulled in',
       kind: 'recipes',
       heeds: ['sizeMm', 'spacingMm', 'count', 'angleDeg'],
@@ -175,6 +182,7 @@ export const recipePatterns = [
   ),
   pattern({
     id: 'leopard',
+    usual: [5, 11],
     label: 'leopard',
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'seed'],
@@ -196,6 +204,7 @@ export const recipePatterns = [
   }),
   pattern({
     id: 'plaid-woven',
+    usual: [3, 10],
     label: 'plaid, two under and one over',
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
@@ -210,6 +219,7 @@ export const recipePatterns = [
   }),
   pattern({
     id: 'plaid-layers',
+    usual: [3, 10],
     label: 'plaid in two layers',
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
@@ -218,6 +228,7 @@ export const recipePatterns = [
   }),
   pattern({
     id: 'bubbles',
+    usual: [8, 12],
     label: 'bubbles',
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'seed'],
@@ -236,6 +247,7 @@ export const recipePatterns = [
   }),
   pattern({
     id: 'roses',
+    usual: [7, 16],
     label: 'roses with leaves',
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'seed'],
@@ -269,6 +281,7 @@ export const recipePatterns = [
   }),
   pattern({
     id: 'glow',
+    usual: [2.2, 6],
     label: 'glow round the border',
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm'],
@@ -283,6 +296,7 @@ export const recipePatterns = [
   }),
   pattern({
     id: 'joined-tones',
+    usual: [3, 14],
     label: 'joined tones',
     kind: 'recipes',
     heeds: ['spacingMm', 'angleDeg'],
@@ -307,6 +321,7 @@ export const recipePatterns = [
   }),
   pattern({
     id: 'bulls-eye-petals',
+    usual: [6, 8],
     label: 'bull’s-eye petals',
     kind: 'recipes',
     heeds: ['sizeMm', 'count', 'angleDeg'],

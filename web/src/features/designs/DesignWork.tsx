@@ -98,12 +98,12 @@ function Work({
   const onPoint = useSteady((p: Point) => setPicked(picked.length >= 2 ? [p] : [...picked, p]));
   const sectionId = row?.kind === 'section' ? row.id : (row?.sectionId ?? null);
   const pool = useMemo(() => poolOf(design, sectionId), [design, sectionId]);
-  // Worked one at a time nothing dries on the way: the picture kept with the design shows it.
+  // Worked one at a time, with the scribe wiped, nothing differs from the picture kept with the design.
   const wet = useMemo(() => {
-    if (!pool || at !== null || sectionId === null || (motion === null && together === 1)) return null;
+    if (!pool || at !== null || sectionId === null || (motion === null && together === 1 && school.wiping === 'always')) return null;
     const dried = together > 1 ? wetTiming(pool, graph, air, school.margin).dried(together) : undefined;
-    return { pool: sectionId, after: motion ?? pool.marks.length, ...(dried ? { dried } : {}) };
-  }, [pool, at, sectionId, motion, together, graph, air, school.margin]);
+    return { pool: sectionId, after: motion ?? pool.marks.length, wiping: school.wiping, ...(dried ? { dried } : {}) };
+  }, [pool, at, sectionId, motion, together, graph, air, school]);
 
   const { undo, redo } = editor;
   useKey('mod+z', undo);

@@ -246,6 +246,15 @@ let made = 0;
 /** Ids of what is made here: the time keeps two tablets apart, the count two quick taps. */
 const freshId = (what: string) => `${what}-${Date.now().toString(36)}${(made++).toString(36)}`;
 
+const PATTERN_KINDS = [
+  { kind: 'recipes', label: 'laid and pulled' },
+  { kind: 'drops', label: 'drops' },
+  { kind: 'lines', label: 'lines' },
+  { kind: 'drags', label: 'pulls' },
+] as const;
+/** Size and spacing a kind begins with, mm. */
+const USUAL = { recipes: [2, 8], drops: [3, 9], lines: [1.4, 5], drags: [1, 9] } as const;
+
 function AddPattern({ design, sectionId, onEdit }: { readonly design: Design; readonly sectionId: string; readonly onEdit: (...edits: DesignEdit[]) => void }) {
   const [units] = useUnits();
   const us = units === 'us';
@@ -255,8 +264,12 @@ function AddPattern({ design, sectionId, onEdit }: { readonly design: Design; re
   const [text, setText] = useState({ sizeMm: mm(3), spacingMm: mm(9), angleDeg: '0', count: '8', seed: '1' });
   const palette = paletteOf(design);
   const section = sectionsOf(design).find((s) => s.id === sectionId);
-  const [colour, setColour] = useState(palette.find((c) => c !== section?.colour) ?? '#2e3a46');
+  const others = palette.filter((c) => c !== section?.colour);
   const definition = patternById(pattern);
+  const layers = definition.colours ?? (definition.kind === 'drags' ? [] : ['the marks']);
+  // One said stays with its layer; the others take what the design has, in its order.
+  const [said, setSaid] = useState<readonly (string | undefined)[]>([]);
+  const colourOf = (layer: number) => said[layer] ?? others[layer % Math.max(1, others.length)] ?? '#2e3a46';
   const read = {
     sizeMm: readNumber(text.sizeMm, us ? 0.02 : 0.3, us ? 1.6 : 40, 'The size', us ? 'in' : 'mm'),
     spacingMm: readNumber(text.spacingMm, us ? 0.02 : 0.5, us ? 3.9 : 100, 'The spacing', us ? 'in' : 'mm'),
@@ -284,7 +297,7 @@ function AddPattern({ design, sectionId, onEdit }: { readonly design: Design; re
         count: Math.round(value('count', 8)),
         seed: Math.round(value('seed', 1)),
       },
-      colours: [colour, ...palette.filter((c) => c !== colour && c !== section?.colour), colour],
+      colours: layers.length > 1 ? layers.map((_, i) => colourOf(i)) : [colourOf(0), ...others.filter((c) => c !== colourOf(0)), colourOf(0)],
       seconds: null,
     });
   return (
@@ -299,13 +312,20 @@ function AddPattern({ design, sectionId, onEdit }: { readonly design: Design; re
               const next = e.target.value as PatternId;
               const kind = patternById(next).kind;
               setPattern(next);
-              setText({ ...text, sizeMm: mm(kind === 'drops' ? 3 : kind === 'lines' ? 1.4 : 1), spacingMm: mm(kind === 'lines' ? 5 : 9) });
+              const usual = patternById(next).usual ?? USUAL[kind];
+              setText({ ...text, sizeMm: mm(usual[0]), spacingMm: mm(usual[1]) });
             }}
           >
-            {patterns.map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.label}
-              </option>
+            {PATTERN_KINDS.map(({ kind, label }) => (
+              <optgroup key={kind} label={label}>
+                {patterns
+                  .filter((p) => p.kind === kind)
+                  .map((p) => (
+                    <option key={p.id} value={p.id}>
+                      {p.label}
+                    </option>
+                  ))}
+              </optgroup>
             ))}
           </select>
         </label>
@@ -319,15 +339,18 @@ function AddPattern({ design, sectionId, onEdit }: { readonly design: Design; re
             onText={(v) => setText({ ...text, [k]: v })}
           />
         ))}
-        {definition.kind !== 'drags' && (
-          <input
-            type="color"
-            aria-label="colour of the marks"
-            className="w-12 h-11 rounded-field border border-base-300"
-            value={colour}
-            onChange={(e) => setColour(e.target.value)}
-          />
-        )}
+        {layers.map((layer, i) => (
+          <label key={layer} className="grid gap-1 text-lg">
+            {layers.length > 1 && layer}
+            <input
+              type="color"
+              aria-label={layers.length > 1 ? `colour: ${layer}` : 'colour of the marks'}
+              className="w-12 h-11 rounded-field border border-base-300"
+              value={colourOf(i)}
+              onChange={(e) => setSaid(layers.map((_, k) => (k === i ? e.target.value : said[k])))}
+            />
+          </label>
+        ))}
         <button type="button" className="btn" disabled={!good} onClick={add}>
           {definition.kind === 'drags' ? 'Drag it' : 'Lay them in'}
         </button>
