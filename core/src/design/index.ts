@@ -8,6 +8,8 @@ export * from './document/design-format.js';
 export * from './document/document.js';
 export * from './document/fold.js';
 export * from './footprint.js';
+export * from './hand.js';
+export * from './lettering.js';
 export * from './meetings.js';
 export * from './patterns/index.js';
 export * from './read-design.js';

@@ -1,4 +1,5 @@
 import { startingDrawing, startingShapes } from '@kestfog/core/design';
+import { lazy, Suspense, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { refOf, useAddDesign, useDesigns, useTrashedSchools } from '../api/queries.js';
 import { useListWish } from '../app/use-list-wish.js';
@@ -13,6 +14,8 @@ import { TrashList } from '../ui/Trash.js';
 import { useTitle } from '../ui/use-title.js';
 
 const FIRST_COLOUR = '#e9eef0';
+/** Only who traces a picture needs it. */
+const TracePicture = lazy(async () => ({ default: (await import('../features/designs/TracePicture.js')).TracePicture }));
 
 export function DesignsPage() {
   useTitle('Designs');
@@ -22,6 +25,7 @@ export function DesignsPage() {
   const designs = useDesigns(state, wish);
   const schools = useTrashedSchools(state === 'trash').data ?? [];
   const add = useAddDesign();
+  const [picture, setPicture] = useState<File | null>(null);
   const navigate = useNavigate();
   const open = (id: string) => void navigate(`/designs/${id}`);
   const { bring, problem, waits, takeSimpler } = useBringDrawing(open);
@@ -52,6 +56,30 @@ export function DesignsPage() {
             }}
           />
         </label>
+        <label className="btn btn-lg text-xl cursor-pointer">
+          Trace a picture
+          <input
+            type="file"
+            accept="image/png,image/jpeg,image/webp"
+            className="sr-only"
+            onChange={(e) => {
+              setPicture(e.target.files?.[0] ?? null);
+              e.target.value = '';
+            }}
+          />
+        </label>
+        {picture && (
+          <Suspense fallback={null}>
+            <TracePicture
+              file={picture}
+              onClose={() => setPicture(null)}
+              onTake={(name, svg) => {
+                setPicture(null);
+                add.mutate({ name, svg }, { onSuccess: ({ id, waits }) => !waits && open(id) });
+              }}
+            />
+          </Suspense>
+        )}
         <span className="text-lg">or start from a shape:</span>
         {startingShapes.map((s) => (
           <button

@@ -1,13 +1,15 @@
 import { z } from 'zod';
 import { checked, type FormatDefinition, openFormat } from '../../units/format.js';
 import { patternIds } from '../patterns/index.js';
-import { detailTechniques, orderings } from '../technique-names.js';
+import { detailTechniques, markTechniques, orderings, sectionTechniques } from '../technique-names.js';
 import { type DesignDocument, type DesignEdit, MAX_EDITS, SAYABLE } from './document.js';
 
 const colour = z.string().regex(/^#[0-9a-f]{6}$/, 'must be a colour such as #f6f3ea');
 const id = z.string().min(1).max(200);
 const point = z.object({ x: z.number().min(-2000).max(2000), y: z.number().min(-2000).max(2000) });
 const points = z.array(point).min(1).max(4000);
+/** What one stroke of the hand may hold, all its copies together. */
+const MOST_DRAWN_POINTS = 12_000;
 const angleDeg = z.number().min(-360).max(360);
 
 const edit: z.ZodType<DesignEdit> = z.discriminatedUnion('type', [
@@ -51,6 +53,22 @@ const edit: z.ZodType<DesignEdit> = z.discriminatedUnion('type', [
     area: z.boolean().default(false),
     colour,
     widthMm: z.number().min(0).max(30),
+  }),
+  z.object({
+    type: z.literal('draw'),
+    id: z.string().min(1).max(60),
+    name: z.string().min(1).max(80),
+    technique: z.enum([...sectionTechniques, ...markTechniques, ...detailTechniques]),
+    strokes: z
+      .array(z.object({ points, closed: z.boolean() }))
+      .min(1)
+      .max(600)
+      .refine((strokes) => strokes.reduce((n, s) => n + s.points.length, 0) <= MOST_DRAWN_POINTS, `must have at most ${MOST_DRAWN_POINTS} points in all`),
+    area: z.boolean(),
+    layer: z.boolean(),
+    colour,
+    widthMm: z.number().min(0.2).max(30),
+    spells: z.string().max(60).optional(),
   }),
   z.object({ type: z.literal('first'), first: id, next: id }),
   z.object({ type: z.literal('either'), a: id, b: id }),

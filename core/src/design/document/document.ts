@@ -1,7 +1,7 @@
 import { canonicalText } from '../../units/canonical.js';
 import type { Division } from '../divide.js';
 import type { PatternAsk, PatternId } from '../patterns/index.js';
-import type { DetailTechnique, Ordering } from '../technique-names.js';
+import type { DetailTechnique, MarkTechnique, Ordering, SectionTechnique } from '../technique-names.js';
 
 /** One thing done to a design, kept for good: undo and redo are events too. */
 export type DesignEdit =
@@ -35,6 +35,22 @@ export type DesignEdit =
       readonly colour: string;
       readonly widthMm: number;
     }
+  /** piped by hand on the screen: one operation, in as many strokes as its symmetry or its letters make of it */
+  | {
+      readonly type: 'draw';
+      readonly id: string;
+      readonly name: string;
+      readonly technique: SectionTechnique | MarkTechnique | DetailTechnique;
+      readonly strokes: readonly DrawnStroke[];
+      /** the strokes go round areas that are filled */
+      readonly area: boolean;
+      /** a flood laid on others as a second layer, not let into them */
+      readonly layer: boolean;
+      readonly colour: string;
+      readonly widthMm: number;
+      /** the words it spells, where it is lettering */
+      readonly spells?: string | undefined;
+    }
   | { readonly type: 'first'; readonly first: string; readonly next: string }
   | { readonly type: 'either'; readonly a: string; readonly b: string }
   | { readonly type: 'recolour'; readonly from: string; readonly to: string }
@@ -43,6 +59,11 @@ export type DesignEdit =
   | { readonly type: 'ordering'; readonly ordering: Ordering }
   | { readonly type: 'undo' }
   | { readonly type: 'redo' };
+
+export interface DrawnStroke {
+  readonly points: readonly { readonly x: number; readonly y: number }[];
+  readonly closed: boolean;
+}
 
 /** `kestfog-design/3`: a drawing and everything said and done to it since. */
 export interface DesignDocument {

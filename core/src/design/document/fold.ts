@@ -1,12 +1,12 @@
 import type { Point } from '../../geometry/point.js';
-import { boundingBox, type Shape } from '../../geometry/shape.js';
-import { type Design, type DesignNote, sectionById } from '../design.js';
+import { boundingBox, contains, type Shape } from '../../geometry/shape.js';
+import { type Design, type DesignNote, sectionById, sectionsOf } from '../design.js';
 import { dividedShape } from '../divide.js';
 import type { DrawnPath } from '../drawn-path.js';
 import { patternById, strokesOf } from '../patterns/index.js';
 import { type Drawing, designOf, readDrawing } from '../read-design.js';
-import type { Ordering } from '../technique-names.js';
-import { type DesignDocument, type DesignEdit, standingEdits } from './document.js';
+import { type MarkTechnique, markTechniques, type Ordering, type SectionTechnique, sectionTechniques } from '../technique-names.js';
+import { type DesignDocument, type DesignEdit, type DrawnStroke, standingEdits } from './document.js';
 
 /** Seconds a pattern's spread is reckoned with where the school decides the icing. */
 const USUAL_MARK_S = 15;
@@ -34,7 +34,7 @@ export function foldDesign(doc: DesignDocument): Design {
   let draft: Draft = { drawing: readDrawing(doc.svg), gone: NOTHING_GONE, name: doc.name, before: [], transfer: undefined, ordering: undefined };
   const skipped: DesignNote[] = [];
   for (const edit of standing) {
-    const place = 'sectionId' in edit ? edit.sectionId : 'part' in edit ? edit.part : edit.type;
+    const place = 'sectionId' in edit ? edit.sectionId : 'part' in edit ? edit.part : edit.type === 'draw' ? edit.name : edit.type;
     const next = applied(draft, edit);
     if (next) draft = next;
     else skipped.push({ code: 'skipped', place, text: `"${place}" is not there any more, so what was done to it was left out.` });
@@ -115,6 +115,8 @@ function applied(d: Draft, e: DesignEdit): Draft | null {
       };
       return withPaths(d, [...paths, made]);
     }
+    case 'draw':
+      return drawn(d, e);
     case 'first': {
       const ids = new Set(designIn(d).parts.map((p) => p.id));
       if (!ids.has(e.first) || !ids.has(e.next) || e.first === e.next) return null;
@@ -126,6 +128,42 @@ function applied(d: Draft, e: DesignEdit): Draft | null {
     case 'redo':
       return d;
   }
+}
+
+const isMark = (technique: string): technique is MarkTechnique => (markTechniques as readonly string[]).includes(technique);
+const isFlood = (technique: string): technique is SectionTechnique => (sectionTechniques as readonly string[]).includes(technique);
+
+function drawn(d: Draft, e: Extract<DesignEdit, { type: 'draw' }>): Draft | null {
+  const wet = isMark(e.technique);
+  const filled = e.area || e.technique === 'wet-drop';
+  const part = wet ? 'mark' : isFlood(e.technique) ? 'section' : 'line';
+  const path = (id: string, strokes: readonly DrawnStroke[]): DrawnPath => ({
+    id,
+    tag: 'path',
+    subpaths: strokes.map((s) => ({ points: s.points, closed: s.closed || filled })),
+    fill: filled ? e.colour : null,
+    stroke: filled ? null : e.colour,
+    strokeWidthMm: filled ? 0 : e.widthMm,
+    fillRule: 'nonzero',
+    data: { part, technique: e.technique, name: e.name, ...(isFlood(e.technique) ? { over: e.layer ? 'layer' : 'inlay' } : {}) },
+  });
+  const { paths } = d.drawing;
+  if (!wet) return withPaths(d, [...paths, path(e.id, e.strokes)]);
+  // Laid straight into its flood, each by itself: after what lies in it already, before anything that may cover it.
+  const design = designIn(d);
+  const first = e.strokes[0]?.points[0];
+  const section = first && sectionsOf(design).findLast((s) => contains(s.shape, first));
+  if (!section) return null;
+  const made = e.strokes.map((s, i) => path(e.strokes.length === 1 ? e.id : `${e.id}.${i + 1}`, [s]));
+  return withPaths(d, laidInto(d, design, section.id, made));
+}
+
+/** The stack with something more laid wet into one of its floods. */
+function laidInto(d: Draft, design: Design, sectionId: string, made: readonly DrawnPath[]): DrawnPath[] {
+  const inIt = design.parts.filter((p) => p.id === sectionId || (p.role === 'mark' && p.sectionId === sectionId)).map((p) => p.id);
+  const { paths } = d.drawing;
+  const after = paths.reduce((last, p, i) => (inIt.some((id) => belongs(id, p.id)) ? i : last), 0);
+  return [...paths.slice(0, after + 1), ...made, ...paths.slice(after + 1)];
 }
 
 const isPair = (a: string, b: string, x: string, y: string) => (a === x && b === y) || (a === y && b === x);
@@ -199,11 +237,7 @@ function patterned(d: Draft, e: Extract<DesignEdit, { type: 'pattern' }>): Draft
       },
     };
   });
-  // Laid straight into its flood: after what lies in it already, before anything that may cover it.
-  const inIt = new Set(design.parts.filter((p) => p.id === section.id || (p.role === 'mark' && p.sectionId === section.id)).map((p) => p.id));
-  const { paths } = d.drawing;
-  const after = paths.reduce((last, p, i) => ([...inIt].some((id) => belongs(id, p.id)) ? i : last), 0);
-  return withPaths(d, [...paths.slice(0, after + 1), ...made, ...paths.slice(after + 1)]);
+  return withPaths(d, laidInto(d, design, section.id, made));
 }
 
 function divided(d: Draft, e: Extract<DesignEdit, { type: 'divide' }>): Draft | null {

@@ -1,12 +1,12 @@
 import { Tabs } from '@base-ui/react/tabs';
-import { linesOf, marksOf, type Ordering, orderings, sectionsOf } from '@kestfog/core/design';
-import type { Point } from '@kestfog/core/geometry';
+import { type DesignEdit, linesOf, marksOf, markTechniques, type Ordering, orderings, sectionsOf } from '@kestfog/core/design';
+import { contains, type Point } from '@kestfog/core/geometry';
 import { checkDesign, designTotals, lookAfterSteps, movePart, stepSequence, wetTiming } from '@kestfog/core/planning';
 import { cautionsFor, deriveSteps } from '@kestfog/core/steps';
 import type { DesignView, SchoolView } from '@kestfog/core/wire';
 import { refusalText } from '@kestfog/core/wording';
 import { Redo2, Undo2 } from 'lucide-react';
-import { useDeferredValue, useMemo, useState } from 'react';
+import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { useKitchen, useSchools } from '../../api/queries.js';
 import { useKitchenNow } from '../../api/use-making.js';
 import { useKey } from '../../app/keys.js';
@@ -14,6 +14,7 @@ import { useUnits } from '../../app/units.js';
 import { useLooked } from '../../app/use-looked.js';
 import { airText } from '../../text/amounts.js';
 import { movedText } from '../../text/moved.js';
+import { span } from '../../text/time.js';
 import { useSteady } from '../../ui/use-steady.js';
 import { fewerRoundsBeside } from '../../workers/plan-client.js';
 import { useBeside } from '../../workers/use-beside.js';
@@ -22,6 +23,9 @@ import { EditableCookie } from './EditableCookie.js';
 import { OwnSchool } from './OwnSchool.js';
 import { PartPanel } from './PartPanel.js';
 import { rowOfPart, stackRows } from './parts.js';
+import { drawEdit, type Piping, PipingBar } from './piping/PipingBar.js';
+import { PipingSurface } from './piping/PipingSurface.js';
+import { toolById } from './piping/tools.js';
 import { SchoolPanel } from './SchoolPanel.js';
 import { SizePanel } from './SizePanel.js';
 import { Stack } from './Stack.js';
@@ -64,6 +68,8 @@ function Work({
   const [picked, setPicked] = useState<readonly Point[]>([]);
   const [motion, setMotion] = useState<number | null>(null);
   const [together, setTogether] = useState(1);
+  const [piping, setPiping] = useState<Piping>({ toolId: null, widthMm: 1.5, colour: '#2e3a46', symmetry: { way: 'none' } });
+  const [cost, setCost] = useState('');
   const eggWhite = useKitchen().data?.eggWhite ?? 'dried';
   const { air, airFrom, airAt, factors, tips } = useKitchenNow();
   const [units] = useUnits();
@@ -108,6 +114,31 @@ function Work({
   const { undo, redo } = editor;
   useKey('mod+z', undo);
   useKey('mod+y,mod+shift+z', redo);
+
+  const tool = piping.toolId === null || piping.toolId === 'letters' ? null : toolById(piping.toolId);
+  // What a stroke adds is told once it is worked out: hands, and what the cookie then waits longer.
+  const beforeStroke = useRef<{ readonly handsOnS: number; readonly throughS: number | null } | null>(null);
+  const pipe = (...edits: readonly DesignEdit[]) => {
+    const wet = edits.find((e) => e.type === 'draw' && (markTechniques as readonly string[]).includes(e.technique));
+    const first = wet?.type === 'draw' ? wet.strokes[0]?.points[0] : undefined;
+    if (first && !sectionsOf(design).some((s) => contains(s.shape, first))) {
+      setSaid('That is done in wet icing: begin it on a flood.');
+      return;
+    }
+    beforeStroke.current = totals;
+    setMotion(null);
+    editor.apply(...edits);
+  };
+  useEffect(() => {
+    const was = beforeStroke.current;
+    if (!was || was === totals) return;
+    beforeStroke.current = null;
+    const hands = totals.handsOnS - was.handsOnS;
+    const waits = totals.throughS !== null && was.throughS !== null ? totals.throughS - was.throughS - hands : 0;
+    setSaid(
+      `${hands >= 0.5 ? `It adds ${span(hands)} of hands to a cookie` : 'It adds hardly any work'}${waits > 60 ? ` and ${span(waits)} until it is dry` : ''}.`,
+    );
+  }, [totals]);
 
   const move = (id: string, before: string | null) => {
     const moved = rows.find((r) => r.id === id);
@@ -169,6 +200,16 @@ function Work({
       )}
       <div className="grid lg:grid-cols-[5fr_4fr_5fr] gap-8 items-start">
         <div className="grid gap-3">
+          <PipingBar
+            design={design}
+            piping={piping}
+            palette={[...new Set(design.parts.map((p) => p.colour))]}
+            sectionId={sectionId}
+            cost={cost}
+            onPiping={setPiping}
+            onEdit={pipe}
+            onSay={setSaid}
+          />
           <EditableCookie
             design={design}
             look={cookie}
@@ -177,7 +218,23 @@ function Work({
             picked={picked}
             onPart={onSelect}
             onPoint={picking ? onPoint : null}
-          />
+          >
+            {tool && at === null && !picking && (
+              <PipingSurface
+                key={tool.id}
+                design={design}
+                tool={tool}
+                widthMm={piping.widthMm}
+                symmetry={piping.symmetry}
+                units={units}
+                onDone={(strokes, closed) => {
+                  const edit = drawEdit(piping, strokes, closed);
+                  if (edit) pipe(edit);
+                }}
+                onCost={setCost}
+              />
+            )}
+          </EditableCookie>
           {pool && at === null && sectionId !== null && (
             <WetMotions
               key={pool.id}

@@ -15,12 +15,14 @@ interface Props {
   readonly picked: readonly Point[];
   readonly onPart: (part: string) => void;
   readonly onPoint: ((p: Point) => void) | null;
+  /** what lies over it while something is piped */
+  readonly children?: React.ReactNode;
 }
 
 const PAD_MM = 2;
 
 /** The cookie at true proportions; touching a part selects it, or a place is picked for its size. */
-export const EditableCookie = memo(function EditableCookie({ design, look, lit, motion, picked, onPart, onPoint }: Props) {
+export const EditableCookie = memo(function EditableCookie({ design, look, lit, motion, picked, onPart, onPoint, children }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const box = boundingBox(design.cookie.flat());
   const viewBox = `${box.minX - PAD_MM} ${box.minY - PAD_MM} ${box.maxX - box.minX + 2 * PAD_MM} ${box.maxY - box.minY + 2 * PAD_MM}`;
@@ -91,6 +93,7 @@ export const EditableCookie = memo(function EditableCookie({ design, look, lit, 
           />
         )}
       </svg>
+      {children}
     </div>
   );
 });

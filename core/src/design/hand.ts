@@ -1,0 +1,73 @@
+import { type Point, polylineLengthMm } from '../geometry/point.js';
+import { simplified } from '../geometry/simplify.js';
+
+/** A stroke of a hand is evened out over this, and kept within this of where it was drawn, mm: what a bead shows of a tremble. */
+const EVEN_MM = 0.6;
+const KEPT_WITHIN_MM = 0.12;
+
+/**
+ * A freehand stroke as it would be piped: its tremble evened out (a running mean over a bead's breadth), with the points it
+ * needs. The ends stay where they were. A tap is a stroke of one point.
+ */
+export function handStroke(drawn: readonly Point[], closed = false): Point[] {
+  const points = drawn.filter((p, i) => i === 0 || Math.hypot(p.x - (drawn[i - 1] as Point).x, p.y - (drawn[i - 1] as Point).y) > 1e-3);
+  if (points.length < 3) return points;
+  const even = points.map((p, i) => {
+    if (!closed && (i === 0 || i === points.length - 1)) return p;
+    let [x, y, n] = [0, 0, 0];
+    for (let k = -6; k <= 6; k++) {
+      const at = closed ? (i + k + points.length * 7) % points.length : i + k;
+      const q = points[at];
+      if (!q || Math.hypot(q.x - p.x, q.y - p.y) > EVEN_MM) continue;
+      x += q.x;
+      y += q.y;
+      n += 1;
+    }
+    return { x: x / n, y: y / n };
+  });
+  return [...(simplified({ points: even, closed }, KEPT_WITHIN_MM)?.points ?? even)];
+}
+
+/** How a stroke is repeated on the cookie. */
+export type Symmetry = { readonly way: 'none' } | { readonly way: 'mirror' } | { readonly way: 'turn'; readonly times: number };
+
+/** A stroke with its copies about the cookie's middle, itself first; one that would fall on itself is not repeated. */
+export function repeated(points: readonly Point[], symmetry: Symmetry, middle: Point): Point[][] {
+  if (symmetry.way === 'none') return [[...points]];
+  if (symmetry.way === 'mirror') {
+    const other = points.map((p) => ({ x: 2 * middle.x - p.x, y: p.y }));
+    const isOwn = points.every((p) => Math.abs(p.x - middle.x) < 0.5);
+    return isOwn ? [[...points]] : [[...points], other];
+  }
+  const isMiddle = points.every((p) => Math.hypot(p.x - middle.x, p.y - middle.y) < 0.5);
+  if (isMiddle) return [[...points]];
+  return [...Array(symmetry.times).keys()].map((i) => {
+    const a = (2 * Math.PI * i) / symmetry.times;
+    const [c, s] = [Math.cos(a), Math.sin(a)];
+    return points.map((p) => ({ x: middle.x + (p.x - middle.x) * c - (p.y - middle.y) * s, y: middle.y + (p.x - middle.x) * s + (p.y - middle.y) * c }));
+  });
+}
+
+/** Places along a way, evenly spaced, both ends included: dots that are dragged out into a row. */
+export function alongWay(way: readonly Point[], apartMm: number): Point[] {
+  const total = polylineLengthMm(way);
+  const first = way[0];
+  if (!first || total < apartMm) return first ? [first] : [];
+  const n = Math.round(total / apartMm);
+  const out: Point[] = [];
+  let i = 1;
+  let walked = 0;
+  for (let k = 0; k <= n; k++) {
+    const target = (total * k) / n;
+    let d = Math.hypot((way[i] as Point).x - (way[i - 1] as Point).x, (way[i] as Point).y - (way[i - 1] as Point).y);
+    while (i < way.length - 1 && walked + d < target) {
+      walked += d;
+      i += 1;
+      d = Math.hypot((way[i] as Point).x - (way[i - 1] as Point).x, (way[i] as Point).y - (way[i - 1] as Point).y);
+    }
+    const [a, b] = [way[i - 1] as Point, way[i] as Point];
+    const t = d === 0 ? 0 : (target - walked) / d;
+    out.push({ x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t });
+  }
+  return out;
+}

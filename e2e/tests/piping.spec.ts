@@ -1,0 +1,215 @@
+import type { DesignSummary, DesignView } from '@kestfog/core/wire';
+import { expect, type Locator, type Page, test } from '@playwright/test';
+import { encode } from 'fast-png';
+import { sendOrder, violationsOf, watchForErrors } from './support.js';
+
+/** Every press, choice and typed word is one action of the hand. */
+function counted(page: Page) {
+  let actions = 0;
+  const surface = page.getByRole('application', { name: /The cookie, to pipe on/ });
+  const at = async (x: number, y: number) => {
+    const box = await surface.boundingBox();
+    if (!box) throw new Error('there is nothing to pipe on');
+    // The cookie is fitted into its place: the shorter side is the whole of it.
+    const side = Math.min(box.width, box.height);
+    return [box.x + box.width / 2 + (x - 0.5) * side, box.y + box.height / 2 + (y - 0.5) * side] as const;
+  };
+  return {
+    get actions() {
+      return actions;
+    },
+    press: async (it: Locator) => {
+      actions += 1;
+      await it.click();
+    },
+    fill: async (it: Locator, text: string) => {
+      actions += 1;
+      await it.fill(text);
+    },
+    choose: async (it: Locator, what: string) => {
+      actions += 1;
+      await it.selectOption(what);
+    },
+    tap: async (x: number, y: number) => {
+      actions += 1;
+      const [px, py] = await at(x, y);
+      await page.mouse.click(px, py);
+    },
+    stroke: async (...way: readonly (readonly [number, number])[]) => {
+      actions += 1;
+      for (const [i, [x, y]] of way.entries()) {
+        const [px, py] = await at(x, y);
+        await page.mouse.move(px, py, { steps: 6 });
+        if (i === 0) await page.mouse.down();
+      }
+      await page.mouse.up();
+    },
+  };
+}
+
+test('a face is piped on a round: eyes in four rings, a smile, dusted cheeks, a name, a sugared rim; ordered and planned', async ({ page, request }) => {
+  test.setTimeout(180_000);
+  const errors = watchForErrors(page);
+  await page.goto('/designs');
+  await page.getByRole('button', { name: 'round', exact: true }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'round' })).toBeVisible();
+  const hand = counted(page);
+  const bar = page.getByRole('group', { name: 'Pipe on it' });
+  const stack = page.getByRole('list', { name: 'Parts in the order they are piped' });
+  const breadth = bar.getByLabel(/^(dot|breadth|round, by a tap), mm/);
+  const colour = bar.getByLabel('colour to pipe');
+  const tool = (name: string) => bar.getByRole('button', { name, exact: true });
+
+  // The flood white.
+  await hand.fill(page.getByRole('region', { name: /Part: / }).getByLabel('colour', { exact: true }), '#f6f3ea');
+  // Two eyes of four rings, each pair by one tap.
+  await hand.press(tool('wet drops'));
+  await hand.choose(bar.getByLabel('repeated'), 'mirror');
+  for (const [size, hex] of [
+    ['14', '#22343c'],
+    ['10.5', '#3f7f86'],
+    ['6', '#101418'],
+    ['2.2', '#ffffff'],
+  ] as const) {
+    await hand.fill(breadth, size);
+    await hand.fill(colour, hex);
+    await hand.tap(0.35, 0.4);
+  }
+  await expect(page.getByText(/It adds .* of hands to a cookie|It adds hardly any work/)).toBeVisible();
+  // A smile in pen.
+  await hand.press(tool('pen'));
+  await hand.choose(bar.getByLabel('repeated'), 'none');
+  await hand.stroke([0.36, 0.6], [0.42, 0.66], [0.5, 0.68], [0.58, 0.66], [0.64, 0.6]);
+  // Cheeks in dust.
+  await hand.press(tool('dust'));
+  await hand.choose(bar.getByLabel('repeated'), 'mirror');
+  await hand.fill(colour, '#e58f8f');
+  await hand.tap(0.26, 0.58);
+  // A name of six letters.
+  await hand.press(tool('letters'));
+  await hand.fill(bar.getByLabel('words'), 'Marina');
+  await hand.fill(bar.getByLabel(/^down/), '82');
+  await hand.fill(bar.getByLabel(/^capitals/), '6');
+  await hand.press(bar.getByRole('button', { name: 'Pipe the words' }));
+  await expect(stack.getByRole('button', { name: /Marina/ }).last()).toBeVisible();
+  // A sugared rim.
+  await hand.press(stack.getByRole('button', { name: /base/ }).last());
+  await hand.press(tool('sugared line'));
+  await hand.press(bar.getByRole('button', { name: /Round the edge of/ }));
+  await expect(stack.getByRole('button', { name: /sugared line/ }).last()).toBeVisible();
+  expect(hand.actions).toBeLessThanOrEqual(40);
+  await hand.press(tool('sugared line'));
+
+  // The server has it as it was drawn, each thing with a technique, a bag and a place in the order.
+  await expect(page.getByText('kept', { exact: true })).toBeVisible();
+  const designs = (await (await request.get('/api/designs/choices')).json()) as DesignSummary[];
+  const face = designs.find((d) => d.name === 'round');
+  const view = (await (await request.get(`/api/designs/${face?.id}`)).json()) as DesignView;
+  const drawn = view.document.edits.filter((e) => e.type === 'draw');
+  expect(drawn.map((e) => e.type === 'draw' && e.technique)).toEqual([
+    'wet-drop',
+    'wet-drop',
+    'wet-drop',
+    'wet-drop',
+    'pen',
+    'dust',
+    'lettering',
+    'dipped-bead',
+  ]);
+  await expect(page.getByRole('img', { name: /round, \d+ mm wide/ }).locator('image')).toBeAttached();
+  expect(await violationsOf(page)).toEqual([]);
+  const order = await sendOrder(request, { name: 'Faces', designs: [{ designId: face?.id, count: 6 }], trays: [{ id: 'A', places: 8 }] });
+  expect((await request.post(`/api/orders/${order.id}/plan`, { timeout: 60_000 })).ok()).toBe(true);
+
+  // Undone as far as one likes, done again, there after a reload.
+  for (let i = 0; i < 8; i++) await page.getByRole('button', { name: 'undo' }).click();
+  await expect(stack.getByRole('button', { name: /Marina/ })).toHaveCount(0);
+  for (let i = 0; i < 8; i++) await page.getByRole('button', { name: 'redo' }).click();
+  await expect(stack.getByRole('button', { name: /Marina/ }).last()).toBeVisible();
+  await expect(page.getByText('kept', { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(stack.getByRole('button', { name: /sugared line/ }).last()).toBeVisible();
+  expect(errors).toEqual([]);
+});
+
+test('by keys alone: dots, a line and a flood on top are piped, and what cannot be is said', async ({ page }) => {
+  const errors = watchForErrors(page);
+  await page.goto('/designs');
+  await page.getByRole('button', { name: 'square', exact: true }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'square' })).toBeVisible();
+  const bar = page.getByRole('group', { name: 'Pipe on it' });
+  const stack = page.getByRole('list', { name: 'Parts in the order they are piped' });
+  const surface = page.getByRole('application', { name: /The cookie, to pipe on/ });
+  const start = async (name: string) => {
+    await bar.getByRole('button', { name, exact: true }).focus();
+    await page.keyboard.press('Enter');
+    await surface.focus();
+  };
+  await start('dots');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('Enter');
+  await expect(stack.getByRole('button', { name: /dots/ }).last()).toBeVisible();
+  await start('line');
+  await page.keyboard.press('Shift+ArrowLeft');
+  await page.keyboard.press(' ');
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowUp');
+  await page.keyboard.press(' ');
+  await page.keyboard.press('Enter');
+  await expect(stack.getByRole('button', { name: /line/ }).last()).toBeVisible();
+  await start('flood on top');
+  await page.keyboard.press(' ');
+  await page.keyboard.press('Enter');
+  await expect(stack.getByRole('button', { name: /flood on top/ }).last()).toBeVisible();
+  // Wet work beside every flood is refused at once, with the cure.
+  await start('wet drops');
+  for (let i = 0; i < 40; i++) await page.keyboard.press('Shift+ArrowUp');
+  for (let i = 0; i < 40; i++) await page.keyboard.press('Shift+ArrowLeft');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('That is done in wet icing: begin it on a flood.')).toBeVisible();
+  // Words the face lacks.
+  await bar.getByRole('button', { name: 'letters', exact: true }).click();
+  await bar.getByLabel('words').fill('Ωmega');
+  await bar.getByRole('button', { name: 'Pipe the words' }).click();
+  await expect(bar.getByRole('alert')).toContainText('This face has no “Ω”');
+  expect(errors).toEqual([]);
+});
+
+test('a picture is traced into areas, taken, and planned; what is no picture is said', async ({ page, request }) => {
+  test.setTimeout(120_000);
+  const errors = watchForErrors(page);
+  await page.goto('/designs');
+  const bring = page.getByLabel('Trace a picture');
+  await bring.setInputFiles({ name: 'drawing.png', mimeType: 'image/png', buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"/>') });
+  const sheet = page.getByRole('dialog', { name: 'Trace a picture' });
+  await expect(sheet.getByRole('alert')).toContainText(/is a drawing, not a picture|is no picture/);
+  await sheet.getByRole('button', { name: 'close' }).click();
+  const picture = (colourAt: (x: number, y: number) => readonly [number, number, number]) => {
+    const data = new Uint8Array(300 * 300 * 3);
+    for (let y = 0; y < 300; y++) for (let x = 0; x < 300; x++) data.set(colourAt(x, y), 3 * (y * 300 + x));
+    return Buffer.from(encode({ width: 300, height: 300, data, channels: 3, depth: 8 }));
+  };
+  await bring.setInputFiles({ name: 'grey.png', mimeType: 'image/png', buffer: picture(() => [120, 120, 120]) });
+  await expect(sheet.getByRole('alert')).toContainText('all one colour');
+  await sheet.getByRole('button', { name: 'close' }).click();
+
+  // A sun over a sea, on white.
+  const scene = picture((x, y) =>
+    Math.hypot(x - 150, y - 110) < 60 ? [242, 193, 78] : y > 150 && y < 260 && x > 20 && x < 280 ? [31, 63, 107] : [255, 255, 255],
+  );
+  await bring.setInputFiles({ name: 'sunrise.png', mimeType: 'image/png', buffer: scene });
+  await expect(sheet.getByText('2 areas. The picture stays on this machine.')).toBeVisible({ timeout: 30_000 });
+  expect(await violationsOf(page)).toEqual([]);
+  await sheet.getByLabel('called').fill('Sunrise');
+  await sheet.getByRole('button', { name: 'Take it' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Sunrise' })).toBeVisible();
+  await expect(page.getByRole('list', { name: 'Parts in the order they are piped' }).getByRole('listitem')).toHaveCount(2);
+  const designs = (await (await request.get('/api/designs/choices')).json()) as DesignSummary[];
+  const order = await sendOrder(request, {
+    name: 'Suns',
+    designs: [{ designId: designs.find((d) => d.name === 'Sunrise')?.id, count: 6 }],
+    trays: [{ id: 'A', places: 8 }],
+  });
+  expect((await request.post(`/api/orders/${order.id}/plan`, { timeout: 60_000 })).ok()).toBe(true);
+  expect(errors).toEqual([]);
+});

@@ -1,0 +1,142 @@
+import { pathData } from '@kestfog/core/geometry';
+import { wrap } from 'comlink';
+import { imageSize } from 'image-size';
+import { useEffect, useRef, useState } from 'react';
+import { useUnits } from '../../app/units.js';
+import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { Sheet } from '../../ui/Sheet.js';
+import type { TraceAnswer, TraceWork } from '../../workers/trace.worker.js';
+
+interface Props {
+  readonly file: File;
+  readonly onClose: () => void;
+  readonly onTake: (name: string, svg: string) => void;
+}
+
+const MOST_BYTES = 30_000_000;
+const MOST_MEGAPIXELS = 20;
+
+/** What is wrong with a file that should be a picture, before it is decoded; null where nothing is. */
+async function wrongWith(file: File): Promise<string | null> {
+  if (file.size > MOST_BYTES) return `${file.name} is ${(file.size / 1e6).toFixed(0)} MB, the limit is ${MOST_BYTES / 1e6} MB: save it smaller.`;
+  try {
+    const { width, height, type } = imageSize(new Uint8Array(await file.slice(0, 512_000).arrayBuffer()));
+    if (type === 'svg') return `${file.name} is a drawing, not a picture: bring it with “Bring a drawing”.`;
+    const megapixels = (width * height) / 1e6;
+    if (megapixels > MOST_MEGAPIXELS) return `${file.name} has ${megapixels.toFixed(0)} megapixels, the limit is ${MOST_MEGAPIXELS}: save it smaller.`;
+    return null;
+  } catch {
+    return `${file.name} is no picture this page can read: save it as PNG, JPEG or WebP.`;
+  }
+}
+
+/** A picture turned into areas of icing: how many colours, how wide, with or without its ground; nothing of it leaves the machine. */
+export function TracePicture({ file, onClose, onTake }: Props) {
+  const [units] = useUnits();
+  const us = units === 'us';
+  const perMm = us ? 1 / 25.4 : 1;
+  const [colours, setColours] = useState(5);
+  const [width, setWidth] = useState(us ? '3.15' : '80');
+  const [noGround, setNoGround] = useState(true);
+  const [name, setName] = useState(file.name.replace(/\.[^.]+$/, '').slice(0, 80) || 'Traced');
+  const [answer, setAnswer] = useState<TraceAnswer | null>(null);
+  const [stopped, setStopped] = useState(false);
+  const running = useRef<Worker | null>(null);
+  const typed = readNumber(width, 20 * perMm, 300 * perMm, 'The width', us ? 'in' : 'mm');
+  const widthMm = 'value' in typed ? typed.value / perMm : null;
+  useEffect(() => {
+    if (widthMm === null) return;
+    let isStale = false;
+    setAnswer(null);
+    setStopped(false);
+    // A moment's rest between two touches of the slider, then begun anew in a thread of its own that can be ended.
+    const timer = setTimeout(async () => {
+      const wrong = await wrongWith(file);
+      if (isStale) return;
+      if (wrong) return setAnswer({ ok: false, message: wrong });
+      const worker = new Worker(new URL('../../workers/trace.worker.ts', import.meta.url), { type: 'module', name: 'trace' });
+      running.current = worker;
+      const found = await wrap<TraceWork>(worker).trace(file, { colours, widthMm, noGround });
+      worker.terminate();
+      if (!isStale) setAnswer(found);
+    }, 250);
+    return () => {
+      isStale = true;
+      clearTimeout(timer);
+      running.current?.terminate();
+    };
+  }, [file, colours, widthMm, noGround]);
+  const tracing = answer?.ok ? answer.tracing : null;
+  return (
+    <Sheet title="Trace a picture" onClose={onClose}>
+      <div className="grid md:grid-cols-[3fr_2fr] gap-8 items-start">
+        <div className="min-h-72 grid place-items-center">
+          {tracing && (
+            <svg
+              role="img"
+              aria-label={`${name}, traced into ${tracing.areas.length} areas`}
+              viewBox={`-1 -1 ${tracing.widthMm + 2} ${tracing.heightMm + 2}`}
+              className="w-full max-h-[26rem]"
+            >
+              <path d={pathData(tracing.cookie)} fill="var(--biscuit)" />
+              {tracing.areas.map((a, i) => (
+                <path key={i} d={pathData(a.shape)} fill={a.colour} fillRule="evenodd" />
+              ))}
+            </svg>
+          )}
+          {answer && !answer.ok && (
+            <p role="alert" className="text-error font-medium">
+              {answer.message}
+            </p>
+          )}
+          {!answer && !stopped && widthMm !== null && (
+            <p role="status" className="grid justify-items-center gap-3">
+              Tracing …
+              <progress className="progress w-56" />
+              <button
+                type="button"
+                className="btn"
+                onClick={() => {
+                  running.current?.terminate();
+                  setStopped(true);
+                }}
+              >
+                Stop
+              </button>
+            </p>
+          )}
+          {stopped && <p role="status">Stopped: change anything to begin again.</p>}
+        </div>
+        <div className="grid gap-4 text-lg">
+          <label className="grid gap-1">
+            called
+            <input className="input w-full" maxLength={80} value={name} onChange={(e) => setName(e.target.value)} />
+          </label>
+          <label className="grid gap-1">
+            {colours} icing colours
+            <input type="range" className="range w-full" min={2} max={8} value={colours} onChange={(e) => setColours(Number(e.target.value))} />
+          </label>
+          <NumberField small label={`width, ${us ? 'in' : 'mm'}`} text={width} typed={typed} onText={setWidth} />
+          <label className="flex items-center gap-3 min-h-11">
+            <input type="checkbox" className="checkbox" checked={noGround} onChange={(e) => setNoGround(e.target.checked)} />
+            take its ground off
+          </label>
+          {tracing && (
+            <p>
+              {tracing.areas.length} areas
+              {tracing.left > 0 && `; ${tracing.left} too small to flood ${tracing.left === 1 ? 'was' : 'were'} left out`}. The picture stays on this machine.
+            </p>
+          )}
+          <button
+            type="button"
+            className="btn btn-primary btn-lg"
+            disabled={!answer?.ok}
+            onClick={() => answer?.ok && onTake(name.trim() || 'Traced', answer.svg)}
+          >
+            Take it
+          </button>
+        </div>
+      </div>
+    </Sheet>
+  );
+}

@@ -1,0 +1,164 @@
+import { alongWay, type Design, handStroke, leastSpacingMm, repeated, type Symmetry } from '@kestfog/core/design';
+import { areaMm2, boundingBox, type Point, polylineData, polylineLengthMm } from '@kestfog/core/geometry';
+import { useRef, useState } from 'react';
+import type { Units } from '../../../app/units.js';
+import { grams } from '../../../text/amounts.js';
+import { span } from '../../../text/time.js';
+import { costOf, type Tool } from './tools.js';
+
+interface Props {
+  readonly design: Design;
+  readonly tool: Tool;
+  readonly widthMm: number;
+  readonly symmetry: Symmetry;
+  readonly units: Units;
+  /** a finished stroke, or the middles of dots */
+  readonly onDone: (strokes: readonly (readonly Point[])[], closed: boolean) => void;
+  readonly onCost: (text: string) => void;
+}
+
+const PAD_MM = 2;
+/** A tap is no longer than this, mm. */
+const TAP_MM = 1.2;
+/** Steps of the cursor by the arrow keys, mm. */
+const STEP_MM = 0.5;
+const FAR_STEP_MM = 4;
+/** Dots' count where nobody said: piped details stand, wet drops run. */
+const DOT_S = 15;
+const CIRCLE_POINTS = 40;
+
+export const circle = (c: Point, diameterMm: number): Point[] =>
+  [...Array(CIRCLE_POINTS).keys()].map((i) => ({
+    x: c.x + (diameterMm / 2) * Math.cos((2 * Math.PI * i) / CIRCLE_POINTS),
+    y: c.y + (diameterMm / 2) * Math.sin((2 * Math.PI * i) / CIRCLE_POINTS),
+  }));
+
+/** The cookie under the hand: a stroke follows the pointer in the same frame, its copies with it, and becomes a part when it is lifted. */
+export function PipingSurface({ design, tool, widthMm, symmetry, units, onDone, onCost }: Props) {
+  const svg = useRef<SVGSVGElement>(null);
+  const lines = useRef<SVGGElement>(null);
+  const drawn = useRef<Point[]>([]);
+  const [placed, setPlaced] = useState<readonly Point[]>([]);
+  const box = boundingBox(design.cookie.flat());
+  const middle = { x: (box.minX + box.maxX) / 2, y: (box.minY + box.maxY) / 2 };
+  const [cursor, setCursor] = useState<Point | null>(null);
+
+  const at = (e: { clientX: number; clientY: number }): Point | null => {
+    const matrix = svg.current?.getScreenCTM();
+    if (!matrix) return null;
+    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix.inverse());
+    return { x: p.x, y: p.y };
+  };
+  /** Straight onto the page, without waiting for anything else: the pen must not lag. */
+  const show = (points: readonly Point[]) => {
+    const copies = repeated(tool.lead === 'pull' && points.length > 1 ? [points[0] as Point, points.at(-1) as Point] : points, symmetry, middle);
+    const paths = [...(lines.current?.children ?? [])];
+    for (const [i, path] of paths.entries())
+      path.setAttribute('d', copies[i] ? polylineData(copies[i] as Point[]) + (tool.lead === 'area' && points.length > 3 ? 'Z' : '') : '');
+    const length = polylineLengthMm(points, tool.lead === 'area');
+    const area = tool.lead === 'area' ? Math.abs(areaMm2([points])) : 0;
+    const n = tool.lead === 'dots' ? Math.max(1, alongWay(points, apartMm()).length) : 1;
+    const cost = costOf(tool, length * copies.length, area * copies.length, n * copies.length, widthMm);
+    onCost(points.length === 0 ? '' : `about ${span(cost.seconds)} a cookie${cost.grams >= 0.05 ? `, ${grams(cost.grams, units)}` : ''}`);
+  };
+  const apartMm = () => (tool.technique === 'wet-drop' ? leastSpacingMm(widthMm, DOT_S) : widthMm * 1.25);
+
+  const finish = (points: readonly Point[]) => {
+    drawn.current = [];
+    setPlaced([]);
+    show([]);
+    const first = points[0];
+    if (!first) return;
+    const last = points.at(-1) as Point;
+    const isTap = polylineLengthMm(points) < TAP_MM;
+    let strokes: Point[][];
+    if (tool.lead === 'dots') strokes = (isTap ? [first] : alongWay(handStroke(points), apartMm())).map((p) => [p]);
+    else if (tool.lead === 'pull') strokes = isTap ? [] : [[first, last]];
+    else if (tool.lead === 'area') strokes = [isTap ? circle(first, widthMm) : handStroke(points, true)];
+    else strokes = isTap ? [] : [handStroke(points)];
+    const all = strokes.flatMap((s) => repeated(s, symmetry, middle));
+    if (all.length > 0) onDone(all, tool.lead === 'area');
+  };
+
+  const key = (e: React.KeyboardEvent) => {
+    const step = e.shiftKey ? FAR_STEP_MM : STEP_MM;
+    const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }[e.key];
+    const here = cursor ?? middle;
+    if (by)
+      setCursor({
+        x: Math.max(box.minX, Math.min(box.maxX, here.x + (by[0] as number))),
+        y: Math.max(box.minY, Math.min(box.maxY, here.y + (by[1] as number))),
+      });
+    else if (e.key === 'Enter' || e.key === ' ') {
+      const next = [...placed, here];
+      const done =
+        tool.lead === 'dots' || (tool.lead === 'pull' && next.length === 2) || (e.key === 'Enter' && placed.length > 0 && samePlace(placed.at(-1), here));
+      if (done) finish(tool.lead === 'area' && placed.length === 1 ? [here] : next);
+      else {
+        setPlaced(next);
+        show(next);
+      }
+      if (cursor === null) setCursor(here);
+    } else if (e.key === 'Backspace' && placed.length > 0) {
+      setPlaced(placed.slice(0, -1));
+      show(placed.slice(0, -1));
+    } else if (e.key === 'Escape' && placed.length > 0) finish([]);
+    else return;
+    e.preventDefault();
+    e.stopPropagation();
+  };
+
+  const copies = symmetry.way === 'turn' ? symmetry.times : 2;
+  return (
+    <svg
+      ref={svg}
+      viewBox={`${box.minX - PAD_MM} ${box.minY - PAD_MM} ${box.maxX - box.minX + 2 * PAD_MM} ${box.maxY - box.minY + 2 * PAD_MM}`}
+      className="absolute inset-0 w-full h-full cursor-crosshair touch-none"
+      role="application"
+      tabIndex={0}
+      aria-label={`The cookie, to pipe on: ${tool.label}. Arrows move, Space puts a point, Enter twice ends.`}
+      onKeyDown={key}
+      onPointerDown={(e) => {
+        const p = at(e);
+        if (!p || e.button !== 0) return;
+        e.currentTarget.setPointerCapture(e.pointerId);
+        drawn.current = [p];
+        show(drawn.current);
+      }}
+      onPointerMove={(e) => {
+        if (drawn.current.length === 0) return;
+        for (const one of e.nativeEvent.getCoalescedEvents?.() ?? [e.nativeEvent]) {
+          const p = at(one);
+          if (p) drawn.current.push(p);
+        }
+        show(drawn.current);
+      }}
+      onPointerUp={() => finish(drawn.current)}
+      onPointerCancel={() => finish([])}
+    >
+      <g
+        ref={lines}
+        fill={tool.lead === 'area' ? 'var(--color-primary)' : 'none'}
+        fillOpacity="0.25"
+        stroke="var(--color-primary)"
+        strokeWidth={tool.lead === 'area' ? 0.8 : Math.max(0.6, widthMm)}
+        strokeLinecap="round"
+        strokeLinejoin="round"
+      >
+        {[...Array(copies).keys()].map((i) => (
+          <path key={i} d="" />
+        ))}
+      </g>
+      {cursor && (
+        <g stroke="var(--color-base-content)" strokeWidth="0.4" pointerEvents="none">
+          <path d={`M${cursor.x - 3} ${cursor.y}H${cursor.x + 3}M${cursor.x} ${cursor.y - 3}V${cursor.y + 3}`} />
+          {placed.map((p) => (
+            <circle key={`${p.x} ${p.y}`} cx={p.x} cy={p.y} r="0.8" fill="var(--color-base-100)" />
+          ))}
+        </g>
+      )}
+    </svg>
+  );
+}
+
+const samePlace = (a: Point | undefined, b: Point) => a !== undefined && Math.hypot(a.x - b.x, a.y - b.y) < 0.01;
