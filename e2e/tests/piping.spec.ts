@@ -8,6 +8,7 @@ function counted(page: Page) {
   let actions = 0;
   const surface = page.getByRole('application', { name: /The cookie, to pipe on/ });
   const at = async (x: number, y: number) => {
+    await surface.scrollIntoViewIfNeeded();
     const box = await surface.boundingBox();
     if (!box) throw new Error('there is nothing to pipe on');
     // The cookie is fitted into its place: the shorter side is the whole of it.
@@ -93,7 +94,7 @@ test('a face is piped on a round: eyes in four rings, a smile, dusted cheeks, a 
   await hand.press(bar.getByRole('button', { name: 'Pipe the words' }));
   await expect(stack.getByRole('button', { name: /Marina/ }).last()).toBeVisible();
   // A sugared rim.
-  await hand.press(stack.getByRole('button', { name: /base/ }).last());
+  await hand.press(stack.getByRole('listitem').first().getByRole('button').last());
   await hand.press(tool('sugared line'));
   await hand.press(bar.getByRole('button', { name: /Round the edge of/ }));
   await expect(stack.getByRole('button', { name: /sugared line/ }).last()).toBeVisible();

@@ -29,12 +29,6 @@ test('a web with a curl is laid on a flood, scrubbed, planned, and seen being pu
   await expect(motions.getByText(/^3 of/)).toBeVisible();
   await expect(page.getByText('kept', { exact: true })).toBeVisible();
 
-  // The picture kept with the version is what the server sends: nothing is worked out where it is looked at.
-  const designs = (await (await request.get('/api/designs/choices')).json()) as { id: string; name: string; version: number; edits: number }[];
-  const made = designs.find((d) => d.name === 'oval');
-  const drawing = (await (await request.get(`/api/designs/${made?.id}`)).json()) as { drawing?: { wet?: { inks: unknown[] }[] } };
-  expect(JSON.stringify(drawing)).toContain('"wet":[{');
-
   const begun = await benchReady(request, 'Webs', { oval: 2 });
   await page.goto(`/runs/${begun.id}`);
   await expect(forwardOf(page)).toBeVisible();

@@ -1,5 +1,6 @@
 import type { DesignEdit } from '@kestfog/core/design';
-import { sectionsOf } from '@kestfog/core/design';
+import { foldDesign, sectionsOf } from '@kestfog/core/design';
+import type { FlowedDesign } from '@kestfog/core/marbling';
 import { schools } from '@kestfog/core/steps';
 import type { ApiError, DesignSummary, DesignView, OrderView, Page, PlanView, SchoolView } from '@kestfog/core/wire';
 import request from 'supertest';
@@ -17,6 +18,56 @@ const get = async <T>(path: string) => (await request(s.url).get(`/api${path}`))
 const flag = async () => (await post('/designs', { name: 'Flag', svg: drawing('signal-flag.svg') }).expect(201)).body as DesignView;
 
 describe('a design is worked on', () => {
+  it('what is piped by hand is folded here as on the page, where it flows is kept with it, and too much of it is refused by place', async () => {
+    const design = await flag();
+    const line = {
+      type: 'draw',
+      id: 'wet',
+      name: 'wet line',
+      technique: 'wet-line',
+      strokes: [
+        {
+          points: [
+            { x: 14, y: 20 },
+            { x: 30, y: 20 },
+          ],
+          closed: false,
+        },
+      ],
+      area: false,
+      layer: false,
+      colour: '#f2c14e',
+      widthMm: 1.4,
+    } as const;
+    const pull = {
+      ...line,
+      id: 'pull',
+      name: 'pull',
+      technique: 'drag',
+      strokes: [
+        {
+          points: [
+            { x: 22, y: 14 },
+            { x: 22, y: 28 },
+          ],
+          closed: false,
+        },
+      ],
+      widthMm: 1,
+    } as const;
+    const changed = (await put(`/designs/${design.id}`, { edits: [line, pull] }).expect(200)).body as DesignView;
+    const here = foldDesign(changed.document);
+    expect(changed.drawing.parts).toEqual(JSON.parse(JSON.stringify(here.parts)));
+    const { wet } = changed.drawing as FlowedDesign;
+    expect(wet?.map((w) => w.made)).toEqual([[], ['wet'], ['wet', 'pull']]);
+    expect(JSON.stringify(wet?.at(-1)?.inks)).not.toBe(JSON.stringify(wet?.at(1)?.inks));
+    const many = {
+      ...line,
+      strokes: Array.from({ length: 5 }, () => ({ points: Array.from({ length: 3000 }, (_, i) => ({ x: i / 100, y: 1 })), closed: false })),
+    };
+    const refused = (await put(`/designs/${design.id}`, { edits: [many] })).body as ApiError;
+    expect(refused).toMatchObject({ message: expect.stringMatching(/at most 12000 points/) as string });
+  });
   it('every edit is kept in order, folded, and read back the same', async () => {
     const design = await flag();
     expect(design).toMatchObject({ name: 'Flag', version: 1, pinned: false, rounds: 2 });

@@ -8,7 +8,7 @@ import { Drag } from './drag.js';
 import { pushedByDrop } from './drop-map.js';
 import type { WetPool } from './pools.js';
 import { brinkmanConstants, scribeFlow } from './scribe-flow.js';
-import { type WetAsk, wetPicture, wetPictures } from './wet-flow.js';
+import { FlowStopped, type WetAsk, wetPicture, wetPictures } from './wet-flow.js';
 
 const circle = (x: number, y: number, r: number, n = 96): Point[] =>
   [...Array(n).keys()].map((i) => ({ x: x + r * Math.cos((2 * Math.PI * i) / n), y: y + r * Math.sin((2 * Math.PI * i) / n) }));
@@ -331,6 +331,13 @@ it('steps through the motions, also part of the way, and leaves no trace of look
   expect(pictures[0]?.inks).toEqual([]);
   expect(pictures.slice(1).map(far)).toEqual([...pictures.slice(1).map(far)].sort((a, b) => a - b));
   expect(pictures[4]).toEqual(wetPicture(pool));
+});
+
+it('ends before its next motion when there is no more time for it', () => {
+  let asked = 0;
+  const pool = poolOf(rect(60, 40), [drop('a', 20, 20, 3), drop('b', 40, 20, 3)]);
+  expect(() => wetPicture(pool, { stop: () => ++asked > 1 })).toThrow(FlowStopped);
+  expect(asked).toBe(2);
 });
 
 it('a drag across flush floods carries both colours', () => {

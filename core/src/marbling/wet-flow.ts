@@ -48,7 +48,12 @@ export interface WetAsk {
   readonly dried?: (motion: number) => number;
   /** consistency of the flood, reference seconds */
   readonly floodSeconds?: number;
+  /** asked before each motion: true ends it with {@link FlowStopped} */
+  readonly stop?: () => boolean;
 }
+
+/** The flow was ended before its last motion: whoever asked had no more time for it. */
+export class FlowStopped extends Error {}
 
 /** Consistency of a flood or mark nobody said anything of, reference seconds: the usual flood. */
 const USUAL_SECONDS = 15;
@@ -149,6 +154,7 @@ export class WetFlow {
 
   private makeUpTo(motions: number): void {
     while (this.made < motions) {
+      if (this.ask.stop?.()) throw new FlowStopped('The flow was stopped before its last motion.');
       this.make(this.pool.marks[this.made] as WetMark, 1);
       this.made += 1;
     }

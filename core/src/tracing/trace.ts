@@ -1,7 +1,7 @@
 import { contours } from 'd3-contour';
 import { kmeans } from 'ml-kmeans';
 import { offset, shapeFromRings, union } from '../geometry/clip.js';
-import { blurred } from '../geometry/field.js';
+import { blurred, toSquaredDistances, UNKNOWN } from '../geometry/field.js';
 import type { Point } from '../geometry/point.js';
 import { areaMm2, boundingBox, pathData, type Ring, type Shape, signedRingArea } from '../geometry/shape.js';
 import { simplified } from '../geometry/simplify.js';
@@ -75,7 +75,7 @@ export function traceImage(picture: Pixels, ask: TraceAsk): Tracing {
   const lab = labOf(small);
   const labels = labelled(small, lab, ask.colours);
   if (ask.noGround) clearGround(labels, w, h);
-  const even = evened(labels, w, h, (NARROWEST_MM / 2) * pxPerMm);
+  const even = withoutThin(evened(labels, w, h, (NARROWEST_MM / 2) * pxPerMm), w, h, (NARROWEST_MM / 2) * pxPerMm);
   const least = NARROWEST_MM * NARROWEST_MM;
   let left = 0;
   const areas: TracedArea[] = [];
@@ -264,6 +264,60 @@ function evened(labels: Uint8Array, w: number, h: number, radiusPx: number): Uin
     now = next;
   }
   return now;
+}
+
+/** What is nowhere as broad as can be piped goes to what lies nearest to it; a hole of clear ground stays. */
+function withoutThin(labels: Uint8Array, w: number, h: number, halfPx: number): Uint8Array {
+  const out = labels.slice();
+  const isThin = new Uint8Array(w * h);
+  for (const label of new Set(labels)) {
+    if (label === CLEAR) continue;
+    const far = new Float64Array(w * h);
+    // The picture's own border is an edge too.
+    for (let i = 0; i < far.length; i++) far[i] = labels[i] === label && i % w > 0 && i % w < w - 1 && i >= w && i < far.length - w ? UNKNOWN : 0;
+    toSquaredDistances(far, w, h);
+    const seen = new Uint8Array(w * h);
+    for (let start = 0; start < far.length; start++) {
+      if (seen[start] || labels[start] !== label) continue;
+      const own = [start];
+      seen[start] = 1;
+      let broadest = 0;
+      for (let k = 0; k < own.length; k++) {
+        const i = own[k] as number;
+        broadest = Math.max(broadest, far[i] as number);
+        for (const j of neighbours(i, w, h))
+          if (!seen[j] && labels[j] === label) {
+            seen[j] = 1;
+            own.push(j);
+          }
+      }
+      if (Math.sqrt(broadest) < halfPx) for (const i of own) isThin[i] = 1;
+    }
+  }
+  // From all sides inward, so that each pixel takes its nearest neighbour's colour.
+  let edge = [...out.keys()].filter((i) => isThin[i] === 0 && neighbours(i, w, h).some((j) => isThin[j] === 1));
+  while (edge.length > 0) {
+    const next: number[] = [];
+    for (const i of edge)
+      for (const j of neighbours(i, w, h))
+        if (isThin[j] === 1) {
+          isThin[j] = 0;
+          out[j] = out[i] as number;
+          next.push(j);
+        }
+    edge = next;
+  }
+  return out;
+}
+
+function neighbours(i: number, w: number, h: number): number[] {
+  const x = i % w;
+  const out: number[] = [];
+  if (x > 0) out.push(i - 1);
+  if (x < w - 1) out.push(i + 1);
+  if (i >= w) out.push(i - w);
+  if (i < w * (h - 1)) out.push(i + w);
+  return out;
 }
 
 /** The colour of an icing: the middle of its pixels' lightness, since lights and shades pull a mean. */

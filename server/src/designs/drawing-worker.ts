@@ -1,5 +1,5 @@
 import { type Design, type DesignDocument, foldDesign, marksOf } from '@kestfog/core/design';
-import { type FlowedDesign, wetStages } from '@kestfog/core/marbling';
+import { type FlowedDesign, FlowStopped, wetStages } from '@kestfog/core/marbling';
 import { deriveSteps, schoolById } from '@kestfog/core/steps';
 import { BadInput, NoAnswer } from '@kestfog/core/units';
 import { refusalText } from '@kestfog/core/wording';
@@ -22,12 +22,17 @@ export type DrawingAnswer = ({ readonly ok: true } & Derived) | { readonly ok: f
 /** A drawing that became larger than this would be carried about by every page that shows it. */
 const MOST_BYTES = 3_000_000;
 
-/** Pulls times what they may cross: beyond that a flow takes longer than a drawing may, and is worked out where it is looked at. *Assumed*, 0.5 s. */
-const MOST_CROSSINGS = 240;
-function isQuickToFlow(design: Design): boolean {
-  const marks = marksOf(design);
-  const drags = marks.filter((m) => m.technique === 'drag').length;
-  return marks.length > 0 && drags * (marks.length - drags) <= MOST_CROSSINGS && marks.length <= MOST_CROSSINGS;
+/** What working out a flow may take of a drawing's time, ms: *assumed*. A longer one is worked out where it is looked at. */
+const FLOW_MS = 800;
+function flowed(design: Design): FlowedDesign {
+  if (marksOf(design).length === 0) return design;
+  const until = performance.now() + FLOW_MS;
+  try {
+    return { ...design, wet: wetStages(design, { stop: () => performance.now() > until }) };
+  } catch (error) {
+    if (error instanceof FlowStopped) return design;
+    throw error;
+  }
 }
 
 /** Reads, folds and derives in a thread of its own: what a drawing asks for can be stopped, and holds up no tap. */
@@ -41,13 +46,12 @@ export default function derive(document: DesignDocument): DrawingAnswer {
         code: 'too-many-points',
         message: `The drawing has so many points that it takes ${(bytes / 1e6).toFixed(1)} MB, and the limit is ${MOST_BYTES / 1e6} MB: simplify its paths, or draw it at the size of a cookie.`,
       };
-    const flowed: FlowedDesign = isQuickToFlow(drawing) ? { ...drawing, wet: wetStages(drawing) } : drawing;
     const graph = deriveSteps(drawing, schoolById('two-bags'));
     const handsOnS = Math.round(graph.steps.reduce((s, x) => s + x.seconds, 0));
     return {
       ok: true,
       name: drawing.name,
-      drawing: flowed,
+      drawing: flowed(drawing),
       summary: { rounds: graph.rounds, sections: graph.sections.length, handsOnS, transfer: drawing.transfer === true },
     };
   } catch (error) {

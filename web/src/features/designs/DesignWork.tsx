@@ -163,53 +163,25 @@ function Work({
           {SAVED[editor.saved]}
         </span>
         <span className="text-lg opacity-80">version {view.version}</span>
-        <label className="flex items-center gap-2 text-lg min-h-11 ml-4">
-          <input
-            type="checkbox"
-            className="checkbox"
-            checked={design.transfer ?? false}
-            onChange={(e) => editor.apply({ type: 'transfer', on: e.target.checked })}
-          />
-          a transfer: piped on parchment the day before, with spares
-        </label>
         <DesignName key={design.name} name={design.name} onName={(name) => editor.apply({ type: 'rename', name })} />
-        <label className="flex items-center gap-2 text-lg min-h-11 ml-4">
-          <span className="whitespace-nowrap">free order:</span>
-          <select
-            className="select"
-            value={design.ordering ?? 'extremities'}
-            onChange={(e) => editor.apply({ type: 'ordering', ordering: e.target.value as Ordering })}
-          >
-            {orderings.map((o) => (
-              <option key={o} value={o}>
-                {ORDERING_TEXT[o]}
-              </option>
-            ))}
-          </select>
-        </label>
       </div>
       {editor.problem && (
         <p role="alert" className="text-error font-medium text-lg">
           {editor.problem}
         </p>
       )}
-      {said && (
-        <p role="status" className="text-lg border-l-4 border-primary pl-3">
-          {said}
-        </p>
-      )}
+      <PipingBar
+        design={design}
+        piping={piping}
+        palette={[...new Set(design.parts.map((p) => p.colour))]}
+        sectionId={sectionId}
+        cost={cost}
+        onPiping={setPiping}
+        onEdit={pipe}
+        onSay={setSaid}
+      />
       <div className="grid lg:grid-cols-[5fr_4fr_5fr] gap-8 items-start">
         <div className="grid gap-3">
-          <PipingBar
-            design={design}
-            piping={piping}
-            palette={[...new Set(design.parts.map((p) => p.colour))]}
-            sectionId={sectionId}
-            cost={cost}
-            onPiping={setPiping}
-            onEdit={pipe}
-            onSay={setSaid}
-          />
           <EditableCookie
             design={design}
             look={cookie}
@@ -235,6 +207,11 @@ function Work({
               />
             )}
           </EditableCookie>
+          {said && (
+            <p role="status" className="text-lg border-l-4 border-primary pl-3">
+              {said}
+            </p>
+          )}
           {pool && at === null && sectionId !== null && (
             <WetMotions
               key={pool.id}
@@ -260,6 +237,31 @@ function Work({
             }}
             onEdit={(e) => editor.apply(e)}
           />
+          <div className="grid gap-1">
+            <label className="flex items-center gap-2 text-lg min-h-11">
+              <input
+                type="checkbox"
+                className="checkbox"
+                checked={design.transfer ?? false}
+                onChange={(e) => editor.apply({ type: 'transfer', on: e.target.checked })}
+              />
+              a transfer: piped on parchment the day before, with spares
+            </label>
+            <label className="flex items-center gap-2 text-lg min-h-11">
+              <span className="whitespace-nowrap">free order:</span>
+              <select
+                className="select"
+                value={design.ordering ?? 'extremities'}
+                onChange={(e) => editor.apply({ type: 'ordering', ordering: e.target.value as Ordering })}
+              >
+                {orderings.map((o) => (
+                  <option key={o} value={o}>
+                    {ORDERING_TEXT[o]}
+                  </option>
+                ))}
+              </select>
+            </label>
+          </div>
         </div>
         <Stack rows={rows} selected={selected} onSelect={onSelect} onMove={onMove} />
         <Tabs.Root value={tab} onValueChange={(t) => look({ tab: t === 'part' ? '' : t })} className="grid gap-4">

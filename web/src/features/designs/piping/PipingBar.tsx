@@ -88,7 +88,7 @@ export function PipingBar({ design, piping, palette, sectionId, cost, onPiping, 
   };
   const symmetryId = SYMMETRIES.find((s) => JSON.stringify(s.symmetry) === JSON.stringify(piping.symmetry))?.id ?? 'none';
   return (
-    <fieldset className="grid gap-3" aria-label="Pipe on it">
+    <fieldset className="grid gap-2" aria-label="Pipe on it">
       <div className="flex flex-wrap gap-1.5">
         {[...tools.map((t) => ({ id: t.id as Piping['toolId'], label: t.label })), { id: 'letters' as const, label: 'letters' }].map((t) => (
           <button
