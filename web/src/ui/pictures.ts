@@ -1,6 +1,6 @@
 import type { Design } from '@kestfog/core/design';
 import { type Remote, wrap } from 'comlink';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { PictureAsk, PictureWork, WetMotion } from '../workers/picture.worker.js';
 
 /** Widths pictures are painted in, device pixels: a list of many cookies of nearly one size is one picture. */
@@ -96,26 +96,27 @@ export const widthFor = (cssPx: number): number => {
 export function usePicture(design: Design, ask: PictureAsk, cssPx: number): string | null {
   const px = widthFor(cssPx);
   const key = cssPx > 0 ? `${idOf(design)} ${px} ${JSON.stringify(ask)}` : null;
-  const [shown, setShown] = useState<{ readonly of: Design; readonly url: string } | null>(null);
+  const [shown, setShown] = useState<{ readonly of: Design; readonly url: string; readonly turn: number } | null>(null);
+  const turn = useRef(0);
   const ready = key === null ? undefined : pictures.get(key);
   useEffect(() => {
-    if (key === null || ready) return;
-    let isStale = false;
+    if (key === null) return;
+    turn.current += 1;
+    const mine = turn.current;
+    // What was asked for before this comes late, but not too late: while something moves, the last finished picture is shown.
+    const show = (url: string) => setShown((now) => (now && now.turn > mine ? now : { of: design, url, turn: mine }));
+    if (ready) return show(ready);
     const made = pictureOf(key, design, ask, px);
     made.watched += 1;
     made.answer.then(
-      (url) => !isStale && url && setShown({ of: design, url }),
+      (url) => url && show(url),
       // A picture that cannot be painted leaves the outline; what matters stands in words beside it.
       () => undefined,
     );
     return () => {
-      isStale = true;
       made.watched -= 1;
     };
   }, [key, ready]);
-  useEffect(() => {
-    if (ready) setShown({ of: design, url: ready });
-  }, [ready, design]);
   return ready ?? (shown?.of === design ? shown.url : null);
 }
 
