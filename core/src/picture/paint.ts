@@ -51,7 +51,7 @@ const BARE = 255;
 const LIGHT = unit(-0.5, -0.62, 0.62);
 /** Slopes in which the window is mirrored: it hangs over the upper left of the bench. */
 const WINDOW = { fromX: -0.44, toX: -0.035, fromY: -0.52, toY: -0.03 } as const;
-const SMALL_PX = 340;
+const SMALL_PX = 160;
 
 /**
  * A cookie painted from its heights, `px` pixels wide. The same scene gives the same bytes on every machine. Small pictures
@@ -282,7 +282,8 @@ class Ground {
   shaded(): Float32Array {
     const { width: w, height: h } = this.frame;
     const { s, high } = this;
-    blurred(high, w, h, Math.min(0.18 * s, 1.6));
+    // At least a pixel, so that the lamp is not mirrored in steps of pixels.
+    blurred(high, w, h, Math.max(0.9, Math.min(0.18 * s, 1.6)));
     // What lies lower than what is around it is darker: grooves, the foot of a bead.
     const around = blurred(high.slice(), w, h, Math.max(1, 0.9 * s));
     const out = new Float32Array(4 * this.n);
