@@ -168,6 +168,15 @@ test('by keys alone: dots, a line and a flood on top are piped, and what cannot 
   for (let i = 0; i < 40; i++) await page.keyboard.press('Shift+ArrowLeft');
   await page.keyboard.press('Enter');
   await expect(page.getByText('That is done in wet icing: begin it on a flood.')).toBeVisible();
+  // A border whose pieces are told before it is piped, a basket weave all over.
+  await stack.getByRole('listitem').first().getByRole('button').last().click();
+  await bar.getByRole('button', { name: 'line', exact: true }).click();
+  await bar.getByLabel('round an edge').selectOption('scallops');
+  await bar.getByRole('button', { name: /Round the edge of .*: \d+ pieces/ }).click();
+  await expect(stack.getByRole('button', { name: /scallops/ }).last()).toBeVisible();
+  await bar.getByRole('button', { name: 'weave', exact: true }).click();
+  await bar.getByRole('button', { name: /All over/ }).click();
+  await expect(stack.getByRole('button', { name: /weave/ }).last()).toBeVisible();
   // Words the face lacks.
   await bar.getByRole('button', { name: 'letters', exact: true }).click();
   await bar.getByLabel('words').fill('Ωmega');

@@ -1,5 +1,6 @@
 /** What others may use of this folder. */
 export * from './bags.js';
+export * from './borders.js';
 export * from './colour-names.js';
 export * from './contrast.js';
 export * from './design.js';

@@ -1,7 +1,18 @@
-import { type Design, type DesignEdit, LEAST_HEIGHT_PER_BEAD, lettered, repeated, type Symmetry } from '@kestfog/core/design';
+import {
+  type BorderId,
+  borderAlong,
+  borders,
+  type Design,
+  type DesignEdit,
+  LEAST_HEIGHT_PER_BEAD,
+  lettered,
+  repeated,
+  type Symmetry,
+  weave,
+} from '@kestfog/core/design';
 import { boundingBox, type Point } from '@kestfog/core/geometry';
 import { BadInput } from '@kestfog/core/units';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useUnits } from '../../../app/units.js';
 import { millimetres } from '../../../text/amounts.js';
 import { NumberField, readNumber } from '../../../ui/NumberField.js';
@@ -29,6 +40,9 @@ interface Props {
   readonly onSay: (text: string) => void;
 }
 
+/** One operation holds so many strokes. */
+const MOST_STROKES = 600;
+
 let made = 0;
 export const freshId = (what: string) => `${what}-${Date.now().toString(36)}${(made++).toString(36)}`;
 
@@ -37,6 +51,21 @@ export function drawEdit({ toolId, widthMm, colour }: Piping, strokes: readonly 
   if (toolId === null || toolId === 'letters') return null;
   const tool = toolById(toolId);
   const isDots = tool.lead === 'dots';
+  if (tool.woven) {
+    const woven = weave(strokes, widthMm).strokes;
+    if (woven.length === 0) return null;
+    return {
+      type: 'draw',
+      id: freshId(tool.id),
+      name: tool.label,
+      technique: tool.technique,
+      strokes: woven.slice(0, MOST_STROKES),
+      area: false,
+      layer: false,
+      colour,
+      widthMm,
+    };
+  }
   return {
     type: 'draw',
     id: freshId(tool.id),
@@ -70,6 +99,7 @@ export function PipingBar({ design, piping, palette, sectionId, cost, onPiping, 
   const perMm = us ? 1 / 25.4 : 1;
   const show = (mm: number) => (us ? (mm * perMm).toFixed(3) : String(mm));
   const [text, setText] = useState(show(piping.widthMm));
+  const [borderId, setBorderId] = useState<BorderId | 'line'>('line');
   const tool = piping.toolId === null || piping.toolId === 'letters' ? null : toolById(piping.toolId);
   const [least, most] = tool?.widths ?? [0.5, 6];
   const typed = readNumber(text, least * perMm, most * perMm, 'The breadth', us ? 'in' : 'mm');
@@ -77,11 +107,38 @@ export function PipingBar({ design, piping, palette, sectionId, cost, onPiping, 
   const pick = (toolId: Piping['toolId']) => {
     const widthMm = toolId === null ? piping.widthMm : toolId === 'letters' ? 1 : toolById(toolId).widthMm;
     setText(show(widthMm));
+    setBorderId(toolId === 'dots' ? 'dots' : 'line');
     onPiping({ ...piping, toolId: piping.toolId === toolId ? null : toolId, widthMm });
   };
-  const overAll = async (way: 'edge' | 'whole') => {
+  // Where a border would run, so that its pieces can be told before it is piped.
+  const [edge, setEdge] = useState<readonly (readonly Point[])[]>([]);
+  const isAlong = tool !== null && section?.role === 'section' && (tool.lead === 'stroke' || tool.id === 'dots');
+  useEffect(() => {
+    if (!isAlong || section?.role !== 'section') return setEdge([]);
+    let isStale = false;
+    void insetRings(section.shape, piping.widthMm / 2 + 0.4).then((rings) => !isStale && setEdge(rings));
+    return () => {
+      isStale = true;
+    };
+  }, [section, isAlong, piping.widthMm]);
+  const border = isAlong && borderId !== 'line' ? edge.map((ring) => borderAlong(ring, borderId, piping.widthMm)) : null;
+  const pieces = border?.reduce((sum, b) => sum + b.pieces, 0) ?? 0;
+  const overAll = (way: 'edge' | 'whole') => {
     if (!tool || section?.role !== 'section') return;
-    const rings = way === 'whole' ? section.shape : await insetRings(section.shape, piping.widthMm / 2 + 0.4);
+    if (way === 'edge' && border && pieces > 0)
+      return onEdit({
+        type: 'draw',
+        id: freshId('border'),
+        name: borders.find((b) => b.id === borderId)?.label ?? 'border',
+        technique: tool.technique,
+        strokes: border.flatMap((b) => b.strokes).slice(0, MOST_STROKES),
+        area: false,
+        layer: false,
+        colour: piping.colour,
+        // A scallop, a zigzag or a rope is piped with a bead finer than it is broad.
+        widthMm: borderId === 'dots' || borderId === 'pearls' || borderId === 'teardrops' ? piping.widthMm : piping.widthMm * 0.45,
+      });
+    const rings = way === 'whole' ? section.shape : edge;
     const edit = rings.length > 0 ? drawEdit(piping, rings, true) : null;
     if (edit) onEdit(edit);
     else onSay('That part has no room for a line of this breadth round its edge: choose a finer one.');
@@ -145,13 +202,27 @@ export function PipingBar({ design, piping, palette, sectionId, cost, onPiping, 
               ))}
             </select>
           </label>
-          {tool && section && tool.lead === 'stroke' && (
-            <button type="button" className="btn" onClick={() => void overAll('edge')}>
+          {isAlong && section && (
+            <label className="grid gap-1">
+              round an edge
+              <select className="select" value={borderId} onChange={(e) => setBorderId(e.target.value as typeof borderId)}>
+                {tool?.lead === 'stroke' && <option value="line">a plain line</option>}
+                {borders.map((b) => (
+                  <option key={b.id} value={b.id}>
+                    {b.label}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
+          {isAlong && section && (
+            <button type="button" className="btn" onClick={() => overAll('edge')}>
               Round the edge of {section.name}
+              {pieces > 0 && `: ${pieces} pieces`}
             </button>
           )}
           {tool && section && tool.lead === 'area' && !tool.layer && tool.technique !== 'flood' && (
-            <button type="button" className="btn" onClick={() => void overAll('whole')}>
+            <button type="button" className="btn" onClick={() => overAll('whole')}>
               All over {section.name}
             </button>
           )}

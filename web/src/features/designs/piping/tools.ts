@@ -12,6 +12,8 @@ export interface Tool {
   readonly technique: SectionTechnique | MarkTechnique | DetailTechnique;
   readonly lead: Lead;
   readonly layer?: boolean;
+  /** the area is filled with uprights and bars */
+  readonly woven?: boolean;
   /** breadth of the bead or line, or a dot's diameter, mm: what it begins with */
   readonly widthMm: number;
   /** least and most of it, mm */
@@ -104,6 +106,17 @@ export const tools = [
     widths: [1.5, 40],
     seconds: (l) => l / P.beadMmPerS,
     mm3: (_l, a) => a * 1.4,
+  },
+  {
+    id: 'weave',
+    label: 'weave',
+    technique: 'piped-line',
+    lead: 'area',
+    woven: true,
+    widthMm: 2,
+    widths: [1, 5],
+    seconds: (_l, a) => a / 4 / P.beadMmPerS,
+    mm3: (_l, a, _n, w) => (a / 4) * (Math.PI / 4) * w * w,
   },
   {
     id: 'pen',
