@@ -177,6 +177,19 @@ test('by keys alone: dots, a line and a flood on top are piped, and what cannot 
   await bar.getByRole('button', { name: 'weave', exact: true }).click();
   await bar.getByRole('button', { name: /All over/ }).click();
   await expect(stack.getByRole('button', { name: /weave/ }).last()).toBeVisible();
+  // A picture laid beneath to draw after; what is no picture is said.
+  const beneath = page.getByLabel('lay a picture beneath');
+  await beneath.setInputFiles({ name: 'notes.png', mimeType: 'image/png', buffer: Buffer.from('no picture') });
+  await expect(page.getByText('notes.png is no picture this page can read')).toBeVisible();
+  await beneath.setInputFiles({
+    name: 'leaf.png',
+    mimeType: 'image/png',
+    buffer: Buffer.from(encode({ width: 20, height: 10, data: new Uint8Array(600).fill(90), channels: 3, depth: 8 })),
+  });
+  await expect(page.locator('image[data-beneath]')).toBeAttached();
+  await page.getByLabel('mirrored').check();
+  await page.getByRole('button', { name: 'Take the picture off' }).click();
+  await expect(page.locator('image[data-beneath]')).toHaveCount(0);
   // Words the face lacks.
   await bar.getByRole('button', { name: 'letters', exact: true }).click();
   await bar.getByLabel('words').fill('Ωmega');

@@ -23,6 +23,7 @@ import { EditableCookie } from './EditableCookie.js';
 import { OwnSchool } from './OwnSchool.js';
 import { PartPanel } from './PartPanel.js';
 import { rowOfPart, stackRows } from './parts.js';
+import { type Beneath, BeneathControls, BeneathPicture } from './piping/Beneath.js';
 import { drawEdit, type Piping, PipingBar } from './piping/PipingBar.js';
 import { PipingSurface } from './piping/PipingSurface.js';
 import { toolById } from './piping/tools.js';
@@ -70,6 +71,7 @@ function Work({
   const [together, setTogether] = useState(1);
   const [piping, setPiping] = useState<Piping>({ toolId: null, widthMm: 1.5, colour: '#2e3a46', symmetry: { way: 'none' } });
   const [cost, setCost] = useState('');
+  const [beneath, setBeneath] = useState<Beneath | null>(null);
   const eggWhite = useKitchen().data?.eggWhite ?? 'dried';
   const { air, airFrom, airAt, factors, tips } = useKitchenNow();
   const [units] = useUnits();
@@ -180,6 +182,7 @@ function Work({
         onEdit={pipe}
         onSay={setSaid}
       />
+      {(piping.toolId !== null || beneath) && <BeneathControls beneath={beneath} onBeneath={setBeneath} onSay={setSaid} />}
       <div className="grid lg:grid-cols-[5fr_4fr_5fr] gap-8 items-start">
         <div className="grid gap-3">
           <EditableCookie
@@ -191,6 +194,7 @@ function Work({
             onPart={onSelect}
             onPoint={picking ? onPoint : null}
           >
+            {beneath && at === null && <BeneathPicture design={design} beneath={beneath} />}
             {tool && at === null && !picking && (
               <PipingSurface
                 key={tool.id}

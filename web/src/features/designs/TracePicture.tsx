@@ -1,33 +1,16 @@
 import { pathData } from '@kestfog/core/geometry';
 import { wrap } from 'comlink';
-import { imageSize } from 'image-size';
 import { useEffect, useRef, useState } from 'react';
 import { useUnits } from '../../app/units.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
 import { Sheet } from '../../ui/Sheet.js';
 import type { TraceAnswer, TraceWork } from '../../workers/trace.worker.js';
+import { wrongWith } from './picture-file.js';
 
 interface Props {
   readonly file: File;
   readonly onClose: () => void;
   readonly onTake: (name: string, svg: string) => void;
-}
-
-const MOST_BYTES = 30_000_000;
-const MOST_MEGAPIXELS = 20;
-
-/** What is wrong with a file that should be a picture, before it is decoded; null where nothing is. */
-async function wrongWith(file: File): Promise<string | null> {
-  if (file.size > MOST_BYTES) return `${file.name} is ${(file.size / 1e6).toFixed(0)} MB, the limit is ${MOST_BYTES / 1e6} MB: save it smaller.`;
-  try {
-    const { width, height, type } = imageSize(new Uint8Array(await file.slice(0, 512_000).arrayBuffer()));
-    if (type === 'svg') return `${file.name} is a drawing, not a picture: bring it with “Bring a drawing”.`;
-    const megapixels = (width * height) / 1e6;
-    if (megapixels > MOST_MEGAPIXELS) return `${file.name} has ${megapixels.toFixed(0)} megapixels, the limit is ${MOST_MEGAPIXELS}: save it smaller.`;
-    return null;
-  } catch {
-    return `${file.name} is no picture this page can read: save it as PNG, JPEG or WebP.`;
-  }
 }
 
 /** A picture turned into areas of icing: how many colours, how wide, with or without its ground; nothing of it leaves the machine. */

@@ -1,0 +1,115 @@
+import type { Design } from '@kestfog/core/design';
+import { boundingBox } from '@kestfog/core/geometry';
+import { useState } from 'react';
+import { wrongWith } from '../picture-file.js';
+
+/** A picture to draw after: it lies over the cookie, faded, and is kept nowhere. */
+export interface Beneath {
+  readonly url: string;
+  /** height over width */
+  readonly ratio: number;
+  /** its width as a share of the cookie's, per cent */
+  readonly widthPct: number;
+  readonly mirrored: boolean;
+}
+
+const MOST_PX = 1200;
+const PAD_MM = 2;
+
+/** The picture made small enough to be moved about, as an address of its own bytes: nothing of it leaves the page. */
+async function readPicture(file: File): Promise<{ readonly url: string; readonly ratio: number }> {
+  const bitmap = await createImageBitmap(file, { imageOrientation: 'from-image' });
+  const share = Math.min(1, MOST_PX / Math.max(bitmap.width, bitmap.height));
+  const canvas = document.createElement('canvas');
+  canvas.width = Math.max(1, Math.round(bitmap.width * share));
+  canvas.height = Math.max(1, Math.round(bitmap.height * share));
+  canvas.getContext('2d')?.drawImage(bitmap, 0, 0, canvas.width, canvas.height);
+  bitmap.close();
+  return { url: canvas.toDataURL('image/jpeg', 0.85), ratio: canvas.height / canvas.width };
+}
+
+export function BeneathControls({
+  beneath,
+  onBeneath,
+  onSay,
+}: {
+  readonly beneath: Beneath | null;
+  readonly onBeneath: (b: Beneath | null) => void;
+  readonly onSay: (text: string) => void;
+}) {
+  const [busy, setBusy] = useState(false);
+  const bring = async (file: File | undefined) => {
+    if (!file) return;
+    setBusy(true);
+    try {
+      const wrong = await wrongWith(file);
+      if (wrong) return onSay(wrong);
+      onBeneath({ ...(await readPicture(file)), widthPct: 100, mirrored: false });
+    } catch {
+      onSay(`${file.name} cannot be read: save it as PNG or JPEG.`);
+    } finally {
+      setBusy(false);
+    }
+  };
+  if (!beneath)
+    return (
+      <label className="btn btn-sm min-h-11 cursor-pointer">
+        {busy ? 'reading …' : 'lay a picture beneath'}
+        <input
+          type="file"
+          accept="image/png,image/jpeg,image/webp"
+          className="sr-only"
+          onChange={(e) => {
+            void bring(e.target.files?.[0]);
+            e.target.value = '';
+          }}
+        />
+      </label>
+    );
+  return (
+    <div className="flex flex-wrap items-center gap-3 text-lg">
+      <label className="flex items-center gap-2">
+        picture beneath, {beneath.widthPct} % of its width
+        <input
+          type="range"
+          className="range w-40"
+          min={30}
+          max={200}
+          value={beneath.widthPct}
+          onChange={(e) => onBeneath({ ...beneath, widthPct: Number(e.target.value) })}
+        />
+      </label>
+      <label className="flex items-center gap-2 min-h-11">
+        <input type="checkbox" className="checkbox" checked={beneath.mirrored} onChange={(e) => onBeneath({ ...beneath, mirrored: e.target.checked })} />
+        mirrored
+      </label>
+      <button type="button" className="btn" onClick={() => onBeneath(null)}>
+        Take the picture off
+      </button>
+    </div>
+  );
+}
+
+/** The picture itself, in the cookie's own millimetres, about its middle. */
+export function BeneathPicture({ design, beneath }: { readonly design: Design; readonly beneath: Beneath }) {
+  const box = boundingBox(design.cookie.flat());
+  const width = ((box.maxX - box.minX) * beneath.widthPct) / 100;
+  const [mx, my] = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];
+  return (
+    <svg
+      aria-hidden="true"
+      className="absolute inset-0 w-full h-full pointer-events-none opacity-45"
+      viewBox={`${box.minX - PAD_MM} ${box.minY - PAD_MM} ${box.maxX - box.minX + 2 * PAD_MM} ${box.maxY - box.minY + 2 * PAD_MM}`}
+    >
+      <image
+        data-beneath
+        href={beneath.url}
+        x={mx - width / 2}
+        y={my - (width * beneath.ratio) / 2}
+        width={width}
+        height={width * beneath.ratio}
+        {...(beneath.mirrored ? { transform: `translate(${2 * mx} 0) scale(-1 1)` } : {})}
+      />
+    </svg>
+  );
+}
