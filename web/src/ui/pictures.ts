@@ -92,6 +92,13 @@ export const widthFor = (cssPx: number): number => {
   return WIDTHS.find((w) => w >= px * 0.98) ?? WIDTHS[WIDTHS.length - 1] ?? 800;
 };
 
+/** Whether two drawings are one design before and after an edit: then the one before is shown until the other is painted. */
+function isSameCookie(a: Design, b: Design): boolean {
+  if (a === b) return true;
+  const [p, q] = [a.cookie[0] ?? [], b.cookie[0] ?? []];
+  return p.length === q.length && p[0]?.x === q[0]?.x && p[0]?.y === q[0]?.y && a.parts[0]?.id === b.parts[0]?.id;
+}
+
 /** The picture of a cookie, `cssPx` wide; the last one until another is painted, null before the first. */
 export function usePicture(design: Design, ask: PictureAsk, cssPx: number): string | null {
   const px = widthFor(cssPx);
@@ -117,7 +124,7 @@ export function usePicture(design: Design, ask: PictureAsk, cssPx: number): stri
       made.watched -= 1;
     };
   }, [key, ready]);
-  return ready ?? (shown?.of === design ? shown.url : null);
+  return ready ?? (shown && isSameCookie(shown.of, design) ? shown.url : null);
 }
 
 /** What the wet marks of a pool come to after so many motions. */

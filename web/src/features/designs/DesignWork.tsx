@@ -182,7 +182,11 @@ function Work({
         onEdit={pipe}
         onSay={setSaid}
       />
-      {(piping.toolId !== null || beneath) && <BeneathControls beneath={beneath} onBeneath={setBeneath} onSay={setSaid} />}
+      {(piping.toolId !== null || beneath) && (
+        <div>
+          <BeneathControls beneath={beneath} onBeneath={setBeneath} onSay={setSaid} />
+        </div>
+      )}
       <div className="grid lg:grid-cols-[5fr_4fr_5fr] gap-8 items-start">
         <div className="grid gap-3">
           <EditableCookie
