@@ -45,6 +45,7 @@ test('a drawing is brought, sized, worked on, reordered with a warning, undone, 
   await panel.getByRole('button', { name: 'Drag it' }).click();
   await expect.poll(shown).not.toBe(before);
   // Step through the motions one by one, scrub to the first, and play them at the hands' pace.
+  await expect(page.getByRole('img', { name: /pennants, \d+ mm wide/ })).toHaveAttribute('data-painted', 'true');
   const all = await shown();
   await motions.getByRole('button', { name: 'one motion back' }).click();
   await expect.poll(shown).not.toBe(all);

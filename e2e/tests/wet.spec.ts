@@ -15,13 +15,16 @@ test('a web with a curl is laid on a flood, scrubbed, planned, and seen being pu
   // Everything is on; scrubbed back it is rings, and before that the untouched flood.
   const motions = page.getByRole('region', { name: /Motions in the wet/ });
   await expect(motions.getByText(/a pull/)).toBeVisible();
-  const picture = page.getByRole('img', { name: /oval, \d+ mm wide/ }).locator('image');
+  const cookie = page.getByRole('img', { name: /oval, \d+ mm wide/ });
+  const picture = cookie.locator('image');
   const shown = () => picture.getAttribute('href');
-  await expect(picture).toBeAttached();
+  // Until it is painted the picture before it is shown.
+  await expect(cookie).toHaveAttribute('data-painted', 'true');
   const all = await shown();
   await motions.getByRole('button', { name: 'back to the untouched flood' }).click();
   await expect(motions.getByText(/untouched/)).toBeVisible();
   await expect.poll(shown).not.toBe(all);
+  await expect(cookie).toHaveAttribute('data-painted', 'true');
   const bare = await shown();
   await motions.getByLabel('motions made').fill('2.5');
   await expect.poll(shown).not.toBe(bare);

@@ -409,7 +409,10 @@ interface Drop {
   readonly reachMm: number;
 }
 
-/** Drops laid one after another, pushing what lies there, less the nearer it is to the wall. */
+/**
+ * Drops laid one after another, each pushing what lies there outward: p ↦ c + (p − c) √(1 + r²/|p − c|²), which keeps its area
+ * (Lu, Jaffer, Jin, Zhao & Mao, "Mathematical Marbling", IEEE CG&A 2012); less with the distance, and near a wall.
+ */
 class Push implements Motion {
   x = 0;
   y = 0;

@@ -36,7 +36,7 @@ function Drawn({ design, look, lit = [], className, pxPerMm, label, motion = nul
   const [x, y, w, h] = [box.minX - PAD_MM, box.minY - PAD_MM, box.maxX - box.minX + 2 * PAD_MM, box.maxY - box.minY + 2 * PAD_MM];
   const cssPx = useShownWidth(svg, w / h);
   const ask: PictureAsk = motion ? { look, motion } : { look };
-  const url = usePicture(design, ask, cssPx);
+  const { url, isCurrent } = usePicture(design, ask, cssPx);
   return (
     <svg
       ref={svg}
@@ -45,7 +45,7 @@ function Drawn({ design, look, lit = [], className, pxPerMm, label, motion = nul
       {...(pxPerMm === undefined ? {} : { width: w * pxPerMm, height: h * pxPerMm })}
       role="img"
       aria-label={label}
-      data-painted={url !== null}
+      data-painted={isCurrent}
     >
       {url ? <image href={url} x={x} y={y} width={w} height={h} preserveAspectRatio="none" /> : <path d={shapes.cookie} fill="var(--biscuit)" />}
       {lit.length > 0 && <Edges design={design} lit={lit} isOn={(id) => typeof look === 'string' || look.sections[id] !== undefined} />}

@@ -100,10 +100,10 @@ function isSameCookie(a: Design, b: Design): boolean {
 }
 
 /** The picture of a cookie, `cssPx` wide; the last one until another is painted, null before the first. */
-export function usePicture(design: Design, ask: PictureAsk, cssPx: number): string | null {
+export function usePicture(design: Design, ask: PictureAsk, cssPx: number): { readonly url: string | null; readonly isCurrent: boolean } {
   const px = widthFor(cssPx);
   const key = cssPx > 0 ? `${idOf(design)} ${px} ${JSON.stringify(ask)}` : null;
-  const [shown, setShown] = useState<{ readonly of: Design; readonly url: string; readonly turn: number } | null>(null);
+  const [shown, setShown] = useState<{ readonly of: Design; readonly key: string; readonly url: string; readonly turn: number } | null>(null);
   const turn = useRef(0);
   const ready = key === null ? undefined : pictures.get(key);
   useEffect(() => {
@@ -111,7 +111,7 @@ export function usePicture(design: Design, ask: PictureAsk, cssPx: number): stri
     turn.current += 1;
     const mine = turn.current;
     // What was asked for before this comes late, but not too late: while something moves, the last finished picture is shown.
-    const show = (url: string) => setShown((now) => (now && now.turn > mine ? now : { of: design, url, turn: mine }));
+    const show = (url: string) => setShown((now) => (now && now.turn > mine ? now : { of: design, key, url, turn: mine }));
     if (ready) return show(ready);
     const made = pictureOf(key, design, ask, px);
     made.watched += 1;
@@ -124,7 +124,8 @@ export function usePicture(design: Design, ask: PictureAsk, cssPx: number): stri
       made.watched -= 1;
     };
   }, [key, ready]);
-  return ready ?? (shown && isSameCookie(shown.of, design) ? shown.url : null);
+  if (ready) return { url: ready, isCurrent: true };
+  return shown && isSameCookie(shown.of, design) ? { url: shown.url, isCurrent: shown.key === key } : { url: null, isCurrent: false };
 }
 
 /** What the wet marks of a pool come to after so many motions. */
