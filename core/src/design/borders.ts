@@ -1,6 +1,7 @@
 import { offset, shapeFromRings, strokeInside } from '../geometry/clip.js';
-import { distance, type Point, polylineLengthMm } from '../geometry/point.js';
+import { type Point, polylineLengthMm } from '../geometry/point.js';
 import { boundingBox, type Ring, type Shape } from '../geometry/shape.js';
+import { type Place, placesAlong } from '../geometry/way.js';
 
 /** Borders as a hand pipes them round an edge, one piece after another (common practice, no published source). */
 export const borders = [
@@ -130,23 +131,13 @@ function betweenCorners(edge: Ring): Point[][] {
 }
 
 function frameAt(way: readonly Point[], s: number): Frame {
-  let left = s;
-  for (let i = 1; i < way.length; i++) {
-    const [a, b] = [way[i - 1] as Point, way[i] as Point];
-    const d = distance(a, b);
-    if (left <= d || i === way.length - 1) {
-      const t = d === 0 ? 0 : Math.min(1, left / d);
-      const along = d === 0 ? { x: 1, y: 0 } : { x: (b.x - a.x) / d, y: (b.y - a.y) / d };
-      return { at: { x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t }, along, out: { x: along.y, y: -along.x } };
-    }
-    left -= d;
-  }
-  return { at: way[0] as Point, along: { x: 1, y: 0 }, out: { x: 0, y: -1 } };
+  const { at, along } = placesAlong(way, [s])[0] as Place;
+  return { at, along, out: { x: along.y, y: -along.x } };
 }
 
 /**
- * A basket weave over a region (rings of any turn, even–odd), in the order of the hand: an upright, the bars across it from top to bottom, the next
- * upright, its bars half a step lower. Ends shorter than 2 mm are left out.
+ * A basket weave over a region (rings of any turn, even–odd), in the order of the hand: an upright, the bars across it from
+ * top to bottom, the next upright, its bars half a step lower. Ends shorter than 2 mm are left out.
  */
 export function weave(rings: Shape, barMm: number): Border {
   const inside = offset(shapeFromRings(rings, 'evenodd'), -barMm / 2 - 0.3);

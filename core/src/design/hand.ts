@@ -1,5 +1,6 @@
 import { type Point, polylineLengthMm } from '../geometry/point.js';
 import { simplified } from '../geometry/simplify.js';
+import { placesAlong } from '../geometry/way.js';
 
 /** A stroke of a hand is evened out over this, and kept within this of where it was drawn, mm: what a bead shows of a tremble. */
 const EVEN_MM = 0.6;
@@ -54,20 +55,8 @@ export function alongWay(way: readonly Point[], apartMm: number): Point[] {
   const first = way[0];
   if (!first || total < apartMm) return first ? [first] : [];
   const n = Math.round(total / apartMm);
-  const out: Point[] = [];
-  let i = 1;
-  let walked = 0;
-  for (let k = 0; k <= n; k++) {
-    const target = (total * k) / n;
-    let d = Math.hypot((way[i] as Point).x - (way[i - 1] as Point).x, (way[i] as Point).y - (way[i - 1] as Point).y);
-    while (i < way.length - 1 && walked + d < target) {
-      walked += d;
-      i += 1;
-      d = Math.hypot((way[i] as Point).x - (way[i - 1] as Point).x, (way[i] as Point).y - (way[i - 1] as Point).y);
-    }
-    const [a, b] = [way[i - 1] as Point, way[i] as Point];
-    const t = d === 0 ? 0 : (target - walked) / d;
-    out.push({ x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t });
-  }
-  return out;
+  return placesAlong(
+    way,
+    [...Array(n + 1).keys()].map((k) => (total * k) / n),
+  ).map((p) => p.at);
 }

@@ -1,6 +1,9 @@
 /** No place of a field is as far as this. */
 export const UNKNOWN = 1e12;
 
+/** From 0 to 1 with level ends: 0 up to 0, 1 from 1 on. */
+export const smoothstep = (t: number): number => (t <= 0 ? 0 : t >= 1 ? 1 : t * t * (3 - 2 * t));
+
 /**
  * Turns a field of squared distances, known at some places and {@link UNKNOWN} at the others, into the least squared
  * distance to any of those (grid units), in place: the exact transform of Felzenszwalb & Huttenlocher, Theory of Computing 8, 2012.

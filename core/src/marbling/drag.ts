@@ -1,5 +1,6 @@
-import type { Point } from '../geometry/point.js';
+import { type Point, polylineLengthMm } from '../geometry/point.js';
 import { simplified } from '../geometry/simplify.js';
+import { placesAlong } from '../geometry/way.js';
 import type { Motion } from './outline.js';
 import { PASSED_COLUMNS, PASSED_PER_MM, PASSED_ROWS, type ScribeFlow, TABLE_MM, TABLE_PER_MM } from './scribe-flow.js';
 import type { Wall } from './wall.js';
@@ -69,27 +70,17 @@ export class Drag implements Motion {
   ) {
     // No hand turns on the spot, and a flow that did would tear itself.
     const way = drawn.length === 2 ? drawn : cornersCut(cornersCut(cornersCut(drawn)));
-    const lengths = way.map((p, i) => (i === 0 ? 0 : Math.hypot(p.x - (way[i - 1] as Point).x, p.y - (way[i - 1] as Point).y)));
-    this.lengthMm = lengths.reduce((a, b) => a + b, 0);
+    this.lengthMm = polylineLengthMm(way);
     this.isStraight = way.length === 2;
     const n = Math.max(1, Math.ceil(this.lengthMm / WAY_STEP_MM));
-    this.px = new Float64Array(n + 1);
-    this.py = new Float64Array(n + 1);
-    this.dx = new Float64Array(n + 1);
-    this.dy = new Float64Array(n + 1);
-    let at = 1;
-    let before = 0;
-    for (let k = 0; k <= n; k++) {
-      const s = (this.lengthMm * k) / n;
-      while (at < way.length - 1 && before + (lengths[at] as number) < s) before += lengths[at++] as number;
-      const [a, b] = [way[at - 1] as Point, (way[at] ?? way[at - 1]) as Point];
-      const length = lengths[at] ?? 0;
-      const t = length === 0 ? 0 : Math.min(1, (s - before) / length);
-      this.px[k] = a.x + (b.x - a.x) * t;
-      this.py[k] = a.y + (b.y - a.y) * t;
-      this.dx[k] = length === 0 ? 0 : (b.x - a.x) / length;
-      this.dy[k] = length === 0 ? 0 : (b.y - a.y) / length;
-    }
+    const places = placesAlong(
+      way,
+      [...Array(n + 1).keys()].map((k) => (this.lengthMm * k) / n),
+    );
+    this.px = Float64Array.from(places, (p) => p.at.x);
+    this.py = Float64Array.from(places, (p) => p.at.y);
+    this.dx = Float64Array.from(places, (p) => p.along.x);
+    this.dy = Float64Array.from(places, (p) => p.along.y);
     this.firstX = this.px[0] as number;
     this.firstY = this.py[0] as number;
     this.firstDx = this.dx[0] as number;

@@ -28,9 +28,12 @@ export const PASSED_PER_MM = 4;
 export const PASSED_COLUMNS = 2 * TABLE_MM * PASSED_PER_MM + 1;
 export const PASSED_ROWS = TABLE_MM * PASSED_PER_MM + 1;
 
+/** How far the ground lets a motion be felt beside it: λ = 2h/π, the lowest mode across the depth, mm. */
+export const screeningMm = (depthMm: number): number => (2 * depthMm) / Math.PI;
+
 /** Constants of the closed form for a scribe of radius a (mm) in icing h deep (mm). */
 export function brinkmanConstants(radiusMm: number, depthMm: number): { readonly lambdaMm: number; readonly c1: number; readonly c2: number } {
-  const lambdaMm = (2 * depthMm) / Math.PI;
+  const lambdaMm = screeningMm(depthMm);
   const k0 = besselK(0, radiusMm / lambdaMm);
   const k1 = besselK(1, radiusMm / lambdaMm);
   return { lambdaMm, c1: radiusMm * radiusMm + (2 * radiusMm * lambdaMm * k1) / k0, c2: (-2 * lambdaMm) / k0 };
@@ -41,8 +44,9 @@ export function brinkmanConstants(radiusMm: number, depthMm: number): { readonly
  * screening length λ = 2h/π the ground holds it. A scribe of radius a moving along x at speed U carries the icing with
  * it for r ≤ a; outside ψ = U f(r) sin θ with f = C₁/r + C₂ K₁(r/λ), from v = U on r = a.
  * Nothing cuts it off: what is pushed ahead flows back over the whole breadth, and a flow that ended at some distance would
- * have to send all of it back along that rim (tried: 1 mm of shear 27 mm beside a pull of 30 mm; the test has it). The same closed form as for
- * discs in supported membranes (Evans & Sackmann, J. Fluid Mech. 194, 1988). Derived in docs/model.md.
+ * have to send all of it back along that rim (tried: 1 mm of shear 27 mm beside a pull of 30 mm; the test has it).
+ * The same closed form as for discs in supported membranes (Evans & Sackmann, J. Fluid Mech. 194, 1988). Derived in
+ * docs/model.md.
  */
 export function scribeFlow(radiusMm: number, depthMm: number): ScribeFlow {
   const key = `${radiusMm} ${depthMm}`;

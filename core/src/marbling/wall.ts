@@ -1,4 +1,4 @@
-import { blurred, toSquaredDistances, UNKNOWN } from '../geometry/field.js';
+import { blurred, smoothstep, toSquaredDistances, UNKNOWN } from '../geometry/field.js';
 import type { Point } from '../geometry/point.js';
 import { boundingBox, type Shape } from '../geometry/shape.js';
 
@@ -130,8 +130,6 @@ export class Wall {
   }
 }
 
-export const smooth = (t: number): number => (t <= 0 ? 0 : t >= 1 ? 1 : t * t * (3 - 2 * t));
-
 /** Distance to the nearest edge at every place of a grid, 0 outside the shape. */
 function distancesInside(shape: Shape, x0: number, y0: number, columns: number, rows: number): Float32Array {
   const inside = new Float64Array(columns * rows);
@@ -159,7 +157,7 @@ function distancesInside(shape: Shape, x0: number, y0: number, columns: number, 
   const soft = blurred(out.slice(), columns, rows, SOFT_MM / CELL_MM);
   for (let k = 0; k < out.length; k++) {
     const d = out[k] as number;
-    const share = smooth((d - MEASURED_MM) / (2 * MEASURED_MM));
+    const share = smoothstep((d - MEASURED_MM) / (2 * MEASURED_MM));
     out[k] = d * (1 - share) + (soft[k] as number) * share;
     // What is near enough is measured below.
     if (isInside[k] === 1 && d < MEASURED_MM) out[k] = MEASURED_MM;

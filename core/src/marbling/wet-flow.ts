@@ -2,14 +2,16 @@ import type { WetMark } from '../design/design.js';
 import { markSpreadMm } from '../design/patterns/spread.js';
 import type { DropWay } from '../design/technique-names.js';
 import { difference, intersection, offset, shapeFromRings, strokeShape } from '../geometry/clip.js';
+import { smoothstep } from '../geometry/field.js';
 import { distance, type Point, polylineLengthMm } from '../geometry/point.js';
-import { areaMm2, type Box, boundingBox, boxesMeet, contains, type Ring, type Shape, signedRingArea } from '../geometry/shape.js';
-import { dropDepthMm, floodMl } from '../icing/amounts.js';
+import { areaMm2, type Box, boundingBox, boxesMeet, centroid, contains, type Ring, type Shape, signedRingArea } from '../geometry/shape.js';
+import { beginningOf, pointsAlong, stepped } from '../geometry/way.js';
+import { beadMl, dropDepthMm, floodMl } from '../icing/amounts.js';
 import { Drag } from './drag.js';
 import { type Motion, movedRing, thinned } from './outline.js';
 import type { WetPool } from './pools.js';
-import { scribeFlow } from './scribe-flow.js';
-import { smooth, Wall } from './wall.js';
+import { screeningMm, scribeFlow } from './scribe-flow.js';
+import { Wall } from './wall.js';
 
 /** One body of colour in the wet icing, as it lies after every motion so far. */
 export interface WetInk {
@@ -64,6 +66,8 @@ const STIFF_FROM = 2.5;
 /** Past *thickening* threads under this are torn off, and by so much more for each further share of it, mm. *Assumed*. */
 const TEARS_MM = 0.3;
 const TEARS_MORE_MM = 1.2;
+/** How fast icing slips past the scribe beyond *thickening*: at this inverse share past it follows half as far. *Assumed*. */
+const SLIPS = 1.5;
 /** A smear on an unwiped scribe marks the first millimetres of the next pull: common practice, no published source. */
 const SMEAR_MM = 4;
 /** Little drops a wet line is made of, to each of its widths. */
@@ -82,6 +86,12 @@ const AREA_SLACK = 0.004;
 const GROWS_OVER = 0.02;
 /** While marks are laid all of them are squeezed together again when there is by so much less room for them. */
 const SQUEEZES = 0.97;
+/** Outlines begin with edges no longer than this, mm. */
+const EDGE_MM = 2;
+/** What is kept of an outline shows no corner at the size of a screen, mm. */
+const KEPT_MM = 0.012;
+const KEPT_EDGE_MM = 50;
+
 interface Ink {
   readonly markId: string;
   readonly colour: string;
@@ -90,8 +100,8 @@ interface Ink {
   readonly laidMm2: number;
   /** share of the flow it heeds */
   readonly follows: number;
-  /** a flush flood drawn along: lies under all marks */
-  readonly isFlood: boolean;
+  /** a mark of its own, which keeps its area; not so a flush flood drawn along, grains, or a smear off the scribe */
+  readonly isMark: boolean;
 }
 
 /**
@@ -117,7 +127,7 @@ export class WetFlow {
   private readonly poolMm2: number;
   private readonly depthMm: number;
   private readonly floodSeconds: number;
-  private readonly walls = new Map<number, Wall>();
+  private edge: Wall | null = null;
   private readonly troubles = new Map<WetTrouble, Set<string>>();
   private smearColour: string | null = null;
   /** how much all marks were last squeezed together */
@@ -149,7 +159,7 @@ export class WetFlow {
     this.smearColour = null;
     this.squeezed = 1;
     this.troubles.clear();
-    for (const s of this.pool.sections.slice(1)) this.inks.push(this.ink(s.id, s.colour, s.shape, areaMm2(s.shape), this.floodSeconds, true));
+    for (const s of this.pool.sections.slice(1)) this.inks.push(this.ink(s.id, s.colour, s.shape, areaMm2(s.shape), this.floodSeconds, false));
   }
 
   private makeUpTo(motions: number): void {
@@ -179,7 +189,7 @@ export class WetFlow {
     const shrink = this.shrink();
     this.squeeze(shrink);
     return {
-      inks: this.inks.map((i) => ({ markId: i.markId, colour: i.colour, shape: i.rings, laidAreaMm2: i.laidMm2 * (i.isFlood ? 1 : shrink) })),
+      inks: this.inks.map((i) => ({ markId: i.markId, colour: i.colour, shape: i.rings, laidAreaMm2: i.laidMm2 * (i.isMark ? shrink : 1) })),
       motions: this.pool.marks.length,
       addedMl: this.addedMl,
       raisedMm: this.poolMm2 > 0 ? (this.addedMl * 1000) / this.poolMm2 : 0,
@@ -198,14 +208,14 @@ export class WetFlow {
         const closed = mark.closed && part >= 1;
         const widthMm = mark.widthMm + 2 * this.spread(mark, dried);
         this.lay(mark, strokeShape(way, widthMm, closed), beadsOf(way, closed, widthMm));
-        this.addedMl += (polylineLengthMm(way, closed) * Math.PI * mark.widthMm * mark.widthMm) / 4000;
+        this.addedMl += beadMl(polylineLengthMm(way, closed), mark.widthMm);
         return;
       }
       case 'wet-drop': {
         const drawn = signedRingArea(mark.points) < 0 ? [...mark.points].reverse() : mark.points;
         const area = areaMm2([drawn]);
         if (!(area > 0)) return;
-        const middle = middleOf(drawn);
+        const middle = centroid([drawn]);
         const grown =
           part >= 1 ? drawn : drawn.map((p) => ({ x: middle.x + (p.x - middle.x) * Math.sqrt(part), y: middle.y + (p.y - middle.y) * Math.sqrt(part) }));
         const laid = offset([grown], this.spread(mark, dried));
@@ -216,7 +226,7 @@ export class WetFlow {
       }
       default:
         // Grains and pieces lie on the icing and push nothing aside.
-        this.inks.push(this.ink(mark.id, mark.colour, intersection(shapeFromRings([mark.points], 'nonzero'), this.pool.shape), 0, this.floodSeconds, true));
+        this.inks.push(this.ink(mark.id, mark.colour, intersection(shapeFromRings([mark.points], 'nonzero'), this.pool.shape), 0, this.floodSeconds, false));
     }
   }
 
@@ -230,10 +240,9 @@ export class WetFlow {
     const wantedMm2 = areaMm2(drawn);
     if (laid.length === 0 || !(areaMm2(laid) > 0)) return;
     if (wantedMm2 - areaMm2(laid) > 0.01 * wantedMm2) this.trouble('edge', mark.id);
-    const wall = this.wall(scribeFlow(0.5, this.depthMm).lambdaMm);
-    const push = new Push(drops, wall);
+    const push = new Push(drops, this.wall());
     for (const ink of this.inks) ink.rings = ink.rings.map((r) => movedRing(r, push));
-    const fresh = this.ink(mark.id, mark.colour, laid, wantedMm2, mark.seconds ?? this.floodSeconds, false);
+    const fresh = this.ink(mark.id, mark.colour, laid, wantedMm2, mark.seconds ?? this.floodSeconds, true);
     this.inks.push(fresh);
     const shrink = this.shrink();
     if (shrink < 1) this.trouble('full', mark.id);
@@ -244,9 +253,9 @@ export class WetFlow {
       if (ink === fresh) continue;
       ink.box = boundingBox(ink.rings.flat());
       // What lies where a newer mark lies is under it, and gives it its room.
-      const over = (ink.isFlood ? [fresh] : moved).filter((m) => boxesMeet(ink.box, m.box, 0.1));
+      const over = (ink.isMark ? moved : [fresh]).filter((m) => boxesMeet(ink.box, m.box, 0.1));
       for (const m of over) ink.rings = cleared(difference(ink.rings, m.rings));
-      if (!ink.isFlood && this.restore(ink, shrink, over.length > 0 ? over.flatMap((m) => m.rings) : null) > GROWS_OVER) moved.push(ink);
+      if (ink.isMark && this.restore(ink, shrink, over.length > 0 ? over.flatMap((m) => m.rings) : null) > GROWS_OVER) moved.push(ink);
     }
     if (shrink < this.squeezed * SQUEEZES) this.squeeze(shrink);
   }
@@ -255,21 +264,21 @@ export class WetFlow {
   private squeeze(shrink: number): void {
     if (shrink === this.squeezed) return;
     this.squeezed = shrink;
-    for (const ink of this.inks) if (!ink.isFlood) this.restore(ink, shrink, null);
+    for (const ink of this.inks) if (ink.isMark) this.restore(ink, shrink, null);
   }
 
   private drag(mark: WetMark, part: number, dried: number): void {
     const way = firstPart(mark.points, mark.closed, part);
     if (way.length < 2) return;
     const flow = scribeFlow((this.ask.scribeMm ?? mark.widthMm) / 2, this.depthMm);
-    const wall = this.wall(flow.lambdaMm);
+    const wall = this.wall();
     const { wiped } = this.ask;
     if (wiped) {
       if (!wiped(mark) && this.smearColour) this.smear(mark, way, flow.radiusMm);
       this.smearColour = this.lastCrossed(way);
     }
     const late = Math.max(0, dried - 1);
-    const follow = 1 / (1 + 1.5 * late);
+    const follow = 1 / (1 + SLIPS * late);
     const shrink = this.shrink();
     const motions = new Map<number, Drag>();
     for (const ink of this.inks) {
@@ -277,9 +286,9 @@ export class WetFlow {
       const motion = motions.get(ink.follows) ?? new Drag(way, flow, wall, follow * ink.follows);
       motions.set(ink.follows, motion);
       ink.rings = ink.rings.map((r) => movedRing(r, motion));
-      if (late > 0 && !ink.isFlood && boxesMeet(boundingBox(ink.rings.flat()), boundingBox(way), 2)) this.tear(ink, late);
+      if (late > 0 && ink.isMark && boxesMeet(boundingBox(ink.rings.flat()), boundingBox(way), 2)) this.tear(ink, late);
       ink.box = boundingBox(ink.rings.flat());
-      if (!ink.isFlood && late === 0) this.restore(ink, shrink, null);
+      if (ink.isMark && late === 0) this.restore(ink, shrink, null);
     }
   }
 
@@ -295,7 +304,7 @@ export class WetFlow {
   private lastCrossed(way: readonly Point[]): string | null {
     const from = this.pool.sections[0];
     let last: string | null = null;
-    for (const p of walked(way, 0.5)) {
+    for (const p of stepped(way, 0.5)) {
       const over = this.inks.findLast((i) => inBox(i.box, p) && contains(i.rings, p));
       if (over) last = over.colour;
       else if (from && contains(this.pool.shape, p)) last ??= from.colour;
@@ -308,16 +317,16 @@ export class WetFlow {
     const first = way[0] as Point;
     const under = this.inks.findLast((i) => contains(i.rings, first))?.colour ?? this.pool.sections[0]?.colour;
     if (under === colour) return;
-    const head = firstPart(way, false, Math.min(1, SMEAR_MM / Math.max(1e-6, polylineLengthMm(way))));
+    const head = beginningOf(way, SMEAR_MM);
     const shape = intersection(strokeShape(head, 1.2 * radiusMm, false), this.pool.shape);
     if (shape.length === 0) return;
     for (const ink of this.inks) if (boxesMeet(ink.box, boundingBox(shape.flat()))) ink.rings = cleared(difference(ink.rings, shape));
-    this.inks.push(this.ink(mark.id, colour, shape, areaMm2(shape), this.floodSeconds, true));
+    this.inks.push(this.ink(mark.id, colour, shape, areaMm2(shape), this.floodSeconds, false));
   }
 
   /** How much all marks are squeezed together, where they leave the flood too little room. */
   private shrink(): number {
-    const marks = this.inks.reduce((sum, i) => sum + (i.isFlood ? 0 : i.laidMm2), 0);
+    const marks = this.inks.reduce((sum, i) => sum + (i.isMark ? i.laidMm2 : 0), 0);
     return marks > FULLEST * this.poolMm2 ? (FULLEST * this.poolMm2) / marks : 1;
   }
 
@@ -328,7 +337,7 @@ export class WetFlow {
    */
   private restore(ink: Ink, shrink: number, beside: Shape | null): number {
     const wanted = ink.laidMm2 * shrink;
-    const wall = this.wall(scribeFlow(0.5, this.depthMm).lambdaMm);
+    const wall = this.wall();
     const first = Math.abs(wanted - areaMm2(ink.rings)) / wanted;
     // Cut off along what lies beside it, the mark has its very corners.
     const shared = new Set(beside?.flatMap((ring) => ring.map(cornerKey)));
@@ -364,16 +373,15 @@ export class WetFlow {
     return first;
   }
 
-  private wall(lambdaMm: number): Wall {
-    const found = this.walls.get(lambdaMm) ?? new Wall(this.pool.shape, lambdaMm);
-    this.walls.set(lambdaMm, found);
-    return found;
+  private wall(): Wall {
+    this.edge ??= new Wall(this.pool.shape, screeningMm(this.depthMm));
+    return this.edge;
   }
 
-  private ink(markId: string, colour: string, shape: Shape, laidMm2: number, seconds: number, isFlood: boolean): Ink {
+  private ink(markId: string, colour: string, shape: Shape, laidMm2: number, seconds: number, isMark: boolean): Ink {
     const stiff = Math.max(0, seconds / this.floodSeconds / STIFF_FROM - 1);
-    const rings = shape.map((r) => refined(r));
-    return { markId, colour, rings, box: boundingBox(rings.flat()), laidMm2, follows: Math.max(0, 1 - stiff), isFlood };
+    const rings = shape.map((r) => stepped([...r, r[0] as Point], EDGE_MM).slice(0, -1));
+    return { markId, colour, rings, box: boundingBox(rings.flat()), laidMm2, follows: Math.max(0, 1 - stiff), isMark };
   }
 
   private trouble(kind: WetTrouble, markId: string): void {
@@ -434,7 +442,7 @@ class Push implements Motion {
       const d = Math.sqrt(d2);
       if (d < near) near = d;
       if (d >= reachMm) continue;
-      const room = smooth(this.wall.distanceMm(x, y) / GIVES_WAY_MM) * smooth((reachMm - d) / (reachMm * (1 - PUSHES_FULLY_RADII / PUSHES_RADII)));
+      const room = smoothstep(this.wall.distanceMm(x, y) / GIVES_WAY_MM) * smoothstep((reachMm - d) / (reachMm * (1 - PUSHES_FULLY_RADII / PUSHES_RADII)));
       const f = Math.sqrt(1 + (room * radiusMm * radiusMm) / d2);
       x = centre.x + dx * f;
       y = centre.y + dy * f;
@@ -445,87 +453,18 @@ class Push implements Motion {
   }
 }
 
+/** The first share of a mark's way; a closed one goes back to where it began. */
+function firstPart(points: readonly Point[], closed: boolean, part: number): Point[] {
+  if (part >= 1) return [...points];
+  const way = closed && points[0] ? [...points, points[0]] : points;
+  return beginningOf(way, polylineLengthMm(way) * part);
+}
+
 function beadsOf(way: readonly Point[], closed: boolean, widthMm: number): Drop[] {
   const length = polylineLengthMm(way, closed);
   const n = Math.max(1, Math.round((length / widthMm) * BEADS_PER_WIDTH));
   const radiusMm = Math.sqrt((widthMm * Math.max(length, widthMm * 0.8)) / n / Math.PI);
   return pointsAlong(closed && way[0] ? [...way, way[0]] : way, n).map((centre) => ({ centre, radiusMm, reachMm: PUSHES_RADII * (widthMm / 2) }));
-}
-
-function middleOf(ring: Ring): Point {
-  let [x, y, a] = [0, 0, 0];
-  for (let i = 0; i < ring.length; i++) {
-    const [p, q] = [ring[i] as Point, ring[(i + 1) % ring.length] as Point];
-    const cross = p.x * q.y - q.x * p.y;
-    x += (p.x + q.x) * cross;
-    y += (p.y + q.y) * cross;
-    a += 3 * cross;
-  }
-  return { x: x / a, y: y / a };
-}
-
-/** The first share of a way by its length; a closed one goes back to where it began. */
-export function firstPart(points: readonly Point[], closed: boolean, part: number): Point[] {
-  const way = closed && points[0] ? [...points, points[0]] : [...points];
-  if (part >= 1) return closed ? [...points] : way;
-  let left = polylineLengthMm(way) * Math.max(0, part);
-  const out: Point[] = way.slice(0, 1);
-  for (let i = 1; i < way.length; i++) {
-    const [a, b] = [way[i - 1] as Point, way[i] as Point];
-    const d = distance(a, b);
-    if (d >= left) {
-      const t = d === 0 ? 0 : left / d;
-      out.push({ x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t });
-      return out;
-    }
-    out.push(b);
-    left -= d;
-  }
-  return out;
-}
-
-function walked(way: readonly Point[], stepMm: number): Point[] {
-  const out: Point[] = way.slice(0, 1);
-  for (let i = 1; i < way.length; i++) {
-    const [a, b] = [way[i - 1] as Point, way[i] as Point];
-    const n = Math.max(1, Math.ceil(distance(a, b) / stepMm));
-    for (let k = 1; k <= n; k++) out.push({ x: a.x + ((b.x - a.x) * k) / n, y: a.y + ((b.y - a.y) * k) / n });
-  }
-  return out;
-}
-
-/** n points spread evenly along a chain, each in the middle of its share. */
-export function pointsAlong(chain: readonly Point[], n: number): Point[] {
-  const total = polylineLengthMm(chain);
-  const out: Point[] = [];
-  let walkedMm = 0;
-  let i = 1;
-  for (let k = 0; k < n; k++) {
-    const target = (total * (k + 0.5)) / n;
-    while (i < chain.length - 1 && walkedMm + distance(chain[i - 1] as Point, chain[i] as Point) < target) {
-      walkedMm += distance(chain[i - 1] as Point, chain[i] as Point);
-      i += 1;
-    }
-    const [a, b] = [chain[i - 1] as Point, (chain[i] ?? chain[i - 1]) as Point];
-    const d = distance(a, b);
-    const t = d === 0 ? 0 : (target - walkedMm) / d;
-    out.push({ x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t });
-  }
-  return out;
-}
-
-const EDGE_MM = 2;
-/** The ring with points added so that no edge is longer than `edgeMm`. */
-export function refined(ring: Ring, edgeMm: number = EDGE_MM): Point[] {
-  const out: Point[] = [];
-  for (let i = 0; i < ring.length; i++) {
-    const a = ring[i] as Point;
-    const b = ring[(i + 1) % ring.length] as Point;
-    out.push(a);
-    const n = Math.min(400, Math.ceil(distance(a, b) / edgeMm));
-    for (let k = 1; k < n; k++) out.push({ x: a.x + ((b.x - a.x) * k) / n, y: a.y + ((b.y - a.y) * k) / n });
-  }
-  return out;
 }
 
 /** A picture small enough to be kept and sent: points left out that show nowhere, hundredths of a millimetre. */
@@ -534,6 +473,6 @@ export function compactInks(inks: readonly WetInk[]): WetInk[] {
   return inks.map((i) => ({
     ...i,
     laidAreaMm2: r(i.laidAreaMm2),
-    shape: i.shape.map((ring) => thinned(ring, 0.012, 50).map((p) => ({ x: r(p.x), y: r(p.y) }))).filter((ring) => ring.length > 2),
+    shape: i.shape.map((ring) => thinned(ring, KEPT_MM, KEPT_EDGE_MM).map((p) => ({ x: r(p.x), y: r(p.y) }))).filter((ring) => ring.length > 2),
   }));
 }

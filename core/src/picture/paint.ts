@@ -1,5 +1,5 @@
 import type { SurfaceState } from '../drying/state.js';
-import { blurred } from '../geometry/field.js';
+import { blurred, smoothstep } from '../geometry/field.js';
 import { type Cover, coverOf, distanceWithin, type Frame, noiseAt, smoothNoise } from './raster.js';
 import type { Piece, Scene } from './scene.js';
 
@@ -296,7 +296,7 @@ class Ground {
         const finish = state === BARE ? FINISHES.dry : FINISHES[STATES[state] as SurfaceState];
         let dx = (((high[x < w - 1 ? i + 1 : i] as number) - (high[x > 0 ? i - 1 : i] as number)) * s) / 2;
         let dy = (((high[y < h - 1 ? i + w : i] as number) - (high[y > 0 ? i - w : i] as number)) * s) / 2;
-        const hollow = Math.max(-0.3, Math.min(0.25, ((high[i] as number) - (around[i] as number)) * 0.5));
+        const hollow = Math.max(-0.3, Math.min(0, ((high[i] as number) - (around[i] as number)) * 0.5));
         const xMm = x / s;
         const yMm = y / s;
         const [ripple, rippleMm] = state === BARE ? this.crumb : finish.ripple;
@@ -311,7 +311,7 @@ class Ground {
         const [grain, grainMm] = finish.grain;
         const grains = grain > 0 ? 1 + grain * Math.min(1, grainMm * s) * (2 * noiseAt(Math.floor(xMm / grainMm), Math.floor(yMm / grainMm), 31) - 1) : 1;
         const bareRelief = state === BARE ? 0.9 : finish.relief;
-        const shade = Math.max(0.42, 1 + bareRelief * 0.42 * (Math.min(1.35, lit) - 1) + Math.min(0, hollow) * 0.7) * grains;
+        const shade = Math.max(0.42, 1 + bareRelief * 0.42 * (Math.min(1.35, lit) - 1) + hollow * 0.7) * grains;
         let shine = 0;
         let mirrored = 1;
         if (state !== BARE) {
@@ -407,10 +407,7 @@ function averaged(from: Float32Array, width: number, height: number, by: number)
   return { width: w, height: h, rgba };
 }
 
-function ramp(from: number, to: number, v: number): number {
-  const t = Math.min(1, Math.max(0, (v - from) / (to - from)));
-  return t * t * (3 - 2 * t);
-}
+const ramp = (from: number, to: number, v: number): number => smoothstep((v - from) / (to - from));
 
 function unit(x: number, y: number, z: number): readonly [number, number, number] {
   const l = Math.sqrt(x * x + y * y + z * z);

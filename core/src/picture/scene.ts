@@ -6,9 +6,6 @@ import { stageFor, type WetStage } from '../marbling/stages.js';
 import type { WetInk } from '../marbling/wet-flow.js';
 import type { CookieLook } from '../planning/look.js';
 
-/** What a surface is made of, besides the state it is in. */
-export type Surface = 'icing' | 'film' | 'grains' | 'sheet' | 'pen' | 'guide';
-
 /** One body or film of a cookie, from the bottom up: where it lies, how it stands and in which state it is. */
 export interface Piece {
   readonly kind: 'flood' | 'wet' | 'bead' | 'raised' | 'flat' | 'film' | 'grains' | 'cracks' | 'line';

@@ -1,5 +1,5 @@
 import type { Point } from '../../geometry/point.js';
-import { drop, fromMiddleOut, hasRoom, type PatternAsk, pattern, type Room, turned } from './pattern.js';
+import { drop, fromMiddleOut, hasRoom, type PatternAsk, pattern, type Room, scattered, turned } from './pattern.js';
 
 const lattice = (room: Room, ask: PatternAsk, rowMm: number, stagger: boolean): Point[] => {
   const { middle: m, radiusMm: r } = room;
@@ -31,16 +31,7 @@ export const dropPatterns = [
     label: 'dots, scattered',
     kind: 'drops',
     heeds: ['sizeMm', 'spacingMm', 'seed'],
-    strokes: (room, ask, rng) => {
-      // Dart throwing: a dart too near another is taken back (Cook, "Stochastic sampling in computer graphics", 1986).
-      const darts: Point[] = [];
-      const { middle: m, radiusMm: r } = room;
-      for (let i = 0; i < 2000 && darts.length < 400; i++) {
-        const p = { x: m.x + (2 * rng() - 1) * r, y: m.y + (2 * rng() - 1) * r };
-        if (hasRoom(room, p, ask.sizeMm) && darts.every((d) => Math.hypot(d.x - p.x, d.y - p.y) >= ask.spacingMm)) darts.push(p);
-      }
-      return placed(room, ask, darts);
-    },
+    strokes: (room, ask, rng) => placed(room, ask, scattered(room, ask.sizeMm, ask.spacingMm, rng, 400)),
   }),
   pattern({
     id: 'dots-from-middle',

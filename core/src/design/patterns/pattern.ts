@@ -1,5 +1,6 @@
 import type { Point } from '../../geometry/point.js';
 import { boundingBox, centroid, contains, distanceToEdges, type Shape } from '../../geometry/shape.js';
+import { stepped } from '../../geometry/way.js';
 import type { Rng } from '../../time/rng.js';
 import type { DropWay, MarkTechnique } from '../technique-names.js';
 
@@ -90,21 +91,11 @@ export function onSection(room: Room, way: readonly Point[], technique: PatternS
     if (length >= 2) out.push({ technique, points: thinned(run), closed: false, sizeMm, colour });
     run = [];
   };
-  for (const p of walked(way)) {
+  for (const p of stepped(way, STEP_MM)) {
     if (contains(room.shape, p) && distanceToEdges(room.shape, p) >= KEEP_OFF_MM) run.push(p);
     else end();
   }
   end();
-  return out;
-}
-
-function walked(way: readonly Point[]): Point[] {
-  const out: Point[] = [];
-  for (let i = 1; i < way.length; i++) {
-    const [a, b] = [way[i - 1] as Point, way[i] as Point];
-    const n = Math.max(1, Math.ceil(Math.hypot(b.x - a.x, b.y - a.y) / STEP_MM));
-    for (let k = i === 1 ? 0 : 1; k <= n; k++) out.push({ x: a.x + ((b.x - a.x) * k) / n, y: a.y + ((b.y - a.y) * k) / n });
-  }
   return out;
 }
 
@@ -115,6 +106,20 @@ function thinned(points: readonly Point[]): Point[] {
     if (!a || !b) return true;
     return Math.abs((p.x - a.x) * (b.y - a.y) - (p.y - a.y) * (b.x - a.x)) > 1e-6;
   });
+}
+
+/**
+ * Places thrown like darts, none nearer than `apartMm` to another: one too near is taken back (Cook, "Stochastic sampling in
+ * computer graphics", 1986).
+ */
+export function scattered(room: Room, sizeMm: number, apartMm: number, rng: Rng, most: number): Point[] {
+  const out: Point[] = [];
+  const { middle: m, radiusMm: r } = room;
+  for (let i = 0; i < 2000 && out.length < most; i++) {
+    const p = { x: m.x + (2 * rng() - 1) * r, y: m.y + (2 * rng() - 1) * r };
+    if (hasRoom(room, p, sizeMm) && out.every((d) => Math.hypot(d.x - p.x, d.y - p.y) >= apartMm)) out.push(p);
+  }
+  return out;
 }
 
 export const turned = (p: Point, about: Point, deg: number): Point => {

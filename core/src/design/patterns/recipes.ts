@@ -1,7 +1,20 @@
 import { offset } from '../../geometry/clip.js';
-import { nearestOnSegment, type Point } from '../../geometry/point.js';
-import type { Rng } from '../../time/rng.js';
-import { acrossRoom, circleWay, drop, fromMiddleOut, hasRoom, onSection, type PatternAsk, type PatternStroke, pattern, type Room, turned } from './pattern.js';
+import { nearestOnSegment, type Point, polylineLengthMm } from '../../geometry/point.js';
+import { placesAlong } from '../../geometry/way.js';
+import {
+  acrossRoom,
+  circleWay,
+  drop,
+  fromMiddleOut,
+  hasRoom,
+  onSection,
+  type PatternAsk,
+  type PatternStroke,
+  pattern,
+  type Room,
+  scattered,
+  turned,
+} from './pattern.js';
 
 /** A scribe or a needle, mm: common practice, no published source. */
 const SCRIBE_MM = 1;
@@ -43,17 +56,6 @@ const reachOf = (room: Room): number =>
       }),
     ),
   );
-
-/** Where darts fell that none is nearer than the spacing to another. */
-function scattered(room: Room, sizeMm: number, apartMm: number, rng: Rng, most = 200): Point[] {
-  const out: Point[] = [];
-  const { middle: m, radiusMm: r } = room;
-  for (let i = 0; i < 2500 && out.length < most; i++) {
-    const p = { x: m.x + (2 * rng() - 1) * r, y: m.y + (2 * rng() - 1) * r };
-    if (hasRoom(room, p, sizeMm) && out.every((d) => Math.hypot(d.x - p.x, d.y - p.y) >= apartMm)) out.push(p);
-  }
-  return out;
-}
 
 /** A piece of a circle. */
 const arc = (c: Point, radiusMm: number, fromDeg: number, toDeg: number): Point[] =>
@@ -344,26 +346,16 @@ export const recipePatterns = [
 
 /** Short ways from a border inward, evenly spread along it. */
 function combs(ring: readonly Point[], apartMm: number, longMm: number): Point[][] {
-  const out: Point[][] = [];
-  const total = ring.reduce((sum, p, i) => sum + Math.hypot((ring[(i + 1) % ring.length] as Point).x - p.x, (ring[(i + 1) % ring.length] as Point).y - p.y), 0);
+  const way = [...ring, ring[0] as Point];
+  const total = polylineLengthMm(way);
   const n = Math.max(3, Math.round(total / apartMm));
-  let next = 0;
-  let walked = 0;
-  for (let i = 0; i < ring.length; i++) {
-    const [a, b] = [ring[i] as Point, ring[(i + 1) % ring.length] as Point];
-    const d = Math.hypot(b.x - a.x, b.y - a.y);
-    while (next < n && (next * total) / n < walked + d) {
-      const t = ((next * total) / n - walked) / d;
-      const p = { x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t };
-      // Outer rings turn from x to y: their inside lies to the left of their way.
-      const [nx, ny] = [-(b.y - a.y) / d, (b.x - a.x) / d];
-      out.push([
-        { x: p.x - nx * 1, y: p.y - ny * 1 },
-        { x: p.x + nx * longMm, y: p.y + ny * longMm },
-      ]);
-      next += 1;
-    }
-    walked += d;
-  }
-  return out;
+  const places = placesAlong(
+    way,
+    [...Array(n).keys()].map((k) => (k * total) / n),
+  );
+  // Outer rings turn from x to y: their inside lies to the left of their way.
+  return places.map(({ at: p, along }) => [
+    { x: p.x + along.y, y: p.y - along.x },
+    { x: p.x - along.y * longMm, y: p.y + along.x * longMm },
+  ]);
 }
