@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { distance, type Point, polylineLengthMm } from '../geometry/point.js';
-import { contains, distanceToEdges, type Shape } from '../geometry/shape.js';
-import { type BorderId, borderAlong, borders, weave } from './borders.js';
+import { areaMm2, centroid, contains, distanceToEdges, type Shape } from '../geometry/shape.js';
+import { type BorderId, borderAlong, borders, weave, woveMm } from './borders.js';
 
 const round = [...Array(180).keys()].map((i) => ({ x: 40 + 30 * Math.cos((i * Math.PI) / 90), y: 40 + 30 * Math.sin((i * Math.PI) / 90) }));
 const square: Point[] = [
@@ -10,7 +10,9 @@ const square: Point[] = [
   { x: 50, y: 33 },
   { x: 0, y: 33 },
 ];
-const heads = (id: BorderId, edge: readonly Point[], mm: number) => borderAlong(edge, id, mm).strokes.map((s) => s.points[0] as Point);
+/** Where each piece begins, or the middle of a dot. */
+const heads = (id: BorderId, edge: readonly Point[], mm: number) =>
+  borderAlong(edge, id, mm).strokes.map((s) => (s.closed ? centroid([s.points]) : (s.points[0] as Point)));
 
 describe('borders', () => {
   it.each(['dots', 'pearls', 'teardrops', 'scallops', 'rope'] as const)('%s round a circle are evenly spaced, and the last meets the first', (id) => {
@@ -49,6 +51,9 @@ describe('a basket weave', () => {
     const hole = round.map((p) => ({ x: 40 + (p.x - 40) / 3, y: 40 + (p.y - 40) / 3 }));
     for (const s of weave([round, hole], 2).strokes) for (const p of s.points) expect(distance(p, { x: 40, y: 40 })).toBeGreaterThan(10.9);
     const isUpright = strokes.map((s) => Math.abs((s.points[0]?.x ?? 0) - (s.points.at(-1)?.x ?? 0)) < 0.01);
+    const length = strokes.reduce((sum, s) => sum + polylineLengthMm(s.points), 0);
+    // Told beforehand while it is drawn; ends at the edge are left out of it.
+    expect(Math.abs(woveMm(areaMm2(region), 2) / length - 1)).toBeLessThan(0.2);
     // Between two uprights there are bars.
     expect(isUpright.filter((u, i) => u && isUpright[i + 1]).length).toBeLessThanOrEqual(1);
     expect(weave([square.map((p) => ({ x: p.x / 40, y: p.y / 40 }))], 2).strokes).toEqual([]);

@@ -2,6 +2,7 @@ import { offset, shapeFromRings, strokeInside } from '../geometry/clip.js';
 import { type Point, polylineLengthMm } from '../geometry/point.js';
 import { boundingBox, type Ring, type Shape } from '../geometry/shape.js';
 import { type Place, placesAlong } from '../geometry/way.js';
+import { circleAt } from './patterns/index.js';
 
 /** Borders as a hand pipes them round an edge, one piece after another (common practice, no published source). */
 export const borders = [
@@ -19,15 +20,22 @@ export type BorderId = (typeof borders)[number]['id'];
 const CORNER_DEG = 35;
 /** Pieces of a border, in their own sizes: from one middle to the next. */
 const PITCH: Readonly<Record<BorderId, number>> = { dots: 1.5, pearls: 1, teardrops: 1.9, scallops: 2, zigzag: 0.8, waves: 2, rope: 0.75 };
-/** A dot is a bead with no length; so short a stroke is one. */
-const DOT_MM = 0.02;
 /** Bars and uprights that would be shorter are left out: they would be blobs, mm. */
 const SHORTEST_MM = 2;
+
+/** A weave in breadths of its bar: from upright to upright, a row, and how far a bar reaches to each side in uprights. */
+const UPRIGHTS_APART = 3;
+const ROW = 2;
+const BAR_REACH = 0.85;
+/** Length of a weave's strokes over so much of a region, mm: its uprights, and bars in every other row. */
+export const woveMm = (areaMm2: number, barMm: number): number => (areaMm2 / barMm) * (1 / UPRIGHTS_APART + (2 * BAR_REACH) / (2 * ROW));
 
 /** One border: its strokes in the order of the hand, and how many pieces it has. */
 export interface Border {
   readonly strokes: readonly { readonly points: readonly Point[]; readonly closed: boolean }[];
   readonly pieces: number;
+  /** its strokes go round small areas that are filled: dots, which take a touch each */
+  readonly filled: boolean;
 }
 
 /**
@@ -50,7 +58,7 @@ export function borderAlong(edge: Ring, id: BorderId, sizeMm: number): Border {
       switch (id) {
         case 'dots':
         case 'pearls':
-          strokes.push({ points: [from.at, moved(from, DOT_MM, 0)], closed: false });
+          strokes.push({ points: circleAt(from.at, sizeMm), closed: true });
           break;
         case 'teardrops':
           // Pressed at its head, drawn thin along the edge.
@@ -84,7 +92,7 @@ export function borderAlong(edge: Ring, id: BorderId, sizeMm: number): Border {
     }
   }
   if (ways.length > 2) strokes.push({ points: ways, closed: true });
-  return { strokes, pieces };
+  return { strokes, pieces, filled: id === 'dots' || id === 'pearls' };
 }
 
 interface Frame {
@@ -147,14 +155,15 @@ export function weave(rings: Shape, barMm: number): Border {
     for (const piece of strokeInside([a, b], false, inside))
       if (polylineLengthMm(piece) >= SHORTEST_MM) strokes.push({ points: [...piece].sort((p, q) => p.x - q.x || p.y - q.y), closed: false });
   };
-  const [step, row] = [barMm * 3, barMm * 2];
-  if (inside.length === 0) return { strokes: [], pieces: 0 };
+  const [step, row] = [barMm * UPRIGHTS_APART, barMm * ROW];
+  if (inside.length === 0) return { strokes: [], pieces: 0, filled: false };
   const uprights = Math.max(1, Math.round((box.maxX - box.minX) / step));
   const apart = (box.maxX - box.minX) / uprights;
   for (let i = 0; i <= uprights; i++) {
     const x = Math.min(box.maxX - 1e-3, Math.max(box.minX + 1e-3, box.minX + i * apart));
     put({ x, y: box.minY - 1 }, { x, y: box.maxY + 1 });
-    for (let y = box.minY + (i % 2 === 0 ? row / 2 : row * 1.5); y < box.maxY; y += row * 2) put({ x: x - apart * 0.85, y }, { x: x + apart * 0.85, y });
+    for (let y = box.minY + (i % 2 === 0 ? row / 2 : row * 1.5); y < box.maxY; y += row * 2)
+      put({ x: x - apart * BAR_REACH, y }, { x: x + apart * BAR_REACH, y });
   }
-  return { strokes, pieces: strokes.length };
+  return { strokes, pieces: strokes.length, filled: false };
 }

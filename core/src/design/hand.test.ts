@@ -127,7 +127,7 @@ describe('what is piped on the screen', () => {
 });
 
 describe('lettering', () => {
-  const ask = { text: 'Kestrel', heightMm: 8, middle: { x: 40, y: 40 }, arcMm: null };
+  const ask = { text: 'Kestrel', heightMm: 8, middle: { x: 40, y: 40 }, arcDeg: 0 };
   it('stands as high as asked, in its middle, letter after letter as a hand pipes', () => {
     const strokes = lettered(face, ask);
     const k = strokes.slice(0, 2).flat();
@@ -139,10 +139,10 @@ describe('lettering', () => {
   });
   it('on an arc no letter is turned by more than the arc asks, and none is bent', () => {
     const straight = lettered(face, { ...ask, text: 'IIIII' });
-    const bent = lettered(face, { ...ask, text: 'IIIII', arcMm: 30 });
+    const bent = lettered(face, { ...ask, text: 'IIIII', arcDeg: 60 });
     const turn = (s: readonly { x: number; y: number }[]) => Math.atan2((s.at(-1)?.x ?? 0) - (s[0]?.x ?? 0), -((s.at(-1)?.y ?? 0) - (s[0]?.y ?? 0)));
     const lengthOf = (s: readonly { x: number; y: number }[]) => Math.hypot((s.at(-1)?.x ?? 0) - (s[0]?.x ?? 0), (s.at(-1)?.y ?? 0) - (s[0]?.y ?? 0));
-    const half = (Math.max(...straight.flat().map((p) => p.x)) - 40) / 30;
+    const half = ((60 / 2) * Math.PI) / 180;
     for (const [i, s] of bent.entries()) {
       const by = turn(s) - turn(straight[i] as never);
       expect(Math.abs(Math.atan2(Math.sin(by), Math.cos(by)))).toBeLessThanOrEqual(half + 0.02);

@@ -94,8 +94,8 @@ export interface LetteringAsk {
   readonly heightMm: number;
   /** where the middle of the line of writing stands */
   readonly middle: Point;
-  /** radius of the arc the words stand on, mm: positive bends up in the middle, negative down; null for a straight line */
-  readonly arcMm: number | null;
+  /** arc the whole line of writing takes, degrees: 0 is straight, positive bends up in the middle, negative down */
+  readonly arcDeg: number;
 }
 
 /** Least height of capitals for a bead, times its width: common practice, no published source (4 mm for a bead of 1 mm). */
@@ -105,7 +105,7 @@ export const LEAST_HEIGHT_PER_BEAD = 4;
  * The strokes of words in the order a hand pipes them, letter by letter. Throws {@link BadInput} for no words, and for
  * letters the face lacks, naming them.
  */
-export function lettered(face: LineFace, { text, heightMm, middle, arcMm }: LetteringAsk): Point[][] {
+export function lettered(face: LineFace, { text, heightMm, middle, arcDeg }: LetteringAsk): Point[][] {
   const letters = [...text.trim().normalize('NFC')];
   if (letters.length === 0) throw new BadInput('no-words', 'There is no word to pipe yet: type one.');
   const missing = [...new Set(letters.filter((l) => !glyphOf(face, l)))];
@@ -114,14 +114,15 @@ export function lettered(face: LineFace, { text, heightMm, middle, arcMm }: Lett
   const scale = heightMm / face.capital;
   const glyphs = letters.map((l) => glyphOf(face, l) as Glyph);
   const widthMm = glyphs.reduce((sum, g) => sum + g.advance * scale, 0);
+  const radiusMm = arcDeg === 0 ? null : widthMm / ((arcDeg * Math.PI) / 180);
   const out: Point[][] = [];
   let x = -widthMm / 2;
   for (const g of glyphs) {
     const half = (g.advance * scale) / 2;
     // A letter stands whole on the arc, turned about its own middle, never bent.
     const along = x + half;
-    const turn = arcMm === null ? 0 : along / arcMm;
-    const foot = arcMm === null ? { x: along, y: 0 } : { x: arcMm * Math.sin(turn), y: arcMm * (1 - Math.cos(turn)) };
+    const turn = radiusMm === null ? 0 : along / radiusMm;
+    const foot = radiusMm === null ? { x: along, y: 0 } : { x: radiusMm * Math.sin(turn), y: radiusMm * (1 - Math.cos(turn)) };
     for (const s of g.strokes)
       out.push(
         s.map((p) => {

@@ -17,7 +17,7 @@ export interface WetStage {
 function runEnds(marks: readonly WetMark[]): number[] {
   return marks.flatMap((m, i) => {
     const next = marks[i + 1];
-    return next && next.technique === m.technique && next.colour === m.colour ? [] : [i + 1];
+    return next && next.technique === m.technique && (m.technique === 'drag' || next.colour === m.colour) ? [] : [i + 1];
   });
 }
 

@@ -1,3 +1,3 @@
 /** What others may use of this folder. */
 export { type Picture, paint } from './paint.js';
-export { type Flaw, type Piece, type Scene, sceneOf } from './scene.js';
+export { type Flaw, PICTURE_PAD_MM, type Piece, type Scene, sceneOf } from './scene.js';

@@ -42,7 +42,8 @@ export interface Scene {
   readonly flaws: readonly Flaw[];
 }
 
-const PAD_MM = 2;
+/** Air round a cookie in its picture, mm. */
+export const PICTURE_PAD_MM = 2;
 /** How high things stand, mm: *assumed*, from the size of what is piped. */
 const STENCIL_MM = 0.5;
 const PIECE_MM = 1.4;
@@ -52,7 +53,12 @@ const USUAL_DEPTH_MM = 2.5;
 /** The cookie at one moment as bodies with heights; what was done in wet icing lies where it flowed to. */
 export function sceneOf(design: Design, look: CookieLook, stages: readonly WetStage[], flaws: readonly Flaw[] = []): Scene {
   const outline = boundingBox(design.cookie.flat());
-  const box = { minX: outline.minX - PAD_MM, minY: outline.minY - PAD_MM, maxX: outline.maxX + PAD_MM, maxY: outline.maxY + PAD_MM };
+  const box = {
+    minX: outline.minX - PICTURE_PAD_MM,
+    minY: outline.minY - PICTURE_PAD_MM,
+    maxX: outline.maxX + PICTURE_PAD_MM,
+    maxY: outline.maxY + PICTURE_PAD_MM,
+  };
   const done = new Set(look.marks);
   const stageOf = new Map(stages.map((s) => [s.pool, stageFor(stages, s.pool, done)]));
   const poolOf = new Map(stages.flatMap((s) => s.sections.map((id) => [id, s.pool])));

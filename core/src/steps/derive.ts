@@ -10,7 +10,7 @@ import { type Grade, grades } from '../icing/grade.js';
 import { BadInput } from '../units/bad-input.js';
 import { type DropWay, damLengthMm, damOf, dropWayOf, edgeOf, filledDepthMm } from './filling.js';
 import { gapsOf } from './gaps.js';
-import { type Item, itemsOf, techniqueOf } from './items.js';
+import { type Item, itemsOf } from './items.js';
 import { orderOf, SMALL_POOL_MM, type StackOrder } from './order.js';
 import { ASSUMED_PACE, type Pace } from './pace.js';
 import type { School } from './school.js';
@@ -313,7 +313,7 @@ function withRounds(steps: readonly Step[], gaps: readonly Gap[]): Step[] {
 }
 
 /** Icing laid as an area on what is there (stencilled, glued, a filled nose): a film of this thickness, *assumed*. */
-const AREA_DETAIL_MM = 1;
+export const AREA_DETAIL_MM = 1;
 
 const secondsFor = (grade: Grade['id'], school: School): number =>
   grade === 'piping'
@@ -324,7 +324,7 @@ const secondsFor = (grade: Grade['id'], school: School): number =>
         ? school.floodS
         : (grades.find((g) => g.id === grade)?.typicalS ?? school.pipingS);
 
-const NOTHING: Extent = { lengthMm: 0, areaMm2: 0, count: 1, filled: 0, filledMm2: 0, continuous: 0, ringMm: 0 };
+export const NOTHING: Extent = { lengthMm: 0, areaMm2: 0, count: 1, filled: 0, filledMm2: 0, continuous: 0, ringMm: 0 };
 
 /** How a step's icing is laid. */
 interface Laid {
@@ -355,12 +355,17 @@ function extentOf(parts: readonly (PipedLine | Guide | WetMark)[]): Extent {
         filled: sum.filled + (area ? 1 : 0),
         filledMm2: sum.filledMm2 + filledMm2,
         ringMm: 0,
-        continuous: sum.continuous + (techniqueOf(p) === 'drag' && turnsBack(p.points) >= CONTINUOUS_TURNS ? 1 : 0),
+        continuous: sum.continuous + (p.role === 'mark' && isContinuous(p) ? 1 : 0),
       };
     },
     { ...NOTHING, count: 0 },
   );
 }
+
+/** Whether a way of the scribe goes to and fro in one go. */
+const isContinuous = (m: WetMark): boolean => m.technique === 'drag' && turnsBack(m.points) >= CONTINUOUS_TURNS;
+/** Whether the scribe is wiped before a pull, as the school has it; as many as {@link wipingS} counts. */
+export const isWiped = (drag: WetMark, wiping: School['wiping']): boolean => wiping === 'always' || (wiping === 'single-pulls' && !isContinuous(drag));
 
 /** How often a way turns by more than a right angle. */
 function turnsBack(points: readonly Point[]): number {

@@ -11,6 +11,7 @@ export * from './part-asks.js';
 export * from './rounds.js';
 export * from './school.js';
 export * from './step.js';
+export * from './stroke-cost.js';
 export * from './techniques/index.js';
 export * from './tips.js';
 export * from './why.js';

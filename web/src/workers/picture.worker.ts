@@ -3,7 +3,7 @@ import type { SurfaceState } from '@kestfog/core/drying';
 import { compactInks, type FlowedDesign, WetFlow, type WetPicture, type WetPool, type WetStage, wetPools, wetStages } from '@kestfog/core/marbling';
 import { type Flaw, paint, sceneOf } from '@kestfog/core/picture';
 import { type CookieLook, finishedLook } from '@kestfog/core/planning';
-import type { School } from '@kestfog/core/steps';
+import { isWiped, type School } from '@kestfog/core/steps';
 import { expose } from 'comlink';
 
 /** Only threads of their own have it; the page's own types do not name it. */
@@ -51,8 +51,7 @@ function flowed({ design }: Known, motion: WetMotion): { readonly pool: WetPool;
       how,
       flow: new WetFlow(pool, {
         ...(shares ? { dried: (i) => shares[i] ?? 0 } : {}),
-        // A way with more than one stretch is gone on without lifting the scribe.
-        ...(wiping ? { wiped: (drag) => wiping === 'always' || (wiping === 'single-pulls' && drag.points.length === 2) } : {}),
+        ...(wiping ? { wiped: (drag) => isWiped(drag, wiping) } : {}),
       }),
     };
   }

@@ -7,7 +7,7 @@ import { type PatternAsk, type PatternDefinition, type PatternStroke, roomOf } f
 import { recipePatterns } from './recipes.js';
 import { spreadMm } from './spread.js';
 
-export type { PatternAsk, PatternDefinition, PatternStroke } from './pattern.js';
+export { circleAt, type PatternAsk, type PatternDefinition, type PatternStroke } from './pattern.js';
 export { spreadMm } from './spread.js';
 
 export const patterns = [...recipePatterns, ...dropPatterns, ...linePatterns, ...dragPatterns] as const;
