@@ -97,7 +97,12 @@ describe('its own pictures', () => {
     const picture = paint(sceneOf(design, finishedLook(design, 'dry'), wetStages(design)), 700);
     const colours = new Set(sectionsOf(design).map((s) => s.colour));
     const box = boundingBox(design.cookie.flat());
-    const t = traceImage(picture, { colours: Math.min(8, colours.size + 1), widthMm: box.maxX - box.minX + 4, noGround: false });
+    const t = traceImage(picture, {
+      // Its icings, the biscuit, and its shaded rim.
+      colours: Math.min(9, colours.size + 2),
+      widthMm: box.maxX - box.minX + 4,
+      noGround: false,
+    });
     let [overlap, all] = [0, 0];
     const cookieBox = boundingBox(t.cookie.flat());
     // The bare rim of the biscuit is traced as well; the picture's corner stands 2 mm outside the cookie's.

@@ -1,3 +1,4 @@
+import { converter } from 'culori';
 import { contours } from 'd3-contour';
 import { kmeans } from 'ml-kmeans';
 import { offset, shapeFromRings, union } from '../geometry/clip.js';
@@ -37,7 +38,7 @@ export interface Tracing {
   readonly cookie: Shape;
   readonly widthMm: number;
   readonly heightMm: number;
-  /** what was done to the picture's details, in words */
+  /** areas left out because they were too small to flood */
   readonly left: number;
 }
 
@@ -73,7 +74,8 @@ export function traceImage(picture: Pixels, ask: TraceAsk): Tracing {
   const { width: w, height: h } = small;
   const pxPerMm = w / ask.widthMm;
   const lab = labOf(small);
-  const labels = labelled(small, lab, ask.colours);
+  // What is taken off has a colour too.
+  const labels = labelled(small, lab, ask.colours + (ask.noGround ? 1 : 0));
   if (ask.noGround) clearGround(labels, w, h);
   const even = withoutThin(evened(labels, w, h, (NARROWEST_MM / 2) * pxPerMm), w, h, (NARROWEST_MM / 2) * pxPerMm);
   const least = NARROWEST_MM * NARROWEST_MM;
@@ -167,19 +169,26 @@ function reduced(p: Pixels, across: number): Pixels {
   return { width: w, height: h, rgba };
 }
 
-/** CIELAB of every pixel (sRGB, D65: IEC 61966-2-1 and CIE 15), the lightness weighted down; slightly blurred, against noise. */
+/** Levels of a channel that are told apart: two of them lie further apart than noise, and colours come again. */
+const LEVEL = 4;
+const toLab = converter('lab65');
+
+/** CIELAB of every pixel, the lightness weighted down; slightly blurred, against noise. */
 function labOf({ width: w, height: h, rgba }: Pixels): readonly [Float32Array, Float32Array, Float32Array] {
   const [l, a, b] = [new Float32Array(w * h), new Float32Array(w * h), new Float32Array(w * h)];
-  const linear = (v: number) => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
-  const f = (t: number) => (t > 216 / 24389 ? Math.cbrt(t) : (24389 / 27 / 116) * t + 16 / 116);
+  const known = new Map<number, readonly [number, number, number]>();
   for (let i = 0; i < w * h; i++) {
-    const [r, g, bl] = [0, 1, 2].map((c) => linear((rgba[4 * i + c] as number) / 255)) as [number, number, number];
-    const x = f((0.4124 * r + 0.3576 * g + 0.1805 * bl) / 0.9505);
-    const y = f(0.2126 * r + 0.7152 * g + 0.0722 * bl);
-    const z = f((0.0193 * r + 0.1192 * g + 0.9505 * bl) / 1.089);
-    l[i] = (116 * y - 16) * LIGHTNESS_COUNTS;
-    a[i] = 500 * (x - y);
-    b[i] = 200 * (y - z);
+    const [r, g, bl] = [0, 1, 2].map((c) => Math.round((rgba[4 * i + c] as number) / LEVEL)) as [number, number, number];
+    const key = (r * 256 + g) * 256 + bl;
+    let lab = known.get(key);
+    if (!lab) {
+      const found = toLab({ mode: 'rgb', r: (r * LEVEL) / 255, g: (g * LEVEL) / 255, b: (bl * LEVEL) / 255 });
+      lab = [found.l * LIGHTNESS_COUNTS, found.a, found.b];
+      known.set(key, lab);
+    }
+    l[i] = lab[0];
+    a[i] = lab[1];
+    b[i] = lab[2];
   }
   // Beyond the picture there is nothing: what is there is averaged.
   const share = blurred(new Float32Array(w * h).fill(1), w, h, 1);
@@ -198,8 +207,7 @@ function labelled(p: Pixels, [l, a, b]: readonly [Float32Array, Float32Array, Fl
   const samples: number[][] = [];
   for (let i = Math.floor(step / 2); i < n; i += step) if (isThere(i)) samples.push([l[i] as number, a[i] as number, b[i] as number]);
   if (samples.length < colours * 4) throw new BadInput('nothing-there', 'The picture is clear all over: choose one that shows something.');
-  // One more than asked for: the ground has a colour too.
-  const found = kmeans(samples, colours + 1, { seed: 7, initialization: 'kmeans++', maxIterations: 60 });
+  const found = kmeans(samples, colours, { seed: 7, initialization: 'kmeans++', maxIterations: 60 });
   const middles: number[][] = [];
   for (const m of found.centroids) if (middles.every((o) => Math.hypot(...m.map((v, k) => v - (o[k] as number))) > SAME_COLOUR)) middles.push(m);
   if (middles.length < 2) throw new BadInput('one-colour', 'The picture is all one colour: choose one with at least two.');
