@@ -7,6 +7,7 @@ import { TakeSimpler } from '../features/designs/TakeSimpler.js';
 import { useBringDrawing } from '../features/designs/use-bring-drawing.js';
 import { span } from '../text/time.js';
 import { DesignPicture } from '../ui/DesignPicture.js';
+import { DRAWINGS, FileButton, PICTURES } from '../ui/FileButton.js';
 import { Pages, SearchBox } from '../ui/ListTools.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
@@ -44,30 +45,8 @@ export function DesignsPage() {
         </Link>
       </div>
       <div className="flex flex-wrap items-center gap-3">
-        <label className="btn btn-primary btn-lg text-xl px-8 cursor-pointer">
-          Bring a drawing
-          <input
-            type="file"
-            accept=".svg,image/svg+xml"
-            className="sr-only"
-            onChange={(e) => {
-              void bring(e.target.files?.[0]);
-              e.target.value = '';
-            }}
-          />
-        </label>
-        <label className="btn btn-lg text-xl cursor-pointer">
-          Trace a picture
-          <input
-            type="file"
-            accept="image/png,image/jpeg,image/webp"
-            className="sr-only"
-            onChange={(e) => {
-              setPicture(e.target.files?.[0] ?? null);
-              e.target.value = '';
-            }}
-          />
-        </label>
+        <FileButton label="Bring a drawing" accept={DRAWINGS} className="btn-primary btn-lg text-xl px-8" onFile={(file) => void bring(file)} />
+        <FileButton label="Trace a picture" accept={PICTURES} className="btn-lg text-xl" onFile={setPicture} />
         {picture && (
           <Suspense fallback={null}>
             <TracePicture

@@ -1,9 +1,10 @@
 import type { Design } from '@kestfog/core/design';
 import type { SurfaceState } from '@kestfog/core/drying';
-import { boundingBox, pathData, polylineData } from '@kestfog/core/geometry';
+import { pathData, polylineData } from '@kestfog/core/geometry';
 import type { CookieLook } from '@kestfog/core/planning';
 import { memo, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { PictureAsk, WetMotion } from '../workers/picture.worker.js';
+import { cookieFrame } from './cookie-frame.js';
 import { usePicture } from './pictures.js';
 
 interface Props {
@@ -20,8 +21,6 @@ interface Props {
   readonly label: string;
 }
 
-const PAD_MM = 2;
-
 /** A cookie painted from its heights; the finish of each surface tells its state. Painted anew only where it looks different. */
 export const Cookie = memo(Drawn, (was, is) =>
   (Object.keys({ ...was, ...is }) as (keyof Props)[]).every(
@@ -31,9 +30,7 @@ export const Cookie = memo(Drawn, (was, is) =>
 
 function Drawn({ design, look, lit = [], className, pxPerMm, label, motion = null }: Props) {
   const svg = useRef<SVGSVGElement>(null);
-  const shapes = useMemo(() => ({ box: boundingBox(design.cookie.flat()), cookie: pathData(design.cookie) }), [design]);
-  const { box } = shapes;
-  const [x, y, w, h] = [box.minX - PAD_MM, box.minY - PAD_MM, box.maxX - box.minX + 2 * PAD_MM, box.maxY - box.minY + 2 * PAD_MM];
+  const { cookie, x, y, width: w, height: h, viewBox } = useMemo(() => ({ ...cookieFrame(design), cookie: pathData(design.cookie) }), [design]);
   const cssPx = useShownWidth(svg, w / h);
   const ask: PictureAsk = motion ? { look, motion } : { look };
   const { url, isCurrent } = usePicture(design, ask, cssPx);
@@ -41,13 +38,13 @@ function Drawn({ design, look, lit = [], className, pxPerMm, label, motion = nul
     <svg
       ref={svg}
       className={className}
-      viewBox={`${x} ${y} ${w} ${h}`}
+      viewBox={viewBox}
       {...(pxPerMm === undefined ? {} : { width: w * pxPerMm, height: h * pxPerMm })}
       role="img"
       aria-label={label}
       data-painted={isCurrent}
     >
-      {url ? <image href={url} x={x} y={y} width={w} height={h} preserveAspectRatio="none" /> : <path d={shapes.cookie} fill="var(--biscuit)" />}
+      {url ? <image href={url} x={x} y={y} width={w} height={h} preserveAspectRatio="none" /> : <path d={cookie} fill="var(--biscuit)" />}
       {lit.length > 0 && <Edges design={design} lit={lit} isOn={(id) => typeof look === 'string' || look.sections[id] !== undefined} />}
     </svg>
   );

@@ -24,9 +24,9 @@ import { OwnSchool } from './OwnSchool.js';
 import { PartPanel } from './PartPanel.js';
 import { rowOfPart, stackRows } from './parts.js';
 import { type Beneath, BeneathControls, BeneathPicture } from './piping/Beneath.js';
-import { drawEdit, type Piping, PipingBar } from './piping/PipingBar.js';
+import { drawEdit, PipingBar } from './piping/PipingBar.js';
 import { PipingSurface } from './piping/PipingSurface.js';
-import { toolById } from './piping/tools.js';
+import { type Piping, toolById } from './piping/tools.js';
 import { SchoolPanel } from './SchoolPanel.js';
 import { SizePanel } from './SizePanel.js';
 import { Stack } from './Stack.js';
@@ -106,12 +106,12 @@ function Work({
   const onPoint = useSteady((p: Point) => setPicked(picked.length >= 2 ? [p] : [...picked, p]));
   const sectionId = row?.kind === 'section' ? row.id : (row?.sectionId ?? null);
   const pool = useMemo(() => poolOf(design, sectionId), [design, sectionId]);
+  const timing = useMemo(() => (pool ? wetTiming(pool, graph, air, school.margin, factors) : null), [pool, graph, air, school.margin, factors]);
   // Worked one at a time, with the scribe wiped, nothing differs from the picture kept with the design.
   const wet = useMemo(() => {
-    if (!pool || at !== null || sectionId === null || (motion === null && together === 1 && school.wiping === 'always')) return null;
-    const dried = together > 1 ? wetTiming(pool, graph, air, school.margin).dried(together) : undefined;
-    return { pool: sectionId, after: motion ?? pool.marks.length, wiping: school.wiping, ...(dried ? { dried } : {}) };
-  }, [pool, at, sectionId, motion, together, graph, air, school]);
+    if (!pool || !timing || at !== null || (motion === null && together === 1 && school.wiping === 'always')) return null;
+    return { pool: pool.id, after: motion ?? pool.marks.length, wiping: school.wiping, ...(together > 1 ? { dried: timing.dried(together) } : {}) };
+  }, [pool, timing, at, motion, together, school.wiping]);
 
   const { undo, redo } = editor;
   useKey('mod+z', undo);
@@ -127,9 +127,8 @@ function Work({
       setSaid('That is done in wet icing: begin it on a flood.');
       return;
     }
-    beforeStroke.current = totals;
     setMotion(null);
-    editor.apply(...edits);
+    if (editor.apply(...edits)) beforeStroke.current = totals;
   };
   useEffect(() => {
     const was = beforeStroke.current;
@@ -207,9 +206,11 @@ function Work({
                 widthMm={piping.widthMm}
                 symmetry={piping.symmetry}
                 units={units}
+                school={school}
                 onDone={(strokes, closed) => {
                   const edit = drawEdit(piping, strokes, closed);
-                  if (edit) pipe(edit);
+                  if (typeof edit === 'string') setSaid(edit);
+                  else pipe(edit);
                 }}
                 onCost={setCost}
               />
@@ -220,14 +221,13 @@ function Work({
               {said}
             </p>
           )}
-          {pool && at === null && sectionId !== null && (
+          {pool && timing && at === null && (
             <WetMotions
               key={pool.id}
               design={design}
-              sectionId={sectionId}
-              graph={graph}
-              school={school}
-              air={air}
+              pool={pool}
+              timing={timing}
+              wiping={school.wiping}
               after={motion}
               together={together}
               onAfter={setMotion}

@@ -1,8 +1,9 @@
 import { type Design, linesOf, marksOf, sectionsOf } from '@kestfog/core/design';
-import { boundingBox, type Point, pathData, polylineData } from '@kestfog/core/geometry';
+import { type Point, pathData, polylineData } from '@kestfog/core/geometry';
 import type { CookieLook } from '@kestfog/core/planning';
 import { memo, useRef } from 'react';
 import { Cookie } from '../../ui/Cookie.js';
+import { cookieFrame } from '../../ui/cookie-frame.js';
 import type { WetMotion } from '../../workers/picture.worker.js';
 
 interface Props {
@@ -19,13 +20,10 @@ interface Props {
   readonly children?: React.ReactNode;
 }
 
-const PAD_MM = 2;
-
 /** The cookie at true proportions; touching a part selects it, or a place is picked for its size. */
 export const EditableCookie = memo(function EditableCookie({ design, look, lit, motion, picked, onPart, onPoint, children }: Props) {
   const svg = useRef<SVGSVGElement>(null);
-  const box = boundingBox(design.cookie.flat());
-  const viewBox = `${box.minX - PAD_MM} ${box.minY - PAD_MM} ${box.maxX - box.minX + 2 * PAD_MM} ${box.maxY - box.minY + 2 * PAD_MM}`;
+  const { box, viewBox } = cookieFrame(design);
   const place = (clientX: number, clientY: number) => {
     const matrix = svg.current?.getScreenCTM();
     if (!matrix) return;

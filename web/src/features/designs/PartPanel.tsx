@@ -21,6 +21,7 @@ import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
 import { openingsText } from '../../text/amounts.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { freshId } from './fresh-id.js';
 import { PartWords } from './PartWords.js';
 import { paletteOf, type StackRow } from './parts.js';
 
@@ -241,10 +242,6 @@ function Joins({ design, facts, section, onFlush, onOver }: JoinsProps) {
     </div>
   );
 }
-
-let made = 0;
-/** Ids of what is made here: the time keeps two tablets apart, the count two quick taps. */
-const freshId = (what: string) => `${what}-${Date.now().toString(36)}${(made++).toString(36)}`;
 
 const PATTERN_KINDS = [
   { kind: 'recipes', label: 'laid and pulled' },

@@ -1,9 +1,9 @@
 import { pathData } from '@kestfog/core/geometry';
 import { wrap } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import { useUnits } from '../../app/units.js';
-import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { NumberField } from '../../ui/NumberField.js';
 import { Sheet } from '../../ui/Sheet.js';
+import { useLength } from '../../ui/use-length.js';
 import type { TraceAnswer, TraceWork } from '../../workers/trace.worker.js';
 import { wrongWith } from './picture-file.js';
 
@@ -15,18 +15,14 @@ interface Props {
 
 /** A picture turned into areas of icing: how many colours, how wide, with or without its ground; nothing of it leaves the machine. */
 export function TracePicture({ file, onClose, onTake }: Props) {
-  const [units] = useUnits();
-  const us = units === 'us';
-  const perMm = us ? 1 / 25.4 : 1;
   const [colours, setColours] = useState(5);
-  const [width, setWidth] = useState(us ? '3.15' : '80');
+  const width = useLength(80, [20, 300], 'The width');
   const [noGround, setNoGround] = useState(true);
   const [name, setName] = useState(file.name.replace(/\.[^.]+$/, '').slice(0, 80) || 'Traced');
   const [answer, setAnswer] = useState<TraceAnswer | null>(null);
   const [stopped, setStopped] = useState(false);
   const running = useRef<Worker | null>(null);
-  const typed = readNumber(width, 20 * perMm, 300 * perMm, 'The width', us ? 'in' : 'mm');
-  const widthMm = 'value' in typed ? typed.value / perMm : null;
+  const widthMm = width.mm;
   useEffect(() => {
     if (widthMm === null) return;
     let isStale = false;
@@ -99,7 +95,7 @@ export function TracePicture({ file, onClose, onTake }: Props) {
             {colours} icing colours
             <input type="range" className="range w-full" min={2} max={8} value={colours} onChange={(e) => setColours(Number(e.target.value))} />
           </label>
-          <NumberField small label={`width, ${us ? 'in' : 'mm'}`} text={width} typed={typed} onText={setWidth} />
+          <NumberField small label={`width, ${width.unit}`} text={width.text} typed={width.typed} onText={width.onText} />
           <label className="flex items-center gap-3 min-h-11">
             <input type="checkbox" className="checkbox" checked={noGround} onChange={(e) => setNoGround(e.target.checked)} />
             take its ground off

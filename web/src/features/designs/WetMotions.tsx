@@ -1,8 +1,7 @@
 import type { Design } from '@kestfog/core/design';
-import type { Air } from '@kestfog/core/drying';
 import { type WetPool, wetPools } from '@kestfog/core/marbling';
-import { MOST_TOGETHER, wetTiming } from '@kestfog/core/planning';
-import type { School, StepGraph } from '@kestfog/core/steps';
+import { MOST_TOGETHER, type WetTiming } from '@kestfog/core/planning';
+import type { School } from '@kestfog/core/steps';
 import { Pause, Play, SkipBack, StepBack, StepForward } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { useUnits } from '../../app/units.js';
@@ -13,10 +12,9 @@ import type { WetMotion } from '../../workers/picture.worker.js';
 
 interface Props {
   readonly design: Design;
-  readonly sectionId: string;
-  readonly graph: StepGraph;
-  readonly school: School;
-  readonly air: Air;
+  readonly pool: WetPool;
+  readonly timing: WetTiming;
+  readonly wiping: School['wiping'];
   readonly after: number | null;
   readonly together: number;
   readonly onAfter: (after: number | null) => void;
@@ -38,19 +36,17 @@ export const poolOf = (design: Design, sectionId: string | null): WetPool | unde
   sectionId === null ? undefined : wetPools(design).find((p) => p.sections.some((s) => s.id === sectionId));
 
 /** The motions in wet icing, one by one: scrubbed, stepped, or played at the pace of the hands. */
-export function WetMotions({ design, sectionId, graph, school, air, after, together, onAfter, onTogether }: Props) {
+export function WetMotions({ design, pool, timing, wiping, after, together, onAfter, onTogether }: Props) {
   const [units] = useUnits();
-  const pool = useMemo(() => poolOf(design, sectionId), [design, sectionId]);
-  const timing = useMemo(() => (pool ? wetTiming(pool, graph, air, school.margin) : null), [pool, graph, air, school.margin]);
   const [playing, setPlaying] = useState(false);
-  const most = pool?.marks.length ?? 0;
+  const most = pool.marks.length;
   const at = Math.min(after ?? most, most);
-  const dried = useMemo(() => timing?.dried(together), [timing, together]);
+  const dried = useMemo(() => (together > 1 ? timing.dried(together) : undefined), [timing, together]);
   const [flow, setFlow] = useState<Awaited<ReturnType<typeof flowOf>>>(null);
   useEffect(() => {
-    if (!pool || playing) return;
+    if (playing) return;
     let isStale = false;
-    const motion: WetMotion = { pool: sectionId, after: most, ...(dried ? { dried } : {}) };
+    const motion: WetMotion = { pool: pool.id, after: most, wiping, ...(dried ? { dried } : {}) };
     flowOf(design, motion).then(
       (found) => !isStale && setFlow(found),
       () => undefined,
@@ -58,9 +54,9 @@ export function WetMotions({ design, sectionId, graph, school, air, after, toget
     return () => {
       isStale = true;
     };
-  }, [design, sectionId, pool, dried, most, playing]);
+  }, [design, pool, wiping, dried, most, playing]);
   useEffect(() => {
-    if (!playing || !timing) return;
+    if (!playing) return;
     // On the hands' own clock: each motion takes what it takes them.
     let frame = 0;
     let last = performance.now();
@@ -76,7 +72,6 @@ export function WetMotions({ design, sectionId, graph, school, air, after, toget
     frame = requestAnimationFrame(step);
     return () => cancelAnimationFrame(frame);
   }, [playing]);
-  if (!pool || !timing) return null;
   const mark = pool.marks[Math.min(most - 1, Math.max(0, Math.ceil(at) - 1))];
   const troubles = flow?.troubles ?? [];
   const doneS = timing.seconds.slice(0, Math.floor(at)).reduce((a, b) => a + b, 0);

@@ -1,6 +1,7 @@
 import type { Design } from '@kestfog/core/design';
-import { boundingBox } from '@kestfog/core/geometry';
 import { useState } from 'react';
+import { cookieFrame } from '../../../ui/cookie-frame.js';
+import { FileButton, PICTURES } from '../../../ui/FileButton.js';
 import { wrongWith } from '../picture-file.js';
 
 /** A picture to draw after: it lies over the cookie, faded, and is kept nowhere. */
@@ -14,7 +15,6 @@ export interface Beneath {
 }
 
 const MOST_PX = 1200;
-const PAD_MM = 2;
 
 /** The picture made small enough to be moved about, as an address of its own bytes: nothing of it leaves the page. */
 async function readPicture(file: File): Promise<{ readonly url: string; readonly ratio: number }> {
@@ -38,8 +38,7 @@ export function BeneathControls({
   readonly onSay: (text: string) => void;
 }) {
   const [busy, setBusy] = useState(false);
-  const bring = async (file: File | undefined) => {
-    if (!file) return;
+  const bring = async (file: File) => {
     setBusy(true);
     try {
       const wrong = await wrongWith(file);
@@ -53,18 +52,7 @@ export function BeneathControls({
   };
   if (!beneath)
     return (
-      <label className="btn btn-sm min-h-11 cursor-pointer">
-        {busy ? 'reading …' : 'lay a picture beneath'}
-        <input
-          type="file"
-          accept="image/png,image/jpeg,image/webp"
-          className="sr-only"
-          onChange={(e) => {
-            void bring(e.target.files?.[0]);
-            e.target.value = '';
-          }}
-        />
-      </label>
+      <FileButton label={busy ? 'reading …' : 'lay a picture beneath'} accept={PICTURES} className="btn-sm min-h-11" onFile={(file) => void bring(file)} />
     );
   return (
     <div className="flex flex-wrap items-center gap-3 text-lg">
@@ -92,23 +80,18 @@ export function BeneathControls({
 
 /** The picture itself, in the cookie's own millimetres, about its middle. */
 export function BeneathPicture({ design, beneath }: { readonly design: Design; readonly beneath: Beneath }) {
-  const box = boundingBox(design.cookie.flat());
+  const { box, middle, viewBox } = cookieFrame(design);
   const width = ((box.maxX - box.minX) * beneath.widthPct) / 100;
-  const [mx, my] = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];
   return (
-    <svg
-      aria-hidden="true"
-      className="absolute inset-0 w-full h-full pointer-events-none opacity-45"
-      viewBox={`${box.minX - PAD_MM} ${box.minY - PAD_MM} ${box.maxX - box.minX + 2 * PAD_MM} ${box.maxY - box.minY + 2 * PAD_MM}`}
-    >
+    <svg aria-hidden="true" className="absolute inset-0 w-full h-full pointer-events-none opacity-45" viewBox={viewBox}>
       <image
         data-beneath
         href={beneath.url}
-        x={mx - width / 2}
-        y={my - (width * beneath.ratio) / 2}
+        x={middle.x - width / 2}
+        y={middle.y - (width * beneath.ratio) / 2}
         width={width}
         height={width * beneath.ratio}
-        {...(beneath.mirrored ? { transform: `translate(${2 * mx} 0) scale(-1 1)` } : {})}
+        {...(beneath.mirrored ? { transform: `translate(${2 * middle.x} 0) scale(-1 1)` } : {})}
       />
     </svg>
   );

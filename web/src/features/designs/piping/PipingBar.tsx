@@ -1,32 +1,11 @@
-import {
-  type BorderId,
-  borderAlong,
-  borders,
-  type Design,
-  type DesignEdit,
-  LEAST_HEIGHT_PER_BEAD,
-  lettered,
-  repeated,
-  type Symmetry,
-  weave,
-} from '@kestfog/core/design';
-import { boundingBox, type Point } from '@kestfog/core/geometry';
-import { BadInput } from '@kestfog/core/units';
-import { useEffect, useState } from 'react';
-import { useUnits } from '../../../app/units.js';
-import { millimetres } from '../../../text/amounts.js';
-import { NumberField, readNumber } from '../../../ui/NumberField.js';
-import { insetRings } from './edge.js';
-import { faceNamed, faceNames } from './faces.js';
-import { circle } from './PipingSurface.js';
-import { type ToolId, toolById, tools } from './tools.js';
-
-export interface Piping {
-  readonly toolId: ToolId | 'letters' | null;
-  readonly widthMm: number;
-  readonly colour: string;
-  readonly symmetry: Symmetry;
-}
+import { type BorderId, borderAlong, borders, circleAt, type Design, type DesignEdit, type Symmetry, weave } from '@kestfog/core/design';
+import { offset, type Point } from '@kestfog/core/geometry';
+import { useMemo, useState } from 'react';
+import { NumberField } from '../../../ui/NumberField.js';
+import { useLength } from '../../../ui/use-length.js';
+import { freshId } from '../fresh-id.js';
+import { Letters } from './Letters.js';
+import { type Piping, type ToolId, toolById, tools } from './tools.js';
 
 interface Props {
   readonly design: Design;
@@ -40,51 +19,41 @@ interface Props {
   readonly onSay: (text: string) => void;
 }
 
-/** One operation holds so many strokes. */
+/** One operation holds so many strokes: as many as its edit may. */
 const MOST_STROKES = 600;
 
-let made = 0;
-export const freshId = (what: string) => `${what}-${Date.now().toString(36)}${(made++).toString(36)}`;
-
-/** The edit that makes a part of strokes a tool has drawn. */
-export function drawEdit({ toolId, widthMm, colour }: Piping, strokes: readonly (readonly Point[])[], closed: boolean): DesignEdit | null {
-  if (toolId === null || toolId === 'letters') return null;
+/** The edit that makes a part of what a tool has drawn, or why there is none. */
+export function drawEdit({ toolId, widthMm, colour }: Piping, strokes: readonly (readonly Point[])[], closed: boolean): DesignEdit | string {
+  if (toolId === null || toolId === 'letters') return 'Choose what is piped first.';
   const tool = toolById(toolId);
-  const isDots = tool.lead === 'dots';
-  if (tool.woven) {
-    const woven = weave(strokes, widthMm).strokes;
-    if (woven.length === 0) return null;
-    return {
-      type: 'draw',
-      id: freshId(tool.id),
-      name: tool.label,
-      technique: tool.technique,
-      strokes: woven.slice(0, MOST_STROKES),
-      area: false,
-      layer: false,
-      colour,
-      widthMm,
-    };
-  }
+  // A dot is a small area that is filled, by one touch.
+  const isArea = (tool.lead === 'area' && !tool.woven) || tool.lead === 'dots';
+  const made = tool.woven
+    ? weave(strokes, widthMm).strokes
+    : strokes.map((s) => (tool.lead === 'dots' ? { points: circleAt(s[0] as Point, widthMm), closed: true } : { points: [...s], closed }));
+  if (made.length === 0) return tool.woven ? 'There is no room for a weave: draw round a larger place, or choose a finer bar.' : 'Nothing was drawn.';
+  if (made.length > MOST_STROKES) return `That would be ${made.length} strokes, and one part holds ${MOST_STROKES}: make them larger, or draw it in two parts.`;
   return {
     type: 'draw',
     id: freshId(tool.id),
     name: tool.label,
     technique: tool.technique,
-    // A dot of piping is a bead with no length; a wet drop has an edge of its own.
-    strokes: strokes.map((s) =>
-      isDots && tool.technique === 'wet-drop'
-        ? { points: circle(s[0] as Point, widthMm), closed: true }
-        : isDots
-          ? { points: [s[0] as Point, { x: (s[0] as Point).x + 0.02, y: (s[0] as Point).y }], closed: false }
-          : { points: [...s], closed },
-    ),
-    area: tool.lead === 'area',
+    strokes: made,
+    area: isArea,
     layer: tool.layer === true,
     colour,
     widthMm,
   };
 }
+
+const LETTERS = { id: 'letters', label: 'letters' } as const;
+/** What letters begin with, and their least and most, mm. */
+const LETTER_MM = 1;
+const LETTER_WIDTHS = [0.5, 6] as const;
+/** A line round an edge keeps so far off it, mm. */
+const KEEP_OFF_MM = 0.4;
+/** The bead of a border that swings to and fro, as a share of its breadth: *assumed*. */
+const BEAD_SHARE = 0.45;
 
 const SYMMETRIES = [
   { id: 'none', label: 'once', symmetry: { way: 'none' } },
@@ -94,60 +63,51 @@ const SYMMETRIES = [
 
 /** What is piped next: the tool by what it does, how broad, in which icing, and how often it is repeated. */
 export function PipingBar({ design, piping, palette, sectionId, cost, onPiping, onEdit, onSay }: Props) {
-  const [units] = useUnits();
-  const us = units === 'us';
-  const perMm = us ? 1 / 25.4 : 1;
-  const show = (mm: number) => (us ? (mm * perMm).toFixed(3) : String(mm));
-  const [text, setText] = useState(show(piping.widthMm));
   const [borderId, setBorderId] = useState<BorderId | 'line'>('line');
   const tool = piping.toolId === null || piping.toolId === 'letters' ? null : toolById(piping.toolId);
-  const [least, most] = tool?.widths ?? [0.5, 6];
-  const typed = readNumber(text, least * perMm, most * perMm, 'The breadth', us ? 'in' : 'mm');
+  const breadth = useLength(piping.widthMm, tool?.widths ?? LETTER_WIDTHS, 'The breadth');
   const section = design.parts.find((p) => p.role === 'section' && p.id === sectionId);
-  const pick = (toolId: Piping['toolId']) => {
-    const widthMm = toolId === null ? piping.widthMm : toolId === 'letters' ? 1 : toolById(toolId).widthMm;
-    setText(show(widthMm));
+  const pick = (toolId: ToolId | 'letters') => {
+    const widthMm = toolId === 'letters' ? LETTER_MM : toolById(toolId).widthMm;
+    breadth.setMm(widthMm);
     setBorderId(toolId === 'dots' ? 'dots' : 'line');
-    onPiping({ ...piping, toolId: piping.toolId === toolId ? null : toolId, widthMm });
+    // Letters are not mirrored: nobody could read them.
+    const symmetry: Symmetry = toolId === 'letters' && piping.symmetry.way === 'mirror' ? { way: 'none' } : piping.symmetry;
+    onPiping({ ...piping, toolId: piping.toolId === toolId ? null : toolId, widthMm, symmetry });
   };
-  // Where a border would run, so that its pieces can be told before it is piped.
-  const [edge, setEdge] = useState<readonly (readonly Point[])[]>([]);
   const isAlong = tool !== null && section?.role === 'section' && (tool.lead === 'stroke' || tool.id === 'dots');
-  useEffect(() => {
-    if (!isAlong || section?.role !== 'section') return setEdge([]);
-    let isStale = false;
-    void insetRings(section.shape, piping.widthMm / 2 + 0.4).then((rings) => !isStale && setEdge(rings));
-    return () => {
-      isStale = true;
-    };
-  }, [section, isAlong, piping.widthMm]);
+  // Where a border would run, so that its pieces can be told before it is piped.
+  const edge = useMemo(
+    () => (isAlong && section?.role === 'section' ? offset(section.shape, -(piping.widthMm / 2 + KEEP_OFF_MM)) : []),
+    [isAlong, section, piping.widthMm],
+  );
   const border = isAlong && borderId !== 'line' ? edge.map((ring) => borderAlong(ring, borderId, piping.widthMm)) : null;
   const pieces = border?.reduce((sum, b) => sum + b.pieces, 0) ?? 0;
-  const overAll = (way: 'edge' | 'whole') => {
-    if (!tool || section?.role !== 'section') return;
-    if (way === 'edge' && border && pieces > 0)
-      return onEdit({
-        type: 'draw',
-        id: freshId('border'),
-        name: borders.find((b) => b.id === borderId)?.label ?? 'border',
-        technique: tool.technique,
-        strokes: border.flatMap((b) => b.strokes).slice(0, MOST_STROKES),
-        area: false,
-        layer: false,
-        colour: piping.colour,
-        // A scallop, a zigzag or a rope is piped with a bead finer than it is broad.
-        widthMm: borderId === 'dots' || borderId === 'pearls' || borderId === 'teardrops' ? piping.widthMm : piping.widthMm * 0.45,
-      });
-    const rings = way === 'whole' ? section.shape : edge;
-    const edit = rings.length > 0 ? drawEdit(piping, rings, true) : null;
-    if (edit) onEdit(edit);
-    else onSay('That part has no room for a line of this breadth round its edge: choose a finer one.');
+  const give = (edit: DesignEdit | string) => (typeof edit === 'string' ? onSay(edit) : onEdit(edit));
+  const alongEdge = () => {
+    if (!tool) return;
+    if (edge.length === 0) return onSay('That part has no room for a line of this breadth round its edge: choose a finer one.');
+    if (!border) return give(drawEdit(piping, edge, true));
+    const strokes = border.flatMap((b) => b.strokes);
+    if (strokes.length > MOST_STROKES) return onSay(`That would be ${strokes.length} pieces, and one part holds ${MOST_STROKES}: make them larger.`);
+    onEdit({
+      type: 'draw',
+      id: freshId('border'),
+      name: borders.find((b) => b.id === borderId)?.label ?? 'border',
+      technique: tool.technique,
+      strokes,
+      area: border.some((b) => b.filled),
+      layer: false,
+      colour: piping.colour,
+      // A scallop, a zigzag or a rope is piped with a bead finer than it is broad; a teardrop is as broad as its bead.
+      widthMm: borderId === 'teardrops' ? piping.widthMm : piping.widthMm * BEAD_SHARE,
+    });
   };
   const symmetryId = SYMMETRIES.find((s) => JSON.stringify(s.symmetry) === JSON.stringify(piping.symmetry))?.id ?? 'none';
   return (
     <fieldset className="grid gap-2" aria-label="Pipe on it">
       <div className="flex flex-wrap gap-1.5">
-        {[...tools.map((t) => ({ id: t.id as Piping['toolId'], label: t.label })), { id: 'letters' as const, label: 'letters' }].map((t) => (
+        {[...tools, LETTERS].map((t) => (
           <button
             key={t.id}
             type="button"
@@ -163,13 +123,12 @@ export function PipingBar({ design, piping, palette, sectionId, cost, onPiping, 
         <div className="flex flex-wrap gap-3 items-end text-lg">
           <NumberField
             small
-            label={`${tool?.lead === 'dots' ? 'dot' : tool?.lead === 'area' ? 'round, by a tap' : 'breadth'}, ${us ? 'in' : 'mm'}`}
-            text={text}
-            typed={typed}
+            label={`${tool?.lead === 'dots' ? 'dot' : tool?.lead === 'area' && !tool.woven ? 'round, by a tap' : 'breadth'}, ${breadth.unit}`}
+            text={breadth.text}
+            typed={breadth.typed}
             onText={(v) => {
-              setText(v);
-              const read = readNumber(v, least * perMm, most * perMm, 'The breadth', us ? 'in' : 'mm');
-              if ('value' in read) onPiping({ ...piping, widthMm: read.value / perMm });
+              const mm = breadth.onText(v);
+              if (mm !== null) onPiping({ ...piping, widthMm: mm });
             }}
           />
           <label className="grid gap-1">
@@ -195,7 +154,7 @@ export function PipingBar({ design, piping, palette, sectionId, cost, onPiping, 
               value={symmetryId}
               onChange={(e) => onPiping({ ...piping, symmetry: SYMMETRIES.find((s) => s.id === e.target.value)?.symmetry ?? { way: 'none' } })}
             >
-              {SYMMETRIES.map((s) => (
+              {SYMMETRIES.filter((s) => piping.toolId !== 'letters' || s.id !== 'mirror').map((s) => (
                 <option key={s.id} value={s.id}>
                   {s.label}
                 </option>
@@ -216,13 +175,13 @@ export function PipingBar({ design, piping, palette, sectionId, cost, onPiping, 
             </label>
           )}
           {isAlong && section && (
-            <button type="button" className="btn" onClick={() => overAll('edge')}>
+            <button type="button" className="btn" onClick={alongEdge}>
               Round the edge of {section.name}
               {pieces > 0 && `: ${pieces} pieces`}
             </button>
           )}
           {tool && section && tool.lead === 'area' && !tool.layer && tool.technique !== 'flood' && (
-            <button type="button" className="btn" onClick={() => overAll('whole')}>
+            <button type="button" className="btn" onClick={() => section.role === 'section' && give(drawEdit(piping, section.shape, true))}>
               All over {section.name}
             </button>
           )}
@@ -232,102 +191,17 @@ export function PipingBar({ design, piping, palette, sectionId, cost, onPiping, 
       {piping.toolId !== null && piping.toolId !== 'letters' && (
         <p className="text-base opacity-85 min-h-6" role="status">
           {cost ||
-            (tool?.lead === 'area'
-              ? 'Draw round it on the cookie, or tap for a round one.'
-              : tool?.lead === 'dots'
-                ? 'Tap for each, or draw a row.'
-                : tool?.lead === 'pull'
-                  ? 'Press where the scribe goes in, lift where it leaves.'
-                  : 'Draw it on the cookie.')}
+            (tool?.woven
+              ? 'Draw round the place it fills.'
+              : tool?.lead === 'area'
+                ? 'Draw round it on the cookie, or tap for a round one.'
+                : tool?.lead === 'dots'
+                  ? 'Tap for each, or draw a row.'
+                  : tool?.lead === 'pull'
+                    ? 'Press where the scribe goes in, lift where it leaves.'
+                    : 'Draw it on the cookie.')}
         </p>
       )}
     </fieldset>
-  );
-}
-
-/** Words typed, in a face whose letters are single beads, straight or on an arc. */
-function Letters({ design, piping, onEdit }: { readonly design: Design; readonly piping: Piping; readonly onEdit: (...edits: DesignEdit[]) => void }) {
-  const [units] = useUnits();
-  const us = units === 'us';
-  const perMm = us ? 1 / 25.4 : 1;
-  const box = boundingBox(design.cookie.flat());
-  const [words, setWords] = useState('');
-  const [face, setFace] = useState<string>(faceNames[0]);
-  const [height, setHeight] = useState(us ? '0.32' : '8');
-  const [bend, setBend] = useState('0');
-  const [below, setBelow] = useState('50');
-  const [problem, setProblem] = useState<string | null>(null);
-  const typedHeight = readNumber(height, 2 * perMm, 60 * perMm, 'The height', us ? 'in' : 'mm');
-  const heightMm = 'value' in typedHeight ? typedHeight.value / perMm : null;
-  const bendDeg = readNumber(bend, -180, 180, 'The arc', 'degrees');
-  const downPct = readNumber(below, 0, 100, 'The place', '%');
-  const least = LEAST_HEIGHT_PER_BEAD * piping.widthMm;
-  const put = async () => {
-    if (heightMm === null || !('value' in bendDeg) || !('value' in downPct)) return;
-    try {
-      const middle = { x: (box.minX + box.maxX) / 2, y: box.minY + ((box.maxY - box.minY) * downPct.value) / 100 };
-      const read = await faceNamed(face);
-      const straight = lettered(read, { text: words, heightMm, middle, arcMm: null });
-      const xs = straight.flat().map((p) => p.x);
-      const lengthMm = Math.max(...xs) - Math.min(...xs);
-      const strokes = bendDeg.value === 0 ? straight : lettered(read, { text: words, heightMm, middle, arcMm: lengthMm / ((bendDeg.value * Math.PI) / 180) });
-      setProblem(null);
-      const all = strokes.flatMap((s) =>
-        piping.symmetry.way === 'turn' ? repeated(s, piping.symmetry, { x: (box.minX + box.maxX) / 2, y: (box.minY + box.maxY) / 2 }) : [s],
-      );
-      onEdit({
-        type: 'draw',
-        id: freshId('letters'),
-        name: words.trim().slice(0, 60),
-        technique: 'lettering',
-        strokes: all.map((points) => ({ points, closed: false })),
-        area: false,
-        layer: false,
-        colour: piping.colour,
-        widthMm: piping.widthMm,
-        spells: words.trim().slice(0, 60),
-      });
-    } catch (error) {
-      setProblem(error instanceof BadInput ? error.message : 'The face could not be fetched: try again when the network is back.');
-    }
-  };
-  return (
-    <div className="flex flex-wrap gap-3 items-end text-lg">
-      <label className="grid gap-1">
-        words
-        <input className="input w-48" maxLength={60} value={words} onChange={(e) => setWords(e.target.value)} />
-      </label>
-      <label className="grid gap-1">
-        face
-        <select className="select" value={face} onChange={(e) => setFace(e.target.value)}>
-          {faceNames.map((f) => (
-            <option key={f} value={f}>
-              {f}
-            </option>
-          ))}
-        </select>
-      </label>
-      <NumberField small label={`capitals, ${us ? 'in' : 'mm'}`} text={height} typed={typedHeight} onText={setHeight} />
-      <NumberField small label="arc, °" text={bend} typed={bendDeg} onText={setBend} />
-      <NumberField small label="down, %" text={below} typed={downPct} onText={setBelow} />
-      <button
-        type="button"
-        className="btn"
-        disabled={words.trim() === '' || heightMm === null || !('value' in bendDeg && 'value' in downPct)}
-        onClick={() => void put()}
-      >
-        Pipe the words
-      </button>
-      {heightMm !== null && heightMm < least && (
-        <p role="status" className="w-full text-base">
-          {millimetres(least, units)} is the least for a bead of {millimetres(piping.widthMm, units)}: smaller letters run into themselves.
-        </p>
-      )}
-      {problem && (
-        <p role="alert" className="w-full text-error font-medium">
-          {problem}
-        </p>
-      )}
-    </div>
   );
 }

@@ -1,10 +1,13 @@
-import { alongWay, type Design, handStroke, leastSpacingMm, repeated, type Symmetry } from '@kestfog/core/design';
-import { areaMm2, boundingBox, type Point, polylineData, polylineLengthMm } from '@kestfog/core/geometry';
+import { alongWay, circleAt, type Design, handStroke, leastSpacingMm, repeated, type Symmetry, woveMm } from '@kestfog/core/design';
+import { areaMm2, type Point, polylineData, polylineLengthMm } from '@kestfog/core/geometry';
+import { gramsOf } from '@kestfog/core/icing';
+import { ASSUMED_PACE, type School, type StrokeMeasure, strokeCost } from '@kestfog/core/steps';
 import { useRef, useState } from 'react';
 import type { Units } from '../../../app/units.js';
 import { grams } from '../../../text/amounts.js';
 import { span } from '../../../text/time.js';
-import { costOf, type Tool } from './tools.js';
+import { cookieFrame } from '../../../ui/cookie-frame.js';
+import type { Tool } from './tools.js';
 
 interface Props {
   readonly design: Design;
@@ -12,12 +15,12 @@ interface Props {
   readonly widthMm: number;
   readonly symmetry: Symmetry;
   readonly units: Units;
+  readonly school: School;
   /** a finished stroke, or the middles of dots */
   readonly onDone: (strokes: readonly (readonly Point[])[], closed: boolean) => void;
   readonly onCost: (text: string) => void;
 }
 
-const PAD_MM = 2;
 /** A tap is no longer than this, mm. */
 const TAP_MM = 1.2;
 /** Steps of the cursor by the arrow keys, mm. */
@@ -25,22 +28,17 @@ const STEP_MM = 0.5;
 const FAR_STEP_MM = 4;
 /** Dots' count where nobody said: piped details stand, wet drops run. */
 const DOT_S = 15;
-const CIRCLE_POINTS = 40;
-
-export const circle = (c: Point, diameterMm: number): Point[] =>
-  [...Array(CIRCLE_POINTS).keys()].map((i) => ({
-    x: c.x + (diameterMm / 2) * Math.cos((2 * Math.PI * i) / CIRCLE_POINTS),
-    y: c.y + (diameterMm / 2) * Math.sin((2 * Math.PI * i) / CIRCLE_POINTS),
-  }));
-
+/** Dots of a row stand so far apart, in their diameters: *assumed*. */
+const _DOTS_APART = 1.25;
+/** Less icing than this is not told, g. */
+const LEAST_G = 0.05;
 /** The cookie under the hand: a stroke follows the pointer in the same frame, its copies with it, and becomes a part when it is lifted. */
-export function PipingSurface({ design, tool, widthMm, symmetry, units, onDone, onCost }: Props) {
+export function PipingSurface({ design, tool, widthMm, symmetry, units, school, onDone, onCost }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const lines = useRef<SVGGElement>(null);
   const drawn = useRef<Point[]>([]);
   const [placed, setPlaced] = useState<readonly Point[]>([]);
-  const box = boundingBox(design.cookie.flat());
-  const middle = { x: (box.minX + box.maxX) / 2, y: (box.minY + box.maxY) / 2 };
+  const { box, middle, viewBox } = cookieFrame(design);
   const [cursor, setCursor] = useState<Point | null>(null);
 
   const at = (e: { clientX: number; clientY: number }): Point | null => {
@@ -55,11 +53,20 @@ export function PipingSurface({ design, tool, widthMm, symmetry, units, onDone, 
     const paths = [...(lines.current?.children ?? [])];
     for (const [i, path] of paths.entries())
       path.setAttribute('d', copies[i] ? polylineData(copies[i] as Point[]) + (tool.lead === 'area' && points.length > 3 ? 'Z' : '') : '');
-    const length = polylineLengthMm(points, tool.lead === 'area');
-    const area = tool.lead === 'area' ? Math.abs(areaMm2([points])) : 0;
-    const n = tool.lead === 'dots' ? Math.max(1, alongWay(points, apartMm()).length) : 1;
-    const cost = costOf(tool, length * copies.length, area * copies.length, n * copies.length, widthMm);
-    onCost(points.length === 0 ? '' : `about ${span(cost.seconds)} a cookie${cost.grams >= 0.05 ? `, ${grams(cost.grams, units)}` : ''}`);
+    if (points.length === 0) return onCost('');
+    const { seconds, ml } = strokeCost(tool.technique, measured(points, copies.length), school, ASSUMED_PACE);
+    onCost(`about ${span(seconds)} a cookie${gramsOf(ml) >= LEAST_G ? `, ${grams(gramsOf(ml), units)}` : ''}`);
+  };
+  /** What is drawn so far, with its copies: areas by what they cover, dots by how many. */
+  const measured = (points: readonly Point[], copies: number): StrokeMeasure => {
+    const area = Math.abs(areaMm2([points])) * copies;
+    if (tool.woven) return { lengthMm: woveMm(area, widthMm), areaMm2: 0, count: 1, widthMm };
+    if (tool.lead === 'dots') {
+      const count = Math.max(1, alongWay(points, apartMm()).length) * copies;
+      return { lengthMm: count * Math.PI * widthMm, areaMm2: (count * Math.PI * widthMm * widthMm) / 4, count, widthMm };
+    }
+    const lengthMm = polylineLengthMm(points, tool.lead === 'area') * copies;
+    return { lengthMm, areaMm2: tool.lead === 'area' ? area : 0, count: copies, widthMm };
   };
   const apartMm = () => (tool.technique === 'wet-drop' ? leastSpacingMm(widthMm, DOT_S) : widthMm * 1.25);
 
@@ -74,7 +81,7 @@ export function PipingSurface({ design, tool, widthMm, symmetry, units, onDone, 
     let strokes: Point[][];
     if (tool.lead === 'dots') strokes = (isTap ? [first] : alongWay(handStroke(points), apartMm())).map((p) => [p]);
     else if (tool.lead === 'pull') strokes = isTap ? [] : [[first, last]];
-    else if (tool.lead === 'area') strokes = [isTap ? circle(first, widthMm) : handStroke(points, true)];
+    else if (tool.lead === 'area') strokes = [isTap && !tool.woven ? circleAt(first, widthMm) : handStroke(points, true)];
     else strokes = isTap ? [] : [handStroke(points)];
     const all = strokes.flatMap((s) => repeated(s, symmetry, middle));
     if (all.length > 0) onDone(all, tool.lead === 'area');
@@ -112,7 +119,7 @@ export function PipingSurface({ design, tool, widthMm, symmetry, units, onDone, 
   return (
     <svg
       ref={svg}
-      viewBox={`${box.minX - PAD_MM} ${box.minY - PAD_MM} ${box.maxX - box.minX + 2 * PAD_MM} ${box.maxY - box.minY + 2 * PAD_MM}`}
+      viewBox={viewBox}
       className="absolute inset-0 w-full h-full cursor-crosshair touch-none"
       role="application"
       tabIndex={0}

@@ -1,3 +1,4 @@
+import { DRAWINGS, FileButton } from '../../../ui/FileButton.js';
 import { TakeSimpler } from '../../designs/TakeSimpler.js';
 import { useBringDrawing } from '../../designs/use-bring-drawing.js';
 
@@ -6,18 +7,7 @@ export function BringDrawing({ onAdded }: { readonly onAdded: (designId: string)
   const { bring, problem, waits, pending, takeSimpler } = useBringDrawing(onAdded);
   return (
     <div>
-      <label className="btn">
-        {pending ? 'Reading …' : 'bring a drawing (SVG)'}
-        <input
-          type="file"
-          accept=".svg,image/svg+xml"
-          className="sr-only"
-          onChange={(e) => {
-            void bring(e.target.files?.[0]);
-            e.target.value = '';
-          }}
-        />
-      </label>
+      <FileButton label={pending ? 'Reading …' : 'bring a drawing (SVG)'} accept={DRAWINGS} onFile={(file) => void bring(file)} />
       {waits && (
         <p role="status" className="mt-2 max-w-xl">
           {waits}
