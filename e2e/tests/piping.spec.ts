@@ -1,52 +1,8 @@
 import type { DesignSummary, DesignView } from '@kestfog/core/wire';
-import { expect, type Locator, type Page, test } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { encode } from 'fast-png';
+import { counted } from './hand.js';
 import { sendOrder, violationsOf, watchForErrors } from './support.js';
-
-/** Every press, choice and typed word is one action of the hand. */
-function counted(page: Page) {
-  let actions = 0;
-  const surface = page.getByRole('application', { name: /The cookie, to pipe on/ });
-  const at = async (x: number, y: number) => {
-    await surface.scrollIntoViewIfNeeded();
-    const box = await surface.boundingBox();
-    if (!box) throw new Error('there is nothing to pipe on');
-    // The cookie is fitted into its place: the shorter side is the whole of it.
-    const side = Math.min(box.width, box.height);
-    return [box.x + box.width / 2 + (x - 0.5) * side, box.y + box.height / 2 + (y - 0.5) * side] as const;
-  };
-  return {
-    get actions() {
-      return actions;
-    },
-    press: async (it: Locator) => {
-      actions += 1;
-      await it.click();
-    },
-    fill: async (it: Locator, text: string) => {
-      actions += 1;
-      await it.fill(text);
-    },
-    choose: async (it: Locator, what: string) => {
-      actions += 1;
-      await it.selectOption(what);
-    },
-    tap: async (x: number, y: number) => {
-      actions += 1;
-      const [px, py] = await at(x, y);
-      await page.mouse.click(px, py);
-    },
-    stroke: async (...way: readonly (readonly [number, number])[]) => {
-      actions += 1;
-      for (const [i, [x, y]] of way.entries()) {
-        const [px, py] = await at(x, y);
-        await page.mouse.move(px, py, { steps: 6 });
-        if (i === 0) await page.mouse.down();
-      }
-      await page.mouse.up();
-    },
-  };
-}
 
 test('a face is piped on a round: eyes in four rings, a smile, dusted cheeks, a name, a sugared rim; ordered and planned', async ({ page, request }) => {
   test.setTimeout(180_000);
@@ -55,7 +11,7 @@ test('a face is piped on a round: eyes in four rings, a smile, dusted cheeks, a 
   await page.getByRole('button', { name: 'round', exact: true }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'round' })).toBeVisible();
   const hand = counted(page);
-  const bar = page.getByRole('group', { name: 'Pipe on it' });
+  const bar = page.getByRole('group', { name: /^(Pipe on it|How it is piped)$/ });
   const stack = page.getByRole('list', { name: 'Parts in the order they are piped' });
   const breadth = bar.getByLabel(/^(dot|breadth|round, by a tap), mm/);
   const colour = bar.getByLabel('colour to pipe');
@@ -138,7 +94,7 @@ test('by keys alone: dots, a line and a flood on top are piped, and what cannot 
   await page.goto('/designs');
   await page.getByRole('button', { name: 'square', exact: true }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'square' })).toBeVisible();
-  const bar = page.getByRole('group', { name: 'Pipe on it' });
+  const bar = page.getByRole('group', { name: /^(Pipe on it|How it is piped)$/ });
   const stack = page.getByRole('list', { name: 'Parts in the order they are piped' });
   const surface = page.getByRole('application', { name: /The cookie, to pipe on/ });
   const start = async (name: string) => {

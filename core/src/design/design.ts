@@ -34,6 +34,8 @@ interface AnyPart {
   /** consistency the drawing asks for, reference seconds; undefined leaves it to the school */
   readonly seconds?: number;
   readonly words?: Words;
+  /** parts chosen and moved together */
+  readonly group?: string;
 }
 
 /** An area flooded with icing. */

@@ -1,4 +1,4 @@
-import { type Point, polylineLengthMm } from '../geometry/point.js';
+import { distance, nearestOnSegment, type Point, polylineLengthMm } from '../geometry/point.js';
 import { simplified } from '../geometry/simplify.js';
 import { placesAlong } from '../geometry/way.js';
 
@@ -27,6 +27,32 @@ export function handStroke(drawn: readonly Point[], closed = false): Point[] {
     return { x: x / n, y: y / n };
   });
   return [...(simplified({ points: even, closed }, KEPT_WITHIN_MM)?.points ?? even)];
+}
+
+/** A stroke that strays from its chord by less than this share of it was meant straight, and level or upright within so many degrees. */
+const STRAIGHT_SHARE = 0.04;
+const LEVEL_DEG = 3;
+
+/** A stroke meant to be straight made so, level or upright where it nearly is; any other stays as it is. */
+export function straightened(stroke: readonly Point[]): Point[] {
+  const [a, b] = [stroke[0], stroke.at(-1)];
+  if (!a || !b || stroke.length < 2) return [...stroke];
+  const chord = distance(a, b);
+  if (stroke.some((p) => distance(p, nearestOnSegment(p, a, b)) > STRAIGHT_SHARE * chord)) return [...stroke];
+  const slope = Math.tan((LEVEL_DEG * Math.PI) / 180);
+  const [dx, dy] = [Math.abs(b.x - a.x), Math.abs(b.y - a.y)];
+  const [mx, my] = [(a.x + b.x) / 2, (a.y + b.y) / 2];
+  if (dy < slope * dx)
+    return [
+      { x: a.x, y: my },
+      { x: b.x, y: my },
+    ];
+  if (dx < slope * dy)
+    return [
+      { x: mx, y: a.y },
+      { x: mx, y: b.y },
+    ];
+  return [a, b];
 }
 
 /** How a stroke is repeated on the cookie. */

@@ -1,4 +1,5 @@
 /** What others may use of this folder. */
+export * from './arrange.js';
 export * from './bags.js';
 export * from './borders.js';
 export * from './colour-names.js';
@@ -15,7 +16,9 @@ export * from './meetings.js';
 export * from './patterns/index.js';
 export * from './read-design.js';
 export * from './simpler-drawing.js';
+export * from './snap.js';
 export * from './starting-shapes.js';
 export * from './svg-tree.js';
 export * from './technique-names.js';
 export * from './words.js';
+export * from './write-svg.js';

@@ -166,7 +166,8 @@ export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<strin
     stack.flatMap((s) => s.parts).filter((p) => !gone.has(p.id)),
     note,
   );
-  return { name, cookie, parts, notes, ...(ordering ? { ordering } : {}) };
+  const transfer = paths.some((p) => p.data['transfer'] === 'true');
+  return { name, cookie, parts, notes, ...(ordering ? { ordering } : {}), ...(transfer ? { transfer } : {}) };
 }
 
 /** The free order a drawing asks for, said once of the whole or of its cookie. */
@@ -177,7 +178,8 @@ function orderingOf(paths: readonly DrawnPath[]): Ordering | undefined {
 
 const common = (path: DrawnPath, i = 0) => {
   const words = wordsOf(path.id, path.data);
-  return { id: subId(path, i), name: nameOf(path), ...secondsOf(path), ...(words ? { words } : {}) };
+  const group = path.data['group'];
+  return { id: subId(path, i), name: nameOf(path), ...secondsOf(path), ...(words ? { words } : {}), ...(group ? { group } : {}) };
 };
 
 function sectionOf(path: DrawnPath, shape: Shape, technique?: Technique): DrawnPart {

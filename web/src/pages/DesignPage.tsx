@@ -29,52 +29,56 @@ export function DesignPage() {
   const d = design.data;
   return (
     <>
-      <p className="pt-4 text-lg">
+      <p className="pt-2 text-lg">
         <Link to="/designs" className="link link-hover">
           Designs
         </Link>
       </p>
-      <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2 mb-4">
-        <h1 className="text-5xl font-semibold">{d.name}</h1>
-        <button
-          type="button"
-          className="btn"
-          disabled={copy.isPending}
-          onClick={() =>
-            copy.mutate(
-              { id: d.id, name: `${d.name}, another palette`.slice(0, 80) },
-              { onSuccess: ({ id, waits }) => void navigate(waits ? '/designs' : `/designs/${id}`) },
-            )
-          }
-        >
-          Copy for another palette
-        </button>
-        <button
-          type="button"
-          className="btn btn-ghost"
-          disabled={remove.isPending}
-          onClick={() =>
-            remove.mutate(
-              { id: d.id, name: d.name },
-              {
-                onSuccess: () => {
-                  putBack({ id: d.id, name: d.name });
-                  void navigate('/designs');
-                },
-              },
-            )
-          }
-        >
-          Delete
-        </button>
-        {(copy.isError || remove.isError) && (
-          <span role="alert" className="text-error font-medium">
-            {(copy.error ?? remove.error)?.message}
-          </span>
-        )}
-      </div>
       <NotKeptHere place={`/designs/${d.id}`} />
-      <DesignWork key={d.id} view={d} />
+      <DesignWork
+        key={d.id}
+        view={d}
+        actions={
+          <>
+            <button
+              type="button"
+              className="btn"
+              disabled={copy.isPending}
+              onClick={() =>
+                copy.mutate(
+                  { id: d.id, name: `${d.name}, another palette`.slice(0, 80) },
+                  { onSuccess: ({ id, waits }) => void navigate(waits ? '/designs' : `/designs/${id}`) },
+                )
+              }
+            >
+              Copy for another palette
+            </button>
+            <button
+              type="button"
+              className="btn btn-ghost"
+              disabled={remove.isPending}
+              onClick={() =>
+                remove.mutate(
+                  { id: d.id, name: d.name },
+                  {
+                    onSuccess: () => {
+                      putBack({ id: d.id, name: d.name });
+                      void navigate('/designs');
+                    },
+                  },
+                )
+              }
+            >
+              Delete
+            </button>
+            {(copy.isError || remove.isError) && (
+              <span role="alert" className="text-error font-medium">
+                {(copy.error ?? remove.error)?.message}
+              </span>
+            )}
+          </>
+        }
+      />
     </>
   );
 }

@@ -12,37 +12,55 @@ const points = z.array(point).min(1).max(4000);
 const MOST_DRAWN_POINTS = 12_000;
 const angleDeg = z.number().min(-360).max(360);
 
+/** Movements keep a part on the bench: no farther than a sheet, no larger than ten times. */
+const factor = z.number().min(-10).max(10);
+const far = z.number().min(-4000).max(4000);
+const matrix = z.tuple([factor, factor, factor, factor, far, far]);
+const ids = z.array(id).min(1).max(400);
+const ask = z.object({
+  sizeMm: z.number().min(0.3).max(40),
+  spacingMm: z.number().min(0.5).max(100),
+  angleDeg,
+  count: z.number().min(1).max(60).transform(Math.round),
+  seed: z.number().min(0).max(1e9).transform(Math.round),
+});
+const patternFields = {
+  id: z.string().min(1).max(60),
+  pattern: z.enum(patternIds as never),
+  ask,
+  colours: z.array(colour).min(1).max(24),
+  seconds: z.number().min(1.5).max(120).nullable(),
+};
+const parts = z.number().min(2).max(24).transform(Math.round);
+/** How much of the whole each piece has; only their proportions count. */
+const shares = z.array(z.number().min(0.001).max(1000)).min(2).max(24).optional();
+const division = z.discriminatedUnion('way', [
+  z.object({ way: z.literal('stripes'), parts, angleDeg, shares }),
+  z.object({ way: z.literal('radial'), parts, angleDeg, shares }),
+  z.object({ way: z.literal('line'), points }),
+]);
+
 const edit: z.ZodType<DesignEdit> = z.discriminatedUnion('type', [
   z.object({ type: z.literal('rename'), name: z.string().min(1).max(80) }),
   z.object({ type: z.literal('resize'), widthMm: z.number().min(10).max(400) }),
   z.object({ type: z.literal('say'), part: id, said: z.partialRecord(z.enum(SAYABLE as never as [string, ...string[]]), z.string().max(200)) }),
   z.object({ type: z.literal('move'), part: id, before: id.nullable() }),
   z.object({ type: z.literal('remove'), part: id }),
+  z.object({ type: z.literal('pattern'), sectionId: id, ...patternFields }),
+  z.object({ type: z.literal('pattern-again'), ...patternFields }),
+  z.object({ type: z.literal('divide'), sectionId: id, division, colours: z.array(colour).max(24) }),
+  z.object({ type: z.literal('divide-again'), sectionId: id, division }),
+  z.object({ type: z.literal('set-free'), part: id }),
   z.object({
-    type: z.literal('pattern'),
-    id: z.string().min(1).max(60),
-    sectionId: id,
-    pattern: z.enum(patternIds as never),
-    ask: z.object({
-      sizeMm: z.number().min(0.3).max(40),
-      spacingMm: z.number().min(0.5).max(100),
-      angleDeg,
-      count: z.number().min(1).max(60).transform(Math.round),
-      seed: z.number().min(0).max(1e9).transform(Math.round),
-    }),
-    colours: z.array(colour).min(1).max(24),
-    seconds: z.number().min(1.5).max(120).nullable(),
+    type: z.literal('arrange'),
+    moves: z
+      .array(z.object({ part: id, matrix }))
+      .min(1)
+      .max(400),
   }),
-  z.object({
-    type: z.literal('divide'),
-    sectionId: id,
-    division: z.discriminatedUnion('way', [
-      z.object({ way: z.literal('stripes'), parts: z.number().min(2).max(24).transform(Math.round), angleDeg }),
-      z.object({ way: z.literal('radial'), parts: z.number().min(2).max(24).transform(Math.round), angleDeg }),
-      z.object({ way: z.literal('line'), points }),
-    ]),
-    colours: z.array(colour).max(24),
-  }),
+  z.object({ type: z.literal('copy'), part: id, id: z.string().min(1).max(60), matrix }),
+  z.object({ type: z.literal('unite'), parts: ids }),
+  z.object({ type: z.literal('cut-out'), part: id, by: ids, gapMm: z.number().min(0).max(20) }),
   z.object({
     type: z.literal('detail'),
     id: z.string().min(1).max(60),

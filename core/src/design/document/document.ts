@@ -1,4 +1,5 @@
 import { canonicalText } from '../../units/canonical.js';
+import type { Movement } from '../arrange.js';
 import type { Division } from '../divide.js';
 import type { PatternAsk, PatternId } from '../patterns/index.js';
 import type { DetailTechnique, MarkTechnique, Ordering, SectionTechnique } from '../technique-names.js';
@@ -51,6 +52,27 @@ export type DesignEdit =
       /** the words it spells, where it is lettering */
       readonly spells?: string | undefined;
     }
+  /** a pattern laid before gets other numbers, colours or marks, and stays where it was in the order of things done */
+  | {
+      readonly type: 'pattern-again';
+      readonly id: string;
+      readonly pattern: PatternId;
+      readonly ask: PatternAsk;
+      readonly colours: readonly string[];
+      readonly seconds: number | null;
+    }
+  /** a part divided before is divided otherwise; its pieces keep their names and what was said of them */
+  | { readonly type: 'divide-again'; readonly sectionId: string; readonly division: Division }
+  /** the marks of a pattern become parts of their own */
+  | { readonly type: 'set-free'; readonly part: string }
+  /** parts go elsewhere, larger or smaller, turned or mirrored, with what lies wet in them */
+  | { readonly type: 'arrange'; readonly moves: readonly Movement[] }
+  /** a part once more, elsewhere, with what lies wet in it */
+  | { readonly type: 'copy'; readonly part: string; readonly id: string; readonly matrix: Movement['matrix'] }
+  /** areas become one, named and coloured as the first */
+  | { readonly type: 'unite'; readonly parts: readonly string[] }
+  /** what others cover is taken out of an area, with a gap round it */
+  | { readonly type: 'cut-out'; readonly part: string; readonly by: readonly string[]; readonly gapMm: number }
   | { readonly type: 'first'; readonly first: string; readonly next: string }
   | { readonly type: 'either'; readonly a: string; readonly b: string }
   | { readonly type: 'recolour'; readonly from: string; readonly to: string }
@@ -94,6 +116,25 @@ export function standingEdits(edits: readonly DesignEdit[]): { readonly standing
   return { standing, redoable: undone.length };
 }
 
+/**
+ * The edits with every later change of a pattern or a division written into the edit that made it. What was done in between
+ * is done to what it has become.
+ */
+export function amended(standing: readonly DesignEdit[]): readonly DesignEdit[] {
+  if (!standing.some((e) => e.type === 'pattern-again' || e.type === 'divide-again')) return standing;
+  const out: DesignEdit[] = [];
+  for (const e of standing) {
+    const made = out.findLastIndex((x) =>
+      e.type === 'pattern-again' ? x.type === 'pattern' && x.id === e.id : e.type === 'divide-again' && x.type === 'divide' && x.sectionId === e.sectionId,
+    );
+    const before = out[made];
+    if (e.type === 'pattern-again' && before?.type === 'pattern') out[made] = { ...e, type: 'pattern', sectionId: before.sectionId };
+    else if (e.type === 'divide-again' && before?.type === 'divide') out[made] = { ...before, division: e.division };
+    else out.push(e);
+  }
+  return out;
+}
+
 /** How many edits two lists begin with alike. */
 export function commonEdits(one: readonly DesignEdit[], other: readonly DesignEdit[]): number {
   const differs = one.findIndex((e, i) => canonicalText(e) !== canonicalText(other[i]));
@@ -112,5 +153,5 @@ export const editsOnTop = (mine: readonly DesignEdit[], theirs: readonly DesignE
 export const SAYABLE = [
   ...['name', 'colour', 'seconds', 'grade', 'depth-mm', 'technique', 'part', 'over', 'flush'],
   ...['needs', 'wait-min', 'within-min', 'after', 'first', 'guide', 'guides', 'dam', 'dam-colour'],
-  ...['tip', 'opening-mm', 'edge-mm', 'fill', 'drop', 'wash-after', 'tool'],
+  ...['tip', 'opening-mm', 'edge-mm', 'fill', 'drop', 'wash-after', 'tool', 'group'],
 ] as const;

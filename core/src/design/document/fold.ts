@@ -1,70 +1,53 @@
 import type { Point } from '../../geometry/point.js';
 import { boundingBox, contains, type Shape } from '../../geometry/shape.js';
+import { belongs } from '../arrange.js';
 import { type Design, type DesignNote, sectionById, sectionsOf } from '../design.js';
 import { dividedShape } from '../divide.js';
 import type { DrawnPath } from '../drawn-path.js';
 import { patternById, strokesOf } from '../patterns/index.js';
-import { type Drawing, designOf, readDrawing } from '../read-design.js';
-import { type MarkTechnique, markTechniques, type Ordering, type SectionTechnique, sectionTechniques } from '../technique-names.js';
-import { type DesignDocument, type DesignEdit, type DrawnStroke, standingEdits } from './document.js';
+import { readDrawing } from '../read-design.js';
+import { type MarkTechnique, markTechniques, type SectionTechnique, sectionTechniques } from '../technique-names.js';
+import { arranged, copied, cutOut, setFree, united } from './arranged.js';
+import { amended, type DesignDocument, type DesignEdit, type DrawnStroke, standingEdits } from './document.js';
+import { type Draft, designIn, freshName, NOTHING_GONE, withPaths } from './draft.js';
 
 /** Seconds a pattern's spread is reckoned with where the school decides the icing. */
 const USUAL_MARK_S = 15;
-
-/** A design in the middle of its edits: its paths as a stack, and what was said of the whole. */
-interface Draft {
-  readonly drawing: Drawing;
-  /** parts taken off one by one, where others of their path stay */
-  readonly gone: ReadonlySet<string>;
-  readonly name: string;
-  readonly before: readonly (readonly [string, string])[];
-  readonly transfer: boolean | undefined;
-  readonly ordering: Ordering | undefined;
-}
-
-/** One for all, so that a design of which nothing is gone is known again. */
-const NOTHING_GONE: ReadonlySet<string> = new Set();
 
 /**
  * The design a document stands for: its drawing with everything said of its parts and done to it, in order. Whatever is
  * said works on drawn, made and divided parts alike. An edit of something that is not there any more does nothing, and is noted.
  */
 export function foldDesign(doc: DesignDocument): Design {
-  const { standing } = standingEdits(doc.edits);
-  let draft: Draft = { drawing: readDrawing(doc.svg), gone: NOTHING_GONE, name: doc.name, before: [], transfer: undefined, ordering: undefined };
-  const skipped: DesignNote[] = [];
-  for (const edit of standing) {
-    const place = 'sectionId' in edit ? edit.sectionId : 'part' in edit ? edit.part : edit.type === 'draw' ? edit.name : edit.type;
-    const next = applied(draft, edit);
-    if (next) draft = next;
-    else skipped.push({ code: 'skipped', place, text: `"${place}" is not there any more, so what was done to it was left out.` });
-  }
+  const { draft, skipped } = folded(doc);
   const design = designIn(draft);
   return { ...design, notes: [...design.notes, ...skipped] };
 }
 
-const settledDrafts = new WeakMap<readonly DrawnPath[], { gone: ReadonlySet<string>; design: Design }>();
+/** The paths a document stands for, for those who write them down again. */
+export const draftOf = (doc: DesignDocument): Draft => folded(doc).draft;
 
-/** The design as it stands in the middle of its edits; worked out once for each state of its paths. */
-function designIn(draft: Draft): Design {
-  const known = settledDrafts.get(draft.drawing.paths);
-  const design = known?.gone === draft.gone ? known.design : designOf(draft.drawing, draft.name, draft.gone);
-  settledDrafts.set(draft.drawing.paths, { gone: draft.gone, design });
-  const ids = new Set(design.parts.map((p) => p.id));
-  const before = draft.before.filter((pair) => pair.every((id) => ids.has(id)));
-  return {
-    ...design,
-    name: draft.name,
-    ...(before.length > 0 ? { before } : {}),
-    ...(draft.transfer === undefined ? {} : { transfer: draft.transfer }),
-    ...((draft.ordering ?? design.ordering) ? { ordering: draft.ordering ?? (design.ordering as Ordering) } : {}),
-  };
+function folded(doc: DesignDocument): { readonly draft: Draft; readonly skipped: readonly DesignNote[] } {
+  const standing = amended(standingEdits(doc.edits).standing);
+  let draft: Draft = { drawing: readDrawing(doc.svg), gone: NOTHING_GONE, name: doc.name, before: [], transfer: undefined, ordering: undefined };
+  const skipped: DesignNote[] = [];
+  for (const edit of standing) {
+    const place = placeOf(edit);
+    const next = applied(draft, edit);
+    if (next) draft = next;
+    else skipped.push({ code: 'skipped', place, text: `"${place}" is not there any more, so what was done to it was left out.` });
+  }
+  return { draft, skipped };
 }
 
-const withPaths = (d: Draft, paths: readonly DrawnPath[]): Draft => ({ ...d, drawing: { ...d.drawing, paths } });
-
-/** A path is meant by its own name, and every piece of a pattern or a divided part by the name of the whole. */
-const belongs = (id: string, part: string) => id === part || (id.startsWith(`${part}.`) && /^[\d.]+$/.test(id.slice(part.length + 1)));
+/** What an edit speaks of, to say that it is not there any more. */
+function placeOf(e: DesignEdit): string {
+  if ('sectionId' in e) return e.sectionId;
+  if ('part' in e) return e.part;
+  if (e.type === 'arrange') return e.moves.map((m) => m.part).join(', ');
+  if (e.type === 'unite') return e.parts.join(', ');
+  return e.type === 'draw' ? e.name : e.type === 'pattern-again' ? e.id : e.type;
+}
 
 /** null where the edit speaks of something that is not there. */
 function applied(d: Draft, e: DesignEdit): Draft | null {
@@ -104,7 +87,7 @@ function applied(d: Draft, e: DesignEdit): Draft | null {
       return divided(d, e);
     case 'detail': {
       const made: DrawnPath = {
-        id: e.id,
+        id: freshName(d, e.id),
         tag: 'path',
         subpaths: [{ points: e.points, closed: e.closed || e.area }],
         fill: e.area ? e.colour : null,
@@ -124,6 +107,20 @@ function applied(d: Draft, e: DesignEdit): Draft | null {
     }
     case 'either':
       return { ...d, before: d.before.filter(([a, b]) => !isPair(a, b, e.a, e.b)) };
+    case 'arrange':
+      return arranged(d, e.moves);
+    case 'copy':
+      return copied(d, e);
+    case 'unite':
+      return united(d, e.parts);
+    case 'cut-out':
+      return cutOut(d, e);
+    case 'set-free':
+      return setFree(d, e.part);
+    // Written into what they change before anything is folded; what they would change is gone.
+    case 'pattern-again':
+    case 'divide-again':
+      return null;
     case 'undo':
     case 'redo':
       return d;
@@ -148,13 +145,14 @@ function drawn(d: Draft, e: Extract<DesignEdit, { type: 'draw' }>): Draft | null
     data: { part, technique: e.technique, name: e.name, ...(isFlood(e.technique) ? { over: e.layer ? 'layer' : 'inlay' } : {}) },
   });
   const { paths } = d.drawing;
-  if (!wet) return withPaths(d, [...paths, path(e.id, e.strokes)]);
+  const name = freshName(d, e.id);
+  if (!wet) return withPaths(d, [...paths, path(name, e.strokes)]);
   // Laid straight into its flood, each by itself: after what lies in it already, before anything that may cover it.
   const design = designIn(d);
   const first = e.strokes[0]?.points[0];
   const section = first && sectionsOf(design).findLast((s) => contains(s.shape, first));
   if (!section) return null;
-  const made = e.strokes.map((s, i) => path(e.strokes.length === 1 ? e.id : `${e.id}.${i + 1}`, [s]));
+  const made = e.strokes.map((s, i) => path(e.strokes.length === 1 ? name : `${name}.${i + 1}`, [s]));
   return withPaths(d, laidInto(d, design, section.id, made));
 }
 
@@ -216,12 +214,13 @@ function patterned(d: Draft, e: Extract<DesignEdit, { type: 'pattern' }>): Draft
   const section = sectionById(design, e.sectionId);
   if (!section) return null;
   const { label } = patternById(e.pattern);
+  const name = freshName(d, e.id);
   const strokes = strokesOf(e.pattern, section.shape, e.ask, e.seconds ?? USUAL_MARK_S);
   const made = strokes.map((s, i): DrawnPath => {
     const colour = e.colours[Math.min(s.colour, e.colours.length - 1)] as string;
     const drop = s.technique === 'wet-drop';
     return {
-      id: `${e.id}.${i + 1}`,
+      id: `${name}.${i + 1}`,
       tag: 'path',
       subpaths: [{ points: s.points, closed: s.closed }],
       fill: drop ? colour : null,

@@ -46,7 +46,7 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
     <Sheet title={`${design.name}, cookie ${which + 1} of tray ${lot.trayId}`} onClose={onClose}>
       <div className="grid lg:grid-cols-[20rem_1fr] gap-6">
         <div>
-          <EditableCookie design={design} look={look} lit={part ? [part] : []} motion={null} picked={[]} onPart={setPart} onPoint={null} />
+          <EditableCookie design={design} look={look} lit={part ? [part] : []} motion={null} picked={[]} onPart={setPart} onPoint={null} onDrag={null} />
           <p className="mt-2">{seen === 'broken' ? 'Which one is it?' : name ? `On the ${name}` : 'Touch the part it is on'}</p>
           {lot.cookies > 1 && (
             <Choice

@@ -1,5 +1,18 @@
 import { Tabs } from '@base-ui/react/tabs';
-import { type DesignEdit, linesOf, marksOf, markTechniques, type Ordering, orderings, sectionsOf } from '@kestfog/core/design';
+import {
+  amended,
+  type DesignEdit,
+  foldDesign,
+  linesOf,
+  marksOf,
+  markTechniques,
+  type Ordering,
+  orderings,
+  sectionsOf,
+  shift,
+  standingEdits,
+  writeDesignSvg,
+} from '@kestfog/core/design';
 import { contains, type Point } from '@kestfog/core/geometry';
 import { checkDesign, designTotals, lookAfterSteps, movePart, stepSequence, wetTiming } from '@kestfog/core/planning';
 import { cautionsFor, deriveSteps } from '@kestfog/core/steps';
@@ -15,18 +28,21 @@ import { useLooked } from '../../app/use-looked.js';
 import { airText } from '../../text/amounts.js';
 import { movedText } from '../../text/moved.js';
 import { span } from '../../text/time.js';
+import { fileName, saveFile } from '../../ui/save-file.js';
 import { useSteady } from '../../ui/use-steady.js';
 import { fewerRoundsBeside } from '../../workers/plan-client.js';
 import { useBeside } from '../../workers/use-beside.js';
+import { Arrange } from './Arrange.js';
 import { ChecksPanel } from './ChecksPanel.js';
+import { Dividers } from './Dividers.js';
 import { EditableCookie } from './EditableCookie.js';
 import { OwnSchool } from './OwnSchool.js';
 import { PartPanel } from './PartPanel.js';
 import { rowOfPart, stackRows } from './parts.js';
 import { type Beneath, BeneathControls, BeneathPicture } from './piping/Beneath.js';
-import { drawEdit, PipingBar } from './piping/PipingBar.js';
+import { cutEdit, drawEdit, PipingBar, Tools } from './piping/PipingBar.js';
 import { PipingSurface } from './piping/PipingSurface.js';
-import { type Piping, toolById } from './piping/tools.js';
+import { KNIFE, type Piping, toolById } from './piping/tools.js';
 import { SchoolPanel } from './SchoolPanel.js';
 import { SizePanel } from './SizePanel.js';
 import { Stack } from './Stack.js';
@@ -40,22 +56,34 @@ const ORDERING_TEXT = { extremities: 'extremities before the middle', middle: 't
 const SAVED = { saved: 'kept', waiting: 'kept on this device', refused: 'not kept' } as const;
 
 /** One design, worked on: the cookie on the left, its parts in the order they are piped, and what comes of it. */
-export function DesignWork({ view }: { readonly view: DesignView }) {
+export function DesignWork({ view, actions }: { readonly view: DesignView; readonly actions: React.ReactNode }) {
   const editor = useEditor(view);
   const schools = useSchools();
-  if (schools.isError) return <p role="alert">{schools.error.message}</p>;
-  if (!schools.data) return <p className="py-8 text-lg">Getting the schools …</p>;
-  return <Work editor={editor} schools={schools.data} view={view} />;
+  const head = <h1 className="text-4xl font-semibold">{view.name}</h1>;
+  if (schools.isError || !schools.data)
+    return (
+      <>
+        {head}
+        <p role={schools.isError ? 'alert' : undefined} className="py-8 text-lg">
+          {schools.isError ? schools.error.message : 'Getting the schools …'}
+        </p>
+      </>
+    );
+  return <Work editor={editor} schools={schools.data} view={view} head={head} actions={actions} />;
 }
 
 function Work({
   editor,
   schools,
   view,
+  head,
+  actions,
 }: {
   readonly editor: ReturnType<typeof useEditor>;
   readonly schools: readonly SchoolView[];
   readonly view: DesignView;
+  readonly head: React.ReactNode;
+  readonly actions: React.ReactNode;
 }) {
   const { design } = editor;
   const [schoolId, setSchoolId] = useState('two-bags');
@@ -69,7 +97,8 @@ function Work({
   const [picked, setPicked] = useState<readonly Point[]>([]);
   const [motion, setMotion] = useState<number | null>(null);
   const [together, setTogether] = useState(1);
-  const [piping, setPiping] = useState<Piping>({ toolId: null, widthMm: 1.5, colour: '#2e3a46', symmetry: { way: 'none' } });
+  const [piping, setPiping] = useState<Piping>({ toolId: null, widthMm: 1.5, colour: '#2e3a46', symmetry: { way: 'none' }, meets: true, tap: 'round' });
+  const [also, setAlso] = useState<readonly string[]>(NONE);
   const [cost, setCost] = useState('');
   const [beneath, setBeneath] = useState<Beneath | null>(null);
   const eggWhite = useKitchen().data?.eggWhite ?? 'dried';
@@ -98,11 +127,38 @@ function Work({
     cutByHand: !view.document.svg.includes('data-cutter'),
   });
   const row = rows.find((r) => r.id === selected) ?? null;
-  const select = (part: string) => {
-    look({ part: rowOfPart(rows, part)?.id ?? part, tab: '' });
+  // What is chosen: the part that is looked at first, then those chosen besides, and whatever is kept together with it.
+  const chosen = useMemo(() => {
+    const groupOf = (r: (typeof rows)[number]) => design.parts.find((p) => r.parts.includes(p.id))?.group;
+    const group = row && groupOf(row);
+    return row ? [row, ...rows.filter((r) => r !== row && (also.includes(r.id) || (group !== undefined && groupOf(r) === group)))] : [];
+  }, [rows, row, also, design]);
+  const select = (part: string, besides = false) => {
+    const id = rowOfPart(rows, part)?.id ?? part;
     setMotion(null);
+    if (besides && row && id !== row.id) {
+      setAlso(also.includes(id) ? also.filter((x) => x !== id) : [...also, id]);
+      return;
+    }
+    setAlso(NONE);
+    look({ part: id, tab: '' });
   };
   const onSelect = useSteady(select);
+  const standing = useMemo(() => amended(standingEdits(editor.edits).standing), [editor.edits]);
+  const laid = standing.findLast((e) => e.type === 'pattern' && e.id === row?.id);
+  const divided = standing.findLast((e) => e.type === 'divide' && row?.id.startsWith(`${e.sectionId}.`));
+  /** What lies wet must lie in a flood still; an arrangement that would lose some of it is not made. */
+  const arrange = (...edits: readonly DesignEdit[]) => {
+    if (edits.length === 0 || edits.some((e) => e.type === 'arrange' && e.moves.length === 0)) return;
+    const next = foldDesign({ ...view.document, edits: [...editor.edits, ...edits] });
+    const lost = marksOf(design).length > marksOf(next).length && edits.every((e) => e.type === 'arrange');
+    if (lost) return setSaid('Wet work would lie beside every flood there: it stays where it was.');
+    if (next.notes.length > design.notes.length && edits.some((e) => e.type === 'cut-out' || e.type === 'unite'))
+      return setSaid('Nothing would be left of it, or nothing lies there to cut: it stays as it is.');
+    setMotion(null);
+    editor.apply(...edits);
+  };
+  const onDrag = useSteady((x: number, y: number) => arrange({ type: 'arrange', moves: chosen.map((r) => ({ part: r.id, matrix: shift(x, y) })) }));
   const onPoint = useSteady((p: Point) => setPicked(picked.length >= 2 ? [p] : [...picked, p]));
   const sectionId = row?.kind === 'section' ? row.id : (row?.sectionId ?? null);
   const pool = useMemo(() => poolOf(design, sectionId), [design, sectionId]);
@@ -150,11 +206,14 @@ function Work({
     else if (editor.apply(...answer.edits)) setSaid(movedText(answer.effect));
   };
   const onMove = useSteady(move);
+  const chosenIds = useMemo(() => chosen.map((r) => r.id), [chosen]);
+  const lit = useMemo(() => (at === null ? chosen.flatMap((r) => r.parts) : NONE), [at, chosen]);
   const cookie = useMemo(() => lookAfterSteps(design, sequence, at ?? sequence.length, air), [design, sequence, at, air]);
   return (
     <div className="grid gap-5">
       <div className="flex flex-wrap items-center gap-3">
-        <button type="button" className="btn btn-square" aria-label="undo" disabled={!editor.canUndo} onClick={undo}>
+        {head}
+        <button type="button" className="btn btn-square ml-3" aria-label="undo" disabled={!editor.canUndo} onClick={undo}>
           <Undo2 aria-hidden />
         </button>
         <button type="button" className="btn btn-square" aria-label="redo" disabled={!editor.canRedo} onClick={redo}>
@@ -165,54 +224,53 @@ function Work({
         </span>
         <span className="text-lg opacity-80">version {view.version}</span>
         <DesignName key={design.name} name={design.name} onName={(name) => editor.apply({ type: 'rename', name })} />
+        <span className="grow" />
+        <button
+          type="button"
+          className="btn btn-ghost"
+          onClick={() => saveFile(fileName(design.name, 'svg'), 'image/svg+xml', writeDesignSvg({ ...view.document, edits: editor.edits }))}
+        >
+          Save as a drawing
+        </button>
+        {actions}
       </div>
       {editor.problem && (
         <p role="alert" className="text-error font-medium text-lg">
           {editor.problem}
         </p>
       )}
-      <PipingBar
-        design={design}
-        piping={piping}
-        palette={[...new Set(design.parts.map((p) => p.colour))]}
-        sectionId={sectionId}
-        cost={cost}
-        onPiping={setPiping}
-        onEdit={pipe}
-        onSay={setSaid}
-      />
-      {(piping.toolId !== null || beneath) && (
-        <div>
-          <BeneathControls beneath={beneath} onBeneath={setBeneath} onSay={setSaid} />
-        </div>
-      )}
+      <Tools piping={piping} onPiping={setPiping} />
       <div className="grid lg:grid-cols-[5fr_4fr_5fr] gap-8 items-start">
         <div className="grid gap-3">
           <EditableCookie
             design={design}
             look={cookie}
-            lit={row && at === null ? row.parts : NONE}
+            lit={lit}
             motion={wet}
             picked={picked}
             onPart={onSelect}
             onPoint={picking ? onPoint : null}
+            onDrag={at === null && !tool ? onDrag : null}
           >
+            {divided?.type === 'divide' && at === null && !tool && !picking && (
+              <Dividers design={design} divided={divided} onEdit={(e) => void editor.apply(e)} />
+            )}
             {beneath && at === null && <BeneathPicture design={design} beneath={beneath} />}
             {tool && at === null && !picking && (
               <PipingSurface
                 key={tool.id}
                 design={design}
                 tool={tool}
-                widthMm={piping.widthMm}
-                symmetry={piping.symmetry}
+                piping={piping}
                 units={units}
                 school={school}
                 onDone={(strokes, closed) => {
-                  const edit = drawEdit(piping, strokes, closed);
+                  const edit = tool === KNIFE ? cutEdit(design, strokes[0] as readonly Point[]) : drawEdit(piping, strokes, closed);
                   if (typeof edit === 'string') setSaid(edit);
                   else pipe(edit);
                 }}
                 onCost={setCost}
+                onSay={setSaid}
               />
             )}
           </EditableCookie>
@@ -271,7 +329,26 @@ function Work({
             </label>
           </div>
         </div>
-        <Stack rows={rows} selected={selected} onSelect={onSelect} onMove={onMove} />
+        <div className="grid gap-4">
+          {piping.toolId !== null && (
+            <PipingBar
+              key={piping.toolId}
+              design={design}
+              piping={piping}
+              palette={[...new Set(design.parts.map((p) => p.colour))]}
+              sectionId={sectionId}
+              cost={cost}
+              onPiping={setPiping}
+              onEdit={pipe}
+              onSay={setSaid}
+            >
+              <BeneathControls beneath={beneath} onBeneath={setBeneath} onSay={setSaid} />
+            </PipingBar>
+          )}
+          {piping.toolId === null && beneath && <BeneathControls beneath={beneath} onBeneath={setBeneath} onSay={setSaid} />}
+          <Stack rows={rows} selected={selected} chosen={chosenIds} onSelect={onSelect} onMove={onMove} />
+          {chosen.length > 0 && <Arrange key={chosenIds.join(' ')} design={design} rows={chosen} onEdit={arrange} onSay={setSaid} />}
+        </div>
         <Tabs.Root value={tab} onValueChange={(t) => look({ tab: t === 'part' ? '' : t })} className="grid gap-4">
           <Tabs.List aria-label="About this design" className="flex flex-wrap gap-2">
             {TABS.map((t) => (
@@ -291,6 +368,7 @@ function Work({
                   school={school}
                   air={air}
                   picked={picked}
+                  laid={laid?.type === 'pattern' ? laid : null}
                   onEdit={(...e) => void editor.apply(...e)}
                 />
               ) : (
@@ -351,10 +429,10 @@ function DesignName({ name, onName }: { readonly name: string; readonly onName: 
     else if (said !== name) onName(said);
   };
   return (
-    <label className="flex items-center gap-2 text-lg min-h-11 ml-4">
+    <label className="flex items-center gap-2 text-lg min-h-11">
       called
       <input
-        className="input w-56"
+        className="input w-44"
         aria-label="name of the design"
         maxLength={80}
         value={text}

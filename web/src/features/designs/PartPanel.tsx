@@ -1,17 +1,4 @@
-import {
-  type Design,
-  type DesignEdit,
-  type Division,
-  detailTechniques,
-  linesOf,
-  marksOf,
-  type PatternId,
-  partById,
-  patternById,
-  patterns,
-  type Section,
-  sectionsOf,
-} from '@kestfog/core/design';
+import { type Design, type DesignEdit, detailTechniques, linesOf, marksOf, partById, type Section, sectionsOf } from '@kestfog/core/design';
 import type { Air } from '@kestfog/core/drying';
 import type { Point } from '@kestfog/core/geometry';
 import { grades } from '@kestfog/core/icing';
@@ -21,8 +8,9 @@ import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
 import { openingsText } from '../../text/amounts.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
-import { freshId } from './fresh-id.js';
+import { Divide } from './Divide.js';
 import { PartWords } from './PartWords.js';
+import { Pattern } from './Pattern.js';
 import { paletteOf, type StackRow } from './parts.js';
 
 interface Props {
@@ -33,11 +21,13 @@ interface Props {
   readonly air: Air;
   /** places picked on the cookie, for a line to divide along */
   readonly picked: readonly Point[];
+  /** the pattern whose marks these are, as it was last laid */
+  readonly laid: Extract<DesignEdit, { type: 'pattern' }> | null;
   readonly onEdit: (...edits: DesignEdit[]) => void;
 }
 
 /** What one part is: its name, colour, icing, technique, depth and joins; and what can be laid in it or done with it. */
-export function PartPanel({ design, graph, row, school, air, picked, onEdit }: Props) {
+export function PartPanel({ design, graph, row, school, air, picked, laid, onEdit }: Props) {
   const counting = useCounting();
   const [units] = useUnits();
   const section = sectionsOf(design).find((s) => s.id === row.id);
@@ -121,10 +111,11 @@ export function PartPanel({ design, graph, row, school, air, picked, onEdit }: P
       {facts && section && (
         <>
           <Joins design={design} facts={facts} section={section} onFlush={(ids) => say({ flush: ids.join(' ') })} onOver={(over) => say({ over })} />
-          <AddPattern design={design} sectionId={section.id} onEdit={onEdit} />
+          <Pattern key={section.id} design={design} section={section} onEdit={onEdit} />
           <Divide design={design} sectionId={section.id} colour={section.colour} picked={picked} onEdit={onEdit} />
         </>
       )}
+      {laid && <Pattern key={JSON.stringify(laid)} design={design} laid={laid} onEdit={onEdit} />}
       {isLastFlood ? (
         <p className="text-lg opacity-85">A cookie keeps at least one flood: {row.name} is its last.</p>
       ) : (
@@ -240,172 +231,5 @@ function Joins({ design, facts, section, onFlush, onOver }: JoinsProps) {
         </button>
       )}
     </div>
-  );
-}
-
-const PATTERN_KINDS = [
-  { kind: 'recipes', label: 'laid and pulled' },
-  { kind: 'drops', label: 'drops' },
-  { kind: 'lines', label: 'lines' },
-  { kind: 'drags', label: 'pulls' },
-] as const;
-/** Size and spacing a kind begins with, mm. */
-const USUAL = { recipes: [2, 8], drops: [3, 9], lines: [1.4, 5], drags: [1, 9] } as const;
-
-function AddPattern({ design, sectionId, onEdit }: { readonly design: Design; readonly sectionId: string; readonly onEdit: (...edits: DesignEdit[]) => void }) {
-  const [units] = useUnits();
-  const us = units === 'us';
-  const perMm = us ? 1 / 25.4 : 1;
-  const mm = (v: number) => (us ? (v * perMm).toFixed(2) : String(v));
-  const [pattern, setPattern] = useState<PatternId>('dots-staggered');
-  const [text, setText] = useState({ sizeMm: mm(3), spacingMm: mm(9), angleDeg: '0', count: '8', seed: '1' });
-  const palette = paletteOf(design);
-  const section = sectionsOf(design).find((s) => s.id === sectionId);
-  const others = palette.filter((c) => c !== section?.colour);
-  const definition = patternById(pattern);
-  const layers = definition.colours ?? (definition.kind === 'drags' ? [] : ['the marks']);
-  // One said stays with its layer; the others take what the design has, in its order.
-  const [said, setSaid] = useState<readonly (string | undefined)[]>([]);
-  const colourOf = (layer: number) => said[layer] ?? others[layer % Math.max(1, others.length)] ?? '#2e3a46';
-  const read = {
-    sizeMm: readNumber(text.sizeMm, us ? 0.02 : 0.3, us ? 1.6 : 40, 'The size', us ? 'in' : 'mm'),
-    spacingMm: readNumber(text.spacingMm, us ? 0.02 : 0.5, us ? 3.9 : 100, 'The spacing', us ? 'in' : 'mm'),
-    angleDeg: readNumber(text.angleDeg, -360, 360, 'The angle', 'degrees'),
-    count: readNumber(text.count, 1, 60, 'The count', ''),
-    seed: readNumber(text.seed, 0, 9999, 'The throw', ''),
-  };
-  const heeded = definition.heeds;
-  const good = heeded.every((k) => 'value' in read[k]);
-  const value = (k: keyof typeof read, fallback: number, per = 1) => {
-    const r = read[k];
-    return 'value' in r ? r.value / per : fallback;
-  };
-  const labels = { sizeMm: definition.kind === 'drags' ? 'scribe' : 'size', spacingMm: 'apart', angleDeg: 'angle, °', count: 'how many', seed: 'throw' };
-  const add = () =>
-    onEdit({
-      type: 'pattern',
-      id: freshId(definition.kind === 'drags' ? 'drag' : 'marks'),
-      sectionId,
-      pattern,
-      ask: {
-        sizeMm: value('sizeMm', 3, perMm),
-        spacingMm: value('spacingMm', 9, perMm),
-        angleDeg: value('angleDeg', 0),
-        count: Math.round(value('count', 8)),
-        seed: Math.round(value('seed', 1)),
-      },
-      colours: layers.length > 1 ? layers.map((_, i) => colourOf(i)) : [colourOf(0), ...others.filter((c) => c !== colourOf(0)), colourOf(0)],
-      seconds: null,
-    });
-  return (
-    <fieldset className="border-t border-base-300 pt-3" aria-label="Wet in it">
-      <div className="flex flex-wrap gap-3 items-end">
-        <label className="grid gap-1">
-          <span className="text-lg">wet in it</span>
-          <select
-            className="select"
-            value={pattern}
-            onChange={(e) => {
-              const next = e.target.value as PatternId;
-              const kind = patternById(next).kind;
-              setPattern(next);
-              const usual = patternById(next).usual ?? USUAL[kind];
-              setText({ ...text, sizeMm: mm(usual[0]), spacingMm: mm(usual[1]) });
-            }}
-          >
-            {PATTERN_KINDS.map(({ kind, label }) => (
-              <optgroup key={kind} label={label}>
-                {patterns
-                  .filter((p) => p.kind === kind)
-                  .map((p) => (
-                    <option key={p.id} value={p.id}>
-                      {p.label}
-                    </option>
-                  ))}
-              </optgroup>
-            ))}
-          </select>
-        </label>
-        {heeded.map((k) => (
-          <NumberField
-            key={k}
-            small
-            label={k === 'sizeMm' || k === 'spacingMm' ? `${labels[k]}, ${us ? 'in' : 'mm'}` : labels[k]}
-            text={text[k]}
-            typed={read[k]}
-            onText={(v) => setText({ ...text, [k]: v })}
-          />
-        ))}
-        {layers.map((layer, i) => (
-          <label key={layer} className="grid gap-1 text-lg">
-            {layers.length > 1 && layer}
-            <input
-              type="color"
-              aria-label={layers.length > 1 ? `colour: ${layer}` : 'colour of the marks'}
-              className="w-12 h-11 rounded-field border border-base-300"
-              value={colourOf(i)}
-              onChange={(e) => setSaid(layers.map((_, k) => (k === i ? e.target.value : said[k])))}
-            />
-          </label>
-        ))}
-        <button type="button" className="btn" disabled={!good} onClick={add}>
-          {definition.kind === 'drags' ? 'Drag it' : 'Lay them in'}
-        </button>
-      </div>
-    </fieldset>
-  );
-}
-
-interface DivideProps {
-  readonly design: Design;
-  readonly sectionId: string;
-  readonly colour: string;
-  readonly picked: readonly Point[];
-  readonly onEdit: (...edits: DesignEdit[]) => void;
-}
-
-const DIVISIONS = [
-  { id: 'thirds', label: 'in thirds', division: { way: 'stripes', parts: 3, angleDeg: 0 } },
-  { id: 'halves', label: 'in halves', division: { way: 'stripes', parts: 2, angleDeg: 0 } },
-  { id: 'stripes', label: 'in five stripes', division: { way: 'stripes', parts: 5, angleDeg: 0 } },
-  { id: 'upright', label: 'in five upright stripes', division: { way: 'stripes', parts: 5, angleDeg: 90 } },
-  { id: 'quarters', label: 'in quarters', division: { way: 'radial', parts: 4, angleDeg: 0 } },
-  { id: 'eighths', label: 'in eight sectors', division: { way: 'radial', parts: 8, angleDeg: 0 } },
-] as const satisfies readonly { id: string; label: string; division: Division }[];
-
-function Divide({ design, sectionId, colour, picked, onEdit }: DivideProps) {
-  const [id, setId] = useState<(typeof DIVISIONS)[number]['id']>('thirds');
-  const other = paletteOf(design).find((c) => c !== colour) ?? '#f6f3ea';
-  return (
-    <fieldset className="flex flex-wrap gap-3 items-end" aria-label="Divide it">
-      <label className="grid gap-1">
-        <span className="text-lg">divide it</span>
-        <select className="select" value={id} onChange={(e) => setId(e.target.value as typeof id)}>
-          {DIVISIONS.map((d) => (
-            <option key={d.id} value={d.id}>
-              {d.label}
-            </option>
-          ))}
-        </select>
-      </label>
-      <button
-        type="button"
-        className="btn"
-        onClick={() =>
-          onEdit({ type: 'divide', sectionId, division: (DIVISIONS.find((d) => d.id === id) as (typeof DIVISIONS)[number]).division, colours: [colour, other] })
-        }
-      >
-        Divide
-      </button>
-      {picked.length === 2 && (
-        <button
-          type="button"
-          className="btn"
-          onClick={() => onEdit({ type: 'divide', sectionId, division: { way: 'line', points: picked }, colours: [colour, other] })}
-        >
-          Divide along the two points
-        </button>
-      )}
-    </fieldset>
   );
 }

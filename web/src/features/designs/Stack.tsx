@@ -2,20 +2,24 @@ import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSe
 import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { reasonOf } from '@kestfog/core/wording';
 import { GripVertical } from 'lucide-react';
-import { memo } from 'react';
+import { memo, useState } from 'react';
 import { span } from '../../text/time.js';
 import type { StackRow } from './parts.js';
 
 interface Props {
   readonly rows: readonly StackRow[];
   readonly selected: string | null;
-  readonly onSelect: (id: string) => void;
+  /** rows that are chosen, the selected one among them */
+  readonly chosen: readonly string[];
+  /** `also`: besides those that are chosen, or no longer */
+  readonly onSelect: (id: string, also: boolean) => void;
   /** a row was dropped before another, or at the end */
   readonly onMove: (id: string, before: string | null) => void;
 }
 
 /** The parts in the order they are piped; dragged to change, and each says what it waited for. */
-export const Stack = memo(function Stack({ rows, selected, onSelect, onMove }: Props) {
+export const Stack = memo(function Stack({ rows, selected, chosen, onSelect, onMove }: Props) {
+  const [several, setSeveral] = useState(false);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -44,16 +48,22 @@ export const Stack = memo(function Stack({ rows, selected, onSelect, onMove }: P
         },
       }}
     >
-      <SortableContext items={ids} strategy={verticalListSortingStrategy}>
-        <ol
-          aria-label="Parts in the order they are piped"
-          className="divide-y divide-base-300 border-y border-base-300 layer-of-its-own max-h-[30rem] overflow-y-auto"
-        >
-          {rows.map((r, i) => (
-            <Row key={r.id} row={r} number={i + 1} selected={selected === r.id} onSelect={onSelect} />
-          ))}
-        </ol>
-      </SortableContext>
+      <div className="grid gap-2">
+        <label className="flex items-center gap-2 min-h-11 text-lg">
+          <input type="checkbox" className="checkbox" checked={several} onChange={(e) => setSeveral(e.target.checked)} />
+          choose several
+        </label>
+        <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+          <ol
+            aria-label="Parts in the order they are piped"
+            className="divide-y divide-base-300 border-y border-base-300 layer-of-its-own max-h-[30rem] overflow-y-auto"
+          >
+            {rows.map((r, i) => (
+              <Row key={r.id} row={r} number={i + 1} selected={selected === r.id || chosen.includes(r.id)} several={several} onSelect={onSelect} />
+            ))}
+          </ol>
+        </SortableContext>
+      </div>
     </DndContext>
   );
 });
@@ -62,12 +72,14 @@ function Row({
   row,
   number,
   selected,
+  several,
   onSelect,
 }: {
   readonly row: StackRow;
   readonly number: number;
   readonly selected: boolean;
-  readonly onSelect: (id: string) => void;
+  readonly several: boolean;
+  readonly onSelect: (id: string, also: boolean) => void;
 }) {
   const { attributes, listeners, setNodeRef, transform, isDragging } = useSortable({ id: row.id, attributes: { roleDescription: 'part that can be moved' } });
   return (
@@ -83,7 +95,7 @@ function Row({
         type="button"
         className="grow text-left py-2 min-h-12 grid grid-cols-[2rem_2rem_1fr] gap-2 items-center"
         aria-pressed={selected}
-        onClick={() => onSelect(row.id)}
+        onClick={(e) => onSelect(row.id, several || e.shiftKey || e.ctrlKey || e.metaKey)}
       >
         <span className="clock opacity-75 text-right pr-1">{number}</span>
         <span className="w-6 h-6 rounded-full border border-base-content/50" style={{ background: row.colour }} />

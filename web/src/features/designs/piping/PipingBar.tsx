@@ -1,11 +1,23 @@
-import { type BorderId, borderAlong, borders, circleAt, type Design, type DesignEdit, type Symmetry, weave } from '@kestfog/core/design';
-import { offset, type Point } from '@kestfog/core/geometry';
+import {
+  type BorderId,
+  borderAlong,
+  borders,
+  circleAt,
+  type Design,
+  type DesignEdit,
+  dividedShape,
+  type Symmetry,
+  sectionsOf,
+  weave,
+} from '@kestfog/core/design';
+import { offset, type Point, polylineLengthMm, strokeInside } from '@kestfog/core/geometry';
 import { useMemo, useState } from 'react';
 import { NumberField } from '../../../ui/NumberField.js';
 import { useLength } from '../../../ui/use-length.js';
 import { freshId } from '../fresh-id.js';
+import { paletteOf } from '../parts.js';
 import { Letters } from './Letters.js';
-import { type Piping, type ToolId, toolById, tools } from './tools.js';
+import { KNIFE, type Piping, type ToolId, toolById, tools } from './tools.js';
 
 interface Props {
   readonly design: Design;
@@ -17,6 +29,7 @@ interface Props {
   readonly onPiping: (piping: Piping) => void;
   readonly onEdit: (...edits: DesignEdit[]) => void;
   readonly onSay: (text: string) => void;
+  readonly children?: React.ReactNode;
 }
 
 /** One operation holds so many strokes: as many as its edit may. */
@@ -46,6 +59,18 @@ export function drawEdit({ toolId, widthMm, colour }: Piping, strokes: readonly 
   };
 }
 
+/** The edit that parts the flood a cut goes through farthest, or why there is none. */
+export function cutEdit(design: Design, stroke: readonly Point[]): DesignEdit | string {
+  const through = sectionsOf(design)
+    .map((s) => ({ s, mm: strokeInside(stroke, false, s.shape).reduce((sum, piece) => sum + polylineLengthMm(piece), 0) }))
+    .sort((a, b) => b.mm - a.mm)[0];
+  const division = { way: 'line', points: stroke } as const;
+  if (!through || through.mm === 0 || dividedShape(through.s.shape, division).length < 2) return 'That cuts nothing in two: draw it right across a flood.';
+  const { s } = through;
+  const other = paletteOf(design).find((c) => c !== s.colour) ?? '#2e3a46';
+  return { type: 'divide', sectionId: s.id, division, colours: [s.colour, other] };
+}
+
 const LETTERS = { id: 'letters', label: 'letters' } as const;
 /** What letters begin with, and their least and most, mm. */
 const LETTER_MM = 1;
@@ -61,21 +86,38 @@ const SYMMETRIES = [
   ...[2, 3, 4, 5, 6, 8, 10, 12].map((times) => ({ id: `turn-${times}`, label: `${times} times around`, symmetry: { way: 'turn', times } as Symmetry })),
 ] as const satisfies readonly { id: string; label: string; symmetry: Symmetry }[];
 
-/** What is piped next: the tool by what it does, how broad, in which icing, and how often it is repeated. */
-export function PipingBar({ design, piping, palette, sectionId, cost, onPiping, onEdit, onSay }: Props) {
-  const [borderId, setBorderId] = useState<BorderId | 'line'>('line');
-  const tool = piping.toolId === null || piping.toolId === 'letters' ? null : toolById(piping.toolId);
-  const breadth = useLength(piping.widthMm, tool?.widths ?? LETTER_WIDTHS, 'The breadth');
-  const section = design.parts.find((p) => p.role === 'section' && p.id === sectionId);
+/** What can be done to the cookie, by what is done. */
+export function Tools({ piping, onPiping }: Pick<Props, 'piping' | 'onPiping'>) {
   const pick = (toolId: ToolId | 'letters') => {
     const widthMm = toolId === 'letters' ? LETTER_MM : toolById(toolId).widthMm;
-    breadth.setMm(widthMm);
-    setBorderId(toolId === 'dots' ? 'dots' : 'line');
     // Letters are not mirrored: nobody could read them.
     const symmetry: Symmetry = toolId === 'letters' && piping.symmetry.way === 'mirror' ? { way: 'none' } : piping.symmetry;
     onPiping({ ...piping, toolId: piping.toolId === toolId ? null : toolId, widthMm, symmetry });
   };
-  const isAlong = tool !== null && section?.role === 'section' && (tool.lead === 'stroke' || tool.id === 'dots');
+  return (
+    <fieldset className="flex flex-wrap gap-1.5" aria-label="Pipe on it">
+      {[...tools, LETTERS, KNIFE].map((t) => (
+        <button
+          key={t.id}
+          type="button"
+          className={`btn btn-sm min-h-11 px-2.5 ${piping.toolId === t.id ? 'btn-neutral' : ''}`}
+          aria-pressed={piping.toolId === t.id}
+          onClick={() => pick(t.id)}
+        >
+          {t.label}
+        </button>
+      ))}
+    </fieldset>
+  );
+}
+
+/** How the chosen tool pipes: how broad, in which icing, how often repeated, and what it costs. Made anew for each tool. */
+export function PipingBar({ design, piping, palette, sectionId, cost, onPiping, onEdit, onSay, children }: Props) {
+  const [borderId, setBorderId] = useState<BorderId | 'line'>(piping.toolId === 'dots' ? 'dots' : 'line');
+  const tool = piping.toolId === null || piping.toolId === 'letters' ? null : toolById(piping.toolId);
+  const breadth = useLength(piping.widthMm, tool?.widths ?? LETTER_WIDTHS, 'The breadth');
+  const section = design.parts.find((p) => p.role === 'section' && p.id === sectionId);
+  const isAlong = tool !== null && tool !== KNIFE && section?.role === 'section' && (tool.lead === 'stroke' || tool.id === 'dots');
   // Where a border would run, so that its pieces can be told before it is piped.
   const edge = useMemo(
     () => (isAlong && section?.role === 'section' ? offset(section.shape, -(piping.widthMm / 2 + KEEP_OFF_MM)) : []),
@@ -105,21 +147,8 @@ export function PipingBar({ design, piping, palette, sectionId, cost, onPiping, 
   };
   const symmetryId = SYMMETRIES.find((s) => JSON.stringify(s.symmetry) === JSON.stringify(piping.symmetry))?.id ?? 'none';
   return (
-    <fieldset className="grid gap-2" aria-label="Pipe on it">
-      <div className="flex flex-wrap gap-1.5">
-        {[...tools, LETTERS].map((t) => (
-          <button
-            key={t.id}
-            type="button"
-            className={`btn btn-sm min-h-11 ${piping.toolId === t.id ? 'btn-neutral' : ''}`}
-            aria-pressed={piping.toolId === t.id}
-            onClick={() => pick(t.id)}
-          >
-            {t.label}
-          </button>
-        ))}
-      </div>
-      {piping.toolId !== null && (
+    <fieldset className="grid gap-2 border-b border-base-300 pb-4" aria-label="How it is piped">
+      {piping.toolId !== null && tool !== KNIFE && (
         <div className="flex flex-wrap gap-3 items-end text-lg">
           <NumberField
             small
@@ -161,6 +190,21 @@ export function PipingBar({ design, piping, palette, sectionId, cost, onPiping, 
               ))}
             </select>
           </label>
+          {tool && (tool.lead === 'area' || tool.lead === 'stroke') && !tool.woven && (
+            <label className="flex items-center gap-2 min-h-11">
+              <input type="checkbox" className="checkbox" checked={piping.meets} onChange={(e) => onPiping({ ...piping, meets: e.target.checked })} />
+              {tool.lead === 'area' ? 'meets its neighbours' : 'ends on edges'}
+            </label>
+          )}
+          {tool?.lead === 'area' && !tool.woven && (
+            <label className="grid gap-1">
+              a tap makes
+              <select className="select" value={piping.tap} onChange={(e) => onPiping({ ...piping, tap: e.target.value as Piping['tap'] })}>
+                <option value="round">a round one</option>
+                <option value="fill">all of the place it is in</option>
+              </select>
+            </label>
+          )}
           {isAlong && section && (
             <label className="grid gap-1">
               round an edge
@@ -191,17 +235,22 @@ export function PipingBar({ design, piping, palette, sectionId, cost, onPiping, 
       {piping.toolId !== null && piping.toolId !== 'letters' && (
         <p className="text-base opacity-85 min-h-6" role="status">
           {cost ||
-            (tool?.woven
-              ? 'Draw round the place it fills.'
-              : tool?.lead === 'area'
-                ? 'Draw round it on the cookie, or tap for a round one.'
-                : tool?.lead === 'dots'
-                  ? 'Tap for each, or draw a row.'
-                  : tool?.lead === 'pull'
-                    ? 'Press where the scribe goes in, lift where it leaves.'
-                    : 'Draw it on the cookie.')}
+            (tool === KNIFE
+              ? 'Draw right across a flood: it is cut there.'
+              : tool?.woven
+                ? 'Draw round the place it fills.'
+                : tool?.lead === 'area'
+                  ? piping.tap === 'fill'
+                    ? 'Draw round it on the cookie, or tap a place to fill it up to its edges.'
+                    : 'Draw round it on the cookie, or tap for a round one.'
+                  : tool?.lead === 'dots'
+                    ? 'Tap for each, or draw a row.'
+                    : tool?.lead === 'pull'
+                      ? 'Press where the scribe goes in, lift where it leaves.'
+                      : 'Draw it on the cookie.')}
         </p>
       )}
+      {tool !== KNIFE && children}
     </fieldset>
   );
 }

@@ -1,4 +1,16 @@
-import { alongWay, circleAt, type Design, handStroke, leastSpacingMm, repeated, type Symmetry, woveMm } from '@kestfog/core/design';
+import {
+  alongWay,
+  circleAt,
+  type Design,
+  handStroke,
+  leastSpacingMm,
+  meetingEnds,
+  meetingNeighbours,
+  placeAround,
+  repeated,
+  straightened,
+  woveMm,
+} from '@kestfog/core/design';
 import { areaMm2, type Point, polylineData, polylineLengthMm } from '@kestfog/core/geometry';
 import { gramsOf } from '@kestfog/core/icing';
 import { ASSUMED_PACE, type School, type StrokeMeasure, strokeCost } from '@kestfog/core/steps';
@@ -7,18 +19,19 @@ import type { Units } from '../../../app/units.js';
 import { grams } from '../../../text/amounts.js';
 import { span } from '../../../text/time.js';
 import { cookieFrame } from '../../../ui/cookie-frame.js';
-import type { Tool } from './tools.js';
+import { KNIFE, type Piping, type Tool } from './tools.js';
 
 interface Props {
   readonly design: Design;
   readonly tool: Tool;
-  readonly widthMm: number;
-  readonly symmetry: Symmetry;
+  readonly piping: Piping;
   readonly units: Units;
   readonly school: School;
   /** a finished stroke, or the middles of dots */
   readonly onDone: (strokes: readonly (readonly Point[])[], closed: boolean) => void;
   readonly onCost: (text: string) => void;
+  /** why nothing was drawn */
+  readonly onSay: (text: string) => void;
 }
 
 /** A tap is no longer than this, mm. */
@@ -29,11 +42,16 @@ const FAR_STEP_MM = 4;
 /** Dots' count where nobody said: piped details stand, wet drops run. */
 const DOT_S = 15;
 /** Dots of a row stand so far apart, in their diameters: *assumed*. */
-const _DOTS_APART = 1.25;
+const DOTS_APART = 1.25;
 /** Less icing than this is not told, g. */
 const LEAST_G = 0.05;
+const NEVER = { way: 'none' } as const;
+
 /** The cookie under the hand: a stroke follows the pointer in the same frame, its copies with it, and becomes a part when it is lifted. */
-export function PipingSurface({ design, tool, widthMm, symmetry, units, school, onDone, onCost }: Props) {
+export function PipingSurface({ design, tool, piping, units, school, onDone, onCost, onSay }: Props) {
+  const { widthMm, meets, tap } = piping;
+  // A cut is not repeated: its second half would cut something else.
+  const symmetry = tool === KNIFE ? NEVER : piping.symmetry;
   const svg = useRef<SVGSVGElement>(null);
   const lines = useRef<SVGGElement>(null);
   const drawn = useRef<Point[]>([]);
@@ -53,7 +71,7 @@ export function PipingSurface({ design, tool, widthMm, symmetry, units, school, 
     const paths = [...(lines.current?.children ?? [])];
     for (const [i, path] of paths.entries())
       path.setAttribute('d', copies[i] ? polylineData(copies[i] as Point[]) + (tool.lead === 'area' && points.length > 3 ? 'Z' : '') : '');
-    if (points.length === 0) return onCost('');
+    if (points.length === 0 || tool === KNIFE) return onCost('');
     const { seconds, ml } = strokeCost(tool.technique, measured(points, copies.length), school, ASSUMED_PACE);
     onCost(`about ${span(seconds)} a cookie${gramsOf(ml) >= LEAST_G ? `, ${grams(gramsOf(ml), units)}` : ''}`);
   };
@@ -68,7 +86,7 @@ export function PipingSurface({ design, tool, widthMm, symmetry, units, school, 
     const lengthMm = polylineLengthMm(points, tool.lead === 'area') * copies;
     return { lengthMm, areaMm2: tool.lead === 'area' ? area : 0, count: copies, widthMm };
   };
-  const apartMm = () => (tool.technique === 'wet-drop' ? leastSpacingMm(widthMm, DOT_S) : widthMm * 1.25);
+  const apartMm = () => (tool.technique === 'wet-drop' ? leastSpacingMm(widthMm, DOT_S) : widthMm * DOTS_APART);
 
   const finish = (points: readonly Point[]) => {
     drawn.current = [];
@@ -81,8 +99,16 @@ export function PipingSurface({ design, tool, widthMm, symmetry, units, school, 
     let strokes: Point[][];
     if (tool.lead === 'dots') strokes = (isTap ? [first] : alongWay(handStroke(points), apartMm())).map((p) => [p]);
     else if (tool.lead === 'pull') strokes = isTap ? [] : [[first, last]];
-    else if (tool.lead === 'area') strokes = [isTap && !tool.woven ? circleAt(first, widthMm) : handStroke(points, true)];
-    else strokes = isTap ? [] : [handStroke(points)];
+    else if (tool.lead === 'area' && isTap && !tool.woven && tap === 'fill') {
+      const place = placeAround(design, first);
+      if (!place) return onSay('Nothing bounds that place: tap inside an outline or between floods, or draw round it.');
+      strokes = place.map((ring) => [...ring]);
+    } else if (tool.lead === 'area') {
+      const area = isTap && !tool.woven ? circleAt(first, widthMm) : handStroke(points, true);
+      strokes = [meets && !isTap && !tool.woven ? [...meetingNeighbours(area, design)] : area];
+    } else if (isTap) strokes = [];
+    else if (tool === KNIFE) strokes = [straightened(handStroke(points))];
+    else strokes = [meets ? meetingEnds(handStroke(points), design) : handStroke(points)];
     const all = strokes.flatMap((s) => repeated(s, symmetry, middle));
     if (all.length > 0) onDone(all, tool.lead === 'area');
   };

@@ -37,8 +37,10 @@ export const tools = [
   { id: 'stencil', label: 'stencil', technique: 'stencil', lead: 'area', widthMm: 10, widths: [2, 120] },
   { id: 'wafer', label: 'wafer paper', technique: 'wafer', lead: 'area', widthMm: 15, widths: [4, 120] },
 ] as const satisfies readonly Tool[];
-export type ToolId = (typeof tools)[number]['id'];
-export const toolById = (id: ToolId): Tool => tools.find((t) => t.id === id) as Tool;
+/** Cuts a flood in two where it is drawn; no piping, so nothing is left of it but the seam. */
+export const KNIFE: Tool & { readonly id: 'cut' } = { id: 'cut', label: 'cut in two', technique: 'trace', lead: 'stroke', widthMm: 0.6, widths: [0.6, 0.6] };
+export type ToolId = (typeof tools)[number]['id'] | 'cut';
+export const toolById = (id: ToolId): Tool => tools.find((t) => t.id === id) ?? KNIFE;
 
 /** What is piped next, and how. */
 export interface Piping {
@@ -46,4 +48,8 @@ export interface Piping {
   readonly widthMm: number;
   readonly colour: string;
   readonly symmetry: Symmetry;
+  /** areas close narrow gaps to their neighbours, strokes end on the edges they come near */
+  readonly meets: boolean;
+  /** what a tap of a tool that goes round areas makes: a round one, or the whole place it is in */
+  readonly tap: 'round' | 'fill';
 }
