@@ -154,6 +154,49 @@ test('by keys alone: dots, a line and a flood on top are piped, and what cannot 
   expect(errors).toEqual([]);
 });
 
+test('a leaf is lettered along its edge as a transfer; words are flooded in letters that are areas', async ({ page, request }) => {
+  const errors = watchForErrors(page);
+  await page.goto('/designs');
+  const hand = counted(page);
+  await hand.press(page.getByRole('button', { name: 'leaf', exact: true }));
+  await expect(page.getByRole('heading', { level: 1, name: 'leaf' })).toBeVisible();
+  const bar = page.getByRole('group', { name: /^(Pipe on it|How it is piped)$/ });
+  const stack = page.getByRole('list', { name: 'Parts in the order they are piped' });
+  await hand.press(bar.getByRole('button', { name: 'letters', exact: true }));
+  await hand.fill(bar.getByLabel('words'), 'Regatta');
+  await hand.choose(bar.getByLabel('face'), 'running');
+  await hand.fill(bar.getByLabel(/^capitals/), '6');
+  await hand.press(bar.getByLabel(/along the edge of/));
+  await hand.fill(bar.getByLabel(/^along it/), '20');
+  await hand.press(bar.getByRole('button', { name: 'Pipe the words' }));
+  await expect(stack.getByRole('button', { name: /Regatta/ }).last()).toBeVisible();
+  await hand.press(page.getByLabel(/a transfer: piped on parchment/));
+  expect(hand.actions).toBeLessThanOrEqual(15);
+  // Words longer than the edge, and a face that is not there, are said; nothing is lost.
+  await bar.getByLabel('words').fill('A long word that no leaf has the edge for, whatever is done');
+  await bar.getByRole('button', { name: 'Pipe the words' }).click();
+  await expect(bar.getByRole('alert')).toContainText(/mm long and the edge/);
+  await bar.getByLabel('words').fill('Ho');
+  await bar.getByLabel('face').selectOption('round');
+  await bar.getByLabel(/along the edge of/).uncheck();
+  await bar.getByRole('button', { name: 'Lay the words' }).click();
+  await expect(stack.getByRole('button', { name: /Ho/ }).last()).toBeVisible();
+  await expect(bar.getByText(/at their narrowest; 2 mm is the least/)).toBeVisible();
+  expect(await violationsOf(page)).toEqual([]);
+  await expect(page.getByText('kept', { exact: true })).toBeVisible();
+  const designs = (await (await request.get('/api/designs/choices')).json()) as DesignSummary[];
+  const leaf = designs.find((d) => d.name === 'leaf');
+  const view = (await (await request.get(`/api/designs/${leaf?.id}`)).json()) as DesignView;
+  const edits = view.document.edits.filter((e) => e.type === 'draw');
+  expect(edits.map((e) => e.type === 'draw' && [e.technique, e.area, e.spells])).toEqual([
+    ['lettering', false, 'Regatta'],
+    ['flood', true, 'Ho'],
+  ]);
+  expect(leaf?.transfer).toBe(true);
+  await request.delete(`/api/designs/${leaf?.id}`);
+  expect(errors).toEqual([]);
+});
+
 test('a picture is traced into areas, taken, and planned; what is no picture is said', async ({ page, request }) => {
   test.setTimeout(120_000);
   const errors = watchForErrors(page);

@@ -1,5 +1,3 @@
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { deriveSteps } from '../steps/derive.js';
@@ -9,7 +7,6 @@ import { parseEdit } from './document/design-format.js';
 import type { DesignDocument, DesignEdit } from './document/document.js';
 import { foldDesign } from './document/fold.js';
 import { alongWay, handStroke, repeated } from './hand.js';
-import { lettered, readLineFace } from './lettering.js';
 
 const svg =
   '<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="80mm" viewBox="0 0 80 80"><circle id="cookie" data-part="cookie" cx="40" cy="40" r="39" fill="#d9a566"/><circle id="base" data-part="section" cx="40" cy="40" r="35" fill="#f6f3ea"/></svg>';
@@ -36,7 +33,6 @@ const draw = (more: Partial<Extract<DesignEdit, { type: 'draw' }>>): DesignEdit 
   widthMm: 1.5,
   ...more,
 });
-const face = readLineFace(readFileSync(createRequire(import.meta.url).resolve('hersheytext/svg_fonts/EMSReadability.svg'), 'utf8'));
 
 describe('a stroke of the hand', () => {
   it('loses its tremble and keeps its ends', () => {
@@ -123,36 +119,5 @@ describe('what is piped on the screen', () => {
     expect(() => parseEdit(many, 'edits.0')).toThrow(/at most 12000 points/);
     expect(() => parseEdit({ ...draw({}), technique: 'drip' } as never, 'edits.0')).toThrow(/technique/);
     expect(() => parseEdit({ ...draw({}), strokes: [] } as never, 'edits.0')).toThrow();
-  });
-});
-
-describe('lettering', () => {
-  const ask = { text: 'Kestrel', heightMm: 8, middle: { x: 40, y: 40 }, arcDeg: 0 };
-  it('stands as high as asked, in its middle, letter after letter as a hand pipes', () => {
-    const strokes = lettered(face, ask);
-    const k = strokes.slice(0, 2).flat();
-    expect(Math.max(...k.map((p) => p.y)) - Math.min(...k.map((p) => p.y))).toBeCloseTo(8, 0);
-    const xs = strokes.flat().map((p) => p.x);
-    expect((Math.min(...xs) + Math.max(...xs)) / 2).toBeCloseTo(40, 0);
-    const firsts = strokes.map((s) => Math.min(...s.map((p) => p.x)));
-    expect(Math.min(...firsts.slice(-2))).toBeGreaterThan(Math.max(...firsts.slice(0, 2)));
-  });
-  it('on an arc no letter is turned by more than the arc asks, and none is bent', () => {
-    const straight = lettered(face, { ...ask, text: 'IIIII' });
-    const bent = lettered(face, { ...ask, text: 'IIIII', arcDeg: 60 });
-    const turn = (s: readonly { x: number; y: number }[]) => Math.atan2((s.at(-1)?.x ?? 0) - (s[0]?.x ?? 0), -((s.at(-1)?.y ?? 0) - (s[0]?.y ?? 0)));
-    const lengthOf = (s: readonly { x: number; y: number }[]) => Math.hypot((s.at(-1)?.x ?? 0) - (s[0]?.x ?? 0), (s.at(-1)?.y ?? 0) - (s[0]?.y ?? 0));
-    const half = ((60 / 2) * Math.PI) / 180;
-    for (const [i, s] of bent.entries()) {
-      const by = turn(s) - turn(straight[i] as never);
-      expect(Math.abs(Math.atan2(Math.sin(by), Math.cos(by)))).toBeLessThanOrEqual(half + 0.02);
-      expect(lengthOf(s)).toBeCloseTo(lengthOf(straight[i] as never), 6);
-    }
-  });
-  it('has the accented letters of European languages, its own or put together; what it lacks is named', () => {
-    for (const l of 'ÄÖÜäöüßéèêëàâçñíìîïóòôõúùûåøÅØšžčřěőűśńąęł'.replace(/[ąęł]/g, ''))
-      expect(lettered(face, { ...ask, text: l }).length, l).toBeGreaterThan(0);
-    expect(() => lettered(face, { ...ask, text: 'Ω да' })).toThrow(/no “Ω”, “д”, “а”/);
-    expect(() => lettered(face, { ...ask, text: '  ' })).toThrow(/no word/);
   });
 });

@@ -8,6 +8,7 @@ import {
   markTechniques,
   type Ordering,
   orderings,
+  partById,
   sectionsOf,
   shift,
   standingEdits,
@@ -133,6 +134,7 @@ function Work({
     const group = row && groupOf(row);
     return row ? [row, ...rows.filter((r) => r !== row && (also.includes(r.id) || (group !== undefined && groupOf(r) === group)))] : [];
   }, [rows, row, also, design]);
+  const selectedPart = row ? partById(design, row.id) : undefined;
   const select = (part: string, besides = false) => {
     const id = rowOfPart(rows, part)?.id ?? part;
     setMotion(null);
@@ -337,6 +339,7 @@ function Work({
               piping={piping}
               palette={[...new Set(design.parts.map((p) => p.colour))]}
               sectionId={sectionId}
+              followed={selectedPart?.role === 'section' || selectedPart?.role === 'line' ? selectedPart : null}
               cost={cost}
               onPiping={setPiping}
               onEdit={pipe}

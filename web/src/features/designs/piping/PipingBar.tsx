@@ -6,6 +6,8 @@ import {
   type Design,
   type DesignEdit,
   dividedShape,
+  type PipedLine,
+  type Section,
   type Symmetry,
   sectionsOf,
   weave,
@@ -25,6 +27,8 @@ interface Props {
   readonly palette: readonly string[];
   /** the flood chosen in the stack, for what goes round its edge or all over it */
   readonly sectionId: string | null;
+  /** the part chosen in the stack, where words can follow it */
+  readonly followed: Section | PipedLine | null;
   readonly cost: string;
   readonly onPiping: (piping: Piping) => void;
   readonly onEdit: (...edits: DesignEdit[]) => void;
@@ -112,7 +116,7 @@ export function Tools({ piping, onPiping }: Pick<Props, 'piping' | 'onPiping'>) 
 }
 
 /** How the chosen tool pipes: how broad, in which icing, how often repeated, and what it costs. Made anew for each tool. */
-export function PipingBar({ design, piping, palette, sectionId, cost, onPiping, onEdit, onSay, children }: Props) {
+export function PipingBar({ design, piping, palette, sectionId, followed, cost, onPiping, onEdit, onSay, children }: Props) {
   const [borderId, setBorderId] = useState<BorderId | 'line'>(piping.toolId === 'dots' ? 'dots' : 'line');
   const tool = piping.toolId === null || piping.toolId === 'letters' ? null : toolById(piping.toolId);
   const breadth = useLength(piping.widthMm, tool?.widths ?? LETTER_WIDTHS, 'The breadth');
@@ -231,7 +235,7 @@ export function PipingBar({ design, piping, palette, sectionId, cost, onPiping, 
           )}
         </div>
       )}
-      {piping.toolId === 'letters' && <Letters design={design} piping={piping} onEdit={onEdit} />}
+      {piping.toolId === 'letters' && <Letters design={design} piping={piping} chosen={followed} onEdit={onEdit} />}
       {piping.toolId !== null && piping.toolId !== 'letters' && (
         <p className="text-base opacity-85 min-h-6" role="status">
           {cost ||
