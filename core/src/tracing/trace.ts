@@ -38,6 +38,8 @@ export interface Tracing {
   readonly cookie: Shape;
   readonly widthMm: number;
   readonly heightMm: number;
+  /** where its corner lies in the picture, mm from the picture's own */
+  readonly corner: Point;
   /** areas left out because they were too small to flood */
   readonly left: number;
 }
@@ -55,7 +57,11 @@ const SAMPLES = 4000;
 /** Light and shade on one icing change its lightness most: it counts for less than its hue. *Assumed*. */
 const LIGHTNESS_COUNTS = 0.45;
 /** Colours nearer than this (weighted Lab) are one icing. *Assumed*. */
-const SAME_COLOUR = 9;
+const SAME_COLOUR = 7;
+/** Colours are looked for in the flattest share of a picture, over so many pixels, in so many groups an icing. *Assumed*. */
+const CALM_SHARE = 0.9;
+const CALM_PX = 3;
+const GROUPS_PER_COLOUR = 3;
 const KEPT_WITHIN_MM = 0.15;
 const CLEAR = 255;
 
@@ -110,6 +116,7 @@ export function traceImage(picture: Pixels, ask: TraceAsk): Tracing {
     cookie: moved(cookie),
     widthMm: box.maxX - box.minX,
     heightMm: box.maxY - box.minY,
+    corner: { x: box.minX, y: box.minY },
     left,
   };
 }
@@ -199,17 +206,59 @@ function labOf({ width: w, height: h, rgba }: Pixels): readonly [Float32Array, F
   return [l, a, b];
 }
 
+type Lab = readonly [Float32Array, Float32Array, Float32Array];
+
+/**
+ * The icings of a picture, as weighted Lab. Looked for where it is flattest, since an edge shows colours that nobody piped;
+ * in more groups than there are icings, of which those are put together that cost least until as many are left as asked: noise on a
+ * large area would otherwise be taken for two icings, and two that are alike for one.
+ */
+function icingsOf(p: Pixels, lab: Lab, colours: number): number[][] {
+  const { width: w, height: h } = p;
+  const [l, a, b] = lab.map((field) => blurred(field.slice(), w, h, CALM_PX)) as unknown as Lab;
+  const isThere = (i: number) => (p.rgba[4 * i + 3] as number) >= 128;
+  const step = Math.max(1, Math.floor((w * h) / SAMPLES));
+  const seen: { readonly lab: number[]; readonly unrest: number }[] = [];
+  for (let i = Math.floor(step / 2); i < w * h; i += step) {
+    if (!isThere(i)) continue;
+    const [x, y] = [i % w, Math.floor(i / w)];
+    const [u, v] = [Math.min(w - 1, x + CALM_PX), Math.min(h - 1, y + CALM_PX)];
+    const unrest = [l, a, b].reduce(
+      (sum, f) => sum + ((f[y * w + u] as number) - (f[i] as number)) ** 2 + ((f[v * w + x] as number) - (f[i] as number)) ** 2,
+      0,
+    );
+    seen.push({ lab: [l[i] as number, a[i] as number, b[i] as number], unrest });
+  }
+  if (seen.length < colours * 4) throw new BadInput('nothing-there', 'The picture is clear all over: choose one that shows something.');
+  seen.sort((one, other) => one.unrest - other.unrest);
+  const samples = seen.slice(0, Math.ceil(seen.length * CALM_SHARE)).map((s) => s.lab);
+  const found = kmeans(samples, Math.min(samples.length, colours * GROUPS_PER_COLOUR), { seed: 7, initialization: 'kmeans++', maxIterations: 60 });
+  let groups = found.centroids.map((at, k) => ({ at, size: found.clusters.filter((c) => c === k).length })).filter((g) => g.size > 0);
+  for (;;) {
+    let nearest = { i: 0, j: 0, costs: Number.POSITIVE_INFINITY, apart: 0 };
+    for (const [i, one] of groups.entries())
+      for (let j = i + 1; j < groups.length; j++) {
+        const other = groups[j] as typeof one;
+        const apart = Math.hypot(...one.at.map((v, k) => v - (other.at[k] as number)));
+        // What it costs to call two groups one (Ward 1963): few samples between two icings cost little, two icings much.
+        const costs = apart <= SAME_COLOUR ? 0 : ((one.size * other.size) / (one.size + other.size)) * apart * apart;
+        if (costs < nearest.costs || (costs === 0 && nearest.costs === 0 && apart < nearest.apart)) nearest = { i, j, costs, apart };
+      }
+    if (groups.length < 2 || (groups.length <= colours && nearest.costs > 0)) break;
+    const [one, other] = [groups[nearest.i], groups[nearest.j]] as [(typeof groups)[number], (typeof groups)[number]];
+    const size = one.size + other.size;
+    const at = one.at.map((v, k) => (v * one.size + (other.at[k] as number) * other.size) / size);
+    groups = [...groups.filter((g) => g !== one && g !== other), { at, size }];
+  }
+  return groups.map((g) => g.at);
+}
+
 /** Every pixel's colour by number, {@link CLEAR} where the picture is clear. */
-function labelled(p: Pixels, [l, a, b]: readonly [Float32Array, Float32Array, Float32Array], colours: number): Uint8Array {
+function labelled(p: Pixels, lab: Lab, colours: number): Uint8Array {
+  const [l, a, b] = lab;
   const n = p.width * p.height;
   const isThere = (i: number) => (p.rgba[4 * i + 3] as number) >= 128;
-  const step = Math.max(1, Math.floor(n / SAMPLES));
-  const samples: number[][] = [];
-  for (let i = Math.floor(step / 2); i < n; i += step) if (isThere(i)) samples.push([l[i] as number, a[i] as number, b[i] as number]);
-  if (samples.length < colours * 4) throw new BadInput('nothing-there', 'The picture is clear all over: choose one that shows something.');
-  const found = kmeans(samples, colours, { seed: 7, initialization: 'kmeans++', maxIterations: 60 });
-  const middles: number[][] = [];
-  for (const m of found.centroids) if (middles.every((o) => Math.hypot(...m.map((v, k) => v - (o[k] as number))) > SAME_COLOUR)) middles.push(m);
+  const middles = icingsOf(p, lab, colours);
   if (middles.length < 2) throw new BadInput('one-colour', 'The picture is all one colour: choose one with at least two.');
   const out = new Uint8Array(n);
   for (let i = 0; i < n; i++) {
