@@ -235,3 +235,49 @@ test('a picture is traced into areas, taken, and planned; what is no picture is 
   expect((await request.post(`/api/orders/${order.id}/plan`, { timeout: 60_000 })).ok()).toBe(true);
   expect(errors).toEqual([]);
 });
+
+test('a cutter photographed beside a card becomes a shape of true size; what is nothing is said', async ({ page, request }) => {
+  const errors = watchForErrors(page);
+  await page.goto('/designs');
+  // Seen from straight above at five pixels a millimetre: a card, and an oval of 80 by 60 mm.
+  const [w, h] = [900, 640];
+  const data = new Uint8Array(w * h * 3);
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      const [mx, my] = [x / 5, y / 5];
+      const isCard = mx > 10 && mx < 95.6 && my > 68 && my < 121.98;
+      const isOval = ((mx - 130) / 40) ** 2 + ((my - 40) / 30) ** 2 < 1;
+      data.set(isCard ? [40, 88, 140] : isOval ? [201, 150, 92] : [230, 228, 222 - x / 60], 3 * (y * w + x));
+    }
+  const photo = Buffer.from(encode({ width: w, height: h, data, channels: 3, depth: 8 }));
+  const bring = page.getByLabel('Photograph of a cutter');
+  await bring.setInputFiles({ name: 'notes.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('no picture') });
+  const sheet = page.getByRole('dialog', { name: 'A cutter photographed' });
+  await expect(sheet.getByRole('alert')).toContainText('notes.jpg is no picture');
+  await sheet.getByRole('button', { name: 'close' }).click();
+  await bring.setInputFiles({ name: 'oval.png', mimeType: 'image/png', buffer: photo });
+  const drag = async (name: string, mx: number, my: number) => {
+    const box = await sheet.getByRole('group', { name: /The photograph/ }).boundingBox();
+    const point = await sheet.getByRole('slider', { name }).boundingBox();
+    if (!box || !point) throw new Error('there is no photograph');
+    const scale = Math.min(box.width / w, box.height / h);
+    await page.mouse.move(point.x + point.width / 2, point.y + point.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(box.x + box.width / 2 + (mx * 5 - w / 2) * scale, box.y + box.height / 2 + (my * 5 - h / 2) * scale, { steps: 5 });
+    await page.mouse.up();
+  };
+  await drag('first corner', 10, 68);
+  await drag('second corner', 95.6, 68);
+  await drag('third corner', 95.6, 121.98);
+  await drag('fourth corner', 10, 121.98);
+  await sheet.getByRole('slider', { name: 'fourth corner' }).press('ArrowRight');
+  await expect(sheet.getByText(/(79|80|81)(\.\d)? mm wide, (59|60|61)(\.\d)? mm high/)).toBeVisible();
+  expect(await violationsOf(page)).toEqual([]);
+  await sheet.getByLabel('called').fill('Mussel');
+  await sheet.getByRole('button', { name: 'Take it' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Mussel' })).toBeVisible();
+  await expect(page.getByRole('img', { name: /Mussel, (79|80|81) mm wide/ })).toBeVisible();
+  const designs = (await (await request.get('/api/designs/choices')).json()) as DesignSummary[];
+  await request.delete(`/api/designs/${designs.find((d) => d.name === 'Mussel')?.id}`);
+  expect(errors).toEqual([]);
+});

@@ -15,7 +15,8 @@ import { TrashList } from '../ui/Trash.js';
 import { useTitle } from '../ui/use-title.js';
 
 const FIRST_COLOUR = '#e9eef0';
-/** Only who traces a picture needs it. */
+/** Only who begins from a picture needs them. */
+const CutterPhoto = lazy(async () => ({ default: (await import('../features/designs/CutterPhoto.js')).CutterPhoto }));
 const TracePicture = lazy(async () => ({ default: (await import('../features/designs/TracePicture.js')).TracePicture }));
 
 export function DesignsPage() {
@@ -27,8 +28,10 @@ export function DesignsPage() {
   const schools = useTrashedSchools(state === 'trash').data ?? [];
   const add = useAddDesign();
   const [picture, setPicture] = useState<File | null>(null);
+  const [cutter, setCutter] = useState<File | null>(null);
   const navigate = useNavigate();
   const open = (id: string) => void navigate(`/designs/${id}`);
+  const take = (name: string, svg: string) => add.mutate({ name, svg }, { onSuccess: ({ id, waits }) => !waits && open(id) });
   const { bring, problem, waits, takeSimpler } = useBringDrawing(open);
   return (
     <>
@@ -47,27 +50,33 @@ export function DesignsPage() {
       <div className="flex flex-wrap items-center gap-3">
         <FileButton label="Bring a drawing" accept={DRAWINGS} className="btn-primary btn-lg text-xl px-8" onFile={(file) => void bring(file)} />
         <FileButton label="Trace a picture" accept={PICTURES} className="btn-lg text-xl" onFile={setPicture} />
-        {picture && (
-          <Suspense fallback={null}>
+        <FileButton label="Photograph of a cutter" accept={PICTURES} className="btn-lg text-xl" onFile={setCutter} />
+        <Suspense fallback={null}>
+          {picture && (
             <TracePicture
               file={picture}
               onClose={() => setPicture(null)}
               onTake={(name, svg) => {
                 setPicture(null);
-                add.mutate({ name, svg }, { onSuccess: ({ id, waits }) => !waits && open(id) });
+                take(name, svg);
               }}
             />
-          </Suspense>
-        )}
+          )}
+          {cutter && (
+            <CutterPhoto
+              file={cutter}
+              colour={FIRST_COLOUR}
+              onClose={() => setCutter(null)}
+              onTake={(name, svg) => {
+                setCutter(null);
+                take(name, svg);
+              }}
+            />
+          )}
+        </Suspense>
         <span className="text-lg">or start from a shape:</span>
         {startingShapes.map((s) => (
-          <button
-            key={s.id}
-            type="button"
-            className="btn h-14 px-3"
-            disabled={add.isPending}
-            onClick={() => add.mutate({ name: s.label, svg: startingDrawing(s, FIRST_COLOUR) }, { onSuccess: ({ id, waits }) => !waits && open(id) })}
-          >
+          <button key={s.id} type="button" className="btn h-14 px-3" disabled={add.isPending} onClick={() => take(s.label, startingDrawing(s, FIRST_COLOUR))}>
             <svg viewBox={`-2 -2 ${s.widthMm + 4} ${s.heightMm + 4}`} className="w-7 h-7" aria-hidden="true">
               <path d={s.cookie} fill="var(--biscuit)" stroke="var(--biscuit-rim)" strokeWidth="3" />
             </svg>

@@ -16,3 +16,28 @@ export async function wrongWith(file: File): Promise<string | null> {
     return `${file.name} is no picture this page can read: save it as PNG, JPEG or WebP.`;
   }
 }
+
+/** A picture is looked at no larger than this on the page and in its worker: both count in the same pixels. */
+export const LOOKED_AT_PX = 1200;
+
+/** How large a picture of this size is looked at, pixels. */
+export function lookedAtSize({ width, height }: { readonly width: number; readonly height: number }): readonly [number, number] {
+  const share = Math.min(1, LOOKED_AT_PX / Math.max(width, height));
+  return [Math.max(1, Math.round(width * share)), Math.max(1, Math.round(height * share))];
+}
+
+export interface ReadPicture {
+  readonly url: string;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** The picture turned as its camera says and made small enough to be moved about, as an address of its own bytes: nothing of it leaves the page. */
+export async function readPicture(file: File): Promise<ReadPicture> {
+  const bitmap = await createImageBitmap(file, { imageOrientation: 'from-image' });
+  const canvas = document.createElement('canvas');
+  [canvas.width, canvas.height] = lookedAtSize(bitmap);
+  canvas.getContext('2d')?.drawImage(bitmap, 0, 0, canvas.width, canvas.height);
+  bitmap.close();
+  return { url: canvas.toDataURL('image/jpeg', 0.85), width: canvas.width, height: canvas.height };
+}

@@ -2,7 +2,7 @@ import type { Design } from '@kestfog/core/design';
 import { useState } from 'react';
 import { cookieFrame } from '../../../ui/cookie-frame.js';
 import { FileButton, PICTURES } from '../../../ui/FileButton.js';
-import { wrongWith } from '../picture-file.js';
+import { readPicture, wrongWith } from '../picture-file.js';
 
 /** A picture to draw after: it lies over the cookie, faded, and is kept nowhere. */
 export interface Beneath {
@@ -12,20 +12,6 @@ export interface Beneath {
   /** its width as a share of the cookie's, per cent */
   readonly widthPct: number;
   readonly mirrored: boolean;
-}
-
-const MOST_PX = 1200;
-
-/** The picture made small enough to be moved about, as an address of its own bytes: nothing of it leaves the page. */
-async function readPicture(file: File): Promise<{ readonly url: string; readonly ratio: number }> {
-  const bitmap = await createImageBitmap(file, { imageOrientation: 'from-image' });
-  const share = Math.min(1, MOST_PX / Math.max(bitmap.width, bitmap.height));
-  const canvas = document.createElement('canvas');
-  canvas.width = Math.max(1, Math.round(bitmap.width * share));
-  canvas.height = Math.max(1, Math.round(bitmap.height * share));
-  canvas.getContext('2d')?.drawImage(bitmap, 0, 0, canvas.width, canvas.height);
-  bitmap.close();
-  return { url: canvas.toDataURL('image/jpeg', 0.85), ratio: canvas.height / canvas.width };
 }
 
 export function BeneathControls({
@@ -43,7 +29,8 @@ export function BeneathControls({
     try {
       const wrong = await wrongWith(file);
       if (wrong) return onSay(wrong);
-      onBeneath({ ...(await readPicture(file)), widthPct: 100, mirrored: false });
+      const { url, width, height } = await readPicture(file);
+      onBeneath({ url, ratio: height / width, widthPct: 100, mirrored: false });
     } catch {
       onSay(`${file.name} cannot be read: save it as PNG or JPEG.`);
     } finally {
