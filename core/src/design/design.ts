@@ -102,6 +102,11 @@ export interface DesignNote {
   /** id of the element, or its tag */
   readonly place: string;
   readonly text: string;
+  /** of a guess: what is said of the part if it was right, and what if it was not, in words */
+  readonly answers?: {
+    readonly right: Readonly<Record<string, string>>;
+    readonly otherwise: { readonly label: string; readonly said: Readonly<Record<string, string>> };
+  };
 }
 
 type Stack = Pick<Design, 'parts'>;

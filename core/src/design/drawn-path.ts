@@ -4,6 +4,7 @@ import { contains, type Shape } from '../geometry/shape.js';
 import { simplified } from '../geometry/simplify.js';
 import { BadInput } from '../units/bad-input.js';
 import type { DesignNote } from './design.js';
+import { gradientMean } from './svg-gradient.js';
 import { lengthMm, userUnits } from './svg-length.js';
 import { pathDataOf } from './svg-shape.js';
 import { INITIAL_STYLE, paintHex, readStyleSheet, type Style, styleOf } from './svg-style.js';
@@ -13,6 +14,8 @@ import type { SvgElement } from './svg-tree.js';
 export interface DrawnPath {
   readonly id: string;
   readonly tag: string;
+  /** the drawing has no name for it: its id was made up */
+  readonly unnamed?: boolean;
   readonly subpaths: readonly FlatSubpath[];
   readonly fill: string | null;
   readonly stroke: string | null;
@@ -212,12 +215,23 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
       const scale = Math.sqrt(Math.abs(ux.x * uy.y - ux.y * uy.x));
       const widthMm =
         /[a-z]/i.test(style.strokeWidth) && !/px$/i.test(style.strokeWidth) ? (lengthMm(style.strokeWidth) ?? 0) : userUnits(style.strokeWidth, 1) * scale;
+      const id = freshId(wanted, e.tag);
+      const mixed = (gradient: string) => {
+        const mean = gradientMean(gradient, byId, sheet);
+        notes.push({
+          code: 'guessed',
+          place: id,
+          text: `"${id}" is painted in ${mean ? 'a gradient' : 'a pattern'}, which icing cannot be: ${mean ? 'its mean colour' : 'grey'} was taken.`,
+        });
+        return mean;
+      };
       paths.push({
-        id: freshId(wanted, e.tag),
+        id,
         tag: e.tag,
+        ...(wanted && wanted.trim() !== '' ? {} : { unnamed: true }),
         subpaths,
-        fill: paintHex(style.fill, style),
-        stroke: paintHex(style.stroke, style),
+        fill: paintHex(style.fill, style, mixed),
+        stroke: paintHex(style.stroke, style, mixed),
         strokeWidthMm: widthMm,
         fillRule: style.fillRule,
         data: own,

@@ -50,7 +50,7 @@ describe('lettering', () => {
       const strokes = lettered(face, { ...ask, text: l });
       expect(strokes.length, l).toBeGreaterThan(0);
       const box = boundingBox(strokes.flat());
-      expect(box.maxY - box.minY, l).toBeLessThan(18);
+      expect(box.maxY - box.minY, l).toBeLessThan(2.5 * 8);
     }
   });
   it('an accent takes the place of a dot, and what a face lacks is named', () => {

@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { areaMm2, boundingBox } from '../geometry/shape.js';
 import { linesOf, marksOf, sectionsOf } from './design.js';
+import type { DesignDocument, DesignEdit } from './document/document.js';
+import { foldDesign } from './document/fold.js';
 import { readDesign } from './read-design.js';
 
 const svg = (inner: string, head = 'width="80mm" height="80mm" viewBox="0 0 80 80"') =>
@@ -67,6 +69,57 @@ describe('sizes and styles', () => {
     expect(sectionsOf(d)[0]).toMatchObject({ seconds: 20, depthMm: 1.5 });
     expect(() => readDesign(svg('<rect id="r" width="20" height="20" data-technique="weave"/>'))).toThrow(/"r" says data-technique="weave"/);
     expect(() => readDesign(svg('<rect id="r" width="20" height="20" data-seconds="900"/>'))).toThrow(/1.5 to 120/);
+  });
+});
+
+describe('what drawing programs leave', () => {
+  it('a gradient is one icing: its mean, wherever its stops come from, and it is said', () => {
+    const d = readDesign(
+      svg(`<defs><linearGradient id="far"><stop offset="0" stop-color="#000000"/><stop offset="100%" style="stop-color:#ffffff"/></linearGradient>
+      <linearGradient id="near" xlink:href="#far"/><radialGradient id="three"><stop offset="0.5" stop-color="#ff0000"/><stop offset="0.5" stop-color="#0000ff"/></radialGradient>
+      <pattern id="dots"/></defs>
+      <rect id="a" width="20" height="20" fill="url(#near)"/><rect id="b" x="30" width="20" height="20" fill="url(#three)"/>
+      <rect id="c" y="30" width="20" height="20" fill="url(#dots) #00ff00"/><rect id="d" x="30" y="30" width="20" height="20" fill="url(#nobody)"/>`),
+    );
+    expect(sectionsOf(d).map((s) => s.colour)).toEqual(['#808080', '#800080', '#00ff00', '#808080']);
+    expect(d.notes.filter((n) => /gradient|pattern/.test(n.text)).map((n) => n.place)).toEqual(['a', 'b', 'c', 'd']);
+  });
+  it('loose pieces near each other are held by one cookie, far ones are said to be several', () => {
+    const two = (x: number) => readDesign(svg(`<rect id="a" width="20" height="20"/><rect id="b" x="${x}" width="20" height="20"/>`));
+    const outers = (d: ReturnType<typeof two>) => d.cookie.filter((r) => areaMm2([r]) > 0).length;
+    expect(outers(two(30))).toBe(1);
+    expect(
+      two(30)
+        .notes.map((n) => n.text)
+        .join(' '),
+    ).toContain('made to hold them together');
+    expect(outers(two(70))).toBe(2);
+    expect(
+      two(70)
+        .notes.map((n) => n.text)
+        .join(' '),
+    ).toContain('2 pieces too far apart');
+  });
+  it('parts without a name get one that can be said, and keep it apart', () => {
+    const d = readDesign(
+      svg(`<rect width="80" height="80" data-part="cookie" fill="#d9a566"/><circle cx="12" cy="12" r="6" fill="#b3261e"/><circle cx="14" cy="24" r="6" fill="#b3261e"/>
+      <circle cx="40" cy="40" r="6" fill="#1f3f6b"/><circle id="sun" cx="66" cy="40" r="6" fill="#f2c14e"/><path data-name="seam" d="M5 70H75" stroke="#000" fill="none"/>`),
+    );
+    expect(d.parts.map((p) => p.name)).toEqual(['red, top left', 'red, top left 2', 'navy, middle', 'sun', 'seam']);
+  });
+  it('every guess that can be wrong says what to say if it was right, and if not: both leave nothing guessed', () => {
+    const text = svg(`<circle id="edge" cx="40" cy="40" r="38" fill="none" stroke="#000"/><rect id="base" x="10" y="10" width="60" height="60" fill="#fff"/>
+      <circle id="dot" cx="30" cy="30" r="2" fill="#000"/><path id="way" d="M12 50H68" fill="none" stroke="#222"/><rect id="leaf" x="48" y="30" width="8" height="8" fill="#2e7d32"/>`);
+    const doc = (edits: DesignEdit[]) => foldDesign({ format: 'kestfog-design/3', name: 'd', svg: text, edits } as DesignDocument);
+    const guesses = doc([]).notes.filter((n) => n.answers);
+    expect(guesses.map((n) => n.place).sort()).toEqual(['dot', 'edge', 'leaf', 'way']);
+    const right = doc(guesses.map((n) => ({ type: 'say', part: n.place, said: n.answers?.right ?? {} })));
+    expect(right.notes.filter((n) => n.answers)).toEqual([]);
+    expect(right.parts.map((p) => [p.id, p.role])).toEqual(doc([]).parts.map((p) => [p.id, p.role]));
+    for (const n of guesses) {
+      const other = doc([{ type: 'say', part: n.place, said: n.answers?.otherwise.said ?? {} }]);
+      expect(other.notes.filter((x) => x.place === n.place && x.answers?.right.part === n.answers?.right.part && x.text === n.text)).toEqual([]);
+    }
   });
 });
 

@@ -1,9 +1,11 @@
 import { intersection, offset, shapeFromRings, union } from '../geometry/clip.js';
-import { areaMm2, boundingBox, boxesMeet, centroid, contains, type Shape } from '../geometry/shape.js';
+import { areaMm2, type Box, boundingBox, centroid, contains, type Shape } from '../geometry/shape.js';
 import { gradeOfSeconds, grades } from '../icing/grade.js';
 import { BadInput } from '../units/bad-input.js';
+import { colourName } from './colour-names.js';
 import { DEFAULT_FLOOD_DEPTH_MM, type Design, type DesignNote } from './design.js';
 import { type DrawnPath, drawnPaths } from './drawn-path.js';
+import { islands } from './islands.js';
 import { type DrawnPart, type Note, settled } from './settle.js';
 import { parseSvg } from './svg-tree.js';
 import {
@@ -25,6 +27,8 @@ export const SECTION_MIN_MM2 = 20;
 const SLIVER_MM2 = 0.3;
 /** Cookie shown around the icing where the drawing has no outline of its own. */
 const BARE_RIM_MM = 2;
+/** Loose pieces nearer than this are on one cookie, mm: *assumed*. */
+const HOLDS_OVER_MM = 24;
 /** An unfilled ring is the cookie's outline only if it goes round at least this share of the icing. */
 const COOKIE_COVERS = 0.95;
 const DEFAULT_LINE_WIDTH_MM = 2;
@@ -87,7 +91,7 @@ const filled = (p: DrawnPath): Shape =>
 export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<string> = new Set()): Design {
   const { paths } = drawing;
   const notes: DesignNote[] = [...drawing.notes];
-  const note: Note = (code, place, text) => notes.push({ code, place, text });
+  const note: Note = (code, place, text, answers) => notes.push({ code, place, text, ...(answers ? { answers } : {}) });
   const roles: { path: DrawnPath; role: 'cookie' | 'section' | 'small' | 'line' | 'mark' | 'guide'; technique?: Technique; shape: Shape }[] = [];
   for (const path of paths) {
     const part = wordOf(path.id, path.data, 'part', PARTS);
@@ -125,11 +129,17 @@ export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<strin
       const centre = centroid(shape);
       if (shapes.some((s) => contains(s, centre))) {
         stack.push({ path, parts: marksOfPath(path, shape, 'wet-drop') });
-        note('guessed', path.id, `"${path.id}" (${areaMm2(shape).toFixed(0)} mm²) was read as a wet drop; data-part="section" floods it instead.`);
+        note('guessed', path.id, `"${path.id}" (${areaMm2(shape).toFixed(0)} mm²) was read as a wet drop; data-part="section" floods it instead.`, {
+          right: { part: 'mark' },
+          otherwise: { label: 'a small flood', said: { part: 'section' } },
+        });
       } else {
         shapes.push(shape);
         stack.push({ path, parts: [sectionOf(path, shape)] });
-        note('guessed', path.id, `"${path.id}" (${areaMm2(shape).toFixed(0)} mm²) lies on no other section, so it was read as a small section.`);
+        note('guessed', path.id, `"${path.id}" (${areaMm2(shape).toFixed(0)} mm²) lies on no other section, so it was read as a small section.`, {
+          right: { part: 'section' },
+          otherwise: { label: 'a bead', said: { part: 'line', technique: 'piped-line' } },
+        });
       }
     } else if (role === 'mark') {
       const t = isOneOf<MarkTechnique>(markTechniques, technique) ? technique : path.subpaths.every((s) => s.closed) ? 'wet-drop' : 'wet-line';
@@ -149,9 +159,12 @@ export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<strin
     if (ring) {
       cookie = filled(ring.path);
       stack.splice(stack.indexOf(ring), 1);
-      note('guessed', ring.path.id, `"${ring.path.id}" goes round everything, so it was read as the cookie's outline; data-part="line" pipes it instead.`);
+      note('guessed', ring.path.id, `"${ring.path.id}" goes round everything, so it was read as the cookie's outline; data-part="line" pipes it instead.`, {
+        right: { part: 'cookie' },
+        otherwise: { label: 'a bead round it', said: { part: 'line' } },
+      });
     } else if (shapes.length > 0) {
-      cookie = offset(icing, BARE_RIM_MM);
+      cookie = heldTogether(icing, note);
       note('guessed', 'cookie', `The drawing has no cookie outline, so the cookie reaches ${BARE_RIM_MM} mm beyond the icing; data-part="cookie" sets it.`);
     }
   }
@@ -159,15 +172,59 @@ export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<strin
     throw new BadInput('no-section', `The drawing has no area to flood: fill at least one closed path of ${SECTION_MIN_MM2} mm² or more.`);
   for (const { path, parts } of stack)
     if (parts[0]?.role === 'line' && !path.data['part'] && !path.data['technique'])
-      note('guessed', path.id, `"${path.id}" is ${path.subpaths[0]?.closed ? 'an unfilled' : 'an open'} stroke, so it was read as a piped line.`);
+      note('guessed', path.id, `"${path.id}" is ${path.subpaths[0]?.closed ? 'an unfilled' : 'an open'} stroke, so it was read as a piped line.`, {
+        right: { part: 'line' },
+        otherwise: { label: 'a line laid wet', said: { part: 'mark', technique: 'wet-line' } },
+      });
 
   const ordering = orderingOf(paths);
   const parts = settled(
-    stack.flatMap((s) => s.parts).filter((p) => !gone.has(p.id)),
+    named(stack, boundingBox(cookie.flat())).filter((p) => !gone.has(p.id)),
     note,
   );
   const transfer = paths.some((p) => p.data['transfer'] === 'true');
   return { name, cookie, parts, notes, ...(ordering ? { ordering } : {}), ...(transfer ? { transfer } : {}) };
+}
+
+/**
+ * A cookie round icing that has none drawn: a bare rim, wide enough between loose pieces to bake as one where they are near,
+ * and said where they are not.
+ */
+function heldTogether(icing: Shape, note: Note): Shape {
+  const bare = offset(icing, BARE_RIM_MM);
+  const pieces = (s: Shape) => s.filter((r) => areaMm2([r]) > 0).length;
+  if (pieces(bare) < 2) return bare;
+  for (let reach = BARE_RIM_MM + 1; reach <= HOLDS_OVER_MM / 2; reach += 1) {
+    const held = offset(offset(icing, reach), BARE_RIM_MM - reach);
+    if (pieces(held) > 1) continue;
+    note('guessed', 'cookie', `The icing lies in ${pieces(bare)} pieces: the cookie was made to hold them together.`);
+    return held.filter((r) => areaMm2([r]) > 0);
+  }
+  note('guessed', 'cookie', `The icing lies in ${pieces(bare)} pieces too far apart for one cookie: they are counted as one and baked as ${pieces(bare)}.`);
+  return bare;
+}
+
+/** Parts the drawing has no names for get some that can be said: "red, top left"; of several alike, counted. */
+function named(stack: readonly { readonly path: DrawnPath; readonly parts: readonly DrawnPart[] }[], cookie: Box): DrawnPart[] {
+  const times = new Map<string, number>();
+  return stack.flatMap(({ path, parts }) => {
+    if (!path.unnamed || path.data['name']) return parts;
+    return parts.map((p) => {
+      const name = `${colourName(p.colour)}, ${placeName(boundingBox(p.role === 'section' ? p.drawn.flat() : p.points), cookie)}`;
+      const n = (times.get(name) ?? 0) + 1;
+      times.set(name, n);
+      return { ...p, name: n === 1 ? name : `${name} ${n}` };
+    });
+  });
+}
+
+/** Where a part lies on its cookie, in thirds. */
+function placeName(own: Box, cookie: Box): string {
+  const third = (at: number, from: number, to: number) => Math.min(2, Math.max(0, Math.floor((3 * (at - from)) / Math.max(1e-9, to - from))));
+  const across = third((own.minX + own.maxX) / 2, cookie.minX, cookie.maxX);
+  const down = third((own.minY + own.maxY) / 2, cookie.minY, cookie.maxY);
+  const [row, column] = [['top', '', 'bottom'][down], ['left', '', 'right'][across]];
+  return [row, column].filter(Boolean).join(' ') || 'middle';
 }
 
 /** The free order a drawing asks for, said once of the whole or of its cookie. */
@@ -227,17 +284,6 @@ const strokeOf = (path: DrawnPath) => ({
 /** Sub-paths of one path are parts of their own: the first bears its name, the others name and number. */
 const subId = (path: DrawnPath, i: number) => (i === 0 ? path.id : `${path.id}.${i + 1}`);
 
-/** A filled path's islands, each with the holes that lie in it. */
-function islands(shape: Shape): { readonly ring: Shape[number]; readonly holes: Shape }[] {
-  const outers = shape.filter((r) => areaMm2([r]) > 0);
-  const holes = shape.filter((r) => areaMm2([r]) < 0);
-  const boxes = outers.map((r) => boundingBox(r));
-  return outers.map((ring, i) => ({
-    ring,
-    holes: holes.filter((h) => boxesMeet(boundingBox(h), boxes[i] as (typeof boxes)[number]) && contains([ring], h[0] as Shape[number][number])),
-  }));
-}
-
 function linesOfPath(path: DrawnPath, shape: Shape, technique: DetailTechnique): DrawnPart[] {
   const guides = idsOf(path.data['guides']);
   const made = (i: number) => ({ role: 'line' as const, ...common(path, i), technique, restsOn: [], ...(guides.length > 0 ? { guides } : {}) });
@@ -268,7 +314,11 @@ function marksOfPath(path: DrawnPath, shape: Shape, technique: MarkTechnique): D
 
 function guidesOfPath(path: DrawnPath, note: Note): DrawnPart[] {
   const said = wordOf(path.id, path.data, 'guide', guideKinds);
-  if (!said) note('guessed', path.id, `"${path.id}" is a guide, read as traced from a template; data-guide says how it is made.`);
+  if (!said)
+    note('guessed', path.id, `"${path.id}" is a guide, read as traced from a template; data-guide says how it is made.`, {
+      right: { guide: 'traced' },
+      otherwise: { label: 'projected', said: { guide: 'projected' } },
+    });
   const guides = idsOf(path.data['guides']);
   return path.subpaths.map(
     (sub, i): DrawnPart => ({

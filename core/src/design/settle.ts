@@ -5,7 +5,7 @@ import { footprintOf, meetsOver } from './footprint.js';
 
 /** A part as it was drawn: nothing knocked out, nothing known of what lies under it. */
 export type DrawnPart = Part & { readonly over?: 'layer' | 'inlay' };
-export type Note = (code: DesignNote['code'], place: string, text: string) => void;
+export type Note = (code: DesignNote['code'], place: string, text: string, answers?: DesignNote['answers']) => void;
 
 const SLIVER_MM2 = 0.3;
 /** A section lying on another is an inlay if it covers at least this share of it or reaches its edge. */
@@ -213,6 +213,10 @@ function layOver(sections: readonly (Section & { over?: 'layer' | 'inlay' })[], 
           'guessed',
           upper.id,
           `"${upper.id}" lies on "${lower.id}": read as ${meaning}. If it is ${kind === 'inlay' ? 'a second layer' : 'side by side'}, say so of that part.`,
+          {
+            right: { over: kind },
+            otherwise: kind === 'inlay' ? { label: 'a second layer', said: { over: 'layer' } } : { label: 'side by side', said: { over: 'inlay' } },
+          },
         );
       }
       const whollyOn = areaMm2(difference(upper.shape, lower.shape)) < SLIVER_MM2;

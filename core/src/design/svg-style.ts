@@ -15,11 +15,11 @@ export interface Style {
 
 export const INITIAL_STYLE: Style = { fill: 'black', stroke: 'none', strokeWidth: '1', fillRule: 'nonzero', hidden: false, color: 'black' };
 
-const PROPERTIES = ['fill', 'stroke', 'stroke-width', 'fill-rule', 'display', 'visibility', 'color'] as const;
+const PROPERTIES = ['fill', 'stroke', 'stroke-width', 'fill-rule', 'display', 'visibility', 'color', 'stop-color', 'stop-opacity'] as const;
 type Property = (typeof PROPERTIES)[number];
 type Declarations = Partial<Record<Property, string>>;
 
-interface Rule {
+export interface Rule {
   readonly matches: (element: SvgElement) => boolean;
   readonly specificity: number;
   readonly declarations: Declarations;
@@ -63,8 +63,8 @@ export function readStyleSheet(css: string): Rule[] {
   return rules.sort((a, b) => a.specificity - b.specificity);
 }
 
-/** Style of an element: inherited, then its attributes, then the sheet's rules, then its own `style`. */
-export function styleOf(element: SvgElement, inherited: Style, sheet: readonly Rule[]): Style {
+/** What is declared of an element itself: its attributes, then the sheet's rules, then its own `style`. */
+export function declaredOf(element: SvgElement, sheet: readonly Rule[]): Declarations {
   const d: Declarations = {};
   for (const p of PROPERTIES) {
     const v = element.attributes[p];
@@ -73,6 +73,12 @@ export function styleOf(element: SvgElement, inherited: Style, sheet: readonly R
   for (const rule of sheet) if (rule.matches(element)) Object.assign(d, rule.declarations);
   const own = element.attributes['style'];
   if (own) Object.assign(d, declarationsOf(parse(own, { context: 'declarationList' })));
+  return d;
+}
+
+/** Style of an element: inherited, then what is declared of itself. */
+export function styleOf(element: SvgElement, inherited: Style, sheet: readonly Rule[]): Style {
+  const d = declaredOf(element, sheet);
   const pick = (v: string | undefined, from: string) => (v === undefined || v === 'inherit' ? from : v);
   return {
     fill: pick(d.fill, inherited.fill),
@@ -84,9 +90,11 @@ export function styleOf(element: SvgElement, inherited: Style, sheet: readonly R
   };
 }
 
-/** #rrggbb of a paint; null for none and for wholly transparent; mid grey for gradients, which icing does not have. */
-export function paintHex(paint: string, style: Style): string | null {
+/** #rrggbb of a paint; null for none and for wholly transparent; `mixed` answers for what icing cannot be, a gradient or a pattern. */
+export function paintHex(paint: string, style: Style, mixed: (id: string) => string | null): string | null {
   if (paint === 'none' || paint === 'transparent') return null;
+  const reference = /^url\(\s*['"]?#([^'")]+)['"]?\s*\)\s*(.*)$/.exec(paint);
+  if (reference) return mixed(reference[1] as string) ?? (reference[2] ? paintHex(reference[2], style, mixed) : '#808080');
   if (paint.startsWith('url(')) return '#808080';
   const colour = parseColour(paint.toLowerCase() === 'currentcolor' ? style.color : paint);
   if (!colour) return '#000000';

@@ -68,11 +68,11 @@ describe('styles', () => {
     expect(style({ 'fill-rule': 'evenodd' }).fillRule).toBe('evenodd');
   });
   it('paints become colours, or nothing', () => {
-    expect(paintHex('rgb(255, 0, 0)', INITIAL_STYLE)).toBe('#ff0000');
-    expect(paintHex('hsl(120 100% 50%)', INITIAL_STYLE)).toBe('#00ff00');
-    expect(paintHex('currentColor', { ...INITIAL_STYLE, color: 'navy' })).toBe('#000080');
-    expect(paintHex('none', INITIAL_STYLE)).toBeNull();
-    expect(paintHex('rgba(0,0,0,0)', INITIAL_STYLE)).toBeNull();
-    expect(paintHex('url(#grad)', INITIAL_STYLE)).toBe('#808080');
+    expect(paintHex('rgb(255, 0, 0)', INITIAL_STYLE, () => null)).toBe('#ff0000');
+    expect(paintHex('hsl(120 100% 50%)', INITIAL_STYLE, () => null)).toBe('#00ff00');
+    expect(paintHex('currentColor', { ...INITIAL_STYLE, color: 'navy' }, () => null)).toBe('#000080');
+    expect(paintHex('none', INITIAL_STYLE, () => null)).toBeNull();
+    expect(paintHex('rgba(0,0,0,0)', INITIAL_STYLE, () => null)).toBeNull();
+    expect(paintHex('url(#grad)', INITIAL_STYLE, () => null)).toBe('#808080');
   });
 });

@@ -124,9 +124,7 @@ export function traceImage(picture: Pixels, ask: TraceAsk): Tracing {
 /** The tracing as a drawing of true size, as any other that is brought. */
 export function tracedSvg(t: Tracing): string {
   const n = (v: number) => Math.round(v * 100) / 100;
-  const parts = t.areas.map(
-    (a, i) => `<path id="area-${i + 1}" data-part="section" data-over="inlay" fill="${a.colour}" fill-rule="evenodd" d="${pathData(a.shape)}"/>`,
-  );
+  const parts = t.areas.map((a) => `<path data-part="section" data-over="inlay" fill="${a.colour}" fill-rule="evenodd" d="${pathData(a.shape)}"/>`);
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${n(t.widthMm)}mm" height="${n(t.heightMm)}mm" viewBox="0 0 ${n(t.widthMm)} ${n(t.heightMm)}"><path id="cookie" data-part="cookie" fill="#d9a566" d="${pathData(t.cookie)}"/>${parts.join('')}</svg>`;
 }
 

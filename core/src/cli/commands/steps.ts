@@ -98,7 +98,7 @@ fill of 20 mm² or more is a section, a smaller one on a section a wet drop, an 
           text: c.text,
         }),
       ),
-      notes: design.notes,
+      notes: design.notes.map(({ code, place, text }) => ({ code, place, text })),
     });
     return 0;
   },

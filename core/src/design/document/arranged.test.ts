@@ -96,6 +96,15 @@ describe('arranging', () => {
   });
 });
 
+it('the islands of an area become parts of their own', () => {
+  const far = folded({ type: 'unite', parts: ['a', 'c'] });
+  expect(sectionsOf(far).map((s) => s.id)).toEqual(['base', 'a', 'b']);
+  const apart = folded({ type: 'unite', parts: ['a', 'c'] }, { type: 'part-islands', part: 'a' });
+  expect(sectionsOf(apart).map((s) => s.id)).toEqual(['base', 'a.1', 'a.2', 'b']);
+  expect(areaOf(apart, 'a.1') + areaOf(apart, 'a.2')).toBeCloseTo(136, 3);
+  expect(folded({ type: 'part-islands', part: 'b' }).notes.at(-1)?.code).toBe('skipped');
+});
+
 describe('a pattern stays a pattern', () => {
   it('and gets other numbers, colours or marks later, keeping what was done since', () => {
     const before = marksOf(folded(marks({})));

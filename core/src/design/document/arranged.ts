@@ -3,6 +3,7 @@ import { areaMm2, type Shape } from '../../geometry/shape.js';
 import { belongs, growthOf, type Matrix, type Movement, placedBy } from '../arrange.js';
 import type { DrawnPath } from '../drawn-path.js';
 import { footprintOf } from '../footprint.js';
+import { islands } from '../islands.js';
 import { type Draft, designIn, freshName, withPaths } from './draft.js';
 
 /** Less than this left of an area is nothing, mm². */
@@ -81,6 +82,25 @@ export function united(d: Draft, parts: readonly string[]): Draft | null {
   return withPaths(
     d,
     paths.flatMap((p) => (p === first ? [withGround(p, whole)] : gone.has(p) ? [] : [p])),
+  );
+}
+
+export function islandsApart(d: Draft, part: string): Draft | null {
+  const { paths } = d.drawing;
+  const path = paths.find((p) => p.id === part && p.fill !== null);
+  if (!path) return null;
+  const pieces = islands(groundOf(path));
+  if (pieces.length < 2) return null;
+  const made = pieces.map(
+    ({ ring, holes }, i): DrawnPath => ({
+      ...withGround(path, [ring, ...holes]),
+      id: `${part}.${i + 1}`,
+      data: { ...path.data, name: `${path.data['name'] ?? part.replace(/[-_]+/g, ' ')} ${i + 1}` },
+    }),
+  );
+  return withPaths(
+    d,
+    paths.flatMap((p) => (p === path ? made : [p])),
   );
 }
 

@@ -59,6 +59,7 @@ const edit: z.ZodType<DesignEdit> = z.discriminatedUnion('type', [
       .max(400),
   }),
   z.object({ type: z.literal('copy'), part: id, id: z.string().min(1).max(60), matrix }),
+  z.object({ type: z.literal('part-islands'), part: id }),
   z.object({ type: z.literal('unite'), parts: ids }),
   z.object({ type: z.literal('cut-out'), part: id, by: ids, gapMm: z.number().min(0).max(20) }),
   z.object({

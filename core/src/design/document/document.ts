@@ -69,6 +69,8 @@ export type DesignEdit =
   | { readonly type: 'arrange'; readonly moves: readonly Movement[] }
   /** a part once more, elsewhere, with what lies wet in it */
   | { readonly type: 'copy'; readonly part: string; readonly id: string; readonly matrix: Movement['matrix'] }
+  /** the islands of an area become parts of their own, under its name with a number */
+  | { readonly type: 'part-islands'; readonly part: string }
   /** areas become one, named and coloured as the first */
   | { readonly type: 'unite'; readonly parts: readonly string[] }
   /** what others cover is taken out of an area, with a gap round it */

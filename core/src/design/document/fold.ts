@@ -7,7 +7,7 @@ import type { DrawnPath } from '../drawn-path.js';
 import { patternById, strokesOf } from '../patterns/index.js';
 import { readDrawing } from '../read-design.js';
 import { type MarkTechnique, markTechniques, type SectionTechnique, sectionTechniques } from '../technique-names.js';
-import { arranged, copied, cutOut, setFree, united } from './arranged.js';
+import { arranged, copied, cutOut, islandsApart, setFree, united } from './arranged.js';
 import { amended, type DesignDocument, type DesignEdit, type DrawnStroke, standingEdits } from './document.js';
 import { type Draft, designIn, freshName, NOTHING_GONE, withPaths } from './draft.js';
 
@@ -111,6 +111,8 @@ function applied(d: Draft, e: DesignEdit): Draft | null {
       return arranged(d, e.moves);
     case 'copy':
       return copied(d, e);
+    case 'part-islands':
+      return islandsApart(d, e.part);
     case 'unite':
       return united(d, e.parts);
     case 'cut-out':

@@ -3,7 +3,6 @@ import {
   amended,
   type DesignEdit,
   foldDesign,
-  linesOf,
   marksOf,
   markTechniques,
   type Ordering,
@@ -44,6 +43,7 @@ import { type Beneath, BeneathControls, BeneathPicture } from './piping/Beneath.
 import { cutEdit, drawEdit, PipingBar, Tools } from './piping/PipingBar.js';
 import { PipingSurface } from './piping/PipingSurface.js';
 import { KNIFE, type Piping, toolById } from './piping/tools.js';
+import { Reading } from './Reading.js';
 import { SchoolPanel } from './SchoolPanel.js';
 import { SizePanel } from './SizePanel.js';
 import { Stack } from './Stack.js';
@@ -391,29 +391,7 @@ function Work({
             {tab === 'school' && (
               <SchoolPanel design={design} designKey={designKey} now={{ air, airAt, factors, tips }} schoolId={school.id} onSchool={setSchoolId} />
             )}
-            {tab === 'reading' && (
-              <section aria-label="How the drawing was read" className="text-lg">
-                <p>
-                  {sectionsOf(design).length} sections, {marksOf(design).length} wet marks, {linesOf(design).length} details were read.
-                </p>
-                {design.notes.length === 0 ? (
-                  <p>Nothing had to be guessed, skipped or repaired.</p>
-                ) : (
-                  <ul className="list-disc pl-5 mt-2 grid gap-1">
-                    {design.notes.map((n) => (
-                      <li key={n.place + n.text}>
-                        {n.text}{' '}
-                        {n.code === 'guessed' && (
-                          <button type="button" className="link" onClick={() => select(n.place)}>
-                            look at it
-                          </button>
-                        )}
-                      </li>
-                    ))}
-                  </ul>
-                )}
-              </section>
-            )}
+            {tab === 'reading' && <Reading design={design} onPart={select} onEdit={(...e) => void editor.apply(...e)} />}
           </Tabs.Panel>
         </Tabs.Root>
       </div>

@@ -1,6 +1,6 @@
 import { type Design, type DesignEdit, detailTechniques, linesOf, marksOf, partById, type Section, sectionsOf } from '@kestfog/core/design';
 import type { Air } from '@kestfog/core/drying';
-import type { Point } from '@kestfog/core/geometry';
+import { areaMm2, type Point } from '@kestfog/core/geometry';
 import { grades } from '@kestfog/core/icing';
 import { distinctOpenings, type School, type StepGraph, techniqueById } from '@kestfog/core/steps';
 import { useId, useState } from 'react';
@@ -37,6 +37,7 @@ export function PartPanel({ design, graph, row, school, air, picked, laid, onEdi
   const facts = graph.sections.find((s) => s.id === row.id);
   if (!part) return null;
   const say = (said: Record<string, string>) => onEdit({ type: 'say', part: row.id, said });
+  const islandCount = section?.drawn.filter((ring) => areaMm2([ring]) > 0).length ?? 0;
   const isLastFlood = section !== undefined && sectionsOf(design).length === 1;
   const definition = techniqueById(row.technique as never);
   // The same answer the Icing place and the Bench give.
@@ -112,6 +113,11 @@ export function PartPanel({ design, graph, row, school, air, picked, laid, onEdi
         <>
           <Joins design={design} facts={facts} section={section} onFlush={(ids) => say({ flush: ids.join(' ') })} onOver={(over) => say({ over })} />
           <Pattern key={section.id} design={design} section={section} onEdit={onEdit} />
+          {islandCount > 1 && (
+            <button type="button" className="btn justify-self-start" onClick={() => onEdit({ type: 'part-islands', part: section.id })}>
+              Part its {islandCount} islands
+            </button>
+          )}
           <Divide design={design} sectionId={section.id} colour={section.colour} picked={picked} onEdit={onEdit} />
         </>
       )}
