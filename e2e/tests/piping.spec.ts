@@ -154,6 +154,95 @@ test('by keys alone: dots, a line and a flood on top are piped, and what cannot 
   expect(errors).toEqual([]);
 });
 
+test('the same face by keys alone, in at most seventy', async ({ page, request }) => {
+  test.setTimeout(120_000);
+  const errors = watchForErrors(page);
+  await page.goto('/designs');
+  await page.getByRole('button', { name: 'round', exact: true }).press('Enter');
+  await expect(page.getByRole('heading', { level: 1, name: 'round' })).toBeVisible();
+  const stack = page.getByRole('list', { name: 'Parts in the order they are piped' });
+  await expect(stack.getByRole('listitem')).toHaveCount(1);
+  let actions = 0;
+  /** Each key is an action; a word, a number or a colour that is typed or chosen is one. */
+  const keys = async (...pressed: readonly string[]) => {
+    for (const k of pressed) {
+      actions += 1;
+      await page.keyboard.press(k);
+    }
+  };
+  const type = async (text: string) => {
+    actions += 1;
+    if (text.startsWith('#')) await page.locator(':focus').fill(text);
+    else await page.keyboard.type(text);
+  };
+  const rows = (n: number) => expect(stack.getByRole('listitem')).toHaveCount(n);
+  // The flood white.
+  await keys('p', 'Tab');
+  await type('#f6f3ea');
+  await page.locator('body').click({ position: { x: 2, y: 2 } });
+  // Two eyes of four rings, left and right at once.
+  await keys('t', 'w', 'Enter');
+  await expect(page.getByRole('application')).toBeFocused();
+  await keys('m', '7', 'ArrowDown');
+  for (const [i, [size, hex]] of (
+    [
+      ['14', '#22343c'],
+      ['10.5', '#3f7f86'],
+      ['6', '#101418'],
+      ['2.2', '#ffffff'],
+    ] as const
+  ).entries()) {
+    await keys('b');
+    await type(size);
+    await keys('Tab');
+    await type(hex);
+    await keys('Escape', 'Enter');
+    await rows(2 + i);
+  }
+  // A smile in pen, through three points.
+  await keys('t', 'p', 'p', 'Enter');
+  await expect(page.getByRole('application', { name: /pen/ })).toBeFocused();
+  await keys('m', '1', ' ', '2', ' ', '3', 'Enter', 'Enter');
+  await rows(6);
+  // Cheeks in dust.
+  await keys('t', 'd', 'd', 'Enter');
+  await expect(page.getByRole('application', { name: /dust/ })).toBeFocused();
+  await keys('k');
+  await type('#e58f8f');
+  await keys('Escape', 'm', '4', 'Enter');
+  await rows(7);
+  // A name of six letters.
+  await keys('t', 'l', 'l', 'Enter');
+  await expect(page.getByRole('textbox', { name: 'words' })).toBeFocused();
+  await type('Marina');
+  await keys('Tab', 'Tab', 'Tab');
+  await type('82');
+  await keys('Enter');
+  await rows(8);
+  // A sugared rim.
+  await keys('Escape', 's', 's', 'Enter');
+  await expect(page.getByRole('application')).toBeFocused();
+  await keys('e');
+  await rows(9);
+  expect(actions).toBeLessThanOrEqual(70);
+  await expect(page.getByText('kept', { exact: true })).toBeVisible();
+  const designs = (await (await request.get('/api/designs/choices')).json()) as DesignSummary[];
+  const id = designs.find((d) => d.name === 'round')?.id;
+  const view = (await (await request.get(`/api/designs/${id}`)).json()) as DesignView;
+  expect(view.document.edits.flatMap((e) => (e.type === 'draw' ? [[e.technique, e.strokes.length]] : []))).toEqual([
+    ['wet-drop', 2],
+    ['wet-drop', 2],
+    ['wet-drop', 2],
+    ['wet-drop', 2],
+    ['pen', 1],
+    ['dust', 2],
+    ['lettering', expect.any(Number)],
+    ['dipped-bead', 1],
+  ]);
+  await request.delete(`/api/designs/${id}`);
+  expect(errors).toEqual([]);
+});
+
 test('a leaf is lettered along its edge as a transfer; words are flooded in letters that are areas', async ({ page, request }) => {
   const errors = watchForErrors(page);
   await page.goto('/designs');

@@ -19,6 +19,8 @@ const KEYS = [
   ['D', 'designs'],
   ['K', 'kitchen'],
   ['Ctrl Z, Ctrl Y', 'undo and redo on a design'],
+  ['T, P', 'on a design: to the tools (a letter goes to the next that begins with it), to the part'],
+  ['1 to 9, M, B, K, E', 'while piping: to a ninth of the cookie; left and right; breadth; colour; round the edge'],
   ['L', 'lamp or fog'],
   ['?', 'these keys'],
 ] as const;

@@ -42,6 +42,7 @@ import { rowOfPart, stackRows } from './parts.js';
 import { type Beneath, BeneathControls, BeneathPicture } from './piping/Beneath.js';
 import { cutEdit, drawEdit, PipingBar, Tools } from './piping/PipingBar.js';
 import { PipingSurface } from './piping/PipingSurface.js';
+import { reach } from './piping/reach.js';
 import { KNIFE, type Piping, toolById } from './piping/tools.js';
 import { Reading } from './Reading.js';
 import { SchoolPanel } from './SchoolPanel.js';
@@ -172,6 +173,8 @@ function Work({
   }, [pool, timing, at, motion, together, school.wiping]);
 
   const { undo, redo } = editor;
+  useKey('t', () => void reach('tools'));
+  useKey('p', () => document.querySelector<HTMLInputElement>('section[aria-label^="Part: "] input')?.focus());
   useKey('mod+z', undo);
   useKey('mod+y,mod+shift+z', redo);
 
@@ -272,6 +275,7 @@ function Work({
                   else pipe(edit);
                 }}
                 onCost={setCost}
+                onMirror={() => setPiping({ ...piping, symmetry: piping.symmetry.way === 'mirror' ? { way: 'none' } : { way: 'mirror' } })}
                 onSay={setSaid}
               />
             )}

@@ -94,10 +94,15 @@ export function Letters({ design, piping, chosen, onEdit }: Props) {
     }
   };
   return (
-    <div className="flex flex-wrap gap-3 items-end text-lg">
+    <div
+      className="flex flex-wrap gap-3 items-end text-lg"
+      role="group"
+      aria-label="What is written"
+      onKeyDown={(e) => e.key === 'Enter' && e.target instanceof HTMLInputElement && e.target.type === 'text' && good && void put()}
+    >
       <label className="grid gap-1">
         words
-        <input className="input w-48" maxLength={60} value={words} onChange={(e) => setWords(e.target.value)} />
+        <input className="input w-48" data-piping="words" maxLength={60} value={words} onChange={(e) => setWords(e.target.value)} />
       </label>
       <label className="grid gap-1">
         face
@@ -106,6 +111,16 @@ export function Letters({ design, piping, chosen, onEdit }: Props) {
           <optgroup label="areas">{faceNames.map((f) => kindOfFace(f) === 'areas' && <option key={f}>{f}</option>)}</optgroup>
         </select>
       </label>
+      <NumberField small label={`capitals, ${height.unit}`} text={height.text} typed={height.typed} onText={height.onText} />
+      <NumberField small label={isFollowing ? 'along it, %' : 'down, %'} text={below} typed={sharePct} onText={setBelow} />
+      {!isFollowing && <NumberField small label="arc, °" text={bend} typed={bendDeg} onText={setBend} />}
+      {chosen && (
+        <label className="flex items-center gap-2 min-h-11">
+          <input type="checkbox" className="checkbox" checked={follows} onChange={(e) => setFollows(e.target.checked)} />
+          along {chosen.role === 'section' ? 'the edge of ' : ''}
+          {chosen.name}
+        </label>
+      )}
       {isAreas && (
         <label className="grid gap-1">
           as
@@ -116,16 +131,6 @@ export function Letters({ design, piping, chosen, onEdit }: Props) {
           </select>
         </label>
       )}
-      <NumberField small label={`capitals, ${height.unit}`} text={height.text} typed={height.typed} onText={height.onText} />
-      {chosen && (
-        <label className="flex items-center gap-2 min-h-11">
-          <input type="checkbox" className="checkbox" checked={follows} onChange={(e) => setFollows(e.target.checked)} />
-          along {chosen.role === 'section' ? 'the edge of ' : ''}
-          {chosen.name}
-        </label>
-      )}
-      {!isFollowing && <NumberField small label="arc, °" text={bend} typed={bendDeg} onText={setBend} />}
-      <NumberField small label={isFollowing ? 'along it, %' : 'down, %'} text={below} typed={sharePct} onText={setBelow} />
       <button type="button" className="btn" disabled={!good} onClick={() => void put()}>
         {isAreas ? 'Lay the words' : 'Pipe the words'}
       </button>

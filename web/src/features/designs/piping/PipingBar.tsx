@@ -19,6 +19,7 @@ import { useLength } from '../../../ui/use-length.js';
 import { freshId } from '../fresh-id.js';
 import { paletteOf } from '../parts.js';
 import { Letters } from './Letters.js';
+import { nextByLetter, reach } from './reach.js';
 import { KNIFE, type Piping, type ToolId, toolById, tools } from './tools.js';
 
 interface Props {
@@ -90,23 +91,49 @@ const SYMMETRIES = [
   ...[2, 3, 4, 5, 6, 8, 10, 12].map((times) => ({ id: `turn-${times}`, label: `${times} times around`, symmetry: { way: 'turn', times } as Symmetry })),
 ] as const satisfies readonly { id: string; label: string; symmetry: Symmetry }[];
 
-/** What can be done to the cookie, by what is done. */
+const ALL_TOOLS = [...tools, LETTERS, KNIFE];
+
+/** What can be done to the cookie, by what is done. By keys: a letter goes to the next that begins with it, the arrows to its neighbours. */
 export function Tools({ piping, onPiping }: Pick<Props, 'piping' | 'onPiping'>) {
-  const pick = (toolId: ToolId | 'letters') => {
+  const pick = (toolId: ToolId | 'letters', byKey: boolean) => {
     const widthMm = toolId === 'letters' ? LETTER_MM : toolById(toolId).widthMm;
     // Letters are not mirrored: nobody could read them.
     const symmetry: Symmetry = toolId === 'letters' && piping.symmetry.way === 'mirror' ? { way: 'none' } : piping.symmetry;
-    onPiping({ ...piping, toolId: piping.toolId === toolId ? null : toolId, widthMm, symmetry });
+    const picked = piping.toolId === toolId ? null : toolId;
+    onPiping({ ...piping, toolId: picked, widthMm, symmetry });
+    // Whoever works by keys goes on where the tool is used, once that is there.
+    if (byKey && picked !== null) setTimeout(() => reach(picked === 'letters' ? 'words' : 'surface'), 0);
+  };
+  const key = (e: React.KeyboardEvent<HTMLElement>) => {
+    const buttons = [...e.currentTarget.querySelectorAll('button')];
+    const at = buttons.indexOf(e.target as HTMLButtonElement);
+    if (at < 0 || e.ctrlKey || e.metaKey || e.altKey) return;
+    const to =
+      e.key === 'ArrowRight'
+        ? (at + 1) % buttons.length
+        : e.key === 'ArrowLeft'
+          ? (at + buttons.length - 1) % buttons.length
+          : /^[a-z]$/i.test(e.key)
+            ? nextByLetter(
+                ALL_TOOLS.map((t) => t.label),
+                at,
+                e.key,
+              )
+            : -1;
+    if (to < 0) return;
+    buttons[to]?.focus();
+    e.preventDefault();
+    e.stopPropagation();
   };
   return (
-    <fieldset className="flex flex-wrap gap-1.5" aria-label="Pipe on it">
-      {[...tools, LETTERS, KNIFE].map((t) => (
+    <fieldset className="flex flex-wrap gap-1.5" aria-label="Pipe on it" data-piping="tools" onKeyDown={key}>
+      {ALL_TOOLS.map((t) => (
         <button
           key={t.id}
           type="button"
           className={`btn btn-sm min-h-11 px-2.5 ${piping.toolId === t.id ? 'btn-neutral' : ''}`}
           aria-pressed={piping.toolId === t.id}
-          onClick={() => pick(t.id)}
+          onClick={(e) => pick(t.id, e.detail === 0)}
         >
           {t.label}
         </button>
@@ -151,23 +178,30 @@ export function PipingBar({ design, piping, palette, sectionId, followed, cost, 
   };
   const symmetryId = SYMMETRIES.find((s) => JSON.stringify(s.symmetry) === JSON.stringify(piping.symmetry))?.id ?? 'none';
   return (
-    <fieldset className="grid gap-2 border-b border-base-300 pb-4" aria-label="How it is piped">
+    <fieldset
+      className="grid gap-2 border-b border-base-300 pb-4"
+      aria-label="How it is piped"
+      onKeyDown={(e) => e.key === 'Escape' && (reach('surface') || reach('tools')) && e.stopPropagation()}
+    >
       {piping.toolId !== null && tool !== KNIFE && (
         <div className="flex flex-wrap gap-3 items-end text-lg">
-          <NumberField
-            small
-            label={`${tool?.lead === 'dots' ? 'dot' : tool?.lead === 'area' && !tool.woven ? 'round, by a tap' : 'breadth'}, ${breadth.unit}`}
-            text={breadth.text}
-            typed={breadth.typed}
-            onText={(v) => {
-              const mm = breadth.onText(v);
-              if (mm !== null) onPiping({ ...piping, widthMm: mm });
-            }}
-          />
+          <div data-piping="breadth">
+            <NumberField
+              small
+              label={`${tool?.lead === 'dots' ? 'dot' : tool?.lead === 'area' && !tool.woven ? 'round, by a tap' : 'breadth'}, ${breadth.unit}`}
+              text={breadth.text}
+              typed={breadth.typed}
+              onText={(v) => {
+                const mm = breadth.onText(v);
+                if (mm !== null) onPiping({ ...piping, widthMm: mm });
+              }}
+            />
+          </div>
           <label className="grid gap-1">
             colour
             <input
               type="color"
+              data-piping="colour"
               aria-label="colour to pipe"
               list="piping-colours"
               className="w-12 h-11 rounded-field border border-base-300"
@@ -223,7 +257,7 @@ export function PipingBar({ design, piping, palette, sectionId, followed, cost, 
             </label>
           )}
           {isAlong && section && (
-            <button type="button" className="btn" onClick={alongEdge}>
+            <button type="button" className="btn" data-piping="edge" onClick={alongEdge}>
               Round the edge of {section.name}
               {pieces > 0 && `: ${pieces} pieces`}
             </button>

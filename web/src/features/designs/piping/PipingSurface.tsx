@@ -19,6 +19,7 @@ import type { Units } from '../../../app/units.js';
 import { grams } from '../../../text/amounts.js';
 import { span } from '../../../text/time.js';
 import { cookieFrame } from '../../../ui/cookie-frame.js';
+import { reach } from './reach.js';
 import { KNIFE, type Piping, type Tool } from './tools.js';
 
 interface Props {
@@ -30,6 +31,8 @@ interface Props {
   /** a finished stroke, or the middles of dots */
   readonly onDone: (strokes: readonly (readonly Point[])[], closed: boolean) => void;
   readonly onCost: (text: string) => void;
+  /** left and right alike, or once */
+  readonly onMirror: () => void;
   /** why nothing was drawn */
   readonly onSay: (text: string) => void;
 }
@@ -48,7 +51,7 @@ const LEAST_G = 0.05;
 const NEVER = { way: 'none' } as const;
 
 /** The cookie under the hand: a stroke follows the pointer in the same frame, its copies with it, and becomes a part when it is lifted. */
-export function PipingSurface({ design, tool, piping, units, school, onDone, onCost, onSay }: Props) {
+export function PipingSurface({ design, tool, piping, units, school, onDone, onCost, onMirror, onSay }: Props) {
   const { widthMm, meets, tap } = piping;
   // A cut is not repeated: its second half would cut something else.
   const symmetry = tool === KNIFE ? NEVER : piping.symmetry;
@@ -114,6 +117,7 @@ export function PipingSurface({ design, tool, piping, units, school, onDone, onC
   };
 
   const key = (e: React.KeyboardEvent) => {
+    if (e.ctrlKey || e.metaKey || e.altKey) return;
     const step = e.shiftKey ? FAR_STEP_MM : STEP_MM;
     const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }[e.key];
     const here = cursor ?? middle;
@@ -122,11 +126,22 @@ export function PipingSurface({ design, tool, piping, units, school, onDone, onC
         x: Math.max(box.minX, Math.min(box.maxX, here.x + (by[0] as number))),
         y: Math.max(box.minY, Math.min(box.maxY, here.y + (by[1] as number))),
       });
+    else if (/^[1-9]$/.test(e.key)) {
+      // As on the pad of numbers: 7 is at the upper left, 5 in the middle.
+      const [column, row] = [(Number(e.key) - 1) % 3, 2 - Math.floor((Number(e.key) - 1) / 3)];
+      setCursor({ x: box.minX + ((column + 1) * (box.maxX - box.minX)) / 4, y: box.minY + ((row + 1) * (box.maxY - box.minY)) / 4 });
+    } else if (e.key === 'm' && tool !== KNIFE) onMirror();
+    else if (e.key === 'b' || e.key === 'k') reach(e.key === 'b' ? 'breadth' : 'colour');
+    else if (e.key === 'e') document.querySelector<HTMLButtonElement>('[data-piping="edge"]')?.click();
     else if (e.key === 'Enter' || e.key === ' ') {
       const next = [...placed, here];
+      const isRound = tool.lead === 'area' && !tool.woven && e.key === 'Enter' && placed.length === 0;
       const done =
-        tool.lead === 'dots' || (tool.lead === 'pull' && next.length === 2) || (e.key === 'Enter' && placed.length > 0 && samePlace(placed.at(-1), here));
-      if (done) finish(tool.lead === 'area' && placed.length === 1 ? [here] : next);
+        isRound ||
+        tool.lead === 'dots' ||
+        (tool.lead === 'pull' && next.length === 2) ||
+        (e.key === 'Enter' && placed.length > 0 && samePlace(placed.at(-1), here));
+      if (done) finish(tool.lead === 'area' && placed.length <= 1 ? [here] : next);
       else {
         setPlaced(next);
         show(next);
@@ -149,7 +164,8 @@ export function PipingSurface({ design, tool, piping, units, school, onDone, onC
       className="absolute inset-0 w-full h-full cursor-crosshair touch-none"
       role="application"
       tabIndex={0}
-      aria-label={`The cookie, to pipe on: ${tool.label}. Arrows move, Space puts a point, Enter twice ends.`}
+      aria-label={`The cookie, to pipe on: ${tool.label}. Arrows move, digits jump as on the pad of numbers, Space puts a point, Enter twice ends. M: left and right; B: breadth; K: colour; E: round the edge.`}
+      data-piping="surface"
       onKeyDown={key}
       onPointerDown={(e) => {
         const p = at(e);
