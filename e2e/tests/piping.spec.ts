@@ -123,7 +123,7 @@ test('by keys alone: dots, a line and a flood on top are piped, and what cannot 
   for (let i = 0; i < 40; i++) await page.keyboard.press('Shift+ArrowUp');
   for (let i = 0; i < 40; i++) await page.keyboard.press('Shift+ArrowLeft');
   await page.keyboard.press('Enter');
-  await expect(page.getByText('That is done in wet icing: begin it on a flood.')).toBeVisible();
+  await expect(page.getByText('That is done in wet icing: begin it on a flood or a bead.')).toBeVisible();
   // A border whose pieces are told before it is piped, a basket weave all over.
   await stack.getByRole('listitem').first().getByRole('button').last().click();
   await bar.getByRole('button', { name: 'line', exact: true }).click();

@@ -15,6 +15,7 @@ export * from './lettering.js';
 export * from './meetings.js';
 export * from './patterns/index.js';
 export * from './read-design.js';
+export { wetBodyAt } from './settle.js';
 export * from './simpler-drawing.js';
 export * from './snap.js';
 export * from './starting-shapes.js';

@@ -1,6 +1,7 @@
 import { difference, intersection, offset, strokeInside } from '../geometry/clip.js';
-import { areaMm2, type Box, boundingBox, boxesMeet, type Ring, type Shape } from '../geometry/shape.js';
-import type { DesignNote, Guide, Part, PipedLine, Section, WetMark } from './design.js';
+import type { Point } from '../geometry/point.js';
+import { areaMm2, type Box, boundingBox, boxesMeet, contains, type Ring, type Shape } from '../geometry/shape.js';
+import type { Design, DesignNote, Guide, Part, PipedLine, Section, WetMark } from './design.js';
 import { footprintOf, meetsOver } from './footprint.js';
 
 /** A part as it was drawn: nothing knocked out, nothing known of what lies under it. */
@@ -58,6 +59,14 @@ interface Shown {
   readonly common: Shape;
   readonly at: number;
 }
+/** The topmost flood or bead at a place: what a drop that is begun there is laid into. */
+export function wetBodyAt(design: Pick<Design, 'parts'>, at: Point): Section | PipedLine | undefined {
+  return design.parts.findLast(
+    (p): p is Section | PipedLine =>
+      (p.role === 'section' && contains(p.shape, at)) || (p.role === 'line' && BEADS.includes(p.technique) && contains(footprintOf(p), at)),
+  );
+}
+
 /** The largest common ground first; of equal ones the lower, however the drawing is turned. */
 const mostFirst = (a: Shown, b: Shown): number => {
   const [x, y] = [areaMm2(a.common), areaMm2(b.common)];

@@ -77,7 +77,7 @@ const edit: z.ZodType<DesignEdit> = z.discriminatedUnion('type', [
     type: z.literal('draw'),
     id: z.string().min(1).max(60),
     name: z.string().min(1).max(80),
-    technique: z.enum([...sectionTechniques, ...markTechniques, ...detailTechniques]),
+    technique: z.enum([...sectionTechniques, ...markTechniques, ...detailTechniques, 'guide']),
     strokes: z
       .array(z.object({ points, closed: z.boolean() }))
       .min(1)

@@ -41,7 +41,8 @@ export type DesignEdit =
       readonly type: 'draw';
       readonly id: string;
       readonly name: string;
-      readonly technique: SectionTechnique | MarkTechnique | DetailTechnique;
+      /** a guide is followed by the hands later, and is no piping itself */
+      readonly technique: SectionTechnique | MarkTechnique | DetailTechnique | 'guide';
       readonly strokes: readonly DrawnStroke[];
       /** the strokes go round areas that are filled */
       readonly area: boolean;

@@ -1,11 +1,12 @@
 import type { Point } from '../../geometry/point.js';
-import { boundingBox, contains, type Shape } from '../../geometry/shape.js';
+import { boundingBox, type Shape } from '../../geometry/shape.js';
 import { belongs } from '../arrange.js';
-import { type Design, type DesignNote, sectionById, sectionsOf } from '../design.js';
+import { type Design, type DesignNote, sectionById } from '../design.js';
 import { dividedShape } from '../divide.js';
 import type { DrawnPath } from '../drawn-path.js';
 import { patternById, strokesOf } from '../patterns/index.js';
 import { readDrawing } from '../read-design.js';
+import { wetBodyAt } from '../settle.js';
 import { type MarkTechnique, markTechniques, type SectionTechnique, sectionTechniques } from '../technique-names.js';
 import { arranged, copied, cutOut, islandsApart, setFree, united } from './arranged.js';
 import { amended, type DesignDocument, type DesignEdit, type DrawnStroke, standingEdits } from './document.js';
@@ -135,7 +136,8 @@ const isFlood = (technique: string): technique is SectionTechnique => (sectionTe
 function drawn(d: Draft, e: Extract<DesignEdit, { type: 'draw' }>): Draft | null {
   const wet = isMark(e.technique);
   const filled = e.area || e.technique === 'wet-drop';
-  const part = wet ? 'mark' : isFlood(e.technique) ? 'section' : 'line';
+  const part = e.technique === 'guide' ? 'guide' : wet ? 'mark' : isFlood(e.technique) ? 'section' : 'line';
+  const said: Readonly<Record<string, string>> = e.technique === 'guide' ? { guide: 'traced' } : { technique: e.technique };
   const path = (id: string, strokes: readonly DrawnStroke[]): DrawnPath => ({
     id,
     tag: 'path',
@@ -144,7 +146,7 @@ function drawn(d: Draft, e: Extract<DesignEdit, { type: 'draw' }>): Draft | null
     stroke: filled ? null : e.colour,
     strokeWidthMm: filled ? 0 : e.widthMm,
     fillRule: 'nonzero',
-    data: { part, technique: e.technique, name: e.name, ...(isFlood(e.technique) ? { over: e.layer ? 'layer' : 'inlay' } : {}) },
+    data: { part, ...said, name: e.name, ...(isFlood(e.technique) ? { over: e.layer ? 'layer' : 'inlay' } : {}) },
   });
   const { paths } = d.drawing;
   const name = freshName(d, e.id);
@@ -152,15 +154,17 @@ function drawn(d: Draft, e: Extract<DesignEdit, { type: 'draw' }>): Draft | null
   // Laid straight into its flood, each by itself: after what lies in it already, before anything that may cover it.
   const design = designIn(d);
   const first = e.strokes[0]?.points[0];
-  const section = first && sectionsOf(design).findLast((s) => contains(s.shape, first));
-  if (!section) return null;
+  const body = first && wetBodyAt(design, first);
+  if (!body) return null;
+  // Drawn across floods that lie level it belongs to all of them, and comes after the last.
+  const level = body.role === 'section' ? (body.flushWith ?? []) : [];
   const made = e.strokes.map((s, i) => path(e.strokes.length === 1 ? name : `${name}.${i + 1}`, [s]));
-  return withPaths(d, laidInto(d, design, section.id, made));
+  return withPaths(d, laidInto(d, design, [body.id, ...level], made));
 }
 
-/** The stack with something more laid wet into one of its floods. */
-function laidInto(d: Draft, design: Design, sectionId: string, made: readonly DrawnPath[]): DrawnPath[] {
-  const inIt = design.parts.filter((p) => p.id === sectionId || (p.role === 'mark' && p.sectionId === sectionId)).map((p) => p.id);
+/** The stack with something more laid wet into some of its floods or beads. */
+function laidInto(d: Draft, design: Design, bodies: readonly string[], made: readonly DrawnPath[]): DrawnPath[] {
+  const inIt = design.parts.filter((p) => bodies.includes(p.id) || (p.role === 'mark' && bodies.includes(p.sectionId))).map((p) => p.id);
   const { paths } = d.drawing;
   const after = paths.reduce((last, p, i) => (inIt.some((id) => belongs(id, p.id)) ? i : last), 0);
   return [...paths.slice(0, after + 1), ...made, ...paths.slice(after + 1)];
@@ -238,7 +242,7 @@ function patterned(d: Draft, e: Extract<DesignEdit, { type: 'pattern' }>): Draft
       },
     };
   });
-  return withPaths(d, laidInto(d, design, section.id, made));
+  return withPaths(d, laidInto(d, design, [section.id], made));
 }
 
 function divided(d: Draft, e: Extract<DesignEdit, { type: 'divide' }>): Draft | null {

@@ -11,9 +11,10 @@ import {
   sectionsOf,
   shift,
   standingEdits,
+  wetBodyAt,
   writeDesignSvg,
 } from '@kestfog/core/design';
-import { contains, type Point } from '@kestfog/core/geometry';
+import type { Point } from '@kestfog/core/geometry';
 import { checkDesign, designTotals, lookAfterSteps, movePart, stepSequence, wetTiming } from '@kestfog/core/planning';
 import { cautionsFor, deriveSteps } from '@kestfog/core/steps';
 import type { DesignView, SchoolView } from '@kestfog/core/wire';
@@ -184,8 +185,8 @@ function Work({
   const pipe = (...edits: readonly DesignEdit[]) => {
     const wet = edits.find((e) => e.type === 'draw' && (markTechniques as readonly string[]).includes(e.technique));
     const first = wet?.type === 'draw' ? wet.strokes[0]?.points[0] : undefined;
-    if (first && !sectionsOf(design).some((s) => contains(s.shape, first))) {
-      setSaid('That is done in wet icing: begin it on a flood.');
+    if (first && !wetBodyAt(design, first)) {
+      setSaid('That is done in wet icing: begin it on a flood or a bead.');
       return;
     }
     setMotion(null);

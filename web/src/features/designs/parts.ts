@@ -19,9 +19,9 @@ export interface StackRow {
 /** Rows of the stack from the steps of one cookie: floods with their marks, then details, as they come. */
 export function stackRows(design: Design, sequence: readonly SequencedStep[]): StackRow[] {
   return sequence.flatMap(({ step, waitedFor, endS }): StackRow[] => {
-    if (step.kind === 'prepare' || step.kind === 'dam' || step.kind === 'pack') return [];
-    const kind = step.kind === 'flood' ? 'section' : step.kind === 'mark' ? 'marks' : 'detail';
     const part = partById(design, step.part);
+    if ((step.kind === 'prepare' && part?.role !== 'guide') || step.kind === 'dam' || step.kind === 'pack') return [];
+    const kind = step.kind === 'flood' ? 'section' : step.kind === 'mark' ? 'marks' : 'detail';
     if (!part || step.technique === 'needle') return [];
     return [
       {

@@ -74,7 +74,7 @@ export function PipingSurface({ design, tool, piping, units, school, onDone, onC
     const paths = [...(lines.current?.children ?? [])];
     for (const [i, path] of paths.entries())
       path.setAttribute('d', copies[i] ? polylineData(copies[i] as Point[]) + (tool.lead === 'area' && points.length > 3 ? 'Z' : '') : '');
-    if (points.length === 0 || tool === KNIFE) return onCost('');
+    if (points.length === 0 || tool === KNIFE || tool.technique === 'guide') return onCost('');
     const { seconds, ml } = strokeCost(tool.technique, measured(points, copies.length), school, ASSUMED_PACE);
     onCost(`about ${span(seconds)} a cookie${gramsOf(ml) >= LEAST_G ? `, ${grams(gramsOf(ml), units)}` : ''}`);
   };

@@ -7,7 +7,7 @@ export interface Tool {
   readonly id: string;
   /** what is done, in a word or two */
   readonly label: string;
-  readonly technique: SectionTechnique | MarkTechnique | DetailTechnique;
+  readonly technique: SectionTechnique | MarkTechnique | DetailTechnique | 'guide';
   readonly lead: Lead;
   readonly layer?: boolean;
   /** the area is filled with uprights and bars */
@@ -22,20 +22,27 @@ export interface Tool {
 export const tools = [
   { id: 'flood', label: 'flood', technique: 'flood', lead: 'area', widthMm: 12, widths: [4, 120] },
   { id: 'layer', label: 'flood on top', technique: 'flood', lead: 'area', layer: true, widthMm: 10, widths: [3, 120] },
+  { id: 'thin-coat', label: 'thin coat', technique: 'thin-coat', lead: 'area', widthMm: 20, widths: [4, 120] },
   { id: 'line', label: 'line', technique: 'piped-line', lead: 'stroke', widthMm: 1.5, widths: [0.5, 6] },
   { id: 'dots', label: 'dots', technique: 'piped-line', lead: 'dots', widthMm: 2, widths: [0.8, 8] },
   { id: 'wet-drops', label: 'wet drops', technique: 'wet-drop', lead: 'dots', widthMm: 3, widths: [0.8, 30] },
   { id: 'wet-line', label: 'wet line', technique: 'wet-line', lead: 'stroke', widthMm: 1.4, widths: [0.5, 8] },
+  { id: 'laid-in', label: 'wet lay-in', technique: 'lay-in', lead: 'dots', widthMm: 4, widths: [1, 60] },
   { id: 'pull', label: 'pull', technique: 'drag', lead: 'pull', widthMm: 1, widths: [0.5, 4] },
   { id: 'sugar', label: 'sugar', technique: 'sprinkle', lead: 'area', widthMm: 10, widths: [3, 120] },
   { id: 'dipped', label: 'sugared line', technique: 'dipped-bead', lead: 'stroke', widthMm: 2, widths: [1, 6] },
   { id: 'raised', label: 'raised piece', technique: 'relief', lead: 'area', widthMm: 5, widths: [1.5, 40] },
+  { id: 'closing', label: 'closing line', technique: 'closing-outline', lead: 'stroke', widthMm: 1.5, widths: [0.5, 6] },
+  { id: 'crackle', label: 'crackle', technique: 'crackle', lead: 'area', widthMm: 12, widths: [3, 120] },
+  { id: 'glued', label: 'glued piece', technique: 'glued-transfer', lead: 'area', widthMm: 15, widths: [3, 120] },
   { id: 'weave', label: 'weave', technique: 'piped-line', lead: 'area', woven: true, widthMm: 2, widths: [1, 5] },
   { id: 'pen', label: 'pen', technique: 'pen', lead: 'stroke', widthMm: 0.6, widths: [0.3, 2] },
+  { id: 'paint', label: 'paint', technique: 'paint', lead: 'area', widthMm: 10, widths: [1, 120] },
   { id: 'dust', label: 'dust', technique: 'dust', lead: 'area', widthMm: 10, widths: [3, 120] },
   { id: 'airbrush', label: 'airbrush', technique: 'airbrush', lead: 'area', widthMm: 14, widths: [4, 150] },
   { id: 'stencil', label: 'stencil', technique: 'stencil', lead: 'area', widthMm: 10, widths: [2, 120] },
   { id: 'wafer', label: 'wafer paper', technique: 'wafer', lead: 'area', widthMm: 15, widths: [4, 120] },
+  { id: 'guide', label: 'guide', technique: 'guide', lead: 'stroke', widthMm: 0.4, widths: [0.2, 1] },
 ] as const satisfies readonly Tool[];
 /** Cuts a flood in two where it is drawn; no piping, so nothing is left of it but the seam. */
 export const KNIFE: Tool & { readonly id: 'cut' } = { id: 'cut', label: 'cut in two', technique: 'trace', lead: 'stroke', widthMm: 0.6, widths: [0.6, 0.6] };
