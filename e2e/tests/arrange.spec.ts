@@ -105,6 +105,19 @@ test('a round is split into three unequal bands in three actions, their dividers
   await pattern.getByRole('button', { name: 'Set its marks free' }).click();
   await expect(pattern).toHaveCount(0);
   await kept();
+  // Another design laid on it in its own parts, undone as one; or glued on as one piece.
+  const before = await stack.getByRole('listitem').count();
+  await bar.getByRole('button', { name: 'another design', exact: true }).click();
+  await bar.getByLabel('the design').selectOption('Sailboat');
+  await bar.getByLabel(/^width/).fill('30');
+  await bar.getByRole('button', { name: 'Lay it on' }).click();
+  await expect(row(/mainsail/)).toBeVisible();
+  await page.getByRole('button', { name: 'undo' }).click();
+  await expect(stack.getByRole('listitem')).toHaveCount(before);
+  await bar.getByRole('combobox', { name: /^as/ }).selectOption('one piece, glued on');
+  await bar.getByRole('button', { name: 'Lay it on' }).click();
+  await expect(row(/Sailboat/)).toBeVisible();
+  await kept();
   // It goes out as a drawing, and comes back the same.
   const saving = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save as a drawing' }).click();

@@ -14,6 +14,7 @@ export * from './hand.js';
 export * from './lettering.js';
 export * from './meetings.js';
 export * from './patterns/index.js';
+export * from './piece.js';
 export * from './read-design.js';
 export { wetBodyAt } from './settle.js';
 export * from './simpler-drawing.js';

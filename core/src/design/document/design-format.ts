@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { checked, type FormatDefinition, openFormat } from '../../units/format.js';
 import { patternIds } from '../patterns/index.js';
 import { detailTechniques, markTechniques, orderings, sectionTechniques } from '../technique-names.js';
-import { type DesignDocument, type DesignEdit, MAX_EDITS, SAYABLE } from './document.js';
+import { type DesignDocument, type DesignEdit, MAX_EDITS, MOST_TOGETHER, SAYABLE, type SingleEdit } from './document.js';
 
 const colour = z.string().regex(/^#[0-9a-f]{6}$/, 'must be a colour such as #f6f3ea');
 const id = z.string().min(1).max(200);
@@ -40,7 +40,7 @@ const division = z.discriminatedUnion('way', [
   z.object({ way: z.literal('line'), points }),
 ]);
 
-const edit: z.ZodType<DesignEdit> = z.discriminatedUnion('type', [
+const singleEdits = [
   z.object({ type: z.literal('rename'), name: z.string().min(1).max(80) }),
   z.object({ type: z.literal('resize'), widthMm: z.number().min(10).max(400) }),
   z.object({ type: z.literal('say'), part: id, said: z.partialRecord(z.enum(SAYABLE as never as [string, ...string[]]), z.string().max(200)) }),
@@ -94,6 +94,11 @@ const edit: z.ZodType<DesignEdit> = z.discriminatedUnion('type', [
   z.object({ type: z.literal('recolour'), from: colour, to: colour }),
   z.object({ type: z.literal('transfer'), on: z.boolean() }),
   z.object({ type: z.literal('ordering'), ordering: z.enum(orderings) }),
+] as const;
+const single: z.ZodType<SingleEdit> = z.discriminatedUnion('type', singleEdits) as never;
+const edit: z.ZodType<DesignEdit> = z.discriminatedUnion('type', [
+  ...singleEdits,
+  z.object({ type: z.literal('together'), edits: z.array(single).min(1).max(MOST_TOGETHER) }),
   z.object({ type: z.literal('undo') }),
   z.object({ type: z.literal('redo') }),
 ]) as never;

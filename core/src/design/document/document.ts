@@ -4,8 +4,10 @@ import type { Division } from '../divide.js';
 import type { PatternAsk, PatternId } from '../patterns/index.js';
 import type { DetailTechnique, MarkTechnique, Ordering, SectionTechnique } from '../technique-names.js';
 
-/** One thing done to a design, kept for good: undo and redo are events too. */
-export type DesignEdit =
+/** What is done to a design, kept for good: undo and redo are events too. Several things done at once are undone at once. */
+export type DesignEdit = SingleEdit | { readonly type: 'together'; readonly edits: readonly SingleEdit[] };
+
+export type SingleEdit =
   | { readonly type: 'rename'; readonly name: string }
   /** real width of the baked cookie */
   | { readonly type: 'resize'; readonly widthMm: number }
@@ -99,6 +101,8 @@ export interface DesignDocument {
 }
 
 export const MAX_EDITS = 5000;
+/** So many things are done at once, at most. */
+export const MOST_TOGETHER = 400;
 
 /** The edits that stand once undo and redo are counted, and how many can still be redone. */
 export function standingEdits(edits: readonly DesignEdit[]): { readonly standing: readonly DesignEdit[]; readonly redoable: number } {
@@ -120,13 +124,14 @@ export function standingEdits(edits: readonly DesignEdit[]): { readonly standing
 }
 
 /**
- * The edits with every later change of a pattern or a division written into the edit that made it. What was done in between
- * is done to what it has become.
+ * The edits one by one, with every later change of a pattern or a division written into the edit that made it. What was done
+ * in between is done to what it has become.
  */
-export function amended(standing: readonly DesignEdit[]): readonly DesignEdit[] {
-  if (!standing.some((e) => e.type === 'pattern-again' || e.type === 'divide-again')) return standing;
-  const out: DesignEdit[] = [];
-  for (const e of standing) {
+export function amended(standing: readonly DesignEdit[]): readonly SingleEdit[] {
+  const singles = standing.flatMap((e) => (e.type === 'together' ? e.edits : [e]));
+  if (!singles.some((e) => e.type === 'pattern-again' || e.type === 'divide-again')) return singles;
+  const out: SingleEdit[] = [];
+  for (const e of singles) {
     const made = out.findLastIndex((x) =>
       e.type === 'pattern-again' ? x.type === 'pattern' && x.id === e.id : e.type === 'divide-again' && x.type === 'divide' && x.sectionId === e.sectionId,
     );

@@ -9,7 +9,7 @@ import { readDrawing } from '../read-design.js';
 import { wetBodyAt } from '../settle.js';
 import { type MarkTechnique, markTechniques, type SectionTechnique, sectionTechniques } from '../technique-names.js';
 import { arranged, copied, cutOut, islandsApart, setFree, united } from './arranged.js';
-import { amended, type DesignDocument, type DesignEdit, type DrawnStroke, standingEdits } from './document.js';
+import { amended, type DesignDocument, type DrawnStroke, type SingleEdit, standingEdits } from './document.js';
 import { type Draft, designIn, freshName, NOTHING_GONE, withPaths } from './draft.js';
 
 /** Seconds a pattern's spread is reckoned with where the school decides the icing. */
@@ -42,7 +42,7 @@ function folded(doc: DesignDocument): { readonly draft: Draft; readonly skipped:
 }
 
 /** What an edit speaks of, to say that it is not there any more. */
-function placeOf(e: DesignEdit): string {
+function placeOf(e: SingleEdit): string {
   if ('sectionId' in e) return e.sectionId;
   if ('part' in e) return e.part;
   if (e.type === 'arrange') return e.moves.map((m) => m.part).join(', ');
@@ -51,7 +51,7 @@ function placeOf(e: DesignEdit): string {
 }
 
 /** null where the edit speaks of something that is not there. */
-function applied(d: Draft, e: DesignEdit): Draft | null {
+function applied(d: Draft, e: SingleEdit): Draft | null {
   const { paths } = d.drawing;
   switch (e.type) {
     case 'rename':
@@ -133,7 +133,7 @@ function applied(d: Draft, e: DesignEdit): Draft | null {
 const isMark = (technique: string): technique is MarkTechnique => (markTechniques as readonly string[]).includes(technique);
 const isFlood = (technique: string): technique is SectionTechnique => (sectionTechniques as readonly string[]).includes(technique);
 
-function drawn(d: Draft, e: Extract<DesignEdit, { type: 'draw' }>): Draft | null {
+function drawn(d: Draft, e: Extract<SingleEdit, { type: 'draw' }>): Draft | null {
   const wet = isMark(e.technique);
   const filled = e.area || e.technique === 'wet-drop';
   const part = e.technique === 'guide' ? 'guide' : wet ? 'mark' : isFlood(e.technique) ? 'section' : 'line';
@@ -215,7 +215,7 @@ function endFor(d: Draft, own: readonly DrawnPath[], rest: readonly DrawnPath[])
   return last < 0 ? rest.length : last + 1;
 }
 
-function patterned(d: Draft, e: Extract<DesignEdit, { type: 'pattern' }>): Draft | null {
+function patterned(d: Draft, e: Extract<SingleEdit, { type: 'pattern' }>): Draft | null {
   const design = designIn(d);
   const section = sectionById(design, e.sectionId);
   if (!section) return null;
@@ -245,7 +245,7 @@ function patterned(d: Draft, e: Extract<DesignEdit, { type: 'pattern' }>): Draft
   return withPaths(d, laidInto(d, design, [section.id], made));
 }
 
-function divided(d: Draft, e: Extract<DesignEdit, { type: 'divide' }>): Draft | null {
+function divided(d: Draft, e: Extract<SingleEdit, { type: 'divide' }>): Draft | null {
   const section = sectionById(designIn(d), e.sectionId);
   const path = d.drawing.paths.find((p) => p.id === e.sectionId);
   if (!section || !path) return null;

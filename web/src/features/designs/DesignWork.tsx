@@ -44,7 +44,7 @@ import { type Beneath, BeneathControls, BeneathPicture } from './piping/Beneath.
 import { cutEdit, drawEdit, PipingBar, Tools } from './piping/PipingBar.js';
 import { PipingSurface } from './piping/PipingSurface.js';
 import { reach } from './piping/reach.js';
-import { KNIFE, type Piping, toolById } from './piping/tools.js';
+import { isLed, KNIFE, type Piping, toolById } from './piping/tools.js';
 import { Reading } from './Reading.js';
 import { SchoolPanel } from './SchoolPanel.js';
 import { SizePanel } from './SizePanel.js';
@@ -179,7 +179,7 @@ function Work({
   useKey('mod+z', undo);
   useKey('mod+y,mod+shift+z', redo);
 
-  const tool = piping.toolId === null || piping.toolId === 'letters' ? null : toolById(piping.toolId);
+  const tool = isLed(piping.toolId) ? toolById(piping.toolId) : null;
   // What a stroke adds is told once it is worked out: hands, and what the cookie then waits longer.
   const beforeStroke = useRef<{ readonly handsOnS: number; readonly throughS: number | null } | null>(null);
   const pipe = (...edits: readonly DesignEdit[]) => {
@@ -341,6 +341,7 @@ function Work({
             <PipingBar
               key={piping.toolId}
               design={design}
+              designId={view.id}
               piping={piping}
               palette={[...new Set(design.parts.map((p) => p.colour))]}
               sectionId={sectionId}

@@ -1,4 +1,4 @@
-import { type Design, type DesignEdit, editsGoOn, foldDesign, standingEdits } from '@kestfog/core/design';
+import { type Design, type DesignEdit, editsGoOn, foldDesign, type SingleEdit, standingEdits } from '@kestfog/core/design';
 import { deriveSteps, schoolById } from '@kestfog/core/steps';
 import { BadInput } from '@kestfog/core/units';
 import type { DesignView } from '@kestfog/core/wire';
@@ -67,7 +67,9 @@ export function useEditor(view: DesignView): Editor {
 
   const apply = useCallback(
     (...more: DesignEdit[]): boolean => {
-      const next = [...edits, ...more];
+      const singles = more.filter((e): e is SingleEdit => e.type !== 'together');
+      // Done at once, undone at once.
+      const next = more.length > 1 && singles.length === more.length ? [...edits, { type: 'together' as const, edits: singles }] : [...edits, ...more];
       try {
         // What contradicts itself is refused here, in one sentence, before it is shown or kept.
         deriveSteps(foldDesign({ ...view.document, edits: next }), schoolById('two-bags'));

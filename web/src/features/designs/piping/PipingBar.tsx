@@ -18,12 +18,14 @@ import { NumberField } from '../../../ui/NumberField.js';
 import { useLength } from '../../../ui/use-length.js';
 import { freshId } from '../fresh-id.js';
 import { paletteOf } from '../parts.js';
+import { LayDesign } from './LayDesign.js';
 import { Letters } from './Letters.js';
 import { nextByLetter, reach } from './reach.js';
-import { KNIFE, type Piping, type ToolId, toolById, tools } from './tools.js';
+import { isLed, KNIFE, type PickedTool, type Piping, toolById, tools } from './tools.js';
 
 interface Props {
   readonly design: Design;
+  readonly designId: string;
   readonly piping: Piping;
   readonly palette: readonly string[];
   /** the flood chosen in the stack, for what goes round its edge or all over it */
@@ -42,7 +44,7 @@ const MOST_STROKES = 600;
 
 /** The edit that makes a part of what a tool has drawn, or why there is none. */
 export function drawEdit({ toolId, widthMm, colour }: Piping, strokes: readonly (readonly Point[])[], closed: boolean): DesignEdit | string {
-  if (toolId === null || toolId === 'letters') return 'Choose what is piped first.';
+  if (!isLed(toolId)) return 'Choose what is piped first.';
   const tool = toolById(toolId);
   // A dot is a small area that is filled, by one touch.
   const isArea = (tool.lead === 'area' && !tool.woven) || tool.lead === 'dots';
@@ -77,6 +79,7 @@ export function cutEdit(design: Design, stroke: readonly Point[]): DesignEdit | 
 }
 
 const LETTERS = { id: 'letters', label: 'letters' } as const;
+const DESIGN = { id: 'design', label: 'another design' } as const;
 /** What letters begin with, and their least and most, mm. */
 const LETTER_MM = 1;
 const LETTER_WIDTHS = [0.5, 6] as const;
@@ -91,18 +94,18 @@ const SYMMETRIES = [
   ...[2, 3, 4, 5, 6, 8, 10, 12].map((times) => ({ id: `turn-${times}`, label: `${times} times around`, symmetry: { way: 'turn', times } as Symmetry })),
 ] as const satisfies readonly { id: string; label: string; symmetry: Symmetry }[];
 
-const ALL_TOOLS = [...tools, LETTERS, KNIFE];
+const ALL_TOOLS = [...tools, LETTERS, DESIGN, KNIFE];
 
 /** What can be done to the cookie, by what is done. By keys: a letter goes to the next that begins with it, the arrows to its neighbours. */
 export function Tools({ piping, onPiping }: Pick<Props, 'piping' | 'onPiping'>) {
-  const pick = (toolId: ToolId | 'letters', byKey: boolean) => {
-    const widthMm = toolId === 'letters' ? LETTER_MM : toolById(toolId).widthMm;
+  const pick = (toolId: PickedTool, byKey: boolean) => {
+    const widthMm = isLed(toolId) ? toolById(toolId).widthMm : LETTER_MM;
     // Letters are not mirrored: nobody could read them.
     const symmetry: Symmetry = toolId === 'letters' && piping.symmetry.way === 'mirror' ? { way: 'none' } : piping.symmetry;
     const picked = piping.toolId === toolId ? null : toolId;
     onPiping({ ...piping, toolId: picked, widthMm, symmetry });
     // Whoever works by keys goes on where the tool is used, once that is there.
-    if (byKey && picked !== null) setTimeout(() => reach(picked === 'letters' ? 'words' : 'surface'), 0);
+    if (byKey && picked !== null) setTimeout(() => reach(picked === 'letters' ? 'words' : picked === 'design' ? 'design' : 'surface'), 0);
   };
   const key = (e: React.KeyboardEvent<HTMLElement>) => {
     const buttons = [...e.currentTarget.querySelectorAll('button')];
@@ -143,9 +146,9 @@ export function Tools({ piping, onPiping }: Pick<Props, 'piping' | 'onPiping'>) 
 }
 
 /** How the chosen tool pipes: how broad, in which icing, how often repeated, and what it costs. Made anew for each tool. */
-export function PipingBar({ design, piping, palette, sectionId, followed, cost, onPiping, onEdit, onSay, children }: Props) {
+export function PipingBar({ design, designId, piping, palette, sectionId, followed, cost, onPiping, onEdit, onSay, children }: Props) {
   const [borderId, setBorderId] = useState<BorderId | 'line'>(piping.toolId === 'dots' ? 'dots' : 'line');
-  const tool = piping.toolId === null || piping.toolId === 'letters' ? null : toolById(piping.toolId);
+  const tool = isLed(piping.toolId) ? toolById(piping.toolId) : null;
   const breadth = useLength(piping.widthMm, tool?.widths ?? LETTER_WIDTHS, 'The breadth');
   const section = design.parts.find((p) => p.role === 'section' && p.id === sectionId);
   const isAlong = tool !== null && tool !== KNIFE && section?.role === 'section' && (tool.lead === 'stroke' || tool.id === 'dots');
@@ -183,7 +186,7 @@ export function PipingBar({ design, piping, palette, sectionId, followed, cost, 
       aria-label="How it is piped"
       onKeyDown={(e) => e.key === 'Escape' && (reach('surface') || reach('tools')) && e.stopPropagation()}
     >
-      {piping.toolId !== null && tool !== KNIFE && (
+      {piping.toolId !== 'design' && tool !== KNIFE && (
         <div className="flex flex-wrap gap-3 items-end text-lg">
           <div data-piping="breadth">
             <NumberField
@@ -270,7 +273,8 @@ export function PipingBar({ design, piping, palette, sectionId, followed, cost, 
         </div>
       )}
       {piping.toolId === 'letters' && <Letters design={design} piping={piping} chosen={followed} onEdit={onEdit} />}
-      {piping.toolId !== null && piping.toolId !== 'letters' && (
+      {piping.toolId === 'design' && <LayDesign design={design} designId={designId} onEdit={onEdit} />}
+      {tool && (
         <p className="text-base opacity-85 min-h-6" role="status">
           {cost ||
             (tool === KNIFE

@@ -1,5 +1,5 @@
 /** Places of the piping bar that keys lead to; each bears its name as `data-piping`. */
-export type PipingPlace = 'tools' | 'surface' | 'breadth' | 'colour' | 'edge' | 'words';
+export type PipingPlace = 'tools' | 'surface' | 'breadth' | 'colour' | 'edge' | 'words' | 'design';
 
 const control = 'input, button, select, svg[tabindex]';
 

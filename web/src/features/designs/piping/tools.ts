@@ -47,11 +47,14 @@ export const tools = [
 /** Cuts a flood in two where it is drawn; no piping, so nothing is left of it but the seam. */
 export const KNIFE: Tool & { readonly id: 'cut' } = { id: 'cut', label: 'cut in two', technique: 'trace', lead: 'stroke', widthMm: 0.6, widths: [0.6, 0.6] };
 export type ToolId = (typeof tools)[number]['id'] | 'cut';
+/** What can be picked: a tool that is led over the cookie, words that are typed, or another design. */
+export type PickedTool = ToolId | 'letters' | 'design';
+export const isLed = (id: PickedTool | null): id is ToolId => id !== null && id !== 'letters' && id !== 'design';
 export const toolById = (id: ToolId): Tool => tools.find((t) => t.id === id) ?? KNIFE;
 
 /** What is piped next, and how. */
 export interface Piping {
-  readonly toolId: ToolId | 'letters' | null;
+  readonly toolId: PickedTool | null;
   readonly widthMm: number;
   readonly colour: string;
   readonly symmetry: Symmetry;
