@@ -12,6 +12,7 @@ import { deriveSteps, schoolById } from '../dist/steps/index.js';
 import { seededRng } from '../dist/time/index.js';
 import { logRows } from './log.js';
 import { largeRows, orderRows } from './orders.js';
+import { pipingTimes } from './piping.js';
 
 const DIR = new URL('../test/fixtures/problems/', import.meta.url);
 const SCALE = Number(process.env.BENCH_SCALE ?? 1);
@@ -236,6 +237,8 @@ const stackRows = [
   return `| ${name} | ${readDesign(text).parts.length} | ${cell(read)} | ${cell(met)} | ${cell(whole)} |`;
 });
 
+const pipingRows = pipingTimes(medianMs).map(([what, ms]) => row([what, `${ms.toFixed(0)} ms`, units(ms)]));
+
 // The server is measured apart: what was found there stays.
 const FILE = new URL('../../docs/benchmarks.md', import.meta.url);
 const before = readFileSync(FILE, 'utf8');
@@ -307,6 +310,12 @@ ${shops.join('\n')}
 | drawing | parts | read | with meetings | with the order of one cookie |
 |---|---|---|---|---|
 ${stackRows.join('\n')}
+
+## Piping on the screen
+
+| what | median | in units |
+|---|---|---|
+${pipingRows.join('\n')}
 
 ## Wet on wet
 

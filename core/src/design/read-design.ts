@@ -81,11 +81,30 @@ export function readDesign(svgText: string, name = 'design'): Design {
   return designOf(readDrawing(svgText), name);
 }
 
-const filled = (p: DrawnPath): Shape =>
-  shapeFromRings(
+const filledShapes = new WeakMap<DrawnPath, Shape>();
+/** The ground inside a path; worked out once, since a path never changes. */
+function filled(p: DrawnPath): Shape {
+  const known = filledShapes.get(p);
+  if (known) return known;
+  const shape = shapeFromRings(
     p.subpaths.map((s) => s.points),
     p.fillRule,
   );
+  filledShapes.set(p, shape);
+  return shape;
+}
+
+const partsKnown = new WeakMap<DrawnPath, Map<string, DrawnPart[]>>();
+/** What a path is as a part: the same objects as long as the path is there, so that what is known of them stays known. */
+function partsOf(path: DrawnPath, as: string, make: () => DrawnPart[]): DrawnPart[] {
+  const known = partsKnown.get(path) ?? new Map<string, DrawnPart[]>();
+  partsKnown.set(path, known);
+  const found = known.get(as);
+  if (found) return found;
+  const made = make();
+  known.set(as, made);
+  return made;
+}
 
 /** What a drawing's paths mean as a cookie. `gone` are parts taken off again, by id. */
 export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<string> = new Set()): Design {
@@ -124,18 +143,18 @@ export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<strin
     if (role === 'cookie') cookie = cookie ? union(cookie, shape) : shape;
     else if (role === 'section') {
       shapes.push(shape);
-      stack.push({ path, parts: [sectionOf(path, shape, technique)] });
+      stack.push({ path, parts: partsOf(path, `section ${technique}`, () => [sectionOf(path, shape, technique)]) });
     } else if (role === 'small') {
       const centre = centroid(shape);
       if (shapes.some((s) => contains(s, centre))) {
-        stack.push({ path, parts: marksOfPath(path, shape, 'wet-drop') });
+        stack.push({ path, parts: partsOf(path, 'mark wet-drop', () => marksOfPath(path, shape, 'wet-drop')) });
         note('guessed', path.id, `"${path.id}" (${areaMm2(shape).toFixed(0)} mm²) was read as a wet drop; data-part="section" floods it instead.`, {
           right: { part: 'mark' },
           otherwise: { label: 'a small flood', said: { part: 'section' } },
         });
       } else {
         shapes.push(shape);
-        stack.push({ path, parts: [sectionOf(path, shape)] });
+        stack.push({ path, parts: partsOf(path, 'section', () => [sectionOf(path, shape)]) });
         note('guessed', path.id, `"${path.id}" (${areaMm2(shape).toFixed(0)} mm²) lies on no other section, so it was read as a small section.`, {
           right: { part: 'section' },
           otherwise: { label: 'a bead', said: { part: 'line', technique: 'piped-line' } },
@@ -143,9 +162,12 @@ export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<strin
       }
     } else if (role === 'mark') {
       const t = isOneOf<MarkTechnique>(markTechniques, technique) ? technique : path.subpaths.every((s) => s.closed) ? 'wet-drop' : 'wet-line';
-      stack.push({ path, parts: marksOfPath(path, shape, t) });
+      stack.push({ path, parts: partsOf(path, `mark ${t}`, () => marksOfPath(path, shape, t)) });
     } else if (role === 'guide') stack.push({ path, parts: guidesOfPath(path, note) });
-    else stack.push({ path, parts: linesOfPath(path, shape, isOneOf<DetailTechnique>(detailTechniques, technique) ? technique : 'piped-line') });
+    else {
+      const t = isOneOf<DetailTechnique>(detailTechniques, technique) ? technique : 'piped-line';
+      stack.push({ path, parts: partsOf(path, `line ${t}`, () => linesOfPath(path, shape, t)) });
+    }
   }
   const icing = shapes.reduce<Shape>((u, s) => union(u, s), []);
 

@@ -17,7 +17,7 @@ const LEAST_PIECE_MM2 = 1;
 /** A drop lies in a bead where at least this share of it does. */
 const IN_BEAD_SHARE = 0.5;
 /** Details that leave a bead of icing, wet for a while: a drop may go into it. */
-const BEADS: readonly PipedLine['technique'][] = ['piped-line', 'lettering', 'relief', 'closing-outline', 'dipped-bead'];
+export const BEADS: readonly PipedLine['technique'][] = ['piped-line', 'lettering', 'relief', 'closing-outline', 'dipped-bead'];
 
 /**
  * The stack with everything found out that follows from its order: floods knocked out under inlays or left whole under
@@ -42,16 +42,34 @@ export function settled(drawn: readonly DrawnPart[], note: Note): Part[] {
       if (areaMm2(flood.shape) < SLIVER_MM2) continue;
       out.push(flood);
       below.lay(flood, flood.shape);
-    } else if (part.role === 'mark') out.push(...markIn(part, below, floods, note, names));
+    } else if (part.role === 'mark') out.push(...markIn(part, below, floods, note, names).map((m) => asBefore(part, m)));
     else {
       const { over: _over, ...rest } = part;
-      const placed: PipedLine | Guide = { ...rest, restsOn: below.under(footprintOf(rest)) };
+      const ground = footprintOf(part);
+      const placed = asBefore<PipedLine | Guide>(part, { ...rest, restsOn: below.under(ground) });
       out.push(placed);
-      if (placed.role === 'line' && BEADS.includes(placed.technique)) below.lay(placed, footprintOf(placed));
+      if (placed.role === 'line' && BEADS.includes(placed.technique)) below.lay(placed, ground);
     }
   }
   return out;
 }
+
+const settledBefore = new WeakMap<DrawnPart, Part>();
+/** The very object a drawn part was settled as before, where it lies on the same again: what is known of it stays known. */
+function asBefore<P extends Part>(drawn: DrawnPart, now: P): P {
+  const known = settledBefore.get(drawn) as P | undefined;
+  if (known && known.id === now.id && liesAlike(known, now)) return known;
+  settledBefore.set(drawn, now);
+  return now;
+}
+const alike = (a: readonly string[] = [], b: readonly string[] = []) => a.length === b.length && a.every((v, i) => v === b[i]);
+function liesAlike(a: Part, b: Part): boolean {
+  if (a.role === 'mark' && b.role === 'mark') return a.sectionId === b.sectionId && a.points === b.points && alike(a.alsoIn, b.alsoIn);
+  return (a.role === 'line' || a.role === 'guide') && (b.role === 'line' || b.role === 'guide') && alike(a.restsOn, b.restsOn);
+}
+
+/** What showed under a ground, by what lay there: found again as long as that is the same. */
+const shownBefore = new WeakMap<Shape, { readonly over: readonly Shape[]; readonly shown: readonly { readonly k: number; readonly common: Shape }[] }>();
 
 /** Something that shows under a ground, with the common ground and its place from the bottom up. */
 interface Shown {
@@ -93,17 +111,23 @@ class Covered {
   /** Everything that shows under a ground, topmost first, with the common ground. A bead hides nothing of its flood. */
   showing(ground: Shape): Shown[] {
     const box = boundingBox(ground.flat());
+    const near: number[] = [];
+    for (let i = this.laid.length - 1; i >= 0; i--) if (boxesMeet((this.laid[i] as (typeof this.laid)[number]).box, box)) near.push(i);
+    const laidAt = (k: number) => this.laid[near[k] as number] as (typeof this.laid)[number];
+    const known = shownBefore.get(ground);
+    if (known && known.over.length === near.length && known.over.every((shape, k) => shape === laidAt(k).shape))
+      return known.shown.map(({ k, common }) => ({ part: laidAt(k).part, common, at: near[k] as number }));
     let open = ground;
-    const out: Shown[] = [];
-    for (let i = this.laid.length - 1; i >= 0 && open.length > 0; i--) {
-      const { part, shape, box: own } = this.laid[i] as (typeof this.laid)[number];
-      if (!boxesMeet(own, box)) continue;
+    const shown: { k: number; common: Shape }[] = [];
+    for (let k = 0; k < near.length && open.length > 0; k++) {
+      const { part, shape } = laidAt(k);
       const common = intersection(open, shape);
       if (areaMm2(common) <= 1e-6) continue;
-      out.push({ part, common, at: i });
+      shown.push({ k, common });
       if (part.role === 'section') open = difference(open, shape);
     }
-    return out;
+    shownBefore.set(ground, { over: near.map((_, k) => laidAt(k).shape), shown });
+    return shown.map(({ k, common }) => ({ part: laidAt(k).part, common, at: near[k] as number }));
   }
 }
 

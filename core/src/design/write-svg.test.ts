@@ -143,6 +143,10 @@ describe('a design as a drawing', () => {
         const here = foldDesign(d);
         const there = foldDesign({ ...d, edits: edits.map((e, i) => parseEdit(JSON.parse(JSON.stringify(e)), `edits.${i}`)) });
         expect(there).toEqual(here);
+        // Edit after edit, as the page does it, and some of them taken back again.
+        for (let k = 0; k <= edits.length; k++) foldDesign({ ...d, edits: edits.slice(0, k) });
+        foldDesign({ ...d, edits: edits.slice(0, 1) });
+        expect(foldDesign(d)).toEqual(here);
         expect(essence(readDesign(writeDesignSvg(d), d.name))).toEqual(essence(here));
       }),
       { seed: 1818, numRuns: 60, endOnFailure: true },

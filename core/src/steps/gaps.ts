@@ -18,20 +18,41 @@ interface Own {
   readonly marks: readonly Step[];
 }
 
+const NOBODY: ReadonlySet<string> = new Set();
+
 /** All waits and windows of one cookie: the law's answers along the order of its items, and the windows of what lies wet. */
 export function gapsOf(context: GapContext): Gap[] {
   const { design, school, items, order, steps } = context;
+  // Looked up once: a cookie of a thousand parts asks for each of them many times.
+  const byKindAndPart = new Map<string, Step>();
+  const marksOfBody = new Map<string, Step[]>();
+  const wetInside = new Map<string, Step[]>();
+  const bodyOfPart = new Map<string, Step>();
+  const listed = (in_: Map<string, Step[]>, id: string, s: Step) => {
+    const list = in_.get(id);
+    if (list) list.push(s);
+    else in_.set(id, [s]);
+  };
+  for (const s of steps) {
+    const key = `${s.kind} ${s.part}`;
+    if (!byKindAndPart.has(key)) byKindAndPart.set(key, s);
+    if (s.kind === 'mark' && s.sectionId !== null) listed(marksOfBody, s.sectionId, s);
+    if (s.kind === 'mark') for (const id of new Set(s.inside)) listed(wetInside, id, s);
+    if (s.kind === 'flood' || s.kind === 'detail') for (const id of s.parts) if (!bodyOfPart.has(id)) bodyOfPart.set(id, s);
+  }
+  const placeOf = new Map(steps.map((s, i) => [s, i]));
   const own = new Map<Item, Own>(
     items.map((item) => {
       const id = item.section?.id ?? item.run[0]?.id;
-      const main = steps.find((s) => (item.section ? s.kind === 'flood' : s.kind === 'detail') && s.part === id) as Step;
-      const marks = steps.filter((s) => s.kind === 'mark' && s.sectionId === id);
-      return [item, { dam: steps.find((s) => s.kind === 'dam' && s.part === id), main, marks }];
+      const main = byKindAndPart.get(`${item.section ? 'flood' : 'detail'} ${id}`) as Step;
+      return [item, { dam: byKindAndPart.get(`dam ${id}`), main, marks: marksOfBody.get(id ?? '') ?? [] }];
     }),
   );
   const of = (i: Item) => own.get(i) as Own;
   const late = lateDams(items, order.edges, school);
   const gaps: Gap[] = [];
+  const onward = new Map<string, Set<string>>();
+  let indexed = 0;
   for (const edge of order.edges) gaps.push(...gapsOfEdge(edge, of(edge.a), of(edge.b)));
   for (const item of items) gaps.push(...damAndFlood(item), ...wetWindows(item));
   flushJoins();
@@ -175,7 +196,7 @@ export function gapsOf(context: GapContext): Gap[] {
       if (words?.first)
         throw new BadInput('contradiction', `"${step.part}" says data-first, but it lies wet in "${item.name}": say it of that.`, { place: step.part });
       for (const bodyId of step.inside) {
-        const body = steps.find((s) => (s.kind === 'flood' || s.kind === 'detail') && s.parts.includes(bodyId));
+        const body = bodyOfPart.get(bodyId);
         if (!body?.region) continue;
         const thresholds = stateThresholds(body.region);
         const pauseS = i === 0 && body.kind === 'flood' ? school.pauseS : 0;
@@ -192,7 +213,7 @@ export function gapsOf(context: GapContext): Gap[] {
         });
       }
     }
-    const inIt = steps.filter((s) => s.kind === 'mark' && s.inside.some((id) => main.parts.includes(id)));
+    const inIt = [...new Set(main.parts.flatMap((id) => wetInside.get(id) ?? []))].sort((a, b) => (placeOf.get(a) as number) - (placeOf.get(b) as number));
     for (const [i, step] of inIt.entries()) {
       const before = inIt[i - 1];
       // Marks of another flood in the group come where theirs are listed; the pair is listed once, at its own flood.
@@ -257,9 +278,11 @@ export function gapsOf(context: GapContext): Gap[] {
   /** Details piped from one bag on the same icing keep the order they were drawn in. */
   function drawnOrderOfOneBag(): void {
     const details = items.filter((i) => !i.section && i.technique.icing);
-    for (const [k, b] of details.entries()) {
-      const a = details.slice(0, k).findLast((x) => x.technique === b.technique && sameBag(of(x).main, of(b).main));
-      if (!a || !sharesBase(a, b) || gaps.some((g) => g.from === of(a).main.id && g.to === of(b).main.id)) continue;
+    const before: Item[] = [];
+    for (const b of details) {
+      const a = before.findLast((x) => x.technique === b.technique && sameBag(of(x).main, of(b).main));
+      before.push(b);
+      if (!a || !sharesBase(a, b) || goesOn(of(a).main.id).has(of(b).main.id)) continue;
       if (reaches(of(b).main.id, of(a).main.id)) continue;
       gaps.push({
         from: of(a).main.id,
@@ -274,10 +297,23 @@ export function gapsOf(context: GapContext): Gap[] {
     const bases = (i: Item) => order.edges.filter((e) => e.b === i && e.on && e.a.section).map((e) => e.a);
     return bases(a).some((x) => bases(b).includes(x));
   }
+  /** What waits for a step itself; gaps that came since are taken in first. */
+  function goesOn(from: string): ReadonlySet<string> {
+    for (; indexed < gaps.length; indexed++) {
+      const { from: a, to: b } = gaps[indexed] as Gap;
+      const next = onward.get(a);
+      if (next) next.add(b);
+      else onward.set(a, new Set([b]));
+    }
+    return onward.get(from) ?? NOBODY;
+  }
   function reaches(from: string, to: string): boolean {
     const seen = new Set([from]);
-    for (const v of seen) for (const g of gaps) if (g.from === v) seen.add(g.to);
-    return seen.has(to);
+    for (const v of seen) {
+      if (v === to) return true;
+      for (const next of goesOn(v)) seen.add(next);
+    }
+    return false;
   }
 
   /** Where dams set, all of them are drawn on the bare cookie: a bead laid against a wet neighbour would run into it. */

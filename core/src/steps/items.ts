@@ -43,7 +43,20 @@ export function itemsOf(design: Design, meetings: readonly Meeting[], across: bo
       between = [];
     }
   }
-  const marksIn = (ids: ReadonlySet<string>) => sortedMarks(design.parts.filter((p): p is WetMark => p.role === 'mark' && ids.has(p.sectionId)));
+  const wetIn = new Map<string, { at: number; mark: WetMark }[]>();
+  for (const [at, p] of design.parts.entries()) {
+    if (p.role !== 'mark') continue;
+    const own = wetIn.get(p.sectionId);
+    if (own) own.push({ at, mark: p });
+    else wetIn.set(p.sectionId, [{ at, mark: p }]);
+  }
+  const marksIn = (ids: readonly string[]) =>
+    sortedMarks(
+      ids
+        .flatMap((id) => wetIn.get(id) ?? [])
+        .sort((a, b) => a.at - b.at)
+        .map((w) => w.mark),
+    );
   const floods = sectionsOf(design).map(
     (s): Item => ({
       id: s.id,
@@ -52,7 +65,7 @@ export function itemsOf(design: Design, meetings: readonly Meeting[], across: bo
       technique: techniqueById(techniqueOf(s)),
       section: s,
       run: [],
-      marks: marksIn(new Set([s.id])),
+      marks: marksIn([s.id]),
     }),
   );
   const details = runs.map(({ at, parts }): Item => {
@@ -64,7 +77,7 @@ export function itemsOf(design: Design, meetings: readonly Meeting[], across: bo
       technique: techniqueById(techniqueOf(first)),
       section: null,
       run: parts,
-      marks: marksIn(new Set(parts.map((p) => p.id))),
+      marks: marksIn([...new Set(parts.map((p) => p.id))]),
     };
   });
   return [...floods, ...details].sort((a, b) => a.at - b.at);
@@ -80,6 +93,7 @@ const alike = (a: PipedLine | Guide, b: PipedLine | Guide): boolean =>
 
 /** Marks in the order of the stack, but for those that are to come after others. */
 function sortedMarks(marks: readonly WetMark[]): WetMark[] {
+  if (!marks.some((m) => m.words?.after)) return [...marks];
   const out: WetMark[] = [];
   let open = [...marks];
   while (open.length > 0) {

@@ -11,6 +11,7 @@ import { type MarkTechnique, markTechniques, type SectionTechnique, sectionTechn
 import { arranged, copied, cutOut, islandsApart, setFree, united } from './arranged.js';
 import { amended, type DesignDocument, type DrawnStroke, type SingleEdit, standingEdits } from './document.js';
 import { type Draft, designIn, freshName, NOTHING_GONE, withPaths } from './draft.js';
+import { afterWet, bodyAt, levelBodies } from './wet-place.js';
 
 /** Seconds a pattern's spread is reckoned with where the school decides the icing. */
 const USUAL_MARK_S = 15;
@@ -28,17 +29,45 @@ export function foldDesign(doc: DesignDocument): Design {
 /** The paths a document stands for, for those who write them down again. */
 export const draftOf = (doc: DesignDocument): Draft => folded(doc).draft;
 
-function folded(doc: DesignDocument): { readonly draft: Draft; readonly skipped: readonly DesignNote[] } {
+/** A design in the middle of its edits, and what was left out so far. */
+interface Fold {
+  readonly draft: Draft;
+  readonly skipped: readonly DesignNote[];
+}
+/** The last document, and how it stood after each of its last edits: one edit more costs that edit alone. */
+let last: { readonly svg: string; readonly name: string; readonly standing: readonly SingleEdit[]; readonly folds: ReadonlyMap<number, Fold> } | null = null;
+const KEPT_FOLDS = 64;
+
+function folded(doc: DesignDocument): Fold {
   const standing = amended(standingEdits(doc.edits).standing);
-  let draft: Draft = { drawing: readDrawing(doc.svg), gone: NOTHING_GONE, name: doc.name, before: [], transfer: undefined, ordering: undefined };
-  const skipped: DesignNote[] = [];
-  for (const edit of standing) {
-    const place = placeOf(edit);
-    const next = applied(draft, edit);
-    if (next) draft = next;
-    else skipped.push({ code: 'skipped', place, text: `"${place}" is not there any more, so what was done to it was left out.` });
+  const folds = new Map<number, Fold>();
+  let at = 0;
+  let now: Fold = {
+    draft: { drawing: readDrawing(doc.svg), gone: NOTHING_GONE, name: doc.name, before: [], transfer: undefined, ordering: undefined },
+    skipped: [],
+  };
+  if (last && last.svg === doc.svg && last.name === doc.name) {
+    const known = last.standing;
+    const differs = standing.findIndex((e, i) => e !== known[i]);
+    const common = differs < 0 ? standing.length : differs;
+    for (const [i, fold] of last.folds)
+      if (i <= common) {
+        folds.set(i, fold);
+        if (i > at) [at, now] = [i, fold];
+      }
   }
-  return { draft, skipped };
+  for (; at < standing.length; at++) {
+    const edit = standing[at] as SingleEdit;
+    const next = applied(now.draft, edit);
+    const place = placeOf(edit);
+    now = next
+      ? { ...now, draft: next }
+      : { ...now, skipped: [...now.skipped, { code: 'skipped', place, text: `"${place}" is not there any more, so what was done to it was left out.` }] };
+    if (at + 1 > standing.length - KEPT_FOLDS) folds.set(at + 1, now);
+  }
+  for (const i of folds.keys()) if (i <= standing.length - 2 * KEPT_FOLDS) folds.delete(i);
+  last = { svg: doc.svg, name: doc.name, standing, folds };
+  return now;
 }
 
 /** What an edit speaks of, to say that it is not there any more. */
@@ -152,14 +181,18 @@ function drawn(d: Draft, e: Extract<SingleEdit, { type: 'draw' }>): Draft | null
   const name = freshName(d, e.id);
   if (!wet) return withPaths(d, [...paths, path(name, e.strokes)]);
   // Laid straight into its flood, each by itself: after what lies in it already, before anything that may cover it.
-  const design = designIn(d);
   const first = e.strokes[0]?.points[0];
-  const body = first && wetBodyAt(design, first);
-  if (!body) return null;
-  // Drawn across floods that lie level it belongs to all of them, and comes after the last.
-  const level = body.role === 'section' ? (body.flushWith ?? []) : [];
   const made = e.strokes.map((s, i) => path(e.strokes.length === 1 ? name : `${name}.${i + 1}`, [s]));
-  return withPaths(d, laidInto(d, design, [body.id, ...level], made));
+  const body = first && d.gone.size === 0 ? bodyAt(paths, first) : undefined;
+  if (body) {
+    // Drawn across floods that lie level it belongs to all of them, and comes after the last.
+    const after = afterWet(paths, levelBodies(paths, body));
+    return withPaths(d, [...paths.slice(0, after + 1), ...made, ...paths.slice(after + 1)]);
+  }
+  // A small flood that nobody said is one, or a piece of what was parted: asked of the settled stack, which costs more.
+  const design = designIn(d);
+  const found = first && wetBodyAt(design, first);
+  return found ? withPaths(d, laidInto(d, design, [found.id], made)) : null;
 }
 
 /** The stack with something more laid wet into some of its floods or beads. */
