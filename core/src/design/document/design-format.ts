@@ -43,7 +43,12 @@ const division = z.discriminatedUnion('way', [
 const singleEdits = [
   z.object({ type: z.literal('rename'), name: z.string().min(1).max(80) }),
   z.object({ type: z.literal('resize'), widthMm: z.number().min(10).max(400) }),
-  z.object({ type: z.literal('say'), part: id, said: z.partialRecord(z.enum(SAYABLE as never as [string, ...string[]]), z.string().max(200)) }),
+  z.object({
+    type: z.literal('say'),
+    part: id,
+    said: z.partialRecord(z.enum(SAYABLE as never as [string, ...string[]]), z.string().max(200)),
+    ofColour: colour.optional(),
+  }),
   z.object({ type: z.literal('move'), part: id, before: id.nullable() }),
   z.object({ type: z.literal('remove'), part: id }),
   z.object({ type: z.literal('pattern'), sectionId: id, ...patternFields }),

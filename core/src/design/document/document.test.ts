@@ -56,6 +56,48 @@ describe('a design as a document', () => {
     expect(marksOf(foldDesign(doc(dots, drag, { type: 'move', part: 'd1', before: 'm1' })))[0]?.id).toBe('d1.1');
     expect(marksOf(foldDesign(doc(dots, drag, { type: 'remove', part: 'm1' }))).every((m) => m.id.startsWith('d1.'))).toBe(true);
   });
+  it('of a pattern in several colours one layer is recoloured alone', () => {
+    const eyes: DesignEdit = { ...dots, id: 'e', pattern: 'stacked-drops', colours: ['#b3261e', '#1f3f6b', '#f2c14e'] };
+    const colours = (...edits: DesignEdit[]) => [...new Set(marksOf(foldDesign(doc(eyes, ...edits))).map((m) => m.colour))].sort();
+    expect(colours()).toEqual(['#1f3f6b', '#b3261e', '#f2c14e']);
+    expect(colours({ type: 'say', part: 'e', said: { colour: '#ffffff' }, ofColour: '#1f3f6b' })).toEqual(['#b3261e', '#f2c14e', '#ffffff']);
+    expect(
+      colours(
+        { type: 'say', part: 'e', said: { colour: '#ffffff' }, ofColour: '#1f3f6b' },
+        { type: 'say', part: 'e', said: { colour: '#000000' }, ofColour: '#ffffff' },
+      ),
+    ).toEqual(['#000000', '#b3261e', '#f2c14e']);
+  });
+  it('what is said of made and divided parts works on them: level, on top, covered otherwise', () => {
+    const halves: DesignEdit = { type: 'divide', sectionId: 'left', division: { way: 'stripes', parts: 2, angleDeg: 0 }, colours: ['#f6f3ea', '#3f7f86'] };
+    const after = (part: string, said: Record<string, string>) => foldDesign(doc(halves, { type: 'say', part, said }));
+    expect(sectionsOf(after('left.1', { flush: 'left.2' })).find((s) => s.id === 'left.2')?.flushWith).toEqual(['left.1']);
+    expect(linesOf(after('left.2', { part: 'line', technique: 'crackle' })).find((l) => l.id === 'left.2')).toMatchObject({ technique: 'crackle', area: true });
+    expect(sectionsOf(after('left.2', { technique: 'thin-coat' })).find((s) => s.id === 'left.2')?.technique).toBe('thin-coat');
+    const made: DesignEdit = {
+      type: 'draw',
+      id: 'cap',
+      name: 'cap',
+      technique: 'flood',
+      strokes: [
+        {
+          points: [
+            { x: 8, y: 8 },
+            { x: 20, y: 8 },
+            { x: 20, y: 20 },
+            { x: 8, y: 20 },
+          ],
+          closed: true,
+        },
+      ],
+      area: true,
+      layer: false,
+      colour: '#112233',
+      widthMm: 2,
+    };
+    const cap = (over: string) => sectionsOf(foldDesign(doc(made, { type: 'say', part: 'cap', said: { over } }))).find((s) => s.id === 'cap')?.layerOn;
+    expect([cap('layer'), cap('inlay')]).toEqual([['left'], []]);
+  });
   it('dividing parts a section, its marks and what rests on it', () => {
     const d = foldDesign(
       doc(dots, { type: 'divide', sectionId: 'left', division: { way: 'stripes', parts: 2, angleDeg: 0 }, colours: ['#f6f3ea', '#3f7f86'] }),

@@ -12,7 +12,13 @@ export type SingleEdit =
   /** real width of the baked cookie */
   | { readonly type: 'resize'; readonly widthMm: number }
   /** attributes of a part, as a drawing's data- attributes; an empty string takes one back */
-  | { readonly type: 'say'; readonly part: string; readonly said: Readonly<Record<string, string>> }
+  | {
+      readonly type: 'say';
+      readonly part: string;
+      readonly said: Readonly<Record<string, string>>;
+      /** of a pattern only the layer that has this colour */
+      readonly ofColour?: string | undefined;
+    }
   /** a part goes to another place of the stack: before another part, or to the end */
   | { readonly type: 'move'; readonly part: string; readonly before: string | null }
   | { readonly type: 'remove'; readonly part: string }

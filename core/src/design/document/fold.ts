@@ -104,7 +104,7 @@ function applied(d: Draft, e: SingleEdit): Draft | null {
       if (!paths.some((p) => belongs(p.id, own))) return null;
       return withPaths(
         d,
-        paths.map((p) => (belongs(p.id, own) ? { ...p, data: { ...p.data, ...e.said } } : p)),
+        paths.map((p) => (belongs(p.id, own) && (!e.ofColour || inkOf(p) === e.ofColour) ? { ...p, data: { ...p.data, ...e.said } } : p)),
       );
     }
     case 'remove':
@@ -159,6 +159,8 @@ function applied(d: Draft, e: SingleEdit): Draft | null {
   }
 }
 
+/** The colour a path is piped in: said, or painted. */
+const inkOf = (p: DrawnPath): string | null => p.data['colour']?.toLowerCase() || p.fill || p.stroke;
 const isMark = (technique: string): technique is MarkTechnique => (markTechniques as readonly string[]).includes(technique);
 const isFlood = (technique: string): technique is SectionTechnique => (sectionTechniques as readonly string[]).includes(technique);
 

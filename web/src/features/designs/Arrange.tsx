@@ -48,7 +48,7 @@ const NUDGES = [
 /** Parts moved, sized, turned, brought in line, copied, joined and cut out of one another. */
 export function Arrange({ design, rows, onEdit, onSay }: Props) {
   const gap = useLength(NO_GAP_MM, [0, 20], 'The gap');
-  const ids = rows.map((r) => r.id);
+  const ids = [...new Set(rows.map((r) => r.whole))];
   const boxes = ids.flatMap((id) => boxOfPart(design, id) ?? []);
   if (boxes.length === 0) return null;
   const middle = middleOf(wholeOf(boxes));
@@ -156,7 +156,7 @@ export function Arrange({ design, rows, onEdit, onSay }: Props) {
                 else onSay('Say the gap first.');
               }}
             >
-              Cut {others.length === 1 ? rows.find((r) => r.id === others[0])?.name : 'the others'} out of {rows.find((r) => r.id === first)?.name}
+              Cut {others.length === 1 ? rows.find((r) => r.whole === others[0])?.name : 'the others'} out of {rows.find((r) => r.whole === first)?.name}
             </button>
           </>
         )}

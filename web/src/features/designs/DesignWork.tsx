@@ -149,7 +149,7 @@ function Work({
   };
   const onSelect = useSteady(select);
   const standing = useMemo(() => amended(standingEdits(editor.edits).standing), [editor.edits]);
-  const laid = standing.findLast((e) => e.type === 'pattern' && e.id === row?.id);
+  const laid = standing.findLast((e) => e.type === 'pattern' && e.id === row?.whole);
   const divided = standing.findLast((e) => e.type === 'divide' && row?.id.startsWith(`${e.sectionId}.`));
   /** What lies wet must lie in a flood still; an arrangement that would lose some of it is not made. */
   const arrange = (...edits: readonly DesignEdit[]) => {
@@ -162,7 +162,9 @@ function Work({
     setMotion(null);
     editor.apply(...edits);
   };
-  const onDrag = useSteady((x: number, y: number) => arrange({ type: 'arrange', moves: chosen.map((r) => ({ part: r.id, matrix: shift(x, y) })) }));
+  const onDrag = useSteady((x: number, y: number) =>
+    arrange({ type: 'arrange', moves: [...new Set(chosen.map((r) => r.whole))].map((part) => ({ part, matrix: shift(x, y) })) }),
+  );
   const onPoint = useSteady((p: Point) => setPicked(picked.length >= 2 ? [p] : [...picked, p]));
   const sectionId = row?.kind === 'section' ? row.id : (row?.sectionId ?? null);
   const pool = useMemo(() => poolOf(design, sectionId), [design, sectionId]);

@@ -1,4 +1,4 @@
-import { type Design, type DesignEdit, detailTechniques, linesOf, marksOf, partById, type Section, sectionsOf } from '@kestfog/core/design';
+import { belongs, type Design, type DesignEdit, detailTechniques, linesOf, marksOf, partById, type Section, sectionsOf } from '@kestfog/core/design';
 import type { Air } from '@kestfog/core/drying';
 import { areaMm2, type Point } from '@kestfog/core/geometry';
 import { grades } from '@kestfog/core/icing';
@@ -36,7 +36,10 @@ export function PartPanel({ design, graph, row, school, air, picked, laid, onEdi
   const part = section ?? line ?? mark ?? partById(design, row.id);
   const facts = graph.sections.find((s) => s.id === row.id);
   if (!part) return null;
-  const say = (said: Record<string, string>) => onEdit({ type: 'say', part: row.id, said });
+  // Of a pattern in several colours each layer is spoken of by itself.
+  const own = marksOf(design).filter((m) => belongs(m.id, row.whole));
+  const isLayered = new Set(own.map((m) => m.colour)).size > 1;
+  const say = (said: Record<string, string>) => onEdit({ type: 'say', part: row.whole, said, ...(isLayered ? { ofColour: part.colour } : {}) });
   const islandCount = section?.drawn.filter((ring) => areaMm2([ring]) > 0).length ?? 0;
   const isLastFlood = section !== undefined && sectionsOf(design).length === 1;
   const definition = techniqueById(row.technique as never);
@@ -125,7 +128,7 @@ export function PartPanel({ design, graph, row, school, air, picked, laid, onEdi
       {isLastFlood ? (
         <p className="text-lg opacity-85">A cookie keeps at least one flood: {row.name} is its last.</p>
       ) : (
-        <button type="button" className="btn justify-self-start" onClick={() => onEdit({ type: 'remove', part: row.id })}>
+        <button type="button" className="btn justify-self-start" onClick={() => onEdit({ type: 'remove', part: row.whole })}>
           Take {row.name} off
         </button>
       )}
