@@ -1,6 +1,25 @@
 import type { DesignSummary, DesignView, KitchenView, OrderSummary, OrderView, Page } from '@kestfog/core/wire';
-import { expect, test } from '@playwright/test';
+import { expect, type Page as Tab, test } from '@playwright/test';
 import { benchReady, deadTime, forwardOf, makeOrder, run, violationsOf, watchForErrors } from './support.js';
+
+/** Addresses whose last answer this browser keeps. */
+const keptAnswers = (page: Tab): Promise<string[]> =>
+  page.evaluate(
+    () =>
+      new Promise((done, failed) => {
+        const open = indexedDB.open('kestfog-last-known');
+        open.onerror = () => failed(open.error);
+        open.onsuccess = () => {
+          const db = open.result;
+          const keys = db.transaction('answers').objectStore('answers').getAllKeys();
+          keys.onerror = () => failed(keys.error);
+          keys.onsuccess = () => {
+            db.close();
+            done(keys.result.map(String));
+          };
+        };
+      }),
+  );
 
 test('edits that could not be sent are there after a reload, and are sent once the server answers', async ({ page, request }) => {
   const errors = watchForErrors(page);
@@ -90,8 +109,9 @@ test('every place opens without the network as it was last known, and is fetched
   await expect(page.getByRole('img', { name: 'Lighthouse' })).toBeVisible();
   await page.getByRole('link', { name: 'Kitchen' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
-  // The page itself is kept by its service worker by now; from here on nothing answers.
+  // The page itself is kept by its service worker by now, and what it was told by the browser; from here on nothing answers.
   await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
+  await expect.poll(() => keptAnswers(page)).toEqual(expect.arrayContaining([expect.stringMatching(/^\/designs\b/), expect.stringMatching(/^\/kitchen\b/)]));
   await context.route('**/api/**', (r) => r.abort());
   for (const [path, sight] of [
     ['/orders', page.getByRole('link', { name: /all six dozen/ })],

@@ -244,8 +244,11 @@ test('left-over icing is used once, taken back, and thrown away', async ({ page,
   await expect(bags.getByText(/like it are left over/)).toHaveCount(0);
   await bags.getByRole('button', { name: 'take it back' }).click();
   await expect(bags.getByText(/12 g like it are left over/).first()).toBeVisible();
+  // The page shows it gone at once; the server is asked once it was told.
+  const told = page.waitForResponse((r) => r.request().method() === 'DELETE' && r.url().endsWith(`/api/leftovers/${left.id}`));
   await bags.getByRole('button', { name: 'it was thrown away' }).first().click();
   await expect(bags.getByText(/like it are left over/)).toHaveCount(0);
+  await told;
   expect((await request.delete(`/api/leftovers/${left.id}`)).status()).toBe(404);
   expect(errors).toEqual([]);
 });

@@ -1,3 +1,5 @@
 /** What others may use of this folder. */
+
+export { flawsOn } from './flaws.js';
 export { type Picture, paint } from './paint.js';
 export { type Flaw, PICTURE_PAD_MM, type Piece, type Scene, sceneOf } from './scene.js';

@@ -1,6 +1,7 @@
 import type { Design } from '@kestfog/core/design';
 import type { SurfaceState } from '@kestfog/core/drying';
 import { pathData, polylineData } from '@kestfog/core/geometry';
+import type { Flaw } from '@kestfog/core/picture';
 import type { CookieLook } from '@kestfog/core/planning';
 import { memo, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { PictureAsk, WetMotion } from '../workers/picture.worker.js';
@@ -18,21 +19,23 @@ interface Props {
   readonly pxPerMm?: number;
   /** a pool of wet icing so many motions on */
   readonly motion?: WetMotion | null;
+  /** what went wrong on it, or would */
+  readonly flaws?: readonly Flaw[];
   readonly label: string;
 }
 
 /** A cookie painted from its heights; the finish of each surface tells its state. Painted anew only where it looks different. */
 export const Cookie = memo(Drawn, (was, is) =>
   (Object.keys({ ...was, ...is }) as (keyof Props)[]).every(
-    (k) => was[k] === is[k] || ((k === 'look' || k === 'lit' || k === 'motion') && JSON.stringify(was[k]) === JSON.stringify(is[k])),
+    (k) => was[k] === is[k] || ((k === 'look' || k === 'lit' || k === 'motion' || k === 'flaws') && JSON.stringify(was[k]) === JSON.stringify(is[k])),
   ),
 );
 
-function Drawn({ design, look, lit = [], className, pxPerMm, label, motion = null }: Props) {
+function Drawn({ design, look, lit = [], className, pxPerMm, label, motion = null, flaws = [] }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const { cookie, x, y, width: w, height: h, viewBox } = useMemo(() => ({ ...cookieFrame(design), cookie: pathData(design.cookie) }), [design]);
   const cssPx = useShownWidth(svg, w / h);
-  const ask: PictureAsk = motion ? { look, motion } : { look };
+  const ask: PictureAsk = { look, ...(motion ? { motion } : {}), ...(flaws.length > 0 ? { flaws } : {}) };
   const { url, isCurrent } = usePicture(design, ask, cssPx);
   return (
     <svg

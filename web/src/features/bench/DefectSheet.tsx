@@ -1,6 +1,7 @@
 import { type CookieOutcome, cookiesOf, lookNow, runIndex, tallyOf } from '@kestfog/core/bench';
 import { marksOf, partById } from '@kestfog/core/design';
 import type { SurfaceState } from '@kestfog/core/drying';
+import { type Flaw, flawsOn } from '@kestfog/core/picture';
 import { type DefectId, defects, rescue } from '@kestfog/core/steps';
 import { useState } from 'react';
 import { capital } from '../../text/words.js';
@@ -19,6 +20,21 @@ interface Props {
   readonly onClose: () => void;
 }
 
+/** How a defect looks on a cookie, where it can be painted. */
+const DEFECT_FLAWS: Readonly<Partial<Record<DefectId, Flaw['kind']>>> = {
+  crater: 'crater',
+  sank: 'crater',
+  'ran-together': 'bleed',
+  bled: 'bleed',
+  ridges: 'ridge',
+  dent: 'dent',
+  dip: 'dent',
+  bumped: 'smudge',
+  'dragged-lumps': 'smudge',
+  'stencil-smeared': 'smudge',
+  'pen-slipped': 'smudge',
+};
+
 /** A defect put on the part of the cookie it is on, and the card that says what can still be done. */
 export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Props) {
   const { state, nowMs } = bench;
@@ -34,6 +50,9 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
   const section = part ? (marksOf(design).find((m) => m.id === part)?.sectionId ?? part) : null;
   const surface = told ?? toldState(section ? (look.sections[section] ?? look.lines[section]) : Object.values(look.sections).at(-1));
   const tally = tallyOf(index, lot.designId);
+  // On the part it was put on it is painted as it was told, so that it is seen to be the right one.
+  const kind = seen ? DEFECT_FLAWS[seen] : undefined;
+  const flaws = part && kind ? flawsOn(design, part, kind) : [];
   const card = seen ? rescue(seen, surface) : null;
   const keep = (outcome: CookieOutcome) => {
     if (!seen) return;
@@ -46,7 +65,17 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
     <Sheet title={`${design.name}, cookie ${which + 1} of tray ${lot.trayId}`} onClose={onClose}>
       <div className="grid lg:grid-cols-[20rem_1fr] gap-6">
         <div>
-          <EditableCookie design={design} look={look} lit={part ? [part] : []} motion={null} picked={[]} onPart={setPart} onPoint={null} onDrag={null} />
+          <EditableCookie
+            design={design}
+            look={look}
+            lit={part ? [part] : []}
+            motion={null}
+            flaws={flaws}
+            picked={[]}
+            onPart={setPart}
+            onPoint={null}
+            onDrag={null}
+          />
           <p className="mt-2">{seen === 'broken' ? 'Which one is it?' : name ? `On the ${name}` : 'Touch the part it is on'}</p>
           {lot.cookies > 1 && (
             <Choice

@@ -14,12 +14,14 @@ interface Props {
   readonly cautions: readonly { readonly id: string; readonly text: string }[];
   /** the air it was checked in */
   readonly air: string;
-  readonly onPart: (part: string) => void;
+  /** the check that is shown on the cookie */
+  readonly shown: DesignCheck | null;
+  readonly onShow: (check: DesignCheck) => void;
   readonly onTake: (edits: readonly DesignEdit[]) => void;
 }
 
 /** What it takes, what may go wrong, and what would save a round of drying. */
-export function ChecksPanel({ totals, checks, suggestions, cautions, air, onPart, onTake }: Props) {
+export function ChecksPanel({ totals, checks, suggestions, cautions, air, shown, onShow, onTake }: Props) {
   const [units] = useUnits();
   const facts: [string, string][] = [
     ['rounds of drying', String(totals.rounds)],
@@ -52,7 +54,7 @@ export function ChecksPanel({ totals, checks, suggestions, cautions, air, onPart
             <li key={c.kind + c.part} className={`border-l-4 pl-3 ${c.word === 'likely' ? 'border-error' : 'border-base-300'}`}>
               {c.change && <p className="text-lg font-medium">{capital(c.change)}.</p>}
               <p className="text-base">
-                <button type="button" className="link" onClick={() => onPart(c.part)}>
+                <button type="button" className="link" aria-pressed={shown?.kind === c.kind && shown.part === c.part} onClick={() => onShow(c)}>
                   {CHECK_WORDS[c.kind]}
                 </button>{' '}
                 {c.word}: {c.text}.

@@ -15,7 +15,8 @@ import {
   writeDesignSvg,
 } from '@kestfog/core/design';
 import type { Point } from '@kestfog/core/geometry';
-import { checkDesign, designTotals, lookAfterSteps, movePart, stepSequence, wetTiming } from '@kestfog/core/planning';
+import { type Flaw, flawsOn } from '@kestfog/core/picture';
+import { checkDesign, type DesignCheck, designTotals, lookAfterSteps, movePart, stepSequence, wetTiming } from '@kestfog/core/planning';
 import { cautionsFor, deriveSteps } from '@kestfog/core/steps';
 import type { DesignView, SchoolView } from '@kestfog/core/wire';
 import { refusalText } from '@kestfog/core/wording';
@@ -35,6 +36,7 @@ import { fewerRoundsBeside } from '../../workers/plan-client.js';
 import { useBeside } from '../../workers/use-beside.js';
 import { Arrange } from './Arrange.js';
 import { ChecksPanel } from './ChecksPanel.js';
+import { CHECK_FLAWS, CHECK_WORDS } from './check-words.js';
 import { Dividers } from './Dividers.js';
 import { EditableCookie } from './EditableCookie.js';
 import { OwnSchool } from './OwnSchool.js';
@@ -54,6 +56,7 @@ import { useEditor } from './use-editor.js';
 import { poolOf, WetMotions } from './WetMotions.js';
 
 const NONE: readonly string[] = [];
+const NO_FLAWS: readonly Flaw[] = [];
 const TABS = ['part', 'checks', 'school', 'reading'] as const;
 const ORDERING_TEXT = { extremities: 'extremities before the middle', middle: 'the middle first', alternating: 'every other one' } as const;
 const SAVED = { saved: 'kept', waiting: 'kept on this device', refused: 'not kept' } as const;
@@ -102,6 +105,7 @@ function Work({
   const [together, setTogether] = useState(1);
   const [piping, setPiping] = useState<Piping>({ toolId: null, widthMm: 1.5, colour: '#2e3a46', symmetry: { way: 'none' }, meets: true, tap: 'round' });
   const [also, setAlso] = useState<readonly string[]>(NONE);
+  const [shownCheck, setShownCheck] = useState<DesignCheck | null>(null);
   const [cost, setCost] = useState('');
   const [beneath, setBeneath] = useState<Beneath | null>(null);
   const eggWhite = useKitchen().data?.eggWhite ?? 'dried';
@@ -216,6 +220,10 @@ function Work({
   const onMove = useSteady(move);
   const chosenIds = useMemo(() => chosen.map((r) => r.id), [chosen]);
   const lit = useMemo(() => (at === null ? chosen.flatMap((r) => r.parts) : NONE), [at, chosen]);
+  // What a check warns of, painted where it would be seen, while the checks are looked at and it still holds.
+  const warned = tab === 'checks' && at === null ? checks.find((c) => c.kind === shownCheck?.kind && c.part === shownCheck.part) : undefined;
+  const flawKind = warned && CHECK_FLAWS[warned.kind];
+  const flaws = useMemo(() => (warned && flawKind ? flawsOn(design, warned.part, flawKind) : NO_FLAWS), [design, warned, flawKind]);
   const cookie = useMemo(() => lookAfterSteps(design, sequence, at ?? sequence.length, air), [design, sequence, at, air]);
   return (
     <div className="grid gap-5">
@@ -255,6 +263,7 @@ function Work({
             look={cookie}
             lit={lit}
             motion={wet}
+            flaws={flaws}
             picked={picked}
             onPart={onSelect}
             onPoint={picking ? onPoint : null}
@@ -283,6 +292,11 @@ function Work({
               />
             )}
           </EditableCookie>
+          {flaws.length > 0 && warned && (
+            <p role="status" className="text-lg border-l-4 border-error pl-3">
+              So it would look: {CHECK_WORDS[warned.kind]}, {warned.word}.
+            </p>
+          )}
           {said && (
             <p role="status" className="text-lg border-l-4 border-primary pl-3">
               {said}
@@ -392,7 +406,12 @@ function Work({
                 suggestions={suggestions}
                 cautions={cautions}
                 air={`${airText(air.tempC, air.humidityFrac * 100, units)}, ${airFrom === 'sensor' ? 'as the sensor reads it' : 'as it was said of this kitchen'}`}
-                onPart={select}
+                shown={shownCheck}
+                onShow={(c) => {
+                  look({ part: rowOfPart(rows, c.part)?.id ?? c.part, tab: 'checks' });
+                  setAlso(NONE);
+                  setShownCheck(c);
+                }}
                 onTake={(e) => void editor.apply(...e)}
               />
             )}

@@ -1,5 +1,6 @@
 import { type Design, footprintOf, linesOf, marksOf, sectionsOf } from '@kestfog/core/design';
 import { type Point, pathData, polylineData } from '@kestfog/core/geometry';
+import type { Flaw } from '@kestfog/core/picture';
 import type { CookieLook } from '@kestfog/core/planning';
 import { memo, useRef } from 'react';
 import { Cookie } from '../../ui/Cookie.js';
@@ -12,6 +13,8 @@ interface Props {
   readonly lit: readonly string[];
   /** its wet pool so many motions on */
   readonly motion: WetMotion | null;
+  /** what went wrong on it, or would */
+  readonly flaws?: readonly Flaw[];
   /** points picked on the cookie so far, for the size */
   readonly picked: readonly Point[];
   readonly onPart: (part: string) => void;
@@ -22,11 +25,12 @@ interface Props {
   readonly children?: React.ReactNode;
 }
 
+const NO_FLAWS: readonly Flaw[] = [];
 /** Less than this is a tremble of the finger, mm. */
 const DRAG_FROM_MM = 1.2;
 
 /** The cookie at true proportions; touching a part selects it, or a place is picked for its size. */
-export const EditableCookie = memo(function EditableCookie({ design, look, lit, motion, picked, onPart, onPoint, onDrag, children }: Props) {
+export const EditableCookie = memo(function EditableCookie({ design, look, lit, motion, flaws = NO_FLAWS, picked, onPart, onPoint, onDrag, children }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const { box, viewBox } = cookieFrame(design);
   const drag = useRef<{ readonly from: Point; by: Point | null } | null>(null);
@@ -68,6 +72,7 @@ export const EditableCookie = memo(function EditableCookie({ design, look, lit, 
         design={design}
         look={look}
         motion={motion}
+        flaws={flaws}
         lit={lit}
         className="w-full max-h-[25rem]"
         label={`${design.name}, ${(box.maxX - box.minX).toFixed(0)} mm wide`}

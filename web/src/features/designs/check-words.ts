@@ -1,3 +1,4 @@
+import type { Flaw } from '@kestfog/core/picture';
 import type { DesignCheck } from '@kestfog/core/planning';
 
 /** What each kind of check is called. */
@@ -17,4 +18,14 @@ export const CHECK_WORDS: Readonly<Record<DesignCheck['kind'], string>> = {
   lumps: 'dragged lumps',
   tip: 'tip not there',
   'never-dries': 'never dries',
+};
+
+/** What a check looks like on a cookie, where it can be painted. */
+export const CHECK_FLAWS: Readonly<Partial<Record<DesignCheck['kind'], Flaw['kind']>>> = {
+  crater: 'crater',
+  bleed: 'bleed',
+  ridges: 'ridge',
+  dent: 'dent',
+  lumps: 'smudge',
+  hollow: 'smudge',
 };

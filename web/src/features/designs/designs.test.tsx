@@ -148,12 +148,14 @@ describe('checks', () => {
   const found = (value: readonly DesignSuggestion[]) => ({ value, pending: false, failure: null });
   const totals = { rounds: 2, handsOnS: 95, throughS: null, bags: [] } as never;
   it('say when there is nothing to say, and when it would never dry', () => {
-    render(<ChecksPanel totals={totals} checks={[]} suggestions={found([])} cautions={[]} air="22 °C, 50 %" onPart={() => {}} onTake={() => {}} />);
+    render(
+      <ChecksPanel totals={totals} checks={[]} suggestions={found([])} cautions={[]} air="22 °C, 50 %" shown={null} onShow={() => {}} onTake={() => {}} />,
+    );
     expect(screen.getByText(/Nothing stands out/)).toBeTruthy();
     expect(screen.getByText('never in this air')).toBeTruthy();
   });
   it('lead to their part, and a suggestion is taken with its own edits', () => {
-    const [onPart, onTake] = [vi.fn(), vi.fn()];
+    const [onShow, onTake] = [vi.fn(), vi.fn()];
     render(
       <ChecksPanel
         totals={totals}
@@ -161,13 +163,14 @@ describe('checks', () => {
         suggestions={found([{ text: 'take right first', savesRounds: 1, savesS: 1200, edits: [rename] } as never])}
         cautions={[]}
         air="22 °C, 50 %"
-        onPart={onPart}
+        shown={null}
+        onShow={onShow}
         onTake={onTake}
       />,
     );
     expect(screen.getByText('Flood it thicker.')).toBeTruthy();
     fireEvent.click(screen.getByText('crater'));
-    expect(onPart).toHaveBeenCalledWith('left');
+    expect(onShow).toHaveBeenCalledWith(expect.objectContaining({ kind: 'crater', part: 'left' }));
     expect(screen.getByText(/1 round fewer, 20 min sooner/)).toBeTruthy();
     fireEvent.click(screen.getByText('do it'));
     expect(onTake).toHaveBeenCalledWith([rename]);
