@@ -15,14 +15,17 @@ const heads = (id: BorderId, edge: readonly Point[], mm: number) =>
   borderAlong(edge, id, mm).strokes.map((s) => (s.closed ? centroid([s.points]) : (s.points[0] as Point)));
 
 describe('borders', () => {
-  it.each(['dots', 'pearls', 'teardrops', 'scallops', 'rope'] as const)('%s round a circle are evenly spaced, and the last meets the first', (id) => {
-    const at = heads(id, round, 3.1);
-    const gaps = at.map((p, i) => distance(p, at[(i + 1) % at.length] as Point));
-    expect(Math.max(...gaps) - Math.min(...gaps)).toBeLessThan(0.05);
-    expect(at).toHaveLength(borderAlong(round, id, 3.1).pieces);
-  });
+  it.each(['dots', 'pearls', 'shells', 'stars', 'teardrops', 'scallops', 'rope'] as const)(
+    '%s round a circle are evenly spaced, and the last meets the first',
+    (id) => {
+      const at = heads(id, round, 3.1);
+      const gaps = at.map((p, i) => distance(p, at[(i + 1) % at.length] as Point));
+      expect(Math.max(...gaps) - Math.min(...gaps)).toBeLessThan(0.05);
+      expect(at).toHaveLength(borderAlong(round, id, 3.1).pieces);
+    },
+  );
   it('every corner gets a piece, whatever the length of its sides', () => {
-    for (const id of ['dots', 'pearls'] as const)
+    for (const id of ['dots', 'pearls', 'stars'] as const)
       for (const mm of [2, 2.7, 4.3])
         for (const corner of square) expect(Math.min(...heads(id, square, mm).map((p) => distance(p, corner))), `${id} ${mm}`).toBeLessThan(0.01);
   });
@@ -31,6 +34,17 @@ describe('borders', () => {
     expect(distance(pearls[0] as Point, pearls[1] as Point)).toBeCloseTo(3, 0);
     for (const s of borderAlong(round, 'scallops', 3).strokes) expect(Math.max(...s.points.map((p) => distance(p, { x: 40, y: 40 })))).toBeGreaterThan(31);
     for (const id of ['zigzag', 'waves'] as const) expect(borderAlong(round, id, 3).strokes.map((s) => s.closed)).toEqual([true]);
+  });
+  it('a star has eight points, a shell runs out under the head of the next', () => {
+    const [star] = borderAlong(round, 'stars', 4).strokes;
+    const middle = centroid([star?.points ?? []]);
+    const far = (star?.points ?? []).map((p) => distance(p, middle));
+    expect(far.filter((mm) => mm > 1.9)).toHaveLength(8);
+    const shells = borderAlong(round, 'shells', 4).strokes;
+    for (const [i, s] of shells.entries()) {
+      const next = shells[(i + 1) % shells.length]?.points ?? [];
+      expect(Math.min(...s.points.map((p) => distance(p, centroid([next]))))).toBeLessThan(1.2);
+    }
   });
   it('each stays within its size of the edge', () => {
     for (const { id } of borders)

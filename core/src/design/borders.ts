@@ -8,6 +8,8 @@ import { circleAt } from './patterns/index.js';
 export const borders = [
   { id: 'dots', label: 'dots' },
   { id: 'pearls', label: 'pearls, touching' },
+  { id: 'shells', label: 'shells' },
+  { id: 'stars', label: 'stars' },
   { id: 'teardrops', label: 'teardrops' },
   { id: 'scallops', label: 'scallops' },
   { id: 'zigzag', label: 'zigzag' },
@@ -19,7 +21,22 @@ export type BorderId = (typeof borders)[number]['id'];
 /** An edge that turns by more than this is a corner, and gets a piece of its own: degrees, *assumed*. */
 const CORNER_DEG = 35;
 /** Pieces of a border, in their own sizes: from one middle to the next. */
-const PITCH: Readonly<Record<BorderId, number>> = { dots: 1.5, pearls: 1, teardrops: 1.9, scallops: 2, zigzag: 0.8, waves: 2, rope: 0.75 };
+const PITCH: Readonly<Record<BorderId, number>> = {
+  dots: 1.5,
+  pearls: 1,
+  shells: 1.1,
+  stars: 1.15,
+  teardrops: 1.9,
+  scallops: 2,
+  zigzag: 0.8,
+  waves: 2,
+  rope: 0.75,
+};
+/** Pieces that are pressed out at one place, each by one touch. */
+const FILLED: readonly BorderId[] = ['dots', 'pearls', 'shells', 'stars'];
+/** Points of a star, as an open star tip has them, and how deep its hollows are, as a share of its radius. *Assumed*. */
+const STAR_POINTS = 8;
+const STAR_HOLLOW = 0.7;
 /** Bars and uprights that would be shorter are left out: they would be blobs, mm. */
 const SHORTEST_MM = 2;
 
@@ -60,6 +77,12 @@ export function borderAlong(edge: Ring, id: BorderId, sizeMm: number): Border {
         case 'pearls':
           strokes.push({ points: circleAt(from.at, sizeMm), closed: true });
           break;
+        case 'shells':
+          strokes.push({ points: shell(from, to, sizeMm), closed: true });
+          break;
+        case 'stars':
+          strokes.push({ points: star(from, sizeMm), closed: true });
+          break;
         case 'teardrops':
           // Pressed at its head, drawn thin along the edge.
           strokes.push({ points: [from.at, frameAt(way, i * pitch + 0.72 * pitch).at], closed: false });
@@ -92,7 +115,7 @@ export function borderAlong(edge: Ring, id: BorderId, sizeMm: number): Border {
     }
   }
   if (ways.length > 2) strokes.push({ points: ways, closed: true });
-  return { strokes, pieces, filled: id === 'dots' || id === 'pearls' };
+  return { strokes, pieces, filled: FILLED.includes(id) };
 }
 
 interface Frame {
@@ -106,6 +129,26 @@ const moved = ({ at, along, out }: Frame, alongMm: number, outMm: number): Point
   x: at.x + along.x * alongMm + out.x * outMm,
   y: at.y + along.y * alongMm + out.y * outMm,
 });
+
+/** A star tip lifted straight up. */
+function star({ at, along }: Frame, sizeMm: number): Point[] {
+  const first = Math.atan2(along.y, along.x);
+  return [...Array(2 * STAR_POINTS).keys()].map((k) => {
+    const r = (sizeMm / 2) * (k % 2 === 0 ? 1 : STAR_HOLLOW);
+    const a = first + (k * Math.PI) / STAR_POINTS;
+    return { x: at.x + r * Math.cos(a), y: at.y + r * Math.sin(a) };
+  });
+}
+
+/** A star tip pressed and drawn away: round at its head, running out under the head of the next. */
+function shell(from: Frame, to: Frame, sizeMm: number): Point[] {
+  const r = sizeMm / 2;
+  const head = [...Array(11).keys()].map((k) => {
+    const a = Math.PI / 2 + (k * Math.PI) / 10;
+    return moved(from, r * Math.cos(a), r * Math.sin(a));
+  });
+  return [...head, moved(from, 0.5 * r, -0.8 * r), to.at, moved(from, 0.5 * r, 0.8 * r)];
+}
 
 function bow(from: Frame, middle: Frame, to: Frame, highMm: number): Point[] {
   const top = moved(middle, 0, highMm);
