@@ -9,6 +9,7 @@ export * from './divide.js';
 export * from './document/design-format.js';
 export * from './document/document.js';
 export * from './document/fold.js';
+export { type Face, type Glyph, readLineFace } from './faces.js';
 export * from './footprint.js';
 export * from './hand.js';
 export * from './lettering.js';

@@ -5,7 +5,8 @@ import { offset, shapeFromRings } from '../geometry/clip.js';
 import { distance, nearestOnSegment, type Point } from '../geometry/point.js';
 import { areaMm2, boundingBox, contains } from '../geometry/shape.js';
 import { readOutlineFace } from '../outline-face/index.js';
-import { lettered, narrowestMm, readLineFace } from './lettering.js';
+import { readLineFace } from './faces.js';
+import { lettered, narrowestMm } from './lettering.js';
 import { circleAt } from './patterns/index.js';
 
 const { resolve } = createRequire(import.meta.url);

@@ -37,7 +37,7 @@ describe('another design as a piece', () => {
     expect(marksOf(d).length).toBe(marksOf(other).length);
     const f = matrix[0];
     for (const s of sectionsOf(other)) {
-      const own = sectionsOf(d).find((x) => x.id === `p-${s.id}`);
+      const own = sectionsOf(d).find((x) => x.group === 'p' && x.name === s.name);
       expect(areaMm2(own?.drawn ?? []) / areaMm2(s.shape), s.id).toBeCloseTo(f * f, 3);
       expect(own).toMatchObject({ colour: s.colour, group: 'p' });
       expect(own?.layerOn.length).toBeGreaterThan(0);
@@ -57,6 +57,18 @@ describe('another design as a piece', () => {
     expect(box.maxX - box.minX).toBeLessThan(40);
     expect(boat.reduce((sum, l) => sum + areaMm2(footprintOf(l)), 0)).toBeGreaterThan(300);
   });
+});
+
+it('names as long and as alike as a drawing program gives them stay apart, and words speak of the right part', () => {
+  const long = 'layer-of-the-drawing-with-a-name-that-goes-on-and-on-and-on-';
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="60mm" viewBox="0 0 60 60"><rect id="${long}a" data-part="section" width="20" height="60" fill="#ffffff"/>
+    <rect id="${long}b" data-part="section" data-flush="${long}a" x="20" width="20" height="60" fill="#b3261e"/><path id="${long}c" data-part="line" data-after="${long}b" d="M2 5H38" stroke="#000000" fill="none"/></svg>`;
+  const piece: DesignDocument = { format: 'kestfog-design/3', name: 'long', svg, edits: [] };
+  const matrix = fitting(foldDesign(piece), foldDesign(plaque()), 30);
+  const d = foldDesign(plaque({ type: 'together', edits: pieceEdits(piece, 'p', matrix) }));
+  expect(d.parts.map((p) => p.id)).toEqual(['base', 'p-1', 'p-2', 'p-3']);
+  expect(sectionsOf(d)[2]?.flushWith).toEqual(['p-1']);
+  expect(linesOf(d)[0]?.words?.after).toEqual(['p-2']);
 });
 
 describe('things done together', () => {

@@ -106,34 +106,63 @@ function partsOf(path: DrawnPath, as: string, make: () => DrawnPart[]): DrawnPar
   return made;
 }
 
+/** What a path is, by what it says of itself and what it looks like, before anything is known of what lies under it. */
+interface PathRole {
+  readonly role: 'cookie' | 'section' | 'small' | 'line' | 'mark' | 'guide' | 'nothing';
+  readonly technique?: Technique;
+  readonly shape: Shape;
+  /** why it is nothing, where that is worth saying */
+  readonly skipped?: string;
+}
+const rolesKnown = new WeakMap<DrawnPath, PathRole>();
+function roleOf(path: DrawnPath): PathRole {
+  const known = rolesKnown.get(path);
+  if (known) return known;
+  const found = findRole(path);
+  rolesKnown.set(path, found);
+  return found;
+}
+function findRole(path: DrawnPath): PathRole {
+  const part = wordOf(path.id, path.data, 'part', PARTS);
+  const technique = wordOf(path.id, path.data, 'technique', TECHNIQUES);
+  if (part === 'guide') return { role: 'guide', shape: [] };
+  if (path.fill === null && path.stroke === null && part === undefined && technique === undefined) return { role: 'nothing', shape: [] };
+  const shape = path.fill !== null || part === 'cookie' || part === 'section' ? filled(path) : [];
+  const area = areaMm2(shape);
+  const given =
+    part ?? (technique && (isOneOf<string>(markTechniques, technique) ? 'mark' : isOneOf<string>(detailTechniques, technique) ? 'line' : 'section'));
+  if (given === 'section' && area < SLIVER_MM2) return { role: 'nothing', shape, skipped: 'A section without area was skipped.' };
+  if (given) return { role: given, ...(technique ? { technique } : {}), shape };
+  if (path.fill === null) return { role: 'line', shape };
+  if (area >= SECTION_MIN_MM2) return { role: 'section', shape };
+  return area >= SLIVER_MM2 ? { role: 'small', shape } : { role: 'nothing', shape, skipped: `A speck of ${area.toFixed(2)} mm² was skipped.` };
+}
+
+const floodOf = (path: DrawnPath): DrawnPart[] => {
+  const { shape, technique } = roleOf(path);
+  return partsOf(path, `section ${technique}`, () => [sectionOf(path, shape, technique)]);
+};
+const detailsOf = (path: DrawnPath): DrawnPart[] => {
+  const { shape, technique } = roleOf(path);
+  const t = isOneOf<DetailTechnique>(detailTechniques, technique) ? technique : 'piped-line';
+  return partsOf(path, `line ${t}`, () => linesOfPath(path, shape, t));
+};
+
+/** A path that says itself, or shows by its size, that it is wet work. */
+export const isWetWork = (path: DrawnPath): boolean => roleOf(path).role === 'mark';
+/** The floods and details a path is for sure, before it is known what lies under it; none of a small fill that might be either. */
+export function bodiesOf(path: DrawnPath): readonly DrawnPart[] {
+  const { role } = roleOf(path);
+  return role === 'section' ? floodOf(path) : role === 'line' ? detailsOf(path) : [];
+}
+
 /** What a drawing's paths mean as a cookie. `gone` are parts taken off again, by id. */
 export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<string> = new Set()): Design {
   const { paths } = drawing;
   const notes: DesignNote[] = [...drawing.notes];
   const note: Note = (code, place, text, answers) => notes.push({ code, place, text, ...(answers ? { answers } : {}) });
-  const roles: { path: DrawnPath; role: 'cookie' | 'section' | 'small' | 'line' | 'mark' | 'guide'; technique?: Technique; shape: Shape }[] = [];
-  for (const path of paths) {
-    const part = wordOf(path.id, path.data, 'part', PARTS);
-    const technique = wordOf(path.id, path.data, 'technique', TECHNIQUES);
-    if (part === 'guide') {
-      roles.push({ path, role: 'guide', shape: [] });
-      continue;
-    }
-    if (path.fill === null && path.stroke === null && part === undefined && technique === undefined) continue;
-    const shape = path.fill !== null || part === 'cookie' || part === 'section' ? filled(path) : [];
-    const area = areaMm2(shape);
-    const given =
-      part ?? (technique && (isOneOf<string>(markTechniques, technique) ? 'mark' : isOneOf<string>(detailTechniques, technique) ? 'line' : 'section'));
-    if (given === 'section' && area < SLIVER_MM2) {
-      note('skipped', path.id, 'A section without area was skipped.');
-      continue;
-    }
-    if (given) roles.push({ path, role: given, ...(technique ? { technique } : {}), shape });
-    else if (path.fill === null) roles.push({ path, role: 'line', shape });
-    else if (area >= SECTION_MIN_MM2) roles.push({ path, role: 'section', shape });
-    else if (area >= SLIVER_MM2) roles.push({ path, role: 'small', shape });
-    else note('skipped', path.id, `A speck of ${area.toFixed(2)} mm² was skipped.`);
-  }
+  const roles = paths.map((path) => ({ path, ...roleOf(path) }));
+  for (const { path, skipped } of roles) if (skipped) note('skipped', path.id, skipped);
 
   // Whether a small fill is a mark depends on what lies under it, so the shapes of sections are known first.
   let cookie: Shape | undefined;
@@ -143,7 +172,7 @@ export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<strin
     if (role === 'cookie') cookie = cookie ? union(cookie, shape) : shape;
     else if (role === 'section') {
       shapes.push(shape);
-      stack.push({ path, parts: partsOf(path, `section ${technique}`, () => [sectionOf(path, shape, technique)]) });
+      stack.push({ path, parts: floodOf(path) });
     } else if (role === 'small') {
       const centre = centroid(shape);
       if (shapes.some((s) => contains(s, centre))) {
@@ -154,7 +183,7 @@ export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<strin
         });
       } else {
         shapes.push(shape);
-        stack.push({ path, parts: partsOf(path, 'section', () => [sectionOf(path, shape)]) });
+        stack.push({ path, parts: floodOf(path) });
         note('guessed', path.id, `"${path.id}" (${areaMm2(shape).toFixed(0)} mm²) lies on no other section, so it was read as a small section.`, {
           right: { part: 'section' },
           otherwise: { label: 'a bead', said: { part: 'line', technique: 'piped-line' } },
@@ -164,10 +193,7 @@ export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<strin
       const t = isOneOf<MarkTechnique>(markTechniques, technique) ? technique : path.subpaths.every((s) => s.closed) ? 'wet-drop' : 'wet-line';
       stack.push({ path, parts: partsOf(path, `mark ${t}`, () => marksOfPath(path, shape, t)) });
     } else if (role === 'guide') stack.push({ path, parts: guidesOfPath(path, note) });
-    else {
-      const t = isOneOf<DetailTechnique>(detailTechniques, technique) ? technique : 'piped-line';
-      stack.push({ path, parts: partsOf(path, `line ${t}`, () => linesOfPath(path, shape, t)) });
-    }
+    else if (role === 'line') stack.push({ path, parts: detailsOf(path) });
   }
   const icing = shapes.reduce<Shape>((u, s) => union(u, s), []);
 

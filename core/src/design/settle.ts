@@ -17,7 +17,7 @@ const LEAST_PIECE_MM2 = 1;
 /** A drop lies in a bead where at least this share of it does. */
 const IN_BEAD_SHARE = 0.5;
 /** Details that leave a bead of icing, wet for a while: a drop may go into it. */
-export const BEADS: readonly PipedLine['technique'][] = ['piped-line', 'lettering', 'relief', 'closing-outline', 'dipped-bead'];
+const BEADS: readonly PipedLine['technique'][] = ['piped-line', 'lettering', 'relief', 'closing-outline', 'dipped-bead'];
 
 /**
  * The stack with everything found out that follows from its order: floods knocked out under inlays or left whole under
@@ -79,10 +79,12 @@ interface Shown {
 }
 /** The topmost flood or bead at a place: what a drop that is begun there is laid into. */
 export function wetBodyAt(design: Pick<Design, 'parts'>, at: Point): Section | PipedLine | undefined {
-  return design.parts.findLast(
-    (p): p is Section | PipedLine =>
-      (p.role === 'section' && contains(p.shape, at)) || (p.role === 'line' && BEADS.includes(p.technique) && contains(footprintOf(p), at)),
-  );
+  return design.parts.findLast((p): p is Section | PipedLine => wetGround(p) !== null && contains(wetGround(p) as Shape, at));
+}
+/** The ground of what a drop may be laid into, a flood or a bead; null of anything else. */
+export function wetGround(part: Part): Shape | null {
+  if (part.role === 'section') return part.shape;
+  return part.role === 'line' && BEADS.includes(part.technique) ? footprintOf(part) : null;
 }
 
 /** The largest common ground first; of equal ones the lower, however the drawing is turned. */

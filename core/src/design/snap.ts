@@ -13,9 +13,12 @@ const LEAST_MM2 = 1;
 /** How far round the cookie there is something to be told from it, mm. */
 const AROUND_MM = 12;
 
+/** Colour without a body, which is laid over edges and bounds nothing. */
+const FILMS: readonly PipedLine['technique'][] = ['airbrush', 'dust', 'pen', 'paint'];
+
 type Area = Section | (PipedLine & { readonly area: true });
 const areasOf = (design: Design): readonly Area[] =>
-  design.parts.filter((p): p is Area => p.role === 'section' || (p.role === 'line' && p.area === true && p.technique !== 'airbrush' && p.technique !== 'dust'));
+  design.parts.filter((p): p is Area => p.role === 'section' || (p.role === 'line' && p.area === true && !FILMS.includes(p.technique)));
 
 function frameOf(design: Design): Shape {
   const box = boundingBox(design.cookie.flat());
@@ -67,7 +70,7 @@ export function placeAround(design: Design, at: Point): Shape | null {
   let free: Shape = under ? under.shape : design.cookie;
   for (const part of design.parts) {
     if (part === under || (part.role !== 'section' && part.role !== 'line')) continue;
-    if (part.role === 'line' && part.area && (part.technique === 'airbrush' || part.technique === 'dust' || part.technique === 'pen')) continue;
+    if (part.role === 'line' && FILMS.includes(part.technique)) continue;
     const ground = footprintOf(part);
     // The flood under the point lies on others: those are not in its way.
     if (under && part.role === 'section' && areaMm2(intersection(ground, under.shape)) > 0.99 * areaMm2(under.shape)) continue;

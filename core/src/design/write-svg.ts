@@ -1,5 +1,6 @@
 import type { Ring } from '../geometry/shape.js';
 import { boundingBox } from '../geometry/shape.js';
+import { belongs } from './arrange.js';
 import type { Design, Part } from './design.js';
 import type { DesignDocument } from './document/document.js';
 import { draftOf, foldDesign } from './document/fold.js';
@@ -24,7 +25,7 @@ export function writeDesignSvg(doc: DesignDocument): string {
   const whole = { ...(design.ordering ? { 'data-order': design.ordering } : {}), ...(design.transfer ? { 'data-transfer': 'true' } : {}) };
   const after = new Map<string, string[]>();
   for (const [first, next] of design.before ?? []) after.set(next, [...(after.get(next) ?? []), first]);
-  const lines = paths.flatMap((p) => elements(p, design, after));
+  const lines = paths.flatMap((p) => elements(p, paths, design, after));
   return [
     `<svg xmlns="http://www.w3.org/2000/svg" width="${n(w)}mm" height="${n(h)}mm" viewBox="${n(x)} ${n(y)} ${n(w)} ${n(h)}"${attributes(whole)}>`,
     `  <title>${escaped(design.name)}</title>`,
@@ -35,8 +36,8 @@ export function writeDesignSvg(doc: DesignDocument): string {
 }
 
 /** A path as it is; where some of its pieces were taken off, each piece that is left by itself, under its own name. */
-function elements(p: DrawnPath, design: Design, after: ReadonlyMap<string, readonly string[]>): string[] {
-  const own = design.parts.filter((part) => part.id === p.id || (part.id.startsWith(`${p.id}.`) && /^\d+$/.test(part.id.slice(p.id.length + 1))));
+function elements(p: DrawnPath, paths: readonly DrawnPath[], design: Design, after: ReadonlyMap<string, readonly string[]>): string[] {
+  const own = design.parts.filter((part) => belongs(part.id, p.id) && !paths.some((other) => other !== p && other.id === part.id));
   const pieces = p.subpaths.length;
   const isWhole = own.length === 0 || own.length >= pieces || own[0]?.role === 'section' || isFilledWithHoles(p, own);
   if (isWhole) return [element(p, p.id, data(p, after.get(p.id)))];

@@ -1,5 +1,5 @@
 import * as opentype from 'opentype.js';
-import type { Face, Glyph } from '../design/lettering.js';
+import type { Face, Glyph } from '../design/faces.js';
 import { shapeFromRings } from '../geometry/clip.js';
 import { flattenPath } from '../geometry/flatten.js';
 import { BadInput } from '../units/bad-input.js';

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { readDesign } from '../design/read-design.js';
-import { contains, distanceToEdges } from '../geometry/shape.js';
+import { contains } from '../geometry/shape.js';
 import { finishedLook } from '../planning/look.js';
 import { flawsOn } from './flaws.js';
 import { paint } from './paint.js';
@@ -51,5 +51,4 @@ it('and is seen in the picture there, and nowhere else', () => {
   }
   expect(near).toBeGreaterThan(20);
   expect(far).toBeLessThan(3);
-  expect(distanceToEdges([], { x: 0, y: 0 })).toBe(Number.POSITIVE_INFINITY);
 });

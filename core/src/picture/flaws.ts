@@ -1,3 +1,4 @@
+import { lightnessAndChroma } from '../design/contrast.js';
 import type { Design, Part, Section } from '../design/design.js';
 import { sectionById } from '../design/design.js';
 import { footprintOf } from '../design/footprint.js';
@@ -39,9 +40,8 @@ function placeOf(design: Design, part: Part): { readonly at: Point; readonly roo
 function bleeding(design: Design, part: Part): Flaw[] {
   if (part.role !== 'section') return [];
   const neighbours = design.parts.filter((p): p is Section => p.role === 'section' && p !== part && p.colour !== part.colour);
-  const lightness = (hex: string) =>
-    [1, 3, 5].reduce((sum, i, k) => sum + ([0.2126, 0.7152, 0.0722][k] as number) * Number.parseInt(hex.slice(i, i + 2), 16), 0);
-  const far = (s: Section) => Math.abs(lightness(s.colour) - lightness(part.colour));
+  const own = lightnessAndChroma(part.colour).lightness;
+  const far = (s: Section) => Math.abs(lightnessAndChroma(s.colour).lightness - own);
   for (const from of [...neighbours].sort((a, b) => far(b) - far(a))) {
     const flaws = part.shape.flatMap((ring) => {
       const closed = [...ring, ring[0] as Point];

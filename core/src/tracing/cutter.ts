@@ -1,4 +1,5 @@
 import { contours } from 'd3-contour';
+import { kmeans } from 'ml-kmeans';
 import { Matrix, solve } from 'ml-matrix';
 import { offset } from '../geometry/clip.js';
 import { blurred } from '../geometry/field.js';
@@ -34,6 +35,8 @@ export interface CutterOutline {
 const MOST_PX = 1100;
 /** Smaller than this share of the picture is dust, mm² do not help before the size is known. */
 const LEAST_SHARE = 0.004;
+/** So many pixels are looked at for the paper's light, and for what is not paper. */
+const SAMPLES = 6000;
 /** Rounds of finding the paper's light anew without what is not paper. */
 const ROUNDS = 6;
 /** Breadth of the border that is taken for paper at first, as a share of the picture. *Assumed*. */
@@ -121,7 +124,7 @@ function unlikePaper(p: Pixels, share: number): { readonly differs: Float32Array
       }
   const differs = new Float32Array(w * h);
   const samples: number[] = [];
-  const step = Math.max(1, Math.floor((w * h) / 6000));
+  const step = Math.max(1, Math.floor((w * h) / SAMPLES));
   for (let i = 0; i < w * h; i += step) samples.push(i);
   const basis = (i: number): number[] => {
     const [x, y] = [(2 * (i % w)) / w - 1, (2 * Math.floor(i / w)) / h - 1];
@@ -149,26 +152,13 @@ function unlikePaper(p: Pixels, share: number): { readonly differs: Float32Array
 
 const dot = (a: readonly number[], b: readonly number[]): number => a.reduce((sum, v, i) => sum + v * (b[i] as number), 0);
 
-/** Half way between what is paper and what is not: the middle of the edge (threshold between two classes after Otsu 1979, then the mean of their means). */
+/** Half way between what is paper and what is not, the middle of the edge: two groups of differences (k-means, as Otsu 1979 parts them). */
 function between(differs: Float32Array): number {
-  const bins = new Float64Array(256);
-  const most = differs.reduce((m, v) => Math.max(m, v), 1);
-  for (const v of differs) bins[Math.min(255, Math.floor((v / most) * 256))] = (bins[Math.min(255, Math.floor((v / most) * 256))] as number) + 1;
-  const total = differs.length;
-  const all = bins.reduce((s, n, i) => s + n * i, 0);
-  let [below, sumBelow, best, level] = [0, 0, -1, most / 2];
-  for (let i = 0; i < 255; i++) {
-    below += bins[i] as number;
-    sumBelow += i * (bins[i] as number);
-    if (below === 0 || below === total) continue;
-    const [m0, m1] = [sumBelow / below, (all - sumBelow) / (total - below)];
-    const apart = below * (total - below) * (m0 - m1) ** 2;
-    if (apart > best) {
-      best = apart;
-      level = (((m0 + m1) / 2 + 0.5) / 256) * most;
-    }
-  }
-  return level;
+  const step = Math.max(1, Math.floor(differs.length / SAMPLES));
+  const samples: number[][] = [];
+  for (let i = 0; i < differs.length; i += step) samples.push([differs[i] as number]);
+  const { centroids } = kmeans(samples, 2, { seed: 7, initialization: 'kmeans++' });
+  return centroids.reduce((sum, [v]) => sum + (v as number) / 2, 0);
 }
 
 /** Icing keeps so far off the baked edge, mm: *assumed*, as the starting shapes do. */

@@ -110,6 +110,14 @@ export const MAX_EDITS = 5000;
 /** So many things are done at once, at most. */
 export const MOST_TOGETHER = 400;
 
+/** Things done at once as one edit, so that they are undone at once; as several where they are more than one edit holds. */
+export function doneTogether(edits: readonly SingleEdit[]): DesignEdit[] {
+  if (edits.length < 2) return [...edits];
+  const out: DesignEdit[] = [];
+  for (let i = 0; i < edits.length; i += MOST_TOGETHER) out.push({ type: 'together', edits: edits.slice(i, i + MOST_TOGETHER) });
+  return out;
+}
+
 /** The edits that stand once undo and redo are counted, and how many can still be redone. */
 export function standingEdits(edits: readonly DesignEdit[]): { readonly standing: readonly DesignEdit[]; readonly redoable: number } {
   const standing: DesignEdit[] = [];

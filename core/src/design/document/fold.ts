@@ -194,7 +194,9 @@ function drawn(d: Draft, e: Extract<SingleEdit, { type: 'draw' }>): Draft | null
   // A small flood that nobody said is one, or a piece of what was parted: asked of the settled stack, which costs more.
   const design = designIn(d);
   const found = first && wetBodyAt(design, first);
-  return found ? withPaths(d, laidInto(d, design, [found.id], made)) : null;
+  if (!found) return null;
+  const level = found.role === 'section' ? (found.flushWith ?? []) : [];
+  return withPaths(d, laidInto(d, design, [found.id, ...level], made));
 }
 
 /** The stack with something more laid wet into some of its floods or beads. */

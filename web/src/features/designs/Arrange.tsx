@@ -2,6 +2,7 @@ import {
   type Alignment,
   aligned,
   alignments,
+  belongs,
   boxOfPart,
   type Design,
   type DesignEdit,
@@ -15,6 +16,8 @@ import {
   wholeOf,
 } from '@kestfog/core/design';
 import { ArrowDown, ArrowLeft, ArrowRight, ArrowUp, FlipVertical2, Minus, Plus, RotateCcw, RotateCw } from 'lucide-react';
+import { useUnits } from '../../app/units.js';
+import { millimetres } from '../../text/amounts.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { useLength } from '../../ui/use-length.js';
 import { freshId } from './fresh-id.js';
@@ -25,11 +28,10 @@ interface Props {
   /** what is chosen, by name of the whole part; at least one */
   readonly rows: readonly StackRow[];
   readonly onEdit: (...edits: DesignEdit[]) => void;
-  readonly onSay: (text: string) => void;
 }
 
 /** A nudge, a step in size and one of a turn. */
-export const NUDGE_MM = 0.5;
+const NUDGE_MM = 0.5;
 const FAR_MM = 4;
 const LARGER = 1.05;
 const TURN_DEG = 5;
@@ -46,7 +48,8 @@ const NUDGES = [
 ] as const;
 
 /** Parts moved, sized, turned, brought in line, copied, joined and cut out of one another. */
-export function Arrange({ design, rows, onEdit, onSay }: Props) {
+export function Arrange({ design, rows, onEdit }: Props) {
+  const [units] = useUnits();
   const gap = useLength(NO_GAP_MM, [0, 20], 'The gap');
   const ids = [...new Set(rows.map((r) => r.whole))];
   const boxes = ids.flatMap((id) => boxOfPart(design, id) ?? []);
@@ -55,7 +58,7 @@ export function Arrange({ design, rows, onEdit, onSay }: Props) {
   const all = (matrix: Matrix) => onEdit({ type: 'arrange', moves: ids.map((part) => ({ part, matrix })) });
   const isArea = (id: string) => design.parts.some((p) => p.id === id && (p.role === 'section' || (p.role === 'line' && p.area === true)));
   const areas = ids.filter(isArea);
-  const groups = new Set(ids.map((id) => design.parts.find((p) => p.id === id || p.id.startsWith(`${id}.`))?.group));
+  const groups = new Set(ids.map((id) => design.parts.find((p) => belongs(p.id, id))?.group));
   const isGroup = groups.size === 1 && !groups.has(undefined);
   const together = (group: string) => onEdit(...ids.map((part): DesignEdit => ({ type: 'say', part, said: { group } })));
   const spread = (way: 'across' | 'down') => onEdit({ type: 'arrange', moves: distributed(design, ids, way) });
@@ -66,7 +69,7 @@ export function Arrange({ design, rows, onEdit, onSay }: Props) {
       <legend className="text-lg pb-1">{rows.length === 1 ? `arrange ${rows[0]?.name}` : `arrange ${rows.length} parts`}</legend>
       <div
         role="toolbar"
-        aria-label="Move, size and turn; the arrow keys nudge by 0.5 mm, with Shift by 4 mm"
+        aria-label={`Move, size and turn; the arrow keys nudge by ${millimetres(NUDGE_MM, units)}, with Shift by ${millimetres(FAR_MM, units)}`}
         className="flex flex-wrap gap-1.5"
         onKeyDown={(e) => {
           const nudge = NUDGES.find((n) => n.key === e.key);
@@ -151,10 +154,7 @@ export function Arrange({ design, rows, onEdit, onSay }: Props) {
               type="button"
               className="btn"
               disabled={gap.mm === null}
-              onClick={() => {
-                if (gap.mm !== null) onEdit({ type: 'cut-out', part: first, by: others, gapMm: gap.mm });
-                else onSay('Say the gap first.');
-              }}
+              onClick={() => gap.mm !== null && onEdit({ type: 'cut-out', part: first, by: others, gapMm: gap.mm })}
             >
               Cut {others.length === 1 ? rows.find((r) => r.whole === others[0])?.name : 'the others'} out of {rows.find((r) => r.whole === first)?.name}
             </button>

@@ -5,10 +5,11 @@ import { useEffect, useRef, useState } from 'react';
 import { useUnits } from '../../app/units.js';
 import { millimetres } from '../../text/amounts.js';
 import { NumberField } from '../../ui/NumberField.js';
+import { placeIn } from '../../ui/place-in.js';
 import { Sheet } from '../../ui/Sheet.js';
 import { useLength } from '../../ui/use-length.js';
 import type { CutterAnswer, TraceWork } from '../../workers/trace.worker.js';
-import { type ReadPicture, readPicture, wrongWith } from './picture-file.js';
+import { nameOfFile, type ReadPicture, readPicture, wrongWith } from './picture-file.js';
 
 interface Props {
   readonly file: File;
@@ -44,7 +45,7 @@ export function CutterPhoto({ file, colour, onClose, onTake }: Props) {
   const [points, setPoints] = useState<readonly Point[]>([]);
   const [at, setAt] = useState<Point | null>(null);
   const length = useLength(80, [5, 400], 'The length');
-  const [name, setName] = useState(file.name.replace(/\.[^.]+$/, '').slice(0, 80) || 'My cutter');
+  const [name, setName] = useState(nameOfFile(file) || 'My cutter');
   const [answer, setAnswer] = useState<CutterAnswer | null>(null);
   const svg = useRef<SVGSVGElement>(null);
   const [held, setHeld] = useState<number | null>(null);
@@ -89,10 +90,8 @@ export function CutterPhoto({ file, colour, onClose, onTake }: Props) {
   }, [file, picture, held, points, way, lengthMm, at, colour]);
 
   const placeOf = (e: React.PointerEvent): Point | null => {
-    const matrix = svg.current?.getScreenCTM();
-    if (!matrix || !picture) return null;
-    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix.inverse());
-    return { x: Math.max(0, Math.min(picture.width, p.x)), y: Math.max(0, Math.min(picture.height, p.y)) };
+    const p = picture && placeIn(svg.current, e);
+    return p && { x: Math.max(0, Math.min(picture.width, p.x)), y: Math.max(0, Math.min(picture.height, p.y)) };
   };
   const put = (i: number, p: Point) => setPoints(points.map((q, k) => (k === i ? p : q)));
   const outline = answer?.ok ? answer.outline : null;

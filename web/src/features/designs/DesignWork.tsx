@@ -181,7 +181,7 @@ function Work({
 
   const { undo, redo } = editor;
   useKey('t', () => void reach('tools'));
-  useKey('p', () => document.querySelector<HTMLInputElement>('section[aria-label^="Part: "] input')?.focus());
+  useKey('p', () => void reach('part'));
   useKey('mod+z', undo);
   useKey('mod+y,mod+shift+z', redo);
 
@@ -189,8 +189,9 @@ function Work({
   // What a stroke adds is told once it is worked out: hands, and what the cookie then waits longer.
   const beforeStroke = useRef<{ readonly handsOnS: number; readonly throughS: number | null } | null>(null);
   const pipe = (...edits: readonly DesignEdit[]) => {
-    const wet = edits.find((e) => e.type === 'draw' && (markTechniques as readonly string[]).includes(e.technique));
-    const first = wet?.type === 'draw' ? wet.strokes[0]?.points[0] : undefined;
+    // One stroke by itself must find a flood; a whole piece brings its own.
+    const [only] = edits.length === 1 ? edits : [];
+    const first = only?.type === 'draw' && (markTechniques as readonly string[]).includes(only.technique) ? only.strokes[0]?.points[0] : undefined;
     if (first && !wetBodyAt(design, first)) {
       setSaid('That is done in wet icing: begin it on a flood or a bead.');
       return;
@@ -372,7 +373,7 @@ function Work({
           )}
           {piping.toolId === null && beneath && <BeneathControls beneath={beneath} onBeneath={setBeneath} onSay={setSaid} />}
           <Stack rows={rows} selected={selected} chosen={chosenIds} onSelect={onSelect} onMove={onMove} />
-          {chosen.length > 0 && <Arrange key={chosenIds.join(' ')} design={design} rows={chosen} onEdit={arrange} onSay={setSaid} />}
+          {chosen.length > 0 && <Arrange key={chosenIds.join(' ')} design={design} rows={chosen} onEdit={arrange} />}
         </div>
         <Tabs.Root value={tab} onValueChange={(t) => look({ tab: t === 'part' ? '' : t })} className="grid gap-4">
           <Tabs.List aria-label="About this design" className="flex flex-wrap gap-2">

@@ -1,7 +1,8 @@
-import { acrossStripes, bordersOf, type Design, type DesignEdit, footprintOf, sectionsOf } from '@kestfog/core/design';
+import { acrossStripes, belongs, bordersOf, type Design, type DesignEdit, footprintOf, middleOf, sectionsOf } from '@kestfog/core/design';
 import { boundingBox, type Point } from '@kestfog/core/geometry';
 import { useRef, useState } from 'react';
 import { cookieFrame } from '../../ui/cookie-frame.js';
+import { placeIn } from '../../ui/place-in.js';
 
 type Divide = Extract<DesignEdit, { type: 'divide' }>;
 interface Props {
@@ -23,7 +24,7 @@ export function Dividers({ design, divided, onEdit }: Props) {
   const [dragged, setDragged] = useState<{ readonly i: number; readonly at: number } | null>(null);
   const { viewBox } = cookieFrame(design);
   const { division } = divided;
-  const pieces = sectionsOf(design).filter((s) => s.id.startsWith(`${divided.sectionId}.`));
+  const pieces = sectionsOf(design).filter((s) => belongs(s.id, divided.sectionId));
   if (division.way !== 'stripes' || pieces.length === 0) return null;
   const whole = pieces.flatMap((s) => footprintOf(s));
   const [from, to] = acrossStripes(whole, division.angleDeg);
@@ -33,7 +34,7 @@ export function Dividers({ design, divided, onEdit }: Props) {
     { x: -Math.sin(a), y: Math.cos(a) },
   ];
   const box = boundingBox(whole.flat());
-  const middle = { x: (box.minX + box.maxX) / 2, y: (box.minY + box.maxY) / 2 };
+  const middle = middleOf(box);
   const half = Math.hypot(box.maxX - box.minX, box.maxY - box.minY) / 2;
   const atMiddle = middle.x * along.x + middle.y * along.y;
   const borders = bordersOf(division);
@@ -51,10 +52,8 @@ export function Dividers({ design, divided, onEdit }: Props) {
     });
   };
   const shareAt = (e: React.PointerEvent): number | null => {
-    const matrix = svg.current?.getScreenCTM();
-    if (!matrix) return null;
-    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix.inverse());
-    return (p.x * across.x + p.y * across.y - from) / (to - from);
+    const p = placeIn(svg.current, e);
+    return p && (p.x * across.x + p.y * across.y - from) / (to - from);
   };
   return (
     <svg ref={svg} viewBox={viewBox} className="absolute inset-0 w-full h-full pointer-events-none" aria-label="Dividers">

@@ -5,6 +5,7 @@ import type { CookieLook } from '@kestfog/core/planning';
 import { memo, useRef } from 'react';
 import { Cookie } from '../../ui/Cookie.js';
 import { cookieFrame } from '../../ui/cookie-frame.js';
+import { placeIn } from '../../ui/place-in.js';
 import type { WetMotion } from '../../workers/picture.worker.js';
 
 interface Props {
@@ -35,12 +36,7 @@ export const EditableCookie = memo(function EditableCookie({ design, look, lit, 
   const { box, viewBox } = cookieFrame(design);
   const drag = useRef<{ readonly from: Point; by: Point | null } | null>(null);
   const ghost = useRef<SVGGElement>(null);
-  const at = (e: { readonly clientX: number; readonly clientY: number }): Point | null => {
-    const matrix = svg.current?.getScreenCTM();
-    if (!matrix) return null;
-    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix.inverse());
-    return { x: p.x, y: p.y };
-  };
+  const at = (e: React.PointerEvent) => placeIn(svg.current, e);
   /** A part that is lit already is taken along; any other is chosen first. */
   const press = (e: React.PointerEvent, id: string) => {
     if (!onDrag || e.button !== 0 || !lit.includes(id)) return onPart(id);

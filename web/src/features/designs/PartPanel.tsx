@@ -7,7 +7,8 @@ import { useId, useState } from 'react';
 import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
 import { openingsText } from '../../text/amounts.js';
-import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { NumberField } from '../../ui/NumberField.js';
+import { useLength } from '../../ui/use-length.js';
 import { Divide } from './Divide.js';
 import { PartWords } from './PartWords.js';
 import { Pattern } from './Pattern.js';
@@ -48,7 +49,7 @@ export function PartPanel({ design, graph, row, school, air, picked, laid, onEdi
     graph.steps.flatMap((s) => (s.parts.includes(row.id) && s.tip !== undefined && s.openingMm !== undefined ? [{ name: s.tip, openingMm: s.openingMm }] : [])),
   );
   return (
-    <section aria-label={`Part: ${row.name}`} className="grid gap-4" key={row.id}>
+    <section aria-label={`Part: ${row.name}`} className="grid gap-4" data-piping="part" key={row.id}>
       <div className="flex flex-wrap gap-3 items-end">
         <NameField key={part.name} name={part.name} onName={(name) => say({ name })} />
         <ColourField colour={part.colour} palette={paletteOf(design)} onColour={(colour) => say({ colour })} />
@@ -186,18 +187,15 @@ function ColourField({ colour, palette, onColour }: { readonly colour: string; r
   );
 }
 
+/** Least and most depth of a flood, mm, as a drawing may say it. */
+const DEPTHS_MM = [0.3, 10] as const;
 function DepthField({ depthMm, onDepth }: { readonly depthMm: number; readonly onDepth: (mm: number) => void }) {
-  const [units] = useUnits();
-  const us = units === 'us';
-  const perMm = us ? 1 / 25.4 : 1;
-  const [text, setText] = useState(us ? (depthMm * perMm).toFixed(2) : String(depthMm));
-  const typed = us ? readNumber(text, 0.02, 0.39, 'The depth', 'in') : readNumber(text, 0.3, 10, 'The depth', 'mm');
+  const depth = useLength(depthMm, DEPTHS_MM, 'The depth');
   const keep = () => {
-    if (!('value' in typed)) return;
-    const mm = Math.round((typed.value / perMm) * 10) / 10;
-    if (mm !== depthMm) onDepth(mm);
+    const mm = depth.mm === null ? null : Math.round(depth.mm * 10) / 10;
+    if (mm !== null && mm !== depthMm) onDepth(mm);
   };
-  return <NumberField small label={us ? 'depth, in' : 'depth, mm'} text={text} typed={typed} onText={setText} onDone={keep} />;
+  return <NumberField small label={`depth, ${depth.unit}`} text={depth.text} typed={depth.typed} onText={(v) => void depth.onText(v)} onDone={keep} />;
 }
 
 interface JoinsProps {

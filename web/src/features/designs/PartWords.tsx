@@ -3,7 +3,7 @@ import { askedStates, type Design, dams, dropWays, fills, guideKinds, type Part,
 import type { Air, Margin } from '@kestfog/core/drying';
 import { timeGap } from '@kestfog/core/planning';
 import { gapsInto, type School, type StepGraph, tipCalled, USUAL_TIPS } from '@kestfog/core/steps';
-import { NoAnswer } from '@kestfog/core/units';
+import { MM_PER_INCH, NoAnswer } from '@kestfog/core/units';
 import { reasonOf } from '@kestfog/core/wording';
 import { useState } from 'react';
 import { useKitchen } from '../../api/queries.js';
@@ -278,7 +278,7 @@ interface LengthProps {
 /** A length in millimetres, or in inches where those are used; what is said stays in millimetres. */
 function Length({ label, value, placeholderMm, from, to, onLength }: LengthProps) {
   const us = useUnits()[0] === 'us';
-  const shown = (mm: number) => (us ? Number((mm / 25.4).toFixed(3)) : Number(mm.toFixed(2)));
+  const shown = (mm: number) => (us ? Number((mm / MM_PER_INCH).toFixed(3)) : Number(mm.toFixed(2)));
   return (
     <Amount
       label={`${label}, ${us ? 'in' : 'mm'}`}

@@ -1,5 +1,6 @@
 import type { Design, DesignEdit } from '@kestfog/core/design';
 import { boundingBox, distance, type Point } from '@kestfog/core/geometry';
+import { MM_PER_INCH } from '@kestfog/core/units';
 import { useState } from 'react';
 import { useUnits } from '../../app/units.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
@@ -12,12 +13,10 @@ interface Props {
   readonly onEdit: (edit: DesignEdit) => void;
 }
 
-const MM_PER_IN = 25.4;
-
 /** The real size: the width of the baked cookie, or two points picked on it and how far apart they are. */
 export function SizePanel({ design, picking, picked, onPicking, onEdit }: Props) {
   const [units] = useUnits();
-  const per = units === 'us' ? MM_PER_IN : 1;
+  const per = units === 'us' ? MM_PER_INCH : 1;
   const unit = units === 'us' ? 'in' : 'mm';
   const box = boundingBox(design.cookie.flat());
   const widthMm = box.maxX - box.minX;

@@ -5,7 +5,7 @@ import { NumberField } from '../../ui/NumberField.js';
 import { Sheet } from '../../ui/Sheet.js';
 import { useLength } from '../../ui/use-length.js';
 import type { TraceAnswer, TraceWork } from '../../workers/trace.worker.js';
-import { wrongWith } from './picture-file.js';
+import { nameOfFile, wrongWith } from './picture-file.js';
 
 interface Props {
   readonly file: File;
@@ -18,7 +18,7 @@ export function TracePicture({ file, onClose, onTake }: Props) {
   const [colours, setColours] = useState(5);
   const width = useLength(80, [20, 300], 'The width');
   const [noGround, setNoGround] = useState(true);
-  const [name, setName] = useState(file.name.replace(/\.[^.]+$/, '').slice(0, 80) || 'Traced');
+  const [name, setName] = useState(nameOfFile(file) || 'Traced');
   const [answer, setAnswer] = useState<TraceAnswer | null>(null);
   const [stopped, setStopped] = useState(false);
   const running = useRef<Worker | null>(null);

@@ -17,6 +17,9 @@ export async function wrongWith(file: File): Promise<string | null> {
   }
 }
 
+/** What a design begun from a file is called first: the file without its ending, as long as a name may be. */
+export const nameOfFile = (file: File): string => file.name.replace(/\.[^.]+$/, '').slice(0, 80);
+
 /** A picture is looked at no larger than this on the page and in its worker: both count in the same pixels. */
 export const LOOKED_AT_PX = 1200;
 

@@ -1,4 +1,4 @@
-import { type Design, type DesignEdit, editsGoOn, foldDesign, type SingleEdit, standingEdits } from '@kestfog/core/design';
+import { type Design, type DesignEdit, doneTogether, editsGoOn, foldDesign, type SingleEdit, standingEdits } from '@kestfog/core/design';
 import { deriveSteps, schoolById } from '@kestfog/core/steps';
 import { BadInput } from '@kestfog/core/units';
 import type { DesignView } from '@kestfog/core/wire';
@@ -23,6 +23,12 @@ export interface Editor {
 function unsent(view: DesignView): readonly DesignEdit[] {
   const waiting = waitingEdits(outbox.all(), view.id);
   return waiting && editsGoOn(waiting, view.document.edits) ? waiting : view.document.edits;
+}
+
+/** What is given at once is undone at once. */
+function together(edits: readonly DesignEdit[]): readonly DesignEdit[] {
+  const singles = edits.filter((e): e is SingleEdit => e.type !== 'together');
+  return singles.length === edits.length ? doneTogether(singles) : edits;
 }
 
 /** Works on a design: every change is an event, folded at once here, kept by the server soon after. */
@@ -67,9 +73,7 @@ export function useEditor(view: DesignView): Editor {
 
   const apply = useCallback(
     (...more: DesignEdit[]): boolean => {
-      const singles = more.filter((e): e is SingleEdit => e.type !== 'together');
-      // Done at once, undone at once.
-      const next = more.length > 1 && singles.length === more.length ? [...edits, { type: 'together' as const, edits: singles }] : [...edits, ...more];
+      const next = [...edits, ...together(more)];
       try {
         // What contradicts itself is refused here, in one sentence, before it is shown or kept.
         deriveSteps(foldDesign({ ...view.document, edits: next }), schoolById('two-bags'));

@@ -71,9 +71,7 @@ function Lay({
     const piece = foldDesign(view.data.document);
     const matrix = fitting(piece, design, widthMm);
     const name = freshId('piece');
-    const glued = as === 'glued' ? gluedPieceEdit(piece, name, matrix) : null;
-    if (glued) onEdit(glued);
-    else onEdit({ type: 'together', edits: pieceEdits(view.data.document, name, matrix) });
+    onEdit(...(as === 'glued' ? [gluedPieceEdit(piece, name, matrix)] : pieceEdits(view.data.document, name, matrix)));
   };
   return (
     <>

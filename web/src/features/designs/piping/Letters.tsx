@@ -12,6 +12,7 @@ import {
   type WritingPlace,
 } from '@kestfog/core/design';
 import { areaMm2, offset } from '@kestfog/core/geometry';
+import { NARROWEST_MM } from '@kestfog/core/tracing';
 import { BadInput } from '@kestfog/core/units';
 import { useState } from 'react';
 import { useUnits } from '../../../app/units.js';
@@ -31,11 +32,14 @@ interface Props {
   readonly onEdit: (...edits: DesignEdit[]) => void;
 }
 
-/** Ways of doing letters that are areas: the technique, whether it lies on top as a flood, and the narrowest that comes out, mm. */
+/**
+ * Ways of doing letters that are areas: the technique, whether it lies on top as a flood, and the narrowest that comes out, mm; for a
+ * stencil and a raised letter *assumed*, half of a flood's and three quarters.
+ */
 const AS = {
-  flooded: { technique: 'flood', layer: true, leastMm: 2 },
-  stencilled: { technique: 'stencil', layer: false, leastMm: 1 },
-  raised: { technique: 'relief', layer: false, leastMm: 1.5 },
+  flooded: { technique: 'flood', layer: true, leastMm: NARROWEST_MM },
+  stencilled: { technique: 'stencil', layer: false, leastMm: NARROWEST_MM / 2 },
+  raised: { technique: 'relief', layer: false, leastMm: (NARROWEST_MM * 3) / 4 },
 } as const satisfies Readonly<Record<string, { technique: SectionTechnique | DetailTechnique; layer: boolean; leastMm: number }>>;
 type As = keyof typeof AS;
 /** Between a word and the edge it follows, mm: *assumed*. */

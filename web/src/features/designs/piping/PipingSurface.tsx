@@ -19,7 +19,8 @@ import type { Units } from '../../../app/units.js';
 import { grams } from '../../../text/amounts.js';
 import { span } from '../../../text/time.js';
 import { cookieFrame } from '../../../ui/cookie-frame.js';
-import { reach } from './reach.js';
+import { placeIn } from '../../../ui/place-in.js';
+import { press, reach } from './reach.js';
 import { KNIFE, type Piping, type Tool } from './tools.js';
 
 interface Props {
@@ -62,12 +63,7 @@ export function PipingSurface({ design, tool, piping, units, school, onDone, onC
   const { box, middle, viewBox } = cookieFrame(design);
   const [cursor, setCursor] = useState<Point | null>(null);
 
-  const at = (e: { clientX: number; clientY: number }): Point | null => {
-    const matrix = svg.current?.getScreenCTM();
-    if (!matrix) return null;
-    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix.inverse());
-    return { x: p.x, y: p.y };
-  };
+  const at = (e: { clientX: number; clientY: number }) => placeIn(svg.current, e);
   /** Straight onto the page, without waiting for anything else: the pen must not lag. */
   const show = (points: readonly Point[]) => {
     const copies = repeated(tool.lead === 'pull' && points.length > 1 ? [points[0] as Point, points.at(-1) as Point] : points, symmetry, middle);
@@ -132,7 +128,7 @@ export function PipingSurface({ design, tool, piping, units, school, onDone, onC
       setCursor({ x: box.minX + ((column + 1) * (box.maxX - box.minX)) / 4, y: box.minY + ((row + 1) * (box.maxY - box.minY)) / 4 });
     } else if (e.key === 'm' && tool !== KNIFE) onMirror();
     else if (e.key === 'b' || e.key === 'k') reach(e.key === 'b' ? 'breadth' : 'colour');
-    else if (e.key === 'e') document.querySelector<HTMLButtonElement>('[data-piping="edge"]')?.click();
+    else if (e.key === 'e') press('edge');
     else if (e.key === 'Enter' || e.key === ' ') {
       const next = [...placed, here];
       const isRound = tool.lead === 'area' && !tool.woven && e.key === 'Enter' && placed.length === 0;

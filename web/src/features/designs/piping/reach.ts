@@ -1,12 +1,22 @@
 /** Places of the piping bar that keys lead to; each bears its name as `data-piping`. */
-export type PipingPlace = 'tools' | 'surface' | 'breadth' | 'colour' | 'edge' | 'words' | 'design';
+export type PipingPlace = 'tools' | 'surface' | 'breadth' | 'colour' | 'edge' | 'words' | 'design' | 'part';
 
 const control = 'input, button, select, svg[tabindex]';
 
+function controlAt(place: PipingPlace): HTMLElement | SVGElement | null {
+  const found = document.querySelector<HTMLElement | SVGElement>(`[data-piping="${place}"]`);
+  return found?.matches(control) ? found : (found?.querySelector<HTMLElement | SVGElement>(control) ?? null);
+}
+
+/** Presses the button there, as a pointer would; nothing happens where there is none. */
+export function press(place: PipingPlace): void {
+  const it = controlAt(place);
+  if (it instanceof HTMLButtonElement) it.click();
+}
+
 /** Puts the hands there; false where there is no such place just now. */
 export function reach(place: PipingPlace): boolean {
-  const found = document.querySelector<HTMLElement | SVGElement>(`[data-piping="${place}"]`);
-  const it = found?.matches(control) ? found : found?.querySelector<HTMLElement | SVGElement>(control);
+  const it = controlAt(place);
   if (!it) return false;
   it.focus();
   if (it instanceof HTMLInputElement && it.type === 'text') it.select();
