@@ -12,23 +12,25 @@ const patches = Array.from({ length: COLUMNS * ROWS }, (_, i) => {
 });
 const QUILT = `<svg xmlns="http://www.w3.org/2000/svg" width="${COLUMNS * 5}mm" height="${ROWS * 5}mm" viewBox="0 0 ${COLUMNS * 5} ${ROWS * 5}">${patches.join('')}</svg>`;
 
-/** From a press until what it does is painted: two frames after the page shows it, ms. */
+/**
+ * From a press until what it does is on the screen, ms, as the browser itself counts it (Event Timing, W3C): from the moment the
+ * finger came down or went up to the next picture after everything that listened had run.
+ */
 async function painted(page: Page, act: () => Promise<void>, shown: () => Promise<void>): Promise<number> {
   await page.evaluate(() => {
-    const w = window as unknown as { pressedAt?: number; paintedAt?: number };
-    w.pressedAt = undefined;
-    for (const type of ['pointerdown', 'keydown', 'change'] as const)
-      window.addEventListener(type, () => (w.pressedAt ??= performance.now()), { capture: true, once: true });
+    const w = window as unknown as { counted: number[]; counter?: PerformanceObserver };
+    w.counter?.disconnect();
+    w.counted = [];
+    w.counter = new PerformanceObserver((list) => {
+      for (const e of list.getEntries()) if (['pointerup', 'click', 'keydown'].includes(e.name)) w.counted.push(e.duration);
+    });
+    w.counter.observe({ type: 'event', durationThreshold: 16 } as PerformanceObserverInit);
   });
   await act();
   await shown();
-  // How long the thread was held after the press: the sum of what was said to be long, or what a frame took.
-  return page.evaluate(
-    () =>
-      new Promise<number>((done) =>
-        requestAnimationFrame(() => requestAnimationFrame(() => done(performance.now() - ((window as unknown as { pressedAt?: number }).pressedAt ?? 0)))),
-      ),
-  );
+  await page.waitForTimeout(1500);
+  // What took less than a frame is not listed.
+  return page.evaluate(() => Math.max(16, ...(window as unknown as { counted: number[] }).counted));
 }
 
 test('a drawing of 300 parts: brought, looked at, edited', async ({ page, request }) => {
@@ -36,7 +38,7 @@ test('a drawing of 300 parts: brought, looked at, edited', async ({ page, reques
   await page.goto('/designs');
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   const began = Date.now();
-  await page.locator('input[type=file]').setInputFiles({ name: 'Quilt.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(QUILT) });
+  await page.locator('input[type=file][accept*=svg]').setInputFiles({ name: 'Quilt.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(QUILT) });
   await expect(page.getByRole('heading', { level: 1, name: 'Quilt' })).toBeVisible({ timeout: 60_000 });
   await expect(page.getByRole('tab', { name: 'part' })).toBeVisible({ timeout: 60_000 });
   const broughtS = (Date.now() - began) / 1000;
@@ -45,7 +47,6 @@ test('a drawing of 300 parts: brought, looked at, edited', async ({ page, reques
   const rows: string[] = [];
   const measure = async (what: string, act: () => Promise<void>, shown: () => Promise<void>) => {
     rows.push(`| ${what} | ${Math.round(await painted(page, act, shown))} ms |`);
-    await page.waitForTimeout(1500);
   };
   const tab = (name: string) => page.getByRole('tab', { name: new RegExp(`^${name}`) });
   for (const name of ['checks', 'school', 'reading', 'part']) {
@@ -65,6 +66,16 @@ test('a drawing of 300 parts: brought, looked at, edited', async ({ page, reques
     () => page.locator('[data-part-id]').nth(150).click({ force: true }),
     async () => undefined,
   );
+  await page.getByRole('group', { name: 'Pipe on it' }).getByRole('button', { name: 'dots', exact: true }).click();
+  const surface = page.getByRole('application', { name: /The cookie, to pipe on/ });
+  for (const which of ['first', 'second', 'third']) {
+    const fresh = page.locator('[data-painted] path[data-fresh], [data-painted=true]');
+    await measure(
+      `a dot piped on it, the ${which}`,
+      () => surface.click({ position: { x: which.length * 20, y: which.length * 18 } }),
+      () => expect(fresh.first()).toBeAttached(),
+    );
+  }
   const made = ((await (await request.get('/api/designs/choices')).json()) as DesignSummary[]).find((d) => d.name === 'Quilt');
   await request.delete(`/api/designs/${made?.id}`);
   intoBook(

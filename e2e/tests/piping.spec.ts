@@ -112,6 +112,8 @@ test('by keys alone: dots, a line and a flood on top are piped, and what cannot 
   await page.keyboard.press(' ');
   for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowUp');
   await page.keyboard.press(' ');
+  // What it costs and what the cookie waits for it is told before it is piped.
+  await expect(bar.getByText(/^about .* a cookie.*; dry (no|.*) later$/)).toBeVisible();
   await page.keyboard.press('Enter');
   await expect(stack.getByRole('button', { name: /line/ }).last()).toBeVisible();
   await start('flood on top');

@@ -116,8 +116,20 @@ export const sectionsOf = (d: Stack): readonly Section[] => d.parts.filter((p): 
 export const linesOf = (d: Stack): readonly PipedLine[] => d.parts.filter((p): p is PipedLine => p.role === 'line');
 /** What is done in wet icing, in the stack's order. */
 export const marksOf = (d: Stack): readonly WetMark[] => d.parts.filter((p): p is WetMark => p.role === 'mark');
-export const partById = (d: Stack, id: string): Part | undefined => d.parts.find((p) => p.id === id);
-export const sectionById = (d: Stack, id: string): Section | undefined => d.parts.find((p): p is Section => p.role === 'section' && p.id === id);
+const partsByIdKnown = new WeakMap<readonly Part[], ReadonlyMap<string, Part>>();
+/** A part by its id, through an index that is made once for each list of parts. */
+export function partById({ parts }: Stack, id: string): Part | undefined {
+  let index = partsByIdKnown.get(parts);
+  if (!index) {
+    index = new Map(parts.map((p) => [p.id, p]));
+    partsByIdKnown.set(parts, index);
+  }
+  return index.get(id);
+}
+export function sectionById(d: Stack, id: string): Section | undefined {
+  const part = partById(d, id);
+  return part?.role === 'section' ? part : undefined;
+}
 
 /** Everything wet a mark lies in. */
 export const bodiesOfMark = (m: WetMark): readonly string[] => [m.sectionId, ...(m.alsoIn ?? [])];

@@ -1,7 +1,8 @@
 import { difference, intersection, offset, strokeInside } from '../geometry/clip.js';
 import { sharedEdge, TOUCH_LENGTH_MM, touches } from '../geometry/contact.js';
 import { polylineLengthMm } from '../geometry/point.js';
-import { areaMm2, type Box, boundingBox, boxesMeet, type Shape } from '../geometry/shape.js';
+import { ofPair } from '../geometry/remembered.js';
+import { areaMm2, type Box, boundingBox, boxesMeet, boxOf, type Shape } from '../geometry/shape.js';
 import { bodiesOfMark, type Design, type Guide, type Part, type PipedLine, type Section } from './design.js';
 import { footprintOf, meets } from './footprint.js';
 
@@ -60,11 +61,13 @@ function meetingsIn(parts: Design['parts']): Meeting[] {
       const own = parts[index.get(id) as number] as Part;
       return own.role === 'section' && !own.layerOn.includes(flood.id) && holdsCircle(intersection(own.drawn, flood.drawn), OVERLAP_MM);
     });
+  const beads = parts.flatMap((part, at) => (isBead(part) ? [{ part, at }] : []));
   for (const [i, j] of neighbours(parts)) {
-    const a = parts[Math.min(i, j)] as Part;
+    const first = Math.min(i, j);
+    const a = parts[first] as Part;
     const b = parts[Math.max(i, j)] as Part;
     if (guided.get(a.id)?.has(b.id) || guided.get(b.id)?.has(a.id)) continue;
-    const found = meetingOf(a, b, bears, parts.slice(0, Math.min(i, j)).filter(isBead));
+    const found = meetingOf(a, b, bears, () => beads.flatMap((bead) => (bead.at < first ? [bead.part] : [])));
     if (found) out.push(found);
   }
   return out;
@@ -73,7 +76,7 @@ function meetingsIn(parts: Design['parts']): Meeting[] {
 /** Pairs of parts whose boxes come within half a millimetre of each other, by sweeping along x. Marks meet only what they lie in. */
 function neighbours(parts: readonly Part[]): [number, number][] {
   const boxes = parts
-    .map((p, i) => ({ i, box: p.role === 'mark' ? null : boundingBox(footprintOf(p).flat()) }))
+    .map((p, i) => ({ i, box: p.role === 'mark' ? null : boxOf(footprintOf(p)) }))
     .filter((b): b is { i: number; box: Box } => b.box !== null)
     .sort((p, q) => p.box.minX - q.box.minX);
   const out: [number, number][] = [];
@@ -103,10 +106,10 @@ function guidesIn(parts: readonly Part[], index: ReadonlyMap<string, number>): M
   return out;
 }
 
-function meetingOf(a: Part, b: Part, bears: (guide: Part, flood: Section) => boolean, dividers: readonly PipedLine[]): Meeting | null {
+function meetingOf(a: Part, b: Part, bears: (guide: Part, flood: Section) => boolean, dividers: () => readonly PipedLine[]): Meeting | null {
   if (a.role === 'mark' || b.role === 'mark') return null;
   const pair = { a: a.id, b: b.id };
-  if (a.role === 'section' && b.role === 'section') return floodsMeeting(a, b, dividers);
+  if (a.role === 'section' && b.role === 'section') return floodsMeeting(a, b, dividers());
   if (a.role === 'section') {
     const line = b as PipedLine | Guide;
     if (!line.restsOn.includes(a.id)) return null;
@@ -126,8 +129,8 @@ function floodsMeeting(a: Section, b: Section, dividers: readonly PipedLine[]): 
   const pair = { a: a.id, b: b.id };
   if (b.layerOn.includes(a.id) || a.layerOn.includes(b.id)) return null;
   const beside = a.flushWith?.includes(b.id) === true || (touches(a.shape, b.shape) && !isDivided(a, b, dividers));
-  if (!holdsCircle(intersection(a.drawn, b.drawn), OVERLAP_MM)) return beside ? { ...pair, kind: 'beside' } : null;
-  const inside = areaMm2(difference(b.drawn, offset(a.drawn, INSIDE_MM))) < SLIVER_MM2;
+  if (!overlap(a.drawn, b.drawn)) return beside ? { ...pair, kind: 'beside' } : null;
+  const inside = liesInside(b.drawn, a.drawn);
   if (beside) return { ...pair, kind: 'beside', drawn: inside ? 'inside' : 'over' };
   return inside ? null : { ...pair, kind: 'over', drawn: 'over' };
 }
@@ -139,12 +142,15 @@ function isDivided(a: Section, b: Section, dividers: readonly PipedLine[]): bool
   if (edge.length < 2) return false;
   const box = boundingBox(edge);
   const covered = dividers
-    .filter((d) => boxesMeet(boundingBox(footprintOf(d).flat()), box))
+    .filter((d) => boxesMeet(boxOf(footprintOf(d)), box))
     .flatMap((d) => strokeInside(edge, false, footprintOf(d)))
     .reduce((sum, run) => sum + polylineLengthMm(run), 0);
   // Less than what counts as touching may be left bare.
   return polylineLengthMm(edge) - covered < TOUCH_LENGTH_MM;
 }
+
+const overlap = ofPair((a: Shape, b: Shape) => holdsCircle(intersection(a, b), OVERLAP_MM));
+const liesInside = ofPair((inner: Shape, outer: Shape) => areaMm2(difference(inner, offset(outer, INSIDE_MM))) < SLIVER_MM2);
 
 /** Whether a circle of this width fits into a shape. */
 const holdsCircle = (shape: Shape, widthMm: number): boolean => shape.length > 0 && areaMm2(offset(shape, -(widthMm / 2 - 0.005))) > 0;

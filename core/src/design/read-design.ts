@@ -1,4 +1,5 @@
 import { intersection, offset, shapeFromRings, union } from '../geometry/clip.js';
+import { ofOne, ofPair } from '../geometry/remembered.js';
 import { areaMm2, type Box, boundingBox, centroid, contains, type Shape } from '../geometry/shape.js';
 import { gradeOfSeconds, grades } from '../icing/grade.js';
 import { BadInput } from '../units/bad-input.js';
@@ -195,10 +196,10 @@ export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<strin
     } else if (role === 'guide') stack.push({ path, parts: guidesOfPath(path, note) });
     else if (role === 'line') stack.push({ path, parts: detailsOf(path) });
   }
-  const icing = shapes.reduce<Shape>((u, s) => union(u, s), []);
 
   // The cookie: said, else an unfilled ring round everything, else the icing and a bare rim.
   if (!cookie) {
+    const icing = shapes.reduce<Shape>(withIcing, NO_ICING);
     const ring = stack.find(({ path, parts }) => {
       if (parts[0]?.role !== 'line' || path.data['part'] || path.data['technique'] || !path.subpaths.every((s) => s.closed)) return false;
       const inside = filled(path);
@@ -234,12 +235,17 @@ export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<strin
   return { name, cookie, parts, notes, ...(ordering ? { ordering } : {}), ...(transfer ? { transfer } : {}) };
 }
 
+const NO_ICING: Shape = [];
+/** Icing so far and one flood more. An edit leaves most floods as they were, so most of this is known. */
+const withIcing = ofPair((icing: Shape, flood: Shape) => union(icing, flood));
+const rimmed = ofOne((icing: Shape) => offset(icing, BARE_RIM_MM));
+
 /**
  * A cookie round icing that has none drawn: a bare rim, wide enough between loose pieces to bake as one where they are near,
  * and said where they are not.
  */
 function heldTogether(icing: Shape, note: Note): Shape {
-  const bare = offset(icing, BARE_RIM_MM);
+  const bare = rimmed(icing);
   const pieces = (s: Shape) => s.filter((r) => areaMm2([r]) > 0).length;
   if (pieces(bare) < 2) return bare;
   for (let reach = BARE_RIM_MM + 1; reach <= HOLDS_OVER_MM / 2; reach += 1) {
@@ -261,9 +267,18 @@ function named(stack: readonly { readonly path: DrawnPath; readonly parts: reado
       const name = `${colourName(p.colour)}, ${placeName(boundingBox(p.role === 'section' ? p.drawn.flat() : p.points), cookie)}`;
       const n = (times.get(name) ?? 0) + 1;
       times.set(name, n);
-      return { ...p, name: n === 1 ? name : `${name} ${n}` };
+      return called(p, n === 1 ? name : `${name} ${n}`);
     });
   });
+}
+const calledBefore = new WeakMap<DrawnPart, DrawnPart>();
+/** The same part under a name; the very object as before where it is the same name. */
+function called(part: DrawnPart, name: string): DrawnPart {
+  const known = calledBefore.get(part);
+  if (known?.name === name) return known;
+  const made = { ...part, name };
+  calledBefore.set(part, made);
+  return made;
 }
 
 /** Where a part lies on its cookie, in thirds. */

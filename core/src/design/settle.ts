@@ -1,6 +1,7 @@
 import { difference, intersection, offset, strokeInside } from '../geometry/clip.js';
 import type { Point } from '../geometry/point.js';
-import { areaMm2, type Box, boundingBox, boxesMeet, contains, type Ring, type Shape } from '../geometry/shape.js';
+import { ofPair } from '../geometry/remembered.js';
+import { areaMm2, type Box, boxesMeet, boxOf, contains, type Ring, type Shape } from '../geometry/shape.js';
 import type { Design, DesignNote, Guide, Part, PipedLine, Section, WetMark } from './design.js';
 import { footprintOf, meetsOver } from './footprint.js';
 
@@ -24,13 +25,15 @@ const BEADS: readonly PipedLine['technique'][] = ['piped-line', 'lettering', 're
  * layers, what every detail rests on, what every mark lies in. A mark over several floods that are not flush is cut.
  */
 export function settled(drawn: readonly DrawnPart[], note: Note): Part[] {
-  const drafts = drawn.filter((p): p is Section & { over?: 'layer' | 'inlay' } => p.role === 'section').map((s) => ({ ...s, layerOn: [...s.layerOn] }));
+  const drafts = drawn
+    .filter((p): p is Section & { over?: 'layer' | 'inlay' } => p.role === 'section')
+    .map((s) => ({ ...s, layerOn: [...s.layerOn], from: s as DrawnPart }));
   layOver(drafts, note);
   const joins = flushBothWays(drafts, note);
   const floods = new Map(
-    drafts.map(({ over: _over, flushWith: _flushWith, ...s }): [string, Section] => {
+    drafts.map(({ over: _over, flushWith: _flushWith, from, ...s }): [string, Section] => {
       const own = [...(joins.get(s.id) as Set<string>)];
-      return [s.id, own.length > 0 ? { ...s, flushWith: own } : s];
+      return [s.id, asBefore<Section>(from, own.length > 0 ? { ...s, flushWith: own } : s)];
     }),
   );
   const below = new Covered();
@@ -64,6 +67,7 @@ function asBefore<P extends Part>(drawn: DrawnPart, now: P): P {
 }
 const alike = (a: readonly string[] = [], b: readonly string[] = []) => a.length === b.length && a.every((v, i) => v === b[i]);
 function liesAlike(a: Part, b: Part): boolean {
+  if (a.role === 'section' && b.role === 'section') return a.shape === b.shape && alike(a.layerOn, b.layerOn) && alike(a.flushWith, b.flushWith);
   if (a.role === 'mark' && b.role === 'mark') return a.sectionId === b.sectionId && a.points === b.points && alike(a.alsoIn, b.alsoIn);
   return (a.role === 'line' || a.role === 'guide') && (b.role === 'line' || b.role === 'guide') && alike(a.restsOn, b.restsOn);
 }
@@ -98,7 +102,7 @@ class Covered {
   private readonly laid: { part: Section | PipedLine; shape: Shape; box: Box }[] = [];
 
   lay(part: Section | PipedLine, shape: Shape): void {
-    this.laid.push({ part, shape, box: boundingBox(shape.flat()) });
+    this.laid.push({ part, shape, box: boxOf(shape) });
   }
 
   /** Ids of the floods that still show under a ground, those it lies on most first. */
@@ -112,7 +116,7 @@ class Covered {
 
   /** Everything that shows under a ground, topmost first, with the common ground. A bead hides nothing of its flood. */
   showing(ground: Shape): Shown[] {
-    const box = boundingBox(ground.flat());
+    const box = boxOf(ground);
     const near: number[] = [];
     for (let i = this.laid.length - 1; i >= 0; i--) if (boxesMeet((this.laid[i] as (typeof this.laid)[number]).box, box)) near.push(i);
     const laidAt = (k: number) => this.laid[near[k] as number] as (typeof this.laid)[number];
@@ -224,20 +228,26 @@ interface Draft {
   readonly technique?: string;
 }
 
+const commonMm2 = ofPair((upper: Shape, lower: Shape) => areaMm2(intersection(upper, lower)));
+const liesWellWithin = ofPair((upper: Shape, lower: Shape) => areaMm2(difference(upper, offset(lower, -EDGE_REACH_MM))) < SLIVER_MM2);
+const liesWhollyOn = ofPair((upper: Shape, lower: Shape) => areaMm2(difference(upper, lower)) < SLIVER_MM2);
+const without = ofPair((lower: Shape, upper: Shape) => difference(lower, upper));
+const withoutSlivers = ofPair((lower: Shape, upper: Shape) => without(lower, upper).filter((ring) => Math.abs(areaMm2([ring])) >= SLIVER_MM2));
+
 /** Decides for each section lying on an earlier one whether it is an inlay (knocked out, side by side) or a second layer. */
 function layOver(sections: readonly (Section & { over?: 'layer' | 'inlay' })[], note: Note): void {
   const drafts = sections as unknown as readonly Draft[];
-  const boxes = drafts.map((d) => boundingBox(d.shape.flat()));
+  const boxes = drafts.map((d) => boxOf(d.shape));
   for (const [u, upper] of drafts.entries()) {
     for (let l = u - 1; l >= 0; l--) {
       const lower = drafts[l] as Draft;
       if (lower.shape.length === 0 || !boxesMeet(boxes[u] as Box, boxes[l] as Box)) continue;
-      const common = areaMm2(intersection(upper.shape, lower.shape));
+      const common = commonMm2(upper.shape, lower.shape);
       if (common < SLIVER_MM2) {
-        if (common > 0) lower.shape = difference(lower.shape, upper.shape);
+        if (common > 0) lower.shape = without(lower.shape, upper.shape);
         continue;
       }
-      const within = areaMm2(difference(upper.shape, offset(lower.shape, -EDGE_REACH_MM))) < SLIVER_MM2;
+      const within = liesWellWithin(upper.shape, lower.shape);
       // A background coat is spread whole: what is drawn on it lies on it, however large.
       const coat = lower.technique === 'thin-coat' && !(upper.technique === 'thin-coat');
       const guess = !coat && (common >= INLAY_SHARE * areaMm2(lower.shape) || !within) ? 'inlay' : 'layer';
@@ -254,13 +264,13 @@ function layOver(sections: readonly (Section & { over?: 'layer' | 'inlay' })[], 
           },
         );
       }
-      const whollyOn = areaMm2(difference(upper.shape, lower.shape)) < SLIVER_MM2;
+      const whollyOn = liesWhollyOn(upper.shape, lower.shape);
       if (kind === 'layer') {
         upper.layerOn.push(lower.id);
         // What lies wholly on this one has nothing to do with what lies beneath it.
         if (whollyOn) break;
       } else {
-        lower.shape = difference(lower.shape, upper.shape).filter((ring) => Math.abs(areaMm2([ring])) >= SLIVER_MM2);
+        lower.shape = withoutSlivers(lower.shape, upper.shape);
         if (areaMm2(lower.shape) < SLIVER_MM2) {
           lower.shape = [];
           note('repaired', lower.id, `"${lower.id}" is wholly covered by what lies on it and was left out.`);

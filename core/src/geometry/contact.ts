@@ -1,4 +1,5 @@
 import { distance, type Point } from './point.js';
+import { ofPair } from './remembered.js';
 import { boundingBox, distanceToEdges, type Shape } from './shape.js';
 
 /** Two sections touch where their edges run within half a millimetre of each other … */
@@ -57,13 +58,13 @@ export function sharedEdgeMm(a: Shape, b: Shape): number {
 }
 
 /** Whether two sections touch: edges within 0.5 mm over at least 1 mm; corners alone do not touch. */
-export function touches(a: Shape, b: Shape): boolean {
+export const touches = ofPair((a: Shape, b: Shape): boolean => {
   // The hair's breadth forgives the rounding of sampling along an edge of exactly one millimetre.
   return Math.max(sharedEdgeMm(a, b), sharedEdgeMm(b, a)) >= TOUCH_LENGTH_MM - 1e-6;
-}
+});
 
 /** The longest run of a's edge that lies along b. */
-export function sharedEdge(a: Shape, b: Shape): Point[] {
+export const sharedEdge = ofPair((a: Shape, b: Shape): readonly Point[] => {
   let best: Point[] = [];
   for (const ring of a) {
     const beside = ring.map((p) => distanceToEdges(b, p) <= TOUCH_GAP_MM);
@@ -80,4 +81,4 @@ export function sharedEdge(a: Shape, b: Shape): Point[] {
     }
   }
   return best.map((p) => ({ x: Math.round(p.x * 100) / 100, y: Math.round(p.y * 100) / 100 }));
-}
+});

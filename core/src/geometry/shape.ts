@@ -1,4 +1,5 @@
 import { distance, nearestOnSegment, type Point, polylineLengthMm } from './point.js';
+import { ofOne } from './remembered.js';
 
 /** A closed chain of points without the repeated last one. */
 export type Ring = readonly Point[];
@@ -36,6 +37,9 @@ export function boundingBox(points: Iterable<Point>): Box {
   }
   return { minX, minY, maxX, maxY };
 }
+
+/** The box round a shape. */
+export const boxOf = ofOne((shape: Shape): Box => boundingBox(shape.flat()));
 
 export const boxesMeet = (a: Box, b: Box, reachMm = 0): boolean =>
   a.minX <= b.maxX + reachMm && b.minX <= a.maxX + reachMm && a.minY <= b.maxY + reachMm && b.minY <= a.maxY + reachMm;

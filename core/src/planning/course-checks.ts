@@ -1,5 +1,5 @@
 import { colourDifference, lightnessAndChroma } from '../design/contrast.js';
-import { type Design, linesOf, sectionById, sectionsOf } from '../design/design.js';
+import { type Design, partById, sectionById, sectionsOf } from '../design/design.js';
 import { type AirPiece, lossThrough, secondsToLoseThrough } from '../drying/front.js';
 import { bleedRisk, craterRisk, dentRisk, ridgesRisk } from '../drying/risk.js';
 import { PRIOR_FACTORS, thresholdsHere } from '../drying/uncertainty.js';
@@ -8,6 +8,7 @@ import { type Step } from '../steps/step.js';
 import type { TechniqueId } from '../steps/techniques/index.js';
 import { type Course } from './course.js';
 import { type CheckInput, checkOf, type DesignCheck, neverDries } from './design-check.js';
+import { graphIndex } from './graph-index.js';
 
 /** A pool filled with less than this share of its depth counts as underfilled: *assumed*. */
 const UNDERFILLED_SHARE = 0.8;
@@ -18,7 +19,7 @@ const PRESSING: readonly TechniqueId[] = ['pen', 'stencil', 'trace', 'wafer', 'd
 export function courseChecks(design: Design, graph: StepGraph, input: CheckInput, course: Course): DesignCheck[] {
   const { school, factors = PRIOR_FACTORS } = input;
   const out: DesignCheck[] = [];
-  const floodOf = (id: string) => graph.steps.find((s) => s.kind === 'flood' && s.part === id);
+  const { step: stepOf, floodOf, marksIn, factsOf } = graphIndex(graph);
   const lostBetween = (from: Step, to: Step): number | null => {
     const seconds = course.betweenS(from, to);
     if (seconds === null || seconds < 0) return null;
@@ -26,9 +27,9 @@ export function courseChecks(design: Design, graph: StepGraph, input: CheckInput
   };
   for (const section of sectionsOf(design)) {
     const flood = floodOf(section.id);
-    const facts = graph.sections.find((s) => s.id === section.id);
+    const facts = factsOf(section.id);
     if (!flood?.region || !facts) continue;
-    const marks = graph.steps.filter((s) => s.kind === 'mark' && s.sectionId === section.id);
+    const marks = marksIn(section.id);
     const laidMl = (flood.ml ?? 0) + marks.reduce((sum, m) => sum + (m.ml ?? 0), 0);
     const neighbourDry =
       school.driedNeighbour === 'feared' &&
@@ -54,7 +55,7 @@ export function courseChecks(design: Design, graph: StepGraph, input: CheckInput
     );
   }
   for (const gap of graph.gaps.filter((g) => g.rule === 'touching-sections' && g.to.startsWith('flood'))) {
-    const [from, to] = [graph.steps.find((s) => s.id === gap.from), graph.steps.find((s) => s.id === gap.to)];
+    const [from, to] = [stepOf(gap.from), stepOf(gap.to)];
     const [a, b] = [sectionById(design, from?.part ?? ''), sectionById(design, to?.part ?? '')];
     if (!from?.region || !to?.region || !a || !b || neverDries(gap, input)) continue;
     const lost = lostBetween(from, to);
@@ -75,7 +76,8 @@ export function courseChecks(design: Design, graph: StepGraph, input: CheckInput
     out.push(checkOf('ridges', b.id, `${b.name} beside ${a.name}`, ridges));
   }
   for (const step of graph.steps.filter((s) => s.kind === 'detail' && s.technique !== 'crackle')) {
-    const line = linesOf(design).find((l) => l.id === step.part);
+    const part = partById(design, step.part);
+    const line = part?.role === 'line' ? part : undefined;
     const pressing = PRESSING.includes(step.technique) || (step.technique === 'airbrush' && line?.words?.tool === 'stencil');
     for (const id of line?.restsOn ?? []) {
       const base = floodOf(id);

@@ -7,6 +7,7 @@ import { planIndex } from '../formats/plan-index.js';
 import { isSmallPool, type StepGraph } from '../steps/derive.js';
 import type { School } from '../steps/school.js';
 import type { Step } from '../steps/step.js';
+import { graphIndex } from './graph-index.js';
 import { stepSequence } from './step-sequence.js';
 import { plannedAirs } from './verify.js';
 
@@ -44,7 +45,7 @@ export function courseAlone(graph: StepGraph, { school, air, margin, factors, ai
       const [a, b] = [ended.get(from.id), ended.get(to.id)];
       return a === undefined || b === undefined ? null : b - to.seconds - a;
     },
-    airsAfter: (step) => (away && step.kind === 'flood' && isSmallPool(graph.sections.find((s) => s.id === step.part)) ? [away, endless] : [endless]),
+    airsAfter: (step) => (away && step.kind === 'flood' && isSmallPool(graphIndex(graph).factsOf(step.part)) ? [away, endless] : [endless]),
   };
 }
 

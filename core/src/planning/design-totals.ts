@@ -3,8 +3,8 @@ import { type Factors, type Margin } from '../drying/uncertainty.js';
 import { type BagAmount, bagAmounts } from '../steps/bag-amounts.js';
 import type { StepGraph } from '../steps/derive.js';
 import { type Gap } from '../steps/step.js';
-import { neverDries } from './design-check.js';
-import { timeGap } from './timed-gap.js';
+import { graphIndex } from './graph-index.js';
+import { waitS } from './timed-gap.js';
 
 /** What a cookie of this design takes, at the margin. */
 export interface DesignTotals {
@@ -29,13 +29,14 @@ function longestChain(graph: StepGraph, air: Air, margin: Margin, factors?: Fact
   const end = new Map(graph.steps.map((s) => [s.id, s.seconds]));
   const waits = new Map<Gap, number>();
   for (const gap of graph.gaps) {
-    if (neverDries(gap, { air, margin, factors })) return null;
-    waits.set(gap, timeGap(gap, air, margin, factors).minS);
+    const minS = waitS(gap, air, margin, factors);
+    if (minS === null) return null;
+    waits.set(gap, minS);
   }
   for (let pass = 0, changed = true; changed && pass <= graph.steps.length; pass++) {
     changed = false;
     for (const gap of graph.gaps) {
-      const to = graph.steps.find((s) => s.id === gap.to);
+      const to = graphIndex(graph).step(gap.to);
       const at = (end.get(gap.from) ?? 0) + (waits.get(gap) ?? 0) + (to?.seconds ?? 0);
       if (at > (end.get(gap.to) ?? 0) + 1e-9) {
         end.set(gap.to, at);

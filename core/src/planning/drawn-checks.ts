@@ -19,7 +19,8 @@ import { crackleWindow } from '../drying/crackle.js';
 import { overflowRisk } from '../drying/risk.js';
 import { type Factors, type Margin, PRIOR_FACTORS } from '../drying/uncertainty.js';
 import { difference, intersection, offset } from '../geometry/clip.js';
-import { areaMm2, boundingBox, centroid, contains } from '../geometry/shape.js';
+import { ofOne } from '../geometry/remembered.js';
+import { areaMm2, boundingBox, centroid, contains, type Shape } from '../geometry/shape.js';
 import type { StepGraph } from '../steps/derive.js';
 import { damOf } from '../steps/filling.js';
 import { techniqueOf } from '../steps/items.js';
@@ -29,6 +30,7 @@ import { bagKey, type Gap, type Step } from '../steps/step.js';
 import type { TechniqueId } from '../steps/techniques/index.js';
 import { type Tip, tipCalled, USUAL_TIPS } from '../steps/tips.js';
 import { type CheckInput, checkOf, type DesignCheck, neverDries, told } from './design-check.js';
+import { graphIndex } from './graph-index.js';
 import { timeGap } from './timed-gap.js';
 
 /** A section narrower than this tears and floods badly: *assumed*, two beads wide. */
@@ -58,11 +60,12 @@ const BLIND_FROM = 2 / 3;
 export function drawnChecks(design: Design, graph: StepGraph, input: CheckInput): DesignCheck[] {
   const { air, margin, factors = PRIOR_FACTORS, pace = ASSUMED_PACE, tips = USUAL_TIPS } = input;
   const out: DesignCheck[] = [];
+  const index = graphIndex(graph);
   for (const section of sectionsOf(design)) {
-    const flood = graph.steps.find((s) => s.kind === 'flood' && s.part === section.id);
-    const facts = graph.sections.find((s) => s.id === section.id);
+    const flood = index.floodOf(section.id);
+    const facts = index.factsOf(section.id);
     if (!flood?.region || !facts) continue;
-    const marks = graph.steps.filter((s) => s.kind === 'mark' && s.sectionId === section.id);
+    const marks = index.marksIn(section.id);
     const dam = damOf(section, tips);
     if (section.technique !== 'thin-coat')
       out.push(
@@ -187,7 +190,7 @@ function markUnder(design: Design, mark: WetMark): WetMark | null {
 
 /** Marks that are dragged afterwards and are stiffer than what they lie in. */
 function checkLumps(out: DesignCheck[], design: Design, graph: StepGraph, section: Section, marks: StepGraph['steps']): void {
-  const flood = graph.steps.find((s) => s.kind === 'flood' && s.part === section.id);
+  const flood = graphIndex(graph).floodOf(section.id);
   const last = marks.findLastIndex((s) => s.technique === 'drag');
   for (const step of marks.slice(0, Math.max(0, last))) {
     if (!step.bag || !flood?.bag || step.bag.seconds <= flood.bag.seconds + LUMPS_BY_S) continue;
@@ -228,7 +231,7 @@ function hollowStencils(design: Design, graph: StepGraph): { readonly stencil: P
     for (const v of seen) for (const g of graph.gaps) if (g.from === v) seen.add(g.to);
     return seen.has(to);
   };
-  const stepOf = (part: string) => graph.steps.find((s) => s.kind === 'detail' && s.parts.includes(part))?.id;
+  const stepOf = (part: string) => graphIndex(graph).detailOf(part)?.id;
   return linesOf(design)
     .filter((l) => l.technique === 'stencil')
     .flatMap((stencil) => {
@@ -272,16 +275,21 @@ function checkWindow(
   });
 }
 
+/** In how many places a shape is narrower than {@link BRIDGE_MM}. */
+const narrowPlaces = ofOne((shape: Shape): number => {
+  const opened = offset(offset(shape, -BRIDGE_MM / 2), BRIDGE_MM / 2 + 0.05);
+  return difference(shape, opened).filter((ring) => areaMm2([ring]) >= BRIDGE_LEAST_MM2).length;
+});
+
 function checkBridge(out: DesignCheck[], section: Section): void {
-  const opened = offset(offset(section.shape, -BRIDGE_MM / 2), BRIDGE_MM / 2 + 0.05);
-  const thin = difference(section.shape, opened).filter((ring) => areaMm2([ring]) >= BRIDGE_LEAST_MM2);
-  if (thin.length === 0) return;
+  const thin = narrowPlaces(section.shape);
+  if (thin === 0) return;
   out.push(
     told(
       'bridge',
       section.id,
       'watch',
-      `${section.name} is narrower than ${BRIDGE_MM} mm in ${thin.length === 1 ? 'one place' : `${thin.length} places`}`,
+      `${section.name} is narrower than ${BRIDGE_MM} mm in ${thin === 1 ? 'one place' : `${thin} places`}`,
       'pipe it as a line instead, or draw it wider',
     ),
   );

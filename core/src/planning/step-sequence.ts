@@ -5,9 +5,8 @@ import { type SurfaceState, stateAtLoss, stateThresholds } from '../drying/state
 import type { Factors, Margin } from '../drying/uncertainty.js';
 import type { StepGraph } from '../steps/derive.js';
 import { disturbs, type Gap, type Step } from '../steps/step.js';
-import { NoAnswer } from '../units/bad-input.js';
 import { type CookieLook, laidFloods } from './look.js';
-import { timeGap } from './timed-gap.js';
+import { waitS } from './timed-gap.js';
 
 /** One step of a single cookie with the moment it ends, hands always free. */
 export interface SequencedStep {
@@ -20,15 +19,8 @@ export interface SequencedStep {
 /** Steps of one cookie in the order they can be done, each as soon as its waits allow; null times where one never dries. */
 export function stepSequence(graph: StepGraph, air: Air, margin: Margin, factors?: Factors): readonly SequencedStep[] {
   const minS = new Map<Gap, number>();
-  for (const gap of graph.gaps) {
-    try {
-      minS.set(gap, timeGap(gap, air, margin, factors).minS);
-    } catch (error) {
-      // What never dries is shown by the checks; the order of steps is still shown.
-      if (!(error instanceof NoAnswer)) throw error;
-      minS.set(gap, 0);
-    }
-  }
+  // What never dries is shown by the checks; the order of steps is still shown.
+  for (const gap of graph.gaps) minS.set(gap, waitS(gap, air, margin, factors) ?? 0);
   const index = new Map(graph.steps.map((s, i) => [s.id, i]));
   const end = graph.steps.map((s) => s.seconds);
   const held: SequencedStep['waitedFor'][] = graph.steps.map(() => null);

@@ -29,6 +29,16 @@ export function lossAllowed(gap: Gap, margin: Margin, factors?: Factors): number
 export const lossFeared = ({ ratherBeforeLossKgPerM2 }: Gap, margin: Margin, factors?: Factors): number =>
   ratherBeforeLossKgPerM2 === undefined ? Number.POSITIVE_INFINITY : ratherBeforeLossKgPerM2 * windowFactor('firm', margin, factors);
 
+/** How long a wait is in constant air, seconds; null where it never ends. */
+export function waitS(gap: Gap, air: Air, margin: Margin, factors?: Factors): number | null {
+  try {
+    return timeGap(gap, air, margin, factors).minS;
+  } catch (error) {
+    if (error instanceof NoAnswer) return null;
+    throw error;
+  }
+}
+
 /** Whether a wait comes to its end in the bench's own air. */
 export const driesHere = (timed: Pick<TimedGap, 'minS'>): boolean => timed.minS < TOO_SLOW_S;
 

@@ -1,4 +1,4 @@
-import type { WetMark } from '../design/design.js';
+import { partById } from '../design/design.js';
 import type { Words } from '../design/words.js';
 import { dryingStates, stateThresholds } from '../drying/state.js';
 import { BadInput } from '../units/bad-input.js';
@@ -230,16 +230,18 @@ export function gapsOf(context: GapContext): Gap[] {
   }
 
   function wordsOfMark(step: Step): Words | undefined {
-    return design.parts.find((p): p is WetMark => p.role === 'mark' && p.id === step.part)?.words;
+    const part = partById(design, step.part);
+    return part?.role === 'mark' ? part.words : undefined;
   }
   function nameOf(id: string): string {
-    return design.parts.find((p) => p.id === id)?.name ?? id;
+    return partById(design, id)?.name ?? id;
   }
 
   /** Sections meant to lie level meet while both are wet: the later is flooded before the earlier thickens. */
   function flushJoins(): void {
-    for (const a of items) {
-      for (const b of items) {
+    const floods = items.filter((i) => i.section);
+    for (const a of floods) {
+      for (const b of floods) {
         if (!a.section?.flushWith?.includes(b.id) || a.at >= b.at) continue;
         const [from, to] = [of(a).main, of(b).main];
         gaps.push({
@@ -278,6 +280,9 @@ export function gapsOf(context: GapContext): Gap[] {
   /** Details piped from one bag on the same icing keep the order they were drawn in. */
   function drawnOrderOfOneBag(): void {
     const details = items.filter((i) => !i.section && i.technique.icing);
+    const basesOf = new Map<Item, Item[]>();
+    for (const e of order.edges) if (e.on && e.a.section) basesOf.set(e.b, [...(basesOf.get(e.b) ?? []), e.a]);
+    const sharesBase = (a: Item, b: Item) => basesOf.get(a)?.some((x) => basesOf.get(b)?.includes(x)) === true;
     const before: Item[] = [];
     for (const b of details) {
       const a = before.findLast((x) => x.technique === b.technique && sameBag(of(x).main, of(b).main));
@@ -292,10 +297,6 @@ export function gapsOf(context: GapContext): Gap[] {
         facts: { kind: 'as-drawn', earlier: a.name, later: b.name },
       });
     }
-  }
-  function sharesBase(a: Item, b: Item): boolean {
-    const bases = (i: Item) => order.edges.filter((e) => e.b === i && e.on && e.a.section).map((e) => e.a);
-    return bases(a).some((x) => bases(b).includes(x));
   }
   /** What waits for a step itself; gaps that came since are taken in first. */
   function goesOn(from: string): ReadonlySet<string> {

@@ -1,4 +1,4 @@
-import type { Design } from '@kestfog/core/design';
+import { type Design, footprintOf, type Part, partById } from '@kestfog/core/design';
 import type { SurfaceState } from '@kestfog/core/drying';
 import { pathData, polylineData } from '@kestfog/core/geometry';
 import type { Flaw } from '@kestfog/core/picture';
@@ -21,6 +21,8 @@ interface Props {
   readonly motion?: WetMotion | null;
   /** what went wrong on it, or would */
   readonly flaws?: readonly Flaw[];
+  /** the design as it is now, where that may be ahead of the picture: what is new is shown flat until it is painted */
+  readonly now?: Design | null;
   readonly label: string;
 }
 
@@ -31,12 +33,13 @@ export const Cookie = memo(Drawn, (was, is) =>
   ),
 );
 
-function Drawn({ design, look, lit = [], className, pxPerMm, label, motion = null, flaws = [] }: Props) {
+function Drawn({ design, look, lit = [], className, pxPerMm, label, motion = null, flaws = [], now = null }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const { cookie, x, y, width: w, height: h, viewBox } = useMemo(() => ({ ...cookieFrame(design), cookie: pathData(design.cookie) }), [design]);
   const cssPx = useShownWidth(svg, w / h);
   const ask: PictureAsk = { look, ...(motion ? { motion } : {}), ...(flaws.length > 0 ? { flaws } : {}) };
-  const { url, isCurrent } = usePicture(design, ask, cssPx);
+  const { url, of, isCurrent } = usePicture(design, ask, cssPx);
+  const fresh = now && of && now !== of ? notOn(of, now) : [];
   return (
     <svg
       ref={svg}
@@ -45,12 +48,20 @@ function Drawn({ design, look, lit = [], className, pxPerMm, label, motion = nul
       {...(pxPerMm === undefined ? {} : { width: w * pxPerMm, height: h * pxPerMm })}
       role="img"
       aria-label={label}
-      data-painted={isCurrent}
+      data-painted={isCurrent && (now === null || now === design)}
     >
       {url ? <image href={url} x={x} y={y} width={w} height={h} preserveAspectRatio="none" /> : <path d={cookie} fill="var(--biscuit)" />}
+      {fresh.map((p) => (
+        <path key={p.id} d={pathData(footprintOf(p))} fill={p.colour} fillRule="evenodd" data-fresh={p.id} />
+      ))}
       {lit.length > 0 && <Edges design={design} lit={lit} isOn={(id) => typeof look === 'string' || look.sections[id] !== undefined} />}
     </svg>
   );
+}
+
+/** Parts that a picture of an earlier design does not have yet, or has in another colour. */
+function notOn(of: Design, now: Design): readonly Part[] {
+  return now.parts.filter((p) => p.role !== 'guide' && p.technique !== 'drag' && partById(of, p.id)?.colour !== p.colour);
 }
 
 /** The edge of what is at hand; dashed where it is not there yet. */

@@ -100,7 +100,11 @@ function isSameCookie(a: Design, b: Design): boolean {
 }
 
 /** The picture of a cookie, `cssPx` wide; the last one until another is painted, null before the first. */
-export function usePicture(design: Design, ask: PictureAsk, cssPx: number): { readonly url: string | null; readonly isCurrent: boolean } {
+export function usePicture(
+  design: Design,
+  ask: PictureAsk,
+  cssPx: number,
+): { readonly url: string | null /** the design that picture is of */; readonly of: Design | null; readonly isCurrent: boolean } {
   const px = widthFor(cssPx);
   const key = cssPx > 0 ? `${idOf(design)} ${px} ${JSON.stringify(ask)}` : null;
   const [shown, setShown] = useState<{ readonly of: Design; readonly key: string; readonly url: string; readonly turn: number } | null>(null);
@@ -124,8 +128,8 @@ export function usePicture(design: Design, ask: PictureAsk, cssPx: number): { re
       made.watched -= 1;
     };
   }, [key, ready]);
-  if (ready) return { url: ready, isCurrent: true };
-  return shown && isSameCookie(shown.of, design) ? { url: shown.url, isCurrent: shown.key === key } : { url: null, isCurrent: false };
+  if (ready) return { url: ready, of: design, isCurrent: true };
+  return shown && isSameCookie(shown.of, design) ? { url: shown.url, of: shown.of, isCurrent: shown.key === key } : { url: null, of: null, isCurrent: false };
 }
 
 /** What the wet marks of a pool come to after so many motions. */

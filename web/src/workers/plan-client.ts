@@ -2,7 +2,7 @@ import type { Replanned, RunState } from '@kestfog/core/bench';
 import type { Design, DesignDocument } from '@kestfog/core/design';
 import type { Air } from '@kestfog/core/drying';
 import type { OrderFile, Plan } from '@kestfog/core/formats';
-import type { Chance, DesignSuggestion, PlannedCheck } from '@kestfog/core/planning';
+import type { Chance, DesignSuggestion, DesignTotals, PlannedCheck } from '@kestfog/core/planning';
 import type { School } from '@kestfog/core/steps';
 import { proxy, type Remote, wrap } from 'comlink';
 import type { Answered, DesignNow, Fit, InSchool, PlanWork } from './plan.worker.js';
@@ -28,6 +28,18 @@ export function warmPlanner(order: OrderFile, designs: readonly Design[]): void 
   spare = newWorker();
   // A worker that cannot be loaded says so when it is asked something that counts.
   void wrap<PlanWork>(spare).warm(order, designs);
+}
+
+let trying: Remote<PlanWork> | null = null;
+/**
+ * What a design would take with something more done to it. One worker is kept for it, since each answer is little work beside what
+ * it knows of the answer before; null where it cannot be said.
+ */
+export async function tryBeside(document: DesignDocument, school: School, now: DesignNow): Promise<DesignTotals | null> {
+  if (typeof Worker === 'undefined') return null;
+  trying ??= wrap<PlanWork>(newWorker());
+  const answer = await trying.trial(document, school, now);
+  return answer.ok ? answer.value : null;
 }
 
 /** Something computed in a worker of its own, so that cancelling it is ending it. */

@@ -85,6 +85,9 @@ const work = {
         watch: checks.filter((c) => c.word === 'watch').length,
       };
     }),
+  /** What a design would take with something more done to it; only its totals travel back. */
+  trial: (document: DesignDocument, school: School, now: DesignNow): Answered<DesignTotals> =>
+    answered(() => designTotals(deriveSteps(foldDesign(document), school, { tips: now.tips }), now.air, school.margin, now.factors)),
   checks: (plan: Plan): Answered<readonly PlannedCheck[]> => answered(() => plannedChecks(plan)),
   chance: (plan: Plan): Answered<Chance> => answered(() => chanceOf(plan)),
   latestStart: (plan: Plan): Answered<number | null> =>

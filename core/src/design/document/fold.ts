@@ -21,10 +21,16 @@ const USUAL_MARK_S = 15;
  * said works on drawn, made and divided parts alike. An edit of something that is not there any more does nothing, and is noted.
  */
 export function foldDesign(doc: DesignDocument): Design {
-  const { draft, skipped } = folded(doc);
-  const design = designIn(draft);
-  return { ...design, notes: [...design.notes, ...skipped] };
+  const fold = folded(doc);
+  const known = designsKnown.get(fold);
+  if (known) return known;
+  const design = designIn(fold.draft);
+  const made = { ...design, notes: [...design.notes, ...fold.skipped] };
+  designsKnown.set(fold, made);
+  return made;
 }
+/** The same edits folded again are the same object, so that what is known of it stays known. */
+const designsKnown = new WeakMap<Fold, Design>();
 
 /** The paths a document stands for, for those who write them down again. */
 export const draftOf = (doc: DesignDocument): Draft => folded(doc).draft;

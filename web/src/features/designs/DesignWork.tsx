@@ -1,6 +1,7 @@
 import { Tabs } from '@base-ui/react/tabs';
 import {
   amended,
+  type Design,
   type DesignEdit,
   foldDesign,
   marksOf,
@@ -12,16 +13,14 @@ import {
   shift,
   standingEdits,
   wetBodyAt,
-  writeDesignSvg,
 } from '@kestfog/core/design';
 import type { Point } from '@kestfog/core/geometry';
 import { type Flaw, flawsOn } from '@kestfog/core/picture';
-import { checkDesign, type DesignCheck, designTotals, lookAfterSteps, movePart, stepSequence, wetTiming } from '@kestfog/core/planning';
-import { cautionsFor, deriveSteps } from '@kestfog/core/steps';
+import { type DesignCheck, lookAfterSteps, movePart, wetTiming } from '@kestfog/core/planning';
+import { cautionsFor } from '@kestfog/core/steps';
 import type { DesignView, SchoolView } from '@kestfog/core/wire';
 import { refusalText } from '@kestfog/core/wording';
-import { Redo2, Undo2 } from 'lucide-react';
-import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { useKitchen, useSchools } from '../../api/queries.js';
 import { useKitchenNow } from '../../api/use-making.js';
 import { useKey } from '../../app/keys.js';
@@ -30,40 +29,41 @@ import { useLooked } from '../../app/use-looked.js';
 import { airText } from '../../text/amounts.js';
 import { movedText } from '../../text/moved.js';
 import { span } from '../../text/time.js';
-import { fileName, saveFile } from '../../ui/save-file.js';
 import { useSteady } from '../../ui/use-steady.js';
 import { fewerRoundsBeside } from '../../workers/plan-client.js';
 import { useBeside } from '../../workers/use-beside.js';
 import { Arrange } from './Arrange.js';
 import { ChecksPanel } from './ChecksPanel.js';
 import { CHECK_FLAWS, CHECK_WORDS } from './check-words.js';
+import { DesignHead } from './DesignHead.js';
 import { Dividers } from './Dividers.js';
 import { EditableCookie } from './EditableCookie.js';
 import { OwnSchool } from './OwnSchool.js';
 import { PartPanel } from './PartPanel.js';
-import { rowOfPart, stackRows } from './parts.js';
+import { rowOfPart } from './parts.js';
 import { type Beneath, BeneathControls, BeneathPicture } from './piping/Beneath.js';
 import { cutEdit, drawEdit, PipingBar, Tools } from './piping/PipingBar.js';
 import { PipingSurface } from './piping/PipingSurface.js';
 import { reach } from './piping/reach.js';
 import { isLed, KNIFE, type Piping, toolById } from './piping/tools.js';
+import { addedWaitS, useTrial } from './piping/use-trial.js';
 import { Reading } from './Reading.js';
 import { SchoolPanel } from './SchoolPanel.js';
 import { SizePanel } from './SizePanel.js';
 import { Stack } from './Stack.js';
 import { Strip } from './Strip.js';
+import { stepsOf } from './steps-of.js';
 import { useEditor } from './use-editor.js';
+import { useWorked } from './use-worked.js';
 import { poolOf, WetMotions } from './WetMotions.js';
 
 const NONE: readonly string[] = [];
 const NO_FLAWS: readonly Flaw[] = [];
 const TABS = ['part', 'checks', 'school', 'reading'] as const;
 const ORDERING_TEXT = { extremities: 'extremities before the middle', middle: 'the middle first', alternating: 'every other one' } as const;
-const SAVED = { saved: 'kept', waiting: 'kept on this device', refused: 'not kept' } as const;
 
 /** One design, worked on: the cookie on the left, its parts in the order they are piped, and what comes of it. */
 export function DesignWork({ view, actions }: { readonly view: DesignView; readonly actions: React.ReactNode }) {
-  const editor = useEditor(view);
   const schools = useSchools();
   const head = <h1 className="text-4xl font-semibold">{view.name}</h1>;
   if (schools.isError || !schools.data)
@@ -75,24 +75,30 @@ export function DesignWork({ view, actions }: { readonly view: DesignView; reado
         </p>
       </>
     );
-  return <Work editor={editor} schools={schools.data} view={view} head={head} actions={actions} />;
+  return <Work schools={schools.data} view={view} head={head} actions={actions} />;
 }
 
 function Work({
-  editor,
   schools,
   view,
   head,
   actions,
 }: {
-  readonly editor: ReturnType<typeof useEditor>;
   readonly schools: readonly SchoolView[];
   readonly view: DesignView;
   readonly head: React.ReactNode;
   readonly actions: React.ReactNode;
 }) {
-  const { design } = editor;
   const [schoolId, setSchoolId] = useState('two-bags');
+  const school = schools.find((s) => s.id === schoolId) ?? (schools[0] as SchoolView);
+  const kitchen = useKitchenNow();
+  const { air, airFrom, airAt, factors, tips } = kitchen;
+  const editor = useEditor(
+    view,
+    useSteady((d: Design) => void stepsOf(d, school, tips)),
+  );
+  const { design } = editor;
+  const { graph, later, sequence, rows, totals, checks } = useWorked(design, school, kitchen);
   const [looked, look] = useLooked<'tab' | 'part' | 'step'>();
   const tab = TABS.find((t) => t === looked('tab')) ?? 'part';
   const selected = looked('part') || (sectionsOf(design)[0]?.id ?? null);
@@ -109,20 +115,7 @@ function Work({
   const [cost, setCost] = useState('');
   const [beneath, setBeneath] = useState<Beneath | null>(null);
   const eggWhite = useKitchen().data?.eggWhite ?? 'dried';
-  const { air, airFrom, airAt, factors, tips } = useKitchenNow();
   const [units] = useUnits();
-  const school = schools.find((s) => s.id === schoolId) ?? (schools[0] as SchoolView);
-  const graph = useMemo(() => deriveSteps(design, school, { tips }), [design, school, tips]);
-  const sequence = useMemo(() => stepSequence(graph, air, school.margin, factors), [graph, air, school.margin, factors]);
-  const rows = useMemo(() => stackRows(design, sequence), [design, sequence]);
-  // What was done is painted first; what follows from it comes a moment later.
-  const worked = useMemo(() => ({ design, graph, sequence, school }), [design, graph, sequence, school]);
-  const later = useDeferredValue(worked);
-  const totals = useMemo(() => designTotals(later.graph, air, later.school.margin, factors), [later, air, factors]);
-  const checks = useMemo(
-    () => checkDesign(later.design, later.graph, { school: later.school, air, airAt, margin: later.school.margin, factors, tips }),
-    [later, air, airAt, factors, tips],
-  );
   const designKey = useMemo(() => JSON.stringify([view.id, view.version, editor.edits]), [view.id, view.version, editor.edits]);
   const suggestions = useBeside(tab === 'checks' ? `${designKey} ${JSON.stringify([school, air])}` : null, () =>
     fewerRoundsBeside({ ...view.document, edits: editor.edits }, school, air),
@@ -136,10 +129,10 @@ function Work({
   const row = rows.find((r) => r.id === selected) ?? null;
   // What is chosen: the part that is looked at first, then those chosen besides, and whatever is kept together with it.
   const chosen = useMemo(() => {
-    const groupOf = (r: (typeof rows)[number]) => design.parts.find((p) => r.parts.includes(p.id))?.group;
+    const groupOf = (r: (typeof rows)[number]) => later.design.parts.find((p) => r.parts.includes(p.id))?.group;
     const group = row && groupOf(row);
     return row ? [row, ...rows.filter((r) => r !== row && (also.includes(r.id) || (group !== undefined && groupOf(r) === group)))] : [];
-  }, [rows, row, also, design]);
+  }, [rows, row, also, later]);
   const selectedPart = row ? partById(design, row.id) : undefined;
   const select = (part: string, besides = false) => {
     const id = rowOfPart(rows, part)?.id ?? part;
@@ -186,8 +179,9 @@ function Work({
   useKey('mod+y,mod+shift+z', redo);
 
   const tool = isLed(piping.toolId) ? toolById(piping.toolId) : null;
+  const trial = useTrial({ ...view.document, edits: editor.edits }, school, kitchen, totals);
   // What a stroke adds is told once it is worked out: hands, and what the cookie then waits longer.
-  const beforeStroke = useRef<{ readonly handsOnS: number; readonly throughS: number | null } | null>(null);
+  const beforeStroke = useRef<typeof totals | null>(null);
   const pipe = (...edits: readonly DesignEdit[]) => {
     // One stroke by itself must find a flood; a whole piece brings its own.
     const [only] = edits.length === 1 ? edits : [];
@@ -204,9 +198,9 @@ function Work({
     if (!was || was === totals) return;
     beforeStroke.current = null;
     const hands = totals.handsOnS - was.handsOnS;
-    const waits = totals.throughS !== null && was.throughS !== null ? totals.throughS - was.throughS - hands : 0;
+    const waits = addedWaitS(was, totals) ?? 0;
     setSaid(
-      `${hands >= 0.5 ? `It adds ${span(hands)} of hands to a cookie` : 'It adds hardly any work'}${waits > 60 ? ` and ${span(waits)} until it is dry` : ''}.`,
+      `${hands >= 0.5 ? `It adds ${span(hands)} of hands to a cookie` : 'It adds hardly any work'}${waits > 0 ? ` and ${span(waits)} until it is dry` : ''}.`,
     );
   }, [totals]);
 
@@ -225,32 +219,12 @@ function Work({
   const warned = tab === 'checks' && at === null ? checks.find((c) => c.kind === shownCheck?.kind && c.part === shownCheck.part) : undefined;
   const flawKind = warned && CHECK_FLAWS[warned.kind];
   const flaws = useMemo(() => (warned && flawKind ? flawsOn(design, warned.part, flawKind) : NO_FLAWS), [design, warned, flawKind]);
-  const cookie = useMemo(() => lookAfterSteps(design, sequence, at ?? sequence.length, air), [design, sequence, at, air]);
+  const cookie = useMemo(() => lookAfterSteps(later.design, sequence, at ?? sequence.length, air), [later, sequence, at, air]);
   return (
     <div className="grid gap-5">
-      <div className="flex flex-wrap items-center gap-3">
-        {head}
-        <button type="button" className="btn btn-square ml-3" aria-label="undo" disabled={!editor.canUndo} onClick={undo}>
-          <Undo2 aria-hidden />
-        </button>
-        <button type="button" className="btn btn-square" aria-label="redo" disabled={!editor.canRedo} onClick={redo}>
-          <Redo2 aria-hidden />
-        </button>
-        <span role="status" className={`text-lg ${editor.saved === 'refused' ? 'text-error font-medium' : 'opacity-80'}`}>
-          {SAVED[editor.saved]}
-        </span>
-        <span className="text-lg opacity-80">version {view.version}</span>
-        <DesignName key={design.name} name={design.name} onName={(name) => editor.apply({ type: 'rename', name })} />
-        <span className="grow" />
-        <button
-          type="button"
-          className="btn btn-ghost"
-          onClick={() => saveFile(fileName(design.name, 'svg'), 'image/svg+xml', writeDesignSvg({ ...view.document, edits: editor.edits }))}
-        >
-          Save as a drawing
-        </button>
+      <DesignHead head={head} view={view} editor={editor}>
         {actions}
-      </div>
+      </DesignHead>
       {editor.problem && (
         <p role="alert" className="text-error font-medium text-lg">
           {editor.problem}
@@ -261,7 +235,9 @@ function Work({
         <div className="grid gap-3">
           <EditableCookie
             design={design}
+            shown={later.design}
             look={cookie}
+            isWhole={at === null}
             lit={lit}
             motion={wet}
             flaws={flaws}
@@ -288,6 +264,15 @@ function Work({
                   else pipe(edit);
                 }}
                 onCost={setCost}
+                onTrial={(strokes, closed) =>
+                  trial.ask(
+                    strokes &&
+                      (() => {
+                        const edit = drawEdit(piping, strokes(), closed);
+                        return typeof edit === 'string' ? null : edit;
+                      }),
+                  )
+                }
                 onMirror={() => setPiping({ ...piping, symmetry: piping.symmetry.way === 'mirror' ? { way: 'none' } : { way: 'mirror' } })}
                 onSay={setSaid}
               />
@@ -363,7 +348,7 @@ function Work({
               palette={[...new Set(design.parts.map((p) => p.colour))]}
               sectionId={sectionId}
               followed={selectedPart?.role === 'section' || selectedPart?.role === 'line' ? selectedPart : null}
-              cost={cost}
+              cost={[cost, trial.text].filter(Boolean).join('; ')}
               onPiping={setPiping}
               onEdit={pipe}
               onSay={setSaid}
@@ -424,31 +409,7 @@ function Work({
         </Tabs.Root>
       </div>
       {tab === 'school' && !school.preset && <OwnSchool key={school.id} school={school} onRemoved={() => setSchoolId('two-bags')} />}
-      <Strip design={later.design} sequence={later.sequence} air={air} at={at} onPick={setAt} />
+      <Strip design={later.design} sequence={sequence} air={air} at={at} onPick={setAt} />
     </div>
-  );
-}
-
-/** What the design is called: another name is an edit like any other. */
-function DesignName({ name, onName }: { readonly name: string; readonly onName: (name: string) => void }) {
-  const [text, setText] = useState(name);
-  const keep = () => {
-    const said = text.trim();
-    if (said === '') setText(name);
-    else if (said !== name) onName(said);
-  };
-  return (
-    <label className="flex items-center gap-2 text-lg min-h-11">
-      called
-      <input
-        className="input w-44"
-        aria-label="name of the design"
-        maxLength={80}
-        value={text}
-        onChange={(e) => setText(e.target.value)}
-        onBlur={keep}
-        onKeyDown={(e) => e.key === 'Enter' && keep()}
-      />
-    </label>
   );
 }

@@ -1,16 +1,21 @@
-import { type Design, footprintOf, linesOf, marksOf, sectionsOf } from '@kestfog/core/design';
+import { type Design, footprintOf, linesOf, marksOf, type PipedLine, type Section, sectionsOf, type WetMark } from '@kestfog/core/design';
 import { type Point, pathData, polylineData } from '@kestfog/core/geometry';
 import type { Flaw } from '@kestfog/core/picture';
 import type { CookieLook } from '@kestfog/core/planning';
-import { memo, useRef } from 'react';
+import { memo, useMemo, useRef } from 'react';
 import { Cookie } from '../../ui/Cookie.js';
 import { cookieFrame } from '../../ui/cookie-frame.js';
 import { placeIn } from '../../ui/place-in.js';
+import { useSteady } from '../../ui/use-steady.js';
 import type { WetMotion } from '../../workers/picture.worker.js';
 
 interface Props {
   readonly design: Design;
+  /** the design as it is painted: that of a moment ago, until what follows from the last edit is worked out */
+  readonly shown?: Design;
   readonly look: CookieLook;
+  /** everything is on it; what is new is shown before it is painted */
+  readonly isWhole?: boolean;
   readonly lit: readonly string[];
   /** its wet pool so many motions on */
   readonly motion: WetMotion | null;
@@ -30,8 +35,46 @@ const NO_FLAWS: readonly Flaw[] = [];
 /** Less than this is a tremble of the finger, mm. */
 const DRAG_FROM_MM = 1.2;
 
+/** Where a part is touched; wider than a fine line, so that a finger finds it. */
+const Touched = memo(function Touched({
+  part,
+  isHeld,
+  onPress,
+}: {
+  readonly part: Section | WetMark | PipedLine;
+  readonly isHeld: boolean;
+  readonly onPress: (e: React.PointerEvent, id: string) => void;
+}) {
+  const isArea = part.role === 'section' || (part.role === 'mark' ? part.closed : part.area === true);
+  const reachMm = part.role === 'section' ? undefined : Math.max(part.role === 'mark' ? 2.5 : 3, part.widthMm);
+  const way = part.role === 'section' ? pathData(part.shape) : polylineData(part.points) + (part.closed ? 'Z' : '');
+  return (
+    <path
+      d={way}
+      fill={isArea ? 'transparent' : 'none'}
+      {...(reachMm === undefined ? {} : { stroke: 'transparent', strokeWidth: reachMm })}
+      className={isHeld ? 'cursor-move touch-none' : 'cursor-pointer'}
+      onPointerDown={(e) => onPress(e, part.id)}
+      {...(part.role === 'section' ? { 'data-part-id': part.id } : {})}
+    />
+  );
+});
+
 /** The cookie at true proportions; touching a part selects it, or a place is picked for its size. */
-export const EditableCookie = memo(function EditableCookie({ design, look, lit, motion, flaws = NO_FLAWS, picked, onPart, onPoint, onDrag, children }: Props) {
+export const EditableCookie = memo(function EditableCookie({
+  design,
+  shown = design,
+  look,
+  isWhole = true,
+  lit,
+  motion,
+  flaws = NO_FLAWS,
+  picked,
+  onPart,
+  onPoint,
+  onDrag,
+  children,
+}: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const { box, viewBox } = cookieFrame(design);
   const drag = useRef<{ readonly from: Point; by: Point | null } | null>(null);
@@ -61,11 +104,14 @@ export const EditableCookie = memo(function EditableCookie({ design, look, lit, 
     ghost.current?.setAttribute('visibility', 'hidden');
     if (by && kept) onDrag?.(by.x, by.y);
   };
-  const held = (id: string) => (onDrag && lit.includes(id) ? 'cursor-move touch-none' : 'cursor-pointer');
+  const onPress = useSteady(press);
+  // Floods lie lowest, what is piped on them above, whatever the order of the stack.
+  const touched = useMemo(() => [...sectionsOf(design), ...marksOf(design), ...linesOf(design)], [design]);
   return (
     <div className="relative layer-of-its-own">
       <Cookie
-        design={design}
+        design={shown}
+        now={isWhole ? design : null}
         look={look}
         motion={motion}
         flaws={flaws}
@@ -87,34 +133,7 @@ export const EditableCookie = memo(function EditableCookie({ design, look, lit, 
         onPointerUp={() => drop(true)}
         onPointerCancel={() => drop(false)}
       >
-        {!onPoint &&
-          sectionsOf(design).map((s) => (
-            <path key={s.id} d={pathData(s.shape)} fill="transparent" className={held(s.id)} onPointerDown={(e) => press(e, s.id)} data-part-id={s.id} />
-          ))}
-        {!onPoint &&
-          marksOf(design).map((m) => (
-            <path
-              key={m.id}
-              d={m.closed ? pathData([m.points]) : polylineData(m.points)}
-              fill={m.closed ? 'transparent' : 'none'}
-              stroke="transparent"
-              strokeWidth={Math.max(2.5, m.widthMm)}
-              className={held(m.id)}
-              onPointerDown={(e) => press(e, m.id)}
-            />
-          ))}
-        {!onPoint &&
-          linesOf(design).map((l) => (
-            <path
-              key={l.id}
-              d={polylineData(l.points) + (l.closed ? 'Z' : '')}
-              fill={l.area ? 'transparent' : 'none'}
-              stroke="transparent"
-              strokeWidth={Math.max(3, l.widthMm)}
-              className={held(l.id)}
-              onPointerDown={(e) => press(e, l.id)}
-            />
-          ))}
+        {!onPoint && touched.map((p) => <Touched key={p.id} part={p} isHeld={onDrag !== null && lit.includes(p.id)} onPress={onPress} />)}
         {onDrag && (
           <g ref={ghost} visibility="hidden" fill="var(--color-primary)" fillOpacity="0.2" stroke="var(--color-primary)" strokeWidth="0.5">
             {design.parts

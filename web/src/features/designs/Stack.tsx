@@ -1,8 +1,9 @@
 import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { reasonOf } from '@kestfog/core/wording';
+import { useVirtualizer } from '@tanstack/react-virtual';
 import { GripVertical } from 'lucide-react';
-import { memo, useState } from 'react';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { span } from '../../text/time.js';
 import type { StackRow } from './parts.js';
 
@@ -17,6 +18,11 @@ interface Props {
   readonly onMove: (id: string, before: string | null) => void;
 }
 
+/** Longer lists hold only the rows that are seen, or nearly: three hundred that can be dragged are slow to draw. */
+const ALL_ROWS = 60;
+/** About how high a row is, CSS px, until it is measured. */
+const ROW_PX = 65;
+
 /** The parts in the order they are piped; dragged to change, and each says what it waited for. */
 export const Stack = memo(function Stack({ rows, selected, chosen, onSelect, onMove }: Props) {
   const [several, setSeveral] = useState(false);
@@ -24,7 +30,26 @@ export const Stack = memo(function Stack({ rows, selected, chosen, onSelect, onM
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
-  const ids = rows.map((r) => r.id);
+  const ids = useMemo(() => rows.map((r) => r.id), [rows]);
+  const chosenIds = useMemo(() => new Set(chosen), [chosen]);
+  const list = useRef<HTMLOListElement>(null);
+  const isLong = rows.length > ALL_ROWS;
+  const virtual = useVirtualizer({
+    count: isLong ? rows.length : 0,
+    getScrollElement: () => list.current,
+    estimateSize: () => ROW_PX,
+    overscan: 10,
+    getItemKey: (i) => ids[i] ?? i,
+  });
+  const near = virtual.getVirtualItems();
+  const shown = isLong ? near.map((v) => v.index) : ids.map((_, i) => i);
+  const before = near[0]?.start ?? 0;
+  const after = isLong ? virtual.getTotalSize() - (near.at(-1)?.end ?? 0) : 0;
+  const selectedAt = selected === null ? -1 : ids.indexOf(selected);
+  // What is touched on the cookie comes into view in a long list.
+  useEffect(() => {
+    if (isLong && selectedAt >= 0) virtual.scrollToIndex(selectedAt);
+  }, [isLong, selectedAt, virtual]);
   const named = (id: string | number) => rows.find((r) => r.id === id)?.name ?? 'the part';
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return;
@@ -54,13 +79,24 @@ export const Stack = memo(function Stack({ rows, selected, chosen, onSelect, onM
           choose several
         </label>
         <SortableContext items={ids} strategy={verticalListSortingStrategy}>
-          <ol
-            aria-label="Parts in the order they are piped"
-            className="divide-y divide-base-300 border-y border-base-300 layer-of-its-own max-h-[30rem] overflow-y-auto"
-          >
-            {rows.map((r, i) => (
-              <Row key={r.id} row={r} number={i + 1} selected={selected === r.id || chosen.includes(r.id)} several={several} onSelect={onSelect} />
-            ))}
+          <ol ref={list} aria-label="Parts in the order they are piped" className="border-y border-base-300 layer-of-its-own max-h-[30rem] overflow-y-auto">
+            {before > 0 && <li aria-hidden style={{ height: before }} />}
+            {shown.map((i) => {
+              const r = rows[i] as StackRow;
+              return (
+                <Row
+                  key={r.id}
+                  row={r}
+                  at={i}
+                  of={rows.length}
+                  measured={isLong ? virtual.measureElement : null}
+                  selected={selected === r.id || chosenIds.has(r.id)}
+                  several={several}
+                  onSelect={onSelect}
+                />
+              );
+            })}
+            {after > 0 && <li aria-hidden style={{ height: after }} />}
           </ol>
         </SortableContext>
       </div>
@@ -70,13 +106,19 @@ export const Stack = memo(function Stack({ rows, selected, chosen, onSelect, onM
 
 function Row({
   row,
-  number,
+  at,
+  of,
+  measured,
   selected,
   several,
   onSelect,
 }: {
   readonly row: StackRow;
-  readonly number: number;
+  /** its place among so many, from 0 */
+  readonly at: number;
+  readonly of: number;
+  /** hears how high it is, where only some rows are there */
+  readonly measured: ((row: HTMLLIElement | null) => void) | null;
   readonly selected: boolean;
   readonly several: boolean;
   readonly onSelect: (id: string, also: boolean) => void;
@@ -84,9 +126,15 @@ function Row({
   const { attributes, listeners, setNodeRef, transform, isDragging } = useSortable({ id: row.id, attributes: { roleDescription: 'part that can be moved' } });
   return (
     <li
-      ref={setNodeRef}
+      ref={(li) => {
+        setNodeRef(li);
+        measured?.(li);
+      }}
+      data-index={at}
+      aria-posinset={at + 1}
+      aria-setsize={of}
       style={transform ? { transform: `translateY(${transform.y}px)` } : undefined}
-      className={`flex items-center gap-1 [content-visibility:auto] [contain-intrinsic-size:auto_4rem] ${selected ? 'bg-base-200' : ''} ${isDragging ? 'opacity-70 relative z-10' : ''}`}
+      className={`flex items-center gap-1 border-b border-base-300 last:border-b-0 ${selected ? 'bg-base-200' : ''} ${isDragging ? 'opacity-70 relative z-10' : ''}`}
     >
       <button type="button" className="btn btn-ghost btn-square cursor-grab touch-none" aria-label={`move ${row.name}`} {...attributes} {...listeners}>
         <GripVertical aria-hidden size={18} />
@@ -97,7 +145,7 @@ function Row({
         aria-pressed={selected}
         onClick={(e) => onSelect(row.id, several || e.shiftKey || e.ctrlKey || e.metaKey)}
       >
-        <span className="clock opacity-75 text-right pr-1">{number}</span>
+        <span className="clock opacity-75 text-right pr-1">{at + 1}</span>
         <span className="w-6 h-6 rounded-full border border-base-content/50" style={{ background: row.colour }} />
         <span className="leading-tight">
           <span className="text-lg">{row.name}</span>

@@ -1,5 +1,6 @@
-import { type DesignDocument, type DesignEdit, foldDesign } from '@kestfog/core/design';
+import { type Design, type DesignDocument, type DesignEdit, foldDesign } from '@kestfog/core/design';
 import type { DesignSuggestion } from '@kestfog/core/planning';
+import { deriveSteps, schoolById } from '@kestfog/core/steps';
 import type { DesignView } from '@kestfog/core/wire';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, cleanup, fireEvent, render, renderHook, screen, waitFor } from '@testing-library/react';
@@ -35,8 +36,9 @@ const viewOf = (edits: readonly DesignEdit[]): DesignView => {
   };
 };
 const rename: DesignEdit = { type: 'rename', name: 'Mainsail' };
+const inOrder = (design: Design) => void deriveSteps(design, schoolById('two-bags'));
 const begin = (view = viewOf([])) =>
-  renderHook(() => useEditor(view), {
+  renderHook(() => useEditor(view, inOrder), {
     wrapper: ({ children }: { children: ReactNode }) => <QueryClientProvider client={new QueryClient()}>{children}</QueryClientProvider>,
   });
 const answers = (status: number, body: unknown) =>
@@ -67,7 +69,7 @@ describe('work on a design', () => {
   });
   it('what another device did meanwhile is gone on from, where nothing waits here', () => {
     answers(200, viewOf([]));
-    const { result, rerender } = renderHook(({ view }) => useEditor(view), {
+    const { result, rerender } = renderHook(({ view }) => useEditor(view, inOrder), {
       initialProps: { view: viewOf([]) },
       wrapper: ({ children }: { children: ReactNode }) => <QueryClientProvider client={new QueryClient()}>{children}</QueryClientProvider>,
     });

@@ -1,4 +1,4 @@
-import { type DesignDocument, foldDesign, patternIds, startingDrawing, startingShapes } from '@kestfog/core/design';
+import { type DesignDocument, foldDesign, marksOf, patternIds, startingDrawing, startingShapes } from '@kestfog/core/design';
 import { stepSequence } from '@kestfog/core/planning';
 import { deriveSteps, schoolById } from '@kestfog/core/steps';
 import { expect, it } from 'vitest';
@@ -13,5 +13,12 @@ it.each(patternIds)('every row of the stack has a name of its own, and says what
   const rows = stackRows(design, stepSequence(deriveSteps(design, school), { tempC: 22, humidityFrac: 0.5, airMPerS: 0.1 }, school.margin));
   expect(rows.length).toBeGreaterThan(1);
   expect(new Set(rows.map((r) => r.id)).size).toBe(rows.length);
+  // A pattern whose colours come by turns is a row for each colour, and every mark of it is in one of them.
+  expect(rows.length).toBeLessThanOrEqual(10);
+  expect(rows.flatMap((r) => (r.kind === 'marks' ? r.parts : [])).sort()).toEqual(
+    marksOf(design)
+      .map((m) => m.id)
+      .sort(),
+  );
   for (const r of rows) expect(r.whole).toBe(r.kind === 'marks' ? 'm' : r.kind === 'section' ? 'base' : r.id);
 });

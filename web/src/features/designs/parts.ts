@@ -19,32 +19,47 @@ export interface StackRow {
   readonly endS: number;
 }
 
+/** A pattern whose colours come by turns in more steps than this is a row for each colour, not for each turn. */
+const MOST_TURNS = 8;
+
 /** Rows of the stack from the steps of one cookie: floods with their marks, then details, as they come. */
 export function stackRows(design: Design, sequence: readonly SequencedStep[]): StackRow[] {
+  const wholeOf = ({ kind, part }: SequencedStep['step']) => (kind === 'mark' ? part.replace(/\.\d+$/, '') : part);
+  const turns = new Map<string, number>();
+  for (const { step } of sequence) turns.set(wholeOf(step), (turns.get(wholeOf(step)) ?? 0) + 1);
   const taken = new Set<string>();
+  const byTurns = new Map<string, string[]>();
   return sequence.flatMap(({ step, waitedFor, endS }): StackRow[] => {
     const part = partById(design, step.part);
     if ((step.kind === 'prepare' && part?.role !== 'guide') || step.kind === 'dam' || step.kind === 'pack') return [];
     const kind = step.kind === 'flood' ? 'section' : step.kind === 'mark' ? 'marks' : 'detail';
     if (!part || step.technique === 'needle') return [];
-    const whole = kind === 'marks' ? step.part.replace(/\.\d+$/, '') : step.part;
+    const whole = wholeOf(step);
+    const isByTurns = kind === 'marks' && (turns.get(whole) as number) > MOST_TURNS;
+    const layer = `${whole} ${part.colour} ${step.technique}`;
+    const begun = byTurns.get(layer);
+    if (isByTurns && begun) {
+      begun.push(...step.parts);
+      return [];
+    }
     const id = taken.has(whole) ? step.part : whole;
     taken.add(id);
-    return [
-      {
-        id,
-        whole,
-        parts: step.parts,
-        kind,
-        name: step.label,
-        colour: part.colour,
-        technique: step.technique,
-        round: step.round,
-        sectionId: step.sectionId,
-        waits: waitedFor,
-        endS,
-      },
-    ];
+    const parts = [...step.parts];
+    const row = {
+      id,
+      whole,
+      parts,
+      kind,
+      name: isByTurns ? `${step.label}, by turns` : step.label,
+      colour: part.colour,
+      technique: step.technique,
+      round: step.round,
+      sectionId: step.sectionId,
+      waits: waitedFor,
+      endS,
+    } as const;
+    if (isByTurns) byTurns.set(layer, parts);
+    return [row];
   });
 }
 

@@ -1,5 +1,4 @@
 import { type Design, type DesignEdit, doneTogether, editsGoOn, foldDesign, type SingleEdit, standingEdits } from '@kestfog/core/design';
-import { deriveSteps, schoolById } from '@kestfog/core/steps';
 import { BadInput } from '@kestfog/core/units';
 import type { DesignView } from '@kestfog/core/wire';
 import { refusalText } from '@kestfog/core/wording';
@@ -31,8 +30,11 @@ function together(edits: readonly DesignEdit[]): readonly DesignEdit[] {
   return singles.length === edits.length ? doneTogether(singles) : edits;
 }
 
-/** Works on a design: every change is an event, folded at once here, kept by the server soon after. */
-export function useEditor(view: DesignView): Editor {
+/**
+ * Works on a design: every change is an event, folded at once here, kept by the server soon after. `check` throws where a
+ * design's words contradict each other.
+ */
+export function useEditor(view: DesignView, check: (design: Design) => void): Editor {
   const entries = useOutbox();
   const [edits, setEdits] = useState<readonly DesignEdit[]>(() => unsent(view));
   const [problem, setProblem] = useState<string | null>(null);
@@ -76,7 +78,7 @@ export function useEditor(view: DesignView): Editor {
       const next = [...edits, ...together(more)];
       try {
         // What contradicts itself is refused here, in one sentence, before it is shown or kept.
-        deriveSteps(foldDesign({ ...view.document, edits: next }), schoolById('two-bags'));
+        check(foldDesign({ ...view.document, edits: next }));
       } catch (error) {
         setProblem(error instanceof BadInput ? refusalText(error) : String(error));
         return false;
@@ -86,7 +88,7 @@ export function useEditor(view: DesignView): Editor {
       putEdits(view.id, view.name, next);
       return true;
     },
-    [edits, view.document, view.id, view.name],
+    [edits, view.document, view.id, view.name, check],
   );
   const undo = useCallback(() => void (standing.length > 0 && apply({ type: 'undo' })), [apply, standing.length]);
   const redo = useCallback(() => void (redoable > 0 && apply({ type: 'redo' })), [apply, redoable]);

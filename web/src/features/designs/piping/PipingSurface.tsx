@@ -32,6 +32,8 @@ interface Props {
   /** a finished stroke, or the middles of dots */
   readonly onDone: (strokes: readonly (readonly Point[])[], closed: boolean) => void;
   readonly onCost: (text: string) => void;
+  /** makes what the stroke would be if it were lifted now; null once nothing is drawn */
+  readonly onTrial: (strokes: (() => readonly (readonly Point[])[]) | null, closed: boolean) => void;
   /** left and right alike, or once */
   readonly onMirror: () => void;
   /** why nothing was drawn */
@@ -52,7 +54,7 @@ const LEAST_G = 0.05;
 const NEVER = { way: 'none' } as const;
 
 /** The cookie under the hand: a stroke follows the pointer in the same frame, its copies with it, and becomes a part when it is lifted. */
-export function PipingSurface({ design, tool, piping, units, school, onDone, onCost, onMirror, onSay }: Props) {
+export function PipingSurface({ design, tool, piping, units, school, onDone, onCost, onTrial, onMirror, onSay }: Props) {
   const { widthMm, meets, tap } = piping;
   // A cut is not repeated: its second half would cut something else.
   const symmetry = tool === KNIFE ? NEVER : piping.symmetry;
@@ -70,7 +72,13 @@ export function PipingSurface({ design, tool, piping, units, school, onDone, onC
     const paths = [...(lines.current?.children ?? [])];
     for (const [i, path] of paths.entries())
       path.setAttribute('d', copies[i] ? polylineData(copies[i] as Point[]) + (tool.lead === 'area' && points.length > 3 ? 'Z' : '') : '');
+    if (points.length === 0) onTrial(null, false);
     if (points.length === 0 || tool === KNIFE || tool.technique === 'guide') return onCost('');
+    const soFar = [...points];
+    onTrial(() => {
+      const would = strokesOf(soFar);
+      return typeof would === 'string' ? [] : would;
+    }, tool.lead === 'area');
     const { seconds, ml } = strokeCost(tool.technique, measured(points, copies.length), school, ASSUMED_PACE);
     onCost(`about ${span(seconds)} a cookie${gramsOf(ml) >= LEAST_G ? `, ${grams(gramsOf(ml), units)}` : ''}`);
   };
@@ -87,12 +95,10 @@ export function PipingSurface({ design, tool, piping, units, school, onDone, onC
   };
   const apartMm = () => (tool.technique === 'wet-drop' ? leastSpacingMm(widthMm, DOT_S) : widthMm * DOTS_APART);
 
-  const finish = (points: readonly Point[]) => {
-    drawn.current = [];
-    setPlaced([]);
-    show([]);
+  /** What the hand drew, made what it meant, with its copies; in words why it is nothing. */
+  const strokesOf = (points: readonly Point[]): Point[][] | string => {
     const first = points[0];
-    if (!first) return;
+    if (!first) return [];
     const last = points.at(-1) as Point;
     const isTap = polylineLengthMm(points) < TAP_MM;
     let strokes: Point[][];
@@ -100,7 +106,7 @@ export function PipingSurface({ design, tool, piping, units, school, onDone, onC
     else if (tool.lead === 'pull') strokes = isTap ? [] : [[first, last]];
     else if (tool.lead === 'area' && isTap && !tool.woven && tap === 'fill') {
       const place = placeAround(design, first);
-      if (!place) return onSay('Nothing bounds that place: tap inside an outline or between floods, or draw round it.');
+      if (!place) return 'Nothing bounds that place: tap inside an outline or between floods, or draw round it.';
       strokes = place.map((ring) => [...ring]);
     } else if (tool.lead === 'area') {
       const area = isTap && !tool.woven ? circleAt(first, widthMm) : handStroke(points, true);
@@ -108,8 +114,16 @@ export function PipingSurface({ design, tool, piping, units, school, onDone, onC
     } else if (isTap) strokes = [];
     else if (tool === KNIFE) strokes = [straightened(handStroke(points))];
     else strokes = [meets ? meetingEnds(handStroke(points), design) : handStroke(points)];
-    const all = strokes.flatMap((s) => repeated(s, symmetry, middle));
-    if (all.length > 0) onDone(all, tool.lead === 'area');
+    return strokes.flatMap((s) => repeated(s, symmetry, middle));
+  };
+
+  const finish = (points: readonly Point[]) => {
+    drawn.current = [];
+    setPlaced([]);
+    show([]);
+    const strokes = strokesOf(points);
+    if (typeof strokes === 'string') onSay(strokes);
+    else if (strokes.length > 0) onDone(strokes, tool.lead === 'area');
   };
 
   const key = (e: React.KeyboardEvent) => {

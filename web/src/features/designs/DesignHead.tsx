@@ -1,0 +1,72 @@
+import { writeDesignSvg } from '@kestfog/core/design';
+import type { DesignView } from '@kestfog/core/wire';
+import { Redo2, Undo2 } from 'lucide-react';
+import { useState } from 'react';
+import { fileName, saveFile } from '../../ui/save-file.js';
+import type { Editor } from './use-editor.js';
+
+const SAVED = { saved: 'kept', waiting: 'kept on this device', refused: 'not kept' } as const;
+
+/** What a design is called, whether it is kept, and what can be done with it as a whole. */
+export function DesignHead({
+  head,
+  view,
+  editor,
+  children,
+}: {
+  readonly head: React.ReactNode;
+  readonly view: DesignView;
+  readonly editor: Editor;
+  readonly children: React.ReactNode;
+}) {
+  const { design } = editor;
+  return (
+    <div className="flex flex-wrap items-center gap-3">
+      {head}
+      <button type="button" className="btn btn-square ml-3" aria-label="undo" disabled={!editor.canUndo} onClick={editor.undo}>
+        <Undo2 aria-hidden />
+      </button>
+      <button type="button" className="btn btn-square" aria-label="redo" disabled={!editor.canRedo} onClick={editor.redo}>
+        <Redo2 aria-hidden />
+      </button>
+      <span role="status" className={`text-lg ${editor.saved === 'refused' ? 'text-error font-medium' : 'opacity-80'}`}>
+        {SAVED[editor.saved]}
+      </span>
+      <span className="text-lg opacity-80">version {view.version}</span>
+      <DesignName key={design.name} name={design.name} onName={(name) => editor.apply({ type: 'rename', name })} />
+      <span className="grow" />
+      <button
+        type="button"
+        className="btn btn-ghost"
+        onClick={() => saveFile(fileName(design.name, 'svg'), 'image/svg+xml', writeDesignSvg({ ...view.document, edits: editor.edits }))}
+      >
+        Save as a drawing
+      </button>
+      {children}
+    </div>
+  );
+}
+
+/** What the design is called: another name is an edit like any other. */
+function DesignName({ name, onName }: { readonly name: string; readonly onName: (name: string) => void }) {
+  const [text, setText] = useState(name);
+  const keep = () => {
+    const said = text.trim();
+    if (said === '') setText(name);
+    else if (said !== name) onName(said);
+  };
+  return (
+    <label className="flex items-center gap-2 text-lg min-h-11">
+      called
+      <input
+        className="input w-44"
+        aria-label="name of the design"
+        maxLength={80}
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={keep}
+        onKeyDown={(e) => e.key === 'Enter' && keep()}
+      />
+    </label>
+  );
+}
