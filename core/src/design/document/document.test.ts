@@ -188,24 +188,29 @@ describe('a design as a document', () => {
 });
 
 describe('what an edit does not touch stays known', () => {
+  // A drawing of its own, of which nothing is known yet.
+  const own = (...edits: DesignEdit[]): DesignDocument => ({ ...doc(...edits), svg: svg.replaceAll('wing', 'pennant') });
   const rename: DesignEdit = { type: 'say', part: 'right', said: { name: 'Red field' } };
-  const stacks = fc.array(fc.constantFrom<DesignEdit>(rename, dots, { type: 'say', part: 'wing', said: { over: 'inlay' } }, { type: 'remove', part: 'rope' }), {
-    maxLength: 4,
-  });
+  const stacks = fc.array(
+    fc.constantFrom<DesignEdit>(rename, dots, { type: 'say', part: 'pennant', said: { over: 'inlay' } }, { type: 'remove', part: 'rope' }),
+    {
+      maxLength: 4,
+    },
+  );
   it('the same edits are the same design, and a flood beside what was changed is the very same object', () => {
-    expect(foldDesign(doc(rename))).toBe(foldDesign(doc(rename)));
-    const [was, is] = [foldDesign(doc()), foldDesign(doc(rename))];
+    expect(foldDesign(own(rename))).toBe(foldDesign(own(rename)));
+    const [was, is] = [foldDesign(own()), foldDesign(own(rename))];
     expect(sectionsOf(is).find((s) => s.id === 'left')).toBe(sectionsOf(was).find((s) => s.id === 'left'));
     expect(sectionsOf(is).find((s) => s.id === 'right')?.name).toBe('Red field');
   });
   it('however it was come by, a design is that of its edits folded from nothing', () => {
     fc.assert(
       fc.property(stacks, (edits) => {
-        const before = foldDesign(doc(...edits.slice(0, -1)));
-        const onTop = foldDesign(doc(...edits));
+        const before = foldDesign(own(...edits.slice(0, -1)));
+        const onTop = foldDesign(own(...edits));
         // Another drawing in between: nothing is remembered of this one.
-        foldDesign({ ...doc(), svg: svg.replace('wing', 'fin') });
-        const anew = foldDesign(doc(...edits.map((e) => structuredClone(e))));
+        foldDesign(doc());
+        const anew = foldDesign(own(...edits.map((e) => structuredClone(e))));
         expect(anew).toEqual(onTop);
         expect(deriveSteps(anew, schoolById('two-bags'))).toEqual(deriveSteps(onTop, schoolById('two-bags')));
         expect(before.parts.length).toBeGreaterThan(0);

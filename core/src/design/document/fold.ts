@@ -48,10 +48,7 @@ function folded(doc: DesignDocument): Fold {
   const standing = amended(standingEdits(doc.edits).standing);
   const folds = new Map<number, Fold>();
   let at = 0;
-  let now: Fold = {
-    draft: { drawing: readDrawing(doc.svg), gone: NOTHING_GONE, name: doc.name, before: [], transfer: undefined, ordering: undefined },
-    skipped: [],
-  };
+  let now: Fold | undefined;
   if (last && last.svg === doc.svg && last.name === doc.name) {
     const known = last.standing;
     const differs = standing.findIndex((e, i) => e !== known[i]);
@@ -59,16 +56,22 @@ function folded(doc: DesignDocument): Fold {
     for (const [i, fold] of last.folds)
       if (i <= common) {
         folds.set(i, fold);
-        if (i > at) [at, now] = [i, fold];
+        if (!now || i > at) [at, now] = [i, fold];
       }
   }
+  now ??= {
+    draft: { drawing: readDrawing(doc.svg), gone: NOTHING_GONE, name: doc.name, before: [], transfer: undefined, ordering: undefined },
+    skipped: [],
+  };
+  if (at === 0) folds.set(0, now);
   for (; at < standing.length; at++) {
     const edit = standing[at] as SingleEdit;
-    const next = applied(now.draft, edit);
+    const was: Fold = now;
+    const next = applied(was.draft, edit);
     const place = placeOf(edit);
     now = next
-      ? { ...now, draft: next }
-      : { ...now, skipped: [...now.skipped, { code: 'skipped', place, text: `"${place}" is not there any more, so what was done to it was left out.` }] };
+      ? { ...was, draft: next }
+      : { ...was, skipped: [...was.skipped, { code: 'skipped', place, text: `"${place}" is not there any more, so what was done to it was left out.` }] };
     if (at + 1 > standing.length - KEPT_FOLDS) folds.set(at + 1, now);
   }
   for (const i of folds.keys()) if (i <= standing.length - 2 * KEPT_FOLDS) folds.delete(i);
