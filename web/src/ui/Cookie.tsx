@@ -1,6 +1,6 @@
 import { type Design, footprintOf, type Part, partById } from '@kestfog/core/design';
 import type { SurfaceState } from '@kestfog/core/drying';
-import { pathData, polylineData } from '@kestfog/core/geometry';
+import { pathData } from '@kestfog/core/geometry';
 import type { Flaw } from '@kestfog/core/picture';
 import type { CookieLook } from '@kestfog/core/planning';
 import { memo, useLayoutEffect, useMemo, useRef, useState } from 'react';
@@ -12,7 +12,7 @@ interface Props {
   readonly design: Design;
   /** what is on it, or everything on in one state */
   readonly look: CookieLook | SurfaceState;
-  /** parts of the step at hand, drawn with an apricot edge */
+  /** parts of the step at hand, with a striped edge */
   readonly lit?: readonly string[];
   readonly className?: string;
   /** px for each millimetre, so that cookies side by side keep their true proportions */
@@ -64,20 +64,25 @@ function notOn(of: Design, now: Design): readonly Part[] {
   return now.parts.filter((p) => p.role !== 'guide' && p.technique !== 'drag' && partById(of, p.id)?.colour !== p.colour);
 }
 
-/** The edge of what is at hand; dashed where it is not there yet. */
+/**
+ * The edge of what is at hand: apricot dashes on slate, since a line of one colour could be a bead of that icing. With gaps
+ * between where it is not there yet.
+ */
 function Edges({ design, lit, isOn }: { readonly design: Design; readonly lit: readonly string[]; readonly isOn: (section: string) => boolean }) {
+  const own = new Set(lit);
+  const edges = design.parts.flatMap((p) => {
+    if (!own.has(p.id) || p.role === 'mark') return [];
+    const way = pathData(p.role === 'section' ? p.shape : footprintOf(p));
+    return [{ id: p.id, way, isThere: p.role === 'section' ? isOn(p.id) : p.role === 'line' }];
+  });
   return (
-    <g fill="none" stroke="var(--color-primary)" strokeLinecap="round" strokeLinejoin="round">
-      {design.parts
-        .filter((p) => lit.includes(p.id))
-        .map((p) => {
-          if (p.role === 'section') return <path key={p.id} d={pathData(p.shape)} strokeWidth="1.3" strokeDasharray={isOn(p.id) ? undefined : '2 1.4'} />;
-          if (p.role === 'line' && p.area) return <path key={p.id} d={pathData([p.points, ...(p.holes ?? [])])} strokeWidth="1.3" />;
-          if (p.role === 'line')
-            return <path key={p.id} d={polylineData(p.points) + (p.closed ? 'Z' : '')} strokeWidth={p.widthMm + 1.6} className="mix-blend-multiply" />;
-          if (p.role === 'guide') return <path key={p.id} d={polylineData(p.points) + (p.closed ? 'Z' : '')} strokeWidth="1" strokeDasharray="2 1" />;
-          return null;
-        })}
+    <g fill="none" strokeLinejoin="round">
+      {edges.map(({ id, way, isThere }) => (
+        <g key={id} data-lit={id}>
+          <path d={way} stroke="var(--color-base-content)" strokeWidth="1.1" strokeDasharray={isThere ? undefined : '3.2 1.6'} />
+          <path d={way} stroke="var(--color-primary)" strokeWidth="0.65" strokeDasharray={isThere ? '1.6' : '1.6 3.2'} />
+        </g>
+      ))}
     </g>
   );
 }

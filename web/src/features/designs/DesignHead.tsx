@@ -21,7 +21,7 @@ export function DesignHead({
 }) {
   const { design } = editor;
   return (
-    <div className="flex flex-wrap items-center gap-3">
+    <div className="flex flex-wrap items-center gap-2">
       {head}
       <button type="button" className="btn btn-square ml-3" aria-label="undo" disabled={!editor.canUndo} onClick={editor.undo}>
         <Undo2 aria-hidden />
@@ -59,7 +59,7 @@ function DesignName({ name, onName }: { readonly name: string; readonly onName: 
     <label className="flex items-center gap-2 text-lg min-h-11">
       called
       <input
-        className="input w-44"
+        className="input w-32"
         aria-label="name of the design"
         maxLength={80}
         value={text}
