@@ -19,7 +19,7 @@ export function DesignHead({
   readonly editor: Editor;
   readonly children: React.ReactNode;
 }) {
-  const { design } = editor;
+  const { name } = editor.design;
   return (
     <div className="flex flex-wrap items-center gap-2">
       {head}
@@ -29,16 +29,16 @@ export function DesignHead({
       <button type="button" className="btn btn-square" aria-label="redo" disabled={!editor.canRedo} onClick={editor.redo}>
         <Redo2 aria-hidden />
       </button>
-      <span role="status" className={`text-lg ${editor.saved === 'refused' ? 'text-error font-medium' : 'opacity-80'}`}>
+      <span className="text-lg opacity-80">version {view.version}</span>
+      {/* As wide as its longest word: the cookie must not jump under the pen while something is sent. */}
+      <span role="status" className={`text-lg min-w-44 ${editor.saved === 'refused' ? 'text-error font-medium' : 'opacity-80'}`}>
         {SAVED[editor.saved]}
       </span>
-      <span className="text-lg opacity-80">version {view.version}</span>
-      <DesignName key={design.name} name={design.name} onName={(name) => editor.apply({ type: 'rename', name })} />
       <span className="grow" />
       <button
         type="button"
         className="btn btn-ghost"
-        onClick={() => saveFile(fileName(design.name, 'svg'), 'image/svg+xml', writeDesignSvg({ ...view.document, edits: editor.edits }))}
+        onClick={() => saveFile(fileName(name, 'svg'), 'image/svg+xml', writeDesignSvg({ ...view.document, edits: editor.edits }))}
       >
         Save as a drawing
       </button>
@@ -48,7 +48,7 @@ export function DesignHead({
 }
 
 /** What the design is called: another name is an edit like any other. */
-function DesignName({ name, onName }: { readonly name: string; readonly onName: (name: string) => void }) {
+export function DesignName({ name, onName }: { readonly name: string; readonly onName: (name: string) => void }) {
   const [text, setText] = useState(name);
   const keep = () => {
     const said = text.trim();
@@ -59,7 +59,7 @@ function DesignName({ name, onName }: { readonly name: string; readonly onName: 
     <label className="flex items-center gap-2 text-lg min-h-11">
       called
       <input
-        className="input w-32"
+        className="input w-44"
         aria-label="name of the design"
         maxLength={80}
         value={text}

@@ -1,6 +1,7 @@
 import { Tabs } from '@base-ui/react/tabs';
 import {
   amended,
+  belongs,
   type Design,
   type DesignEdit,
   foldDesign,
@@ -35,7 +36,7 @@ import { useBeside } from '../../workers/use-beside.js';
 import { Arrange } from './Arrange.js';
 import { ChecksPanel } from './ChecksPanel.js';
 import { CHECK_FLAWS, CHECK_WORDS } from './check-words.js';
-import { DesignHead } from './DesignHead.js';
+import { DesignHead, DesignName } from './DesignHead.js';
 import { Dividers } from './Dividers.js';
 import { EditableCookie } from './EditableCookie.js';
 import { OwnSchool } from './OwnSchool.js';
@@ -215,6 +216,7 @@ function Work({
   const onMove = useSteady(move);
   const chosenIds = useMemo(() => chosen.map((r) => r.id), [chosen]);
   const lit = useMemo(() => (at === null ? chosen.flatMap((r) => r.parts) : NONE), [at, chosen]);
+  const taken = useMemo(() => later.design.parts.flatMap((p) => (chosen.some((r) => belongs(p.id, r.whole)) ? [p.id] : [])), [later, chosen]);
   // What a check warns of, painted where it would be seen, while the checks are looked at and it still holds.
   const warned = tab === 'checks' && at === null ? checks.find((c) => c.kind === shownCheck?.kind && c.part === shownCheck.part) : undefined;
   const flawKind = warned && CHECK_FLAWS[warned.kind];
@@ -225,11 +227,6 @@ function Work({
       <DesignHead head={head} view={view} editor={editor}>
         {actions}
       </DesignHead>
-      {editor.problem && (
-        <p role="alert" className="text-error font-medium text-lg">
-          {editor.problem}
-        </p>
-      )}
       <Tools piping={piping} onPiping={setPiping} />
       <div className="grid lg:grid-cols-[5fr_4fr_5fr] gap-8 items-start">
         <div className="grid gap-3">
@@ -239,6 +236,7 @@ function Work({
             look={cookie}
             isWhole={at === null}
             lit={lit}
+            taken={taken}
             motion={wet}
             flaws={flaws}
             picked={picked}
@@ -283,6 +281,11 @@ function Work({
               So it would look: {CHECK_WORDS[warned.kind]}, {warned.word}.
             </p>
           )}
+          {editor.problem && (
+            <p role="alert" className="text-error font-medium text-lg">
+              {editor.problem}
+            </p>
+          )}
           {said && (
             <p role="status" className="text-lg border-l-4 border-primary pl-3">
               {said}
@@ -301,6 +304,7 @@ function Work({
               onTogether={setTogether}
             />
           )}
+          <DesignName key={design.name} name={design.name} onName={(name) => void editor.apply({ type: 'rename', name })} />
           <SizePanel
             key={String(picking)}
             design={design}

@@ -17,6 +17,8 @@ interface Props {
   /** everything is on it; what is new is shown before it is painted */
   readonly isWhole?: boolean;
   readonly lit: readonly string[];
+  /** what goes along when those are dragged: all layers of a pattern, whichever is lit */
+  readonly taken?: readonly string[];
   /** its wet pool so many motions on */
   readonly motion: WetMotion | null;
   /** what went wrong on it, or would */
@@ -67,6 +69,7 @@ export const EditableCookie = memo(function EditableCookie({
   look,
   isWhole = true,
   lit,
+  taken = lit,
   motion,
   flaws = NO_FLAWS,
   picked,
@@ -137,7 +140,7 @@ export const EditableCookie = memo(function EditableCookie({
         {onDrag && (
           <g ref={ghost} visibility="hidden" fill="var(--color-primary)" fillOpacity="0.2" stroke="var(--color-primary)" strokeWidth="0.5">
             {design.parts
-              .filter((p) => lit.includes(p.id))
+              .filter((p) => taken.includes(p.id))
               .map((p) => (
                 <path key={p.id} d={pathData(footprintOf(p))} />
               ))}
