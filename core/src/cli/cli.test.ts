@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process';
-import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -199,5 +199,30 @@ describe('kestfog', () => {
   });
   it('every command explains itself', async () => {
     for (const c of ['dry', 'steps', 'plan', 'solve', 'thin', 'amounts']) expect((await run(c, '--help')).out).toMatch(new RegExp(`^kestfog ${c} `));
+  });
+  it('sheet, calendar and table: a PDF, an iCalendar file and rows of an order; what cannot be is said', async () => {
+    const paper = fileURLToPath(new URL('../../test/fixtures/paper/order.json', import.meta.url));
+    const card = fileURLToPath(new URL('../../test/fixtures/cards/', import.meta.url));
+    const order = JSON.parse(await readFile(paper, 'utf8'));
+    const asked = await file('paper-order.json', { ...order, designs: [{ file: `${card}hills.svg`, count: 6 }] });
+    const planned = await file('paper-plan.json', (await run('plan', asked, '--seconds', '2')).out);
+    const sheet = await run('sheet', planned, '--kind', 'run');
+    expect([sheet.code, sheet.out.slice(0, 5)]).toEqual([0, '%PDF-']);
+    expect((await run('sheet', `${card}hills.svg`, '--kind', 'template', '--paper', 'letter', '--mirrored')).out.slice(0, 5)).toBe('%PDF-');
+    const calendar = await run('calendar', planned, '--sequence', '2');
+    expect([calendar.code, calendar.out.split('\r\n')[0], /SEQUENCE:2/.test(calendar.out)]).toEqual([0, 'BEGIN:VCALENDAR', true]);
+    const rows = (await run('table', planned)).out.split('\r\n');
+    expect(rows[0]).toBe('start,end,tray,who,design,cookies,round,kind,what,bags,done by,done within s');
+    expect(rows.length).toBeGreaterThan(5);
+    for (const [args, sentence] of [
+      [['sheet', `${card}hills.svg`, '--kind', 'run'], '--kind run is made of an order or a plan, not of a drawing'],
+      [['sheet', planned, '--kind', 'poster'], '--kind must be one of'],
+      [['sheet', `${card}hills.svg`, '--kind', 'transfers', '--count', '600'], '600 pieces cannot be put on sheets'],
+      [['sheet', `${card}hills.svg`, '--kind', 'template', '--measured-mm', '50'], 'that is another scale'],
+      [['table', planned, '--kind', 'stars'], '--kind must be one of'],
+    ] as const) {
+      const refused = await run(...args);
+      expect([refused.code, refused.err.includes(sentence), refused.out]).toEqual([3, true, '']);
+    }
   });
 });

@@ -2,22 +2,25 @@ import { BadInput, NoAnswer } from '../units/bad-input.js';
 import { refusalText } from '../wording/refusal.js';
 import type { Command } from './command.js';
 import { amounts } from './commands/amounts.js';
+import { calendar } from './commands/calendar.js';
 import { dry } from './commands/dry.js';
 import { picture } from './commands/picture.js';
 import { plan } from './commands/plan.js';
 import { learn, replay } from './commands/replay.js';
+import { sheet } from './commands/sheet.js';
 import { solveCommand } from './commands/solve.js';
 import { steps } from './commands/steps.js';
+import { table } from './commands/table.js';
 import { thin } from './commands/thin.js';
 import { wet } from './commands/wet.js';
 
-const commands: readonly Command[] = [steps, plan, solveCommand, dry, thin, amounts, replay, learn, wet, picture];
+const commands: readonly Command[] = [steps, plan, solveCommand, dry, thin, amounts, replay, learn, wet, picture, sheet, calendar, table];
 
 const overview = `kestfog: the order of work for decorated cookies, computed
 
 ${commands.map((c) => `  kestfog ${c.usage}\n      ${c.summary}`).join('\n')}
 
-JSON in, JSON out. Exit 0 with an answer, 2 where the input is valid and no answer exists,
+JSON in, JSON out, where nothing else is said. Exit 0 with an answer, 2 where the input is valid and no answer exists,
 3 where the input cannot be used (one line on standard error names the place and the cure).
 "kestfog COMMAND --help" says more.
 `;

@@ -1,5 +1,6 @@
 /** What others may use of this folder. */
 export * from './bag-fitness.js';
+export * from './bowls.js';
 export * from './chance.js';
 export * from './course.js';
 export * from './critical.js';

@@ -1,12 +1,11 @@
-import { basename, dirname, resolve } from 'node:path';
-import { readDesign } from '../../design/read-design.js';
 import { parseOrder } from '../../formats/order.js';
 import type { Plan } from '../../formats/plan.js';
 import { planOrder } from '../../planning/plan-order.js';
 import { lateText } from '../../wording/late.js';
 import { consequenceOf, reasonOf } from '../../wording/why.js';
 import { brokenRules } from '../check-plan.js';
-import { type Command, numberOption, parse, print, readJson, readText } from '../command.js';
+import { type Command, numberOption, parse, print, readJson } from '../command.js';
+import { designsBeside } from '../planned.js';
 
 /** A plan with its waits in words beside their facts, for whoever reads the file; they are not read back. */
 const inWords = (plan: Plan) => ({
@@ -45,11 +44,7 @@ by drying integrated anew, not by the problem it was made from: exit 1 with a li
     const seed = numberOption(values, 'seed', 0, 2 ** 31, '');
     const file = files[0] as string;
     const order = parseOrder(await readJson(file));
-    const designs = [];
-    for (const d of order.designs) {
-      const path = resolve(file === '-' ? '.' : dirname(file), d.file);
-      designs.push(readDesign(await readText(path), basename(path).replace(/\.svg$/i, '')));
-    }
+    const designs = await designsBeside(file, order);
     const began = performance.now();
     const made = planOrder({ order, designs, seed, timeUsed: () => (performance.now() - began) / 1000 / seconds });
     print(inWords(made));

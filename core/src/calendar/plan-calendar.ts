@@ -1,0 +1,143 @@
+import { createEvents, type EventAttributes } from 'ics';
+import type { Plan, PlanTask } from '../formats/plan.js';
+import { planIndex } from '../formats/plan-index.js';
+import { bagsOf } from '../paper/work.js';
+import { BadInput } from '../units/bad-input.js';
+
+/** What of an order stands in a calendar. */
+export interface CalendarEvent {
+  /** the same event keeps it from plan to plan, so that no calendar shows it twice */
+  readonly key: string;
+  readonly title: string;
+  readonly note: string;
+  readonly startS: number;
+  readonly endS: number;
+  /** minutes before it that something rings; null where nothing does */
+  readonly ringsMin: number | null;
+}
+
+/** Longer than this without anything to do is a break between two sittings, s: *assumed*. */
+const BREAK_S = 30 * 60;
+/** Mixing one bag, colouring and counting it, s: *assumed*. */
+const MIX_BAG_S = 5 * 60;
+const MIN_S = 60;
+
+/** The evening's sittings, mixing before the first, what is fetched, when pens are possible, packing and handing over. */
+export function eventsOf(plan: Plan): CalendarEvent[] {
+  const name = plan.order.name ?? 'order';
+  const tasks = [...plan.tasks].sort((a, b) => a.startS - b.startS);
+  const first = tasks[0];
+  const out: CalendarEvent[] = [];
+  if (!first) return out;
+  const bags = bagsOf(plan).length;
+  out.push({
+    key: 'mixing',
+    title: `Mix ${bags} ${bags === 1 ? 'bag' : 'bags'}: ${name}`,
+    note: 'Pale before dark, stiff before thin.',
+    startS: first.startS - bags * MIX_BAG_S,
+    endS: first.startS,
+    ringsMin: 15,
+  });
+  let sitting: PlanTask[] = [];
+  const sittings: PlanTask[][] = [];
+  let endS = Number.NEGATIVE_INFINITY;
+  for (const t of tasks) {
+    const shut = plan.openingHours.some(([, shutS]) => shutS >= endS && shutS <= t.startS);
+    if (sitting.length > 0 && (t.startS - endS > BREAK_S || (shut && t.startS > endS))) {
+      sittings.push(sitting);
+      sitting = [];
+    }
+    sitting.push(t);
+    endS = Math.max(endS, t.endS);
+  }
+  if (sitting.length > 0) sittings.push(sitting);
+  for (const [i, s] of sittings.entries()) {
+    const start = s[0] as PlanTask;
+    const trays = [...new Set(s.map((t) => t.trayId))].sort();
+    out.push({
+      key: `sitting-${i + 1}`,
+      title: `At the bench: ${name}`,
+      note: `${s.length} ${s.length === 1 ? 'task' : 'tasks'} on ${trays.length === 1 ? `tray ${trays[0]}` : `trays ${trays.join(', ')}`}; begins with: ${start.title}, tray ${start.trayId}.`,
+      startS: start.startS,
+      endS: Math.max(...s.map((t) => t.endS)),
+      ringsMin: 10,
+    });
+  }
+  for (const t of tasks.filter((x) => x.kind === 'take-out'))
+    out.push({
+      key: `fetch-${t.trayId}-${tasks.filter((x) => x.kind === 'take-out' && x.trayId === t.trayId).indexOf(t) + 1}`,
+      title: `Tray ${t.trayId}: ${t.title}`,
+      note: name,
+      startS: t.startS,
+      endS: Math.max(t.endS, t.startS + MIN_S),
+      ringsMin: 0,
+    });
+  const pens = tasks.find((t) => t.motions.some((m) => m.technique === 'pen'));
+  if (pens)
+    out.push({
+      key: 'pens',
+      title: `Pens are possible: ${name}`,
+      note: `First ${pens.title}, tray ${pens.trayId}.`,
+      startS: pens.startS,
+      endS: pens.startS + MIN_S,
+      ringsMin: 0,
+    });
+  const packing = tasks.filter((t) => t.kind === 'pack');
+  const [firstPacked] = packing;
+  if (firstPacked)
+    out.push({
+      key: 'packing',
+      title: `Pack: ${name}`,
+      note: plan.designs.map((d) => `${d.count} ${d.drawing.name}`).join(', '),
+      startS: firstPacked.startS,
+      endS: Math.max(...packing.map((t) => t.endS)),
+      ringsMin: 0,
+    });
+  if (plan.packBy !== null)
+    out.push({
+      key: 'due',
+      title: `Due: ${name}`,
+      note: plan.designs.map((d) => `${d.count} ${d.drawing.name}`).join(', '),
+      startS: plan.packBy,
+      endS: plan.packBy + MIN_S,
+      ringsMin: 120,
+    });
+  return out;
+}
+
+/**
+ * An iCalendar file (RFC 5545) of a planned order. `id` names the order for ever, `sequence` grows with every plan of it, `stampMs`
+ * is when the plan was made. Throws {@link BadInput} where the plan has no clock.
+ */
+export function planCalendar(plan: Plan, { id, sequence, stampMs }: { readonly id: string; readonly sequence: number; readonly stampMs: number }): string {
+  if (plan.epoch === null)
+    throw new BadInput('no-clock', 'The plan counts seconds from a start without a date: give the order times of the clock, or an "epoch".');
+  const { msOf } = planIndex(plan);
+  // iCalendar knows whole seconds.
+  const at = (s: number) => Math.round(msOf(s) / 1000) * 1000;
+  const events = eventsOf(plan).map((e): EventAttributes & { readonly timestamp: number } => ({
+    uid: `${e.key}.${id}@kestfog`,
+    sequence,
+    timestamp: stampMs,
+    start: at(e.startS),
+    startInputType: 'utc',
+    startOutputType: 'utc',
+    end: at(e.endS),
+    endInputType: 'utc',
+    endOutputType: 'utc',
+    title: e.title,
+    description: e.note,
+    calName: plan.order.name ?? 'Kestfog',
+    productId: '-//Kestfog//order of work//EN',
+    ...(e.ringsMin === null
+      ? {}
+      : {
+          // Its words are written as they are: no comma or semicolon may be in them.
+          alarms: [{ action: 'display', description: e.title.split(':')[0] as string, trigger: { before: true, minutes: e.ringsMin } }],
+        }),
+  }));
+  const { error, value } = createEvents(events, { calName: plan.order.name ?? 'Kestfog', productId: '-//Kestfog//order of work//EN' });
+  if (error || !value)
+    throw new BadInput('calendar', `The calendar cannot be written (${error?.message ?? 'nothing was written'}): give the order another name.`);
+  return value;
+}
