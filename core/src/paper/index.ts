@@ -3,6 +3,5 @@ export * from './csv.js';
 export * from './fonts.js';
 export * from './page.js';
 export * from './pdf.js';
-export * from './svg.js';
 export * from './true-size.js';
 export * from './work.js';

@@ -9,6 +9,7 @@ import { DROPS_PER_ML } from '../icing/thinning.js';
 import { type Bowl, bowlsOf } from '../planning/bowls.js';
 import { type OrderBag, orderBags } from '../planning/order-bags.js';
 import { type CartonSize, orderCost, type Prices, packing } from '../planning/order-cost.js';
+import { bagKey } from '../steps/step.js';
 import { TIPLESS } from '../steps/tips.js';
 import { BadInput } from '../units/bad-input.js';
 import type { StepId } from '../units/id.js';
@@ -33,6 +34,8 @@ export interface WorkAsk extends PaperAsk {
     readonly bakedOf?: string;
     /** what was learned of how water thins, for the water of each bag */
     readonly slope?: number;
+    /** what of a bag is still to be mixed, by {@link bagKey}, where left-over icing brings some of it, g */
+    readonly toMixG?: Readonly<Record<string, number>>;
   };
 }
 
@@ -119,7 +122,7 @@ export function runSheet(plan: Plan, ask: WorkAsk): PrintedSheet {
   const inColumns = trays.length <= MOST_TRAY_COLUMNS;
   const many = plan.order.decorators.length > 1;
   const columns = [
-    { title: 'from – to', widthMm: 21 },
+    { title: 'from – to', widthMm: 22 },
     ...(inColumns
       ? trays.map((id) => ({ title: id, widthMm: 5, align: 'middle' as const }))
       : [
@@ -141,7 +144,9 @@ export function runSheet(plan: Plan, ask: WorkAsk): PrintedSheet {
   };
   const spanOf = (fromS: number, toS: number): string => {
     const [from, to] = [ask.clock(msOf(fromS)), ask.clock(msOf(toS))];
-    return from === to ? from : `${from} – ${to}`;
+    // "2:00 – 2:03 pm": the half of the day is said once.
+    const half = /\s[ap]\.?m\.?$/i.exec(to)?.[0];
+    return from === to ? from : `${half && from.endsWith(half) ? from.slice(0, -half.length) : from} – ${to}`;
   };
   const rowOf = (t: PlanTask): Cell[] => [
     spanOf(t.startS, t.endS),
@@ -235,7 +240,7 @@ export const bagsOf = (plan: Plan): OrderBag[] =>
 
 function bowls(plan: Plan, ask: WorkAsk): { readonly bowls: readonly Bowl[]; readonly recipe: OwnRecipe; readonly baseG: number } {
   const recipe = ask.kitchen?.mix ?? USUAL_RECIPES.dried;
-  const all = bowlsOf(bagsOf(plan), baseWaterFrac(recipe), ask.kitchen?.slope);
+  const all = bowlsOf(bagsOf(plan), baseWaterFrac(recipe), ask.kitchen?.slope, (b) => ask.kitchen?.toMixG?.[bagKey(b)] ?? b.mixG);
   return { bowls: all, recipe, baseG: all.reduce((s, b) => s + b.baseG, 0) };
 }
 

@@ -40,6 +40,9 @@ export function DesignPage() {
         view={d}
         actions={
           <>
+            <Link to={`/designs/${d.id}/sheets`} className="btn">
+              Sheets
+            </Link>
             <button
               type="button"
               className="btn"

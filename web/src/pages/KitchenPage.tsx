@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { useLocation } from 'react-router';
+import { Link, useLocation } from 'react-router';
 import { useKitchen } from '../api/queries.js';
 import { useUnits } from '../app/units.js';
 import { RecipeForm } from '../features/icing/BaseRecipe.js';
@@ -67,6 +67,9 @@ export function KitchenPage() {
           </div>
           <FanSetUp key={`${units} ${JSON.stringify([k.fan, k.dehydrator])}`} kitchen={k} />
         </div>
+        <Link to="/kitchen/gauges" className="link text-lg justify-self-start">
+          Print gauges for tips, beads and dough
+        </Link>
         <Tips key={`${units} ${JSON.stringify(k.tips)}`} kitchen={k} />
         <div className="grid grid-cols-[minmax(0,1fr)] gap-14">
           <section id="recipe" aria-label="Recipe">

@@ -65,6 +65,9 @@ export function RackPage() {
           <Link to={`/orders/${orderId}/icing`} className="link link-hover text-lg">
             Icing
           </Link>
+          <Link to={`/orders/${orderId}/sheets`} className="link link-hover text-lg">
+            Sheets
+          </Link>
           {order.data?.run && (
             <Link to={`/runs/${order.data.run.id}`} className="link link-hover text-lg">
               Bench

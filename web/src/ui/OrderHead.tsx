@@ -30,6 +30,11 @@ export function OrderHead({ order, title, children }: Props) {
         <NavLink to={`${at}/icing`} className={placeClass}>
           Icing
         </NavLink>
+        {order.plan && (
+          <NavLink to={`${at}/sheets`} className={placeClass}>
+            Sheets
+          </NavLink>
+        )}
         {order.run && (
           <NavLink to={`/runs/${order.run.id}`} className={placeClass}>
             Bench

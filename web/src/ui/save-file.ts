@@ -1,6 +1,6 @@
-/** Hands a text to the browser to be kept as a file of this name. */
-export function saveFile(name: string, type: string, text: string): void {
-  const url = URL.createObjectURL(new Blob([text], { type }));
+/** Hands a text, or bytes, to the browser to be kept as a file of this name. */
+export function saveFile(name: string, type: string, content: string | Uint8Array): void {
+  const url = URL.createObjectURL(new Blob([content as BlobPart], { type }));
   const link = document.createElement('a');
   link.href = url;
   link.download = name;

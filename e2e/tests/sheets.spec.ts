@@ -1,0 +1,87 @@
+import { readFileSync } from 'node:fs';
+import type { DesignSummary } from '@kestfog/core/wire';
+import { expect, type Page, test } from '@playwright/test';
+import { order, violationsOf, watchForErrors } from './support.js';
+
+/** What a press hands over as a file. */
+async function fileOf(page: Page, press: () => Promise<void>): Promise<{ readonly name: string; readonly text: string }> {
+  const download = page.waitForEvent('download');
+  await press();
+  const file = await download;
+  return { name: file.suggestedFilename(), text: readFileSync(await file.path(), 'latin1') };
+}
+
+test('the run sheet, a calendar and tables of an order; what has no plan says so', async ({ page, request }) => {
+  const errors = watchForErrors(page);
+  const regatta = await order(request, /six dozen/);
+  await page.goto(`/orders/${regatta.id}/rack`);
+  await page.getByRole('link', { name: 'Sheets' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Sheets' })).toBeVisible();
+  const printed = page.getByRole('region', { name: 'As it is printed' });
+  await expect(printed.getByRole('img', { name: /run sheet, page 1 of 2/ })).toBeVisible({ timeout: 30_000 });
+  await expect(printed.getByText('nobody is at the bench until').first()).toBeVisible();
+  expect(await violationsOf(page)).toEqual([]);
+  const pdf = await fileOf(page, () => page.getByRole('button', { name: 'Save as PDF' }).click());
+  expect(pdf.name).toBe('Harbour-regatta-all-six-dozen-run-sheet.pdf');
+  expect(pdf.text.slice(0, 5)).toBe('%PDF-');
+  // Every kind can be looked at; what is chosen stays in the address.
+  for (const [kind, words] of [
+    ['mixing', /bowl and bag/],
+    ['shopping', /powdered sugar/],
+    ['tray cards', /Tray A/],
+    ['bag labels', /counts/],
+    ['offer', /together/],
+  ] as const) {
+    await page.getByRole('radio', { name: kind, exact: true }).click();
+    await expect(printed.getByText(words).first()).toBeVisible({ timeout: 15_000 });
+  }
+  await page.getByRole('radio', { name: 'ingredients' }).click();
+  await page.getByLabel('what the cookie is baked of').fill('wheat flour, butter, sugar, egg');
+  await expect(printed.getByText(/Cookie: wheat flour/).first()).toBeVisible();
+  await page.reload();
+  await expect(printed.getByText(/Cookie: wheat flour/).first()).toBeVisible({ timeout: 15_000 });
+  const calendar = await fileOf(page, () => page.getByRole('button', { name: 'Calendar' }).click());
+  expect(calendar.name).toBe('Harbour-regatta-all-six-dozen.ics');
+  expect(calendar.text).toContain(`UID:due.${regatta.id}@kestfog`);
+  const table = await fileOf(page, () => page.getByRole('button', { name: 'Table of the plan' }).click());
+  expect(table.text.split('\r\n')[0]).toBe('start,end,tray,who,design,cookies,round,kind,what,bags,done by,done within s');
+  await page.goto('/orders/00000000-0000-4000-8000-000000000000/sheets');
+  await expect(page.getByRole('alert')).toContainText('The sheets could not be made');
+  expect(errors.filter((e) => !/404/.test(e))).toEqual([]);
+});
+
+test('a template, a guide and transfers of a design; gauges of the kitchen; a printer that prints small is corrected', async ({ page, request }) => {
+  const errors = watchForErrors(page);
+  const designs = (await (await request.get('/api/designs/choices')).json()) as DesignSummary[];
+  await page.goto(`/designs/${designs.find((d) => d.name === 'Compass badge')?.id}`);
+  await page.getByRole('link', { name: 'Sheets' }).click();
+  const printed = page.getByRole('region', { name: 'As it is printed' });
+  await expect(printed.getByRole('img', { name: /cutting template, page 1 of 1/ })).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('combobox', { name: 'template of' }).selectOption({ label: 'face' });
+  await page.getByLabel('mirrored, to trace from behind').check();
+  await expect(printed.getByText('cutting template of face, mirrored')).toBeVisible();
+  expect(await violationsOf(page)).toEqual([]);
+  await page.getByRole('radio', { name: 'guide to lay beneath' }).click();
+  await page.getByRole('radio', { name: 'rings' }).click();
+  await page.getByLabel('apart, mm').fill('6');
+  await expect(printed.getByText('guide: rings 6 mm apart')).toBeVisible();
+  await page.getByLabel('apart, mm').fill('0');
+  await expect(page.getByRole('alert')).toContainText('The distance goes from 1 to 100');
+  await page.getByLabel('apart, mm').fill('6');
+  // What the line measured is kept for the next sheet.
+  const measured = page.getByLabel('the 100 mm line of the last print measured, mm');
+  await measured.fill('98');
+  await page.getByRole('radio', { name: 'transfer sheet' }).click();
+  await page.getByLabel('pieces').fill('3');
+  await expect(printed.getByText(/transfers, 3 and 2 spare/).first()).toBeVisible();
+  await page.getByRole('radio', { name: 'US Letter' }).click();
+  const pdf = await fileOf(page, () => page.getByRole('button', { name: 'Save as PDF' }).click());
+  expect(pdf.text.slice(0, 5)).toBe('%PDF-');
+  await page.goto('/kitchen');
+  await page.getByRole('link', { name: /gauges/ }).click();
+  await expect(printed.getByText('round tip 2').first()).toBeVisible({ timeout: 30_000 });
+  await expect(measured).toHaveValue('98');
+  await expect(page.getByRole('radio', { name: 'US Letter' })).toBeChecked();
+  expect(await violationsOf(page)).toEqual([]);
+  expect(errors).toEqual([]);
+});

@@ -1,0 +1,117 @@
+import { type Design, footprintOf } from '@kestfog/core/design';
+import { areaMm2 } from '@kestfog/core/geometry';
+import { type GuideKind, guideKinds } from '@kestfog/core/paper';
+import type { School } from '@kestfog/core/steps';
+import { useState } from 'react';
+import { useLooked } from '../../app/use-looked.js';
+import { Choice } from '../../ui/Choice.js';
+import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { useLength } from '../../ui/use-length.js';
+import type { SheetAsk } from '../../workers/sheet.worker.js';
+import { Printing } from './Printing.js';
+
+const KINDS = ['template', 'guide', 'transfers'] as const;
+type Kind = (typeof KINDS)[number];
+const WORDS: Readonly<Record<Kind, { readonly label: string; readonly what: string }>> = {
+  template: { label: 'cutting template', what: 'To cut from card or film, half a knife’s width outside the edge, its neighbours faint.' },
+  guide: { label: 'guide to lay beneath', what: 'Its lines reach 12 mm beyond the cookie, so that their ends are seen beside it.' },
+  transfers: { label: 'transfer sheet', what: 'To pipe over on parchment: parchment on top, print never touches food.' },
+};
+const GUIDES: Readonly<Record<GuideKind, string>> = {
+  stripes: 'stripes',
+  grid: 'a grid',
+  thirds: 'thirds',
+  quarters: 'quarters',
+  sectors: 'sectors',
+  rings: 'rings',
+  dots: 'dots',
+  writing: 'writing lines',
+};
+const WITH_PITCH: readonly GuideKind[] = ['stripes', 'grid', 'rings', 'dots', 'writing'];
+/** Smaller parts are not cut out by hand, mm². */
+const LEAST_CUT_MM2 = 20;
+
+/** Paper of true size for one design. */
+export function DesignSheets({ design, school }: { readonly design: Design; readonly school: School }) {
+  const [looked, look] = useLooked<'sheet' | 'part'>();
+  const kind: Kind = KINDS.find((k) => k === looked('sheet')) ?? (design.transfer ? 'transfers' : 'template');
+  const cuttable = design.parts.filter((p) => p.role !== 'mark' && p.role !== 'guide' && areaMm2(footprintOf(p)) >= LEAST_CUT_MM2);
+  const part = cuttable.find((p) => p.id === looked('part'))?.id;
+  const [mirrored, setMirrored] = useState(false);
+  const [guide, setGuide] = useState<GuideKind>('stripes');
+  const pitch = useLength(8, [1, 100], 'The distance');
+  const [angle, setAngle] = useState('0');
+  const [sectors, setSectors] = useState('8');
+  const [count, setCount] = useState('12');
+  const [spares, setSpares] = useState('2');
+  const [turnedOver, setTurnedOver] = useState(false);
+  const read = {
+    angle: readNumber(angle, -180, 180, 'The angle', '°'),
+    sectors: readNumber(sectors, 2, 72, 'The number', ''),
+    count: readNumber(count, 1, 500, 'The number', ''),
+    spares: readNumber(spares, 0, 100, 'The number', ''),
+  };
+  const ask = ((): SheetAsk | null => {
+    if (kind === 'template') return { kind, design, school, mirrored, ...(part === undefined ? {} : { part }) };
+    if (kind === 'guide') {
+      if (pitch.mm === null || !('value' in read.angle) || !('value' in read.sectors)) return null;
+      return { kind, design, guide: { guide, pitchMm: pitch.mm, angleDeg: read.angle.value, count: Math.round(read.sectors.value) } };
+    }
+    if (!('value' in read.count) || !('value' in read.spares)) return null;
+    return { kind, design, school, count: Math.round(read.count.value), spares: Math.round(read.spares.value), turnedOver };
+  })();
+  return (
+    <Printing ask={ask} name={design.name} trueSize what={WORDS[kind].label}>
+      <div className="grid gap-2">
+        <Choice label="sheet" value={kind} options={KINDS.map((id) => ({ id, label: WORDS[id].label }))} onChange={(id) => look({ sheet: id })} />
+        <p className="text-lg">{WORDS[kind].what}</p>
+      </div>
+      {kind === 'template' && (
+        <>
+          <label className="grid gap-1">
+            <span className="text-lg">of</span>
+            <select className="select" aria-label="template of" value={part ?? ''} onChange={(e) => look({ part: e.target.value })}>
+              <option value="">the whole cookie</option>
+              {cuttable.map((p) => (
+                <option key={p.id} value={p.id}>
+                  {p.name}
+                </option>
+              ))}
+            </select>
+          </label>
+          <Tick label="mirrored, to trace from behind" on={mirrored} onTick={setMirrored} />
+        </>
+      )}
+      {kind === 'guide' && (
+        <>
+          <Choice label="guide" size="btn-sm min-h-11" value={guide} options={guideKinds.map((id) => ({ id, label: GUIDES[id] }))} onChange={setGuide} />
+          <div className="flex flex-wrap gap-3">
+            {WITH_PITCH.includes(guide) && (
+              <NumberField small label={`apart, ${pitch.unit}`} text={pitch.text} typed={pitch.typed} onText={(t) => void pitch.onText(t)} />
+            )}
+            {guide === 'sectors' && <NumberField small label="sectors" text={sectors} typed={read.sectors} onText={setSectors} />}
+            {guide !== 'rings' && <NumberField small label="turned, °" text={angle} typed={read.angle} onText={setAngle} />}
+          </div>
+        </>
+      )}
+      {kind === 'transfers' && (
+        <>
+          <div className="flex flex-wrap gap-3">
+            <NumberField small label="pieces" text={count} typed={read.count} onText={setCount} />
+            <NumberField small label="spares" text={spares} typed={read.spares} onText={setSpares} />
+          </div>
+          <Tick label="mirrored, where they are turned over" on={turnedOver} onTick={setTurnedOver} />
+        </>
+      )}
+    </Printing>
+  );
+}
+
+function Tick({ label, on, onTick }: { readonly label: string; readonly on: boolean; readonly onTick: (on: boolean) => void }) {
+  return (
+    <label className="flex items-center gap-2 text-lg min-h-11">
+      <input type="checkbox" className="checkbox" checked={on} onChange={(e) => onTick(e.target.checked)} />
+      {label}
+    </label>
+  );
+}

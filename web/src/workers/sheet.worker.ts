@@ -1,0 +1,124 @@
+import regular from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff?url';
+import bold from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff?url';
+import regularExtended from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-400-normal.woff?url';
+import boldExtended from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-700-normal.woff?url';
+import { colourName, type Design } from '@kestfog/core/design';
+import type { Plan } from '@kestfog/core/formats';
+import {
+  type FontFiles,
+  type GuideAsk,
+  gaugeSheet,
+  guideSheet,
+  measureOf,
+  numbersOf,
+  type PaperAsk,
+  type PaperId,
+  type PrintedSheet,
+  templateSheet,
+  transferSheet,
+  type WorkAsk,
+  type WorkKind,
+  workSheet,
+  writePdf,
+} from '@kestfog/core/paper';
+import { deriveSteps, type School, type Tip } from '@kestfog/core/steps';
+import { BadInput } from '@kestfog/core/units';
+import { refusalText } from '@kestfog/core/wording';
+import { expose } from 'comlink';
+import { format } from 'date-fns';
+import type { ClockHours } from '../app/clock.js';
+import type { Units } from '../app/units.js';
+import { grams } from '../text/amounts.js';
+
+/** How a sheet is printed, whatever is on it. */
+export interface Print {
+  readonly paper: PaperId;
+  /** what the 100 mm line of the last print measured */
+  readonly measuredMm: number;
+  readonly name: string;
+  readonly atMs: number;
+}
+export type SheetAsk =
+  | { readonly kind: 'template'; readonly design: Design; readonly school: School; readonly part?: string; readonly mirrored: boolean }
+  | { readonly kind: 'guide'; readonly design: Design; readonly guide: GuideAsk }
+  | {
+      readonly kind: 'transfers';
+      readonly design: Design;
+      readonly school: School;
+      readonly count: number;
+      readonly spares: number;
+      readonly turnedOver: boolean;
+    }
+  | { readonly kind: 'gauges'; readonly tips: readonly Tip[]; readonly circlesMm: readonly number[] }
+  | {
+      readonly kind: WorkKind;
+      readonly plan: Plan;
+      readonly hours: ClockHours;
+      readonly units: Units;
+      readonly colourNames: Readonly<Record<string, string>>;
+      readonly kitchen: NonNullable<WorkAsk['kitchen']>;
+    };
+
+export type Made<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly message: string };
+
+let fonts: Promise<FontFiles> | null = null;
+async function bytesOf(address: string): Promise<Uint8Array> {
+  const answer = await fetch(address);
+  if (!answer.ok) throw new BadInput('no-font', 'The font of the paper could not be fetched: try again once the network is back.');
+  return new Uint8Array(await answer.arrayBuffer());
+}
+function fontFiles(): Promise<FontFiles> {
+  fonts ??= Promise.all([regular, regularExtended, bold, boldExtended].map(bytesOf)).then(
+    ([r, re, b, be]) => ({ regular: [r, re], bold: [b, be] }) as FontFiles,
+    (error) => {
+      fonts = null;
+      throw error;
+    },
+  );
+  return fonts;
+}
+
+function sheetOf(ask: SheetAsk, print: Print, files: FontFiles): PrintedSheet {
+  const paper: PaperAsk = {
+    paper: print.paper,
+    measuredMm: print.measuredMm,
+    measure: measureOf(files),
+    name: print.name,
+    date: format(print.atMs, 'd MMMM yyyy'),
+  };
+  switch (ask.kind) {
+    case 'template':
+      return templateSheet(ask.design, { part: ask.part, mirrored: ask.mirrored, numbers: numbersOf(deriveSteps(ask.design, ask.school).steps) }, paper);
+    case 'guide':
+      return guideSheet(ask.design, ask.guide, paper);
+    case 'transfers':
+      return transferSheet(ask.design, { ...ask, numbers: numbersOf(deriveSteps(ask.design, ask.school).steps) }, paper);
+    case 'gauges':
+      return gaugeSheet(ask.tips, ask.circlesMm, paper);
+    default:
+      return workSheet(ask.kind, ask.plan, {
+        ...paper,
+        clock: (ms) => format(ms, ask.hours === 24 ? 'HH:mm' : 'h:mm aaa'),
+        day: (ms) => format(ms, 'EEEE d MMMM'),
+        grams: (g) => grams(g, ask.units),
+        nameOf: (colour) => ask.colourNames[colour] ?? colourName(colour),
+        kitchen: ask.kitchen,
+      });
+  }
+}
+
+async function made<T>(work: (files: FontFiles) => T | Promise<T>): Promise<Made<T>> {
+  try {
+    return { ok: true, value: await work(await fontFiles()) };
+  } catch (error) {
+    if (error instanceof BadInput) return { ok: false, message: refusalText(error) };
+    throw error;
+  }
+}
+
+const work = {
+  sheet: (ask: SheetAsk, print: Print): Promise<Made<PrintedSheet>> => made((files) => sheetOf(ask, print, files)),
+  pdf: (ask: SheetAsk, print: Print): Promise<Made<Uint8Array>> => made((files) => writePdf(sheetOf(ask, print, files), files)),
+};
+export type SheetWork = typeof work;
+expose(work);
