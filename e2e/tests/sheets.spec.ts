@@ -43,6 +43,9 @@ test('the run sheet, a calendar and tables of an order; what has no plan says so
   const calendar = await fileOf(page, () => page.getByRole('button', { name: 'Calendar' }).click());
   expect(calendar.name).toBe('Harbour-regatta-all-six-dozen.ics');
   expect(calendar.text).toContain(`UID:due.${regatta.id}@kestfog`);
+  // Or a calendar program asks for it itself.
+  const address = await page.getByLabel('address of the calendar').inputValue();
+  expect(await (await request.get(address)).text()).toContain(`UID:due.${regatta.id}@kestfog`);
   const table = await fileOf(page, () => page.getByRole('button', { name: 'Table of the plan' }).click());
   expect(table.text.split('\r\n')[0]).toBe('start,end,tray,who,design,cookies,round,kind,what,bags,done by,done within s');
   await page.goto('/orders/00000000-0000-4000-8000-000000000000/sheets');

@@ -1,6 +1,8 @@
 import { type DynamicModule, Module } from '@nestjs/common';
 import { APP_INTERCEPTOR } from '@nestjs/core';
 import { TypeOrmModule } from '@nestjs/typeorm';
+import { CalendarController } from './calendar/calendar.controller.js';
+import { CalendarService } from './calendar/calendar.service.js';
 import { CalibrationController } from './calibration/calibration.controller.js';
 import { CalibrationService } from './calibration/calibration.service.js';
 import { ClimateController } from './climate/climate.controller.js';
@@ -42,6 +44,7 @@ export class AppModule {
         ClimateController,
         DevicesController,
         KitchenController,
+        CalendarController,
         CalibrationController,
         IcingController,
         DesignsController,
@@ -54,6 +57,7 @@ export class AppModule {
         { provide: CONFIG, useValue: config },
         { provide: APP_INTERCEPTOR, useClass: Gate },
         { provide: Clock, useFactory: () => (config.simulatedClock ? new SimulatedClock(config.clockStart ?? new Date()) : new WallClock()) },
+        CalendarService,
         CalibrationService,
         KitchenService,
         DrawingsService,

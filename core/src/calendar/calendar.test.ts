@@ -3,14 +3,16 @@ import ICAL from 'ical.js';
 import { describe, expect, it } from 'vitest';
 import { readDesign } from '../design/read-design.js';
 import { parseOrder } from '../formats/order.js';
+import type { Plan } from '../formats/plan.js';
 import { planOrder } from '../planning/plan-order.js';
-import { eventsOf, planCalendar } from './plan-calendar.js';
+import { eventsOf, type InCalendar, keptPlan, plansCalendar } from './plan-calendar.js';
 
 const fixture = (file: string) => readFileSync(new URL(`../../test/fixtures/${file}`, import.meta.url), 'utf8');
 const order = parseOrder(JSON.parse(fixture('paper/order.json')));
 const designs = [readDesign(fixture('cards/hills.svg'), 'Hills, far'), readDesign(fixture('cards/bath.svg'), 'Bath')];
 const plan = planOrder({ order, designs, passes: 2, timeUsed: () => 0 });
 const ask = { id: 'a1b2', sequence: 3, stampMs: Date.parse('2026-10-20T10:00:00Z') };
+const planCalendar = (p: Plan, { id, sequence, stampMs }: Omit<InCalendar, 'plan'>) => plansCalendar([{ plan: p, id, sequence, stampMs }], 'Kestfog');
 const epoch = Date.parse(plan.epoch as string);
 
 /** What another package reads in it. */
@@ -53,6 +55,13 @@ describe('a planned order in a calendar (RFC 5545), read back by another package
     expect(new Set(is.map((e) => e.uid)).size).toBe(is.length);
     expect(is.map((e, i) => e.start - (was[i]?.start ?? 0))).toEqual(is.map(() => 30 * 60_000));
     for (const line of planCalendar(plan, ask).split('\r\n')) expect(Buffer.byteLength(line)).toBeLessThanOrEqual(75);
+  });
+  it('several orders are one calendar; a plan made later has the higher number', () => {
+    const both = read(plansCalendar([keptPlan(plan, 'one', ask.stampMs), keptPlan(plan, 'two', ask.stampMs + 600_000)], 'Kestfog'));
+    expect(both).toHaveLength(2 * eventsOf(plan).length);
+    expect(new Set(both.map((e) => e.uid)).size).toBe(both.length);
+    expect((both.at(-1)?.sequence ?? 0) - (both[0]?.sequence ?? 0)).toBe(10);
+    expect(plansCalendar([], 'Kestfog')).toContain('BEGIN:VCALENDAR');
   });
   it('sittings hold all the work and overlap no night; a plan without a clock is told why', () => {
     const sittings = eventsOf(plan).filter((e) => e.key.startsWith('sitting'));

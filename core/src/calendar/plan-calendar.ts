@@ -105,17 +105,40 @@ export function eventsOf(plan: Plan): CalendarEvent[] {
   return out;
 }
 
-/**
- * An iCalendar file (RFC 5545) of a planned order. `id` names the order for ever, `sequence` grows with every plan of it, `stampMs`
- * is when the plan was made. Throws {@link BadInput} where the plan has no clock.
- */
-export function planCalendar(plan: Plan, { id, sequence, stampMs }: { readonly id: string; readonly sequence: number; readonly stampMs: number }): string {
+/** A plan as a calendar knows it: `id` names its order for ever, `sequence` grows with every plan of it, `stampMs` is when it was made. */
+export interface InCalendar {
+  readonly plan: Plan;
+  readonly id: string;
+  readonly sequence: number;
+  readonly stampMs: number;
+}
+
+/** Minutes since then number the plans of an order: a later one has a higher number. */
+const SEQUENCE_FROM_MS = Date.UTC(2020, 0);
+/** A plan that is kept, as calendars know it. */
+export const keptPlan = (plan: Plan, id: string, stampMs: number): InCalendar => ({
+  plan,
+  id,
+  stampMs,
+  sequence: Math.max(0, Math.floor((stampMs - SEQUENCE_FROM_MS) / 60_000)),
+});
+
+/** An iCalendar file (RFC 5545) of planned orders. Throws {@link BadInput} where a plan has no clock. */
+export function plansCalendar(plans: readonly InCalendar[], calendarName: string): string {
+  const header = { calName: calendarName, productId: '-//Kestfog//order of work//EN' };
+  const { error, value } = createEvents(plans.flatMap(attributesOf), header);
+  if (error || !value)
+    throw new BadInput('calendar', `The calendar cannot be written (${error?.message ?? 'nothing was written'}): give the order another name.`);
+  return value;
+}
+
+function attributesOf({ plan, id, sequence, stampMs }: InCalendar): (EventAttributes & { readonly timestamp: number })[] {
   if (plan.epoch === null)
     throw new BadInput('no-clock', 'The plan counts seconds from a start without a date: give the order times of the clock, or an "epoch".');
   const { msOf } = planIndex(plan);
   // iCalendar knows whole seconds.
   const at = (s: number) => Math.round(msOf(s) / 1000) * 1000;
-  const events = eventsOf(plan).map((e): EventAttributes & { readonly timestamp: number } => ({
+  return eventsOf(plan).map((e) => ({
     uid: `${e.key}.${id}@kestfog`,
     sequence,
     timestamp: stampMs,
@@ -127,17 +150,9 @@ export function planCalendar(plan: Plan, { id, sequence, stampMs }: { readonly i
     endOutputType: 'utc',
     title: e.title,
     description: e.note,
-    calName: plan.order.name ?? 'Kestfog',
-    productId: '-//Kestfog//order of work//EN',
+    // Its words are written as they are: no comma or semicolon may be in them.
     ...(e.ringsMin === null
       ? {}
-      : {
-          // Its words are written as they are: no comma or semicolon may be in them.
-          alarms: [{ action: 'display', description: e.title.split(':')[0] as string, trigger: { before: true, minutes: e.ringsMin } }],
-        }),
+      : { alarms: [{ action: 'display' as const, description: e.title.split(':')[0] as string, trigger: { before: true, minutes: e.ringsMin } }] }),
   }));
-  const { error, value } = createEvents(events, { calName: plan.order.name ?? 'Kestfog', productId: '-//Kestfog//order of work//EN' });
-  if (error || !value)
-    throw new BadInput('calendar', `The calendar cannot be written (${error?.message ?? 'nothing was written'}): give the order another name.`);
-  return value;
 }

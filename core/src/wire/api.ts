@@ -381,3 +381,8 @@ export type LanView =
       /** the same as a QR code, SVG */
       readonly qr?: string;
     };
+
+/** Where calendar programs ask for all open orders; the path has a secret in it. */
+export interface CalendarAddress {
+  readonly path: string;
+}

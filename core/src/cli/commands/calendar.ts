@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { planCalendar } from '../../calendar/plan-calendar.js';
+import { plansCalendar } from '../../calendar/plan-calendar.js';
 import { type Command, numberOption, parse } from '../command.js';
 import { plannedFrom } from '../planned.js';
 
@@ -19,7 +19,7 @@ moves them instead of showing them twice; give it a higher --sequence (0). An or
       .update(JSON.stringify([plan.order.name ?? null, plan.designs.map((d) => [d.id, d.count])]))
       .digest('hex')
       .slice(0, 16);
-    process.stdout.write(planCalendar(plan, { id, sequence, stampMs: Date.now() }));
+    process.stdout.write(plansCalendar([{ plan, id, sequence, stampMs: Date.now() }], plan.order.name ?? 'Kestfog'));
     return 0;
   },
 };

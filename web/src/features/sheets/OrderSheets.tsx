@@ -1,4 +1,4 @@
-import { planCalendar } from '@kestfog/core/calendar';
+import { keptPlan, plansCalendar } from '@kestfog/core/calendar';
 import { bagsOf, planTable, type TableKind, tableKinds, type WorkKind, workKinds } from '@kestfog/core/paper';
 import { bagKey } from '@kestfog/core/steps';
 import type { Kitchen, OrderView, PlanView } from '@kestfog/core/wire';
@@ -15,6 +15,7 @@ import { recipeOf } from '../icing/BaseRecipe.js';
 import { stillToMixG } from '../icing/leftovers.js';
 import { curveOf } from '../icing/thinning-flow.js';
 import { Printing } from './Printing.js';
+import { Subscription } from './Subscription.js';
 
 const WORDS: Readonly<Record<WorkKind, { readonly label: string; readonly what: string }>> = {
   run: { label: 'run sheet', what: 'The evening by the clock, with a box to tick for each tray: enough to go on from when a tablet dies.' },
@@ -29,8 +30,6 @@ const TABLES: Readonly<Record<TableKind, string>> = { plan: 'the plan', bags: 't
 const isKind = (kind: string): kind is WorkKind => (workKinds as readonly string[]).includes(kind);
 /** What the cookie is baked of, as it was last typed on this device. */
 const BAKED_OF = 'kestfog.baked-of';
-/** Minutes since then number the plans of an order for calendars: a later plan has a higher one. */
-const SEQUENCE_FROM_MS = Date.UTC(2020, 0);
 
 /** Sheets to work from, a calendar and tables of one planned order. */
 export function OrderSheets({ order, planned, kitchen }: { readonly order: OrderView; readonly planned: PlanView; readonly kitchen: Kitchen }) {
@@ -63,7 +62,6 @@ export function OrderSheets({ order, planned, kitchen }: { readonly order: Order
       },
     };
   }, [kind, plan, hours, units, kitchen, steps, leftovers, order.id, bakedOf]);
-  const stampMs = Date.parse(planned.createdAt);
   return (
     <Printing ask={ask} name={order.name} trueSize={false} what={WORDS[kind].label}>
       <div className="grid gap-2">
@@ -86,17 +84,14 @@ export function OrderSheets({ order, planned, kitchen }: { readonly order: Order
       )}
       <div className="grid gap-2 order-last">
         <h2 className="text-xl font-semibold">For other programs</h2>
-        <p className="text-base opacity-85">After another plan, save the calendar again: it moves what it has, and shows nothing twice.</p>
+        <p className="text-base opacity-85">After another plan, save the calendar again: it moves what it has, and shows nothing twice. Or subscribe to it:</p>
+        <Subscription />
         <div className="flex flex-wrap gap-2">
           <button
             type="button"
             className="btn"
             onClick={() =>
-              saveFile(
-                fileName(order.name, 'ics'),
-                'text/calendar',
-                planCalendar(plan, { id: order.id, sequence: Math.floor((stampMs - SEQUENCE_FROM_MS) / 60_000), stampMs }),
-              )
+              saveFile(fileName(order.name, 'ics'), 'text/calendar', plansCalendar([keptPlan(plan, order.id, Date.parse(planned.createdAt))], order.name))
             }
           >
             Calendar

@@ -1,0 +1,60 @@
+import type { CalendarAddress, DesignView, OrderView } from '@kestfog/core/wire';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { deviceGate } from '../src/lan/device-gate.js';
+import type { Config } from '../src/platform/config.js';
+import { drawing, orderInput, type Started, startApp } from './harness.js';
+
+let s: Started;
+beforeAll(async () => {
+  s = await startApp();
+});
+afterAll(() => s.stop());
+const ask = (method: string, path: string, body?: object) =>
+  fetch(`${s.url}${path}`, { method, ...(body ? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) } : {}) });
+const json = async <T>(method: string, path: string, body?: object): Promise<T> => (await (await ask(method, path, body)).json()) as T;
+
+describe('the calendar by its address', () => {
+  it('has every open order that is planned, follows the next plan under the same names, and forgets what is deleted', async () => {
+    const first = await Promise.all([1, 2, 3].map(() => json<CalendarAddress>('GET', '/api/calendar')));
+    expect(new Set(first.map((a) => a.path)).size).toBe(1);
+    const { path } = first[0] as CalendarAddress;
+    expect(path).toMatch(/^\/api\/calendar\/[\w-]{32}\/orders\.ics$/);
+    const design = await json<DesignView>('POST', '/api/designs', { name: 'Flag', svg: drawing('signal-flag.svg') });
+    const order = await json<OrderView>('POST', '/api/orders', orderInput(design.id));
+    expect(await (await ask('GET', path)).text()).not.toContain(order.id);
+    expect((await ask('POST', `/api/orders/${order.id}/plan`)).ok).toBe(true);
+    const answer = await ask('GET', path);
+    expect(answer.headers.get('content-type')).toBe('text/calendar; charset=utf-8');
+    const text = await answer.text();
+    const uids = (of: string) => [...of.matchAll(/UID:(\S+)/g)].map((m) => m[1]).sort();
+    expect(uids(text)).toContain(`due.${order.id}@kestfog`);
+    expect((await ask('POST', `/api/orders/${order.id}/plan`)).ok).toBe(true);
+    const again = await (await ask('GET', path)).text();
+    expect(uids(again)).toEqual(uids(text));
+    expect(new Set(uids(again)).size).toBe(uids(again).length);
+    await ask('DELETE', `/api/orders/${order.id}`);
+    expect(await (await ask('GET', path)).text()).not.toContain(order.id);
+  });
+  it('is found by nobody who does not know it, nor by who knows the last one', async () => {
+    const { path } = await json<CalendarAddress>('GET', '/api/calendar');
+    for (const wrong of [path.replace(/.\/orders/, 'x/orders'), '/api/calendar/x/orders.ics', `/api/calendar/${'%27'.repeat(32)}/orders.ics`])
+      expect([wrong, (await ask('GET', wrong)).status]).toEqual([wrong, wrong === path ? 200 : 404]);
+    const renewed = await json<CalendarAddress>('POST', '/api/calendar/renew');
+    expect(renewed.path).not.toBe(path);
+    expect([(await ask('GET', path)).status, (await ask('GET', renewed.path)).status]).toEqual([404, 200]);
+  });
+  it('on the kitchen’s network it asks for no passphrase, and everything beside it does', () => {
+    const gate = deviceGate({ lan: { secrets: [] } } as unknown as Config);
+    const open = (path: string): boolean => {
+      let isOpen = false;
+      const res = { status: () => res, json: () => res };
+      gate({ path, headers: {} } as never, res as never, () => {
+        isOpen = true;
+      });
+      return isOpen;
+    };
+    expect(open(`/api/calendar/${'a'.repeat(32)}/orders.ics`)).toBe(true);
+    for (const path of ['/api/calendar', '/api/calendar/renew', `/api/calendar/${'a'.repeat(32)}/orders.ics/../../orders`, '/api/orders'])
+      expect([path, open(path)]).toEqual([path, false]);
+  });
+});
