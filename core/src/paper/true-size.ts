@@ -2,6 +2,7 @@ import { type Design, footprintOf, type Part, partById } from '../design/index.j
 import { inscribedCircle, offset, strokeInside } from '../geometry/clip.js';
 import type { Point } from '../geometry/point.js';
 import { boxOf, type Ring, type Shape } from '../geometry/shape.js';
+import { SQUARE_MM, squareCorners } from '../light/beam.js';
 import type { Tip } from '../steps/tips.js';
 import { BadInput } from '../units/bad-input.js';
 import { type Piece, pieceOf, trueSizeSheet } from './lay-out.js';
@@ -269,8 +270,33 @@ export function gaugeSheet(tips: readonly Tip[], circlesMm: readonly number[], a
   return trueSizeSheet(
     ask,
     'gauges: beads, openings, circles, dough',
-    [withRoom(pieceOf('beads', bars), 18), withRoom(pieceOf('dough', dough), 0, 6), ...openings, ...circles],
+    [withRoom(pieceOf('beads', bars), 18), withRoom(pieceOf('dough', dough), 0, 6), ...openings, ...circles, pieceOf('square', squareMarks())],
     4,
   );
+}
+/** The square a projector is set up on: its corners are where the crosses meet. */
+function squareMarks(): PaperMark[] {
+  const half = SQUARE_MM / 2;
+  return [
+    outline([ringOf(-half, -half, half, half)], 0.4),
+    ...squareCorners.flatMap(({ x, y }) => [
+      line(
+        [
+          { x: x - 4, y },
+          { x: x + 4, y },
+        ],
+        0.4,
+      ),
+      line(
+        [
+          { x, y: y - 4 },
+          { x, y: y + 4 },
+        ],
+        0.4,
+      ),
+    ]),
+    ...cross({ x: 0, y: 0 }),
+    words('for the projector: drag its four lights onto the crosses', 0, half - 5, 2.6, { align: 'middle' }),
+  ];
 }
 const withRoom = (p: Piece, right: number, below = 0): Piece => ({ ...p, widthMm: p.widthMm + right, heightMm: p.heightMm + below });

@@ -49,5 +49,6 @@ export const router = createBrowserRouter([
       { path: '*', element: <NotFoundPage /> },
     ],
   },
+  place('runs/:runId/light', async () => ({ default: (await import('../pages/LightPage.js')).LightPage })),
   place('runs/:runId', async () => ({ default: (await import('../pages/BenchPage.js')).BenchPage })),
 ]);

@@ -245,7 +245,13 @@ export function Bench({ bench }: { readonly bench: Run }) {
         </div>
       </div>
       <RackStrip plan={plan} index={index} nowMs={nowMs} onTray={(trayId) => setAsking({ kind: 'tray', trayId })} />
-      <Asked asking={asking} onAsk={setAsking} bench={bench} view={view} how={{ settings, onSettings: setSettings, hands, who, onWho: setWho, air }} />
+      <Asked
+        asking={asking}
+        onAsk={setAsking}
+        bench={bench}
+        view={view}
+        how={{ runId: run?.id ?? '', settings, onSettings: setSettings, hands, who, onWho: setWho, air }}
+      />
     </div>
   );
 }

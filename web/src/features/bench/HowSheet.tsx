@@ -8,6 +8,7 @@ import { Calls } from './Calls.js';
 import type { RoomAirNow } from './use-room-air.js';
 
 interface Props {
+  readonly runId: string;
   readonly settings: BenchSettings;
   readonly onSettings: (more: Partial<BenchSettings>) => void;
   readonly hands: readonly string[];
@@ -21,7 +22,7 @@ interface Props {
 /** Stands for everybody's hands; no one is called so. */
 const ALL = '*';
 
-export function HowSheet({ settings, onSettings, hands, who, onWho, air, onClose }: Props) {
+export function HowSheet({ runId, settings, onSettings, hands, who, onWho, air, onClose }: Props) {
   const [units] = useUnits();
   const pick = (on: boolean) => `btn min-h-16 text-xl ${on ? 'btn-primary' : ''}`;
   return (
@@ -72,6 +73,13 @@ export function HowSheet({ settings, onSettings, hands, who, onWho, air, onClose
               </button>
             ))}
           </div>
+        </section>
+        <section aria-label="Light">
+          <h3 className="text-2xl font-semibold">A projector over the table</h3>
+          <p>Shows what is piped now at true size on the cookie. Put the window on the projector’s screen.</p>
+          <a href={`/runs/${runId}/light`} target="_blank" rel="noreferrer" className={`${pick(false)} mt-2`}>
+            Light on the table
+          </a>
         </section>
         <Calls settings={settings} onSettings={onSettings} />
         {air && (

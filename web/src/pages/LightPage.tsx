@@ -1,0 +1,126 @@
+import { benchView, runIndex } from '@kestfog/core/bench';
+import type { Point } from '@kestfog/core/geometry';
+import { IN_THE_MIDDLE, type OnTable } from '@kestfog/core/light';
+import { useEffect, useMemo, useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { useRun } from '../features/bench/use-run.js';
+import { Beam, FIRST_CORNERS } from '../features/light/Beam.js';
+import { useKept } from '../features/light/use-kept.js';
+import { capital } from '../text/words.js';
+import { Choice } from '../ui/Choice.js';
+import { Loading, Notice } from '../ui/Notice.js';
+import { useTitle } from '../ui/use-title.js';
+
+const isPoint = (v: unknown): v is Point => typeof v === 'object' && v !== null && Number.isFinite((v as Point).x) && Number.isFinite((v as Point).y);
+const isCorners = (v: unknown): v is readonly Point[] => Array.isArray(v) && v.length === 4 && v.every(isPoint);
+const isOnTable = (v: unknown): v is OnTable =>
+  typeof v === 'object' && v !== null && ['xMm', 'yMm', 'turnDeg'].every((k) => Number.isFinite((v as Record<string, unknown>)[k]));
+const isTrue = (v: unknown): v is boolean => typeof v === 'boolean';
+
+/** Steps of a nudge, mm, and of a turn, degrees. */
+const NUDGE_MM = 0.5;
+const FAR_NUDGE_MM = 5;
+const TURN_DEG = 1;
+
+/** The bench's step as lines of light on the table, in a window of its own on the projector's screen. It follows the run from any device. */
+export function LightPage() {
+  const { runId = '' } = useParams();
+  const { run, state, nowMs, failure, retry } = useRun(runId);
+  useTitle(run ? `Light for ${run.orderName}` : null);
+  const index = useMemo(() => state && runIndex(state), [state]);
+  const view = index && benchView(index, nowMs, null);
+  const task = view?.now?.task;
+  const design = index && task ? (index.plan.designOf(task)?.drawing ?? null) : null;
+  const asked = index && task ? task.motions.flatMap((m) => index.plan.step(task, m.stepId)?.parts ?? []) : [];
+  const [corners, keepCorners] = useKept('kestfog.light.corners', FIRST_CORNERS, isCorners);
+  const [isSetUp, keepSetUp] = useKept('kestfog.light.set-up', false, isTrue);
+  const [simulated, keepSimulated] = useKept('kestfog.light.simulated', false, isTrue);
+  const [at, keepAt] = useKept(`kestfog.light.${runId}.${task?.trayId ?? ''}`, IN_THE_MIDDLE, isOnTable);
+  const [setting, setSetting] = useState(!isSetUp);
+  const [shows, setShows] = useState<'asked' | 'all'>('asked');
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      if (e.ctrlKey || e.metaKey || e.altKey || setting || (e.target instanceof HTMLElement && e.target.closest('[role=radiogroup], input'))) return;
+      const by = e.shiftKey ? FAR_NUDGE_MM : NUDGE_MM;
+      const moved: Partial<Record<string, Partial<OnTable>>> = {
+        ArrowLeft: { xMm: at.xMm - by },
+        ArrowRight: { xMm: at.xMm + by },
+        ArrowUp: { yMm: at.yMm - by },
+        ArrowDown: { yMm: at.yMm + by },
+        ',': { turnDeg: at.turnDeg - TURN_DEG },
+        '.': { turnDeg: at.turnDeg + TURN_DEG },
+        Home: IN_THE_MIDDLE,
+      };
+      const to = moved[e.key];
+      if (!to) return;
+      e.preventDefault();
+      keepAt({ ...at, ...to });
+    };
+    window.addEventListener('keydown', key);
+    return () => window.removeEventListener('keydown', key);
+  });
+  if (!run || !index)
+    return (
+      <div className="p-10">
+        {failure ? (
+          <Notice title="There is no run to follow" tone="closing">
+            {failure}{' '}
+            <button type="button" className="link" onClick={retry}>
+              Try again
+            </button>{' '}
+            <Link to="/orders" className="link">
+              Back to the orders
+            </Link>
+          </Notice>
+        ) : (
+          <Loading what="looking for the bench" />
+        )}
+      </div>
+    );
+  return (
+    <main className="fixed inset-0 bg-black text-[#e8edf0]">
+      <Beam design={design} parts={shows === 'all' ? null : asked} at={at} corners={corners} onCorners={setting ? keepCorners : null} simulated={simulated} />
+      <div className="absolute inset-x-0 bottom-0 p-4 flex flex-wrap items-center gap-3 bg-black/80">
+        <h1 className="text-xl font-semibold grow" aria-live="polite">
+          {task ? `${capital(task.title)}, tray ${task.trayId}` : 'Nothing to do'}
+        </h1>
+        <Choice
+          label="light"
+          size="btn-sm min-h-11"
+          value={shows}
+          options={[
+            { id: 'asked', label: 'what is asked now' },
+            { id: 'all', label: 'all of it' },
+          ]}
+          onChange={setShows}
+        />
+        <button
+          type="button"
+          className="btn btn-sm min-h-11"
+          aria-pressed={setting}
+          onClick={() => {
+            setSetting(!setting);
+            if (setting) keepSetUp(true);
+          }}
+        >
+          {setting ? 'The corners are right' : 'Set up the corners'}
+        </button>
+        <label className="flex items-center gap-2 min-h-11">
+          <input type="checkbox" className="checkbox border-white/60" checked={simulated} onChange={(e) => keepSimulated(e.target.checked)} />
+          simulated table
+        </label>
+        <button type="button" className="btn btn-sm min-h-11" onClick={() => void document.documentElement.requestFullscreen?.().catch(() => undefined)}>
+          Full screen
+        </button>
+        <Link to={`/runs/${runId}`} className="btn btn-sm min-h-11">
+          To the bench
+        </Link>
+        <p className="w-full text-base">
+          {setting
+            ? 'Put this window on the projector’s screen, full screen. Lay the square that is printed with the gauges under it, and drag the four lights onto its crosses.'
+            : `Arrows move the light, Shift farther; comma and full stop turn it; Home puts it back. Tray ${task?.trayId ?? ''}: ${at.xMm} mm, ${at.yMm} mm, ${at.turnDeg}°.`}
+        </p>
+      </div>
+    </main>
+  );
+}
