@@ -1,4 +1,5 @@
 import { test } from '@playwright/test';
+import { setUpLight } from '../tests/light.js';
 import { advance, deadTime, nowMs, order, run } from '../tests/support.js';
 
 // One current picture of each main view, from the demo data: `npm run screenshots`.
@@ -65,14 +66,10 @@ test('pictures of the places', async ({ page, request }) => {
     .click();
   await calm();
   await page.screenshot({ path: to('rack') });
-  const whatIf = page.getByRole('region', { name: 'What if' });
-  await whatIf.getByLabel('humidity').fill('66');
-  await page.getByRole('button', { name: 'be away then' }).click();
-  await whatIf.getByRole('button', { name: 'Keep it' }).waitFor();
-  await whatIf.scrollIntoViewIfNeeded();
+  await page.goto(`/orders/${whole.id}/sheets`);
+  await page.getByRole('img', { name: /run sheet, page 1/ }).waitFor();
   await calm();
-  await page.screenshot({ path: to('rack-what-if') });
-  await whatIf.getByRole('button', { name: 'Drop it' }).click();
+  await page.screenshot({ path: to('sheets') });
 
   await advance(request, (Date.parse(regatta.plan?.startsAt as string) - (await nowMs(request))) / 1000);
   await page.goto(`/orders/${regatta.id}`);
@@ -116,12 +113,17 @@ test('pictures of the places', async ({ page, request }) => {
     if (!taken.window && i > 8 && (await page.getByRole('region', { name: 'Closing' }).isVisible())) {
       await calm();
       await page.screenshot({ path: to('bench') });
-      await lamp(true);
-      await page.screenshot({ path: to('bench-lamp') });
       await page.setViewportSize({ width: 390, height: 844 });
       await lamp(false);
       await page.screenshot({ path: to('bench-phone') });
       await page.setViewportSize({ width: 1280, height: 800 });
+      await page.goto(`/runs/${id}/light`);
+      await page.getByLabel('simulated table').check();
+      await setUpLight(page);
+      await calm();
+      await page.screenshot({ path: to('light') });
+      await page.goto(`/runs/${id}`);
+      await forward.waitFor();
       await page.getByRole('button', { name: 'a defect' }).click();
       await page.getByRole('button', { name: 'a crater, it caved in' }).click();
       await calm();

@@ -1,28 +1,6 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, test } from '@playwright/test';
+import { dragCorners, onScreen } from './light.js';
 import { benchReady, deadTime, forwardOf, untilReady, violationsOf, watchForErrors } from './support.js';
-
-interface Point {
-  readonly x: number;
-  readonly y: number;
-}
-const onScreen = (page: Page, selector: string): Promise<(readonly Point[])[]> =>
-  page.evaluate((of) => {
-    return [...document.querySelectorAll<SVGGeometryElement>(of)].map((shape) => {
-      const m = shape.getScreenCTM() as DOMMatrix;
-      const box = shape.getBBox();
-      const length = shape.tagName === 'path' ? shape.getTotalLength() : 0;
-      const places =
-        length > 0
-          ? [...Array(1200).keys()].map((k) => shape.getPointAtLength((length * k) / 1200))
-          : [
-              { x: box.x, y: box.y },
-              { x: box.x + box.width, y: box.y },
-              { x: box.x + box.width, y: box.y + box.height },
-              { x: box.x, y: box.y + box.height },
-            ];
-      return places.map((p) => ({ x: m.a * p.x + m.e, y: m.d * p.y + m.f }));
-    });
-  }, selector);
 
 test('light on the table: set up in four drags on the simulated one, true to the cookie, follows the bench from another device', async ({
   page,
@@ -35,17 +13,7 @@ test('light on the table: set up in four drags on the simulated one, true to the
   await page.goto(`/runs/${begun.id}/light`);
   await expect(page.getByText('drag the four lights onto its crosses')).toBeVisible();
   await page.getByLabel('simulated table').check();
-  const [square] = await onScreen(page, '[data-printed=square]');
-  const crosses = square as readonly Point[];
-  const names = ['upper left', 'upper right', 'lower right', 'lower left'];
-  for (const [i, name] of names.entries()) {
-    const handle = await page.getByRole('slider', { name: `${name} corner` }).boundingBox();
-    if (!handle) throw new Error('there is no corner');
-    await page.mouse.move(handle.x + handle.width / 2, handle.y + handle.height / 2);
-    await page.mouse.down();
-    await page.mouse.move(crosses[i]?.x ?? 0, crosses[i]?.y ?? 0, { steps: 6 });
-    await page.mouse.up();
-  }
+  const crosses = await dragCorners(page);
   expect(await violationsOf(page)).toEqual([]);
   await page.getByRole('button', { name: 'The corners are right' }).click();
 

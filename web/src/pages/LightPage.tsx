@@ -80,8 +80,11 @@ export function LightPage() {
   return (
     <main className="fixed inset-0 bg-black text-[#e8edf0]">
       <Beam design={design} parts={shows === 'all' ? null : asked} at={at} corners={corners} onCorners={setting ? keepCorners : null} simulated={simulated} />
-      <div className="absolute inset-x-0 bottom-0 p-4 flex flex-wrap items-center gap-3 bg-black/80">
-        <h1 className="text-xl font-semibold grow" aria-live="polite">
+      {/* Once it is set up, nothing but the light is thrown on the table: the bar comes when the pointer or the keys come to it. */}
+      <div
+        className={`absolute inset-x-0 bottom-0 p-4 flex flex-wrap items-center gap-3 bg-black/80 ${setting || simulated ? '' : 'opacity-0 hover:opacity-100 focus-within:opacity-100'}`}
+      >
+        <h1 className="text-xl font-semibold w-full" aria-live="polite">
           {task ? `${capital(task.title)}, tray ${task.trayId}` : 'Nothing to do'}
         </h1>
         <Choice
@@ -106,7 +109,7 @@ export function LightPage() {
           {setting ? 'The corners are right' : 'Set up the corners'}
         </button>
         <label className="flex items-center gap-2 min-h-11">
-          <input type="checkbox" className="checkbox border-white/60" checked={simulated} onChange={(e) => keepSimulated(e.target.checked)} />
+          <input type="checkbox" className="checkbox bg-white border-white text-black" checked={simulated} onChange={(e) => keepSimulated(e.target.checked)} />
           simulated table
         </label>
         <button type="button" className="btn btn-sm min-h-11" onClick={() => void document.documentElement.requestFullscreen?.().catch(() => undefined)}>
