@@ -38,7 +38,8 @@ test('light on the table: set up in four drags on the simulated one, true to the
   // Another device goes on; the light follows.
   const told = page.getByRole('heading', { level: 1 });
   const before = await told.textContent();
-  const bench = await (await browser.newContext()).newPage();
+  const other = await browser.newContext();
+  const bench = await other.newPage();
   await bench.goto(`/runs/${begun.id}`);
   for (let i = 0; i < 4; i++) {
     await untilReady(bench, request);
@@ -46,9 +47,12 @@ test('light on the table: set up in four drags on the simulated one, true to the
     await deadTime(bench);
   }
   await expect(told).not.toHaveText(before ?? '');
+  await other.close();
   await page.getByRole('radio', { name: 'all of it' }).click();
   expect(await page.locator('[data-light=part]').count()).toBeGreaterThan(1);
   await page.goto('/runs/00000000-0000-4000-8000-000000000000/light');
   await expect(page.getByRole('alert')).toContainText('There is no run to follow');
+  await request.delete(`/api/runs/${begun.id}`);
+  await request.delete(`/api/orders/${begun.orderId}`);
   expect(errors.filter((e) => !/404/.test(e))).toEqual([]);
 });

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
-import type { DesignSummary } from '@kestfog/core/wire';
+import type { DesignSummary, DesignView } from '@kestfog/core/wire';
 import { expect, type Page, test } from '@playwright/test';
-import { order, violationsOf, watchForErrors } from './support.js';
+import { makeOrder, order, violationsOf, watchForErrors } from './support.js';
 
 /** What a press hands over as a file. */
 async function fileOf(page: Page, press: () => Promise<void>): Promise<{ readonly name: string; readonly text: string }> {
@@ -45,7 +45,11 @@ test('the run sheet, a calendar and tables of an order; what has no plan says so
   expect(calendar.text).toContain(`UID:due.${regatta.id}@kestfog`);
   // Or a calendar program asks for it itself.
   const address = await page.getByLabel('address of the calendar').inputValue();
-  expect(await (await request.get(address)).text()).toContain(`UID:due.${regatta.id}@kestfog`);
+  // By now earlier journeys may have let the clock run past the regatta: an order of the coming days is in it.
+  const coming = await makeOrder(request, 'In the calendar', { 'Signal flag': 2 });
+  expect((await request.post(`/api/orders/${coming.id}/plan`, { timeout: 60_000 })).ok()).toBe(true);
+  expect(await (await request.get(address)).text()).toContain(`UID:due.${coming.id}@kestfog`);
+  await request.delete(`/api/orders/${coming.id}`);
   const table = await fileOf(page, () => page.getByRole('button', { name: 'Table of the plan' }).click());
   expect(table.text.split('\r\n')[0]).toBe('start,end,tray,who,design,cookies,round,kind,what,bags,done by,done within s');
   await page.goto('/orders/00000000-0000-4000-8000-000000000000/sheets');
@@ -56,7 +60,9 @@ test('the run sheet, a calendar and tables of an order; what has no plan says so
 test('a template, a guide and transfers of a design; gauges of the kitchen; a printer that prints small is corrected', async ({ page, request }) => {
   const errors = watchForErrors(page);
   const designs = (await (await request.get('/api/designs/choices')).json()) as DesignSummary[];
-  await page.goto(`/designs/${designs.find((d) => d.name === 'Compass badge')?.id}`);
+  const badge = designs.find((d) => d.name === 'Compass badge');
+  const copy = (await (await request.post(`/api/designs/${badge?.id}/copy`, { data: { name: 'Badge to print' } })).json()) as DesignView;
+  await page.goto(`/designs/${copy.id}`);
   await page.getByRole('link', { name: 'Sheets' }).click();
   const printed = page.getByRole('region', { name: 'As it is printed' });
   await expect(printed.getByRole('img', { name: /cutting template, page 1 of 1/ })).toBeVisible({ timeout: 30_000 });
@@ -68,6 +74,12 @@ test('a template, a guide and transfers of a design; gauges of the kitchen; a pr
   await page.getByRole('radio', { name: 'rings' }).click();
   await page.getByLabel('apart, mm').fill('6');
   await expect(printed.getByText('guide: rings 6 mm apart')).toBeVisible();
+  // Printed, it is a step of the design as well: what it guides comes after it.
+  await page.getByRole('button', { name: 'Make it a step of the design' }).click();
+  await expect(page.getByText('The design has a step for it now')).toBeVisible();
+  await expect
+    .poll(async () => ((await (await request.get(`/api/designs/${copy.id}`)).json()) as DesignView).drawing.parts.filter((p) => p.role === 'guide').length)
+    .toBeGreaterThan(3);
   await page.getByLabel('apart, mm').fill('0');
   await expect(page.getByRole('alert')).toContainText('The distance goes from 1 to 100');
   await page.getByLabel('apart, mm').fill('6');
@@ -86,5 +98,6 @@ test('a template, a guide and transfers of a design; gauges of the kitchen; a pr
   await expect(measured).toHaveValue('98');
   await expect(page.getByRole('radio', { name: 'US Letter' })).toBeChecked();
   expect(await violationsOf(page)).toEqual([]);
+  await request.delete(`/api/designs/${copy.id}`);
   expect(errors).toEqual([]);
 });

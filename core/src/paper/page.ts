@@ -3,6 +3,10 @@ import type { Ring } from '../geometry/shape.js';
 /** What a printer lays down: solid, or so faint that it guides the eye and not the knife; or a colour, #rrggbb. */
 export type Tone = 'black' | 'grey' | 'faint' | `#${string}`;
 
+const TONES: Readonly<Record<string, string>> = { black: '#000000', grey: '#737373', faint: '#b8b8b8' };
+/** A tone as #rrggbb, on the screen as on paper. */
+export const inkOf = (tone: Tone): string => TONES[tone] ?? tone;
+
 /** A line, or an area, in millimetres from the page's upper left corner, y downward. */
 export interface DrawnMark {
   readonly kind: 'drawn';

@@ -22,16 +22,13 @@ import {
   stroke,
 } from 'pdf-lib';
 import { type FontFiles, openFaces, runsOf } from './fonts.js';
-import type { DrawnMark, PaperPage, PrintedSheet, Tone, WordsMark } from './page.js';
+import { type DrawnMark, inkOf, type PaperPage, type PrintedSheet, type Tone, type WordsMark } from './page.js';
 
 /** PDF 1.7 user units: 72 an inch. */
 export const PT_PER_MM = 72 / 25.4;
 
-const TONES: Readonly<Record<string, readonly [number, number, number]>> = { black: [0, 0, 0], grey: [0.45, 0.45, 0.45], faint: [0.72, 0.72, 0.72] };
-function inkOf(tone: Tone): readonly [number, number, number] {
-  const named = TONES[tone];
-  if (named) return named;
-  const n = Number.parseInt(tone.slice(1), 16);
+function rgbOf(tone: Tone): [number, number, number] {
+  const n = Number.parseInt(inkOf(tone).slice(1), 16);
   return [(n >> 16) / 255, ((n >> 8) & 255) / 255, (n & 255) / 255];
 }
 
@@ -64,7 +61,7 @@ export async function writePdf(sheet: PrintedSheet, files: FontFiles): Promise<U
   async function write(on: PDFPage, page: PaperPage, mark: WordsMark): Promise<void> {
     const bold = mark.bold === true;
     const size = mark.sizeMm * PT_PER_MM;
-    const [r, g, b] = inkOf(mark.tone ?? 'black');
+    const [r, g, b] = rgbOf(mark.tone ?? 'black');
     const runs = [];
     for (const run of runsOf(mark.text, bold ? faces.bold : faces.regular)) runs.push({ text: run.text, font: await fontOf(bold, run.file) });
     const width = runs.reduce((sum, run) => sum + run.font.widthOfTextAtSize(run.text, size), 0);
@@ -78,8 +75,8 @@ export async function writePdf(sheet: PrintedSheet, files: FontFiles): Promise<U
 
 function draw(on: PDFPage, page: PaperPage, mark: DrawnMark): void {
   const ops: PDFOperator[] = [pushGraphicsState(), setLineJoin(LineJoinStyle.Round), setLineCap(LineCapStyle.Butt), setLineWidth(mark.lineMm * PT_PER_MM)];
-  ops.push(setStrokingRgbColor(...(inkOf(mark.tone) as [number, number, number])));
-  if (mark.fill) ops.push(setFillingRgbColor(...(inkOf(mark.fill) as [number, number, number])));
+  ops.push(setStrokingRgbColor(...rgbOf(mark.tone)));
+  if (mark.fill) ops.push(setFillingRgbColor(...rgbOf(mark.fill)));
   if (mark.dashMm)
     ops.push(
       setDashPattern(

@@ -1,4 +1,4 @@
-import { type Design, footprintOf, type Part, partById } from '../design/index.js';
+import { circleAt, type Design, footprintOf, type Part, partById } from '../design/index.js';
 import { inscribedCircle, offset, strokeInside } from '../geometry/clip.js';
 import type { Point } from '../geometry/point.js';
 import { boxOf, type Ring, type Shape } from '../geometry/shape.js';
@@ -6,7 +6,7 @@ import { SQUARE_MM, squareCorners } from '../light/beam.js';
 import type { Tip } from '../steps/tips.js';
 import { BadInput } from '../units/bad-input.js';
 import { type Piece, pieceOf, trueSizeSheet } from './lay-out.js';
-import { line, outline, type PaperAsk, type PaperMark, type PrintedSheet, words } from './page.js';
+import { box, line, outline, type PaperAsk, type PaperMark, type PrintedSheet, words } from './page.js';
 
 /** A knife takes so much; the line to cut along lies half of it outside: *assumed*, a craft blade. */
 export const KNIFE_MM = 0.6;
@@ -65,7 +65,7 @@ export function templateSheet(design: Design, { part: partId, mirrored = false, 
   const own: Shape = part ? footprintOf(part) : design.cookie;
   const cutAt = offset(own, KNIFE_MM / 2);
   const b = boxOf(cutAt);
-  const reach = [ringOf(b.minX - 6, b.minY - 6, b.maxX + 6, b.maxY + 6)];
+  const reach = [box(b.minX - 6, b.minY - 6, b.maxX - b.minX + 12, b.maxY - b.minY + 12)];
   const faint = design.parts
     .filter((p) => p !== part && p.role !== 'mark')
     .flatMap((p) => footprintOf(p).flatMap((ring) => strokeInside(ring, true, reach)))
@@ -83,12 +83,6 @@ export function templateSheet(design: Design, { part: partId, mirrored = false, 
   return trueSizeSheet(ask, what, [pieceOf(part?.name ?? design.name, shown)]);
 }
 
-const ringOf = (x0: number, y0: number, x1: number, y1: number): Ring => [
-  { x: x0, y: y0 },
-  { x: x1, y: y0 },
-  { x: x1, y: y1 },
-  { x: x0, y: y1 },
-];
 const cross = ({ x, y }: Point): PaperMark[] => [
   line(
     [
@@ -139,13 +133,12 @@ export interface GuideAsk {
   readonly count: number;
 }
 
-/** What lies beneath a cookie, or beside it: lines that reach 12 mm beyond it on both sides, so that their ends are seen. */
-export function guideSheet(design: Design, { guide, pitchMm, angleDeg, count }: GuideAsk, ask: PaperAsk): PrintedSheet {
+/** The lines of a guide in the drawing's own millimetres, within a window. Throws {@link BadInput} where nobody could follow them. */
+export function guideLines(design: Design, { guide, pitchMm, angleDeg, count }: GuideAsk, window: Shape): Ring[] {
   if (!(pitchMm >= 1)) throw new BadInput('pitch', `Lines ${pitchMm} mm apart cannot be followed: 1 mm or more.`);
   const b = boxOf(design.cookie);
   const middle = { x: (b.minX + b.maxX) / 2, y: (b.minY + b.maxY) / 2 };
   const half = Math.hypot(b.maxX - b.minX, b.maxY - b.minY) / 2 + OVERHANG_MM;
-  const window = [ringOf(b.minX - OVERHANG_MM, b.minY - OVERHANG_MM, b.maxX + OVERHANG_MM, b.maxY + OVERHANG_MM)];
   const turn = (angleDeg * Math.PI) / 180;
   const at = (u: number, v: number): Point => ({
     x: middle.x + u * Math.cos(turn) - v * Math.sin(turn),
@@ -179,13 +172,16 @@ export function guideSheet(design: Design, { guide, pitchMm, angleDeg, count }: 
         .filter((v) => Math.abs(v) <= h / 2)
         .map(along),
   };
-  const marks: PaperMark[] = [
-    outline(design.cookie, FAINT_MM, 'faint'),
-    ...ways[guide]()
-      .flatMap((way) => strokeInside(way, false, window))
-      .map((way) => line(way, 0.25)),
-    ...cross(middle),
-  ];
+  return ways[guide]().flatMap((way) => strokeInside(way, false, window));
+}
+
+/** What lies beneath a cookie, or beside it: lines that reach 12 mm beyond it on both sides, so that their ends are seen. */
+export function guideSheet(design: Design, how: GuideAsk, ask: PaperAsk): PrintedSheet {
+  const { guide, pitchMm, count } = how;
+  const b = boxOf(design.cookie);
+  const window = [box(b.minX - OVERHANG_MM, b.minY - OVERHANG_MM, b.maxX - b.minX + 2 * OVERHANG_MM, b.maxY - b.minY + 2 * OVERHANG_MM)];
+  const middle = { x: (b.minX + b.maxX) / 2, y: (b.minY + b.maxY) / 2 };
+  const marks: PaperMark[] = [outline(design.cookie, FAINT_MM, 'faint'), ...guideLines(design, how, window).map((way) => line(way, 0.25)), ...cross(middle)];
   const pitch = ['stripes', 'grid', 'rings', 'dots', 'writing'].includes(guide)
     ? ` ${pitchMm} mm apart`
     : guide === 'sectors'
@@ -237,19 +233,17 @@ const DOUGH_MM = [3, 4, 5, 6, 7, 8, 10] as const;
 /** What beads and openings are held against: bars of beads, circles of the kitchen's tips and of what it traces round, marks for dough. */
 export function gaugeSheet(tips: readonly Tip[], circlesMm: readonly number[], ask: PaperAsk): PrintedSheet {
   const bars = BEADS_MM.flatMap((mm, i): PaperMark[] => [
-    { kind: 'drawn', rings: [ringOf(0, i * 7, 60, i * 7 + mm)], closed: true, tone: 'black', lineMm: 0, fill: 'black' },
+    { kind: 'drawn', rings: [box(0, i * 7, 60, mm)], closed: true, tone: 'black', lineMm: 0, fill: 'black' },
     words(`${mm} mm`, 63, i * 7 + mm / 2 + 1.1, 3),
   ]);
-  const round = (r: number, x: number, y: number): Ring =>
-    [...Array(72).keys()].map((k) => ({ x: x + r * Math.cos((2 * Math.PI * k) / 72), y: y + r * Math.sin((2 * Math.PI * k) / 72) }));
   const openings = [...tips]
     .sort((a, b) => a.openingMm - b.openingMm)
     .map((t) =>
       pieceOf(
         t.name,
         [
-          outline([round(t.openingMm / 2, 14, 6)], HAIR_MM),
-          outline([ringOf(0, 0, 28, 18)], FAINT_MM, 'faint'),
+          outline([circleAt({ x: 14, y: 6 }, t.openingMm)], HAIR_MM),
+          outline([box(0, 0, 28, 18)], FAINT_MM, 'faint'),
           words(t.name.length > 20 ? `${t.name.slice(0, 19)}…` : t.name, 14, 13, 2.2, { align: 'middle' }),
           words(`${t.openingMm} mm`, 14, 16.5, 2.4, { align: 'middle' }),
         ],
@@ -257,12 +251,12 @@ export function gaugeSheet(tips: readonly Tip[], circlesMm: readonly number[], a
       ),
     );
   const dough = DOUGH_MM.flatMap((mm, i): PaperMark[] => [
-    outline([ringOf(i * 20, 14 - mm, i * 20 + 14, 14)], HAIR_MM),
+    outline([box(i * 20, 14 - mm, 14, mm)], HAIR_MM),
     words(`${mm} mm`, i * 20 + 7, 18, 2.6, { align: 'middle' }),
   ]);
   const circles = circlesMm.map((mm) =>
     pieceOf(`${mm} mm`, [
-      outline([round(mm / 2, 0, 0)], HAIR_MM),
+      outline([circleAt({ x: 0, y: 0 }, mm)], HAIR_MM),
       ...cross({ x: 0, y: 0 }),
       words(`${mm} mm`, 0, mm < 16 ? mm / 2 + 3.4 : mm / 2 - 2, 2.6, { align: 'middle' }),
     ]),
@@ -278,7 +272,7 @@ export function gaugeSheet(tips: readonly Tip[], circlesMm: readonly number[], a
 function squareMarks(): PaperMark[] {
   const half = SQUARE_MM / 2;
   return [
-    outline([ringOf(-half, -half, half, half)], 0.4),
+    outline([box(-half, -half, SQUARE_MM, SQUARE_MM)], 0.4),
     ...squareCorners.flatMap(({ x, y }) => [
       line(
         [

@@ -13,6 +13,7 @@ import { bagKey } from '../steps/step.js';
 import { TIPLESS } from '../steps/tips.js';
 import { BadInput } from '../units/bad-input.js';
 import type { StepId } from '../units/id.js';
+import { span } from '../wording/span.js';
 import type { PaperAsk, PrintedSheet } from './page.js';
 import { type Block, type Cell, CLOSE, flowing } from './table.js';
 
@@ -44,8 +45,6 @@ export type WorkKind = (typeof workKinds)[number];
 
 const nameIn = (ask: WorkAsk) => ask.nameOf ?? colourName;
 const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
-const minutes = (s: number): string =>
-  s < 90 ? `${Math.round(s)} s` : s < 5400 ? `${Math.round(s / 60)} min` : `${Math.floor(s / 3600)} h ${Math.round((s % 3600) / 60)} min`;
 
 /** The sheet of one kind for a planned order. Throws {@link BadInput} where what it needs is missing. */
 export function workSheet(kind: WorkKind, plan: Plan, ask: WorkAsk): PrintedSheet {
@@ -398,7 +397,7 @@ function offer(plan: Plan, ask: WorkAsk): PrintedSheet {
       kind: 'table',
       columns: [{ title: 'for' }, { title: 'how much', widthMm: 40, align: 'end' }, { title: 'price', widthMm: 36, align: 'end' }],
       rows: [
-        ['decorating by hand', minutes(plan.handsOnS), money(cost.hands)],
+        ['decorating by hand', span(plan.handsOnS), money(cost.hands)],
         ['icing', ask.grams(icingG), money(cost.icing)],
         ['baked cookies', String(made), money(cost.cookies)],
         ['cartons', String(cartons), money(cost.cartons)],

@@ -1,8 +1,8 @@
-import { Link, useParams } from 'react-router';
+import { useParams } from 'react-router';
 import { Bench } from '../features/bench/Bench.js';
+import { NoRun } from '../features/bench/NoRun.js';
 import { useRun } from '../features/bench/use-run.js';
 import { FinishDefs } from '../ui/FinishDefs.js';
-import { Loading, Notice } from '../ui/Notice.js';
 import { useTitle } from '../ui/use-title.js';
 
 export function BenchPage() {
@@ -12,23 +12,7 @@ export function BenchPage() {
   return (
     <>
       <FinishDefs />
-      {!bench.run && (
-        <div className="p-10">
-          {bench.failure ? (
-            <Notice title="The bench cannot be opened" tone="closing">
-              {bench.failure}{' '}
-              <button type="button" className="link" onClick={bench.retry}>
-                Try again
-              </button>{' '}
-              <Link to="/orders" className="link">
-                Back to the orders
-              </Link>
-            </Notice>
-          ) : (
-            <Loading what="setting up the bench" />
-          )}
-        </div>
-      )}
+      {!bench.run && <NoRun title="The bench cannot be opened" failure={bench.failure} waiting="setting up the bench" onRetry={bench.retry} />}
       <Bench bench={bench} />
     </>
   );

@@ -3,12 +3,13 @@ import type { Point } from '@kestfog/core/geometry';
 import { IN_THE_MIDDLE, type OnTable } from '@kestfog/core/light';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
+import { NoRun } from '../features/bench/NoRun.js';
 import { useRun } from '../features/bench/use-run.js';
 import { Beam, FIRST_CORNERS } from '../features/light/Beam.js';
 import { useKept } from '../features/light/use-kept.js';
 import { capital } from '../text/words.js';
+import { arrowStep } from '../ui/arrow-step.js';
 import { Choice } from '../ui/Choice.js';
-import { Loading, Notice } from '../ui/Notice.js';
 import { useTitle } from '../ui/use-title.js';
 
 const isPoint = (v: unknown): v is Point => typeof v === 'object' && v !== null && Number.isFinite((v as Point).x) && Number.isFinite((v as Point).y);
@@ -41,17 +42,15 @@ export function LightPage() {
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
       if (e.ctrlKey || e.metaKey || e.altKey || setting || (e.target instanceof HTMLElement && e.target.closest('[role=radiogroup], input'))) return;
-      const by = e.shiftKey ? FAR_NUDGE_MM : NUDGE_MM;
-      const moved: Partial<Record<string, Partial<OnTable>>> = {
-        ArrowLeft: { xMm: at.xMm - by },
-        ArrowRight: { xMm: at.xMm + by },
-        ArrowUp: { yMm: at.yMm - by },
-        ArrowDown: { yMm: at.yMm + by },
-        ',': { turnDeg: at.turnDeg - TURN_DEG },
-        '.': { turnDeg: at.turnDeg + TURN_DEG },
-        Home: IN_THE_MIDDLE,
-      };
-      const to = moved[e.key];
+      const by = arrowStep(e, NUDGE_MM, FAR_NUDGE_MM);
+      const turned = { ',': -TURN_DEG, '.': TURN_DEG }[e.key];
+      const to = by
+        ? { xMm: at.xMm + by.x, yMm: at.yMm + by.y }
+        : turned !== undefined
+          ? { turnDeg: at.turnDeg + turned }
+          : e.key === 'Home'
+            ? IN_THE_MIDDLE
+            : null;
       if (!to) return;
       e.preventDefault();
       keepAt({ ...at, ...to });
@@ -59,24 +58,7 @@ export function LightPage() {
     window.addEventListener('keydown', key);
     return () => window.removeEventListener('keydown', key);
   });
-  if (!run || !index)
-    return (
-      <div className="p-10">
-        {failure ? (
-          <Notice title="There is no run to follow" tone="closing">
-            {failure}{' '}
-            <button type="button" className="link" onClick={retry}>
-              Try again
-            </button>{' '}
-            <Link to="/orders" className="link">
-              Back to the orders
-            </Link>
-          </Notice>
-        ) : (
-          <Loading what="looking for the bench" />
-        )}
-      </div>
-    );
+  if (!run || !index) return <NoRun title="There is no run to follow" failure={failure} waiting="looking for the bench" onRetry={retry} />;
   return (
     <main className="fixed inset-0 bg-black text-[#e8edf0]">
       <Beam design={design} parts={shows === 'all' ? null : asked} at={at} corners={corners} onCorners={setting ? keepCorners : null} simulated={simulated} />

@@ -1,8 +1,17 @@
+import { doneTogether, foldDesign } from '@kestfog/core/design';
+import { type GuideAsk, guideLines } from '@kestfog/core/paper';
+import { deriveSteps } from '@kestfog/core/steps';
+import { BadInput } from '@kestfog/core/units';
+import { refusalText } from '@kestfog/core/wording';
+import { useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useDesign, useKitchen, useOrder, usePlan, useSchools } from '../api/queries.js';
+import { freshId } from '../features/designs/fresh-id.js';
+import { MOST_STROKES } from '../features/designs/piping/tools.js';
 import { DesignSheets } from '../features/sheets/DesignSheets.js';
 import { OrderSheets } from '../features/sheets/OrderSheets.js';
 import { Printing } from '../features/sheets/Printing.js';
+import { putEdits, useOutbox, waitingEdits } from '../outbox/index.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { OrderHead } from '../ui/OrderHead.js';
 import { useTitle } from '../ui/use-title.js';
@@ -44,16 +53,45 @@ export function OrderSheetsPage() {
   );
 }
 
+/** Lines of a guide as they are shown on the cookie: a colour no icing is needed for. */
+const GUIDE_COLOUR = '#c9b400';
+
 /** Paper of true size for one design. */
 export function DesignSheetsPage() {
   const { designId = '' } = useParams();
   const design = useDesign(designId);
   const schools = useSchools();
   useTitle(design.data ? `Sheets of ${design.data.name}` : null);
+  const school = schools.data?.find((s) => s.id === 'two-bags') ?? schools.data?.[0];
+  const [said, setSaid] = useState<string | null>(null);
+  const entries = useOutbox();
+  // What waits on this device to be sent is printed as well.
+  const edits = design.data && (waitingEdits(entries, design.data.id) ?? design.data.document.edits);
+  const worked = useMemo(() => design.data && edits && foldDesign({ ...design.data.document, edits }), [design.data, edits]);
+  const addGuide = (guide: GuideAsk, name: string) => {
+    if (!design.data || !worked || !edits) return;
+    const id = freshId('guide');
+    const strokes = guideLines(worked, guide, worked.cookie).map((points) => ({ points, closed: false }));
+    if (strokes.length === 0 || strokes.length > MOST_STROKES)
+      return setSaid(`That would be ${strokes.length} lines, and one part holds ${MOST_STROKES}: lay them farther apart.`);
+    const next = [
+      ...edits,
+      ...doneTogether([
+        { type: 'draw', id, name: `guide: ${name}`, technique: 'guide', strokes, area: false, layer: false, colour: GUIDE_COLOUR, widthMm: 0.4 },
+        { type: 'say', part: id, said: { guide: 'sheet' } },
+      ]),
+    ];
+    try {
+      if (school) deriveSteps(foldDesign({ ...design.data.document, edits: next }), school);
+    } catch (error) {
+      return setSaid(error instanceof BadInput ? refusalText(error) : String(error));
+    }
+    putEdits(design.data.id, design.data.name, next);
+    setSaid('The design has a step for it now: lay the sheet beneath before what it guides.');
+  };
   if (design.isError && !design.data)
     return <Missing title="The design could not be read" text={design.error.message} to="/designs" back="Back to the designs" />;
-  const school = schools.data?.find((s) => s.id === 'two-bags') ?? schools.data?.[0];
-  if (!design.data || !school) return <Loading what="getting the design" />;
+  if (!design.data || !worked || !school) return <Loading what="getting the design" />;
   return (
     <>
       <p className="pt-2 text-lg">
@@ -62,7 +100,12 @@ export function DesignSheetsPage() {
         </Link>
       </p>
       <h1 className="text-4xl font-semibold mb-5">Sheets</h1>
-      <DesignSheets design={design.data.drawing} school={school} />
+      {said && (
+        <p role="status" className="text-lg border-l-4 border-primary pl-3 mb-4">
+          {said}
+        </p>
+      )}
+      <DesignSheets design={worked} school={school} onGuide={addGuide} />
     </>
   );
 }
@@ -74,6 +117,8 @@ const CIRCLES_MM = [10, 20, 24, 30, 40, 50] as const;
 export function GaugesPage() {
   const kitchen = useKitchen();
   useTitle('Gauges');
+  const tips = kitchen.data?.tips;
+  const ask = useMemo(() => (tips ? ({ kind: 'gauges', tips, circlesMm: CIRCLES_MM } as const) : null), [tips]);
   if (!kitchen.data) return <Loading what="getting the kitchen" />;
   return (
     <>
@@ -83,7 +128,7 @@ export function GaugesPage() {
         </Link>
       </p>
       <h1 className="text-4xl font-semibold mb-5">Gauges</h1>
-      <Printing ask={{ kind: 'gauges', tips: kitchen.data.tips, circlesMm: CIRCLES_MM }} name="Kestfog" trueSize what="gauges">
+      <Printing ask={ask} name="Kestfog" trueSize what="gauges">
         <p className="text-lg">Bars as thick as beads, the openings of your tips, circles to trace round, heights for dough.</p>
       </Printing>
     </>

@@ -1,3 +1,4 @@
+import { span } from '@kestfog/core/wording';
 import { format, isSameDay } from 'date-fns';
 import { hoursOfClock } from '../app/clock.js';
 
@@ -8,14 +9,7 @@ export const dayClock = (ms: number, besideMs?: number): string =>
   besideMs !== undefined && isSameDay(ms, besideMs) ? clockTime(ms) : `${format(ms, 'EEE')} ${clockTime(ms)}`;
 export const dayDate = (ms: number): string => format(ms, 'EEEE d MMMM');
 
-/** "45 s", "12 min", "3 h 10 min" */
-export function span(seconds: number): string {
-  const s = Math.round(seconds);
-  if (s < 90) return `${s} s`;
-  const min = Math.round(s / 60);
-  if (min < 60) return `${min} min`;
-  return min % 60 === 0 ? `${min / 60} h` : `${Math.floor(min / 60)} h ${min % 60} min`;
-}
+export { span };
 
 /** "4:07", for clocks that run */
 export function stopwatch(ms: number): string {

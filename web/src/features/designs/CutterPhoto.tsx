@@ -4,6 +4,7 @@ import { wrap } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import { useUnits } from '../../app/units.js';
 import { millimetres } from '../../text/amounts.js';
+import { arrowStep } from '../../ui/arrow-step.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { placeIn } from '../../ui/place-in.js';
 import { Sheet } from '../../ui/Sheet.js';
@@ -160,11 +161,10 @@ export function CutterPhoto({ file, colour, onClose, onTake }: Props) {
                     setHeld(i);
                   }}
                   onKeyDown={(e) => {
-                    const step = e.shiftKey ? 20 : 1;
-                    const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }[e.key];
+                    const by = arrowStep(e, 1, 20);
                     if (!by) return;
                     e.preventDefault();
-                    put(i, { x: p.x + (by[0] as number), y: p.y + (by[1] as number) });
+                    put(i, { x: p.x + by.x, y: p.y + by.y });
                   }}
                 />
               ))}

@@ -2,6 +2,7 @@ import type { Design } from '@kestfog/core/design';
 import { homography, type Point } from '@kestfog/core/geometry';
 import { beamOf, type Light, lightsOf, type OnTable, SQUARE_MM } from '@kestfog/core/light';
 import { useRef, useState } from 'react';
+import { arrowStep } from '../../ui/arrow-step.js';
 import { placeIn } from '../../ui/place-in.js';
 
 /** The projector's picture is so many lights wide and high, whatever the window: corners are kept in it. */
@@ -134,12 +135,11 @@ export function Beam({ design, parts, at, corners, onCorners, simulated }: Props
                 setHeld(i);
               }}
               onKeyDown={(e) => {
-                const step = e.shiftKey ? 20 : 1;
-                const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }[e.key];
+                const by = arrowStep(e, 1, 20);
                 if (!by) return;
                 e.preventDefault();
                 e.stopPropagation();
-                put(i, { x: c.x + (by[0] as number), y: c.y + (by[1] as number) });
+                put(i, { x: c.x + by.x, y: c.y + by.y });
               }}
             />
           );

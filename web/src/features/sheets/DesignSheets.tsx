@@ -1,8 +1,8 @@
 import { type Design, footprintOf } from '@kestfog/core/design';
 import { areaMm2 } from '@kestfog/core/geometry';
-import { type GuideKind, guideKinds } from '@kestfog/core/paper';
+import { type GuideAsk, type GuideKind, guideKinds } from '@kestfog/core/paper';
 import type { School } from '@kestfog/core/steps';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useLooked } from '../../app/use-looked.js';
 import { Choice } from '../../ui/Choice.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
@@ -32,7 +32,16 @@ const WITH_PITCH: readonly GuideKind[] = ['stripes', 'grid', 'rings', 'dots', 'w
 const LEAST_CUT_MM2 = 20;
 
 /** Paper of true size for one design. */
-export function DesignSheets({ design, school }: { readonly design: Design; readonly school: School }) {
+export function DesignSheets({
+  design,
+  school,
+  onGuide,
+}: {
+  readonly design: Design;
+  readonly school: School;
+  /** the guide becomes a step of the design */
+  readonly onGuide: (guide: GuideAsk, name: string) => void;
+}) {
   const [looked, look] = useLooked<'sheet' | 'part'>();
   const kind: Kind = KINDS.find((k) => k === looked('sheet')) ?? (design.transfer ? 'transfers' : 'template');
   const cuttable = design.parts.filter((p) => p.role !== 'mark' && p.role !== 'guide' && areaMm2(footprintOf(p)) >= LEAST_CUT_MM2);
@@ -51,15 +60,17 @@ export function DesignSheets({ design, school }: { readonly design: Design; read
     count: readNumber(count, 1, 500, 'The number', ''),
     spares: readNumber(spares, 0, 100, 'The number', ''),
   };
-  const ask = ((): SheetAsk | null => {
+  const numberIn = (typed: (typeof read)[keyof typeof read]) => ('value' in typed ? Math.round(typed.value) : null);
+  const [turnedDeg, inSectors, pieces, more] = [numberIn(read.angle), numberIn(read.sectors), numberIn(read.count), numberIn(read.spares)];
+  const lines = useMemo(
+    () => (pitch.mm === null || turnedDeg === null || inSectors === null ? null : { guide, pitchMm: pitch.mm, angleDeg: turnedDeg, count: inSectors }),
+    [guide, pitch.mm, turnedDeg, inSectors],
+  );
+  const ask = useMemo((): SheetAsk | null => {
     if (kind === 'template') return { kind, design, school, mirrored, ...(part === undefined ? {} : { part }) };
-    if (kind === 'guide') {
-      if (pitch.mm === null || !('value' in read.angle) || !('value' in read.sectors)) return null;
-      return { kind, design, guide: { guide, pitchMm: pitch.mm, angleDeg: read.angle.value, count: Math.round(read.sectors.value) } };
-    }
-    if (!('value' in read.count) || !('value' in read.spares)) return null;
-    return { kind, design, school, count: Math.round(read.count.value), spares: Math.round(read.spares.value), turnedOver };
-  })();
+    if (kind === 'guide') return lines && { kind, design, guide: lines };
+    return pieces === null || more === null ? null : { kind, design, school, count: pieces, spares: more, turnedOver };
+  }, [kind, design, school, mirrored, part, lines, pieces, more, turnedOver]);
   return (
     <Printing ask={ask} name={design.name} trueSize what={WORDS[kind].label}>
       <div className="grid gap-2">
@@ -92,6 +103,9 @@ export function DesignSheets({ design, school }: { readonly design: Design; read
             {guide === 'sectors' && <NumberField small label="sectors" text={sectors} typed={read.sectors} onText={setSectors} />}
             {guide !== 'rings' && <NumberField small label="turned, °" text={angle} typed={read.angle} onText={setAngle} />}
           </div>
+          <button type="button" className="btn justify-self-start" disabled={lines === null} onClick={() => lines && onGuide(lines, GUIDES[guide])}>
+            Make it a step of the design
+          </button>
         </>
       )}
       {kind === 'transfers' && (

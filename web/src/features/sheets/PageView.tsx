@@ -1,8 +1,6 @@
-import type { PaperMark, PaperPage, Tone } from '@kestfog/core/paper';
+import { inkOf, type PaperMark, type PaperPage } from '@kestfog/core/paper';
 import { memo } from 'react';
 
-const TONES: Readonly<Record<string, string>> = { black: '#000000', grey: '#737373', faint: '#b8b8b8' };
-const ink = (tone: Tone): string => TONES[tone] ?? tone;
 const ringData = (ring: readonly { readonly x: number; readonly y: number }[], closed: boolean) =>
   `M${ring.map((p) => `${p.x.toFixed(3)} ${p.y.toFixed(3)}`).join('L')}${closed ? 'Z' : ''}`;
 
@@ -27,7 +25,7 @@ function Mark({ mark: m }: { readonly mark: PaperMark }) {
         fontSize={m.sizeMm}
         fontWeight={m.bold ? 700 : 400}
         textAnchor={m.align ?? 'start'}
-        fill={ink(m.tone ?? 'black')}
+        fill={inkOf(m.tone ?? 'black')}
         style={{ fontKerning: 'none', fontVariantLigatures: 'none' }}
       >
         {m.text}
@@ -36,9 +34,9 @@ function Mark({ mark: m }: { readonly mark: PaperMark }) {
   return (
     <path
       d={m.rings.map((r) => ringData(r, m.closed)).join('')}
-      fill={m.fill ? ink(m.fill) : 'none'}
+      fill={m.fill ? inkOf(m.fill) : 'none'}
       fillRule="evenodd"
-      {...(m.lineMm > 0 ? { stroke: ink(m.tone), strokeWidth: m.lineMm, strokeLinejoin: 'round' as const } : {})}
+      {...(m.lineMm > 0 ? { stroke: inkOf(m.tone), strokeWidth: m.lineMm, strokeLinejoin: 'round' as const } : {})}
       {...(m.dashMm ? { strokeDasharray: m.dashMm.join(' ') } : {})}
     />
   );

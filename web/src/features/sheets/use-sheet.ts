@@ -16,27 +16,31 @@ export const pdfOf = (ask: SheetAsk, print: Print): Promise<Made<Uint8Array>> =>
     .pdf(ask, print)
     .catch(() => ({ ok: false, message: NOT_MADE }));
 
-/** The sheet's pages, made beside the page; the last ones stay until others are made. null asks for nothing. */
-export function useSheet(
-  ask: SheetAsk | null,
-  print: Print,
-): { readonly sheet: PrintedSheet | null; readonly problem: string | null; readonly pending: boolean } {
-  const key = ask && JSON.stringify([ask, print]);
-  const [state, setState] = useState<{ readonly key: string | null; readonly sheet: PrintedSheet | null; readonly problem: string | null }>({
-    key: null,
-    sheet: null,
-    problem: null,
-  });
+interface Shown {
+  readonly ask: SheetAsk | null;
+  readonly how: string;
+  readonly sheet: PrintedSheet | null;
+  readonly problem: string | null;
+}
+
+/**
+ * The sheet's pages, made beside the page; the last ones stay until others are made. `ask` is told from another by being another
+ * object (a plan in it is half a megabyte): its place keeps it as long as nothing in it changes. null asks for nothing.
+ */
+export function useSheet(ask: SheetAsk | null, print: Print): Pick<Shown, 'sheet' | 'problem'> & { readonly pending: boolean } {
+  const how = JSON.stringify(print);
+  const [shown, setShown] = useState<Shown>({ ask: null, how: '', sheet: null, problem: null });
   useEffect(() => {
     if (!ask) return;
     let isWanted = true;
     void printer()
-      .sheet(ask, print)
+      .sheet(ask, JSON.parse(how) as Print)
       .catch((): Made<PrintedSheet> => ({ ok: false, message: NOT_MADE }))
-      .then((made) => isWanted && setState(made.ok ? { key, sheet: made.value, problem: null } : { key, sheet: null, problem: made.message }));
+      .then((made) => isWanted && setShown(made.ok ? { ask, how, sheet: made.value, problem: null } : { ask, how, sheet: null, problem: made.message }));
     return () => {
       isWanted = false;
     };
-  }, [key]);
-  return { sheet: state.sheet, problem: state.key === key ? state.problem : null, pending: key !== null && state.key !== key };
+  }, [ask, how]);
+  const isCurrent = shown.ask === ask && shown.how === how;
+  return { sheet: shown.sheet, problem: isCurrent ? shown.problem : null, pending: ask !== null && !isCurrent };
 }

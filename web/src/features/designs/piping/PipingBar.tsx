@@ -21,7 +21,7 @@ import { paletteOf } from '../parts.js';
 import { LayDesign } from './LayDesign.js';
 import { Letters } from './Letters.js';
 import { nextByLetter, reach } from './reach.js';
-import { isLed, KNIFE, type PickedTool, type Piping, toolById, tools } from './tools.js';
+import { isLed, KNIFE, MOST_STROKES, type PickedTool, type Piping, toolById, tools } from './tools.js';
 
 interface Props {
   readonly design: Design;
@@ -38,9 +38,6 @@ interface Props {
   readonly onSay: (text: string) => void;
   readonly children?: React.ReactNode;
 }
-
-/** One operation holds so many strokes: as many as its edit may. */
-const MOST_STROKES = 600;
 
 /** The edit that makes a part of what a tool has drawn, or why there is none. */
 export function drawEdit({ toolId, widthMm, colour }: Piping, strokes: readonly (readonly Point[])[], closed: boolean): DesignEdit | string {

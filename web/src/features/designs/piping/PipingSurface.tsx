@@ -18,6 +18,7 @@ import { useRef, useState } from 'react';
 import type { Units } from '../../../app/units.js';
 import { grams } from '../../../text/amounts.js';
 import { span } from '../../../text/time.js';
+import { arrowStep } from '../../../ui/arrow-step.js';
 import { cookieFrame } from '../../../ui/cookie-frame.js';
 import { placeIn } from '../../../ui/place-in.js';
 import { press, reach } from './reach.js';
@@ -128,13 +129,12 @@ export function PipingSurface({ design, tool, piping, units, school, onDone, onC
 
   const key = (e: React.KeyboardEvent) => {
     if (e.ctrlKey || e.metaKey || e.altKey) return;
-    const step = e.shiftKey ? FAR_STEP_MM : STEP_MM;
-    const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }[e.key];
+    const by = arrowStep(e, STEP_MM, FAR_STEP_MM);
     const here = cursor ?? middle;
     if (by)
       setCursor({
-        x: Math.max(box.minX, Math.min(box.maxX, here.x + (by[0] as number))),
-        y: Math.max(box.minY, Math.min(box.maxY, here.y + (by[1] as number))),
+        x: Math.max(box.minX, Math.min(box.maxX, here.x + by.x)),
+        y: Math.max(box.minY, Math.min(box.maxY, here.y + by.y)),
       });
     else if (/^[1-9]$/.test(e.key)) {
       // As on the pad of numbers: 7 is at the upper left, 5 in the middle.

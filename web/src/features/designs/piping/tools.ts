@@ -52,6 +52,9 @@ export type PickedTool = ToolId | 'letters' | 'design';
 export const isLed = (id: PickedTool | null): id is ToolId => id !== null && id !== 'letters' && id !== 'design';
 export const toolById = (id: ToolId): Tool => tools.find((t) => t.id === id) ?? KNIFE;
 
+/** One operation holds so many strokes: as many as its edit may. */
+export const MOST_STROKES = 600;
+
 /** What is piped next, and how. */
 export interface Piping {
   readonly toolId: PickedTool | null;
