@@ -191,7 +191,11 @@ const work: WorkAsk = {
   clock: (ms) => at.format(ms),
   day: (ms) => day.format(ms),
   grams: (g) => `${Math.round(g)} g`,
-  kitchen: { prices: { currency: '€', handsPerHour: 24, icingPerKg: 6, cookieEach: 0.4, cartonEach: 0.9 }, bakedOf: 'wheat flour, butter, sugar, egg' },
+  kitchen: {
+    carton: { name: 'tray box', widthMm: 200, depthMm: 150, layers: 1 },
+    prices: { currency: '€', handsPerHour: 24, icingPerKg: 6, cookieEach: 0.4, cartonEach: 0.9 },
+    bakedOf: 'wheat flour, butter, sugar, egg',
+  },
 };
 const wordsOf = (sheet: PrintedSheet) => sheet.pages.flatMap((p) => p.marks.flatMap((m) => (m.kind === 'words' ? [m.text] : [])));
 
@@ -224,6 +228,14 @@ describe('paper to work from', () => {
       const c = closesOf(plan, t);
       if (c && 'byS' in c) expect(t.startS).toBeLessThanOrEqual(c.byS);
     }
+  });
+  it('every cookie that is due is in a box with a label; one that fits no box is named', () => {
+    const counts = workSheet('boxes', plan, work).pages.flatMap((p) =>
+      p.marks.flatMap((m) => (m.kind === 'words' && /^\d+$/.test(m.text) ? [Number(m.text)] : [])),
+    );
+    expect(counts.reduce((a, b) => a + b, 0)).toBe(plan.designs.reduce((n, d) => n + d.count, 0));
+    const tiny = { ...work, kitchen: { ...work.kitchen, carton: { name: 'ring box', widthMm: 40, depthMm: 40, layers: 1 } } };
+    expect(() => workSheet('boxes', plan, tiny)).toThrow('does not fit the carton ring box (40 × 40 mm): choose a larger one in Kitchen.');
   });
   it('what is to be bought is what is to be mixed; an offer needs prices and adds them up', () => {
     const bags = bagsOf(plan);

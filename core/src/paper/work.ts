@@ -40,7 +40,7 @@ export interface WorkAsk extends PaperAsk {
   };
 }
 
-export const workKinds = ['run', 'trays', 'mixing', 'labels', 'shopping', 'care', 'offer'] as const;
+export const workKinds = ['run', 'trays', 'mixing', 'labels', 'shopping', 'boxes', 'care', 'offer'] as const;
 export type WorkKind = (typeof workKinds)[number];
 
 const nameIn = (ask: WorkAsk) => ask.nameOf ?? colourName;
@@ -59,6 +59,8 @@ export function workSheet(kind: WorkKind, plan: Plan, ask: WorkAsk): PrintedShee
       return bagLabels(plan, ask);
     case 'shopping':
       return shoppingList(plan, ask);
+    case 'boxes':
+      return boxLabels(plan, ask);
     case 'care':
       return careLabels(plan, ask);
     case 'offer':
@@ -111,7 +113,7 @@ function whatWords(plan: Plan, task: PlanTask): string {
   return [capital(task.title), design ? `${design.drawing.name}, ${cookiesWords(plan, task)}` : ''].filter(Boolean).join('; ');
 }
 
-/** How many tasks a day's table leads with its trays; more trays than this share one column. */
+/** So many trays have a column of boxes each; more of them share one. */
 const MOST_TRAY_COLUMNS = 12;
 
 /** The evening on paper: by the clock, a column of boxes for each tray, windows and nights named. */
@@ -355,6 +357,40 @@ function shoppingList(plan: Plan, ask: WorkAsk): PrintedSheet {
       kind: 'table',
       columns: [{ title: '', widthMm: 6 }, { title: '', widthMm: 6 }, { title: 'what' }, { title: 'how much', widthMm: 34, align: 'end' }],
       rows: supplies(plan, ask).map((s): Cell[] => [{ tick: true }, s.dab ? { dab: s.dab } : '', s.what, s.amount]),
+    },
+  ]);
+}
+
+/** A label for every carton: what is in it, how many, which of how many. */
+function boxLabels(plan: Plan, ask: WorkAsk): PrintedSheet {
+  const { carton } = ask.kitchen ?? {};
+  if (!carton) throw new BadInput('no-carton', 'Labels for boxes need your carton: say its size in Kitchen first.');
+  const rows = plan.designs.flatMap((d): Cell[][] => {
+    const { perCarton, cartons } = packing(d.drawing.cookie, d.count, carton);
+    if (cartons === null)
+      throw new BadInput(
+        'carton',
+        `${d.drawing.name} does not fit the carton ${carton.name} (${carton.widthMm} × ${carton.depthMm} mm): choose a larger one in Kitchen.`,
+      );
+    return [...Array(cartons).keys()].map((i) => [
+      { text: d.drawing.name, bold: true },
+      String(Math.min(perCarton, d.count - i * perCarton)),
+      `box ${i + 1} of ${cartons}`,
+      d.for ?? '',
+      `Contains EGG. Decorated ${ask.date}. Keep dry, lay flat.`,
+    ]);
+  });
+  return flowing(ask, 'box labels, to cut apart', [
+    {
+      kind: 'table',
+      columns: [
+        { title: 'what', widthMm: 50 },
+        { title: 'cookies', widthMm: 16, align: 'end' },
+        { title: 'box', widthMm: 26 },
+        { title: 'for', widthMm: 30 },
+        { title: '' },
+      ],
+      rows,
     },
   ]);
 }

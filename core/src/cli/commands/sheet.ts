@@ -16,7 +16,9 @@ import { plannedFrom } from '../planned.js';
 
 const drawnKinds = ['template', 'guide', 'transfers', 'gauges'] as const;
 type DrawnKind = (typeof drawnKinds)[number];
-const kinds = [...drawnKinds, ...workKinds] as const;
+/** What needs to know of a kitchen that no file says is made on the page alone. */
+const KITCHENS: readonly WorkKind[] = ['boxes', 'offer'];
+const kinds = [...drawnKinds, ...workKinds.filter((k) => !KITCHENS.includes(k))] as const;
 
 export const sheet: Command = {
   name: 'sheet',
@@ -24,7 +26,7 @@ export const sheet: Command = {
   summary: 'paper for the bench: templates and guides of true size, and sheets to work from',
   help: `Writes a PDF whose lines are true millimetres and whose words can be searched. Of a design: --kind template (--part ID for one part, --mirrored),
 guide (--guide ${guideKinds.join('|')}, --pitch-mm, --angle-deg, --count), transfers (--count, --spares, --turned-over), gauges.
-Of an order or a plan: run, trays, mixing, labels, shopping, care, offer. An order is planned first, within --seconds (10).
+Of an order or a plan: run, trays, mixing, labels, shopping, care (boxes and offer need a kitchen's carton and prices: they are made on the page). An order is planned first, within --seconds (10).
 --paper a4 or letter. Sheets of true size have lines of 100 mm: where they measure otherwise, say what they measure with --measured-mm.
 Clock times are those of the time zone the command runs in.`,
   async run(args) {

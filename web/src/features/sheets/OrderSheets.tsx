@@ -23,6 +23,7 @@ const WORDS: Readonly<Record<WorkKind, { readonly label: string; readonly what: 
   mixing: { label: 'mixing', what: 'Bowls, water and bags in the order to mix them.' },
   labels: { label: 'bag labels', what: 'To cut apart and tape on: colour, count, opening, what for.' },
   shopping: { label: 'shopping', what: 'Everything that has to be in the house.' },
+  boxes: { label: 'box labels', what: 'One for each carton, of the size that stands in Kitchen.' },
   care: { label: 'ingredients', what: 'What is in it and how it keeps, for each design. Local food law decides what must stand there.' },
   offer: { label: 'offer', what: 'What it costs, by your prices in Kitchen.' },
 };
