@@ -64,6 +64,9 @@ function notOn(of: Design, now: Design): readonly Part[] {
   return now.parts.filter((p) => p.role !== 'guide' && p.technique !== 'drag' && partById(of, p.id)?.colour !== p.colour);
 }
 
+/** Dark by day and by lamplight: icing keeps its colours in both. */
+const SLATE = '#1d2a31';
+
 /**
  * The edge of what is at hand: apricot dashes on slate, since a line of one colour could be a bead of that icing. With gaps
  * between where it is not there yet.
@@ -79,7 +82,7 @@ function Edges({ design, lit, isOn }: { readonly design: Design; readonly lit: r
     <g fill="none" strokeLinejoin="round">
       {edges.map(({ id, way, isThere }) => (
         <g key={id} data-lit={id}>
-          <path d={way} stroke="var(--color-base-content)" strokeWidth="1.1" strokeDasharray={isThere ? undefined : '3.2 1.6'} />
+          <path d={way} stroke={SLATE} strokeWidth="1.1" strokeDasharray={isThere ? undefined : '3.2 1.6'} />
           <path d={way} stroke="var(--color-primary)" strokeWidth="0.65" strokeDasharray={isThere ? '1.6' : '1.6 3.2'} />
         </g>
       ))}
