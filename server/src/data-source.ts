@@ -1,7 +1,6 @@
 import 'reflect-metadata';
 import { DataSource, type DataSourceOptions } from 'typeorm';
 import { LearnedRunEntity, ThinningStepEntity, TouchEntity } from './calibration/calibration.entities.js';
-import { SettingEntity } from './demo/setting.entity.js';
 import { DesignEntity, DesignVersionEntity } from './designs/design.entity.js';
 import { ColourMixEntity, LeftoverEntity } from './icing/icing.entities.js';
 import { KitchenEntity } from './kitchen/kitchen.entity.js';
@@ -9,6 +8,7 @@ import { migrations } from './migrations/index.js';
 import { BagEntity } from './orders/bag.entity.js';
 import { OrderDesignEntity, OrderEntity } from './orders/order.entity.js';
 import { PlanEntity } from './plans/plan.entity.js';
+import { SettingEntity } from './platform/setting.entity.js';
 import { RunEntity, RunEventEntity } from './runs/run.entity.js';
 import { SchoolEntity } from './schools/school.entity.js';
 

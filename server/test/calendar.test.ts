@@ -32,6 +32,13 @@ describe('the calendar by its address', () => {
     const again = await (await ask('GET', path)).text();
     expect(uids(again)).toEqual(uids(text));
     expect(new Set(uids(again)).size).toBe(uids(again).length);
+    // A guest is worked on its host's bench, and planned with it: its own plan of before is not told beside that.
+    const guest = await json<OrderView>('POST', '/api/orders', orderInput(design.id));
+    expect((await ask('POST', `/api/orders/${guest.id}/plan`)).ok).toBe(true);
+    expect(await (await ask('GET', path)).text()).toContain(guest.id);
+    await json('PUT', `/api/orders/${guest.id}`, orderInput(design.id, { hostId: order.id }));
+    expect(await (await ask('GET', path)).text()).not.toContain(guest.id);
+    await ask('DELETE', `/api/orders/${guest.id}`);
     await ask('DELETE', `/api/orders/${order.id}`);
     expect(await (await ask('GET', path)).text()).not.toContain(order.id);
   });

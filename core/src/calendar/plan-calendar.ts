@@ -113,14 +113,14 @@ export interface InCalendar {
   readonly stampMs: number;
 }
 
-/** Minutes since then number the plans of an order: a later one has a higher number. */
+/** Seconds since then number the plans of an order: a later one has a higher number. */
 const SEQUENCE_FROM_MS = Date.UTC(2020, 0);
 /** A plan that is kept, as calendars know it. */
 export const keptPlan = (plan: Plan, id: string, stampMs: number): InCalendar => ({
   plan,
   id,
   stampMs,
-  sequence: Math.max(0, Math.floor((stampMs - SEQUENCE_FROM_MS) / 60_000)),
+  sequence: Math.max(0, Math.floor((stampMs - SEQUENCE_FROM_MS) / 1000)),
 });
 
 /** An iCalendar file (RFC 5545) of planned orders. Throws {@link BadInput} where a plan has no clock. */

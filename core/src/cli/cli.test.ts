@@ -219,6 +219,7 @@ describe('kestfog', () => {
       [['sheet', planned, '--kind', 'poster'], '--kind must be one of'],
       [['sheet', `${card}hills.svg`, '--kind', 'transfers', '--count', '600'], '600 pieces cannot be put on sheets'],
       [['sheet', `${card}hills.svg`, '--kind', 'template', '--measured-mm', '50'], 'that is another scale'],
+      [['sheet', planned, '--kind', 'run', '--mirrored'], '--mirrored says nothing to --kind run: leave it out.'],
       [['table', planned, '--kind', 'stars'], '--kind must be one of'],
     ] as const) {
       const refused = await run(...args);

@@ -34,8 +34,8 @@ export function planTable(plan: Plan, kind: TableKind, nameOf: (colour: string) 
             t.kind,
             t.title,
             t.bags.map((b) => `${nameOf(b.colour)} ${b.seconds} s`).join('; '),
-            closes && 'byS' in closes ? at(closes.byS) : '',
-            closes && 'withinS' in closes ? Math.floor(closes.withinS) : '',
+            closes.byS === null ? '' : at(closes.byS),
+            closes.withinS === null ? '' : Math.floor(closes.withinS),
           ];
         }),
       );

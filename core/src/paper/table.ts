@@ -1,5 +1,5 @@
 import { framed, roomOf } from './frame.js';
-import { box, line, outline, type PaperAsk, type PaperMark, type PrintedSheet, type Tone, words, wrapped } from './page.js';
+import { box, line, moved, outline, type PaperAsk, type PaperMark, type PrintedSheet, type Tone, words, wrapped } from './page.js';
 
 export interface Column {
   readonly title: string;
@@ -91,8 +91,7 @@ export function flowing(ask: PaperAsk, title: string, blocks: readonly Block[], 
       return { marks, heightMm: lines * style.lineMm + 2 * pad };
     };
     const put = (row: { readonly marks: readonly PaperMark[]; readonly heightMm: number }, ruleMm: number) => {
-      for (const m of row.marks)
-        page().push(m.kind === 'words' ? { ...m, yMm: m.yMm + y } : { ...m, rings: m.rings.map((r) => r.map((p) => ({ x: p.x, y: p.y + y }))) });
+      page().push(...moved(row.marks, 0, y));
       y += row.heightMm;
       page().push(
         line(

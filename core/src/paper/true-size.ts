@@ -123,6 +123,8 @@ const upArrow = ({ x, y }: Point): PaperMark[] => [
 
 export const guideKinds = ['stripes', 'grid', 'thirds', 'quarters', 'sectors', 'rings', 'dots', 'writing'] as const;
 export type GuideKind = (typeof guideKinds)[number];
+/** Those whose lines lie so far apart. */
+export const pitchedGuides: readonly GuideKind[] = ['stripes', 'grid', 'rings', 'dots', 'writing'];
 export interface GuideAsk {
   readonly guide: GuideKind;
   /** from one line, ring or dot to the next, mm */
@@ -182,11 +184,7 @@ export function guideSheet(design: Design, how: GuideAsk, ask: PaperAsk): Printe
   const window = [box(b.minX - OVERHANG_MM, b.minY - OVERHANG_MM, b.maxX - b.minX + 2 * OVERHANG_MM, b.maxY - b.minY + 2 * OVERHANG_MM)];
   const middle = { x: (b.minX + b.maxX) / 2, y: (b.minY + b.maxY) / 2 };
   const marks: PaperMark[] = [outline(design.cookie, FAINT_MM, 'faint'), ...guideLines(design, how, window).map((way) => line(way, 0.25)), ...cross(middle)];
-  const pitch = ['stripes', 'grid', 'rings', 'dots', 'writing'].includes(guide)
-    ? ` ${pitchMm} mm apart`
-    : guide === 'sectors'
-      ? ` of ${Math.round(360 / Math.max(2, Math.round(count)))}°`
-      : '';
+  const pitch = pitchedGuides.includes(guide) ? ` ${pitchMm} mm apart` : guide === 'sectors' ? ` of ${Math.round(360 / Math.max(2, Math.round(count)))}°` : '';
   return trueSizeSheet(ask, `guide: ${guide}${pitch}`, [pieceOf(`${guide} for ${design.name}`, marks)]);
 }
 

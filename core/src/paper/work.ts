@@ -68,22 +68,20 @@ export function workSheet(kind: WorkKind, plan: Plan, ask: WorkAsk): PrintedShee
   }
 }
 
-/** When what a task does must have been done: so many seconds after its own flood, or by a moment; null where nothing shuts. */
-export function closesOf(plan: Plan, task: PlanTask): { readonly withinS: number } | { readonly byS: number } | null {
-  let soonest: { withinS: number } | { byS: number } | null = null;
+/** When what a task does must have been done: so long after each cookie's own flood, and by a moment; null where neither shuts. */
+export interface Closes {
+  readonly withinS: number | null;
+  readonly byS: number | null;
+}
+export function closesOf(plan: Plan, task: PlanTask): Closes {
   const own = new Set(task.motions.map((m) => m.stepId));
-  for (const m of task.motions) {
-    if (m.windowS === null || m.windowFrom === null) continue;
-    if (own.has(m.windowFrom)) {
-      if (!soonest || !('withinS' in soonest) || m.windowS < soonest.withinS) soonest = soonest && 'byS' in soonest ? soonest : { withinS: m.windowS };
-      continue;
-    }
-    const from = endOf(plan, task, m.windowFrom);
-    if (from === null) continue;
-    const byS = from + m.windowS;
-    if (!soonest || !('byS' in soonest) || byS < soonest.byS) soonest = { byS };
-  }
-  return soonest;
+  const windows = task.motions.flatMap(({ windowS, windowFrom }) => (windowS === null || windowFrom === null ? [] : [{ windowS, windowFrom }]));
+  const within = windows.flatMap((w) => (own.has(w.windowFrom) ? [w.windowS] : []));
+  const by = windows.flatMap((w) => {
+    const from = own.has(w.windowFrom) ? null : endOf(plan, task, w.windowFrom);
+    return from === null ? [] : [from + w.windowS];
+  });
+  return { withinS: within.length > 0 ? Math.min(...within) : null, byS: by.length > 0 ? Math.min(...by) : null };
 }
 /** When a step ended on the first cookie a task works on; null where nobody does it. */
 function endOf(plan: Plan, task: PlanTask, stepId: StepId): number | null {
@@ -136,12 +134,9 @@ export function runSheet(plan: Plan, ask: WorkAsk): PrintedSheet {
     { title: 'done by', widthMm: 18 },
   ];
   const done = (task: PlanTask): string => {
-    const closes = closesOf(plan, task);
-    return !closes
-      ? ''
-      : 'byS' in closes
-        ? ask.clock(msOf(closes.byS))
-        : `each in ${closes.withinS < 180 ? `${Math.floor(closes.withinS)} s` : `${Math.floor(closes.withinS / 60)} min`}`;
+    const { byS, withinS } = closesOf(plan, task);
+    const each = withinS === null ? '' : `each in ${withinS < 180 ? `${Math.floor(withinS)} s` : `${Math.floor(withinS / 60)} min`}`;
+    return [byS === null ? '' : ask.clock(msOf(byS)), each].filter(Boolean).join('; ');
   };
   const spanOf = (fromS: number, toS: number): string => {
     const [from, to] = [ask.clock(msOf(fromS)), ask.clock(msOf(toS))];
@@ -361,17 +356,23 @@ function shoppingList(plan: Plan, ask: WorkAsk): PrintedSheet {
   ]);
 }
 
+/** The cartons of each design. Throws {@link BadInput} where one does not fit. */
+const cartonsOf = (plan: Plan, carton: CartonSize) =>
+  plan.designs.map((design) => {
+    const { perCarton, cartons } = packing(design.drawing.cookie, design.count, carton);
+    if (cartons === null)
+      throw new BadInput(
+        'carton',
+        `${design.drawing.name} does not fit the carton ${carton.name} (${carton.widthMm} × ${carton.depthMm} mm): choose a larger one in Kitchen.`,
+      );
+    return { design, perCarton, cartons };
+  });
+
 /** A label for every carton: what is in it, how many, which of how many. */
 function boxLabels(plan: Plan, ask: WorkAsk): PrintedSheet {
   const { carton } = ask.kitchen ?? {};
   if (!carton) throw new BadInput('no-carton', 'Labels for boxes need your carton: say its size in Kitchen first.');
-  const rows = plan.designs.flatMap((d): Cell[][] => {
-    const { perCarton, cartons } = packing(d.drawing.cookie, d.count, carton);
-    if (cartons === null)
-      throw new BadInput(
-        'carton',
-        `${d.drawing.name} does not fit the carton ${carton.name} (${carton.widthMm} × ${carton.depthMm} mm): choose a larger one in Kitchen.`,
-      );
+  const rows = cartonsOf(plan, carton).flatMap(({ design: d, perCarton, cartons }): Cell[][] => {
     return [...Array(cartons).keys()].map((i) => [
       { text: d.drawing.name, bold: true },
       String(Math.min(perCarton, d.count - i * perCarton)),
@@ -424,7 +425,7 @@ function offer(plan: Plan, ask: WorkAsk): PrintedSheet {
   const sold = plan.designs.reduce((n, d) => n + d.count, 0);
   const made = plan.designs.reduce((n, d) => n + cookiesMade(d), 0);
   const icingG = bagsOf(plan).reduce((g, b) => g + b.mixG, 0);
-  const cartons = carton ? plan.designs.reduce((n, d) => n + (packing(d.drawing.cookie, d.count, carton).cartons ?? 0), 0) : 0;
+  const cartons = carton ? cartonsOf(plan, carton).reduce((n, c) => n + c.cartons, 0) : 0;
   const cost = orderCost({ handsOnS: plan.handsOnS, icingG, made, sold, cartons }, prices);
   const money = (x: number) => `${x.toFixed(2)} ${prices.currency}`;
   return flowing(ask, 'offer', [

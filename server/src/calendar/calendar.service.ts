@@ -3,10 +3,10 @@ import { keptPlan, plansCalendar } from '@kestfog/core/calendar';
 import type { CalendarAddress } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { DataSource, In } from 'typeorm';
-import { SettingEntity } from '../demo/setting.entity.js';
 import { PlanEntity } from '../plans/plan.entity.js';
 import { Clock } from '../platform/clock.js';
 import { notFound } from '../platform/errors.js';
+import { SettingEntity } from '../platform/setting.entity.js';
 
 const SECRET = 'calendar-secret';
 const SECRET_BYTES = 24;
@@ -37,10 +37,11 @@ export class CalendarService {
     const kept = await this.kept();
     if (kept === null || !isSame(kept, secret)) throw notFound('calendar');
     const since = new Date(this.clock.nowMs() - DUE_FOR_MS);
+    // What shares another order's bench is planned with that one.
     const latest = await this.db.query<{ id: string }[]>(
       `SELECT p."id" FROM "order" o
         JOIN LATERAL (SELECT "id" FROM "plan" WHERE "orderId" = o."id" ORDER BY "createdAt" DESC LIMIT 1) p ON true
-        WHERE o."deletedAt" IS NULL AND o."packBy" >= $1 ORDER BY o."packBy" LIMIT ${MOST_ORDERS}`,
+        WHERE o."deletedAt" IS NULL AND o."hostId" IS NULL AND o."packBy" >= $1 ORDER BY o."packBy" LIMIT ${MOST_ORDERS}`,
       [since],
     );
     const plans = await this.db.getRepository(PlanEntity).findBy({ id: In(latest.map((p) => p.id)) });

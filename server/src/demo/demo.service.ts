@@ -12,7 +12,7 @@ import { OrdersService } from '../orders/orders.service.js';
 import { PlansService } from '../plans/plans.service.js';
 import { Clock } from '../platform/clock.js';
 import { CONFIG, type Config } from '../platform/config.js';
-import { SettingEntity } from './setting.entity.js';
+import { SettingEntity } from '../platform/setting.entity.js';
 
 interface Drawing {
   readonly name: string;

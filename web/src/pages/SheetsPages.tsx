@@ -1,19 +1,21 @@
-import { doneTogether, foldDesign } from '@kestfog/core/design';
+import type { Design } from '@kestfog/core/design';
 import { type GuideAsk, guideLines } from '@kestfog/core/paper';
-import { deriveSteps } from '@kestfog/core/steps';
-import { BadInput } from '@kestfog/core/units';
-import { refusalText } from '@kestfog/core/wording';
+import type { School } from '@kestfog/core/steps';
+import type { DesignView } from '@kestfog/core/wire';
 import { useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useDesign, useKitchen, useOrder, usePlan, useSchools } from '../api/queries.js';
+import { useKitchenNow } from '../api/use-making.js';
 import { freshId } from '../features/designs/fresh-id.js';
 import { MOST_STROKES } from '../features/designs/piping/tools.js';
+import { stepsOf } from '../features/designs/steps-of.js';
+import { useEditor } from '../features/designs/use-editor.js';
 import { DesignSheets } from '../features/sheets/DesignSheets.js';
 import { OrderSheets } from '../features/sheets/OrderSheets.js';
 import { Printing } from '../features/sheets/Printing.js';
-import { putEdits, useOutbox, waitingEdits } from '../outbox/index.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { OrderHead } from '../ui/OrderHead.js';
+import { useSteady } from '../ui/use-steady.js';
 import { useTitle } from '../ui/use-title.js';
 
 /** Paper, a calendar and tables of one order. */
@@ -63,35 +65,9 @@ export function DesignSheetsPage() {
   const schools = useSchools();
   useTitle(design.data ? `Sheets of ${design.data.name}` : null);
   const school = schools.data?.find((s) => s.id === 'two-bags') ?? schools.data?.[0];
-  const [said, setSaid] = useState<string | null>(null);
-  const entries = useOutbox();
-  // What waits on this device to be sent is printed as well.
-  const edits = design.data && (waitingEdits(entries, design.data.id) ?? design.data.document.edits);
-  const worked = useMemo(() => design.data && edits && foldDesign({ ...design.data.document, edits }), [design.data, edits]);
-  const addGuide = (guide: GuideAsk, name: string) => {
-    if (!design.data || !worked || !edits) return;
-    const id = freshId('guide');
-    const strokes = guideLines(worked, guide, worked.cookie).map((points) => ({ points, closed: false }));
-    if (strokes.length === 0 || strokes.length > MOST_STROKES)
-      return setSaid(`That would be ${strokes.length} lines, and one part holds ${MOST_STROKES}: lay them farther apart.`);
-    const next = [
-      ...edits,
-      ...doneTogether([
-        { type: 'draw', id, name: `guide: ${name}`, technique: 'guide', strokes, area: false, layer: false, colour: GUIDE_COLOUR, widthMm: 0.4 },
-        { type: 'say', part: id, said: { guide: 'sheet' } },
-      ]),
-    ];
-    try {
-      if (school) deriveSteps(foldDesign({ ...design.data.document, edits: next }), school);
-    } catch (error) {
-      return setSaid(error instanceof BadInput ? refusalText(error) : String(error));
-    }
-    putEdits(design.data.id, design.data.name, next);
-    setSaid('The design has a step for it now: lay the sheet beneath before what it guides.');
-  };
   if (design.isError && !design.data)
     return <Missing title="The design could not be read" text={design.error.message} to="/designs" back="Back to the designs" />;
-  if (!design.data || !worked || !school) return <Loading what="getting the design" />;
+  if (!design.data || !school) return <Loading what="getting the design" />;
   return (
     <>
       <p className="pt-2 text-lg">
@@ -100,12 +76,40 @@ export function DesignSheetsPage() {
         </Link>
       </p>
       <h1 className="text-4xl font-semibold mb-5">Sheets</h1>
-      {said && (
-        <p role="status" className="text-lg border-l-4 border-primary pl-3 mb-4">
-          {said}
+      <SheetsOf key={design.data.id} view={design.data} school={school} />
+    </>
+  );
+}
+
+/** Worked on like everywhere: what waits on this device to be sent is printed as well, and a guide becomes an edit. */
+function SheetsOf({ view, school }: { readonly view: DesignView; readonly school: School }) {
+  const { tips } = useKitchenNow();
+  const editor = useEditor(
+    view,
+    useSteady((d: Design) => void stepsOf(d, school, tips)),
+  );
+  const { design } = editor;
+  const [said, setSaid] = useState<string | null>(null);
+  const addGuide = (guide: GuideAsk, name: string) => {
+    const id = freshId('guide');
+    const strokes = guideLines(design, guide, design.cookie).map((points) => ({ points, closed: false }));
+    if (strokes.length === 0 || strokes.length > MOST_STROKES)
+      return setSaid(`That would be ${strokes.length} lines, and one part holds 1 to ${MOST_STROKES}: choose another distance.`);
+    const made = editor.apply(
+      { type: 'draw', id, name: `guide: ${name}`, technique: 'guide', strokes, area: false, layer: false, colour: GUIDE_COLOUR, widthMm: 0.4 },
+      { type: 'say', part: id, said: { guide: 'sheet' } },
+    );
+    setSaid(made ? 'The design has a step for it now: lay the sheet beneath before what it guides.' : null);
+  };
+  const told = editor.problem ?? said;
+  return (
+    <>
+      {told && (
+        <p role={editor.problem ? 'alert' : 'status'} className="text-lg border-l-4 border-primary pl-3 mb-4">
+          {told}
         </p>
       )}
-      <DesignSheets design={worked} school={school} onGuide={addGuide} />
+      <DesignSheets design={design} school={school} onGuide={addGuide} />
     </>
   );
 }

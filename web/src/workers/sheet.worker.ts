@@ -9,6 +9,7 @@ import {
   type GuideAsk,
   gaugeSheet,
   guideSheet,
+  type Measure,
   measureOf,
   numbersOf,
   type PaperAsk,
@@ -61,15 +62,22 @@ export type SheetAsk =
 
 export type Made<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly message: string };
 
-let fonts: Promise<FontFiles> | null = null;
+interface Fonts {
+  readonly files: FontFiles;
+  readonly measure: Measure;
+}
+let fonts: Promise<Fonts> | null = null;
 async function bytesOf(address: string): Promise<Uint8Array> {
   const answer = await fetch(address);
   if (!answer.ok) throw new BadInput('no-font', 'The font of the paper could not be fetched: try again once the network is back.');
   return new Uint8Array(await answer.arrayBuffer());
 }
-function fontFiles(): Promise<FontFiles> {
+function paperFonts(): Promise<Fonts> {
   fonts ??= Promise.all([regular, regularExtended, bold, boldExtended].map(bytesOf)).then(
-    ([r, re, b, be]) => ({ regular: [r, re], bold: [b, be] }) as FontFiles,
+    ([r, re, b, be]) => {
+      const files = { regular: [r, re], bold: [b, be] } as FontFiles;
+      return { files, measure: measureOf(files) };
+    },
     (error) => {
       fonts = null;
       throw error;
@@ -78,11 +86,11 @@ function fontFiles(): Promise<FontFiles> {
   return fonts;
 }
 
-function sheetOf(ask: SheetAsk, print: Print, files: FontFiles): PrintedSheet {
+function sheetOf(ask: SheetAsk, print: Print, measure: Measure): PrintedSheet {
   const paper: PaperAsk = {
     paper: print.paper,
     measuredMm: print.measuredMm,
-    measure: measureOf(files),
+    measure,
     name: print.name,
     date: format(print.atMs, 'd MMMM yyyy'),
   };
@@ -107,9 +115,9 @@ function sheetOf(ask: SheetAsk, print: Print, files: FontFiles): PrintedSheet {
   }
 }
 
-async function made<T>(work: (files: FontFiles) => T | Promise<T>): Promise<Made<T>> {
+async function made<T>(work: (fonts: Fonts) => T | Promise<T>): Promise<Made<T>> {
   try {
-    return { ok: true, value: await work(await fontFiles()) };
+    return { ok: true, value: await work(await paperFonts()) };
   } catch (error) {
     if (error instanceof BadInput) return { ok: false, message: refusalText(error) };
     throw error;
@@ -117,8 +125,8 @@ async function made<T>(work: (files: FontFiles) => T | Promise<T>): Promise<Made
 }
 
 const work = {
-  sheet: (ask: SheetAsk, print: Print): Promise<Made<PrintedSheet>> => made((files) => sheetOf(ask, print, files)),
-  pdf: (ask: SheetAsk, print: Print): Promise<Made<Uint8Array>> => made((files) => writePdf(sheetOf(ask, print, files), files)),
+  sheet: (ask: SheetAsk, print: Print): Promise<Made<PrintedSheet>> => made(({ measure }) => sheetOf(ask, print, measure)),
+  pdf: (ask: SheetAsk, print: Print): Promise<Made<Uint8Array>> => made(({ files, measure }) => writePdf(sheetOf(ask, print, measure), files)),
 };
 export type SheetWork = typeof work;
 expose(work);

@@ -20,37 +20,43 @@ type DrawnKind = (typeof drawnKinds)[number];
 const KITCHENS: readonly WorkKind[] = ['boxes', 'offer'];
 const kinds = [...drawnKinds, ...workKinds.filter((k) => !KITCHENS.includes(k))] as const;
 
+/** What each kind heeds besides its paper; anything else that is said is refused, not ignored. */
+const SAYS_OF: Readonly<Record<string, readonly string[]>> = {
+  template: ['part', 'mirrored', 'measured-mm'],
+  guide: ['guide', 'pitch-mm', 'angle-deg', 'count', 'measured-mm'],
+  transfers: ['count', 'spares', 'turned-over', 'measured-mm'],
+  gauges: ['measured-mm'],
+};
+const OF_ORDERS = ['seconds'];
+const USUAL = { guide: 'stripes', 'pitch-mm': '8', 'angle-deg': '0', count: '8', spares: '0', 'measured-mm': '100', seconds: '10' } as const;
+
 export const sheet: Command = {
   name: 'sheet',
   usage: `sheet ORDER.json|PLAN.json|DESIGN.svg --kind ${kinds.join('|')} [--paper a4|letter] > OUT.pdf`,
   summary: 'paper for the bench: templates and guides of true size, and sheets to work from',
   help: `Writes a PDF whose lines are true millimetres and whose words can be searched. Of a design: --kind template (--part ID for one part, --mirrored),
 guide (--guide ${guideKinds.join('|')}, --pitch-mm, --angle-deg, --count), transfers (--count, --spares, --turned-over), gauges.
-Of an order or a plan: run, trays, mixing, labels, shopping, care (boxes and offer need a kitchen's carton and prices: they are made on the page). An order is planned first, within --seconds (10).
+Of an order or a plan: run, trays, mixing, labels, shopping, care (boxes and offer need a kitchen's carton and prices: they are made
+on the page). An order is planned first, within --seconds (10).
 --paper a4 or letter. Sheets of true size have lines of 100 mm: where they measure otherwise, say what they measure with --measured-mm.
 Clock times are those of the time zone the command runs in.`,
   async run(args) {
     const text = { type: 'string' } as const;
-    const { values, files } = parse(
+    const flag = { type: 'boolean' } as const;
+    const { values: said, files } = parse(
       args,
       {
-        kind: text,
-        paper: { type: 'string', default: 'a4' },
-        part: text,
-        mirrored: { type: 'boolean' },
-        guide: { type: 'string', default: 'stripes' },
-        'pitch-mm': { type: 'string', default: '8' },
-        'angle-deg': { type: 'string', default: '0' },
-        count: { type: 'string', default: '8' },
-        spares: { type: 'string', default: '0' },
-        'turned-over': { type: 'boolean' },
-        'measured-mm': { type: 'string', default: '100' },
-        seconds: { type: 'string', default: '10' },
+        ...{ kind: text, paper: { type: 'string', default: 'a4' }, part: text, mirrored: flag, guide: text, 'pitch-mm': text, 'angle-deg': text },
+        ...{ count: text, spares: text, 'turned-over': flag, 'measured-mm': text, seconds: text },
       },
       1,
     );
     const file = files[0] as string;
-    const kind = choiceOption(values, 'kind', kinds);
+    const kind = choiceOption(said, 'kind', kinds);
+    for (const [name, value] of Object.entries(said))
+      if (value !== undefined && !['kind', 'paper', ...(SAYS_OF[kind] ?? OF_ORDERS)].includes(name))
+        throw new BadInput('usage', `--${name} says nothing to --kind ${kind}: leave it out.`);
+    const values = { ...USUAL, ...Object.fromEntries(Object.entries(said).filter(([, value]) => value !== undefined)) };
     const fonts = paperFonts();
     const base: PaperAsk = {
       paper: choiceOption(values, 'paper', paperIds),
@@ -62,8 +68,8 @@ Clock times are those of the time zone the command runs in.`,
     const isDrawn = (k: string): k is DrawnKind => (drawnKinds as readonly string[]).includes(k);
     let made: PrintedSheet;
     if (isDrawn(kind)) {
-      const design = kind === 'gauges' && !/\.svg$/i.test(file) ? null : readDesign(await readText(file), base.name);
-      made = ofDesign(kind, design, values, base);
+      made =
+        kind === 'gauges' ? gaugeSheet(USUAL_TIPS, [10, 20, 24, 30, 40, 50], base) : ofDesign(kind, readDesign(await readText(file), base.name), values, base);
     } else {
       if (/\.svg$/i.test(file))
         throw new BadInput(
@@ -78,8 +84,7 @@ Clock times are those of the time zone the command runs in.`,
   },
 };
 
-function ofDesign(kind: DrawnKind, design: Design | null, values: Readonly<Record<string, string | undefined>>, ask: PaperAsk): PrintedSheet {
-  if (kind === 'gauges' || design === null) return gaugeSheet(USUAL_TIPS, [10, 20, 24, 30, 40, 50], ask);
+function ofDesign(kind: Exclude<DrawnKind, 'gauges'>, design: Design, values: Readonly<Record<string, string | undefined>>, ask: PaperAsk): PrintedSheet {
   const numbers = numbersOf(deriveSteps(design, schoolById('two-bags')).steps);
   if (kind === 'template') return templateSheet(design, { part: values['part'], mirrored: values['mirrored'] === 'true', numbers }, ask);
   if (kind === 'guide')

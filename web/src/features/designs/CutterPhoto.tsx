@@ -4,7 +4,7 @@ import { wrap } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import { useUnits } from '../../app/units.js';
 import { millimetres } from '../../text/amounts.js';
-import { arrowStep } from '../../ui/arrow-step.js';
+import { DragHandle } from '../../ui/DragHandle.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { placeIn } from '../../ui/place-in.js';
 import { Sheet } from '../../ui/Sheet.js';
@@ -141,31 +141,19 @@ export function CutterPhoto({ file, colour, onClose, onTake }: Props) {
                 pointerEvents="none"
               />
               {points.map((p, i) => (
-                <circle
+                <DragHandle
                   key={WHAT[way][i]}
-                  cx={p.x}
-                  cy={p.y}
-                  r={r}
+                  at={p}
+                  radius={r}
+                  label={WHAT[way][i] ?? ''}
+                  told={p}
+                  colour="var(--color-base-content)"
                   fill="var(--color-base-100)"
-                  fillOpacity="0.45"
-                  stroke="var(--color-base-content)"
-                  strokeWidth={r / 5}
-                  className="cursor-move"
-                  role="slider"
-                  tabIndex={0}
-                  aria-label={WHAT[way][i]}
-                  aria-valuenow={Math.round(p.x)}
-                  aria-valuetext={`${Math.round(p.x)} across, ${Math.round(p.y)} down`}
-                  onPointerDown={(e) => {
+                  onHold={(e) => {
                     svg.current?.setPointerCapture(e.pointerId);
                     setHeld(i);
                   }}
-                  onKeyDown={(e) => {
-                    const by = arrowStep(e, 1, 20);
-                    if (!by) return;
-                    e.preventDefault();
-                    put(i, { x: p.x + by.x, y: p.y + by.y });
-                  }}
+                  onNudge={(by) => put(i, { x: p.x + by.x, y: p.y + by.y })}
                 />
               ))}
             </svg>

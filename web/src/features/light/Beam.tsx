@@ -2,7 +2,7 @@ import type { Design } from '@kestfog/core/design';
 import { homography, type Point } from '@kestfog/core/geometry';
 import { beamOf, type Light, lightsOf, type OnTable, SQUARE_MM } from '@kestfog/core/light';
 import { useRef, useState } from 'react';
-import { arrowStep } from '../../ui/arrow-step.js';
+import { DragHandle } from '../../ui/DragHandle.js';
 import { placeIn } from '../../ui/place-in.js';
 
 /** The projector's picture is so many lights wide and high, whatever the window: corners are kept in it. */
@@ -115,32 +115,19 @@ export function Beam({ design, parts, at, corners, onCorners, simulated }: Props
         corners.map((c, i) => {
           const p = shown(c);
           return (
-            <circle
+            <DragHandle
               key={NAMES[i]}
-              cx={p.x}
-              cy={p.y}
-              r={unit * 9}
+              at={p}
+              radius={unit * 9}
+              label={`${NAMES[i]} corner`}
+              told={c}
+              colour="#ffcf8a"
               fill="#ffcf8a"
-              fillOpacity="0.35"
-              stroke="#ffcf8a"
-              strokeWidth={unit}
-              className="cursor-move"
-              role="slider"
-              tabIndex={0}
-              aria-label={`${NAMES[i]} corner`}
-              aria-valuenow={Math.round(c.x)}
-              aria-valuetext={`${Math.round(c.x)} across, ${Math.round(c.y)} down`}
-              onPointerDown={(e) => {
+              onHold={(e) => {
                 svg.current?.setPointerCapture(e.pointerId);
                 setHeld(i);
               }}
-              onKeyDown={(e) => {
-                const by = arrowStep(e, 1, 20);
-                if (!by) return;
-                e.preventDefault();
-                e.stopPropagation();
-                put(i, { x: c.x + by.x, y: c.y + by.y });
-              }}
+              onNudge={(by) => put(i, { x: c.x + by.x, y: c.y + by.y })}
             />
           );
         })}

@@ -1,6 +1,6 @@
 import { type Design, footprintOf } from '@kestfog/core/design';
 import { areaMm2 } from '@kestfog/core/geometry';
-import { type GuideAsk, type GuideKind, guideKinds } from '@kestfog/core/paper';
+import { type GuideAsk, type GuideKind, guideKinds, pitchedGuides } from '@kestfog/core/paper';
 import type { School } from '@kestfog/core/steps';
 import { useMemo, useState } from 'react';
 import { useLooked } from '../../app/use-looked.js';
@@ -27,7 +27,6 @@ const GUIDES: Readonly<Record<GuideKind, string>> = {
   dots: 'dots',
   writing: 'writing lines',
 };
-const WITH_PITCH: readonly GuideKind[] = ['stripes', 'grid', 'rings', 'dots', 'writing'];
 /** Smaller parts are not cut out by hand, mm². */
 const LEAST_CUT_MM2 = 20;
 
@@ -97,7 +96,7 @@ export function DesignSheets({
         <>
           <Choice label="guide" size="btn-sm min-h-11" value={guide} options={guideKinds.map((id) => ({ id, label: GUIDES[id] }))} onChange={setGuide} />
           <div className="flex flex-wrap gap-3">
-            {WITH_PITCH.includes(guide) && (
+            {pitchedGuides.includes(guide) && (
               <NumberField small label={`apart, ${pitch.unit}`} text={pitch.text} typed={pitch.typed} onText={(t) => void pitch.onText(t)} />
             )}
             {guide === 'sectors' && <NumberField small label="sectors" text={sectors} typed={read.sectors} onText={setSectors} />}
