@@ -31,6 +31,8 @@ import { RunsController } from './runs/runs.controller.js';
 import { RunsService } from './runs/runs.service.js';
 import { SchoolsController } from './schools/schools.controller.js';
 import { SchoolsService } from './schools/schools.service.js';
+import { StockController } from './stock/stock.controller.js';
+import { StockService } from './stock/stock.service.js';
 
 @Module({})
 export class AppModule {
@@ -52,6 +54,7 @@ export class AppModule {
         OrdersController,
         PlansController,
         RunsController,
+        StockController,
       ],
       providers: [
         { provide: CONFIG, useValue: config },
@@ -68,6 +71,7 @@ export class AppModule {
         PlansService,
         RunFactsService,
         RunsService,
+        StockService,
         TrashService,
         DemoService,
       ],

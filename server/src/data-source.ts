@@ -11,6 +11,7 @@ import { PlanEntity } from './plans/plan.entity.js';
 import { SettingEntity } from './platform/setting.entity.js';
 import { RunEntity, RunEventEntity } from './runs/run.entity.js';
 import { SchoolEntity } from './schools/school.entity.js';
+import { StockBookingEntity, StockThingEntity } from './stock/stock.entities.js';
 
 /** Everything that is kept. */
 export const entities = [
@@ -30,6 +31,8 @@ export const entities = [
   RunEntity,
   RunEventEntity,
   SettingEntity,
+  StockThingEntity,
+  StockBookingEntity,
 ];
 
 /**

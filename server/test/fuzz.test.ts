@@ -174,6 +174,8 @@ describe(`requests that were spoilt on the way (seed ${SEED})`, () => {
       ['PUT', '/colour-mixes', () => ({ recipe: 'mine', gelGPer100G: 1, colour: '#ffffff', parts: [{ gel: 'red', parts: 1 }], note: '' })],
       ['POST', '/leftovers', () => ({ colour: '#ffffff', seconds: 15, grams: 50, orderId: order.id })],
       ['PUT', `/leftovers/${leftover.id}/uses`, () => ({ orderId: order.id, colour: '#ffffff', seconds: 15, grams: 1 })],
+      ['PUT', '/stock/things', () => ({ item: 'sugar', what: 'powdered sugar', unit: 'g', usedUp: true, amount: 1000 })],
+      ['POST', '/stock/bookings', () => ({ runId: run.id, lines: [{ item: 'sugar', amount: 1 }] })],
       ['POST', '/thinning-steps', () => ({ recipe: 'mine', grams: 100, addedG: 2, fromS: 20, toS: 15 })],
       [
         'POST',
@@ -215,6 +217,8 @@ describe(`requests that were spoilt on the way (seed ${SEED})`, () => {
       ['DELETE', '/touches/ID'],
       ['DELETE', '/thinning-steps/ID'],
       ['DELETE', '/leftovers/ID'],
+      ['DELETE', '/stock/things/QUERY'],
+      ['DELETE', '/stock/bookings/ID'],
       ['GET', '/devices'],
       ['GET', '/nothing/ID'],
     ];
@@ -256,6 +260,7 @@ describe(`requests that were spoilt on the way (seed ${SEED})`, () => {
       '/schools',
       '/kitchen',
       '/leftovers',
+      '/stock',
       '/colour-mixes',
       '/touches',
       `/runs/${run.id}`,

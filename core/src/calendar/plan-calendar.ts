@@ -1,7 +1,7 @@
 import { createEvents, type EventAttributes } from 'ics';
 import type { Plan, PlanTask } from '../formats/plan.js';
 import { planIndex } from '../formats/plan-index.js';
-import { bagsOf } from '../paper/work.js';
+import { bagsOf } from '../planning/order-bags.js';
 import { BadInput } from '../units/bad-input.js';
 
 /** What of an order stands in a calendar. */

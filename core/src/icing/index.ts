@@ -1,5 +1,6 @@
 /** What others may use of this folder. */
 export * from './amounts.js';
+export * from './gels.js';
 export * from './grade.js';
 export * from './recipe.js';
 export * from './split.js';

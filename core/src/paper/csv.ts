@@ -2,7 +2,8 @@ import Papa from 'papaparse';
 import { colourName } from '../design/colour-names.js';
 import type { Plan } from '../formats/plan.js';
 import { planIndex } from '../formats/plan-index.js';
-import { bagsOf, closesOf } from './work.js';
+import { bagsOf } from '../planning/order-bags.js';
+import { closesOf } from './run-sheet.js';
 
 export const tableKinds = ['plan', 'bags', 'waits'] as const;
 export type TableKind = (typeof tableKinds)[number];

@@ -3,5 +3,7 @@ export * from './csv.js';
 export * from './fonts.js';
 export * from './page.js';
 export * from './pdf.js';
+export * from './run-sheet.js';
 export * from './true-size.js';
 export * from './work.js';
+export * from './work-ask.js';

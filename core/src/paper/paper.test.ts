@@ -8,14 +8,19 @@ import { readDesign } from '../design/read-design.js';
 import { parseOrder } from '../formats/order.js';
 import { offset } from '../geometry/clip.js';
 import { areaMm2, boundingBox, type Ring } from '../geometry/shape.js';
+import { bagsOf } from '../planning/order-bags.js';
+import { costOfPlan, leftForTheHour, type Prices } from '../planning/order-cost.js';
 import { planOrder } from '../planning/plan-order.js';
+import { suppliesOf } from '../stock/supplies.js';
 import { BadInput } from '../units/bad-input.js';
 import { planTable } from './csv.js';
 import { measureOf } from './fonts.js';
 import { type PaperAsk, type PrintedSheet, papers } from './page.js';
 import { PT_PER_MM, writePdf } from './pdf.js';
+import { closesOf } from './run-sheet.js';
 import { FINGER_MM, gaugeSheet, guideKinds, guideSheet, KNIFE_MM, OVERHANG_MM, templateSheet, transferSheet } from './true-size.js';
-import { bagsOf, closesOf, type WorkAsk, workKinds, workSheet } from './work.js';
+import { workKinds, workSheet } from './work.js';
+import type { WorkAsk } from './work-ask.js';
 
 const fonts = paperFonts();
 const ask: PaperAsk = { paper: 'a4', measure: measureOf(fonts), name: 'Harbour flag', date: '4 June 2026' };
@@ -245,6 +250,21 @@ describe('paper to work from', () => {
     expect(offered.slice(0, -1).reduce((a, b) => a + b, 0)).toBeCloseTo(offered.at(-1) as number, 1);
     expect(() => workSheet('offer', plan, { ...work, kitchen: {} })).toThrow('An offer needs your prices: say them in Kitchen first.');
     expect(wordsOf(workSheet('care', plan, work)).join(' ')).toContain('Contains EGG');
+    // A price that is asked stands alone: what goes into it, and what it leaves for the hour, is nobody else's.
+    const sold = plan.designs.reduce((n, d) => n + d.count, 0);
+    const asked = wordsOf(workSheet('offer', plan, { ...work, kitchen: { ...work.kitchen, askedEach: 3.5, taxLine: 'No tax is charged.' } })).join(' ');
+    expect(asked).toContain(`${(3.5 * sold).toFixed(2)} €`);
+    expect([asked.includes('No tax is charged.'), asked.includes('decorating by hand')]).toEqual([true, false]);
+    const cost = costOfPlan(plan, work.kitchen?.prices as Prices, 2);
+    expect(leftForTheHour(cost, cost.each)).toBeCloseTo(24, 6);
+    expect(leftForTheHour(cost, cost.each + 1)).toBeCloseTo(24 + sold / (plan.handsOnS / 3600), 6);
+  });
+  it('a shopping list leaves out what is in the house, and says so', () => {
+    const some = wordsOf(workSheet('shopping', plan, { ...work, kitchen: { ...work.kitchen, stock: { sugar: 1e6, bag: 1 } } }));
+    const [buy, there] = [some.indexOf('To buy'), some.indexOf('In the house already')];
+    expect([buy >= 0 && there > buy, some.indexOf('powdered sugar') > there, some.indexOf('piping bags and ties') < there]).toEqual([true, true, true]);
+    const everything = Object.fromEntries(suppliesOf(plan, work.kitchen).map((x) => [x.item, 1e6]));
+    expect(wordsOf(workSheet('shopping', plan, { ...work, kitchen: { ...work.kitchen, stock: everything } })).join(' ')).toContain('Nothing is missing');
   });
 });
 

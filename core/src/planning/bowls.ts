@@ -1,6 +1,9 @@
 import { mixingOrder } from '../design/bags.js';
+import type { Plan } from '../formats/plan.js';
+import { baseWaterFrac, type OwnRecipe, USUAL_RECIPES } from '../icing/recipe.js';
 import { splitBowl } from '../icing/split.js';
-import type { OrderBag } from './order-bags.js';
+import { bagKey } from '../steps/step.js';
+import { bagsOf, type OrderBag } from './order-bags.js';
 
 /** A bag as it comes out of its bowl. */
 export interface BowlBag {
@@ -35,4 +38,21 @@ export function bowlsOf(bags: readonly OrderBag[], baseWaterFrac: number, slope?
       bags: bowl.bags.map((bag, i) => ({ bag, waterG: plan.steps[i]?.waterG ?? 0, toMixG: wanted[i]?.grams ?? 0 })),
     };
   });
+}
+
+/** What a kitchen mixes with. */
+export interface Mixing {
+  /** its own recipe; the usual one of dried white where it says none */
+  readonly mix?: OwnRecipe | null;
+  /** what was learned of how water thins */
+  readonly slope?: number;
+  /** what of a bag is still to be mixed, by {@link bagKey}, where left-over icing brings some of it, g */
+  readonly toMixG?: Readonly<Record<string, number>>;
+}
+
+/** All bowls of a planned order, and the base they are filled from. */
+export function bowlsOfPlan(plan: Plan, mixing: Mixing = {}): { readonly bowls: readonly Bowl[]; readonly recipe: OwnRecipe; readonly baseG: number } {
+  const recipe = mixing.mix ?? USUAL_RECIPES.dried;
+  const bowls = bowlsOf(bagsOf(plan), baseWaterFrac(recipe), mixing.slope, (b) => mixing.toMixG?.[bagKey(b)] ?? b.mixG);
+  return { bowls, recipe, baseG: bowls.reduce((s, b) => s + b.baseG, 0) };
 }

@@ -1,4 +1,6 @@
 import { type Design, recoloured } from '../design/design.js';
+import { cookiesMade } from '../formats/order.js';
+import type { Plan } from '../formats/plan.js';
 import { withWasteG } from '../icing/amounts.js';
 import { type BagAmount, bagAmounts, distinctOpenings } from '../steps/bag-amounts.js';
 import { deriveSteps } from '../steps/derive.js';
@@ -37,3 +39,12 @@ export function orderBags(
   }
   return [...bags.values()].sort((a, b) => b.g - a.g);
 }
+
+/** Bags of a planned order, with the colours that share one. */
+export const bagsOf = (plan: Plan): OrderBag[] =>
+  orderBags(
+    plan.designs.map((d) => ({ design: d.drawing, count: cookiesMade(d) })),
+    plan.order.school,
+    plan.order.merges,
+    plan.order.tips,
+  );

@@ -1,6 +1,9 @@
+import { cookiesMade } from '../formats/order.js';
+import type { Plan } from '../formats/plan.js';
 import type { Shape } from '../geometry/shape.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { TechniqueId } from '../steps/techniques/index.js';
+import { bagsOf } from './order-bags.js';
 import { placesOn } from './tray-packing.js';
 
 /** A carton by its inner size. */
@@ -59,6 +62,29 @@ export function orderCost(
   const total = hands + icing + cookies + cartons;
   return { hands, icing, cookies, cartons, total, each: total / Math.max(1, order.sold) };
 }
+
+/** What a planned order is reckoned by, and what it costs. */
+export interface PlanCost extends OrderCost {
+  readonly handsOnS: number;
+  readonly icingG: number;
+  readonly made: number;
+  readonly sold: number;
+  readonly cartons: number;
+}
+/** The cost of a planned order: hands at the pace it was planned with, which is the learned one where there is one. */
+export function costOfPlan(plan: Plan, prices: Prices, cartons: number): PlanCost {
+  const order = {
+    handsOnS: plan.handsOnS,
+    icingG: bagsOf(plan).reduce((g, b) => g + b.mixG, 0),
+    made: plan.designs.reduce((n, d) => n + cookiesMade(d), 0),
+    sold: plan.designs.reduce((n, d) => n + d.count, 0),
+    cartons,
+  };
+  return { ...order, ...orderCost(order, prices) };
+}
+/** What a price of so much a cookie leaves for an hour of hands, once icing, cookies and cartons are paid; null where no hands are needed. */
+export const leftForTheHour = (cost: PlanCost, each: number): number | null =>
+  cost.handsOnS > 0 ? (each * cost.sold - cost.icing - cost.cookies - cost.cartons) / (cost.handsOnS / 3600) : null;
 
 /** Techniques that break cookies or are hard to repeat. */
 const RISKY: readonly TechniqueId[] = ['drag', 'crackle', 'glued-transfer', 'stencil', 'pen', 'assembly', 'dipped-bead'];

@@ -12,6 +12,8 @@ import type { EggWhite, OwnRecipe } from '../icing/recipe.js';
 import type { CartonSize, Prices } from '../planning/order-cost.js';
 import type { School } from '../steps/school.js';
 import type { Tip } from '../steps/tips.js';
+import type { StockUse } from '../stock/stock.js';
+import type { StockThing } from '../stock/supplies.js';
 
 /** What travels between page and server; the server's DTO classes implement these, so drift does not compile. */
 /** A version of a design, so far as it is edited: what its drawing is asked for by, and kept by. */
@@ -279,6 +281,32 @@ export interface Kitchen {
   readonly week: readonly (HoursOfDay | null)[] | null;
   /** what this kitchen calls colours, by "#rrggbb", where it has a name of its own */
   readonly colourNames: Readonly<Record<string, string>>;
+  /** what the cookie itself is made of, for labels; empty until it is said */
+  readonly bakedOf: string;
+  /** what offers say of taxes, in the kitchen's own words */
+  readonly taxLine: string;
+}
+/** A thing the kitchen counts, and how much of it there is. */
+export interface StockItem extends StockThing {
+  readonly amount: number;
+  /** how often it was changed: a change says which one it goes on from */
+  readonly revision: number;
+}
+/** What a run used, to be taken off. */
+export interface NewStockBooking {
+  readonly runId: string;
+  readonly lines: readonly Pick<StockUse, 'item' | 'amount'>[];
+}
+export interface StockBooking {
+  readonly runId: string;
+  readonly at: string;
+  readonly orderName: string;
+  readonly lines: readonly StockUse[];
+}
+/** What is in the house by what the kitchen counts, and what the latest runs took of it. */
+export interface StockView {
+  readonly items: readonly StockItem[];
+  readonly bookings: readonly StockBooking[];
 }
 /** From and to on the clock of the kitchen, "14:00" to "22:00" of the same day. */
 export interface HoursOfDay {

@@ -18,6 +18,7 @@ import {
   IsString,
   Length,
   Max,
+  MaxLength,
   Min,
   ValidateBy,
   ValidateIf,
@@ -147,6 +148,8 @@ class KitchenDto implements Partial<Omit<Kitchen, 'usual'>> {
   @IsOptional() @Part(() => UsualBenchDto) usual?: UsualBenchDto | null;
   @IsOptional() @IsWeek() week?: Kitchen['week'];
   @KeptIfLeftOut() @IsColourNames() colourNames?: Record<string, string>;
+  @KeptIfLeftOut() @IsString() @MaxLength(400) bakedOf?: string;
+  @KeptIfLeftOut() @IsString() @MaxLength(200) taxLine?: string;
   /** the one the change goes on from; left out, whatever is there is changed */
   @IsOptional() @IsInt() @Min(0) @Max(2_000_000_000) revision?: number;
 }

@@ -26,6 +26,8 @@ export const FIRST_KITCHEN: Kitchen = {
   usual: null,
   week: null,
   colourNames: {},
+  bakedOf: '',
+  taxLine: '',
   carton: { name: 'flat carton', widthMm: 200, depthMm: 200, layers: 1 },
 };
 

@@ -13,6 +13,7 @@ import { FullNames1795914000000 } from './1795914000000-full-names.js';
 import { Projections1795996800000 } from './1795996800000-projections.js';
 import { Trash1796083200000 } from './1796083200000-trash.js';
 import { TrashOfAll1796169600000 } from './1796169600000-trash-of-all.js';
+import { Stock1796256000000 } from './1796256000000-stock.js';
 
 /** In order; each runs once, in a transaction of its own. */
 export const migrations: (new () => MigrationInterface)[] = [
@@ -30,4 +31,5 @@ export const migrations: (new () => MigrationInterface)[] = [
   Projections1795996800000,
   Trash1796083200000,
   TrashOfAll1796169600000,
+  Stock1796256000000,
 ];

@@ -20,6 +20,8 @@ export const KITCHEN_WORDS: Readonly<Record<keyof Kitchen, string>> = {
   usual: 'the usual bench',
   week: 'the usual week',
   colourNames: 'names of colours',
+  bakedOf: 'what the cookies are made of',
+  taxLine: 'what offers say of taxes',
 };
 
 export const bagName = (orderId: string, { colour, seconds }: Pick<BagRecord, 'colour' | 'seconds'>): string => `bag ${orderId} ${colour} ${seconds}`;

@@ -1,5 +1,5 @@
-import { cookiesMade, type Plan } from '@kestfog/core/formats';
-import { orderBags, orderCost, packing } from '@kestfog/core/planning';
+import type { Plan } from '@kestfog/core/formats';
+import { bagsOf, costOfPlan, packing } from '@kestfog/core/planning';
 import { reasonOf } from '@kestfog/core/wording';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
@@ -89,24 +89,13 @@ export function Supplies({ plan }: { readonly plan: Plan }) {
   const [units] = useUnits();
   const nameOf = useColourName();
   const kitchen = useKitchen().data;
-  const bags = useMemo(
-    () =>
-      orderBags(
-        plan.designs.map((d) => ({ design: d.drawing, count: cookiesMade(d) })),
-        plan.order.school,
-        [],
-        plan.order.tips,
-      ),
-    [plan],
-  );
+  const bags = useMemo(() => bagsOf(plan), [plan]);
   if (!kitchen) return null;
   const colours = [...new Set(bags.map((b) => b.colour))].map((c) => bags.filter((b) => b.colour === c));
   const packed = plan.designs.map((d) => ({ design: d, ...packing(d.drawing.cookie, d.count, kitchen.carton) }));
   const cartons = packed.reduce((s, p) => s + (p.cartons ?? 0), 0);
-  const made = plan.designs.reduce((s, d) => s + cookiesMade(d), 0);
-  const sold = plan.designs.reduce((s, d) => s + d.count, 0);
-  const icingG = bags.reduce((s, b) => s + b.mixG, 0);
-  const cost = orderCost({ handsOnS: plan.handsOnS, icingG, made, sold, cartons }, kitchen.prices);
+  const cost = costOfPlan(plan, kitchen.prices, cartons);
+  const { made, sold, icingG } = cost;
   const money = (x: number) => `${x.toFixed(2)} ${kitchen.prices.currency}`;
   const size = (x: number) => millimetres(x, units);
   return (

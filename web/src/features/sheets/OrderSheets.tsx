@@ -1,5 +1,6 @@
 import { keptPlan, plansCalendar } from '@kestfog/core/calendar';
-import { bagsOf, planTable, type TableKind, tableKinds, type WorkKind, workKinds } from '@kestfog/core/paper';
+import { planTable, type TableKind, tableKinds, type WorkKind, workKinds } from '@kestfog/core/paper';
+import { bagsOf } from '@kestfog/core/planning';
 import { bagKey } from '@kestfog/core/steps';
 import type { Kitchen, OrderView, PlanView } from '@kestfog/core/wire';
 import { useMemo, useState } from 'react';

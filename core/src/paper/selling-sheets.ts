@@ -1,0 +1,109 @@
+import { linesOf, marksOf } from '../design/design.js';
+import type { Plan } from '../formats/plan.js';
+import { USUAL_RECIPES } from '../icing/recipe.js';
+import { type CartonSize, costOfPlan, packing } from '../planning/order-cost.js';
+import { BadInput } from '../units/bad-input.js';
+import { span } from '../wording/span.js';
+import type { PrintedSheet } from './page.js';
+import { type Block, type Cell, flowing } from './table.js';
+import { nameIn, type WorkAsk } from './work-ask.js';
+
+/** The cartons of each design. Throws {@link BadInput} where one does not fit. */
+const cartonsOf = (plan: Plan, carton: CartonSize) =>
+  plan.designs.map((design) => {
+    const { perCarton, cartons } = packing(design.drawing.cookie, design.count, carton);
+    if (cartons === null)
+      throw new BadInput(
+        'carton',
+        `${design.drawing.name} does not fit the carton ${carton.name} (${carton.widthMm} × ${carton.depthMm} mm): choose a larger one in Kitchen.`,
+      );
+    return { design, perCarton, cartons };
+  });
+
+/** A label for every carton: what is in it, how many, which of how many. */
+export function boxLabels(plan: Plan, ask: WorkAsk): PrintedSheet {
+  const { carton } = ask.kitchen ?? {};
+  if (!carton) throw new BadInput('no-carton', 'Labels for boxes need your carton: say its size in Kitchen first.');
+  const rows = cartonsOf(plan, carton).flatMap(({ design: d, perCarton, cartons }): Cell[][] => {
+    return [...Array(cartons).keys()].map((i) => [
+      { text: d.drawing.name, bold: true },
+      String(Math.min(perCarton, d.count - i * perCarton)),
+      `box ${i + 1} of ${cartons}`,
+      d.for ?? '',
+      `Contains EGG. Decorated ${ask.date}. Keep dry, lay flat.`,
+    ]);
+  });
+  return flowing(ask, 'box labels, to cut apart', [
+    {
+      kind: 'table',
+      columns: [
+        { title: 'what', widthMm: 50 },
+        { title: 'cookies', widthMm: 16, align: 'end' },
+        { title: 'box', widthMm: 26 },
+        { title: 'for', widthMm: 30 },
+        { title: '' },
+      ],
+      rows,
+    },
+  ]);
+}
+
+/** Regulation (EU) 1169/2011, annex II, and the US FALCPA both list eggs. */
+export function careLabels(plan: Plan, ask: WorkAsk): PrintedSheet {
+  const recipe = ask.kitchen?.mix ?? USUAL_RECIPES.dried;
+  const name = nameIn(ask);
+  const { bakedOf } = ask.kitchen ?? {};
+  return flowing(ask, 'ingredients and care', [
+    ...plan.designs.flatMap((d): Block[] => [
+      { kind: 'heading', text: d.drawing.name },
+      {
+        kind: 'text',
+        text: `Icing: powdered sugar, ${recipe.egg} egg white, water${recipe.lemonG > 0 ? ', lemon juice' : ''}, food colours (${[...new Set(d.drawing.parts.filter((p) => p.role === 'section').map((p) => name(p.colour)))].join(', ')}).`,
+      },
+      { kind: 'text', text: bakedOf ? `Cookie: ${bakedOf}.` : 'Cookie: ____________________________________________ (write in what it was baked of)' },
+      { kind: 'text', text: 'Contains EGG (icing). Add what the cookie brings: wheat, milk, soya, nuts.', bold: true },
+      { kind: 'text', text: `Keep dry, in the dark, at room temperature; not in a refrigerator. Decorated ${ask.date}.` },
+      ...([...linesOf(d.drawing), ...marksOf(d.drawing)].some((p) => p.technique === 'dust')
+        ? [{ kind: 'text' as const, text: 'Dust must be sold as edible; “non-toxic” is not enough.', bold: true }]
+        : []),
+    ]),
+    { kind: 'text', text: 'What must stand on a label, and who may sell, is decided by local food law: ask before you sell.' },
+  ]);
+}
+
+/**
+ * What an order costs, to give to whoever ordered it: by a price a cookie where one is asked, else what goes into it by the kitchen's
+ * prices. What that leaves for the hour is nobody else's, and stands on no sheet.
+ */
+export function offer(plan: Plan, ask: WorkAsk): PrintedSheet {
+  const { prices, carton, askedEach, taxLine } = ask.kitchen ?? {};
+  if (!prices) throw new BadInput('no-prices', 'An offer needs your prices: say them in Kitchen first.');
+  const money = (x: number) => `${x.toFixed(2)} ${prices.currency}`;
+  const cost = costOfPlan(plan, prices, carton ? cartonsOf(plan, carton).reduce((n, c) => n + c.cartons, 0) : 0);
+  const price = { title: 'price', widthMm: 36, align: 'end' as const };
+  const table: Block = askedEach
+    ? {
+        kind: 'table',
+        columns: [{ title: 'cookie' }, { title: 'how many', widthMm: 30, align: 'end' }, { title: 'each', widthMm: 36, align: 'end' }, price],
+        rows: [
+          ...plan.designs.map((d): Cell[] => [d.drawing.name, String(d.count), money(askedEach), money(askedEach * d.count)]),
+          [{ text: 'together', bold: true }, String(cost.sold), '', { text: money(askedEach * cost.sold), bold: true }],
+        ],
+      }
+    : {
+        kind: 'table',
+        columns: [{ title: 'for' }, { title: 'how much', widthMm: 40, align: 'end' }, price],
+        rows: [
+          ['decorating by hand', span(cost.handsOnS), money(cost.hands)],
+          ['icing', ask.grams(cost.icingG), money(cost.icing)],
+          ['baked cookies', String(cost.made), money(cost.cookies)],
+          ['cartons', String(cost.cartons), money(cost.cartons)],
+          [{ text: 'together', bold: true }, `${money(cost.each)} each`, { text: money(cost.total), bold: true }],
+        ],
+      };
+  return flowing(ask, 'offer', [
+    { kind: 'text', text: plan.designs.map((d) => `${d.count} ${d.drawing.name}`).join(', ') },
+    table,
+    { kind: 'text', text: taxLine || 'Taxes are added as the law asks for.' },
+  ]);
+}

@@ -1,0 +1,112 @@
+import { colourName } from '../design/colour-names.js';
+import { linesOf, marksOf } from '../design/design.js';
+import { cookiesMade } from '../formats/order.js';
+import type { Plan } from '../formats/plan.js';
+import { type GelMix, gelsFor } from '../icing/gels.js';
+import { scaleRecipe } from '../icing/recipe.js';
+import { bowlsOfPlan, type Mixing } from '../planning/bowls.js';
+import { bagsOf } from '../planning/order-bags.js';
+import { type CartonSize, packing } from '../planning/order-cost.js';
+import type { TechniqueId } from '../steps/techniques/index.js';
+import { TIPLESS } from '../steps/tips.js';
+
+/**
+ * How a thing in the house is counted: by weight, by the piece, or only whether it is there (a pen, a pot of sprinkles: what of it a
+ * cookie takes does not follow from a drawing). Tips are counted by the piece and not used up.
+ */
+export const stockUnits = ['g', 'pieces', 'there'] as const;
+export type StockUnit = (typeof stockUnits)[number];
+
+/** A thing of the kitchen, under a name that stays: "sugar", "gel navy", "tip round 2", "pen #1d2b4f". */
+export interface StockThing {
+  readonly item: string;
+  /** what it is called on paper and screen */
+  readonly what: string;
+  readonly unit: StockUnit;
+  /** an order uses some of it up; a tip is washed and there again */
+  readonly usedUp: boolean;
+}
+/** Something an order needs. */
+export interface Supply extends StockThing {
+  /** g or pieces; 1 of what is only there or not */
+  readonly need: number;
+  /** what is laid on comes by its own colour */
+  readonly dab?: string;
+}
+
+/** What supplies are reckoned with besides the plan and its icing. */
+export interface SuppliedBy {
+  readonly carton?: CartonSize;
+  /** how colours are mixed into the kitchen's recipe, by "#rrggbb" */
+  readonly gels?: Readonly<Record<string, GelMix>>;
+}
+
+const weighed = (item: string, what: string, need: number): Supply => ({ item, what, unit: 'g', usedUp: true, need });
+const counted = (item: string, what: string, need: number): Supply => ({ item, what, unit: 'pieces', usedUp: true, need });
+const kept = (item: string, what: string): Supply => ({ item, what, unit: 'there', usedUp: false, need: 1 });
+
+/** What is laid on rather than piped, and what it is bought as. */
+const LAID_ON: readonly { readonly techniques: readonly TechniqueId[]; readonly item: string; readonly what: string }[] = [
+  { techniques: ['pen'], item: 'pen', what: 'edible pen' },
+  { techniques: ['dust'], item: 'dust', what: 'dust' },
+  { techniques: ['paint'], item: 'paint', what: 'edible paint' },
+  { techniques: ['airbrush'], item: 'airbrush', what: 'airbrush colour' },
+  { techniques: ['sprinkle', 'dipped-bead'], item: 'sprinkles', what: 'sanding sugar or sprinkles' },
+  { techniques: ['wafer'], item: 'wafer', what: 'wafer paper' },
+];
+
+/** Everything that has to be in the house for a planned order, in the order one shops for it. */
+export function suppliesOf(plan: Plan, by: Mixing & SuppliedBy = {}, nameOf: (colour: string) => string = colourName): Supply[] {
+  const made = bowlsOfPlan(plan, by);
+  const base = scaleRecipe(made.baseG, made.recipe);
+  const bags = bagsOf(plan);
+  const laid = plan.designs.flatMap((d) => [...linesOf(d.drawing), ...marksOf(d.drawing)]);
+
+  // A gel goes into several colours; how much of it is one sum.
+  const gels = new Map<string, number>();
+  const uncounted: Supply[] = [];
+  for (const bowl of made.bowls) {
+    const mix = by.gels?.[bowl.colour];
+    const known = mix && gelsFor(mix, bowl.grams);
+    if (known) for (const { gel, grams } of known) gels.set(gel, (gels.get(gel) ?? 0) + grams);
+    else if (mix?.gelGPer100G !== 0) uncounted.push({ ...kept(`colour ${bowl.colour}`, `colour for ${nameOf(bowl.colour)} icing`), dab: bowl.colour });
+  }
+  const tips = new Map<string, { readonly openingMm: number; readonly bags: number }>();
+  for (const o of bags.flatMap((b) => b.openings))
+    if (o.name !== TIPLESS) tips.set(o.name, { openingMm: o.openingMm, bags: (tips.get(o.name)?.bags ?? 0) + 1 });
+
+  const { carton } = by;
+  const cartons = carton ? plan.designs.map((d) => packing(d.drawing.cookie, d.count, carton).cartons) : [];
+  return [
+    ...plan.designs.map((d) => counted(`cookie ${d.id}`, `baked cookies, ${d.drawing.name}`, cookiesMade(d))),
+    weighed('sugar', 'powdered sugar', base.sugarG),
+    weighed(`egg ${made.recipe.egg}`, `${made.recipe.egg} egg white`, base.eggG),
+    ...(base.lemonG > 0 ? [weighed('lemon', 'lemon juice', base.lemonG)] : []),
+    ...[...gels].map(([gel, grams]) => weighed(`gel ${gel.toLowerCase()}`, `gel colour, ${gel}`, grams)),
+    ...uncounted,
+    counted('bag', 'piping bags and ties', bags.length),
+    ...[...tips].map(([name, t]): Supply => ({ item: `tip ${name}`, what: `${name}, ${t.openingMm} mm`, unit: 'pieces', usedUp: false, need: t.bags })),
+    ...LAID_ON.flatMap(({ techniques, item, what }) =>
+      [...new Set(laid.filter((p) => techniques.includes(p.technique)).map((p) => p.colour))].map((colour) => ({
+        ...kept(`${item} ${colour}`, `${what}, ${nameOf(colour)}`),
+        dab: colour,
+      })),
+    ),
+    ...(laid.some((p) => p.technique === 'stencil') ? [kept('stencils', 'stencils')] : []),
+    ...(plan.designs.some((d) => d.drawing.transfer) ? [kept('parchment', 'parchment for transfers')] : []),
+    ...(carton && cartons.every((c) => c !== null)
+      ? [
+          counted(
+            `carton ${carton.name}`,
+            `cartons, ${carton.name}`,
+            cartons.reduce((n, c) => n + c, 0),
+          ),
+        ]
+      : []),
+    counted(
+      'wrap',
+      'bags or wraps for single cookies, where they are sold so',
+      plan.designs.reduce((n, d) => n + d.count, 0),
+    ),
+  ];
+}
