@@ -3,6 +3,7 @@ import { colourName } from '../design/colour-names.js';
 import type { Plan } from '../formats/plan.js';
 import { planIndex } from '../formats/plan-index.js';
 import { bagsOf } from '../planning/order-bags.js';
+import type { StockThing } from '../stock/supplies.js';
 import { closesOf } from './run-sheet.js';
 
 export const tableKinds = ['plan', 'bags', 'waits'] as const;
@@ -61,3 +62,10 @@ export function planTable(plan: Plan, kind: TableKind, nameOf: (colour: string) 
       );
   }
 }
+
+/** What is in the house as a table. */
+export const stockTable = (things: readonly (StockThing & { readonly amount: number })[]): string =>
+  csv(
+    ['item', 'what', 'amount', 'unit', 'used up'],
+    things.map((t) => [t.item, t.what, t.amount, t.unit, t.usedUp ? 'yes' : 'no']),
+  );

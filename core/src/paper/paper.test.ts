@@ -9,7 +9,7 @@ import { parseOrder } from '../formats/order.js';
 import { offset } from '../geometry/clip.js';
 import { areaMm2, boundingBox, type Ring } from '../geometry/shape.js';
 import { bagsOf } from '../planning/order-bags.js';
-import { costOfPlan, leftForTheHour, type Prices } from '../planning/order-cost.js';
+import { type CartonSize, cartonsOfPlan, costOfPlan, leftForTheHour, type Prices } from '../planning/order-cost.js';
 import { planOrder } from '../planning/plan-order.js';
 import { suppliesOf } from '../stock/supplies.js';
 import { BadInput } from '../units/bad-input.js';
@@ -248,6 +248,8 @@ describe('paper to work from', () => {
       .filter((w) => /^\d+\.\d\d €$/.test(w))
       .map((w) => Number.parseFloat(w));
     expect(offered.slice(0, -1).reduce((a, b) => a + b, 0)).toBeCloseTo(offered.at(-1) as number, 1);
+    const due = cartonsOfPlan(plan, work.kitchen?.carton as CartonSize).reduce((n, c) => n + (c.cartons as number), 0);
+    expect([due > 1, wordsOf(workSheet('offer', plan, work)).includes(String(due))]).toEqual([true, true]);
     expect(() => workSheet('offer', plan, { ...work, kitchen: {} })).toThrow('An offer needs your prices: say them in Kitchen first.');
     expect(wordsOf(workSheet('care', plan, work)).join(' ')).toContain('Contains EGG');
     // A price that is asked stands alone: what goes into it, and what it leaves for the hour, is nobody else's.
@@ -255,7 +257,7 @@ describe('paper to work from', () => {
     const asked = wordsOf(workSheet('offer', plan, { ...work, kitchen: { ...work.kitchen, askedEach: 3.5, taxLine: 'No tax is charged.' } })).join(' ');
     expect(asked).toContain(`${(3.5 * sold).toFixed(2)} €`);
     expect([asked.includes('No tax is charged.'), asked.includes('decorating by hand')]).toEqual([true, false]);
-    const cost = costOfPlan(plan, work.kitchen?.prices as Prices, 2);
+    const cost = costOfPlan(plan, work.kitchen?.prices as Prices, work.kitchen?.carton);
     expect(leftForTheHour(cost, cost.each)).toBeCloseTo(24, 6);
     expect(leftForTheHour(cost, cost.each + 1)).toBeCloseTo(24 + sold / (plan.handsOnS / 3600), 6);
   });

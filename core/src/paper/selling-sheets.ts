@@ -1,7 +1,7 @@
 import { linesOf, marksOf } from '../design/design.js';
 import type { Plan } from '../formats/plan.js';
 import { USUAL_RECIPES } from '../icing/recipe.js';
-import { type CartonSize, costOfPlan, packing } from '../planning/order-cost.js';
+import { type CartonSize, cartonsOfPlan, costOfPlan } from '../planning/order-cost.js';
 import { BadInput } from '../units/bad-input.js';
 import { span } from '../wording/span.js';
 import type { PrintedSheet } from './page.js';
@@ -10,8 +10,7 @@ import { nameIn, type WorkAsk } from './work-ask.js';
 
 /** The cartons of each design. Throws {@link BadInput} where one does not fit. */
 const cartonsOf = (plan: Plan, carton: CartonSize) =>
-  plan.designs.map((design) => {
-    const { perCarton, cartons } = packing(design.drawing.cookie, design.count, carton);
+  cartonsOfPlan(plan, carton).map(({ design, perCarton, cartons }) => {
     if (cartons === null)
       throw new BadInput(
         'carton',
@@ -79,7 +78,8 @@ export function offer(plan: Plan, ask: WorkAsk): PrintedSheet {
   const { prices, carton, askedEach, taxLine } = ask.kitchen ?? {};
   if (!prices) throw new BadInput('no-prices', 'An offer needs your prices: say them in Kitchen first.');
   const money = (x: number) => `${x.toFixed(2)} ${prices.currency}`;
-  const cost = costOfPlan(plan, prices, carton ? cartonsOf(plan, carton).reduce((n, c) => n + c.cartons, 0) : 0);
+  const cost = costOfPlan(plan, prices, carton);
+  if (carton) cartonsOf(plan, carton);
   const price = { title: 'price', widthMm: 36, align: 'end' as const };
   const table: Block = askedEach
     ? {
@@ -97,7 +97,7 @@ export function offer(plan: Plan, ask: WorkAsk): PrintedSheet {
           ['decorating by hand', span(cost.handsOnS), money(cost.hands)],
           ['icing', ask.grams(cost.icingG), money(cost.icing)],
           ['baked cookies', String(cost.made), money(cost.cookies)],
-          ['cartons', String(cost.cartons), money(cost.cartons)],
+          ['cartons', String(cost.cartonCount), money(cost.cartons)],
           [{ text: 'together', bold: true }, `${money(cost.each)} each`, { text: money(cost.total), bold: true }],
         ],
       };

@@ -40,6 +40,10 @@ export function packing(outline: Shape, count: number, carton: CartonSize): Pack
   return { perCarton, cartons: perCarton > 0 ? Math.ceil(count / perCarton) : null };
 }
 
+/** The cartons of each design of a planned order. */
+export const cartonsOfPlan = (plan: Plan, carton: CartonSize) =>
+  plan.designs.map((design) => ({ design, ...packing(design.drawing.cookie, design.count, carton) }));
+
 export interface OrderCost {
   readonly hands: number;
   readonly icing: number;
@@ -69,18 +73,22 @@ export interface PlanCost extends OrderCost {
   readonly icingG: number;
   readonly made: number;
   readonly sold: number;
-  readonly cartons: number;
+  readonly cartonCount: number;
 }
-/** The cost of a planned order: hands at the pace it was planned with, which is the learned one where there is one. */
-export function costOfPlan(plan: Plan, prices: Prices, cartons: number): PlanCost {
+/**
+ * The cost of a planned order: hands at the pace it was planned with, which is the learned one where there is one; no carton for what lies
+ * flat in none.
+ */
+export function costOfPlan(plan: Plan, prices: Prices, carton?: CartonSize): PlanCost {
+  const cartonCount = carton ? cartonsOfPlan(plan, carton).reduce((n, p) => n + (p.cartons ?? 0), 0) : 0;
   const order = {
     handsOnS: plan.handsOnS,
     icingG: bagsOf(plan).reduce((g, b) => g + b.mixG, 0),
     made: plan.designs.reduce((n, d) => n + cookiesMade(d), 0),
     sold: plan.designs.reduce((n, d) => n + d.count, 0),
-    cartons,
+    cartonCount,
   };
-  return { ...order, ...orderCost(order, prices) };
+  return { ...order, ...orderCost({ ...order, cartons: cartonCount }, prices) };
 }
 /** What a price of so much a cookie leaves for an hour of hands, once icing, cookies and cartons are paid; null where no hands are needed. */
 export const leftForTheHour = (cost: PlanCost, each: number): number | null =>

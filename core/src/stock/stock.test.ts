@@ -3,8 +3,9 @@ import { describe, expect, it } from 'vitest';
 import { readDesign } from '../design/index.js';
 import { parseOrder } from '../formats/index.js';
 import { bagsOf, planOrder } from '../planning/index.js';
+import { USUAL_TIPS } from '../steps/index.js';
 import { shopping, usedUpOf } from './stock.js';
-import { suppliesOf } from './supplies.js';
+import { suppliesOf, usualThings } from './supplies.js';
 
 const file = (name: string) => readFileSync(new URL(`../../test/fixtures/${name}`, import.meta.url), 'utf8');
 const flag = readDesign(
@@ -45,6 +46,13 @@ describe('what an order needs', () => {
     expect([needs['gel navy'], needs['gel black']]).toEqual([expect.closeTo(navyG * 0.015, 6), expect.closeTo(navyG * 0.005, 6)]);
     expect(supplies.some((s) => s.item === 'colour #1f4e79')).toBe(false);
     expect(supplies.find((s) => s.item === 'pen #e3c58a')).toMatchObject({ unit: 'there', need: 1, usedUp: false });
+  });
+  it('what a kitchen can count beforehand is what orders ask for', () => {
+    const usual = usualThings({ egg: 'dried', carton, tips: [...(plan.order.tips ?? USUAL_TIPS)] });
+    const asked = supplies.filter((s) => !/^(cookie|gel|colour|pen|sprinkles|dust|lemon) /.test(s.item));
+    for (const { item, what, unit, usedUp } of asked) expect(usual).toContainEqual({ item, what, unit, usedUp });
+    // Sugar, egg white, bags, a tip, cartons and wraps at the least.
+    expect(asked.length).toBeGreaterThanOrEqual(6);
   });
   it('as many tips as bags that want one, as many bags as there are', () => {
     const bags = bagsOf(plan);

@@ -3,12 +3,12 @@ import { linesOf, marksOf } from '../design/design.js';
 import { cookiesMade } from '../formats/order.js';
 import type { Plan } from '../formats/plan.js';
 import { type GelMix, gelsFor } from '../icing/gels.js';
-import { scaleRecipe } from '../icing/recipe.js';
+import { type EggWhite, scaleRecipe } from '../icing/recipe.js';
 import { bowlsOfPlan, type Mixing } from '../planning/bowls.js';
 import { bagsOf } from '../planning/order-bags.js';
-import { type CartonSize, packing } from '../planning/order-cost.js';
+import { type CartonSize, cartonsOfPlan } from '../planning/order-cost.js';
 import type { TechniqueId } from '../steps/techniques/index.js';
-import { TIPLESS } from '../steps/tips.js';
+import { TIPLESS, type Tip } from '../steps/tips.js';
 
 /**
  * How a thing in the house is counted: by weight, by the piece, or only whether it is there (a pen, a pot of sprinkles: what of it a
@@ -45,6 +45,16 @@ const weighed = (item: string, what: string, need: number): Supply => ({ item, w
 const counted = (item: string, what: string, need: number): Supply => ({ item, what, unit: 'pieces', usedUp: true, need });
 const kept = (item: string, what: string): Supply => ({ item, what, unit: 'there', usedUp: false, need: 1 });
 
+const tip = (t: Pick<Tip, 'name' | 'openingMm'>, need: number): Supply => ({
+  item: `tip ${t.name}`,
+  what: `${t.name}, ${t.openingMm} mm`,
+  unit: 'pieces',
+  usedUp: false,
+  need,
+});
+const WRAPS = 'bags or wraps for single cookies, where they are sold so';
+const PARCHMENT = 'parchment for transfers';
+
 /** What is laid on rather than piped, and what it is bought as. */
 const LAID_ON: readonly { readonly techniques: readonly TechniqueId[]; readonly item: string; readonly what: string }[] = [
   { techniques: ['pen'], item: 'pen', what: 'edible pen' },
@@ -63,12 +73,12 @@ export function suppliesOf(plan: Plan, by: Mixing & SuppliedBy = {}, nameOf: (co
   const laid = plan.designs.flatMap((d) => [...linesOf(d.drawing), ...marksOf(d.drawing)]);
 
   // A gel goes into several colours; how much of it is one sum.
-  const gels = new Map<string, number>();
+  const gels = new Map<string, { readonly gel: string; readonly grams: number }>();
   const uncounted: Supply[] = [];
   for (const bowl of made.bowls) {
     const mix = by.gels?.[bowl.colour];
     const known = mix && gelsFor(mix, bowl.grams);
-    if (known) for (const { gel, grams } of known) gels.set(gel, (gels.get(gel) ?? 0) + grams);
+    if (known) for (const { gel, grams } of known) gels.set(gelThing(gel).item, { gel, grams: (gels.get(gelThing(gel).item)?.grams ?? 0) + grams });
     else if (mix?.gelGPer100G !== 0) uncounted.push({ ...kept(`colour ${bowl.colour}`, `colour for ${nameOf(bowl.colour)} icing`), dab: bowl.colour });
   }
   const tips = new Map<string, { readonly openingMm: number; readonly bags: number }>();
@@ -76,16 +86,16 @@ export function suppliesOf(plan: Plan, by: Mixing & SuppliedBy = {}, nameOf: (co
     if (o.name !== TIPLESS) tips.set(o.name, { openingMm: o.openingMm, bags: (tips.get(o.name)?.bags ?? 0) + 1 });
 
   const { carton } = by;
-  const cartons = carton ? plan.designs.map((d) => packing(d.drawing.cookie, d.count, carton).cartons) : [];
+  const cartons = carton ? cartonsOfPlan(plan, carton).map((p) => p.cartons) : [];
   return [
     ...plan.designs.map((d) => counted(`cookie ${d.id}`, `baked cookies, ${d.drawing.name}`, cookiesMade(d))),
     weighed('sugar', 'powdered sugar', base.sugarG),
     weighed(`egg ${made.recipe.egg}`, `${made.recipe.egg} egg white`, base.eggG),
     ...(base.lemonG > 0 ? [weighed('lemon', 'lemon juice', base.lemonG)] : []),
-    ...[...gels].map(([gel, grams]) => weighed(`gel ${gel.toLowerCase()}`, `gel colour, ${gel}`, grams)),
+    ...[...gels.values()].map(({ gel, grams }): Supply => ({ ...gelThing(gel), need: grams })),
     ...uncounted,
     counted('bag', 'piping bags and ties', bags.length),
-    ...[...tips].map(([name, t]): Supply => ({ item: `tip ${name}`, what: `${name}, ${t.openingMm} mm`, unit: 'pieces', usedUp: false, need: t.bags })),
+    ...[...tips].map(([name, t]) => tip({ name, openingMm: t.openingMm }, t.bags)),
     ...LAID_ON.flatMap(({ techniques, item, what }) =>
       [...new Set(laid.filter((p) => techniques.includes(p.technique)).map((p) => p.colour))].map((colour) => ({
         ...kept(`${item} ${colour}`, `${what}, ${nameOf(colour)}`),
@@ -93,7 +103,7 @@ export function suppliesOf(plan: Plan, by: Mixing & SuppliedBy = {}, nameOf: (co
       })),
     ),
     ...(laid.some((p) => p.technique === 'stencil') ? [kept('stencils', 'stencils')] : []),
-    ...(plan.designs.some((d) => d.drawing.transfer) ? [kept('parchment', 'parchment for transfers')] : []),
+    ...(plan.designs.some((d) => d.drawing.transfer) ? [kept('parchment', PARCHMENT)] : []),
     ...(carton && cartons.every((c) => c !== null)
       ? [
           counted(
@@ -105,8 +115,24 @@ export function suppliesOf(plan: Plan, by: Mixing & SuppliedBy = {}, nameOf: (co
       : []),
     counted(
       'wrap',
-      'bags or wraps for single cookies, where they are sold so',
+      WRAPS,
       plan.designs.reduce((n, d) => n + d.count, 0),
     ),
   ];
 }
+
+/** What a kitchen could count before any order asks for it; gels, pens and what is scattered come by the name or colour an order gives. */
+export const usualThings = (kitchen: { readonly egg: EggWhite; readonly carton: CartonSize; readonly tips: readonly Tip[] }): StockThing[] =>
+  [
+    weighed('sugar', 'powdered sugar', 0),
+    weighed(`egg ${kitchen.egg}`, `${kitchen.egg} egg white`, 0),
+    weighed('lemon', 'lemon juice', 0),
+    counted('bag', 'piping bags and ties', 0),
+    ...kitchen.tips.map((t) => tip(t, 0)),
+    counted(`carton ${kitchen.carton.name}`, `cartons, ${kitchen.carton.name}`, 0),
+    counted('wrap', WRAPS, 0),
+    kept('parchment', PARCHMENT),
+    kept('stencils', 'stencils'),
+  ].map(({ item, what, unit, usedUp }) => ({ item, what, unit, usedUp }));
+/** A gel colour by its name, as {@link suppliesOf} asks for it. */
+export const gelThing = (gel: string): StockThing => ({ item: `gel ${gel.toLowerCase()}`, what: `gel colour, ${gel}`, unit: 'g', usedUp: true });

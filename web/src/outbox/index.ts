@@ -1,5 +1,5 @@
 import type { DesignEdit } from '@kestfog/core/design';
-import type { BagRecord, OrderView, Page } from '@kestfog/core/wire';
+import type { BagRecord, OrderView, Page, StockItem, StockView } from '@kestfog/core/wire';
 import { useSyncExternalStore } from 'react';
 import { v4 as uuid } from 'uuid';
 import { api } from '../api/client.js';
@@ -11,6 +11,8 @@ import { earlierTaps, sendTap, tapEntry } from './taps.js';
 /** Edits that follow each other within this are sent together. */
 const RESTS_MS = 500;
 const CHANNEL = 'kestfog-outbox';
+/** Where things of the stock are kept. */
+export const STOCK_THINGS = '/stock/things';
 const channel = typeof BroadcastChannel === 'undefined' ? null : new BroadcastChannel(CHANNEL);
 
 let made = 0;
@@ -36,7 +38,9 @@ const revisionIn = ({ request }: Entry, answer: unknown): number | undefined => 
   // Of an order's bag the whole order is answered.
   const row = request.path.endsWith('/bags')
     ? (answer as OrderView).bags.find((b) => b.colour === body.colour && b.seconds === body.seconds)
-    : (answer as { revision?: number } | null);
+    : request.path === STOCK_THINGS
+      ? (answer as StockView).items.find((i) => i.item === (request.body as StockItem).item)
+      : (answer as { revision?: number } | null);
   return row?.revision;
 };
 
@@ -70,6 +74,7 @@ function takeIn({ method, path }: Entry['request'], answer: unknown): void {
   const [, kind = '', id, more] = path.split('/');
   const without = <T extends { readonly id: string }>(list: readonly T[]): T[] => list.filter((x) => x.id !== id);
   if (kind === 'kitchen') queryClient.setQueryData(['kitchen'], answer);
+  else if (kind === 'stock') queryClient.setQueryData(['stock'], (before: unknown) => answer ?? before);
   else if (kind === 'designs' && method === 'PUT') queryClient.setQueryData(['design', id], answer);
   else if (kind === 'orders' && method === 'PUT') queryClient.setQueryData(['orders', id], answer);
   else if (method === 'POST' && id === undefined) queryClient.setQueryData([kind], (list: unknown) => (Array.isArray(list) ? [...list, answer] : list));

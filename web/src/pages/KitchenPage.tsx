@@ -13,6 +13,7 @@ import type { FromKitchen } from '../features/kitchen/taken-over.js';
 import { UsualWeek } from '../features/kitchen/UsualWeek.js';
 import { PricesForm } from '../features/orders/PricesForm.js';
 import { UsualBench } from '../features/orders/UsualBench.js';
+import { Stock } from '../features/stock/Stock.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
 import { Sections } from '../ui/Sections.js';
@@ -24,6 +25,7 @@ const PARTS = [
   ['hands', 'hands and pace'],
   ['fan', 'fan and dehydrator'],
   ['tips', 'tips'],
+  ['stock', 'in the house'],
   ['recipe', 'the recipe'],
   ['count', 'how I count'],
   ['prices', 'prices and carton'],
@@ -67,11 +69,14 @@ export function KitchenPage() {
           </div>
           <FanSetUp key={`${units} ${JSON.stringify([k.fan, k.dehydrator])}`} kitchen={k} />
         </div>
-        <Link to="/kitchen/gauges" className="link text-lg justify-self-start">
-          Print gauges for tips, beads and dough
-        </Link>
-        <Tips key={`${units} ${JSON.stringify(k.tips)}`} kitchen={k} />
+        <div className="grid grid-cols-[minmax(0,1fr)] gap-6">
+          <Tips key={`${units} ${JSON.stringify(k.tips)}`} kitchen={k} />
+          <Link to="/kitchen/gauges" className="link text-lg justify-self-start">
+            Print gauges for tips, beads and dough
+          </Link>
+        </div>
         <div className="grid grid-cols-[minmax(0,1fr)] gap-14">
+          <Stock kitchen={k} />
           <section id="recipe" aria-label="Recipe">
             <h2 className="text-2xl font-semibold">The recipe</h2>
             <RecipeForm key={`${units} ${JSON.stringify(k.mix)}`} kitchen={k} />

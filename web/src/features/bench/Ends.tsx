@@ -2,6 +2,7 @@ import type { Morning as Stand } from '@kestfog/core/bench';
 import type { Plan } from '@kestfog/core/formats';
 import { Link } from 'react-router';
 import { dayClock, span } from '../../text/time.js';
+import { Booked } from '../stock/Booked.js';
 
 export function BeforeStart({ plan, epochMs }: { readonly plan: Plan; readonly epochMs: number }) {
   const first = plan.tasks[0];
@@ -45,6 +46,7 @@ export function AllDone({
           What is next
         </Link>
       </div>
+      <Booked run={run} plan={plan} />
       <p className="text-xl mt-5">
         What the evening taught is kept under{' '}
         <Link to={`/orders/${run.orderId}/icing/air`} className="link">

@@ -1,3 +1,4 @@
+import { gelsFor } from '@kestfog/core/icing';
 import type { ColourMix } from '@kestfog/core/wire';
 import { useColourMixes, useKeepColourMix } from '../../api/queries.js';
 import { useTyped } from '../../ui/use-typed.js';
@@ -23,9 +24,11 @@ interface Props {
 
 /** Grams of each gel for so much icing, by its parts: "2.4 g navy, 0.8 g black"; null where nobody weighed it. */
 export function gelText(mix: Pick<ColourMix, 'parts' | 'gelGPer100G'>, bowlG: number): string | null {
-  const all = mix.parts.reduce((s, p) => s + p.parts, 0);
-  if (mix.gelGPer100G === null || all === 0) return null;
-  return mix.parts.map((p) => `${((((mix.gelGPer100G as number) * bowlG) / 100 / all) * p.parts).toFixed(1)} g ${p.gel}`).join(', ');
+  return (
+    gelsFor(mix, bowlG)
+      ?.map((g) => `${g.grams.toFixed(1)} g ${g.gel}`)
+      .join(', ') ?? null
+  );
 }
 
 /** How a colour was mixed into this recipe, kept for the next time: parts of gel colours, how much of them, and a note. */

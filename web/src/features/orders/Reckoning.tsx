@@ -1,5 +1,5 @@
 import type { Plan } from '@kestfog/core/formats';
-import { bagsOf, costOfPlan, packing } from '@kestfog/core/planning';
+import { bagsOf, cartonsOfPlan, costOfPlan } from '@kestfog/core/planning';
 import { reasonOf } from '@kestfog/core/wording';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
@@ -92,10 +92,9 @@ export function Supplies({ plan }: { readonly plan: Plan }) {
   const bags = useMemo(() => bagsOf(plan), [plan]);
   if (!kitchen) return null;
   const colours = [...new Set(bags.map((b) => b.colour))].map((c) => bags.filter((b) => b.colour === c));
-  const packed = plan.designs.map((d) => ({ design: d, ...packing(d.drawing.cookie, d.count, kitchen.carton) }));
-  const cartons = packed.reduce((s, p) => s + (p.cartons ?? 0), 0);
-  const cost = costOfPlan(plan, kitchen.prices, cartons);
-  const { made, sold, icingG } = cost;
+  const packed = cartonsOfPlan(plan, kitchen.carton);
+  const cost = costOfPlan(plan, kitchen.prices, kitchen.carton);
+  const { made, sold, icingG, cartonCount: cartons } = cost;
   const money = (x: number) => `${x.toFixed(2)} ${kitchen.prices.currency}`;
   const size = (x: number) => millimetres(x, units);
   return (

@@ -1,20 +1,23 @@
 import { keptPlan, plansCalendar } from '@kestfog/core/calendar';
 import { planTable, type TableKind, tableKinds, type WorkKind, workKinds } from '@kestfog/core/paper';
-import { bagsOf } from '@kestfog/core/planning';
-import { bagKey } from '@kestfog/core/steps';
+import { suppliesOf } from '@kestfog/core/stock';
 import type { Kitchen, OrderView, PlanView } from '@kestfog/core/wire';
-import { useMemo, useState } from 'react';
-import { useLeftovers, useThinningSteps } from '../../api/queries.js';
+import { useMemo } from 'react';
+import { Link } from 'react-router';
+import { amountsOf, useStock } from '../../api/stock.js';
 import { useClockHours } from '../../app/clock.js';
 import { useColourName } from '../../app/colour-names.js';
 import { useUnits } from '../../app/units.js';
 import { useLooked } from '../../app/use-looked.js';
 import { Choice } from '../../ui/Choice.js';
+import { NumberField, readNumber } from '../../ui/NumberField.js';
 import { fileName, saveFile } from '../../ui/save-file.js';
+import { useTyped } from '../../ui/use-typed.js';
 import type { SheetAsk } from '../../workers/sheet.worker.js';
-import { recipeOf } from '../icing/BaseRecipe.js';
-import { stillToMixG } from '../icing/leftovers.js';
-import { curveOf } from '../icing/thinning-flow.js';
+import { InTheHouse } from '../stock/InTheHouse.js';
+import { useSupplied } from '../stock/use-supplied.js';
+import { LeftForTheHour } from './LeftForTheHour.js';
+import { OwnWords } from './OwnWords.js';
 import { Printing } from './Printing.js';
 import { Subscription } from './Subscription.js';
 
@@ -26,12 +29,10 @@ const WORDS: Readonly<Record<WorkKind, { readonly label: string; readonly what: 
   shopping: { label: 'shopping', what: 'Everything that has to be in the house.' },
   boxes: { label: 'box labels', what: 'One for each carton, of the size that stands in Kitchen.' },
   care: { label: 'ingredients', what: 'What is in it and how it keeps, for each design. Local food law decides what must stand there.' },
-  offer: { label: 'offer', what: 'What it costs, by your prices in Kitchen.' },
+  offer: { label: 'offer', what: 'To give to whoever ordered: what goes into it by your prices, or a price for each cookie.' },
 };
 const TABLES: Readonly<Record<TableKind, string>> = { plan: 'the plan', bags: 'the bags', waits: 'the waits' };
 const isKind = (kind: string): kind is WorkKind => (workKinds as readonly string[]).includes(kind);
-/** What the cookie is baked of, as it was last typed on this device. */
-const BAKED_OF = 'kestfog.baked-of';
 
 /** Sheets to work from, a calendar and tables of one planned order. */
 export function OrderSheets({ order, planned, kitchen }: { readonly order: OrderView; readonly planned: PlanView; readonly kitchen: Kitchen }) {
@@ -41,48 +42,57 @@ export function OrderSheets({ order, planned, kitchen }: { readonly order: Order
   const [units] = useUnits();
   const hours = useClockHours();
   const nameOf = useColourName();
-  const leftovers = useLeftovers().list.data;
-  const steps = useThinningSteps().list.data;
-  const [bakedOf, setBakedOf] = useState(() => localStorage.getItem(BAKED_OF) ?? '');
-  // The same water, and the same icing still to mix, as the Icing place says.
-  const ask = useMemo((): SheetAsk => {
-    const { curve } = curveOf(steps ?? [], kitchen.recipe);
-    const toMixG = Object.fromEntries(bagsOf(plan).map((b) => [bagKey(b), stillToMixG(b, leftovers ?? [], order.id)]));
-    return {
+  const supplied = useSupplied(plan, order.id);
+  const stock = useStock().data;
+  const [each, setEach] = useTyped(`offer.${order.id}`, '');
+  const asked = each.trim() === '' ? null : readNumber(each, 0, 1000, 'The price', kitchen.prices.currency);
+  const askedEach = asked && 'value' in asked && asked.value > 0 ? asked.value : null;
+  const ask = useMemo(
+    (): SheetAsk => ({
       kind,
       plan,
       hours,
       units,
       colourNames: kitchen.colourNames,
       kitchen: {
-        mix: recipeOf(kitchen),
+        ...supplied,
         prices: kitchen.prices,
-        carton: kitchen.carton,
-        slope: curve.slope,
-        toMixG,
-        ...(bakedOf.trim() ? { bakedOf: bakedOf.trim() } : {}),
+        bakedOf: kitchen.bakedOf,
+        taxLine: kitchen.taxLine,
+        stock: amountsOf(stock),
+        ...(askedEach === null ? {} : { askedEach }),
       },
-    };
-  }, [kind, plan, hours, units, kitchen, steps, leftovers, order.id, bakedOf]);
+    }),
+    [kind, plan, hours, units, kitchen, supplied, stock, askedEach],
+  );
+  const supplies = useMemo(() => (kind === 'shopping' && supplied ? suppliesOf(plan, supplied, nameOf) : null), [kind, plan, supplied, nameOf]);
   return (
     <Printing ask={ask} name={order.name} trueSize={false} what={WORDS[kind].label}>
       <div className="grid gap-2">
         <Choice label="sheet" value={kind} options={workKinds.map((id) => ({ id, label: WORDS[id].label }))} onChange={(id) => look({ sheet: id })} />
         <p className="text-lg">{WORDS[kind].what}</p>
       </div>
-      {kind === 'care' && (
-        <label className="grid gap-1">
-          <span className="text-lg">what the cookie is baked of</span>
-          <textarea
-            className="textarea w-full"
-            maxLength={400}
-            value={bakedOf}
-            onChange={(e) => {
-              setBakedOf(e.target.value);
-              localStorage.setItem(BAKED_OF, e.target.value);
-            }}
+      {kind === 'shopping' && supplies && <InTheHouse supplies={supplies} />}
+      {kind === 'care' && <OwnWords what="what the cookie is baked of" field="bakedOf" most={400} kitchen={kitchen} />}
+      {kind === 'offer' && (
+        <>
+          <NumberField
+            small
+            label={`one cookie, ${kitchen.prices.currency}`}
+            placeholder="as listed"
+            text={each}
+            typed={asked ?? { value: 0 }}
+            onText={setEach}
           />
-        </label>
+          <p className="text-lg">
+            <Link to="/kitchen#prices" className="link">
+              Prices
+            </Link>{' '}
+            are said once, in Kitchen.
+          </p>
+          <LeftForTheHour plan={plan} kitchen={kitchen} each={askedEach} />
+          <OwnWords what="what it says of taxes" field="taxLine" most={200} kitchen={kitchen} />
+        </>
       )}
       <div className="grid gap-2 order-last">
         <h2 className="text-xl font-semibold">For other programs</h2>

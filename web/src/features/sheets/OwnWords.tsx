@@ -1,0 +1,35 @@
+import type { Kitchen } from '@kestfog/core/wire';
+import { useKeepKitchen } from '../../api/queries.js';
+import { useTyped } from '../../ui/use-typed.js';
+
+interface Props {
+  readonly what: string;
+  readonly field: 'bakedOf' | 'taxLine';
+  readonly most: number;
+  readonly kitchen: Kitchen;
+}
+/** Words of the kitchen's own that stand on a sheet: kept for every order as soon as the field is left. */
+export function OwnWords(props: Props) {
+  return <Words key={props.kitchen[props.field]} {...props} />;
+}
+function Words({ what, field, most, kitchen }: Props) {
+  const keep = useKeepKitchen();
+  const [text, setText] = useTyped(`kitchen.${field}`, kitchen[field]);
+  return (
+    <label className="grid gap-1">
+      <span className="text-lg">{what}</span>
+      <textarea
+        className="textarea w-full"
+        maxLength={most}
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={() => text.trim() !== kitchen[field] && keep.mutate({ [field]: text.trim() })}
+      />
+      {keep.isError && (
+        <span role="alert" className="text-error font-medium">
+          {keep.error.message}
+        </span>
+      )}
+    </label>
+  );
+}
