@@ -47,6 +47,19 @@ test('light on the table: set up in four drags on the simulated one, true to the
     await deadTime(bench);
   }
   await expect(told).not.toHaveText(before ?? '');
+  // The pedal under the table takes back and goes on from this window as well.
+  const after = (await told.textContent()) ?? '';
+  for (const [key, is] of [
+    ['PageUp', before ?? ''],
+    ['PageDown', after],
+  ] as const) {
+    for (let i = 0; i < 12 && (await told.textContent()) !== is; i++) {
+      if (key === 'PageDown') await untilReady(bench, request);
+      await page.keyboard.press(key);
+      await deadTime(page);
+    }
+    await expect(told).toHaveText(is);
+  }
   await other.close();
   await page.getByRole('radio', { name: 'all of it' }).click();
   expect(await page.locator('[data-light=part]').count()).toBeGreaterThan(1);

@@ -1,3 +1,4 @@
+import type { StockView } from '@kestfog/core/wire';
 import { type APIRequestContext, expect, type Page, test } from '@playwright/test';
 import { advance, benchReady, deadTime, forwardOf, run, untilReady, violationsOf, watchForErrors } from './support.js';
 
@@ -24,6 +25,9 @@ for (const screen of SCREENS) {
     await page.setViewportSize(screen);
     await sensor(request, 'steady');
     const begun = await benchReady(request, `A day ${screen.name}`, { Mackerel: 4, 'Gull on a rock': 4 });
+    const sugar = { item: 'sugar', what: 'powdered sugar', unit: 'g', usedUp: true, amount: 5000 };
+    expect((await request.put('/api/stock/things', { data: sugar })).ok()).toBe(true);
+    const sugarG = async () => ((await (await request.get('/api/stock')).json()) as StockView).items.find((i) => i.item === 'sugar')?.amount;
     const log = async () => (await run(request, begun.id)).events;
     const has = (type: string) => expect.poll(async () => (await log()).some((e) => e.type === type)).toBe(true);
     await page.goto(`/runs/${begun.id}`);
@@ -121,6 +125,17 @@ for (const screen of SCREENS) {
     const events = await log();
     expect(events.map((e) => e.seq)).toEqual(events.map((_, i) => i + 1));
     expect(events.filter((e) => e.type === 'planRevised').length).toBeGreaterThan(1);
+    // What it used is taken off the stock with one yes, and put back with one tap.
+    const used = page.getByRole('region', { name: 'What it used' });
+    await used.getByRole('button', { name: 'Take it off the stock' }).click();
+    await expect(used).toContainText('Taken off the stock');
+    await expect.poll(sugarG).toBeLessThan(5000);
+    await fits(page, screen.width);
+    expect(await violationsOf(page)).toEqual([]);
+    await used.getByRole('button', { name: 'Put it back' }).click();
+    await expect(used.getByRole('button', { name: 'Take it off the stock' })).toBeVisible();
+    await expect.poll(sugarG).toBe(5000);
+    await request.delete('/api/stock/things/sugar');
     await sensor(request, 'steady');
     await request.delete(`/api/orders/${begun.orderId}`);
     expect(errors).toEqual([]);

@@ -37,9 +37,44 @@ test('the run sheet, a calendar and tables of an order; what has no plan says so
   }
   await page.getByRole('radio', { name: 'ingredients' }).click();
   await page.getByLabel('what the cookie is baked of').fill('wheat flour, butter, sugar, egg');
+  await page.keyboard.press('Tab');
   await expect(printed.getByText(/Cookie: wheat flour/).first()).toBeVisible();
   await page.reload();
   await expect(printed.getByText(/Cookie: wheat flour/).first()).toBeVisible({ timeout: 15_000 });
+  // What is in the house is left out of what is to be bought, from this order's list or from Kitchen.
+  await page.getByRole('radio', { name: 'shopping' }).click();
+  await page.getByLabel('powdered sugar in the house, g').fill('a lot');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('This must be a number.')).toBeVisible();
+  await page.getByLabel('powdered sugar in the house, g').fill('50000');
+  await page.keyboard.press('Enter');
+  await expect(printed.getByText('In the house already')).toBeVisible({ timeout: 15_000 });
+  expect(await violationsOf(page)).toEqual([]);
+  await page.goto('/kitchen#stock');
+  const house = page.getByRole('region', { name: 'In the house' });
+  await expect(house.getByLabel('powdered sugar in the house, g')).toHaveValue('50000');
+  await house.getByLabel('count another thing').selectOption('a gel colour');
+  await house.getByLabel('its name, as you mix by it').fill('navy');
+  await page.keyboard.press('Enter');
+  await expect(house.getByLabel('gel colour, navy in the house, g')).toHaveValue('0');
+  await house.getByRole('button', { name: 'Count no more powdered sugar' }).click();
+  await expect(house.getByLabel('powdered sugar in the house, g')).toBeHidden();
+  expect(await violationsOf(page)).toEqual([]);
+  const stock = await fileOf(page, () => house.getByRole('button', { name: 'Table of the stock' }).click());
+  expect(stock.text).toBe('item,what,amount,unit,used up\r\ngel navy,"gel colour, navy",0,g,yes\r\n');
+  await house.getByRole('button', { name: 'Count no more gel colour, navy' }).click();
+  await expect(house.getByText('Nothing is counted yet')).toBeVisible();
+  // A price that is asked, and what it leaves for the hour; on the offer stands only the price.
+  await page.goto(`/orders/${regatta.id}/sheets?sheet=offer`);
+  await page.getByLabel('one cookie, €').fill('3,50');
+  await expect(printed.getByText('3.50 €').first()).toBeVisible({ timeout: 15_000 });
+  await expect(page.getByText(/It leaves .* for each hour of hands/)).toBeVisible();
+  await expect(printed.getByText(/hour of hands|decorating by hand/)).toHaveCount(0);
+  await page.getByRole('radio', { name: 'at true size' }).click();
+  await page.getByLabel('of the design').selectOption({ index: 1 });
+  await page.getByRole('radio', { name: 'transfer sheet' }).click();
+  await expect(printed.getByRole('img', { name: /transfers/ }).first()).toBeVisible({ timeout: 15_000 });
+  await page.getByRole('radio', { name: 'run sheet' }).click();
   const calendar = await fileOf(page, () => page.getByRole('button', { name: 'Calendar' }).click());
   expect(calendar.name).toBe('Harbour-regatta-all-six-dozen.ics');
   expect(calendar.text).toContain(`UID:due.${regatta.id}@kestfog`);

@@ -1,8 +1,10 @@
+import { randomUUID } from 'node:crypto';
 import type { CalendarAddress, DesignView, OrderView } from '@kestfog/core/wire';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { deviceGate } from '../src/lan/device-gate.js';
 import type { Config } from '../src/platform/config.js';
 import { drawing, orderInput, type Started, startApp } from './harness.js';
+import { beginRun, event } from './run-harness.js';
 
 let s: Started;
 beforeAll(async () => {
@@ -41,6 +43,28 @@ describe('the calendar by its address', () => {
     await ask('DELETE', `/api/orders/${guest.id}`);
     await ask('DELETE', `/api/orders/${order.id}`);
     expect(await (await ask('GET', path)).text()).not.toContain(order.id);
+  });
+  it('follows what the bench re-plans, under the same names and with a higher number', async () => {
+    const { path } = await json<CalendarAddress>('GET', '/api/calendar');
+    const run = await beginRun(s.url);
+    const read = async () => {
+      const text = await (await ask('GET', path)).text();
+      const event = text.split('BEGIN:VEVENT').find((e) => e.includes(`UID:packing.${run.orderId}@kestfog`)) ?? '';
+      return {
+        startMs: Date.parse((/DTSTART:(\S+)/.exec(event)?.[1] ?? '').replace(/(....)(..)(..T..)(..)(..Z)/, '$1-$2-$3:$4:$5')),
+        number: Number(/SEQUENCE:(\d+)/.exec(event)?.[1]),
+      };
+    };
+    const before = await read();
+    const tasks = run.plan.tasks.filter((t) => t.kind === 'pack');
+    const starts = Object.fromEntries(tasks.map((t) => [t.id, t.startS + 1800]));
+    const answer = await ask('POST', `/api/runs/${run.id}/events`, event(randomUUID(), 1, 'planRevised', { baseSeq: 0, starts }));
+    expect(answer.status).toBe(201);
+    const after = await read();
+    expect([after.startMs - before.startMs, after.number > before.number]).toEqual([1_800_000, true]);
+    await ask('DELETE', `/api/runs/${run.id}`);
+    expect(await read()).toEqual(before);
+    await ask('DELETE', `/api/orders/${run.orderId}`);
   });
   it('is found by nobody who does not know it, nor by who knows the last one', async () => {
     const { path } = await json<CalendarAddress>('GET', '/api/calendar');

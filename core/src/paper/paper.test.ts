@@ -132,13 +132,30 @@ describe('paper of true size, read back by another package', () => {
     expect(words.filter((w) => /lay over .* as far as the dashes/.test(w)).length).toBeGreaterThanOrEqual(1);
     expect(words.some((w) => /^Slab, A1 of /.test(w))).toBe(true);
   });
-  it.each(guideKinds)('a guide of %s stays within 12 mm beside the cookie; stripes reach it on both sides', (guide) => {
+  it.each(guideKinds.filter((k) => k !== 'own'))('a guide of %s stays within 12 mm beside the cookie; stripes reach it on both sides', (guide) => {
     const [page] = guideSheet(flag, { guide, pitchMm: 8, angleDeg: 0, count: 8 }, ask).pages;
     const lines = page?.marks.flatMap((m) => (m.kind === 'drawn' && m.lineMm === 0.25 ? m.rings : [])) ?? [];
     const b = boundingBox(lines.flat());
     expect(b.maxX - b.minX).toBeLessThanOrEqual(80 + 2 * OVERHANG_MM + 0.01);
     if (guide === 'stripes') expect(b.maxX - b.minX).toBeCloseTo(80 + 2 * OVERHANG_MM, 2);
     expect(lines.length).toBeGreaterThan(1);
+  });
+  it('a design’s own guides are printed where they lie, their ends beside the cookie, with what follows them in outline', () => {
+    const own = readDesign(
+      `<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="60mm" viewBox="0 0 80 60"><path id="cookie" data-part="cookie" fill="#d9a566" d="M0 0H80V60H0Z"/>
+      <path id="hoist" data-part="section" fill="#1f4e79" d="M4 4H76V56H4Z"/><path id="base" data-part="guide" data-guide="sheet" fill="none" stroke="#c9b400" d="M20 30H60"/>
+      <path id="arc" data-part="guide" data-guide="sheet" fill="none" stroke="#c9b400" d="M20 40Q40 20 60 40"/>
+      <path id="rope" data-part="line" fill="none" stroke="#e3c58a" stroke-width="1.5" d="M22 29H58"/></svg>`,
+      'Named flag',
+    );
+    const [page] = guideSheet(own, { guide: 'own', pitchMm: 8, angleDeg: 0, count: 8 }, ask).pages;
+    const rings = page?.marks.flatMap((m) => (m.kind === 'drawn' && m.lineMm === 0.25 ? m.rings : [])) ?? [];
+    const wide = rings.map((r) => boundingBox(r)).map((b) => b.maxX - b.minX);
+    // The straight one reaches 12 mm beyond the cookie on both sides, the arc keeps its ends.
+    expect(wide.sort((a, b) => b - a)).toEqual([expect.closeTo(80 + 2 * OVERHANG_MM, 2), expect.closeTo(40, 1)]);
+    const outlines = page?.marks.flatMap((m) => (m.kind === 'drawn' && m.tone === 'grey' ? m.rings : [])) ?? [];
+    expect(outlines.some((r) => Math.abs(boundingBox(r).maxX - boundingBox(r).minX - 37.5) < 0.2)).toBe(true);
+    expect(() => guideSheet(flag, { guide: 'own', pitchMm: 8, angleDeg: 0, count: 8 }, ask)).toThrow('Harbour flag has no guides of its own');
   });
   it('transfers never lie nearer than fingers need, whatever their number; five hundred are too many', () => {
     const small = readDesign(

@@ -121,7 +121,8 @@ const upArrow = ({ x, y }: Point): PaperMark[] => [
   ),
 ];
 
-export const guideKinds = ['stripes', 'grid', 'thirds', 'quarters', 'sectors', 'rings', 'dots', 'writing'] as const;
+/** "own": what the design itself has for guides. */
+export const guideKinds = ['own', 'stripes', 'grid', 'thirds', 'quarters', 'sectors', 'rings', 'dots', 'writing'] as const;
 export type GuideKind = (typeof guideKinds)[number];
 /** Those whose lines lie so far apart. */
 export const pitchedGuides: readonly GuideKind[] = ['stripes', 'grid', 'rings', 'dots', 'writing'];
@@ -135,7 +136,25 @@ export interface GuideAsk {
   readonly count: number;
 }
 
-/** The lines of a guide in the drawing's own millimetres, within a window. Throws {@link BadInput} where nobody could follow them. */
+/** Whether a design has guides of its own. */
+export const hasGuides = (design: Design): boolean => design.parts.some((p) => p.role === 'guide');
+
+/** A straight guide goes on so far beyond both its ends that they are seen beside the cookie; a bent one ends where it ends. */
+function beyond(way: readonly Point[], byMm: number): Ring {
+  const [a, b] = [way[0] as Point, way.at(-1) as Point];
+  const long = Math.hypot(b.x - a.x, b.y - a.y);
+  const isStraight = way.every((p) => Math.abs((b.x - a.x) * (p.y - a.y) - (b.y - a.y) * (p.x - a.x)) < STRAIGHT_MM * long);
+  if (!isStraight || long === 0) return [...way];
+  const [ux, uy] = [(b.x - a.x) / long, (b.y - a.y) / long];
+  return [{ x: a.x - ux * byMm, y: a.y - uy * byMm }, ...way.slice(1, -1), { x: b.x + ux * byMm, y: b.y + uy * byMm }];
+}
+/** A line that strays no more than this from its chord is straight, mm. */
+const STRAIGHT_MM = 0.1;
+
+/**
+ * The lines of a guide in the drawing's own millimetres, within a window. Throws {@link BadInput} where nobody could follow them, or where
+ * a design has none of its own.
+ */
 export function guideLines(design: Design, { guide, pitchMm, angleDeg, count }: GuideAsk, window: Shape): Ring[] {
   if (!(pitchMm >= 1)) throw new BadInput('pitch', `Lines ${pitchMm} mm apart cannot be followed: 1 mm or more.`);
   const b = boxOf(design.cookie);
@@ -153,7 +172,11 @@ export function guideLines(design: Design, { guide, pitchMm, angleDeg, count }: 
   const steps = (from: number) => [...Array(Math.floor((half - from) / pitchMm) + 1).keys()].map((k) => from + k * pitchMm);
   const both = (from: number) => [...new Set(steps(from).flatMap((v) => [v, -v]))];
   const [w, h] = [b.maxX - b.minX, b.maxY - b.minY];
+  const own = design.parts.filter((p) => p.role === 'guide');
+  if (guide === 'own' && own.length === 0)
+    throw new BadInput('no-guides', `${design.name} has no guides of its own: choose another kind, and make it a step of the design.`);
   const ways: Readonly<Record<GuideKind, () => Ring[]>> = {
+    own: () => own.map((p) => (p.closed ? [...p.points, p.points[0] as Point] : beyond(p.points, 2 * half))),
     stripes: () => both(pitchMm / 2).map(along),
     grid: () => [...both(0).map(along), ...both(0).map(across)],
     thirds: () => [along(-h / 6), along(h / 6), across(-w / 6), across(w / 6)],
@@ -183,9 +206,18 @@ export function guideSheet(design: Design, how: GuideAsk, ask: PaperAsk): Printe
   const b = boxOf(design.cookie);
   const window = [box(b.minX - OVERHANG_MM, b.minY - OVERHANG_MM, b.maxX - b.minX + 2 * OVERHANG_MM, b.maxY - b.minY + 2 * OVERHANG_MM)];
   const middle = { x: (b.minX + b.maxX) / 2, y: (b.minY + b.maxY) / 2 };
-  const marks: PaperMark[] = [outline(design.cookie, FAINT_MM, 'faint'), ...guideLines(design, how, window).map((way) => line(way, 0.25)), ...cross(middle)];
+  // Words and borders that follow the design's own guides are shown in outline where they come to lie.
+  const guided = guide === 'own' ? design.parts.filter((p) => p.role === 'line').flatMap(footprintOf) : [];
+  const marks: PaperMark[] = [
+    outline(design.cookie, FAINT_MM, 'faint'),
+    ...guided.map((ring) => line([...ring, ring[0] as Point], HAIR_MM, 'grey')),
+    ...guideLines(design, how, window).map((way) => line(way, 0.25)),
+    ...cross(middle),
+  ];
   const pitch = pitchedGuides.includes(guide) ? ` ${pitchMm} mm apart` : guide === 'sectors' ? ` of ${Math.round(360 / Math.max(2, Math.round(count)))}°` : '';
-  return trueSizeSheet(ask, `guide: ${guide}${pitch}`, [pieceOf(`${guide} for ${design.name}`, marks)]);
+  return trueSizeSheet(ask, guide === 'own' ? 'guides of the design' : `guide: ${guide}${pitch}`, [
+    pieceOf(`${guide === 'own' ? 'guides' : guide} for ${design.name}`, marks),
+  ]);
 }
 
 /**

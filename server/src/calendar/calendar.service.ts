@@ -1,5 +1,6 @@
 import { randomBytes, timingSafeEqual } from 'node:crypto';
-import { keptPlan, plansCalendar } from '@kestfog/core/calendar';
+import { foldRun } from '@kestfog/core/bench';
+import { type InCalendar, keptPlan, plansCalendar } from '@kestfog/core/calendar';
 import type { CalendarAddress } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { DataSource, In } from 'typeorm';
@@ -7,6 +8,8 @@ import { PlanEntity } from '../plans/plan.entity.js';
 import { Clock } from '../platform/clock.js';
 import { notFound } from '../platform/errors.js';
 import { SettingEntity } from '../platform/setting.entity.js';
+import { RunEntity, RunEventEntity } from '../runs/run.entity.js';
+import { RunsService } from '../runs/runs.service.js';
 
 const SECRET = 'calendar-secret';
 const SECRET_BYTES = 24;
@@ -21,6 +24,7 @@ export class CalendarService {
   constructor(
     private readonly db: DataSource,
     private readonly clock: Clock,
+    private readonly runs: RunsService,
   ) {}
 
   async address(): Promise<CalendarAddress> {
@@ -45,10 +49,17 @@ export class CalendarService {
       [since],
     );
     const plans = await this.db.getRepository(PlanEntity).findBy({ id: In(latest.map((p) => p.id)) });
-    return plansCalendar(
-      plans.map((p) => keptPlan(p.plan, p.orderId, p.createdAt.getTime())),
-      'Kestfog',
-    );
+    return plansCalendar(await Promise.all(plans.map((p) => this.asItStands(p))), 'Kestfog');
+  }
+
+  /** The plan of an order, as the bench has re-planned it since where it is being worked on. */
+  private async asItStands({ id, plan, orderId, createdAt }: PlanEntity): Promise<InCalendar> {
+    const run = await this.db.getRepository(RunEntity).findOneBy({ orderId, planId: id });
+    const latest = run && (await this.db.getRepository(RunEventEntity).findOne({ where: { runId: run.id, type: 'planRevised' }, order: { seq: 'DESC' } }));
+    if (!run || !latest) return keptPlan(plan, orderId, createdAt.getTime());
+    const { plan: revised } = foldRun(plan, await this.runs.eventsAfter(run.id, 0));
+    // A second on for each event: later than the plan and the re-plans before it, and sooner than any plan that is made afterwards.
+    return keptPlan(revised, orderId, createdAt.getTime() + latest.seq * 1000);
   }
 
   private async kept(): Promise<string | null> {

@@ -3,10 +3,15 @@ import type { Point } from '@kestfog/core/geometry';
 import { IN_THE_MIDDLE, type OnTable } from '@kestfog/core/light';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
+import { useBenchSettings } from '../features/bench/bench-settings.js';
 import { NoRun } from '../features/bench/NoRun.js';
+import { stepsOfRun } from '../features/bench/steps-of-run.js';
+import { useHands } from '../features/bench/use-hands.js';
+import { useOneAction } from '../features/bench/use-one-action.js';
 import { useRun } from '../features/bench/use-run.js';
 import { Beam, FIRST_CORNERS } from '../features/light/Beam.js';
 import { useKept } from '../features/light/use-kept.js';
+import { dayClock } from '../text/time.js';
 import { capital } from '../text/words.js';
 import { arrowStep } from '../ui/arrow-step.js';
 import { Choice } from '../ui/Choice.js';
@@ -26,10 +31,16 @@ const TURN_DEG = 1;
 /** The bench's step as lines of light on the table, in a window of its own on the projector's screen. It follows the run from any device. */
 export function LightPage() {
   const { runId = '' } = useParams();
-  const { run, state, nowMs, failure, retry } = useRun(runId);
+  const bench = useRun(runId);
+  const { run, state, nowMs, failure, retry } = bench;
   useTitle(run ? `Light for ${run.orderName}` : null);
   const index = useMemo(() => state && runIndex(state), [state]);
-  const view = index && benchView(index, nowMs, null);
+  const [settings] = useBenchSettings();
+  const [who] = useHands(runId, state?.plan.order.decorators.map((d) => d.id) ?? []);
+  const view = index && benchView(index, nowMs, who);
+  const [early, setEarly] = useState<number | null>(null);
+  // The pedal under the table goes on from here as it does at the bench; what is too early is asked there.
+  useOneAction(stepsOfRun(bench, index, view, settings.byCookie, ({ untilMs }) => setEarly(untilMs)));
   const task = view?.now?.task;
   const design = index && task ? (index.plan.designOf(task)?.drawing ?? null) : null;
   const asked = index && task ? task.motions.flatMap((m) => index.plan.step(task, m.stepId)?.parts ?? []) : [];
@@ -69,6 +80,11 @@ export function LightPage() {
         <h1 className="text-xl font-semibold w-full" aria-live="polite">
           {task ? `${capital(task.title)}, tray ${task.trayId}` : 'Nothing to do'}
         </h1>
+        {early !== null && early > nowMs && (
+          <p role="status" className="w-full text-lg">
+            Too early: it is time for it {dayClock(early, nowMs)}. Who will not wait says so at the bench.
+          </p>
+        )}
         <Choice
           label="light"
           size="btn-sm min-h-11"
@@ -103,7 +119,7 @@ export function LightPage() {
         <p className="w-full text-base">
           {setting
             ? 'Put this window on the projector’s screen, full screen. Lay the square that is printed with the gauges under it, and drag the four lights onto its crosses.'
-            : `Arrows move the light, Shift farther; comma and full stop turn it; Home puts it back. Tray ${task?.trayId ?? ''}: ${at.xMm} mm, ${at.yMm} mm, ${at.turnDeg}°.`}
+            : `Arrows move the light, Shift farther; comma and full stop turn it; Home puts it back; space or a pedal goes on, Page Up takes back. Tray ${task?.trayId ?? ''}: ${at.xMm} mm, ${at.yMm} mm, ${at.turnDeg}°.`}
         </p>
       </div>
     </main>

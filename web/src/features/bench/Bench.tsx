@@ -10,8 +10,6 @@ import {
   mayTouch,
   morningOf,
   nextStep,
-  type RunEvent,
-  type RunIndex,
   type RunState,
   runIndex,
   stencilUses,
@@ -33,11 +31,11 @@ import { useBenchIsOpen } from './callers.js';
 import { cautionOf, keepRead, readToday } from './cautions-today.js';
 import { AllDone, BeforeStart, Morning } from './Ends.js';
 import { InsecureNotice } from './InsecureNotice.js';
-import { knock } from './knock.js';
 import { Now } from './Now.js';
 import { RackStrip } from './RackStrip.js';
 import { type Asking, Reports } from './Reports.js';
 import { SoundTouch } from './SoundTouch.js';
+import { stepsOfRun } from './steps-of-run.js';
 import { ToolCount } from './ToolCount.js';
 import { useAlarms } from './use-alarms.js';
 import { useHands } from './use-hands.js';
@@ -63,21 +61,8 @@ export function Bench({ bench }: { readonly bench: Run }) {
   const hands = plan?.order.decorators.map((d) => d.id) ?? [];
   const [who, setWho] = useHands(run?.id ?? '', hands);
   const view = index && benchView(index, nowMs, who);
-  const forward = () => {
-    if (!state || !view) return;
-    const step = nextStep(state, view, settings.byCookie);
-    if (!step || !index) return;
-    const untilMs = earlyUntilMs(index, view, step.type, nowMs);
-    if (untilMs !== null) return setAsking({ kind: 'early', step, untilMs });
-    bench.send(step);
-    knock();
-  };
-  const back = () => {
-    if (!bench.canUndo) return;
-    bench.undo();
-    knock(220);
-  };
-  const act = useOneAction({ forward, back });
+  const [asking, setAsking] = useState<Asking | null>(null);
+  const act = useOneAction(stepsOfRun(bench, index, view, settings.byCookie, (early) => setAsking({ kind: 'early', ...early })));
   const alerts = index && view ? alertsOf(index, view, nowMs) : NONE;
   useAlarms(alerts, settings, { place: `/runs/${run?.id ?? ''}` });
   useSpokenStep(plan, view, settings.voice && !settings.quiet);
@@ -86,7 +71,6 @@ export function Bench({ bench }: { readonly bench: Run }) {
   const [units] = useUnits();
   const eggWhite = useKitchen().data?.eggWhite ?? 'dried';
   const [read, setRead] = useState<readonly CautionId[]>([]);
-  const [asking, setAsking] = useState<Asking | null>(null);
   const [airLeft, setAirLeft] = useState(false);
   if (!run || !plan || !state || !index || !view) return null;
   const { now } = view;
@@ -170,6 +154,7 @@ export function Bench({ bench }: { readonly bench: Run }) {
         ) : now ? (
           <Now
             index={index}
+            orderId={run.orderId}
             view={view}
             nowMs={nowMs}
             dayEnd={dayEnd}
@@ -254,20 +239,6 @@ export function Bench({ bench }: { readonly bench: Run }) {
       />
     </div>
   );
-}
-
-/** A run begun so long before its time, or a step so long before its wait ends, is asked about first: *assumed*. */
-const EARLY_RUN_MS = 30 * 60_000;
-const EARLY_STEP_MS = 60_000;
-
-/** When it would be time for what is about to be begun, where that is long from now; null where it may begin. */
-function earlyUntilMs(index: RunIndex, view: BenchView, type: RunEvent['type'], nowMs: number): number | null {
-  const first = index.state.plan.tasks[0];
-  if (type === 'runStarted') {
-    const startMs = first ? index.plan.msOf(first.startS) : nowMs;
-    return startMs - nowMs > EARLY_RUN_MS ? startMs : null;
-  }
-  return type === 'taskBegun' && view.waiting && view.now && view.now.startMs - nowMs > EARLY_STEP_MS ? view.now.startMs : null;
 }
 
 function forwardText(state: RunState, view: BenchView, byCookie: boolean): string {

@@ -27,6 +27,7 @@ import { HandsLines } from './HandsLines.js';
 
 interface Props {
   readonly index: RunIndex;
+  readonly orderId: string;
   readonly view: BenchView;
   readonly nowMs: number;
   readonly dayEnd: DayEnd | null;
@@ -39,8 +40,15 @@ interface Props {
   readonly byCookie: boolean;
 }
 
+/** What is printed for a step, by its technique. */
+const SHEETS: Readonly<Partial<Record<TechniqueId, Readonly<Record<string, string>>>>> = {
+  'guide-sheet': { drawn: 'guide', guide: 'own' },
+  'guide-traced': { drawn: 'template' },
+  'guide-stencil': { drawn: 'template' },
+};
+
 /** The one thing to do now: the cookie after it, where, with which bags, in which motions, and how long it should take. */
-export function Now({ index, view, nowMs, dayEnd, stencils, known, onKnown, byCookie }: Props) {
+export function Now({ index, orderId, view, nowMs, dayEnd, stencils, known, onKnown, byCookie }: Props) {
   const [units] = useUnits();
   const counting = useCounting();
   const nameOf = useColourName();
@@ -70,6 +78,7 @@ export function Now({ index, view, nowMs, dayEnd, stencils, known, onKnown, byCo
       {byCookie && task.lotId && <span className="text-2xl">cookie {(left[0] ?? task.cookies[0]) + 1} is next</span>}
     </>
   );
+  const sheet = task.motions.map((m) => SHEETS[m.technique]).find((s) => s !== undefined);
   // A detail's tool is said at once: a pen, a template, a brush is fetched before the first cookie.
   const tool = task.motions[0] && techniqueById(task.motions[0].technique).tool;
   return (
@@ -132,6 +141,18 @@ export function Now({ index, view, nowMs, dayEnd, stencils, known, onKnown, byCo
           </ul>
         )}
         {task.kind === 'detail' && tool && <p className="mt-3 text-2xl">{capital(tool)}.</p>}
+        {sheet && (
+          <p className="mt-3 text-2xl">
+            <a
+              href={`/orders/${orderId}/sheets?${new URLSearchParams({ sheet: 'true-size', design: design?.id ?? '', ...sheet })}`}
+              target="_blank"
+              rel="noreferrer"
+              className="link"
+            >
+              Print its sheet
+            </a>
+          </p>
+        )}
         {!view.waiting && motions.lines.length > 0 && (
           <div className="mt-3 text-2xl">
             {motions.intro}

@@ -1,6 +1,6 @@
 import { type Design, footprintOf } from '@kestfog/core/design';
 import { areaMm2 } from '@kestfog/core/geometry';
-import { type GuideAsk, type GuideKind, guideKinds, pitchedGuides } from '@kestfog/core/paper';
+import { type GuideAsk, type GuideKind, guideKinds, hasGuides, pitchedGuides } from '@kestfog/core/paper';
 import type { School } from '@kestfog/core/steps';
 import { useMemo, useState } from 'react';
 import { useLooked } from '../../app/use-looked.js';
@@ -18,6 +18,7 @@ const WORDS: Readonly<Record<Kind, { readonly label: string; readonly what: stri
   transfers: { label: 'transfer sheet', what: 'To pipe over on parchment: parchment on top, print never touches food.' },
 };
 const GUIDES: Readonly<Record<GuideKind, string>> = {
+  own: 'its own',
   stripes: 'stripes',
   grid: 'a grid',
   thirds: 'thirds',
@@ -34,24 +35,31 @@ const LEAST_CUT_MM2 = 20;
 export function DesignSheets({
   design,
   school,
+  pieces: wanted,
   onGuide,
+  children,
 }: {
   readonly design: Design;
   readonly school: School;
-  /** the guide becomes a step of the design */
-  readonly onGuide: (guide: GuideAsk, name: string) => void;
+  /** how many are ordered, where it is one of an order */
+  readonly pieces?: { readonly count: number; readonly spares: number };
+  /** the guide becomes a step of the design; left out where the design is as it was planned */
+  readonly onGuide?: (guide: GuideAsk, name: string) => void;
+  /** what is chosen before */
+  readonly children?: React.ReactNode;
 }) {
-  const [looked, look] = useLooked<'sheet' | 'part'>();
-  const kind: Kind = KINDS.find((k) => k === looked('sheet')) ?? (design.transfer ? 'transfers' : 'template');
+  const [looked, look] = useLooked<'drawn' | 'part' | 'guide'>();
+  const kind: Kind = KINDS.find((k) => k === looked('drawn')) ?? (design.transfer ? 'transfers' : 'template');
   const cuttable = design.parts.filter((p) => p.role !== 'mark' && p.role !== 'guide' && areaMm2(footprintOf(p)) >= LEAST_CUT_MM2);
   const part = cuttable.find((p) => p.id === looked('part'))?.id;
   const [mirrored, setMirrored] = useState(false);
-  const [guide, setGuide] = useState<GuideKind>('stripes');
+  const kinds = guideKinds.filter((k) => k !== 'own' || hasGuides(design));
+  const guide = kinds.find((k) => k === looked('guide')) ?? (kinds[0] as GuideKind);
   const pitch = useLength(8, [1, 100], 'The distance');
   const [angle, setAngle] = useState('0');
   const [sectors, setSectors] = useState('8');
-  const [count, setCount] = useState('12');
-  const [spares, setSpares] = useState('2');
+  const [count, setCount] = useState(String(wanted?.count ?? 12));
+  const [spares, setSpares] = useState(String(wanted?.spares ?? 2));
   const [turnedOver, setTurnedOver] = useState(false);
   const read = {
     angle: readNumber(angle, -180, 180, 'The angle', '°'),
@@ -72,8 +80,9 @@ export function DesignSheets({
   }, [kind, design, school, mirrored, part, lines, pieces, more, turnedOver]);
   return (
     <Printing ask={ask} name={design.name} trueSize what={WORDS[kind].label}>
+      {children}
       <div className="grid gap-2">
-        <Choice label="sheet" value={kind} options={KINDS.map((id) => ({ id, label: WORDS[id].label }))} onChange={(id) => look({ sheet: id })} />
+        <Choice label="sheet" value={kind} options={KINDS.map((id) => ({ id, label: WORDS[id].label }))} onChange={(id) => look({ drawn: id })} />
         <p className="text-lg">{WORDS[kind].what}</p>
       </div>
       {kind === 'template' && (
@@ -94,17 +103,25 @@ export function DesignSheets({
       )}
       {kind === 'guide' && (
         <>
-          <Choice label="guide" size="btn-sm min-h-11" value={guide} options={guideKinds.map((id) => ({ id, label: GUIDES[id] }))} onChange={setGuide} />
+          <Choice
+            label="guide"
+            size="btn-sm min-h-11"
+            value={guide}
+            options={kinds.map((id) => ({ id, label: GUIDES[id] }))}
+            onChange={(id) => look({ guide: id })}
+          />
           <div className="flex flex-wrap gap-3">
             {pitchedGuides.includes(guide) && (
               <NumberField small label={`apart, ${pitch.unit}`} text={pitch.text} typed={pitch.typed} onText={(t) => void pitch.onText(t)} />
             )}
             {guide === 'sectors' && <NumberField small label="sectors" text={sectors} typed={read.sectors} onText={setSectors} />}
-            {guide !== 'rings' && <NumberField small label="turned, °" text={angle} typed={read.angle} onText={setAngle} />}
+            {guide !== 'rings' && guide !== 'own' && <NumberField small label="turned, °" text={angle} typed={read.angle} onText={setAngle} />}
           </div>
-          <button type="button" className="btn justify-self-start" disabled={lines === null} onClick={() => lines && onGuide(lines, GUIDES[guide])}>
-            Make it a step of the design
-          </button>
+          {onGuide && guide !== 'own' && (
+            <button type="button" className="btn justify-self-start" disabled={lines === null} onClick={() => lines && onGuide(lines, GUIDES[guide])}>
+              Make it a step of the design
+            </button>
+          )}
         </>
       )}
       {kind === 'transfers' && (

@@ -16,6 +16,7 @@ import { useTyped } from '../../ui/use-typed.js';
 import type { SheetAsk } from '../../workers/sheet.worker.js';
 import { InTheHouse } from '../stock/InTheHouse.js';
 import { useSupplied } from '../stock/use-supplied.js';
+import { DesignSheets } from './DesignSheets.js';
 import { LeftForTheHour } from './LeftForTheHour.js';
 import { OwnWords } from './OwnWords.js';
 import { Printing } from './Printing.js';
@@ -32,12 +33,14 @@ const WORDS: Readonly<Record<WorkKind, { readonly label: string; readonly what: 
   offer: { label: 'offer', what: 'To give to whoever ordered: what goes into it by your prices, or a price for each cookie.' },
 };
 const TABLES: Readonly<Record<TableKind, string>> = { plan: 'the plan', bags: 'the bags', waits: 'the waits' };
+/** Templates, guides and transfers of one design, as it was planned. */
+const TRUE_SIZE = 'true-size';
 const isKind = (kind: string): kind is WorkKind => (workKinds as readonly string[]).includes(kind);
 
 /** Sheets to work from, a calendar and tables of one planned order. */
 export function OrderSheets({ order, planned, kitchen }: { readonly order: OrderView; readonly planned: PlanView; readonly kitchen: Kitchen }) {
   const { plan } = planned;
-  const [looked, look] = useLooked<'sheet'>();
+  const [looked, look] = useLooked<'sheet' | 'design'>();
   const kind: WorkKind = isKind(looked('sheet')) ? (looked('sheet') as WorkKind) : 'run';
   const [units] = useUnits();
   const hours = useClockHours();
@@ -66,10 +69,35 @@ export function OrderSheets({ order, planned, kitchen }: { readonly order: Order
     [kind, plan, hours, units, kitchen, supplied, stock, askedEach],
   );
   const supplies = useMemo(() => (kind === 'shopping' && supplied ? suppliesOf(plan, supplied, nameOf) : null), [kind, plan, supplied, nameOf]);
+  const choice = (value: WorkKind | typeof TRUE_SIZE) => (
+    <Choice
+      label="sheet"
+      value={value}
+      options={[...workKinds.map((id) => ({ id, label: WORDS[id].label })), { id: TRUE_SIZE, label: 'at true size' }]}
+      onChange={(id) => look({ sheet: id })}
+    />
+  );
+  const drawn = plan.designs.find((d) => d.id === looked('design')) ?? plan.designs[0];
+  if (looked('sheet') === TRUE_SIZE && drawn)
+    return (
+      <DesignSheets key={drawn.id} design={drawn.drawing} school={plan.order.school} pieces={drawn}>
+        {choice(TRUE_SIZE)}
+        <label className="grid gap-1">
+          <span className="text-lg">of the design</span>
+          <select className="select" value={drawn.id} onChange={(e) => look({ design: e.target.value })}>
+            {plan.designs.map((d) => (
+              <option key={d.id} value={d.id}>
+                {d.drawing.name}
+              </option>
+            ))}
+          </select>
+        </label>
+      </DesignSheets>
+    );
   return (
     <Printing ask={ask} name={order.name} trueSize={false} what={WORDS[kind].label}>
       <div className="grid gap-2">
-        <Choice label="sheet" value={kind} options={workKinds.map((id) => ({ id, label: WORDS[id].label }))} onChange={(id) => look({ sheet: id })} />
+        {choice(kind)}
         <p className="text-lg">{WORDS[kind].what}</p>
       </div>
       {kind === 'shopping' && supplies && <InTheHouse supplies={supplies} />}
