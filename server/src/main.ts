@@ -5,6 +5,8 @@ import { DemoService } from './demo/demo.service.js';
 import { readConfig } from './platform/config.js';
 
 const ENDS_WITHIN_MS = 4_500;
+/** Longer than browsers, proxies and scripts keep a connection they may use again: closed under them, their next request is lost. */
+const KEPT_OPEN_MS = 75_000;
 
 /** What cannot be started says so in one sentence. */
 function stop(message: string): never {
@@ -16,6 +18,7 @@ const config = await readConfig().catch((error: Error) => stop(error.message));
 const app = await createApp(config);
 await app.init();
 await app.get(DemoService).prepare();
+app.getHttpServer().keepAliveTimeout = KEPT_OPEN_MS;
 await app.listen(config.port, config.host).catch((error: NodeJS.ErrnoException) => {
   if (error.code === 'EADDRNOTAVAIL') stop(`${config.host} is not an address of this machine: leave the address out, or give one of its own.`);
   if (error.code === 'EADDRINUSE') stop(`port ${config.port} is taken: choose another with --port.`);
