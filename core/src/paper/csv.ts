@@ -12,7 +12,7 @@ export type TableKind = (typeof tableKinds)[number];
 /** What a spreadsheet reckons instead of showing it, also where lines follow (the package's own pattern sees one line only). */
 const FORMULA = /^[=+\-@\t\r]/;
 /** Comma-separated rows (RFC 4180). What a spreadsheet would take for a formula is kept from being one. */
-const csv = (fields: readonly string[], rows: readonly (readonly (string | number)[])[]): string =>
+export const csv = (fields: readonly string[], rows: readonly (readonly (string | number)[])[]): string =>
   `${Papa.unparse({ fields: [...fields], data: rows.map((r) => [...r]) }, { newline: '\r\n', escapeFormulae: FORMULA })}\r\n`;
 
 /** A planned order as a table: what is done when, its bags, or its waits. Moments are ISO 8601 where the plan has a clock, else seconds. */

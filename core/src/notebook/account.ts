@@ -1,0 +1,277 @@
+import { benchTouches } from '../bench/bench-touches.js';
+import type { CookieOutcome, ShutChoice, StoredEvent } from '../bench/event.js';
+import { foldRun } from '../bench/fold.js';
+import { pausesOf, withoutPausesMs } from '../bench/pauses.js';
+import { type RunIndex, runIndex } from '../bench/run-index.js';
+import type { RunPlan, RunTask } from '../bench/run-plan.js';
+import type { Finding } from '../drying/body.js';
+import type { DryingState } from '../drying/state.js';
+import { MARGIN_SHARE, waitFactor } from '../drying/uncertainty.js';
+import { planIndex } from '../formats/plan-index.js';
+import type { DefectId } from '../steps/defects/index.js';
+
+/** A visit as it was planned and as it was done; seconds since 1970. */
+export interface VisitAccount {
+  readonly taskId: string;
+  readonly title: string;
+  readonly kind: RunTask['kind'];
+  readonly trayId: string;
+  readonly who: string;
+  /** design it was for; null where it was for the tray */
+  readonly design: string | null;
+  readonly cookies: number;
+  readonly plannedStartS: number;
+  readonly plannedEndS: number;
+  /** null where nobody was seen to begin, or it was not done */
+  readonly begunS: number | null;
+  readonly doneS: number | null;
+  /** time of hands in it, pauses left out; null where it was not seen */
+  readonly tookS: number | null;
+  /** "guessed": only its end was said; "inferred": a later step was seen; "skipped": given up; "open": never done */
+  readonly said: 'seen' | 'guessed' | 'inferred' | 'skipped' | 'open';
+}
+
+/**
+ * Where lateness came from. "longer": the work took longer than planned; "not-ready": a finger found it not to be there yet; "drying": what
+ * it waits for was late itself; "pause"; "hands": it could have been begun. Below nothing, time was made good.
+ */
+export const slipKinds = ['longer', 'not-ready', 'drying', 'pause', 'hands'] as const;
+export type SlipKind = (typeof slipKinds)[number];
+export interface Slip {
+  readonly kind: SlipKind;
+  readonly taskId: string;
+  readonly title: string;
+  readonly trayId: string;
+  readonly who: string;
+  readonly seconds: number;
+}
+
+export interface DefectAccount {
+  readonly atS: number;
+  readonly design: string;
+  readonly part: string | null;
+  readonly trayId: string | null;
+  /** of its lot, from 1 */
+  readonly cookie: number;
+  readonly seen: DefectId;
+  readonly outcome: CookieOutcome;
+}
+/**
+ * Whether waits were long enough for as many as the plan's margin says: `promised` of all. Counted are bodies of which it is known: found
+ * not to be there when the planned wait was over, or worked on by then.
+ */
+export interface Honesty {
+  readonly promised: number;
+  readonly held: number;
+  readonly failed: number;
+}
+export interface DesignAccount {
+  readonly name: string;
+  readonly planned: number;
+  readonly packed: number;
+  /** time of hands that was for it alone, as planned and as it was */
+  readonly plannedHandsOnS: number;
+  readonly handsOnS: number;
+}
+
+/** A run in a few figures: what lists and what is told across runs go by. */
+export interface RunSummary {
+  readonly startedS: number;
+  readonly endedS: number;
+  readonly plannedStartS: number;
+  readonly plannedEndS: number;
+  readonly packByS: number | null;
+  readonly hands: readonly string[];
+  readonly designs: readonly DesignAccount[];
+  readonly cookies: number;
+  readonly packed: number;
+  readonly handsOnS: number;
+  readonly plannedHandsOnS: number;
+  /** wet windows worked in, and cookies whose window was lost */
+  readonly windows: { readonly held: number; readonly lost: number };
+  readonly defects: readonly DefectAccount[];
+  readonly honesty: Honesty;
+  readonly air: { readonly tempC: number; readonly humidityPct: number };
+  /** "normal" of a plan's margin, the school by its label */
+  readonly school: string;
+}
+/** A finished run as the notebook keeps it. */
+export interface RunAccount {
+  readonly summary: RunSummary;
+  readonly visits: readonly VisitAccount[];
+  /** the largest first */
+  readonly slips: readonly Slip[];
+  readonly shut: readonly { readonly atS: number; readonly title: string; readonly trayId: string; readonly cookies: number; readonly choice: ShutChoice }[];
+  readonly found: readonly {
+    readonly atS: number;
+    readonly title: string;
+    readonly trayId: string;
+    readonly cookie: number | null;
+    readonly state: DryingState | null;
+    readonly found: Finding;
+  }[];
+  readonly counted: readonly { readonly atS: number; readonly colour: string; readonly plannedS: number; readonly countedS: number }[];
+  readonly airs: readonly { readonly atS: number; readonly tempC: number; readonly humidityPct: number }[];
+}
+
+/** Less than this is no slip: a hand goes to the next tray in it. */
+const NO_SLIP_S = 30;
+
+/** A run told against the plan it was begun with. */
+export function runAccount(plan: RunPlan, events: readonly StoredEvent[]): RunAccount {
+  const state = foldRun(plan, events);
+  const run = runIndex(state);
+  const first = planIndex(plan);
+  const secondsOf = (s: number) => Math.round(first.msOf(s)) / 1000;
+  const visits = state.plan.tasks.map((task): VisitAccount => {
+    // What the run brought with it, work that was begun again, was planned when it came.
+    const planned = first.task(task.id) ?? task;
+    const record = run.record(task.id);
+    const [begunMs, doneMs] = [record?.guessed ? null : run.begunMs(task.id), run.doneMs(task.id)];
+    const said = record?.skipped ? 'skipped' : doneMs === null ? 'open' : record?.inferred ? 'inferred' : begunMs === null ? 'guessed' : 'seen';
+    const wasSeen = said === 'seen';
+    return {
+      taskId: task.id,
+      title: task.title,
+      kind: task.kind,
+      trayId: task.trayId,
+      who: task.by,
+      design: run.plan.designOf(task)?.drawing.name ?? null,
+      cookies: task.cookies[1] - task.cookies[0],
+      plannedStartS: secondsOf(planned.startS),
+      plannedEndS: secondsOf(planned.endS),
+      begunS: wasSeen && begunMs !== null ? begunMs / 1000 : null,
+      doneS: said === 'skipped' || doneMs === null ? null : doneMs / 1000,
+      tookS: wasSeen && begunMs !== null && doneMs !== null ? withoutPausesMs(state, begunMs, doneMs) / 1000 : null,
+      said,
+    };
+  });
+  const titles = new Map(state.plan.tasks.map((t) => [t.id as string, t]));
+  const ofTask = (id: string) => ({ title: titles.get(id)?.title ?? id, trayId: titles.get(id)?.trayId ?? '' });
+  const found = state.looks.map((l) => ({ atS: l.atS, ...ofTask(l.taskId), cookie: l.cookie === null ? null : l.cookie + 1, state: l.state, found: l.found }));
+  const shut = state.standing.flatMap((e) =>
+    e.type === 'windowShut' ? [{ atS: e.atMs / 1000, ...ofTask(e.data.taskId), cookies: e.data.cookies.length, choice: e.data.choice }] : [],
+  );
+  const defects = state.standing.flatMap((e): DefectAccount[] => {
+    if (e.type !== 'defect') return [];
+    const lot = run.plan.lot(e.data.lotId);
+    const design = lot ? run.plan.design(lot.designId)?.drawing : undefined;
+    return [
+      {
+        atS: e.atMs / 1000,
+        design: design?.name ?? '',
+        part: design?.parts.find((p) => p.id === e.data.part)?.name ?? null,
+        trayId: state.plan.trays.find((t) => t.lots.some((l) => l.id === e.data.lotId))?.id ?? null,
+        cookie: e.data.cookie + 1,
+        seen: e.data.seen,
+        outcome: e.data.outcome,
+      },
+    ];
+  });
+  const counted = state.standing.flatMap((e) =>
+    e.type === 'bagCounted' ? [{ atS: e.atMs / 1000, colour: e.data.colour, plannedS: e.data.seconds, countedS: e.data.countedS }] : [],
+  );
+  const doneMs = visits.flatMap((v) => (v.doneS === null ? [] : [v.doneS * 1000]));
+  const startedMs = state.startedAtMs ?? first.epochMs;
+  const planned = plan.tasks;
+  const wet = state.plan.tasks.filter((t) => t.motions.some((m) => m.windowS !== null));
+  const lost = shut.reduce((n, s) => n + s.cookies, 0);
+  return {
+    summary: {
+      startedS: startedMs / 1000,
+      endedS: Math.max(startedMs, ...doneMs) / 1000,
+      plannedStartS: secondsOf(Math.min(...planned.map((t) => t.startS))),
+      plannedEndS: secondsOf(plan.endS),
+      packByS: plan.packBy === null ? null : secondsOf(plan.packBy),
+      hands: plan.order.decorators.map((d) => d.id),
+      designs: designsOf(run, plan, visits),
+      cookies: plan.trays.flatMap((t) => t.lots).reduce((n, l) => n + l.cookies, 0),
+      packed: run.plan.lots.reduce((n, lot) => n + run.cookiesOf(lot).length, 0),
+      handsOnS: handsOn(visits),
+      plannedHandsOnS: plannedHandsOn(visits),
+      windows: { held: Math.max(0, wet.reduce((n, t) => n + (run.isDone(t) ? t.cookies[1] - t.cookies[0] : 0), 0) - lost), lost },
+      defects,
+      honesty: honestyOf(plan, events),
+      air: { tempC: plan.air.tempC, humidityPct: Math.round(plan.air.humidityFrac * 100) },
+      school: plan.order.school.label,
+    },
+    visits,
+    slips: slipsOf(run, visits),
+    shut,
+    found,
+    counted,
+    airs: state.room.map((r) => ({ atS: r.fromS, tempC: r.air.tempC, humidityPct: Math.round(r.air.humidityFrac * 100) })),
+  };
+}
+
+const handsOn = (visits: readonly VisitAccount[]) => visits.reduce((s, v) => s + (v.tookS ?? 0), 0);
+/** What was planned for what was seen, so that both tell of the same work. */
+const plannedHandsOn = (visits: readonly VisitAccount[]) => visits.reduce((s, v) => s + (v.tookS === null ? 0 : v.plannedEndS - v.plannedStartS), 0);
+
+function designsOf(run: RunIndex, plan: RunPlan, visits: readonly VisitAccount[]): DesignAccount[] {
+  return plan.designs.map((d) => {
+    const lots = run.plan.lots.filter((l) => l.designId === d.id);
+    const own = visits.filter((v) => v.design === d.drawing.name);
+    return {
+      name: d.drawing.name,
+      planned: plan.trays.flatMap((t) => t.lots.filter((l) => l.designId === d.id)).reduce((n, l) => n + l.cookies, 0),
+      packed: lots.reduce((n, l) => n + run.cookiesOf(l).length, 0),
+      plannedHandsOnS: plannedHandsOn(own),
+      handsOnS: handsOn(own),
+    };
+  });
+}
+
+/**
+ * What made each pair of hands late, visit after visit: what a visit took longer, and what lies between the end of one and the beginning of
+ * the next. All of them together are how late the hands were at their last visit.
+ */
+function slipsOf(run: RunIndex, visits: readonly VisitAccount[]): Slip[] {
+  const out: Slip[] = [];
+  const pauses = pausesOf(run.state);
+  for (const who of new Set(visits.map((v) => v.who))) {
+    const seen = visits.filter((v) => v.who === who && v.begunS !== null && v.doneS !== null).sort((a, b) => (a.begunS as number) - (b.begunS as number));
+    let lateS = 0;
+    let freeS: number | null = null;
+    for (const v of seen) {
+      const [begunS, doneS] = [v.begunS as number, v.doneS as number];
+      const note = (kind: SlipKind, seconds: number) => {
+        if (Math.abs(seconds) >= NO_SLIP_S) out.push({ kind, taskId: v.taskId, title: v.title, trayId: v.trayId, who, seconds: Math.round(seconds) });
+      };
+      // Done with one, the hands are at the next: what was taken up sooner for that, and took longer by it, is neither.
+      const gapS = begunS - v.plannedStartS - lateS;
+      const longerS = (v.tookS as number) - (v.plannedEndS - v.plannedStartS);
+      const soonerS = Math.max(0, Math.min(-gapS, longerS));
+      note(gapKind(run, v, freeS, pauses), gapS + soonerS);
+      note('pause', doneS - begunS - (v.tookS as number));
+      note('longer', longerS - soonerS);
+      lateS = doneS - v.plannedEndS;
+      freeS = doneS;
+    }
+  }
+  return out.sort((a, b) => b.seconds - a.seconds);
+}
+
+/** Why a visit was begun later than the hands were free for it. */
+function gapKind(run: RunIndex, v: VisitAccount, freeS: number | null, pauses: readonly (readonly [number, number])[]): SlipKind {
+  const begunS = v.begunS as number;
+  const from = freeS ?? v.plannedStartS;
+  if (run.state.looks.some((l) => l.taskId === v.taskId && l.found === 'not-yet' && l.atS <= begunS)) return 'not-ready';
+  if (pauses.some(([a, b]) => a / 1000 < begunS && b / 1000 > from)) return 'pause';
+  const task = run.plan.task(v.taskId as RunTask['id']);
+  const readyMs = task ? run.readyMs(task) : Number.NaN;
+  return Number.isFinite(readyMs) && readyMs / 1000 > from + NO_SLIP_S && begunS - readyMs / 1000 < NO_SLIP_S ? 'drying' : 'hands';
+}
+
+/** So much more water than a wait asks for may be lost when hands come to it at once. */
+const AT_ONCE = 1.1;
+
+/** How often a planned wait was long enough, of what is known of it. */
+function honestyOf(plan: RunPlan, events: readonly StoredEvent[]): Honesty {
+  const { margin } = plan.order;
+  const asked = (state: DryingState) => waitFactor(state, margin, plan.factors);
+  const touches = benchTouches(plan, events);
+  const failed = touches.filter((t) => (t.notYetShare ?? 0) >= asked(t.state)).length;
+  const held = touches.filter((t) => (t.notYetShare ?? 0) < asked(t.state) && (t.reachedShare ?? Number.POSITIVE_INFINITY) <= AT_ONCE * asked(t.state)).length;
+  return { promised: MARGIN_SHARE[margin], held, failed };
+}

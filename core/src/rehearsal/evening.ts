@@ -1,0 +1,114 @@
+import { askedNow } from '../bench/bodies.js';
+import type { RunEvent, StoredEvent } from '../bench/event.js';
+import { foldRun } from '../bench/fold.js';
+import { runIndex } from '../bench/run-index.js';
+import { shareAt } from '../drying/body.js';
+import { type DryingState, dryingStates } from '../drying/state.js';
+import { SPREAD } from '../drying/uncertainty.js';
+import type { Plan } from '../formats/plan.js';
+import type { Rng } from '../time/rng.js';
+
+/**
+ * Simulated kitchens that work whole orders through the bench's own log. Icing dries by factors that only the simulation knows; hands
+ * do what the bench says, a finger goes to the body the bench names, and says what it finds.
+ */
+
+/** Box & Muller 1958. */
+const gauss = (rng: Rng): number => Math.sqrt(-2 * Math.log(1 - rng())) * Math.cos(2 * Math.PI * rng());
+const isWhole = (s: DryingState): boolean => s === 'firm' || s === 'dry';
+
+/** What a kitchen's icing needs more than the book says, as logarithms: all surfaces, each state, the whole layer. */
+export interface Kitchen {
+  readonly all: number;
+  readonly own: Readonly<Partial<Record<DryingState, number>>>;
+  readonly whole: number;
+}
+export const BY_THE_BOOK: Kitchen = { all: 0, own: {}, whole: 0 };
+export const slower = (times: number): Kitchen => ({ all: Math.log(times), own: {}, whole: 0 });
+/** A kitchen as likely as any. */
+export const anyKitchen = (rng: Rng): Kitchen => ({
+  all: SPREAD.common * gauss(rng),
+  own: Object.fromEntries(dryingStates.filter((s) => !isWhole(s)).map((s) => [s, SPREAD.state * gauss(rng)])),
+  whole: SPREAD.whole * gauss(rng),
+});
+const medianOf = (k: Kitchen, s: DryingState): number => (isWhole(s) ? k.whole : k.all + (k.own[s] ?? 0));
+/** What multiplies a state's water on a cookie of some other day. */
+export const someCookie = (k: Kitchen, s: DryingState, rng: Rng): number =>
+  Math.exp(medianOf(k, s) + (isWhole(s) ? SPREAD.wholeCookie * gauss(rng) : SPREAD.day * gauss(rng) + SPREAD.cookie * gauss(rng)));
+export const medianFactor = (k: Kitchen, s: DryingState): number => Math.exp(medianOf(k, s));
+
+/** How somebody works. */
+export interface Habits {
+  /** share of the waits in which a finger is already put there half way through */
+  readonly early: number;
+  /** how many times as long as planned a visit takes; as planned where it is left out */
+  readonly takes?: number;
+  /** share of the visits before which somebody is called away, and for how long, s */
+  readonly calledAway?: { readonly share: number; readonly s: number };
+}
+/** Hands that put a finger to every other wait before its time, and do not work on what is not there. */
+export const USUAL: Habits = { early: 0.5 };
+/** Hands that only say something when the bench was too early. */
+export const COMPLAINING: Habits = { early: 0 };
+
+/** A day at the bench: the log of a plan worked to its end. */
+export function worked(plan: Plan, kitchen: Kitchen, rng: Rng, { early, takes = 1, calledAway }: Habits = USUAL): StoredEvent[] {
+  const epochMs = Date.parse(plan.epoch as string);
+  const events: StoredEvent[] = [];
+  const say = (atS: number, body: Pick<RunEvent, 'type' | 'data'>) => {
+    const seq = events.length + 1;
+    events.push({ id: `e${seq}`, deviceId: 'd', deviceSeq: seq, seq, atMs: Math.round(epochMs + atS * 1000), ...body } as StoredEvent);
+  };
+  const today = new Map<boolean, number>([
+    [false, SPREAD.day * gauss(rng)],
+    [true, 0],
+  ]);
+  const own = new Map<string, number>();
+  /** what a body's state really takes, as a multiple of the book */
+  const factor = (key: string, state: DryingState): number => {
+    let z = own.get(key);
+    if (z === undefined) {
+      z = (isWhole(state) ? SPREAD.wholeCookie : SPREAD.cookie) * gauss(rng);
+      own.set(key, z);
+    }
+    return Math.exp(medianOf(kitchen, state) + (today.get(isWhole(state)) as number) + z);
+  };
+  say(plan.tasks[0]?.startS ?? 0, { type: 'runStarted', data: {} });
+  let handsS = plan.tasks[0]?.startS ?? 0;
+  for (const task of plan.tasks) {
+    for (let looks = 0; ; looks++) {
+      const run = runIndex(foldRun(plan, events));
+      const now = run.plan.task(task.id);
+      if (!now) break;
+      const readyMs = run.readyMs(now);
+      const readyS = Number.isFinite(readyMs) ? run.plan.sOf(readyMs) : handsS;
+      if (looks === 0 && readyS > handsS + 300 && rng() < early) {
+        const halfS = handsS + (readyS - handsS) * (0.4 + 0.5 * rng());
+        const body = askedNow(run, now, halfS);
+        if (body) {
+          const there = shareAt(body.body, body.state, halfS) >= factor(body.key, body.state);
+          const { cookie, stepId } = body.body;
+          say(halfS, { type: 'touched', data: { taskId: task.id, cookie, part: stepId, state: body.state, found: there ? 'reached' : 'not-yet' } });
+          handsS = halfS + 1;
+          continue;
+        }
+      }
+      const atS = Math.max(handsS, readyS);
+      const body = askedNow(run, now, atS);
+      const seen = body && run.state.looks.findLast((l) => l.taskId === task.id)?.found === 'reached' ? null : body;
+      if (seen && looks < 12 && shareAt(seen.body, seen.state, atS) < factor(seen.key, seen.state)) {
+        const { cookie, stepId } = seen.body;
+        say(atS, { type: 'touched', data: { taskId: task.id, cookie, part: stepId, state: seen.state, found: 'not-yet' } });
+        handsS = atS + 1;
+        continue;
+      }
+      const awayS = calledAway && rng() < calledAway.share ? calledAway.s : 0;
+      say(atS + awayS, { type: 'taskBegun', data: { taskId: task.id } });
+      handsS = atS + awayS + takes * (now.endS - now.startS);
+      say(handsS, { type: 'taskDone', data: { taskId: task.id } });
+      handsS += 5;
+      break;
+    }
+  }
+  return events;
+}

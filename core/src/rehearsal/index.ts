@@ -1,0 +1,2 @@
+/** What others may use of this folder. */
+export * from './evening.js';
