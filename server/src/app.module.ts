@@ -15,6 +15,8 @@ import { IcingController } from './icing/icing.controller.js';
 import { KitchenController } from './kitchen/kitchen.controller.js';
 import { KitchenService } from './kitchen/kitchen.service.js';
 import { DevicesController } from './lan/devices.controller.js';
+import { NotebookController } from './notebook/notebook.controller.js';
+import { NotebookService } from './notebook/notebook.service.js';
 import { OrderLoader } from './orders/order-loader.service.js';
 import { OrdersController } from './orders/orders.controller.js';
 import { OrdersService } from './orders/orders.service.js';
@@ -55,6 +57,7 @@ export class AppModule {
         PlansController,
         RunsController,
         StockController,
+        NotebookController,
       ],
       providers: [
         { provide: CONFIG, useValue: config },
@@ -72,6 +75,7 @@ export class AppModule {
         RunFactsService,
         RunsService,
         StockService,
+        NotebookService,
         TrashService,
         DemoService,
       ],

@@ -5,6 +5,7 @@ import { DesignEntity, DesignVersionEntity } from './designs/design.entity.js';
 import { ColourMixEntity, LeftoverEntity } from './icing/icing.entities.js';
 import { KitchenEntity } from './kitchen/kitchen.entity.js';
 import { migrations } from './migrations/index.js';
+import { LessonEntity, RunCorrectionEntity } from './notebook/notebook.entities.js';
 import { BagEntity } from './orders/bag.entity.js';
 import { OrderDesignEntity, OrderEntity } from './orders/order.entity.js';
 import { PlanEntity } from './plans/plan.entity.js';
@@ -31,6 +32,8 @@ export const entities = [
   RunEntity,
   RunEventEntity,
   SettingEntity,
+  LessonEntity,
+  RunCorrectionEntity,
   StockThingEntity,
   StockBookingEntity,
 ];

@@ -28,6 +28,9 @@ export interface VisitAccount {
   /** time of hands in it, pauses left out; null where it was not seen */
   readonly tookS: number | null;
   /** "guessed": only its end was said; "inferred": a later step was seen; "skipped": given up; "open": never done */
+  /** events that say so, so that a moment that was entered wrongly can be put right */
+  readonly begunBy: string | null;
+  readonly doneBy: string | null;
   readonly said: 'seen' | 'guessed' | 'inferred' | 'skipped' | 'open';
 }
 
@@ -72,10 +75,12 @@ export interface DesignAccount {
   /** time of hands that was for it alone, as planned and as it was */
   readonly plannedHandsOnS: number;
   readonly handsOnS: number;
+  /** cookies whose window of wet work was lost */
+  readonly windowsLost: number;
 }
 
 /** A run in a few figures: what lists and what is told across runs go by. */
-export interface RunSummary {
+export interface AccountSummary {
   readonly startedS: number;
   readonly endedS: number;
   readonly plannedStartS: number;
@@ -97,11 +102,18 @@ export interface RunSummary {
 }
 /** A finished run as the notebook keeps it. */
 export interface RunAccount {
-  readonly summary: RunSummary;
+  readonly summary: AccountSummary;
   readonly visits: readonly VisitAccount[];
   /** the largest first */
   readonly slips: readonly Slip[];
-  readonly shut: readonly { readonly atS: number; readonly title: string; readonly trayId: string; readonly cookies: number; readonly choice: ShutChoice }[];
+  readonly shut: readonly {
+    readonly atS: number;
+    readonly title: string;
+    readonly trayId: string;
+    readonly design: string | null;
+    readonly cookies: number;
+    readonly choice: ShutChoice;
+  }[];
   readonly found: readonly {
     readonly atS: number;
     readonly title: string;
@@ -143,14 +155,19 @@ export function runAccount(plan: RunPlan, events: readonly StoredEvent[]): RunAc
       begunS: wasSeen && begunMs !== null ? begunMs / 1000 : null,
       doneS: said === 'skipped' || doneMs === null ? null : doneMs / 1000,
       tookS: wasSeen && begunMs !== null && doneMs !== null ? withoutPausesMs(state, begunMs, doneMs) / 1000 : null,
+      begunBy: state.standing.findLast((e) => e.type === 'taskBegun' && e.data.taskId === task.id)?.id ?? null,
+      doneBy: record?.doneBy ?? null,
       said,
     };
   });
   const titles = new Map(state.plan.tasks.map((t) => [t.id as string, t]));
   const ofTask = (id: string) => ({ title: titles.get(id)?.title ?? id, trayId: titles.get(id)?.trayId ?? '' });
+  const designOf = (id: string) => visits.find((v) => v.taskId === id)?.design ?? null;
   const found = state.looks.map((l) => ({ atS: l.atS, ...ofTask(l.taskId), cookie: l.cookie === null ? null : l.cookie + 1, state: l.state, found: l.found }));
   const shut = state.standing.flatMap((e) =>
-    e.type === 'windowShut' ? [{ atS: e.atMs / 1000, ...ofTask(e.data.taskId), cookies: e.data.cookies.length, choice: e.data.choice }] : [],
+    e.type === 'windowShut'
+      ? [{ atS: e.atMs / 1000, ...ofTask(e.data.taskId), design: designOf(e.data.taskId), cookies: e.data.cookies.length, choice: e.data.choice }]
+      : [],
   );
   const defects = state.standing.flatMap((e): DefectAccount[] => {
     if (e.type !== 'defect') return [];
@@ -184,7 +201,7 @@ export function runAccount(plan: RunPlan, events: readonly StoredEvent[]): RunAc
       plannedEndS: secondsOf(plan.endS),
       packByS: plan.packBy === null ? null : secondsOf(plan.packBy),
       hands: plan.order.decorators.map((d) => d.id),
-      designs: designsOf(run, plan, visits),
+      designs: designsOf(run, plan, visits, shut),
       cookies: plan.trays.flatMap((t) => t.lots).reduce((n, l) => n + l.cookies, 0),
       packed: run.plan.lots.reduce((n, lot) => n + run.cookiesOf(lot).length, 0),
       handsOnS: handsOn(visits),
@@ -208,7 +225,7 @@ const handsOn = (visits: readonly VisitAccount[]) => visits.reduce((s, v) => s +
 /** What was planned for what was seen, so that both tell of the same work. */
 const plannedHandsOn = (visits: readonly VisitAccount[]) => visits.reduce((s, v) => s + (v.tookS === null ? 0 : v.plannedEndS - v.plannedStartS), 0);
 
-function designsOf(run: RunIndex, plan: RunPlan, visits: readonly VisitAccount[]): DesignAccount[] {
+function designsOf(run: RunIndex, plan: RunPlan, visits: readonly VisitAccount[], shut: RunAccount['shut']): DesignAccount[] {
   return plan.designs.map((d) => {
     const lots = run.plan.lots.filter((l) => l.designId === d.id);
     const own = visits.filter((v) => v.design === d.drawing.name);
@@ -218,6 +235,7 @@ function designsOf(run: RunIndex, plan: RunPlan, visits: readonly VisitAccount[]
       packed: lots.reduce((n, l) => n + run.cookiesOf(l).length, 0),
       plannedHandsOnS: plannedHandsOn(own),
       handsOnS: handsOn(own),
+      windowsLost: shut.reduce((n, s) => n + (s.design === d.drawing.name ? s.cookies : 0), 0),
     };
   });
 }

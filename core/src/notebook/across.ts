@@ -1,6 +1,6 @@
 import { Z_90 } from '../drying/normal.js';
 import type { DefectId } from '../steps/defects/index.js';
-import type { Honesty, RunSummary } from './account.js';
+import type { AccountSummary, Honesty } from './account.js';
 
 /** So many of so many, with the ends of its 80 % interval (Wilson, JASA 22, 1927, 209–212): a few cases say little, and this shows it. */
 export interface Rate {
@@ -29,6 +29,8 @@ export interface AcrossDesign {
   readonly takes: number | null;
   readonly lost: Rate;
   readonly defects: Rate;
+  /** what went wrong in an hour of hands on it: cookies with a defect, and windows lost; null where no work on it was seen */
+  readonly nervesAnHour: number | null;
 }
 /** What runs tell together. */
 export interface Across {
@@ -50,7 +52,7 @@ const perHour = (cookies: number, seconds: number): number | null => (seconds > 
 const sum = <T>(of: readonly T[], value: (x: T) => number): number => of.reduce((s, x) => s + value(x), 0);
 
 /** Rates and paces over runs, each with how sure it is. */
-export function across(runs: readonly RunSummary[]): Across {
+export function across(runs: readonly AccountSummary[]): Across {
   const cookies = sum(runs, (r) => r.cookies);
   const due = runs.filter((r) => r.packByS !== null);
   const held = sum(runs, (r) => r.windows.held);
@@ -90,6 +92,7 @@ export function across(runs: readonly RunSummary[]): Across {
           takes: planned > 0 ? was / planned : null,
           lost: rateOf(Math.max(0, made - packed), made),
           defects: rateOf(new Set(spoilt).size, made),
+          nervesAnHour: perHour(new Set(spoilt).size + sum(own, (d) => d.windowsLost), was),
         };
       })
       .sort((a, b) => b.packed - a.packed),

@@ -51,6 +51,12 @@ export const USUAL: Habits = { early: 0.5 };
 /** Hands that only say something when the bench was too early. */
 export const COMPLAINING: Habits = { early: 0 };
 
+/** The moment itself, or when the bench opens again. */
+const whenOpen = (plan: Plan, s: number): number => {
+  const next = plan.openingHours.find(([, shutS]) => s < shutS);
+  return next ? Math.max(s, next[0]) : s;
+};
+
 /** A day at the bench: the log of a plan worked to its end. */
 export function worked(plan: Plan, kitchen: Kitchen, rng: Rng, { early, takes = 1, calledAway }: Habits = USUAL): StoredEvent[] {
   const epochMs = Date.parse(plan.epoch as string);
@@ -93,7 +99,7 @@ export function worked(plan: Plan, kitchen: Kitchen, rng: Rng, { early, takes = 
           continue;
         }
       }
-      const atS = Math.max(handsS, readyS);
+      const atS = whenOpen(plan, Math.max(handsS, readyS));
       const body = askedNow(run, now, atS);
       const seen = body && run.state.looks.findLast((l) => l.taskId === task.id)?.found === 'reached' ? null : body;
       if (seen && looks < 12 && shareAt(seen.body, seen.state, atS) < factor(seen.key, seen.state)) {

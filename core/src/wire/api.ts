@@ -5,10 +5,12 @@ import type { ToldTouch } from '../calibration/touch.js';
 import type { Design } from '../design/design.js';
 import type { DesignDocument } from '../design/document/document.js';
 import type { FanSetting } from '../drying/fan.js';
-import type { Margin } from '../drying/uncertainty.js';
+import type { Factors, Margin } from '../drying/uncertainty.js';
 import type { Decorator, OrderFile, OrderTray, StayPin } from '../formats/order.js';
 import type { Plan } from '../formats/plan.js';
 import type { EggWhite, OwnRecipe } from '../icing/recipe.js';
+import type { AccountSummary, RunAccount } from '../notebook/account.js';
+import type { Across } from '../notebook/across.js';
 import type { CartonSize, Prices } from '../planning/order-cost.js';
 import type { School } from '../steps/school.js';
 import type { Tip } from '../steps/tips.js';
@@ -351,6 +353,51 @@ export interface BenchTouchView extends BenchTouch {
   readonly orderName: string;
   /** the whole run is left out of the learning */
   readonly leftOut: boolean;
+}
+
+/** A finished run in the notebook. */
+export interface NotebookRun {
+  readonly runId: string;
+  readonly orderName: string;
+  /** null where the order was deleted */
+  readonly orderId: string | null;
+  /** the whole run is left out of the learning */
+  readonly leftOut: boolean;
+  /** an evening of the demo that nobody worked */
+  readonly simulated: boolean;
+  readonly summary: AccountSummary;
+}
+export interface NotebookRunView extends NotebookRun {
+  readonly account: RunAccount;
+  readonly lessons: readonly LessonView[];
+  /** moments that were put right */
+  readonly corrections: readonly { readonly eventId: string; readonly atMs: number; readonly wasMs: number }[];
+}
+/** What a month's runs taught by themselves. */
+export interface NotebookMonth {
+  /** "2026-06" */
+  readonly month: string;
+  readonly runs: number;
+  readonly looks: number;
+  readonly factors: Factors;
+  readonly paces: PacesView;
+}
+export interface NotebookAcross extends Across {
+  /** there is no real run yet: the demo's simulated ones are told of */
+  readonly simulated: boolean;
+  readonly months: readonly NotebookMonth[];
+}
+/** What is to be done otherwise the next time; it comes back with its design and step. */
+export interface NewLesson {
+  readonly text: string;
+  readonly runId: string | null;
+  /** names; null where it is for any */
+  readonly design: string | null;
+  readonly step: string | null;
+}
+export interface LessonView extends NewLesson {
+  readonly id: string;
+  readonly at: string;
 }
 
 /** How quick each pair of hands is, by name and kind of motion. */

@@ -1,6 +1,7 @@
 import type { BenchTouch } from '@kestfog/core/bench';
 import type { VisitPace } from '@kestfog/core/calibration';
 import type { DryingState } from '@kestfog/core/drying';
+import type { RunAccount } from '@kestfog/core/notebook';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 
 /** A weighed step: so much icing at one count, so much water, counted again. */
@@ -41,6 +42,10 @@ export class LearnedRunEntity {
   @Column({ type: 'jsonb', nullable: true }) touches: BenchTouch[] | null;
   /** how long its visits took, likewise */
   @Column({ type: 'jsonb', nullable: true }) visits: VisitPace[] | null;
+  /** it told against its plan, likewise */
+  @Column({ type: 'jsonb', nullable: true }) account: RunAccount | null;
+  /** an evening of the demo that nobody worked: told until there is a real one, and never learned from */
+  @Column({ type: 'boolean', default: false }) simulated: boolean;
   /** nothing is learned from it */
   @Column({ type: 'boolean', default: false }) leftOut: boolean;
 }

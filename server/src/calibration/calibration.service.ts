@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { reportsOfRuns } from '@kestfog/core/bench';
 import { factorsOf, learnFactors, learnPace, type PaceOf, reportOfTold } from '@kestfog/core/calibration';
 import type { Factors } from '@kestfog/core/drying';
-import type { BenchTouchView, NewThinningStep, NewTouch, ThinningStepView, TouchView } from '@kestfog/core/wire';
+import type { BenchTouchView, NewThinningStep, NewTouch, NotebookMonth, ThinningStepView, TouchView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { type EntityManager, type FindOptionsWhere, IsNull, Repository } from 'typeorm';
@@ -12,6 +12,9 @@ import { once } from '../platform/once.js';
 import { RunEntity, type RunTaught } from '../runs/run.entity.js';
 import { RunFactsService } from '../runs/run-facts.service.js';
 import { LearnedRunEntity, ThinningStepEntity, TouchEntity } from './calibration.entities.js';
+
+/** So many months are told one by one. */
+const MOST_MONTHS = 36;
 
 /** What the device that tells it has named it. */
 interface Named {
@@ -83,6 +86,28 @@ export class CalibrationService {
     return pacesOf(await this.taught());
   }
 
+  /** What each month's runs taught by themselves: how icing dried, and how quick the hands were. Runs that are left out are not in it. */
+  async byMonth(simulated: boolean): Promise<NotebookMonth[]> {
+    const months = new Map<string, TaughtRun[]>();
+    for (const run of (await this.taught(simulated)).filter((t) => !t.leftOut)) {
+      const month = run.startedAt.toISOString().slice(0, 7);
+      months.set(month, [...(months.get(month) ?? []), run]);
+    }
+    return [...months]
+      .sort(([a], [b]) => (a < b ? -1 : 1))
+      .slice(-MOST_MONTHS)
+      .map(([month, runs]): NotebookMonth => {
+        const touches = touchesOf(runs);
+        return {
+          month,
+          runs: runs.length,
+          looks: touches.length,
+          factors: factorsOf(learnFactors(reportsOfRuns(touches))),
+          paces: Object.fromEntries(pacesOf(runs)),
+        };
+      });
+  }
+
   /** What plans are made with: the book's spreads, sharpened by every touch that was kept, and the paces that were seen. */
   async learnedForPlans(): Promise<Learned> {
     await this.facts.upToDate();
@@ -105,14 +130,17 @@ export class CalibrationService {
   }
 
   /** Everything finished runs taught, the oldest first: those that are there, and what was kept of those whose orders are gone. */
-  private async taught(): Promise<TaughtRun[]> {
+  private async taught(simulated = false): Promise<TaughtRun[]> {
     await this.facts.upToDate();
     const kept = new Map((await this.learned.find()).map((k) => [k.runId, k]));
     const there = (await this.runsWhere({ finished: true })).flatMap((run): TaughtRun[] => {
       const leftOut = kept.get(run.id)?.leftOut ?? false;
       return run.taught ? [{ runId: run.id, orderName: run.order.name, startedAt: run.startedAt, leftOut, ...run.taught }] : [];
     });
-    const gone = [...kept.values()].flatMap((k): TaughtRun[] => (k.touches ? [{ ...k, touches: k.touches, visits: k.visits ?? [] }] : []));
+    const gone = [...kept.values()].flatMap((k): TaughtRun[] =>
+      k.touches && k.simulated === simulated ? [{ ...k, touches: k.touches, visits: k.visits ?? [] }] : [],
+    );
+    if (simulated) return gone;
     return [...there, ...gone].sort((a, b) => a.startedAt.getTime() - b.startedAt.getTime());
   }
 
@@ -121,14 +149,25 @@ export class CalibrationService {
     if ((await this.learned.update({ runId }, { leftOut })).affected) return;
     const [run] = await this.runsWhere({ id: runId });
     if (!run) throw notFound('run');
-    await this.learned.insert({ runId, orderName: run.order.name, startedAt: run.startedAt, touches: null, visits: null, leftOut });
+    await this.learned.insert({
+      runId,
+      orderName: run.order.name,
+      startedAt: run.startedAt,
+      touches: null,
+      visits: null,
+      account: null,
+      simulated: false,
+      leftOut,
+    });
   }
 
   /** Keeps what the run of an order taught, before both are deleted within `m`: what a kitchen knows is not the order's. */
   async keepWhatTaught(m: EntityManager, orderId: string): Promise<void> {
     for (const run of await this.runsWhere({ orderId }, m)) {
       const { taught } = run;
-      if (taught) await m.upsert(LearnedRunEntity, { runId: run.id, orderName: run.order.name, startedAt: run.startedAt, ...taught }, ['runId']);
+      if (!taught) continue;
+      const { account } = await m.findOneOrFail(RunEntity, { where: { id: run.id }, select: { id: true, account: true as never } });
+      await m.upsert(LearnedRunEntity, { runId: run.id, orderName: run.order.name, startedAt: run.startedAt, ...taught, account } as never, ['runId']);
     }
   }
 

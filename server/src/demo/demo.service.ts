@@ -1,12 +1,21 @@
+import { randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
-import type { DesignEdit } from '@kestfog/core/design';
+import { benchTouches, type CookieOutcome, type StoredEvent, visitPaces } from '@kestfog/core/bench';
+import { type DesignEdit, readDesign } from '@kestfog/core/design';
 import { DEHYDRATOR_AIR_M_PER_S } from '@kestfog/core/drying';
-import { HAND_GAP_MM } from '@kestfog/core/formats';
+import { HAND_GAP_MM, type Plan, parseOrder } from '@kestfog/core/formats';
+import { runAccount } from '@kestfog/core/notebook';
+import { planOrder } from '@kestfog/core/planning';
+import { type Habits, slower, worked } from '@kestfog/core/rehearsal';
+import type { DefectId } from '@kestfog/core/steps';
+import { seededRng } from '@kestfog/core/time';
+import type { LotId } from '@kestfog/core/units';
 import type { OrderInput } from '@kestfog/core/wire';
 import { Inject, Injectable, Logger } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { DataSource } from 'typeorm';
+import { LearnedRunEntity } from '../calibration/calibration.entities.js';
 import { DesignsService } from '../designs/designs.service.js';
 import { OrdersService } from '../orders/orders.service.js';
 import { PlansService } from '../plans/plans.service.js';
@@ -31,9 +40,75 @@ const DRAWINGS: readonly Drawing[] = [
   { name: 'Harbour plaque', file: 'harbour-plaque.svg' },
   { name: 'Buoy transfer', file: 'buoy-transfer.svg', edits: [{ type: 'transfer', on: true }] },
 ];
+const drawn = (file: string): Promise<string> => readFile(fileURLToPath(new URL(`../../demo/${file}`, import.meta.url)), 'utf8');
 /** Designs of the small order, and of the whole regatta. */
 const ORDERED = 2;
 const REGATTA = 8;
+
+/** Evenings of the harbour kitchen that are told in the notebook: invented, simulated with a seed. */
+const SEED = 2611;
+const PAST: readonly {
+  readonly name: string;
+  readonly files: readonly string[];
+  readonly daysAgo: number;
+  /** °C and % humidity */
+  readonly air: readonly [number, number];
+  /** than the book, in drying */
+  readonly slower: number;
+  readonly hands: Habits;
+  /** on a cookie of a tray, from 0, half way through the evening */
+  readonly defects: readonly { readonly tray: number; readonly cookie: number; readonly seen: DefectId; readonly outcome: CookieOutcome }[];
+}[] = [
+  {
+    name: 'Harbour master’s tea',
+    files: ['life-ring', 'signal-flag'],
+    daysAgo: 96,
+    air: [20, 62],
+    slower: 1.15,
+    hands: { early: 0.5, takes: 1.25 },
+    defects: [
+      { tray: 0, cookie: 3, seen: 'ran-together', outcome: 'left' },
+      { tray: 1, cookie: 1, seen: 'broken', outcome: 'shorter' },
+    ],
+  },
+  {
+    name: 'Rowing club evening',
+    files: ['sailboat', 'gull'],
+    daysAgo: 61,
+    air: [22, 55],
+    slower: 1.1,
+    hands: { early: 0.4, takes: 1.12, calledAway: { share: 0.1, s: 900 } },
+    defects: [{ tray: 1, cookie: 4, seen: 'crater', outcome: 'covered' }],
+  },
+  {
+    name: 'Lighthouse open day',
+    files: ['lighthouse', 'mackerel', 'sea-glass'],
+    daysAgo: 27,
+    air: [23, 48],
+    slower: 1.05,
+    hands: { early: 0.4, takes: 1.04 },
+    defects: [],
+  },
+];
+
+/** The log with what went wrong half way through; the rest of the evening knows of it. */
+function withDefects(log: readonly StoredEvent[], plan: Plan, defects: (typeof PAST)[number]['defects']): StoredEvent[] {
+  const half = Math.floor(log.length / 2);
+  const atMs = log[half]?.atMs as number;
+  const said = defects.map(({ tray, cookie, seen, outcome }, i) => {
+    const lotId = plan.trays[tray]?.lots[0]?.id as LotId;
+    return {
+      id: `defect-${i}`,
+      deviceId: 'd',
+      deviceSeq: log.length + 1 + i,
+      seq: 0,
+      atMs,
+      type: 'defect',
+      data: { lotId, cookie, part: null, seen, surface: 'wet', outcome },
+    } as const;
+  });
+  return [...log.slice(0, half), ...said, ...log.slice(half)].map((e, i) => ({ ...e, seq: i + 1 }));
+}
 
 /** The setting while the demo is put in: one that stays so was cut off. */
 const FILLING = 'being put in';
@@ -75,8 +150,7 @@ export class DemoService {
   private async fill(): Promise<void> {
     const ids: string[] = [];
     for (const d of DRAWINGS) {
-      const svg = await readFile(fileURLToPath(new URL(`../../demo/${d.file}`, import.meta.url)), 'utf8');
-      ids.push((await this.designs.add(d.name, svg, { edits: d.edits })).id);
+      ids.push((await this.designs.add(d.name, await drawn(d.file), { edits: d.edits })).id);
     }
     const day = (add: number, hour: number) => {
       const t = new Date(this.clock.nowMs());
@@ -120,6 +194,51 @@ export class DemoService {
       notes: 'Boat crests go to the club house, the rest to the quay.',
     });
     await this.plans.make(whole.id);
+    await this.fillPast();
     this.log.log('the harbour regatta is in');
+  }
+
+  /**
+   * A few evenings of the harbour kitchen as they could have been, so that the notebook can be looked at on the first day. Nobody worked
+   * them: they are simulated, say so, and nothing is learned from them.
+   */
+  private async fillPast(): Promise<void> {
+    for (const [i, e] of PAST.entries()) {
+      const drawings = await Promise.all(
+        e.files.map(async (file) => readDesign(await drawn(`${file}.svg`), DRAWINGS.find((d) => d.file === `${file}.svg`)?.name ?? file)),
+      );
+      const day = new Date(this.clock.nowMs() - e.daysAgo * 86_400_000);
+      const at = (hour: number, more = 0) => new Date(Date.UTC(day.getUTCFullYear(), day.getUTCMonth(), day.getUTCDate() + more, hour)).toISOString();
+      const plan = planOrder({
+        order: parseOrder({
+          format: 'kestfog-order/3',
+          name: e.name,
+          designs: e.files.map((file) => ({ file, count: 6 })),
+          trays: e.files.map((_, k) => ({ id: 'ABC'[k], places: 6 })),
+          openingHours: [
+            [at(14), at(22)],
+            [at(7, 1), at(19, 1)],
+          ],
+          air: { tempC: e.air[0], humidityPct: e.air[1] },
+          packBy: at(12, 1),
+          margin: 'normal',
+          decorators: [{ id: 'me' }],
+        }),
+        designs: drawings,
+        passes: 12,
+      });
+      const log = withDefects(worked(plan, slower(e.slower), seededRng(SEED + i), e.hands), plan, e.defects);
+      const runId = randomUUID();
+      await this.db.getRepository(LearnedRunEntity).insert({
+        runId,
+        orderName: e.name,
+        startedAt: new Date(log[0]?.atMs as number),
+        touches: benchTouches(plan, log),
+        visits: visitPaces(plan, log, runId),
+        account: runAccount(plan, log),
+        simulated: true,
+        leftOut: false,
+      } as never);
+    }
   }
 }

@@ -14,6 +14,7 @@ import { Projections1795996800000 } from './1795996800000-projections.js';
 import { Trash1796083200000 } from './1796083200000-trash.js';
 import { TrashOfAll1796169600000 } from './1796169600000-trash-of-all.js';
 import { Stock1796256000000 } from './1796256000000-stock.js';
+import { Notebook1796342400000 } from './1796342400000-notebook.js';
 
 /** In order; each runs once, in a transaction of its own. */
 export const migrations: (new () => MigrationInterface)[] = [
@@ -32,4 +33,5 @@ export const migrations: (new () => MigrationInterface)[] = [
   Trash1796083200000,
   TrashOfAll1796169600000,
   Stock1796256000000,
+  Notebook1796342400000,
 ];

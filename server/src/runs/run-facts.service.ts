@@ -1,14 +1,16 @@
 import { benchTouches, foldRun, runIndex, type StoredEvent, visitPaces } from '@kestfog/core/bench';
 import type { Plan } from '@kestfog/core/formats';
+import { type RunAccount, runAccount } from '@kestfog/core/notebook';
 import { Injectable, Logger } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Brackets, Repository } from 'typeorm';
+import { RunCorrectionEntity } from '../notebook/notebook.entities.js';
 import { PlanEntity } from '../plans/plan.entity.js';
 import { RunEntity, RunEventEntity, type RunTaught } from './run.entity.js';
 import { toStored } from './stored-event.js';
 
 /** Raised when folding or what a run teaches changes its meaning: then all runs are folded once more. */
-export const FACTS_BY = 'kestfog-facts/1';
+export const FACTS_BY = 'kestfog-facts/2';
 
 interface RunFacts {
   readonly done: number;
@@ -16,6 +18,7 @@ interface RunFacts {
   readonly finished: boolean;
   readonly liftedAt: Date | null;
   readonly taught: RunTaught | null;
+  readonly account: RunAccount | null;
 }
 
 /**
@@ -31,6 +34,7 @@ export class RunFactsService {
     @InjectRepository(RunEntity) private readonly runs: Repository<RunEntity>,
     @InjectRepository(RunEventEntity) private readonly events: Repository<RunEventEntity>,
     @InjectRepository(PlanEntity) private readonly plans: Repository<PlanEntity>,
+    @InjectRepository(RunCorrectionEntity) private readonly corrections: Repository<RunCorrectionEntity>,
   ) {}
 
   /** Brings the facts of all runs up to what was logged when this was called. Readers that come at the same time share the work. */
@@ -51,6 +55,12 @@ export class RunFactsService {
     return this.next;
   }
 
+  /** Works out anew what follows from a run. */
+  async again(runId: string): Promise<void> {
+    await this.runs.update({ id: runId }, { factsSeq: null });
+    await this.upToDate();
+  }
+
   private async refresh(): Promise<void> {
     const behind = await this.runs
       .createQueryBuilder('r')
@@ -60,7 +70,10 @@ export class RunFactsService {
     for (const run of behind) {
       const plan = await this.plans.findOneBy({ id: run.planId });
       if (!plan) continue;
-      const log = (await this.events.find({ where: { runId: run.id }, order: { seq: 'ASC' } })).map(toStored);
+      const right = new Map((await this.corrections.findBy({ runId: run.id })).map((c) => [c.eventId, c.at.getTime()]));
+      const said = (await this.events.find({ where: { runId: run.id }, order: { seq: 'ASC' } })).map(toStored);
+      // What was entered wrongly and put right since counts as it was; the log keeps what was said.
+      const log = said.map((e) => ({ ...e, atMs: right.get(e.id) ?? e.atMs }));
       const seq = log.at(-1)?.seq ?? 0;
       const facts = this.told(run.id, plan.plan, log);
       await this.runs.update({ id: run.id }, { ...facts, factsSeq: seq, factsBy: FACTS_BY });
@@ -73,7 +86,7 @@ export class RunFactsService {
       return factsOf(id, plan, log);
     } catch (error) {
       this.logger.error(`run ${id} cannot be folded: ${error instanceof Error ? error.stack : String(error)}`);
-      return { done: 0, total: plan.tasks.length, finished: false, liftedAt: null, taught: null };
+      return { done: 0, total: plan.tasks.length, finished: false, liftedAt: null, taught: null, account: null };
     }
   }
 }
@@ -89,5 +102,6 @@ function factsOf(id: string, plan: Plan, log: readonly StoredEvent[]): RunFacts 
     finished: state.finished,
     liftedAt: lifts.length > 0 ? new Date(Math.max(...lifts)) : null,
     taught: state.finished ? { touches: benchTouches(plan, log), visits: visitPaces(plan, log, id) } : null,
+    account: state.finished ? runAccount(plan, log) : null,
   };
 }

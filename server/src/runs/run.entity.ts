@@ -1,5 +1,6 @@
 import type { BenchTouch, RunEvent } from '@kestfog/core/bench';
 import type { VisitPace } from '@kestfog/core/calibration';
+import type { RunAccount } from '@kestfog/core/notebook';
 import { Column, DeleteDateColumn, Entity, Index, ManyToOne, OneToMany, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm';
 import { OrderEntity } from '../orders/order.entity.js';
 import { PlanEntity } from '../plans/plan.entity.js';
@@ -31,6 +32,8 @@ export class RunEntity {
   @Column({ type: 'timestamptz', nullable: true }) liftedAt: Date | null;
   /** what a finished run taught; null while it goes on */
   @Column({ type: 'jsonb', nullable: true, select: false }) taught: RunTaught | null;
+  /** a finished run told against its plan */
+  @Column({ type: 'jsonb', nullable: true, select: false }) account: RunAccount | null;
 }
 
 /** What was found and how long it took, for learning. */

@@ -18,6 +18,7 @@ const KEYS = [
   ['N', 'new order'],
   ['D', 'designs'],
   ['K', 'kitchen'],
+  ['J', 'notebook'],
   ['Ctrl Z, Ctrl Y', 'undo and redo on a design'],
   ['T, P', 'on a design: to the tools (a letter goes to the next that begins with it), to the part'],
   ['1 to 9, M, B, K, E', 'while piping: to a ninth of the cookie; left and right; breadth; colour; round the edge'],
@@ -70,6 +71,9 @@ export function Shell() {
           </NavLink>
           <NavLink to="/kitchen" className={placeClass}>
             Kitchen
+          </NavLink>
+          <NavLink to="/notebook" className={placeClass}>
+            Notebook
           </NavLink>
         </nav>
         <span className="opacity-75 hidden lg:inline">what to pipe, when it is dry, what comes next</span>

@@ -45,6 +45,8 @@ export const router = createBrowserRouter([
       place('orders/:orderId/icing/:part?', async () => ({ default: (await import('../pages/IcingPage.js')).IcingPage })),
       place('orders/:orderId/rack', async () => ({ default: (await import('../pages/RackPage.js')).RackPage })),
       place('orders/:orderId/sheets', async () => ({ default: (await import('../pages/SheetsPages.js')).OrderSheetsPage })),
+      place('notebook', async () => ({ default: (await import('../pages/NotebookPage.js')).NotebookPage })),
+      place('notebook/runs/:runId', async () => ({ default: (await import('../pages/NotebookRunPage.js')).NotebookRunPage })),
       place('not-kept', async () => ({ default: (await import('../pages/NotKeptPage.js')).NotKeptPage })),
       { path: '*', element: <NotFoundPage /> },
     ],

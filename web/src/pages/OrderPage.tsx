@@ -4,6 +4,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { ApiFailure } from '../api/client.js';
 import { changeOf, type OrderChange } from '../api/order-input.js';
 import { useBeginRun, useDesignChoices, useHosts, useMakePlan, useOrder, usePlan, useRemoveOrder, useSaveOrder } from '../api/queries.js';
+import { LessonsOf } from '../features/notebook/Lessons.js';
 import { Conflict } from '../features/orders/Conflict.js';
 import { dropDraft } from '../features/orders/kept-draft.js';
 import { NoPlan } from '../features/orders/NoPlan.js';
@@ -253,6 +254,7 @@ export function OrderPage() {
         {o.notes !== '' && <p className="text-xl whitespace-pre-line border-l-4 border-base-300 pl-4">{o.notes}</p>}
         <section id="cookies">
           <h2 className="text-2xl font-semibold mb-4">Cookies</h2>
+          <LessonsOf designs={(designs.data ?? []).filter((d) => o.designs.some((x) => x.designId === d.id)).map((d) => d.name)} />
           <OrderDesigns
             order={o}
             designs={designs.data ?? []}

@@ -19,6 +19,7 @@ export function KeysHelp({ keys, onSwapTheme }: Props) {
   useKey('n', () => void navigate('/orders/new'));
   useKey('d', () => void navigate('/designs'));
   useKey('k', () => void navigate('/kitchen'));
+  useKey('j', () => void navigate('/notebook'));
   useKey('l', onSwapTheme);
   return (
     <>

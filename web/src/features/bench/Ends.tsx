@@ -48,7 +48,11 @@ export function AllDone({
       </div>
       <Booked run={run} plan={plan} />
       <p className="text-xl mt-5">
-        What the evening taught is kept under{' '}
+        The evening is in the{' '}
+        <Link to={`/notebook/runs/${run.id}`} className="link">
+          notebook, told against its plan
+        </Link>
+        ; what it taught is kept under{' '}
         <Link to={`/orders/${run.orderId}/icing/air`} className="link">
           air and drying
         </Link>{' '}

@@ -23,6 +23,7 @@ import { dayClock, span, stopwatch } from '../../text/time.js';
 import { bagText, becauseText, capital, cookiesText, designName, motionLines } from '../../text/words.js';
 import { BagChanges } from '../../ui/BagChanges.js';
 import { StepPicture } from '../../ui/StepPicture.js';
+import { LessonsAt } from '../notebook/Lessons.js';
 import { HandsLines } from './HandsLines.js';
 
 interface Props {
@@ -141,6 +142,7 @@ export function Now({ index, orderId, view, nowMs, dayEnd, stencils, known, onKn
           </ul>
         )}
         {task.kind === 'detail' && tool && <p className="mt-3 text-2xl">{capital(tool)}.</p>}
+        <LessonsAt design={design?.drawing.name ?? null} step={task.title} />
         {sheet && (
           <p className="mt-3 text-2xl">
             <a

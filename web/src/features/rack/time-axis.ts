@@ -29,11 +29,20 @@ const LAST_CLOCK_PX = 44;
  * Time from left to right with long idle stretches folded: drying through the night would otherwise leave a hand's
  * breadth for the evening's work. `zoom` stretches what is not folded.
  */
-export function foldedAxis(plan: Plan, width: number, zoom = 1): TimeAxis {
-  const first = plan.tasks[0]?.startS ?? 0;
-  const last = Math.max(first + 60, ...plan.tasks.map((t) => t.endS), ...plan.stays.map((s) => s.endS));
+export const foldedAxis = (plan: Plan, width: number, zoom = 1): TimeAxis =>
+  foldedAxisOf([...plan.tasks, ...plan.stays], (fromS, toS) => !plan.openingHours.some(([from, to]) => from <= fromS && toS <= to), width, zoom);
+
+/** The same for anything that takes time: `isNight` says of an idle stretch whether the bench was closed in it. */
+export function foldedAxisOf(
+  what: readonly { readonly startS: number; readonly endS: number }[],
+  isNight: (fromS: number, toS: number) => boolean,
+  width: number,
+  zoom = 1,
+): TimeAxis {
+  const first = Math.min(...what.map((t) => t.startS), Number.POSITIVE_INFINITY);
+  const last = Math.max(first + 60, ...what.map((t) => t.endS));
   const busy: { fromS: number; toS: number }[] = [];
-  const spans = [...plan.tasks, ...plan.stays].map((t) => ({ fromS: t.startS - AROUND_S, toS: t.endS + AROUND_S })).sort((a, b) => a.fromS - b.fromS);
+  const spans = what.map((t) => ({ fromS: t.startS - AROUND_S, toS: t.endS + AROUND_S })).sort((a, b) => a.fromS - b.fromS);
   for (const s of spans) {
     const open = busy.at(-1);
     if (open && s.fromS - open.toS < FOLD_LONGER_THAN_S - 2 * AROUND_S) open.toS = Math.max(open.toS, s.toS);
@@ -43,7 +52,7 @@ export function foldedAxis(plan: Plan, width: number, zoom = 1): TimeAxis {
   (busy.at(-1) as { toS: number }).toS = last + AROUND_S / 2;
   const folds: Fold[] = busy.slice(1).map((b, i) => {
     const fromS = (busy[i] as { toS: number }).toS;
-    return { fromS, toS: b.fromS, night: !plan.openingHours.some(([from, to]) => from <= fromS && b.fromS <= to) };
+    return { fromS, toS: b.fromS, night: isNight(fromS, b.fromS) };
   });
   const busyS = busy.reduce((s, b) => s + b.toS - b.fromS, 0);
   const pxPerS = Math.max(MIN_PX_PER_S, (width - LAST_CLOCK_PX - folds.length * FOLD_PX) / busyS) * zoom;

@@ -1,0 +1,86 @@
+import { expect, test } from '@playwright/test';
+import { advance, benchReady, deadTime, forwardOf, makeOrder, untilReady, violationsOf, watchForErrors } from './support.js';
+
+test('an evening that is worked comes to the notebook by itself; a lesson comes back with its design; a wrong time is put right', async ({ page, request }) => {
+  test.setTimeout(240_000);
+  const errors = watchForErrors(page);
+  // On the first day there are the demo's own evenings, and they say that nobody worked them.
+  await page.goto('/notebook');
+  await expect(page.getByRole('heading', { name: /Lighthouse open day/ })).toContainText('simulated');
+  expect(await violationsOf(page)).toEqual([]);
+
+  const begun = await benchReady(request, 'Noted flags', { 'Signal flag': 2 });
+  await page.goto(`/runs/${begun.id}`);
+  for (let step = 0; step < 60 && !(await page.getByRole('heading', { name: /are packed/ }).isVisible()); step++) {
+    await untilReady(page, request);
+    await deadTime(page);
+    if ((await forwardOf(page).textContent()) === 'Done') await advance(request, 45);
+    await page.keyboard.press('PageDown');
+    await expect(page.getByText(/not saved yet/)).toBeHidden();
+  }
+  await page.getByRole('link', { name: 'told against its plan' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Noted flags' })).toBeVisible();
+  await expect(page.getByRole('img', { name: /Every visit as planned and as it was/ })).toBeVisible();
+  expect(await violationsOf(page)).toEqual([]);
+
+  // A lesson, for the next time this design comes up.
+  await page.getByLabel('what is to be done otherwise').fill('Thicker red.');
+  await page.getByRole('button', { name: 'Write it down' }).click();
+  await expect(page.getByLabel('what is to be done otherwise')).toHaveValue('');
+  await expect(page.getByRole('region', { name: 'Lessons' }).getByRole('listitem')).toContainText('Thicker red.');
+
+  // The second visit was ended ten minutes later than was said.
+  const visit = page.getByRole('region', { name: 'Visits' }).getByRole('row').nth(2);
+  await visit.getByRole('button', { name: 'put right' }).click();
+  const done = visit.getByLabel('done');
+  const said = await done.inputValue();
+  const later = new Date(`${said}Z`);
+  later.setUTCMinutes(later.getUTCMinutes() + 1);
+  await done.fill(later.toISOString().slice(0, 16));
+  await visit.getByRole('button', { name: 'It was then' }).click();
+  await expect(visit.getByText(/put right; said at the bench/)).toBeVisible();
+  await visit.getByRole('button', { name: 'put right' }).click();
+  await visit.getByRole('button', { name: 'As it was said' }).click();
+  await expect(visit.getByText(/put right; said at the bench/)).toBeHidden();
+  const file = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Table of real times' }).click();
+  expect((await file).suggestedFilename()).toBe('Noted-flags-times.csv');
+
+  // The next order of that design is told of it, and so is its bench.
+  const next = await makeOrder(request, 'More flags', { 'Signal flag': 2 });
+  await page.goto(`/orders/${next.id}`);
+  await expect(page.getByRole('region', { name: 'From the notebook' })).toContainText('Thicker red.');
+  const again = await benchReady(request, 'Flags again', { 'Signal flag': 2 });
+  await page.goto(`/runs/${again.id}`);
+  await expect(page.getByRole('heading', { name: 'Ready when you are' })).toBeVisible();
+  await page.keyboard.press('PageDown');
+  await expect(page.getByRole('region', { name: 'From the notebook' })).toContainText('Thicker red.');
+
+  // Deleted with all that was logged, its order leaves the notebook whole; found by a word of the lesson.
+  for (const id of [next.id, again.orderId, begun.orderId]) {
+    await request.delete(`/api/orders/${id}`);
+    await request.delete(`/api/orders/${id}/for-good`);
+  }
+  await page.goto('/notebook');
+  await page.getByLabel('look for an evening').fill('thicker');
+  await expect(page.getByRole('heading', { name: 'Noted flags' })).toBeVisible();
+  await page.getByRole('heading', { name: 'Noted flags' }).click();
+  await expect(page.getByRole('img', { name: /Every visit as planned/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Take away: Thicker red.' }).click();
+  await expect(page.getByRole('region', { name: 'Lessons' }).getByText('Thicker red.')).toBeHidden();
+
+  // Each question is answered on a screen, with how sure it is.
+  await page.goto('/notebook');
+  for (const [ask, answer] of [
+    ['how long does crust take?', /eight times in ten between/],
+    ['which design costs most nerves?', /hour of hands on that design/],
+    ['what went wrong last time?', /Nothing was said to have gone wrong/],
+    ['am I getting faster?', /beside what is assumed of anybody/],
+    ['was the plan honest?', /waits planned to be long enough for 80 in 100/],
+  ] as const) {
+    await page.getByRole('radio', { name: ask }).click();
+    await expect(page.getByText(answer).first()).toBeVisible();
+    expect(await violationsOf(page)).toEqual([]);
+  }
+  expect(errors).toEqual([]);
+});

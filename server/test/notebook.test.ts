@@ -1,0 +1,87 @@
+import { randomUUID } from 'node:crypto';
+import type { LessonView, NotebookAcross, NotebookRun, NotebookRunView, Page, RunView } from '@kestfog/core/wire';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { type Started, startApp } from './harness.js';
+import { beginRun, event } from './run-harness.js';
+
+let s: Started;
+let run: RunView;
+const device = randomUUID();
+const ask = (method: string, path: string, body?: object) =>
+  fetch(`${s.url}/api${path}`, { method, ...(body ? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) } : {}) });
+const json = async <T>(path: string): Promise<T> => (await (await ask('GET', path)).json()) as T;
+const list = (q = '') => json<Page<NotebookRun>>(`/notebook/runs?q=${encodeURIComponent(q)}`);
+const view = () => json<NotebookRunView>(`/notebook/runs/${run.id}`);
+beforeAll(async () => {
+  s = await startApp();
+  run = await beginRun(s.url);
+  const epochMs = Date.parse(run.plan.epoch as string);
+  let seq = 0;
+  const tell = async (atS: number, type: string, data: object = {}) => {
+    const answer = await ask('POST', `/runs/${run.id}/events`, event(device, ++seq, type, data, { atMs: epochMs + atS * 1000 }));
+    if (!answer.ok) throw new Error(await answer.text());
+  };
+  await tell(run.plan.tasks[0]?.startS as number, 'runStarted');
+  for (const [i, t] of run.plan.tasks.entries()) {
+    await tell(t.startS, 'taskBegun', { taskId: t.id });
+    await tell(t.endS, 'taskDone', { taskId: t.id });
+    if (i === 3)
+      await tell(t.endS, 'defect', { lotId: run.plan.trays[0]?.lots[0]?.id, cookie: 1, part: null, seen: 'ran-together', surface: 'wet', outcome: 'left' });
+  }
+});
+afterAll(() => s.stop());
+
+describe('the notebook', () => {
+  it('has every finished run told against its plan, found by order, design, and what went wrong', async () => {
+    const { items, total } = await list();
+    expect(total).toBe(1);
+    expect(items[0]).toMatchObject({ runId: run.id, orderId: run.orderId, leftOut: false, summary: { defects: [{ seen: 'ran-together', cookie: 2 }] } });
+    for (const [q, n] of [
+      ['mackerel', 1],
+      ['ran together', 1],
+      ['crater', 0],
+      ['%', 0],
+    ] as const)
+      expect([q, (await list(q)).total]).toEqual([q, n]);
+    const { account } = await view();
+    expect(account.visits).toHaveLength(run.plan.tasks.length);
+    expect(account.slips).toEqual([]);
+    expect((await ask('GET', `/notebook/runs/${randomUUID()}`)).status).toBe(404);
+  });
+  it('a moment that was entered wrongly is put right: all that follows is worked out anew, the log keeps what was said', async () => {
+    const visit = (await view()).account.visits[2];
+    const [eventId, saidMs] = [visit?.doneBy as string, (visit?.doneS as number) * 1000];
+    const put = (atMs: number | null, id = eventId) => ask('PUT', `/notebook/runs/${run.id}/corrections`, { eventId: id, atMs });
+    const put1 = (await (await put(saidMs + 240_000)).json()) as NotebookRunView;
+    expect(put1.account.visits[2]?.doneS).toBe(saidMs / 1000 + 240);
+    expect(put1.corrections).toEqual([{ eventId, atMs: saidMs + 240_000, wasMs: saidMs }]);
+    expect((await json<RunView>(`/runs/${run.id}`)).events.find((e) => e.id === eventId)?.atMs).toBe(saidMs);
+    expect((await put(saidMs + 2 * 86_400_000)).status).toBe(400);
+    expect((await put(saidMs, randomUUID())).status).toBe(404);
+    const back = (await (await put(null)).json()) as NotebookRunView;
+    expect([back.account.visits[2]?.doneS, back.corrections]).toEqual([saidMs / 1000, []]);
+  });
+  it('a lesson is kept, found, and comes back with what it is about', async () => {
+    const lesson = { text: ' Next time 20 s for the waterline. ', runId: run.id, design: 'Mackerel', step: null };
+    const id = randomUUID();
+    const kept = (await (await ask('POST', '/lessons', { ...lesson, id })).json()) as LessonView;
+    expect(kept).toMatchObject({ ...lesson, id, text: 'Next time 20 s for the waterline.' });
+    await ask('POST', '/lessons', { ...lesson, id });
+    expect(await json<LessonView[]>('/lessons')).toHaveLength(1);
+    expect([(await list('waterline')).total, (await view()).lessons.length]).toEqual([1, 1]);
+    for (const wrong of [{ text: '  ' }, { text: 'x'.repeat(501) }, { runId: 'mine' }])
+      expect([wrong, (await ask('POST', '/lessons', { ...lesson, ...wrong })).status]).toEqual([wrong, 400]);
+  });
+  it('is whole once the order is deleted for good; what is left out of the learning is told of and not counted', async () => {
+    const before = await json<NotebookAcross>('/notebook/across');
+    expect([before.runs, before.months.length, before.defects.map((d) => d.seen)]).toEqual([1, 1, ['ran-together']]);
+    const was = await view();
+    await ask('DELETE', `/orders/${run.orderId}`);
+    expect((await ask('DELETE', `/orders/${run.orderId}/for-good`)).ok).toBe(true);
+    expect(await view()).toEqual({ ...was, orderId: null });
+    expect(await json<NotebookAcross>('/notebook/across')).toEqual(before);
+    await ask('PUT', `/bench-touches/${run.id}`, { leftOut: true });
+    const after = await json<NotebookAcross>('/notebook/across');
+    expect([after.runs, after.months, (await list()).items[0]?.leftOut]).toEqual([0, [], true]);
+  });
+});

@@ -1,0 +1,123 @@
+import type { LessonView } from '@kestfog/core/wire';
+import { useLessons } from '../../api/notebook.js';
+import { useTyped } from '../../ui/use-typed.js';
+import { RemoveButton } from '../orders/form/Field.js';
+
+/** What a lesson is about, in words. */
+const aboutText = (l: Pick<LessonView, 'design' | 'step'>): string => [l.design, l.step].filter(Boolean).join(', ') || 'whatever it is';
+
+/** Lessons as they are told elsewhere; nothing where there is none. */
+export function LessonList({ lessons, large = false }: { readonly lessons: readonly LessonView[]; readonly large?: boolean }) {
+  if (lessons.length === 0) return null;
+  return (
+    <section aria-label="From the notebook" className={`border-l-4 border-primary pl-4 ${large ? 'text-2xl mt-3' : 'text-lg'}`}>
+      {lessons.map((l) => (
+        <p key={l.id}>
+          <b className="font-semibold">{l.text}</b> <span className="opacity-80">(from the notebook: {aboutText(l)})</span>
+        </p>
+      ))}
+    </section>
+  );
+}
+
+/** Lessons for a design and, where one is at hand, a step of it; those for any design come with all of them. */
+export function lessonsFor(lessons: readonly LessonView[], design: string | null, step: string | null): LessonView[] {
+  const isSame = (a: string | null, b: string | null) => a === null || a.toLowerCase() === b?.toLowerCase();
+  return lessons.filter((l) => isSame(l.design, design) && (step === null ? l.step === null || l.design !== null : isSame(l.step, step)));
+}
+
+interface Props {
+  readonly runId: string;
+  readonly lessons: readonly LessonView[];
+  readonly designs: readonly string[];
+  readonly steps: readonly { readonly design: string | null; readonly title: string }[];
+}
+/** What is to be done otherwise the next time; it comes back with its design and its step. */
+export function Lessons({ runId, lessons, designs, steps }: Props) {
+  const { add, remove, list } = useLessons();
+  const [typed, setTyped] = useTyped(`lesson ${runId}`, { text: '', design: designs[0] ?? '', step: '' });
+  const own = list.data ? list.data.filter((l) => l.runId === runId) : lessons;
+  const titles = [...new Set(steps.filter((s) => typed.design === '' || s.design === typed.design).map((s) => s.title))];
+  const failure = add.error ?? remove.error;
+  return (
+    <section aria-label="Lessons">
+      <h2 className="text-2xl font-semibold">The next time</h2>
+      <ul className="mt-1">
+        {own.map((l) => (
+          <li key={l.id} className="flex items-center gap-2 text-lg">
+            <span className="grow">
+              <b className="font-semibold">{l.text}</b> <span className="opacity-80">({aboutText(l)})</span>
+            </span>
+            <RemoveButton label={`Take away: ${l.text}`} disabled={remove.isPending} onClick={() => remove.mutate(l.id)} />
+          </li>
+        ))}
+      </ul>
+      <div className="grid gap-3 mt-2">
+        <label className="grid gap-1">
+          <span className="text-lg">what is to be done otherwise</span>
+          <textarea
+            className="textarea w-full text-lg"
+            maxLength={500}
+            placeholder="20 s for the waterline"
+            value={typed.text}
+            onChange={(e) => setTyped({ ...typed, text: e.target.value })}
+          />
+        </label>
+        <div className="flex flex-wrap gap-3">
+          <label className="grid gap-1">
+            <span className="text-lg">comes back with</span>
+            <select className="select w-56" value={typed.design} onChange={(e) => setTyped({ ...typed, design: e.target.value, step: '' })}>
+              {designs.map((d) => (
+                <option key={d} value={d}>
+                  {d}
+                </option>
+              ))}
+              <option value="">any design</option>
+            </select>
+          </label>
+          <label className="grid gap-1">
+            <span className="text-lg">at</span>
+            <select className="select w-64" value={typed.step} onChange={(e) => setTyped({ ...typed, step: e.target.value })}>
+              <option value="">all of it</option>
+              {titles.map((t) => (
+                <option key={t} value={t}>
+                  {t}
+                </option>
+              ))}
+            </select>
+          </label>
+        </div>
+        <button
+          type="button"
+          className="btn btn-primary justify-self-start"
+          disabled={typed.text.trim() === '' || add.isPending}
+          onClick={() =>
+            add.mutate(
+              { text: typed.text.trim(), runId, design: typed.design || null, step: typed.step || null },
+              { onSuccess: () => setTyped({ text: '', design: designs[0] ?? '', step: '' }) },
+            )
+          }
+        >
+          Write it down
+        </button>
+        {failure && (
+          <p role="alert" className="text-error font-medium">
+            {failure.message}
+          </p>
+        )}
+      </div>
+    </section>
+  );
+}
+
+/** What was learned of designs, told where they come up again. */
+export function LessonsOf({ designs }: { readonly designs: readonly string[] }) {
+  const all = useLessons().list.data ?? [];
+  const told = new Map(designs.flatMap((d) => lessonsFor(all, d, null)).map((l) => [l.id, l]));
+  return <LessonList lessons={[...told.values()]} />;
+}
+/** … and at the bench, with the step in hand. */
+export function LessonsAt({ design, step }: { readonly design: string | null; readonly step: string }) {
+  const all = useLessons().list.data ?? [];
+  return <LessonList large lessons={lessonsFor(all, design, step)} />;
+}

@@ -1,0 +1,277 @@
+import { paceKinds } from '@kestfog/core/calibration';
+import { type Air, dryingRate, PRIOR_FACTORS, secondsToLose, stateThresholds, Z_90 } from '@kestfog/core/drying';
+import { REFERENCE_SECONDS } from '@kestfog/core/icing';
+import type { Kitchen, NotebookAcross, NotebookMonth, NotebookRun } from '@kestfog/core/wire';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { useNotebook } from '../../api/notebook.js';
+import { useUnits } from '../../app/units.js';
+import { airText, millimetres } from '../../text/amounts.js';
+import { motionWord, takesText } from '../../text/pace.js';
+import { dayDate, span } from '../../text/time.js';
+import { Notice } from '../../ui/Notice.js';
+import { MonthChart } from './MonthChart.js';
+import { defectSeen, lateText, rateText } from './notebook-text.js';
+
+interface Props {
+  readonly across: NotebookAcross;
+  readonly kitchen: Kitchen;
+}
+/** The flood that stands for all: common depth and count. */
+const FLOOD = { seconds: REFERENCE_SECONDS, depthMm: 2.5, on: 'cookie' } as const;
+const monthName = (m: NotebookMonth) => new Date(`${m.month}-15T00:00:00Z`).toLocaleDateString('en', { month: 'long', year: 'numeric' });
+
+const inMinutes = ({ value, least, most }: { readonly value: number; readonly least: number; readonly most: number }) => ({
+  value: value / 60,
+  least: least / 60,
+  most: most / 60,
+});
+
+/** How long does my crust take in this season? */
+export function CrustAnswer({ across, kitchen }: Props) {
+  const [units] = useUnits();
+  const air: Air = { tempC: kitchen.air.tempC, humidityFrac: kitchen.air.humidityPct / 100, airMPerS: kitchen.air.airMPerS };
+  const seconds = (factor: number) => secondsToLose(dryingRate(air), 0, stateThresholds(FLOOD).crusted * factor);
+  const bookS = seconds(1);
+  const told = across.months.filter((m) => m.looks > 0);
+  const last = told.at(-1);
+  if (!last) return <NothingYet what="Touches at the bench, and work that was begun without a word, teach it." />;
+  const of = (m: NotebookMonth) => {
+    const { mean, sigma } = m.factors.crusted;
+    return { value: seconds(Math.exp(mean)), least: seconds(Math.exp(mean - Z_90 * sigma)), most: seconds(Math.exp(mean + Z_90 * sigma)) };
+  };
+  const now = of(last);
+  return (
+    <>
+      <p className="text-3xl font-medium">
+        {span(now.value)}, eight times in ten between {span(now.least)} and {span(now.most)}
+      </p>
+      <p className="text-lg mt-1 max-w-3xl">
+        A flood {millimetres(FLOOD.depthMm, units)} deep in the usual air of this kitchen, {airText(kitchen.air.tempC, kitchen.air.humidityPct, units)}, as{' '}
+        {monthName(last)} taught it with {last.looks} {last.looks === 1 ? 'body' : 'bodies'} of icing in {last.runs} {last.runs === 1 ? 'run' : 'runs'}. The
+        book says {span(bookS)}; before anything is learned it is unsure by {Math.round((Math.exp(Z_90 * PRIOR_FACTORS.crusted.sigma) - 1) * 100)} %.
+      </p>
+      <MonthChart
+        label="until crusted"
+        months={told.map((m) => ({ month: m.month, ...inMinutes(of(m)), note: `${monthName(m)}: ${span(of(m).value)} from ${m.looks} bodies of icing` }))}
+        text={(min) => `${Math.round(min)} min`}
+        assumed={{ value: bookS / 60, label: 'by the book' }}
+      />
+    </>
+  );
+}
+
+/** Am I faster than in spring? */
+export function PaceAnswer({ across }: Props) {
+  const people = [...new Set(across.months.flatMap((m) => Object.keys(m.paces)))].sort();
+  const [chosen, setChosen] = useState<string | null>(null);
+  const who = chosen ?? people[0];
+  const [kind, setKind] = useState<(typeof paceKinds)[number]>('flood');
+  const told = across.months.filter((m) => who !== undefined && (m.paces[who]?.[kind].visits ?? 0) > 0);
+  if (who === undefined) return <NothingYet what="Visits begun and ended at the bench teach it, pauses cut off." />;
+  const of = (m: NotebookMonth) => {
+    const p = m.paces[who]?.[kind] as { takes: number; sigma: number; visits: number };
+    return { value: p.takes, least: p.takes * Math.exp(-Z_90 * p.sigma), most: p.takes * Math.exp(Z_90 * p.sigma), visits: p.visits };
+  };
+  const [first, last] = [told[0], told.at(-1)];
+  const change = first && last && first !== last ? of(last).value / of(first).value : null;
+  const isSure = first && last && (of(last).most < of(first).least || of(last).least > of(first).most);
+  return (
+    <>
+      <div className="flex flex-wrap gap-4 items-end">
+        {people.length > 1 && (
+          <label className="grid gap-1">
+            <span className="text-lg">hands</span>
+            <select className="select w-40" value={who} onChange={(e) => setChosen(e.target.value)}>
+              {people.map((p) => (
+                <option key={p}>{p}</option>
+              ))}
+            </select>
+          </label>
+        )}
+        <label className="grid gap-1">
+          <span className="text-lg">at</span>
+          <select className="select w-40" value={kind} onChange={(e) => setKind(e.target.value as typeof kind)}>
+            {paceKinds.map((k) => (
+              <option key={k} value={k}>
+                {motionWord[k]}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      {!last || !first ? (
+        <p className="text-lg mt-4">No {motionWord[kind]} was seen yet.</p>
+      ) : (
+        <>
+          <p className="text-3xl font-medium mt-4">
+            {change === null
+              ? `${motionWord[kind]} takes ${takesText(of(last).value)}`
+              : `${Math.abs(Math.round((change - 1) * 100))} % ${change < 1 ? 'quicker' : 'slower'} than in ${monthName(first)}${isSure ? '' : ', which may be chance'}`}
+          </p>
+          <p className="text-lg mt-1 max-w-3xl">
+            In {monthName(last)}, by {of(last).visits} {of(last).visits === 1 ? 'visit' : 'visits'}: {takesText(of(last).value)}, beside what is assumed of
+            anybody. Plans and prices go by it.
+          </p>
+          <MonthChart
+            label={`${motionWord[kind]} beside what is assumed`}
+            months={told.map((m) => ({ month: m.month, ...of(m), note: `${monthName(m)}: ${takesText(of(m).value)}, ${of(m).visits} visits` }))}
+            text={(v) => `× ${v.toFixed(2)}`}
+            assumed={{ value: 1, label: 'as assumed' }}
+          />
+        </>
+      )}
+    </>
+  );
+}
+
+/** Which design costs me most nerves an hour? */
+export function NervesAnswer({ across }: Props) {
+  const rows = [...across.designs].sort((a, b) => (b.nervesAnHour ?? -1) - (a.nervesAnHour ?? -1));
+  const [worst] = rows;
+  if (!worst) return <NothingYet what="Finished runs tell it." />;
+  return (
+    <>
+      <p className="text-3xl font-medium">
+        {(worst.nervesAnHour ?? 0) > 0
+          ? `${worst.name}: ${worst.nervesAnHour?.toFixed(1)} an hour go wrong`
+          : 'None so far: nothing was said to have gone wrong'}
+      </p>
+      <p className="text-lg mt-1 max-w-3xl">
+        Counted are cookies with a defect, and cookies whose window of wet work was lost, in an hour of hands on that design.
+      </p>
+      <section className="overflow-x-auto mt-4" tabIndex={0} aria-label="Designs">
+        <table className="table text-lg w-auto">
+          <thead>
+            <tr className="text-base-content">
+              <th>design</th>
+              <th>runs</th>
+              <th>goes wrong an hour</th>
+              <th>cookies with a defect</th>
+              <th>lost</th>
+              <th>cookies an hour</th>
+              <th>takes</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((d) => (
+              <tr key={d.name}>
+                <th>{d.name}</th>
+                <td>{d.runs}</td>
+                <td>{d.nervesAnHour === null ? '–' : d.nervesAnHour.toFixed(1)}</td>
+                <td>{rateText(d.defects)}</td>
+                <td>{d.lost.of}</td>
+                <td>{d.anHour === null ? '–' : d.anHour.toFixed(1)}</td>
+                <td>{d.takes === null ? '–' : takesText(d.takes)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </section>
+      {across.defects.length > 0 && (
+        <>
+          <h2 className="text-xl font-semibold mt-6">By what it was</h2>
+          <ul className="text-lg">
+            {across.defects.map((d) => (
+              <li key={d.seen}>
+                {defectSeen(d.seen)}: {rateText(d)}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </>
+  );
+}
+
+/** What went wrong last time with this one? */
+export function LastTimeAnswer({ across }: Props) {
+  const [name, setName] = useState<string | null>(null);
+  const design = name ?? across.designs[0]?.name;
+  const found = useNotebook({ q: design ?? '', page: 0 });
+  if (design === undefined) return <NothingYet what="Finished runs tell it." />;
+  const runs = (found.data?.items ?? []).filter((r) => r.summary.designs.some((d) => d.name === design));
+  return (
+    <>
+      <label className="grid gap-1 justify-items-start">
+        <span className="text-lg">design</span>
+        <select className="select w-64" value={design} onChange={(e) => setName(e.target.value)}>
+          {across.designs.map((d) => (
+            <option key={d.name}>{d.name}</option>
+          ))}
+        </select>
+      </label>
+      <ul className="mt-4 grid gap-4">
+        {runs.map((r) => (
+          <LastTime key={r.runId} run={r} design={design} />
+        ))}
+      </ul>
+    </>
+  );
+}
+function LastTime({ run, design }: { readonly run: NotebookRun; readonly design: string }) {
+  const { summary: s } = run;
+  const own = s.designs.find((d) => d.name === design);
+  const defects = s.defects.filter((d) => d.design === design);
+  const said = [
+    ...defects.map((d) => `${defectSeen(d.seen)} (cookie ${d.cookie}${d.part ? `, ${d.part}` : ''})`),
+    ...((own?.windowsLost ?? 0) > 0 ? [`${own?.windowsLost} windows of wet work lost`] : []),
+    ...((own?.planned ?? 0) > (own?.packed ?? 0) ? [`${(own?.planned ?? 0) - (own?.packed ?? 0)} lost`] : []),
+  ];
+  return (
+    <li className="border-l-4 border-base-content/40 pl-4">
+      <h2 className="text-xl font-semibold">
+        <Link to={`/notebook/runs/${run.runId}`} className="link link-hover">
+          {dayDate(s.startedS * 1000)}, {run.orderName}
+        </Link>
+        {run.simulated && <span className="badge badge-outline ml-3 align-middle">simulated</span>}
+      </h2>
+      <p className="text-lg">
+        {said.length === 0 ? 'Nothing was said to have gone wrong' : said.join('; ')}; {lateText(s.endedS - s.plannedEndS)}
+        {own && own.plannedHandsOnS > 0 && `, hands ${takesText(own.handsOnS / own.plannedHandsOnS)}`}.
+      </p>
+    </li>
+  );
+}
+
+/** Was the plan honest? */
+export function HonestyAnswer({ across }: Props) {
+  if (across.runs === 0) return <NothingYet what="Finished runs tell it." />;
+  const [main] = [...across.honesty].sort((a, b) => b.all - a.all);
+  const isHonest = main && main.least <= main.promised && main.promised <= Math.max(main.most, main.share);
+  return (
+    <>
+      <p className="text-3xl font-medium">
+        {!main
+          ? 'Nothing is known yet'
+          : isHonest
+            ? 'Yes, as far as is known'
+            : main.share < main.promised
+              ? 'No: waits were too short more often than they said'
+              : 'Yes, and more careful than it said'}
+      </p>
+      <dl className="text-lg mt-4 grid gap-3 max-w-3xl">
+        {across.honesty.map((h) => (
+          <div key={h.promised}>
+            <dt className="opacity-80">waits planned to be long enough for {Math.round(h.promised * 100)} in 100</dt>
+            <dd className="text-xl font-medium">{rateText(h)}</dd>
+          </div>
+        ))}
+        <div>
+          <dt className="opacity-80">packed by when it was due</dt>
+          <dd className="text-xl font-medium">{rateText(across.inTime)}</dd>
+        </div>
+        <div>
+          <dt className="opacity-80">cookies worked while their window was open</dt>
+          <dd className="text-xl font-medium">{rateText(across.windows)}</dd>
+        </div>
+      </dl>
+      <p className="text-base opacity-85 mt-4 max-w-3xl">
+        Counted are bodies of icing that were found not to be ready when the planned wait was over, and those that were worked on by then. Work begun without a
+        word counts as ready.
+      </p>
+    </>
+  );
+}
+
+const NothingYet = ({ what }: { readonly what: string }) => <Notice title="Nothing is known yet">{what}</Notice>;

@@ -1,0 +1,99 @@
+import { useAcross, useNotebook } from '../api/notebook.js';
+import { useKitchen } from '../api/queries.js';
+import { useListWish } from '../app/use-list-wish.js';
+import { useLooked } from '../app/use-looked.js';
+import { CrustAnswer, HonestyAnswer, LastTimeAnswer, NervesAnswer, PaceAnswer } from '../features/notebook/Questions.js';
+import { RunList } from '../features/notebook/RunList.js';
+import { Choice } from '../ui/Choice.js';
+import { Pages, SearchBox } from '../ui/ListTools.js';
+import { Loading, Notice } from '../ui/Notice.js';
+import { NotKeptHere } from '../ui/NotKept.js';
+import { useTitle } from '../ui/use-title.js';
+
+const ANSWERS = { crust: CrustAnswer, nerves: NervesAnswer, last: LastTimeAnswer, pace: PaceAnswer, honest: HonestyAnswer } as const;
+const WORDS = {
+  evenings: 'evenings',
+  crust: 'how long does crust take?',
+  nerves: 'which design costs most nerves?',
+  last: 'what went wrong last time?',
+  pace: 'am I getting faster?',
+  honest: 'was the plan honest?',
+} as const;
+type Asked = keyof typeof WORDS;
+const isAnswer = (asked: Asked): asked is keyof typeof ANSWERS => asked !== 'evenings';
+
+/** What happened, and what it teaches: fed by the runs, never by forms. */
+export function NotebookPage() {
+  useTitle('Notebook');
+  const [looked, look] = useLooked<'ask'>();
+  const asked: Asked = looked('ask') in WORDS ? (looked('ask') as Asked) : 'evenings';
+  return (
+    <>
+      <h1 className="text-5xl font-semibold pt-6 pb-4">Notebook</h1>
+      <Choice
+        label="what is asked of it"
+        value={asked}
+        options={(Object.keys(WORDS) as Asked[]).map((id) => ({ id, label: WORDS[id] }))}
+        onChange={(id) => look({ ask: id === 'evenings' ? '' : id })}
+      />
+      <NotKeptHere place="/notebook" />
+      <div className="mt-6">{isAnswer(asked) ? <Answer asked={asked} /> : <Evenings />}</div>
+    </>
+  );
+}
+
+function Evenings() {
+  const { wish, search, toPage } = useListWish();
+  const runs = useNotebook(wish);
+  if (runs.isError && !runs.data)
+    return (
+      <Notice title="The notebook could not be read" tone="closing">
+        {runs.error.message}{' '}
+        <button type="button" className="link" onClick={() => void runs.refetch()}>
+          Try again
+        </button>
+      </Notice>
+    );
+  if (!runs.data) return <Loading what="opening the notebook" />;
+  return (
+    <>
+      <div className="mb-5">
+        <SearchBox label="look for an evening" first={wish.q} onSearch={search} />
+      </div>
+      {runs.data.total === 0 ? (
+        wish.q === '' ? (
+          <Notice title="Nothing is in it yet">An evening comes here by itself once the last cookie of its run is packed.</Notice>
+        ) : (
+          <Notice title={`Nothing with "${wish.q}" in it`}>Look for a part of the order’s name, a design, what went wrong, or a word of a lesson.</Notice>
+        )
+      ) : (
+        <RunList runs={runs.data.items} />
+      )}
+      <Pages page={runs.data.page} pages={runs.data.pages} onPage={toPage} />
+    </>
+  );
+}
+
+function Answer({ asked }: { readonly asked: keyof typeof ANSWERS }) {
+  const across = useAcross();
+  const kitchen = useKitchen();
+  const failure = across.error ?? kitchen.error;
+  if (failure && !(across.data && kitchen.data))
+    return (
+      <Notice title="It could not be worked out" tone="closing">
+        {failure.message}
+      </Notice>
+    );
+  if (!across.data || !kitchen.data) return <Loading what="reading all evenings" />;
+  const Shown = ANSWERS[asked];
+  return (
+    <section aria-label={WORDS[asked]}>
+      {across.data.simulated && (
+        <p className="text-lg border-l-4 border-base-300 pl-4 mb-5">
+          These are the demo’s simulated evenings. With the first run of your own they are left out.
+        </p>
+      )}
+      <Shown across={across.data} kitchen={kitchen.data} />
+    </section>
+  );
+}

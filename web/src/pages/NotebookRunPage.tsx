@@ -1,0 +1,184 @@
+import { runTable, runTableKinds } from '@kestfog/core/notebook';
+import type { NotebookRunView } from '@kestfog/core/wire';
+import { Link, useParams } from 'react-router';
+import { useNotebookRun } from '../api/notebook.js';
+import { useColourName } from '../app/colour-names.js';
+import { useCounting } from '../app/counting.js';
+import { useUnits } from '../app/units.js';
+import { outcomeText } from '../features/bench/defect-text.js';
+import { Lessons } from '../features/notebook/Lessons.js';
+import { defectSeen, lateText, slipText } from '../features/notebook/notebook-text.js';
+import { RunChart } from '../features/notebook/RunChart.js';
+import { Visits } from '../features/notebook/Visits.js';
+import { airText } from '../text/amounts.js';
+import { dayClock, dayDate, span } from '../text/time.js';
+import { Loading, Notice } from '../ui/Notice.js';
+import { fileName, saveFile } from '../ui/save-file.js';
+import { useTitle } from '../ui/use-title.js';
+
+const TABLES = { times: 'real times', found: 'what was found' } as const;
+/** So many slips explain an evening; the rest is in the table. */
+const MOST_SLIPS = 6;
+
+/** One finished run told against its plan. */
+export function NotebookRunPage() {
+  const { runId = '' } = useParams();
+  const run = useNotebookRun(runId);
+  useTitle(run.data ? `${run.data.orderName}, as it was` : null);
+  if (run.isError && !run.data)
+    return (
+      <Notice title="This evening could not be read" tone="closing">
+        {run.error.message}{' '}
+        <Link to="/notebook" className="link">
+          Back to the notebook
+        </Link>
+      </Notice>
+    );
+  if (!run.data) return <Loading what="turning the pages" />;
+  return <Told run={run.data} />;
+}
+
+function Told({ run }: { readonly run: NotebookRunView }) {
+  const [units] = useUnits();
+  const nameOf = useColourName();
+  const counting = useCounting();
+  const { summary: s, account } = run;
+  const late = account.slips.filter((x) => x.seconds > 0);
+  const good = account.slips.filter((x) => x.seconds < 0);
+  const facts: readonly (readonly [string, string, string])[] = [
+    ['packed', `${s.packed} of ${s.cookies}`, lateText(s.endedS - s.plannedEndS)],
+    ['hands', span(s.handsOnS), `${span(s.plannedHandsOnS)} were planned for it`],
+    ['windows', s.windows.lost === 0 ? 'all held' : `${s.windows.lost} lost`, `${s.windows.held} cookies worked in time`],
+    [
+      'waits',
+      s.honesty.held + s.honesty.failed === 0 ? '–' : `${s.honesty.held} of ${s.honesty.held + s.honesty.failed}`,
+      `long enough; planned for ${Math.round(s.honesty.promised * 100)} in 100`,
+    ],
+  ];
+  return (
+    <>
+      <p className="pt-2 text-lg">
+        <Link to="/notebook" className="link link-hover">
+          Notebook
+        </Link>
+        {run.orderId && (
+          <>
+            {', '}
+            <Link to={`/orders/${run.orderId}`} className="link link-hover">
+              its order
+            </Link>
+          </>
+        )}
+      </p>
+      <h1 className="text-4xl font-semibold">
+        {run.orderName}
+        {run.simulated && <span className="badge badge-outline ml-3 align-middle">simulated: nobody worked it</span>}
+      </h1>
+      <p className="text-xl mt-1">
+        {dayDate(s.startedS * 1000)}, {airText(s.air.tempC, s.air.humidityPct, units)}, {s.school}; {s.designs.map((d) => `${d.packed} ${d.name}`).join(', ')}
+      </p>
+      <dl className="grid grid-cols-2 lg:grid-cols-4 gap-x-10 gap-y-4 mt-5">
+        {facts.map(([label, value, more]) => (
+          <div key={label}>
+            <dt className="text-lg opacity-80">{label}</dt>
+            <dd className="text-3xl clock font-medium">{value}</dd>
+            <dd className="text-base opacity-80">{more}</dd>
+          </div>
+        ))}
+      </dl>
+      <section aria-label="As planned and as it was" className="mt-8">
+        <RunChart visits={account.visits} />
+      </section>
+      <div className="grid lg:grid-cols-2 gap-x-16 gap-y-8 mt-8">
+        <div className="grid gap-8 content-start">
+          <section aria-label="Where the time went">
+            <h2 className="text-2xl font-semibold">Where the time went</h2>
+            {account.slips.length === 0 ? (
+              <p className="text-lg">As planned, to half a minute a visit.</p>
+            ) : (
+              <ol className="text-lg divide-y divide-base-300">
+                {late.slice(0, MOST_SLIPS).map((x) => (
+                  <li key={`${x.taskId} ${x.kind}`} className="py-1.5">
+                    <b className="font-semibold">{slipText(x)}</b>
+                    <span className="opacity-85">
+                      {' '}
+                      ({x.title}, tray {x.trayId})
+                    </span>
+                  </li>
+                ))}
+                {good.length > 0 && (
+                  <li className="py-1.5">
+                    <b className="font-semibold">{span(-good.reduce((n, x) => n + x.seconds, 0))} made good</b>
+                    <span className="opacity-85"> ({good.map((x) => x.title).join(', ')})</span>
+                  </li>
+                )}
+              </ol>
+            )}
+          </section>
+          <section aria-label="What went wrong">
+            <h2 className="text-2xl font-semibold">What went wrong</h2>
+            {s.defects.length + account.shut.length === 0 ? (
+              <p className="text-lg">Nothing that was said.</p>
+            ) : (
+              <ul className="text-lg divide-y divide-base-300">
+                {account.shut.map((x) => (
+                  <li key={`${x.atS} ${x.title}`} className="py-1.5">
+                    {dayClock(x.atS * 1000)}: too late for {x.cookies} {x.cookies === 1 ? 'cookie' : 'cookies'}, {x.title}, tray {x.trayId}
+                  </li>
+                ))}
+                {s.defects.map((d) => (
+                  <li key={`${d.atS} ${d.trayId} ${d.cookie} ${d.seen}`} className="py-1.5">
+                    {dayClock(d.atS * 1000)}: {defectSeen(d.seen)}, {d.design} {d.cookie}
+                    {d.trayId && ` on tray ${d.trayId}`}
+                    {d.part && `, ${d.part}`}; {outcomeText(d.outcome)}
+                  </li>
+                ))}
+              </ul>
+            )}
+          </section>
+          {account.found.length + account.counted.length > 0 && (
+            <section aria-label="What was found">
+              <h2 className="text-2xl font-semibold">What was found</h2>
+              <ul className="text-lg divide-y divide-base-300">
+                {account.found.map((f, i) => (
+                  // Two looks can be alike in all they say.
+                  <li key={`${i} ${f.atS}`} className="py-1.5">
+                    {dayClock(f.atS * 1000)}:{' '}
+                    {f.found === 'not-yet' ? `not ${f.state ?? 'ready'} yet` : f.found === 'past' ? 'too far already' : `${f.state ?? 'ready'} already`},{' '}
+                    {f.title}, tray {f.trayId}
+                    {f.cookie !== null && `, cookie ${f.cookie}`}
+                  </li>
+                ))}
+                {account.counted.map((c) => (
+                  <li key={`${c.atS} ${c.colour}`} className="py-1.5">
+                    {dayClock(c.atS * 1000)}: {nameOf(c.colour)} counted {counting.text(c.countedS)}, planned {counting.text(c.plannedS)}
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+        </div>
+        <div className="grid gap-8 content-start">
+          <Lessons runId={run.runId} lessons={run.lessons} designs={s.designs.map((d) => d.name)} steps={account.visits} />
+          <section aria-label="For other programs" className="no-print">
+            <h2 className="text-2xl font-semibold">For other programs</h2>
+            <div className="flex flex-wrap gap-2 mt-2">
+              {runTableKinds.map((kind) => (
+                <button
+                  key={kind}
+                  type="button"
+                  className="btn"
+                  onClick={() => saveFile(fileName(`${run.orderName} ${kind}`, 'csv'), 'text/csv', runTable(account, kind))}
+                >
+                  Table of {TABLES[kind]}
+                </button>
+              ))}
+            </div>
+          </section>
+        </div>
+      </div>
+      <h2 className="text-2xl font-semibold mt-10 mb-2">Visits</h2>
+      <Visits run={run} />
+    </>
+  );
+}
