@@ -163,7 +163,13 @@ export function runAccount(plan: RunPlan, events: readonly StoredEvent[]): RunAc
   const titles = new Map(state.plan.tasks.map((t) => [t.id as string, t]));
   const ofTask = (id: string) => ({ title: titles.get(id)?.title ?? id, trayId: titles.get(id)?.trayId ?? '' });
   const designOf = (id: string) => visits.find((v) => v.taskId === id)?.design ?? null;
-  const found = state.looks.map((l) => ({ atS: l.atS, ...ofTask(l.taskId), cookie: l.cookie === null ? null : l.cookie + 1, state: l.state, found: l.found }));
+  const found = state.looks.map((l) => ({
+    atS: secondsOf(l.atS),
+    ...ofTask(l.taskId),
+    cookie: l.cookie === null ? null : l.cookie + 1,
+    state: l.state,
+    found: l.found,
+  }));
   const shut = state.standing.flatMap((e) =>
     e.type === 'windowShut'
       ? [{ atS: e.atMs / 1000, ...ofTask(e.data.taskId), design: designOf(e.data.taskId), cookies: e.data.cookies.length, choice: e.data.choice }]
@@ -217,7 +223,7 @@ export function runAccount(plan: RunPlan, events: readonly StoredEvent[]): RunAc
     shut,
     found,
     counted,
-    airs: state.room.map((r) => ({ atS: r.fromS, tempC: r.air.tempC, humidityPct: Math.round(r.air.humidityFrac * 100) })),
+    airs: state.room.map((r) => ({ atS: secondsOf(r.fromS), tempC: r.air.tempC, humidityPct: Math.round(r.air.humidityFrac * 100) })),
   };
 }
 
@@ -274,7 +280,7 @@ function slipsOf(run: RunIndex, visits: readonly VisitAccount[]): Slip[] {
 function gapKind(run: RunIndex, v: VisitAccount, freeS: number | null, pauses: readonly (readonly [number, number])[]): SlipKind {
   const begunS = v.begunS as number;
   const from = freeS ?? v.plannedStartS;
-  if (run.state.looks.some((l) => l.taskId === v.taskId && l.found === 'not-yet' && l.atS <= begunS)) return 'not-ready';
+  if (run.state.looks.some((l) => l.taskId === v.taskId && l.found === 'not-yet' && run.plan.msOf(l.atS) / 1000 <= begunS)) return 'not-ready';
   if (pauses.some(([a, b]) => a / 1000 < begunS && b / 1000 > from)) return 'pause';
   const task = run.plan.task(v.taskId as RunTask['id']);
   const readyMs = task ? run.readyMs(task) : Number.NaN;

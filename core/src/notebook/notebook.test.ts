@@ -111,6 +111,12 @@ describe('a run told against its plan', () => {
     ]);
     const rows = parse(runTable(account, 'found'), { columns: true }) as Record<string, string>[];
     expect(rows.map((r) => r['kind']).sort()).toEqual(['air', 'count', 'defect', 'defect']);
+    // All of it was said at one moment.
+    expect(new Set(rows.map((r) => r['at']))).toEqual(new Set([new Date(log[where]?.atMs as number).toISOString()]));
+    const looked = runAccount(plan, evening(4, { early: 1 }));
+    const [startS, endS] = [looked.summary.startedS, looked.summary.endedS];
+    expect(looked.found.length).toBeGreaterThan(0);
+    for (const f of looked.found) expect([f.atS >= startS, f.atS <= endS]).toEqual([true, true]);
     const times = parse(runTable(account, 'times'), { columns: true }) as Record<string, string>[];
     expect(times).toHaveLength(account.visits.length);
     expect(times[0]?.['begun']).toBe(new Date((epochS + (plan.tasks[0]?.startS ?? 0)) * 1000).toISOString());

@@ -3,39 +3,16 @@ import type { RunEvent, StoredEvent } from '../bench/event.js';
 import { foldRun } from '../bench/fold.js';
 import { runIndex } from '../bench/run-index.js';
 import { shareAt } from '../drying/body.js';
-import { type DryingState, dryingStates } from '../drying/state.js';
+import type { DryingState } from '../drying/state.js';
 import { SPREAD } from '../drying/uncertainty.js';
 import type { Plan } from '../formats/plan.js';
 import type { Rng } from '../time/rng.js';
+import { gauss, isWhole, type Kitchen, medianOf } from './kitchen.js';
 
 /**
  * Simulated kitchens that work whole orders through the bench's own log. Icing dries by factors that only the simulation knows; hands
  * do what the bench says, a finger goes to the body the bench names, and says what it finds.
  */
-
-/** Box & Muller 1958. */
-const gauss = (rng: Rng): number => Math.sqrt(-2 * Math.log(1 - rng())) * Math.cos(2 * Math.PI * rng());
-const isWhole = (s: DryingState): boolean => s === 'firm' || s === 'dry';
-
-/** What a kitchen's icing needs more than the book says, as logarithms: all surfaces, each state, the whole layer. */
-export interface Kitchen {
-  readonly all: number;
-  readonly own: Readonly<Partial<Record<DryingState, number>>>;
-  readonly whole: number;
-}
-export const BY_THE_BOOK: Kitchen = { all: 0, own: {}, whole: 0 };
-export const slower = (times: number): Kitchen => ({ all: Math.log(times), own: {}, whole: 0 });
-/** A kitchen as likely as any. */
-export const anyKitchen = (rng: Rng): Kitchen => ({
-  all: SPREAD.common * gauss(rng),
-  own: Object.fromEntries(dryingStates.filter((s) => !isWhole(s)).map((s) => [s, SPREAD.state * gauss(rng)])),
-  whole: SPREAD.whole * gauss(rng),
-});
-const medianOf = (k: Kitchen, s: DryingState): number => (isWhole(s) ? k.whole : k.all + (k.own[s] ?? 0));
-/** What multiplies a state's water on a cookie of some other day. */
-export const someCookie = (k: Kitchen, s: DryingState, rng: Rng): number =>
-  Math.exp(medianOf(k, s) + (isWhole(s) ? SPREAD.wholeCookie * gauss(rng) : SPREAD.day * gauss(rng) + SPREAD.cookie * gauss(rng)));
-export const medianFactor = (k: Kitchen, s: DryingState): number => Math.exp(medianOf(k, s));
 
 /** How somebody works. */
 export interface Habits {
@@ -52,7 +29,7 @@ export const USUAL: Habits = { early: 0.5 };
 export const COMPLAINING: Habits = { early: 0 };
 
 /** The moment itself, or when the bench opens again. */
-const whenOpen = (plan: Plan, s: number): number => {
+export const whenOpen = (plan: Plan, s: number): number => {
   const next = plan.openingHours.find(([, shutS]) => s < shutS);
   return next ? Math.max(s, next[0]) : s;
 };

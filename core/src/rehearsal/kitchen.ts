@@ -1,0 +1,29 @@
+import { type DryingState, dryingStates } from '../drying/state.js';
+import { SPREAD } from '../drying/uncertainty.js';
+import type { Rng } from '../time/rng.js';
+
+/** Box & Muller 1958. */
+export const gauss = (rng: Rng): number => Math.sqrt(-2 * Math.log(1 - rng())) * Math.cos(2 * Math.PI * rng());
+/** Whole layers and surfaces have spreads of their own. */
+export const isWhole = (s: DryingState): boolean => s === 'firm' || s === 'dry';
+
+/** What a kitchen's icing needs more than the book says, as logarithms: all surfaces, each state, the whole layer. */
+export interface Kitchen {
+  readonly all: number;
+  readonly own: Readonly<Partial<Record<DryingState, number>>>;
+  readonly whole: number;
+}
+export const BY_THE_BOOK: Kitchen = { all: 0, own: {}, whole: 0 };
+export const slower = (times: number): Kitchen => ({ all: Math.log(times), own: {}, whole: 0 });
+/** A kitchen as likely as any. */
+export const anyKitchen = (rng: Rng): Kitchen => ({
+  all: SPREAD.common * gauss(rng),
+  own: Object.fromEntries(dryingStates.filter((s) => !isWhole(s)).map((s) => [s, SPREAD.state * gauss(rng)])),
+  whole: SPREAD.whole * gauss(rng),
+});
+/** The logarithm of what a kitchen's icing needs more than the book says. */
+export const medianOf = (k: Kitchen, s: DryingState): number => (isWhole(s) ? k.whole : k.all + (k.own[s] ?? 0));
+/** What multiplies a state's water on a cookie of some other day. */
+export const someCookie = (k: Kitchen, s: DryingState, rng: Rng): number =>
+  Math.exp(medianOf(k, s) + (isWhole(s) ? SPREAD.wholeCookie * gauss(rng) : SPREAD.day * gauss(rng) + SPREAD.cookie * gauss(rng)));
+export const medianFactor = (k: Kitchen, s: DryingState): number => Math.exp(medianOf(k, s));

@@ -1,0 +1,52 @@
+import { type Body, lostAt } from '../drying/body.js';
+import { type DryingState, dryingStates, type SurfaceState, stateAtLoss, stateThresholds, type Thresholds } from '../drying/state.js';
+import { lossAsked, SPREAD } from '../drying/uncertainty.js';
+import { seededRng } from '../time/rng.js';
+import { gauss, isWhole, type Kitchen, medianOf } from './kitchen.js';
+
+/** How the icing of one evening really behaves: known to the rehearsal alone. */
+export interface Truth {
+  /** what multiplies a state's water on one body of icing, by its name */
+  factor(body: string, state: DryingState): number;
+  /** a number in [0, 1) that is always the same for the same name */
+  chance(name: string): number;
+}
+
+/** FNV-1a (Fowler, Noll & Vo), 32 bits: names to numbers, so that chance hangs on what is meant and not on the order it is asked in. */
+function hashOf(text: string): number {
+  let h = 0x811c9dc5;
+  for (let i = 0; i < text.length; i++) h = Math.imul(h ^ text.charCodeAt(i), 0x01000193) >>> 0;
+  return h;
+}
+
+/** An evening in a kitchen: the same seed and the same bodies give the same icing, in whatever order they are looked at. */
+export function truthOf(kitchen: Kitchen, seed: number): Truth {
+  const of = (name: string) => seededRng(hashOf(`${seed} ${name}`));
+  const dayZ = SPREAD.day * gauss(of('day'));
+  const known = new Map<string, number>();
+  return {
+    factor: (body, state) => {
+      const whole = isWhole(state);
+      const key = `${whole} ${body}`;
+      let z = known.get(key);
+      if (z === undefined) {
+        z = (whole ? SPREAD.wholeCookie : SPREAD.cookie) * gauss(of(key));
+        known.set(key, z);
+      }
+      return Math.exp(medianOf(kitchen, state) + (whole ? 0 : dayZ) + z);
+    },
+    chance: (name) => of(name)(),
+  };
+}
+
+/** Water at which a body really comes to a state, kg/m²; what is firm through is set as well. */
+export function trueThresholds(truth: Truth, body: string, region: Body['region']): Thresholds {
+  const book = stateThresholds(region);
+  return Object.fromEntries(dryingStates.map((s) => [s, lossAsked(book[s], s, book.firm, (x) => truth.factor(body, x))])) as Thresholds;
+}
+/** The state a surface is really in: what a finger would find. */
+export const trueState = (truth: Truth, name: string, body: Body, atS: number): SurfaceState =>
+  stateAtLoss(trueThresholds(truth, name, body.region), lostAt(body, atS));
+/** Whether a body has really come to a state. */
+export const isThere = (truth: Truth, name: string, body: Body, state: DryingState, atS: number): boolean =>
+  lostAt(body, atS) >= trueThresholds(truth, name, body.region)[state];
