@@ -12,7 +12,7 @@ import type { DefectId } from '../steps/defects/index.js';
 import type { Gap } from '../steps/step.js';
 import type { TechniqueId } from '../steps/techniques/index.js';
 import { type Why, whyOf } from '../steps/why.js';
-import type { LotId, StepId } from '../units/id.js';
+import type { LotId, StepId, TaskId } from '../units/id.js';
 import { type Truth, trueState, trueThresholds } from './truth.js';
 
 /** What came wrong on one cookie, and the moment that would have saved it; seconds of the plan. */
@@ -23,7 +23,7 @@ export interface Spoilt {
   /** the step that came too early or too late, and the one it came onto or into */
   readonly stepId: StepId;
   readonly onto: StepId;
-  readonly taskId: string;
+  readonly taskId: TaskId;
   readonly technique: TechniqueId;
   readonly seen: DefectId;
   readonly when: 'too-early' | 'too-late';
@@ -91,8 +91,8 @@ function defectOf(technique: TechniqueId, gap: Gap, when: Spoilt['when']): Defec
   return EARLY[technique] ?? 'sank';
 }
 
-/** So much short of a state nobody would see, as a share of its water. */
-const UNSEEN = 0.02;
+/** So little short of a state, or beyond it, is not seen on a cookie; as a share of its water, *assumed*. */
+const UNSEEN = 0.08;
 
 /** What really became of every cookie of a run, by the same rules the plan was made with and icing that only the rehearsal knew. */
 export function judge(plan: RunPlan, events: readonly StoredEvent[], truth: Truth): Verdict {
@@ -106,13 +106,13 @@ export function judge(plan: RunPlan, events: readonly StoredEvent[], truth: Trut
     const lotId = task.lotId;
     const gaps = run.plan.graphOf(task)?.gaps ?? [];
     const beganS = doneS - (task.endS - task.startS);
-    for (const motion of task.motions)
-      for (let cookie = task.cookies[0]; cookie < task.cookies[1]; cookie++) {
+    for (let cookie = task.cookies[0]; cookie < task.cookies[1]; cookie++) {
+      let isWet = false;
+      let shut = false;
+      for (const motion of task.motions) {
         if (isLeftOut(task, cookie) || isLeftOut(task, cookie, motion.stepId) || run.isOut(lotId, cookie)) continue;
         const i = cookie - task.cookies[0];
         const [fromS, toS] = [beganS + (motion.startS[i] as number), beganS + (motion.endS[i] as number)];
-        let isWet = false;
-        let shut = false;
         for (const gap of gaps.filter((g) => g.to === motion.stepId)) {
           const early = gap.minState ? comesEarly(run, truth, lotId, cookie, gap, fromS) : null;
           if (early) spoilt.push({ ...about(task, motion, cookie, gap, 'too-early', fromS), ...early });
@@ -123,9 +123,11 @@ export function judge(plan: RunPlan, events: readonly StoredEvent[], truth: Trut
             spoilt.push({ ...about(task, motion, cookie, gap, 'too-late', toS), ...late });
           }
         }
-        if (shut) lost++;
-        else if (isWet) held++;
       }
+      // One cookie in one visit is one window, however many marks it takes.
+      if (shut) lost++;
+      else if (isWet) held++;
+    }
   }
   const cookies = run.plan.lots.reduce((n, l) => n + l.cookies, 0);
   const wrong = new Set([...spoilt.map((s) => `${s.lotId} ${s.cookie}`), ...run.state.out.keys()]);

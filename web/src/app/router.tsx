@@ -51,6 +51,7 @@ export const router = createBrowserRouter([
       { path: '*', element: <NotFoundPage /> },
     ],
   },
+  place('orders/:orderId/rehearse', async () => ({ default: (await import('../pages/RehearsalPage.js')).RehearsalPage })),
   place('runs/:runId/light', async () => ({ default: (await import('../pages/LightPage.js')).LightPage })),
   place('runs/:runId', async () => ({ default: (await import('../pages/BenchPage.js')).BenchPage })),
 ]);

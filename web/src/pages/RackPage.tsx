@@ -68,6 +68,9 @@ export function RackPage() {
           <Link to={`/orders/${orderId}/sheets`} className="link link-hover text-lg">
             Sheets
           </Link>
+          <Link to={`/orders/${orderId}/rehearse`} className="link link-hover text-lg">
+            Rehearse
+          </Link>
           {order.data?.run && (
             <Link to={`/runs/${order.data.run.id}`} className="link link-hover text-lg">
               Bench

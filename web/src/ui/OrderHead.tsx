@@ -31,9 +31,14 @@ export function OrderHead({ order, title, children }: Props) {
           Icing
         </NavLink>
         {order.plan && (
-          <NavLink to={`${at}/sheets`} className={placeClass}>
-            Sheets
-          </NavLink>
+          <>
+            <NavLink to={`${at}/sheets`} className={placeClass}>
+              Sheets
+            </NavLink>
+            <NavLink to={`${at}/rehearse`} className={placeClass}>
+              Rehearse
+            </NavLink>
+          </>
         )}
         {order.run && (
           <NavLink to={`/runs/${order.run.id}`} className={placeClass}>

@@ -1,13 +1,14 @@
 import { type CookieOutcome, cookiesOf, lookNow, runIndex, tallyOf } from '@kestfog/core/bench';
 import { marksOf, partById } from '@kestfog/core/design';
 import type { SurfaceState } from '@kestfog/core/drying';
-import { type Flaw, flawsOn } from '@kestfog/core/picture';
+import { flawsOn } from '@kestfog/core/picture';
 import { type DefectId, defects, rescue } from '@kestfog/core/steps';
 import { useState } from 'react';
 import { capital } from '../../text/words.js';
 import { Choice } from '../../ui/Choice.js';
 import { Sheet } from '../../ui/Sheet.js';
 import { EditableCookie } from '../designs/EditableCookie.js';
+import { DEFECT_FLAWS } from './defect-flaws.js';
 import { SURFACES, toldState } from './defect-text.js';
 import type { Run } from './use-run.js';
 
@@ -19,21 +20,6 @@ interface Props {
   readonly seen: DefectId | null;
   readonly onClose: () => void;
 }
-
-/** How a defect looks on a cookie, where it can be painted. */
-const DEFECT_FLAWS: Readonly<Partial<Record<DefectId, Flaw['kind']>>> = {
-  crater: 'crater',
-  sank: 'crater',
-  'ran-together': 'bleed',
-  bled: 'bleed',
-  ridges: 'ridge',
-  dent: 'dent',
-  dip: 'dent',
-  bumped: 'smudge',
-  'dragged-lumps': 'smudge',
-  'stencil-smeared': 'smudge',
-  'pen-slipped': 'smudge',
-};
 
 /** A defect put on the part of the cookie it is on, and the card that says what can still be done. */
 export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Props) {

@@ -3,6 +3,7 @@ import { pressPedal } from '../../devices/simulated-pedal.js';
 import { airText } from '../../text/amounts.js';
 import { Choice } from '../../ui/Choice.js';
 import { Sheet } from '../../ui/Sheet.js';
+import { REHEARSAL } from '../rehearsal/rehearsal-id.js';
 import type { BenchSettings } from './bench-settings.js';
 import { Calls } from './Calls.js';
 import type { RoomAirNow } from './use-room-air.js';
@@ -74,13 +75,15 @@ export function HowSheet({ runId, settings, onSettings, hands, who, onWho, air, 
             ))}
           </div>
         </section>
-        <section aria-label="Light">
-          <h3 className="text-2xl font-semibold">A projector over the table</h3>
-          <p>Shows what is piped now at true size on the cookie. Put the window on the projector’s screen.</p>
-          <a href={`/runs/${runId}/light`} target="_blank" rel="noreferrer" className={`${pick(false)} mt-2`}>
-            Light on the table
-          </a>
-        </section>
+        {runId !== REHEARSAL && (
+          <section aria-label="Light">
+            <h3 className="text-2xl font-semibold">A projector over the table</h3>
+            <p>Shows what is piped now at true size on the cookie. Put the window on the projector’s screen.</p>
+            <a href={`/runs/${runId}/light`} target="_blank" rel="noreferrer" className={`${pick(false)} mt-2`}>
+              Light on the table
+            </a>
+          </section>
+        )}
         <Calls settings={settings} onSettings={onSettings} />
         {air && (
           <section aria-label="Air">

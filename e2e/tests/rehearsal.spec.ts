@@ -1,0 +1,63 @@
+import { expect, test } from '@playwright/test';
+import { deadTime, makeOrder, violationsOf, watchForErrors } from './support.js';
+
+test('a plan is rehearsed without sugar: felt, spoilt by haste, told why, gone back to; nothing of it is kept', async ({ page, request }) => {
+  test.setTimeout(240_000);
+  const errors = watchForErrors(page);
+  await page.goto('/orders/00000000-0000-4000-8000-000000000000/rehearse');
+  await expect(page.getByText('There is nothing to rehearse')).toBeVisible();
+  const order = await makeOrder(request, 'To rehearse', { Mackerel: 2 });
+  expect((await request.post(`/api/orders/${order.id}/plan`, { timeout: 60_000 })).ok()).toBe(true);
+  const known = async () => [
+    await (await request.get('/api/notebook/runs')).text(),
+    await (await request.get('/api/runs?state=going')).text(),
+    await (await request.get('/api/stock')).text(),
+    await (await request.get('/api/bench-touches')).text(),
+  ];
+  const before = await known();
+  await page.goto(`/orders/${order.id}`);
+  await page.getByRole('link', { name: 'Rehearse' }).click();
+  await page.getByRole('radio', { name: /a damp one/ }).click();
+  expect(await violationsOf(page)).toEqual([]);
+  await page.getByRole('button', { name: 'To the bench' }).click();
+  await expect(page.getByRole('heading', { name: 'Ready when you are' })).toBeVisible();
+  await page.getByRole('radio', { name: 'stopped' }).click();
+  const skip = page.getByRole('button', { name: 'Skip the wait' });
+  const verdict = page.getByRole('heading', { name: /came wrong|came out right/ });
+  const goOn = async () => {
+    if (await skip.isEnabled().catch(() => false)) await skip.click();
+    await page.keyboard.press('PageDown');
+    await deadTime(page);
+  };
+  // To the first wait: a finger finds what is really there, and the bench is told.
+  for (let i = 0; i < 40 && !(await skip.isEnabled()); i++) await goOn();
+  await page.getByRole('button', { name: 'Put a finger to it' }).click();
+  const felt = page.getByRole('dialog', { name: 'A finger on it' });
+  await expect(felt.getByText(/asked is/).first()).toBeVisible();
+  expect(await violationsOf(page)).toEqual([]);
+  await felt
+    .getByRole('button', { name: /tell the bench/ })
+    .first()
+    .click();
+  await expect(page.getByText(/Nothing until/)).toBeVisible();
+  // A reload goes on where it stood.
+  const done = page.getByText(/of \d+ done/);
+  const where = await done.textContent();
+  await page.reload();
+  await expect(done).toHaveText(where ?? '');
+  // From here on nothing is felt any more: in a damp kitchen that spoils.
+  for (let i = 0; i < 120 && !(await verdict.isVisible()); i++) await goOn();
+  await expect(verdict).toContainText('came wrong');
+  await expect(page.getByText(/The rule: /).first()).toBeVisible();
+  await expect(page.getByText(/Right from .* later/).first()).toBeVisible();
+  expect(await violationsOf(page)).toEqual([]);
+  // Back to the moment it could have been saved.
+  await page.getByRole('button', { name: 'Go back to before it' }).first().click();
+  await expect(page.getByText('Rehearsal: nothing is kept')).toBeVisible();
+  await expect(done).not.toHaveText(/^0 of/);
+  await page.getByRole('button', { name: 'Leave it' }).click();
+  await expect(page.getByRole('button', { name: 'To the bench' })).toBeVisible();
+  expect(await known()).toEqual(before);
+  await request.delete(`/api/orders/${order.id}`);
+  expect(errors.filter((e) => !/404/.test(e))).toEqual([]);
+});

@@ -1,0 +1,121 @@
+import type { RunIndex } from '@kestfog/core/bench';
+import { flawsOn } from '@kestfog/core/picture';
+import { finishedLook } from '@kestfog/core/planning';
+import type { Spoilt, Verdict } from '@kestfog/core/rehearsal';
+import { defectById, techniqueById } from '@kestfog/core/steps';
+import { reasonOf } from '@kestfog/core/wording';
+import { useMemo } from 'react';
+import { Link } from 'react-router';
+import { dayClock, span } from '../../text/time.js';
+import { capital } from '../../text/words.js';
+import { Cookie } from '../../ui/Cookie.js';
+import { DEFECT_FLAWS } from '../bench/defect-flaws.js';
+
+interface Props {
+  readonly index: RunIndex;
+  readonly verdict: Verdict;
+  readonly orderId: string;
+  readonly onBackTo: (ms: number) => void;
+  readonly onAgain: () => void;
+}
+/** So long before what came wrong one is put back, s. */
+const BEFORE_S = 60;
+
+/** How far from right it came, s; what never comes is furthest. */
+const far = (s: Spoilt): number => (s.rightS === null ? Number.POSITIVE_INFINITY : Math.abs(s.rightS - s.atS));
+
+/** How it went: the score in the trade's terms, and of all that came wrong why, when, and what would have saved it. */
+export function VerdictView({ index, verdict: v, orderId, onBackTo, onAgain }: Props) {
+  const groups = useMemo(() => {
+    const by = new Map<string, Spoilt[]>();
+    for (const s of v.spoilt) {
+      const key = `${s.taskId} ${s.seen} ${s.when}`;
+      by.set(key, [...(by.get(key) ?? []), s]);
+    }
+    return [...by.values()].sort((a, b) => (a[0]?.atS ?? 0) - (b[0]?.atS ?? 0));
+  }, [v]);
+  const facts: readonly (readonly [string, string, string])[] = [
+    ['score', `${v.score}`, 'of 100: cookies 70, windows 20, no needless waiting 10'],
+    ['cookies', `${v.saved} of ${v.cookies}`, 'came out right'],
+    ['windows', v.windows.held + v.windows.lost === 0 ? 'none' : `${v.windows.held} of ${v.windows.held + v.windows.lost}`, 'held'],
+    ['waited needlessly', span(v.needlessS), `beside ${span(v.handsOnS)} of work`],
+    ['looks', `${v.telling} of ${v.looks}`, 'told something nobody could have known'],
+  ];
+  return (
+    <main className="px-6 md:px-10 pb-12 text-xl">
+      <h1 className="text-[44px] leading-tight font-semibold mt-4">
+        {v.spoilt.length === 0 ? 'Everything came out right' : `${v.cookies - v.saved} of ${v.cookies} came wrong`}
+      </h1>
+      <dl className="grid grid-cols-2 lg:grid-cols-5 gap-x-8 gap-y-4 mt-4">
+        {facts.map(([label, value, more]) => (
+          <div key={label}>
+            <dt className="opacity-80">{label}</dt>
+            <dd className="text-3xl clock font-medium">{value}</dd>
+            <dd className="text-base opacity-80">{more}</dd>
+          </div>
+        ))}
+      </dl>
+      <div className="flex flex-wrap gap-3 mt-6">
+        <button type="button" className="btn btn-primary min-h-16 text-xl" onClick={onAgain}>
+          The same evening again
+        </button>
+        <Link to={`/orders/${orderId}`} className="btn min-h-16 text-xl">
+          To the order
+        </Link>
+      </div>
+      <ul className="grid gap-6 mt-8">
+        {groups.map((g) => {
+          const [first] = g as [Spoilt];
+          // Told of the one that was furthest from right: it would have saved them all.
+          const s = g.reduce((worst, x) => (far(x) > far(worst) ? x : worst), first);
+          const cookies = new Set(g.map((x) => x.cookie)).size;
+          const task = index.plan.task(s.taskId);
+          const design = index.plan.designOf(s.lotId)?.drawing;
+          const part = task && index.plan.step(task, s.stepId)?.parts[0];
+          const kind = DEFECT_FLAWS[s.seen];
+          const technique = techniqueById(s.technique);
+          const rightMs = s.rightS === null ? null : index.plan.msOf(s.rightS);
+          const atMs = index.plan.msOf(s.atS);
+          return (
+            <li key={`${s.taskId} ${s.seen} ${s.when}`} className="grid md:grid-cols-[12rem_1fr] gap-6 items-start">
+              {design && (
+                <Cookie
+                  design={design}
+                  look={finishedLook(design)}
+                  lit={part && !kind ? [part] : []}
+                  flaws={part && kind ? flawsOn(design, part, kind) : []}
+                  className="w-full max-h-44"
+                  label={`${design.name}: ${defectById(s.seen).seen}`}
+                />
+              )}
+              <div>
+                <h2 className="text-2xl font-semibold">
+                  {defectById(s.seen).seen}: {cookies} {cookies === 1 ? 'cookie' : 'cookies'} on tray {task?.trayId}, {task?.title}
+                </h2>
+                <p>
+                  {dayClock(atMs)}: {s.when === 'too-early' ? `too early, it was only ${s.state}` : `too late, it was ${s.state} already`}.{' '}
+                  {capital(s.when === 'too-early' ? technique.tooEarly : technique.tooLate)}.
+                </p>
+                <p className="opacity-85">The rule: {reasonOf(s.why)}.</p>
+                <p>
+                  {rightMs === null
+                    ? 'In this air it would never have come.'
+                    : s.when === 'too-early'
+                      ? `Right from ${dayClock(rightMs, atMs)}, ${span((rightMs - atMs) / 1000)} later; a finger would have told.`
+                      : `Open until ${dayClock(rightMs, atMs)}, ${span((atMs - rightMs) / 1000)} before.`}
+                </p>
+                <button
+                  type="button"
+                  className="btn min-h-16 text-xl mt-2"
+                  onClick={() => onBackTo((task ? (index.begunMs(task.id) ?? atMs) : atMs) - BEFORE_S * 1000)}
+                >
+                  Go back to before it
+                </button>
+              </div>
+            </li>
+          );
+        })}
+      </ul>
+    </main>
+  );
+}
