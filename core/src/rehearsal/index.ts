@@ -2,5 +2,6 @@
 export * from './evening.js';
 export * from './judge.js';
 export * from './kitchen.js';
+export * from './lessons.js';
 export * from './play.js';
 export * from './truth.js';

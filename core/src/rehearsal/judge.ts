@@ -1,6 +1,7 @@
 import { askedState, bodiesAsked, type LaidBody, laidBy } from '../bench/bodies.js';
 import type { StoredEvent } from '../bench/event.js';
 import { foldRun } from '../bench/fold.js';
+import { pausesOf } from '../bench/pauses.js';
 import { airsAround } from '../bench/room.js';
 import { type RunIndex, runIndex } from '../bench/run-index.js';
 import { isLeftOut, type RunPlan, type RunTask } from '../bench/run-plan.js';
@@ -105,14 +106,14 @@ export function judge(plan: RunPlan, events: readonly StoredEvent[], truth: Trut
     if (doneS === null || run.record(task.id)?.skipped || task.lotId === null) continue;
     const lotId = task.lotId;
     const gaps = run.plan.graphOf(task)?.gaps ?? [];
-    const beganS = doneS - (task.endS - task.startS);
+    const at = momentsIn(run, task, doneS);
     for (let cookie = task.cookies[0]; cookie < task.cookies[1]; cookie++) {
       let isWet = false;
       let shut = false;
       for (const motion of task.motions) {
         if (isLeftOut(task, cookie) || isLeftOut(task, cookie, motion.stepId) || run.isOut(lotId, cookie)) continue;
         const i = cookie - task.cookies[0];
-        const [fromS, toS] = [beganS + (motion.startS[i] as number), beganS + (motion.endS[i] as number)];
+        const [fromS, toS] = [at(motion.startS[i] as number), at(motion.endS[i] as number)];
         for (const gap of gaps.filter((g) => g.to === motion.stepId)) {
           const early = gap.minState ? comesEarly(run, truth, lotId, cookie, gap, fromS) : null;
           if (early) spoilt.push({ ...about(task, motion, cookie, gap, 'too-early', fromS), ...early });
@@ -138,6 +139,23 @@ export function judge(plan: RunPlan, events: readonly StoredEvent[], truth: Trut
   const windows = held + lost;
   const score = 70 * (cookies > 0 ? saved / cookies : 1) + 20 * (windows > 0 ? held / windows : 1) + 10 * Math.max(0, 1 - needlessS / Math.max(1, handsOnS));
   return { cookies, saved, spoilt, windows: { held, lost }, needlessS, handsOnS, telling: tellingLooks(run), looks, score: Math.round(score) };
+}
+
+/**
+ * When what a visit does so many seconds into it was really done. It ended when it ended; where it was interrupted, and said so, what comes
+ * behind the interruption came that much later.
+ */
+function momentsIn(run: RunIndex, task: RunTask, doneS: number): (offsetS: number) => number {
+  const begunS = run.begunS(task.id);
+  const within = pausesOf(run.state)
+    .map(([a, b]) => [run.plan.sOf(a), run.plan.sOf(b)] as const)
+    .filter(([a, b]) => begunS !== null && a >= begunS && b <= doneS);
+  if (begunS === null || within.length === 0) return (offsetS) => doneS - (task.endS - task.startS) + offsetS;
+  return (offsetS) => {
+    let atS = begunS + offsetS;
+    for (const [a, b] of within) if (a <= atS) atS += b - a;
+    return atS;
+  };
 }
 
 const about = (task: RunTask, motion: Motion, cookie: number, gap: Gap, when: Spoilt['when'], atS: number) => ({
@@ -194,7 +212,7 @@ function floodOf(run: RunIndex, task: RunTask, cookie: number, stepId: StepId): 
   const region = run.plan.step(task, stepId)?.region;
   const doneS = run.doneS(task.id);
   if (!laid || !region || doneS === null) return null;
-  const leftAtS = doneS - (task.endS - task.startS) + (laid.endS[cookie - task.cookies[0]] as number);
+  const leftAtS = momentsIn(run, task, doneS)(laid.endS[cookie - task.cookies[0]] as number);
   return { region, leftAtS, airs: airsAround(run.state.plan, run.state.room, []) };
 }
 

@@ -123,6 +123,24 @@ describe('an evening judged', () => {
     expect(own.map((s) => s.seen)).toContain(seen);
     for (const s of own) expect([s.why.rule.length > 0, s.rightS !== null && s.rightS > s.atS]).toEqual([true, true]);
   });
+  it('who answers the telephone between a flood and its marks loses those that come behind it', () => {
+    const wet = made(['mackerel']);
+    const task = wet.tasks.find((t) => t.motions.some((m) => m.windowS !== null)) as PlanTask;
+    const truth = truthOf(BY_THE_BOOK, 1);
+    const calm = withOne(wet, '', 0);
+    expect(judge(wet, calm, truth).spoilt.filter((s) => s.when === 'too-late')).toEqual([]);
+    // In the middle of the visit, for a quarter of an hour.
+    const epochMs = Date.parse(wet.epoch as string);
+    const ringsS = task.startS + (task.endS - task.startS) / 2;
+    const later = calm.map((e) => (e.atMs > epochMs + ringsS * 1000 ? { ...e, atMs: e.atMs + 900_000 } : e));
+    const where = later.findIndex((e) => e.atMs > epochMs + ringsS * 1000);
+    const at = (type: 'paused' | 'resumed', s: number) =>
+      ({ id: type, deviceId: 'p', deviceSeq: 1, seq: 0, atMs: epochMs + s * 1000, type, data: {} }) as StoredEvent;
+    const rung = [...later.slice(0, where), at('paused', ringsS), at('resumed', ringsS + 900), ...later.slice(where)].map((e, i) => ({ ...e, seq: i + 1 }));
+    const late = judge(wet, rung, truth).spoilt.filter((s) => s.when === 'too-late');
+    expect(late.length).toBeGreaterThan(0);
+    expect(late.every((s) => s.taskId === task.id && s.atS > ringsS)).toBe(true);
+  });
   it('what waits although it is ready is counted, and no more than that', () => {
     const truth = truthOf(slower(0.5), 2);
     const calm = judge(plan, playEvening(plan, truth, TRUSTING), truth);
