@@ -61,3 +61,41 @@ test('a plan is rehearsed without sugar: felt, spoilt by haste, told why, gone b
   await request.delete(`/api/orders/${order.id}`);
   expect(errors.filter((e) => !/404/.test(e))).toEqual([]);
 });
+
+test('a lesson played to its score: the telephone rings in wet work, answered it costs the marks, let ring it does not', async ({ page }) => {
+  test.setTimeout(240_000);
+  const errors = watchForErrors(page);
+  await page.goto('/practice');
+  await expect(page.getByRole('listitem')).toHaveCount(12);
+  expect(await violationsOf(page)).toEqual([]);
+  const play = async (answer: string) => {
+    await page.goto('/practice');
+    await page.getByRole('link', { name: /^11 The telephone/ }).click();
+    await page.getByRole('button', { name: 'To the bench' }).click();
+    await expect(page.getByRole('heading', { name: 'Ready when you are' })).toBeVisible();
+    await page.getByRole('radio', { name: 'stopped' }).click();
+    const verdict = page.getByRole('heading', { name: /came wrong|came out right/ });
+    const call = page.getByRole('dialog', { name: 'The telephone rings' });
+    const skip = page.getByRole('button', { name: 'Skip the wait' });
+    for (let i = 0; i < 60 && !(await verdict.isVisible()); i++) {
+      if (await call.isVisible()) {
+        // Let ring behind one, it is answered behind the next.
+        await call.getByRole('button', { name: i < 10 ? answer : 'Answer it now' }).click();
+        await expect(call).toBeHidden();
+      }
+      if (await skip.isEnabled().catch(() => false)) await skip.click();
+      await page.keyboard.press('PageDown');
+      await deadTime(page);
+    }
+    await expect(verdict).toBeVisible();
+    await expect(page.getByText('Finish the cookie that is wet, then answer.')).toBeVisible();
+    return Number(await page.locator('dd').first().textContent());
+  };
+  const [answered, finished] = [await play('Answer it now'), await play('Finish this first')];
+  expect(finished).toBeGreaterThan(answered + 5);
+  await page.getByRole('link', { name: 'To the lessons' }).click();
+  await expect(page.getByText(`best: ${finished} of 100`)).toBeVisible();
+  await page.goto('/practice/nothing');
+  await expect(page.getByText('There is no such lesson')).toBeVisible();
+  expect(errors).toEqual([]);
+});

@@ -13,7 +13,7 @@ export interface Lesson {
   readonly teaches: string;
   readonly kitchen: Kitchen;
   readonly seed: number;
-  /** somebody rings behind so many tasks that are done, and it takes so many minutes */
+  /** somebody rings in the middle of the first wet visit behind so many tasks, and it takes so many minutes */
   readonly call?: { readonly afterTasks: number; readonly minutes: number };
   readonly cookies: readonly { readonly drawing: keyof typeof DRAWINGS; readonly count: number }[];
   readonly fan?: true;
@@ -135,7 +135,7 @@ export const LESSONS: readonly Lesson[] = [
     notice: 'Somebody will ring. What is wet then?',
     teaches: 'Finish the cookie that is wet, then answer. What has stood meanwhile is felt before it is worked on.',
     seed: 9,
-    call: { afterTasks: 2, minutes: 12 },
+    call: { afterTasks: 1, minutes: 12 },
     cookies: [
       { drawing: 'Spotted round', count: 4 },
       { drawing: 'Two halves', count: 4 },
@@ -148,7 +148,7 @@ export const LESSONS: readonly Lesson[] = [
     teaches: 'A long evening is won by looks that tell something, and by leaving alone what is not there yet.',
     kitchen: slower(1.25),
     seed: 21,
-    call: { afterTasks: 9, minutes: 8 },
+    call: { afterTasks: 3, minutes: 10 },
     fan: true,
     cookies: (Object.keys(DRAWINGS) as (keyof typeof DRAWINGS)[]).map((drawing) => ({ drawing, count: 4 })),
   }),

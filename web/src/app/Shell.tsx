@@ -19,6 +19,7 @@ const KEYS = [
   ['D', 'designs'],
   ['K', 'kitchen'],
   ['J', 'notebook'],
+  ['X', 'practice'],
   ['Ctrl Z, Ctrl Y', 'undo and redo on a design'],
   ['T, P', 'on a design: to the tools (a letter goes to the next that begins with it), to the part'],
   ['1 to 9, M, B, K, E', 'while piping: to a ninth of the cookie; left and right; breadth; colour; round the edge'],
@@ -74,6 +75,9 @@ export function Shell() {
           </NavLink>
           <NavLink to="/notebook" className={placeClass}>
             Notebook
+          </NavLink>
+          <NavLink to="/practice" className={placeClass}>
+            Practice
           </NavLink>
         </nav>
         <span className="opacity-75 hidden lg:inline">what to pipe, when it is dry, what comes next</span>

@@ -1,16 +1,12 @@
-import { benchView, type RunEvent, runIndex } from '@kestfog/core/bench';
 import { type DryingState, dryingStates } from '@kestfog/core/drying';
 import type { Plan } from '@kestfog/core/formats';
-import { anyKitchen, judge, type Kitchen, slower, truthOf } from '@kestfog/core/rehearsal';
+import { anyKitchen, type Kitchen, slower, truthOf } from '@kestfog/core/rehearsal';
 import { seededRng } from '@kestfog/core/time';
-import type { TaskId } from '@kestfog/core/units';
-import { useEffect, useMemo, useState } from 'react';
+import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { usePlan } from '../api/queries.js';
-import { Bench } from '../features/bench/Bench.js';
-import { Feel } from '../features/rehearsal/Feel.js';
-import { type KeptRehearsal, keyOfRehearsal, SPEEDS, useRehearsal } from '../features/rehearsal/use-rehearsal.js';
-import { VerdictView } from '../features/rehearsal/VerdictView.js';
+import { Going, readKept } from '../features/rehearsal/Going.js';
+import type { KeptRehearsal } from '../features/rehearsal/use-rehearsal.js';
 import { Choice } from '../ui/Choice.js';
 import { FinishDefs } from '../ui/FinishDefs.js';
 import { Loading, Notice } from '../ui/Notice.js';
@@ -70,7 +66,7 @@ export function RehearsalPage() {
 }
 
 function Rehearsed({ plan, orderId, name }: { readonly plan: Plan; readonly orderId: string; readonly name: string }) {
-  const [kept] = useState(() => readKept(orderId));
+  const [kept] = useState(() => readKept(orderId, Object.keys(KITCHENS)));
   const [going, setGoing] = useState<(Pick<KeptRehearsal, 'seed' | 'kitchen'> & { readonly round: number }) | null>(kept && { ...kept, round: 0 });
   const [kitchen, setKitchen] = useState<KitchenId>('believed');
   const [seedText, setSeedText] = useState('1');
@@ -80,19 +76,15 @@ function Rehearsed({ plan, orderId, name }: { readonly plan: Plan; readonly orde
       <Going
         key={going.round}
         plan={plan}
-        orderId={orderId}
+        keptAs={orderId}
+        home={{ to: `/orders/${orderId}`, label: 'To the order' }}
         name={name}
+        truth={truthOf(kitchenOf(going.kitchen as KitchenId, plan, going.seed), going.seed)}
         seed={going.seed}
-        kitchen={going.kitchen as KitchenId}
+        kitchen={going.kitchen}
         kept={going.round === 0 ? kept : null}
-        onAgain={() => {
-          sessionStorage.removeItem(keyOfRehearsal(orderId));
-          setGoing({ ...going, round: going.round + 1 });
-        }}
-        onLeave={() => {
-          sessionStorage.removeItem(keyOfRehearsal(orderId));
-          setGoing(null);
-        }}
+        onAgain={() => setGoing({ ...going, round: going.round + 1 })}
+        onLeave={() => setGoing(null)}
       />
     );
   return (
@@ -128,71 +120,4 @@ function Rehearsed({ plan, orderId, name }: { readonly plan: Plan; readonly orde
       </button>
     </main>
   );
-}
-
-interface GoingProps {
-  readonly plan: Plan;
-  readonly orderId: string;
-  readonly name: string;
-  readonly seed: number;
-  readonly kitchen: KitchenId;
-  readonly kept: KeptRehearsal | null;
-  readonly onAgain: () => void;
-  readonly onLeave: () => void;
-}
-function Going({ plan, orderId, name, seed, kitchen, kept, onAgain, onLeave }: GoingProps) {
-  const { bench, speed, setSpeed, jumpTo, backTo, events } = useRehearsal(plan, orderId, name, kept);
-  const truth = useMemo(() => truthOf(kitchenOf(kitchen, plan, seed), seed), [kitchen, plan, seed]);
-  const [feeling, setFeeling] = useState<TaskId | null>(null);
-  const { state, nowMs } = bench;
-  const index = state ? runIndex(state) : null;
-  const view = index ? benchView(index, nowMs, null) : null;
-  useEffect(() => {
-    const rest: KeptRehearsal = { seed, kitchen, events, nowMs };
-    try {
-      sessionStorage.setItem(keyOfRehearsal(orderId), JSON.stringify(rest));
-    } catch {
-      // A window that keeps nothing: a reload begins anew.
-    }
-  }, [seed, kitchen, events, nowMs, orderId]);
-  const verdict = useMemo(() => (state?.finished ? judge(plan, events, truth) : null), [state?.finished, plan, events, truth]);
-  if (!index || !view) return null;
-  if (verdict) return <VerdictView index={index} verdict={verdict} orderId={orderId} onBackTo={backTo} onAgain={onAgain} />;
-  const now = view.now;
-  const waitMs = now && view.waiting ? now.startMs : null;
-  return (
-    <>
-      <div className="bg-base-200 px-4 md:px-6 py-2 flex flex-wrap items-center gap-x-5 gap-y-2 text-lg">
-        <b title={`${KITCHENS[kitchen]}, evening ${seed}`}>Rehearsal: nothing is kept</b>
-        <button type="button" className="btn min-h-11" disabled={!now} onClick={() => now && setFeeling(now.task.id)}>
-          Put a finger to it
-        </button>
-        <button type="button" className="btn min-h-11" disabled={waitMs === null} onClick={() => waitMs !== null && jumpTo(waitMs)}>
-          Skip the wait
-        </button>
-        <span className="grow" />
-        <Choice
-          label="how fast the clock runs"
-          size="btn-sm min-h-11"
-          value={String(speed)}
-          options={SPEEDS.map((s) => ({ id: String(s), label: s === 0 ? 'stopped' : `${s} ×` }))}
-          onChange={(s) => setSpeed(Number(s) as typeof speed)}
-        />
-        <button type="button" className="btn btn-ghost min-h-11" onClick={onLeave}>
-          Leave it
-        </button>
-      </div>
-      <Bench bench={bench} />
-      {feeling && <Feel bench={bench} index={index} taskId={feeling} truth={truth} onClose={() => setFeeling(null)} />}
-    </>
-  );
-}
-
-function readKept(orderId: string): KeptRehearsal | null {
-  try {
-    const kept = JSON.parse(sessionStorage.getItem(keyOfRehearsal(orderId)) ?? 'null') as KeptRehearsal | null;
-    return kept && Array.isArray(kept.events) && kept.kitchen in KITCHENS ? { ...kept, events: kept.events as readonly RunEvent[] } : null;
-  } catch {
-    return null;
-  }
 }

@@ -20,6 +20,7 @@ export function KeysHelp({ keys, onSwapTheme }: Props) {
   useKey('d', () => void navigate('/designs'));
   useKey('k', () => void navigate('/kitchen'));
   useKey('j', () => void navigate('/notebook'));
+  useKey('x', () => void navigate('/practice'));
   useKey('l', onSwapTheme);
   return (
     <>

@@ -49,7 +49,7 @@ import { WipeLock } from './WipeLock.js';
 
 const NONE: readonly Alert[] = [];
 /** The run, full screen: now, what is about to close, what is next; one action forward, one back. */
-export function Bench({ bench }: { readonly bench: Run }) {
+export function Bench({ bench, home }: { readonly bench: Run /** where it goes back to; its order, where nothing else is said */; readonly home?: string }) {
   useWakeLock();
   useBenchIsOpen();
   const { run, state, nowMs } = bench;
@@ -82,7 +82,10 @@ export function Bench({ bench }: { readonly bench: Run }) {
   return (
     <div className="min-h-dvh flex flex-col px-4 md:px-6 text-xl leading-snug">
       <header className="flex flex-wrap items-center gap-x-1 sm:gap-x-5 pt-2">
-        <Link to={`/orders/${run.orderId}`} className="link link-hover min-h-16 min-w-11 sm:min-w-16 flex items-center max-sm:justify-center max-lg:max-w-40">
+        <Link
+          to={home ?? `/orders/${run.orderId}`}
+          className="link link-hover min-h-16 min-w-11 sm:min-w-16 flex items-center max-sm:justify-center max-lg:max-w-40"
+        >
           <ArrowLeft aria-hidden size={30} className="sm:hidden" />
           <span className="max-sm:sr-only">{run.orderName}</span>
         </Link>

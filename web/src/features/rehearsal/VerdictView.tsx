@@ -4,7 +4,7 @@ import { finishedLook } from '@kestfog/core/planning';
 import type { Spoilt, Verdict } from '@kestfog/core/rehearsal';
 import { defectById, techniqueById } from '@kestfog/core/steps';
 import { reasonOf } from '@kestfog/core/wording';
-import { useMemo } from 'react';
+import { type ReactNode, useMemo } from 'react';
 import { Link } from 'react-router';
 import { dayClock, span } from '../../text/time.js';
 import { capital } from '../../text/words.js';
@@ -14,7 +14,8 @@ import { DEFECT_FLAWS } from '../bench/defect-flaws.js';
 interface Props {
   readonly index: RunIndex;
   readonly verdict: Verdict;
-  readonly orderId: string;
+  readonly home: { readonly to: string; readonly label: string };
+  readonly lesson?: ReactNode;
   readonly onBackTo: (ms: number) => void;
   readonly onAgain: () => void;
 }
@@ -25,7 +26,7 @@ const BEFORE_S = 60;
 const far = (s: Spoilt): number => (s.rightS === null ? Number.POSITIVE_INFINITY : Math.abs(s.rightS - s.atS));
 
 /** How it went: the score in the trade's terms, and of all that came wrong why, when, and what would have saved it. */
-export function VerdictView({ index, verdict: v, orderId, onBackTo, onAgain }: Props) {
+export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain }: Props) {
   const groups = useMemo(() => {
     const by = new Map<string, Spoilt[]>();
     for (const s of v.spoilt) {
@@ -46,6 +47,7 @@ export function VerdictView({ index, verdict: v, orderId, onBackTo, onAgain }: P
       <h1 className="text-[44px] leading-tight font-semibold mt-4">
         {v.spoilt.length === 0 ? 'Everything came out right' : `${v.cookies - v.saved} of ${v.cookies} came wrong`}
       </h1>
+      {lesson}
       <dl className="grid grid-cols-2 lg:grid-cols-5 gap-x-8 gap-y-4 mt-4">
         {facts.map(([label, value, more]) => (
           <div key={label}>
@@ -59,8 +61,8 @@ export function VerdictView({ index, verdict: v, orderId, onBackTo, onAgain }: P
         <button type="button" className="btn btn-primary min-h-16 text-xl" onClick={onAgain}>
           The same evening again
         </button>
-        <Link to={`/orders/${orderId}`} className="btn min-h-16 text-xl">
-          To the order
+        <Link to={home.to} className="btn min-h-16 text-xl">
+          {home.label}
         </Link>
       </div>
       <ul className="grid gap-6 mt-8">
@@ -77,14 +79,14 @@ export function VerdictView({ index, verdict: v, orderId, onBackTo, onAgain }: P
           const rightMs = s.rightS === null ? null : index.plan.msOf(s.rightS);
           const atMs = index.plan.msOf(s.atS);
           return (
-            <li key={`${s.taskId} ${s.seen} ${s.when}`} className="grid md:grid-cols-[12rem_1fr] gap-6 items-start">
+            <li key={`${s.taskId} ${s.seen} ${s.when}`} className="grid md:grid-cols-[18rem_1fr] gap-6 items-start">
               {design && (
                 <Cookie
                   design={design}
                   look={finishedLook(design)}
                   lit={part && !kind ? [part] : []}
                   flaws={part && kind ? flawsOn(design, part, kind) : []}
-                  className="w-full max-h-44"
+                  className="w-full max-h-64"
                   label={`${design.name}: ${defectById(s.seen).seen}`}
                 />
               )}

@@ -21,7 +21,7 @@ export interface KeptRehearsal {
   readonly events: readonly RunEvent[];
   readonly nowMs: number;
 }
-export const keyOfRehearsal = (orderId: string) => `kestfog.rehearsal.${orderId}`;
+export const keyOfRehearsal = (name: string) => `kestfog.rehearsal.${name}`;
 
 export interface Rehearsal {
   readonly bench: Run;
@@ -35,6 +35,15 @@ export interface Rehearsal {
 }
 
 const startOf = (plan: Plan): number => Date.parse(plan.epoch as string) + ((plan.tasks[0]?.startS ?? 0) - BEFORE_S) * 1000;
+
+function foldsIn(plan: Plan, events: readonly RunEvent[]): boolean {
+  try {
+    foldRun(plan, events);
+    return true;
+  } catch {
+    return false;
+  }
+}
 
 /** The soonest moment hands can be done with what is said, ms; nothing else takes any time to say. */
 function doneBy(plan: Plan, events: readonly RunEvent[], body: Pick<RunEvent, 'type' | 'data'>): number {
@@ -51,14 +60,16 @@ function doneBy(plan: Plan, events: readonly RunEvent[], body: Pick<RunEvent, 't
 }
 
 /** The bench on a clock and a log of its own: the same screens, and nobody else hears of it. */
-export function useRehearsal(plan: Plan, orderId: string, name: string, kept: KeptRehearsal | null): Rehearsal {
-  const [events, setEvents] = useState<readonly RunEvent[]>(kept?.events ?? []);
+export function useRehearsal(plan: Plan, name: string, kept: KeptRehearsal | null): Rehearsal {
+  // What was kept may be of a plan that is there no more.
+  const [from] = useState(() => (kept && foldsIn(plan, kept.events) ? kept : null));
+  const [events, setEvents] = useState<readonly RunEvent[]>(from?.events ?? []);
   // Two taps within one frame both count.
   const latest = useRef(events);
   const [speed, setSpeedNow] = useState<Speed>(1);
   const speedNow = useRef<Speed>(1);
   const clock = useRef<ServerClock | null>(null);
-  clock.current ??= new ServerClock({ nowMs: kept?.nowMs ?? startOf(plan), speed: 1 });
+  clock.current ??= new ServerClock({ nowMs: from?.nowMs ?? startOf(plan), speed: 1 });
   const [nowMs, setNowMs] = useState(clock.current.nowMs());
   useEffect(() => {
     const tick = setInterval(() => clock.current && setNowMs(clock.current.nowMs()), TICK_MS);
@@ -100,7 +111,7 @@ export function useRehearsal(plan: Plan, orderId: string, name: string, kept: Ke
   const undo = useCallback(() => {
     if (target) send({ type: 'undone', data: { eventId: target.id } });
   }, [send, target]);
-  const run = useMemo((): RunView => ({ id: REHEARSAL, orderId, orderName: name, plan, events: [], serverNowMs: 0 }), [orderId, name, plan]);
+  const run = useMemo((): RunView => ({ id: REHEARSAL, orderId: '', orderName: name, plan, events: [], serverNowMs: 0 }), [name, plan]);
   return {
     bench: {
       run,

@@ -1,0 +1,36 @@
+import { LESSONS } from '@kestfog/core/rehearsal';
+import { Link } from 'react-router';
+import { bestScores } from '../features/rehearsal/scores.js';
+import { useTitle } from '../ui/use-title.js';
+
+/** Lessons from easy to hard, each under ten minutes, on simulated icing. */
+export function PracticePage() {
+  useTitle('Practice');
+  const best = bestScores();
+  return (
+    <>
+      <h1 className="text-5xl font-semibold pt-6 pb-2">Practice</h1>
+      <p className="text-xl max-w-3xl">
+        The real bench on simulated icing: forty cookies can be spoilt without sugar. Any order’s plan can be rehearsed as well, from its own place. Nothing of
+        it is kept but your best score, on this device.
+      </p>
+      <ol className="divide-y divide-base-300 border-y border-base-300 mt-6">
+        {LESSONS.map((l, i) => (
+          <li key={l.id}>
+            <Link
+              to={`/practice/${l.id}`}
+              className="grid md:grid-cols-[3rem_1fr_12rem] gap-x-6 gap-y-1 items-center py-4 hover:bg-base-200 -mx-4 px-4 rounded-box"
+            >
+              <span className="text-3xl clock opacity-75">{i + 1}</span>
+              <span>
+                <span className="block text-2xl font-semibold">{l.title}</span>
+                <span className="block text-lg">{l.notice}</span>
+              </span>
+              <span className="text-lg md:text-right">{best[l.id] === undefined ? 'not played yet' : `best: ${best[l.id]} of 100`}</span>
+            </Link>
+          </li>
+        ))}
+      </ol>
+    </>
+  );
+}
