@@ -1,4 +1,4 @@
-import { benchTouches } from '../bench/bench-touches.js';
+import { type BenchTouch, benchTouches } from '../bench/bench-touches.js';
 import type { CookieOutcome, ShutChoice, StoredEvent } from '../bench/event.js';
 import { foldRun } from '../bench/fold.js';
 import { pausesOf, withoutPausesMs } from '../bench/pauses.js';
@@ -129,8 +129,8 @@ export interface RunAccount {
 /** Less than this is no slip: a hand goes to the next tray in it. */
 const NO_SLIP_S = 30;
 
-/** A run told against the plan it was begun with. */
-export function runAccount(plan: RunPlan, events: readonly StoredEvent[]): RunAccount {
+/** A run told against the plan it was begun with; `touches` are what it taught, where that is known already. */
+export function runAccount(plan: RunPlan, events: readonly StoredEvent[], touches: readonly BenchTouch[] = benchTouches(plan, events)): RunAccount {
   const state = foldRun(plan, events);
   const run = runIndex(state);
   const first = planIndex(plan);
@@ -214,7 +214,7 @@ export function runAccount(plan: RunPlan, events: readonly StoredEvent[]): RunAc
       plannedHandsOnS: plannedHandsOn(visits),
       windows: { held: Math.max(0, wet.reduce((n, t) => n + (run.isDone(t) ? t.cookies[1] - t.cookies[0] : 0), 0) - lost), lost },
       defects,
-      honesty: honestyOf(plan, events),
+      honesty: honestyOf(plan, touches),
       air: { tempC: plan.air.tempC, humidityPct: Math.round(plan.air.humidityFrac * 100) },
       school: plan.order.school.label,
     },
@@ -291,10 +291,9 @@ function gapKind(run: RunIndex, v: VisitAccount, freeS: number | null, pauses: r
 const AT_ONCE = 1.1;
 
 /** How often a planned wait was long enough, of what is known of it. */
-function honestyOf(plan: RunPlan, events: readonly StoredEvent[]): Honesty {
+function honestyOf(plan: RunPlan, touches: readonly BenchTouch[]): Honesty {
   const { margin } = plan.order;
   const asked = (state: DryingState) => waitFactor(state, margin, plan.factors);
-  const touches = benchTouches(plan, events);
   const failed = touches.filter((t) => (t.notYetShare ?? 0) >= asked(t.state)).length;
   const held = touches.filter((t) => (t.notYetShare ?? 0) < asked(t.state) && (t.reachedShare ?? Number.POSITIVE_INFINITY) <= AT_ONCE * asked(t.state)).length;
   return { promised: MARGIN_SHARE[margin], held, failed };

@@ -163,17 +163,21 @@ export class CalibrationService {
 
   /** Keeps what the run of an order taught, before both are deleted within `m`: what a kitchen knows is not the order's. */
   async keepWhatTaught(m: EntityManager, orderId: string): Promise<void> {
-    for (const run of await this.runsWhere({ orderId }, m)) {
-      const { taught } = run;
-      if (!taught) continue;
-      const { account } = await m.findOneOrFail(RunEntity, { where: { id: run.id }, select: { id: true, account: true as never } });
-      await m.upsert(LearnedRunEntity, { runId: run.id, orderName: run.order.name, startedAt: run.startedAt, ...taught, account } as never, ['runId']);
-    }
+    for (const { id, order, startedAt, taught, account } of await this.runsWhere({ orderId }, m, true))
+      if (taught)
+        await m.save(LearnedRunEntity, {
+          ...(await m.findOneBy(LearnedRunEntity, { runId: id })),
+          runId: id,
+          orderName: order.name,
+          startedAt,
+          ...taught,
+          account,
+        });
   }
 
   /** Runs, also of orders in the trash; one that lies in the trash itself is not to be learned from. */
-  private runsWhere(where: FindOptionsWhere<RunEntity>, m: EntityManager = this.runs.manager): Promise<RunEntity[]> {
-    const select = { id: true, startedAt: true, taught: true, order: { id: true, name: true } } as const;
+  private runsWhere(where: FindOptionsWhere<RunEntity>, m: EntityManager = this.runs.manager, account = false): Promise<RunEntity[]> {
+    const select = { id: true, startedAt: true, taught: true, account, order: { id: true, name: true } } as const;
     return m.find(RunEntity, { where: { ...where, deletedAt: IsNull() }, relations: { order: true }, select, order: { startedAt: 'ASC' }, withDeleted: true });
   }
 }

@@ -95,13 +95,14 @@ function factsOf(id: string, plan: Plan, log: readonly StoredEvent[]): RunFacts 
   const state = foldRun(plan, log);
   const index = runIndex(state);
   const { tasks } = state.plan;
+  const touches = state.finished ? benchTouches(plan, log) : null;
   const lifts = tasks.filter((t) => t.kind === 'pack').map((t) => index.doneMs(t.id) ?? index.plan.msOf(t.endS));
   return {
     done: tasks.length - index.open.length,
     total: tasks.length,
     finished: state.finished,
     liftedAt: lifts.length > 0 ? new Date(Math.max(...lifts)) : null,
-    taught: state.finished ? { touches: benchTouches(plan, log), visits: visitPaces(plan, log, id) } : null,
-    account: state.finished ? runAccount(plan, log) : null,
+    taught: touches && { touches, visits: visitPaces(plan, log, id) },
+    account: touches && runAccount(plan, log, touches),
   };
 }

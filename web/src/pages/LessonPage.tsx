@@ -5,6 +5,7 @@ import { Going, readKept } from '../features/rehearsal/Going.js';
 import { keepScore } from '../features/rehearsal/scores.js';
 import { FinishDefs } from '../ui/FinishDefs.js';
 import { Loading, Notice } from '../ui/Notice.js';
+import { RunsGoing } from '../ui/RunsGoing.js';
 import { useTitle } from '../ui/use-title.js';
 import { planBeside } from '../workers/plan-client.js';
 import { useBeside } from '../workers/use-beside.js';
@@ -33,6 +34,7 @@ export function LessonPage() {
   return (
     <>
       <FinishDefs />
+      <RunsGoing />
       <Played key={lesson.id} lesson={lesson} />
     </>
   );

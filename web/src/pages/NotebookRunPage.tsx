@@ -12,6 +12,7 @@ import { RunChart } from '../features/notebook/RunChart.js';
 import { Visits } from '../features/notebook/Visits.js';
 import { airText } from '../text/amounts.js';
 import { dayClock, dayDate, span } from '../text/time.js';
+import { Facts } from '../ui/Facts.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { fileName, saveFile } from '../ui/save-file.js';
 import { useTitle } from '../ui/use-title.js';
@@ -77,15 +78,7 @@ function Told({ run }: { readonly run: NotebookRunView }) {
       <p className="text-xl mt-1">
         {dayDate(s.startedS * 1000)}, {airText(s.air.tempC, s.air.humidityPct, units)}, {s.school}; {s.designs.map((d) => `${d.packed} ${d.name}`).join(', ')}
       </p>
-      <dl className="grid grid-cols-2 lg:grid-cols-4 gap-x-10 gap-y-4 mt-5">
-        {facts.map(([label, value, more]) => (
-          <div key={label}>
-            <dt className="text-lg opacity-80">{label}</dt>
-            <dd className="text-3xl clock font-medium">{value}</dd>
-            <dd className="text-base opacity-80">{more}</dd>
-          </div>
-        ))}
-      </dl>
+      <Facts facts={facts} className="grid-cols-2 lg:grid-cols-4 gap-x-10 mt-5 text-lg" />
       <section aria-label="As planned and as it was" className="mt-8">
         <RunChart visits={account.visits} />
       </section>

@@ -11,6 +11,7 @@ import { Choice } from '../ui/Choice.js';
 import { FinishDefs } from '../ui/FinishDefs.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NumberField, readNumber } from '../ui/NumberField.js';
+import { RunsGoing } from '../ui/RunsGoing.js';
 import { useTitle } from '../ui/use-title.js';
 
 /** How icing behaves in the rehearsal, as words say it; what it really is on each cookie stays hidden. */
@@ -60,6 +61,7 @@ export function RehearsalPage() {
   return (
     <>
       <FinishDefs />
+      <RunsGoing />
       <Rehearsed key={plan.data.id} plan={plan.data.plan} orderId={orderId} name={plan.data.orderName} />
     </>
   );

@@ -24,6 +24,7 @@ import { useOutbox } from '../../outbox/index.js';
 import { airText } from '../../text/amounts.js';
 import { clockTime } from '../../text/time.js';
 import { KeptSign } from '../../ui/KeptSign.js';
+import { REHEARSAL } from '../rehearsal/rehearsal-id.js';
 import { ClosingList, Lost, NextList } from './Aside.js';
 import { Asked } from './Asked.js';
 import { useBenchSettings } from './bench-settings.js';
@@ -51,8 +52,10 @@ const NONE: readonly Alert[] = [];
 /** The run, full screen: now, what is about to close, what is next; one action forward, one back. */
 export function Bench({ bench, home }: { readonly bench: Run /** where it goes back to; its order, where nothing else is said */; readonly home?: string }) {
   useWakeLock();
-  useBenchIsOpen();
   const { run, state, nowMs } = bench;
+  // Of a rehearsal nothing stays: no caution counts as read, no alarm of a real bench is kept quiet, none of its own leads elsewhere.
+  const isReal = run?.id !== REHEARSAL;
+  useBenchIsOpen(isReal);
   const refused = useOutbox().filter((e) => e.refused !== null).length;
   // The plan as it stands: re-planned as often as the run has slipped.
   const plan = state?.plan;
@@ -64,7 +67,7 @@ export function Bench({ bench, home }: { readonly bench: Run /** where it goes b
   const [asking, setAsking] = useState<Asking | null>(null);
   const act = useOneAction(stepsOfRun(bench, index, view, settings.byCookie, (early) => setAsking({ kind: 'early', ...early })));
   const alerts = index && view ? alertsOf(index, view, nowMs) : NONE;
-  useAlarms(alerts, settings, { place: `/runs/${run?.id ?? ''}` });
+  useAlarms(alerts, settings, { place: isReal ? `/runs/${run?.id ?? ''}` : window.location.pathname });
   useSpokenStep(plan, view, settings.voice && !settings.quiet);
   const revision = useReplan(bench, view);
   const air = useRoomAir(bench);
@@ -196,7 +199,7 @@ export function Bench({ bench, home }: { readonly bench: Run /** where it goes b
                 type="button"
                 className="btn min-h-16 text-xl mt-2"
                 onClick={() => {
-                  keepRead(caution.id, nowMs);
+                  if (isReal) keepRead(caution.id, nowMs);
                   setRead([...read, caution.id]);
                 }}
               >

@@ -5,13 +5,14 @@ const BENCH = 'kestfog-bench';
 /** held by the one other page that calls out where no bench is open, and follows the runs that go on */
 const STAND_IN = 'kestfog-stand-in';
 
-/** At the bench: while it is open, no other page of this browser calls out. */
-export function useBenchIsOpen(): void {
+/** At the bench: while it is open, no other page of this browser calls out. One that is only rehearsed silences nobody. */
+export function useBenchIsOpen(isReal: boolean): void {
   useEffect(() => {
+    if (!isReal) return;
     const leaving = new AbortController();
     hold(BENCH, { mode: 'shared', signal: leaving.signal }, leaving.signal);
     return () => leaving.abort();
-  }, []);
+  }, [isReal]);
 }
 
 /** Whether this page stands in for the bench: the one that was in front last. A browser without locks has all of them do so. */

@@ -9,6 +9,7 @@ import { Link } from 'react-router';
 import { dayClock, span } from '../../text/time.js';
 import { capital } from '../../text/words.js';
 import { Cookie } from '../../ui/Cookie.js';
+import { Facts } from '../../ui/Facts.js';
 import { DEFECT_FLAWS } from '../bench/defect-flaws.js';
 
 interface Props {
@@ -48,15 +49,7 @@ export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain
         {v.spoilt.length === 0 ? 'Everything came out right' : `${v.cookies - v.saved} of ${v.cookies} came wrong`}
       </h1>
       {lesson}
-      <dl className="grid grid-cols-2 lg:grid-cols-5 gap-x-8 gap-y-4 mt-4">
-        {facts.map(([label, value, more]) => (
-          <div key={label}>
-            <dt className="opacity-80">{label}</dt>
-            <dd className="text-3xl clock font-medium">{value}</dd>
-            <dd className="text-base opacity-80">{more}</dd>
-          </div>
-        ))}
-      </dl>
+      <Facts facts={facts} className="grid-cols-2 lg:grid-cols-5 gap-x-8 mt-4" />
       <div className="flex flex-wrap gap-3 mt-6">
         <button type="button" className="btn btn-primary min-h-16 text-xl" onClick={onAgain}>
           The same evening again
