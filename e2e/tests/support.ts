@@ -108,7 +108,8 @@ export async function benchReady(request: APIRequestContext, name: string, count
   const answer = await request.post('/api/orders', { data: { ...orderBody(wanted, openings), ...more } });
   expect(answer.ok()).toBe(true);
   const made = (await answer.json()) as OrderView;
-  expect((await request.post(`/api/orders/${made.id}/plan`, { timeout: 30_000 })).ok()).toBe(true);
+  const planned = await request.post(`/api/orders/${made.id}/plan`, { timeout: 30_000 });
+  expect([planned.status(), planned.ok() ? '' : await planned.text()]).toEqual([201, '']);
   const begun = (await (await request.post(`/api/orders/${made.id}/run`)).json()) as RunView;
   await advance(request, (Date.parse(begun.plan.epoch as string) - (await nowMs(request))) / 1000);
   return begun;

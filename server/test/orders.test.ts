@@ -157,8 +157,8 @@ describe('plans made before the bench was whole', () => {
     const kept = await log();
     const names = async () => (await db.query('SELECT "kitchen" FROM "kitchen"')) as { kitchen: object }[];
     const kitchen = (await at('/kitchen')).body as Kitchen;
-    // Lists' own columns and the trash came after them.
-    for (const _ of ['trash of all', 'trash', 'projections']) await db.undoLastMigration({ transaction: 'each' });
+    // Lists' own columns, the trash, the stock and the notebook came after them.
+    for (const _ of ['notebook', 'stock', 'trash of all', 'trash', 'projections']) await db.undoLastMigration({ transaction: 'each' });
     await db.undoLastMigration({ transaction: 'each' });
     expect(await names()).toMatchObject([{ kitchen: { box: kitchen.dehydrator, packBox: kitchen.carton, prices: { boxEach: 1.1 } } }]);
     expect(await db.query('SELECT "box", jsonb_array_length("bench") FROM "order"')).toHaveLength(2);

@@ -2,7 +2,7 @@ import logCdf from '@stdlib/stats-base-dists-normal-logcdf';
 import logPdf from '@stdlib/stats-base-dists-normal-logpdf';
 import { Z_90 } from '../drying/normal.js';
 import { type DryingState, dryingStates } from '../drying/state.js';
-import { type Factors, SPREAD } from '../drying/uncertainty.js';
+import { BELIEVABLE, type Factors, SPREAD, within } from '../drying/uncertainty.js';
 import { dot, inverse } from './linear.js';
 
 /**
@@ -191,7 +191,12 @@ function believed(posterior: FactorPosterior, state: DryingState): { mean: numbe
 }
 /** What a plan takes over from what was learned. */
 export const factorsOf = (posterior: FactorPosterior): Factors =>
-  Object.fromEntries(dryingStates.map((s) => [s, believed(posterior, s)])) as Record<DryingState, { mean: number; sigma: number }>;
+  Object.fromEntries(
+    dryingStates.map((s) => {
+      const { mean, sigma } = believed(posterior, s);
+      return [s, { mean: within(mean, BELIEVABLE.mean), sigma: within(sigma, BELIEVABLE.sigma) }];
+    }),
+  ) as Record<DryingState, { mean: number; sigma: number }>;
 
 export function predictFactor(posterior: FactorPosterior, state: DryingState): FactorPrediction {
   const { mean, sigma } = believed(posterior, state);

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { PACE_SPREAD } from '../drying/uncertainty.js';
+import { parseOrder } from '../formats/order.js';
 import { seededRng } from '../time/rng.js';
-import { learnPace, type PaceKind, paceKinds, type VisitPace } from './pace.js';
+import { learnPace, type PaceKind, paceKinds, TAKES, type VisitPace } from './pace.js';
 
 const SEED = 77;
 const rng = seededRng(SEED);
@@ -26,6 +27,18 @@ describe(`pace, learned by person and motion (seed ${SEED})`, () => {
     expect(one?.flood.takes).toBeGreaterThan(1.02);
     const many = learnPace([...Array(6).keys()].flatMap((d) => evenings('Bo', {}, 1).map((v) => ({ ...v, day: `${d}`, tookS: v.tookS * 1.2 })))).get('Bo');
     expect(one?.flood.sigma).toBeGreaterThan(1.3 * (many?.flood.sigma ?? 1));
+  });
+  it('whatever strange evenings teach, a plan can still be made with it', () => {
+    // Outlining tapped through in no time, everything beside it left lying for hours, on a hundred evenings.
+    const odd = [...Array(100).keys()].flatMap((d): VisitPace[] => [
+      { who: 'Cy', day: `${d}`, tookS: 8, assumedS: { dam: 120 } },
+      { who: 'Cy', day: `${d}`, tookS: 4000, assumedS: { flood: 150 } },
+    ]);
+    const learned = learnPace(odd).get('Cy');
+    expect([learned?.dam.takes, learned?.flood.takes]).toEqual([TAKES[0], TAKES[1]]);
+    const order = { format: 'kestfog-order/3', designs: [{ file: 'a', count: 1 }], trays: [{ id: 'A', places: 1 }], openingHours: [[0, 3600]] };
+    const takes = Object.fromEntries(Object.entries(learned ?? {}).map(([k, p]) => [k, p.takes]));
+    expect(() => parseOrder({ ...order, decorators: [{ id: 'Cy', takes }] })).not.toThrow();
   });
   it('slow at flooding and quick at details is told apart, for her and not for him', () => {
     const learned = learnPace([...evenings('Ada', { flood: 1.4, detail: 0.8 }, 12), ...evenings('Bo', {}, 12)]);

@@ -1,4 +1,4 @@
-import { PACE_SPREAD } from '../drying/uncertainty.js';
+import { PACE_SPREAD, within } from '../drying/uncertainty.js';
 import { dot, inverse } from './linear.js';
 
 /** What hands do, as far as they may be quick at one and slow at another; handling is picking cookies up and changing bags. */
@@ -15,7 +15,13 @@ export interface VisitPace {
   readonly assumedS: Readonly<Partial<Record<PaceKind, number>>>;
 }
 
-/** How many times the assumed seconds somebody takes for a kind of motion, and how sure that is (spread of its logarithm). */
+/**
+ * A plan takes hands to be no quicker and no slower than this, times the assumed seconds: whatever was learned from strange evenings must not
+ * keep the next one from being planned.
+ */
+export const TAKES = [0.2, 5] as const;
+
+/** How many times the assumed seconds somebody takes for a kind of motion, within {@link TAKES}, and how sure that is (spread of its logarithm). */
 export interface LearnedPace {
   readonly takes: number;
   readonly sigma: number;
@@ -68,7 +74,7 @@ function paceOf(visits: readonly VisitPace[]): PaceOf {
     paceKinds.map((kind, k) => {
       const i = k + 1;
       const learned: LearnedPace = {
-        takes: Math.exp((mean[0] as number) + (mean[i] as number)),
+        takes: within(Math.exp((mean[0] as number) + (mean[i] as number)), TAKES),
         sigma: Math.sqrt(at(0, 0) + 2 * at(0, i) + at(i, i)),
         visits: visits.filter((v) => (v.assumedS[kind] ?? 0) > 0).length,
       };

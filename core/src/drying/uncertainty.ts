@@ -25,6 +25,10 @@ export function thresholdSigma(state: DryingState): number {
   return state === 'firm' || state === 'dry' ? WHOLE_LAYER_SIGMA : SURFACE_SIGMA;
 }
 
+/** A plan takes no other beliefs than these of ln F: strange evenings must not keep the next one from being planned. */
+export const BELIEVABLE = { mean: [-2, 2], sigma: [0.01, 2] } as const;
+export const within = (x: number, [least, most]: readonly [number, number]): number => Math.min(most, Math.max(least, x));
+
 /** What is believed of ln F for each state: its mean, and its spread with every term the next cookie adds. */
 export type Factors = Readonly<Record<DryingState, { readonly mean: number; readonly sigma: number }>>;
 

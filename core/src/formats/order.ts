@@ -1,9 +1,9 @@
 import { z } from 'zod';
-import { type PaceKind, paceKinds } from '../calibration/pace.js';
+import { type PaceKind, paceKinds, TAKES } from '../calibration/pace.js';
 import { DEHYDRATOR_AIR_M_PER_S } from '../drying/fan.js';
 import { type DryingState, dryingStates } from '../drying/state.js';
 import type { Margin } from '../drying/uncertainty.js';
-import { type Factors, margins, PRIOR_FACTORS } from '../drying/uncertainty.js';
+import { BELIEVABLE, type Factors, margins, PRIOR_FACTORS } from '../drying/uncertainty.js';
 import { parseSchool, type School } from '../steps/school.js';
 import { MOST_TIPS, OPENING_MM, type Tip, tipShapes, USUAL_TIPS } from '../steps/tips.js';
 import { BadInput } from '../units/bad-input.js';
@@ -179,8 +179,8 @@ const pin = z.discriminatedUnion('kind', [
     })
     .refine((p) => secondsOf(p.to) > secondsOf(p.from), 'must end after it begins'),
 ]);
-const times = numberIn(0.2, 5, 'times the seconds');
-const factor = z.strictObject({ mean: numberIn(-2, 2), sigma: numberIn(0.01, 2) });
+const times = numberIn(...TAKES, 'times the seconds');
+const factor = z.strictObject({ mean: numberIn(...BELIEVABLE.mean), sigma: numberIn(...BELIEVABLE.sigma) });
 
 const orderJson = z.strictObject({
   format: z.literal('kestfog-order/3'),

@@ -80,7 +80,8 @@ export function Shell() {
             Practice
           </NavLink>
         </nav>
-        <span className="opacity-75 hidden lg:inline">what to pipe, when it is dry, what comes next</span>
+        {/* Only where there is room for whatever the sign of what is kept may say: a head that wraps moves the cookie under the pen. */}
+        <span className="opacity-75 hidden 2xl:inline">what to pipe, when it is dry, what comes next</span>
         <span className="grow" />
         <KeptSign />
         <OtherDevices />
