@@ -188,7 +188,20 @@ describe('plans made before the bench was whole', () => {
     const [learned] = (await at('/bench-touches').expect(200)).body as BenchTouchView[];
     expect(learned).toMatchObject({ notYetShare: 0.8, about: { kind: 'in-words', reason: touch.reason } });
     // Back to before the bench was whole: that migration, and those that came after it.
-    for (const _ of ['trash of all', 'trash', 'projections', 'full names', 'learned facts', 'visit paces', 'looks', 'learned runs', 'hands', 'whole bench'])
+    for (const _ of [
+      'notebook',
+      'stock',
+      'trash of all',
+      'trash',
+      'projections',
+      'full names',
+      'learned facts',
+      'visit paces',
+      'looks',
+      'learned runs',
+      'hands',
+      'whole bench',
+    ])
       await db.undoLastMigration({ transaction: 'each' });
     const { order: _order, arrangement: _arrangement, dehydratorAir: _dehydratorAir, openingHours, ...rest } = plan;
     const inWords = ({ facts, ...x }: Why) => ({ ...x, reason: reasonOf({ facts }), consequence: consequenceOf({ rule: x.rule, facts }) });
