@@ -21,11 +21,17 @@ test('every view keeps WCAG 2.2 AA as far as a machine can tell, by day and by n
         '/designs',
         ...['', '?tab=checks', '?tab=school', '?tab=reading'].map((tab) => `/designs/${design?.id}${tab}`),
         '/kitchen',
+        '/notebook',
+        '/notebook?ask=crust',
+        '/notebook?ask=honest',
+        '/practice',
+        '/practice/dots',
+        `/orders/${whole.id}/rehearse`,
         '/not-kept',
         '/nowhere',
       ] as const
     ).map((path) => ['wide', path] as const),
-    ...(['/orders', `/orders/${whole.id}`, `/orders/${whole.id}/icing/mixing`] as const).map((path) => ['phone', path] as const),
+    ...(['/orders', '/notebook', '/practice', `/orders/${whole.id}`, `/orders/${whole.id}/icing/mixing`] as const).map((path) => ['phone', path] as const),
   ];
   const found: string[] = [];
   for (const [size, path] of views) {

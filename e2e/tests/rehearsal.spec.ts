@@ -57,6 +57,14 @@ test('a plan is rehearsed without sugar: felt, spoilt by haste, told why, gone b
   await expect(done).not.toHaveText(/^0 of/);
   await page.getByRole('button', { name: 'Leave it' }).click();
   await expect(page.getByRole('button', { name: 'To the bench' })).toBeVisible();
+  // Played a thousand times, it says where most are lost; the worst of those evenings is stepped into at that moment.
+  await page.getByRole('button', { name: 'Play it a thousand times' }).click();
+  const thousand = page.getByRole('region', { name: 'A thousand evenings' });
+  await expect(thousand.getByText(/of the cookies through/)).toBeVisible({ timeout: 60_000 });
+  expect(await violationsOf(page)).toEqual([]);
+  await thousand.getByRole('button', { name: 'Step into the worst' }).first().click();
+  await expect(page.getByText('Rehearsal: nothing is kept')).toBeVisible();
+  await expect(done).not.toHaveText(/^0 of/);
   expect(await known()).toEqual(before);
   await request.delete(`/api/orders/${order.id}`);
   expect(errors.filter((e) => !/404/.test(e))).toEqual([]);

@@ -44,6 +44,26 @@ export function replayRun(plan: RunPlan, events: readonly RunEvent[], visit: (ev
   return run.state(standing);
 }
 
+/**
+ * A run that only goes on: what is said comes one after the other, and nothing of it is taken back or came late. It makes of a log what
+ * {@link foldRun} makes of it, without beginning anew for every event.
+ */
+export class GrowingRun {
+  private readonly said: RunEvent[] = [];
+  private readonly run: Folding;
+  constructor(plan: RunPlan) {
+    this.run = new Folding(plan);
+  }
+  say(event: RunEvent): void {
+    this.run.apply(event);
+    this.said.push(event);
+  }
+  /** as it stands now */
+  state(): RunState {
+    return this.run.state([...this.said]);
+  }
+}
+
 function standingOf(plan: RunPlan, events: readonly RunEvent[]): RunEvent[] {
   const inOrder = inOwnTime(events);
   const seen = new Set(events.filter(isObservation).map((e) => e.id));

@@ -1,5 +1,5 @@
 import { type DryingState, dryingStates } from '../drying/state.js';
-import { SPREAD } from '../drying/uncertainty.js';
+import { type Factors, SPREAD } from '../drying/uncertainty.js';
 import type { Rng } from '../time/rng.js';
 
 /** Box & Muller 1958. */
@@ -21,6 +21,19 @@ export const anyKitchen = (rng: Rng): Kitchen => ({
   own: Object.fromEntries(dryingStates.filter((s) => !isWhole(s)).map((s) => [s, SPREAD.state * gauss(rng)])),
   whole: SPREAD.whole * gauss(rng),
 });
+/**
+ * A kitchen as a plan believes it to be; with `rng` one as likely as any by that belief: what is left of its spread, once day and cookie are
+ * taken off, is what is not known of the kitchen.
+ */
+export function believedKitchen(factors: Factors, rng?: Rng): Kitchen {
+  const unknown = (state: DryingState, ...own: readonly number[]) =>
+    rng ? Math.sqrt(Math.max(0, factors[state].sigma ** 2 - own.reduce((s, x) => s + x * x, 0))) * gauss(rng) : 0;
+  return {
+    all: unknown('crusted', SPREAD.day, SPREAD.cookie),
+    own: Object.fromEntries(dryingStates.filter((s) => !isWhole(s)).map((s) => [s, factors[s].mean])),
+    whole: factors.firm.mean + unknown('firm', SPREAD.wholeCookie),
+  };
+}
 /** The logarithm of what a kitchen's icing needs more than the book says. */
 export const medianOf = (k: Kitchen, s: DryingState): number => (isWhole(s) ? k.whole : k.all + (k.own[s] ?? 0));
 /** What multiplies a state's water on a cookie of some other day. */

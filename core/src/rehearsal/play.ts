@@ -1,6 +1,6 @@
 import { bodiesAsked } from '../bench/bodies.js';
 import type { RunEvent, StoredEvent } from '../bench/event.js';
-import { foldRun } from '../bench/fold.js';
+import { GrowingRun } from '../bench/fold.js';
 import { type RunIndex, runIndex } from '../bench/run-index.js';
 import type { RunTask } from '../bench/run-plan.js';
 import { lostBy } from '../drying/body.js';
@@ -23,14 +23,17 @@ export const IMPATIENT: Player = { goesBy: 'bench', patience: 0.5 };
 export function playEvening(plan: Plan, truth: Truth, player: Player): StoredEvent[] {
   const epochMs = Date.parse(plan.epoch as string);
   const events: StoredEvent[] = [];
+  const going = new GrowingRun(plan);
   const say = (atS: number, body: Pick<RunEvent, 'type' | 'data'>) => {
     const seq = events.length + 1;
-    events.push({ id: `e${seq}`, deviceId: 'd', deviceSeq: seq, seq, atMs: Math.round(epochMs + atS * 1000), ...body } as StoredEvent);
+    const event = { id: `e${seq}`, deviceId: 'd', deviceSeq: seq, seq, atMs: Math.round(epochMs + atS * 1000), ...body } as StoredEvent;
+    events.push(event);
+    going.say(event);
   };
   let handsS = plan.tasks[0]?.startS ?? 0;
   say(handsS, { type: 'runStarted', data: {} });
   for (const { id } of plan.tasks) {
-    const run = runIndex(foldRun(plan, events));
+    const run = runIndex(going.state());
     const task = run.plan.task(id);
     if (!task) continue;
     const atS = whenOpen(plan, Math.max(handsS, begins(run, task, handsS, truth, player)));

@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { made } from '../../test/play.js';
-import type { RunEvent, StoredEvent } from '../bench/index.js';
+import { foldRun, GrowingRun, type RunEvent, type StoredEvent } from '../bench/index.js';
 import { type Plan, type PlanTask, planIndex } from '../formats/index.js';
 import { seededRng } from '../time/index.js';
+import { playMany } from './evenings.js';
 import { judge } from './judge.js';
-import { anyKitchen, BY_THE_BOOK, slower } from './kitchen.js';
+import { anyKitchen, BY_THE_BOOK, believedKitchen, slower } from './kitchen.js';
 import { IMPATIENT, PERFECT, playEvening, TRUSTING } from './play.js';
 import { truthOf } from './truth.js';
 
@@ -46,6 +47,14 @@ describe('icing that only the rehearsal knows', () => {
     ).toEqual(forward);
     expect(names.map((n) => c.factor(n, 'crusted'))).not.toEqual(forward);
     expect(truthOf(slower(1.5), 7).factor('A 0 flood', 'crusted') / (forward[0] as number)).toBeCloseTo(1.5, 9);
+  });
+  it('a run that only goes on stands where its log folds to', () => {
+    for (const player of [PERFECT, TRUSTING, IMPATIENT]) {
+      const events = playEvening(plan, truthOf(kitchenOf(4), 4), player);
+      const going = new GrowingRun(plan);
+      for (const e of events) going.say(e);
+      expect(going.state()).toEqual(foldRun(plan, events));
+    }
   });
   it('the same taps give the same cookies', () => {
     const events = playEvening(plan, truthOf(kitchenOf(3), 3), TRUSTING);
@@ -146,5 +155,27 @@ describe('an evening judged', () => {
     const calm = judge(plan, playEvening(plan, truth, TRUSTING), truth);
     expect(calm.needlessS).toBeGreaterThan(600);
     expect(judge(plan, playEvening(plan, truth, PERFECT), truth).needlessS).toBeLessThan(calm.needlessS / 5);
+  });
+});
+
+describe('a plan played many times', () => {
+  it('tells how much comes out right, and its worst moments with an evening to step into', () => {
+    const trusting = playMany(plan, 60, TRUSTING);
+    const finger = playMany(plan, 60, PERFECT, { kitchen: BY_THE_BOOK });
+    expect([trusting.evenings, trusting.saved < finger.saved, trusting.savedInTen <= trusting.saved, trusting.whole <= finger.whole]).toEqual([
+      60,
+      true,
+      true,
+      true,
+    ]);
+    expect(trusting.worst.length).toBeGreaterThan(2);
+    expect(trusting.worst.length).toBeLessThanOrEqual(10);
+    const [worst] = trusting.worst;
+    // Stepped into, the evening that is named loses cookies at that very moment.
+    const seed = worst?.worstSeed as number;
+    const truth = truthOf(believedKitchen(plan.factors, seededRng(seed)), seed);
+    const again = judge(plan, playEvening(plan, truth, TRUSTING), truth);
+    expect(again.spoilt.some((s) => s.taskId === worst?.taskId && s.seen === worst.seen)).toBe(true);
+    expect(playMany(plan, 60, TRUSTING)).toEqual(trusting);
   });
 });

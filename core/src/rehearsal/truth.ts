@@ -41,9 +41,21 @@ export function truthOf(kitchen: Kitchen, seed: number): Truth {
 
 /** Water at which a body really comes to a state, kg/m²; what is firm through is set as well. */
 export function trueThresholds(truth: Truth, body: string, region: Body['region']): Thresholds {
+  let of = thresholds.get(truth);
+  if (!of) {
+    of = new Map();
+    thresholds.set(truth, of);
+  }
+  const known = of.get(body);
+  // Counted anew, a bag makes another region of what is piped from it.
+  if (known?.region === region) return known.at;
   const book = stateThresholds(region);
-  return Object.fromEntries(dryingStates.map((s) => [s, lossAsked(book[s], s, book.firm, (x) => truth.factor(body, x))])) as Thresholds;
+  const at = Object.fromEntries(dryingStates.map((s) => [s, lossAsked(book[s], s, book.firm, (x) => truth.factor(body, x))])) as Thresholds;
+  of.set(body, { region, at });
+  return at;
 }
+/** A body is asked for again and again, by every part that lies on it or beside it. */
+const thresholds = new WeakMap<Truth, Map<string, { readonly region: Body['region']; readonly at: Thresholds }>>();
 /** The state a surface is really in: what a finger would find. */
 export const trueState = (truth: Truth, name: string, body: Body, atS: number): SurfaceState =>
   stateAtLoss(trueThresholds(truth, name, body.region), lostAt(body, atS));

@@ -1,6 +1,6 @@
-import { type DryingState, dryingStates } from '@kestfog/core/drying';
 import type { Plan } from '@kestfog/core/formats';
-import { anyKitchen, type Kitchen, slower, truthOf } from '@kestfog/core/rehearsal';
+import { believedKitchen, type Evenings, type Kitchen, playEvening, slower, TRUSTING, truthOf, type WorstMoment } from '@kestfog/core/rehearsal';
+import { defectById } from '@kestfog/core/steps';
 import { seededRng } from '@kestfog/core/time';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
@@ -13,6 +13,8 @@ import { Loading, Notice } from '../ui/Notice.js';
 import { NumberField, readNumber } from '../ui/NumberField.js';
 import { RunsGoing } from '../ui/RunsGoing.js';
 import { useTitle } from '../ui/use-title.js';
+import { eveningsBeside } from '../workers/plan-client.js';
+import { useBeside } from '../workers/use-beside.js';
 
 /** How icing behaves in the rehearsal, as words say it; what it really is on each cookie stays hidden. */
 const KITCHENS = {
@@ -27,17 +29,13 @@ const MOST_SEED = 9999;
 function kitchenOf(id: KitchenId, plan: Plan, seed: number): Kitchen {
   switch (id) {
     case 'believed':
-      return {
-        all: 0,
-        own: Object.fromEntries(dryingStates.map((s): [DryingState, number] => [s, plan.factors[s].mean])),
-        whole: plan.factors.firm.mean,
-      };
+      return believedKitchen(plan.factors);
     case 'slow':
       return slower(4 / 3);
     case 'fast':
       return slower(3 / 4);
     case 'any':
-      return anyKitchen(seededRng(seed));
+      return believedKitchen(plan.factors, seededRng(seed));
   }
 }
 
@@ -68,7 +66,7 @@ export function RehearsalPage() {
 }
 
 function Rehearsed({ plan, orderId, name }: { readonly plan: Plan; readonly orderId: string; readonly name: string }) {
-  const [kept] = useState(() => readKept(orderId, Object.keys(KITCHENS)));
+  const [kept, setKept] = useState(() => readKept(orderId, Object.keys(KITCHENS)));
   const [going, setGoing] = useState<(Pick<KeptRehearsal, 'seed' | 'kitchen'> & { readonly round: number }) | null>(kept && { ...kept, round: 0 });
   const [kitchen, setKitchen] = useState<KitchenId>('believed');
   const [seedText, setSeedText] = useState('1');
@@ -120,6 +118,69 @@ function Rehearsed({ plan, orderId, name }: { readonly plan: Plan; readonly orde
       >
         To the bench
       </button>
+      <Thousand
+        plan={plan}
+        onStepInto={(moment) => {
+          // As it was played up to then; from there on it is yours.
+          const truth = truthOf(kitchenOf('any', plan, moment.worstSeed), moment.worstSeed);
+          const events = playEvening(plan, truth, TRUSTING);
+          const begunMs = events.find((e) => e.type === 'taskBegun' && e.data.taskId === moment.taskId)?.atMs ?? 0;
+          setKept({ seed: moment.worstSeed, kitchen: 'any', events: events.filter((e) => e.atMs < begunMs), nowMs: begunMs - STEPS_IN_MS });
+          setGoing({ seed: moment.worstSeed, kitchen: 'any', round: 0 });
+        }}
+      />
     </main>
+  );
+}
+
+const EVENINGS = 1000;
+/** So long before its moment an evening is stepped into. */
+const STEPS_IN_MS = 60_000;
+
+/** The plan played a thousand times by who goes by the bench alone: how much comes out right, and where it is lost. */
+function Thousand({ plan, onStepInto }: { readonly plan: Plan; readonly onStepInto: (moment: WorstMoment) => void }) {
+  const [wanted, setWanted] = useState(false);
+  const played = useBeside<Evenings>(wanted ? `evenings ${plan.epoch}` : null, () => eveningsBeside(plan, EVENINGS));
+  const percent = (x: number) => `${Math.round(100 * x)} %`;
+  const v = played.value;
+  return (
+    <section aria-label="A thousand evenings" className="grid gap-3">
+      <h2 className="text-2xl font-semibold">A thousand evenings</h2>
+      {!wanted && (
+        <button type="button" className="btn min-h-16 text-xl justify-self-start" onClick={() => setWanted(true)}>
+          Play it a thousand times
+        </button>
+      )}
+      {played.pending && <Loading what="playing a thousand evenings" />}
+      {played.failure && (
+        <Notice title="They could not be played" tone="closing">
+          {played.failure}
+        </Notice>
+      )}
+      {v && (
+        <>
+          <p>
+            Who goes by the bench alone and never puts a finger to anything brings <b>{percent(v.saved)}</b> of the cookies through, in one evening of ten{' '}
+            {percent(v.savedInTen)} or less; nothing at all comes wrong in {percent(v.whole)} of the evenings.
+          </p>
+          {v.worst.length > 0 && <h3 className="text-xl font-semibold">Where most are lost</h3>}
+          <ul className="divide-y divide-base-300">
+            {v.worst.map((m) => {
+              const task = plan.tasks.find((t) => t.id === m.taskId);
+              return (
+                <li key={`${m.taskId} ${m.seen} ${m.when}`} className="py-2 flex flex-wrap items-center gap-x-4 gap-y-2">
+                  <span className="grow basis-80">
+                    {defectById(m.seen).seen}: {task?.title}, tray {task?.trayId}; in {percent(m.share)} of the evenings
+                  </span>
+                  <button type="button" className="btn min-h-11" onClick={() => onStepInto(m)}>
+                    Step into the worst
+                  </button>
+                </li>
+              );
+            })}
+          </ul>
+        </>
+      )}
+    </section>
   );
 }

@@ -3,6 +3,7 @@ import type { Design, DesignDocument } from '@kestfog/core/design';
 import type { Air } from '@kestfog/core/drying';
 import type { OrderFile, Plan } from '@kestfog/core/formats';
 import type { Chance, DesignSuggestion, DesignTotals, PlannedCheck } from '@kestfog/core/planning';
+import type { Evenings } from '@kestfog/core/rehearsal';
 import type { School } from '@kestfog/core/steps';
 import { proxy, type Remote, wrap } from 'comlink';
 import type { Answered, DesignNow, Fit, InSchool, PlanWork } from './plan.worker.js';
@@ -76,6 +77,8 @@ export const inSchoolBeside = (design: Design, school: School, now: DesignNow): 
 export const replanBeside = (state: RunState, nowS: number): Beside<Replanned> => beside((w) => w.replan(state, nowS) as Promise<Answered<Replanned>>);
 export const checksBeside = (plan: Plan): Beside<readonly PlannedCheck[]> => beside((w) => w.checks(plan) as Promise<Answered<readonly PlannedCheck[]>>);
 export const chanceBeside = (plan: Plan): Beside<Chance> => beside((w) => w.chance(plan) as Promise<Answered<Chance>>);
+/** A plan played so many times by who goes by the bench. */
+export const eveningsBeside = (plan: Plan, evenings: number): Beside<Evenings> => beside((w) => w.evenings(plan, evenings) as Promise<Answered<Evenings>>);
 export const latestStartBeside = (plan: Plan): Beside<number | null> => beside((w) => w.latestStart(plan) as Promise<Answered<number | null>>);
 export const fitBeside = (
   order: OrderFile,

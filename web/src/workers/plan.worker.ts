@@ -19,6 +19,7 @@ import {
   suggestFewerRounds,
   suggestFit,
 } from '@kestfog/core/planning';
+import { type Evenings, playMany, TRUSTING } from '@kestfog/core/rehearsal';
 import { deriveSteps, type School, type Tip } from '@kestfog/core/steps';
 import { BadInput, NoAnswer } from '@kestfog/core/units';
 import { refusalText } from '@kestfog/core/wording';
@@ -90,6 +91,7 @@ const work = {
     answered(() => designTotals(deriveSteps(foldDesign(document), school, { tips: now.tips }), now.air, school.margin, now.factors)),
   checks: (plan: Plan): Answered<readonly PlannedCheck[]> => answered(() => plannedChecks(plan)),
   chance: (plan: Plan): Answered<Chance> => answered(() => chanceOf(plan)),
+  evenings: (plan: Plan, evenings: number): Answered<Evenings> => answered(() => playMany(plan, evenings, TRUSTING)),
   latestStart: (plan: Plan): Answered<number | null> =>
     answered(() => latestSafeStart({ order: plan.order, designs: plan.designs.map((d) => d.drawing) }, plan)),
   /** What would make it fit; `documents` are those of the designs, where joins may be suggested. */
