@@ -23,15 +23,16 @@ function hashOf(text: string): number {
 export function truthOf(kitchen: Kitchen, seed: number): Truth {
   const of = (name: string) => seededRng(hashOf(`${seed} ${name}`));
   const dayZ = SPREAD.day * gauss(of('day'));
-  const known = new Map<string, number>();
+  const surfaces = new Map<string, number>();
+  const wholes = new Map<string, number>();
   return {
     factor: (body, state) => {
       const whole = isWhole(state);
-      const key = `${whole} ${body}`;
-      let z = known.get(key);
+      const known = whole ? wholes : surfaces;
+      let z = known.get(body);
       if (z === undefined) {
-        z = (whole ? SPREAD.wholeCookie : SPREAD.cookie) * gauss(of(key));
-        known.set(key, z);
+        z = (whole ? SPREAD.wholeCookie : SPREAD.cookie) * gauss(of(`${whole} ${body}`));
+        known.set(body, z);
       }
       return Math.exp(medianOf(kitchen, state) + (whole ? 0 : dayZ) + z);
     },
