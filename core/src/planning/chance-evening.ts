@@ -7,6 +7,7 @@ import type { Plan, PlanTask } from '../formats/plan.js';
 import { planIndex } from '../formats/plan-index.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
 import type { Rng } from '../time/rng.js';
+import type { LotId } from '../units/id.js';
 import type { Edge } from './chance-edges.js';
 import { airOfStay } from './verify.js';
 
@@ -72,7 +73,7 @@ export function live(plan: Plan, tasks: readonly PlanTask[], edges: readonly Edg
         const left = from + end.leftS * fromPace;
         let ready = left;
         if (e.gap.minState && e.gap.minLossKgPerM2 !== undefined) {
-          const need = lossAsked(e.gap.minLossKgPerM2, e.gap.minState, e.gap.firmLossKgPerM2, (s) => factor(s, task.lotId as string));
+          const need = lossAsked(e.gap.minLossKgPerM2, e.gap.minState, e.gap.firmLossKgPerM2, (s) => factor(s, task.lotId as string, 'slowest'));
           ready =
             left +
             (away.length === 0
@@ -113,7 +114,7 @@ export function live(plan: Plan, tasks: readonly PlanTask[], edges: readonly Edg
     const state = e.gap.oneBody ? e.gap.minState : e.gap.maxState;
     const shuts =
       e.gap.maxLossKgPerM2 !== undefined && state
-        ? secondsToLose(rates.get(plan.air) as ReturnType<typeof dryingRate>, 0, e.gap.maxLossKgPerM2 * factor(state, e.to.lotId as string))
+        ? secondsToLose(rates.get(plan.air) as ReturnType<typeof dryingRate>, 0, e.gap.maxLossKgPerM2 * factor(state, e.to.lotId as string, 'fastest'))
         : (e.gap.maxSeconds ?? Number.POSITIVE_INFINITY);
     if (e.ends.some((x) => b + x.doneS * pb - (a + (e.gap.oneBody ? x.leftS : x.endS) * pa) > shuts)) missed.push(e);
   }
@@ -134,16 +135,25 @@ function dryingBehind(task: PlanTask, cause: ReadonlyMap<string, Cause>): Edge[]
   return [...out];
 }
 
-/** What multiplies each threshold this evening, by state and lot: common to all, each state's own, each lot's own. */
-function factorsOfAnEvening(plan: Plan, normal: () => number): (state: DryingState, lotId: string) => number {
+/**
+ * What multiplies each threshold this evening, by state and lot: common to all, each state's own, each cookie's own. Hands wait for the
+ * slowest cookie of a lot, and a window has shut on the fastest first.
+ */
+function factorsOfAnEvening(plan: Plan, normal: () => number): (state: DryingState, lotId: string, of: 'slowest' | 'fastest') => number {
   const surface = normal();
   const whole = normal();
   const own = new Map(dryingStates.map((s) => [s, normal()]));
-  const lots = new Map<string, number>();
-  return (state, lotId) => {
+  const index = planIndex(plan);
+  const lots = new Map<string, { readonly slowest: number; readonly fastest: number }>();
+  return (state, lotId, of) => {
     const key = `${state} ${lotId}`;
-    const z = lots.get(key) ?? normal();
-    lots.set(key, z);
+    let ends = lots.get(key);
+    if (!ends) {
+      const each = Array.from({ length: Math.max(1, index.lot(lotId as LotId)?.cookies ?? 1) }, normal);
+      ends = { slowest: Math.max(...each), fastest: Math.min(...each) };
+      lots.set(key, ends);
+    }
+    const z = ends[of];
     const { mean, sigma } = plan.factors[state];
     const isWhole = state === 'firm' || state === 'dry';
     const shared = isWhole

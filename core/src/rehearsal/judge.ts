@@ -7,7 +7,7 @@ import { type RunIndex, runIndex } from '../bench/run-index.js';
 import { isLeftOut, type RunPlan, type RunTask } from '../bench/run-plan.js';
 import { type Body, lostAt, lostBy } from '../drying/body.js';
 import type { DryingState, SurfaceState } from '../drying/state.js';
-import { bodyKey } from '../formats/ids.js';
+import { cookieKey } from '../formats/ids.js';
 import type { Motion } from '../formats/plan.js';
 import type { DefectId } from '../steps/defects/index.js';
 import type { Gap } from '../steps/step.js';
@@ -171,7 +171,7 @@ const about = (task: RunTask, motion: Motion, cookie: number, gap: Gap, when: Sp
   why: whyOf(gap),
 });
 
-const nameOf = (b: Pick<LaidBody, 'lotId' | 'cookie' | 'stepId'>) => bodyKey(b.lotId, b.cookie, b.stepId);
+const nameOf = (b: Pick<LaidBody, 'lotId' | 'cookie'>) => cookieKey(b.lotId, b.cookie);
 
 /** What a step laid on one cookie, by whichever visit; null where none did. */
 function bodyOf(run: RunIndex, lotId: LotId, stepId: StepId, cookie: number): LaidBody | null {
@@ -197,7 +197,7 @@ function comesLate(run: RunIndex, truth: Truth, task: RunTask, cookie: number, g
   const state = gap.maxState as DryingState;
   const body = floodOf(run, task, cookie, gap.from) ?? bodyOf(run, task.lotId as LotId, gap.from, cookie);
   if (!body || body.leftAtS > atS) return null;
-  const name = nameOf({ lotId: task.lotId as LotId, cookie, stepId: gap.from });
+  const name = nameOf({ lotId: task.lotId as LotId, cookie });
   const shuts = trueThresholds(truth, name, body.region)[state];
   if (lostAt(body, atS) <= shuts * (1 + UNSEEN)) return false;
   return {

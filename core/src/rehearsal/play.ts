@@ -4,7 +4,7 @@ import { GrowingRun } from '../bench/fold.js';
 import { type RunIndex, runIndex } from '../bench/run-index.js';
 import type { RunTask } from '../bench/run-plan.js';
 import { lostBy } from '../drying/body.js';
-import { bodyKey } from '../formats/ids.js';
+import { cookieKey } from '../formats/ids.js';
 import type { Plan } from '../formats/plan.js';
 import { whenOpen } from './evening.js';
 import { type Truth, trueThresholds } from './truth.js';
@@ -48,9 +48,7 @@ function begins(run: RunIndex, task: RunTask, handsS: number, truth: Truth, play
   if (player.goesBy === 'finger')
     return Math.max(
       handsS,
-      ...bodiesAsked(run, task).map(({ body, state }) =>
-        lostBy(body, trueThresholds(truth, bodyKey(body.lotId, body.cookie, body.stepId), body.region)[state]),
-      ),
+      ...bodiesAsked(run, task).map(({ body, state }) => lostBy(body, trueThresholds(truth, cookieKey(body.lotId, body.cookie), body.region)[state])),
     );
   const readyMs = run.readyMs(task);
   return Number.isFinite(readyMs) ? handsS + player.patience * (run.plan.sOf(readyMs) - handsS) : handsS;

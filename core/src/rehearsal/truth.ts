@@ -6,8 +6,8 @@ import { gauss, isWhole, type Kitchen, medianOf } from './kitchen.js';
 
 /** How the icing of one evening really behaves: known to the rehearsal alone. */
 export interface Truth {
-  /** what multiplies a state's water on one body of icing, by its name */
-  factor(body: string, state: DryingState): number;
+  /** what multiplies a state's water on one cookie, by its name: all icing on a cookie is a little quicker or slower with it */
+  factor(cookie: string, state: DryingState): number;
   /** a number in [0, 1) that is always the same for the same name */
   chance(name: string): number;
 }
@@ -26,13 +26,13 @@ export function truthOf(kitchen: Kitchen, seed: number): Truth {
   const surfaces = new Map<string, number>();
   const wholes = new Map<string, number>();
   return {
-    factor: (body, state) => {
+    factor: (cookie, state) => {
       const whole = isWhole(state);
       const known = whole ? wholes : surfaces;
-      let z = known.get(body);
+      let z = known.get(cookie);
       if (z === undefined) {
-        z = (whole ? SPREAD.wholeCookie : SPREAD.cookie) * gauss(of(`${whole} ${body}`));
-        known.set(body, z);
+        z = (whole ? SPREAD.wholeCookie : SPREAD.cookie) * gauss(of(`${whole} ${cookie}`));
+        known.set(cookie, z);
       }
       return Math.exp(medianOf(kitchen, state) + (whole ? 0 : dayZ) + z);
     },
@@ -40,26 +40,31 @@ export function truthOf(kitchen: Kitchen, seed: number): Truth {
   };
 }
 
-/** Water at which a body really comes to a state, kg/m²; what is firm through is set as well. */
-export function trueThresholds(truth: Truth, body: string, region: Body['region']): Thresholds {
-  let of = thresholds.get(truth);
-  if (!of) {
-    of = new Map();
-    thresholds.set(truth, of);
-  }
-  const known = of.get(body);
-  // Counted anew, a bag makes another region of what is piped from it.
-  if (known?.region === region) return known.at;
-  const book = stateThresholds(region);
-  const at = Object.fromEntries(dryingStates.map((s) => [s, lossAsked(book[s], s, book.firm, (x) => truth.factor(body, x))])) as Thresholds;
-  of.set(body, { region, at });
-  return at;
+/** Water at which icing on a cookie really comes to a state, kg/m²; what is firm through is set as well. */
+export function trueThresholds(truth: Truth, cookie: string, region: Body['region']): Thresholds {
+  const of = kept(thresholds, truth, () => new Map<Body['region'], Map<string, Thresholds>>());
+  return kept(
+    kept(of, region, () => new Map<string, Thresholds>()),
+    cookie,
+    () => {
+      const book = stateThresholds(region);
+      return Object.fromEntries(dryingStates.map((s) => [s, lossAsked(book[s], s, book.firm, (x) => truth.factor(cookie, x))])) as Thresholds;
+    },
+  );
 }
 /** A body is asked for again and again, by every part that lies on it or beside it. */
-const thresholds = new WeakMap<Truth, Map<string, { readonly region: Body['region']; readonly at: Thresholds }>>();
+const thresholds = new WeakMap<Truth, Map<Body['region'], Map<string, Thresholds>>>();
+function kept<K, V>(map: { get(key: K): V | undefined; set(key: K, value: V): unknown }, key: K, make: () => V): V {
+  let value = map.get(key);
+  if (value === undefined) {
+    value = make();
+    map.set(key, value);
+  }
+  return value;
+}
 /** The state a surface is really in: what a finger would find. */
-export const trueState = (truth: Truth, name: string, body: Body, atS: number): SurfaceState =>
-  stateAtLoss(trueThresholds(truth, name, body.region), lostAt(body, atS));
+export const trueState = (truth: Truth, cookie: string, body: Body, atS: number): SurfaceState =>
+  stateAtLoss(trueThresholds(truth, cookie, body.region), lostAt(body, atS));
 /** Whether a body has really come to a state. */
-export const isThere = (truth: Truth, name: string, body: Body, state: DryingState, atS: number): boolean =>
-  lostAt(body, atS) >= trueThresholds(truth, name, body.region)[state];
+export const isThere = (truth: Truth, cookie: string, body: Body, state: DryingState, atS: number): boolean =>
+  lostAt(body, atS) >= trueThresholds(truth, cookie, body.region)[state];

@@ -1,5 +1,5 @@
 import { type AskedBody, askedNow, bodiesAsked, type LaidBody, type RunIndex } from '@kestfog/core/bench';
-import { bodyKey } from '@kestfog/core/formats';
+import { bodyKey, cookieKey } from '@kestfog/core/formats';
 import { isThere, type Truth, trueState } from '@kestfog/core/rehearsal';
 import type { TaskId } from '@kestfog/core/units';
 import { useState } from 'react';
@@ -15,6 +15,7 @@ interface Props {
   readonly onClose: () => void;
 }
 const nameOf = (b: LaidBody) => bodyKey(b.lotId, b.cookie, b.stepId);
+const cookieOf = (b: LaidBody) => cookieKey(b.lotId, b.cookie);
 
 /** A finger put to what is waited for: it finds what is really there, and the bench is told of it with one tap. */
 export function Feel({ bench, index, taskId, truth, onClose }: Props) {
@@ -27,7 +28,7 @@ export function Feel({ bench, index, taskId, truth, onClose }: Props) {
   const groups = new Map<string, AskedBody[]>();
   // The one the bench would send the finger to comes first, and alone.
   for (const a of [...asked].sort((x, y) => Number(isFirst(y)) - Number(isFirst(x)) || x.body.cookie - y.body.cookie)) {
-    const key = isFirst(a) ? 'first' : `${a.body.stepId} ${a.state} ${trueState(truth, nameOf(a.body), a.body, atS)}`;
+    const key = isFirst(a) ? 'first' : `${a.body.stepId} ${a.state} ${trueState(truth, cookieOf(a.body), a.body, atS)}`;
     const known = groups.get(key) ?? [];
     if (!known.some((x) => x.body.cookie === a.body.cookie)) groups.set(key, [...known, a]);
   }
@@ -40,8 +41,8 @@ export function Feel({ bench, index, taskId, truth, onClose }: Props) {
         <ul className="divide-y divide-base-300">
           {rows.map((group) => {
             const a = group[0] as AskedBody;
-            const found = toldState(trueState(truth, nameOf(a.body), a.body, atS));
-            const ready = isThere(truth, nameOf(a.body), a.body, a.state, atS);
+            const found = toldState(trueState(truth, cookieOf(a.body), a.body, atS));
+            const ready = isThere(truth, cookieOf(a.body), a.body, a.state, atS);
             return (
               <li key={nameOf(a.body)} className="py-2 flex flex-wrap items-center gap-x-6 gap-y-2">
                 <span className="grow">
