@@ -198,8 +198,10 @@ export function inRelief(plan: RunPlan, taskId: string, cookies: readonly number
   const crustS = Math.max(0, ...floods.map((region) => crustsIn(plan, region)));
   const dur = task.endS - task.startS;
   const labels = [...new Set(marks.map((m) => m.label))];
+  // What was left out of the visit is what is made here.
+  const { leftOut: _left, ...visit } = task;
   const relief: RunTask = {
-    ...task,
+    ...visit,
     id,
     kind: 'detail',
     // After whatever stay its flood is dried by.

@@ -99,6 +99,13 @@ describe('what is reported at the bench', () => {
     const waits = shut('relief').plan.waits;
     expect(waits.find((w) => w.to === relief.id)?.minS).toBeGreaterThan(300);
     expect(waits.some((w) => w.from === relief.id && plan.tasks.find((t) => t.id === w.to)?.kind === 'pack')).toBe(true);
+    // Piped, it lies on the cookie as it would have wet.
+    const piped = foldRun(plan, [
+      ...shut('relief').standing,
+      report(relief.startS, { type: 'taskBegun', data: { taskId: relief.id } }, 2),
+      report(relief.endS, { type: 'taskDone', data: { taskId: relief.id } }, 3),
+    ]);
+    for (const cookie of [1, 2, 3]) expect([cookie, marks(piped, cookie, relief.endS)]).toEqual([cookie, marks(state, cookie, nowS)]);
     // Some more a moment later, one of them said twice.
     const more = foldRun(plan, [
       ...shut('relief').standing,
