@@ -3,9 +3,9 @@ import { scaleLinear } from 'd3-scale';
 import { area, line } from 'd3-shape';
 import { describe, expect, it } from 'vitest';
 import { Z_90 } from '../src/drying/index.js';
-import { anyKitchen, BY_THE_BOOK, type Kitchen, medianFactor, slower, someCookie } from '../src/rehearsal/index.js';
+import { BY_THE_BOOK, type Kitchen, slower } from '../src/rehearsal/index.js';
 import { seededRng } from '../src/time/index.js';
-import { taught } from './kitchen.js';
+import { anyKitchen, medianFactor, someCookie, taught } from './kitchen.js';
 import { made } from './play.js';
 
 /** Figures of the models, drawn by hand with FIGURES=1 after the model has changed: they take minutes. */

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { foldRun, type RoomAir, type RunEvent, type RunState, retimed } from '../src/bench/index.js';
+import { foldRun, type RoomAir, type RunEvent, type RunState, retimed, type StoredEvent } from '../src/bench/index.js';
 import { brokenRules } from '../src/cli/check-plan.js';
 import { readDesign } from '../src/design/index.js';
 import type { Finding } from '../src/drying/index.js';
@@ -34,6 +34,28 @@ export const twoHands = made(['lighthouse', 'mackerel', 'gull'], {
   pins: [{ kind: 'not-before', tray: 'C', at: '2026-06-05T16:00:00Z' }],
 });
 export const epochOf = (p: Plan) => Date.parse(p.epoch as string);
+
+/** Something said at a moment of a plan, seconds. */
+export interface Said {
+  readonly atS: number;
+  readonly body: Pick<RunEvent, 'type' | 'data'>;
+}
+const logged = (p: Plan, said: readonly Said[]): StoredEvent[] =>
+  said.map(({ atS, body }, i) => ({ id: `e${i}`, deviceId: 'd', deviceSeq: i + 1, seq: i + 1, atMs: epochOf(p) + atS * 1000, ...body }) as StoredEvent);
+/** The log of a plan worked as planned, each task begun when `beginsS` says; with whatever else was said meanwhile. */
+export function logOf(p: Plan, beginsS: (t: PlanTask, i: number) => number = (t) => t.startS, more: readonly Said[] = []): StoredEvent[] {
+  const tasks = p.tasks
+    .map((t, i) => ({ t, s: beginsS(t, i) }))
+    .sort((a, b) => a.s - b.s)
+    .flatMap(({ t, s }): Said[] => [
+      { atS: s, body: { type: 'taskBegun', data: { taskId: t.id } } },
+      { atS: s + t.endS - t.startS, body: { type: 'taskDone', data: { taskId: t.id } } },
+    ]);
+  return logged(
+    p,
+    [{ atS: 0, body: { type: 'runStarted', data: {} } } as Said, ...tasks, ...more].sort((a, b) => a.atS - b.atS),
+  );
+}
 
 /** What a finger found on what a task waits for, with nobody saying on which body. */
 export const touched = (taskId: string, found: Finding): Pick<Extract<RunEvent, { type: 'touched' }>, 'type' | 'data'> => ({

@@ -1,6 +1,9 @@
 import { randomUUID } from 'node:crypto';
-import type { LessonView, NotebookAcross, NotebookRun, NotebookRunView, Page, RunView } from '@kestfog/core/wire';
+import type { ApiError, LessonView, NotebookAcross, NotebookRun, NotebookRunView, Page, RunView } from '@kestfog/core/wire';
+import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { dataSourceOptions } from '../src/data-source.js';
+import { WaitsKnown1796428800000 } from '../src/migrations/1796428800000-waits-known.js';
 import { type Started, startApp } from './harness.js';
 import { beginRun, event } from './run-harness.js';
 
@@ -40,6 +43,9 @@ describe('the notebook', () => {
       ['mackerel', 1],
       ['ran together', 1],
       ['crater', 0],
+      // What only the keeping calls by such a name is not what anybody looks for.
+      ['packed', 0],
+      ['handsOnS', 0],
       ['%', 0],
     ] as const)
       expect([q, (await list(q)).total]).toEqual([q, n]);
@@ -57,7 +63,11 @@ describe('the notebook', () => {
     expect(put1.corrections).toEqual([{ eventId, atMs: saidMs + 240_000, wasMs: saidMs }]);
     expect((await json<RunView>(`/runs/${run.id}`)).events.find((e) => e.id === eventId)?.atMs).toBe(saidMs);
     expect((await put(saidMs + 2 * 86_400_000)).status).toBe(400);
+    const before = await put((visit?.begunS as number) * 1000 - 1000);
+    expect([before.status, ((await before.json()) as ApiError).message]).toEqual([400, expect.stringContaining('would end before it began')]);
+    expect((await view()).corrections).toHaveLength(1);
     expect((await put(saidMs, randomUUID())).status).toBe(404);
+    expect((await ask('PUT', `/notebook/runs/${randomUUID()}/corrections`, { eventId, atMs: saidMs })).status).toBe(404);
     const back = (await (await put(null)).json()) as NotebookRunView;
     expect([back.account.visits[2]?.doneS, back.corrections]).toEqual([saidMs / 1000, []]);
   });
@@ -83,5 +93,30 @@ describe('the notebook', () => {
     await ask('PUT', `/bench-touches/${run.id}`, { leftOut: true });
     const after = await json<NotebookAcross>('/notebook/across');
     expect([after.runs, after.months, (await list()).items[0]?.leftOut]).toEqual([0, [], true]);
+  });
+  it('of evenings kept before the waits were, those that were counted go on as counted', async () => {
+    const db = await new DataSource(dataSourceOptions(s.databaseUrl)).initialize();
+    const runner = db.createQueryRunner();
+    const kept = async () => (await s.query(`SELECT "account"->'summary'->'honesty' AS "honesty" FROM "learned_run" WHERE "runId" = $1`, [run.id]))[0];
+    const put = (honesty: object) =>
+      s.query(`UPDATE "learned_run" SET "account" = jsonb_set("account", '{summary,honesty}', $2::jsonb) WHERE "runId" = $1`, [
+        run.id,
+        JSON.stringify(honesty),
+      ]);
+    await put({ promised: 0.8, held: 2, failed: 1 });
+    await new WaitsKnown1796428800000().up(runner);
+    const waits = [
+      [0, 1],
+      [0, 1],
+      [1, null],
+    ];
+    expect(await kept()).toEqual({ honesty: { promised: 0.8, waits } });
+    await new WaitsKnown1796428800000().down(runner);
+    expect(await kept()).toEqual({ honesty: { promised: 0.8, held: 2, failed: 1 } });
+    await new WaitsKnown1796428800000().up(runner);
+    await ask('PUT', `/bench-touches/${run.id}`, { leftOut: false });
+    expect((await json<NotebookAcross>('/notebook/across')).honesty).toMatchObject([{ promised: 0.8, all: 3, share: expect.closeTo(2 / 3, 6) }]);
+    await runner.release();
+    await db.destroy();
   });
 });

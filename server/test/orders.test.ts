@@ -4,9 +4,12 @@ import type { Why } from '@kestfog/core/steps';
 import type { ApiError, BenchTouchView, DesignSummary, HostChoice, Kitchen, KitchenView, OrderFileView, OrderView, PlanView } from '@kestfog/core/wire';
 import { consequenceOf, reasonOf } from '@kestfog/core/wording';
 import request from 'supertest';
-import { DataSource } from 'typeorm';
+import { DataSource, type MigrationInterface } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { dataSourceOptions } from '../src/data-source.js';
+import { WholeBench1795574400000 } from '../src/migrations/1795574400000-whole-bench.js';
+import { FullNames1795914000000 } from '../src/migrations/1795914000000-full-names.js';
+import { migrations } from '../src/migrations/index.js';
 import { drawing, orderInput, type Started, startApp } from './harness.js';
 import { beginRun, event } from './run-harness.js';
 
@@ -157,9 +160,11 @@ describe('plans made before the bench was whole', () => {
     const kept = await log();
     const names = async () => (await db.query('SELECT "kitchen" FROM "kitchen"')) as { kitchen: object }[];
     const kitchen = (await at('/kitchen')).body as Kitchen;
-    // Lists' own columns, the trash, the stock and the notebook came after them.
-    for (const _ of ['notebook', 'stock', 'trash of all', 'trash', 'projections']) await db.undoLastMigration({ transaction: 'each' });
-    await db.undoLastMigration({ transaction: 'each' });
+    // A migration, and all that came after it.
+    const undo = async (first: new () => MigrationInterface) => {
+      for (const _ of migrations.slice(migrations.indexOf(first))) await db.undoLastMigration({ transaction: 'each' });
+    };
+    await undo(FullNames1795914000000);
     expect(await names()).toMatchObject([{ kitchen: { box: kitchen.dehydrator, packBox: kitchen.carton, prices: { boxEach: 1.1 } } }]);
     expect(await db.query('SELECT "box", jsonb_array_length("bench") FROM "order"')).toHaveLength(2);
     expect(await log()).toEqual([
@@ -187,22 +192,7 @@ describe('plans made before the bench was whole', () => {
     expect(((await at(`/orders/${made.id}`)).body as OrderView).pins).toEqual(made.pins);
     const [learned] = (await at('/bench-touches').expect(200)).body as BenchTouchView[];
     expect(learned).toMatchObject({ notYetShare: 0.8, about: { kind: 'in-words', reason: touch.reason } });
-    // Back to before the bench was whole: that migration, and those that came after it.
-    for (const _ of [
-      'notebook',
-      'stock',
-      'trash of all',
-      'trash',
-      'projections',
-      'full names',
-      'learned facts',
-      'visit paces',
-      'looks',
-      'learned runs',
-      'hands',
-      'whole bench',
-    ])
-      await db.undoLastMigration({ transaction: 'each' });
+    await undo(WholeBench1795574400000);
     const { order: _order, arrangement: _arrangement, dehydratorAir: _dehydratorAir, openingHours, ...rest } = plan;
     const inWords = ({ facts, ...x }: Why) => ({ ...x, reason: reasonOf({ facts }), consequence: consequenceOf({ rule: x.rule, facts }) });
     const asWritten = ({ facts, ...x }: Why) => ({

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { taught } from '../../test/kitchen.js';
+import { COMPLAINING, medianFactor, someCookie, taught } from '../../test/kitchen.js';
 import { made } from '../../test/play.js';
 import { benchTouches, reportOfBench } from '../bench/bench-touches.js';
 import { Z_90 } from '../drying/normal.js';
-import { BY_THE_BOOK, COMPLAINING, type Kitchen, medianFactor, slower, someCookie, USUAL, worked } from '../rehearsal/index.js';
+import { BY_THE_BOOK, type Kitchen, slower, USUAL, worked } from '../rehearsal/index.js';
 import { seededRng } from '../time/rng.js';
 import { factorsOf, learnFactors } from './drying-factors.js';
 

@@ -117,6 +117,10 @@ export class PlanIndex<T extends PlanTask = PlanTask> {
   openingAt(atS: number): number {
     return this.plan.openingHours.findIndex(([, to]) => atS < to);
   }
+  /** The moment itself, or when the bench opens again. */
+  whenOpen(atS: number): number {
+    return Math.max(atS, this.plan.openingHours[this.openingAt(atS)]?.[0] ?? atS);
+  }
   /** The opening a moment lies in; −1 while the bench is closed. */
   openingDuring(atS: number): number {
     return this.plan.openingHours.findIndex(([from, to]) => from <= atS && atS < to);

@@ -6,9 +6,10 @@ import { type RunIndex, runIndex } from '../bench/run-index.js';
 import type { RunPlan, RunTask } from '../bench/run-plan.js';
 import type { Finding } from '../drying/body.js';
 import type { DryingState } from '../drying/state.js';
-import { MARGIN_SHARE, waitFactor } from '../drying/uncertainty.js';
 import { planIndex } from '../formats/plan-index.js';
 import type { DefectId } from '../steps/defects/index.js';
+import type { DesignId } from '../units/id.js';
+import { type Honesty, honestyOf } from './honesty.js';
 
 /** A visit as it was planned and as it was done; seconds since 1970. */
 export interface VisitAccount {
@@ -27,10 +28,10 @@ export interface VisitAccount {
   readonly doneS: number | null;
   /** time of hands in it, pauses left out; null where it was not seen */
   readonly tookS: number | null;
-  /** "guessed": only its end was said; "inferred": a later step was seen; "skipped": given up; "open": never done */
   /** events that say so, so that a moment that was entered wrongly can be put right */
   readonly begunBy: string | null;
   readonly doneBy: string | null;
+  /** "guessed": only its end was said; "inferred": a later step was seen; "skipped": given up; "open": never done */
   readonly said: 'seen' | 'guessed' | 'inferred' | 'skipped' | 'open';
 }
 
@@ -59,15 +60,6 @@ export interface DefectAccount {
   readonly seen: DefectId;
   readonly outcome: CookieOutcome;
 }
-/**
- * Whether waits were long enough for as many as the plan's margin says: `promised` of all. Counted are bodies of which it is known: found
- * not to be there when the planned wait was over, or worked on by then.
- */
-export interface Honesty {
-  readonly promised: number;
-  readonly held: number;
-  readonly failed: number;
-}
 export interface DesignAccount {
   readonly name: string;
   readonly planned: number;
@@ -83,10 +75,8 @@ export interface DesignAccount {
 export interface AccountSummary {
   readonly startedS: number;
   readonly endedS: number;
-  readonly plannedStartS: number;
   readonly plannedEndS: number;
   readonly packByS: number | null;
-  readonly hands: readonly string[];
   readonly designs: readonly DesignAccount[];
   readonly cookies: number;
   readonly packed: number;
@@ -97,7 +87,7 @@ export interface AccountSummary {
   readonly defects: readonly DefectAccount[];
   readonly honesty: Honesty;
   readonly air: { readonly tempC: number; readonly humidityPct: number };
-  /** "normal" of a plan's margin, the school by its label */
+  /** the way of working it was planned in, by its label */
   readonly school: string;
 }
 /** A finished run as the notebook keeps it. */
@@ -108,6 +98,7 @@ export interface RunAccount {
   readonly slips: readonly Slip[];
   readonly shut: readonly {
     readonly atS: number;
+    readonly taskId: string;
     readonly title: string;
     readonly trayId: string;
     readonly design: string | null;
@@ -172,7 +163,16 @@ export function runAccount(plan: RunPlan, events: readonly StoredEvent[], touche
   }));
   const shut = state.standing.flatMap((e) =>
     e.type === 'windowShut'
-      ? [{ atS: e.atMs / 1000, ...ofTask(e.data.taskId), design: designOf(e.data.taskId), cookies: e.data.cookies.length, choice: e.data.choice }]
+      ? [
+          {
+            atS: e.atMs / 1000,
+            taskId: e.data.taskId,
+            ...ofTask(e.data.taskId),
+            design: designOf(e.data.taskId),
+            cookies: e.data.cookies.length,
+            choice: e.data.choice,
+          },
+        ]
       : [],
   );
   const defects = state.standing.flatMap((e): DefectAccount[] => {
@@ -196,17 +196,14 @@ export function runAccount(plan: RunPlan, events: readonly StoredEvent[], touche
   );
   const doneMs = visits.flatMap((v) => (v.doneS === null ? [] : [v.doneS * 1000]));
   const startedMs = state.startedAtMs ?? first.epochMs;
-  const planned = plan.tasks;
   const wet = state.plan.tasks.filter((t) => t.motions.some((m) => m.windowS !== null));
   const lost = shut.reduce((n, s) => n + s.cookies, 0);
   return {
     summary: {
       startedS: startedMs / 1000,
       endedS: Math.max(startedMs, ...doneMs) / 1000,
-      plannedStartS: secondsOf(Math.min(...planned.map((t) => t.startS))),
       plannedEndS: secondsOf(plan.endS),
       packByS: plan.packBy === null ? null : secondsOf(plan.packBy),
-      hands: plan.order.decorators.map((d) => d.id),
       designs: designsOf(run, plan, visits, shut),
       cookies: plan.trays.flatMap((t) => t.lots).reduce((n, l) => n + l.cookies, 0),
       packed: run.plan.lots.reduce((n, lot) => n + run.cookiesOf(lot).length, 0),
@@ -232,16 +229,18 @@ const handsOn = (visits: readonly VisitAccount[]) => visits.reduce((s, v) => s +
 const plannedHandsOn = (visits: readonly VisitAccount[]) => visits.reduce((s, v) => s + (v.tookS === null ? 0 : v.plannedEndS - v.plannedStartS), 0);
 
 function designsOf(run: RunIndex, plan: RunPlan, visits: readonly VisitAccount[], shut: RunAccount['shut']): DesignAccount[] {
+  // Two designs may have one name: they are told apart by what was worked on.
+  const designIdOf = new Map(run.state.plan.tasks.map((t) => [t.id as string, run.plan.designOf(t)?.id]));
+  const isFor = (id: DesignId) => (of: { readonly taskId: string }) => designIdOf.get(of.taskId) === id;
   return plan.designs.map((d) => {
-    const lots = run.plan.lots.filter((l) => l.designId === d.id);
-    const own = visits.filter((v) => v.design === d.drawing.name);
+    const own = visits.filter(isFor(d.id));
     return {
       name: d.drawing.name,
       planned: plan.trays.flatMap((t) => t.lots.filter((l) => l.designId === d.id)).reduce((n, l) => n + l.cookies, 0),
-      packed: lots.reduce((n, l) => n + run.cookiesOf(l).length, 0),
+      packed: run.plan.lotsOf(d.id).reduce((n, l) => n + run.cookiesOf(l).length, 0),
       plannedHandsOnS: plannedHandsOn(own),
       handsOnS: handsOn(own),
-      windowsLost: shut.reduce((n, s) => n + (s.design === d.drawing.name ? s.cookies : 0), 0),
+      windowsLost: shut.filter(isFor(d.id)).reduce((n, s) => n + s.cookies, 0),
     };
   });
 }
@@ -285,16 +284,4 @@ function gapKind(run: RunIndex, v: VisitAccount, freeS: number | null, pauses: r
   const task = run.plan.task(v.taskId as RunTask['id']);
   const readyMs = task ? run.readyMs(task) : Number.NaN;
   return Number.isFinite(readyMs) && readyMs / 1000 > from + NO_SLIP_S && begunS - readyMs / 1000 < NO_SLIP_S ? 'drying' : 'hands';
-}
-
-/** So much more water than a wait asks for may be lost when hands come to it at once. */
-const AT_ONCE = 1.1;
-
-/** How often a planned wait was long enough, of what is known of it. */
-function honestyOf(plan: RunPlan, touches: readonly BenchTouch[]): Honesty {
-  const { margin } = plan.order;
-  const asked = (state: DryingState) => waitFactor(state, margin, plan.factors);
-  const failed = touches.filter((t) => (t.notYetShare ?? 0) >= asked(t.state)).length;
-  const held = touches.filter((t) => (t.notYetShare ?? 0) < asked(t.state) && (t.reachedShare ?? Number.POSITIVE_INFINITY) <= AT_ONCE * asked(t.state)).length;
-  return { promised: MARGIN_SHARE[margin], held, failed };
 }

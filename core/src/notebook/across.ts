@@ -1,23 +1,7 @@
-import { Z_90 } from '../drying/normal.js';
 import type { DefectId } from '../steps/defects/index.js';
-import type { AccountSummary, Honesty } from './account.js';
-
-/** So many of so many, with the ends of its 80 % interval (Wilson, JASA 22, 1927, 209–212): a few cases say little, and this shows it. */
-export interface Rate {
-  readonly of: number;
-  readonly all: number;
-  readonly share: number;
-  readonly least: number;
-  readonly most: number;
-}
-export function rateOf(of: number, all: number): Rate {
-  if (all === 0) return { of, all, share: 0, least: 0, most: 1 };
-  const z2 = Z_90 * Z_90;
-  const p = of / all;
-  const middle = (p + z2 / (2 * all)) / (1 + z2 / all);
-  const half = (Z_90 / (1 + z2 / all)) * Math.sqrt((p * (1 - p)) / all + z2 / (4 * all * all));
-  return { of, all, share: p, least: Math.max(0, middle - half), most: Math.min(1, middle + half) };
-}
+import type { AccountSummary } from './account.js';
+import { longEnough, type WaitKnown } from './honesty.js';
+import { type Rate, rateOf } from './rate.js';
 
 export interface AcrossDesign {
   readonly name: string;
@@ -37,11 +21,10 @@ export interface Across {
   readonly runs: number;
   readonly cookies: number;
   readonly packed: number;
-  readonly anHour: number | null;
   /** packed by when they were due, of runs that were due */
   readonly inTime: Rate;
   readonly windows: Rate;
-  /** one row a margin that was planned with */
+  /** waits that were long enough, one row a margin that was planned with */
   readonly honesty: readonly (Rate & { readonly promised: number })[];
   /** cookies with a defect, the most frequent first */
   readonly defects: readonly (Rate & { readonly seen: DefectId })[];
@@ -59,23 +42,16 @@ export function across(runs: readonly AccountSummary[]): Across {
   const seen = new Map<DefectId, Set<string>>();
   for (const [i, r] of runs.entries())
     for (const d of r.defects) seen.set(d.seen, (seen.get(d.seen) ?? new Set()).add(`${i} ${d.design} ${d.trayId} ${d.cookie}`));
-  const margins = new Map<number, Honesty>();
-  for (const { honesty: h } of runs) {
-    const known = margins.get(h.promised) ?? { promised: h.promised, held: 0, failed: 0 };
-    margins.set(h.promised, { promised: h.promised, held: known.held + h.held, failed: known.failed + h.failed });
-  }
+  const margins = new Map<number, WaitKnown[]>();
+  for (const { honesty: h } of runs) margins.set(h.promised, [...(margins.get(h.promised) ?? []), ...h.waits]);
   const names = [...new Set(runs.flatMap((r) => r.designs.map((d) => d.name)))];
   return {
     runs: runs.length,
     cookies,
     packed: sum(runs, (r) => r.packed),
-    anHour: perHour(
-      sum(runs, (r) => r.packed),
-      sum(runs, (r) => r.handsOnS),
-    ),
     inTime: rateOf(due.filter((r) => r.endedS <= (r.packByS as number)).length, due.length),
     windows: rateOf(held, held + sum(runs, (r) => r.windows.lost)),
-    honesty: [...margins.values()].filter((h) => h.held + h.failed > 0).map((h) => ({ ...rateOf(h.held, h.held + h.failed), promised: h.promised })),
+    honesty: [...margins].map(([promised, waits]) => ({ ...longEnough(waits), promised })).filter((h) => h.all > 0),
     defects: [...seen].map(([id, on]) => ({ ...rateOf(on.size, cookies), seen: id })).sort((a, b) => b.of - a.of),
     designs: names
       .map((name): AcrossDesign => {

@@ -2,4 +2,7 @@
 
 export * from './account.js';
 export * from './across.js';
+export { type Honesty, type HonestyWord, honestyWord, longEnough, type WaitKnown } from './honesty.js';
+export * from './lessons.js';
+export * from './rate.js';
 export * from './run-table.js';

@@ -1,35 +1,21 @@
 import { parse } from 'csv-parse/sync';
 import { describe, expect, it } from 'vitest';
-import { made } from '../../test/play.js';
+import { anyKitchen } from '../../test/kitchen.js';
+import { logOf, made } from '../../test/play.js';
 import type { RunEvent, StoredEvent } from '../bench/index.js';
-import { BY_THE_BOOK, slower, worked } from '../rehearsal/index.js';
+import type { PlanTask } from '../formats/index.js';
+import { BY_THE_BOOK, type Kitchen, slower, worked } from '../rehearsal/index.js';
 import { seededRng } from '../time/index.js';
 import { runAccount, type SlipKind } from './account.js';
-import { across, rateOf } from './across.js';
+import { across } from './across.js';
+import { honestyWord, longEnough, shareWithin, type WaitKnown } from './honesty.js';
+import { lessonsFor } from './lessons.js';
+import { rateOf } from './rate.js';
 import { runTable } from './run-table.js';
 
 const plan = made(['lighthouse', 'mackerel']);
 const epochS = Date.parse(plan.epoch as string) / 1000;
 const evening = (seed: number, more: Parameters<typeof worked>[3] = { early: 0 }, kitchen = BY_THE_BOOK) => worked(plan, kitchen, seededRng(seed), more);
-/** A log of what was planned, done to the second but for what `change` makes of it. */
-function toTheSecond(laterS: (task: number) => number = () => 0): StoredEvent[] {
-  const events: StoredEvent[] = [];
-  const say = (s: number, body: Pick<RunEvent, 'type' | 'data'>) =>
-    events.push({
-      id: `e${events.length}`,
-      deviceId: 'd',
-      deviceSeq: events.length + 1,
-      seq: events.length + 1,
-      atMs: (epochS + s) * 1000,
-      ...body,
-    } as StoredEvent);
-  say(0, { type: 'runStarted', data: {} });
-  for (const [i, t] of plan.tasks.entries()) {
-    say(t.startS + laterS(i), { type: 'taskBegun', data: { taskId: t.id } });
-    say(t.endS + laterS(i), { type: 'taskDone', data: { taskId: t.id } });
-  }
-  return events;
-}
 const secondsOf = (events: readonly StoredEvent[], kind: SlipKind) =>
   runAccount(plan, events)
     .slips.filter((s) => s.kind === kind)
@@ -37,7 +23,7 @@ const secondsOf = (events: readonly StoredEvent[], kind: SlipKind) =>
 
 describe('a run told against its plan', () => {
   it('done to the second it has no slips, every cookie and every window', () => {
-    const { summary, slips, visits } = runAccount(plan, toTheSecond());
+    const { summary, slips, visits } = runAccount(plan, logOf(plan));
     expect(slips).toEqual([]);
     expect([summary.packed, summary.cookies, summary.windows.lost]).toEqual([12, 12, 0]);
     // A visit taken up right behind another begins with the change of bags.
@@ -61,24 +47,14 @@ describe('a run told against its plan', () => {
   it('says of lateness where it came from', () => {
     // From one moment on everything is twenty minutes later: nobody was at the bench.
     const from = plan.tasks[7]?.startS as number;
-    const late = runAccount(
-      plan,
-      toTheSecond((i) => (i >= 7 ? 1200 : 0)),
-    );
+    const later = (t: PlanTask, i: number) => t.startS + (i >= 7 ? 1200 : 0);
+    const late = runAccount(plan, logOf(plan, later));
     expect(late.slips.map((s) => [s.kind, s.seconds])).toEqual([['hands', 1200]]);
     // Said to be a pause, it is one.
-    const paused = toTheSecond((i) => (i >= 7 ? 1200 : 0));
-    const at = (type: 'paused' | 'resumed', s: number): StoredEvent => ({
-      id: type,
-      deviceId: 'p',
-      deviceSeq: 1,
-      seq: 0,
-      atMs: (epochS + s) * 1000,
-      type,
-      data: {},
-    });
-    const where = paused.findIndex((e) => e.atMs >= (epochS + from + 1200) * 1000);
-    const told = [...paused.slice(0, where), at('paused', from + 10), at('resumed', from + 1190), ...paused.slice(where)].map((e, i) => ({ ...e, seq: i + 1 }));
+    const told = logOf(plan, later, [
+      { atS: from + 10, body: { type: 'paused', data: {} } },
+      { atS: from + 1190, body: { type: 'resumed', data: {} } },
+    ]);
     expect(secondsOf(told, 'pause')).toBeGreaterThan(1100);
     // Hands a third slower: their work took longer.
     const slow = evening(3, { early: 0, takes: 1.33 });
@@ -94,13 +70,12 @@ describe('a run told against its plan', () => {
       { type: 'bagCounted', data: { colour: '#ffffff', seconds: 15, countedS: 13 } },
       { type: 'airRead', data: { tempC: 24, humidityPct: 61 } },
     ];
-    const log = toTheSecond();
-    const where = log.length - 8;
-    const events = [
-      ...log.slice(0, where),
-      ...more.map((b, i) => ({ id: `m${i}`, deviceId: 'd2', deviceSeq: i + 1, seq: 0, atMs: log[where]?.atMs, ...b }) as StoredEvent),
-      ...log.slice(where),
-    ].map((e, i) => ({ ...e, seq: i + 1 }));
+    const atS = (plan.tasks.at(-8)?.startS as number) + 1;
+    const events = logOf(
+      plan,
+      (t) => t.startS,
+      more.map((body) => ({ atS, body })),
+    );
     const account = runAccount(plan, events);
     expect([account.summary.packed, account.summary.defects.map((d) => [d.seen, d.cookie])]).toEqual([
       11,
@@ -112,7 +87,7 @@ describe('a run told against its plan', () => {
     const rows = parse(runTable(account, 'found'), { columns: true }) as Record<string, string>[];
     expect(rows.map((r) => r['kind']).sort()).toEqual(['air', 'count', 'defect', 'defect']);
     // All of it was said at one moment.
-    expect(new Set(rows.map((r) => r['at']))).toEqual(new Set([new Date(log[where]?.atMs as number).toISOString()]));
+    expect(new Set(rows.map((r) => r['at']))).toEqual(new Set([new Date((epochS + atS) * 1000).toISOString()]));
     const looked = runAccount(plan, evening(4, { early: 1 }));
     const [startS, endS] = [looked.summary.startedS, looked.summary.endedS];
     expect(looked.found.length).toBeGreaterThan(0);
@@ -121,12 +96,55 @@ describe('a run told against its plan', () => {
     expect(times).toHaveLength(account.visits.length);
     expect(times[0]?.['begun']).toBe(new Date((epochS + (plan.tasks[0]?.startS ?? 0)) * 1000).toISOString());
   });
-  it('a wait planned for eight in ten holds for about as many in kitchens as they are, for fewer in one that is slower', () => {
-    const told = (times: number) => [...Array(12).keys()].map((i) => runAccount(plan, evening(100 + i, { early: 0 }, slower(times))).summary);
-    const [here, damp] = [across(told(1)).honesty[0], across(told(1.5)).honesty[0]];
-    expect(here?.promised).toBe(0.8);
-    expect(here?.share).toBeGreaterThan(0.8);
-    expect(damp?.share).toBeLessThan((here?.share as number) - 0.2);
+  it('two designs of one name are told apart', () => {
+    const twice = { ...plan, designs: plan.designs.map((d) => ({ ...d, drawing: { ...d.drawing, name: 'boat' } })) };
+    const [one, two] = runAccount(twice, logOf(twice)).summary.designs;
+    const [first, second] = runAccount(plan, logOf(plan)).summary.designs;
+    expect([one?.handsOnS, two?.handsOnS]).toEqual([first?.handsOnS, second?.handsOnS]);
+  });
+});
+
+describe('whether waits were long enough', () => {
+  const told = (kitchen: (seed: number) => Kitchen) =>
+    across([...Array(40).keys()].map((i) => runAccount(plan, evening(100 + i, { early: 0.3 }, kitchen(i))).summary)).honesty;
+  it('is as many as were promised in kitchens as likely as any, more in one by the book, few in one half as slow again', () => {
+    const [any] = told((i) => anyKitchen(seededRng(i)));
+    expect(any?.promised).toBe(0.8);
+    // 40 kitchens have their own say: within a tenth. Counted by the certain ones alone it was 93 in 100.
+    expect(Math.abs((any?.share as number) - 0.8)).toBeLessThan(0.1);
+    expect(told(() => BY_THE_BOOK)[0]?.share).toBeGreaterThan(0.93);
+    const slow = told(() => slower(1.5));
+    expect(slow[0]?.share).toBeLessThan(0.4);
+    expect([honestyWord(slow), honestyWord(told(() => BY_THE_BOOK)), honestyWord([])]).toEqual(['too-short', 'more-careful', 'unknown']);
+    expect(honestyWord([{ ...rateOf(33, 40), promised: 0.8 }])).toBe('as-promised');
+  });
+  it('of cases that are all certain it is their share, and with some left off early what Kaplan and Meier have', () => {
+    const sure = [...Array(9).fill([0.4, 0.9]), ...Array(3).fill([1.2, null])] as WaitKnown[];
+    expect(shareWithin(sure)).toBeCloseTo(0.75, 6);
+    // Weeks of remission of 21 patients, + where it was cut off (Freireich and others 1963; survival at 10 weeks 0.753, at 23 weeks 0.448:
+    // in every textbook of survival analysis, from memory).
+    const ends = [6, 6, 6, 7, 10, 13, 16, 22, 23];
+    const cut = [6, 9, 10, 11, 17, 19, 20, 25, 32, 32, 34, 35];
+    const by = (weeks: number) =>
+      shareWithin([...ends.map((w): WaitKnown => [(w - 0.01) / weeks, w / weeks]), ...cut.map((w): WaitKnown => [w / weeks, null])]);
+    expect(by(10)).toBeCloseTo(1 - 0.753, 2);
+    expect(by(23)).toBeCloseTo(1 - 0.448, 2);
+  });
+  it('knows nothing where nobody looked in time, and says so', () => {
+    expect(longEnough([])).toMatchObject({ all: 0, least: 0, most: 1 });
+    expect(longEnough([[0, 2.4]]).all).toBe(0);
+    expect(longEnough([[0.9, 1.5]])).toMatchObject({ all: 1 });
+  });
+});
+
+describe('lessons', () => {
+  const about = (design: string | null, step: string | null) => ({ design, step });
+  const all = [about('Lighthouse', null), about('Lighthouse', 'flood the lamp'), about(null, 'flood the lamp'), about(null, null), about('Gull', null)];
+  it('come back with their design, and with the step in hand', () => {
+    expect(lessonsFor(all, 'lighthouse', null)).toEqual([all[0], all[1], all[3]]);
+    expect(lessonsFor(all, 'lighthouse', 'flood the lamp')).toEqual([all[0], all[1], all[2], all[3]]);
+    expect(lessonsFor(all, 'lighthouse', 'pipe the rail')).toEqual([all[0], all[3]]);
+    expect(lessonsFor(all, null, 'carry the tray')).toEqual([all[3]]);
   });
 });
 
@@ -154,6 +172,6 @@ describe('rates', () => {
       defects: [1, 1, 2].map((cookie) => ({ atS: 0, design: 'mackerel', part: null, trayId: 'A', cookie, seen: 'dent' as const, outcome: 'left' as const })),
     }));
     expect(across(twice).defects).toMatchObject([{ seen: 'dent', of: 6, all: 36 }]);
-    expect(across([])).toMatchObject({ runs: 0, anHour: null, defects: [] });
+    expect(across([])).toMatchObject({ runs: 0, honesty: [], defects: [] });
   });
 });

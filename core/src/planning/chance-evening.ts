@@ -6,7 +6,7 @@ import { lossAsked, PACE_SPREAD, SPREAD } from '../drying/uncertainty.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
 import { planIndex } from '../formats/plan-index.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
-import type { Rng } from '../time/rng.js';
+import { gauss, type Rng } from '../time/rng.js';
 import type { LotId } from '../units/id.js';
 import type { Edge } from './chance-edges.js';
 import { airOfStay } from './verify.js';
@@ -34,7 +34,7 @@ type Cause = { readonly kind: 'drying'; readonly edge: Edge } | { readonly kind:
 export function live(plan: Plan, tasks: readonly PlanTask[], edges: readonly Edge[], rng: Rng): Evening {
   const index = planIndex(plan);
   const family = (t: PlanTask) => index.familyOf(t);
-  const normal = normals(rng);
+  const normal = () => gauss(rng);
   const factor = factorsOfAnEvening(plan, normal);
   const evening = normal() * PACE_SPREAD.evening;
   const start = new Map<string, number>();
@@ -181,20 +181,4 @@ function openAt(plan: Plan, who: string, fromS: number, durationS: number): numb
       }
   }
   return at;
-}
-
-/** Standard normals by Box and Muller's method. */
-function normals(rng: Rng): () => number {
-  let spare: number | null = null;
-  return () => {
-    if (spare !== null) {
-      const z = spare;
-      spare = null;
-      return z;
-    }
-    const r = Math.sqrt(-2 * Math.log(1 - rng()));
-    const angle = 2 * Math.PI * rng();
-    spare = r * Math.sin(angle);
-    return r * Math.cos(angle);
-  };
 }

@@ -1,13 +1,12 @@
-import { askedNow } from '../bench/bodies.js';
+import { type AskedBody, askedNow } from '../bench/bodies.js';
 import type { RunEvent, StoredEvent } from '../bench/event.js';
-import { foldRun } from '../bench/fold.js';
+import { GrowingRun } from '../bench/fold.js';
 import { runIndex } from '../bench/run-index.js';
-import { shareAt } from '../drying/body.js';
-import type { DryingState } from '../drying/state.js';
-import { SPREAD } from '../drying/uncertainty.js';
+import { cookieKey } from '../formats/ids.js';
 import type { Plan } from '../formats/plan.js';
 import type { Rng } from '../time/rng.js';
-import { gauss, isWhole, type Kitchen, medianOf } from './kitchen.js';
+import type { Kitchen } from './kitchen.js';
+import { isThere, truthOf } from './truth.js';
 
 /**
  * Simulated kitchens that work whole orders through the bench's own log. Icing dries by factors that only the simulation knows; hands
@@ -25,42 +24,24 @@ export interface Habits {
 }
 /** Hands that put a finger to every other wait before its time, and do not work on what is not there. */
 export const USUAL: Habits = { early: 0.5 };
-/** Hands that only say something when the bench was too early. */
-export const COMPLAINING: Habits = { early: 0 };
-
-/** The moment itself, or when the bench opens again. */
-export const whenOpen = (plan: Plan, s: number): number => {
-  const next = plan.openingHours.find(([, shutS]) => s < shutS);
-  return next ? Math.max(s, next[0]) : s;
-};
-
 /** A day at the bench: the log of a plan worked to its end. */
 export function worked(plan: Plan, kitchen: Kitchen, rng: Rng, { early, takes = 1, calledAway }: Habits = USUAL): StoredEvent[] {
   const epochMs = Date.parse(plan.epoch as string);
   const events: StoredEvent[] = [];
+  const going = new GrowingRun(plan);
   const say = (atS: number, body: Pick<RunEvent, 'type' | 'data'>) => {
     const seq = events.length + 1;
-    events.push({ id: `e${seq}`, deviceId: 'd', deviceSeq: seq, seq, atMs: Math.round(epochMs + atS * 1000), ...body } as StoredEvent);
+    const event = { id: `e${seq}`, deviceId: 'd', deviceSeq: seq, seq, atMs: Math.round(epochMs + atS * 1000), ...body } as StoredEvent;
+    events.push(event);
+    going.say(event);
   };
-  const today = new Map<boolean, number>([
-    [false, SPREAD.day * gauss(rng)],
-    [true, 0],
-  ]);
-  const own = new Map<string, number>();
-  /** what a body's state really takes, as a multiple of the book */
-  const factor = (key: string, state: DryingState): number => {
-    let z = own.get(key);
-    if (z === undefined) {
-      z = (isWhole(state) ? SPREAD.wholeCookie : SPREAD.cookie) * gauss(rng);
-      own.set(key, z);
-    }
-    return Math.exp(medianOf(kitchen, state) + (today.get(isWhole(state)) as number) + z);
-  };
+  const truth = truthOf(kitchen, Math.floor(rng() * 2 ** 32));
+  const isFound = ({ body, state }: AskedBody, atS: number) => isThere(truth, cookieKey(body.lotId, body.cookie), body, state, atS);
   say(plan.tasks[0]?.startS ?? 0, { type: 'runStarted', data: {} });
   let handsS = plan.tasks[0]?.startS ?? 0;
   for (const task of plan.tasks) {
     for (let looks = 0; ; looks++) {
-      const run = runIndex(foldRun(plan, events));
+      const run = runIndex(going.state());
       const now = run.plan.task(task.id);
       if (!now) break;
       const readyMs = run.readyMs(now);
@@ -69,17 +50,19 @@ export function worked(plan: Plan, kitchen: Kitchen, rng: Rng, { early, takes = 
         const halfS = handsS + (readyS - handsS) * (0.4 + 0.5 * rng());
         const body = askedNow(run, now, halfS);
         if (body) {
-          const there = shareAt(body.body, body.state, halfS) >= factor(body.key, body.state);
           const { cookie, stepId } = body.body;
-          say(halfS, { type: 'touched', data: { taskId: task.id, cookie, part: stepId, state: body.state, found: there ? 'reached' : 'not-yet' } });
+          say(halfS, {
+            type: 'touched',
+            data: { taskId: task.id, cookie, part: stepId, state: body.state, found: isFound(body, halfS) ? 'reached' : 'not-yet' },
+          });
           handsS = halfS + 1;
           continue;
         }
       }
-      const atS = whenOpen(plan, Math.max(handsS, readyS));
+      const atS = run.plan.whenOpen(Math.max(handsS, readyS));
       const body = askedNow(run, now, atS);
       const seen = body && run.state.looks.findLast((l) => l.taskId === task.id)?.found === 'reached' ? null : body;
-      if (seen && looks < 12 && shareAt(seen.body, seen.state, atS) < factor(seen.key, seen.state)) {
+      if (seen && looks < 12 && !isFound(seen, atS)) {
         const { cookie, stepId } = seen.body;
         say(atS, { type: 'touched', data: { taskId: task.id, cookie, part: stepId, state: seen.state, found: 'not-yet' } });
         handsS = atS + 1;

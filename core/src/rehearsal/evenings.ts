@@ -1,7 +1,7 @@
 import type { Plan } from '../formats/plan.js';
 import { seededRng } from '../time/rng.js';
 import { judge, type Spoilt } from './judge.js';
-import { believedKitchen, type Kitchen } from './kitchen.js';
+import { believedKitchen } from './kitchen.js';
 import { type Player, playEvening } from './play.js';
 import { truthOf } from './truth.js';
 
@@ -29,19 +29,15 @@ export interface Evenings {
 }
 
 const MOST_MOMENTS = 10;
+/** Progress is told behind so many evenings. */
+const TOLD_EVERY = 50;
 
-/** Plays a plan many times, each evening in a kitchen as likely as any by what the plan believes (or in the one that is given), by a player that does not re-plan. */
-export function playMany(
-  plan: Plan,
-  evenings: number,
-  player: Player,
-  { kitchen, seed = 1, onProgress }: { readonly kitchen?: Kitchen; readonly seed?: number; readonly onProgress?: (share: number) => void } = {},
-): Evenings {
+/** Plays a plan many times, each evening in a kitchen as likely as any by what the plan believes, by a player that does not re-plan. */
+export function playMany(plan: Plan, evenings: number, player: Player, onProgress: (share: number) => void = () => undefined): Evenings {
   const moments = new Map<string, { of: Spoilt; cookies: number; evenings: number; most: number; worstSeed: number }>();
   const saved: number[] = [];
-  for (let i = 0; i < evenings; i++) {
-    const own = seed + i;
-    const truth = truthOf(kitchen ?? believedKitchen(plan.factors, seededRng(own)), own);
+  for (let own = 1; own <= evenings; own++) {
+    const truth = truthOf(believedKitchen(plan.factors, seededRng(own)), own);
     const verdict = judge(plan, playEvening(plan, truth, player), truth);
     saved.push(verdict.saved / Math.max(1, verdict.cookies));
     const here = new Map<string, { of: Spoilt; cookies: Set<number> }>();
@@ -62,7 +58,7 @@ export function playMany(
         worstSeed: isMost ? own : known.worstSeed,
       });
     }
-    if (i % 50 === 49) onProgress?.((i + 1) / evenings);
+    if (own % TOLD_EVERY === 0) onProgress(own / evenings);
   }
   const sorted = [...saved].sort((a, b) => a - b);
   return {

@@ -1,12 +1,11 @@
 import { describe, expect, it } from 'vitest';
+import { anyKitchen } from '../../test/kitchen.js';
 import { made } from '../../test/play.js';
 import { bodiesAsked, GrowingRun, type RunEvent, runIndex } from '../bench/index.js';
 import { lostBy, PACE_SPREAD } from '../drying/index.js';
 import { cookieKey, type Plan } from '../formats/index.js';
 import { chanceOf } from '../planning/index.js';
-import { type Rng, seededRng } from '../time/index.js';
-import { whenOpen } from './evening.js';
-import { anyKitchen, gauss } from './kitchen.js';
+import { gauss, type Rng, seededRng } from '../time/index.js';
 import { trueThresholds, truthOf } from './truth.js';
 
 /**
@@ -33,7 +32,7 @@ function packedAt(plan: Plan, seed: number): number {
     const task = run.plan.task(planned.id);
     if (!task) continue;
     const ready = bodiesAsked(run, task).map(({ body, state }) => lostBy(body, trueThresholds(truth, cookieKey(body.lotId, body.cookie), body.region)[state]));
-    const atS = whenOpen(plan, Math.max(planned.startS, handsS, ...ready));
+    const atS = run.plan.whenOpen(Math.max(planned.startS, handsS, ...ready));
     say(atS, { type: 'taskBegun', data: { taskId: task.id } });
     handsS = atS + (task.endS - task.startS) * Math.exp(evening + gauss(rng) * PACE_SPREAD.visit);
     say(handsS, { type: 'taskDone', data: { taskId: task.id } });

@@ -5,8 +5,9 @@ import { pausesOf } from '../bench/pauses.js';
 import { airsAround } from '../bench/room.js';
 import { type RunIndex, runIndex } from '../bench/run-index.js';
 import { isLeftOut, type RunPlan, type RunTask } from '../bench/run-plan.js';
-import { type Body, lostAt, lostBy } from '../drying/body.js';
-import type { DryingState, SurfaceState } from '../drying/state.js';
+import { lostAt, lostBy, shareAt } from '../drying/body.js';
+import { normalCdf } from '../drying/normal.js';
+import { type DryingState, type SurfaceState, stateThresholds } from '../drying/state.js';
 import { cookieKey } from '../formats/ids.js';
 import type { Motion } from '../formats/plan.js';
 import type { DefectId } from '../steps/defects/index.js';
@@ -29,8 +30,8 @@ export interface Spoilt {
   readonly seen: DefectId;
   readonly when: 'too-early' | 'too-late';
   readonly atS: number;
-  /** what a finger would have found there then */
-  readonly state: SurfaceState;
+  /** what a finger would have found there then; null where minutes were asked for, and no icing */
+  readonly state: SurfaceState | null;
   /** the rule that says so */
   readonly why: Why;
   /** when it would have been right: from then on (too early), or until then (too late); null where it never came in this air */
@@ -43,11 +44,13 @@ export interface Verdict {
   /** cookies on which nothing came wrong */
   readonly saved: number;
   readonly spoilt: readonly Spoilt[];
+  /** cookies that lack something, since it was given up */
+  readonly lacking: number;
   readonly windows: { readonly held: number; readonly lost: number };
   /** seconds in which what was begun next was really ready and nobody was at it, pauses of the bench's closed hours left out */
   readonly needlessS: number;
   readonly handsOnS: number;
-  /** looks of which nobody could have known the answer beforehand */
+  /** looks of which the plan itself did not know the answer beforehand */
   readonly telling: number;
   readonly looks: number;
   /** 0 to 100: seven tenths for cookies, two for windows, one for not waiting needlessly */
@@ -94,33 +97,42 @@ function defectOf(technique: TechniqueId, gap: Gap, when: Spoilt['when']): Defec
 
 /** So little short of a state, or beyond it, is not seen on a cookie; as a share of its water, *assumed*. */
 const UNSEEN = 0.08;
+/** A log tells its moments to the millisecond, a plan to the second. */
+const SAME_MOMENT_S = 1;
 
 /** What really became of every cookie of a run, by the same rules the plan was made with and icing that only the rehearsal knew. */
 export function judge(plan: RunPlan, events: readonly StoredEvent[], truth: Truth): Verdict {
   const run = runIndex(foldRun(plan, events));
   const spoilt: Spoilt[] = [];
+  const lacking = new Set<string>();
   let held = 0;
   let lost = 0;
   for (const task of run.state.plan.tasks) {
     const doneS = run.doneS(task.id);
-    if (doneS === null || run.record(task.id)?.skipped || task.lotId === null) continue;
-    const lotId = task.lotId;
+    if (doneS === null || task.lotId === null) continue;
+    const { lotId } = task;
     const gaps = run.plan.graphOf(task)?.gaps ?? [];
     const at = momentsIn(run, task, doneS);
     for (let cookie = task.cookies[0]; cookie < task.cookies[1]; cookie++) {
+      if (isLeftOut(task, cookie) || run.isOut(lotId, cookie)) continue;
       let isWet = false;
       let shut = false;
       for (const motion of task.motions) {
-        if (isLeftOut(task, cookie) || isLeftOut(task, cookie, motion.stepId) || run.isOut(lotId, cookie)) continue;
+        if (!isMade(run, task, motion.stepId, cookie)) {
+          // Piped in relief later it lacks nothing, and its window was lost all the same.
+          if (motion.windowS !== null) shut = true;
+          if (motion.kind !== 'prepare' && !isMadeLater(run, task, motion.stepId, cookie)) lacking.add(cookieKey(lotId, cookie));
+          continue;
+        }
         const i = cookie - task.cookies[0];
         const [fromS, toS] = [at(motion.startS[i] as number), at(motion.endS[i] as number)];
-        for (const gap of gaps.filter((g) => g.to === motion.stepId)) {
-          const early = gap.minState ? comesEarly(run, truth, lotId, cookie, gap, fromS) : null;
+        for (const gap of gaps.filter((g) => g.to === motion.stepId).map((g) => (motion.technique === 'relief' ? inReliefOn(run, task, g) : g))) {
+          const early = comesEarly(run, truth, task, cookie, gap, fromS);
           if (early) spoilt.push({ ...about(task, motion, cookie, gap, 'too-early', fromS), ...early });
-          const late = gap.maxState ? comesLate(run, truth, task, cookie, gap, toS) : null;
-          if (late !== null) isWet = true;
+          const late = comesLate(run, truth, task, cookie, gap, toS, at);
+          if (late !== null && gap.maxState) isWet = true;
           if (late) {
-            shut = true;
+            shut ||= gap.maxState !== undefined;
             spoilt.push({ ...about(task, motion, cookie, gap, 'too-late', toS), ...late });
           }
         }
@@ -131,14 +143,50 @@ export function judge(plan: RunPlan, events: readonly StoredEvent[], truth: Trut
     }
   }
   const cookies = run.plan.lots.reduce((n, l) => n + l.cookies, 0);
-  const wrong = new Set([...spoilt.map((s) => `${s.lotId} ${s.cookie}`), ...run.state.out.keys()]);
+  const wrong = new Set([...spoilt.map(nameOf), ...lacking, ...run.state.out.keys()]);
   const saved = cookies - wrong.size;
-  const handsOnS = run.state.plan.tasks.reduce((s, t) => s + (run.isDone(t) ? t.endS - t.startS : 0), 0);
+  const handsOnS = run.state.plan.tasks.reduce((s, t) => s + (run.isDone(t) && !run.record(t.id)?.skipped ? t.endS - t.startS : 0), 0);
   const needlessS = needless(run, truth);
   const looks = run.state.looks.length;
   const windows = held + lost;
   const score = 70 * (cookies > 0 ? saved / cookies : 1) + 20 * (windows > 0 ? held / windows : 1) + 10 * Math.max(0, 1 - needlessS / Math.max(1, handsOnS));
-  return { cookies, saved, spoilt, windows: { held, lost }, needlessS, handsOnS, telling: tellingLooks(run), looks, score: Math.round(score) };
+  return {
+    cookies,
+    saved,
+    spoilt,
+    lacking: lacking.size,
+    windows: { held, lost },
+    needlessS,
+    handsOnS,
+    telling: tellingLooks(run),
+    looks,
+    score: Math.round(score),
+  };
+}
+
+/** Whether a visit that is over made a step on a cookie: it was not given up there. */
+const isMade = (run: RunIndex, task: RunTask, stepId: StepId, cookie: number): boolean =>
+  !run.record(task.id)?.skipped && !isLeftOut(task, cookie) && !isLeftOut(task, cookie, stepId);
+/** Whether some other visit made it. */
+const isMadeLater = (run: RunIndex, task: RunTask, stepId: StepId, cookie: number): boolean =>
+  run.plan
+    .tasksOnLot(task.lotId)
+    .some(
+      (t) =>
+        t !== task &&
+        run.isDone(t) &&
+        t.cookies[0] <= cookie &&
+        cookie < t.cookies[1] &&
+        t.motions.some((m) => m.stepId === stepId) &&
+        isMade(run, t, stepId, cookie),
+    );
+
+/** What wet work asks of its flood once it is piped in relief: no window any more, but a crust to stand on. */
+function inReliefOn(run: RunIndex, task: RunTask, gap: Gap): Gap {
+  const region = run.plan.step(task, gap.from)?.region;
+  if (!gap.maxState || !region) return gap;
+  const { from, to } = gap;
+  return { from, to, minState: 'crusted', minLossKgPerM2: stateThresholds(region).crusted, rule: 'detail-rests-on', facts: { kind: 'relief' } };
 }
 
 /**
@@ -171,7 +219,7 @@ const about = (task: RunTask, motion: Motion, cookie: number, gap: Gap, when: Sp
   why: whyOf(gap),
 });
 
-const nameOf = (b: Pick<LaidBody, 'lotId' | 'cookie'>) => cookieKey(b.lotId, b.cookie);
+const nameOf = (b: { readonly lotId: LotId; readonly cookie: number }) => cookieKey(b.lotId, b.cookie);
 
 /** What a step laid on one cookie, by whichever visit; null where none did. */
 function bodyOf(run: RunIndex, lotId: LotId, stepId: StepId, cookie: number): LaidBody | null {
@@ -183,46 +231,65 @@ function bodyOf(run: RunIndex, lotId: LotId, stepId: StepId, cookie: number): La
   return null;
 }
 
-function comesEarly(run: RunIndex, truth: Truth, lotId: LotId, cookie: number, gap: Gap, atS: number): Pick<Spoilt, 'state' | 'rightS'> | null {
-  const body = bodyOf(run, lotId, gap.from, cookie);
-  if (!body || body.leftAtS > atS) return null;
-  const state = askedState(gap, body.region);
-  const needed = trueThresholds(truth, nameOf(body), body.region)[state];
-  if (lostAt(body, atS) >= needed * (1 - UNSEEN)) return null;
-  return { state: trueState(truth, nameOf(body), body, atS), rightS: whenThere(truth, body, state) };
+/** When another visit was through with a step on a cookie, seconds; null where none was, or it is part of the same visit. */
+function doneWithS(run: RunIndex, task: RunTask, stepId: StepId, cookie: number): number | null {
+  for (const t of run.plan.tasksOnLot(task.lotId)) {
+    const motion = t.motions.find((m) => m.stepId === stepId);
+    const doneS = run.doneS(t.id);
+    if (t === task || !motion || doneS === null || cookie < t.cookies[0] || cookie >= t.cookies[1] || !isMade(run, t, stepId, cookie)) continue;
+    return momentsIn(run, t, doneS)(motion.endS[cookie - t.cookies[0]] as number);
+  }
+  return null;
 }
 
-/** null where nothing shuts on this cookie, false where it came in time. */
-function comesLate(run: RunIndex, truth: Truth, task: RunTask, cookie: number, gap: Gap, atS: number): Pick<Spoilt, 'state' | 'rightS'> | false | null {
-  const state = gap.maxState as DryingState;
-  const body = floodOf(run, task, cookie, gap.from) ?? bodyOf(run, task.lotId as LotId, gap.from, cookie);
-  if (!body || body.leftAtS > atS) return null;
-  const name = nameOf({ lotId: task.lotId as LotId, cookie });
-  const shuts = trueThresholds(truth, name, body.region)[state];
-  if (lostAt(body, atS) <= shuts * (1 + UNSEEN)) return false;
-  return {
-    state: trueState(truth, name, body, atS),
-    rightS: whenThere(truth, { ...body, lotId: task.lotId as LotId, cookie, stepId: gap.from }, state),
-  };
+type Wrong = Pick<Spoilt, 'state' | 'rightS'>;
+
+/** null where nothing was too early: neither the icing it comes onto, nor the minutes that were to pass. */
+function comesEarly(run: RunIndex, truth: Truth, task: RunTask, cookie: number, gap: Gap, atS: number): Wrong | null {
+  const body = gap.minState ? bodyOf(run, task.lotId as LotId, gap.from, cookie) : null;
+  if (body && body.leftAtS <= atS) {
+    const state = askedState(gap, body.region);
+    const needed = trueThresholds(truth, nameOf(body), body.region)[state];
+    if (lostAt(body, atS) < needed * (1 - UNSEEN)) return { state: trueState(truth, nameOf(body), body, atS), rightS: whenThere(truth, body, state) };
+  }
+  const beforeS = gap.minSeconds ? doneWithS(run, task, gap.from, cookie) : null;
+  if (beforeS === null || beforeS > atS) return null;
+  const rightS = beforeS + (gap.minSeconds as number);
+  return atS < rightS - SAME_MOMENT_S ? { state: null, rightS } : null;
+}
+
+/** null where nothing shuts on this cookie, false where it came in time. `at` tells the moments of the visit. */
+function comesLate(run: RunIndex, truth: Truth, task: RunTask, cookie: number, gap: Gap, atS: number, at: (offsetS: number) => number): Wrong | false | null {
+  const body = gap.maxState ? (floodOf(run, task, cookie, gap.from, at) ?? bodyOf(run, task.lotId as LotId, gap.from, cookie)) : null;
+  if (body && body.leftAtS <= atS) {
+    const state = gap.maxState as DryingState;
+    const shuts = trueThresholds(truth, nameOf(body), body.region)[state];
+    if (lostAt(body, atS) > shuts * (1 + UNSEEN)) return { state: trueState(truth, nameOf(body), body, atS), rightS: whenThere(truth, body, state) };
+  }
+  const beforeS = gap.maxSeconds === undefined ? null : doneWithS(run, task, gap.from, cookie);
+  if (beforeS !== null && beforeS <= atS) {
+    const rightS = beforeS + (gap.maxSeconds as number);
+    if (atS > rightS + SAME_MOMENT_S) return { state: null, rightS };
+  }
+  return body || beforeS !== null ? false : null;
 }
 
 /** The flood a visit laid itself: its window counts from its own end, whatever is done in it afterwards. */
-function floodOf(run: RunIndex, task: RunTask, cookie: number, stepId: StepId): Body | null {
+function floodOf(run: RunIndex, task: RunTask, cookie: number, stepId: StepId, at: (offsetS: number) => number): LaidBody | null {
   const laid = task.motions.find((m) => m.stepId === stepId);
   const region = run.plan.step(task, stepId)?.region;
-  const doneS = run.doneS(task.id);
-  if (!laid || !region || doneS === null) return null;
-  const leftAtS = momentsIn(run, task, doneS)(laid.endS[cookie - task.cookies[0]] as number);
-  return { region, leftAtS, airs: airsAround(run.state.plan, run.state.room, []) };
+  if (!laid || !region) return null;
+  const leftAtS = at(laid.endS[cookie - task.cookies[0]] as number);
+  return { lotId: task.lotId as LotId, cookie, stepId, region, leftAtS, airs: airsAround(run.state.plan, run.state.room, []), inferred: false };
 }
 
 /** When a body really comes to a state; null where it never does in this air. */
-function whenThere(truth: Truth, body: Body & Pick<LaidBody, 'lotId' | 'cookie' | 'stepId'>, state: DryingState): number | null {
+function whenThere(truth: Truth, body: LaidBody, state: DryingState): number | null {
   const atS = lostBy(body, trueThresholds(truth, nameOf(body), body.region)[state]);
   return Number.isFinite(atS) ? atS : null;
 }
 
-/** Time between two visits of the same hands in which the second was really ready. */
+/** Time between two visits of the same hands in which the second was really ready. Packing is none of it: it is planned for when it is due. */
 function needless(run: RunIndex, truth: Truth): number {
   let sum = 0;
   for (const who of new Set(run.state.plan.tasks.map((t) => t.by))) {
@@ -234,22 +301,22 @@ function needless(run: RunIndex, truth: Truth): number {
       .sort((a, b) => a.begunS - b.begunS);
     for (const [i, { task, begunS }] of own.entries()) {
       const before = own[i - 1];
-      if (!before || begunS <= before.doneS) continue;
-      const opens = run.state.plan.openingHours.find(([, shutS]) => before.doneS < shutS)?.[0] ?? before.doneS;
+      if (!before || begunS <= before.doneS || task.kind === 'pack') continue;
       const ready = bodiesAsked(run, task).map(({ body, state }) => whenThere(truth, body, state) ?? begunS);
-      sum += Math.max(0, begunS - Math.max(before.doneS, opens, task.kind === 'pack' ? begunS : 0, ...ready));
+      sum += Math.max(0, begunS - Math.max(run.plan.whenOpen(before.doneS), ...ready));
     }
   }
   return sum;
 }
 
-/** A look is telling where the model itself was in doubt: between one in five and four in five. */
-const IN_DOUBT = [0.8, 1.25] as const;
+/** A look tells something where what the plan believed left the answer open: between one chance in five and four in five, *assumed*. */
+const IN_DOUBT = [0.2, 0.8] as const;
 const tellingLooks = (run: RunIndex): number =>
   run.state.looks.filter((l) => {
     const task = run.plan.task(l.taskId);
     const asked = task ? bodiesAsked(run, task).find((a) => a.body.cookie === l.cookie && a.body.stepId === l.part) : undefined;
     if (!asked) return false;
-    const share = lostAt(asked.body, l.atS) / (asked.gap.minLossKgPerM2 as number);
-    return share >= IN_DOUBT[0] && share <= IN_DOUBT[1];
+    const { mean, sigma } = run.state.plan.factors[asked.state];
+    const chance = normalCdf((Math.log(shareAt(asked.body, asked.state, l.atS)) - mean) / sigma);
+    return chance >= IN_DOUBT[0] && chance <= IN_DOUBT[1];
   }).length;

@@ -1,9 +1,7 @@
 import { type DryingState, dryingStates } from '../drying/state.js';
 import { type Factors, SPREAD } from '../drying/uncertainty.js';
-import type { Rng } from '../time/rng.js';
+import { gauss, type Rng } from '../time/rng.js';
 
-/** Box & Muller 1958. */
-export const gauss = (rng: Rng): number => Math.sqrt(-2 * Math.log(1 - rng())) * Math.cos(2 * Math.PI * rng());
 /** Whole layers and surfaces have spreads of their own. */
 export const isWhole = (s: DryingState): boolean => s === 'firm' || s === 'dry';
 
@@ -15,12 +13,6 @@ export interface Kitchen {
 }
 export const BY_THE_BOOK: Kitchen = { all: 0, own: {}, whole: 0 };
 export const slower = (times: number): Kitchen => ({ all: Math.log(times), own: {}, whole: 0 });
-/** A kitchen as likely as any. */
-export const anyKitchen = (rng: Rng): Kitchen => ({
-  all: SPREAD.common * gauss(rng),
-  own: Object.fromEntries(dryingStates.filter((s) => !isWhole(s)).map((s) => [s, SPREAD.state * gauss(rng)])),
-  whole: SPREAD.whole * gauss(rng),
-});
 /**
  * A kitchen as a plan believes it to be; with `rng` one as likely as any by that belief: what is left of its spread, once day and cookie are
  * taken off, is what is not known of the kitchen.
@@ -36,7 +28,3 @@ export function believedKitchen(factors: Factors, rng?: Rng): Kitchen {
 }
 /** The logarithm of what a kitchen's icing needs more than the book says. */
 export const medianOf = (k: Kitchen, s: DryingState): number => (isWhole(s) ? k.whole : k.all + (k.own[s] ?? 0));
-/** What multiplies a state's water on a cookie of some other day. */
-export const someCookie = (k: Kitchen, s: DryingState, rng: Rng): number =>
-  Math.exp(medianOf(k, s) + (isWhole(s) ? SPREAD.wholeCookie * gauss(rng) : SPREAD.day * gauss(rng) + SPREAD.cookie * gauss(rng)));
-export const medianFactor = (k: Kitchen, s: DryingState): number => Math.exp(medianOf(k, s));

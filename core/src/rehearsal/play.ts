@@ -6,7 +6,6 @@ import type { RunTask } from '../bench/run-plan.js';
 import { lostBy } from '../drying/body.js';
 import { cookieKey } from '../formats/ids.js';
 import type { Plan } from '../formats/plan.js';
-import { whenOpen } from './evening.js';
 import { type Truth, trueThresholds } from './truth.js';
 
 /** Who plays an evening without anybody watching. */
@@ -36,7 +35,7 @@ export function playEvening(plan: Plan, truth: Truth, player: Player): StoredEve
     const run = runIndex(going.state());
     const task = run.plan.task(id);
     if (!task) continue;
-    const atS = whenOpen(plan, Math.max(handsS, begins(run, task, handsS, truth, player)));
+    const atS = run.plan.whenOpen(Math.max(handsS, begins(run, task, handsS, truth, player)));
     say(atS, { type: 'taskBegun', data: { taskId: id } });
     handsS = atS + task.endS - task.startS;
     say(handsS, { type: 'taskDone', data: { taskId: id } });

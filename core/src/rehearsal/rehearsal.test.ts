@@ -1,11 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { made } from '../../test/play.js';
+import { anyKitchen } from '../../test/kitchen.js';
+import { epochOf, logOf, made } from '../../test/play.js';
 import { foldRun, GrowingRun, type RunEvent, type StoredEvent } from '../bench/index.js';
 import { type Plan, type PlanTask, planIndex } from '../formats/index.js';
+import type { Gap } from '../steps/index.js';
 import { seededRng } from '../time/index.js';
 import { playMany } from './evenings.js';
 import { judge } from './judge.js';
-import { anyKitchen, BY_THE_BOOK, believedKitchen, slower } from './kitchen.js';
+import { BY_THE_BOOK, believedKitchen, slower } from './kitchen.js';
 import { IMPATIENT, PERFECT, playEvening, TRUSTING } from './play.js';
 import { truthOf } from './truth.js';
 
@@ -13,26 +15,7 @@ const plan = made(['lighthouse', 'mackerel', 'gull', 'sea-glass']);
 const EVENINGS = 12;
 const kitchenOf = (seed: number) => anyKitchen(seededRng(seed));
 /** A log with one task begun at another time than planned; all others stay where they are. */
-function withOne(of: Plan, taskId: string, atS: number): StoredEvent[] {
-  const events: StoredEvent[] = [];
-  const epochMs = Date.parse(of.epoch as string);
-  const say = (s: number, body: Pick<RunEvent, 'type' | 'data'>) =>
-    events.push({
-      id: `e${events.length}`,
-      deviceId: 'd',
-      deviceSeq: events.length + 1,
-      seq: events.length + 1,
-      atMs: epochMs + s * 1000,
-      ...body,
-    } as StoredEvent);
-  say(0, { type: 'runStarted', data: {} });
-  const times = of.tasks.map((t) => ({ t, s: t.id === taskId ? atS : t.startS })).sort((a, b) => a.s - b.s);
-  for (const { t, s } of times) {
-    say(s, { type: 'taskBegun', data: { taskId: t.id } });
-    say(s + t.endS - t.startS, { type: 'taskDone', data: { taskId: t.id } });
-  }
-  return events;
-}
+const withOne = (of: Plan, taskId: string, atS: number) => logOf(of, (t) => (t.id === taskId ? atS : t.startS));
 
 describe('icing that only the rehearsal knows', () => {
   it('is the same for the same seed, in whatever order it is looked at, and another for another', () => {
@@ -96,7 +79,7 @@ describe('an evening judged', () => {
     expect(task).toBeDefined();
     const truth = truthOf(slower(0.2), 1);
     // In a kitchen that skins five times as fast as the book the marks come too late.
-    const { spoilt, windows } = judge(wet, withOne(wet, '', 0), truth);
+    const { spoilt, windows } = judge(wet, logOf(wet), truth);
     const late = spoilt.filter((s) => s.when === 'too-late');
     expect(late.length).toBeGreaterThan(0);
     expect(windows.lost).toBeGreaterThan(0);
@@ -136,19 +119,90 @@ describe('an evening judged', () => {
     const wet = made(['mackerel']);
     const task = wet.tasks.find((t) => t.motions.some((m) => m.windowS !== null)) as PlanTask;
     const truth = truthOf(BY_THE_BOOK, 1);
-    const calm = withOne(wet, '', 0);
-    expect(judge(wet, calm, truth).spoilt.filter((s) => s.when === 'too-late')).toEqual([]);
+    expect(judge(wet, logOf(wet), truth).spoilt.filter((s) => s.when === 'too-late')).toEqual([]);
     // In the middle of the visit, for a quarter of an hour.
-    const epochMs = Date.parse(wet.epoch as string);
     const ringsS = task.startS + (task.endS - task.startS) / 2;
-    const later = calm.map((e) => (e.atMs > epochMs + ringsS * 1000 ? { ...e, atMs: e.atMs + 900_000 } : e));
-    const where = later.findIndex((e) => e.atMs > epochMs + ringsS * 1000);
-    const at = (type: 'paused' | 'resumed', s: number) =>
-      ({ id: type, deviceId: 'p', deviceSeq: 1, seq: 0, atMs: epochMs + s * 1000, type, data: {} }) as StoredEvent;
-    const rung = [...later.slice(0, where), at('paused', ringsS), at('resumed', ringsS + 900), ...later.slice(where)].map((e, i) => ({ ...e, seq: i + 1 }));
+    const rung = logOf(wet, (t) => t.startS, [
+      { atS: ringsS, body: { type: 'paused', data: {} } },
+      { atS: ringsS + 900, body: { type: 'resumed', data: {} } },
+    ]).map((e) => (e.atMs > epochOf(wet) + ringsS * 1000 && e.type !== 'resumed' ? { ...e, atMs: e.atMs + 900_000 } : e));
     const late = judge(wet, rung, truth).spoilt.filter((s) => s.when === 'too-late');
     expect(late.length).toBeGreaterThan(0);
     expect(late.every((s) => s.taskId === task.id && s.atS > ringsS)).toBe(true);
+  });
+  it('what is given up is lost, and not held by being left out', () => {
+    const wet = made(['mackerel']);
+    const truth = truthOf(BY_THE_BOOK, 1);
+    const all = judge(wet, logOf(wet), truth);
+    expect([all.saved, all.lacking, all.windows.lost]).toEqual([6, 0, 0]);
+    const twoLost = { held: all.windows.held - 2, lost: 2 };
+    const task = wet.tasks.find((t) => t.motions.some((m) => m.windowS !== null)) as PlanTask;
+    const shut = (choice: 'skip' | 'relief') => [
+      { atS: task.startS + 1, body: { type: 'windowShut', data: { taskId: task.id, cookies: [1, 2], choice } } as Pick<RunEvent, 'type' | 'data'> },
+    ];
+    const skipped = judge(
+      wet,
+      logOf(wet, (t) => t.startS, shut('skip')),
+      truth,
+    );
+    expect([skipped.saved, skipped.lacking, skipped.windows]).toEqual([4, 2, twoLost]);
+    // In relief later they lack nothing, and their windows were lost all the same.
+    const later = logOf(wet, (t) => t.startS, shut('relief'));
+    const relief = foldRun(wet, later).plan.tasks.find((t) => t.motions.some((m) => m.technique === 'relief')) as PlanTask;
+    const piped = (atS: number) =>
+      judge(
+        wet,
+        logOf(wet, (t) => t.startS, [
+          ...shut('relief'),
+          { atS, body: { type: 'taskBegun', data: { taskId: relief.id } } },
+          { atS: atS + relief.endS - relief.startS, body: { type: 'taskDone', data: { taskId: relief.id } } },
+        ]),
+        truth,
+      );
+    expect([piped(relief.startS).spoilt, piped(relief.startS).saved, piped(relief.startS).windows]).toEqual([[], 6, twoLost]);
+    const hasty = piped(task.endS + 10).spoilt;
+    expect(new Set(hasty.map((s) => `${s.technique} ${s.when} ${s.seen} ${s.cookie}`))).toEqual(
+      new Set(['relief too-early sank 1', 'relief too-early sank 2']),
+    );
+    // A whole step that is given up takes every cookie with it.
+    const detail = wet.tasks.find((t) => t.kind === 'detail') as PlanTask;
+    const without = logOf(wet).flatMap((e) =>
+      (e.type === 'taskBegun' || e.type === 'taskDone') && e.data.taskId === detail.id
+        ? e.type === 'taskBegun'
+          ? [{ ...e, type: 'skipped', data: { taskId: detail.id } } as StoredEvent]
+          : []
+        : [e],
+    );
+    expect([judge(wet, without, truth).saved, judge(wet, without, truth).lacking]).toEqual([0, 6]);
+  });
+  it('minutes that were to pass between two steps, or were over, count as well', () => {
+    const wet = made(['mackerel']);
+    const [first, second] = wet.tasks.filter((t) => t.kind === 'detail') as [PlanTask, PlanTask];
+    const asking = (more: Partial<Gap>): Plan => ({
+      ...wet,
+      designs: wet.designs.map((d) => {
+        const gap: Gap = {
+          from: first.motions[0]?.stepId as string,
+          to: second.motions[0]?.stepId as string,
+          rule: 'laid-over',
+          facts: { kind: 'as-drawn', earlier: 'gill', later: 'fin' },
+          ...more,
+        };
+        return { ...d, graph: { ...d.graph, gaps: [...d.graph.gaps, gap] } };
+      }),
+    });
+    const told = (more: Partial<Gap>, laterS: number) =>
+      judge(
+        asking(more),
+        logOf(wet, (t) => (t === second ? t.startS + laterS : t.startS)),
+        truthOf(BY_THE_BOOK, 1),
+      ).spoilt;
+    expect(told({ minSeconds: 600 }, 0)).toHaveLength(6);
+    expect(told({ minSeconds: 600 }, 0)[0]).toMatchObject({ when: 'too-early', state: null, taskId: second.id });
+    const [early] = told({ minSeconds: 600 }, 0);
+    expect(told({ minSeconds: 600 }, (early?.rightS as number) - (early?.atS as number) + 60)).toEqual([]);
+    expect(told({ maxSeconds: 600 }, 0)).toEqual([]);
+    expect(told({ maxSeconds: 600 }, 900).map((s) => [s.when, s.state, s.cookie])).toEqual([0, 1, 2, 3, 4, 5].map((c) => ['too-late', null, c]));
   });
   it('what waits although it is ready is counted, and no more than that', () => {
     const truth = truthOf(slower(0.5), 2);
@@ -161,7 +215,7 @@ describe('an evening judged', () => {
 describe('a plan played many times', () => {
   it('tells how much comes out right, and its worst moments with an evening to step into', () => {
     const trusting = playMany(plan, 60, TRUSTING);
-    const finger = playMany(plan, 60, PERFECT, { kitchen: BY_THE_BOOK });
+    const finger = playMany(plan, 60, PERFECT);
     expect([trusting.evenings, trusting.saved < finger.saved, trusting.savedInTen <= trusting.saved, trusting.whole <= finger.whole]).toEqual([
       60,
       true,

@@ -1,15 +1,14 @@
 import { type Body, lostAt } from '../drying/body.js';
 import { type DryingState, dryingStates, type SurfaceState, stateAtLoss, stateThresholds, type Thresholds } from '../drying/state.js';
 import { lossAsked, SPREAD } from '../drying/uncertainty.js';
-import { seededRng } from '../time/rng.js';
-import { gauss, isWhole, type Kitchen, medianOf } from './kitchen.js';
+import { ofPair } from '../geometry/remembered.js';
+import { gauss, seededRng } from '../time/rng.js';
+import { isWhole, type Kitchen, medianOf } from './kitchen.js';
 
 /** How the icing of one evening really behaves: known to the rehearsal alone. */
 export interface Truth {
   /** what multiplies a state's water on one cookie, by its name: all icing on a cookie is a little quicker or slower with it */
   factor(cookie: string, state: DryingState): number;
-  /** a number in [0, 1) that is always the same for the same name */
-  chance(name: string): number;
 }
 
 /** FNV-1a (Fowler, Noll & Vo), 32 bits: names to numbers, so that chance hangs on what is meant and not on the order it is asked in. */
@@ -36,31 +35,22 @@ export function truthOf(kitchen: Kitchen, seed: number): Truth {
       }
       return Math.exp(medianOf(kitchen, state) + (whole ? 0 : dayZ) + z);
     },
-    chance: (name) => of(name)(),
   };
 }
 
+/** A body is asked for again and again, by every part that lies on it or beside it. */
+const thresholdsBy = ofPair<object, Map<string, Thresholds>>(() => new Map());
+
 /** Water at which icing on a cookie really comes to a state, kg/m²; what is firm through is set as well. */
 export function trueThresholds(truth: Truth, cookie: string, region: Body['region']): Thresholds {
-  const of = kept(thresholds, truth, () => new Map<Body['region'], Map<string, Thresholds>>());
-  return kept(
-    kept(of, region, () => new Map<string, Thresholds>()),
-    cookie,
-    () => {
-      const book = stateThresholds(region);
-      return Object.fromEntries(dryingStates.map((s) => [s, lossAsked(book[s], s, book.firm, (x) => truth.factor(cookie, x))])) as Thresholds;
-    },
-  );
-}
-/** A body is asked for again and again, by every part that lies on it or beside it. */
-const thresholds = new WeakMap<Truth, Map<Body['region'], Map<string, Thresholds>>>();
-function kept<K, V>(map: { get(key: K): V | undefined; set(key: K, value: V): unknown }, key: K, make: () => V): V {
-  let value = map.get(key);
-  if (value === undefined) {
-    value = make();
-    map.set(key, value);
+  const known = thresholdsBy(truth, region);
+  let at = known.get(cookie);
+  if (!at) {
+    const book = stateThresholds(region);
+    at = Object.fromEntries(dryingStates.map((s) => [s, lossAsked(book[s], s, book.firm, (x) => truth.factor(cookie, x))])) as Thresholds;
+    known.set(cookie, at);
   }
-  return value;
+  return at;
 }
 /** The state a surface is really in: what a finger would find. */
 export const trueState = (truth: Truth, cookie: string, body: Body, atS: number): SurfaceState =>

@@ -11,6 +11,7 @@ import type { Plan } from '../formats/plan.js';
 import type { EggWhite, OwnRecipe } from '../icing/recipe.js';
 import type { AccountSummary, RunAccount } from '../notebook/account.js';
 import type { Across } from '../notebook/across.js';
+import type { LessonAbout } from '../notebook/lessons.js';
 import type { CartonSize, Prices } from '../planning/order-cost.js';
 import type { School } from '../steps/school.js';
 import type { Tip } from '../steps/tips.js';
@@ -388,12 +389,9 @@ export interface NotebookAcross extends Across {
   readonly months: readonly NotebookMonth[];
 }
 /** What is to be done otherwise the next time; it comes back with its design and step. */
-export interface NewLesson {
+export interface NewLesson extends LessonAbout {
   readonly text: string;
   readonly runId: string | null;
-  /** names; null where it is for any */
-  readonly design: string | null;
-  readonly step: string | null;
 }
 export interface LessonView extends NewLesson {
   readonly id: string;

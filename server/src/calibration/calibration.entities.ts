@@ -42,8 +42,8 @@ export class LearnedRunEntity {
   @Column({ type: 'jsonb', nullable: true }) touches: BenchTouch[] | null;
   /** how long its visits took, likewise */
   @Column({ type: 'jsonb', nullable: true }) visits: VisitPace[] | null;
-  /** it told against its plan, likewise */
-  @Column({ type: 'jsonb', nullable: true }) account: RunAccount | null;
+  /** it told against its plan, likewise; large, so only who tells of it asks for it */
+  @Column({ type: 'jsonb', nullable: true, select: false }) account: RunAccount | null;
   /** an evening of the demo that nobody worked: told until there is a real one, and never learned from */
   @Column({ type: 'boolean', default: false }) simulated: boolean;
   /** nothing is learned from it */

@@ -229,7 +229,7 @@ export class DemoService {
       });
       const log = withDefects(worked(plan, slower(e.slower), seededRng(SEED + i), e.hands), plan, e.defects);
       const runId = randomUUID();
-      await this.db.getRepository(LearnedRunEntity).insert({
+      await this.db.getRepository(LearnedRunEntity).save({
         runId,
         orderName: e.name,
         startedAt: new Date(log[0]?.atMs as number),
@@ -238,7 +238,7 @@ export class DemoService {
         account: runAccount(plan, log),
         simulated: true,
         leftOut: false,
-      } as never);
+      });
     }
   }
 }

@@ -15,6 +15,7 @@ import { Trash1796083200000 } from './1796083200000-trash.js';
 import { TrashOfAll1796169600000 } from './1796169600000-trash-of-all.js';
 import { Stock1796256000000 } from './1796256000000-stock.js';
 import { Notebook1796342400000 } from './1796342400000-notebook.js';
+import { WaitsKnown1796428800000 } from './1796428800000-waits-known.js';
 
 /** In order; each runs once, in a transaction of its own. */
 export const migrations: (new () => MigrationInterface)[] = [
@@ -34,4 +35,5 @@ export const migrations: (new () => MigrationInterface)[] = [
   TrashOfAll1796169600000,
   Stock1796256000000,
   Notebook1796342400000,
+  WaitsKnown1796428800000,
 ];

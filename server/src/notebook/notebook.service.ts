@@ -27,8 +27,10 @@ const RUNS = `FROM (
     SELECT l."runId", l."orderName", l."startedAt", NULL, l."account", l."leftOut", l."simulated" FROM "learned_run" l
       WHERE l."account" IS NOT NULL AND NOT EXISTS (SELECT 1 FROM "run" r WHERE r."id" = l."runId")
   ) n`;
-const FOUND = `WHERE concat_ws(' ', n."orderName", n."account"->'summary'->>'school', n."account"->'summary'->>'designs',
-    replace(n."account"->'summary'->>'defects', '-', ' ')) ILIKE $1 OR EXISTS (SELECT 1 FROM "lesson" t WHERE t."runId" = n."runId" AND t."text" ILIKE $1)`;
+const FOUND = `WHERE concat_ws(' ', n."orderName", n."account"->'summary'->>'school') ILIKE $1
+    OR EXISTS (SELECT 1 FROM jsonb_array_elements(n."account"->'summary'->'designs') d WHERE d->>'name' ILIKE $1)
+    OR EXISTS (SELECT 1 FROM jsonb_array_elements(n."account"->'summary'->'defects') d WHERE concat_ws(' ', replace(d->>'seen', '-', ' '), d->>'part') ILIKE $1)
+    OR EXISTS (SELECT 1 FROM "lesson" t WHERE t."runId" = n."runId" AND t."text" ILIKE $1)`;
 
 /** What happened in finished runs, and what it teaches. Nothing here goes with an order. */
 @Injectable()
@@ -107,10 +109,17 @@ export class NotebookService {
 
   /** Puts a moment of a finished run right; null takes that back. The log keeps what was said, and all that follows from it is worked out anew. */
   async correct(runId: string, eventId: string, atMs: number | null): Promise<NotebookRunView> {
+    const { visits } = (await this.run(runId)).account;
     const event = await this.events.findOneBy({ runId, id: eventId });
     if (!event) throw notFound('moment of this run');
     if (atMs !== null && Math.abs(atMs - event.at.getTime()) > MOST_RIGHT_MS)
       throw new Refusal(400, 'too-far', 'That is more than a day from what the log says: look at the date.');
+    const isS = (atMs ?? event.at.getTime()) / 1000;
+    for (const v of visits) {
+      const [begunS, doneS] = [v.begunBy === eventId ? isS : v.begunS, v.doneBy === eventId ? isS : v.doneS];
+      if (begunS !== null && doneS !== null && doneS < begunS)
+        throw new Refusal(400, 'ends-before', `Then "${v.title}" on tray ${v.trayId} would end before it began: put its other time right first.`);
+    }
     if (atMs === null || atMs === event.at.getTime()) await this.corrections.delete({ eventId });
     else await this.corrections.upsert({ eventId, runId, at: new Date(atMs), was: event.at }, ['eventId']);
     await this.facts.again(runId);

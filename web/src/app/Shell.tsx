@@ -27,6 +27,7 @@ const KEYS = [
   ['?', 'these keys'],
 ] as const;
 
+const PLACES = ['Orders', 'Designs', 'Kitchen', 'Notebook', 'Practice'] as const;
 const placeClass = ({ isActive }: { isActive: boolean }) => `py-2 ${isActive ? 'underline underline-offset-8 decoration-2' : 'link-hover'}`;
 
 const Toasts = lazy(async () => ({ default: (await import('../ui/Toasts.js')).Toasts }));
@@ -64,21 +65,11 @@ export function Shell() {
           Kestfog
         </Link>
         <nav aria-label="Places" className="flex gap-5 text-lg">
-          <NavLink to="/orders" className={placeClass}>
-            Orders
-          </NavLink>
-          <NavLink to="/designs" className={placeClass}>
-            Designs
-          </NavLink>
-          <NavLink to="/kitchen" className={placeClass}>
-            Kitchen
-          </NavLink>
-          <NavLink to="/notebook" className={placeClass}>
-            Notebook
-          </NavLink>
-          <NavLink to="/practice" className={placeClass}>
-            Practice
-          </NavLink>
+          {PLACES.map((place) => (
+            <NavLink key={place} to={`/${place.toLowerCase()}`} className={placeClass}>
+              {place}
+            </NavLink>
+          ))}
         </nav>
         {/* Only where there is room for whatever the sign of what is kept may say: a head that wraps moves the cookie under the pen. */}
         <span className="opacity-75 hidden 2xl:inline">what to pipe, when it is dry, what comes next</span>

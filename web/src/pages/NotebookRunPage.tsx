@@ -1,4 +1,4 @@
-import { runTable, runTableKinds } from '@kestfog/core/notebook';
+import { longEnough, runTable, runTableKinds } from '@kestfog/core/notebook';
 import type { NotebookRunView } from '@kestfog/core/wire';
 import { Link, useParams } from 'react-router';
 import { useNotebookRun } from '../api/notebook.js';
@@ -10,7 +10,7 @@ import { Lessons } from '../features/notebook/Lessons.js';
 import { defectSeen, lateText, slipText } from '../features/notebook/notebook-text.js';
 import { RunChart } from '../features/notebook/RunChart.js';
 import { Visits } from '../features/notebook/Visits.js';
-import { airText } from '../text/amounts.js';
+import { airText, percent } from '../text/amounts.js';
 import { dayClock, dayDate, span } from '../text/time.js';
 import { Facts } from '../ui/Facts.js';
 import { Loading, Notice } from '../ui/Notice.js';
@@ -44,6 +44,7 @@ function Told({ run }: { readonly run: NotebookRunView }) {
   const nameOf = useColourName();
   const counting = useCounting();
   const { summary: s, account } = run;
+  const waits = longEnough(s.honesty.waits);
   const late = account.slips.filter((x) => x.seconds > 0);
   const good = account.slips.filter((x) => x.seconds < 0);
   const facts: readonly (readonly [string, string, string])[] = [
@@ -52,8 +53,8 @@ function Told({ run }: { readonly run: NotebookRunView }) {
     ['windows', s.windows.lost === 0 ? 'all held' : `${s.windows.lost} lost`, `${s.windows.held} cookies worked in time`],
     [
       'waits',
-      s.honesty.held + s.honesty.failed === 0 ? '–' : `${s.honesty.held} of ${s.honesty.held + s.honesty.failed}`,
-      `long enough; planned for ${Math.round(s.honesty.promised * 100)} in 100`,
+      waits.all === 0 ? '–' : percent(waits.share),
+      `long enough, by ${waits.all} ${waits.all === 1 ? 'body' : 'bodies'} of icing; planned for ${Math.round(s.honesty.promised * 100)} in 100`,
     ],
   ];
   return (

@@ -7,6 +7,7 @@ import { Link, useParams } from 'react-router';
 import { usePlan } from '../api/queries.js';
 import { Going, readKept } from '../features/rehearsal/Going.js';
 import type { KeptRehearsal } from '../features/rehearsal/use-rehearsal.js';
+import { percent } from '../text/amounts.js';
 import { Choice } from '../ui/Choice.js';
 import { FinishDefs } from '../ui/FinishDefs.js';
 import { Loading, Notice } from '../ui/Notice.js';
@@ -140,8 +141,8 @@ const STEPS_IN_MS = 60_000;
 /** The plan played a thousand times by who goes by the bench alone: how much comes out right, and where it is lost. */
 function Thousand({ plan, onStepInto }: { readonly plan: Plan; readonly onStepInto: (moment: WorstMoment) => void }) {
   const [wanted, setWanted] = useState(false);
-  const played = useBeside<Evenings>(wanted ? `evenings ${plan.epoch}` : null, () => eveningsBeside(plan, EVENINGS));
-  const percent = (x: number) => `${Math.round(100 * x)} %`;
+  const [done, setDone] = useState(0);
+  const played = useBeside<Evenings>(wanted ? `evenings ${plan.epoch}` : null, () => eveningsBeside(plan, EVENINGS, setDone));
   const v = played.value;
   return (
     <section aria-label="A thousand evenings" className="grid gap-3">
@@ -151,7 +152,7 @@ function Thousand({ plan, onStepInto }: { readonly plan: Plan; readonly onStepIn
           Play it a thousand times
         </button>
       )}
-      {played.pending && <Loading what="playing a thousand evenings" />}
+      {played.pending && <Loading what={`playing a thousand evenings, ${percent(done)}`} />}
       {played.failure && (
         <Notice title="They could not be played" tone="closing">
           {played.failure}

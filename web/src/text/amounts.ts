@@ -48,3 +48,6 @@ export const speed = (mPerS: number, units: Units): string => (units === 'us' ? 
 
 /** "22 °C, 50 %" */
 export const airText = (tempC: number, humidityPct: number, units: Units): string => `${temperature(tempC, units)}, ${Math.round(humidityPct)} %`;
+
+/** A share as "82 %". */
+export const percent = (share: number): string => `${Math.round(100 * share)} %`;

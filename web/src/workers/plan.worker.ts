@@ -91,7 +91,8 @@ const work = {
     answered(() => designTotals(deriveSteps(foldDesign(document), school, { tips: now.tips }), now.air, school.margin, now.factors)),
   checks: (plan: Plan): Answered<readonly PlannedCheck[]> => answered(() => plannedChecks(plan)),
   chance: (plan: Plan): Answered<Chance> => answered(() => chanceOf(plan)),
-  evenings: (plan: Plan, evenings: number): Answered<Evenings> => answered(() => playMany(plan, evenings, TRUSTING)),
+  evenings: (plan: Plan, evenings: number, onProgress: (share: number) => void): Answered<Evenings> =>
+    answered(() => playMany(plan, evenings, TRUSTING, onProgress)),
   latestStart: (plan: Plan): Answered<number | null> =>
     answered(() => latestSafeStart({ order: plan.order, designs: plan.designs.map((d) => d.drawing) }, plan)),
   /** What would make it fit; `documents` are those of the designs, where joins may be suggested. */

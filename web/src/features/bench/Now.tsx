@@ -143,7 +143,8 @@ export function Now({ index, orderId, view, nowMs, dayEnd, stencils, known, onKn
         )}
         {task.kind === 'detail' && tool && <p className="mt-3 text-2xl">{capital(tool)}.</p>}
         <LessonsAt design={design?.drawing.name ?? null} step={task.title} />
-        {sheet && (
+        {/* A rehearsal of a lesson has no order to print for. */}
+        {sheet && orderId !== '' && (
           <p className="mt-3 text-2xl">
             <a
               href={`/orders/${orderId}/sheets?${new URLSearchParams({ sheet: 'true-size', design: design?.id ?? '', ...sheet })}`}

@@ -50,3 +50,18 @@ export class ServerClock {
     return { nowMs: this.nowMs(), speed: this.speed };
   }
 }
+
+/** Nothing on the bench is told finer than a second; a faster clock of a test or a rehearsal is followed in steps no shorter than this. */
+const TICK_MS = 1000;
+const SHORTEST_TICK_MS = 100;
+/** Calls on every whole second of a clock, so that every device in the kitchen shows the same one, until what it returns is called. */
+export function everySecond(clock: () => ServerClock | null, onTick: (nowMs: number) => void): () => void {
+  let timer: ReturnType<typeof setTimeout>;
+  const tick = () => {
+    const now = clock();
+    if (now) onTick(now.nowMs());
+    timer = setTimeout(tick, now?.msUntilNext(TICK_MS, SHORTEST_TICK_MS) ?? SHORTEST_TICK_MS);
+  };
+  tick();
+  return () => clearTimeout(timer);
+}

@@ -5,7 +5,7 @@ import { ApiFailure, api } from '../../api/client.js';
 import { outbox, putTap, useOutbox } from '../../outbox/index.js';
 import { deviceId, newEvent, noteTaken, runQueue, tapsIn } from '../../outbox/taps.js';
 import { clockSince, keepRun, keptRun } from './run-store.js';
-import { ServerClock } from './server-clock.js';
+import { everySecond, ServerClock } from './server-clock.js';
 
 export interface Run {
   readonly run: RunView | null;
@@ -28,9 +28,6 @@ export interface Run {
   readonly retry: () => void;
 }
 
-/** Nothing on the bench is told finer than a second; a faster clock of a test is followed in steps no shorter than this. */
-const TICK_MS = 1000;
-const SHORTEST_TICK_MS = 100;
 const RETRY_MS = 2000;
 
 /** A run as this device sees it: the server's log, its own unacknowledged taps on top, folded by the core's reducer. */
@@ -129,17 +126,11 @@ export function useRun(runId: string): Run {
     const awake = () => document.visibilityState === 'visible' && void load().then(flush);
     document.addEventListener('visibilitychange', awake);
     window.addEventListener('online', awake);
-    let tick: ReturnType<typeof setTimeout>;
-    // On the second, so that every device in the kitchen shows the same one.
-    const tickOn = () => {
-      if (clock.current) setNowMs(clock.current.nowMs());
-      tick = setTimeout(tickOn, clock.current?.msUntilNext(TICK_MS, SHORTEST_TICK_MS) ?? SHORTEST_TICK_MS);
-    };
-    tickOn();
+    const stopTicking = everySecond(() => clock.current, setNowMs);
     return () => {
       stopped = true;
       clearTimeout(timer);
-      clearTimeout(tick);
+      stopTicking();
       document.removeEventListener('visibilitychange', awake);
       window.removeEventListener('online', awake);
       source?.close();

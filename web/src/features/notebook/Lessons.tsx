@@ -1,10 +1,11 @@
+import { type LessonAbout, lessonsFor } from '@kestfog/core/notebook';
 import type { LessonView } from '@kestfog/core/wire';
 import { useLessons } from '../../api/notebook.js';
 import { useTyped } from '../../ui/use-typed.js';
 import { RemoveButton } from '../orders/form/Field.js';
 
 /** What a lesson is about, in words. */
-const aboutText = (l: Pick<LessonView, 'design' | 'step'>): string => [l.design, l.step].filter(Boolean).join(', ') || 'whatever it is';
+const aboutText = (l: LessonAbout): string => [l.design, l.step].filter(Boolean).join(', ') || 'whatever it is';
 
 /** Lessons as they are told elsewhere; nothing where there is none. */
 export function LessonList({ lessons, large = false }: { readonly lessons: readonly LessonView[]; readonly large?: boolean }) {
@@ -18,12 +19,6 @@ export function LessonList({ lessons, large = false }: { readonly lessons: reado
       ))}
     </section>
   );
-}
-
-/** Lessons for a design and, where one is at hand, a step of it; those for any design come with all of them. */
-export function lessonsFor(lessons: readonly LessonView[], design: string | null, step: string | null): LessonView[] {
-  const isSame = (a: string | null, b: string | null) => a === null || a.toLowerCase() === b?.toLowerCase();
-  return lessons.filter((l) => isSame(l.design, design) && (step === null ? l.step === null || l.design !== null : isSame(l.step, step)));
 }
 
 interface Props {

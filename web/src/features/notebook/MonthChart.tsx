@@ -25,9 +25,10 @@ const TOP = 12;
 /** Month after month: a dot for what is believed, a line for eight in ten. */
 export function MonthChart({ label, months, text, assumed }: Props) {
   const [box, width] = useWidth<HTMLDivElement>();
+  const right = Math.max(width, LEFT + 60);
   const x = scalePoint(
     months.map((m) => m.month),
-    [LEFT, Math.max(LEFT + 40, width - 20)],
+    [LEFT, right - 20],
   ).padding(0.5);
   const y = scaleLinear(
     [Math.min(assumed.value, ...months.map((m) => m.least)), Math.max(assumed.value, ...months.map((m) => m.most))],
@@ -35,30 +36,17 @@ export function MonthChart({ label, months, text, assumed }: Props) {
   ).nice(5);
   return (
     <div ref={box} className="max-w-4xl">
-      <svg
-        width={Math.max(width, LEFT + 60)}
-        height={HEIGHT}
-        role="img"
-        aria-label={`${label}: ${months.map((m) => `${m.month} ${text(m.value)}`).join(', ')}`}
-      >
+      <svg width={right} height={HEIGHT} role="img" aria-label={`${label}: ${months.map((m) => `${m.month} ${text(m.value)}`).join(', ')}`}>
         {y.ticks(5).map((t) => (
           <g key={t}>
-            <line x1={LEFT} x2={Math.max(width, LEFT + 60)} y1={y(t)} y2={y(t)} stroke="currentColor" strokeOpacity="0.15" />
+            <line x1={LEFT} x2={right} y1={y(t)} y2={y(t)} stroke="currentColor" strokeOpacity="0.15" />
             <text x={LEFT - 8} y={y(t) + 5} textAnchor="end" fontSize="14" fill="currentColor" className="clock">
               {text(t)}
             </text>
           </g>
         ))}
-        <line
-          x1={LEFT}
-          x2={Math.max(width, LEFT + 60)}
-          y1={y(assumed.value)}
-          y2={y(assumed.value)}
-          stroke="currentColor"
-          strokeWidth="1.5"
-          strokeDasharray="6 5"
-        />
-        <text x={Math.max(width, LEFT + 60) - 6} y={y(assumed.value) - 6} textAnchor="end" fontSize="14" fill="currentColor">
+        <line x1={LEFT} x2={right} y1={y(assumed.value)} y2={y(assumed.value)} stroke="currentColor" strokeWidth="1.5" strokeDasharray="6 5" />
+        <text x={right - 6} y={y(assumed.value) - 6} textAnchor="end" fontSize="14" fill="currentColor">
           {assumed.label}
         </text>
         {months.map((m) => (

@@ -1,7 +1,8 @@
 import { paceKinds } from '@kestfog/core/calibration';
-import { type Air, dryingRate, PRIOR_FACTORS, secondsToLose, stateThresholds, Z_90 } from '@kestfog/core/drying';
-import { REFERENCE_SECONDS } from '@kestfog/core/icing';
+import { type Air, dryingRate, PRIOR_FACTORS, REFERENCE_REGION, secondsToLose, stateThresholds, Z_90 } from '@kestfog/core/drying';
+import { type HonestyWord, honestyWord } from '@kestfog/core/notebook';
 import type { Kitchen, NotebookAcross, NotebookMonth, NotebookRun } from '@kestfog/core/wire';
+import { format, parseISO } from 'date-fns';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useNotebook } from '../../api/notebook.js';
@@ -11,15 +12,13 @@ import { motionWord, takesText } from '../../text/pace.js';
 import { dayDate, span } from '../../text/time.js';
 import { Notice } from '../../ui/Notice.js';
 import { MonthChart } from './MonthChart.js';
-import { defectSeen, lateText, rateText } from './notebook-text.js';
+import { defectSeen, lateText, rateText, reckonedText } from './notebook-text.js';
 
 interface Props {
   readonly across: NotebookAcross;
   readonly kitchen: Kitchen;
 }
-/** The flood that stands for all: common depth and count. */
-const FLOOD = { seconds: REFERENCE_SECONDS, depthMm: 2.5, on: 'cookie' } as const;
-const monthName = (m: NotebookMonth) => new Date(`${m.month}-15T00:00:00Z`).toLocaleDateString('en', { month: 'long', year: 'numeric' });
+const monthName = (m: NotebookMonth) => format(parseISO(`${m.month}-01`), 'MMMM yyyy');
 
 const inMinutes = ({ value, least, most }: { readonly value: number; readonly least: number; readonly most: number }) => ({
   value: value / 60,
@@ -31,7 +30,7 @@ const inMinutes = ({ value, least, most }: { readonly value: number; readonly le
 export function CrustAnswer({ across, kitchen }: Props) {
   const [units] = useUnits();
   const air: Air = { tempC: kitchen.air.tempC, humidityFrac: kitchen.air.humidityPct / 100, airMPerS: kitchen.air.airMPerS };
-  const seconds = (factor: number) => secondsToLose(dryingRate(air), 0, stateThresholds(FLOOD).crusted * factor);
+  const seconds = (factor: number) => secondsToLose(dryingRate(air), 0, stateThresholds(REFERENCE_REGION).crusted * factor);
   const bookS = seconds(1);
   const told = across.months.filter((m) => m.looks > 0);
   const last = told.at(-1);
@@ -47,9 +46,10 @@ export function CrustAnswer({ across, kitchen }: Props) {
         {span(now.value)}, eight times in ten between {span(now.least)} and {span(now.most)}
       </p>
       <p className="text-lg mt-1 max-w-3xl">
-        A flood {millimetres(FLOOD.depthMm, units)} deep in the usual air of this kitchen, {airText(kitchen.air.tempC, kitchen.air.humidityPct, units)}, as{' '}
-        {monthName(last)} taught it with {last.looks} {last.looks === 1 ? 'body' : 'bodies'} of icing in {last.runs} {last.runs === 1 ? 'run' : 'runs'}. The
-        book says {span(bookS)}; before anything is learned it is unsure by {Math.round((Math.exp(Z_90 * PRIOR_FACTORS.crusted.sigma) - 1) * 100)} %.
+        A flood {millimetres(REFERENCE_REGION.depthMm, units)} deep in the usual air of this kitchen,{' '}
+        {airText(kitchen.air.tempC, kitchen.air.humidityPct, units)}, as {monthName(last)} taught it with {last.looks} {last.looks === 1 ? 'body' : 'bodies'} of
+        icing in {last.runs} {last.runs === 1 ? 'run' : 'runs'}. The book says {span(bookS)}; before anything is learned it is unsure by{' '}
+        {Math.round((Math.exp(Z_90 * PRIOR_FACTORS.crusted.sigma) - 1) * 100)} %.
       </p>
       <MonthChart
         label="until crusted"
@@ -234,27 +234,23 @@ function LastTime({ run, design }: { readonly run: NotebookRun; readonly design:
   );
 }
 
+const HONEST: Readonly<Record<HonestyWord, string>> = {
+  unknown: 'Nothing is known yet',
+  'as-promised': 'Yes, as far as is known',
+  'too-short': 'No: waits were too short more often than they said',
+  'more-careful': 'Yes, and more careful than it said',
+};
 /** Was the plan honest? */
 export function HonestyAnswer({ across }: Props) {
   if (across.runs === 0) return <NothingYet what="Finished runs tell it." />;
-  const [main] = [...across.honesty].sort((a, b) => b.all - a.all);
-  const isHonest = main && main.least <= main.promised && main.promised <= Math.max(main.most, main.share);
   return (
     <>
-      <p className="text-3xl font-medium">
-        {!main
-          ? 'Nothing is known yet'
-          : isHonest
-            ? 'Yes, as far as is known'
-            : main.share < main.promised
-              ? 'No: waits were too short more often than they said'
-              : 'Yes, and more careful than it said'}
-      </p>
+      <p className="text-3xl font-medium">{HONEST[honestyWord(across.honesty)]}</p>
       <dl className="text-lg mt-4 grid gap-3 max-w-3xl">
         {across.honesty.map((h) => (
           <div key={h.promised}>
             <dt className="opacity-80">waits planned to be long enough for {Math.round(h.promised * 100)} in 100</dt>
-            <dd className="text-xl font-medium">{rateText(h)}</dd>
+            <dd className="text-xl font-medium">{reckonedText(h)}</dd>
           </div>
         ))}
         <div>
@@ -267,8 +263,8 @@ export function HonestyAnswer({ across }: Props) {
         </div>
       </dl>
       <p className="text-base opacity-85 mt-4 max-w-3xl">
-        Counted are bodies of icing that were found not to be ready when the planned wait was over, and those that were worked on by then. Work begun without a
-        word counts as ready.
+        Known are bodies of icing that somebody felt, and those that were worked on as soon as they were waited for; work begun without a word counts as ready.
+        Of one that was found wet before its wait was over, and ready some time after, the others say how likely it was ready in between.
       </p>
     </>
   );

@@ -6,13 +6,12 @@ import { Link } from 'react-router';
 import { useKitchen } from '../../api/queries.js';
 import { useColourName } from '../../app/colour-names.js';
 import { useUnits } from '../../app/units.js';
-import { grams, millimetres } from '../../text/amounts.js';
+import { grams, millimetres, percent } from '../../text/amounts.js';
 import { dayClock, span } from '../../text/time.js';
 import { consistencyText } from '../../text/words.js';
 import { chanceBeside, latestStartBeside } from '../../workers/plan-client.js';
 import { useBeside } from '../../workers/use-beside.js';
 
-const percent = (x: number) => `${Math.round(100 * x)} %`;
 const wayText = {
   'as-listed': 'design after design, as listed',
   'laborious-first': 'the laborious designs first',

@@ -1,8 +1,8 @@
-import { benchView, runIndex } from '@kestfog/core/bench';
+import { benchView, pausesOf, runIndex } from '@kestfog/core/bench';
 import type { Plan } from '@kestfog/core/formats';
 import { judge, type Lesson, type Truth, type Verdict } from '@kestfog/core/rehearsal';
 import type { TaskId } from '@kestfog/core/units';
-import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
+import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Choice } from '../../ui/Choice.js';
 import { Sheet } from '../../ui/Sheet.js';
 import { Bench } from '../bench/Bench.js';
@@ -42,17 +42,32 @@ export function Going({ plan, keptAs, home, name, truth: given, seed, kitchen, k
   const view = index ? benchView(index, nowMs, null) : null;
   const key = keyOfRehearsal(keptAs);
   const isOver = state?.finished === true;
-  const forget = () => sessionStorage.removeItem(key);
-  useEffect(() => {
-    const rest: KeptRehearsal = { seed, kitchen, events, nowMs };
+  const standing = useRef<KeptRehearsal | null>(null);
+  // Played to its end, or left, it begins anew the next time.
+  const isLeft = useRef(false);
+  standing.current = isOver || isLeft.current ? null : { seed, kitchen, events, nowMs };
+  const keep = useCallback(() => {
     try {
-      // Played to its end, it begins anew the next time.
-      if (isOver) sessionStorage.removeItem(key);
-      else sessionStorage.setItem(key, JSON.stringify(rest));
+      if (standing.current) sessionStorage.setItem(key, JSON.stringify(standing.current));
+      else sessionStorage.removeItem(key);
     } catch {
       // A window that keeps nothing: a reload begins anew.
     }
-  }, [seed, kitchen, events, nowMs, key, isOver]);
+  }, [key]);
+  useEffect(keep, [keep, events, isOver]);
+  // The clock of it is kept where the page goes, not at every second.
+  useEffect(() => {
+    window.addEventListener('pagehide', keep);
+    return () => {
+      window.removeEventListener('pagehide', keep);
+      keep();
+    };
+  }, [keep]);
+  const forget = () => {
+    isLeft.current = true;
+    standing.current = null;
+    keep();
+  };
   const verdict = useMemo(() => (state?.finished ? judge(plan, events, truth) : null), [state?.finished, plan, events, truth]);
   const told = useRef<Verdict | null>(null);
   useEffect(() => {
@@ -62,7 +77,8 @@ export function Going({ plan, keptAs, home, name, truth: given, seed, kitchen, k
   // It rings once, in the middle of wet work; let ring, it rings again behind the next.
   const done = state ? [...state.tasks.values()].filter((t) => t.doneAtMs !== null).length : 0;
   const [lettingRing, setLettingRing] = useState(0);
-  const isAnswered = events.some((e) => e.type === 'resumed');
+  // A pause of one's own is shorter than the call.
+  const isAnswered = state !== null && call !== undefined && pausesOf(state).some(([a, b]) => b - a >= call.minutes * 60_000);
   const inHand = view?.now && view.inHandSinceMs !== null ? view.now.task : null;
   const isWet = inHand?.motions.some((m) => m.windowS !== null) === true;
   const rings = call !== undefined && !isAnswered && !verdict && (lettingRing > 0 ? done >= lettingRing : done >= call.afterTasks && isWet);

@@ -38,7 +38,7 @@ export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain
   }, [v]);
   const facts: readonly (readonly [string, string, string])[] = [
     ['score', `${v.score}`, 'of 100: cookies 70, windows 20, no needless waiting 10'],
-    ['cookies', `${v.saved} of ${v.cookies}`, 'came out right'],
+    ['cookies', `${v.saved} of ${v.cookies}`, v.lacking === 0 ? 'came out right' : `came out right; ${v.lacking} lack what was given up`],
     ['windows', v.windows.held + v.windows.lost === 0 ? 'none' : `${v.windows.held} of ${v.windows.held + v.windows.lost}`, 'held'],
     ['waited needlessly', span(v.needlessS), `beside ${span(v.handsOnS)} of work`],
     ['looks', `${v.telling} of ${v.looks}`, 'told something nobody could have known'],
@@ -46,7 +46,7 @@ export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain
   return (
     <main className="px-6 md:px-10 pb-12 text-xl">
       <h1 className="text-[44px] leading-tight font-semibold mt-4">
-        {v.spoilt.length === 0 ? 'Everything came out right' : `${v.cookies - v.saved} of ${v.cookies} came wrong`}
+        {v.saved === v.cookies ? 'Everything came out right' : `${v.cookies - v.saved} of ${v.cookies} came wrong`}
       </h1>
       {lesson}
       <Facts facts={facts} className="grid-cols-2 lg:grid-cols-5 gap-x-8 mt-4" />
@@ -88,7 +88,8 @@ export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain
                   {defectById(s.seen).seen}: {cookies} {cookies === 1 ? 'cookie' : 'cookies'} on tray {task?.trayId}, {task?.title}
                 </h2>
                 <p>
-                  {dayClock(atMs)}: {s.when === 'too-early' ? `too early, it was only ${s.state}` : `too late, it was ${s.state} already`}.{' '}
+                  {dayClock(atMs)}: {s.when === 'too-early' ? 'too early' : 'too late'}
+                  {s.state && (s.when === 'too-early' ? `, it was only ${s.state}` : `, it was ${s.state} already`)}.{' '}
                   {capital(s.when === 'too-early' ? technique.tooEarly : technique.tooLate)}.
                 </p>
                 <p className="opacity-85">The rule: {reasonOf(s.why)}.</p>
@@ -96,7 +97,7 @@ export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain
                   {rightMs === null
                     ? 'In this air it would never have come.'
                     : s.when === 'too-early'
-                      ? `Right from ${dayClock(rightMs, atMs)}, ${span((rightMs - atMs) / 1000)} later; a finger would have told.`
+                      ? `Right from ${dayClock(rightMs, atMs)}, ${span((rightMs - atMs) / 1000)} later${s.state ? '; a finger would have told' : ''}.`
                       : `Open until ${dayClock(rightMs, atMs)}, ${span((atMs - rightMs) / 1000)} before.`}
                 </p>
                 <button

@@ -4,13 +4,12 @@ import type { TaskId } from '@kestfog/core/units';
 import type { RunView } from '@kestfog/core/wire';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { deviceId, newEvent } from '../../outbox/taps.js';
-import { ServerClock } from '../bench/server-clock.js';
+import { everySecond, ServerClock } from '../bench/server-clock.js';
 import type { Run } from '../bench/use-run.js';
 import { REHEARSAL } from './rehearsal-id.js';
 
 export const SPEEDS = [0, 1, 10, 30, 60, 120] as const;
 export type Speed = (typeof SPEEDS)[number];
-const TICK_MS = 200;
 /** Before its first task, s. */
 const BEFORE_S = 30;
 
@@ -71,10 +70,8 @@ export function useRehearsal(plan: Plan, name: string, kept: KeptRehearsal | nul
   const clock = useRef<ServerClock | null>(null);
   clock.current ??= new ServerClock({ nowMs: from?.nowMs ?? startOf(plan), speed: 1 });
   const [nowMs, setNowMs] = useState(clock.current.nowMs());
-  useEffect(() => {
-    const tick = setInterval(() => clock.current && setNowMs(clock.current.nowMs()), TICK_MS);
-    return () => clearInterval(tick);
-  }, []);
+  // Another speed has another next second.
+  useEffect(() => everySecond(() => clock.current, setNowMs), [speed]);
   const set = useCallback((ms: number, at: Speed) => {
     clock.current?.set({ nowMs: ms, speed: at });
     setNowMs(ms);
