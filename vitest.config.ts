@@ -9,7 +9,10 @@ const node = {
 export default defineConfig({
   test: {
     projects: [
-      { ...node, test: { name: 'core', root: 'core', environment: 'node', include: ['src/**/*.test.ts', 'test/**/*.test.ts'], testTimeout: 60_000 } },
+      {
+        ...node,
+        test: { name: 'core', root: 'core', environment: 'node', include: ['src/**/*.test.ts', 'test/**/*.test.ts'], testTimeout: 60_000 },
+      },
       {
         ...node,
         test: {

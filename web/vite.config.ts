@@ -41,7 +41,11 @@ export default defineConfig({
           ...['192', '512'].map((px) => ({ src: `/icon-${px}.png`, sizes: `${px}x${px}`, type: 'image/png', purpose: 'any maskable' })),
         ],
       },
-      injectManifest: { globPatterns: ['**/*.{js,css,html,svg,png,woff,woff2}'], maximumFileSizeToCacheInBytes: 6_000_000, rollupFormat: 'iife' },
+      injectManifest: {
+        globPatterns: ['**/*.{js,css,html,svg,png,woff,woff2}'],
+        maximumFileSizeToCacheInBytes: 6_000_000,
+        rollupFormat: 'iife',
+      },
     }),
   ],
   resolve: { conditions: ['@kestfog/source', ...defaultClientConditions] },

@@ -31,7 +31,15 @@ export function logRows(unitMs) {
     for (let i = 0; i < readings; i++)
       all.push([(plan.endS * (i + 0.5)) / readings, 'airRead', { tempC: 21 + 2 * Math.sin(i), humidityPct: 50 + 12 * Math.cos(i / 3) }]);
     all.sort((a, b) => a[0] - b[0]);
-    return all.map(([s, type, data], i) => ({ id: `e${i}`, deviceId: 'd', deviceSeq: i + 1, seq: i + 1, atMs: Math.round(msOf(s)), type, data }));
+    return all.map(([s, type, data], i) => ({
+      id: `e${i}`,
+      deviceId: 'd',
+      deviceSeq: i + 1,
+      seq: i + 1,
+      atMs: Math.round(msOf(s)),
+      type,
+      data,
+    }));
   };
   const timed = (work) =>
     median(

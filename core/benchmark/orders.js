@@ -29,18 +29,33 @@ const orderOf = ({ counts, places, hours, ...more }) => {
 };
 const two = { decorators: [{ id: 'Ada' }, { id: 'Bo' }] };
 const ORDERS = [
-  ['8 flags, 2 pairs of hands, dehydrator for 2', { counts: { 'signal-flag': 8 }, places: 4, hours: [8, 7], dehydrator: { places: 2 }, ...two }],
+  [
+    '8 flags, 2 pairs of hands, dehydrator for 2',
+    { counts: { 'signal-flag': 8 }, places: 4, hours: [8, 7], dehydrator: { places: 2 }, ...two },
+  ],
   ['12 flags, dehydrator for 1', { counts: { 'signal-flag': 12 }, places: 4, hours: [8, 8], dehydrator: { places: 1 } }],
   ['12 gulls, fan for 1', { counts: { gull: 12 }, places: 6, hours: [6, 6], fan: { places: 1 } }],
   ['8 lighthouses, 8 mackerels, fan for 1', { counts: { lighthouse: 8, mackerel: 8 }, places: 8, hours: [9, 9], fan: { places: 1 } }],
   ['10 sailboats, dehydrator for 2', { counts: { sailboat: 10 }, places: 5, hours: [8, 8], dehydrator: { places: 2 } }],
   ['12 life rings, both for 1', { counts: { 'life-ring': 12 }, places: 6, hours: [7, 7], dehydrator: { places: 1 }, fan: { places: 1 } }],
-  ['9 badges, 9 gulls, dehydrator for 1', { counts: { 'compass-badge': 9, gull: 9 }, places: 6, hours: [8, 8, 8], dehydrator: { places: 1 } }],
+  [
+    '9 badges, 9 gulls, dehydrator for 1',
+    { counts: { 'compass-badge': 9, gull: 9 }, places: 6, hours: [8, 8, 8], dehydrator: { places: 1 } },
+  ],
   ['16 mackerels, 2 pairs of hands, fan for 2', { counts: { mackerel: 16 }, places: 8, hours: [8, 8], fan: { places: 2 }, ...two }],
-  ['6 of sea glass, 6 flags, dehydrator for 2', { counts: { 'sea-glass': 6, 'signal-flag': 6 }, places: 6, hours: [8, 8], dehydrator: { places: 2 } }],
+  [
+    '6 of sea glass, 6 flags, dehydrator for 2',
+    { counts: { 'sea-glass': 6, 'signal-flag': 6 }, places: 6, hours: [8, 8], dehydrator: { places: 2 } },
+  ],
   [
     '24 in four designs, both for 1',
-    { counts: { gull: 6, mackerel: 6, lighthouse: 6, sailboat: 6 }, places: 8, hours: [9, 9, 9], dehydrator: { places: 1 }, fan: { places: 1 } },
+    {
+      counts: { gull: 6, mackerel: 6, lighthouse: 6, sailboat: 6 },
+      places: 8,
+      hours: [9, 9, 9],
+      dehydrator: { places: 1 },
+      fan: { places: 1 },
+    },
   ],
 ];
 
@@ -60,7 +75,8 @@ function oneAtATime(order, designs) {
   const bare = judge([]);
   let best = bare;
   const rounds = new Map();
-  for (const v of arranged.visits.filter((x) => x.bundle.kind === 'wet')) rounds.set(`${v.lot.trayId} ${v.bundle.round}`, [v.lot.trayId, v.bundle.round]);
+  for (const v of arranged.visits.filter((x) => x.bundle.kind === 'wet'))
+    rounds.set(`${v.lot.trayId} ${v.bundle.round}`, [v.lot.trayId, v.bundle.round]);
   for (const [trayId, round] of rounds.values())
     for (const where of ['dehydrator', 'fan'].filter((p) => order[p]))
       for (const minutes of LENGTHS_MIN[where]) {
@@ -77,7 +93,12 @@ export function orderRows() {
     const designs = order.designs.map((d) => drawing(d.file));
     const { bareS, endS } = oneAtATime(order, designs);
     const began = performance.now();
-    const plan = planOrder({ order, designs, passes: Number.POSITIVE_INFINITY, timeUsed: () => (performance.now() - began) / 1000 / SECONDS });
+    const plan = planOrder({
+      order,
+      designs,
+      passes: Number.POSITIVE_INFINITY,
+      timeUsed: () => (performance.now() - began) / 1000 / SECONDS,
+    });
     return [
       name,
       clock(bareS),

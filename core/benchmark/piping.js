@@ -37,7 +37,11 @@ const pipedDocument = (parts) => {
       id: `d${i}`,
       name: `d${i}`,
       technique,
-      strokes: [technique === 'wet-drop' ? { points: circleAt(at, 1), closed: true } : { points: [at, { x: at.x + 1.2, y: at.y + 0.6 }], closed: false }],
+      strokes: [
+        technique === 'wet-drop'
+          ? { points: circleAt(at, 1), closed: true }
+          : { points: [at, { x: at.x + 1.2, y: at.y + 0.6 }], closed: false },
+      ],
       area: technique === 'wet-drop',
       layer: false,
       colour: ['#22343c', '#b3261e', '#3f7f86'][i % 3],

@@ -32,7 +32,12 @@ const units = (ms) => (ms / unitMs).toFixed(2);
 
 const timed = (problem, seconds, seed, more = {}) => {
   const began = performance.now();
-  const answer = solve(problem, { passes: Number.POSITIVE_INFINITY, seed, timeUsed: () => (performance.now() - began) / 1000 / (seconds * SCALE), ...more });
+  const answer = solve(problem, {
+    passes: Number.POSITIVE_INFINITY,
+    seed,
+    timeUsed: () => (performance.now() - began) / 1000 / (seconds * SCALE),
+    ...more,
+  });
   return { answer, seconds: (performance.now() - began) / 1000 };
 };
 const row = (cells) => {
@@ -77,7 +82,10 @@ const replan = (() => {
     // The last of the first dozen tasks runs over; what is done and in hand stays, the rest is planned anew.
     const done = order.slice(0, 6 + Math.floor(rng() * 8));
     const slow = done.at(-1)[0];
-    const slipped = { ...problem, tasks: problem.tasks.map((t) => (t.id === slow ? { ...t, duration: t.duration + 60 + Math.floor(rng() * 900) } : t)) };
+    const slipped = {
+      ...problem,
+      tasks: problem.tasks.map((t) => (t.id === slow ? { ...t, duration: t.duration + 60 + Math.floor(rng() * 900) } : t)),
+    };
     const began = performance.now();
     const answer = solve(slipped, { passes: 8, seed: 1, warm: plan.start, frozen: Object.fromEntries(done) });
     return { ms: performance.now() - began, worse: (100 * (answer.makespan - plan.makespan)) / plan.makespan };
@@ -99,11 +107,23 @@ function grown(n) {
     for (let r = 0; r < 5 && tasks.length < n; r++) {
       const id = `T${t}.${r}`;
       tasks.push({ id, duration: 120 + Math.floor(rng() * 600), uses: { hands: 1 }, family: `c${Math.floor(rng() * 6)}` });
-      if (r > 0) links.push({ from: `T${t}.${r - 1}`, to: id, min: r === 1 ? 0 : 900 + Math.floor(rng() * 3600), ...(r === 1 ? { max: 1800 } : {}) });
+      if (r > 0)
+        links.push({
+          from: `T${t}.${r - 1}`,
+          to: id,
+          min: r === 1 ? 0 : 900 + Math.floor(rng() * 3600),
+          ...(r === 1 ? { max: 1800 } : {}),
+        });
     }
   }
   const closed = [...Array(200).keys()].map((d) => [d * 86_400 + 43_200, (d + 1) * 86_400]);
-  return parseProblem({ format: 'kestfog-problem/1', resources: [{ id: 'hands', capacity: 1, changeover: 45, closed }], tasks, links, objective: 'makespan' });
+  return parseProblem({
+    format: 'kestfog-problem/1',
+    resources: [{ id: 'hands', capacity: 1, changeover: 45, closed }],
+    tasks,
+    links,
+    objective: 'makespan',
+  });
 }
 const curve = [50, 100, 200, 500, 1000, 2000].map((n) => {
   const problem = grown(n);

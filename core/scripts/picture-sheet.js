@@ -54,4 +54,7 @@ for (const [k, { design, state }] of cells.entries()) {
       for (let c = 0; c < 3; c++) data[to + c] = data[to + c] * (1 - a) + picture.rgba[from + c] * a;
     }
 }
-writeFileSync(new URL('../../docs/screenshots/patterns-and-finishes.png', import.meta.url), encode({ width, height, data, channels: 3, depth: 8 }));
+writeFileSync(
+  new URL('../../docs/screenshots/patterns-and-finishes.png', import.meta.url),
+  encode({ width, height, data, channels: 3, depth: 8 }),
+);

@@ -11,7 +11,12 @@ export interface Card {
   readonly sugarLast?: readonly string[];
   readonly dams?: Readonly<Record<string, { readonly colour?: string; readonly none?: boolean; readonly doubleOf?: string }>>;
   readonly smallAtOnce?: readonly { readonly ids: readonly string[]; readonly max: number }[];
-  readonly notLongerThan?: readonly { readonly ids: readonly string[]; readonly after?: string; readonly minutes: number; readonly school?: string }[];
+  readonly notLongerThan?: readonly {
+    readonly ids: readonly string[];
+    readonly after?: string;
+    readonly minutes: number;
+    readonly school?: string;
+  }[];
   readonly rounds?: { readonly max: number };
   readonly bySchool?: Readonly<Record<string, Card>>;
 }
@@ -48,9 +53,13 @@ function chain(g: StepGraph, from: string, to: string, state: string | null): bo
 
 const rate = dryingRate(REFERENCE_AIR);
 /** Least seconds a gap asks for at the medians in the reference air. */
-const leastS = (g: Gap): number => Math.max(g.minSeconds ?? 0, g.minLossKgPerM2 === undefined ? 0 : secondsToLose(rate, 0, g.minLossKgPerM2));
+const leastS = (g: Gap): number =>
+  Math.max(g.minSeconds ?? 0, g.minLossKgPerM2 === undefined ? 0 : secondsToLose(rate, 0, g.minLossKgPerM2));
 const mostS = (g: Gap): number =>
-  Math.min(g.maxSeconds ?? Number.POSITIVE_INFINITY, g.maxLossKgPerM2 === undefined ? Number.POSITIVE_INFINITY : secondsToLose(rate, 0, g.maxLossKgPerM2));
+  Math.min(
+    g.maxSeconds ?? Number.POSITIVE_INFINITY,
+    g.maxLossKgPerM2 === undefined ? Number.POSITIVE_INFINITY : secondsToLose(rate, 0, g.maxLossKgPerM2),
+  );
 
 /** Longest path: earliest start of every step, from the beginning or from the end of one. */
 function earliest(g: StepGraph, from?: string): Map<string, number> {
@@ -122,7 +131,8 @@ export function brokenOnCard(card: Card, graph: StepGraph, school: string, graph
         (steps[i] ?? []).some((s) => reach.has(s.id)),
         `${id} is not tied to ${ids[0]} while it is wet`,
       );
-    for (const x of steps.flat()) for (const y of steps.flat()) held(x === y || !chain(g, x.id, y.id, 'skinned'), `${y.id} waits for ${x.id} to skin`);
+    for (const x of steps.flat())
+      for (const y of steps.flat()) held(x === y || !chain(g, x.id, y.id, 'skinned'), `${y.id} waits for ${x.id} to skin`);
   }
   const parted = (a: string, b: string) =>
     mainOf(g, a).every((x) => mainOf(g, b).every((y) => chain(g, x.id, y.id, 'skinned') || chain(g, y.id, x.id, 'skinned')));
@@ -164,7 +174,8 @@ export function brokenOnCard(card: Card, graph: StepGraph, school: string, graph
     const graph = (l.school ?? 'kit') === school ? g : graphFor(l.school ?? 'kit');
     const at = earliest(graph, l.after ? mainOf(graph, l.after)[0]?.id : undefined);
     for (const id of l.ids)
-      for (const s of mainOf(graph, id)) held((at.get(s.id) ?? Number.NaN) + s.seconds <= l.minutes * 60, `${s.id} is done later than ${l.minutes} min`);
+      for (const s of mainOf(graph, id))
+        held((at.get(s.id) ?? Number.NaN) + s.seconds <= l.minutes * 60, `${s.id} is done later than ${l.minutes} min`);
   }
   return out;
 }

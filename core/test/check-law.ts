@@ -20,7 +20,8 @@ export function brokenLaw(plan: Plan): string[] {
       const floods = design.parts.filter((p): p is Section => p.role === 'section');
       for (let cookie = 0; cookie < lot.cookies; cookie++) {
         const at = timesOf(plan, lot.id, cookie);
-        const stepOf = (part: string, kind?: Step['kind']) => planned.graph.steps.find((s) => s.parts.includes(part) && (!kind || s.kind === kind));
+        const stepOf = (part: string, kind?: Step['kind']) =>
+          planned.graph.steps.find((s) => s.parts.includes(part) && (!kind || s.kind === kind));
         const time = (part: string, kind?: Step['kind']) => at.get(stepOf(part, kind)?.id ?? '');
         const say = (words: string) => out.push(`${lot.id} cookie ${cookie}: ${words}`);
         /** Left alone: after the last wet work in it. */
@@ -38,7 +39,9 @@ export function brokenLaw(plan: Plan): string[] {
           return [state, 'firm' as const].some(
             (s) =>
               lost(part, atS) >=
-              Math.max(stateThresholds(region)[state], stateThresholds(region)[s]) * waitFactor(s, careful ? 'careful' : plan.margin, plan.factors) * 0.999,
+              Math.max(stateThresholds(region)[state], stateThresholds(region)[s]) *
+                waitFactor(s, careful ? 'careful' : plan.margin, plan.factors) *
+                0.999,
           );
         };
         for (const [i, a] of floods.entries()) {
@@ -46,10 +49,13 @@ export function brokenLaw(plan: Plan): string[] {
             const shared = grid(b.drawn).filter((p) => contains(a.drawn, p)).length;
             const own = grid(b.drawn).length;
             if (shared < 4 || shared > 0.93 * own || hasWords(a) || hasWords(b) || a.flushWith?.includes(b.id)) continue;
-            if ((time(b.id, 'flood')?.startS ?? 0) < (time(a.id, 'flood')?.endS ?? 0)) say(`${b.id} is drawn over ${a.id} and flooded before it`);
+            if ((time(b.id, 'flood')?.startS ?? 0) < (time(a.id, 'flood')?.endS ?? 0))
+              say(`${b.id} is drawn over ${a.id} and flooded before it`);
           }
         }
-        for (const l of design.parts.filter((p): p is PipedLine => p.role === 'line' && !hasWords(p) && p.technique !== 'crackle' && p.technique !== 'trace')) {
+        for (const l of design.parts.filter(
+          (p): p is PipedLine => p.role === 'line' && !hasWords(p) && p.technique !== 'crackle' && p.technique !== 'trace',
+        )) {
           const start = time(l.id, 'detail')?.startS ?? Number.NaN;
           for (const f of under(design, l)) {
             const [state, careful] = ASKS[l.technique](school);
@@ -61,9 +67,12 @@ export function brokenLaw(plan: Plan): string[] {
           const own = design.parts.find((p) => p.id === m.sectionId);
           const start = time(m.id)?.startS ?? Number.NaN;
           for (const x of design.parts) {
-            if (x.id === m.sectionId || (x.role === 'line' && !regionOf(x.id)) || (x.role !== 'section' && x.role !== 'line') || isPiece(x)) continue;
+            if (x.id === m.sectionId || (x.role === 'line' && !regionOf(x.id)) || (x.role !== 'section' && x.role !== 'line') || isPiece(x))
+              continue;
             if (x.role === 'section' && own?.role === 'section' && own.flushWith?.includes(x.id)) continue;
-            const same = design.parts.some((o) => o.role === 'mark' && o.technique === 'sprinkle' && o.sectionId === x.id && o.colour === m.colour);
+            const same = design.parts.some(
+              (o) => o.role === 'mark' && o.technique === 'sprinkle' && o.sectionId === x.id && o.colour === m.colour,
+            );
             const laid = x.role === 'section' ? time(x.id, 'flood') : time(x.id, 'detail');
             if (same || !laid || laid.startS >= start - 0.5) continue;
             if (!isAs(x.id, school.grainsOn, start)) say(`grains ${m.id} fall while ${x.id} is not ${school.grainsOn}`);
@@ -73,7 +82,9 @@ export function brokenLaw(plan: Plan): string[] {
           if (g.role !== 'guide') continue;
           for (const id of g.guides ?? []) {
             const first = Math.min(
-              ...planned.graph.steps.filter((s) => s.parts.includes(id) && s.kind !== 'mark').map((s) => at.get(s.id)?.startS ?? Number.POSITIVE_INFINITY),
+              ...planned.graph.steps
+                .filter((s) => s.parts.includes(id) && s.kind !== 'mark')
+                .map((s) => at.get(s.id)?.startS ?? Number.POSITIVE_INFINITY),
             );
             if ((time(g.id)?.endS ?? Number.NaN) > first + 0.5) say(`${id} is begun before its guide ${g.id}`);
           }
@@ -81,8 +92,11 @@ export function brokenLaw(plan: Plan): string[] {
         for (const s of design.parts.filter((p): p is PipedLine => p.role === 'line' && p.technique === 'stencil' && !hasWords(p))) {
           for (const x of design.parts) {
             // One that a flood covers lies under the stencil and stands proud of nothing.
-            const buried = design.parts.slice(design.parts.indexOf(x)).some((f) => f.role === 'section' && points(x).every((p) => contains(f.drawn, p)));
-            const proud = !buried && x.role === 'line' && ['piped-line', 'lettering', 'closing-outline'].includes(x.technique) && !hasWords(x);
+            const buried = design.parts
+              .slice(design.parts.indexOf(x))
+              .some((f) => f.role === 'section' && points(x).every((p) => contains(f.drawn, p)));
+            const proud =
+              !buried && x.role === 'line' && ['piped-line', 'lettering', 'closing-outline'].includes(x.technique) && !hasWords(x);
             if (!proud || !points(x).some((p) => points(s).some((q) => distance(p, q) < 8))) continue;
             if ((time(x.id)?.startS ?? 0) < (time(s.id)?.endS ?? 0) - 0.5) say(`${x.id} stands proud under the stencil ${s.id}`);
           }
@@ -105,7 +119,9 @@ export function brokenLaw(plan: Plan): string[] {
   return out;
 }
 
-const ASKS: Readonly<Record<PipedLine['technique'], (s: Plan['order']['school']) => readonly ['crusted' | 'set' | 'firm' | 'dry', boolean?]>> = {
+const ASKS: Readonly<
+  Record<PipedLine['technique'], (s: Plan['order']['school']) => readonly ['crusted' | 'set' | 'firm' | 'dry', boolean?]>
+> = {
   'piped-line': (s) => [s.detailsOn],
   lettering: (s) => [s.detailsOn],
   'closing-outline': (s) => [s.detailsOn],
@@ -124,7 +140,8 @@ const ASKS: Readonly<Record<PipedLine['technique'], (s: Plan['order']['school'])
 };
 
 const hasWords = (p: Part) => p.words !== undefined;
-const isPiece = (p: Part) => p.role === 'line' && (p.technique === 'glued-transfer' || p.technique === 'assembly' || p.technique === 'stencil');
+const isPiece = (p: Part) =>
+  p.role === 'line' && (p.technique === 'glued-transfer' || p.technique === 'assembly' || p.technique === 'stencil');
 
 /** Floods a detail lies on: at least three of its points, and nothing flooded between the two there. */
 function under(design: Design, l: PipedLine): Section[] {
@@ -173,7 +190,11 @@ function lossOnTray(plan: Plan, trayId: string, fromS: number, toS: number): num
   for (let i = 1; i < edges.length; i++) {
     const [a, b] = [edges[i - 1] as number, edges[i] as number];
     const stay = stays.find((s) => s.startS <= a && b <= s.endS);
-    m = lossAfter(dryingRate((stay?.where === 'fan' ? plan.fanAir : stay?.where === 'dehydrator' ? plan.dehydratorAir : null) ?? plan.air), m, b - a);
+    m = lossAfter(
+      dryingRate((stay?.where === 'fan' ? plan.fanAir : stay?.where === 'dehydrator' ? plan.dehydratorAir : null) ?? plan.air),
+      m,
+      b - a,
+    );
   }
   return m;
 }

@@ -4,7 +4,14 @@
  */
 interface Json {
   resources: { id: string; capacity: number; closed?: [number, number][]; changeover?: number }[];
-  tasks: { id: string; duration: number; uses?: Record<string, number>; family?: string | null; release?: number | null; due?: number | null }[];
+  tasks: {
+    id: string;
+    duration: number;
+    uses?: Record<string, number>;
+    family?: string | null;
+    release?: number | null;
+    due?: number | null;
+  }[];
   links: { from: string; to: string; anchor?: string; min: number; max?: number | null; soft?: number | null }[];
   holds?: { resource: string; from: string; to: string; amount: number }[];
   horizon?: number;
@@ -31,15 +38,18 @@ export function brokenConstraints(p: Json, start: Readonly<Record<string, number
   for (const r of p.resources) {
     const users = p.tasks.filter((t) => (t.uses?.[r.id] ?? 0) > 0);
     const held = (p.holds ?? []).filter((h) => h.resource === r.id);
-    const heldAt = (s: number) => held.filter((h) => at(h.from) <= s && s < at(h.to) + (task.get(h.to)?.duration ?? 0)).reduce((sum, h) => sum + h.amount, 0);
+    const heldAt = (s: number) =>
+      held.filter((h) => at(h.from) <= s && s < at(h.to) + (task.get(h.to)?.duration ?? 0)).reduce((sum, h) => sum + h.amount, 0);
     for (const t of users) {
       const load =
-        users.filter((u) => at(u.id) <= at(t.id) && at(t.id) < at(u.id) + u.duration).reduce((s, u) => s + (u.uses?.[r.id] ?? 0), 0) + heldAt(at(t.id));
+        users.filter((u) => at(u.id) <= at(t.id) && at(t.id) < at(u.id) + u.duration).reduce((s, u) => s + (u.uses?.[r.id] ?? 0), 0) +
+        heldAt(at(t.id));
       if (load > r.capacity) out.push(`${r.id} carries ${load} of ${r.capacity} when ${t.id} starts`);
     }
     for (const h of held) {
       const load =
-        users.filter((u) => at(u.id) <= at(h.from) && at(h.from) < at(u.id) + u.duration).reduce((s, u) => s + (u.uses?.[r.id] ?? 0), 0) + heldAt(at(h.from));
+        users.filter((u) => at(u.id) <= at(h.from) && at(h.from) < at(u.id) + u.duration).reduce((s, u) => s + (u.uses?.[r.id] ?? 0), 0) +
+        heldAt(at(h.from));
       if (load > r.capacity) out.push(`${r.id} carries ${load} of ${r.capacity} when ${h.from} takes it`);
     }
     if (!r.changeover) continue;

@@ -22,7 +22,8 @@ export function exhaustive(p: Problem, horizon: number): readonly number[] | nul
         const backwards = (p.holds ?? []).some((h) => (start[h.from] as number) > (start[h.to] as number));
         if (backwards || brokenConstraints({ ...p, tasks: chosen } as never, start).length > 0) return;
         const value = order.map((l) => measure(p, chosen, start, l));
-        if (best === null || value.some((x, k) => x < (best?.[k] as number) && value.slice(0, k).every((y, q) => y === best?.[q]))) best = value;
+        if (best === null || value.some((x, k) => x < (best?.[k] as number) && value.slice(0, k).every((y, q) => y === best?.[q])))
+          best = value;
         return;
       }
       for (let s = 0; s + t.duration <= horizon; s++) {
@@ -39,9 +40,11 @@ export function exhaustive(p: Problem, horizon: number): readonly number[] | nul
 export function measure(p: Problem, tasks: Problem['tasks'], start: Readonly<Record<string, number>>, level: string): number {
   const end = (id: string) => (start[id] as number) + (tasks.find((t) => t.id === id)?.duration ?? 0);
   if (level === 'makespan') return Math.max(...tasks.map((t) => end(t.id)));
-  if (level === 'tardiness') return tasks.reduce((s, t) => s + (t.due === undefined || t.due === null ? 0 : Math.max(0, end(t.id) - t.due)), 0);
+  if (level === 'tardiness')
+    return tasks.reduce((s, t) => s + (t.due === undefined || t.due === null ? 0 : Math.max(0, end(t.id) - t.due)), 0);
   return p.links.reduce(
-    (s, l) => s + (l.soft && l.max !== null && l.max !== undefined ? l.soft * Math.max(0, (start[l.to] as number) - end(l.from) - l.max) : 0),
+    (s, l) =>
+      s + (l.soft && l.max !== null && l.max !== undefined ? l.soft * Math.max(0, (start[l.to] as number) - end(l.from) - l.max) : 0),
     0,
   );
 }

@@ -30,7 +30,8 @@ describe.runIf(process.env['FIGURES'])(`docs/figures (seed ${SEED})`, () => {
         for (const [day, { crusted }] of taught(plan, kitchen, DAYS, SEED + k).beliefs.entries()) {
           errors[day]?.push(100 * (Math.exp(crusted.mean) / medianFactor(kitchen, 'crusted') - 1));
           for (let c = 0; c < 20; c++)
-            if (Math.abs(Math.log(someCookie(kitchen, 'crusted', rng)) - crusted.mean) <= Z_90 * crusted.sigma) inside[day] = (inside[day] as number) + 1;
+            if (Math.abs(Math.log(someCookie(kitchen, 'crusted', rng)) - crusted.mean) <= Z_90 * crusted.sigma)
+              inside[day] = (inside[day] as number) + 1;
         }
       }
       const at = (list: number[], share: number) => [...list].sort((a, b) => a - b)[Math.floor(share * list.length)] as number;
@@ -51,7 +52,9 @@ describe.runIf(process.env['FIGURES'])(`docs/figures (seed ${SEED})`, () => {
     const axis = (y: typeof covered, ticks: readonly number[], unit: string, title: string) =>
       [
         `<text x="60" y="24" font-weight="600">${title}</text>`,
-        ...ticks.map((t) => `<path d="M60 ${y(t)}H400" stroke="#d8d8d4"/><text x="52" y="${y(t) + 4}" text-anchor="end">${t}${unit}</text>`),
+        ...ticks.map(
+          (t) => `<path d="M60 ${y(t)}H400" stroke="#d8d8d4"/><text x="52" y="${y(t) + 4}" text-anchor="end">${t}${unit}</text>`,
+        ),
         ...[1, 5, 10, 15, 20].map((d) => `<text x="${x(d)}" y="272" text-anchor="middle">${d}</text>`),
         '<text x="230" y="292" text-anchor="middle">days at the bench</text>',
       ].join('');
@@ -76,7 +79,8 @@ describe.runIf(process.env['FIGURES'])(`docs/figures (seed ${SEED})`, () => {
       .join('')}`;
     const legend = kinds
       .map(
-        (k, i) => `<g transform="translate(${60 + 170 * i} 318)"><path d="M0 -4H24" stroke="${k.colour}" stroke-width="2.5"/><text x="32">${k.name}</text></g>`,
+        (k, i) =>
+          `<g transform="translate(${60 + 170 * i} 318)"><path d="M0 -4H24" stroke="${k.colour}" stroke-width="2.5"/><text x="32">${k.name}</text></g>`,
       )
       .join('');
     const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 880 335" font-family="sans-serif" font-size="12" fill="#222" role="img" aria-label="How well kitchens are known after so many days"><rect width="880" height="335" fill="#fdfdfb"/>${left}<g transform="translate(440 0)">${right}</g>${legend}<text x="860" y="318" text-anchor="end">${KITCHENS} kitchens each; lines are medians, bands eight in ten</text></svg>\n`;

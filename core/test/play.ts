@@ -41,7 +41,10 @@ export interface Said {
   readonly body: Pick<RunEvent, 'type' | 'data'>;
 }
 const logged = (p: Plan, said: readonly Said[]): StoredEvent[] =>
-  said.map(({ atS, body }, i) => ({ id: `e${i}`, deviceId: 'd', deviceSeq: i + 1, seq: i + 1, atMs: epochOf(p) + atS * 1000, ...body }) as StoredEvent);
+  said.map(
+    ({ atS, body }, i) =>
+      ({ id: `e${i}`, deviceId: 'd', deviceSeq: i + 1, seq: i + 1, atMs: epochOf(p) + atS * 1000, ...body }) as StoredEvent,
+  );
 /** The log of a plan worked as planned, each task begun when `beginsS` says; with whatever else was said meanwhile. */
 export function logOf(p: Plan, beginsS: (t: PlanTask, i: number) => number = (t) => t.startS, more: readonly Said[] = []): StoredEvent[] {
   const tasks = p.tasks
@@ -69,7 +72,13 @@ export function played(plan: Plan, steps: number, seed: number, slip: number, in
   const epoch = epochOf(plan);
   const events: RunEvent[] = [];
   const add = (atS: number, body: Pick<RunEvent, 'type' | 'data'>) =>
-    events.push({ id: `e${events.length}`, deviceId: 'd', deviceSeq: events.length + 1, atMs: Math.round(epoch + atS * 1000), ...body } as RunEvent);
+    events.push({
+      id: `e${events.length}`,
+      deviceId: 'd',
+      deviceSeq: events.length + 1,
+      atMs: Math.round(epoch + atS * 1000),
+      ...body,
+    } as RunEvent);
   const begun = new Map<string, { startS: number; endS: number }>();
   let handsS = 0;
   add(0, { type: 'runStarted', data: {} });

@@ -66,7 +66,9 @@ test('what a first load of each place takes', async ({ browser, request }) => {
     const kB = (bytes: number) => `${Math.round(bytes / 1000)} kB`;
     const s = (of: (l: (typeof loads)[number]) => number) => `${(median(loads.map(of)) / 1000).toFixed(2)} s`;
     const [first] = loads as [(typeof loads)[number]];
-    rows.push(`| ${name} | ${kB(first.cold.scriptBytes)} | ${kB(first.cold.bytes)} | ${s((l) => l.cold.paintMs)} | ${s((l) => l.warm.paintMs)} |`);
+    rows.push(
+      `| ${name} | ${kB(first.cold.scriptBytes)} | ${kB(first.cold.bytes)} | ${s((l) => l.cold.paintMs)} | ${s((l) => l.warm.paintMs)} |`,
+    );
   }
   intoBook(
     'The page',

@@ -38,7 +38,9 @@ test('a drawing of 300 parts: brought, looked at, edited', async ({ page, reques
   await page.goto('/designs');
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   const began = Date.now();
-  await page.locator('input[type=file][accept*=svg]').setInputFiles({ name: 'Quilt.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(QUILT) });
+  await page
+    .locator('input[type=file][accept*=svg]')
+    .setInputFiles({ name: 'Quilt.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(QUILT) });
   await expect(page.getByRole('heading', { level: 1, name: 'Quilt' })).toBeVisible({ timeout: 60_000 });
   await expect(page.getByRole('tab', { name: 'part' })).toBeVisible({ timeout: 60_000 });
   const broughtS = (Date.now() - began) / 1000;

@@ -5,7 +5,10 @@ import { expect, test } from '@playwright/test';
 import { counted } from './hand.js';
 import { violationsOf, watchForErrors } from './support.js';
 
-test('a round is split into three unequal bands in three actions, their dividers dragged, parts arranged, a pattern changed', async ({ page, request }) => {
+test('a round is split into three unequal bands in three actions, their dividers dragged, parts arranged, a pattern changed', async ({
+  page,
+  request,
+}) => {
   test.setTimeout(120_000);
   const errors = watchForErrors(page);
   await page.goto('/designs');
@@ -15,7 +18,8 @@ test('a round is split into three unequal bands in three actions, their dividers
   const bar = page.getByRole('group', { name: /^(Pipe on it|How it is piped)$/ });
   const row = (name: string | RegExp) => stack.getByRole('button', { name }).last();
   const kept = () => expect(page.getByText('kept', { exact: true })).toBeVisible();
-  const id = async () => ((await (await request.get('/api/designs/choices')).json()) as DesignSummary[]).find((d) => d.name === 'round')?.id;
+  const id = async () =>
+    ((await (await request.get('/api/designs/choices')).json()) as DesignSummary[]).find((d) => d.name === 'round')?.id;
   const document = async () => ((await (await request.get(`/api/designs/${await id()}`)).json()) as DesignView).document;
 
   // The issue asks for at most four.
@@ -123,7 +127,9 @@ test('a round is split into three unequal bands in three actions, their dividers
   await page.getByRole('button', { name: 'Save as a drawing' }).click();
   const file = await (await saving).path();
   const here = foldDesign(await document());
-  expect(readDesign(await readFile(file, 'utf8')).parts.map((p) => [p.id, p.role, p.colour])).toEqual(here.parts.map((p) => [p.id, p.role, p.colour]));
+  expect(readDesign(await readFile(file, 'utf8')).parts.map((p) => [p.id, p.role, p.colour])).toEqual(
+    here.parts.map((p) => [p.id, p.role, p.colour]),
+  );
   await page.reload();
   await expect(stack.getByRole('button', { name: /flood on top/ }).last()).toBeVisible();
   await request.delete(`/api/designs/${await id()}`);

@@ -92,7 +92,9 @@ for (const [file, meets] of [
     const ring = `M${(card.cookie[0] ?? []).map((p) => `${p.x} ${p.y}`).join('L')}Z`;
     const start = `<svg xmlns="http://www.w3.org/2000/svg" width="${box.x}mm" height="${box.y}mm" viewBox="0 0 ${box.x} ${box.y}"><path id="cookie" data-part="cookie" fill="#d9a566" d="${ring}"/><path id="start" data-part="section" fill="#ffffff" d="${ring}"/></svg>`;
     await page.goto('/designs');
-    await page.locator('input[type=file][accept*=svg]').setInputFiles({ name: file, mimeType: 'image/svg+xml', buffer: Buffer.from(start) });
+    await page
+      .locator('input[type=file][accept*=svg]')
+      .setInputFiles({ name: file, mimeType: 'image/svg+xml', buffer: Buffer.from(start) });
     const stack = page.getByRole('list', { name: 'Parts in the order they are piped' });
     await expect(stack).toBeVisible();
     const bar = page.getByRole('group', { name: /^(Pipe on it|How it is piped)$/ });
@@ -134,7 +136,9 @@ for (const [file, meets] of [
     for (const d of all) if (!floods.includes(d)) await pipe(d);
     await expect(page.getByText('kept', { exact: true })).toBeVisible();
 
-    const made = ((await (await request.get('/api/designs/choices')).json()) as DesignSummary[]).find((d) => d.name === file.replace('.svg', ''));
+    const made = ((await (await request.get('/api/designs/choices')).json()) as DesignSummary[]).find(
+      (d) => d.name === file.replace('.svg', ''),
+    );
     const view = (await (await request.get(`/api/designs/${made?.id}`)).json()) as DesignView;
     const drawn = view.document.edits.filter((e) => e.type === 'draw');
     expect(drawn).toHaveLength(pieces.length);

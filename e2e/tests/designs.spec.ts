@@ -11,9 +11,13 @@ test('a drawing is brought, sized, worked on, reordered with a warning, undone, 
   const errors = watchForErrors(page);
   await page.goto('/designs');
   await expect(page.getByRole('link', { name: /Lighthouse/ })).toBeVisible();
-  await page.getByLabel('Bring a drawing').setInputFiles({ name: 'broken.svg', mimeType: 'image/svg+xml', buffer: Buffer.from('<svg><script/></svg>') });
+  await page
+    .getByLabel('Bring a drawing')
+    .setInputFiles({ name: 'broken.svg', mimeType: 'image/svg+xml', buffer: Buffer.from('<svg><script/></svg>') });
   await expect(page.getByRole('alert')).toContainText('The drawing was not taken');
-  await page.getByLabel('Bring a drawing').setInputFiles({ name: 'pennants.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(PENNANTS) });
+  await page
+    .getByLabel('Bring a drawing')
+    .setInputFiles({ name: 'pennants.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(PENNANTS) });
   await expect(page.getByRole('heading', { level: 1, name: 'pennants' })).toBeVisible();
 
   // What was read and what was skipped.
@@ -67,7 +71,9 @@ test('a drawing is brought, sized, worked on, reordered with a warning, undone, 
     await page.keyboard.press(key);
     await page.waitForTimeout(250);
   }
-  await expect(page.getByText(/It cannot go there: wing would be wholly covered|Nothing follows|as many rounds as before|more round/)).toBeVisible();
+  await expect(
+    page.getByText(/It cannot go there: wing would be wholly covered|Nothing follows|as many rounds as before|more round/),
+  ).toBeVisible();
 
   // Words of its own: what the school says stands in the field; one that contradicts another is refused; undo takes it back.
   await stack.getByRole('button', { name: /wing/ }).last().click();

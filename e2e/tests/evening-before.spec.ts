@@ -2,7 +2,8 @@ import type { OrderView, PlanView } from '@kestfog/core/wire';
 import { type APIRequestContext, expect, test } from '@playwright/test';
 import { makeOrder, order, violationsOf, watchForErrors } from './support.js';
 
-const planOf = async (request: APIRequestContext, id: string) => ((await (await request.get(`/api/orders/${id}/plan`)).json()) as PlanView).plan;
+const planOf = async (request: APIRequestContext, id: string) =>
+  ((await (await request.get(`/api/orders/${id}/plan`)).json()) as PlanView).plan;
 const viewOf = async (request: APIRequestContext, id: string) => (await (await request.get(`/api/orders/${id}`)).json()) as OrderView;
 
 test('an order is set up to the last spare, does not fit, takes a suggestion, and fits', async ({ page, request }) => {
@@ -47,7 +48,9 @@ test('an order is set up to the last spare, does not fit, takes a suggestion, an
   for (const t of plan.tasks) expect(noon?.kind === 'away' && t.startS < noon.to && t.endS > noon.from).toBe(false);
 
   // How safe it is comes beside the page, and what it costs once prices are told.
-  await expect(page.getByRole('region', { name: 'How safe it is' }).getByText(/of 400 simulated evenings/)).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByRole('region', { name: 'How safe it is' }).getByText(/of 400 simulated evenings/)).toBeVisible({
+    timeout: 20_000,
+  });
   await page.getByRole('link', { name: 'Prices and carton' }).click();
   await expect(page.getByLabel('an hour of hands')).toBeInViewport();
   await page.getByLabel('an hour of hands').fill('30');
@@ -136,7 +139,23 @@ test('what is insisted on at the rack is tried, said and kept; a guest shares th
 
 /** What the server takes of an order it gave. */
 function inputOf(o: OrderView): object {
-  const { designs, trays, handGapMm, openingHours, air, fan, dehydrator, decorators, openBags, pins, notes, school, margin, packBy, merges } = o;
+  const {
+    designs,
+    trays,
+    handGapMm,
+    openingHours,
+    air,
+    fan,
+    dehydrator,
+    decorators,
+    openBags,
+    pins,
+    notes,
+    school,
+    margin,
+    packBy,
+    merges,
+  } = o;
   return {
     ...{ trays, handGapMm, openingHours, air, fan, dehydrator, decorators, openBags, pins, notes, school, margin, packBy, merges },
     designs: designs.map(({ designId, count, spares, version }) => ({ designId, count, spares, version })),

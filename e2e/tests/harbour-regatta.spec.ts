@@ -16,7 +16,8 @@ test('the harbour regatta, from the order to the last carton', async ({ page, re
   await expect(page.getByRole('heading', { name: 'Rack' })).toBeVisible();
   const detail = page.getByRole('region', { name: 'The step' });
   await page.getByRole('region', { name: /The rack/ }).focus();
-  for (let i = 0; i < 40 && !(await detail.getByText(/waits .* (crusts|sets) before/).isVisible()); i++) await page.keyboard.press('ArrowRight');
+  for (let i = 0; i < 40 && !(await detail.getByText(/waits .* (crusts|sets) before/).isVisible()); i++)
+    await page.keyboard.press('ArrowRight');
   await expect(detail.getByText(/waits .* (crusts|sets) before/)).toBeVisible();
   expect(await violationsOf(page)).toEqual([]);
   await page.goBack();
@@ -89,7 +90,12 @@ test('the harbour regatta, from the order to the last carton', async ({ page, re
     if (!sawHands && (await hands.getByRole('heading', { name: 'Flood' }).isVisible())) {
       sawHands = true;
       await expect(hands.getByText('fill to a dome')).toBeVisible();
-      await hands.getByRole('listitem').filter({ hasText: 'fill to a dome' }).locator('xpath=../..').getByRole('button', { name: 'I know this' }).click();
+      await hands
+        .getByRole('listitem')
+        .filter({ hasText: 'fill to a dome' })
+        .locator('xpath=../..')
+        .getByRole('button', { name: 'I know this' })
+        .click();
       await expect(hands.getByText('fill to a dome')).toBeHidden();
       await hands.getByRole('button', { name: 'how is it done: flood?' }).click();
       await expect(hands.getByText('fill to a dome')).toBeVisible();
@@ -108,7 +114,8 @@ test('the harbour regatta, from the order to the last carton', async ({ page, re
     if (done === 3) {
       // Pedals bounce: five presses at once make one step.
       await page.evaluate(() => {
-        for (let i = 0; i < 5; i++) document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 'PageDown', bubbles: true, cancelable: true }));
+        for (let i = 0; i < 5; i++)
+          document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 'PageDown', bubbles: true, cancelable: true }));
       });
     } else await page.keyboard.press('Space');
     await doneCount(done + 1);

@@ -24,7 +24,9 @@ const keptAnswers = (page: Tab): Promise<string[]> =>
 test('edits that could not be sent are there after a reload, and are sent once the server answers', async ({ page, request }) => {
   const errors = watchForErrors(page);
   const [first] = (await (await request.get('/api/designs/choices')).json()) as DesignSummary[];
-  const design = (await (await request.post(`/api/designs/${first?.id}/copy`, { data: { name: 'Typed on the train' } })).json()) as DesignView;
+  const design = (await (
+    await request.post(`/api/designs/${first?.id}/copy`, { data: { name: 'Typed on the train' } })
+  ).json()) as DesignView;
   await page.goto(`/designs/${design.id}`);
   await expect(page.getByText('all kept')).toBeVisible();
   await page.route('**/api/designs/*', (r) => (r.request().method() === 'PUT' ? r.abort() : r.continue()));
@@ -41,7 +43,10 @@ test('edits that could not be sent are there after a reload, and are sent once t
   await page.unroute('**/api/designs/*');
   await page.getByRole('button', { name: 'Try now' }).click();
   await expect(page.getByText('All is kept')).toBeVisible();
-  expect(((await (await request.get(`/api/designs/${design.id}`)).json()) as DesignView).document.edits.at(-1)).toEqual({ type: 'transfer', on: true });
+  expect(((await (await request.get(`/api/designs/${design.id}`)).json()) as DesignView).document.edits.at(-1)).toEqual({
+    type: 'transfer',
+    on: true,
+  });
   await request.delete(`/api/designs/${design.id}`);
   expect(errors).toEqual([]);
 });
@@ -98,7 +103,10 @@ test('what the server refuses is kept with its reason, to be looked at', async (
   await expect(page.getByText('All is kept')).toBeVisible();
 });
 
-test('every place opens without the network as it was last known, and is fetched anew once the server answers', async ({ browser, request }) => {
+test('every place opens without the network as it was last known, and is fetched anew once the server answers', async ({
+  browser,
+  request,
+}) => {
   const context = await browser.newContext();
   const page = await context.newPage();
   const errors = watchForErrors(page);
@@ -111,7 +119,9 @@ test('every place opens without the network as it was last known, and is fetched
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   // The page itself is kept by its service worker by now, and what it was told by the browser; from here on nothing answers.
   await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
-  await expect.poll(() => keptAnswers(page)).toEqual(expect.arrayContaining([expect.stringMatching(/^\/designs\b/), expect.stringMatching(/^\/kitchen\b/)]));
+  await expect
+    .poll(() => keptAnswers(page))
+    .toEqual(expect.arrayContaining([expect.stringMatching(/^\/designs\b/), expect.stringMatching(/^\/kitchen\b/)]));
   await context.route('**/api/**', (r) => r.abort());
   for (const [path, sight] of [
     ['/orders', page.getByRole('link', { name: /all six dozen/ })],
@@ -160,7 +170,19 @@ test('a half-typed order is there after a reload; one changed on two devices is 
 
 /** What can be changed of an order, as the server takes it. */
 function inputOf(o: OrderView): object {
-  const { id: _i, createdAt: _c, revision: _r, plan: _p, run: _u, bags: _b, schoolUsed: _s, transfers: _t, transfersForName: _f, hostName: _h, ...input } = o;
+  const {
+    id: _i,
+    createdAt: _c,
+    revision: _r,
+    plan: _p,
+    run: _u,
+    bags: _b,
+    schoolUsed: _s,
+    transfers: _t,
+    transfersForName: _f,
+    hostName: _h,
+    ...input
+  } = o;
   return { ...input, designs: o.designs.map(({ designId, count, spares, version }) => ({ designId, count, spares, version })) };
 }
 
@@ -173,7 +195,9 @@ test('without the network an order is made, the kitchen changed and a bag noted,
   const kitchen = (await (await request.get('/api/kitchen')).json()) as KitchenView;
   await page.goto('/orders/new');
   await page.getByLabel('Name of the order').fill('Made on the train');
-  await page.route('**/api/**', (r) => (r.request().method() === 'GET' && !r.request().url().includes('/health') ? r.continue() : r.abort()));
+  await page.route('**/api/**', (r) =>
+    r.request().method() === 'GET' && !r.request().url().includes('/health') ? r.continue() : r.abort(),
+  );
   await page.getByRole('button', { name: 'Keep the order' }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Orders' })).toBeVisible();
   await expect(page.getByText('the new order Made on the train')).toBeVisible();
@@ -191,7 +215,11 @@ test('without the network an order is made, the kitchen changed and a bag noted,
   await page.reload();
   await expect(page.getByRole('link', { name: 'three waiting' })).toBeVisible();
   await page.getByRole('link', { name: 'three waiting' }).click();
-  await expect(page.getByRole('region', { name: 'waiting' }).getByRole('listitem')).toHaveText([/new order/, /kitchen/, /deleting of the order Gone by train/]);
+  await expect(page.getByRole('region', { name: 'waiting' }).getByRole('listitem')).toHaveText([
+    /new order/,
+    /kitchen/,
+    /deleting of the order Gone by train/,
+  ]);
   await page.unroute('**/api/**');
   await expect(page.getByText('All is kept')).toBeVisible({ timeout: 15_000 });
   const { items } = (await (await request.get('/api/orders?q=Made%20on%20the%20train')).json()) as Page<OrderSummary>;
@@ -203,7 +231,10 @@ test('without the network an order is made, the kitchen changed and a bag noted,
   expect(errors.filter((e) => !/net::|Failed to fetch/.test(e))).toEqual([]);
 });
 
-test('what waited and went against another device is shown with both, and chosen: an order, the kitchen, a design', async ({ page, request }) => {
+test('what waited and went against another device is shown with both, and chosen: an order, the kitchen, a design', async ({
+  page,
+  request,
+}) => {
   const errors = watchForErrors(page);
   const made = await makeOrder(request, 'Two hands at it', { Mackerel: 4 });
   const [first] = (await (await request.get('/api/designs/choices')).json()) as DesignSummary[];

@@ -20,7 +20,14 @@ const profiles: string[] = [];
 async function start(...more: string[]): Promise<string> {
   const child = spawn('bash', ['bin/start.sh', '--lan', '127.0.0.1', '--port', String(PORT), '--empty', ...more], {
     cwd: ROOT,
-    env: { ...process.env, KESTFOG_DATA: DATA, KESTFOG_LAN_NAMES: NAME, KESTFOG_CLOCK: 'simulated', KESTFOG_CLOCK_START: '2026-06-05T13:00:00Z', TZ: 'UTC' },
+    env: {
+      ...process.env,
+      KESTFOG_DATA: DATA,
+      KESTFOG_LAN_NAMES: NAME,
+      KESTFOG_CLOCK: 'simulated',
+      KESTFOG_CLOCK_START: '2026-06-05T13:00:00Z',
+      TZ: 'UTC',
+    },
   });
   running = child;
   return new Promise((resolve, reject) => {
@@ -58,7 +65,11 @@ async function browse(certificate: string | null) {
   context = await chromium.launchPersistentContext(profile, {
     executablePath: CHROMIUM.executablePath,
     viewport: { width: 1280, height: 800 },
-    args: [...CHROMIUM.args, `--host-resolver-rules=MAP ${NAME} 127.0.0.1`, ...(spki ? [`--ignore-certificate-errors-spki-list=${spki}`] : [])],
+    args: [
+      ...CHROMIUM.args,
+      `--host-resolver-rules=MAP ${NAME} 127.0.0.1`,
+      ...(spki ? [`--ignore-certificate-errors-spki-list=${spki}`] : []),
+    ],
   });
   return context.pages()[0] ?? (await context.newPage());
 }
@@ -74,7 +85,9 @@ const makeRun = (page: import('@playwright/test').Page, svg: string) =>
   page.evaluate(
     async ([drawing, order]) => {
       const post = async (path: string, body: object) =>
-        (await (await fetch(`/api${path}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })).json()) as {
+        (await (
+          await fetch(`/api${path}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
+        ).json()) as {
           id: string;
         };
       const design = await post('/designs', { name: 'Mackerel', svg: drawing });
@@ -137,7 +150,9 @@ test.describe('Kestfog in the kitchen’s network', () => {
     await enter(page, passphrase);
     const runId = await makeRun(page, mackerel);
     await page.goto(`http://${NAME}:${PORT}/runs/${runId}`);
-    await expect(page.getByText(/not a secure one: the screen may go to sleep, and a reload without the network shows nothing/)).toBeVisible();
+    await expect(
+      page.getByText(/not a secure one: the screen may go to sleep, and a reload without the network shows nothing/),
+    ).toBeVisible();
     expect(await page.evaluate(() => isSecureContext)).toBe(false);
     await expect(page.getByRole('button', { name: 'Begin the run' })).toBeVisible();
     await page.keyboard.press('Space');

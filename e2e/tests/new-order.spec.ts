@@ -12,7 +12,11 @@ test('a drawing is brought, an order made, told that it does not fit, mended, pl
 
   // A drawing that would run code is refused where it is brought; nothing typed is lost.
   await page.getByLabel('Name of the order').fill('Pennants for the pier');
-  await bring.setInputFiles({ name: 'bad.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(pennant.replace('</svg>', '<script/></svg>')) });
+  await bring.setInputFiles({
+    name: 'bad.svg',
+    mimeType: 'image/svg+xml',
+    buffer: Buffer.from(pennant.replace('</svg>', '<script/></svg>')),
+  });
   await expect(page.getByRole('alert').filter({ hasText: 'script' })).toBeVisible();
   await expect(page.getByLabel('Name of the order')).toHaveValue('Pennants for the pier');
 
@@ -141,7 +145,10 @@ test('the usual bench is said once: a new order begins with it and asks only for
   expect(errors).toEqual([]);
 });
 
-test('a kitchen’s change reaches new orders, and open ones that are asked about; hours of the week, and a clock of twelve', async ({ page, request }) => {
+test('a kitchen’s change reaches new orders, and open ones that are asked about; hours of the week, and a clock of twelve', async ({
+  page,
+  request,
+}) => {
   const errors = watchForErrors(page);
   const { revision: _, ...kitchen } = (await (await request.get('/api/kitchen')).json()) as KitchenView;
   const bench = {

@@ -1,7 +1,10 @@
 import { expect, test } from '@playwright/test';
 import { advance, benchReady, deadTime, forwardOf, makeOrder, untilReady, violationsOf, watchForErrors } from './support.js';
 
-test('an evening that is worked comes to the notebook by itself; a lesson comes back with its design; a wrong time is put right', async ({ page, request }) => {
+test('an evening that is worked comes to the notebook by itself; a lesson comes back with its design; a wrong time is put right', async ({
+  page,
+  request,
+}) => {
   test.setTimeout(240_000);
   const errors = watchForErrors(page);
   // On the first day there are the demo's own evenings, and they say that nobody worked them.

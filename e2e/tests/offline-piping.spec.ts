@@ -3,7 +3,11 @@ import { expect, test } from '@playwright/test';
 import { counted } from './hand.js';
 import { watchForErrors } from './support.js';
 
-test('split, mirrored, woven, undone fifty times and done again without a network; after a reload all of it is there', async ({ page, context, request }) => {
+test('split, mirrored, woven, undone fifty times and done again without a network; after a reload all of it is there', async ({
+  page,
+  context,
+  request,
+}) => {
   test.setTimeout(180_000);
   const errors = watchForErrors(page);
   await page.goto('/designs');

@@ -30,7 +30,10 @@ const putBehind = (page: Page) =>
     document.dispatchEvent(new Event('visibilitychange'));
   });
 
-test('what the bench calls out is called on every other page too, by the one in front, and by a notification where none is', async ({ browser, request }) => {
+test('what the bench calls out is called on every other page too, by the one in front, and by a notification where none is', async ({
+  browser,
+  request,
+}) => {
   for (const r of (await (await request.get('/api/runs?state=going')).json()) as RunListItem[]) await request.delete(`/api/runs/${r.id}`);
   const begun = await untilATrayIsReady(request, 'Called elsewhere');
   const context = await browser.newContext({ permissions: ['notifications'] });
@@ -67,7 +70,10 @@ test('what the bench calls out is called on every other page too, by the one in 
   await away(request, begun);
 });
 
-test('a page from before the server was renewed says so, takes the new one up once nobody looks, and never at the bench', async ({ page, request }) => {
+test('a page from before the server was renewed says so, takes the new one up once nobody looks, and never at the bench', async ({
+  page,
+  request,
+}) => {
   let renewed = 'ffff0000ffff0000';
   await page.route('**/api/**', async (r) => {
     if (r.request().url().includes('/stream')) return r.continue();

@@ -4,7 +4,10 @@ import { encode } from 'fast-png';
 import { counted } from './hand.js';
 import { sendOrder, violationsOf, watchForErrors } from './support.js';
 
-test('a face is piped on a round: eyes in four rings, a smile, dusted cheeks, a name, a sugared rim; ordered and planned', async ({ page, request }) => {
+test('a face is piped on a round: eyes in four rings, a smile, dusted cheeks, a name, a sugared rim; ordered and planned', async ({
+  page,
+  request,
+}) => {
   test.setTimeout(180_000);
   const errors = watchForErrors(page);
   await page.goto('/designs');
@@ -301,7 +304,11 @@ test('a picture is traced into areas, taken, and planned; what is no picture is 
   const errors = watchForErrors(page);
   await page.goto('/designs');
   const bring = page.getByLabel('Trace a picture');
-  await bring.setInputFiles({ name: 'drawing.png', mimeType: 'image/png', buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"/>') });
+  await bring.setInputFiles({
+    name: 'drawing.png',
+    mimeType: 'image/png',
+    buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"/>'),
+  });
   const sheet = page.getByRole('dialog', { name: 'Trace a picture' });
   await expect(sheet.getByRole('alert')).toContainText(/is a drawing, not a picture|is no picture/);
   await sheet.getByRole('button', { name: 'close' }).click();
@@ -362,7 +369,9 @@ test('a cutter photographed beside a card becomes a shape of true size; what is 
     const scale = Math.min(box.width / w, box.height / h);
     await page.mouse.move(point.x + point.width / 2, point.y + point.height / 2);
     await page.mouse.down();
-    await page.mouse.move(box.x + box.width / 2 + (mx * 5 - w / 2) * scale, box.y + box.height / 2 + (my * 5 - h / 2) * scale, { steps: 5 });
+    await page.mouse.move(box.x + box.width / 2 + (mx * 5 - w / 2) * scale, box.y + box.height / 2 + (my * 5 - h / 2) * scale, {
+      steps: 5,
+    });
     await page.mouse.up();
   };
   await drag('first corner', 10, 68);

@@ -31,7 +31,9 @@ test('every view keeps WCAG 2.2 AA as far as a machine can tell, by day and by n
         '/nowhere',
       ] as const
     ).map((path) => ['wide', path] as const),
-    ...(['/orders', '/notebook', '/practice', `/orders/${whole.id}`, `/orders/${whole.id}/icing/mixing`] as const).map((path) => ['phone', path] as const),
+    ...(['/orders', '/notebook', '/practice', `/orders/${whole.id}`, `/orders/${whole.id}/icing/mixing`] as const).map(
+      (path) => ['phone', path] as const,
+    ),
   ];
   const found: string[] = [];
   for (const [size, path] of views) {
@@ -61,7 +63,10 @@ async function tabTo(page: Page, role: Parameters<Page['getByRole']>[0], name: s
   throw new Error(`Tab never came to ${role} ${String(name)}`);
 }
 
-test('an order is made, planned, read on the rack and begun with the keyboard alone, by the names a screen reader says', async ({ page, request }) => {
+test('an order is made, planned, read on the rack and begun with the keyboard alone, by the names a screen reader says', async ({
+  page,
+  request,
+}) => {
   const errors = watchForErrors(page);
   await page.goto('/orders');
   await expect(page.getByRole('heading', { level: 1, name: 'Orders' })).toBeVisible();

@@ -1,7 +1,10 @@
 import { expect, test } from '@playwright/test';
 import { deadTime, makeOrder, violationsOf, watchForErrors } from './support.js';
 
-test('a plan is rehearsed without sugar: felt, spoilt by haste, told why, gone back to; nothing of it is kept', async ({ page, request }) => {
+test('a plan is rehearsed without sugar: felt, spoilt by haste, told why, gone back to; nothing of it is kept', async ({
+  page,
+  request,
+}) => {
   test.setTimeout(240_000);
   const errors = watchForErrors(page);
   await page.goto('/orders/00000000-0000-4000-8000-000000000000/rehearse');
@@ -70,7 +73,9 @@ test('a plan is rehearsed without sugar: felt, spoilt by haste, told why, gone b
   expect(errors.filter((e) => !/404/.test(e))).toEqual([]);
 });
 
-test('a lesson played to its score: the telephone rings in wet work, answered it costs the marks, let ring it does not', async ({ page }) => {
+test('a lesson played to its score: the telephone rings in wet work, answered it costs the marks, let ring it does not', async ({
+  page,
+}) => {
   test.setTimeout(240_000);
   const errors = watchForErrors(page);
   await page.goto('/practice');

@@ -15,7 +15,20 @@ test('a slip at the bench is planned around at once, said in one line, and can b
     { from: at(1, 7), to: at(1, 19) },
   ];
   const items = designs.map(({ designId, count, spares }) => ({ designId, count, spares }));
-  const data = { name: 'Slips', designs: items, trays, handGapMm, openingHours, air, fan, dehydrator, decorators, school, margin, packBy: at(1, 19) };
+  const data = {
+    name: 'Slips',
+    designs: items,
+    trays,
+    handGapMm,
+    openingHours,
+    air,
+    fan,
+    dehydrator,
+    decorators,
+    school,
+    margin,
+    packBy: at(1, 19),
+  };
   const made = (await (await request.post('/api/orders', { data })).json()) as OrderView;
   const { plan } = (await (await request.post(`/api/orders/${made.id}/plan`, { timeout: 30_000 })).json()) as PlanView;
   const begun = (await (await request.post(`/api/orders/${made.id}/run`)).json()) as RunView;

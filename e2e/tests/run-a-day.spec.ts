@@ -15,7 +15,8 @@ async function report(page: Page, name: string | RegExp): Promise<void> {
   await page.getByRole('button', { name }).filter({ visible: true }).click();
 }
 
-const fits = (page: Page, width: number) => expect.poll(() => page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(width);
+const fits = (page: Page, width: number) =>
+  expect.poll(() => page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(width);
 const sensor = (request: APIRequestContext, scenario: string) => request.post('/api/climate', { data: { scenario } });
 
 for (const screen of SCREENS) {
@@ -27,7 +28,8 @@ for (const screen of SCREENS) {
     const begun = await benchReady(request, `A day ${screen.name}`, { Mackerel: 4, 'Gull on a rock': 4 });
     const sugar = { item: 'sugar', what: 'powdered sugar', unit: 'g', usedUp: true, amount: 5000 };
     expect((await request.put('/api/stock/things', { data: sugar })).ok()).toBe(true);
-    const sugarG = async () => ((await (await request.get('/api/stock')).json()) as StockView).items.find((i) => i.item === 'sugar')?.amount;
+    const sugarG = async () =>
+      ((await (await request.get('/api/stock')).json()) as StockView).items.find((i) => i.item === 'sugar')?.amount;
     const log = async () => (await run(request, begun.id)).events;
     const has = (type: string) => expect.poll(async () => (await log()).some((e) => e.type === type)).toBe(true);
     await page.goto(`/runs/${begun.id}`);

@@ -86,14 +86,19 @@ test('two pairs of hands, each with a device of its own', async ({ browser, requ
   await expect(title(right)).not.toHaveText(/open and knead/i);
   await expect(title(left)).toHaveText(/open and knead/i);
   // The page goes on at once; the server has it a moment later.
-  const done = async () => (await run(request, begun.id)).events.filter((e) => e.type === 'taskDone').map((e) => (e.data as { taskId: string }).taskId);
+  const done = async () =>
+    (await run(request, begun.id)).events.filter((e) => e.type === 'taskDone').map((e) => (e.data as { taskId: string }).taskId);
   await expect.poll(done).toEqual([of('Right')[0]?.id]);
   await left.context().close();
   await right.context().close();
   await request.delete(`/api/orders/${begun.orderId}`);
 });
 
-test('an hour without the network: timers go on, taps are kept through a reload, and all comes together after', async ({ page, request, context }) => {
+test('an hour without the network: timers go on, taps are kept through a reload, and all comes together after', async ({
+  page,
+  request,
+  context,
+}) => {
   test.setTimeout(180_000);
   const errors = watchForErrors(page);
   const begun = await benchReady(request, 'Without the network', { Mackerel: 4, Lighthouse: 4 });
@@ -173,7 +178,14 @@ test('a tablet that slept for an hour knows the time and the trays when it wakes
   await context.setOffline(true);
   const device = crypto.randomUUID();
   const send = async (deviceSeq: number, i: number) => {
-    const e = { id: crypto.randomUUID(), deviceId: device, deviceSeq, atMs: await nowMs(request), type: 'taskDone', data: { taskId: begun.plan.tasks[i]?.id } };
+    const e = {
+      id: crypto.randomUUID(),
+      deviceId: device,
+      deviceSeq,
+      atMs: await nowMs(request),
+      type: 'taskDone',
+      data: { taskId: begun.plan.tasks[i]?.id },
+    };
     expect((await request.post(`/api/runs/${begun.id}/events`, { data: e })).ok()).toBe(true);
   };
   await advance(request, 200);

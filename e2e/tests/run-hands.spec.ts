@@ -1,6 +1,18 @@
 import type { DesignSummary, KitchenView, OrderView } from '@kestfog/core/wire';
 import { type APIRequestContext, expect, type Page, test } from '@playwright/test';
-import { advance, benchReady, comingDays, deadTime, forwardOf, makeOrder, orderBody, run, untilReady, violationsOf, watchForErrors } from './support.js';
+import {
+  advance,
+  benchReady,
+  comingDays,
+  deadTime,
+  forwardOf,
+  makeOrder,
+  orderBody,
+  run,
+  untilReady,
+  violationsOf,
+  watchForErrors,
+} from './support.js';
 
 /** Pictures for looking at, where a folder is named; they are not kept. */
 const look = async (page: Page, name: string) => {
@@ -12,10 +24,18 @@ const look = async (page: Page, name: string) => {
 const designsOf = async (request: APIRequestContext) => (await (await request.get('/api/designs/choices')).json()) as DesignSummary[];
 const orderOf = async (request: APIRequestContext, id: string) => (await (await request.get(`/api/orders/${id}`)).json()) as OrderView;
 
-test('small pools are quick-set in the warm-box school: planned, shown on the rack, worked; a tray carried unplanned is said', async ({ page, request }) => {
+test('small pools are quick-set in the warm-box school: planned, shown on the rack, worked; a tray carried unplanned is said', async ({
+  page,
+  request,
+}) => {
   test.setTimeout(150_000);
   const errors = watchForErrors(page);
-  const begun = await benchReady(request, 'Quick set', { Sailboat: 3 }, { school: 'warm-box', dehydrator: { places: 1, tempC: 35, airMPerS: 1 } });
+  const begun = await benchReady(
+    request,
+    'Quick set',
+    { Sailboat: 3 },
+    { school: 'warm-box', dehydrator: { places: 1, tempC: 35, airMPerS: 1 } },
+  );
   const stay = begun.plan.stays.find((s) => s.why === 'pools');
   expect(stay).toMatchObject({ where: 'dehydrator' });
   const minutes = Math.round((stay?.forS ?? 0) / 60);
@@ -38,7 +58,8 @@ test('small pools are quick-set in the warm-box school: planned, shown on the ra
       await expect(forward).toHaveText('Done');
       await deadTime(page);
     }
-    if (i === carry) await expect(page.getByRole('heading', { name: `Carry it to the dehydrator for ${minutes} min, level, no knocks` })).toBeVisible();
+    if (i === carry)
+      await expect(page.getByRole('heading', { name: `Carry it to the dehydrator for ${minutes} min, level, no knocks` })).toBeVisible();
     await page.keyboard.press('PageDown');
     await expect(page.getByText(`${i + 1} of ${plan.tasks.length} done`)).toBeVisible();
   }
@@ -77,7 +98,11 @@ test('transfers on the bench of their order: lifted before they are glued, and t
   const plaque = designs.find((d) => /plaque/i.test(d.name));
   const parent = (await (
     await request.post('/api/orders', {
-      data: orderBody({ name: 'Plaques', designs: [{ designId: plaque?.id, count: 3 }], trays: ['A', 'B'].map((id) => ({ id, places: 12 })) }),
+      data: orderBody({
+        name: 'Plaques',
+        designs: [{ designId: plaque?.id, count: 3 }],
+        trays: ['A', 'B'].map((id) => ({ id, places: 12 })),
+      }),
     })
   ).json()) as OrderView;
   await page.goto(`/orders/${parent.id}`);
@@ -112,7 +137,8 @@ test('transfers on the bench of their order: lifted before they are glued, and t
   expect((await request.post(`/api/orders/${child?.id}/plan`)).ok()).toBe(true);
   const known = (await orderOf(request, other.id)).transfers[0]?.liftAt as string;
   expect((await request.post(`/api/orders/${other.id}/plan`)).ok()).toBe(true);
-  const second = ((await (await request.get(`/api/orders/${other.id}/plan`)).json()) as { plan: import('@kestfog/core/formats').Plan }).plan;
+  const second = ((await (await request.get(`/api/orders/${other.id}/plan`)).json()) as { plan: import('@kestfog/core/formats').Plan })
+    .plan;
   const epoch = Date.parse(second.epoch as string);
   for (const t of second.tasks.filter((x) => x.motions.some((m) => m.technique === 'glued-transfer')))
     expect(epoch + t.startS * 1000).toBeGreaterThanOrEqual(Date.parse(known));
@@ -138,7 +164,9 @@ test('a tip changed in the kitchen changes Designs, Icing and Bench alike', asyn
     await tips.getByLabel('name').first().fill('my round tip');
     await tips.getByLabel('opening, mm').first().fill('2.2');
     await tips.getByRole('button', { name: 'Keep the tips' }).click();
-    await expect.poll(async () => ((await (await request.get('/api/kitchen')).json()) as { tips: { name: string }[] }).tips[0]?.name).toBe('my round tip');
+    await expect
+      .poll(async () => ((await (await request.get('/api/kitchen')).json()) as { tips: { name: string }[] }).tips[0]?.name)
+      .toBe('my round tip');
 
     const design = (await designsOf(request)).find((d) => d.name === 'Lighthouse');
     await page.goto(`/designs/${design?.id}`);
@@ -226,7 +254,9 @@ test('left-over icing is used once, taken back, and thrown away', async ({ page,
   const errors = watchForErrors(page);
   const from = await makeOrder(request, 'Made before', { Mackerel: 2 });
   const { id } = await makeOrder(request, 'Made after', { Mackerel: 4, Lighthouse: 2 });
-  const left = (await (await request.post('/api/leftovers', { data: { colour: '#22343c', seconds: 20, grams: 12, orderId: from.id } })).json()) as {
+  const left = (await (
+    await request.post('/api/leftovers', { data: { colour: '#22343c', seconds: 20, grams: 12, orderId: from.id } })
+  ).json()) as {
     id: string;
   };
   await page.goto(`/orders/${id}/icing`);
@@ -259,7 +289,10 @@ test('a crater that is to be expected comes with the stay that helps, one touch 
   const made = (await (
     await request.post('/api/orders', {
       data: {
-        ...orderBody({ name: 'Small pools', designs: [{ designId: boat?.id, count: 3 }], trays: [{ id: 'A', places: 4 }] }, await comingDays(request)),
+        ...orderBody(
+          { name: 'Small pools', designs: [{ designId: boat?.id, count: 3 }], trays: [{ id: 'A', places: 4 }] },
+          await comingDays(request),
+        ),
         dehydrator: { places: 1, tempC: 35, airMPerS: 1 },
         // All that dries besides is out of the way, so that only the small pool is told of.
         margin: 'bold',
@@ -274,8 +307,11 @@ test('a crater that is to be expected comes with the stay that helps, one touch 
   expect(await violationsOf(page)).toEqual([]);
   await look(page, 'planned-checks');
   await risks.getByRole('button', { name: /into the dehydrator for 3 min after that round/ }).click();
-  await expect.poll(async () => (await orderOf(request, made.id)).pins).toMatchObject([{ kind: 'stay', tray: 'A', where: 'dehydrator', minutes: 3 }]);
-  const planned = async () => ((await (await request.get(`/api/orders/${made.id}/plan`)).json()) as { plan: import('@kestfog/core/formats').Plan }).plan;
+  await expect
+    .poll(async () => (await orderOf(request, made.id)).pins)
+    .toMatchObject([{ kind: 'stay', tray: 'A', where: 'dehydrator', minutes: 3 }]);
+  const planned = async () =>
+    ((await (await request.get(`/api/orders/${made.id}/plan`)).json()) as { plan: import('@kestfog/core/formats').Plan }).plan;
   await expect.poll(async () => (await planned()).stays.some((s) => s.why === 'asked'), { timeout: 30_000 }).toBe(true);
   await page.getByRole('link', { name: 'See the rack' }).click();
   await expect(page.getByText(/dehydrator 3 min, as you asked/).first()).toBeVisible();

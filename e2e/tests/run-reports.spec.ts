@@ -8,7 +8,10 @@ async function open(page: Page, id: string): Promise<void> {
   await expect(forwardOf(page)).toBeVisible();
 }
 
-test('what may have to be said at the bench: dry already, a stiff bag, another order, where one is, cookie by cookie', async ({ page, request }) => {
+test('what may have to be said at the bench: dry already, a stiff bag, another order, where one is, cookie by cookie', async ({
+  page,
+  request,
+}) => {
   test.setTimeout(120_000);
   const errors = watchForErrors(page);
   const begun = await benchReady(request, 'Reports', { Mackerel: 4, 'Gull on a rock': 4 });

@@ -92,7 +92,10 @@ test('the run sheet, a calendar and tables of an order; what has no plan says so
   expect(errors.filter((e) => !/404/.test(e))).toEqual([]);
 });
 
-test('a template, a guide and transfers of a design; gauges of the kitchen; a printer that prints small is corrected', async ({ page, request }) => {
+test('a template, a guide and transfers of a design; gauges of the kitchen; a printer that prints small is corrected', async ({
+  page,
+  request,
+}) => {
   const errors = watchForErrors(page);
   const designs = (await (await request.get('/api/designs/choices')).json()) as DesignSummary[];
   const badge = designs.find((d) => d.name === 'Compass badge');
@@ -113,7 +116,11 @@ test('a template, a guide and transfers of a design; gauges of the kitchen; a pr
   await page.getByRole('button', { name: 'Make it a step of the design' }).click();
   await expect(page.getByText('The design has a step for it now')).toBeVisible();
   await expect
-    .poll(async () => ((await (await request.get(`/api/designs/${copy.id}`)).json()) as DesignView).drawing.parts.filter((p) => p.role === 'guide').length)
+    .poll(
+      async () =>
+        ((await (await request.get(`/api/designs/${copy.id}`)).json()) as DesignView).drawing.parts.filter((p) => p.role === 'guide')
+          .length,
+    )
     .toBeGreaterThan(3);
   await page.getByLabel('apart, mm').fill('0');
   await expect(page.getByRole('alert')).toContainText('The distance goes from 1 to 100');

@@ -8,7 +8,8 @@ export async function advance(request: APIRequestContext, seconds: number): Prom
   expect(answer.ok()).toBe(true);
 }
 
-export const nowMs = async (request: APIRequestContext): Promise<number> => ((await (await request.get('/api/clock')).json()) as { nowMs: number }).nowMs;
+export const nowMs = async (request: APIRequestContext): Promise<number> =>
+  ((await (await request.get('/api/clock')).json()) as { nowMs: number }).nowMs;
 
 export async function order(request: APIRequestContext, name: RegExp): Promise<OrderView> {
   const pages = await Promise.all(
@@ -18,7 +19,8 @@ export async function order(request: APIRequestContext, name: RegExp): Promise<O
   return (await (await request.get(`/api/orders/${id}`)).json()) as OrderView;
 }
 
-export const run = async (request: APIRequestContext, id: string): Promise<RunView> => (await (await request.get(`/api/runs/${id}`)).json()) as RunView;
+export const run = async (request: APIRequestContext, id: string): Promise<RunView> =>
+  (await (await request.get(`/api/runs/${id}`)).json()) as RunView;
 
 /** Errors of the page are failures of the journey. */
 export function watchForErrors(page: Page): string[] {
@@ -75,7 +77,12 @@ export async function sendOrder(request: APIRequestContext, wanted: Wanted): Pro
 }
 
 /** An order of its own for a journey, planned: so many of each named design of the demo on trays of eight. */
-export async function makeOrder(request: APIRequestContext, name: string, counts: Readonly<Record<string, number>>, more: object = {}): Promise<OrderView> {
+export async function makeOrder(
+  request: APIRequestContext,
+  name: string,
+  counts: Readonly<Record<string, number>>,
+  more: object = {},
+): Promise<OrderView> {
   const designs = (await (await request.get('/api/designs/choices')).json()) as { id: string; name: string }[];
   const cookies = Object.values(counts).reduce((a, b) => a + b, 0);
   const made = await sendOrder(request, {
@@ -92,7 +99,12 @@ export async function makeOrder(request: APIRequestContext, name: string, counts
  * An order of its own, planned and ready to be begun: so many of each named design, worked on the day after next. The clock is moved
  * to its beginning.
  */
-export async function benchReady(request: APIRequestContext, name: string, counts: Readonly<Record<string, number>>, more: object = {}): Promise<RunView> {
+export async function benchReady(
+  request: APIRequestContext,
+  name: string,
+  counts: Readonly<Record<string, number>>,
+  more: object = {},
+): Promise<RunView> {
   const designs = (await (await request.get('/api/designs/choices')).json()) as { id: string; name: string }[];
   const day = Math.ceil((await nowMs(request)) / 86_400_000) * 86_400_000 + 86_400_000;
   const at = (days: number, hour: number) => new Date(day + days * 86_400_000 + hour * 3_600_000).toISOString();

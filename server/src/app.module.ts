@@ -62,7 +62,10 @@ export class AppModule {
       providers: [
         { provide: CONFIG, useValue: config },
         { provide: APP_INTERCEPTOR, useClass: Gate },
-        { provide: Clock, useFactory: () => (config.simulatedClock ? new SimulatedClock(config.clockStart ?? new Date()) : new WallClock()) },
+        {
+          provide: Clock,
+          useFactory: () => (config.simulatedClock ? new SimulatedClock(config.clockStart ?? new Date()) : new WallClock()),
+        },
         CalendarService,
         CalibrationService,
         KitchenService,

@@ -116,7 +116,11 @@ function servePage(app: NestExpressApplication): void {
       res.setHeader('Cache-Control', path.startsWith(join(WEB_DIST, 'assets')) ? 'public, max-age=31536000, immutable' : 'no-cache'),
   });
   app.use((req: Request, res: Response, next: NextFunction) => {
-    const isPage = (req.method === 'GET' || req.method === 'HEAD') && !/^\/api(\/|$)/.test(req.path) && req.accepts('html') && !/\.[a-z0-9]+$/i.test(req.path);
+    const isPage =
+      (req.method === 'GET' || req.method === 'HEAD') &&
+      !/^\/api(\/|$)/.test(req.path) &&
+      req.accepts('html') &&
+      !/\.[a-z0-9]+$/i.test(req.path);
     if (!isPage) return next();
     res.setHeader('Cache-Control', 'no-cache');
     res.sendFile(index);

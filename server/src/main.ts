@@ -20,7 +20,8 @@ await app.init();
 await app.get(DemoService).prepare();
 app.getHttpServer().keepAliveTimeout = KEPT_OPEN_MS;
 await app.listen(config.port, config.host).catch((error: NodeJS.ErrnoException) => {
-  if (error.code === 'EADDRNOTAVAIL') stop(`${config.host} is not an address of this machine: leave the address out, or give one of its own.`);
+  if (error.code === 'EADDRNOTAVAIL')
+    stop(`${config.host} is not an address of this machine: leave the address out, or give one of its own.`);
   if (error.code === 'EADDRINUSE') stop(`port ${config.port} is taken: choose another with --port.`);
   throw error;
 });

@@ -1,4 +1,14 @@
-import type { ApiError, ClimateReading, DesignSummary, Kitchen, KitchenView, OrderFileView, OrderView, PlanView, TouchView } from '@kestfog/core/wire';
+import type {
+  ApiError,
+  ClimateReading,
+  DesignSummary,
+  Kitchen,
+  KitchenView,
+  OrderFileView,
+  OrderView,
+  PlanView,
+  TouchView,
+} from '@kestfog/core/wire';
 import request from 'supertest';
 import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -35,7 +45,8 @@ describe('what is refused gets one clear sentence, and nothing is stored', () =>
     ['no drawing', 'hello', /well-formed/],
     ['nothing to flood', svg(''), /no area to flood/],
   ])('a drawing with %s', (_what, text, sentence) => refused('/designs', { name: 'x', svg: text }, 400, sentence, 'design'));
-  it('a file of 20 MB', () => refused('/designs', { name: 'x', svg: svg(`<desc>${'x'.repeat(20_000_000)}</desc>`) }, 413, /larger than 2.5 MB/, 'design'));
+  it('a file of 20 MB', () =>
+    refused('/designs', { name: 'x', svg: svg(`<desc>${'x'.repeat(20_000_000)}</desc>`) }, 413, /larger than 2.5 MB/, 'design'));
   it('broken JSON', async () => {
     const answer = await request(s.url).post('/api/designs').set('content-type', 'application/json').send('{"name": ');
     expect([answer.status, (answer.body as ApiError).code]).toEqual([400, 'not-json']);
@@ -45,7 +56,11 @@ describe('what is refused gets one clear sentence, and nothing is stored', () =>
     ['an unknown nested field', { air: { tempC: 22, humidityPct: 50, airMPerS: 0.1, tempF: 72 } }, /"air.tempF" is not known here/],
     ['a temperature in the wrong unit', { air: { tempC: 72, humidityPct: 50, airMPerS: 0.1 } }, /air.tempC must not be greater than 45/],
     ['humidity of 140 %', { air: { tempC: 22, humidityPct: 140, airMPerS: 0.1 } }, /air.humidityPct must not be greater than 100/],
-    ['a negative count', { designs: [{ designId: '00000000-0000-4000-8000-000000000000', count: -3 }] }, /^design 1, its count: must not be less than 1\.$/],
+    [
+      'a negative count',
+      { designs: [{ designId: '00000000-0000-4000-8000-000000000000', count: -3 }] },
+      /^design 1, its count: must not be less than 1\.$/,
+    ],
     ['letters for a number', { trays: [{ id: 'A', places: 'eight' }] }, /^tray 1, what it holds: must/],
     ['an unknown design', { designs: [{ designId: '00000000-0000-4000-8000-000000000000', count: 3 }] }, /does not exist/],
     [
@@ -98,7 +113,8 @@ describe('an order from drawing to plan', () => {
     expect(((await request(s.url).get(`/api/orders/${made.id}`)).body as OrderView).bags).toHaveLength(1);
   });
   it('what cannot be done is answered with its reason', async () => {
-    const made = (await post('/orders', orderInput(design.id, { designs: [{ designId: design.id, count: 60 }] })).expect(201)).body as OrderView;
+    const made = (await post('/orders', orderInput(design.id, { designs: [{ designId: design.id, count: 60 }] })).expect(201))
+      .body as OrderView;
     expect((await request(s.url).get(`/api/orders/${made.id}/plan`)).body).toMatchObject({ code: 'no-plan' });
     const answer = await post(`/orders/${made.id}/plan`, {});
     expect([answer.status, answer.body]).toMatchObject([422, { code: 'trays-full' }]);
@@ -167,7 +183,17 @@ describe('the kitchen, its air, and what it teaches', () => {
   it('touches sharpen what plans wait, and can be taken back', async () => {
     const made = (await post('/orders', orderInput(design.id)).expect(201)).body as OrderView;
     await post(`/orders/${made.id}/plan`, {}).expect(201);
-    const touch = { state: 'crusted', seconds: 15, depthMm: 2.5, on: 'cookie', tempC: 22, humidityPct: 50, airMPerS: 0.1, notYetMin: null, reachedMin: 12 };
+    const touch = {
+      state: 'crusted',
+      seconds: 15,
+      depthMm: 2.5,
+      on: 'cookie',
+      tempC: 22,
+      humidityPct: 50,
+      airMPerS: 0.1,
+      notYetMin: null,
+      reachedMin: 12,
+    };
     const kept = (await post('/touches', touch).expect(201)).body as TouchView;
     const order = async () => (await get(`/orders/${made.id}`)) as OrderView;
     expect((await order()).plan?.stale).toBe(true);
@@ -196,12 +222,16 @@ describe('the kitchen, its air, and what it teaches', () => {
     await put('/colour-mixes', { ...mix, recipe: 'meringue', gelGPer100G: null }).expect(200);
     expect(await get('/colour-mixes')).toHaveLength(2);
     expect((await put('/colour-mixes', { ...mix, parts: [{ gel: 'teal', parts: 0 }] })).status).toBe(400);
-    const left = (await post('/leftovers', { colour: '#3f7f86', seconds: 15, grams: 40, orderId: null }).expect(201)).body as { id: string };
+    const left = (await post('/leftovers', { colour: '#3f7f86', seconds: 15, grams: 40, orderId: null }).expect(201)).body as {
+      id: string;
+    };
     expect((await post('/leftovers', { colour: 'teal', seconds: 15, grams: 40, orderId: null })).status).toBe(400);
     const use = { orderId: '6b1f0c8e-6a55-4d0e-9c2c-0f6f3d1f7a11', colour: '#3f7f86', seconds: 15, grams: 25 };
     expect((await put(`/leftovers/${left.id}/uses`, use).expect(200)).body).toMatchObject({ uses: [use] });
     // The same bag again changes its share; another bag only gets what is left; taken back, it is there again.
-    expect((await put(`/leftovers/${left.id}/uses`, { ...use, grams: 30 }).expect(200)).body).toMatchObject({ uses: [{ ...use, grams: 30 }] });
+    expect((await put(`/leftovers/${left.id}/uses`, { ...use, grams: 30 }).expect(200)).body).toMatchObject({
+      uses: [{ ...use, grams: 30 }],
+    });
     expect((await put(`/leftovers/${left.id}/uses`, { ...use, seconds: 20 }).expect(409)).body).toMatchObject({ code: 'leftover-short' });
     expect((await put(`/leftovers/${left.id}/uses`, { ...use, grams: 0 }).expect(200)).body).toMatchObject({ uses: [] });
     await request(s.url).delete(`/api/leftovers/${left.id}`).expect(204);
@@ -215,7 +245,9 @@ describe('the kitchen, its air, and what it teaches', () => {
       mix: { sugarG: 900, egg: 'dried', eggG: 30, waterG: 200, lemonG: 10, mixing: 'slowly' },
     };
     expect((await put('/kitchen', told).expect(200)).body).toMatchObject(told);
-    expect((await put('/kitchen', { ...told, tips: [...told.tips, { name: ' Round tip 3', shape: 'star', openingMm: 4 }] })).status).toBe(400);
+    expect((await put('/kitchen', { ...told, tips: [...told.tips, { name: ' Round tip 3', shape: 'star', openingMm: 4 }] })).status).toBe(
+      400,
+    );
     expect((await put('/kitchen', { ...told, tips: [{ name: 'x', shape: 'round', openingMm: 0.1 }] })).status).toBe(400);
     expect((await put('/kitchen', { ...told, mix: { ...told.mix, sugarG: 0 } })).status).toBe(400);
     const made = (await post('/orders', orderInput(design.id)).expect(201)).body as OrderView;

@@ -68,7 +68,11 @@ describe('the calendar by its address', () => {
   });
   it('is found by nobody who does not know it, nor by who knows the last one', async () => {
     const { path } = await json<CalendarAddress>('GET', '/api/calendar');
-    for (const wrong of [path.replace(/.\/orders/, 'x/orders'), '/api/calendar/x/orders.ics', `/api/calendar/${'%27'.repeat(32)}/orders.ics`])
+    for (const wrong of [
+      path.replace(/.\/orders/, 'x/orders'),
+      '/api/calendar/x/orders.ics',
+      `/api/calendar/${'%27'.repeat(32)}/orders.ics`,
+    ])
       expect([wrong, (await ask('GET', wrong)).status]).toEqual([wrong, wrong === path ? 200 : 404]);
     const renewed = await json<CalendarAddress>('POST', '/api/calendar/renew');
     expect(renewed.path).not.toBe(path);

@@ -88,7 +88,9 @@ describe('a design is worked on', () => {
     const design = await flag();
     const edits: DesignEdit[] = [{ type: 'rename', name: 'one' }];
     await put(`/designs/${design.id}`, { edits }).expect(200);
-    expect((await put(`/designs/${design.id}`, { edits: [{ type: 'rename', name: 'two' }] })).body).toMatchObject({ code: 'changed-elsewhere' });
+    expect((await put(`/designs/${design.id}`, { edits: [{ type: 'rename', name: 'two' }] })).body).toMatchObject({
+      code: 'changed-elsewhere',
+    });
     const refused = async (edit: object, sentence: RegExp) => {
       const answer = await put(`/designs/${design.id}`, { edits: [...edits, edit] });
       expect(answer.status).toBe(400);
@@ -109,7 +111,8 @@ describe('a design is worked on', () => {
     const design = await flag();
     const made = (await post('/orders', orderInput(design.id)).expect(201)).body as OrderView;
     await post(`/orders/${made.id}/plan`).expect(201);
-    const changed = (await put(`/designs/${design.id}`, { edits: [{ type: 'recolour', from: '#1f3f6b', to: '#2e3a46' }] }).expect(200)).body as DesignView;
+    const changed = (await put(`/designs/${design.id}`, { edits: [{ type: 'recolour', from: '#1f3f6b', to: '#2e3a46' }] }).expect(200))
+      .body as DesignView;
     expect(changed.version).toBe(2);
     const order = () => get<OrderView>(`/orders/${made.id}`);
     expect((await order()).designs).toMatchObject([{ version: 1, latest: 2 }]);
@@ -120,7 +123,9 @@ describe('a design is worked on', () => {
     expect((await order()).designs).toMatchObject([{ version: 1 }]);
     await put(`/orders/${made.id}`, orderInput(design.id, { designs: [{ designId: design.id, count: 6, version: 2 }] })).expect(200);
     expect((await order()).plan?.stale).toBe(true);
-    expect((await put(`/orders/${made.id}`, orderInput(design.id, { designs: [{ designId: design.id, count: 6, version: 7 }] }))).body).toMatchObject({
+    expect(
+      (await put(`/orders/${made.id}`, orderInput(design.id, { designs: [{ designId: design.id, count: 6, version: 7 }] }))).body,
+    ).toMatchObject({
       code: 'unknown-version',
     });
     expect((await request(s.url).delete(`/api/designs/${design.id}`)).body).toMatchObject({ code: 'design-used' });

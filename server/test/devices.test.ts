@@ -1,6 +1,16 @@
 import { randomUUID } from 'node:crypto';
 import { schools } from '@kestfog/core/steps';
-import type { ApiError, DesignView, KitchenView, OrderSummary, OrderView, Page, RunListItem, RunView, SchoolView } from '@kestfog/core/wire';
+import type {
+  ApiError,
+  DesignView,
+  KitchenView,
+  OrderSummary,
+  OrderView,
+  Page,
+  RunListItem,
+  RunView,
+  SchoolView,
+} from '@kestfog/core/wire';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Clock, type SimulatedClock } from '../src/platform/clock.js';
 import { TRASH_DAYS, TrashService } from '../src/platform/trash.service.js';
@@ -28,7 +38,17 @@ const own = { ...(schools[0] as (typeof schools)[number]), label: 'mine' };
 
 describe('what a device makes and names itself', () => {
   const mix = { recipe: 'my icing', grams: 100, addedG: 2, fromS: 20, toS: 15 };
-  const touch = { state: 'crusted', seconds: 15, depthMm: 2, on: 'cookie', tempC: 22, humidityPct: 50, airMPerS: 0.1, notYetMin: 10, reachedMin: 20 };
+  const touch = {
+    state: 'crusted',
+    seconds: 15,
+    depthMm: 2,
+    on: 'cookie',
+    tempC: 22,
+    humidityPct: 50,
+    airMPerS: 0.1,
+    notYetMin: 10,
+    reachedMin: 20,
+  };
   const rest = { colour: '#f6f3ea', seconds: 15, grams: 40, orderId: null };
   it('is made once, sent again because its answer was lost, and by two tabs at the same moment', async () => {
     const designId = randomUUID();
@@ -76,7 +96,8 @@ describe('5. two devices at the same thing', () => {
       ['/kitchen', { revision, prices: { ...prices, handsPerHour: 31 } }],
     ];
     for (const [path, body] of changes)
-      for (const time of ['first', 'again', 'once more']) expect([path, time, (await ask('PUT', path, body)).status]).toEqual([path, time, 200]);
+      for (const time of ['first', 'again', 'once more'])
+        expect([path, time, (await ask('PUT', path, body)).status]).toEqual([path, time, 200]);
     expect((await get<OrderView>(`/orders/${order.id}`)).revision).toBe(order.revision + 1);
     expect((await get<OrderView>(`/orders/${order.id}`)).bags).toMatchObject([{ mixedG: 40, revision: 1 }]);
   });
@@ -84,7 +105,10 @@ describe('5. two devices at the same thing', () => {
     const { revision, tips, prices } = await get<KitchenView>('/kitchen');
     expect((await ask('PUT', '/kitchen', { revision, tips: tips.slice(1) })).status).toBe(200);
     expect((await ask('PUT', '/kitchen', { revision, prices: { ...prices, handsPerHour: 30 } })).status).toBe(200);
-    expect(await ask('PUT', '/kitchen', { revision, tips })).toMatchObject({ status: 409, body: { code: 'changed-elsewhere', now: { tips: tips.slice(1) } } });
+    expect(await ask('PUT', '/kitchen', { revision, tips })).toMatchObject({
+      status: 409,
+      body: { code: 'changed-elsewhere', now: { tips: tips.slice(1) } },
+    });
     const now = await get<KitchenView>('/kitchen');
     expect(now).toMatchObject({ tips: tips.slice(1), prices: { handsPerHour: 30 }, revision: revision + 2 });
     // Chosen all the same, with what is there in view.
@@ -117,7 +141,8 @@ describe('5. two devices at the same thing', () => {
   });
   it('a school: the second is told', async () => {
     const { body: made } = await ask<SchoolView>('POST', '/schools', { school: own });
-    const change = (label: string, basedOn?: number) => ask<SchoolView>('PUT', `/schools/${made.id}`, { school: { ...own, label }, basedOn });
+    const change = (label: string, basedOn?: number) =>
+      ask<SchoolView>('PUT', `/schools/${made.id}`, { school: { ...own, label }, basedOn });
     expect(await change('one', made.revision)).toMatchObject({ status: 200, body: { label: 'one', revision: made.revision + 1 } });
     expect(await change('two', made.revision)).toMatchObject({ status: 409, body: { code: 'changed-elsewhere', now: { label: 'one' } } });
     expect(await change('two')).toMatchObject({ status: 200, body: { label: 'two' } });

@@ -31,7 +31,9 @@ describe('server and database killed at any moment', () => {
   afterAll(async () => {
     await pg('pg_find; pg_stop || true; rm -rf "$KESTFOG_DATA"').catch(() => undefined);
   });
-  it('what was acknowledged is there once, in its order; what was not is sent again and there once', { timeout: 20_000 + ROUNDS * 15_000 }, async () => {
+  it('what was acknowledged is there once, in its order; what was not is sent again and there once', {
+    timeout: 20_000 + ROUNDS * 15_000,
+  }, async () => {
     const url0 = await pg('pg_start >/dev/null; printf %s "$DATABASE_URL"');
     const pgPort = new URL(url0).port;
     const port = await freePort();
@@ -119,7 +121,9 @@ describe('many devices on one run', () => {
       const device = randomUUID();
       for (let i = 1; i <= each; i++) {
         const task = run.plan.tasks[i % run.plan.tasks.length]?.id as string;
-        const e = event(device, i, i % 4 === 0 ? 'paused' : 'taskDone', i % 4 === 0 ? {} : { taskId: task }, { atMs: start + i * 1000 + skewMs });
+        const e = event(device, i, i % 4 === 0 ? 'paused' : 'taskDone', i % 4 === 0 ? {} : { taskId: task }, {
+          atMs: start + i * 1000 + skewMs,
+        });
         await sendUntilTaken(s.url, run.id, e);
         // Sent again by a nervous network.
         if (i % 5 === 0) await sendUntilTaken(s.url, run.id, e);
@@ -160,7 +164,11 @@ describe('e. the server process killed under the start command', () => {
     const url = `http://127.0.0.1:${port}/api`;
     const kitchen = (await (await fetch(`${url}/kitchen`)).json()) as { floodCount: number };
     const put = (floodCount: number) =>
-      fetch(`${url}/kitchen`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ ...kitchen, floodCount }) });
+      fetch(`${url}/kitchen`, {
+        method: 'PUT',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ ...kitchen, floodCount }),
+      });
     expect((await put(13)).status).toBe(200);
     // Past its first seconds, in which an end would mean that it cannot even begin.
     await new Promise((done) => setTimeout(done, 4000));

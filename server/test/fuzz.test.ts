@@ -22,7 +22,9 @@ const pick = <T>(list: readonly T[]): T => list[Math.floor(rng() * list.length)]
 
 /** Everything that is kept, in short: it changes with every row that comes, goes or changes. */
 async function kept(): Promise<string> {
-  const tables = (await s.query(`SELECT table_name AS t FROM information_schema.tables WHERE table_schema = 'public' ORDER BY 1`)).map((r) => r['t'] as string);
+  const tables = (await s.query(`SELECT table_name AS t FROM information_schema.tables WHERE table_schema = 'public' ORDER BY 1`)).map(
+    (r) => r['t'] as string,
+  );
   const [row] = await s.query(
     `SELECT concat_ws(' ', ${tables.map((t) => `(SELECT concat(count(*), '/', max(xmin::text::bigint)) FROM "${t}")`).join(', ')}) AS k`,
   );
@@ -111,7 +113,9 @@ function spoilt(body: Json): string {
 }
 
 describe(`requests that were spoilt on the way (seed ${SEED})`, () => {
-  it(`${REQUESTS} of them, over every route: none is answered 500, and what is refused changes nothing`, { timeout: 60_000 + REQUESTS * 60 }, async () => {
+  it(`${REQUESTS} of them, over every route: none is answered 500, and what is refused changes nothing`, {
+    timeout: 60_000 + REQUESTS * 60,
+  }, async () => {
     const design = await made<DesignView>('/designs', { name: 'Flag', svg: drawing('signal-flag.svg') });
     const run = await beginRun(s.url);
     const full = {
@@ -182,7 +186,17 @@ describe(`requests that were spoilt on the way (seed ${SEED})`, () => {
       [
         'POST',
         '/touches',
-        () => ({ state: 'crusted', seconds: 15, depthMm: 2, on: 'cookie', tempC: 22, humidityPct: 50, airMPerS: 0.1, notYetMin: 10, reachedMin: 20 }),
+        () => ({
+          state: 'crusted',
+          seconds: 15,
+          depthMm: 2,
+          on: 'cookie',
+          tempC: 22,
+          humidityPct: 50,
+          airMPerS: 0.1,
+          notYetMin: 10,
+          reachedMin: 20,
+        }),
       ],
       ['PUT', `/bench-touches/${run.id}`, () => ({ leftOut: true })],
       ['POST', '/climate', () => ({ scenario: 'steady' })],

@@ -19,7 +19,11 @@ describe('what the kitchen’s network takes', () => {
     const own = join(folder, 'a');
     const first = await certificateIn(own, ['192.168.1.20', 'kestfog.test'], NOW);
     const x = new X509Certificate(first.cert);
-    expect([x.checkIP('192.168.1.20'), x.checkHost('kestfog.test'), x.checkHost('elsewhere.test')]).toEqual(['192.168.1.20', 'kestfog.test', undefined]);
+    expect([x.checkIP('192.168.1.20'), x.checkHost('kestfog.test'), x.checkHost('elsewhere.test')]).toEqual([
+      '192.168.1.20',
+      'kestfog.test',
+      undefined,
+    ]);
     expect(statSync(join(own, 'key.pem')).mode & 0o077).toBe(0);
     expect(await certificateIn(own, ['192.168.1.20'], NOW + 86_400_000)).toEqual(first);
     expect((await certificateIn(own, ['192.168.1.21'], NOW)).cert).not.toBe(first.cert);
@@ -38,7 +42,8 @@ describe('what the kitchen’s network takes', () => {
     expect(isPass(secrets, `1.${'é'.repeat(64)}`, NOW)).toBe(false);
     const pass = passFor(secrets, NOW);
     expect([isPass(secrets, pass, NOW + 1000), isPass(secrets, pass, NOW + 365 * 86_400_000)]).toEqual([true, false]);
-    for (const bad of [undefined, '', '1.2', pass.replace(/^\d/, '9'), `${NOW}.${'0'.repeat(64)}`]) expect(isPass(secrets, bad, NOW)).toBe(false);
+    for (const bad of [undefined, '', '1.2', pass.replace(/^\d/, '9'), `${NOW}.${'0'.repeat(64)}`])
+      expect(isPass(secrets, bad, NOW)).toBe(false);
     expect(isPass({ ...secrets, signingKey: '00'.repeat(32) }, pass, NOW)).toBe(false);
   });
   it('the first address others can reach is taken; without a network there is none', () => {
@@ -72,7 +77,14 @@ describe('Kestfog in the kitchen', () => {
   };
   it('tells a device that is not known nothing but that it has to ask', async () => {
     expect(s.url).toMatch(/^https:/);
-    for (const path of ['/orders', '/designs', '/runs/00000000-0000-4000-8000-000000000000/stream', '/clock', '/health', '/DEVICES/../orders'])
+    for (const path of [
+      '/orders',
+      '/designs',
+      '/runs/00000000-0000-4000-8000-000000000000/stream',
+      '/clock',
+      '/health',
+      '/DEVICES/../orders',
+    ])
       expect((await call(path)).body).toMatchObject({ code: 'unknown-device' });
     expect((await call('/devices')).body).toEqual({ lan: true, known: false });
     expect((await call('/orders', '', undefined, 'evil.test')).body).toMatchObject({ code: 'host' });

@@ -80,7 +80,9 @@ describe.runIf(LOAD)('under load, the server in a process of its own', () => {
     await new Promise((done) => setTimeout(done, 500));
     rows.push(`taps, five a second: p50 ${at(taps, 0.5)} ms, p99 ${at(taps, 0.99)} ms`);
     rows.push(`heard by 50 followers (${heard.length} of ${150 * 50}): p50 ${at(heard, 0.5)} ms, p99 ${at(heard, 0.99)} ms`);
-    const { stdout } = await import('node:child_process').then((c) => ({ stdout: c.execFileSync('ps', ['-o', 'rss=', '-p', String(server.pid)]).toString() }));
+    const { stdout } = await import('node:child_process').then((c) => ({
+      stdout: c.execFileSync('ps', ['-o', 'rss=', '-p', String(server.pid)]).toString(),
+    }));
     rows.push(`memory of the server afterwards: ${Math.round(Number(stdout) / 1024)} MB`);
     process.stdout.write(`${rows.join('\n')}\n`);
     expect(heard.length).toBe(150 * 50);

@@ -11,7 +11,10 @@ let s: Started;
 let run: RunView;
 const device = randomUUID();
 const ask = (method: string, path: string, body?: object) =>
-  fetch(`${s.url}/api${path}`, { method, ...(body ? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) } : {}) });
+  fetch(`${s.url}/api${path}`, {
+    method,
+    ...(body ? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) } : {}),
+  });
 const json = async <T>(path: string): Promise<T> => (await (await ask('GET', path)).json()) as T;
 const list = (q = '') => json<Page<NotebookRun>>(`/notebook/runs?q=${encodeURIComponent(q)}`);
 const view = () => json<NotebookRunView>(`/notebook/runs/${run.id}`);
@@ -29,7 +32,14 @@ beforeAll(async () => {
     await tell(t.startS, 'taskBegun', { taskId: t.id });
     await tell(t.endS, 'taskDone', { taskId: t.id });
     if (i === 3)
-      await tell(t.endS, 'defect', { lotId: run.plan.trays[0]?.lots[0]?.id, cookie: 1, part: null, seen: 'ran-together', surface: 'wet', outcome: 'left' });
+      await tell(t.endS, 'defect', {
+        lotId: run.plan.trays[0]?.lots[0]?.id,
+        cookie: 1,
+        part: null,
+        seen: 'ran-together',
+        surface: 'wet',
+        outcome: 'left',
+      });
   }
 });
 afterAll(() => s.stop());
@@ -38,7 +48,12 @@ describe('the notebook', () => {
   it('has every finished run told against its plan, found by order, design, and what went wrong', async () => {
     const { items, total } = await list();
     expect(total).toBe(1);
-    expect(items[0]).toMatchObject({ runId: run.id, orderId: run.orderId, leftOut: false, summary: { defects: [{ seen: 'ran-together', cookie: 2 }] } });
+    expect(items[0]).toMatchObject({
+      runId: run.id,
+      orderId: run.orderId,
+      leftOut: false,
+      summary: { defects: [{ seen: 'ran-together', cookie: 2 }] },
+    });
     for (const [q, n] of [
       ['mackerel', 1],
       ['ran together', 1],
@@ -64,7 +79,10 @@ describe('the notebook', () => {
     expect((await json<RunView>(`/runs/${run.id}`)).events.find((e) => e.id === eventId)?.atMs).toBe(saidMs);
     expect((await put(saidMs + 2 * 86_400_000)).status).toBe(400);
     const before = await put((visit?.begunS as number) * 1000 - 1000);
-    expect([before.status, ((await before.json()) as ApiError).message]).toEqual([400, expect.stringContaining('would end before it began')]);
+    expect([before.status, ((await before.json()) as ApiError).message]).toEqual([
+      400,
+      expect.stringContaining('would end before it began'),
+    ]);
     expect((await view()).corrections).toHaveLength(1);
     expect((await put(saidMs, randomUUID())).status).toBe(404);
     expect((await ask('PUT', `/notebook/runs/${randomUUID()}/corrections`, { eventId, atMs: saidMs })).status).toBe(404);
@@ -97,7 +115,8 @@ describe('the notebook', () => {
   it('of evenings kept before the waits were, those that were counted go on as counted', async () => {
     const db = await new DataSource(dataSourceOptions(s.databaseUrl)).initialize();
     const runner = db.createQueryRunner();
-    const kept = async () => (await s.query(`SELECT "account"->'summary'->'honesty' AS "honesty" FROM "learned_run" WHERE "runId" = $1`, [run.id]))[0];
+    const kept = async () =>
+      (await s.query(`SELECT "account"->'summary'->'honesty' AS "honesty" FROM "learned_run" WHERE "runId" = $1`, [run.id]))[0];
     const put = (honesty: object) =>
       s.query(`UPDATE "learned_run" SET "account" = jsonb_set("account", '{summary,honesty}', $2::jsonb) WHERE "runId" = $1`, [
         run.id,
@@ -115,7 +134,9 @@ describe('the notebook', () => {
     expect(await kept()).toEqual({ honesty: { promised: 0.8, held: 2, failed: 1 } });
     await new WaitsKnown1796428800000().up(runner);
     await ask('PUT', `/bench-touches/${run.id}`, { leftOut: false });
-    expect((await json<NotebookAcross>('/notebook/across')).honesty).toMatchObject([{ promised: 0.8, all: 3, share: expect.closeTo(2 / 3, 6) }]);
+    expect((await json<NotebookAcross>('/notebook/across')).honesty).toMatchObject([
+      { promised: 0.8, all: 3, share: expect.closeTo(2 / 3, 6) },
+    ]);
     await runner.release();
     await db.destroy();
   });

@@ -1,7 +1,17 @@
 import { randomUUID } from 'node:crypto';
 import { parseOrder } from '@kestfog/core/formats';
 import type { Why } from '@kestfog/core/steps';
-import type { ApiError, BenchTouchView, DesignSummary, HostChoice, Kitchen, KitchenView, OrderFileView, OrderView, PlanView } from '@kestfog/core/wire';
+import type {
+  ApiError,
+  BenchTouchView,
+  DesignSummary,
+  HostChoice,
+  Kitchen,
+  KitchenView,
+  OrderFileView,
+  OrderView,
+  PlanView,
+} from '@kestfog/core/wire';
 import { consequenceOf, reasonOf } from '@kestfog/core/wording';
 import request from 'supertest';
 import { DataSource, type MigrationInterface } from 'typeorm';
@@ -23,7 +33,8 @@ const order = async (more: object = {}) => (await post('/orders', orderInput(mac
 
 beforeAll(async () => {
   s = await startApp();
-  const add = async (name: string, file: string) => (await post('/designs', { name, svg: drawing(file) }).expect(201)).body as DesignSummary;
+  const add = async (name: string, file: string) =>
+    (await post('/designs', { name, svg: drawing(file) }).expect(201)).body as DesignSummary;
   mackerel = await add('Mackerel', 'mackerel.svg');
   flag = await add('Flag', 'signal-flag.svg');
 });
@@ -65,7 +76,10 @@ describe('an order with the whole bench', () => {
     await put(`/orders/${made.id}`, orderInput(mackerel.id, { ...bench(), notes: 'Other notes.' })).expect(200);
     // Notes do not move a cookie; another spare does.
     expect((await get<OrderView>(`/orders/${made.id}`)).plan?.stale).toBe(false);
-    await put(`/orders/${made.id}`, orderInput(mackerel.id, { ...bench(), designs: [{ designId: mackerel.id, count: 6, spares: 2 }] })).expect(200);
+    await put(
+      `/orders/${made.id}`,
+      orderInput(mackerel.id, { ...bench(), designs: [{ designId: mackerel.id, count: 6, spares: 2 }] }),
+    ).expect(200);
     expect((await get<OrderView>(`/orders/${made.id}`)).plan?.stale).toBe(true);
   });
   it('is given as a file that reads back as itself', async () => {
@@ -76,11 +90,19 @@ describe('an order with the whole bench', () => {
     expect(file.drawings.map((d) => d.name)).toEqual(['Mackerel']);
   });
   it.each([
-    ['a tray told twice over', { trays: [{ id: 'A', places: 6, widthMm: 300, depthMm: 300 }] }, /^tray 1: must be given either by places or/],
+    [
+      'a tray told twice over',
+      { trays: [{ id: 'A', places: 6, widthMm: 300, depthMm: 300 }] },
+      /^tray 1: must be given either by places or/,
+    ],
     ['a tray told not at all', { trays: [{ id: 'A' }] }, /^tray A, its width in mm: /],
     ['four pairs of hands', { decorators: ['a', 'b', 'c', 'd'].map((id) => ({ id, pace: 1 })) }, /decorators/],
     ['a pin on a tray that is not there', { pins: [{ kind: 'tray-first', tray: 'Q' }] }, /^wish 1, its tray: names no tray/],
-    ['a break that ends before it begins', { pins: [{ kind: 'away', from: '2026-06-05T18:00:00Z', to: '2026-06-05T17:00:00Z' }] }, /^wish 1: must end after/],
+    [
+      'a break that ends before it begins',
+      { pins: [{ kind: 'away', from: '2026-06-05T18:00:00Z', to: '2026-06-05T17:00:00Z' }] },
+      /^wish 1: must end after/,
+    ],
     ['nobody’s break', { pins: [{ kind: 'away', from: '2026-06-05T17:00:00Z', to: '2026-06-05T18:00:00Z', who: 'Cy' }] }, /names nobody/],
     ['a pin of an unknown kind', { pins: [{ kind: 'later' }] }, /^wish 1, its kind: /],
   ])('%s is refused by its place', async (_what, more, sentence) => {
@@ -99,7 +121,12 @@ describe('several orders on one bench', () => {
         { id: 'B', places: 8 },
       ],
     });
-    const guest = await order({ name: 'Christening', hostId: host.id, designs: [{ designId: flag.id, count: 3 }], packBy: '2026-06-06T12:00:00Z' });
+    const guest = await order({
+      name: 'Christening',
+      hostId: host.id,
+      designs: [{ designId: flag.id, count: 3 }],
+      packBy: '2026-06-06T12:00:00Z',
+    });
     expect(guest).toMatchObject({ hostId: host.id, hostName: 'Regatta' });
     const seen = await get<OrderView>(`/orders/${host.id}`);
     expect(seen.designs.map((d) => [d.name, d.guestOf?.name ?? null])).toEqual([
@@ -110,7 +137,9 @@ describe('several orders on one bench', () => {
     expect(plan.designs.map((d) => d.for)).toEqual([null, 'Christening']);
     const lots = plan.trays.flatMap((t) => t.lots);
     const packed = (designId: string) =>
-      Math.max(...plan.tasks.filter((t) => t.kind === 'pack' && lots.find((l) => l.id === t.lotId)?.designId === designId).map((t) => t.endS));
+      Math.max(
+        ...plan.tasks.filter((t) => t.kind === 'pack' && lots.find((l) => l.id === t.lotId)?.designId === designId).map((t) => t.endS),
+      );
     expect(packed('flag')).toBeLessThanOrEqual(22 * 3600);
     expect((await post(`/orders/${guest.id}/plan`)).body).toMatchObject({ code: 'guest' });
     // A host that has guests stays one; a guest may choose another bench, and a new order any that is not begun.
@@ -125,7 +154,8 @@ describe('several orders on one bench', () => {
   it('nobody is a guest of a guest, of oneself, or of nothing; a host that goes leaves its guests an order of their own', async () => {
     const host = await order();
     const guest = await order({ hostId: host.id });
-    const refused = async (id: string, hostId: string) => (await put(`/orders/${id}`, orderInput(mackerel.id, { hostId }))).body as ApiError;
+    const refused = async (id: string, hostId: string) =>
+      (await put(`/orders/${id}`, orderInput(mackerel.id, { hostId }))).body as ApiError;
     expect((await refused(host.id, host.id)).message).toMatch(/own bench/);
     expect((await refused(host.id, guest.id)).message).toMatch(/itself worked on another bench/);
     const third = await order();
@@ -143,7 +173,10 @@ describe('plans made before the bench was whole', () => {
     const send = (path: string, body: object = {}) => request(other.url).post(`/api${path}`).send(body);
     const design = (await send('/designs', { name: 'Mackerel', svg: drawing('mackerel.svg') })).body as DesignSummary;
     const made = (
-      await send('/orders', orderInput(design.id, { fan: { places: 1, airMPerS: 1 }, pins: [{ kind: 'not-before', tray: 'A', at: '2026-06-05T14:00:00Z' }] }))
+      await send(
+        '/orders',
+        orderInput(design.id, { fan: { places: 1, airMPerS: 1 }, pins: [{ kind: 'not-before', tray: 'A', at: '2026-06-05T14:00:00Z' }] }),
+      )
     ).body as OrderView;
     const { plan } = (await send(`/orders/${made.id}/plan`)).body as PlanView;
     const first = (await at('/kitchen')).body as Kitchen;
@@ -154,7 +187,10 @@ describe('plans made before the bench was whole', () => {
     const db = await new DataSource(dataSourceOptions(other.databaseUrl)).initialize();
     // One migration gave things their full names, the one before it turned what runs taught from words into facts.
     const run = await beginRun(other.url);
-    const said = [event(randomUUID(), 1, 'carried', { trayId: 'A', where: 'dehydrator', minutes: 20 }), event(randomUUID(), 1, 'dehydratorOff')];
+    const said = [
+      event(randomUUID(), 1, 'carried', { trayId: 'A', where: 'dehydrator', minutes: 20 }),
+      event(randomUUID(), 1, 'dehydratorOff'),
+    ];
     for (const e of said) await send(`/runs/${run.id}/events`, e).expect(201);
     const log = async () => (await db.query(`SELECT "type", "data"->>'where' AS "where" FROM "run_event" ORDER BY "seq"`)) as object[];
     const kept = await log();

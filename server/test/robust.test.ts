@@ -1,7 +1,17 @@
 import { randomUUID } from 'node:crypto';
 import { schoolById } from '@kestfog/core/steps';
 import { seededRng } from '@kestfog/core/time';
-import type { ApiError, DesignSummary, DesignView, KitchenView, OrderSummary, OrderView, Page, RunView, SchoolView } from '@kestfog/core/wire';
+import type {
+  ApiError,
+  DesignSummary,
+  DesignView,
+  KitchenView,
+  OrderSummary,
+  OrderView,
+  Page,
+  RunView,
+  SchoolView,
+} from '@kestfog/core/wire';
 import type { CallHandler, ExecutionContext } from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
 import pg from 'pg';
@@ -44,7 +54,9 @@ const read = async <T>(answer: Promise<Response>): Promise<T> => (await (await a
 const get = (path: string, signal: AbortSignal = AbortSignal.timeout(15_000)) => fetch(`${s.url}/api${path}`, { signal });
 
 describe('a. taps at the same moment', () => {
-  it(`forty devices that tap at once are all answered and kept, ${ROUNDS} times in a row`, { timeout: 20_000 + ROUNDS * 10_000 }, async () => {
+  it(`forty devices that tap at once are all answered and kept, ${ROUNDS} times in a row`, {
+    timeout: 20_000 + ROUNDS * 10_000,
+  }, async () => {
     const task = run.plan.tasks[0]?.id as string;
     const devices = Array.from({ length: 40 }, () => randomUUID());
     for (let round = 1; round <= ROUNDS; round++) {
@@ -98,7 +110,10 @@ describe('the line of requests', () => {
     const res = { destroyed: false, setHeader: vi.fn() };
     const end = new Subject<void>();
     const begun = vi.fn(() => end);
-    const context = { getHandler: () => ask, switchToHttp: () => ({ getRequest: () => ({ socket: { destroyed: false } }), getResponse: () => res }) };
+    const context = {
+      getHandler: () => ask,
+      switchToHttp: () => ({ getRequest: () => ({ socket: { destroyed: false } }), getResponse: () => res }),
+    };
     const answer = (): Promise<unknown> => {
       const next: CallHandler = { handle: begun };
       return lastValueFrom(gate.intercept(context as unknown as ExecutionContext, next), { defaultValue: 'done' });
@@ -131,7 +146,10 @@ describe('b. drawings that ask for more than a drawing may', () => {
   const uses = [...Array(7).keys()].map((k) => `<g id="u${k + 1}">${`<use href="#u${k}"/>`.repeat(10)}</g>`).join('');
   const drawings: readonly (readonly [string, string])[] = [
     ['a scribble of 500 points', svg(`<path d="M${[...Array(500).keys()].map(at).join('L')}Z" fill="#b3261e"/>`)],
-    ['300 circles', svg([...Array(300).keys()].map(() => `<circle cx="${4 + 72 * random()}" cy="${4 + 72 * random()}" r="9" fill="#1f3f6b"/>`).join(''))],
+    [
+      '300 circles',
+      svg([...Array(300).keys()].map(() => `<circle cx="${4 + 72 * random()}" cy="${4 + 72 * random()}" r="9" fill="#1f3f6b"/>`).join('')),
+    ],
     ['a line to 1e9', svg('<path d="M4 4L1e9 1e9L4 60Z" fill="#b3261e"/>')],
     ['a circle of 1e7', svg('<circle cx="40" cy="40" r="1e7" fill="#b3261e"/>')],
     ['an arc of 1e9', svg('<path d="M4 4A1e9 1e9 0 0 1 70 70Z" fill="#b3261e"/>')],
@@ -210,18 +228,27 @@ describe('c. lists of a season', () => {
     expect(await own.query('SELECT max(xmin::text::bigint) AS x FROM run')).toEqual(before);
   });
   it('two hundred at the same moment are all answered', { timeout: 60_000 }, async () => {
-    const answers = await Promise.all(Array.from({ length: 200 }, () => fetch(`${own.url}/api/orders`, { signal: AbortSignal.timeout(50_000) })));
+    const answers = await Promise.all(
+      Array.from({ length: 200 }, () => fetch(`${own.url}/api/orders`, { signal: AbortSignal.timeout(50_000) })),
+    );
     expect(new Set(answers.map((a) => a.status))).toEqual(new Set([200]));
   });
   it('a tap is seen in the list at once', async () => {
     const again = async () => (await list('/orders?state=packed&q=first')).page.items.some((o) => o.id === made.orderId);
     expect(await again()).toBe(true);
     const last = made.plan.tasks.at(-1)?.id;
-    const [row] = await own.query(`SELECT "id", "deviceId", "deviceSeq" FROM run_event WHERE "runId" = $1 ORDER BY seq DESC LIMIT 1`, [made.id]);
+    const [row] = await own.query(`SELECT "id", "deviceId", "deviceSeq" FROM run_event WHERE "runId" = $1 ORDER BY seq DESC LIMIT 1`, [
+      made.id,
+    ]);
     const undo = event(row?.['deviceId'] as string, (row?.['deviceSeq'] as number) + 1, 'undone', { eventId: row?.['id'] });
     expect(
-      (await fetch(`${own.url}/api/runs/${made.id}/events`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(undo) }))
-        .status,
+      (
+        await fetch(`${own.url}/api/runs/${made.id}/events`, {
+          method: 'POST',
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify(undo),
+        })
+      ).status,
     ).toBe(201);
     expect(last).toBeDefined();
     expect(await again()).toBe(false);
@@ -247,12 +274,16 @@ describe('c. lists of a season', () => {
   it('1. an order whose school was deleted is listed, opened and changed as before', async () => {
     const school = await read<SchoolView>(send(own, 'POST', '/schools', { school: { ...schoolById('two-bags'), label: 'Ours' } }));
     const [design] = (await list('/designs')).page.items;
-    const order = await read<OrderView>(send(own, 'POST', '/orders', orderInput(design?.id as string, { name: 'Ours', school: school.id })));
+    const order = await read<OrderView>(
+      send(own, 'POST', '/orders', orderInput(design?.id as string, { name: 'Ours', school: school.id })),
+    );
     expect((await send(own, 'DELETE', `/schools/${school.id}`)).status).toBe(204);
     expect((await list('/orders?q=Ours')).page.items).toHaveLength(1);
     const seen = (await (await send(own, 'GET', `/orders/${order.id}`)).json()) as OrderView;
     expect(seen.schoolUsed).toMatchObject({ label: 'Ours' });
-    expect((await send(own, 'PUT', `/orders/${order.id}`, orderInput(design?.id as string, { name: 'Ours again', school: school.id }))).status).toBe(200);
+    expect(
+      (await send(own, 'PUT', `/orders/${order.id}`, orderInput(design?.id as string, { name: 'Ours again', school: school.id }))).status,
+    ).toBe(200);
     expect((await send(own, 'POST', `/orders/${order.id}/plan`)).status).toBe(201);
   });
 });
@@ -281,7 +312,10 @@ describe('e. work and changes at the same moment', () => {
   it('a design deleted as an order names it is refused in a sentence, or gone before', async () => {
     for (let k = 0; k < 5; k++) {
       const design = await read<DesignView>(send(s, 'POST', '/designs', { name: 'Flag', svg: drawing('signal-flag.svg') }));
-      const [deleted, ordered] = await Promise.all([send(s, 'DELETE', `/designs/${design.id}`), send(s, 'POST', '/orders', orderInput(design.id))]);
+      const [deleted, ordered] = await Promise.all([
+        send(s, 'DELETE', `/designs/${design.id}`),
+        send(s, 'POST', '/orders', orderInput(design.id)),
+      ]);
       expect([
         [204, 400],
         [409, 201],
@@ -346,7 +380,9 @@ describe('a demo that was cut off while it was put in', () => {
     await send(own, 'POST', '/designs', { name: 'Half', svg: drawing('signal-flag.svg') });
     await own.query(`INSERT INTO setting ("key", "value") VALUES ('demo', 'being put in')`);
     await own.app.get(DemoService).prepare();
-    expect(await own.query('SELECT (SELECT count(*)::int FROM design) AS n, (SELECT "value" FROM setting) AS v')).toEqual([{ n: 0, v: 'left out' }]);
+    expect(await own.query('SELECT (SELECT count(*)::int FROM design) AS n, (SELECT "value" FROM setting) AS v')).toEqual([
+      { n: 0, v: 'left out' },
+    ]);
     await own.stop();
   });
 });
@@ -392,7 +428,8 @@ describe('7. the trash', () => {
     await own.query(`UPDATE "order" SET "deletedAt" = $1`, [new Date(clock.nowMs())]);
     clock.advance((TRASH_DAYS - 1) * 86_400);
     await own.query(`UPDATE design SET "deletedAt" = $1 WHERE id = $2`, [new Date(clock.nowMs()), young.id]);
-    const left = async () => own.query('SELECT (SELECT count(*)::int FROM design) AS designs, (SELECT count(*)::int FROM "order") AS orders');
+    const left = async () =>
+      own.query('SELECT (SELECT count(*)::int FROM design) AS designs, (SELECT count(*)::int FROM "order") AS orders');
     await own.app.get(TrashService).empty();
     expect(await left()).toEqual([{ designs: 3, orders: 1 }]);
     clock.advance(2 * 86_400);

@@ -39,7 +39,10 @@ describe('the log of a run', () => {
     expect((await logOf()).events).toHaveLength(1);
   });
   it('keeps two devices that press done at once in one order, and it is done once', async () => {
-    const both = await Promise.all([append(event(tablet, 2, 'taskDone', { taskId: task(0) })), append(event(phone, 1, 'taskDone', { taskId: task(0) }))]);
+    const both = await Promise.all([
+      append(event(tablet, 2, 'taskDone', { taskId: task(0) })),
+      append(event(phone, 1, 'taskDone', { taskId: task(0) })),
+    ]);
     expect(both.map((r) => (r.body as StoredEvent).seq).sort()).toEqual([2, 3]);
     const view = await logOf();
     expect([...foldRun(view.plan, view.events).tasks.values()].filter((t) => t.doneAtMs !== null)).toHaveLength(1);
@@ -58,8 +61,13 @@ describe('the log of a run', () => {
   });
   it('keeps what a finger found, and takes it as an earlier page says it', async () => {
     const other = randomUUID();
-    expect((await append(event(other, 1, 'touched', { taskId: task(4) }))).body).toMatchObject({ code: 'incomplete', message: 'data.found is missing.' });
-    expect((await append(event(other, 1, 'touched', { taskId: 'nonsense', found: 'not-yet' }))).body).toMatchObject({ code: 'unknown-task' });
+    expect((await append(event(other, 1, 'touched', { taskId: task(4) }))).body).toMatchObject({
+      code: 'incomplete',
+      message: 'data.found is missing.',
+    });
+    expect((await append(event(other, 1, 'touched', { taskId: 'nonsense', found: 'not-yet' }))).body).toMatchObject({
+      code: 'unknown-task',
+    });
     expect((await append(event(other, 1, 'touched', { taskId: task(4), found: 'somewhat' }))).status).toBe(400);
     const wet = (await append(event(other, 1, 'stillWet', { taskId: task(4), untilS: 9000 })).expect(201)).body as StoredEvent;
     const nobodySaid = { taskId: task(4), cookie: null, part: null, state: null };
@@ -107,7 +115,8 @@ describe('the log of a run', () => {
     const own = randomUUID();
     const lotId = run.plan.trays[0]?.lots[0]?.id as string;
     const wet = run.plan.tasks.find((t) => t.motions.some((m) => m.windowS !== null))?.id as string;
-    const refused = async (type: string, data: object) => (await append(event(own, 1, type, data))).body as { code: string; message: string };
+    const refused = async (type: string, data: object) =>
+      (await append(event(own, 1, type, data))).body as { code: string; message: string };
     expect(await refused('cookieDone', { taskId: wet })).toMatchObject({ code: 'incomplete', message: 'data.cookie is missing.' });
     expect(await refused('swapped', { taskId: wet, insteadOf: 'nonsense' })).toMatchObject({ code: 'unknown-task' });
     expect((await refused('windowShut', { taskId: wet, cookies: [1], choice: 'eat' })).message).toMatch(/data\.choice/);

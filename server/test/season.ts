@@ -36,20 +36,25 @@ export async function season(s: Pick<Started, 'url' | 'query'>, orders: number, 
   const planColumns = await column('plan', ['id', 'orderId']);
   const runColumns = await column('run', ['id', 'orderId', 'planId']);
   const eventColumns = await column('run_event', ['id', 'runId']);
-  await s.query(`CREATE TABLE copy AS SELECT n, gen_random_uuid() AS o, gen_random_uuid() AS p, gen_random_uuid() AS r FROM generate_series(2, $1::int) n`, [
-    orders,
-  ]);
-  await s.query(`INSERT INTO "order" ("id", "name", ${orderColumns}) SELECT o, 'Regatta ' || n, ${orderColumns} FROM "order", copy WHERE "id" = $1`, [
+  await s.query(
+    `CREATE TABLE copy AS SELECT n, gen_random_uuid() AS o, gen_random_uuid() AS p, gen_random_uuid() AS r FROM generate_series(2, $1::int) n`,
+    [orders],
+  );
+  await s.query(
+    `INSERT INTO "order" ("id", "name", ${orderColumns}) SELECT o, 'Regatta ' || n, ${orderColumns} FROM "order", copy WHERE "id" = $1`,
+    [run.orderId],
+  );
+  await s.query(
+    `INSERT INTO "order_design" ("orderId", ${itemColumns}) SELECT o, ${itemColumns} FROM "order_design", copy WHERE "orderId" = $1`,
+    [run.orderId],
+  );
+  await s.query(`INSERT INTO "plan" ("id", "orderId", ${planColumns}) SELECT p, o, ${planColumns} FROM "plan", copy WHERE "orderId" = $1`, [
     run.orderId,
   ]);
-  await s.query(`INSERT INTO "order_design" ("orderId", ${itemColumns}) SELECT o, ${itemColumns} FROM "order_design", copy WHERE "orderId" = $1`, [
-    run.orderId,
-  ]);
-  await s.query(`INSERT INTO "plan" ("id", "orderId", ${planColumns}) SELECT p, o, ${planColumns} FROM "plan", copy WHERE "orderId" = $1`, [run.orderId]);
-  await s.query(`INSERT INTO "run" ("id", "orderId", "planId", ${runColumns}) SELECT r, o, p, ${runColumns} FROM "run", copy WHERE "id" = $1 AND n <= $2`, [
-    run.id,
-    runs,
-  ]);
+  await s.query(
+    `INSERT INTO "run" ("id", "orderId", "planId", ${runColumns}) SELECT r, o, p, ${runColumns} FROM "run", copy WHERE "id" = $1 AND n <= $2`,
+    [run.id, runs],
+  );
   await s.query(
     `INSERT INTO "run_event" ("id", "runId", ${eventColumns}) SELECT gen_random_uuid(), r, ${eventColumns} FROM "run_event", copy WHERE "runId" = $1 AND n <= $2`,
     [run.id, runs],

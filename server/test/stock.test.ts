@@ -10,7 +10,10 @@ beforeAll(async () => {
 });
 afterAll(() => s.stop());
 const ask = (method: string, path: string, body?: object) =>
-  fetch(`${s.url}/api/stock${path}`, { method, ...(body ? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) } : {}) });
+  fetch(`${s.url}/api/stock${path}`, {
+    method,
+    ...(body ? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) } : {}),
+  });
 const stock = async (): Promise<StockView> => (await ask('GET', '')).json() as Promise<StockView>;
 const amounts = async () => Object.fromEntries((await stock()).items.map((t) => [t.item, t.amount]));
 const sugar = { item: 'sugar', what: 'powdered sugar', unit: 'g', usedUp: true };

@@ -11,8 +11,14 @@ import { foldRun } from './fold.js';
 import { runIndex } from './run-index.js';
 import { benchView } from './view.js';
 
-const drawing = (file: string, name: string) => readDesign(readFileSync(new URL(`../../../server/demo/${file}.svg`, import.meta.url), 'utf8'), name);
-const made = (files: readonly string[], hours: readonly (readonly [string, string])[], count = 8, dehydrator: object | null = { places: 1 }) =>
+const drawing = (file: string, name: string) =>
+  readDesign(readFileSync(new URL(`../../../server/demo/${file}.svg`, import.meta.url), 'utf8'), name);
+const made = (
+  files: readonly string[],
+  hours: readonly (readonly [string, string])[],
+  count = 8,
+  dehydrator: object | null = { places: 1 },
+) =>
   planOrder({
     order: parseOrder({
       format: 'kestfog-order/3',
@@ -34,7 +40,14 @@ function runTo(p: typeof plan, until: (t: PlanTask) => boolean, lateMs = 0) {
   const last = p.tasks.findIndex(until);
   const events: RunEvent[] = [{ id: 'start', deviceId: 'd', deviceSeq: 1, atMs: epoch, type: 'runStarted', data: {} }];
   for (const [i, t] of p.tasks.slice(0, last + 1).entries())
-    events.push({ id: `e${i}`, deviceId: 'd', deviceSeq: i + 2, atMs: epoch + t.endS * 1000 + lateMs, type: 'taskDone', data: { taskId: t.id } });
+    events.push({
+      id: `e${i}`,
+      deviceId: 'd',
+      deviceSeq: i + 2,
+      atMs: epoch + t.endS * 1000 + lateMs,
+      type: 'taskDone',
+      data: { taskId: t.id },
+    });
   const nowMs = epoch + (p.tasks[last] as PlanTask).endS * 1000 + lateMs;
   const state = foldRun(p, events);
   return { state, nowMs, at: (ms: number) => ({ view: benchView(runIndex(state), ms), ms }) };
@@ -47,7 +60,9 @@ describe('a tray in the dehydrator', () => {
     expect(stay?.where).toBe('dehydrator');
     const ends = plan.tasks.filter((t) => runIndex(state).plan.stayOf(t) === stay);
     expect(ends.map((t) => t.kind)).toEqual(['carry', 'take-out']);
-    expect(awayTrays(runIndex(state), nowMs)).toEqual([{ trayId: 'A', where: 'dehydrator', stayId: stay?.id, outAtMs: nowMs + (stay?.forS ?? 0) * 1000 }]);
+    expect(awayTrays(runIndex(state), nowMs)).toEqual([
+      { trayId: 'A', where: 'dehydrator', stayId: stay?.id, outAtMs: nowMs + (stay?.forS ?? 0) * 1000 },
+    ]);
     expect(awayTrays(runIndex(state), nowMs + 9 * 3_600_000)).toHaveLength(1);
     const out = runTo(plan, (t) => t.kind === 'take-out');
     expect(awayTrays(runIndex(out.state), out.nowMs).filter((a) => a.stayId === stay?.id)).toEqual([]);
@@ -70,7 +85,10 @@ describe('a tray in the dehydrator', () => {
     const nag = (ms: number) => alertsOf(runIndex(out.state), out.at(ms).view, ms).find((a) => /switch it off/.test(a.text))?.id;
     expect(nag(out.nowMs + 60_000)).toBeDefined();
     expect(nag(out.nowMs + 600_000)).not.toBe(nag(out.nowMs + 60_000));
-    const off = foldRun(plan, [...out.state.standing, { id: 'off', deviceId: 'd', deviceSeq: 999, atMs: out.nowMs + 90_000, type: 'dehydratorOff', data: {} }]);
+    const off = foldRun(plan, [
+      ...out.state.standing,
+      { id: 'off', deviceId: 'd', deviceSeq: 999, atMs: out.nowMs + 90_000, type: 'dehydratorOff', data: {} },
+    ]);
     expect(dehydratorLeftOn(runIndex(off), out.nowMs + 120_000)).toBe(false);
   });
 });

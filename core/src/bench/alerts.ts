@@ -57,12 +57,21 @@ export function alertsOf(run: RunIndex, view: BenchView, nowMs: number): Alert[]
       kind: 'take-out',
       trayId: a.trayId,
       what: 'dehydrator',
-      text: minutes === 0 ? `Take tray ${a.trayId} out of the dehydrator` : `Tray ${a.trayId} is still in the dehydrator, ${minutes} min too long`,
+      text:
+        minutes === 0
+          ? `Take tray ${a.trayId} out of the dehydrator`
+          : `Tray ${a.trayId} is still in the dehydrator, ${minutes} min too long`,
     });
   }
   if (dehydratorLeftOn(run, nowMs)) {
     const every = Math.floor(nowMs / NAG_DEHYDRATOR_MS);
-    out.push({ id: `dehydrator on ${every}`, kind: 'take-out', trayId: '', what: 'dehydrator', text: 'The dehydrator is still on, and empty: switch it off' });
+    out.push({
+      id: `dehydrator on ${every}`,
+      kind: 'take-out',
+      trayId: '',
+      what: 'dehydrator',
+      text: 'The dehydrator is still on, and empty: switch it off',
+    });
   }
   for (const c of view.closing) {
     const leftMs = c.closesAtMs - nowMs;
@@ -95,7 +104,9 @@ export function dehydratorLeftOn(run: RunIndex, nowMs: number): boolean {
   const lastS = Math.max(...used.map((s) => s.endS));
   const toCome = state.plan.stays.filter((s) => s.where === 'dehydrator').flatMap((s) => [index.carryOf(s), index.takeOutOf(s)]);
   const again = toCome.some((t) => t && t.startS < closesS && !run.isDone(t));
-  return used.length > 0 && Number.isFinite(lastS) && !again && (state.dehydratorOffAtMs === null || state.dehydratorOffAtMs < index.msOf(lastS));
+  return (
+    used.length > 0 && Number.isFinite(lastS) && !again && (state.dehydratorOffAtMs === null || state.dehydratorOffAtMs < index.msOf(lastS))
+  );
 }
 
 export interface DayEnd {
@@ -141,8 +152,15 @@ export function stencilUses(run: RunIndex, task: RunTask): StencilUse[] {
       const part = run.plan.step(task, m.stepId)?.part ?? m.label;
       const every = (design && partById(design.drawing, part)?.words?.washAfter) ?? STENCIL_USES;
       const prints = run.state.plan.tasks
-        .filter((t) => t.id !== task.id && run.plan.designOf(t)?.drawing.name === design?.drawing.name && run.isDone(t) && !run.record(t.id)?.skipped)
-        .reduce((sum, t) => sum + t.motions.filter((x) => x.stepId === m.stepId).length * (t.cookies[1] - t.cookies[0] - (t.without?.length ?? 0)), 0);
+        .filter(
+          (t) =>
+            t.id !== task.id && run.plan.designOf(t)?.drawing.name === design?.drawing.name && run.isDone(t) && !run.record(t.id)?.skipped,
+        )
+        .reduce(
+          (sum, t) =>
+            sum + t.motions.filter((x) => x.stepId === m.stepId).length * (t.cookies[1] - t.cookies[0] - (t.without?.length ?? 0)),
+          0,
+        );
       return { name: m.label, left: every - (prints % every), every };
     });
 }

@@ -61,7 +61,14 @@ function cutOut(task: RunTask, cookie: number): { task: RunTask; lessS: number }
  * A cookie scraped and begun again with its own design, or rescued as a tie-dye: a lot of its own on the same tray, worked from `atS`
  * on. `isBegun` tells which trays are away.
  */
-export function withNewCookie(plan: RunPlan, lotId: string, cookie: number, as: 'again' | typeof TIE_DYE, atS: number, isBegun: IsBegun): RunPlan {
+export function withNewCookie(
+  plan: RunPlan,
+  lotId: string,
+  cookie: number,
+  as: 'again' | typeof TIE_DYE,
+  atS: number,
+  isBegun: IsBegun,
+): RunPlan {
   const index = planIndex(plan);
   const lot = index.lot(lotId);
   const design = index.designOf(lotId);
@@ -85,14 +92,23 @@ export function withNewCookie(plan: RunPlan, lotId: string, cookie: number, as: 
   const starts = new Map<string, number>();
   let freeS = atS;
   for (const v of visits) {
-    const ready = Math.max(freeS, ...lags.filter((l) => l.to === v.id && starts.has(l.from)).map((l) => (starts.get(l.from) as number) + l.minS));
+    const ready = Math.max(
+      freeS,
+      ...lags.filter((l) => l.to === v.id && starts.has(l.from)).map((l) => (starts.get(l.from) as number) + l.minS),
+    );
     starts.set(v.id, ready);
     freeS = ready + v.times.durationS;
   }
   const tasks = visits.map((v) => taskOfVisit(v, target.drawing, timed, by, starts.get(v.id) as number));
   const trays = plan.trays.map((t) => (t.id === lot.trayId ? { ...t, lots: [...t.lots, own] } : t));
   const designs = plan.designs.includes(target) ? plan.designs : [...plan.designs, target];
-  return inOrder({ ...plan, designs, trays, tasks: [...plan.tasks, ...tasks], waits: [...plan.waits, ...waitsOf(lags, (x) => starts.get(x) as number)] });
+  return inOrder({
+    ...plan,
+    designs,
+    trays,
+    tasks: [...plan.tasks, ...tasks],
+    waits: [...plan.waits, ...waitsOf(lags, (x) => starts.get(x) as number)],
+  });
 }
 
 /** A tray that is away is not worked on before it is back. */
@@ -125,7 +141,9 @@ function firstThatCanBeDone(plan: RunPlan, lot: Lot, cookie: number, id: string,
     try {
       const timed = target.graph.gaps.map((g) => timeGap(g, plan.air, plan.margin, plan.factors));
       // Its bags are open already and it is cool: it begins with its first icing.
-      const visits = visitsOf(own, graphAtOwnPace(target.graph, hands), timed, pace, target.drawing.name).filter((v) => v.bundle.kind !== 'prepare');
+      const visits = visitsOf(own, graphAtOwnPace(target.graph, hands), timed, pace, target.drawing.name).filter(
+        (v) => v.bundle.kind !== 'prepare',
+      );
       return { target, own, timed, visits };
     } catch (error) {
       if (!(error instanceof NoAnswer)) throw error;
@@ -160,7 +178,10 @@ export function leftOutOf(plan: RunPlan, taskId: string, cookies: readonly numbe
       t.id === taskId
         ? {
             ...t,
-            leftOut: [...(t.leftOut ?? []), ...t.motions.filter((m) => m.kind === 'mark' || m.kind === 'detail').map((m) => ({ stepId: m.stepId, cookies }))],
+            leftOut: [
+              ...(t.leftOut ?? []),
+              ...t.motions.filter((m) => m.kind === 'mark' || m.kind === 'detail').map((m) => ({ stepId: m.stepId, cookies })),
+            ],
           }
         : t,
     ),

@@ -44,7 +44,11 @@ export function openingsOf(plan: RunPlan, task: RunTask, bag: Bag): Opening[] {
       const step = stepOf(m.stepId);
       const { openingMm } = techniqueById(m.technique);
       if (!step?.bag || bagKey(step.bag) !== bagKey(bag)) return [];
-      return step.openingMm !== undefined ? { name: step.tip ?? TIPLESS, openingMm: step.openingMm } : openingMm === null ? [] : { name: TIPLESS, openingMm };
+      return step.openingMm !== undefined
+        ? { name: step.tip ?? TIPLESS, openingMm: step.openingMm }
+        : openingMm === null
+          ? []
+          : { name: TIPLESS, openingMm };
     }),
   );
   return both && !task.motions.some((m) => m.technique === 'widen-snip') ? all.slice(0, 1) : all;

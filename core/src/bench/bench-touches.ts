@@ -45,7 +45,11 @@ interface Known {
  */
 export function benchTouches(plan: RunPlan, events: readonly StoredEvent[]): BenchTouch[] {
   const bodies = new Map<string, Known>();
-  const note = ({ key, state, gap }: Pick<AskedBody, 'key' | 'state' | 'gap'>, atMs: number, found: { notYet?: number; reached?: number; silent: boolean }) => {
+  const note = (
+    { key, state, gap }: Pick<AskedBody, 'key' | 'state' | 'gap'>,
+    atMs: number,
+    found: { notYet?: number; reached?: number; silent: boolean },
+  ) => {
     const known = bodies.get(key) ?? { atMs, state, about: gap.facts, notYet: 0, reached: Number.POSITIVE_INFINITY, silent: true };
     const reached = found.reached ?? Number.POSITIVE_INFINITY;
     // A finger's word stands before what was merely begun.
@@ -77,7 +81,8 @@ export function benchTouches(plan: RunPlan, events: readonly StoredEvent[]): Ben
     } else {
       const meant = e.data.found === 'past' ? gonePast(run, task, e.data, atS) : (named(asked, e.data) ?? furthest(asked, atS));
       const share = meant ? shareAt(meant.body, meant.state, atS) : 0;
-      if (meant && share > 0) note(meant, e.atMs, e.data.found === 'not-yet' ? { notYet: share, silent: false } : { reached: share, silent: false });
+      if (meant && share > 0)
+        note(meant, e.atMs, e.data.found === 'not-yet' ? { notYet: share, silent: false } : { reached: share, silent: false });
     }
   });
   return [...bodies].map(
@@ -95,7 +100,9 @@ export function benchTouches(plan: RunPlan, events: readonly StoredEvent[]): Ben
 
 /** The body a look spoke of, where it said which. */
 const named = (asked: readonly AskedBody[], { cookie, part, state }: Touched): AskedBody | undefined =>
-  cookie === null || part === null ? undefined : asked.find((a) => a.body.cookie === cookie && a.body.stepId === part && (state === null || a.state === state));
+  cookie === null || part === null
+    ? undefined
+    : asked.find((a) => a.body.cookie === cookie && a.body.stepId === part && (state === null || a.state === state));
 
 /**
  * The flood in hand whose window was found to have shut: it has come to the state that shuts it. Of several the one that was named,

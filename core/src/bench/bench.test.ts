@@ -110,13 +110,16 @@ describe('the view', () => {
   const wet = plan.tasks.findIndex((t) => t.motions.some((m) => m.windowS !== null));
   for (let i = 0; i < wet; i++) add('tablet', EPOCH + (plan.tasks[i]?.endS ?? 0) * 1000, done(id(i)));
   const begun = EPOCH + (plan.tasks[wet]?.startS ?? 0) * 1000;
-  if (foldRun(plan, events).tasks.get(id(wet))?.begunAtMs === undefined) add('tablet', begun, { type: 'taskBegun', data: { taskId: id(wet) } });
+  if (foldRun(plan, events).tasks.get(id(wet))?.begunAtMs === undefined)
+    add('tablet', begun, { type: 'taskBegun', data: { taskId: id(wet) } });
   it('counts down the window of the wet visit in hand from the first cookie’s flood', () => {
     const state = foldRun(plan, events);
     const view = benchView(runIndex(state), begun + 1000);
     const motion = plan.tasks[wet]?.motions.find((m) => m.windowS !== null);
     const flood = plan.tasks[wet]?.motions.find((m) => m.stepId === motion?.windowFrom);
-    expect(view.closing[0]?.closesAtMs).toBe((view.inHandSinceMs as number) + ((flood?.endS[0] as number) + (motion?.windowS as number)) * 1000);
+    expect(view.closing[0]?.closesAtMs).toBe(
+      (view.inHandSinceMs as number) + ((flood?.endS[0] as number) + (motion?.windowS as number)) * 1000,
+    );
   });
   it('a late start pushes everything to the right and never before its wait is over', () => {
     const late = benchView(runIndex(foldRun(plan, [])), EPOCH + 3_600_000);
@@ -181,12 +184,17 @@ describe(`replaying (seed ${SEED})`, () => {
             else if (x.act === 'wet') add(x.device, at, touched(id(x.task), 'not-yet'));
             else if (x.act === 'tick') add(x.device, at, { type: 'cookieDone', data: { taskId: id(x.task), cookie: i % 4 } });
             else if (x.act === 'here') add(x.device, at, { type: 'imHere', data: { taskId: id(x.task) } });
-            else if (x.act === 'swap') add(x.device, at, { type: 'swapped', data: { taskId: id(x.task), insteadOf: id(i % plan.tasks.length) } });
+            else if (x.act === 'swap')
+              add(x.device, at, { type: 'swapped', data: { taskId: id(x.task), insteadOf: id(i % plan.tasks.length) } });
             else if (x.act === 'crusted') add(x.device, at, touched(id(x.task), 'reached'));
             else if (x.act === 'shut')
-              add(x.device, at, { type: 'windowShut', data: { taskId: id(x.task), cookies: [i % 4], choice: shutChoices[x.task % 3] as ShutChoice } });
+              add(x.device, at, {
+                type: 'windowShut',
+                data: { taskId: id(x.task), cookies: [i % 4], choice: shutChoices[x.task % 3] as ShutChoice },
+              });
             else if (x.act === 'skip') add(x.device, at, { type: 'skipped', data: { taskId: id(x.task) } });
-            else if (x.act === 'count') add(x.device, at, { type: 'bagCounted', data: { colour: '#e6e9e4', seconds: 15, countedS: 12 + (x.task % 9) } });
+            else if (x.act === 'count')
+              add(x.device, at, { type: 'bagCounted', data: { colour: '#e6e9e4', seconds: 15, countedS: 12 + (x.task % 9) } });
             else if (x.act === 'air') add(x.device, at, { type: 'airRead', data: { tempC: 18 + (x.task % 9), humidityPct: 40 + i } });
             else if (x.act === 'defect') {
               const outcome = cookieOutcomes[x.task % cookieOutcomes.length] as CookieOutcome;
@@ -197,7 +205,10 @@ describe(`replaying (seed ${SEED})`, () => {
             } else if (x.act === 'revise')
               add(x.device, at, {
                 type: 'planRevised',
-                data: { baseSeq: events.length, starts: Object.fromEntries(plan.tasks.map((t, k) => [t.id, t.startS + 60 * ((k * 7 + x.task) % 11)])) },
+                data: {
+                  baseSeq: events.length,
+                  starts: Object.fromEntries(plan.tasks.map((t, k) => [t.id, t.startS + 60 * ((k * 7 + x.task) % 11)])),
+                },
               });
           });
           const whole = foldRun(plan, events);
@@ -205,7 +216,9 @@ describe(`replaying (seed ${SEED})`, () => {
           expect(copy).toEqual(whole);
           // Done again by another device a moment later: the first tap counts, unless it was taken back.
           if (events.some((e) => e.type === 'undone')) return;
-          const twice: RunEvent[] = events.flatMap((e): RunEvent[] => (e.type === 'taskDone' ? [e, { ...e, id: `${e.id}-again`, atMs: e.atMs + 1 }] : [e]));
+          const twice: RunEvent[] = events.flatMap((e): RunEvent[] =>
+            e.type === 'taskDone' ? [e, { ...e, id: `${e.id}-again`, atMs: e.atMs + 1 }] : [e],
+          );
           expect([...foldRun(plan, twice).tasks]).toEqual([...whole.tasks]);
         },
       ),

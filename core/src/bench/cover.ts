@@ -41,7 +41,9 @@ export function withCover(plan: RunPlan, report: DefectReport, atS: number): Run
   if (!cover || !lot || !design) return plan;
   const { graph } = design;
   const body = bodyOf(design.drawing, report.part);
-  const bears = graph.steps.filter((s) => s.region && (body === null ? s.kind === 'flood' : s.kind !== 'dam' && s.parts.includes(body)) && !isCoverStep(s.id));
+  const bears = graph.steps.filter(
+    (s) => s.region && (body === null ? s.kind === 'flood' : s.kind !== 'dam' && s.parts.includes(body)) && !isCoverStep(s.id),
+  );
   const id = freeName(
     coverStepIdOf(lot.id, report.cookie),
     (x) => graph.steps.some((s) => s.id === x),
@@ -50,7 +52,11 @@ export function withCover(plan: RunPlan, report: DefectReport, atS: number): Run
   const round = Math.max(1, ...bears.map((s) => s.round)) + 1;
   const { school } = plan.order;
   // A bead or a film over it, as thick as a usual piped line.
-  const region: Region = { seconds: school.pipingS, depthMm: BEAD_DEPTH_PER_BORE * (techniqueById('piped-line').openingMm as number), on: 'cookie' };
+  const region: Region = {
+    seconds: school.pipingS,
+    depthMm: BEAD_DEPTH_PER_BORE * (techniqueById('piped-line').openingMm as number),
+    on: 'cookie',
+  };
   const name = body === null ? design.drawing.name : (partById(design.drawing, body)?.name ?? body);
   const step: Step = {
     id,
@@ -104,7 +110,16 @@ export function withCover(plan: RunPlan, report: DefectReport, atS: number): Run
     bags: [],
     way: 'cookie-by-cookie',
     motions: [
-      { stepId: id, technique: step.technique, kind: step.kind, label: step.label, startS: [handlingS], endS: [endS], windowS: null, windowFrom: null },
+      {
+        stepId: id,
+        technique: step.technique,
+        kind: step.kind,
+        label: step.label,
+        startS: [handlingS],
+        endS: [endS],
+        windowS: null,
+        windowFrom: null,
+      },
     ],
     because: { kind: 'first' },
   };

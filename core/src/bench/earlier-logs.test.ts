@@ -7,7 +7,8 @@ import { openRun, withPlan } from './run-format.js';
 import { runIndex } from './run-index.js';
 
 /** A log with every event of version 2 of the format, and what that release made of it after each of them. */
-const kept = (file: string) => JSON.parse(readFileSync(new URL(`../../test/fixtures/formats/${file}.json`, import.meta.url), 'utf8')) as unknown;
+const kept = (file: string) =>
+  JSON.parse(readFileSync(new URL(`../../test/fixtures/formats/${file}.json`, import.meta.url), 'utf8')) as unknown;
 type Snap = {
   readonly seq: number;
   readonly tasks: Record<string, [number | null, number | null]>;
@@ -26,7 +27,9 @@ const at = (seq: number) => foldRun(run.plan, run.events.slice(0, seq));
 describe('a log of version 2 of the format, with every event there was', () => {
   it('holds them all, and opens as what was found', () => {
     const types = new Set(old.events.map((e) => e.type));
-    expect([...types].sort()).toEqual([...runEventTypes.filter((t) => t !== 'touched' && t !== 'dehydratorOff'), ...earlierEventTypes].sort());
+    expect([...types].sort()).toEqual(
+      [...runEventTypes.filter((t) => t !== 'touched' && t !== 'dehydratorOff'), ...earlierEventTypes].sort(),
+    );
     expect(run.events.filter((e) => e.type === 'touched').map((e) => e.data)).toMatchObject([{ found: 'not-yet' }, { found: 'reached' }]);
   });
   it.each(was.snaps.map((s) => [s.seq, s] as const))('after event %i: the same tasks, cookies, air, carries, counts', (seq, snap) => {
@@ -42,7 +45,11 @@ describe('a log of version 2 of the format, with every event there was', () => {
       boxOff: rel(s.dehydratorOffAtMs),
       paused: rel(s.pausedAtMs),
       shut: [...s.shutAtMs.keys()],
-    }).toEqual(Object.fromEntries(['room', 'carries', 'counted', 'out', 'defects', 'toolCounts', 'boxOff', 'paused', 'shut'].map((k) => [k, snap[k]])));
+    }).toEqual(
+      Object.fromEntries(
+        ['room', 'carries', 'counted', 'out', 'defects', 'toolCounts', 'boxOff', 'paused', 'shut'].map((k) => [k, snap[k]]),
+      ),
+    );
   });
   it('and the same waits and windows, but for what was wrong then', () => {
     // Once the tray was before the fan its stay was still counted where it helps least, until the next reading of the air.

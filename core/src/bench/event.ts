@@ -32,17 +32,26 @@ export type RunEvent =
   /** taken up in place of another, which is put down */
   | (EventBase & { readonly type: 'swapped'; readonly data: { readonly taskId: TaskId; readonly insteadOf: TaskId } })
   /** wet work that comes too late for some cookies of a task, and what becomes of it */
-  | (EventBase & { readonly type: 'windowShut'; readonly data: { readonly taskId: TaskId; readonly cookies: readonly number[]; readonly choice: ShutChoice } })
+  | (EventBase & {
+      readonly type: 'windowShut';
+      readonly data: { readonly taskId: TaskId; readonly cookies: readonly number[]; readonly choice: ShutChoice };
+    })
   /** a task that is not done at all */
   | (EventBase & { readonly type: 'skipped'; readonly data: { readonly taskId: TaskId } })
   /** what a bag counts now, reference seconds */
-  | (EventBase & { readonly type: 'bagCounted'; readonly data: { readonly colour: string; readonly seconds: number; readonly countedS: number } })
+  | (EventBase & {
+      readonly type: 'bagCounted';
+      readonly data: { readonly colour: string; readonly seconds: number; readonly countedS: number };
+    })
   /** something went wrong on a part of a cookie, and what was made of it */
   | (EventBase & { readonly type: 'defect'; readonly data: DefectReport })
   /** the room's air from now on */
   | (EventBase & { readonly type: 'airRead'; readonly data: { readonly tempC: number; readonly humidityPct: number } })
   /** a tray was carried away from the bench though no plan said so, for so many minutes */
-  | (EventBase & { readonly type: 'carried'; readonly data: { readonly trayId: TrayId; readonly where: StayPlace; readonly minutes: number } })
+  | (EventBase & {
+      readonly type: 'carried';
+      readonly data: { readonly trayId: TrayId; readonly where: StayPlace; readonly minutes: number };
+    })
   /** … and is back on it */
   | (EventBase & { readonly type: 'broughtBack'; readonly data: { readonly trayId: TrayId } })
   /** sharp tools, and ends cut off bags, counted out in the morning and in at the end of a day */
@@ -50,7 +59,10 @@ export type RunEvent =
   /** the dehydrator was switched off */
   | (EventBase & { readonly type: 'dehydratorOff'; readonly data: Record<string, never> })
   /** what is open, at other times; made for the log as it stood at `baseSeq`, and taken only if nothing came between */
-  | (EventBase & { readonly type: 'planRevised'; readonly data: { readonly baseSeq: number; readonly starts: Readonly<Record<string, number>> } });
+  | (EventBase & {
+      readonly type: 'planRevised';
+      readonly data: { readonly baseSeq: number; readonly starts: Readonly<Record<string, number>> };
+    });
 
 export const runEventTypes = [
   'runStarted',
@@ -118,7 +130,8 @@ export const cookieOutcomes = ['mended', 'covered', 'to-cover', 'left', 'spare',
 export type CookieOutcome = (typeof cookieOutcomes)[number];
 /** Whether there is more or less to do because of it. */
 export const changesTasks = (outcome: CookieOutcome): boolean => takesOut(outcome) || outcome === 'to-cover';
-export const takesOut = (outcome: CookieOutcome): boolean => outcome === 'spare' || outcome === 'shorter' || outcome === 'tie-dye' || outcome === 'again';
+export const takesOut = (outcome: CookieOutcome): boolean =>
+  outcome === 'spare' || outcome === 'shorter' || outcome === 'tie-dye' || outcome === 'again';
 
 export interface DefectReport {
   readonly lotId: LotId;
@@ -136,7 +149,10 @@ export type EarlierEvent =
   | (EventBase & { readonly type: 'stillWet'; readonly data: { readonly taskId: TaskId; readonly untilS: number } })
   | (EventBase & { readonly type: 'crustedAlready'; readonly data: { readonly taskId: TaskId } })
   | (EventBase & { readonly type: 'boxOff'; readonly data: Record<string, never> })
-  | (EventBase & { readonly type: 'carried'; readonly data: { readonly trayId: TrayId; readonly where: StayPlace | 'box'; readonly minutes: number } });
+  | (EventBase & {
+      readonly type: 'carried';
+      readonly data: { readonly trayId: TrayId; readonly where: StayPlace | 'box'; readonly minutes: number };
+    });
 /** Types that are not said any more; a tray is still carried, though no longer to a `box`. */
 export const earlierEventTypes = ['stillWet', 'crustedAlready', 'boxOff'] as const satisfies readonly EarlierEvent['type'][];
 
@@ -145,7 +161,13 @@ export function asSaidNow(e: RunEvent | EarlierEvent): RunEvent {
   switch (e.type) {
     case 'stillWet':
     case 'crustedAlready': {
-      const data: Touched = { taskId: e.data.taskId, cookie: null, part: null, state: null, found: e.type === 'stillWet' ? 'not-yet' : 'reached' };
+      const data: Touched = {
+        taskId: e.data.taskId,
+        cookie: null,
+        part: null,
+        state: null,
+        found: e.type === 'stillWet' ? 'not-yet' : 'reached',
+      };
       return { ...e, type: 'touched', data };
     }
     case 'boxOff':

@@ -203,7 +203,9 @@ class Folding {
   }
   private readyMs(task: RunTask): number {
     const index = planIndex(this.plan);
-    const waits = (this.differs ? this.recount().waitsInto(task) : index.waitsInto(task.id)).map((w) => this.endFound(w, index.task(w.from)));
+    const waits = (this.differs ? this.recount().waitsInto(task) : index.waitsInto(task.id)).map((w) =>
+      this.endFound(w, index.task(w.from)),
+    );
     return readyMsOf(index, task, this.tasks, this.lookAgainMs(task), waits);
   }
 
@@ -334,7 +336,8 @@ class Folding {
     if (!task?.motions.some((m) => m.windowS !== null)) return;
     const tasks = new Map(this.tasks).set(id, before);
     const worked = this.recount(tasks).worked(task);
-    if (worked.way !== task.way || worked.endS !== task.endS) this.plan = { ...this.plan, tasks: this.plan.tasks.map((t) => (t.id === id ? worked : t)) };
+    if (worked.way !== task.way || worked.endS !== task.endS)
+      this.plan = { ...this.plan, tasks: this.plan.tasks.map((t) => (t.id === id ? worked : t)) };
   }
   /** The task, while it is not done: done is done, a second tap or another device's changes nothing. */
   private open(id: string): RunTask | undefined {
@@ -458,7 +461,9 @@ export function whyNotUndone(
   if (!target) return { code: 'unknown', facts: { eventId } };
   if (target.type === 'undone') return { code: 'undo-of-undo', facts: { eventId } };
   const builtUpon = (e: RunEvent | undefined) => (e ? { code: 'built-upon' as const, facts: { taskId: taskIn(e) ?? '' } } : null);
-  const steps = standing.slice(index + 1).filter((e) => e.type === 'taskDone' || e.type === 'taskBegun' || e.type === 'cookieDone' || e.type === 'imHere');
+  const steps = standing
+    .slice(index + 1)
+    .filter((e) => e.type === 'taskDone' || e.type === 'taskBegun' || e.type === 'cookieDone' || e.type === 'imHere');
   if (target.type === 'runStarted' || changesWork(target)) return builtUpon(steps[0]);
   if (target.type !== 'taskDone' && target.type !== 'cookieDone') return null;
   // Nothing came after it: the plan as it was amended meanwhile need not be asked.
@@ -471,7 +476,9 @@ export function whyNotUndone(
   );
   if (after) return builtUpon(after);
   const work = planIndex(now).task(target.data.taskId);
-  return work && standing.slice(index + 1).some((e) => carriesOff(now, e, work)) ? { code: 'built-upon', facts: { trayId: work.trayId } } : null;
+  return work && standing.slice(index + 1).some((e) => carriesOff(now, e, work))
+    ? { code: 'built-upon', facts: { trayId: work.trayId } }
+    : null;
 }
 
 /** Whether an event says that a tray was carried to where it dries, with what a task had laid on it. */
@@ -492,6 +499,8 @@ function asAmended(plan: RunPlan, standing: readonly RunEvent[]): RunPlan {
 const isStep = (e: RunEvent): boolean => !['runStarted', 'resumed', 'undone', 'planRevised', 'airRead'].includes(e.type);
 
 /** The event a plain "undo" takes back: this device's last standing step. */
-export const lastToUndo = (state: RunState, deviceId: string): RunEvent | null => lastOf(state.standing.filter((e) => e.deviceId === deviceId && isStep(e)));
+export const lastToUndo = (state: RunState, deviceId: string): RunEvent | null =>
+  lastOf(state.standing.filter((e) => e.deviceId === deviceId && isStep(e)));
 /** The device's own numbers say what it said last, whenever it was. */
-const lastOf = (own: readonly RunEvent[]): RunEvent | null => own.reduce<RunEvent | null>((a, b) => (a && a.deviceSeq > b.deviceSeq ? a : b), null);
+const lastOf = (own: readonly RunEvent[]): RunEvent | null =>
+  own.reduce<RunEvent | null>((a, b) => (a && a.deviceSeq > b.deviceSeq ? a : b), null);

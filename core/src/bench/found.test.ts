@@ -19,7 +19,9 @@ const from = plan.waits
 
 /** Everything done as planned up to what is waited for, and more said after it: seconds since the epoch. */
 function log(more: readonly [atS: number, type: RunEvent['type'], data: object][], until: PlanTask = from): RunEvent[] {
-  const done = plan.tasks.filter((t) => t.endS <= until.endS).map((t): [number, RunEvent['type'], object] => [t.endS, 'taskDone', { taskId: t.id }]);
+  const done = plan.tasks
+    .filter((t) => t.endS <= until.endS)
+    .map((t): [number, RunEvent['type'], object] => [t.endS, 'taskDone', { taskId: t.id }]);
   return [[0, 'runStarted', {}] as const, ...done, ...more].map(([atS, type, data], i) => ({
     id: `e${i}`,
     deviceId: 'd',
@@ -44,7 +46,11 @@ describe('what a finger found stands', () => {
     expect(readyS(found)).toBeLessThanOrEqual(foundS);
     expect(readyS([...found, ...log([[foundS + 60, 'airRead', damp]]).slice(-1)])).toBeLessThanOrEqual(foundS);
     // A later "still wet" takes it back.
-    const wet = [...found, ...log([[foundS + 90, 'touched', touched(to.id, 'not-yet').data]]).slice(-1), ...log([[foundS + 120, 'airRead', damp]]).slice(-1)];
+    const wet = [
+      ...found,
+      ...log([[foundS + 90, 'touched', touched(to.id, 'not-yet').data]]).slice(-1),
+      ...log([[foundS + 120, 'airRead', damp]]).slice(-1),
+    ];
     expect(readyS(wet.map((e, i) => ({ ...e, id: `x${i}` })))).toBeGreaterThanOrEqual(foundS + 90 + 120);
   });
   it('a reading that arrives late speaks of its own time, not of now', () => {

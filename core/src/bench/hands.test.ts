@@ -20,7 +20,11 @@ import { missingTools, toolsAsked } from './tools.js';
 const plan = ((): Plan => {
   const without = made(['lighthouse', 'mackerel'], { school: 'patient' });
   const dehydrator = { places: 1, tempC: 35, airMPerS: 1 };
-  return { ...without, order: { ...without.order, dehydrator }, dehydratorAir: airInDehydrator(without.air, dehydrator.tempC, dehydrator.airMPerS) };
+  return {
+    ...without,
+    order: { ...without.order, dehydrator },
+    dehydratorAir: airInDehydrator(without.air, dehydrator.tempC, dehydrator.airMPerS),
+  };
 })();
 const epoch = epochOf(plan);
 
@@ -39,14 +43,17 @@ function log(p: Plan, until: (t: PlanTask) => boolean) {
 const firstWet = (t: PlanTask) => t.kind === 'wet' && t.trayId === 'A';
 
 describe('a tray carried away though no plan said so', () => {
-  const waitOn = (p: RunPlan, from: string) => Math.max(0, ...p.waits.filter((w) => w.from === from && w.rule === 'touching-sections').map((w) => w.minS));
+  const waitOn = (p: RunPlan, from: string) =>
+    Math.max(0, ...p.waits.filter((w) => w.from === from && w.rule === 'touching-sections').map((w) => w.minS));
   const wet = plan.tasks.find(firstWet) as PlanTask;
   it('dries in that air from then on, and what it holds up comes sooner', () => {
     const { events, add, nowMs } = log(plan, (t) => t.id === wet.id);
     const before = foldRun(plan, events);
     add(nowMs + 60_000, { type: 'carried', data: { trayId: 'A', where: 'dehydrator', minutes: 20 } });
     const away = foldRun(plan, events);
-    expect(awayTrays(runIndex(away), nowMs + 120_000)).toEqual([{ trayId: 'A', where: 'dehydrator', stayId: null, outAtMs: nowMs + 60_000 + 1_200_000 }]);
+    expect(awayTrays(runIndex(away), nowMs + 120_000)).toEqual([
+      { trayId: 'A', where: 'dehydrator', stayId: null, outAtMs: nowMs + 60_000 + 1_200_000 },
+    ]);
     add(nowMs + 60_000 + 1_200_000, { type: 'broughtBack', data: { trayId: 'A' } });
     const back = foldRun(plan, events);
     expect(awayTrays(runIndex(back), nowMs + 1_400_000)).toEqual([]);
@@ -103,7 +110,8 @@ describe('a defect that is to be covered', () => {
   const wet = plan.tasks.find(firstWet) as PlanTask;
   const part = plan.designs[0]?.graph.steps.find((s) => s.id === wet.motions.find((m) => m.kind === 'flood')?.stepId)?.part as string;
   const lotId = wet.lotId as string;
-  const report = (more: object = {}) => ({ lotId, cookie: 0, part, seen: 'dent', surface: 'skinned', outcome: 'to-cover', ...more }) as never;
+  const report = (more: object = {}) =>
+    ({ lotId, cookie: 0, part, seen: 'dent', surface: 'skinned', outcome: 'to-cover', ...more }) as never;
   const { events, add, nowMs } = log(plan, (t) => t.id === wet.id);
   add(nowMs + 30_000, { type: 'defect', data: report() });
   const state = foldRun(plan, events);
@@ -139,13 +147,30 @@ describe('a defect that is to be covered', () => {
     expect(foldRun(plan, more).plan.tasks.some((t) => t.id === cover.id)).toBe(false);
     const defect = events.find((e) => e.type === 'defect') as RunEvent;
     expect(whyNotUndone(plan, events, defect.id)).toBeNull();
-    const undo = [...events, { id: 'u', deviceId: 'd', deviceSeq: 99, atMs: nowMs + 50_000, type: 'undone', data: { eventId: defect.id } } as RunEvent];
+    const undo = [
+      ...events,
+      { id: 'u', deviceId: 'd', deviceSeq: 99, atMs: nowMs + 50_000, type: 'undone', data: { eventId: defect.id } } as RunEvent,
+    ];
     expect(foldRun(plan, undo).plan.tasks.map((t) => t.id)).toEqual(plan.tasks.map((t) => t.id));
   });
   it('two on one cookie are two steps; what nothing covers is none', () => {
     const more = [...events];
-    more.push({ id: 'y', deviceId: 'd', deviceSeq: 90, atMs: nowMs + 40_000, type: 'defect', data: report({ seen: 'bubbles' }) } as RunEvent);
-    more.push({ id: 'z', deviceId: 'd', deviceSeq: 91, atMs: nowMs + 41_000, type: 'defect', data: report({ seen: 'broken' }) } as RunEvent);
+    more.push({
+      id: 'y',
+      deviceId: 'd',
+      deviceSeq: 90,
+      atMs: nowMs + 40_000,
+      type: 'defect',
+      data: report({ seen: 'bubbles' }),
+    } as RunEvent);
+    more.push({
+      id: 'z',
+      deviceId: 'd',
+      deviceSeq: 91,
+      atMs: nowMs + 41_000,
+      type: 'defect',
+      data: report({ seen: 'broken' }),
+    } as RunEvent);
     expect(foldRun(plan, more).plan.tasks.filter((t) => t.id.includes('cover'))).toHaveLength(2);
   });
 });

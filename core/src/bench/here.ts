@@ -10,7 +10,8 @@ export function impliedBy(plan: RunPlan, task: RunTask, isDone: (t: RunTask) => 
   const implied = new Set<string>();
   const overlaps = (t: RunTask) => t.lotId === task.lotId && t.cookies[0] < task.cookies[1] && task.cookies[0] < t.cookies[1];
   const upTo = planIndex(plan).placeOf(task.id);
-  for (const t of plan.tasks.slice(0, upTo)) if (t.trayId === task.trayId && (overlaps(t) || (t.lotId === null && t.round < task.round))) implied.add(t.id);
+  for (const t of plan.tasks.slice(0, upTo))
+    if (t.trayId === task.trayId && (overlaps(t) || (t.lotId === null && t.round < task.round))) implied.add(t.id);
   const follow = (id: string) => {
     for (const w of planIndex(plan).waitsInto(id)) {
       if (implied.has(w.from)) continue;
@@ -40,7 +41,9 @@ export function inferredTimes(
       .waitsFrom(t.id)
       .filter((w) => w.minS > 0)
       .flatMap((w) =>
-        (w.to === task.id ? [atMs] : out.has(w.to) ? [(out.get(w.to) as { begunAtMs: number }).begunAtMs] : []).map((ms) => ms - w.minS * 1000 + dur),
+        (w.to === task.id ? [atMs] : out.has(w.to) ? [(out.get(w.to) as { begunAtMs: number }).begunAtMs] : []).map(
+          (ms) => ms - w.minS * 1000 + dur,
+        ),
       );
     const doneAtMs = Math.min(endMs, ...kept);
     out.set(t.id, { begunAtMs: doneAtMs - dur, doneAtMs });

@@ -17,7 +17,15 @@ function log(plan: Plan, said: readonly { readonly type: 'not-yet' | 'reached' |
   const [from, to] = [wait.from, wait.to].map((id) => plan.tasks.find((t) => t.id === id)) as [PlanTask, PlanTask];
   const events: StoredEvent[] = [];
   const add = (atMs: number, type: string, data: object) =>
-    events.push({ id: `e${events.length}`, deviceId: 'd', deviceSeq: events.length + 1, seq: events.length + 1, atMs, type, data } as StoredEvent);
+    events.push({
+      id: `e${events.length}`,
+      deviceId: 'd',
+      deviceSeq: events.length + 1,
+      seq: events.length + 1,
+      atMs,
+      type,
+      data,
+    } as StoredEvent);
   add(epoch, 'runStarted', {});
   for (const t of plan.tasks.filter((x) => x.endS <= from.endS)) add(epoch + t.endS * 1000, 'taskDone', { taskId: t.id });
   for (const s of said) {
@@ -26,14 +34,22 @@ function log(plan: Plan, said: readonly { readonly type: 'not-yet' | 'reached' |
   }
   return { events, to, from };
 }
-const learned = (plan: Plan, events: readonly StoredEvent[]) => factorsOf(learnFactors(benchTouches(plan, events).map((t) => reportOfBench(t, 'run'))));
+const learned = (plan: Plan, events: readonly StoredEvent[]) =>
+  factorsOf(learnFactors(benchTouches(plan, events).map((t) => reportOfBench(t, 'run'))));
 
 describe('a touch teaches the state that was asked, and that alone', () => {
   it('a finger knows no multiples: below one crust a skin, below three a crust, set from there on', () => {
     const region = { seconds: 15, depthMm: 2.5, on: 'cookie' as const };
     const gap = (times: number) =>
       ({ minState: 'crusted' as const, minLossKgPerM2: times * stateThresholds(region).crusted }) as Parameters<typeof askedState>[0];
-    expect([0.5, 0.65, 1, 1.5, 3, 4].map((k) => askedState(gap(k), region))).toEqual(['skinned', 'skinned', 'crusted', 'crusted', 'set', 'set']);
+    expect([0.5, 0.65, 1, 1.5, 3, 4].map((k) => askedState(gap(k), region))).toEqual([
+      'skinned',
+      'skinned',
+      'crusted',
+      'crusted',
+      'set',
+      'set',
+    ]);
     expect(askedState({ ...gap(1), minState: 'firm', minLossKgPerM2: stateThresholds(region).firm }, region)).toBe('firm');
   });
   it('ready at 60 % of a patient wait says something of set icing, not that a crust comes at 60 %', () => {

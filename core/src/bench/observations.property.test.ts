@@ -32,7 +32,12 @@ const doing: fc.Arbitrary<Body> = fc.oneof(
   n.map((x): Body => ({ type: 'cookieDone', data: { taskId: task(x), cookie: x % 6 } })),
   n.map((x): Body => ({ type: 'imHere', data: { taskId: task(x) } })),
   n.map((x): Body => ({ type: 'swapped', data: { taskId: task(x), insteadOf: task(x + 3) } })),
-  n.map((x): Body => ({ type: 'windowShut', data: { taskId: task(x), cookies: [x % 6], choice: shutChoices[x % 3] as (typeof shutChoices)[number] } })),
+  n.map(
+    (x): Body => ({
+      type: 'windowShut',
+      data: { taskId: task(x), cookies: [x % 6], choice: shutChoices[x % 3] as (typeof shutChoices)[number] },
+    }),
+  ),
   n.map((x): Body => ({ type: 'skipped', data: { taskId: task(x) } })),
   n.map((x): Body => {
     const lotId = plan.trays[x % 2]?.lots[0]?.id as string;
@@ -80,7 +85,8 @@ describe('what is seen counts by its own time (seeds 11, 12, 13)', () => {
         const whole = stateOf(events);
         // What is done keeps the server's order; what is seen is put in anywhere, in any order.
         const delivered = events.filter((e) => !isObservation(e));
-        for (const [i, o] of events.filter(isObservation).entries()) delivered.splice((places[i % places.length] as number) % (delivered.length + 1), 0, o);
+        for (const [i, o] of events.filter(isObservation).entries())
+          delivered.splice((places[i % places.length] as number) % (delivered.length + 1), 0, o);
         expect(stateOf(delivered)).toEqual(whole);
       }),
       { seed: 11, numRuns: 120 },

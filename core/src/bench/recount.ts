@@ -164,7 +164,9 @@ export class Recount {
       from.kind === 'carry'
         ? this.index
             .tasksOnLot(to.lotId)
-            .filter((t) => t.trayId === from.trayId && isBeforeStay(t, from) && (carriesAhead || this.stays === 'as-planned' || this.isDone(t)))
+            .filter(
+              (t) => t.trayId === from.trayId && isBeforeStay(t, from) && (carriesAhead || this.stays === 'as-planned' || this.isDone(t)),
+            )
         : [from];
     let minS: number | null = null;
     let maxS: number | null = null;
@@ -283,7 +285,10 @@ export class Recount {
       const fresh = secondsToLose(rate, 0, allowed);
       const laid = inHand ? (visit.times.firstPartS?.get(gap.from) ?? visit.times.endS.get(gap.from) ?? []) : [];
       const leftAt = (endS: number) => this.startOf(task) + endS;
-      return Math.min(fresh, ...laid.filter((endS) => leftAt(endS) < atS).map((endS) => momentOfLoss(this.onBench, leftAt(endS), allowed) - leftAt(endS)));
+      return Math.min(
+        fresh,
+        ...laid.filter((endS) => leftAt(endS) < atS).map((endS) => momentOfLoss(this.onBench, leftAt(endS), allowed) - leftAt(endS)),
+      );
     };
     const inner = gapsBetween(graph, task, task)
       .filter((g) => opensWindow(g.rule) && Number.isFinite(lossAllowed(g, plan.margin, plan.factors)))

@@ -9,7 +9,11 @@ import { foldRun } from './fold.js';
 import { replan } from './replan.js';
 import { runIndex } from './run-index.js';
 
-const plans = [made(['lighthouse', 'mackerel'], { fan: { places: 1 } }), made(['gull', 'sea-glass', 'mackerel'], { dehydrator: { places: 1 } }), twoHands];
+const plans = [
+  made(['lighthouse', 'mackerel'], { fan: { places: 1 } }),
+  made(['gull', 'sea-glass', 'mackerel'], { dehydrator: { places: 1 } }),
+  twoHands,
+];
 
 describe('re-planning a run', () => {
   it('nothing slipped: what is left stays about where it was, and nothing is lost', () => {
@@ -57,12 +61,14 @@ describe('re-planning a run', () => {
           const open = plan.tasks.filter((t) => doneS(plan, state, t.id) === null);
           expect(Object.keys(again.starts).sort()).toEqual(open.map((t) => t.id).sort());
           const openIds = new Set(open.map((t) => t.id));
-          for (const t of open) if ((state.tasks.get(t.id)?.begunAtMs ?? null) === null) expect(again.starts[t.id]).toBeGreaterThanOrEqual(nowS - 1);
+          for (const t of open)
+            if ((state.tasks.get(t.id)?.begunAtMs ?? null) === null) expect(again.starts[t.id]).toBeGreaterThanOrEqual(nowS - 1);
           const whole = asItWillBe(plan, state, again.starts);
           const broken = brokenRules(whole).filter((rule) => {
             // What was done late, slow or into the night is done; only what is still to come can keep rules.
             const names = plan.tasks.filter((t) => rule.includes(t.id));
-            if (names.length > 0 && names.every((t) => !openIds.has(t.id) || (state.tasks.get(t.id)?.begunAtMs ?? null) !== null)) return false;
+            if (names.length > 0 && names.every((t) => !openIds.has(t.id) || (state.tasks.get(t.id)?.begunAtMs ?? null) !== null))
+              return false;
             if (/packed late/.test(rule)) return again.lateS === 0;
             if (/window was shut/.test(rule) && again.lost.length > 0) return false;
             if (/closed/.test(rule)) return again.lateS === 0;
@@ -120,7 +126,14 @@ describe('a re-plan in the log', () => {
   const plan = plans[0] as Plan;
   const { state, nowS } = played(plan, 7, 4, 2, false);
   const starts = replan(runIndex(state), nowS).starts;
-  const revised: RunEvent = { id: 'r', deviceId: 'd', deviceSeq: 90, atMs: epochOf(plan) + nowS * 1000, type: 'planRevised', data: { baseSeq: 9, starts } };
+  const revised: RunEvent = {
+    id: 'r',
+    deviceId: 'd',
+    deviceSeq: 90,
+    atMs: epochOf(plan) + nowS * 1000,
+    type: 'planRevised',
+    data: { baseSeq: 9, starts },
+  };
   it('changes when what is open comes, and nothing of what is done; taken back, all is as before', () => {
     const after = foldRun(plan, [...state.standing, revised]);
     expect([...after.tasks]).toEqual([...state.tasks]);

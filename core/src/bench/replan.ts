@@ -58,7 +58,12 @@ function replanned(run: RunIndex, nowS: number): Replanned {
   if (!keeping) return judged(plan, left, free ?? left.asItStands, nowS);
   if (!free) return judged(plan, left, keeping, nowS);
   const [a, b] = [judged(plan, left, keeping, nowS), judged(plan, left, free, nowS)];
-  return b.lost.length < a.lost.length || b.lateS < a.lateS || b.endS < a.endS - WORTH_S || (b.endS <= a.endS && b.handsFreeS < a.handsFreeS - WORTH_S) ? b : a;
+  return b.lost.length < a.lost.length ||
+    b.lateS < a.lateS ||
+    b.endS < a.endS - WORTH_S ||
+    (b.endS <= a.endS && b.handsFreeS < a.handsFreeS - WORTH_S)
+    ? b
+    : a;
 }
 
 /** Whether no open task of a re-plan begins before its waits are over in the air that the re-plan itself gives. */
@@ -150,7 +155,13 @@ function remaining(run: RunIndex, nowS: number): Left {
   for (const w of plan.waits) {
     if (!openIds.has(w.to) || frozen[w.to] !== undefined) continue;
     if (openIds.has(w.from)) {
-      links.push({ from: w.from, to: w.to, anchor: 'start', min: Math.ceil(w.minS), ...(w.maxS === null ? {} : { max: Math.floor(w.maxS), soft: softOf(w) }) });
+      links.push({
+        from: w.from,
+        to: w.to,
+        anchor: 'start',
+        min: Math.ceil(w.minS),
+        ...(w.maxS === null ? {} : { max: Math.floor(w.maxS), soft: softOf(w) }),
+      });
       continue;
     }
     const from = index.task(w.from) as RunTask;
@@ -179,7 +190,14 @@ function remaining(run: RunIndex, nowS: number): Left {
       // Nothing is piped on it before hands have fetched it.
       if (out && frozen[out.id] === undefined)
         for (const t of open)
-          if (t !== out && t.trayId === s.trayId && t.kind !== 'carry' && t.kind !== 'take-out' && !isBeforeStay(t, s) && frozen[t.id] === undefined)
+          if (
+            t !== out &&
+            t.trayId === s.trayId &&
+            t.kind !== 'carry' &&
+            t.kind !== 'take-out' &&
+            !isBeforeStay(t, s) &&
+            frozen[t.id] === undefined
+          )
             links.push({ from: out.id, to: t.id, min: 0 });
       continue;
     }
@@ -187,13 +205,21 @@ function remaining(run: RunIndex, nowS: number): Left {
     links.push({ from: carry.id, to: id, anchor: 'end', min: 0, max: 0 });
     // Its place is kept so long: fetched later, another tray might already stand there.
     if (out && openIds.has(out.id) && frozen[out.id] === undefined)
-      links.push({ from: id, to: out.id, anchor: 'start', min: s.forS, max: Math.ceil(s.forS + STAY_MORE_S) - (out.endS - out.startS), soft: PLACE_WEIGHT });
+      links.push({
+        from: id,
+        to: out.id,
+        anchor: 'start',
+        min: s.forS,
+        max: Math.ceil(s.forS + STAY_MORE_S) - (out.endS - out.startS),
+        soft: PLACE_WEIGHT,
+      });
     for (const t of open) {
       if (t.trayId !== s.trayId || t.kind === 'carry' || t.kind === 'take-out') continue;
       // What is still to be done before the tray is carried comes first; what follows waits until it is back.
       if (isBeforeStay(t, s)) {
         if (frozen[carry.id] === undefined) links.push({ from: t.id, to: carry.id, min: 0 });
-      } else if (frozen[t.id] === undefined) links.push(out && openIds.has(out.id) ? { from: out.id, to: t.id, min: 0 } : { from: id, to: t.id, min: 0 });
+      } else if (frozen[t.id] === undefined)
+        links.push(out && openIds.has(out.id) ? { from: out.id, to: t.id, min: 0 } : { from: id, to: t.id, min: 0 });
     }
   }
   const problem: Problem = {
@@ -242,8 +268,12 @@ function solveLeft(left: Left, first: readonly RunTask[]): Readonly<Record<strin
   const links: Link[] = [];
   for (const [i, t] of first.entries())
     for (const o of left.open)
-      if (o.by === t.by && left.frozen[o.id] === undefined && !first.slice(0, i + 1).includes(o)) links.push({ from: t.id, to: o.id, min: 0 });
-  const answer = solve({ ...left.problem, links: [...left.problem.links, ...links] }, { passes: PASSES, seed: 1, frozen: left.frozen, warm: left.asItStands });
+      if (o.by === t.by && left.frozen[o.id] === undefined && !first.slice(0, i + 1).includes(o))
+        links.push({ from: t.id, to: o.id, min: 0 });
+  const answer = solve(
+    { ...left.problem, links: [...left.problem.links, ...links] },
+    { passes: PASSES, seed: 1, frozen: left.frozen, warm: left.asItStands },
+  );
   return 'start' in answer ? (answer as Solution).start : null;
 }
 
@@ -255,7 +285,8 @@ function tooLongS(task: RunTask): number {
       const from = task.motions.find((x) => x.stepId === m.windowFrom);
       const { windowS } = m;
       if (windowS === null || !from) return [];
-      const gone = (cookie: number) => task.without?.includes(cookie) || task.leftOut?.some((l) => l.stepId === m.stepId && l.cookies.includes(cookie));
+      const gone = (cookie: number) =>
+        task.without?.includes(cookie) || task.leftOut?.some((l) => l.stepId === m.stepId && l.cookies.includes(cookie));
       return m.endS.flatMap((end, i) => (gone(task.cookies[0] + i) ? [] : [end - (from.endS[i] as number) - windowS]));
     }),
   );
@@ -278,7 +309,8 @@ function judged(plan: RunPlan, left: Left, start: Readonly<Record<string, number
     // Air that made a window too short even for one cookie at a time loses it wherever the visit stands.
     const over = Math.ceil(tooLongS(t));
     const gaps = index.graphOf(t)?.gaps ?? [];
-    const gap = over > 0 ? gaps.find((g) => t.motions.some((m) => m.windowS !== null && m.stepId === g.to && m.windowFrom === g.from)) : undefined;
+    const gap =
+      over > 0 ? gaps.find((g) => t.motions.some((m) => m.windowS !== null && m.stepId === g.to && m.windowFrom === g.from)) : undefined;
     if (gap) lost.push({ taskId: t.id, bySeconds: over, why: whyOf(gap) });
   }
   return {

@@ -58,7 +58,12 @@ export interface ReplayReport {
   readonly bodies: readonly BodyReport[];
   readonly waits: readonly OpenTask[];
   /** windows of wet work in hand */
-  readonly windows: readonly { readonly taskId: string; readonly label: string; readonly cookie: number | null; readonly closesS: number }[];
+  readonly windows: readonly {
+    readonly taskId: string;
+    readonly label: string;
+    readonly cookie: number | null;
+    readonly closesS: number;
+  }[];
   readonly touches: readonly BenchTouch[];
   readonly learned: Learned;
 }
@@ -98,7 +103,12 @@ export function replayReport({ plan, events }: ExportedRun, atMs?: number): Repl
         after: [...new Set(before.map((w) => w.from))],
       };
     }),
-    windows: benchView(run, nowMs).closing.map(({ taskId, label, cookie, closesAtMs }) => ({ taskId, label, cookie, closesS: sOf(closesAtMs) })),
+    windows: benchView(run, nowMs).closing.map(({ taskId, label, cookie, closesAtMs }) => ({
+      taskId,
+      label,
+      cookie,
+      closesS: sOf(closesAtMs),
+    })),
     touches,
     learned: learnedFrom([touches], visitPaces(plan, known, 'run')),
   };

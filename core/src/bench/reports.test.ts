@@ -36,7 +36,9 @@ const defect = (lotId: string, cookie: number, outcome: CookieOutcome): Pick<Run
 describe('what is reported at the bench', () => {
   it('ticking cookie by cookie ends the task with the last one, in any order, each once', () => {
     const prep = plan.tasks[0] as PlanTask;
-    const ticks = [2, 0, 2, 1, 5, 4, 3].map((cookie, i) => report(10 + i * 5, { type: 'cookieDone', data: { taskId: prep.id, cookie } }, i));
+    const ticks = [2, 0, 2, 1, 5, 4, 3].map((cookie, i) =>
+      report(10 + i * 5, { type: 'cookieDone', data: { taskId: prep.id, cookie } }, i),
+    );
     const before = foldRun(plan, ticks.slice(0, -1)).tasks.get(prep.id);
     expect(before).toMatchObject({ doneAtMs: null, ticked: [2, 0, 1, 5, 4] });
     const after = foldRun(plan, ticks).tasks.get(prep.id);
@@ -62,7 +64,10 @@ describe('what is reported at the bench', () => {
   });
   it('swapping puts down what is in hand and takes up the other', () => {
     const [a, b] = plan.tasks as unknown as [PlanTask, PlanTask];
-    const state = foldRun(plan, [report(0, { type: 'runStarted', data: {} }, 1), report(9, { type: 'swapped', data: { taskId: b.id, insteadOf: a.id } }, 2)]);
+    const state = foldRun(plan, [
+      report(0, { type: 'runStarted', data: {} }, 1),
+      report(9, { type: 'swapped', data: { taskId: b.id, insteadOf: a.id } }, 2),
+    ]);
     expect(state.tasks.get(a.id)?.begunAtMs).toBeNull();
     expect(benchView(runIndex(state), epoch + 10_000).now?.task.id).toBe(b.id);
     expect(lastToUndo(state, 'r')?.type).toBe('swapped');
@@ -125,7 +130,9 @@ describe('what is reported at the bench', () => {
     const lot = plan.trays[0]?.lots[0];
     const { state, nowS } = upTo(plan, wet);
     const out = foldRun(plan, [...state.standing, report(nowS, defect(lot?.id as string, 2, 'spare'))]);
-    const open = out.plan.tasks.filter((t) => t.lotId === lot?.id && doneS(out.plan, out, t.id) === null && t.cookies[0] <= 2 && 2 < t.cookies[1]);
+    const open = out.plan.tasks.filter(
+      (t) => t.lotId === lot?.id && doneS(out.plan, out, t.id) === null && t.cookies[0] <= 2 && 2 < t.cookies[1],
+    );
     expect(open.length).toBeGreaterThan(1);
     for (const t of open) {
       expect(t.without).toEqual([2]);
@@ -135,9 +142,14 @@ describe('what is reported at the bench', () => {
     const all = [0, 1, 3, 4, 5].map((c, i) => report(nowS + i, defect(lot?.id as string, c, 'shorter'), i + 2));
     const none = foldRun(plan, [...out.standing, ...all]);
     expect(none.plan.tasks.some((t) => t.lotId === lot?.id && doneS(none.plan, none, t.id) === null)).toBe(false);
-    expect(none.plan.waits.every((w) => none.plan.tasks.some((t) => t.id === w.to) && none.plan.tasks.some((t) => t.id === w.from))).toBe(true);
+    expect(none.plan.waits.every((w) => none.plan.tasks.some((t) => t.id === w.to) && none.plan.tasks.some((t) => t.id === w.from))).toBe(
+      true,
+    );
     // Taken back, all is as it was.
-    const back = foldRun(plan, [...out.standing, report(nowS + 9, { type: 'undone', data: { eventId: out.standing.at(-1)?.id as string } }, 9)]);
+    const back = foldRun(plan, [
+      ...out.standing,
+      report(nowS + 9, { type: 'undone', data: { eventId: out.standing.at(-1)?.id as string } }, 9),
+    ]);
     expect(back.plan).toEqual(state.plan);
   });
   it('two devices that report the same cookie at once make one', () => {
@@ -261,13 +273,15 @@ describe('the room’s air changes', () => {
     const { state, nowS } = upTo(plan, wet);
     const inAir = (body: typeof damp) => foldRun(plan, [...state.standing, report(nowS + 300, body)]);
     const open = plan.waits.filter((w) => w.minS > 600 && doneS(plan, state, w.from) === null);
-    const waitIn = (s: typeof state, w: (typeof open)[number]) => s.plan.waits.find((x) => x.from === w.from && x.to === w.to)?.minS as number;
+    const waitIn = (s: typeof state, w: (typeof open)[number]) =>
+      s.plan.waits.find((x) => x.from === w.from && x.to === w.to)?.minS as number;
     expect(open.length).toBeGreaterThan(3);
     for (const w of open) {
       expect(waitIn(inAir(damp), w)).toBeGreaterThan(w.minS);
       expect(waitIn(inAir(dryer), w)).toBeLessThan(w.minS);
     }
-    const windowIn = (s: typeof state) => s.plan.tasks.filter((t) => doneS(plan, s, t.id) === null).flatMap((t) => t.motions.flatMap((m) => m.windowS ?? []));
+    const windowIn = (s: typeof state) =>
+      s.plan.tasks.filter((t) => doneS(plan, s, t.id) === null).flatMap((t) => t.motions.flatMap((m) => m.windowS ?? []));
     const [was, wider, narrower] = [state, inAir(damp), inAir(dryer)].map(windowIn) as [number[], number[], number[]];
     for (const [i, w] of was.entries()) expect([w < (wider[i] as number), w > (narrower[i] as number)]).toEqual([true, true]);
     // Back to the planned air at once: as if nothing had been read, to the second.
@@ -293,7 +307,8 @@ describe('the room’s air changes', () => {
     for (const t of other) {
       for (const m of t.motions) {
         const from = t.motions.find((x) => x.stepId === m.windowFrom);
-        if (m.windowS !== null && from) for (const [i, end] of m.endS.entries()) expect(end - (from.endS[i] as number)).toBeLessThanOrEqual(m.windowS);
+        if (m.windowS !== null && from)
+          for (const [i, end] of m.endS.entries()) expect(end - (from.endS[i] as number)).toBeLessThanOrEqual(m.windowS);
       }
     }
   });
@@ -303,7 +318,9 @@ describe('a bag that stiffened', () => {
   it('dries sooner from then on: what waits for it waits less', () => {
     const bag = wet.bags.find((b) => b.seconds === 15);
     const counted = (countedS: number) =>
-      foldRun(plan, [report(0, { type: 'bagCounted', data: { colour: bag?.colour as string, seconds: bag?.seconds as number, countedS } })]);
+      foldRun(plan, [
+        report(0, { type: 'bagCounted', data: { colour: bag?.colour as string, seconds: bag?.seconds as number, countedS } }),
+      ]);
     const sum = (s: ReturnType<typeof counted>) => s.plan.waits.reduce((total, w) => total + w.minS, 0);
     expect(sum(counted(25))).toBeLessThan(sum(counted(15)));
     expect(counted(25).counted.get(`${bag?.colour}-${bag?.seconds}`)).toBe(25);
@@ -311,7 +328,11 @@ describe('a bag that stiffened', () => {
 });
 
 describe('re-planned after reports', () => {
-  const plans = [made(['lighthouse', 'mackerel'], { fan: { places: 1 } }), made(['gull', 'sea-glass', 'mackerel'], { dehydrator: { places: 1 } }), twoHands];
+  const plans = [
+    made(['lighthouse', 'mackerel'], { fan: { places: 1 } }),
+    made(['gull', 'sea-glass', 'mackerel'], { dehydrator: { places: 1 } }),
+    twoHands,
+  ];
   it('every rule is kept for what is still open, through the air as it was, whatever was reported', () => {
     let looked = 0;
     fc.assert(
@@ -321,8 +342,17 @@ describe('re-planned after reports', () => {
         fc.nat(),
         fc.array(
           fc.oneof(
-            fc.record({ kind: fc.constant('air' as const), tempC: fc.integer({ min: 18, max: 26 }), humidityPct: fc.integer({ min: 35, max: 68 }) }),
-            fc.record({ kind: fc.constant('defect' as const), lot: fc.nat(2), cookie: fc.nat(5), outcome: fc.constantFrom(...cookieOutcomes) }),
+            fc.record({
+              kind: fc.constant('air' as const),
+              tempC: fc.integer({ min: 18, max: 26 }),
+              humidityPct: fc.integer({ min: 35, max: 68 }),
+            }),
+            fc.record({
+              kind: fc.constant('defect' as const),
+              lot: fc.nat(2),
+              cookie: fc.nat(5),
+              outcome: fc.constantFrom(...cookieOutcomes),
+            }),
             fc.record({ kind: fc.constant('shut' as const), cookie: fc.nat(5), choice: fc.constantFrom(...shutChoices) }),
           ),
           { minLength: 1, maxLength: 4 },
@@ -339,7 +369,8 @@ describe('re-planned after reports', () => {
             const lastWet = base.tasks.filter((t) => t.kind === 'wet' && doneS(base, run.state, t.id) !== null).at(-1);
             if (a.kind === 'air') events.push(report(nowS, { type: 'airRead', data: { tempC: a.tempC, humidityPct: a.humidityPct } }, i));
             else if (a.kind === 'defect') events.push(report(nowS, defect(lot?.id as string, a.cookie, a.outcome), i));
-            else if (lastWet) events.push(report(nowS, { type: 'windowShut', data: { taskId: lastWet.id, cookies: [a.cookie], choice: a.choice } }, i));
+            else if (lastWet)
+              events.push(report(nowS, { type: 'windowShut', data: { taskId: lastWet.id, cookies: [a.cookie], choice: a.choice } }, i));
           });
           const state = foldRun(base, events);
           const again = replan(runIndex(state), nowS);
@@ -349,7 +380,8 @@ describe('re-planned after reports', () => {
           const whole = asItWillBe(state.plan, state, again.starts);
           const broken = brokenRules(whole, state.room).filter((rule) => {
             const names = state.plan.tasks.filter((t) => rule.includes(t.id));
-            if (names.length > 0 && names.every((t) => !openIds.has(t.id) || (state.tasks.get(t.id)?.begunAtMs ?? null) !== null)) return false;
+            if (names.length > 0 && names.every((t) => !openIds.has(t.id) || (state.tasks.get(t.id)?.begunAtMs ?? null) !== null))
+              return false;
             // Cookies were lost, given up or begun again without being prepared anew: that is what was reported.
             if (/ are made, not |is never done/.test(rule)) return false;
             if (/packed late|closed/.test(rule)) return again.lateS === 0;

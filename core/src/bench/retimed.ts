@@ -6,7 +6,9 @@ import type { RunPlan, RunTask } from './run-plan.js';
 /** The plan with its open tasks at other times, in order, with its reasons found anew. */
 export function retimed(plan: RunPlan, starts: Readonly<Record<string, number>>): RunPlan {
   const at = (t: RunTask) => starts[t.id] ?? t.startS;
-  const moved = plan.tasks.map((t) => ({ ...t, startS: at(t), endS: at(t) + t.endS - t.startS })).sort((a, b) => a.startS - b.startS || a.endS - b.endS);
+  const moved = plan.tasks
+    .map((t) => ({ ...t, startS: at(t), endS: at(t) + t.endS - t.startS }))
+    .sort((a, b) => a.startS - b.startS || a.endS - b.endS);
   const byId = new Map(moved.map((t) => [t.id, t]));
   const startOf = (id: string) => byId.get(id)?.startS ?? 0;
   const waits = plan.waits.map((w) => ({ ...w, slackS: startOf(w.to) - startOf(w.from) - w.minS }));

@@ -45,7 +45,11 @@ export interface Gain {
 }
 
 /** What a re-plan wins over just going on in the same order, seconds sooner. */
-export function gainOf(plan: RunPlan, view: Pick<BenchView, 'expectedEndMs' | 'handsFreeMs'>, next: Pick<Replanned, 'endS' | 'handsFreeS'>): Gain {
+export function gainOf(
+  plan: RunPlan,
+  view: Pick<BenchView, 'expectedEndMs' | 'handsFreeMs'>,
+  next: Pick<Replanned, 'endS' | 'handsFreeS'>,
+): Gain {
   const { sOf } = planIndex(plan);
   return { endS: sOf(view.expectedEndMs) - next.endS, handsFreeS: sOf(view.handsFreeMs) - next.handsFreeS };
 }

@@ -82,16 +82,31 @@ describe('waits counted anew', () => {
   const still = made(['mackerel', 'gull']);
   const at = epochOf(still);
   // The wet visit that most others wait for.
-  const waiting = (t: PlanTask) => (t.lotId?.endsWith('mackerel') ? still.waits.filter((w) => w.from === t.id && w.rule === 'touching-sections').length : -1);
+  const waiting = (t: PlanTask) =>
+    t.lotId?.endsWith('mackerel') ? still.waits.filter((w) => w.from === t.id && w.rule === 'touching-sections').length : -1;
   const first = still.tasks.reduce((best, t, i) => (t.kind === 'wet' && waiting(t) > waiting(still.tasks[best] as PlanTask) ? i : best), 0);
   const events: RunEvent[] = [{ id: 's', deviceId: 'd', deviceSeq: 1, atMs: at, type: 'runStarted', data: {} }];
   for (const t of still.tasks.slice(0, first + 1))
-    events.push({ id: t.id, deviceId: 'd', deviceSeq: events.length + 1, atMs: at + t.endS * 1000, type: 'taskDone', data: { taskId: t.id } });
+    events.push({
+      id: t.id,
+      deviceId: 'd',
+      deviceSeq: events.length + 1,
+      atMs: at + t.endS * 1000,
+      type: 'taskDone',
+      data: { taskId: t.id },
+    });
   const flooded = still.tasks[first] as PlanTask;
 
   it('a body half dry in one air goes on in the other: the two losses are what the margin asks for, to the second', () => {
     const readS = flooded.endS + 600;
-    const damp: RunEvent = { id: 'a', deviceId: 'd', deviceSeq: 99, atMs: at + readS * 1000, type: 'airRead', data: { tempC: 20, humidityPct: 65 } };
+    const damp: RunEvent = {
+      id: 'a',
+      deviceId: 'd',
+      deviceSeq: 99,
+      atMs: at + readS * 1000,
+      type: 'airRead',
+      data: { tempC: 20, humidityPct: 65 },
+    };
     const state = foldRun(still, [...events, damp]);
     let looked = 0;
     for (const w of state.plan.waits.filter((x) => x.from === flooded.id && x.rule === 'touching-sections')) {

@@ -84,7 +84,13 @@ function inWordsOfNow(json: Readonly<Record<string, unknown>>): Readonly<Record<
   if (!Array.isArray(list)) return json;
   const types: readonly string[] = [...earlierEventTypes, 'carried'];
   const isEarlier = (e: unknown): e is EarlierEvent =>
-    typeof e === 'object' && e !== null && 'type' in e && types.includes(String(e.type)) && 'data' in e && typeof e.data === 'object' && e.data !== null;
+    typeof e === 'object' &&
+    e !== null &&
+    'type' in e &&
+    types.includes(String(e.type)) &&
+    'data' in e &&
+    typeof e.data === 'object' &&
+    e.data !== null;
   return { ...json, events: list.map((e: unknown) => (isEarlier(e) ? asSaidNow(e) : e)) };
 }
 
@@ -92,7 +98,11 @@ export const runFormat: FormatDefinition<RunLog> = {
   name: 'kestfog-run',
   version: 4,
   migrations: { 1: (json) => json, 2: inWordsOfNow, 3: inWordsOfNow },
-  schema: z.object({ format: z.literal('kestfog-run/4'), plan: z.unknown().default(null), events: z.array(events) }) as unknown as z.ZodType<RunLog>,
+  schema: z.object({
+    format: z.literal('kestfog-run/4'),
+    plan: z.unknown().default(null),
+    events: z.array(events),
+  }) as unknown as z.ZodType<RunLog>,
 };
 
 /** A run's log of any released version, its plan brought up to date as well. Throws a BadInput that names the place. */
@@ -109,6 +119,8 @@ export function openRun(json: unknown): RunLog {
 /** A run with the plan it was worked by. Throws a BadInput where it was kept without one. */
 export function withPlan(run: RunLog): ExportedRun {
   if (!run.plan)
-    throw new BadInput('format', 'plan: is missing, and without it the log cannot be read: export the run from its bench again.', { place: 'plan' });
+    throw new BadInput('format', 'plan: is missing, and without it the log cannot be read: export the run from its bench again.', {
+      place: 'plan',
+    });
   return { ...run, plan: run.plan };
 }

@@ -14,4 +14,6 @@ export type RunPlan = PlanOf<RunTask>;
 
 /** Whether a cookie has left a task, or a step is not made on it any more. */
 export const isLeftOut = (task: RunTask, cookie: number, stepId?: string): boolean =>
-  stepId === undefined ? task.without?.includes(cookie) === true : task.leftOut?.some((l) => l.stepId === stepId && l.cookies.includes(cookie)) === true;
+  stepId === undefined
+    ? task.without?.includes(cookie) === true
+    : task.leftOut?.some((l) => l.stepId === stepId && l.cookies.includes(cookie)) === true;

@@ -37,12 +37,25 @@ const at = plan.tasks.findIndex((t) => t.kind === 'wet' && t.because.kind === 'd
 const task = plan.tasks[at] as PlanTask;
 const before: RunEvent[] = [
   { id: 's', deviceId: 'd', deviceSeq: 1, atMs: EPOCH, type: 'runStarted', data: {} },
-  ...plan.tasks
-    .slice(0, at)
-    .map((t, i): RunEvent => ({ id: `e${i}`, deviceId: 'd', deviceSeq: i + 2, atMs: EPOCH + t.endS * 1000, type: 'taskDone', data: { taskId: t.id } })),
+  ...plan.tasks.slice(0, at).map(
+    (t, i): RunEvent => ({
+      id: `e${i}`,
+      deviceId: 'd',
+      deviceSeq: i + 2,
+      atMs: EPOCH + t.endS * 1000,
+      type: 'taskDone',
+      data: { taskId: t.id },
+    }),
+  ),
 ];
 const state = foldRun(plan, before);
-const found = (atS: number): RunEvent => ({ id: 'w', deviceId: 'd', deviceSeq: 99, atMs: EPOCH + atS * 1000, ...touched(task.id, 'not-yet') });
+const found = (atS: number): RunEvent => ({
+  id: 'w',
+  deviceId: 'd',
+  deviceSeq: 99,
+  atMs: EPOCH + atS * 1000,
+  ...touched(task.id, 'not-yet'),
+});
 /** When it is looked at again after a finger at `nowS`. */
 const lookAgain = (p: typeof plan, of: PlanTask, nowS: number) => new Recount({ ...state, plan: p, atS: nowS }).lookAgainS(of, nowS);
 
@@ -74,7 +87,9 @@ describe('still wet', () => {
       return begins.map((touchedS, cookie) => {
         const leftS = laidBy(run, from, g.from, [cookie])[0]?.leftAtS as number;
         const lostAt = (s: number) => lossAfter(rate, 0, s - leftS);
-        const open = [...Array(20_000)].map(() => (g.minLossKgPerM2 as number) * Math.exp(mean + sigma * normal())).filter((need) => need > lostAt(nowS));
+        const open = [...Array(20_000)]
+          .map(() => (g.minLossKgPerM2 as number) * Math.exp(mean + sigma * normal()))
+          .filter((need) => need > lostAt(nowS));
         return open.filter((need) => need <= lostAt(until + touchedS)).length / open.length;
       });
     });
@@ -84,7 +99,14 @@ describe('still wet', () => {
   });
   it('puts the task down, holds it back, and another tray can come first; taken back, it is as before', () => {
     const nowS = task.startS + 30;
-    const taken: RunEvent = { id: 'b', deviceId: 'd', deviceSeq: 98, atMs: EPOCH + task.startS * 1000, type: 'taskBegun', data: { taskId: task.id } };
+    const taken: RunEvent = {
+      id: 'b',
+      deviceId: 'd',
+      deviceSeq: 98,
+      atMs: EPOCH + task.startS * 1000,
+      type: 'taskBegun',
+      data: { taskId: task.id },
+    };
     const after = foldRun(plan, [...before, taken, found(nowS)]);
     expect(after.tasks.get(task.id)?.begunAtMs).toBeNull();
     const until = ((after.notBeforeMs.get(task.id) as number) - EPOCH) / 1000;
@@ -97,7 +119,14 @@ describe('still wet', () => {
     expect(dry).toContainEqual(benchView(runIndex(state), EPOCH + (plan.tasks[at - 1] as PlanTask).endS * 1000).waitingFor);
     const again = replan(runIndex(after), nowS);
     expect(again.starts[task.id]).toBeGreaterThanOrEqual(until);
-    const back: RunEvent = { id: 'u', deviceId: 'd', deviceSeq: 100, atMs: EPOCH + nowS * 1000 + 1, type: 'undone', data: { eventId: 'w' } };
+    const back: RunEvent = {
+      id: 'u',
+      deviceId: 'd',
+      deviceSeq: 100,
+      atMs: EPOCH + nowS * 1000 + 1,
+      type: 'undone',
+      data: { eventId: 'w' },
+    };
     const undone = foldRun(plan, [...before, taken, found(nowS), back]);
     expect(undone.notBeforeMs.size).toBe(0);
     expect(undone.tasks.get(task.id)?.begunAtMs).toBe(taken.atMs);
@@ -122,7 +151,15 @@ describe('what a run teaches', () => {
     const wait = plan.waits.filter((w) => w.to === wet.id && before.some((t) => t.id === w.from)).sort((a, b) => b.minS - a.minS)[0];
     const from = plan.tasks.find((t) => t.id === wait?.from) as PlanTask;
     const atMs = EPOCH + (from.endS + atShare * (wet.startS - from.endS)) * 1000;
-    events.push({ id: 'touch', deviceId: 'd', deviceSeq: events.length + 1, atMs, ...touched(wet.id, looked), seq: events.length + 1, ...more } as StoredEvent);
+    events.push({
+      id: 'touch',
+      deviceId: 'd',
+      deviceSeq: events.length + 1,
+      atMs,
+      ...touched(wet.id, looked),
+      seq: events.length + 1,
+      ...more,
+    } as StoredEvent);
     return events;
   };
   it('still wet at the planned time teaches a slower crust, crusted half way a faster one, by the water lost till then', () => {
@@ -146,7 +183,15 @@ describe('what a run teaches', () => {
     const told = upTo(1, 'not-yet');
     const back: StoredEvent = { id: 'u', deviceId: 'd', deviceSeq: 99, atMs: EPOCH, type: 'undone', data: { eventId: 'touch' }, seq: 99 };
     expect(benchTouches(plan, [...told, back]).filter((t) => !t.silent)).toEqual([]);
-    const here: StoredEvent = { id: 'h', deviceId: 'd', deviceSeq: 2, atMs: told.at(-1)?.atMs as number, type: 'imHere', data: { taskId: wet.id }, seq: 2 };
+    const here: StoredEvent = {
+      id: 'h',
+      deviceId: 'd',
+      deviceSeq: 2,
+      atMs: told.at(-1)?.atMs as number,
+      type: 'imHere',
+      data: { taskId: wet.id },
+      seq: 2,
+    };
     expect(benchTouches(plan, [told[0] as StoredEvent, here, told.at(-1) as StoredEvent])).toEqual([]);
   });
 });

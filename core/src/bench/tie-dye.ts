@@ -40,7 +40,9 @@ export function tieDye(of: Design): Design {
     cookie: of.cookie,
     parts: [
       { role: 'section', id: 'base', name: 'base', shape, drawn: shape, colour: base, depthMm: DEPTH_MM, layerOn: [] },
-      ...STRIPES.map((share, i) => mark(`stripe-${i + 1}`, 'stripes of what is left', 'wet-line', across(share, 0.7), others[i % others.length] as string)),
+      ...STRIPES.map((share, i) =>
+        mark(`stripe-${i + 1}`, 'stripes of what is left', 'wet-line', across(share, 0.7), others[i % others.length] as string),
+      ),
       mark(
         'swirl',
         'swirl',

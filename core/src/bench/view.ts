@@ -130,7 +130,8 @@ function closingWindows(task: RunTask, state: RunState, begunAtMs: number, nowMs
     const cookie = reached ?? (left.at(-1) as number);
     const closesAtMs = begunAtMs + (at(from.endS, cookie) + m.windowS) * 1000;
     const known = soonest.get(m.label);
-    if (!known || closesAtMs < known.closesAtMs) soonest.set(m.label, { taskId: task.id, trayId: task.trayId, label: m.label, cookie: cookie + 1, closesAtMs });
+    if (!known || closesAtMs < known.closesAtMs)
+      soonest.set(m.label, { taskId: task.id, trayId: task.trayId, label: m.label, cookie: cookie + 1, closesAtMs });
   }
   return [...soonest.values()];
 }

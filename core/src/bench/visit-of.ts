@@ -44,6 +44,7 @@ export function visitOf(plan: RunPlan, task: RunTask): Visit | null {
 export function sharedCookies(a: RunTask, b: RunTask): number[] {
   if (a.lotId !== b.lotId) return [];
   const out: number[] = [];
-  for (let c = Math.max(a.cookies[0], b.cookies[0]); c < Math.min(a.cookies[1], b.cookies[1]); c++) if (!b.without?.includes(c)) out.push(c);
+  for (let c = Math.max(a.cookies[0], b.cookies[0]); c < Math.min(a.cookies[1], b.cookies[1]); c++)
+    if (!b.without?.includes(c)) out.push(c);
   return out;
 }

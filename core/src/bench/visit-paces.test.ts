@@ -29,7 +29,8 @@ function log(
     handsS = startS + tookS;
   }
   return all.map(
-    ([s, type, data], i) => ({ id: `e${i}`, deviceId: 'd', deviceSeq: i + 1, seq: i + 1, atMs: Math.round(epoch + s * 1000), type, data }) as StoredEvent,
+    ([s, type, data], i) =>
+      ({ id: `e${i}`, deviceId: 'd', deviceSeq: i + 1, seq: i + 1, atMs: Math.round(epoch + s * 1000), type, data }) as StoredEvent,
   );
 }
 const total = (v: { readonly assumedS: object }) => Object.values(v.assumedS as Record<string, number>).reduce((s, x) => s + x, 0);

@@ -28,7 +28,11 @@ export function visitPaces(plan: RunPlan, events: readonly StoredEvent[], day: s
     const [begunMs, doneMs] = [run.begunMs(task.id), run.doneMs(task.id)];
     if (begunMs === null || doneMs === null || !record || record.inferred || record.skipped || record.guessed) return [];
     if (task.lotId === null || task.without?.length || task.leftOut?.length) return [];
-    const tookS = withoutPausesMs(run.state, begunMs, doneMs) / 1000 - calledAwayS(run, task) - changedS(run, task, begunMs) - (task.opening?.seconds ?? 0);
+    const tookS =
+      withoutPausesMs(run.state, begunMs, doneMs) / 1000 -
+      calledAwayS(run, task) -
+      changedS(run, task, begunMs) -
+      (task.opening?.seconds ?? 0);
     const plannedS = task.endS - task.startS - (task.opening?.seconds ?? 0);
     if (tookS < TAPPED_THROUGH * plannedS || (tookS > INTERRUPTED.times * plannedS && tookS > plannedS + INTERRUPTED.moreS)) return [];
     const takes = hands.get(task.by)?.takes;

@@ -12,7 +12,8 @@ const order = parseOrder(JSON.parse(fixture('paper/order.json')));
 const designs = [readDesign(fixture('cards/hills.svg'), 'Hills, far'), readDesign(fixture('cards/bath.svg'), 'Bath')];
 const plan = planOrder({ order, designs, passes: 2, timeUsed: () => 0 });
 const ask = { id: 'a1b2', sequence: 3, stampMs: Date.parse('2026-10-20T10:00:00Z') };
-const planCalendar = (p: Plan, { id, sequence, stampMs }: Omit<InCalendar, 'plan'>) => plansCalendar([{ plan: p, id, sequence, stampMs }], 'Kestfog');
+const planCalendar = (p: Plan, { id, sequence, stampMs }: Omit<InCalendar, 'plan'>) =>
+  plansCalendar([{ plan: p, id, sequence, stampMs }], 'Kestfog');
 const epoch = Date.parse(plan.epoch as string);
 
 /** What another package reads in it. */

@@ -128,13 +128,19 @@ export function plansCalendar(plans: readonly InCalendar[], calendarName: string
   const header = { calName: calendarName, productId: '-//Kestfog//order of work//EN' };
   const { error, value } = createEvents(plans.flatMap(attributesOf), header);
   if (error || !value)
-    throw new BadInput('calendar', `The calendar cannot be written (${error?.message ?? 'nothing was written'}): give the order another name.`);
+    throw new BadInput(
+      'calendar',
+      `The calendar cannot be written (${error?.message ?? 'nothing was written'}): give the order another name.`,
+    );
   return value;
 }
 
 function attributesOf({ plan, id, sequence, stampMs }: InCalendar): (EventAttributes & { readonly timestamp: number })[] {
   if (plan.epoch === null)
-    throw new BadInput('no-clock', 'The plan counts seconds from a start without a date: give the order times of the clock, or an "epoch".');
+    throw new BadInput(
+      'no-clock',
+      'The plan counts seconds from a start without a date: give the order times of the clock, or an "epoch".',
+    );
   const { msOf } = planIndex(plan);
   // iCalendar knows whole seconds.
   const at = (s: number) => Math.round(msOf(s) / 1000) * 1000;
@@ -153,6 +159,10 @@ function attributesOf({ plan, id, sequence, stampMs }: InCalendar): (EventAttrib
     // Its words are written as they are: no comma or semicolon may be in them.
     ...(e.ringsMin === null
       ? {}
-      : { alarms: [{ action: 'display' as const, description: e.title.split(':')[0] as string, trigger: { before: true, minutes: e.ringsMin } }] }),
+      : {
+          alarms: [
+            { action: 'display' as const, description: e.title.split(':')[0] as string, trigger: { before: true, minutes: e.ringsMin } },
+          ],
+        }),
   }));
 }

@@ -75,7 +75,9 @@ describe('a touch', () => {
       expect(factorsOf(FACTOR_PRIOR)[s].sigma).toBeCloseTo(PRIOR_FACTORS[s].sigma, 12);
     }
     const early = factorsOf(learnFactors(Array(6).fill(touchReportOf({ ...touch, notYetMin: null, reachedMin: median * 0.7 }))));
-    const [book, own] = [undefined, early].map((factors) => timesInAir(REFERENCE_REGION, REFERENCE_AIR, 'normal', factors ? { factors } : {}).crusted);
+    const [book, own] = [undefined, early].map(
+      (factors) => timesInAir(REFERENCE_REGION, REFERENCE_AIR, 'normal', factors ? { factors } : {}).crusted,
+    );
     expect(own?.p50).toBeLessThan(book?.p50 as number);
     expect(own?.planned).toBeLessThan(book?.planned as number);
   });
@@ -84,7 +86,13 @@ describe('a touch', () => {
     expect(unsure?.p50).toBeCloseTo(sure?.p50 as number, 9);
     // A plan takes the count as it was said, and so does what is shown of it.
     expect(unsure?.planned).toBe(sure?.planned);
-    const crust = { from: 'a', to: 'b', minState: 'crusted', minLossKgPerM2: stateThresholds(REFERENCE_REGION).crusted, rule: 'detail-rests-on' } as const;
+    const crust = {
+      from: 'a',
+      to: 'b',
+      minState: 'crusted',
+      minLossKgPerM2: stateThresholds(REFERENCE_REGION).crusted,
+      rule: 'detail-rests-on',
+    } as const;
     expect(timeGap({ ...crust, facts: { kind: 'prepared' } }, REFERENCE_AIR, 'normal').minS).toBe(Math.ceil(unsure?.planned as number));
     expect((unsure?.p90 as number) - (unsure?.p10 as number)).toBeGreaterThan((sure?.p90 as number) - (sure?.p10 as number));
   });

@@ -37,7 +37,8 @@ const isSurface = (s: DryingState): s is (typeof SURFACE)[number] => (SURFACE as
 /** Which parameters make up the mean of ln F of a state. */
 const design = (s: DryingState): readonly number[] => (isSurface(s) ? [0, 1 + SURFACE.indexOf(s)] : [SIZE - 1]);
 /** Spread of one cookie; of a report without a day, that of its day too. */
-const noise = (s: DryingState, ofDay: boolean): number => (!isSurface(s) ? SPREAD.wholeCookie : ofDay ? SPREAD.cookie : Math.hypot(SPREAD.day, SPREAD.cookie));
+const noise = (s: DryingState, ofDay: boolean): number =>
+  !isSurface(s) ? SPREAD.wholeCookie : ofDay ? SPREAD.cookie : Math.hypot(SPREAD.day, SPREAD.cookie);
 
 export interface FactorPosterior {
   readonly mean: readonly number[];
@@ -70,8 +71,12 @@ export function learnFactors(reports: readonly TouchReport[]): FactorPosterior {
   // Nobody can have seen it come before it was seen not to be there: such a body teaches nothing.
   const sound = reports.filter((r) => r.notYetRatio < r.reachedRatio);
   const dayOf = (r: TouchReport) => (r.day !== undefined && isSurface(r.state) ? r.day : null);
-  const days = new Map<string, Day>(sound.flatMap((r) => (dayOf(r) === null ? [] : [[dayOf(r) as string, { mean: 0, shift: 0, weight: 0, shared: [] }]])));
-  const sites = sound.map((report): Site => ({ report, parts: design(report.state), day: days.get(dayOf(report) ?? ''), weight: 0, shift: 0 }));
+  const days = new Map<string, Day>(
+    sound.flatMap((r) => (dayOf(r) === null ? [] : [[dayOf(r) as string, { mean: 0, shift: 0, weight: 0, shared: [] }]])),
+  );
+  const sites = sound.map(
+    (report): Site => ({ report, parts: design(report.state), day: days.get(dayOf(report) ?? ''), weight: 0, shift: 0 }),
+  );
   let mean = Array<number>(SIZE).fill(0);
   let covariance: readonly (readonly number[])[] = FACTOR_PRIOR.covariance;
   for (let sweep = 0; sweep < SWEEPS; sweep++) {
@@ -157,7 +162,10 @@ const diagonal = (values: readonly number[]): number[][] => values.map((p, i) =>
 
 /** First and second derivative of a report's log likelihood in the mean of ln F, which spreads by `sd` round it. */
 function slopes(r: TouchReport, mu: number, sd: number): { readonly first: number; readonly second: number } {
-  const [low, high] = [r.notYetRatio <= 0 ? Number.NEGATIVE_INFINITY : (Math.log(r.notYetRatio) - mu) / sd, (Math.log(r.reachedRatio) - mu) / sd];
+  const [low, high] = [
+    r.notYetRatio <= 0 ? Number.NEGATIVE_INFINITY : (Math.log(r.notYetRatio) - mu) / sd,
+    (Math.log(r.reachedRatio) - mu) / sd,
+  ];
   const inside = interval(low, high, sd);
   if (!r.silent) return inside;
   // Work begun without a word: either it had come, or nobody minded.
@@ -172,7 +180,10 @@ function slopes(r: TouchReport, mu: number, sd: number): { readonly first: numbe
 function interval(low: number, high: number, sd: number): { readonly log: number; readonly first: number; readonly second: number } {
   // Φ(b) − Φ(a) = Φ(−a) − Φ(−b): taken on the side where both are small, nothing is lost in the difference.
   const [a, b] = low + high > 0 ? [-high, -low] : [low, high];
-  const [logA, logB] = [a === Number.NEGATIVE_INFINITY ? Number.NEGATIVE_INFINITY : logCdf(a, 0, 1), b === Number.POSITIVE_INFINITY ? 0 : logCdf(b, 0, 1)];
+  const [logA, logB] = [
+    a === Number.NEGATIVE_INFINITY ? Number.NEGATIVE_INFINITY : logCdf(a, 0, 1),
+    b === Number.POSITIVE_INFINITY ? 0 : logCdf(b, 0, 1),
+  ];
   const log = logB + Math.log1p(-Math.exp(logA - logB));
   const density = (z: number) => (Number.isFinite(z) ? Math.exp(logPdf(z, 0, 1) - log) : 0);
   const [atLow, atHigh] = [density(low), density(high)];
@@ -186,7 +197,8 @@ function believed(posterior: FactorPosterior, state: DryingState): { mean: numbe
   const parts = design(state);
   const mean = parts.reduce((s, i) => s + (posterior.mean[i] as number), 0);
   const variance =
-    parts.reduce((s, i) => s + parts.reduce((t, j) => t + ((posterior.covariance[i] as number[])[j] as number), 0), 0) + noise(state, false) ** 2;
+    parts.reduce((s, i) => s + parts.reduce((t, j) => t + ((posterior.covariance[i] as number[])[j] as number), 0), 0) +
+    noise(state, false) ** 2;
   return { mean, sigma: Math.sqrt(variance) };
 }
 /** What a plan takes over from what was learned. */

@@ -44,7 +44,9 @@ describe(`${KITCHENS} kitchens at the bench (seeds ${SEED} to ${SEED + KITCHENS 
   it('that are as the book says are still so after twenty days, and their intervals hold four in five', { timeout: 400_000 }, () => {
     const { after, covered } = learned(() => BY_THE_BOOK, 20);
     const last = after(20);
-    console.info(`by the book: median ${median(last).toFixed(3)}, within 5 % ${share(last, 0.05).toFixed(2)}, covered ${covered.toFixed(3)}`);
+    console.info(
+      `by the book: median ${median(last).toFixed(3)}, within 5 % ${share(last, 0.05).toFixed(2)}, covered ${covered.toFixed(3)}`,
+    );
     expect(Math.abs(median(last))).toBeLessThanOrEqual(narrow ? 0.015 : 0.035);
     expect(share(last, 0.05)).toBeGreaterThanOrEqual(narrow ? 0.75 : 0.6);
     expect(covered).toBeGreaterThanOrEqual(narrow ? 0.76 : 0.7);

@@ -16,7 +16,9 @@ describe(`learning from touches, rightly (seed ${SEED})`, () => {
     // Ten complaints among fifty waits planned for four in five: what a kitchen as in the book gives.
     const planned = Math.exp(0.84 * Math.hypot(SPREAD.common, SPREAD.state, SPREAD.day, SPREAD.cookie));
     const complaints = [...Array(10).keys()].map(() => finger('crusted', planned, Number.POSITIVE_INFINITY));
-    const silent = [...Array(40).keys()].map((): TouchReport => ({ state: 'crusted', notYetRatio: 0, reachedRatio: planned, silent: true }));
+    const silent = [...Array(40).keys()].map(
+      (): TouchReport => ({ state: 'crusted', notYetRatio: 0, reachedRatio: planned, silent: true }),
+    );
     expect(predictFactor(learnFactors(complaints), 'crusted').p50).toBeGreaterThan(1.4);
     expect(predictFactor(learnFactors([...complaints, ...silent]), 'crusted').p50).toBeLessThan(1.3);
   });
@@ -65,7 +67,8 @@ describe(`learning from touches, rightly (seed ${SEED})`, () => {
       }
       return predictFactor(learnFactors(told), 'crusted').p50 / truth;
     };
-    const off = (truth: number, runs: number) => [...Array(12).keys()].map(() => Math.abs(Math.log(work(truth, runs)))).sort((a, b) => a - b)[6] as number;
+    const off = (truth: number, runs: number) =>
+      [...Array(12).keys()].map(() => Math.abs(Math.log(work(truth, runs)))).sort((a, b) => a - b)[6] as number;
     expect(off(1, 20)).toBeLessThan(0.06);
     expect(off(1.35, 3)).toBeLessThan(0.12);
   });

@@ -13,7 +13,11 @@ function evenings(who: string, takes: Partial<Record<PaceKind, number>>, days: n
     const evening = PACE_SPREAD.evening * gauss();
     return [...Array(8).keys()].map((i): VisitPace => {
       const assumedS: VisitPace['assumedS'] =
-        i % 4 === 0 ? { dam: 120, handling: 30 } : i % 4 === 3 ? { detail: 200, handling: 30 } : { flood: 150, mark: 40 * (i % 3), handling: 36 };
+        i % 4 === 0
+          ? { dam: 120, handling: 30 }
+          : i % 4 === 3
+            ? { detail: 200, handling: 30 }
+            : { flood: 150, mark: 40 * (i % 3), handling: 36 };
       const slow = Object.entries(assumedS).reduce((s, [k, x]) => s + x * (takes[k as PaceKind] ?? 1), 0);
       return { who, day: `${who} ${day}`, tookS: slow * Math.exp(evening + PACE_SPREAD.visit * gauss()), assumedS };
     });
@@ -25,7 +29,9 @@ describe(`pace, learned by person and motion (seed ${SEED})`, () => {
     expect(learnPace([]).size).toBe(0);
     const [one] = [...learnPace(evenings('Ada', {}, 1).map((v) => ({ ...v, tookS: v.tookS * 1.2 }))).values()];
     expect(one?.flood.takes).toBeGreaterThan(1.02);
-    const many = learnPace([...Array(6).keys()].flatMap((d) => evenings('Bo', {}, 1).map((v) => ({ ...v, day: `${d}`, tookS: v.tookS * 1.2 })))).get('Bo');
+    const many = learnPace(
+      [...Array(6).keys()].flatMap((d) => evenings('Bo', {}, 1).map((v) => ({ ...v, day: `${d}`, tookS: v.tookS * 1.2 }))),
+    ).get('Bo');
     expect(one?.flood.sigma).toBeGreaterThan(1.3 * (many?.flood.sigma ?? 1));
   });
   it('whatever strange evenings teach, a plan can still be made with it', () => {
@@ -36,7 +42,12 @@ describe(`pace, learned by person and motion (seed ${SEED})`, () => {
     ]);
     const learned = learnPace(odd).get('Cy');
     expect([learned?.dam.takes, learned?.flood.takes]).toEqual([TAKES[0], TAKES[1]]);
-    const order = { format: 'kestfog-order/3', designs: [{ file: 'a', count: 1 }], trays: [{ id: 'A', places: 1 }], openingHours: [[0, 3600]] };
+    const order = {
+      format: 'kestfog-order/3',
+      designs: [{ file: 'a', count: 1 }],
+      trays: [{ id: 'A', places: 1 }],
+      openingHours: [[0, 3600]],
+    };
     const takes = Object.fromEntries(Object.entries(learned ?? {}).map(([k, p]) => [k, p.takes]));
     expect(() => parseOrder({ ...order, decorators: [{ id: 'Cy', takes }] })).not.toThrow();
   });

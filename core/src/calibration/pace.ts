@@ -16,12 +16,15 @@ export interface VisitPace {
 }
 
 /**
- * A plan takes hands to be no quicker and no slower than this, times the assumed seconds: whatever was learned from strange evenings must not
- * keep the next one from being planned.
+ * A plan takes hands to be no quicker and no slower than this, times the assumed seconds: whatever was learned from strange evenings must
+ * not keep the next one from being planned.
  */
 export const TAKES = [0.2, 5] as const;
 
-/** How many times the assumed seconds somebody takes for a kind of motion, within {@link TAKES}, and how sure that is (spread of its logarithm). */
+/**
+ * How many times the assumed seconds somebody takes for a kind of motion, within {@link TAKES}, and how sure that is (spread of its
+ * logarithm).
+ */
 export interface LearnedPace {
   readonly takes: number;
   readonly sigma: number;
@@ -57,7 +60,8 @@ function paceOf(visits: readonly VisitPace[]): PaceOf {
     const shared = Array.from({ length: SIZE }, (_, i) => own.reduce((s, o) => s + noise * (o.row[i] as number), 0));
     const sum = own.reduce((s, o) => s + noise * o.y, 0);
     for (let i = 0; i < SIZE; i++) {
-      shift[i] = (shift[i] as number) + own.reduce((s, o) => s + noise * (o.row[i] as number) * o.y, 0) - ((shared[i] as number) * sum) / weight;
+      shift[i] =
+        (shift[i] as number) + own.reduce((s, o) => s + noise * (o.row[i] as number) * o.y, 0) - ((shared[i] as number) * sum) / weight;
       for (let j = 0; j < SIZE; j++) {
         const line = precision[i] as number[];
         line[j] =

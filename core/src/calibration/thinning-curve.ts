@@ -57,5 +57,10 @@ export function learnThinning(tests: readonly ThinningTest[], steps: readonly Th
     rk += p * x * Math.log(step.fromS / step.toS);
   }
   const det = aa * kk - ak * ak;
-  return { offset: (ra * kk - rk * ak) / det, slope: (aa * rk - ak * ra) / det, sdOffset: Math.sqrt(kk / det), sdSlope: Math.sqrt(aa / det) };
+  return {
+    offset: (ra * kk - rk * ak) / det,
+    slope: (aa * rk - ak * ra) / det,
+    sdOffset: Math.sqrt(kk / det),
+    sdSlope: Math.sqrt(aa / det),
+  };
 }

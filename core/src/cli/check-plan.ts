@@ -52,9 +52,11 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
   const { order } = plan;
   for (const t of plan.tasks) {
     const spillsOver = plan.late !== null && t.startS >= Math.max(...plan.openingHours.map(([from]) => from));
-    if (!spillsOver && !plan.openingHours.some(([from, to]) => from <= t.startS && t.endS <= to)) out.push(`${t.id} is worked while the bench is closed`);
+    if (!spillsOver && !plan.openingHours.some(([from, to]) => from <= t.startS && t.endS <= to))
+      out.push(`${t.id} is worked while the bench is closed`);
     for (const p of order.pins) {
-      if (p.kind === 'away' && (p.who === null || p.who === t.by) && t.startS < p.to && t.endS > p.from) out.push(`${t.id} is worked during ${p.label}`);
+      if (p.kind === 'away' && (p.who === null || p.who === t.by) && t.startS < p.to && t.endS > p.from)
+        out.push(`${t.id} is worked during ${p.label}`);
       if (p.kind === 'not-before' && p.tray === t.trayId && t.startS < p.at) out.push(`${t.id} is worked before tray ${p.tray} may be`);
     }
     if (!order.decorators.some((d) => d.id === t.by)) out.push(`${t.id} has nobody's hands`);
@@ -64,7 +66,8 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
   for (const p of order.pins) {
     if (p.kind !== 'tray-first' || !plan.trays.some((t) => t.id === p.tray && t.lots.length > 0)) continue;
     const begun = (tray: string) => Math.min(...plan.tasks.filter((t) => t.trayId === tray).map((t) => t.startS));
-    for (const t of plan.trays) if (t.lots.length > 0 && begun(t.id) < begun(p.tray)) out.push(`tray ${t.id} is begun before tray ${p.tray}`);
+    for (const t of plan.trays)
+      if (t.lots.length > 0 && begun(t.id) < begun(p.tray)) out.push(`tray ${t.id} is begun before tray ${p.tray}`);
   }
   for (const who of order.decorators) {
     const own = plan.tasks.filter((t) => t.by === who.id).sort((x, y) => x.startS - y.startS);
@@ -76,7 +79,8 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
   if (order.openBags !== null) out.push(...bagsLyingOpen(plan, order.openBags));
   for (const t of plan.tasks) {
     const bags = plan.tasks.filter((o) => o.startS <= t.startS && t.startS < o.endS).reduce((sum, o) => sum + o.bags.length, 0);
-    if (order.openBags !== null && bags > order.openBags) out.push(`${bags} bags are open at ${t.startS}, and there may be ${order.openBags}`);
+    if (order.openBags !== null && bags > order.openBags)
+      out.push(`${bags} bags are open at ${t.startS}, and there may be ${order.openBags}`);
   }
   for (const s of plan.stays) {
     const there = plan.stays.filter((o) => o.where === s.where && o.startS <= s.startS && s.startS < o.endS).length;
@@ -86,7 +90,8 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
         out.push(`${t.id} is worked while tray ${s.trayId} is at the ${s.where}`);
     // Its last wet visit has ended before it is carried, and hands are there to take it away.
     const first = (t: PlanTask) => t.round < s.round || (t.round === s.round && (s.batch === null || t.batch <= s.batch));
-    if (plan.tasks.some((t) => t.trayId === s.trayId && t.kind === 'wet' && first(t) && t.endS > s.startS)) out.push(`tray ${s.trayId} is carried wet`);
+    if (plan.tasks.some((t) => t.trayId === s.trayId && t.kind === 'wet' && first(t) && t.endS > s.startS))
+      out.push(`tray ${s.trayId} is carried wet`);
     const taker = plan.tasks.find((t) => t.kind === 'take-out' && t.trayId === s.trayId && t.endS > s.startS);
     if (taker?.startS !== s.endS) out.push(`nobody takes tray ${s.trayId} away from the ${s.where}`);
   }
@@ -113,15 +118,19 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
     if (t.places !== undefined) {
       if (on > t.places) out.push(`${on} cookies on tray ${t.id} with ${t.places} places`);
       const places = lots.flatMap((l) => [...Array(l.cookies).keys()].map((k) => l.firstPlace + k));
-      if (new Set(places).size !== places.length || places.some((x) => x >= (t.places as number))) out.push(`two cookies on one place of tray ${t.id}`);
+      if (new Set(places).size !== places.length || places.some((x) => x >= (t.places as number)))
+        out.push(`two cookies on one place of tray ${t.id}`);
       continue;
     }
     // Every cookie lies on the tray, and a hand's gap from every other.
-    const laid = lots.flatMap((l) => (l.at ?? []).map((at) => shapeAt(plan.designs.find((d) => d.id === l.designId)?.drawing.cookie ?? [], at)));
+    const laid = lots.flatMap((l) =>
+      (l.at ?? []).map((at) => shapeAt(plan.designs.find((d) => d.id === l.designId)?.drawing.cookie ?? [], at)),
+    );
     if (laid.length !== on) out.push(`nobody says where the cookies of tray ${t.id} lie`);
     for (const [k, shape] of laid.entries()) {
       const box = boundingBox(shape.flat());
-      if (box.minX < -0.01 || box.minY < -0.01 || box.maxX > t.widthMm + 0.01 || box.maxY > t.depthMm + 0.01) out.push(`a cookie hangs over tray ${t.id}`);
+      if (box.minX < -0.01 || box.minY < -0.01 || box.maxX > t.widthMm + 0.01 || box.maxY > t.depthMm + 0.01)
+        out.push(`a cookie hangs over tray ${t.id}`);
       const wide = offset(shape, order.handGapMm - 0.02);
       for (const other of laid.slice(0, k))
         if (boxesMeet(boundingBox(wide.flat()), boundingBox(other.flat())) && areaMm2(intersection(wide, other)) > 0.5)
@@ -141,7 +150,10 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
           // What is piped in relief on a crust is no wet work any more; a drop into a wet bead is.
           const onCrust = (stepId: string) => {
             const body = design.graph.steps.find((s) => s.id === stepId)?.sectionId;
-            return t.kind === 'detail' && !t.motions.some((o) => o.kind === 'detail' && design.graph.steps.some((s) => s.id === o.stepId && s.part === body));
+            return (
+              t.kind === 'detail' &&
+              !t.motions.some((o) => o.kind === 'detail' && design.graph.steps.some((s) => s.id === o.stepId && s.part === body))
+            );
           };
           for (const m of t.motions) if (m.kind !== 'mark' || !onCrust(m.stepId)) at.set(m.stepId, motionAt(t, m, cookie));
         }
@@ -154,7 +166,9 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
           return Math.max(own, ...inIt.map((s) => at.get(s.id)?.endS ?? 0));
         };
         const workOf = (stepId: string) =>
-          plan.tasks.find((t) => t.lotId === lot.id && cookie >= t.cookies[0] && cookie < t.cookies[1] && t.motions.some((m) => m.stepId === stepId));
+          plan.tasks.find(
+            (t) => t.lotId === lot.id && cookie >= t.cookies[0] && cookie < t.cookies[1] && t.motions.some((m) => m.stepId === stepId),
+          );
         for (const g of design.graph.gaps) {
           const from = at.get(g.from);
           const to = at.get(g.to);
@@ -169,7 +183,8 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
               out.push(`${where} (a part thickens)`);
             continue;
           }
-          if (g.minSeconds !== undefined && to.startS < from.endS + g.minSeconds - 0.51) out.push(`${where} (in the wrong order or too soon)`);
+          if (g.minSeconds !== undefined && to.startS < from.endS + g.minSeconds - 0.51)
+            out.push(`${where} (in the wrong order or too soon)`);
           if (g.oneBody && g.minLossKgPerM2 !== undefined && g.maxLossKgPerM2 !== undefined) {
             // Both ends are this body's own: inside the medians, whatever the margin, for the touch and for its end.
             const learned = Math.exp(plan.factors[g.minState ?? 'crusted'].mean);
@@ -182,7 +197,8 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
             const lost = lossBetween(plan, tray.id, leftAlone(g.from), to.startS);
             const margin = g.careful ? 'careful' : plan.margin;
             const asFirm =
-              g.firmLossKgPerM2 !== undefined && lost >= Math.max(g.minLossKgPerM2, g.firmLossKgPerM2) * waitFactor('firm', margin, plan.factors) * 0.9995;
+              g.firmLossKgPerM2 !== undefined &&
+              lost >= Math.max(g.minLossKgPerM2, g.firmLossKgPerM2) * waitFactor('firm', margin, plan.factors) * 0.9995;
             if (!asFirm && lost < g.minLossKgPerM2 * waitFactor(g.minState, margin, plan.factors) * 0.9995)
               out.push(`${where} (${Math.round((100 * lost) / g.minLossKgPerM2)} % of the way)`);
           }
@@ -193,7 +209,8 @@ export function brokenRules(plan: RunPlan, room: readonly { readonly fromS: numb
             const firstS = flood?.motions.find((m) => m.stepId === g.from)?.firstPartS?.[cookie - flood.cookies[0]];
             const laidS = flood && firstS !== undefined ? flood.startS + firstS : from.endS;
             const lost = lossBetween(plan, tray.id, laidS, to.endS);
-            if (lost > g.maxLossKgPerM2 * windowFactor(g.maxState, plan.margin, plan.factors) * 1.0005) out.push(`${where} (the window was shut)`);
+            if (lost > g.maxLossKgPerM2 * windowFactor(g.maxState, plan.margin, plan.factors) * 1.0005)
+              out.push(`${where} (the window was shut)`);
           }
         }
         for (const a of design.graph.sections) {
@@ -223,7 +240,13 @@ const motionAt = (t: PlanTask, m: PlanTask['motions'][number], cookie: number) =
 });
 
 /** Water lost between two moments, stepping through the air of bench, fan and dehydrator, and through the room's own changes. */
-function lossThroughRoom(plan: Plan, room: readonly { readonly fromS: number; readonly air: Air }[], trayId: string, fromS: number, toS: number): number {
+function lossThroughRoom(
+  plan: Plan,
+  room: readonly { readonly fromS: number; readonly air: Air }[],
+  trayId: string,
+  fromS: number,
+  toS: number,
+): number {
   const stays = plan.stays.filter((s) => s.trayId === trayId);
   const edges = [fromS, toS, ...stays.flatMap((s) => [s.startS, s.endS]), ...room.map((r) => r.fromS)]
     .filter((s) => s >= fromS && s <= toS)
@@ -234,10 +257,13 @@ function lossThroughRoom(plan: Plan, room: readonly { readonly fromS: number; re
     const stay = stays.find((s) => s.startS <= a && b <= s.endS);
     const read = room.filter((r) => r.fromS <= a).at(-1)?.air;
     let air = read ?? plan.air;
-    if (stay?.where === 'fan') air = read ? { ...read, airMPerS: Math.max(read.airMPerS, plan.order.fan?.airMPerS ?? 0) } : (plan.fanAir ?? plan.air);
+    if (stay?.where === 'fan')
+      air = read ? { ...read, airMPerS: Math.max(read.airMPerS, plan.order.fan?.airMPerS ?? 0) } : (plan.fanAir ?? plan.air);
     if (stay?.where === 'dehydrator')
       air =
-        read && plan.order.dehydrator ? airInDehydrator(read, plan.order.dehydrator.tempC, plan.order.dehydrator.airMPerS) : (plan.dehydratorAir ?? plan.air);
+        read && plan.order.dehydrator
+          ? airInDehydrator(read, plan.order.dehydrator.tempC, plan.order.dehydrator.airMPerS)
+          : (plan.dehydratorAir ?? plan.air);
     m = lossAfter(dryingRate(air), m, b - a);
   }
   return m;

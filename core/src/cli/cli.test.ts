@@ -74,8 +74,13 @@ describe('kestfog', () => {
   });
   it('picture writes a PNG of the width asked for, the same every time', async () => {
     const picture = (...args: string[]) =>
-      new Promise<Buffer>((done, fail) => execFile(BIN, ['picture', ...args], { encoding: 'buffer' }, (error, out) => (error ? fail(error) : done(out))));
-    const [wet, dry] = [await picture(demo('mackerel.svg'), '--state', 'wet', '--px', '120'), await picture(demo('mackerel.svg'), '--px', '120')];
+      new Promise<Buffer>((done, fail) =>
+        execFile(BIN, ['picture', ...args], { encoding: 'buffer' }, (error, out) => (error ? fail(error) : done(out))),
+      );
+    const [wet, dry] = [
+      await picture(demo('mackerel.svg'), '--state', 'wet', '--px', '120'),
+      await picture(demo('mackerel.svg'), '--px', '120'),
+    ];
     // The PNG signature and the width in its header (PNG, third edition, 5.2 and 11.2.1).
     expect([...wet.subarray(0, 8)]).toEqual([137, 80, 78, 71, 13, 10, 26, 10]);
     expect(wet.readUInt32BE(16)).toBe(120);
@@ -176,7 +181,9 @@ describe('kestfog', () => {
       data: { taskId: t.id },
     }));
     const whole = await file('run.json', { format: 'kestfog-run/2', plan, events });
-    const early = JSON.parse((await run('replay', whole, '--at', new Date(epoch + (plan.tasks[2]?.endS as number) * 1000).toISOString())).out);
+    const early = JSON.parse(
+      (await run('replay', whole, '--at', new Date(epoch + (plan.tasks[2]?.endS as number) * 1000).toISOString())).out,
+    );
     expect(early).toMatchObject({ tasksDone: 3, tasks: plan.tasks.length, otherModel: null });
     expect(early.bodies.every((b: { state: string }) => b.state !== 'dry')).toBe(true);
     const all = JSON.parse((await run('replay', whole)).out);
@@ -198,7 +205,8 @@ describe('kestfog', () => {
     expect(await refused('learn')).toMatch(/at least one file/);
   });
   it('every command explains itself', async () => {
-    for (const c of ['dry', 'steps', 'plan', 'solve', 'thin', 'amounts']) expect((await run(c, '--help')).out).toMatch(new RegExp(`^kestfog ${c} `));
+    for (const c of ['dry', 'steps', 'plan', 'solve', 'thin', 'amounts'])
+      expect((await run(c, '--help')).out).toMatch(new RegExp(`^kestfog ${c} `));
   });
   it('sheet, calendar and table: a PDF, an iCalendar file and rows of an order; what cannot be is said', async () => {
     const paper = fileURLToPath(new URL('../../test/fixtures/paper/order.json', import.meta.url));

@@ -68,14 +68,23 @@ export function parse(
           ? `"${parsed.positionals[0]}" is not expected here: see --help.`
           : `${files === 1 ? 'one file' : `${files} files`} must be named, not ${parsed.positionals.length}: see --help.`,
     );
-  const values = Object.fromEntries(Object.entries(parsed.values).map(([name, value]) => [name, value === undefined ? undefined : String(value)]));
+  const values = Object.fromEntries(
+    Object.entries(parsed.values).map(([name, value]) => [name, value === undefined ? undefined : String(value)]),
+  );
   return { values, files: parsed.positionals };
 }
 
-export function numberOption(values: Readonly<Record<string, string | undefined>>, name: string, from: number, to: number, unit: string): number {
+export function numberOption(
+  values: Readonly<Record<string, string | undefined>>,
+  name: string,
+  from: number,
+  to: number,
+  unit: string,
+): number {
   const text = values[name];
   const n = text === undefined || text.trim() === '' ? Number.NaN : Number(text);
-  if (!Number.isFinite(n) || n < from || n > to) throw new BadInput('option', `--${name} must be a number from ${from} to ${to} ${unit}, not "${text ?? ''}".`);
+  if (!Number.isFinite(n) || n < from || n > to)
+    throw new BadInput('option', `--${name} must be a number from ${from} to ${to} ${unit}, not "${text ?? ''}".`);
   return n;
 }
 

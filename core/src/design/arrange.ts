@@ -28,7 +28,8 @@ export function turnAbout(p: Point, deg: number): Matrix {
 export const middleOf = (box: Box): Point => ({ x: (box.minX + box.maxX) / 2, y: (box.minY + box.maxY) / 2 });
 
 /** A path is meant by its own name, and every piece of a pattern or a divided part by the name of the whole. */
-export const belongs = (id: string, part: string): boolean => id === part || (id.startsWith(`${part}.`) && /^[\d.]+$/.test(id.slice(part.length + 1)));
+export const belongs = (id: string, part: string): boolean =>
+  id === part || (id.startsWith(`${part}.`) && /^[\d.]+$/.test(id.slice(part.length + 1)));
 
 /** The box round a part and all its pieces, mm; null where it is not there. */
 export function boxOfPart(design: Design, part: string): Box | null {

@@ -27,12 +27,14 @@ describe('borders', () => {
   it('every corner gets a piece, whatever the length of its sides', () => {
     for (const id of ['dots', 'pearls', 'stars'] as const)
       for (const mm of [2, 2.7, 4.3])
-        for (const corner of square) expect(Math.min(...heads(id, square, mm).map((p) => distance(p, corner))), `${id} ${mm}`).toBeLessThan(0.01);
+        for (const corner of square)
+          expect(Math.min(...heads(id, square, mm).map((p) => distance(p, corner))), `${id} ${mm}`).toBeLessThan(0.01);
   });
   it('pearls touch, scallops bow outward, zigzag and waves are one closed stroke', () => {
     const pearls = heads('pearls', round, 3);
     expect(distance(pearls[0] as Point, pearls[1] as Point)).toBeCloseTo(3, 0);
-    for (const s of borderAlong(round, 'scallops', 3).strokes) expect(Math.max(...s.points.map((p) => distance(p, { x: 40, y: 40 })))).toBeGreaterThan(31);
+    for (const s of borderAlong(round, 'scallops', 3).strokes)
+      expect(Math.max(...s.points.map((p) => distance(p, { x: 40, y: 40 })))).toBeGreaterThan(31);
     for (const id of ['zigzag', 'waves'] as const) expect(borderAlong(round, id, 3).strokes.map((s) => s.closed)).toEqual([true]);
   });
   it('a star has eight points, a shell runs out under the head of the next', () => {
@@ -48,7 +50,8 @@ describe('borders', () => {
   });
   it('each stays within its size of the edge', () => {
     for (const { id } of borders)
-      for (const p of borderAlong(round, id, 3).strokes.flatMap((s) => s.points)) expect(Math.abs(distance(p, { x: 40, y: 40 }) - 30), id).toBeLessThan(2.6);
+      for (const p of borderAlong(round, id, 3).strokes.flatMap((s) => s.points))
+        expect(Math.abs(distance(p, { x: 40, y: 40 }) - 30), id).toBeLessThan(2.6);
   });
 });
 

@@ -166,7 +166,9 @@ function betweenCorners(edge: Ring): Point[][] {
   const n = edge.length;
   const corners = edge.flatMap((p, i) => {
     const [a, b] = [edge[(i + n - 1) % n] as Point, edge[(i + 1) % n] as Point];
-    const turn = Math.abs(Math.atan2((p.x - a.x) * (b.y - p.y) - (p.y - a.y) * (b.x - p.x), (p.x - a.x) * (b.x - p.x) + (p.y - a.y) * (b.y - p.y)));
+    const turn = Math.abs(
+      Math.atan2((p.x - a.x) * (b.y - p.y) - (p.y - a.y) * (b.x - p.x), (p.x - a.x) * (b.x - p.x) + (p.y - a.y) * (b.y - p.y)),
+    );
     return turn > (CORNER_DEG * Math.PI) / 180 ? [i] : [];
   });
   if (corners.length === 0) return [[...edge, edge[0] as Point]];
@@ -196,7 +198,8 @@ export function weave(rings: Shape, barMm: number): Border {
   const strokes: { points: Point[]; closed: boolean }[] = [];
   const put = (a: Point, b: Point) => {
     for (const piece of strokeInside([a, b], false, inside))
-      if (polylineLengthMm(piece) >= SHORTEST_MM) strokes.push({ points: [...piece].sort((p, q) => p.x - q.x || p.y - q.y), closed: false });
+      if (polylineLengthMm(piece) >= SHORTEST_MM)
+        strokes.push({ points: [...piece].sort((p, q) => p.x - q.x || p.y - q.y), closed: false });
   };
   const [step, row] = [barMm * UPRIGHTS_APART, barMm * ROW];
   if (inside.length === 0) return { strokes: [], pieces: 0, filled: false };

@@ -15,7 +15,9 @@ const square = ring([
   [60, 60],
   [0, 60],
 ]);
-const round: Shape = [[...Array(120).keys()].map((i) => ({ x: 40 + 40 * Math.cos((Math.PI * i) / 60), y: 40 + 40 * Math.sin((Math.PI * i) / 60) }))];
+const round: Shape = [
+  [...Array(120).keys()].map((i) => ({ x: 40 + 40 * Math.cos((Math.PI * i) / 60), y: 40 + 40 * Math.sin((Math.PI * i) / 60) })),
+];
 const ask: PatternAsk = { sizeMm: 3, spacingMm: 8, angleDeg: 0, count: 6, seed: 4 };
 
 describe('patterns that know icing', () => {
@@ -80,7 +82,8 @@ describe('dividing a section', () => {
         (way, parts, angleDeg) => {
           const pieces = dividedShape(round, { way, parts, angleDeg });
           expect(pieces.reduce((s, p) => s + areaMm2(p), 0)).toBeCloseTo(areaMm2(round), 1);
-          for (const [i, a] of pieces.entries()) for (const b of pieces.slice(i + 1)) expect(areaMm2(intersection(a, b))).toBeLessThan(0.01);
+          for (const [i, a] of pieces.entries())
+            for (const b of pieces.slice(i + 1)) expect(areaMm2(intersection(a, b))).toBeLessThan(0.01);
         },
       ),
       { seed: 3, numRuns: 60, endOnFailure: true },

@@ -42,7 +42,10 @@ export function dividedShape(shape: Shape, division: Division): Shape[] {
   const box = boundingBox(shape.flat());
   const middle = centroid(shape);
   const reach = Math.hypot(box.maxX - box.minX, box.maxY - box.minY) + 10;
-  const at = (deg: number, r: number): Point => ({ x: middle.x + r * Math.cos((deg * Math.PI) / 180), y: middle.y + r * Math.sin((deg * Math.PI) / 180) });
+  const at = (deg: number, r: number): Point => ({
+    x: middle.x + r * Math.cos((deg * Math.PI) / 180),
+    y: middle.y + r * Math.sin((deg * Math.PI) / 180),
+  });
   if (division.way === 'line') return cutByLine(shape, division.points, reach);
   const cuts: Shape[] = [];
   const borders = bordersOf(division);

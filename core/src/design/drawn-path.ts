@@ -82,7 +82,11 @@ function rootTransform(root: SvgElement): string {
 }
 
 /** The closed parts of a path inside every clip; open strokes keep their points inside. */
-function clipped(subpaths: readonly FlatSubpath[], fillRule: 'nonzero' | 'evenodd', clips: readonly (Shape | null)[]): readonly FlatSubpath[] {
+function clipped(
+  subpaths: readonly FlatSubpath[],
+  fillRule: 'nonzero' | 'evenodd',
+  clips: readonly (Shape | null)[],
+): readonly FlatSubpath[] {
   return clips.reduce<readonly FlatSubpath[]>((parts, clip) => {
     if (!clip) return parts;
     const closed = parts.filter((s) => s.closed).map((s) => s.points);
@@ -214,7 +218,9 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
       ) as [{ x: number; y: number }, { x: number; y: number }];
       const scale = Math.sqrt(Math.abs(ux.x * uy.y - ux.y * uy.x));
       const widthMm =
-        /[a-z]/i.test(style.strokeWidth) && !/px$/i.test(style.strokeWidth) ? (lengthMm(style.strokeWidth) ?? 0) : userUnits(style.strokeWidth, 1) * scale;
+        /[a-z]/i.test(style.strokeWidth) && !/px$/i.test(style.strokeWidth)
+          ? (lengthMm(style.strokeWidth) ?? 0)
+          : userUnits(style.strokeWidth, 1) * scale;
       const id = freshId(wanted, e.tag);
       const mixed = (gradient: string) => {
         const mean = gradientMean(gradient, byId, sheet);
@@ -246,12 +252,21 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
           },
         );
       if (!(error instanceof PathDataError)) throw error;
-      throw new BadInput('path-data', `The path "${wanted ?? e.tag}" cannot be read (${error.message.replace(/^SvgPath: /, '')}): redraw it or delete it.`, {
-        place: wanted ?? e.tag,
-      });
+      throw new BadInput(
+        'path-data',
+        `The path "${wanted ?? e.tag}" cannot be read (${error.message.replace(/^SvgPath: /, '')}): redraw it or delete it.`,
+        {
+          place: wanted ?? e.tag,
+        },
+      );
     }
   };
   visit(root, INITIAL_STYLE, [rootTransform(root)], {}, 0);
-  if (byMm !== null) notes.push({ code: 'repaired', place: '<svg>', text: `The drawing was simplified to ${byMm} mm: ${pointsRead} points became ${points}.` });
+  if (byMm !== null)
+    notes.push({
+      code: 'repaired',
+      place: '<svg>',
+      text: `The drawing was simplified to ${byMm} mm: ${pointsRead} points became ${points}.`,
+    });
   return { paths, notes };
 }

@@ -30,7 +30,8 @@ export function readLineFace(svgFont: string, joins = false): Face {
     const a = attributes as Readonly<Record<string, string>>;
     if (name === 'font') usual = Number(a['horiz-adv-x'] ?? usual);
     if (name === 'font-face') unitsPerEm = Number(a['units-per-em'] ?? unitsPerEm);
-    if (name === 'glyph' && a['unicode']) glyphs.set(a['unicode'], { advance: Number(a['horiz-adv-x'] ?? usual), strokes: strokesOf(a['d'] ?? '') });
+    if (name === 'glyph' && a['unicode'])
+      glyphs.set(a['unicode'], { advance: Number(a['horiz-adv-x'] ?? usual), strokes: strokesOf(a['d'] ?? '') });
   });
   parser.write(svgFont).close();
   if (glyphs.size === 0) throw new BadInput('no-glyphs', 'The face has no letters: choose an SVG font whose glyphs are single strokes.');
@@ -69,7 +70,9 @@ const ACCENTS: Readonly<Record<string, { readonly from: string; readonly flipped
 };
 
 type Way = readonly (readonly [x: number, y: number])[];
-/** Accents for faces without such signs, as strokes: x across from the letter's middle, y up from its top (or foot), in capitals' heights. */
+/**
+ * Accents for faces without such signs, as strokes: x across from the letter's middle, y up from its top (or foot), in capitals' heights.
+ */
 const DRAWN_ACCENTS: Readonly<Record<string, { readonly at: 'top' | 'foot' | 'foot on the right'; readonly ways: readonly Way[] }>> = {
   '\u0300': {
     at: 'top',
@@ -223,8 +226,13 @@ const DRAWN_ACCENTS: Readonly<Record<string, { readonly at: 'top' | 'foot' | 'fo
   },
 };
 
-/** Letters that are another with a stroke through it (its ends in shares of the letter's box, y up), two written as one, or one without its dot. */
-const STRUCK: Readonly<Record<string, { readonly base: string; readonly from: readonly [number, number]; readonly to: readonly [number, number] }>> = {
+/**
+ * Letters that are another with a stroke through it (its ends in shares of the letter's box, y up), two written as one, or one without its
+ * dot.
+ */
+const STRUCK: Readonly<
+  Record<string, { readonly base: string; readonly from: readonly [number, number]; readonly to: readonly [number, number] }>
+> = {
   ø: { base: 'o', from: [0, -0.1], to: [1, 1.1] },
   Ø: { base: 'O', from: [0, -0.05], to: [1, 1.05] },
   ł: { base: 'l', from: [-0.35, 0.38], to: [1.35, 0.62] },
@@ -275,7 +283,9 @@ function signed(face: Face, body: Strokes, mark: string): Strokes | null {
   const middle = (b.minX + b.maxX) / 2 - (s.minX + s.maxX) / 2;
   const lift = mark === '\u0327' ? 0 : b.maxY + face.capital * 0.1 - s.minY;
   return (accent.doubled ? [-0.07, 0.07] : [0]).flatMap((shift) =>
-    sign.strokes.map((stroke) => stroke.map((p) => ({ x: p.x + middle + shift * face.unitsPerEm, y: (accent.flipped ? s.minY + s.maxY - p.y : p.y) + lift }))),
+    sign.strokes.map((stroke) =>
+      stroke.map((p) => ({ x: p.x + middle + shift * face.unitsPerEm, y: (accent.flipped ? s.minY + s.maxY - p.y : p.y) + lift })),
+    ),
   );
 }
 
@@ -304,7 +314,10 @@ function asOne(face: Face, letter: string): Glyph | null {
   const [first, second] = [...(WRITTEN_AS_ONE[letter] ?? '')].map((l) => face.glyphs.get(l));
   if (!first || !second) return null;
   const shift = first.advance - NEARER * second.advance;
-  return { advance: shift + second.advance, strokes: [...first.strokes, ...second.strokes.map((s) => s.map((p) => ({ x: p.x + shift, y: p.y })))] };
+  return {
+    advance: shift + second.advance,
+    strokes: [...first.strokes, ...second.strokes.map((s) => s.map((p) => ({ x: p.x + shift, y: p.y })))],
+  };
 }
 
 /** A thorn: a p with its stem up to a capital's height; a large one stands on the line. */
@@ -329,6 +342,8 @@ function dotless(face: Face, letter: string): Glyph | null {
 
 /** The strokes without that which lies wholly over all the others. */
 function withoutDot(strokes: Strokes): Strokes {
-  const rest = strokes.filter((s) => strokes.some((other) => other !== s && Math.max(...other.map((p) => p.y)) >= Math.min(...s.map((p) => p.y))));
+  const rest = strokes.filter((s) =>
+    strokes.some((other) => other !== s && Math.max(...other.map((p) => p.y)) >= Math.min(...s.map((p) => p.y))),
+  );
   return rest.length > 0 ? rest : strokes;
 }

@@ -79,13 +79,18 @@ describe('what is piped on the screen', () => {
   it('a line lies on the flood and waits for it, a second layer lies on top, a flood beside or in it is let in', () => {
     const line = folded(draw({}));
     expect(linesOf(line)[0]).toMatchObject({ technique: 'piped-line', restsOn: ['base'], widthMm: 1.5 });
-    const flood = (layer: boolean) => folded(draw({ technique: 'flood', area: true, layer, strokes: [{ points: circle(40, 40, 20), closed: true }] }));
+    const flood = (layer: boolean) =>
+      folded(draw({ technique: 'flood', area: true, layer, strokes: [{ points: circle(40, 40, 20), closed: true }] }));
     expect(sectionsOf(flood(true)).at(-1)?.layerOn).toEqual(['base']);
     expect(sectionsOf(flood(false)).at(-1)?.layerOn).toEqual([]);
     expect(deriveSteps(flood(true), schoolById('two-bags')).rounds).toBe(2);
   });
   it('wet drops go into the flood they lie in, before what is drawn over it, each one to itself', () => {
-    const eyes = draw({ id: 'eyes', technique: 'wet-drop', strokes: [circle(30, 35, 6), circle(50, 35, 6)].map((points) => ({ points, closed: true })) });
+    const eyes = draw({
+      id: 'eyes',
+      technique: 'wet-drop',
+      strokes: [circle(30, 35, 6), circle(50, 35, 6)].map((points) => ({ points, closed: true })),
+    });
     const design = folded(draw({}), eyes);
     expect(marksOf(design).map((m) => [m.id, m.sectionId, m.technique])).toEqual([
       ['eyes.1', 'base', 'wet-drop'],
@@ -115,7 +120,9 @@ describe('what is piped on the screen', () => {
   it('undone and done again it is the same design; too much of it is refused by place', () => {
     expect(folded(draw({}), { type: 'undo' }).parts).toHaveLength(1);
     expect(folded(draw({}), { type: 'undo' }, { type: 'redo' })).toEqual(folded(draw({})));
-    const many = draw({ strokes: [...Array(7).keys()].map(() => ({ points: [...Array(2000).keys()].map((i) => ({ x: i / 100, y: 1 })), closed: false })) });
+    const many = draw({
+      strokes: [...Array(7).keys()].map(() => ({ points: [...Array(2000).keys()].map((i) => ({ x: i / 100, y: 1 })), closed: false })),
+    });
     expect(() => parseEdit(many, 'edits.0')).toThrow(/at most 12000 points/);
     expect(() => parseEdit({ ...draw({}), technique: 'drip' } as never, 'edits.0')).toThrow(/technique/);
     expect(() => parseEdit({ ...draw({}), strokes: [] } as never, 'edits.0')).toThrow();

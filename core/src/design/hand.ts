@@ -71,7 +71,10 @@ export function repeated(points: readonly Point[], symmetry: Symmetry, middle: P
   return [...Array(symmetry.times).keys()].map((i) => {
     const a = (2 * Math.PI * i) / symmetry.times;
     const [c, s] = [Math.cos(a), Math.sin(a)];
-    return points.map((p) => ({ x: middle.x + (p.x - middle.x) * c - (p.y - middle.y) * s, y: middle.y + (p.x - middle.x) * s + (p.y - middle.y) * c }));
+    return points.map((p) => ({
+      x: middle.x + (p.x - middle.x) * c - (p.y - middle.y) * s,
+      y: middle.y + (p.x - middle.x) * s + (p.y - middle.y) * c,
+    }));
   });
 }
 

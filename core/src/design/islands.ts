@@ -7,6 +7,8 @@ export function islands(shape: Shape): { readonly ring: Shape[number]; readonly 
   const boxes = outers.map((r) => boundingBox(r));
   return outers.map((ring, i) => ({
     ring,
-    holes: holes.filter((h) => boxesMeet(boundingBox(h), boxes[i] as (typeof boxes)[number]) && contains([ring], h[0] as Shape[number][number])),
+    holes: holes.filter(
+      (h) => boxesMeet(boundingBox(h), boxes[i] as (typeof boxes)[number]) && contains([ring], h[0] as Shape[number][number]),
+    ),
   }));
 }

@@ -105,9 +105,9 @@ describe('lettering on an arc and along an edge', () => {
     const at = (share: number) => boundingBox(lettered(upright, { ...ask, place: { along: way, closed: false, share } }).flat());
     expect(at(0).minX).toBeGreaterThanOrEqual(0);
     expect(at(1).maxX).toBeLessThanOrEqual(60);
-    expect(() => lettered(upright, { ...ask, text: 'A word that is far too long', place: { along: way, closed: false, share: 0.5 } })).toThrow(
-      /\d+ mm long and the edge 60 mm/,
-    );
+    expect(() =>
+      lettered(upright, { ...ask, text: 'A word that is far too long', place: { along: way, closed: false, share: 0.5 } }),
+    ).toThrow(/\d+ mm long and the edge 60 mm/);
   });
 });
 

@@ -39,7 +39,10 @@ export function lettered(face: Face, { text, heightMm, place }: LetteringAsk): P
   if (letters.length === 0) throw new BadInput('no-words', 'There is no word to pipe yet: type one.');
   const missing = [...new Set(letters.filter((l) => !glyphOf(face, l)))];
   if (missing.length > 0)
-    throw new BadInput('no-such-letter', `This face has no ${missing.map((m) => `“${m}”`).join(', ')}: choose another face, or spell it otherwise.`);
+    throw new BadInput(
+      'no-such-letter',
+      `This face has no ${missing.map((m) => `“${m}”`).join(', ')}: choose another face, or spell it otherwise.`,
+    );
   const scale = heightMm / face.capital;
   const glyphs = letters.map((l) => glyphOf(face, l) as Glyph);
   const widthMm = glyphs.reduce((sum, g) => sum + g.advance * scale, 0);
@@ -77,7 +80,10 @@ function alongEdge(place: Extract<WritingPlace, { along: unknown }>, widthMm: nu
   const chain = closed && place.along[0] ? [...place.along, place.along[0]] : place.along;
   const total = polylineLengthMm(chain);
   if (widthMm > total)
-    throw new BadInput('too-long', `The words are ${Math.round(widthMm)} mm long and the edge ${Math.round(total)} mm: make the capitals lower, or say less.`);
+    throw new BadInput(
+      'too-long',
+      `The words are ${Math.round(widthMm)} mm long and the edge ${Math.round(total)} mm: make the capitals lower, or say less.`,
+    );
   // An open way holds the whole line; a ring goes on where it began.
   const wished = share * total;
   const middle = closed ? wished : Math.max(widthMm / 2, Math.min(total - widthMm / 2, wished));

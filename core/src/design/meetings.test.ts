@@ -18,10 +18,18 @@ describe('meetings, found once by geometry', () => {
     ['edges within half a millimetre over a millimetre', flood('a', A) + flood('b', 'M40.4 10H70V40H40.4Z'), ['a beside b']],
     ['further apart they do not meet', flood('a', A) + flood('b', 'M40.7 10H70V40H40.7Z'), []],
     ['corners do not touch', flood('a', A) + flood('b', 'M40 40H70V70H40Z'), []],
-    ['an overlap that holds a circle of a millimetre is drawn over', flood('a', A) + flood('b', 'M38.9 10H70V40H38.9Z'), ['a beside b over']],
+    [
+      'an overlap that holds a circle of a millimetre is drawn over',
+      flood('a', A) + flood('b', 'M38.9 10H70V40H38.9Z'),
+      ['a beside b over'],
+    ],
     ['a thinner one is an edge drawn twice: free', flood('a', A) + flood('b', 'M39.2 10H70V40H39.2Z'), ['a beside b']],
     ['a snout on a face is an inlay wholly inside', flood('a', A) + flood('b', 'M15 15H35V35H15Z'), ['a beside b inside']],
-    ['a band drawn edge to edge is inside, with half a millimetre to spare', flood('a', A) + flood('b', 'M9.6 20H40.4V30H9.6Z'), ['a beside b inside']],
+    [
+      'a band drawn edge to edge is inside, with half a millimetre to spare',
+      flood('a', A) + flood('b', 'M9.6 20H40.4V30H9.6Z'),
+      ['a beside b inside'],
+    ],
     ['a wing past the edge is not', flood('a', A) + flood('b', 'M30 20H50V30H30Z'), ['a beside b over']],
     ['a layer lies on', flood('a', A) + flood('b', 'M15 15H35V35H15Z', 'data-over="layer"'), ['a on b over']],
     [
@@ -29,9 +37,17 @@ describe('meetings, found once by geometry', () => {
       flood('a', A) + flood('m', 'M20 5H60V45H20Z') + flood('b', 'M36 12H70V30H36Z'),
       ['a beside m over', 'a over b over', 'm beside b over'],
     ],
-    ['a line lies on what it runs over for a millimetre', flood('a', A) + flood('b', RIGHT) + line('l', 'M20 25H38'), ['a beside b', 'a on l']],
+    [
+      'a line lies on what it runs over for a millimetre',
+      flood('a', A) + flood('b', RIGHT) + line('l', 'M20 25H38'),
+      ['a beside b', 'a on l'],
+    ],
     ['along a boundary it rests on both', flood('a', A) + flood('b', RIGHT) + line('l', 'M40 12V38'), ['a beside b', 'a on l', 'b on l']],
-    ['laid first along their edge it parts two floods', line('l', 'M40 8V42') + flood('a', A) + flood('b', RIGHT), ['l beside a', 'l beside b']],
+    [
+      'laid first along their edge it parts two floods',
+      line('l', 'M40 8V42') + flood('a', A) + flood('b', RIGHT),
+      ['l beside a', 'l beside b'],
+    ],
     ['a bead that a flood covers is under it', line('l', 'M20 25H30') + flood('a', A), ['l on a']],
     [
       'lines that cross meet, lines apart do not',
@@ -61,7 +77,11 @@ describe('meetings, found once by geometry', () => {
   it('guides what is named, else every later part that overlaps it', () => {
     const guide = (more: string) => `<path id="g" data-part="guide" ${more} fill="none" stroke="#999999" d="M12 25H38"/>`;
     expect(found(flood('a', A) + guide('data-guide="ruled"') + line('l', 'M12 25H38'))).toEqual(['a on g', 'a on l', 'g guides l']);
-    expect(found(flood('a', A) + line('l', 'M12 25H38') + guide('data-guide="traced" data-guides="l"'))).toEqual(['a on g', 'a on l', 'g guides l']);
+    expect(found(flood('a', A) + line('l', 'M12 25H38') + guide('data-guide="traced" data-guides="l"'))).toEqual([
+      'a on g',
+      'a on l',
+      'g guides l',
+    ]);
     // Traced on the bare cookie for a flood drawn before it: it does not lie on what it guides.
     expect(found(flood('a', A) + guide('data-guide="traced" data-guides="a"'))).toEqual(['g guides a']);
   });

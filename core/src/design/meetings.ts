@@ -50,9 +50,11 @@ export function meetingsOf({ parts }: Pick<Design, 'parts'>): readonly Meeting[]
 function meetingsIn(parts: Design['parts']): Meeting[] {
   const out: Meeting[] = [];
   const index = new Map(parts.map((p, i) => [p.id, i]));
-  for (const p of parts) if (p.role === 'mark') for (const id of bodiesOfMark(p)) if (index.has(id)) out.push({ a: id, b: p.id, kind: 'in' });
+  for (const p of parts)
+    if (p.role === 'mark') for (const id of bodiesOfMark(p)) if (index.has(id)) out.push({ a: id, b: p.id, kind: 'in' });
   // A layer lies on what it was said to lie on, wherever the two were drawn.
-  for (const p of parts) if (p.role === 'section') for (const id of p.layerOn) if (index.has(id)) out.push({ a: id, b: p.id, kind: 'on', drawn: 'over' });
+  for (const p of parts)
+    if (p.role === 'section') for (const id of p.layerOn) if (index.has(id)) out.push({ a: id, b: p.id, kind: 'on', drawn: 'over' });
   const guided = guidesIn(parts, index);
   for (const [a, list] of guided) for (const b of list) out.push({ a, b, kind: 'guides' });
   // A guide drawn late lies on what bears it, not on what it guides or on what was cut out for that.
@@ -96,7 +98,8 @@ function guidesIn(parts: readonly Part[], index: ReadonlyMap<string, number>): M
     if (!isGuide(g)) continue;
     const own = new Set<string>();
     if (g.guides) {
-      for (const id of g.guides) for (const p of parts) if ((p.id === id || p.id.startsWith(`${id}.`)) && index.has(p.id) && p !== g) own.add(p.id);
+      for (const id of g.guides)
+        for (const p of parts) if ((p.id === id || p.id.startsWith(`${id}.`)) && index.has(p.id) && p !== g) own.add(p.id);
     } else {
       const ground = footprintOf(g);
       for (const p of parts.slice(i + 1)) if (p.role !== 'mark' && !isGuide(p) && meets(ground, footprintOf(p))) own.add(p.id);
@@ -106,7 +109,12 @@ function guidesIn(parts: readonly Part[], index: ReadonlyMap<string, number>): M
   return out;
 }
 
-function meetingOf(a: Part, b: Part, bears: (guide: Part, flood: Section) => boolean, dividers: () => readonly PipedLine[]): Meeting | null {
+function meetingOf(
+  a: Part,
+  b: Part,
+  bears: (guide: Part, flood: Section) => boolean,
+  dividers: () => readonly PipedLine[],
+): Meeting | null {
   if (a.role === 'mark' || b.role === 'mark') return null;
   const pair = { a: a.id, b: b.id };
   if (a.role === 'section' && b.role === 'section') return floodsMeeting(a, b, dividers());

@@ -11,7 +11,9 @@ import { idsOf } from './words.js';
 /** Words that name other parts. */
 const NAMING: readonly string[] = ['after', 'flush', 'guides'];
 /** What is said of a part beside what its stroke says by itself. */
-const SAYABLE_OF_A_PIECE: readonly string[] = SAYABLE.filter((key) => !['name', 'colour', 'part', 'technique', 'over', 'group'].includes(key));
+const SAYABLE_OF_A_PIECE: readonly string[] = SAYABLE.filter(
+  (key) => !['name', 'colour', 'part', 'technique', 'over', 'group'].includes(key),
+);
 
 /** A design brought to a width, its middle to that of another. */
 export function fitting(piece: Design, on: Design, widthMm: number): Matrix {
@@ -65,7 +67,8 @@ const renamed = (word: string, names: ReadonlyMap<string, string>): string =>
     .join(' ');
 
 const isArea = (path: DrawnPath, part: Part): boolean =>
-  (part.role === 'line' && part.area === true) || (part.role === 'mark' && path.fill !== null && part.technique !== 'drag' && part.technique !== 'wet-line');
+  (part.role === 'line' && part.area === true) ||
+  (part.role === 'mark' && path.fill !== null && part.technique !== 'drag' && part.technique !== 'wet-line');
 
 /** Another design glued on as one piece that was made before: the ground of its icing, in the colour there is most of. */
 export function gluedPieceEdit(piece: Design, id: string, matrix: Matrix): SingleEdit {

@@ -21,7 +21,9 @@ describe('a plain drawing is read by what it looks like', () => {
   it('closed fills are sections, small ones wet marks, open strokes piped lines, the ring round all the cookie', () => {
     expect(sectionsOf(design).map((s) => s.id)).toEqual(['left', 'right', 'leaf']);
     expect(marksOf(design)).toMatchObject([{ id: 'dot', technique: 'wet-drop', sectionId: 'left' }]);
-    expect(linesOf(design)).toMatchObject([{ id: 'line', technique: 'piped-line', widthMm: 1.5, restsOn: expect.arrayContaining(['left', 'right']) }]);
+    expect(linesOf(design)).toMatchObject([
+      { id: 'line', technique: 'piped-line', widthMm: 1.5, restsOn: expect.arrayContaining(['left', 'right']) },
+    ]);
     expect(areaMm2(design.cookie) / (Math.PI * 38 ** 2)).toBeCloseTo(1, 3);
   });
   it('a fill inside another is a second layer, and every guess is reported', () => {
@@ -30,7 +32,9 @@ describe('a plain drawing is read by what it looks like', () => {
   });
   it('an overlap that reaches the edge or covers a quarter is an inlay, knocked out; data-over says otherwise', () => {
     const over = (more: string, w = 20) =>
-      svg(`<rect id="under" width="40" height="40" fill="#fff"/><rect id="over" x="10" y="10" width="${w}" height="30" fill="#c00" ${more}/>`);
+      svg(
+        `<rect id="under" width="40" height="40" fill="#fff"/><rect id="over" x="10" y="10" width="${w}" height="30" fill="#c00" ${more}/>`,
+      );
     expect(area(over(''), 'under')).toBeCloseTo(1600 - 600, 3);
     expect(sectionsOf(readDesign(over('')))[1]?.layerOn).toEqual([]);
     expect(area(over('data-over="layer"'), 'under')).toBeCloseTo(1600, 3);
@@ -67,7 +71,9 @@ describe('sizes and styles', () => {
   it('attributes are inherited from groups and checked', () => {
     const d = readDesign(svg('<g data-grade="thick-flood" data-depth-mm="1.5"><rect id="r" width="20" height="20"/></g>'));
     expect(sectionsOf(d)[0]).toMatchObject({ seconds: 20, depthMm: 1.5 });
-    expect(() => readDesign(svg('<rect id="r" width="20" height="20" data-technique="weave"/>'))).toThrow(/"r" says data-technique="weave"/);
+    expect(() => readDesign(svg('<rect id="r" width="20" height="20" data-technique="weave"/>'))).toThrow(
+      /"r" says data-technique="weave"/,
+    );
     expect(() => readDesign(svg('<rect id="r" width="20" height="20" data-seconds="900"/>'))).toThrow(/1.5 to 120/);
   });
 });
@@ -108,7 +114,8 @@ describe('what drawing programs leave', () => {
     expect(d.parts.map((p) => p.name)).toEqual(['red, top left', 'red, top left 2', 'navy, middle', 'sun', 'seam']);
   });
   it('every guess that can be wrong says what to say if it was right, and if not: both leave nothing guessed', () => {
-    const text = svg(`<circle id="edge" cx="40" cy="40" r="38" fill="none" stroke="#000"/><rect id="base" x="10" y="10" width="60" height="60" fill="#fff"/>
+    const text =
+      svg(`<circle id="edge" cx="40" cy="40" r="38" fill="none" stroke="#000"/><rect id="base" x="10" y="10" width="60" height="60" fill="#fff"/>
       <circle id="dot" cx="30" cy="30" r="2" fill="#000"/><path id="way" d="M12 50H68" fill="none" stroke="#222"/><rect id="leaf" x="48" y="30" width="8" height="8" fill="#2e7d32"/>`);
     const doc = (edits: DesignEdit[]) => foldDesign({ format: 'kestfog-design/3', name: 'd', svg: text, edits } as DesignDocument);
     const guesses = doc([]).notes.filter((n) => n.answers);
@@ -118,7 +125,9 @@ describe('what drawing programs leave', () => {
     expect(right.parts.map((p) => [p.id, p.role])).toEqual(doc([]).parts.map((p) => [p.id, p.role]));
     for (const n of guesses) {
       const other = doc([{ type: 'say', part: n.place, said: n.answers?.otherwise.said ?? {} }]);
-      expect(other.notes.filter((x) => x.place === n.place && x.answers?.right.part === n.answers?.right.part && x.text === n.text)).toEqual([]);
+      expect(
+        other.notes.filter((x) => x.place === n.place && x.answers?.right.part === n.answers?.right.part && x.text === n.text),
+      ).toEqual([]);
     }
   });
 });

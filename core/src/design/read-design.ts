@@ -43,7 +43,8 @@ const PLACED_MARKS: readonly MarkTechnique[] = ['wet-drop', 'sprinkle', 'lay-in'
 /** A background coat is a film: *assumed*, "full depth not needed". */
 const THIN_COAT_MM = 0.7;
 
-const isOneOf = <T extends string>(list: readonly T[], v: string | undefined): v is T => v !== undefined && (list as readonly string[]).includes(v);
+const isOneOf = <T extends string>(list: readonly T[], v: string | undefined): v is T =>
+  v !== undefined && (list as readonly string[]).includes(v);
 
 /** Consistency named by data-seconds or data-grade. */
 function secondsOf(path: DrawnPath): { seconds?: number } {
@@ -131,12 +132,16 @@ function findRole(path: DrawnPath): PathRole {
   const shape = path.fill !== null || part === 'cookie' || part === 'section' ? filled(path) : [];
   const area = areaMm2(shape);
   const given =
-    part ?? (technique && (isOneOf<string>(markTechniques, technique) ? 'mark' : isOneOf<string>(detailTechniques, technique) ? 'line' : 'section'));
+    part ??
+    (technique &&
+      (isOneOf<string>(markTechniques, technique) ? 'mark' : isOneOf<string>(detailTechniques, technique) ? 'line' : 'section'));
   if (given === 'section' && area < SLIVER_MM2) return { role: 'nothing', shape, skipped: 'A section without area was skipped.' };
   if (given) return { role: given, ...(technique ? { technique } : {}), shape };
   if (path.fill === null) return { role: 'line', shape };
   if (area >= SECTION_MIN_MM2) return { role: 'section', shape };
-  return area >= SLIVER_MM2 ? { role: 'small', shape } : { role: 'nothing', shape, skipped: `A speck of ${area.toFixed(2)} mm² was skipped.` };
+  return area >= SLIVER_MM2
+    ? { role: 'small', shape }
+    : { role: 'nothing', shape, skipped: `A speck of ${area.toFixed(2)} mm² was skipped.` };
 }
 
 const floodOf = (path: DrawnPath): DrawnPart[] => {
@@ -178,20 +183,34 @@ export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<strin
       const centre = centroid(shape);
       if (shapes.some((s) => contains(s, centre))) {
         stack.push({ path, parts: partsOf(path, 'mark wet-drop', () => marksOfPath(path, shape, 'wet-drop')) });
-        note('guessed', path.id, `"${path.id}" (${areaMm2(shape).toFixed(0)} mm²) was read as a wet drop; data-part="section" floods it instead.`, {
-          right: { part: 'mark' },
-          otherwise: { label: 'a small flood', said: { part: 'section' } },
-        });
+        note(
+          'guessed',
+          path.id,
+          `"${path.id}" (${areaMm2(shape).toFixed(0)} mm²) was read as a wet drop; data-part="section" floods it instead.`,
+          {
+            right: { part: 'mark' },
+            otherwise: { label: 'a small flood', said: { part: 'section' } },
+          },
+        );
       } else {
         shapes.push(shape);
         stack.push({ path, parts: floodOf(path) });
-        note('guessed', path.id, `"${path.id}" (${areaMm2(shape).toFixed(0)} mm²) lies on no other section, so it was read as a small section.`, {
-          right: { part: 'section' },
-          otherwise: { label: 'a bead', said: { part: 'line', technique: 'piped-line' } },
-        });
+        note(
+          'guessed',
+          path.id,
+          `"${path.id}" (${areaMm2(shape).toFixed(0)} mm²) lies on no other section, so it was read as a small section.`,
+          {
+            right: { part: 'section' },
+            otherwise: { label: 'a bead', said: { part: 'line', technique: 'piped-line' } },
+          },
+        );
       }
     } else if (role === 'mark') {
-      const t = isOneOf<MarkTechnique>(markTechniques, technique) ? technique : path.subpaths.every((s) => s.closed) ? 'wet-drop' : 'wet-line';
+      const t = isOneOf<MarkTechnique>(markTechniques, technique)
+        ? technique
+        : path.subpaths.every((s) => s.closed)
+          ? 'wet-drop'
+          : 'wet-line';
       stack.push({ path, parts: partsOf(path, `mark ${t}`, () => marksOfPath(path, shape, t)) });
     } else if (role === 'guide') stack.push({ path, parts: guidesOfPath(path, note) });
     else if (role === 'line') stack.push({ path, parts: detailsOf(path) });
@@ -203,28 +222,46 @@ export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<strin
     const ring = stack.find(({ path, parts }) => {
       if (parts[0]?.role !== 'line' || path.data['part'] || path.data['technique'] || !path.subpaths.every((s) => s.closed)) return false;
       const inside = filled(path);
-      return areaMm2(inside) > 0 && areaMm2(intersection(inside, icing)) >= COOKIE_COVERS * areaMm2(icing) && areaMm2(inside) >= areaMm2(icing) * 0.999;
+      return (
+        areaMm2(inside) > 0 &&
+        areaMm2(intersection(inside, icing)) >= COOKIE_COVERS * areaMm2(icing) &&
+        areaMm2(inside) >= areaMm2(icing) * 0.999
+      );
     });
     if (ring) {
       cookie = filled(ring.path);
       stack.splice(stack.indexOf(ring), 1);
-      note('guessed', ring.path.id, `"${ring.path.id}" goes round everything, so it was read as the cookie's outline; data-part="line" pipes it instead.`, {
-        right: { part: 'cookie' },
-        otherwise: { label: 'a bead round it', said: { part: 'line' } },
-      });
+      note(
+        'guessed',
+        ring.path.id,
+        `"${ring.path.id}" goes round everything, so it was read as the cookie's outline; data-part="line" pipes it instead.`,
+        {
+          right: { part: 'cookie' },
+          otherwise: { label: 'a bead round it', said: { part: 'line' } },
+        },
+      );
     } else if (shapes.length > 0) {
       cookie = heldTogether(icing, note);
-      note('guessed', 'cookie', `The drawing has no cookie outline, so the cookie reaches ${BARE_RIM_MM} mm beyond the icing; data-part="cookie" sets it.`);
+      note(
+        'guessed',
+        'cookie',
+        `The drawing has no cookie outline, so the cookie reaches ${BARE_RIM_MM} mm beyond the icing; data-part="cookie" sets it.`,
+      );
     }
   }
   if (shapes.length === 0 || !cookie)
     throw new BadInput('no-section', `The drawing has no area to flood: fill at least one closed path of ${SECTION_MIN_MM2} mm² or more.`);
   for (const { path, parts } of stack)
     if (parts[0]?.role === 'line' && !path.data['part'] && !path.data['technique'])
-      note('guessed', path.id, `"${path.id}" is ${path.subpaths[0]?.closed ? 'an unfilled' : 'an open'} stroke, so it was read as a piped line.`, {
-        right: { part: 'line' },
-        otherwise: { label: 'a line laid wet', said: { part: 'mark', technique: 'wet-line' } },
-      });
+      note(
+        'guessed',
+        path.id,
+        `"${path.id}" is ${path.subpaths[0]?.closed ? 'an unfilled' : 'an open'} stroke, so it was read as a piped line.`,
+        {
+          right: { part: 'line' },
+          otherwise: { label: 'a line laid wet', said: { part: 'mark', technique: 'wet-line' } },
+        },
+      );
 
   const ordering = orderingOf(paths);
   const parts = settled(
@@ -254,7 +291,11 @@ function heldTogether(icing: Shape, note: Note): Shape {
     note('guessed', 'cookie', `The icing lies in ${pieces(bare)} pieces: the cookie was made to hold them together.`);
     return held.filter((r) => areaMm2([r]) > 0);
   }
-  note('guessed', 'cookie', `The icing lies in ${pieces(bare)} pieces too far apart for one cookie: they are counted as one and baked as ${pieces(bare)}.`);
+  note(
+    'guessed',
+    'cookie',
+    `The icing lies in ${pieces(bare)} pieces too far apart for one cookie: they are counted as one and baked as ${pieces(bare)}.`,
+  );
   return bare;
 }
 
@@ -283,7 +324,8 @@ function called(part: DrawnPart, name: string): DrawnPart {
 
 /** Where a part lies on its cookie, in thirds. */
 function placeName(own: Box, cookie: Box): string {
-  const third = (at: number, from: number, to: number) => Math.min(2, Math.max(0, Math.floor((3 * (at - from)) / Math.max(1e-9, to - from))));
+  const third = (at: number, from: number, to: number) =>
+    Math.min(2, Math.max(0, Math.floor((3 * (at - from)) / Math.max(1e-9, to - from))));
   const across = third((own.minX + own.maxX) / 2, cookie.minX, cookie.maxX);
   const down = third((own.minY + own.maxY) / 2, cookie.minY, cookie.maxY);
   const [row, column] = [['top', '', 'bottom'][down], ['left', '', 'right'][across]];
@@ -305,7 +347,8 @@ const common = (path: DrawnPath, i = 0) => {
 function sectionOf(path: DrawnPath, shape: Shape, technique?: Technique): DrawnPart {
   const over = wordOf(path.id, path.data, 'over', OVERS);
   const flushWith = idsOf(path.data['flush']);
-  const damPaint = path.data['dam'] === 'contrast' && !path.data['dam-colour'] && path.stroke && path.stroke !== path.fill ? path.stroke : undefined;
+  const damPaint =
+    path.data['dam'] === 'contrast' && !path.data['dam-colour'] && path.stroke && path.stroke !== path.fill ? path.stroke : undefined;
   const made = common(path);
   if (over === 'layer' && flushWith.length > 0)
     throw new BadInput(
@@ -315,7 +358,9 @@ function sectionOf(path: DrawnPath, shape: Shape, technique?: Technique): DrawnP
     );
   const words = damPaint && made.words ? { ...made.words, damColour: damPaint } : made.words;
   if (words?.dam === 'contrast' && !words.damColour)
-    throw new BadInput('attribute', `"${path.id}" says data-dam="contrast": say its colour with data-dam-colour, such as #3a3f45.`, { place: path.id });
+    throw new BadInput('attribute', `"${path.id}" says data-dam="contrast": say its colour with data-dam-colour, such as #3a3f45.`, {
+      place: path.id,
+    });
   if (words?.dam && words.dam !== 'none' && technique === 'thin-coat')
     throw new BadInput(
       'contradiction',
@@ -349,7 +394,13 @@ const subId = (path: DrawnPath, i: number) => (i === 0 ? path.id : `${path.id}.$
 
 function linesOfPath(path: DrawnPath, shape: Shape, technique: DetailTechnique): DrawnPart[] {
   const guides = idsOf(path.data['guides']);
-  const made = (i: number) => ({ role: 'line' as const, ...common(path, i), technique, restsOn: [], ...(guides.length > 0 ? { guides } : {}) });
+  const made = (i: number) => ({
+    role: 'line' as const,
+    ...common(path, i),
+    technique,
+    restsOn: [],
+    ...(guides.length > 0 ? { guides } : {}),
+  });
   if (path.fill !== null && shape.length > 0 && isOneOf<string>(detailTechniques, path.data['technique'])) {
     // A filled area: stencilled, airbrushed, dusted, crackled, glued on.
     const colour = colourWordOf(path.id, path.data, 'colour') ?? path.fill ?? '#ffffff';
@@ -370,9 +421,20 @@ function linesOfPath(path: DrawnPath, shape: Shape, technique: DetailTechnique):
 
 function marksOfPath(path: DrawnPath, shape: Shape, technique: MarkTechnique): DrawnPart[] {
   const placed = PLACED_MARKS.includes(technique);
-  const pieces = placed && shape.length > 0 ? shape.filter((r) => areaMm2([r]) > 0).map((ring) => ({ points: ring, closed: true })) : path.subpaths;
+  const pieces =
+    placed && shape.length > 0 ? shape.filter((r) => areaMm2([r]) > 0).map((ring) => ({ points: ring, closed: true })) : path.subpaths;
   const look = placed && path.fill ? { colour: colourWordOf(path.id, path.data, 'colour') ?? path.fill, widthMm: 0 } : strokeOf(path);
-  return pieces.map((sub, i): DrawnPart => ({ role: 'mark', ...common(path, i), technique, sectionId: '', points: sub.points, closed: sub.closed, ...look }));
+  return pieces.map(
+    (sub, i): DrawnPart => ({
+      role: 'mark',
+      ...common(path, i),
+      technique,
+      sectionId: '',
+      points: sub.points,
+      closed: sub.closed,
+      ...look,
+    }),
+  );
 }
 
 function guidesOfPath(path: DrawnPath, note: Note): DrawnPart[] {

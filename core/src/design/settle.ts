@@ -67,13 +67,17 @@ function asBefore<P extends Part>(drawn: DrawnPart, now: P): P {
 }
 const alike = (a: readonly string[] = [], b: readonly string[] = []) => a.length === b.length && a.every((v, i) => v === b[i]);
 function liesAlike(a: Part, b: Part): boolean {
-  if (a.role === 'section' && b.role === 'section') return a.shape === b.shape && alike(a.layerOn, b.layerOn) && alike(a.flushWith, b.flushWith);
+  if (a.role === 'section' && b.role === 'section')
+    return a.shape === b.shape && alike(a.layerOn, b.layerOn) && alike(a.flushWith, b.flushWith);
   if (a.role === 'mark' && b.role === 'mark') return a.sectionId === b.sectionId && a.points === b.points && alike(a.alsoIn, b.alsoIn);
   return (a.role === 'line' || a.role === 'guide') && (b.role === 'line' || b.role === 'guide') && alike(a.restsOn, b.restsOn);
 }
 
 /** What showed under a ground, by what lay there: found again as long as that is the same. */
-const shownBefore = new WeakMap<Shape, { readonly over: readonly Shape[]; readonly shown: readonly { readonly k: number; readonly common: Shape }[] }>();
+const shownBefore = new WeakMap<
+  Shape,
+  { readonly over: readonly Shape[]; readonly shown: readonly { readonly k: number; readonly common: Shape }[] }
+>();
 
 /** Something that shows under a ground, with the common ground and its place from the bottom up. */
 interface Shown {
@@ -166,7 +170,11 @@ function markIn(mark: WetMark, below: Covered, floods: ReadonlyMap<string, Secti
   const large = under.filter((u) => areaMm2(u.common) >= Math.min(LEAST_PIECE_MM2, 0.5 * area));
   const within = large.filter((u) => level.has(u.section.id)).map((u) => u.section.id);
   const others = large.filter((u) => u !== main && !level.has(u.section.id));
-  const own: WetMark = { ...mark, sectionId: main.section.id, ...(within.length > 1 ? { alsoIn: within.filter((id) => id !== main.section.id) } : {}) };
+  const own: WetMark = {
+    ...mark,
+    sectionId: main.section.id,
+    ...(within.length > 1 ? { alsoIn: within.filter((id) => id !== main.section.id) } : {}),
+  };
   if (others.length === 0) return [own];
   const isStroke = mark.technique === 'drag' || mark.technique === 'wet-line' || !mark.closed;
   const piecesOn = (shape: Shape): { points: Ring; closed: boolean }[] =>
@@ -210,7 +218,8 @@ function flushBothWays(sections: readonly Section[], note: Note): Map<string, Se
   const joins = new Map<string, Set<string>>(sections.map((s) => [s.id, new Set()]));
   for (const s of sections) {
     for (const other of s.flushWith ?? []) {
-      if (!joins.has(other) || other === s.id) note('skipped', s.id, `"${s.id}" is to lie flush with "${other}", which is no other section: name a section.`);
+      if (!joins.has(other) || other === s.id)
+        note('skipped', s.id, `"${s.id}" is to lie flush with "${other}", which is no other section: name a section.`);
       else {
         joins.get(s.id)?.add(other);
         joins.get(other)?.add(s.id);
@@ -232,7 +241,9 @@ const commonMm2 = ofPair((upper: Shape, lower: Shape) => areaMm2(intersection(up
 const liesWellWithin = ofPair((upper: Shape, lower: Shape) => areaMm2(difference(upper, offset(lower, -EDGE_REACH_MM))) < SLIVER_MM2);
 const liesWhollyOn = ofPair((upper: Shape, lower: Shape) => areaMm2(difference(upper, lower)) < SLIVER_MM2);
 const without = ofPair((lower: Shape, upper: Shape) => difference(lower, upper));
-const withoutSlivers = ofPair((lower: Shape, upper: Shape) => without(lower, upper).filter((ring) => Math.abs(areaMm2([ring])) >= SLIVER_MM2));
+const withoutSlivers = ofPair((lower: Shape, upper: Shape) =>
+  without(lower, upper).filter((ring) => Math.abs(areaMm2([ring])) >= SLIVER_MM2),
+);
 
 /** Decides for each section lying on an earlier one whether it is an inlay (knocked out, side by side) or a second layer. */
 function layOver(sections: readonly (Section & { over?: 'layer' | 'inlay' })[], note: Note): void {
@@ -260,7 +271,8 @@ function layOver(sections: readonly (Section & { over?: 'layer' | 'inlay' })[], 
           `"${upper.id}" lies on "${lower.id}": read as ${meaning}. If it is ${kind === 'inlay' ? 'a second layer' : 'side by side'}, say so of that part.`,
           {
             right: { over: kind },
-            otherwise: kind === 'inlay' ? { label: 'a second layer', said: { over: 'layer' } } : { label: 'side by side', said: { over: 'inlay' } },
+            otherwise:
+              kind === 'inlay' ? { label: 'a second layer', said: { over: 'layer' } } : { label: 'side by side', said: { over: 'inlay' } },
           },
         );
       }

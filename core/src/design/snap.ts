@@ -90,7 +90,11 @@ export function placeAround(design: Design, at: Point): Shape | null {
 export function meetingEnds(stroke: readonly Point[], design: Design): Point[] {
   if (stroke.length < 2) return [...stroke];
   const targets = design.parts.flatMap((p): { points: Ring; closed: boolean }[] =>
-    p.role === 'line' && !p.area ? [{ points: p.points, closed: p.closed }] : p.role === 'section' ? p.shape.map((points) => ({ points, closed: true })) : [],
+    p.role === 'line' && !p.area
+      ? [{ points: p.points, closed: p.closed }]
+      : p.role === 'section'
+        ? p.shape.map((points) => ({ points, closed: true }))
+        : [],
   );
   const snapped = (p: Point): Point => {
     let best: { at: Point; mm: number } | null = null;
@@ -98,7 +102,8 @@ export function meetingEnds(stroke: readonly Point[], design: Design): Point[] {
       // An end is meant before the line it ends.
       if (!closed)
         for (const end of [points[0], points.at(-1)])
-          if (end && distance(end, p) <= SNAP_MM && (!best || distance(end, p) < best.mm + SNAP_MM / 2)) best = { at: end, mm: distance(end, p) };
+          if (end && distance(end, p) <= SNAP_MM && (!best || distance(end, p) < best.mm + SNAP_MM / 2))
+            best = { at: end, mm: distance(end, p) };
       for (const [i, a] of points.entries()) {
         const b = points[i + 1] ?? (closed ? points[0] : undefined);
         if (!b) continue;

@@ -55,7 +55,9 @@ export function readStyleSheet(css: string): Rule[] {
           specificity: (tag ? 1 : 0) + marks.reduce((s, x) => s + (x.startsWith('#') ? 100 : 10), 0),
           matches: (e) =>
             (!tag || e.tag === tag) &&
-            marks.every((x) => (x.startsWith('#') ? e.attributes['id'] === x.slice(1) : (e.attributes['class'] ?? '').split(/\s+/).includes(x.slice(1)))),
+            marks.every((x) =>
+              x.startsWith('#') ? e.attributes['id'] === x.slice(1) : (e.attributes['class'] ?? '').split(/\s+/).includes(x.slice(1)),
+            ),
         });
       });
     },

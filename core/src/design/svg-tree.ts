@@ -23,13 +23,16 @@ const refuse = (code: string, text: string, facts: Record<string, string | numbe
 function checkReference(value: string, where: string): void {
   const v = value.trim();
   if (v === '' || v.startsWith('#') || /^data:image\/(png|jpeg|gif|webp)[;,]/i.test(v)) return;
-  refuse('external-reference', `The drawing refers to something outside itself at ${where}: embed it or delete it, then save again.`, { where });
+  refuse('external-reference', `The drawing refers to something outside itself at ${where}: embed it or delete it, then save again.`, {
+    where,
+  });
 }
 
 export function checkStyleText(css: string, where: string): void {
   // Escapes could hide a keyword from the checks below, and no drawing program needs them here.
   if (/\\/.test(css)) refuse('external-reference', `The style at ${where} uses escapes: save the drawing with plain styles.`, { where });
-  if (/@import/i.test(css)) refuse('external-reference', `The style at ${where} imports another file: save the drawing with its styles inside.`, { where });
+  if (/@import/i.test(css))
+    refuse('external-reference', `The style at ${where} imports another file: save the drawing with its styles inside.`, { where });
   for (const m of css.matchAll(/url\(\s*(['"]?)([^'")]*)\1\s*\)/gi)) checkReference(m[2] as string, where);
 }
 

@@ -26,7 +26,9 @@ describe('basic shapes', () => {
     ['circle', { cx: '3', cy: '4', r: '6' }, Math.PI * 36],
     ['ellipse', { rx: '4', ry: '2' }, Math.PI * 8],
     ['polygon', { points: '0,0 10,0 10,10' }, 50],
-  ])('%s %#', (tag, attributes, mm2) => expect(Math.abs(area(element(tag, attributes as Record<string, string>)) - mm2)).toBeLessThan(0.15));
+  ])('%s %#', (tag, attributes, mm2) =>
+    expect(Math.abs(area(element(tag, attributes as Record<string, string>)) - mm2)).toBeLessThan(0.15),
+  );
   it('lines and polylines are open', () => {
     const [l] = flattenPath(pathDataOf(element('line', { x1: '0', y1: '0', x2: '3', y2: '4' })) ?? '', ['scale(1)']);
     expect([l?.closed, polylineLengthMm(l?.points ?? [])]).toEqual([false, 5]);

@@ -39,14 +39,26 @@ const refuse = (id: string, key: string, value: string, cure: string): never => 
 };
 
 /** One of a list of words, or undefined where nothing is said. Throws {@link BadInput} with the place and the choices. */
-export function wordOf<T extends string>(id: string, data: Readonly<Record<string, string>>, key: string, list: readonly T[]): T | undefined {
+export function wordOf<T extends string>(
+  id: string,
+  data: Readonly<Record<string, string>>,
+  key: string,
+  list: readonly T[],
+): T | undefined {
   const v = data[key];
   if (v === undefined || v === '') return undefined;
   return (list as readonly string[]).includes(v) ? (v as T) : refuse(id, key, v, `use one of ${list.join(', ')}`);
 }
 
 /** A number within its bounds, or undefined where nothing is said. */
-export function numberOf(id: string, data: Readonly<Record<string, string>>, key: string, from: number, to: number, unit: string): number | undefined {
+export function numberOf(
+  id: string,
+  data: Readonly<Record<string, string>>,
+  key: string,
+  from: number,
+  to: number,
+  unit: string,
+): number | undefined {
   const v = data[key];
   if (v === undefined || v === '') return undefined;
   const n = Number(v);

@@ -96,7 +96,11 @@ describe('a design as a drawing', () => {
     expect(ids(readDesign(writeDesignSvg(d)))).toEqual(ids(foldDesign(d)));
   });
   it('what is to come first comes first again', () => {
-    const d = doc([draw('one', 'pen', 30, 30, 5, false), draw('two', 'piped-line', 50, 50, 5, false), { type: 'first', first: 'two', next: 'one' }]);
+    const d = doc([
+      draw('one', 'pen', 30, 30, 5, false),
+      draw('two', 'piped-line', 50, 50, 5, false),
+      { type: 'first', first: 'two', next: 'one' },
+    ]);
     const order = (x: Design) => deriveSteps(x, schoolById('two-bags')).steps.map((s) => s.part);
     expect(order(readDesign(writeDesignSvg(d)))).toEqual(order(foldDesign(d)));
   });
@@ -105,7 +109,13 @@ describe('a design as a drawing', () => {
   const place = fc.integer({ min: 20, max: 66 });
   const anyEdit: fc.Arbitrary<DesignEdit> = fc.oneof(
     fc
-      .tuple(fc.constantFrom('flood', 'relief', 'sprinkle', 'dust', 'stencil', 'wet-drop'), place, place, fc.integer({ min: 3, max: 20 }), fc.uuid())
+      .tuple(
+        fc.constantFrom('flood', 'relief', 'sprinkle', 'dust', 'stencil', 'wet-drop'),
+        place,
+        place,
+        fc.integer({ min: 3, max: 20 }),
+        fc.uuid(),
+      )
       .map(([t, x, y, size, u]) => draw(u, t, x, y, size, true)),
     fc
       .tuple(id, fc.constantFrom('piped-line', 'pen', 'lettering', 'wet-line', 'drag', 'dipped-bead'), place, place, fc.uuid())
@@ -121,9 +131,12 @@ describe('a design as a drawing', () => {
         seconds: null,
       }),
     ),
-    fc
-      .tuple(place, fc.integer({ min: -170, max: 170 }))
-      .map(([x, deg]): DesignEdit => ({ type: 'arrange', moves: [{ part: 'base', matrix: deg % 2 ? shift(x / 40, 1) : turnAbout({ x: 45, y: 45 }, deg) }] })),
+    fc.tuple(place, fc.integer({ min: -170, max: 170 })).map(
+      ([x, deg]): DesignEdit => ({
+        type: 'arrange',
+        moves: [{ part: 'base', matrix: deg % 2 ? shift(x / 40, 1) : turnAbout({ x: 45, y: 45 }, deg) }],
+      }),
+    ),
     fc.constant<DesignEdit>({
       type: 'divide',
       sectionId: 'base',

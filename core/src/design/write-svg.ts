@@ -49,14 +49,18 @@ function elements(p: DrawnPath, paths: readonly DrawnPath[], design: Design, aft
 /** A filled path's pieces are its islands: fewer than its rings, though nothing was taken off. */
 const isFilledWithHoles = (p: DrawnPath, own: readonly Part[]): boolean =>
   p.fill !== null && own.reduce((rings, part) => rings + ringsOf(part).length, 0) >= p.subpaths.length;
-const ringsOf = (part: Part): readonly Ring[] => (part.role === 'section' ? part.drawn : [part.points, ...(part.role === 'line' ? (part.holes ?? []) : [])]);
+const ringsOf = (part: Part): readonly Ring[] =>
+  part.role === 'section' ? part.drawn : [part.points, ...(part.role === 'line' ? (part.holes ?? []) : [])];
 const isClosed = (part: Part): boolean => part.role === 'section' || part.closed;
 
 function data(p: DrawnPath, comesAfter: readonly string[] = []): Record<string, string> {
   const said = Object.entries(p.data).filter(([key, value]) => value !== '' && !OF_THE_WHOLE.includes(key));
   const after = [p.data['after'] ?? '', ...comesAfter].join(' ').trim();
   return Object.fromEntries(
-    [...said.filter(([key]) => key !== 'after'), ...(after === '' ? [] : [['after', after]])].map(([key, value]) => [`data-${key}`, value as string]),
+    [...said.filter(([key]) => key !== 'after'), ...(after === '' ? [] : [['after', after]])].map(([key, value]) => [
+      `data-${key}`,
+      value as string,
+    ]),
   );
 }
 
@@ -71,7 +75,8 @@ function element(p: DrawnPath, id: string, said: Readonly<Record<string, string>
 }
 
 const n = (v: number): string => String(Math.round(v * 1e4) / 1e4);
-const escaped = (text: string): string => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;');
+const escaped = (text: string): string =>
+  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;');
 const attributes = (of: Readonly<Record<string, string>>): string =>
   Object.entries(of)
     .map(([key, value]) => ` ${key}="${escaped(value)}"`)

@@ -39,7 +39,8 @@ export function stateAfter(region: Region, lostKgPerM2: number, factors: Factors
 }
 
 /** The state of a body at a moment, by default at the median. */
-export const stateAt = (body: Body, atS: number, factors?: Factors, z = 0): SurfaceState => stateAfter(body.region, lostAt(body, atS), factors, z);
+export const stateAt = (body: Body, atS: number, factors?: Factors, z = 0): SurfaceState =>
+  stateAfter(body.region, lostAt(body, atS), factors, z);
 
 /** Water that is waited for, kg/m²: at the median for a state, or a multiple of it. */
 export interface Asked {
@@ -54,7 +55,14 @@ export interface Asked {
  * cut off the threshold's distribution. Never sooner than `leastS` after the look, and in three days at the latest, so that it is
  * looked at again some day even in air that dries nothing.
  */
-export function readyAfterLook(body: Body, asked: Asked, lookedS: number, leastS: number, margin: Margin, factors: Factors = PRIOR_FACTORS): number {
+export function readyAfterLook(
+  body: Body,
+  asked: Asked,
+  lookedS: number,
+  leastS: number,
+  margin: Margin,
+  factors: Factors = PRIOR_FACTORS,
+): number {
   const { mean, sigma } = factors[asked.state];
   const lost = lostAt(body, lookedS);
   // It is not there yet, so its factor lies above what the loss so far would have needed.

@@ -11,7 +11,12 @@ const SHRINK: Readonly<Record<Margin, number>> = { bold: 0, normal: 1 / 12, care
  * A window whose two ends are thresholds of one body: they share one factor and move together, so it is planned at the
  * medians of both ends (times what was learned), shrunk a little on each side. Losses in kg/m².
  */
-export function oneBodyWindow(opensM: number, shutsM: number, margin: Margin, mean = 0): { readonly opensM: number; readonly shutsM: number } {
+export function oneBodyWindow(
+  opensM: number,
+  shutsM: number,
+  margin: Margin,
+  mean = 0,
+): { readonly opensM: number; readonly shutsM: number } {
   const shrink = (shutsM - opensM) * SHRINK[margin];
   return { opensM: Math.exp(mean) * (opensM + shrink), shutsM: Math.exp(mean) * (shutsM - shrink) };
 }

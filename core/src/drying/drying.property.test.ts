@@ -24,7 +24,8 @@ const told = (s: number) => Math.min(s, TOO_SLOW_S);
 const notSlower = (fast: number, slow: number): void => {
   expect(told(fast)).toBeLessThanOrEqual(told(slow) * (1 + 1e-9) + 1e-6);
 };
-const run = (property: fc.IProperty<[Region, Air, (typeof dryingStates)[number], number]>) => fc.assert(property, { seed: SEED, numRuns: 400 });
+const run = (property: fc.IProperty<[Region, Air, (typeof dryingStates)[number], number]>) =>
+  fc.assert(property, { seed: SEED, numRuns: 400 });
 const any = [region, air, fc.constantFrom(...dryingStates), fc.double({ min: 0, max: 1, noNaN: true })] as const;
 
 describe(`drying is monotone (seed ${SEED})`, () => {

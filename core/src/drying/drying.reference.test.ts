@@ -68,7 +68,10 @@ describe('known times', () => {
     between(never.why.crusted?.limitHumidityPct ?? 0, 80, 86);
   });
   it('what takes longer than 72 h is called too slow', () => {
-    expect(dryingOutlook(REFERENCE_REGION, { ...REFERENCE_AIR, humidityFrac: 0.84 }).why.dry).toMatchObject({ code: 'tooSlow', limitMin: 4320 });
+    expect(dryingOutlook(REFERENCE_REGION, { ...REFERENCE_AIR, humidityFrac: 0.84 }).why.dry).toMatchObject({
+      code: 'tooSlow',
+      limitMin: 4320,
+    });
   });
   it('thin coats', () => {
     between(minutes('crusted', { depthMm: 0.5 }) / minutes('crusted'), 0.75, 1.25);
@@ -88,6 +91,7 @@ describe('known times', () => {
     between(minutes('crackleShut') - minutes('crusted'), 10, 15);
   });
   it('thinner icing reaches every state later', () => {
-    for (const s of ['thickening', 'skinned', 'crusted', 'set', 'firm', 'dry'] as const) expect(minutes(s, { seconds: 10 })).toBeGreaterThan(minutes(s));
+    for (const s of ['thickening', 'skinned', 'crusted', 'set', 'firm', 'dry'] as const)
+      expect(minutes(s, { seconds: 10 })).toBeGreaterThan(minutes(s));
   });
 });

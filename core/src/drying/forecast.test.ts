@@ -34,13 +34,16 @@ describe('times with their spread', () => {
       }
   });
   it('a wait for set is no longer than one for firm, at every margin, whatever was learned', () => {
-    const slow = Object.fromEntries(dryingStates.map((s) => [s, { ...PRIOR_FACTORS[s], mean: s === 'set' ? 0.4 : 0 }])) as typeof PRIOR_FACTORS;
+    const slow = Object.fromEntries(
+      dryingStates.map((s) => [s, { ...PRIOR_FACTORS[s], mean: s === 'set' ? 0.4 : 0 }]),
+    ) as typeof PRIOR_FACTORS;
     const region = { ...REFERENCE_REGION, depthMm: 0.6 };
     const at = stateThresholds(region);
     const why = { from: 'a', to: 'b', rule: 'detail-rests-on', facts: { kind: 'prepared' } } as const;
     for (const margin of margins)
       for (const factors of [PRIOR_FACTORS, slow]) {
-        const need = (state: 'set' | 'firm') => lossNeeded({ ...why, minState: state, minLossKgPerM2: at[state], firmLossKgPerM2: at.firm }, margin, factors);
+        const need = (state: 'set' | 'firm') =>
+          lossNeeded({ ...why, minState: state, minLossKgPerM2: at[state], firmLossKgPerM2: at.firm }, margin, factors);
         expect(need('set')).toBeLessThanOrEqual(need('firm'));
       }
   });
@@ -89,7 +92,8 @@ describe('crackle window', () => {
     expect(w?.blindChance).toBeGreaterThan(0.3);
     expect(w?.blindChance).toBeLessThan(0.7);
   });
-  it('never opens where nothing dries', () => expect(crackleWindow(REFERENCE_REGION, { ...REFERENCE_AIR, humidityFrac: 0.9 }, 'bold')).toBeNull());
+  it('never opens where nothing dries', () =>
+    expect(crackleWindow(REFERENCE_REGION, { ...REFERENCE_AIR, humidityFrac: 0.9 }, 'bold')).toBeNull());
 });
 
 // Standard normal table.

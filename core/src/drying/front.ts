@@ -25,7 +25,8 @@ export const REFERENCE_REGION: Region = { seconds: 15, depthMm: 2.5, on: 'cookie
 /** The known time that fixes β₀: a 2.5 mm flood of 15 s icing is dry through after 8 h at the reference. */
 const REFERENCE_DRY_S = 8 * 3600;
 
-const driveAtAir = (air: Air): number => SURFACE_WATER_ACTIVITY * saturationPressurePa(air.tempC) - vapourPressurePa(air.tempC, air.humidityFrac);
+const driveAtAir = (air: Air): number =>
+  SURFACE_WATER_ACTIVITY * saturationPressurePa(air.tempC) - vapourPressurePa(air.tempC, air.humidityFrac);
 
 const referenceDrivePa = driveAtAir(REFERENCE_AIR);
 const referenceResistance = (() => {
@@ -54,7 +55,11 @@ function rateByValue(air: Air): DryingRate {
   const e = evaporationInAir(air);
   const rate: DryingRate =
     e.fluxKgPerM2S > 0
-      ? { fluxKgPerM2S: e.fluxKgPerM2S, resistance: (referenceResistance * referenceDrivePa) / e.driveAtAirPa, surfaceTempC: e.surfaceTempC }
+      ? {
+          fluxKgPerM2S: e.fluxKgPerM2S,
+          resistance: (referenceResistance * referenceDrivePa) / e.driveAtAirPa,
+          surfaceTempC: e.surfaceTempC,
+        }
       : { fluxKgPerM2S: 0, resistance: 0, surfaceTempC: e.surfaceTempC };
   if (cache.size > 500) cache.clear();
   cache.set(key, rate);

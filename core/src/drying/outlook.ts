@@ -7,7 +7,8 @@ export const TOO_SLOW_S = 72 * 3600;
 
 export type NeverReason =
   /** the air takes no water at all, or too little: up to which humidity it would work at this temperature and speed */
-  { readonly code: 'humid'; readonly limitHumidityPct: number } | { readonly code: 'tooSlow'; readonly limitMin: number; readonly limitHumidityPct: number };
+  | { readonly code: 'humid'; readonly limitHumidityPct: number }
+  | { readonly code: 'tooSlow'; readonly limitMin: number; readonly limitHumidityPct: number };
 
 export interface DryingOutlook {
   readonly surfaceTempC: number;
@@ -37,7 +38,9 @@ export function dryingOutlook(region: Region, air: Air): DryingOutlook {
     secondsTo[state] = s <= TOO_SLOW_S ? s : null;
     if (s <= TOO_SLOW_S) continue;
     const limitHumidityPct = workableHumidityPct(region, air, state);
-    why[state] = Number.isFinite(s) ? { code: 'tooSlow', limitMin: TOO_SLOW_S / 60, limitHumidityPct } : { code: 'humid', limitHumidityPct };
+    why[state] = Number.isFinite(s)
+      ? { code: 'tooSlow', limitMin: TOO_SLOW_S / 60, limitHumidityPct }
+      : { code: 'humid', limitHumidityPct };
   }
   return { surfaceTempC: rate.surfaceTempC, fluxGPerM2H: rate.fluxKgPerM2S * 3.6e6, secondsTo, why };
 }

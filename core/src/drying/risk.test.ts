@@ -34,7 +34,9 @@ const blackOnWhite = (gapS: number) => {
 describe('risks at their fixtures', () => {
   it('crater: an 8 mm pool in 10 s icing is likely, in 20 s with three minutes at 35 °C it is not, a wide one never', () => {
     expect(craterRisk(pool(8, 10)).risk).toBeGreaterThanOrEqual(0.6);
-    expect(craterRisk(pool(8, 20, [{ air: airInDehydrator(REFERENCE_AIR, 35), seconds: 180 }, ...always(REFERENCE_AIR)])).risk).toBeLessThanOrEqual(0.3);
+    expect(
+      craterRisk(pool(8, 20, [{ air: airInDehydrator(REFERENCE_AIR, 35), seconds: 180 }, ...always(REFERENCE_AIR)])).risk,
+    ).toBeLessThanOrEqual(0.3);
     expect(craterRisk(pool(40, 18)).risk).toBeLessThanOrEqual(0.15);
     expect(craterRisk(pool(8, 10)).reasons.length).toBeGreaterThan(1);
     expect(craterRisk(pool(8, 10)).bestChange).not.toBeNull();
@@ -74,11 +76,17 @@ describe(`risks rise with each driver (seed ${SEED})`, () => {
   it('crater', () =>
     fc.assert(
       fc.property(d(2, 40), d(0, 1), d(6, 40), d(0.5, 5), d(0.05, 0.8), (mm, x, seconds, depthMm, humidityFrac) => {
-        const c: PoolCase = { ...pool(mm, seconds, always({ ...REFERENCE_AIR, humidityFrac })), region: { seconds, depthMm, on: 'cookie' } };
+        const c: PoolCase = {
+          ...pool(mm, seconds, always({ ...REFERENCE_AIR, humidityFrac })),
+          region: { seconds, depthMm, on: 'cookie' },
+        };
         more(craterRisk(c), craterRisk({ ...c, inscribedDiameterMm: mm * x }));
         more(craterRisk(c), craterRisk({ ...c, region: { ...c.region, seconds: 6 + (seconds - 6) * x } }));
         more(craterRisk(c), craterRisk({ ...c, region: { ...c.region, depthMm: depthMm + 3 * x } }));
-        more(craterRisk(c), craterRisk({ ...c, airs: always({ ...REFERENCE_AIR, humidityFrac: humidityFrac + (0.84 - humidityFrac) * x }) }));
+        more(
+          craterRisk(c),
+          craterRisk({ ...c, airs: always({ ...REFERENCE_AIR, humidityFrac: humidityFrac + (0.84 - humidityFrac) * x }) }),
+        );
         more(craterRisk(c), craterRisk({ ...c, underfilled: true, neighbourDry: true }));
       }),
       { seed: SEED, numRuns: 200 },

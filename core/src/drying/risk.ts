@@ -56,7 +56,11 @@ export function craterRisk(c: PoolCase): Risk {
       reason: `a pool of ${c.inscribedDiameterMm.toFixed(0)} mm hangs from its edges`,
       change: 'flood it thicker, a few pools at a time',
     },
-    { weight: 1.6 * hangs * Math.min(3, above(18, c.region.seconds, 6)), reason: `icing of ${c.region.seconds} s is loose`, change: 'use icing of 20 s' },
+    {
+      weight: 1.6 * hangs * Math.min(3, above(18, c.region.seconds, 6)),
+      reason: `icing of ${c.region.seconds} s is loose`,
+      change: 'use icing of 20 s',
+    },
     {
       weight: 0.25 * hangs * Math.min(6, above(Math.min(skinMin, 240), 5, 1)),
       reason: 'it is slow to skin',
@@ -88,9 +92,17 @@ export function bleedRisk(c: BoundaryCase): Risk {
   const dryShare = c.setS > 0 ? Math.min(1.5, c.gapS / c.setS) : 1.5;
   return judged(-4.2, [
     { weight: 2.4 * strong, reason: 'strong colour meets a pale one', change: null },
-    { weight: 2.6 * (1 - Math.min(1, dryShare)) * Math.min(1, strong), reason: 'the first side had not set', change: 'wait until the first side is set' },
+    {
+      weight: 2.6 * (1 - Math.min(1, dryShare)) * Math.min(1, strong),
+      reason: 'the first side had not set',
+      change: 'wait until the first side is set',
+    },
     { weight: -3.2 * Math.min(1.5, dryShare), reason: 'the first side had set', change: null },
-    { weight: 0.6 * Math.min(2, above(c.crustAfterS, 1800, 1800)), reason: 'the later side dries slowly', change: 'put the tray before the fan afterwards' },
+    {
+      weight: 0.6 * Math.min(2, above(c.crustAfterS, 1800, 1800)),
+      reason: 'the later side dries slowly',
+      change: 'put the tray before the fan afterwards',
+    },
   ]);
 }
 
@@ -99,7 +111,9 @@ export function ridgesRisk(c: { readonly levelling: 'shake' | 'tap' | 'scribe'; 
   // Share of *firm* lost: nothing to crease before it skins, nothing left to move once firm.
   const crusty = Math.max(0, Math.min(1, c.neighbourLossShare / 0.08)) * Math.max(0, Math.min(1, (1 - c.neighbourLossShare) / 0.3));
   const force = { shake: 1, tap: 0.35, scribe: 0 }[c.levelling];
-  return judged(-3, [{ weight: 4.5 * crusty * force, reason: 'shaking moves a crust that lies on wet icing', change: 'level with the scribe, or pat' }]);
+  return judged(-3, [
+    { weight: 4.5 * crusty * force, reason: 'shaking moves a crust that lies on wet icing', change: 'level with the scribe, or pat' },
+  ]);
 }
 
 export interface OverflowCase {

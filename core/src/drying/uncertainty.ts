@@ -48,7 +48,12 @@ export function thresholdsHere(region: Region, factors: Factors): Thresholds {
  * since what is firm through is set as well. `factorOf` gives each state's factor at the quantile wanted; `firmKgPerM2` is the layer's
  * median for *firm*, where it is known.
  */
-export function lossAsked(askedKgPerM2: number, state: DryingState, firmKgPerM2: number | undefined, factorOf: (state: DryingState) => number): number {
+export function lossAsked(
+  askedKgPerM2: number,
+  state: DryingState,
+  firmKgPerM2: number | undefined,
+  factorOf: (state: DryingState) => number,
+): number {
   const own = askedKgPerM2 * factorOf(state);
   if (firmKgPerM2 === undefined || state === 'firm' || state === 'dry') return own;
   // What is asked beyond the firm layer's own median is a whole layer's matter too.
@@ -68,6 +73,7 @@ export const windowFactor = (state: DryingState, margin: Margin, factors: Factor
  */
 export function sigmaOfCount(region: Region, state: DryingState, countSpread: number): number {
   if (countSpread <= 0) return 0;
-  const at = (z: number) => Math.log(stateThresholds({ ...region, seconds: Math.min(120, Math.max(1.5, region.seconds * Math.exp(z * countSpread))) })[state]);
+  const at = (z: number) =>
+    Math.log(stateThresholds({ ...region, seconds: Math.min(120, Math.max(1.5, region.seconds * Math.exp(z * countSpread))) })[state]);
   return Math.abs(at(-1) - at(1)) / 2;
 }

@@ -56,7 +56,10 @@ describe('what earlier releases wrote opens and means the same', () => {
     expect(whyNow).toEqual(old.tasks.map((t) => t.because.reason));
     expect(whyNow.filter((w) => w !== undefined).length).toBeGreaterThan(2);
     expect(plan.designs[0]?.graph.gaps.every((g) => reasonOf(g).length > 10)).toBe(true);
-    expect(plan).toMatchObject({ order: { pins: [{ where: 'dehydrator' }], school: { quickSetDehydratorMin: 3 } }, stays: [{ where: 'dehydrator' }, {}] });
+    expect(plan).toMatchObject({
+      order: { pins: [{ where: 'dehydrator' }], school: { quickSetDehydratorMin: 3 } },
+      stays: [{ where: 'dehydrator' }, {}],
+    });
     expect([plan.openingHours, plan.dehydratorAir?.tempC]).toEqual([plan.order.openingHours, 35]);
     expect(brokenRules(plan)).toEqual([]);
   });
@@ -65,10 +68,17 @@ describe('what earlier releases wrote opens and means the same', () => {
     const plan = openPlan(old);
     const run = openRun(kept('run-1'));
     const [gull] = plan.designs;
-    const drawing = (old['designs'] as { drawing: { sections: { id: string }[]; lines: { id: string }[]; marks: unknown[] } }[])[0]?.drawing;
+    const drawing = (old['designs'] as { drawing: { sections: { id: string }[]; lines: { id: string }[]; marks: unknown[] } }[])[0]
+      ?.drawing;
     expect(sectionsOf(gull?.drawing ?? { parts: [] }).map((s) => s.id)).toEqual(drawing?.sections.map((s) => s.id));
     expect(linesOf(gull?.drawing ?? { parts: [] }).map((l) => l.id)).toEqual(drawing?.lines.map((l) => l.id));
-    expect(plan.order.school).toMatchObject({ id: 'mine', neighbourCrusts: 1.5, wiping: 'always', contrastOn: 'set', layerOn: 'light-crusted' });
+    expect(plan.order.school).toMatchObject({
+      id: 'mine',
+      neighbourCrusts: 1.5,
+      wiping: 'always',
+      contrastOn: 'set',
+      layerOn: 'light-crusted',
+    });
     const state = foldRun(plan, run.events);
     expect([...state.tasks.values()].filter((t) => t.doneAtMs !== null)).toHaveLength(2);
     expect(state.room).toHaveLength(1);
@@ -83,7 +93,11 @@ describe('what earlier releases wrote opens and means the same', () => {
     expect(() => openRun({ ...run, plan: { ...kept('plan-1'), tasks: 'none' } })).toThrow(/^plan: tasks: must be a list, not "none"\.$/);
   });
   it('an order of version 1 with a school of one’s own', () => {
-    expect(parseOrder(kept('order-2'))).toMatchObject({ dehydrator: { tempC: 35 }, openingHours: [[0, 14_400], {}], pins: [{ where: 'dehydrator' }] });
+    expect(parseOrder(kept('order-2'))).toMatchObject({
+      dehydrator: { tempC: 35 },
+      openingHours: [[0, 14_400], {}],
+      pins: [{ where: 'dehydrator' }],
+    });
     expect(parseOrder(kept('order-1')).school).toMatchObject({ id: 'mine', grainsOn: 'set', quickSets: false });
   });
   it('every published solution opens', () => {
@@ -116,7 +130,9 @@ describe('what cannot be opened is refused in one sentence', () => {
   ])('a design: %#', (json, sentence) => expect(() => openDesign(json)).toThrow(sentence));
   it('a run', () => {
     const run = kept('run-1') as { events: object[] };
-    expect(() => openRun({ ...run, events: [{ ...run.events[0], deviceSeq: 0 }] })).toThrow(/^events\[0\]\.deviceSeq: must be 1 or more, not 0\.$/);
+    expect(() => openRun({ ...run, events: [{ ...run.events[0], deviceSeq: 0 }] })).toThrow(
+      /^events\[0\]\.deviceSeq: must be 1 or more, not 0\.$/,
+    );
     expect(() => openRun({ ...run, events: [{ ...run.events[0], type: 'baked' }] })).toThrow(/^events\[0\]\.type: /);
   });
 });

@@ -6,10 +6,15 @@ import type { StayPlace } from './plan.js';
 /** Cookies of one design on one tray. */
 export const lotIdOf = (trayId: TrayId, designId: DesignId): LotId => `${trayId}.${designId}`;
 /** Work on a lot that is done in one go; numbered from 1 where it is split into groups of cookies. */
-export const taskIdOf = (lotId: LotId, bundleId: string, group: number | null): TaskId => `${lotId}.${bundleId}${group === null ? '' : `.${group}`}`;
+export const taskIdOf = (lotId: LotId, bundleId: string, group: number | null): TaskId =>
+  `${lotId}.${bundleId}${group === null ? '' : `.${group}`}`;
 /** A tray's stay before the fan or in the dehydrator, after a round or after a batch of it. */
-export const stayIdOf = (s: { readonly trayId: TrayId; readonly where: StayPlace; readonly round: number; readonly batch: number | null }): StayId =>
-  `${s.trayId}.${s.where}.r${s.round}${s.batch === null ? '' : `b${s.batch}`}`;
+export const stayIdOf = (s: {
+  readonly trayId: TrayId;
+  readonly where: StayPlace;
+  readonly round: number;
+  readonly batch: number | null;
+}): StayId => `${s.trayId}.${s.where}.r${s.round}${s.batch === null ? '' : `b${s.batch}`}`;
 export const carryIdOf = (stay: StayId): TaskId => `${stay}.carry`;
 export const takeOutIdOf = (stay: StayId): TaskId => `${stay}.out`;
 /** A cookie begun again, or rescued as something else, is a lot of its own. */

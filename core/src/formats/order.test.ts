@@ -3,7 +3,12 @@ import { schoolById } from '../steps/school.js';
 import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
 import { parseOrder } from './order.js';
 
-const good = { format: 'kestfog-order/3', designs: [{ file: 'a.svg', count: 6 }], trays: [{ id: 'A', places: 8 }], openingHours: [[0, 3600]] };
+const good = {
+  format: 'kestfog-order/3',
+  designs: [{ file: 'a.svg', count: 6 }],
+  trays: [{ id: 'A', places: 8 }],
+  openingHours: [[0, 3600]],
+};
 
 describe('kestfog-order/3', () => {
   it('completes what is left out', () => {
@@ -114,7 +119,10 @@ describe('kestfog-order/3', () => {
       /overlaps/,
     ],
     [{ ...good, openingHours: [['yesterday', 'today']] }, /openingHours\[0\]\[0\]/],
-    [{ ...good, openingHours: [['2026-02-27T14:00:00Z', '2026-02-30T14:00:00Z']] }, /openingHours\[0\]\[1\]: must be whole seconds or an ISO time/],
+    [
+      { ...good, openingHours: [['2026-02-27T14:00:00Z', '2026-02-30T14:00:00Z']] },
+      /openingHours\[0\]\[1\]: must be whole seconds or an ISO time/,
+    ],
     [{ ...good, air: { humidityPct: 140 } }, /air.humidityPct: must be a number from 1 to 100/],
     [{ ...good, air: { tempC: '22' } }, /air.tempC/],
     [{ ...good, school: 'academy' }, /school: must be one of kit/],

@@ -119,7 +119,10 @@ const isADay = (iso: string): boolean => new Date(`${iso.slice(0, 10)}T00:00:00Z
 const time = z.custom<number | string>(
   (v) =>
     (typeof v === 'number' && Number.isSafeInteger(v)) ||
-    (typeof v === 'string' && /^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d(\.\d+)?)?(Z|[+-]\d\d:\d\d)$/.test(v) && isADay(v) && Number.isFinite(Date.parse(v))),
+    (typeof v === 'string' &&
+      /^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d(\.\d+)?)?(Z|[+-]\d\d:\d\d)$/.test(v) &&
+      isADay(v) &&
+      Number.isFinite(Date.parse(v))),
   'must be whole seconds or an ISO time with its offset such as 2026-06-05T14:00:00Z',
 );
 const isIso = (t: number | string): t is string => typeof t === 'string';
@@ -150,7 +153,8 @@ const tray = z
   .strictObject({ id: named('be a name'), places: wholeIn(1, 200).optional(), widthMm: side.optional(), depthMm: side.optional() })
   .superRefine((t, ctx) => {
     const sized = t.widthMm !== undefined || t.depthMm !== undefined;
-    if (t.places !== undefined && sized) ctx.addIssue({ code: 'custom', message: 'must be given either by places or by widthMm and depthMm, not both' });
+    if (t.places !== undefined && sized)
+      ctx.addIssue({ code: 'custom', message: 'must be given either by places or by widthMm and depthMm, not both' });
     else if (t.places === undefined)
       for (const k of ['widthMm', 'depthMm'] as const)
         if (t[k] === undefined) ctx.addIssue({ code: 'custom', path: [k], message: 'must be a number from 50 to 2000 mm' });
@@ -211,7 +215,9 @@ const orderJson = z.strictObject({
       z.strictObject({
         id: named('be a name'),
         pace: numberIn(0.3, 3, 'times the assumed pace').default(1),
-        takes: z.strictObject(Object.fromEntries(paceKinds.map((k) => [k, times.optional()])) as Record<PaceKind, z.ZodOptional<typeof times>>).optional(),
+        takes: z
+          .strictObject(Object.fromEntries(paceKinds.map((k) => [k, times.optional()])) as Record<PaceKind, z.ZodOptional<typeof times>>)
+          .optional(),
       }),
     )
     .refine((l) => l.length >= 1 && l.length <= MOST_DECORATORS, `must be a list of one to ${MOST_DECORATORS}`)
@@ -225,7 +231,9 @@ const orderJson = z.strictObject({
   bags: z.array(z.strictObject({ colour, seconds: numberIn(1.5, 120, 'seconds'), countedS: numberIn(1.5, 120, 'seconds') })).default([]),
   merges: z.array(z.strictObject({ from: colour, to: colour })).default([]),
   tips: tipsJson.default([...USUAL_TIPS]),
-  factors: z.strictObject(Object.fromEntries(dryingStates.map((s) => [s, factor.optional()])) as Record<DryingState, z.ZodOptional<typeof factor>>).default({}),
+  factors: z
+    .strictObject(Object.fromEntries(dryingStates.map((s) => [s, factor.optional()])) as Record<DryingState, z.ZodOptional<typeof factor>>)
+    .default({}),
 });
 
 /**
@@ -252,7 +260,8 @@ export function orderInFullNames({ bench, box, ...rest }: Json): Json {
 }
 
 /** `where` of a stay, a pin or a tray that was carried. */
-export const placeInFull = <T>(x: T): T => (typeof x === 'object' && x !== null && 'where' in x && x.where === 'box' ? { ...x, where: 'dehydrator' } : x);
+export const placeInFull = <T>(x: T): T =>
+  typeof x === 'object' && x !== null && 'where' in x && x.where === 'box' ? { ...x, where: 'dehydrator' } : x;
 
 const bad = (place: string, cure: string): never => {
   throw new BadInput('format', `${place}: ${cure}.`, { place });
@@ -264,7 +273,10 @@ export function parseOrder(json: unknown): OrderFile {
   twice(o.trays, 'trays');
   if (o.decorators) twice(o.decorators, 'decorators');
   const iso = o.openingHours.some(([from]) => isIso(from));
-  const unsorted = o.openingHours.map(([from, to], i): [number, number] => [likeHours(from, `openingHours[${i}][0]`), likeHours(to, `openingHours[${i}][1]`)]);
+  const unsorted = o.openingHours.map(([from, to], i): [number, number] => [
+    likeHours(from, `openingHours[${i}][0]`),
+    likeHours(to, `openingHours[${i}][1]`),
+  ]);
   const zeroS = iso ? (o.epoch ? secondsOf(o.epoch) : Math.min(...unsorted.map(([from]) => from))) : 0;
   const at = (t: number | string, place: string) => likeHours(t, place) - zeroS;
   const dueAt = (t: number | string | null | undefined, place: string) => (t === undefined || t === null ? null : at(t, place));
@@ -290,9 +302,15 @@ export function parseOrder(json: unknown): OrderFile {
       if (!o[p.where]) bad(`${place}.where`, p.where === 'fan' ? 'there is no fan in this order' : 'there is no dehydrator in this order');
       return p;
     }
-    return p.kind === 'not-before' ? { kind: 'not-before', tray: p.tray, at: at(p.at, `${place}.at`) } : { kind: 'tray-first', tray: p.tray };
+    return p.kind === 'not-before'
+      ? { kind: 'not-before', tray: p.tray, at: at(p.at, `${place}.at`) }
+      : { kind: 'tray-first', tray: p.tray };
   });
-  const epoch = iso ? new Date(zeroS * 1000).toISOString() : o.epoch === undefined ? undefined : new Date(secondsOf(o.epoch) * 1000).toISOString();
+  const epoch = iso
+    ? new Date(zeroS * 1000).toISOString()
+    : o.epoch === undefined
+      ? undefined
+      : new Date(secondsOf(o.epoch) * 1000).toISOString();
   const school = parseSchool(o.school ?? 'two-bags');
   return {
     format: 'kestfog-order/3',
@@ -309,7 +327,8 @@ export function parseOrder(json: unknown): OrderFile {
       }),
     ),
     trays: o.trays.map(
-      (t): OrderTray => (t.places !== undefined ? { id: t.id, places: t.places } : { id: t.id, widthMm: t.widthMm as number, depthMm: t.depthMm as number }),
+      (t): OrderTray =>
+        t.places !== undefined ? { id: t.id, places: t.places } : { id: t.id, widthMm: t.widthMm as number, depthMm: t.depthMm as number },
     ),
     handGapMm: o.handGapMm,
     openingHours,

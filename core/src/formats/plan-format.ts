@@ -36,7 +36,11 @@ const design = z.looseObject({
     steps: z.array(step),
     gaps: z.array(gap),
   }),
-  drawing: z.looseObject({ name: z.string(), cookie: z.array(z.array(z.looseObject({ x: z.number(), y: z.number() }))), parts: z.array(part) }),
+  drawing: z.looseObject({
+    name: z.string(),
+    cookie: z.array(z.array(z.looseObject({ x: z.number(), y: z.number() }))),
+    parts: z.array(part),
+  }),
 });
 const task = z.looseObject({
   id: z.string(),
@@ -63,10 +67,15 @@ export const planFormat: FormatDefinition<Plan> = {
   migrations: { 1: toOneStack, 2: withHands, 3: (json) => inFullNames(wordsAsFacts(json)) },
   schema: z.looseObject({
     format: z.literal('kestfog-plan/4'),
-    order: z.looseObject({ format: z.string(), school: z.looseObject({ id: z.string(), wiping: z.string(), contrastOn: z.string(), drops: z.string() }) }),
+    order: z.looseObject({
+      format: z.string(),
+      school: z.looseObject({ id: z.string(), wiping: z.string(), contrastOn: z.string(), drops: z.string() }),
+    }),
     openingHours: z.array(z.tuple([seconds, seconds])),
     designs: z.array(design),
-    trays: z.array(z.looseObject({ id: z.string(), lots: z.array(z.looseObject({ id: z.string(), designId: z.string(), cookies: z.int() })) })),
+    trays: z.array(
+      z.looseObject({ id: z.string(), lots: z.array(z.looseObject({ id: z.string(), designId: z.string(), cookies: z.int() })) }),
+    ),
     tasks: z.array(task),
     stays: z.array(
       z.looseObject({
@@ -143,12 +152,18 @@ function inFullNames({ bench, boxAir, ...rest }: Json): Json {
     // A plan that was late was not kept.
     late: null,
     stays: all(rest['stays'], placeInFull),
-    tasks: all(rest['tasks'], (t) => ((t['because'] as Json | undefined)?.['kind'] === 'bench' ? { ...t, because: { kind: 'opening-hours' } } : t)),
+    tasks: all(rest['tasks'], (t) =>
+      (t['because'] as Json | undefined)?.['kind'] === 'bench' ? { ...t, because: { kind: 'opening-hours' } } : t,
+    ),
   };
 }
 
 type OldDesign = Json & {
-  readonly drawing: Json & { sections: Omit<Section, 'role' | 'drawn'>[]; lines: Omit<PipedLine, 'role'>[]; marks: Omit<WetMark, 'role'>[] };
+  readonly drawing: Json & {
+    sections: Omit<Section, 'role' | 'drawn'>[];
+    lines: Omit<PipedLine, 'role'>[];
+    marks: Omit<WetMark, 'role'>[];
+  };
 };
 
 /** Three lists as one stack: floods in their order, each with what lies wet in it, then what is done on them. */

@@ -25,7 +25,17 @@ export const offset = (shape: Shape, byMm: number): Shape =>
 
 /** The ground a bead of this width covers along a chain of points, with round ends. */
 export const strokeShape = (points: readonly Point[], widthMm: number, closed: boolean): Shape =>
-  plain(Clipper.inflatePathsD(paths([points]), Math.max(widthMm, 0.02) / 2, JoinType.Round, closed ? EndType.Joined : EndType.Round, 2, PRECISION, 0.02));
+  plain(
+    Clipper.inflatePathsD(
+      paths([points]),
+      Math.max(widthMm, 0.02) / 2,
+      JoinType.Round,
+      closed ? EndType.Joined : EndType.Round,
+      2,
+      PRECISION,
+      0.02,
+    ),
+  );
 
 /** The stretches of a chain of points that lie inside a shape, in the order they come along it. */
 export function strokeInside(points: readonly Point[], closed: boolean, shape: Shape): Ring[] {
@@ -47,7 +57,8 @@ export function inscribedCircle(shape: Shape): { readonly centre: Point; readonl
     const own = holes.filter((h) => contains([outer], h[0] as Point));
     const rings = [outer, ...own].map((r) => r.map((p): [number, number] => [p.x, p.y]));
     const found = polylabel(rings, 0.05);
-    if (2 * found.distance > best.diameterMm) best = { centre: { x: found[0] as number, y: found[1] as number }, diameterMm: 2 * found.distance };
+    if (2 * found.distance > best.diameterMm)
+      best = { centre: { x: found[0] as number, y: found[1] as number }, diameterMm: 2 * found.distance };
   }
   return best;
 }

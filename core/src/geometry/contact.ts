@@ -25,7 +25,8 @@ export function sharedEdgeMm(a: Shape, b: Shape): number {
       const from = ring[i] as Point;
       const to = ring[(i + 1) % ring.length] as Point;
       const box = boundingBox([from, to]);
-      if (box.minX > boxB.maxX + reach || box.maxX < boxB.minX - reach || box.minY > boxB.maxY + reach || box.maxY < boxB.minY - reach) continue;
+      if (box.minX > boxB.maxX + reach || box.maxX < boxB.minX - reach || box.minY > boxB.maxY + reach || box.maxY < boxB.minY - reach)
+        continue;
       const length = distance(from, to);
       if (length === 0) continue;
       const near = segments.filter(

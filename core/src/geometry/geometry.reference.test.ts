@@ -62,7 +62,12 @@ describe('paths against the reference library svg-path-properties', () => {
     ['stretched and mirrored', 'scale(-2 1)', (x: number, y: number) => ({ x: -2 * x, y })],
     ['slanted', 'matrix(1 0 -0.5 1 0 0)', (x: number, y: number) => ({ x: x - 0.5 * y, y })],
   ] as const)('arcs %s lie where their points do', (_how, transform, by) => {
-    for (const d of ['M20 20 A20 20 0 0 1 20 60 Z', 'M20 20 A20 20 0 0 0 20 60 Z', 'M6 10 A 6 4 10 1 0 14 10 Z', 'M6 10 a 9 4 30 1 1 8 2 Z']) {
+    for (const d of [
+      'M20 20 A20 20 0 0 1 20 60 Z',
+      'M20 20 A20 20 0 0 0 20 60 Z',
+      'M6 10 A 6 4 10 1 0 14 10 Z',
+      'M6 10 a 9 4 30 1 1 8 2 Z',
+    ]) {
       const moved = shape(d).map((ring) => ring.map((p) => by(p.x, p.y)));
       const own = shape(d, [transform]);
       expect(areaMm2(difference(own, moved)) + areaMm2(difference(moved, own)), d).toBeLessThan(0.002 * Math.abs(areaMm2(own)) + 0.05);

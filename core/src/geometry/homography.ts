@@ -37,5 +37,8 @@ export function similarity(from: readonly [Point, Point], to: readonly [Point, P
   const [ux, uy] = [to[1].x - to[0].x, to[1].y - to[0].y];
   const n = dx * dx + dy * dy;
   const [c, s] = [(ux * dx + uy * dy) / n, (uy * dx - ux * dy) / n];
-  return (p) => ({ x: to[0].x + c * (p.x - from[0].x) - s * (p.y - from[0].y), y: to[0].y + s * (p.x - from[0].x) + c * (p.y - from[0].y) });
+  return (p) => ({
+    x: to[0].x + c * (p.x - from[0].x) - s * (p.y - from[0].y),
+    y: to[0].y + s * (p.x - from[0].x) + c * (p.y - from[0].y),
+  });
 }

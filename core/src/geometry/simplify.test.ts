@@ -16,7 +16,10 @@ describe('lines with fewer points', () => {
     expect(points.some((p) => p.x > 99.5 && p.y < 1)).toBe(true);
   });
   it('a ring keeps its area; a speck is left out', () => {
-    const ring = [...Array(20_000).keys()].map((k) => ({ x: 30 * Math.cos((k * Math.PI) / 10_000), y: 30 * Math.sin((k * Math.PI) / 10_000) }));
+    const ring = [...Array(20_000).keys()].map((k) => ({
+      x: 30 * Math.cos((k * Math.PI) / 10_000),
+      y: 30 * Math.sin((k * Math.PI) / 10_000),
+    }));
     const { points } = simplified({ points: ring, closed: true }, 0.1) as { points: readonly { x: number; y: number }[] };
     expect(points.length).toBeLessThan(100);
     expect(areaMm2([[...points]])).toBeGreaterThan(0.99 * Math.PI * 900);
@@ -33,6 +36,8 @@ describe('lines with fewer points', () => {
     const design = readDesign(askedToSimplify(svg));
     expect(design.notes.map((n) => n.text)).toContainEqual(expect.stringMatching(/simplified to 0.1 mm: 10\d{4} points became \d{2,3}\./));
     expect(sectionsOf(design)).toHaveLength(1);
-    expect(() => readDesign(svg.replace('<svg', '<svg data-simplify-mm="9"'))).toThrow(/data-simplify-mm="9" must be a number from 0.01 to 1/);
+    expect(() => readDesign(svg.replace('<svg', '<svg data-simplify-mm="9"'))).toThrow(
+      /data-simplify-mm="9" must be a number from 0.01 to 1/,
+    );
   });
 });

@@ -20,7 +20,10 @@ export function placesAlong(way: readonly Point[], distancesMm: readonly number[
     }
     const [a, b] = [way[i - 1] as Point, (way[i] ?? way[i - 1]) as Point];
     const t = d === 0 ? 0 : Math.max(0, Math.min(1, (target - walkedMm) / d));
-    out.push({ at: { x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t }, along: d === 0 ? { x: 0, y: 0 } : { x: (b.x - a.x) / d, y: (b.y - a.y) / d } });
+    out.push({
+      at: { x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t },
+      along: d === 0 ? { x: 0, y: 0 } : { x: (b.x - a.x) / d, y: (b.y - a.y) / d },
+    });
   }
   return out;
 }

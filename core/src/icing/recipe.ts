@@ -21,9 +21,30 @@ export interface OwnRecipe {
  */
 export const USUAL_RECIPES: Readonly<Record<EggWhite, OwnRecipe>> = {
   // Dried white brings no water of its own; liquid white is nine tenths water.
-  dried: { sugarG: 1000, egg: 'dried', eggG: 25, waterG: 240, lemonG: 0, mixing: 'low speed until it comes together, then 5 min on medium' },
-  pasteurised: { sugarG: 1000, egg: 'pasteurised', eggG: 180, waterG: 85, lemonG: 0, mixing: 'low speed until it comes together, then 5 min on medium' },
-  fresh: { sugarG: 1000, egg: 'fresh', eggG: 180, waterG: 85, lemonG: 0, mixing: 'low speed until it comes together, then 5 min on medium' },
+  dried: {
+    sugarG: 1000,
+    egg: 'dried',
+    eggG: 25,
+    waterG: 240,
+    lemonG: 0,
+    mixing: 'low speed until it comes together, then 5 min on medium',
+  },
+  pasteurised: {
+    sugarG: 1000,
+    egg: 'pasteurised',
+    eggG: 180,
+    waterG: 85,
+    lemonG: 0,
+    mixing: 'low speed until it comes together, then 5 min on medium',
+  },
+  fresh: {
+    sugarG: 1000,
+    egg: 'fresh',
+    eggG: 180,
+    waterG: 85,
+    lemonG: 0,
+    mixing: 'low speed until it comes together, then 5 min on medium',
+  },
 };
 
 /** Densities for spoons and cups. USDA FoodData Central, from memory: an unsifted cup of powdered sugar weighs about 120 g. */

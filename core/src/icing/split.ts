@@ -20,7 +20,11 @@ export interface BowlPlan {
  * needed of the base follows from the bags' dry matter. `baseWaterFrac` is the water of the base (0–1); bags stiffer than the base are
  * taken out of it as it is.
  */
-export function splitBowl(baseWaterFrac: number, bags: readonly { readonly seconds: number; readonly grams: number }[], slope?: number): BowlPlan {
+export function splitBowl(
+  baseWaterFrac: number,
+  bags: readonly { readonly seconds: number; readonly grams: number }[],
+  slope?: number,
+): BowlPlan {
   const sorted = [...bags].sort((a, b) => b.seconds - a.seconds);
   const waterOf = (seconds: number) => Math.max(baseWaterFrac, waterFracFromSeconds(seconds, slope));
   const baseG = sorted.reduce((sum, b) => sum + (b.grams * (1 - waterOf(b.seconds))) / (1 - baseWaterFrac), 0);

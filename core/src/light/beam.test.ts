@@ -10,12 +10,14 @@ import { beamOf, IN_THE_MIDDLE, lightsOf, squareCorners } from './beam.js';
 const hills = readDesign(readFileSync(new URL('../../test/fixtures/cards/hills.svg', import.meta.url), 'utf8'), 'Hills');
 
 /** A projector that stands askew: its picture of 1,920 × 1,080 falls on a crooked four-sided place of the table, mm. */
-const skewed = fc.array(fc.double({ min: -40, max: 40, noNaN: true }), { minLength: 8, maxLength: 8 }).map((d): readonly [Point, Point, Point, Point] => [
-  { x: -260 + (d[0] as number), y: -150 + (d[1] as number) },
-  { x: 260 + (d[2] as number), y: -150 + (d[3] as number) },
-  { x: 260 + (d[4] as number), y: 150 + (d[5] as number) },
-  { x: -260 + (d[6] as number), y: 150 + (d[7] as number) },
-]);
+const skewed = fc
+  .array(fc.double({ min: -40, max: 40, noNaN: true }), { minLength: 8, maxLength: 8 })
+  .map((d): readonly [Point, Point, Point, Point] => [
+    { x: -260 + (d[0] as number), y: -150 + (d[1] as number) },
+    { x: 260 + (d[2] as number), y: -150 + (d[3] as number) },
+    { x: 260 + (d[4] as number), y: 150 + (d[5] as number) },
+    { x: -260 + (d[6] as number), y: 150 + (d[7] as number) },
+  ]);
 const picture: readonly Point[] = [
   { x: 0, y: 0 },
   { x: 1920, y: 0 },
@@ -61,7 +63,9 @@ describe('light on the table', () => {
     expect(of(['far-hill']).filter((l) => l.of === 'part')).toHaveLength(1);
     const was = boundingBox(hills.cookie.flat());
     const is = boundingBox(of([]).flatMap((l) => [...l.ring]));
-    expect([is.maxX - is.minX, is.maxY - is.minY, is.maxX + is.minX]).toEqual([was.maxX - was.minX, was.maxY - was.minY, 0].map((v) => expect.closeTo(v, 6)));
+    expect([is.maxX - is.minX, is.maxY - is.minY, is.maxX + is.minX]).toEqual(
+      [was.maxX - was.minX, was.maxY - was.minY, 0].map((v) => expect.closeTo(v, 6)),
+    );
     const turned = boundingBox(lightsOf(hills, [], { ...IN_THE_MIDDLE, turnDeg: 90 }).flatMap((l) => [...l.ring]));
     expect(turned.maxX - turned.minX).toBeCloseTo(was.maxY - was.minY, 6);
   });

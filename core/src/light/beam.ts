@@ -14,7 +14,10 @@ export const squareCorners: readonly Point[] = [
   { x: -SQUARE_MM / 2, y: SQUARE_MM / 2 },
 ];
 
-/** From the table, mm from the square's middle, to the projector's picture, by where its four corners were found there; null where they settle nothing. */
+/**
+ * From the table, mm from the square's middle, to the projector's picture, by where its four corners were found there; null where they
+ * settle nothing.
+ */
 export const beamOf = (cornersPx: readonly Point[]): PlaneMap | null => homography(squareCorners, cornersPx);
 
 /** Where a cookie lies on the table: its middle from the square's, mm, and how far it is turned. */

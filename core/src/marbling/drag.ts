@@ -140,7 +140,17 @@ export class Drag implements Motion {
       const [wide, narrow] = [1.5 * d, 0.6 * d];
       for (let part = 0; part < 6; part++) {
         const to =
-          part === 0 ? passes - wide : part === 1 ? passes - narrow : part === 2 ? passes : part === 3 ? passes + narrow : part === 4 ? passes + wide : length;
+          part === 0
+            ? passes - wide
+            : part === 1
+              ? passes - narrow
+              : part === 2
+                ? passes
+                : part === 3
+                  ? passes + narrow
+                  : part === 4
+                    ? passes + wide
+                    : length;
         const end = Math.max(from, Math.min(length, to));
         if (end - from < 1e-9) continue;
         this.stretch(x, y, a.x, a.y, dx, dy, from, end);

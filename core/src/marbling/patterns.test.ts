@@ -78,12 +78,15 @@ describe('every pattern of the trade', () => {
   });
   it('the second pull of a chevron goes against the first, and petals are pulled out before in', () => {
     const drags = (id: PatternId) => marksOf(laid(id).design).filter((m) => m.technique === 'drag');
-    const down = (m: { readonly points: readonly { readonly y: number }[] }) => Math.sign((m.points.at(-1)?.y ?? 0) - (m.points[0]?.y ?? 0));
+    const down = (m: { readonly points: readonly { readonly y: number }[] }) =>
+      Math.sign((m.points.at(-1)?.y ?? 0) - (m.points[0]?.y ?? 0));
     const chevron = drags('chevron').map(down);
     expect([...new Set(chevron)]).toHaveLength(2);
     expect(chevron.slice(0, Math.ceil(chevron.length / 2)).every((d) => d === chevron[0])).toBe(true);
     const out = drags('bulls-eye-petals').map(
-      (m) => Math.hypot((m.points.at(-1)?.x ?? 0) - 32, (m.points.at(-1)?.y ?? 0) - 32) > Math.hypot((m.points[0]?.x ?? 0) - 32, (m.points[0]?.y ?? 0) - 32),
+      (m) =>
+        Math.hypot((m.points.at(-1)?.x ?? 0) - 32, (m.points.at(-1)?.y ?? 0) - 32) >
+        Math.hypot((m.points[0]?.x ?? 0) - 32, (m.points[0]?.y ?? 0) - 32),
     );
     expect(out).toEqual([...Array(6).fill(true), ...Array(6).fill(false)]);
   });

@@ -32,7 +32,10 @@ export const PASSED_ROWS = TABLE_MM * PASSED_PER_MM + 1;
 export const screeningMm = (depthMm: number): number => (2 * depthMm) / Math.PI;
 
 /** Constants of the closed form for a scribe of radius a (mm) in icing h deep (mm). */
-export function brinkmanConstants(radiusMm: number, depthMm: number): { readonly lambdaMm: number; readonly c1: number; readonly c2: number } {
+export function brinkmanConstants(
+  radiusMm: number,
+  depthMm: number,
+): { readonly lambdaMm: number; readonly c1: number; readonly c2: number } {
   const lambdaMm = screeningMm(depthMm);
   const k0 = besselK(0, radiusMm / lambdaMm);
   const k1 = besselK(1, radiusMm / lambdaMm);
@@ -73,7 +76,12 @@ export function scribeFlow(radiusMm: number, depthMm: number): ScribeFlow {
 }
 
 /** The flow summed up along straight lines beside the pin's way (trapezoid rule, twenty steps a millimetre). */
-function passed(radiusMm: number, c1: number, along: Float64Array, across: Float64Array): Pick<ScribeFlow, 'passedAlong' | 'passedAside' | 'passedPsi'> {
+function passed(
+  radiusMm: number,
+  c1: number,
+  along: Float64Array,
+  across: Float64Array,
+): Pick<ScribeFlow, 'passedAlong' | 'passedAside' | 'passedPsi'> {
   const size = PASSED_COLUMNS * PASSED_ROWS;
   const [passedAlong, passedAside, passedPsi] = [new Float32Array(size), new Float32Array(size), new Float32Array(size)];
   const fine = 5;

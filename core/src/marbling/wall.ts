@@ -125,7 +125,10 @@ export class Wall {
     const after = a + 0.5;
     const here = -2 * a;
     this.dx =
-      (b0 * (before * p0 + here * p1 + after * p2) + b1 * (before * i0 + here * i1 + after * i2) + b2 * (before * q0 + here * q1 + after * q2)) / CELL_MM;
+      (b0 * (before * p0 + here * p1 + after * p2) +
+        b1 * (before * i0 + here * i1 + after * i2) +
+        b2 * (before * q0 + here * q1 + after * q2)) /
+      CELL_MM;
     this.dy = ((b - 0.5) * top - 2 * b * middle + (b + 0.5) * bottom) / CELL_MM;
   }
 }

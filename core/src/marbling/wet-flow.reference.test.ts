@@ -41,7 +41,8 @@ const poolOf = (shape: Shape, marks: readonly WetMark[], more: Partial<WetPool> 
   marks,
   ...more,
 });
-const after = (shape: Shape, marks: readonly WetMark[], ask: WetAsk = {}, more: Partial<WetPool> = {}) => wetPicture(poolOf(shape, marks, more), ask);
+const after = (shape: Shape, marks: readonly WetMark[], ask: WetAsk = {}, more: Partial<WetPool> = {}) =>
+  wetPicture(poolOf(shape, marks, more), ask);
 const shapeOf = (p: ReturnType<typeof wetPicture>, id: string): Shape => p.inks.filter((i) => i.markId === id).flatMap((i) => i.shape);
 const keepsArea = (p: ReturnType<typeof wetPicture>) => {
   for (const i of p.inks) expect(Math.abs(areaMm2(i.shape) / i.laidAreaMm2 - 1), i.markId).toBeLessThan(0.01);
@@ -91,7 +92,11 @@ describe('the flow round a scribe (closed form of Brinkman’s equation)', () =>
       [
         [g(x + e, y), g(x - e, y), g(x + 2 * e, y), g(x - 2 * e, y)],
         [g(x, y + e), g(x, y - e), g(x, y + 2 * e), g(x, y - 2 * e)],
-      ].reduce((sum, [p, q, pp, qq]) => sum + (16 * ((p as number) + (q as number)) - (pp as number) - (qq as number) - 30 * g(x, y)) / (12 * e * e), 0);
+      ].reduce(
+        (sum, [p, q, pp, qq]) =>
+          sum + (16 * ((p as number) + (q as number)) - (pp as number) - (qq as number) - 30 * g(x, y)) / (12 * e * e),
+        0,
+      );
     const vorticity = (x: number, y: number) => laplace(psi, x, y);
     for (let x = -6; x <= 6; x += 1.5)
       for (let y = 0.7; y <= 6; y += 1.3) {
@@ -207,7 +212,9 @@ describe('a dot of 6 mm pulled through by a scribe of 1 mm in 2.5 mm of icing', 
     expect(scribeFlow(0.5, 4).across[150] as number).toBeGreaterThan(scribeFlow(0.5, 2).across[150] as number);
   });
   it('the mirrored pull gives the mirrored heart, and pulled back a little way it returns', () => {
-    const flipped = after(tray, [drop('dot', 40, 20, 3, { seconds: 200 }), pull('p', { x: 48, y: 20 }, { x: 28, y: 20 })], { floodSeconds: 200 });
+    const flipped = after(tray, [drop('dot', 40, 20, 3, { seconds: 200 }), pull('p', { x: 48, y: 20 }, { x: 28, y: 20 })], {
+      floodSeconds: 200,
+    });
     expect(
       areaMm2(
         intersection(
@@ -263,11 +270,17 @@ describe('patterns keep their make', () => {
   it('drops in drops are rings: none lies over another', () => {
     const p = after(rect(40, 40), [drop('iris', 20, 20, 6), drop('pupil', 20, 20, 3), drop('glint', 19, 19, 1)]);
     keepsArea(p);
-    for (const [i, a] of p.inks.entries()) for (const b of p.inks.slice(i + 1)) expect(areaMm2(intersection(a.shape, b.shape))).toBeLessThan(0.15);
+    for (const [i, a] of p.inks.entries())
+      for (const b of p.inks.slice(i + 1)) expect(areaMm2(intersection(a.shape, b.shape))).toBeLessThan(0.15);
     expect(shapeOf(p, 'iris').filter((r) => signedRingArea(r) < 0)).toHaveLength(1);
   });
   it('marks at the very edge keep their area within the pool, and what cannot leave raises it', () => {
-    const p = after(rect(40, 25), [drop('a', 3, 4, 3), drop('b', 8, 4, 3), drop('c', 5, 9, 2), pull('p', { x: 2, y: 2 }, { x: 38, y: 20 })]);
+    const p = after(rect(40, 25), [
+      drop('a', 3, 4, 3),
+      drop('b', 8, 4, 3),
+      drop('c', 5, 9, 2),
+      pull('p', { x: 2, y: 2 }, { x: 38, y: 20 }),
+    ]);
     keepsArea(p);
     for (const q of p.inks.flatMap((i) => i.shape.flat())) expect(Math.min(q.x, q.y, 40 - q.x, 25 - q.y)).toBeGreaterThan(-0.01);
     expect(p.raisedMm).toBeCloseTo((p.addedMl * 1000) / 1000, 9);
@@ -308,7 +321,8 @@ describe('what would not come out so', () => {
     expect(after(tray, [line, feather], { dried: () => 0.9 }).troubles).toEqual([]);
   });
   it('a mark spreads by its own count and the flood’s, and less the later it is laid', () => {
-    const widthOf = (seconds: number, dried = 0) => heightAt(shapeOf(after(tray, [{ ...line, seconds }], { floodSeconds: 15, dried: () => dried }), 'l'), 30);
+    const widthOf = (seconds: number, dried = 0) =>
+      heightAt(shapeOf(after(tray, [{ ...line, seconds }], { floodSeconds: 15, dried: () => dried }), 'l'), 30);
     expect(widthOf(8)).toBeGreaterThan(widthOf(25));
     expect(widthOf(8, 0.8)).toBeLessThan(widthOf(8));
     expect(widthOf(8, 1)).toBeCloseTo(1.5, 1);

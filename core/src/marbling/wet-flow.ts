@@ -159,7 +159,8 @@ export class WetFlow {
     this.smearColour = null;
     this.squeezed = 1;
     this.troubles.clear();
-    for (const s of this.pool.sections.slice(1)) this.inks.push(this.ink(s.id, s.colour, s.shape, areaMm2(s.shape), this.floodSeconds, false));
+    for (const s of this.pool.sections.slice(1))
+      this.inks.push(this.ink(s.id, s.colour, s.shape, areaMm2(s.shape), this.floodSeconds, false));
   }
 
   private makeUpTo(motions: number): void {
@@ -189,7 +190,12 @@ export class WetFlow {
     const shrink = this.shrink();
     this.squeeze(shrink);
     return {
-      inks: this.inks.map((i) => ({ markId: i.markId, colour: i.colour, shape: i.rings, laidAreaMm2: i.laidMm2 * (i.isMark ? shrink : 1) })),
+      inks: this.inks.map((i) => ({
+        markId: i.markId,
+        colour: i.colour,
+        shape: i.rings,
+        laidAreaMm2: i.laidMm2 * (i.isMark ? shrink : 1),
+      })),
       motions: this.pool.marks.length,
       addedMl: this.addedMl,
       raisedMm: this.poolMm2 > 0 ? (this.addedMl * 1000) / this.poolMm2 : 0,
@@ -217,7 +223,9 @@ export class WetFlow {
         if (!(area > 0)) return;
         const middle = centroid([drawn]);
         const grown =
-          part >= 1 ? drawn : drawn.map((p) => ({ x: middle.x + (p.x - middle.x) * Math.sqrt(part), y: middle.y + (p.y - middle.y) * Math.sqrt(part) }));
+          part >= 1
+            ? drawn
+            : drawn.map((p) => ({ x: middle.x + (p.x - middle.x) * Math.sqrt(part), y: middle.y + (p.y - middle.y) * Math.sqrt(part) }));
         const laid = offset([grown], this.spread(mark, dried));
         const radiusMm = Math.sqrt(areaMm2(laid) / Math.PI);
         this.lay(mark, laid, [{ centre: middle, radiusMm, reachMm: PUSHES_RADII * radiusMm }]);
@@ -226,7 +234,16 @@ export class WetFlow {
       }
       default:
         // Grains and pieces lie on the icing and push nothing aside.
-        this.inks.push(this.ink(mark.id, mark.colour, intersection(shapeFromRings([mark.points], 'nonzero'), this.pool.shape), 0, this.floodSeconds, false));
+        this.inks.push(
+          this.ink(
+            mark.id,
+            mark.colour,
+            intersection(shapeFromRings([mark.points], 'nonzero'), this.pool.shape),
+            0,
+            this.floodSeconds,
+            false,
+          ),
+        );
     }
   }
 
@@ -442,7 +459,9 @@ class Push implements Motion {
       const d = Math.sqrt(d2);
       if (d < near) near = d;
       if (d >= reachMm) continue;
-      const room = smoothstep(this.wall.distanceMm(x, y) / GIVES_WAY_MM) * smoothstep((reachMm - d) / (reachMm * (1 - PUSHES_FULLY_RADII / PUSHES_RADII)));
+      const room =
+        smoothstep(this.wall.distanceMm(x, y) / GIVES_WAY_MM) *
+        smoothstep((reachMm - d) / (reachMm * (1 - PUSHES_FULLY_RADII / PUSHES_RADII)));
       const f = Math.sqrt(1 + (room * radiusMm * radiusMm) / d2);
       x = centre.x + dx * f;
       y = centre.y + dy * f;
@@ -464,7 +483,11 @@ function beadsOf(way: readonly Point[], closed: boolean, widthMm: number): Drop[
   const length = polylineLengthMm(way, closed);
   const n = Math.max(1, Math.round((length / widthMm) * BEADS_PER_WIDTH));
   const radiusMm = Math.sqrt((widthMm * Math.max(length, widthMm * 0.8)) / n / Math.PI);
-  return pointsAlong(closed && way[0] ? [...way, way[0]] : way, n).map((centre) => ({ centre, radiusMm, reachMm: PUSHES_RADII * (widthMm / 2) }));
+  return pointsAlong(closed && way[0] ? [...way, way[0]] : way, n).map((centre) => ({
+    centre,
+    radiusMm,
+    reachMm: PUSHES_RADII * (widthMm / 2),
+  }));
 }
 
 /** A picture small enough to be kept and sent: points left out that show nowhere, hundredths of a millimetre. */
@@ -473,6 +496,8 @@ export function compactInks(inks: readonly WetInk[]): WetInk[] {
   return inks.map((i) => ({
     ...i,
     laidAreaMm2: r(i.laidAreaMm2),
-    shape: i.shape.map((ring) => thinned(ring, KEPT_MM, KEPT_EDGE_MM).map((p) => ({ x: r(p.x), y: r(p.y) }))).filter((ring) => ring.length > 2),
+    shape: i.shape
+      .map((ring) => thinned(ring, KEPT_MM, KEPT_EDGE_MM).map((p) => ({ x: r(p.x), y: r(p.y) })))
+      .filter((ring) => ring.length > 2),
   }));
 }

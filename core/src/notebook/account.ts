@@ -121,7 +121,11 @@ export interface RunAccount {
 const NO_SLIP_S = 30;
 
 /** A run told against the plan it was begun with; `touches` are what it taught, where that is known already. */
-export function runAccount(plan: RunPlan, events: readonly StoredEvent[], touches: readonly BenchTouch[] = benchTouches(plan, events)): RunAccount {
+export function runAccount(
+  plan: RunPlan,
+  events: readonly StoredEvent[],
+  touches: readonly BenchTouch[] = benchTouches(plan, events),
+): RunAccount {
   const state = foldRun(plan, events);
   const run = runIndex(state);
   const first = planIndex(plan);
@@ -131,7 +135,15 @@ export function runAccount(plan: RunPlan, events: readonly StoredEvent[], touche
     const planned = first.task(task.id) ?? task;
     const record = run.record(task.id);
     const [begunMs, doneMs] = [record?.guessed ? null : run.begunMs(task.id), run.doneMs(task.id)];
-    const said = record?.skipped ? 'skipped' : doneMs === null ? 'open' : record?.inferred ? 'inferred' : begunMs === null ? 'guessed' : 'seen';
+    const said = record?.skipped
+      ? 'skipped'
+      : doneMs === null
+        ? 'open'
+        : record?.inferred
+          ? 'inferred'
+          : begunMs === null
+            ? 'guessed'
+            : 'seen';
     const wasSeen = said === 'seen';
     return {
       taskId: task.id,
@@ -226,7 +238,8 @@ export function runAccount(plan: RunPlan, events: readonly StoredEvent[], touche
 
 const handsOn = (visits: readonly VisitAccount[]) => visits.reduce((s, v) => s + (v.tookS ?? 0), 0);
 /** What was planned for what was seen, so that both tell of the same work. */
-const plannedHandsOn = (visits: readonly VisitAccount[]) => visits.reduce((s, v) => s + (v.tookS === null ? 0 : v.plannedEndS - v.plannedStartS), 0);
+const plannedHandsOn = (visits: readonly VisitAccount[]) =>
+  visits.reduce((s, v) => s + (v.tookS === null ? 0 : v.plannedEndS - v.plannedStartS), 0);
 
 function designsOf(run: RunIndex, plan: RunPlan, visits: readonly VisitAccount[], shut: RunAccount['shut']): DesignAccount[] {
   // Two designs may have one name: they are told apart by what was worked on.
@@ -253,13 +266,16 @@ function slipsOf(run: RunIndex, visits: readonly VisitAccount[]): Slip[] {
   const out: Slip[] = [];
   const pauses = pausesOf(run.state);
   for (const who of new Set(visits.map((v) => v.who))) {
-    const seen = visits.filter((v) => v.who === who && v.begunS !== null && v.doneS !== null).sort((a, b) => (a.begunS as number) - (b.begunS as number));
+    const seen = visits
+      .filter((v) => v.who === who && v.begunS !== null && v.doneS !== null)
+      .sort((a, b) => (a.begunS as number) - (b.begunS as number));
     let lateS = 0;
     let freeS: number | null = null;
     for (const v of seen) {
       const [begunS, doneS] = [v.begunS as number, v.doneS as number];
       const note = (kind: SlipKind, seconds: number) => {
-        if (Math.abs(seconds) >= NO_SLIP_S) out.push({ kind, taskId: v.taskId, title: v.title, trayId: v.trayId, who, seconds: Math.round(seconds) });
+        if (Math.abs(seconds) >= NO_SLIP_S)
+          out.push({ kind, taskId: v.taskId, title: v.title, trayId: v.trayId, who, seconds: Math.round(seconds) });
       };
       // Done with one, the hands are at the next: what was taken up sooner for that, and took longer by it, is neither.
       const gapS = begunS - v.plannedStartS - lateS;
@@ -279,7 +295,8 @@ function slipsOf(run: RunIndex, visits: readonly VisitAccount[]): Slip[] {
 function gapKind(run: RunIndex, v: VisitAccount, freeS: number | null, pauses: readonly (readonly [number, number])[]): SlipKind {
   const begunS = v.begunS as number;
   const from = freeS ?? v.plannedStartS;
-  if (run.state.looks.some((l) => l.taskId === v.taskId && l.found === 'not-yet' && run.plan.msOf(l.atS) / 1000 <= begunS)) return 'not-ready';
+  if (run.state.looks.some((l) => l.taskId === v.taskId && l.found === 'not-yet' && run.plan.msOf(l.atS) / 1000 <= begunS))
+    return 'not-ready';
   if (pauses.some(([a, b]) => a / 1000 < begunS && b / 1000 > from)) return 'pause';
   const task = run.plan.task(v.taskId as RunTask['id']);
   const readyMs = task ? run.readyMs(task) : Number.NaN;

@@ -15,7 +15,8 @@ import { runTable } from './run-table.js';
 
 const plan = made(['lighthouse', 'mackerel']);
 const epochS = Date.parse(plan.epoch as string) / 1000;
-const evening = (seed: number, more: Parameters<typeof worked>[3] = { early: 0 }, kitchen = BY_THE_BOOK) => worked(plan, kitchen, seededRng(seed), more);
+const evening = (seed: number, more: Parameters<typeof worked>[3] = { early: 0 }, kitchen = BY_THE_BOOK) =>
+  worked(plan, kitchen, seededRng(seed), more);
 const secondsOf = (events: readonly StoredEvent[], kind: SlipKind) =>
   runAccount(plan, events)
     .slips.filter((s) => s.kind === kind)
@@ -139,7 +140,13 @@ describe('whether waits were long enough', () => {
 
 describe('lessons', () => {
   const about = (design: string | null, step: string | null) => ({ design, step });
-  const all = [about('Lighthouse', null), about('Lighthouse', 'flood the lamp'), about(null, 'flood the lamp'), about(null, null), about('Gull', null)];
+  const all = [
+    about('Lighthouse', null),
+    about('Lighthouse', 'flood the lamp'),
+    about(null, 'flood the lamp'),
+    about(null, null),
+    about('Gull', null),
+  ];
   it('come back with their design, and with the step in hand', () => {
     expect(lessonsFor(all, 'lighthouse', null)).toEqual([all[0], all[1], all[3]]);
     expect(lessonsFor(all, 'lighthouse', 'flood the lamp')).toEqual([all[0], all[1], all[2], all[3]]);
@@ -169,7 +176,15 @@ describe('rates', () => {
     for (const d of all.designs) expect(d.takes).toBeCloseTo(1, 1);
     const twice = runs.map((r) => ({
       ...r,
-      defects: [1, 1, 2].map((cookie) => ({ atS: 0, design: 'mackerel', part: null, trayId: 'A', cookie, seen: 'dent' as const, outcome: 'left' as const })),
+      defects: [1, 1, 2].map((cookie) => ({
+        atS: 0,
+        design: 'mackerel',
+        part: null,
+        trayId: 'A',
+        cookie,
+        seen: 'dent' as const,
+        outcome: 'left' as const,
+      })),
     }));
     expect(across(twice).defects).toMatchObject([{ seen: 'dent', of: 6, all: 36 }]);
     expect(across([])).toMatchObject({ runs: 0, honesty: [], defects: [] });

@@ -11,7 +11,21 @@ const whole = (s: number | null): number | string => (s === null ? '' : Math.rou
 export function runTable(run: RunAccount, kind: RunTableKind): string {
   if (kind === 'times')
     return csv(
-      ['planned start', 'planned end', 'begun', 'done', 'took s', 'planned s', 'tray', 'who', 'design', 'cookies', 'kind', 'what', 'how it is known'],
+      [
+        'planned start',
+        'planned end',
+        'begun',
+        'done',
+        'took s',
+        'planned s',
+        'tray',
+        'who',
+        'design',
+        'cookies',
+        'kind',
+        'what',
+        'how it is known',
+      ],
       run.visits.map((v) => [
         at(v.plannedStartS),
         at(v.plannedEndS),

@@ -28,7 +28,10 @@ export function readOutlineFace(files: readonly ArrayBuffer[], joins: boolean): 
     if (found !== undefined) return found ?? undefined;
     const font = fonts.find((f) => f.charToGlyph(letter).index !== 0);
     const glyph = font?.charToGlyph(letter);
-    const made = font && glyph ? { advance: (glyph.advanceWidth / font.unitsPerEm) * EM, strokes: ringsOf(glyph.getPath(0, 0, EM).toPathData(3)) } : null;
+    const made =
+      font && glyph
+        ? { advance: (glyph.advanceWidth / font.unitsPerEm) * EM, strokes: ringsOf(glyph.getPath(0, 0, EM).toPathData(3)) }
+        : null;
     known.set(letter, made);
     return made ?? undefined;
   };

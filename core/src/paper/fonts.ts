@@ -21,7 +21,10 @@ export const fileOf = (faces: readonly Pick<Face, 'hasGlyphForCodePoint'>[], let
   );
 
 /** Runs of letters that come from one file, in order. */
-export function runsOf(text: string, faces: readonly Pick<Face, 'hasGlyphForCodePoint'>[]): { readonly file: number; readonly text: string }[] {
+export function runsOf(
+  text: string,
+  faces: readonly Pick<Face, 'hasGlyphForCodePoint'>[],
+): { readonly file: number; readonly text: string }[] {
   const runs: { file: number; text: string }[] = [];
   for (const letter of text) {
     const file = letter === ' ' && runs.length > 0 ? (runs.at(-1)?.file ?? 0) : fileOf(faces, letter);
@@ -32,7 +35,8 @@ export function runsOf(text: string, faces: readonly Pick<Face, 'hasGlyphForCode
   return runs;
 }
 
-export const openFaces = (files: readonly Uint8Array[]): readonly Face[] => files.map((bytes) => fontkit.create(bytes as never) as unknown as Face);
+export const openFaces = (files: readonly Uint8Array[]): readonly Face[] =>
+  files.map((bytes) => fontkit.create(bytes as never) as unknown as Face);
 
 /** How words come out in that font. Kerning is left out on paper, so that widths are the same everywhere. */
 export function measureOf(files: FontFiles): Measure {
@@ -50,6 +54,8 @@ export function measureOf(files: FontFiles): Measure {
   };
   return {
     widthMm: (text, sizeMm, bold = false) => [...text].reduce((sum, letter) => sum + advance(letter, bold), 0) * sizeMm,
-    lacks: (text) => [...new Set([...text].filter((letter) => !faces.regular.some((f) => f.hasGlyphForCodePoint(letter.codePointAt(0) as number))))],
+    lacks: (text) => [
+      ...new Set([...text].filter((letter) => !faces.regular.some((f) => f.hasGlyphForCodePoint(letter.codePointAt(0) as number)))),
+    ],
   };
 }

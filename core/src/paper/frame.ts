@@ -13,20 +13,28 @@ const MEASURED_MM = [90, 110] as const;
 export function roomOf({ paper }: Pick<PaperAsk, 'paper'>, trueSize: boolean) {
   const { widthMm, heightMm } = papers[paper];
   const footMm = trueSize ? FOOT_MM : 0;
-  return { xMm: MARGIN_MM + 4, yMm: MARGIN_MM + HEAD_MM, widthMm: widthMm - 2 * MARGIN_MM - 4, heightMm: heightMm - 2 * MARGIN_MM - HEAD_MM - footMm };
+  return {
+    xMm: MARGIN_MM + 4,
+    yMm: MARGIN_MM + HEAD_MM,
+    widthMm: widthMm - 2 * MARGIN_MM - 4,
+    heightMm: heightMm - 2 * MARGIN_MM - HEAD_MM - footMm,
+  };
 }
 
 /**
  * Pages with their head and foot: name, what it is, date, which page of how many; on sheets of true size a line of 100 mm along
- * the left edge and along the foot. `bodies` lie in {@link roomOf}, measured from its corner. Throws {@link BadInput} where a name has letters that
- * the paper's font lacks.
+ * the left edge and along the foot. `bodies` lie in {@link roomOf}, measured from its corner. Throws {@link BadInput} where a name has
+ * letters that the paper's font lacks.
  */
 export function framed(ask: PaperAsk, title: string, bodies: readonly (readonly PaperMark[])[], trueSize: boolean): PrintedSheet {
   const { widthMm, heightMm } = papers[ask.paper];
   const room = roomOf(ask, trueSize);
   const measured = ask.measuredMm ?? 100;
   if (!(measured >= MEASURED_MM[0] && measured <= MEASURED_MM[1]))
-    throw new BadInput('measured', `The 100 mm line measured ${measured} mm: that is another scale. Print at 100 %, and type what the line measures then.`);
+    throw new BadInput(
+      'measured',
+      `The 100 mm line measured ${measured} mm: that is another scale. Print at 100 %, and type what the line measures then.`,
+    );
   const scale = trueSize ? 100 / measured : 1;
   const pages = bodies.map((body, i): PaperPage => {
     const head: PaperMark[] = [

@@ -32,7 +32,15 @@ export function mixingSheet(plan: Plan, ask: WorkAsk): PrintedSheet {
         { title: 'through, for' },
       ],
       rows: made.bowls.flatMap((bowl): Cell[][] => [
-        [{ tick: true }, { dab: bowl.colour }, { text: nameIn(ask)(bowl.colour), bold: true }, ask.grams(bowl.baseG), '', '', 'colour the whole bowl first'],
+        [
+          { tick: true },
+          { dab: bowl.colour },
+          { text: nameIn(ask)(bowl.colour), bold: true },
+          ask.grams(bowl.baseG),
+          '',
+          '',
+          'colour the whole bowl first',
+        ],
         ...bowl.bags.map(({ bag, waterG, toMixG }): Cell[] => [
           { tick: true },
           '',
@@ -67,7 +75,14 @@ export function bagLabels(plan: Plan, ask: WorkAsk): PrintedSheet {
         { title: 'for' },
         { title: 'date', widthMm: 24 },
       ],
-      rows: bags.map((b): Cell[] => [{ dab: b.colour }, { text: text(b), bold: true }, `${b.seconds} s`, openings(b), b.designs.join(', '), ask.date]),
+      rows: bags.map((b): Cell[] => [
+        { dab: b.colour },
+        { text: text(b), bold: true },
+        `${b.seconds} s`,
+        openings(b),
+        b.designs.join(', '),
+        ask.date,
+      ]),
     },
   ]);
 }

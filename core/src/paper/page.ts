@@ -93,7 +93,13 @@ export const box = (xMm: number, yMm: number, widthMm: number, heightMm: number)
   { x: xMm + widthMm, y: yMm + heightMm },
   { x: xMm, y: yMm + heightMm },
 ];
-export const words = (text: string, xMm: number, yMm: number, sizeMm: number, more: Partial<Omit<WordsMark, 'kind' | 'text'>> = {}): WordsMark => ({
+export const words = (
+  text: string,
+  xMm: number,
+  yMm: number,
+  sizeMm: number,
+  more: Partial<Omit<WordsMark, 'kind' | 'text'>> = {},
+): WordsMark => ({
   kind: 'words',
   text,
   xMm,

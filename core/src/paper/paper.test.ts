@@ -87,7 +87,9 @@ describe('paper of true size, read back by another package', () => {
   it('a page is its sheet (ISO 216; ANSI/ASME Y14.1), a line of 100 mm is 283.46 pt (PDF 1.7: 72 units an inch)', async () => {
     for (const paper of ['a4', 'letter'] as const) {
       const [page] = await read(templateSheet(flag, {}, { ...ask, paper }));
-      expect([page?.widthPt, page?.heightPt].map((v) => Math.round((v as number) * 100) / 100)).toEqual(paper === 'a4' ? [595.28, 841.89] : [612, 792]);
+      expect([page?.widthPt, page?.heightPt].map((v) => Math.round((v as number) * 100) / 100)).toEqual(
+        paper === 'a4' ? [595.28, 841.89] : [612, 792],
+      );
       expect(hasSize(page?.paths ?? [], 100, 0)).toBe(true);
       expect(hasSize(page?.paths ?? [], 0, 100)).toBe(true);
       expect(hasSize(page?.paths ?? [], 50, 50)).toBe(true);
@@ -103,7 +105,9 @@ describe('paper of true size, read back by another package', () => {
     expect(page?.words.join(' ')).toContain('Harbour flag');
     expect(page?.words.join(' ')).toContain('cutting template of fly');
     expect(page?.words).toContain('2');
-    expect(() => templateSheet(flag, { part: 'mast' }, ask)).toThrow('"mast" is no part of Harbour flag: name one of "hoist", "fly", "rope".');
+    expect(() => templateSheet(flag, { part: 'mast' }, ask)).toThrow(
+      '"mast" is no part of Harbour flag: name one of "hoist", "fly", "rope".',
+    );
   });
   it('mirrored is mirrored, and what the 100 mm line measured corrects the next print', async () => {
     const plain = templateSheet(flag, { part: 'fly' }, ask).pages[0];
@@ -124,22 +128,30 @@ describe('paper of true size, read back by another package', () => {
   });
   it('what is larger than the paper is parted, with marks to join it by, and nothing of its edge is lost', () => {
     const sheet = templateSheet(large, {}, ask);
-    const edges = sheet.pages.slice(1).flatMap((p) => p.marks.flatMap((m) => (m.kind === 'drawn' && m.lineMm === 0.15 && m.tone === 'black' ? m.rings : [])));
-    const length = edges.reduce((sum, ring) => sum + ring.slice(1).reduce((s, p, i) => s + Math.hypot(p.x - (ring[i]?.x ?? 0), p.y - (ring[i]?.y ?? 0)), 0), 0);
+    const edges = sheet.pages
+      .slice(1)
+      .flatMap((p) => p.marks.flatMap((m) => (m.kind === 'drawn' && m.lineMm === 0.15 && m.tone === 'black' ? m.rings : [])));
+    const length = edges.reduce(
+      (sum, ring) => sum + ring.slice(1).reduce((s, p, i) => s + Math.hypot(p.x - (ring[i]?.x ?? 0), p.y - (ring[i]?.y ?? 0)), 0),
+      0,
+    );
     const cookie = boundingBox(large.cookie.flat());
     expect(length).toBeGreaterThan(2 * (cookie.maxX - cookie.minX + cookie.maxY - cookie.minY) - 30);
     const words = sheet.pages.flatMap((p) => p.marks.flatMap((m) => (m.kind === 'words' ? [m.text] : [])));
     expect(words.filter((w) => /lay over .* as far as the dashes/.test(w)).length).toBeGreaterThanOrEqual(1);
     expect(words.some((w) => /^Slab, A1 of /.test(w))).toBe(true);
   });
-  it.each(guideKinds.filter((k) => k !== 'own'))('a guide of %s stays within 12 mm beside the cookie; stripes reach it on both sides', (guide) => {
-    const [page] = guideSheet(flag, { guide, pitchMm: 8, angleDeg: 0, count: 8 }, ask).pages;
-    const lines = page?.marks.flatMap((m) => (m.kind === 'drawn' && m.lineMm === 0.25 ? m.rings : [])) ?? [];
-    const b = boundingBox(lines.flat());
-    expect(b.maxX - b.minX).toBeLessThanOrEqual(80 + 2 * OVERHANG_MM + 0.01);
-    if (guide === 'stripes') expect(b.maxX - b.minX).toBeCloseTo(80 + 2 * OVERHANG_MM, 2);
-    expect(lines.length).toBeGreaterThan(1);
-  });
+  it.each(guideKinds.filter((k) => k !== 'own'))(
+    'a guide of %s stays within 12 mm beside the cookie; stripes reach it on both sides',
+    (guide) => {
+      const [page] = guideSheet(flag, { guide, pitchMm: 8, angleDeg: 0, count: 8 }, ask).pages;
+      const lines = page?.marks.flatMap((m) => (m.kind === 'drawn' && m.lineMm === 0.25 ? m.rings : [])) ?? [];
+      const b = boundingBox(lines.flat());
+      expect(b.maxX - b.minX).toBeLessThanOrEqual(80 + 2 * OVERHANG_MM + 0.01);
+      if (guide === 'stripes') expect(b.maxX - b.minX).toBeCloseTo(80 + 2 * OVERHANG_MM, 2);
+      expect(lines.length).toBeGreaterThan(1);
+    },
+  );
   it('a design’s own guides are printed where they lie, their ends beside the cookie, with what follows them in outline', () => {
     const own = readDesign(
       `<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="60mm" viewBox="0 0 80 60"><path id="cookie" data-part="cookie" fill="#d9a566" d="M0 0H80V60H0Z"/>
@@ -155,7 +167,9 @@ describe('paper of true size, read back by another package', () => {
     expect(wide.sort((a, b) => b - a)).toEqual([expect.closeTo(80 + 2 * OVERHANG_MM, 2), expect.closeTo(40, 1)]);
     const outlines = page?.marks.flatMap((m) => (m.kind === 'drawn' && m.tone === 'grey' ? m.rings : [])) ?? [];
     expect(outlines.some((r) => Math.abs(boundingBox(r).maxX - boundingBox(r).minX - 37.5) < 0.2)).toBe(true);
-    expect(() => guideSheet(flag, { guide: 'own', pitchMm: 8, angleDeg: 0, count: 8 }, ask)).toThrow('Harbour flag has no guides of its own');
+    expect(() => guideSheet(flag, { guide: 'own', pitchMm: 8, angleDeg: 0, count: 8 }, ask)).toThrow(
+      'Harbour flag has no guides of its own',
+    );
   });
   it('transfers never lie nearer than fingers need, whatever their number; five hundred are too many', () => {
     const small = readDesign(
@@ -172,12 +186,15 @@ describe('paper of true size, read back by another package', () => {
             const apart = Math.max(a.minX - b.maxX, b.minX - a.maxX, a.minY - b.maxY, b.minY - a.maxY);
             expect(apart).toBeGreaterThanOrEqual(FINGER_MM - 0.01);
           }
-        for (const box of boxes) expect([box.minX > 0, box.maxX < papers[paper].widthMm, box.maxY < papers[paper].heightMm]).toEqual([true, true, true]);
+        for (const box of boxes)
+          expect([box.minX > 0, box.maxX < papers[paper].widthMm, box.maxY < papers[paper].heightMm]).toEqual([true, true, true]);
         return rings;
       });
       expect(found).toHaveLength(69);
     }
-    expect(() => transferSheet(small, { count: 500, spares: 1, turnedOver: false }, ask)).toThrow('501 pieces cannot be put on sheets: from 1 to 500.');
+    expect(() => transferSheet(small, { count: 500, spares: 1, turnedOver: false }, ask)).toThrow(
+      '501 pieces cannot be put on sheets: from 1 to 500.',
+    );
   });
   it('gauges: an opening is as wide as its tip, a bar as thick as its bead', async () => {
     const [page] = await read(gaugeSheet([{ name: 'round tip 5', shape: 'round', openingMm: 3 }], [24], ask));
@@ -239,7 +256,8 @@ describe('paper to work from', () => {
     const boxes = sheet.pages.flatMap((p) => p.marks.filter((m) => m.kind === 'drawn' && m.closed && m.lineMm === 0.25));
     expect(boxes).toHaveLength(plan.tasks.length);
     const all = wordsOf(sheet);
-    for (const t of plan.tasks) expect(all.some((w) => w.startsWith(at.format(Date.parse(plan.epoch as string) + t.startS * 1000)))).toBe(true);
+    for (const t of plan.tasks)
+      expect(all.some((w) => w.startsWith(at.format(Date.parse(plan.epoch as string) + t.startS * 1000)))).toBe(true);
     const shuts = plan.tasks.map((t) => ({ t, ...closesOf(plan, t) }));
     expect(shuts.some((c) => c.withinS !== null)).toBe(true);
     const timed = shuts.filter((c) => c.byS !== null);
@@ -271,7 +289,9 @@ describe('paper to work from', () => {
     expect(wordsOf(workSheet('care', plan, work)).join(' ')).toContain('Contains EGG');
     // A price that is asked stands alone: what goes into it, and what it leaves for the hour, is nobody else's.
     const sold = plan.designs.reduce((n, d) => n + d.count, 0);
-    const asked = wordsOf(workSheet('offer', plan, { ...work, kitchen: { ...work.kitchen, askedEach: 3.5, taxLine: 'No tax is charged.' } })).join(' ');
+    const asked = wordsOf(
+      workSheet('offer', plan, { ...work, kitchen: { ...work.kitchen, askedEach: 3.5, taxLine: 'No tax is charged.' } }),
+    ).join(' ');
     expect(asked).toContain(`${(3.5 * sold).toFixed(2)} €`);
     expect([asked.includes('No tax is charged.'), asked.includes('decorating by hand')]).toEqual([true, false]);
     const cost = costOfPlan(plan, work.kitchen?.prices as Prices, work.kitchen?.carton);
@@ -281,9 +301,15 @@ describe('paper to work from', () => {
   it('a shopping list leaves out what is in the house, and says so', () => {
     const some = wordsOf(workSheet('shopping', plan, { ...work, kitchen: { ...work.kitchen, stock: { sugar: 1e6, bag: 1 } } }));
     const [buy, there] = [some.indexOf('To buy'), some.indexOf('In the house already')];
-    expect([buy >= 0 && there > buy, some.indexOf('powdered sugar') > there, some.indexOf('piping bags and ties') < there]).toEqual([true, true, true]);
+    expect([buy >= 0 && there > buy, some.indexOf('powdered sugar') > there, some.indexOf('piping bags and ties') < there]).toEqual([
+      true,
+      true,
+      true,
+    ]);
     const everything = Object.fromEntries(suppliesOf(plan, work.kitchen).map((x) => [x.item, 1e6]));
-    expect(wordsOf(workSheet('shopping', plan, { ...work, kitchen: { ...work.kitchen, stock: everything } })).join(' ')).toContain('Nothing is missing');
+    expect(wordsOf(workSheet('shopping', plan, { ...work, kitchen: { ...work.kitchen, stock: everything } })).join(' ')).toContain(
+      'Nothing is missing',
+    );
   });
 });
 

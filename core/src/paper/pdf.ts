@@ -45,7 +45,10 @@ export async function writePdf(sheet: PrintedSheet, files: FontFiles): Promise<U
     const key = `${bold} ${file}`;
     const known = fonts.get(key);
     if (known) return known;
-    const made = await doc.embedFont((bold ? files.bold : files.regular)[file] as Uint8Array, { subset: true, features: { kern: false, liga: false } });
+    const made = await doc.embedFont((bold ? files.bold : files.regular)[file] as Uint8Array, {
+      subset: true,
+      features: { kern: false, liga: false },
+    });
     fonts.set(key, made);
     return made;
   };
@@ -63,7 +66,8 @@ export async function writePdf(sheet: PrintedSheet, files: FontFiles): Promise<U
     const size = mark.sizeMm * PT_PER_MM;
     const [r, g, b] = rgbOf(mark.tone ?? 'black');
     const runs = [];
-    for (const run of runsOf(mark.text, bold ? faces.bold : faces.regular)) runs.push({ text: run.text, font: await fontOf(bold, run.file) });
+    for (const run of runsOf(mark.text, bold ? faces.bold : faces.regular))
+      runs.push({ text: run.text, font: await fontOf(bold, run.file) });
     const width = runs.reduce((sum, run) => sum + run.font.widthOfTextAtSize(run.text, size), 0);
     let x = mark.xMm * PT_PER_MM - (mark.align === 'end' ? width : mark.align === 'middle' ? width / 2 : 0);
     for (const run of runs) {
@@ -74,7 +78,12 @@ export async function writePdf(sheet: PrintedSheet, files: FontFiles): Promise<U
 }
 
 function draw(on: PDFPage, page: PaperPage, mark: DrawnMark): void {
-  const ops: PDFOperator[] = [pushGraphicsState(), setLineJoin(LineJoinStyle.Round), setLineCap(LineCapStyle.Butt), setLineWidth(mark.lineMm * PT_PER_MM)];
+  const ops: PDFOperator[] = [
+    pushGraphicsState(),
+    setLineJoin(LineJoinStyle.Round),
+    setLineCap(LineCapStyle.Butt),
+    setLineWidth(mark.lineMm * PT_PER_MM),
+  ];
   ops.push(setStrokingRgbColor(...rgbOf(mark.tone)));
   if (mark.fill) ops.push(setFillingRgbColor(...rgbOf(mark.fill)));
   if (mark.dashMm)

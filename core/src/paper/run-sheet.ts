@@ -12,7 +12,9 @@ export interface Closes {
 }
 export function closesOf(plan: Plan, task: PlanTask): Closes {
   const own = new Set(task.motions.map((m) => m.stepId));
-  const windows = task.motions.flatMap(({ windowS, windowFrom }) => (windowS === null || windowFrom === null ? [] : [{ windowS, windowFrom }]));
+  const windows = task.motions.flatMap(({ windowS, windowFrom }) =>
+    windowS === null || windowFrom === null ? [] : [{ windowS, windowFrom }],
+  );
   const within = windows.flatMap((w) => (own.has(w.windowFrom) ? [w.windowS] : []));
   const by = windows.flatMap((w) => {
     const from = own.has(w.windowFrom) ? null : endOf(plan, task, w.windowFrom);
@@ -24,7 +26,8 @@ export function closesOf(plan: Plan, task: PlanTask): Closes {
 function endOf(plan: Plan, task: PlanTask, stepId: StepId): number | null {
   for (const t of task.lotId === null ? [] : planIndex(plan).tasksOnLot(task.lotId)) {
     const motion = t.motions.find((m) => m.stepId === stepId);
-    if (motion && t.cookies[0] <= task.cookies[0] && task.cookies[0] < t.cookies[1]) return t.startS + (motion.endS[task.cookies[0] - t.cookies[0]] as number);
+    if (motion && t.cookies[0] <= task.cookies[0] && task.cookies[0] < t.cookies[1])
+      return t.startS + (motion.endS[task.cookies[0] - t.cookies[0]] as number);
   }
   return null;
 }
@@ -83,7 +86,9 @@ export function runSheet(plan: Plan, ask: WorkAsk): PrintedSheet {
   };
   const rowOf = (t: PlanTask): Cell[] => [
     spanOf(t.startS, t.endS),
-    ...(inColumns ? trays.map((id): Cell => (id === t.trayId ? { tick: true } : '')) : [{ tick: true } as const, { text: t.trayId, bold: true }]),
+    ...(inColumns
+      ? trays.map((id): Cell => (id === t.trayId ? { tick: true } : ''))
+      : [{ tick: true } as const, { text: t.trayId, bold: true }]),
     ...(many ? [t.by] : []),
     // Said in full on the tray cards: here every line counts.
     t.kind === 'prepare' ? whatWords(plan, { ...t, title: 'cool? bags open' }) : whatWords(plan, t),
@@ -146,7 +151,10 @@ export function trayCards(plan: Plan, ask: WorkAsk): PrintedSheet {
   const blocks = plan.trays
     .filter((t) => t.lots.length > 0)
     .flatMap((tray): Block[] => [
-      { kind: 'heading', text: `Tray ${tray.id}: ${tray.lots.map((l) => `${l.cookies} ${index.design(l.designId)?.drawing.name}`).join(', ')}` },
+      {
+        kind: 'heading',
+        text: `Tray ${tray.id}: ${tray.lots.map((l) => `${l.cookies} ${index.design(l.designId)?.drawing.name}`).join(', ')}`,
+      },
       {
         kind: 'table',
         columns: [{ title: '', widthMm: 6 }, { title: 'from', widthMm: 34 }, { title: 'what' }, { title: 'icing', widthMm: 52 }],

@@ -59,7 +59,10 @@ export function careLabels(plan: Plan, ask: WorkAsk): PrintedSheet {
         kind: 'text',
         text: `Icing: powdered sugar, ${recipe.egg} egg white, water${recipe.lemonG > 0 ? ', lemon juice' : ''}, food colours (${[...new Set(d.drawing.parts.filter((p) => p.role === 'section').map((p) => name(p.colour)))].join(', ')}).`,
       },
-      { kind: 'text', text: bakedOf ? `Cookie: ${bakedOf}.` : 'Cookie: ____________________________________________ (write in what it was baked of)' },
+      {
+        kind: 'text',
+        text: bakedOf ? `Cookie: ${bakedOf}.` : 'Cookie: ____________________________________________ (write in what it was baked of)',
+      },
       { kind: 'text', text: 'Contains EGG (icing). Add what the cookie brings: wheat, milk, soya, nuts.', bold: true },
       { kind: 'text', text: `Keep dry, in the dark, at room temperature; not in a refrigerator. Decorated ${ask.date}.` },
       ...([...linesOf(d.drawing), ...marksOf(d.drawing)].some((p) => p.technique === 'dust')
@@ -84,7 +87,12 @@ export function offer(plan: Plan, ask: WorkAsk): PrintedSheet {
   const table: Block = askedEach
     ? {
         kind: 'table',
-        columns: [{ title: 'cookie' }, { title: 'how many', widthMm: 30, align: 'end' }, { title: 'each', widthMm: 36, align: 'end' }, price],
+        columns: [
+          { title: 'cookie' },
+          { title: 'how many', widthMm: 30, align: 'end' },
+          { title: 'each', widthMm: 36, align: 'end' },
+          price,
+        ],
         rows: [
           ...plan.designs.map((d): Cell[] => [d.drawing.name, String(d.count), money(askedEach), money(askedEach * d.count)]),
           [{ text: 'together', bold: true }, String(cost.sold), '', { text: money(askedEach * cost.sold), bold: true }],

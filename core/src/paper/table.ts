@@ -8,7 +8,11 @@ export interface Column {
   readonly align?: 'start' | 'middle' | 'end';
 }
 /** What stands in one place of a table. */
-export type Cell = string | { readonly text: string; readonly bold?: boolean; readonly tone?: Tone } | { readonly tick: true } | { readonly dab: string };
+export type Cell =
+  | string
+  | { readonly text: string; readonly bold?: boolean; readonly tone?: Tone }
+  | { readonly tick: true }
+  | { readonly dab: string };
 
 /** What flows down the pages, one below the other. */
 export type Block =
@@ -75,7 +79,10 @@ export function flowing(ask: PaperAsk, title: string, blocks: readonly Block[], 
           return [outline([box(left + (width - TICK_MM) / 2, pad + (style.lineMm - TICK_MM) / 2, TICK_MM, TICK_MM)], 0.25)];
         if (typeof cell === 'object' && 'dab' in cell) {
           const at = { x: left + 2.2, y: pad + style.lineMm / 2 };
-          const ring = [...Array(24).keys()].map((k) => ({ x: at.x + 1.5 * Math.cos((k * Math.PI) / 12), y: at.y + 1.5 * Math.sin((k * Math.PI) / 12) }));
+          const ring = [...Array(24).keys()].map((k) => ({
+            x: at.x + 1.5 * Math.cos((k * Math.PI) / 12),
+            y: at.y + 1.5 * Math.sin((k * Math.PI) / 12),
+          }));
           return [{ kind: 'drawn', rings: [ring], closed: true, tone: 'black', lineMm: 0.15, fill: cell.dab as Tone }];
         }
         const own = typeof cell === 'string' ? { text: cell } : cell;
@@ -85,7 +92,11 @@ export function flowing(ask: PaperAsk, title: string, blocks: readonly Block[], 
         const align = columns[i]?.align ?? 'start';
         const x = align === 'start' ? left + 0.4 : align === 'end' ? left + width - 0.8 : left + width / 2;
         return set.map((l, k) =>
-          words(l, x, pad + (k + 0.75) * style.lineMm, style.sizeMm, { bold: isBold, align, ...('tone' in own && own.tone ? { tone: own.tone } : {}) }),
+          words(l, x, pad + (k + 0.75) * style.lineMm, style.sizeMm, {
+            bold: isBold,
+            align,
+            ...('tone' in own && own.tone ? { tone: own.tone } : {}),
+          }),
         );
       });
       return { marks, heightMm: lines * style.lineMm + 2 * pad };

@@ -19,7 +19,9 @@ export const FINGER_MM = 8;
 const MOST_PIECES = 500;
 
 const mirroredMarks = (marks: readonly PaperMark[]): PaperMark[] =>
-  marks.map((m) => (m.kind === 'drawn' ? { ...m, rings: m.rings.map((ring) => ring.map((p) => ({ x: -p.x, y: p.y }))) } : { ...m, xMm: -m.xMm }));
+  marks.map((m) =>
+    m.kind === 'drawn' ? { ...m, rings: m.rings.map((ring) => ring.map((p) => ({ x: -p.x, y: p.y }))) } : { ...m, xMm: -m.xMm },
+  );
 
 /** Parts by the numbers the bench gives them: in the order they are piped. */
 export type Numbers = ReadonlyMap<string, number>;
@@ -52,7 +54,11 @@ export interface TemplateAsk {
  * What is cut out of card or film: the outline half a knife's width outside, a cross in its middle, an arrow upward, neighbours faint.
  * Throws {@link BadInput} where there is no such part.
  */
-export function templateSheet(design: Design, { part: partId, mirrored = false, numbers = new Map() }: TemplateAsk, ask: PaperAsk): PrintedSheet {
+export function templateSheet(
+  design: Design,
+  { part: partId, mirrored = false, numbers = new Map() }: TemplateAsk,
+  ask: PaperAsk,
+): PrintedSheet {
   const part = partId === undefined ? undefined : partById(design, partId);
   if (partId !== undefined && !part)
     throw new BadInput(
@@ -168,7 +174,8 @@ export function guideLines(design: Design, { guide, pitchMm, angleDeg, count }: 
   const along = (v: number): Ring => [at(-half, v), at(half, v)];
   const across = (u: number): Ring => [at(u, -half), at(u, half)];
   const ray = (deg: number): Ring => [middle, at(half * Math.cos((deg * Math.PI) / 180), half * Math.sin((deg * Math.PI) / 180))];
-  const circle = (r: number): Ring => [...Array(97).keys()].map((k) => at(r * Math.cos((2 * Math.PI * k) / 96), r * Math.sin((2 * Math.PI * k) / 96)));
+  const circle = (r: number): Ring =>
+    [...Array(97).keys()].map((k) => at(r * Math.cos((2 * Math.PI * k) / 96), r * Math.sin((2 * Math.PI * k) / 96)));
   const steps = (from: number) => [...Array(Math.floor((half - from) / pitchMm) + 1).keys()].map((k) => from + k * pitchMm);
   const both = (from: number) => [...new Set(steps(from).flatMap((v) => [v, -v]))];
   const [w, h] = [b.maxX - b.minX, b.maxY - b.minY];
@@ -214,7 +221,11 @@ export function guideSheet(design: Design, how: GuideAsk, ask: PaperAsk): Printe
     ...guideLines(design, how, window).map((way) => line(way, 0.25)),
     ...cross(middle),
   ];
-  const pitch = pitchedGuides.includes(guide) ? ` ${pitchMm} mm apart` : guide === 'sectors' ? ` of ${Math.round(360 / Math.max(2, Math.round(count)))}°` : '';
+  const pitch = pitchedGuides.includes(guide)
+    ? ` ${pitchMm} mm apart`
+    : guide === 'sectors'
+      ? ` of ${Math.round(360 / Math.max(2, Math.round(count)))}°`
+      : '';
   return trueSizeSheet(ask, guide === 'own' ? 'guides of the design' : `guide: ${guide}${pitch}`, [
     pieceOf(`${guide === 'own' ? 'guides' : guide} for ${design.name}`, marks),
   ]);
@@ -294,7 +305,13 @@ export function gaugeSheet(tips: readonly Tip[], circlesMm: readonly number[], a
   return trueSizeSheet(
     ask,
     'gauges: beads, openings, circles, dough',
-    [withRoom(pieceOf('beads', bars), 18), withRoom(pieceOf('dough', dough), 0, 6), ...openings, ...circles, pieceOf('square', squareMarks())],
+    [
+      withRoom(pieceOf('beads', bars), 18),
+      withRoom(pieceOf('dough', dough), 0, 6),
+      ...openings,
+      ...circles,
+      pieceOf('square', squareMarks()),
+    ],
     4,
   );
 }

@@ -34,6 +34,7 @@ export function workSheet(kind: WorkKind, plan: Plan, ask: WorkAsk): PrintedShee
 /** Parts of a drawing by the numbers of the order they are piped in. */
 export const numbersOf = (steps: readonly { readonly kind: string; readonly parts: readonly string[] }[]): Map<string, number> => {
   const out = new Map<string, number>();
-  for (const s of steps) if (s.kind === 'flood' || s.kind === 'detail') for (const id of s.parts) if (!out.has(id)) out.set(id, out.size + 1);
+  for (const s of steps)
+    if (s.kind === 'flood' || s.kind === 'detail') for (const id of s.parts) if (!out.has(id)) out.set(id, out.size + 1);
   return out;
 };

@@ -257,17 +257,27 @@ class Ground {
     const [r, g, b] = flaw.colour ? rgbOf(flaw.colour) : [0, 0, 0];
     const reach = flaw.sizeMm / 2;
     const from = (v: number, zero: number) => Math.floor((v - zero) * this.s);
-    for (let y = Math.max(0, from(flaw.y - 2 * reach, this.frame.y0Mm)); y < Math.min(this.frame.height, from(flaw.y + 2 * reach, this.frame.y0Mm) + 1); y++)
-      for (let x = Math.max(0, from(flaw.x - 2 * reach, this.frame.x0Mm)); x < Math.min(this.frame.width, from(flaw.x + 2 * reach, this.frame.x0Mm) + 1); x++) {
+    for (
+      let y = Math.max(0, from(flaw.y - 2 * reach, this.frame.y0Mm));
+      y < Math.min(this.frame.height, from(flaw.y + 2 * reach, this.frame.y0Mm) + 1);
+      y++
+    )
+      for (
+        let x = Math.max(0, from(flaw.x - 2 * reach, this.frame.x0Mm));
+        x < Math.min(this.frame.width, from(flaw.x + 2 * reach, this.frame.x0Mm) + 1);
+        x++
+      ) {
         const i = y * this.frame.width + x;
         const dx = (x + 0.5) / this.s + this.frame.x0Mm - flaw.x;
         const dy = (y + 0.5) / this.s + this.frame.y0Mm - flaw.y;
         const d = Math.hypot(dx, flaw.kind === 'smudge' ? dy * 2 : dy) / reach;
         if (d >= 2 || (this.there[i] as number) === 0) continue;
         const inside = Math.max(0, 1 - d);
-        if (flaw.kind === 'crater') this.high[i] = (this.high[i] as number) - 1.6 * inside * (2 - inside) + 0.25 * Math.max(0, 1 - Math.abs(d - 1.2) / 0.4);
+        if (flaw.kind === 'crater')
+          this.high[i] = (this.high[i] as number) - 1.6 * inside * (2 - inside) + 0.25 * Math.max(0, 1 - Math.abs(d - 1.2) / 0.4);
         else if (flaw.kind === 'dent') this.high[i] = (this.high[i] as number) - 0.7 * inside * inside * (3 - 2 * inside);
-        else if (flaw.kind === 'ridge') this.high[i] = (this.high[i] as number) + 0.5 * Math.max(0, 1 - Math.abs(dy / reach) * 3) * (d < 1 ? 1 - d * d : 0);
+        else if (flaw.kind === 'ridge')
+          this.high[i] = (this.high[i] as number) + 0.5 * Math.max(0, 1 - Math.abs(dy / reach) * 3) * (d < 1 ? 1 - d * d : 0);
         else {
           const wavy = d * (1 + 0.35 * smoothNoise(dx * 1.3, dy * 1.3, 17));
           const c = 0.75 * Math.max(0, 1 - wavy);
@@ -309,7 +319,10 @@ class Ground {
         const [nx, ny, nz] = unit(-dx * most, -dy * most, 1);
         const lit = (nx * LIGHT[0] + ny * LIGHT[1] + nz * LIGHT[2]) / LIGHT[2];
         const [grain, grainMm] = finish.grain;
-        const grains = grain > 0 ? 1 + grain * Math.min(1, grainMm * s) * (2 * noiseAt(Math.floor(xMm / grainMm), Math.floor(yMm / grainMm), 31) - 1) : 1;
+        const grains =
+          grain > 0
+            ? 1 + grain * Math.min(1, grainMm * s) * (2 * noiseAt(Math.floor(xMm / grainMm), Math.floor(yMm / grainMm), 31) - 1)
+            : 1;
         const bareRelief = state === BARE ? 0.9 : finish.relief;
         const shade = Math.max(0.42, 1 + bareRelief * 0.42 * (Math.min(1.35, lit) - 1) + hollow * 0.7) * grains;
         let shine = 0;
@@ -355,7 +368,13 @@ class Ground {
         const k = y * cover.width + x;
         const c = cover.data[k] as number;
         if (c > 0)
-          at((cover.y + y) * width + cover.x + x, k, c, (cover.x + x + 0.5) / this.s + this.frame.x0Mm, (cover.y + y + 0.5) / this.s + this.frame.y0Mm);
+          at(
+            (cover.y + y) * width + cover.x + x,
+            k,
+            c,
+            (cover.x + x + 0.5) / this.s + this.frame.x0Mm,
+            (cover.y + y + 0.5) / this.s + this.frame.y0Mm,
+          );
       }
   }
 }

@@ -59,7 +59,10 @@ const roughness = (p: Picture): number => {
 describe('the raster', () => {
   const frame = { x0Mm: 0, y0Mm: 0, pxPerMm: 4, width: 120, height: 120 };
   const circle = (r: number, turn: 1 | -1) =>
-    [...Array(180).keys()].map((i) => ({ x: 15 + r * Math.cos((turn * i * Math.PI) / 90), y: 15 + r * Math.sin((turn * i * Math.PI) / 90) }));
+    [...Array(180).keys()].map((i) => ({
+      x: 15 + r * Math.cos((turn * i * Math.PI) / 90),
+      y: 15 + r * Math.sin((turn * i * Math.PI) / 90),
+    }));
   it('covers a ring by its area, and leaves its hole open', () => {
     const cover = coverOf([circle(10, 1), circle(4, -1)], frame);
     const mm2 = (cover?.data.reduce((a, b) => a + b, 0) ?? 0) / 16;
@@ -76,13 +79,17 @@ describe('the raster', () => {
 });
 
 describe('icing that looks like icing', () => {
-  it.each(['#b3261e', '#f6f3ea', '#22343c', '#f2c14e', '#9cc5a1'])('%s keeps its colour within ΔE00 3 where it lies flat and lit, in every state', (colour) => {
-    const own = {
-      mode: 'rgb' as const,
-      ...Object.fromEntries(['r', 'g', 'b'].map((c, i) => [c, Number.parseInt(colour.slice(1 + 2 * i, 3 + 2 * i), 16) / 255])),
-    };
-    for (const state of surfaceStates) expect(differenceCiede2000()(own as never, meanAt(painted(plain(colour), state), 0.62, 0.66)), state).toBeLessThan(3);
-  });
+  it.each(['#b3261e', '#f6f3ea', '#22343c', '#f2c14e', '#9cc5a1'])(
+    '%s keeps its colour within ΔE00 3 where it lies flat and lit, in every state',
+    (colour) => {
+      const own = {
+        mode: 'rgb' as const,
+        ...Object.fromEntries(['r', 'g', 'b'].map((c, i) => [c, Number.parseInt(colour.slice(1 + 2 * i, 3 + 2 * i), 16) / 255])),
+      };
+      for (const state of surfaceStates)
+        expect(differenceCiede2000()(own as never, meanAt(painted(plain(colour), state), 0.62, 0.66)), state).toBeLessThan(3);
+    },
+  );
   it('every state differs from its neighbours in grey, by its tones or by its texture', () => {
     const pictures = surfaceStates.map((s) => painted(plain('#7a9aa5'), s));
     for (let i = 1; i < pictures.length; i++) {

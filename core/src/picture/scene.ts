@@ -81,7 +81,8 @@ export function sceneOf(design: Design, look: CookieLook, stages: readonly WetSt
       }
     } else if (part.role === 'mark') {
       const isFlowed = stageOf.has(poolOf.get(part.sectionId) ?? '') && part.technique !== 'sprinkle' && part.technique !== 'lay-in';
-      if (done.has(part.id) && !isFlowed && !drawnMarks.has(part.id)) pieces.push(...markPieces(part, look.sections[part.sectionId] ?? 'wet', seed));
+      if (done.has(part.id) && !isFlowed && !drawnMarks.has(part.id))
+        pieces.push(...markPieces(part, look.sections[part.sectionId] ?? 'wet', seed));
     } else if (part.role === 'guide') {
       if (look.lines[part.id]) pieces.push(guidePiece(part, seed));
     } else if (look.lines[part.id]) pieces.push(...detailPieces(part, look.lines[part.id] as SurfaceState, seed));
@@ -97,7 +98,8 @@ function flood(s: Section, state: SurfaceState, look: CookieLook, seed: number, 
   // Flush floods that are on already have no edge between them.
   const flush = (s.flushWith ?? []).filter((id) => look.sections[id] !== undefined).flatMap((id) => sections.get(id) ?? []);
   const isThin = s.technique === 'thin-coat';
-  const dam = laid?.damColour != null && laid.damColour !== s.colour && laid.damMm > 0 ? { colour: laid.damColour, widthMm: laid.damMm } : null;
+  const dam =
+    laid?.damColour != null && laid.damColour !== s.colour && laid.damMm > 0 ? { colour: laid.damColour, widthMm: laid.damMm } : null;
   return {
     kind: 'flood',
     shape,
@@ -133,7 +135,9 @@ function markPieces(m: WetMark, state: SurfaceState, seed: number): Piece[] {
   if (m.technique === 'drag') return [];
   const shape = m.closed ? shapeFromRings([m.points], 'nonzero') : strokeShape(m.points, m.widthMm, false);
   const kind = m.technique === 'sprinkle' ? 'grains' : m.technique === 'lay-in' ? 'raised' : 'wet';
-  return [{ kind, shape, colour: m.colour, state, heightMm: kind === 'raised' ? PIECE_MM : kind === 'grains' ? 0.5 : 0, edgeMm: 0.8, seed }];
+  return [
+    { kind, shape, colour: m.colour, state, heightMm: kind === 'raised' ? PIECE_MM : kind === 'grains' ? 0.5 : 0, edgeMm: 0.8, seed },
+  ];
 }
 
 function guidePiece(g: Guide, seed: number): Piece {

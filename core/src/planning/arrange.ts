@@ -48,7 +48,8 @@ export function fillTrays(
         if (n > 0) {
           const designId = ids[chunk.design] as string;
           const same = lots.find((l) => l.trayId === t.id && l.designId === designId);
-          if (same) lots.splice(lots.indexOf(same), 1, { ...same, cookies: same.cookies + n, ...(at ? { at: [...(same.at ?? []), ...at] } : {}) });
+          if (same)
+            lots.splice(lots.indexOf(same), 1, { ...same, cookies: same.cookies + n, ...(at ? { at: [...(same.at ?? []), ...at] } : {}) });
           else lots.push({ id: lotIdOf(t.id, designId), trayId: t.id, designId, cookies: n, firstPlace: 0, ...(at ? { at } : {}) });
           on += n;
           left -= n;
@@ -86,7 +87,10 @@ function groupsOf(order: OrderFile, way: ArrangementWay, labour: readonly number
     const [hard, easy] = [sorted.shift() as Chunk, sorted.pop() as Chunk];
     const trays = Math.max(1, Math.round((hard.cookies + easy.cookies) / Math.max(hard.cookies, easy.cookies)));
     for (let k = 0; k < trays; k++) {
-      const part = (c: Chunk): Chunk => ({ ...c, cookies: Math.round(((k + 1) * c.cookies) / trays) - Math.round((k * c.cookies) / trays) });
+      const part = (c: Chunk): Chunk => ({
+        ...c,
+        cookies: Math.round(((k + 1) * c.cookies) / trays) - Math.round((k * c.cookies) / trays),
+      });
       out.push([part(hard), part(easy)].filter((c) => c.cookies > 0));
     }
   }

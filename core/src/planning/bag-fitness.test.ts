@@ -23,8 +23,12 @@ describe('what a counted bag is fit for', () => {
   });
   it('30 s does not level, and a thin piping bag spreads', () => {
     expect(bagFitness(flood, 30, [tile], making('two-bags'))).toMatchObject([{ job: 'flood', verdict: 'too-stiff', betterS: 15 }]);
-    expect(bagFitness({ colour: '#246810', seconds: 60 }, 25, [tile], making('two-bags'))).toMatchObject([{ job: 'lines', verdict: 'too-loose', betterS: 60 }]);
-    expect(bagFitness({ colour: '#246810', seconds: 60 }, 55, [tile], making('two-bags'))).toMatchObject([{ job: 'lines', verdict: 'fine' }]);
+    expect(bagFitness({ colour: '#246810', seconds: 60 }, 25, [tile], making('two-bags'))).toMatchObject([
+      { job: 'lines', verdict: 'too-loose', betterS: 60 },
+    ]);
+    expect(bagFitness({ colour: '#246810', seconds: 60 }, 55, [tile], making('two-bags'))).toMatchObject([
+      { job: 'lines', verdict: 'fine' },
+    ]);
   });
   it('marks much stiffer than their flood stand proud', () => {
     const eye = { colour: '#22343c', seconds: 15 };

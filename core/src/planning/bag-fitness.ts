@@ -92,7 +92,8 @@ export function bagFitness(
   for (const [job, all] of uses) {
     const { below, above } = FAILS[job];
     const sharp = job === 'marks' && asked >= SHARP_FROM_S;
-    if (countedS < Math.min(asked, sharp ? SHARP_FROM_S : below)) tell(job, all, 'too-loose', Math.max(sharp ? SHARP_FROM_S : below, asked));
+    if (countedS < Math.min(asked, sharp ? SHARP_FROM_S : below))
+      tell(job, all, 'too-loose', Math.max(sharp ? SHARP_FROM_S : below, asked));
     else if (countedS > Math.max(asked, above)) tell(job, all, 'too-stiff', asked);
     else if (job === 'flood') {
       // Looser than asked, small pools stay wet too long; as it was asked for, the design's own checks tell the risk.

@@ -27,7 +27,12 @@ export interface Bowl {
  * The bowls of an order as they are mixed: pale before dark, each stiff before thin. `baseWaterFrac` is the water of the base (0–1),
  * `slope` that of the kitchen's own thinning curve; `toMixG` says what of a bag is still to be mixed.
  */
-export function bowlsOf(bags: readonly OrderBag[], baseWaterFrac: number, slope?: number, toMixG: (bag: OrderBag) => number = (b) => b.mixG): Bowl[] {
+export function bowlsOf(
+  bags: readonly OrderBag[],
+  baseWaterFrac: number,
+  slope?: number,
+  toMixG: (bag: OrderBag) => number = (b) => b.mixG,
+): Bowl[] {
   return mixingOrder(bags).map((bowl): Bowl => {
     const wanted = bowl.bags.map((b) => ({ seconds: b.seconds, grams: toMixG(b) }));
     const plan = splitBowl(baseWaterFrac, wanted, slope);
@@ -51,7 +56,10 @@ export interface Mixing {
 }
 
 /** All bowls of a planned order, and the base they are filled from. */
-export function bowlsOfPlan(plan: Plan, mixing: Mixing = {}): { readonly bowls: readonly Bowl[]; readonly recipe: OwnRecipe; readonly baseG: number } {
+export function bowlsOfPlan(
+  plan: Plan,
+  mixing: Mixing = {},
+): { readonly bowls: readonly Bowl[]; readonly recipe: OwnRecipe; readonly baseG: number } {
   const recipe = mixing.mix ?? USUAL_RECIPES.dried;
   const bowls = bowlsOf(bagsOf(plan), baseWaterFrac(recipe), mixing.slope, (b) => mixing.toMixG?.[bagKey(b)] ?? b.mixG);
   return { bowls, recipe, baseG: bowls.reduce((s, b) => s + b.baseG, 0) };

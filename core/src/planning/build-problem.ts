@@ -62,7 +62,9 @@ const handsId = (who: string) => `hands of ${who}`;
 /** When someone's hands are not at the bench. The last opening is left open-ended: what spills over is late, and shown as such. */
 function awayHours(order: OrderFile, who: string): [number, number][] {
   const open = order.openingHours.map(([fromS, toS], i) => ({ fromS, toS: i === order.openingHours.length - 1 ? END_OF_TIME_S : toS }));
-  const pinned = order.pins.flatMap((p): [number, number][] => (p.kind === 'away' && (p.who === null || p.who === who) ? [[p.from, p.to]] : []));
+  const pinned = order.pins.flatMap((p): [number, number][] =>
+    p.kind === 'away' && (p.who === null || p.who === who) ? [[p.from, p.to]] : [],
+  );
   return [...complementIntervals(open).map((c): [number, number] => [c.fromS, c.toS]), ...pinned];
 }
 
@@ -78,7 +80,8 @@ export function buildProblem(input: BuildInput): Built {
   const hands = (trayId: string) => handsId(input.handsOf.get(trayId) as string);
   const usesPieces = (v: Visit) => v.bundle.steps.some((s) => PIECE_TECHNIQUES.includes(s.technique));
   const piecesS = (v: Visit) => (order.piecesFrom !== null && usesPieces(v) ? order.piecesFrom : 0);
-  const releaseOf = (trayId: string) => Math.max(input.notBeforeS, ...order.pins.map((p) => (p.kind === 'not-before' && p.tray === trayId ? p.at : 0)));
+  const releaseOf = (trayId: string) =>
+    Math.max(input.notBeforeS, ...order.pins.map((p) => (p.kind === 'not-before' && p.tray === trayId ? p.at : 0)));
   const sharesBags = order.openBags !== null && order.decorators.length > 1;
   const tasks: Task[] = visits.map((v) => ({
     id: v.id,
@@ -104,17 +107,32 @@ export function buildProblem(input: BuildInput): Built {
     tasks.push({ id: carryId(s), duration: pace.traySwapS, uses: { [hands(s.trayId)]: 1 }, family: null, release: 0, due: null });
     const waitS = s.waitS ?? FETCHED_WITHIN_S;
     // Its place is kept until hands have taken it out.
-    tasks.push({ id: stayIdOf(s), duration: s.seconds + waitS + pace.traySwapS, uses: { [s.where]: 1 }, family: null, release: 0, due: null });
+    tasks.push({
+      id: stayIdOf(s),
+      duration: s.seconds + waitS + pace.traySwapS,
+      uses: { [s.where]: 1 },
+      family: null,
+      release: 0,
+      due: null,
+    });
     links.push({ from: carryId(s), to: stayIdOf(s), anchor: 'end', min: 0, max: 0 });
     tasks.push({ id: takeOutId(s), duration: pace.traySwapS, uses: { [hands(s.trayId)]: 1 }, family: null, release: 0, due: null });
     links.push({ from: stayIdOf(s), to: takeOutId(s), anchor: 'start', min: s.seconds, max: s.seconds + waitS });
     const backS = pace.traySwapS + s.seconds;
     // Before the fan it may stand on; in the dehydrator it dries harder than was counted on.
-    lags.push({ from: carryId(s), to: takeOutId(s), minS: backS, maxS: s.where === 'fan' ? null : backS + FETCHED_WITHIN_S, ...whyStay(s, 'out') });
+    lags.push({
+      from: carryId(s),
+      to: takeOutId(s),
+      minS: backS,
+      maxS: s.where === 'fan' ? null : backS + FETCHED_WITHIN_S,
+      ...whyStay(s, 'out'),
+    });
     if (s.why === 'pools' || s.why === 'asked') {
       // Small pools are sent there as they begin to set, and a round that was asked for likewise: at once after the last flood, hands
       // allowing.
-      const pools = visits.filter((v) => v.lot.trayId === s.trayId && v.bundle.kind === 'wet' && v.bundle.round === s.round && v.bundle.batch === s.batch);
+      const pools = visits.filter(
+        (v) => v.lot.trayId === s.trayId && v.bundle.kind === 'wet' && v.bundle.round === s.round && v.bundle.batch === s.batch,
+      );
       const batchS = pools.reduce((sum, v) => sum + v.times.durationS + pace.changeoverS, 0);
       for (const v of pools) {
         const maxS = batchS + QUICK_SET_WITHIN_S;
@@ -169,7 +187,11 @@ export function buildProblem(input: BuildInput): Built {
           const s = separation(earlier, later, timed);
           if (!s || s.minS === null) continue;
           const between = stays.filter(
-            (x) => airAt[x.where] !== null && x.trayId === earlier.lot.trayId && isBeforeStay(earlier.bundle, x) && !isBeforeStay(later.bundle, x),
+            (x) =>
+              airAt[x.where] !== null &&
+              x.trayId === earlier.lot.trayId &&
+              isBeforeStay(earlier.bundle, x) &&
+              !isBeforeStay(later.bundle, x),
           );
           const last = between.reduce<StayChoice | null>((a, b) => (a && byPoint(a, b) >= 0 ? a : b), null);
           const need = lossNeeded(timed.gap, margin, input.factors);
@@ -182,7 +204,13 @@ export function buildProblem(input: BuildInput): Built {
               rather.set(lagKey(earlier.id, later.id), link);
           }
           if (input.atBest) {
-            links.push({ from: earlier.id, to: later.id, anchor: 'start', min: soonestS(earlier, later, timed, s.minS, input), max: s.maxS });
+            links.push({
+              from: earlier.id,
+              to: later.id,
+              anchor: 'start',
+              min: soonestS(earlier, later, timed, s.minS, input),
+              max: s.maxS,
+            });
             continue;
           }
           const key = lagKey(earlier.id, later.id);
@@ -247,7 +275,9 @@ function ratherLink(
  */
 function roundByRound(visits: readonly Visit[], timedByLot: ReadonlyMap<string, readonly TimedGap[]>, tasks: Task[], links: Link[]): void {
   const wet = visits.filter((v) => v.bundle.kind === 'wet');
-  const floodRound = new Map<string, number>(wet.flatMap((v) => v.bundle.steps.map((s) => [`${v.lot.id} ${s.id}`, v.bundle.round] as const)));
+  const floodRound = new Map<string, number>(
+    wet.flatMap((v) => v.bundle.steps.map((s) => [`${v.lot.id} ${s.id}`, v.bundle.round] as const)),
+  );
   const joined = [...timedByLot].some(([lotId, gaps]) =>
     gaps.some(
       (t) =>
@@ -278,7 +308,13 @@ function roundByRound(visits: readonly Visit[], timedByLot: ReadonlyMap<string, 
  * The least start-to-start wait there can be, whatever stays are chosen: on the bench, or carried at once to the best place, dried there
  * until it is ready, and fetched.
  */
-function soonestS(earlier: Visit, later: Visit, timed: TimedGap, onBenchS: number, { air, airAt, margin, factors, pace }: BuildInput): number {
+function soonestS(
+  earlier: Visit,
+  later: Visit,
+  timed: TimedGap,
+  onBenchS: number,
+  { air, airAt, margin, factors, pace }: BuildInput,
+): number {
   const need = lossNeeded(timed.gap, margin, factors);
   if (need === 0) return onBenchS;
   const awayS = earlier.times.durationS + pace.traySwapS;

@@ -38,7 +38,10 @@ export function bundlesOf(graph: StepGraph): Bundle[] {
   // A dam that skins before its flood is piped in a visit of its own, with all that can be drawn on the bare cookie.
   const apart = of('dam').filter((dam) =>
     graph.gaps.some(
-      (g) => g.from === dam.id && g.minState !== undefined && graph.steps.some((s) => s.id === g.to && s.kind === 'flood' && s.part === dam.part),
+      (g) =>
+        g.from === dam.id &&
+        g.minState !== undefined &&
+        graph.steps.some((s) => s.id === g.to && s.kind === 'flood' && s.part === dam.part),
     ),
   );
   const afterIcing = stepsAfterIcing(graph);
@@ -65,7 +68,8 @@ export function bundlesOf(graph: StepGraph): Bundle[] {
     wet.set(key, [...(wet.get(key) ?? []), ...own]);
   }
   for (const [key, steps] of wet) add(key, 'wet', (steps[0] as Step).round, steps);
-  for (const s of of('detail')) add(s.id, 'detail', s.round, [s, ...graph.steps.filter((m) => m.kind === 'mark' && m.sectionId === s.part)]);
+  for (const s of of('detail'))
+    add(s.id, 'detail', s.round, [s, ...graph.steps.filter((m) => m.kind === 'mark' && m.sectionId === s.part)]);
   add('pack', 'pack', Math.max(0, ...graph.steps.map((s) => s.round)), of('pack'));
   return out;
 }

@@ -73,7 +73,9 @@ export function live(plan: Plan, tasks: readonly PlanTask[], edges: readonly Edg
         const left = from + end.leftS * fromPace;
         let ready = left;
         if (e.gap.minState && e.gap.minLossKgPerM2 !== undefined) {
-          const need = lossAsked(e.gap.minLossKgPerM2, e.gap.minState, e.gap.firmLossKgPerM2, (s) => factor(s, task.lotId as string, 'slowest'));
+          const need = lossAsked(e.gap.minLossKgPerM2, e.gap.minState, e.gap.firmLossKgPerM2, (s) =>
+            factor(s, task.lotId as string, 'slowest'),
+          );
           ready =
             left +
             (away.length === 0
@@ -114,7 +116,11 @@ export function live(plan: Plan, tasks: readonly PlanTask[], edges: readonly Edg
     const state = e.gap.oneBody ? e.gap.minState : e.gap.maxState;
     const shuts =
       e.gap.maxLossKgPerM2 !== undefined && state
-        ? secondsToLose(rates.get(plan.air) as ReturnType<typeof dryingRate>, 0, e.gap.maxLossKgPerM2 * factor(state, e.to.lotId as string, 'fastest'))
+        ? secondsToLose(
+            rates.get(plan.air) as ReturnType<typeof dryingRate>,
+            0,
+            e.gap.maxLossKgPerM2 * factor(state, e.to.lotId as string, 'fastest'),
+          )
         : (e.gap.maxSeconds ?? Number.POSITIVE_INFINITY);
     if (e.ends.some((x) => b + x.doneS * pb - (a + (e.gap.oneBody ? x.leftS : x.endS) * pa) > shuts)) missed.push(e);
   }
@@ -158,7 +164,9 @@ function factorsOfAnEvening(plan: Plan, normal: () => number): (state: DryingSta
     const isWhole = state === 'firm' || state === 'dry';
     const shared = isWhole
       ? Math.SQRT1_2 * whole + Math.SQRT1_2 * z
-      : Math.sqrt(COMMON_SHARE) * surface + Math.sqrt(STATE_SHARE) * (own.get(state) as number) + Math.sqrt(1 - COMMON_SHARE - STATE_SHARE) * z;
+      : Math.sqrt(COMMON_SHARE) * surface +
+        Math.sqrt(STATE_SHARE) * (own.get(state) as number) +
+        Math.sqrt(1 - COMMON_SHARE - STATE_SHARE) * z;
     return Math.exp(mean + sigma * shared);
   };
 }

@@ -73,7 +73,13 @@ export function chanceOf(plan: Plan, { draws = CHANCE_DRAWS, seed = 1, onProgres
   // A step of many cookies has one window a mark; the worst of them speaks for it.
   const worst = windows.filter((w, i) => windows.findIndex((o) => o.taskId === w.taskId && o.label === w.label) === i);
   const weak: WeakPoint[] = [
-    ...worst.map(({ edge, label, ...w }) => ({ ...w, kind: 'window' as const, what: label, share: w.missed, cure: cureOfWindow(edge, plan) })),
+    ...worst.map(({ edge, label, ...w }) => ({
+      ...w,
+      kind: 'window' as const,
+      what: label,
+      share: w.missed,
+      cure: cureOfWindow(edge, plan),
+    })),
     ...[...blamed].map(([e, n]) => ({
       kind: 'wait' as const,
       taskId: e.to.id,

@@ -12,7 +12,8 @@ import { type CheckInput, type CheckKind } from './design-check.js';
 import { assessDesign, checkDesign } from './design-checks.js';
 import { planOrder } from './plan-order.js';
 
-const svg = (inner: string) => readDesign(`<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="80mm" viewBox="0 0 80 80">${inner}</svg>`);
+const svg = (inner: string) =>
+  readDesign(`<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="80mm" viewBox="0 0 80 80">${inner}</svg>`);
 const twoBags = schoolById('two-bags');
 const warm: School = { ...twoBags, quickSets: true };
 
@@ -24,7 +25,11 @@ interface Making {
   readonly more?: Partial<CheckInput>;
 }
 /** Risk of one kind on one part, 0–1. */
-function riskOf(kind: CheckKind, part: string, { inner, school = twoBags, air = REFERENCE_AIR, tips = USUAL_TIPS, more = {} }: Making): number {
+function riskOf(
+  kind: CheckKind,
+  part: string,
+  { inner, school = twoBags, air = REFERENCE_AIR, tips = USUAL_TIPS, more = {} }: Making,
+): number {
   const design = svg(inner);
   const found = assessDesign(design, deriveSteps(design, school, { tips }), { school, air, margin: 'normal', tips, ...more });
   return found.find((c) => c.kind === kind && c.part === part)?.risk ?? 0;
@@ -34,14 +39,21 @@ const POOL = '<circle id="eye" cx="40" cy="40" r="4.5" fill="#f6f3ea"/>';
 const said = (inner: string, words: string) => inner.replace(/\/>$/, ` ${words}/>`);
 const FIELD = '<rect id="field" x="10" y="10" width="40" height="40" fill="#f6f3ea"/>';
 const DROPS = [...Array(16).keys()]
-  .map((i) => `<circle id="d${i}" data-technique="wet-drop" cx="${14 + (i % 4) * 10}" cy="${14 + Math.floor(i / 4) * 10}" r="4" fill="#b3261e"/>`)
+  .map(
+    (i) =>
+      `<circle id="d${i}" data-technique="wet-drop" cx="${14 + (i % 4) * 10}" cy="${14 + Math.floor(i / 4) * 10}" r="4" fill="#b3261e"/>`,
+  )
   .join('');
-const PAIR = '<rect id="a" x="5" y="5" width="30" height="60" fill="#ffffff"/><rect id="b" x="35" y="5" width="30" height="60" fill="#14181c"/>';
-const SMALL_BESIDE = '<rect id="a" x="5" y="5" width="30" height="60" fill="#ffffff"/><rect id="b" x="35" y="5" width="8" height="8" fill="#14181c"/>';
+const PAIR =
+  '<rect id="a" x="5" y="5" width="30" height="60" fill="#ffffff"/><rect id="b" x="35" y="5" width="30" height="60" fill="#14181c"/>';
+const SMALL_BESIDE =
+  '<rect id="a" x="5" y="5" width="30" height="60" fill="#ffffff"/><rect id="b" x="35" y="5" width="8" height="8" fill="#14181c"/>';
 const STITCH = '<path id="stitch" data-technique="pen" d="M8 20H30" stroke="#14181c" stroke-width="0.5" fill="none"/>';
 const damp: Air = { ...REFERENCE_AIR, humidityFrac: 0.68 };
 const dehydrator = { dehydrator: airInDehydrator(REFERENCE_AIR, 35), fan: null };
-const learned = (mean: number) => ({ factors: { ...PRIOR_FACTORS, skinned: { mean, sigma: 0.3 }, crusted: { mean, sigma: 0.3 }, set: { mean, sigma: 0.3 } } });
+const learned = (mean: number) => ({
+  factors: { ...PRIOR_FACTORS, skinned: { mean, sigma: 0.3 }, crusted: { mean, sigma: 0.3 }, set: { mean, sigma: 0.3 } },
+});
 const LETTERS = '<path id="word" data-technique="lettering" d="M15 20V24" stroke="#14181c" stroke-width="1" fill="none"/>';
 const WET_LINE = '<path id="l" data-technique="wet-line" d="M12 20H48" stroke="#b3261e" stroke-width="1" fill="none"/>';
 const PEN = '<path id="p" data-technique="pen" d="M12 20H48" stroke="#14181c" stroke-width="0.5" fill="none"/>';
@@ -68,7 +80,13 @@ const INPUTS: readonly [kind: CheckKind, part: string, input: string, lower: Mak
   ['overflow', 'field', 'the school’s fill', { inner: FIELD + DROPS, school: { ...twoBags, fill: 'low' } }, { inner: FIELD + DROPS }],
   ['overflow', 'field', 'second ring', { inner: said(FIELD, 'data-dam="double"') }, { inner: FIELD }],
   ['overflow', 'field', 'no dam', { inner: FIELD }, { inner: said(FIELD, 'data-dam="none"') }],
-  ['overflow', 'field', 'edge margin', { inner: said(FIELD, 'data-dam="none" data-edge-mm="2"') }, { inner: said(FIELD, 'data-dam="none"') }],
+  [
+    'overflow',
+    'field',
+    'edge margin',
+    { inner: said(FIELD, 'data-dam="none" data-edge-mm="2"') },
+    { inner: said(FIELD, 'data-dam="none"') },
+  ],
   [
     'overflow',
     'field',
@@ -76,7 +94,13 @@ const INPUTS: readonly [kind: CheckKind, part: string, input: string, lower: Mak
     { inner: said(FIELD, 'data-dam="none"'), school: { ...twoBags, edgeMm: 1.5 } },
     { inner: said(FIELD, 'data-dam="none"') },
   ],
-  ['overflow', 'field', 'opening of the dam', { inner: said(FIELD, 'data-opening-mm="2.5"') }, { inner: said(FIELD, 'data-opening-mm="1"') }],
+  [
+    'overflow',
+    'field',
+    'opening of the dam',
+    { inner: said(FIELD, 'data-opening-mm="2.5"') },
+    { inner: said(FIELD, 'data-opening-mm="1"') },
+  ],
   [
     'overflow',
     'field',
@@ -114,7 +138,13 @@ const INPUTS: readonly [kind: CheckKind, part: string, input: string, lower: Mak
     { inner: FIELD + CRACK },
   ],
   ['window', 'field', 'how much', { inner: FIELD + WET_LINE }, { inner: FIELD + DROPS + WET_LINE }],
-  ['window', 'field', 'air', { inner: FIELD + DROPS }, { inner: FIELD + DROPS, air: { ...REFERENCE_AIR, humidityFrac: 0.3, airMPerS: 0.6 } }],
+  [
+    'window',
+    'field',
+    'air',
+    { inner: FIELD + DROPS },
+    { inner: FIELD + DROPS, air: { ...REFERENCE_AIR, humidityFrac: 0.3, airMPerS: 0.6 } },
+  ],
   ['contrast', 'p', 'colour', { inner: FIELD + PEN }, { inner: FIELD + PEN.replace('#14181c', '#e6e2d6') }],
   ['contrast', 'l', 'a wet mark’s colour', { inner: FIELD + WET_LINE }, { inner: FIELD + WET_LINE.replace('#b3261e', '#f2eee2') }],
   ['lettering', 'word', 'height', { inner: FIELD + LETTERS.replace('V24', 'V30') }, { inner: FIELD + LETTERS }],
@@ -132,9 +162,17 @@ const INPUTS: readonly [kind: CheckKind, part: string, input: string, lower: Mak
     'l',
     'icing',
     { inner: `${FIELD}${WET_LINE}<path id="pull" data-technique="drag" d="M20 12V40" stroke="#000" fill="none"/>` },
-    { inner: `${FIELD}${said(WET_LINE, 'data-seconds="30"')}<path id="pull" data-technique="drag" d="M20 12V40" stroke="#000" fill="none"/>` },
+    {
+      inner: `${FIELD}${said(WET_LINE, 'data-seconds="30"')}<path id="pull" data-technique="drag" d="M20 12V40" stroke="#000" fill="none"/>`,
+    },
   ],
-  ['tip', 'l', 'the kitchen’s tips', { inner: FIELD + said(WET_LINE, 'data-tip="round 2"') }, { inner: FIELD + said(WET_LINE, 'data-tip="petal 104"') }],
+  [
+    'tip',
+    'l',
+    'the kitchen’s tips',
+    { inner: FIELD + said(WET_LINE, 'data-tip="round 2"') },
+    { inner: FIELD + said(WET_LINE, 'data-tip="petal 104"') },
+  ],
 ];
 
 describe('no input of a check is a constant', () => {
@@ -196,8 +234,10 @@ describe('a planned design is checked as it was planned', () => {
     // The same icing and school, with and without the stay.
     expect(crater(set)).toBeLessThan(crater({ ...set, stays: [] }) - 0.02);
     expect(crater(same)).toBeGreaterThan(0);
-    expect(checkDesign(design, left.designs[0]?.graph as never, { school: left.order.school, air: left.air, margin: 'normal' }).map((c) => c.kind)).toContain(
-      'crater',
-    );
+    expect(
+      checkDesign(design, left.designs[0]?.graph as never, { school: left.order.school, air: left.air, margin: 'normal' }).map(
+        (c) => c.kind,
+      ),
+    ).toContain('crater');
   });
 });

@@ -181,7 +181,10 @@ function movesOf(slots: readonly Slot[]): Move[] {
   return groups.flatMap((group) => {
     const places = [...new Set(group.flatMap((i) => (slots[i] as Slot).options.map((o) => o.where)))];
     const ranks = [...Array(MOST_LENGTHS).keys()];
-    return [{ slots: group, option: null }, ...places.flatMap((where) => ranks.map((rank): Move => ({ slots: group, option: { where, rank } })))];
+    return [
+      { slots: group, option: null },
+      ...places.flatMap((where) => ranks.map((rank): Move => ({ slots: group, option: { where, rank } }))),
+    ];
   });
 }
 
@@ -227,7 +230,9 @@ function slotsOf({ arranged, stays }: Attempt): Slot[] {
         .filter((x) => x > 0)
         .filter((x) => x <= LONGEST_S[where] && (!there || x > there.seconds))
         .sort((a, b) => a - b);
-      return spread(seconds).map((x): StayChoice => (there ? { ...there, seconds: x } : { where, trayId, round, batch: null, seconds: x, why: 'time' }));
+      return spread(seconds).map(
+        (x): StayChoice => (there ? { ...there, seconds: x } : { where, trayId, round, batch: null, seconds: x, why: 'time' }),
+      );
     });
     const isLast = behind.every((v) => v.bundle.kind === 'pack');
     return options.length > 0 ? [{ trayId, round, isLast, options, there }] : [];

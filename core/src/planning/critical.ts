@@ -19,7 +19,10 @@ export function slacks(plan: Plan): ReadonlyMap<TaskId, number> {
     for (const w of index.waitsFrom(t.id)) at = Math.min(at, (latest.get(w.to) ?? Number.POSITIVE_INFINITY) - w.minS);
     const following = next.get(t.by);
     if (following)
-      at = Math.min(at, (latest.get(following.id) as number) - duration - Math.max(0, Math.min(ASSUMED_PACE.changeoverS, following.startS - t.endS)));
+      at = Math.min(
+        at,
+        (latest.get(following.id) as number) - duration - Math.max(0, Math.min(ASSUMED_PACE.changeoverS, following.startS - t.endS)),
+      );
     // A task is never pushed into a night: the end of its opening is as late as it goes before the next one.
     const opening = plan.openingHours[index.openingDuring(at)];
     if (opening && at + duration > opening[1]) at = opening[1] - duration;
@@ -48,5 +51,7 @@ export function criticalChain(plan: Plan): readonly string[] {
 
 /** What the same hands did before a task that only the bench's hours held back. */
 function beforeOf(plan: Plan, task: PlanTask): PlanTask | undefined {
-  return plan.tasks.filter((t) => t.by === task.by && t.endS <= task.startS).reduce<PlanTask | undefined>((a, b) => (!a || b.endS > a.endS ? b : a), undefined);
+  return plan.tasks
+    .filter((t) => t.by === task.by && t.endS <= task.startS)
+    .reduce<PlanTask | undefined>((a, b) => (!a || b.endS > a.endS ? b : a), undefined);
 }

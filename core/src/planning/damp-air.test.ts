@@ -28,7 +28,8 @@ describe('air so damp that nothing dries on the bench', () => {
     const p = plan({ dehydrator: { places: 2 } });
     expect(p.late).toBeNull();
     expect(brokenRules(p)).toEqual([]);
-    for (const tray of ['A', 'B']) expect(p.stays.filter((s) => s.trayId === tray).map((s) => [s.round, s.why])).toEqual([1, 2, 3].map((r) => [r, 'dries']));
+    for (const tray of ['A', 'B'])
+      expect(p.stays.filter((s) => s.trayId === tray).map((s) => [s.round, s.why])).toEqual([1, 2, 3].map((r) => [r, 'dries']));
     expect(plannedChecks(p).map((c) => c.kind)).not.toContain('never-dries');
     // Hands that are a little slow still pack in time: a due time is set, and the evenings are lived.
     expect(chanceOf(plan({ dehydrator: { places: 2 }, packBy: 6 * HOUR }), { draws: 40, seed: 1 }).onTime).toBeGreaterThan(0.5);

@@ -60,7 +60,10 @@ export const told = (kind: CheckKind, part: string, word: 'watch' | 'likely', te
 });
 
 /** Why a wait never ends in any of the airs there are; null where it does. */
-export function neverDries(gap: Gap, { air, airAt, margin, factors }: Pick<CheckInput, 'air' | 'airAt' | 'margin' | 'factors'>): string | null {
+export function neverDries(
+  gap: Gap,
+  { air, airAt, margin, factors }: Pick<CheckInput, 'air' | 'airAt' | 'margin' | 'factors'>,
+): string | null {
   try {
     timeGap(gap, air, margin, factors, [airAt?.fan, airAt?.dehydrator]);
     return null;

@@ -15,13 +15,26 @@ import { designTotals } from './design-totals.js';
 import { lookAfterSteps, stepSequence } from './step-sequence.js';
 
 const school = schoolById('two-bags');
-const FILES = ['lighthouse', 'mackerel', 'sailboat', 'signal-flag', 'life-ring', 'sea-glass', 'gull', 'compass-badge', 'harbour-plaque', 'buoy-transfer'];
+const FILES = [
+  'lighthouse',
+  'mackerel',
+  'sailboat',
+  'signal-flag',
+  'life-ring',
+  'sea-glass',
+  'gull',
+  'compass-badge',
+  'harbour-plaque',
+  'buoy-transfer',
+];
 const text = (file: string) => readFileSync(new URL(`../../../server/demo/${file}.svg`, import.meta.url), 'utf8');
 const demo = (file: string) => readDesign(text(file), file);
 const svg = (inner: string) => `<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="80mm" viewBox="0 0 80 80">${inner}</svg>`;
 const checksOf = (inner: string, of = school) => {
   const d = readDesign(svg(inner));
-  return checkDesign(d, deriveSteps(d, of), { school: of, air: REFERENCE_AIR, margin: 'normal' }).map((c) => `${c.word} ${c.kind} ${c.part}`);
+  return checkDesign(d, deriveSteps(d, of), { school: of, air: REFERENCE_AIR, margin: 'normal' }).map(
+    (c) => `${c.word} ${c.kind} ${c.part}`,
+  );
 };
 
 describe('checks of a design', () => {
@@ -42,7 +55,8 @@ describe('checks of a design', () => {
     ).toContain('watch contrast p');
   });
   it('shaking beside a crust ridges, the scribe does not; air that never dries is reported', () => {
-    const two = '<rect id="a" x="5" y="5" width="35" height="60" fill="#fff"/><rect id="b" x="40" y="5" width="35" height="60" fill="#eee"/>';
+    const two =
+      '<rect id="a" x="5" y="5" width="35" height="60" fill="#fff"/><rect id="b" x="40" y="5" width="35" height="60" fill="#eee"/>';
     expect(checksOf(two, schoolById('kit')).some((c) => c.includes('ridges'))).toBe(true);
     expect(checksOf(two).some((c) => c.includes('ridges'))).toBe(false);
     const d = readDesign(svg(two));
@@ -98,5 +112,6 @@ describe('suggestions', () => {
       }
     }
   });
-  it('none where one round is all there is', () => expect(suggestFewerRounds(document('sea-glass'), school, REFERENCE_AIR, 'normal')).toEqual([]));
+  it('none where one round is all there is', () =>
+    expect(suggestFewerRounds(document('sea-glass'), school, REFERENCE_AIR, 'normal')).toEqual([]));
 });

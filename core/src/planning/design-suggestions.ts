@@ -51,7 +51,11 @@ function candidates(design: Design, graph: StepGraph, school: School): Candidate
   const nameOf = (id: string) => graph.sections.find((s) => s.id === id)?.name ?? id;
   const section = (id: string) => sectionById(design, id);
   const pairs = graph.sections.flatMap((a) => a.touches.filter((b) => a.id < b).map((b) => [a.id, b] as const));
-  const joined = (a: string, b: string): DesignEdit => ({ type: 'say', part: a, said: { flush: [...(section(a)?.flushWith ?? []), b].join(' ') } });
+  const joined = (a: string, b: string): DesignEdit => ({
+    type: 'say',
+    part: a,
+    said: { flush: [...(section(a)?.flushWith ?? []), b].join(' ') },
+  });
   const thin = graph.sections.filter((s) => s.inscribedDiameterMm < BEAD_WIDE_MM);
   const layers = sectionsOf(design).filter((s) => s.layerOn.length > 0);
   const alike = pairs.filter(([a, b]) => section(a)?.colour === section(b)?.colour);

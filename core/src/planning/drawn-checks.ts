@@ -40,7 +40,17 @@ const BRIDGE_LEAST_MM2 = 4;
 const STROKE_CONTRAST = 20;
 const AREA_CONTRAST = 8;
 /** What lies flat is seen by its colour alone; a bead of its ground's own colour is seen by its shadow. */
-const SEEN_BY_COLOUR: readonly TechniqueId[] = ['pen', 'trace', 'lettering', 'wet-drop', 'wet-line', 'stencil', 'airbrush', 'dust', 'paint'];
+const SEEN_BY_COLOUR: readonly TechniqueId[] = [
+  'pen',
+  'trace',
+  'lettering',
+  'wet-drop',
+  'wet-line',
+  'stencil',
+  'airbrush',
+  'dust',
+  'paint',
+];
 const AREAS: readonly TechniqueId[] = ['stencil', 'airbrush', 'dust', 'paint', 'wet-drop'];
 /** Letters lower than so many of their beads close up: common practice, no published source. */
 const LETTER_BEADS = 5;
@@ -162,7 +172,9 @@ function checkMarks(out: DesignCheck[], design: Design, graph: StepGraph): void 
   }
   for (const step of graph.steps.filter((s) => s.technique === 'wet-drop' || s.technique === 'wet-line')) {
     const marks = marksOf(design).filter((m) => step.parts.includes(m.id));
-    const sharp = marks.find((m) => (m.technique === 'wet-line' ? m.widthMm > 0 && m.widthMm <= SHARP_LINE_MM : acrossMm(m) <= SHARP_DROP_MM));
+    const sharp = marks.find((m) =>
+      m.technique === 'wet-line' ? m.widthMm > 0 && m.widthMm <= SHARP_LINE_MM : acrossMm(m) <= SHARP_DROP_MM,
+    );
     if (sharp && step.bag && step.bag.seconds < SHARP_FROM_S)
       out.push(
         told(
@@ -194,7 +206,9 @@ function checkLumps(out: DesignCheck[], design: Design, graph: StepGraph, sectio
   const last = marks.findLastIndex((s) => s.technique === 'drag');
   for (const step of marks.slice(0, Math.max(0, last))) {
     if (!step.bag || !flood?.bag || step.bag.seconds <= flood.bag.seconds + LUMPS_BY_S) continue;
-    const crossed = marks.slice(marks.indexOf(step)).some((s) => s.technique === 'drag' && s.parts.some((d) => step.parts.some((m) => cross(design, d, m))));
+    const crossed = marks
+      .slice(marks.indexOf(step))
+      .some((s) => s.technique === 'drag' && s.parts.some((d) => step.parts.some((m) => cross(design, d, m))));
     if (crossed)
       out.push(
         told(
@@ -219,7 +233,13 @@ function checkTips(out: DesignCheck[], design: Design, tips: readonly Tip[]): vo
     const said = part.words?.tip;
     if (said && !tipCalled(said, tips))
       out.push(
-        told('tip', part.id, 'watch', `${part.name} asks for "${said}", which is not among the tips of this kitchen`, 'add it to the kitchen, or say another'),
+        told(
+          'tip',
+          part.id,
+          'watch',
+          `${part.name} asks for "${said}", which is not among the tips of this kitchen`,
+          'add it to the kitchen, or say another',
+        ),
       );
   }
 }
@@ -271,7 +291,8 @@ function checkWindow(
     word: share <= 0.6 ? 'low' : share <= 1 ? 'watch' : 'likely',
     risk: Math.min(1, share / 2),
     text: `${section.name}: the wet work takes ${Math.round(takesS)} s and the window is ${maxS} s`,
-    change: share <= 1 ? 'one cookie at a time, every bag open beforehand' : 'loosen the icing, drop a colour, or use outline icing pressed in',
+    change:
+      share <= 1 ? 'one cookie at a time, every bag open beforehand' : 'loosen the icing, drop a colour, or use outline icing pressed in',
   });
 }
 

@@ -98,7 +98,9 @@ describe('the harbour regatta', () => {
     expect((latest as number) % 900).toBe(0);
     const from = (startS: number): OrderFile => ({
       ...regatta,
-      openingHours: regatta.openingHours.map(([a, b]): readonly [number, number] => [Math.max(a, Math.min(startS, b - 60)), b]).filter(([, b]) => b > startS),
+      openingHours: regatta.openingHours
+        .map(([a, b]): readonly [number, number] => [Math.max(a, Math.min(startS, b - 60)), b])
+        .filter(([, b]) => b > startS),
     });
     const again = planOrder({ order: from(latest as number), designs, passes: 200 });
     expect(again.endS).toBeLessThanOrEqual(regatta.packBy as number);
@@ -222,7 +224,8 @@ describe('an order that does not fit', () => {
     const air = { tempC: 22, humidityFrac: 0.5, airMPerS: 0.1 };
     const join = suggestFewerRounds(doc, regatta.school, air, 'normal').find((x) => x.kind === 'flush-join');
     const flush = [{ design: foldDesign({ ...doc, edits: join?.edits ?? [] }), text: join?.text ?? '' }];
-    const of = (hours: number): OrderFile => small({ ...inOneGo(hours), designs: [{ ...(regatta.designs[fish] as OrderFile['designs'][number]), count: 6 }] });
+    const of = (hours: number): OrderFile =>
+      small({ ...inOneGo(hours), designs: [{ ...(regatta.designs[fish] as OrderFile['designs'][number]), count: 6 }] });
     const endS = (design: Design) => planOrder({ order: of(24), designs: [design], passes: 40 }).endS;
     const [asDrawn, joined] = [endS(designs[fish] as Design), endS((flush[0] as { design: Design }).design)];
     expect(joined).toBeLessThan(asDrawn - 600);
@@ -236,7 +239,9 @@ describe('an order that does not fit', () => {
     expect(found.find((f) => f.kind === 'pin')?.text).toBe('begin tray A when it suits');
   });
   it('more bags than may be open are reported', () => {
-    expect(() => planOrder({ order: small({ openBags: 1 }), designs: pair })).toThrow(/bags in hand at once and no more than 1 may be open/);
+    expect(() => planOrder({ order: small({ openBags: 1 }), designs: pair })).toThrow(
+      /bags in hand at once and no more than 1 may be open/,
+    );
   });
 });
 

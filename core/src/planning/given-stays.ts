@@ -27,9 +27,13 @@ export function givenStays(arranged: Arranged): StayChoice[] {
     // A tray that this arrangement leaves empty has nothing to dry.
     if (rounds.length === 0) continue;
     if (!rounds.includes(pin.round))
-      throw new BadInput('pin', `pins[${i}].round: tray ${pin.tray} is flooded in ${Math.max(...rounds)} rounds, not in ${pin.round}: choose one of them.`, {
-        place: `pins[${i}].round`,
-      });
+      throw new BadInput(
+        'pin',
+        `pins[${i}].round: tray ${pin.tray} is flooded in ${Math.max(...rounds)} rounds, not in ${pin.round}: choose one of them.`,
+        {
+          place: `pins[${i}].round`,
+        },
+      );
     if (windowed.has(`${pin.tray} ${pin.round}`))
       throw new NoAnswer(
         'stay-in-window',
@@ -72,7 +76,11 @@ function poolStays({ planning, visits }: Arranged, windowed: ReadonlySet<string>
  * Stays without which something would never dry in the bench's air: after each round for as long as what comes next on its tray asks, in
  * the dehydrator, else before the fan. Throws {@link NoAnswer} where something must dry and no stay can be before it.
  */
-function dryingStays({ planning, visits, timedByLot }: Arranged, windowed: ReadonlySet<string>, given: readonly StayChoice[]): StayChoice[] {
+function dryingStays(
+  { planning, visits, timedByLot }: Arranged,
+  windowed: ReadonlySet<string>,
+  given: readonly StayChoice[],
+): StayChoice[] {
   const { order, air, airAt } = planning;
   const never = (v: Visit) => (timedByLot.get(v.lot.id) ?? []).filter((t) => !driesHere(t));
   if (!visits.some((v) => never(v).length > 0)) return [];
@@ -91,7 +99,8 @@ function dryingStays({ planning, visits, timedByLot }: Arranged, windowed: Reado
     );
   };
   const where = (need: number): StayPlace | null =>
-    (['dehydrator', 'fan'] as const).find((p) => airAt[p] !== null && secondsToLose(dryingRate(airAt[p] as Air), 0, need) <= TOO_SLOW_S) ?? null;
+    (['dehydrator', 'fan'] as const).find((p) => airAt[p] !== null && secondsToLose(dryingRate(airAt[p] as Air), 0, need) <= TOO_SLOW_S) ??
+    null;
   for (const [trayId, round] of roundsByWaiting(visits)) {
     if (windowed.has(`${trayId} ${round}`)) continue;
     const point = { round, batch: null };
@@ -107,7 +116,9 @@ function dryingStays({ planning, visits, timedByLot }: Arranged, windowed: Reado
       const need = lossNeeded(t.gap, order.margin, order.factors);
       const place = where(need);
       if (!place) continue;
-      const lost = lossThrough(between(from, to).flatMap((s) => (airAt[s.where] ? [{ air: airAt[s.where] as Air, seconds: s.seconds }] : [])));
+      const lost = lossThrough(
+        between(from, to).flatMap((s) => (airAt[s.where] ? [{ air: airAt[s.where] as Air, seconds: s.seconds }] : [])),
+      );
       const seconds = Math.ceil(secondsToLose(dryingRate(airAt[place] as Air), lost, need));
       if (seconds <= 0) continue;
       const known = out.findIndex((s) => s.trayId === trayId && s.round === round);
@@ -130,7 +141,9 @@ function dryingStays({ planning, visits, timedByLot }: Arranged, windowed: Reado
 export function roundsByWaiting(visits: readonly Visit[]): [string, number][] {
   const out: [string, number][] = [];
   for (const trayId of new Set(visits.map((v) => v.lot.trayId))) {
-    const rounds = new Set(visits.filter((v) => v.lot.trayId === trayId && (v.bundle.kind === 'wet' || v.bundle.kind === 'detail')).map((v) => v.bundle.round));
+    const rounds = new Set(
+      visits.filter((v) => v.lot.trayId === trayId && (v.bundle.kind === 'wet' || v.bundle.kind === 'detail')).map((v) => v.bundle.round),
+    );
     for (const r of [...rounds].sort((a, b) => a - b)) out.push([trayId, r]);
   }
   return out;
@@ -140,7 +153,9 @@ export function roundsByWaiting(visits: readonly Visit[]): [string, number][] {
 export function windowedRounds(visits: readonly Visit[], timedByLot: ReadonlyMap<string, readonly TimedGap[]>): Set<string> {
   const out = new Set<string>();
   for (const from of visits) {
-    const opens = (timedByLot.get(from.lot.id) ?? []).some((t) => t.maxS !== null && from.times.endS.has(t.gap.from) && !from.times.endS.has(t.gap.to));
+    const opens = (timedByLot.get(from.lot.id) ?? []).some(
+      (t) => t.maxS !== null && from.times.endS.has(t.gap.from) && !from.times.endS.has(t.gap.to),
+    );
     if (opens) out.add(`${from.lot.trayId} ${from.bundle.round}`);
   }
   return out;

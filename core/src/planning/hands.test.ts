@@ -108,7 +108,10 @@ describe('small pools are quick-set', () => {
 describe('a stay that was asked for', () => {
   const two = '<rect id="a" x="5" y="5" width="40" height="80" fill="#fff"/><rect id="b" x="45" y="5" width="40" height="80" fill="#eee"/>';
   it('is planned whatever it saves, and says so', () => {
-    const p = planned([svg(two)], { dehydrator: { places: 1 }, pins: [{ kind: 'stay', tray: 'A', round: 1, where: 'dehydrator', minutes: 3 }] });
+    const p = planned([svg(two)], {
+      dehydrator: { places: 1 },
+      pins: [{ kind: 'stay', tray: 'A', round: 1, where: 'dehydrator', minutes: 3 }],
+    });
     const [asked] = p.stays.filter((s) => s.why === 'asked');
     expect(asked).toMatchObject({ where: 'dehydrator', round: 1, forS: 180 });
     const laid = Math.max(...p.tasks.filter((t) => t.kind === 'wet' && t.round === 1).map((t) => t.endS));
@@ -201,10 +204,15 @@ describe('one bag snipped small, then widened', () => {
 });
 
 describe('what the school asks for is never wrong', () => {
-  const designs = [...['lighthouse', 'mackerel', 'gull', 'compass-badge', 'harbour-plaque', 'life-ring', 'buoy-transfer'].map(demo), card('picnic-blanket')];
+  const designs = [
+    ...['lighthouse', 'mackerel', 'gull', 'compass-badge', 'harbour-plaque', 'life-ring', 'buoy-transfer'].map(demo),
+    card('picnic-blanket'),
+  ];
   it.each(schoolIds)('%s: every bag, counted as it was asked for, is fine for every job', (id: SchoolId) => {
     const making = { school: schoolById(id), air: REFERENCE_AIR, margin: 'normal' as const };
-    const bags = new Map(designs.flatMap((d) => deriveSteps(d, making.school).steps.flatMap((s) => (s.bag ? [[bagKey(s.bag), s.bag] as const] : []))));
+    const bags = new Map(
+      designs.flatMap((d) => deriveSteps(d, making.school).steps.flatMap((s) => (s.bag ? [[bagKey(s.bag), s.bag] as const] : []))),
+    );
     const used = new Set(
       designs.flatMap((d) =>
         deriveSteps(d, making.school)
@@ -222,7 +230,8 @@ describe('what the school asks for is never wrong', () => {
   it('sharp wet marks, glue and relief are judged by what was asked of them', () => {
     const making = { school: { ...schoolById('two-bags'), glue: 'icing' as const }, air: REFERENCE_AIR, margin: 'normal' as const };
     const field = '<rect id="field" x="5" y="5" width="80" height="80" fill="#f6f3ea"/>';
-    const of = (inner: string, seconds: number, countedS: number) => bagFitness({ colour: '#123456', seconds }, countedS, [svg(field + inner)], making)[0];
+    const of = (inner: string, seconds: number, countedS: number) =>
+      bagFitness({ colour: '#123456', seconds }, countedS, [svg(field + inner)], making)[0];
     const mark = '<path data-technique="wet-line" data-seconds="30" stroke="#123456" stroke-width="1" fill="none" d="M10 20H60"/>';
     expect(of(mark, 30, 30)).toMatchObject({ job: 'marks', verdict: 'fine' });
     expect(of(mark, 30, 15)).toMatchObject({ job: 'marks', verdict: 'too-loose', betterS: 30 });
@@ -247,7 +256,10 @@ describe('what is shown of a plan', () => {
     const crater = plannedChecks(before).find((c) => c.kind === 'crater');
     const told = crater?.stays[0];
     if (before.stays.length === 0) expect(told).toMatchObject({ kind: 'stay', tray: 'A', round: 1, where: 'dehydrator', minutes: 3 });
-    const after = planned([design], { dehydrator: { places: 1 }, pins: [{ kind: 'stay', tray: 'A', round: 1, where: 'dehydrator', minutes: 3 }] });
+    const after = planned([design], {
+      dehydrator: { places: 1 },
+      pins: [{ kind: 'stay', tray: 'A', round: 1, where: 'dehydrator', minutes: 3 }],
+    });
     const risk = (p: Plan) =>
       Math.max(
         0,
@@ -274,9 +286,16 @@ describe('suggestions', () => {
     expect(pairingOf([gull], [boat])).toBeNull();
   });
   it('planks of one colour: one flood, and the lines piped over it', () => {
-    const planks = [...Array(4).keys()].map((i) => `<rect id="plank${i}" x="5" y="${5 + i * 18}" width="70" height="18" fill="#d8c9a6"/>`).join('');
+    const planks = [...Array(4).keys()]
+      .map((i) => `<rect id="plank${i}" x="5" y="${5 + i * 18}" width="70" height="18" fill="#d8c9a6"/>`)
+      .join('');
     const text = `<svg xmlns="http://www.w3.org/2000/svg" width="90mm" height="90mm" viewBox="0 0 90 90">${planks}</svg>`;
-    const found = suggestFewerRounds({ format: 'kestfog-design/3', name: 'jetty', svg: text, edits: [] }, schoolById('two-bags'), REFERENCE_AIR, 'normal');
+    const found = suggestFewerRounds(
+      { format: 'kestfog-design/3', name: 'jetty', svg: text, edits: [] },
+      schoolById('two-bags'),
+      REFERENCE_AIR,
+      'normal',
+    );
     const one = found.find((s) => s.kind === 'lines-over-one-flood');
     expect(one?.savesRounds).toBe(1);
     expect(one?.edits.filter((e) => e.type === 'detail')).toHaveLength(3);

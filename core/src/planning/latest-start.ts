@@ -18,10 +18,13 @@ const TRY_PASSES = 16;
 export function latestSafeStart(input: PlanInput, plan: Plan, stop: () => boolean = () => false): number | null {
   const planning = preparePlanning(input);
   const arranged = arrange(planning, plan.arrangement.way);
-  const stays = plan.stays.map((s): StayChoice => ({ where: s.where, trayId: s.trayId, round: s.round, batch: s.batch, seconds: s.forS, why: s.why }));
+  const stays = plan.stays.map(
+    (s): StayChoice => ({ where: s.where, trayId: s.trayId, round: s.round, batch: s.batch, seconds: s.forS, why: s.why }),
+  );
   const last = Math.max(...planning.ids.map((id) => dueS(planning, id)));
   const hands = planning.order.decorators.length;
-  const openFrom = (s: number) => planning.order.openingHours.reduce((sum, [from, to]) => sum + Math.max(0, Math.min(to, last) - Math.max(from, s)), 0);
+  const openFrom = (s: number) =>
+    planning.order.openingHours.reduce((sum, [from, to]) => sum + Math.max(0, Math.min(to, last) - Math.max(from, s)), 0);
   const begins = plan.tasks[0]?.startS ?? 0;
   const fits = (startS: number): boolean => {
     if (openFrom(startS) * hands < plan.handsOnS) return false;
@@ -33,7 +36,8 @@ export function latestSafeStart(input: PlanInput, plan: Plan, stop: () => boolea
     }
   };
   const hours: number[] = [];
-  for (const [from, to] of planning.order.openingHours) for (let s = from; s < Math.min(to, last); s += HOUR_S) if (s > begins) hours.push(s);
+  for (const [from, to] of planning.order.openingHours)
+    for (let s = from; s < Math.min(to, last); s += HOUR_S) if (s > begins) hours.push(s);
   for (const hour of hours.sort((a, b) => b - a)) {
     if (stop()) return null;
     if (!fits(hour)) continue;

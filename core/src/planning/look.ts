@@ -36,7 +36,12 @@ export function laidFloods(steps: readonly Step[]): Record<string, LaidFlood> {
         const dam = dams.get(s.part);
         return [
           s.part,
-          { depthMm: s.region?.depthMm ?? 0, edgeMm: s.edgeMm ?? 0, damMm: (dam?.openingMm ?? 0) * (dam?.rings ?? 1), damColour: dam?.bag?.colour ?? null },
+          {
+            depthMm: s.region?.depthMm ?? 0,
+            edgeMm: s.edgeMm ?? 0,
+            damMm: (dam?.openingMm ?? 0) * (dam?.rings ?? 1),
+            damColour: dam?.bag?.colour ?? null,
+          },
         ];
       }),
   );
@@ -53,7 +58,12 @@ export function finishedLook(design: Design, state: SurfaceState = 'dry'): Cooki
         const dam = damOf(s, USUAL_TIPS);
         return [
           s.id,
-          { depthMm: s.depthMm, edgeMm: s.words?.edgeMm ?? 0, damMm: dam.opening.openingMm * dam.rings, damColour: dam.rings > 0 ? dam.colour : null },
+          {
+            depthMm: s.depthMm,
+            edgeMm: s.words?.edgeMm ?? 0,
+            damMm: dam.opening.openingMm * dam.rings,
+            damColour: dam.rings > 0 ? dam.colour : null,
+          },
         ];
       }),
     ),
@@ -128,7 +138,10 @@ export function lookAfter(plan: Plan, task: PlanTask, design: Design, isDone: (t
   const graph = plan.designs.find((d) => d.drawing === design)?.graph;
   for (const t of plan.tasks) {
     const before =
-      t.lotId === task.lotId && (t.startS <= task.startS || isDone(t)) && t.cookies[0] < Math.max(task.cookies[1], 1) && t.cookies[1] > task.cookies[0];
+      t.lotId === task.lotId &&
+      (t.startS <= task.startS || isDone(t)) &&
+      t.cookies[0] < Math.max(task.cookies[1], 1) &&
+      t.cookies[1] > task.cookies[0];
     if (!before || !graph) continue;
     for (const m of t.motions) {
       const step = graph.steps.find((s) => s.id === m.stepId);

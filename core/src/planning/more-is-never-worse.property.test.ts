@@ -45,7 +45,11 @@ const plan = (o: object, designs: readonly { readonly file: string }[], of = svg
 
 describe(`random orders (seed ${SEED}): more to work with is never worse, and names and sides do not matter`, () => {
   const base = orders.map((o) => plan(o, o.designs));
-  const later = (variant: (o: Order) => { readonly order: object; readonly designs?: readonly { readonly file: string }[]; readonly of?: typeof svg } | null) =>
+  const later = (
+    variant: (
+      o: Order,
+    ) => { readonly order: object; readonly designs?: readonly { readonly file: string }[]; readonly of?: typeof svg } | null,
+  ) =>
     orders.flatMap((o, i) => {
       const v = variant(o);
       if (!v) return [];
@@ -73,8 +77,11 @@ describe(`random orders (seed ${SEED}): more to work with is never worse, and na
     ['both', { dehydrator: { places: 1 }, fan: { places: 1 } }],
   ])('with %s', (_what, more) => expect(later((o) => (schoolById(o.school).quickSets ? null : { order: { ...o, ...more } }))).toEqual([]));
   it('with an hour more each day', () =>
-    expect(later((o) => ({ order: { ...o, openingHours: o.openingHours.map(([from, to]) => [from, (to as number) + HOUR]) } }))).toEqual([]));
-  it('with a second pair of hands', () => expect(later((o) => ({ order: { ...o, decorators: [{ id: 'Ada' }, { id: 'Bo' }] } }))).toEqual([]));
+    expect(later((o) => ({ order: { ...o, openingHours: o.openingHours.map(([from, to]) => [from, (to as number) + HOUR]) } }))).toEqual(
+      [],
+    ));
+  it('with a second pair of hands', () =>
+    expect(later((o) => ({ order: { ...o, decorators: [{ id: 'Ada' }, { id: 'Bo' }] } }))).toEqual([]));
   it('with bags more that may lie open', () => {
     const worse = orders.flatMap((o, i) => {
       const p = base[i] as (typeof base)[number];

@@ -26,7 +26,11 @@ describe('moving a part in the stack', () => {
     const found = movePart(d, school, ['far'], 'lee');
     expect(found).toMatchObject({ ok: true, edits: [{ type: 'move', part: 'far', before: 'lee' }] });
     if (!found.ok) return;
-    expect(found.effect).toMatchObject({ moved: 'far', moreRounds: 0, now: { facts: { kind: 'meeting', earlier: 'far', later: 'lee', state: 'crusted' } } });
+    expect(found.effect).toMatchObject({
+      moved: 'far',
+      moreRounds: 0,
+      now: { facts: { kind: 'meeting', earlier: 'far', later: 'lee', state: 'crusted' } },
+    });
     expect(after(d, found.edits).gaps).toContainEqual(expect.objectContaining({ from: 'flood.far', to: 'flood.lee', minState: 'crusted' }));
   });
   it('a line over a line of another colour: what lay on top is waited for now', () => {
@@ -42,7 +46,10 @@ describe('moving a part in the stack', () => {
     expect(found.ok && after(d, found.edits).gaps).toContainEqual(
       expect.objectContaining({ from: 'wet-drop.ring', to: 'wet-drop.dot', rule: 'marks-in-order' }),
     );
-    expect(movePart(d, school, ['ring'], 'far')).toMatchObject({ ok: false, refused: { message: 'ring is laid while lee is wet, so it stays with it.' } });
+    expect(movePart(d, school, ['ring'], 'far')).toMatchObject({
+      ok: false,
+      refused: { message: 'ring is laid while lee is wet, so it stays with it.' },
+    });
   });
   it('side by side the stack says nothing, so the order is kept as one’s own word', () => {
     const found = movePart(demo('signal-flag'), school, ['upper-right'], 'upper-left');
@@ -55,7 +62,11 @@ describe('moving a part in the stack', () => {
       ok: false,
       refused: { message: 'It cannot go there: near wing would be wholly covered by what is laid over it.' },
     });
-    const pinned = doc(wings, { type: 'say', part: 'knot', said: { after: 'rope' } }, { type: 'say', part: 'rope', said: { after: 'far' } });
+    const pinned = doc(
+      wings,
+      { type: 'say', part: 'knot', said: { after: 'rope' } },
+      { type: 'say', part: 'rope', said: { after: 'far' } },
+    );
     const refused = movePart(pinned, school, ['knot'], 'lee');
     expect(refused.ok).toBe(false);
     expect(partById(foldDesign(pinned), 'knot')?.words?.after).toEqual(['rope']);

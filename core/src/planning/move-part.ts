@@ -36,7 +36,8 @@ export function movePart(doc: DesignDocument, school: School, parts: readonly st
   const target = before === null ? undefined : partById(design, before);
   if (own.role === 'mark') {
     const shares = target?.role === 'mark' && bodiesOfMark(target).some((id) => bodiesOfMark(own).includes(id));
-    if (before !== null && !shares) return refused(`${own.name} is laid while ${nameOf(design, own.sectionId)} is wet, so it stays with it.`);
+    if (before !== null && !shares)
+      return refused(`${own.name} is laid while ${nameOf(design, own.sectionId)} is wet, so it stays with it.`);
   }
   const names = [...new Set(parts.map((id) => (own.role === 'mark' ? id.replace(/\.\d+$/, '') : id)))];
   const to = before === null ? null : target?.role === 'mark' ? before.replace(/\.\d+$/, '') : before;
@@ -50,7 +51,8 @@ export function movePart(doc: DesignDocument, school: School, parts: readonly st
   // Side by side the stack says nothing: what was meant is an order of one's own.
   const next = target ?? design.parts.filter((p) => p.role === own.role && !parts.includes(p.id)).at(-1);
   if (!next || next.role === 'mark') return refused(`Nothing follows from moving ${own.name}: it meets nothing that it was moved past.`);
-  const order: DesignEdit = before === null ? { type: 'first', first: next.id, next: own.id } : { type: 'first', first: own.id, next: next.id };
+  const order: DesignEdit =
+    before === null ? { type: 'first', first: next.id, next: own.id } : { type: 'first', first: own.id, next: next.id };
   const said = tried(doc, school, design, [order]);
   if (said instanceof BadInput) return { ok: false, refused: said };
   const [a, b] = before === null ? [next.name, own.name] : [own.name, next.name];

@@ -31,7 +31,10 @@ describe('bags lying open', () => {
     expect(new Set(faults).size).toBeGreaterThan(3);
   });
   it('what is in hand is never put away, each pair of hands has bags of its own, and what is done with takes no room', () => {
-    const both: BagUse[] = [{ id: 'long', by: 'one', bags: [bag('a')], prepares: false, startS: 0, endS: 600 }, ...visits('two', 'a', 'b', 'a')];
+    const both: BagUse[] = [
+      { id: 'long', by: 'one', bags: [bag('a')], prepares: false, startS: 0, endS: 600 },
+      ...visits('two', 'a', 'b', 'a'),
+    ];
     const changes = bagChanges(both, 2);
     // The other's own bag makes room for its next one, not the one in hand.
     expect(changes.get('two1')).toEqual({ opens: [bag('b')], putsAway: [bag('a')] });
@@ -52,7 +55,8 @@ const order = (openBags: number | null, more: Partial<OrderFile> = {}): OrderFil
   openBags,
   ...more,
 });
-const plan = (openBags: number | null, more: Partial<OrderFile> = {}): Plan => planOrder({ order: order(openBags, more), designs: drawn, passes: 20 });
+const plan = (openBags: number | null, more: Partial<OrderFile> = {}): Plan =>
+  planOrder({ order: order(openBags, more), designs: drawn, passes: 20 });
 const openings = (p: Plan) => p.tasks.flatMap((t) => t.opening?.bags ?? []);
 
 describe('an order of which only so many bags may lie open', () => {

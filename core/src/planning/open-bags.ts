@@ -23,7 +23,9 @@ export interface BagChange {
 }
 
 /** Every bag of a design once. */
-export const bagsOfGraph = (graph: StepGraph): Bag[] => [...new Map(graph.steps.flatMap((s) => (s.bag ? [[bagKey(s.bag), s.bag] as const] : []))).values()];
+export const bagsOfGraph = (graph: StepGraph): Bag[] => [
+  ...new Map(graph.steps.flatMap((s) => (s.bag ? [[bagKey(s.bag), s.bag] as const] : []))).values(),
+];
 
 /**
  * Which bags are opened anew and which are put away at each visit, where no more than `most` may lie open at once, whoever's they are.
@@ -42,7 +44,9 @@ export function bagChanges(visits: readonly BagUse[], most: number): Map<string,
     for (const b of visit.bags) bags.set(keyOf(visit, b), b);
     const opens = visit.prepares ? [] : needed.filter((key) => !open.has(key));
     for (const key of needed) open.add(key);
-    const inHand = new Set(inOrder.slice(0, i + 1).flatMap((v) => (v.endS > visit.startS && !v.prepares ? v.bags.map((b) => keyOf(v, b)) : [])));
+    const inHand = new Set(
+      inOrder.slice(0, i + 1).flatMap((v) => (v.endS > visit.startS && !v.prepares ? v.bags.map((b) => keyOf(v, b)) : [])),
+    );
     const nextUse = (key: string) => inOrder.findIndex((v, j) => j > i && !v.prepares && v.bags.some((b) => keyOf(v, b) === key));
     const idle = [...open].filter((key) => !inHand.has(key)).map((key) => ({ key, next: nextUse(key) }));
     for (const { key } of idle.filter((x) => x.next < 0)) open.delete(key);
@@ -52,7 +56,8 @@ export function bagChanges(visits: readonly BagUse[], most: number): Map<string,
       .slice(0, Math.max(0, open.size - most));
     for (const { key } of putsAway) open.delete(key);
     const bagOf = (key: string) => bags.get(key) as Bag;
-    if (opens.length > 0 || putsAway.length > 0) out.set(visit.id, { opens: opens.map(bagOf), putsAway: putsAway.map((x) => bagOf(x.key)) });
+    if (opens.length > 0 || putsAway.length > 0)
+      out.set(visit.id, { opens: opens.map(bagOf), putsAway: putsAway.map((x) => bagOf(x.key)) });
   });
   return out;
 }
@@ -63,6 +68,13 @@ export function bagUsesOf<T extends PlanTask>(plan: PlanOf<T>, startOf: (task: T
   return plan.tasks.map((t): BagUse => {
     const graph = t.kind === 'prepare' ? index.graphOf(t) : undefined;
     const startS = startOf(t);
-    return { id: t.id, by: t.by, bags: graph ? bagsOfGraph(graph) : t.bags, prepares: t.kind === 'prepare', startS, endS: startS + t.endS - t.startS };
+    return {
+      id: t.id,
+      by: t.by,
+      bags: graph ? bagsOfGraph(graph) : t.bags,
+      prepares: t.kind === 'prepare',
+      startS,
+      endS: startS + t.endS - t.startS,
+    };
   });
 }

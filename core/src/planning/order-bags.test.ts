@@ -5,7 +5,8 @@ import { withWasteG } from '../icing/amounts.js';
 import { schoolById } from '../steps/school.js';
 import { orderBags } from './order-bags.js';
 
-const demo = (file: string, name: string) => readDesign(readFileSync(new URL(`../../../server/demo/${file}`, import.meta.url), 'utf8'), name);
+const demo = (file: string, name: string) =>
+  readDesign(readFileSync(new URL(`../../../server/demo/${file}`, import.meta.url), 'utf8'), name);
 
 describe('the bags of an order', () => {
   const lighthouse = { design: demo('lighthouse.svg', 'Lighthouse'), count: 12 };
@@ -15,7 +16,9 @@ describe('the bags of an order', () => {
     expect(white).toHaveLength(1);
     expect(white[0]?.designs).toEqual(['Lighthouse', 'Mackerel']);
     expect(white[0]?.mixG).toBeCloseTo(withWasteG(white[0]?.g ?? 0), 9);
-    expect(white[0]?.g).toBeGreaterThan(orderBags([lighthouse], schoolById('two-bags')).find((b) => b.colour === '#f6f3ea' && b.seconds === 15)?.g ?? 0);
+    expect(white[0]?.g).toBeGreaterThan(
+      orderBags([lighthouse], schoolById('two-bags')).find((b) => b.colour === '#f6f3ea' && b.seconds === 15)?.g ?? 0,
+    );
   });
   it('one bag school needs fewer bags than two', () => {
     expect(orderBags([lighthouse], schoolById('one-bag')).length).toBeLessThan(orderBags([lighthouse], schoolById('two-bags')).length);

@@ -28,7 +28,8 @@ export interface Prices {
 const CARTON_GAP_MM = 3;
 
 /** Cookies of an outline that one carton holds; 0 where not even one lies flat in it. */
-export const cookiesACarton = (outline: Shape, carton: CartonSize): number => placesOn(outline, carton.widthMm, carton.depthMm, CARTON_GAP_MM) * carton.layers;
+export const cookiesACarton = (outline: Shape, carton: CartonSize): number =>
+  placesOn(outline, carton.widthMm, carton.depthMm, CARTON_GAP_MM) * carton.layers;
 
 export interface Packing {
   readonly perCarton: number;
@@ -90,7 +91,9 @@ export function costOfPlan(plan: Plan, prices: Prices, carton?: CartonSize): Pla
   };
   return { ...order, ...orderCost({ ...order, cartons: cartonCount }, prices) };
 }
-/** What a price of so much a cookie leaves for an hour of hands, once icing, cookies and cartons are paid; null where no hands are needed. */
+/**
+ * What a price of so much a cookie leaves for an hour of hands, once icing, cookies and cartons are paid; null where no hands are needed.
+ */
 export const leftForTheHour = (cost: PlanCost, each: number): number | null =>
   cost.handsOnS > 0 ? (each * cost.sold - cost.icing - cost.cookies - cost.cartons) / (cost.handsOnS / 3600) : null;
 

@@ -57,7 +57,8 @@ export function secondsByKind(plan: Plan, task: Plan['tasks'][number]): Map<Pace
     const step = stepOf(m);
     const kind = step?.kind ?? m.kind;
     // A large flood and its outline take turns: their times lie in each other, so the outline has its parts and the flood the rest.
-    const other = task.parts && (kind === 'dam' || kind === 'flood') ? task.motions.find((o) => o !== m && stepOf(o)?.part === step?.part) : undefined;
+    const other =
+      task.parts && (kind === 'dam' || kind === 'flood') ? task.motions.find((o) => o !== m && stepOf(o)?.part === step?.part) : undefined;
     const seconds = m.startS.reduce((s, from, i) => {
       if (!other) return s + (m.endS[i] as number) - from;
       const [dam, flood] = kind === 'dam' ? [m, other] : [other, m];

@@ -3,7 +3,18 @@ import { NoAnswer } from '../units/bad-input.js';
 import { chooseStays, type StaysChosen, wholeSetsOfStays } from './choose-stays.js';
 import { givenStays } from './given-stays.js';
 import { cannotBeInTime } from './least-time.js';
-import { type Arranged, type Attempt, arrange, attempt, better, dueS, endAtBestS, type PlanInput, type Planning, preparePlanning } from './planning.js';
+import {
+  type Arranged,
+  type Attempt,
+  arrange,
+  attempt,
+  better,
+  dueS,
+  endAtBestS,
+  type PlanInput,
+  type Planning,
+  preparePlanning,
+} from './planning.js';
 import { settleStays } from './settle-stays.js';
 import { toPlan } from './to-plan.js';
 
@@ -103,7 +114,8 @@ export function chooseArrangement(
         continue;
       }
       const stays = givenStays(arranged);
-      const told = (found: Attempt) => isInTime(found) && options.onInTime?.(found, { way, tried: [...tried, { way, endS: found.solution.makespan }] });
+      const told = (found: Attempt) =>
+        isInTime(found) && options.onInTime?.(found, { way, tried: [...tried, { way, endS: found.solution.makespan }] });
       // Something to look at comes first, before anything is bettered.
       if (options.onInTime && !best) told(attempt(arranged, { stays, passes: 0 }));
       const a = attempt(arranged, { stays, passes: JUDGE_PASSES });
@@ -143,7 +155,10 @@ export function latestBy({ arranged, solution }: Attempt): { readonly lateS: num
   const late = (a: Arranged) =>
     a.visits
       .filter((v) => v.bundle.kind === 'pack')
-      .map((v) => ({ lateS: (solution.start[v.id] as number) + v.times.durationS - dueS(a.planning, v.lot.designId), designId: v.lot.designId }));
+      .map((v) => ({
+        lateS: (solution.start[v.id] as number) + v.times.durationS - dueS(a.planning, v.lot.designId),
+        designId: v.lot.designId,
+      }));
   return late(arranged).reduce((a, b) => (b.lateS > a.lateS ? b : a));
 }
 

@@ -27,7 +27,12 @@ export function plannedChecks(plan: Plan): PlannedCheck[] {
       tips: order.tips,
     });
     return found.map(
-      (c): PlannedCheck => ({ ...c, designId: design.id, name: design.drawing.name, stays: c.kind === 'crater' ? staysFor(plan, design, c.part) : [] }),
+      (c): PlannedCheck => ({
+        ...c,
+        designId: design.id,
+        name: design.drawing.name,
+        stays: c.kind === 'crater' ? staysFor(plan, design, c.part) : [],
+      }),
     );
   });
   return out.sort((a, b) => b.risk - a.risk);
@@ -39,7 +44,9 @@ function staysFor(plan: Plan, design: PlanDesign, part: string): PlannedCheck['s
   const where: StayPlace | null = order.dehydrator ? 'dehydrator' : order.fan ? 'fan' : null;
   const flood = design.graph.steps.find((s) => s.kind === 'flood' && s.part === part);
   // Where a crust is waited for afterwards, moving or warm air would shut that window.
-  const crackles = design.graph.gaps.some((g) => g.rule === 'crackle-window' && design.graph.steps.find((s) => s.id === g.from)?.round === flood?.round);
+  const crackles = design.graph.gaps.some(
+    (g) => g.rule === 'crackle-window' && design.graph.steps.find((s) => s.id === g.from)?.round === flood?.round,
+  );
   if (!where || !flood || crackles) return [];
   const minutes = where === 'dehydrator' ? order.school.quickSetDehydratorMin : order.school.quickSetFanMin;
   const lots = new Set(
@@ -47,7 +54,9 @@ function staysFor(plan: Plan, design: PlanDesign, part: string): PlannedCheck['s
       .lotsOf(design.id)
       .map((l) => l.id),
   );
-  const trays = new Set(plan.tasks.filter((t) => lots.has(t.lotId ?? '') && t.motions.some((m) => m.stepId === flood.id)).map((t) => t.trayId));
+  const trays = new Set(
+    plan.tasks.filter((t) => lots.has(t.lotId ?? '') && t.motions.some((m) => m.stepId === flood.id)).map((t) => t.trayId),
+  );
   return [...trays]
     .filter((tray) => !plan.stays.some((s) => s.why !== 'time' && s.trayId === tray && s.round === flood.round))
     .map((tray) => ({ kind: 'stay', tray, round: flood.round, where, minutes }));

@@ -19,12 +19,24 @@ const layered = readDesign(
    <path id="rope" d="M8 70H72" fill="none" stroke="#222" stroke-width="1.5"/><path id="seam" data-technique="pen" d="M10 10H30" fill="none" stroke="#000"/></svg>`,
   'layered',
 );
-const designs = [demo('lighthouse.svg'), demo('mackerel.svg'), layered, demo('gull.svg'), demo('harbour-plaque.svg'), demo('sea-glass.svg')];
+const designs = [
+  demo('lighthouse.svg'),
+  demo('mackerel.svg'),
+  layered,
+  demo('gull.svg'),
+  demo('harbour-plaque.svg'),
+  demo('sea-glass.svg'),
+];
 
 const order: fc.Arbitrary<OrderFile> = fc
   .record({
     counts: fc.array(
-      fc.record({ design: fc.nat(5), count: fc.integer({ min: 1, max: 9 }), spares: fc.nat(1), sooner: fc.option(fc.constantFrom(1, 2), { freq: 3 }) }),
+      fc.record({
+        design: fc.nat(5),
+        count: fc.integer({ min: 1, max: 9 }),
+        spares: fc.nat(1),
+        sooner: fc.option(fc.constantFrom(1, 2), { freq: 3 }),
+      }),
       { minLength: 1, maxLength: 3 },
     ),
     sized: fc.boolean(),

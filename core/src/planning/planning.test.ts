@@ -75,7 +75,13 @@ describe('visits', () => {
       endS: new Map([[stepId, ends]]),
       way: 'colour-by-colour',
     };
-    return { id, lot: { id: 'L', trayId: 'A', designId: 'd', cookies: k, firstPlace: 0 }, bundle: { ...bundle, steps: [] }, cookies: [0, k], times };
+    return {
+      id,
+      lot: { id: 'L', trayId: 'A', designId: 'd', cookies: k, firstPlace: 0 },
+      bundle: { ...bundle, steps: [] },
+      cookies: [0, k],
+      times,
+    };
   };
   const timed = (minS: number, maxS: number | null): TimedGap => ({
     gap: { from: 'x', to: 'y', rule: 'touching-sections', facts: { kind: 'prepared' } },
@@ -93,7 +99,8 @@ describe('visits', () => {
       [10, 45, 5, 0, 400],
     ] as const) {
       const s = separation(visit('U', p, k, 'x'), visit('V', q, k, 'y'), timed(wait, window));
-      const holds = (d: number) => [...Array(k).keys()].every((i) => d + i * q >= (i + 1) * p + wait && d + (i + 1) * q <= (i + 1) * p + window);
+      const holds = (d: number) =>
+        [...Array(k).keys()].every((i) => d + i * q >= (i + 1) * p + wait && d + (i + 1) * q <= (i + 1) * p + window);
       const good = [...Array(4000).keys()].filter(holds);
       if (good.length > 0) expect([s?.minS, s?.maxS]).toEqual([good[0], good.at(-1)]);
       else expect(s?.minS).toBeGreaterThan(s?.maxS ?? 0);

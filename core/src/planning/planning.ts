@@ -244,7 +244,10 @@ function scheduled(arranged: Arranged, options: AttemptOptions): Attempt {
   });
   if ('infeasible' in solution) throw cannotBePlanned(arranged, options.stays, solution);
   if ('unsolved' in solution)
-    throw new NoAnswer('unsolved', 'No plan was found in the time given, and none was proven impossible: give it more time, or open the bench longer.');
+    throw new NoAnswer(
+      'unsolved',
+      'No plan was found in the time given, and none was proven impossible: give it more time, or open the bench longer.',
+    );
   return {
     arranged,
     stays: options.stays,
@@ -256,7 +259,10 @@ function scheduled(arranged: Arranged, options: AttemptOptions): Attempt {
 }
 
 /** The problem of arranged trays with these stays; `atBest` as a bound asks for it. */
-function problemOf(arranged: Arranged, options: Pick<AttemptOptions, 'stays' | 'measured' | 'notBeforeS'> & { readonly atBest?: boolean }): Built {
+function problemOf(
+  arranged: Arranged,
+  options: Pick<AttemptOptions, 'stays' | 'measured' | 'notBeforeS'> & { readonly atBest?: boolean },
+): Built {
   const { planning, visits, timedByLot, lots } = arranged;
   const { order } = planning;
   return buildProblem({
@@ -292,7 +298,9 @@ export function endAtBestS(arranged: Arranged, options: Pick<AttemptOptions, 'pa
 function cannotBePlanned({ planning, visits }: Arranged, stays: readonly StayChoice[], { because }: Infeasible): NoAnswer {
   const { ids, designs } = planning;
   const where = new Map([
-    ...visits.map((v) => [v.id as string, `${designs[ids.indexOf(v.lot.designId)]?.name ?? v.lot.designId} on tray ${v.lot.trayId}`] as const),
+    ...visits.map(
+      (v) => [v.id as string, `${designs[ids.indexOf(v.lot.designId)]?.name ?? v.lot.designId} on tray ${v.lot.trayId}`] as const,
+    ),
     ...stays.flatMap((s) => [carryId(s), takeOutId(s)].map((id) => [id, `tray ${s.trayId}`] as const)),
   ]);
   const named = [...new Set(because.tasks.flatMap((id) => where.get(id) ?? []))];

@@ -40,5 +40,8 @@ export function leftToDryS(visit: Pick<Visit, 'bundle' | 'cookies' | 'times'>, s
   const step = visit.bundle.steps.find((s) => s.id === stepId);
   const own = (visit.times.endS.get(stepId) as readonly number[])[i] as number;
   if (!step) return own;
-  return Math.max(own, ...visit.bundle.steps.filter((s) => disturbs(s, step)).map((s) => (visit.times.endS.get(s.id) as readonly number[])[i] as number));
+  return Math.max(
+    own,
+    ...visit.bundle.steps.filter((s) => disturbs(s, step)).map((s) => (visit.times.endS.get(s.id) as readonly number[])[i] as number),
+  );
 }

@@ -33,7 +33,9 @@ describe('stays end when what waits for them is ready', () => {
   it('what dried before is counted: the last stay is shorter than drying from fresh takes, and the order ends sooner', () => {
     const often = plan({ dehydrator: { places: 1 } });
     expect(brokenRules(often)).toEqual([]);
-    const needs = (often.designs[0]?.graph.gaps ?? []).filter((g) => g.rule === 'pack-when-dry').map((g) => lossNeeded(g, often.margin, often.factors));
+    const needs = (often.designs[0]?.graph.gaps ?? [])
+      .filter((g) => g.rule === 'pack-when-dry')
+      .map((g) => lossNeeded(g, often.margin, often.factors));
     const freshS = secondsToLose(dryingRate(often.dehydratorAir as Air), 0, Math.max(...needs));
     expect(last(often, 'A').forS).toBeLessThan(freshS - 600);
     expect(often.endS).toBeLessThan(7800);

@@ -46,7 +46,8 @@ function measureAgain(first: Attempt): Attempt {
     const need = new Map<string, { neededS: number; givenS: number }>();
     for (const g of measured(best)) {
       const key = lagKey(g.from.id, g.to.id);
-      if (best.built.behindStay.has(key)) need.set(key, { neededS: Math.max(need.get(key)?.neededS ?? Number.NEGATIVE_INFINITY, g.neededS), givenS: g.givenS });
+      if (best.built.behindStay.has(key))
+        need.set(key, { neededS: Math.max(need.get(key)?.neededS ?? Number.NEGATIVE_INFINITY, g.neededS), givenS: g.givenS });
     }
     for (const [key, g] of need) {
       if (g.givenS > g.neededS * LONG_BY && g.givenS - g.neededS > SHORT_BY_S) {
@@ -71,7 +72,15 @@ function measured(a: Attempt, stays: readonly Stay[] = staysOf(a)): MeasuredGap[
     const air = planning.airAt[s.where];
     return air ? [{ trayId: s.trayId, startS: s.startS, endS: s.endS, air }] : [];
   });
-  return measureGaps(visits, timedByLot, a.solution.start, (trayId) => airs.filter((s) => s.trayId === trayId), planning.air, order.margin, order.factors);
+  return measureGaps(
+    visits,
+    timedByLot,
+    a.solution.start,
+    (trayId) => airs.filter((s) => s.trayId === trayId),
+    planning.air,
+    order.margin,
+    order.factors,
+  );
 }
 
 const isShort = (a: Attempt): boolean => measured(a).some((g) => g.neededS > g.givenS);

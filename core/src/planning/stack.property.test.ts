@@ -20,32 +20,49 @@ const id = (kind: string) => `${kind}-${++n}`;
 
 /** A flood of a random size, over or beside those before it. */
 const flood = fc
-  .record({ at: cell, w: fc.integer({ min: 7, max: 34 }), h: fc.integer({ min: 7, max: 34 }), colour, layer: fc.boolean(), sugar: fc.nat(5), drops: fc.nat(2) })
+  .record({
+    at: cell,
+    w: fc.integer({ min: 7, max: 34 }),
+    h: fc.integer({ min: 7, max: 34 }),
+    colour,
+    layer: fc.boolean(),
+    sugar: fc.nat(5),
+    drops: fc.nat(2),
+  })
   .map(({ at, w, h, colour: c, layer, sugar, drops }) => {
     const [x, y] = [at.x * 10, at.y * 10];
     const own = id('flood');
     const marks = Array.from(
       { length: drops },
-      (_, i) => `<path id="${id('drop')}" data-part="mark" data-technique="wet-drop" fill="${COLOURS[i]}" d="${rect(x + 2 + 2 * i, y + 2, 1.5, 1.5)}"/>`,
+      (_, i) =>
+        `<path id="${id('drop')}" data-part="mark" data-technique="wet-drop" fill="${COLOURS[i]}" d="${rect(x + 2 + 2 * i, y + 2, 1.5, 1.5)}"/>`,
     );
     const grains =
-      sugar === 0 ? `<path id="${id('grains')}" data-part="mark" data-technique="sprinkle" fill="#ffffff" d="${rect(x + 1, y + 1, w - 2, h - 2)}"/>` : '';
+      sugar === 0
+        ? `<path id="${id('grains')}" data-part="mark" data-technique="sprinkle" fill="#ffffff" d="${rect(x + 1, y + 1, w - 2, h - 2)}"/>`
+        : '';
     return `<path id="${own}" data-part="section" ${layer && w < 16 ? 'data-over="layer" data-depth-mm="1.4"' : ''} fill="${c}" d="${rect(x, y, w, h)}"/>${marks.join('')}${grains}`;
   });
 const stroke = (technique: string) =>
-  fc.record({ at: cell, length: fc.integer({ min: 5, max: 30 }), upright: fc.boolean(), colour }).map(({ at, length, upright, colour: c }) => {
-    const [x, y] = [at.x * 10 + 3, at.y * 10 + 3];
-    return `<path id="${id(technique)}" data-technique="${technique}" fill="none" stroke="${c}" stroke-width="1.4" d="M${x} ${y}${upright ? 'v' : 'h'}${length}"/>`;
-  });
+  fc
+    .record({ at: cell, length: fc.integer({ min: 5, max: 30 }), upright: fc.boolean(), colour })
+    .map(({ at, length, upright, colour: c }) => {
+      const [x, y] = [at.x * 10 + 3, at.y * 10 + 3];
+      return `<path id="${id(technique)}" data-technique="${technique}" fill="none" stroke="${c}" stroke-width="1.4" d="M${x} ${y}${upright ? 'v' : 'h'}${length}"/>`;
+    });
 const area = (technique: string) =>
   fc
     .record({ at: cell, w: fc.integer({ min: 4, max: 14 }), h: fc.integer({ min: 4, max: 14 }), colour })
     .map(
-      ({ at, w, h, colour: c }) => `<path id="${id(technique)}" data-technique="${technique}" fill="${c}" d="${rect(at.x * 10 + 2, at.y * 10 + 2, w, h)}"/>`,
+      ({ at, w, h, colour: c }) =>
+        `<path id="${id(technique)}" data-technique="${technique}" fill="${c}" d="${rect(at.x * 10 + 2, at.y * 10 + 2, w, h)}"/>`,
     );
 const guide = fc
   .record({ at: cell, kind: fc.constantFrom('traced', 'ruled', 'projected') })
-  .map(({ at, kind }) => `<path id="${id('guide')}" data-part="guide" data-guide="${kind}" fill="none" stroke="#999" d="M${at.x * 10} ${at.y * 10 + 5}h12"/>`);
+  .map(
+    ({ at, kind }) =>
+      `<path id="${id('guide')}" data-part="guide" data-guide="${kind}" fill="none" stroke="#999" d="M${at.x * 10} ${at.y * 10 + 5}h12"/>`,
+  );
 const STROKES = ['piped-line', 'lettering', 'relief', 'closing-outline', 'pen', 'paint', 'dipped-bead'];
 const AREAS = ['crackle', 'stencil', 'airbrush', 'dust', 'wafer', 'glued-transfer', 'assembly'];
 const stack = fc.record({
@@ -105,4 +122,7 @@ describe(`plans of random stacks with all techniques (seed ${SEED})`, () => {
   });
 });
 
-const hasty = (plan: Plan): Plan => ({ ...plan, tasks: plan.tasks.map((t) => (t.kind === 'detail' ? { ...t, startS: t.startS - 20_000 } : t)) });
+const hasty = (plan: Plan): Plan => ({
+  ...plan,
+  tasks: plan.tasks.map((t) => (t.kind === 'detail' ? { ...t, startS: t.startS - 20_000 } : t)),
+});

@@ -92,7 +92,8 @@ function pairsOf(candidates: readonly Candidate[]): Candidate[] {
   );
 }
 
-const coarse = <T>(steps: readonly T[]): readonly T[] => (steps.length < 3 ? steps : [steps[Math.floor(steps.length / 2)] as T, steps.at(-1) as T]);
+const coarse = <T>(steps: readonly T[]): readonly T[] =>
+  steps.length < 3 ? steps : [steps[Math.floor(steps.length / 2)] as T, steps.at(-1) as T];
 
 /** Whether some quick plan packs everything in time. */
 export function fitsSomehow(input: PlanInput, stop: () => boolean): boolean {
@@ -148,15 +149,23 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
     out.push({
       trying: 'a dehydrator',
       changes: [
-        change('dehydrator', 'use a dehydrator for two trays at 35 °C', 'the dehydrator running; trays taken out in time', DEHYDRATOR_COST_MIN, (o) => ({
-          ...o,
-          dehydrator: { places: 2, tempC: 35, airMPerS: 1 },
-        })),
+        change(
+          'dehydrator',
+          'use a dehydrator for two trays at 35 °C',
+          'the dehydrator running; trays taken out in time',
+          DEHYDRATOR_COST_MIN,
+          (o) => ({
+            ...o,
+            dehydrator: { places: 2, tempC: 35, airMPerS: 1 },
+          }),
+        ),
       ],
     });
   out.push({
     trying: 'an earlier start',
-    changes: EARLIER_MIN.map((min) => change('earlier', `start ${min} min earlier`, `${min} min of the first day`, min, (o) => begunEarlier(o, min * MIN))),
+    changes: EARLIER_MIN.map((min) =>
+      change('earlier', `start ${min} min earlier`, `${min} min of the first day`, min, (o) => begunEarlier(o, min * MIN)),
+    ),
   });
   if (order.designs.some((d) => (d.packBy ?? order.packBy ?? Number.POSITIVE_INFINITY) > lastClose))
     out.push({
@@ -164,7 +173,10 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
       changes: EARLIER_MIN.map((min) =>
         change('longer', `stay ${min} min longer on the last day`, `${min} min of the last day`, min, (o) => ({
           ...o,
-          openingHours: o.openingHours.map(([from, to], i): readonly [number, number] => [from, i === o.openingHours.length - 1 ? to + min * MIN : to]),
+          openingHours: o.openingHours.map(([from, to], i): readonly [number, number] => [
+            from,
+            i === o.openingHours.length - 1 ? to + min * MIN : to,
+          ]),
         })),
       ),
     });
@@ -176,7 +188,9 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
         change(
           'bolder',
           `plan with the ${bolder} margin`,
-          bolder === 'bold' ? 'waits long enough for one cookie in two; check before you touch' : 'waits long enough for four cookies in five',
+          bolder === 'bold'
+            ? 'waits long enough for one cookie in two; check before you touch'
+            : 'waits long enough for four cookies in five',
           BOLDER_COST_MIN,
           (o) => ({ ...o, margin: bolder }),
         ),
@@ -185,8 +199,15 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
   }
   for (const [i, p] of order.pins.entries()) {
     const text =
-      p.kind === 'away' ? `do without ${p.label}` : p.kind === 'tray-first' ? `let another tray than ${p.tray} be first` : `begin tray ${p.tray} when it suits`;
-    out.push({ trying: text, changes: [change('pin', text, 'what you insisted on', PIN_COST_MIN, (o) => ({ ...o, pins: o.pins.filter((_, k) => k !== i) }))] });
+      p.kind === 'away'
+        ? `do without ${p.label}`
+        : p.kind === 'tray-first'
+          ? `let another tray than ${p.tray} be first`
+          : `begin tray ${p.tray} when it suits`;
+    out.push({
+      trying: text,
+      changes: [change('pin', text, 'what you insisted on', PIN_COST_MIN, (o) => ({ ...o, pins: o.pins.filter((_, k) => k !== i) }))],
+    });
   }
   if (order.decorators.length < MOST_DECORATORS) {
     const names = new Set(order.decorators.map((d) => d.id));
@@ -241,7 +262,10 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
   out.push({
     trying: 'fewer cookies',
     changes: fractions.map((n) =>
-      change('fewer', `make ${n} fewer of ${nameOf(most)}`, `${n} cookies less`, n * FEWER_COST_MIN_PER_COOKIE, (o) => ({ ...o, designs: counted(most, -n) })),
+      change('fewer', `make ${n} fewer of ${nameOf(most)}`, `${n} cookies less`, n * FEWER_COST_MIN_PER_COOKIE, (o) => ({
+        ...o,
+        designs: counted(most, -n),
+      })),
     ),
   });
   return out;

@@ -13,7 +13,8 @@ export const marginOf = (gap: Gap, margin: Margin): Margin => (gap.careful ? 'ca
 
 /** Water a wait asks for at the margin, kg/m²; 0 for waits given in seconds. */
 export function lossNeeded(gap: Gap, margin: Margin, factors?: Factors): number {
-  if (gap.oneBody && gap.minState) return oneBodyWindow(gap.minLossKgPerM2 ?? 0, gap.maxLossKgPerM2 ?? 0, margin, factors?.[gap.minState].mean).opensM;
+  if (gap.oneBody && gap.minState)
+    return oneBodyWindow(gap.minLossKgPerM2 ?? 0, gap.maxLossKgPerM2 ?? 0, margin, factors?.[gap.minState].mean).opensM;
   if (!gap.minState || gap.minLossKgPerM2 === undefined) return 0;
   return lossAsked(gap.minLossKgPerM2, gap.minState, gap.firmLossKgPerM2, (s) => waitFactor(s, marginOf(gap, margin), factors));
 }
@@ -21,7 +22,8 @@ export function lossNeeded(gap: Gap, margin: Margin, factors?: Factors): number 
 /** Water by which a window has shut at the margin, kg/m²; Infinity where none does. */
 export function lossAllowed(gap: Gap, margin: Margin, factors?: Factors): number {
   if (gap.maxState === undefined || gap.maxLossKgPerM2 === undefined) return Number.POSITIVE_INFINITY;
-  if (gap.oneBody && gap.minState) return oneBodyWindow(gap.minLossKgPerM2 ?? 0, gap.maxLossKgPerM2, margin, factors?.[gap.minState].mean).shutsM;
+  if (gap.oneBody && gap.minState)
+    return oneBodyWindow(gap.minLossKgPerM2 ?? 0, gap.maxLossKgPerM2, margin, factors?.[gap.minState].mean).shutsM;
   return gap.maxLossKgPerM2 * windowFactor(gap.maxState, margin, factors);
 }
 
@@ -64,7 +66,10 @@ export function timeGap(gap: Gap, air: Air, margin: Margin, factors?: Factors, o
     );
   }
   const allowed = lossAllowed(gap, margin, factors);
-  const windowS = Math.min(Number.isFinite(allowed) ? secondsToLose(rate, 0, allowed) : Number.POSITIVE_INFINITY, gap.maxSeconds ?? Number.POSITIVE_INFINITY);
+  const windowS = Math.min(
+    Number.isFinite(allowed) ? secondsToLose(rate, 0, allowed) : Number.POSITIVE_INFINITY,
+    gap.maxSeconds ?? Number.POSITIVE_INFINITY,
+  );
   const feared = lossFeared(gap, margin, factors);
   return {
     gap,

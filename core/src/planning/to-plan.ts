@@ -56,7 +56,12 @@ export function toPlan(a: Attempt, arrangement: Arrangement, lowerBoundS = 0, la
       because: { kind: 'first' },
     });
   for (const s of a.stays) {
-    carried(s, 'carry', carryId(s), `carry it to the ${s.where === 'fan' ? 'fan' : 'dehydrator'} for ${Math.round(s.seconds / 60)} min, level, no knocks`);
+    carried(
+      s,
+      'carry',
+      carryId(s),
+      `carry it to the ${s.where === 'fan' ? 'fan' : 'dehydrator'} for ${Math.round(s.seconds / 60)} min, level, no knocks`,
+    );
     carried(s, 'take-out', takeOutId(s), s.where === 'fan' ? 'fetch it from the fan' : 'take it out of the dehydrator');
   }
   timedTasks.sort((x, y) => x.startS - y.startS || x.endS - y.endS);
@@ -82,7 +87,9 @@ export function toPlan(a: Attempt, arrangement: Arrangement, lowerBoundS = 0, la
     proven: lowerBoundS >= endS,
     lowerBoundS: Math.min(lowerBoundS, endS),
     handsOnS: tasks.reduce((s, t) => s + t.endS - t.startS, 0),
-    designs: order.designs.map((d, i): PlanDesign => ({ ...d, id: ids[i] as string, graph: graphs[i] as StepGraph, drawing: designs[i] as Design })),
+    designs: order.designs.map(
+      (d, i): PlanDesign => ({ ...d, id: ids[i] as string, graph: graphs[i] as StepGraph, drawing: designs[i] as Design }),
+    ),
     trays: order.trays.map((t) => ({ id: t.id, places: t.places ?? null, lots: lots.filter((l) => l.trayId === t.id) })),
     tasks,
     stays,
@@ -91,7 +98,14 @@ export function toPlan(a: Attempt, arrangement: Arrangement, lowerBoundS = 0, la
 }
 
 /** A visit as a task of the plan, at a time; `opening` are the bags it opens anew. */
-export function taskOfVisit(v: Visit, design: Design, timed: readonly TimedGap[], by: string, startS: number, opening?: readonly Bag[]): PlanTask {
+export function taskOfVisit(
+  v: Visit,
+  design: Design,
+  timed: readonly TimedGap[],
+  by: string,
+  startS: number,
+  opening?: readonly Bag[],
+): PlanTask {
   const windows = new Map(timed.filter((t) => t.maxS !== null && opensWindow(t.gap.rule)).map((t) => [t.gap.to, t]));
   return {
     id: v.id,
@@ -162,7 +176,9 @@ function titleOf(v: Visit, design: Design): string {
   const wet = [...new Set(bundle.steps.filter((s) => s.kind === 'mark').map((s) => s.label))];
   const [widened] = v.times.widened;
   const { parts } = v.times;
-  const snip = widened ? `${parts === 1 && bundle.steps.some((s) => s.kind === 'dam') ? 'outline all, ' : ''}widen the snip to ${widened.toMm} mm, then ` : '';
+  const snip = widened
+    ? `${parts === 1 && bundle.steps.some((s) => s.kind === 'dam') ? 'outline all, ' : ''}widen the snip to ${widened.toMm} mm, then `
+    : '';
   const flood = parts > 1 ? `outline and flood, in ${parts} parts one into the other,` : 'flood';
   return `${snip}${flood} ${listed(names)}${wet.length > 0 ? `, then ${listed(wet)} while wet` : ''}`;
 }
@@ -197,8 +213,13 @@ export function waitsOf(lags: readonly Lag[], startOf: (id: string) => number): 
 }
 
 /** Tasks in order of time, each with why it does not begin earlier. */
-export const withReasons = (tasks: readonly PlanTask[], waits: readonly PlanWait[], stays: readonly Stay[], pace: Pace, order: OrderFile): PlanTask[] =>
-  tasks.map((t, i): PlanTask => ({ ...t, because: because(t, before(tasks, i), { tasks, waits, stays, pace, order }) }));
+export const withReasons = (
+  tasks: readonly PlanTask[],
+  waits: readonly PlanWait[],
+  stays: readonly Stay[],
+  pace: Pace,
+  order: OrderFile,
+): PlanTask[] => tasks.map((t, i): PlanTask => ({ ...t, because: because(t, before(tasks, i), { tasks, waits, stays, pace, order }) }));
 
 /** The task the same hands did before. */
 function before(tasks: readonly PlanTask[], i: number): PlanTask | undefined {
@@ -217,7 +238,8 @@ interface Around {
 /** What holds a task back: what ends just before it, looked for from what most plainly does. */
 function because(t: PlanTask, previous: PlanTask | undefined, { tasks, waits, stays, pace, order }: Around): Because {
   const { piecesFrom } = order;
-  if (piecesFrom !== null && t.startS === piecesFrom && t.motions.some((m) => PIECE_TECHNIQUES.includes(m.technique))) return { kind: 'pieces' };
+  if (piecesFrom !== null && t.startS === piecesFrom && t.motions.some((m) => PIECE_TECHNIQUES.includes(m.technique)))
+    return { kind: 'pieces' };
   const binding = waits.filter((w) => w.to === t.id && w.slackS <= 0).sort((a, b) => b.minS - a.minS)[0];
   if (binding && binding.minS > 0 && binding.rule !== 'prepared-first')
     return { kind: 'drying', fromTask: binding.from, waitS: binding.minS, ...whyOf(binding) };
@@ -233,7 +255,8 @@ function because(t: PlanTask, previous: PlanTask | undefined, { tasks, waits, st
   if (onTray) return { kind: 'tray', fromTask: onTray.id };
   // A place is free once hands have fetched what stood there: while the next tray is on its way.
   const stay = t.kind === 'carry' ? stays.find((s) => s.trayId === t.trayId && s.startS === t.endS) : undefined;
-  const left = stay && tasks.find((o) => o.kind === 'take-out' && Math.abs(o.endS - stay.startS) <= pace.changeoverS && isFrom(stays, o, stay.where));
+  const left =
+    stay && tasks.find((o) => o.kind === 'take-out' && Math.abs(o.endS - stay.startS) <= pace.changeoverS && isFrom(stays, o, stay.where));
   if (stay && left) return { kind: 'place', where: stay.where, fromTask: left.id };
   const bags = order.openBags === null || t.bags.length === 0 ? undefined : ended.find((o) => o.bags.length > 0);
   if (bags) return { kind: 'bags', fromTask: bags.id };

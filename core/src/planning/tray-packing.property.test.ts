@@ -68,7 +68,9 @@ describe('cookies of several designs on one tray', () => {
         }),
         ({ w, d, gap, wanted }) => {
           const packing = new TrayPacking(w, d, gap);
-          const laid: Shape[] = wanted.flatMap(([i, n]) => packing.lay((demo[i] as Design).cookie, n).map((at) => shapeAt((demo[i] as Design).cookie, at)));
+          const laid: Shape[] = wanted.flatMap(([i, n]) =>
+            packing.lay((demo[i] as Design).cookie, n).map((at) => shapeAt((demo[i] as Design).cookie, at)),
+          );
           for (const [k, shape] of laid.entries()) {
             const box = boundingBox(shape.flat());
             expect(box.minX).toBeGreaterThan(-0.01);

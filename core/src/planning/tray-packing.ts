@@ -48,7 +48,9 @@ export class TrayPacking {
     const out: CookieAt[] = [];
     for (let left = most; left > 0; left = most - out.length) {
       const found = this.free
-        .flatMap((rectangle, index) => this.rowsIn(outline, rectangle).map((rows) => ({ index, rectangle, rows, n: Math.min(left, held(rows)) })))
+        .flatMap((rectangle, index) =>
+          this.rowsIn(outline, rectangle).map((rows) => ({ index, rectangle, rows, n: Math.min(left, held(rows)) })),
+        )
         .filter((f) => f.n > 0)
         // All that is asked for in the least depth, else as many as there is room for.
         .reduce<Found | null>((a, b) => (a && (a.n > b.n || (a.n === b.n && depthOf(a) <= depthOf(b))) ? a : b), null);
@@ -130,7 +132,8 @@ function rowsFor({ across, shifted }: Rows, n: number): number {
   return 2 * pairs + (rest === 0 ? 0 : rest > across ? 2 : 1);
 }
 
-const held = ({ across, shifted, rows }: Rows): number => (shifted === null ? across * rows : Math.ceil(rows / 2) * across + Math.floor(rows / 2) * shifted);
+const held = ({ across, shifted, rows }: Rows): number =>
+  shifted === null ? across * rows : Math.ceil(rows / 2) * across + Math.floor(rows / 2) * shifted;
 
 /** How close shifted rows may come without touching, half a cookie to a whole one apart, found as closely as the number of rows asks. */
 function closest(shape: Shape, w: number, h: number, rowsAt: (apartMm: number) => number): number {

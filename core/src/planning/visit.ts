@@ -82,7 +82,8 @@ export function runVisit(
   };
   const doStep = (step: Step, cookie: number) => {
     pick(step.bag);
-    for (const g of inner) if (g.to === step.id && g.minSeconds) t = Math.max(t, ((endS.get(g.from) as number[])[cookie] as number) + g.minSeconds);
+    for (const g of inner)
+      if (g.to === step.id && g.minSeconds) t = Math.max(t, ((endS.get(g.from) as number[])[cookie] as number) + g.minSeconds);
     (startS.get(step.id) as number[])[cookie] = t;
     t += step.seconds;
     (endS.get(step.id) as number[])[cookie] = t;
@@ -161,7 +162,9 @@ function wetPasses(steps: readonly Step[]): Step[][] {
   return out;
 }
 
-/** How much earlier than the whole of it the first part of a flood was laid, seconds: its windows, told from its end, are shorter by that. */
+/**
+ * How much earlier than the whole of it the first part of a flood was laid, seconds: its windows, told from its end, are shorter by that.
+ */
 export const firstPartLeadS = ({ firstPartS, endS }: VisitTimes, stepId: string): number =>
   Math.max(0, ...(firstPartS?.get(stepId) ?? []).map((first, i) => ((endS.get(stepId) as readonly number[])[i] as number) - first));
 
@@ -214,7 +217,9 @@ export function largestVisit(
   );
   // A widened bag outlines no more: only where the whole lot is done in one visit is it worth it.
   const ordersOf = (k: number): DamOrder[] =>
-    inside.length > 0 && cookies > 1 && k === cookies ? ['all-dams-first', 'dams-first', 'section-by-section'] : ['dams-first', 'section-by-section'];
+    inside.length > 0 && cookies > 1 && k === cookies
+      ? ['all-dams-first', 'dams-first', 'section-by-section']
+      : ['dams-first', 'section-by-section'];
   let broken: { window: InnerWindow; tookS: number } | null = null;
   for (let k = cookies; k >= 1; k--) {
     for (const order of ordersOf(k)) {
@@ -258,7 +263,8 @@ export function openingFirst(visit: Visit, openingS: number): Visit {
   const { times } = visit;
   const laterS = openingS - (times.openingS ?? 0);
   if (laterS === 0) return visit;
-  const later = (of: ReadonlyMap<string, readonly number[]>) => new Map([...of].map(([id, at]) => [id, at.map((s) => s + laterS)] as const));
+  const later = (of: ReadonlyMap<string, readonly number[]>) =>
+    new Map([...of].map(([id, at]) => [id, at.map((s) => s + laterS)] as const));
   return {
     ...visit,
     times: {

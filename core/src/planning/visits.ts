@@ -8,7 +8,16 @@ import { NoAnswer } from '../units/bad-input.js';
 import { type Bundle, bundlesOf } from './bundle.js';
 import { bagsOfGraph } from './open-bags.js';
 import { separation } from './separation.js';
-import { type InnerWindow, isWetMark, largestVisit, runVisit, snipsToWiden, type Visit, type VisitTimes, type WidenedSnip } from './visit.js';
+import {
+  type InnerWindow,
+  isWetMark,
+  largestVisit,
+  runVisit,
+  snipsToWiden,
+  type Visit,
+  type VisitTimes,
+  type WidenedSnip,
+} from './visit.js';
 
 /**
  * Splits each bundle of a lot into the largest groups whose windows hold on every cookie. Where a window spans two
@@ -102,7 +111,12 @@ function tooSlow(bundle: Bundle, window: InnerWindow, tookS: number, designName:
   const colours = isFlood ? 0 : new Set(bundle.steps.filter(isWetMark).map((s) => (s.bag ? bagKey(s.bag) : 'scribe'))).size;
   // Rounded against each other, so that what does not fit never looks as if it did.
   const took = clock(Math.ceil(tookS));
-  const work = colours > 1 ? `${colours} passes of wet work take ${took}` : colours === 1 ? `one pass of wet work takes ${took}` : `flooding takes ${took}`;
+  const work =
+    colours > 1
+      ? `${colours} passes of wet work take ${took}`
+      : colours === 1
+        ? `one pass of wet work takes ${took}`
+        : `flooding takes ${took}`;
   return new NoAnswer(
     'window-too-short',
     `${designName}: ${work} on one cookie and the window is ${clock(window.maxS)}: loosen the icing, drop a colour, or choose a bolder margin.`,

@@ -31,7 +31,9 @@ export function wetTiming(pool: WetPool, graph: StepGraph, air: Air, margin: Mar
   const floods = graph.steps.filter((s) => s.kind === 'flood' && pool.sections.some((p) => s.parts.includes(p.id)));
   const floodS = floods.reduce((sum, s) => sum + s.seconds, 0);
   // The plan's own windows: from each flood to whatever is drawn through it or laid into it.
-  const flows = new Set(pool.marks.flatMap((m, i) => (m.technique === 'drag' || m.technique.startsWith('wet-') ? (steps[i]?.id ?? []) : [])));
+  const flows = new Set(
+    pool.marks.flatMap((m, i) => (m.technique === 'drag' || m.technique.startsWith('wet-') ? (steps[i]?.id ?? []) : [])),
+  );
   const windows = graph.gaps
     .filter((g) => g.maxState !== undefined && flows.has(g.to) && floods.some((f) => f.id === g.from))
     .flatMap((g) => timeGap(g, air, margin, factors).maxS ?? []);

@@ -69,6 +69,13 @@ export function playMany(plan: Plan, evenings: number, player: Player, onProgres
     worst: [...moments.values()]
       .sort((a, b) => b.cookies - a.cookies)
       .slice(0, MOST_MOMENTS)
-      .map(({ of, cookies, evenings: n, worstSeed }) => ({ taskId: of.taskId, seen: of.seen, when: of.when, cookies, share: n / evenings, worstSeed })),
+      .map(({ of, cookies, evenings: n, worstSeed }) => ({
+        taskId: of.taskId,
+        seen: of.seen,
+        when: of.when,
+        cookies,
+        share: n / evenings,
+        worstSeed,
+      })),
   };
 }

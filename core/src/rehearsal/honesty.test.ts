@@ -31,7 +31,9 @@ function packedAt(plan: Plan, seed: number): number {
     const run = runIndex(going.state());
     const task = run.plan.task(planned.id);
     if (!task) continue;
-    const ready = bodiesAsked(run, task).map(({ body, state }) => lostBy(body, trueThresholds(truth, cookieKey(body.lotId, body.cookie), body.region)[state]));
+    const ready = bodiesAsked(run, task).map(({ body, state }) =>
+      lostBy(body, trueThresholds(truth, cookieKey(body.lotId, body.cookie), body.region)[state]),
+    );
     const atS = run.plan.whenOpen(Math.max(planned.startS, handsS, ...ready));
     say(atS, { type: 'taskBegun', data: { taskId: task.id } });
     handsS = atS + (task.endS - task.startS) * Math.exp(evening + gauss(rng) * PACE_SPREAD.visit);

@@ -126,7 +126,9 @@ export function judge(plan: RunPlan, events: readonly StoredEvent[], truth: Trut
         }
         const i = cookie - task.cookies[0];
         const [fromS, toS] = [at(motion.startS[i] as number), at(motion.endS[i] as number)];
-        for (const gap of gaps.filter((g) => g.to === motion.stepId).map((g) => (motion.technique === 'relief' ? inReliefOn(run, task, g) : g))) {
+        for (const gap of gaps
+          .filter((g) => g.to === motion.stepId)
+          .map((g) => (motion.technique === 'relief' ? inReliefOn(run, task, g) : g))) {
           const early = comesEarly(run, truth, task, cookie, gap, fromS);
           if (early) spoilt.push({ ...about(task, motion, cookie, gap, 'too-early', fromS), ...early });
           const late = comesLate(run, truth, task, cookie, gap, toS, at);
@@ -149,7 +151,10 @@ export function judge(plan: RunPlan, events: readonly StoredEvent[], truth: Trut
   const needlessS = needless(run, truth);
   const looks = run.state.looks.length;
   const windows = held + lost;
-  const score = 70 * (cookies > 0 ? saved / cookies : 1) + 20 * (windows > 0 ? held / windows : 1) + 10 * Math.max(0, 1 - needlessS / Math.max(1, handsOnS));
+  const score =
+    70 * (cookies > 0 ? saved / cookies : 1) +
+    20 * (windows > 0 ? held / windows : 1) +
+    10 * Math.max(0, 1 - needlessS / Math.max(1, handsOnS));
   return {
     cookies,
     saved,
@@ -186,7 +191,14 @@ function inReliefOn(run: RunIndex, task: RunTask, gap: Gap): Gap {
   const region = run.plan.step(task, gap.from)?.region;
   if (!gap.maxState || !region) return gap;
   const { from, to } = gap;
-  return { from, to, minState: 'crusted', minLossKgPerM2: stateThresholds(region).crusted, rule: 'detail-rests-on', facts: { kind: 'relief' } };
+  return {
+    from,
+    to,
+    minState: 'crusted',
+    minLossKgPerM2: stateThresholds(region).crusted,
+    rule: 'detail-rests-on',
+    facts: { kind: 'relief' },
+  };
 }
 
 /**
@@ -236,7 +248,8 @@ function doneWithS(run: RunIndex, task: RunTask, stepId: StepId, cookie: number)
   for (const t of run.plan.tasksOnLot(task.lotId)) {
     const motion = t.motions.find((m) => m.stepId === stepId);
     const doneS = run.doneS(t.id);
-    if (t === task || !motion || doneS === null || cookie < t.cookies[0] || cookie >= t.cookies[1] || !isMade(run, t, stepId, cookie)) continue;
+    if (t === task || !motion || doneS === null || cookie < t.cookies[0] || cookie >= t.cookies[1] || !isMade(run, t, stepId, cookie))
+      continue;
     return momentsIn(run, t, doneS)(motion.endS[cookie - t.cookies[0]] as number);
   }
   return null;
@@ -250,7 +263,8 @@ function comesEarly(run: RunIndex, truth: Truth, task: RunTask, cookie: number, 
   if (body && body.leftAtS <= atS) {
     const state = askedState(gap, body.region);
     const needed = trueThresholds(truth, nameOf(body), body.region)[state];
-    if (lostAt(body, atS) < needed * (1 - UNSEEN)) return { state: trueState(truth, nameOf(body), body, atS), rightS: whenThere(truth, body, state) };
+    if (lostAt(body, atS) < needed * (1 - UNSEEN))
+      return { state: trueState(truth, nameOf(body), body, atS), rightS: whenThere(truth, body, state) };
   }
   const beforeS = gap.minSeconds ? doneWithS(run, task, gap.from, cookie) : null;
   if (beforeS === null || beforeS > atS) return null;
@@ -259,12 +273,21 @@ function comesEarly(run: RunIndex, truth: Truth, task: RunTask, cookie: number, 
 }
 
 /** null where nothing shuts on this cookie, false where it came in time. `at` tells the moments of the visit. */
-function comesLate(run: RunIndex, truth: Truth, task: RunTask, cookie: number, gap: Gap, atS: number, at: (offsetS: number) => number): Wrong | false | null {
+function comesLate(
+  run: RunIndex,
+  truth: Truth,
+  task: RunTask,
+  cookie: number,
+  gap: Gap,
+  atS: number,
+  at: (offsetS: number) => number,
+): Wrong | false | null {
   const body = gap.maxState ? (floodOf(run, task, cookie, gap.from, at) ?? bodyOf(run, task.lotId as LotId, gap.from, cookie)) : null;
   if (body && body.leftAtS <= atS) {
     const state = gap.maxState as DryingState;
     const shuts = trueThresholds(truth, nameOf(body), body.region)[state];
-    if (lostAt(body, atS) > shuts * (1 + UNSEEN)) return { state: trueState(truth, nameOf(body), body, atS), rightS: whenThere(truth, body, state) };
+    if (lostAt(body, atS) > shuts * (1 + UNSEEN))
+      return { state: trueState(truth, nameOf(body), body, atS), rightS: whenThere(truth, body, state) };
   }
   const beforeS = gap.maxSeconds === undefined ? null : doneWithS(run, task, gap.from, cookie);
   if (beforeS !== null && beforeS <= atS) {
@@ -280,7 +303,15 @@ function floodOf(run: RunIndex, task: RunTask, cookie: number, stepId: StepId, a
   const region = run.plan.step(task, stepId)?.region;
   if (!laid || !region) return null;
   const leftAtS = at(laid.endS[cookie - task.cookies[0]] as number);
-  return { lotId: task.lotId as LotId, cookie, stepId, region, leftAtS, airs: airsAround(run.state.plan, run.state.room, []), inferred: false };
+  return {
+    lotId: task.lotId as LotId,
+    cookie,
+    stepId,
+    region,
+    leftAtS,
+    airs: airsAround(run.state.plan, run.state.room, []),
+    inferred: false,
+  };
 }
 
 /** When a body really comes to a state; null where it never does in this air. */
@@ -289,7 +320,9 @@ function whenThere(truth: Truth, body: LaidBody, state: DryingState): number | n
   return Number.isFinite(atS) ? atS : null;
 }
 
-/** Time between two visits of the same hands in which the second was really ready. Packing is none of it: it is planned for when it is due. */
+/**
+ * Time between two visits of the same hands in which the second was really ready. Packing is none of it: it is planned for when it is due.
+ */
 function needless(run: RunIndex, truth: Truth): number {
   let sum = 0;
   for (const who of new Set(run.state.plan.tasks.map((t) => t.by))) {

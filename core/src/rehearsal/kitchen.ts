@@ -14,8 +14,8 @@ export interface Kitchen {
 export const BY_THE_BOOK: Kitchen = { all: 0, own: {}, whole: 0 };
 export const slower = (times: number): Kitchen => ({ all: Math.log(times), own: {}, whole: 0 });
 /**
- * A kitchen as a plan believes it to be; with `rng` one as likely as any by that belief: what is left of its spread, once day and cookie are
- * taken off, is what is not known of the kitchen.
+ * A kitchen as a plan believes it to be; with `rng` one as likely as any by that belief: what is left of its spread, once day and cookie
+ * are taken off, is what is not known of the kitchen.
  */
 export function believedKitchen(factors: Factors, rng?: Rng): Kitchen {
   const unknown = (state: DryingState, ...own: readonly number[]) =>

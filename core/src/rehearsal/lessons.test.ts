@@ -5,7 +5,9 @@ import { LESSONS, type Lesson, orderOfLesson } from './lessons.js';
 import { IMPATIENT, PERFECT, type Player, playEvening, TRUSTING } from './play.js';
 import { truthOf } from './truth.js';
 
-const planned = new Map(LESSONS.map((l) => [l.id, planOrder({ ...orderOfLesson(l, '2026-06-05T14:00:00Z'), passes: 20, timeUsed: () => 0 })]));
+const planned = new Map(
+  LESSONS.map((l) => [l.id, planOrder({ ...orderOfLesson(l, '2026-06-05T14:00:00Z'), passes: 20, timeUsed: () => 0 })]),
+);
 const played = (l: Lesson, player: Player) => {
   const plan = planned.get(l.id);
   if (!plan) throw new Error(l.id);

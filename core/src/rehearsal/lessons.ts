@@ -21,7 +21,8 @@ export interface Lesson {
 
 const round = (r: number) => `M30 ${30 - r}A${r} ${r} 0 1 1 30 ${30 + r}A${r} ${r} 0 1 1 30 ${30 - r}Z`;
 const half = (r: number, side: 'left' | 'right') => `M30 ${30 - r}A${r} ${r} 0 0 ${side === 'left' ? 0 : 1} 30 ${30 + r}Z`;
-const section = (id: string, colour: string, d: string, more = '') => `<path id="${id}" data-part="section" fill="${colour}" d="${d}"${more}/>`;
+const section = (id: string, colour: string, d: string, more = '') =>
+  `<path id="${id}" data-part="section" fill="${colour}" d="${d}"${more}/>`;
 const dot = (id: string, colour: string, x: number, y: number) =>
   `<circle id="${id}" data-part="mark" data-technique="wet-drop" fill="${colour}" cx="${x}" cy="${y}" r="2.5"/>`;
 const line = (id: string, technique: string, colour: string, widthMm: number, d: string) =>
@@ -44,7 +45,11 @@ const DRAWINGS = {
   'Cracked round': cookie(FLOOD + line('cracks', 'crackle', INK, 0.6, 'M20 22L40 24M22 32L41 36M24 42L36 44')),
 } as const;
 
-const lesson = (l: Omit<Lesson, 'kitchen' | 'seed'> & Partial<Pick<Lesson, 'kitchen' | 'seed'>>): Lesson => ({ kitchen: BY_THE_BOOK, seed: 7, ...l });
+const lesson = (l: Omit<Lesson, 'kitchen' | 'seed'> & Partial<Pick<Lesson, 'kitchen' | 'seed'>>): Lesson => ({
+  kitchen: BY_THE_BOOK,
+  seed: 7,
+  ...l,
+});
 
 /** From easy to hard. */
 export const LESSONS: readonly Lesson[] = [
@@ -52,7 +57,8 @@ export const LESSONS: readonly Lesson[] = [
     id: 'dots',
     title: 'Flood three, drop the dots',
     notice: 'The flood thickens from the moment it is laid: dots go in while it still moves.',
-    teaches: 'Wet dots sink level only in icing that still flows. Nothing is fetched, and nobody is answered, between a flood and its marks.',
+    teaches:
+      'Wet dots sink level only in icing that still flows. Nothing is fetched, and nobody is answered, between a flood and its marks.',
     cookies: [{ drawing: 'Spotted round', count: 3 }],
   }),
   lesson({

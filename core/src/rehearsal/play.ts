@@ -47,7 +47,9 @@ function begins(run: RunIndex, task: RunTask, handsS: number, truth: Truth, play
   if (player.goesBy === 'finger')
     return Math.max(
       handsS,
-      ...bodiesAsked(run, task).map(({ body, state }) => lostBy(body, trueThresholds(truth, cookieKey(body.lotId, body.cookie), body.region)[state])),
+      ...bodiesAsked(run, task).map(({ body, state }) =>
+        lostBy(body, trueThresholds(truth, cookieKey(body.lotId, body.cookie), body.region)[state]),
+      ),
     );
   const readyMs = run.readyMs(task);
   return Number.isFinite(readyMs) ? handsS + player.patience * (run.plan.sOf(readyMs) - handsS) : handsS;

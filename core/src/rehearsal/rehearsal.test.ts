@@ -63,7 +63,8 @@ describe('an evening judged', () => {
         const truth = truthOf(kitchenOf(i + 1), i + 1);
         return judge(plan, playEvening(plan, truth, player), truth);
       });
-    const share = (verdicts: ReturnType<typeof of>) => verdicts.reduce((n, v) => n + v.saved, 0) / verdicts.reduce((n, v) => n + v.cookies, 0);
+    const share = (verdicts: ReturnType<typeof of>) =>
+      verdicts.reduce((n, v) => n + v.saved, 0) / verdicts.reduce((n, v) => n + v.cookies, 0);
     const [trusting, impatient] = [of(TRUSTING), of(IMPATIENT)];
     expect(share(trusting)).toBeGreaterThan(0.55);
     expect(share(impatient)).toBeLessThan(share(trusting) - 0.3);
@@ -99,7 +100,9 @@ describe('an evening judged', () => {
     ['pack', 'bumped'],
   ] as const)('%s too early is %s, with its rule and the moment that would have saved it', (technique, seen) => {
     const cookies = made(['gull', 'lighthouse']);
-    const into = cookies.tasks.filter((t) => t.motions.some((m) => m.technique === technique) || (technique === 'pack' && t.kind === 'pack'));
+    const into = cookies.tasks.filter(
+      (t) => t.motions.some((m) => m.technique === technique) || (technique === 'pack' && t.kind === 'pack'),
+    );
     // The last of them, put right behind the flood it lies on.
     const task = into.at(-1);
     expect(task).toBeDefined();
@@ -109,7 +112,9 @@ describe('an evening judged', () => {
         .graphOf(task as PlanTask)
         ?.gaps.flatMap((g) => (own0.has(g.to) && g.minState ? [g.from] : [])),
     );
-    const laidS = Math.max(...cookies.tasks.flatMap((t) => (t.lotId === task?.lotId && t.motions.some((m) => onto.has(m.stepId)) ? [t.endS] : [])));
+    const laidS = Math.max(
+      ...cookies.tasks.flatMap((t) => (t.lotId === task?.lotId && t.motions.some((m) => onto.has(m.stepId)) ? [t.endS] : [])),
+    );
     const { spoilt } = judge(cookies, withOne(cookies, task?.id ?? '', laidS + 5), truthOf(BY_THE_BOOK, 5));
     const own = spoilt.filter((s) => s.taskId === task?.id);
     expect(own.map((s) => s.seen)).toContain(seen);
@@ -138,7 +143,10 @@ describe('an evening judged', () => {
     const twoLost = { held: all.windows.held - 2, lost: 2 };
     const task = wet.tasks.find((t) => t.motions.some((m) => m.windowS !== null)) as PlanTask;
     const shut = (choice: 'skip' | 'relief') => [
-      { atS: task.startS + 1, body: { type: 'windowShut', data: { taskId: task.id, cookies: [1, 2], choice } } as Pick<RunEvent, 'type' | 'data'> },
+      {
+        atS: task.startS + 1,
+        body: { type: 'windowShut', data: { taskId: task.id, cookies: [1, 2], choice } } as Pick<RunEvent, 'type' | 'data'>,
+      },
     ];
     const skipped = judge(
       wet,
@@ -202,7 +210,9 @@ describe('an evening judged', () => {
     const [early] = told({ minSeconds: 600 }, 0);
     expect(told({ minSeconds: 600 }, (early?.rightS as number) - (early?.atS as number) + 60)).toEqual([]);
     expect(told({ maxSeconds: 600 }, 0)).toEqual([]);
-    expect(told({ maxSeconds: 600 }, 900).map((s) => [s.when, s.state, s.cookie])).toEqual([0, 1, 2, 3, 4, 5].map((c) => ['too-late', null, c]));
+    expect(told({ maxSeconds: 600 }, 900).map((s) => [s.when, s.state, s.cookie])).toEqual(
+      [0, 1, 2, 3, 4, 5].map((c) => ['too-late', null, c]),
+    );
   });
   it('what waits although it is ready is counted, and no more than that', () => {
     const truth = truthOf(slower(0.5), 2);
@@ -216,12 +226,12 @@ describe('a plan played many times', () => {
   it('tells how much comes out right, and its worst moments with an evening to step into', () => {
     const trusting = playMany(plan, 60, TRUSTING);
     const finger = playMany(plan, 60, PERFECT);
-    expect([trusting.evenings, trusting.saved < finger.saved, trusting.savedInTen <= trusting.saved, trusting.whole <= finger.whole]).toEqual([
-      60,
-      true,
-      true,
-      true,
-    ]);
+    expect([
+      trusting.evenings,
+      trusting.saved < finger.saved,
+      trusting.savedInTen <= trusting.saved,
+      trusting.whole <= finger.whole,
+    ]).toEqual([60, true, true, true]);
     expect(trusting.worst.length).toBeGreaterThan(2);
     expect(trusting.worst.length).toBeLessThanOrEqual(10);
     const [worst] = trusting.worst;

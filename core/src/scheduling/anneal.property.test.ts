@@ -37,7 +37,12 @@ const problem: fc.Arbitrary<Problem> = fc
     ({ trays, changeover, day, objective }): Problem => ({
       format: 'kestfog-problem/1',
       resources: [
-        { id: 'hands', capacity: 1, changeover, closed: [...Array(12).keys()].map((d) => [d * 90 + day, (d + 1) * 90] as [number, number]) },
+        {
+          id: 'hands',
+          capacity: 1,
+          changeover,
+          closed: [...Array(12).keys()].map((d) => [d * 90 + day, (d + 1) * 90] as [number, number]),
+        },
         { id: 'fan', capacity: 3 },
       ],
       tasks: trays.flatMap((steps, t) =>
@@ -50,7 +55,9 @@ const problem: fc.Arbitrary<Problem> = fc
         })),
       ),
       links: trays.flatMap((steps, t) =>
-        steps.slice(1).map((s, i) => ({ from: `t${t}.${i}`, to: `t${t}.${i + 1}`, min: s.wait, max: s.window === null ? null : s.wait + s.window })),
+        steps
+          .slice(1)
+          .map((s, i) => ({ from: `t${t}.${i}`, to: `t${t}.${i + 1}`, min: s.wait, max: s.window === null ? null : s.wait + s.window })),
       ),
       objective,
     }),
@@ -69,7 +76,8 @@ const named = (m: Model, start: ArrayLike<number>) => Object.fromEntries(m.ids.m
 /** Open seconds before a moment, counted one by one: by other means than the layout's sums. */
 const openBefore = (m: Model, v: number, s: number) => {
   let open = 0;
-  for (let t = 0; t < s; t++) if (!(m.closed[v] as readonly { fromS: number; toS: number }[]).some((c) => c.fromS <= t && t < c.toS)) open += 1;
+  for (let t = 0; t < s; t++)
+    if (!(m.closed[v] as readonly { fromS: number; toS: number }[]).some((c) => c.fromS <= t && t < c.toS)) open += 1;
   return open;
 };
 

@@ -59,7 +59,10 @@ function endOfOpenTime(closed: Model['closed'][number], from: number, work: numb
 function softBound(m: Model): number {
   let cost = 0;
   for (const s of m.soft) {
-    const least = m.arcs.reduce((best, a) => (a.from === s.from && a.to === s.to ? Math.max(best, a.weight) : best), Number.NEGATIVE_INFINITY);
+    const least = m.arcs.reduce(
+      (best, a) => (a.from === s.from && a.to === s.to ? Math.max(best, a.weight) : best),
+      Number.NEGATIVE_INFINITY,
+    );
     cost += s.weight * Math.max(0, least - s.most);
   }
   return cost;

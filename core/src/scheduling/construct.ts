@@ -156,7 +156,12 @@ function placeBehind(m: Model, groups: Groups, timeline: Timeline, g: number, wo
     for (const a of m.into[v]) if (groups.groupOf[a.from] !== g) earliest[v] = Math.max(earliest[v], timeline.start[a.from] + a.weight);
   }
   const nodes = Math.ceil(BEHIND_WORK / group.length);
-  const found = exactSearch(m, earliest, { nodes, cancelled: () => false }, { tasks: group, below: Number.MAX_SAFE_INTEGER, firstOnly: true });
+  const found = exactSearch(
+    m,
+    earliest,
+    { nodes, cancelled: () => false },
+    { tasks: group, below: Number.MAX_SAFE_INTEGER, firstOnly: true },
+  );
   work.done += found.nodes * group.length;
   if (found.kind === 'none') return false;
   for (const v of group) timeline.place(v, found.start[v]);

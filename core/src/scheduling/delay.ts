@@ -14,7 +14,12 @@ const MOST_SINGLES = 12;
  *
  * @returns the plan, and the model with the later releases that it was made for
  */
-export function delayedForSoft(m: Model, groups: Groups, first: readonly number[], rng: Rng): { readonly model: Model; readonly start: readonly number[] } {
+export function delayedForSoft(
+  m: Model,
+  groups: Groups,
+  first: readonly number[],
+  rng: Rng,
+): { readonly model: Model; readonly start: readonly number[] } {
   let best = { model: m, start: first, value: scheduleValue(m, first) };
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const { start } = best;

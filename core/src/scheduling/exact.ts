@@ -131,14 +131,17 @@ function firstConflict(m: Model, tasks: readonly number[], start: readonly numbe
   let earliest = Number.POSITIVE_INFINITY;
   let found: Order[] | null = null;
   for (const [r, resource] of m.resources.entries()) {
-    const users = tasks.filter((v) => m.demands[v].some((d) => d.resource === r)).sort((a, b) => start[a] - start[b] || m.duration[a] - m.duration[b]);
+    const users = tasks
+      .filter((v) => m.demands[v].some((d) => d.resource === r))
+      .sort((a, b) => start[a] - start[b] || m.duration[a] - m.duration[b]);
     if (resource.capacity === 1) {
       for (let i = 0; i < users.length; i++) {
         const a = users[i];
         if (start[a] >= earliest) break;
         for (let j = i + 1; j < users.length; j++) {
           const b = users[j];
-          const gap = resource.changeover > 0 && m.family[a] >= 0 && m.family[b] >= 0 && m.family[a] !== m.family[b] ? resource.changeover : 0;
+          const gap =
+            resource.changeover > 0 && m.family[a] >= 0 && m.family[b] >= 0 && m.family[a] !== m.family[b] ? resource.changeover : 0;
           if (start[b] >= start[a] + m.duration[a] + Math.max(gap, resource.changeover)) break;
           if (start[b] < start[a] + m.duration[a] + gap) {
             earliest = start[a];
@@ -176,6 +179,7 @@ export function changeoversArePairwise(m: Model): boolean {
   const tasks = [...Array(m.n).keys()];
   return m.resources.every(
     (resource, r) =>
-      resource.changeover === 0 || tasks.every((v) => !uses(v, r) || (m.duration[v] > 0 && (m.family[v] >= 0 || m.duration[v] >= resource.changeover))),
+      resource.changeover === 0 ||
+      tasks.every((v) => !uses(v, r) || (m.duration[v] > 0 && (m.family[v] >= 0 || m.duration[v] >= resource.changeover))),
   );
 }

@@ -85,7 +85,12 @@ export function improveByLearning(
     const level = m.levels.findIndex((l, i) => l !== 'changes' && !reached(i));
     if (level < 0) break;
     const before = left;
-    search({ goal: m.levels[level] as Exclude<Level, 'changes'>, most: mostAt(level), free, conflicts: Math.min(left, NEIGHBOURHOOD_CONFLICTS) });
+    search({
+      goal: m.levels[level] as Exclude<Level, 'changes'>,
+      most: mostAt(level),
+      free,
+      conflicts: Math.min(left, NEIGHBOURHOOD_CONFLICTS),
+    });
     // A neighbourhood that fails at once still costs its building.
     if (left === before) left -= 1;
   }

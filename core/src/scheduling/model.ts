@@ -25,7 +25,12 @@ export interface Model {
   readonly demands: readonly (readonly Demand[])[];
   /** closed spans of every resource a task uses, merged */
   readonly closed: readonly (readonly Interval[])[];
-  readonly resources: readonly { readonly id: string; readonly capacity: number; readonly changeover: number; readonly closed: readonly Interval[] }[];
+  readonly resources: readonly {
+    readonly id: string;
+    readonly capacity: number;
+    readonly changeover: number;
+    readonly closed: readonly Interval[];
+  }[];
   readonly arcs: readonly Arc[];
   readonly out: readonly (readonly Arc[])[];
   readonly into: readonly (readonly Arc[])[];
@@ -33,7 +38,13 @@ export interface Model {
   /** what is made least, first what counts most */
   readonly levels: readonly Level[];
   /** maxima that may be broken: start(to) ≤ start(from) + most, else so much a second */
-  readonly soft: readonly { readonly link: number; readonly from: number; readonly to: number; readonly most: number; readonly weight: number }[];
+  readonly soft: readonly {
+    readonly link: number;
+    readonly from: number;
+    readonly to: number;
+    readonly most: number;
+    readonly weight: number;
+  }[];
   readonly holds: readonly { readonly resource: number; readonly from: number; readonly to: number; readonly amount: number }[];
 }
 

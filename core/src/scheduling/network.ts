@@ -4,7 +4,9 @@ import { fitCalendar, type Model } from './model.js';
  * The temporal network: earliest starts by longest paths (Bellman–Ford over the arcs; Dechter, Meiri & Pearl,
  * "Temporal constraint networks", AI 49, 1991). A cycle of positive length has no schedule, and is its own explanation.
  */
-export type Earliest = { readonly ok: true; readonly start: number[] } | { readonly ok: false; readonly links: number[]; readonly tasks: number[] };
+export type Earliest =
+  | { readonly ok: true; readonly start: number[] }
+  | { readonly ok: false; readonly links: number[]; readonly tasks: number[] };
 
 export function earliestStarts(m: Model, fixed: ReadonlyMap<number, number> = new Map()): Earliest {
   const start = m.release.map((r, v) => Math.max(r, fixed.get(v) ?? r));

@@ -14,7 +14,13 @@ const problem: fc.Arbitrary<Problem> = fc
     durations: fc.array(fc.integer({ min: 1, max: 3 }), { minLength: 2, maxLength: 3 }),
     hands: fc.array(fc.boolean(), { minLength: 3, maxLength: 3 }),
     links: fc.array(
-      fc.record({ a: fc.nat(2), b: fc.nat(2), min: fc.integer({ min: 0, max: 3 }), room: fc.option(fc.integer({ min: 0, max: 2 })), soft: fc.boolean() }),
+      fc.record({
+        a: fc.nat(2),
+        b: fc.nat(2),
+        min: fc.integer({ min: 0, max: 3 }),
+        room: fc.option(fc.integer({ min: 0, max: 2 })),
+        soft: fc.boolean(),
+      }),
       {
         maxLength: 3,
       },
@@ -61,7 +67,9 @@ const problem: fc.Arbitrary<Problem> = fc
           max: l.room === null ? null : l.min + l.room,
           ...(l.soft && l.room !== null ? { soft: 2 } : {}),
         })),
-      ...(r.hold && r.hold.a % n !== r.hold.b % n ? { holds: [{ resource: 'dehydrator', from: id(r.hold.a), to: id(r.hold.b), amount: r.hold.amount }] } : {}),
+      ...(r.hold && r.hold.a % n !== r.hold.b % n
+        ? { holds: [{ resource: 'dehydrator', from: id(r.hold.a), to: id(r.hold.b), amount: r.hold.amount }] }
+        : {}),
       objective: r.objective,
       horizon: HORIZON,
     };
@@ -82,7 +90,9 @@ describe(`holds, soft maxima, choices and levels against exhaustive search (seed
         }
         expect('start' in answer, JSON.stringify(answer)).toBe(true);
         const s = answer as Solution;
-        const tasks = p.tasks.map((t) => (t.usesOneOf ? { ...t, ...(t.usesOneOf[s.assigned?.[t.id] ?? 0] as object) } : t)) as Problem['tasks'];
+        const tasks = p.tasks.map((t) =>
+          t.usesOneOf ? { ...t, ...(t.usesOneOf[s.assigned?.[t.id] ?? 0] as object) } : t,
+        ) as Problem['tasks'];
         expect(brokenConstraints({ ...p, tasks } as never, s.start)).toEqual([]);
         const hasSoft = p.links.some((l) => l.soft);
         const value = levelsOf(p).map((l) => measure(p, tasks, s.start, l));

@@ -37,7 +37,13 @@ const problem: fc.Arbitrary<Problem> = fc
         ...(r.other ? [{ id: 'other', duration: r.other.duration, uses: r.other.places ? { box: 1 } : { hands: 1 } }] : []),
       ],
       links: [
-        { from: 'flood', to: 'pipe', min: r.waits.bench, max: r.room === null ? null : r.waits.bench + r.room, if: { fan: false, box: false } },
+        {
+          from: 'flood',
+          to: 'pipe',
+          min: r.waits.bench,
+          max: r.room === null ? null : r.waits.bench + r.room,
+          if: { fan: false, box: false },
+        },
         { from: 'flood', to: 'to-fan', min: 0, max: null },
         { from: 'flood', to: 'to-box', min: 0, max: null },
         { from: 'to-fan', to: 'pipe', min: r.waits.fan, max: null, if: only('fan', 'box') },
@@ -125,7 +131,12 @@ describe(`what may be left out, against every set of it tried (seed ${SEED})`, (
     expect(solve(never(8), { passes: 10, seed: 1 })).toMatchObject({ unsolved: true });
   });
   it('a name that is no option is refused with its place', () => {
-    const json = (more: object) => ({ format: 'kestfog-problem/1', resources: [], tasks: [{ id: 'a', duration: 1, ...more }], options: [{ id: 'fan' }] });
+    const json = (more: object) => ({
+      format: 'kestfog-problem/1',
+      resources: [],
+      tasks: [{ id: 'a', duration: 1, ...more }],
+      options: [{ id: 'fan' }],
+    });
     expect(parseProblem(json({ if: { fan: true } })).tasks[0]?.if).toEqual({ fan: true });
     expect(() => parseProblem(json({ if: { van: true } }))).toThrow('tasks[0].if: names the option "van", which does not exist');
     expect(() => parseProblem({ ...json({}), options: [{ id: 'fan', excludes: ['fan'] }] })).toThrow(

@@ -68,7 +68,9 @@ describe('kestfog-problem/1', () => {
     });
   });
   it('a task longer than any open stretch, and one that wants more than there is', () => {
-    expect(infeasible(base({ resources: [{ id: 'hands', capacity: 1, closed: [[5, Number.MAX_SAFE_INTEGER]] }] })).because.kind).toBe('calendar');
+    expect(infeasible(base({ resources: [{ id: 'hands', capacity: 1, closed: [[5, Number.MAX_SAFE_INTEGER]] }] })).because.kind).toBe(
+      'calendar',
+    );
     expect(infeasible(base({ tasks: [task('a', { uses: { hands: 2 } })] })).because).toMatchObject({ kind: 'resource', tasks: ['a'] });
   });
   it('a window that night and hands together make impossible is a calendar conflict', () => {

@@ -18,11 +18,17 @@ const resource = z
     changeover: orNothing(count),
     note,
   })
-  .transform((r) => ({ id: r.id, capacity: r.capacity, closed: [...(r.closed ?? [])].sort((a, b) => a[0] - b[0]), changeover: r.changeover ?? 0 }))
+  .transform((r) => ({
+    id: r.id,
+    capacity: r.capacity,
+    closed: [...(r.closed ?? [])].sort((a, b) => a[0] - b[0]),
+    changeover: r.changeover ?? 0,
+  }))
   .superRefine((r, ctx) => {
     const clash = r.closed.find((c, k) => (r.closed[k - 1]?.[1] ?? Number.NEGATIVE_INFINITY) > c[0]);
     if (clash) ctx.addIssue({ code: 'custom', path: ['closed'], message: `overlaps itself at ${clash[0]}` });
-    if (r.changeover > 0 && r.capacity !== 1) ctx.addIssue({ code: 'custom', path: ['changeover'], message: `needs a capacity of 1, not ${r.capacity}` });
+    if (r.changeover > 0 && r.capacity !== 1)
+      ctx.addIssue({ code: 'custom', path: ['changeover'], message: `needs a capacity of 1, not ${r.capacity}` });
   });
 
 const when = orNothing(z.record(z.string(), z.boolean()));
@@ -145,7 +151,8 @@ export function parseProblem(json: unknown): Problem {
   const tasks = new Set(p.tasks.map((t) => t.id));
   for (const [i, t] of p.tasks.entries())
     for (const named of [t.uses ?? {}, ...(t.usesOneOf ?? []).map((w) => w.uses)])
-      for (const r of Object.keys(named)) if (!resources.has(r)) bad(`tasks[${i}] (${t.id}).uses`, `names the resource "${r}", which does not exist`);
+      for (const r of Object.keys(named))
+        if (!resources.has(r)) bad(`tasks[${i}] (${t.id}).uses`, `names the resource "${r}", which does not exist`);
   for (const [i, h] of (p.holds ?? []).entries())
     if (!resources.has(h.resource)) bad(`holds[${i}].resource`, `names the resource "${h.resource}", which does not exist`);
   const options = p.options ?? [];
@@ -155,13 +162,16 @@ export function parseProblem(json: unknown): Problem {
   );
   const known = new Set(options.map((o) => o.id));
   for (const [i, o] of options.entries())
-    for (const x of o.excludes ?? []) if (!known.has(x) || x === o.id) bad(`options[${i}].excludes`, `names the option "${x}", which is no other option`);
+    for (const x of o.excludes ?? [])
+      if (!known.has(x) || x === o.id) bad(`options[${i}].excludes`, `names the option "${x}", which is no other option`);
   for (const [where, list] of [['tasks', p.tasks] as const, ['links', p.links] as const, ['holds', p.holds ?? []] as const])
     for (const [i, x] of list.entries())
-      for (const id of Object.keys(x.if ?? {})) if (!known.has(id)) bad(`${where}[${i}].if`, `names the option "${id}", which does not exist`);
+      for (const id of Object.keys(x.if ?? {}))
+        if (!known.has(id)) bad(`${where}[${i}].if`, `names the option "${id}", which does not exist`);
   for (const [list, where] of [[p.links, 'links'] as const, [p.holds ?? [], 'holds'] as const])
     for (const [i, l] of list.entries())
-      for (const key of ['from', 'to'] as const) if (!tasks.has(l[key])) bad(`${where}[${i}].${key}`, `names the task "${l[key]}", which does not exist`);
+      for (const key of ['from', 'to'] as const)
+        if (!tasks.has(l[key])) bad(`${where}[${i}].${key}`, `names the task "${l[key]}", which does not exist`);
   return p;
 }
 

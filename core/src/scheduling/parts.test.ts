@@ -73,7 +73,11 @@ describe('the temporal network', () => {
   });
   it('nights push, and what they push is pushed on', () => {
     const m = buildModel(
-      problem({ resources: [{ id: 'hands', capacity: 1, closed: [[4, 20]] }], tasks: [task('a', 5), task('b', 3)], links: [{ from: 'a', to: 'b', min: 1 }] }),
+      problem({
+        resources: [{ id: 'hands', capacity: 1, closed: [[4, 20]] }],
+        tasks: [task('a', 5), task('b', 3)],
+        links: [{ from: 'a', to: 'b', min: 1 }],
+      }),
     );
     expect(earliestOpenStarts(m, [0, 6])).toEqual({ start: [20, 26] });
   });
@@ -166,7 +170,10 @@ describe('construction, bounds and exact search', () => {
     const end = found.kind === 'found' ? (scheduleValue(m, found.start)[0] as number) : 0;
     expect(end).toBe(44);
     expect(lowerBounds(m, open.start).makespan).toBeLessThanOrEqual(end);
-    expect(exactSearch(m, open.start, { nodes: 10_000, cancelled: () => false }, { below: end })).toMatchObject({ kind: 'none', complete: true });
+    expect(exactSearch(m, open.start, { nodes: 10_000, cancelled: () => false }, { below: end })).toMatchObject({
+      kind: 'none',
+      complete: true,
+    });
   });
   it('values are compared by lateness, then end, then how early things start', () => {
     expect(lessThan([0, 9, 9], [1, 0, 0])).toBe(true);

@@ -101,7 +101,11 @@ export interface Solution {
 export interface Infeasible {
   readonly format: 'kestfog-solution/1';
   readonly infeasible: true;
-  readonly because: { readonly kind: 'positive-cycle' | 'resource' | 'calendar'; readonly links: readonly number[]; readonly tasks: readonly string[] };
+  readonly because: {
+    readonly kind: 'positive-cycle' | 'resource' | 'calendar';
+    readonly links: readonly number[];
+    readonly tasks: readonly string[];
+  };
   readonly message: string;
 }
 

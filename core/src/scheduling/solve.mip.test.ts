@@ -14,9 +14,12 @@ const problem: fc.Arbitrary<Problem> = fc
     durations: fc.array(fc.integer({ min: 1, max: 12 }), { minLength: 5, maxLength: 7 }),
     machine: fc.array(fc.nat(1), { minLength: 7, maxLength: 7 }),
     family: fc.array(fc.constantFrom('red', 'white'), { minLength: 7, maxLength: 7 }),
-    links: fc.array(fc.record({ a: fc.nat(6), b: fc.nat(6), min: fc.integer({ min: 0, max: 15 }), room: fc.option(fc.integer({ min: 0, max: 20 })) }), {
-      maxLength: 5,
-    }),
+    links: fc.array(
+      fc.record({ a: fc.nat(6), b: fc.nat(6), min: fc.integer({ min: 0, max: 15 }), room: fc.option(fc.integer({ min: 0, max: 20 })) }),
+      {
+        maxLength: 5,
+      },
+    ),
     changeover: fc.constantFrom(0, 1),
     night: fc.tuple(fc.integer({ min: 15, max: 30 }), fc.integer({ min: 5, max: 20 })),
   })
@@ -30,10 +33,21 @@ const problem: fc.Arbitrary<Problem> = fc
         changeover: r.changeover,
         closed: m === 0 ? [[r.night[0], r.night[0] + r.night[1]] as const] : [],
       })),
-      tasks: r.durations.map((duration, i) => ({ id: `t${i}`, duration, uses: { [`m${r.machine[i]}`]: 1 }, family: r.family[i] as string })),
+      tasks: r.durations.map((duration, i) => ({
+        id: `t${i}`,
+        duration,
+        uses: { [`m${r.machine[i]}`]: 1 },
+        family: r.family[i] as string,
+      })),
       links: r.links
         .filter((l) => l.a % n < l.b % n)
-        .map((l) => ({ from: `t${l.a % n}`, to: `t${l.b % n}`, anchor: 'end' as const, min: l.min, max: l.room === null ? null : l.min + l.room })),
+        .map((l) => ({
+          from: `t${l.a % n}`,
+          to: `t${l.b % n}`,
+          anchor: 'end' as const,
+          min: l.min,
+          max: l.room === null ? null : l.min + l.room,
+        })),
       objective: 'makespan',
     };
   });

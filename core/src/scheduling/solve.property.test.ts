@@ -42,7 +42,13 @@ const problem: fc.Arbitrary<Problem> = fc
       })),
       links: r.links
         .filter((l) => l.a % n !== l.b % n)
-        .map((l) => ({ from: `t${l.a % n}`, to: `t${l.b % n}`, anchor: l.anchor, min: l.min, max: l.window === null ? null : l.min + l.window })),
+        .map((l) => ({
+          from: `t${l.a % n}`,
+          to: `t${l.b % n}`,
+          anchor: l.anchor,
+          min: l.min,
+          max: l.window === null ? null : l.min + l.window,
+        })),
       objective: 'makespan',
     };
   });
@@ -67,7 +73,10 @@ function exhaustive(p: Problem, horizon: number): number | null {
           p.tasks.findIndex((x) => x.id === l.from) <= i &&
           p.tasks.findIndex((x) => x.id === l.to) <= i,
       );
-      if (brokenConstraints({ resources: p.resources as never, tasks: p.tasks.slice(0, i + 1) as never, links: settled as never }, start).length === 0)
+      if (
+        brokenConstraints({ resources: p.resources as never, tasks: p.tasks.slice(0, i + 1) as never, links: settled as never }, start)
+          .length === 0
+      )
         visit(i + 1);
     }
     delete start[t.id];

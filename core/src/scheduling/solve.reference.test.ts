@@ -56,7 +56,11 @@ describe('time always helps', () => {
   );
   it('a task that fell behind the last opening comes back at once', () => {
     let looks = 0;
-    const answer = solve(parseProblem(json('day-mix-41006.json')), { passes: Number.POSITIVE_INFINITY, seed: 1, timeUsed: () => looks++ / 600 }) as Solution;
+    const answer = solve(parseProblem(json('day-mix-41006.json')), {
+      passes: Number.POSITIVE_INFINITY,
+      seed: 1,
+      timeUsed: () => looks++ / 600,
+    }) as Solution;
     expect(answer.makespan).toBeLessThanOrEqual(1.01 * 9749);
   });
 });
@@ -130,7 +134,8 @@ describe('what a caller counts on', () => {
     for (let seed = 1; seed <= 12; seed++) {
       const found = solve(p, { passes: 24, seed, frozen: { 'carry C': 1123 } }) as Solution;
       expect(found.start['stay C'], `seed ${seed}`).toBe(1213);
-      for (const t of ['A', 'B']) expect((found.start[`stay ${t}`] as number) >= 2543 || (found.start[`stay ${t}`] as number) + 2830 <= 1213).toBe(true);
+      for (const t of ['A', 'B'])
+        expect((found.start[`stay ${t}`] as number) >= 2543 || (found.start[`stay ${t}`] as number) + 2830 <= 1213).toBe(true);
     }
   });
 });

@@ -32,7 +32,9 @@ const MOVES_PER_TASK = { first: 400, firstOfMiddling: 1600, most: 8000 } as cons
 const MOVES_PER_PASS = 50;
 /** Conflicts of the first turn: more where learning searches the whole. */
 const CONFLICTS_OF_TURN = { whole: 150, parts: 60, partsOfWhole: 200 } as const;
-/** Up to so many tasks each turn of learning searches the whole; beyond, every other turn betters windows of it, for the whole costs more. */
+/**
+ * Up to so many tasks each turn of learning searches the whole; beyond, every other turn betters windows of it, for the whole costs more.
+ */
 const SMALL_TASKS = 40;
 const MIDDLING_SHARE = 0.3;
 /** With passes as the measure, so many buy so many conflicts of the learning search: what makes a run repeatable. */
@@ -52,7 +54,9 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
   const tooMuch = demandAboveCapacity(m);
   if (tooMuch) return tooMuch;
   const index = new Map(m.ids.map((id, v) => [id, v]));
-  const fixed = new Map(Object.entries(options.frozen ?? {}).flatMap(([id, s]) => (index.has(id) ? [[index.get(id) as number, s] as const] : [])));
+  const fixed = new Map(
+    Object.entries(options.frozen ?? {}).flatMap(([id, s]) => (index.has(id) ? [[index.get(id) as number, s] as const] : [])),
+  );
   const frozen = new Set(fixed.keys());
   const temporal = earliestStarts(m, fixed);
   if (!temporal.ok) {
@@ -83,7 +87,9 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
   const bounds = lowerBounds(m, open.start);
   const rng = seededRng(options.seed ?? 1);
   const conflicts =
-    options.passes < Number.POSITIVE_INFINITY ? Math.floor(options.passes / PASSES_PER_LEARNING) * CONFLICTS_PER_LEARNING : Number.POSITIVE_INFINITY;
+    options.passes < Number.POSITIVE_INFINITY
+      ? Math.floor(options.passes / PASSES_PER_LEARNING) * CONFLICTS_PER_LEARNING
+      : Number.POSITIVE_INFINITY;
   const warm = options.warm ? warmStart(m, options.warm, open.start) : null;
   // Local search is quick to a good plan; annealing and learning then better it, and learning proves it where it can. What is
   // held between two tasks construction does not know: there learning finds the first plan too.
@@ -111,7 +117,13 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
     options.onProgress?.({ ...namedValue(m, value), lowerBound: bounds.makespan, pass: options.passes });
   // In a bare job shop learning is better alone; else both take turns.
   if (!hasHoursToWin(m))
-    return solutionOf(problem, m, improveByLearning(m, open.start, first, bounds, rng, { conflicts, expired }, frozen, told), bounds, pairwise);
+    return solutionOf(
+      problem,
+      m,
+      improveByLearning(m, open.start, first, bounds, rng, { conflicts, expired }, frozen, told),
+      bounds,
+      pairwise,
+    );
   let [movesLeft, conflictsLeft] = [options.passes * MOVES_PER_PASS, conflicts];
   const wholly = isSearchedWhole(m);
   // Of middle size, and done in one opening: which groups are worked together decides, which takes long annealing and learning in windows.
@@ -122,10 +134,22 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
     const most = Math.min(firstMoves * 2 ** turn, MOVES_PER_TASK.most * m.n);
     // At its bound there is nothing to win.
     const moves = meets(m, learned.value, bounds) ? 0 : Math.min(most, movesLeft);
-    const { start } = anneal(delayed.model, notBefore, learned.start, rng, (made) => (expired() ? 1 : moves > 0 ? made / moves : 1), frozen, told);
+    const { start } = anneal(
+      delayed.model,
+      notBefore,
+      learned.start,
+      rng,
+      (made) => (expired() ? 1 : moves > 0 ? made / moves : 1),
+      frozen,
+      told,
+    );
     movesLeft -= moves;
     const inParts = !wholly || (isMiddling && turn % 2 === 0);
-    const share = !inParts ? CONFLICTS_OF_TURN.whole * (isMiddling ? MIDDLING_SHARE : 1) : wholly ? CONFLICTS_OF_TURN.partsOfWhole : CONFLICTS_OF_TURN.parts;
+    const share = !inParts
+      ? CONFLICTS_OF_TURN.whole * (isMiddling ? MIDDLING_SHARE : 1)
+      : wholly
+        ? CONFLICTS_OF_TURN.partsOfWhole
+        : CONFLICTS_OF_TURN.parts;
     const budget = Math.min(share * 2 ** turn, conflictsLeft);
     learned = improveByLearning(m, open.start, start, bounds, rng, { conflicts: budget, inParts, expired }, frozen, told);
     conflictsLeft -= budget;
@@ -211,7 +235,9 @@ function smallestClash(problem: Problem, hasFrozen: boolean): number[] {
     const temporal = earliestStarts(m);
     const open = temporal.ok ? earliestOpenStarts(m, temporal.start) : null;
     const still =
-      !open || 'never' in open || anySchedule(m, open.start, seededRng(1), { conflicts: CLASH_CONFLICTS, expired: () => false }, new Set()).impossible;
+      !open ||
+      'never' in open ||
+      anySchedule(m, open.start, seededRng(1), { conflicts: CLASH_CONFLICTS, expired: () => false }, new Set()).impossible;
     if (still) clash = clash.filter((v) => v !== leave);
   }
   return clash;
@@ -303,7 +329,12 @@ function longestTails(m: Model): number[] {
   return tail;
 }
 
-const infeasible = (kind: Infeasible['because']['kind'], links: readonly number[], tasks: readonly string[], message: string): Infeasible => ({
+const infeasible = (
+  kind: Infeasible['because']['kind'],
+  links: readonly number[],
+  tasks: readonly string[],
+  message: string,
+): Infeasible => ({
   format: 'kestfog-solution/1',
   infeasible: true,
   because: { kind, links, tasks },
@@ -314,12 +345,18 @@ function demandAboveCapacity(m: Model): Infeasible | null {
   for (const h of m.holds) {
     const r = m.resources[h.resource];
     if (h.amount > r.capacity)
-      return infeasible('resource', [], [m.ids[h.from], m.ids[h.to]], `${h.amount} of ${r.id} are to be held, and there are only ${r.capacity}`);
+      return infeasible(
+        'resource',
+        [],
+        [m.ids[h.from], m.ids[h.to]],
+        `${h.amount} of ${r.id} are to be held, and there are only ${r.capacity}`,
+      );
   }
   for (let v = 0; v < m.n; v++) {
     for (const d of m.demands[v]) {
       const r = m.resources[d.resource];
-      if (d.amount > r.capacity) return infeasible('resource', [], [m.ids[v]], `${m.ids[v]} needs ${d.amount} of ${r.id}, and there are only ${r.capacity}`);
+      if (d.amount > r.capacity)
+        return infeasible('resource', [], [m.ids[v]], `${m.ids[v]} needs ${d.amount} of ${r.id}, and there are only ${r.capacity}`);
     }
   }
   return null;

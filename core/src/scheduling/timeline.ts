@@ -52,7 +52,10 @@ export class Timeline {
       let next = s;
       for (const d of this.m.demands[v]) {
         const r = this.m.resources[d.resource];
-        next = Math.max(next, r.capacity === 1 ? this.clearOfNeighbours(v, d.resource, s) : this.clearOfLoad(d.resource, d.amount, r.capacity, s, duration));
+        next = Math.max(
+          next,
+          r.capacity === 1 ? this.clearOfNeighbours(v, d.resource, s) : this.clearOfLoad(d.resource, d.amount, r.capacity, s, duration),
+        );
       }
       if (next === s) return s;
       s = next;

@@ -121,7 +121,8 @@ class Ways {
   }
 
   first(): Way {
-    const shortest = (ways: readonly Alternative[]) => ways.reduce((best, w, i) => (w.duration < (ways[best] as Alternative).duration ? i : best), 0);
+    const shortest = (ways: readonly Alternative[]) =>
+      ways.reduce((best, w, i) => (w.duration < (ways[best] as Alternative).duration ? i : best), 0);
     return [...this.choosing.map((t) => shortest(t.usesOneOf as readonly Alternative[])), ...this.optional.map(() => 0)];
   }
 
@@ -150,7 +151,8 @@ class Ways {
       return [chosen ? { ...plain, duration: chosen.duration, uses: { ...(t.uses ?? {}), ...chosen.uses } } : plain];
     });
     const there = new Set(tasks.map((t) => t.id));
-    const stands = (x: { readonly if?: When | null; readonly from: string; readonly to: string }) => holds(x.if) && there.has(x.from) && there.has(x.to);
+    const stands = (x: { readonly if?: When | null; readonly from: string; readonly to: string }) =>
+      holds(x.if) && there.has(x.from) && there.has(x.to);
     const links = [...rest.links.keys()].filter((i) => stands(rest.links[i] as Problem['links'][number]));
     const kept = (rest.holds ?? []).filter(stands).map(({ if: _if, ...h }) => h);
     const { holds: _holds, ...others } = rest;

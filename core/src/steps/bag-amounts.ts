@@ -57,4 +57,6 @@ export function bagAmounts(graph: Pick<StepGraph, 'steps'>, count: number): BagA
 
 /** Each opening once, the narrowest first: a bag is snipped small and widened, never the other way. */
 export const distinctOpenings = (openings: readonly Opening[]): Opening[] =>
-  openings.filter((o, i) => openings.findIndex((x) => x.name === o.name && x.openingMm === o.openingMm) === i).sort((a, b) => a.openingMm - b.openingMm);
+  openings
+    .filter((o, i) => openings.findIndex((x) => x.name === o.name && x.openingMm === o.openingMm) === i)
+    .sort((a, b) => a.openingMm - b.openingMm);

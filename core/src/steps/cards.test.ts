@@ -28,14 +28,19 @@ describe('cookies with the order a practitioner keeps', () => {
 
 // A cookie is the same cookie whichever way round it is drawn.
 describe('mirrored, turned and turned over', () => {
-  const demo = ['life-ring', 'lighthouse', 'mackerel', 'gull', 'compass-badge', 'signal-flag'].map((f) => `../../../../server/demo/${f}.svg`);
+  const demo = ['life-ring', 'lighthouse', 'mackerel', 'gull', 'compass-badge', 'signal-flag'].map(
+    (f) => `../../../../server/demo/${f}.svg`,
+  );
   const ways = ['scale(-1 1)', 'rotate(90)', 'rotate(37) scale(1 -1)'];
-  it.each([...Object.keys(cards), ...demo].flatMap((file) => ways.map((by) => [file, by] as const)))('%s by %s: the same waits', (file, by) => {
-    const waits = (svg: string) =>
-      deriveSteps(readDesign(svg, file), schoolById('two-bags'))
-        .gaps.map((g) => `${g.from} ${g.to} ${g.rule} ${g.minState} ${g.maxState}`)
-        .sort();
-    const svg = readFileSync(at(file), 'utf8');
-    expect(waits(svg.replace(/(<svg[^>]*>)([\s\S]*)(<\/svg>)/, `$1<g transform="${by}">$2</g>$3`))).toEqual(waits(svg));
-  });
+  it.each([...Object.keys(cards), ...demo].flatMap((file) => ways.map((by) => [file, by] as const)))(
+    '%s by %s: the same waits',
+    (file, by) => {
+      const waits = (svg: string) =>
+        deriveSteps(readDesign(svg, file), schoolById('two-bags'))
+          .gaps.map((g) => `${g.from} ${g.to} ${g.rule} ${g.minState} ${g.maxState}`)
+          .sort();
+      const svg = readFileSync(at(file), 'utf8');
+      expect(waits(svg.replace(/(<svg[^>]*>)([\s\S]*)(<\/svg>)/, `$1<g transform="${by}">$2</g>$3`))).toEqual(waits(svg));
+    },
+  );
 });

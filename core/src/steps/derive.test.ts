@@ -48,7 +48,8 @@ describe('steps of the demo’s cookies', () => {
 });
 
 describe('layers and pools', () => {
-  const svg = (inner: string) => readDesign(`<svg xmlns="http://www.w3.org/2000/svg" width="90mm" height="90mm" viewBox="0 0 90 90">${inner}</svg>`);
+  const svg = (inner: string) =>
+    readDesign(`<svg xmlns="http://www.w3.org/2000/svg" width="90mm" height="90mm" viewBox="0 0 90 90">${inner}</svg>`);
   it('a small light layer waits for a crust, a large one for set, and the base passes water on to it', () => {
     const g = (w: number, depth: number) =>
       deriveSteps(
@@ -67,7 +68,8 @@ describe('layers and pools', () => {
     expect(g.rounds).toBe(1);
     expect(g.sections.map((s) => s.batch)).toEqual([1, 1, 1, 1, 2, 2]);
     for (const first of [0, 1, 2, 3])
-      for (const next of [4, 5]) expect(gap(g, `flood.p${first}`, `flood.p${next}`)).toMatchObject({ minState: 'skinned', rule: 'few-pools' });
+      for (const next of [4, 5])
+        expect(gap(g, `flood.p${first}`, `flood.p${next}`)).toMatchObject({ minState: 'skinned', rule: 'few-pools' });
     // A school that does not quick-set has all of them in one go, and its check tells the risk.
     expect(deriveSteps(svg(pools), schoolById('two-bags')).sections.map((s) => s.batch)).toEqual([1, 1, 1, 1, 1, 1]);
   });

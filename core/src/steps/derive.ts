@@ -37,7 +37,8 @@ export interface SectionFacts {
 }
 
 /** Whether a pool is so small that it hangs from its edges and caves in where it stays wet. */
-export const isSmallPool = (s: Pick<SectionFacts, 'inscribedDiameterMm'> | undefined): boolean => s !== undefined && s.inscribedDiameterMm < SMALL_POOL_MM;
+export const isSmallPool = (s: Pick<SectionFacts, 'inscribedDiameterMm'> | undefined): boolean =>
+  s !== undefined && s.inscribedDiameterMm < SMALL_POOL_MM;
 
 /** Everything to be done to one cookie of a design, in no fixed order but that of its gaps. */
 export interface StepGraph {
@@ -110,7 +111,11 @@ const known = new WeakMap<Section, Measured>();
 function measuredSections(design: Design): Map<string, Measured> {
   return new Map(
     sectionsOf(design).map((s) => {
-      const found = known.get(s) ?? { areaMm2: areaMm2(s.shape), perimeterMm: perimeterMm(s.shape), inscribedDiameterMm: inscribedCircle(s.shape).diameterMm };
+      const found = known.get(s) ?? {
+        areaMm2: areaMm2(s.shape),
+        perimeterMm: perimeterMm(s.shape),
+        inscribedDiameterMm: inscribedCircle(s.shape).diameterMm,
+      };
       known.set(s, found);
       return [s.id, found];
     }),
@@ -170,19 +175,32 @@ function stepsOf(
   for (const item of floods) {
     const section = item.section as Section;
     const f = facts(section.id);
-    const here = { round: order.round.get(section.id) as number, batch: order.batch.get(section.id) as number, sectionId: section.id, inside: [section.id] };
+    const here = {
+      round: order.round.get(section.id) as number,
+      batch: order.batch.get(section.id) as number,
+      sectionId: section.id,
+      inside: [section.id],
+    };
     const flood: Bag = { colour: section.colour, seconds: section.seconds ?? school.floodS };
-    const region: Region = { seconds: countOf(flood), depthMm: filledDepthMm(section, school), on: design.transfer ? 'parchment' : 'cookie' };
+    const region: Region = {
+      seconds: countOf(flood),
+      depthMm: filledDepthMm(section, school),
+      on: design.transfer ? 'parchment' : 'cookie',
+    };
     const edgeMm = edgeOf(section, school);
     const flooded = Math.max(0, edgeMm > 0 ? areaMm2(offset(section.shape, -edgeMm)) : f.areaMm2);
     const extent: Extent = { ...NOTHING, lengthMm: f.perimeterMm, areaMm2: flooded, count: 1 };
     // As deep as it is filled, and up to where it stops: what the drying is reckoned with is what is mixed.
     const ml = floodMl(flooded, region.depthMm);
-    if (section.technique === 'thin-coat') add('thin-coat', [section.id], section.name, extent, { ...here, bag: flood, region }, { ml, edgeMm });
+    if (section.technique === 'thin-coat')
+      add('thin-coat', [section.id], section.name, extent, { ...here, bag: flood, region }, { ml, edgeMm });
     else {
       const dam = damOf(section, tips);
       if (dam.rings > 0) {
-        const outline: Bag = { colour: dam.colour, seconds: school.bags === 'one' ? flood.seconds : Math.max(school.outlineS, flood.seconds) };
+        const outline: Bag = {
+          colour: dam.colour,
+          seconds: school.bags === 'one' ? flood.seconds : Math.max(school.outlineS, flood.seconds),
+        };
         const bore = dam.opening.openingMm;
         const lengthMm = damLengthMm(design, section, f.perimeterMm) * dam.rings;
         add(
@@ -213,7 +231,8 @@ function stepsOf(
     const laid = bag ? detailLaid(item, technique) : {};
     const boreMm = laid.opening?.openingMm ?? 0;
     // A bead is as wide as it was drawn, and never narrower than the tip there is.
-    const widthMm = first.role === 'line' ? Math.max(first.words?.openingMm ?? Math.max(first.widthMm, boreMm), first.area ? AREA_DETAIL_MM : 0) : 0;
+    const widthMm =
+      first.role === 'line' ? Math.max(first.words?.openingMm ?? Math.max(first.widthMm, boreMm), first.area ? AREA_DETAIL_MM : 0) : 0;
     // Pens and powders leave nothing that dries; a stencilled or glued film does, like a bead.
     const region = bag && !glue ? beadRegion(countOf(bag), widthMm) : null;
     const here = { round: 1, batch: 1, sectionId: null, inside: [] };
@@ -255,7 +274,9 @@ function stepsOf(
       const before = sectionsOf(design).find((s) => s.id === other);
       if (!before || before.colour === section.colour) continue;
       if (design.parts.indexOf(before) > design.parts.indexOf(section)) continue;
-      const crossed = design.parts.some((p) => p.role === 'mark' && p.technique === 'drag' && [other, section.id].every((id) => bodiesOfMark(p).includes(id)));
+      const crossed = design.parts.some(
+        (p) => p.role === 'mark' && p.technique === 'drag' && [other, section.id].every((id) => bodiesOfMark(p).includes(id)),
+      );
       const lengthMm = polylineLengthMm(sharedEdge(section.shape, before.shape));
       if (crossed || lengthMm === 0) continue;
       add(
@@ -295,7 +316,8 @@ function withRounds(steps: readonly Step[], gaps: readonly Gap[]): Step[] {
   const round = new Map(steps.map((s) => [s.id, s.round]));
   const byId = new Map(steps.map((s) => [s.id, s]));
   const floods = new Set(steps.filter((s) => s.kind === 'flood').map((s) => s.part));
-  const fixed = (s: Step) => s.kind === 'flood' || s.kind === 'dam' || (s.kind === 'mark' && floods.has(s.sectionId ?? '')) || s.kind === 'prepare';
+  const fixed = (s: Step) =>
+    s.kind === 'flood' || s.kind === 'dam' || (s.kind === 'mark' && floods.has(s.sectionId ?? '')) || s.kind === 'prepare';
   for (let pass = 0, changed = true; changed && pass <= steps.length; pass++) {
     changed = false;
     for (const g of gaps) {
@@ -337,7 +359,11 @@ interface Laid {
 
 /** Icing of wet marks on one cookie, ml: drops by their area, lines as rods of their width. */
 const markMl = (run: readonly WetMark[], way: DropWay | undefined): number =>
-  run.reduce((sum, m) => sum + (way ? floodMl(Math.abs(areaMm2([m.points])), dropDepthMm(way)) : beadMl(polylineLengthMm(m.points, m.closed), m.widthMm)), 0);
+  run.reduce(
+    (sum, m) =>
+      sum + (way ? floodMl(Math.abs(areaMm2([m.points])), dropDepthMm(way)) : beadMl(polylineLengthMm(m.points, m.closed), m.widthMm)),
+    0,
+  );
 
 /** Length of strokes, area of filled parts, and how many there are. */
 function extentOf(parts: readonly (PipedLine | Guide | WetMark)[]): Extent {
@@ -365,7 +391,8 @@ function extentOf(parts: readonly (PipedLine | Guide | WetMark)[]): Extent {
 /** Whether a way of the scribe goes to and fro in one go. */
 const isContinuous = (m: WetMark): boolean => m.technique === 'drag' && turnsBack(m.points) >= CONTINUOUS_TURNS;
 /** Whether the scribe is wiped before a pull, as the school has it; as many as {@link wipingS} counts. */
-export const isWiped = (drag: WetMark, wiping: School['wiping']): boolean => wiping === 'always' || (wiping === 'single-pulls' && !isContinuous(drag));
+export const isWiped = (drag: WetMark, wiping: School['wiping']): boolean =>
+  wiping === 'always' || (wiping === 'single-pulls' && !isContinuous(drag));
 
 /** How often a way turns by more than a right angle. */
 function turnsBack(points: readonly Point[]): number {

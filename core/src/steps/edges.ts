@@ -76,7 +76,8 @@ export function refuseCycles(edges: readonly Edge[], items: readonly Item[]): vo
   const walk = (v: Item): Edge[] | null => {
     state.set(v, 'open');
     for (const e of out.get(v) ?? []) {
-      if (state.get(e.b) === 'open') return [...way.slice(way.findIndex((x) => x.a === e.b) < 0 ? way.length : way.findIndex((x) => x.a === e.b)), e];
+      if (state.get(e.b) === 'open')
+        return [...way.slice(way.findIndex((x) => x.a === e.b) < 0 ? way.length : way.findIndex((x) => x.a === e.b)), e];
       if (state.get(e.b) === 'done') continue;
       way.push(e);
       const found = walk(e.b);

@@ -38,7 +38,8 @@ export const fillOf = (section: Section, school: School): keyof typeof FILL_SHAR
 export const filledDepthMm = (section: Section, school: School): number => section.depthMm * FILL_SHARE[fillOf(section, school)];
 
 /** How far short of its line a flood stops: as it says, else as the school does where no dam holds it. */
-export const edgeOf = (section: Section, school: School): number => section.words?.edgeMm ?? (section.words?.dam === 'none' ? school.edgeMm : 0);
+export const edgeOf = (section: Section, school: School): number =>
+  section.words?.edgeMm ?? (section.words?.dam === 'none' ? school.edgeMm : 0);
 
 export type { DropWay };
 export const dropWayOf = (mark: Pick<WetMark, 'words'>, school: Pick<School, 'drops'>): DropWay => mark.words?.drop ?? school.drops;

@@ -80,10 +80,14 @@ export function gapsOf(context: GapContext): Gap[] {
     const targets = targetsOf(edge, b);
     const grainsOfA = edge.rule === 'grains-reach' ? a.marks.filter((s) => s.technique === 'sprinkle') : [];
     const grainsOfB = edge.rule === 'grains-reach' ? b.marks.filter((s) => s.technique === 'sprinkle') : [];
-    const froms = grainsOfA.length > 0 && edge.answer.kind === 'at-once' ? grainsOfA : edge.rule === 'as-you-said' ? finished(edge, a) : [a.main];
+    const froms =
+      grainsOfA.length > 0 && edge.answer.kind === 'at-once' ? grainsOfA : edge.rule === 'as-you-said' ? finished(edge, a) : [a.main];
     const tos = grainsOfB.length > 0 && edge.answer.kind === 'state' ? grainsOfB : targets;
     // A wet dam is wetter than any flood it has not got yet: what is piped early must be as dry when grains fall.
-    const dams = edge.rule === 'grains-reach' && edge.answer.kind === 'state' && a.dam?.region && !late.has(edge.a) && school.outline === 'set' ? [a.dam] : [];
+    const dams =
+      edge.rule === 'grains-reach' && edge.answer.kind === 'state' && a.dam?.region && !late.has(edge.a) && school.outline === 'set'
+        ? [a.dam]
+        : [];
     return [...froms, ...dams].flatMap((from) =>
       tos.map((to): Gap => {
         return { from: from.id, to: to.id, ...waitOf(edge, from, to, said), ...fearOf(edge, from), rule, facts: meetingFacts(edge, said) };
@@ -93,7 +97,14 @@ export function gapsOf(context: GapContext): Gap[] {
 
   /** A flood beside one that has dried through may crater: a school that fears it floods before that, if it can. */
   function fearOf({ rule, answer }: Edge, from: Step): Partial<Gap> {
-    if (school.driedNeighbour !== 'feared' || rule !== 'touching-sections' || answer.kind !== 'state' || from.kind !== 'flood' || !from.region) return {};
+    if (
+      school.driedNeighbour !== 'feared' ||
+      rule !== 'touching-sections' ||
+      answer.kind !== 'state' ||
+      from.kind !== 'flood' ||
+      !from.region
+    )
+      return {};
     return { ratherBeforeLossKgPerM2: stateThresholds(from.region).firm };
   }
 
@@ -119,7 +130,9 @@ export function gapsOf(context: GapContext): Gap[] {
     // Minutes alone stand in place of the state; with a state asked for, both hold.
     const byState = asked && thresholds && (waitS === undefined || said?.needs);
     const window = until && thresholds ? { maxState: until, maxLossKgPerM2: thresholds[until], oneBody: true as const } : {};
-    const least = byState ? { minState: asked.state, minLossKgPerM2: asked.times * thresholds[asked.state], firmLossKgPerM2: thresholds.firm } : {};
+    const least = byState
+      ? { minState: asked.state, minLossKgPerM2: asked.times * thresholds[asked.state], firmLossKgPerM2: thresholds.firm }
+      : {};
     const seconds = waitS ?? (answer.kind === 'at-once' ? (answer.seconds ?? 0) : byState ? undefined : 0);
     return {
       ...least,
@@ -194,7 +207,9 @@ export function gapsOf(context: GapContext): Gap[] {
           { place: step.part },
         );
       if (words?.first)
-        throw new BadInput('contradiction', `"${step.part}" says data-first, but it lies wet in "${item.name}": say it of that.`, { place: step.part });
+        throw new BadInput('contradiction', `"${step.part}" says data-first, but it lies wet in "${item.name}": say it of that.`, {
+          place: step.part,
+        });
       for (const bodyId of step.inside) {
         const body = bodyOfPart.get(bodyId);
         if (!body?.region) continue;
@@ -213,7 +228,9 @@ export function gapsOf(context: GapContext): Gap[] {
         });
       }
     }
-    const inIt = [...new Set(main.parts.flatMap((id) => wetInside.get(id) ?? []))].sort((a, b) => (placeOf.get(a) as number) - (placeOf.get(b) as number));
+    const inIt = [...new Set(main.parts.flatMap((id) => wetInside.get(id) ?? []))].sort(
+      (a, b) => (placeOf.get(a) as number) - (placeOf.get(b) as number),
+    );
     for (const [i, step] of inIt.entries()) {
       const before = inIt[i - 1];
       // Marks of another flood in the group come where theirs are listed; the pair is listed once, at its own flood.
@@ -354,7 +371,8 @@ function meetingFacts({ a, b, answer, rule, touching, on }: Edge, said: Words | 
   };
 }
 
-const sameBag = (a: Step, b: Step): boolean => a.bag !== null && b.bag !== null && a.bag.colour === b.bag.colour && a.bag.seconds === b.bag.seconds;
+const sameBag = (a: Step, b: Step): boolean =>
+  a.bag !== null && b.bag !== null && a.bag.colour === b.bag.colour && a.bag.seconds === b.bag.seconds;
 const damColourOf = (i: Item) => i.section?.words?.dam;
 const wordsOf = (i: Item): Words | undefined => i.section?.words ?? i.run[0]?.words;
 

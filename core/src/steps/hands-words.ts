@@ -22,11 +22,18 @@ export interface HandsWords {
  * Lines for the steps of one visit, in the order of the hands: each technique once. Preparing and packing speak too; so does a snip to
  * be widened.
  */
-export function handsWords(design: Design, steps: readonly Step[], school: School, tips: readonly Tip[] = USUAL_TIPS, widens = false): HandsWords[] {
+export function handsWords(
+  design: Design,
+  steps: readonly Step[],
+  school: School,
+  tips: readonly Tip[] = USUAL_TIPS,
+  widens = false,
+): HandsWords[] {
   const out: HandsWords[] = [];
   for (const step of steps) {
     if (out.some((w) => w.technique === step.technique)) continue;
-    if (widens && step.kind === 'flood' && !out.some((w) => w.technique === 'widen-snip')) out.push(wordsOf('widen-snip', doingOf(design, step, school, tips)));
+    if (widens && step.kind === 'flood' && !out.some((w) => w.technique === 'widen-snip'))
+      out.push(wordsOf('widen-snip', doingOf(design, step, school, tips)));
     out.push(wordsOf(step.technique, doingOf(design, step, school, tips)));
   }
   return out;
@@ -56,5 +63,7 @@ function crosses(design: Design, ids: readonly string[]): boolean {
     const part = partById(design, id);
     return part ? [footprintOf(part)] : [];
   });
-  return shapes.some((a, i) => shapes.slice(i + 1).some((b) => boxesMeet(boundingBox(a.flat()), boundingBox(b.flat())) && areaMm2(intersection(a, b)) > 0));
+  return shapes.some((a, i) =>
+    shapes.slice(i + 1).some((b) => boxesMeet(boundingBox(a.flat()), boundingBox(b.flat())) && areaMm2(intersection(a, b)) > 0),
+  );
 }

@@ -8,7 +8,8 @@ import { type SchoolId, schoolById } from './school.js';
 import { techniques } from './techniques/index.js';
 import { openingFor, type Tip, tipCalled, USUAL_TIPS } from './tips.js';
 
-const svg = (inner: string) => readDesign(`<svg xmlns="http://www.w3.org/2000/svg" width="90mm" height="90mm" viewBox="0 0 90 90">${inner}</svg>`);
+const svg = (inner: string) =>
+  readDesign(`<svg xmlns="http://www.w3.org/2000/svg" width="90mm" height="90mm" viewBox="0 0 90 90">${inner}</svg>`);
 const demo = (file: string) => readDesign(readFileSync(new URL(`../../../server/demo/${file}.svg`, import.meta.url), 'utf8'), file);
 const only = (...tips: Tip[]) => tips;
 
@@ -29,8 +30,14 @@ describe('tips', () => {
   });
   it('what a part says beats the kitchen, and an opening that was said is meant', () => {
     expect(openingFor({ outlet: 'round', usualMm: 1.5, said: { tip: 'star' } }, only())).toEqual({ name: 'small star tip', openingMm: 3 });
-    expect(openingFor({ outlet: 'round', usualMm: 1.5, said: { openingMm: 2.2 } }, USUAL_TIPS)).toEqual({ name: 'round tip 3', openingMm: 2.2 });
-    expect(openingFor({ outlet: 'round', usualMm: 1.5, said: { tip: 'grandmother’s' } }, USUAL_TIPS)).toEqual({ name: 'grandmother’s', openingMm: 1.5 });
+    expect(openingFor({ outlet: 'round', usualMm: 1.5, said: { openingMm: 2.2 } }, USUAL_TIPS)).toEqual({
+      name: 'round tip 3',
+      openingMm: 2.2,
+    });
+    expect(openingFor({ outlet: 'round', usualMm: 1.5, said: { tip: 'grandmother’s' } }, USUAL_TIPS)).toEqual({
+      name: 'grandmother’s',
+      openingMm: 1.5,
+    });
   });
   it('another tip in the kitchen is another dam: its icing, its drying and its name change together', () => {
     const d = svg('<rect id="r" x="5" y="5" width="60" height="60" fill="#fff"/>');
@@ -79,7 +86,18 @@ describe('dam, fill, edge and drops reach the amounts', () => {
 });
 
 describe('the bench speaks the technique', () => {
-  const FILES = ['lighthouse', 'mackerel', 'sailboat', 'signal-flag', 'life-ring', 'sea-glass', 'gull', 'compass-badge', 'harbour-plaque', 'buoy-transfer'];
+  const FILES = [
+    'lighthouse',
+    'mackerel',
+    'sailboat',
+    'signal-flag',
+    'life-ring',
+    'sea-glass',
+    'gull',
+    'compass-badge',
+    'harbour-plaque',
+    'buoy-transfer',
+  ];
   const wordsOf = (id: SchoolId) => FILES.flatMap((f) => handsWords(demo(f), deriveSteps(demo(f), schoolById(id)).steps, schoolById(id)));
   it('every technique has short lines, and what to mind', () => {
     const doing = { school: schoolById('two-bags'), fill: 'plump', edgeMm: 1, rings: 2, way: 'ring', count: 5, crossing: true } as const;

@@ -97,7 +97,9 @@ function sortedMarks(marks: readonly WetMark[]): WetMark[] {
   const out: WetMark[] = [];
   let open = [...marks];
   while (open.length > 0) {
-    const next = open.find((m) => !open.some((o) => o !== m && m.words?.after?.some((id) => o.id === id || o.id.startsWith(`${id}.`)))) ?? (open[0] as WetMark);
+    const next =
+      open.find((m) => !open.some((o) => o !== m && m.words?.after?.some((id) => o.id === id || o.id.startsWith(`${id}.`)))) ??
+      (open[0] as WetMark);
     out.push(next);
     open = open.filter((m) => m !== next);
   }

@@ -5,8 +5,12 @@ import { asks, type How, PLAIN } from './law.js';
 import { schoolById, schoolIds } from './school.js';
 import { type TechniqueId, techniqueById, techniques } from './techniques/index.js';
 
-const answer = (later: TechniqueId, earlier: TechniqueId, school = 'two-bags' as (typeof schoolIds)[number], c: Partial<typeof PLAIN> = {}) =>
-  asks(techniqueById(later), techniqueById(earlier).leaves, schoolById(school), { ...PLAIN, ...c });
+const answer = (
+  later: TechniqueId,
+  earlier: TechniqueId,
+  school = 'two-bags' as (typeof schoolIds)[number],
+  c: Partial<typeof PLAIN> = {},
+) => asks(techniqueById(later), techniqueById(earlier).leaves, schoolById(school), { ...PLAIN, ...c });
 
 describe('the one law', () => {
   it('answers every pair of techniques, both ways round, however they meet, in every school', () => {
@@ -77,7 +81,10 @@ describe('the one law', () => {
     // A layer in the kit waits as a neighbour does: ten minutes, not an hour.
     if (school === 'kit') expect(answer('flood', 'flood', school, { how: 'on' })).toMatchObject({ times: 0.5 });
     // Half a skin under grains is wet icing: there the kit's multiple does not count.
-    expect(answer('flood', 'flood', school, { how: 'beside', sugared: true })).toMatchObject({ state: 'skinned', times: Math.max(1, times) });
+    expect(answer('flood', 'flood', school, { how: 'beside', sugared: true })).toMatchObject({
+      state: 'skinned',
+      times: Math.max(1, times),
+    });
     const bead = answer('flood', 'piped-line', school, { how: 'beside' });
     expect(bead).toMatchObject(school === 'kit' || school === 'patient' ? { state: 'skinned' } : { kind: 'at-once' });
   });

@@ -61,7 +61,12 @@ export const MIST_DRY_S = 600;
 export const LIGHT_MM2 = 200;
 export const LIGHT_DEPTH_MM = 1.5;
 
-const state = (s: DryingState, ask: AskId = 'plain', more: { times?: number; careful?: true } = {}): Answer => ({ kind: 'state', state: s, ask, ...more });
+const state = (s: DryingState, ask: AskId = 'plain', more: { times?: number; careful?: true } = {}): Answer => ({
+  kind: 'state',
+  state: s,
+  ask,
+  ...more,
+});
 export const atOnce = (ask: AskId, seconds?: number): Answer => ({ kind: 'at-once', ask, ...(seconds === undefined ? {} : { seconds }) });
 
 type Ask = (school: School, c: Circumstances) => Answer;
@@ -81,7 +86,9 @@ function neighbour(school: School, c: Circumstances): Answer {
     : state('crusted', 'plain', { times: school.neighbourCrusts });
   if (!c.strongContrast || school.contrastOn === 'as-neighbour') return own;
   // A school whose neighbours wait longer than that goes on waiting longer.
-  return school.contrastOn === 'crusted' ? state('crusted', 'contrast', { times: Math.max(1, school.neighbourCrusts) }) : state('set', 'contrast');
+  return school.contrastOn === 'crusted'
+    ? state('crusted', 'contrast', { times: Math.max(1, school.neighbourCrusts) })
+    : state('set', 'contrast');
 }
 
 function layer(school: School, c: Circumstances): Answer {
@@ -109,7 +116,8 @@ const wetOnly: Ask = () => ({ kind: 'refused', ask: 'wet-only' });
 const LAW: Readonly<Record<AskRow, Row>> = {
   flood: {
     flood: (school, c) => (c.how === 'on' ? layer(school, c) : neighbour(school, c)),
-    bead: (school, c) => (c.how === 'on' ? layer(school, c) : school.outline === 'set' ? state('skinned', 'holds-flood') : atOnce('bead-melts')),
+    bead: (school, c) =>
+      c.how === 'on' ? layer(school, c) : school.outline === 'set' ? state('skinned', 'holds-flood') : atOnce('bead-melts'),
     ...REST,
   },
   // What lies wet in a body is bound to it by its window, not by a wait.
@@ -120,7 +128,8 @@ const LAW: Readonly<Record<AskRow, Row>> = {
     ...REST,
   },
   relief: {
-    flood: (school, c) => (c.how === 'beside' ? sideBySide(school, c) : state(school.reliefOn, school.reliefOn === 'set' ? 'plain' : 'soft-beneath')),
+    flood: (school, c) =>
+      c.how === 'beside' ? sideBySide(school, c) : state(school.reliefOn, school.reliefOn === 'set' ? 'plain' : 'soft-beneath'),
     bead: (school, c) => (c.how === 'beside' ? sideBySide(school, c) : detailOnDetail(school, c)),
     ...REST,
   },

@@ -10,13 +10,15 @@ import { checkDesign } from '../planning/design-checks.js';
 import { deriveSteps, type StepGraph } from './derive.js';
 import { parseSchool, type School, schoolById, schoolIds, schoolParameters, schools } from './school.js';
 
-const svg = (inner: string, more = '') => `<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100" ${more}>${inner}</svg>`;
+const svg = (inner: string, more = '') =>
+  `<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100" ${more}>${inner}</svg>`;
 const flood = (id: string, d: string, more = '') => `<path id="${id}" data-part="section" fill="#dddddd" d="${d}" ${more}/>`;
 const line = (id: string, d: string, more = '') =>
   `<path id="${id}" data-part="line" data-technique="piped-line" fill="none" stroke="#333333" stroke-width="1.6" d="${d}" ${more}/>`;
 const mark = (id: string, technique: string, d: string, more = '') =>
   `<path id="${id}" data-part="mark" data-technique="${technique}" fill="#b3261e" d="${d}" ${more}/>`;
-const derive = (inner: string, school: (typeof schoolIds)[number] = 'two-bags', more = '') => deriveSteps(readDesign(svg(inner, more)), schoolById(school));
+const derive = (inner: string, school: (typeof schoolIds)[number] = 'two-bags', more = '') =>
+  deriveSteps(readDesign(svg(inner, more)), schoolById(school));
 const gap = (g: StepGraph, from: string, to: string) => g.gaps.find((x) => x.from === from && x.to === to);
 const round = (g: StepGraph) => Object.fromEntries(g.sections.map((s) => [s.id, s.round]));
 const BASE = flood('base', 'M10 10H60V60H10Z');
@@ -38,7 +40,9 @@ describe('order on one cookie', () => {
       '<path id="back" data-part="section" fill="#22343c" d="M10 10H60V40H10Z"/><path id="front" data-part="section" fill="#f6f3ea" d="M10 36H60V60H10Z"/>',
     );
     expect(round(g)).toEqual({ back: 1, front: 2 });
-    const petals = [0, 90, 180, 270].map((deg) => flood(`p${deg}`, 'M-6 -24 H6 V-8 H-6 Z', `transform="translate(50 50) rotate(${deg})"`)).join('');
+    const petals = [0, 90, 180, 270]
+      .map((deg) => flood(`p${deg}`, 'M-6 -24 H6 V-8 H-6 Z', `transform="translate(50 50) rotate(${deg})"`))
+      .join('');
     expect(round(derive(petals + flood('centre', 'M40 50 a10 10 0 1 0 20 0 a10 10 0 1 0 -20 0 Z'))).centre).toBe(2);
   });
   it('extremities come before the middle, or the middle first, as the design asks', () => {
@@ -57,7 +61,9 @@ describe('order on one cookie', () => {
     const bare = derive(BASE + guide);
     expect(gap(bare, 'guide-scratched.g', 'outline.base')).toMatchObject({ rule: 'guide-first' });
     expect(bare.steps.find((s) => s.part === 'g')?.seconds).toBeGreaterThan(0);
-    const on = derive(`${BASE}<path id="g" data-part="guide" data-guide="ruled" fill="none" stroke="#999" d="M12 30H58"/>${line('l', 'M12 30H58')}`);
+    const on = derive(
+      `${BASE}<path id="g" data-part="guide" data-guide="ruled" fill="none" stroke="#999" d="M12 30H58"/>${line('l', 'M12 30H58')}`,
+    );
     expect(gap(on, 'flood.base', 'guide-ruled.g')).toMatchObject({ minState: 'firm' });
     expect(gap(on, 'guide-ruled.g', 'piped-line.l')).toBeDefined();
   });
@@ -72,7 +78,11 @@ describe('order on one cookie', () => {
     const design = readDesign(svg(BASE + line('rim', 'M20 20H50') + stencil.replace('<path', '<path data-after="rim"')));
     const checks = checkDesign(design, said, { school: schoolById('two-bags'), air: REFERENCE_AIR, margin: 'normal' });
     expect(checks).toContainEqual(
-      expect.objectContaining({ kind: 'hollow', part: 'word', text: 'the stencil of word will lie hollow on rim, which is piped before it' }),
+      expect.objectContaining({
+        kind: 'hollow',
+        part: 'word',
+        text: 'the stencil of word will lie hollow on rim, which is piped before it',
+      }),
     );
     expect(
       checkDesign(readDesign(svg(BASE + line('rim', 'M20 20H50') + stencil)), near, {
@@ -112,7 +122,9 @@ describe('order on one cookie', () => {
     expect(gap(g, 'flood.b', needle?.id as string)).toMatchObject({ maxState: 'thickening' });
     expect(g.steps.find((s) => s.id === 'outline.a')?.seconds).toBeCloseTo(90 / 11, 1);
     expect(derive(flush('#dddddd')).steps.some((s) => s.technique === 'needle')).toBe(false);
-    const crossed = derive(`${flush('#b3261e')}<path id="d" data-part="mark" data-technique="drag" fill="none" stroke="#000" d="M30 20H50"/>`);
+    const crossed = derive(
+      `${flush('#b3261e')}<path id="d" data-part="mark" data-technique="drag" fill="none" stroke="#000" d="M30 20H50"/>`,
+    );
     expect(crossed.steps.some((s) => s.technique === 'needle')).toBe(false);
   });
   it('lines from one bag keep the order they were drawn in, whatever their length', () => {
@@ -124,7 +136,12 @@ describe('order on one cookie', () => {
 
 describe('a part’s own words', () => {
   const on = (more: string) =>
-    derive(BASE + (more.includes('data-technique') ? line('l', 'M15 30H50', more).replace('data-technique="piped-line" ', '') : line('l', 'M15 30H50', more)));
+    derive(
+      BASE +
+        (more.includes('data-technique')
+          ? line('l', 'M15 30H50', more).replace('data-technique="piped-line" ', '')
+          : line('l', 'M15 30H50', more)),
+    );
   it('ask another state, count minutes, and close a window', () => {
     expect(gap(on('data-needs="crusted"'), 'flood.base', 'piped-line.l')).toMatchObject({ minState: 'crusted' });
     const minutes = gap(on('data-wait-min="45"'), 'flood.base', 'piped-line.l');
@@ -156,7 +173,10 @@ describe('a part’s own words', () => {
     ['data-opening-mm="90"', /give a number from 0.3 to 20 mm/],
   ])('%s is refused', (words, sentence) => expect(() => on(words)).toThrow(sentence));
   it.each([
-    [BASE.replace('/>', ' data-dam="none" data-dam-colour="#112233"/>'), /"base" says data-dam="none" and data-dam-colour="#112233", which contradict/],
+    [
+      BASE.replace('/>', ' data-dam="none" data-dam-colour="#112233"/>'),
+      /"base" says data-dam="none" and data-dam-colour="#112233", which contradict/,
+    ],
     [BASE.replace('/>', ' data-dam="contrast"/>'), /say its colour with data-dam-colour/],
     [BASE.replace('/>', ' data-technique="thin-coat" data-dam="double"/>'), /a coat has no dam/],
     [
@@ -168,7 +188,10 @@ describe('a part’s own words', () => {
         line('y', 'M72 20H88', '').replace('id="y"', 'id="y" data-after="z"'),
       null,
     ],
-    [`${BASE}${line('l', 'M15 30H50')}`.replace('id="base"', 'id="base" data-after="l"'), /"l" lies on "base", so "base"|cannot come before/],
+    [
+      `${BASE}${line('l', 'M15 30H50')}`.replace('id="base"', 'id="base" data-after="l"'),
+      /"l" lies on "base", so "base"|cannot come before/,
+    ],
     [
       BASE +
         flood('w', 'M20 20H30V30H20Z', 'data-over="layer"').replace('id="w"', 'id="w"') +
@@ -178,7 +201,10 @@ describe('a part’s own words', () => {
     ],
     [`${flood('a', 'M10 10H30V30H10Z', 'data-after="b"')}${flood('b', 'M50 10H70V30H50Z', 'data-after="a"')}`, /contradict each other/],
     [BASE + mark('m', 'wet-drop', 'M20 20h4v4h-4Z', 'data-needs="set"'), /"m" says data-needs="set", but wet drops go into wet icing/],
-    [`${BASE}<path id="c" data-technique="crackle" data-needs="set" fill="#ccc" d="M20 20H40V40H20Z"/>`, /possible only until the crust shuts/],
+    [
+      `${BASE}<path id="c" data-technique="crackle" data-needs="set" fill="#ccc" d="M20 20H40V40H20Z"/>`,
+      /possible only until the crust shuts/,
+    ],
   ])('words that contradict each other, or what can be: %#', (inner, sentence) => {
     if (sentence) expect(() => derive(inner)).toThrow(sentence);
     else expect(() => derive(inner)).not.toThrow();
@@ -186,7 +212,12 @@ describe('a part’s own words', () => {
   it('mean the same on drawn, divided and made parts, and are undone by undo', () => {
     const doc = (...edits: DesignEdit[]): DesignDocument => ({ format: 'kestfog-design/3', name: 'd', svg: svg(BASE), edits });
     const steps = (...edits: DesignEdit[]) => deriveSteps(foldDesign(doc(...edits)), schoolById('two-bags'));
-    const halves: DesignEdit = { type: 'divide', sectionId: 'base', division: { way: 'stripes', parts: 2, angleDeg: 0 }, colours: ['#dddddd', '#b3261e'] };
+    const halves: DesignEdit = {
+      type: 'divide',
+      sectionId: 'base',
+      division: { way: 'stripes', parts: 2, angleDeg: 0 },
+      colours: ['#dddddd', '#b3261e'],
+    };
     const bead: DesignEdit = {
       type: 'detail',
       id: 'l',
@@ -207,9 +238,13 @@ describe('a part’s own words', () => {
     expect(said.steps.some((s) => s.id === 'outline.base.2')).toBe(false);
     expect(said.steps.find((s) => s.id === 'flood.base.2')?.region?.depthMm).toBe(1.5);
     expect(steps(halves, dam, { type: 'undo' }).steps.some((s) => s.id === 'outline.base.2')).toBe(true);
-    expect(gap(steps(bead, { type: 'say', part: 'l', said: { needs: 'crusted' } }), 'flood.base', 'piped-line.l')).toMatchObject({ minState: 'crusted' });
+    expect(gap(steps(bead, { type: 'say', part: 'l', said: { needs: 'crusted' } }), 'flood.base', 'piped-line.l')).toMatchObject({
+      minState: 'crusted',
+    });
     expect(steps(bead, { type: 'say', part: 'l', said: { technique: 'pen' } }).steps.some((s) => s.id === 'pen.l')).toBe(true);
-    expect(gap(steps(bead, { type: 'say', part: 'l', said: { needs: 'crusted' } }, { type: 'undo' }), 'flood.base', 'piped-line.l')).toMatchObject({
+    expect(
+      gap(steps(bead, { type: 'say', part: 'l', said: { needs: 'crusted' } }, { type: 'undo' }), 'flood.base', 'piped-line.l'),
+    ).toMatchObject({
       minState: 'set',
     });
   });
@@ -217,12 +252,27 @@ describe('a part’s own words', () => {
 
 describe('what must not matter', () => {
   const at = (file: string) => readFileSync(new URL(`../../test/fixtures/cards/${file}`, import.meta.url), 'utf8');
-  const cards = ['dragonfly', 'hills', 'oven-mitt', 'bath', 'toasted-marshmallow', 'harbour-sign', 'garden-gate', 'toggle-coat', 'slate-sign', 'shell-garland'];
+  const cards = [
+    'dragonfly',
+    'hills',
+    'oven-mitt',
+    'bath',
+    'toasted-marshmallow',
+    'harbour-sign',
+    'garden-gate',
+    'toggle-coat',
+    'slate-sign',
+    'shell-garland',
+  ];
   const keyed = (g: StepGraph, name = (id: string) => id) =>
     g.gaps
-      .map((x) => `${name(x.from)} ${name(x.to)} ${x.minState ?? ''} ${x.minLossKgPerM2?.toFixed(6) ?? ''} ${x.minSeconds ?? ''} ${x.maxState ?? ''}`)
+      .map(
+        (x) =>
+          `${name(x.from)} ${name(x.to)} ${x.minState ?? ''} ${x.minLossKgPerM2?.toFixed(6) ?? ''} ${x.minSeconds ?? ''} ${x.maxState ?? ''}`,
+      )
       .sort();
-  const within = (text: string, transform: string) => text.replace(/(<title>[^<]*<\/title>)/, `$1<g transform="${transform}">`).replace('</svg>', '</g></svg>');
+  const within = (text: string, transform: string) =>
+    text.replace(/(<title>[^<]*<\/title>)/, `$1<g transform="${transform}">`).replace('</svg>', '</g></svg>');
   it.each(cards)('%s: mirrored, turned and renamed it is piped in the same order', (card) => {
     const text = at(`${card}.svg`);
     for (const school of ['kit', 'two-bags'] as const) {
@@ -251,7 +301,9 @@ describe('random partitions with no details', () => {
       number,
       number,
     ][];
-    const whole: Shape = [[...Array(90).keys()].map((i) => ({ x: 45 + 45 * Math.cos((Math.PI * i) / 45), y: 45 + 45 * Math.sin((Math.PI * i) / 45) }))];
+    const whole: Shape = [
+      [...Array(90).keys()].map((i) => ({ x: 45 + 45 * Math.cos((Math.PI * i) / 45), y: 45 + 45 * Math.sin((Math.PI * i) / 45) })),
+    ];
     for (const [cuts, pieces, rounds] of kept) {
       const shapes = cuts.reduce<Shape[]>(cut, [whole]);
       expect(shapes).toHaveLength(pieces);
@@ -325,7 +377,13 @@ describe('schools', () => {
     expect(rules({ layerOn: 'crusted' })).toEqual(['second-layer']);
     expect(rules({ detailsOn: 'crusted' })).toEqual(['detail-rests-on']);
     expect(rules({ pensOn: 'dry' })).toEqual(['pen-needs-firm']);
-    for (const silent of [{ grainsOn: 'dry' }, { gluedOn: 'dry' }, { contrastOn: 'crusted' }, { transfer: 'laid-wet' }, { levelling: 'tap' }] as const)
+    for (const silent of [
+      { grainsOn: 'dry' },
+      { gluedOn: 'dry' },
+      { contrastOn: 'crusted' },
+      { transfer: 'laid-wet' },
+      { levelling: 'tap' },
+    ] as const)
       expect(rules(silent), JSON.stringify(silent)).toEqual([]);
   });
 });

@@ -40,7 +40,13 @@ interface Facts {
   readonly inscribedDiameterMm: number;
 }
 
-export function orderOf(design: Design, school: School, meetings: readonly Meeting[], items: readonly Item[], factsOf: (id: string) => Facts): StackOrder {
+export function orderOf(
+  design: Design,
+  school: School,
+  meetings: readonly Meeting[],
+  items: readonly Item[],
+  factsOf: (id: string) => Facts,
+): StackOrder {
   const itemOf = new Map<string, Item>();
   for (const item of items) {
     if (item.section) itemOf.set(item.section.id, item);
@@ -93,8 +99,10 @@ export function orderOf(design: Design, school: School, meetings: readonly Meeti
     edges.push({ a, b, ...base, answer: asks(b.technique, a.technique.leaves, school, c), rule: ruleOf(a, b, m.kind === 'beside') });
   }
   reachOfStencils();
-  for (const w of wanted) edges.push({ a: w.before, b: w.after, on: false, touching: false, answer: atOnce('as-said'), rule: 'as-you-said', said: w.said });
-  for (const f of items) if (firstOfAll(f)) for (const o of items) if (o !== f && !edges.isAfter(o, f) && !overlaps(f, o)) edges.push(comesFirst(f, o));
+  for (const w of wanted)
+    edges.push({ a: w.before, b: w.after, on: false, touching: false, answer: atOnce('as-said'), rule: 'as-you-said', said: w.said });
+  for (const f of items)
+    if (firstOfAll(f)) for (const o of items) if (o !== f && !edges.isAfter(o, f) && !overlaps(f, o)) edges.push(comesFirst(f, o));
   reachOfMist();
   refuseCycles(edges.list, items);
 
@@ -130,7 +138,14 @@ export function orderOf(design: Design, school: School, meetings: readonly Meeti
   }
   function contact(a: Item, b: Item, layered: boolean): Edge {
     const c = circumstances(a, b, layered ? 'on' : 'beside');
-    return { a, b, on: layered, touching: !layered, answer: asks(b.technique, 'flood', school, c), rule: layered ? 'second-layer' : 'touching-sections' };
+    return {
+      a,
+      b,
+      on: layered,
+      touching: !layered,
+      answer: asks(b.technique, 'flood', school, c),
+      rule: layered ? 'second-layer' : 'touching-sections',
+    };
   }
 
   /** Beads, lines and raised layers within a stencil's reach follow it, but for what a flood under it needs and for what was said. */
@@ -158,7 +173,9 @@ export function orderOf(design: Design, school: School, meetings: readonly Meeti
         const icing = x.technique.leaves === 'flood' || x.technique.leaves === 'bead';
         if (x === s || !icing || edges.between(x, s).some((e) => e.rule !== 'as-you-said')) continue;
         const before = edges.isAfter(x, s) || (x.at < s.at && !edges.isAfter(s, x));
-        const answer: Answer = before ? asks(s.technique, x.technique.leaves, school, circumstances(x, s, 'reach')) : atOnce('mist-drifted', MIST_DRY_S);
+        const answer: Answer = before
+          ? asks(s.technique, x.technique.leaves, school, circumstances(x, s, 'reach'))
+          : atOnce('mist-drifted', MIST_DRY_S);
         edges.push({ a: before ? x : s, b: before ? s : x, on: false, touching: false, answer, rule: 'airbrush-reach' });
       }
     }
@@ -185,15 +202,23 @@ export function orderOf(design: Design, school: School, meetings: readonly Meeti
       walk(from, false);
     }
     const flush: [number, number][] = [];
-    for (const [f, i] of index) for (const o of f.section?.flushWith ?? []) for (const [g, j] of index) if (g.id === o && i < j) flush.push([i, j]);
+    for (const [f, i] of index)
+      for (const o of f.section?.flushWith ?? []) for (const [g, j] of index) if (g.id === o && i < j) flush.push([i, j]);
     const middle = centroid(design.cookie);
     const outward = floods.map((f) => Math.round(distance(centroid(f.section.shape), middle)));
     const place =
-      design.ordering === 'middle' ? outward.map((d) => -d) : design.ordering === 'alternating' ? floods.map((_, i) => (i % 2 === 0 ? 1 : 0)) : outward;
+      design.ordering === 'middle'
+        ? outward.map((d) => -d)
+        : design.ordering === 'alternating'
+          ? floods.map((_, i) => (i % 2 === 0 ? 1 : 0))
+          : outward;
     const at = (i: Item) => index.get(i) as number;
     return roundsOf({
       count: floods.length,
-      touching: [...free.map(({ a, b }): [number, number] => [at(a), at(b)]), ...touchingPairs().map(([a, b]): [number, number] => [at(a), at(b)])],
+      touching: [
+        ...free.map(({ a, b }): [number, number] => [at(a), at(b)]),
+        ...touchingPairs().map(([a, b]): [number, number] => [at(a), at(b)]),
+      ],
       layers: strict,
       weak,
       flush,
@@ -231,7 +256,9 @@ export function orderOf(design: Design, school: School, meetings: readonly Meeti
   function grainsInStackOrder(): [Item, Item, 0 | 1][] {
     return floods
       .filter(isSugared)
-      .flatMap((f) => floods.filter((x) => x !== f && !spared(x, f)).map((x): [Item, Item, 0 | 1] => (x.at < grainsAt(f) ? [x, f, 1] : [f, x, 0])));
+      .flatMap((f) =>
+        floods.filter((x) => x !== f && !spared(x, f)).map((x): [Item, Item, 0 | 1] => (x.at < grainsAt(f) ? [x, f, 1] : [f, x, 0])),
+      );
   }
   function grainsAt(f: Item): number {
     return Math.min(...f.marks.filter((m) => m.technique === 'sprinkle').map((m) => design.parts.indexOf(m)));
@@ -267,7 +294,14 @@ export function orderOf(design: Design, school: School, meetings: readonly Meeti
         const icing = (x.technique.leaves === 'flood' || x.technique.leaves === 'bead') && x !== f;
         if (!icing || (isSugared(f) && spared(x, f)) || (!isSugared(f) && edges.from(x).some((e) => e.b === f && e.on))) continue;
         const own = isSugared(f) ? grainsAt(f) : f.at;
-        const rather = x.section && f.section ? (roundOf(x) === roundOf(f) ? false : roundOf(x) < roundOf(f)) : x.section && !isSugared(f) ? true : x.at < own;
+        const rather =
+          x.section && f.section
+            ? roundOf(x) === roundOf(f)
+              ? false
+              : roundOf(x) < roundOf(f)
+            : x.section && !isSugared(f)
+              ? true
+              : x.at < own;
         const before = edges.isAfter(x, f) || (rather && !edges.isAfter(f, x));
         if (!before && x.section && f.section && roundOf(x) === roundOf(f)) later.push([f, x]);
         edges.push({
@@ -309,7 +343,10 @@ export function orderOf(design: Design, school: School, meetings: readonly Meeti
     return seen.has(b.id);
   }
   function sameRoundEdges(): [Item, Item][] {
-    return [...edges.list.filter((e) => e.a.section && e.b.section && roundOf(e.a) === roundOf(e.b)).map((e): [Item, Item] => [e.a, e.b]), ...grainsFirst];
+    return [
+      ...edges.list.filter((e) => e.a.section && e.b.section && roundOf(e.a) === roundOf(e.b)).map((e): [Item, Item] => [e.a, e.b]),
+      ...grainsFirst,
+    ];
   }
   function levels(pairs: readonly (readonly [Item, Item])[]): Map<Item, number> {
     const level = new Map<Item, number>(floods.map((f) => [f, 1]));
@@ -351,7 +388,11 @@ const comesFirst = (f: Item, o: Item): Edge => ({
 function ruleOf(a: Item, b: Item, beside: boolean): RuleId {
   if (b.section) return beside ? 'dividing-bead' : 'laid-over';
   if (a.section)
-    return b.technique.id === 'pen' || b.technique.id === 'stencil' ? 'pen-needs-firm' : b.technique.id === 'crackle' ? 'crackle-window' : 'detail-rests-on';
+    return b.technique.id === 'pen' || b.technique.id === 'stencil'
+      ? 'pen-needs-firm'
+      : b.technique.id === 'crackle'
+        ? 'crackle-window'
+        : 'detail-rests-on';
   return 'laid-over';
 }
 
@@ -367,11 +408,16 @@ function within(reach: readonly Shape[], x: Item): boolean {
 /** Drawn over each other by more than an edge drawn twice. */
 const overlaps = (a: Item, b: Item): boolean =>
   shapeOf(a).some((s) =>
-    shapeOf(b).some((t) => boxesMeet(boundingBox(s.flat()), boundingBox(t.flat())) && areaMm2(offset(intersection(s, t), -TRAP_MM / 2)) > 0),
+    shapeOf(b).some(
+      (t) => boxesMeet(boundingBox(s.flat()), boundingBox(t.flat())) && areaMm2(offset(intersection(s, t), -TRAP_MM / 2)) > 0,
+    ),
   );
 
 const refusedOrder = (first: Item, then: Item, why: string): BadInput =>
-  new BadInput('order-impossible', `${why}, so "${first.name}" cannot come before "${then.name}": take that order back.`, { first: first.id, next: then.id });
+  new BadInput('order-impossible', `${why}, so "${first.name}" cannot come before "${then.name}": take that order back.`, {
+    first: first.id,
+    next: then.id,
+  });
 
 /** Orders said by hand: of parts by their own words, and of the design. A name that is not there is told. */
 function wordsOfOrder(design: Design, items: readonly Item[]): { before: Item; after: Item; said: string }[] {
@@ -385,7 +431,11 @@ function wordsOfOrder(design: Design, items: readonly Item[]): { before: Item; a
       (id) => ![...told].some((own) => own === id || own.startsWith(`${id}.`)),
     );
     if (missing !== undefined)
-      throw new BadInput('attribute', `"${g.id}" says data-guides="${missing}", which is no part of this design: name a part that is there.`, { place: g.id });
+      throw new BadInput(
+        'attribute',
+        `"${g.id}" says data-guides="${missing}", which is no part of this design: name a part that is there.`,
+        { place: g.id },
+      );
   }
   for (const item of items) {
     const speaking = [item.section, ...item.run, ...item.marks].flatMap((p) => (p?.words?.after ? [p] : []));
@@ -393,7 +443,11 @@ function wordsOfOrder(design: Design, items: readonly Item[]): { before: Item; a
       for (const id of p.words?.after ?? []) {
         const found = named(id);
         if (found.length === 0)
-          throw new BadInput('attribute', `"${p.id}" says data-after="${id}", which is no part of this design: name a part that is there.`, { place: p.id });
+          throw new BadInput(
+            'attribute',
+            `"${p.id}" says data-after="${id}", which is no part of this design: name a part that is there.`,
+            { place: p.id },
+          );
         for (const a of found) add(a, item, p.id);
       }
     }

@@ -18,7 +18,8 @@ export function packing(step: Step, { design, school, steps }: Pick<GapContext, 
     ];
   if ((step.kind !== 'flood' && step.kind !== 'detail') || !step.region) return [];
   const { region } = step;
-  const layerOn = step.kind === 'flood' ? (design.parts.find((p): p is Section => p.role === 'section' && p.id === step.part)?.layerOn ?? []) : [];
+  const layerOn =
+    step.kind === 'flood' ? (design.parts.find((p): p is Section => p.role === 'section' && p.id === step.part)?.layerOn ?? []) : [];
   const bases = layerOn.flatMap((id) => steps.filter((s) => s.kind === 'flood' && s.part === id));
   // The base had lost at least what *crusted* takes when the layer was laid; taking no more is on the safe side.
   const least = (base: NonNullable<Step['region']>) => Math.min(1, school.neighbourCrusts) * stateThresholds(base).crusted;

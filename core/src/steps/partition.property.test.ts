@@ -7,7 +7,9 @@ import { deriveSteps } from './derive.js';
 import { schoolById } from './school.js';
 
 const SEED = 41;
-const round: Shape = [[...Array(90).keys()].map((i) => ({ x: 45 + 45 * Math.cos((Math.PI * i) / 45), y: 45 + 45 * Math.sin((Math.PI * i) / 45) }))];
+const round: Shape = [
+  [...Array(90).keys()].map((i) => ({ x: 45 + 45 * Math.cos((Math.PI * i) / 45), y: 45 + 45 * Math.sin((Math.PI * i) / 45) })),
+];
 
 /** A round cut by a few straight lines, each piece a section. */
 function partition(cuts: readonly { readonly x: number; readonly y: number; readonly deg: number }[]): Shape[] {
@@ -80,7 +82,11 @@ function leastRounds(n: number, apart: (a: number, b: number) => boolean, layers
 }
 
 describe(`random partitions of a cookie (seed ${SEED})`, () => {
-  const cut = fc.record({ x: fc.integer({ min: 20, max: 70 }), y: fc.integer({ min: 20, max: 70 }), deg: fc.integer({ min: 0, max: 179 }) });
+  const cut = fc.record({
+    x: fc.integer({ min: 20, max: 70 }),
+    y: fc.integer({ min: 20, max: 70 }),
+    deg: fc.integer({ min: 0, max: 179 }),
+  });
   it('no touching pair shares a round, rounds are as few as exhaustive search finds, layers are never inverted', () => {
     fc.assert(
       fc.property(fc.array(cut, { minLength: 1, maxLength: 3 }), fc.boolean(), (cuts, layered) => {
@@ -92,7 +98,8 @@ describe(`random partitions of a cookie (seed ${SEED})`, () => {
         for (const [i, s] of graph.sections.entries()) {
           for (const t of s.touches) expect(graph.sections[index(t)]?.round).not.toBe(s.round);
           for (const [j, other] of shapes.entries())
-            if (i < j && layers.get(j) !== i && runsBeside(shapes[i] as Shape, other)) expect(graph.sections[j]?.round, `${i} beside ${j}`).not.toBe(s.round);
+            if (i < j && layers.get(j) !== i && runsBeside(shapes[i] as Shape, other))
+              expect(graph.sections[j]?.round, `${i} beside ${j}`).not.toBe(s.round);
         }
         for (const [over, under] of layers) expect(graph.sections[over]?.round).toBeGreaterThan(graph.sections[under]?.round as number);
         const apart = (a: number, b: number) => touching[a]?.has(b) === true || layers.get(a) === b || layers.get(b) === a;

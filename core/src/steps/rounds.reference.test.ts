@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { fewestRounds, type RoundsProblem } from './rounds.js';
 
 type Edge = readonly [number, number];
-const rounds = (count: number, touching: readonly Edge[], layers: readonly Edge[] = []) => fewestRounds({ count, touching, layers, early: [] });
+const rounds = (count: number, touching: readonly Edge[], layers: readonly Edge[] = []) =>
+  fewestRounds({ count, touching, layers, early: [] });
 const cycle = (n: number): Edge[] => [...Array(n).keys()].map((i) => [i, (i + 1) % n]);
 const complete = (n: number): Edge[] => [...Array(n).keys()].flatMap((i) => [...Array(i).keys()].map((j): Edge => [j, i]));
 /** Mycielski's construction (1955): raises the chromatic number by one without making triangles. */
@@ -18,7 +19,11 @@ const mycielski = (n: number, edges: readonly Edge[]): { n: number; edges: Edge[
     ...[...Array(n).keys()].map((i): Edge => [n + i, 2 * n]),
   ],
 });
-const petersen: Edge[] = [...cycle(5), ...[0, 1, 2, 3, 4].map((i): Edge => [i, i + 5]), ...[0, 1, 2, 3, 4].map((i): Edge => [5 + i, 5 + ((i + 2) % 5)])];
+const petersen: Edge[] = [
+  ...cycle(5),
+  ...[0, 1, 2, 3, 4].map((i): Edge => [i, i + 5]),
+  ...[0, 1, 2, 3, 4].map((i): Edge => [5 + i, 5 + ((i + 2) % 5)]),
+];
 const queens = (n: number): Edge[] =>
   complete(n * n).filter(([a, b]) => {
     const [dx, dy] = [Math.abs((a % n) - (b % n)), Math.abs(Math.floor(a / n) - Math.floor(b / n))];

@@ -43,7 +43,8 @@ export function roundsOf(problem: RoundsProblem & { readonly flush: readonly (re
   const lift = (pairs: readonly (readonly [number, number])[], what: string) =>
     pairs.map(([a, b]): [number, number] => {
       const [x, y] = [groupOf[a] as number, groupOf[b] as number];
-      if (x === y) throw new BadInput('flush', `Sections ${a + 1} and ${b + 1} are joined flush and yet ${what}: take one join away.`, { a, b });
+      if (x === y)
+        throw new BadInput('flush', `Sections ${a + 1} and ${b + 1} are joined flush and yet ${what}: take one join away.`, { a, b });
       return [x, y];
     });
   // Touching sections of one group become level with each other; only the rest still keep apart.
@@ -54,7 +55,9 @@ export function roundsOf(problem: RoundsProblem & { readonly flush: readonly (re
     layers: lift(problem.layers, 'lie on each other'),
     // Within one group an order alone is kept by hand; only between groups does it bear on rounds.
     weak: (problem.weak ?? []).map(([a, b]): [number, number] => [groupOf[a] as number, groupOf[b] as number]).filter(([a, b]) => a !== b),
-    rather: (problem.rather ?? []).map(([a, b, by]): [number, number, 0 | 1] => [groupOf[a] as number, groupOf[b] as number, by]).filter(([a, b]) => a !== b),
+    rather: (problem.rather ?? [])
+      .map(([a, b, by]): [number, number, 0 | 1] => [groupOf[a] as number, groupOf[b] as number, by])
+      .filter(([a, b]) => a !== b),
     early: problem.early.map((weights) => heads.map((_, g) => groupOf.reduce((s, x, v) => (x === g ? s + (weights[v] ?? 0) : s), 0))),
   });
   return { ...answer, round: groupOf.map((g) => answer.round[g] as number) };
@@ -142,7 +145,10 @@ function longestChains(count: number, from: readonly Step[][]): number[] {
   const open = new Set<number>();
   const walk = (v: number): number => {
     if ((length[v] as number) >= 0) return length[v] as number;
-    if (open.has(v)) throw new BadInput('order-cycle', `Section ${v + 1} would have to come before itself: take back one of the orders given.`, { section: v });
+    if (open.has(v))
+      throw new BadInput('order-cycle', `Section ${v + 1} would have to come before itself: take back one of the orders given.`, {
+        section: v,
+      });
     open.add(v);
     let best = 0;
     for (const { to, apart } of from[v] as Step[]) best = Math.max(best, walk(to) + apart);
@@ -158,7 +164,9 @@ function greedyClique(adjacent: readonly Set<number>[]): number[] {
   let best: number[] = [];
   for (let start = 0; start < adjacent.length; start++) {
     const clique = [start];
-    const candidates = [...(adjacent[start] as Set<number>)].sort((a, b) => (adjacent[b] as Set<number>).size - (adjacent[a] as Set<number>).size);
+    const candidates = [...(adjacent[start] as Set<number>)].sort(
+      (a, b) => (adjacent[b] as Set<number>).size - (adjacent[a] as Set<number>).size,
+    );
     for (const c of candidates) if (clique.every((v) => adjacent[v]?.has(c))) clique.push(c);
     if (clique.length > best.length) best = clique;
   }

@@ -213,7 +213,12 @@ const number = (key: NumberKey, label: string, unit: string, from: number, to: n
   to,
   told,
 });
-const choice = <K extends ChoiceKey>(key: K, label: string, of: Readonly<Record<Values[K] & string, string>>, told: string): SchoolParameter => ({
+const choice = <K extends ChoiceKey>(
+  key: K,
+  label: string,
+  of: Readonly<Record<Values[K] & string, string>>,
+  told: string,
+): SchoolParameter => ({
   kind: 'choice',
   key,
   label,
@@ -238,12 +243,22 @@ export const schoolParameters: readonly SchoolParameter[] = [
   choice(
     'layerOn',
     'a second layer',
-    { 'as-neighbour': 'as a neighbour', crusted: 'on a crust', 'light-crusted': 'on a crust if small and light, else on set', set: 'on set icing' },
+    {
+      'as-neighbour': 'as a neighbour',
+      crusted: 'on a crust',
+      'light-crusted': 'on a crust if small and light, else on set',
+      set: 'on set icing',
+    },
     '10 min to an hour',
   ),
   choice('detailsOn', 'piped details', { crusted: 'on a crust', set: 'on set icing' }, 'a crust in kits and warm boxes, set elsewhere'),
   choice('reliefOn', 'relief while part-set', { crusted: 'on a crust', set: 'on set icing' }, 'mostly on a crust'),
-  choice('grainsOn', 'grains, when all around is', { crusted: 'crusted', set: 'set', dry: 'dry' }, 'crusted to dry: grains stick to whatever is wetter'),
+  choice(
+    'grainsOn',
+    'grains, when all around is',
+    { crusted: 'crusted', set: 'set', dry: 'dry' },
+    'crusted to dry: grains stick to whatever is wetter',
+  ),
   choice('transfer', 'a piece made beforehand', { 'laid-wet': 'is laid in wet', glued: 'is glued on' }, 'laid wet, or glued on set to dry'),
   choice('gluedOn', 'a piece glued all the same', { set: 'on set icing', firm: 'on firm icing', dry: 'on dry icing' }, 'set to dry'),
   choice('pensOn', 'pens and stencils', { firm: 'on firm icing', dry: 'on dry icing' }, '4 to 6 h, or overnight'),
@@ -264,7 +279,12 @@ export const schoolParameters: readonly SchoolParameter[] = [
     { never: 'never, in small patterns', 'single-pulls': 'after single pulls, not on one way', always: 'after every pull' },
     'by design: single pulls wiped, continuous ones not',
   ),
-  choice('levelling', 'levelled by', { scribe: 'scribing', tap: 'tapping', shake: 'shaking' }, 'scribe beside a crust, shake only where all is wet'),
+  choice(
+    'levelling',
+    'levelled by',
+    { scribe: 'scribing', tap: 'tapping', shake: 'shaking' },
+    'scribe beside a crust, shake only where all is wet',
+  ),
   choice('fill', 'filled', { plump: 'plump', just: 'just', low: 'low' }, 'plump stands proud; low where wet work adds icing'),
   choice(
     'drops',
@@ -280,7 +300,12 @@ export const schoolParameters: readonly SchoolParameter[] = [
     { interleaved: 'trays interleaved', 'round-a-visit': 'one round a visit to the bench' },
     'several trays in turn, or a round and then a rest',
   ),
-  choice('margin', 'margin', { bold: 'bold', normal: 'normal', careful: 'careful' }, 'how sure a wait is to be long enough: 50, 80 or 95 %'),
+  choice(
+    'margin',
+    'margin',
+    { bold: 'bold', normal: 'normal', careful: 'careful' },
+    'how sure a wait is to be long enough: 50, 80 or 95 %',
+  ),
 ];
 
 /**
@@ -333,7 +358,8 @@ export function parseSchool(json: unknown, place = 'school'): School {
     const preset = schools.find((s) => s.id === json);
     return preset ?? bad('', `must be one of ${schoolIds.join(', ')}, not ${JSON.stringify(json)}`);
   }
-  if (typeof json !== 'object' || json === null || Array.isArray(json)) return bad('', `must be one of ${schoolIds.join(', ')} or a school of your own`);
+  if (typeof json !== 'object' || json === null || Array.isArray(json))
+    return bad('', `must be one of ${schoolIds.join(', ')} or a school of your own`);
   const o = migratedSchool(json as Record<string, unknown>);
   const known = ['id', 'label', ...schoolParameters.map((p) => p.key)];
   for (const k of Object.keys(o)) if (!known.includes(k)) bad(k, 'is not known here');
@@ -344,9 +370,14 @@ export function parseSchool(json: unknown, place = 'school'): School {
   const checkedValue = (p: SchoolParameter): unknown => {
     const v = o[p.key];
     if (p.kind === 'yes') return typeof v === 'boolean' ? v : bad(p.key, 'must be true or false');
-    if (p.kind === 'number') return typeof v === 'number' && v >= p.from && v <= p.to ? v : bad(p.key, `must be a number from ${p.from} to ${p.to}`);
+    if (p.kind === 'number')
+      return typeof v === 'number' && v >= p.from && v <= p.to ? v : bad(p.key, `must be a number from ${p.from} to ${p.to}`);
     const values = p.of.map((c) => c.value);
     return values.includes(v as string) ? v : bad(p.key, `must be one of ${values.join(', ')}`);
   };
-  return { id: text('id'), label: text('label'), ...Object.fromEntries(schoolParameters.map((p) => [p.key, checkedValue(p)])) } as unknown as School;
+  return {
+    id: text('id'),
+    label: text('label'),
+    ...Object.fromEntries(schoolParameters.map((p) => [p.key, checkedValue(p)])),
+  } as unknown as School;
 }

@@ -52,7 +52,8 @@ export interface Step {
 }
 
 /** Whether wet work goes into a body of icing, adds to it and breaks its skin: only then is it left alone to dry. */
-export const disturbs = (s: Step, body: Step): boolean => s.kind === 'mark' && body.kind !== 'dam' && s.inside.some((id) => body.parts.includes(id));
+export const disturbs = (s: Step, body: Step): boolean =>
+  s.kind === 'mark' && body.kind !== 'dam' && s.inside.some((id) => body.parts.includes(id));
 
 /** A wait or a window between two steps on one cookie. States and losses are those of the body that `from` left. */
 export interface Gap extends Why {

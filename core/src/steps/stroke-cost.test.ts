@@ -42,7 +42,9 @@ it.each(cases)('%s: what is told while it is drawn is what the plan then reckons
     widthMm: 1.5,
     ...more,
   };
-  const step = deriveSteps(foldDesign({ format: 'kestfog-design/3', name: 'x', svg, edits: [edit] }), school).steps.find((s) => s.technique === technique);
+  const step = deriveSteps(foldDesign({ format: 'kestfog-design/3', name: 'x', svg, edits: [edit] }), school).steps.find(
+    (s) => s.technique === technique,
+  );
   if (technique === 'guide') throw new Error('a guide is no piping');
   const told = strokeCost(technique, { ...measure, widthMm: 1.5 }, school, ASSUMED_PACE);
   expect(told.seconds).toBeGreaterThan(0);

@@ -63,7 +63,11 @@ const NEARLY = 1.1;
  * than the bead asked for, else the narrowest there is. Without a tip of that shape the bag is snipped.
  */
 export function openingFor(
-  ask: { readonly outlet: Outlet; readonly usualMm: number; readonly said?: { readonly tip?: string; readonly openingMm?: number } | undefined },
+  ask: {
+    readonly outlet: Outlet;
+    readonly usualMm: number;
+    readonly said?: { readonly tip?: string; readonly openingMm?: number } | undefined;
+  },
   tips: readonly Tip[],
 ): Opening {
   const { outlet, usualMm, said } = ask;

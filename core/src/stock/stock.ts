@@ -23,4 +23,6 @@ export interface StockUse extends Pick<StockThing, 'item' | 'what' | 'unit'> {
 }
 /** What an order uses up of what the kitchen counts; what it does not count is nobody's to take off. */
 export const usedUpOf = (supplies: readonly Supply[], stock: Stock): StockUse[] =>
-  supplies.flatMap(({ item, what, unit, usedUp, need }) => (usedUp && need > 0 && stock[item] !== undefined ? [{ item, what, unit, amount: need }] : []));
+  supplies.flatMap(({ item, what, unit, usedUp, need }) =>
+    usedUp && need > 0 && stock[item] !== undefined ? [{ item, what, unit, amount: need }] : [],
+  );

@@ -78,8 +78,10 @@ export function suppliesOf(plan: Plan, by: Mixing & SuppliedBy = {}, nameOf: (co
   for (const bowl of made.bowls) {
     const mix = by.gels?.[bowl.colour];
     const known = mix && gelsFor(mix, bowl.grams);
-    if (known) for (const { gel, grams } of known) gels.set(gelThing(gel).item, { gel, grams: (gels.get(gelThing(gel).item)?.grams ?? 0) + grams });
-    else if (mix?.gelGPer100G !== 0) uncounted.push({ ...kept(`colour ${bowl.colour}`, `colour for ${nameOf(bowl.colour)} icing`), dab: bowl.colour });
+    if (known)
+      for (const { gel, grams } of known) gels.set(gelThing(gel).item, { gel, grams: (gels.get(gelThing(gel).item)?.grams ?? 0) + grams });
+    else if (mix?.gelGPer100G !== 0)
+      uncounted.push({ ...kept(`colour ${bowl.colour}`, `colour for ${nameOf(bowl.colour)} icing`), dab: bowl.colour });
   }
   const tips = new Map<string, { readonly openingMm: number; readonly bags: number }>();
   for (const o of bags.flatMap((b) => b.openings))
@@ -122,7 +124,11 @@ export function suppliesOf(plan: Plan, by: Mixing & SuppliedBy = {}, nameOf: (co
 }
 
 /** What a kitchen could count before any order asks for it; gels, pens and what is scattered come by the name or colour an order gives. */
-export const usualThings = (kitchen: { readonly egg: EggWhite; readonly carton: CartonSize; readonly tips: readonly Tip[] }): StockThing[] =>
+export const usualThings = (kitchen: {
+  readonly egg: EggWhite;
+  readonly carton: CartonSize;
+  readonly tips: readonly Tip[];
+}): StockThing[] =>
   [
     weighed('sugar', 'powdered sugar', 0),
     weighed(`egg ${kitchen.egg}`, `${kitchen.egg} egg white`, 0),
@@ -135,4 +141,9 @@ export const usualThings = (kitchen: { readonly egg: EggWhite; readonly carton: 
     kept('stencils', 'stencils'),
   ].map(({ item, what, unit, usedUp }) => ({ item, what, unit, usedUp }));
 /** A gel colour by its name, as {@link suppliesOf} asks for it. */
-export const gelThing = (gel: string): StockThing => ({ item: `gel ${gel.toLowerCase()}`, what: `gel colour, ${gel}`, unit: 'g', usedUp: true });
+export const gelThing = (gel: string): StockThing => ({
+  item: `gel ${gel.toLowerCase()}`,
+  what: `gel colour, ${gel}`,
+  unit: 'g',
+  usedUp: true,
+});

@@ -48,7 +48,13 @@ function photographed(outline: Ring, what: 'cookie' | 'cutter', see: (p: Point) 
       const near = p.x > box.minX - 2 && p.x < box.maxX + 2 && p.y > box.minY - 2 && p.y < box.maxY + 2;
       const isIn = near && contains(shape, p);
       const isThere = isIn && (what === 'cookie' || distanceToEdges(shape, p) < 1);
-      const colour = isThere ? (what === 'cookie' ? [201, 150, 92] : [96, 100, 106]) : contains([card], p) ? [40, 88, 140] : [236, 234, 228];
+      const colour = isThere
+        ? what === 'cookie'
+          ? [201, 150, 92]
+          : [96, 100, 106]
+        : contains([card], p)
+          ? [40, 88, 140]
+          : [236, 234, 228];
       const light = 0.72 + 0.28 * (x / W) - 0.1 * (y / H) + 0.05 * Math.sin(x / 300);
       const noise = (rng() - 0.5) * 14;
       rgba.set([...colour.map((v) => v * light + noise), 255], 4 * (y * W + x));
@@ -64,7 +70,9 @@ const outlineOf = (id: string): Ring => {
 /** Root mean square of how far a ring lies off another, mm. */
 function rmsMm(found: Ring, true_: Ring): number {
   const points = stepped([...found, found[0] as Point], 0.5);
-  const off = points.map((p) => Math.min(...true_.map((a, i) => distance(p, nearestOnSegment(p, a, true_[(i + 1) % true_.length] as Point)))));
+  const off = points.map((p) =>
+    Math.min(...true_.map((a, i) => distance(p, nearestOnSegment(p, a, true_[(i + 1) % true_.length] as Point)))),
+  );
   return Math.sqrt(off.reduce((s, d) => s + d * d, 0) / off.length);
 }
 
@@ -78,7 +86,12 @@ describe('a cutter or a cookie on a photograph', () => {
   ] as const)('%s, a %s, seen %d° from the side: within 0.7 mm by the corners of a card', (id, what, tilt, about) => {
     const see = camera(tilt, about);
     const true_ = outlineOf(id);
-    const found = cutterOutline(photographed(true_, what, see), { way: 'card', corners: card.map(see), widthMm: CARD_MM.width, heightMm: CARD_MM.height });
+    const found = cutterOutline(photographed(true_, what, see), {
+      way: 'card',
+      corners: card.map(see),
+      widthMm: CARD_MM.width,
+      heightMm: CARD_MM.height,
+    });
     const placed = found.ring.map((p) => ({ x: p.x + found.corner.x + CARD.x, y: p.y + found.corner.y + CARD.y }));
     expect(rmsMm(placed, true_)).toBeLessThan(0.7);
     expect(rmsMm(true_, placed)).toBeLessThan(0.7);
@@ -105,7 +118,12 @@ describe('a cutter or a cookie on a photograph', () => {
   it('becomes a drawing of true size with room for icing', () => {
     const see = camera(8, 20);
     const true_ = outlineOf('leaf');
-    const found = cutterOutline(photographed(true_, 'cookie', see), { way: 'card', corners: card.map(see), widthMm: CARD_MM.width, heightMm: CARD_MM.height });
+    const found = cutterOutline(photographed(true_, 'cookie', see), {
+      way: 'card',
+      corners: card.map(see),
+      widthMm: CARD_MM.width,
+      heightMm: CARD_MM.height,
+    });
     const design = readDesign(cutterSvg(found, '#e9eef0'));
     const [own, is] = [boundingBox(true_), boundingBox(design.cookie.flat())];
     expect(is.maxY - is.minY).toBeCloseTo(own.maxY - own.minY, 0);
@@ -127,9 +145,9 @@ describe('a cutter or a cookie on a photograph', () => {
     const known = { way: 'card', corners: card.map(see), widthMm: CARD_MM.width, heightMm: CARD_MM.height } as const;
     expect(() => cutterOutline(empty, known)).toThrow(/No outline was found/);
     const leaf = photographed(outlineOf('leaf'), 'cookie', see);
-    expect(() => cutterOutline(leaf, { ...known, corners: [known.corners[0], known.corners[0], known.corners[1], known.corners[2]] as Point[] })).toThrow(
-      /make no card/,
-    );
+    expect(() =>
+      cutterOutline(leaf, { ...known, corners: [known.corners[0], known.corners[0], known.corners[1], known.corners[2]] as Point[] }),
+    ).toThrow(/make no card/);
     expect(() =>
       cutterOutline(leaf, {
         way: 'length',
@@ -156,7 +174,10 @@ describe('a cutter or a cookie on a photograph', () => {
 it('what fills half of the picture is no paper', () => {
   const rgba = new Uint8ClampedArray(400 * 300 * 4);
   for (let i = 0; i < 120_000; i++)
-    rgba.set([...(((i % 400) - 200) ** 2 / 175 ** 2 + (Math.floor(i / 400) - 150) ** 2 / 130 ** 2 < 1 ? [201, 150, 92] : [230, 228, 222]), 255], 4 * i);
+    rgba.set(
+      [...(((i % 400) - 200) ** 2 / 175 ** 2 + (Math.floor(i / 400) - 150) ** 2 / 130 ** 2 < 1 ? [201, 150, 92] : [230, 228, 222]), 255],
+      4 * i,
+    );
   const found = cutterOutline(
     { width: 400, height: 300, rgba },
     {

@@ -51,7 +51,8 @@ const MOST_MM = 400;
 /**
  * The outline of the one thing that lies on plain paper: a cutter, seen from above, or a cookie it cut. The paper's uneven light
  * is fitted by a surface of the second degree and taken off, what differs from it is what lies there, and the outer edge of the
- * largest such thing is its outline, holes filled; of several things that which `at` (pixels) lies in. Deterministic. Throws {@link BadInput} with the cure.
+ * largest such thing is its outline, holes filled; of several things that which `at` (pixels) lies in. Deterministic. Throws {@link
+ * BadInput} with the cure.
  */
 export function cutterOutline(picture: Pixels, known: KnownSize, at?: Point): CutterOutline {
   const toMm = mapOf(known);
@@ -71,7 +72,10 @@ export function cutterOutline(picture: Pixels, known: KnownSize, at?: Point): Cu
   const meant = at && { x: at.x / share, y: at.y / share };
   const outer = meant ? outers.find((ring) => contains([ring], meant)) : outers[0];
   if (!outer || Math.abs(signedRingArea(outer)) < LEAST_SHARE * w * h)
-    throw new BadInput('no-outline', 'No outline was found: lay the cutter or the cookie alone on plain paper of another colour, wholly inside the picture.');
+    throw new BadInput(
+      'no-outline',
+      'No outline was found: lay the cutter or the cookie alone on plain paper of another colour, wholly inside the picture.',
+    );
   const seen = outer.map((p) => ({ x: p.x * share, y: p.y * share }));
   const mm = seen.map(toMm);
   const ring = positive(simplified({ points: mm, closed: true }, KEPT_WITHIN_MM)?.points ?? mm);
@@ -82,7 +86,13 @@ export function cutterOutline(picture: Pixels, known: KnownSize, at?: Point): Cu
       'size',
       `The outline would be ${Math.round(widthMm)} × ${Math.round(heightMm)} mm: a cookie is ${LEAST_MM} to ${MOST_MM} mm, so look at the points and the length again.`,
     );
-  return { ring: ring.map((p) => ({ x: p.x - box.minX, y: p.y - box.minY })), widthMm, heightMm, corner: { x: box.minX, y: box.minY }, seen };
+  return {
+    ring: ring.map((p) => ({ x: p.x - box.minX, y: p.y - box.minY })),
+    widthMm,
+    heightMm,
+    corner: { x: box.minX, y: box.minY },
+    seen,
+  };
 }
 
 const positive = (ring: Ring): Ring => (signedRingArea(ring) < 0 ? [...ring].reverse() : ring);
@@ -90,7 +100,8 @@ const positive = (ring: Ring): Ring => (signedRingArea(ring) < 0 ? [...ring].rev
 function mapOf(known: KnownSize): PlaneMap {
   if (known.way === 'length') {
     const [a, b] = known.points;
-    if (Math.hypot(a.x - b.x, a.y - b.y) < 8) throw new BadInput('points', 'The two points lie on each other: put them at the ends of what you measured.');
+    if (Math.hypot(a.x - b.x, a.y - b.y) < 8)
+      throw new BadInput('points', 'The two points lie on each other: put them at the ends of what you measured.');
     return similarity(
       [a, b],
       [
@@ -119,7 +130,8 @@ function unlikePaper(p: Pixels, share: number): { readonly differs: Float32Array
     for (let x = 0; x < w; x++)
       for (const [c, field] of fields.entries()) {
         let sum = 0;
-        for (let v = 0; v < share; v++) for (let u = 0; u < share; u++) sum += p.rgba[4 * ((y * share + v) * p.width + x * share + u) + c] as number;
+        for (let v = 0; v < share; v++)
+          for (let u = 0; u < share; u++) sum += p.rgba[4 * ((y * share + v) * p.width + x * share + u) + c] as number;
         field[y * w + x] = sum / (share * share);
       }
   const differs = new Float32Array(w * h);
@@ -131,7 +143,9 @@ function unlikePaper(p: Pixels, share: number): { readonly differs: Float32Array
     return [1, x, y, x * x, x * y, y * y];
   };
   // Round the border there is mostly paper, however much lies in the middle.
-  let kept = samples.filter((i) => Math.min(i % w, w - 1 - (i % w)) < BORDER_SHARE * w || Math.min(i, w * h - 1 - i) / w < BORDER_SHARE * h);
+  let kept = samples.filter(
+    (i) => Math.min(i % w, w - 1 - (i % w)) < BORDER_SHARE * w || Math.min(i, w * h - 1 - i) / w < BORDER_SHARE * h,
+  );
   let fits: number[][] = [];
   for (let round = 0; round < ROUNDS; round++) {
     const rows = new Matrix(kept.map(basis));
@@ -168,7 +182,8 @@ const BARE_RIM_MM = 4;
 export function cutterSvg({ ring, widthMm, heightMm }: CutterOutline, colour: string): string {
   const n = (v: number) => Math.round(v * 100) / 100;
   const inside = offset([ring], -BARE_RIM_MM);
-  if (inside.length === 0) throw new BadInput('too-narrow', `The outline is nowhere ${2 * BARE_RIM_MM} mm broad: there is no room for icing in it.`);
+  if (inside.length === 0)
+    throw new BadInput('too-narrow', `The outline is nowhere ${2 * BARE_RIM_MM} mm broad: there is no room for icing in it.`);
   return [
     `<svg xmlns="http://www.w3.org/2000/svg" width="${n(widthMm)}mm" height="${n(heightMm)}mm" viewBox="0 0 ${n(widthMm)} ${n(heightMm)}" data-cutter="own">`,
     `<path id="cookie" data-part="cookie" fill="#d9a566" d="${pathData([ring])}"/>`,

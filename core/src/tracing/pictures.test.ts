@@ -27,7 +27,10 @@ const DEMO = fileURLToPath(new URL('../../../server/demo/', import.meta.url));
 /** Floods of a drawing as they show: what lies on top is taken from what lies under it. */
 const ofDrawing = (file: string): Area[] => {
   const sections = sectionsOf(readDesign(readFileSync(DEMO + file, 'utf8')));
-  return sections.map(({ colour, shape }, i) => ({ colour, shape: sections.slice(i + 1).reduce((left, s) => difference(left, s.drawn), shape) }));
+  return sections.map(({ colour, shape }, i) => ({
+    colour,
+    shape: sections.slice(i + 1).reduce((left, s) => difference(left, s.drawn), shape),
+  }));
 };
 
 const COLOURS = ['#b3261e', '#1f3f6b', '#f2c14e', '#3f7f86', '#2e3a46', '#e58f8f', '#7a5c3a'];
@@ -91,7 +94,8 @@ const changed = (d: Drawn, by: (v: number, i: number, c: number) => number): Pix
 const STATES = {
   blurred: (d: Drawn): Pixels => {
     const { width: w, height: h, rgba } = d.picture;
-    const at = (x: number, y: number, c: number) => rgba[4 * (Math.min(h - 1, Math.max(0, y)) * w + Math.min(w - 1, Math.max(0, x))) + c] as number;
+    const at = (x: number, y: number, c: number) =>
+      rgba[4 * (Math.min(h - 1, Math.max(0, y)) * w + Math.min(w - 1, Math.max(0, x))) + c] as number;
     return changed(d, (_, i, c) => {
       let sum = 0;
       for (let dy = -2; dy <= 2; dy++) for (let dx = -2; dx <= 2; dx++) sum += at((i % w) + dx, Math.floor(i / w) + dy, c);
@@ -100,7 +104,9 @@ const STATES = {
   },
   'JPEG 60': (d: Drawn): Pixels => {
     const { width, height, rgba } = d.picture;
-    const { data } = jpeg.decode(jpeg.encode({ width, height, data: Buffer.from(rgba as Uint8ClampedArray) }, 60).data, { useTArray: true });
+    const { data } = jpeg.decode(jpeg.encode({ width, height, data: Buffer.from(rgba as Uint8ClampedArray) }, 60).data, {
+      useTArray: true,
+    });
     return { width, height, rgba: data };
   },
   noisy: (d: Drawn): Pixels => {
@@ -139,7 +145,9 @@ function piecesOf(areas: readonly Area[]): number {
 }
 
 describe('twenty-four pictures of known areas', () => {
-  const cases = Object.entries(SOURCES).flatMap(([name, areas]) => Object.keys(STATES).map((state) => [name, state as keyof typeof STATES, areas] as const));
+  const cases = Object.entries(SOURCES).flatMap(([name, areas]) =>
+    Object.keys(STATES).map((state) => [name, state as keyof typeof STATES, areas] as const),
+  );
   it('are twenty-four', () => expect(cases).toHaveLength(24));
   it.each(cases)('%s, %s', (_, state, areas) => {
     const d = drawn(areas);

@@ -103,7 +103,10 @@ export function traceImage(picture: Pixels, ask: TraceAsk): Tracing {
     }
   }
   if (areas.length === 0)
-    throw new BadInput('one-colour', 'The picture is all one colour once its ground is taken off: keep its ground, or choose another picture.');
+    throw new BadInput(
+      'one-colour',
+      'The picture is all one colour once its ground is taken off: keep its ground, or choose another picture.',
+    );
   areas.sort((a, b) => b.areaMm2 - a.areaMm2);
   const all = areas.reduce<Shape>((sum, a) => union(sum, a.shape), []);
   // Outward and back: what lies a hair apart is on one cookie.
@@ -124,7 +127,9 @@ export function traceImage(picture: Pixels, ask: TraceAsk): Tracing {
 /** The tracing as a drawing of true size, as any other that is brought. */
 export function tracedSvg(t: Tracing): string {
   const n = (v: number) => Math.round(v * 100) / 100;
-  const parts = t.areas.map((a) => `<path data-part="section" data-over="inlay" fill="${a.colour}" fill-rule="evenodd" d="${pathData(a.shape)}"/>`);
+  const parts = t.areas.map(
+    (a) => `<path data-part="section" data-over="inlay" fill="${a.colour}" fill-rule="evenodd" d="${pathData(a.shape)}"/>`,
+  );
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${n(t.widthMm)}mm" height="${n(t.heightMm)}mm" viewBox="0 0 ${n(t.widthMm)} ${n(t.heightMm)}"><path id="cookie" data-part="cookie" fill="#d9a566" d="${pathData(t.cookie)}"/>${parts.join('')}</svg>`;
 }
 
@@ -230,7 +235,11 @@ function icingsOf(p: Pixels, lab: Lab, colours: number): number[][] {
   if (seen.length < colours * 4) throw new BadInput('nothing-there', 'The picture is clear all over: choose one that shows something.');
   seen.sort((one, other) => one.unrest - other.unrest);
   const samples = seen.slice(0, Math.ceil(seen.length * CALM_SHARE)).map((s) => s.lab);
-  const found = kmeans(samples, Math.min(samples.length, colours * GROUPS_PER_COLOUR), { seed: 7, initialization: 'kmeans++', maxIterations: 60 });
+  const found = kmeans(samples, Math.min(samples.length, colours * GROUPS_PER_COLOUR), {
+    seed: 7,
+    initialization: 'kmeans++',
+    maxIterations: 60,
+  });
   let groups = found.centroids.map((at, k) => ({ at, size: found.clusters.filter((c) => c === k).length })).filter((g) => g.size > 0);
   for (;;) {
     let nearest = { i: 0, j: 0, costs: Number.POSITIVE_INFINITY, apart: 0 };
@@ -267,7 +276,10 @@ function labelled(p: Pixels, lab: Lab, colours: number): Uint8Array {
     let best = 0;
     let least = Number.POSITIVE_INFINITY;
     for (const [k, m] of middles.entries()) {
-      const d = ((l[i] as number) - (m[0] as number)) ** 2 + ((a[i] as number) - (m[1] as number)) ** 2 + ((b[i] as number) - (m[2] as number)) ** 2;
+      const d =
+        ((l[i] as number) - (m[0] as number)) ** 2 +
+        ((a[i] as number) - (m[1] as number)) ** 2 +
+        ((b[i] as number) - (m[2] as number)) ** 2;
       if (d < least) [least, best] = [d, k];
     }
     out[i] = best;
@@ -329,7 +341,8 @@ function withoutThin(labels: Uint8Array, w: number, h: number, halfPx: number): 
     if (label === CLEAR) continue;
     const far = new Float64Array(w * h);
     // The picture's own border is an edge too.
-    for (let i = 0; i < far.length; i++) far[i] = labels[i] === label && i % w > 0 && i % w < w - 1 && i >= w && i < far.length - w ? UNKNOWN : 0;
+    for (let i = 0; i < far.length; i++)
+      far[i] = labels[i] === label && i % w > 0 && i % w < w - 1 && i >= w && i < far.length - w ? UNKNOWN : 0;
     toSquaredDistances(far, w, h);
     const seen = new Uint8Array(w * h);
     for (let start = 0; start < far.length; start++) {

@@ -45,7 +45,8 @@ export function migrated<T>(format: Pick<FormatDefinition<T>, 'name' | 'version'
   const bad = (cure: string): never => {
     throw new BadInput('format', `format: ${cure}.`, { place: 'format' });
   };
-  if (typeof json !== 'object' || json === null || Array.isArray(json)) throw new BadInput('format', `${name}: must be a JSON object.`, { place: name });
+  if (typeof json !== 'object' || json === null || Array.isArray(json))
+    throw new BadInput('format', `${name}: must be a JSON object.`, { place: name });
   const said = (json as Json)['format'];
   const found = typeof said === 'string' ? new RegExp(`^${name}/(\\d+)$`).exec(said) : null;
   if (!found) return bad(`must be "${name}/${version}", not ${JSON.stringify(said)}`);
@@ -62,7 +63,10 @@ export function migrated<T>(format: Pick<FormatDefinition<T>, 'name' | 'version'
 
 /** Where an issue is, as it would be written in code: `designs[2].graph.steps[0].id`. */
 const pathOf = (path: readonly PropertyKey[]): string =>
-  path.reduce<string>((text, key) => (typeof key === 'number' ? `${text}[${key}]` : text === '' ? String(key) : `${text}.${String(key)}`), '');
+  path.reduce<string>(
+    (text, key) => (typeof key === 'number' ? `${text}[${key}]` : text === '' ? String(key) : `${text}.${String(key)}`),
+    '',
+  );
 
 const LONGEST_NAME = 24;
 /** The same with the name of what bears one: `tasks[3] (T1.flood).duration`. */
@@ -72,7 +76,9 @@ function placeOf(path: readonly PropertyKey[], json: unknown): string {
     at = (at as Record<PropertyKey, unknown> | undefined)?.[key];
     const id = (at as { readonly id?: unknown } | undefined)?.id;
     const named =
-      typeof key === 'number' && typeof id === 'string' && id.length <= LONGEST_NAME && i + 1 < path.length && path[i + 1] !== 'id' ? ` (${id})` : '';
+      typeof key === 'number' && typeof id === 'string' && id.length <= LONGEST_NAME && i + 1 < path.length && path[i + 1] !== 'id'
+        ? ` (${id})`
+        : '';
     return `${pathOf([...(text === '' ? [] : [text]), key])}${named}`;
   }, '');
 }
@@ -106,5 +112,11 @@ export function sentenceOf(issue: z.core.$ZodIssue, json: unknown, name: string)
   }
 }
 
-const KIND: Readonly<Record<string, string>> = { int: 'a whole number', boolean: 'true or false', array: 'a list', string: 'a text', tuple: 'a list' };
+const KIND: Readonly<Record<string, string>> = {
+  int: 'a whole number',
+  boolean: 'true or false',
+  array: 'a list',
+  string: 'a text',
+  tuple: 'a list',
+};
 const article = (what: string): string => KIND[what] ?? `${/^[aeiou]/.test(what) ? 'an' : 'a'} ${what}`;

@@ -9,7 +9,9 @@ import { askText, reasonOf } from './why.js';
  */
 export function refusalText({ code, message, facts }: BadInput | NoAnswer): string {
   if (code === 'order-cycle') {
-    const [one, other] = (facts['orders'] as readonly RefusedOrder[]).map((o) => `"${o.later}" comes after "${o.earlier}" (${askText(o.ask, o.state)})`);
+    const [one, other] = (facts['orders'] as readonly RefusedOrder[]).map(
+      (o) => `"${o.later}" comes after "${o.earlier}" (${askText(o.ask, o.state)})`,
+    );
     return `${one} and ${other}, which contradict each other: take one of these orders back.`;
   }
   const why = facts['why'] as Why | undefined;

@@ -79,7 +79,9 @@ export function reasonOf({ facts }: Pick<Why, 'facts'>): string {
     case 'dam-first':
       return `the dam of ${facts.dam} is drawn before ${facts.beside} beside it is flooded`;
     case 'packing':
-      return facts.dries ? `${facts.work} is dry through before the cookie is packed` : `the ${facts.work} is done before the cookie is packed`;
+      return facts.dries
+        ? `${facts.work} is dry through before the cookie is packed`
+        : `the ${facts.work} is done before the cookie is packed`;
     case 'cover':
       return `${facts.work} is ${facts.state} before ${defectById(facts.defect).seen} on it is covered`;
     case 'cover-dry':
@@ -89,7 +91,9 @@ export function reasonOf({ facts }: Pick<Why, 'facts'>): string {
     case 'stay':
       return `tray ${facts.trayId} ${facts.where === 'fan' ? 'stands before the fan' : 'is in the dehydrator'} for ${facts.minutes} min${STAYS[facts.why]}`;
     case 'sent-at-once':
-      return facts.why === 'pools' ? 'small pools go to dry as soon as they are laid' : 'the round goes to dry as soon as it is laid, as you asked';
+      return facts.why === 'pools'
+        ? 'small pools go to dry as soon as they are laid'
+        : 'the round goes to dry as soon as it is laid, as you asked';
     case 'away':
       return `tray ${facts.trayId} is away until it has dried`;
     case 'lifted-pieces':
@@ -116,7 +120,9 @@ function reasonOfMeeting({ earlier, later, technique, isFlood, how, ask, state, 
           : `before the ${later} on it`
         : `before ${later}`;
   if (said) {
-    const asked = [said.state, said.minutes === undefined ? undefined : `${said.minutes} min old`].filter((x) => x !== undefined).join(' and ');
+    const asked = [said.state, said.minutes === undefined ? undefined : `${said.minutes} min old`]
+      .filter((x) => x !== undefined)
+      .join(' and ');
     return `${earlier} is ${asked} ${before}, as it was said of ${later}`;
   }
   if (state === undefined) return `${earlier} comes before ${later}: ${askText(ask)}`;
@@ -155,7 +161,9 @@ export function consequenceOf({ rule, facts }: Why): string {
       return 'it sinks in';
     case 'stay':
       if (facts.until === 'out')
-        return facts.where === 'fan' ? 'its place before the fan may be wanted for another tray' : 'left in longer it dries harder than the plan counts on';
+        return facts.where === 'fan'
+          ? 'its place before the fan may be wanted for another tray'
+          : 'left in longer it dries harder than the plan counts on';
       return facts.why === 'pools' ? 'small pools that stay wet cave in' : 'it has not dried as far as the plan counts on';
     case 'sent-at-once':
       return 'what stays wet meanwhile runs and caves in';

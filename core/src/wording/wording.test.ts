@@ -66,7 +66,9 @@ describe('a refusal in words', () => {
     );
   });
   it('any other says what it says itself', () => {
-    expect(refusalText(new NoAnswer('too-many', '40 cookies do not fit 36 places: add a tray.'))).toBe('40 cookies do not fit 36 places: add a tray.');
+    expect(refusalText(new NoAnswer('too-many', '40 cookies do not fit 36 places: add a tray.'))).toBe(
+      '40 cookies do not fit 36 places: add a tray.',
+    );
   });
 });
 

@@ -55,7 +55,9 @@ export class CalendarService {
   /** The plan of an order, as the bench has re-planned it since where it is being worked on. */
   private async asItStands({ id, plan, orderId, createdAt }: PlanEntity): Promise<InCalendar> {
     const run = await this.db.getRepository(RunEntity).findOneBy({ orderId, planId: id });
-    const latest = run && (await this.db.getRepository(RunEventEntity).findOne({ where: { runId: run.id, type: 'planRevised' }, order: { seq: 'DESC' } }));
+    const latest =
+      run &&
+      (await this.db.getRepository(RunEventEntity).findOne({ where: { runId: run.id, type: 'planRevised' }, order: { seq: 'DESC' } }));
     if (!run || !latest) return keptPlan(plan, orderId, createdAt.getTime());
     const { plan: revised } = foldRun(plan, await this.runs.eventsAfter(run.id, 0));
     // A second on for each event: later than the plan and the re-plans before it, and sooner than any plan that is made afterwards.

@@ -40,7 +40,11 @@ export class CalibrationService {
 
   async addStep({ id = randomUUID(), ...step }: NewThinningStep & Named): Promise<ThinningStepView> {
     if (step.toS >= step.fromS)
-      throw new Refusal(400, 'not-thinner', `The count went from ${step.fromS} to ${step.toS} s: water makes it shorter, so count both again.`);
+      throw new Refusal(
+        400,
+        'not-thinner',
+        `The count went from ${step.fromS} to ${step.toS} s: water makes it shorter, so count both again.`,
+      );
     await once(
       id,
       (known) => this.steps.existsBy({ id: known }),
@@ -178,7 +182,13 @@ export class CalibrationService {
   /** Runs, also of orders in the trash; one that lies in the trash itself is not to be learned from. */
   private runsWhere(where: FindOptionsWhere<RunEntity>, m: EntityManager = this.runs.manager, account = false): Promise<RunEntity[]> {
     const select = { id: true, startedAt: true, taught: true, account, order: { id: true, name: true } } as const;
-    return m.find(RunEntity, { where: { ...where, deletedAt: IsNull() }, relations: { order: true }, select, order: { startedAt: 'ASC' }, withDeleted: true });
+    return m.find(RunEntity, {
+      where: { ...where, deletedAt: IsNull() },
+      relations: { order: true },
+      select,
+      order: { startedAt: 'ASC' },
+      withDeleted: true,
+    });
   }
 }
 
@@ -195,4 +205,5 @@ interface TaughtRun extends RunTaught {
 }
 const touchesOf = (taught: readonly TaughtRun[]): BenchTouchView[] =>
   taught.flatMap(({ runId, orderName, leftOut, touches }) => touches.map((t): BenchTouchView => ({ ...t, runId, orderName, leftOut })));
-const pacesOf = (taught: readonly TaughtRun[]): ReadonlyMap<string, PaceOf> => learnPace(taught.flatMap((t) => (t.leftOut ? [] : t.visits)));
+const pacesOf = (taught: readonly TaughtRun[]): ReadonlyMap<string, PaceOf> =>
+  learnPace(taught.flatMap((t) => (t.leftOut ? [] : t.visits)));

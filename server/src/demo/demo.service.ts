@@ -208,7 +208,8 @@ export class DemoService {
         e.files.map(async (file) => readDesign(await drawn(`${file}.svg`), DRAWINGS.find((d) => d.file === `${file}.svg`)?.name ?? file)),
       );
       const day = new Date(this.clock.nowMs() - e.daysAgo * 86_400_000);
-      const at = (hour: number, more = 0) => new Date(Date.UTC(day.getUTCFullYear(), day.getUTCMonth(), day.getUTCDate() + more, hour)).toISOString();
+      const at = (hour: number, more = 0) =>
+        new Date(Date.UTC(day.getUTCFullYear(), day.getUTCMonth(), day.getUTCDate() + more, hour)).toISOString();
       const plan = planOrder({
         order: parseOrder({
           format: 'kestfog-order/3',

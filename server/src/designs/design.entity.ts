@@ -1,8 +1,19 @@
 import { type Design, type DesignDocument, designFormat, openDesign } from '@kestfog/core/design';
-import { Column, CreateDateColumn, DeleteDateColumn, Entity, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation, UpdateDateColumn } from 'typeorm';
+import {
+  Column,
+  CreateDateColumn,
+  DeleteDateColumn,
+  Entity,
+  ManyToOne,
+  PrimaryColumn,
+  PrimaryGeneratedColumn,
+  type Relation,
+  UpdateDateColumn,
+} from 'typeorm';
 import type { DrawingSummary } from './drawing-worker.js';
 
-const upToDate = (kept: DesignDocument): DesignDocument => (kept.format === `${designFormat.name}/${designFormat.version}` ? kept : openDesign(kept));
+const upToDate = (kept: DesignDocument): DesignDocument =>
+  kept.format === `${designFormat.name}/${designFormat.version}` ? kept : openDesign(kept);
 
 /** A design; its newest version is the one being worked on. */
 @Entity('design')

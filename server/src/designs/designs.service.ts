@@ -40,7 +40,10 @@ export class DesignsService {
 
   /** A page of those whose name has `q` in it, as they were made; of those in the trash where it is asked for. */
   async list(q: string, page: number, trash: boolean): Promise<Page<DesignSummary>> {
-    const total = await this.designs.count({ where: { name: likePattern(q), deletedAt: trash ? Not(IsNull()) : IsNull() }, withDeleted: true });
+    const total = await this.designs.count({
+      where: { name: likePattern(q), deletedAt: trash ? Not(IsNull()) : IsNull() },
+      withDeleted: true,
+    });
     const pages = Math.max(1, Math.ceil(total / PAGE));
     const rows = await this.rows(
       `WHERE d."deletedAt" IS ${trash ? 'NOT NULL' : 'NULL'} AND d."name" ILIKE $1 ORDER BY d."createdAt", d."name", d."id" LIMIT ${PAGE} OFFSET $2`,
@@ -123,7 +126,8 @@ export class DesignsService {
 
   /** Keeps all edits so far. What is stored must be a beginning of them; a version some order keeps is left alone. */
   async change(id: string, incoming: readonly unknown[]): Promise<DesignView> {
-    if (incoming.length > MAX_EDITS) throw new Refusal(400, 'too-many-edits', `A design keeps ${MAX_EDITS} edits: make a copy and go on from there.`);
+    if (incoming.length > MAX_EDITS)
+      throw new Refusal(400, 'too-many-edits', `A design keeps ${MAX_EDITS} edits: make a copy and go on from there.`);
     const edits = incoming.map((e, i) => parseEdit(e, `edits.${i}`));
     const goesOnFrom = (known: readonly DesignEdit[]) => {
       if (!editsGoOn(edits, known)) throw changedElsewhere('This design was changed elsewhere meanwhile: look at both, and choose.');

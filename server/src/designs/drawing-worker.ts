@@ -57,7 +57,11 @@ export default function derive(document: DesignDocument): DrawingAnswer {
   } catch (error) {
     if (error instanceof BadInput || error instanceof NoAnswer) return { ok: false, code: error.code, message: refusalText(error) };
     if (error instanceof RangeError)
-      return { ok: false, code: 'too-heavy', message: 'The drawing nests or repeats more than can be followed: ungroup it, and simplify its paths.' };
+      return {
+        ok: false,
+        code: 'too-heavy',
+        message: 'The drawing nests or repeats more than can be followed: ungroup it, and simplify its paths.',
+      };
     throw error;
   }
 }

@@ -43,7 +43,8 @@ export class DrawingsService implements OnModuleDestroy {
 
   /** What a document stands for. Throws the reason why it cannot be, in one sentence. */
   async derive(document: DesignDocument): Promise<Derived> {
-    if (this.line.size >= DRAWING_BUDGET.waiting) throw new Refusal(429, 'busy', 'Many drawings are being read already: try again in a moment.');
+    if (this.line.size >= DRAWING_BUDGET.waiting)
+      throw new Refusal(429, 'busy', 'Many drawings are being read already: try again in a moment.');
     const answer = (await this.line.add(() => this.read(document))) as DrawingAnswer;
     if (!answer.ok) throw new Refusal(400, answer.code, answer.message);
     const { ok: _, ...derived } = answer;

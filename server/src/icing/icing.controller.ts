@@ -101,8 +101,10 @@ export class IcingController {
       if (!rest) throw notFound('leftover');
       const others = rest.uses.filter((u) => u.orderId !== body.orderId || u.colour !== body.colour || u.seconds !== body.seconds);
       const free = rest.grams - others.reduce((sum, u) => sum + u.grams, 0);
-      if (body.grams > free + 1e-6) throw new Refusal(409, 'leftover-short', `Only ${Math.round(free)} g of it are left: take that, or mix the rest.`);
-      rest.uses = body.grams > 0 ? [...others, { orderId: body.orderId, colour: body.colour, seconds: body.seconds, grams: body.grams }] : others;
+      if (body.grams > free + 1e-6)
+        throw new Refusal(409, 'leftover-short', `Only ${Math.round(free)} g of it are left: take that, or mix the rest.`);
+      rest.uses =
+        body.grams > 0 ? [...others, { orderId: body.orderId, colour: body.colour, seconds: body.seconds, grams: body.grams }] : others;
       const saved = await m.save(rest);
       return { ...saved, at: saved.at.toISOString() };
     });

@@ -80,7 +80,9 @@ const IsColourNames = () =>
         value !== null &&
         !Array.isArray(value) &&
         Object.keys(value).length <= MOST_NAMES &&
-        Object.entries(value).every(([c, n]) => /^#[0-9a-f]{6}$/.test(c) && typeof n === 'string' && n.trim().length >= 1 && n.length <= 40),
+        Object.entries(value).every(
+          ([c, n]) => /^#[0-9a-f]{6}$/.test(c) && typeof n === 'string' && n.trim().length >= 1 && n.length <= 40,
+        ),
       defaultMessage: () => `$property must give colours like #f6f3ea names of 1 to 40 letters, at most ${MOST_NAMES}`,
     },
   });
@@ -96,9 +98,17 @@ const IsWeek = () =>
         value.every((day: unknown) => {
           if (day === null) return true;
           const { from, to, ...more } = Object(day) as Record<string, unknown>;
-          return typeof from === 'string' && typeof to === 'string' && CLOCK.test(from) && CLOCK.test(to) && from < to && Object.keys(more).length === 0;
+          return (
+            typeof from === 'string' &&
+            typeof to === 'string' &&
+            CLOCK.test(from) &&
+            CLOCK.test(to) &&
+            from < to &&
+            Object.keys(more).length === 0
+          );
         }),
-      defaultMessage: () => '$property must be seven days from Monday, each from an earlier to a later time like 14:00, or null for a day off',
+      defaultMessage: () =>
+        '$property must be seven days from Monday, each from an earlier to a later time like 14:00, or null for a day off',
     },
   });
 /** What a page that knows less leaves out stays as it was; null is no such thing. */

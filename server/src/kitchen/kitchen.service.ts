@@ -47,7 +47,13 @@ export class KitchenService {
   async keep(more: Partial<Kitchen>, basedOn?: number): Promise<KitchenView> {
     const said = Object.fromEntries(Object.entries(more).filter(([, value]) => value !== undefined));
     await this.rows.manager.transaction(async (m) => {
-      await m.createQueryBuilder().insert().into(KitchenEntity).values({ id: ONLY_ROW, kitchen: FIRST_KITCHEN, revision: 0 }).orIgnore().execute();
+      await m
+        .createQueryBuilder()
+        .insert()
+        .into(KitchenEntity)
+        .values({ id: ONLY_ROW, kitchen: FIRST_KITCHEN, revision: 0 })
+        .orIgnore()
+        .execute();
       const row = await m.findOneOrFail(KitchenEntity, { where: { id: ONLY_ROW }, lock: { mode: 'pessimistic_write' } });
       const kept = { ...FIRST_KITCHEN, ...row.kitchen } as Record<string, unknown>;
       // Sent again because its answer was lost, it is there already.

@@ -9,10 +9,14 @@ export const isKnownDevice = ({ lan }: Config, req: Request): boolean =>
 /** A calendar program has no passphrase: the secret in its address is looked at where the calendar is read. */
 const CALENDAR = /^\/api\/calendar\/[\w-]{32}\/orders\.ics$/;
 
-/** On the kitchen's network nothing but the page itself, the asking for the passphrase and the calendar by its secret is open to a device that is not known. */
+/**
+ * On the kitchen's network nothing but the page itself, the asking for the passphrase and the calendar by its secret is open to a device
+ * that is not known.
+ */
 export function deviceGate(config: Config) {
   return (req: Request, res: Response, next: NextFunction) => {
-    if (!/^\/api(\/|$)/i.test(req.path) || CALENDAR.test(req.path) || /^\/api\/devices\/?$/i.test(req.path) || isKnownDevice(config, req)) return next();
+    if (!/^\/api(\/|$)/i.test(req.path) || CALENDAR.test(req.path) || /^\/api\/devices\/?$/i.test(req.path) || isKnownDevice(config, req))
+      return next();
     res.status(401).json({ code: 'unknown-device', message: 'This device is not known yet: type the passphrase once.' });
   };
 }

@@ -41,7 +41,11 @@ export class DevicesController {
     const nowMs = Date.now();
     const before = this.wrong.get(from);
     if (before && before.count >= TRIES && nowMs < before.untilMs)
-      throw new Refusal(429, 'too-many-tries', `That was wrong ${TRIES} times: wait a minute, and read it off the screen Kestfog was started on.`);
+      throw new Refusal(
+        429,
+        'too-many-tries',
+        `That was wrong ${TRIES} times: wait a minute, and read it off the screen Kestfog was started on.`,
+      );
     if (!isPassphrase(lan.secrets, body.passphrase)) {
       if (this.wrong.size > 1000) this.wrong.clear();
       this.wrong.set(from, { count: before && nowMs < before.untilMs ? before.count + 1 : 1, untilMs: nowMs + WAIT_MS });

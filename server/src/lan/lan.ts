@@ -20,7 +20,13 @@ export const firstLanAddress = (all = networkInterfaces()): string | null =>
     .flatMap((list) => list ?? [])
     .find((a) => a.family === 'IPv4' && !a.internal)?.address ?? null;
 
-export async function prepareLan(dataFolder: string, host: string, port: number, extraNames: readonly string[], plain: boolean): Promise<Lan> {
+export async function prepareLan(
+  dataFolder: string,
+  host: string,
+  port: number,
+  extraNames: readonly string[],
+  plain: boolean,
+): Promise<Lan> {
   const folder = join(dataFolder, 'lan');
   const names = [host, ...extraNames];
   const shown = host.includes(':') ? `[${host}]` : host;

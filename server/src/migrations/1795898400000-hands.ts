@@ -13,7 +13,9 @@ export class Hands1795898400000 implements MigrationInterface {
     await queryRunner.query(`ALTER TABLE "colour_mix" ADD "gelGPer100G" double precision`);
     await queryRunner.query(`ALTER TABLE "colour_mix" ADD "recipe" text NOT NULL DEFAULT 'my icing'`);
     // Colours that are there were mixed into the recipe the kitchen names.
-    await queryRunner.query(`UPDATE "colour_mix" SET "recipe" = coalesce((SELECT "kitchen"->>'recipe' FROM "kitchen" WHERE "id" = 1), 'my icing')`);
+    await queryRunner.query(
+      `UPDATE "colour_mix" SET "recipe" = coalesce((SELECT "kitchen"->>'recipe' FROM "kitchen" WHERE "id" = 1), 'my icing')`,
+    );
     await queryRunner.query(`ALTER TABLE "colour_mix" DROP CONSTRAINT "PK_1c329a4bcff68f12dba2d3f76d1"`);
     await queryRunner.query(`ALTER TABLE "colour_mix" ADD CONSTRAINT "PK_eff14422cda522d441690932b78" PRIMARY KEY ("recipe", "colour")`);
   }

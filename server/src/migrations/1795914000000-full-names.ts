@@ -23,7 +23,8 @@ export class FullNames1795914000000 implements MigrationInterface {
 }
 
 async function renamed(queryRunner: QueryRunner, from: Names, to: Names): Promise<void> {
-  for (const column of ['hours', 'dehydrator'] as const) await queryRunner.query(`ALTER TABLE "order" RENAME COLUMN "${from[column]}" TO "${to[column]}"`);
+  for (const column of ['hours', 'dehydrator'] as const)
+    await queryRunner.query(`ALTER TABLE "order" RENAME COLUMN "${from[column]}" TO "${to[column]}"`);
   const places = [from.dehydrator, to.dehydrator];
   await queryRunner.query(
     `UPDATE "order" SET "pins" = (SELECT coalesce(jsonb_agg(CASE WHEN p->>'where' = $1 THEN p || jsonb_build_object('where', $2::text) ELSE p END), '[]')

@@ -107,7 +107,10 @@ export class NotebookService {
     if (!(await this.lessons.delete({ id })).affected) throw notFound('lesson');
   }
 
-  /** Puts a moment of a finished run right; null takes that back. The log keeps what was said, and all that follows from it is worked out anew. */
+  /**
+   * Puts a moment of a finished run right; null takes that back. The log keeps what was said, and all that follows from it is worked out
+   * anew.
+   */
   async correct(runId: string, eventId: string, atMs: number | null): Promise<NotebookRunView> {
     const { visits } = (await this.run(runId)).account;
     const event = await this.events.findOneBy({ runId, id: eventId });
@@ -118,7 +121,11 @@ export class NotebookService {
     for (const v of visits) {
       const [begunS, doneS] = [v.begunBy === eventId ? isS : v.begunS, v.doneBy === eventId ? isS : v.doneS];
       if (begunS !== null && doneS !== null && doneS < begunS)
-        throw new Refusal(400, 'ends-before', `Then "${v.title}" on tray ${v.trayId} would end before it began: put its other time right first.`);
+        throw new Refusal(
+          400,
+          'ends-before',
+          `Then "${v.title}" on tray ${v.trayId} would end before it began: put its other time right first.`,
+        );
     }
     if (atMs === null || atMs === event.at.getTime()) await this.corrections.delete({ eventId });
     else await this.corrections.upsert({ eventId, runId, at: new Date(atMs), was: event.at }, ['eventId']);

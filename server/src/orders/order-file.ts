@@ -33,11 +33,20 @@ export function orderFile(
 ): unknown {
   // What is not there, or no time, is left as it is: the format says so by its place.
   const iso = (time: string | undefined) => (time !== undefined && Number.isFinite(Date.parse(time)) ? new Date(time).toISOString() : time);
-  const pins = input.pins.map((p) => (p.kind === 'away' ? { ...p, from: iso(p.from), to: iso(p.to) } : p.kind === 'not-before' ? { ...p, at: iso(p.at) } : p));
+  const pins = input.pins.map((p) =>
+    p.kind === 'away' ? { ...p, from: iso(p.from), to: iso(p.to) } : p.kind === 'not-before' ? { ...p, at: iso(p.at) } : p,
+  );
   const file = {
     format: 'kestfog-order/3',
     name: input.name,
-    designs: designs.map((d) => ({ file: d.file, count: d.count, spares: d.spares, for: d.for, packBy: d.packBy && iso(d.packBy), pieces: d.pieces })),
+    designs: designs.map((d) => ({
+      file: d.file,
+      count: d.count,
+      spares: d.spares,
+      for: d.for,
+      packBy: d.packBy && iso(d.packBy),
+      pieces: d.pieces,
+    })),
     trays: input.trays,
     handGapMm: input.handGapMm,
     openingHours: input.openingHours.map((b) => [iso(b.from), iso(b.to)]),
@@ -69,7 +78,9 @@ function takesOf(pace: PaceOf | undefined): Pick<Decorator, 'takes'> {
 /** An order as it was sent. */
 export const inputOf = (o: OrderEntity): OrderInput => ({
   name: o.name,
-  designs: [...o.designs].sort((a, b) => a.position - b.position).map((d) => ({ designId: d.designId, count: d.count, spares: d.spares, version: d.version })),
+  designs: [...o.designs]
+    .sort((a, b) => a.position - b.position)
+    .map((d) => ({ designId: d.designId, count: d.count, spares: d.spares, version: d.version })),
   trays: o.trays,
   openingHours: o.openingHours,
   air: o.air,

@@ -99,13 +99,24 @@ export class OrderLoader {
         .sort((a, b) => a.position - b.position)
         .map(({ designId, version, count, spares }) => {
           const v = versionOf.get(`${designId} ${version}`);
-          return { designId, version, edits: v?.edits ?? 0, name: v?.name ?? '', latest: latestOf.get(designId) ?? version, count, spares, guestOf };
+          return {
+            designId,
+            version,
+            edits: v?.edits ?? 0,
+            name: v?.name ?? '',
+            latest: latestOf.get(designId) ?? version,
+            count,
+            spares,
+            guestOf,
+          };
         });
     return orders.map((o): Loaded => {
       const plan = planOf.get(o.id) ?? null;
       // Lifted as it was done, as it was planned, or by nobody knows when.
       const liftAt = (t: OrderEntity) =>
-        t.hostId === o.id ? (plan?.summary.lifts[t.name] ?? null) : (runOf.get(t.id)?.liftedAt?.toISOString() ?? planOf.get(t.id)?.summary.endsAt ?? null);
+        t.hostId === o.id
+          ? (plan?.summary.lifts[t.name] ?? null)
+          : (runOf.get(t.id)?.liftedAt?.toISOString() ?? planOf.get(t.id)?.summary.endsAt ?? null);
       return {
         order: o,
         guests: guests.filter((g) => g.hostId === o.id),
@@ -243,4 +254,10 @@ export class OrderLoader {
   }
 }
 
-const runSummary = ({ id, startedAt, done, total, finished }: RunRow): RunSummary => ({ id, startedAt: startedAt.toISOString(), done, total, finished });
+const runSummary = ({ id, startedAt, done, total, finished }: RunRow): RunSummary => ({
+  id,
+  startedAt: startedAt.toISOString(),
+  done,
+  total,
+  finished,
+});

@@ -45,10 +45,10 @@ export class OrdersService {
     const direction = state === 'open' ? 'ASC' : 'DESC';
     const [[{ total }], rows]: [[{ total: number }], { id: string }[]] = await Promise.all([
       this.orders.query(`SELECT count(*)::int AS total ${where}`, values),
-      this.orders.query(`SELECT o."id" ${where} ORDER BY o."packBy" ${direction}, o."createdAt" ${direction}, o."id" LIMIT ${PAGE} OFFSET $3`, [
-        ...values,
-        page * PAGE,
-      ]),
+      this.orders.query(
+        `SELECT o."id" ${where} ORDER BY o."packBy" ${direction}, o."createdAt" ${direction}, o."id" LIMIT ${PAGE} OFFSET $3`,
+        [...values, page * PAGE],
+      ),
     ]);
     const found = await this.orders.find({ where: { id: In(rows.map((r) => r.id)) }, relations: { designs: true }, withDeleted: true });
     const place = new Map(rows.map((r, i) => [r.id, i]));
@@ -145,7 +145,11 @@ export class OrdersService {
   }
 
   /** Keeps an order, new or changed. An order and its host are held meanwhile, so that no work begins on what is being changed. */
-  private async save(known: { readonly id: string; readonly basedOn: number | undefined } | null, input: OrderInput, newId?: string): Promise<void> {
+  private async save(
+    known: { readonly id: string; readonly basedOn: number | undefined } | null,
+    input: OrderInput,
+    newId?: string,
+  ): Promise<void> {
     // The file format's own checks, so that both ways in say the same.
     parseOrder(
       orderFile(
@@ -165,7 +169,11 @@ export class OrdersService {
       if (known) {
         // A guest is worked with its host: once that has begun, what is on the trays is on the trays.
         if (await m.existsBy(RunEntity, [{ orderId: known.id }, ...(order.hostId ? [{ orderId: order.hostId }] : [])]))
-          throw new Refusal(409, 'run-begun', 'Work on this order has begun, so it cannot be changed any more: make a new order for what is left.');
+          throw new Refusal(
+            409,
+            'run-begun',
+            'Work on this order has begun, so it cannot be changed any more: make a new order for what is left.',
+          );
         const isLate = known.basedOn !== undefined && known.basedOn !== order.revision;
         // Sent again because its answer was lost, it is there already.
         if (isLate && isSameOrder(order, input)) return;
@@ -214,17 +222,29 @@ export class OrdersService {
   }
 
   /** The version of each design: an order that is changed keeps those it had; what is new to it comes with its newest. */
-  private async versionsFor(m: EntityManager, order: OrderEntity, input: OrderInput): Promise<(d: OrderInput['designs'][number]) => number> {
+  private async versionsFor(
+    m: EntityManager,
+    order: OrderEntity,
+    input: OrderInput,
+  ): Promise<(d: OrderInput['designs'][number]) => number> {
     const ids = [...new Set(input.designs.map((d) => d.designId))];
     // Held, so that none of them is deleted meanwhile.
-    const known = new Map((await m.find(DesignEntity, { where: { id: In(ids) }, lock: { mode: 'pessimistic_read' } })).map((d) => [d.id, d]));
-    if (known.size !== ids.length) throw new Refusal(400, 'unknown-design', 'The order names a design that does not exist: choose another.');
+    const known = new Map(
+      (await m.find(DesignEntity, { where: { id: In(ids) }, lock: { mode: 'pessimistic_read' } })).map((d) => [d.id, d]),
+    );
+    if (known.size !== ids.length)
+      throw new Refusal(400, 'unknown-design', 'The order names a design that does not exist: choose another.');
     const kept = new Map((order.designs ?? []).map((d) => [d.designId, d.version]));
-    const versionOf = (d: OrderInput['designs'][number]) => d.version ?? kept.get(d.designId) ?? (known.get(d.designId) as DesignEntity).version;
+    const versionOf = (d: OrderInput['designs'][number]) =>
+      d.version ?? kept.get(d.designId) ?? (known.get(d.designId) as DesignEntity).version;
     for (const d of input.designs) {
       const { name, version } = known.get(d.designId) as DesignEntity;
       if (versionOf(d) > version)
-        throw new Refusal(400, 'unknown-version', `Version ${versionOf(d)} of ${name} does not exist: leave the version out for the newest.`);
+        throw new Refusal(
+          400,
+          'unknown-version',
+          `Version ${versionOf(d)} of ${name} does not exist: leave the version out for the newest.`,
+        );
     }
     return versionOf;
   }

@@ -18,7 +18,10 @@ export type PlanAnswer =
 export default function plan(job: PlanJob): PlanAnswer {
   const began = performance.now();
   try {
-    return { ok: true, plan: planOrder({ order: job.order, designs: job.designs, timeUsed: () => (performance.now() - began) / 1000 / job.seconds }) };
+    return {
+      ok: true,
+      plan: planOrder({ order: job.order, designs: job.designs, timeUsed: () => (performance.now() - began) / 1000 / job.seconds }),
+    };
   } catch (error) {
     if (error instanceof BadInput) return { ok: false, kind: 'bad-input', code: error.code, message: refusalText(error) };
     if (error instanceof NoAnswer) return { ok: false, kind: 'no-answer', code: error.code, message: refusalText(error) };

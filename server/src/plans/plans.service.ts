@@ -48,7 +48,8 @@ export class PlansService implements OnModuleDestroy {
   /** Plans the order as it stands now and keeps the plan. */
   async make(orderId: string, stopped?: AbortSignal): Promise<PlanView> {
     const order = await this.orders.get(orderId);
-    if (await this.runs.existsBy({ orderId })) throw new Refusal(409, 'run-begun', 'Work on this order has begun with its plan: finish it at the bench.');
+    if (await this.runs.existsBy({ orderId }))
+      throw new Refusal(409, 'run-begun', 'Work on this order has begun with its plan: finish it at the bench.');
     if (order.hostId) throw new Refusal(409, 'guest', 'This order is worked on the bench of another one: plan that one.');
     const { order: file, drawings, inputHash } = await this.loader.forPlanning(await this.loader.loadOne(order));
     const job: PlanJob = { order: file, designs: drawings, seconds: PLAN_SECONDS };
@@ -60,7 +61,13 @@ export class PlansService implements OnModuleDestroy {
     });
     if (!answer.ok) throw new Refusal(answer.kind === 'no-answer' ? 422 : 400, answer.code, answer.message);
     const saved = await this.plans.save(
-      this.plans.create({ orderId, inputHash, modelVersion: answer.plan.modelVersion, plan: answer.plan as Plan, summary: planSummary(answer.plan) }),
+      this.plans.create({
+        orderId,
+        inputHash,
+        modelVersion: answer.plan.modelVersion,
+        plan: answer.plan as Plan,
+        summary: planSummary(answer.plan),
+      }),
     );
     return this.view(saved, order.name);
   }

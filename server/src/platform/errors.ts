@@ -90,7 +90,10 @@ export function validationSentence(errors: readonly ValidationError[]): string {
 const AWAY = /^(08|53|57|58)|^(55000|55P03|25P03|40001|40P01)$/;
 const NETWORK = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ENOENT', 'ETIMEDOUT', 'EHOSTUNREACH', 'ENOTFOUND']);
 
-/** Whether an error says that the database is down, full, or did not answer in time, and not that something was wrong with what it was asked. */
+/**
+ * Whether an error says that the database is down, full, or did not answer in time, and not that something was wrong with what it was
+ * asked.
+ */
 export function isDatabaseAway(error: unknown): boolean {
   const driver = (error as { driverError?: unknown } | null)?.driverError ?? error;
   if (!(driver instanceof Error)) return false;
@@ -123,11 +126,17 @@ export class ErrorFilter implements ExceptionFilter {
     if (error instanceof NoAnswer) return { status: 422, body: { code: error.code, message: refusalText(error) } };
     const type = (error as { type?: string } | null)?.type;
     if (type === 'entity.too.large')
-      return { status: 413, body: { code: 'too-large', message: 'What was sent is larger than 2.5 MB: simplify the drawing or remove embedded pictures.' } };
+      return {
+        status: 413,
+        body: { code: 'too-large', message: 'What was sent is larger than 2.5 MB: simplify the drawing or remove embedded pictures.' },
+      };
     if (error instanceof Error && error.message === TOO_DEEP)
       return {
         status: 400,
-        body: { code: 'too-deep', message: `What was sent nests more than ${MOST_DEEP} levels deep: nothing here does, so something made it wrongly.` },
+        body: {
+          code: 'too-deep',
+          message: `What was sent nests more than ${MOST_DEEP} levels deep: nothing here does, so something made it wrongly.`,
+        },
       };
     if (error instanceof HttpException) {
       const body = error.getResponse();
@@ -140,17 +149,26 @@ export class ErrorFilter implements ExceptionFilter {
       if (status === 400 && /^Validation failed \(.* is expected\)$/.test(error.message))
         return { status, body: { code: 'address', message: 'This address names nothing: it may have been cut off, or typed wrongly.' } };
       if (status === 413)
-        return { status, body: { code: 'too-large', message: 'What was sent is larger than 2.5 MB: simplify the drawing or remove embedded pictures.' } };
+        return {
+          status,
+          body: { code: 'too-large', message: 'What was sent is larger than 2.5 MB: simplify the drawing or remove embedded pictures.' },
+        };
       return {
         status,
-        body: { code: status === 404 ? 'not-found' : 'refused', message: status === 404 ? 'There is nothing at this address.' : error.message },
+        body: {
+          code: status === 404 ? 'not-found' : 'refused',
+          message: status === 404 ? 'There is nothing at this address.' : error.message,
+        },
       };
     }
     // A row went, or came into use, between the look and the change.
     if ((error as { driverError?: { code?: string } } | null)?.driverError?.code === '23503')
       return {
         status: 409,
-        body: { code: 'changed-meanwhile', message: 'Something this names was deleted just now, or is still in use: load the page again, and look.' },
+        body: {
+          code: 'changed-meanwhile',
+          message: 'Something this names was deleted just now, or is still in use: load the page again, and look.',
+        },
       };
     const asked = (error as { driverError?: { code?: string } } | null)?.driverError?.code ?? '';
     if (asked.startsWith('22'))

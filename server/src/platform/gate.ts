@@ -39,7 +39,9 @@ export class Gate implements NestInterceptor {
       res.setHeader('Retry-After', String(RETRY_AFTER_S));
       throw new Refusal(429, 'busy', 'Kestfog has too much to answer at once: it is asked again in a moment.');
     }
-    return from(this.entered(req, res, this.reflector.get<boolean>(FIRST, handler) ? 1 : 0)).pipe(switchMap((leave) => next.handle().pipe(finalize(leave))));
+    return from(this.entered(req, res, this.reflector.get<boolean>(FIRST, handler) ? 1 : 0)).pipe(
+      switchMap((leave) => next.handle().pipe(finalize(leave))),
+    );
   }
 
   /** Resolves to what is called on leaving once it is this request's turn; rejects where its client has left. */

@@ -35,8 +35,9 @@ export class TrashService implements OnModuleInit, OnModuleDestroy {
     for (const { id } of orders) await this.orders.removeForGood(id);
     for (const table of ['run', 'school']) await this.db.query(`DELETE FROM "${table}" WHERE "deletedAt" < $1`, [before]);
     // What an order in the trash still uses goes with that.
-    await this.db.query('DELETE FROM "design" d WHERE d."deletedAt" < $1 AND NOT EXISTS (SELECT 1 FROM "order_design" od WHERE od."designId" = d."id")', [
-      before,
-    ]);
+    await this.db.query(
+      'DELETE FROM "design" d WHERE d."deletedAt" < $1 AND NOT EXISTS (SELECT 1 FROM "order_design" od WHERE od."designId" = d."id")',
+      [before],
+    );
   }
 }

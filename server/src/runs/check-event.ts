@@ -18,7 +18,8 @@ export async function checkedBody(dto: RunEventDto, run: RunKnows): Promise<Body
   const { data } = dto;
   const taskId = async (field: 'taskId' | 'insteadOf' = 'taskId'): Promise<string> => {
     const id = data[field];
-    if (!id || !(await run.task(id))) throw new Refusal(400, 'unknown-task', `data.${field} must name a task of the plan, not "${id ?? ''}".`);
+    if (!id || !(await run.task(id)))
+      throw new Refusal(400, 'unknown-task', `data.${field} must name a task of the plan, not "${id ?? ''}".`);
     return id;
   };
   const trayId = async (): Promise<string> => {
@@ -39,7 +40,13 @@ export async function checkedBody(dto: RunEventDto, run: RunKnows): Promise<Body
     case 'touched':
       return {
         type: dto.type,
-        data: { taskId: await taskId(), cookie: data.cookie ?? null, part: data.part ?? null, state: data.state ?? null, found: needed(data, 'found') },
+        data: {
+          taskId: await taskId(),
+          cookie: data.cookie ?? null,
+          part: data.part ?? null,
+          state: data.state ?? null,
+          found: needed(data, 'found'),
+        },
       };
     // A page that was open before an update says it the earlier way.
     case 'stillWet':
@@ -50,15 +57,26 @@ export async function checkedBody(dto: RunEventDto, run: RunKnows): Promise<Body
     case 'windowShut':
       return { type: dto.type, data: { taskId: await taskId(), cookies: needed(data, 'cookies'), choice: needed(data, 'choice') } };
     case 'bagCounted':
-      return { type: dto.type, data: { colour: needed(data, 'colour'), seconds: needed(data, 'seconds'), countedS: needed(data, 'countedS') } };
+      return {
+        type: dto.type,
+        data: { colour: needed(data, 'colour'), seconds: needed(data, 'seconds'), countedS: needed(data, 'countedS') },
+      };
     case 'airRead':
       return { type: dto.type, data: { tempC: needed(data, 'tempC'), humidityPct: needed(data, 'humidityPct') } };
     case 'defect': {
       const lotId = needed(data, 'lotId');
       const cookie = needed(data, 'cookie');
       const lot = await run.lot(lotId);
-      if (!lot || cookie >= lot.cookies) throw new Refusal(400, 'unknown-cookie', `There is no cookie ${cookie + 1} of "${lotId}" on the trays.`);
-      const report = { lotId, cookie, part: data.part ?? null, seen: needed(data, 'seen'), surface: needed(data, 'surface'), outcome: needed(data, 'outcome') };
+      if (!lot || cookie >= lot.cookies)
+        throw new Refusal(400, 'unknown-cookie', `There is no cookie ${cookie + 1} of "${lotId}" on the trays.`);
+      const report = {
+        lotId,
+        cookie,
+        part: data.part ?? null,
+        seen: needed(data, 'seen'),
+        surface: needed(data, 'surface'),
+        outcome: needed(data, 'outcome'),
+      };
       return { type: dto.type, data: report };
     }
     case 'undone': {
@@ -104,11 +122,13 @@ function needed<K extends keyof EventDataDto>(data: EventDataDto, field: K): Non
 
 async function revision(data: EventDataDto, run: RunKnows): Promise<{ baseSeq: number; starts: Record<string, number> }> {
   const { baseSeq, starts } = data;
-  if (baseSeq === undefined || !starts) throw new Refusal(400, 'bad-revision', 'data.baseSeq and data.starts must say what was planned, and for which log.');
+  if (baseSeq === undefined || !starts)
+    throw new Refusal(400, 'bad-revision', 'data.baseSeq and data.starts must say what was planned, and for which log.');
   for (const [id, at] of Object.entries(starts))
     if (typeof at !== 'number' || !Number.isFinite(at) || at < 0 || !(await run.task(id)))
       throw new Refusal(400, 'bad-revision', `data.starts must give tasks of the plan their seconds, not ${id.slice(0, 80)}.`);
   // Something happened after it was made: whoever made it plans again from there.
-  if ((await run.lastSeq()) !== baseSeq) throw new Refusal(409, 'plan-base', 'The bench has gone on since this was planned: it is planned again.');
+  if ((await run.lastSeq()) !== baseSeq)
+    throw new Refusal(409, 'plan-base', 'The bench has gone on since this was planned: it is planned again.');
   return { baseSeq, starts: starts as Record<string, number> };
 }

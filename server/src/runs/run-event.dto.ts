@@ -41,7 +41,13 @@ export class EventDataDto {
   @IsOptional() @IsInt() @Min(0) @Max(999) cookie?: number | null;
   @IsOptional() @IsIn(dryingStates) state?: DryingState | null;
   @IsOptional() @IsIn(findings) found?: Finding;
-  @IsOptional() @IsInt({ each: true }) @Min(0, { each: true }) @Max(999, { each: true }) @ArrayNotEmpty() @ArrayMaxSize(200) cookies?: number[];
+  @IsOptional()
+  @IsInt({ each: true })
+  @Min(0, { each: true })
+  @Max(999, { each: true })
+  @ArrayNotEmpty()
+  @ArrayMaxSize(200)
+  cookies?: number[];
   @IsOptional() @IsIn(shutChoices) choice?: ShutChoice;
   @IsOptional() @IsHexColor() colour?: string;
   @IsOptional() @IsNumber() @Min(1) @Max(240) seconds?: number;

@@ -65,7 +65,9 @@ export class RunFactsService {
     const behind = await this.runs
       .createQueryBuilder('r')
       .select(['r.id', 'r.planId', 'r.lastSeq'])
-      .where(new Brackets((w) => w.where('r.factsSeq IS DISTINCT FROM r.lastSeq').orWhere('r.factsBy IS DISTINCT FROM :by', { by: FACTS_BY })))
+      .where(
+        new Brackets((w) => w.where('r.factsSeq IS DISTINCT FROM r.lastSeq').orWhere('r.factsBy IS DISTINCT FROM :by', { by: FACTS_BY })),
+      )
       .getMany();
     for (const run of behind) {
       const plan = await this.plans.findOneBy({ id: run.planId });

@@ -1,7 +1,17 @@
 import type { BenchTouch, RunEvent } from '@kestfog/core/bench';
 import type { VisitPace } from '@kestfog/core/calibration';
 import type { RunAccount } from '@kestfog/core/notebook';
-import { Column, DeleteDateColumn, Entity, Index, ManyToOne, OneToMany, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm';
+import {
+  Column,
+  DeleteDateColumn,
+  Entity,
+  Index,
+  ManyToOne,
+  OneToMany,
+  PrimaryColumn,
+  PrimaryGeneratedColumn,
+  type Relation,
+} from 'typeorm';
 import { OrderEntity } from '../orders/order.entity.js';
 import { PlanEntity } from '../plans/plan.entity.js';
 

@@ -1,6 +1,20 @@
 import type { ExportedRun, StoredEvent } from '@kestfog/core/bench';
 import type { RunListItem, RunView } from '@kestfog/core/wire';
-import { Body, Controller, Delete, Get, Header, Headers, HttpCode, type MessageEvent, Param, ParseUUIDPipe, Post, Query, Sse } from '@nestjs/common';
+import {
+  Body,
+  Controller,
+  Delete,
+  Get,
+  Header,
+  Headers,
+  HttpCode,
+  type MessageEvent,
+  Param,
+  ParseUUIDPipe,
+  Post,
+  Query,
+  Sse,
+} from '@nestjs/common';
 import { IsIn } from 'class-validator';
 import { concat, concatMap, defer, filter, from, interval, map, merge, type Observable, scan, share } from 'rxjs';
 import { Clock } from '../platform/clock.js';
@@ -98,7 +112,9 @@ export class RunsController {
       scan((_, view) => view, this.clock.view()),
       map((view): MessageEvent => ({ id: String(sent), type: 'clock', data: { clock: view } })),
     );
-    const hello = defer(() => from([{ id: String(sent), type: 'clock', retry: 1000, data: { clock: this.clock.view() } } satisfies MessageEvent]));
+    const hello = defer(() =>
+      from([{ id: String(sent), type: 'clock', retry: 1000, data: { clock: this.clock.view() } } satisfies MessageEvent]),
+    );
     return concat(hello, merge(events, clock));
   }
 }

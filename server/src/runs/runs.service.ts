@@ -1,4 +1,12 @@
-import { type ExportedRun, foldRun, isObservation, type RunEvent, type RunState, type StoredEvent, whyNotUndone } from '@kestfog/core/bench';
+import {
+  type ExportedRun,
+  foldRun,
+  isObservation,
+  type RunEvent,
+  type RunState,
+  type StoredEvent,
+  whyNotUndone,
+} from '@kestfog/core/bench';
 import { type Plan, planIndex } from '@kestfog/core/formats';
 import type { RunListItem, RunView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
@@ -18,7 +26,8 @@ import type { RunEventDto } from './run-event.dto.js';
 import { RunFactsService } from './run-facts.service.js';
 import { toStored } from './stored-event.js';
 
-const inTrash = () => new Refusal(404, 'run-deleted', 'This run was put into the trash: put it back, under Orders and Trash, to go on with it.');
+const inTrash = () =>
+  new Refusal(404, 'run-deleted', 'This run was put into the trash: put it back, under Orders and Trash, to go on with it.');
 /** Events that make new tasks or count waits anew. */
 const changesWhatIsThere = (e: RunEvent): boolean => e.type === 'defect' || e.type === 'windowShut' || isObservation(e);
 
@@ -56,7 +65,13 @@ export class RunsService {
       const now = await m.findOneBy(OrderEntity, { id: orderId });
       const guests = await m.find(OrderEntity, { where: { hostId: orderId }, select: { id: true, revision: true } });
       const kept = new Map(loaded.guests.map((g) => [g.id, g.revision]));
-      if (!now || now.revision !== loaded.order.revision || guests.length !== kept.size || guests.some((g) => kept.get(g.id) !== g.revision)) throw stale();
+      if (
+        !now ||
+        now.revision !== loaded.order.revision ||
+        guests.length !== kept.size ||
+        guests.some((g) => kept.get(g.id) !== g.revision)
+      )
+        throw stale();
       await m
         .createQueryBuilder()
         .insert()
@@ -73,7 +88,14 @@ export class RunsService {
     const run = await this.runs.findOne({ where: { id }, relations: { plan: true, order: true }, withDeleted: true });
     if (!run) throw notFound('run');
     if (run.deletedAt) throw inTrash();
-    return { id, orderId: run.orderId, orderName: run.order.name, plan: run.plan.plan, events: await this.eventsAfter(id, 0), serverNowMs: this.clock.nowMs() };
+    return {
+      id,
+      orderId: run.orderId,
+      orderName: run.order.name,
+      plan: run.plan.plan,
+      events: await this.eventsAfter(id, 0),
+      serverNowMs: this.clock.nowMs(),
+    };
   }
 
   async export(id: string): Promise<ExportedRun> {
@@ -84,7 +106,10 @@ export class RunsService {
   /** Runs that were begun and are not finished nor left, the latest first; or those in the trash, the last deleted first. */
   async list(state: 'going' | 'trash'): Promise<RunListItem[]> {
     await this.facts.upToDate();
-    const going = { where: { lastSeq: MoreThan(0), finished: false, order: { deletedAt: IsNull() } }, order: { startedAt: 'DESC' } } as const;
+    const going = {
+      where: { lastSeq: MoreThan(0), finished: false, order: { deletedAt: IsNull() } },
+      order: { startedAt: 'DESC' },
+    } as const;
     const trash = { where: { deletedAt: Not(IsNull()) }, order: { deletedAt: 'DESC' }, withDeleted: true } as const;
     const found = await this.runs.find({ ...(state === 'going' ? going : trash), relations: { order: true } });
     const rows = state === 'going' ? await this.notLeft(found) : found;

@@ -6,7 +6,10 @@ import { Column, CreateDateColumn, DeleteDateColumn, Entity, PrimaryGeneratedCol
 export class SchoolEntity {
   @PrimaryGeneratedColumn('uuid') id: string;
   /** one kept before every row was a parameter goes on meaning what it meant */
-  @Column({ type: 'jsonb', transformer: { to: (school: object) => school, from: (kept: Readonly<Record<string, unknown>>) => migratedSchool(kept) } })
+  @Column({
+    type: 'jsonb',
+    transformer: { to: (school: object) => school, from: (kept: Readonly<Record<string, unknown>>) => migratedSchool(kept) },
+  })
   school: Omit<School, 'id'>;
   @CreateDateColumn({ type: 'timestamptz' }) createdAt: Date;
   /** counts its changes */

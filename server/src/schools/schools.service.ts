@@ -91,7 +91,9 @@ export class SchoolsService {
 
   /** Within a transaction it is held, so that nobody else changes it meanwhile. */
   private async own(id: string, m?: EntityManager): Promise<SchoolEntity> {
-    const row = m ? await m.findOne(SchoolEntity, { where: { id }, lock: { mode: 'pessimistic_write' } }) : await this.rows.findOneBy({ id });
+    const row = m
+      ? await m.findOne(SchoolEntity, { where: { id }, lock: { mode: 'pessimistic_write' } })
+      : await this.rows.findOneBy({ id });
     if (!row) throw notFound('school of your own');
     return row;
   }

@@ -24,7 +24,10 @@ export class StockService {
   ) {}
 
   async kept(): Promise<StockView> {
-    const [items, bookings] = await Promise.all([this.things.find({ order: { what: 'ASC' } }), this.bookings.find({ order: { at: 'DESC' }, take: 200 })]);
+    const [items, bookings] = await Promise.all([
+      this.things.find({ order: { what: 'ASC' } }),
+      this.bookings.find({ order: { at: 'DESC' }, take: 200 }),
+    ]);
     return { items, bookings: bookings.map((b) => ({ ...b, at: b.at.toISOString() })) };
   }
 

@@ -24,4 +24,5 @@ export const KITCHEN_WORDS: Readonly<Record<keyof Kitchen, string>> = {
   taxLine: 'what offers say of taxes',
 };
 
-export const bagName = (orderId: string, { colour, seconds }: Pick<BagRecord, 'colour' | 'seconds'>): string => `bag ${orderId} ${colour} ${seconds}`;
+export const bagName = (orderId: string, { colour, seconds }: Pick<BagRecord, 'colour' | 'seconds'>): string =>
+  `bag ${orderId} ${colour} ${seconds}`;

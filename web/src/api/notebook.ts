@@ -44,7 +44,8 @@ export function useLessons() {
   return {
     list: useQuery({ queryKey: ['lessons'], queryFn: () => api<LessonView[]>(LESSONS), select: withFresh, staleTime: 60_000 }),
     add: useMutation({
-      mutationFn: (lesson: NewLesson) => typed<LessonView>({ what: 'a lesson', place, method: 'POST', path: LESSONS, body: { ...lesson, id: uuid() } }),
+      mutationFn: (lesson: NewLesson) =>
+        typed<LessonView>({ what: 'a lesson', place, method: 'POST', path: LESSONS, body: { ...lesson, id: uuid() } }),
     }),
     remove: useMutation({
       mutationFn: (id: string) =>

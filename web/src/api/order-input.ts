@@ -29,7 +29,8 @@ export type OrderChange = OrderInput & { readonly basedOn?: number };
 /** The name under which changes of an order wait. */
 export const orderName = (id: string): string => `order ${id}`;
 /** The order as it is to be gone on from: with changes that wait on this device. */
-export const changeOf = (o: OrderView): OrderChange => waitingBody<OrderChange>(outbox.all(), orderName(o.id)) ?? { ...inputOfView(o), basedOn: o.revision };
+export const changeOf = (o: OrderView): OrderChange =>
+  waitingBody<OrderChange>(outbox.all(), orderName(o.id)) ?? { ...inputOfView(o), basedOn: o.revision };
 
 const FIELD_WORDS: Partial<Record<keyof OrderInput, string>> = {
   name: 'its name',
@@ -52,11 +53,13 @@ const FIELD_WORDS: Partial<Record<keyof OrderInput, string>> = {
   merges: 'colours that share a bag',
 };
 /** A text that is the same where the same is meant: one moment can be written in several ways. */
-const asMeant = (x: unknown): string => canonicalText(x ?? null).replace(/"\d{4}-\d\d-\d\dT[^"]*"/g, (moment) => String(Date.parse(moment.slice(1, -1))));
+const asMeant = (x: unknown): string =>
+  canonicalText(x ?? null).replace(/"\d{4}-\d\d-\d\dT[^"]*"/g, (moment) => String(Date.parse(moment.slice(1, -1))));
 /** Where two of an order differ: the fields, with their names in words. */
 export function changedFields(mine: OrderInput, theirs: OrderView): { readonly key: keyof OrderInput; readonly what: string }[] {
   const now = inputOfView(theirs);
-  const text = (x: OrderInput, key: keyof OrderInput) => asMeant(key === 'designs' ? x.designs.map((d) => [d.designId, d.count, d.spares]) : x[key]);
+  const text = (x: OrderInput, key: keyof OrderInput) =>
+    asMeant(key === 'designs' ? x.designs.map((d) => [d.designId, d.count, d.spares]) : x[key]);
   return (Object.keys(FIELD_WORDS) as (keyof OrderInput)[]).flatMap((key) =>
     text(mine, key) === text(now, key) ? [] : [{ key, what: FIELD_WORDS[key] as string }],
   );

@@ -31,10 +31,28 @@ import type {
   ThinningStepView,
   TouchView,
 } from '@kestfog/core/wire';
-import { keepPreviousData, type QueryClient, type UseQueryResult, useMutation, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
+import {
+  keepPreviousData,
+  type QueryClient,
+  type UseQueryResult,
+  useMutation,
+  useQueries,
+  useQuery,
+  useQueryClient,
+} from '@tanstack/react-query';
 import { useCallback, useRef } from 'react';
 import { v4 as uuid } from 'uuid';
-import { GONE_ALREADY, type Kept, outbox, typed, useOutbox, waitingBodies, waitingBody, waitingToBeMade, waitsToGo } from '../outbox/index.js';
+import {
+  GONE_ALREADY,
+  type Kept,
+  outbox,
+  typed,
+  useOutbox,
+  waitingBodies,
+  waitingBody,
+  waitingToBeMade,
+  waitsToGo,
+} from '../outbox/index.js';
 import { api } from './client.js';
 import { bagName, KITCHEN, KITCHEN_WORDS, type KitchenChange } from './kitchen-change.js';
 import { changeOf, inputOfView, type OrderChange, orderName } from './order-input.js';
@@ -62,7 +80,11 @@ export const useOrders = (state: 'open' | 'packed' | 'trash', wish: ListWish) =>
   });
 /** Orders whose bench an order could share; null for an order that is not kept yet. */
 export const useHosts = (forId: string | null, wanted = true) =>
-  useQuery({ queryKey: ['orders', 'hosts', forId], queryFn: () => api<HostChoice[]>(`/orders/hosts${forId ? `?for=${forId}` : ''}`), enabled: wanted });
+  useQuery({
+    queryKey: ['orders', 'hosts', forId],
+    queryFn: () => api<HostChoice[]>(`/orders/hosts${forId ? `?for=${forId}` : ''}`),
+    enabled: wanted,
+  });
 /** An order, its bags as they were counted on this device. */
 export function useOrder(id: string, wanted = true) {
   const entries = useOutbox();
@@ -76,7 +98,8 @@ export function useOrder(id: string, wanted = true) {
   );
   return useQuery({ queryKey: ['orders', id], queryFn: () => api<OrderView>(`/orders/${id}`), enabled: wanted, select: withFresh });
 }
-export const usePlan = (orderId: string) => useQuery({ queryKey: ['plan', orderId], queryFn: () => api<PlanView>(`/orders/${orderId}/plan`) });
+export const usePlan = (orderId: string) =>
+  useQuery({ queryKey: ['plan', orderId], queryFn: () => api<PlanView>(`/orders/${orderId}/plan`) });
 export const useDesigns = (state: 'there' | 'trash', wish: ListWish) =>
   useQuery({
     queryKey: ['designs', 'list', state, wish],
@@ -98,13 +121,18 @@ const drawingQuery = ({ designId, version, edits }: DrawingRef) => ({
 });
 export const useDrawing = (ref: DrawingRef) => useQuery(drawingQuery(ref));
 /** Drawings in the order of their references; undefined while one is on its way. */
-export const useDrawings = (refs: readonly DrawingRef[]): (Design | undefined)[] => useQueries({ queries: refs.map(drawingQuery), combine: dataOf });
+export const useDrawings = (refs: readonly DrawingRef[]): (Design | undefined)[] =>
+  useQueries({ queries: refs.map(drawingQuery), combine: dataOf });
 const dataOf = (results: UseQueryResult<Design>[]) => results.map((r) => r.data);
 
 /** The order as the planner takes it, for what is planned beside the page; another order is another question. */
 export const useOrderFile = (order: OrderView, wanted: boolean) =>
   useQuery({
-    queryKey: ['order-file', order.id, JSON.stringify([inputOfView(order), order.bags, order.designs.map((d) => [d.designId, d.count, d.spares, d.version])])],
+    queryKey: [
+      'order-file',
+      order.id,
+      JSON.stringify([inputOfView(order), order.bags, order.designs.map((d) => [d.designId, d.count, d.spares, d.version])]),
+    ],
     queryFn: () => api<OrderFileView>(`/orders/${order.id}/file`),
     enabled: wanted,
     staleTime: 30_000,
@@ -119,7 +147,13 @@ export const useMakeOrder = () =>
       const id = uuid();
       return {
         id,
-        ...(await typed<OrderView>({ what: `the new order ${input.name}`, place: '/orders', method: 'POST', path: '/orders', body: { ...input, id } })),
+        ...(await typed<OrderView>({
+          what: `the new order ${input.name}`,
+          place: '/orders',
+          method: 'POST',
+          path: '/orders',
+          body: { ...input, id },
+        })),
       };
     },
   });
@@ -145,7 +179,13 @@ export function useSaveOrder(id: string) {
 export function useChangeOrders() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: async ({ orders, change }: { readonly orders: readonly OrderView[]; readonly change: (order: OrderView) => Partial<OrderInput> }) => {
+    mutationFn: async ({
+      orders,
+      change,
+    }: {
+      readonly orders: readonly OrderView[];
+      readonly change: (order: OrderView) => Partial<OrderInput>;
+    }) => {
       for (const o of orders) await saveOrder(client, o.id, { ...changeOf(o), ...change(o) });
     },
   });
@@ -164,7 +204,13 @@ export async function fetchOrdersAhead(): Promise<OrderView[]> {
 export const useRemoveOrder = () =>
   useMutation({
     mutationFn: ({ id, name }: Named) =>
-      typed<void>({ what: `the deleting of the order ${name}`, place: '/orders', method: 'DELETE', path: `/orders/${id}`, soAlready: GONE_ALREADY }),
+      typed<void>({
+        what: `the deleting of the order ${name}`,
+        place: '/orders',
+        method: 'DELETE',
+        path: `/orders/${id}`,
+        soAlready: GONE_ALREADY,
+      }),
   });
 
 /** Has the server plan an order; `stop` ends the wait, and the planning with it. */
@@ -189,7 +235,16 @@ export const useAddDesign = () =>
   useMutation({
     mutationFn: async (d: NewDesign) => {
       const id = uuid();
-      return { id, ...(await typed<DesignView>({ what: `the drawing ${d.name}`, place: '/designs', method: 'POST', path: '/designs', body: { ...d, id } })) };
+      return {
+        id,
+        ...(await typed<DesignView>({
+          what: `the drawing ${d.name}`,
+          place: '/designs',
+          method: 'POST',
+          path: '/designs',
+          body: { ...d, id },
+        })),
+      };
     },
   });
 
@@ -269,10 +324,18 @@ function useKept<New extends object, View extends { readonly id: string; readonl
   );
   return {
     list: useQuery({ queryKey: [path], queryFn: () => api<View[]>(`/${path}`), select: withFresh }),
-    add: useMutation({ mutationFn: (x: New) => typed<View>({ what, place: PLACE_OF_ICING, method: 'POST', path: `/${path}`, body: { ...x, id: uuid() } }) }),
+    add: useMutation({
+      mutationFn: (x: New) => typed<View>({ what, place: PLACE_OF_ICING, method: 'POST', path: `/${path}`, body: { ...x, id: uuid() } }),
+    }),
     remove: useMutation({
       mutationFn: (id: string) =>
-        typed<void>({ what: `the taking away of ${what}`, place: PLACE_OF_ICING, method: 'DELETE', path: `/${path}/${id}`, soAlready: GONE_ALREADY }),
+        typed<void>({
+          what: `the taking away of ${what}`,
+          place: PLACE_OF_ICING,
+          method: 'DELETE',
+          path: `/${path}/${id}`,
+          soAlready: GONE_ALREADY,
+        }),
     }),
   };
 }
@@ -331,8 +394,10 @@ export const usePlayClimate = () =>
   useMutation({ mutationFn: (scenario: ClimateScenario) => api<ClimateReading>('/climate', { method: 'POST', body: { scenario } }) });
 
 /** Edits that a plan is made with at once; what is edited by hand goes through the outbox. */
-export const keepDesign = (id: string, edits: readonly DesignEdit[]) => api<DesignView>(`/designs/${id}`, { method: 'PUT', body: { edits } });
-export const useDesign = (id: string) => useQuery({ queryKey: ['design', id], queryFn: () => api<DesignView>(`/designs/${id}`), staleTime: 0 });
+export const keepDesign = (id: string, edits: readonly DesignEdit[]) =>
+  api<DesignView>(`/designs/${id}`, { method: 'PUT', body: { edits } });
+export const useDesign = (id: string) =>
+  useQuery({ queryKey: ['design', id], queryFn: () => api<DesignView>(`/designs/${id}`), staleTime: 0 });
 /** What can be put into the trash, and taken out of it. */
 export type Trashed = 'orders' | 'designs' | 'schools' | 'runs';
 export interface Named {
@@ -353,7 +418,13 @@ export const useRestore = (kind: Trashed) =>
 export const useRemoveForGood = (kind: Trashed) =>
   useMutation({
     mutationFn: ({ id, name }: Named) =>
-      typed<void>({ what: `the end of ${name}`, place: `/${PLACE_OF[kind]}`, method: 'DELETE', path: `/${kind}/${id}/for-good`, soAlready: GONE_ALREADY }),
+      typed<void>({
+        what: `the end of ${name}`,
+        place: `/${PLACE_OF[kind]}`,
+        method: 'DELETE',
+        path: `/${kind}/${id}/for-good`,
+        soAlready: GONE_ALREADY,
+      }),
   });
 const PLACE_OF = { orders: 'orders', runs: 'orders', designs: 'designs', schools: 'designs' } as const;
 export const useTrashedRuns = (wanted: boolean) =>
@@ -370,7 +441,13 @@ export const useGoingRuns = (wanted: boolean) =>
 export const useRemoveRun = () =>
   useMutation({
     mutationFn: ({ id, name }: Named) =>
-      typed<void>({ what: `the deleting of the run of ${name}`, place: '/orders', method: 'DELETE', path: `/runs/${id}`, soAlready: GONE_ALREADY }),
+      typed<void>({
+        what: `the deleting of the run of ${name}`,
+        place: '/orders',
+        method: 'DELETE',
+        path: `/runs/${id}`,
+        soAlready: GONE_ALREADY,
+      }),
   });
 
 export const useCopyDesign = () =>
@@ -379,14 +456,26 @@ export const useCopyDesign = () =>
       const id = uuid();
       return {
         id,
-        ...(await typed<DesignView>({ what: `the copy ${name}`, place: '/designs', method: 'POST', path: `/designs/${of}/copy`, body: { name, id } })),
+        ...(await typed<DesignView>({
+          what: `the copy ${name}`,
+          place: '/designs',
+          method: 'POST',
+          path: `/designs/${of}/copy`,
+          body: { name, id },
+        })),
       };
     },
   });
 export const useRemoveDesign = () =>
   useMutation({
     mutationFn: ({ id, name }: Named) =>
-      typed<void>({ what: `the deleting of ${name}`, place: '/designs', method: 'DELETE', path: `/designs/${id}`, soAlready: GONE_ALREADY }),
+      typed<void>({
+        what: `the deleting of ${name}`,
+        place: '/designs',
+        method: 'DELETE',
+        path: `/designs/${id}`,
+        soAlready: GONE_ALREADY,
+      }),
   });
 
 export const useSchools = () => useQuery({ queryKey: ['schools'], queryFn: () => api<SchoolView[]>('/schools') });
@@ -399,7 +488,13 @@ export const useKeepSchool = () =>
       const what = `the school ${school.label}`;
       const id = preset ? uuid() : school.id;
       const kept = preset
-        ? await typed<SchoolView>({ what, place: '/designs', method: 'POST', path: '/schools', body: { school: school satisfies School, id } })
+        ? await typed<SchoolView>({
+            what,
+            place: '/designs',
+            method: 'POST',
+            path: '/schools',
+            body: { school: school satisfies School, id },
+          })
         : await typed<SchoolView>({
             what,
             place: '/designs',
@@ -414,5 +509,11 @@ export const useKeepSchool = () =>
 export const useRemoveSchool = () =>
   useMutation({
     mutationFn: ({ id, name }: Named) =>
-      typed<void>({ what: `the deleting of the school ${name}`, place: '/designs', method: 'DELETE', path: `/schools/${id}`, soAlready: GONE_ALREADY }),
+      typed<void>({
+        what: `the deleting of the school ${name}`,
+        place: '/designs',
+        method: 'DELETE',
+        path: `/schools/${id}`,
+        soAlready: GONE_ALREADY,
+      }),
   });

@@ -83,7 +83,8 @@ export function useBooking(runId: string) {
       }),
   });
   const putBack = useMutation({
-    mutationFn: () => typed<void>({ what: 'what a run used, put back', place, method: 'DELETE', path: bookingPath(runId), soAlready: GONE_ALREADY }),
+    mutationFn: () =>
+      typed<void>({ what: 'what a run used, put back', place, method: 'DELETE', path: bookingPath(runId), soAlready: GONE_ALREADY }),
   });
   return { book, putBack };
 }

@@ -34,9 +34,16 @@ export function useKitchenNow(): KitchenNow {
   const kitchen = useKitchen().data;
   const factors = useFactors();
   // Asked once, not streamed: what is checked must not flicker with every sway of the air.
-  const reading = useQuery({ queryKey: ['climate'], queryFn: () => api<ClimateReading>('/climate'), staleTime: 300_000, retry: false }).data;
+  const reading = useQuery({
+    queryKey: ['climate'],
+    queryFn: () => api<ClimateReading>('/climate'),
+    staleTime: 300_000,
+    retry: false,
+  }).data;
   return useMemo(() => {
-    const said: Air = kitchen ? { tempC: kitchen.air.tempC, humidityFrac: kitchen.air.humidityPct / 100, airMPerS: kitchen.air.airMPerS } : REFERENCE_AIR;
+    const said: Air = kitchen
+      ? { tempC: kitchen.air.tempC, humidityFrac: kitchen.air.humidityPct / 100, airMPerS: kitchen.air.airMPerS }
+      : REFERENCE_AIR;
     // A simulated sensor plays weather; only a real one knows the kitchen better than who stands in it.
     const read = reading && reading.simulated === null ? { ...said, tempC: reading.tempC, humidityFrac: reading.humidityPct / 100 } : null;
     const air = read ?? said;

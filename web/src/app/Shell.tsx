@@ -80,7 +80,12 @@ export function Shell() {
           {units === 'metric' ? '°C' : '°F'}
           <span className="sr-only">: change units</span>
         </button>
-        <button type="button" className="btn btn-ghost btn-square" onClick={swap} aria-label={theme === 'fog' ? 'Lamp: dark kitchen' : 'Fog: bright kitchen'}>
+        <button
+          type="button"
+          className="btn btn-ghost btn-square"
+          onClick={swap}
+          aria-label={theme === 'fog' ? 'Lamp: dark kitchen' : 'Fog: bright kitchen'}
+        >
           {theme === 'fog' ? <Moon aria-hidden /> : <Sun aria-hidden />}
         </button>
         <KeysHelp keys={KEYS} onSwapTheme={swap} />

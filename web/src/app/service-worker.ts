@@ -11,7 +11,9 @@ export async function takeUpKept(): Promise<void> {
   try {
     const known = await Promise.race([navigator.serviceWorker.getRegistration(), later(KNOWN_WITHIN_MS)]);
     if (!known?.waiting) return;
-    const taken = new Promise<true>((done) => navigator.serviceWorker.addEventListener('controllerchange', () => done(true), { once: true }));
+    const taken = new Promise<true>((done) =>
+      navigator.serviceWorker.addEventListener('controllerchange', () => done(true), { once: true }),
+    );
     known.waiting.postMessage('take over');
     // Another tab may be at the bench: then the old page is good for now.
     if ((await Promise.race([taken, later(TAKEN_WITHIN_MS)])) === true) location.reload();

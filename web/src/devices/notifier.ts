@@ -46,4 +46,5 @@ export class SimulatedNotifier implements Notifier {
 
 export const simulatedNotifier = new SimulatedNotifier();
 /** On an address the browser does not trust it has none. */
-export const notifier = (): Notifier => (typeof Notification === 'undefined' || !globalThis.isSecureContext ? simulatedNotifier : browserNotifier);
+export const notifier = (): Notifier =>
+  typeof Notification === 'undefined' || !globalThis.isSecureContext ? simulatedNotifier : browserNotifier;

@@ -10,6 +10,7 @@ const BOUNCES_MS = [0, 30, 70] as const;
 export function pressPedal(which: keyof typeof KEYS, bouncesMs: readonly number[] = BOUNCES_MS): void {
   for (const ms of bouncesMs)
     setTimeout(() => {
-      for (const type of ['keydown', 'keyup']) document.body.dispatchEvent(new KeyboardEvent(type, { key: KEYS[which], bubbles: true, cancelable: true }));
+      for (const type of ['keydown', 'keyup'])
+        document.body.dispatchEvent(new KeyboardEvent(type, { key: KEYS[which], bubbles: true, cancelable: true }));
     }, ms);
 }

@@ -43,7 +43,9 @@ export async function choiceOf({ request: { path, body } }: Entry): Promise<Choi
   }
   if (path.endsWith('/bags')) {
     const mine = body as BagRecord;
-    const now = (await api<OrderView>(path.replace(/\/bags$/, ''))).bags.find((b) => b.colour === mine.colour && b.seconds === mine.seconds);
+    const now = (await api<OrderView>(path.replace(/\/bags$/, ''))).bags.find(
+      (b) => b.colour === mine.colour && b.seconds === mine.seconds,
+    );
     return { differs: differsIn(BAG_ROWS, mine, now), mine: { ...mine, revision: now?.revision ?? 0 } };
   }
   if (path === '/colour-mixes') {
@@ -70,4 +72,6 @@ const MIX_ROWS: Rows<ColourMix> = [
   ['note', 'note'],
 ];
 const differsIn = <T>(rows: Rows<T>, mine: T, theirs: T | undefined): Difference[] =>
-  rows.flatMap(([what, key]) => (canonicalText(mine[key]) === canonicalText(theirs?.[key] ?? null) ? [] : [{ what, mine: mine[key], theirs: theirs?.[key] }]));
+  rows.flatMap(([what, key]) =>
+    canonicalText(mine[key]) === canonicalText(theirs?.[key] ?? null) ? [] : [{ what, mine: mine[key], theirs: theirs?.[key] }],
+  );

@@ -52,7 +52,10 @@ async function sendRest(entry: Entry): Promise<unknown> {
     const said = (body as Partial<Record<typeof key, number>> | undefined)?.[key];
     return said === undefined ? {} : { [key]: Math.max(said, own) };
   };
-  const answer = await api<unknown>(path, { method, ...(body === undefined ? {} : { body: { ...body, ...from('basedOn'), ...from('revision') } }) });
+  const answer = await api<unknown>(path, {
+    method,
+    ...(body === undefined ? {} : { body: { ...body, ...from('basedOn'), ...from('revision') } }),
+  });
   const revision = revisionIn(entry, answer);
   if (revision !== undefined) ownRevision.set(entry.id, revision);
   return answer;
@@ -77,10 +80,14 @@ function takeIn({ method, path }: Entry['request'], answer: unknown): void {
   else if (kind === 'stock') queryClient.setQueryData(['stock'], (before: unknown) => answer ?? before);
   else if (kind === 'designs' && method === 'PUT') queryClient.setQueryData(['design', id], answer);
   else if (kind === 'orders' && method === 'PUT') queryClient.setQueryData(['orders', id], answer);
-  else if (method === 'POST' && id === undefined) queryClient.setQueryData([kind], (list: unknown) => (Array.isArray(list) ? [...list, answer] : list));
+  else if (method === 'POST' && id === undefined)
+    queryClient.setQueryData([kind], (list: unknown) => (Array.isArray(list) ? [...list, answer] : list));
   else if (method === 'DELETE' && more === undefined) {
     queryClient.setQueryData([kind], (list: unknown) => (Array.isArray(list) ? without(list) : list));
-    queryClient.setQueriesData({ queryKey: [kind, 'list'] }, (page: Page<{ id: string }> | undefined) => page && { ...page, items: without(page.items) });
+    queryClient.setQueriesData(
+      { queryKey: [kind, 'list'] },
+      (page: Page<{ id: string }> | undefined) => page && { ...page, items: without(page.items) },
+    );
   }
 }
 function askAnew(): void {
@@ -173,7 +180,9 @@ export function earlierEdits(): { readonly id: string; readonly edits: readonly 
     .flatMap((key) => {
       try {
         const edits = JSON.parse(localStorage.getItem(key) ?? 'null') as unknown;
-        return Array.isArray(edits) ? [{ id: key.slice(prefix.length), edits: edits as DesignEdit[], done: () => localStorage.removeItem(key) }] : [];
+        return Array.isArray(edits)
+          ? [{ id: key.slice(prefix.length), edits: edits as DesignEdit[], done: () => localStorage.removeItem(key) }]
+          : [];
       } catch {
         return [];
       }

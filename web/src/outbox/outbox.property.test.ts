@@ -159,7 +159,10 @@ describe('the outbox of a browser', () => {
     const b = new Browser();
     const [one, two] = [b.open(), b.open()];
     expect(await one.ask(entry('typed', { n: 1 }, 'x', 'write'))).toEqual({ as: 'taken', answer: { n: 1 } });
-    expect(await one.ask(entry('typed', { bad: true }, 'y', 'write'))).toMatchObject({ as: 'refused', why: { message: 'The server said no.' } });
+    expect(await one.ask(entry('typed', { bad: true }, 'y', 'write'))).toMatchObject({
+      as: 'refused',
+      why: { message: 'The server said no.' },
+    });
     expect(one.all()).toEqual([]);
     b.online = false;
     expect(await one.ask(entry('typed', { n: 2 }, 'z', 'write'))).toEqual({ as: 'waiting' });

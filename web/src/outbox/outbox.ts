@@ -46,8 +46,13 @@ export interface Heard {
   readonly away?: () => void;
 }
 
-/** What became of what was just typed: taken with this answer (undefined where another tab sent it), refused, or kept until it can be sent. */
-export type Asked = { readonly as: 'taken'; readonly answer: unknown } | { readonly as: 'refused'; readonly why: ApiFailure } | { readonly as: 'waiting' };
+/**
+ * What became of what was just typed: taken with this answer (undefined where another tab sent it), refused, or kept until it can be sent.
+ */
+export type Asked =
+  | { readonly as: 'taken'; readonly answer: unknown }
+  | { readonly as: 'refused'; readonly why: ApiFailure }
+  | { readonly as: 'waiting' };
 
 /** A tap at the bench does not wait behind a large drawing. */
 const WAYS = ['taps', 'rest'] as const;
@@ -62,7 +67,8 @@ interface Sending {
 const RETRY_MS = 2_000;
 
 /** The server will never take it, however often it is sent; a device that has to be let in again, or a busy server, will. */
-const isRefusedForGood = ({ status }: ApiFailure): boolean => status === 400 || status === 404 || status === 409 || status === 413 || status === 422;
+const isRefusedForGood = ({ status }: ApiFailure): boolean =>
+  status === 400 || status === 404 || status === 409 || status === 413 || status === 422;
 
 /**
  * Everything that waits for the server, whichever place of the page it comes from: kept on the device before it is sent, sent in order by
@@ -238,7 +244,11 @@ export class Outbox {
       const entry = this.entries.find((e) => e.order === order);
       if (entry && entry.refused === null) continue;
       this.askers.delete(order);
-      tell(entry?.refused ? { as: 'refused', why: new ApiFailure(409, entry.refused.code, entry.refused.reason) } : { as: 'taken', answer: undefined });
+      tell(
+        entry?.refused
+          ? { as: 'refused', why: new ApiFailure(409, entry.refused.code, entry.refused.reason) }
+          : { as: 'taken', answer: undefined },
+      );
     }
   }
   /** What was sent is done with, unless it was typed on meanwhile. */

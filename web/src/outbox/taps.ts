@@ -22,7 +22,8 @@ export function newEvent(known: readonly RunEvent[], body: Pick<RunEvent, 'type'
   const device = deviceId();
   return { id: uuid(), deviceId: device, deviceSeq: 1 + lastOf(known, device), atMs, ...body } as RunEvent;
 }
-const lastOf = (known: readonly RunEvent[], device: string): number => Math.max(0, ...known.filter((e) => e.deviceId === device).map((e) => e.deviceSeq));
+const lastOf = (known: readonly RunEvent[], device: string): number =>
+  Math.max(0, ...known.filter((e) => e.deviceId === device).map((e) => e.deviceSeq));
 
 /** Taps of a run among the entries, behind what the server has; one that waits in the order it was made. */
 export const tapsIn = (entries: readonly Entry[], runId: string): RunEvent[] =>
@@ -72,7 +73,13 @@ export function earlierTaps(): { readonly runId: string; readonly events: readon
       try {
         const list = JSON.parse(localStorage.getItem(key) ?? '[]') as unknown;
         if (!Array.isArray(list)) return [];
-        return [{ runId: key.slice('kestfog.outbox.'.length), events: (list as RunEvent[]).map(asSaidNow), done: () => localStorage.removeItem(key) }];
+        return [
+          {
+            runId: key.slice('kestfog.outbox.'.length),
+            events: (list as RunEvent[]).map(asSaidNow),
+            done: () => localStorage.removeItem(key),
+          },
+        ];
       } catch {
         return [];
       }

@@ -12,7 +12,9 @@ export function BenchPage() {
   return (
     <>
       <FinishDefs />
-      {!bench.run && <NoRun title="The bench cannot be opened" failure={bench.failure} waiting="setting up the bench" onRetry={bench.retry} />}
+      {!bench.run && (
+        <NoRun title="The bench cannot be opened" failure={bench.failure} waiting="setting up the bench" onRetry={bench.retry} />
+      )}
       <Bench bench={bench} />
     </>
   );

@@ -48,7 +48,12 @@ export function DesignsPage() {
         </Link>
       </div>
       <div className="flex flex-wrap items-center gap-3">
-        <FileButton label="Bring a drawing" accept={DRAWINGS} className="btn-primary btn-lg text-xl px-8" onFile={(file) => void bring(file)} />
+        <FileButton
+          label="Bring a drawing"
+          accept={DRAWINGS}
+          className="btn-primary btn-lg text-xl px-8"
+          onFile={(file) => void bring(file)}
+        />
         <FileButton label="Trace a picture" accept={PICTURES} className="btn-lg text-xl" onFile={setPicture} />
         <FileButton label="Photograph of a cutter" accept={PICTURES} className="btn-lg text-xl" onFile={setCutter} />
         <Suspense fallback={null}>
@@ -76,7 +81,13 @@ export function DesignsPage() {
         </Suspense>
         <span className="text-lg">or start from a shape:</span>
         {startingShapes.map((s) => (
-          <button key={s.id} type="button" className="btn h-14 px-3" disabled={add.isPending} onClick={() => take(s.label, startingDrawing(s, FIRST_COLOUR))}>
+          <button
+            key={s.id}
+            type="button"
+            className="btn h-14 px-3"
+            disabled={add.isPending}
+            onClick={() => take(s.label, startingDrawing(s, FIRST_COLOUR))}
+          >
             <svg viewBox={`-2 -2 ${s.widthMm + 4} ${s.heightMm + 4}`} className="w-7 h-7" aria-hidden="true">
               <path d={s.cookie} fill="var(--biscuit)" stroke="var(--biscuit-rim)" strokeWidth="3" />
             </svg>

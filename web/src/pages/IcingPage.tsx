@@ -120,7 +120,12 @@ export function IcingPage() {
       )}
       {part === 'air' && (
         <div className="grid grid-cols-[minmax(0,1fr)] gap-12">
-          <AirPanel order={o} saving={breathe.isPending} failure={breathe.error?.message ?? null} onAir={(air, fan) => breathe.mutate(change({ air, fan }))} />
+          <AirPanel
+            order={o}
+            saving={breathe.isPending}
+            failure={breathe.error?.message ?? null}
+            onAir={(air, fan) => breathe.mutate(change({ air, fan }))}
+          />
           <DryingExplorer
             key={`${o.air.tempC} ${o.air.humidityPct}`}
             kitchen={kitchen.data}

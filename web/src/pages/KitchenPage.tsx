@@ -60,7 +60,11 @@ export function KitchenPage() {
       {change && <TakeOver {...change} onClose={() => setChange(null)} />}
       <div className="grid grid-cols-[minmax(0,1fr)] lg:grid-cols-[repeat(2,minmax(0,1fr))] gap-x-16 gap-y-14 items-start mt-8">
         <div id="bench">
-          <UsualBench key={JSON.stringify([k.usual, k.air, k.dehydrator])} kitchen={k} onKept={(before, after) => setChange({ before, after })} />
+          <UsualBench
+            key={JSON.stringify([k.usual, k.air, k.dehydrator])}
+            kitchen={k}
+            onKept={(before, after) => setChange({ before, after })}
+          />
         </div>
         <div className="grid grid-cols-[minmax(0,1fr)] gap-14">
           <UsualWeek key={JSON.stringify(k.week)} kitchen={k} />

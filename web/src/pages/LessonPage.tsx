@@ -67,8 +67,8 @@ function Played({ lesson }: { readonly lesson: Lesson }) {
         <h1 className="text-[44px] leading-tight font-semibold">{lesson.title}</h1>
         <p className="text-2xl">{lesson.notice}</p>
         <p>
-          {lesson.cookies.map((c) => `${c.count} ${c.drawing}`).join(', ')}. What takes long can be skipped; what is done takes as long as hands need. A finger
-          finds what is really there.
+          {lesson.cookies.map((c) => `${c.count} ${c.drawing}`).join(', ')}. What takes long can be skipped; what is done takes as long as
+          hands need. A finger finds what is really there.
         </p>
         {planned.value ? (
           <button type="button" className="btn btn-primary min-h-16 text-2xl justify-self-start" onClick={() => setRound(1)}>

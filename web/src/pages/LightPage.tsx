@@ -17,7 +17,8 @@ import { arrowStep } from '../ui/arrow-step.js';
 import { Choice } from '../ui/Choice.js';
 import { useTitle } from '../ui/use-title.js';
 
-const isPoint = (v: unknown): v is Point => typeof v === 'object' && v !== null && Number.isFinite((v as Point).x) && Number.isFinite((v as Point).y);
+const isPoint = (v: unknown): v is Point =>
+  typeof v === 'object' && v !== null && Number.isFinite((v as Point).x) && Number.isFinite((v as Point).y);
 const isCorners = (v: unknown): v is readonly Point[] => Array.isArray(v) && v.length === 4 && v.every(isPoint);
 const isOnTable = (v: unknown): v is OnTable =>
   typeof v === 'object' && v !== null && ['xMm', 'yMm', 'turnDeg'].every((k) => Number.isFinite((v as Record<string, unknown>)[k]));
@@ -28,7 +29,9 @@ const NUDGE_MM = 0.5;
 const FAR_NUDGE_MM = 5;
 const TURN_DEG = 1;
 
-/** The bench's step as lines of light on the table, in a window of its own on the projector's screen. It follows the run from any device. */
+/**
+ * The bench's step as lines of light on the table, in a window of its own on the projector's screen. It follows the run from any device.
+ */
 export function LightPage() {
   const { runId = '' } = useParams();
   const bench = useRun(runId);
@@ -52,7 +55,14 @@ export function LightPage() {
   const [shows, setShows] = useState<'asked' | 'all'>('asked');
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
-      if (e.ctrlKey || e.metaKey || e.altKey || setting || (e.target instanceof HTMLElement && e.target.closest('[role=radiogroup], input'))) return;
+      if (
+        e.ctrlKey ||
+        e.metaKey ||
+        e.altKey ||
+        setting ||
+        (e.target instanceof HTMLElement && e.target.closest('[role=radiogroup], input'))
+      )
+        return;
       const by = arrowStep(e, NUDGE_MM, FAR_NUDGE_MM);
       const turned = { ',': -TURN_DEG, '.': TURN_DEG }[e.key];
       const to = by
@@ -72,7 +82,14 @@ export function LightPage() {
   if (!run || !index) return <NoRun title="There is no run to follow" failure={failure} waiting="looking for the bench" onRetry={retry} />;
   return (
     <main className="fixed inset-0 bg-black text-[#e8edf0]">
-      <Beam design={design} parts={shows === 'all' ? null : asked} at={at} corners={corners} onCorners={setting ? keepCorners : null} simulated={simulated} />
+      <Beam
+        design={design}
+        parts={shows === 'all' ? null : asked}
+        at={at}
+        corners={corners}
+        onCorners={setting ? keepCorners : null}
+        simulated={simulated}
+      />
       {/* Once it is set up, nothing but the light is thrown on the table: the bar comes when the pointer or the keys come to it. */}
       <div
         className={`absolute inset-x-0 bottom-0 p-4 flex flex-wrap items-center gap-3 bg-black/80 ${setting || simulated ? '' : 'opacity-0 hover:opacity-100 focus-within:opacity-100'}`}
@@ -107,10 +124,19 @@ export function LightPage() {
           {setting ? 'The corners are right' : 'Set up the corners'}
         </button>
         <label className="flex items-center gap-2 min-h-11">
-          <input type="checkbox" className="checkbox bg-white border-white text-black" checked={simulated} onChange={(e) => keepSimulated(e.target.checked)} />
+          <input
+            type="checkbox"
+            className="checkbox bg-white border-white text-black"
+            checked={simulated}
+            onChange={(e) => keepSimulated(e.target.checked)}
+          />
           simulated table
         </label>
-        <button type="button" className="btn btn-sm min-h-11" onClick={() => void document.documentElement.requestFullscreen?.().catch(() => undefined)}>
+        <button
+          type="button"
+          className="btn btn-sm min-h-11"
+          onClick={() => void document.documentElement.requestFullscreen?.().catch(() => undefined)}
+        >
           Full screen
         </button>
         <Link to={`/runs/${runId}`} className="btn btn-sm min-h-11">

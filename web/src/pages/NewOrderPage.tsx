@@ -20,7 +20,8 @@ export function NewOrderPage() {
   const [search] = useSearchParams();
   const from = search.get('from') ?? '';
   const past = useOrder(from, from !== '');
-  if (designs.isPending || hosts.isPending || kitchen.isPending || past.isLoading || todayMs === null) return <Loading what="getting the designs" />;
+  if (designs.isPending || hosts.isPending || kitchen.isPending || past.isLoading || todayMs === null)
+    return <Loading what="getting the designs" />;
   if (designs.isError || hosts.isError)
     return (
       <Notice title="The designs could not be read" tone="closing">

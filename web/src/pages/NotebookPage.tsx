@@ -64,7 +64,9 @@ function Evenings() {
         wish.q === '' ? (
           <Notice title="Nothing is in it yet">An evening comes here by itself once the last cookie of its run is packed.</Notice>
         ) : (
-          <Notice title={`Nothing with "${wish.q}" in it`}>Look for a part of the order’s name, a design, what went wrong, or a word of a lesson.</Notice>
+          <Notice title={`Nothing with "${wish.q}" in it`}>
+            Look for a part of the order’s name, a design, what went wrong, or a word of a lesson.
+          </Notice>
         )
       ) : (
         <RunList runs={runs.data.items} />

@@ -77,7 +77,8 @@ function Told({ run }: { readonly run: NotebookRunView }) {
         {run.simulated && <span className="badge badge-outline ml-3 align-middle">simulated: nobody worked it</span>}
       </h1>
       <p className="text-xl mt-1">
-        {dayDate(s.startedS * 1000)}, {airText(s.air.tempC, s.air.humidityPct, units)}, {s.school}; {s.designs.map((d) => `${d.packed} ${d.name}`).join(', ')}
+        {dayDate(s.startedS * 1000)}, {airText(s.air.tempC, s.air.humidityPct, units)}, {s.school};{' '}
+        {s.designs.map((d) => `${d.packed} ${d.name}`).join(', ')}
       </p>
       <Facts facts={facts} className="grid-cols-2 lg:grid-cols-4 gap-x-10 mt-5 text-lg" />
       <section aria-label="As planned and as it was" className="mt-8">
@@ -138,8 +139,12 @@ function Told({ run }: { readonly run: NotebookRunView }) {
                   // Two looks can be alike in all they say.
                   <li key={`${i} ${f.atS}`} className="py-1.5">
                     {dayClock(f.atS * 1000)}:{' '}
-                    {f.found === 'not-yet' ? `not ${f.state ?? 'ready'} yet` : f.found === 'past' ? 'too far already' : `${f.state ?? 'ready'} already`},{' '}
-                    {f.title}, tray {f.trayId}
+                    {f.found === 'not-yet'
+                      ? `not ${f.state ?? 'ready'} yet`
+                      : f.found === 'past'
+                        ? 'too far already'
+                        : `${f.state ?? 'ready'} already`}
+                    , {f.title}, tray {f.trayId}
                     {f.cookie !== null && `, cookie ${f.cookie}`}
                   </li>
                 ))}

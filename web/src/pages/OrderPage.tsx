@@ -81,7 +81,10 @@ export function OrderPage() {
             onTyped={() => !isConflict && save.reset()}
             submitText="Keep the changes"
             onSubmit={(input) =>
-              save.mutate({ ...input, basedOn: changeOf(changing).basedOn ?? changing.revision }, { onSuccess: close, onError: () => void order.refetch() })
+              save.mutate(
+                { ...input, basedOn: changeOf(changing).basedOn ?? changing.revision },
+                { onSuccess: close, onError: () => void order.refetch() },
+              )
             }
           />
         </Suspense>
@@ -123,11 +126,21 @@ export function OrderPage() {
         ) : make.isPending ? (
           <Planning order={o} onStop={make.stop} />
         ) : make.isError ? (
-          <NoPlan order={o} failure={make.error} busy={save.isPending} onTake={(input) => save.mutate(input, { onSuccess: () => make.mutate() })} />
+          <NoPlan
+            order={o}
+            failure={make.error}
+            busy={save.isPending}
+            onTake={(input) => save.mutate(input, { onSuccess: () => make.mutate() })}
+          />
         ) : planned ? (
           <>
             {planned.late && (
-              <NotFit order={o} plan={planned} busy={save.isPending} onTake={(input) => save.mutate(input, { onSuccess: () => make.mutate() })} />
+              <NotFit
+                order={o}
+                plan={planned}
+                busy={save.isPending}
+                onTake={(input) => save.mutate(input, { onSuccess: () => make.mutate() })}
+              />
             )}
             <Answer order={o} plan={planned} />
           </>

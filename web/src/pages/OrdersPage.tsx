@@ -54,11 +54,15 @@ export function OrdersPage() {
           </button>
         </Notice>
       )}
-      {isEmpty && wish.q !== '' && <Notice title={`Nothing with "${wish.q}" in it`}>Look for a part of the order's name, or of a design's.</Notice>}
+      {isEmpty && wish.q !== '' && (
+        <Notice title={`Nothing with "${wish.q}" in it`}>Look for a part of the order's name, or of a design's.</Notice>
+      )}
       {isEmpty && wish.q === '' && state === 'packed' && (
         <Notice title="Nothing is packed yet">An order comes here once the last cookie of its run is packed.</Notice>
       )}
-      {isEmpty && wish.q === '' && state === 'trash' && runs.length === 0 && <Notice title="The trash is empty">What is deleted lies here for 30 days.</Notice>}
+      {isEmpty && wish.q === '' && state === 'trash' && runs.length === 0 && (
+        <Notice title="The trash is empty">What is deleted lies here for 30 days.</Notice>
+      )}
       {isEmpty && wish.q === '' && state === 'open' && (
         <Notice title="Nothing is due">
           Bring a drawing and say how many and by when:{' '}
@@ -80,7 +84,10 @@ export function OrdersPage() {
 }
 
 function TrashedRuns({ runs }: { readonly runs: readonly RunListItem[] }) {
-  const items = runs.map((r) => ({ id: r.id, name: `The run of ${r.orderName}, ${dayClock(Date.parse(r.startedAt))}, ${r.done} of ${r.total} steps done` }));
+  const items = runs.map((r) => ({
+    id: r.id,
+    name: `The run of ${r.orderName}, ${dayClock(Date.parse(r.startedAt))}, ${r.done} of ${r.total} steps done`,
+  }));
   return (
     <section aria-label="Runs" className="mt-8">
       <h2 className="text-2xl font-semibold mb-2">Runs</h2>

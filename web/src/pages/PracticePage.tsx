@@ -11,8 +11,8 @@ export function PracticePage() {
     <>
       <h1 className="text-5xl font-semibold pt-6 pb-2">Practice</h1>
       <p className="text-xl max-w-3xl">
-        The real bench on simulated icing: forty cookies can be spoilt without sugar. Any order’s plan can be rehearsed as well, from its own place. Nothing of
-        it is kept but your best score, on this device.
+        The real bench on simulated icing: forty cookies can be spoilt without sugar. Any order’s plan can be rehearsed as well, from its
+        own place. Nothing of it is kept but your best score, on this device.
       </p>
       <ol className="divide-y divide-base-300 border-y border-base-300 mt-6">
         {LESSONS.map((l, i) => (

@@ -81,7 +81,11 @@ export function RackPage() {
             Print
           </button>
           {mayTry && (
-            <button type="button" className="btn btn-sm btn-ghost" onClick={() => document.getElementById(WHAT_IF)?.scrollIntoView({ block: 'end' })}>
+            <button
+              type="button"
+              className="btn btn-sm btn-ghost"
+              onClick={() => document.getElementById(WHAT_IF)?.scrollIntoView({ block: 'end' })}
+            >
               What if …
             </button>
           )}

@@ -1,5 +1,14 @@
 import type { Plan } from '@kestfog/core/formats';
-import { believedKitchen, type Evenings, type Kitchen, playEvening, slower, TRUSTING, truthOf, type WorstMoment } from '@kestfog/core/rehearsal';
+import {
+  believedKitchen,
+  type Evenings,
+  type Kitchen,
+  playEvening,
+  slower,
+  TRUSTING,
+  truthOf,
+  type WorstMoment,
+} from '@kestfog/core/rehearsal';
 import { defectById } from '@kestfog/core/steps';
 import { seededRng } from '@kestfog/core/time';
 import { useState } from 'react';
@@ -68,7 +77,9 @@ export function RehearsalPage() {
 
 function Rehearsed({ plan, orderId, name }: { readonly plan: Plan; readonly orderId: string; readonly name: string }) {
   const [kept, setKept] = useState(() => readKept(orderId, Object.keys(KITCHENS)));
-  const [going, setGoing] = useState<(Pick<KeptRehearsal, 'seed' | 'kitchen'> & { readonly round: number }) | null>(kept && { ...kept, round: 0 });
+  const [going, setGoing] = useState<(Pick<KeptRehearsal, 'seed' | 'kitchen'> & { readonly round: number }) | null>(
+    kept && { ...kept, round: 0 },
+  );
   const [kitchen, setKitchen] = useState<KitchenId>('believed');
   const [seedText, setSeedText] = useState('1');
   const seed = readNumber(seedText, 1, MOST_SEED, 'The evening', '');
@@ -97,8 +108,8 @@ function Rehearsed({ plan, orderId, name }: { readonly plan: Plan; readonly orde
       </p>
       <h1 className="text-[44px] leading-tight font-semibold">Rehearsal</h1>
       <p>
-        The real bench, on simulated icing: floods level, skin and crust, a neighbour too early runs together, a pen too early pokes through. Nothing of it is
-        kept: not in the log, not in what is learned, not in the stock.
+        The real bench, on simulated icing: floods level, skin and crust, a neighbour too early runs together, a pen too early pokes
+        through. Nothing of it is kept: not in the log, not in what is learned, not in the stock.
       </p>
       <div className="grid gap-2">
         <span>the kitchen</span>
@@ -110,7 +121,12 @@ function Rehearsed({ plan, orderId, name }: { readonly plan: Plan; readonly orde
           onChange={setKitchen}
         />
       </div>
-      <NumberField label="the evening, by its number: the same number is the same icing" text={seedText} typed={seed} onText={setSeedText} />
+      <NumberField
+        label="the evening, by its number: the same number is the same icing"
+        text={seedText}
+        typed={seed}
+        onText={setSeedText}
+      />
       <button
         type="button"
         className="btn btn-primary min-h-16 text-2xl justify-self-start"
@@ -161,8 +177,8 @@ function Thousand({ plan, onStepInto }: { readonly plan: Plan; readonly onStepIn
       {v && (
         <>
           <p>
-            Who goes by the bench alone and never puts a finger to anything brings <b>{percent(v.saved)}</b> of the cookies through, in one evening of ten{' '}
-            {percent(v.savedInTen)} or less; nothing at all comes wrong in {percent(v.whole)} of the evenings.
+            Who goes by the bench alone and never puts a finger to anything brings <b>{percent(v.saved)}</b> of the cookies through, in one
+            evening of ten {percent(v.savedInTen)} or less; nothing at all comes wrong in {percent(v.whole)} of the evenings.
           </p>
           {v.worst.length > 0 && <h3 className="text-xl font-semibold">Where most are lost</h3>}
           <ul className="divide-y divide-base-300">

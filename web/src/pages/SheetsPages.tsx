@@ -26,7 +26,8 @@ export function OrderSheetsPage() {
   const kitchen = useKitchen();
   useTitle(order.data ? `Sheets of ${order.data.name}` : null);
   const failure = order.error ?? kitchen.error;
-  if (failure && !order.data) return <Missing title="The sheets could not be made" text={failure.message} to="/orders" back="Back to the orders" />;
+  if (failure && !order.data)
+    return <Missing title="The sheets could not be made" text={failure.message} to="/orders" back="Back to the orders" />;
   if (!order.data || !kitchen.data || plan.isPending) return <Loading what="getting the order" />;
   return (
     <>
@@ -96,7 +97,17 @@ function SheetsOf({ view, school }: { readonly view: DesignView; readonly school
     if (strokes.length === 0 || strokes.length > MOST_STROKES)
       return setSaid(`That would be ${strokes.length} lines, and one part holds 1 to ${MOST_STROKES}: choose another distance.`);
     const made = editor.apply(
-      { type: 'draw', id, name: `guide: ${name}`, technique: 'guide', strokes, area: false, layer: false, colour: GUIDE_COLOUR, widthMm: 0.4 },
+      {
+        type: 'draw',
+        id,
+        name: `guide: ${name}`,
+        technique: 'guide',
+        strokes,
+        area: false,
+        layer: false,
+        colour: GUIDE_COLOUR,
+        widthMm: 0.4,
+      },
       { type: 'say', part: id, said: { guide: 'sheet' } },
     );
     setSaid(made ? 'The design has a step for it now: lay the sheet beneath before what it guides.' : null);

@@ -16,14 +16,16 @@ export function grams(g: number, units: Units): string {
 }
 
 /** "4.6 ml" or "0.93 tsp" */
-export const smallVolume = (ml: number, units: Units): string => (units === 'us' ? `${(ml / ML_PER_TSP).toFixed(2)} tsp` : `${ml.toFixed(1)} ml`);
+export const smallVolume = (ml: number, units: Units): string =>
+  units === 'us' ? `${(ml / ML_PER_TSP).toFixed(2)} tsp` : `${ml.toFixed(1)} ml`;
 
 /** "1.5 mm" or "0.06 in" */
 export const millimetres = (mm: number, units: Units): string =>
   units === 'us' ? `${(mm / MM_PER_INCH).toFixed(2)} in` : `${(Math.round(mm * 10) / 10).toString()} mm`;
 
 /** "0.12 mm" or "0.005 in" */
-export const fineLength = (mm: number, units: Units): string => (units === 'us' ? `${(mm / MM_PER_INCH).toFixed(3)} in` : `${mm.toFixed(2)} mm`);
+export const fineLength = (mm: number, units: Units): string =>
+  units === 'us' ? `${(mm / MM_PER_INCH).toFixed(3)} in` : `${mm.toFixed(2)} mm`;
 
 /** "round tip 2 (1.5 mm), then tipless bag (2.5 mm)"; one name with several openings is named once */
 export const openingsText = (openings: readonly Opening[], units: Units): string =>
@@ -44,10 +46,12 @@ export const temperature = (c: number, units: Units): string =>
 export const metres = (m: number, units: Units): string =>
   units === 'us' ? `${(m * FEET_PER_M).toFixed(1)} ft` : `${(Math.round(m * 100) / 100).toString()} m`;
 
-export const speed = (mPerS: number, units: Units): string => (units === 'us' ? `${(mPerS * FEET_PER_M).toFixed(1)} ft/s` : `${mPerS.toFixed(1)} m/s`);
+export const speed = (mPerS: number, units: Units): string =>
+  units === 'us' ? `${(mPerS * FEET_PER_M).toFixed(1)} ft/s` : `${mPerS.toFixed(1)} m/s`;
 
 /** "22 °C, 50 %" */
-export const airText = (tempC: number, humidityPct: number, units: Units): string => `${temperature(tempC, units)}, ${Math.round(humidityPct)} %`;
+export const airText = (tempC: number, humidityPct: number, units: Units): string =>
+  `${temperature(tempC, units)}, ${Math.round(humidityPct)} %`;
 
 /** A share as "82 %". */
 export const percent = (share: number): string => `${Math.round(100 * share)} %`;

@@ -9,7 +9,11 @@ export function briefly(value: unknown, units: Units): string {
   if (typeof value === 'number') return String(Math.round(value * 100) / 100);
   if (typeof value === 'string') return /^\d{4}-\d\d-\d\dT/.test(value) ? dayClock(Date.parse(value)) : value;
   if (Array.isArray(value))
-    return value.length === 0 ? 'none' : value.map((x) => nameOf(x) ?? '').every(Boolean) ? value.map(nameOf).join(', ') : `${value.length}`;
+    return value.length === 0
+      ? 'none'
+      : value.map((x) => nameOf(x) ?? '').every(Boolean)
+        ? value.map(nameOf).join(', ')
+        : `${value.length}`;
   const o = value as { tempC?: number; humidityPct?: number };
   if (o.tempC !== undefined && o.humidityPct !== undefined) return airText(o.tempC, o.humidityPct, units);
   return Object.entries(value)

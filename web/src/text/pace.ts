@@ -28,6 +28,7 @@ export function paceEffectText({ own, moreS }: PaceEffect): string {
       .map((k) => `${motionWord[k.kind]} ${takesText(k.takes)}`)
       .join(', ')}`;
   });
-  const work = Math.abs(moreS) < 60 ? 'about as much work as assumed' : `${span(Math.abs(moreS))} ${moreS > 0 ? 'more' : 'less'} work than assumed`;
+  const work =
+    Math.abs(moreS) < 60 ? 'about as much work as assumed' : `${span(Math.abs(moreS))} ${moreS > 0 ? 'more' : 'less'} work than assumed`;
   return `Planned at the pace these hands were seen to have (${people.join('; ')}): ${work}.`;
 }

@@ -4,7 +4,16 @@ import { span, stopwatch } from './time.js';
 
 describe('words for time', () => {
   it('spans', () => {
-    expect([0, 45, 89, 90, 719, 3600, 11_400, 60_000].map(span)).toEqual(['0 s', '45 s', '89 s', '2 min', '12 min', '1 h', '3 h 10 min', '16 h 40 min']);
+    expect([0, 45, 89, 90, 719, 3600, 11_400, 60_000].map(span)).toEqual([
+      '0 s',
+      '45 s',
+      '89 s',
+      '2 min',
+      '12 min',
+      '1 h',
+      '3 h 10 min',
+      '16 h 40 min',
+    ]);
   });
   it('stopwatches', () => {
     expect([0, 61_000, 3_600_000, 3_661_000, -5].map(stopwatch)).toEqual(['0:00', '1:01', '1:00:00', '1:01:01', '0:00']);

@@ -12,7 +12,12 @@ export function ColourName({ colour, className = '' }: { readonly colour: string
   const name = nameOf(colour);
   if (typed === null)
     return (
-      <button type="button" className={`link link-hover text-left ${className}`} aria-label={`${name}: call it otherwise`} onClick={() => setTyped(name)}>
+      <button
+        type="button"
+        className={`link link-hover text-left ${className}`}
+        aria-label={`${name}: call it otherwise`}
+        onClick={() => setTyped(name)}
+      >
         {name}
       </button>
     );

@@ -29,13 +29,22 @@ interface Props {
 /** A cookie painted from its heights; the finish of each surface tells its state. Painted anew only where it looks different. */
 export const Cookie = memo(Drawn, (was, is) =>
   (Object.keys({ ...was, ...is }) as (keyof Props)[]).every(
-    (k) => was[k] === is[k] || ((k === 'look' || k === 'lit' || k === 'motion' || k === 'flaws') && JSON.stringify(was[k]) === JSON.stringify(is[k])),
+    (k) =>
+      was[k] === is[k] ||
+      ((k === 'look' || k === 'lit' || k === 'motion' || k === 'flaws') && JSON.stringify(was[k]) === JSON.stringify(is[k])),
   ),
 );
 
 function Drawn({ design, look, lit = [], className, pxPerMm, label, motion = null, flaws = [], now = null }: Props) {
   const svg = useRef<SVGSVGElement>(null);
-  const { cookie, x, y, width: w, height: h, viewBox } = useMemo(() => ({ ...cookieFrame(design), cookie: pathData(design.cookie) }), [design]);
+  const {
+    cookie,
+    x,
+    y,
+    width: w,
+    height: h,
+    viewBox,
+  } = useMemo(() => ({ ...cookieFrame(design), cookie: pathData(design.cookie) }), [design]);
   const cssPx = useShownWidth(svg, w / h);
   const ask: PictureAsk = { look, ...(motion ? { motion } : {}), ...(flaws.length > 0 ? { flaws } : {}) };
   const { url, of, isCurrent } = usePicture(design, ask, cssPx);
@@ -71,7 +80,15 @@ const SLATE = '#1d2a31';
  * The edge of what is at hand: apricot dashes on slate, since a line of one colour could be a bead of that icing. With gaps
  * between where it is not there yet.
  */
-function Edges({ design, lit, isOn }: { readonly design: Design; readonly lit: readonly string[]; readonly isOn: (section: string) => boolean }) {
+function Edges({
+  design,
+  lit,
+  isOn,
+}: {
+  readonly design: Design;
+  readonly lit: readonly string[];
+  readonly isOn: (section: string) => boolean;
+}) {
   const own = new Set(lit);
   const edges = design.parts.flatMap((p) => {
     if (!own.has(p.id) || p.role === 'mark') return [];

@@ -16,6 +16,12 @@ export function DesignPicture({
 }) {
   const { data, isError } = useDrawing(of);
   if (!data)
-    return <span role="img" aria-label={isError ? `${label}: no picture` : label} className={`block min-h-16 min-w-16 rounded-box bg-base-200 ${className}`} />;
+    return (
+      <span
+        role="img"
+        aria-label={isError ? `${label}: no picture` : label}
+        className={`block min-h-16 min-w-16 rounded-box bg-base-200 ${className}`}
+      />
+    );
   return <Cookie design={data} look="dry" className={className} label={label} {...(pxPerMm === undefined ? {} : { pxPerMm })} />;
 }

@@ -1,5 +1,11 @@
 /** A few figures in large type, each with what it is and a word more: label, value, more. */
-export function Facts({ facts, className }: { readonly facts: readonly (readonly [string, string, string])[]; readonly className: string }) {
+export function Facts({
+  facts,
+  className,
+}: {
+  readonly facts: readonly (readonly [string, string, string])[];
+  readonly className: string;
+}) {
   return (
     <dl className={`grid gap-y-4 ${className}`}>
       {facts.map(([label, value, more]) => (

@@ -13,7 +13,10 @@ export function NewerPage() {
   }, [newer]);
   if (!newer) return null;
   return (
-    <div role="status" className="no-print border-l-8 border-base-content/60 px-4 py-2 mx-6 md:mx-10 text-lg flex flex-wrap items-center gap-x-6 gap-y-2">
+    <div
+      role="status"
+      className="no-print border-l-8 border-base-content/60 px-4 py-2 mx-6 md:mx-10 text-lg flex flex-wrap items-center gap-x-6 gap-y-2"
+    >
       <span>Kestfog was renewed on the server; this page is from before. What you typed stays.</span>
       <button
         type="button"

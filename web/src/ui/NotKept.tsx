@@ -18,7 +18,9 @@ export function NotKeptHere({ place }: { readonly place: string }) {
   return (
     <div className="no-print grid gap-4 mb-6">
       {waiting.length > 0 && (
-        <Notice title="Kept on this device, and sent by itself as soon as the server answers">{waiting.map((e) => e.what).join('; ')}</Notice>
+        <Notice title="Kept on this device, and sent by itself as soon as the server answers">
+          {waiting.map((e) => e.what).join('; ')}
+        </Notice>
       )}
       {refused.length > 0 && (
         <ul aria-label="refused here" className="divide-y divide-base-300 border-y border-base-300">

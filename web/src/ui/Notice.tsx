@@ -1,9 +1,20 @@
 import type { ReactNode } from 'react';
 
 /** What went wrong or is missing, in one sentence, with the way on. */
-export function Notice({ title, children, tone = 'calm' }: { readonly title: string; readonly children?: ReactNode; readonly tone?: 'calm' | 'closing' }) {
+export function Notice({
+  title,
+  children,
+  tone = 'calm',
+}: {
+  readonly title: string;
+  readonly children?: ReactNode;
+  readonly tone?: 'calm' | 'closing';
+}) {
   return (
-    <div role={tone === 'closing' ? 'alert' : 'status'} className={`border-l-4 pl-4 py-2 max-w-3xl ${tone === 'closing' ? 'border-error' : 'border-base-300'}`}>
+    <div
+      role={tone === 'closing' ? 'alert' : 'status'}
+      className={`border-l-4 pl-4 py-2 max-w-3xl ${tone === 'closing' ? 'border-error' : 'border-base-300'}`}
+    >
       <p className="text-xl font-medium">{title}</p>
       {children && <div className="mt-1 text-lg opacity-85">{children}</div>}
     </div>

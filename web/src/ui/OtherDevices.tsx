@@ -20,12 +20,16 @@ export function OtherDevices() {
         <Suspense>
           <Sheet title="On a tablet or a phone" onClose={() => setOpen(false)}>
             <div className="grid sm:grid-cols-[20rem_1fr] gap-6 items-center">
-              <img className="w-full bg-white rounded-box" src={`data:image/svg+xml,${encodeURIComponent(data.qr)}`} alt={`QR code of ${data.address}`} />
+              <img
+                className="w-full bg-white rounded-box"
+                src={`data:image/svg+xml,${encodeURIComponent(data.qr)}`}
+                alt={`QR code of ${data.address}`}
+              />
               <div>
                 <p className="text-3xl font-semibold break-all">{data.address}</p>
                 <p className="mt-3">
-                  Scan it or type it, on the same network. The device asks once whether to trust Kestfog’s own certificate, and once for the passphrase, which
-                  stands on the screen Kestfog was started on.
+                  Scan it or type it, on the same network. The device asks once whether to trust Kestfog’s own certificate, and once for the
+                  passphrase, which stands on the screen Kestfog was started on.
                 </p>
               </div>
             </div>

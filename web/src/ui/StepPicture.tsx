@@ -42,5 +42,14 @@ export function StepPicture({ design, look, parts, seconds, className, label }: 
     }, FRAME_MS);
     return () => clearInterval(timer);
   }, [marks, seconds]);
-  return <Cookie design={design} look={look} lit={share < 1 ? [] : parts} motion={share < 1 ? { marks, share } : null} className={className} label={label} />;
+  return (
+    <Cookie
+      design={design}
+      look={look}
+      lit={share < 1 ? [] : parts}
+      motion={share < 1 ? { marks, share } : null}
+      className={className}
+      label={label}
+    />
+  );
 }

@@ -11,13 +11,20 @@ export function TrayMap({ plan, trayId, className }: { readonly plan: Plan; read
   if (!tray || !size || size.places !== undefined) return null;
   const laid = tray.lots.flatMap((lot) => {
     const design = plan.designs.find((d) => d.id === lot.designId);
-    return (lot.at ?? []).flatMap((at, i) => (design ? [{ key: `${lot.id} ${i}`, number: i + 1, at, shape: shapeAt(design.drawing.cookie, at) }] : []));
+    return (lot.at ?? []).flatMap((at, i) =>
+      design ? [{ key: `${lot.id} ${i}`, number: i + 1, at, shape: shapeAt(design.drawing.cookie, at) }] : [],
+    );
   });
   if (laid.length === 0) return null;
   const { widthMm, depthMm } = size;
   return (
     <figure className={className}>
-      <svg viewBox={`-2 -2 ${widthMm + 4} ${depthMm + 4}`} className="w-full h-auto" role="img" aria-label={`Tray ${trayId}: how ${laid.length} cookies lie`}>
+      <svg
+        viewBox={`-2 -2 ${widthMm + 4} ${depthMm + 4}`}
+        className="w-full h-auto"
+        role="img"
+        aria-label={`Tray ${trayId}: how ${laid.length} cookies lie`}
+      >
         <rect width={widthMm} height={depthMm} rx="6" className="fill-base-200 stroke-base-content" strokeWidth="1.5" />
         {laid.map(({ key, number, at, shape }) => (
           <g key={key}>
@@ -33,7 +40,9 @@ export function TrayMap({ plan, trayId, className }: { readonly plan: Plan; read
           </g>
         ))}
       </svg>
-      <figcaption className="text-base opacity-80">As the cookies lie: {millimetres(plan.order.handGapMm, units)} for a hand between them.</figcaption>
+      <figcaption className="text-base opacity-80">
+        As the cookies lie: {millimetres(plan.order.handGapMm, units)} for a hand between them.
+      </figcaption>
     </figure>
   );
 }

@@ -19,5 +19,13 @@ export function cookieFrame(design: Design): CookieFrame {
   const box = boundingBox(design.cookie.flat());
   const [x, y] = [box.minX - PICTURE_PAD_MM, box.minY - PICTURE_PAD_MM];
   const [width, height] = [box.maxX - box.minX + 2 * PICTURE_PAD_MM, box.maxY - box.minY + 2 * PICTURE_PAD_MM];
-  return { box, middle: { x: (box.minX + box.maxX) / 2, y: (box.minY + box.maxY) / 2 }, x, y, width, height, viewBox: `${x} ${y} ${width} ${height}` };
+  return {
+    box,
+    middle: { x: (box.minX + box.maxX) / 2, y: (box.minY + box.maxY) / 2 },
+    x,
+    y,
+    width,
+    height,
+    viewBox: `${x} ${y} ${width} ${height}`,
+  };
 }

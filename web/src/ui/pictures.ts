@@ -107,7 +107,9 @@ export function usePicture(
 ): { readonly url: string | null /** the design that picture is of */; readonly of: Design | null; readonly isCurrent: boolean } {
   const px = widthFor(cssPx);
   const key = cssPx > 0 ? `${idOf(design)} ${px} ${JSON.stringify(ask)}` : null;
-  const [shown, setShown] = useState<{ readonly of: Design; readonly key: string; readonly url: string; readonly turn: number } | null>(null);
+  const [shown, setShown] = useState<{ readonly of: Design; readonly key: string; readonly url: string; readonly turn: number } | null>(
+    null,
+  );
   const turn = useRef(0);
   const ready = key === null ? undefined : pictures.get(key);
   useEffect(() => {
@@ -129,7 +131,9 @@ export function usePicture(
     };
   }, [key, ready]);
   if (ready) return { url: ready, of: design, isCurrent: true };
-  return shown && isSameCookie(shown.of, design) ? { url: shown.url, of: shown.of, isCurrent: shown.key === key } : { url: null, of: null, isCurrent: false };
+  return shown && isSameCookie(shown.of, design)
+    ? { url: shown.url, of: shown.of, isCurrent: shown.key === key }
+    : { url: null, of: null, isCurrent: false };
 }
 
 /** What the wet marks of a pool come to after so many motions. */

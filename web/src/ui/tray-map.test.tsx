@@ -13,7 +13,12 @@ const square = readDesign(
 );
 const plan = (tray: object) =>
   planOrder({
-    order: parseOrder({ format: 'kestfog-order/3', designs: [{ file: 'square', count: 3 }], trays: [{ id: 'A', ...tray }], openingHours: [[0, 86_400]] }),
+    order: parseOrder({
+      format: 'kestfog-order/3',
+      designs: [{ file: 'square', count: 3 }],
+      trays: [{ id: 'A', ...tray }],
+      openingHours: [[0, 86_400]],
+    }),
     designs: [square],
     passes: 1,
   });

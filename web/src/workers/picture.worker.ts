@@ -1,6 +1,15 @@
 import type { Design } from '@kestfog/core/design';
 import type { SurfaceState } from '@kestfog/core/drying';
-import { compactInks, type FlowedDesign, WetFlow, type WetPicture, type WetPool, type WetStage, wetPools, wetStages } from '@kestfog/core/marbling';
+import {
+  compactInks,
+  type FlowedDesign,
+  WetFlow,
+  type WetPicture,
+  type WetPool,
+  type WetStage,
+  wetPools,
+  wetStages,
+} from '@kestfog/core/marbling';
 import { type Flaw, paint, sceneOf } from '@kestfog/core/picture';
 import { type CookieLook, finishedLook } from '@kestfog/core/planning';
 import { isWiped, type School } from '@kestfog/core/steps';
@@ -38,8 +47,12 @@ function stagesOf(known: Known): readonly WetStage[] {
 /** The pool that is being looked at motion by motion: going on costs only what is new. */
 let playing: { readonly of: Design; readonly how: string; readonly flow: WetFlow } | null = null;
 
-function flowed({ design }: Known, motion: WetMotion): { readonly pool: WetPool; readonly picture: WetPicture; readonly after: number } | null {
-  const isOf = (pool: WetPool) => ('pool' in motion ? pool.sections.some((s) => s.id === motion.pool) : pool.marks.some((m) => motion.marks.includes(m.id)));
+function flowed(
+  { design }: Known,
+  motion: WetMotion,
+): { readonly pool: WetPool; readonly picture: WetPicture; readonly after: number } | null {
+  const isOf = (pool: WetPool) =>
+    'pool' in motion ? pool.sections.some((s) => s.id === motion.pool) : pool.marks.some((m) => motion.marks.includes(m.id));
   const shares = 'pool' in motion ? motion.dried : undefined;
   const wiping = 'pool' in motion ? motion.wiping : undefined;
   const how = JSON.stringify([shares, wiping]);

@@ -74,13 +74,16 @@ export const fewerRoundsBeside = (document: DesignDocument, school: School, air:
 export const inSchoolBeside = (design: Design, school: School, now: DesignNow): Beside<InSchool> =>
   beside((w) => w.inSchool(design, school, now) as Promise<Answered<InSchool>>);
 
-export const replanBeside = (state: RunState, nowS: number): Beside<Replanned> => beside((w) => w.replan(state, nowS) as Promise<Answered<Replanned>>);
-export const checksBeside = (plan: Plan): Beside<readonly PlannedCheck[]> => beside((w) => w.checks(plan) as Promise<Answered<readonly PlannedCheck[]>>);
+export const replanBeside = (state: RunState, nowS: number): Beside<Replanned> =>
+  beside((w) => w.replan(state, nowS) as Promise<Answered<Replanned>>);
+export const checksBeside = (plan: Plan): Beside<readonly PlannedCheck[]> =>
+  beside((w) => w.checks(plan) as Promise<Answered<readonly PlannedCheck[]>>);
 export const chanceBeside = (plan: Plan): Beside<Chance> => beside((w) => w.chance(plan) as Promise<Answered<Chance>>);
 /** A plan played so many times by who goes by the bench; how much of it is done is told as a share. */
 export const eveningsBeside = (plan: Plan, evenings: number, onProgress: (share: number) => void): Beside<Evenings> =>
   beside((w) => w.evenings(plan, evenings, proxy(onProgress)) as Promise<Answered<Evenings>>);
-export const latestStartBeside = (plan: Plan): Beside<number | null> => beside((w) => w.latestStart(plan) as Promise<Answered<number | null>>);
+export const latestStartBeside = (plan: Plan): Beside<number | null> =>
+  beside((w) => w.latestStart(plan) as Promise<Answered<number | null>>);
 export const fitBeside = (
   order: OrderFile,
   designs: readonly Design[],

@@ -25,7 +25,9 @@ import { BadInput, NoAnswer } from '@kestfog/core/units';
 import { refusalText } from '@kestfog/core/wording';
 import { expose } from 'comlink';
 
-export type Answered<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly code: string; readonly message: string };
+export type Answered<T> =
+  | { readonly ok: true; readonly value: T }
+  | { readonly ok: false; readonly code: string; readonly message: string };
 
 /** Errors lose their class on the way between threads, so they travel as data. */
 function answered<T>(work: () => T): Answered<T> {
@@ -66,7 +68,9 @@ const work = {
     onPlan: (plan: Plan) => void,
   ): Answered<Plan> => {
     const began = performance.now();
-    return answered(() => planOrder({ order, designs, passes, timeUsed: () => (performance.now() - began) / 1000 / seconds, onProgress, onPlan }));
+    return answered(() =>
+      planOrder({ order, designs, passes, timeUsed: () => (performance.now() - began) / 1000 / seconds, onProgress, onPlan }),
+    );
   },
   /** Goes the way of a first plan once, unasked: the engine is warm when it counts. */
   warm: (order: OrderFile, designs: readonly Design[]): boolean =>
@@ -109,7 +113,9 @@ const work = {
       );
       const flush = joins.map((join, i) => {
         const doc = documents[i];
-        return join && doc ? { design: foldDesign({ ...doc, edits: [...doc.edits, ...join.edits] }), text: `${designs[i]?.name}: ${join.text}` } : null;
+        return join && doc
+          ? { design: foldDesign({ ...doc, edits: [...doc.edits, ...join.edits] }), text: `${designs[i]?.name}: ${join.text}` }
+          : null;
       });
       return suggestFit({ order, designs, flush, onProgress }).map((s): Fit => {
         const edits = s.changedDesign === undefined ? undefined : joins[s.changedDesign]?.edits;

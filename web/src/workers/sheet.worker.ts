@@ -96,7 +96,11 @@ function sheetOf(ask: SheetAsk, print: Print, measure: Measure): PrintedSheet {
   };
   switch (ask.kind) {
     case 'template':
-      return templateSheet(ask.design, { part: ask.part, mirrored: ask.mirrored, numbers: numbersOf(deriveSteps(ask.design, ask.school).steps) }, paper);
+      return templateSheet(
+        ask.design,
+        { part: ask.part, mirrored: ask.mirrored, numbers: numbersOf(deriveSteps(ask.design, ask.school).steps) },
+        paper,
+      );
     case 'guide':
       return guideSheet(ask.design, ask.guide, paper);
     case 'transfers':
@@ -126,7 +130,8 @@ async function made<T>(work: (fonts: Fonts) => T | Promise<T>): Promise<Made<T>>
 
 const work = {
   sheet: (ask: SheetAsk, print: Print): Promise<Made<PrintedSheet>> => made(({ measure }) => sheetOf(ask, print, measure)),
-  pdf: (ask: SheetAsk, print: Print): Promise<Made<Uint8Array>> => made(({ files, measure }) => writePdf(sheetOf(ask, print, measure), files)),
+  pdf: (ask: SheetAsk, print: Print): Promise<Made<Uint8Array>> =>
+    made(({ files, measure }) => writePdf(sheetOf(ask, print, measure), files)),
 };
 export type SheetWork = typeof work;
 expose(work);

@@ -9,7 +9,12 @@ export interface Computed<T> {
 
 /** Something computed beside the page for as long as `key` stands; another key ends it and begins anew. null computes nothing. */
 export function useBeside<T>(key: string | null, begin: () => Beside<T>): Computed<T> {
-  const [state, setState] = useState<Computed<T> & { readonly key: string | null }>({ key: null, value: null, pending: false, failure: null });
+  const [state, setState] = useState<Computed<T> & { readonly key: string | null }>({
+    key: null,
+    value: null,
+    pending: false,
+    failure: null,
+  });
   useEffect(() => {
     if (key === null) return;
     setState({ key, value: null, pending: true, failure: null });

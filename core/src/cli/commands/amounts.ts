@@ -33,7 +33,13 @@ the order of bowls (pale before dark, stiff before thin); "near" are colours tha
       format: 'kestfog-amounts/1',
       design: design.name,
       count,
-      bags: bags.map((b) => ({ ...b, g: round(b.g), ml: round(b.ml), mixG: round(b.mixG), uses: b.uses.map((u) => ({ ...u, ml: round(u.ml) })) })),
+      bags: bags.map((b) => ({
+        ...b,
+        g: round(b.g),
+        ml: round(b.ml),
+        mixG: round(b.mixG),
+        uses: b.uses.map((u) => ({ ...u, ml: round(u.ml) })),
+      })),
       mixing: mixingOrder(bags).map((m) => ({ colour: m.colour, seconds: m.bags.map((b) => b.seconds) })),
       near: nearColours(bags.map((b) => b.colour)).map((p) => ({ ...p, difference: round(p.difference) })),
     });

@@ -56,7 +56,10 @@ A reason is {"code":"humid","limitHumidityPct"} (the air takes too little water;
       ['dehydrator-c', 'dehydrator'],
     ] as const)
       if (values[option] !== undefined && help !== needs)
-        throw new BadInput('option', `--${option} says how the ${needs} stands, and there is none: add --help-by ${needs}, or leave it out.`);
+        throw new BadInput(
+          'option',
+          `--${option} says how the ${needs} stands, and there is none: add --help-by ${needs}, or leave it out.`,
+        );
     const fanM = numberOption({ 'fan-m': '0.5', ...values }, 'fan-m', 0.1, 20, 'm');
     const dehydratorC = numberOption({ 'dehydrator-c': '35', ...values }, 'dehydrator-c', 20, 80, '°C');
     const air = help === 'fan' ? airBeforeFan(room, fanM) : help === 'dehydrator' ? airInDehydrator(room, dehydratorC) : room;

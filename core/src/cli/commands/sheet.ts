@@ -29,7 +29,15 @@ const SAYS_OF: Readonly<Record<string, readonly string[]>> = {
   gauges: ['measured-mm'],
 };
 const OF_ORDERS = ['seconds'];
-const USUAL = { guide: 'stripes', 'pitch-mm': '8', 'angle-deg': '0', count: '8', spares: '0', 'measured-mm': '100', seconds: '10' } as const;
+const USUAL = {
+  guide: 'stripes',
+  'pitch-mm': '8',
+  'angle-deg': '0',
+  count: '8',
+  spares: '0',
+  'measured-mm': '100',
+  seconds: '10',
+} as const;
 
 export const sheet: Command = {
   name: 'sheet',
@@ -47,7 +55,15 @@ Clock times are those of the time zone the command runs in.`,
     const { values: said, files } = parse(
       args,
       {
-        ...{ kind: text, paper: { type: 'string', default: 'a4' }, part: text, mirrored: flag, guide: text, 'pitch-mm': text, 'angle-deg': text },
+        ...{
+          kind: text,
+          paper: { type: 'string', default: 'a4' },
+          part: text,
+          mirrored: flag,
+          guide: text,
+          'pitch-mm': text,
+          'angle-deg': text,
+        },
         ...{ count: text, spares: text, 'turned-over': flag, 'measured-mm': text, seconds: text },
       },
       1,
@@ -70,7 +86,9 @@ Clock times are those of the time zone the command runs in.`,
     let made: PrintedSheet;
     if (isDrawn(kind)) {
       made =
-        kind === 'gauges' ? gaugeSheet(USUAL_TIPS, [10, 20, 24, 30, 40, 50], base) : ofDesign(kind, readDesign(await readText(file), base.name), values, base);
+        kind === 'gauges'
+          ? gaugeSheet(USUAL_TIPS, [10, 20, 24, 30, 40, 50], base)
+          : ofDesign(kind, readDesign(await readText(file), base.name), values, base);
     } else {
       if (/\.svg$/i.test(file))
         throw new BadInput(
@@ -85,7 +103,12 @@ Clock times are those of the time zone the command runs in.`,
   },
 };
 
-function ofDesign(kind: Exclude<DrawnKind, 'gauges'>, design: Design, values: Readonly<Record<string, string | undefined>>, ask: PaperAsk): PrintedSheet {
+function ofDesign(
+  kind: Exclude<DrawnKind, 'gauges'>,
+  design: Design,
+  values: Readonly<Record<string, string | undefined>>,
+  ask: PaperAsk,
+): PrintedSheet {
   const numbers = numbersOf(deriveSteps(design, schoolById('two-bags')).steps);
   if (kind === 'template') return templateSheet(design, { part: values['part'], mirrored: values['mirrored'] === 'true', numbers }, ask);
   if (kind === 'guide')

@@ -23,7 +23,11 @@ Or {"infeasible":true,"because":{"kind","links","tasks"},"message"} with exit 2,
     const seed = numberOption(values, 'seed', 0, 2 ** 31, '');
     const problem = parseProblem(await readJson(files[0] as string));
     const began = performance.now();
-    const outcome = solve(problem, { passes: Number.POSITIVE_INFINITY, seed, timeUsed: () => (performance.now() - began) / 1000 / seconds });
+    const outcome = solve(problem, {
+      passes: Number.POSITIVE_INFINITY,
+      seed,
+      timeUsed: () => (performance.now() - began) / 1000 / seconds,
+    });
     print(outcome);
     if ('start' in outcome) return 0;
     process.stderr.write(`${outcome.message}\n`);

@@ -92,12 +92,15 @@ fill of 20 mm² or more is a section, a smaller one on a section a wet drop, an 
         bags: totals.bags.map((b) => ({ colour: b.colour, grade: b.grade, seconds: b.seconds, g: round(b.g), ml: round(b.ml) })),
       },
       checks: checkDesign(design, graph, { school, air, margin }),
-      cautions: cautionsFor({ techniques: graph.steps.map((s) => s.technique), eggWhite: 'dried', warmAir: school.id === 'warm-box', cutByHand: false }).map(
-        (c) => ({
-          id: c.id,
-          text: c.text,
-        }),
-      ),
+      cautions: cautionsFor({
+        techniques: graph.steps.map((s) => s.technique),
+        eggWhite: 'dried',
+        warmAir: school.id === 'warm-box',
+        cutByHand: false,
+      }).map((c) => ({
+        id: c.id,
+        text: c.text,
+      })),
       notes: design.notes.map(({ code, place, text }) => ({ code, place, text })),
     });
     return 0;

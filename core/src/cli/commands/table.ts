@@ -6,7 +6,8 @@ import { type Command, choiceOption, numberOption, parse, readJson } from '../co
 import { plannedFrom } from '../planned.js';
 
 const kinds = [...tableKinds, ...runTableKinds] as const;
-const isOfRun = (kind: (typeof kinds)[number]): kind is (typeof runTableKinds)[number] => (runTableKinds as readonly string[]).includes(kind);
+const isOfRun = (kind: (typeof kinds)[number]): kind is (typeof runTableKinds)[number] =>
+  (runTableKinds as readonly string[]).includes(kind);
 
 export const table: Command = {
   name: 'table',

@@ -27,7 +27,13 @@ raisedMm the most by which that raises a pool. "floods" are those drawn along ac
   async run(args) {
     const { values, files } = parse(
       args,
-      { after: { type: 'string' }, 'scribe-mm': { type: 'string' }, 'depth-mm': { type: 'string' }, seconds: { type: 'string' }, dried: { type: 'string' } },
+      {
+        after: { type: 'string' },
+        'scribe-mm': { type: 'string' },
+        'depth-mm': { type: 'string' },
+        seconds: { type: 'string' },
+        dried: { type: 'string' },
+      },
       1,
     );
     const file = files[0] as string;
@@ -51,7 +57,8 @@ raisedMm the most by which that raises a pool. "floods" are those drawn along ac
         }),
       };
     });
-    const rings = (shape: readonly (readonly { readonly x: number; readonly y: number }[])[]) => shape.map((r) => r.map((p) => [round(p.x), round(p.y)]));
+    const rings = (shape: readonly (readonly { readonly x: number; readonly y: number }[])[]) =>
+      shape.map((r) => r.map((p) => [round(p.x), round(p.y)]));
     const isFlood = (pool: (typeof pools)[number], id: string) => pool.sections.some((s) => s.id === id);
     print({
       format: 'kestfog-wet/1',
@@ -59,7 +66,13 @@ raisedMm the most by which that raises a pool. "floods" are those drawn along ac
       marks: pictures.flatMap(({ pool, picture }) =>
         picture.inks
           .filter((i) => !isFlood(pool, i.markId))
-          .map((i) => ({ id: i.markId, colour: i.colour, rings: rings(i.shape), areaMm2: round(areaMm2(i.shape)), laidAreaMm2: round(i.laidAreaMm2) })),
+          .map((i) => ({
+            id: i.markId,
+            colour: i.colour,
+            rings: rings(i.shape),
+            areaMm2: round(areaMm2(i.shape)),
+            laidAreaMm2: round(i.laidAreaMm2),
+          })),
       ),
       floods: pictures.flatMap(({ pool, picture }) =>
         picture.inks.filter((i) => isFlood(pool, i.markId)).map((i) => ({ id: i.markId, colour: i.colour, rings: rings(i.shape) })),
@@ -67,7 +80,9 @@ raisedMm the most by which that raises a pool. "floods" are those drawn along ac
       addedMl: round(pictures.reduce((sum, p) => sum + p.picture.addedMl, 0)),
       raisedMm: round(Math.max(0, ...pictures.map((p) => p.picture.raisedMm))),
       pools: pictures.map(({ pool, picture }) => ({ id: pool.id, addedMl: round(picture.addedMl), raisedMm: round(picture.raisedMm) })),
-      troubles: pictures.flatMap(({ picture }) => picture.troubles.map((t) => ({ kind: t.kind, marks: t.markIds, text: TROUBLES[t.kind] }))),
+      troubles: pictures.flatMap(({ picture }) =>
+        picture.troubles.map((t) => ({ kind: t.kind, marks: t.markIds, text: TROUBLES[t.kind] })),
+      ),
     });
     return 0;
   },

@@ -50,7 +50,9 @@ describe('arranging', () => {
       ],
     });
     expect(centroid([marksOf(d)[0]?.points ?? []]).x).toBeCloseTo(36, 3);
-    expect(folded({ type: 'arrange', moves: [{ part: 'nobody', matrix: shift(1, 0) }] }).notes.at(-1)?.text).toContain('"nobody" is not there any more');
+    expect(folded({ type: 'arrange', moves: [{ part: 'nobody', matrix: shift(1, 0) }] }).notes.at(-1)?.text).toContain(
+      '"nobody" is not there any more',
+    );
   });
   it.each(alignments)('brings parts to one %s, and one alone to that of the cookie', (to) => {
     const before = folded();
@@ -58,7 +60,14 @@ describe('arranging', () => {
     const after = folded({ type: 'arrange', moves });
     const side = (id: string) => {
       const x = box(after, id);
-      return { left: x.minX, right: x.maxX, 'middle across': (x.minX + x.maxX) / 2, top: x.minY, bottom: x.maxY, 'middle down': (x.minY + x.maxY) / 2 }[to];
+      return {
+        left: x.minX,
+        right: x.maxX,
+        'middle across': (x.minX + x.maxX) / 2,
+        top: x.minY,
+        bottom: x.maxY,
+        'middle down': (x.minY + x.maxY) / 2,
+      }[to];
     };
     expect(side('b')).toBeCloseTo(side('a'), 3);
     expect(side('c')).toBeCloseTo(side('a'), 3);
@@ -75,7 +84,10 @@ describe('arranging', () => {
     expect(distributed(folded(), ['a', 'b'], 'across')).toEqual([]);
   });
   it('a copy has names of its own, and what lay wet in it', () => {
-    const d = folded({ type: 'copy', part: 'a', id: 'again', matrix: shift(-10, 20) }, { type: 'say', part: 'again', said: { colour: '#112233' } });
+    const d = folded(
+      { type: 'copy', part: 'a', id: 'again', matrix: shift(-10, 20) },
+      { type: 'say', part: 'again', said: { colour: '#112233' } },
+    );
     expect(sectionsOf(d).map((s) => s.id)).toEqual(['base', 'a', 'again', 'b', 'c']);
     expect(marksOf(d).map((m) => [m.id, m.sectionId])).toEqual([
       ['again-1', 'again'],
@@ -132,7 +144,9 @@ describe('dividing unevenly', () => {
   it('pieces have the shares of the whole, and are changed later under their own names', () => {
     const shares = [1, 2, 5];
     const pieces = dividedShape(base, { way: 'stripes', parts: 3, angleDeg: 0, shares });
-    expect(pieces.map((p) => acrossStripes(p, 0)).map(([from, to]) => to - from)).toEqual([11.5, 23, 57.5].map((mm) => expect.closeTo(mm, 1)));
+    expect(pieces.map((p) => acrossStripes(p, 0)).map(([from, to]) => to - from)).toEqual(
+      [11.5, 23, 57.5].map((mm) => expect.closeTo(mm, 1)),
+    );
     const sectors = dividedShape(base, { way: 'radial', parts: 3, angleDeg: 10, shares });
     const whole = areaMm2(base);
     expect(sectors.map((p) => areaMm2(p) / whole)).toEqual([1 / 8, 2 / 8, 5 / 8].map((share) => expect.closeTo(share, 2)));

@@ -46,7 +46,10 @@ export function arranged(d: Draft, moves: readonly Movement[]): Draft | null {
   );
 }
 
-export function copied(d: Draft, { part, id, matrix }: { readonly part: string; readonly id: string; readonly matrix: Matrix }): Draft | null {
+export function copied(
+  d: Draft,
+  { part, id, matrix }: { readonly part: string; readonly id: string; readonly matrix: Matrix },
+): Draft | null {
   const { paths } = d.drawing;
   const chosen = withWhatIsWet(d, part);
   if (chosen.size === 0) return null;
@@ -70,7 +73,11 @@ const groundOf = (p: DrawnPath): Shape =>
         p.subpaths.map((s) => s.points),
         p.fillRule,
       );
-const withGround = (p: DrawnPath, shape: Shape): DrawnPath => ({ ...p, subpaths: shape.map((points) => ({ points, closed: true })), fillRule: 'nonzero' });
+const withGround = (p: DrawnPath, shape: Shape): DrawnPath => ({
+  ...p,
+  subpaths: shape.map((points) => ({ points, closed: true })),
+  fillRule: 'nonzero',
+});
 
 export function united(d: Draft, parts: readonly string[]): Draft | null {
   const { paths } = d.drawing;
@@ -104,7 +111,10 @@ export function islandsApart(d: Draft, part: string): Draft | null {
   );
 }
 
-export function cutOut(d: Draft, { part, by, gapMm }: { readonly part: string; readonly by: readonly string[]; readonly gapMm: number }): Draft | null {
+export function cutOut(
+  d: Draft,
+  { part, by, gapMm }: { readonly part: string; readonly by: readonly string[]; readonly gapMm: number },
+): Draft | null {
   const design = designIn(d);
   const cutters = design.parts.filter((p) => by.some((b) => belongs(p.id, b)) && !belongs(p.id, part));
   if (cutters.length === 0) return null;
@@ -133,6 +143,8 @@ export function setFree(d: Draft, part: string): Draft | null {
   const names = new Map(pieces.map((p) => [p.id, free(p.id)]));
   return withPaths(
     d,
-    paths.map((p, i) => (names.has(p.id) ? { ...p, id: names.get(p.id) as string, data: { ...p.data, name: `${p.data['name'] ?? part} ${i}` } } : p)),
+    paths.map((p, i) =>
+      names.has(p.id) ? { ...p, id: names.get(p.id) as string, data: { ...p.data, name: `${p.data['name'] ?? part} ${i}` } } : p,
+    ),
   );
 }

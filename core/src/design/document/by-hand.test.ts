@@ -32,7 +32,9 @@ function byHand(p: DrawnPath): DesignEdit[] {
     widthMm: Math.max(0.2, p.strokeWidthMm || 1),
   } as DesignEdit;
   const words = Object.fromEntries(
-    Object.entries(p.data).filter(([k]) => (SAYABLE as readonly string[]).includes(k) && !['part', 'technique', 'name', 'over'].includes(k)),
+    Object.entries(p.data).filter(
+      ([k]) => (SAYABLE as readonly string[]).includes(k) && !['part', 'technique', 'name', 'over'].includes(k),
+    ),
   );
   // What a tool lays side by side or on top is said by the tool; a drawing that leaves it open is read by what it looks like.
   const over: Record<string, string> = isOf(sectionTechniques, technique) && !p.data['over'] ? { over: '' } : {};
@@ -53,7 +55,12 @@ function documentOf(file: string): DesignDocument {
   const wet = rest.filter((p) => !floods.includes(p));
   // Wet work is laid into a flood that is there: floods first, then what lies in them.
   const edits = [...floods.flatMap(byHand), { type: 'remove', part: 'start' } as DesignEdit, ...wet.flatMap(byHand)];
-  return { format: 'kestfog-design/3', name: file, svg: start, edits: edits.map((e, i) => parseEdit(JSON.parse(JSON.stringify(e)), `edits.${i}`)) };
+  return {
+    format: 'kestfog-design/3',
+    name: file,
+    svg: start,
+    edits: edits.map((e, i) => parseEdit(JSON.parse(JSON.stringify(e)), `edits.${i}`)),
+  };
 }
 
 // Common practice, no published source: as in cards.test.ts.
@@ -64,7 +71,8 @@ describe('the thirteen cookies, made by the tools of the page instead of drawn e
     const graphFor = (school: string) => deriveSteps(design, schoolById(school as SchoolId));
     const own = card.school ?? 'two-bags';
     expect(brokenOnCard(card, graphFor(own), own, graphFor)).toEqual([]);
-    for (const [school, more] of Object.entries(card.bySchool ?? {})) expect(brokenOnCard(more, graphFor(school), school, graphFor)).toEqual([]);
+    for (const [school, more] of Object.entries(card.bySchool ?? {}))
+      expect(brokenOnCard(more, graphFor(school), school, graphFor)).toEqual([]);
     const drawn = deriveSteps(readDesign(readFileSync(at(file), 'utf8'), file), schoolById(own as SchoolId));
     const orderOf = (g: typeof drawn) => g.steps.map((s) => `${s.round} ${s.technique} ${s.part.replace(/\.\d+$/, '')}`);
     expect(orderOf(graphFor(own))).toEqual(orderOf(drawn));

@@ -87,7 +87,10 @@ const singleEdits = [
       .array(z.object({ points, closed: z.boolean() }))
       .min(1)
       .max(600)
-      .refine((strokes) => strokes.reduce((n, s) => n + s.points.length, 0) <= MOST_DRAWN_POINTS, `must have at most ${MOST_DRAWN_POINTS} points in all`),
+      .refine(
+        (strokes) => strokes.reduce((n, s) => n + s.points.length, 0) <= MOST_DRAWN_POINTS,
+        `must have at most ${MOST_DRAWN_POINTS} points in all`,
+      ),
     area: z.boolean(),
     layer: z.boolean(),
     colour,

@@ -23,19 +23,27 @@ describe('a design as a document', () => {
     const wide = foldDesign(doc({ type: 'resize', widthMm: 160 }));
     const box = boundingBox(wide.cookie.flat());
     expect([box.maxX - box.minX, areaMm2(sectionsOf(wide)[0]?.shape ?? [])]).toEqual([160, expect.closeTo(4 * 36 * 52, 3)]);
-    const said = foldDesign(doc({ type: 'say', part: 'left', said: { name: 'sail', colour: '#112233', seconds: '20', 'depth-mm': '3', flush: 'right' } }));
+    const said = foldDesign(
+      doc({ type: 'say', part: 'left', said: { name: 'sail', colour: '#112233', seconds: '20', 'depth-mm': '3', flush: 'right' } }),
+    );
     expect(sectionsOf(said)[0]).toMatchObject({ name: 'sail', colour: '#112233', seconds: 20, depthMm: 3, flushWith: ['right'] });
     expect(sectionsOf(said)[1]?.flushWith).toEqual(['left']);
     expect(
-      linesOf(foldDesign(doc({ type: 'say', part: 'wing', said: { part: 'line', technique: 'glued-transfer' } }))).map((l) => [l.id, l.technique, l.area]),
+      linesOf(foldDesign(doc({ type: 'say', part: 'wing', said: { part: 'line', technique: 'glued-transfer' } }))).map((l) => [
+        l.id,
+        l.technique,
+        l.area,
+      ]),
     ).toContainEqual(['wing', 'glued-transfer', true]);
     expect(sectionsOf(foldDesign(doc({ type: 'recolour', from: '#b3261e', to: '#1f3f6b' })))[1]?.colour).toBe('#1f3f6b');
     expect(foldDesign(doc({ type: 'transfer', on: true })).transfer).toBe(true);
     expect(foldDesign(doc({ type: 'first', first: 'right', next: 'left' })).before).toEqual([['right', 'left']]);
-    expect(foldDesign(doc({ type: 'first', first: 'right', next: 'left' }, { type: 'first', first: 'left', next: 'right' })).before).toEqual([
-      ['left', 'right'],
-    ]);
-    expect(foldDesign(doc({ type: 'first', first: 'right', next: 'left' }, { type: 'either', a: 'left', b: 'right' })).before ?? []).toEqual([]);
+    expect(
+      foldDesign(doc({ type: 'first', first: 'right', next: 'left' }, { type: 'first', first: 'left', next: 'right' })).before,
+    ).toEqual([['left', 'right']]);
+    expect(
+      foldDesign(doc({ type: 'first', first: 'right', next: 'left' }, { type: 'either', a: 'left', b: 'right' })).before ?? [],
+    ).toEqual([]);
   });
   it('a dam of another colour is recoloured with it, and shares the bag that is used for both', () => {
     const dam: DesignEdit = { type: 'say', part: 'left', said: { dam: 'contrast', 'dam-colour': '#2E3A46' } };
@@ -51,7 +59,9 @@ describe('a design as a document', () => {
     const laid = foldDesign(doc(dots));
     expect(marksOf(laid).length).toBeGreaterThan(8);
     expect(marksOf(laid)[0]).toMatchObject({ id: 'm1.1', sectionId: 'left', seconds: 12, technique: 'wet-drop' });
-    expect(marksOf(foldDesign(doc(dots, { type: 'say', part: 'm1', said: { colour: '#abcdef' } }))).every((m) => m.colour === '#abcdef')).toBe(true);
+    expect(
+      marksOf(foldDesign(doc(dots, { type: 'say', part: 'm1', said: { colour: '#abcdef' } }))).every((m) => m.colour === '#abcdef'),
+    ).toBe(true);
     const drag: DesignEdit = { ...dots, id: 'd1', pattern: 'drag-straight' };
     expect(marksOf(foldDesign(doc(dots, drag, { type: 'move', part: 'd1', before: 'm1' })))[0]?.id).toBe('d1.1');
     expect(marksOf(foldDesign(doc(dots, drag, { type: 'remove', part: 'm1' }))).every((m) => m.id.startsWith('d1.'))).toBe(true);
@@ -60,7 +70,11 @@ describe('a design as a document', () => {
     const eyes: DesignEdit = { ...dots, id: 'e', pattern: 'stacked-drops', colours: ['#b3261e', '#1f3f6b', '#f2c14e'] };
     const colours = (...edits: DesignEdit[]) => [...new Set(marksOf(foldDesign(doc(eyes, ...edits))).map((m) => m.colour))].sort();
     expect(colours()).toEqual(['#1f3f6b', '#b3261e', '#f2c14e']);
-    expect(colours({ type: 'say', part: 'e', said: { colour: '#ffffff' }, ofColour: '#1f3f6b' })).toEqual(['#b3261e', '#f2c14e', '#ffffff']);
+    expect(colours({ type: 'say', part: 'e', said: { colour: '#ffffff' }, ofColour: '#1f3f6b' })).toEqual([
+      '#b3261e',
+      '#f2c14e',
+      '#ffffff',
+    ]);
     expect(
       colours(
         { type: 'say', part: 'e', said: { colour: '#ffffff' }, ofColour: '#1f3f6b' },
@@ -69,10 +83,18 @@ describe('a design as a document', () => {
     ).toEqual(['#000000', '#b3261e', '#f2c14e']);
   });
   it('what is said of made and divided parts works on them: level, on top, covered otherwise', () => {
-    const halves: DesignEdit = { type: 'divide', sectionId: 'left', division: { way: 'stripes', parts: 2, angleDeg: 0 }, colours: ['#f6f3ea', '#3f7f86'] };
+    const halves: DesignEdit = {
+      type: 'divide',
+      sectionId: 'left',
+      division: { way: 'stripes', parts: 2, angleDeg: 0 },
+      colours: ['#f6f3ea', '#3f7f86'],
+    };
     const after = (part: string, said: Record<string, string>) => foldDesign(doc(halves, { type: 'say', part, said }));
     expect(sectionsOf(after('left.1', { flush: 'left.2' })).find((s) => s.id === 'left.2')?.flushWith).toEqual(['left.1']);
-    expect(linesOf(after('left.2', { part: 'line', technique: 'crackle' })).find((l) => l.id === 'left.2')).toMatchObject({ technique: 'crackle', area: true });
+    expect(linesOf(after('left.2', { part: 'line', technique: 'crackle' })).find((l) => l.id === 'left.2')).toMatchObject({
+      technique: 'crackle',
+      area: true,
+    });
     expect(sectionsOf(after('left.2', { technique: 'thin-coat' })).find((s) => s.id === 'left.2')?.technique).toBe('thin-coat');
     const made: DesignEdit = {
       type: 'draw',
@@ -95,12 +117,18 @@ describe('a design as a document', () => {
       colour: '#112233',
       widthMm: 2,
     };
-    const cap = (over: string) => sectionsOf(foldDesign(doc(made, { type: 'say', part: 'cap', said: { over } }))).find((s) => s.id === 'cap')?.layerOn;
+    const cap = (over: string) =>
+      sectionsOf(foldDesign(doc(made, { type: 'say', part: 'cap', said: { over } }))).find((s) => s.id === 'cap')?.layerOn;
     expect([cap('layer'), cap('inlay')]).toEqual([['left'], []]);
   });
   it('dividing parts a section, its marks and what rests on it', () => {
     const d = foldDesign(
-      doc(dots, { type: 'divide', sectionId: 'left', division: { way: 'stripes', parts: 2, angleDeg: 0 }, colours: ['#f6f3ea', '#3f7f86'] }),
+      doc(dots, {
+        type: 'divide',
+        sectionId: 'left',
+        division: { way: 'stripes', parts: 2, angleDeg: 0 },
+        colours: ['#f6f3ea', '#3f7f86'],
+      }),
     );
     expect(sectionsOf(d).map((s) => [s.id, s.colour])).toEqual([
       ['left.1', '#f6f3ea'],
@@ -179,7 +207,17 @@ describe('a design as a document', () => {
     const edits: DesignEdit[] = [
       dots,
       { type: 'divide', sectionId: 'left', division: { way: 'line', points: [{ x: 1, y: 2 }] }, colours: [] },
-      { type: 'detail', id: 'l', name: 'line', technique: 'pen', points: [{ x: 1, y: 2 }], closed: false, area: false, colour: '#112233', widthMm: 0.5 },
+      {
+        type: 'detail',
+        id: 'l',
+        name: 'line',
+        technique: 'pen',
+        points: [{ x: 1, y: 2 }],
+        closed: false,
+        area: false,
+        colour: '#112233',
+        widthMm: 0.5,
+      },
       { type: 'move', part: 'a', before: null },
       { type: 'undo' },
     ];

@@ -147,7 +147,9 @@ export function amended(standing: readonly DesignEdit[]): readonly SingleEdit[] 
   const out: SingleEdit[] = [];
   for (const e of singles) {
     const made = out.findLastIndex((x) =>
-      e.type === 'pattern-again' ? x.type === 'pattern' && x.id === e.id : e.type === 'divide-again' && x.type === 'divide' && x.sectionId === e.sectionId,
+      e.type === 'pattern-again'
+        ? x.type === 'pattern' && x.id === e.id
+        : e.type === 'divide-again' && x.type === 'divide' && x.sectionId === e.sectionId,
     );
     const before = out[made];
     if (e.type === 'pattern-again' && before?.type === 'pattern') out[made] = { ...e, type: 'pattern', sectionId: before.sectionId };

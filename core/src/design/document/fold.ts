@@ -41,7 +41,12 @@ interface Fold {
   readonly skipped: readonly DesignNote[];
 }
 /** The last document, and how it stood after each of its last edits: one edit more costs that edit alone. */
-let last: { readonly svg: string; readonly name: string; readonly standing: readonly SingleEdit[]; readonly folds: ReadonlyMap<number, Fold> } | null = null;
+let last: {
+  readonly svg: string;
+  readonly name: string;
+  readonly standing: readonly SingleEdit[];
+  readonly folds: ReadonlyMap<number, Fold>;
+} | null = null;
 const KEPT_FOLDS = 64;
 
 function folded(doc: DesignDocument): Fold {
@@ -71,7 +76,13 @@ function folded(doc: DesignDocument): Fold {
     const place = placeOf(edit);
     now = next
       ? { ...was, draft: next }
-      : { ...was, skipped: [...was.skipped, { code: 'skipped', place, text: `"${place}" is not there any more, so what was done to it was left out.` }] };
+      : {
+          ...was,
+          skipped: [
+            ...was.skipped,
+            { code: 'skipped', place, text: `"${place}" is not there any more, so what was done to it was left out.` },
+          ],
+        };
     if (at + 1 > standing.length - KEPT_FOLDS) folds.set(at + 1, now);
   }
   for (const i of folds.keys()) if (i <= standing.length - 2 * KEPT_FOLDS) folds.delete(i);
@@ -220,13 +231,22 @@ const isPair = (a: string, b: string, x: string, y: string) => (a === x && b ===
 
 function scaled(paths: readonly DrawnPath[], f: number): DrawnPath[] {
   const point = (p: Point): Point => ({ x: p.x * f, y: p.y * f });
-  return paths.map((p) => ({ ...p, subpaths: p.subpaths.map((s) => ({ ...s, points: s.points.map(point) })), strokeWidthMm: p.strokeWidthMm * f }));
+  return paths.map((p) => ({
+    ...p,
+    subpaths: p.subpaths.map((s) => ({ ...s, points: s.points.map(point) })),
+    strokeWidthMm: p.strokeWidthMm * f,
+  }));
 }
 
 function repainted(p: DrawnPath, from: string, to: string): DrawnPath {
   // Wherever a colour is said in words it is the same icing.
   const said = ['colour', 'dam-colour'].filter((key) => p.data[key]?.toLowerCase() === from).map((key) => [key, to] as const);
-  return { ...p, data: { ...p.data, ...Object.fromEntries(said) }, fill: p.fill === from ? to : p.fill, stroke: p.stroke === from ? to : p.stroke };
+  return {
+    ...p,
+    data: { ...p.data, ...Object.fromEntries(said) },
+    fill: p.fill === from ? to : p.fill,
+    stroke: p.stroke === from ? to : p.stroke,
+  };
 }
 
 function removed(d: Draft, part: string): Draft | null {
@@ -237,7 +257,9 @@ function removed(d: Draft, part: string): Draft | null {
   const sections = design.parts.filter((p) => p.role === 'section' && !gone.has(p.id));
   if (sections.length === 0) return null;
   for (const p of design.parts) if (p.role === 'mark' && gone.has(p.sectionId)) gone.add(p.id);
-  const whole = d.drawing.paths.filter((p) => !gone.has(p.id) || design.parts.some((x) => x.id !== p.id && belongs(x.id, p.id) && !gone.has(x.id)));
+  const whole = d.drawing.paths.filter(
+    (p) => !gone.has(p.id) || design.parts.some((x) => x.id !== p.id && belongs(x.id, p.id) && !gone.has(x.id)),
+  );
   const pieces = [...gone].filter((id) => !d.drawing.paths.some((p) => p.id === id && !whole.includes(p)));
   return { ...withPaths(d, whole), ...(pieces.length > 0 ? { gone: new Set([...d.gone, ...pieces]) } : {}) };
 }

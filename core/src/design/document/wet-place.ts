@@ -29,7 +29,12 @@ function groundOf(p: DrawnPath): Ground | null {
 }
 
 const covers = (g: Ground | null, p: Point): boolean =>
-  g !== null && p.x >= g.box.minX && p.x <= g.box.maxX && p.y >= g.box.minY && p.y <= g.box.maxY && g.shapes.some((shape) => contains(shape, p));
+  g !== null &&
+  p.x >= g.box.minX &&
+  p.x <= g.box.maxX &&
+  p.y >= g.box.minY &&
+  p.y <= g.box.maxY &&
+  g.shapes.some((shape) => contains(shape, p));
 
 /** The topmost flood or bead at a place, by what was drawn. */
 export const bodyAt = (paths: readonly DrawnPath[], at: Point): DrawnPath | undefined => paths.findLast((p) => covers(groundOf(p), at));

@@ -25,7 +25,9 @@ export const dragPatterns = [
     kind: 'drags',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
     strokes: (room, ask) =>
-      [...pulls(room, ask, ask.angleDeg)].sort((a, b) => sideways(room, ask, a) - sideways(room, ask, b)).map((s, i) => (i % 2 === 0 ? s : backward(s))),
+      [...pulls(room, ask, ask.angleDeg)]
+        .sort((a, b) => sideways(room, ask, a) - sideways(room, ask, b))
+        .map((s, i) => (i % 2 === 0 ? s : backward(s))),
   }),
   pattern({
     id: 'drag-radial-out',

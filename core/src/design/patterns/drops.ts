@@ -5,10 +5,13 @@ const lattice = (room: Room, ask: PatternAsk, rowMm: number, stagger: boolean): 
   const { middle: m, radiusMm: r } = room;
   return fromMiddleOut(r, rowMm).flatMap((y) => {
     const odd = Math.abs(Math.round(y / rowMm)) % 2 === 1;
-    return fromMiddleOut(r, ask.spacingMm).map((x) => turned({ x: m.x + x + (stagger && odd ? ask.spacingMm / 2 : 0), y: m.y + y }, m, ask.angleDeg));
+    return fromMiddleOut(r, ask.spacingMm).map((x) =>
+      turned({ x: m.x + x + (stagger && odd ? ask.spacingMm / 2 : 0), y: m.y + y }, m, ask.angleDeg),
+    );
   });
 };
-const placed = (room: Room, ask: PatternAsk, points: readonly Point[]) => points.filter((p) => hasRoom(room, p, ask.sizeMm)).map((p) => drop(p, ask.sizeMm));
+const placed = (room: Room, ask: PatternAsk, points: readonly Point[]) =>
+  points.filter((p) => hasRoom(room, p, ask.sizeMm)).map((p) => drop(p, ask.sizeMm));
 
 export const dropPatterns = [
   pattern({

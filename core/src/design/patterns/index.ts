@@ -26,6 +26,7 @@ export const leastSpacingMm = (sizeMm: number, seconds: number): number => sizeM
 /** The strokes of a pattern on a section; marks keep their distance by what their icing spreads, drags as asked. */
 export function strokesOf(id: PatternId, shape: Shape, ask: PatternAsk, seconds: number): PatternStroke[] {
   const definition = patternById(id);
-  const spacingMm = definition.kind === 'drags' ? Math.max(ask.spacingMm, ask.sizeMm) : Math.max(ask.spacingMm, leastSpacingMm(ask.sizeMm, seconds));
+  const spacingMm =
+    definition.kind === 'drags' ? Math.max(ask.spacingMm, ask.sizeMm) : Math.max(ask.spacingMm, leastSpacingMm(ask.sizeMm, seconds));
   return definition.strokes(roomOf(shape), { ...ask, spacingMm }, seededRng(ask.seed));
 }

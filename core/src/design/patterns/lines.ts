@@ -1,7 +1,19 @@
-import { acrossRoom, circleWay, fromMiddleOut, onSection, type PatternAsk, type PatternStroke, pattern, type Room, turned } from './pattern.js';
+import {
+  acrossRoom,
+  circleWay,
+  fromMiddleOut,
+  onSection,
+  type PatternAsk,
+  type PatternStroke,
+  pattern,
+  type Room,
+  turned,
+} from './pattern.js';
 
 const stripes = (room: Room, ask: PatternAsk, deg: number, colour = 0): PatternStroke[] =>
-  fromMiddleOut(room.radiusMm, ask.spacingMm).flatMap((shift) => onSection(room, acrossRoom(room, deg, shift), 'wet-line', ask.sizeMm, colour));
+  fromMiddleOut(room.radiusMm, ask.spacingMm).flatMap((shift) =>
+    onSection(room, acrossRoom(room, deg, shift), 'wet-line', ask.sizeMm, colour),
+  );
 
 export const linePatterns = [
   pattern({
@@ -17,7 +29,10 @@ export const linePatterns = [
     kind: 'lines',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
     // Two lines under, one over looks woven.
-    strokes: (room, ask) => [...stripes(room, ask, ask.angleDeg), ...stripes(room, { ...ask, sizeMm: ask.sizeMm * 0.6 }, ask.angleDeg + 90, 1)],
+    strokes: (room, ask) => [
+      ...stripes(room, ask, ask.angleDeg),
+      ...stripes(room, { ...ask, sizeMm: ask.sizeMm * 0.6 }, ask.angleDeg + 90, 1),
+    ],
   }),
   pattern({
     id: 'rings',

@@ -62,7 +62,8 @@ export function roomOf(shape: Shape): Room {
 }
 
 /** Whether a drop of this size lies wholly on the section with a hair of icing around it. */
-export const hasRoom = (room: Room, p: Point, sizeMm: number): boolean => contains(room.shape, p) && distanceToEdges(room.shape, p) >= sizeMm / 2 + 0.3;
+export const hasRoom = (room: Room, p: Point, sizeMm: number): boolean =>
+  contains(room.shape, p) && distanceToEdges(room.shape, p) >= sizeMm / 2 + 0.3;
 
 const CIRCLE_POINTS = 28;
 export const circleAt = (c: Point, diameterMm: number): Point[] =>
@@ -83,7 +84,13 @@ const STEP_MM = 0.5;
 const KEEP_OFF_MM = 1;
 
 /** The parts of a way that lie on the section, a millimetre off its edge. */
-export function onSection(room: Room, way: readonly Point[], technique: PatternStroke['technique'], sizeMm: number, colour = 0): PatternStroke[] {
+export function onSection(
+  room: Room,
+  way: readonly Point[],
+  technique: PatternStroke['technique'],
+  sizeMm: number,
+  colour = 0,
+): PatternStroke[] {
   const out: PatternStroke[] = [];
   let run: Point[] = [];
   const end = () => {
@@ -138,7 +145,10 @@ export const acrossRoom = (room: Room, deg: number, shiftMm: number): Point[] =>
 };
 
 export const circleWay = (c: Point, radiusMm: number): Point[] =>
-  [...Array(73).keys()].map((i) => ({ x: c.x + radiusMm * Math.cos((2 * Math.PI * i) / 72), y: c.y + radiusMm * Math.sin((2 * Math.PI * i) / 72) }));
+  [...Array(73).keys()].map((i) => ({
+    x: c.x + radiusMm * Math.cos((2 * Math.PI * i) / 72),
+    y: c.y + radiusMm * Math.sin((2 * Math.PI * i) / 72),
+  }));
 
 /** Shifts to both sides of the middle, from the middle outward, so that spacing comes out even. */
 export function fromMiddleOut(halfMm: number, spacingMm: number): number[] {

@@ -23,7 +23,8 @@ const BEYOND_MM = 3;
 
 const pull = (room: Room, way: readonly Point[]): PatternStroke[] => onSection(room, way, 'drag', SCRIBE_MM);
 const backward = (s: PatternStroke): PatternStroke => ({ ...s, points: [...s.points].reverse() });
-const at = (room: Room, deg: number, radiusMm: number): Point => turned({ x: room.middle.x + radiusMm, y: room.middle.y }, room.middle, deg);
+const at = (room: Room, deg: number, radiusMm: number): Point =>
+  turned({ x: room.middle.x + radiusMm, y: room.middle.y }, room.middle, deg);
 const around = (count: number): number[] => [...Array(count).keys()].map((i) => (360 * i) / count);
 
 /** Lines side by side, from one edge to the other. */
@@ -43,7 +44,9 @@ const pullsAcross = (room: Room, deg: number, apartMm: number): PatternStroke[] 
   [...fromMiddleOut(room.radiusMm, apartMm)].sort((a, b) => a - b).flatMap((shift) => pull(room, acrossRoom(room, deg, shift)));
 
 const rings = (room: Room, ask: PatternAsk, count: number, colours: number): PatternStroke[] =>
-  [...Array(count).keys()].flatMap((i) => onSection(room, circleWay(room.middle, (i + 1) * ask.spacingMm), 'wet-line', ask.sizeMm, i % colours));
+  [...Array(count).keys()].flatMap((i) =>
+    onSection(room, circleWay(room.middle, (i + 1) * ask.spacingMm), 'wet-line', ask.sizeMm, i % colours),
+  );
 /** Rings that reach nearly to the rim. */
 const ringCount = (room: Room, ask: PatternAsk): number => Math.max(1, Math.floor((reachOf(room) - 1) / ask.spacingMm));
 /** The largest circle about the middle that stays on the section. */
@@ -63,7 +66,13 @@ const arc = (c: Point, radiusMm: number, fromDeg: number, toDeg: number): Point[
     const a = ((fromDeg + ((toDeg - fromDeg) * i) / 14) * Math.PI) / 180;
     return { x: c.x + radiusMm * Math.cos(a), y: c.y + radiusMm * Math.sin(a) };
   });
-const line = (points: readonly Point[], sizeMm: number, colour = 0): PatternStroke => ({ technique: 'wet-line', points, closed: false, sizeMm, colour });
+const line = (points: readonly Point[], sizeMm: number, colour = 0): PatternStroke => ({
+  technique: 'wet-line',
+  points,
+  closed: false,
+  sizeMm,
+  colour,
+});
 const drag = (points: readonly Point[]): PatternStroke => ({ technique: 'drag', points, closed: false, sizeMm: SCRIBE_MM, colour: 0 });
 const lies = (room: Room, s: PatternStroke): boolean => s.points.every((p) => hasRoom(room, p, 0));
 
@@ -163,7 +172,9 @@ export const recipePatterns = [
       };
       const shifts = [...fromMiddleOut(room.radiusMm, ask.spacingMm)].sort((a, b) => a - b);
       return [
-        ...shifts.flatMap((shift, i) => onSection(room, wavy(ask.angleDeg, shift, ask.spacingMm * 0.4), 'wet-line', ask.sizeMm * (0.6 + 0.8 * rng()), i % 2)),
+        ...shifts.flatMap((shift, i) =>
+          onSection(room, wavy(ask.angleDeg, shift, ask.spacingMm * 0.4), 'wet-line', ask.sizeMm * (0.6 + 0.8 * rng()), i % 2),
+        ),
         ...shifts.filter((_, i) => i % 2 === 0).flatMap((shift) => pull(room, wavy(ask.angleDeg + 75, shift, ask.spacingMm * 0.9))),
       ];
     },
@@ -201,7 +212,11 @@ export const recipePatterns = [
       const fillers = scattered(room, ask.sizeMm * 0.5, ask.sizeMm, rng, 120).filter((p) =>
         blobs.every((b) => Math.hypot(b.x - p.x, b.y - p.y) > ask.sizeMm * 1.15),
       );
-      return [...blobs.map((p) => drop(p, ask.sizeMm)), ...broken.filter((s) => lies(room, s)), ...fillers.map((p) => drop(p, ask.sizeMm * 0.32, 1))];
+      return [
+        ...blobs.map((p) => drop(p, ask.sizeMm)),
+        ...broken.filter((s) => lies(room, s)),
+        ...fillers.map((p) => drop(p, ask.sizeMm * 0.32, 1)),
+      ];
     },
   }),
   pattern({
@@ -216,7 +231,9 @@ export const recipePatterns = [
       ...stripes(room, ask, ask.angleDeg + 90, 1),
       ...[...fromMiddleOut(room.radiusMm, ask.spacingMm)]
         .sort((a, b) => a - b)
-        .flatMap((shift) => onSection(room, acrossRoom(room, ask.angleDeg, shift + ask.spacingMm / 2), 'wet-line', Math.max(0.8, ask.sizeMm * 0.4), 2)),
+        .flatMap((shift) =>
+          onSection(room, acrossRoom(room, ask.angleDeg, shift + ask.spacingMm / 2), 'wet-line', Math.max(0.8, ask.sizeMm * 0.4), 2),
+        ),
     ],
   }),
   pattern({
@@ -226,7 +243,10 @@ export const recipePatterns = [
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
     colours: ['in the wet flood', 'over the crust'],
-    strokes: (room, ask) => [...stripes(room, ask, ask.angleDeg), ...stripes(room, ask, ask.angleDeg + 90, 1, Math.max(0.8, ask.sizeMm * 0.5), 'piped-line')],
+    strokes: (room, ask) => [
+      ...stripes(room, ask, ask.angleDeg),
+      ...stripes(room, ask, ask.angleDeg + 90, 1, Math.max(0.8, ask.sizeMm * 0.5), 'piped-line'),
+    ],
   }),
   pattern({
     id: 'bubbles',
@@ -240,7 +260,8 @@ export const recipePatterns = [
       const laid: { readonly p: Point; readonly size: number }[] = [];
       for (const scale of [1, 0.65, 0.4])
         for (const p of scattered(room, ask.sizeMm * scale + 1, ask.spacingMm * scale, rng, 40))
-          if (laid.every((b) => Math.hypot(b.p.x - p.x, b.p.y - p.y) > (b.size + ask.sizeMm * scale) / 2 + 1.6)) laid.push({ p, size: ask.sizeMm * scale });
+          if (laid.every((b) => Math.hypot(b.p.x - p.x, b.p.y - p.y) > (b.size + ask.sizeMm * scale) / 2 + 1.6))
+            laid.push({ p, size: ask.sizeMm * scale });
       return [
         ...laid.map(({ p, size }): PatternStroke => ({ ...drop(p, size), way: 'ring' })),
         ...laid.map(({ p, size }) => drop({ x: p.x - size * 0.17, y: p.y - size * 0.17 }, size * 0.3, 1)),
@@ -292,7 +313,9 @@ export const recipePatterns = [
       const border = offset(room.shape, -(ask.sizeMm / 2 + 1.4));
       return [
         ...border.map((ring): PatternStroke => ({ technique: 'wet-line', points: ring, closed: true, sizeMm: ask.sizeMm, colour: 0 })),
-        ...border.flatMap((ring) => combs(ring, Math.max(3, ask.spacingMm * 0.6), ask.sizeMm * 2 + 3).flatMap((way) => pull(room, way).slice(0, 1))),
+        ...border.flatMap((ring) =>
+          combs(ring, Math.max(3, ask.spacingMm * 0.6), ask.sizeMm * 2 + 3).flatMap((way) => pull(room, way).slice(0, 1)),
+        ),
       ];
     },
   }),

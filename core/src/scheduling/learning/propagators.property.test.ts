@@ -51,7 +51,9 @@ function against(make: (rng: Rng) => Case): { readonly raised: number; readonly 
     for (let t = 0; t < trail.size; t++) {
       raised += 1;
       const [b, v, from] = [trail.bound[t] as number, trail.value[t] as number, trail.reasonAt[t] as number];
-      const reason = [...Array(trail.reasonLength[t]).keys()].map((k) => [trail.arenaBound[from + k], trail.arenaValue[from + k]] as [number, number]);
+      const reason = [...Array(trail.reasonLength[t]).keys()].map(
+        (k) => [trail.arenaBound[from + k], trail.arenaValue[from + k]] as [number, number],
+      );
       // The reason alone, without the bounds it was found under, must be enough: clauses are learned from it.
       const counterexample = right.find((x) => reason.every(([rb, rv]) => isTrue(x, rb, rv)) && !isTrue(x, b, v));
       expect(counterexample, `case ${c}: bound ${b} ≥ ${v} does not follow from ${JSON.stringify(reason)}`).toBeUndefined();
@@ -61,7 +63,9 @@ function against(make: (rng: Rng) => Case): { readonly raised: number; readonly 
 }
 
 const apart = (x: readonly number[], lengths: readonly number[]): boolean =>
-  lengths.every((p, i) => lengths.every((q, j) => i >= j || (x[i] as number) + p <= (x[j] as number) || (x[j] as number) + q <= (x[i] as number)));
+  lengths.every((p, i) =>
+    lengths.every((q, j) => i >= j || (x[i] as number) + p <= (x[j] as number) || (x[j] as number) + q <= (x[i] as number)),
+  );
 
 describe('propagators take away no answer, and their reasons are reasons, against every assignment', () => {
   // A check of nothing would pass too: there must have been something to raise and something to fail.

@@ -180,7 +180,8 @@ function build({ m, earliest, incumbent, goal, most, free, frozen }: LearnedSear
       if (amount > 0) users.push({ from: v, to: v, lengthS: m.duration[v], amount });
     }
     const tasksOnly = [...users];
-    for (const h of m.holds) if (h.resource === r && h.amount > 0) users.push({ from: h.from, to: h.to, lengthS: m.duration[h.to], amount: h.amount });
+    for (const h of m.holds)
+      if (h.resource === r && h.amount > 0) users.push({ from: h.from, to: h.to, lengthS: m.duration[h.to], amount: h.amount });
     users.sort((a, b) => incumbent[a.from] - incumbent[b.from]);
     const isFree = (u: Usage) => free === undefined || (free.has(u.from) && free.has(u.to));
     for (let i = 0; i < users.length; i++) {

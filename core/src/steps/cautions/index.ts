@@ -28,8 +28,14 @@ export const cautions: readonly Caution[] = [
     text: 'Raw egg white can carry salmonella: use dried or pasteurised white, above all for children, the pregnant and the frail.',
     also: (c) => c.eggWhite === 'fresh',
   },
-  { id: 'allergens', text: 'Egg, wheat, milk, soy, almond and other flavourings, and crumbs of another batch: say what is in it, keep tools apart.' },
-  { id: 'edible-only', text: 'Only colours, dusts, pens and papers sold as edible; “non-toxic” is not “edible”, and many metallics are for show only.' },
+  {
+    id: 'allergens',
+    text: 'Egg, wheat, milk, soy, almond and other flavourings, and crumbs of another batch: say what is in it, keep tools apart.',
+  },
+  {
+    id: 'edible-only',
+    text: 'Only colours, dusts, pens and papers sold as edible; “non-toxic” is not “edible”, and many metallics are for show only.',
+  },
   { id: 'tools-food-only', text: 'Brushes, needles and tools for food only; count needles and bag offcuts out and back in.' },
   { id: 'no-bare-fingers', text: 'No bare fingers on icing that will be eaten: gloves or tweezers.' },
   {

@@ -31,5 +31,6 @@ export const flood = technique({
   cautions: ['cover-trays'],
   // Scribing goes over all of it; a tap or a shake settles the whole cookie at once.
   seconds: ({ areaMm2 }, pace, { levelling }) =>
-    (areaMm2 / 100) * pace.floodSPerCm2 + (levelling === 'scribe' ? (areaMm2 / 100) * pace.scribeSPerCm2 : levelling === 'tap' ? pace.tapS : pace.shakeS),
+    (areaMm2 / 100) * pace.floodSPerCm2 +
+    (levelling === 'scribe' ? (areaMm2 / 100) * pace.scribeSPerCm2 : levelling === 'tap' ? pace.tapS : pace.shakeS),
 });

@@ -94,4 +94,13 @@ export const guideSheet = guide('sheet', {
   cautions: ['print-paper'],
   seconds: (_extent, pace) => pace.projectS,
 });
-export const guides = [guideTraced, guideScratched, guideRuled, guideStencil, guideCutter, guideCentre, guideProjected, guideSheet] as const;
+export const guides = [
+  guideTraced,
+  guideScratched,
+  guideRuled,
+  guideStencil,
+  guideCutter,
+  guideCentre,
+  guideProjected,
+  guideSheet,
+] as const;

@@ -9,7 +9,20 @@ import type { Outlet } from '../tips.js';
 /** What a technique leaves on the cookie: a body of icing that dries, or something that does not. */
 export type Leaves = 'flood' | 'bead' | 'piece' | 'film' | 'grains' | 'mist' | 'nothing';
 /** Rows of the law (`law.ts`): techniques that ask the same of what they meet. */
-export type AskRow = 'flood' | 'wet' | 'piped' | 'relief' | 'grains' | 'crackle' | 'glued' | 'guide' | 'pen' | 'stencil' | 'airbrush' | 'dry' | 'none';
+export type AskRow =
+  | 'flood'
+  | 'wet'
+  | 'piped'
+  | 'relief'
+  | 'grains'
+  | 'crackle'
+  | 'glued'
+  | 'guide'
+  | 'pen'
+  | 'stencil'
+  | 'airbrush'
+  | 'dry'
+  | 'none';
 
 /** Habits of a school that cost or save hands-on seconds. */
 export type Habits = Pick<School, 'wiping' | 'levelling'>;

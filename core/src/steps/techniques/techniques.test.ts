@@ -43,7 +43,11 @@ describe('registries', () => {
       wiping: School['wiping'] = 'always',
       continuous = 0,
       levelling: School['levelling'] = 'scribe',
-    ) => techniqueById(id).seconds({ lengthMm, areaMm2, count, filled: 0, filledMm2: 0, continuous, ringMm: 0 }, ASSUMED_PACE, { wiping, levelling });
+    ) =>
+      techniqueById(id).seconds({ lengthMm, areaMm2, count, filled: 0, filledMm2: 0, continuous, ringMm: 0 }, ASSUMED_PACE, {
+        wiping,
+        levelling,
+      });
     expect(s('outline', 110, 0, 1)).toBe(10);
     expect(s('flood', 0, 1000, 1)).toBe(14);
     // A tap or a shake settles the whole cookie at once; the scribe goes over all of it.
@@ -56,10 +60,14 @@ describe('registries', () => {
     expect(s('drag', 0, 0, 2, 'single-pulls')).toBe(7);
     expect(s('drag', 0, 0, 2, 'single-pulls', 1)).toBe(5.5);
     expect(
-      techniqueById('piped-line').seconds({ lengthMm: 0, areaMm2: 200, count: 2, filled: 2, filledMm2: 200, continuous: 0, ringMm: 0 }, ASSUMED_PACE, {
-        wiping: 'never',
-        levelling: 'scribe',
-      }),
+      techniqueById('piped-line').seconds(
+        { lengthMm: 0, areaMm2: 200, count: 2, filled: 2, filledMm2: 200, continuous: 0, ringMm: 0 },
+        ASSUMED_PACE,
+        {
+          wiping: 'never',
+          levelling: 'scribe',
+        },
+      ),
     ).toBeCloseTo(4.4);
     expect(s('stencil', 0, 0, 1)).toBe(ASSUMED_PACE.stencilS);
     for (const id of techniqueIds) expect(s(id, 200, 2000, 4)).toBeGreaterThanOrEqual(s(id, 100, 1000, 2));

@@ -23,7 +23,9 @@ export function ClosingList({ view, inDehydrator, nowMs, onDecide }: ClosingProp
       <ul className="grid gap-3 mt-1">
         {inDehydrator.map((a) => (
           <li key={a.stayId ?? `${a.trayId} ${a.outAtMs}`}>
-            <span className="clock text-4xl font-medium">{nowMs < a.outAtMs ? stopwatch(a.outAtMs - nowMs) : `${stopwatch(nowMs - a.outAtMs)} over`}</span>
+            <span className="clock text-4xl font-medium">
+              {nowMs < a.outAtMs ? stopwatch(a.outAtMs - nowMs) : `${stopwatch(nowMs - a.outAtMs)} over`}
+            </span>
             <span className="block">
               {nowMs < a.outAtMs ? `then tray ${a.trayId} comes out of the dehydrator` : `take tray ${a.trayId} out of the dehydrator`}
             </span>

@@ -23,7 +23,12 @@ export function Asked({ asking, onAsk, bench, view, how }: Props) {
   switch (asking?.kind) {
     case 'tray':
       return (
-        <TraySheet bench={bench} trayId={asking.trayId} onCookie={(lotId, cookie) => onAsk({ kind: 'defect', lotId, cookie, broken: false })} onClose={close} />
+        <TraySheet
+          bench={bench}
+          trayId={asking.trayId}
+          onCookie={(lotId, cookie) => onAsk({ kind: 'defect', lotId, cookie, broken: false })}
+          onClose={close}
+        />
       );
     case 'defect':
       return (

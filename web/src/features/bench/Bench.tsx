@@ -50,7 +50,13 @@ import { WipeLock } from './WipeLock.js';
 
 const NONE: readonly Alert[] = [];
 /** The run, full screen: now, what is about to close, what is next; one action forward, one back. */
-export function Bench({ bench, home }: { readonly bench: Run /** where it goes back to; its order, where nothing else is said */; readonly home?: string }) {
+export function Bench({
+  bench,
+  home,
+}: {
+  readonly bench: Run /** where it goes back to; its order, where nothing else is said */;
+  readonly home?: string;
+}) {
   useWakeLock();
   const { run, state, nowMs } = bench;
   // Of a rehearsal nothing stays: no caution counts as read, no alarm of a real bench is kept quiet, none of its own leads elsewhere.
@@ -143,8 +149,8 @@ export function Bench({ bench, home }: { readonly bench: Run /** where it goes b
       {air?.sensor && air.differs && !air.follows && begun && !airLeft && (
         <p role="status" className="border-l-8 border-base-content/60 pl-4 flex flex-wrap items-center gap-x-6 gap-y-2">
           <span>
-            The air: {airText(air.sensor.tempC, air.sensor.humidityPct, units)} by the {air.sensor.simulated ? 'simulated ' : ''}sensor, reckoned with{' '}
-            {airText(air.air.tempC, air.air.humidityFrac * 100, units)}.
+            The air: {airText(air.sensor.tempC, air.sensor.humidityPct, units)} by the {air.sensor.simulated ? 'simulated ' : ''}sensor,
+            reckoned with {airText(air.air.tempC, air.air.humidityFrac * 100, units)}.
           </span>
           <button type="button" className="btn min-h-16 text-xl" onClick={() => air.follow(true)}>
             follow the sensor
@@ -180,7 +186,12 @@ export function Bench({ bench, home }: { readonly bench: Run /** where it goes b
         <aside className="grid gap-5 content-start md:max-lg:col-span-2 md:max-lg:grid-cols-2">
           {stand && !dayEnd && <Morning stand={stand} />}
           {(view.closing.length > 0 || inDehydrator.length > 0) && (
-            <ClosingList view={view} inDehydrator={inDehydrator} nowMs={nowMs} onDecide={(taskId) => setAsking({ kind: 'shut', taskId, found: false })} />
+            <ClosingList
+              view={view}
+              inDehydrator={inDehydrator}
+              nowMs={nowMs}
+              onDecide={(taskId) => setAsking({ kind: 'shut', taskId, found: false })}
+            />
           )}
           {dehydratorLeftOn(index, nowMs) && (
             <section aria-label="Dehydrator" className="border-l-8 border-error pl-4">
@@ -191,7 +202,9 @@ export function Bench({ bench, home }: { readonly bench: Run /** where it goes b
             </section>
           )}
           {begun && <ToolCount bench={bench} index={index} dayOver={dayEnd !== null || state.finished} />}
-          {revision.lost.length > 0 && <Lost plan={plan} lost={revision.lost} onChoose={(taskId) => setAsking({ kind: 'shut', taskId, found: false })} />}
+          {revision.lost.length > 0 && (
+            <Lost plan={plan} lost={revision.lost} onChoose={(taskId) => setAsking({ kind: 'shut', taskId, found: false })} />
+          )}
           {caution && (
             <section aria-label="Caution" className="border-l-8 border-base-content/60 pl-4">
               <p>{caution.text}</p>
@@ -228,7 +241,11 @@ export function Bench({ bench, home }: { readonly bench: Run /** where it goes b
             </button>
           )}
           {begun && now && state.pausedAtMs === null && (
-            <button type="button" className="btn h-24 w-20 sm:w-28 text-xl flex-col px-1" onClick={() => bench.send({ type: 'paused', data: {} })}>
+            <button
+              type="button"
+              className="btn h-24 w-20 sm:w-28 text-xl flex-col px-1"
+              onClick={() => bench.send({ type: 'paused', data: {} })}
+            >
               <Pause aria-hidden size={30} />
               pause
             </button>

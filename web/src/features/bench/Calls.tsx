@@ -17,7 +17,13 @@ const KINDS: readonly (readonly [Alert['kind'], string])[] = [
 ];
 
 const pick = (on: boolean) => `btn min-h-16 text-xl ${on ? 'btn-primary' : ''}`;
-const sample = (kind: Alert['kind']): Alert => ({ id: kind, kind, trayId: 'B', text: '', what: kind === 'take-out' ? 'dehydrator' : 'dots' });
+const sample = (kind: Alert['kind']): Alert => ({
+  id: kind,
+  kind,
+  trayId: 'B',
+  text: '',
+  what: kind === 'take-out' ? 'dehydrator' : 'dots',
+});
 
 /** How this device calls: sounds, a voice in the user's own words, notifications. */
 export function Calls({ settings, onSettings }: Props) {
@@ -25,7 +31,12 @@ export function Calls({ settings, onSettings }: Props) {
     <section aria-label="Calls">
       <h3 className="text-2xl font-semibold">Calls</h3>
       <div className="flex flex-wrap gap-2 mt-1">
-        <button type="button" className={pick(settings.quiet)} aria-pressed={settings.quiet} onClick={() => onSettings({ quiet: !settings.quiet })}>
+        <button
+          type="button"
+          className={pick(settings.quiet)}
+          aria-pressed={settings.quiet}
+          onClick={() => onSettings({ quiet: !settings.quiet })}
+        >
           quiet
         </button>
         <button
@@ -93,7 +104,11 @@ function Notifying({ settings, onSettings }: Props) {
         {state === 'refused' ? 'the browser was told to show no notifications' : 'also when another page is in front'}
       </button>
       {settings.notify && state !== 'refused' && (
-        <button type="button" className="btn min-h-16 text-xl" onClick={() => notifier().tell('This is how it is told.', 'trial', location.pathname)}>
+        <button
+          type="button"
+          className="btn min-h-16 text-xl"
+          onClick={() => notifier().tell('This is how it is told.', 'trial', location.pathname)}
+        >
           show one
         </button>
       )}

@@ -20,7 +20,8 @@ export function EarlySheet({ bench, view, step, untilMs, onClose }: Props) {
   const { nowMs } = bench;
   const isRun = step.type === 'runStarted';
   const leftS = Math.max(0, (untilMs - nowMs) / 1000);
-  const why = view.waitingFor === null ? null : view.waitingFor === 'found-wet' ? 'it was found not to be there yet' : reasonOf(view.waitingFor);
+  const why =
+    view.waitingFor === null ? null : view.waitingFor === 'found-wet' ? 'it was found not to be there yet' : reasonOf(view.waitingFor);
   return (
     <Sheet title={isRun ? `It is planned for ${dayClock(untilMs, nowMs)}` : 'It is not time yet'} onClose={onClose}>
       <p className="text-2xl">

@@ -10,10 +10,12 @@ export function BeforeStart({ plan, epochMs }: { readonly plan: Plan; readonly e
     <section className="md:col-span-2">
       <h1 className="text-[44px] leading-tight font-semibold">Ready when you are</h1>
       <p className="text-2xl mt-3">
-        The plan begins {first ? dayClock(epochMs + first.startS * 1000) : ''} and takes {span(plan.handsOnS)} of hands. Space, a page-turner pedal or the
-        button below moves on; undo is always there.
+        The plan begins {first ? dayClock(epochMs + first.startS * 1000) : ''} and takes {span(plan.handsOnS)} of hands. Space, a
+        page-turner pedal or the button below moves on; undo is always there.
       </p>
-      <p className="text-2xl mt-3">Only icing, colours and pens sold as edible; dried or pasteurised egg white rather than raw. Local food rules decide.</p>
+      <p className="text-2xl mt-3">
+        Only icing, colours and pens sold as edible; dried or pasteurised egg white rather than raw. Local food rules decide.
+      </p>
     </section>
   );
 }

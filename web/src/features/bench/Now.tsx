@@ -113,7 +113,9 @@ export function Now({ index, orderId, view, nowMs, dayEnd, stencils, known, onKn
           {view.waiting ? 'then ' : ''}tray <b className="text-4xl">{task.trayId}</b>
           {task.lotId && `, ${designName(plan, task)}, ${cookiesText(plan, task)}`}
         </p>
-        <h1 className={`${view.waiting ? 'text-3xl' : 'text-[34px] sm:text-[44px] leading-tight'} font-semibold mt-1`}>{capital(task.title)}</h1>
+        <h1 className={`${view.waiting ? 'text-3xl' : 'text-[34px] sm:text-[44px] leading-tight'} font-semibold mt-1`}>
+          {capital(task.title)}
+        </h1>
         {stopwatchLine && (
           <p aria-live="off" className="mt-2 flex md:hidden flex-wrap items-baseline gap-x-4">
             {stopwatchLine}
@@ -122,7 +124,8 @@ export function Now({ index, orderId, view, nowMs, dayEnd, stencils, known, onKn
         {/* What is running out stays in sight on a phone too; the list with everything follows below. */}
         {soonest && (
           <p className="md:hidden border-l-8 border-error pl-3 text-2xl" aria-hidden="true">
-            <span className="clock font-medium">{soonest.closesAtMs > nowMs ? stopwatch(soonest.closesAtMs - nowMs) : 'over'}</span> {soonest.label}
+            <span className="clock font-medium">{soonest.closesAtMs > nowMs ? stopwatch(soonest.closesAtMs - nowMs) : 'over'}</span>{' '}
+            {soonest.label}
           </p>
         )}
         <BagChanges change={bagChange} className="grid gap-1 mt-3 text-2xl" />
@@ -130,7 +133,10 @@ export function Now({ index, orderId, view, nowMs, dayEnd, stencils, known, onKn
           <ul className="grid gap-1 mt-3 text-2xl">
             {task.bags.map((b) => (
               <li key={bagKey(b)} className="flex items-center gap-3">
-                <span className="inline-block w-9 h-9 shrink-0 rounded-full border-2 border-base-content/60" style={{ background: b.colour }} />
+                <span
+                  className="inline-block w-9 h-9 shrink-0 rounded-full border-2 border-base-content/60"
+                  style={{ background: b.colour }}
+                />
                 <span>
                   {bagText(b, nameOf)}
                   {state.counted.has(bagKey(b)) && `, counts ${counting.text(state.counted.get(bagKey(b)) as number)} now`}
@@ -183,8 +189,10 @@ export function Now({ index, orderId, view, nowMs, dayEnd, stencils, known, onKn
   );
 }
 
-const waitingText = (what: NonNullable<BenchView['waitingFor']>): string => (what === 'found-wet' ? 'it was found not to be there yet' : reasonOf(what));
-const openingText = (openings: readonly Opening[], units: Units): string => (openings.length === 0 ? '' : `, ${openingsText(openings, units)}`);
+const waitingText = (what: NonNullable<BenchView['waitingFor']>): string =>
+  what === 'found-wet' ? 'it was found not to be there yet' : reasonOf(what);
+const openingText = (openings: readonly Opening[], units: Units): string =>
+  openings.length === 0 ? '' : `, ${openingsText(openings, units)}`;
 
 function Evening({ plan, dayEnd }: { readonly plan: Plan; readonly dayEnd: DayEnd }) {
   const one = dayEnd.drying.length === 1;
@@ -193,7 +201,8 @@ function Evening({ plan, dayEnd }: { readonly plan: Plan; readonly dayEnd: DayEn
       <p className="text-[44px] leading-tight font-semibold">Done for today. Back at {dayClock(dayEnd.backAtMs)}</p>
       <p className="text-2xl mt-2">
         {dayEnd.left} {dayEnd.left === 1 ? 'step' : 'steps'} left.
-        {dayEnd.drying.length > 0 && ` ${one ? 'Tray' : 'Trays'} ${dayEnd.drying.join(', ')} ${one ? 'dries' : 'dry'} overnight: covered, never airtight.`}{' '}
+        {dayEnd.drying.length > 0 &&
+          ` ${one ? 'Tray' : 'Trays'} ${dayEnd.drying.join(', ')} ${one ? 'dries' : 'dry'} overnight: covered, never airtight.`}{' '}
         {plan.stays.some((s) => s.where === 'dehydrator') && 'Switch the dehydrator off.'}
       </p>
     </div>

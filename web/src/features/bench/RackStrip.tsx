@@ -33,7 +33,13 @@ function Strip({ plan, index, nowMs, onTray }: Props) {
               {t.lots.slice(0, 3).map(({ lot, look }) => {
                 const design = plan.designs.find((d) => d.id === lot.designId);
                 return design ? (
-                  <Cookie key={lot.id} design={design.drawing} look={look} className="h-14 w-14" label={`${design.drawing.name} on tray ${t.trayId}`} />
+                  <Cookie
+                    key={lot.id}
+                    design={design.drawing}
+                    look={look}
+                    className="h-14 w-14"
+                    label={`${design.drawing.name} on tray ${t.trayId}`}
+                  />
                 ) : null;
               })}
               <span>

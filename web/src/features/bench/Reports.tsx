@@ -92,7 +92,15 @@ export function Reports({ bench, view, state, touch, onAsk }: Props) {
 }
 
 /** Which of the bags in hand has stiffened, and what helps a bag. */
-export function WhichBag({ bags, onBag, onClose }: { readonly bags: readonly Bag[]; readonly onBag: (bag: Bag) => void; readonly onClose: () => void }) {
+export function WhichBag({
+  bags,
+  onBag,
+  onClose,
+}: {
+  readonly bags: readonly Bag[];
+  readonly onBag: (bag: Bag) => void;
+  readonly onClose: () => void;
+}) {
   const nameOf = useColourName();
   return (
     <Sheet title="Which bag has stiffened?" onClose={onClose}>

@@ -13,7 +13,11 @@ export function SoundTouch() {
   }, []);
   if (isSoundAllowed()) return null;
   return (
-    <button type="button" className="btn btn-outline h-16 sm:h-20 w-full text-2xl font-semibold" onClick={() => void allowSound().then(() => setAllowed(true))}>
+    <button
+      type="button"
+      className="btn btn-outline h-16 sm:h-20 w-full text-2xl font-semibold"
+      onClick={() => void allowSound().then(() => setAllowed(true))}
+    >
       <Volume2 aria-hidden size={34} />
       Touch once for sound
     </button>

@@ -42,7 +42,10 @@ export function ToolCount({ bench, index, dayOver }: Props) {
         type="button"
         className="btn min-h-16 text-xl"
         onClick={() => {
-          bench.send({ type: 'toolsCounted', data: { out: asked.ask === 'out', sharps: sharpsNow, offcuts: asked.ask === 'in' ? offcutsNow : 0 } });
+          bench.send({
+            type: 'toolsCounted',
+            data: { out: asked.ask === 'out', sharps: sharpsNow, offcuts: asked.ask === 'in' ? offcutsNow : 0 },
+          });
           setSharps(null);
           setOffcuts(null);
         }}
@@ -69,7 +72,12 @@ function Counter({ label, value, onValue }: { readonly label: string; readonly v
       <output className="clock text-3xl min-w-10 text-center" aria-label={label}>
         {value}
       </output>
-      <button type="button" className="btn min-h-16 min-w-16 text-2xl" aria-label={`one ${label.replace(/s$/, '')} more`} onClick={() => onValue(value + 1)}>
+      <button
+        type="button"
+        className="btn min-h-16 min-w-16 text-2xl"
+        aria-label={`one ${label.replace(/s$/, '')} more`}
+        onClick={() => onValue(value + 1)}
+      >
         +
       </button>
       <span>{label}</span>

@@ -79,9 +79,18 @@ export function TraySheet({ bench, trayId, onCookie, onClose }: Props) {
                 disabled={doneAtMs !== null}
                 onClick={() => here(t)}
               >
-                {design && <Cookie design={design.drawing} look={lookAfter(plan, t, design.drawing)} className="h-20 w-20" label={`after: ${t.title}`} />}
+                {design && (
+                  <Cookie
+                    design={design.drawing}
+                    look={lookAfter(plan, t, design.drawing)}
+                    className="h-20 w-20"
+                    label={`after: ${t.title}`}
+                  />
+                )}
                 <span>{capital(t.title)}</span>
-                <span className="opacity-80">{doneAtMs === null ? (t.lotId ? cookiesText(plan, t) : 'the whole tray') : `done ${clockTime(doneAtMs)}`}</span>
+                <span className="opacity-80">
+                  {doneAtMs === null ? (t.lotId ? cookiesText(plan, t) : 'the whole tray') : `done ${clockTime(doneAtMs)}`}
+                </span>
               </button>
             </li>
           );
@@ -95,7 +104,17 @@ export function TraySheet({ bench, trayId, onCookie, onClose }: Props) {
 const MINUTES = { fan: [10, 20, 30], dehydrator: [3, 10, 20] } as const;
 
 /** A tray carried away though no plan said so, and brought back: what dries meanwhile is counted. */
-function Carrying({ bench, state, trayId, onClose }: { readonly bench: Run; readonly state: RunState; readonly trayId: string; readonly onClose: () => void }) {
+function Carrying({
+  bench,
+  state,
+  trayId,
+  onClose,
+}: {
+  readonly bench: Run;
+  readonly state: RunState;
+  readonly trayId: string;
+  readonly onClose: () => void;
+}) {
   const { plan } = state;
   const away = awayTrays(runIndex(state), bench.nowMs).find((a) => a.trayId === trayId);
   const places = (['fan', 'dehydrator'] as const).filter((where) => plan.order[where] !== null);
@@ -104,7 +123,9 @@ function Carrying({ bench, state, trayId, onClose }: { readonly bench: Run; read
   return (
     <section aria-label="Where it stands" className="mb-4">
       <h3 className="text-2xl font-semibold">
-        {away ? `It is ${away.where === 'fan' ? 'before the fan' : 'in the dehydrator'}${said ? '' : ', as planned'}` : 'Carried somewhere to dry?'}
+        {away
+          ? `It is ${away.where === 'fan' ? 'before the fan' : 'in the dehydrator'}${said ? '' : ', as planned'}`
+          : 'Carried somewhere to dry?'}
       </h3>
       <div className="flex flex-wrap gap-2 mt-1">
         {said && (

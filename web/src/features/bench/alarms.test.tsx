@@ -17,7 +17,13 @@ class FakeAudio {
   currentTime = 0;
   destination = {};
   resume = async () => {};
-  createOscillator = () => ({ type: '', frequency: param((v) => tones.push(v)), connect: (x: unknown) => x, start: () => {}, stop: () => {} });
+  createOscillator = () => ({
+    type: '',
+    frequency: param((v) => tones.push(v)),
+    connect: (x: unknown) => x,
+    start: () => {},
+    stop: () => {},
+  });
   createGain = () => ({ gain: param(), connect: (x: unknown) => x });
 }
 vi.stubGlobal('AudioContext', FakeAudio);

@@ -49,7 +49,14 @@ const wet = plan.tasks[wetIndex] as Plan['tasks'][number];
 function runAt(done: number, afterS: number, more: readonly Pick<RunEvent, 'type' | 'data'>[] = [], saidAfterS = afterS) {
   const events: StoredEvent[] = [];
   const add = (atMs: number, body: Pick<RunEvent, 'type' | 'data'>) =>
-    events.push({ id: `e${events.length}`, deviceId: 'd', deviceSeq: events.length + 1, seq: events.length + 1, atMs, ...body } as StoredEvent);
+    events.push({
+      id: `e${events.length}`,
+      deviceId: 'd',
+      deviceSeq: events.length + 1,
+      seq: events.length + 1,
+      atMs,
+      ...body,
+    } as StoredEvent);
   add(EPOCH, { type: 'runStarted', data: {} });
   for (const t of plan.tasks.slice(0, done)) {
     add(EPOCH + t.startS * 1000, { type: 'taskBegun', data: { taskId: t.id } });
@@ -81,7 +88,8 @@ const inWet = (afterS: number) =>
   runAt(wetIndex, wet.startS - (plan.tasks[wetIndex - 1]?.endS ?? 0) + afterS, [{ type: 'taskBegun', data: { taskId: wet.id } }]);
 
 /** What comes after it in hand, once its flood has dried for an hour, so many seconds into it. */
-const onCrust = (afterS: number) => runAt(wetIndex + 1, 3600 + afterS, [{ type: 'taskBegun', data: { taskId: plan.tasks[wetIndex + 1]?.id as string } }], 3600);
+const onCrust = (afterS: number) =>
+  runAt(wetIndex + 1, 3600 + afterS, [{ type: 'taskBegun', data: { taskId: plan.tasks[wetIndex + 1]?.id as string } }], 3600);
 
 const show = (ui: ReactElement) =>
   render(
@@ -117,7 +125,9 @@ describe('reports', () => {
     expect(names).toContain('cookie 4 crusted already');
     expect(names).not.toContain('skinning');
     cleanup();
-    expect(reports(inWet(5)).names).toEqual(expect.arrayContaining(['skinning', 'trouble with a bag', 'a defect', 'cookie broken', 'phone call']));
+    expect(reports(inWet(5)).names).toEqual(
+      expect.arrayContaining(['skinning', 'trouble with a bag', 'a defect', 'cookie broken', 'phone call']),
+    );
     cleanup();
     expect(reports(onCrust(5)).names).toContain('cookie 4 not crusted yet');
     cleanup();
@@ -135,7 +145,13 @@ describe('reports', () => {
     reports(late);
     tap('cookie 4 not crusted yet');
     // The body a finger goes to first: the one furthest from what is asked.
-    const data = { taskId: plan.tasks[wetIndex + 1]?.id, cookie: 3, part: expect.stringMatching(/^flood/), state: 'crusted', found: 'not-yet' };
+    const data = {
+      taskId: plan.tasks[wetIndex + 1]?.id,
+      cookie: 3,
+      part: expect.stringMatching(/^flood/),
+      state: 'crusted',
+      found: 'not-yet',
+    };
     expect(late.sent).toEqual([{ type: 'touched', data }]);
   });
   it('another step first puts this one down; nothing is offered before the beginning or while paused', () => {
@@ -211,7 +227,9 @@ describe('a window that shut', () => {
 
 describe('a tray', () => {
   it('shows its cookies and its steps; the picture one is at says so, what is done is not asked again', () => {
-    const r = runAt(wetIndex + 1, 400, [{ type: 'defect', data: { lotId, cookie: 2, part: null, seen: 'broken', surface: 'set', outcome: 'spare' } }]);
+    const r = runAt(wetIndex + 1, 400, [
+      { type: 'defect', data: { lotId, cookie: 2, part: null, seen: 'broken', surface: 'set', outcome: 'spare' } },
+    ]);
     const cookies: number[] = [];
     show(<TraySheet bench={r.bench} trayId="A" onCookie={(_, c) => cookies.push(c)} onClose={() => {}} />);
     expect(screen.getByRole('button', { name: /cookie 3, out, a spare instead/, hidden: true })).toHaveProperty('disabled', true);
@@ -256,7 +274,13 @@ describe('beside the step', () => {
     show(
       <Lost
         plan={plan}
-        lost={[{ taskId: wet.id, bySeconds: 90, why: { rule: 'wet-window', facts: { kind: 'wet', work: 'dots', into: 'sail', technique: 'wet-drop' } } }]}
+        lost={[
+          {
+            taskId: wet.id,
+            bySeconds: 90,
+            why: { rule: 'wet-window', facts: { kind: 'wet', work: 'dots', into: 'sail', technique: 'wet-drop' } },
+          },
+        ]}
         onChoose={(id) => chosen.push(id)}
       />,
     );
@@ -361,7 +385,17 @@ describe('where only so many bags may lie open', () => {
   it('a step that needs one that was put away says so first, on the rack and at the bench', () => {
     show(
       <>
-        <TaskDetail plan={limited} task={opening} epochMs={EPOCH} slackS={0} isOnChain={false} whole onWhole={vi.fn()} onChoose={vi.fn()} onPin={null} />
+        <TaskDetail
+          plan={limited}
+          task={opening}
+          epochMs={EPOCH}
+          slackS={0}
+          isOnChain={false}
+          whole
+          onWhole={vi.fn()}
+          onChoose={vi.fn()}
+          onPin={null}
+        />
         <BagChanges change={bagChangeAt(runIndex(foldRun(limited, [])), opening)} />
       </>,
     );
@@ -371,7 +405,19 @@ describe('where only so many bags may lie open', () => {
   });
   it('and without a limit nothing is said', () => {
     expect(bagChangeAt(runIndex(foldRun(plan, [])), wet)).toBeNull();
-    show(<TaskDetail plan={plan} task={wet} epochMs={EPOCH} slackS={0} isOnChain={false} whole onWhole={vi.fn()} onChoose={vi.fn()} onPin={null} />);
+    show(
+      <TaskDetail
+        plan={plan}
+        task={wet}
+        epochMs={EPOCH}
+        slackS={0}
+        isOnChain={false}
+        whole
+        onWhole={vi.fn()}
+        onChoose={vi.fn()}
+        onPin={null}
+      />,
+    );
     expect(screen.queryByRole('list', { name: 'bags to put away and to open' })).toBeNull();
   });
 });

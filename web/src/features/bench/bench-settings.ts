@@ -32,7 +32,12 @@ const KEY = 'kestfog.bench';
 export function storedSettings(): BenchSettings {
   try {
     const kept = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<BenchSettings>;
-    return { ...FIRST_SETTINGS, ...kept, known: Array.isArray(kept.known) ? kept.known : [], words: { ...FIRST_SETTINGS.words, ...kept.words } };
+    return {
+      ...FIRST_SETTINGS,
+      ...kept,
+      known: Array.isArray(kept.known) ? kept.known : [],
+      words: { ...FIRST_SETTINGS.words, ...kept.words },
+    };
   } catch {
     return FIRST_SETTINGS;
   }

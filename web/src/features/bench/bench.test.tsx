@@ -152,7 +152,9 @@ describe('a device that is not known', () => {
       fetches.push(`${init?.method ?? 'GET'} ${path}`);
       const wrong = init?.method === 'POST';
       return new Response(
-        JSON.stringify(wrong ? { code: 'wrong-passphrase', message: 'That is not the passphrase.' } : { code: 'unknown-device', message: 'not known' }),
+        JSON.stringify(
+          wrong ? { code: 'wrong-passphrase', message: 'That is not the passphrase.' } : { code: 'unknown-device', message: 'not known' },
+        ),
         {
           status: wrong ? 403 : 401,
         },

@@ -54,7 +54,12 @@ afterEach(cleanup);
 describe('the hands’ words', () => {
   const words = [
     { technique: 'flood' as TechniqueId, label: 'flood', lines: ['fill to a dome'], mind: 'too full runs off' },
-    { technique: 'drag' as TechniqueId, label: 'drag with the scribe', lines: ['wipe it'], mind: 'an unwiped scribe drags the wrong colour' },
+    {
+      technique: 'drag' as TechniqueId,
+      label: 'drag with the scribe',
+      lines: ['wipe it'],
+      mind: 'an unwiped scribe drags the wrong colour',
+    },
   ];
   it('are shown in the order of the hands, hidden once known, and asked for again', () => {
     const said: unknown[] = [];
@@ -97,7 +102,10 @@ describe('sharp tools', () => {
     press('counted in');
     expect(out.sent.at(-1)).toEqual({ type: 'toolsCounted', data: { out: false, sharps: 2, offcuts: 0 } });
     cleanup();
-    const short = runWith([{ type: 'toolsCounted', data: { out: true, sharps: 3, offcuts: 0 } }, out.sent.at(-1) as Pick<RunEvent, 'type' | 'data'>]);
+    const short = runWith([
+      { type: 'toolsCounted', data: { out: true, sharps: 3, offcuts: 0 } },
+      out.sent.at(-1) as Pick<RunEvent, 'type' | 'data'>,
+    ]);
     render(<ToolCount bench={short.bench} index={runIndex(short.state)} dayOver />);
     expect(screen.getByRole('alert').textContent).toMatch(/1 sharp tool missing/);
   });
@@ -125,7 +133,9 @@ describe('openings in words', () => {
       { name: 'tipless bag', openingMm: 2.5 },
     ];
     expect(openingsText(snips, 'metric')).toBe('tipless bag (1.5 mm, then 2.5 mm)');
-    expect(openingsText([{ name: 'round tip 2', openingMm: 1.5 }, ...snips.slice(1)], 'us')).toBe('round tip 2 (0.06 in), then tipless bag (0.10 in)');
+    expect(openingsText([{ name: 'round tip 2', openingMm: 1.5 }, ...snips.slice(1)], 'us')).toBe(
+      'round tip 2 (0.06 in), then tipless bag (0.10 in)',
+    );
     expect(openingsText([], 'metric')).toBe('');
   });
 });

@@ -1,4 +1,15 @@
-import { asksForReplan, benchView, foldRun, gainOf, isWorthIt, type RunEvent, replan, runIndex, type StoredEvent, slipOf } from '@kestfog/core/bench';
+import {
+  asksForReplan,
+  benchView,
+  foldRun,
+  gainOf,
+  isWorthIt,
+  type RunEvent,
+  replan,
+  runIndex,
+  type StoredEvent,
+  slipOf,
+} from '@kestfog/core/bench';
 import { readDesign } from '@kestfog/core/design';
 import { parseOrder } from '@kestfog/core/formats';
 import { planOrder } from '@kestfog/core/planning';
@@ -72,7 +83,9 @@ describe('a re-plan after a report', () => {
     const state = foldRun(plan, [stored('runStarted', {}, 1)]);
     const next = replan(runIndex(state), 0);
     const text = (type: RunEvent['type'], data: object) => reportedText(state, next, stored(type, data, 2));
-    expect(text('airRead', { tempC: 20.4, humidityPct: 67.6 })).toMatch(/^The air is now 20.4 °C, 68 %\. Re-planned.*; all packed (\w+ )?\d\d:\d\d$/);
+    expect(text('airRead', { tempC: 20.4, humidityPct: 67.6 })).toMatch(
+      /^The air is now 20.4 °C, 68 %\. Re-planned.*; all packed (\w+ )?\d\d:\d\d$/,
+    );
     expect(text('defect', { cookie: 2, outcome: 'tie-dye' })).toMatch(/^Cookie 3 becomes a tie-dye\./);
     expect(text('defect', { cookie: 2, outcome: 'again' })).toMatch(/^Cookie 3 is begun again\./);
     expect(text('defect', { cookie: 2, outcome: 'spare' })).toMatch(/^Cookie 3 is out\./);

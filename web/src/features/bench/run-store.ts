@@ -17,7 +17,9 @@ const keyOf = (runId: string) => `kestfog.run.${runId}`;
 export async function keptRun(runId: string): Promise<KeptRun | null> {
   try {
     const kept = await get<KeptRun>(keyOf(runId));
-    return kept ? { ...kept, run: { ...kept.run, plan: planUpToDate(kept.run.plan) }, events: kept.events.map((e) => asSaidNow(e) as StoredEvent) } : null;
+    return kept
+      ? { ...kept, run: { ...kept.run, plan: planUpToDate(kept.run.plan) }, events: kept.events.map((e) => asSaidNow(e) as StoredEvent) }
+      : null;
   } catch {
     return null;
   }

@@ -22,8 +22,16 @@ export interface TooEarly {
   readonly untilMs: number;
 }
 
-/** What one action forward and one back do at a run, from whichever window: the next step, unless it is too early, and the last taken back. */
-export function stepsOfRun(bench: Run, index: RunIndex | null, view: BenchView | null | undefined, byCookie: boolean, onEarly: (early: TooEarly) => void) {
+/**
+ * What one action forward and one back do at a run, from whichever window: the next step, unless it is too early, and the last taken back.
+ */
+export function stepsOfRun(
+  bench: Run,
+  index: RunIndex | null,
+  view: BenchView | null | undefined,
+  byCookie: boolean,
+  onEarly: (early: TooEarly) => void,
+) {
   return {
     forward: () => {
       if (!index || !view) return;

@@ -30,7 +30,8 @@ export function useOneAction({ forward, back }: Actions): { forward: (e: Touch) 
   });
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      const which = e.key === ' ' || e.key === 'PageDown' ? 'forward' : e.key === 'PageUp' || (/^u$/i.test(e.key) && lettersAreOn()) ? 'back' : null;
+      const which =
+        e.key === ' ' || e.key === 'PageDown' ? 'forward' : e.key === 'PageUp' || (/^u$/i.test(e.key) && lettersAreOn()) ? 'back' : null;
       // A sheet that asks something has the keys to itself.
       if (!which || e.ctrlKey || e.metaKey || e.altKey || isAsking()) return;
       e.preventDefault();

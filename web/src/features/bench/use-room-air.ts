@@ -27,7 +27,12 @@ export function useRoomAir(bench: Run): RoomAirNow | null {
   const { run, state, nowMs } = bench;
   const runId = run?.id ?? '';
   // Asked for, not streamed: a browser keeps few lines open to one server, and the log needs one.
-  const { data: reading } = useQuery({ queryKey: ['climate'], queryFn: () => api<ClimateReading>('/climate'), refetchInterval: EVERY_MS, retry: false });
+  const { data: reading } = useQuery({
+    queryKey: ['climate'],
+    queryFn: () => api<ClimateReading>('/climate'),
+    refetchInterval: EVERY_MS,
+    retry: false,
+  });
   const [follows, setFollows] = useState<boolean | null>(null);
   const following = follows ?? (runId !== '' && localStorage.getItem(keyOf(runId)) === 'yes');
   const index = state && runIndex(state).plan;

@@ -49,7 +49,8 @@ class FakeServer {
     if (this.gone) throw new TypeError('network');
     const json = (status: number, body: unknown) => new Response(JSON.stringify(body), { status });
     if (path.endsWith('/health')) return json(200, { ok: true, ...this.clock });
-    if (init?.method !== 'POST') return json(200, { id: 'r', orderId: 'o', orderName: 'Flags', plan, events: this.log, serverNowMs: this.clock.nowMs });
+    if (init?.method !== 'POST')
+      return json(200, { id: 'r', orderId: 'o', orderName: 'Flags', plan, events: this.log, serverNowMs: this.clock.nowMs });
     if (this.refuse) return json(this.refuse.status, { code: this.refuse.code, message: `refused: ${this.refuse.code}` });
     const e = JSON.parse(String(init.body)) as RunEvent;
     const known = this.log.find((x) => x.id === e.id);

@@ -153,7 +153,9 @@ export function useRun(runId: string): Run {
     [runId],
   );
   const target = state
-    ? (lastToUndo(state, deviceId()) ?? state.standing.findLast((e) => e.type === 'taskDone' || e.type === 'taskBegun' || e.type === 'cookieDone') ?? null)
+    ? (lastToUndo(state, deviceId()) ??
+      state.standing.findLast((e) => e.type === 'taskDone' || e.type === 'taskBegun' || e.type === 'cookieDone') ??
+      null)
     : null;
   const undo = useCallback(() => {
     if (target) send({ type: 'undone', data: { eventId: target.id } });

@@ -62,7 +62,8 @@ export function Arrange({ design, rows, onEdit }: Props) {
   const isGroup = groups.size === 1 && !groups.has(undefined);
   const together = (group: string) => onEdit(...ids.map((part): DesignEdit => ({ type: 'say', part, said: { group } })));
   const spread = (way: 'across' | 'down') => onEdit({ type: 'arrange', moves: distributed(design, ids, way) });
-  const copy = () => onEdit(...ids.map((part): DesignEdit => ({ type: 'copy', part, id: freshId('copy'), matrix: shift(BESIDE_MM, BESIDE_MM) })));
+  const copy = () =>
+    onEdit(...ids.map((part): DesignEdit => ({ type: 'copy', part, id: freshId('copy'), matrix: shift(BESIDE_MM, BESIDE_MM) })));
   const [first, ...others] = areas;
   return (
     <fieldset className="grid gap-2" aria-label="Arrange">
@@ -109,7 +110,11 @@ export function Arrange({ design, rows, onEdit }: Props) {
       <div className="flex flex-wrap gap-2 items-end text-lg">
         <label className="grid gap-1">
           {rows.length === 1 ? 'to the cookie’s' : 'all to their'}
-          <select className="select w-44" value="" onChange={(e) => onEdit({ type: 'arrange', moves: aligned(design, ids, e.target.value as Alignment) })}>
+          <select
+            className="select w-44"
+            value=""
+            onChange={(e) => onEdit({ type: 'arrange', moves: aligned(design, ids, e.target.value as Alignment) })}
+          >
             <option value="" disabled>
               line up …
             </option>
@@ -156,7 +161,8 @@ export function Arrange({ design, rows, onEdit }: Props) {
               disabled={gap.mm === null}
               onClick={() => gap.mm !== null && onEdit({ type: 'cut-out', part: first, by: others, gapMm: gap.mm })}
             >
-              Cut {others.length === 1 ? rows.find((r) => r.whole === others[0])?.name : 'the others'} out of {rows.find((r) => r.whole === first)?.name}
+              Cut {others.length === 1 ? rows.find((r) => r.whole === others[0])?.name : 'the others'} out of{' '}
+              {rows.find((r) => r.whole === first)?.name}
             </button>
           </>
         )}

@@ -54,7 +54,12 @@ export function ChecksPanel({ totals, checks, suggestions, cautions, air, shown,
             <li key={c.kind + c.part} className={`border-l-4 pl-3 ${c.word === 'likely' ? 'border-error' : 'border-base-300'}`}>
               {c.change && <p className="text-lg font-medium">{capital(c.change)}.</p>}
               <p className="text-base">
-                <button type="button" className="link" aria-pressed={shown?.kind === c.kind && shown.part === c.part} onClick={() => onShow(c)}>
+                <button
+                  type="button"
+                  className="link"
+                  aria-pressed={shown?.kind === c.kind && shown.part === c.part}
+                  onClick={() => onShow(c)}
+                >
                   {CHECK_WORDS[c.kind]}
                 </button>{' '}
                 {c.word}: {c.text}.
@@ -72,7 +77,8 @@ export function ChecksPanel({ totals, checks, suggestions, cautions, air, shown,
             {suggestions.value.map((s) => (
               <li key={s.text} className="text-base flex flex-wrap gap-x-3 items-center">
                 <span>
-                  {capital(s.text)}: {s.savesRounds} {s.savesRounds === 1 ? 'round' : 'rounds'} fewer{s.savesS > 0 && `, ${span(s.savesS)} sooner`}.
+                  {capital(s.text)}: {s.savesRounds} {s.savesRounds === 1 ? 'round' : 'rounds'} fewer
+                  {s.savesS > 0 && `, ${span(s.savesS)} sooner`}.
                 </span>
                 <button type="button" className="btn btn-sm" onClick={() => onTake(s.edits)}>
                   do it

@@ -169,8 +169,8 @@ export function CutterPhoto({ file, colour, onClose, onTake }: Props) {
           <fieldset className="grid gap-2">
             <legend>its size is known by</legend>
             <label className="flex items-center gap-3 min-h-11">
-              <input type="radio" name="known" className="radio" checked={way === 'card'} onChange={() => choose('card')} />a bank card beside it: put a point
-              on each corner, going round
+              <input type="radio" name="known" className="radio" checked={way === 'card'} onChange={() => choose('card')} />a bank card
+              beside it: put a point on each corner, going round
             </label>
             <label className="flex items-center gap-3 min-h-11">
               <input type="radio" name="known" className="radio" checked={way === 'length'} onChange={() => choose('length')} />
@@ -180,7 +180,9 @@ export function CutterPhoto({ file, colour, onClose, onTake }: Props) {
           {way === 'length' && (
             <>
               <NumberField small label={`between them, ${length.unit}`} text={length.text} typed={length.typed} onText={length.onText} />
-              <p className="text-base opacity-85">Take the photograph from straight above: seen from the side it would come out too narrow.</p>
+              <p className="text-base opacity-85">
+                Take the photograph from straight above: seen from the side it would come out too narrow.
+              </p>
             </>
           )}
           <label className="grid gap-1">
@@ -189,8 +191,8 @@ export function CutterPhoto({ file, colour, onClose, onTake }: Props) {
           </label>
           {outline && (
             <p role="status">
-              {millimetres(outline.widthMm, units)} wide, {millimetres(outline.heightMm, units)} high. Touch another thing to take that. The picture stays on
-              this machine.
+              {millimetres(outline.widthMm, units)} wide, {millimetres(outline.heightMm, units)} high. Touch another thing to take that. The
+              picture stays on this machine.
             </p>
           )}
           <button

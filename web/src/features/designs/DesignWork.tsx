@@ -110,7 +110,14 @@ function Work({
   const [picked, setPicked] = useState<readonly Point[]>([]);
   const [motion, setMotion] = useState<number | null>(null);
   const [together, setTogether] = useState(1);
-  const [piping, setPiping] = useState<Piping>({ toolId: null, widthMm: 1.5, colour: '#2e3a46', symmetry: { way: 'none' }, meets: true, tap: 'round' });
+  const [piping, setPiping] = useState<Piping>({
+    toolId: null,
+    widthMm: 1.5,
+    colour: '#2e3a46',
+    symmetry: { way: 'none' },
+    meets: true,
+    tap: 'round',
+  });
   const [also, setAlso] = useState<readonly string[]>(NONE);
   const [shownCheck, setShownCheck] = useState<DesignCheck | null>(null);
   const [cost, setCost] = useState('');
@@ -166,11 +173,19 @@ function Work({
   const onPoint = useSteady((p: Point) => setPicked(picked.length >= 2 ? [p] : [...picked, p]));
   const sectionId = row?.kind === 'section' ? row.id : (row?.sectionId ?? null);
   const pool = useMemo(() => poolOf(design, sectionId), [design, sectionId]);
-  const timing = useMemo(() => (pool ? wetTiming(pool, graph, air, school.margin, factors) : null), [pool, graph, air, school.margin, factors]);
+  const timing = useMemo(
+    () => (pool ? wetTiming(pool, graph, air, school.margin, factors) : null),
+    [pool, graph, air, school.margin, factors],
+  );
   // Worked one at a time, with the scribe wiped, nothing differs from the picture kept with the design.
   const wet = useMemo(() => {
     if (!pool || !timing || at !== null || (motion === null && together === 1 && school.wiping === 'always')) return null;
-    return { pool: pool.id, after: motion ?? pool.marks.length, wiping: school.wiping, ...(together > 1 ? { dried: timing.dried(together) } : {}) };
+    return {
+      pool: pool.id,
+      after: motion ?? pool.marks.length,
+      wiping: school.wiping,
+      ...(together > 1 ? { dried: timing.dried(together) } : {}),
+    };
   }, [pool, timing, at, motion, together, school.wiping]);
 
   const { undo, redo } = editor;
@@ -186,7 +201,8 @@ function Work({
   const pipe = (...edits: readonly DesignEdit[]) => {
     // One stroke by itself must find a flood; a whole piece brings its own.
     const [only] = edits.length === 1 ? edits : [];
-    const first = only?.type === 'draw' && (markTechniques as readonly string[]).includes(only.technique) ? only.strokes[0]?.points[0] : undefined;
+    const first =
+      only?.type === 'draw' && (markTechniques as readonly string[]).includes(only.technique) ? only.strokes[0]?.points[0] : undefined;
     if (first && !wetBodyAt(design, first)) {
       setSaid('That is done in wet icing: begin it on a flood or a bead.');
       return;
@@ -216,9 +232,13 @@ function Work({
   const onMove = useSteady(move);
   const chosenIds = useMemo(() => chosen.map((r) => r.id), [chosen]);
   const lit = useMemo(() => (at === null ? chosen.flatMap((r) => r.parts) : NONE), [at, chosen]);
-  const taken = useMemo(() => later.design.parts.flatMap((p) => (chosen.some((r) => belongs(p.id, r.whole)) ? [p.id] : [])), [later, chosen]);
+  const taken = useMemo(
+    () => later.design.parts.flatMap((p) => (chosen.some((r) => belongs(p.id, r.whole)) ? [p.id] : [])),
+    [later, chosen],
+  );
   // What a check warns of, painted where it would be seen, while the checks are looked at and it still holds.
-  const warned = tab === 'checks' && at === null ? checks.find((c) => c.kind === shownCheck?.kind && c.part === shownCheck.part) : undefined;
+  const warned =
+    tab === 'checks' && at === null ? checks.find((c) => c.kind === shownCheck?.kind && c.part === shownCheck.part) : undefined;
   const flawKind = warned && CHECK_FLAWS[warned.kind];
   const flaws = useMemo(() => (warned && flawKind ? flawsOn(design, warned.part, flawKind) : NO_FLAWS), [design, warned, flawKind]);
   const cookie = useMemo(() => lookAfterSteps(later.design, sequence, at ?? sequence.length, air), [later, sequence, at, air]);
@@ -406,7 +426,13 @@ function Work({
               />
             )}
             {tab === 'school' && (
-              <SchoolPanel design={design} designKey={designKey} now={{ air, airAt, factors, tips }} schoolId={school.id} onSchool={setSchoolId} />
+              <SchoolPanel
+                design={design}
+                designKey={designKey}
+                now={{ air, airAt, factors, tips }}
+                schoolId={school.id}
+                onSchool={setSchoolId}
+              />
             )}
             {tab === 'reading' && <Reading design={design} onPart={select} onEdit={(...e) => void editor.apply(...e)} />}
           </Tabs.Panel>

@@ -40,7 +40,12 @@ export function Divide({ design, sectionId, colour, picked, onEdit }: DivideProp
         type="button"
         className="btn"
         onClick={() =>
-          onEdit({ type: 'divide', sectionId, division: (DIVISIONS.find((d) => d.id === id) as (typeof DIVISIONS)[number]).division, colours: [colour, other] })
+          onEdit({
+            type: 'divide',
+            sectionId,
+            division: (DIVISIONS.find((d) => d.id === id) as (typeof DIVISIONS)[number]).division,
+            colours: [colour, other],
+          })
         }
       >
         Divide

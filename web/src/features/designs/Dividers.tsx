@@ -42,7 +42,8 @@ export function Dividers({ design, divided, onEdit }: Props) {
     const n = from + (to - from) * share;
     return { x: across.x * n + along.x * (atMiddle + t), y: across.y * n + along.y * (atMiddle + t) };
   };
-  const within = (i: number, share: number) => Math.max((borders[i - 1] as number) + LEAST_SHARE, Math.min((borders[i + 1] as number) - LEAST_SHARE, share));
+  const within = (i: number, share: number) =>
+    Math.max((borders[i - 1] as number) + LEAST_SHARE, Math.min((borders[i + 1] as number) - LEAST_SHARE, share));
   const give = (i: number, share: number) => {
     const next = borders.map((b, k) => (k === i ? within(i, share) : b));
     onEdit({
@@ -64,7 +65,14 @@ export function Dividers({ design, divided, onEdit }: Props) {
         return (
           <g key={i}>
             <line x1={p.x} y1={p.y} x2={q.x} y2={q.y} stroke="var(--color-base-content)" strokeWidth="0.4" strokeDasharray="2 1.2" />
-            <circle cx={(p.x + q.x) / 2} cy={(p.y + q.y) / 2} r="1.8" fill="var(--color-base-100)" stroke="var(--color-base-content)" strokeWidth="0.5" />
+            <circle
+              cx={(p.x + q.x) / 2}
+              cy={(p.y + q.y) / 2}
+              r="1.8"
+              fill="var(--color-base-100)"
+              stroke="var(--color-base-content)"
+              strokeWidth="0.5"
+            />
             <polygon
               points={[
                 [p, 1],
@@ -72,7 +80,10 @@ export function Dividers({ design, divided, onEdit }: Props) {
                 [q, -1],
                 [p, -1],
               ]
-                .map(([end, side]) => `${(end as Point).x + across.x * (side as number) * HOLD_MM},${(end as Point).y + across.y * (side as number) * HOLD_MM}`)
+                .map(
+                  ([end, side]) =>
+                    `${(end as Point).x + across.x * (side as number) * HOLD_MM},${(end as Point).y + across.y * (side as number) * HOLD_MM}`,
+                )
                 .join(' ')}
               fill="transparent"
               className="cursor-move touch-none pointer-events-auto"

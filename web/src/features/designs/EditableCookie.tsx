@@ -147,7 +147,15 @@ export const EditableCookie = memo(function EditableCookie({
           </g>
         )}
         {picked.map((p) => (
-          <circle key={`${p.x} ${p.y}`} cx={p.x} cy={p.y} r="1.4" fill="var(--color-primary)" stroke="var(--color-base-content)" strokeWidth="0.4" />
+          <circle
+            key={`${p.x} ${p.y}`}
+            cx={p.x}
+            cy={p.y}
+            r="1.4"
+            fill="var(--color-primary)"
+            stroke="var(--color-base-content)"
+            strokeWidth="0.4"
+          />
         ))}
         {picked.length === 2 && picked[0] && picked[1] && (
           <line

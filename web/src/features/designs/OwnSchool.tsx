@@ -84,7 +84,11 @@ export function OwnSchool({ school, onRemoved }: Props) {
         <button type="button" className="btn" disabled={!good || keeping.isPending} onClick={keep}>
           Keep this school
         </button>
-        <button type="button" className="btn btn-ghost" onClick={() => removing.mutate({ id: school.id, name: school.label }, { onSuccess: onRemoved })}>
+        <button
+          type="button"
+          className="btn btn-ghost"
+          onClick={() => removing.mutate({ id: school.id, name: school.label }, { onSuccess: onRemoved })}
+        >
           Delete it
         </button>
         {keeping.isSuccess && (

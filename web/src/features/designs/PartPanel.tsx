@@ -1,4 +1,14 @@
-import { belongs, type Design, type DesignEdit, detailTechniques, linesOf, marksOf, partById, type Section, sectionsOf } from '@kestfog/core/design';
+import {
+  belongs,
+  type Design,
+  type DesignEdit,
+  detailTechniques,
+  linesOf,
+  marksOf,
+  partById,
+  type Section,
+  sectionsOf,
+} from '@kestfog/core/design';
 import type { Air } from '@kestfog/core/drying';
 import { areaMm2, type Point } from '@kestfog/core/geometry';
 import { grades } from '@kestfog/core/icing';
@@ -40,13 +50,16 @@ export function PartPanel({ design, graph, row, school, air, picked, laid, onEdi
   // Of a pattern in several colours each layer is spoken of by itself.
   const own = marksOf(design).filter((m) => belongs(m.id, row.whole));
   const isLayered = new Set(own.map((m) => m.colour)).size > 1;
-  const say = (said: Record<string, string>) => onEdit({ type: 'say', part: row.whole, said, ...(isLayered ? { ofColour: part.colour } : {}) });
+  const say = (said: Record<string, string>) =>
+    onEdit({ type: 'say', part: row.whole, said, ...(isLayered ? { ofColour: part.colour } : {}) });
   const islandCount = section?.drawn.filter((ring) => areaMm2([ring]) > 0).length ?? 0;
   const isLastFlood = section !== undefined && sectionsOf(design).length === 1;
   const definition = techniqueById(row.technique as never);
   // The same answer the Icing place and the Bench give.
   const openings = distinctOpenings(
-    graph.steps.flatMap((s) => (s.parts.includes(row.id) && s.tip !== undefined && s.openingMm !== undefined ? [{ name: s.tip, openingMm: s.openingMm }] : [])),
+    graph.steps.flatMap((s) =>
+      s.parts.includes(row.id) && s.tip !== undefined && s.openingMm !== undefined ? [{ name: s.tip, openingMm: s.openingMm }] : [],
+    ),
   );
   return (
     <section aria-label={`Part: ${row.name}`} className="grid gap-4" data-piping="part" key={row.id}>
@@ -112,10 +125,24 @@ export function PartPanel({ design, graph, row, school, air, picked, laid, onEdi
         {definition.tool}
         {openings.length > 0 && `, ${openingsText(openings, units)}`}. Too early: {definition.tooEarly}. Too late: {definition.tooLate}.
       </p>
-      <PartWords key={`${part.id} ${JSON.stringify(part.words)}`} design={design} graph={graph} part={part} school={school} air={air} onSay={say} />
+      <PartWords
+        key={`${part.id} ${JSON.stringify(part.words)}`}
+        design={design}
+        graph={graph}
+        part={part}
+        school={school}
+        air={air}
+        onSay={say}
+      />
       {facts && section && (
         <>
-          <Joins design={design} facts={facts} section={section} onFlush={(ids) => say({ flush: ids.join(' ') })} onOver={(over) => say({ over })} />
+          <Joins
+            design={design}
+            facts={facts}
+            section={section}
+            onFlush={(ids) => say({ flush: ids.join(' ') })}
+            onOver={(over) => say({ over })}
+          />
           <Pattern key={section.id} design={design} section={section} onEdit={onEdit} />
           {islandCount > 1 && (
             <button type="button" className="btn justify-self-start" onClick={() => onEdit({ type: 'part-islands', part: section.id })}>
@@ -160,7 +187,15 @@ function NameField({ name, onName }: { readonly name: string; readonly onName: (
   );
 }
 
-function ColourField({ colour, palette, onColour }: { readonly colour: string; readonly palette: readonly string[]; readonly onColour: (c: string) => void }) {
+function ColourField({
+  colour,
+  palette,
+  onColour,
+}: {
+  readonly colour: string;
+  readonly palette: readonly string[];
+  readonly onColour: (c: string) => void;
+}) {
   const id = useId();
   return (
     <div className="grid gap-1">
@@ -168,7 +203,13 @@ function ColourField({ colour, palette, onColour }: { readonly colour: string; r
         colour
       </label>
       <span className="flex gap-2 items-center">
-        <input id={id} type="color" className="w-12 h-11 rounded-field border border-base-300" value={colour} onChange={(e) => onColour(e.target.value)} />
+        <input
+          id={id}
+          type="color"
+          className="w-12 h-11 rounded-field border border-base-300"
+          value={colour}
+          onChange={(e) => onColour(e.target.value)}
+        />
         {palette
           .filter((c) => c !== colour)
           .slice(0, 6)
@@ -195,7 +236,16 @@ function DepthField({ depthMm, onDepth }: { readonly depthMm: number; readonly o
     const mm = depth.mm === null ? null : Math.round(depth.mm * 10) / 10;
     if (mm !== null && mm !== depthMm) onDepth(mm);
   };
-  return <NumberField small label={`depth, ${depth.unit}`} text={depth.text} typed={depth.typed} onText={(v) => void depth.onText(v)} onDone={keep} />;
+  return (
+    <NumberField
+      small
+      label={`depth, ${depth.unit}`}
+      text={depth.text}
+      typed={depth.typed}
+      onText={(v) => void depth.onText(v)}
+      onDone={keep}
+    />
+  );
 }
 
 interface JoinsProps {

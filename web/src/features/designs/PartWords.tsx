@@ -78,7 +78,12 @@ export function PartWords({ design, graph, part, school, air, onSay }: Props) {
         />
         {!isMark && (
           <label className="flex items-center gap-2 min-h-11 self-end text-lg">
-            <input type="checkbox" className="checkbox" checked={words.first === true} onChange={(e) => onSay({ first: e.target.checked ? 'true' : '' })} />
+            <input
+              type="checkbox"
+              className="checkbox"
+              checked={words.first === true}
+              onChange={(e) => onSay({ first: e.target.checked ? 'true' : '' })}
+            />
             before all it does not overlap
           </label>
         )}
@@ -92,7 +97,9 @@ export function PartWords({ design, graph, part, school, air, onSay }: Props) {
               value={words.dam ?? ''}
               empty="as the school says: in its own icing"
               of={dams.map((d) => ({ value: d, text: DAM_TEXT[d] }))}
-              onChoose={(dam) => onSay(dam === 'contrast' ? { dam, 'dam-colour': words.damColour ?? '#3a3f45' } : { dam, 'dam-colour': '' })}
+              onChoose={(dam) =>
+                onSay(dam === 'contrast' ? { dam, 'dam-colour': words.damColour ?? '#3a3f45' } : { dam, 'dam-colour': '' })
+              }
             />
             {words.dam === 'contrast' && (
               <label className="grid gap-1">
@@ -168,7 +175,12 @@ export function PartWords({ design, graph, part, school, air, onSay }: Props) {
           />
         )}
         {part.role === 'guide' && (
-          <Choice label="made by" value={part.kind} of={guideKinds.map((k) => ({ value: k, text: GUIDE_TEXT[k] }))} onChoose={(guide) => onSay({ guide })} />
+          <Choice
+            label="made by"
+            value={part.kind}
+            of={guideKinds.map((k) => ({ value: k, text: GUIDE_TEXT[k] }))}
+            onChoose={(guide) => onSay({ guide })}
+          />
         )}
       </div>
       <Asks held={held} air={air} margin={school.margin} design={design} />

@@ -1,4 +1,13 @@
-import { type Design, type DesignEdit, type PatternAsk, type PatternId, patternById, patterns, type Section, sectionById } from '@kestfog/core/design';
+import {
+  type Design,
+  type DesignEdit,
+  type PatternAsk,
+  type PatternId,
+  patternById,
+  patterns,
+  type Section,
+  sectionById,
+} from '@kestfog/core/design';
 import { useState } from 'react';
 import { NumberField, readNumber, type Typed } from '../../ui/NumberField.js';
 import { useLength } from '../../ui/use-length.js';
@@ -27,7 +36,11 @@ const USUAL = { recipes: [2, 8], drops: [3, 9], lines: [1.4, 5], drags: [1, 9] }
 /** Marks of the trade laid in a flood in one touch; laid, their numbers and colours can be changed, or they are set free. */
 export function Pattern({ design, section, laid, onEdit }: Props) {
   const [pattern, setPattern] = useState<PatternId>(laid?.pattern ?? 'dots-staggered');
-  const [text, setText] = useState({ angleDeg: String(laid?.ask.angleDeg ?? 0), count: String(laid?.ask.count ?? 8), seed: String(laid?.ask.seed ?? 1) });
+  const [text, setText] = useState({
+    angleDeg: String(laid?.ask.angleDeg ?? 0),
+    count: String(laid?.ask.count ?? 8),
+    seed: String(laid?.ask.seed ?? 1),
+  });
   const definition = patternById(pattern);
   const usual = definition.usual ?? USUAL[definition.kind];
   const size = useLength(laid?.ask.sizeMm ?? usual[0], [0.3, 40], 'The size');
@@ -43,11 +56,18 @@ export function Pattern({ design, section, laid, onEdit }: Props) {
     count: readNumber(text.count, 1, 60, 'The count', ''),
     seed: readNumber(text.seed, 0, 9999, 'The throw', ''),
   };
-  const labels = { sizeMm: definition.kind === 'drags' ? 'scribe' : 'size', spacingMm: 'apart', angleDeg: 'angle, °', count: 'how many', seed: 'throw' };
+  const labels = {
+    sizeMm: definition.kind === 'drags' ? 'scribe' : 'size',
+    spacingMm: 'apart',
+    angleDeg: 'angle, °',
+    count: 'how many',
+    seed: 'throw',
+  };
   const lengthOf = { sizeMm: size, spacingMm: spacing };
   const isLength = (k: keyof PatternAsk): k is 'sizeMm' | 'spacingMm' => k === 'sizeMm' || k === 'spacingMm';
   const good = definition.heeds.every((k) => (isLength(k) ? lengthOf[k].mm !== null : 'value' in numbers[k]));
-  const numberOf = (k: keyof typeof numbers, otherwise: number) => (definition.heeds.includes(k) && 'value' in numbers[k] ? numbers[k].value : otherwise);
+  const numberOf = (k: keyof typeof numbers, otherwise: number) =>
+    definition.heeds.includes(k) && 'value' in numbers[k] ? numbers[k].value : otherwise;
   const lay = () => {
     const ask: PatternAsk = {
       sizeMm: size.mm ?? usual[0],
@@ -56,10 +76,19 @@ export function Pattern({ design, section, laid, onEdit }: Props) {
       count: Math.round(numberOf('count', 8)),
       seed: Math.round(numberOf('seed', 1)),
     };
-    const colours = layers.length > 1 ? layers.map((_, i) => colourOf(i)) : [colourOf(0), ...others.filter((c) => c !== colourOf(0)), colourOf(0)];
+    const colours =
+      layers.length > 1 ? layers.map((_, i) => colourOf(i)) : [colourOf(0), ...others.filter((c) => c !== colourOf(0)), colourOf(0)];
     if (laid) onEdit({ type: 'pattern-again', id: laid.id, pattern, ask, colours, seconds: laid.seconds });
     else if (flood)
-      onEdit({ type: 'pattern', id: freshId(definition.kind === 'drags' ? 'drag' : 'marks'), sectionId: flood.id, pattern, ask, colours, seconds: null });
+      onEdit({
+        type: 'pattern',
+        id: freshId(definition.kind === 'drags' ? 'drag' : 'marks'),
+        sectionId: flood.id,
+        pattern,
+        ask,
+        colours,
+        seconds: null,
+      });
   };
   return (
     <fieldset className="border-t border-base-300 pt-3" aria-label={laid ? 'The pattern they are' : 'Wet in it'}>

@@ -32,8 +32,12 @@ export function SchoolPanel({ design, designKey, now, schoolId, onSchool }: Prop
   const other = schools.find((s) => s.id === otherId);
   // Another design, kitchen or school is another question.
   const question = `${designKey} ${JSON.stringify(now)}`;
-  const own = useBeside(school ? `${question} ${school.id} ${school.revision}` : null, () => inSchoolBeside(design, school as SchoolView, now));
-  const beside = useBeside(other ? `${question} ${other.id} ${other.revision}` : null, () => inSchoolBeside(design, other as SchoolView, now));
+  const own = useBeside(school ? `${question} ${school.id} ${school.revision}` : null, () =>
+    inSchoolBeside(design, school as SchoolView, now),
+  );
+  const beside = useBeside(other ? `${question} ${other.id} ${other.revision}` : null, () =>
+    inSchoolBeside(design, other as SchoolView, now),
+  );
   const columns = [
     { school, found: own },
     { school: other, found: beside },
@@ -75,7 +79,10 @@ export function SchoolPanel({ design, designKey, now, schoolId, onSchool }: Prop
           className="btn"
           disabled={keep.isPending}
           onClick={() =>
-            keep.mutate({ ...school, preset: true, label: `${school.label}, mine`.slice(0, 60) }, { onSuccess: ({ id, waits }) => !waits && onSchool(id) })
+            keep.mutate(
+              { ...school, preset: true, label: `${school.label}, mine`.slice(0, 60) },
+              { onSuccess: ({ id, waits }) => !waits && onSchool(id) },
+            )
           }
         >
           Copy to change it

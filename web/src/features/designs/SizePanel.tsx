@@ -24,7 +24,10 @@ export function SizePanel({ design, picking, picked, onPicking, onEdit }: Props)
   const [text, setText] = useState<string | null>(null);
   const [between, setBetween] = useState('');
   const width = readNumber(text ?? shown(widthMm), Math.round(10 / per), Math.round(400 / per), 'The width', unit);
-  const length = between === '' ? { value: Number.NaN } : readNumber(between, Math.round((1 / per) * 100) / 100, Math.round(400 / per), 'The length', unit);
+  const length =
+    between === ''
+      ? { value: Number.NaN }
+      : readNumber(between, Math.round((1 / per) * 100) / 100, Math.round(400 / per), 'The length', unit);
   const apart = picked[0] && picked[1] ? distance(picked[0], picked[1]) : null;
   const resize = (mm: number) => {
     onEdit({ type: 'resize', widthMm: Math.min(400, Math.max(10, Math.round(mm * 100) / 100)) });

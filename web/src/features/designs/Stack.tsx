@@ -63,12 +63,15 @@ export const Stack = memo(function Stack({ rows, selected, chosen, onSelect, onM
       onDragEnd={onDragEnd}
       accessibility={{
         screenReaderInstructions: {
-          draggable: 'Space takes the part up, the arrows move it among the others, Space lays it down there, Escape leaves it where it was.',
+          draggable:
+            'Space takes the part up, the arrows move it among the others, Space lays it down there, Escape leaves it where it was.',
         },
         announcements: {
           onDragStart: ({ active }) => `${named(active.id)} is taken up.`,
-          onDragOver: ({ active, over }) => (over ? `${named(active.id)} would be number ${ids.indexOf(String(over.id)) + 1} of ${ids.length}.` : undefined),
-          onDragEnd: ({ active, over }) => (over ? `${named(active.id)} is number ${ids.indexOf(String(over.id)) + 1} now.` : `${named(active.id)} stays.`),
+          onDragOver: ({ active, over }) =>
+            over ? `${named(active.id)} would be number ${ids.indexOf(String(over.id)) + 1} of ${ids.length}.` : undefined,
+          onDragEnd: ({ active, over }) =>
+            over ? `${named(active.id)} is number ${ids.indexOf(String(over.id)) + 1} now.` : `${named(active.id)} stays.`,
           onDragCancel: ({ active }) => `${named(active.id)} stays where it was.`,
         },
       }}
@@ -79,7 +82,11 @@ export const Stack = memo(function Stack({ rows, selected, chosen, onSelect, onM
           choose several
         </label>
         <SortableContext items={ids} strategy={verticalListSortingStrategy}>
-          <ol ref={list} aria-label="Parts in the order they are piped" className="border-y border-base-300 layer-of-its-own max-h-[30rem] overflow-y-auto">
+          <ol
+            ref={list}
+            aria-label="Parts in the order they are piped"
+            className="border-y border-base-300 layer-of-its-own max-h-[30rem] overflow-y-auto"
+          >
             {before > 0 && <li aria-hidden style={{ height: before }} />}
             {shown.map((i) => {
               const r = rows[i] as StackRow;
@@ -123,7 +130,10 @@ function Row({
   readonly several: boolean;
   readonly onSelect: (id: string, also: boolean) => void;
 }) {
-  const { attributes, listeners, setNodeRef, transform, isDragging } = useSortable({ id: row.id, attributes: { roleDescription: 'part that can be moved' } });
+  const { attributes, listeners, setNodeRef, transform, isDragging } = useSortable({
+    id: row.id,
+    attributes: { roleDescription: 'part that can be moved' },
+  });
   return (
     <li
       ref={(li) => {
@@ -136,7 +146,13 @@ function Row({
       style={transform ? { transform: `translateY(${transform.y}px)` } : undefined}
       className={`flex items-center gap-1 border-b border-base-300 last:border-b-0 ${selected ? 'bg-base-200' : ''} ${isDragging ? 'opacity-70 relative z-10' : ''}`}
     >
-      <button type="button" className="btn btn-ghost btn-square cursor-grab touch-none" aria-label={`move ${row.name}`} {...attributes} {...listeners}>
+      <button
+        type="button"
+        className="btn btn-ghost btn-square cursor-grab touch-none"
+        aria-label={`move ${row.name}`}
+        {...attributes}
+        {...listeners}
+      >
         <GripVertical aria-hidden size={18} />
       </button>
       <button

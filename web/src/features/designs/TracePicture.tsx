@@ -93,7 +93,14 @@ export function TracePicture({ file, onClose, onTake }: Props) {
           </label>
           <label className="grid gap-1">
             {colours} icing colours
-            <input type="range" className="range w-full" min={2} max={8} value={colours} onChange={(e) => setColours(Number(e.target.value))} />
+            <input
+              type="range"
+              className="range w-full"
+              min={2}
+              max={8}
+              value={colours}
+              onChange={(e) => setColours(Number(e.target.value))}
+            />
           </label>
           <NumberField small label={`width, ${width.unit}`} text={width.text} typed={width.typed} onText={width.onText} />
           <label className="flex items-center gap-3 min-h-11">
@@ -103,7 +110,8 @@ export function TracePicture({ file, onClose, onTake }: Props) {
           {tracing && (
             <p>
               {tracing.areas.length} areas
-              {tracing.left > 0 && `; ${tracing.left} too small to flood ${tracing.left === 1 ? 'was' : 'were'} left out`}. The picture stays on this machine.
+              {tracing.left > 0 && `; ${tracing.left} too small to flood ${tracing.left === 1 ? 'was' : 'were'} left out`}. The picture
+              stays on this machine.
             </p>
           )}
           <button

@@ -83,13 +83,30 @@ export function WetMotions({ design, pool, timing, wiping, after, together, onAf
         <span className="clock opacity-80 ml-2">{stopwatch(doneS * 1000)}</span>
       </p>
       <div className="flex items-center gap-2">
-        <button type="button" className="btn btn-square" aria-label="back to the untouched flood" disabled={at <= 0} onClick={() => onAfter(0)}>
+        <button
+          type="button"
+          className="btn btn-square"
+          aria-label="back to the untouched flood"
+          disabled={at <= 0}
+          onClick={() => onAfter(0)}
+        >
           <SkipBack aria-hidden />
         </button>
-        <button type="button" className="btn btn-square" aria-label="one motion back" disabled={at <= 0} onClick={() => onAfter(Math.ceil(at) - 1)}>
+        <button
+          type="button"
+          className="btn btn-square"
+          aria-label="one motion back"
+          disabled={at <= 0}
+          onClick={() => onAfter(Math.ceil(at) - 1)}
+        >
           <StepBack aria-hidden />
         </button>
-        <button type="button" className="btn btn-square btn-neutral" aria-label={playing ? 'pause' : 'play the motions'} onClick={() => setPlaying(!playing)}>
+        <button
+          type="button"
+          className="btn btn-square btn-neutral"
+          aria-label={playing ? 'pause' : 'play the motions'}
+          onClick={() => setPlaying(!playing)}
+        >
           {playing ? <Pause aria-hidden /> : <Play aria-hidden />}
         </button>
         <button

@@ -151,7 +151,16 @@ describe('checks', () => {
   const totals = { rounds: 2, handsOnS: 95, throughS: null, bags: [] } as never;
   it('say when there is nothing to say, and when it would never dry', () => {
     render(
-      <ChecksPanel totals={totals} checks={[]} suggestions={found([])} cautions={[]} air="22 °C, 50 %" shown={null} onShow={() => {}} onTake={() => {}} />,
+      <ChecksPanel
+        totals={totals}
+        checks={[]}
+        suggestions={found([])}
+        cautions={[]}
+        air="22 °C, 50 %"
+        shown={null}
+        onShow={() => {}}
+        onTake={() => {}}
+      />,
     );
     expect(screen.getByText(/Nothing stands out/)).toBeTruthy();
     expect(screen.getByText('never in this air')).toBeTruthy();
@@ -177,5 +186,6 @@ describe('checks', () => {
     fireEvent.click(screen.getByText('do it'));
     expect(onTake).toHaveBeenCalledWith([rename]);
   });
-  it('a palette names each colour once, in the order of the drawing', () => expect(paletteOf(viewOf([]).drawing)).toEqual(['#f5ead7', '#1f4e79']));
+  it('a palette names each colour once, in the order of the drawing', () =>
+    expect(paletteOf(viewOf([]).drawing)).toEqual(['#f5ead7', '#1f4e79']));
 });

@@ -7,7 +7,15 @@ import { stackRows } from './parts.js';
 it.each(patternIds)('every row of the stack has a name of its own, and says what whole it is of: %s', (pattern) => {
   const svg = startingDrawing(startingShapes[0] as (typeof startingShapes)[number], '#ffffff');
   const ask = { sizeMm: 3, spacingMm: 14, angleDeg: 0, count: 5, seed: 1 };
-  const edit = { type: 'pattern', id: 'm', sectionId: 'base', pattern, ask, colours: ['#b3261e', '#1f3f6b', '#f2c14e', '#3f7f86'], seconds: null };
+  const edit = {
+    type: 'pattern',
+    id: 'm',
+    sectionId: 'base',
+    pattern,
+    ask,
+    colours: ['#b3261e', '#1f3f6b', '#f2c14e', '#3f7f86'],
+    seconds: null,
+  };
   const design = foldDesign({ format: 'kestfog-design/3', name: 'd', svg, edits: [edit] } as DesignDocument);
   const school = schoolById('two-bags');
   const rows = stackRows(design, stepSequence(deriveSteps(design, school), { tempC: 22, humidityFrac: 0.5, airMPerS: 0.1 }, school.margin));

@@ -5,7 +5,8 @@ import { describe, expect, it } from 'vitest';
 import { lookedAtSize, wrongWith } from './picture-file.js';
 
 const file = (name: string, bytes: Uint8Array): File => new File([bytes as BlobPart], name);
-const png = (width: number, height: number) => encode({ width, height, data: new Uint8Array(width * height * 3).fill(120), channels: 3, depth: 8 });
+const png = (width: number, height: number) =>
+  encode({ width, height, data: new Uint8Array(width * height * 3).fill(120), channels: 3, depth: 8 });
 /** A picture whose header says it is as large as this, whatever it holds. */
 const saying = (width: number, height: number) => {
   const bytes = png(4, 4);
@@ -17,10 +18,12 @@ const saying = (width: number, height: number) => {
 describe('a file that should be a picture', () => {
   it('is taken where it is one, and otherwise said in one sentence with the cure', async () => {
     expect(await wrongWith(file('a.png', png(40, 30)))).toBeNull();
-    expect(await wrongWith(file('huge.png', saying(10_000, 10_000)))).toBe('huge.png has 100 megapixels, the limit is 20: save it smaller.');
-    expect(await wrongWith(file('drawn.png', new TextEncoder().encode('<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"/>')))).toContain(
-      'is a drawing',
+    expect(await wrongWith(file('huge.png', saying(10_000, 10_000)))).toBe(
+      'huge.png has 100 megapixels, the limit is 20: save it smaller.',
     );
+    expect(
+      await wrongWith(file('drawn.png', new TextEncoder().encode('<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"/>'))),
+    ).toContain('is a drawing');
     expect(await wrongWith(file('notes.jpg', new TextEncoder().encode('flour, sugar')))).toContain('is no picture');
     expect(await wrongWith(file('empty.png', new Uint8Array()))).toContain('is no picture');
     expect(await wrongWith(file('large.png', new Uint8Array(30_000_001)))).toContain('the limit is 30 MB');

@@ -24,7 +24,8 @@ export function useBringDrawing(onAdded: (designId: string) => void) {
     } catch (error) {
       setProblem(error instanceof ApiFailure ? error.message : 'The file could not be read: choose another.');
       const isSimpler = /<svg[^>]*data-simplify-mm/i.test(drawing.svg);
-      if (error instanceof ApiFailure && error.code === 'too-many-points' && !isSimpler) setSimpler({ ...drawing, svg: askedToSimplify(drawing.svg) });
+      if (error instanceof ApiFailure && error.code === 'too-many-points' && !isSimpler)
+        setSimpler({ ...drawing, svg: askedToSimplify(drawing.svg) });
     }
   };
   const bring = async (file: File | undefined) => {

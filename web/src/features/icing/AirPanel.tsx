@@ -48,7 +48,9 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
           type="button"
           className="btn btn-lg"
           disabled={!reading || saving}
-          onClick={() => reading && onAir({ ...order.air, tempC: tenth(reading.tempC), humidityPct: Math.round(reading.humidityPct) }, order.fan)}
+          onClick={() =>
+            reading && onAir({ ...order.air, tempC: tenth(reading.tempC), humidityPct: Math.round(reading.humidityPct) }, order.fan)
+          }
         >
           Plan with this air
         </button>
@@ -64,7 +66,12 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
         />
       </div>
       <div className="flex flex-wrap items-end gap-4 mt-4">
-        <NumberField label={us ? 'typed, °F' : 'typed, °C'} text={tempText} typed={temp} onText={(t) => setTyped({ temp: t, humidity: humidityText })} />
+        <NumberField
+          label={us ? 'typed, °F' : 'typed, °C'}
+          text={tempText}
+          typed={temp}
+          onText={(t) => setTyped({ temp: t, humidity: humidityText })}
+        />
         <NumberField label="humidity, %" text={humidityText} typed={humidity} onText={(t) => setTyped({ temp: tempText, humidity: t })} />
         {typed && (
           <button

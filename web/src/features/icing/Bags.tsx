@@ -39,11 +39,16 @@ export function Bags({ bags, order, designs, onMerge, merging }: Props) {
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
         <h2 className="text-2xl font-semibold">Bags to mix</h2>
         <Link to={`/orders/${order.id}/icing/mixing`} className="btn btn-primary btn-lg">
-          {open <= 0 && !order.bags.some((b) => b.mixedG !== null) ? 'Mix them, bowl by bowl' : open < 0 ? 'All mixed: look through the bowls' : 'Go on mixing'}
+          {open <= 0 && !order.bags.some((b) => b.mixedG !== null)
+            ? 'Mix them, bowl by bowl'
+            : open < 0
+              ? 'All mixed: look through the bowls'
+              : 'Go on mixing'}
         </Link>
       </div>
       <p className="text-lg mt-1">
-        {grams(baseG, units)} of stiff base in {bowls.length} {bowls.length === 1 ? 'bowl' : 'bowls'}, in this order: pale before dark, stiff before thin.
+        {grams(baseG, units)} of stiff base in {bowls.length} {bowls.length === 1 ? 'bowl' : 'bowls'}, in this order: pale before dark,
+        stiff before thin.
       </p>
       <ol className="mt-3 divide-y divide-base-300 border-y border-base-300">
         {bowls.map((bowl) => {
@@ -58,7 +63,15 @@ export function Bags({ bags, order, designs, onMerge, merging }: Props) {
                 </p>
                 <ul className="grid gap-2">
                   {bowl.bags.map(({ bag, waterG, toMixG }) => (
-                    <BagRow key={bag.seconds} bag={bag} waterG={waterG} toMix={toMixG} order={order} designs={designs} leftovers={leftovers} />
+                    <BagRow
+                      key={bag.seconds}
+                      bag={bag}
+                      waterG={waterG}
+                      toMix={toMixG}
+                      order={order}
+                      designs={designs}
+                      leftovers={leftovers}
+                    />
                   ))}
                 </ul>
               </div>
@@ -89,7 +102,12 @@ export function Bags({ bags, order, designs, onMerge, merging }: Props) {
       {order.merges.map((m) => (
         <p key={m.from} className="mt-3 text-lg flex flex-wrap items-center gap-2">
           <Dab colour={m.from} /> is taken from the bag of <Dab colour={m.to} />.
-          <button type="button" className="btn btn-sm" disabled={merging.pending} onClick={() => onMerge(order.merges.filter((x) => x !== m))}>
+          <button
+            type="button"
+            className="btn btn-sm"
+            disabled={merging.pending}
+            onClick={() => onMerge(order.merges.filter((x) => x !== m))}
+          >
             a bag of its own again
           </button>
         </p>
@@ -101,8 +119,9 @@ export function Bags({ bags, order, designs, onMerge, merging }: Props) {
       )}
       <BaseRecipe baseG={baseG} />
       <p className="mt-3 text-base opacity-85">
-        To mix is what lands on the cookies, a tenth for drips and trials, and {grams(15, units)} that stays in each bag and tip (common practice). Floods are
-        area times depth, beads a rod of the tip’s bore, 1.4 g a millilitre. Base and water follow from the dry matter of each bag.
+        To mix is what lands on the cookies, a tenth for drips and trials, and {grams(15, units)} that stays in each bag and tip (common
+        practice). Floods are area times depth, beads a rod of the tip’s bore, 1.4 g a millilitre. Base and water follow from the dry matter
+        of each bag.
       </p>
     </section>
   );
@@ -127,7 +146,8 @@ function BagRow({ bag, waterG, toMix, order, designs, leftovers }: BagRowProps) 
   const record = recordOf(order, bag);
   const grade = bag.grade.replace('-', ' ');
   const making = useOrderMaking(order);
-  const verdict = record.countedS === null ? null : fitnessText(record.countedS, bagFitness(bag, record.countedS, designs, making), counting);
+  const verdict =
+    record.countedS === null ? null : fitnessText(record.countedS, bagFitness(bag, record.countedS, designs, making), counting);
   return (
     <li>
       <div className="grid sm:grid-cols-[9rem_10rem_1fr_auto] gap-x-4 items-center">
@@ -167,7 +187,13 @@ function BagRow({ bag, waterG, toMix, order, designs, leftovers }: BagRowProps) 
       </details>
       <LeftoverLines bag={bag} leftovers={leftovers} orderId={order.id} />
       {record.mixedG !== null && (
-        <MixedAmount key={record.mixedG} record={record} order={order} saving={keep.isPending} onKeep={(mixedG) => keep.mutate({ ...record, mixedG })} />
+        <MixedAmount
+          key={record.mixedG}
+          record={record}
+          order={order}
+          saving={keep.isPending}
+          onKeep={(mixedG) => keep.mutate({ ...record, mixedG })}
+        />
       )}
       {verdict && (
         <p className={`text-base ${verdict.fits ? 'opacity-85' : 'text-error font-medium'}`}>
@@ -219,7 +245,13 @@ function MixedAmount({ record, order, saving, onKeep }: MixedProps) {
     <div className="no-print flex flex-wrap items-center gap-2 text-base">
       <label className="flex items-center gap-2">
         really mixed
-        <input className="input w-24" inputMode="decimal" value={text} aria-invalid={mixedG === null} onChange={(e) => setText(e.target.value)} />
+        <input
+          className="input w-24"
+          inputMode="decimal"
+          value={text}
+          aria-invalid={mixedG === null}
+          onChange={(e) => setText(e.target.value)}
+        />
         {us ? 'oz' : 'g'}
       </label>
       {text !== shown(record.mixedG ?? 0) && (
@@ -234,7 +266,13 @@ function MixedAmount({ record, order, saving, onKeep }: MixedProps) {
       )}
       <label className="flex items-center gap-2 ml-4">
         left over
-        <input className="input w-20" inputMode="decimal" value={left} aria-invalid={left !== '' && leftG === null} onChange={(e) => setLeft(e.target.value)} />
+        <input
+          className="input w-20"
+          inputMode="decimal"
+          value={left}
+          aria-invalid={left !== '' && leftG === null}
+          onChange={(e) => setLeft(e.target.value)}
+        />
         {us ? 'oz' : 'g'}
       </label>
       {left !== '' && (

@@ -1,4 +1,13 @@
-import { baseSeconds, baseWaterFrac, type EggWhite, type Ingredient, type OwnRecipe, scaleRecipe, spoonOf, USUAL_RECIPES } from '@kestfog/core/icing';
+import {
+  baseSeconds,
+  baseWaterFrac,
+  type EggWhite,
+  type Ingredient,
+  type OwnRecipe,
+  scaleRecipe,
+  spoonOf,
+  USUAL_RECIPES,
+} from '@kestfog/core/icing';
 import type { Kitchen } from '@kestfog/core/wire';
 import { useKeepKitchen, useKitchen } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
@@ -14,7 +23,8 @@ const EGGS: readonly { readonly id: EggWhite; readonly label: string }[] = [
 ];
 const eggLabel = (egg: EggWhite) => EGGS.find((e) => e.id === egg)?.label ?? egg;
 
-export const recipeOf = (kitchen: Pick<Kitchen, 'mix' | 'eggWhite'> | undefined): OwnRecipe => kitchen?.mix ?? USUAL_RECIPES[kitchen?.eggWhite ?? 'dried'];
+export const recipeOf = (kitchen: Pick<Kitchen, 'mix' | 'eggWhite'> | undefined): OwnRecipe =>
+  kitchen?.mix ?? USUAL_RECIPES[kitchen?.eggWhite ?? 'dried'];
 
 const rounded = (n: number, to: number) => Math.round(n / to) * to;
 
@@ -63,13 +73,17 @@ function ReadsAs({ recipe }: { readonly recipe: OwnRecipe }) {
   );
 }
 
-const FIELDS: readonly { readonly key: 'sugarG' | 'eggG' | 'waterG' | 'lemonG'; readonly what: Ingredient; readonly label: string; readonly mostG: number }[] =
-  [
-    { key: 'sugarG', what: 'sugar', label: 'powdered sugar', mostG: 20_000 },
-    { key: 'eggG', what: 'egg', label: 'egg white', mostG: 5000 },
-    { key: 'waterG', what: 'water', label: 'water', mostG: 5000 },
-    { key: 'lemonG', what: 'lemon', label: 'lemon juice', mostG: 1000 },
-  ];
+const FIELDS: readonly {
+  readonly key: 'sugarG' | 'eggG' | 'waterG' | 'lemonG';
+  readonly what: Ingredient;
+  readonly label: string;
+  readonly mostG: number;
+}[] = [
+  { key: 'sugarG', what: 'sugar', label: 'powdered sugar', mostG: 20_000 },
+  { key: 'eggG', what: 'egg', label: 'egg white', mostG: 5000 },
+  { key: 'waterG', what: 'water', label: 'water', mostG: 5000 },
+  { key: 'lemonG', what: 'lemon', label: 'lemon juice', mostG: 1000 },
+];
 
 const unitOf = (what: Ingredient, egg: EggWhite, units: Units) => (units === 'us' ? spoonOf(what, egg) : { unit: 'g', gPer: 1 });
 

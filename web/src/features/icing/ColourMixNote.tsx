@@ -43,7 +43,11 @@ export function ColourMixNote({ colour, recipe, bowlG }: Props) {
         type="button"
         className={`link text-base ${known ? '' : 'no-print'}`}
         onClick={() =>
-          setTyped({ parts: known ? partsText(known.parts) : '', gel: known?.gelGPer100G == null ? '' : String(known.gelGPer100G), note: known?.note ?? '' })
+          setTyped({
+            parts: known ? partsText(known.parts) : '',
+            gel: known?.gelGPer100G == null ? '' : String(known.gelGPer100G),
+            note: known?.note ?? '',
+          })
         }
       >
         {known && (known.parts.length > 0 || known.note)
@@ -88,7 +92,10 @@ export function ColourMixNote({ colour, recipe, bowlG }: Props) {
         disabled={parts === null || gelWrong || keep.isPending}
         onClick={() =>
           parts &&
-          keep.mutate({ recipe, colour, gelGPer100G: gel, parts, note: typed.note.trim(), revision: known?.revision ?? 0 }, { onSuccess: () => setTyped(null) })
+          keep.mutate(
+            { recipe, colour, gelGPer100G: gel, parts, note: typed.note.trim(), revision: known?.revision ?? 0 },
+            { onSuccess: () => setTyped(null) },
+          )
         }
       >
         keep

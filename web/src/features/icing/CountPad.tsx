@@ -84,8 +84,8 @@ export function CountPad({ bag, word, saving, failure, onKeep, onClose }: Props)
         {hint && <p className="text-error font-medium">{hint}</p>}
         {result !== null && (
           <p>
-            {tries.length === 1 ? 'One try' : `${tries.length} tries, ${Math.min(...tries)} to ${Math.max(...tries)} s, middle ${result} s`}:{' '}
-            {referenceS !== null && gradeOfSeconds(referenceS).label}.{' '}
+            {tries.length === 1 ? 'One try' : `${tries.length} tries, ${Math.min(...tries)} to ${Math.max(...tries)} s, middle ${result} s`}
+            : {referenceS !== null && gradeOfSeconds(referenceS).label}.{' '}
             <button type="button" className="link" onClick={() => setTries(tries.slice(0, -1))}>
               take back the last
             </button>

@@ -46,7 +46,13 @@ export function CurvesAlong({ question: q, along, kitchen, belief }: Props) {
   return (
     <div ref={ref}>
       {width > 0 && (
-        <svg width={width} height={HEIGHT} className="block" role="img" aria-label="Time to each state along one quantity; the table below has the numbers">
+        <svg
+          width={width}
+          height={HEIGHT}
+          className="block"
+          role="img"
+          aria-label="Time to each state along one quantity; the table below has the numbers"
+        >
           {TICKS_MIN.map((t) => (
             <g key={t}>
               <line x1={PAD.left} x2={width - PAD.right} y1={y(t)} y2={y(t)} stroke="var(--color-base-300)" />

@@ -48,7 +48,11 @@ export function DryingExplorer({ start, kitchen, factors, countSpread, children 
   const belief = useMemo(() => ({ factors, countSpread }), [factors, countSpread]);
   const now = useMemo(() => timesOf(q, kitchen, belief), [q, kitchen, belief]);
   const outlook = useMemo(() => dryingOutlook(regionOf(q), airOf(q, kitchen)), [q, kitchen]);
-  const wetWorkEndsS = secondsToLose(dryingRate(air), 0, stateThresholds(regionOf(q)).thickening * windowFactor('thickening', q.margin, factors));
+  const wetWorkEndsS = secondsToLose(
+    dryingRate(air),
+    0,
+    stateThresholds(regionOf(q)).thickening * windowFactor('thickening', q.margin, factors),
+  );
   const value = {
     humidityPct: `${Math.round(q.humidityPct)} %`,
     depthMm: millimetres(q.depthMm, units),
@@ -100,13 +104,20 @@ export function DryingExplorer({ start, kitchen, factors, countSpread, children 
           ]}
           onChange={(on) => setQ({ ...q, on })}
         />
-        <Choice label="How sure" value={q.margin} options={margins.map((id) => ({ id, label: id }))} onChange={(margin) => setQ({ ...q, margin })} />
+        <Choice
+          label="How sure"
+          value={q.margin}
+          options={margins.map((id) => ({ id, label: id }))}
+          onChange={(margin) => setQ({ ...q, margin })}
+        />
         <div className="flex flex-wrap gap-2 items-center">
           <span className="text-lg">drawn along</span>
           <Choice label="Drawn along" value={along} options={ALONG} onChange={setAlong} />
         </div>
       </div>
-      <div className="mt-4">{along === 'time' ? <TimeStrip times={now} /> : <CurvesAlong question={q} along={along} kitchen={kitchen} belief={belief} />}</div>
+      <div className="mt-4">
+        {along === 'time' ? <TimeStrip times={now} /> : <CurvesAlong question={q} along={along} kitchen={kitchen} belief={belief} />}
+      </div>
       <div className="overflow-x-auto">
         <table className="table text-lg mt-2">
           <thead>
@@ -136,7 +147,13 @@ export function DryingExplorer({ start, kitchen, factors, countSpread, children 
                       <td>
                         {t.p10 === null ? '' : span(t.p10)} and {t.p90 === null ? 'more than three days' : span(t.p90)}
                       </td>
-                      <td>{s === 'thickening' ? `ends wet work by ${span(wetWorkEndsS)}` : t.planned === null ? 'more than three days' : span(t.planned)}</td>
+                      <td>
+                        {s === 'thickening'
+                          ? `ends wet work by ${span(wetWorkEndsS)}`
+                          : t.planned === null
+                            ? 'more than three days'
+                            : span(t.planned)}
+                      </td>
                     </>
                   )}
                   <td>
@@ -149,10 +166,10 @@ export function DryingExplorer({ start, kitchen, factors, countSpread, children 
         </table>
       </div>
       <p className="mt-3 text-base opacity-85 max-w-4xl">
-        The surface loses {outlook.fluxGPerM2H.toFixed(0)} g of water a square metre an hour and cools to {temperature(outlook.surfaceTempC, units)}. A state
-        comes when a certain amount of water is lost; the bands say how far cookies and kitchens differ, and how unsure the count is:{' '}
-        {Math.round(countSpread * 100)} %{countSpread > 0.2 && ' until a weighed thinning test'}. The times known in the trade are common practice with no
-        published source.
+        The surface loses {outlook.fluxGPerM2H.toFixed(0)} g of water a square metre an hour and cools to{' '}
+        {temperature(outlook.surfaceTempC, units)}. A state comes when a certain amount of water is lost; the bands say how far cookies and
+        kitchens differ, and how unsure the count is: {Math.round(countSpread * 100)} %
+        {countSpread > 0.2 && ' until a weighed thinning test'}. The times known in the trade are common practice with no published source.
       </p>
       <div className="mt-8">{children(q, air)}</div>
     </section>
@@ -178,9 +195,9 @@ function Why({ state, question, outlook, factors }: WhyProps) {
       <p className="max-w-md text-base">
         {state} takes {needG.toFixed(1)} g of water lost a square metre
         {Math.abs(learned - 1) > 0.005 && ` (× ${learned.toFixed(2)} in your kitchen)`}: icing of {counting.text(question.seconds)} holds{' '}
-        {(water * 100).toFixed(1)} % water (assumed line); this air takes {outlook.fluxGPerM2H.toFixed(0)} g/m²h at first (Incropera & DeWitt; Norrish 1966),
-        then less as the front sinks in. Sooner: drier, warmer or moving air, thicker icing, a thinner layer. How sure: ±{' '}
-        {((Math.exp(1.2816 * factors[state].sigma) - 1) * 100).toFixed(0)} % of the water for eight in ten.
+        {(water * 100).toFixed(1)} % water (assumed line); this air takes {outlook.fluxGPerM2H.toFixed(0)} g/m²h at first (Incropera &
+        DeWitt; Norrish 1966), then less as the front sinks in. Sooner: drier, warmer or moving air, thicker icing, a thinner layer. How
+        sure: ± {((Math.exp(1.2816 * factors[state].sigma) - 1) * 100).toFixed(0)} % of the water for eight in ten.
       </p>
     </details>
   );

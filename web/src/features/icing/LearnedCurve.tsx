@@ -27,7 +27,12 @@ export function LearnedCurve({ curve, tests }: { readonly curve: ThinningCurve; 
       .y((w) => y(at(c, w)))(WATER) ?? '';
   return (
     <div className="mt-2">
-      <svg viewBox={`0 0 ${W} ${H}`} className="w-full max-w-xl" role="img" aria-label="Count against water: the book’s line and the recipe’s own">
+      <svg
+        viewBox={`0 0 ${W} ${H}`}
+        className="w-full max-w-xl"
+        role="img"
+        aria-label="Count against water: the book’s line and the recipe’s own"
+      >
         {[2, 5, 15, 40, 120].map((s) => (
           <g key={s}>
             <line x1={PAD.left} x2={W - PAD.right} y1={y(s)} y2={y(s)} stroke="var(--color-base-300)" />
@@ -57,9 +62,9 @@ export function LearnedCurve({ curve, tests }: { readonly curve: ThinningCurve; 
         )}
       </svg>
       <p className="mt-1">
-        The logarithm of the count falls in a straight line with the share of water: ln s = ln 15 − k (w − 0.225). The book’s k of 55 ± 15 is assumed; every
-        weighed step of your own recipe (so much water, counted before and after) moves it and narrows the doubt. Until then an amount may be a third off, so
-        count again before the rest goes in.
+        The logarithm of the count falls in a straight line with the share of water: ln s = ln 15 − k (w − 0.225). The book’s k of 55 ± 15
+        is assumed; every weighed step of your own recipe (so much water, counted before and after) moves it and narrows the doubt. Until
+        then an amount may be a third off, so count again before the rest goes in.
       </p>
     </div>
   );

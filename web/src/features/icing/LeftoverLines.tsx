@@ -6,7 +6,15 @@ import { grams } from '../../text/amounts.js';
 import { ageText, freeG, leftoversFor, stillToMixG, useOf } from './leftovers.js';
 
 /** Left-over icing for one bag: used once, taken back, or thrown away. */
-export function LeftoverLines({ bag, leftovers, orderId }: { readonly bag: OrderBag; readonly leftovers: readonly LeftoverView[]; readonly orderId: string }) {
+export function LeftoverLines({
+  bag,
+  leftovers,
+  orderId,
+}: {
+  readonly bag: OrderBag;
+  readonly leftovers: readonly LeftoverView[];
+  readonly orderId: string;
+}) {
   const [units] = useUnits();
   const { use, remove } = useLeftovers();
   const used = leftovers.filter((l) => useOf(l, bag, orderId));
@@ -19,7 +27,12 @@ export function LeftoverLines({ bag, leftovers, orderId }: { readonly bag: Order
       {used.map((l) => (
         <p key={l.id} className="text-base border-l-4 border-primary pl-3 my-1 flex flex-wrap items-center gap-x-3">
           {grams(useOf(l, bag, orderId)?.grams ?? 0, units)} of left-over icing goes into this bag.
-          <button type="button" className="btn btn-sm" disabled={use.isPending} onClick={() => use.mutate({ id: l.id, use: { ...named, grams: 0 } })}>
+          <button
+            type="button"
+            className="btn btn-sm"
+            disabled={use.isPending}
+            onClick={() => use.mutate({ id: l.id, use: { ...named, grams: 0 } })}
+          >
             take it back
           </button>
         </p>
@@ -29,11 +42,16 @@ export function LeftoverLines({ bag, leftovers, orderId }: { readonly bag: Order
         return (
           <p key={l.id} className="text-base border-l-4 border-base-content/40 pl-3 my-1 flex flex-wrap items-center gap-x-3">
             <span>
-              {grams(freeG(l), units)} like it are left over, {ageText(l, Date.now())}. Icing with egg white keeps only covered and cold; local food codes
-              decide how long. Stir it and count it.
+              {grams(freeG(l), units)} like it are left over, {ageText(l, Date.now())}. Icing with egg white keeps only covered and cold;
+              local food codes decide how long. Stir it and count it.
             </span>
             {takeG >= 1 && (
-              <button type="button" className="btn btn-sm" disabled={use.isPending} onClick={() => use.mutate({ id: l.id, use: { ...named, grams: takeG } })}>
+              <button
+                type="button"
+                className="btn btn-sm"
+                disabled={use.isPending}
+                onClick={() => use.mutate({ id: l.id, use: { ...named, grams: takeG } })}
+              >
                 use {grams(takeG, units)}
               </button>
             )}

@@ -65,12 +65,16 @@ export function Mixing({ bags, order }: Props) {
         Bowl {at + 1} of {bowls.length}
       </p>
       <h2 className="text-5xl font-semibold flex items-center gap-5">
-        <span className="inline-block w-20 h-20 shrink-0 rounded-full border-2 border-base-content/50" style={{ background: bowl.colour }} />
+        <span
+          className="inline-block w-20 h-20 shrink-0 rounded-full border-2 border-base-content/50"
+          style={{ background: bowl.colour }}
+        />
         {capital(nameOf(bowl.colour))}
       </h2>
       <p className="text-4xl">
         Put in <b className="font-semibold">{grams(bowl.baseG, units)} of base</b>
-        {gel && gel !== '' ? `, colour it with ${gel}` : ' and colour it'}.{mix?.note && <span className="block text-2xl mt-1">{mix.note}.</span>}
+        {gel && gel !== '' ? `, colour it with ${gel}` : ' and colour it'}.
+        {mix?.note && <span className="block text-2xl mt-1">{mix.note}.</span>}
       </p>
       <ol className="grid gap-3">
         {bowl.bags.map(({ bag, waterG, toMixG }) => {
@@ -87,8 +91,8 @@ export function Mixing({ bags, order }: Props) {
               >
                 <span className="w-9 shrink-0">{filled && <Check aria-hidden size={34} />}</span>
                 <span>
-                  {waterG > 0.05 && `stir in ${grams(waterG, units)} of water, then `}fill <b className="font-semibold">{grams(toMixG, units)}</b> of{' '}
-                  {grade(bag)}
+                  {waterG > 0.05 && `stir in ${grams(waterG, units)} of water, then `}fill{' '}
+                  <b className="font-semibold">{grams(toMixG, units)}</b> of {grade(bag)}
                   <span className="block text-xl">
                     {openingsText(bag.openings, units)}; {bag.designs.join(', ')}
                   </span>
@@ -115,7 +119,11 @@ export function Mixing({ bags, order }: Props) {
           disabled={keep.isPending}
           onClick={forward}
         >
-          {next ? `Filled: ${grade(next.bag)}` : isLast ? 'All mixed: count them' : `Next bowl: ${nameOf((bowls[at + 1] as (typeof bowls)[number]).colour)}`}
+          {next
+            ? `Filled: ${grade(next.bag)}`
+            : isLast
+              ? 'All mixed: count them'
+              : `Next bowl: ${nameOf((bowls[at + 1] as (typeof bowls)[number]).colour)}`}
         </button>
       </div>
     </section>

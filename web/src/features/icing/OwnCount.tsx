@@ -28,7 +28,13 @@ export function OwnCount() {
   return (
     <section id="count" aria-label="How I count">
       <h2 className="text-2xl font-semibold">How I count</h2>
-      <Choice className="mt-2" label="I count by" value={kitchen.countsBy} options={WAYS} onChange={(countsBy) => keep.mutate({ countsBy })} />
+      <Choice
+        className="mt-2"
+        label="I count by"
+        value={kitchen.countsBy}
+        options={WAYS}
+        onChange={(countsBy) => keep.mutate({ countsBy })}
+      />
       <div className="flex flex-wrap items-end gap-5 mt-3">
         <NumberField label="my flood counts, s" text={shown} typed={typed} onText={setText} />
         <label className="grid gap-1">
@@ -71,7 +77,8 @@ export function OwnCount() {
           .filter((g) => g.id !== 'stiff')
           .map((g) => `${g.label} ${counting.own(g.fromS)}–${counting.own(g.toS)}`)
           .join(', ')}
-        . Counts anywhere from 2 to 20 are reported for the same icing, so a count by word alone may be 40 % off; a weighed thinning test narrows that.
+        . Counts anywhere from 2 to 20 are reported for the same icing, so a count by word alone may be 40 % off; a weighed thinning test
+        narrows that.
       </p>
     </section>
   );

@@ -56,7 +56,13 @@ export function Scale({ reading, onReading }: Props) {
         </label>
         <span className="grid grid-cols-4 gap-2">
           {[-1, -0.1, 0.1, 1].map((d) => (
-            <button key={d} type="button" className="btn" onClick={() => put(load + d)} aria-label={`${d > 0 ? 'pour' : 'take'} ${Math.abs(d)} g`}>
+            <button
+              key={d}
+              type="button"
+              className="btn"
+              onClick={() => put(load + d)}
+              aria-label={`${d > 0 ? 'pour' : 'take'} ${Math.abs(d)} g`}
+            >
               {d > 0 ? '+' : '−'}
               {Math.abs(d)}
             </button>

@@ -45,7 +45,12 @@ export function Thinning({ bags, order }: Props) {
   const steps = useThinningSteps();
   const keep = useKeepBag(order.id);
   const [bagAt, setBagAt] = useState('');
-  const [asked, setAsked] = useState<Asked>({ grams: us ? '7.05' : '200', from: String(counting.own(40)), to: String(counting.own(15)), colour: '0' });
+  const [asked, setAsked] = useState<Asked>({
+    grams: us ? '7.05' : '200',
+    from: String(counting.own(40)),
+    to: String(counting.own(15)),
+    colour: '0',
+  });
   const [onScale, setOnScale] = useState(false);
   const [reading, setReading] = useState<ScaleReading | null>(null);
   const [pouredG, setPouredG] = useState<number | null>(null);
@@ -83,9 +88,11 @@ export function Thinning({ bags, order }: Props) {
     const addedG = pouredG ?? 0;
     setPouredG(null);
     if (massG === null || fromS === null) return;
-    if (addedG >= 0.05 && countS < fromS) steps.add.mutate({ recipe, grams: massG + (colourG ?? 0), addedG, fromS: Math.min(120, fromS), toS: countS });
+    if (addedG >= 0.05 && countS < fromS)
+      steps.add.mutate({ recipe, grams: massG + (colourG ?? 0), addedG, fromS: Math.min(120, fromS), toS: countS });
     setAsked((a) => ({ ...a, grams: asTyped(massG + (colourG ?? 0) + addedG, us), from: String(counting.own(countS)), colour: '0' }));
-    if (bag) keep.mutate({ ...recordOf(order, bag), mixedG: Math.round((massG + (colourG ?? 0) + addedG) * 10) / 10, countedS: countS, word });
+    if (bag)
+      keep.mutate({ ...recordOf(order, bag), mixedG: Math.round((massG + (colourG ?? 0) + addedG) * 10) / 10, countedS: countS, word });
   };
   const set = (key: keyof Asked) => (text: string) => setAsked((a) => ({ ...a, [key]: text }));
   return (
@@ -208,8 +215,8 @@ function AdviceText({ advice, toS, counting }: { readonly advice: Advice; readon
         Add {grams(advice.firstG, units)} of water first, {advice.firstDrops} drops
       </p>
       <p className="text-xl mt-1">
-        Count again, then the rest: {grams(advice.waterG, units)} in all, {smallVolume(advice.ml, units)}, {advice.drops} drops, for {gradeOfSeconds(toS).label}{' '}
-        at {counting.text(toS)}. Liquid colour counts as water.
+        Count again, then the rest: {grams(advice.waterG, units)} in all, {smallVolume(advice.ml, units)}, {advice.drops} drops, for{' '}
+        {gradeOfSeconds(toS).label} at {counting.text(toS)}. Liquid colour counts as water.
       </p>
     </>
   );
@@ -223,7 +230,11 @@ function Pouring({ pouredG, firstG }: { readonly pouredG: number; readonly first
     <div>
       <progress className="progress w-full h-4" value={share} max={1} aria-label="water poured of the first amount" />
       <p className={`text-lg ${over ? 'text-error font-medium' : ''}`}>
-        {over ? 'More than the first amount: stir and count before any more.' : share >= 0.95 ? 'That is the first amount. Stir, then count.' : 'Pour slowly.'}
+        {over
+          ? 'More than the first amount: stir and count before any more.'
+          : share >= 0.95
+            ? 'That is the first amount. Stir, then count.'
+            : 'Pour slowly.'}
       </p>
     </div>
   );

@@ -16,7 +16,13 @@ export function TimeStrip({ times }: { readonly times: Readonly<Record<DryingSta
   return (
     <div ref={ref}>
       {width > 0 && (
-        <svg width={width} height={height} className="block" role="img" aria-label="Time from flooding to each state; the table below has the numbers">
+        <svg
+          width={width}
+          height={height}
+          className="block"
+          role="img"
+          aria-label="Time from flooding to each state; the table below has the numbers"
+        >
           {TICKS_MIN.map((t) => (
             <g key={t}>
               <line x1={x(t)} x2={x(t)} y1={PAD.top} y2={height - PAD.bottom} stroke="var(--color-base-300)" />
@@ -40,10 +46,19 @@ export function TimeStrip({ times }: { readonly times: Readonly<Record<DryingSta
                   </text>
                 ) : (
                   <>
-                    <rect x={at(t.p10)} width={Math.max(2, at(t.p90) - at(t.p10))} y={y - 13} height={26} fill="var(--color-secondary)" fillOpacity="0.22" />
+                    <rect
+                      x={at(t.p10)}
+                      width={Math.max(2, at(t.p90) - at(t.p10))}
+                      y={y - 13}
+                      height={26}
+                      fill="var(--color-secondary)"
+                      fillOpacity="0.22"
+                    />
                     <line x1={at(t.p50)} x2={at(t.p50)} y1={y - 13} y2={y + 13} stroke="var(--color-base-content)" strokeWidth="3" />
                     {/* Wet work ends before thickening: a plan does not wait for it. */}
-                    {s !== 'thickening' && <line x1={at(t.planned)} x2={at(t.planned)} y1={y - 17} y2={y + 17} stroke="var(--color-primary)" strokeWidth="4" />}
+                    {s !== 'thickening' && (
+                      <line x1={at(t.planned)} x2={at(t.planned)} y1={y - 17} y2={y + 17} stroke="var(--color-primary)" strokeWidth="4" />
+                    )}
                   </>
                 )}
               </g>

@@ -23,7 +23,10 @@ const percent = (mean: number) => {
 
 /** "not yet at 80 %, come at 120 %" */
 export const foundText = (t: Pick<BenchTouchView, 'notYetShare' | 'reachedShare'>): string =>
-  [t.notYetShare !== null && `not yet at ${Math.round(t.notYetShare * 100)} %`, t.reachedShare !== null && `come at ${Math.round(t.reachedShare * 100)} %`]
+  [
+    t.notYetShare !== null && `not yet at ${Math.round(t.notYetShare * 100)} %`,
+    t.reachedShare !== null && `come at ${Math.round(t.reachedShare * 100)} %`,
+  ]
     .filter(Boolean)
     .join(', ');
 

@@ -24,7 +24,9 @@ export interface Question {
 }
 export type Along = 'humidityPct' | 'depthMm' | 'seconds' | 'time';
 
-export const RANGES: Readonly<Record<Exclude<Along, 'time'> | 'tempC', { readonly from: number; readonly to: number; readonly step: number }>> = {
+export const RANGES: Readonly<
+  Record<Exclude<Along, 'time'> | 'tempC', { readonly from: number; readonly to: number; readonly step: number }>
+> = {
   humidityPct: { from: 20, to: 90, step: 1 },
   depthMm: { from: 0.5, to: 6, step: 0.1 },
   seconds: { from: 4, to: 60, step: 1 },

@@ -1,7 +1,13 @@
 import type { JobFitness } from '@kestfog/core/planning';
 import type { Counting } from '../../app/counting.js';
 
-const JOB: Readonly<Record<JobFitness['job'], string>> = { flood: 'flooding', outline: 'outlining', marks: 'wet marks', lines: 'piping', glue: 'glueing' };
+const JOB: Readonly<Record<JobFitness['job'], string>> = {
+  flood: 'flooding',
+  outline: 'outlining',
+  marks: 'wet marks',
+  lines: 'piping',
+  glue: 'glueing',
+};
 
 const VERDICT: Readonly<Record<JobFitness['verdict'], (j: JobFitness, count: string) => string>> = {
   fine: (j) => `fine for ${JOB[j.job]} ${j.parts.join(', ')}`,

@@ -8,7 +8,16 @@ import { adviceFor, curveOf } from './thinning-flow.js';
 
 const q: Question = { seconds: 15, depthMm: 2.5, tempC: 22, humidityPct: 50, help: 'none', on: 'cookie', margin: 'normal' };
 const helps: Helps = { fan: { distanceM: 0.5, setting: 'medium', measuredMPerS: null }, dehydrator: { tempC: 35, airMPerS: 1 } };
-const step = (more: Partial<ThinningStepView>): ThinningStepView => ({ id: 'a', at: '', recipe: 'mine', grams: 200, addedG: 4.6, fromS: 40, toS: 15, ...more });
+const step = (more: Partial<ThinningStepView>): ThinningStepView => ({
+  id: 'a',
+  at: '',
+  recipe: 'mine',
+  grams: 200,
+  addedG: 4.6,
+  fromS: 40,
+  toS: 15,
+  ...more,
+});
 
 describe('drying curves', () => {
   it('rise with humidity, keep the order of states, and end where nothing dries', () => {
@@ -39,7 +48,10 @@ describe('counts', () => {
       { job: 'flood', parts: ['wide'], verdict: 'fine', betterS: null },
       { job: 'flood', parts: ['pane'], verdict: 'craters', betterS: 20 },
     ] as const;
-    expect(fitnessText(12, jobs, countingOf(15))).toEqual({ text: '12 s: fine for flooding wide; likely to crater in pane: 20 s or warm air', fits: false });
+    expect(fitnessText(12, jobs, countingOf(15))).toEqual({
+      text: '12 s: fine for flooding wide; likely to crater in pane: 20 s or warm air',
+      fits: false,
+    });
     // Whoever calls flood "a count of six" hears it on that scale.
     expect(fitnessText(15, jobs, countingOf(6)).text).toBe('6 s: fine for flooding wide; likely to crater in pane: 8 s or warm air');
   });

@@ -35,4 +35,5 @@ export function stillToMixG(bag: Named & Pick<OrderBag, 'mixG'>, leftovers: read
 }
 
 /** "mixed 2 days ago" */
-export const ageText = (l: LeftoverView, nowMs: number): string => `put by ${formatDistanceStrict(new Date(l.at), nowMs, { addSuffix: true })}`;
+export const ageText = (l: LeftoverView, nowMs: number): string =>
+  `put by ${formatDistanceStrict(new Date(l.at), nowMs, { addSuffix: true })}`;

@@ -8,7 +8,14 @@ const GOOD_ENOUGH = 0.1;
 export const RESCUE_S = 60;
 
 export type Advice =
-  | { readonly kind: 'add'; readonly firstG: number; readonly waterG: number; readonly ml: number; readonly firstDrops: number; readonly drops: number }
+  | {
+      readonly kind: 'add';
+      readonly firstG: number;
+      readonly waterG: number;
+      readonly ml: number;
+      readonly firstDrops: number;
+      readonly drops: number;
+    }
   | { readonly kind: 'good' }
   | { readonly kind: 'too-loose'; readonly stiffG: number };
 
@@ -17,7 +24,14 @@ export function adviceFor(grams: number, fromS: number, toS: number, slope: numb
   if (Math.abs(fromS / toS - 1) <= GOOD_ENOUGH) return { kind: 'good' };
   if (fromS < toS) return { kind: 'too-loose', stiffG: stiffToRescue(grams, fromS, toS, RESCUE_S, slope) };
   const t = thinning(grams, fromS, toS, slope);
-  return { kind: 'add', firstG: t.firstG, waterG: t.waterG, ml: t.ml, firstDrops: Math.round(t.drops * (t.firstG / t.waterG)), drops: Math.round(t.drops) };
+  return {
+    kind: 'add',
+    firstG: t.firstG,
+    waterG: t.waterG,
+    ml: t.ml,
+    firstDrops: Math.round(t.drops * (t.firstG / t.waterG)),
+    drops: Math.round(t.drops),
+  };
 }
 
 /** The curve of one recipe, from the steps weighed with it. */
@@ -27,4 +41,5 @@ export const curveOf = (steps: readonly ThinningStepView[], recipe: string): { r
 };
 
 /** What the icing will count once liquid colour went in: it thins like water. */
-export const countWithColour = (grams: number, fromS: number, colourG: number, slope: number): number => countAfterAdding(grams, fromS, colourG, slope);
+export const countWithColour = (grams: number, fromS: number, colourG: number, slope: number): number =>
+  countAfterAdding(grams, fromS, colourG, slope);

@@ -22,9 +22,13 @@ export function FanSetUp({ kitchen }: { readonly kitchen: Kitchen }) {
   const distanceText = set.distance ?? (kitchen.fan.distanceM * perM).toFixed(us ? 1 : 2).replace(/\.?0+$/, '');
   const distance = readNumber(distanceText, tenth(0.1 * perM), tenth(20 * perM), 'The distance', us ? 'ft' : 'm');
   const measuredText = set.measured ?? (kitchen.fan.measuredMPerS === null ? '' : String(tenth(kitchen.fan.measuredMPerS * perM)));
-  const measured = measuredText.trim() === '' ? { value: 0 } : readNumber(measuredText, 0, tenth(5 * perM), 'The speed', us ? 'ft/s' : 'm/s');
-  const dehydratorText = set.dehydrator ?? (us ? fahrenheitFromCelsius(kitchen.dehydrator.tempC).toFixed(0) : String(kitchen.dehydrator.tempC));
-  const dehydrator = us ? readNumber(dehydratorText, 68, 176, 'The dehydrator', '°F') : readNumber(dehydratorText, 20, 80, 'The dehydrator', '°C');
+  const measured =
+    measuredText.trim() === '' ? { value: 0 } : readNumber(measuredText, 0, tenth(5 * perM), 'The speed', us ? 'ft/s' : 'm/s');
+  const dehydratorText =
+    set.dehydrator ?? (us ? fahrenheitFromCelsius(kitchen.dehydrator.tempC).toFixed(0) : String(kitchen.dehydrator.tempC));
+  const dehydrator = us
+    ? readNumber(dehydratorText, 68, 176, 'The dehydrator', '°F')
+    : readNumber(dehydratorText, 20, 80, 'The dehydrator', '°C');
   const good = 'value' in distance && 'value' in measured && 'value' in dehydrator;
   const measuredMPerS = measuredText.trim() === '' || 'problem' in measured ? null : measured.value / perM;
   // While the distance does not read, what is kept still stands.
@@ -55,7 +59,12 @@ export function FanSetUp({ kitchen }: { readonly kitchen: Kitchen }) {
           typed={distance}
           onText={(distance) => setSet({ ...set, distance })}
         />
-        <Choice label="Fan setting" value={kitchen.fan.setting} options={fanSettings.map((id) => ({ id, label: id }))} onChange={keepSetUp} />
+        <Choice
+          label="Fan setting"
+          value={kitchen.fan.setting}
+          options={fanSettings.map((id) => ({ id, label: id }))}
+          onChange={keepSetUp}
+        />
         <NumberField
           small
           label={us ? 'or measured, ft/s' : 'or measured, m/s'}

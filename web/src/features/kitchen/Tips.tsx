@@ -24,21 +24,29 @@ export function Tips({ kitchen }: { readonly kitchen: Kitchen }) {
   const [rows, setRows] = useTyped<readonly Row[]>(`kitchen.tips ${units}`, kitchen.tips.map(asRow));
   const unit = units === 'us' ? 'in' : 'mm';
   const typed = rows.map((r) =>
-    readNumber(r.opening, Math.round((OPENING_MM[0] / per) * 1000) / 1000, Math.round((OPENING_MM[1] / per) * 1000) / 1000, 'The opening', unit),
+    readNumber(
+      r.opening,
+      Math.round((OPENING_MM[0] / per) * 1000) / 1000,
+      Math.round((OPENING_MM[1] / per) * 1000) / 1000,
+      'The opening',
+      unit,
+    ),
   );
   const names = rows.map((r) => r.name.trim().toLowerCase());
   const nameProblem = (i: number) => (names[i] === '' ? 'Name it.' : names.indexOf(names[i] as string) !== i ? 'Twice.' : null);
   const tips = rows.flatMap((r, i): Tip[] => {
     const t = typed[i];
-    return t && 'value' in t && !nameProblem(i) ? [{ name: r.name.trim(), shape: r.shape, openingMm: Math.round(t.value * per * 100) / 100 }] : [];
+    return t && 'value' in t && !nameProblem(i)
+      ? [{ name: r.name.trim(), shape: r.shape, openingMm: Math.round(t.value * per * 100) / 100 }]
+      : [];
   });
   const change = (i: number, more: Partial<Row>) => setRows(rows.map((r, k) => (k === i ? { ...r, ...more } : r)));
   return (
     <section id="tips" aria-label="Tips">
       <h2 className="text-2xl font-semibold">Tips</h2>
       <p className="text-lg mt-1">
-        Each part is piped through the widest of these that is not wider than its line; an outline is as thick as its tip. Bores are the usual ones until you
-        measure yours.
+        Each part is piped through the widest of these that is not wider than its line; an outline is as thick as its tip. Bores are the
+        usual ones until you measure yours.
       </p>
       {rows.length === 0 && <p className="text-lg mt-2">None: every bag is snipped.</p>}
       <ul className="grid gap-3 mt-3">
@@ -69,7 +77,13 @@ export function Tips({ kitchen }: { readonly kitchen: Kitchen }) {
                 ))}
               </select>
             </label>
-            <NumberField small label={`opening, ${unit}`} text={r.opening} typed={typed[i] ?? { value: 0 }} onText={(opening) => change(i, { opening })} />
+            <NumberField
+              small
+              label={`opening, ${unit}`}
+              text={r.opening}
+              typed={typed[i] ?? { value: 0 }}
+              onText={(opening) => change(i, { opening })}
+            />
             <div className="self-end">
               <RemoveButton label={`Remove ${r.name}`} disabled={false} onClick={() => setRows(rows.filter((_, k) => k !== i))} />
             </div>
@@ -77,13 +91,23 @@ export function Tips({ kitchen }: { readonly kitchen: Kitchen }) {
         ))}
       </ul>
       <div className="flex flex-wrap gap-3 mt-4">
-        <button type="button" className="btn" disabled={rows.length >= 30} onClick={() => setRows([...rows, { name: '', shape: 'round', opening: shown(2) }])}>
+        <button
+          type="button"
+          className="btn"
+          disabled={rows.length >= 30}
+          onClick={() => setRows([...rows, { name: '', shape: 'round', opening: shown(2) }])}
+        >
           <Plus aria-hidden size={18} /> another tip
         </button>
         <button type="button" className="btn btn-ghost" onClick={() => setRows(USUAL_TIPS.map(asRow))}>
           the usual set
         </button>
-        <button type="button" className="btn btn-primary" disabled={tips.length !== rows.length || keep.isPending} onClick={() => keep.mutate({ tips })}>
+        <button
+          type="button"
+          className="btn btn-primary"
+          disabled={tips.length !== rows.length || keep.isPending}
+          onClick={() => keep.mutate({ tips })}
+        >
           Keep the tips
         </button>
         {keep.isSuccess && (

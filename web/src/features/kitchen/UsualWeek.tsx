@@ -33,7 +33,9 @@ export function UsualWeek({ kitchen }: { readonly kitchen: Kitchen }) {
     <section id="week" aria-label="The usual week">
       <h2 className="text-2xl font-semibold">The usual week</h2>
       <p className="text-lg mt-1">
-        {kitchen.week ? 'New orders begin with the next two of these days.' : 'Not said yet: a new order begins with an afternoon and the day after.'}
+        {kitchen.week
+          ? 'New orders begin with the next two of these days.'
+          : 'Not said yet: a new order begins with an afternoon and the day after.'}
       </p>
       <ul className="grid gap-2 mt-3">
         {rows.map((_, k) => {

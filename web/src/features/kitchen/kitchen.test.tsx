@@ -48,7 +48,9 @@ describe('the usual week', () => {
         nowMs,
       ),
     ).toBeNull();
-    expect(blankOrder([], nowMs, { air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 }, usual: null, week: null }).openingHours[0]?.from).toBe(at(5, 14));
+    expect(
+      blankOrder([], nowMs, { air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 }, usual: null, week: null }).openingHours[0]?.from,
+    ).toBe(at(5, 14));
   });
   it('an emptied time is not kept as the earliest of all', () => {
     const kitchen = { week: [day('14:00', '22:00'), null, null, null, null, null, null] } as never;
@@ -91,7 +93,8 @@ function Keyed({ act, asking = false }: { readonly act: (key: string) => void; r
 }
 describe('keys of a place', () => {
   const done: string[] = [];
-  const press = (key: string, more = {}, on: Element = document.body) => fireEvent.keyDown(on, { key, code: `Key${key.toUpperCase()}`, ...more });
+  const press = (key: string, more = {}, on: Element = document.body) =>
+    fireEvent.keyDown(on, { key, code: `Key${key.toUpperCase()}`, ...more });
   beforeEach(() => done.splice(0));
   it('letters can be switched off; with Ctrl a key is no letter', () => {
     render(<Keyed act={(k) => done.push(k)} />);

@@ -17,4 +17,5 @@ export function toTakeOver(order: FromKitchen, before: FromKitchen, after: FromK
   return (Object.keys(WORDS) as Field[]).filter((f) => !same(before, after, f) && same(order, before, f));
 }
 export const wordsOf = (fields: readonly Field[]): string => fields.map((f) => WORDS[f]).join(', ');
-export const taken = (fields: readonly Field[], after: FromKitchen): Partial<OrderInput> => Object.fromEntries(fields.map((f) => [f, after[f]]));
+export const taken = (fields: readonly Field[], after: FromKitchen): Partial<OrderInput> =>
+  Object.fromEntries(fields.map((f) => [f, after[f]]));

@@ -54,8 +54,10 @@ export function Beam({ design, parts, at, corners, onCorners, simulated }: Props
   const shown = (p: Point): Point => (simulated && falls ? falls(p) : p);
   const unit = simulated ? 0.4 : 3;
   const lights = design ? lightsOf(design, parts, at) : [];
-  const dataOf = ({ ring, closed }: Light): string => (beam ? `M${ring.map((p) => pair(shown(beam(p)))).join('L')}${closed ? 'Z' : ''}` : '');
-  const put = (i: number, p: Point) => onCorners?.(corners.map((c, k) => (k === i ? { x: clamp(p.x, PICTURE.width), y: clamp(p.y, PICTURE.height) } : c)));
+  const dataOf = ({ ring, closed }: Light): string =>
+    beam ? `M${ring.map((p) => pair(shown(beam(p)))).join('L')}${closed ? 'Z' : ''}` : '';
+  const put = (i: number, p: Point) =>
+    onCorners?.(corners.map((c, k) => (k === i ? { x: clamp(p.x, PICTURE.width), y: clamp(p.y, PICTURE.height) } : c)));
   const view = simulated ? `${TABLE.x} ${TABLE.y} ${TABLE.width} ${TABLE.height}` : `0 0 ${PICTURE.width} ${PICTURE.height}`;
   return (
     <svg

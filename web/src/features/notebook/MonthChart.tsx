@@ -45,14 +45,30 @@ export function MonthChart({ label, months, text, assumed }: Props) {
             </text>
           </g>
         ))}
-        <line x1={LEFT} x2={right} y1={y(assumed.value)} y2={y(assumed.value)} stroke="currentColor" strokeWidth="1.5" strokeDasharray="6 5" />
+        <line
+          x1={LEFT}
+          x2={right}
+          y1={y(assumed.value)}
+          y2={y(assumed.value)}
+          stroke="currentColor"
+          strokeWidth="1.5"
+          strokeDasharray="6 5"
+        />
         <text x={right - 6} y={y(assumed.value) - 6} textAnchor="end" fontSize="14" fill="currentColor">
           {assumed.label}
         </text>
         {months.map((m) => (
           <g key={m.month}>
             <title>{m.note}</title>
-            <line x1={x(m.month)} x2={x(m.month)} y1={y(m.least)} y2={y(m.most)} stroke="currentColor" strokeWidth="3" strokeLinecap="round" />
+            <line
+              x1={x(m.month)}
+              x2={x(m.month)}
+              y1={y(m.least)}
+              y2={y(m.most)}
+              stroke="currentColor"
+              strokeWidth="3"
+              strokeLinecap="round"
+            />
             <circle cx={x(m.month)} cy={y(m.value)} r="7" fill="currentColor" />
             <text x={x(m.month)} y={HEIGHT - 10} textAnchor="middle" fontSize="14" fill="currentColor">
               {format(parseISO(`${m.month}-01`), 'MMM yyyy')}

@@ -47,13 +47,17 @@ export function CrustAnswer({ across, kitchen }: Props) {
       </p>
       <p className="text-lg mt-1 max-w-3xl">
         A flood {millimetres(REFERENCE_REGION.depthMm, units)} deep in the usual air of this kitchen,{' '}
-        {airText(kitchen.air.tempC, kitchen.air.humidityPct, units)}, as {monthName(last)} taught it with {last.looks} {last.looks === 1 ? 'body' : 'bodies'} of
-        icing in {last.runs} {last.runs === 1 ? 'run' : 'runs'}. The book says {span(bookS)}; before anything is learned it is unsure by{' '}
-        {Math.round((Math.exp(Z_90 * PRIOR_FACTORS.crusted.sigma) - 1) * 100)} %.
+        {airText(kitchen.air.tempC, kitchen.air.humidityPct, units)}, as {monthName(last)} taught it with {last.looks}{' '}
+        {last.looks === 1 ? 'body' : 'bodies'} of icing in {last.runs} {last.runs === 1 ? 'run' : 'runs'}. The book says {span(bookS)}.
+        Before anything is learned, that is unsure by {Math.round((Math.exp(Z_90 * PRIOR_FACTORS.crusted.sigma) - 1) * 100)} %.
       </p>
       <MonthChart
         label="until crusted"
-        months={told.map((m) => ({ month: m.month, ...inMinutes(of(m)), note: `${monthName(m)}: ${span(of(m).value)} from ${m.looks} bodies of icing` }))}
+        months={told.map((m) => ({
+          month: m.month,
+          ...inMinutes(of(m)),
+          note: `${monthName(m)}: ${span(of(m).value)} from ${m.looks} bodies of icing`,
+        }))}
         text={(min) => `${Math.round(min)} min`}
         assumed={{ value: bookS / 60, label: 'by the book' }}
       />
@@ -110,12 +114,16 @@ export function PaceAnswer({ across }: Props) {
               : `${Math.abs(Math.round((change - 1) * 100))} % ${change < 1 ? 'quicker' : 'slower'} than in ${monthName(first)}${isSure ? '' : ', which may be chance'}`}
           </p>
           <p className="text-lg mt-1 max-w-3xl">
-            In {monthName(last)}, by {of(last).visits} {of(last).visits === 1 ? 'visit' : 'visits'}: {takesText(of(last).value)}, beside what is assumed of
-            anybody. Plans and prices go by it.
+            In {monthName(last)}, by {of(last).visits} {of(last).visits === 1 ? 'visit' : 'visits'}: {takesText(of(last).value)}, beside
+            what is assumed of anybody. Plans and prices go by it.
           </p>
           <MonthChart
             label={`${motionWord[kind]} beside what is assumed`}
-            months={told.map((m) => ({ month: m.month, ...of(m), note: `${monthName(m)}: ${takesText(of(m).value)}, ${of(m).visits} visits` }))}
+            months={told.map((m) => ({
+              month: m.month,
+              ...of(m),
+              note: `${monthName(m)}: ${takesText(of(m).value)}, ${of(m).visits} visits`,
+            }))}
             text={(v) => `× ${v.toFixed(2)}`}
             assumed={{ value: 1, label: 'as assumed' }}
           />
@@ -263,8 +271,9 @@ export function HonestyAnswer({ across }: Props) {
         </div>
       </dl>
       <p className="text-base opacity-85 mt-4 max-w-3xl">
-        Known are bodies of icing that somebody felt, and those that were worked on as soon as they were waited for; work begun without a word counts as ready.
-        Of one that was found wet before its wait was over, and ready some time after, the others say how likely it was ready in between.
+        Known are bodies of icing that somebody felt, and those that were worked on as soon as they were waited for; work begun without a
+        word counts as ready. Of one that was found wet before its wait was over, and ready some time after, the others say how likely it
+        was ready in between.
       </p>
     </>
   );

@@ -43,7 +43,14 @@ export function RunChart({ visits }: { readonly visits: readonly VisitAccount[] 
         ))}
         {axis.folds.map((f) => (
           <g key={f.fromS}>
-            <rect x={x(f.fromS)} width={x(f.toS) - x(f.fromS)} y={TOP - 4} height={height - TOP + 4} fill="currentColor" fillOpacity="0.06" />
+            <rect
+              x={x(f.fromS)}
+              width={x(f.toS) - x(f.fromS)}
+              y={TOP - 4}
+              height={height - TOP + 4}
+              fill="currentColor"
+              fillOpacity="0.06"
+            />
             <text x={(x(f.fromS) + x(f.toS)) / 2} y={height - 4} fontSize="12" textAnchor="middle" fill="currentColor" fillOpacity="0.75">
               {f.night ? 'night' : 'drying'}
             </text>
@@ -83,9 +90,24 @@ function Visit({ v, x, y }: { readonly v: VisitAccount; readonly x: (s: number) 
   return (
     <g>
       <title>{`${v.title}: planned ${dayClock(v.plannedStartS * 1000)}${v.doneS === null ? ', not done' : `, done ${dayClock(v.doneS * 1000)}`}`}</title>
-      <rect x={x(v.plannedStartS)} y={y} width={wide(v.plannedStartS, v.plannedEndS)} height={BAR} fill="none" stroke="currentColor" strokeWidth="1.5" />
+      <rect
+        x={x(v.plannedStartS)}
+        y={y}
+        width={wide(v.plannedStartS, v.plannedEndS)}
+        height={BAR}
+        fill="none"
+        stroke="currentColor"
+        strokeWidth="1.5"
+      />
       {realFrom !== null && v.doneS !== null && (
-        <rect x={x(realFrom)} y={y + BAR + 3} width={wide(realFrom, v.doneS)} height={BAR} fill="currentColor" fillOpacity={v.begunS === null ? 0.35 : 0.85} />
+        <rect
+          x={x(realFrom)}
+          y={y + BAR + 3}
+          width={wide(realFrom, v.doneS)}
+          height={BAR}
+          fill="currentColor"
+          fillOpacity={v.begunS === null ? 0.35 : 0.85}
+        />
       )}
     </g>
   );

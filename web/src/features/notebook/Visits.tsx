@@ -48,7 +48,9 @@ export function Visits({ run }: { readonly run: NotebookRunView }) {
                 </td>
                 <td>{v.begunS === null ? '' : dayClock(v.begunS * 1000)}</td>
                 <td>{v.doneS === null ? '' : dayClock(v.doneS * 1000)}</td>
-                <td className="whitespace-nowrap">{v.tookS === null ? '' : `${span(v.tookS)} of ${span(v.plannedEndS - v.plannedStartS)}`}</td>
+                <td className="whitespace-nowrap">
+                  {v.tookS === null ? '' : `${span(v.tookS)} of ${span(v.plannedEndS - v.plannedStartS)}`}
+                </td>
                 <td>
                   {run.orderId !== null && (v.begunBy ?? v.doneBy) !== null && open !== v.taskId && (
                     <button type="button" className="link" onClick={() => setOpen(v.taskId)}>
@@ -72,7 +74,9 @@ function Correct({ run, visit, onDone }: { readonly run: NotebookRunView; readon
     { id: visit.begunBy, label: 'begun', atS: visit.begunS },
     { id: visit.doneBy, label: 'done', atS: visit.doneS },
   ].filter((m): m is { id: string; label: string; atS: number } => m.id !== null && m.atS !== null);
-  const [text, setText] = useState<Readonly<Record<string, string>>>(() => Object.fromEntries(moments.map((m) => [m.id, format(m.atS * 1000, INPUT)])));
+  const [text, setText] = useState<Readonly<Record<string, string>>>(() =>
+    Object.fromEntries(moments.map((m) => [m.id, format(m.atS * 1000, INPUT)])),
+  );
   const changed = moments.filter((m) => text[m.id] !== format(m.atS * 1000, INPUT));
   const keep = async () => {
     for (const m of changed) await correct.mutateAsync({ eventId: m.id, atMs: new Date(text[m.id] as string).getTime() });
@@ -84,7 +88,12 @@ function Correct({ run, visit, onDone }: { readonly run: NotebookRunView; readon
       {moments.map((m) => (
         <label key={m.id} className="grid gap-1">
           <span>{m.label}</span>
-          <input type="datetime-local" className="input" value={text[m.id]} onChange={(e) => setText({ ...text, [m.id]: e.target.value })} />
+          <input
+            type="datetime-local"
+            className="input"
+            value={text[m.id]}
+            onChange={(e) => setText({ ...text, [m.id]: e.target.value })}
+          />
         </label>
       ))}
       <button
@@ -100,7 +109,9 @@ function Correct({ run, visit, onDone }: { readonly run: NotebookRunView; readon
           type="button"
           className="btn"
           disabled={correct.isPending}
-          onClick={() => void Promise.all(asSaid.map((c) => correct.mutateAsync({ eventId: c.eventId, atMs: null }))).then(onDone, () => undefined)}
+          onClick={() =>
+            void Promise.all(asSaid.map((c) => correct.mutateAsync({ eventId: c.eventId, atMs: null }))).then(onDone, () => undefined)
+          }
         >
           As it was said
         </button>

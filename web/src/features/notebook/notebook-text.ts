@@ -28,7 +28,8 @@ const likely = (r: Rate) => `${percent(r.share)}, most likely ${Math.round(100 *
 /** "3 of 40: 8 %, most likely 4 to 15 %" */
 export const rateText = (r: Rate): string => (r.all === 0 ? 'nothing known yet' : `${r.of} of ${r.all}: ${likely(r)}`);
 /** "82 %, most likely 77 to 86 %, by 40 bodies of icing": a share that is reckoned and not counted */
-export const reckonedText = (r: Rate): string => (r.all === 0 ? 'nothing known yet' : `${likely(r)}, by ${r.all} ${r.all === 1 ? 'body' : 'bodies'} of icing`);
+export const reckonedText = (r: Rate): string =>
+  r.all === 0 ? 'nothing known yet' : `${likely(r)}, by ${r.all} ${r.all === 1 ? 'body' : 'bodies'} of icing`;
 /** "late by 12 min", "early by 1 h", "to the minute" */
 export const lateText = (seconds: number): string =>
   Math.abs(seconds) < 60 ? 'to the minute' : `${span(Math.abs(seconds))} ${seconds > 0 ? 'later' : 'earlier'} than planned`;

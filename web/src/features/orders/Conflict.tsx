@@ -19,7 +19,9 @@ export function Conflict({
   const fields = changedFields(mine, theirs);
   return (
     <Notice title="This order was changed elsewhere meanwhile" tone="closing">
-      {fields.length === 0 ? 'What you typed and what is there now are the same.' : `What you typed differs in: ${fields.map((f) => f.what).join(', ')}.`}{' '}
+      {fields.length === 0
+        ? 'What you typed and what is there now are the same.'
+        : `What you typed differs in: ${fields.map((f) => f.what).join(', ')}.`}{' '}
       Nothing is lost until you choose.
       <span className="flex flex-wrap gap-3 mt-3">
         <button type="button" className="btn btn-lg" disabled={busy} onClick={onMine}>

@@ -55,7 +55,12 @@ export function curesOf(code: string, order: OrderView, kitchen: Pick<Kitchen, '
     const places = order.trays.reduce((s, t) => s + (t.places ?? 0), 0);
     if (!last?.places || cookies <= places) return [];
     const more = Math.ceil((cookies - places) / last.places);
-    return [{ text: `Add ${more} ${more === 1 ? 'tray' : 'trays'} of ${last.places}`, change: { ...now, trays: withMore(order.trays, last, more) } }];
+    return [
+      {
+        text: `Add ${more} ${more === 1 ? 'tray' : 'trays'} of ${last.places}`,
+        change: { ...now, trays: withMore(order.trays, last, more) },
+      },
+    ];
   }
   return [];
 }

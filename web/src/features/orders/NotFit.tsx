@@ -50,7 +50,8 @@ function Suggestions({
   const documents = useQuery({
     queryKey: ['order-documents', order.designs.map((d) => `${d.designId} ${d.version}`)],
     // A join is suggested only for a design as it is now: an older version is kept as it was ordered.
-    queryFn: () => Promise.all(order.designs.map(async (d) => (d.version === d.latest && !d.guestOf ? (await fetchDesign(d.designId)).document : null))),
+    queryFn: () =>
+      Promise.all(order.designs.map(async (d) => (d.version === d.latest && !d.guestOf ? (await fetchDesign(d.designId)).document : null))),
   });
   const fit = useBeside(documents.data ? `fit ${order.id} ${JSON.stringify(file.order)}` : null, () =>
     fitBeside(file.order, file.drawings, documents.data ?? [], setProgress),
@@ -84,8 +85,8 @@ function Suggestions({
       )}
       {offered.length === 0 && !failure && (
         <p className="text-lg">
-          Nothing that was tried does, alone or two together: a fan, a dehydrator, an earlier start, a longer last day, a bolder margin, a second pair of hands;
-          nor plainer or fewer cookies. Give it another day, or take fewer designs.
+          Nothing that was tried does, alone or two together: a fan, a dehydrator, an earlier start, a longer last day, a bolder margin, a
+          second pair of hands; nor plainer or fewer cookies. Give it another day, or take fewer designs.
         </p>
       )}
       <ol className="divide-y divide-base-300 border-y border-base-300 max-w-4xl">

@@ -57,11 +57,19 @@ export function OrderForm({ form: name, initial, designs, hosts, saving, failure
           </button>
         </p>
       )}
-      <form className="grid gap-10 max-w-5xl" onSubmit={handleSubmit((d) => onSubmit(inputOf(d, units)))} onChange={() => failure && onTyped?.()} noValidate>
+      <form
+        className="grid gap-10 max-w-5xl"
+        onSubmit={handleSubmit((d) => onSubmit(inputOf(d, units)))}
+        onChange={() => failure && onTyped?.()}
+        noValidate
+      >
         <Field label="Name of the order" error={errors.name?.message}>
           <input
             className="input input-lg w-full max-w-xl"
-            {...register('name', { required: 'Give the order a name.', maxLength: { value: 80, message: 'Keep the name under 80 letters.' } })}
+            {...register('name', {
+              required: 'Give the order a name.',
+              maxLength: { value: 80, message: 'Keep the name under 80 letters.' },
+            })}
           />
         </Field>
 
@@ -80,7 +88,11 @@ export function OrderForm({ form: name, initial, designs, hosts, saving, failure
                 ))}
               </select>
             </Field>
-            {sharing && <p className="mt-2 text-lg opacity-80">It shares the trays, hours, air and hands of that order; its own time to be packed counts.</p>}
+            {sharing && (
+              <p className="mt-2 text-lg opacity-80">
+                It shares the trays, hours, air and hands of that order; its own time to be packed counts.
+              </p>
+            )}
           </fieldset>
         )}
 
@@ -93,14 +105,21 @@ export function OrderForm({ form: name, initial, designs, hosts, saving, failure
               {benchText(now, schools.find((x) => x.id === now.school)?.label ?? now.school, units)}
               {short > 0 && <span className="text-error font-medium">: {short} cookies have no place</span>}
               {kitchen?.usual && (
-                <span className="block opacity-85">{differs.length === 0 ? 'as your kitchen' : `as your kitchen, but for: ${differs.join(', ')}`}</span>
+                <span className="block opacity-85">
+                  {differs.length === 0 ? 'as your kitchen' : `as your kitchen, but for: ${differs.join(', ')}`}
+                </span>
               )}
             </summary>
             <div className="grid gap-10 pb-6">
               <BenchSetUp designs={designs} schools={schools} first={initial.school} />
               {(!kitchen?.usual || differs.length > 0) && (
                 <p className="text-lg">
-                  <button type="button" className="btn" disabled={keepUsual.isPending} onClick={() => keepUsual.mutate({ usual: usualOf(now) })}>
+                  <button
+                    type="button"
+                    className="btn"
+                    disabled={keepUsual.isPending}
+                    onClick={() => keepUsual.mutate({ usual: usualOf(now) })}
+                  >
                     Make this my usual bench
                   </button>{' '}
                   New orders begin with it then.

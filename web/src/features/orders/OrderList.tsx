@@ -36,7 +36,13 @@ function Pictures({ order }: { readonly order: OrderSummary }) {
   return (
     <div className={`flex flex-wrap items-end min-h-28 ${many ? 'gap-2' : 'gap-4'}`}>
       {order.designs.map((d, i) => (
-        <DesignPicture key={`${i} ${d.designId}`} of={d} pxPerMm={many ? 0.52 : 1.05} className="max-w-32 shrink-0" label={`${d.name}, ${d.count}`} />
+        <DesignPicture
+          key={`${i} ${d.designId}`}
+          of={d}
+          pxPerMm={many ? 0.52 : 1.05}
+          className="max-w-32 shrink-0"
+          label={`${d.name}, ${d.count}`}
+        />
       ))}
     </div>
   );

@@ -25,7 +25,9 @@ export function Answer({ order, plan }: { readonly order: OrderView; readonly pl
     [
       'packed',
       dayClock(endMs),
-      plan.late ? `${span(60 * Math.ceil(plan.late.byS / 60))} too late` : `${span((Date.parse(order.packBy) - endMs) / 1000)} before it is due`,
+      plan.late
+        ? `${span(60 * Math.ceil(plan.late.byS / 60))} too late`
+        : `${span((Date.parse(order.packBy) - endMs) / 1000)} before it is due`,
     ],
     ['hands-on', span(plan.handsOnS), `of ${span(allS)}; the rest is drying and free time`],
   ];

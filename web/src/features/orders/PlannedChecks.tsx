@@ -40,7 +40,9 @@ export function PlannedChecks({ planId, plan, busy, onStays }: Props) {
     <section aria-label="What may go wrong">
       <h2 className="text-2xl font-semibold mb-2">What may go wrong, as it is planned</h2>
       {all.length === 0 ? (
-        <p className="text-lg">Nothing stands out: with these waits and stays no craters, bleeding, overflow, dents or short windows are to be expected.</p>
+        <p className="text-lg">
+          Nothing stands out: with these waits and stays no craters, bleeding, overflow, dents or short windows are to be expected.
+        </p>
       ) : (
         <ul className="grid gap-2">{all.slice(0, FIRST).map(item)}</ul>
       )}

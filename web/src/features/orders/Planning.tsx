@@ -46,7 +46,8 @@ export function Planning({ order, onStop }: { readonly order: OrderView; readonl
     <div>
       {first && (
         <p className="text-4xl font-semibold">
-          It fits: packed by {dayClock(endMs)} <span className="text-2xl font-normal opacity-80">at the latest; looking for a better evening</span>
+          It fits: packed by {dayClock(endMs)}{' '}
+          <span className="text-2xl font-normal opacity-80">at the latest; looking for a better evening</span>
         </p>
       )}
       <div className="flex flex-wrap items-center gap-4">

@@ -38,10 +38,29 @@ export function PricesForm({ kitchen }: { readonly kitchen: Kitchen }) {
           <input className="input w-20" maxLength={4} value={currency} onChange={(e) => setCurrency(e.target.value)} />
         </label>
         {prices.map((p) => (
-          <NumberField key={p.key} small label={p.label} text={text[p.key] ?? ''} typed={p.typed} onText={(t) => setText({ ...text, [p.key]: t })} />
+          <NumberField
+            key={p.key}
+            small
+            label={p.label}
+            text={text[p.key] ?? ''}
+            typed={p.typed}
+            onText={(t) => setText({ ...text, [p.key]: t })}
+          />
         ))}
-        <NumberField small label="carton width, mm" text={carton.width} typed={sides.width} onText={(width) => setCarton({ ...carton, width })} />
-        <NumberField small label="carton depth, mm" text={carton.depth} typed={sides.depth} onText={(depth) => setCarton({ ...carton, depth })} />
+        <NumberField
+          small
+          label="carton width, mm"
+          text={carton.width}
+          typed={sides.width}
+          onText={(width) => setCarton({ ...carton, width })}
+        />
+        <NumberField
+          small
+          label="carton depth, mm"
+          text={carton.depth}
+          typed={sides.depth}
+          onText={(depth) => setCarton({ ...carton, depth })}
+        />
         <NumberField small label="layers" text={carton.layers} typed={sides.layers} onText={(layers) => setCarton({ ...carton, layers })} />
       </div>
       <button
@@ -50,8 +69,16 @@ export function PricesForm({ kitchen }: { readonly kitchen: Kitchen }) {
         disabled={!good || keep.isPending}
         onClick={() =>
           keep.mutate({
-            prices: { currency: currency.trim(), ...(Object.fromEntries(prices.map((p) => [p.key, value(p.typed)])) as Omit<Prices, 'currency'>) },
-            carton: { ...kitchen.carton, widthMm: value(sides.width), depthMm: value(sides.depth), layers: Math.round(value(sides.layers)) },
+            prices: {
+              currency: currency.trim(),
+              ...(Object.fromEntries(prices.map((p) => [p.key, value(p.typed)])) as Omit<Prices, 'currency'>),
+            },
+            carton: {
+              ...kitchen.carton,
+              widthMm: value(sides.width),
+              depthMm: value(sides.depth),
+              layers: Math.round(value(sides.layers)),
+            },
           })
         }
       >

@@ -36,12 +36,18 @@ export function Safety({ planId, plan }: { readonly planId: string; readonly pla
             {latest.pending
               ? 'trying later starts'
               : (latest.failure ??
-                (plan.late ? 'late already' : latest.value === null ? 'no later start on the quarter hour fits' : 'still packed in time, waits kept'))}
+                (plan.late
+                  ? 'late already'
+                  : latest.value === null
+                    ? 'no later start on the quarter hour fits'
+                    : 'still packed in time, waits kept'))}
           </dd>
         </div>
         <div>
           <dt className="text-lg opacity-80">packed in time</dt>
-          <dd className="text-3xl clock font-medium">{chance.pending ? '…' : chance.value?.onTime == null ? '–' : percent(chance.value.onTime)}</dd>
+          <dd className="text-3xl clock font-medium">
+            {chance.pending ? '…' : chance.value?.onTime == null ? '–' : percent(chance.value.onTime)}
+          </dd>
           <dd className="text-base opacity-80">
             {chance.pending
               ? 'living the evening 400 times'
@@ -106,7 +112,10 @@ export function Supplies({ plan }: { readonly plan: Plan }) {
           </li>
           {colours.map((own) => (
             <li key={own[0]?.colour} className="py-1.5 flex items-center gap-3">
-              <span className="inline-block w-6 h-6 shrink-0 rounded-full border border-base-content/40" style={{ background: own[0]?.colour }} />
+              <span
+                className="inline-block w-6 h-6 shrink-0 rounded-full border border-base-content/40"
+                style={{ background: own[0]?.colour }}
+              />
               <span className="grow">
                 {nameOf(own[0]?.colour ?? '')}: {own.map((b) => `${consistencyText(b)} ${grams(b.mixG, units)}`).join(', ')}
               </span>
@@ -122,7 +131,9 @@ export function Supplies({ plan }: { readonly plan: Plan }) {
             <li key={p.design.id} className="py-1.5 flex gap-3">
               <span className="grow">{p.design.drawing.name}</span>
               <span>
-                {p.cartons === null ? 'does not lie flat in the carton' : `${p.cartons} ${p.cartons === 1 ? 'carton' : 'cartons'}, ${p.perCarton} a carton`}
+                {p.cartons === null
+                  ? 'does not lie flat in the carton'
+                  : `${p.cartons} ${p.cartons === 1 ? 'carton' : 'cartons'}, ${p.perCarton} a carton`}
               </span>
             </li>
           ))}
@@ -153,7 +164,9 @@ export function Supplies({ plan }: { readonly plan: Plan }) {
             ))}
           </dl>
         ) : (
-          <p className="text-lg opacity-80">No prices are known yet: what an hour of your hands, a kilogram of icing, a baked cookie and a carton cost.</p>
+          <p className="text-lg opacity-80">
+            No prices are known yet: what an hour of your hands, a kilogram of icing, a baked cookie and a carton cost.
+          </p>
         )}
         <p className="mt-3 no-print">
           <Link to="/kitchen#prices" className="link">

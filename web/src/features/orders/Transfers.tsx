@@ -30,8 +30,8 @@ export function Transfers({ order, designs }: { readonly order: OrderView; reado
     <section aria-label="Transfers">
       <h2 className="text-2xl font-semibold mb-2">Transfers</h2>
       <p className="text-lg">
-        {pieces} are put on, and {spares} spares are usual. They need 12 to 18 hours on parchment before they lift, and nothing is planned with them before
-        that.
+        {pieces} are put on, and {spares} spares are usual. They need 12 to 18 hours on parchment before they lift, and nothing is planned
+        with them before that.
       </p>
       {order.transfers.length > 0 && (
         <ul className="mt-2 grid gap-1 text-lg">

@@ -3,7 +3,8 @@ import type { OrderView, PinInput } from '@kestfog/core/wire';
 import { changeOf, type OrderChange } from '../../api/order-input.js';
 
 /** Whether a suggestion changes only what belongs to this order: a guest's counts are for its own page. */
-export const isOwnChange = (order: OrderView, file: OrderFile): boolean => order.designs.every((d, i) => !d.guestOf || file.designs[i]?.count === d.count);
+export const isOwnChange = (order: OrderView, file: OrderFile): boolean =>
+  order.designs.every((d, i) => !d.guestOf || file.designs[i]?.count === d.count);
 
 /** Whether a suggestion has the bench open earlier than the order does, at a time that is past. */
 export function beginsBefore(suggested: OrderFile, order: OrderFile, nowMs: number | null): boolean {
@@ -25,6 +26,9 @@ export function inputFromFile(order: OrderView, file: OrderFile): OrderChange {
     dehydrator: file.dehydrator,
     decorators: file.decorators,
     margin: file.margin,
-    pins: file.pins.map((p): PinInput => (p.kind === 'away' ? { ...p, from: at(p.from), to: at(p.to) } : p.kind === 'not-before' ? { ...p, at: at(p.at) } : p)),
+    pins: file.pins.map(
+      (p): PinInput =>
+        p.kind === 'away' ? { ...p, from: at(p.from), to: at(p.to) } : p.kind === 'not-before' ? { ...p, at: at(p.at) } : p,
+    ),
   };
 }

@@ -58,7 +58,18 @@ const LOCAL = "yyyy-MM-dd'T'HH:mm";
 export const localTime = (iso: string) => format(Date.parse(iso), LOCAL);
 const iso = (text: string) => new Date(text).toISOString();
 const tenth = (n: number) => Math.round(n * 10) / 10;
-const BLANK_PIN: PinDraft = { kind: 'away', tray: '', round: 1, where: 'dehydrator', minutes: 3, at: '', from: '', to: '', label: '', who: '' };
+const BLANK_PIN: PinDraft = {
+  kind: 'away',
+  tray: '',
+  round: 1,
+  where: 'dehydrator',
+  minutes: 3,
+  at: '',
+  from: '',
+  to: '',
+  label: '',
+  who: '',
+};
 /** Half an hour, four hours into the first day, until it is said better. */
 export function blankPin(benchFrom: string, tray: string): PinDraft {
   const begins = Date.parse(benchFrom);
@@ -116,7 +127,8 @@ export function draftOf(o: OrderInput, units: Units, dehydrator: Kitchen['dehydr
     decorators: o.decorators.map((d) => ({ ...d })),
     openBags: o.openBags === null ? '' : String(o.openBags),
     pins: o.pins.map((p): PinDraft => {
-      if (p.kind === 'away') return { ...BLANK_PIN, kind: p.kind, from: localTime(p.from), to: localTime(p.to), label: p.label, who: p.who ?? '' };
+      if (p.kind === 'away')
+        return { ...BLANK_PIN, kind: p.kind, from: localTime(p.from), to: localTime(p.to), label: p.label, who: p.who ?? '' };
       if (p.kind === 'stay') return { ...BLANK_PIN, ...p };
       return { ...BLANK_PIN, kind: p.kind, tray: p.tray, ...(p.kind === 'not-before' ? { at: localTime(p.at) } : {}) };
     }),
@@ -133,7 +145,12 @@ export function draftOf(o: OrderInput, units: Units, dehydrator: Kitchen['dehydr
 export function inputOf(d: OrderDraft, units: Units): OrderInput {
   return {
     name: d.name.trim(),
-    designs: d.designs.map((x) => ({ designId: x.designId, count: x.count, spares: x.spares, ...(x.version ? { version: x.version } : {}) })),
+    designs: d.designs.map((x) => ({
+      designId: x.designId,
+      count: x.count,
+      spares: x.spares,
+      ...(x.version ? { version: x.version } : {}),
+    })),
     trays: d.trays.map((t) =>
       d.traysBy === 'places'
         ? { id: t.id.trim(), places: t.places }
@@ -143,11 +160,13 @@ export function inputOf(d: OrderDraft, units: Units): OrderInput {
     openingHours: d.openingHours.map((b) => ({ from: iso(b.from), to: iso(b.to) })),
     air: { tempC: keptTemp(d.temp, units), humidityPct: d.humidityPct, airMPerS: d.airMPerS },
     fan: d.fanPlaces > 0 ? { places: d.fanPlaces, airMPerS: d.fanMPerS } : null,
-    dehydrator: d.dehydratorPlaces > 0 ? { places: d.dehydratorPlaces, tempC: keptTemp(d.dehydratorTemp, units), airMPerS: d.dehydratorMPerS } : null,
+    dehydrator:
+      d.dehydratorPlaces > 0 ? { places: d.dehydratorPlaces, tempC: keptTemp(d.dehydratorTemp, units), airMPerS: d.dehydratorMPerS } : null,
     decorators: d.decorators.map((x) => ({ id: x.id.trim(), pace: x.pace })),
     openBags: d.openBags.trim() === '' ? null : Number(d.openBags),
     pins: d.pins.map((p): PinInput => {
-      if (p.kind === 'away') return { kind: p.kind, from: iso(p.from), to: iso(p.to), label: p.label.trim(), who: p.who === '' ? null : p.who };
+      if (p.kind === 'away')
+        return { kind: p.kind, from: iso(p.from), to: iso(p.to), label: p.label.trim(), who: p.who === '' ? null : p.who };
       if (p.kind === 'stay') return { kind: p.kind, tray: p.tray, round: p.round, where: p.where, minutes: p.minutes };
       return p.kind === 'not-before' ? { kind: p.kind, tray: p.tray, at: iso(p.at) } : { kind: p.kind, tray: p.tray };
     }),
@@ -260,7 +279,9 @@ export function sameAgain(o: OrderInput, nowMs: number): OrderInput {
     // A design made again comes as it is now.
     designs: o.designs.map(({ designId, count, spares }) => ({ designId, count, spares })),
     openingHours: o.openingHours.map((b) => ({ from: later(b.from), to: later(b.to) })),
-    pins: o.pins.map((p) => (p.kind === 'away' ? { ...p, from: later(p.from), to: later(p.to) } : p.kind === 'not-before' ? { ...p, at: later(p.at) } : p)),
+    pins: o.pins.map((p) =>
+      p.kind === 'away' ? { ...p, from: later(p.from), to: later(p.to) } : p.kind === 'not-before' ? { ...p, at: later(p.at) } : p,
+    ),
     packBy: later(o.packBy),
     hostId: null,
     transfersForId: null,
@@ -274,7 +295,14 @@ const TRANSFER_HOURS = 3;
  * The pieces of an order as a small order of their own, which knows what it is for: piped the day before on a bench of its own and
  * lifted when the order begins, or worked on the order's own bench.
  */
-export function transferOrder(o: OrderInput, orderId: string, designId: string, pieces: number, spares: number, shared = false): OrderInput {
+export function transferOrder(
+  o: OrderInput,
+  orderId: string,
+  designId: string,
+  pieces: number,
+  spares: number,
+  shared = false,
+): OrderInput {
   const begins = o.openingHours.map((b) => Date.parse(b.from)).reduce((a, b) => Math.min(a, b));
   const from = addDays(begins, -1).getTime();
   const own = {

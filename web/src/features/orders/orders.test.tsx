@@ -51,7 +51,12 @@ afterEach(() => {
 
 describe('what the form holds', () => {
   it('there and back is the same order, in either units', () => {
-    const order: OrderInput = { ...initial, name: 'x', air: { tempC: 21.5, humidityPct: 48, airMPerS: 0.2 }, fan: { places: 2, airMPerS: 0.8 } };
+    const order: OrderInput = {
+      ...initial,
+      name: 'x',
+      air: { tempC: 21.5, humidityPct: 48, airMPerS: 0.2 },
+      fan: { places: 2, airMPerS: 0.8 },
+    };
     expect(inputOf(draftOf(order, 'metric'), 'metric')).toEqual(order);
     const us = inputOf(draftOf(order, 'us'), 'us');
     expect(us.air.tempC).toBeCloseTo(21.5, 1);
@@ -106,7 +111,8 @@ describe('what the form holds', () => {
     );
     expect(transfersNeeded({ designs: [{ count: 10, spares: 2, drawing: glued }] } as unknown as OrderView)).toBe(12);
   });
-  it('no trays before the fan means no fan', () => expect(inputOf({ ...draftOf(initial, 'metric'), fanPlaces: 0 }, 'metric').fan).toBeNull());
+  it('no trays before the fan means no fan', () =>
+    expect(inputOf({ ...draftOf(initial, 'metric'), fanPlaces: 0 }, 'metric').fan).toBeNull());
   it('a blank order opens tomorrow afternoon and leaves a night to dry', () => {
     expect(initial.openingHours).toHaveLength(2);
     expect(Date.parse(initial.openingHours[1]?.from ?? '') - Date.parse(initial.openingHours[0]?.to ?? '')).toBe(9 * 3_600_000);
@@ -128,7 +134,11 @@ describe('what was typed and not kept', () => {
     expect(keptDraft('an order', fresh, 'metric')).toBeNull();
   });
   it('is named field by field where somebody else has changed the order', () => {
-    const theirs = { ...initial, notes: 'theirs', designs: initial.designs.map((d) => ({ ...d, version: 1, guestOf: null })) } as unknown as OrderView;
+    const theirs = {
+      ...initial,
+      notes: 'theirs',
+      designs: initial.designs.map((d) => ({ ...d, version: 1, guestOf: null })),
+    } as unknown as OrderView;
     expect(changedFields({ ...initial, name: 'mine' }, theirs).map((f) => f.what)).toEqual(['its name', 'notes']);
     expect(changedFields(initial, { ...theirs, notes: initial.notes })).toEqual([]);
   });
@@ -159,7 +169,10 @@ describe('sharing and fitting', () => {
       pins: [{ kind: 'away', from: '2026-06-05T14:00:00.000Z', to: '2026-06-05T14:30:00.000Z', label: 'lunch', who: null }],
     });
     expect(isOwnChange(order, file)).toBe(true);
-    const guest = { ...order, designs: [{ ...order.designs[0], guestOf: { id: 'g', name: 'Other', packBy: '', pieces: false } }] } as OrderView;
+    const guest = {
+      ...order,
+      designs: [{ ...order.designs[0], guestOf: { id: 'g', name: 'Other', packBy: '', pieces: false } }],
+    } as OrderView;
     expect(isOwnChange(guest, file)).toBe(false);
     // A start that is past is no suggestion; as late as it was, it is.
     const beginsMs = Date.parse(file.epoch as string) + (file.openingHours[0]?.[0] ?? 0) * 1000;
@@ -181,7 +194,8 @@ describe('an order that cannot be planned', () => {
       dehydrator: null,
       openBags: 3,
     } as unknown as OrderView;
-    const texts = (code: string, more: Partial<OrderView> = {}) => curesOf(code, { ...view, ...more }, { dehydrator: { tempC: 38, airMPerS: 1 } });
+    const texts = (code: string, more: Partial<OrderView> = {}) =>
+      curesOf(code, { ...view, ...more }, { dehydrator: { tempC: 38, airMPerS: 1 } });
     expect(texts('never-dries')[0]?.change.dehydrator).toEqual({ places: 1, tempC: 38, airMPerS: 1 });
     expect(texts('never-dries', { dehydrator: { places: 1, tempC: 38, airMPerS: 1 } })).toEqual([]);
     expect(texts('too-many-bags')[0]?.change.openBags).toBeNull();
@@ -200,7 +214,16 @@ describe('the form', () => {
     const onSubmit = vi.fn();
     render(
       <QueryClientProvider client={new QueryClient()}>
-        <OrderForm form="new" initial={initial} designs={[flag]} hosts={[]} saving={false} failure={failure} submitText="Keep the order" onSubmit={onSubmit} />
+        <OrderForm
+          form="new"
+          initial={initial}
+          designs={[flag]}
+          hosts={[]}
+          saving={false}
+          failure={failure}
+          submitText="Keep the order"
+          onSubmit={onSubmit}
+        />
       </QueryClientProvider>,
     );
     return onSubmit;
@@ -291,7 +314,9 @@ describe('the form', () => {
 
 describe('a cookie', () => {
   it('has a name, and an edge round what is at hand: dashed while that is not there yet', () => {
-    const { container, rerender } = render(<Cookie design={drawing} look={{ sections: { a: 'wet' }, lines: {}, marks: [] }} lit={['b']} label="next" />);
+    const { container, rerender } = render(
+      <Cookie design={drawing} look={{ sections: { a: 'wet' }, lines: {}, marks: [] }} lit={['b']} label="next" />,
+    );
     expect(screen.getByRole('img', { name: 'next' })).toBeTruthy();
     // Apricot dashes on slate; where it is not there yet the slate has gaps too.
     const [slate, apricot] = container.querySelectorAll('[data-lit=b] path');

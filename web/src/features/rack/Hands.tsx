@@ -38,13 +38,22 @@ export function Hands({
   const away = pins.flatMap((p) => (p.kind === 'away' && (p.who === null || who === null || p.who === who) ? [p] : []));
   return (
     <div className="flex">
-      <div className={`sticky left-0 z-10 bg-base-100 shrink-0 text-lg font-semibold ${clocks ? 'pt-7' : 'pt-1'}`} style={{ width: LABEL_PX }}>
+      <div
+        className={`sticky left-0 z-10 bg-base-100 shrink-0 text-lg font-semibold ${clocks ? 'pt-7' : 'pt-1'}`}
+        style={{ width: LABEL_PX }}
+      >
         {who ?? 'hands'}
       </div>
       <svg width={axis.width} height={height} className="block">
         {axis.folds.map((f) => (
           <g key={f.fromS}>
-            <rect x={scale(f.fromS)} width={scale(f.toS) - scale(f.fromS)} y={0} height={height} fill={f.night ? 'var(--night)' : 'var(--color-base-200)'} />
+            <rect
+              x={scale(f.fromS)}
+              width={scale(f.toS) - scale(f.fromS)}
+              y={0}
+              height={height}
+              fill={f.night ? 'var(--night)' : 'var(--color-base-200)'}
+            />
             {clocks && (
               <>
                 <text x={(scale(f.fromS) + scale(f.toS)) / 2} y={top + 12} textAnchor="middle" className="fill-base-content text-[15px]">
@@ -107,7 +116,13 @@ export function Hands({
                 strokeWidth={t.id === chosenId ? 3 : chain.has(t.id) ? 2 : 0.75}
               />
               {w > 16 && (
-                <text x={x + w / 2} y={top + 23} textAnchor="middle" className="text-[17px] font-semibold" fill={colour ? inkOn(colour) : 'currentColor'}>
+                <text
+                  x={x + w / 2}
+                  y={top + 23}
+                  textAnchor="middle"
+                  className="text-[17px] font-semibold"
+                  fill={colour ? inkOn(colour) : 'currentColor'}
+                >
                   {t.trayId}
                 </text>
               )}

@@ -72,7 +72,8 @@ export function Rack({ plan, serverNowMs, onPin, first, onChosen, children }: Pr
     const nearest = there.reduce((a, b) => (Math.abs(b.startS - chosen.startS) < Math.abs(a.startS - chosen.startS) ? b : a));
     setChosenId(nearest.id);
   };
-  const openTray = (trayId: string, open: boolean) => setOpenTrays(new Set(open ? [...openTrays, trayId] : [...openTrays].filter((t) => t !== trayId)));
+  const openTray = (trayId: string, open: boolean) =>
+    setOpenTrays(new Set(open ? [...openTrays, trayId] : [...openTrays].filter((t) => t !== trayId)));
   const KEYS: Readonly<Record<string, () => void>> = {
     ArrowRight: () => step(1),
     ArrowLeft: () => step(-1),
@@ -95,7 +96,13 @@ export function Rack({ plan, serverNowMs, onPin, first, onChosen, children }: Pr
           <span className="grow" />
           <span className="text-base opacity-80">an hour</span>
           {ZOOMS.map((z) => (
-            <button key={z} type="button" className={`btn btn-sm ${z === zoom ? 'btn-neutral' : ''}`} aria-pressed={z === zoom} onClick={() => zoomTo(z)}>
+            <button
+              key={z}
+              type="button"
+              className={`btn btn-sm ${z === zoom ? 'btn-neutral' : ''}`}
+              aria-pressed={z === zoom}
+              onClick={() => zoomTo(z)}
+            >
               {z === 1 ? 'fit' : `×${z}`}
             </button>
           ))}

@@ -108,7 +108,15 @@ export function ShelfView({ shelf, plan, axis, open, onOpen, chosenId, onChoose,
 }
 
 /** A lot in one line: the finish of what was laid last along time, and over it what hands do. */
-function Line({ row, axis, top, chosenId, onChoose, onHover, chain }: { readonly row: LotRow; readonly axis: TimeAxis; readonly top: number } & Choosing) {
+function Line({
+  row,
+  axis,
+  top,
+  chosenId,
+  onChoose,
+  onHover,
+  chain,
+}: { readonly row: LotRow; readonly axis: TimeAxis; readonly top: number } & Choosing) {
   const { scale } = axis;
   return (
     <g transform={`translate(0 ${top})`}>
@@ -173,7 +181,15 @@ function Segment({
       <rect x={x} width={w} height={height} fill={strip.colour} stroke="var(--enamel-edge)" strokeWidth="0.4" />
       {segment.state !== 'dry' && <rect x={x} width={w} height={height} fill={`url(#strip-${segment.state})`} />}
       {w > 74 && (
-        <text x={x + 6} y={height / 2 + 4.5} className="text-[13px]" fill={inkOn(strip.colour)} stroke={strip.colour} strokeWidth="3" paintOrder="stroke">
+        <text
+          x={x + 6}
+          y={height / 2 + 4.5}
+          className="text-[13px]"
+          fill={inkOn(strip.colour)}
+          stroke={strip.colour}
+          strokeWidth="3"
+          paintOrder="stroke"
+        >
           {segment.state}
         </text>
       )}
@@ -208,7 +224,15 @@ function WholeRow({
                 <rect x={x} width={w} height={STRIP_PX - 5} fill={strip.colour} stroke="var(--enamel-edge)" strokeWidth="0.4" />
                 {s.state !== 'dry' && <rect x={x} width={w} height={STRIP_PX - 5} fill={`url(#strip-${s.state})`} />}
                 {w > 74 && (
-                  <text x={x + 6} y={12} className="text-[13px]" fill={inkOn(strip.colour)} stroke={strip.colour} strokeWidth="3" paintOrder="stroke">
+                  <text
+                    x={x + 6}
+                    y={12}
+                    className="text-[13px]"
+                    fill={inkOn(strip.colour)}
+                    stroke={strip.colour}
+                    strokeWidth="3"
+                    paintOrder="stroke"
+                  >
                     {s.state}
                   </text>
                 )}
@@ -221,7 +245,17 @@ function WholeRow({
         </g>
       ))}
       {row.tasks.map((t) => (
-        <Block key={t.id} task={t} row={row} plan={plan} axis={axis} chosen={t.id === chosenId} chain={chain} onChoose={onChoose} onHover={onHover} />
+        <Block
+          key={t.id}
+          task={t}
+          row={row}
+          plan={plan}
+          axis={axis}
+          chosen={t.id === chosenId}
+          chain={chain}
+          onChoose={onChoose}
+          onHover={onHover}
+        />
       ))}
     </g>
   );
@@ -249,7 +283,9 @@ function Block({
   const x = scale(task.startS);
   const w = Math.max(4, scale(task.endS) - x - 1);
   const window = windowOf(task);
-  const parts = task.motions.flatMap((m) => plan.designs.find((d) => d.drawing === row.design)?.graph.steps.find((s) => s.id === m.stepId)?.parts ?? []);
+  const parts = task.motions.flatMap(
+    (m) => plan.designs.find((d) => d.drawing === row.design)?.graph.steps.find((s) => s.id === m.stepId)?.parts ?? [],
+  );
   return (
     <g
       role="button"
@@ -276,7 +312,9 @@ function Block({
           <Cookie design={row.design} look={lookAfter(plan, task, row.design)} lit={parts} className="w-full h-full" label="" />
         </svg>
       ) : (
-        task.bags.length > 0 && <rect x={x + 1.5} y={BLOCK_PX - 16} width={Math.max(2, w - 3)} height={11} rx={2} fill={task.bags[0]?.colour} />
+        task.bags.length > 0 && (
+          <rect x={x + 1.5} y={BLOCK_PX - 16} width={Math.max(2, w - 3)} height={11} rx={2} fill={task.bags[0]?.colour} />
+        )
       )}
       {w > 128 && (
         <text x={x + 64} y={28} className="fill-base-content text-[15px]">

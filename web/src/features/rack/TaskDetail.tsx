@@ -117,7 +117,11 @@ export function TaskDetail({
               <button type="button" className="btn btn-sm" onClick={() => onPin({ kind: 'tray-first', tray: task.trayId })}>
                 begin with tray {task.trayId}
               </button>
-              <button type="button" className="btn btn-sm" onClick={() => onPin({ kind: 'not-before', tray: task.trayId, at: trayBegins + LATER_S })}>
+              <button
+                type="button"
+                className="btn btn-sm"
+                onClick={() => onPin({ kind: 'not-before', tray: task.trayId, at: trayBegins + LATER_S })}
+              >
                 tray {task.trayId} half an hour later
               </button>
               {task.kind === 'wet' &&
@@ -161,7 +165,8 @@ function WaitList({
         {waits.slice(0, 3).map((w) => (
           <li key={w.from + w.to + w.rule}>
             <button type="button" className="link link-hover text-left" onClick={() => onChoose(w[end])}>
-              {reasonOf(w)}, <span className="opacity-80 whitespace-nowrap">{w.slackS > 0 ? `${span(w.slackS)} to spare` : 'nothing to spare'}</span>
+              {reasonOf(w)},{' '}
+              <span className="opacity-80 whitespace-nowrap">{w.slackS > 0 ? `${span(w.slackS)} to spare` : 'nothing to spare'}</span>
             </button>
           </li>
         ))}

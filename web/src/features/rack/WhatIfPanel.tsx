@@ -133,7 +133,12 @@ export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKee
           at={what.laterMin}
           onAt={(laterMin) => onWhat({ ...what, laterMin })}
         />
-        <Choice label="Margin" value={what.margin} options={margins.map((id) => ({ id, label: id }))} onChange={(margin) => onWhat({ ...what, margin })} />
+        <Choice
+          label="Margin"
+          value={what.margin}
+          options={margins.map((id) => ({ id, label: id }))}
+          onChange={(margin) => onWhat({ ...what, margin })}
+        />
         <Places label="before the fan" at={what.fanPlaces} onAt={(fanPlaces) => onWhat({ ...what, fanPlaces })} />
         <Places label="in the dehydrator" at={what.dehydratorPlaces} onAt={(dehydratorPlaces) => onWhat({ ...what, dehydratorPlaces })} />
         <label className="grid gap-1">
@@ -177,7 +182,12 @@ export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKee
         )}
         {changed && !progress && said && (
           <>
-            <button type="button" className="btn btn-primary" disabled={!said.fits || keeping} onClick={() => onKeep(changedOrder(plan.order, what))}>
+            <button
+              type="button"
+              className="btn btn-primary"
+              disabled={!said.fits || keeping}
+              onClick={() => onKeep(changedOrder(plan.order, what))}
+            >
               {keeping ? 'Keeping it …' : 'Keep it'}
             </button>
             <button type="button" className="btn" onClick={drop}>
@@ -186,7 +196,11 @@ export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKee
           </>
         )}
         <p aria-live="polite" className={`text-lg ${said && !said.fits ? 'text-error font-medium' : ''}`}>
-          {said ? `${said.text.replace(/\.$/, '')}${progress ? ' (still looking for a better one)' : '.'}` : progress ? `${progress} …` : ''}
+          {said
+            ? `${said.text.replace(/\.$/, '')}${progress ? ' (still looking for a better one)' : '.'}`
+            : progress
+              ? `${progress} …`
+              : ''}
         </p>
       </div>
       {failure && (
@@ -220,7 +234,15 @@ function Slider({
       <span className="text-lg flex justify-between">
         {label} <b className="font-semibold">{value}</b>
       </span>
-      <input type="range" className="range w-full" min={min} max={max} step={step} value={at} onChange={(e) => onAt(Number(e.target.value))} />
+      <input
+        type="range"
+        className="range w-full"
+        min={min}
+        max={max}
+        step={step}
+        value={at}
+        onChange={(e) => onAt(Number(e.target.value))}
+      />
     </label>
   );
 }

@@ -40,7 +40,12 @@ const show = () => {
   );
   const rack = screen.getByRole('region', { name: /^The rack/ });
   const detail = within(screen.getByRole('region', { name: 'The step' }));
-  return { press: (key: string) => fireEvent.keyDown(rack, { key }), title: () => detail.getByRole('heading', { level: 2 }).textContent, detail, rack };
+  return {
+    press: (key: string) => fireEvent.keyDown(rack, { key }),
+    title: () => detail.getByRole('heading', { level: 2 }).textContent,
+    detail,
+    rack,
+  };
 };
 
 describe('the rack by keys', () => {

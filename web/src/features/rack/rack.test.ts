@@ -45,7 +45,9 @@ describe('shelves', () => {
   it('hold every cookie and every task once', () => {
     const shelves = shelvesOf(plan);
     expect(shelves.map((s) => s.rows.reduce((n, r) => n + r.lot.cookies, 0))).toEqual([4, 3]);
-    expect(shelves.flatMap((s) => s.rows.flatMap((r) => r.tasks)).length + shelves.flatMap((s) => s.carries).length).toBe(plan.tasks.length);
+    expect(shelves.flatMap((s) => s.rows.flatMap((r) => r.tasks)).length + shelves.flatMap((s) => s.carries).length).toBe(
+      plan.tasks.length,
+    );
   });
   it('one band for all rounds: without a gap or an overlap, each round until the next is laid', () => {
     for (const row of shelvesOf(plan).flatMap((s) => s.rows)) {

@@ -30,7 +30,12 @@ const LAST_CLOCK_PX = 44;
  * breadth for the evening's work. `zoom` stretches what is not folded.
  */
 export const foldedAxis = (plan: Plan, width: number, zoom = 1): TimeAxis =>
-  foldedAxisOf([...plan.tasks, ...plan.stays], (fromS, toS) => !plan.openingHours.some(([from, to]) => from <= fromS && toS <= to), width, zoom);
+  foldedAxisOf(
+    [...plan.tasks, ...plan.stays],
+    (fromS, toS) => !plan.openingHours.some(([from, to]) => from <= fromS && toS <= to),
+    width,
+    zoom,
+  );
 
 /** The same for anything that takes time: `isNight` says of an idle stretch whether the bench was closed in it. */
 export function foldedAxisOf(

@@ -47,7 +47,8 @@ export function Feel({ bench, index, taskId, truth, onClose }: Props) {
               <li key={nameOf(a.body)} className="py-2 flex flex-wrap items-center gap-x-6 gap-y-2">
                 <span className="grow">
                   {group.length === 1 ? 'cookie' : 'cookies'} {group.map((x) => x.body.cookie + 1).join(', ')},{' '}
-                  {task ? index.plan.step(task, a.body.stepId)?.label : ''}: <b>{SURFACES.find((s) => s.state === found)?.told ?? found}</b>, asked is {a.state}
+                  {task ? index.plan.step(task, a.body.stepId)?.label : ''}: <b>{SURFACES.find((s) => s.state === found)?.told ?? found}</b>
+                  , asked is {a.state}
                 </span>
                 <button
                   type="button"

@@ -70,7 +70,10 @@ export function DesignSheets({
   const numberIn = (typed: (typeof read)[keyof typeof read]) => ('value' in typed ? Math.round(typed.value) : null);
   const [turnedDeg, inSectors, pieces, more] = [numberIn(read.angle), numberIn(read.sectors), numberIn(read.count), numberIn(read.spares)];
   const lines = useMemo(
-    () => (pitch.mm === null || turnedDeg === null || inSectors === null ? null : { guide, pitchMm: pitch.mm, angleDeg: turnedDeg, count: inSectors }),
+    () =>
+      pitch.mm === null || turnedDeg === null || inSectors === null
+        ? null
+        : { guide, pitchMm: pitch.mm, angleDeg: turnedDeg, count: inSectors },
     [guide, pitch.mm, turnedDeg, inSectors],
   );
   const ask = useMemo((): SheetAsk | null => {
@@ -82,7 +85,12 @@ export function DesignSheets({
     <Printing ask={ask} name={design.name} trueSize what={WORDS[kind].label}>
       {children}
       <div className="grid gap-2">
-        <Choice label="sheet" value={kind} options={KINDS.map((id) => ({ id, label: WORDS[id].label }))} onChange={(id) => look({ drawn: id })} />
+        <Choice
+          label="sheet"
+          value={kind}
+          options={KINDS.map((id) => ({ id, label: WORDS[id].label }))}
+          onChange={(id) => look({ drawn: id })}
+        />
         <p className="text-lg">{WORDS[kind].what}</p>
       </div>
       {kind === 'template' && (
@@ -112,13 +120,26 @@ export function DesignSheets({
           />
           <div className="flex flex-wrap gap-3">
             {pitchedGuides.includes(guide) && (
-              <NumberField small label={`apart, ${pitch.unit}`} text={pitch.text} typed={pitch.typed} onText={(t) => void pitch.onText(t)} />
+              <NumberField
+                small
+                label={`apart, ${pitch.unit}`}
+                text={pitch.text}
+                typed={pitch.typed}
+                onText={(t) => void pitch.onText(t)}
+              />
             )}
             {guide === 'sectors' && <NumberField small label="sectors" text={sectors} typed={read.sectors} onText={setSectors} />}
-            {guide !== 'rings' && guide !== 'own' && <NumberField small label="turned, °" text={angle} typed={read.angle} onText={setAngle} />}
+            {guide !== 'rings' && guide !== 'own' && (
+              <NumberField small label="turned, °" text={angle} typed={read.angle} onText={setAngle} />
+            )}
           </div>
           {onGuide && guide !== 'own' && (
-            <button type="button" className="btn justify-self-start" disabled={lines === null} onClick={() => lines && onGuide(lines, GUIDES[guide])}>
+            <button
+              type="button"
+              className="btn justify-self-start"
+              disabled={lines === null}
+              onClick={() => lines && onGuide(lines, GUIDES[guide])}
+            >
               Make it a step of the design
             </button>
           )}

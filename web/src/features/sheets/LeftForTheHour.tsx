@@ -12,8 +12,8 @@ export function LeftForTheHour({ plan, kitchen, each }: { readonly plan: Plan; r
   const money = (x: number) => `${x.toFixed(2)} ${kitchen.prices.currency}`;
   return (
     <p className="text-lg">
-      {each === null ? 'As listed, it' : 'It'} leaves <b>{money(left)}</b> for each hour of hands ({span(cost.handsOnS)} in all), at the pace this order was
-      planned with, once icing, cookies and cartons are paid.
+      {each === null ? 'As listed, it' : 'It'} leaves <b>{money(left)}</b> for each hour of hands ({span(cost.handsOnS)} in all), at the
+      pace this order was planned with, once icing, cookies and cartons are paid.
     </p>
   );
 }

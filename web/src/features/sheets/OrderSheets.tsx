@@ -38,7 +38,15 @@ const TRUE_SIZE = 'true-size';
 const isKind = (kind: string): kind is WorkKind => (workKinds as readonly string[]).includes(kind);
 
 /** Sheets to work from, a calendar and tables of one planned order. */
-export function OrderSheets({ order, planned, kitchen }: { readonly order: OrderView; readonly planned: PlanView; readonly kitchen: Kitchen }) {
+export function OrderSheets({
+  order,
+  planned,
+  kitchen,
+}: {
+  readonly order: OrderView;
+  readonly planned: PlanView;
+  readonly kitchen: Kitchen;
+}) {
   const { plan } = planned;
   const [looked, look] = useLooked<'sheet' | 'design'>();
   const kind: WorkKind = isKind(looked('sheet')) ? (looked('sheet') as WorkKind) : 'run';
@@ -68,7 +76,10 @@ export function OrderSheets({ order, planned, kitchen }: { readonly order: Order
     }),
     [kind, plan, hours, units, kitchen, supplied, stock, askedEach],
   );
-  const supplies = useMemo(() => (kind === 'shopping' && supplied ? suppliesOf(plan, supplied, nameOf) : null), [kind, plan, supplied, nameOf]);
+  const supplies = useMemo(
+    () => (kind === 'shopping' && supplied ? suppliesOf(plan, supplied, nameOf) : null),
+    [kind, plan, supplied, nameOf],
+  );
   const choice = (value: WorkKind | typeof TRUE_SIZE) => (
     <Choice
       label="sheet"
@@ -124,14 +135,20 @@ export function OrderSheets({ order, planned, kitchen }: { readonly order: Order
       )}
       <div className="grid gap-2 order-last">
         <h2 className="text-xl font-semibold">For other programs</h2>
-        <p className="text-base opacity-85">After another plan, save the calendar again: it moves what it has, and shows nothing twice. Or subscribe to it:</p>
+        <p className="text-base opacity-85">
+          After another plan, save the calendar again: it moves what it has, and shows nothing twice. Or subscribe to it:
+        </p>
         <Subscription />
         <div className="flex flex-wrap gap-2">
           <button
             type="button"
             className="btn"
             onClick={() =>
-              saveFile(fileName(order.name, 'ics'), 'text/calendar', plansCalendar([keptPlan(plan, order.id, Date.parse(planned.createdAt))], order.name))
+              saveFile(
+                fileName(order.name, 'ics'),
+                'text/calendar',
+                plansCalendar([keptPlan(plan, order.id, Date.parse(planned.createdAt))], order.name),
+              )
             }
           >
             Calendar

@@ -7,7 +7,12 @@ const ringData = (ring: readonly { readonly x: number; readonly y: number }[], c
 /** One page as it is printed: the same marks the PDF has, at the same places. */
 export const PageView = memo(function PageView({ page, label }: { readonly page: PaperPage; readonly label: string }) {
   return (
-    <svg viewBox={`0 0 ${page.widthMm} ${page.heightMm}`} className="w-full bg-white shadow-md border border-base-300" role="img" aria-label={label}>
+    <svg
+      viewBox={`0 0 ${page.widthMm} ${page.heightMm}`}
+      className="w-full bg-white shadow-md border border-base-300"
+      role="img"
+      aria-label={label}
+    >
       {page.marks.map((m, i) => (
         // Marks have no names of their own, and a page is made anew as a whole.
         <Mark key={i} mark={m} />

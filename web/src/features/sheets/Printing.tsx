@@ -87,14 +87,20 @@ export function Printing({ ask, name, trueSize, what, children }: Props) {
             Save as PDF
           </button>
         </div>
-        <p className="text-base opacity-85">Print at 100 %, “actual size”: a printer that fits the page to its paper makes everything smaller.</p>
+        <p className="text-base opacity-85">
+          Print at 100 %, “actual size”: a printer that fits the page to its paper makes everything smaller.
+        </p>
         {(problem ?? failure) && (
           <Notice title="There is no such sheet" tone="closing">
             {problem ?? failure}
           </Notice>
         )}
       </div>
-      <section aria-label="As it is printed" aria-busy={pending} className={`grid gap-6 ${sheet && sheet.pages.length > 1 ? 'xl:grid-cols-2' : 'max-w-3xl'}`}>
+      <section
+        aria-label="As it is printed"
+        aria-busy={pending}
+        className={`grid gap-6 ${sheet && sheet.pages.length > 1 ? 'xl:grid-cols-2' : 'max-w-3xl'}`}
+      >
         {!sheet && !problem && <p className="text-lg">Laying it out …</p>}
         {!problem &&
           sheet?.pages.map((page, i) => (

@@ -36,7 +36,10 @@ export function useSheet(ask: SheetAsk | null, print: Print): Pick<Shown, 'sheet
     void printer()
       .sheet(ask, JSON.parse(how) as Print)
       .catch((): Made<PrintedSheet> => ({ ok: false, message: NOT_MADE }))
-      .then((made) => isWanted && setShown(made.ok ? { ask, how, sheet: made.value, problem: null } : { ask, how, sheet: null, problem: made.message }));
+      .then(
+        (made) =>
+          isWanted && setShown(made.ok ? { ask, how, sheet: made.value, problem: null } : { ask, how, sheet: null, problem: made.message }),
+      );
     return () => {
       isWanted = false;
     };

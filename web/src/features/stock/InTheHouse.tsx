@@ -23,7 +23,10 @@ export function InTheHouse({ supplies }: { readonly supplies: readonly Supply[] 
               <li key={s.item} className="py-1.5 flex items-center gap-2">
                 <span className="text-lg leading-snug grow">
                   {s.dab && (
-                    <span className="inline-block w-4 h-4 mr-2 rounded-full border border-base-content/40 align-middle" style={{ background: s.dab }} />
+                    <span
+                      className="inline-block w-4 h-4 mr-2 rounded-full border border-base-content/40 align-middle"
+                      style={{ background: s.dab }}
+                    />
                   )}
                   {s.what}
                   {s.unit !== 'there' && <span className="opacity-80">, {amountText(s.unit, s.need, units)} needed</span>}

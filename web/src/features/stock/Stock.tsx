@@ -45,7 +45,9 @@ export function Stock({ kitchen }: { readonly kitchen: Kitchen }) {
           The stock could not be read: {stock.error.message}
         </p>
       )}
-      {stock.data && items.length === 0 && <p className="text-lg mt-3">Nothing is counted yet. Begin below, or on an order’s shopping list.</p>}
+      {stock.data && items.length === 0 && (
+        <p className="text-lg mt-3">Nothing is counted yet. Begin below, or on an order’s shopping list.</p>
+      )}
       {groups
         .filter(([, of]) => of.length > 0)
         .map(([name, of]) => (

@@ -16,13 +16,20 @@ export function ThingField({ thing, known }: { readonly thing: StockThing; reado
   const from = known === undefined ? '' : String(Math.round((known.amount / gPerUnit) * 100) / 100);
   const [typing, setTyping] = useState<string | null>(null);
   const text = typing ?? from;
-  const say = (amount: number | null) => keep.mutate({ thing, amount, revision: known?.revision ?? 0 }, { onSuccess: () => setTyping(null) });
+  const say = (amount: number | null) =>
+    keep.mutate({ thing, amount, revision: known?.revision ?? 0 }, { onSuccess: () => setTyping(null) });
   const label = `${thing.what} in the house`;
   if (thing.unit === 'there')
     return (
       <span className="grid gap-1">
         <span className="grid place-items-center w-27 min-h-11">
-          <input type="checkbox" className="checkbox" aria-label={label} checked={(known?.amount ?? 0) > 0} onChange={(e) => say(e.target.checked ? 1 : 0)} />
+          <input
+            type="checkbox"
+            className="checkbox"
+            aria-label={label}
+            checked={(known?.amount ?? 0) > 0}
+            onChange={(e) => say(e.target.checked ? 1 : 0)}
+          />
         </span>
         {keep.isError && <Refused>{keep.error.message}</Refused>}
       </span>

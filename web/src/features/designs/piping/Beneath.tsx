@@ -39,7 +39,12 @@ export function BeneathControls({
   };
   if (!beneath)
     return (
-      <FileButton label={busy ? 'reading …' : 'lay a picture beneath'} accept={PICTURES} className="btn-sm min-h-11" onFile={(file) => void bring(file)} />
+      <FileButton
+        label={busy ? 'reading …' : 'lay a picture beneath'}
+        accept={PICTURES}
+        className="btn-sm min-h-11"
+        onFile={(file) => void bring(file)}
+      />
     );
   return (
     <div className="flex flex-wrap items-center gap-3 text-lg">
@@ -55,7 +60,12 @@ export function BeneathControls({
         />
       </label>
       <label className="flex items-center gap-2 min-h-11">
-        <input type="checkbox" className="checkbox" checked={beneath.mirrored} onChange={(e) => onBeneath({ ...beneath, mirrored: e.target.checked })} />
+        <input
+          type="checkbox"
+          className="checkbox"
+          checked={beneath.mirrored}
+          onChange={(e) => onBeneath({ ...beneath, mirrored: e.target.checked })}
+        />
         mirrored
       </label>
       <button type="button" className="btn" onClick={() => onBeneath(null)}>

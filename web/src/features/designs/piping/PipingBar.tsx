@@ -40,7 +40,11 @@ interface Props {
 }
 
 /** The edit that makes a part of what a tool has drawn, or why there is none. */
-export function drawEdit({ toolId, widthMm, colour }: Piping, strokes: readonly (readonly Point[])[], closed: boolean): DesignEdit | string {
+export function drawEdit(
+  { toolId, widthMm, colour }: Piping,
+  strokes: readonly (readonly Point[])[],
+  closed: boolean,
+): DesignEdit | string {
   if (!isLed(toolId)) return 'Choose what is piped first.';
   const tool = toolById(toolId);
   // A dot is a small area that is filled, by one touch.
@@ -48,8 +52,10 @@ export function drawEdit({ toolId, widthMm, colour }: Piping, strokes: readonly 
   const made = tool.woven
     ? weave(strokes, widthMm).strokes
     : strokes.map((s) => (tool.lead === 'dots' ? { points: circleAt(s[0] as Point, widthMm), closed: true } : { points: [...s], closed }));
-  if (made.length === 0) return tool.woven ? 'There is no room for a weave: draw round a larger place, or choose a finer bar.' : 'Nothing was drawn.';
-  if (made.length > MOST_STROKES) return `That would be ${made.length} strokes, and one part holds ${MOST_STROKES}: make them larger, or draw it in two parts.`;
+  if (made.length === 0)
+    return tool.woven ? 'There is no room for a weave: draw round a larger place, or choose a finer bar.' : 'Nothing was drawn.';
+  if (made.length > MOST_STROKES)
+    return `That would be ${made.length} strokes, and one part holds ${MOST_STROKES}: make them larger, or draw it in two parts.`;
   return {
     type: 'draw',
     id: freshId(tool.id),
@@ -69,7 +75,8 @@ export function cutEdit(design: Design, stroke: readonly Point[]): DesignEdit | 
     .map((s) => ({ s, mm: strokeInside(stroke, false, s.shape).reduce((sum, piece) => sum + polylineLengthMm(piece), 0) }))
     .sort((a, b) => b.mm - a.mm)[0];
   const division = { way: 'line', points: stroke } as const;
-  if (!through || through.mm === 0 || dividedShape(through.s.shape, division).length < 2) return 'That cuts nothing in two: draw it right across a flood.';
+  if (!through || through.mm === 0 || dividedShape(through.s.shape, division).length < 2)
+    return 'That cuts nothing in two: draw it right across a flood.';
   const { s } = through;
   const other = paletteOf(design).find((c) => c !== s.colour) ?? '#2e3a46';
   return { type: 'divide', sectionId: s.id, division, colours: [s.colour, other] };
@@ -88,12 +95,18 @@ const BEAD_SHARE = 0.45;
 const SYMMETRIES = [
   { id: 'none', label: 'once', symmetry: { way: 'none' } },
   { id: 'mirror', label: 'left and right', symmetry: { way: 'mirror' } },
-  ...[2, 3, 4, 5, 6, 8, 10, 12].map((times) => ({ id: `turn-${times}`, label: `${times} times around`, symmetry: { way: 'turn', times } as Symmetry })),
+  ...[2, 3, 4, 5, 6, 8, 10, 12].map((times) => ({
+    id: `turn-${times}`,
+    label: `${times} times around`,
+    symmetry: { way: 'turn', times } as Symmetry,
+  })),
 ] as const satisfies readonly { id: string; label: string; symmetry: Symmetry }[];
 
 const ALL_TOOLS = [...tools, LETTERS, DESIGN, KNIFE];
 
-/** What can be done to the cookie, by what is done. By keys: a letter goes to the next that begins with it, the arrows to its neighbours. */
+/**
+ * What can be done to the cookie, by what is done. By keys: a letter goes to the next that begins with it, the arrows to its neighbours.
+ */
 export function Tools({ piping, onPiping }: Pick<Props, 'piping' | 'onPiping'>) {
   const pick = (toolId: PickedTool, byKey: boolean) => {
     const widthMm = isLed(toolId) ? toolById(toolId).widthMm : LETTER_MM;
@@ -162,7 +175,8 @@ export function PipingBar({ design, designId, piping, palette, sectionId, follow
     if (edge.length === 0) return onSay('That part has no room for a line of this breadth round its edge: choose a finer one.');
     if (!border) return give(drawEdit(piping, edge, true));
     const strokes = border.flatMap((b) => b.strokes);
-    if (strokes.length > MOST_STROKES) return onSay(`That would be ${strokes.length} pieces, and one part holds ${MOST_STROKES}: make them larger.`);
+    if (strokes.length > MOST_STROKES)
+      return onSay(`That would be ${strokes.length} pieces, and one part holds ${MOST_STROKES}: make them larger.`);
     onEdit({
       type: 'draw',
       id: freshId('border'),
@@ -219,7 +233,9 @@ export function PipingBar({ design, designId, piping, palette, sectionId, follow
             <select
               className="select"
               value={symmetryId}
-              onChange={(e) => onPiping({ ...piping, symmetry: SYMMETRIES.find((s) => s.id === e.target.value)?.symmetry ?? { way: 'none' } })}
+              onChange={(e) =>
+                onPiping({ ...piping, symmetry: SYMMETRIES.find((s) => s.id === e.target.value)?.symmetry ?? { way: 'none' } })
+              }
             >
               {SYMMETRIES.filter((s) => piping.toolId !== 'letters' || s.id !== 'mirror').map((s) => (
                 <option key={s.id} value={s.id}>
@@ -230,7 +246,12 @@ export function PipingBar({ design, designId, piping, palette, sectionId, follow
           </label>
           {tool && (tool.lead === 'area' || tool.lead === 'stroke') && !tool.woven && (
             <label className="flex items-center gap-2 min-h-11">
-              <input type="checkbox" className="checkbox" checked={piping.meets} onChange={(e) => onPiping({ ...piping, meets: e.target.checked })} />
+              <input
+                type="checkbox"
+                className="checkbox"
+                checked={piping.meets}
+                onChange={(e) => onPiping({ ...piping, meets: e.target.checked })}
+              />
               {tool.lead === 'area' ? 'meets its neighbours' : 'ends on edges'}
             </label>
           )}

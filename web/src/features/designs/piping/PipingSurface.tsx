@@ -69,7 +69,11 @@ export function PipingSurface({ design, tool, piping, units, school, onDone, onC
   const at = (e: { clientX: number; clientY: number }) => placeIn(svg.current, e);
   /** Straight onto the page, without waiting for anything else: the pen must not lag. */
   const show = (points: readonly Point[]) => {
-    const copies = repeated(tool.lead === 'pull' && points.length > 1 ? [points[0] as Point, points.at(-1) as Point] : points, symmetry, middle);
+    const copies = repeated(
+      tool.lead === 'pull' && points.length > 1 ? [points[0] as Point, points.at(-1) as Point] : points,
+      symmetry,
+      middle,
+    );
     const paths = [...(lines.current?.children ?? [])];
     for (const [i, path] of paths.entries())
       path.setAttribute('d', copies[i] ? polylineData(copies[i] as Point[]) + (tool.lead === 'area' && points.length > 3 ? 'Z' : '') : '');

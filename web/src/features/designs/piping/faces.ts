@@ -7,9 +7,15 @@ import { type Face, readLineFace } from '@kestfog/core/design';
 /** Faces that ship with the application, by how they look: strokes for beads, or areas to flood or stencil. */
 const FACES = {
   upright: { kind: 'strokes', read: async () => readLineFace((await import('hersheytext/svg_fonts/EMSReadability.svg?raw')).default) },
-  slanted: { kind: 'strokes', read: async () => readLineFace((await import('hersheytext/svg_fonts/EMSReadabilityItalic.svg?raw')).default) },
+  slanted: {
+    kind: 'strokes',
+    read: async () => readLineFace((await import('hersheytext/svg_fonts/EMSReadabilityItalic.svg?raw')).default),
+  },
   flowing: { kind: 'strokes', read: async () => readLineFace((await import('hersheytext/svg_fonts/EMSAllure.svg?raw')).default) },
-  running: { kind: 'strokes', read: async () => readLineFace((await import('hersheytext/svg_fonts/HersheyScript1.svg?raw')).default, true) },
+  running: {
+    kind: 'strokes',
+    read: async () => readLineFace((await import('hersheytext/svg_fonts/HersheyScript1.svg?raw')).default, true),
+  },
   narrow: { kind: 'strokes', read: async () => readLineFace((await import('hersheytext/svg_fonts/EMSTech.svg?raw')).default) },
   round: { kind: 'areas', read: () => areaFace([round, roundExtended], false) },
   brush: { kind: 'areas', read: () => areaFace([brush, brushExtended], true) },

@@ -45,7 +45,14 @@ export const tools = [
   { id: 'guide', label: 'guide', technique: 'guide', lead: 'stroke', widthMm: 0.4, widths: [0.2, 1] },
 ] as const satisfies readonly Tool[];
 /** Cuts a flood in two where it is drawn; no piping, so nothing is left of it but the seam. */
-export const KNIFE: Tool & { readonly id: 'cut' } = { id: 'cut', label: 'cut in two', technique: 'trace', lead: 'stroke', widthMm: 0.6, widths: [0.6, 0.6] };
+export const KNIFE: Tool & { readonly id: 'cut' } = {
+  id: 'cut',
+  label: 'cut in two',
+  technique: 'trace',
+  lead: 'stroke',
+  widthMm: 0.6,
+  widths: [0.6, 0.6],
+};
 export type ToolId = (typeof tools)[number]['id'] | 'cut';
 /** What can be picked: a tool that is led over the cookie, words that are typed, or another design. */
 export type PickedTool = ToolId | 'letters' | 'design';

@@ -30,7 +30,12 @@ export function AirFields({ hidden }: { readonly hidden: boolean }) {
       )}
       <div className="flex flex-wrap gap-5 items-start">
         <Field label={`temperature, ${tempRange.unit}`} error={errors.temp?.message}>
-          <input type="number" step="any" className="input input-lg w-32" {...register('temp', within(tempRange.min, tempRange.max, 'The temperature'))} />
+          <input
+            type="number"
+            step="any"
+            className="input input-lg w-32"
+            {...register('temp', within(tempRange.min, tempRange.max, 'The temperature'))}
+          />
         </Field>
         <Field label="humidity, %" error={errors.humidityPct?.message}>
           <input type="number" step="any" className="input input-lg w-32" {...register('humidityPct', within(1, 100, 'Humidity'))} />

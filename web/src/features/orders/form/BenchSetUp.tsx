@@ -48,7 +48,8 @@ export function BenchSetUp({ designs, schools, first }: Props) {
           </Field>
         </div>
         <p className="mt-2 text-base opacity-80">
-          A school is a decorator’s habits: how thick, how long each wait, what is piped when. The margin says how sure a wait is to be long enough.
+          A school is a decorator’s habits: how thick, how long each wait, what is piped when. The margin says how sure a wait is to be long
+          enough.
         </p>
       </fieldset>
     </>

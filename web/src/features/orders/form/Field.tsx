@@ -26,7 +26,15 @@ export function Field({
   );
 }
 
-export function RemoveButton({ label, disabled, onClick }: { readonly label: string; readonly disabled: boolean; readonly onClick: () => void }) {
+export function RemoveButton({
+  label,
+  disabled,
+  onClick,
+}: {
+  readonly label: string;
+  readonly disabled: boolean;
+  readonly onClick: () => void;
+}) {
   return (
     <button type="button" className="btn btn-ghost btn-square" aria-label={label} disabled={disabled} onClick={onClick}>
       <X aria-hidden />

@@ -27,9 +27,18 @@ export function HandFields({ hidden }: { readonly hidden: boolean }) {
               />
             </Field>
             <Field label="pace (1 as assumed, 2 twice as fast)" error={errors.decorators?.[i]?.pace?.message}>
-              <input type="number" step="any" className="input input-lg w-32" {...register(`decorators.${i}.pace`, within(0.3, 3, 'The pace'))} />
+              <input
+                type="number"
+                step="any"
+                className="input input-lg w-32"
+                {...register(`decorators.${i}.pace`, within(0.3, 3, 'The pace'))}
+              />
             </Field>
-            <RemoveButton label={`Remove ${names[i]?.id ?? ''}`} disabled={decorators.fields.length === 1} onClick={() => decorators.remove(i)} />
+            <RemoveButton
+              label={`Remove ${names[i]?.id ?? ''}`}
+              disabled={decorators.fields.length === 1}
+              onClick={() => decorators.remove(i)}
+            />
           </li>
         ))}
       </ul>

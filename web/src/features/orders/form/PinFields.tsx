@@ -14,8 +14,8 @@ export function PinFields({ hidden }: { readonly hidden: boolean }) {
       <legend className="text-2xl font-semibold mb-3">What you insist on</legend>
       {pins.fields.length === 0 && (
         <p className="text-lg opacity-80">
-          Nothing. Lunch, a telephone call, a tray that must be first, three minutes in the dehydrator after a round: what you say here is kept, or you are told
-          why it cannot be.
+          Nothing. Lunch, a telephone call, a tray that must be first, three minutes in the dehydrator after a round: what you say here is
+          kept, or you are told why it cannot be.
         </p>
       )}
       <ul className="grid gap-3">
@@ -46,7 +46,8 @@ export function PinFields({ hidden }: { readonly hidden: boolean }) {
                     type="datetime-local"
                     className="input input-lg"
                     {...register(`pins.${i}.to`, {
-                      validate: (v, all) => all.pins[i]?.kind !== 'away' || (v !== '' && v > (all.pins[i]?.from ?? '')) || 'It must end after it begins.',
+                      validate: (v, all) =>
+                        all.pins[i]?.kind !== 'away' || (v !== '' && v > (all.pins[i]?.from ?? '')) || 'It must end after it begins.',
                     })}
                   />
                 </Field>
@@ -91,7 +92,11 @@ export function PinFields({ hidden }: { readonly hidden: boolean }) {
                       </select>
                     </Field>
                     <Field label="minutes" error={errors.pins?.[i]?.minutes?.message}>
-                      <input type="number" className="input input-lg w-24" {...register(`pins.${i}.minutes`, within(1, 240, 'The minutes'))} />
+                      <input
+                        type="number"
+                        className="input input-lg w-24"
+                        {...register(`pins.${i}.minutes`, within(1, 240, 'The minutes'))}
+                      />
                     </Field>
                   </>
                 )}
@@ -100,7 +105,9 @@ export function PinFields({ hidden }: { readonly hidden: boolean }) {
                     <input
                       type="datetime-local"
                       className="input input-lg"
-                      {...register(`pins.${i}.at`, { validate: (v, all) => all.pins[i]?.kind !== 'not-before' || v !== '' || 'Not before when?' })}
+                      {...register(`pins.${i}.at`, {
+                        validate: (v, all) => all.pins[i]?.kind !== 'not-before' || v !== '' || 'Not before when?',
+                      })}
                     />
                   </Field>
                 )}
@@ -110,7 +117,11 @@ export function PinFields({ hidden }: { readonly hidden: boolean }) {
           </li>
         ))}
       </ul>
-      <button type="button" className="btn mt-3" onClick={() => pins.append(blankPin(getValues('openingHours.0.from'), getValues('trays.0.id')))}>
+      <button
+        type="button"
+        className="btn mt-3"
+        onClick={() => pins.append(blankPin(getValues('openingHours.0.from'), getValues('trays.0.id')))}
+      >
         <Plus aria-hidden size={18} /> something to insist on
       </button>
     </fieldset>

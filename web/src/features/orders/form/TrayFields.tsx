@@ -77,7 +77,11 @@ export function TrayFields({ designs, hidden }: { readonly designs: readonly Des
                 <input type="number" className="input input-lg w-24" {...register(`trays.${i}.places`, within(1, 200, 'What it holds'))} />
               </Field>
             )}
-            <RemoveButton label={`Remove tray ${draft.trays[i]?.id ?? ''}`} disabled={trays.fields.length === 1} onClick={() => trays.remove(i)} />
+            <RemoveButton
+              label={`Remove tray ${draft.trays[i]?.id ?? ''}`}
+              disabled={trays.fields.length === 1}
+              onClick={() => trays.remove(i)}
+            />
           </li>
         ))}
       </ul>
@@ -85,7 +89,10 @@ export function TrayFields({ designs, hidden }: { readonly designs: readonly Des
         type="button"
         className="btn mt-3"
         onClick={() =>
-          trays.append({ ...(getValues('trays').at(-1) ?? { places: 8, width: 420, depth: 300 }), id: nextLetter(getValues('trays').map((t) => t.id)) })
+          trays.append({
+            ...(getValues('trays').at(-1) ?? { places: 8, width: 420, depth: 300 }),
+            id: nextLetter(getValues('trays').map((t) => t.id)),
+          })
         }
       >
         <Plus aria-hidden size={18} /> another tray
@@ -136,7 +143,8 @@ function TrayHolds({
         </p>
       ))}
       <p hidden={cookies === 0} className={atMost !== null && cookies > atMost ? 'text-error font-medium' : ''}>
-        {cookies} cookies in all{atMost !== null && cookies > atMost && `: these trays hold ${atMost} at most, so ${cookies - atMost} have no place`}
+        {cookies} cookies in all
+        {atMost !== null && cookies > atMost && `: these trays hold ${atMost} at most, so ${cookies - atMost} have no place`}
       </p>
     </div>
   );
