@@ -130,7 +130,7 @@ test('a drawing is brought, sized, worked on, reordered with a warning, undone, 
   await expect(own.getByText('This goes from 0.3 to 4.')).toBeVisible();
   await waits.fill('2');
   await own.getByLabel('grains, when all around is').selectOption('dry');
-  await expect(own.getByText('told: 10 min to an hour: half a crust to three')).toBeVisible();
+  await expect(own.getByText('in practice: 10 min to an hour: half a crust to three')).toBeVisible();
   await own.getByRole('button', { name: 'Keep this school' }).click();
   await expect(page.getByRole('cell', { name: '2 ×', exact: true })).toBeVisible();
   await page.getByLabel('every row, with what practitioners tell of it').check();

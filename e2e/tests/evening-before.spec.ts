@@ -47,7 +47,7 @@ test('an order is set up to the last spare, does not fit, takes a suggestion, an
   const noon = plan.order.pins[0];
   for (const t of plan.tasks) expect(noon?.kind === 'away' && t.startS < noon.to && t.endS > noon.from).toBe(false);
 
-  // How safe it is comes beside the page, and what it costs once prices are told.
+  // How safe it is comes beside the page, and what it costs once prices are entered.
   await expect(page.getByRole('region', { name: 'How safe it is' }).getByText(/of 400 simulated evenings/)).toBeVisible({
     timeout: 20_000,
   });

@@ -31,7 +31,7 @@ test('the bags of an order, thinning, and what makes it dry', async ({ page, req
   await bags.getByRole('button', { name: 'keep', exact: true }).click();
   await expect(bags.getByRole('button', { name: /^\d+\.\d g navy, \d+\.\d g black/ })).toBeVisible();
   const { revision: _, ...kitchen } = (await (await request.get('/api/kitchen')).json()) as KitchenView;
-  // A recipe of one's own: its water is told, and the base and the water to stir in follow from it.
+  // A recipe of one's own: its water is shown, and the base and the water to stir in follow from it.
   await expect(bags.getByText(/19\.0 % water/).first()).toBeVisible();
   const stirred = await bags
     .getByText(/stir in [\d.]+ g of water first/)
@@ -131,7 +131,7 @@ test('the bags of an order, thinning, and what makes it dry', async ({ page, req
   expect(errors).toEqual([]);
 });
 
-test('a bag is mixed and counted, told what it is fit for, and the plan’s waits follow', async ({ page, request }) => {
+test('a bag is mixed and counted, what it is fit for is shown, and the plan’s waits follow', async ({ page, request }) => {
   const errors = watchForErrors(page);
   const made = await makeOrder(request, 'Count test', { Lighthouse: 4 });
   const rockWait = async () =>
@@ -164,7 +164,7 @@ test('a bag is mixed and counted, told what it is fit for, and the plan’s wait
   await pad.getByRole('button', { name: 'Keep this count' }).click();
   await expect(grey.getByText(/“runny”, \d+(\.\d)? s: /)).toBeVisible();
 
-  // Too loose by its count, so it is told how to be rescued; a stiffer count is thinned on the scale and counted again.
+  // Too loose by its count, so how to rescue it is shown; a stiffer count is thinned on the scale and counted again.
   await page.getByRole('link', { name: 'count and thin' }).click();
   const thinning = page.getByRole('region', { name: 'Thinning' });
   await thinning.getByLabel('which bag').selectOption({ label: 'flood 15 s, Lighthouse (slate)' });

@@ -117,7 +117,7 @@ test('every place opens without the network as it was last known, and is fetched
   await expect(page.getByRole('img', { name: 'Lighthouse' })).toBeVisible();
   await page.getByRole('link', { name: 'Kitchen' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
-  // The page itself is kept by its service worker by now, and what it was told by the browser; from here on nothing answers.
+  // The page itself is kept by its service worker by now, and what it had read by the browser; from here on nothing answers.
   await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
   await expect
     .poll(() => keptAnswers(page))

@@ -5,7 +5,7 @@ import { makeOrder, nowMs, order, violationsOf, watchForErrors } from './support
 const pennant = `<svg xmlns="http://www.w3.org/2000/svg" width="70mm" height="50mm" viewBox="0 0 70 50">
   <path id="hoist" d="M5 5H30V45H5Z" fill="#1f4e79"/><path id="fly" d="M30 5L65 25L30 45Z" fill="#f2c14e"/></svg>`;
 
-test('a drawing is brought, an order made, told that it does not fit, mended, planned', async ({ page, request }) => {
+test('a drawing is brought, an order made, shown not to fit, mended, planned', async ({ page, request }) => {
   const errors = watchForErrors(page);
   await page.goto('/orders/new');
   const bring = page.locator('input[type=file]');
@@ -125,7 +125,7 @@ test('the usual bench is said once: a new order begins with it and asks only for
   await page.getByLabel('Name of the order').fill('Every week');
   await page.getByRole('combobox', { name: 'Design 1' }).selectOption({ label: 'Mackerel' });
   await page.getByLabel('cookies', { exact: true }).fill('6');
-  // What differs this time is opened, and told.
+  // What differs this time is opened, and shown.
   await page.getByText('The bench', { exact: true }).click();
   await page.getByLabel('trays before the fan').fill('0');
   await expect(page.getByText('as your kitchen, but for: fan')).toBeVisible();

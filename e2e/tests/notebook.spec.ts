@@ -21,7 +21,7 @@ test('an evening that is worked comes to the notebook by itself; a lesson comes 
     await page.keyboard.press('PageDown');
     await expect(page.getByText(/not saved yet/)).toBeHidden();
   }
-  await page.getByRole('link', { name: 'told against its plan' }).click();
+  await page.getByRole('link', { name: 'compared with its plan' }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Noted flags' })).toBeVisible();
   await expect(page.getByRole('img', { name: /Every visit as planned and as it was/ })).toBeVisible();
   expect(await violationsOf(page)).toEqual([]);
@@ -49,7 +49,7 @@ test('an evening that is worked comes to the notebook by itself; a lesson comes 
   await page.getByRole('button', { name: 'Table of real times' }).click();
   expect((await file).suggestedFilename()).toBe('Noted-flags-times.csv');
 
-  // The next order of that design is told of it, and so is its bench.
+  // The next order of that design shows it, and so does its bench.
   const next = await makeOrder(request, 'More flags', { 'Signal flag': 2 });
   await page.goto(`/orders/${next.id}`);
   await expect(page.getByRole('region', { name: 'From the notebook' })).toContainText('Thicker red.');

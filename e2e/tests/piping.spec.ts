@@ -123,7 +123,7 @@ test('by keys alone: dots, a line and a flood on top are piped, and what cannot 
   await page.keyboard.press(' ');
   for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowUp');
   await page.keyboard.press(' ');
-  // What it costs and what the cookie waits for it is told before it is piped.
+  // What it costs and what the cookie waits for it is shown before it is piped.
   await expect(bar.getByText(/^about .* a cookie.*; dry (no|.*) later$/)).toBeVisible();
   await page.keyboard.press('Enter');
   await expect(stack.getByRole('button', { name: /line/ }).last()).toBeVisible();
@@ -137,7 +137,7 @@ test('by keys alone: dots, a line and a flood on top are piped, and what cannot 
   for (let i = 0; i < 40; i++) await page.keyboard.press('Shift+ArrowLeft');
   await page.keyboard.press('Enter');
   await expect(page.getByText('That is done in wet icing: begin it on a flood or a bead.')).toBeVisible();
-  // A border whose pieces are told before it is piped, a basket weave all over.
+  // A border whose pieces are counted before it is piped, a basket weave all over.
   await stack.getByRole('listitem').first().getByRole('button').last().click();
   await bar.getByRole('button', { name: 'line', exact: true }).click();
   await bar.getByLabel('round an edge').selectOption('scallops');

@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { deadTime, makeOrder, violationsOf, watchForErrors } from './support.js';
 
-test('a plan is rehearsed without sugar: felt, spoilt by haste, told why, gone back to; nothing of it is kept', async ({
+test('a plan is rehearsed without sugar: felt, spoilt by haste, the reason shown, gone back to; nothing of it is kept', async ({
   page,
   request,
 }) => {
@@ -32,7 +32,7 @@ test('a plan is rehearsed without sugar: felt, spoilt by haste, told why, gone b
     await page.keyboard.press('PageDown');
     await deadTime(page);
   };
-  // To the first wait: a finger finds what is really there, and the bench is told.
+  // To the first wait: a finger finds what is really there, and it is reported to the bench.
   for (let i = 0; i < 40 && !(await skip.isEnabled()); i++) await goOn();
   await page.getByRole('button', { name: 'Put a finger to it' }).click();
   const felt = page.getByRole('dialog', { name: 'A finger on it' });

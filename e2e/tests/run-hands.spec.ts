@@ -91,7 +91,7 @@ test('small pools are quick-set in the warm-box school: planned, shown on the ra
   expect(errors).toEqual([]);
 });
 
-test('transfers on the bench of their order: lifted before they are glued, and told to both', async ({ page, request }) => {
+test('transfers on the bench of their order: lifted before they are glued, and called to both', async ({ page, request }) => {
   test.setTimeout(120_000);
   const errors = watchForErrors(page);
   const designs = await designsOf(request);
@@ -274,7 +274,7 @@ test('left-over icing is used once, taken back, and thrown away', async ({ page,
   await expect(bags.getByText(/like it are left over/)).toHaveCount(0);
   await bags.getByRole('button', { name: 'take it back' }).click();
   await expect(bags.getByText(/12 g like it are left over/).first()).toBeVisible();
-  // The page shows it gone at once; the server is asked once it was told.
+  // The page shows it gone at once; the server is asked once it has answered.
   const told = page.waitForResponse((r) => r.request().method() === 'DELETE' && r.url().endsWith(`/api/leftovers/${left.id}`));
   await bags.getByRole('button', { name: 'it was thrown away' }).first().click();
   await expect(bags.getByText(/like it are left over/)).toHaveCount(0);
@@ -294,7 +294,7 @@ test('a crater that is to be expected comes with the stay that helps, one touch 
           await comingDays(request),
         ),
         dehydrator: { places: 1, tempC: 35, airMPerS: 1 },
-        // All that dries besides is out of the way, so that only the small pool is told of.
+        // All that dries besides is out of the way, so that only the small pool is warned of.
         margin: 'bold',
       },
     })

@@ -79,7 +79,7 @@ describe('what is refused gets one clear sentence, and nothing is stored', () =>
 });
 
 describe('an order from drawing to plan', () => {
-  it('is kept, planned, told stale when it changes, planned anew, and deleted with its plan', async () => {
+  it('is kept, planned, marked stale when it changes, planned anew, and deleted with its plan', async () => {
     const made = (await post('/orders', orderInput(design.id)).expect(201)).body as OrderView;
     expect(made).toMatchObject({ name: 'Regatta', plan: null, run: null });
     const plan = (await post(`/orders/${made.id}/plan`, {}).expect(201)).body as PlanView;

@@ -34,7 +34,7 @@ describe('the calendar by its address', () => {
     const again = await (await ask('GET', path)).text();
     expect(uids(again)).toEqual(uids(text));
     expect(new Set(uids(again)).size).toBe(uids(again).length);
-    // A guest is worked on its host's bench, and planned with it: its own plan of before is not told beside that.
+    // A guest is worked on its host's bench, and planned with it: its own earlier plan is not listed beside that.
     const guest = await json<OrderView>('POST', '/api/orders', orderInput(design.id));
     expect((await ask('POST', `/api/orders/${guest.id}/plan`)).ok).toBe(true);
     expect(await (await ask('GET', path)).text()).toContain(guest.id);

@@ -139,7 +139,7 @@ describe('5. two devices at the same thing', () => {
     }
     expect((await get<OrderView>(`/orders/${order.id}`)).bags).toEqual([{ ...bag, revision: 3 }]);
   });
-  it('a school: the second is told', async () => {
+  it('a school: the second is refused with what is there now', async () => {
     const { body: made } = await ask<SchoolView>('POST', '/schools', { school: own });
     const change = (label: string, basedOn?: number) =>
       ask<SchoolView>('PUT', `/schools/${made.id}`, { school: { ...own, label }, basedOn });

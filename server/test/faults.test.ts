@@ -150,7 +150,7 @@ describe('many devices on one run', () => {
 
 describe('e. the server process killed under the start command', () => {
   const HOME = `${process.env['KESTFOG_DATA'] ?? '/tmp/kestfog'}-restart`;
-  it('is there again by itself, with all that was kept, and ends when it is told to', { timeout: 120_000 }, async () => {
+  it('is there again by itself, with all that was kept, and ends when it is asked to', { timeout: 120_000 }, async () => {
     const port = await freePort();
     const { DATABASE_URL: _, PG_PORT: __, ...env } = process.env;
     const start = spawn('bash', ['bin/start.sh', '--port', String(port), '--empty'], {

@@ -62,7 +62,7 @@ describe('Kestfog in the kitchen', () => {
     s = await startApp({ lan });
   });
   afterAll(() => s.stop());
-  // Only its own certificate is trusted, by its own name: what a browser does once told to.
+  // Only its own certificate is trusted, by its own name: what a browser does once asked to.
   const agent = async (host: string) =>
     new https.Agent({
       ca: (await prepareLan(folder, '127.0.0.1', 0, ['kestfog.test'], false)).tls?.cert ?? '',

@@ -45,7 +45,7 @@ beforeAll(async () => {
 afterAll(() => s.stop());
 
 describe('the notebook', () => {
-  it('has every finished run told against its plan, found by order, design, and what went wrong', async () => {
+  it('has every finished run compared with its plan, found by order, design, and what went wrong', async () => {
     const { items, total } = await list();
     expect(total).toBe(1);
     expect(items[0]).toMatchObject({
@@ -100,7 +100,7 @@ describe('the notebook', () => {
     for (const wrong of [{ text: '  ' }, { text: 'x'.repeat(501) }, { runId: 'mine' }])
       expect([wrong, (await ask('POST', '/lessons', { ...lesson, ...wrong })).status]).toEqual([wrong, 400]);
   });
-  it('is whole once the order is deleted for good; what is left out of the learning is told of and not counted', async () => {
+  it('is whole once the order is deleted for good; what is left out of the learning is listed and not counted', async () => {
     const before = await json<NotebookAcross>('/notebook/across');
     expect([before.runs, before.months.length, before.defects.map((d) => d.seen)]).toEqual([1, 1, ['ran-together']]);
     const was = await view();

@@ -91,11 +91,11 @@ describe('an order with the whole bench', () => {
   });
   it.each([
     [
-      'a tray told twice over',
+      'a tray described twice over',
       { trays: [{ id: 'A', places: 6, widthMm: 300, depthMm: 300 }] },
       /^tray 1: must be given either by places or/,
     ],
-    ['a tray told not at all', { trays: [{ id: 'A' }] }, /^tray A, its width in mm: /],
+    ['a tray not described at all', { trays: [{ id: 'A' }] }, /^tray A, its width in mm: /],
     ['four pairs of hands', { decorators: ['a', 'b', 'c', 'd'].map((id) => ({ id, pace: 1 })) }, /decorators/],
     ['a pin on a tray that is not there', { pins: [{ kind: 'tray-first', tray: 'Q' }] }, /^wish 1, its tray: names no tray/],
     [
@@ -167,7 +167,7 @@ describe('several orders on one bench', () => {
 });
 
 describe('plans made before the bench was whole', () => {
-  it('are read on, told stale, and what they said of time stays what it was', async () => {
+  it('are read on, marked stale, and what they said of time stays what it was', async () => {
     const other = await startApp();
     const at = (path: string) => request(other.url).get(`/api${path}`);
     const send = (path: string, body: object = {}) => request(other.url).post(`/api${path}`).send(body);
@@ -267,7 +267,7 @@ describe('plans made before the bench was whole', () => {
 });
 
 describe('prices and cartons of the kitchen', () => {
-  it('are nothing until they are told, kept, and refused out of range', async () => {
+  it('are nothing until they are entered, kept, and refused out of range', async () => {
     const kitchen = await get<KitchenView>('/kitchen');
     expect(kitchen.prices).toEqual({ currency: '€', handsPerHour: 0, icingPerKg: 0, cookieEach: 0, cartonEach: 0 });
     const told = { ...kitchen, prices: { currency: '$', handsPerHour: 28, icingPerKg: 5, cookieEach: 0.4, cartonEach: 1.1 } };

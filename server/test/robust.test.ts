@@ -331,7 +331,7 @@ describe('e. work and changes at the same moment', () => {
   });
 });
 
-describe('f. what was sent wrongly is told where', () => {
+describe('f. what was sent wrongly is answered with its place', () => {
   const refused = async (method: string, path: string, body: unknown, sentence: RegExp) => {
     const answer = await send(s, method, path, body);
     expect([answer.status, ((await answer.json()) as ApiError).message]).toEqual([400, expect.stringMatching(sentence)]);

@@ -8,8 +8,9 @@ import { parseOrder } from '../formats/order.js';
 import { cookieLook } from '../planning/look.js';
 import { planOrder } from '../planning/plan-order.js';
 import { type CookieOutcome, cookieOutcomes, type RunEvent, type ShutChoice, shutChoices } from './event.js';
-import { foldRun, lastToUndo, whyNotUndone } from './fold.js';
+import { foldRun } from './fold.js';
 import { runIndex } from './run-index.js';
+import { lastToUndo, whyNotUndone } from './undo.js';
 import { benchView } from './view.js';
 
 const order = parseOrder({

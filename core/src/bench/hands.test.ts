@@ -8,13 +8,14 @@ import { cookieLook } from '../planning/look.js';
 import { reasonOf } from '../wording/why.js';
 import { awayTrays } from './alerts.js';
 import type { RunEvent } from './event.js';
-import { foldRun, lastToUndo, whyNotUndone } from './fold.js';
+import { foldRun } from './fold.js';
 import { replan } from './replan.js';
 import { retimed } from './retimed.js';
 import { airsOfTray } from './room.js';
 import { runIndex } from './run-index.js';
 import type { RunPlan } from './run-plan.js';
 import { missingTools, toolsAsked } from './tools.js';
+import { lastToUndo, whyNotUndone } from './undo.js';
 
 /** A plan that sends no tray away, in a kitchen with a dehydrator all the same. */
 const plan = ((): Plan => {

@@ -1,8 +1,8 @@
 import { type AskedBody, askedNow } from './bodies.js';
 import type { RunEvent } from './event.js';
-import { openCookies } from './fold.js';
+
 import { type RunIndex } from './run-index.js';
-import type { RunTask } from './run-plan.js';
+import { openCookies, type RunTask } from './run-plan.js';
 import type { RunState, TaskRecord } from './run-state.js';
 import type { BenchView } from './view.js';
 

@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { epochOf, made, touched } from '../../test/play.js';
 import { dryingStates } from '../drying/state.js';
 import { cookieOutcomes, isObservation, type RunEvent, type StoredEvent, shutChoices } from './event.js';
-import { foldRun, whyNotUndone } from './fold.js';
+import { foldRun } from './fold.js';
+import { whyNotUndone } from './undo.js';
 
 const plan = made(['mackerel', 'sea-glass'], { fan: { places: 1, airMPerS: 1 } });
 const EPOCH = epochOf(plan);

@@ -7,12 +7,13 @@ import { always } from '../drying/airs.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
 import { cookieLook } from '../planning/look.js';
 import { type CookieOutcome, cookieOutcomes, type RunEvent, type ShutChoice, shutChoices, takesOut } from './event.js';
-import { foldRun, lastToUndo, whyNotUndone } from './fold.js';
+import { foldRun } from './fold.js';
 import { replan } from './replan.js';
 import { asksForReplan, changesPlan } from './revision.js';
 import { runIndex } from './run-index.js';
 import { isLeftOut } from './run-plan.js';
 import { actualSpan, leastDry, morningOf, tallyOf } from './standing.js';
+import { lastToUndo, whyNotUndone } from './undo.js';
 import { benchView } from './view.js';
 
 const plan = made(['mackerel', 'gull']);

@@ -17,3 +17,10 @@ export const isLeftOut = (task: RunTask, cookie: number, stepId?: string): boole
   stepId === undefined
     ? task.without?.includes(cookie) === true
     : task.leftOut?.some((l) => l.stepId === stepId && l.cookies.includes(cookie)) === true;
+
+/** Cookies of a task not ticked yet, those that left the run not counted. */
+export function openCookies(task: RunTask, ticked: readonly number[] = []): number[] {
+  const out: number[] = [];
+  for (let c = task.cookies[0]; c < task.cookies[1]; c++) if (!ticked.includes(c) && !task.without?.includes(c)) out.push(c);
+  return out;
+}

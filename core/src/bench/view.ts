@@ -1,9 +1,9 @@
 import type { PlanWait } from '../formats/plan.js';
 import { ASSUMED_PACE } from '../steps/pace.js';
 import type { TaskId, TrayId } from '../units/id.js';
-import { openCookies } from './fold.js';
+
 import { type RunIndex, readyMsOf } from './run-index.js';
-import type { RunTask } from './run-plan.js';
+import { openCookies, type RunTask } from './run-plan.js';
 import type { RunState, TaskRecord } from './run-state.js';
 
 /** A task with when it can be taken up and will be done, as things stand. */

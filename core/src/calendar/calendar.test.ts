@@ -64,7 +64,7 @@ describe('a planned order in a calendar (RFC 5545), read back by another package
     expect((both.at(-1)?.sequence ?? 0) - (both[0]?.sequence ?? 0)).toBe(10);
     expect(plansCalendar([], 'Kestfog')).toContain('BEGIN:VCALENDAR');
   });
-  it('sittings hold all the work and overlap no night; a plan without a clock is told why', () => {
+  it('sittings hold all the work and overlap no night; a plan without a clock says why', () => {
     const sittings = eventsOf(plan).filter((e) => e.key.startsWith('sitting'));
     for (const t of plan.tasks) expect(sittings.filter((s) => s.startS <= t.startS && t.endS <= s.endS)).toHaveLength(1);
     for (const s of sittings) expect(plan.openingHours.some(([from, to]) => s.startS >= from && s.endS <= to)).toBe(true);

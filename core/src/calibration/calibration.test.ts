@@ -129,7 +129,7 @@ describe('thinning curves', () => {
     expect(curve.offset).toBeCloseTo(THINNING_PRIOR.offset, 12);
   });
   it('one test is the conjugate closed form', () => {
-    // At w = 0.225 only the offset is told: precision 1/0.4² + 1/0.1², mean weighted by precision.
+    // At w = 0.225 only the offset is known: precision 1/0.4² + 1/0.1², mean weighted by precision.
     const c = learnThinning([{ waterFrac: 0.225, seconds: 20 }]);
     const [p0, p1] = [1 / 0.16, 1 / 0.01];
     expect(c.offset).toBeCloseTo((Math.log(15) * p0 + Math.log(20) * p1) / (p0 + p1), 12);

@@ -51,7 +51,7 @@ describe(`pace, learned by person and motion (seed ${SEED})`, () => {
     const takes = Object.fromEntries(Object.entries(learned ?? {}).map(([k, p]) => [k, p.takes]));
     expect(() => parseOrder({ ...order, decorators: [{ id: 'Cy', takes }] })).not.toThrow();
   });
-  it('slow at flooding and quick at details is told apart, for her and not for him', () => {
+  it('slow at flooding and quick at details is kept apart, for her and not for him', () => {
     const learned = learnPace([...evenings('Ada', { flood: 1.4, detail: 0.8 }, 12), ...evenings('Bo', {}, 12)]);
     const [ada, bo] = ['Ada', 'Bo'].map((who) => learned.get(who));
     expect(ada?.flood.takes).toBeGreaterThan(1.25);

@@ -69,7 +69,7 @@ describe('a basket weave', () => {
     for (const s of weave([round, hole], 2).strokes) for (const p of s.points) expect(distance(p, { x: 40, y: 40 })).toBeGreaterThan(10.9);
     const isUpright = strokes.map((s) => Math.abs((s.points[0]?.x ?? 0) - (s.points.at(-1)?.x ?? 0)) < 0.01);
     const length = strokes.reduce((sum, s) => sum + polylineLengthMm(s.points), 0);
-    // Told beforehand while it is drawn; ends at the edge are left out of it.
+    // Counted beforehand while it is drawn; ends at the edge are left out of it.
     expect(Math.abs(woveMm(areaMm2(region), 2) / length - 1)).toBeLessThan(0.2);
     // Between two uprights there are bars.
     expect(isUpright.filter((u, i) => u && isUpright[i + 1]).length).toBeLessThanOrEqual(1);

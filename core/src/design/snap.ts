@@ -10,7 +10,7 @@ export const SNAP_MM = 1;
 const LIES_ON_SHARE = 0.6;
 /** Smaller than this is nothing to flood, mm². */
 const LEAST_MM2 = 1;
-/** How far round the cookie there is something to be told from it, mm. */
+/** How far round the cookie there is something to be seen of its ground, mm. */
 const AROUND_MM = 12;
 
 /** Colour without a body, which is laid over edges and bounds nothing. */

@@ -19,7 +19,7 @@ const region = fc.record({
   on: fc.constantFrom('cookie' as const, 'parchment' as const),
 });
 const timeTo = (r: Region, a: Air, s: (typeof dryingStates)[number]) => secondsToLose(dryingRate(a), 0, stateThresholds(r)[s]);
-// Beyond 72 h no time is ever told, and a drive of a billionth of a pascal is rounding.
+// Beyond 72 h no time is ever given, and a drive of a billionth of a pascal is rounding.
 const told = (s: number) => Math.min(s, TOO_SLOW_S);
 const notSlower = (fast: number, slow: number): void => {
   expect(told(fast)).toBeLessThanOrEqual(told(slow) * (1 + 1e-9) + 1e-6);

@@ -71,7 +71,7 @@ export interface DesignAccount {
   readonly windowsLost: number;
 }
 
-/** A run in a few figures: what lists and what is told across runs go by. */
+/** A run in a few figures: lists and answers across runs go by these. */
 export interface AccountSummary {
   readonly startedS: number;
   readonly endedS: number;
@@ -120,7 +120,7 @@ export interface RunAccount {
 /** Less than this is no slip: a hand goes to the next tray in it. */
 const NO_SLIP_S = 30;
 
-/** A run told against the plan it was begun with; `touches` are what it taught, where that is known already. */
+/** A run compared with the plan it was begun with; `touches` are what it taught, where that is known already. */
 export function runAccount(
   plan: RunPlan,
   events: readonly StoredEvent[],

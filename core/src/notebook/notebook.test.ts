@@ -22,7 +22,7 @@ const secondsOf = (events: readonly StoredEvent[], kind: SlipKind) =>
     .slips.filter((s) => s.kind === kind)
     .reduce((n, s) => n + s.seconds, 0);
 
-describe('a run told against its plan', () => {
+describe('a run compared with its plan', () => {
   it('done to the second it has no slips, every cookie and every window', () => {
     const { summary, slips, visits } = runAccount(plan, logOf(plan));
     expect(slips).toEqual([]);

@@ -73,7 +73,7 @@ const INPUTS: readonly [kind: CheckKind, part: string, input: string, lower: Mak
     'b',
     'neighbour dried through',
     { inner: SMALL_BESIDE + STITCH },
-    // Told to come after the pen, it is laid beside a neighbour that is firm by then, and this school fears that.
+    // Said to come after the pen, it is laid beside a neighbour that is firm by then, and this school fears that.
     { inner: said(SMALL_BESIDE, 'data-after="stitch"') + STITCH },
   ],
   ['overflow', 'field', 'fill', { inner: said(FIELD, 'data-fill="low"') + DROPS }, { inner: said(FIELD, 'data-fill="plump"') + DROPS }],

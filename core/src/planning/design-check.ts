@@ -50,7 +50,7 @@ export const checkOf = (kind: CheckKind, part: string, name: string, r: Risk): D
   change: r.bestChange,
 });
 /** Something that is so or is not: seen on the drawing, without chance. */
-export const told = (kind: CheckKind, part: string, word: 'watch' | 'likely', text: string, change: string): DesignCheck => ({
+export const warning = (kind: CheckKind, part: string, word: 'watch' | 'likely', text: string, change: string): DesignCheck => ({
   kind,
   part,
   word,

@@ -29,7 +29,7 @@ import { ASSUMED_PACE, type Pace } from '../steps/pace.js';
 import { bagKey, type Gap, type Step } from '../steps/step.js';
 import type { TechniqueId } from '../steps/techniques/index.js';
 import { type Tip, tipCalled, USUAL_TIPS } from '../steps/tips.js';
-import { type CheckInput, checkOf, type DesignCheck, neverDries, told } from './design-check.js';
+import { type CheckInput, checkOf, type DesignCheck, neverDries, warning } from './design-check.js';
 import { graphIndex } from './graph-index.js';
 import { timeGap } from './timed-gap.js';
 
@@ -63,7 +63,7 @@ const SHARP_DROP_MM = 2;
 const SHARP_FROM_S = 25;
 /** Marks this much stiffer than what they are dragged through come along in lumps: *assumed*. */
 export const LUMPS_BY_S = 3;
-/** A blind crackle that succeeds less often than this is told: two in three, *assumed*. */
+/** A blind crackle that succeeds less often than this is warned of: two in three, *assumed*. */
 const BLIND_FROM = 2 / 3;
 
 /** What the drawing, the school and the air decide, whatever the hours. */
@@ -104,7 +104,7 @@ export function drawnChecks(design: Design, graph: StepGraph, input: CheckInput)
     const window = base?.region ? crackleWindow(base.region, air, margin, factors) : null;
     if (window && window.blindChance < BLIND_FROM)
       out.push(
-        told(
+        warning(
           'crackle',
           line.id,
           'watch',
@@ -115,7 +115,7 @@ export function drawnChecks(design: Design, graph: StepGraph, input: CheckInput)
   }
   for (const { stencil, proud } of hollowStencils(design, graph))
     out.push(
-      told(
+      warning(
         'hollow',
         stencil.id,
         'watch',
@@ -126,7 +126,7 @@ export function drawnChecks(design: Design, graph: StepGraph, input: CheckInput)
   for (const gap of graph.gaps) {
     const never = neverDries(gap, { air, airAt: input.airAt, margin, factors });
     if (!never) continue;
-    out.push(told('never-dries', gap.to, 'likely', never, 'drier, warmer or moving air'));
+    out.push(warning('never-dries', gap.to, 'likely', never, 'drier, warmer or moving air'));
     break;
   }
   return out;
@@ -145,7 +145,7 @@ function checkMarks(out: DesignCheck[], design: Design, graph: StepGraph): void 
       const base = under ?? groundOf(id);
       if (base && colourDifference(part.colour, base.colour) < least)
         out.push(
-          told(
+          warning(
             'contrast',
             part.id,
             'watch',
@@ -160,7 +160,7 @@ function checkMarks(out: DesignCheck[], design: Design, graph: StepGraph): void 
       const beadMm = Math.max(part.widthMm, graph.steps.find((s) => s.parts.includes(part.id))?.openingMm ?? 0);
       if (highMm < LETTER_BEADS * beadMm)
         out.push(
-          told(
+          warning(
             'lettering',
             part.id,
             'watch',
@@ -177,7 +177,7 @@ function checkMarks(out: DesignCheck[], design: Design, graph: StepGraph): void 
     );
     if (sharp && step.bag && step.bag.seconds < SHARP_FROM_S)
       out.push(
-        told(
+        warning(
           'spread',
           sharp.id,
           'watch',
@@ -211,7 +211,7 @@ function checkLumps(out: DesignCheck[], design: Design, graph: StepGraph, sectio
       .some((s) => s.technique === 'drag' && s.parts.some((d) => step.parts.some((m) => cross(design, d, m))));
     if (crossed)
       out.push(
-        told(
+        warning(
           'lumps',
           step.part,
           'watch',
@@ -233,7 +233,7 @@ function checkTips(out: DesignCheck[], design: Design, tips: readonly Tip[]): vo
     const said = part.words?.tip;
     if (said && !tipCalled(said, tips))
       out.push(
-        told(
+        warning(
           'tip',
           part.id,
           'watch',
@@ -306,7 +306,7 @@ function checkBridge(out: DesignCheck[], section: Section): void {
   const thin = narrowPlaces(section.shape);
   if (thin === 0) return;
   out.push(
-    told(
+    warning(
       'bridge',
       section.id,
       'watch',

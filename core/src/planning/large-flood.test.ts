@@ -71,7 +71,7 @@ describe('a flood so large that its outline would thicken before it is filled', 
     expect(first).toBeLessThan((flood.endS[0] as number) - 30);
     const gap = p.designs[0]?.graph.gaps.find((g) => g.rule === 'wet-window') as Gap;
     const windowS = timeGap(gap, p.air, p.margin, p.factors).maxS as number;
-    // Told from the flood's end, it is shorter by what the first part lay before.
+    // Counted from the flood's end, it is shorter by what the first part lay before.
     expect((flood.endS[0] as number) + (drop.windowS as number)).toBeLessThanOrEqual(first + windowS);
     expect((flood.endS[0] as number) + (drop.windowS as number)).toBeGreaterThan(first + windowS - 2);
     const asRun = new Recount({ plan: p, tasks: new Map(), room: [], carries: [], atS: 0 }).plan().tasks.find((t) => t.id === task?.id);

@@ -67,7 +67,7 @@ export function suggestFit(input: FitInput): FitSuggestion[] {
   return single.length > 0 ? single : offered(pairsOf(candidates)).slice(0, MOST_PAIRS_TOLD);
 }
 
-/** Kinds that go together, and how many pairs are told. */
+/** Kinds that go together, and how many pairs are shown. */
 const PAIRED: readonly FitSuggestion['kind'][] = ['fan', 'dehydrator', 'earlier', 'longer', 'bolder', 'second-pair'];
 const MOST_PAIRS_TOLD = 4;
 

@@ -29,7 +29,7 @@ export interface Evenings {
 }
 
 const MOST_MOMENTS = 10;
-/** Progress is told behind so many evenings. */
+/** Progress is reported behind so many evenings. */
 const TOLD_EVERY = 50;
 
 /** Plays a plan many times, each evening in a kitchen as likely as any by what the plan believes, by a player that does not re-plan. */

@@ -27,7 +27,7 @@ describe('lessons', () => {
     expect(one.score).toBeGreaterThanOrEqual(90);
   });
   it.each(LESSONS.filter((l) => !['dots', 'call', 'seven-trays', 'cracks'].includes(l.id)))(
-    '$id: who waits half as long spoils most of it, and is told by which rule',
+    '$id: who waits half as long spoils most of it, and is shown by which rule',
     (l) => {
       const verdict = played(l, IMPATIENT);
       expect(verdict.saved).toBeLessThanOrEqual(verdict.cookies / 2);

@@ -329,7 +329,7 @@ describe('schools', () => {
     expect(new Set(keys).size).toBe(keys.length);
     expect([...keys, 'id', 'label'].sort()).toEqual(Object.keys(schools[0] as School).sort());
     for (const s of schools) expect(parseSchool(JSON.parse(JSON.stringify(s)))).toEqual(s);
-    for (const p of schoolParameters) expect(p.told.length).toBeGreaterThan(3);
+    for (const p of schoolParameters) expect(p.inPractice.length).toBeGreaterThan(3);
   });
   it.each([
     [{ grainsOn: 'damp' }, /school.grainsOn: must be one of crusted, set, dry/],

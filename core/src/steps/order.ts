@@ -419,7 +419,7 @@ const refusedOrder = (first: Item, then: Item, why: string): BadInput =>
     next: then.id,
   });
 
-/** Orders said by hand: of parts by their own words, and of the design. A name that is not there is told. */
+/** Orders said by hand: of parts by their own words, and of the design. A name that is not there is reported. */
 function wordsOfOrder(design: Design, items: readonly Item[]): { before: Item; after: Item; said: string }[] {
   const out: { before: Item; after: Item; said: string }[] = [];
   const named = (id: string) => items.filter((i) => isNamed(i, id) || i.marks.some((m) => m.id === id || m.id.startsWith(`${id}.`)));

@@ -197,33 +197,33 @@ type YesKey = { [K in keyof Values]: Values[K] extends boolean ? K : never }[key
 export type SchoolParameter = {
   readonly label: string;
   /** range or choices practitioners give; common practice, no published source */
-  readonly told: string;
+  readonly inPractice: string;
 } & (
   | { readonly key: NumberKey; readonly kind: 'number'; readonly from: number; readonly to: number; readonly unit: string }
   | { readonly key: ChoiceKey; readonly kind: 'choice'; readonly of: readonly { readonly value: string; readonly text: string }[] }
   | { readonly key: YesKey; readonly kind: 'yes' }
 );
 
-const number = (key: NumberKey, label: string, unit: string, from: number, to: number, told: string): SchoolParameter => ({
+const number = (key: NumberKey, label: string, unit: string, from: number, to: number, inPractice: string): SchoolParameter => ({
   kind: 'number',
   key,
   label,
   unit,
   from,
   to,
-  told,
+  inPractice,
 });
 const choice = <K extends ChoiceKey>(
   key: K,
   label: string,
   of: Readonly<Record<Values[K] & string, string>>,
-  told: string,
+  inPractice: string,
 ): SchoolParameter => ({
   kind: 'choice',
   key,
   label,
   of: Object.entries(of).map(([value, text]) => ({ value, text: text as string })),
-  told,
+  inPractice,
 });
 
 /** Every row of a school, in the order of the work; bounds are the known ranges and a little more. */
@@ -268,7 +268,7 @@ export const schoolParameters: readonly SchoolParameter[] = [
     { fine: 'is no matter', feared: 'is feared: flood beside it before it is firm', wanted: 'is wanted' },
     'feared by some as a cause of craters, wanted by others',
   ),
-  { kind: 'yes', key: 'quickSets', label: 'small pools are quick-set, four at a time', told: 'warm air for minutes, or none' },
+  { kind: 'yes', key: 'quickSets', label: 'small pools are quick-set, four at a time', inPractice: 'warm air for minutes, or none' },
   number('quickSetDehydratorMin', 'minutes in the dehydrator for them', 'min', 1, 15, '2 to 5 min at 35 °C'),
   number('quickSetFanMin', 'minutes before a fan, without a dehydrator', 'min', 3, 30, '5 to 15 min'),
   choice('outline', 'the outline', { set: 'sets first', merges: 'melts into the flood' }, 'at once, or after 3 to 10 min'),

@@ -28,7 +28,7 @@ const cases: [Draw['technique'], Partial<Draw>, { lengthMm: number; areaMm2: num
   ['wet-drop', { strokes: [{ points: circleAt({ x: 40, y: 40 }, 6), closed: true }] }, { lengthMm: 18.8, areaMm2: 28.04, count: 1 }],
 ];
 
-it.each(cases)('%s: what is told while it is drawn is what the plan then reckons with', (technique, more, measure) => {
+it.each(cases)('%s: what is shown while it is drawn is what the plan then reckons with', (technique, more, measure) => {
   const school = schoolById('two-bags');
   const edit: DesignEdit = {
     type: 'draw',

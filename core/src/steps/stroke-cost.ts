@@ -17,7 +17,7 @@ export interface StrokeMeasure {
 }
 
 /**
- * Hands-on seconds and icing (ml) of one cookie for what is being drawn, by the same techniques the plan goes by: told while the
+ * Hands-on seconds and icing (ml) of one cookie for what is being drawn, by the same techniques the plan goes by: shown while the
  * stroke grows, before there is a part to derive steps from.
  */
 export function strokeCost(

@@ -384,7 +384,7 @@ export interface NotebookMonth {
   readonly paces: PacesView;
 }
 export interface NotebookAcross extends Across {
-  /** there is no real run yet: the demo's simulated ones are told of */
+  /** there is no real run yet: the demo's simulated ones are shown */
   readonly simulated: boolean;
   readonly months: readonly NotebookMonth[];
 }

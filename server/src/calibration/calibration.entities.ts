@@ -42,9 +42,9 @@ export class LearnedRunEntity {
   @Column({ type: 'jsonb', nullable: true }) touches: BenchTouch[] | null;
   /** how long its visits took, likewise */
   @Column({ type: 'jsonb', nullable: true }) visits: VisitPace[] | null;
-  /** it told against its plan, likewise; large, so only who tells of it asks for it */
+  /** its account against its plan, likewise; large, so it is read only where it is shown */
   @Column({ type: 'jsonb', nullable: true, select: false }) account: RunAccount | null;
-  /** an evening of the demo that nobody worked: told until there is a real one, and never learned from */
+  /** an evening of the demo that nobody worked: shown until there is a real one, and never learned from */
   @Column({ type: 'boolean', default: false }) simulated: boolean;
   /** nothing is learned from it */
   @Column({ type: 'boolean', default: false }) leftOut: boolean;

@@ -13,7 +13,7 @@ import { RunEntity, type RunTaught } from '../runs/run.entity.js';
 import { RunFactsService } from '../runs/run-facts.service.js';
 import { LearnedRunEntity, ThinningStepEntity, TouchEntity } from './calibration.entities.js';
 
-/** So many months are told one by one. */
+/** So many months are shown one by one. */
 const MOST_MONTHS = 36;
 
 /** What the device that tells it has named it. */

@@ -45,7 +45,7 @@ const drawn = (file: string): Promise<string> => readFile(fileURLToPath(new URL(
 const ORDERED = 2;
 const REGATTA = 8;
 
-/** Evenings of the harbour kitchen that are told in the notebook: invented, simulated with a seed. */
+/** Evenings of the harbour kitchen that are shown in the notebook: invented, simulated with a seed. */
 const SEED = 2611;
 const PAST: readonly {
   readonly name: string;

@@ -21,7 +21,7 @@ export const FIRST_KITCHEN: Kitchen = {
   tips: [...USUAL_TIPS],
   fan: { distanceM: 0.5, setting: 'medium', measuredMPerS: null },
   dehydrator: { tempC: 35, airMPerS: DEHYDRATOR_AIR_M_PER_S },
-  // Nothing is known of anyone's money: until it is told, nothing is charged.
+  // Nothing is known of anyone's money: until it is entered, nothing is charged.
   prices: { currency: '€', handsPerHour: 0, icingPerKg: 0, cookieEach: 0, cartonEach: 0 },
   usual: null,
   week: null,

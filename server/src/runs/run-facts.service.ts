@@ -77,13 +77,13 @@ export class RunFactsService {
       // What was entered wrongly and put right since counts as it was; the log keeps what was said.
       const log = said.map((e) => ({ ...e, atMs: right.get(e.id) ?? e.atMs }));
       const seq = log.at(-1)?.seq ?? 0;
-      const facts = this.told(run.id, plan.plan, log);
+      const facts = this.factsOrNone(run.id, plan.plan, log);
       await this.runs.update({ id: run.id }, { ...facts, factsSeq: seq, factsBy: FACTS_BY });
     }
   }
 
   /** A log that cannot be folded any more says nothing of its run, and does not take the lists of all others with it. */
-  private told(id: string, plan: Plan, log: readonly StoredEvent[]): RunFacts {
+  private factsOrNone(id: string, plan: Plan, log: readonly StoredEvent[]): RunFacts {
     try {
       return factsOf(id, plan, log);
     } catch (error) {

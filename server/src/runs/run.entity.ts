@@ -42,7 +42,7 @@ export class RunEntity {
   @Column({ type: 'timestamptz', nullable: true }) liftedAt: Date | null;
   /** what a finished run taught; null while it goes on */
   @Column({ type: 'jsonb', nullable: true, select: false }) taught: RunTaught | null;
-  /** a finished run told against its plan */
+  /** a finished run compared with its plan */
   @Column({ type: 'jsonb', nullable: true, select: false }) account: RunAccount | null;
 }
 

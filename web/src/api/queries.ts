@@ -140,7 +140,7 @@ export const useOrderFile = (order: OrderView, wanted: boolean) =>
   });
 export const fetchDesign = (id: string) => api<DesignView>(`/designs/${id}`);
 
-/** Keeps a new order under the name this page gives it, which is told with what became of it. */
+/** Keeps a new order under the name this page gives it, which is answered with what became of it. */
 export const useMakeOrder = () =>
   useMutation({
     mutationFn: async (input: OrderInput) => {
@@ -230,7 +230,7 @@ export function useMakePlan(orderId: string) {
   return { ...make, stop: () => stopper.current?.abort() };
 }
 
-/** Keeps a new design under the name this page gives it, which is told with what became of it. */
+/** Keeps a new design under the name this page gives it, which is answered with what became of it. */
 export const useAddDesign = () =>
   useMutation({
     mutationFn: async (d: NewDesign) => {
@@ -481,7 +481,7 @@ export const useRemoveDesign = () =>
 export const useSchools = () => useQuery({ queryKey: ['schools'], queryFn: () => api<SchoolView[]>('/schools') });
 export const useTrashedSchools = (wanted: boolean) =>
   useQuery({ queryKey: ['schools', 'trash'], queryFn: () => api<SchoolView[]>('/schools?state=trash'), enabled: wanted });
-/** A preset is copied under a name of its own, one's own is changed; told with what became of it. */
+/** A preset is copied under a name of its own, one's own is changed; answered with what became of it. */
 export const useKeepSchool = () =>
   useMutation({
     mutationFn: async ({ preset, revision, ...school }: SchoolView) => {

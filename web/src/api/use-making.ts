@@ -9,7 +9,7 @@ import { useMemo } from 'react';
 import { api } from './client.js';
 import { useBenchTouches, useKitchen, useTouches } from './queries.js';
 
-/** What this kitchen's fingers taught of its thresholds; the book's until anything was told. */
+/** What this kitchen's fingers taught of its thresholds; the book's until anything was reported. */
 export function useFactors(): Factors {
   const told = useTouches().list.data;
   const atBench = useBenchTouches().data;

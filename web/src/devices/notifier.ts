@@ -28,17 +28,17 @@ export const browserNotifier: Notifier = {
   },
 };
 
-/** Stand-in for a browser without notifications: keeps what it was told, for a page to show and a test to read. */
+/** Stand-in for a browser without notifications: keeps what it was asked to show, for a page to show and a test to read. */
 export class SimulatedNotifier implements Notifier {
-  readonly told: { readonly text: string; readonly tag: string; readonly place: string }[] = [];
+  readonly shown: { readonly text: string; readonly tag: string; readonly place: string }[] = [];
   private readonly lookers = new Set<() => void>();
   readonly state = (): 'simulated' => 'simulated';
   readonly ask = async (): Promise<void> => undefined;
   readonly tell = (text: string, tag: string, place: string): void => {
-    this.told.push({ text, tag, place });
+    this.shown.push({ text, tag, place });
     for (const look of this.lookers) look();
   };
-  readonly onTold = (look: () => void): (() => void) => {
+  readonly onShown = (look: () => void): (() => void) => {
     this.lookers.add(look);
     return () => this.lookers.delete(look);
   };

@@ -154,7 +154,7 @@ describe('the outbox of a browser', () => {
     await vi.waitFor(() => expect(b.kept.size).toBe(0));
     expect(tab.all()).toEqual([]);
   });
-  it('who asks is told what became of it: taken, refused to their face and not kept besides, or kept until the server answers', async () => {
+  it('who asks is answered with what became of it: taken, refused to their face and not kept besides, or kept until the server answers', async () => {
     vi.useFakeTimers();
     const b = new Browser();
     const [one, two] = [b.open(), b.open()];

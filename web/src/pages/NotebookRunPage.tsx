@@ -21,7 +21,7 @@ const TABLES = { times: 'real times', found: 'what was found' } as const;
 /** So many slips explain an evening; the rest is in the table. */
 const MOST_SLIPS = 6;
 
-/** One finished run told against its plan. */
+/** One finished run compared with its plan. */
 export function NotebookRunPage() {
   const { runId = '' } = useParams();
   const run = useNotebookRun(runId);
@@ -36,10 +36,10 @@ export function NotebookRunPage() {
       </Notice>
     );
   if (!run.data) return <Loading what="turning the pages" />;
-  return <Told run={run.data} />;
+  return <Account run={run.data} />;
 }
 
-function Told({ run }: { readonly run: NotebookRunView }) {
+function Account({ run }: { readonly run: NotebookRunView }) {
   const [units] = useUnits();
   const nameOf = useColourName();
   const counting = useCounting();

@@ -4,7 +4,7 @@ import { briefly } from './briefly.js';
 
 beforeAll(() => setClock(24));
 
-it('two of a thing are told in a word or two, whatever they are', () => {
+it('two of a thing are named in a word or two, whatever they are', () => {
   expect(briefly('Theirs', 'metric')).toBe('Theirs');
   expect(briefly({ tempC: 22, humidityPct: 47, airMPerS: 0.1 }, 'metric')).toMatch(/22 °C.*47 %/);
   expect(briefly({ tempC: 22, humidityPct: 47, airMPerS: 0.1 }, 'us')).toMatch(/72 °F/);

@@ -6,12 +6,12 @@ interface Props {
   readonly at: Point;
   readonly radius: number;
   readonly label: string;
-  /** the place it stands for, as it is told */
-  readonly told: Point;
+  /** the place it stands for, as it is read out */
+  readonly value: Point;
   readonly colour: string;
   readonly fill: string;
   readonly onHold: (e: React.PointerEvent) => void;
-  /** an arrow key moved it, in the units it is told in */
+  /** an arrow key moved it, in the units it is read out in */
   readonly onNudge: (by: Point) => void;
 }
 
@@ -19,7 +19,7 @@ const STEP = 1;
 const FAR_STEP = 20;
 
 /** A point of a picture that is dragged, or moved by the arrow keys. */
-export function DragHandle({ at, radius, label, told, colour, fill, onHold, onNudge }: Props) {
+export function DragHandle({ at, radius, label, value, colour, fill, onHold, onNudge }: Props) {
   return (
     <circle
       cx={at.x}
@@ -33,8 +33,8 @@ export function DragHandle({ at, radius, label, told, colour, fill, onHold, onNu
       role="slider"
       tabIndex={0}
       aria-label={label}
-      aria-valuenow={Math.round(told.x)}
-      aria-valuetext={`${Math.round(told.x)} across, ${Math.round(told.y)} down`}
+      aria-valuenow={Math.round(value.x)}
+      aria-valuetext={`${Math.round(value.x)} across, ${Math.round(value.y)} down`}
       onPointerDown={onHold}
       onKeyDown={(e) => {
         const by = arrowStep(e, STEP, FAR_STEP);

@@ -1,6 +1,6 @@
 import { useSyncExternalStore } from 'react';
 
-/** Something that was done, told for a moment; with the way back where there is one. */
+/** Something that was done, shown for a moment; with the way back where there is one. */
 export interface Said {
   readonly text: string;
   readonly undo?: { readonly label: string; readonly act: () => void } | undefined;

@@ -79,7 +79,7 @@ export const replanBeside = (state: RunState, nowS: number): Beside<Replanned> =
 export const checksBeside = (plan: Plan): Beside<readonly PlannedCheck[]> =>
   beside((w) => w.checks(plan) as Promise<Answered<readonly PlannedCheck[]>>);
 export const chanceBeside = (plan: Plan): Beside<Chance> => beside((w) => w.chance(plan) as Promise<Answered<Chance>>);
-/** A plan played so many times by who goes by the bench; how much of it is done is told as a share. */
+/** A plan played so many times by who goes by the bench; how much of it is done is given as a share. */
 export const eveningsBeside = (plan: Plan, evenings: number, onProgress: (share: number) => void): Beside<Evenings> =>
   beside((w) => w.evenings(plan, evenings, proxy(onProgress)) as Promise<Answered<Evenings>>);
 export const latestStartBeside = (plan: Plan): Beside<number | null> =>

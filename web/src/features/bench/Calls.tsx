@@ -84,14 +84,14 @@ export function Calls({ settings, onSettings }: Props) {
 /** Notifications, for when another page or another program is in front. */
 function Notifying({ settings, onSettings }: Props) {
   const [state, setState] = useState(notifier().state());
-  const told = useSyncExternalStore(simulatedNotifier.onTold, () => simulatedNotifier.told.length);
+  const told = useSyncExternalStore(simulatedNotifier.onShown, () => simulatedNotifier.shown.length);
   const swap = async () => {
     await notifier().ask();
     const next = notifier().state();
     setState(next);
     onSettings({ notify: !settings.notify && (next === 'allowed' || next === 'simulated') });
   };
-  const last = simulatedNotifier.told[told - 1];
+  const last = simulatedNotifier.shown[told - 1];
   return (
     <>
       <button
@@ -101,13 +101,13 @@ function Notifying({ settings, onSettings }: Props) {
         disabled={state === 'refused'}
         onClick={() => void swap()}
       >
-        {state === 'refused' ? 'the browser was told to show no notifications' : 'also when another page is in front'}
+        {state === 'refused' ? 'this browser is set to show no notifications' : 'also when another page is in front'}
       </button>
       {settings.notify && state !== 'refused' && (
         <button
           type="button"
           className="btn min-h-16 text-xl"
-          onClick={() => notifier().tell('This is how it is told.', 'trial', location.pathname)}
+          onClick={() => notifier().tell('This is how a call looks.', 'trial', location.pathname)}
         >
           show one
         </button>

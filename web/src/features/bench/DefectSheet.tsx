@@ -9,7 +9,7 @@ import { Choice } from '../../ui/Choice.js';
 import { Sheet } from '../../ui/Sheet.js';
 import { EditableCookie } from '../designs/EditableCookie.js';
 import { DEFECT_FLAWS } from './defect-flaws.js';
-import { SURFACES, toldState } from './defect-text.js';
+import { SURFACES, stateToShow } from './defect-text.js';
 import type { Run } from './use-run.js';
 
 interface Props {
@@ -27,16 +27,16 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
   const [which, setWhich] = useState(cookie);
   const [part, setPart] = useState<string | null>(null);
   const [seen, setSeen] = useState<DefectId | null>(first);
-  const [told, setTold] = useState<SurfaceState | null>(null);
+  const [reported, setReported] = useState<SurfaceState | null>(null);
   const index = state && runIndex(state);
   const lot = index?.plan.lot(lotId);
   const design = index?.plan.designOf(lotId)?.drawing;
   if (!index || !lot || !design) return null;
   const look = lookNow(index, lot, which, nowMs);
   const section = part ? (marksOf(design).find((m) => m.id === part)?.sectionId ?? part) : null;
-  const surface = told ?? toldState(section ? (look.sections[section] ?? look.lines[section]) : Object.values(look.sections).at(-1));
+  const surface = reported ?? stateToShow(section ? (look.sections[section] ?? look.lines[section]) : Object.values(look.sections).at(-1));
   const tally = tallyOf(index, lot.designId);
-  // On the part it was put on it is painted as it was told, so that it is seen to be the right one.
+  // On the part it was put on it is painted as it was reported, so that it is seen to be the right one.
   const kind = seen ? DEFECT_FLAWS[seen] : undefined;
   const flaws = part && kind ? flawsOn(design, part, kind) : [];
   const card = seen ? rescue(seen, surface) : null;
@@ -105,8 +105,8 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
                 size="min-h-16 h-auto text-xl py-2"
                 label="The surface now"
                 value={surface}
-                options={SURFACES.map((s) => ({ id: s.state, label: s.told }))}
-                onChange={setTold}
+                options={SURFACES.map((s) => ({ id: s.state, label: s.label }))}
+                onChange={setReported}
               />
             </section>
           )}

@@ -52,7 +52,7 @@ export function AllDone({
       <p className="text-xl mt-5">
         The evening is in the{' '}
         <Link to={`/notebook/runs/${run.id}`} className="link">
-          notebook, told against its plan
+          notebook, compared with its plan
         </Link>
         ; what it taught is kept under{' '}
         <Link to={`/orders/${run.orderId}/icing/air`} className="link">

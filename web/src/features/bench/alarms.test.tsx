@@ -72,10 +72,10 @@ describe('calls', () => {
   it('a notification says it too where the page is not in front, and never where it is', () => {
     localStorage.setItem('kestfog.bench', JSON.stringify({ notify: true }));
     const { rerender } = render(<Probe alerts={[alert('one', 'tray-ready')]} />);
-    expect(simulatedNotifier.told).toEqual([]);
+    expect(simulatedNotifier.shown).toEqual([]);
     const behind = vi.spyOn(document, 'visibilityState', 'get').mockReturnValue('hidden');
     rerender(<Probe alerts={[alert('one', 'tray-ready'), alert('two', 'tray-ready')]} />);
-    expect(simulatedNotifier.told).toEqual([{ text: 'Tray A is ready: dots', tag: 'two', place: '/runs/1' }]);
+    expect(simulatedNotifier.shown).toEqual([{ text: 'Tray A is ready: dots', tag: 'two', place: '/runs/1' }]);
     behind.mockRestore();
   });
   it('quiet leaves them to the eye, and is remembered', () => {

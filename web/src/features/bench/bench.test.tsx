@@ -58,7 +58,7 @@ describe('the server’s clock', () => {
     expect(clockSince(kept, 61_000).nowMs).toBe(150_000);
     expect(clockSince(kept, 0).nowMs).toBe(90_000);
   });
-  it('goes on from what the server said, at its speed, and jumps when told', () => {
+  it('goes on from what the server said, at its speed, and jumps when it is set', () => {
     let perf = 1000;
     const clock = new ServerClock({ nowMs: 50_000, speed: 1 }, () => perf);
     perf += 400;
@@ -146,7 +146,7 @@ describe('a newer page', () => {
 });
 
 describe('a device that is not known', () => {
-  it('is asked for the passphrase, told what was wrong, and shown nothing else', async () => {
+  it('is asked for the passphrase, shown what was wrong, and shown nothing else', async () => {
     const fetches: string[] = [];
     vi.stubGlobal('fetch', async (path: string, init?: RequestInit) => {
       fetches.push(`${init?.method ?? 'GET'} ${path}`);

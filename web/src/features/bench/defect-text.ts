@@ -14,14 +14,14 @@ const OUTCOMES: Readonly<Record<CookieOutcome, string>> = {
 export const outcomeText = (outcome: CookieOutcome): string => OUTCOMES[outcome];
 
 /** What a finger can tell apart, in the words of the ladder. */
-export const SURFACES: readonly { readonly state: SurfaceState; readonly told: string }[] = [
-  { state: 'wet', told: 'wet, it flows' },
-  { state: 'skinned', told: 'a skin, it wrinkles' },
-  { state: 'crusted', told: 'crusted, it dents' },
-  { state: 'set', told: 'set, it holds a touch' },
-  { state: 'firm', told: 'firm' },
-  { state: 'dry', told: 'dry through' },
+export const SURFACES: readonly { readonly state: SurfaceState; readonly label: string }[] = [
+  { state: 'wet', label: 'wet, it flows' },
+  { state: 'skinned', label: 'a skin, it wrinkles' },
+  { state: 'crusted', label: 'crusted, it dents' },
+  { state: 'set', label: 'set, it holds a touch' },
+  { state: 'firm', label: 'firm' },
+  { state: 'dry', label: 'dry through' },
 ];
 
 /** The nearest of those a finger can tell apart. */
-export const toldState = (state: SurfaceState | undefined): SurfaceState => (state === 'thickening' ? 'wet' : (state ?? 'wet'));
+export const stateToShow = (state: SurfaceState | undefined): SurfaceState => (state === 'thickening' ? 'wet' : (state ?? 'wet'));

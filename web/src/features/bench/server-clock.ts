@@ -51,7 +51,7 @@ export class ServerClock {
   }
 }
 
-/** Nothing on the bench is told finer than a second; a faster clock of a test or a rehearsal is followed in steps no shorter than this. */
+/** Nothing on the bench is shown finer than a second; a faster clock of a test or a rehearsal is followed in steps no shorter than this. */
 const TICK_MS = 1000;
 const SHORTEST_TICK_MS = 100;
 /** Calls on every whole second of a clock, so that every device in the kitchen shows the same one, until what it returns is called. */

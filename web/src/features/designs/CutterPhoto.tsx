@@ -146,7 +146,7 @@ export function CutterPhoto({ file, colour, onClose, onTake }: Props) {
                   at={p}
                   radius={r}
                   label={WHAT[way][i] ?? ''}
-                  told={p}
+                  value={p}
                   colour="var(--color-base-content)"
                   fill="var(--color-base-100)"
                   onHold={(e) => {

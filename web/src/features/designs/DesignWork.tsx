@@ -196,7 +196,7 @@ function Work({
 
   const tool = isLed(piping.toolId) ? toolById(piping.toolId) : null;
   const trial = useTrial({ ...view.document, edits: editor.edits }, school, kitchen, totals);
-  // What a stroke adds is told once it is worked out: hands, and what the cookie then waits longer.
+  // What a stroke adds is shown once it is worked out: hands, and what the cookie then waits longer.
   const beforeStroke = useRef<typeof totals | null>(null);
   const pipe = (...edits: readonly DesignEdit[]) => {
     // One stroke by itself must find a flood; a whole piece brings its own.

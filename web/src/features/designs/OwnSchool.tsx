@@ -76,7 +76,7 @@ export function OwnSchool({ school, onRemoved }: Props) {
                 {p.label}
               </label>
             )}
-            <span className="text-sm opacity-80">told: {p.told}</span>
+            <span className="text-sm opacity-80">in practice: {p.inPractice}</span>
           </div>
         ))}
       </div>

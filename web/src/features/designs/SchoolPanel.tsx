@@ -110,7 +110,7 @@ export function SchoolPanel({ design, designKey, now, schoolId, onSchool }: Prop
             <tr key={p.key} className={every && differing.includes(p) ? 'bg-base-200' : ''}>
               <th scope="row" className="font-normal">
                 {p.label}
-                {every && <span className="block text-sm opacity-80">told: {p.told}</span>}
+                {every && <span className="block text-sm opacity-80">in practice: {p.inPractice}</span>}
               </th>
               {columns.map((c, i) => (
                 <td key={`${c.school.id} ${i}`}>{value(p, c.school)}</td>

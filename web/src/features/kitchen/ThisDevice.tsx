@@ -5,7 +5,7 @@ import { Choice } from '../../ui/Choice.js';
 import { useBenchSettings } from '../bench/bench-settings.js';
 import { Calls } from '../bench/Calls.js';
 
-/** What is told and called on this device only: units, clock, keys, sounds and words. */
+/** What is shown and called on this device only: units, clock, keys, sounds and words. */
 export function ThisDevice() {
   const [units, setUnits] = useUnits();
   const hours = useClockHours();

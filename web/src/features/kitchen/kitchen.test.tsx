@@ -119,7 +119,7 @@ describe('keys of a place', () => {
 });
 
 describe('what was just done', () => {
-  it('is told with the way back, and leaves the keys to the page', async () => {
+  it('is shown with the way back, and leaves the keys to the page', async () => {
     const act = vi.fn();
     const pressed: string[] = [];
     render(

@@ -122,7 +122,7 @@ export function Beam({ design, parts, at, corners, onCorners, simulated }: Props
               at={p}
               radius={unit * 9}
               label={`${NAMES[i]} corner`}
-              told={c}
+              value={c}
               colour="#ffcf8a"
               fill="#ffcf8a"
               onHold={(e) => {

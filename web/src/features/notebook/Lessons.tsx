@@ -7,7 +7,7 @@ import { RemoveButton } from '../orders/form/Field.js';
 /** What a lesson is about, in words. */
 const aboutText = (l: LessonAbout): string => [l.design, l.step].filter(Boolean).join(', ') || 'whatever it is';
 
-/** Lessons as they are told elsewhere; nothing where there is none. */
+/** Lessons as they are shown elsewhere; nothing where there is none. */
 export function LessonList({ lessons, large = false }: { readonly lessons: readonly LessonView[]; readonly large?: boolean }) {
   if (lessons.length === 0) return null;
   return (
@@ -105,7 +105,7 @@ export function Lessons({ runId, lessons, designs, steps }: Props) {
   );
 }
 
-/** What was learned of designs, told where they come up again. */
+/** What was learned of designs, shown where they come up again. */
 export function LessonsOf({ designs }: { readonly designs: readonly string[] }) {
   const all = useLessons().list.data ?? [];
   const told = new Map(designs.flatMap((d) => lessonsFor(all, d, null)).map((l) => [l.id, l]));

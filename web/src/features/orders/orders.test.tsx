@@ -31,7 +31,7 @@ const flag: DesignSummary = {
 };
 const initial = blankOrder([flag], Date.parse('2026-06-04T12:00:00Z'));
 
-/** A sensor that speaks once, when it is told to. */
+/** A sensor that speaks once, when it is asked to. */
 let speak: (reading: object) => void = () => {};
 class OneReading {
   addEventListener(_kind: string, heard: (e: { data: string }) => void): void {
@@ -299,7 +299,7 @@ describe('the form', () => {
     vi.stubGlobal('fetch', async (path: string) => (path.endsWith('/health') ? Response.json(clock) : Response.json({}, { status: 404 })));
     const onSubmit = show();
     fireEvent.change(screen.getByLabelText('Name of the order'), { target: { value: 'Pier flags' } });
-    // Until the server has told its time there is nothing to hold against.
+    // Until the server has said its time there is nothing to hold against.
     await act(() => new Promise((done) => setTimeout(done, 50)));
     fireEvent.click(screen.getByText('Keep the order'));
     await waitFor(() => expect(screen.getAllByText('These hours are past.')).toHaveLength(2));

@@ -51,7 +51,7 @@ export function Rack({ plan, serverNowMs, onPin, first, onChosen, children }: Pr
   useInPlace(axis);
   const epochMs = Date.parse(plan.epoch as string);
   const chosen = plan.tasks.find((t) => t.id === chosenId) ?? plan.tasks[0];
-  // What a pointer rests on is told, what was chosen comes back when it leaves.
+  // What a pointer rests on is shown, what was chosen comes back when it leaves.
   const told = plan.tasks.find((t) => t.id === hoverId) ?? chosen;
   const nowS = (nowMs - epochMs) / 1000;
   const choose = (id: string) => {

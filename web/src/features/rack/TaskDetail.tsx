@@ -32,7 +32,7 @@ export function TaskDetail({
   /** how much later it could begin */
   readonly slackS: number;
   readonly isOnChain: boolean;
-  /** everything is told, not only what, when and why */
+  /** everything is shown, not only what, when and why */
   readonly whole: boolean;
   readonly onWhole: (whole: boolean) => void;
   readonly onChoose: (id: string) => void;

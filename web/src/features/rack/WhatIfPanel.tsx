@@ -34,7 +34,7 @@ const PASSES = [
 ] as const;
 const WAIT_MS = 250;
 
-/** Another evening tried on the rack: the plan is made again beside the page, the difference told, and kept or dropped. */
+/** Another evening tried on the rack: the plan is made again beside the page, the difference shown, and kept or dropped. */
 export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKeep }: Props) {
   const [units] = useUnits();
   const schools: readonly School[] = useSchools().data ?? [];

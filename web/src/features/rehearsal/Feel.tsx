@@ -4,7 +4,7 @@ import { isThere, type Truth, trueState } from '@kestfog/core/rehearsal';
 import type { TaskId } from '@kestfog/core/units';
 import { useState } from 'react';
 import { Sheet } from '../../ui/Sheet.js';
-import { SURFACES, toldState } from '../bench/defect-text.js';
+import { SURFACES, stateToShow } from '../bench/defect-text.js';
 import type { Run } from '../bench/use-run.js';
 
 interface Props {
@@ -17,7 +17,7 @@ interface Props {
 const nameOf = (b: LaidBody) => bodyKey(b.lotId, b.cookie, b.stepId);
 const cookieOf = (b: LaidBody) => cookieKey(b.lotId, b.cookie);
 
-/** A finger put to what is waited for: it finds what is really there, and the bench is told of it with one tap. */
+/** A finger put to what is waited for: it finds what is really there, and one tap reports it to the bench. */
 export function Feel({ bench, index, taskId, truth, onClose }: Props) {
   const [atMs] = useState(bench.nowMs);
   const task = index.plan.task(taskId);
@@ -41,14 +41,14 @@ export function Feel({ bench, index, taskId, truth, onClose }: Props) {
         <ul className="divide-y divide-base-300">
           {rows.map((group) => {
             const a = group[0] as AskedBody;
-            const found = toldState(trueState(truth, cookieOf(a.body), a.body, atS));
+            const found = stateToShow(trueState(truth, cookieOf(a.body), a.body, atS));
             const ready = isThere(truth, cookieOf(a.body), a.body, a.state, atS);
             return (
               <li key={nameOf(a.body)} className="py-2 flex flex-wrap items-center gap-x-6 gap-y-2">
                 <span className="grow">
                   {group.length === 1 ? 'cookie' : 'cookies'} {group.map((x) => x.body.cookie + 1).join(', ')},{' '}
-                  {task ? index.plan.step(task, a.body.stepId)?.label : ''}: <b>{SURFACES.find((s) => s.state === found)?.told ?? found}</b>
-                  , asked is {a.state}
+                  {task ? index.plan.step(task, a.body.stepId)?.label : ''}:{' '}
+                  <b>{SURFACES.find((s) => s.state === found)?.label ?? found}</b>, asked is {a.state}
                 </span>
                 <button
                   type="button"

@@ -24,7 +24,7 @@ interface Props {
   readonly kitchen: string;
   readonly kept: KeptRehearsal | null;
   readonly call?: Lesson['call'];
-  /** what is told above the verdict */
+  /** what is shown above the verdict */
   readonly lesson?: ReactNode;
   readonly onVerdict?: (verdict: Verdict) => void;
   readonly onAgain: () => void;

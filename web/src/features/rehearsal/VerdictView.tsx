@@ -41,7 +41,7 @@ export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain
     ['cookies', `${v.saved} of ${v.cookies}`, v.lacking === 0 ? 'came out right' : `came out right; ${v.lacking} lack what was given up`],
     ['windows', v.windows.held + v.windows.lost === 0 ? 'none' : `${v.windows.held} of ${v.windows.held + v.windows.lost}`, 'held'],
     ['waited needlessly', span(v.needlessS), `beside ${span(v.handsOnS)} of work`],
-    ['looks', `${v.telling} of ${v.looks}`, 'told something nobody could have known'],
+    ['looks', `${v.telling} of ${v.looks}`, 'showed something nobody could have known'],
   ];
   return (
     <main className="px-6 md:px-10 pb-12 text-xl">
@@ -61,7 +61,7 @@ export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain
       <ul className="grid gap-6 mt-8">
         {groups.map((g) => {
           const [first] = g as [Spoilt];
-          // Told of the one that was furthest from right: it would have saved them all.
+          // Shown for the one that was furthest from right: it would have saved them all.
           const s = g.reduce((worst, x) => (far(x) > far(worst) ? x : worst), first);
           const cookies = new Set(g.map((x) => x.cookie)).size;
           const task = index.plan.task(s.taskId);
@@ -97,7 +97,7 @@ export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain
                   {rightMs === null
                     ? 'In this air it would never have come.'
                     : s.when === 'too-early'
-                      ? `Right from ${dayClock(rightMs, atMs)}, ${span((rightMs - atMs) / 1000)} later${s.state ? '; a finger would have told' : ''}.`
+                      ? `Right from ${dayClock(rightMs, atMs)}, ${span((rightMs - atMs) / 1000)} later${s.state ? '; a finger would have found out' : ''}.`
                       : `Open until ${dayClock(rightMs, atMs)}, ${span((atMs - rightMs) / 1000)} before.`}
                 </p>
                 <button

@@ -162,7 +162,7 @@ export function PipingBar({ design, designId, piping, palette, sectionId, follow
   const breadth = useLength(piping.widthMm, tool?.widths ?? LETTER_WIDTHS, 'The breadth');
   const section = design.parts.find((p) => p.role === 'section' && p.id === sectionId);
   const isAlong = tool !== null && tool !== KNIFE && section?.role === 'section' && (tool.lead === 'stroke' || tool.id === 'dots');
-  // Where a border would run, so that its pieces can be told before it is piped.
+  // Where a border would run, so that its pieces can be counted before it is piped.
   const edge = useMemo(
     () => (isAlong && section?.role === 'section' ? offset(section.shape, -(piping.widthMm / 2 + KEEP_OFF_MM)) : []),
     [isAlong, section, piping.widthMm],

@@ -50,7 +50,7 @@ const FAR_STEP_MM = 4;
 const DOT_S = 15;
 /** Dots of a row stand so far apart, in their diameters: *assumed*. */
 const DOTS_APART = 1.25;
-/** Less icing than this is not told, g. */
+/** Less icing than this is not shown, g. */
 const LEAST_G = 0.05;
 const NEVER = { way: 'none' } as const;
 

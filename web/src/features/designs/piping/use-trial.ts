@@ -21,7 +21,7 @@ export function addedWaitS(was: Dry, is: Dry): number | null {
 }
 
 /**
- * What a stroke makes the cookie wait, told while it is drawn. Worked out beside the page, one question at a time and the newest
+ * What a stroke makes the cookie wait, shown while it is drawn. Worked out beside the page, one question at a time and the newest
  * next, so that the pen never waits for it.
  */
 export function useTrial(document: DesignDocument, school: School, now: DesignNow, totals: DesignTotals) {

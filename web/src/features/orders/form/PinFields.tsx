@@ -15,7 +15,7 @@ export function PinFields({ hidden }: { readonly hidden: boolean }) {
       {pins.fields.length === 0 && (
         <p className="text-lg opacity-80">
           Nothing. Lunch, a telephone call, a tray that must be first, three minutes in the dehydrator after a round: what you say here is
-          kept, or you are told why it cannot be.
+          kept, or this page says why it cannot be.
         </p>
       )}
       <ul className="grid gap-3">
