@@ -39,8 +39,16 @@ test('the run sheet, a calendar and tables of an order; what has no plan says so
   await page.getByLabel('what the cookie is baked of').fill('wheat flour, butter, sugar, egg');
   await page.keyboard.press('Tab');
   await expect(printed.getByText(/Cookie: wheat flour/).first()).toBeVisible();
+  // What the label must name is looked up once; until then it says that nobody has.
+  await expect(printed.getByText(/Not known yet: what is in cookie/).first()).toBeVisible();
+  await page.getByText('in the cookie:').click();
+  await page.getByRole('group', { name: 'in the cookie' }).getByLabel('wheat', { exact: true }).check();
+  await page.getByRole('group', { name: 'in the cookie' }).getByLabel('milk').check();
+  await page.getByRole('button', { name: 'Keep these allergens' }).click();
+  await expect(printed.getByText(/Contains WHEAT \(cookie\), EGG \(icing\), MILK \(cookie\)/).first()).toBeVisible({ timeout: 15_000 });
   await page.reload();
   await expect(printed.getByText(/Cookie: wheat flour/).first()).toBeVisible({ timeout: 15_000 });
+  await expect(page.getByText('in the cookie: wheat, milk')).toBeVisible();
   // What is in the house is left out of what is to be bought, from this order's list or from Kitchen.
   await page.getByRole('radio', { name: 'shopping' }).click();
   await page.getByLabel('powdered sugar in the house, g').fill('a lot');
@@ -87,6 +95,9 @@ test('the run sheet, a calendar and tables of an order; what has no plan says so
   await request.delete(`/api/orders/${coming.id}`);
   const table = await fileOf(page, () => page.getByRole('button', { name: 'Table of the plan' }).click());
   expect(table.text.split('\r\n')[0]).toBe('start,end,tray,who,design,cookies,round,kind,what,bags,done by,done within s');
+  await page.goto('/');
+  const orders = await fileOf(page, () => page.getByRole('button', { name: 'Table of these orders' }).click());
+  expect([orders.name, orders.text]).toEqual(['orders.csv', expect.stringContaining('"Harbour regatta, all six dozen",')]);
   await page.goto('/orders/00000000-0000-4000-8000-000000000000/sheets');
   await expect(page.getByRole('alert')).toContainText('The sheets could not be made');
   expect(errors.filter((e) => !/404/.test(e))).toEqual([]);

@@ -146,7 +146,9 @@ export async function byTheBook(request: APIRequestContext): Promise<void> {
     expect((await request.put(`/api/bench-touches/${runId}`, { data: { leftOut: true } })).ok()).toBe(true);
 }
 
-/** What axe finds wrong, by all its rules or by some, once colours have stopped changing: half-way between two no contrast can be measured. */
+/**
+ * What axe finds wrong, by all its rules or by some, once colours have stopped changing: half-way between two no contrast can be measured.
+ */
 export async function violationsOf(page: Page, rules?: string[]): Promise<string[]> {
   await page.waitForFunction(() => document.getAnimations().every((a) => !(a instanceof CSSTransition)));
   const axe = new AxeBuilder({ page });

@@ -250,6 +250,17 @@ describe('the kitchen, its air, and what it teaches', () => {
     );
     expect((await put('/kitchen', { ...told, tips: [{ name: 'x', shape: 'round', openingMm: 0.1 }] })).status).toBe(400);
     expect((await put('/kitchen', { ...told, mix: { ...told.mix, sugarG: 0 } })).status).toBe(400);
+    // A label says what somebody looked up, and nothing that is no allergen.
+    const allergens = { cookie: ['wheat', 'milk'], laidOn: { 'sprinkles #ffffff': [] }, traces: null };
+    expect((await put('/kitchen', { allergens }).expect(200)).body).toMatchObject({ allergens });
+    for (const bad of [
+      { cookie: ['gravel'] },
+      { cookie: ['milk', 'milk'] },
+      { cookie: undefined },
+      { laidOn: { pen: 'milk' } },
+      { laidOn: { pen: ['gravel'] } },
+    ])
+      expect([bad, (await put('/kitchen', { allergens: { ...allergens, ...bad } })).status]).toEqual([bad, 400]);
     const made = (await post('/orders', orderInput(design.id)).expect(201)).body as OrderView;
     const { order, drawings } = (await get(`/orders/${made.id}/file`)) as OrderFileView;
     expect(order.tips).toEqual(told.tips);

@@ -5,7 +5,7 @@ import { readDesign } from '../design/read-design.js';
 import { parseOrder } from '../formats/order.js';
 import type { Plan } from '../formats/plan.js';
 import { planOrder } from '../planning/plan-order.js';
-import { eventsOf, type InCalendar, keptPlan, plansCalendar } from './plan-calendar.js';
+import { eventsOf, givenEvents, type InCalendar, keptPlan, plansCalendar } from './plan-calendar.js';
 
 const fixture = (file: string) => readFileSync(new URL(`../../test/fixtures/${file}`, import.meta.url), 'utf8');
 const order = parseOrder(JSON.parse(fixture('paper/order.json')));
@@ -63,6 +63,25 @@ describe('a planned order in a calendar (RFC 5545), read back by another package
     expect(new Set(both.map((e) => e.uid)).size).toBe(both.length);
     expect((both.at(-1)?.sequence ?? 0) - (both[0]?.sequence ?? 0)).toBe(10);
     expect(plansCalendar([], 'Kestfog')).toContain('BEGIN:VCALENDAR');
+  });
+  it('what an earlier file has given and the plan has no longer is cancelled under its name, and rings no more (3.8.1.11)', () => {
+    const given = givenEvents({ plan, ...ask });
+    expect(given.map((g) => g.uid)).toEqual(read(planCalendar(plan, ask)).map((e) => e.uid));
+    const unpacked = { ...plan, tasks: plan.tasks.filter((t) => t.kind !== 'pack'), packBy: null };
+    const file = plansCalendar([{ plan: unpacked, ...ask, sequence: 4 }], 'Kestfog', given);
+    const states = new ICAL.Component(ICAL.parse(file))
+      .getAllSubcomponents('vevent')
+      .map(
+        (c) => [new ICAL.Event(c).uid.split('.')[0], c.getFirstPropertyValue('status'), c.getAllSubcomponents('valarm').length] as const,
+      );
+    const gone = states.filter(([, status]) => status === 'CANCELLED');
+    const still = eventsOf(unpacked).map((e) => e.key);
+    const lost = eventsOf(plan).filter((e) => !still.includes(e.key));
+    expect(lost.map((e) => e.key)).toEqual(expect.arrayContaining(['packing', 'due']));
+    expect(gone).toEqual(lost.map((e) => [e.key, 'CANCELLED', 0]));
+    expect(read(file).every((e) => e.sequence === 4)).toBe(true);
+    // Nothing was given, or all of it is still there: nothing is cancelled.
+    expect([plansCalendar([{ plan, ...ask }], 'K', given), planCalendar(plan, ask)].some((f) => f.includes('CANCELLED'))).toBe(false);
   });
   it('sittings hold all the work and overlap no night; a plan without a clock says why', () => {
     const sittings = eventsOf(plan).filter((e) => e.key.startsWith('sitting'));

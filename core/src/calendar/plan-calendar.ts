@@ -123,10 +123,31 @@ export const keptPlan = (plan: Plan, id: string, stampMs: number): InCalendar =>
   sequence: Math.max(0, Math.floor((stampMs - SEQUENCE_FROM_MS) / 1000)),
 });
 
-/** An iCalendar file (RFC 5545) of planned orders. Throws {@link BadInput} where a plan has no clock. */
-export function plansCalendar(plans: readonly InCalendar[], calendarName: string): string {
+/** An event that a calendar has been given, as much of it as is needed to take it back. */
+export interface GivenEvent {
+  readonly uid: string;
+  readonly title: string;
+  /** ms since 1970 */
+  readonly startMs: number;
+  readonly endMs: number;
+}
+/** What a calendar has of a plan once it has taken the plan's file up. */
+export const givenEvents = (plan: InCalendar): GivenEvent[] =>
+  attributesOf(plan).map((e) => ({ uid: e.uid, title: e.title, startMs: e.start, endMs: e.end }));
+
+/**
+ * An iCalendar file (RFC 5545) of planned orders. What an earlier file has `given` and no plan has any more is cancelled (3.8.1.11), so
+ * that a calendar that takes up a file takes it out. Throws {@link BadInput} where a plan has no clock.
+ */
+export function plansCalendar(plans: readonly InCalendar[], calendarName: string, given: readonly GivenEvent[] = []): string {
   const header = { calName: calendarName, productId: '-//Kestfog//order of work//EN' };
-  const { error, value } = createEvents(plans.flatMap(attributesOf), header);
+  const events = plans.flatMap(attributesOf);
+  const sequence = Math.max(0, ...plans.map((p) => p.sequence));
+  const timestamp = Math.max(0, ...plans.map((p) => p.stampMs));
+  const cancelled = given
+    .filter((g) => !events.some((e) => e.uid === g.uid))
+    .map((g): Written => ({ ...written(g), sequence, timestamp, status: 'CANCELLED' }));
+  const { error, value } = createEvents([...events, ...cancelled], header);
   if (error || !value)
     throw new BadInput(
       'calendar',
@@ -135,7 +156,20 @@ export function plansCalendar(plans: readonly InCalendar[], calendarName: string
   return value;
 }
 
-function attributesOf({ plan, id, sequence, stampMs }: InCalendar): (EventAttributes & { readonly timestamp: number })[] {
+/** The package writes a moment it is given, though its types do not say so. */
+type Written = EventAttributes & { readonly timestamp: number };
+const written = ({ uid, title, startMs, endMs }: GivenEvent) => ({
+  uid,
+  title,
+  start: startMs,
+  startInputType: 'utc' as const,
+  startOutputType: 'utc' as const,
+  end: endMs,
+  endInputType: 'utc' as const,
+  endOutputType: 'utc' as const,
+});
+
+function attributesOf({ plan, id, sequence, stampMs }: InCalendar) {
   if (plan.epoch === null)
     throw new BadInput(
       'no-clock',
@@ -145,16 +179,9 @@ function attributesOf({ plan, id, sequence, stampMs }: InCalendar): (EventAttrib
   // iCalendar knows whole seconds.
   const at = (s: number) => Math.round(msOf(s) / 1000) * 1000;
   return eventsOf(plan).map((e) => ({
-    uid: `${e.key}.${id}@kestfog`,
+    ...written({ uid: `${e.key}.${id}@kestfog`, title: e.title, startMs: at(e.startS), endMs: at(e.endS) }),
     sequence,
     timestamp: stampMs,
-    start: at(e.startS),
-    startInputType: 'utc',
-    startOutputType: 'utc',
-    end: at(e.endS),
-    endInputType: 'utc',
-    endOutputType: 'utc',
-    title: e.title,
     description: e.note,
     // Its words are written as they are: no comma or semicolon may be in them.
     ...(e.ringsMin === null

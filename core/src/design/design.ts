@@ -109,7 +109,8 @@ export interface DesignNote {
   };
 }
 
-type Stack = Pick<Design, 'parts'>;
+/** What has parts in the order of laying. */
+export type Stack = Pick<Design, 'parts'>;
 /** The flooded areas of a stack, in its order. */
 export const sectionsOf = (d: Stack): readonly Section[] => d.parts.filter((p): p is Section => p.role === 'section');
 /** What is done on what is there already, in the stack's order. */

@@ -69,3 +69,33 @@ export const stockTable = (things: readonly (StockThing & { readonly amount: num
     ['item', 'what', 'amount', 'unit', 'used up'],
     things.map((t) => [t.item, t.what, t.amount, t.unit, t.usedUp ? 'yes' : 'no']),
   );
+
+/** An order as a list of orders shows it. */
+export interface ListedOrder {
+  readonly name: string;
+  /** ISO 8601 */
+  readonly packBy: string;
+  readonly cookies: number;
+  readonly trays: number;
+  readonly designs: readonly { readonly name: string; readonly count: number }[];
+  readonly plan: { readonly startsAt: string; readonly endsAt: string; readonly handsOnS: number; readonly lateS: number } | null;
+  readonly run: { readonly done: number; readonly total: number } | null;
+}
+/** Orders as a table. */
+export const ordersTable = (orders: readonly ListedOrder[]): string =>
+  csv(
+    ['order', 'due', 'cookies', 'trays', 'designs', 'begins', 'ends', 'hands-on s', 'late s', 'steps done', 'steps'],
+    orders.map((o) => [
+      o.name,
+      o.packBy,
+      o.cookies,
+      o.trays,
+      o.designs.map((d) => `${d.count} ${d.name}`).join('; '),
+      o.plan?.startsAt ?? '',
+      o.plan?.endsAt ?? '',
+      o.plan ? Math.round(o.plan.handsOnS) : '',
+      o.plan ? Math.round(o.plan.lateS) : '',
+      o.run?.done ?? '',
+      o.run?.total ?? '',
+    ]),
+  );

@@ -13,7 +13,7 @@ import { type CartonSize, cartonsOfPlan, costOfPlan, leftForTheHour, type Prices
 import { planOrder } from '../planning/plan-order.js';
 import { suppliesOf } from '../stock/supplies.js';
 import { BadInput } from '../units/bad-input.js';
-import { planTable } from './csv.js';
+import { ordersTable, planTable } from './csv.js';
 import { measureOf } from './fonts.js';
 import { type PaperAsk, type PrintedSheet, papers } from './page.js';
 import { PT_PER_MM, writePdf } from './pdf.js';
@@ -286,7 +286,11 @@ describe('paper to work from', () => {
     const due = cartonsOfPlan(plan, work.kitchen?.carton as CartonSize).reduce((n, c) => n + (c.cartons as number), 0);
     expect([due > 1, wordsOf(workSheet('offer', plan, work)).includes(String(due))]).toEqual([true, true]);
     expect(() => workSheet('offer', plan, { ...work, kitchen: {} })).toThrow('An offer needs your prices: say them in Kitchen first.');
-    expect(wordsOf(workSheet('care', plan, work)).join(' ')).toContain('Contains EGG');
+    const care = (more: object) => wordsOf(workSheet('care', plan, { ...work, kitchen: { ...work.kitchen, ...more } })).join(' ');
+    expect(care({})).toMatch(/Contains EGG \(icing\)\. .*Not known yet: what is in cookie/);
+    const looked = care({ allergens: { cookie: ['wheat', 'milk'], laidOn: {}, traces: ['nuts'] } });
+    expect(looked).toMatch(/Contains WHEAT \(cookie\), EGG \(icing\), MILK \(cookie\)\..*May contain traces of NUTS\./);
+    expect(wordsOf(workSheet('boxes', plan, work)).join(' ')).toMatch(/Contains EGG and what was not looked at: cookie/);
     // A price that is asked stands alone: what goes into it, and what it leaves for the hour, is nobody else's.
     const sold = plan.designs.reduce((n, d) => n + d.count, 0);
     const asked = wordsOf(
@@ -324,5 +328,15 @@ describe('tables (RFC 4180), read back by another package', () => {
     expect(first?.['what']).toBe(`'=1+2, "so"\nto say`);
     expect(parse(planTable(plan, 'bags'), { columns: true })).toHaveLength(bagsOf(plan).length);
     expect(parse(planTable(plan, 'waits'), { columns: true })).toHaveLength(plan.waits.length);
+    const listed = {
+      name: 'Quay, "east"',
+      packBy: '2026-12-02T19:00:00.000Z',
+      cookies: 24,
+      trays: 3,
+      designs: [{ name: 'Buoy', count: 24 }],
+    };
+    expect(parse(ordersTable([{ ...listed, plan: null, run: { done: 2, total: 9 } }]), { columns: true })).toEqual([
+      expect.objectContaining({ order: 'Quay, "east"', due: listed.packBy, designs: '24 Buoy', begins: '', 'steps done': '2', steps: '9' }),
+    ]);
   });
 });

@@ -1,6 +1,7 @@
-import { linesOf, marksOf } from '../design/design.js';
 import type { Plan } from '../formats/plan.js';
 import { USUAL_RECIPES } from '../icing/recipe.js';
+import { NOTHING_KNOWN } from '../labelling/allergens.js';
+import { allergenLabel, containsText, icingIngredients, laidOn } from '../labelling/label.js';
 import { type CartonSize, cartonsOfPlan, costOfPlan } from '../planning/order-cost.js';
 import { BadInput } from '../units/bad-input.js';
 import { span } from '../wording/span.js';
@@ -23,13 +24,17 @@ const cartonsOf = (plan: Plan, carton: CartonSize) =>
 export function boxLabels(plan: Plan, ask: WorkAsk): PrintedSheet {
   const { carton } = ask.kitchen ?? {};
   if (!carton) throw new BadInput('no-carton', 'Labels for boxes need your carton: say its size in Kitchen first.');
+  const known = ask.kitchen?.allergens ?? NOTHING_KNOWN;
   const rows = cartonsOf(plan, carton).flatMap(({ design: d, perCarton, cartons }): Cell[][] => {
+    const label = allergenLabel(d.drawing, known, nameIn(ask));
+    const contains = label.contains.map((c) => c.id.toUpperCase()).join(', ');
+    const more = label.unknown.length > 0 ? ` and what was not looked at: ${label.unknown.join('; ')}` : '';
     return [...Array(cartons).keys()].map((i) => [
       { text: d.drawing.name, bold: true },
       String(Math.min(perCarton, d.count - i * perCarton)),
       `box ${i + 1} of ${cartons}`,
       d.for ?? '',
-      `Contains EGG. Decorated ${ask.date}. Keep dry, lay flat.`,
+      `Contains ${contains}${more}. Decorated ${ask.date}. Keep dry, lay flat.`,
     ]);
   });
   return flowing(ask, 'box labels, to cut apart', [
@@ -47,31 +52,45 @@ export function boxLabels(plan: Plan, ask: WorkAsk): PrintedSheet {
   ]);
 }
 
-/** Regulation (EU) 1169/2011, annex II, and the US FALCPA both list eggs. */
+/** What is in each design, what of it must be named, and how it keeps. */
 export function careLabels(plan: Plan, ask: WorkAsk): PrintedSheet {
   const recipe = ask.kitchen?.mix ?? USUAL_RECIPES.dried;
   const name = nameIn(ask);
   const { bakedOf } = ask.kitchen ?? {};
+  const known = ask.kitchen?.allergens ?? NOTHING_KNOWN;
   return flowing(ask, 'ingredients and care', [
-    ...plan.designs.flatMap((d): Block[] => [
-      { kind: 'heading', text: d.drawing.name },
-      {
-        kind: 'text',
-        text: `Icing: powdered sugar, ${recipe.egg} egg white, water${recipe.lemonG > 0 ? ', lemon juice' : ''}, food colours (${[...new Set(d.drawing.parts.filter((p) => p.role === 'section').map((p) => name(p.colour)))].join(', ')}).`,
-      },
-      {
-        kind: 'text',
-        text: bakedOf ? `Cookie: ${bakedOf}.` : 'Cookie: ____________________________________________ (write in what it was baked of)',
-      },
-      { kind: 'text', text: 'Contains EGG (icing). Add what the cookie brings: wheat, milk, soya, nuts.', bold: true },
-      { kind: 'text', text: `Keep dry, in the dark, at room temperature; not in a refrigerator. Decorated ${ask.date}.` },
-      ...([...linesOf(d.drawing), ...marksOf(d.drawing)].some((p) => p.technique === 'dust')
-        ? [{ kind: 'text' as const, text: 'Dust must be sold as edible; “non-toxic” is not enough.', bold: true }]
-        : []),
-    ]),
+    ...plan.designs.flatMap((d): Block[] => {
+      const label = allergenLabel(d.drawing, known, name);
+      const colours = [...new Set(d.drawing.parts.filter((p) => p.role === 'section').map((p) => name(p.colour)))];
+      const laid = laidOn([d.drawing], name).map((l) => l.what);
+      return [
+        { kind: 'heading', text: d.drawing.name },
+        { kind: 'text', text: `Icing: ${icingIngredients(recipe, colours)}.` },
+        { kind: 'text', text: bakedOf ? `Cookie: ${bakedOf}.` : `Cookie: ${TO_WRITE_IN} (write in what it was baked of)` },
+        ...(laid.length > 0 ? [{ kind: 'text' as const, text: `On it: ${laid.join('; ')}.` }] : []),
+        { kind: 'text', text: `Contains ${containsText(label)}.`, bold: true },
+        ...(label.unknown.length > 0
+          ? [
+              {
+                kind: 'text' as const,
+                text: `Not known yet: what is in ${label.unknown.join('; ')}. Read the packets and write it in: ${TO_WRITE_IN}`,
+                bold: true,
+              },
+            ]
+          : []),
+        ...(label.traces.length > 0
+          ? [{ kind: 'text' as const, text: `May contain traces of ${label.traces.map((t) => t.toUpperCase()).join(', ')}.`, bold: true }]
+          : []),
+        { kind: 'text', text: `Keep dry, in the dark, at room temperature; not in a refrigerator. Decorated ${ask.date}.` },
+        ...(laid.some((what) => what.startsWith('dust'))
+          ? [{ kind: 'text' as const, text: 'Dust must be sold as edible; “non-toxic” is not enough.', bold: true }]
+          : []),
+      ];
+    }),
     { kind: 'text', text: 'What must stand on a label, and who may sell, is decided by local food law: ask before you sell.' },
   ]);
 }
+const TO_WRITE_IN = '____________________________________________';
 
 /**
  * What an order costs, to give to whoever ordered it: by a price a cookie where one is asked, else what goes into it by the kitchen's

@@ -1,4 +1,5 @@
 import { colourName } from '../design/colour-names.js';
+import type { KnownAllergens } from '../labelling/allergens.js';
 import type { Mixing } from '../planning/bowls.js';
 import type { Prices } from '../planning/order-cost.js';
 import type { Stock } from '../stock/stock.js';
@@ -20,6 +21,8 @@ export interface WorkAsk extends PaperAsk {
       readonly prices?: Prices;
       /** what the baked cookie is made of, in the kitchen's own words */
       readonly bakedOf?: string;
+      /** what of it all a label must name; nothing known where it is left out */
+      readonly allergens?: KnownAllergens;
       /** what one cookie is offered for; what goes into it is listed where nothing is asked */
       readonly askedEach?: number;
       /** what an offer says of taxes */

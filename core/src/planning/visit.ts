@@ -163,7 +163,8 @@ function wetPasses(steps: readonly Step[]): Step[][] {
 }
 
 /**
- * How much earlier than the whole of it the first part of a flood was laid, seconds: its windows, counted from its end, are shorter by that.
+ * How much earlier than the whole of it the first part of a flood was laid, seconds: its windows, counted from its end, are shorter by
+ * that.
  */
 export const firstPartLeadS = ({ firstPartS, endS }: VisitTimes, stepId: string): number =>
   Math.max(0, ...(firstPartS?.get(stepId) ?? []).map((first, i) => ((endS.get(stepId) as readonly number[])[i] as number) - first));

@@ -4,10 +4,10 @@ import { cookiesMade } from '../formats/order.js';
 import type { Plan } from '../formats/plan.js';
 import { type GelMix, gelsFor } from '../icing/gels.js';
 import { type EggWhite, scaleRecipe } from '../icing/recipe.js';
+import { laidOn } from '../labelling/label.js';
 import { bowlsOfPlan, type Mixing } from '../planning/bowls.js';
 import { bagsOf } from '../planning/order-bags.js';
 import { type CartonSize, cartonsOfPlan } from '../planning/order-cost.js';
-import type { TechniqueId } from '../steps/techniques/index.js';
 import { TIPLESS, type Tip } from '../steps/tips.js';
 
 /**
@@ -55,16 +55,6 @@ const tip = (t: Pick<Tip, 'name' | 'openingMm'>, need: number): Supply => ({
 const WRAPS = 'bags or wraps for single cookies, where they are sold so';
 const PARCHMENT = 'parchment for transfers';
 
-/** What is laid on rather than piped, and what it is bought as. */
-const LAID_ON: readonly { readonly techniques: readonly TechniqueId[]; readonly item: string; readonly what: string }[] = [
-  { techniques: ['pen'], item: 'pen', what: 'edible pen' },
-  { techniques: ['dust'], item: 'dust', what: 'dust' },
-  { techniques: ['paint'], item: 'paint', what: 'edible paint' },
-  { techniques: ['airbrush'], item: 'airbrush', what: 'airbrush colour' },
-  { techniques: ['sprinkle', 'dipped-bead'], item: 'sprinkles', what: 'sanding sugar or sprinkles' },
-  { techniques: ['wafer'], item: 'wafer', what: 'wafer paper' },
-];
-
 /** Everything that has to be in the house for a planned order, in the order one shops for it. */
 export function suppliesOf(plan: Plan, by: Mixing & SuppliedBy = {}, nameOf: (colour: string) => string = colourName): Supply[] {
   const made = bowlsOfPlan(plan, by);
@@ -98,12 +88,10 @@ export function suppliesOf(plan: Plan, by: Mixing & SuppliedBy = {}, nameOf: (co
     ...uncounted,
     counted('bag', 'piping bags and ties', bags.length),
     ...[...tips].map(([name, t]) => tip({ name, openingMm: t.openingMm }, t.bags)),
-    ...LAID_ON.flatMap(({ techniques, item, what }) =>
-      [...new Set(laid.filter((p) => techniques.includes(p.technique)).map((p) => p.colour))].map((colour) => ({
-        ...kept(`${item} ${colour}`, `${what}, ${nameOf(colour)}`),
-        dab: colour,
-      })),
-    ),
+    ...laidOn(
+      plan.designs.map((d) => d.drawing),
+      nameOf,
+    ).map((l): Supply => ({ ...kept(l.item, l.what), dab: l.colour })),
     ...(laid.some((p) => p.technique === 'stencil') ? [kept('stencils', 'stencils')] : []),
     ...(plan.designs.some((d) => d.drawing.transfer) ? [kept('parchment', PARCHMENT)] : []),
     ...(carton && cartons.every((c) => c !== null)

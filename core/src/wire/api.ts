@@ -9,6 +9,7 @@ import type { Factors, Margin } from '../drying/uncertainty.js';
 import type { Decorator, OrderFile, OrderTray, StayPin } from '../formats/order.js';
 import type { Plan } from '../formats/plan.js';
 import type { EggWhite, OwnRecipe } from '../icing/recipe.js';
+import type { KnownAllergens } from '../labelling/allergens.js';
 import type { AccountSummary, RunAccount } from '../notebook/account.js';
 import type { Across } from '../notebook/across.js';
 import type { LessonAbout } from '../notebook/lessons.js';
@@ -286,6 +287,8 @@ export interface Kitchen {
   readonly colourNames: Readonly<Record<string, string>>;
   /** what the cookie itself is made of, for labels; empty until it is said */
   readonly bakedOf: string;
+  /** what of it all a label must name */
+  readonly allergens: KnownAllergens;
   /** what offers say of taxes, in the kitchen's own words */
   readonly taxLine: string;
 }

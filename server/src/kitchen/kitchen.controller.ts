@@ -1,6 +1,7 @@
 import { type FanSetting, fanSettings, type Margin, margins } from '@kestfog/core/drying';
 import { MOST_DECORATORS } from '@kestfog/core/formats';
 import type { EggWhite, OwnRecipe } from '@kestfog/core/icing';
+import { type AllergenId, allergenIds, type KnownAllergens } from '@kestfog/core/labelling';
 import type { CartonSize, Prices } from '@kestfog/core/planning';
 import { MOST_TIPS, OPENING_MM, type Tip, type TipShape, tipShapes } from '@kestfog/core/steps';
 import type { Kitchen, KitchenView, OrderAir } from '@kestfog/core/wire';
@@ -10,12 +11,14 @@ import {
   ArrayMaxSize,
   ArrayMinSize,
   ArrayUnique,
+  arrayUnique,
   IsArray,
   IsIn,
   IsInt,
   IsNumber,
   IsOptional,
   IsString,
+  isIn,
   Length,
   Max,
   MaxLength,
@@ -114,6 +117,33 @@ const IsWeek = () =>
 /** What a page that knows less leaves out stays as it was; null is no such thing. */
 const KeptIfLeftOut = () => ValidateIf((_kitchen, value) => value !== undefined);
 
+const MOST_LAID_ON = 500;
+/** Lists of allergens by what they are in. */
+const IsByItem = () =>
+  ValidateBy({
+    name: 'isByItem',
+    validator: {
+      validate: (value: unknown) =>
+        typeof value === 'object' &&
+        value !== null &&
+        !Array.isArray(value) &&
+        Object.keys(value).length <= MOST_LAID_ON &&
+        Object.entries(value).every(
+          ([item, ids]) => item.length <= 100 && Array.isArray(ids) && arrayUnique(ids) && ids.every((id) => isIn(id, allergenIds)),
+        ),
+      defaultMessage: () => `$property must give things lists of ${allergenIds.join(', ')}, each once, at most ${MOST_LAID_ON} things`,
+    },
+  });
+class AllergensDto implements KnownAllergens {
+  @ValidateIf((a: AllergensDto) => a.cookie !== null) @IsArray() @ArrayUnique() @IsIn(allergenIds, { each: true }) cookie:
+    | AllergenId[]
+    | null;
+  @IsByItem() laidOn: Record<string, AllergenId[]>;
+  @ValidateIf((a: AllergensDto) => a.traces !== null) @IsArray() @ArrayUnique() @IsIn(allergenIds, { each: true }) traces:
+    | AllergenId[]
+    | null;
+}
+
 /** One shape for all; what an order would refuse is refused as one is made with it. */
 class UsualBenchDto {
   @IsArray()
@@ -159,6 +189,7 @@ class KitchenDto implements Partial<Omit<Kitchen, 'usual'>> {
   @IsOptional() @IsWeek() week?: Kitchen['week'];
   @KeptIfLeftOut() @IsColourNames() colourNames?: Record<string, string>;
   @KeptIfLeftOut() @IsString() @MaxLength(400) bakedOf?: string;
+  @KeptIfLeftOut() @Part(() => AllergensDto) allergens?: AllergensDto;
   @KeptIfLeftOut() @IsString() @MaxLength(200) taxLine?: string;
   /** the one the change goes on from; left out, whatever is there is changed */
   @IsOptional() @IsInt() @Min(0) @Max(2_000_000_000) revision?: number;

@@ -1,5 +1,6 @@
 import { DEHYDRATOR_AIR_M_PER_S, REFERENCE_AIR } from '@kestfog/core/drying';
 import { REFERENCE_SECONDS } from '@kestfog/core/icing';
+import { NOTHING_KNOWN } from '@kestfog/core/labelling';
 import { USUAL_TIPS } from '@kestfog/core/steps';
 import { canonicalText } from '@kestfog/core/units';
 import type { Kitchen, KitchenView } from '@kestfog/core/wire';
@@ -27,6 +28,7 @@ export const FIRST_KITCHEN: Kitchen = {
   week: null,
   colourNames: {},
   bakedOf: '',
+  allergens: NOTHING_KNOWN,
   taxLine: '',
   carton: { name: 'flat carton', widthMm: 200, depthMm: 200, layers: 1 },
 };

@@ -21,6 +21,7 @@ export const KITCHEN_WORDS: Readonly<Record<keyof Kitchen, string>> = {
   week: 'the usual week',
   colourNames: 'names of colours',
   bakedOf: 'what the cookies are made of',
+  allergens: 'allergens',
   taxLine: 'what offers say of taxes',
 };
 

@@ -78,6 +78,16 @@ export const useOrders = (state: 'open' | 'packed' | 'trash', wish: ListWish) =>
     placeholderData: keepPreviousData,
     select: useWithoutGone<OrderSummary>('orders'),
   });
+/** All orders of a list, page after page. */
+export async function allOrders(state: 'open' | 'packed'): Promise<OrderSummary[]> {
+  const out: OrderSummary[] = [];
+  for (let page = 0, pages = 1; page < pages; page++) {
+    const next = await api<Page<OrderSummary>>(`/orders?state=${state}&${wishText({ q: '', page })}`);
+    out.push(...next.items);
+    pages = next.pages;
+  }
+  return out;
+}
 /** Orders whose bench an order could share; null for an order that is not kept yet. */
 export const useHosts = (forId: string | null, wanted = true) =>
   useQuery({

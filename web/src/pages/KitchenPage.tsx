@@ -5,6 +5,7 @@ import { useUnits } from '../app/units.js';
 import { RecipeForm } from '../features/icing/BaseRecipe.js';
 import { OwnCount } from '../features/icing/OwnCount.js';
 import { Paces } from '../features/icing/Paces.js';
+import { Allergens } from '../features/kitchen/Allergens.js';
 import { FanSetUp } from '../features/kitchen/FanSetUp.js';
 import { TakeOver } from '../features/kitchen/TakeOver.js';
 import { ThisDevice } from '../features/kitchen/ThisDevice.js';
@@ -13,6 +14,7 @@ import type { FromKitchen } from '../features/kitchen/taken-over.js';
 import { UsualWeek } from '../features/kitchen/UsualWeek.js';
 import { PricesForm } from '../features/orders/PricesForm.js';
 import { UsualBench } from '../features/orders/UsualBench.js';
+import { OwnWords } from '../features/sheets/OwnWords.js';
 import { Stock } from '../features/stock/Stock.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
@@ -25,6 +27,7 @@ const PARTS = [
   ['hands', 'hands and pace'],
   ['fan', 'fan and dehydrator'],
   ['tips', 'tips'],
+  ['allergens', 'allergens'],
   ['stock', 'in the house'],
   ['recipe', 'the recipe'],
   ['count', 'how I count'],
@@ -73,11 +76,18 @@ export function KitchenPage() {
           </div>
           <FanSetUp key={`${units} ${JSON.stringify([k.fan, k.dehydrator])}`} kitchen={k} />
         </div>
-        <div className="grid grid-cols-[minmax(0,1fr)] gap-6">
-          <Tips key={`${units} ${JSON.stringify(k.tips)}`} kitchen={k} />
-          <Link to="/kitchen/gauges" className="link text-lg justify-self-start">
-            Print gauges for tips, beads and dough
-          </Link>
+        <div className="grid grid-cols-[minmax(0,1fr)] gap-14">
+          <div className="grid grid-cols-[minmax(0,1fr)] gap-6">
+            <Tips key={`${units} ${JSON.stringify(k.tips)}`} kitchen={k} />
+            <Link to="/kitchen/gauges" className="link text-lg justify-self-start">
+              Print gauges for tips, beads and dough
+            </Link>
+          </div>
+          <section id="allergens" aria-label="Allergens" className="grid gap-3">
+            <h2 className="text-2xl font-semibold">Allergens</h2>
+            <OwnWords what="what the cookie is baked of" field="bakedOf" most={400} kitchen={k} />
+            <Allergens key={JSON.stringify(k.allergens)} kitchen={k} laid={[]} />
+          </section>
         </div>
         <div className="grid grid-cols-[minmax(0,1fr)] gap-14">
           <Stock kitchen={k} />

@@ -1,12 +1,14 @@
 import type { RunListItem } from '@kestfog/core/wire';
+import { useMutation } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { useOrders, useTrashedRuns } from '../api/queries.js';
+import { allOrders, useOrders, useTrashedRuns } from '../api/queries.js';
 import { useListWish } from '../app/use-list-wish.js';
 import { OrderList } from '../features/orders/OrderList.js';
 import { dayClock } from '../text/time.js';
 import { Pages, SearchBox } from '../ui/ListTools.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
+import { saveFile } from '../ui/save-file.js';
 import { TrashList } from '../ui/Trash.js';
 import { useTitle } from '../ui/use-title.js';
 
@@ -76,10 +78,32 @@ export function OrdersPage() {
         <>
           {state === 'trash' ? <TrashList kind="orders" items={orders.data.items} /> : <OrderList orders={orders.data.items} />}
           <Pages page={orders.data.page} pages={orders.data.pages} onPage={list.toPage} />
+          {state !== 'trash' && <TableOfAll state={state} />}
         </>
       )}
       {state === 'trash' && runs.length > 0 && <TrashedRuns runs={runs} />}
     </>
+  );
+}
+
+/** Every order of the list as a table, also those on other pages. */
+function TableOfAll({ state }: { readonly state: 'open' | 'packed' }) {
+  const save = useMutation({
+    // Paper is fetched with the wish for it: the first page of all stays light.
+    mutationFn: async () => (await import('@kestfog/core/paper')).ordersTable(await allOrders(state)),
+    onSuccess: (table) => saveFile(state === 'open' ? 'orders.csv' : 'orders packed.csv', 'text/csv', table),
+  });
+  return (
+    <div className="flex flex-wrap items-center gap-3 mt-8">
+      <button type="button" className="btn btn-ghost" disabled={save.isPending} onClick={() => save.mutate()}>
+        {save.isPending ? 'Reading them all …' : 'Table of these orders'}
+      </button>
+      {save.isError && (
+        <span role="alert" className="text-error font-medium">
+          The orders could not be read: {save.error.message}
+        </span>
+      )}
+    </div>
   );
 }
 

@@ -1,5 +1,6 @@
+import { NOTHING_KNOWN } from '@kestfog/core/labelling';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { cleanup, fireEvent, render, screen } from '@testing-library/react';
+import { cleanup, fireEvent, render, screen, within } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { firstDayOfWeek, setClock } from '../../app/clock.js';
 import { setLetters, useKey } from '../../app/keys.js';
@@ -9,6 +10,7 @@ import { Asking } from '../../ui/Sheet.js';
 import { Toasts } from '../../ui/Toasts.js';
 import { say } from '../../ui/toasts.js';
 import { blankOrder, FIRST_BENCH, nextOpening } from '../orders/order-draft.js';
+import { Allergens } from './Allergens.js';
 import { type FromKitchen, taken, toTakeOver } from './taken-over.js';
 import { UsualWeek } from './UsualWeek.js';
 
@@ -24,6 +26,38 @@ describe('a change of the kitchen', () => {
     expect(toTakeOver({ ...before, trays: [{ id: 'Z', places: 3 }] }, before, after)).toEqual(['fan', 'margin', 'air']);
     expect(toTakeOver(after, before, after)).toEqual([]);
     expect(taken(['margin', 'air'], after)).toEqual({ margin: 'careful', air: after.air });
+  });
+});
+
+describe('allergens', () => {
+  const shown = () =>
+    render(
+      <QueryClientProvider client={new QueryClient()}>
+        <Allergens
+          kitchen={{ allergens: NOTHING_KNOWN } as never}
+          laid={[{ item: 'pen #000000', what: 'edible pen, black', colour: '#000000' }]}
+        />
+      </QueryClientProvider>,
+    );
+  const kept = () => JSON.parse(localStorage.getItem('kestfog.typed.kitchen.allergens') ?? 'null')?.value;
+  it('nothing ticked says that nobody looked; none of these has to be said', () => {
+    shown();
+    const cookie = within(screen.getByRole('group', { name: 'in the cookie', hidden: true }));
+    const tick = (name: string) => fireEvent.click(cookie.getByRole('checkbox', { name, hidden: true }));
+    tick('milk');
+    tick('wheat');
+    expect(kept().cookie).toEqual(['wheat', 'milk']);
+    tick('milk');
+    tick('wheat');
+    // Back where it began: there is nothing typed any more.
+    expect(kept()).toBeUndefined();
+    tick('none of these');
+    expect(kept().cookie).toEqual([]);
+    const pen = within(screen.getByRole('group', { name: 'in edible pen, black', hidden: true }));
+    fireEvent.click(pen.getByRole('checkbox', { name: 'soya', hidden: true }));
+    expect(kept().laidOn).toEqual({ 'pen #000000': ['soya'] });
+    fireEvent.click(pen.getByRole('checkbox', { name: 'soya', hidden: true }));
+    expect(kept().laidOn).toEqual({});
   });
 });
 

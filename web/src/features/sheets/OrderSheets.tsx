@@ -1,4 +1,5 @@
-import { keptPlan, plansCalendar } from '@kestfog/core/calendar';
+import { keptPlan } from '@kestfog/core/calendar';
+import { laidOn } from '@kestfog/core/labelling';
 import { planTable, type TableKind, tableKinds, type WorkKind, workKinds } from '@kestfog/core/paper';
 import { suppliesOf } from '@kestfog/core/stock';
 import type { Kitchen, OrderView, PlanView } from '@kestfog/core/wire';
@@ -14,9 +15,11 @@ import { NumberField, readNumber } from '../../ui/NumberField.js';
 import { fileName, saveFile } from '../../ui/save-file.js';
 import { useTyped } from '../../ui/use-typed.js';
 import type { SheetAsk } from '../../workers/sheet.worker.js';
+import { Allergens } from '../kitchen/Allergens.js';
 import { InTheHouse } from '../stock/InTheHouse.js';
 import { useSupplied } from '../stock/use-supplied.js';
 import { DesignSheets } from './DesignSheets.js';
+import { calendarFile } from './given-calendar.js';
 import { LeftForTheHour } from './LeftForTheHour.js';
 import { OwnWords } from './OwnWords.js';
 import { Printing } from './Printing.js';
@@ -69,6 +72,7 @@ export function OrderSheets({
         ...supplied,
         prices: kitchen.prices,
         bakedOf: kitchen.bakedOf,
+        allergens: kitchen.allergens,
         taxLine: kitchen.taxLine,
         stock: amountsOf(stock),
         ...(askedEach === null ? {} : { askedEach }),
@@ -79,6 +83,14 @@ export function OrderSheets({
   const supplies = useMemo(
     () => (kind === 'shopping' && supplied ? suppliesOf(plan, supplied, nameOf) : null),
     [kind, plan, supplied, nameOf],
+  );
+  const laid = useMemo(
+    () =>
+      laidOn(
+        plan.designs.map((d) => d.drawing),
+        nameOf,
+      ),
+    [plan, nameOf],
   );
   const choice = (value: WorkKind | typeof TRUE_SIZE) => (
     <Choice
@@ -112,7 +124,12 @@ export function OrderSheets({
         <p className="text-lg">{WORDS[kind].what}</p>
       </div>
       {kind === 'shopping' && supplies && <InTheHouse supplies={supplies} />}
-      {kind === 'care' && <OwnWords what="what the cookie is baked of" field="bakedOf" most={400} kitchen={kitchen} />}
+      {kind === 'care' && (
+        <>
+          <OwnWords what="what the cookie is baked of" field="bakedOf" most={400} kitchen={kitchen} />
+          <Allergens key={JSON.stringify(kitchen.allergens)} kitchen={kitchen} laid={laid} />
+        </>
+      )}
       {kind === 'offer' && (
         <>
           <NumberField
@@ -136,7 +153,8 @@ export function OrderSheets({
       <div className="grid gap-2 order-last">
         <h2 className="text-xl font-semibold">For other programs</h2>
         <p className="text-base opacity-85">
-          After another plan, save the calendar again: it moves what it has, and shows nothing twice. Or subscribe to it:
+          After another plan, save the calendar again: it moves what it has, takes out what is no longer planned, and shows nothing twice.
+          Or subscribe to it:
         </p>
         <Subscription />
         <div className="flex flex-wrap gap-2">
@@ -147,7 +165,7 @@ export function OrderSheets({
               saveFile(
                 fileName(order.name, 'ics'),
                 'text/calendar',
-                plansCalendar([keptPlan(plan, order.id, Date.parse(planned.createdAt))], order.name),
+                calendarFile(keptPlan(plan, order.id, Date.parse(planned.createdAt)), order.name),
               )
             }
           >
