@@ -11,6 +11,7 @@ import { coursesOf } from './course.js';
 import { type CheckInput, type CheckKind } from './design-check.js';
 import { assessDesign, checkDesign } from './design-checks.js';
 import { planOrder } from './plan-order.js';
+import { plannedChecks } from './planned-checks.js';
 
 const svg = (inner: string) =>
   readDesign(`<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="80mm" viewBox="0 0 80 80">${inner}</svg>`);
@@ -240,4 +241,26 @@ describe('a planned design is checked as it was planned', () => {
       ),
     ).toContain('crater');
   });
+});
+
+it('a bag is checked by what it was counted, not by what was wanted: stiffer than the flood it is dragged in lumps', () => {
+  const feather = svg(
+    `${FIELD}<path id="foam" data-technique="wet-line" d="M12 20H48" stroke="#b3261e" stroke-width="2" fill="none"/><path id="pull" data-technique="drag" d="M30 14V46" stroke="#000" fill="none"/>`,
+  );
+  const lumpsOf = (countedS: number) =>
+    plannedChecks(
+      planOrder({
+        order: parseOrder({
+          format: 'kestfog-order/3',
+          designs: [{ file: 'd', count: 2 }],
+          trays: [{ id: 'A', places: 2 }],
+          openingHours: [[0, 90_000]],
+          bags: [{ colour: '#b3261e', seconds: 15, countedS }],
+        }),
+        designs: [feather],
+        passes: 0,
+      }),
+    ).filter((c) => c.kind === 'lumps');
+  expect(lumpsOf(15)).toEqual([]);
+  expect(lumpsOf(30).map((c) => [c.part, c.text])).toEqual([['foam', expect.stringContaining('at 30 s it is thicker than the 15 s')]]);
 });

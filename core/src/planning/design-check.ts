@@ -1,4 +1,5 @@
 import { type Risk } from '../drying/risk.js';
+import type { CountedBags } from '../steps/derive.js';
 import { type Pace } from '../steps/pace.js';
 import { type Gap } from '../steps/step.js';
 import { type Tip } from '../steps/tips.js';
@@ -37,6 +38,8 @@ export interface CheckInput extends Making {
   readonly pace?: Pace;
   /** what really happens to its cookies, where it was planned; one cookie by itself where nothing is said */
   readonly courses?: readonly Course[];
+  /** what bags were counted to be, where they were: a name says what was wanted */
+  readonly counted?: CountedBags | undefined;
   /** the kitchen's own tips */
   readonly tips?: readonly Tip[] | undefined;
 }

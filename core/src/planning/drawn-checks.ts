@@ -26,7 +26,7 @@ import { damOf } from '../steps/filling.js';
 import { techniqueOf } from '../steps/items.js';
 import { STENCIL_REACH_MM } from '../steps/order.js';
 import { ASSUMED_PACE, type Pace } from '../steps/pace.js';
-import { bagKey, type Gap, type Step } from '../steps/step.js';
+import { type Bag, bagKey, type Gap, type Step } from '../steps/step.js';
 import type { TechniqueId } from '../steps/techniques/index.js';
 import { type Tip, tipCalled, USUAL_TIPS } from '../steps/tips.js';
 import { type CheckInput, checkOf, type DesignCheck, neverDries, warning } from './design-check.js';
@@ -69,6 +69,7 @@ const BLIND_FROM = 2 / 3;
 /** What the drawing, the school and the air decide, whatever the hours. */
 export function drawnChecks(design: Design, graph: StepGraph, input: CheckInput): DesignCheck[] {
   const { air, margin, factors = PRIOR_FACTORS, pace = ASSUMED_PACE, tips = USUAL_TIPS } = input;
+  const secondsOf = (bag: Bag) => input.counted?.get(bagKey(bag)) ?? bag.seconds;
   const out: DesignCheck[] = [];
   const index = graphIndex(graph);
   for (const section of sectionsOf(design)) {
@@ -94,10 +95,10 @@ export function drawnChecks(design: Design, graph: StepGraph, input: CheckInput)
         ),
       );
     checkWindow(out, section, marks, graph.gaps, air, margin, pace, factors);
-    checkLumps(out, design, graph, section, marks);
+    checkLumps(out, design, graph, section, marks, secondsOf);
     checkBridge(out, section);
   }
-  checkMarks(out, design, graph);
+  checkMarks(out, design, graph, secondsOf);
   checkTips(out, design, tips);
   for (const line of linesOf(design).filter((l) => l.technique === 'crackle')) {
     const base = graph.steps.find((s) => s.kind === 'flood' && line.restsOn.includes(s.part));
@@ -133,7 +134,7 @@ export function drawnChecks(design: Design, graph: StepGraph, input: CheckInput)
 }
 
 /** Marks and lines that nobody sees, letters that close up, fine wet marks that spread. */
-function checkMarks(out: DesignCheck[], design: Design, graph: StepGraph): void {
+function checkMarks(out: DesignCheck[], design: Design, graph: StepGraph, secondsOf: (bag: Bag) => number): void {
   const groundOf = (id: string) => sectionById(design, id) ?? linesOf(design).find((l) => l.id === id);
   for (const part of [...linesOf(design), ...marksOf(design)]) {
     const technique = techniqueOf(part);
@@ -175,13 +176,13 @@ function checkMarks(out: DesignCheck[], design: Design, graph: StepGraph): void 
     const sharp = marks.find((m) =>
       m.technique === 'wet-line' ? m.widthMm > 0 && m.widthMm <= SHARP_LINE_MM : acrossMm(m) <= SHARP_DROP_MM,
     );
-    if (sharp && step.bag && step.bag.seconds < SHARP_FROM_S)
+    if (sharp && step.bag && secondsOf(step.bag) < SHARP_FROM_S)
       out.push(
         warning(
           'spread',
           sharp.id,
           'watch',
-          `${sharp.name} is drawn fine, and icing of ${step.bag.seconds} s spreads: it is too loose for a sharp mark`,
+          `${sharp.name} is drawn fine, and icing of ${secondsOf(step.bag)} s spreads: it is too loose for a sharp mark`,
           `outline icing for it, ${SHARP_FROM_S} s or more`,
         ),
       );
@@ -201,11 +202,20 @@ function markUnder(design: Design, mark: WetMark): WetMark | null {
 }
 
 /** Marks that are dragged afterwards and are stiffer than what they lie in. */
-function checkLumps(out: DesignCheck[], design: Design, graph: StepGraph, section: Section, marks: StepGraph['steps']): void {
+function checkLumps(
+  out: DesignCheck[],
+  design: Design,
+  graph: StepGraph,
+  section: Section,
+  marks: StepGraph['steps'],
+  secondsOf: (bag: Bag) => number,
+): void {
   const flood = graphIndex(graph).floodOf(section.id);
   const last = marks.findLastIndex((s) => s.technique === 'drag');
   for (const step of marks.slice(0, Math.max(0, last))) {
-    if (!step.bag || !flood?.bag || step.bag.seconds <= flood.bag.seconds + LUMPS_BY_S) continue;
+    if (!step.bag || !flood?.bag) continue;
+    const [ownS, baseS] = [secondsOf(step.bag), secondsOf(flood.bag)];
+    if (ownS <= baseS + LUMPS_BY_S) continue;
     const crossed = marks
       .slice(marks.indexOf(step))
       .some((s) => s.technique === 'drag' && s.parts.some((d) => step.parts.some((m) => cross(design, d, m))));
@@ -215,8 +225,8 @@ function checkLumps(out: DesignCheck[], design: Design, graph: StepGraph, sectio
           'lumps',
           step.part,
           'watch',
-          `${step.label} is dragged, and at ${step.bag.seconds} s it is thicker than the ${flood.bag.seconds} s under it: it comes along in lumps`,
-          `icing of ${flood.bag.seconds} s for what is dragged`,
+          `${step.label} is dragged, and at ${ownS} s it is thicker than the ${baseS} s under it: it comes along in lumps`,
+          `icing of ${baseS} s for what is dragged`,
         ),
       );
   }

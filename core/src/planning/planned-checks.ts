@@ -1,6 +1,7 @@
 import type { Pin } from '../formats/order.js';
 import type { Plan, PlanDesign, StayPlace } from '../formats/plan.js';
 import { planIndex } from '../formats/plan-index.js';
+import { bagKey } from '../steps/step.js';
 import { coursesOf } from './course.js';
 import { type DesignCheck } from './design-check.js';
 import { checkDesign } from './design-checks.js';
@@ -24,6 +25,7 @@ export function plannedChecks(plan: Plan): PlannedCheck[] {
       factors: plan.factors,
       airAt: { fan: plan.fanAir, dehydrator: plan.dehydratorAir },
       courses: coursesOf(plan, design.id),
+      counted: new Map(order.bags.map((b) => [bagKey(b), b.countedS])),
       tips: order.tips,
     });
     return found.map(
