@@ -4,6 +4,7 @@ import { type Airs, asAirs } from '../drying/airs.js';
 import { airInDehydrator } from '../drying/fan.js';
 import { dryingRate } from '../drying/front.js';
 import type { StayPlace } from '../formats/plan.js';
+import { ofOne } from '../geometry/remembered.js';
 import { airOfStay } from '../planning/verify.js';
 import type { TrayId } from '../units/id.js';
 import { type ActualStay, actualStays } from './actual-stays.js';
@@ -51,10 +52,19 @@ export function airsAround(plan: RunPlan, room: readonly RoomAir[], stays: reado
   return asAirs(fromS, air);
 }
 
+/** Every body on a tray asks for the same airs, and a run as it stands does not change. */
+const airsOfRun = ofOne((_run: RunIndex) => new Map<TrayId, Airs>());
 /** What a tray really stood in, and stands in now. */
-export const airsOfTray = (run: RunIndex, trayId: TrayId): Airs =>
-  airsAround(
-    run.state.plan,
-    run.state.room,
-    actualStays(run).filter((s) => s.trayId === trayId),
-  );
+export function airsOfTray(run: RunIndex, trayId: TrayId): Airs {
+  const known = airsOfRun(run);
+  let airs = known.get(trayId);
+  if (!airs) {
+    airs = airsAround(
+      run.state.plan,
+      run.state.room,
+      actualStays(run).filter((s) => s.trayId === trayId),
+    );
+    known.set(trayId, airs);
+  }
+  return airs;
+}

@@ -1,3 +1,4 @@
+import { ofOne } from '../geometry/remembered.js';
 import { ICING_DENSITY_KG_PER_M3 } from '../icing/density.js';
 import { waterFracFromSeconds } from '../icing/water.js';
 
@@ -31,7 +32,7 @@ const FIRM_SHARE_ON_PARCHMENT = 0.41;
 const DRY_SHARE = 0.38;
 
 /** Thresholds at the median, tuned to common practice, no published source (docs/model.md). */
-export function stateThresholds(region: Region): Thresholds {
+export const stateThresholds = ofOne((region: Region): Thresholds => {
   const water = waterFracFromSeconds(region.seconds);
   const waterKgPerM2 = ICING_DENSITY_KG_PER_M3 * (region.depthMm / 1000) * water;
   const undrawn = region.on === 'parchment' ? DRAWN_BY_COOKIE : 0;
@@ -54,7 +55,7 @@ export function stateThresholds(region: Region): Thresholds {
     out[state] = highest;
   }
   return out;
-}
+});
 
 /** The state a region is in after losing `lostKgPerM2`. */
 export function stateAtLoss(thresholds: Thresholds, lostKgPerM2: number): SurfaceState {

@@ -1,6 +1,6 @@
 /** What is worked out of two things that never change, shapes for instance, remembered for as long as both are there. */
-export function ofPair<A extends object, T>(workOut: (a: A, b: A) => T): (a: A, b: A) => T {
-  const ofFirst = ofOne((_a: A) => new WeakMap<A, { readonly is: T }>());
+export function ofPair<A extends object, B extends object, T>(workOut: (a: A, b: B) => T): (a: A, b: B) => T {
+  const ofFirst = ofOne((_a: A) => new WeakMap<B, { readonly is: T }>());
   return (a, b) => {
     const known = ofFirst(a);
     const found = known.get(b);

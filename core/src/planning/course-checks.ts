@@ -16,15 +16,23 @@ const UNDERFILLED_SHARE = 0.8;
 const PRESSING: readonly TechniqueId[] = ['pen', 'stencil', 'trace', 'wafer', 'dust', 'paint'];
 
 /** What the waits and airs of one cookie decide. */
-export function courseChecks(design: Design, graph: StepGraph, input: CheckInput, course: Course): DesignCheck[] {
+export const courseChecks = (design: Design, graph: StepGraph, input: CheckInput, course: Course): DesignCheck[] => [
+  ...surfaceChecks(design, graph, input, course),
+  ...touchChecks(design, graph, input, course),
+];
+
+/** Water a step's icing has lost when another step begins, kg/m²; null where one of them is not made, or comes first. */
+function lostBetween(course: Course, from: Step, to: Step): number | null {
+  const seconds = course.betweenS(from, to);
+  if (seconds === null || seconds < 0) return null;
+  return lossThrough(firstOf(course.airsAfter(from), seconds));
+}
+
+/** What may come of icing left to itself, and of floods beside each other: craters, bleeding, ridges. */
+export function surfaceChecks(design: Design, graph: StepGraph, input: CheckInput, course: Course): DesignCheck[] {
   const { school, factors = PRIOR_FACTORS } = input;
   const out: DesignCheck[] = [];
   const { step: stepOf, floodOf, marksIn, factsOf } = graphIndex(graph);
-  const lostBetween = (from: Step, to: Step): number | null => {
-    const seconds = course.betweenS(from, to);
-    if (seconds === null || seconds < 0) return null;
-    return lossThrough(firstOf(course.airsAfter(from), seconds));
-  };
   for (const section of sectionsOf(design)) {
     const flood = floodOf(section.id);
     const facts = factsOf(section.id);
@@ -35,7 +43,7 @@ export function courseChecks(design: Design, graph: StepGraph, input: CheckInput
       school.driedNeighbour === 'feared' &&
       facts.touches.some((id) => {
         const other = floodOf(id);
-        const lost = other && lostBetween(other, flood);
+        const lost = other && lostBetween(course, other, flood);
         return other?.region && lost != null && lost >= thresholdsHere(other.region, factors).firm;
       });
     out.push(
@@ -58,7 +66,7 @@ export function courseChecks(design: Design, graph: StepGraph, input: CheckInput
     const [from, to] = [stepOf(gap.from), stepOf(gap.to)];
     const [a, b] = [sectionById(design, from?.part ?? ''), sectionById(design, to?.part ?? '')];
     if (!from?.region || !to?.region || !a || !b || neverDries(gap, input)) continue;
-    const lost = lostBetween(from, to);
+    const lost = lostBetween(course, from, to);
     const gapS = course.betweenS(from, to);
     if (lost === null || gapS === null) continue;
     const [la, lb] = [lightnessAndChroma(a.colour), lightnessAndChroma(b.colour)];
@@ -75,13 +83,21 @@ export function courseChecks(design: Design, graph: StepGraph, input: CheckInput
     const ridges = ridgesRisk({ levelling: school.levelling, neighbourLossShare: lost / thresholdsHere(from.region, factors).firm });
     out.push(checkOf('ridges', b.id, `${b.name} beside ${a.name}`, ridges));
   }
+  return out;
+}
+
+/** What may come of touching icing: dents by details that are pressed on, and by packing. */
+function touchChecks(design: Design, graph: StepGraph, input: CheckInput, course: Course): DesignCheck[] {
+  const { factors = PRIOR_FACTORS } = input;
+  const out: DesignCheck[] = [];
+  const { floodOf } = graphIndex(graph);
   for (const step of graph.steps.filter((s) => s.kind === 'detail' && s.technique !== 'crackle')) {
     const part = partById(design, step.part);
     const line = part?.role === 'line' ? part : undefined;
     const pressing = PRESSING.includes(step.technique) || (step.technique === 'airbrush' && line?.words?.tool === 'stencil');
     for (const id of line?.restsOn ?? []) {
       const base = floodOf(id);
-      const lost = base && lostBetween(base, step);
+      const lost = base && lostBetween(course, base, step);
       if (!base?.region || lost == null) continue;
       const bears = thresholdsHere(base.region, factors)[pressing ? 'firm' : 'crusted'];
       out.push(checkOf('dent', step.part, `${step.label} on ${base.label}`, dentRisk({ lossShare: lost / bears, pressing })));
@@ -89,7 +105,7 @@ export function courseChecks(design: Design, graph: StepGraph, input: CheckInput
   }
   const pack = graph.steps.find((s) => s.kind === 'pack');
   for (const flood of graph.steps.filter((s) => s.kind === 'flood')) {
-    const lost = pack && lostBetween(flood, pack);
+    const lost = pack && lostBetween(course, flood, pack);
     if (!flood.region || lost == null) continue;
     out.push(
       checkOf(

@@ -55,7 +55,8 @@ export function coursesOf(plan: Plan, designId: string): Course[] {
   return lots.flatMap((lot) => [...new Set([0, lot.cookies - 1])].map((cookie) => courseOf(plan, lot, cookie)));
 }
 
-function courseOf(plan: Plan, lot: Lot, cookie: number): Course {
+/** One cookie of a lot as it is planned. */
+export function courseOf(plan: Plan, lot: Lot, cookie: number): Course {
   const spans = new Map<string, { startS: number; endS: number }>();
   for (const task of planIndex(plan)
     .tasksOnLot(lot.id)

@@ -1,8 +1,9 @@
 import type { Plan } from '../formats/plan.js';
 import { seededRng } from '../time/rng.js';
-import { judge, type Spoilt } from './judge.js';
+import { judge } from './judge.js';
 import { believedKitchen } from './kitchen.js';
 import { type Player, playEvening } from './play.js';
+import type { Spoilt } from './spoilt.js';
 import { truthOf } from './truth.js';
 
 /** A moment of the plan at which cookies are lost, evening after evening. */
@@ -38,7 +39,7 @@ export function playMany(plan: Plan, evenings: number, player: Player, onProgres
   const saved: number[] = [];
   for (let own = 1; own <= evenings; own++) {
     const truth = truthOf(believedKitchen(plan.factors, seededRng(own)), own);
-    const verdict = judge(plan, playEvening(plan, truth, player), truth);
+    const verdict = judge(plan, playEvening(plan, truth, player), truth, 'left-out');
     saved.push(verdict.saved / Math.max(1, verdict.cookies));
     const here = new Map<string, { of: Spoilt; cookies: Set<number> }>();
     for (const s of verdict.spoilt) {

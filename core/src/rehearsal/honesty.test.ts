@@ -6,7 +6,7 @@ import { lostBy, PACE_SPREAD } from '../drying/index.js';
 import { cookieKey, type Plan } from '../formats/index.js';
 import { chanceOf } from '../planning/index.js';
 import { gauss, type Rng, seededRng } from '../time/index.js';
-import { trueThresholds, truthOf } from './truth.js';
+import { trueThreshold, truthOf } from './truth.js';
 
 /**
  * The chance that is shown against evenings worked at the bench, cookie by cookie, in kitchens and at paces that only the simulation knows:
@@ -32,7 +32,7 @@ function packedAt(plan: Plan, seed: number): number {
     const task = run.plan.task(planned.id);
     if (!task) continue;
     const ready = bodiesAsked(run, task).map(({ body, state }) =>
-      lostBy(body, trueThresholds(truth, cookieKey(body.lotId, body.cookie), body.region)[state]),
+      lostBy(body, trueThreshold(truth, cookieKey(body.lotId, body.cookie), body.region, state)),
     );
     const atS = run.plan.whenOpen(Math.max(planned.startS, handsS, ...ready));
     say(atS, { type: 'taskBegun', data: { taskId: task.id } });

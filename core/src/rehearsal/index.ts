@@ -5,4 +5,5 @@ export * from './judge.js';
 export * from './kitchen.js';
 export * from './lessons.js';
 export * from './play.js';
+export * from './spoilt.js';
 export * from './truth.js';

@@ -1,42 +1,23 @@
 import { askedState, bodiesAsked, type LaidBody, laidBy } from '../bench/bodies.js';
 import type { StoredEvent } from '../bench/event.js';
 import { foldRun } from '../bench/fold.js';
-import { pausesOf } from '../bench/pauses.js';
 import { airsAround } from '../bench/room.js';
 import { type RunIndex, runIndex } from '../bench/run-index.js';
 import { isLeftOut, type RunPlan, type RunTask } from '../bench/run-plan.js';
 import { lostAt, lostBy, shareAt } from '../drying/body.js';
 import { normalCdf } from '../drying/normal.js';
-import { type DryingState, type SurfaceState, stateThresholds } from '../drying/state.js';
+import { type DryingState, stateThresholds } from '../drying/state.js';
 import { cookieKey } from '../formats/ids.js';
 import type { Motion } from '../formats/plan.js';
 import type { DefectId } from '../steps/defects/index.js';
 import type { Gap } from '../steps/step.js';
 import type { TechniqueId } from '../steps/techniques/index.js';
-import { type Why, whyOf } from '../steps/why.js';
-import type { LotId, StepId, TaskId } from '../units/id.js';
-import { type Truth, trueState, trueThresholds } from './truth.js';
-
-/** What came wrong on one cookie, and the moment that would have saved it; seconds of the plan. */
-export interface Spoilt {
-  readonly lotId: LotId;
-  /** of its lot, from 0 */
-  readonly cookie: number;
-  /** the step that came too early or too late, and the one it came onto or into */
-  readonly stepId: StepId;
-  readonly onto: StepId;
-  readonly taskId: TaskId;
-  readonly technique: TechniqueId;
-  readonly seen: DefectId;
-  readonly when: 'too-early' | 'too-late';
-  readonly atS: number;
-  /** what a finger would have found there then; null where minutes were asked for, and no icing */
-  readonly state: SurfaceState | null;
-  /** the rule that says so */
-  readonly why: Why;
-  /** when it would have been right: from then on (too early), or until then (too late); null where it never came in this air */
-  readonly rightS: number | null;
-}
+import { whyOf } from '../steps/why.js';
+import type { LotId, StepId } from '../units/id.js';
+import { isMade, momentsIn } from './done.js';
+import { flawsOf } from './flaws.js';
+import type { Mistimed, Spoilt } from './spoilt.js';
+import { type Truth, trueState, trueThreshold } from './truth.js';
 
 /** What became of an evening. */
 export interface Verdict {
@@ -87,7 +68,7 @@ const LATE: Readonly<Partial<Record<TechniqueId, DefectId>>> = {
   'lay-in': 'transfer-broke',
   crackle: 'missed-patch',
 };
-function defectOf(technique: TechniqueId, gap: Gap, when: Spoilt['when']): DefectId {
+function defectOf(technique: TechniqueId, gap: Gap, when: Mistimed['when']): DefectId {
   if (when === 'too-late') return LATE[technique] ?? 'stood-up';
   // Strong colours bleed before they run.
   if (gap.facts.kind === 'meeting' && gap.facts.ask === 'contrast') return 'bled';
@@ -100,10 +81,13 @@ const UNSEEN = 0.08;
 /** A log tells its moments to the millisecond, a plan to the second. */
 const SAME_MOMENT_S = 1;
 
-/** What really became of every cookie of a run, by the same rules the plan was made with and icing that only the rehearsal knew. */
-export function judge(plan: RunPlan, events: readonly StoredEvent[], truth: Truth): Verdict {
+/**
+ * What really became of every cookie of a run, by the same rules the plan was made with and icing that only the rehearsal knew. Risks that
+ * were let grow can be left out, where many evenings are played by who does not let them grow.
+ */
+export function judge(plan: RunPlan, events: readonly StoredEvent[], truth: Truth, risks: 'judged' | 'left-out' = 'judged'): Verdict {
   const run = runIndex(foldRun(plan, events));
-  const spoilt: Spoilt[] = [];
+  const mistimed: Mistimed[] = [];
   const lacking = new Set<string>();
   let held = 0;
   let lost = 0;
@@ -130,12 +114,12 @@ export function judge(plan: RunPlan, events: readonly StoredEvent[], truth: Trut
           .filter((g) => g.to === motion.stepId)
           .map((g) => (motion.technique === 'relief' ? inReliefOn(run, task, g) : g))) {
           const early = comesEarly(run, truth, task, cookie, gap, fromS);
-          if (early) spoilt.push({ ...about(task, motion, cookie, gap, 'too-early', fromS), ...early });
+          if (early) mistimed.push({ ...about(task, motion, cookie, gap, 'too-early', fromS), ...early });
           const late = comesLate(run, truth, task, cookie, gap, toS, at);
           if (late !== null && gap.maxState) isWet = true;
           if (late) {
             shut ||= gap.maxState !== undefined;
-            spoilt.push({ ...about(task, motion, cookie, gap, 'too-late', toS), ...late });
+            mistimed.push({ ...about(task, motion, cookie, gap, 'too-late', toS), ...late });
           }
         }
       }
@@ -145,6 +129,7 @@ export function judge(plan: RunPlan, events: readonly StoredEvent[], truth: Trut
     }
   }
   const cookies = run.plan.lots.reduce((n, l) => n + l.cookies, 0);
+  const spoilt: Spoilt[] = [...mistimed, ...(risks === 'judged' ? flawsOf(plan, run, truth, mistimed) : [])];
   const wrong = new Set([...spoilt.map(nameOf), ...lacking, ...run.state.out.keys()]);
   const saved = cookies - wrong.size;
   const handsOnS = run.state.plan.tasks.reduce((s, t) => s + (run.isDone(t) && !run.record(t.id)?.skipped ? t.endS - t.startS : 0), 0);
@@ -169,9 +154,6 @@ export function judge(plan: RunPlan, events: readonly StoredEvent[], truth: Trut
   };
 }
 
-/** Whether a visit that is over made a step on a cookie: it was not given up there. */
-const isMade = (run: RunIndex, task: RunTask, stepId: StepId, cookie: number): boolean =>
-  !run.record(task.id)?.skipped && !isLeftOut(task, cookie) && !isLeftOut(task, cookie, stepId);
 /** Whether some other visit made it. */
 const isMadeLater = (run: RunIndex, task: RunTask, stepId: StepId, cookie: number): boolean =>
   run.plan
@@ -201,24 +183,7 @@ function inReliefOn(run: RunIndex, task: RunTask, gap: Gap): Gap {
   };
 }
 
-/**
- * When what a visit does so many seconds into it was really done. It ended when it ended; where it was interrupted, and said so, what comes
- * behind the interruption came that much later.
- */
-function momentsIn(run: RunIndex, task: RunTask, doneS: number): (offsetS: number) => number {
-  const begunS = run.begunS(task.id);
-  const within = pausesOf(run.state)
-    .map(([a, b]) => [run.plan.sOf(a), run.plan.sOf(b)] as const)
-    .filter(([a, b]) => begunS !== null && a >= begunS && b <= doneS);
-  if (begunS === null || within.length === 0) return (offsetS) => doneS - (task.endS - task.startS) + offsetS;
-  return (offsetS) => {
-    let atS = begunS + offsetS;
-    for (const [a, b] of within) if (a <= atS) atS += b - a;
-    return atS;
-  };
-}
-
-const about = (task: RunTask, motion: Motion, cookie: number, gap: Gap, when: Spoilt['when'], atS: number) => ({
+const about = (task: RunTask, motion: Motion, cookie: number, gap: Gap, when: Mistimed['when'], atS: number) => ({
   lotId: task.lotId as LotId,
   cookie,
   stepId: motion.stepId,
@@ -255,14 +220,14 @@ function doneWithS(run: RunIndex, task: RunTask, stepId: StepId, cookie: number)
   return null;
 }
 
-type Wrong = Pick<Spoilt, 'state' | 'rightS'>;
+type Wrong = Pick<Mistimed, 'state' | 'rightS'>;
 
 /** null where nothing was too early: neither the icing it comes onto, nor the minutes that were to pass. */
 function comesEarly(run: RunIndex, truth: Truth, task: RunTask, cookie: number, gap: Gap, atS: number): Wrong | null {
   const body = gap.minState ? bodyOf(run, task.lotId as LotId, gap.from, cookie) : null;
   if (body && body.leftAtS <= atS) {
     const state = askedState(gap, body.region);
-    const needed = trueThresholds(truth, nameOf(body), body.region)[state];
+    const needed = trueThreshold(truth, nameOf(body), body.region, state);
     if (lostAt(body, atS) < needed * (1 - UNSEEN))
       return { state: trueState(truth, nameOf(body), body, atS), rightS: whenThere(truth, body, state) };
   }
@@ -285,7 +250,7 @@ function comesLate(
   const body = gap.maxState ? (floodOf(run, task, cookie, gap.from, at) ?? bodyOf(run, task.lotId as LotId, gap.from, cookie)) : null;
   if (body && body.leftAtS <= atS) {
     const state = gap.maxState as DryingState;
-    const shuts = trueThresholds(truth, nameOf(body), body.region)[state];
+    const shuts = trueThreshold(truth, nameOf(body), body.region, state);
     if (lostAt(body, atS) > shuts * (1 + UNSEEN))
       return { state: trueState(truth, nameOf(body), body, atS), rightS: whenThere(truth, body, state) };
   }
@@ -316,7 +281,7 @@ function floodOf(run: RunIndex, task: RunTask, cookie: number, stepId: StepId, a
 
 /** When a body really comes to a state; null where it never does in this air. */
 function whenThere(truth: Truth, body: LaidBody, state: DryingState): number | null {
-  const atS = lostBy(body, trueThresholds(truth, nameOf(body), body.region)[state]);
+  const atS = lostBy(body, trueThreshold(truth, nameOf(body), body.region, state));
   return Number.isFinite(atS) ? atS : null;
 }
 

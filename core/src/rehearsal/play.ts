@@ -6,7 +6,7 @@ import type { RunTask } from '../bench/run-plan.js';
 import { lostBy } from '../drying/body.js';
 import { cookieKey } from '../formats/ids.js';
 import type { Plan } from '../formats/plan.js';
-import { type Truth, trueThresholds } from './truth.js';
+import { type Truth, trueThreshold } from './truth.js';
 
 /** Who plays an evening without anybody watching. */
 export type Player =
@@ -48,7 +48,7 @@ function begins(run: RunIndex, task: RunTask, handsS: number, truth: Truth, play
     return Math.max(
       handsS,
       ...bodiesAsked(run, task).map(({ body, state }) =>
-        lostBy(body, trueThresholds(truth, cookieKey(body.lotId, body.cookie), body.region)[state]),
+        lostBy(body, trueThreshold(truth, cookieKey(body.lotId, body.cookie), body.region, state)),
       ),
     );
   const readyMs = run.readyMs(task);

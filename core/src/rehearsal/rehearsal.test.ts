@@ -1,14 +1,18 @@
 import { describe, expect, it } from 'vitest';
 import { anyKitchen } from '../../test/kitchen.js';
-import { epochOf, logOf, made } from '../../test/play.js';
+import { epochOf, logOf, made, type Said } from '../../test/play.js';
 import { foldRun, GrowingRun, type RunEvent, type StoredEvent } from '../bench/index.js';
-import { type Plan, type PlanTask, planIndex } from '../formats/index.js';
-import type { Gap } from '../steps/index.js';
+import { type Design, readDesign } from '../design/index.js';
+import { type Plan, type PlanTask, parseOrder, planIndex } from '../formats/index.js';
+import { planOrder } from '../planning/index.js';
+import type { Bag, Gap } from '../steps/index.js';
 import { seededRng } from '../time/index.js';
+import type { TaskId } from '../units/index.js';
 import { playMany } from './evenings.js';
 import { judge } from './judge.js';
 import { BY_THE_BOOK, believedKitchen, slower } from './kitchen.js';
 import { IMPATIENT, PERFECT, playEvening, TRUSTING } from './play.js';
+import { isMistimed } from './spoilt.js';
 import { truthOf } from './truth.js';
 
 const plan = made(['lighthouse', 'mackerel', 'gull', 'sea-glass']);
@@ -45,6 +49,86 @@ describe('icing that only the rehearsal knows', () => {
   });
 });
 
+describe('risks that were let grow', () => {
+  const svg = (inner: string) =>
+    readDesign(
+      `<svg xmlns="http://www.w3.org/2000/svg" width="70mm" height="50mm" viewBox="0 0 70 50"><path id="cookie" data-part="cookie" fill="#d9a566" d="M0 0H70V50H0Z"/>${inner}</svg>`,
+      'portholes',
+    );
+  const portholes = svg(
+    [15, 35, 55].map((x, i) => `<circle id="hole${i}" data-part="section" fill="#1f4e79" cx="${x}" cy="25" r="4"/>`).join(''),
+  );
+  const halves = svg(
+    '<path id="left" data-part="section" fill="#1f4e79" d="M4 4H35V46H4Z"/><path id="right" data-part="section" fill="#f5ead7" d="M35 4H66V46H35Z"/>',
+  );
+  const planFor = (design: Design, school: string, more: object = {}) =>
+    planOrder({
+      order: parseOrder({
+        format: 'kestfog-order/3',
+        designs: [{ file: 'd', count: 6 }],
+        trays: [{ id: 'A', places: 6 }],
+        openingHours: [['2026-06-05T08:00:00Z', '2026-06-06T22:00:00Z']],
+        margin: 'normal',
+        school,
+        ...more,
+      }),
+      designs: [design],
+      passes: 5,
+    });
+  const seenOf = (of: Plan, log: StoredEvent[]) => judge(of, log, truthOf(BY_THE_BOOK, 1)).spoilt.filter((s) => s.when === 'risk');
+
+  it('small pools that are not quick-set crater, and the change that would have saved them is named', () => {
+    const quick = planFor(portholes, 'warm-box', { dehydrator: { places: 1, tempC: 35, airMPerS: 1 } });
+    const away = quick.tasks.filter((t) => t.kind === 'carry' || t.kind === 'take-out').map((t) => t.id);
+    expect(away.length).toBeGreaterThan(0);
+    expect(seenOf(quick, logOf(quick))).toEqual([]);
+    const forgotten = seenOf(
+      quick,
+      logOf(quick).filter((e) => !('taskId' in e.data && away.includes(e.data.taskId as TaskId))),
+    );
+    expect(forgotten.length).toBeGreaterThan(3);
+    for (const s of forgotten)
+      expect(s).toMatchObject({
+        seen: 'crater',
+        when: 'risk',
+        change: expect.stringMatching(/warm air|thicker/),
+        reasons: expect.stringMatching(/hole/),
+      });
+    for (const s of forgotten) expect(s.risk).toBeGreaterThan(s.plannedRisk + 0.15);
+  });
+  it('a bag that turned out much too loose craters small pools, and one much too stiff is dragged along in lumps', () => {
+    const counted = (of: Plan, countedS: number, isOf: (b: Bag) => boolean) => {
+      const bag = of.tasks.flatMap((t) => t.bags).find(isOf) as Bag;
+      const said: Said = { atS: 1, body: { type: 'bagCounted', data: { colour: bag.colour, seconds: bag.seconds, countedS } } };
+      return seenOf(of, logOf(of, undefined, [said]));
+    };
+    const pools = planFor(portholes, 'two-bags');
+    expect(seenOf(pools, logOf(pools))).toEqual([]);
+    expect(counted(pools, 5, (b) => b.colour === '#1f4e79' && b.seconds < 20).map((s) => s.seen)).toContain('crater');
+    const feather = planFor(
+      svg(
+        '<path id="sea" data-part="section" fill="#1f4e79" d="M4 4H66V46H4Z"/><path id="foam" data-part="mark" data-technique="wet-line" fill="none" stroke="#ffffff" stroke-width="2" d="M10 25H60"/><path id="pull" data-part="mark" data-technique="drag" fill="none" stroke="#000000" d="M35 10V40"/>',
+      ),
+      'two-bags',
+    );
+    expect(seenOf(feather, logOf(feather))).toEqual([]);
+    const lumps = counted(feather, 40, (b) => b.colour === '#ffffff');
+    expect(lumps.map((s) => s.seen)).toContain('dragged-lumps');
+    for (const s of lumps) expect([s.risk > s.plannedRisk, s.change]).toEqual([true, expect.any(String)]);
+  });
+  it('who shakes a tray beside a flood that has a crust by now gets ridges; as planned that was accepted', () => {
+    const kit = planFor(halves, 'kit');
+    const second = kit.tasks.filter((t) => t.motions.some((m) => m.technique === 'flood')).at(-1) as PlanTask;
+    expect(seenOf(kit, logOf(kit))).toEqual([]);
+    const late = seenOf(
+      kit,
+      logOf(kit, (t) => (t.startS >= second.startS ? t.startS + 1800 : t.startS)),
+    );
+    expect(late.map((s) => s.seen)).toContain('ridges');
+    for (const s of late) expect(s.change).not.toBeNull();
+  });
+});
+
 describe('an evening judged', () => {
   it('a perfect player loses nothing where icing dries as the plan believes, and in any kitchen nothing by haste', () => {
     // Cracks open and shut on every cookie for itself: one visit to all of them cannot always meet them all.
@@ -68,7 +152,7 @@ describe('an evening judged', () => {
     const [trusting, impatient] = [of(TRUSTING), of(IMPATIENT)];
     expect(share(trusting)).toBeGreaterThan(0.55);
     expect(share(impatient)).toBeLessThan(share(trusting) - 0.3);
-    const early = impatient.flatMap((v) => v.spoilt).filter((s) => s.when === 'too-early');
+    const early = impatient.flatMap((v) => v.spoilt.filter(isMistimed)).filter((s) => s.when === 'too-early');
     expect(early.length / impatient.flatMap((v) => v.spoilt).length).toBeGreaterThan(0.9);
     expect(early.every((s) => s.rightS !== null && s.rightS > s.atS)).toBe(true);
     // A score orders them as their cookies do.
@@ -81,7 +165,7 @@ describe('an evening judged', () => {
     const truth = truthOf(slower(0.2), 1);
     // In a kitchen that skins five times as fast as the book the marks come too late.
     const { spoilt, windows } = judge(wet, logOf(wet), truth);
-    const late = spoilt.filter((s) => s.when === 'too-late');
+    const late = spoilt.filter(isMistimed).filter((s) => s.when === 'too-late');
     expect(late.length).toBeGreaterThan(0);
     expect(windows.lost).toBeGreaterThan(0);
     for (const s of late) {
@@ -116,7 +200,7 @@ describe('an evening judged', () => {
       ...cookies.tasks.flatMap((t) => (t.lotId === task?.lotId && t.motions.some((m) => onto.has(m.stepId)) ? [t.endS] : [])),
     );
     const { spoilt } = judge(cookies, withOne(cookies, task?.id ?? '', laidS + 5), truthOf(BY_THE_BOOK, 5));
-    const own = spoilt.filter((s) => s.taskId === task?.id);
+    const own = spoilt.filter(isMistimed).filter((s) => s.taskId === task?.id);
     expect(own.map((s) => s.seen)).toContain(seen);
     for (const s of own) expect([s.why.rule.length > 0, s.rightS !== null && s.rightS > s.atS]).toEqual([true, true]);
   });
@@ -204,7 +288,7 @@ describe('an evening judged', () => {
         asking(more),
         logOf(wet, (t) => (t === second ? t.startS + laterS : t.startS)),
         truthOf(BY_THE_BOOK, 1),
-      ).spoilt;
+      ).spoilt.filter(isMistimed);
     expect(told({ minSeconds: 600 }, 0)).toHaveLength(6);
     expect(told({ minSeconds: 600 }, 0)[0]).toMatchObject({ when: 'too-early', state: null, taskId: second.id });
     const [early] = told({ minSeconds: 600 }, 0);

@@ -1,7 +1,14 @@
 import { type Body, lostAt } from '../drying/body.js';
-import { type DryingState, dryingStates, type SurfaceState, stateAtLoss, stateThresholds, type Thresholds } from '../drying/state.js';
+import {
+  type DryingState,
+  dryingStates,
+  type Region,
+  type SurfaceState,
+  stateAtLoss,
+  stateThresholds,
+  type Thresholds,
+} from '../drying/state.js';
 import { lossAsked, SPREAD } from '../drying/uncertainty.js';
-import { ofPair } from '../geometry/remembered.js';
 import { gauss, seededRng } from '../time/rng.js';
 import { isWhole, type Kitchen, medianOf } from './kitchen.js';
 
@@ -9,6 +16,8 @@ import { isWhole, type Kitchen, medianOf } from './kitchen.js';
 export interface Truth {
   /** what multiplies a state's water on one cookie, by its name: all icing on a cookie is a little quicker or slower with it */
   factor(cookie: string, state: DryingState): number;
+  /** 0 to 1, evenly: what decides of a chance that goes by this name */
+  draw(name: string): number;
 }
 
 /** FNV-1a (Fowler, Noll & Vo), 32 bits: names to numbers, so that chance hangs on what is meant and not on the order it is asked in. */
@@ -25,6 +34,7 @@ export function truthOf(kitchen: Kitchen, seed: number): Truth {
   const surfaces = new Map<string, number>();
   const wholes = new Map<string, number>();
   return {
+    draw: (name) => of(`chance ${name}`)(),
     factor: (cookie, state) => {
       const whole = isWhole(state);
       const known = whole ? wholes : surfaces;
@@ -38,23 +48,17 @@ export function truthOf(kitchen: Kitchen, seed: number): Truth {
   };
 }
 
-/** A body is asked for again and again, by every part that lies on it or beside it. */
-const thresholdsBy = ofPair<object, Map<string, Thresholds>>(() => new Map());
-
 /** Water at which icing on a cookie really comes to a state, kg/m²; what is firm through is set as well. */
-export function trueThresholds(truth: Truth, cookie: string, region: Body['region']): Thresholds {
-  const known = thresholdsBy(truth, region);
-  let at = known.get(cookie);
-  if (!at) {
-    const book = stateThresholds(region);
-    at = Object.fromEntries(dryingStates.map((s) => [s, lossAsked(book[s], s, book.firm, (x) => truth.factor(cookie, x))])) as Thresholds;
-    known.set(cookie, at);
-  }
-  return at;
+export function trueThreshold(truth: Truth, cookie: string, region: Region, state: DryingState): number {
+  const book = stateThresholds(region);
+  return lossAsked(book[state], state, book.firm, (s) => truth.factor(cookie, s));
 }
 /** The state a surface is really in: what a finger would find. */
 export const trueState = (truth: Truth, cookie: string, body: Body, atS: number): SurfaceState =>
-  stateAtLoss(trueThresholds(truth, cookie, body.region), lostAt(body, atS));
+  stateAtLoss(
+    Object.fromEntries(dryingStates.map((s) => [s, trueThreshold(truth, cookie, body.region, s)])) as Thresholds,
+    lostAt(body, atS),
+  );
 /** Whether a body has really come to a state. */
 export const isThere = (truth: Truth, cookie: string, body: Body, state: DryingState, atS: number): boolean =>
-  lostAt(body, atS) >= trueThresholds(truth, cookie, body.region)[state];
+  lostAt(body, atS) >= trueThreshold(truth, cookie, body.region, state);

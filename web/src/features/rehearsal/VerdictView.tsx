@@ -1,11 +1,12 @@
 import type { RunIndex } from '@kestfog/core/bench';
 import { flawsOn } from '@kestfog/core/picture';
 import { finishedLook } from '@kestfog/core/planning';
-import type { Spoilt, Verdict } from '@kestfog/core/rehearsal';
+import { isMistimed, type Mistimed, type Spoilt, type Verdict } from '@kestfog/core/rehearsal';
 import { defectById, techniqueById } from '@kestfog/core/steps';
 import { reasonOf } from '@kestfog/core/wording';
 import { type ReactNode, useMemo } from 'react';
 import { Link } from 'react-router';
+import { percent } from '../../text/amounts.js';
 import { dayClock, span } from '../../text/time.js';
 import { capital } from '../../text/words.js';
 import { Cookie } from '../../ui/Cookie.js';
@@ -23,8 +24,8 @@ interface Props {
 /** So long before what came wrong one is put back, s. */
 const BEFORE_S = 60;
 
-/** How far from right it came, s; what never comes is furthest. */
-const far = (s: Spoilt): number => (s.rightS === null ? Number.POSITIVE_INFINITY : Math.abs(s.rightS - s.atS));
+/** How far from right it came, s, or how likely it had become; what never comes is furthest. */
+const far = (s: Spoilt): number => (!isMistimed(s) ? s.risk : s.rightS === null ? Number.POSITIVE_INFINITY : Math.abs(s.rightS - s.atS));
 
 /** How it went: the score in the trade's terms, and of all that came wrong why, when, and what would have saved it. */
 export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain }: Props) {
@@ -68,8 +69,6 @@ export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain
           const design = index.plan.designOf(s.lotId)?.drawing;
           const part = task && index.plan.step(task, s.stepId)?.parts[0];
           const kind = DEFECT_FLAWS[s.seen];
-          const technique = techniqueById(s.technique);
-          const rightMs = s.rightS === null ? null : index.plan.msOf(s.rightS);
           const atMs = index.plan.msOf(s.atS);
           return (
             <li key={`${s.taskId} ${s.seen} ${s.when}`} className="grid md:grid-cols-[18rem_1fr] gap-6 items-start">
@@ -87,19 +86,19 @@ export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain
                 <h2 className="text-2xl font-semibold">
                   {defectById(s.seen).seen}: {cookies} {cookies === 1 ? 'cookie' : 'cookies'} on tray {task?.trayId}, {task?.title}
                 </h2>
-                <p>
-                  {dayClock(atMs)}: {s.when === 'too-early' ? 'too early' : 'too late'}
-                  {s.state && (s.when === 'too-early' ? `, it was only ${s.state}` : `, it was ${s.state} already`)}.{' '}
-                  {capital(s.when === 'too-early' ? technique.tooEarly : technique.tooLate)}.
-                </p>
-                <p className="opacity-85">The rule: {reasonOf(s.why)}.</p>
-                <p>
-                  {rightMs === null
-                    ? 'In this air it would never have come.'
-                    : s.when === 'too-early'
-                      ? `Right from ${dayClock(rightMs, atMs)}, ${span((rightMs - atMs) / 1000)} later${s.state ? '; a finger would have found out' : ''}.`
-                      : `Open until ${dayClock(rightMs, atMs)}, ${span((atMs - rightMs) / 1000)} before.`}
-                </p>
+                {isMistimed(s) ? (
+                  <Timing s={s} atMs={atMs} rightMs={s.rightS === null ? null : index.plan.msOf(s.rightS)} />
+                ) : (
+                  <>
+                    <p>
+                      {dayClock(atMs)}: {s.reasons}.
+                    </p>
+                    <p>
+                      It came about with {percent(s.risk)}; as planned, with {percent(s.plannedRisk)}.
+                      {s.change && ` It would have helped to ${s.change}.`}
+                    </p>
+                  </>
+                )}
                 <button
                   type="button"
                   className="btn min-h-16 text-xl mt-2"
@@ -113,5 +112,27 @@ export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain
         })}
       </ul>
     </main>
+  );
+}
+
+/** A step that came too early or too late: what was found, the rule, and when it would have been right. */
+function Timing({ s, atMs, rightMs }: { readonly s: Mistimed; readonly atMs: number; readonly rightMs: number | null }) {
+  const technique = techniqueById(s.technique);
+  return (
+    <>
+      <p>
+        {dayClock(atMs)}: {s.when === 'too-early' ? 'too early' : 'too late'}
+        {s.state && (s.when === 'too-early' ? `, it was only ${s.state}` : `, it was ${s.state} already`)}.{' '}
+        {capital(s.when === 'too-early' ? technique.tooEarly : technique.tooLate)}.
+      </p>
+      <p className="opacity-85">The rule: {reasonOf(s.why)}.</p>
+      <p>
+        {rightMs === null
+          ? 'In this air it would never have come.'
+          : s.when === 'too-early'
+            ? `Right from ${dayClock(rightMs, atMs)}, ${span((rightMs - atMs) / 1000)} later${s.state ? '; a finger would have found out' : ''}.`
+            : `Open until ${dayClock(rightMs, atMs)}, ${span((atMs - rightMs) / 1000)} before.`}
+      </p>
+    </>
   );
 }
