@@ -5,6 +5,7 @@ import { describe, expect, it } from 'vitest';
 import { Z_90 } from '../src/drying/index.js';
 import { BY_THE_BOOK, type Kitchen, slower } from '../src/rehearsal/index.js';
 import { seededRng } from '../src/time/index.js';
+import { EVENINGS, honestyBins } from './honesty.js';
 import { anyKitchen, medianFactor, someCookie, taught } from './kitchen.js';
 import { made } from './play.js';
 
@@ -85,5 +86,41 @@ describe.runIf(process.env['FIGURES'])(`docs/figures (seed ${SEED})`, () => {
       .join('');
     const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 880 335" font-family="sans-serif" font-size="12" fill="#222" role="img" aria-label="How well kitchens are known after so many days"><rect width="880" height="335" fill="#fdfdfb"/>${left}<g transform="translate(440 0)">${right}</g>${legend}<text x="860" y="318" text-anchor="end">${KITCHENS} kitchens each; lines are medians, bands eight in ten</text></svg>\n`;
     writeFileSync(new URL('../../docs/figures/learning.svg', import.meta.url), svg);
+  });
+
+  it('honesty.svg: the chance that was shown, and how often it came true', { timeout: 900_000 }, () => {
+    const bins = honestyBins();
+    const x = scaleLinear([0, 100], [60, 340]);
+    const y = scaleLinear([0, 100], [320, 40]);
+    const most = Math.max(...bins.map((b) => b.n));
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 660 380" font-family="sans-serif" font-size="12" fill="#222" role="img"
+  aria-label="The chance of being packed in time that was shown, against how often it came true">
+<rect width="660" height="380" fill="#fff"/>
+<text x="60" y="24" font-weight="600">Packed in time: shown, and come true</text>
+${[0, 20, 40, 60, 80, 100]
+  .map(
+    (t) =>
+      `<path d="M60 ${y(t)}H340M${x(t)} 40V320" stroke="#e4e4e0"/><text x="52" y="${y(t) + 4}" text-anchor="end">${t} %</text><text x="${x(t)}" y="338" text-anchor="middle">${t} %</text>`,
+  )
+  .join('\n')}
+<path d="M${x(0)} ${y(0)}L${x(100)} ${y(100)}" stroke="#777" stroke-dasharray="4 4"/>
+<path d="M${x(0)} ${y(7)}L${x(93)} ${y(100)}M${x(7)} ${y(0)}L${x(100)} ${y(93)}" stroke="#bbb"/>
+<path d="${line()(bins.map((b) => [x(100 * b.shown), y(100 * b.came)]))}" fill="none" stroke="#1f6f78" stroke-width="2"/>
+${bins.map((b) => `<circle cx="${x(100 * b.shown).toFixed(1)}" cy="${y(100 * b.came).toFixed(1)}" r="${(4 + 6 * Math.sqrt(b.n / most)).toFixed(1)}" fill="#1f6f78"/>`).join('\n')}
+<text x="200" y="360" text-anchor="middle">chance that was shown</text>
+<text transform="translate(14 180) rotate(-90)" text-anchor="middle">share of evenings in time</text>
+${[
+  `Six plans, ${EVENINGS} evenings of each in kitchens`,
+  'as likely as any, worked cookie by cookie;',
+  'every plan due a little sooner or later.',
+  'Between the grey lines: within 7 points.',
+  ...bins.map((b) => `${(100 * b.shown).toFixed(0)} % shown, ${(100 * b.came).toFixed(0)} % came true (${b.n})`),
+]
+  .map((t, i) => `<text x="370" y="${60 + 20 * i}">${t}</text>`)
+  .join('\n')}
+</svg>
+`;
+    writeFileSync(new URL('../../docs/figures/honesty.svg', import.meta.url), svg);
+    for (const b of bins) expect(b.n).toBeGreaterThan(0);
   });
 });
