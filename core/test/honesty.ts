@@ -1,9 +1,6 @@
-import { bodiesAsked, GrowingRun, type RunEvent, runIndex } from '../src/bench/index.js';
-import { lostBy, PACE_SPREAD } from '../src/drying/index.js';
-import { cookieKey, type Plan } from '../src/formats/index.js';
+import { planIndex } from '../src/formats/index.js';
 import { chanceOf } from '../src/planning/index.js';
-import { trueThreshold, truthOf } from '../src/rehearsal/index.js';
-import { gauss, type Rng, seededRng } from '../src/time/index.js';
+import { eveningOf, workEvening } from '../src/rehearsal/index.js';
 import { anyKitchen } from './kitchen.js';
 import { made } from './play.js';
 
@@ -12,33 +9,6 @@ import { made } from './play.js';
  * two programs that share the spreads and nothing else.
  */
 export const EVENINGS = 500;
-
-/** When all is packed on one evening, s: nothing before its planned moment, nothing before a finger finds it there. */
-function packedAt(plan: Plan, seed: number): number {
-  const rng: Rng = seededRng(seed * 7919 + 13);
-  const truth = truthOf(anyKitchen(rng), seed);
-  const epochMs = Date.parse(plan.epoch as string);
-  const going = new GrowingRun(plan);
-  let said = 0;
-  const say = (s: number, body: Pick<RunEvent, 'type' | 'data'>) =>
-    going.say({ id: `e${++said}`, deviceId: 'd', deviceSeq: said, atMs: Math.round(epochMs + s * 1000), ...body } as RunEvent);
-  const evening = gauss(rng) * PACE_SPREAD.evening;
-  let handsS = plan.tasks[0]?.startS as number;
-  say(handsS, { type: 'runStarted', data: {} });
-  for (const planned of plan.tasks) {
-    const run = runIndex(going.state());
-    const task = run.plan.task(planned.id);
-    if (!task) continue;
-    const ready = bodiesAsked(run, task).map(({ body, state }) =>
-      lostBy(body, trueThreshold(truth, cookieKey(body.lotId, body.cookie), body.region, state)),
-    );
-    const atS = run.plan.whenOpen(Math.max(planned.startS, handsS, ...ready));
-    say(atS, { type: 'taskBegun', data: { taskId: task.id } });
-    handsS = atS + (task.endS - task.startS) * Math.exp(evening + gauss(rng) * PACE_SPREAD.visit);
-    say(handsS, { type: 'taskDone', data: { taskId: task.id } });
-  }
-  return handsS;
-}
 
 /** Plans whose chance was shown, and how often it came true. */
 export interface Bin {
@@ -67,7 +37,10 @@ export function honestyBins(): Bin[] {
   ]) {
     // One long opening: no night decides.
     const plan = made(files, { margin, openingHours: [['2026-06-05T08:00:00Z', '2026-06-07T08:00:00Z']], packBy: '2026-06-07T08:00:00Z' });
-    const ends = [...Array(EVENINGS).keys()].map((i) => packedAt(plan, i + 1));
+    const ends = [...Array(EVENINGS).keys()].map((i) => {
+      const { truth, rng } = eveningOf(anyKitchen, i + 1);
+      return planIndex(plan).sOf(workEvening(plan, truth, rng, false).at(-1)?.atMs as number);
+    });
     for (const more of MORE) {
       const dueS = plan.endS * (1 + more);
       const shown = chanceOf({ ...plan, packBy: dueS, designs: plan.designs.map((d) => ({ ...d, packBy: dueS })) }).onTime as number;

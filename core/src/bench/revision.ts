@@ -64,3 +64,9 @@ export function slipOf(plan: RunPlan, view: Pick<BenchView, 'expectedEndMs' | 'h
   const free = Math.max(nowS, ...plan.tasks.filter((t) => t.startS < closes).map((t) => t.endS));
   return Math.max(sOf(view.expectedEndMs) - plan.endS, sOf(view.handsFreeMs) - free);
 }
+
+/** Less than this is not worth moving a task, s. */
+const SAME_S = 30;
+/** Whether a re-plan after a report is not the old plan over again. */
+export const movesAnything = (plan: RunPlan, starts: Replanned['starts']): boolean =>
+  plan.tasks.some((t) => starts[t.id] !== undefined && Math.abs((starts[t.id] as number) - t.startS) >= SAME_S);

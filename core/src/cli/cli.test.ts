@@ -27,6 +27,19 @@ const file = async (name: string, body: unknown) => {
 };
 
 describe('kestfog', () => {
+  it('rehearse works a plan on many evenings, the same ones for the same seed, beside the chance the plan gives', async () => {
+    const planned = await file('rehearsed.json', made(['mackerel', 'sea-glass']));
+    const ask = ['rehearse', planned, '--evenings', '20', '--seed', '5'];
+    const [one, again, damp] = [await run(...ask), await run(...ask), await run(...ask, '--kitchen', 'damp')];
+    expect([one.code, again.out === one.out]).toEqual([0, true]);
+    const [usual, slow] = [JSON.parse(one.out), JSON.parse(damp.out)];
+    expect(usual).toMatchObject({ evenings: 20, seed: 5, kitchen: 'believed', replans: false });
+    expect(usual.windows.length).toBeGreaterThan(0);
+    for (const w of usual.windows) expect([w.held >= 0 && w.held <= 1, typeof w.chance]).toEqual([true, 'number']);
+    expect(usual.chance.onTime).toBeGreaterThan(0.5);
+    expect(slow.endS.median).toBeGreaterThanOrEqual(usual.endS.median);
+    expect((await run('rehearse', planned, '--kitchen', 'hot')).code).toBe(3);
+  });
   it('dry prints the reference', async () => {
     const { code, out } = await run('dry', '--seconds', '15', '--depth-mm', '2.5', '--temp-c', '22', '--humidity', '50', '--air', '0.1');
     const j = JSON.parse(out);

@@ -6,6 +6,7 @@ import { calendar } from './commands/calendar.js';
 import { dry } from './commands/dry.js';
 import { picture } from './commands/picture.js';
 import { plan } from './commands/plan.js';
+import { rehearse } from './commands/rehearse.js';
 import { learn, replay } from './commands/replay.js';
 import { sheet } from './commands/sheet.js';
 import { solveCommand } from './commands/solve.js';
@@ -14,7 +15,22 @@ import { table } from './commands/table.js';
 import { thin } from './commands/thin.js';
 import { wet } from './commands/wet.js';
 
-const commands: readonly Command[] = [steps, plan, solveCommand, dry, thin, amounts, replay, learn, wet, picture, sheet, calendar, table];
+const commands: readonly Command[] = [
+  steps,
+  plan,
+  solveCommand,
+  dry,
+  thin,
+  amounts,
+  replay,
+  learn,
+  rehearse,
+  wet,
+  picture,
+  sheet,
+  calendar,
+  table,
+];
 
 const overview = `kestfog: the order of work for decorated cookies, computed
 

@@ -5,5 +5,6 @@ export * from './judge.js';
 export * from './kitchen.js';
 export * from './lessons.js';
 export * from './play.js';
+export * from './proof.js';
 export * from './spoilt.js';
 export * from './truth.js';

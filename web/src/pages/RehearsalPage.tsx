@@ -1,8 +1,9 @@
-import type { Plan } from '@kestfog/core/formats';
+import { type Plan, planIndex } from '@kestfog/core/formats';
 import {
   believedKitchen,
   type Evenings,
   type Kitchen,
+  type Proof,
   playEvening,
   slower,
   TRUSTING,
@@ -17,13 +18,14 @@ import { usePlan } from '../api/queries.js';
 import { Going, readKept } from '../features/rehearsal/Going.js';
 import type { KeptRehearsal } from '../features/rehearsal/use-rehearsal.js';
 import { percent } from '../text/amounts.js';
+import { dayClock } from '../text/time.js';
 import { Choice } from '../ui/Choice.js';
 import { FinishDefs } from '../ui/FinishDefs.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NumberField, readNumber } from '../ui/NumberField.js';
 import { RunsGoing } from '../ui/RunsGoing.js';
 import { useTitle } from '../ui/use-title.js';
-import { eveningsBeside } from '../workers/plan-client.js';
+import { eveningsBeside, proofBeside } from '../workers/plan-client.js';
 import { useBeside } from '../workers/use-beside.js';
 
 /** How icing behaves in the rehearsal, as words say it; what it really is on each cookie stays hidden. */
@@ -146,6 +148,7 @@ function Rehearsed({ plan, orderId, name }: { readonly plan: Plan; readonly orde
           setGoing({ seed: moment.worstSeed, kitchen: 'any', round: 0 });
         }}
       />
+      <Fifty plan={plan} />
     </main>
   );
 }
@@ -197,6 +200,69 @@ function Thousand({ plan, onStepInto }: { readonly plan: Plan; readonly onStepIn
             })}
           </ul>
         </>
+      )}
+    </section>
+  );
+}
+
+const WORKED_EVENINGS = 50;
+
+/** The plan worked at one's own pace with a finger on the icing, in its own order and with a bench that plans again. */
+function Fifty({ plan }: { readonly plan: Plan }) {
+  const [wanted, setWanted] = useState(false);
+  const [done, setDone] = useState(0);
+  const worked = useBeside<readonly [Proof, Proof]>(wanted ? `proof ${plan.epoch}` : null, () =>
+    proofBeside(plan, WORKED_EVENINGS, setDone),
+  );
+  return (
+    <section aria-label="Fifty evenings planned again" className="grid gap-3">
+      <h2 className="text-2xl font-semibold">Fifty evenings, planned again</h2>
+      <p>
+        A finger is put to all icing before it is worked on, hands are quicker or slower than planned, and the bench plans what is left
+        again.
+      </p>
+      {!wanted && (
+        <button type="button" className="btn min-h-16 text-xl justify-self-start" onClick={() => setWanted(true)}>
+          Work fifty evenings
+        </button>
+      )}
+      {worked.pending && <Loading what={`working fifty evenings, ${percent(done)}`} />}
+      {worked.failure && (
+        <Notice title="They could not be worked" tone="closing">
+          {worked.failure}
+        </Notice>
+      )}
+      {worked.value && (
+        <div className="overflow-x-auto">
+          <table className="table text-lg">
+            <thead className="text-base text-base-content">
+              <tr>
+                <th scope="col">worked</th>
+                <th scope="col">in time</th>
+                <th scope="col">all packed, in the middle</th>
+                <th scope="col">in the latest of ten</th>
+                <th scope="col">came out right</th>
+              </tr>
+            </thead>
+            <tbody>
+              {(['in the planned order', 'planned again'] as const).map((how, i) => {
+                const proof = worked.value?.[i] as Proof;
+                const { msOf } = planIndex(plan);
+                return (
+                  <tr key={how}>
+                    <th scope="row" className="font-normal whitespace-nowrap">
+                      {how}
+                    </th>
+                    <td className="whitespace-nowrap">{proof.onTime === null ? 'nothing is due' : percent(proof.onTime)}</td>
+                    <td className="whitespace-nowrap">{dayClock(msOf(proof.endS.median), msOf(plan.endS))}</td>
+                    <td className="whitespace-nowrap">{dayClock(msOf(proof.endS.inTen), msOf(plan.endS))}</td>
+                    <td className="whitespace-nowrap">{percent(proof.saved)}</td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        </div>
       )}
     </section>
   );

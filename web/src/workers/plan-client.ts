@@ -3,7 +3,7 @@ import type { Design, DesignDocument } from '@kestfog/core/design';
 import type { Air } from '@kestfog/core/drying';
 import type { OrderFile, Plan } from '@kestfog/core/formats';
 import type { Chance, DesignSuggestion, DesignTotals, PlannedCheck } from '@kestfog/core/planning';
-import type { Evenings } from '@kestfog/core/rehearsal';
+import type { Evenings, Proof } from '@kestfog/core/rehearsal';
 import type { School } from '@kestfog/core/steps';
 import { proxy, type Remote, wrap } from 'comlink';
 import type { Answered, DesignNow, Fit, InSchool, PlanWork } from './plan.worker.js';
@@ -79,6 +79,9 @@ export const replanBeside = (state: RunState, nowS: number): Beside<Replanned> =
 export const checksBeside = (plan: Plan): Beside<readonly PlannedCheck[]> =>
   beside((w) => w.checks(plan) as Promise<Answered<readonly PlannedCheck[]>>);
 export const chanceBeside = (plan: Plan): Beside<Chance> => beside((w) => w.chance(plan) as Promise<Answered<Chance>>);
+/** So many evenings worked in the planned order, and the same ones with a bench that plans again. */
+export const proofBeside = (plan: Plan, evenings: number, onProgress: (share: number) => void): Beside<readonly [Proof, Proof]> =>
+  beside((w) => w.proof(plan, evenings, proxy(onProgress)) as Promise<Answered<readonly [Proof, Proof]>>);
 /** A plan played so many times by who goes by the bench; how much of it is done is given as a share. */
 export const eveningsBeside = (plan: Plan, evenings: number, onProgress: (share: number) => void): Beside<Evenings> =>
   beside((w) => w.evenings(plan, evenings, proxy(onProgress)) as Promise<Answered<Evenings>>);

@@ -19,8 +19,9 @@ import {
   suggestFewerRounds,
   suggestFit,
 } from '@kestfog/core/planning';
-import { type Evenings, playMany, TRUSTING } from '@kestfog/core/rehearsal';
+import { believedKitchen, type Evenings, type Proof, playMany, proofOf, TRUSTING } from '@kestfog/core/rehearsal';
 import { deriveSteps, type School, type Tip } from '@kestfog/core/steps';
+import type { Rng } from '@kestfog/core/time';
 import { BadInput, NoAnswer } from '@kestfog/core/units';
 import { refusalText } from '@kestfog/core/wording';
 import { expose } from 'comlink';
@@ -97,6 +98,12 @@ const work = {
   chance: (plan: Plan): Answered<Chance> => answered(() => chanceOf(plan)),
   evenings: (plan: Plan, evenings: number, onProgress: (share: number) => void): Answered<Evenings> =>
     answered(() => playMany(plan, evenings, TRUSTING, onProgress)),
+  proof: (plan: Plan, evenings: number, onProgress: (share: number) => void): Answered<readonly [Proof, Proof]> =>
+    answered(() => {
+      const ask = { evenings, seed: 1, kitchen: (rng: Rng) => believedKitchen(plan.factors, rng) };
+      // The same evenings, once in the planned order and once planned again; nearly all of the time goes into the latter.
+      return [proofOf(plan, { ...ask, replans: false }), proofOf(plan, { ...ask, replans: true, onProgress })] as const;
+    }),
   latestStart: (plan: Plan): Answered<number | null> =>
     answered(() => latestSafeStart({ order: plan.order, designs: plan.designs.map((d) => d.drawing) }, plan)),
   /** What would make it fit; `documents` are those of the designs, where joins may be suggested. */

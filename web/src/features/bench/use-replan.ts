@@ -5,6 +5,7 @@ import {
   type Gain,
   gainOf,
   isWorthIt,
+  movesAnything,
   type Replanned,
   type RunEvent,
   type RunState,
@@ -97,7 +98,7 @@ export function useReplan(bench: Run, view: BenchView | null): Revision {
       setLost(answer.value.lost);
       const gain = gainOf(state.plan, v, answer.value);
       // After a report what was planned no longer holds: the new plan counts unless it is the old one over again.
-      const takes = changed ? movesAnything(state, answer.value) : isWorthIt(gain);
+      const takes = changed ? movesAnything(state.plan, answer.value.starts) : isWorthIt(gain);
       if (!takes || latest.current.bench.lastSeq !== asked) return;
       setText(changed ? reportedText(state, answer.value, cause) : revisionText(state, answer.value, gain));
       latest.current.bench.send({ type: 'planRevised', data: { baseSeq: asked, starts: answer.value.starts } });
@@ -111,6 +112,3 @@ export function useReplan(bench: Run, view: BenchView | null): Revision {
   };
   return { text, asItWas, lost };
 }
-
-const movesAnything = (state: RunState, next: Replanned): boolean =>
-  state.plan.tasks.some((t) => next.starts[t.id] !== undefined && Math.abs((next.starts[t.id] as number) - t.startS) >= 30);
