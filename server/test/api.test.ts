@@ -226,6 +226,16 @@ describe('the kitchen, its air, and what it teaches', () => {
       id: string;
     };
     expect((await post('/leftovers', { colour: 'teal', seconds: 15, grams: 40, orderId: null })).status).toBe(400);
+    // Frozen, thawed and kneaded: how it is kept is known, and when it was stirred last.
+    expect((await put(`/leftovers/${left.id}/kept`, { frozen: true, kneaded: false }).expect(200)).body).toMatchObject({
+      frozen: true,
+      kneadedAt: null,
+    });
+    expect((await put(`/leftovers/${left.id}/kept`, { frozen: false, kneaded: true }).expect(200)).body).toMatchObject({
+      frozen: false,
+      kneadedAt: expect.stringMatching(/^2/),
+    });
+    expect((await put(`/leftovers/${left.id}/kept`, { frozen: 'a bit', kneaded: true })).status).toBe(400);
     const use = { orderId: '6b1f0c8e-6a55-4d0e-9c2c-0f6f3d1f7a11', colour: '#3f7f86', seconds: 15, grams: 25 };
     expect((await put(`/leftovers/${left.id}/uses`, use).expect(200)).body).toMatchObject({ uses: [use] });
     // The same bag again changes its share; another bag only gets what is left; taken back, it is there again.

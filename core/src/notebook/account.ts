@@ -3,10 +3,13 @@ import type { CookieOutcome, ShutChoice, StoredEvent } from '../bench/event.js';
 import { foldRun } from '../bench/fold.js';
 import { pausesOf, withoutPausesMs } from '../bench/pauses.js';
 import { type RunIndex, runIndex } from '../bench/run-index.js';
-import type { RunPlan, RunTask } from '../bench/run-plan.js';
+import { isLeftOut, type RunPlan, type RunTask } from '../bench/run-plan.js';
+import type { Design } from '../design/design.js';
 import type { Finding } from '../drying/body.js';
 import type { DryingState } from '../drying/state.js';
 import { planIndex } from '../formats/plan-index.js';
+import { ICING_DENSITY_KG_PER_M3 } from '../icing/density.js';
+import { bagsOf } from '../planning/order-bags.js';
 import type { DefectId } from '../steps/defects/index.js';
 import type { DesignId } from '../units/id.js';
 import { type Honesty, honestyOf } from './honesty.js';
@@ -54,6 +57,8 @@ export interface DefectAccount {
   readonly atS: number;
   readonly design: string;
   readonly part: string | null;
+  /** the part's own name in its drawing, where one was named */
+  readonly partId: string | null;
   readonly trayId: string | null;
   /** of its lot, from 1 */
   readonly cookie: number;
@@ -114,6 +119,10 @@ export interface RunAccount {
     readonly found: Finding;
   }[];
   readonly counted: readonly { readonly atS: number; readonly colour: string; readonly plannedS: number; readonly countedS: number }[];
+  /** drawings of the designs on which something was seen, to paint it on; kept here, since a drawing can be deleted */
+  readonly drawings: readonly Design[];
+  /** icing that was to be mixed, waste included, and what of it lies on cookies, g; null of runs that were kept before this was */
+  readonly icing: { readonly toMixG: number; readonly onCookiesG: number } | null;
   readonly airs: readonly { readonly atS: number; readonly tempC: number; readonly humidityPct: number }[];
 }
 
@@ -196,6 +205,7 @@ export function runAccount(
         atS: e.atMs / 1000,
         design: design?.name ?? '',
         part: design?.parts.find((p) => p.id === e.data.part)?.name ?? null,
+        partId: design?.parts.find((p) => p.id === e.data.part)?.id ?? null,
         trayId: state.plan.trays.find((t) => t.lots.some((l) => l.id === e.data.lotId))?.id ?? null,
         cookie: e.data.cookie + 1,
         seen: e.data.seen,
@@ -232,8 +242,22 @@ export function runAccount(
     shut,
     found,
     counted,
+    drawings: state.plan.designs.map((d) => d.drawing).filter((d) => defects.some((x) => x.partId !== null && x.design === d.name)),
+    icing: { toMixG: bagsOf(plan).reduce((g, b) => g + b.mixG, 0), onCookiesG: onCookiesG(run) },
     airs: state.room.map((r) => ({ atS: secondsOf(r.fromS), tempC: r.air.tempC, humidityPct: Math.round(r.air.humidityFrac * 100) })),
   };
+}
+
+/** Icing that was laid, cookie by cookie, what was left out of a visit not counted, g. */
+function onCookiesG(run: RunIndex): number {
+  let ml = 0;
+  for (const task of run.state.plan.tasks) {
+    if (!run.isDone(task) || run.record(task.id)?.skipped) continue;
+    for (const motion of task.motions)
+      for (let cookie = task.cookies[0]; cookie < task.cookies[1]; cookie++)
+        if (!isLeftOut(task, cookie) && !isLeftOut(task, cookie, motion.stepId)) ml += run.plan.step(task, motion.stepId)?.ml ?? 0;
+  }
+  return (ml * ICING_DENSITY_KG_PER_M3) / 1000;
 }
 
 const handsOn = (visits: readonly VisitAccount[]) => visits.reduce((s, v) => s + (v.tookS ?? 0), 0);

@@ -4,6 +4,7 @@ import { anyKitchen } from '../../test/kitchen.js';
 import { logOf, made } from '../../test/play.js';
 import type { RunEvent, StoredEvent } from '../bench/index.js';
 import type { PlanTask } from '../formats/index.js';
+import { bagsOf } from '../planning/index.js';
 import { BY_THE_BOOK, type Kitchen, slower, worked } from '../rehearsal/index.js';
 import { seededRng } from '../time/index.js';
 import { runAccount, type SlipKind } from './account.js';
@@ -85,6 +86,33 @@ describe('a run compared with its plan', () => {
         ['broken', 4],
       ],
     ]);
+    // Nothing was named on a part: no drawing is kept for it. A broken cookie's icing lies on it all the same.
+    const as = (part: string | null) =>
+      runAccount(
+        plan,
+        logOf(plan, undefined, [
+          {
+            atS,
+            body: { type: 'defect', data: { lotId: lot, cookie: 2, part, seen: 'crater', surface: 'wet', outcome: 'mended' } } as never,
+          },
+        ]),
+      );
+    const drawn = plan.designs.find((d) => lot.endsWith(`.${d.id}`))?.drawing;
+    const part = drawn?.parts.find((p) => p.role === 'section');
+    expect([account.drawings, as(part?.id ?? '').drawings.map((d) => d.name), as(part?.id ?? '').summary.defects[0]?.partId]).toEqual([
+      [],
+      [drawn?.name],
+      part?.id,
+    ]);
+    const mixed = bagsOf(plan);
+    expect(as(null).icing?.toMixG).toBeCloseTo(
+      mixed.reduce((g, b) => g + b.mixG, 0),
+      6,
+    );
+    expect(as(null).icing?.onCookiesG).toBeCloseTo(
+      mixed.reduce((g, b) => g + b.g, 0),
+      6,
+    );
     const rows = parse(runTable(account, 'found'), { columns: true }) as Record<string, string>[];
     expect(rows.map((r) => r['kind']).sort()).toEqual(['air', 'count', 'defect', 'defect']);
     // All of it was said at one moment.
@@ -180,6 +208,7 @@ describe('rates', () => {
         atS: 0,
         design: 'mackerel',
         part: null,
+        partId: null,
         trayId: 'A',
         cookie,
         seen: 'dent' as const,

@@ -373,6 +373,8 @@ export interface NotebookRun {
 }
 export interface NotebookRunView extends NotebookRun {
   readonly account: RunAccount;
+  /** icing that was put by from its order, g */
+  readonly putByG: number;
   readonly lessons: readonly LessonView[];
   /** moments that were put right */
   readonly corrections: readonly { readonly eventId: string; readonly atMs: number; readonly wasMs: number }[];
@@ -434,6 +436,14 @@ export interface LeftoverView extends NewLeftover {
   readonly id: string;
   readonly at: string;
   readonly uses: readonly LeftoverUse[];
+  readonly frozen: boolean;
+  /** when it was last kneaded or stirred again; null where it was not */
+  readonly kneadedAt: string | null;
+}
+export interface LeftoverKept {
+  readonly frozen: boolean;
+  /** it was kneaded or stirred just now */
+  readonly kneaded: boolean;
 }
 
 export const climateScenarios = ['steady', 'rainy-evening', 'oven-on'] as const;

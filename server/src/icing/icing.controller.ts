@@ -1,11 +1,12 @@
 import { randomUUID } from 'node:crypto';
-import type { ColourMix, LeftoverUse, LeftoverView, NewLeftover } from '@kestfog/core/wire';
+import type { ColourMix, LeftoverKept, LeftoverUse, LeftoverView, NewLeftover } from '@kestfog/core/wire';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   IsArray,
+  IsBoolean,
   IsInt,
   IsNumber,
   IsOptional,
@@ -58,6 +59,13 @@ class LeftoverUseDto implements LeftoverUse {
   @IsNumber() @Min(0) @Max(20_000) grams: number;
 }
 
+class LeftoverKeptDto implements LeftoverKept {
+  @IsBoolean() frozen: boolean;
+  @IsBoolean() kneaded: boolean;
+}
+
+const viewOf = (l: LeftoverEntity): LeftoverView => ({ ...l, at: l.at.toISOString(), kneadedAt: l.kneadedAt?.toISOString() ?? null });
+
 @Controller()
 export class IcingController {
   constructor(
@@ -81,7 +89,7 @@ export class IcingController {
 
   @Get('leftovers')
   async leftovers(): Promise<LeftoverView[]> {
-    return (await this.rests.find({ order: { at: 'DESC' } })).map((l) => ({ ...l, at: l.at.toISOString() }));
+    return (await this.rests.find({ order: { at: 'DESC' } })).map(viewOf);
   }
   @Post('leftovers')
   async addLeftover(@Body() { id = randomUUID(), ...body }: LeftoverDto): Promise<LeftoverView> {
@@ -90,8 +98,7 @@ export class IcingController {
       (known) => this.rests.existsBy({ id: known }),
       () => this.rests.insert({ ...body, id, at: new Date(this.clock.nowMs()) }),
     );
-    const saved = await this.rests.findOneByOrFail({ id });
-    return { ...saved, at: saved.at.toISOString() };
+    return viewOf(await this.rests.findOneByOrFail({ id }));
   }
   /** Puts some of it into a bag of an order, or takes that back with 0 g; never more than there is. */
   @Put('leftovers/:id/uses')
@@ -105,9 +112,15 @@ export class IcingController {
         throw new Refusal(409, 'leftover-short', `Only ${Math.round(free)} g of it are left: take that, or mix the rest.`);
       rest.uses =
         body.grams > 0 ? [...others, { orderId: body.orderId, colour: body.colour, seconds: body.seconds, grams: body.grams }] : others;
-      const saved = await m.save(rest);
-      return { ...saved, at: saved.at.toISOString() };
+      return viewOf(await m.save(rest));
     });
+  }
+  /** How it is kept: cold or frozen, and whether it was just kneaded or stirred again. */
+  @Put('leftovers/:id/kept')
+  async keepLeftover(@Param('id', ParseUUIDPipe) id: string, @Body() { frozen, kneaded }: LeftoverKeptDto): Promise<LeftoverView> {
+    const found = await this.rests.update({ id }, { frozen, ...(kneaded ? { kneadedAt: new Date(this.clock.nowMs()) } : {}) });
+    if (!found.affected) throw notFound('leftover');
+    return viewOf(await this.rests.findOneByOrFail({ id }));
   }
   @Delete('leftovers/:id')
   @HttpCode(204)

@@ -25,4 +25,7 @@ export class LeftoverEntity {
   @Column({ type: 'uuid', nullable: true }) orderId: string | null;
   /** bags of later orders it went into */
   @Column({ type: 'jsonb', default: [] }) uses: LeftoverUse[];
+  @Column({ type: 'boolean', default: false }) frozen: boolean;
+  /** when it was last kneaded or stirred again */
+  @Column({ type: 'timestamptz', nullable: true }) kneadedAt: Date | null;
 }

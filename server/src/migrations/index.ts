@@ -16,6 +16,7 @@ import { TrashOfAll1796169600000 } from './1796169600000-trash-of-all.js';
 import { Stock1796256000000 } from './1796256000000-stock.js';
 import { Notebook1796342400000 } from './1796342400000-notebook.js';
 import { WaitsKnown1796428800000 } from './1796428800000-waits-known.js';
+import { LeftOverKept1796515200000 } from './1796515200000-left-over-kept.js';
 
 /** In order; each runs once, in a transaction of its own. */
 export const migrations: (new () => MigrationInterface)[] = [
@@ -36,4 +37,5 @@ export const migrations: (new () => MigrationInterface)[] = [
   Stock1796256000000,
   Notebook1796342400000,
   WaitsKnown1796428800000,
+  LeftOverKept1796515200000,
 ];

@@ -62,7 +62,8 @@ export class NotebookService {
   async run(runId: string): Promise<NotebookRunView> {
     await this.facts.upToDate();
     const [found]: Omit<NotebookRunView, 'lessons' | 'corrections'>[] = await this.lessons.query(
-      `SELECT n."runId", n."orderName", n."orderId", n."leftOut", n."simulated", n."account"->'summary' AS "summary", n."account" ${RUNS} WHERE n."runId" = $1`,
+      `SELECT n."runId", n."orderName", n."orderId", n."leftOut", n."simulated", n."account"->'summary' AS "summary", n."account",
+          (SELECT coalesce(sum(f."grams"), 0) FROM "leftover" f WHERE f."orderId" = n."orderId") AS "putByG" ${RUNS} WHERE n."runId" = $1`,
       [runId],
     );
     if (!found) throw notFound('finished run');

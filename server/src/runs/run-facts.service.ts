@@ -10,7 +10,7 @@ import { RunEntity, RunEventEntity, type RunTaught } from './run.entity.js';
 import { toStored } from './stored-event.js';
 
 /** Raised when folding or what a run teaches changes its meaning: then all runs are folded once more. */
-export const FACTS_BY = 'kestfog-facts/3';
+export const FACTS_BY = 'kestfog-facts/4';
 
 interface RunFacts {
   readonly done: number;

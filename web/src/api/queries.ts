@@ -12,6 +12,7 @@ import type {
   HostChoice,
   Kitchen,
   KitchenView,
+  LeftoverKept,
   LeftoverUse,
   LeftoverView,
   NewDesign,
@@ -352,7 +353,12 @@ function useKept<New extends object, View extends { readonly id: string; readonl
 /** Icing is a page of each order, and these belong to none. */
 const PLACE_OF_ICING = '/orders';
 const asItIs = <T>(x: T): T => x;
-const unused = (x: NewLeftover & { readonly id: string; readonly at: string }): LeftoverView => ({ ...x, uses: [] });
+const unused = (x: NewLeftover & { readonly id: string; readonly at: string }): LeftoverView => ({
+  ...x,
+  uses: [],
+  frozen: false,
+  kneadedAt: null,
+});
 export const useThinningSteps = () => useKept<NewThinningStep, ThinningStepView>('thinning-steps', 'a weighed thinning step', asItIs);
 /** What fingers found at the bench of finished runs. */
 export const useBenchTouches = () => useQuery({ queryKey: ['bench-touches'], queryFn: () => api<BenchTouchView[]>('/bench-touches') });
@@ -383,7 +389,18 @@ export function useLeftovers() {
         name: `use of ${id} ${use.orderId} ${use.colour} ${use.seconds}`,
       }),
   });
-  return { ...kept, use };
+  const keep = useMutation({
+    mutationFn: ({ id, ...how }: LeftoverKept & { readonly id: string }) =>
+      typed<LeftoverView>({
+        what: 'how icing left over is kept',
+        place: '/kitchen',
+        method: 'PUT',
+        path: `/leftovers/${id}/kept`,
+        body: how,
+        name: `keeping of ${id}`,
+      }),
+  });
+  return { ...kept, use, keep };
 }
 
 export const useColourMixes = () => useQuery({ queryKey: ['colour-mixes'], queryFn: () => api<ColourMix[]>('/colour-mixes') });

@@ -1,17 +1,23 @@
+import type { Design } from '@kestfog/core/design';
 import { longEnough, runTable, runTableKinds } from '@kestfog/core/notebook';
+import { flawsOn } from '@kestfog/core/picture';
+import { finishedLook } from '@kestfog/core/planning';
 import type { NotebookRunView } from '@kestfog/core/wire';
+import { useMemo } from 'react';
 import { Link, useParams } from 'react-router';
 import { useNotebookRun } from '../api/notebook.js';
 import { useColourName } from '../app/colour-names.js';
 import { useCounting } from '../app/counting.js';
 import { useUnits } from '../app/units.js';
+import { DEFECT_FLAWS } from '../features/bench/defect-flaws.js';
 import { outcomeText } from '../features/bench/defect-text.js';
 import { Lessons } from '../features/notebook/Lessons.js';
 import { defectSeen, lateText, slipText } from '../features/notebook/notebook-text.js';
 import { RunChart } from '../features/notebook/RunChart.js';
 import { Visits } from '../features/notebook/Visits.js';
-import { airText, percent } from '../text/amounts.js';
+import { airText, grams, percent } from '../text/amounts.js';
 import { dayClock, dayDate, span } from '../text/time.js';
+import { Cookie } from '../ui/Cookie.js';
 import { Facts } from '../ui/Facts.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { fileName, saveFile } from '../ui/save-file.js';
@@ -47,7 +53,7 @@ function Account({ run }: { readonly run: NotebookRunView }) {
   const waits = longEnough(s.honesty.waits);
   const late = account.slips.filter((x) => x.seconds > 0);
   const good = account.slips.filter((x) => x.seconds < 0);
-  const facts: readonly (readonly [string, string, string])[] = [
+  const facts: (readonly [string, string, string])[] = [
     ['packed', `${s.packed} of ${s.cookies}`, lateText(s.endedS - s.plannedEndS)],
     ['hands', span(s.handsOnS), `${span(s.plannedHandsOnS)} were planned for it`],
     ['windows', s.windows.lost === 0 ? 'all held' : `${s.windows.lost} lost`, `${s.windows.held} cookies worked in time`],
@@ -57,6 +63,13 @@ function Account({ run }: { readonly run: NotebookRunView }) {
       `long enough, by ${waits.all} ${waits.all === 1 ? 'body' : 'bodies'} of icing; planned for ${Math.round(s.honesty.promised * 100)} in 100`,
     ],
   ];
+  const { icing } = account;
+  if (icing)
+    facts.push([
+      'icing',
+      grams(icing.onCookiesG, units),
+      `on cookies, of ${grams(icing.toMixG, units)} to be mixed${run.putByG > 0 ? `; ${grams(run.putByG, units)} put by` : ''}`,
+    ]);
   return (
     <>
       <p className="pt-2 text-lg">
@@ -80,7 +93,7 @@ function Account({ run }: { readonly run: NotebookRunView }) {
         {dayDate(s.startedS * 1000)}, {airText(s.air.tempC, s.air.humidityPct, units)}, {s.school};{' '}
         {s.designs.map((d) => `${d.packed} ${d.name}`).join(', ')}
       </p>
-      <Facts facts={facts} className="grid-cols-2 lg:grid-cols-4 gap-x-10 mt-5 text-lg" />
+      <Facts facts={facts} className="grid-cols-2 lg:grid-cols-5 gap-x-8 mt-5 text-lg" />
       <section aria-label="As planned and as it was" className="mt-8">
         <RunChart visits={account.visits} />
       </section>
@@ -112,6 +125,13 @@ function Account({ run }: { readonly run: NotebookRunView }) {
           </section>
           <section aria-label="What went wrong">
             <h2 className="text-2xl font-semibold">What went wrong</h2>
+            {account.drawings.length > 0 && (
+              <ul className="flex flex-wrap gap-4 mt-2">
+                {account.drawings.map((design) => (
+                  <SeenOn key={design.name} design={design} defects={s.defects.filter((d) => d.design === design.name)} />
+                ))}
+              </ul>
+            )}
             {s.defects.length + account.shut.length === 0 ? (
               <p className="text-lg">Nothing that was said.</p>
             ) : (
@@ -179,5 +199,32 @@ function Account({ run }: { readonly run: NotebookRunView }) {
       <h2 className="text-2xl font-semibold mt-10 mb-2">Visits</h2>
       <Visits run={run} />
     </>
+  );
+}
+
+/** A design with everything that was seen on any of its cookies. */
+function SeenOn({ design, defects }: { readonly design: Design; readonly defects: NotebookRunView['summary']['defects'] }) {
+  const look = useMemo(() => finishedLook(design), [design]);
+  const flaws = useMemo(
+    () =>
+      defects.flatMap((d) => {
+        const kind = DEFECT_FLAWS[d.seen];
+        return d.partId !== null && kind ? flawsOn(design, d.partId, kind) : [];
+      }),
+    [design, defects],
+  );
+  const lit = defects.flatMap((d) => (d.partId !== null && !DEFECT_FLAWS[d.seen] ? [d.partId] : []));
+  return (
+    <li className="w-44">
+      <Cookie
+        design={design}
+        look={look}
+        lit={lit}
+        flaws={flaws}
+        className="w-full max-h-44"
+        label={`${design.name}: ${[...new Set(defects.map((d) => defectSeen(d.seen)))].join(', ')}`}
+      />
+      <span className="text-base">{design.name}</span>
+    </li>
   );
 }

@@ -3,7 +3,7 @@ import type { LeftoverView } from '@kestfog/core/wire';
 import { useLeftovers } from '../../api/queries.js';
 import { useUnits } from '../../app/units.js';
 import { grams } from '../../text/amounts.js';
-import { ageText, freeG, leftoversFor, stillToMixG, useOf } from './leftovers.js';
+import { ageText, beforeUse, freeG, leftoversFor, stillToMixG, useOf } from './leftovers.js';
 
 /** Left-over icing for one bag: used once, taken back, or thrown away. */
 export function LeftoverLines({
@@ -43,7 +43,7 @@ export function LeftoverLines({
           <p key={l.id} className="text-base border-l-4 border-base-content/40 pl-3 my-1 flex flex-wrap items-center gap-x-3">
             <span>
               {grams(freeG(l), units)} like it are left over, {ageText(l, Date.now())}. Icing with egg white keeps only covered and cold;
-              local food codes decide how long. Stir it and count it.
+              local food codes decide how long. {beforeUse(l)}
             </span>
             {takeG >= 1 && (
               <button

@@ -1,7 +1,7 @@
 import type { LeftoverView } from '@kestfog/core/wire';
 import { describe, expect, it } from 'vitest';
 import { gelText } from './ColourMixNote.js';
-import { freeG, leftoversFor, stillToMixG } from './leftovers.js';
+import { ageText, beforeUse, freeG, leftoversFor, stillToMixG } from './leftovers.js';
 
 const bag = { colour: '#22343c', seconds: 15, mixG: 60 };
 const left = (more: Partial<LeftoverView> = {}): LeftoverView => ({
@@ -12,6 +12,8 @@ const left = (more: Partial<LeftoverView> = {}): LeftoverView => ({
   grams: 40,
   orderId: 'before',
   uses: [],
+  frozen: false,
+  kneadedAt: null,
   ...more,
 });
 
@@ -51,4 +53,12 @@ describe('gel colours', () => {
     expect(gelText({ ...mix, gelGPer100G: null }, 200)).toBeNull();
     expect(gelText({ ...mix, parts: [] }, 200)).toBeNull();
   });
+});
+
+it('icing put by says how old it is, how it is kept, and what is done with it before it is used', () => {
+  const nowMs = Date.parse('2026-06-03T10:00:00Z');
+  expect([ageText(left(), nowMs), beforeUse(left())]).toEqual(['put by 2 days ago', 'Stir or knead it, and count it.']);
+  const frozen = left({ frozen: true, kneadedAt: '2026-06-03T07:00:00Z' });
+  expect(ageText(frozen, nowMs)).toBe('put by 2 days ago, frozen, kneaded 3 hours ago');
+  expect(beforeUse(frozen)).toMatch(/^Thaw it/);
 });

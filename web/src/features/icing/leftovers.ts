@@ -34,6 +34,12 @@ export function stillToMixG(bag: Named & Pick<OrderBag, 'mixG'>, leftovers: read
   return Math.max(0, bag.mixG - taken);
 }
 
-/** "mixed 2 days ago" */
+const ago = (iso: string, nowMs: number): string => formatDistanceStrict(new Date(iso), nowMs, { addSuffix: true });
+/** "put by 2 days ago, frozen, kneaded 3 hours ago" */
 export const ageText = (l: LeftoverView, nowMs: number): string =>
-  `put by ${formatDistanceStrict(new Date(l.at), nowMs, { addSuffix: true })}`;
+  [`put by ${ago(l.at, nowMs)}`, ...(l.frozen ? ['frozen'] : []), ...(l.kneadedAt ? [`kneaded ${ago(l.kneadedAt, nowMs)}`] : [])].join(
+    ', ',
+  );
+/** What is done with it before it is used again: standing or thawed it separates (common practice, no published source). */
+export const beforeUse = (l: Pick<LeftoverView, 'frozen'>): string =>
+  l.frozen ? 'Thaw it in the cold, knead it until it is one again, and count it.' : 'Stir or knead it, and count it.';

@@ -7,6 +7,7 @@ import { useUnits } from '../../app/units.js';
 import { dayClock } from '../../text/time.js';
 import { saveFile } from '../../ui/save-file.js';
 import { RemoveButton } from '../orders/form/Field.js';
+import { Leftovers } from './Leftovers.js';
 import { amountText } from './stock-text.js';
 import { ThingField } from './ThingField.js';
 
@@ -130,6 +131,9 @@ export function Stock({ kitchen }: { readonly kitchen: Kitchen }) {
           </ul>
         </div>
       )}
+      <div className="mt-6">
+        <Leftovers />
+      </div>
     </section>
   );
 }

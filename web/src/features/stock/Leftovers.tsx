@@ -1,0 +1,63 @@
+import { useLeftovers } from '../../api/queries.js';
+import { useCounting } from '../../app/counting.js';
+import { useUnits } from '../../app/units.js';
+import { grams } from '../../text/amounts.js';
+import { ColourName } from '../../ui/ColourName.js';
+import { ageText, beforeUse, freeG } from '../icing/leftovers.js';
+
+/** Icing that was put by: how old, how it is kept, and thrown away. An order that can use some of it offers it at its bags. */
+export function Leftovers() {
+  const [units] = useUnits();
+  const counting = useCounting();
+  const { list, keep, remove } = useLeftovers();
+  const there = (list.data ?? []).filter((l) => freeG(l) >= 1);
+  const failure = list.error ?? keep.error ?? remove.error;
+  return (
+    <section aria-label="Icing left over">
+      <h3 className="text-lg font-semibold">icing left over</h3>
+      {there.length === 0 ? (
+        <p className="text-lg">None. What is left of a bag after an order is put by at its bag, under Icing.</p>
+      ) : (
+        <>
+          <p className="text-base opacity-85">Icing with egg white keeps only covered and cold; local food codes decide how long.</p>
+          <ul className="divide-y divide-base-300">
+            {there.map((l) => (
+              <li key={l.id} className="py-2 grid gap-1">
+                <span className="text-lg">
+                  <ColourName colour={l.colour} />, {counting.text(l.seconds)}: <b>{grams(freeG(l), units)}</b>, {ageText(l, Date.now())}
+                </span>
+                <span className="text-base opacity-85">Before it is used: {beforeUse(l)}</span>
+                <span className="flex flex-wrap gap-2">
+                  <button
+                    type="button"
+                    className="btn btn-sm"
+                    disabled={keep.isPending}
+                    onClick={() => keep.mutate({ id: l.id, frozen: !l.frozen, kneaded: false })}
+                  >
+                    {l.frozen ? 'it is thawed' : 'it is frozen'}
+                  </button>
+                  <button
+                    type="button"
+                    className="btn btn-sm"
+                    disabled={keep.isPending}
+                    onClick={() => keep.mutate({ id: l.id, frozen: false, kneaded: true })}
+                  >
+                    kneaded just now
+                  </button>
+                  <button type="button" className="btn btn-sm" disabled={remove.isPending} onClick={() => remove.mutate(l.id)}>
+                    thrown away
+                  </button>
+                </span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {failure && (
+        <p role="alert" className="text-error font-medium mt-2">
+          {failure.message}
+        </p>
+      )}
+    </section>
+  );
+}
