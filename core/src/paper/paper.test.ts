@@ -11,8 +11,10 @@ import { areaMm2, boundingBox, type Ring } from '../geometry/shape.js';
 import { bagsOf } from '../planning/order-bags.js';
 import { type CartonSize, cartonsOfPlan, costOfPlan, leftForTheHour, type Prices } from '../planning/order-cost.js';
 import { planOrder } from '../planning/plan-order.js';
+import { bagAmounts } from '../steps/bag-amounts.js';
 import { suppliesOf } from '../stock/supplies.js';
 import { BadInput } from '../units/bad-input.js';
+import { span } from '../wording/span.js';
 import { ordersTable, planTable } from './csv.js';
 import { measureOf } from './fonts.js';
 import { type PaperAsk, type PrintedSheet, papers } from './page.js';
@@ -301,6 +303,30 @@ describe('paper to work from', () => {
     const cost = costOfPlan(plan, work.kitchen?.prices as Prices, work.kitchen?.carton);
     expect(leftForTheHour(cost, cost.each)).toBeCloseTo(24, 6);
     expect(leftForTheHour(cost, cost.each + 1)).toBeCloseTo(24 + sold / (plan.handsOnS / 3600), 6);
+  });
+  it('a design card has what the plan has: hands of a cookie, icing and openings, waits, cookies at a time, gels as they were mixed', () => {
+    const [d] = plan.designs as [(typeof plan.designs)[number]];
+    const colour = d.drawing.parts.find((p) => p.role === 'section')?.colour as string;
+    const gels = {
+      [colour]: {
+        gelGPer100G: 1.2,
+        parts: [
+          { gel: 'sky', parts: 3 },
+          { gel: 'black', parts: 1 },
+        ],
+      },
+    };
+    const text = wordsOf(workSheet('cards', plan, { ...work, kitchen: { ...work.kitchen, gels } })).join(' ');
+    expect(text).toContain('1.2 g in 100 g: 3 sky, 1 black');
+    for (const b of bagAmounts(d.graph, 1)) expect(text).toContain(`${b.seconds} s,`);
+    const first = plan.tasks.filter(
+      (t) =>
+        t.lotId?.endsWith(`.${d.id}`) && t.cookies[0] === 0 && t.trayId === plan.tasks.find((x) => x.lotId?.endsWith(`.${d.id}`))?.trayId,
+    );
+    const handsS = first.reduce((n, t) => n + (t.endS - t.startS) / (t.cookies[1] - t.cookies[0]), 0);
+    expect(text).toContain(`${span(handsS)} of hands a cookie`);
+    expect(text).toMatch(/ after “/);
+    expect(text).toContain('Contains EGG (icing)');
   });
   it('a shopping list leaves out what is in the house, and says so', () => {
     const some = wordsOf(workSheet('shopping', plan, { ...work, kitchen: { ...work.kitchen, stock: { sugar: 1e6, bag: 1 } } }));

@@ -1,4 +1,5 @@
 import type { Plan } from '../formats/plan.js';
+import { designCards } from './design-card.js';
 import { bagLabels, mixingSheet } from './mixing-sheets.js';
 import type { PrintedSheet } from './page.js';
 import { runSheet, trayCards } from './run-sheet.js';
@@ -6,7 +7,7 @@ import { boxLabels, careLabels, offer } from './selling-sheets.js';
 import { shoppingList } from './shopping-list.js';
 import type { WorkAsk } from './work-ask.js';
 
-export const workKinds = ['run', 'trays', 'mixing', 'labels', 'shopping', 'boxes', 'care', 'offer'] as const;
+export const workKinds = ['run', 'trays', 'mixing', 'labels', 'shopping', 'boxes', 'care', 'offer', 'cards'] as const;
 export type WorkKind = (typeof workKinds)[number];
 
 /** The sheet of one kind for a planned order. Throws {@link BadInput} where what it needs is missing. */
@@ -28,6 +29,8 @@ export function workSheet(kind: WorkKind, plan: Plan, ask: WorkAsk): PrintedShee
       return careLabels(plan, ask);
     case 'offer':
       return offer(plan, ask);
+    case 'cards':
+      return designCards(plan, ask);
   }
 }
 

@@ -96,7 +96,11 @@ function withDefects(log: readonly StoredEvent[], plan: Plan, defects: (typeof P
   const half = Math.floor(log.length / 2);
   const atMs = log[half]?.atMs as number;
   const said = defects.map(({ tray, cookie, seen, outcome }, i) => {
-    const lotId = plan.trays[tray]?.lots[0]?.id as LotId;
+    const lot = plan.trays[tray]?.lots[0];
+    const lotId = lot?.id as LotId;
+    // What is seen on icing is seen on a part: the last flood, which comes beside all others.
+    const flooded = plan.designs.find((d) => d.id === lot?.designId)?.drawing.parts.filter((p) => p.role === 'section');
+    const part = seen === 'broken' ? null : (flooded?.at(-1)?.id ?? null);
     return {
       id: `defect-${i}`,
       deviceId: 'd',
@@ -104,7 +108,7 @@ function withDefects(log: readonly StoredEvent[], plan: Plan, defects: (typeof P
       seq: 0,
       atMs,
       type: 'defect',
-      data: { lotId, cookie, part: null, seen, surface: 'wet', outcome },
+      data: { lotId, cookie, part, seen, surface: 'wet', outcome },
     } as const;
   });
   return [...log.slice(0, half), ...said, ...log.slice(half)].map((e, i) => ({ ...e, seq: i + 1 }));

@@ -213,7 +213,8 @@ function SeenOn({ design, defects }: { readonly design: Design; readonly defects
       }),
     [design, defects],
   );
-  const lit = defects.flatMap((d) => (d.partId !== null && !DEFECT_FLAWS[d.seen] ? [d.partId] : []));
+  // A flaw can be hard to see at this size: its part is marked as well.
+  const lit = defects.flatMap((d) => d.partId ?? []);
   return (
     <li className="w-44">
       <Cookie

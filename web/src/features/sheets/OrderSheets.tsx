@@ -33,6 +33,10 @@ const WORDS: Readonly<Record<WorkKind, { readonly label: string; readonly what: 
   shopping: { label: 'shopping', what: 'Everything that has to be in the house.' },
   boxes: { label: 'box labels', what: 'One for each carton, of the size that stands in Kitchen.' },
   care: { label: 'ingredients', what: 'What is in it and how it keeps, for each design. Local food law decides what must stand there.' },
+  cards: {
+    label: 'design cards',
+    what: 'Of each design what makes it come out the same again: icing, counts, openings, waits, cookies at a time.',
+  },
   offer: { label: 'offer', what: 'To give to whoever ordered: what goes into it by your prices, or a price for each cookie.' },
 };
 const TABLES: Readonly<Record<TableKind, string>> = { plan: 'the plan', bags: 'the bags', waits: 'the waits' };

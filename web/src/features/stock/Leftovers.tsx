@@ -26,7 +26,7 @@ export function Leftovers() {
                 <span className="text-lg">
                   <ColourName colour={l.colour} />, {counting.text(l.seconds)}: <b>{grams(freeG(l), units)}</b>, {ageText(l, Date.now())}
                 </span>
-                <span className="text-base opacity-85">Before it is used: {beforeUse(l)}</span>
+                <span className="text-base opacity-85">{beforeUse(l)}</span>
                 <span className="flex flex-wrap gap-2">
                   <button
                     type="button"
