@@ -25,6 +25,7 @@ test('every view keeps WCAG 2.2 AA as far as a machine can tell, by day and by n
         '/notebook?ask=crust',
         '/notebook?ask=honest',
         '/practice',
+        '/practice/surfaces',
         '/practice/dots',
         `/orders/${whole.id}/rehearse`,
         '/not-kept',

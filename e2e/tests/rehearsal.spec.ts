@@ -112,3 +112,20 @@ test('a lesson played to its score: the telephone rings in wet work, answered it
   await expect(page.getByText('There is no such lesson')).toBeVisible();
   expect(errors).toEqual([]);
 });
+
+test('surfaces are named, and what was said of them is counted on this device', async ({ page }) => {
+  const errors = watchForErrors(page);
+  await page.goto('/practice');
+  await page.getByRole('link', { name: /Know your surfaces/ }).click();
+  await expect(page.getByText(/^Flooded .* ago/)).toBeVisible();
+  for (let i = 1; i <= 3; i++) {
+    await page.getByRole('button', { name: 'crusted, it dents' }).click();
+    await expect(page.getByText(new RegExp(`of ${i} right`))).toBeVisible();
+    // The next one by its key: the button has the focus.
+    await page.keyboard.press('Enter');
+  }
+  await expect(page.getByRole('button', { name: 'crusted, it dents' })).toBeVisible();
+  await page.goto('/practice');
+  await expect(page.getByText(/So far \d of 3 right/)).toBeVisible();
+  expect(errors).toEqual([]);
+});

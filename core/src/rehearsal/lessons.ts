@@ -32,6 +32,9 @@ const cookie = (inner: string) =>
 const [FOG, RED, SEA, SAND, INK] = ['#f6f3ea', '#b3261e', '#3f7f86', '#f2c14e', '#22343c'];
 const FLOOD = section('round', FOG, round(25));
 
+/** A round cookie with one flood. */
+export const plainRound = (): Design => readDesign(cookie(FLOOD), 'Plain round');
+
 /** Practice cookies. */
 const DRAWINGS = {
   'Spotted round': cookie(

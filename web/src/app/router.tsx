@@ -48,6 +48,7 @@ export const router = createBrowserRouter([
       place('notebook', async () => ({ default: (await import('../pages/NotebookPage.js')).NotebookPage })),
       place('notebook/runs/:runId', async () => ({ default: (await import('../pages/NotebookRunPage.js')).NotebookRunPage })),
       place('practice', async () => ({ default: (await import('../pages/PracticePage.js')).PracticePage })),
+      place('practice/surfaces', async () => ({ default: (await import('../pages/GuessPage.js')).GuessPage })),
       place('not-kept', async () => ({ default: (await import('../pages/NotKeptPage.js')).NotKeptPage })),
       { path: '*', element: <NotFoundPage /> },
     ],

@@ -1,5 +1,6 @@
-import { LESSONS } from '@kestfog/core/rehearsal';
+import { eyeOf, LESSONS } from '@kestfog/core/rehearsal';
 import { Link } from 'react-router';
+import { keptTally } from '../features/rehearsal/guesses.js';
 import { bestScores } from '../features/rehearsal/scores.js';
 import { useTitle } from '../ui/use-title.js';
 
@@ -7,6 +8,7 @@ import { useTitle } from '../ui/use-title.js';
 export function PracticePage() {
   useTitle('Practice');
   const best = bestScores();
+  const eye = eyeOf(keptTally());
   return (
     <>
       <h1 className="text-5xl font-semibold pt-6 pb-2">Practice</h1>
@@ -14,6 +16,12 @@ export function PracticePage() {
         The real bench on simulated icing: forty cookies can be spoilt without sugar. Any order’s plan can be rehearsed as well, from its
         own place. Nothing of it is kept but your best score, on this device.
       </p>
+      <Link to="/practice/surfaces" className="block border-l-8 border-primary pl-4 py-2 mt-6 max-w-3xl hover:bg-base-200 rounded-r-box">
+        <span className="block text-2xl font-semibold">Know your surfaces</span>
+        <span className="block text-lg">
+          A flood and its history are shown: wet, skinned, crusted, set? {eye.all > 0 && `So far ${eye.right} of ${eye.all} right.`}
+        </span>
+      </Link>
       <ol className="divide-y divide-base-300 border-y border-base-300 mt-6">
         {LESSONS.map((l, i) => (
           <li key={l.id}>
