@@ -39,7 +39,7 @@ export function honestyBins(): Bin[] {
     const plan = made(files, { margin, openingHours: [['2026-06-05T08:00:00Z', '2026-06-07T08:00:00Z']], packBy: '2026-06-07T08:00:00Z' });
     const ends = [...Array(EVENINGS).keys()].map((i) => {
       const { truth, rng } = eveningOf(anyKitchen, i + 1);
-      return planIndex(plan).sOf(workEvening(plan, truth, rng, false).at(-1)?.atMs as number);
+      return planIndex(plan).sOf(workEvening(plan, truth, rng, 'sees').at(-1)?.atMs as number);
     });
     for (const more of MORE) {
       const dueS = plan.endS * (1 + more);

@@ -33,7 +33,7 @@ describe('kestfog', () => {
     const [one, again, damp] = [await run(...ask), await run(...ask), await run(...ask, '--kitchen', 'damp')];
     expect([one.code, again.out === one.out]).toEqual([0, true]);
     const [usual, slow] = [JSON.parse(one.out), JSON.parse(damp.out)];
-    expect(usual).toMatchObject({ evenings: 20, seed: 5, kitchen: 'believed', replans: false });
+    expect(usual).toMatchObject({ evenings: 20, seed: 5, kitchen: 'believed', works: 'sees' });
     expect(usual.windows.length).toBeGreaterThan(0);
     for (const w of usual.windows) expect([w.held >= 0 && w.held <= 1, typeof w.chance]).toEqual([true, 'number']);
     expect(usual.chance.onTime).toBeGreaterThan(0.5);

@@ -19,10 +19,13 @@ import { isMistimed } from './spoilt.js';
 import { isThere, type Truth, trueThreshold, truthOf } from './truth.js';
 
 /**
- * An evening as it is really worked: at a pace of its own, nothing before its planned moment, nothing before a finger finds it there. Who
- * `replans` goes by the bench: what is found wet is said, and where that or a slip moves the plan, the bench plans what is left again.
+ * How hands find out that icing is ready: they see the very moment, as the chance takes them to; they put a finger to it when it is due,
+ * say what they found and look again when the bench says; or they do that with a bench that plans what is left again.
  */
-export function workEvening(plan: Plan, truth: Truth, rng: Rng, replans: boolean): StoredEvent[] {
+export type Works = 'sees' | 'looks' | 'replans';
+
+/** An evening as it is worked: at a pace of its own, nothing before its planned moment, nothing on icing that is not ready. */
+export function workEvening(plan: Plan, truth: Truth, rng: Rng, works: Works): StoredEvent[] {
   const epochMs = Date.parse(plan.epoch as string);
   const events: StoredEvent[] = [];
   const going = new GrowingRun(plan);
@@ -46,21 +49,21 @@ export function workEvening(plan: Plan, truth: Truth, rng: Rng, replans: boolean
     if (takes) run = say(nowS, { type: 'planRevised', data: { baseSeq: events.length, starts: next.starts } });
   };
   for (;;) {
-    const begins = hands.flatMap((by) => (busy.has(by) ? [] : nextOf(run, by, nowS, truth, replans)));
+    const begins = hands.flatMap((by) => (busy.has(by) ? [] : nextOf(run, by, nowS, truth, works)));
     const [begin] = begins.sort((a, b) => a.atS - b.atS);
     const [done] = [...busy].sort(([, a], [, b]) => a.untilS - b.untilS);
     if (done && (!begin || done[1].untilS <= begin.atS)) {
       nowS = done[1].untilS;
       busy.delete(done[0]);
       run = say(nowS, { type: 'taskDone', data: { taskId: done[1].taskId } });
-      if (replans) planAgain(false);
+      if (works === 'replans') planAgain(false);
     } else if (begin) {
       nowS = begin.atS;
       const { task } = begin;
       if (begin.wet) {
         const { body, state } = begin.wet;
         run = say(nowS, { type: 'touched', data: { taskId: task.id, cookie: body.cookie, part: body.stepId, state, found: 'not-yet' } });
-        planAgain(true);
+        if (works === 'replans') planAgain(true);
         continue;
       }
       const takesS = (task.endS - task.startS) * Math.exp(evening + gauss(rng) * PACE_SPREAD.visit);
@@ -77,7 +80,7 @@ interface Begin {
   readonly wet: AskedBody | null;
 }
 /** What one pair of hands does next, and when; nothing where it has nothing left, or waits for other hands. */
-function nextOf(run: RunIndex, by: string, nowS: number, truth: Truth, replans: boolean): Begin[] {
+function nextOf(run: RunIndex, by: string, nowS: number, truth: Truth, works: Works): Begin[] {
   // The bench takes the next one up by itself: it is begun when hands really are at it.
   const own = run.open.filter((t) => t.by === by);
   const task = own.reduce<RunTask | null>((first, t) => (first && first.startS <= t.startS ? first : t), null);
@@ -88,7 +91,7 @@ function nextOf(run: RunIndex, by: string, nowS: number, truth: Truth, replans: 
   const atS = run.plan.whenOpen(Math.max(nowS, task.startS, againMs === undefined ? nowS : run.plan.sOf(againMs)));
   const wet = bodiesAsked(run, task).filter((a) => !isThere(truth, nameOf(a), a.body, a.state, atS));
   if (wet.length === 0) return [{ task, atS, wet: null }];
-  if (replans) return [{ task, atS, wet: furthest(wet, atS) ?? (wet[0] as AskedBody) }];
+  if (works !== 'sees') return [{ task, atS, wet: furthest(wet, atS) ?? (wet[0] as AskedBody) }];
   const there = wet.map((a) => lostBy(a.body, trueThreshold(truth, nameOf(a), a.body.region, a.state)));
   return [{ task, atS: run.plan.whenOpen(Math.max(atS, ...there)), wet: null }];
 }
@@ -110,12 +113,12 @@ export interface ProofAsk {
   readonly evenings: number;
   readonly seed: number;
   readonly kitchen: (rng: Rng) => Kitchen;
-  readonly replans: boolean;
+  readonly works: Works;
   readonly onProgress?: (share: number) => void;
 }
 
 /** Works a plan evening after evening, each in a kitchen and at a pace of its own: the same seed, the same evenings. */
-export function proofOf(plan: Plan, { evenings, seed, kitchen, replans, onProgress }: ProofAsk): Proof {
+export function proofOf(plan: Plan, { evenings, seed, kitchen, works, onProgress }: ProofAsk): Proof {
   const index = planIndex(plan);
   const windowed = plan.tasks.filter((t) => t.motions.some((m) => m.windowS !== null));
   const lost = new Map<TaskId, number>();
@@ -124,7 +127,7 @@ export function proofOf(plan: Plan, { evenings, seed, kitchen, replans, onProgre
   let saved = 0;
   for (let own = 0; own < evenings; own++) {
     const { truth, rng } = eveningOf(kitchen, seed + own);
-    const events = workEvening(plan, truth, rng, replans);
+    const events = workEvening(plan, truth, rng, works);
     const packed = events.flatMap((e) => {
       const task = e.type === 'taskDone' ? index.task(e.data.taskId) : undefined;
       return task?.kind === 'pack' ? [{ atS: index.sOf(e.atMs), dueS: index.dueOf(task) }] : [];

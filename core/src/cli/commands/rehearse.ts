@@ -1,7 +1,7 @@
 import type { Plan } from '../../formats/plan.js';
 import { chanceOf } from '../../planning/chance.js';
 import { BY_THE_BOOK, believedKitchen, type Kitchen, slower } from '../../rehearsal/kitchen.js';
-import { proofOf } from '../../rehearsal/proof.js';
+import { proofOf, type Works } from '../../rehearsal/proof.js';
 import type { Rng } from '../../time/rng.js';
 import { BadInput } from '../../units/bad-input.js';
 import { type Command, choiceOption, numberOption, parse, print } from '../command.js';
@@ -22,8 +22,9 @@ export const rehearse: Command = {
   summary: 'a plan worked evening after evening on simulated icing: how often it is packed in time, and each window held',
   help: `Works the plan at the bench, cookie by cookie, each evening at a pace of its own in a kitchen that only the simulation knows: as likely as
 any by what the plan believes, a damp one (a third slower), a fast one (a quarter quicker), or by the book. Nothing is begun before its
-planned moment nor before a finger finds it ready. With --replan what is found wet is said, and the bench plans again. An order is
-planned first, within --seconds (10). Prints {"evenings","seed","kitchen","replans","onTime","saved","endS":{"median","inTen"},
+planned moment nor before it is ready, which hands are taken to see ("works": "sees"), as the chance takes them to. With --replan
+("replans") a finger looks when it is due, what is found wet is said, and the bench plans again. An order is
+planned first, within --seconds (10). Prints {"evenings","seed","kitchen","works","onTime","saved","endS":{"median","inTen"},
 "windows":[{"taskId","trayId","title","held","chance"}],"chance":{"onTime"}}: shares of the evenings, beside the chance the plan gives;
 "onTime" is null where nothing is due. The same seed gives the same evenings.`,
   async run(args) {
@@ -48,15 +49,15 @@ planned first, within --seconds (10). Prints {"evenings","seed","kitchen","repla
         'no-clock',
         'The plan counts seconds from a start without a date: give the order times of the clock, or an "epoch".',
       );
-    const replans = values['replan'] !== undefined;
-    const proof = proofOf(plan, { evenings, seed, kitchen: KITCHEN[kitchen](plan), replans });
+    const works: Works = values['replan'] === undefined ? 'sees' : 'replans';
+    const proof = proofOf(plan, { evenings, seed, kitchen: KITCHEN[kitchen](plan), works });
     const chance = chanceOf(plan, { seed });
     const share = (x: number) => Math.round(x * 1000) / 1000;
     print({
       evenings,
       seed,
       kitchen,
-      replans,
+      works,
       onTime: proof.onTime === null ? null : share(proof.onTime),
       saved: share(proof.saved),
       endS: { median: Math.round(proof.endS.median), inTen: Math.round(proof.endS.inTen) },
