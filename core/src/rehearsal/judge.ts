@@ -68,8 +68,10 @@ const LATE: Readonly<Partial<Record<TechniqueId, DefectId>>> = {
   'lay-in': 'transfer-broke',
   crackle: 'missed-patch',
 };
-function defectOf(technique: TechniqueId, gap: Gap, when: Mistimed['when']): DefectId {
+function defectOf(technique: TechniqueId, gap: Gap, when: Mistimed['when'], isPiece: boolean): DefectId {
   if (when === 'too-late') return LATE[technique] ?? 'stood-up';
+  // A piece on parchment is not packed, it is lifted.
+  if (isPiece && technique === 'pack') return 'transfer-broke';
   // Strong colours bleed before they run.
   if (gap.facts.kind === 'meeting' && gap.facts.ask === 'contrast') return 'bled';
   if (technique.startsWith('guide-') || technique === 'trace') return 'dent';
@@ -114,12 +116,12 @@ export function judge(plan: RunPlan, events: readonly StoredEvent[], truth: Trut
           .filter((g) => g.to === motion.stepId)
           .map((g) => (motion.technique === 'relief' ? inReliefOn(run, task, g) : g))) {
           const early = comesEarly(run, truth, task, cookie, gap, fromS);
-          if (early) mistimed.push({ ...about(task, motion, cookie, gap, 'too-early', fromS), ...early });
+          if (early) mistimed.push({ ...about(run, task, motion, cookie, gap, 'too-early', fromS), ...early });
           const late = comesLate(run, truth, task, cookie, gap, toS, at);
           if (late !== null && gap.maxState) isWet = true;
           if (late) {
             shut ||= gap.maxState !== undefined;
-            mistimed.push({ ...about(task, motion, cookie, gap, 'too-late', toS), ...late });
+            mistimed.push({ ...about(run, task, motion, cookie, gap, 'too-late', toS), ...late });
           }
         }
       }
@@ -183,14 +185,14 @@ function inReliefOn(run: RunIndex, task: RunTask, gap: Gap): Gap {
   };
 }
 
-const about = (task: RunTask, motion: Motion, cookie: number, gap: Gap, when: Mistimed['when'], atS: number) => ({
+const about = (run: RunIndex, task: RunTask, motion: Motion, cookie: number, gap: Gap, when: Mistimed['when'], atS: number) => ({
   lotId: task.lotId as LotId,
   cookie,
   stepId: motion.stepId,
   onto: gap.from,
   taskId: task.id,
   technique: motion.technique,
-  seen: defectOf(motion.technique, gap, when),
+  seen: defectOf(motion.technique, gap, when, run.plan.designOf(task)?.drawing.transfer === true),
   when,
   atS,
   why: whyOf(gap),

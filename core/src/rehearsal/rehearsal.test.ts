@@ -116,6 +116,34 @@ describe('risks that were let grow', () => {
     expect(lumps.map((s) => s.seen)).toContain('dragged-lumps');
     for (const s of lumps) expect([s.risk > s.plannedRisk, s.change]).toEqual([true, expect.any(String)]);
   });
+  it('fine marks of icing that turned out too loose spread', () => {
+    const fine = planFor(
+      svg(
+        '<path id="sea" data-part="section" fill="#1f4e79" d="M4 4H66V46H4Z"/><path id="thread" data-part="mark" data-technique="wet-line" data-seconds="30" fill="none" stroke="#ffffff" stroke-width="0.8" d="M10 25H60"/>',
+      ),
+      'two-bags',
+    );
+    const bag = fine.tasks.flatMap((t) => t.bags).find((b) => b.colour === '#ffffff') as Bag;
+    const loose: Said = { atS: 1, body: { type: 'bagCounted', data: { colour: bag.colour, seconds: bag.seconds, countedS: 8 } } };
+    expect(seenOf(fine, logOf(fine))).toEqual([]);
+    expect(seenOf(fine, logOf(fine, undefined, [loose])).map((s) => s.seen)).toContain('spread');
+  });
+  it('a strong colour beside a pale one that has not set bleeds; a piece lifted before it is dry breaks', () => {
+    const soon = (of: Plan, is: (t: PlanTask) => boolean) => {
+      const task = of.tasks.filter(is).at(-1) as PlanTask;
+      const before = of.tasks.filter((t) => t.endS <= task.startS).at(-1) as PlanTask;
+      return judge(of, withOne(of, task.id, before.endS + 5), truthOf(BY_THE_BOOK, 1)).spoilt.filter(isMistimed);
+    };
+    const pair = planFor(halves, 'two-bags');
+    expect(soon(pair, (t) => t.motions.some((m) => m.technique === 'flood')).map((s) => s.seen)).toContain('bled');
+    const piece = readDesign(
+      '<svg xmlns="http://www.w3.org/2000/svg" width="30mm" height="30mm" viewBox="0 0 30 30" data-transfer="true"><circle id="ball" cx="15" cy="15" r="8" fill="#b3261e"/></svg>',
+      'ball',
+    );
+    const lifted = soon(planFor(piece, 'two-bags'), (t) => t.kind === 'pack');
+    expect(lifted.map((s) => s.seen)).toContain('transfer-broke');
+    for (const s of lifted) expect(s.rightS).toBeGreaterThan(s.atS);
+  });
   it('who shakes a tray beside a flood that has a crust by now gets ridges; as planned that was accepted', () => {
     const kit = planFor(halves, 'kit');
     const second = kit.tasks.filter((t) => t.motions.some((m) => m.technique === 'flood')).at(-1) as PlanTask;
