@@ -90,7 +90,7 @@ describe('the notebook', () => {
     expect([back.account.visits[2]?.doneS, back.corrections]).toEqual([saidMs / 1000, []]);
   });
   it('a lesson is kept, found, and comes back with what it is about', async () => {
-    const lesson = { text: ' Next time 20 s for the waterline. ', runId: run.id, design: 'Mackerel', step: null };
+    const lesson = { text: ' Next time 20 s for the waterline. ', runId: run.id, design: 'Mackerel', step: null, school: 'Two bags' };
     const id = randomUUID();
     const kept = (await (await ask('POST', '/lessons', { ...lesson, id })).json()) as LessonView;
     expect(kept).toMatchObject({ ...lesson, id, text: 'Next time 20 s for the waterline.' });

@@ -167,7 +167,7 @@ describe('whether waits were long enough', () => {
 });
 
 describe('lessons', () => {
-  const about = (design: string | null, step: string | null) => ({ design, step });
+  const about = (design: string | null, step: string | null, school: string | null = null) => ({ design, step, school });
   const all = [
     about('Lighthouse', null),
     about('Lighthouse', 'flood the lamp'),
@@ -176,10 +176,15 @@ describe('lessons', () => {
     about('Gull', null),
   ];
   it('come back with their design, and with the step in hand', () => {
-    expect(lessonsFor(all, 'lighthouse', null)).toEqual([all[0], all[1], all[3]]);
-    expect(lessonsFor(all, 'lighthouse', 'flood the lamp')).toEqual([all[0], all[1], all[2], all[3]]);
-    expect(lessonsFor(all, 'lighthouse', 'pipe the rail')).toEqual([all[0], all[3]]);
-    expect(lessonsFor(all, null, 'carry the tray')).toEqual([all[3]]);
+    expect(lessonsFor(all, { design: 'lighthouse', step: null })).toEqual([all[0], all[1], all[3]]);
+    expect(lessonsFor(all, { design: 'lighthouse', step: 'flood the lamp' })).toEqual([all[0], all[1], all[2], all[3]]);
+    expect(lessonsFor(all, { design: 'lighthouse', step: 'pipe the rail' })).toEqual([all[0], all[3]]);
+    expect(lessonsFor(all, { design: null, step: 'carry the tray' })).toEqual([all[3]]);
+    // A school's come with the school, whatever is worked in it.
+    const ofSchool = [about(null, null, 'Two bags'), about(null, 'flood the lamp', 'two bags'), about('Gull', null, 'Two bags')];
+    expect(lessonsFor(ofSchool, { design: 'lighthouse', step: null, school: 'Two bags' })).toEqual([ofSchool[0], ofSchool[1]]);
+    expect(lessonsFor(ofSchool, { design: 'Gull', step: 'flood the wing', school: 'Two bags' })).toEqual([ofSchool[0], ofSchool[2]]);
+    for (const school of ['Kit', undefined]) expect(lessonsFor(ofSchool, { design: 'Gull', step: null, school })).toEqual([]);
   });
 });
 

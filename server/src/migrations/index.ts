@@ -17,6 +17,7 @@ import { Stock1796256000000 } from './1796256000000-stock.js';
 import { Notebook1796342400000 } from './1796342400000-notebook.js';
 import { WaitsKnown1796428800000 } from './1796428800000-waits-known.js';
 import { LeftOverKept1796515200000 } from './1796515200000-left-over-kept.js';
+import { LessonSchool1796601600000 } from './1796601600000-lesson-school.js';
 
 /** In order; each runs once, in a transaction of its own. */
 export const migrations: (new () => MigrationInterface)[] = [
@@ -38,4 +39,5 @@ export const migrations: (new () => MigrationInterface)[] = [
   Notebook1796342400000,
   WaitsKnown1796428800000,
   LeftOverKept1796515200000,
+  LessonSchool1796601600000,
 ];

@@ -1,6 +1,6 @@
 import type { LessonView, NewLesson, NotebookAcross, NotebookRun, NotebookRunView, Page } from '@kestfog/core/wire';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put, Query } from '@nestjs/common';
-import { IsNumber, IsString, IsUUID, Length, Max, Min, ValidateIf } from 'class-validator';
+import { IsNumber, IsOptional, IsString, IsUUID, Length, Max, Min, ValidateIf } from 'class-validator';
 import { ListDto } from '../platform/list.dto.js';
 import { NamedDto } from '../platform/once.js';
 import { NotebookService } from './notebook.service.js';
@@ -10,6 +10,8 @@ class LessonDto extends NamedDto implements NewLesson {
   @ValidateIf((l: LessonDto) => l.runId !== null) @IsUUID() runId: string | null;
   @ValidateIf((l: LessonDto) => l.design !== null) @IsString() @Length(1, 120) design: string | null;
   @ValidateIf((l: LessonDto) => l.step !== null) @IsString() @Length(1, 200) step: string | null;
+  /** a page of before knows none */
+  @IsOptional() @IsString() @Length(1, 60) school: string | null = null;
 }
 class CorrectionDto {
   @IsUUID() eventId: string;

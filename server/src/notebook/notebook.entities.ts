@@ -11,6 +11,8 @@ export class LessonEntity {
   /** what it comes back with: null where it is for any of them */
   @Column({ type: 'text', nullable: true }) design: string | null;
   @Column({ type: 'text', nullable: true }) step: string | null;
+  /** by its label */
+  @Column({ type: 'text', nullable: true }) school: string | null;
 }
 
 /** A moment that was entered wrongly, put right; the log itself keeps what was said. */

@@ -178,7 +178,13 @@ function Account({ run }: { readonly run: NotebookRunView }) {
           )}
         </div>
         <div className="grid gap-8 content-start">
-          <Lessons runId={run.runId} lessons={run.lessons} designs={s.designs.map((d) => d.name)} steps={account.visits} />
+          <Lessons
+            runId={run.runId}
+            lessons={run.lessons}
+            designs={s.designs.map((d) => d.name)}
+            school={s.school}
+            steps={account.visits}
+          />
           <section aria-label="For other programs" className="no-print">
             <h2 className="text-2xl font-semibold">For other programs</h2>
             <div className="flex flex-wrap gap-2 mt-2">

@@ -3,7 +3,17 @@ import { lazy, Suspense, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { ApiFailure } from '../api/client.js';
 import { changeOf, type OrderChange } from '../api/order-input.js';
-import { useBeginRun, useDesignChoices, useHosts, useMakePlan, useOrder, usePlan, useRemoveOrder, useSaveOrder } from '../api/queries.js';
+import {
+  useBeginRun,
+  useDesignChoices,
+  useHosts,
+  useMakePlan,
+  useOrder,
+  usePlan,
+  useRemoveOrder,
+  useSaveOrder,
+  useSchools,
+} from '../api/queries.js';
 import { LessonsOf } from '../features/notebook/Lessons.js';
 import { Conflict } from '../features/orders/Conflict.js';
 import { dropDraft } from '../features/orders/kept-draft.js';
@@ -32,6 +42,7 @@ export function OrderPage() {
   const order = useOrder(orderId);
   useTitle(order.data?.name ?? null);
   const designs = useDesignChoices();
+  const schools = useSchools();
   const plan = usePlan(orderId);
   const make = useMakePlan(orderId);
   const save = useSaveOrder(orderId);
@@ -267,7 +278,10 @@ export function OrderPage() {
         {o.notes !== '' && <p className="text-xl whitespace-pre-line border-l-4 border-base-300 pl-4">{o.notes}</p>}
         <section id="cookies">
           <h2 className="text-2xl font-semibold mb-4">Cookies</h2>
-          <LessonsOf designs={(designs.data ?? []).filter((d) => o.designs.some((x) => x.designId === d.id)).map((d) => d.name)} />
+          <LessonsOf
+            designs={(designs.data ?? []).filter((d) => o.designs.some((x) => x.designId === d.id)).map((d) => d.name)}
+            school={schools.data?.find((x) => x.id === o.school)?.label}
+          />
           <OrderDesigns
             order={o}
             designs={designs.data ?? []}

@@ -148,7 +148,7 @@ export function Now({ index, orderId, view, nowMs, dayEnd, stencils, known, onKn
           </ul>
         )}
         {task.kind === 'detail' && tool && <p className="mt-3 text-2xl">{capital(tool)}.</p>}
-        <LessonsAt design={design?.drawing.name ?? null} step={task.title} />
+        <LessonsAt design={design?.drawing.name ?? null} step={task.title} school={plan.order.school.label} />
         {/* A rehearsal of a lesson has no order to print for. */}
         {sheet && orderId !== '' && (
           <p className="mt-3 text-2xl">

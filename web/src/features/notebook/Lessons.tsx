@@ -5,7 +5,7 @@ import { useTyped } from '../../ui/use-typed.js';
 import { RemoveButton } from '../orders/form/Field.js';
 
 /** What a lesson is about, in words. */
-const aboutText = (l: LessonAbout): string => [l.design, l.step].filter(Boolean).join(', ') || 'whatever it is';
+const aboutText = (l: LessonAbout): string => [l.design, l.step, l.school].filter(Boolean).join(', ') || 'whatever it is';
 
 /** Lessons as they are shown elsewhere; nothing where there is none. */
 export function LessonList({ lessons, large = false }: { readonly lessons: readonly LessonView[]; readonly large?: boolean }) {
@@ -25,12 +25,14 @@ interface Props {
   readonly runId: string;
   readonly lessons: readonly LessonView[];
   readonly designs: readonly string[];
+  /** the school it was worked in */
+  readonly school: string;
   readonly steps: readonly { readonly design: string | null; readonly title: string }[];
 }
-/** What is to be done otherwise the next time; it comes back with its design and its step. */
-export function Lessons({ runId, lessons, designs, steps }: Props) {
+/** What is to be done otherwise the next time; it comes back with its design, its step, its school. */
+export function Lessons({ runId, lessons, designs, school, steps }: Props) {
   const { add, remove, list } = useLessons();
-  const [typed, setTyped] = useTyped(`lesson ${runId}`, { text: '', design: designs[0] ?? '', step: '' });
+  const [typed, setTyped] = useTyped(`lesson ${runId}`, { text: '', design: designs[0] ?? '', step: '', school: '' });
   const own = list.data ? list.data.filter((l) => l.runId === runId) : lessons;
   const titles = [...new Set(steps.filter((s) => typed.design === '' || s.design === typed.design).map((s) => s.title))];
   const failure = add.error ?? remove.error;
@@ -81,6 +83,13 @@ export function Lessons({ runId, lessons, designs, steps }: Props) {
               ))}
             </select>
           </label>
+          <label className="grid gap-1">
+            <span className="text-lg">in</span>
+            <select className="select w-44" value={typed.school} onChange={(e) => setTyped({ ...typed, school: e.target.value })}>
+              <option value="">any school</option>
+              <option value={school}>{school} only</option>
+            </select>
+          </label>
         </div>
         <button
           type="button"
@@ -88,8 +97,8 @@ export function Lessons({ runId, lessons, designs, steps }: Props) {
           disabled={typed.text.trim() === '' || add.isPending}
           onClick={() =>
             add.mutate(
-              { text: typed.text.trim(), runId, design: typed.design || null, step: typed.step || null },
-              { onSuccess: () => setTyped({ text: '', design: designs[0] ?? '', step: '' }) },
+              { text: typed.text.trim(), runId, design: typed.design || null, step: typed.step || null, school: typed.school || null },
+              { onSuccess: () => setTyped({ text: '', design: designs[0] ?? '', step: '', school: '' }) },
             )
           }
         >
@@ -105,14 +114,14 @@ export function Lessons({ runId, lessons, designs, steps }: Props) {
   );
 }
 
-/** What was learned of designs, shown where they come up again. */
-export function LessonsOf({ designs }: { readonly designs: readonly string[] }) {
+/** What was learned of designs and of a school, shown where they come up again. */
+export function LessonsOf({ designs, school }: { readonly designs: readonly string[]; readonly school: string | undefined }) {
   const all = useLessons().list.data ?? [];
-  const told = new Map(designs.flatMap((d) => lessonsFor(all, d, null)).map((l) => [l.id, l]));
-  return <LessonList lessons={[...told.values()]} />;
+  const theirs = new Map(designs.flatMap((design) => lessonsFor(all, { design, step: null, school })).map((l) => [l.id, l]));
+  return <LessonList lessons={[...theirs.values()]} />;
 }
 /** … and at the bench, with the step in hand. */
-export function LessonsAt({ design, step }: { readonly design: string | null; readonly step: string }) {
+export function LessonsAt(at: { readonly design: string | null; readonly step: string; readonly school: string }) {
   const all = useLessons().list.data ?? [];
-  return <LessonList large lessons={lessonsFor(all, design, step)} />;
+  return <LessonList large lessons={lessonsFor(all, at)} />;
 }
