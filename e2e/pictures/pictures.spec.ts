@@ -1,4 +1,4 @@
-import { test } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { setUpLight } from '../tests/light.js';
 import { advance, deadTime, nowMs, order, run } from '../tests/support.js';
 
@@ -7,7 +7,12 @@ const to = (name: string) => new URL(`../../docs/screenshots/${name}.png`, impor
 
 test('pictures of the places', async ({ page, request }) => {
   test.setTimeout(300_000);
-  const calm = () => page.waitForTimeout(800);
+  // Until every picture is there and painted, and nothing moves any more.
+  const calm = async () => {
+    await page.waitForTimeout(800);
+    await expect(page.locator('span[role=img], [data-painted=false]')).toHaveCount(0, { timeout: 30_000 });
+    await page.waitForTimeout(200);
+  };
   const lamp = async (on: boolean) => {
     await page.evaluate((theme) => localStorage.setItem('kestfog.theme', theme), on ? 'lamp' : 'fog');
     await page.reload();

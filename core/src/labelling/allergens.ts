@@ -1,7 +1,7 @@
 /**
  * What a label must name where it is in the food. Regulation (EU) 1169/2011, annex II, in its order (from memory), with wheat apart from
- * other cereals with gluten (rye, barley, oats, spelt), because the nine of US law (Food Allergen Labeling and Consumer Protection Act of 2004 and FASTER Act of
- * 2021, from memory) name wheat alone.
+ * other cereals with gluten (rye, barley, oats, spelt), because the nine of US law (Food Allergen Labeling and Consumer Protection Act of
+ * 2004 and FASTER Act of 2021, from memory) name wheat alone.
  */
 export const allergens = [
   { id: 'wheat', what: 'wheat', us: true },

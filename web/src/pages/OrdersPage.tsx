@@ -94,7 +94,7 @@ function TableOfAll({ state }: { readonly state: 'open' | 'packed' }) {
     onSuccess: (table) => saveFile(state === 'open' ? 'orders.csv' : 'orders packed.csv', 'text/csv', table),
   });
   return (
-    <div className="flex flex-wrap items-center gap-3 mt-8">
+    <div className="flex flex-wrap items-center gap-3 mt-8 -ml-4">
       <button type="button" className="btn btn-ghost" disabled={save.isPending} onClick={() => save.mutate()}>
         {save.isPending ? 'Reading them all …' : 'Table of these orders'}
       </button>
