@@ -210,3 +210,22 @@ test('a kitchen’s change reaches new orders, and open ones that are asked abou
   await request.delete(`/api/orders/${own.id}`);
   expect(errors).toEqual([]);
 });
+
+test('a school is made one’s own in Kitchen, changed, and taken away', async ({ page }) => {
+  const errors = watchForErrors(page);
+  await page.goto('/kitchen#schools');
+  const schools = page.getByRole('region', { name: 'Schools' });
+  await expect(schools.getByRole('listitem')).toHaveCount(5);
+  await schools.getByRole('button', { name: 'Copy Patient' }).click();
+  const own = schools.getByRole('group', { name: 'Your own school' });
+  await own.getByLabel('a neighbour waits, times crusting').fill('2');
+  await own.getByRole('button', { name: /^Keep/ }).click();
+  await expect(schools.getByText(/a neighbour waits, times crusting: 2 ×/)).toBeVisible();
+  await schools.getByRole('button', { name: 'Close it' }).click();
+  await expect(own).toBeHidden();
+  expect(await violationsOf(page)).toEqual([]);
+  await schools.getByRole('button', { name: 'Change Patient, mine' }).click();
+  await own.getByRole('button', { name: /Delete/ }).click();
+  await expect(schools.getByRole('listitem')).toHaveCount(5);
+  expect(errors).toEqual([]);
+});

@@ -7,6 +7,7 @@ import { OwnCount } from '../features/icing/OwnCount.js';
 import { Paces } from '../features/icing/Paces.js';
 import { Allergens } from '../features/kitchen/Allergens.js';
 import { FanSetUp } from '../features/kitchen/FanSetUp.js';
+import { Schools } from '../features/kitchen/Schools.js';
 import { TakeOver } from '../features/kitchen/TakeOver.js';
 import { ThisDevice } from '../features/kitchen/ThisDevice.js';
 import { Tips } from '../features/kitchen/Tips.js';
@@ -26,6 +27,7 @@ const PARTS = [
   ['week', 'the usual week'],
   ['hands', 'hands and pace'],
   ['fan', 'fan and dehydrator'],
+  ['schools', 'schools'],
   ['tips', 'tips'],
   ['allergens', 'allergens'],
   ['stock', 'in the house'],
@@ -76,6 +78,7 @@ export function KitchenPage() {
           </div>
           <FanSetUp key={`${units} ${JSON.stringify([k.fan, k.dehydrator])}`} kitchen={k} />
         </div>
+        <Schools />
         <div className="grid grid-cols-[minmax(0,1fr)] gap-14">
           <div className="grid grid-cols-[minmax(0,1fr)] gap-6">
             <Tips key={`${units} ${JSON.stringify(k.tips)}`} kitchen={k} />
