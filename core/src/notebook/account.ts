@@ -92,6 +92,8 @@ export interface AccountSummary {
   readonly defects: readonly DefectAccount[];
   readonly honesty: Honesty;
   readonly air: { readonly tempC: number; readonly humidityPct: number };
+  /** icing that was to be mixed, waste included, and what of it lies on cookies, g; null of runs that were kept before this was */
+  readonly icing: { readonly toMixG: number; readonly onCookiesG: number } | null;
   /** the way of working it was planned in, by its label */
   readonly school: string;
 }
@@ -121,8 +123,6 @@ export interface RunAccount {
   readonly counted: readonly { readonly atS: number; readonly colour: string; readonly plannedS: number; readonly countedS: number }[];
   /** drawings of the designs on which something was seen, to paint it on; kept here, since a drawing can be deleted */
   readonly drawings: readonly Design[];
-  /** icing that was to be mixed, waste included, and what of it lies on cookies, g; null of runs that were kept before this was */
-  readonly icing: { readonly toMixG: number; readonly onCookiesG: number } | null;
   readonly airs: readonly { readonly atS: number; readonly tempC: number; readonly humidityPct: number }[];
 }
 
@@ -235,6 +235,7 @@ export function runAccount(
       defects,
       honesty: honestyOf(plan, touches),
       air: { tempC: plan.air.tempC, humidityPct: Math.round(plan.air.humidityFrac * 100) },
+      icing: { toMixG: bagsOf(plan).reduce((g, b) => g + b.mixG, 0), onCookiesG: onCookiesG(run) },
       school: plan.order.school.label,
     },
     visits,
@@ -243,7 +244,6 @@ export function runAccount(
     found,
     counted,
     drawings: state.plan.designs.map((d) => d.drawing).filter((d) => defects.some((x) => x.partId !== null && x.design === d.name)),
-    icing: { toMixG: bagsOf(plan).reduce((g, b) => g + b.mixG, 0), onCookiesG: onCookiesG(run) },
     airs: state.room.map((r) => ({ atS: secondsOf(r.fromS), tempC: r.air.tempC, humidityPct: Math.round(r.air.humidityFrac * 100) })),
   };
 }

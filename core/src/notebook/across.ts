@@ -29,6 +29,8 @@ export interface Across {
   /** cookies with a defect, the most frequent first */
   readonly defects: readonly (Rate & { readonly seen: DefectId })[];
   readonly designs: readonly AcrossDesign[];
+  /** icing that was to be mixed, and what of it came onto cookies, g, of the runs that know it */
+  readonly icing: { readonly toMixG: number; readonly onCookiesG: number };
 }
 
 const perHour = (cookies: number, seconds: number): number | null => (seconds > 0 ? cookies / (seconds / 3600) : null);
@@ -53,6 +55,7 @@ export function across(runs: readonly AccountSummary[]): Across {
     windows: rateOf(held, held + sum(runs, (r) => r.windows.lost)),
     honesty: [...margins].map(([promised, waits]) => ({ ...longEnough(waits), promised })).filter((h) => h.all > 0),
     defects: [...seen].map(([id, on]) => ({ ...rateOf(on.size, cookies), seen: id })).sort((a, b) => b.of - a.of),
+    icing: { toMixG: sum(runs, (r) => r.icing?.toMixG ?? 0), onCookiesG: sum(runs, (r) => r.icing?.onCookiesG ?? 0) },
     designs: names
       .map((name): AcrossDesign => {
         const own = runs.flatMap((r) => r.designs.filter((d) => d.name === name));

@@ -105,11 +105,11 @@ describe('a run compared with its plan', () => {
       part?.id,
     ]);
     const mixed = bagsOf(plan);
-    expect(as(null).icing?.toMixG).toBeCloseTo(
+    expect(as(null).summary.icing?.toMixG).toBeCloseTo(
       mixed.reduce((g, b) => g + b.mixG, 0),
       6,
     );
-    expect(as(null).icing?.onCookiesG).toBeCloseTo(
+    expect(as(null).summary.icing?.onCookiesG).toBeCloseTo(
       mixed.reduce((g, b) => g + b.g, 0),
       6,
     );
@@ -221,6 +221,9 @@ describe('rates', () => {
       })),
     }));
     expect(across(twice).defects).toMatchObject([{ seen: 'dent', of: 6, all: 36 }]);
-    expect(across([])).toMatchObject({ runs: 0, honesty: [], defects: [] });
+    expect(across([])).toMatchObject({ runs: 0, honesty: [], defects: [], icing: { toMixG: 0, onCookiesG: 0 } });
+    // A run that was kept before icing was counted takes nothing away from the others.
+    const [first] = runs as [(typeof runs)[number]];
+    expect(across([first, { ...first, icing: null }]).icing).toEqual(first.icing);
   });
 });

@@ -63,7 +63,7 @@ function Account({ run }: { readonly run: NotebookRunView }) {
       `long enough, by ${waits.all} ${waits.all === 1 ? 'body' : 'bodies'} of icing; planned for ${Math.round(s.honesty.promised * 100)} in 100`,
     ],
   ];
-  const { icing } = account;
+  const { icing } = s;
   if (icing)
     facts.push([
       'icing',

@@ -1,13 +1,14 @@
 import { paceKinds } from '@kestfog/core/calibration';
 import { type Air, dryingRate, PRIOR_FACTORS, REFERENCE_REGION, secondsToLose, stateThresholds, Z_90 } from '@kestfog/core/drying';
 import { type HonestyWord, honestyWord } from '@kestfog/core/notebook';
+import { defectById } from '@kestfog/core/steps';
 import type { Kitchen, NotebookAcross, NotebookMonth, NotebookRun } from '@kestfog/core/wire';
 import { format, parseISO } from 'date-fns';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useNotebook } from '../../api/notebook.js';
 import { useUnits } from '../../app/units.js';
-import { airText, millimetres } from '../../text/amounts.js';
+import { airText, grams, millimetres, percent } from '../../text/amounts.js';
 import { motionWord, takesText } from '../../text/pace.js';
 import { dayDate, span } from '../../text/time.js';
 import { Notice } from '../../ui/Notice.js';
@@ -137,6 +138,7 @@ export function PaceAnswer({ across }: Props) {
 export function NervesAnswer({ across }: Props) {
   const rows = [...across.designs].sort((a, b) => (b.nervesAnHour ?? -1) - (a.nervesAnHour ?? -1));
   const [worst] = rows;
+  const [units] = useUnits();
   if (!worst) return <NothingYet what="Finished runs tell it." />;
   return (
     <>
@@ -181,11 +183,23 @@ export function NervesAnswer({ across }: Props) {
           <h2 className="text-xl font-semibold mt-6">By what it was</h2>
           <ul className="text-lg">
             {across.defects.map((d) => (
-              <li key={d.seen}>
-                {defectSeen(d.seen)}: {rateText(d)}
+              <li key={d.seen} className="py-1">
+                <b className="font-semibold">{defectSeen(d.seen)}</b>: {rateText(d)}
+                <span className="block text-base opacity-85">
+                  Why: {defectById(d.seen).causes}. Against it: {defectById(d.seen).prevention}.
+                </span>
               </li>
             ))}
           </ul>
+        </>
+      )}
+      {across.icing.toMixG > 0 && (
+        <>
+          <h2 className="text-xl font-semibold mt-6">What became of the icing</h2>
+          <p className="text-lg max-w-3xl">
+            Of {grams(across.icing.toMixG, units)} that were to be mixed {grams(across.icing.onCookiesG, units)} came onto cookies,{' '}
+            {percent(across.icing.onCookiesG / across.icing.toMixG)}; the rest stays in bags, is wiped off, or is put by.
+          </p>
         </>
       )}
     </>
