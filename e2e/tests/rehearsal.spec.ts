@@ -77,6 +77,8 @@ test('a lesson played to its score: the telephone rings in wet work, answered it
   page,
 }) => {
   test.setTimeout(240_000);
+  // On a tablet at the bench; the rehearsal of an order is played at 1280.
+  await page.setViewportSize({ width: 1024, height: 768 });
   const errors = watchForErrors(page);
   await page.goto('/practice');
   await expect(page.getByRole('listitem')).toHaveCount(12);
