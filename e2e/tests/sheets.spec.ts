@@ -44,7 +44,7 @@ test('the run sheet, a calendar and tables of an order; what has no plan says so
   await page.getByText('in the cookie:').click();
   await page.getByRole('group', { name: 'in the cookie' }).getByLabel('wheat', { exact: true }).check();
   await page.getByRole('group', { name: 'in the cookie' }).getByLabel('milk').check();
-  await page.getByRole('button', { name: 'Keep these allergens' }).click();
+  await page.getByRole('button', { name: 'Keep the allergens' }).click();
   await expect(printed.getByText(/Contains WHEAT \(cookie\), EGG \(icing\), MILK \(cookie\)/).first()).toBeVisible({ timeout: 15_000 });
   await page.reload();
   await expect(printed.getByText(/Cookie: wheat flour/).first()).toBeVisible({ timeout: 15_000 });

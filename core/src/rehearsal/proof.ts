@@ -7,9 +7,10 @@ import { type RunIndex, runIndex } from '../bench/run-index.js';
 import type { RunTask } from '../bench/run-plan.js';
 import { benchView } from '../bench/view.js';
 import { lostBy } from '../drying/body.js';
+import { lossThrough } from '../drying/front.js';
 import { PACE_SPREAD } from '../drying/uncertainty.js';
 import { cookieKey } from '../formats/ids.js';
-import type { Plan } from '../formats/plan.js';
+import type { Plan, PlanTask } from '../formats/plan.js';
 import { planIndex } from '../formats/plan-index.js';
 import { gauss, type Rng, seededRng } from '../time/rng.js';
 import type { TaskId } from '../units/id.js';
@@ -128,16 +129,20 @@ export function proofOf(plan: Plan, { evenings, seed, kitchen, works, onProgress
   for (let own = 0; own < evenings; own++) {
     const { truth, rng } = eveningOf(kitchen, seed + own);
     const events = workEvening(plan, truth, rng, works);
-    const packed = events.flatMap((e) => {
-      const task = e.type === 'taskDone' ? index.task(e.data.taskId) : undefined;
-      return task?.kind === 'pack' ? [{ atS: index.sOf(e.atMs), dueS: index.dueOf(task) }] : [];
-    });
-    ends.push(Math.max(0, ...packed.map((p) => p.atS)));
-    if (packed.every((p) => p.dueS === null || p.atS <= p.dueS)) onTime++;
+    const done = new Map(events.flatMap((e) => (e.type === 'taskDone' ? [[e.data.taskId, index.sOf(e.atMs)] as const] : [])));
+    const packing = plan.tasks.filter((t) => t.kind === 'pack');
+    // What was never packed is packed when the bench shuts for good, and late.
+    ends.push(Math.max(0, ...packing.map((t) => done.get(t.id) ?? index.lastClose)));
+    if (packing.every((t) => (done.get(t.id) ?? Number.POSITIVE_INFINITY) <= (index.dueOf(t) ?? Number.POSITIVE_INFINITY))) onTime++;
     const verdict = judge(plan, events, truth, 'left-out');
     saved += verdict.saved / Math.max(1, verdict.cookies);
-    const shut = new Set(verdict.spoilt.filter(isMistimed).flatMap((s) => (s.when === 'too-late' ? [s.taskId] : [])));
-    for (const id of shut) lost.set(id, (lost.get(id) ?? 0) + 1);
+    // Between two visits the verdict knows; within one the hands' own pace decides.
+    const late = verdict.spoilt.filter(isMistimed).filter((s) => s.when === 'too-late');
+    for (const t of windowed) {
+      const own = new Set<string>(t.motions.map((m) => m.stepId));
+      const between = late.some((s) => s.taskId === t.id && !own.has(s.onto));
+      if (between || shutWithin(plan, t, truth, paceOf(events, t))) lost.set(t.id, (lost.get(t.id) ?? 0) + 1);
+    }
     if (own % REPORTED_EVERY === REPORTED_EVERY - 1) onProgress?.((own + 1) / evenings);
   }
   const sorted = [...ends].sort((a, b) => a - b);
@@ -150,6 +155,30 @@ export function proofOf(plan: Plan, { evenings, seed, kitchen, works, onProgress
     windows: windowed.map((t) => ({ taskId: t.id, held: 1 - (lost.get(t.id) ?? 0) / evenings })),
   };
 }
+/** How many times as long as planned a visit took. */
+function paceOf(events: readonly StoredEvent[], task: PlanTask): number {
+  const at = (type: 'taskBegun' | 'taskDone') => events.findLast((e) => e.type === type && e.data.taskId === task.id)?.atMs;
+  const [begunMs, doneMs] = [at('taskBegun'), at('taskDone')];
+  return begunMs === undefined || doneMs === undefined ? 1 : (doneMs - begunMs) / 1000 / (task.endS - task.startS);
+}
+
+/** Whether on some cookie of a visit a surface it laid itself had shut before its wet work was done, at so many times the planned pace. */
+function shutWithin(plan: Plan, task: PlanTask, truth: Truth, times: number): boolean {
+  const index = planIndex(plan);
+  const graph = index.graphOf(task);
+  const motionOf = (stepId: string) => task.motions.find((m) => m.stepId === stepId);
+  return (graph?.gaps ?? []).some((gap) => {
+    const [laid, worked] = [motionOf(gap.from), motionOf(gap.to)];
+    const region = index.step(task, gap.from)?.region;
+    if (!laid || !worked || !region || !gap.maxState) return false;
+    const state = gap.maxState;
+    return worked.endS.some((endS, i) => {
+      const lost = lossThrough([{ air: plan.air, seconds: times * (endS - (laid.endS[i] as number)) }]);
+      return lost > trueThreshold(truth, cookieKey(task.lotId as string, task.cookies[0] + i), region, state);
+    });
+  });
+}
+
 /** Progress is reported behind so many evenings. */
 const REPORTED_EVERY = 5;
 

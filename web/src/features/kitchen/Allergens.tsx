@@ -34,7 +34,7 @@ export function Allergens({ kitchen, laid }: Props) {
       <Looked what="traces of what else is used here" ids={known.traces} onChange={(traces) => setKnown({ ...known, traces })} />
       <div className="flex flex-wrap items-center gap-3">
         <button type="button" className="btn" disabled={!changed || keep.isPending} onClick={() => keep.mutate({ allergens: known })}>
-          {keep.isPending ? 'Keeping them …' : 'Keep these allergens'}
+          {keep.isPending ? 'Keeping them …' : 'Keep the allergens'}
         </button>
         {keep.isError && (
           <span role="alert" className="text-error font-medium">
