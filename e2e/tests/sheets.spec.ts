@@ -40,12 +40,14 @@ test('the run sheet, a calendar and tables of an order; what has no plan says so
   await page.keyboard.press('Tab');
   await expect(printed.getByText(/Cookie: wheat flour/).first()).toBeVisible();
   // What the label must name is looked up once; until then it says that nobody has.
-  await expect(printed.getByText(/Not known yet: what is in cookie/).first()).toBeVisible();
+  await expect(printed.getByText(/Not known yet: what is in the cookie/).first()).toBeVisible();
   await page.getByText('in the cookie:').click();
   await page.getByRole('group', { name: 'in the cookie' }).getByLabel('wheat', { exact: true }).check();
   await page.getByRole('group', { name: 'in the cookie' }).getByLabel('milk').check();
   await page.getByRole('button', { name: 'Keep the allergens' }).click();
-  await expect(printed.getByText(/Contains WHEAT \(cookie\), EGG \(icing\), MILK \(cookie\)/).first()).toBeVisible({ timeout: 15_000 });
+  await expect(printed.getByText(/Contains WHEAT \(the cookie\), EGG \(the icing\), MILK \(the cookie\)/).first()).toBeVisible({
+    timeout: 15_000,
+  });
   await page.reload();
   await expect(printed.getByText(/Cookie: wheat flour/).first()).toBeVisible({ timeout: 15_000 });
   await expect(page.getByText('in the cookie: wheat, milk')).toBeVisible();

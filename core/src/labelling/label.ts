@@ -13,8 +13,9 @@ const LAID_ON: readonly { readonly techniques: readonly TechniqueId[]; readonly 
   { techniques: ['wafer'], item: 'wafer', what: 'wafer paper' },
 ];
 
-/** Something laid on a cookie, one of it a colour: the name it is counted by, and what it is called. */
+/** Something laid on a cookie, one of it a colour: what kind of thing, the name it is counted by, and what it is called. */
 export interface LaidOn {
+  readonly kind: string;
   readonly item: string;
   readonly what: string;
   readonly colour: string;
@@ -25,6 +26,7 @@ export function laidOn(drawings: readonly Stack[], nameOf: (colour: string) => s
   const laid = drawings.flatMap((d) => [...linesOf(d), ...marksOf(d)]);
   return LAID_ON.flatMap(({ techniques, item, what }) =>
     [...new Set(laid.filter((p) => techniques.includes(p.technique)).map((p) => p.colour))].map((colour) => ({
+      kind: item,
       item: `${item} ${colour}`,
       what: `${what}, ${nameOf(colour)}`,
       colour,
@@ -44,8 +46,8 @@ export interface AllergenLabel {
 /** Icing is beaten with egg white, whichever it is; what the cookie and things laid on bring is what the kitchen knows of them. */
 export function allergenLabel(drawing: Stack, known: KnownAllergens, nameOf: (colour: string) => string): AllergenLabel {
   const sources: readonly { readonly what: string; readonly has: readonly AllergenId[] | null }[] = [
-    { what: 'icing', has: ['egg'] },
-    { what: 'cookie', has: known.cookie },
+    { what: 'the icing', has: ['egg'] },
+    { what: 'the cookie', has: known.cookie },
     ...laidOn([drawing], nameOf).map((l) => ({ what: l.what, has: known.laidOn[l.item] ?? null })),
   ];
   const contains = allergenIds.flatMap((id) => {
@@ -60,7 +62,7 @@ export function allergenLabel(drawing: Stack, known: KnownAllergens, nameOf: (co
   };
 }
 
-/** "WHEAT (cookie), EGG (icing; cookie)": what stands behind "Contains", in capitals, since the EU's rule wants it set apart. */
+/** "WHEAT (the cookie), EGG (the icing; the cookie)": what stands behind "Contains", in capitals, since the EU's rule wants it set apart. */
 export const containsText = ({ contains }: Pick<AllergenLabel, 'contains'>): string =>
   contains.map((c) => `${c.id.toUpperCase()} (${c.from.join('; ')})`).join(', ');
 

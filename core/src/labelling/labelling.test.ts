@@ -48,19 +48,19 @@ describe('what must be named', () => {
 describe('a label', () => {
   it('names the egg of the icing, and says of all else that nobody has looked', () => {
     expect(allergenLabel(sugared, NOTHING_KNOWN, colourName)).toEqual({
-      contains: [{ id: 'egg', from: ['icing'] }],
-      unknown: ['cookie', 'sanding sugar or sprinkles, white'],
+      contains: [{ id: 'egg', from: ['the icing'] }],
+      unknown: ['the cookie', 'sanding sugar or sprinkles, white'],
       traces: [],
     });
-    expect(allergenLabel(plain, NOTHING_KNOWN, colourName).unknown).toEqual(['cookie']);
+    expect(allergenLabel(plain, NOTHING_KNOWN, colourName).unknown).toEqual(['the cookie']);
   });
   it('names each once with all that brings it; what is in it is no trace besides', () => {
     const label = allergenLabel(sugared, { cookie: ['wheat', 'egg'], laidOn: { [SUGAR]: ['soya'] }, traces: ['soya', 'nuts'] }, colourName);
-    expect(containsText(label)).toBe('WHEAT (cookie), EGG (icing; cookie), SOYA (sanding sugar or sprinkles, white)');
+    expect(containsText(label)).toBe('WHEAT (the cookie), EGG (the icing; the cookie), SOYA (sanding sugar or sprinkles, white)');
     expect([label.unknown, label.traces]).toEqual([[], ['nuts']]);
     // What is laid on another design is not on this one.
     expect(allergenLabel(plain, known({ cookie: [], laidOn: { [SUGAR]: ['soya'] }, traces: ['soya'] }), colourName)).toEqual({
-      contains: [{ id: 'egg', from: ['icing'] }],
+      contains: [{ id: 'egg', from: ['the icing'] }],
       unknown: [],
       traces: ['soya'],
     });

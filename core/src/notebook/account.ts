@@ -243,7 +243,7 @@ export function runAccount(
     shut,
     found,
     counted,
-    drawings: state.plan.designs.map((d) => d.drawing).filter((d) => defects.some((x) => x.partId !== null && x.design === d.name)),
+    drawings: state.plan.designs.map((d) => d.drawing).filter((d) => defects.some((x) => isSeenOn(x, d))),
     airs: state.room.map((r) => ({ atS: secondsOf(r.fromS), tempC: r.air.tempC, humidityPct: Math.round(r.air.humidityFrac * 100) })),
   };
 }
@@ -259,6 +259,10 @@ function onCookiesG(run: RunIndex): number {
   }
   return (ml * ICING_DENSITY_KG_PER_M3) / 1000;
 }
+
+/** Whether a defect was seen on a part of a drawing; two designs may have one name. */
+export const isSeenOn = (defect: Pick<DefectAccount, 'design' | 'partId'>, drawing: Design): boolean =>
+  defect.design === drawing.name && drawing.parts.some((p) => p.id === defect.partId);
 
 const handsOn = (visits: readonly VisitAccount[]) => visits.reduce((s, v) => s + (v.tookS ?? 0), 0);
 /** What was planned for what was seen, so that both tell of the same work. */

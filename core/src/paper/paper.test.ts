@@ -289,10 +289,10 @@ describe('paper to work from', () => {
     expect([due > 1, wordsOf(workSheet('offer', plan, work)).includes(String(due))]).toEqual([true, true]);
     expect(() => workSheet('offer', plan, { ...work, kitchen: {} })).toThrow('An offer needs your prices: say them in Kitchen first.');
     const care = (more: object) => wordsOf(workSheet('care', plan, { ...work, kitchen: { ...work.kitchen, ...more } })).join(' ');
-    expect(care({})).toMatch(/Contains EGG \(icing\)\. .*Not known yet: what is in cookie/);
+    expect(care({})).toMatch(/Contains EGG \(the icing\)\. .*Not known yet: what is in the cookie/);
     const looked = care({ allergens: { cookie: ['wheat', 'milk'], laidOn: {}, traces: ['nuts'] } });
-    expect(looked).toMatch(/Contains WHEAT \(cookie\), EGG \(icing\), MILK \(cookie\)\..*May contain traces of NUTS\./);
-    expect(wordsOf(workSheet('boxes', plan, work)).join(' ')).toMatch(/Contains EGG and what was not looked at: cookie/);
+    expect(looked).toMatch(/Contains WHEAT \(the cookie\), EGG \(the icing\), MILK \(the cookie\)\..*May contain traces of NUTS\./);
+    expect(wordsOf(workSheet('boxes', plan, work)).join(' ')).toMatch(/Contains EGG and what was not looked at: the cookie/);
     // A price that is asked stands alone: what goes into it, and what it leaves for the hour, is nobody else's.
     const sold = plan.designs.reduce((n, d) => n + d.count, 0);
     const asked = wordsOf(
@@ -326,7 +326,7 @@ describe('paper to work from', () => {
     const handsS = first.reduce((n, t) => n + (t.endS - t.startS) / (t.cookies[1] - t.cookies[0]), 0);
     expect(text).toContain(`${span(handsS)} of hands a cookie`);
     expect(text).toMatch(/ after “/);
-    expect(text).toContain('Contains EGG (icing)');
+    expect(text).toContain('Contains EGG (the icing)');
   });
   it('a shopping list leaves out what is in the house, and says so', () => {
     const some = wordsOf(workSheet('shopping', plan, { ...work, kitchen: { ...work.kitchen, stock: { sugar: 1e6, bag: 1 } } }));

@@ -62,12 +62,12 @@ export function careLabels(plan: Plan, ask: WorkAsk): PrintedSheet {
     ...plan.designs.flatMap((d): Block[] => {
       const label = allergenLabel(d.drawing, known, name);
       const colours = [...new Set(d.drawing.parts.filter((p) => p.role === 'section').map((p) => name(p.colour)))];
-      const laid = laidOn([d.drawing], name).map((l) => l.what);
+      const laid = laidOn([d.drawing], name);
       return [
         { kind: 'heading', text: d.drawing.name },
         { kind: 'text', text: `Icing: ${icingIngredients(recipe, colours)}.` },
         { kind: 'text', text: bakedOf ? `Cookie: ${bakedOf}.` : `Cookie: ${TO_WRITE_IN} (write in what it was baked of)` },
-        ...(laid.length > 0 ? [{ kind: 'text' as const, text: `On it: ${laid.join('; ')}.` }] : []),
+        ...(laid.length > 0 ? [{ kind: 'text' as const, text: `On it: ${laid.map((l) => l.what).join('; ')}.` }] : []),
         { kind: 'text', text: `Contains ${containsText(label)}.`, bold: true },
         ...(label.unknown.length > 0
           ? [
@@ -82,7 +82,7 @@ export function careLabels(plan: Plan, ask: WorkAsk): PrintedSheet {
           ? [{ kind: 'text' as const, text: `May contain traces of ${label.traces.map((t) => t.toUpperCase()).join(', ')}.`, bold: true }]
           : []),
         { kind: 'text', text: `Keep dry, in the dark, at room temperature; not in a refrigerator. Decorated ${ask.date}.` },
-        ...(laid.some((what) => what.startsWith('dust'))
+        ...(laid.some((l) => l.kind === 'dust')
           ? [{ kind: 'text' as const, text: 'Dust must be sold as edible; “non-toxic” is not enough.', bold: true }]
           : []),
       ];

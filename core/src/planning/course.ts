@@ -1,5 +1,5 @@
 import type { Air } from '../drying/air.js';
-import { piecesFrom } from '../drying/airs.js';
+import { type Airs, piecesFrom } from '../drying/airs.js';
 import type { AirPiece } from '../drying/front.js';
 import type { Factors, Margin } from '../drying/uncertainty.js';
 import type { Lot, Plan, StayPlace } from '../formats/plan.js';
@@ -65,12 +65,14 @@ export function courseOf(plan: Plan, lot: Lot, cookie: number): Course {
       const i = cookie - task.cookies[0];
       spans.set(m.stepId, { startS: task.startS + (m.startS[i] as number), endS: task.startS + (m.endS[i] as number) });
     }
-  const airs = plannedAirs(plan, lot.trayId);
-  return {
-    betweenS: (from, to) => {
-      const [a, b] = [spans.get(from.id), spans.get(to.id)];
-      return a && b ? b.startS - a.endS : null;
-    },
-    airsAfter: (step) => piecesFrom(airs, spans.get(step.id)?.endS ?? 0),
-  };
+  return courseFrom(spans, plannedAirs(plan, lot.trayId));
 }
+
+/** A course by when each step was done, by its name, in the airs its tray stood in. */
+export const courseFrom = (spans: ReadonlyMap<string, { readonly startS: number; readonly endS: number }>, airs: Airs): Course => ({
+  betweenS: (from, to) => {
+    const [a, b] = [spans.get(from.id), spans.get(to.id)];
+    return a && b ? b.startS - a.endS : null;
+  },
+  airsAfter: (step) => piecesFrom(airs, spans.get(step.id)?.endS ?? 0),
+});

@@ -1,10 +1,9 @@
 import { type AskedBody, askedNow } from '../bench/bodies.js';
-import type { RunEvent, StoredEvent } from '../bench/event.js';
-import { GrowingRun } from '../bench/fold.js';
-import { runIndex } from '../bench/run-index.js';
+import type { StoredEvent } from '../bench/event.js';
 import { cookieKey } from '../formats/ids.js';
 import type { Plan } from '../formats/plan.js';
 import type { Rng } from '../time/rng.js';
+import { EveningLog } from './evening-log.js';
 import type { Kitchen } from './kitchen.js';
 import { isThere, truthOf } from './truth.js';
 
@@ -26,22 +25,14 @@ export interface Habits {
 export const USUAL: Habits = { early: 0.5 };
 /** A day at the bench: the log of a plan worked to its end. */
 export function worked(plan: Plan, kitchen: Kitchen, rng: Rng, { early, takes = 1, calledAway }: Habits = USUAL): StoredEvent[] {
-  const epochMs = Date.parse(plan.epoch as string);
-  const events: StoredEvent[] = [];
-  const going = new GrowingRun(plan);
-  const say = (atS: number, body: Pick<RunEvent, 'type' | 'data'>) => {
-    const seq = events.length + 1;
-    const event = { id: `e${seq}`, deviceId: 'd', deviceSeq: seq, seq, atMs: Math.round(epochMs + atS * 1000), ...body } as StoredEvent;
-    events.push(event);
-    going.say(event);
-  };
+  const log = new EveningLog(plan);
   const truth = truthOf(kitchen, Math.floor(rng() * 2 ** 32));
   const isFound = ({ body, state }: AskedBody, atS: number) => isThere(truth, cookieKey(body.lotId, body.cookie), body, state, atS);
-  say(plan.tasks[0]?.startS ?? 0, { type: 'runStarted', data: {} });
+  log.say(plan.tasks[0]?.startS ?? 0, { type: 'runStarted', data: {} });
   let handsS = plan.tasks[0]?.startS ?? 0;
   for (const task of plan.tasks) {
     for (let looks = 0; ; looks++) {
-      const run = runIndex(going.state());
+      const run = log.run();
       const now = run.plan.task(task.id);
       if (!now) break;
       const readyMs = run.readyMs(now);
@@ -51,7 +42,7 @@ export function worked(plan: Plan, kitchen: Kitchen, rng: Rng, { early, takes = 
         const body = askedNow(run, now, halfS);
         if (body) {
           const { cookie, stepId } = body.body;
-          say(halfS, {
+          log.say(halfS, {
             type: 'touched',
             data: { taskId: task.id, cookie, part: stepId, state: body.state, found: isFound(body, halfS) ? 'reached' : 'not-yet' },
           });
@@ -64,17 +55,17 @@ export function worked(plan: Plan, kitchen: Kitchen, rng: Rng, { early, takes = 
       const seen = body && run.state.looks.findLast((l) => l.taskId === task.id)?.found === 'reached' ? null : body;
       if (seen && looks < 12 && !isFound(seen, atS)) {
         const { cookie, stepId } = seen.body;
-        say(atS, { type: 'touched', data: { taskId: task.id, cookie, part: stepId, state: seen.state, found: 'not-yet' } });
+        log.say(atS, { type: 'touched', data: { taskId: task.id, cookie, part: stepId, state: seen.state, found: 'not-yet' } });
         handsS = atS + 1;
         continue;
       }
       const awayS = calledAway && rng() < calledAway.share ? calledAway.s : 0;
-      say(atS + awayS, { type: 'taskBegun', data: { taskId: task.id } });
+      log.say(atS + awayS, { type: 'taskBegun', data: { taskId: task.id } });
       handsS = atS + awayS + takes * (now.endS - now.startS);
-      say(handsS, { type: 'taskDone', data: { taskId: task.id } });
+      log.say(handsS, { type: 'taskDone', data: { taskId: task.id } });
       handsS += 5;
       break;
     }
   }
-  return events;
+  return log.events;
 }

@@ -31,7 +31,7 @@ export interface Evenings {
 
 const MOST_MOMENTS = 10;
 /** Progress is reported behind so many evenings. */
-const TOLD_EVERY = 50;
+const REPORTED_EVERY = 50;
 
 /** Plays a plan many times, each evening in a kitchen as likely as any by what the plan believes, by a player that does not re-plan. */
 export function playMany(plan: Plan, evenings: number, player: Player, onProgress: (share: number) => void = () => undefined): Evenings {
@@ -59,7 +59,7 @@ export function playMany(plan: Plan, evenings: number, player: Player, onProgres
         worstSeed: isMost ? own : known.worstSeed,
       });
     }
-    if (own % TOLD_EVERY === 0) onProgress(own / evenings);
+    if (own % REPORTED_EVERY === 0) onProgress(own / evenings);
   }
   const sorted = [...saved].sort((a, b) => a - b);
   return {

@@ -1,12 +1,11 @@
 import { airsOfTray } from '../bench/room.js';
 import type { RunIndex } from '../bench/run-index.js';
 import { isLeftOut, type RunPlan, type RunTask } from '../bench/run-plan.js';
-import { piecesFrom } from '../drying/airs.js';
 import { dryingStates } from '../drying/state.js';
 import type { Factors } from '../drying/uncertainty.js';
 import { cookieKey } from '../formats/ids.js';
 import type { Lot, Motion, PlanDesign } from '../formats/plan.js';
-import { type Course, courseOf } from '../planning/course.js';
+import { courseFrom, courseOf } from '../planning/course.js';
 import { surfaceChecks } from '../planning/course-checks.js';
 import type { CheckInput, CheckKind } from '../planning/design-check.js';
 import { drawnChecks } from '../planning/drawn-checks.js';
@@ -17,11 +16,13 @@ import { isMade, momentsIn } from './done.js';
 import type { Flaw, Mistimed } from './spoilt.js';
 import type { Truth } from './truth.js';
 
-/** What the checks call a risk, as it is seen on a cookie. Bleeding is not among them: the wait for it is a rule, and judged as one. */
+/**
+ * What the checks call a risk, as it is seen on a cookie. Bleeding is not among them: the wait for it is a rule, and judged as one. Nor is
+ * overflowing: how much icing is laid follows from the drawing, and nobody at this bench lays more.
+ */
 const SEEN: Readonly<Partial<Record<CheckKind, DefectId>>> = {
   crater: 'crater',
   ridges: 'ridges',
-  overflow: 'overflowed',
   lumps: 'dragged-lumps',
   spread: 'spread',
 };
@@ -49,7 +50,7 @@ export function flawsOf(plan: RunPlan, run: RunIndex, truth: Truth, mistimed: re
       if (run.isOut(lot.id, cookie)) continue;
       const done = stepsDone(run, lot, cookie);
       const input = inputOf(run.state.plan, trueFactors(truth, key));
-      const risks = [...surfaceChecks(now.drawing, now.graph, input, courseAsDone(run, lot, done)), ...drawnNow];
+      const risks = [...surfaceChecks(now.drawing, now.graph, input, courseFrom(done, airsOfTray(run, lot.trayId))), ...drawnNow];
       // The same icing, worked as it was planned: a slow evening is nobody's doing.
       const asPlanned = surfaceChecks(planned.drawing, planned.graph, input, courseOf(plan, lot, cookie));
       const accepted = new Map([...asPlanned, ...drawnPlanned].map((c) => [`${c.kind} ${c.part}`, c.risk]));
@@ -89,17 +90,6 @@ function stepsDone(run: RunIndex, lot: Lot, cookie: number): Map<string, Done> {
         out.set(motion.stepId, { task, motion, startS: at(motion.startS[i] as number), endS: at(motion.endS[i] as number) });
   }
   return out;
-}
-
-function courseAsDone(run: RunIndex, lot: Lot, done: ReadonlyMap<string, Done>): Course {
-  const airs = airsOfTray(run, lot.trayId);
-  return {
-    betweenS: (from, to) => {
-      const [a, b] = [done.get(from.id), done.get(to.id)];
-      return a && b ? b.startS - a.endS : null;
-    },
-    airsAfter: (step) => piecesFrom(airs, done.get(step.id)?.endS ?? 0),
-  };
 }
 
 const inputOf = (plan: RunPlan, factors: Factors): CheckInput => ({

@@ -1,11 +1,11 @@
 import { bodiesAsked } from '../bench/bodies.js';
-import type { RunEvent, StoredEvent } from '../bench/event.js';
-import { GrowingRun } from '../bench/fold.js';
-import { type RunIndex, runIndex } from '../bench/run-index.js';
+import type { StoredEvent } from '../bench/event.js';
+import type { RunIndex } from '../bench/run-index.js';
 import type { RunTask } from '../bench/run-plan.js';
 import { lostBy } from '../drying/body.js';
 import { cookieKey } from '../formats/ids.js';
 import type { Plan } from '../formats/plan.js';
+import { EveningLog } from './evening-log.js';
 import { type Truth, trueThreshold } from './truth.js';
 
 /** Who plays an evening without anybody watching. */
@@ -20,27 +20,19 @@ export const IMPATIENT: Player = { goesBy: 'bench', patience: 0.5 };
 
 /** An evening at the bench, played to its end: the log of a plan, in the plan's order. */
 export function playEvening(plan: Plan, truth: Truth, player: Player): StoredEvent[] {
-  const epochMs = Date.parse(plan.epoch as string);
-  const events: StoredEvent[] = [];
-  const going = new GrowingRun(plan);
-  const say = (atS: number, body: Pick<RunEvent, 'type' | 'data'>) => {
-    const seq = events.length + 1;
-    const event = { id: `e${seq}`, deviceId: 'd', deviceSeq: seq, seq, atMs: Math.round(epochMs + atS * 1000), ...body } as StoredEvent;
-    events.push(event);
-    going.say(event);
-  };
+  const log = new EveningLog(plan);
   let handsS = plan.tasks[0]?.startS ?? 0;
-  say(handsS, { type: 'runStarted', data: {} });
+  log.say(handsS, { type: 'runStarted', data: {} });
   for (const { id } of plan.tasks) {
-    const run = runIndex(going.state());
+    const run = log.run();
     const task = run.plan.task(id);
     if (!task) continue;
     const atS = run.plan.whenOpen(Math.max(handsS, begins(run, task, handsS, truth, player)));
-    say(atS, { type: 'taskBegun', data: { taskId: id } });
+    log.say(atS, { type: 'taskBegun', data: { taskId: id } });
     handsS = atS + task.endS - task.startS;
-    say(handsS, { type: 'taskDone', data: { taskId: id } });
+    log.say(handsS, { type: 'taskDone', data: { taskId: id } });
   }
-  return events;
+  return log.events;
 }
 
 function begins(run: RunIndex, task: RunTask, handsS: number, truth: Truth, player: Player): number {

@@ -1,9 +1,8 @@
 import { type AskedBody, bodiesAsked, furthest } from '../bench/bodies.js';
-import type { RunEvent, StoredEvent } from '../bench/event.js';
-import { GrowingRun } from '../bench/fold.js';
+import type { StoredEvent } from '../bench/event.js';
 import { replan } from '../bench/replan.js';
 import { gainOf, isWorthIt, movesAnything, SLIP_S, slipOf } from '../bench/revision.js';
-import { type RunIndex, runIndex } from '../bench/run-index.js';
+import type { RunIndex } from '../bench/run-index.js';
 import type { RunTask } from '../bench/run-plan.js';
 import { benchView } from '../bench/view.js';
 import { lostBy } from '../drying/body.js';
@@ -14,6 +13,7 @@ import type { Plan, PlanTask } from '../formats/plan.js';
 import { planIndex } from '../formats/plan-index.js';
 import { gauss, type Rng, seededRng } from '../time/rng.js';
 import type { TaskId } from '../units/id.js';
+import { EveningLog } from './evening-log.js';
 import { judge } from './judge.js';
 import type { Kitchen } from './kitchen.js';
 import { isMistimed } from './spoilt.js';
@@ -27,15 +27,10 @@ export type Works = 'sees' | 'looks' | 'replans';
 
 /** An evening as it is worked: at a pace of its own, nothing before its planned moment, nothing on icing that is not ready. */
 export function workEvening(plan: Plan, truth: Truth, rng: Rng, works: Works): StoredEvent[] {
-  const epochMs = Date.parse(plan.epoch as string);
-  const events: StoredEvent[] = [];
-  const going = new GrowingRun(plan);
-  const say = (atS: number, body: Pick<RunEvent, 'type' | 'data'>): RunIndex => {
-    const seq = events.length + 1;
-    const event = { id: `e${seq}`, deviceId: 'd', deviceSeq: seq, seq, atMs: Math.round(epochMs + atS * 1000), ...body } as StoredEvent;
-    events.push(event);
-    going.say(event);
-    return runIndex(going.state());
+  const log = new EveningLog(plan);
+  const say = (...said: Parameters<EveningLog['say']>): RunIndex => {
+    log.say(...said);
+    return log.run();
   };
   const evening = gauss(rng) * PACE_SPREAD.evening;
   const hands = [...new Set(plan.tasks.map((t) => t.by))];
@@ -47,7 +42,7 @@ export function workEvening(plan: Plan, truth: Truth, rng: Rng, works: Works): S
     if (!changed && slipOf(run.state.plan, view, nowS) < SLIP_S) return;
     const next = replan(run, nowS);
     const takes = changed ? movesAnything(run.state.plan, next.starts) : isWorthIt(gainOf(run.state.plan, view, next));
-    if (takes) run = say(nowS, { type: 'planRevised', data: { baseSeq: events.length, starts: next.starts } });
+    if (takes) run = say(nowS, { type: 'planRevised', data: { baseSeq: log.events.length, starts: next.starts } });
   };
   for (;;) {
     const begins = hands.flatMap((by) => (busy.has(by) ? [] : nextOf(run, by, nowS, truth, works)));
@@ -70,7 +65,7 @@ export function workEvening(plan: Plan, truth: Truth, rng: Rng, works: Works): S
       const takesS = (task.endS - task.startS) * Math.exp(evening + gauss(rng) * PACE_SPREAD.visit);
       busy.set(task.by, { taskId: task.id, untilS: nowS + takesS });
       run = say(nowS, { type: 'taskBegun', data: { taskId: task.id } });
-    } else return events;
+    } else return log.events;
   }
 }
 

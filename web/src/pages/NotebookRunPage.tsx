@@ -1,5 +1,5 @@
 import type { Design } from '@kestfog/core/design';
-import { longEnough, runTable, runTableKinds } from '@kestfog/core/notebook';
+import { isSeenOn, longEnough, runTable, runTableKinds } from '@kestfog/core/notebook';
 import { flawsOn } from '@kestfog/core/picture';
 import { finishedLook } from '@kestfog/core/planning';
 import type { NotebookRunView } from '@kestfog/core/wire';
@@ -127,8 +127,9 @@ function Account({ run }: { readonly run: NotebookRunView }) {
             <h2 className="text-2xl font-semibold">What went wrong</h2>
             {account.drawings.length > 0 && (
               <ul className="flex flex-wrap gap-4 mt-2">
-                {account.drawings.map((design) => (
-                  <SeenOn key={design.name} design={design} defects={s.defects.filter((d) => d.design === design.name)} />
+                {account.drawings.map((design, i) => (
+                  // Two designs may have one name.
+                  <SeenOn key={`${i} ${design.name}`} design={design} defects={s.defects.filter((d) => isSeenOn(d, design))} />
                 ))}
               </ul>
             )}

@@ -12,7 +12,7 @@ import {
 } from '@kestfog/core/rehearsal';
 import { defectById } from '@kestfog/core/steps';
 import { seededRng } from '@kestfog/core/time';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { usePlan } from '../api/queries.js';
 import { Going, readKept } from '../features/rehearsal/Going.js';
@@ -25,7 +25,7 @@ import { Loading, Notice } from '../ui/Notice.js';
 import { NumberField, readNumber } from '../ui/NumberField.js';
 import { RunsGoing } from '../ui/RunsGoing.js';
 import { useTitle } from '../ui/use-title.js';
-import { eveningsBeside, proofBeside } from '../workers/plan-client.js';
+import { type Beside, eveningsBeside, proofBeside } from '../workers/plan-client.js';
 import { useBeside } from '../workers/use-beside.js';
 
 /** How icing behaves in the rehearsal, as words say it; what it really is on each cookie stays hidden. */
@@ -153,35 +153,73 @@ function Rehearsed({ plan, orderId, name }: { readonly plan: Plan; readonly orde
   );
 }
 
-const EVENINGS = 1000;
 /** So long before its moment an evening is stepped into. */
 const STEPS_IN_MS = 60_000;
+const EVENINGS = 1000;
+const WORKED_EVENINGS = 50;
+
+interface ManyProps<T> {
+  readonly plan: Plan;
+  readonly title: string;
+  readonly intro: string;
+  readonly ask: string;
+  readonly begin: (onProgress: (share: number) => void) => Beside<T>;
+  readonly children: (value: T) => ReactNode;
+}
+/** Many evenings of a plan, reckoned beside the page once they are asked for; they can be stopped. */
+function Many<T>({ plan, title, intro, ask, begin, children }: ManyProps<T>) {
+  const [wanted, setWanted] = useState(false);
+  const [done, setDone] = useState(0);
+  const { value, pending, failure } = useBeside<T>(wanted ? `${title} ${plan.epoch}` : null, () => begin(setDone));
+  return (
+    <section aria-label={title} className="grid gap-3">
+      <h2 className="text-2xl font-semibold">{title}</h2>
+      <p>{intro}</p>
+      {!wanted && (
+        <button
+          type="button"
+          className="btn min-h-16 text-xl justify-self-start"
+          onClick={() => {
+            setDone(0);
+            setWanted(true);
+          }}
+        >
+          {ask}
+        </button>
+      )}
+      {pending && (
+        <div className="flex flex-wrap items-center gap-4">
+          <Loading what={`so far ${percent(done)} of them`} />
+          <button type="button" className="btn min-h-16 text-xl" onClick={() => setWanted(false)}>
+            Stop
+          </button>
+        </div>
+      )}
+      {failure && (
+        <Notice title="They could not be reckoned" tone="closing">
+          {failure}
+        </Notice>
+      )}
+      {value && children(value)}
+    </section>
+  );
+}
 
 /** The plan played a thousand times by who goes by the bench alone: how much comes out right, and where it is lost. */
 function Thousand({ plan, onStepInto }: { readonly plan: Plan; readonly onStepInto: (moment: WorstMoment) => void }) {
-  const [wanted, setWanted] = useState(false);
-  const [done, setDone] = useState(0);
-  const played = useBeside<Evenings>(wanted ? `evenings ${plan.epoch}` : null, () => eveningsBeside(plan, EVENINGS, setDone));
-  const v = played.value;
   return (
-    <section aria-label="A thousand evenings" className="grid gap-3">
-      <h2 className="text-2xl font-semibold">A thousand evenings</h2>
-      {!wanted && (
-        <button type="button" className="btn min-h-16 text-xl justify-self-start" onClick={() => setWanted(true)}>
-          Play it a thousand times
-        </button>
-      )}
-      {played.pending && <Loading what={`playing a thousand evenings, ${percent(done)}`} />}
-      {played.failure && (
-        <Notice title="They could not be played" tone="closing">
-          {played.failure}
-        </Notice>
-      )}
-      {v && (
+    <Many<Evenings>
+      plan={plan}
+      title="A thousand evenings"
+      intro="The bench alone decides, and nobody ever puts a finger to anything: where would cookies be lost?"
+      ask="Play it a thousand times"
+      begin={(onProgress) => eveningsBeside(plan, EVENINGS, onProgress)}
+    >
+      {(v) => (
         <>
           <p>
-            Who goes by the bench alone and never puts a finger to anything brings <b>{percent(v.saved)}</b> of the cookies through, in one
-            evening of ten {percent(v.savedInTen)} or less; nothing at all comes wrong in {percent(v.whole)} of the evenings.
+            <b>{percent(v.saved)}</b> of the cookies come out right, in one evening of ten {percent(v.savedInTen)} or less; nothing at all
+            comes wrong in {percent(v.whole)} of the evenings.
           </p>
           {v.worst.length > 0 && <h3 className="text-xl font-semibold">Where most are lost</h3>}
           <ul className="divide-y divide-base-300">
@@ -201,38 +239,24 @@ function Thousand({ plan, onStepInto }: { readonly plan: Plan; readonly onStepIn
           </ul>
         </>
       )}
-    </section>
+    </Many>
   );
 }
 
-const WORKED_EVENINGS = 50;
+const WORKED = ['in the planned order', 'planned again'] as const;
 
 /** The plan worked at one's own pace with a finger on the icing, in its own order and with a bench that plans again. */
 function Fifty({ plan }: { readonly plan: Plan }) {
-  const [wanted, setWanted] = useState(false);
-  const [done, setDone] = useState(0);
-  const worked = useBeside<readonly [Proof, Proof]>(wanted ? `proof ${plan.epoch}` : null, () =>
-    proofBeside(plan, WORKED_EVENINGS, setDone),
-  );
+  const { msOf } = planIndex(plan);
   return (
-    <section aria-label="Fifty evenings planned again" className="grid gap-3">
-      <h2 className="text-2xl font-semibold">Fifty evenings, planned again</h2>
-      <p>
-        A finger is put to all icing before it is worked on, hands are quicker or slower than planned, and the bench plans what is left
-        again.
-      </p>
-      {!wanted && (
-        <button type="button" className="btn min-h-16 text-xl justify-self-start" onClick={() => setWanted(true)}>
-          Work fifty evenings
-        </button>
-      )}
-      {worked.pending && <Loading what={`working fifty evenings, ${percent(done)}`} />}
-      {worked.failure && (
-        <Notice title="They could not be worked" tone="closing">
-          {worked.failure}
-        </Notice>
-      )}
-      {worked.value && (
+    <Many<readonly [Proof, Proof]>
+      plan={plan}
+      title="Fifty evenings, planned again"
+      intro="A finger is put to all icing before it is worked on, hands are quicker or slower than planned, and the bench plans what is left again."
+      ask="Work fifty evenings"
+      begin={(onProgress) => proofBeside(plan, WORKED_EVENINGS, onProgress)}
+    >
+      {(proofs) => (
         <div className="overflow-x-auto">
           <table className="table text-lg">
             <thead className="text-base text-base-content">
@@ -245,25 +269,21 @@ function Fifty({ plan }: { readonly plan: Plan }) {
               </tr>
             </thead>
             <tbody>
-              {(['in the planned order', 'planned again'] as const).map((how, i) => {
-                const proof = worked.value?.[i] as Proof;
-                const { msOf } = planIndex(plan);
-                return (
-                  <tr key={how}>
-                    <th scope="row" className="font-normal whitespace-nowrap">
-                      {how}
-                    </th>
-                    <td className="whitespace-nowrap">{proof.onTime === null ? 'nothing is due' : percent(proof.onTime)}</td>
-                    <td className="whitespace-nowrap">{dayClock(msOf(proof.endS.median), msOf(plan.endS))}</td>
-                    <td className="whitespace-nowrap">{dayClock(msOf(proof.endS.inTen), msOf(plan.endS))}</td>
-                    <td className="whitespace-nowrap">{percent(proof.saved)}</td>
-                  </tr>
-                );
-              })}
+              {proofs.map((proof, i) => (
+                <tr key={WORKED[i]} className="whitespace-nowrap">
+                  <th scope="row" className="font-normal">
+                    {WORKED[i]}
+                  </th>
+                  <td>{proof.onTime === null ? 'nothing is due' : percent(proof.onTime)}</td>
+                  <td>{dayClock(msOf(proof.endS.median))}</td>
+                  <td>{dayClock(msOf(proof.endS.inTen))}</td>
+                  <td>{percent(proof.saved)}</td>
+                </tr>
+              ))}
             </tbody>
           </table>
         </div>
       )}
-    </section>
+    </Many>
   );
 }

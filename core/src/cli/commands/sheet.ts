@@ -45,7 +45,7 @@ export const sheet: Command = {
   summary: 'paper for the bench: templates and guides of true size, and sheets to work from',
   help: `Writes a PDF whose lines are true millimetres and whose words can be searched. Of a design: --kind template (--part ID for one part, --mirrored),
 guide (--guide ${guideKinds.join('|')}, --pitch-mm, --angle-deg, --count), transfers (--count, --spares, --turned-over), gauges.
-Of an order or a plan: run, trays, mixing, labels, shopping, care (boxes and offer need a kitchen's carton and prices: they are made
+Of an order or a plan: run, trays, mixing, labels, shopping, care, cards (boxes and offer need a kitchen's carton and prices: they are made
 on the page). An order is planned first, within --seconds (10).
 --paper a4 or letter. Sheets of true size have lines of 100 mm: where they measure otherwise, say what they measure with --measured-mm.
 Clock times are those of the time zone the command runs in.`,

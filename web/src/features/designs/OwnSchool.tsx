@@ -4,14 +4,12 @@ import { useState } from 'react';
 import { useKeepSchool, useRemoveSchool } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { isCount } from './school-text.js';
 
 interface Props {
   readonly school: SchoolView;
   readonly onRemoved: () => void;
 }
-
-/** Icing that is counted: shown as this decorator counts it. */
-const isCount = (p: SchoolParameter) => p.kind === 'number' && ['floodS', 'outlineS', 'pipingS', 'wetMarkS'].includes(p.key);
 
 /** A school of one's own: every row a field, with what practitioners tell of it beside it. */
 export function OwnSchool({ school, onRemoved }: Props) {

@@ -1,5 +1,5 @@
 import type { Design } from '@kestfog/core/design';
-import { type SchoolParameter, schoolParameters } from '@kestfog/core/steps';
+import { schoolParameters } from '@kestfog/core/steps';
 import type { SchoolView } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { useKeepSchool, useSchools } from '../../api/queries.js';
@@ -9,6 +9,7 @@ import { span } from '../../text/time.js';
 import type { InSchool } from '../../workers/plan.worker.js';
 import { inSchoolBeside } from '../../workers/plan-client.js';
 import { useBeside } from '../../workers/use-beside.js';
+import { schoolValue } from './school-text.js';
 
 interface Props {
   readonly design: Design;
@@ -18,8 +19,6 @@ interface Props {
   readonly schoolId: string;
   readonly onSchool: (id: string) => void;
 }
-
-const isIcing = (key: string) => ['floodS', 'outlineS', 'pipingS', 'wetMarkS'].includes(key);
 
 /** The way of working: a preset, or one's own begun as a copy, and two side by side on this design. */
 export function SchoolPanel({ design, designKey, now, schoolId, onSchool }: Props) {
@@ -48,12 +47,6 @@ export function SchoolPanel({ design, designKey, now, schoolId, onSchool }: Prop
     ['first touch to dry', (c) => (c.totals.throughS === null ? 'never' : span(c.totals.throughS))],
     ['likely to go wrong', (c) => `${c.likely}, to watch ${c.watch}`],
   ];
-  const value = (p: SchoolParameter, of: SchoolView): string => {
-    const v = of[p.key];
-    if (p.kind === 'yes') return v ? 'yes' : 'no';
-    if (p.kind === 'choice') return p.of.find((o) => o.value === v)?.text ?? String(v);
-    return isIcing(p.key) ? counting.text(v as number) : `${v}${p.unit ? ` ${p.unit}` : p.key === 'neighbourCrusts' ? ' ×' : ''}`;
-  };
   const differing = schoolParameters.filter((p) => columns[0] && columns[1] && columns[0].school[p.key] !== columns[1].school[p.key]);
   const select = (label: string, value: string, onChange: (id: string) => void) => (
     <label className="grid gap-1">
@@ -113,7 +106,7 @@ export function SchoolPanel({ design, designKey, now, schoolId, onSchool }: Prop
                 {every && <span className="block text-sm opacity-80">in practice: {p.inPractice}</span>}
               </th>
               {columns.map((c, i) => (
-                <td key={`${c.school.id} ${i}`}>{value(p, c.school)}</td>
+                <td key={`${c.school.id} ${i}`}>{schoolValue(p, c.school, counting)}</td>
               ))}
             </tr>
           ))}

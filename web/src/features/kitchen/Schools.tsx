@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { useKeepSchool, useSchools } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
 import { OwnSchool } from '../designs/OwnSchool.js';
+import { schoolValue } from '../designs/school-text.js';
 
 /** What tells schools apart at a glance. */
 const TELLING: readonly SchoolParameter['key'][] = ['bags', 'floodS', 'neighbourCrusts', 'contrastOn', 'detailsOn', 'pensOn'];
@@ -68,16 +69,11 @@ export function Schools() {
 
 function InShort({ school }: { readonly school: SchoolView }) {
   const counting = useCounting();
-  const inWords = (p: SchoolParameter): string => {
-    const v = school[p.key];
-    if (p.kind === 'choice') return p.of.find((o) => o.value === v)?.text ?? String(v);
-    return p.key === 'floodS' ? counting.text(v as number) : p.key === 'neighbourCrusts' ? `${v} ×` : String(v);
-  };
   return (
     <span className="grow basis-96 text-base opacity-85">
       {schoolParameters
         .filter((p) => TELLING.includes(p.key))
-        .map((p) => `${p.label}: ${inWords(p)}`)
+        .map((p) => `${p.label}: ${schoolValue(p, school, counting)}`)
         .join('; ')}
     </span>
   );

@@ -35,7 +35,7 @@ describe('allergens', () => {
       <QueryClientProvider client={new QueryClient()}>
         <Allergens
           kitchen={{ allergens: NOTHING_KNOWN } as never}
-          laid={[{ item: 'pen #000000', what: 'edible pen, black', colour: '#000000' }]}
+          laid={[{ kind: 'pen', item: 'pen #000000', what: 'edible pen, black', colour: '#000000' }]}
         />
       </QueryClientProvider>,
     );

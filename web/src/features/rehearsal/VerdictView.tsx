@@ -94,8 +94,8 @@ export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain
                       {dayClock(atMs)}: {s.reasons}.
                     </p>
                     <p>
-                      It came about with {percent(s.risk)}; as planned, with {percent(s.plannedRisk)}.
-                      {s.change && ` It would have helped to ${s.change}.`}
+                      How likely that was: {percent(s.risk)}; as planned, {percent(s.plannedRisk)}.
+                      {s.change && ` What would have helped: ${s.change}.`}
                     </p>
                   </>
                 )}
