@@ -121,7 +121,7 @@ function gonePast(run: RunIndex, task: RunTask, { cookie, part }: Touched, atS: 
     const leftAtS = begunS + (laid.endS[which - task.cookies[0]] ?? Number.POSITIVE_INFINITY);
     if (leftAtS >= atS) continue;
     const airs = airsAround(run.state.plan, run.state.room, []);
-    const body = { lotId: task.lotId, cookie: which, stepId: gap.from, region, leftAtS, airs, inferred: false };
+    const body = { lotId: task.lotId, cookie: which, stepId: gap.from, region, leftAtS, airs, looked: [], inferred: false };
     return { body, state: gap.maxState, gap, key: `${bodyKey(task.lotId, which, gap.from)} ${gap.maxState}` };
   }
   return null;

@@ -1,9 +1,10 @@
 import { type Body, shareAt } from '../drying/body.js';
-import { type DryingState, type Region, stateThresholds } from '../drying/state.js';
+import type { DryingState } from '../drying/state.js';
 import { bodyKey } from '../formats/ids.js';
 import { leftToDryS } from '../planning/separation.js';
 import type { Gap } from '../steps/step.js';
 import type { LotId, StepId } from '../units/id.js';
+import { askedState, looksAt } from './looked.js';
 import { airsOfTray } from './room.js';
 import type { RunIndex } from './run-index.js';
 import { isLeftOut, type RunTask } from './run-plan.js';
@@ -34,24 +35,14 @@ export function laidBy(run: RunIndex, task: RunTask, stepId: StepId, cookies: re
     .filter((cookie) => !isLeftOut(task, cookie, stepId))
     .map((cookie): LaidBody => {
       const leftAtS = beganS + leftToDryS(visit, stepId, cookie);
-      return { lotId, cookie, stepId, region, leftAtS, airs, inferred: record.inferred === true };
+      const looked = looksAt(run.plan, run.state.looks, { lotId, cookie, stepId, region, leftAtS });
+      return { lotId, cookie, stepId, region, leftAtS, airs, looked, inferred: record.inferred === true };
     });
 }
 
 /** Everything that lies on the cookies by now. */
 export const laidBodies = (run: RunIndex): LaidBody[] =>
   run.state.plan.tasks.flatMap((task) => task.motions.flatMap((m) => laidBy(run, task, m.stepId, sharedCookies(task, task))));
-
-/**
- * The state a wait is looked at by: a finger knows no multiples. A neighbour wait of so many crusts asks for a skin below one, a
- * crust below three, and set icing from there on; any other wait asks for its own state.
- */
-export function askedState(gap: Gap, region: Region): DryingState {
-  const own = gap.minState as DryingState;
-  const times = (gap.minLossKgPerM2 as number) / stateThresholds(region)[own];
-  if (own !== 'crusted' || Math.abs(times - 1) < 1e-6) return own;
-  return times < 1 ? 'skinned' : times < 3 - 1e-6 ? 'crusted' : 'set';
-}
 
 /** A body that a task waits for, and the state it is asked for. */
 export interface AskedBody {

@@ -91,8 +91,8 @@ export class Folding {
     return this.room.length > 0 || this.carries.length > 0 || this.counted.size > 0;
   }
   private recount(tasks: ReadonlyMap<TaskId, TaskRecord> = this.tasks): Recount {
-    const { plan, room, carries, onBench } = this;
-    return new Recount({ plan, tasks, room, carries, atS: this.sOf(this.latestMs) }, onBench);
+    const { plan, room, carries, looks, onBench } = this;
+    return new Recount({ plan, tasks, room, carries, looks, atS: this.sOf(this.latestMs) }, onBench);
   }
 
   /** The plan with its waits as they are by now. */
@@ -117,9 +117,8 @@ export class Folding {
   }
   /** When what was found not to be there yet is looked at again; undefined where nothing was. */
   private lookAgainMs(task: RunTask): number | undefined {
-    const last = this.lastLook(task.id);
-    if (last?.found !== 'not-yet') return undefined;
-    const againS = this.recount().lookAgainS(task, last.atS, last.part);
+    if (this.lastLook(task.id)?.found !== 'not-yet') return undefined;
+    const againS = this.recount().lookAgainS(task);
     return againS === null ? undefined : this.epochMs + againS * 1000;
   }
   private isReadyBy(task: RunTask, atMs: number): boolean {

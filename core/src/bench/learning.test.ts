@@ -4,8 +4,8 @@ import { factorsOf, learnFactors } from '../calibration/drying-factors.js';
 import { stateThresholds } from '../drying/state.js';
 import type { Plan, PlanTask } from '../formats/plan.js';
 import { benchTouches, reportOfBench } from './bench-touches.js';
-import { askedState } from './bodies.js';
 import type { StoredEvent } from './event.js';
+import { askedState } from './looked.js';
 
 const patient = made(['lighthouse'], { school: 'patient' });
 const twoBags = made(['lighthouse']);

@@ -1,7 +1,7 @@
 import { type AskedBody, askedNow } from './bodies.js';
 import type { RunEvent } from './event.js';
 
-import { type RunIndex } from './run-index.js';
+import type { RunIndex } from './run-index.js';
 import { openCookies, type RunTask } from './run-plan.js';
 import type { RunState, TaskRecord } from './run-state.js';
 import type { BenchView } from './view.js';
@@ -37,6 +37,21 @@ export function mayTouch(run: RunIndex, view: BenchView, nowMs: number): MayTouc
   if (view.inHandSinceMs !== null && nowMs - view.inHandSinceMs >= TOUCH_MS) return null;
   const body = askedNow(run, now.task, run.plan.sOf(nowMs));
   return body && { body, notYet: !view.waiting, reached: view.waiting };
+}
+
+/** What a glance at another tray may find: of the icing its next step waits for, the body that is furthest behind. */
+export interface MayTouchInPassing {
+  readonly task: RunTask;
+  readonly body: AskedBody;
+}
+
+/** Of a tray whose next step is not in hand; null where that waits for no icing that is laid. */
+export function mayTouchInPassing(run: RunIndex, trayId: string, nowMs: number): MayTouchInPassing | null {
+  if (run.state.pausedAtMs !== null || run.state.startedAtMs === null) return null;
+  const task = run.open.find((t) => t.trayId === trayId && t.lotId !== null);
+  if (!task || run.isInHand(task)) return null;
+  const body = askedNow(run, task, run.plan.sOf(nowMs));
+  return body && { task, body };
 }
 
 /** Cookies whose wet work the planned pace has not finished yet; all open ones where they are ticked one by one or nothing closes. */

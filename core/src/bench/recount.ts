@@ -1,5 +1,5 @@
 import { type Airs, momentOfLoss } from '../drying/airs.js';
-import { type Asked, type Body, lostAt, lostBy, readyAfterLook } from '../drying/body.js';
+import { type Asked, type Body, lostAt, lostBy, readyAfterLook, type UnseenBody } from '../drying/body.js';
 import { type AirPiece, type DryingRate, dryingRate, lossThrough, secondsToLose, secondsToLoseThrough } from '../drying/front.js';
 import { TOO_SLOW_S } from '../drying/outlook.js';
 import type { Region } from '../drying/state.js';
@@ -14,10 +14,11 @@ import type { Visit } from '../planning/visit.js';
 import { brokenWindow, firstPartLeadS, type InnerWindow, largestVisit, openingFirst } from '../planning/visit.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { Gap } from '../steps/step.js';
-import type { StepId, TaskId, TrayId } from '../units/id.js';
+import type { LotId, StepId, TaskId, TrayId } from '../units/id.js';
+import { looksAt } from './looked.js';
 import { airsAround, awayAir, roomAt } from './room.js';
 import type { RunPlan, RunTask } from './run-plan.js';
-import type { Carry, RoomAir, TaskRecord } from './run-state.js';
+import type { Carry, RoomAir, TaskLook, TaskRecord } from './run-state.js';
 import { sharedCookies, visitOf } from './visit-of.js';
 
 /** What really happened by a moment, seconds since the epoch. */
@@ -26,6 +27,7 @@ export interface Happened {
   readonly tasks: ReadonlyMap<TaskId, TaskRecord>;
   readonly room: readonly RoomAir[];
   readonly carries: readonly Carry[];
+  readonly looks: readonly TaskLook[];
   readonly atS: number;
 }
 
@@ -146,7 +148,7 @@ export class Recount {
   }
 
   /** The icing one step of a task left, or will leave, on a cookie: from `leftS` into the task. */
-  private bodyLeft(task: RunTask, region: Region, leftS: number): Body {
+  private bodyLeft(task: RunTask, region: Region, leftS: number): UnseenBody {
     // What is not begun dries from some moment to come, whatever its planned time, and after whatever stay is under way.
     const leftAtS = this.isBegun(task) ? this.startOf(task) + leftS : Math.max(this.now.atS, this.startOf(task) + leftS);
     return { region, leftAtS, airs: this.isDone(task) || this.stays === 'as-planned' ? this.stood(task.trayId) : this.onBench };
@@ -216,7 +218,7 @@ export class Recount {
   }
 
   /** Seconds from when a body is left alone until so much is lost, with the stays ahead wherever they help least. */
-  private fromLeft(source: RunTask, body: Body, { stays, staysS, bench }: Ahead, loss: number): number {
+  private fromLeft(source: RunTask, body: UnseenBody, { stays, staysS, bench }: Ahead, loss: number): number {
     const { atS } = this.now;
     const alone = () => Math.min(TOO_SLOW_S, lostBy(body, loss) - body.leftAtS);
     if (stays.length === 0) return alone();
@@ -229,12 +231,13 @@ export class Recount {
   }
 
   /** The same from when the tray stands where it is carried to. */
-  private fromCarry(source: RunTask, body: Body, { stays, bench }: Ahead, loss: number): number {
+  private fromCarry(source: RunTask, body: UnseenBody, { stays, bench }: Ahead, loss: number): number {
     return Math.min(TOO_SLOW_S, secondsToLoseThrough([...stays, bench], loss, this.isDone(source) ? lostAt(body, this.now.atS) : 0));
   }
 
   /** Everything laid that a task waits for, cookie by cookie, as it dries, with how far into the task that cookie is touched. */
   private bodiesBehind(task: RunTask): BodyBehind[] {
+    const looks = this.now.looks.filter((l) => l.taskId === task.id);
     const later = visitOf(this.now.plan, task);
     const graph = this.index.graphOf(task);
     if (!later || !graph) return [];
@@ -246,24 +249,27 @@ export class Recount {
         if (!region || !gap.minState || gap.minLossKgPerM2 === undefined) return [];
         const asked: Asked = { state: gap.minState, lossKgPerM2: gap.minLossKgPerM2, firmKgPerM2: gap.firmLossKgPerM2 };
         return sharedCookies(from, task).map((cookie): BodyBehind => {
-          const body = this.bodyLeft(from, region, leftToDryS(earlier, gap.from, cookie));
+          const unseen = this.bodyLeft(from, region, leftToDryS(earlier, gap.from, cookie));
+          const { region: of, leftAtS } = unseen;
+          const looked = looksAt(this.index, looks, { lotId: from.lotId as LotId, cookie, stepId: gap.from, region: of, leftAtS });
           const touchedS = (later.times.startS.get(gap.to) as readonly number[])[cookie - task.cookies[0]] as number;
-          return { gap, asked, touchedS, body };
+          return { gap, asked, touchedS, body: { ...unseen, looked } };
         });
       });
     });
   }
 
   /**
-   * When to look again at what a finger found at `lookedS` not to be ready for a task, seconds since the epoch; null where the task
-   * waits for no drying.
+   * When to look again at what a finger found not to be ready for a task, seconds since the epoch: each body by what was found of it.
+   * null where nothing was, or the task waits for no drying.
    */
-  lookAgainS(task: RunTask, lookedS: number, part: StepId | null = null): number | null {
+  lookAgainS(task: RunTask): number | null {
     const { margin, factors } = this.now.plan;
+    const lookedS = this.now.looks.findLast((l) => l.taskId === task.id)?.atS ?? Number.NEGATIVE_INFINITY;
     let againS: number | null = null;
     for (const { gap, asked, touchedS, body } of this.bodiesBehind(task)) {
-      if (part !== null && gap.from !== part) continue;
-      const readyS = readyAfterLook(body, asked, lookedS, AT_LEAST_S, marginOf(gap, margin), factors);
+      const readyS = readyAfterLook(body, asked, AT_LEAST_S, marginOf(gap, margin), factors);
+      if (readyS === null) continue;
       // A later cookie is touched later.
       againS = Math.max(againS ?? 0, Math.ceil(Math.max(lookedS + AT_LEAST_S, readyS - touchedS)));
     }

@@ -1,6 +1,6 @@
 import { type FactorPosterior, factorsOf, learnFactors } from '../calibration/drying-factors.js';
 import { learnPace, type PaceOf, type VisitPace } from '../calibration/pace.js';
-import { lostAt, stateAfter } from '../drying/body.js';
+import { type Look, lostAt, stateAfter } from '../drying/body.js';
 import { Z_90 } from '../drying/normal.js';
 import { type DryingState, dryingStates, type SurfaceState } from '../drying/state.js';
 import type { Factors } from '../drying/uncertainty.js';
@@ -26,6 +26,8 @@ export interface BodyReport {
   readonly state: SurfaceState;
   readonly stateLeast: SurfaceState;
   readonly stateMost: SurfaceState;
+  /** what a finger found of it, in order of time */
+  readonly looked?: readonly Look[];
   /** nobody said when it was laid: a later step was seen to be under way */
   readonly inferred?: true;
 }
@@ -116,11 +118,20 @@ export function replayReport({ plan, events }: ExportedRun, atMs?: number): Repl
 
 /** A body with its state at the median, and the least and most of eight in ten. */
 function bodyReport(body: LaidBody, atS: number, factors: Factors): BodyReport {
-  const { lotId, cookie, stepId, leftAtS, region } = body;
+  const { lotId, cookie, stepId, leftAtS, region, looked, inferred } = body;
   const lostKgPerM2 = lostAt(body, atS);
   const stateWith = (z: number) => stateAfter(region, lostKgPerM2, factors, z);
   const states = { state: stateWith(0), stateLeast: stateWith(Z_90), stateMost: stateWith(-Z_90) };
-  return { lotId, cookie, stepId, leftAtS, lostKgPerM2, ...states, ...(body.inferred ? { inferred: true as const } : {}) };
+  return {
+    lotId,
+    cookie,
+    stepId,
+    leftAtS,
+    lostKgPerM2,
+    ...states,
+    ...(looked.length > 0 ? { looked } : {}),
+    ...(inferred ? { inferred } : {}),
+  };
 }
 
 /** What several runs teach together; the bodies of one run share its day. */

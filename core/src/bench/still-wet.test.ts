@@ -9,13 +9,15 @@ import { parseOrder } from '../formats/order.js';
 import type { PlanTask } from '../formats/plan.js';
 import { planOrder } from '../planning/plan-order.js';
 import { seededRng } from '../time/rng.js';
+import type { StepId } from '../units/id.js';
 import { benchTouches, reportOfBench } from './bench-touches.js';
-import { laidBy } from './bodies.js';
+import { type AskedBody, bodiesAsked, laidBodies, laidBy } from './bodies.js';
 import type { RunEvent, StoredEvent } from './event.js';
 import { foldRun } from './fold.js';
 import { Recount } from './recount.js';
 import { replan } from './replan.js';
 import { runIndex } from './run-index.js';
+import type { TaskLook } from './run-state.js';
 import { benchView } from './view.js';
 
 const drawing = (file: string) => readDesign(readFileSync(new URL(`../../../server/demo/${file}.svg`, import.meta.url), 'utf8'), file);
@@ -56,8 +58,17 @@ const found = (atS: number): RunEvent => ({
   atMs: EPOCH + atS * 1000,
   ...touched(task.id, 'not-yet'),
 });
+const wetAt = (of: PlanTask, atS: number, cookie: number | null = null, part: StepId | null = null): TaskLook => ({
+  taskId: of.id,
+  atS,
+  cookie,
+  part,
+  state: null,
+  found: 'not-yet',
+});
 /** When it is looked at again after a finger at `nowS`. */
-const lookAgain = (p: typeof plan, of: PlanTask, nowS: number) => new Recount({ ...state, plan: p, atS: nowS }).lookAgainS(of, nowS);
+const lookAgain = (p: typeof plan, of: PlanTask, nowS: number) =>
+  new Recount({ ...state, looks: [wetAt(of, nowS)], plan: p, atS: nowS }).lookAgainS(of);
 
 describe('still wet', () => {
   it('is looked at again later, the later the longer it has been wet already, and later the more careful', () => {
@@ -71,6 +82,19 @@ describe('still wet', () => {
   });
   it('nothing that waits for no drying can be too wet', () => {
     expect(lookAgain(plan, plan.tasks[0] as PlanTask, 0)).toBeNull();
+  });
+  it('is said of the cookie that was touched: the others, left sooner, are not put off with it', () => {
+    const nowS = task.startS;
+    const laid = bodiesAsked(runIndex(state), task);
+    const [first] = [...laid].sort((a, b) => b.body.leftAtS - a.body.leftAtS);
+    const { cookie, stepId } = (first as AskedBody).body;
+    const of = (looks: readonly TaskLook[]) => new Recount({ ...state, looks, atS: nowS }).lookAgainS(task) as number;
+    const one = of([wetAt(task, nowS, cookie, stepId)]);
+    expect(laid.filter((a) => a.body.stepId === stepId).length).toBeGreaterThan(1);
+    expect(one).toBeLessThan(of([wetAt(task, nowS, null, stepId)]));
+    const after = foldRun(plan, [...before, { ...found(nowS), data: { ...found(nowS).data, cookie, part: stepId } } as RunEvent]);
+    const looked = laidBodies(runIndex(after)).flatMap((b) => (b.looked.length > 0 ? [b] : []));
+    expect(looked.map((b) => [b.cookie, b.stepId, b.looked.map((l) => l.found)])).toEqual([[cookie, stepId, ['not-yet']]]);
   });
   it('agrees with drawing thresholds and keeping those not reached yet: four in five of them are reached by then (normal margin)', () => {
     const nowS = task.startS;

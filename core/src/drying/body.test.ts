@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { REFERENCE_AIR, withFan } from './air.js';
 import { airAt, airsWith, always, lostBetween, momentOfLoss, piecesFrom } from './airs.js';
-import { type Asked, lostAt, lostBy, readyAfterLook, stateAt } from './body.js';
+import { type Asked, type Body, type Look, lostAt, lostBy, readyAfterLook, stateAt } from './body.js';
 import { dryingRate, lossAfter, REFERENCE_REGION, secondsToLose } from './front.js';
 import { stateThresholds } from './state.js';
 import { PRIOR_FACTORS, waitFactor } from './uncertainty.js';
@@ -9,7 +9,12 @@ import { PRIOR_FACTORS, waitFactor } from './uncertainty.js';
 const fan = withFan(REFERENCE_AIR, 1);
 const thresholds = stateThresholds(REFERENCE_REGION);
 const crust: Asked = { state: 'crusted', lossKgPerM2: thresholds.crusted, firmKgPerM2: thresholds.firm };
-const body = { region: REFERENCE_REGION, leftAtS: 1000, airs: always(REFERENCE_AIR) };
+const body: Body = { region: REFERENCE_REGION, leftAtS: 1000, airs: always(REFERENCE_AIR), looked: [] };
+/** Found not to be there yet, or to be there, at so many seconds. */
+const looked = (...looks: readonly [atS: number, found: Look['found'], state?: Look['state']][]): Body => ({
+  ...body,
+  looked: looks.map(([atS, found, state = 'crusted']) => ({ atS, found, state })),
+});
 
 describe('the airs of a place', () => {
   it('are the base air but for the stays, the first of those that overlap, with no gap between two in a row', () => {
@@ -38,10 +43,19 @@ describe('a body', () => {
   });
   it('found not to be there yet is ready later than one nobody looked at, and the later the later it was found', () => {
     const unseenS = lostBy(body, thresholds.crusted * waitFactor('crusted', 'normal'));
-    const after = [600, 1500, 2400].map((s) => readyAfterLook(body, crust, 1000 + s, 120, 'normal'));
+    const after = [600, 1500, 2400].map((s) => readyAfterLook(looked([1000 + s, 'not-yet']), crust, 120, 'normal') as number);
     expect(after[0]).toBeGreaterThan(unseenS);
     expect(after).toEqual([...after].sort((a, b) => a - b));
-    expect(readyAfterLook(body, crust, 2500, 120, 'careful')).toBeGreaterThan(readyAfterLook(body, crust, 2500, 120, 'bold'));
-    expect(readyAfterLook(body, crust, 1e6, 120, 'bold', PRIOR_FACTORS)).toBeGreaterThanOrEqual(1e6 + 120);
+    const wet = looked([2500, 'not-yet']);
+    expect(readyAfterLook(wet, crust, 120, 'careful')).toBeGreaterThan(readyAfterLook(wet, crust, 120, 'bold') as number);
+    expect(readyAfterLook(looked([1e6, 'not-yet']), crust, 120, 'bold', PRIOR_FACTORS)).toBeGreaterThanOrEqual(1e6 + 120);
+  });
+  it('is put off by what was found of the state asked for or a lesser one, and by nothing else', () => {
+    const ready = (b: Body) => readyAfterLook(b, crust, 120, 'normal');
+    expect(ready(body)).toBeNull();
+    expect(ready(looked([2500, 'not-yet', 'set']))).toBeNull();
+    expect(ready(looked([2500, 'not-yet', 'skinned']))).toBe(ready(looked([2500, 'not-yet'])));
+    expect(ready(looked([2500, 'not-yet'], [2900, 'reached']))).toBeNull();
+    expect(ready(looked([2500, 'not-yet'], [2900, 'reached', 'skinned']))).toBe(ready(looked([2500, 'not-yet'])));
   });
 });

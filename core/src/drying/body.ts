@@ -8,9 +8,16 @@ import { type Factors, lossAsked, MARGIN_SHARE, type Margin, PRIOR_FACTORS } fro
 export const findings = ['not-yet', 'reached', 'past'] as const;
 export type Finding = (typeof findings)[number];
 
+/** A finger on a body: when, seconds; the state it asked for, and what it found. */
+export interface Look {
+  readonly atS: number;
+  readonly state: DryingState;
+  readonly found: Finding;
+}
+
 /**
- * One body of icing on one cookie, from when it was left alone: what it is, and the air it stood in and stands in.
- * Everything that is asked of icing at the bench is asked of a body; nobody else adds up its drying.
+ * One body of icing on one cookie, from when it was left alone: what it is, the air it stood in and stands in, and what was found of
+ * it. Everything that is asked of icing at the bench is asked of a body; nobody else adds up its drying.
  */
 export interface Body {
   readonly region: Region;
@@ -18,7 +25,11 @@ export interface Body {
   readonly leftAtS: number;
   /** the air it stood and stands in */
   readonly airs: Airs;
+  /** in order of time */
+  readonly looked: readonly Look[];
 }
+/** A body as the model alone knows it. */
+export type UnseenBody = Omit<Body, 'looked'>;
 
 /** Water lost by a moment, kg/m². */
 export const lostAt = ({ leftAtS, airs }: Pick<Body, 'leftAtS' | 'airs'>, atS: number): number => lostBetween(airs, leftAtS, atS);
@@ -28,7 +39,8 @@ export const lostBy = ({ leftAtS, airs }: Pick<Body, 'leftAtS' | 'airs'>, lossKg
   lossKgPerM2 <= 0 ? leftAtS : momentOfLoss(airs, leftAtS, lossKgPerM2);
 
 /** Water lost by a moment as a share of a state's own threshold, at the book's median. */
-export const shareAt = (body: Body, state: DryingState, atS: number): number => lostAt(body, atS) / stateThresholds(body.region)[state];
+export const shareAt = (body: UnseenBody, state: DryingState, atS: number): number =>
+  lostAt(body, atS) / stateThresholds(body.region)[state];
 
 /** The state a surface is in after losing so much, with every threshold at `z` spreads from its median. */
 export function stateAfter(region: Region, lostKgPerM2: number, factors: Factors = PRIOR_FACTORS, z = 0): SurfaceState {
@@ -39,7 +51,7 @@ export function stateAfter(region: Region, lostKgPerM2: number, factors: Factors
 }
 
 /** The state of a body at a moment, by default at the median. */
-export const stateAt = (body: Body, atS: number, factors?: Factors, z = 0): SurfaceState =>
+export const stateAt = (body: UnseenBody, atS: number, factors?: Factors, z = 0): SurfaceState =>
   stateAfter(body.region, lostAt(body, atS), factors, z);
 
 /** Water that is waited for, kg/m²: at the median for a state, or a multiple of it. */
@@ -51,18 +63,23 @@ export interface Asked {
 }
 
 /**
- * When a body that was found not to be there yet at `lookedS` is there at the margin: everything below what had been lost by then is
- * cut off the threshold's distribution. Never sooner than `leastS` after the look, and in three days at the latest, so that it is
- * looked at again some day even in air that dries nothing.
+ * The last look that found a body not to be there yet, where it still speaks of what is asked: what is not at a lesser state is not at
+ * a greater one either, and what was found to be there since has come.
  */
-export function readyAfterLook(
-  body: Body,
-  asked: Asked,
-  lookedS: number,
-  leastS: number,
-  margin: Margin,
-  factors: Factors = PRIOR_FACTORS,
-): number {
+function notYet({ region, looked }: Body, asked: DryingState): Look | undefined {
+  const of = stateThresholds(region);
+  const last = looked.findLast((l) => (l.found === 'not-yet' ? of[l.state] <= of[asked] : of[l.state] >= of[asked]));
+  return last?.found === 'not-yet' ? last : undefined;
+}
+
+/**
+ * When a body that was found not to be there yet is there at the margin: everything below what had been lost by that look is cut off
+ * the threshold's distribution. Never sooner than `leastS` after the look, and in three days at the latest, so that it is looked at
+ * again some day even in air that dries nothing. null where nothing was found, or that it is there.
+ */
+export function readyAfterLook(body: Body, asked: Asked, leastS: number, margin: Margin, factors: Factors = PRIOR_FACTORS): number | null {
+  const lookedS = notYet(body, asked.state)?.atS;
+  if (lookedS === undefined) return null;
   const { mean, sigma } = factors[asked.state];
   const lost = lostAt(body, lookedS);
   // It is not there yet, so its factor lies above what the loss so far would have needed.

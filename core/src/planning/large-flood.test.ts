@@ -74,7 +74,9 @@ describe('a flood so large that its outline would thicken before it is filled', 
     // Counted from the flood's end, it is shorter by what the first part lay before.
     expect((flood.endS[0] as number) + (drop.windowS as number)).toBeLessThanOrEqual(first + windowS);
     expect((flood.endS[0] as number) + (drop.windowS as number)).toBeGreaterThan(first + windowS - 2);
-    const asRun = new Recount({ plan: p, tasks: new Map(), room: [], carries: [], atS: 0 }).plan().tasks.find((t) => t.id === task?.id);
+    const asRun = new Recount({ plan: p, tasks: new Map(), room: [], carries: [], looks: [], atS: 0 })
+      .plan()
+      .tasks.find((t) => t.id === task?.id);
     expect(Math.abs((asRun?.motions.find((m) => m.stepId === drop.stepId)?.windowS as number) - (drop.windowS as number))).toBeLessThan(2);
   });
   it('drops into it count from its first part, which thickens first: what that closes to is refused by its real reason', () => {

@@ -1,6 +1,7 @@
-import { askedState, bodiesAsked, type LaidBody, laidBy } from '../bench/bodies.js';
+import { bodiesAsked, type LaidBody, laidBy } from '../bench/bodies.js';
 import type { StoredEvent } from '../bench/event.js';
 import { foldRun } from '../bench/fold.js';
+import { askedState } from '../bench/looked.js';
 import { airsAround } from '../bench/room.js';
 import { type RunIndex, runIndex } from '../bench/run-index.js';
 import { isLeftOut, type RunPlan, type RunTask } from '../bench/run-plan.js';
@@ -277,6 +278,7 @@ function floodOf(run: RunIndex, task: RunTask, cookie: number, stepId: StepId, a
     region,
     leftAtS,
     airs: airsAround(run.state.plan, run.state.room, []),
+    looked: [],
     inferred: false,
   };
 }

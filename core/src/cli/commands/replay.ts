@@ -15,7 +15,7 @@ export const replay: Command = {
   help: `Reads kestfog-run/4 with its plan, as the bench exports it: {"format":"kestfog-run/4","plan":kestfog-plan,"events":[…]}.
 --at is a moment (ISO 8601 with an offset); events said of later moments are left out. Without it, the run's last word.
 Prints {"atS","otherModel","tasksDone","tasks","bodies":[{"lotId","cookie","stepId","leftAtS","lostKgPerM2","state","stateLeast",
-"stateMost","inferred"}],"waits":[{"taskId","title","readyS","openUntilS","after"}],"windows":[{"taskId","label","cookie","closesS"}],
+"stateMost","looked":[{"atS","state","found"}],"inferred"}],"waits":[{"taskId","title","readyS","openUntilS","after"}],"windows":[{"taskId","label","cookie","closesS"}],
 "touches":[…],"learned":{"factors","evidence"}}, seconds since the plan's second 0. stateLeast and stateMost hold eight in ten.
 "otherModel" says so where the run was planned with another model than the one it is looked at with. "factors" are mean and
 spread of the logarithm of what multiplies a state's water; "evidence" counts the bodies behind them.`,

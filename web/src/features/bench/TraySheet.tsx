@@ -1,4 +1,5 @@
-import { awayTrays, cookiesOf, lookNow, type RunState, runIndex } from '@kestfog/core/bench';
+import { awayTrays, cookiesOf, lookNow, mayTouchInPassing, type RunState, runIndex } from '@kestfog/core/bench';
+import type { Finding } from '@kestfog/core/drying';
 import { cookieKey, type PlanTask } from '@kestfog/core/formats';
 import { lookAfter } from '@kestfog/core/planning';
 import { clockTime } from '../../text/time.js';
@@ -64,6 +65,7 @@ export function TraySheet({ bench, trayId, onCookie, onClose }: Props) {
           </section>
         );
       })}
+      <InPassing bench={bench} state={state} trayId={trayId} onClose={onClose} />
       <Carrying bench={bench} state={state} trayId={trayId} onClose={onClose} />
       <h3 className="text-2xl font-semibold">Where are you on this tray?</h3>
       <p>Touch the picture you are working on: what comes before it is taken as done.</p>
@@ -97,6 +99,36 @@ export function TraySheet({ bench, trayId, onCookie, onClose }: Props) {
         })}
       </ol>
     </Sheet>
+  );
+}
+
+/** What a finger finds on a tray nobody works on: said, it ends or lengthens that tray's wait, and teaches how this kitchen dries. */
+function InPassing({ bench, state, trayId, onClose }: { readonly state: RunState } & Pick<Props, 'bench' | 'trayId' | 'onClose'>) {
+  const touch = mayTouchInPassing(runIndex(state), trayId, bench.nowMs);
+  if (!touch) return null;
+  const { task, body } = touch;
+  const { cookie, stepId } = body.body;
+  const button = (label: string, found: Finding) => (
+    <button
+      type="button"
+      className="btn min-h-16 text-xl"
+      onClick={() => {
+        bench.send({ type: 'touched', data: { taskId: task.id, cookie, part: stepId, state: body.state, found } });
+        onClose();
+      }}
+    >
+      {label}
+    </button>
+  );
+  return (
+    <section aria-label="Touched in passing" className="mb-4">
+      <h3 className="text-2xl font-semibold">Touched cookie {cookie + 1} in passing?</h3>
+      <p>It is the one that is furthest behind for “{task.title}”. Touch where it will be covered, or on the edge.</p>
+      <div className="flex flex-wrap gap-2 mt-1">
+        {button(`not ${body.state} yet`, 'not-yet')}
+        {button(`${body.state} already`, 'reached')}
+      </div>
+    </section>
   );
 }
 

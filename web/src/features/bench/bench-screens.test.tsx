@@ -240,6 +240,20 @@ describe('a tray', () => {
     const pack = plan.tasks.find((t) => t.kind === 'pack');
     expect(r.sent).toEqual([{ type: 'imHere', data: { taskId: pack?.id } }]);
   });
+  it('says what a finger found on it in passing, of the cookie that is furthest behind; not while it is in hand', () => {
+    const r = runAt(wetIndex + 1, 400);
+    show(<TraySheet bench={r.bench} trayId="A" onCookie={() => {}} onClose={() => {}} />);
+    press('not crusted yet');
+    press('crusted already');
+    const data = { taskId: plan.tasks[wetIndex + 1]?.id, cookie: 3, state: 'crusted' };
+    expect(r.sent).toMatchObject([
+      { type: 'touched', data: { ...data, found: 'not-yet' } },
+      { type: 'touched', data: { ...data, found: 'reached' } },
+    ]);
+    cleanup();
+    show(<TraySheet bench={inWet(5).bench} trayId="A" onCookie={() => {}} onClose={() => {}} />);
+    expect(screen.queryByLabelText('Touched in passing')).toBeNull();
+  });
   it('on the strip is as it is now, and opens when it is touched', () => {
     const r = runAt(wetIndex + 1, 3600);
     const opened: string[] = [];
