@@ -10,5 +10,8 @@ export const CHROMIUM = {
     '--disable-background-networking',
     '--disable-component-update',
     '--disable-sync',
+    // A microphone that beeps, and nobody asked whether it may.
+    '--use-fake-device-for-media-stream',
+    '--use-fake-ui-for-media-stream',
   ],
 };

@@ -1,6 +1,9 @@
 import { expect, test } from '@playwright/test';
 import { advance, benchReady, deadTime, forwardOf, makeOrder, untilReady, violationsOf, watchForErrors } from './support.js';
 
+/** One red pixel, PNG. */
+const DOT = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg==', 'base64');
+
 test('an evening that is worked comes to the notebook by itself; a lesson comes back with its design; a wrong time is put right', async ({
   page,
   request,
@@ -14,6 +17,24 @@ test('an evening that is worked comes to the notebook by itself; a lesson comes 
 
   const begun = await benchReady(request, 'Noted flags', { 'Signal flag': 2 });
   await page.goto(`/runs/${begun.id}`);
+  await expect(page.getByRole('heading', { name: 'Ready when you are' })).toBeVisible();
+  await page.keyboard.press('PageDown');
+  await untilReady(page, request);
+  // A photo while the network is away waits on the device; a word is said with hands full of icing.
+  const keep = async () => page.getByLabel('Reports').getByRole('button', { name: 'a photo or a word' }).click();
+  await page.context().setOffline(true);
+  await keep();
+  await page.getByLabel('take a photo').setInputFiles({ name: 'flag.png', mimeType: 'image/png', buffer: DOT });
+  await expect(page.getByText('The photo is in the notebook, once the server answers again.')).toBeVisible();
+  await page.context().setOffline(false);
+  expect(await violationsOf(page)).toEqual([]);
+  await page.getByLabel('take a photo').setInputFiles({ name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('no photo') });
+  await expect(page.getByRole('alert')).toContainText('notes.txt is no photo this page can read');
+  await page.getByRole('button', { name: 'say it' }).click();
+  await expect(page.getByRole('button', { name: /done, 1 s/ })).toBeVisible();
+  await page.getByRole('button', { name: /done, \d s/ }).click();
+  await expect(page.getByText('What you said is in the notebook, and comes back with this step.')).toBeVisible();
+  await page.keyboard.press('Escape');
   for (let step = 0; step < 60 && !(await page.getByRole('heading', { name: /are packed/ }).isVisible()); step++) {
     await untilReady(page, request);
     await deadTime(page);
@@ -31,6 +52,18 @@ test('an evening that is worked comes to the notebook by itself; a lesson comes 
   await page.getByRole('button', { name: 'Write it down' }).click();
   await expect(page.getByLabel('what is to be done otherwise')).toHaveValue('');
   await expect(page.getByRole('region', { name: 'Lessons' }).getByRole('listitem')).toContainText('Thicker red.');
+
+  // What was photographed and said; taken away by mistake, it is put back.
+  const recordings = page.getByRole('region', { name: 'Photos and spoken words' });
+  await recordings.getByRole('button', { name: /Larger: photo/ }).click();
+  const photo = page.getByRole('img', { name: /What was photographed/ });
+  await expect.poll(() => photo.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBe(1);
+  await page.keyboard.press('Escape');
+  expect(await recordings.locator('audio').evaluate((a: HTMLAudioElement) => a.play().then(() => a.error))).toBeNull();
+  await recordings.getByRole('button', { name: /Take away: photo/ }).click();
+  await expect(recordings.getByRole('button', { name: /Larger: photo/ })).toBeHidden();
+  await page.getByRole('button', { name: 'put it back' }).click();
+  await expect(recordings.getByRole('button', { name: /Larger: photo/ })).toBeVisible();
 
   // The second visit was ended ten minutes later than was said.
   const visit = page.getByRole('region', { name: 'Visits' }).getByRole('row').nth(2);
@@ -58,6 +91,7 @@ test('an evening that is worked comes to the notebook by itself; a lesson comes 
   await expect(page.getByRole('heading', { name: 'Ready when you are' })).toBeVisible();
   await page.keyboard.press('PageDown');
   await expect(page.getByRole('region', { name: 'From the notebook' })).toContainText('Thicker red.');
+  await expect(page.getByRole('region', { name: 'From the notebook' }).locator('audio')).toBeVisible();
 
   // Deleted with all that was logged, its order leaves the notebook whole; found by a word of the lesson.
   for (const id of [next.id, again.orderId, begun.orderId]) {

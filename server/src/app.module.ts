@@ -17,6 +17,8 @@ import { KitchenService } from './kitchen/kitchen.service.js';
 import { DevicesController } from './lan/devices.controller.js';
 import { NotebookController } from './notebook/notebook.controller.js';
 import { NotebookService } from './notebook/notebook.service.js';
+import { RecordingsController } from './notebook/recordings.controller.js';
+import { RecordingsService } from './notebook/recordings.service.js';
 import { OrderLoader } from './orders/order-loader.service.js';
 import { OrdersController } from './orders/orders.controller.js';
 import { OrdersService } from './orders/orders.service.js';
@@ -58,6 +60,7 @@ export class AppModule {
         RunsController,
         StockController,
         NotebookController,
+        RecordingsController,
       ],
       providers: [
         { provide: CONFIG, useValue: config },
@@ -79,6 +82,7 @@ export class AppModule {
         RunsService,
         StockService,
         NotebookService,
+        RecordingsService,
         TrashService,
         DemoService,
       ],

@@ -43,6 +43,8 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
           styleSrc: ["'self'"],
           fontSrc: ["'self'"],
           imgSrc: ["'self'", 'data:'],
+          // What was spoken and waits on the device is played from its own bytes.
+          mediaSrc: ["'self'", 'data:'],
           connectSrc: ["'self'"],
           workerSrc: ["'self'"],
         },

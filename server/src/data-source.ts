@@ -5,7 +5,7 @@ import { DesignEntity, DesignVersionEntity } from './designs/design.entity.js';
 import { ColourMixEntity, LeftoverEntity } from './icing/icing.entities.js';
 import { KitchenEntity } from './kitchen/kitchen.entity.js';
 import { migrations } from './migrations/index.js';
-import { LessonEntity, RunCorrectionEntity } from './notebook/notebook.entities.js';
+import { LessonEntity, RecordingEntity, RunCorrectionEntity } from './notebook/notebook.entities.js';
 import { BagEntity } from './orders/bag.entity.js';
 import { OrderDesignEntity, OrderEntity } from './orders/order.entity.js';
 import { PlanEntity } from './plans/plan.entity.js';
@@ -33,6 +33,7 @@ export const entities = [
   RunEventEntity,
   SettingEntity,
   LessonEntity,
+  RecordingEntity,
   RunCorrectionEntity,
   StockThingEntity,
   StockBookingEntity,

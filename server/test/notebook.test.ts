@@ -1,11 +1,16 @@
 import { randomUUID } from 'node:crypto';
-import type { ApiError, LessonView, NotebookAcross, NotebookRun, NotebookRunView, Page, RunView } from '@kestfog/core/wire';
+import { RECORDING_MOST_BYTES } from '@kestfog/core/notebook';
+import type { ApiError, LessonView, NotebookAcross, NotebookRun, NotebookRunView, Page, RecordingView, RunView } from '@kestfog/core/wire';
 import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { dataSourceOptions } from '../src/data-source.js';
 import { WaitsKnown1796428800000 } from '../src/migrations/1796428800000-waits-known.js';
 import { type Started, startApp } from './harness.js';
 import { beginRun, event } from './run-harness.js';
+
+/** The first bytes of a JPEG and of an Ogg file with Opus in it: what tells them apart (ISO/IEC 10918-1 Annex B; RFC 3533, RFC 7845). */
+const JPEG = Buffer.from([0xff, 0xd8, 0xff, 0xe0, 0, 16, 0x4a, 0x46, 0x49, 0x46, 0, 1, 1, 0, 0, 1, 0, 1, 0, 0, 0xff, 0xd9]);
+const OGG = Buffer.concat([Buffer.from('OggS\0\x02'), Buffer.alloc(22), Buffer.from('OpusHead'), Buffer.alloc(16)]);
 
 let s: Started;
 let run: RunView;
@@ -99,6 +104,50 @@ describe('the notebook', () => {
     expect([(await list('waterline')).total, (await view()).lessons.length]).toEqual([1, 1]);
     for (const wrong of [{ text: '  ' }, { text: 'x'.repeat(501) }, { runId: 'mine' }])
       expect([wrong, (await ask('POST', '/lessons', { ...lesson, ...wrong })).status]).toEqual([wrong, 400]);
+  });
+  it('keeps photos and spoken words as what their bytes are, once, and gives the file out so that nobody runs it', async () => {
+    const about = { runId: run.id, atMs: Date.parse('2026-06-04T11:00:00Z'), design: 'Mackerel', step: null, school: null };
+    const made = (kind: string, bytes: Buffer, more: object = {}) => ({
+      id: randomUUID(),
+      kind,
+      ...about,
+      base64: bytes.toString('base64'),
+      ...more,
+    });
+    const photo = made('photo', JPEG);
+    const [first, again] = [await ask('POST', '/recordings', photo), await ask('POST', '/recordings', photo)];
+    expect([first.status, again.status]).toEqual([201, 201]);
+    const { base64: _, ...rest } = photo;
+    expect(await again.json()).toEqual({ ...rest, type: 'image/jpeg', sizeBytes: JPEG.length });
+    expect((await ask('POST', '/recordings', made('voice', OGG))).status).toBe(201);
+    expect((await view()).recordings.map((r) => [r.kind, r.type])).toEqual(
+      expect.arrayContaining([
+        ['photo', 'image/jpeg'],
+        ['voice', 'audio/ogg'],
+      ]),
+    );
+    expect((await json<RecordingView[]>('/recordings')).map((r) => r.kind)).toEqual(['voice']);
+    const file = await ask('GET', `/recordings/${photo.id}/file`);
+    expect(Buffer.from(await file.arrayBuffer())).toEqual(JPEG);
+    expect([file.headers.get('content-type'), file.headers.get('x-content-type-options')]).toEqual(['image/jpeg', 'nosniff']);
+    expect(file.headers.get('content-security-policy')).toContain('sandbox');
+    const page = Buffer.from('<html><script>alert(1)</script></html>');
+    for (const [wrong, status] of [
+      [made('photo', page), 400],
+      [made('photo', OGG), 400],
+      [made('voice', JPEG), 400],
+      [made('photo', JPEG, { runId: randomUUID() }), 404],
+      [made('photo', JPEG, { base64: 'not base64!' }), 400],
+      [made('photo', Buffer.concat([JPEG, Buffer.alloc(RECORDING_MOST_BYTES)])), 400],
+      [made('photo', JPEG, { extra: 1 }), 400],
+    ] as const)
+      expect([wrong.kind, (await ask('POST', '/recordings', wrong)).status]).toEqual([wrong.kind, status]);
+    // However far ahead a device's clock is, nothing was taken later than now.
+    const ahead = await ask('POST', '/recordings', made('photo', JPEG, { atMs: 8_000_000_000_000 }));
+    const { atMs, id } = (await ahead.json()) as RecordingView;
+    expect(atMs).toBeLessThan(8_000_000_000_000);
+    expect((await ask('DELETE', `/recordings/${id}`)).status).toBe(204);
+    expect([(await ask('DELETE', `/recordings/${id}`)).status, (await ask('GET', `/recordings/${id}/file`)).status]).toEqual([404, 404]);
   });
   it('is whole once the order is deleted for good; what is left out of the learning is listed and not counted', async () => {
     const before = await json<NotebookAcross>('/notebook/across');

@@ -5,4 +5,5 @@ export * from './across.js';
 export { type Honesty, type HonestyWord, honestyWord, longEnough, type WaitKnown } from './honesty.js';
 export * from './lessons.js';
 export * from './rate.js';
+export * from './recordings.js';
 export * from './run-table.js';

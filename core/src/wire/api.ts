@@ -13,6 +13,7 @@ import type { KnownAllergens } from '../labelling/allergens.js';
 import type { AccountSummary, RunAccount } from '../notebook/account.js';
 import type { Across } from '../notebook/across.js';
 import type { LessonAbout } from '../notebook/lessons.js';
+import type { RecordingKind } from '../notebook/recordings.js';
 import type { CartonSize, Prices } from '../planning/order-cost.js';
 import type { School } from '../steps/school.js';
 import type { Tip } from '../steps/tips.js';
@@ -376,6 +377,7 @@ export interface NotebookRunView extends NotebookRun {
   /** icing that was put by from its order, g */
   readonly putByG: number;
   readonly lessons: readonly LessonView[];
+  readonly recordings: readonly RecordingView[];
   /** moments that were put right */
   readonly corrections: readonly { readonly eventId: string; readonly atMs: number; readonly wasMs: number }[];
 }
@@ -401,6 +403,23 @@ export interface NewLesson extends LessonAbout {
 export interface LessonView extends NewLesson {
   readonly id: string;
   readonly at: string;
+}
+
+/** A photo or spoken words, named by the device that took them; what it is about is named as a lesson's is. */
+export interface NewRecording extends LessonAbout {
+  readonly id: string;
+  readonly runId: string;
+  readonly kind: RecordingKind;
+  /** when it was taken, by the run's clock, ms since 1970 */
+  readonly atMs: number;
+  /** the file, base64 */
+  readonly base64: string;
+}
+/** The same as it is listed: the file is asked for by itself. */
+export interface RecordingView extends Omit<NewRecording, 'base64'> {
+  /** media type of the file */
+  readonly type: string;
+  readonly sizeBytes: number;
 }
 
 /** How quick each pair of hands is, by name and kind of motion. */

@@ -18,6 +18,7 @@ import { Notebook1796342400000 } from './1796342400000-notebook.js';
 import { WaitsKnown1796428800000 } from './1796428800000-waits-known.js';
 import { LeftOverKept1796515200000 } from './1796515200000-left-over-kept.js';
 import { LessonSchool1796601600000 } from './1796601600000-lesson-school.js';
+import { Recordings1796688000000 } from './1796688000000-recordings.js';
 
 /** In order; each runs once, in a transaction of its own. */
 export const migrations: (new () => MigrationInterface)[] = [
@@ -40,4 +41,5 @@ export const migrations: (new () => MigrationInterface)[] = [
   WaitsKnown1796428800000,
   LeftOverKept1796515200000,
   LessonSchool1796601600000,
+  Recordings1796688000000,
 ];

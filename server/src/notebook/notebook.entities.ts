@@ -1,3 +1,4 @@
+import type { RecordingKind } from '@kestfog/core/notebook';
 import { Column, Entity, Index, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 
 /** Something learned, in the decorator's own words, and what it is about; it outlives its run and its order. */
@@ -13,6 +14,23 @@ export class LessonEntity {
   @Column({ type: 'text', nullable: true }) step: string | null;
   /** by its label */
   @Column({ type: 'text', nullable: true }) school: string | null;
+}
+
+/** A photo or spoken words of an evening; it outlives its run and its order. */
+@Entity('recording')
+export class RecordingEntity {
+  @PrimaryColumn({ type: 'uuid' }) id: string;
+  @Index('IDX_recording_run') @Column({ type: 'uuid' }) runId: string;
+  @Column({ type: 'timestamptz' }) at: Date;
+  @Column({ type: 'text' }) kind: RecordingKind;
+  /** what it is about, as a lesson's */
+  @Column({ type: 'text', nullable: true }) design: string | null;
+  @Column({ type: 'text', nullable: true }) step: string | null;
+  @Column({ type: 'text', nullable: true }) school: string | null;
+  @Column({ type: 'text' }) type: string;
+  @Column({ type: 'integer' }) sizeBytes: number;
+  /** read only where the file itself is asked for */
+  @Column({ type: 'bytea', select: false }) file: Buffer;
 }
 
 /** A moment that was entered wrongly, put right; the log itself keeps what was said. */

@@ -12,6 +12,7 @@ import { once } from '../platform/once.js';
 import { RunEventEntity } from '../runs/run.entity.js';
 import { RunFactsService } from '../runs/run-facts.service.js';
 import { LessonEntity, RunCorrectionEntity } from './notebook.entities.js';
+import { RecordingsService } from './recordings.service.js';
 
 /** Runs a page of the notebook shows. */
 const PAGE = 20;
@@ -39,6 +40,7 @@ export class NotebookService {
     @InjectRepository(LessonEntity) private readonly lessons: Repository<LessonEntity>,
     @InjectRepository(RunCorrectionEntity) private readonly corrections: Repository<RunCorrectionEntity>,
     @InjectRepository(RunEventEntity) private readonly events: Repository<RunEventEntity>,
+    private readonly recordings: RecordingsService,
     private readonly facts: RunFactsService,
     private readonly calibration: CalibrationService,
     private readonly clock: Clock,
@@ -61,19 +63,21 @@ export class NotebookService {
 
   async run(runId: string): Promise<NotebookRunView> {
     await this.facts.upToDate();
-    const [found]: Omit<NotebookRunView, 'lessons' | 'corrections'>[] = await this.lessons.query(
+    const [found]: Omit<NotebookRunView, 'lessons' | 'recordings' | 'corrections'>[] = await this.lessons.query(
       `SELECT n."runId", n."orderName", n."orderId", n."leftOut", n."simulated", n."account"->'summary' AS "summary", n."account",
           (SELECT coalesce(sum(f."grams"), 0) FROM "leftover" f WHERE f."orderId" = n."orderId") AS "putByG" ${RUNS} WHERE n."runId" = $1`,
       [runId],
     );
     if (!found) throw notFound('finished run');
-    const [lessons, corrections] = await Promise.all([
+    const [lessons, recordings, corrections] = await Promise.all([
       this.lessons.find({ where: { runId }, order: { at: 'ASC' } }),
+      this.recordings.ofRun(runId),
       this.corrections.find({ where: { runId }, order: { at: 'ASC' } }),
     ]);
     return {
       ...found,
       lessons: lessons.map(viewOf),
+      recordings,
       corrections: corrections.map((c) => ({ eventId: c.eventId, atMs: c.at.getTime(), wasMs: c.was.getTime() })),
     };
   }

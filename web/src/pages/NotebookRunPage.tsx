@@ -13,6 +13,7 @@ import { DEFECT_FLAWS } from '../features/bench/defect-flaws.js';
 import { outcomeText } from '../features/bench/defect-text.js';
 import { Lessons } from '../features/notebook/Lessons.js';
 import { defectSeen, lateText, slipText } from '../features/notebook/notebook-text.js';
+import { Recordings } from '../features/notebook/Recordings.js';
 import { RunChart } from '../features/notebook/RunChart.js';
 import { Visits } from '../features/notebook/Visits.js';
 import { airText, grams, percent } from '../text/amounts.js';
@@ -186,6 +187,7 @@ function Account({ run }: { readonly run: NotebookRunView }) {
             school={s.school}
             steps={account.visits}
           />
+          <Recordings runId={run.runId} recordings={run.recordings} designs={s.designs.map((d) => d.name)} />
           <section aria-label="For other programs" className="no-print">
             <h2 className="text-2xl font-semibold">For other programs</h2>
             <div className="flex flex-wrap gap-2 mt-2">

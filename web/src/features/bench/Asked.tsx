@@ -4,6 +4,7 @@ import { CountPad } from '../icing/CountPad.js';
 import { DefectSheet } from './DefectSheet.js';
 import { EarlySheet } from './EarlySheet.js';
 import { HowSheet } from './HowSheet.js';
+import { KeepSheet } from './KeepSheet.js';
 import { type Asking, WhichBag } from './Reports.js';
 import { ShutSheet } from './ShutSheet.js';
 import { TraySheet } from './TraySheet.js';
@@ -62,6 +63,8 @@ export function Asked({ asking, onAsk, bench, view, how }: Props) {
       );
     case 'early':
       return <EarlySheet bench={bench} view={view} step={asking.step} untilMs={asking.untilMs} onClose={close} />;
+    case 'keep':
+      return <KeepSheet bench={bench} view={view} onClose={close} />;
     case 'how':
       return <HowSheet {...how} onClose={close} />;
     default:

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { useColourName } from '../../app/colour-names.js';
 import { bagText, capital } from '../../text/words.js';
 import { Sheet } from '../../ui/Sheet.js';
+import { REHEARSAL } from '../rehearsal/rehearsal-id.js';
 import type { Run } from './use-run.js';
 
 export type Asking =
@@ -13,6 +14,7 @@ export type Asking =
   | { readonly kind: 'bag' }
   | { readonly kind: 'count'; readonly bag: Bag }
   | { readonly kind: 'early'; readonly step: Pick<RunEvent, 'type' | 'data'>; readonly untilMs: number }
+  | { readonly kind: 'keep' }
   | { readonly kind: 'how' };
 
 interface Props {
@@ -51,6 +53,8 @@ export function Reports({ bench, view, state, touch, onAsk }: Props) {
           { label: 'cookie broken', act: () => onAsk({ kind: 'defect', ...cookie, broken: true }) },
         ]
       : []),
+    // Of a rehearsal nothing stays.
+    ...(bench.run?.id === REHEARSAL ? [] : [{ label: 'a photo or a word', act: () => onAsk({ kind: 'keep' }) }]),
     { label: 'phone call', act: () => bench.send({ type: 'paused', data: {} }) },
     ...(other
       ? [

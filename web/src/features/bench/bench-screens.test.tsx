@@ -7,13 +7,17 @@ import { cleanup, fireEvent, render, screen, within } from '@testing-library/rea
 import type { ReactElement } from 'react';
 import { MemoryRouter } from 'react-router';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { outbox } from '../../outbox/index.js';
 import { BagChanges } from '../../ui/BagChanges.js';
+import { NO_MICROPHONE } from '../notebook/use-speech.js';
 import { TaskDetail } from '../rack/TaskDetail.js';
+import { REHEARSAL } from '../rehearsal/rehearsal-id.js';
 import { ClosingList, Lost, NextList } from './Aside.js';
 import { Bench } from './Bench.js';
 import { DefectSheet } from './DefectSheet.js';
 import { AllDone, BeforeStart, Morning } from './Ends.js';
 import { InsecureNotice } from './InsecureNotice.js';
+import { KeepSheet } from './KeepSheet.js';
 import { RackStrip } from './RackStrip.js';
 import { type Asking, Reports, WhichBag } from './Reports.js';
 import { ShutSheet } from './ShutSheet.js';
@@ -222,6 +226,31 @@ describe('a window that shut', () => {
     expect(chosen()).toEqual(['4']);
     press('4');
     expect((screen.getByRole('button', { name: /begin again/, hidden: true }) as HTMLButtonElement).disabled).toBe(true);
+  });
+});
+
+describe('for the notebook', () => {
+  it('says why nothing can be recorded or read here, and keeps nothing', async () => {
+    const r = inWet(5);
+    show(<KeepSheet bench={r.bench} view={r.view} onClose={() => {}} />);
+    expect(screen.getByText(/^About: .*dots/)).toBeTruthy();
+    press('say it');
+    expect(await screen.findByText(NO_MICROPHONE)).toBeTruthy();
+    vi.stubGlobal('createImageBitmap', () => Promise.reject(new Error('no picture')));
+    fireEvent.change(screen.getByLabelText('take a photo'), { target: { files: [new File(['words'], 'notes.txt')] } });
+    expect(await screen.findByText(/notes.txt is no photo this page can read/)).toBeTruthy();
+    expect(screen.queryByText(NO_MICROPHONE)).toBeNull();
+    expect(outbox.all()).toEqual([]);
+  });
+  it('is not offered in a rehearsal, of which nothing stays', () => {
+    const r = inWet(5);
+    const labels = (id: string) => {
+      cleanup();
+      const bench = { ...r.bench, run: { ...(r.bench.run as NonNullable<Run['run']>), id } };
+      show(<Reports bench={bench} state={r.state} view={r.view} touch={null} onAsk={() => {}} />);
+      return screen.queryAllByRole('button', { name: 'a photo or a word', hidden: true }).length;
+    };
+    expect([labels('r'), labels(REHEARSAL)]).toEqual([1, 0]);
   });
 });
 

@@ -8,9 +8,10 @@ import { DragHandle } from '../../ui/DragHandle.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { placeIn } from '../../ui/place-in.js';
 import { Sheet } from '../../ui/Sheet.js';
+import type { ReadPicture } from '../../ui/shrink-picture.js';
 import { useLength } from '../../ui/use-length.js';
 import type { CutterAnswer, TraceWork } from '../../workers/trace.worker.js';
-import { nameOfFile, type ReadPicture, readPicture, wrongWith } from './picture-file.js';
+import { nameOfFile, readPicture, wrongWith } from './picture-file.js';
 
 interface Props {
   readonly file: File;

@@ -1,4 +1,5 @@
 import { imageSize } from 'image-size';
+import { type ReadPicture, shrunk, sizeWithin } from '../../ui/shrink-picture.js';
 
 const MOST_BYTES = 30_000_000;
 const MOST_MEGAPIXELS = 20;
@@ -26,26 +27,8 @@ export const nameOfFile = (file: File): string => file.name.replace(/\.[^.]+$/, 
 export const LOOKED_AT_PX = 1200;
 
 /** How large a picture of this size is looked at, pixels. */
-export function lookedAtSize({ width, height }: { readonly width: number; readonly height: number }): readonly [number, number] {
-  const share = Math.min(1, LOOKED_AT_PX / Math.max(width, height));
-  return [Math.max(1, Math.round(width * share)), Math.max(1, Math.round(height * share))];
-}
+export const lookedAtSize = (full: { readonly width: number; readonly height: number }): readonly [number, number] =>
+  sizeWithin(full, LOOKED_AT_PX);
 
-export interface ReadPicture {
-  readonly url: string;
-  readonly width: number;
-  readonly height: number;
-}
-
-/**
- * The picture turned as its camera says and made small enough to be moved about, as an address of its own bytes: nothing of it leaves the
- * page.
- */
-export async function readPicture(file: File): Promise<ReadPicture> {
-  const bitmap = await createImageBitmap(file, { imageOrientation: 'from-image' });
-  const canvas = document.createElement('canvas');
-  [canvas.width, canvas.height] = lookedAtSize(bitmap);
-  canvas.getContext('2d')?.drawImage(bitmap, 0, 0, canvas.width, canvas.height);
-  bitmap.close();
-  return { url: canvas.toDataURL('image/jpeg', 0.85), width: canvas.width, height: canvas.height };
-}
+/** The picture made small enough to be moved about: nothing of it leaves the page. */
+export const readPicture = (file: File): Promise<ReadPicture> => shrunk(file, LOOKED_AT_PX);

@@ -1,20 +1,35 @@
 import { type LessonAbout, lessonsFor } from '@kestfog/core/notebook';
 import type { LessonView } from '@kestfog/core/wire';
 import { useLessons } from '../../api/notebook.js';
+import { type ShownRecording, useSpoken } from '../../api/recordings.js';
 import { useTyped } from '../../ui/use-typed.js';
 import { RemoveButton } from '../orders/form/Field.js';
+import { Spoken } from './Recordings.js';
 
 /** What a lesson is about, in words. */
 const aboutText = (l: LessonAbout): string => [l.design, l.step, l.school].filter(Boolean).join(', ') || 'whatever it is';
 
 /** Lessons as they are shown elsewhere; nothing where there is none. */
-export function LessonList({ lessons, large = false }: { readonly lessons: readonly LessonView[]; readonly large?: boolean }) {
-  if (lessons.length === 0) return null;
+export function LessonList({
+  lessons,
+  spoken = [],
+  large = false,
+}: {
+  readonly lessons: readonly LessonView[];
+  readonly spoken?: readonly ShownRecording[];
+  readonly large?: boolean;
+}) {
+  if (lessons.length + spoken.length === 0) return null;
   return (
     <section aria-label="From the notebook" className={`border-l-4 border-primary pl-4 ${large ? 'text-2xl mt-3' : 'text-lg'}`}>
       {lessons.map((l) => (
         <p key={l.id}>
           <b className="font-semibold">{l.text}</b> <span className="opacity-80">(from the notebook: {aboutText(l)})</span>
+        </p>
+      ))}
+      {spoken.map((r) => (
+        <p key={r.id} className="flex flex-wrap items-center gap-x-3">
+          <Spoken recording={r} /> <span className="opacity-80">(said for: {aboutText(r)})</span>
         </p>
       ))}
     </section>
@@ -117,11 +132,14 @@ export function Lessons({ runId, lessons, designs, school, steps }: Props) {
 /** What was learned of designs and of a school, shown where they come up again. */
 export function LessonsOf({ designs, school }: { readonly designs: readonly string[]; readonly school: string | undefined }) {
   const all = useLessons().list.data ?? [];
-  const theirs = new Map(designs.flatMap((design) => lessonsFor(all, { design, step: null, school })).map((l) => [l.id, l]));
-  return <LessonList lessons={[...theirs.values()]} />;
+  const spoken = useSpoken();
+  const once = <T extends LessonAbout & { readonly id: string }>(of: readonly T[]): T[] => [
+    ...new Map(designs.flatMap((design) => lessonsFor(of, { design, step: null, school })).map((l) => [l.id, l])).values(),
+  ];
+  return <LessonList lessons={once(all)} spoken={once(spoken)} />;
 }
 /** … and at the bench, with the step in hand. */
 export function LessonsAt(at: { readonly design: string | null; readonly step: string; readonly school: string }) {
   const all = useLessons().list.data ?? [];
-  return <LessonList large lessons={lessonsFor(all, at)} />;
+  return <LessonList large lessons={lessonsFor(all, at)} spoken={lessonsFor(useSpoken(), at)} />;
 }
