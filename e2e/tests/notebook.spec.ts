@@ -113,6 +113,7 @@ test('an evening that is worked comes to the notebook by itself; a lesson comes 
     ['which design costs most nerves?', /hour of hands on that design/],
     ['what went wrong last time?', /Nothing was said to have gone wrong/],
     ['am I getting faster?', /beside what is assumed of anybody/],
+    ['how do my bags count?', /Bags that are counted, as they are mixed or at the bench, tell it/],
     ['was the plan honest?', /waits planned to be long enough for 80 in 100/],
   ] as const) {
     await page.getByRole('radio', { name: ask }).click();

@@ -12,6 +12,7 @@ import { ICING_DENSITY_KG_PER_M3 } from '../icing/density.js';
 import { bagsOf } from '../planning/order-bags.js';
 import type { DefectId } from '../steps/defects/index.js';
 import type { DesignId } from '../units/id.js';
+import { type BagCount, bagCounts } from './counts.js';
 import { type Honesty, honestyOf } from './honesty.js';
 
 /** A visit as it was planned and as it was done; seconds since 1970. */
@@ -96,6 +97,8 @@ export interface AccountSummary {
   readonly icing: { readonly toMixG: number; readonly onCookiesG: number } | null;
   /** the way of working it was planned in, by its label */
   readonly school: string;
+  /** every bag that was counted, and of which recipe; missing of runs that were kept before this was */
+  readonly counts?: { readonly recipe: string | null; readonly counts: readonly BagCount[] };
 }
 /** A finished run as the notebook keeps it. */
 export interface RunAccount {
@@ -120,7 +123,8 @@ export interface RunAccount {
     readonly state: DryingState | null;
     readonly found: Finding;
   }[];
-  readonly counted: readonly { readonly atS: number; readonly colour: string; readonly plannedS: number; readonly countedS: number }[];
+  /** at the bench */
+  readonly counted: readonly BagCount[];
   /** drawings of the designs on which something was seen, to paint it on; kept here, since a drawing can be deleted */
   readonly drawings: readonly Design[];
   readonly airs: readonly { readonly atS: number; readonly tempC: number; readonly humidityPct: number }[];
@@ -129,11 +133,15 @@ export interface RunAccount {
 /** Less than this is no slip: a hand goes to the next tray in it. */
 const NO_SLIP_S = 30;
 
-/** A run compared with the plan it was begun with; `touches` are what it taught, where that is known already. */
+/**
+ * A run compared with the plan it was begun with; `touches` are what it taught, where that is known already, `recipe` the name of what its
+ * icing was mixed by.
+ */
 export function runAccount(
   plan: RunPlan,
   events: readonly StoredEvent[],
   touches: readonly BenchTouch[] = benchTouches(plan, events),
+  recipe: string | null = null,
 ): RunAccount {
   const state = foldRun(plan, events);
   const run = runIndex(state);
@@ -213,11 +221,9 @@ export function runAccount(
       },
     ];
   });
-  const counted = state.standing.flatMap((e) =>
-    e.type === 'bagCounted' ? [{ atS: e.atMs / 1000, colour: e.data.colour, plannedS: e.data.seconds, countedS: e.data.countedS }] : [],
-  );
   const doneMs = visits.flatMap((v) => (v.doneS === null ? [] : [v.doneS * 1000]));
   const startedMs = state.startedAtMs ?? first.epochMs;
+  const counts = bagCounts(run, plan, startedMs);
   const wet = state.plan.tasks.filter((t) => t.motions.some((m) => m.windowS !== null));
   const lost = shut.reduce((n, s) => n + s.cookies, 0);
   return {
@@ -237,12 +243,13 @@ export function runAccount(
       air: { tempC: plan.air.tempC, humidityPct: Math.round(plan.air.humidityFrac * 100) },
       icing: { toMixG: bagsOf(plan).reduce((g, b) => g + b.mixG, 0), onCookiesG: onCookiesG(run) },
       school: plan.order.school.label,
+      counts: { recipe, counts },
     },
     visits,
     slips: slipsOf(run, visits),
     shut,
     found,
-    counted,
+    counted: counts.slice(plan.order.bags.length),
     drawings: state.plan.designs.map((d) => d.drawing).filter((d) => defects.some((x) => isSeenOn(x, d))),
     airs: state.room.map((r) => ({ atS: secondsOf(r.fromS), tempC: r.air.tempC, humidityPct: Math.round(r.air.humidityFrac * 100) })),
   };

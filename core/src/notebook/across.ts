@@ -1,5 +1,6 @@
 import type { DefectId } from '../steps/defects/index.js';
 import type { AccountSummary } from './account.js';
+import { type CountsOf, countsOver } from './counts.js';
 import { longEnough, type WaitKnown } from './honesty.js';
 import { type Rate, rateOf } from './rate.js';
 
@@ -29,6 +30,7 @@ export interface Across {
   /** cookies with a defect, the most frequent first */
   readonly defects: readonly (Rate & { readonly seen: DefectId })[];
   readonly designs: readonly AcrossDesign[];
+  readonly counts: readonly CountsOf[];
   /** icing that was to be mixed, and what of it came onto cookies, g, of the runs that know it */
   readonly icing: { readonly toMixG: number; readonly onCookiesG: number };
 }
@@ -55,6 +57,7 @@ export function across(runs: readonly AccountSummary[]): Across {
     windows: rateOf(held, held + sum(runs, (r) => r.windows.lost)),
     honesty: [...margins].map(([promised, waits]) => ({ ...longEnough(waits), promised })).filter((h) => h.all > 0),
     defects: [...seen].map(([id, on]) => ({ ...rateOf(on.size, cookies), seen: id })).sort((a, b) => b.of - a.of),
+    counts: countsOver(runs.flatMap((r) => r.counts ?? [])),
     icing: { toMixG: sum(runs, (r) => r.icing?.toMixG ?? 0), onCookiesG: sum(runs, (r) => r.icing?.onCookiesG ?? 0) },
     designs: names
       .map((name): AcrossDesign => {

@@ -1,14 +1,15 @@
 import { parse } from 'csv-parse/sync';
 import { describe, expect, it } from 'vitest';
 import { anyKitchen } from '../../test/kitchen.js';
-import { logOf, made } from '../../test/play.js';
+import { logOf, made, twoHands } from '../../test/play.js';
 import type { RunEvent, StoredEvent } from '../bench/index.js';
-import type { PlanTask } from '../formats/index.js';
+import type { Plan, PlanTask } from '../formats/index.js';
 import { bagsOf } from '../planning/index.js';
 import { BY_THE_BOOK, type Kitchen, slower, worked } from '../rehearsal/index.js';
 import { seededRng } from '../time/index.js';
 import { runAccount, type SlipKind } from './account.js';
 import { across } from './across.js';
+import { countsOver } from './counts.js';
 import { honestyWord, longEnough, shareWithin, type WaitKnown } from './honesty.js';
 import { lessonsFor } from './lessons.js';
 import { rateOf } from './rate.js';
@@ -225,5 +226,59 @@ describe('rates', () => {
     // A run that was kept before icing was counted takes nothing away from the others.
     const [first] = runs as [(typeof runs)[number]];
     expect(across([first, { ...first, icing: null }]).icing).toEqual(first.icing);
+  });
+});
+
+describe('counts', () => {
+  it('are those of the mixing and of the bench, each in the hands that held the bag', () => {
+    const mixed = { colour: bagsOf(twoHands)[0]?.colour as string, seconds: bagsOf(twoHands)[0]?.seconds as number, countedS: 12 };
+    const counted: Plan = { ...twoHands, order: { ...twoHands.order, bags: [mixed] } };
+    const holds = (by: string, t: PlanTask) => t.by === by && t.bags.length > 0;
+    const isAlone = (t: PlanTask) => !twoHands.tasks.some((a) => holds('Ada', a) && a.startS <= t.startS + 1 && a.endS >= t.startS);
+    const task = twoHands.tasks.find((t) => holds('Bo', t) && isAlone(t)) as PlanTask;
+    const [bag] = task.bags;
+    const events = logOf(counted, undefined, [
+      {
+        atS: task.startS + 1,
+        body: { type: 'bagCounted', data: { colour: bag?.colour as string, seconds: bag?.seconds as number, countedS: 11 } },
+      },
+    ]);
+    const { summary, counted: atBench } = runAccount(counted, events, undefined, 'pasteurised');
+    // Nobody said which of the two counted it as it was mixed.
+    expect(summary.counts?.counts.map((c) => [c.countedS, c.who])).toEqual([
+      [12, null],
+      [11, 'Bo'],
+    ]);
+    expect(atBench.map((c) => c.countedS)).toEqual([11]);
+    expect(summary.counts?.recipe).toBe('pasteurised');
+  });
+  it('over time are told apart by recipe and by hands, month by month, surer the more bags there are', () => {
+    const bag = (month: number, countedS: number, who: string | null = 'Ada') => ({
+      atS: Date.UTC(2026, month, 3) / 1000,
+      colour: '#ffffff',
+      plannedS: 15,
+      countedS,
+      who,
+    });
+    const [ada, bo, before] = countsOver([
+      { recipe: 'own', counts: [bag(3, 12), bag(3, 12), bag(3, 12), bag(3, 12), bag(4, 15)] },
+      { recipe: 'own', counts: [bag(4, 20, 'Bo')] },
+      { recipe: null, counts: [] },
+      { recipe: null, counts: [bag(2, 15, null)] },
+    ]);
+    expect([ada?.who, ada?.bags, ada?.months.map((m) => [m.month, m.bags, m.times])]).toEqual([
+      'Ada',
+      5,
+      [
+        ['2026-04', 4, expect.closeTo(0.8, 9)],
+        ['2026-05', 1, 1],
+      ],
+    ]);
+    const [april, may] = ada?.months ?? [];
+    // Eight in ten: ±1.2816 spreads of the mean, and the mean of four bags spreads half as much as one (any table of the normal).
+    expect(Math.log((may?.most as number) / (may?.times as number))).toBeCloseTo(1.2816 * 0.15, 4);
+    expect(Math.log((april?.most as number) / (april?.times as number))).toBeCloseTo((1.2816 * 0.15) / 2, 4);
+    expect([bo?.months[0]?.times, before?.recipe, before?.who]).toEqual([expect.closeTo(4 / 3, 9), null, null]);
+    expect(countsOver([])).toEqual([]);
   });
 });

@@ -19,6 +19,7 @@ import { WaitsKnown1796428800000 } from './1796428800000-waits-known.js';
 import { LeftOverKept1796515200000 } from './1796515200000-left-over-kept.js';
 import { LessonSchool1796601600000 } from './1796601600000-lesson-school.js';
 import { Recordings1796688000000 } from './1796688000000-recordings.js';
+import { RunRecipe1796774400000 } from './1796774400000-run-recipe.js';
 
 /** In order; each runs once, in a transaction of its own. */
 export const migrations: (new () => MigrationInterface)[] = [
@@ -42,4 +43,5 @@ export const migrations: (new () => MigrationInterface)[] = [
   LeftOverKept1796515200000,
   LessonSchool1796601600000,
   Recordings1796688000000,
+  RunRecipe1796774400000,
 ];

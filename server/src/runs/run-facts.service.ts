@@ -10,7 +10,7 @@ import { RunEntity, RunEventEntity, type RunTaught } from './run.entity.js';
 import { toStored } from './stored-event.js';
 
 /** Raised when folding or what a run teaches changes its meaning: then all runs are folded once more. */
-export const FACTS_BY = 'kestfog-facts/4';
+export const FACTS_BY = 'kestfog-facts/5';
 
 interface RunFacts {
   readonly done: number;
@@ -64,7 +64,7 @@ export class RunFactsService {
   private async refresh(): Promise<void> {
     const behind = await this.runs
       .createQueryBuilder('r')
-      .select(['r.id', 'r.planId', 'r.lastSeq'])
+      .select(['r.id', 'r.planId', 'r.lastSeq', 'r.recipe'])
       .where(
         new Brackets((w) => w.where('r.factsSeq IS DISTINCT FROM r.lastSeq').orWhere('r.factsBy IS DISTINCT FROM :by', { by: FACTS_BY })),
       )
@@ -77,15 +77,15 @@ export class RunFactsService {
       // What was entered wrongly and put right since counts as it was; the log keeps what was said.
       const log = said.map((e) => ({ ...e, atMs: right.get(e.id) ?? e.atMs }));
       const seq = log.at(-1)?.seq ?? 0;
-      const facts = this.factsOrNone(run.id, plan.plan, log);
+      const facts = this.factsOrNone(run, plan.plan, log);
       await this.runs.update({ id: run.id }, { ...facts, factsSeq: seq, factsBy: FACTS_BY });
     }
   }
 
   /** A log that cannot be folded any more says nothing of its run, and does not take the lists of all others with it. */
-  private factsOrNone(id: string, plan: Plan, log: readonly StoredEvent[]): RunFacts {
+  private factsOrNone({ id, recipe }: Pick<RunEntity, 'id' | 'recipe'>, plan: Plan, log: readonly StoredEvent[]): RunFacts {
     try {
-      return factsOf(id, plan, log);
+      return factsOf(id, plan, log, recipe);
     } catch (error) {
       this.logger.error(`run ${id} cannot be folded: ${error instanceof Error ? error.stack : String(error)}`);
       return { done: 0, total: plan.tasks.length, finished: false, liftedAt: null, taught: null, account: null };
@@ -93,7 +93,7 @@ export class RunFactsService {
   }
 }
 
-function factsOf(id: string, plan: Plan, log: readonly StoredEvent[]): RunFacts {
+function factsOf(id: string, plan: Plan, log: readonly StoredEvent[], recipe: string | null): RunFacts {
   const state = foldRun(plan, log);
   const index = runIndex(state);
   const { tasks } = state.plan;
@@ -105,6 +105,6 @@ function factsOf(id: string, plan: Plan, log: readonly StoredEvent[]): RunFacts 
     finished: state.finished,
     liftedAt: lifts.length > 0 ? new Date(Math.max(...lifts)) : null,
     taught: touches && { touches, visits: visitPaces(plan, log, id) },
-    account: touches && runAccount(plan, log, touches),
+    account: touches && runAccount(plan, log, touches, recipe),
   };
 }

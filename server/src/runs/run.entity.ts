@@ -23,6 +23,8 @@ export class RunEntity {
   @Index('IDX_run_plan') @Column({ type: 'uuid' }) planId: string;
   @ManyToOne(() => PlanEntity, { onDelete: 'CASCADE' }) plan: Relation<PlanEntity>;
   @Column({ type: 'timestamptz' }) startedAt: Date;
+  /** name of the recipe its icing is mixed by; null of runs begun before it was kept */
+  @Column({ type: 'text', nullable: true }) recipe: string | null;
   /** when it was put into the trash: work on its order can begin anew from then on */
   @DeleteDateColumn({ type: 'timestamptz' }) deletedAt: Date | null;
   @OneToMany(

@@ -14,6 +14,7 @@ import { InjectRepository } from '@nestjs/typeorm';
 import PQueue from 'p-queue';
 import { Subject } from 'rxjs';
 import { type EntityManager, IsNull, MoreThan, Not, Repository } from 'typeorm';
+import { KitchenService } from '../kitchen/kitchen.service.js';
 import { OrderEntity } from '../orders/order.entity.js';
 import { OrderLoader } from '../orders/order-loader.service.js';
 import { OrdersService } from '../orders/orders.service.js';
@@ -46,6 +47,7 @@ export class RunsService {
     private readonly orders: OrdersService,
     private readonly loader: OrderLoader,
     private readonly plans: PlansService,
+    private readonly kitchen: KitchenService,
     private readonly facts: RunFactsService,
     private readonly clock: Clock,
   ) {}
@@ -59,6 +61,7 @@ export class RunsService {
     if (!plan) throw new Refusal(404, 'no-plan', 'This order has no plan yet: plan it first.');
     const stale = () => new Refusal(409, 'stale-plan', 'The order has changed since it was planned: plan it again first.');
     if (await this.loader.isStale(loaded)) throw stale();
+    const { recipe } = await this.kitchen.kept();
     await this.runs.manager.transaction(async (m) => {
       // Nothing of it may change between the look and the first step: who changes an order, or joins its bench, waits here.
       await this.orders.hold(m, [orderId]);
@@ -76,7 +79,7 @@ export class RunsService {
         .createQueryBuilder()
         .insert()
         .into(RunEntity)
-        .values({ orderId, planId: plan.id, startedAt: new Date(this.clock.nowMs()) })
+        .values({ orderId, planId: plan.id, startedAt: new Date(this.clock.nowMs()), recipe })
         .orIgnore()
         .execute();
     });

@@ -2,6 +2,7 @@ import { useAcross, useNotebook } from '../api/notebook.js';
 import { useKitchen } from '../api/queries.js';
 import { useListWish } from '../app/use-list-wish.js';
 import { useLooked } from '../app/use-looked.js';
+import { CountsAnswer } from '../features/notebook/CountsAnswer.js';
 import { CrustAnswer, HonestyAnswer, LastTimeAnswer, NervesAnswer, PaceAnswer } from '../features/notebook/Questions.js';
 import { RunList } from '../features/notebook/RunList.js';
 import { Choice } from '../ui/Choice.js';
@@ -10,13 +11,21 @@ import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
 import { useTitle } from '../ui/use-title.js';
 
-const ANSWERS = { crust: CrustAnswer, nerves: NervesAnswer, last: LastTimeAnswer, pace: PaceAnswer, honest: HonestyAnswer } as const;
+const ANSWERS = {
+  crust: CrustAnswer,
+  nerves: NervesAnswer,
+  last: LastTimeAnswer,
+  pace: PaceAnswer,
+  counts: CountsAnswer,
+  honest: HonestyAnswer,
+} as const;
 const WORDS = {
   evenings: 'evenings',
   crust: 'how long does crust take?',
   nerves: 'which design costs most nerves?',
   last: 'what went wrong last time?',
   pace: 'am I getting faster?',
+  counts: 'how do my bags count?',
   honest: 'was the plan honest?',
 } as const;
 type Asked = keyof typeof WORDS;
