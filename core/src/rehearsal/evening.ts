@@ -1,8 +1,11 @@
-import { type AskedBody, askedNow } from '../bench/bodies.js';
+import { type AskedBody, askedNow, bodiesAsked } from '../bench/bodies.js';
 import type { StoredEvent } from '../bench/event.js';
+import type { RunIndex } from '../bench/run-index.js';
+import { shareAt } from '../drying/body.js';
 import { cookieKey } from '../formats/ids.js';
 import type { Plan } from '../formats/plan.js';
 import type { Rng } from '../time/rng.js';
+import type { TaskId } from '../units/id.js';
 import { EveningLog } from './evening-log.js';
 import type { Kitchen } from './kitchen.js';
 import { isThere, truthOf } from './truth.js';
@@ -16,6 +19,8 @@ import { isThere, truthOf } from './truth.js';
 export interface Habits {
   /** share of the waits in which a finger is already put there half way through */
   readonly early: number;
+  /** share of the visits before which a finger is put, in passing, to a crust that is waited for elsewhere */
+  readonly passing?: number;
   /** how many times as long as planned a visit takes; as planned where it is left out */
   readonly takes?: number;
   /** share of the visits before which somebody is called away, and for how long, s */
@@ -24,7 +29,12 @@ export interface Habits {
 /** Hands that put a finger to every other wait before its time, and do not work on what is not there. */
 export const USUAL: Habits = { early: 0.5 };
 /** A day at the bench: the log of a plan worked to its end. */
-export function worked(plan: Plan, kitchen: Kitchen, rng: Rng, { early, takes = 1, calledAway }: Habits = USUAL): StoredEvent[] {
+export function worked(
+  plan: Plan,
+  kitchen: Kitchen,
+  rng: Rng,
+  { early, passing = 0, takes = 1, calledAway }: Habits = USUAL,
+): StoredEvent[] {
   const log = new EveningLog(plan);
   const truth = truthOf(kitchen, Math.floor(rng() * 2 ** 32));
   const isFound = ({ body, state }: AskedBody, atS: number) => isThere(truth, cookieKey(body.lotId, body.cookie), body, state, atS);
@@ -59,6 +69,15 @@ export function worked(plan: Plan, kitchen: Kitchen, rng: Rng, { early, takes = 
         handsS = atS + 1;
         continue;
       }
+      if (passing > 0 && rng() < passing) {
+        const other = crustElsewhere(run, task.id, atS);
+        if (other) {
+          const { taskId, asked } = other;
+          const { cookie, stepId } = asked.body;
+          const found = isFound(asked, atS) ? 'reached' : 'not-yet';
+          log.say(atS, { type: 'touched', data: { taskId, cookie, part: stepId, state: asked.state, found } });
+        }
+      }
       const awayS = calledAway && rng() < calledAway.share ? calledAway.s : 0;
       log.say(atS + awayS, { type: 'taskBegun', data: { taskId: task.id } });
       handsS = atS + awayS + takes * (now.endS - now.startS);
@@ -68,4 +87,14 @@ export function worked(plan: Plan, kitchen: Kitchen, rng: Rng, { early, takes = 
     }
   }
   return log.events;
+}
+
+/** The crust another visit waits for that is nearest to coming: what a glance in passing goes to. */
+function crustElsewhere(run: RunIndex, taskId: string, atS: number): { readonly taskId: TaskId; readonly asked: AskedBody } | null {
+  const waiting = run.open
+    .filter((t) => t.id !== taskId)
+    .flatMap((t) => bodiesAsked(run, t).flatMap((asked) => (asked.state === 'crusted' ? [{ taskId: t.id, asked }] : [])));
+  const far = ({ asked }: (typeof waiting)[number]) => Math.abs(Math.log(shareAt(asked.body, asked.state, atS)));
+  const near = waiting.filter((w) => far(w) < 0.4);
+  return near.reduce<(typeof near)[number] | null>((best, w) => (best && far(best) <= far(w) ? best : w), null);
 }
