@@ -33,6 +33,7 @@ import { OrderHead } from '../ui/OrderHead.js';
 import { Sections } from '../ui/Sections.js';
 import { usePutBack } from '../ui/use-put-back.js';
 import { useTitle } from '../ui/use-title.js';
+import { Wiping } from '../ui/wiping.js';
 
 /** Most look at an order and do not change it: its form is fetched when it is opened. */
 const OrderForm = lazy(async () => ({ default: (await import('../features/orders/OrderForm.js')).OrderForm }));
@@ -117,7 +118,7 @@ export function OrderPage() {
     );
   }
   return (
-    <>
+    <Wiping value={o.schoolUsed.wiping}>
       <OrderHead order={o} title={o.name}>
         <p className="text-xl">
           packed by {dayDate(packMs)} {dayClock(packMs, packMs)}
@@ -311,6 +312,6 @@ export function OrderPage() {
           </div>
         )}
       </div>
-    </>
+    </Wiping>
   );
 }

@@ -1,12 +1,13 @@
 import { type Design, footprintOf, type Part, partById } from '@kestfog/core/design';
 import type { SurfaceState } from '@kestfog/core/drying';
 import { pathData } from '@kestfog/core/geometry';
-import type { Flaw } from '@kestfog/core/picture';
+import type { Flaw, WetMotion } from '@kestfog/core/picture';
 import type { CookieLook } from '@kestfog/core/planning';
-import { memo, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import type { PictureAsk, WetMotion } from '../workers/picture.worker.js';
+import { memo, useContext, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import type { PictureAsk } from '../workers/picture.worker.js';
 import { cookieFrame } from './cookie-frame.js';
 import { usePicture } from './pictures.js';
+import { Wiping } from './wiping.js';
 
 interface Props {
   readonly design: Design;
@@ -46,7 +47,16 @@ function Drawn({ design, look, lit = [], className, pxPerMm, label, motion = nul
     viewBox,
   } = useMemo(() => ({ ...cookieFrame(design), cookie: pathData(design.cookie) }), [design]);
   const cssPx = useShownWidth(svg, w / h);
-  const ask: PictureAsk = { look, ...(motion ? { motion } : {}), ...(flaws.length > 0 ? { flaws } : {}) };
+  const wanted = useContext(Wiping);
+  // Whether it shows on this cookie is found where it is painted; without a pull it never does.
+  const wiping = wanted !== 'always' && design.parts.some((p) => p.role === 'mark' && p.technique === 'drag') ? wanted : undefined;
+  const ask: PictureAsk = {
+    look,
+    // A motion that says how the scribe is wiped is shown so.
+    ...(motion ? { motion: wiping && motion.wiping === undefined ? { ...motion, wiping } : motion } : {}),
+    ...(flaws.length > 0 ? { flaws } : {}),
+    ...(wiping ? { wiping } : {}),
+  };
   const { url, of, isCurrent } = usePicture(design, ask, cssPx);
   const fresh = now && of && now !== of ? notOn(of, now) : [];
   return (

@@ -1,7 +1,8 @@
 import type { Design } from '@kestfog/core/design';
+import type { WetMotion } from '@kestfog/core/picture';
 import { type Remote, wrap } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import type { PictureAsk, PictureWork, WetMotion } from '../workers/picture.worker.js';
+import type { PictureAsk, PictureWork } from '../workers/picture.worker.js';
 
 /** Widths pictures are painted in, device pixels: a list of many cookies of nearly one size is one picture. */
 const WIDTHS = [24, 36, 48, 72, 96, 144, 208, 288, 400, 560, 800] as const;

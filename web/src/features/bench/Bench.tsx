@@ -24,6 +24,7 @@ import { useOutbox } from '../../outbox/index.js';
 import { airText } from '../../text/amounts.js';
 import { clockTime } from '../../text/time.js';
 import { KeptSign } from '../../ui/KeptSign.js';
+import { Wiping } from '../../ui/wiping.js';
 import { REHEARSAL } from '../rehearsal/rehearsal-id.js';
 import { ClosingList, Lost, NextList } from './Aside.js';
 import { Asked } from './Asked.js';
@@ -89,178 +90,182 @@ export function Bench({
   const stand = morningOf(index, nowMs);
   const dayEnd = endOfDay(index, view, nowMs);
   return (
-    <div className="min-h-dvh flex flex-col px-4 md:px-6 text-xl leading-snug">
-      <header className="flex flex-wrap items-center gap-x-1 sm:gap-x-5 pt-2">
-        <Link
-          to={home ?? `/orders/${run.orderId}`}
-          className="link link-hover min-h-16 min-w-11 sm:min-w-16 flex items-center max-sm:justify-center max-lg:max-w-40"
-        >
-          <ArrowLeft aria-hidden size={30} className="sm:hidden" />
-          <span className="max-sm:sr-only">{run.orderName}</span>
-        </Link>
-        <span className="max-sm:text-lg whitespace-nowrap">
-          {view.done} of {view.total} <span className="max-sm:sr-only">done</span>
-        </span>
-        {who !== null && (
-          <span className="flex items-center gap-2">
-            <Hand aria-hidden size={26} /> {who}
+    <Wiping value={plan.order.school.wiping}>
+      <div className="min-h-dvh flex flex-col px-4 md:px-6 text-xl leading-snug">
+        <header className="flex flex-wrap items-center gap-x-1 sm:gap-x-5 pt-2">
+          <Link
+            to={home ?? `/orders/${run.orderId}`}
+            className="link link-hover min-h-16 min-w-11 sm:min-w-16 flex items-center max-sm:justify-center max-lg:max-w-40"
+          >
+            <ArrowLeft aria-hidden size={30} className="sm:hidden" />
+            <span className="max-sm:sr-only">{run.orderName}</span>
+          </Link>
+          <span className="max-sm:text-lg whitespace-nowrap">
+            {view.done} of {view.total} <span className="max-sm:sr-only">done</span>
           </span>
-        )}
-        <button
-          type="button"
-          className="btn btn-ghost min-h-16 min-w-16 text-xl px-2 max-sm:hidden"
-          aria-pressed={settings.quiet}
-          onClick={() => setSettings({ quiet: !settings.quiet })}
-        >
-          {settings.quiet ? <VolumeX aria-hidden size={30} /> : <Volume2 aria-hidden size={30} />}
-          <span className="sr-only lg:not-sr-only">{settings.quiet ? 'quiet' : 'sounds on'}</span>
-        </button>
-        <WipeLock />
-        <button type="button" className="btn btn-ghost min-h-16 min-w-16 text-xl px-2" onClick={() => setAsking({ kind: 'how' })}>
-          <Settings2 aria-hidden size={30} />
-          <span className="sr-only">how this device is used</span>
-        </button>
-        <span className="grow" />
-        {(!bench.online || bench.waiting > 0) && (
-          <span role="status" className="text-error font-semibold">
-            {bench.waiting > 0
-              ? `${bench.waiting} ${bench.waiting === 1 ? 'tap' : 'taps'} not saved yet, trying again`
-              : 'the server does not answer, trying again'}
-          </span>
-        )}
-        {refused > 0 && <KeptSign className="text-xl" />}
-        <time className="clock text-3xl sm:text-5xl lg:text-[64px] leading-none font-medium">{clockTime(nowMs)}</time>
-      </header>
-      {begun && !state.finished && !settings.quiet && <SoundTouch />}
-      <InsecureNotice />
-      {bench.refusal && (
-        <p role="alert" className="text-error font-semibold border-l-4 border-error pl-3">
-          {bench.refusal}
-        </p>
-      )}
-      {revision.text && (
-        <p role="status" className="border-l-8 border-primary pl-4 flex flex-wrap items-center gap-x-6 gap-y-2">
-          <span className="text-2xl">{revision.text}.</span>
-          <button type="button" className="btn min-h-16 text-xl" onClick={revision.asItWas}>
-            as it was
-          </button>
-        </p>
-      )}
-      {air?.sensor && air.differs && !air.follows && begun && !airLeft && (
-        <p role="status" className="border-l-8 border-base-content/60 pl-4 flex flex-wrap items-center gap-x-6 gap-y-2">
-          <span>
-            The air: {airText(air.sensor.tempC, air.sensor.humidityPct, units)} by the {air.sensor.simulated ? 'simulated ' : ''}sensor,
-            reckoned with {airText(air.air.tempC, air.air.humidityFrac * 100, units)}.
-          </span>
-          <button type="button" className="btn min-h-16 text-xl" onClick={() => air.follow(true)}>
-            follow the sensor
-          </button>
-          <button type="button" className="btn min-h-16 text-xl" onClick={() => setAirLeft(true)}>
-            leave it
-          </button>
-        </p>
-      )}
-      <main className="grow grid md:grid-cols-[18rem_1fr] lg:grid-cols-[22rem_1fr_20rem] gap-x-8 gap-y-4 pt-2 content-start">
-        {!begun ? (
-          <BeforeStart plan={plan} epochMs={index.plan.epochMs} />
-        ) : now ? (
-          <Now
-            index={index}
-            orderId={run.orderId}
-            view={view}
-            nowMs={nowMs}
-            dayEnd={dayEnd}
-            stencils={stencilUses(index, now.task)}
-            known={settings.known}
-            onKnown={(t, on) => setSettings({ known: on ? [...settings.known, t] : settings.known.filter((k) => k !== t) })}
-            byCookie={settings.byCookie}
-          />
-        ) : state.finished ? (
-          <AllDone run={run} plan={plan} packed={cameThrough(index)} nowMs={nowMs} startedAtMs={state.startedAtMs as number} />
-        ) : (
-          <section className="md:col-span-2">
-            <h1 className="text-[44px] leading-tight font-semibold">Nothing left for these hands</h1>
-            <p className="text-2xl mt-3">The others have {view.total - view.done} steps to go.</p>
-          </section>
-        )}
-        <aside className="grid gap-5 content-start md:max-lg:col-span-2 md:max-lg:grid-cols-2">
-          {stand && !dayEnd && <Morning stand={stand} />}
-          {(view.closing.length > 0 || inDehydrator.length > 0) && (
-            <ClosingList
-              view={view}
-              inDehydrator={inDehydrator}
-              nowMs={nowMs}
-              onDecide={(taskId) => setAsking({ kind: 'shut', taskId, found: false })}
-            />
+          {who !== null && (
+            <span className="flex items-center gap-2">
+              <Hand aria-hidden size={26} /> {who}
+            </span>
           )}
-          {dehydratorLeftOn(index, nowMs) && (
-            <section aria-label="Dehydrator" className="border-l-8 border-error pl-4">
-              <p className="text-2xl">The dehydrator is empty and still on.</p>
-              <button type="button" className="btn min-h-16 text-xl mt-2" onClick={() => bench.send({ type: 'dehydratorOff', data: {} })}>
-                it is off
-              </button>
+          <button
+            type="button"
+            className="btn btn-ghost min-h-16 min-w-16 text-xl px-2 max-sm:hidden"
+            aria-pressed={settings.quiet}
+            onClick={() => setSettings({ quiet: !settings.quiet })}
+          >
+            {settings.quiet ? <VolumeX aria-hidden size={30} /> : <Volume2 aria-hidden size={30} />}
+            <span className="sr-only lg:not-sr-only">{settings.quiet ? 'quiet' : 'sounds on'}</span>
+          </button>
+          <WipeLock />
+          <button type="button" className="btn btn-ghost min-h-16 min-w-16 text-xl px-2" onClick={() => setAsking({ kind: 'how' })}>
+            <Settings2 aria-hidden size={30} />
+            <span className="sr-only">how this device is used</span>
+          </button>
+          <span className="grow" />
+          {(!bench.online || bench.waiting > 0) && (
+            <span role="status" className="text-error font-semibold">
+              {bench.waiting > 0
+                ? `${bench.waiting} ${bench.waiting === 1 ? 'tap' : 'taps'} not saved yet, trying again`
+                : 'the server does not answer, trying again'}
+            </span>
+          )}
+          {refused > 0 && <KeptSign className="text-xl" />}
+          <time className="clock text-3xl sm:text-5xl lg:text-[64px] leading-none font-medium">{clockTime(nowMs)}</time>
+        </header>
+        {begun && !state.finished && !settings.quiet && <SoundTouch />}
+        <InsecureNotice />
+        {bench.refusal && (
+          <p role="alert" className="text-error font-semibold border-l-4 border-error pl-3">
+            {bench.refusal}
+          </p>
+        )}
+        {revision.text && (
+          <p role="status" className="border-l-8 border-primary pl-4 flex flex-wrap items-center gap-x-6 gap-y-2">
+            <span className="text-2xl">{revision.text}.</span>
+            <button type="button" className="btn min-h-16 text-xl" onClick={revision.asItWas}>
+              as it was
+            </button>
+          </p>
+        )}
+        {air?.sensor && air.differs && !air.follows && begun && !airLeft && (
+          <p role="status" className="border-l-8 border-base-content/60 pl-4 flex flex-wrap items-center gap-x-6 gap-y-2">
+            <span>
+              The air: {airText(air.sensor.tempC, air.sensor.humidityPct, units)} by the {air.sensor.simulated ? 'simulated ' : ''}sensor,
+              reckoned with {airText(air.air.tempC, air.air.humidityFrac * 100, units)}.
+            </span>
+            <button type="button" className="btn min-h-16 text-xl" onClick={() => air.follow(true)}>
+              follow the sensor
+            </button>
+            <button type="button" className="btn min-h-16 text-xl" onClick={() => setAirLeft(true)}>
+              leave it
+            </button>
+          </p>
+        )}
+        <main className="grow grid md:grid-cols-[18rem_1fr] lg:grid-cols-[22rem_1fr_20rem] gap-x-8 gap-y-4 pt-2 content-start">
+          {!begun ? (
+            <BeforeStart plan={plan} epochMs={index.plan.epochMs} />
+          ) : now ? (
+            <Now
+              index={index}
+              orderId={run.orderId}
+              view={view}
+              nowMs={nowMs}
+              dayEnd={dayEnd}
+              stencils={stencilUses(index, now.task)}
+              known={settings.known}
+              onKnown={(t, on) => setSettings({ known: on ? [...settings.known, t] : settings.known.filter((k) => k !== t) })}
+              byCookie={settings.byCookie}
+            />
+          ) : state.finished ? (
+            <AllDone run={run} plan={plan} packed={cameThrough(index)} nowMs={nowMs} startedAtMs={state.startedAtMs as number} />
+          ) : (
+            <section className="md:col-span-2">
+              <h1 className="text-[44px] leading-tight font-semibold">Nothing left for these hands</h1>
+              <p className="text-2xl mt-3">The others have {view.total - view.done} steps to go.</p>
             </section>
           )}
-          {begun && <ToolCount bench={bench} index={index} dayOver={dayEnd !== null || state.finished} />}
-          {revision.lost.length > 0 && (
-            <Lost plan={plan} lost={revision.lost} onChoose={(taskId) => setAsking({ kind: 'shut', taskId, found: false })} />
-          )}
-          {caution && (
-            <section aria-label="Caution" className="border-l-8 border-base-content/60 pl-4">
-              <p>{caution.text}</p>
+          <aside className="grid gap-5 content-start md:max-lg:col-span-2 md:max-lg:grid-cols-2">
+            {stand && !dayEnd && <Morning stand={stand} />}
+            {(view.closing.length > 0 || inDehydrator.length > 0) && (
+              <ClosingList
+                view={view}
+                inDehydrator={inDehydrator}
+                nowMs={nowMs}
+                onDecide={(taskId) => setAsking({ kind: 'shut', taskId, found: false })}
+              />
+            )}
+            {dehydratorLeftOn(index, nowMs) && (
+              <section aria-label="Dehydrator" className="border-l-8 border-error pl-4">
+                <p className="text-2xl">The dehydrator is empty and still on.</p>
+                <button type="button" className="btn min-h-16 text-xl mt-2" onClick={() => bench.send({ type: 'dehydratorOff', data: {} })}>
+                  it is off
+                </button>
+              </section>
+            )}
+            {begun && <ToolCount bench={bench} index={index} dayOver={dayEnd !== null || state.finished} />}
+            {revision.lost.length > 0 && (
+              <Lost plan={plan} lost={revision.lost} onChoose={(taskId) => setAsking({ kind: 'shut', taskId, found: false })} />
+            )}
+            {caution && (
+              <section aria-label="Caution" className="border-l-8 border-base-content/60 pl-4">
+                <p>{caution.text}</p>
+                <button
+                  type="button"
+                  className="btn min-h-16 text-xl mt-2"
+                  onClick={() => {
+                    if (isReal) keepRead(caution.id, nowMs);
+                    setRead([...read, caution.id]);
+                  }}
+                >
+                  understood
+                </button>
+              </section>
+            )}
+            {begun && view.beside.length > 0 && (
+              <NextList plan={plan} next={view.beside} nowMs={nowMs} title="The others" onHands={setWho} />
+            )}
+            {begun && view.next.length > 0 && <NextList plan={plan} next={view.next} nowMs={nowMs} title="Next" />}
+          </aside>
+        </main>
+        <div className="grid gap-2 py-3 sticky bottom-0 bg-base-100">
+          <Reports bench={bench} state={state} view={view} touch={mayTouch(index, view, nowMs)} onAsk={setAsking} />
+          <div className="flex gap-3 sm:gap-4">
+            <button type="button" className="btn h-24 w-20 sm:w-28 text-xl flex-col px-1" disabled={!bench.canUndo} onClick={act.back}>
+              <Undo2 aria-hidden size={30} />
+              undo
+            </button>
+            {(now || !begun) && (
               <button
                 type="button"
-                className="btn min-h-16 text-xl mt-2"
-                onClick={() => {
-                  if (isReal) keepRead(caution.id, nowMs);
-                  setRead([...read, caution.id]);
-                }}
+                className={`btn h-24 grow w-24 text-2xl sm:text-4xl font-semibold ${view.waiting ? '' : 'btn-primary'}`}
+                onClick={act.forward}
               >
-                understood
+                {forwardText(state, view, settings.byCookie)}
               </button>
-            </section>
-          )}
-          {begun && view.beside.length > 0 && <NextList plan={plan} next={view.beside} nowMs={nowMs} title="The others" onHands={setWho} />}
-          {begun && view.next.length > 0 && <NextList plan={plan} next={view.next} nowMs={nowMs} title="Next" />}
-        </aside>
-      </main>
-      <div className="grid gap-2 py-3 sticky bottom-0 bg-base-100">
-        <Reports bench={bench} state={state} view={view} touch={mayTouch(index, view, nowMs)} onAsk={setAsking} />
-        <div className="flex gap-3 sm:gap-4">
-          <button type="button" className="btn h-24 w-20 sm:w-28 text-xl flex-col px-1" disabled={!bench.canUndo} onClick={act.back}>
-            <Undo2 aria-hidden size={30} />
-            undo
-          </button>
-          {(now || !begun) && (
-            <button
-              type="button"
-              className={`btn h-24 grow w-24 text-2xl sm:text-4xl font-semibold ${view.waiting ? '' : 'btn-primary'}`}
-              onClick={act.forward}
-            >
-              {forwardText(state, view, settings.byCookie)}
-            </button>
-          )}
-          {begun && now && state.pausedAtMs === null && (
-            <button
-              type="button"
-              className="btn h-24 w-20 sm:w-28 text-xl flex-col px-1"
-              onClick={() => bench.send({ type: 'paused', data: {} })}
-            >
-              <Pause aria-hidden size={30} />
-              pause
-            </button>
-          )}
+            )}
+            {begun && now && state.pausedAtMs === null && (
+              <button
+                type="button"
+                className="btn h-24 w-20 sm:w-28 text-xl flex-col px-1"
+                onClick={() => bench.send({ type: 'paused', data: {} })}
+              >
+                <Pause aria-hidden size={30} />
+                pause
+              </button>
+            )}
+          </div>
         </div>
+        <RackStrip plan={plan} index={index} nowMs={nowMs} onTray={(trayId) => setAsking({ kind: 'tray', trayId })} />
+        <Asked
+          asking={asking}
+          onAsk={setAsking}
+          bench={bench}
+          view={view}
+          how={{ runId: run?.id ?? '', settings, onSettings: setSettings, hands, who, onWho: setWho, air }}
+        />
       </div>
-      <RackStrip plan={plan} index={index} nowMs={nowMs} onTray={(trayId) => setAsking({ kind: 'tray', trayId })} />
-      <Asked
-        asking={asking}
-        onAsk={setAsking}
-        bench={bench}
-        view={view}
-        how={{ runId: run?.id ?? '', settings, onSettings: setSettings, hands, who, onWho: setWho, air }}
-      />
-    </div>
+    </Wiping>
   );
 }
 

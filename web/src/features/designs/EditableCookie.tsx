@@ -1,13 +1,12 @@
 import { type Design, footprintOf, linesOf, marksOf, type PipedLine, type Section, sectionsOf, type WetMark } from '@kestfog/core/design';
 import { type Point, pathData, polylineData } from '@kestfog/core/geometry';
-import type { Flaw } from '@kestfog/core/picture';
+import type { Flaw, WetMotion } from '@kestfog/core/picture';
 import type { CookieLook } from '@kestfog/core/planning';
 import { memo, useMemo, useRef } from 'react';
 import { Cookie } from '../../ui/Cookie.js';
 import { cookieFrame } from '../../ui/cookie-frame.js';
 import { placeIn } from '../../ui/place-in.js';
 import { useSteady } from '../../ui/use-steady.js';
-import type { WetMotion } from '../../workers/picture.worker.js';
 
 interface Props {
   readonly design: Design;

@@ -1,5 +1,6 @@
 import type { Design } from '@kestfog/core/design';
 import { type WetPool, wetPools } from '@kestfog/core/marbling';
+import type { WetMotion } from '@kestfog/core/picture';
 import { MOST_TOGETHER, type WetTiming } from '@kestfog/core/planning';
 import type { School } from '@kestfog/core/steps';
 import { Pause, Play, SkipBack, StepBack, StepForward } from 'lucide-react';
@@ -8,7 +9,6 @@ import { useUnits } from '../../app/units.js';
 import { fineLength, smallVolume } from '../../text/amounts.js';
 import { stopwatch } from '../../text/time.js';
 import { flowOf } from '../../ui/pictures.js';
-import type { WetMotion } from '../../workers/picture.worker.js';
 
 interface Props {
   readonly design: Design;

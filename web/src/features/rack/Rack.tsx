@@ -5,6 +5,7 @@ import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { dayDate } from '../../text/time.js';
 import { useNow } from '../../ui/use-now.js';
 import { useWidth } from '../../ui/use-width.js';
+import { Wiping } from '../../ui/wiping.js';
 import { LABEL_PX } from './choosing.js';
 import { Hands } from './Hands.js';
 import { RackOnPaper } from './RackOnPaper.js';
@@ -89,99 +90,101 @@ export function Rack({ plan, serverNowMs, onPin, first, onChosen, children }: Pr
   };
   const choosing = { chosenId: chosen?.id ?? null, onChoose: choose, onHover: setHoverId, chain, nowS };
   return (
-    <div>
-      <div ref={ref} className="relative no-print">
-        <div className="flex flex-wrap items-center gap-x-2 gap-y-1 mb-1">
-          {children}
-          <span className="grow" />
-          <span className="text-base opacity-80">an hour</span>
-          {ZOOMS.map((z) => (
+    <Wiping value={plan.order.school.wiping}>
+      <div>
+        <div ref={ref} className="relative no-print">
+          <div className="flex flex-wrap items-center gap-x-2 gap-y-1 mb-1">
+            {children}
+            <span className="grow" />
+            <span className="text-base opacity-80">an hour</span>
+            {ZOOMS.map((z) => (
+              <button
+                key={z}
+                type="button"
+                className={`btn btn-sm ${z === zoom ? 'btn-neutral' : ''}`}
+                aria-pressed={z === zoom}
+                onClick={() => zoomTo(z)}
+              >
+                {z === 1 ? 'fit' : `×${z}`}
+              </button>
+            ))}
             <button
-              key={z}
               type="button"
-              className={`btn btn-sm ${z === zoom ? 'btn-neutral' : ''}`}
-              aria-pressed={z === zoom}
-              onClick={() => zoomTo(z)}
+              className={`btn btn-sm ${showsChain ? 'btn-neutral' : ''}`}
+              aria-pressed={showsChain}
+              onClick={() => setShowsChain(!showsChain)}
             >
-              {z === 1 ? 'fit' : `×${z}`}
+              what sets the end
             </button>
-          ))}
-          <button
-            type="button"
-            className={`btn btn-sm ${showsChain ? 'btn-neutral' : ''}`}
-            aria-pressed={showsChain}
-            onClick={() => setShowsChain(!showsChain)}
-          >
-            what sets the end
-          </button>
-          <button
-            type="button"
-            className="btn btn-sm"
-            aria-pressed={openTrays.size > 0}
-            onClick={() => setOpenTrays(new Set(openTrays.size > 0 ? [] : shelves.map((s) => s.trayId)))}
-          >
-            {openTrays.size > 0 ? 'one line a lot' : 'every round'}
-          </button>
+            <button
+              type="button"
+              className="btn btn-sm"
+              aria-pressed={openTrays.size > 0}
+              onClick={() => setOpenTrays(new Set(openTrays.size > 0 ? [] : shelves.map((s) => s.trayId)))}
+            >
+              {openTrays.size > 0 ? 'one line a lot' : 'every round'}
+            </button>
+          </div>
+          {width > 0 && (
+            <section
+              ref={scroller}
+              className="overflow-x-auto overscroll-x-contain"
+              tabIndex={0}
+              aria-label="The rack. Left and right arrows walk through the steps, up and down to the next tray; Enter tells all of a step, Space shows every round of a tray."
+              onKeyDown={(e) => {
+                const act = e.target === e.currentTarget && !e.ctrlKey && !e.metaKey && !e.altKey ? KEYS[e.key] : undefined;
+                if (!act) return;
+                act();
+                e.preventDefault();
+              }}
+            >
+              <div style={{ width: axis.width + LABEL_PX }}>
+                {plan.order.decorators.map((d, i) => (
+                  <Hands
+                    key={d.id}
+                    who={plan.order.decorators.length > 1 ? d.id : null}
+                    tasks={plan.tasks.filter((t) => t.by === d.id)}
+                    pins={plan.order.pins}
+                    clocks={i === 0}
+                    axis={axis}
+                    epochMs={epochMs}
+                    {...choosing}
+                  />
+                ))}
+                {shelves.map((s) => (
+                  <ShelfView
+                    key={s.trayId}
+                    shelf={s}
+                    plan={plan}
+                    axis={axis}
+                    open={openTrays.has(s.trayId)}
+                    onOpen={(open) => openTray(s.trayId, open)}
+                    {...choosing}
+                  />
+                ))}
+              </div>
+            </section>
+          )}
         </div>
-        {width > 0 && (
-          <section
-            ref={scroller}
-            className="overflow-x-auto overscroll-x-contain"
-            tabIndex={0}
-            aria-label="The rack. Left and right arrows walk through the steps, up and down to the next tray; Enter tells all of a step, Space shows every round of a tray."
-            onKeyDown={(e) => {
-              const act = e.target === e.currentTarget && !e.ctrlKey && !e.metaKey && !e.altKey ? KEYS[e.key] : undefined;
-              if (!act) return;
-              act();
-              e.preventDefault();
-            }}
-          >
-            <div style={{ width: axis.width + LABEL_PX }}>
-              {plan.order.decorators.map((d, i) => (
-                <Hands
-                  key={d.id}
-                  who={plan.order.decorators.length > 1 ? d.id : null}
-                  tasks={plan.tasks.filter((t) => t.by === d.id)}
-                  pins={plan.order.pins}
-                  clocks={i === 0}
-                  axis={axis}
-                  epochMs={epochMs}
-                  {...choosing}
-                />
-              ))}
-              {shelves.map((s) => (
-                <ShelfView
-                  key={s.trayId}
-                  shelf={s}
-                  plan={plan}
-                  axis={axis}
-                  open={openTrays.has(s.trayId)}
-                  onOpen={(open) => openTray(s.trayId, open)}
-                  {...choosing}
-                />
-              ))}
-            </div>
-          </section>
+        {told && (
+          <TaskDetail
+            plan={plan}
+            task={told}
+            epochMs={epochMs}
+            slackS={slack.get(told.id) ?? 0}
+            isOnChain={chain.has(told.id)}
+            whole={whole}
+            onWhole={setWhole}
+            onChoose={choose}
+            onPin={onPin}
+          />
         )}
+        <div className="no-print mt-2">
+          <Finishes />
+        </div>
+        <RackOnPaper plan={plan} epochMs={epochMs} />
       </div>
-      {told && (
-        <TaskDetail
-          plan={plan}
-          task={told}
-          epochMs={epochMs}
-          slackS={slack.get(told.id) ?? 0}
-          isOnChain={chain.has(told.id)}
-          whole={whole}
-          onWhole={setWhole}
-          onChoose={choose}
-          onPin={onPin}
-        />
-      )}
-      <div className="no-print mt-2">
-        <Finishes />
-      </div>
-      <RackOnPaper plan={plan} epochMs={epochMs} />
-    </div>
+    </Wiping>
   );
 }
 

@@ -11,6 +11,7 @@ import { dayClock, span } from '../../text/time.js';
 import { capital } from '../../text/words.js';
 import { Cookie } from '../../ui/Cookie.js';
 import { Facts } from '../../ui/Facts.js';
+import { Wiping } from '../../ui/wiping.js';
 import { DEFECT_FLAWS } from '../bench/defect-flaws.js';
 
 interface Props {
@@ -45,73 +46,75 @@ export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain
     ['looks', `${v.telling} of ${v.looks}`, 'showed something nobody could have known'],
   ];
   return (
-    <main className="px-6 md:px-10 pb-12 text-xl">
-      <h1 className="text-[44px] leading-tight font-semibold mt-4">
-        {v.saved === v.cookies ? 'Everything came out right' : `${v.cookies - v.saved} of ${v.cookies} came wrong`}
-      </h1>
-      {lesson}
-      <Facts facts={facts} className="grid-cols-2 lg:grid-cols-5 gap-x-8 mt-4" />
-      <div className="flex flex-wrap gap-3 mt-6">
-        <button type="button" className="btn btn-primary min-h-16 text-xl" onClick={onAgain}>
-          The same evening again
-        </button>
-        <Link to={home.to} className="btn min-h-16 text-xl">
-          {home.label}
-        </Link>
-      </div>
-      <ul className="grid gap-6 mt-8">
-        {groups.map((g) => {
-          const [first] = g as [Spoilt];
-          // Shown for the one that was furthest from right: it would have saved them all.
-          const s = g.reduce((worst, x) => (far(x) > far(worst) ? x : worst), first);
-          const cookies = new Set(g.map((x) => x.cookie)).size;
-          const task = index.plan.task(s.taskId);
-          const design = index.plan.designOf(s.lotId)?.drawing;
-          const part = task && index.plan.step(task, s.stepId)?.parts[0];
-          const kind = DEFECT_FLAWS[s.seen];
-          const atMs = index.plan.msOf(s.atS);
-          return (
-            <li key={`${s.taskId} ${s.seen} ${s.when}`} className="grid md:grid-cols-[18rem_1fr] gap-6 items-start">
-              {design && (
-                <Cookie
-                  design={design}
-                  look={finishedLook(design)}
-                  lit={part && !kind ? [part] : []}
-                  flaws={part && kind ? flawsOn(design, part, kind) : []}
-                  className="w-full max-h-64"
-                  label={`${design.name}: ${defectById(s.seen).seen}`}
-                />
-              )}
-              <div>
-                <h2 className="text-2xl font-semibold">
-                  {defectById(s.seen).seen}: {cookies} {cookies === 1 ? 'cookie' : 'cookies'} on tray {task?.trayId}, {task?.title}
-                </h2>
-                {isMistimed(s) ? (
-                  <Timing s={s} atMs={atMs} rightMs={s.rightS === null ? null : index.plan.msOf(s.rightS)} />
-                ) : (
-                  <>
-                    <p>
-                      {dayClock(atMs)}: {s.reasons}.
-                    </p>
-                    <p>
-                      How likely that was: {percent(s.risk)}; as planned, {percent(s.plannedRisk)}.
-                      {s.change && ` What would have helped: ${s.change}.`}
-                    </p>
-                  </>
+    <Wiping value={index.state.plan.order.school.wiping}>
+      <main className="px-6 md:px-10 pb-12 text-xl">
+        <h1 className="text-[44px] leading-tight font-semibold mt-4">
+          {v.saved === v.cookies ? 'Everything came out right' : `${v.cookies - v.saved} of ${v.cookies} came wrong`}
+        </h1>
+        {lesson}
+        <Facts facts={facts} className="grid-cols-2 lg:grid-cols-5 gap-x-8 mt-4" />
+        <div className="flex flex-wrap gap-3 mt-6">
+          <button type="button" className="btn btn-primary min-h-16 text-xl" onClick={onAgain}>
+            The same evening again
+          </button>
+          <Link to={home.to} className="btn min-h-16 text-xl">
+            {home.label}
+          </Link>
+        </div>
+        <ul className="grid gap-6 mt-8">
+          {groups.map((g) => {
+            const [first] = g as [Spoilt];
+            // Shown for the one that was furthest from right: it would have saved them all.
+            const s = g.reduce((worst, x) => (far(x) > far(worst) ? x : worst), first);
+            const cookies = new Set(g.map((x) => x.cookie)).size;
+            const task = index.plan.task(s.taskId);
+            const design = index.plan.designOf(s.lotId)?.drawing;
+            const part = task && index.plan.step(task, s.stepId)?.parts[0];
+            const kind = DEFECT_FLAWS[s.seen];
+            const atMs = index.plan.msOf(s.atS);
+            return (
+              <li key={`${s.taskId} ${s.seen} ${s.when}`} className="grid md:grid-cols-[18rem_1fr] gap-6 items-start">
+                {design && (
+                  <Cookie
+                    design={design}
+                    look={finishedLook(design)}
+                    lit={part && !kind ? [part] : []}
+                    flaws={part && kind ? flawsOn(design, part, kind) : []}
+                    className="w-full max-h-64"
+                    label={`${design.name}: ${defectById(s.seen).seen}`}
+                  />
                 )}
-                <button
-                  type="button"
-                  className="btn min-h-16 text-xl mt-2"
-                  onClick={() => onBackTo((task ? (index.begunMs(task.id) ?? atMs) : atMs) - BEFORE_S * 1000)}
-                >
-                  Go back to before it
-                </button>
-              </div>
-            </li>
-          );
-        })}
-      </ul>
-    </main>
+                <div>
+                  <h2 className="text-2xl font-semibold">
+                    {defectById(s.seen).seen}: {cookies} {cookies === 1 ? 'cookie' : 'cookies'} on tray {task?.trayId}, {task?.title}
+                  </h2>
+                  {isMistimed(s) ? (
+                    <Timing s={s} atMs={atMs} rightMs={s.rightS === null ? null : index.plan.msOf(s.rightS)} />
+                  ) : (
+                    <>
+                      <p>
+                        {dayClock(atMs)}: {s.reasons}.
+                      </p>
+                      <p>
+                        How likely that was: {percent(s.risk)}; as planned, {percent(s.plannedRisk)}.
+                        {s.change && ` What would have helped: ${s.change}.`}
+                      </p>
+                    </>
+                  )}
+                  <button
+                    type="button"
+                    className="btn min-h-16 text-xl mt-2"
+                    onClick={() => onBackTo((task ? (index.begunMs(task.id) ?? atMs) : atMs) - BEFORE_S * 1000)}
+                  >
+                    Go back to before it
+                  </button>
+                </div>
+              </li>
+            );
+          })}
+        </ul>
+      </main>
+    </Wiping>
   );
 }
 
