@@ -79,6 +79,23 @@ function defectOf(technique: TechniqueId, gap: Gap, when: Mistimed['when'], isPi
   return EARLY[technique] ?? 'sank';
 }
 
+/**
+ * What no rehearsal can see: nothing that is said at a bench tells how a hand held its bag, which bag it took, or what lay on the tray. It
+ * is listed, so that nobody takes a good score for more than it is.
+ */
+export const OF_THE_HAND: readonly DefectId[] = [
+  'broken',
+  'overflowed',
+  'line-wobbled',
+  'wrong-shade',
+  'bubbles',
+  'dip',
+  'crumbs',
+  'tip-plugged',
+  'bowl-crusted',
+  'separated',
+];
+
 /** So little short of a state, or beyond it, is not seen on a cookie; as a share of its water, *assumed*. */
 const UNSEEN = 0.08;
 /** A log tells its moments to the millisecond, a plan to the second. */

@@ -3,7 +3,7 @@ import { anyKitchen } from '../../test/kitchen.js';
 import { epochOf, logOf, made, type Said } from '../../test/play.js';
 import { foldRun, GrowingRun, type RunEvent, type StoredEvent } from '../bench/index.js';
 import { type Design, readDesign } from '../design/index.js';
-import { type Plan, type PlanTask, parseOrder, planIndex } from '../formats/index.js';
+import { type Plan, type PlanTask, parseOrder } from '../formats/index.js';
 import { planOrder } from '../planning/index.js';
 import type { Bag, Gap } from '../steps/index.js';
 import { seededRng } from '../time/index.js';
@@ -202,35 +202,6 @@ describe('an evening judged', () => {
       expect(s.rightS as number).toBeLessThan(s.atS);
     }
     expect(new Set(late.map((s) => s.why.rule))).toContain('wet-window');
-  });
-  it.each([
-    ['pen', 'pen-slipped'],
-    ['flood', 'ran-together'],
-    ['piped-line', 'sank'],
-    ['crackle', 'dent'],
-    ['dust', 'rough'],
-    ['pack', 'bumped'],
-  ] as const)('%s too early is %s, with its rule and the moment that would have saved it', (technique, seen) => {
-    const cookies = made(['gull', 'lighthouse']);
-    const into = cookies.tasks.filter(
-      (t) => t.motions.some((m) => m.technique === technique) || (technique === 'pack' && t.kind === 'pack'),
-    );
-    // The last of them, put right behind the flood it lies on.
-    const task = into.at(-1);
-    expect(task).toBeDefined();
-    const own0 = new Set(task?.motions.map((m) => m.stepId));
-    const onto = new Set(
-      planIndex(cookies)
-        .graphOf(task as PlanTask)
-        ?.gaps.flatMap((g) => (own0.has(g.to) && g.minState ? [g.from] : [])),
-    );
-    const laidS = Math.max(
-      ...cookies.tasks.flatMap((t) => (t.lotId === task?.lotId && t.motions.some((m) => onto.has(m.stepId)) ? [t.endS] : [])),
-    );
-    const { spoilt } = judge(cookies, withOne(cookies, task?.id ?? '', laidS + 5), truthOf(BY_THE_BOOK, 5));
-    const own = spoilt.filter(isMistimed).filter((s) => s.taskId === task?.id);
-    expect(own.map((s) => s.seen)).toContain(seen);
-    for (const s of own) expect([s.why.rule.length > 0, s.rightS !== null && s.rightS > s.atS]).toEqual([true, true]);
   });
   it('who answers the telephone between a flood and its marks loses those that come behind it', () => {
     const wet = made(['mackerel']);

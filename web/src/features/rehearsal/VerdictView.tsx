@@ -1,7 +1,7 @@
 import type { RunIndex } from '@kestfog/core/bench';
 import { flawsOn } from '@kestfog/core/picture';
 import { finishedLook } from '@kestfog/core/planning';
-import { isMistimed, type Mistimed, type Spoilt, type Verdict } from '@kestfog/core/rehearsal';
+import { isMistimed, type Mistimed, OF_THE_HAND, type Spoilt, type Verdict } from '@kestfog/core/rehearsal';
 import { defectById, techniqueById } from '@kestfog/core/steps';
 import { reasonOf } from '@kestfog/core/wording';
 import { type ReactNode, useMemo } from 'react';
@@ -113,6 +113,9 @@ export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain
             );
           })}
         </ul>
+        <p className="mt-10 text-base opacity-85 max-w-4xl">
+          Not judged, since it is in the hand and no bench can tell: {OF_THE_HAND.map((id) => defectById(id).seen).join('; ')}.
+        </p>
       </main>
     </Wiping>
   );
