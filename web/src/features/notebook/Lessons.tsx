@@ -4,6 +4,7 @@ import { useLessons } from '../../api/notebook.js';
 import { type ShownRecording, useSpoken } from '../../api/recordings.js';
 import { useTyped } from '../../ui/use-typed.js';
 import { RemoveButton } from '../orders/form/Field.js';
+import { DesignChoice } from './DesignChoice.js';
 import { Spoken } from './Recordings.js';
 
 /** What a lesson is about, in words. */
@@ -76,17 +77,12 @@ export function Lessons({ runId, lessons, designs, school, steps }: Props) {
           />
         </label>
         <div className="flex flex-wrap gap-3">
-          <label className="grid gap-1">
-            <span className="text-lg">comes back with</span>
-            <select className="select w-56" value={typed.design} onChange={(e) => setTyped({ ...typed, design: e.target.value, step: '' })}>
-              {designs.map((d) => (
-                <option key={d} value={d}>
-                  {d}
-                </option>
-              ))}
-              <option value="">any design</option>
-            </select>
-          </label>
+          <DesignChoice
+            label="comes back with"
+            designs={designs}
+            value={typed.design}
+            onChange={(design) => setTyped({ ...typed, design, step: '' })}
+          />
           <label className="grid gap-1">
             <span className="text-lg">at</span>
             <select className="select w-64" value={typed.step} onChange={(e) => setTyped({ ...typed, step: e.target.value })}>

@@ -5,6 +5,7 @@ import { dayClock } from '../../text/time.js';
 import { Sheet } from '../../ui/Sheet.js';
 import { say } from '../../ui/toasts.js';
 import { RemoveButton } from '../orders/form/Field.js';
+import { DesignChoice } from './DesignChoice.js';
 import { TakeRecording } from './TakeRecording.js';
 
 interface Props {
@@ -60,17 +61,7 @@ export function Recordings({ runId, recordings, designs }: Props) {
         </p>
       )}
       <div className="mt-3 no-print grid gap-3">
-        <label className="grid gap-1 justify-self-start">
-          <span className="text-lg">about</span>
-          <select className="select w-56" value={design} onChange={(e) => setDesign(e.target.value)}>
-            {designs.map((d) => (
-              <option key={d} value={d}>
-                {d}
-              </option>
-            ))}
-            <option value="">any design</option>
-          </select>
-        </label>
+        <DesignChoice label="about" designs={designs} value={design} onChange={setDesign} />
         <TakeRecording runId={runId} about={{ design: design || null, step: null, school: null }} atMs={() => Date.now()} />
       </div>
       {large && (
