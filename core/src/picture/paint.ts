@@ -51,13 +51,19 @@ const BARE = 255;
 const LIGHT = unit(-0.5, -0.62, 0.62);
 /** Slopes in which the window is mirrored: it hangs over the upper left of the bench. */
 const WINDOW = { fromX: -0.44, toX: -0.035, fromY: -0.52, toY: -0.03 } as const;
+/** How far the mirror images on wet icing lie aside, as they do for who moves a little before it: lamp and window, *assumed* by eye. */
+export const gleams = [-1, 0, 1] as const;
+export type Gleam = (typeof gleams)[number];
+const GLEAM_LAMP = 0.12;
+const GLEAM_WINDOW = 0.035;
 const SMALL_PX = 160;
 
 /**
  * A cookie painted from its heights, `px` pixels wide. The same scene gives the same bytes on every machine. Small pictures
- * are worked out larger and averaged, so that grain becomes tone and not noise.
+ * are worked out larger and averaged, so that grain becomes tone and not noise. `gleam` moves the highlights of what is wet, and nothing
+ * else: they move on wet icing and stand still on all other.
  */
-export function paint(scene: Scene, px: number): Picture {
+export function paint(scene: Scene, px: number, gleam: Gleam = 0): Picture {
   const widthMm = scene.box.maxX - scene.box.minX;
   const heightMm = scene.box.maxY - scene.box.minY;
   const finer = px <= 60 ? 3 : px <= SMALL_PX ? 2 : 1;
@@ -69,7 +75,7 @@ export function paint(scene: Scene, px: number): Picture {
   else ground.biscuit(scene);
   for (const piece of scene.pieces) ground.add(piece);
   for (const flaw of scene.flaws) ground.spoil(flaw);
-  return averaged(ground.shaded(), width, height, finer);
+  return averaged(ground.shaded(gleam), width, height, finer);
 }
 
 class Ground {
@@ -289,7 +295,9 @@ class Ground {
   }
 
   /** Every pixel with the light on it, four numbers each. */
-  shaded(): Float32Array {
+  shaded(gleam: Gleam): Float32Array {
+    const wet = STATES.indexOf('wet');
+    const moved = unit(LIGHT[0] + GLEAM_LAMP * gleam, LIGHT[1] - GLEAM_LAMP * gleam, LIGHT[2]);
     const { width: w, height: h } = this.frame;
     const { s, high } = this;
     // At least a pixel, so that the lamp is not mirrored in steps of pixels.
@@ -332,11 +340,14 @@ class Ground {
           const [flat, below] = finish.room;
           mirrored = 1 - flat - below * Math.max(0, rx * 0.6 + ry * 0.8);
           const [lamp, from, to] = finish.lamp;
-          if (lamp > 0) shine = lamp * ramp(from, to, rx * LIGHT[0] + ry * LIGHT[1] + rz * LIGHT[2]);
+          const lampAt = state === wet ? moved : LIGHT;
+          if (lamp > 0) shine = lamp * ramp(from, to, rx * lampAt[0] + ry * lampAt[1] + rz * lampAt[2]);
           const [pane, soft] = finish.window;
           if (pane > 0) {
-            const inX = ramp(WINDOW.fromX - soft, WINDOW.fromX + soft, rx) * (1 - ramp(WINDOW.toX - soft, WINDOW.toX + soft, rx));
-            const inY = ramp(WINDOW.fromY - soft, WINDOW.fromY + soft, ry) * (1 - ramp(WINDOW.toY - soft, WINDOW.toY + soft, ry));
+            const aside = state === wet ? GLEAM_WINDOW * gleam : 0;
+            const [px, py] = [rx - aside, ry + aside];
+            const inX = ramp(WINDOW.fromX - soft, WINDOW.fromX + soft, px) * (1 - ramp(WINDOW.toX - soft, WINDOW.toX + soft, px));
+            const inY = ramp(WINDOW.fromY - soft, WINDOW.fromY + soft, py) * (1 - ramp(WINDOW.toY - soft, WINDOW.toY + soft, py));
             const broken = ripple > 0.1 ? 0.55 + 0.45 * Math.sign(smoothNoise(xMm / 0.8, yMm / 0.8, 41)) : 1;
             shine += pane * inX * inY * broken;
           }

@@ -4,16 +4,16 @@ import { readDesign } from '../design/read-design.js';
 import { type SurfaceState, surfaceStates } from '../drying/state.js';
 import { wetStages } from '../marbling/stages.js';
 import { finishedLook } from '../planning/look.js';
-import { type Picture, paint } from './paint.js';
+import { type Gleam, gleams, type Picture, paint } from './paint.js';
 import { coverOf, distanceWithin } from './raster.js';
 import { type Flaw, sceneOf } from './scene.js';
 
 const svg = (inside: string) =>
   `<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="80mm" viewBox="0 0 80 80"><rect id="cookie" data-part="cookie" width="80" height="80" rx="6" fill="#d9a566"/>${inside}</svg>`;
 const plain = (colour: string) => svg(`<rect id="sea" data-part="section" x="5" y="5" width="70" height="70" rx="5" fill="${colour}"/>`);
-const painted = (text: string, state: SurfaceState, px = 200, flaws: readonly Flaw[] = []) => {
+const painted = (text: string, state: SurfaceState, px = 200, flaws: readonly Flaw[] = [], gleam: Gleam = 0) => {
   const design = readDesign(text);
-  return paint(sceneOf(design, finishedLook(design, state), wetStages(design), flaws), px);
+  return paint(sceneOf(design, finishedLook(design, state), wetStages(design), flaws), px, gleam);
 };
 const at = (p: Picture, xShare: number, yShare: number): [number, number, number, number] => {
   const k = 4 * (Math.round(yShare * p.height) * p.width + Math.round(xShare * p.width));
@@ -90,6 +90,24 @@ describe('icing that looks like icing', () => {
         expect(differenceCiede2000()(own as never, meanAt(painted(plain(colour), state), 0.62, 0.66)), state).toBeLessThan(3);
     },
   );
+  it('highlights move on what is wet and stand still on all else; the icing keeps its colour meanwhile', () => {
+    const own = { mode: 'rgb' as const, r: 0xb3 / 255, g: 0x26 / 255, b: 0x1e / 255 };
+    const of = (state: SurfaceState) => gleams.map((g) => painted(plain('#b3261e'), state, 200, [], g));
+    for (const p of of('wet')) expect(differenceCiede2000()(own, meanAt(p, 0.62, 0.66))).toBeLessThan(3);
+    const brightest = (p: Picture) => {
+      let [k, most] = [0, 0];
+      for (let i = 0; i < p.rgba.length; i += 4) if ((p.rgba[i + 1] as number) > most) [k, most] = [i / 4, p.rgba[i + 1] as number];
+      return [k % p.width, Math.floor(k / p.width)];
+    };
+    const changed = (a: Picture, b: Picture) => a.rgba.reduce((n, v, k) => n + (v === b.rgba[k] ? 0 : 1), 0) / a.rgba.length;
+    const [left, middle, right] = of('wet') as [Picture, Picture, Picture];
+    expect(new Set([left, middle, right].map((p) => brightest(p).join())).size).toBeGreaterThan(1);
+    expect(Math.min(changed(left, middle), changed(middle, right))).toBeGreaterThan(0.005);
+    for (const state of surfaceStates.filter((s) => s !== 'wet')) {
+      const [a, b, c] = of(state) as [Picture, Picture, Picture];
+      expect([state, changed(a, b), changed(b, c)]).toEqual([state, 0, 0]);
+    }
+  });
   it('every state differs from its neighbours in grey, by its tones or by its texture', () => {
     const pictures = surfaceStates.map((s) => painted(plain('#7a9aa5'), s));
     for (let i = 1; i < pictures.length; i++) {

@@ -1,7 +1,7 @@
 import { type Design, footprintOf, type Part, partById } from '@kestfog/core/design';
 import type { SurfaceState } from '@kestfog/core/drying';
 import { pathData } from '@kestfog/core/geometry';
-import type { Flaw, WetMotion } from '@kestfog/core/picture';
+import type { Flaw, Gleam, WetMotion } from '@kestfog/core/picture';
 import type { CookieLook } from '@kestfog/core/planning';
 import { memo, useContext, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { PictureAsk } from '../workers/picture.worker.js';
@@ -20,6 +20,8 @@ interface Props {
   readonly pxPerMm?: number;
   /** a pool of wet icing so many motions on */
   readonly motion?: WetMotion | null;
+  /** how far the highlights of what is wet lie aside */
+  readonly gleam?: Gleam;
   /** what went wrong on it, or would */
   readonly flaws?: readonly Flaw[];
   /** the design as it is now, where that may be ahead of the picture: what is new is shown flat until it is painted */
@@ -36,7 +38,7 @@ export const Cookie = memo(Drawn, (was, is) =>
   ),
 );
 
-function Drawn({ design, look, lit = [], className, pxPerMm, label, motion = null, flaws = [], now = null }: Props) {
+function Drawn({ design, look, lit = [], className, pxPerMm, label, motion = null, gleam = 0, flaws = [], now = null }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const {
     cookie,
@@ -56,6 +58,7 @@ function Drawn({ design, look, lit = [], className, pxPerMm, label, motion = nul
     ...(motion ? { motion: wiping && motion.wiping === undefined ? { ...motion, wiping } : motion } : {}),
     ...(flaws.length > 0 ? { flaws } : {}),
     ...(wiping ? { wiping } : {}),
+    ...(gleam === 0 ? {} : { gleam }),
   };
   const { url, of, isCurrent } = usePicture(design, ask, cssPx);
   const fresh = now && of && now !== of ? notOn(of, now) : [];

@@ -1,7 +1,7 @@
 import type { Design } from '@kestfog/core/design';
 import type { SurfaceState } from '@kestfog/core/drying';
 import type { WetPicture, WetStage } from '@kestfog/core/marbling';
-import { type Flaw, paint, sceneOf, stagesAsWorked, type WetMotion, WetPlay } from '@kestfog/core/picture';
+import { type Flaw, type Gleam, paint, sceneOf, stagesAsWorked, type WetMotion, WetPlay } from '@kestfog/core/picture';
 import { type CookieLook, finishedLook } from '@kestfog/core/planning';
 import type { School } from '@kestfog/core/steps';
 import { expose } from 'comlink';
@@ -14,6 +14,8 @@ export interface PictureAsk {
   readonly look: CookieLook | SurfaceState;
   readonly flaws?: readonly Flaw[];
   readonly motion?: WetMotion;
+  /** how far the highlights of wet icing lie aside */
+  readonly gleam?: Gleam;
   /** how the scribe is wiped, where that is seen */
   readonly wiping?: School['wiping'];
 }
@@ -51,7 +53,7 @@ const work = {
       const made = playOf(design).stages(ask.motion);
       stages = [...stages.filter((s) => !made.some((m) => m.pool === s.pool)), ...made];
     }
-    const { width, height, rgba } = paint(sceneOf(design, look, stages, ask.flaws ?? []), px);
+    const { width, height, rgba } = paint(sceneOf(design, look, stages, ask.flaws ?? []), px, ask.gleam);
     const canvas = new OffscreenCanvas(width, height);
     canvas.getContext('2d')?.putImageData(new ImageData(rgba, width, height), 0, 0);
     const bytes = await canvas.convertToBlob({ type: 'image/png' });
