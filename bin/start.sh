@@ -23,7 +23,7 @@ while [ $# -gt 0 ]; do
       echo "                 certificate of its own; each device is asked once for the passphrase shown at the start"
       echo "  --plain        with --lan: without the certificate; tablets may then sleep and cannot reload offline"
       echo "  --empty        begin without the demo data"
-      echo "  --reset-demo   delete everything and put the demo data in again"
+      echo "  --reset-demo   put the demo data in the place of everything; what is there is saved first, see npm run backup"
       exit 0 ;;
     *) die "\"$1\" is not an option: use --port N, --lan, --plain, --empty or --reset-demo." ;;
   esac
@@ -37,6 +37,7 @@ if [ -n "$port" ]; then
 fi
 
 . bin/pg.sh
+. bin/backups.sh
 need_node
 need_package pg_installed postgresql "PostgreSQL"
 need_modules
@@ -51,10 +52,11 @@ else
   port=$(free_port 3000)
 fi
 
-server= watcher=
+server= watcher= daily=
 stop() {
   trap '' INT TERM HUP
   if [ -n "$watcher" ]; then kill -KILL -- "-$watcher" 2>/dev/null || true; fi
+  if [ -n "$daily" ]; then kill -KILL -- "-$daily" 2>/dev/null || true; fi
   if [ -n "$server" ]; then
     kill -TERM -- "-$server" 2>/dev/null || true
     # One that is stuck cannot hear that; everything it has said yes to is in the database.
@@ -68,6 +70,8 @@ trap 'exit 130' INT
 trap 'exit 143' TERM HUP
 trap stop EXIT
 pg_start 9>&- # or the database would hold the lock
+if [ "$demo" = reset ]; then backup_before_reset; fi
+backup_before_migration
 set -m        # the server in its own process group, so that Ctrl-C reaches this script alone
 serve() {
   NODE_ENV=production PORT=$port HOST=127.0.0.1 KESTFOG_LAN=$lan KESTFOG_LAN_PLAIN=$plain KESTFOG_DEMO=$demo KESTFOG_DATA=$KESTFOG_DATA node --enable-source-maps server/dist/main.js 9>&- </dev/null &
@@ -76,6 +80,8 @@ serve() {
 serve
 pg_watch 9>&- </dev/null &
 watcher=$!
+backup_daily 9>&- </dev/null &
+daily=$!
 # A server that ends is started again, unless it could not even begin, or ends again and again.
 ends=0 began=$SECONDS
 while :; do

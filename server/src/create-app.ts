@@ -83,6 +83,10 @@ function ownAddressOnly({ lan }: Config) {
     const from = origin === undefined ? undefined : URL.canParse(origin) ? new URL(origin).host : '';
     if (from !== undefined && req.method !== 'GET' && from !== req.headers.host)
       return void res.status(403).json({ code: 'origin', message: 'Changes are taken only from Kestfog’s own page.' });
+    // Browsers say themselves where a request comes from (W3C, Fetch Metadata Request Headers); pages may be linked to, data may not.
+    const site = req.headers['sec-fetch-site'];
+    if ((site === 'cross-site' || site === 'same-site') && (req.method !== 'GET' || /^\/api(\/|$)/.test(req.path)))
+      return void res.status(403).json({ code: 'origin', message: 'Only Kestfog’s own page may ask for that.' });
     next();
   };
 }

@@ -131,6 +131,13 @@ describe('the house', () => {
     expect((await request(s.url).get('/api/health').set('host', 'evil.example')).status).toBe(403);
     expect((await post('/designs', { name: 'x', svg: drawing('mackerel.svg') }).set('origin', 'http://evil.example')).status).toBe(403);
     expect((await post('/designs', { name: 'x', svg: drawing('mackerel.svg') }).set('origin', 'null')).status).toBe(403);
+    // What a browser says of itself where it sends no origin: a picture of another page, a form, another port of this machine.
+    const from = (site: string, path: string) => request(s.url).get(path).set('sec-fetch-site', site);
+    expect((await from('cross-site', '/api/orders')).status).toBe(403);
+    expect((await from('same-site', '/api/orders')).status).toBe(403);
+    expect((await post('/lessons', {}).set('sec-fetch-site', 'cross-site')).status).toBe(403);
+    for (const own of ['same-origin', 'none']) expect((await from(own, '/api/orders')).status).toBe(200);
+    expect((await from('cross-site', '/orders')).status).not.toBe(403);
   });
   it('sends a strict content security policy', async () => {
     const policy = (await request(s.url).get('/api/health')).headers['content-security-policy'];
