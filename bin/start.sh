@@ -80,8 +80,10 @@ serve() {
 serve
 pg_watch 9>&- </dev/null &
 watcher=$!
+disown # what ends with this script is no news
 backup_daily 9>&- </dev/null &
 daily=$!
+disown
 # A server that ends is started again, unless it could not even begin, or ends again and again.
 ends=0 began=$SECONDS
 while :; do

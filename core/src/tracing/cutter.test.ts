@@ -115,6 +115,26 @@ describe('a cutter or a cookie on a photograph', () => {
     const placed = found.ring.map((p) => ({ x: p.x + found.corner.x + ends[0].x, y: p.y + found.corner.y + ends[0].y }));
     expect(rmsMm(placed, true_)).toBeLessThan(0.7);
   });
+  it('two points and a length cannot tell 15° from the side: another cutter gives the same photograph and the same length', () => {
+    const [aside, above] = [camera(15, 0), camera(0, 0)];
+    // Where a camera straight above sees what this one sees from the side.
+    const back = homography(card.map(above), card) as (p: Point) => Point;
+    const middle = { x: 105, y: 80 };
+    const round = [...Array(90).keys()].map((i) => {
+      const t = (i * 2 * Math.PI) / 90;
+      return { x: middle.x + 42 * Math.cos(t), y: middle.y + 42 * Math.sin(t) };
+    });
+    const other = round.map((p) => back(aside(p)));
+    for (const [i, p] of other.entries()) {
+      const [one, two] = [above(p), aside(round[i] as Point)];
+      expect(Math.hypot(one.x - two.x, one.y - two.y)).toBeLessThan(1e-6);
+    }
+    const breadth = (ring: readonly Point[]) => distance(ring[0] as Point, ring[45] as Point);
+    expect(breadth(other)).toBeCloseTo(breadth(round), 6);
+    const off = Math.sqrt(other.reduce((sum, p) => sum + (distance(p, middle) - 42) ** 2, 0) / other.length);
+    // Whichever of the two is answered, it is wrong for the other by more than is asked: the corners of a card decide it.
+    expect(off).toBeGreaterThan(0.7);
+  });
   it('becomes a drawing of true size with room for icing', () => {
     const see = camera(8, 20);
     const true_ = outlineOf('leaf');
