@@ -8,7 +8,7 @@ export interface WetPool {
   readonly id: string;
   readonly sections: readonly Section[];
   readonly shape: Shape;
-  /** mean depth, mm */
+  /** mean depth, mm; a pull goes by that of each section it crosses */
   readonly depthMm: number;
   /** consistency of the flood, reference seconds; undefined where nobody said */
   readonly seconds?: number;

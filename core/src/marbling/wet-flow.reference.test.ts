@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { WetMark } from '../design/design.js';
 import { intersection } from '../geometry/clip.js';
 import { distance, type Point } from '../geometry/point.js';
-import { areaMm2, contains, distanceToEdges, type Shape, signedRingArea } from '../geometry/shape.js';
+import { areaMm2, boundingBox, contains, distanceToEdges, type Shape, signedRingArea } from '../geometry/shape.js';
 import { besselK } from './bessel.js';
 import { Drag } from './drag.js';
 import type { WetPool } from './pools.js';
@@ -362,6 +362,58 @@ it('ends before its next motion when there is no more time for it', () => {
   expect(asked).toBe(2);
 });
 
+it('where flush floods are of two depths, each is drawn as deep as it is there', () => {
+  const box = (x0: number, x1: number): Shape => [
+    [
+      { x: x0, y: 0 },
+      { x: x1, y: 0 },
+      { x: x1, y: 80 },
+      { x: x0, y: 80 },
+    ],
+  ];
+  const section = (id: string, x0: number, x1: number, depthMm: number) => {
+    const shape = box(x0, x1);
+    return { role: 'section' as const, id, name: id, colour: '#cc3344', shape, drawn: shape, depthMm, layerOn: [] };
+  };
+  const line = (id: string, x0: number, x1: number) =>
+    mark(
+      'wet-line',
+      id,
+      [
+        { x: x0, y: 40 },
+        { x: x1, y: 40 },
+      ],
+      { closed: false },
+    );
+  const marks = [
+    line('shallow', 10, 50),
+    line('deep', 70, 110),
+    pull('one', { x: 30, y: 30 }, { x: 30, y: 50 }),
+    pull('two', { x: 90, y: 30 }, { x: 90, y: 50 }),
+  ];
+  const seen = (shallow: number, deep: number) => {
+    const picture = wetPicture({
+      id: 'a',
+      sections: [section('a', 0, 60, shallow), section('b', 60, 120, deep)],
+      shape: box(0, 120),
+      depthMm: (shallow + deep) / 2,
+      marks,
+    });
+    // How far the line is carried a millimetre and a half beside the pull.
+    const beside = (id: string, x: number) => {
+      const strip = intersection(shapeOf(picture, id), box(x - 0.1, x + 0.1));
+      const all = boundingBox(strip.flat());
+      return (all.minY + all.maxY) / 2 - 40;
+    };
+    return [beside('shallow', 31.5), beside('deep', 91.5)] as const;
+  };
+  const [thin, thick] = [seen(1.2, 1.2), seen(3.2, 3.2)];
+  // The wall about the pool knows one depth, the mean: that is less than a tenth of a millimetre here.
+  const both = seen(1.2, 3.2);
+  expect(Math.abs(both[0] - thin[0])).toBeLessThan(0.1);
+  expect(Math.abs(both[1] - thick[1])).toBeLessThan(0.1);
+  expect(thick[1] - thin[1]).toBeGreaterThan(1);
+});
 it('a drag across flush floods carries both colours', () => {
   const [left, right] = [rect(20, 30), rect(40, 30).map((r) => r.map((p) => ({ x: Math.max(20, p.x), y: p.y })))];
   const section = (id: string, shape: Shape, colour: string) => ({

@@ -10,7 +10,7 @@ import { beadMl, dropDepthMm, floodMl } from '../icing/amounts.js';
 import { Drag } from './drag.js';
 import { type Motion, movedRing, thinned } from './outline.js';
 import type { WetPool } from './pools.js';
-import { screeningMm, scribeFlow } from './scribe-flow.js';
+import { type ScribeFlow, screeningMm, scribeFlow } from './scribe-flow.js';
 import { Wall } from './wall.js';
 
 /** One body of colour in the wet icing, as it lies after every motion so far. */
@@ -68,6 +68,9 @@ const TEARS_MM = 0.3;
 const TEARS_MORE_MM = 1.2;
 /** How fast icing slips past the scribe beyond *thickening*: at this inverse share past it follows half as far. *Assumed*. */
 const SLIPS = 1.5;
+/** Floods so nearly of one depth flow as one; and a way is looked at so finely for where the depth changes, mm. */
+const SAME_DEPTH_MM = 0.05;
+const DEPTH_STEP_MM = 0.5;
 /** A smear on an unwiped scribe marks the first millimetres of the next pull: common practice, no published source. */
 const SMEAR_MM = 4;
 /** Little drops a wet line is made of, to each of its widths. */
@@ -287,26 +290,52 @@ export class WetFlow {
   private drag(mark: WetMark, part: number, dried: number): void {
     const way = firstPart(mark.points, mark.closed, part);
     if (way.length < 2) return;
-    const flow = scribeFlow((this.ask.scribeMm ?? mark.widthMm) / 2, this.depthMm);
-    const wall = this.wall();
+    const radiusMm = (this.ask.scribeMm ?? mark.widthMm) / 2;
     const { wiped } = this.ask;
     if (wiped) {
-      if (!wiped(mark) && this.smearColour) this.smear(mark, way, flow.radiusMm);
+      if (!wiped(mark) && this.smearColour) this.smear(mark, way, radiusMm);
       this.smearColour = this.lastCrossed(way);
     }
     const late = Math.max(0, dried - 1);
-    const follow = 1 / (1 + SLIPS * late);
     const shrink = this.shrink();
-    const motions = new Map<number, Drag>();
+    for (const ink of this.inks) if (ink.follows < 1 && boxesMeet(ink.box, boundingBox(way), radiusMm)) this.trouble('stiff', ink.markId);
+    for (const stretch of this.stretches(way)) this.pull(stretch.way, scribeFlow(radiusMm, stretch.depthMm), 1 / (1 + SLIPS * late));
     for (const ink of this.inks) {
-      if (ink.follows < 1 && boxesMeet(ink.box, boundingBox(way), flow.radiusMm)) this.trouble('stiff', ink.markId);
-      const motion = motions.get(ink.follows) ?? new Drag(way, flow, wall, follow * ink.follows);
-      motions.set(ink.follows, motion);
-      ink.rings = ink.rings.map((r) => movedRing(r, motion));
       if (late > 0 && ink.isMark && boxesMeet(boundingBox(ink.rings.flat()), boundingBox(way), 2)) this.tear(ink, late);
       ink.box = boundingBox(ink.rings.flat());
       if (ink.isMark && late === 0) this.restore(ink, shrink, null);
     }
+  }
+
+  /** Carries everything along as the pin goes one way through icing of one depth. */
+  private pull(way: readonly Point[], flow: ScribeFlow, follow: number): void {
+    const wall = this.wall();
+    const motions = new Map<number, Drag>();
+    for (const ink of this.inks) {
+      const motion = motions.get(ink.follows) ?? new Drag(way, flow, wall, follow * ink.follows);
+      motions.set(ink.follows, motion);
+      ink.rings = ink.rings.map((r) => movedRing(r, motion));
+    }
+  }
+
+  /**
+   * A way in the pieces that lie in icing of one depth: where floods of two depths are flush, the deeper is drawn from wider. Exact, since
+   * what flows depends on where the pin is and goes at that moment alone.
+   */
+  private stretches(way: readonly Point[]): { readonly way: readonly Point[]; readonly depthMm: number }[] {
+    const { sections } = this.pool;
+    if (this.ask.depthMm !== undefined || sections.every((s) => Math.abs(s.depthMm - this.depthMm) < SAME_DEPTH_MM))
+      return [{ way, depthMm: this.depthMm }];
+    const out: { way: Point[]; readonly depthMm: number }[] = [];
+    let last: Point | null = null;
+    for (const p of stepped(way, DEPTH_STEP_MM)) {
+      const here = sections.find((s) => contains(s.shape, p))?.depthMm ?? out.at(-1)?.depthMm ?? this.depthMm;
+      const open = out.at(-1);
+      if (open && Math.abs(open.depthMm - here) < SAME_DEPTH_MM) open.way.push(p);
+      else out.push({ way: last ? [last, p] : [p], depthMm: here });
+      last = p;
+    }
+    return out.filter((s) => s.way.length > 1);
   }
 
   /** Threads that are thinner than stiffening icing holds together are left out: broken ends are what the hands would get. */
