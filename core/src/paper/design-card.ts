@@ -5,6 +5,7 @@ import { NOTHING_KNOWN } from '../labelling/allergens.js';
 import { allergenLabel, containsText } from '../labelling/label.js';
 import { costOfPlan } from '../planning/order-cost.js';
 import { bagAmounts } from '../steps/bag-amounts.js';
+import { moneyText } from '../units/money.js';
 import { span } from '../wording/span.js';
 import type { PrintedSheet } from './page.js';
 import { closesOf } from './run-sheet.js';
@@ -30,7 +31,7 @@ export function designCards(plan: Plan, ask: WorkAsk): PrintedSheet {
             `${label}; ${Math.round(plan.air.tempC)} °C, ${Math.round(100 * plan.air.humidityFrac)} % humidity`,
             `${span(handsS)} of hands a cookie`,
             ...(windowed.length > 0 ? [`wet work on ${together} ${together === 1 ? 'cookie' : 'cookies'} at a time`] : []),
-            ...(each !== null && each > 0 ? [`${each.toFixed(2)} ${kitchen?.prices?.currency ?? ''} each`] : []),
+            ...(each !== null && each > 0 ? [`${moneyText(each, kitchen?.prices?.currency ?? '')} each`] : []),
           ].join('; '),
         },
         icingOf(d, ask),

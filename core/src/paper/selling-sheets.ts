@@ -4,6 +4,7 @@ import { NOTHING_KNOWN } from '../labelling/allergens.js';
 import { allergenLabel, containsText, icingIngredients, laidOn } from '../labelling/label.js';
 import { type CartonSize, cartonsOfPlan, costOfPlan } from '../planning/order-cost.js';
 import { BadInput } from '../units/bad-input.js';
+import { moneyText } from '../units/money.js';
 import { span } from '../wording/span.js';
 import type { PrintedSheet } from './page.js';
 import { type Block, type Cell, flowing } from './table.js';
@@ -99,7 +100,7 @@ const TO_WRITE_IN = '____________________________________________';
 export function offer(plan: Plan, ask: WorkAsk): PrintedSheet {
   const { prices, carton, askedEach, taxLine } = ask.kitchen ?? {};
   if (!prices) throw new BadInput('no-prices', 'An offer needs your prices: say them in Kitchen first.');
-  const money = (x: number) => `${x.toFixed(2)} ${prices.currency}`;
+  const money = (x: number) => moneyText(x, prices.currency);
   const cost = costOfPlan(plan, prices, carton);
   if (carton) cartonsOf(plan, carton);
   const price = { title: 'price', widthMm: 36, align: 'end' as const };

@@ -1,4 +1,5 @@
 import type { Prices } from '@kestfog/core/planning';
+import { moneyText } from '@kestfog/core/units';
 import type { Kitchen } from '@kestfog/core/wire';
 import { useKeepKitchen } from '../../api/queries.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
@@ -10,6 +11,9 @@ const PRICES: readonly { readonly key: Exclude<keyof Prices, 'currency'>; readon
   { key: 'cookieEach', label: 'a baked cookie', most: 100 },
   { key: 'cartonEach', label: 'a carton', most: 100 },
 ];
+
+/** Codes the browser knows (ISO 4217); a sign may be typed as well. */
+const CURRENCIES: readonly string[] = Intl.supportedValuesOf?.('currency') ?? [];
 
 /** What an order's cost and cartons are reckoned with. */
 export function PricesForm({ kitchen }: { readonly kitchen: Kitchen }) {
@@ -35,7 +39,22 @@ export function PricesForm({ kitchen }: { readonly kitchen: Kitchen }) {
       <div className="flex flex-wrap gap-4 mt-3 items-start">
         <label className="grid gap-1">
           <span className="text-lg">money</span>
-          <input className="input w-20" maxLength={4} value={currency} onChange={(e) => setCurrency(e.target.value)} />
+          <input
+            className="input w-24"
+            maxLength={4}
+            list="currencies"
+            value={currency}
+            onChange={(e) => setCurrency(e.target.value)}
+            aria-describedby="money-as"
+          />
+          <datalist id="currencies">
+            {CURRENCIES.map((c) => (
+              <option key={c} value={c} />
+            ))}
+          </datalist>
+          <span id="money-as" className="text-base opacity-80">
+            {currency.trim() === '' ? 'a sign, or a code such as EUR' : `as ${moneyText(1234.5, currency.trim())}`}
+          </span>
         </label>
         {prices.map((p) => (
           <NumberField

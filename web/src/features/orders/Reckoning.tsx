@@ -1,5 +1,6 @@
 import type { Plan } from '@kestfog/core/formats';
 import { bagsOf, cartonsOfPlan, costOfPlan } from '@kestfog/core/planning';
+import { moneyText } from '@kestfog/core/units';
 import { reasonOf } from '@kestfog/core/wording';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
@@ -100,7 +101,7 @@ export function Supplies({ plan }: { readonly plan: Plan }) {
   const packed = cartonsOfPlan(plan, kitchen.carton);
   const cost = costOfPlan(plan, kitchen.prices, kitchen.carton);
   const { made, sold, icingG, cartonCount: cartons } = cost;
-  const money = (x: number) => `${x.toFixed(2)} ${kitchen.prices.currency}`;
+  const money = (x: number) => moneyText(x, kitchen.prices.currency);
   const size = (x: number) => millimetres(x, units);
   return (
     <section aria-label="Supplies and cost" className="grid lg:grid-cols-2 gap-x-12 gap-y-6">

@@ -1,5 +1,6 @@
 import type { Plan } from '@kestfog/core/formats';
 import { costOfPlan, leftForTheHour } from '@kestfog/core/planning';
+import { moneyText } from '@kestfog/core/units';
 import type { Kitchen } from '@kestfog/core/wire';
 import { useMemo } from 'react';
 import { span } from '../../text/time.js';
@@ -9,7 +10,7 @@ export function LeftForTheHour({ plan, kitchen, each }: { readonly plan: Plan; r
   const cost = useMemo(() => costOfPlan(plan, kitchen.prices, kitchen.carton), [plan, kitchen]);
   const left = leftForTheHour(cost, each ?? cost.each);
   if (left === null) return null;
-  const money = (x: number) => `${x.toFixed(2)} ${kitchen.prices.currency}`;
+  const money = (x: number) => moneyText(x, kitchen.prices.currency);
   return (
     <p className="text-lg">
       {each === null ? 'As listed, it' : 'It'} leaves <b>{money(left)}</b> for each hour of hands ({span(cost.handsOnS)} in all), at the
