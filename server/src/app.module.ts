@@ -1,6 +1,8 @@
 import { type DynamicModule, Module } from '@nestjs/common';
 import { APP_INTERCEPTOR } from '@nestjs/core';
 import { TypeOrmModule } from '@nestjs/typeorm';
+import { ArchiveController } from './archive/archive.controller.js';
+import { ArchiveService } from './archive/archive.service.js';
 import { CalendarController } from './calendar/calendar.controller.js';
 import { CalendarService } from './calendar/calendar.service.js';
 import { CalibrationController } from './calibration/calibration.controller.js';
@@ -59,6 +61,7 @@ export class AppModule {
         PlansController,
         RunsController,
         StockController,
+        ArchiveController,
         NotebookController,
         RecordingsController,
       ],
@@ -81,6 +84,7 @@ export class AppModule {
         RunFactsService,
         RunsService,
         StockService,
+        ArchiveService,
         NotebookService,
         RecordingsService,
         TrashService,

@@ -6,9 +6,10 @@ import { ValidationPipe } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import compression from 'compression';
-import { json, type NextFunction, type Request, type Response } from 'express';
+import { json, type NextFunction, type Request, type Response, raw } from 'express';
 import helmet from 'helmet';
 import { AppModule } from './app.module.js';
+import { ARCHIVE_MOST_BYTES } from './archive/archive-file.js';
 import { migrate } from './data-source.js';
 import { deviceGate } from './lan/device-gate.js';
 import type { Config } from './platform/config.js';
@@ -56,6 +57,7 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
   if (config.lan) app.use(deviceGate(config));
   app.use(compressed());
   app.use(pageVersion());
+  app.use('/api/archive', raw({ type: 'application/zip', limit: ARCHIVE_MOST_BYTES }));
   app.use(json({ limit: BODY_LIMIT, verify: refuseDeepJson }));
   app.use(refuseUnsoundText);
   app.useGlobalPipes(

@@ -32,7 +32,8 @@ export function refuseUnsoundText(req: Request, _res: Response, next: NextFuncti
 function unsoundIn(value: unknown, place: string): string | null {
   const bad = (s: string) => s.includes('\0') || !isWellFormed(s);
   if (typeof value === 'string') return bad(value) ? place || 'the text' : null;
-  if (typeof value !== 'object' || value === null) return null;
+  // Bytes are no text.
+  if (typeof value !== 'object' || value === null || Buffer.isBuffer(value)) return null;
   for (const [key, inner] of Object.entries(value)) {
     if (bad(key)) return place || 'a name';
     const found = unsoundIn(inner, place === '' ? key : `${place}.${key}`);

@@ -14,6 +14,16 @@ export class ApiFailure extends Error {
 }
 
 const TIMEOUT_MS = 30_000;
+/** A large file takes its time. */
+const FILE_TIMEOUT_MS = 300_000;
+
+interface Init {
+  readonly method?: string;
+  readonly body?: unknown;
+  /** sent as it is, by its type */
+  readonly file?: Blob;
+  readonly signal?: AbortSignal;
+}
 
 const gates = new Set<() => void>();
 /** Tells when the server does not know this device yet; returns how to stop listening. */
@@ -23,7 +33,7 @@ export function onUnknownDevice(on: () => void): () => void {
 }
 
 /** Asks the server. What is only read is kept, and given as it was last known where the server does not answer. */
-export async function api<T>(path: string, init: { method?: string; body?: unknown; signal?: AbortSignal } = {}): Promise<T> {
+export async function api<T>(path: string, init: Init = {}): Promise<T> {
   if (init.method !== undefined && init.method !== 'GET') return ask<T>(path, init);
   try {
     const body = await ask<T>(path, init);
@@ -37,12 +47,14 @@ export async function api<T>(path: string, init: { method?: string; body?: unkno
   }
 }
 
-async function ask<T>(path: string, init: { method?: string; body?: unknown; signal?: AbortSignal }): Promise<T> {
+async function ask<T>(path: string, init: Init): Promise<T> {
+  const timeout = AbortSignal.timeout(init.file ? FILE_TIMEOUT_MS : TIMEOUT_MS);
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
       method: init.method ?? 'GET',
-      signal: init.signal ? AbortSignal.any([init.signal, AbortSignal.timeout(TIMEOUT_MS)]) : AbortSignal.timeout(TIMEOUT_MS),
+      signal: init.signal ? AbortSignal.any([init.signal, timeout]) : timeout,
+      ...(init.file ? { headers: { 'content-type': init.file.type }, body: init.file } : {}),
       ...(init.body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(init.body) }),
     });
   } catch {

@@ -6,6 +6,7 @@ import { RecipeForm } from '../features/icing/BaseRecipe.js';
 import { OwnCount } from '../features/icing/OwnCount.js';
 import { Paces } from '../features/icing/Paces.js';
 import { Allergens } from '../features/kitchen/Allergens.js';
+import { Archive } from '../features/kitchen/Archive.js';
 import { FanSetUp } from '../features/kitchen/FanSetUp.js';
 import { Schools } from '../features/kitchen/Schools.js';
 import { TakeOver } from '../features/kitchen/TakeOver.js';
@@ -34,6 +35,7 @@ const PARTS = [
   ['recipe', 'the recipe'],
   ['count', 'how I count'],
   ['prices', 'prices and carton'],
+  ['archive', 'archive'],
   ['device', 'this device'],
 ] as const;
 
@@ -100,6 +102,7 @@ export function KitchenPage() {
           </section>
           <OwnCount />
           <PricesForm key={JSON.stringify([k.prices, k.carton])} kitchen={k} />
+          <Archive />
           <ThisDevice />
         </div>
       </div>

@@ -11,6 +11,7 @@ import { Toasts } from '../../ui/Toasts.js';
 import { say } from '../../ui/toasts.js';
 import { blankOrder, FIRST_BENCH, nextOpening } from '../orders/order-draft.js';
 import { Allergens } from './Allergens.js';
+import { Archive } from './Archive.js';
 import { type FromKitchen, taken, toTakeOver } from './taken-over.js';
 import { UsualWeek } from './UsualWeek.js';
 
@@ -58,6 +59,35 @@ describe('allergens', () => {
     expect(kept().laidOn).toEqual({ 'pen #000000': ['soya'] });
     fireEvent.click(pen.getByRole('checkbox', { name: 'soya', hidden: true }));
     expect(kept().laidOn).toEqual({});
+  });
+});
+
+describe('the archive', () => {
+  it('is taken in; what clashes is asked about, and the same file sent again as was chosen', async () => {
+    const asked: [string, string, number][] = [];
+    vi.stubGlobal('fetch', async (path: string, { method, body }: { method: string; body: Blob }) => {
+      asked.push([method, path, body.size]);
+      return path.endsWith('refuse')
+        ? new Response(JSON.stringify({ code: 'archive-clash', message: 'an order (Regatta) is here already.' }), { status: 409 })
+        : new Response(JSON.stringify({ rows: 3, files: 1, already: 0, kept: 0, replaced: 1 }), { status: 201 });
+    });
+    render(
+      <QueryClientProvider client={new QueryClient()}>
+        <Archive />
+        <Toasts />
+      </QueryClientProvider>,
+    );
+    expect(screen.getByRole('link', { name: 'Save an archive' }).getAttribute('href')).toBe('/api/archive');
+    fireEvent.change(screen.getByLabelText('Take an archive in'), { target: { files: [new File(['12345'], 'a.zip')] } });
+    expect(await screen.findByText('an order (Regatta) is here already.')).toBeTruthy();
+    fireEvent.click(screen.getByRole('button', { name: 'Take the archive’s' }));
+    expect(await screen.findByText('The archive was taken in: 3 things, 1 photo or recording.')).toBeTruthy();
+    expect(screen.queryByRole('alert')).toBeNull();
+    expect(asked).toEqual([
+      ['POST', '/api/archive?clashes=refuse', 5],
+      ['POST', '/api/archive?clashes=replace', 5],
+    ]);
+    vi.unstubAllGlobals();
   });
 });
 

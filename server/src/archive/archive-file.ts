@@ -1,0 +1,107 @@
+import { createHash } from 'node:crypto';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { Refusal } from '../platform/errors.js';
+
+/** The one version there is; an archive of a later one is of a later release. */
+export const ARCHIVE_FORMAT = 'kestfog-archive/1';
+/** So large an archive is taken, packed and unpacked, bytes. */
+export const ARCHIVE_MOST_BYTES = 300_000_000;
+const UNPACKED_MOST_BYTES = 1_500_000_000;
+const MANIFEST = 'manifest.json';
+
+/** Everything a kitchen has: rows of each table as JSON (RFC 8259), one a line, and the files they belong to. */
+export interface Archive {
+  /** the last migration of the database it was taken from */
+  readonly schema: string;
+  readonly madeAt: string;
+  readonly rows: ReadonlyMap<string, readonly string[]>;
+  readonly files: ReadonlyMap<string, Uint8Array>;
+}
+interface Manifest {
+  readonly format: string;
+  readonly schema: string;
+  readonly madeAt: string;
+  /** rows of each table */
+  readonly tables: Readonly<Record<string, number>>;
+  /** SHA-256 of every file in the archive, hexadecimal */
+  readonly sha256: Readonly<Record<string, string>>;
+}
+
+const hashOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
+const tablePath = (table: string): string => `tables/${table}.jsonl`;
+const filePath = (id: string): string => `files/${id}`;
+
+/** An archive as a zip file: a manifest with counts and hashes, a file of lines for each table, the files as they are. */
+export function packArchive({ schema, madeAt, rows, files }: Archive): Uint8Array {
+  const parts = new Map<string, Uint8Array>([
+    ...[...rows].map(([table, lines]) => [tablePath(table), strToU8(lines.map((l) => `${l}\n`).join(''))] as const),
+    ...[...files].map(([id, bytes]) => [filePath(id), bytes] as const),
+  ]);
+  const manifest: Manifest = {
+    format: ARCHIVE_FORMAT,
+    schema,
+    madeAt,
+    tables: Object.fromEntries([...rows].map(([table, lines]) => [table, lines.length])),
+    sha256: Object.fromEntries([...parts].map(([path, bytes]) => [path, hashOf(bytes)])),
+  };
+  // Photos and speech are packed already.
+  return zipSync({
+    [MANIFEST]: strToU8(JSON.stringify(manifest, null, 1)),
+    ...Object.fromEntries([...parts].map(([path, bytes]) => [path, [bytes, { level: path.startsWith('files/') ? 0 : 6 }] as const])),
+  });
+}
+
+const refused = (why: string) => new Refusal(400, 'bad-archive', why);
+
+/** The archive in a zip file. Throws a {@link Refusal} that says what is wrong with it. */
+export function unpackArchive(zip: Uint8Array): Archive {
+  let unpacked = 0;
+  let parts: Record<string, Uint8Array>;
+  try {
+    parts = unzipSync(zip, {
+      filter: (f) => {
+        unpacked += f.originalSize;
+        if (unpacked > UNPACKED_MOST_BYTES) throw refused('Unpacked, this archive is far larger than any kitchen.');
+        return true;
+      },
+    });
+  } catch (error) {
+    throw error instanceof Refusal ? error : refused('This is no archive of Kestfog: it is not a zip file, or it is damaged.');
+  }
+  const manifest = manifestIn(parts[MANIFEST]);
+  for (const path of Object.keys(parts))
+    if (path !== MANIFEST && !(path in manifest.sha256)) throw refused(`"${path}" is not in the archive's manifest.`);
+  for (const [path, hash] of Object.entries(manifest.sha256)) {
+    const bytes = parts[path];
+    if (!bytes) throw refused(`"${path}" is missing in the archive: it was not saved whole.`);
+    if (hashOf(bytes) !== hash) throw refused(`"${path}" in the archive is not as it was saved.`);
+  }
+  const rows = new Map<string, readonly string[]>();
+  for (const [table, count] of Object.entries(manifest.tables)) {
+    const lines = strFromU8(parts[tablePath(table)] ?? new Uint8Array())
+      .split('\n')
+      .filter((l) => l !== '');
+    if (lines.length !== count) throw refused(`The archive says ${count} rows of ${table} and has ${lines.length}.`);
+    rows.set(table, lines);
+  }
+  const files = new Map(
+    Object.entries(parts).flatMap(([path, bytes]) => (path.startsWith('files/') ? [[path.slice('files/'.length), bytes] as const] : [])),
+  );
+  return { schema: manifest.schema, madeAt: manifest.madeAt, rows, files };
+}
+
+function manifestIn(bytes: Uint8Array | undefined): Manifest {
+  let manifest: Partial<Manifest> | null = null;
+  try {
+    manifest = JSON.parse(strFromU8(bytes ?? new Uint8Array())) as Partial<Manifest> | null;
+  } catch {
+    throw refused('This is no archive of Kestfog: it has no manifest.');
+  }
+  const { format, schema, madeAt, tables, sha256 } = manifest ?? {};
+  if (typeof format === 'string' && /^kestfog-archive\/\d+$/.test(format) && format !== ARCHIVE_FORMAT)
+    throw refused(`This archive is ${format}: a newer release made it, take that to read it.`);
+  if (format !== ARCHIVE_FORMAT || typeof schema !== 'string' || typeof madeAt !== 'string' || !isTable(tables) || !isTable(sha256))
+    throw refused('This is no archive of Kestfog: its manifest is not one.');
+  return { format, schema, madeAt, tables: tables as Manifest['tables'], sha256: sha256 as Manifest['sha256'] };
+}
+const isTable = (x: unknown): boolean => typeof x === 'object' && x !== null && !Array.isArray(x);
