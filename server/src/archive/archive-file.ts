@@ -8,6 +8,8 @@ export const ARCHIVE_FORMAT = 'kestfog-archive/1';
 export const ARCHIVE_MOST_BYTES = 300_000_000;
 const UNPACKED_MOST_BYTES = 1_500_000_000;
 const MANIFEST = 'manifest.json';
+/** Somebody waits: a tenth larger, and in a third of the time. */
+const QUICK_LEVEL = 2;
 
 /** Everything a kitchen has: rows of each table as JSON (RFC 8259), one a line, and the files they belong to. */
 export interface Archive {
@@ -47,7 +49,9 @@ export function packArchive({ schema, madeAt, rows, files }: Archive): Uint8Arra
   // Photos and speech are packed already.
   return zipSync({
     [MANIFEST]: strToU8(JSON.stringify(manifest, null, 1)),
-    ...Object.fromEntries([...parts].map(([path, bytes]) => [path, [bytes, { level: path.startsWith('files/') ? 0 : 6 }] as const])),
+    ...Object.fromEntries(
+      [...parts].map(([path, bytes]) => [path, [bytes, { level: path.startsWith('files/') ? 0 : QUICK_LEVEL }] as const]),
+    ),
   });
 }
 

@@ -55,6 +55,7 @@ export interface TakenIn {
 /** Rows go to the database in pieces of so many letters. */
 const PIECE_LETTERS = 4_000_000;
 const CLASHES_SHOWN = 20;
+const NONE_MET = { already: '0', clashing: '0' } as const;
 const q = (name: string): string => `"${name.replaceAll('"', '""')}"`;
 
 /** Everything a kitchen has, out into one file and in again: all or nothing. */
@@ -124,14 +125,18 @@ export class ArchiveService {
           ? 'true'
           : compared.map((c) => `to_jsonb(${a}.${q(c)}) IS NOT DISTINCT FROM to_jsonb(${b}.${q(c)})`).join(' AND ');
       const meet = keys.map((k) => `a.${q(k)} = b.${q(k)}`).join(' AND ');
+      const [{ any }]: [{ any: boolean }] = await m.query(`SELECT EXISTS (SELECT 1 FROM ${q(table)}) AS "any"`);
+      const isBare = !any;
       for (const piece of piecesOf(lines)) {
         const json = `[${piece.join(',')}]`;
         const from = `jsonb_populate_recordset(NULL::${q(table)}, $1::jsonb) a`;
-        const [met]: [{ already: string; clashing: string }] = await m.query(
-          `SELECT count(*) FILTER (WHERE ${same('a', 'b')}) AS "already", count(*) FILTER (WHERE NOT (${same('a', 'b')})) AS "clashing"
+        const [met]: [{ already: string; clashing: string }] = isBare
+          ? [NONE_MET]
+          : await m.query(
+              `SELECT count(*) FILTER (WHERE ${same('a', 'b')}) AS "already", count(*) FILTER (WHERE NOT (${same('a', 'b')})) AS "clashing"
             FROM ${from} JOIN ${q(table)} b ON ${meet}`,
-          [json],
-        );
+              [json],
+            );
         const [already, clashing] = [Number(met.already), Number(met.clashing)];
         if (clashing > 0 && way === 'refuse') {
           const found: { row: Record<string, unknown> }[] = await m.query(
