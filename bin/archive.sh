@@ -29,5 +29,10 @@ exec 9>"$KESTFOG_DATA/.lock"
 # While Kestfog runs its database is up, and stays so.
 if flock -n 9; then trap 'pg_stop 9>&- || true' EXIT; fi
 pg_start 9>&-
-if [ "$1" = in ] && backup_worth; then say "what is here is saved as $(backup_make before-archive)"; fi
+# The command brings the tables up to date, as a start does.
+backup_before_migration
+if [ "$1" = in ] && backup_worth; then
+  name=$(backup_make before-archive) || die "what is here could not be saved, so nothing was taken in: is the disk full?"
+  say "what is here is saved as $name"
+fi
 node --enable-source-maps server/dist/archive-cli.js "$1" "$file" "$way" 9>&-

@@ -1,7 +1,8 @@
 import 'reflect-metadata';
 import { readFile, writeFile } from 'node:fs/promises';
+import type { ClashWay } from '@kestfog/core/wire';
 import { DataSource } from 'typeorm';
-import { ArchiveService, type ClashWay } from './archive/archive.service.js';
+import { ArchiveService } from './archive/archive.service.js';
 import { dataSourceOptions, migrate } from './data-source.js';
 import { WallClock } from './platform/clock.js';
 import { Refusal } from './platform/errors.js';

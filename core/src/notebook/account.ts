@@ -223,7 +223,7 @@ export function runAccount(
   });
   const doneMs = visits.flatMap((v) => (v.doneS === null ? [] : [v.doneS * 1000]));
   const startedMs = state.startedAtMs ?? first.epochMs;
-  const counts = bagCounts(run, plan, startedMs);
+  const { mixed, atBench } = bagCounts(run, plan, startedMs);
   const wet = state.plan.tasks.filter((t) => t.motions.some((m) => m.windowS !== null));
   const lost = shut.reduce((n, s) => n + s.cookies, 0);
   return {
@@ -243,13 +243,13 @@ export function runAccount(
       air: { tempC: plan.air.tempC, humidityPct: Math.round(plan.air.humidityFrac * 100) },
       icing: { toMixG: bagsOf(plan).reduce((g, b) => g + b.mixG, 0), onCookiesG: onCookiesG(run) },
       school: plan.order.school.label,
-      counts: { recipe, counts },
+      counts: { recipe, counts: [...mixed, ...atBench] },
     },
     visits,
     slips: slipsOf(run, visits),
     shut,
     found,
-    counted: counts.slice(plan.order.bags.length),
+    counted: atBench,
     drawings: state.plan.designs.map((d) => d.drawing).filter((d) => defects.some((x) => isSeenOn(x, d))),
     airs: state.room.map((r) => ({ atS: secondsOf(r.fromS), tempC: r.air.tempC, humidityPct: Math.round(r.air.humidityFrac * 100) })),
   };

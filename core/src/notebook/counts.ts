@@ -18,7 +18,7 @@ export interface BagCount {
 const COUNT_SPREAD = 0.15;
 
 /** Every count of a run: as the bags were mixed, and again at the bench. `startedMs` is when it began. */
-export function bagCounts(run: RunIndex, plan: RunPlan, startedMs: number): BagCount[] {
+export function bagCounts(run: RunIndex, plan: RunPlan, startedMs: number): Readonly<Record<'mixed' | 'atBench', readonly BagCount[]>> {
   const alone = plan.order.decorators.length === 1 ? (plan.order.decorators[0]?.id ?? null) : null;
   const whose = (bag: { readonly colour: string; readonly seconds: number }, atMs: number): string | null => {
     const holds = run.state.plan.tasks.filter((t) => t.bags.some((b) => bagKey(b) === bagKey(bag)));
@@ -27,16 +27,16 @@ export function bagCounts(run: RunIndex, plan: RunPlan, startedMs: number): BagC
     const [who, ...others] = new Set(inHand.map((t) => t.by));
     return who !== undefined && others.length === 0 ? who : alone;
   };
-  return [
-    ...plan.order.bags.map(
+  return {
+    mixed: plan.order.bags.map(
       (b): BagCount => ({ atS: startedMs / 1000, colour: b.colour, plannedS: b.seconds, countedS: b.countedS, who: alone }),
     ),
-    ...run.state.standing.flatMap((e): BagCount[] =>
+    atBench: run.state.standing.flatMap((e): BagCount[] =>
       e.type === 'bagCounted'
         ? [{ atS: e.atMs / 1000, colour: e.data.colour, plannedS: e.data.seconds, countedS: e.data.countedS, who: whose(e.data, e.atMs) }]
         : [],
     ),
-  ];
+  };
 }
 
 /** What a month's bags counted beside what they were meant to: how many times as long, eight times in ten between `least` and `most`. */

@@ -89,12 +89,15 @@ export function worked(
   return log.events;
 }
 
+/** A glance goes to what has lost from two thirds of its state's water to half as much again: this far off as a logarithm. *Assumed*. */
+const WORTH_A_GLANCE = 0.4;
+
 /** The crust another visit waits for that is nearest to coming: what a glance in passing goes to. */
 function crustElsewhere(run: RunIndex, taskId: string, atS: number): { readonly taskId: TaskId; readonly asked: AskedBody } | null {
   const waiting = run.open
     .filter((t) => t.id !== taskId)
     .flatMap((t) => bodiesAsked(run, t).flatMap((asked) => (asked.state === 'crusted' ? [{ taskId: t.id, asked }] : [])));
   const far = ({ asked }: (typeof waiting)[number]) => Math.abs(Math.log(shareAt(asked.body, asked.state, atS)));
-  const near = waiting.filter((w) => far(w) < 0.4);
+  const near = waiting.filter((w) => far(w) < WORTH_A_GLANCE);
   return near.reduce<(typeof near)[number] | null>((best, w) => (best && far(best) <= far(w) ? best : w), null);
 }

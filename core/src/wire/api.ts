@@ -405,6 +405,19 @@ export interface LessonView extends NewLesson {
   readonly at: string;
 }
 
+/** What becomes of a row that is there already and not the same: nothing at all is taken in, it stays, or the archive's takes its place. */
+export const clashWays = ['refuse', 'keep', 'replace'] as const;
+export type ClashWay = (typeof clashWays)[number];
+/** What came of an archive. */
+export interface TakenIn {
+  readonly rows: number;
+  readonly files: number;
+  /** rows that were there already, the same */
+  readonly already: number;
+  readonly kept: number;
+  readonly replaced: number;
+}
+
 /** A photo or spoken words, named by the device that took them; what it is about is named as a lesson's is. */
 export interface NewRecording extends LessonAbout {
   readonly id: string;

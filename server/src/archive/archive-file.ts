@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { strFromU8, strToU8, unzip, zip } from 'fflate';
 import { Refusal } from '../platform/errors.js';
 
 /** The one version there is; an archive of a later one is of a later release. */
@@ -31,10 +31,11 @@ interface Manifest {
 
 const hashOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 const tablePath = (table: string): string => `tables/${table}.jsonl`;
+const levelOf = (path: string) => (path.startsWith('files/') ? 0 : QUICK_LEVEL);
 const filePath = (id: string): string => `files/${id}`;
 
 /** An archive as a zip file: a manifest with counts and hashes, a file of lines for each table, the files as they are. */
-export function packArchive({ schema, madeAt, rows, files }: Archive): Uint8Array {
+export function packArchive({ schema, madeAt, rows, files }: Archive): Promise<Uint8Array> {
   const parts = new Map<string, Uint8Array>([
     ...[...rows].map(([table, lines]) => [tablePath(table), strToU8(lines.map((l) => `${l}\n`).join(''))] as const),
     ...[...files].map(([id, bytes]) => [filePath(id), bytes] as const),
@@ -47,31 +48,34 @@ export function packArchive({ schema, madeAt, rows, files }: Archive): Uint8Arra
     sha256: Object.fromEntries([...parts].map(([path, bytes]) => [path, hashOf(bytes)])),
   };
   // Photos and speech are packed already.
-  return zipSync({
+  const all = {
     [MANIFEST]: strToU8(JSON.stringify(manifest, null, 1)),
-    ...Object.fromEntries(
-      [...parts].map(([path, bytes]) => [path, [bytes, { level: path.startsWith('files/') ? 0 : QUICK_LEVEL }] as const]),
-    ),
-  });
+    ...Object.fromEntries([...parts].map(([path, bytes]) => [path, [bytes, { level: levelOf(path) }] as const])),
+  };
+  // In threads of its own: taps at the bench do not wait for it.
+  return new Promise((done, fail) => zip(all, (error, packed) => (error ? fail(error) : done(packed))));
 }
 
 const refused = (why: string) => new Refusal(400, 'bad-archive', why);
 
-/** The archive in a zip file. Throws a {@link Refusal} that says what is wrong with it. */
-export function unpackArchive(zip: Uint8Array): Archive {
+/** The archive in a zip file. Rejects with a {@link Refusal} that says what is wrong with it. */
+export async function unpackArchive(zipFile: Uint8Array): Promise<Archive> {
   let unpacked = 0;
-  let parts: Record<string, Uint8Array>;
-  try {
-    parts = unzipSync(zip, {
-      filter: (f) => {
-        unpacked += f.originalSize;
-        if (unpacked > UNPACKED_MOST_BYTES) throw refused('Unpacked, this archive is far larger than any kitchen.');
-        return true;
+  const parts = await new Promise<Record<string, Uint8Array>>((done, fail) => {
+    unzip(
+      zipFile,
+      {
+        filter: (f) => {
+          unpacked += f.originalSize;
+          if (unpacked > UNPACKED_MOST_BYTES) throw refused('Unpacked, this archive is far larger than any kitchen.');
+          return true;
+        },
       },
-    });
-  } catch (error) {
+      (error, found) => (error ? fail(error) : done(found)),
+    );
+  }).catch((error: unknown) => {
     throw error instanceof Refusal ? error : refused('This is no archive of Kestfog: it is not a zip file, or it is damaged.');
-  }
+  });
   const manifest = manifestIn(parts[MANIFEST]);
   for (const path of Object.keys(parts))
     if (path !== MANIFEST && !(path in manifest.sha256)) throw refused(`"${path}" is not in the archive's manifest.`);

@@ -1,8 +1,9 @@
+import { type ClashWay, clashWays, type TakenIn } from '@kestfog/core/wire';
 import { Body, Controller, Get, Post, Query, Res } from '@nestjs/common';
 import { IsIn, IsOptional } from 'class-validator';
 import type { Response } from 'express';
 import { Refusal } from '../platform/errors.js';
-import { ArchiveService, type ClashWay, clashWays, type TakenIn } from './archive.service.js';
+import { ArchiveService } from './archive.service.js';
 
 class TakeInDto {
   @IsOptional() @IsIn(clashWays) clashes: ClashWay = 'refuse';

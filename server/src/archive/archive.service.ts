@@ -1,3 +1,4 @@
+import type { ClashWay, TakenIn } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { DataSource, type EntityManager, type EntityMetadata, QueryFailedError } from 'typeorm';
@@ -36,22 +37,11 @@ const DERIVED: Readonly<Record<string, readonly string[]>> = {
 /** Bytes are files of the archive, not letters in a row. */
 const FILE_COLUMN: Readonly<Record<string, string>> = { recording: 'file' };
 
-/** What becomes of a row that is there already and not the same: nothing at all is taken in, it stays, or the archive's takes its place. */
-export const clashWays = ['refuse', 'keep', 'replace'] as const;
-export type ClashWay = (typeof clashWays)[number];
-export interface Clash {
+/** A row that is here already, and not the same. */
+interface Clash {
   readonly what: string;
   readonly name: string;
 }
-export interface TakenIn {
-  readonly rows: number;
-  readonly files: number;
-  /** rows that were there already, the same */
-  readonly already: number;
-  readonly kept: number;
-  readonly replaced: number;
-}
-
 /** Rows go to the database in pieces of so many letters. */
 const PIECE_LETTERS = 4_000_000;
 const CLASHES_SHOWN = 20;
@@ -68,7 +58,7 @@ export class ArchiveService {
 
   /** As it stands at one moment, whoever writes meanwhile. */
   async out(): Promise<Uint8Array> {
-    return this.db.transaction('REPEATABLE READ', async (m) => {
+    const all = await this.db.transaction('REPEATABLE READ', async (m): Promise<Archive> => {
       await m.query('SET TRANSACTION READ ONLY');
       const rows = new Map<string, string[]>();
       for (const table of Object.keys(TABLES)) {
@@ -89,13 +79,15 @@ export class ArchiveService {
           file: Buffer;
         }[])
           files.set(id, file);
-      return packArchive({ schema: await this.schema(m), madeAt: new Date(this.clock.nowMs()).toISOString(), rows, files });
+      return { schema: await this.schema(m), madeAt: new Date(this.clock.nowMs()).toISOString(), rows, files };
     });
+    // Packed once the database is let go: it waits for nobody who takes long.
+    return packArchive(all);
   }
 
   /** Takes an archive in, into an empty kitchen or a full one. Throws a {@link Refusal} that names what is in the way; nothing is changed then. */
   async in(zip: Uint8Array, way: ClashWay): Promise<TakenIn> {
-    const archive = unpackArchive(zip);
+    const archive = await unpackArchive(zip);
     await this.checkSchema(archive);
     for (const table of archive.rows.keys())
       if (!(table in TABLES)) throw new Refusal(400, 'bad-archive', `The archive has "${table}", which nothing here is called.`);

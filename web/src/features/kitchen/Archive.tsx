@@ -1,13 +1,9 @@
+import type { ClashWay, TakenIn } from '@kestfog/core/wire';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ApiFailure, api } from '../../api/client.js';
 import { FileButton } from '../../ui/FileButton.js';
 import { say } from '../../ui/toasts.js';
-
-interface TakenIn {
-  readonly rows: number;
-  readonly files: number;
-}
 
 const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
@@ -16,7 +12,7 @@ export function Archive() {
   const client = useQueryClient();
   const [file, setFile] = useState<File | null>(null);
   const take = useMutation({
-    mutationFn: ({ of, clashes }: { readonly of: File; readonly clashes: 'refuse' | 'keep' | 'replace' }) =>
+    mutationFn: ({ of, clashes }: { readonly of: File; readonly clashes: ClashWay }) =>
       api<TakenIn>(`/archive?clashes=${clashes}`, { method: 'POST', file: new Blob([of], { type: 'application/zip' }) }),
     onSuccess: ({ rows, files }) => {
       setFile(null);
@@ -29,7 +25,7 @@ export function Archive() {
     },
   });
   const isClash = take.error instanceof ApiFailure && take.error.code === 'archive-clash';
-  const ask = (of: File, clashes: 'refuse' | 'keep' | 'replace') => {
+  const ask = (of: File, clashes: ClashWay) => {
     setFile(of);
     take.mutate({ of, clashes });
   };
