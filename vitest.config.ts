@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import { defaultClientConditions, defaultServerConditions } from 'vite';
 import { defineConfig } from 'vitest/config';
 
@@ -8,6 +9,8 @@ const node = {
 };
 export default defineConfig({
   test: {
+    // Left to itself one core of two is kept free for an editor.
+    maxWorkers: availableParallelism(),
     projects: [
       {
         ...node,

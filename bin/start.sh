@@ -19,8 +19,9 @@ while [ $# -gt 0 ]; do
     --help | -h)
       echo "npm start -- [--port N] [--lan [ADDRESS]] [--plain] [--empty] [--reset-demo]"
       echo "  --port N       serve on this port of 127.0.0.1 (default: the first free one from 3000)"
-      echo "  --lan [ADDRESS] serve in the kitchen's network, on this address of the machine (default: its first), with a"
-      echo "                 certificate of its own; each device is asked once for the passphrase shown at the start"
+      echo "  --lan [ADDRESS] serve in the kitchen's network, on this address of the machine (default: its first; 0.0.0.0: all),"
+      echo "                 with certificates of its own, always on the same port, by the name kestfog.local where the network"
+      echo "                 passes names on; each device is asked once for the passphrase shown at the start"
       echo "  --plain        with --lan: without the certificate; tablets may then sleep and cannot reload offline"
       echo "  --empty        begin without the demo data"
       echo "  --reset-demo   put the demo data in the place of everything; what is there is saved first, see npm run backup"
@@ -46,10 +47,22 @@ need_build
 mkdir -p "$KESTFOG_DATA"
 exec 9>"$KESTFOG_DATA/.lock"
 flock -n 9 || die "it is already running on $KESTFOG_DATA: stop it there first, or set KESTFOG_DATA to another folder."
+# Tablets know the kitchen by its address and port: what waits on them is kept under both, so the port stays the same.
+kept_port=$KESTFOG_DATA/lan/port
+is_free() { [ "$(free_port "$1" 2>/dev/null)" = "$1" ]; }
 if [ -n "$port" ]; then
-  [ "$(free_port "$port" 2>/dev/null)" = "$port" ] || die "port $port is taken: choose another with --port."
+  is_free "$port" || die "port $port is taken: choose another with --port."
+elif [ -n "$lan" ] && grep -qxE '[0-9]{1,5}' "$kept_port" 2>/dev/null; then
+  port=$(cat "$kept_port")
+  is_free "$port" || die "port $port, under which the tablets know the kitchen, is taken: stop what uses it, or choose another with --port."
 else
   port=$(free_port 3000)
+fi
+if [ -n "$lan" ]; then
+  # The next one is for the page that tells devices what to trust.
+  [ "$plain" = yes ] || is_free $((port + 1)) || die "port $((port + 1)), for the page that lets devices in, is taken: choose another with --port."
+  mkdir -p -m 700 "$KESTFOG_DATA/lan"
+  printf '%s\n' "$port" >"$kept_port"
 fi
 
 server= watcher= daily=

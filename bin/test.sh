@@ -13,6 +13,7 @@ unset NODE_ENV FORCE_COLOR
 need_node
 need_package pg_installed postgresql "PostgreSQL"
 need_package 'command -v chromium >/dev/null' chromium "Chromium, the browser of the journeys,"
+need_package 'command -v certutil >/dev/null' libnss3-tools "certutil, by which a browser of the journeys trusts the kitchen,"
 need_modules
 mkdir -p "$results"
 

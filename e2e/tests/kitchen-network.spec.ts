@@ -1,11 +1,11 @@
-import { type ChildProcess, spawn } from 'node:child_process';
-import { createHash, X509Certificate } from 'node:crypto';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
+import { X509Certificate } from 'node:crypto';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type BrowserContext, chromium, expect, test } from '@playwright/test';
 import { CHROMIUM } from './chromium.js';
-import { orderBody } from './support.js';
+import { orderBody, violationsOf } from './support.js';
 
 const ROOT = new URL('../../', import.meta.url).pathname;
 const DATA = new URL(`../../node_modules/.cache/kestfog-e2e-lan-${process.pid}`, import.meta.url).pathname;
@@ -13,12 +13,12 @@ const PORT = 3961;
 const NAME = 'kestfog.test';
 
 let running: ChildProcess | undefined;
-let context: BrowserContext | undefined;
-const profiles: string[] = [];
+const contexts: BrowserContext[] = [];
+const homes: string[] = [];
 
 /** As a user starts it in the kitchen; resolves with what it printed once it is ready. */
-async function start(...more: string[]): Promise<string> {
-  const child = spawn('bash', ['bin/start.sh', '--lan', '127.0.0.1', '--port', String(PORT), '--empty', ...more], {
+async function start(...options: string[]): Promise<string> {
+  const child = spawn('bash', ['bin/start.sh', '--empty', ...options], {
     cwd: ROOT,
     env: {
       ...process.env,
@@ -43,8 +43,7 @@ async function start(...more: string[]): Promise<string> {
 }
 
 async function stop(): Promise<void> {
-  await context?.close();
-  context = undefined;
+  for (const context of contexts.splice(0)) await context.close();
   const child = running;
   running = undefined;
   if (!child || child.exitCode !== null) return;
@@ -53,28 +52,32 @@ async function stop(): Promise<void> {
   await gone;
 }
 
-/** A browser in which the name leads to this machine, and the kitchen's certificate was trusted, if there is one. */
-async function browse(certificate: string | null) {
-  const profile = mkdtempSync(join(tmpdir(), 'kestfog-browser-'));
-  profiles.push(profile);
-  const spki = certificate
-    ? createHash('sha256')
-        .update(new X509Certificate(certificate).publicKey.export({ type: 'spki', format: 'der' }))
-        .digest('base64')
-    : '';
-  context = await chromium.launchPersistentContext(profile, {
+/** A device of its own, in which the name leads to this machine. What it trusts lies in its home, as on a machine of a user. */
+const newHome = (): string => {
+  const home = mkdtempSync(join(tmpdir(), 'kestfog-device-'));
+  homes.push(home);
+  return home;
+};
+async function browse(home: string, phone = false) {
+  const context = await chromium.launchPersistentContext(join(home, 'profile'), {
     executablePath: CHROMIUM.executablePath,
-    viewport: { width: 1280, height: 800 },
-    args: [
-      ...CHROMIUM.args,
-      `--host-resolver-rules=MAP ${NAME} 127.0.0.1`,
-      ...(spki ? [`--ignore-certificate-errors-spki-list=${spki}`] : []),
-    ],
+    viewport: phone ? { width: 390, height: 844 } : { width: 1280, height: 800 },
+    env: { ...(process.env as Record<string, string>), HOME: home },
+    args: [...CHROMIUM.args, `--host-resolver-rules=MAP ${NAME} 127.0.0.1`],
   });
+  contexts.push(context);
   return context.pages()[0] ?? (await context.newPage());
 }
+/** As the settings of a device do it: the file that was downloaded is trusted for websites. */
+function trust(home: string, file: string): void {
+  const store = join(home, '.pki', 'nssdb');
+  mkdirSync(store, { recursive: true });
+  execFileSync('certutil', ['-d', `sql:${store}`, '-N', '--empty-password']);
+  execFileSync('certutil', ['-d', `sql:${store}`, '-A', '-t', 'C,,', '-n', 'Kestfog kitchen', '-i', file]);
+}
 
-const enter = async (page: import('@playwright/test').Page, passphrase: string) => {
+const enter = async (page: import('@playwright/test').Page, passphrase: string, name = 'a browser') => {
+  await page.getByLabel(/What you call this device/).fill(name);
   await page.getByLabel(/The passphrase/).fill(passphrase);
   await page.getByRole('button', { name: 'Let this device in' }).click();
   await expect(page.getByRole('heading', { name: 'Orders' })).toBeVisible();
@@ -102,22 +105,41 @@ test.describe('Kestfog in the kitchen’s network', () => {
   test.setTimeout(120_000);
   test.afterEach(stop);
   test.afterAll(() => {
-    for (const folder of [DATA, ...profiles]) rmSync(folder, { recursive: true, force: true });
+    for (const folder of [DATA, ...homes]) rmSync(folder, { recursive: true, force: true });
   });
   const mackerel = readFileSync(new URL('../../server/demo/mackerel.svg', import.meta.url), 'utf8');
 
-  test('over its own certificate, trusted once: a passphrase, the way in for others, and the bench reloads without the network', async () => {
-    const said = await start();
+  test('a device that trusts nothing follows the page that lets it in; then a passphrase, and the bench reloads without the network', async () => {
+    const said = await start('--lan', '127.0.0.1', '--port', String(PORT));
     expect(said).toContain(`https://127.0.0.1:${PORT}`);
     const passphrase = /Passphrase, once on each device: (\S+)/.exec(said)?.[1] as string;
-    const page = await browse(readFileSync(join(DATA, 'lan', 'certificate.pem'), 'utf8'));
+    const home = newHome();
+    const untrusting = await browse(home);
+    await expect(untrusting.goto(`https://${NAME}:${PORT}/`)).rejects.toThrow(/ERR_CERT_AUTHORITY_INVALID/);
+    const stranger = await untrusting.context().newPage();
+    await stranger.goto(/to trust the kitchen: (\S+)/.exec(said)?.[1] as string);
+    await expect(stranger.getByRole('heading', { name: 'Let this device into the kitchen' })).toBeVisible();
+    const fingerprint = (await stranger.locator('code').first().textContent()) as string;
+    expect(said).toContain(fingerprint);
+    await stranger.getByText('Android').click();
+    await expect(stranger.getByText(/look for “CA certificate”/)).toBeVisible();
+    expect(await violationsOf(stranger)).toEqual([]);
+    const download = stranger.waitForEvent('download');
+    await stranger.getByRole('link', { name: 'Take the kitchen’s certificate' }).click();
+    const file = await (await download).path();
+    expect(new X509Certificate(readFileSync(file)).fingerprint256).toBe(fingerprint);
+    trust(home, file);
+    await contexts.pop()?.close();
+
+    const page = await browse(home);
     await page.goto(`https://${NAME}:${PORT}/`);
     await page.getByLabel(/The passphrase/).fill('not it');
     await page.getByRole('button', { name: 'Let this device in' }).click();
     await expect(page.getByRole('alert')).toContainText('That is not the passphrase');
     await enter(page, passphrase);
     await page.getByRole('button', { name: 'other devices' }).click();
-    await expect(page.getByRole('img', { name: /QR code of https/ })).toBeVisible();
+    await expect(page.getByRole('img', { name: `QR code of http://127.0.0.1:${PORT + 1}` })).toBeVisible();
+    await expect(page.getByText(passphrase)).toBeVisible();
     await page.getByRole('button', { name: 'close' }).click();
     const runId = await makeRun(page, mackerel);
     await page.goto(`https://${NAME}:${PORT}/runs/${runId}`);
@@ -131,6 +153,7 @@ test.describe('Kestfog in the kitchen’s network', () => {
     await expect(page.getByRole('button', { name: 'Done' })).toBeVisible();
     await expect(page.getByText(/not a secure one/)).toBeHidden();
     await expect(page.getByText(/not saved yet/)).toBeHidden();
+    const [context] = contexts;
     await context?.setOffline(true);
     await page.reload();
     await expect(page.getByRole('button', { name: 'Done' })).toBeVisible();
@@ -142,10 +165,13 @@ test.describe('Kestfog in the kitchen’s network', () => {
     await expect(page.getByText(/not saved yet/)).toBeHidden({ timeout: 20_000 });
   });
 
-  test('over plain http it says what is missing, and runs all the same', async () => {
-    const said = await start('--plain');
+  test('over plain http it says what is missing, and runs all the same; started again it is where the tablets know it', async () => {
+    await start('--lan', '0.0.0.0', '--plain', '--port', String(PORT));
+    await stop();
+    const said = await start('--lan', '127.0.0.1', '--plain');
+    expect(said).toContain(`http://127.0.0.1:${PORT}`);
     const passphrase = /Passphrase, once on each device: (\S+)/.exec(said)?.[1] as string;
-    const page = await browse(null);
+    const page = await browse(newHome());
     await page.goto(`http://${NAME}:${PORT}/`);
     await enter(page, passphrase);
     const runId = await makeRun(page, mackerel);
@@ -160,5 +186,35 @@ test.describe('Kestfog in the kitchen’s network', () => {
     await page.getByRole('button', { name: 'Begin now all the same' }).click();
     await expect(page.getByRole('button', { name: 'Done' })).toBeVisible();
     await expect(page.getByText(/not saved yet/)).toBeHidden();
+  });
+
+  test('a telephone that is lost is shut out from another device, and comes in again by the new passphrase alone', async () => {
+    const said = await start('--lan', '127.0.0.1', '--plain', '--port', String(PORT));
+    const passphrase = /Passphrase, once on each device: (\S+)/.exec(said)?.[1] as string;
+    const home = `http://${NAME}:${PORT}`;
+    const own = await browse(newHome());
+    await own.goto(home);
+    await enter(own, passphrase, 'the big tablet');
+    const lost = await browse(newHome(), true);
+    await lost.goto(home);
+    await enter(lost, passphrase, 'telephone');
+    await own.getByRole('link', { name: 'Kitchen', exact: true }).click();
+    const devices = own.getByRole('region', { name: 'Devices' });
+    await expect(devices.getByRole('listitem')).toContainText([/telephone\s*there now/, /the big tablet \(this one\)/]);
+    await devices.getByRole('button', { name: 'Rename telephone' }).click();
+    await devices.getByLabel('Name of telephone').fill('the one in the van');
+    await devices.getByRole('button', { name: 'Keep the name' }).click();
+    await devices.getByRole('button', { name: 'Shut out the one in the van' }).click();
+    expect(await violationsOf(own)).toEqual([]);
+    await devices.getByRole('button', { name: 'Shut the one in the van out' }).click();
+    const toast = own.getByText(/the one in the van is shut out/);
+    const renewed = /types (\S+)\.$/.exec((await toast.textContent()) ?? '')?.[1] as string;
+    await expect(devices.getByText(renewed)).toBeVisible();
+    await expect(devices.getByText('the one in the van', { exact: true })).toBeHidden();
+    await lost.reload();
+    await lost.getByLabel(/The passphrase/).fill(passphrase);
+    await lost.getByRole('button', { name: 'Let this device in' }).click();
+    await expect(lost.getByRole('alert')).toContainText('That is not the passphrase');
+    await enter(lost, renewed, 'telephone');
   });
 });

@@ -1,5 +1,6 @@
 import { type DynamicModule, Module } from '@nestjs/common';
-import { APP_INTERCEPTOR } from '@nestjs/core';
+import { APP_GUARD, APP_INTERCEPTOR } from '@nestjs/core';
+import { ThrottlerModule } from '@nestjs/throttler';
 import { TypeOrmModule } from '@nestjs/typeorm';
 import { ArchiveController } from './archive/archive.controller.js';
 import { ArchiveService } from './archive/archive.service.js';
@@ -17,6 +18,7 @@ import { IcingController } from './icing/icing.controller.js';
 import { KitchenController } from './kitchen/kitchen.controller.js';
 import { KitchenService } from './kitchen/kitchen.service.js';
 import { DevicesController } from './lan/devices.controller.js';
+import { DevicesService } from './lan/devices.service.js';
 import { NotebookController } from './notebook/notebook.controller.js';
 import { NotebookService } from './notebook/notebook.service.js';
 import { RecordingsController } from './notebook/recordings.controller.js';
@@ -31,6 +33,7 @@ import { Clock, SimulatedClock, WallClock } from './platform/clock.js';
 import { CONFIG, type Config } from './platform/config.js';
 import { Gate } from './platform/gate.js';
 import { HealthController } from './platform/health.controller.js';
+import { RATES, Rates } from './platform/rates.js';
 import { TrashService } from './platform/trash.service.js';
 import { RunFactsService } from './runs/run-facts.service.js';
 import { RunsController } from './runs/runs.controller.js';
@@ -45,7 +48,11 @@ export class AppModule {
   static with(config: Config): DynamicModule {
     return {
       module: AppModule,
-      imports: [TypeOrmModule.forRoot({ ...dataSourceOptions(config.databaseUrl), retryAttempts: 3 }), TypeOrmModule.forFeature(entities)],
+      imports: [
+        TypeOrmModule.forRoot({ ...dataSourceOptions(config.databaseUrl), retryAttempts: 3 }),
+        TypeOrmModule.forFeature(entities),
+        ThrottlerModule.forRoot(RATES),
+      ],
       controllers: [
         HealthController,
         ClockController,
@@ -67,6 +74,7 @@ export class AppModule {
       ],
       providers: [
         { provide: CONFIG, useValue: config },
+        { provide: APP_GUARD, useClass: Rates },
         { provide: APP_INTERCEPTOR, useClass: Gate },
         {
           provide: Clock,
@@ -74,6 +82,7 @@ export class AppModule {
         },
         CalendarService,
         CalibrationService,
+        DevicesService,
         KitchenService,
         DrawingsService,
         DesignsService,

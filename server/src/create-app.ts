@@ -12,6 +12,8 @@ import { AppModule } from './app.module.js';
 import { ARCHIVE_MOST_BYTES } from './archive/archive-file.js';
 import { migrate } from './data-source.js';
 import { deviceGate } from './lan/device-gate.js';
+import { DevicesService } from './lan/devices.service.js';
+import { asTyped, type Lan } from './lan/lan.js';
 import type { Config } from './platform/config.js';
 import { ErrorFilter, Refusal, validationSentence } from './platform/errors.js';
 import { refuseDeepJson, refuseUnsoundText } from './platform/sound-body.js';
@@ -26,7 +28,7 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
     forceCloseConnections: true,
     bodyParser: false,
     logger: ['error', 'warn'],
-    ...(config.lan?.tls ? { httpsOptions: config.lan.tls } : {}),
+    ...(config.lan?.tls ? { httpsOptions: config.lan.tls.leaf } : {}),
   });
   app.setGlobalPrefix('api');
   app.disable('x-powered-by');
@@ -54,7 +56,7 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
     }),
   );
   app.use(ownAddressOnly(config));
-  if (config.lan) app.use(deviceGate(config));
+  if (config.lan) app.use(deviceGate(config, app.get(DevicesService)));
   app.use(compressed());
   app.use(pageVersion());
   app.use('/api/archive', raw({ type: 'application/zip', limit: ARCHIVE_MOST_BYTES }));
@@ -76,11 +78,11 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
 
 /** Only its own names are answered, so that no page of another site can reach in by a name of its own. */
 function ownAddressOnly({ lan }: Config) {
-  const names = new Set(lan?.names ?? ['127.0.0.1', 'localhost', '[::1]']);
+  const isOwn = ownNames(lan);
   return (req: Request, res: Response, next: NextFunction) => {
     const asked = (req.headers.host ?? '').replace(/:\d+$/, '');
     const { origin } = req.headers;
-    if (!names.has(asked)) return void res.status(403).json({ code: 'host', message: 'Kestfog answers only to its own address.' });
+    if (!isOwn(asked)) return void res.status(403).json({ code: 'host', message: 'Kestfog answers only to its own address.' });
     // "null" is what sandboxed pages and files say of themselves.
     const from = origin === undefined ? undefined : URL.canParse(origin) ? new URL(origin).host : '';
     if (from !== undefined && req.method !== 'GET' && from !== req.headers.host)
@@ -90,6 +92,16 @@ function ownAddressOnly({ lan }: Config) {
     if ((site === 'cross-site' || site === 'same-site') && (req.method !== 'GET' || /^\/api(\/|$)/.test(req.path)))
       return void res.status(403).json({ code: 'origin', message: 'Only Kestfog’s own page may ask for that.' });
     next();
+  };
+}
+
+/** Whether a name is one of its own; addresses of a machine change while it runs, so a name that is not known is asked for anew. */
+function ownNames(lan: Lan | null): (name: string) => boolean {
+  const now = () => new Set(lan ? lan.names().map(asTyped) : ['127.0.0.1', 'localhost', '[::1]']);
+  let known = now();
+  return (name) => {
+    if (!known.has(name) && lan) known = now();
+    return known.has(name);
   };
 }
 

@@ -4,6 +4,7 @@ import { LearnedRunEntity, ThinningStepEntity, TouchEntity } from './calibration
 import { DesignEntity, DesignVersionEntity } from './designs/design.entity.js';
 import { ColourMixEntity, LeftoverEntity } from './icing/icing.entities.js';
 import { KitchenEntity } from './kitchen/kitchen.entity.js';
+import { DeviceEntity } from './lan/device.entity.js';
 import { migrations } from './migrations/index.js';
 import { LessonEntity, RecordingEntity, RunCorrectionEntity } from './notebook/notebook.entities.js';
 import { BagEntity } from './orders/bag.entity.js';
@@ -32,6 +33,7 @@ export const entities = [
   RunEntity,
   RunEventEntity,
   SettingEntity,
+  DeviceEntity,
   LessonEntity,
   RecordingEntity,
   RunCorrectionEntity,

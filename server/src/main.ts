@@ -1,7 +1,13 @@
 import 'reflect-metadata';
+import type { Server as SecureServer } from 'node:https';
 import QRCode from 'qrcode';
 import { createApp } from './create-app.js';
 import { DemoService } from './demo/demo.service.js';
+import { announce } from './lan/announce.js';
+import { fingerprintOf } from './lan/certificate.js';
+import { door } from './lan/door.js';
+import { keepFresh } from './lan/lan.js';
+import { passphraseIn } from './lan/passphrase.js';
 import { readConfig } from './platform/config.js';
 
 const ENDS_WITHIN_MS = 4_500;
@@ -28,9 +34,23 @@ await app.listen(config.port, config.host).catch((error: NodeJS.ErrnoException) 
 // What still hangs then would hang for ever; everything that was said yes to is in the database.
 process.on('SIGTERM', () => setTimeout(() => process.exit(143), ENDS_WITHIN_MS).unref());
 const { lan } = config;
+const tell = (line: string) => process.stdout.write(`${line}\n`);
 if (lan) {
-  process.stdout.write(`${await QRCode.toString(lan.address, { type: 'terminal', small: true })}\n`);
-  process.stdout.write(`Passphrase, once on each device: ${lan.secrets.passphrase}\n`);
-  if (lan.tls) process.stdout.write('Its certificate is its own: each device asks once whether to trust it.\n');
+  const heard = await announce(lan);
+  if (lan.door) {
+    await new Promise<void>((opened, failed) =>
+      door(lan, heard !== null)
+        .once('error', failed)
+        .listen(lan.door?.port, config.host, opened),
+    ).catch(() => stop(`port ${lan.door?.port}, where devices are told how to trust the kitchen, is taken: choose another --port.`));
+    keepFresh(lan, app.getHttpServer() as SecureServer);
+  }
+  tell(await QRCode.toString(lan.door?.address ?? lan.address, { type: 'terminal', small: true }));
+  if (lan.door && lan.tls) {
+    tell(`First on a device, to trust the kitchen: ${lan.door.address}`);
+    tell(`Fingerprint of its certificate (SHA-256): ${fingerprintOf(lan.tls.authority)}`);
+  }
+  tell(`Passphrase, once on each device: ${passphraseIn(lan.folder)}`);
+  if (heard) tell(`By name: ${lan.address.replace(/\/\/(\[[^\]]*\]|[^:/]+)/, `//${heard.name}`)}`);
 }
-process.stdout.write(`Kestfog is ready: ${lan?.address ?? `http://${config.host}:${config.port}`}\n`);
+tell(`Kestfog is ready: ${lan?.address ?? `http://${config.host}:${config.port}`}`);

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { CalendarAddress, DesignView, OrderView } from '@kestfog/core/wire';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { deviceGate } from '../src/lan/device-gate.js';
+import type { DevicesService } from '../src/lan/devices.service.js';
 import type { Config } from '../src/platform/config.js';
 import { drawing, orderInput, type Started, startApp } from './harness.js';
 import { beginRun, event } from './run-harness.js';
@@ -78,18 +79,18 @@ describe('the calendar by its address', () => {
     expect(renewed.path).not.toBe(path);
     expect([(await ask('GET', path)).status, (await ask('GET', renewed.path)).status]).toEqual([404, 200]);
   });
-  it('on the kitchen’s network it asks for no passphrase, and everything beside it does', () => {
-    const gate = deviceGate({ lan: { secrets: [] } } as unknown as Config);
-    const open = (path: string): boolean => {
+  it('on the kitchen’s network it asks for no passphrase, and everything beside it does', async () => {
+    const gate = deviceGate({ lan: { tls: null } } as unknown as Config, { of: async () => null } as unknown as DevicesService);
+    const open = async (path: string): Promise<boolean> => {
       let isOpen = false;
       const res = { status: () => res, json: () => res };
-      gate({ path, headers: {} } as never, res as never, () => {
+      await gate({ path, headers: {} } as never, res as never, () => {
         isOpen = true;
       });
       return isOpen;
     };
-    expect(open(`/api/calendar/${'a'.repeat(32)}/orders.ics`)).toBe(true);
+    expect(await open(`/api/calendar/${'a'.repeat(32)}/orders.ics`)).toBe(true);
     for (const path of ['/api/calendar', '/api/calendar/renew', `/api/calendar/${'a'.repeat(32)}/orders.ics/../../orders`, '/api/orders'])
-      expect([path, open(path)]).toEqual([path, false]);
+      expect([path, await open(path)]).toEqual([path, false]);
   });
 });

@@ -494,11 +494,30 @@ export type LanView =
   | {
       readonly lan: true;
       readonly known: boolean;
-      /** as a browser types it; shown to devices that are known */
+      /** as a browser types it; this and what follows is shown to devices that are known */
       readonly address?: string;
-      /** the same as a QR code, SVG */
+      /** where a device that does not trust the kitchen's certificate yet is told how to; null where there is none */
+      readonly door?: string | null;
+      /** of the kitchen's certificate, SHA-256 in pairs */
+      readonly fingerprint?: string | null;
+      readonly passphrase?: string;
+      /** the way in as a QR code, SVG */
       readonly qr?: string;
     };
+/** A device that was let in. */
+export interface DeviceView {
+  readonly id: string;
+  readonly name: string;
+  /** ISO 8601 */
+  readonly letInAt: string;
+  readonly seenAt: string;
+  /** the one that asks */
+  readonly isThis: boolean;
+}
+/** What devices type from now on. */
+export interface NewPassphrase {
+  readonly passphrase: string;
+}
 
 /** Where calendar programs ask for all open orders; the path has a secret in it. */
 export interface CalendarAddress {

@@ -152,7 +152,9 @@ export class DemoService {
   }
 
   private async clear(): Promise<void> {
-    await this.db.query(`TRUNCATE ${this.db.entityMetadatas.map((e) => `"${e.tableName}"`).join(', ')}`);
+    // Devices were let in to this machine, whatever it holds.
+    const tables = this.db.entityMetadatas.map((e) => e.tableName).filter((t) => t !== 'device');
+    await this.db.query(`TRUNCATE ${tables.map((t) => `"${t}"`).join(', ')}`);
   }
 
   private async fill(): Promise<void> {

@@ -1,65 +1,81 @@
-import type { LanView } from '@kestfog/core/wire';
-import { Body, Controller, Get, HttpCode, Inject, Post, Req, Res } from '@nestjs/common';
-import { IsString, MaxLength } from 'class-validator';
-import { serialize } from 'cookie';
-import type { Request, Response } from 'express';
+import type { DeviceView, LanView, NewPassphrase } from '@kestfog/core/wire';
+import { Body, Controller, Delete, Get, HttpCode, Inject, Param, ParseUUIDPipe, Post, Put, Req, Res } from '@nestjs/common';
+import { Throttle } from '@nestjs/throttler';
+import { Transform } from 'class-transformer';
+import { IsString, Length, MaxLength } from 'class-validator';
+import type { Response } from 'express';
 import QRCode from 'qrcode';
 import { CONFIG, type Config } from '../platform/config.js';
 import { Refusal } from '../platform/errors.js';
-import { isKnownDevice } from './device-gate.js';
-import { DEVICE_COOKIE, isPassphrase, PASS_S, passFor } from './device-pass.js';
+import { ASKING } from '../platform/rates.js';
+import { fingerprintOf } from './certificate.js';
+import { type FromDevice, givePass } from './device-gate.js';
+import { DevicesService } from './devices.service.js';
+import { isPassphrase, newPassphraseIn, passphraseIn } from './passphrase.js';
 
-class PassphraseDto {
+const trimmed = Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.trim() : value));
+
+class NameDto {
+  @trimmed @IsString() @Length(1, 60, { message: 'its name: has 1 to 60 letters' }) name: string;
+}
+class EnterDto extends NameDto {
   @IsString() @MaxLength(100) passphrase: string;
 }
 
-/** Wrong passphrases from one address before it has to wait, and how long. */
-const TRIES = 5;
-const WAIT_MS = 60_000;
-
-/** Devices on the kitchen's network: let in once by the passphrase, shown the way in for the next. */
+/** Devices on the kitchen's network: let in once by the passphrase, shown the way in for the next, shut out when they are lost. */
 @Controller('devices')
 export class DevicesController {
-  private readonly wrong = new Map<string, { count: number; untilMs: number }>();
-
-  constructor(@Inject(CONFIG) private readonly config: Config) {}
+  constructor(
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly devices: DevicesService,
+  ) {}
 
   @Get()
-  async look(@Req() req: Request): Promise<LanView> {
+  async look(@Req() req: FromDevice): Promise<LanView> {
     const { lan } = this.config;
     if (!lan) return { lan: false };
-    if (!isKnownDevice(this.config, req)) return { lan: true, known: false };
-    return { lan: true, known: true, address: lan.address, qr: await QRCode.toString(lan.address, { type: 'svg', margin: 1 }) };
+    if (!req.device) return { lan: true, known: false };
+    const way = lan.door?.address ?? lan.address;
+    return {
+      lan: true,
+      known: true,
+      address: lan.address,
+      door: lan.door?.address ?? null,
+      fingerprint: lan.tls ? fingerprintOf(lan.tls.authority) : null,
+      passphrase: passphraseIn(lan.folder),
+      qr: await QRCode.toString(way, { type: 'svg', margin: 1 }),
+    };
+  }
+
+  @Get('known')
+  async known(@Req() req: FromDevice): Promise<DeviceView[]> {
+    return this.config.lan ? this.devices.list(req.device ?? null) : [];
   }
 
   @Post()
   @HttpCode(200)
-  enter(@Body() body: PassphraseDto, @Req() req: Request, @Res({ passthrough: true }) res: Response): LanView {
+  @Throttle(ASKING)
+  async enter(@Body() body: EnterDto, @Res({ passthrough: true }) res: Response): Promise<LanView> {
     const { lan } = this.config;
     if (!lan) return { lan: false };
-    const from = req.socket.remoteAddress ?? '';
-    const nowMs = Date.now();
-    const before = this.wrong.get(from);
-    if (before && before.count >= TRIES && nowMs < before.untilMs)
-      throw new Refusal(
-        429,
-        'too-many-tries',
-        `That was wrong ${TRIES} times: wait a minute, and read it off the screen Kestfog was started on.`,
-      );
-    if (!isPassphrase(lan.secrets, body.passphrase)) {
-      if (this.wrong.size > 1000) this.wrong.clear();
-      this.wrong.set(from, { count: before && nowMs < before.untilMs ? before.count + 1 : 1, untilMs: nowMs + WAIT_MS });
+    if (!isPassphrase(passphraseIn(lan.folder), body.passphrase))
       throw new Refusal(403, 'wrong-passphrase', 'That is not the passphrase: it stands on the screen Kestfog was started on.');
-    }
-    this.wrong.delete(from);
-    const cookie = serialize(DEVICE_COOKIE, passFor(lan.secrets, nowMs), {
-      httpOnly: true,
-      sameSite: 'strict',
-      secure: lan.tls !== null,
-      path: '/',
-      maxAge: PASS_S,
-    });
-    res.setHeader('Set-Cookie', cookie);
+    givePass(res, await this.devices.letIn(body.name), lan.tls !== null);
     return { lan: true, known: true };
+  }
+
+  @Put(':id')
+  @HttpCode(204)
+  rename(@Param('id', ParseUUIDPipe) id: string, @Body() { name }: NameDto): Promise<void> {
+    return this.devices.rename(id, name);
+  }
+
+  /** Shuts a device out. Who has it knows the passphrase, so there is a new one, told in the answer. */
+  @Delete(':id')
+  async shutOut(@Param('id', ParseUUIDPipe) id: string): Promise<NewPassphrase> {
+    const { lan } = this.config;
+    if (!lan) throw new Refusal(409, 'own-machine', 'Kestfog is on this machine alone: there is no other device.');
+    await this.devices.shutOut(id);
+    return { passphrase: newPassphraseIn(lan.folder) };
   }
 }

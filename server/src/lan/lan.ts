@@ -1,39 +1,72 @@
+import type { Server } from 'node:https';
+import { isIP } from 'node:net';
 import { networkInterfaces } from 'node:os';
 import { join } from 'node:path';
-import { type Certificate, certificateIn } from './certificate.js';
-import { type LanSecrets, secretsIn } from './device-pass.js';
+import { type Certificates, certificatesIn } from './certificate.js';
 
 /** What being reachable in the kitchen takes; null in the configuration keeps Kestfog to this machine. */
 export interface Lan {
   /** as a browser types it */
   readonly address: string;
-  readonly secrets: LanSecrets;
-  /** null where it was started without one */
-  readonly tls: Certificate | null;
-  /** names it answers to, without port */
-  readonly names: readonly string[];
+  /** where its secrets lie */
+  readonly folder: string;
+  /** null where it was started without */
+  readonly tls: Certificates | null;
+  /** where a device that trusts nothing yet is told how to; null where there is nothing to trust */
+  readonly door: { readonly port: number; readonly address: string } | null;
+  /** the name it is found by on the network, `.local`; null where none is wanted */
+  readonly localName: string | null;
+  /** addresses and names it answers to just now, without port, as in a certificate */
+  names(): readonly string[];
 }
 
-/** The first address of this machine that others can reach; null without a network. */
-export const firstLanAddress = (all = networkInterfaces()): string | null =>
+type Interfaces = ReturnType<typeof networkInterfaces>;
+
+/** Addresses of this machine that others can reach, IPv4 first. */
+export const lanAddresses = (all: Interfaces = networkInterfaces()): string[] =>
   Object.values(all)
     .flatMap((list) => list ?? [])
-    .find((a) => a.family === 'IPv4' && !a.internal)?.address ?? null;
+    .filter((a) => !a.internal && !a.address.startsWith('fe80'))
+    .sort((a, b) => Number(a.family === 'IPv6') - Number(b.family === 'IPv6'))
+    .map((a) => a.address);
+/** The first address of this machine that others can reach; null without a network. */
+export const firstLanAddress = (all?: Interfaces): string | null => lanAddresses(all).find((a) => isIP(a) === 4) ?? null;
 
-export async function prepareLan(
-  dataFolder: string,
-  host: string,
-  port: number,
-  extraNames: readonly string[],
-  plain: boolean,
-): Promise<Lan> {
-  const folder = join(dataFolder, 'lan');
-  const names = [host, ...extraNames];
-  const shown = host.includes(':') ? `[${host}]` : host;
+const EVERY_ADDRESS = ['0.0.0.0', '::'];
+const OWN_MACHINE = ['127.0.0.1', 'localhost'];
+export const asTyped = (host: string): string => (isIP(host) === 6 ? `[${host}]` : host);
+
+export interface LanWishes {
+  readonly dataFolder: string;
+  /** an address of this machine, or 0.0.0.0 or :: for all it has */
+  readonly host: string;
+  readonly port: number;
+  /** names somebody else's name server knows it by */
+  readonly extraNames: readonly string[];
+  readonly localName: string | null;
+  readonly isPlain: boolean;
+}
+
+export async function prepareLan(wishes: LanWishes, addresses: () => string[] = lanAddresses): Promise<Lan> {
+  const { host, port, extraNames, localName, isPlain } = wishes;
+  const folder = join(wishes.dataFolder, 'lan');
+  const isEvery = EVERY_ADDRESS.includes(host);
+  const names = () => [...(isEvery ? [...addresses(), ...OWN_MACHINE] : [host]), ...(localName === null ? [] : [localName]), ...extraNames];
+  const shown = asTyped(isEvery ? (addresses()[0] ?? '127.0.0.1') : host);
+  const doorPort = port + 1;
   return {
-    address: `${plain ? 'http' : 'https'}://${shown}:${port}`,
-    secrets: secretsIn(folder),
-    tls: plain ? null : await certificateIn(folder, names, Date.now()),
-    names: [shown, ...extraNames],
+    address: `${isPlain ? 'http' : 'https'}://${shown}:${port}`,
+    folder,
+    tls: isPlain ? null : await certificatesIn(folder, names(), Date.now()),
+    door: isPlain ? null : { port: doorPort, address: `http://${shown}:${doorPort}` },
+    localName,
+    names,
   };
+}
+
+const LOOKED_AT_EACH_MS = 3_600_000;
+/** The certificate of a server that runs for months does not end under it, and knows the addresses its machine has by then. */
+export function keepFresh(lan: Lan, server: Server): void {
+  const look = async () => server.setSecureContext((await certificatesIn(lan.folder, lan.names(), Date.now())).leaf);
+  setInterval(() => void look().catch(() => undefined), LOOKED_AT_EACH_MS).unref();
 }

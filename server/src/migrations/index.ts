@@ -20,6 +20,7 @@ import { LeftOverKept1796515200000 } from './1796515200000-left-over-kept.js';
 import { LessonSchool1796601600000 } from './1796601600000-lesson-school.js';
 import { Recordings1796688000000 } from './1796688000000-recordings.js';
 import { RunRecipe1796774400000 } from './1796774400000-run-recipe.js';
+import { Devices1796860800000 } from './1796860800000-devices.js';
 
 /** In order; each runs once, in a transaction of its own. */
 export const migrations: (new () => MigrationInterface)[] = [
@@ -44,4 +45,5 @@ export const migrations: (new () => MigrationInterface)[] = [
   LessonSchool1796601600000,
   Recordings1796688000000,
   RunRecipe1796774400000,
+  Devices1796860800000,
 ];

@@ -1,3 +1,4 @@
+import { asLocalName } from '../lan/announce.js';
 import { firstLanAddress, type Lan, prepareLan } from '../lan/lan.js';
 
 /** Everything the environment decides, read once. */
@@ -23,12 +24,17 @@ export async function readConfig(env: NodeJS.ProcessEnv = process.env): Promise<
   const lan = env['KESTFOG_LAN'] || null;
   const host = lan === 'auto' ? firstLanAddress() : (lan ?? env['HOST'] ?? '127.0.0.1');
   if (!host) throw new Error('This machine is on no network: connect it, or start without --lan.');
-  const names = (env['KESTFOG_LAN_NAMES'] ?? '').split(',').filter((n) => n !== '');
+  const extraNames = (env['KESTFOG_LAN_NAMES'] ?? '').split(',').filter((n) => n !== '');
+  const wished = env['KESTFOG_LAN_NAME'] ?? 'kestfog';
+  const localName = wished === '' ? null : asLocalName(wished);
+  if (wished !== '' && localName === null)
+    throw new Error(`KESTFOG_LAN_NAME must be letters, digits and hyphens, such as kestfog, not "${wished}".`);
+  const isPlain = env['KESTFOG_LAN_PLAIN'] === 'yes';
   return {
     databaseUrl,
     host,
     port,
-    lan: lan ? await prepareLan(env['KESTFOG_DATA'] ?? '.', host, port, names, env['KESTFOG_LAN_PLAIN'] === 'yes') : null,
+    lan: lan ? await prepareLan({ dataFolder: env['KESTFOG_DATA'] ?? '.', host, port, extraNames, localName, isPlain }) : null,
     simulatedClock: env['KESTFOG_CLOCK'] === 'simulated',
     clockStart: start ? new Date(start) : null,
     demo,

@@ -1,10 +1,16 @@
 import { type FormEvent, type ReactNode, useEffect, useState } from 'react';
 import { ApiFailure, api, onUnknownDevice } from '../api/client.js';
 
+const TABLET_FROM_PX = 600;
+/** By its finger and its size; whoever has two of a kind calls them something better. */
+const likelyName = (): string =>
+  !matchMedia('(pointer: coarse)').matches ? 'computer' : Math.min(screen.width, screen.height) < TABLET_FROM_PX ? 'telephone' : 'tablet';
+
 /** In the kitchen's network a device types the passphrase once; until then there is nothing else to see. */
 export function DeviceGate({ children }: { readonly children: ReactNode }) {
   const [asked, setAsked] = useState(false);
   const [typed, setTyped] = useState('');
+  const [name, setName] = useState(likelyName);
   const [problem, setProblem] = useState<string | null>(null);
   const [sending, setSending] = useState(false);
   useEffect(() => onUnknownDevice(() => setAsked(true)), []);
@@ -14,7 +20,7 @@ export function DeviceGate({ children }: { readonly children: ReactNode }) {
     setSending(true);
     setProblem(null);
     try {
-      await api('/devices', { method: 'POST', body: { passphrase: typed } });
+      await api('/devices', { method: 'POST', body: { passphrase: typed, name } });
       location.reload();
     } catch (error) {
       setProblem(error instanceof ApiFailure ? error.message : 'It could not be sent: try again.');
@@ -37,12 +43,22 @@ export function DeviceGate({ children }: { readonly children: ReactNode }) {
             onChange={(e) => setTyped(e.target.value)}
           />
         </label>
+        <label className="grid gap-2">
+          <span>What you call this device, to tell it from the others</span>
+          <input
+            className="input input-lg w-full text-2xl min-h-16"
+            autoComplete="off"
+            maxLength={60}
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+          />
+        </label>
         {problem && (
           <p role="alert" className="text-error font-medium">
             {problem}
           </p>
         )}
-        <button type="submit" className="btn btn-primary min-h-16 text-2xl" disabled={sending || typed.trim() === ''}>
+        <button type="submit" className="btn btn-primary min-h-16 text-2xl" disabled={sending || typed.trim() === '' || name.trim() === ''}>
           {sending ? 'asking …' : 'Let this device in'}
         </button>
       </form>

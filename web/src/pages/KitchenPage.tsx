@@ -7,6 +7,7 @@ import { OwnCount } from '../features/icing/OwnCount.js';
 import { Paces } from '../features/icing/Paces.js';
 import { Allergens } from '../features/kitchen/Allergens.js';
 import { Archive } from '../features/kitchen/Archive.js';
+import { Devices } from '../features/kitchen/Devices.js';
 import { FanSetUp } from '../features/kitchen/FanSetUp.js';
 import { Schools } from '../features/kitchen/Schools.js';
 import { TakeOver } from '../features/kitchen/TakeOver.js';
@@ -36,6 +37,7 @@ const PARTS = [
   ['count', 'how I count'],
   ['prices', 'prices and carton'],
   ['archive', 'archive'],
+  ['devices', 'devices'],
   ['device', 'this device'],
 ] as const;
 
@@ -103,6 +105,7 @@ export function KitchenPage() {
           <OwnCount />
           <PricesForm key={JSON.stringify([k.prices, k.carton])} kitchen={k} />
           <Archive />
+          <Devices />
           <ThisDevice />
         </div>
       </div>

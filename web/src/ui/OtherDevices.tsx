@@ -2,6 +2,7 @@ import type { LanView } from '@kestfog/core/wire';
 import { useQuery } from '@tanstack/react-query';
 import { Smartphone } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
+import { Link } from 'react-router';
 import { api } from '../api/client.js';
 
 const Sheet = lazy(async () => ({ default: (await import('./Sheet.js')).Sheet }));
@@ -23,13 +24,24 @@ export function OtherDevices() {
               <img
                 className="w-full bg-white rounded-box"
                 src={`data:image/svg+xml,${encodeURIComponent(data.qr)}`}
-                alt={`QR code of ${data.address}`}
+                alt={`QR code of ${data.door ?? data.address}`}
               />
               <div>
-                <p className="text-3xl font-semibold break-all">{data.address}</p>
+                <p className="text-3xl font-semibold break-all">{data.door ?? data.address}</p>
                 <p className="mt-3">
-                  Scan it or type it, on the same network. The device asks once whether to trust Kestfog’s own certificate, and once for the
-                  passphrase, which stands on the screen Kestfog was started on.
+                  Scan it or type it, on the same network.
+                  {data.door && ' The page there tells how to trust the kitchen, once.'} Then it is let in by the passphrase:
+                </p>
+                <p className="text-3xl font-semibold mt-3">{data.passphrase}</p>
+                {data.fingerprint && (
+                  <p className="mt-3 text-base">
+                    Fingerprint of the kitchen’s certificate, to compare: <span className="font-mono break-all">{data.fingerprint}</span>
+                  </p>
+                )}
+                <p className="mt-3">
+                  <Link to="/kitchen#devices" className="link" onClick={() => setOpen(false)}>
+                    Who was let in
+                  </Link>
                 </p>
               </div>
             </div>
