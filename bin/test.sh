@@ -6,7 +6,6 @@ cd "$(dirname "${BASH_SOURCE[0]}")/.."
 . bin/lib.sh
 export KESTFOG_DATA=$PWD/node_modules/.cache/kestfog-test-$$
 results=$PWD/node_modules/.cache/kestfog-results-$$
-export E2E_DATA=$$
 . bin/pg.sh
 unset NODE_ENV FORCE_COLOR
 
@@ -17,10 +16,15 @@ need_package 'command -v certutil >/dev/null' libnss3-tools "certutil, by which 
 need_modules
 mkdir -p "$results"
 
+second=
 finish() {
   trap '' INT TERM
+  if [ -n "$second" ]; then
+    pkill -TERM -P "$second" 2>/dev/null || true
+    wait "$second" 2>/dev/null || true
+  fi
   (pg_stop) || true
-  rm -rf "$KESTFOG_DATA" "$results" "$PWD/node_modules/.cache/kestfog-e2e-$E2E_DATA"
+  rm -rf "$KESTFOG_DATA" "$results" "$PWD/node_modules/.cache/kestfog-e2e-$$-"*
 }
 trap finish EXIT
 trap 'exit 130' INT
@@ -42,14 +46,31 @@ say "── unit and server tests"
 node_modules/.bin/vitest run --reporter=default --reporter=json --outputFile.json="$results/vitest.json"
 [ $? = 0 ] || [ -s "$results/vitest.json" ] || echo '{"passed":0,"failed":1}' >"$results/vitest-crash.json"
 say "── journeys"
-(cd e2e && PLAYWRIGHT_JSON_OUTPUT_NAME="$results/playwright.json" ../node_modules/.bin/playwright test --project=journeys --reporter=list,json)
-[ $? = 0 ] || [ -s "$results/playwright.json" ] || echo '{"passed":0,"failed":1}' >"$results/playwright-crash.json"
+# Two at once, each half with a server, a database and a browser of its own.
+journeys() { # journeys HALF
+  (cd e2e && E2E_PORT=$((3940 + 10 * $1)) E2E_DATA=$$-$1 PLAYWRIGHT_JSON_OUTPUT_NAME="$results/playwright-$1.json" \
+    ../node_modules/.bin/playwright test --project=journeys --shard="$1/2" --reporter=list,json)
+  [ $? = 0 ] || [ -s "$results/playwright-$1.json" ] || echo '{"passed":0,"failed":1}' >"$results/playwright-$1-crash.json"
+}
+journeys 2 >"$results/journeys-2.log" 2>&1 &
+second=$!
+journeys 1
+wait "$second"
+second=
+cat "$results/journeys-2.log"
 
 node - "$results" <<'JS'
 const fs = require('node:fs');
 const dir = process.argv[2];
 let passed = 0;
 let failed = 0;
+/** What failed and why, a line each, at the very end: the log above is long. */
+const why = [];
+const plain = (text) => text.replace(/\u001b\[[0-9;]*m/g, '').replace(/\s+/g, ' ').slice(0, 300);
+const failedIn = (suite) => [
+  ...(suite.suites ?? []).flatMap(failedIn),
+  ...(suite.specs ?? []).filter((s) => !s.ok).map((s) => `✘ ${s.file}: ${s.title.slice(0, 80)}: ${plain(s.tests[0]?.results[0]?.error?.message ?? '')}`),
+];
 for (const file of fs.readdirSync(dir).filter((f) => f.endsWith('.json'))) {
   const j = JSON.parse(fs.readFileSync(`${dir}/${file}`, 'utf8'));
   if ('passed' in j) {
@@ -58,14 +79,19 @@ for (const file of fs.readdirSync(dir).filter((f) => f.endsWith('.json'))) {
   } else if ('numPassedTests' in j) {
     passed += j.numPassedTests;
     // A file that could not even be loaded has no test of its own to fail.
+    for (const file of j.testResults)
+      for (const t of file.assertionResults)
+        if (t.status === 'failed') why.push(`✘ ${file.name.split('/').pop()}: ${t.title.slice(0, 80)}: ${plain(t.failureMessages[0] ?? '')}`);
     failed += j.numFailedTests + j.testResults.filter((r) => r.status === 'failed' && r.assertionResults.length === 0).length;
     if (j.numPassedTests === 0) failed += 1;
   } else if ('stats' in j) {
     passed += j.stats.expected + j.stats.flaky;
     failed += j.stats.unexpected + j.errors.length;
     if (j.stats.expected === 0) failed += 1;
+    why.push(...j.suites.flatMap(failedIn));
   }
 }
+for (const line of why) console.log(line);
 console.log(`${passed} passed, ${failed} failed`);
 process.exitCode = failed > 0 || passed === 0 ? 1 : 0;
 JS

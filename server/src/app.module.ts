@@ -26,6 +26,7 @@ import { RecordingsService } from './notebook/recordings.service.js';
 import { OrderLoader } from './orders/order-loader.service.js';
 import { OrdersController } from './orders/orders.controller.js';
 import { OrdersService } from './orders/orders.service.js';
+import { PlanQueue } from './plans/plan-queue.js';
 import { PlansController } from './plans/plans.controller.js';
 import { PlansService } from './plans/plans.service.js';
 import { ClockController } from './platform/clock.controller.js';
@@ -33,6 +34,7 @@ import { Clock, SimulatedClock, WallClock } from './platform/clock.js';
 import { CONFIG, type Config } from './platform/config.js';
 import { Gate } from './platform/gate.js';
 import { HealthController } from './platform/health.controller.js';
+import { Notices } from './platform/notices.js';
 import { RATES, Rates } from './platform/rates.js';
 import { TrashService } from './platform/trash.service.js';
 import { RunFactsService } from './runs/run-facts.service.js';
@@ -89,6 +91,8 @@ export class AppModule {
         SchoolsService,
         OrderLoader,
         OrdersService,
+        Notices,
+        PlanQueue,
         PlansService,
         RunFactsService,
         RunsService,

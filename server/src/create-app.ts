@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { constants } from 'node:zlib';
-import { ValidationPipe } from '@nestjs/common';
+import { ConsoleLogger, type LoggerService, ValidationPipe } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import compression from 'compression';
@@ -16,6 +16,7 @@ import { DevicesService } from './lan/devices.service.js';
 import { asTyped, type Lan } from './lan/lan.js';
 import type { Config } from './platform/config.js';
 import { ErrorFilter, Refusal, validationSentence } from './platform/errors.js';
+import { requestLog } from './platform/request-log.js';
 import { refuseDeepJson, refuseUnsoundText } from './platform/sound-body.js';
 
 const WEB_DIST = fileURLToPath(new URL('../../web/dist/', import.meta.url));
@@ -27,11 +28,13 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
   const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config), {
     forceCloseConnections: true,
     bodyParser: false,
-    logger: ['error', 'warn'],
+    logger: loggerFor(config),
     ...(config.lan?.tls ? { httpsOptions: config.lan.tls.leaf } : {}),
   });
   app.setGlobalPrefix('api');
   app.disable('x-powered-by');
+  // On the same machine or in the same house; nobody else's word is taken.
+  if (config.isBehindProxy) app.set('trust proxy', ['loopback', 'linklocal', 'uniquelocal']);
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -55,6 +58,7 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
       strictTransportSecurity: false, // plain http on loopback
     }),
   );
+  if (config.isShared) app.use(requestLog());
   app.use(ownAddressOnly(config));
   if (config.lan) app.use(deviceGate(config, app.get(DevicesService)));
   app.use(compressed());
@@ -74,6 +78,11 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
   app.enableShutdownHooks();
   servePage(app);
   return app;
+}
+
+/** Where somebody watches over several processes, a line of JSON for each thing that happened; in a kitchen, what went wrong, in words. */
+function loggerFor({ isShared }: Config): LoggerService {
+  return new ConsoleLogger({ logLevels: ['error', 'warn'], ...(isShared ? { json: true, colors: false } : {}) });
 }
 
 /** Only its own names are answered, so that no page of another site can reach in by a name of its own. */

@@ -1,4 +1,5 @@
 import 'reflect-metadata';
+import pg from 'pg';
 import { DataSource, type DataSourceOptions } from 'typeorm';
 import { LearnedRunEntity, ThinningStepEntity, TouchEntity } from './calibration/calibration.entities.js';
 import { DesignEntity, DesignVersionEntity } from './designs/design.entity.js';
@@ -71,8 +72,25 @@ export function dataSourceOptions(url: string, limits: object = DATABASE_LIMITS)
   };
 }
 
-/** Brings a database up to date, before anybody is served, however long that takes. */
+/** Brings a database up to date, before anybody is served, however long that takes; of several that begin at once one does. */
 export async function migrate(url: string): Promise<void> {
-  const db = await new DataSource(dataSourceOptions(url, { max: 1 })).initialize();
-  await db.runMigrations().finally(() => db.destroy());
+  await alone(url, async () => {
+    const db = await new DataSource(dataSourceOptions(url, { max: 1 })).initialize();
+    await db.runMigrations().finally(() => db.destroy());
+  });
+}
+
+/** Known to every release: of those that begin on one database each waits for the one before. */
+const BEGINNING = 4_738_211;
+/** Does `work` while no other process on this database does what it may do alone. */
+export async function alone<T>(url: string, work: () => Promise<T>): Promise<T> {
+  const client = new pg.Client({ connectionString: url, keepAlive: true });
+  await client.connect();
+  try {
+    // Of the session: let go also where this process is killed.
+    await client.query('SELECT pg_advisory_lock($1)', [BEGINNING]);
+    return await work();
+  } finally {
+    await client.end();
+  }
 }

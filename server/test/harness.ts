@@ -36,6 +36,9 @@ export async function startApp(more: Partial<Config> = {}): Promise<Started> {
     clockStart: new Date('2026-06-04T12:00:00Z'),
     demo: 'none',
     lan: null,
+    isShared: false,
+    isBehindProxy: false,
+    onlyPlans: false,
     ...more,
   });
   await app.listen(0, '127.0.0.1');

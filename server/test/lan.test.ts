@@ -1,5 +1,5 @@
 import { X509Certificate } from 'node:crypto';
-import { existsSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import type { Server } from 'node:http';
 import https from 'node:https';
 import type { AddressInfo } from 'node:net';
@@ -12,9 +12,10 @@ import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { announce, asLocalName } from '../src/lan/announce.js';
 import { type Certificates, certificatesIn, fingerprintOf } from '../src/lan/certificate.js';
+import { DevicesService } from '../src/lan/devices.service.js';
 import { AUTHORITY_FILE, door } from '../src/lan/door.js';
 import { firstLanAddress, type Lan, type LanWishes, prepareLan } from '../src/lan/lan.js';
-import { isPassphrase, newPassphraseIn, passphraseIn } from '../src/lan/passphrase.js';
+import { isPassphrase, madePassphrase } from '../src/lan/passphrase.js';
 import { type Started, startApp } from './harness.js';
 
 const folder = mkdtempSync(join(tmpdir(), 'kestfog-lan-'));
@@ -103,16 +104,11 @@ describe('the certificates of a kitchen', () => {
 });
 
 describe('the way in', () => {
-  it('a passphrase is made once, typed as one likes, and another when it is asked for', () => {
-    const own = join(folder, 'p');
-    const first = passphraseIn(own);
-    expect(passphraseIn(own)).toBe(first);
-    expect(first).toMatch(/^[a-z2-9]{4}(-[a-z2-9]{4}){2}$/);
-    expect(isPassphrase(first, first.toUpperCase().replaceAll('-', ' '))).toBe(true);
-    for (const wrong of ['', `${first}x`, 'é'.repeat(12)]) expect(isPassphrase(first, wrong)).toBe(false);
-    expect(newPassphraseIn(own)).not.toBe(first);
-    expect(passphraseIn(own)).not.toBe(first);
-    expect(statSync(join(own, 'secrets.json')).mode & 0o077).toBe(0);
+  it('a passphrase is typed as one likes, and not guessed', () => {
+    const made = madePassphrase();
+    expect(made).toMatch(/^[a-z2-9]{4}(-[a-z2-9]{4}){2}$/);
+    expect(isPassphrase(made, made.toUpperCase().replaceAll('-', ' '))).toBe(true);
+    for (const wrong of ['', `${made}x`, 'é'.repeat(12), madePassphrase()]) expect(isPassphrase(made, wrong)).toBe(false);
   });
   it('the first address others can reach is taken; 0.0.0.0 answers to all there are, also to those that come later', async () => {
     const of = (address: string, internal: boolean) => [{ address, internal, family: 'IPv4' as const, netmask: '', mac: '', cidr: null }];
@@ -189,7 +185,7 @@ describe('Kestfog in the kitchen', () => {
   const call = async (method: 'get' | 'post' | 'put' | 'delete', path: string, pass = '', body?: object, host = 'kestfog.test') =>
     request(s.url)[method](`/api${path}`).send(body).agent(agent()).set('Host', host).set('Cookie', pass);
   const let_in = async (name: string) => {
-    const answer = await call('post', '/devices', '', { passphrase: passphraseIn(lan.folder), name });
+    const answer = await call('post', '/devices', '', { passphrase: await s.app.get(DevicesService).passphrase(), name });
     expect(answer.body).toEqual({ lan: true, known: true });
     const cookie = String(answer.headers['set-cookie']);
     expect(cookie).toMatch(/HttpOnly.*Secure.*SameSite=Strict/);
@@ -218,14 +214,14 @@ describe('Kestfog in the kitchen', () => {
     expect((await call('post', '/devices', '', { passphrase: 'nonsense', name: 'tablet' })).body).toMatchObject({
       code: 'wrong-passphrase',
     });
-    expect((await call('post', '/devices', '', { passphrase: passphraseIn(lan.folder), name: '  ' })).status).toBe(400);
+    expect((await call('post', '/devices', '', { passphrase: await s.app.get(DevicesService).passphrase(), name: '  ' })).status).toBe(400);
     const pass = await let_in('tablet by the oven');
     expect((await call('get', '/orders', pass)).status).toBe(200);
     const way = await call('get', '/devices', pass);
     expect(way.body).toMatchObject({
       address: 'https://127.0.0.1:4000',
       door: 'http://127.0.0.1:4001',
-      passphrase: passphraseIn(lan.folder),
+      passphrase: await s.app.get(DevicesService).passphrase(),
       qr: expect.stringMatching(/^<svg/),
     });
     // The pass goes on from there.
@@ -247,7 +243,7 @@ describe('Kestfog in the kitchen', () => {
     await s.query(`DELETE FROM "device" WHERE "passSha256" <> $1`, [passSha256]);
   });
   it('a device that is lost is shut out at once, also from what it listens to, and the passphrase it knew opens nothing more', async () => {
-    const old = passphraseIn(lan.folder);
+    const old = await s.app.get(DevicesService).passphrase();
     const own = await let_in('mine');
     const lost = await let_in('lost');
     const lostId = (await known(own)).find((d) => d.name === 'lost')?.id;
@@ -264,8 +260,8 @@ describe('Kestfog in the kitchen', () => {
     await call('put', `/devices/${lostId}`, own, { name: 'left in the van' });
     expect((await known(own)).map((d) => d.name)).toContain('left in the van');
     const shut = await call('delete', `/devices/${lostId}`, own);
-    expect((shut.body as NewPassphrase).passphrase).toBe(passphraseIn(lan.folder));
-    expect(passphraseIn(lan.folder)).not.toBe(old);
+    expect((shut.body as NewPassphrase).passphrase).toBe(await s.app.get(DevicesService).passphrase());
+    expect(await s.app.get(DevicesService).passphrase()).not.toBe(old);
     await ended;
     expect((await call('get', '/orders', lost)).body).toMatchObject({ code: 'unknown-device' });
     expect((await call('get', '/orders', own)).status).toBe(200);
@@ -277,8 +273,7 @@ describe('Kestfog in the kitchen', () => {
     for (let i = 0; i < 12; i++) last = await call('post', '/devices', '', { passphrase: `guess ${i}`, name: 'x' });
     expect(last?.body as Body).toMatchObject({ code: 'too-many-tries' });
     expect(Number(last?.headers['retry-after'])).toBeGreaterThan(0);
-    expect((await call('post', '/devices', '', { passphrase: passphraseIn(lan.folder), name: 'x' })).status).toBe(429);
-    expect(existsSync(join(lan.folder, 'secrets.json'))).toBe(true);
+    expect((await call('post', '/devices', '', { passphrase: await s.app.get(DevicesService).passphrase(), name: 'x' })).status).toBe(429);
   });
 });
 

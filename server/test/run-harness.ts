@@ -37,13 +37,13 @@ export async function freePort(): Promise<number> {
 }
 
 /** The built server as a process of its own, ready to answer. */
-export async function launch(databaseUrl: string, port: number): Promise<ChildProcess> {
+export async function launch(databaseUrl: string, port: number, more: NodeJS.ProcessEnv = {}): Promise<ChildProcess> {
   const child = spawn('node', [MAIN], {
-    env: { ...process.env, DATABASE_URL: databaseUrl, PORT: String(port), KESTFOG_DEMO: 'none', KESTFOG_CLOCK: 'simulated' },
+    env: { ...process.env, DATABASE_URL: databaseUrl, PORT: String(port), KESTFOG_DEMO: 'none', KESTFOG_CLOCK: 'simulated', ...more },
     stdio: ['ignore', 'pipe', 'ignore'],
   });
   await new Promise<void>((resolve, reject) => {
-    child.stdout?.on('data', (d: Buffer) => d.toString().includes('is ready') && resolve());
+    child.stdout?.on('data', (d: Buffer) => /is ready|takes orders/.test(d.toString()) && resolve());
     child.on('exit', (code) => reject(new Error(`the server ended with ${code}`)));
   });
   return child;

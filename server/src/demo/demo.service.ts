@@ -14,10 +14,11 @@ import type { LotId } from '@kestfog/core/units';
 import type { OrderInput } from '@kestfog/core/wire';
 import { Inject, Injectable, Logger } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
-import { DataSource } from 'typeorm';
+import { DataSource, Not } from 'typeorm';
 import { LearnedRunEntity } from '../calibration/calibration.entities.js';
 import { DesignsService } from '../designs/designs.service.js';
 import { KitchenService } from '../kitchen/kitchen.service.js';
+import { PASSPHRASE } from '../lan/devices.service.js';
 import { OrdersService } from '../orders/orders.service.js';
 import { PlansService } from '../plans/plans.service.js';
 import { Clock } from '../platform/clock.js';
@@ -153,8 +154,9 @@ export class DemoService {
 
   private async clear(): Promise<void> {
     // Devices were let in to this machine, whatever it holds.
-    const tables = this.db.entityMetadatas.map((e) => e.tableName).filter((t) => t !== 'device');
+    const tables = this.db.entityMetadatas.map((e) => e.tableName).filter((t) => t !== 'device' && t !== 'setting');
     await this.db.query(`TRUNCATE ${tables.map((t) => `"${t}"`).join(', ')}`);
+    await this.db.getRepository(SettingEntity).delete({ key: Not(PASSPHRASE) });
   }
 
   private async fill(): Promise<void> {

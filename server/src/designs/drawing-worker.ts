@@ -35,6 +35,9 @@ function flowed(design: Design): FlowedDesign {
   }
 }
 
+/** Answers once the thread has begun. */
+export const isReady = (): null => null;
+
 /** Reads, folds and derives in a thread of its own: what a drawing asks for can be stopped, and holds up no tap. */
 export default function derive(document: DesignDocument): DrawingAnswer {
   try {

@@ -1,3 +1,4 @@
+import { availableParallelism, loadavg } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import type { Design, DesignDocument } from '@kestfog/core/design';
 import type { DrawingRef } from '@kestfog/core/wire';
@@ -16,14 +17,17 @@ import type { Derived, DrawingAnswer } from './drawing-worker.js';
 const WORKER = fileURLToPath(new URL('../../dist/designs/drawing-worker.js', import.meta.url));
 /** What one drawing may take, in time and in memory, and how many may wait: *assumed*, ten times what one of 300 parts takes. */
 export const DRAWING_BUDGET = { seconds: 2, megabytes: 100, waiting: 40 } as const;
-/** A thread that has to be started first takes so long besides, on a busy machine: *assumed*. */
-const STARTING_S = 2;
+/** Starting a thread is none of the drawing's time, and takes long on a busy machine: *assumed*. */
+const STARTS_WITHIN_MS = 30_000;
+/** A machine that has more to do than it can gives a thread a share of its time; so much longer is waited, at most. */
+const LONGEST_STRETCH = 5;
+const stretch = (): number => Math.min(LONGEST_STRETCH, Math.max(1, (loadavg()[0] ?? 0) / availableParallelism()));
 const DRAWINGS_AT_HAND = 60;
 
 /** Drawings are read, folded and derived here: in a thread of its own, within a budget, before anything is stored. */
 @Injectable()
 export class DrawingsService implements OnModuleDestroy {
-  private readonly pool = new Piscina<DesignDocument, DrawingAnswer>({
+  private readonly pool = new Piscina<DesignDocument | undefined, DrawingAnswer>({
     filename: WORKER,
     execArgv: [],
     minThreads: 0,
@@ -52,8 +56,10 @@ export class DrawingsService implements OnModuleDestroy {
   }
 
   private async read(document: DesignDocument): Promise<DrawingAnswer> {
-    const startingS = this.pool.threads.length === 0 ? STARTING_S : 0;
-    const budget = AbortSignal.timeout((DRAWING_BUDGET.seconds + startingS) * 1000);
+    await this.pool.run(undefined, { name: 'isReady', signal: AbortSignal.timeout(STARTS_WITHIN_MS) }).catch(() => {
+      throw new Refusal(503, 'busy', 'This machine has too much to do to read a drawing: try again in a moment.');
+    });
+    const budget = AbortSignal.timeout(DRAWING_BUDGET.seconds * 1000 * stretch());
     try {
       return await this.pool.run(document, { signal: budget });
     } catch (error) {

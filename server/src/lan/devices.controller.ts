@@ -11,7 +11,8 @@ import { ASKING } from '../platform/rates.js';
 import { fingerprintOf } from './certificate.js';
 import { type FromDevice, givePass } from './device-gate.js';
 import { DevicesService } from './devices.service.js';
-import { isPassphrase, newPassphraseIn, passphraseIn } from './passphrase.js';
+import { isOverTls } from './lan.js';
+import { isPassphrase } from './passphrase.js';
 
 const trimmed = Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.trim() : value));
 
@@ -42,7 +43,7 @@ export class DevicesController {
       address: lan.address,
       door: lan.door?.address ?? null,
       fingerprint: lan.tls ? fingerprintOf(lan.tls.authority) : null,
-      passphrase: passphraseIn(lan.folder),
+      passphrase: await this.devices.passphrase(),
       qr: await QRCode.toString(way, { type: 'svg', margin: 1 }),
     };
   }
@@ -58,9 +59,9 @@ export class DevicesController {
   async enter(@Body() body: EnterDto, @Res({ passthrough: true }) res: Response): Promise<LanView> {
     const { lan } = this.config;
     if (!lan) return { lan: false };
-    if (!isPassphrase(passphraseIn(lan.folder), body.passphrase))
+    if (!isPassphrase(await this.devices.passphrase(), body.passphrase))
       throw new Refusal(403, 'wrong-passphrase', 'That is not the passphrase: it stands on the screen Kestfog was started on.');
-    givePass(res, await this.devices.letIn(body.name), lan.tls !== null);
+    givePass(res, await this.devices.letIn(body.name), isOverTls(lan));
     return { lan: true, known: true };
   }
 
@@ -75,7 +76,6 @@ export class DevicesController {
   async shutOut(@Param('id', ParseUUIDPipe) id: string): Promise<NewPassphrase> {
     const { lan } = this.config;
     if (!lan) throw new Refusal(409, 'own-machine', 'Kestfog is on this machine alone: there is no other device.');
-    await this.devices.shutOut(id);
-    return { passphrase: newPassphraseIn(lan.folder) };
+    return { passphrase: await this.devices.shutOut(id) };
   }
 }

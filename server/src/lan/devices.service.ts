@@ -5,10 +5,14 @@ import { InjectRepository } from '@nestjs/typeorm';
 import type { Response } from 'express';
 import { In, MoreThan, Repository } from 'typeorm';
 import { notFound } from '../platform/errors.js';
+import { SettingEntity } from '../platform/setting.entity.js';
 import { DeviceEntity } from './device.entity.js';
+import { madePassphrase } from './passphrase.js';
 
 /** A pass ends when its device was not heard of for so long; every use puts that off, so that none ends in the middle of a run. */
 const PASS_MS = 180 * 86_400_000;
+/** Where the passphrase is kept: in the database, so that it is one for every process. */
+export const PASSPHRASE = 'passphrase';
 /** Nobody has to know it to the second. */
 const SEEN_EACH_MS = 60_000;
 /** A stream stays open for as long as a page does: whether its device may still hear it is asked so often. */
@@ -20,7 +24,16 @@ export class DevicesService implements OnModuleDestroy {
   private readonly streams = new Map<string, Set<Response>>();
   private readonly asking = setInterval(() => void this.endStreams().catch(() => undefined), STREAMS_ASKED_EACH_MS).unref();
 
-  constructor(@InjectRepository(DeviceEntity) private readonly devices: Repository<DeviceEntity>) {}
+  constructor(
+    @InjectRepository(DeviceEntity) private readonly devices: Repository<DeviceEntity>,
+    @InjectRepository(SettingEntity) private readonly settings: Repository<SettingEntity>,
+  ) {}
+
+  /** What a device types to be let in; made when it is first asked for. */
+  async passphrase(): Promise<string> {
+    await this.settings.createQueryBuilder().insert().values({ key: PASSPHRASE, value: madePassphrase() }).orIgnore().execute();
+    return (await this.settings.findOneByOrFail({ key: PASSPHRASE })).value;
+  }
 
   /** Its pass, which is told this once. */
   async letIn(name: string): Promise<string> {
@@ -58,10 +71,18 @@ export class DevicesService implements OnModuleDestroy {
     if ((await this.devices.update({ id }, { name })).affected === 0) throw notFound('device');
   }
 
-  /** Its pass opens nothing from now on, and what it was listening to ends. One that is gone already is gone. */
-  async shutOut(id: string): Promise<void> {
-    await this.devices.delete({ id });
+  /**
+   * Its pass opens nothing from now on, and what it was listening to ends. Who has it knows the passphrase, so there is another from then
+   * on, which is returned.
+   */
+  async shutOut(id: string): Promise<string> {
+    const passphrase = madePassphrase();
+    await this.devices.manager.transaction(async (m) => {
+      await m.delete(DeviceEntity, { id });
+      await m.upsert(SettingEntity, { key: PASSPHRASE, value: passphrase }, ['key']);
+    });
     await this.endStreams();
+    return passphrase;
   }
 
   /** A stream is heard by this device until it ends or the device is shut out, by this process or another. */

@@ -8,10 +8,8 @@ import { type Certificates, certificatesIn } from './certificate.js';
 export interface Lan {
   /** as a browser types it */
   readonly address: string;
-  /** where its secrets lie */
-  readonly folder: string;
-  /** null where it was started without */
-  readonly tls: Certificates | null;
+  /** null where it was started without, or something before it has one */
+  readonly tls: (Certificates & { renewed(): Promise<Certificates> }) | null;
   /** where a device that trusts nothing yet is told how to; null where there is nothing to trust */
   readonly door: { readonly port: number; readonly address: string } | null;
   /** the name it is found by on the network, `.local`; null where none is wanted */
@@ -54,19 +52,26 @@ export async function prepareLan(wishes: LanWishes, addresses: () => string[] = 
   const names = () => [...(isEvery ? [...addresses(), ...OWN_MACHINE] : [host]), ...(localName === null ? [] : [localName]), ...extraNames];
   const shown = asTyped(isEvery ? (addresses()[0] ?? '127.0.0.1') : host);
   const doorPort = port + 1;
+  const renewed = () => certificatesIn(folder, names(), Date.now());
   return {
     address: `${isPlain ? 'http' : 'https'}://${shown}:${port}`,
-    folder,
-    tls: isPlain ? null : await certificatesIn(folder, names(), Date.now()),
+    tls: isPlain ? null : { ...(await renewed()), renewed },
     door: isPlain ? null : { port: doorPort, address: `http://${shown}:${doorPort}` },
     localName,
     names,
   };
 }
 
+/** Reached through a proxy that has the certificate, at the one `address` devices know. */
+export function servedLan(address: URL): Lan {
+  return { address: address.origin, tls: null, door: null, localName: null, names: () => [address.hostname] };
+}
+/** Whether what devices send is hidden from others on the way. */
+export const isOverTls = (lan: Lan): boolean => lan.address.startsWith('https:');
+
 const LOOKED_AT_EACH_MS = 3_600_000;
 /** The certificate of a server that runs for months does not end under it, and knows the addresses its machine has by then. */
-export function keepFresh(lan: Lan, server: Server): void {
-  const look = async () => server.setSecureContext((await certificatesIn(lan.folder, lan.names(), Date.now())).leaf);
+export function keepFresh({ renewed }: NonNullable<Lan['tls']>, server: Server): void {
+  const look = async () => server.setSecureContext((await renewed()).leaf);
   setInterval(() => void look().catch(() => undefined), LOOKED_AT_EACH_MS).unref();
 }

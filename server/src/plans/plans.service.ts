@@ -1,17 +1,20 @@
 import { fileURLToPath } from 'node:url';
 import type { Plan } from '@kestfog/core/formats';
 import type { PlanView } from '@kestfog/core/wire';
-import { Injectable, type OnModuleDestroy } from '@nestjs/common';
+import { Inject, Injectable, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { LRUCache } from 'lru-cache';
 import { Piscina } from 'piscina';
 import { Repository } from 'typeorm';
+import type { OrderEntity } from '../orders/order.entity.js';
 import { OrderLoader } from '../orders/order-loader.service.js';
 import { OrdersService } from '../orders/orders.service.js';
 import { Clock } from '../platform/clock.js';
+import { CONFIG, type Config } from '../platform/config.js';
 import { notFound, Refusal } from '../platform/errors.js';
 import { RunEntity } from '../runs/run.entity.js';
 import { PlanEntity, planSummary } from './plan.entity.js';
+import { PlanQueue, wasStopped } from './plan-queue.js';
 import type { PlanAnswer, PlanJob } from './plan-worker.js';
 
 /** The worker is always the built one: a thread cannot load TypeScript. */
@@ -22,7 +25,7 @@ const MOST_WAITING = 12;
 const PLANS_AT_HAND = 8;
 
 @Injectable()
-export class PlansService implements OnModuleDestroy {
+export class PlansService implements OnApplicationBootstrap, OnModuleDestroy {
   private readonly pool = new Piscina<PlanJob, PlanAnswer>({
     filename: WORKER,
     execArgv: [],
@@ -38,29 +41,60 @@ export class PlansService implements OnModuleDestroy {
     @InjectRepository(RunEntity) private readonly runs: Repository<RunEntity>,
     private readonly orders: OrdersService,
     private readonly loader: OrderLoader,
+    private readonly queue: PlanQueue,
     private readonly clock: Clock,
+    @Inject(CONFIG) private readonly config: Config,
   ) {}
 
   async onModuleDestroy(): Promise<void> {
     await this.pool.destroy();
   }
 
+  /** Where several processes share the database, this one takes its part of the orders to plan. */
+  async onApplicationBootstrap(): Promise<void> {
+    if (!this.config.isShared) return;
+    await this.queue.takeJobs(async (orderId, isWanted) => {
+      try {
+        return { planId: (await this.plan(orderId, isWanted)).id };
+      } catch (error) {
+        // Errors lose their class on the way, and would be tried again.
+        if (!(error instanceof Refusal)) throw error;
+        return { refused: { status: error.getStatus(), code: error.code, message: error.message } };
+      }
+    });
+  }
+
   /** Plans the order as it stands now and keeps the plan. */
   async make(orderId: string, stopped?: AbortSignal): Promise<PlanView> {
+    const order = await this.toPlan(orderId);
+    if (!this.config.isShared) return this.view(await this.plan(orderId, async () => true, stopped), order.name);
+    const end = await this.queue.ask(orderId, MOST_WAITING, stopped);
+    if ('refused' in end) throw new Refusal(end.refused.status, end.refused.code, end.refused.message);
+    return this.view(await this.get(end.planId), order.name);
+  }
+
+  /** The order, where it may be planned at all. */
+  private async toPlan(orderId: string): Promise<OrderEntity> {
     const order = await this.orders.get(orderId);
     if (await this.runs.existsBy({ orderId }))
       throw new Refusal(409, 'run-begun', 'Work on this order has begun with its plan: finish it at the bench.');
     if (order.hostId) throw new Refusal(409, 'guest', 'This order is worked on the bench of another one: plan that one.');
+    return order;
+  }
+
+  private async plan(orderId: string, isWanted: () => Promise<boolean>, stopped?: AbortSignal): Promise<PlanEntity> {
+    const order = await this.toPlan(orderId);
     const { order: file, drawings, inputHash } = await this.loader.forPlanning(await this.loader.loadOne(order));
     const job: PlanJob = { order: file, designs: drawings, seconds: PLAN_SECONDS };
     const answer = await this.pool.run(job, stopped ? { signal: stopped } : {}).catch((error: unknown) => {
       if (error instanceof Error && /queue is at limit/i.test(error.message))
         throw new Refusal(429, 'busy', 'Many orders are being planned already: try again in a minute.');
-      if (stopped?.aborted) throw new Refusal(409, 'stopped', 'The planning was stopped: nothing was changed.');
+      if (stopped?.aborted) throw wasStopped();
       throw error;
     });
     if (!answer.ok) throw new Refusal(answer.kind === 'no-answer' ? 422 : 400, answer.code, answer.message);
-    const saved = await this.plans.save(
+    if (!(await isWanted())) throw wasStopped();
+    return this.plans.save(
       this.plans.create({
         orderId,
         inputHash,
@@ -69,7 +103,6 @@ export class PlansService implements OnModuleDestroy {
         summary: planSummary(answer.plan),
       }),
     );
-    return this.view(saved, order.name);
   }
 
   async latest(orderId: string): Promise<PlanView> {

@@ -1,5 +1,5 @@
 import { asLocalName } from '../lan/announce.js';
-import { firstLanAddress, type Lan, prepareLan } from '../lan/lan.js';
+import { firstLanAddress, type Lan, prepareLan, servedLan } from '../lan/lan.js';
 
 /** Everything the environment decides, read once. */
 export interface Config {
@@ -12,6 +12,12 @@ export interface Config {
   readonly demo: 'once' | 'none' | 'reset';
   /** on the kitchen's network; null keeps to this machine */
   readonly lan: Lan | null;
+  /** whether other processes work on the same database */
+  readonly isShared: boolean;
+  /** behind a proxy, whose word is taken for who asks */
+  readonly isBehindProxy: boolean;
+  /** takes orders to plan from the queue, and serves nobody */
+  readonly onlyPlans: boolean;
 }
 
 export async function readConfig(env: NodeJS.ProcessEnv = process.env): Promise<Config> {
@@ -30,11 +36,18 @@ export async function readConfig(env: NodeJS.ProcessEnv = process.env): Promise<
   if (wished !== '' && localName === null)
     throw new Error(`KESTFOG_LAN_NAME must be letters, digits and hyphens, such as kestfog, not "${wished}".`);
   const isPlain = env['KESTFOG_LAN_PLAIN'] === 'yes';
+  const address = env['KESTFOG_ADDRESS'];
+  if (address && !/^https?:\/\/[^/]+\/?$/.test(address))
+    throw new Error(`KESTFOG_ADDRESS must be as a browser types it, such as https://kitchen.example, not "${address}".`);
+  const prepared = lan ? await prepareLan({ dataFolder: env['KESTFOG_DATA'] ?? '.', host, port, extraNames, localName, isPlain }) : null;
   return {
     databaseUrl,
     host,
     port,
-    lan: lan ? await prepareLan({ dataFolder: env['KESTFOG_DATA'] ?? '.', host, port, extraNames, localName, isPlain }) : null,
+    lan: address ? servedLan(new URL(address)) : prepared,
+    isShared: env['KESTFOG_SHARED'] === 'yes',
+    isBehindProxy: Boolean(address),
+    onlyPlans: env['KESTFOG_ONLY_PLANS'] === 'yes',
     simulatedClock: env['KESTFOG_CLOCK'] === 'simulated',
     clockStart: start ? new Date(start) : null,
     demo,

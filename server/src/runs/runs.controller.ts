@@ -20,6 +20,7 @@ import { concat, concatMap, defer, filter, from, interval, map, merge, type Obse
 import { Clock } from '../platform/clock.js';
 import { notFound } from '../platform/errors.js';
 import { First } from '../platform/gate.js';
+import { Notices } from '../platform/notices.js';
 import { RunEventDto } from './run-event.dto.js';
 import { RunsService } from './runs.service.js';
 
@@ -33,6 +34,7 @@ class RunListDto {
 export class RunsController {
   constructor(
     private readonly runs: RunsService,
+    private readonly notices: Notices,
     private readonly clock: Clock,
   ) {}
 
@@ -91,8 +93,8 @@ export class RunsController {
     if (!(await this.runs.exists(id))) throw notFound('run');
     const seen = Number.parseInt(header ?? query ?? '0', 10) || 0;
     let sent = seen;
-    const live = this.runs.appended.pipe(
-      filter((a) => a.runId === id),
+    const live = this.notices.heard.pipe(
+      filter((n) => n.of === 'all' || (n.of === 'run' && n.id === id)),
       share(),
     );
     // Anything appended while the backlog is read is asked for again from the log, so nothing falls between.

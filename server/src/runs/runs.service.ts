@@ -12,7 +12,6 @@ import type { RunListItem, RunView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import PQueue from 'p-queue';
-import { Subject } from 'rxjs';
 import { type EntityManager, IsNull, MoreThan, Not, Repository } from 'typeorm';
 import { KitchenService } from '../kitchen/kitchen.service.js';
 import { OrderEntity } from '../orders/order.entity.js';
@@ -21,6 +20,7 @@ import { OrdersService } from '../orders/orders.service.js';
 import { PlansService } from '../plans/plans.service.js';
 import { Clock } from '../platform/clock.js';
 import { notFound, Refusal } from '../platform/errors.js';
+import { Notices } from '../platform/notices.js';
 import { checkedBody } from './check-event.js';
 import { RunEntity, RunEventEntity } from './run.entity.js';
 import type { RunEventDto } from './run-event.dto.js';
@@ -37,8 +37,6 @@ const LEFT_AFTER_MS = 36 * 3_600_000;
 
 @Injectable()
 export class RunsService {
-  /** every event after it was committed, for the streams */
-  readonly appended = new Subject<{ runId: string; event: StoredEvent }>();
   private readonly lines = new Map<string, PQueue>();
 
   constructor(
@@ -49,6 +47,7 @@ export class RunsService {
     private readonly plans: PlansService,
     private readonly kitchen: KitchenService,
     private readonly facts: RunFactsService,
+    private readonly notices: Notices,
     private readonly clock: Clock,
   ) {}
 
@@ -217,9 +216,10 @@ export class RunsService {
       });
       await m.insert(RunEventEntity, row);
       await m.update(RunEntity, { id: runId }, { lastSeq: row.seq });
+      await this.notices.tellOthers(m, { of: 'run', id: runId });
       return { stored: toStored(row), fresh: true };
     });
-    if (fresh) this.appended.next({ runId, event: stored });
+    if (fresh) this.notices.tellHere({ of: 'run', id: runId });
     return stored;
   }
 
