@@ -25,7 +25,6 @@ export default defineConfig({
           include: ['test/**/*.test.ts'],
           testTimeout: 60_000,
           hookTimeout: 60_000,
-          fileParallelism: false,
         },
       },
       {

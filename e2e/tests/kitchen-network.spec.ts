@@ -1,55 +1,24 @@
-import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
+import { execFileSync } from 'node:child_process';
 import { X509Certificate } from 'node:crypto';
 import { mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type BrowserContext, chromium, expect, test } from '@playwright/test';
 import { CHROMIUM } from './chromium.js';
+import { ownServer } from './own-server.js';
 import { orderBody, violationsOf } from './support.js';
 
-const ROOT = new URL('../../', import.meta.url).pathname;
-const DATA = new URL(`../../node_modules/.cache/kestfog-e2e-lan-${process.pid}`, import.meta.url).pathname;
 const PORT = 3961;
 const NAME = 'kestfog.test';
 
-let running: ChildProcess | undefined;
+const server = ownServer('lan', { KESTFOG_LAN_NAMES: NAME });
+const { start } = server;
 const contexts: BrowserContext[] = [];
 const homes: string[] = [];
 
-/** As a user starts it in the kitchen; resolves with what it printed once it is ready. */
-async function start(...options: string[]): Promise<string> {
-  const child = spawn('bash', ['bin/start.sh', '--empty', ...options], {
-    cwd: ROOT,
-    env: {
-      ...process.env,
-      KESTFOG_DATA: DATA,
-      KESTFOG_LAN_NAMES: NAME,
-      KESTFOG_CLOCK: 'simulated',
-      KESTFOG_CLOCK_START: '2026-06-05T13:00:00Z',
-      TZ: 'UTC',
-    },
-  });
-  running = child;
-  return new Promise((resolve, reject) => {
-    let text = '';
-    const on = (d: Buffer) => {
-      text += d.toString();
-      if (text.includes('is ready')) resolve(text);
-    };
-    child.stdout.on('data', on);
-    child.stderr.on('data', on);
-    child.on('exit', () => reject(new Error(text)));
-  });
-}
-
 async function stop(): Promise<void> {
   for (const context of contexts.splice(0)) await context.close();
-  const child = running;
-  running = undefined;
-  if (!child || child.exitCode !== null) return;
-  const gone = new Promise((done) => child.once('exit', done));
-  child.kill('SIGTERM');
-  await gone;
+  await server.stop();
 }
 
 /** A device of its own, in which the name leads to this machine. What it trusts lies in its home, as on a machine of a user. */
@@ -105,7 +74,8 @@ test.describe('Kestfog in the kitchen’s network', () => {
   test.setTimeout(120_000);
   test.afterEach(stop);
   test.afterAll(() => {
-    for (const folder of [DATA, ...homes]) rmSync(folder, { recursive: true, force: true });
+    server.remove();
+    for (const home of homes) rmSync(home, { recursive: true, force: true });
   });
   const mackerel = readFileSync(new URL('../../server/demo/mackerel.svg', import.meta.url), 'utf8');
 

@@ -60,7 +60,8 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
   );
   if (config.isShared) app.use(requestLog());
   app.use(ownAddressOnly(config));
-  if (config.lan) app.use(deviceGate(config, app.get(DevicesService)));
+  if (config.lan) app.use(deviceGate(config.lan, app.get(DevicesService)));
+  app.use('/api', askedForAnew);
   app.use(compressed());
   app.use(pageVersion());
   app.use('/api/archive', raw({ type: 'application/zip', limit: ARCHIVE_MOST_BYTES }));
@@ -78,6 +79,12 @@ export async function createApp(config: Config): Promise<NestExpressApplication>
   app.enableShutdownHooks();
   servePage(app);
   return app;
+}
+
+/** What the kitchen has is kept by no proxy, and by a browser only where it asks whether it is still so; who knows better says so. */
+function askedForAnew(_req: Request, res: Response, next: NextFunction): void {
+  res.setHeader('Cache-Control', 'private, no-cache');
+  next();
 }
 
 /** Where somebody watches over several processes, a line of JSON for each thing that happened; in a kitchen, what went wrong, in words. */

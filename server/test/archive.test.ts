@@ -3,10 +3,9 @@ import type { RunView } from '@kestfog/core/wire';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { archivedTables } from '../src/archive/archive.service.js';
-import { type Started, startApp } from './harness.js';
+import { JPEG, type Started, startApp } from './harness.js';
 import { beginRun, event } from './run-harness.js';
 
-const JPEG = Buffer.from([0xff, 0xd8, 0xff, 0xe0, 0, 16, 0x4a, 0x46, 0x49, 0x46, 0, 1, 1, 0, 0, 1, 0, 1, 0, 0, 0xff, 0xd9]);
 let from: Started;
 let run: RunView;
 let zip: Uint8Array;

@@ -3,7 +3,7 @@ import type { CalendarAddress, DesignView, OrderView } from '@kestfog/core/wire'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { deviceGate } from '../src/lan/device-gate.js';
 import type { DevicesService } from '../src/lan/devices.service.js';
-import type { Config } from '../src/platform/config.js';
+import type { Lan } from '../src/lan/lan.js';
 import { drawing, orderInput, type Started, startApp } from './harness.js';
 import { beginRun, event } from './run-harness.js';
 
@@ -80,7 +80,7 @@ describe('the calendar by its address', () => {
     expect([(await ask('GET', path)).status, (await ask('GET', renewed.path)).status]).toEqual([404, 200]);
   });
   it('on the kitchen’s network it asks for no passphrase, and everything beside it does', async () => {
-    const gate = deviceGate({ lan: { tls: null } } as unknown as Config, { of: async () => null } as unknown as DevicesService);
+    const gate = deviceGate({ address: 'https://kitchen.test' } as Lan, { of: async () => null } as unknown as DevicesService);
     const open = async (path: string): Promise<boolean> => {
       let isOpen = false;
       const res = { status: () => res, json: () => res };

@@ -3,7 +3,7 @@ import { schoolById } from '@kestfog/core/steps';
 import { seededRng } from '@kestfog/core/time';
 import type { DesignView, Kitchen, OrderView } from '@kestfog/core/wire';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { drawing, orderInput, type Started, startApp } from './harness.js';
+import { drawing, JPEG, orderInput, type Started, startApp } from './harness.js';
 import { beginRun, event } from './run-harness.js';
 
 /** More by hand: FUZZ=20000 FUZZ_DRAWINGS=2000 FUZZ_SEED=7. */
@@ -41,6 +41,9 @@ const send = async (method: string, path: string, body: string | undefined, head
   return { status: answer.status, text: await answer.text() };
 };
 const made = async <T>(path: string, body: unknown): Promise<T> => JSON.parse((await send('POST', path, JSON.stringify(body))).text) as T;
+
+/** A picture of one dot, as a device sends it. */
+const PICTURE = JPEG.toString('base64');
 
 /** Values that have tripped something somewhere. */
 const nasty: readonly unknown[] = [
@@ -163,6 +166,7 @@ describe(`requests that were spoilt on the way (seed ${SEED})`, () => {
       ['PUT', '/kitchen', () => kitchen],
       ['POST', '/schools', () => ({ school: { ...schoolById('kit'), label: 'Ours' } })],
       ['PUT', `/schools/${school.id}`, () => ({ school: { ...schoolById('kit'), label: 'Ours' } })],
+      ['POST', '/designs', () => ({ name: 'Flag', svg: drawing('signal-flag.svg') })],
       ['POST', `/designs/${design.id}/copy`, () => ({ name: 'Copy' })],
       [
         'PUT',
@@ -201,7 +205,14 @@ describe(`requests that were spoilt on the way (seed ${SEED})`, () => {
       ['PUT', `/bench-touches/${run.id}`, () => ({ leftOut: true })],
       ['POST', '/climate', () => ({ scenario: 'steady' })],
       ['POST', '/clock', () => ({ advance: 1 })],
-      ['POST', '/devices', () => ({ passphrase: 'abcd-efgh-jklm' })],
+      ['POST', '/devices', () => ({ passphrase: 'abcd-efgh-jklm', name: 'tablet' })],
+      ['PUT', `/devices/${randomUUID()}`, () => ({ name: 'tablet' })],
+      ['PUT', `/leftovers/${leftover.id}/kept`, () => ({ frozen: true, kneaded: false })],
+      [
+        'POST',
+        '/recordings',
+        () => ({ id: randomUUID(), runId: run.id, kind: 'photo', atMs: 1, design: null, step: null, school: null, base64: PICTURE }),
+      ],
       ...said.map(([type, data]) => ['POST', `/runs/${run.id}/events`, () => event(device, 1, type, data)] as const),
     ];
     const bare: readonly (readonly [string, string])[] = [
@@ -238,9 +249,26 @@ describe(`requests that were spoilt on the way (seed ${SEED})`, () => {
       ['GET', '/notebook/runs/ID'],
       ['DELETE', '/stock/things/QUERY'],
       ['DELETE', '/stock/bookings/ID'],
+      ['POST', '/orders/ID/plan'],
       ['GET', '/devices'],
+      ['GET', '/devices/known'],
+      ['DELETE', '/devices/ID'],
+      ['GET', '/recordings'],
+      ['GET', '/recordings/ID/file'],
+      ['DELETE', '/recordings/ID'],
+      ['GET', '/calendar/ID/orders.ics'],
+      ['GET', '/archive'],
+      ['POST', '/archive?clashes=STATE'],
+      ...['/health', '/clock', '/climate', '/kitchen', '/calendar', '/thinning-steps', '/bench-touches', '/paces', '/touches'].map(
+        (path) => ['GET', path] as const,
+      ),
+      ...['/colour-mixes', '/leftovers', '/designs/choices', '/stock', '/notebook/across', '/lessons'].map(
+        (path) => ['GET', path] as const,
+      ),
+      ['POST', '/calendar/renew'],
       ['GET', '/nothing/ID'],
     ];
+    expect(leftOut([...bodies, ...bare])).toEqual([]);
     const oddOnes = nasty.map((v) => (typeof v === 'string' ? v : JSON.stringify(v))).filter(isWellFormed);
     const odd = () => encodeURIComponent(pick(oddOnes).slice(0, 200));
     const failures: string[] = [];
@@ -291,6 +319,25 @@ describe(`requests that were spoilt on the way (seed ${SEED})`, () => {
       expect([path, (await send('GET', path, undefined)).status]).toEqual([path, 200]);
   });
 });
+/** Streams do not end, and are listened to elsewhere. */
+const STREAM = /\/stream$/;
+/** Routes the application has and none of `asked` reaches. */
+function leftOut(asked: readonly (readonly unknown[])[]): string[] {
+  interface Layer {
+    readonly route?: { readonly path: string; readonly methods: Readonly<Record<string, boolean>> };
+  }
+  const { router } = s.app.getHttpAdapter().getInstance() as { router: { stack: readonly Layer[] } };
+  const routes = router.stack.flatMap(({ route }) =>
+    route ? Object.keys(route.methods).map((method) => [method.toUpperCase(), route.path] as const) : [],
+  );
+  expect(routes.length).toBeGreaterThan(60);
+  return routes
+    .filter(([method, path]) => {
+      const shape = new RegExp(`^${path.replace(/^\/api/, '').replace(/:\w+/g, '[^/]+')}$`);
+      return !STREAM.test(path) && !asked.some(([m, p]) => m === method && shape.test((p as string).split('?')[0] as string));
+    })
+    .map((r) => r.join(' '));
+}
 const isWellFormed = (text: string) => !/[\ud800-\udfff]/.test(text) || text === '🧁';
 
 describe(`drawings that were spoilt on the way (seed ${SEED})`, () => {

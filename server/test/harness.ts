@@ -55,6 +55,9 @@ export async function startApp(more: Partial<Config> = {}): Promise<Started> {
   };
 }
 
+/** The first bytes of a JPEG: what tells one from other files (ISO/IEC 10918-1 Annex B). */
+export const JPEG = Buffer.from([0xff, 0xd8, 0xff, 0xe0, 0, 16, 0x4a, 0x46, 0x49, 0x46, 0, 1, 1, 0, 0, 1, 0, 1, 0, 0, 0xff, 0xd9]);
+
 export const drawing = (file: string): string => readFileSync(new URL(`../demo/${file}`, import.meta.url), 'utf8');
 
 export const orderInput = (designId: string, more: object = {}) => ({

@@ -188,7 +188,7 @@ describe('Kestfog in the kitchen', () => {
     const answer = await call('post', '/devices', '', { passphrase: await s.app.get(DevicesService).passphrase(), name });
     expect(answer.body).toEqual({ lan: true, known: true });
     const cookie = String(answer.headers['set-cookie']);
-    expect(cookie).toMatch(/HttpOnly.*Secure.*SameSite=Strict/);
+    expect(cookie).toMatch(/^__Host-.*Path=\/; HttpOnly; Secure; SameSite=Strict/);
     return cookie.split(';')[0] as string;
   };
   const known = async (pass: string) => (await call('get', '/devices/known', pass)).body as DeviceView[];
@@ -205,7 +205,12 @@ describe('Kestfog in the kitchen', () => {
     ])
       expect([path, (await call('get', path)).body]).toMatchObject([path, { code: 'unknown-device' }]);
     // A cookie of somebody else, and ones no browser sends.
-    for (const pass of ['kestfog_device=x', 'kestfog_device=%E0%A4%A', `kestfog_device=${'é'.repeat(64)}`, 'theirs=1; kestfog_device='])
+    for (const pass of [
+      '__Host-kestfog_device=x',
+      '__Host-kestfog_device=%E0%A4%A',
+      `__Host-kestfog_device=${'é'.repeat(64)}`,
+      'theirs=1; __Host-kestfog_device=',
+    ])
       expect([pass, (await call('get', '/orders', pass)).status]).toEqual([pass, 401]);
     expect((await call('get', '/devices')).body).toEqual({ lan: true, known: false });
     expect((await call('get', '/orders', '', undefined, 'evil.test')).body).toMatchObject({ code: 'host' });
@@ -216,7 +221,8 @@ describe('Kestfog in the kitchen', () => {
     });
     expect((await call('post', '/devices', '', { passphrase: await s.app.get(DevicesService).passphrase(), name: '  ' })).status).toBe(400);
     const pass = await let_in('tablet by the oven');
-    expect((await call('get', '/orders', pass)).status).toBe(200);
+    const orders = await call('get', '/orders', pass);
+    expect([orders.status, orders.headers['cache-control']]).toEqual([200, 'private, no-cache']);
     const way = await call('get', '/devices', pass);
     expect(way.body).toMatchObject({
       address: 'https://127.0.0.1:4000',

@@ -5,11 +5,10 @@ import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { dataSourceOptions } from '../src/data-source.js';
 import { WaitsKnown1796428800000 } from '../src/migrations/1796428800000-waits-known.js';
-import { type Started, startApp } from './harness.js';
+import { JPEG, type Started, startApp } from './harness.js';
 import { beginRun, event } from './run-harness.js';
 
-/** The first bytes of a JPEG and of an Ogg file with Opus in it: what tells them apart (ISO/IEC 10918-1 Annex B; RFC 3533, RFC 7845). */
-const JPEG = Buffer.from([0xff, 0xd8, 0xff, 0xe0, 0, 16, 0x4a, 0x46, 0x49, 0x46, 0, 1, 1, 0, 0, 1, 0, 1, 0, 0, 0xff, 0xd9]);
+/** The first bytes of an Ogg file with Opus in it: what tells one from other files (RFC 3533, RFC 7845). */
 const OGG = Buffer.concat([Buffer.from('OggS\0\x02'), Buffer.alloc(22), Buffer.from('OpusHead'), Buffer.alloc(16)]);
 
 let s: Started;

@@ -8,9 +8,12 @@ import pg from 'pg';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { drawing, freshDatabase, orderInput } from './harness.js';
+import { listen } from './listen.js';
 import { beginRun, event, freePort, launch, sendUntilTaken } from './run-harness.js';
 
 const PASSPHRASE_CLI = fileURLToPath(new URL('../dist/passphrase-cli.js', import.meta.url));
+/** More by hand: TORTURE_DEVICES=50. */
+const DEVICES = Number(process.env['TORTURE_DEVICES'] ?? 8);
 const SHARED = { KESTFOG_SHARED: 'yes' };
 let databaseUrl: string;
 let db: pg.Client;
@@ -31,30 +34,6 @@ async function kill(child: ChildProcess, signal: NodeJS.Signals = 'SIGKILL'): Pr
   const gone = once(child, 'exit');
   child.kill(signal);
   await gone;
-}
-
-/** Listens as a bench does: again where the connection ends; `heard` has the numbers of the events. */
-function listen(url: string, runId: string) {
-  const heard: number[] = [];
-  const ended = new AbortController();
-  const open = async () => {
-    while (!ended.signal.aborted) {
-      try {
-        const answer = await fetch(`${url}/api/runs/${runId}/stream?last=${heard.at(-1) ?? 0}`, { signal: ended.signal });
-        let text = '';
-        for await (const piece of answer.body as unknown as AsyncIterable<Uint8Array>) {
-          text += new TextDecoder().decode(piece);
-          const messages = text.split('\n\n');
-          text = messages.pop() ?? '';
-          for (const m of messages) if (/^event: event$/m.test(m)) heard.push(Number(/^id: (\d+)$/m.exec(m)?.[1]));
-        }
-      } catch {
-        await new Promise((done) => setTimeout(done, 100));
-      }
-    }
-  };
-  void open();
-  return { heard, close: () => ended.abort() };
 }
 
 beforeAll(async () => {
@@ -191,7 +170,7 @@ describe('several processes on one database', () => {
     const [a, b] = servers as [(typeof servers)[0], (typeof servers)[0]];
     const run = await beginRun(a.url);
     const listeners = [a, a, b].map(({ url }) => listen(url, run.id));
-    const devices = Array.from({ length: 8 }, (_, i) => ({ id: randomUUID(), own: i % 2 ? a : b }));
+    const devices = Array.from({ length: DEVICES }, (_, i) => ({ id: randomUUID(), own: i % 2 ? a : b }));
     const acknowledged = new Set<string>();
     const tapping = devices.map(async ({ id, own }) => {
       for (let seq = 1; seq <= 12; seq++) {
@@ -208,7 +187,7 @@ describe('several processes on one database', () => {
     const { events } = (await (await fetch(`${a.url}/api/runs/${run.id}`)).json()) as RunView;
     expect(events.map((e) => e.seq)).toEqual(events.map((_, i) => i + 1));
     expect(new Set(events.map((e) => e.id))).toEqual(acknowledged);
-    expect(events).toHaveLength(8 * 12);
+    expect(events).toHaveLength(DEVICES * 12);
     for (const l of listeners.slice(0, 2)) await expect.poll(() => l.heard, { timeout: 10_000 }).toEqual(events.map((e) => e.seq));
     for (const l of listeners) l.close();
   });

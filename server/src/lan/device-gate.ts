@@ -1,19 +1,18 @@
 import { parse, serialize } from 'cookie';
 import type { NextFunction, Request, Response } from 'express';
-import type { Config } from '../platform/config.js';
 import type { DeviceEntity } from './device.entity.js';
 import type { DevicesService } from './devices.service.js';
-import { isOverTls } from './lan.js';
+import { isOverTls, type Lan } from './lan.js';
 
-const DEVICE_COOKIE = 'kestfog_device';
+/** Over TLS by a name that browsers take from this very host alone (RFC 6265bis, 4.1.3.2). */
+const cookieOf = (lan: Lan) => `${isOverTls(lan) ? '__Host-' : ''}kestfog_device`;
 /** As long as browsers keep one (RFC 6265bis, 400 days at most); what counts is what the server knows of the pass. */
 const COOKIE_S = 400 * 86_400;
 
-export const passOf = (req: Request): string | undefined => parse(req.headers.cookie ?? '')[DEVICE_COOKIE];
-export function givePass(res: Response, pass: string, isOverTls: boolean): void {
+export function givePass(res: Response, pass: string, lan: Lan): void {
   res.setHeader(
     'Set-Cookie',
-    serialize(DEVICE_COOKIE, pass, { httpOnly: true, sameSite: 'strict', secure: isOverTls, path: '/', maxAge: COOKIE_S }),
+    serialize(cookieOf(lan), pass, { httpOnly: true, sameSite: 'strict', secure: isOverTls(lan), path: '/', maxAge: COOKIE_S }),
   );
 }
 
@@ -30,14 +29,14 @@ const ASKING_TO_COME_IN = /^\/api\/devices\/?$/i;
  * On the kitchen's network nothing but the page itself, the asking to come in, whether it is well and the calendar by its secret is open to a device that is
  * not known. One that opens the page gets its pass for another while.
  */
-export function deviceGate({ lan }: Config, devices: DevicesService) {
+export function deviceGate(lan: Lan, devices: DevicesService) {
   return async (req: FromDevice, res: Response, next: NextFunction): Promise<void> => {
     if (!/^\/api(\/|$)/i.test(req.path) || CALENDAR.test(req.path) || HEALTH.test(req.path)) return next();
-    const pass = passOf(req);
+    const pass = parse(req.headers.cookie ?? '')[cookieOf(lan)];
     const device = await devices.of(pass);
     if (device && pass) {
       req.device = device;
-      if (ASKING_TO_COME_IN.test(req.path)) givePass(res, pass, lan !== null && isOverTls(lan));
+      if (ASKING_TO_COME_IN.test(req.path)) givePass(res, pass, lan);
       if (req.headers.accept?.includes('text/event-stream')) devices.hears(device, res);
       return next();
     }

@@ -7,7 +7,7 @@ export class DeviceEntity {
   /** as its people call it */
   @Column({ type: 'text' }) name: string;
   /** SHA-256 of its pass, hex: whoever reads the table cannot use it */
-  @Index({ unique: true })
+  @Index('IDX_device_passSha256', { unique: true })
   @Column({ type: 'text' })
   passSha256: string;
   @Column({ type: 'timestamptz' }) letInAt: Date;

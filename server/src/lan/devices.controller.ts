@@ -11,7 +11,6 @@ import { ASKING } from '../platform/rates.js';
 import { fingerprintOf } from './certificate.js';
 import { type FromDevice, givePass } from './device-gate.js';
 import { DevicesService } from './devices.service.js';
-import { isOverTls } from './lan.js';
 import { isPassphrase } from './passphrase.js';
 
 const trimmed = Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.trim() : value));
@@ -61,7 +60,7 @@ export class DevicesController {
     if (!lan) return { lan: false };
     if (!isPassphrase(await this.devices.passphrase(), body.passphrase))
       throw new Refusal(403, 'wrong-passphrase', 'That is not the passphrase: it stands on the screen Kestfog was started on.');
-    givePass(res, await this.devices.letIn(body.name), isOverTls(lan));
+    givePass(res, await this.devices.letIn(body.name), lan);
     return { lan: true, known: true };
   }
 

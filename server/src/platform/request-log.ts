@@ -14,18 +14,18 @@ export function requestLog() {
   return (req: FromDevice, res: Response, next: NextFunction): void => {
     const began = performance.now();
     const [path = ''] = req.originalUrl.split('?');
-    if (!path.startsWith('/api/')) return next();
-    res.once('close', () =>
-      log.log({
-        method: req.method,
-        path: path.replace(SECRET, '$1…'),
-        status: res.statusCode,
-        // Who went away before the answer heard nothing.
-        answered: res.writableFinished,
-        ms: Math.round(performance.now() - began),
-        ...(req.device ? { device: req.device.id } : {}),
-      }),
-    );
+    if (path.startsWith('/api/'))
+      res.once('close', () =>
+        log.log({
+          method: req.method,
+          path: path.replace(SECRET, '$1…'),
+          status: res.statusCode,
+          // Who went away before the answer heard nothing.
+          answered: res.writableFinished,
+          ms: Math.round(performance.now() - began),
+          ...(req.device ? { device: req.device.id } : {}),
+        }),
+      );
     next();
   };
 }

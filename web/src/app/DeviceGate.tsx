@@ -4,7 +4,11 @@ import { ApiFailure, api, onUnknownDevice } from '../api/client.js';
 const TABLET_FROM_PX = 600;
 /** By its finger and its size; whoever has two of a kind calls them something better. */
 const likelyName = (): string =>
-  !matchMedia('(pointer: coarse)').matches ? 'computer' : Math.min(screen.width, screen.height) < TABLET_FROM_PX ? 'telephone' : 'tablet';
+  globalThis.matchMedia?.('(pointer: coarse)').matches !== true
+    ? 'computer'
+    : Math.min(screen.width, screen.height) < TABLET_FROM_PX
+      ? 'telephone'
+      : 'tablet';
 
 /** In the kitchen's network a device types the passphrase once; until then there is nothing else to see. */
 export function DeviceGate({ children }: { readonly children: ReactNode }) {

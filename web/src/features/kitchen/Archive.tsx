@@ -51,7 +51,14 @@ export function Archive() {
         <div role="alert" className="mt-2 text-lg">
           <p className="text-error font-medium">{take.error.message}</p>
           {isClash && file && (
-            <div className="flex flex-wrap gap-3 mt-2">
+            <div className="flex flex-wrap items-center gap-3 mt-2">
+              <p className="w-full">
+                What gives way to the archive’s is gone:{' '}
+                <a className="link" href="/api/archive" download>
+                  save an archive of what is here
+                </a>{' '}
+                first.
+              </p>
               <button type="button" className="btn" onClick={() => ask(file, 'keep')}>
                 Keep what is here
               </button>
