@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import type { Page as ListPage, OrderSummary } from '@kestfog/core/wire';
+import type { DesignSummary, DesignView, Page as ListPage, OrderSummary } from '@kestfog/core/wire';
 import { expect, test } from '@playwright/test';
 import { ownServer } from './own-server.js';
 import { violationsOf, watchForErrors } from './support.js';
@@ -27,10 +27,10 @@ test('everything is taken to another machine in one file: into an empty kitchen,
 
   await other.start('--port', String(PORT));
   const home = `http://127.0.0.1:${PORT}`;
-  const there = await browser.newPage({ baseURL: home });
+  const there = await (await browser.newContext({ baseURL: home })).newPage();
   const errors = watchForErrors(there);
   await there.goto('/orders');
-  await expect(there.getByText(/no order/i).first()).toBeVisible();
+  await expect(there.getByText('Nothing is due')).toBeVisible();
   await there.getByRole('link', { name: 'Kitchen', exact: true }).click();
   const taking = there.getByRole('region', { name: 'Archive' });
   const take = () => taking.locator('input[type=file]').setInputFiles(zip);
@@ -53,14 +53,17 @@ test('everything is taken to another machine in one file: into an empty kitchen,
   await there.getByRole('link', { name: 'Kitchen', exact: true }).click();
   await take();
   await expect(there.getByText('Everything in the archive was here already.')).toBeVisible({ timeout: 60_000 });
-  const kitchen = (await (await request.get(`${home}/api/kitchen`)).json()) as { revision: number; floodCount: number };
-  await request.put(`${home}/api/kitchen`, { data: { revision: kitchen.revision, floodCount: kitchen.floodCount + 3 } });
+  const [first] = (await (await request.get(`${home}/api/designs/choices`)).json()) as DesignSummary[];
+  const design = `${home}/api/designs/${first?.id}`;
+  const { document } = (await (await request.get(design)).json()) as DesignView;
+  const renamed = { type: 'rename', name: 'Renamed there' };
+  expect((await request.put(design, { data: { edits: [...document.edits, renamed] } })).status()).toBe(200);
   await take();
-  await expect(taking.getByRole('alert')).toContainText('the kitchen');
+  await expect(taking.getByRole('alert')).toContainText('a design (Renamed there)');
   await expect(taking.getByRole('link', { name: 'save an archive of what is here' })).toBeVisible();
   expect(await violationsOf(there)).toEqual([]);
   await taking.getByRole('button', { name: 'Keep what is here' }).click();
   await expect(taking.getByRole('alert')).toBeHidden({ timeout: 60_000 });
-  expect(((await (await request.get(`${home}/api/kitchen`)).json()) as typeof kitchen).floodCount).toBe(kitchen.floodCount + 3);
+  expect(((await (await request.get(design)).json()) as DesignView).name).toBe('Renamed there');
   expect(errors.filter((e) => !/409/.test(e))).toEqual([]);
 });

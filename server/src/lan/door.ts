@@ -85,7 +85,7 @@ h2 { font-size: 1.5rem; margin: 2rem 0 0.5rem; }
 a.go { display: block; box-sizing: border-box; min-height: 4rem; padding: 1rem 1.25rem; border: 2px solid; border-radius: 0.75rem; font-weight: 600; text-align: center; color: inherit; overflow-wrap: anywhere; }
 a.go + p { margin-top: 0.5rem; }
 summary { min-height: 2.75rem; padding: 0.4rem 0; font-weight: 600; cursor: pointer; }
-code { overflow-wrap: anywhere; font-size: 1rem; }
+code { font-size: 1rem; }
 </style>
 </head>
 <body>
@@ -97,7 +97,7 @@ awake, opens without the network and asks nothing more.</p>
 <a class="go" href="${AUTHORITY_FILE}">Take the kitchen’s certificate</a>
 <p>It vouches for addresses within a house alone, never for a shop or a bank. Before you trust it, compare its fingerprint (SHA-256) with the one
 on the screen Kestfog was started on:</p>
-<p><code>${escaped(fingerprint)}</code></p>
+<p><code>${escaped(fingerprint).replaceAll(':', ':<wbr>')}</code></p>
 <h2>2. Trust it</h2>
 ${ways}
 <h2>3. Go in</h2>

@@ -36,7 +36,9 @@ export function DeviceGate({ children }: { readonly children: ReactNode }) {
       <form onSubmit={(e) => void enter(e)} className="grid gap-4 w-full max-w-xl text-xl">
         <h1 className="text-4xl font-semibold">Kestfog</h1>
         <label className="grid gap-2">
-          <span>The passphrase, once on this device. It stands on the screen Kestfog was started on.</span>
+          <span>
+            The passphrase, once on this device. It stands on the screen Kestfog was started on, and under Kitchen on one that is in.
+          </span>
           <input
             className="input input-lg w-full text-2xl min-h-16"
             autoCapitalize="none"

@@ -41,7 +41,7 @@ export function Toasts() {
 
 function List() {
   return Toast.useToastManager().toasts.map((t) => (
-    <Toast.Root key={t.id} toast={t} className="bg-neutral text-neutral-content rounded-box text-lg">
+    <Toast.Root key={t.id} toast={t} aria-label="just done" className="bg-neutral text-neutral-content rounded-box text-lg">
       <Toast.Content className="px-5 py-3 flex flex-wrap items-center gap-x-4 gap-y-1">
         <Toast.Description className="grow" />
         <Toast.Action className="btn" />

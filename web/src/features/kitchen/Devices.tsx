@@ -27,7 +27,8 @@ export function Devices() {
       )}
       {lan?.lan && lan.known && (
         <p>
-          The next one begins at <b className="break-all">{lan.door ?? lan.address}</b> and types <b>{lan.passphrase}</b> once.
+          The next one begins at <b className="break-all">{lan.door ?? lan.address}</b> and types{' '}
+          <b className="whitespace-nowrap">{lan.passphrase}</b> once.
         </p>
       )}
       {known.error && (
