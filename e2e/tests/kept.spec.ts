@@ -288,6 +288,31 @@ test('what waited and went against another device is shown with both, and chosen
   expect(errors.filter((e) => !/net::|Failed to fetch|409/.test(e))).toEqual([]);
 });
 
+test('what waits under one address is saved, and taken in where Kestfog is now', async ({ page, request, browser }) => {
+  const kitchen = (await (await request.get('/api/kitchen')).json()) as KitchenView;
+  await page.goto('/kitchen');
+  const air = page.getByRole('region', { name: 'The usual bench' });
+  await page.route('**/api/**', (r) => (r.request().method() === 'GET' ? r.continue() : r.abort()));
+  await air.getByLabel('humidity, %').fill('43');
+  await air.getByRole('button', { name: 'Keep the usual bench' }).click();
+  await page.getByRole('link', { name: /waiting/ }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save what waits' }).click();
+  const path = await (await download).path();
+  expect(await violationsOf(page)).toEqual([]);
+  // A browser that knows nothing of the other address.
+  const there = await (await browser.newContext()).newPage();
+  await there.goto('/kitchen');
+  await there.getByRole('link', { name: 'Take it in' }).click();
+  const files = there.locator('input[type=file]');
+  await files.setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: Buffer.from('{}') });
+  await expect(there.getByRole('alert')).toContainText('This file has nothing that waits');
+  await files.setInputFiles(path);
+  await expect(there.getByText('One thing was taken in, and is sent.')).toBeVisible();
+  await expect.poll(async () => ((await (await request.get('/api/kitchen')).json()) as KitchenView).air.humidityPct).toBe(43);
+  await request.put('/api/kitchen', { data: { air: kitchen.air, usual: null } });
+});
+
 test('what is deleted can be put back at once, or later from the trash', async ({ page, request }) => {
   const errors = watchForErrors(page);
   const made = await makeOrder(request, 'Deleted by mistake', { Mackerel: 4 });

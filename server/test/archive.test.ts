@@ -1,10 +1,14 @@
 import { createHash, randomUUID } from 'node:crypto';
+import { readdirSync, readFileSync } from 'node:fs';
 import type { RunView } from '@kestfog/core/wire';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { archivedTables } from '../src/archive/archive.service.js';
 import { JPEG, type Started, startApp } from './harness.js';
 import { beginRun, event } from './run-harness.js';
+
+/** An archive of each release, named by its last migration; one is added where tables change. */
+const RELEASES = new URL('fixtures/archives/', import.meta.url);
 
 let from: Started;
 let run: RunView;
@@ -119,6 +123,21 @@ describe('an archive', () => {
       (await fetch(`${to.url}/api/archive`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{}' })).status,
     ).toBe(400);
     expect((await to.query('SELECT count(*)::int AS n FROM "order"'))[0]).toEqual({ n: 0 });
+    await to.stop();
+  });
+  it.each(readdirSync(RELEASES))('of an earlier release (%s) is taken in whole, for ever', async (file) => {
+    const bytes = new Uint8Array(readFileSync(new URL(file, RELEASES)));
+    const { tables } = JSON.parse(strFromU8(unzipSync(bytes)['manifest.json'] as Uint8Array)) as { tables: Record<string, number> };
+    const to = await startApp();
+    const { status, body } = await take(to, bytes);
+    expect([status, body['rows']]).toEqual([201, Object.values(tables).reduce((n, rows) => n + rows, 0)]);
+    for (const [table, n] of Object.entries(tables))
+      expect([table, await to.query(`SELECT count(*)::int AS n FROM "${table}"`)]).toEqual([table, [{ n }]]);
+    const [{ id }] = (await to.query('SELECT "id" FROM "run"')) as [{ id: string }];
+    for (const path of [...ANSWERS, '/schools', '/colour-mixes', '/leftovers', '/touches', `/runs/${id}`])
+      expect([path, (await ask(to, 'GET', path)).status]).toEqual([path, 200]);
+    // And out again from here it is as whole.
+    expect((await take(to, await out(to))).body).toMatchObject({ rows: 0, replaced: 0 });
     await to.stop();
   });
 });

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it, vi } from 'vitest';
 import { ApiFailure } from '../api/client.js';
 import { type Entry, Outbox, type Shelf, type Way } from './outbox.js';
+import { readWaitingFile, waitingFile } from './waiting-file.js';
 
 /** One browser: a shelf all its tabs share, a lock across them, and a server that is there or not. */
 class Browser {
@@ -209,6 +210,41 @@ describe('the outbox of a browser', () => {
     await vi.advanceTimersByTimeAsync(300);
     expect([...b.server.values()]).toEqual([{ edit: 3 }]);
     expect(tab.all()).toEqual([]);
+    vi.useRealTimers();
+  });
+  it('what waited under one address is carried to another in a file, in its order, and taken in twice it is kept once', async () => {
+    vi.useFakeTimers();
+    const [old, now] = [new Browser(), new Browser()];
+    const tab = old.open();
+    old.online = false;
+    const waiting = [1, 2, 3].map((n) => ({
+      ...entry('run:1', { n }),
+      request: { method: 'POST' as const, path: '/runs/1/events', body: { n } },
+    }));
+    for (const e of waiting) tab.put(e);
+    tab.put({ ...entry('typed', {}), refused: { code: 'x', reason: 'no' } });
+    await vi.advanceTimersByTimeAsync(100);
+    const file = waitingFile(tab.all());
+    const there = now.open();
+    for (const _ of ['once', 'again']) {
+      there.takeIn(readWaitingFile(file));
+      await vi.advanceTimersByTimeAsync(1000);
+    }
+    expect([...now.server.keys()]).toEqual(waiting.map((e) => e.id));
+    expect(there.all()).toEqual([]);
+    const spoilt = (change: object) => JSON.stringify({ format: 'kestfog-waiting/1', entries: [{ ...waiting[0], ...change }] });
+    for (const [text, why] of [
+      ['{', /nothing that waits/],
+      ['null', /nothing that waits/],
+      ['{"format":"kestfog-waiting/2","entries":[]}', /nothing that waits/],
+      [spoilt({ kind: 'other' }), /Thing 1 .* changed or cut off/],
+      [spoilt({ queue: undefined }), /Thing 1/],
+      [spoilt({ quietCodes: [1] }), /Thing 1/],
+      [spoilt({ request: { method: 'GET', path: '/x', body: {} } }), /Thing 1/],
+      [spoilt({ request: { method: 'POST', path: '//elsewhere.test/x', body: {} } }), /Thing 1/],
+      [spoilt({ request: { method: 'POST', path: 'https://elsewhere.test', body: {} } }), /Thing 1/],
+    ] as const)
+      expect(() => readWaitingFile(text)).toThrow(why);
     vi.useRealTimers();
   });
 });

@@ -110,6 +110,13 @@ export class Outbox {
     void this.send();
   }
 
+  /** Keeps what waited elsewhere, but for what waits here under the same name, and has it sent in its order. */
+  takeIn(entries: readonly Entry[]): void {
+    const here = new Set(this.entries.map((e) => e.id));
+    for (const entry of entries) if (!here.has(entry.id)) this.keep(entry);
+    void this.send();
+  }
+
   /** As `put`, and tells what becomes of it. What is refused to somebody's face is not kept besides: the form has it still. */
   ask(entry: Entry): Promise<Asked> {
     return new Promise((tell) => {

@@ -1,6 +1,11 @@
+import { useState } from 'react';
 import { outbox, useOutbox } from '../outbox/index.js';
+import { readWaitingFile, waitingFile } from '../outbox/waiting-file.js';
+import { FileButton } from '../ui/FileButton.js';
 import { Notice } from '../ui/Notice.js';
 import { Refused, WhatItIs } from '../ui/NotKept.js';
+import { saveFile } from '../ui/save-file.js';
+import { say } from '../ui/toasts.js';
 import { useTitle } from '../ui/use-title.js';
 
 /** What the server has not said yes to: what waits, and what it refused, with the reason and what can be done. */
@@ -42,6 +47,48 @@ export function NotKeptPage() {
           </ul>
         </section>
       )}
+      <Moved isAnythingWaiting={waiting.length > 0} />
     </>
+  );
+}
+
+/** A browser keeps things by the address they were typed at. Where Kestfog has another one, they are carried over by hand. */
+function Moved({ isAnythingWaiting }: { readonly isAnythingWaiting: boolean }) {
+  const [problem, setProblem] = useState<string | null>(null);
+  const takeIn = async (file: File) => {
+    try {
+      const entries = readWaitingFile(await file.text());
+      outbox.takeIn(entries);
+      setProblem(null);
+      say(entries.length === 1 ? 'One thing was taken in, and is sent.' : `${entries.length} things were taken in, and are sent.`);
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  };
+  return (
+    <section aria-label="Another address" className="mt-10 grid gap-3 text-lg max-w-3xl">
+      <h2 className="text-2xl font-semibold">Has Kestfog another address now?</h2>
+      <p>
+        A browser keeps what waits under the address it was typed at. Save it there, open Kestfog at its new address, and take it in under
+        this same heading. Taken in twice, it is kept once.
+      </p>
+      <div className="flex flex-wrap gap-3">
+        {isAnythingWaiting && (
+          <button
+            type="button"
+            className="btn btn-lg"
+            onClick={() => saveFile('kestfog-waiting.json', 'application/json', waitingFile(outbox.all()))}
+          >
+            Save what waits
+          </button>
+        )}
+        <FileButton className="btn-lg" label="Take in what was saved" accept=".json,application/json" onFile={(f) => void takeIn(f)} />
+      </div>
+      {problem && (
+        <p role="alert" className="text-error font-medium">
+          {problem}
+        </p>
+      )}
+    </section>
   );
 }

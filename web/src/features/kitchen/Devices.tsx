@@ -2,6 +2,7 @@ import type { DeviceView, LanView, NewPassphrase } from '@kestfog/core/wire';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { formatDistanceStrict } from 'date-fns';
 import { type FormEvent, useState } from 'react';
+import { Link } from 'react-router';
 import { api } from '../../api/client.js';
 import { say } from '../../ui/toasts.js';
 
@@ -31,6 +32,12 @@ export function Devices() {
           <b className="whitespace-nowrap">{lan.passphrase}</b> once.
         </p>
       )}
+      <p>
+        Something still waits on this device from when Kestfog had another address?{' '}
+        <Link to="/not-kept" className="link">
+          Take it in
+        </Link>
+      </p>
       {known.error && (
         <p role="alert" className="text-error font-medium">
           {known.error.message}
