@@ -2,7 +2,13 @@ import { randomUUID } from 'node:crypto';
 import { schoolById } from '@kestfog/core/steps';
 import { seededRng } from '@kestfog/core/time';
 import type { DesignView, Kitchen, OrderView } from '@kestfog/core/wire';
+import type { Type } from '@nestjs/common';
+import { METHOD_METADATA, PATH_METADATA, ROUTE_ARGS_METADATA } from '@nestjs/common/constants.js';
+import { RouteParamtypes } from '@nestjs/common/enums/route-paramtypes.enum.js';
+import { getMetadataStorage } from 'class-validator';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { AppModule } from '../src/app.module.js';
+import type { Config } from '../src/platform/config.js';
 import { drawing, JPEG, orderInput, type Started, startApp } from './harness.js';
 import { beginRun, event } from './run-harness.js';
 
@@ -123,6 +129,7 @@ describe(`requests that were spoilt on the way (seed ${SEED})`, () => {
     const run = await beginRun(s.url);
     const full = {
       ...orderInput(design.id),
+      handGapMm: 10,
       dehydrator: { places: 2, tempC: 35, airMPerS: 1 },
       fan: { places: 1, airMPerS: 1 },
       decorators: [{ id: 'Ada', pace: 1 }],
@@ -160,14 +167,14 @@ describe(`requests that were spoilt on the way (seed ${SEED})`, () => {
       ['toolsCounted', { out: true, sharps: 3, offcuts: 0 }],
     ];
     const bodies: readonly (readonly [string, string, () => unknown])[] = [
-      ['POST', '/orders', () => full],
+      ['POST', '/orders', () => ({ ...full, id: randomUUID() })],
       ['PUT', `/orders/${order.id}`, () => ({ ...full, basedOn: 1 })],
-      ['PUT', `/orders/${order.id}/bags`, () => ({ colour: '#ffffff', seconds: 15, mixedG: 100, countedS: 14, word: 'mine' })],
+      ['PUT', `/orders/${order.id}/bags`, () => ({ colour: '#ffffff', seconds: 15, mixedG: 100, countedS: 14, word: 'mine', revision: 0 })],
       ['PUT', '/kitchen', () => kitchen],
-      ['POST', '/schools', () => ({ school: { ...schoolById('kit'), label: 'Ours' } })],
-      ['PUT', `/schools/${school.id}`, () => ({ school: { ...schoolById('kit'), label: 'Ours' } })],
-      ['POST', '/designs', () => ({ name: 'Flag', svg: drawing('signal-flag.svg') })],
-      ['POST', `/designs/${design.id}/copy`, () => ({ name: 'Copy' })],
+      ['POST', '/schools', () => ({ id: randomUUID(), school: { ...schoolById('kit'), label: 'Ours' } })],
+      ['PUT', `/schools/${school.id}`, () => ({ school: { ...schoolById('kit'), label: 'Ours' }, basedOn: 1 })],
+      ['POST', '/designs', () => ({ id: randomUUID(), name: 'Flag', svg: drawing('signal-flag.svg') })],
+      ['POST', `/designs/${design.id}/copy`, () => ({ id: randomUUID(), name: 'Copy' })],
       [
         'PUT',
         `/designs/${design.id}`,
@@ -179,18 +186,23 @@ describe(`requests that were spoilt on the way (seed ${SEED})`, () => {
           ],
         }),
       ],
-      ['PUT', '/colour-mixes', () => ({ recipe: 'mine', gelGPer100G: 1, colour: '#ffffff', parts: [{ gel: 'red', parts: 1 }], note: '' })],
-      ['POST', '/leftovers', () => ({ colour: '#ffffff', seconds: 15, grams: 50, orderId: order.id })],
+      [
+        'PUT',
+        '/colour-mixes',
+        () => ({ recipe: 'mine', gelGPer100G: 1, colour: '#ffffff', parts: [{ gel: 'red', parts: 1 }], note: '', revision: 0 }),
+      ],
+      ['POST', '/leftovers', () => ({ id: randomUUID(), colour: '#ffffff', seconds: 15, grams: 50, orderId: order.id })],
       ['PUT', `/leftovers/${leftover.id}/uses`, () => ({ orderId: order.id, colour: '#ffffff', seconds: 15, grams: 1 })],
-      ['PUT', '/stock/things', () => ({ item: 'sugar', what: 'powdered sugar', unit: 'g', usedUp: true, amount: 1000 })],
+      ['PUT', '/stock/things', () => ({ item: 'sugar', what: 'powdered sugar', unit: 'g', usedUp: true, amount: 1000, revision: 0 })],
       ['POST', '/stock/bookings', () => ({ runId: run.id, lines: [{ item: 'sugar', amount: 1 }] })],
-      ['POST', '/lessons', () => ({ text: 'Wait longer.', runId: run.id, design: 'Flag', step: null })],
+      ['POST', '/lessons', () => ({ id: randomUUID(), text: 'Wait longer.', runId: run.id, design: 'Flag', step: null, school: null })],
       ['PUT', `/notebook/runs/${run.id}/corrections`, () => ({ eventId: randomUUID(), atMs: 1_780_000_000_000 })],
-      ['POST', '/thinning-steps', () => ({ recipe: 'mine', grams: 100, addedG: 2, fromS: 20, toS: 15 })],
+      ['POST', '/thinning-steps', () => ({ id: randomUUID(), recipe: 'mine', grams: 100, addedG: 2, fromS: 20, toS: 15 })],
       [
         'POST',
         '/touches',
         () => ({
+          id: randomUUID(),
           state: 'crusted',
           seconds: 15,
           depthMm: 2,
@@ -204,7 +216,7 @@ describe(`requests that were spoilt on the way (seed ${SEED})`, () => {
       ],
       ['PUT', `/bench-touches/${run.id}`, () => ({ leftOut: true })],
       ['POST', '/climate', () => ({ scenario: 'steady' })],
-      ['POST', '/clock', () => ({ advance: 1 })],
+      ['POST', '/clock', () => ({ advance: 1, speed: 1 })],
       ['POST', '/devices', () => ({ passphrase: 'abcd-efgh-jklm', name: 'tablet' })],
       ['PUT', `/devices/${randomUUID()}`, () => ({ name: 'tablet' })],
       ['PUT', `/leftovers/${leftover.id}/kept`, () => ({ frozen: true, kneaded: false })],
@@ -269,6 +281,7 @@ describe(`requests that were spoilt on the way (seed ${SEED})`, () => {
       ['GET', '/nothing/ID'],
     ];
     expect(leftOut([...bodies, ...bare])).toEqual([]);
+    expect(fieldsLeftOut(bodies)).toEqual([]);
     const oddOnes = nasty.map((v) => (typeof v === 'string' ? v : JSON.stringify(v))).filter(isWellFormed);
     const odd = () => encodeURIComponent(pick(oddOnes).slice(0, 200));
     const failures: string[] = [];
@@ -338,6 +351,28 @@ function leftOut(asked: readonly (readonly unknown[])[]): string[] {
     })
     .map((r) => r.join(' '));
 }
+/** Fields some body of the application has, by its own declarations, and no example here. */
+function fieldsLeftOut(examples: readonly (readonly [string, string, () => unknown])[]): string[] {
+  const left: string[] = [];
+  const storage = getMetadataStorage();
+  const fieldsOf = (dto: Type) => [...new Set(storage.getTargetValidationMetadatas(dto, '', true, false).map((m) => m.propertyName))];
+  for (const controller of (AppModule.with(CONFIG_OF_NONE).controllers ?? []) as Type[])
+    for (const name of Object.getOwnPropertyNames(controller.prototype)) {
+      const handler = controller.prototype[name] as object;
+      const method = METHODS[Reflect.getMetadata(METHOD_METADATA, handler) as number];
+      const args = (Reflect.getMetadata(ROUTE_ARGS_METADATA, controller, name) ?? {}) as Record<string, { index: number }>;
+      const body = Object.entries(args).find(([key]) => Number(key.split(':')[0]) === RouteParamtypes.BODY)?.[1];
+      if (method === undefined || !body) continue;
+      const dto = (Reflect.getMetadata('design:paramtypes', controller.prototype, name) as Type[])[body.index] as Type;
+      const path = [controller, handler].map((of) => Reflect.getMetadata(PATH_METADATA, of) as string).filter((p) => p !== '/');
+      const shape = new RegExp(`^/${path.join('/').replace(/:\w+/g, '[^/]+')}$`);
+      const own = examples.filter(([m, p]) => m === method && shape.test(p)).map(([, , of]) => of() as object);
+      for (const field of fieldsOf(dto)) if (!own.some((e) => field in e)) left.push(`${method} ${path.join('/')}: ${field}`);
+    }
+  return left;
+}
+const METHODS = ['GET', 'POST', 'PUT', 'DELETE'];
+const CONFIG_OF_NONE = { databaseUrl: 'postgres://localhost/none' } as Config;
 const isWellFormed = (text: string) => !/[\ud800-\udfff]/.test(text) || text === '🧁';
 
 describe(`drawings that were spoilt on the way (seed ${SEED})`, () => {

@@ -9,7 +9,6 @@ import {
   IsBoolean,
   IsInt,
   IsNumber,
-  IsOptional,
   IsString,
   IsUUID,
   Length,
@@ -25,6 +24,7 @@ import { Clock } from '../platform/clock.js';
 import { notFound, Refusal, tellingNow } from '../platform/errors.js';
 import { NamedDto, once } from '../platform/once.js';
 import { keptOnTop } from '../platform/revisions.js';
+import { IfGiven } from '../platform/validators.js';
 import { ColourMixEntity, LeftoverEntity } from './icing.entities.js';
 
 const COLOUR = /^#[0-9a-f]{6}$/;
@@ -43,7 +43,7 @@ class ColourMixDto implements ColourMix {
   @IsArray() @ArrayMaxSize(8) @ValidateNested({ each: true }) @Type(() => GelDto) parts: GelDto[];
   @IsString() @MaxLength(300) note: string;
   /** the one it goes on from; left out, whatever is there is changed */
-  @IsOptional() @IsInt() @Min(0) @Max(2_000_000_000) revision?: number;
+  @IfGiven() @IsInt() @Min(0) @Max(2_000_000_000) revision?: number;
 }
 class LeftoverDto extends NamedDto implements NewLeftover {
   @Matches(COLOUR, COLOUR_WORDS) colour: string;

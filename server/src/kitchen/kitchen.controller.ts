@@ -29,7 +29,7 @@ import {
 } from 'class-validator';
 import { DecoratorDto, DehydratorDto, FanDto, TrayDto } from '../orders/order.dto.js';
 import { tellingNow } from '../platform/errors.js';
-import { Part } from '../platform/validators.js';
+import { IfGiven, Part } from '../platform/validators.js';
 import { KitchenService } from './kitchen.service.js';
 
 class FanSetUpDto {
@@ -192,7 +192,7 @@ class KitchenDto implements Partial<Omit<Kitchen, 'usual'>> {
   @KeptIfLeftOut() @Part(() => AllergensDto) allergens?: AllergensDto;
   @KeptIfLeftOut() @IsString() @MaxLength(200) taxLine?: string;
   /** the one the change goes on from; left out, whatever is there is changed */
-  @IsOptional() @IsInt() @Min(0) @Max(2_000_000_000) revision?: number;
+  @IfGiven() @IsInt() @Min(0) @Max(2_000_000_000) revision?: number;
 }
 
 @Controller('kitchen')

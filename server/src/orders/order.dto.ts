@@ -21,21 +21,21 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { ListDto } from '../platform/list.dto.js';
-import { IsMoment, Part } from '../platform/validators.js';
+import { IfGiven, IsMoment, Part } from '../platform/validators.js';
 import { type OrderState, orderStates } from './order-states.js';
 
 class CountedDesignDto {
   @IsUUID() designId: string;
   @IsInt() @Min(1) @Max(500) count: number;
   @IsInt() @Min(0) @Max(200) spares = 0;
-  @IsOptional() @IsInt() @Min(1) @Max(100_000) version?: number;
+  @IfGiven() @IsInt() @Min(1) @Max(100_000) version?: number;
 }
 /** Either counted out in places, or by its inner size; the order format says which is missing. */
 export class TrayDto {
   @IsString() @Length(1, 12) id: string;
-  @IsOptional() @IsInt() @Min(1) @Max(200) places?: number;
-  @IsOptional() @IsNumber() @Min(50) @Max(2000) widthMm?: number;
-  @IsOptional() @IsNumber() @Min(50) @Max(2000) depthMm?: number;
+  @IfGiven() @IsInt() @Min(1) @Max(200) places?: number;
+  @IfGiven() @IsNumber() @Min(50) @Max(2000) widthMm?: number;
+  @IfGiven() @IsNumber() @Min(50) @Max(2000) depthMm?: number;
 }
 export class DehydratorDto implements OrderDehydrator {
   @IsInt() @Min(1) @Max(20) places: number;
@@ -49,14 +49,14 @@ export class DecoratorDto implements Decorator {
 /** One shape for all kinds; the order format says what is missing or too much. */
 class PinDto {
   @IsIn(['tray-first', 'not-before', 'stay', 'away']) kind: PinInput['kind'];
-  @IsOptional() @IsString() @Length(1, 12) tray?: string;
-  @IsOptional() @IsInt() @Min(1) @Max(40) round?: number;
-  @IsOptional() @IsIn(['fan', 'dehydrator']) where?: 'fan' | 'dehydrator';
-  @IsOptional() @IsNumber() @Min(1) @Max(240) minutes?: number;
-  @IsOptional() @IsMoment() at?: string;
-  @IsOptional() @IsMoment() from?: string;
-  @IsOptional() @IsMoment() to?: string;
-  @IsOptional() @IsString() @Length(0, 60) label?: string;
+  @IfGiven() @IsString() @Length(1, 12) tray?: string;
+  @IfGiven() @IsInt() @Min(1) @Max(40) round?: number;
+  @IfGiven() @IsIn(['fan', 'dehydrator']) where?: 'fan' | 'dehydrator';
+  @IfGiven() @IsNumber() @Min(1) @Max(240) minutes?: number;
+  @IfGiven() @IsMoment() at?: string;
+  @IfGiven() @IsMoment() from?: string;
+  @IfGiven() @IsMoment() to?: string;
+  @IfGiven() @IsString() @Length(0, 60) label?: string;
   @IsOptional() @IsString() @Length(1, 40) who?: string | null;
 }
 class OpeningDto {
@@ -83,7 +83,7 @@ export class BagDto implements BagRecord {
   @ValidateIf((b: BagDto) => b.countedS !== null) @IsNumber() @Min(1.5) @Max(120) countedS: number | null;
   @ValidateIf((b: BagDto) => b.word !== null) @IsString() @Length(1, 40) word: string | null;
   /** the one it goes on from; left out, whatever is there is changed */
-  @IsOptional() @IsInt() @Min(0) @Max(2_000_000_000) revision?: number;
+  @IfGiven() @IsInt() @Min(0) @Max(2_000_000_000) revision?: number;
 }
 export class OrderDto {
   @IsString() @Length(1, 80) name: string;
@@ -120,11 +120,11 @@ export class OrderDto {
 
 /** A new one, which the device that makes it may have named. */
 export class NewOrderDto extends OrderDto {
-  @IsOptional() @IsUUID() id?: string;
+  @IfGiven() @IsUUID() id?: string;
 }
 export class ChangedOrderDto extends OrderDto {
   /** revision the change goes on from; left out, whatever is there is changed */
-  @IsOptional() @IsInt() @Min(1) @Max(2_000_000_000) basedOn?: number;
+  @IfGiven() @IsInt() @Min(1) @Max(2_000_000_000) basedOn?: number;
 }
 export class OrderListDto extends ListDto {
   @IsIn(orderStates) state: OrderState = 'open';

@@ -1,12 +1,13 @@
 import type { ClockView } from '@kestfog/core/wire';
 import { Body, Controller, Get, HttpCode, NotFoundException, Post } from '@nestjs/common';
-import { IsNumber, IsOptional, Max, Min } from 'class-validator';
+import { IsNumber, Max, Min } from 'class-validator';
 import { Clock, SimulatedClock } from './clock.js';
+import { IfGiven } from './validators.js';
 
 class MoveClock {
   /** seconds to move on by */
-  @IsOptional() @IsNumber() @Min(0) @Max(30 * 86_400) advance?: number;
-  @IsOptional() @IsNumber() @Min(0) @Max(3600) speed?: number;
+  @IfGiven() @IsNumber() @Min(0) @Max(30 * 86_400) advance?: number;
+  @IfGiven() @IsNumber() @Min(0) @Max(3600) speed?: number;
 }
 
 /** Only a simulated clock answers here; a normal start says 404. */

@@ -1,8 +1,9 @@
-import { IsOptional, IsUUID } from 'class-validator';
+import { IsUUID } from 'class-validator';
+import { IfGiven } from './validators.js';
 
 /** What a device names itself when it makes something, so that the same sent twice, its answer lost, is made once. */
 export class NamedDto {
-  @IsOptional() @IsUUID() id?: string;
+  @IfGiven() @IsUUID() id?: string;
 }
 
 const ALREADY_THERE = '23505';

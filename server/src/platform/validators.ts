@@ -1,6 +1,6 @@
 import { applyDecorators } from '@nestjs/common';
 import { Type } from 'class-transformer';
-import { IsDefined, IsObject, registerDecorator, ValidateNested } from 'class-validator';
+import { IsDefined, IsObject, registerDecorator, ValidateIf, ValidateNested } from 'class-validator';
 
 /** Moments this program has to do with: what is beyond them is a slip of the keyboard. */
 export const EARLIEST_MS = Date.UTC(2000, 0, 1);
@@ -25,6 +25,9 @@ export const IsMoment = () => (target: object, propertyName: string) =>
       defaultMessage: () => '$property must be a moment such as 2026-06-05T14:00:00Z, between 2000 and 2100',
     },
   });
+
+/** May be left out; null is no value of it, as it is for `IsOptional`. */
+export const IfGiven = () => ValidateIf((_, value) => value !== undefined);
 
 /** One object that has to be there, looked into; a list is none. */
 export const Part = (of: () => new () => object) => applyDecorators(IsDefined(), IsObject(), ValidateNested(), Type(of));

@@ -1,8 +1,9 @@
 import type { SchoolView } from '@kestfog/core/wire';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put, Query } from '@nestjs/common';
-import { IsIn, IsInt, IsObject, IsOptional, Max, Min } from 'class-validator';
+import { IsIn, IsInt, IsObject, Max, Min } from 'class-validator';
 import { tellingNow } from '../platform/errors.js';
 import { NamedDto } from '../platform/once.js';
+import { IfGiven } from '../platform/validators.js';
 import { SchoolsService } from './schools.service.js';
 
 class NewSchoolDto extends NamedDto {
@@ -12,7 +13,7 @@ class NewSchoolDto extends NamedDto {
 class ChangedSchoolDto {
   @IsObject() school: object;
   /** revision the change goes on from; left out, whatever is there is changed */
-  @IsOptional() @IsInt() @Min(1) @Max(2_000_000_000) basedOn?: number;
+  @IfGiven() @IsInt() @Min(1) @Max(2_000_000_000) basedOn?: number;
 }
 class SchoolListDto {
   @IsIn(['there', 'trash']) state: 'there' | 'trash' = 'there';

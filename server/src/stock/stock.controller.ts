@@ -10,7 +10,6 @@ import {
   IsIn,
   IsInt,
   IsNumber,
-  IsOptional,
   IsUUID,
   Matches,
   Max,
@@ -18,6 +17,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { tellingNow } from '../platform/errors.js';
+import { IfGiven } from '../platform/validators.js';
 import { StockService } from './stock.service.js';
 
 /** One line of printable words. */
@@ -32,7 +32,7 @@ class StockItemDto implements Omit<StockItem, 'revision'> {
   @IsBoolean() usedUp: boolean;
   @IsNumber() @Min(0) @Max(MOST) amount: number;
   /** the one it goes on from; left out, whatever is there is changed */
-  @IsOptional() @IsInt() @Min(0) @Max(2_000_000_000) revision?: number;
+  @IfGiven() @IsInt() @Min(0) @Max(2_000_000_000) revision?: number;
 }
 class StockUseDto implements Pick<StockUse, 'item' | 'amount'> {
   @Matches(ITEM, ITEM_WORDS) item: string;
