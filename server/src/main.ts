@@ -8,7 +8,7 @@ import { announce } from './lan/announce.js';
 import { fingerprintOf } from './lan/certificate.js';
 import { DevicesService } from './lan/devices.service.js';
 import { door } from './lan/door.js';
-import { keepFresh } from './lan/lan.js';
+import { addressBy, keepFresh } from './lan/lan.js';
 import { readConfig } from './platform/config.js';
 
 const ENDS_WITHIN_MS = 4_500;
@@ -56,6 +56,6 @@ if (lan && !config.isShared) {
     tell(`Fingerprint of its certificate (SHA-256): ${fingerprintOf(lan.tls.authority)}`);
   }
   tell(`Passphrase, once on each device: ${await app.get(DevicesService).passphrase()}`);
-  if (heard) tell(`By name: ${lan.address.replace(/\/\/(\[[^\]]*\]|[^:/]+)/, `//${heard.name}`)}`);
+  if (heard) tell(`By name: ${addressBy(heard.name, lan)}`);
 }
 tell(`Kestfog is ready: ${lan?.address ?? `http://${config.host}:${config.port}`}`);

@@ -23,6 +23,8 @@ export type FromDevice = Request & { device?: DeviceEntity };
 const CALENDAR = /^\/api\/calendar\/[\w-]{32}\/orders\.ics$/;
 /** What watches over a server asks whether it is well, and is told no more. */
 const HEALTH = /^\/api\/health$/;
+/** What stays open for as long as somebody listens. */
+const STREAM = /\/stream\/?$/i;
 const ASKING_TO_COME_IN = /^\/api\/devices\/?$/i;
 
 /**
@@ -37,7 +39,7 @@ export function deviceGate(lan: Lan, devices: DevicesService) {
     if (device && pass) {
       req.device = device;
       if (ASKING_TO_COME_IN.test(req.path)) givePass(res, pass, lan);
-      if (req.headers.accept?.includes('text/event-stream')) devices.hears(device, res);
+      if (STREAM.test(req.path)) devices.hears(device, res);
       return next();
     }
     if (ASKING_TO_COME_IN.test(req.path)) return next();

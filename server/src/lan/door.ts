@@ -1,6 +1,6 @@
 import { createServer, type Server } from 'node:http';
 import { fingerprintOf } from './certificate.js';
-import type { Lan } from './lan.js';
+import { addressBy, type Lan } from './lan.js';
 
 export const AUTHORITY_FILE = '/kestfog-kitchen.crt';
 
@@ -66,7 +66,7 @@ const WAYS: readonly (readonly [string, readonly string[]])[] = [
 ];
 
 function doorPage(lan: Lan, name: string | null, fingerprint: string): string {
-  const byName = name === null ? null : lan.address.replace(/\/\/(\[[^\]]*\]|[^:/]+)/, `//${name}`);
+  const byName = name === null ? null : addressBy(name, lan);
   const ways = WAYS.map(
     ([system, steps]) =>
       `<details><summary>${escaped(system)}</summary><ol>${steps.map((s) => `<li>${escaped(s)}</li>`).join('')}</ol></details>`,

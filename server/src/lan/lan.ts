@@ -66,6 +66,12 @@ export async function prepareLan(wishes: LanWishes, addresses: () => string[] = 
 export function servedLan(address: URL): Lan {
   return { address: address.origin, tls: null, door: null, localName: null, names: () => [address.hostname] };
 }
+/** The same place by a name it is found by. */
+export function addressBy(name: string, { address }: Lan): string {
+  const url = new URL(address);
+  url.hostname = name;
+  return url.origin;
+}
 /** Whether what devices send is hidden from others on the way. */
 export const isOverTls = (lan: Lan): boolean => lan.address.startsWith('https:');
 
