@@ -40,8 +40,10 @@ export async function freePort(): Promise<number> {
 export async function launch(databaseUrl: string, port: number, more: NodeJS.ProcessEnv = {}): Promise<ChildProcess> {
   const child = spawn('node', [MAIN], {
     env: { ...process.env, DATABASE_URL: databaseUrl, PORT: String(port), KESTFOG_DEMO: 'none', KESTFOG_CLOCK: 'simulated', ...more },
-    stdio: ['ignore', 'pipe', 'ignore'],
+    stdio: ['ignore', 'pipe', 'pipe'],
   });
+  // Nobody may have to wait because nobody reads.
+  child.stderr?.resume();
   await new Promise<void>((resolve, reject) => {
     child.stdout?.on('data', (d: Buffer) => /is ready|takes orders/.test(d.toString()) && resolve());
     child.on('exit', (code) => reject(new Error(`the server ended with ${code}`)));

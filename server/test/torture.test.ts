@@ -48,7 +48,21 @@ describe(`everything that goes wrong at once (seed ${SEED})`, () => {
       readonly port: number;
       child: ChildProcess;
     }
-    const begin = (s: Pick<Server, 'line' | 'port'>) => launch(s.line.url, s.port, { KESTFOG_SHARED: 'yes' });
+    /** What went wrong inside, as they say it themselves. */
+    const said: string[] = [];
+    const begin = async (s: Pick<Server, 'line' | 'port'>) => {
+      const child = await launch(s.line.url, s.port, { KESTFOG_SHARED: 'yes' });
+      for (const stream of [child.stdout, child.stderr])
+        stream?.on('data', (d: Buffer) =>
+          said.push(
+            ...d
+              .toString()
+              .split('\n')
+              .filter((line) => line.includes('"level":"error"')),
+          ),
+        );
+      return child;
+    };
     const servers: Server[] = [];
     for (const _ of [0, 1]) {
       const of = { line: await faultyLine(databaseUrl), port: await freePort() };
@@ -182,7 +196,7 @@ describe(`everything that goes wrong at once (seed ${SEED})`, () => {
     isOver = true;
     await Promise.all([...tapping, ...making]);
 
-    expect(wrong).toEqual([]);
+    expect([wrong, wrong.length > 0 ? said : []]).toEqual([[], []]);
     expect(again).toBeGreaterThan(0);
     for (const server of servers) {
       const log = ((await (await fetch(`${urlOf(server)}/api/runs/${run.id}`)).json()) as RunView).events;

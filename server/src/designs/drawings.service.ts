@@ -59,7 +59,7 @@ export class DrawingsService implements OnModuleDestroy {
     await this.pool.run(undefined, { name: 'isReady', signal: AbortSignal.timeout(STARTS_WITHIN_MS) }).catch(() => {
       throw new Refusal(503, 'busy', 'This machine has too much to do to read a drawing: try again in a moment.');
     });
-    const budget = AbortSignal.timeout(DRAWING_BUDGET.seconds * 1000 * stretch());
+    const budget = AbortSignal.timeout(Math.round(DRAWING_BUDGET.seconds * 1000 * stretch()));
     try {
       return await this.pool.run(document, { signal: budget });
     } catch (error) {

@@ -100,7 +100,7 @@ export function isDatabaseAway(error: unknown): boolean {
   const { code } = driver as { code?: unknown };
   if (typeof code === 'string') return AWAY.test(code) || NETWORK.has(code);
   // The driver's own complaints have no code.
-  return /timeout exceeded when trying to connect|Connection terminated|Query read timeout|not queryable|connection error|Connection is not established|Driver not Connected/i.test(
+  return /timeout exceeded when trying to connect|Connection terminated|Query read timeout|not queryable|connection error|Query runner already released|Connection is not established|Driver not Connected/i.test(
     driver.message,
   );
 }
