@@ -16,15 +16,10 @@ need_package 'command -v certutil >/dev/null' libnss3-tools "certutil, by which 
 need_modules
 mkdir -p "$results"
 
-second=
 finish() {
   trap '' INT TERM
-  if [ -n "$second" ]; then
-    pkill -TERM -P "$second" 2>/dev/null || true
-    wait "$second" 2>/dev/null || true
-  fi
   (pg_stop) || true
-  rm -rf "$KESTFOG_DATA" "$results" "$PWD/node_modules/.cache/kestfog-e2e-$$-"*
+  rm -rf "$KESTFOG_DATA" "$results" "$PWD/node_modules/.cache/kestfog-e2e-$$"
 }
 trap finish EXIT
 trap 'exit 130' INT
@@ -46,18 +41,9 @@ say "── unit and server tests"
 node_modules/.bin/vitest run --reporter=default --reporter=json --outputFile.json="$results/vitest.json"
 [ $? = 0 ] || [ -s "$results/vitest.json" ] || echo '{"passed":0,"failed":1}' >"$results/vitest-crash.json"
 say "── journeys"
-# Two at once, each half with a server, a database and a browser of its own.
-journeys() { # journeys HALF
-  (cd e2e && E2E_PORT=$((3940 + 10 * $1)) E2E_DATA=$$-$1 PLAYWRIGHT_JSON_OUTPUT_NAME="$results/playwright-$1.json" \
-    ../node_modules/.bin/playwright test --project=journeys --shard="$1/2" --reporter=list,json)
-  [ $? = 0 ] || [ -s "$results/playwright-$1.json" ] || echo '{"passed":0,"failed":1}' >"$results/playwright-$1-crash.json"
-}
-journeys 2 >"$results/journeys-2.log" 2>&1 &
-second=$!
-journeys 1
-wait "$second"
-second=
-cat "$results/journeys-2.log"
+(cd e2e && E2E_DATA=$$ PLAYWRIGHT_JSON_OUTPUT_NAME="$results/playwright.json" \
+  ../node_modules/.bin/playwright test --project=journeys --reporter=list,json)
+[ $? = 0 ] || [ -s "$results/playwright.json" ] || echo '{"passed":0,"failed":1}' >"$results/playwright-crash.json"
 
 node - "$results" <<'JS'
 const fs = require('node:fs');

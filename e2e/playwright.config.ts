@@ -5,8 +5,7 @@ const port = Number(process.env['E2E_PORT'] ?? 3950);
 const data = new URL(`../node_modules/.cache/kestfog-e2e-${process.env['E2E_DATA'] ?? process.ppid}`, import.meta.url).pathname;
 
 export default defineConfig({
-  // Two that run at once must not clear each other's.
-  outputDir: `../node_modules/.cache/playwright${process.env['E2E_DATA'] ? `-${process.env['E2E_DATA']}` : ''}`,
+  outputDir: '../node_modules/.cache/playwright',
   workers: 1,
   timeout: 90_000,
   expect: { timeout: 10_000 },

@@ -16,11 +16,12 @@ import type { CallHandler, ExecutionContext } from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
 import pg from 'pg';
 import { lastValueFrom, Subject } from 'rxjs';
-import { DataSource } from 'typeorm';
+import { DataSource, QueryRunnerAlreadyReleasedError } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { DemoService } from '../src/demo/demo.service.js';
 import { Clock, type SimulatedClock } from '../src/platform/clock.js';
 import type { Refusal } from '../src/platform/errors.js';
+import { isDatabaseAway } from '../src/platform/errors.js';
 import { Gate } from '../src/platform/gate.js';
 import { TRASH_DAYS, TrashService } from '../src/platform/trash.service.js';
 import { RunFactsService } from '../src/runs/run-facts.service.js';
@@ -79,6 +80,17 @@ describe('a. taps at the same moment', () => {
 });
 
 describe('a database that is not there', () => {
+  it('is told from faults of ours, also where it throws somebody off in the middle of a transaction', () => {
+    for (const away of [
+      new QueryRunnerAlreadyReleasedError(),
+      Object.assign(new Error('connect'), { code: 'ECONNREFUSED' }),
+      Object.assign(new Error('No space left on device'), { code: '53100' }),
+      { driverError: Object.assign(new Error('terminating connection'), { code: '57P01' }) },
+    ])
+      expect([away, isDatabaseAway(away)]).toEqual([away, true]);
+    for (const ours of [new TypeError('x is not a function'), Object.assign(new Error('syntax error'), { code: '42601' }), null])
+      expect([ours, isDatabaseAway(ours)]).toEqual([ours, false]);
+  });
   it('is said so, with what is known: 503, also by health, and all goes on once it is back', async () => {
     const own = await startApp();
     const name = own.databaseUrl.split('/').at(-1) as string;
