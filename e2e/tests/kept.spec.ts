@@ -304,9 +304,9 @@ test('what waits under one address is saved, and taken in where Kestfog is now',
   const there = await (await browser.newContext()).newPage();
   await there.goto('/kitchen');
   await there.getByRole('link', { name: 'Take it in' }).click();
-  const files = there.locator('input[type=file]');
+  const files = there.getByRole('region', { name: 'Another address' }).locator('input[type=file]');
   await files.setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: Buffer.from('{}') });
-  await expect(there.getByRole('alert')).toContainText('This file has nothing that waits');
+  await expect(there.getByRole('region', { name: 'Another address' }).getByRole('alert')).toContainText('This file has nothing that waits');
   await files.setInputFiles(path);
   await expect(there.getByText('One thing was taken in, and is sent.')).toBeVisible();
   await expect.poll(async () => ((await (await request.get('/api/kitchen')).json()) as KitchenView).air.humidityPct).toBe(43);
