@@ -55,7 +55,10 @@ if (lan && !config.isShared) {
     tell(`First on a device, to trust the kitchen: ${lan.door.address}`);
     tell(`Fingerprint of its certificate (SHA-256): ${fingerprintOf(lan.tls.authority)}`);
   }
-  tell(`Passphrase, once on each device: ${await app.get(DevicesService).passphrase()}`);
+  const devices = app.get(DevicesService);
+  tell(`Passphrase, once on each device: ${await devices.passphrase()}`);
+  // The one above opens nothing any more.
+  devices.renewed.subscribe((passphrase) => tell(`A device was shut out. Passphrase from now on: ${passphrase}`));
   if (heard) tell(`By name: ${addressBy(heard.name, lan)}`);
 }
 tell(`Kestfog is ready: ${lan?.address ?? `http://${config.host}:${config.port}`}`);

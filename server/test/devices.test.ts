@@ -14,7 +14,7 @@ import type {
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Clock, type SimulatedClock } from '../src/platform/clock.js';
 import { TRASH_DAYS, TrashService } from '../src/platform/trash.service.js';
-import { drawing, orderInput, type Started, startApp } from './harness.js';
+import { drawing, orderInput, type Started, startApp, touchInput } from './harness.js';
 import { beginRun, event } from './run-harness.js';
 
 let s: Started;
@@ -38,17 +38,6 @@ const own = { ...(schools[0] as (typeof schools)[number]), label: 'mine' };
 
 describe('what a device makes and names itself', () => {
   const mix = { recipe: 'my icing', grams: 100, addedG: 2, fromS: 20, toS: 15 };
-  const touch = {
-    state: 'crusted',
-    seconds: 15,
-    depthMm: 2,
-    on: 'cookie',
-    tempC: 22,
-    humidityPct: 50,
-    airMPerS: 0.1,
-    notYetMin: 10,
-    reachedMin: 20,
-  };
   const rest = { colour: '#f6f3ea', seconds: 15, grams: 40, orderId: null };
   it('is made once, sent again because its answer was lost, and by two tabs at the same moment', async () => {
     const designId = randomUUID();
@@ -58,7 +47,7 @@ describe('what a device makes and names itself', () => {
       ['/orders', () => orderInput(designId), 'order'],
       ['/schools', () => ({ school: own }), 'school'],
       ['/thinning-steps', () => mix, 'thinning_step'],
-      ['/touches', () => touch, 'touch'],
+      ['/touches', () => touchInput, 'touch'],
       ['/leftovers', () => rest, 'leftover'],
     ];
     for (const [path, body, table] of made) {
@@ -76,7 +65,7 @@ describe('what a device makes and names itself', () => {
       ]);
       expect(await s.query(`SELECT count(*)::int AS n FROM "${table}" WHERE "id" = ANY($1)`, [[id, other]])).toEqual([{ n: 2 }]);
     }
-    expect((await ask('POST', '/touches', { ...touch, id: 'mine' })).status).toBe(400);
+    expect((await ask('POST', '/touches', { ...touchInput, id: 'mine' })).status).toBe(400);
   });
 });
 

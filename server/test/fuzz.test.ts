@@ -9,7 +9,7 @@ import { getMetadataStorage } from 'class-validator';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { AppModule } from '../src/app.module.js';
 import type { Config } from '../src/platform/config.js';
-import { drawing, JPEG, orderInput, type Started, startApp } from './harness.js';
+import { drawing, JPEG, orderInput, type Started, startApp, touchInput } from './harness.js';
 import { beginRun, event } from './run-harness.js';
 
 /** More by hand: FUZZ=20000 FUZZ_DRAWINGS=2000 FUZZ_SEED=7. */
@@ -198,22 +198,7 @@ describe(`requests that were spoilt on the way (seed ${SEED})`, () => {
       ['POST', '/lessons', () => ({ id: randomUUID(), text: 'Wait longer.', runId: run.id, design: 'Flag', step: null, school: null })],
       ['PUT', `/notebook/runs/${run.id}/corrections`, () => ({ eventId: randomUUID(), atMs: 1_780_000_000_000 })],
       ['POST', '/thinning-steps', () => ({ id: randomUUID(), recipe: 'mine', grams: 100, addedG: 2, fromS: 20, toS: 15 })],
-      [
-        'POST',
-        '/touches',
-        () => ({
-          id: randomUUID(),
-          state: 'crusted',
-          seconds: 15,
-          depthMm: 2,
-          on: 'cookie',
-          tempC: 22,
-          humidityPct: 50,
-          airMPerS: 0.1,
-          notYetMin: 10,
-          reachedMin: 20,
-        }),
-      ],
+      ['POST', '/touches', () => ({ ...touchInput, id: randomUUID() })],
       ['PUT', `/bench-touches/${run.id}`, () => ({ leftOut: true })],
       ['POST', '/climate', () => ({ scenario: 'steady' })],
       ['POST', '/clock', () => ({ advance: 1, speed: 1 })],

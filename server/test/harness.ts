@@ -75,3 +75,16 @@ export const orderInput = (designId: string, more: object = {}) => ({
   packBy: '2026-06-06T19:00:00Z',
   ...more,
 });
+
+/** Icing that was touched ten minutes after it was laid and had no crust, and twenty after and had one. */
+export const touchInput = {
+  state: 'crusted',
+  seconds: 15,
+  depthMm: 2,
+  on: 'cookie',
+  tempC: 22,
+  humidityPct: 50,
+  airMPerS: 0.1,
+  notYetMin: 10,
+  reachedMin: 20,
+};

@@ -120,6 +120,7 @@ describe('the way in', () => {
     expect(lan.names()).toEqual(['192.168.1.20', '10.0.0.4', '127.0.0.1', 'localhost', 'kestfog.local', 'kestfog.test']);
     there = ['192.168.1.77'];
     expect(lan.names()).toContain('192.168.1.77');
+    expect([lan.address, lan.door?.address]).toEqual(['https://192.168.1.77:4000', 'http://192.168.1.77:4001']);
   });
   it('the door tells over plain http what to trust and has the certificate, and nothing else', async () => {
     const lan = await prepareLan(wishes());
@@ -220,6 +221,8 @@ describe('Kestfog in the kitchen', () => {
       code: 'wrong-passphrase',
     });
     expect((await call('post', '/devices', '', { passphrase: await s.app.get(DevicesService).passphrase(), name: '  ' })).status).toBe(400);
+    const nameless = await call('post', '/devices', '', { passphrase: 'x', name: ' ' });
+    expect(nameless.body).toMatchObject({ message: 'name must have 1 to 60 letters.' });
     const pass = await let_in('tablet by the oven');
     const orders = await call('get', '/orders', pass);
     expect([orders.status, orders.headers['cache-control']]).toEqual([200, 'private, no-cache']);
@@ -250,6 +253,8 @@ describe('Kestfog in the kitchen', () => {
   });
   it('a device that is lost is shut out at once, also from what it listens to, and the passphrase it knew opens nothing more', async () => {
     const old = await s.app.get(DevicesService).passphrase();
+    const told: string[] = [];
+    s.app.get(DevicesService).renewed.subscribe((p) => told.push(p));
     const own = await let_in('mine');
     const lost = await let_in('lost');
     const lostId = (await known(own)).find((d) => d.name === 'lost')?.id;
@@ -266,6 +271,7 @@ describe('Kestfog in the kitchen', () => {
     await call('put', `/devices/${lostId}`, own, { name: 'left in the van' });
     expect((await known(own)).map((d) => d.name)).toContain('left in the van');
     const shut = await call('delete', `/devices/${lostId}`, own);
+    expect(told).toEqual([(shut.body as NewPassphrase).passphrase]);
     expect((shut.body as NewPassphrase).passphrase).toBe(await s.app.get(DevicesService).passphrase());
     expect(await s.app.get(DevicesService).passphrase()).not.toBe(old);
     await ended;

@@ -1,6 +1,5 @@
 import { type ChildProcess, execFile } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { once } from 'node:events';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import type { CalendarAddress, ClimateReading, DesignSummary, DeviceView, OrderView, PlanView, RunView } from '@kestfog/core/wire';
@@ -9,7 +8,7 @@ import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { drawing, freshDatabase, orderInput } from './harness.js';
 import { listen } from './listen.js';
-import { beginRun, event, freePort, launch, sendUntilTaken } from './run-harness.js';
+import { beginRun, event, freePort, kill, launch, sendUntilTaken } from './run-harness.js';
 
 const PASSPHRASE_CLI = fileURLToPath(new URL('../dist/passphrase-cli.js', import.meta.url));
 /** More by hand: TORTURE_DEVICES=50. */
@@ -28,12 +27,6 @@ async function begin(more: NodeJS.ProcessEnv = {}): Promise<{ url: string; child
   });
   servers.push(server);
   return server;
-}
-async function kill(child: ChildProcess, signal: NodeJS.Signals = 'SIGKILL'): Promise<void> {
-  if (child.exitCode !== null || child.signalCode !== null) return;
-  const gone = once(child, 'exit');
-  child.kill(signal);
-  await gone;
 }
 
 beforeAll(async () => {

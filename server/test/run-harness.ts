@@ -51,6 +51,14 @@ export async function launch(databaseUrl: string, port: number, more: NodeJS.Pro
   return child;
 }
 
+/** Ends a process at once, as a power cut does; resolves when it is gone. */
+export async function kill(child: ChildProcess): Promise<void> {
+  if (child.exitCode !== null || child.signalCode !== null) return;
+  const gone = once(child, 'exit');
+  child.kill('SIGKILL');
+  await gone;
+}
+
 /** Sends one event as a device does: the same one again until it is acknowledged. Returns how often it had to. */
 export async function sendUntilTaken(url: string, runId: string, e: object, giveUpMs = 20_000): Promise<number> {
   const until = Date.now() + giveUpMs;

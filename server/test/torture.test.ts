@@ -1,6 +1,5 @@
 import type { ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
 import { setTimeout as after } from 'node:timers/promises';
 import { foldRun } from '@kestfog/core/bench';
@@ -9,9 +8,9 @@ import type { DesignView, RunView } from '@kestfog/core/wire';
 import pg from 'pg';
 import { afterAll, describe, expect, it } from 'vitest';
 import { type FaultyLine, faultyLine } from './faulty-line.js';
-import { drawing, freshDatabase, orderInput } from './harness.js';
+import { drawing, freshDatabase, orderInput, touchInput } from './harness.js';
 import { listen } from './listen.js';
-import { beginRun, event, freePort, launch } from './run-harness.js';
+import { beginRun, event, freePort, kill, launch } from './run-harness.js';
 
 /** A sample; more by hand with `npm run torture`. */
 const ROUNDS = Number(process.env['TORTURE_ROUNDS'] ?? 8);
@@ -25,12 +24,6 @@ const ended: (() => unknown)[] = [];
 afterAll(async () => {
   for (const end of ended.reverse()) await end();
 });
-async function kill(child: ChildProcess): Promise<void> {
-  if (child.exitCode !== null || child.signalCode !== null) return;
-  const gone = once(child, 'exit');
-  child.kill('SIGKILL');
-  await gone;
-}
 
 /** What is answered while something is wrong: taken, said before, too much at once, or the database away. All else is a fault. */
 const EXPECTED = new Set([200, 201, 204, 429, 503]);
@@ -117,21 +110,10 @@ describe(`everything that goes wrong at once (seed ${SEED})`, () => {
       }
     });
     const made: Record<'order' | 'lesson' | 'touch', Set<string>> = { order: new Set(), lesson: new Set(), touch: new Set() };
-    const touch = {
-      state: 'crusted',
-      seconds: 15,
-      depthMm: 2,
-      on: 'cookie',
-      tempC: 22,
-      humidityPct: 50,
-      airMPerS: 0.1,
-      notYetMin: 10,
-      reachedMin: 20,
-    };
     const makings = {
       order: ['/orders', () => orderInput(design.id)],
       lesson: ['/lessons', () => ({ text: 'Wait longer.', runId: run.id, design: null, step: null })],
-      touch: ['/touches', () => touch],
+      touch: ['/touches', () => touchInput],
     } as const;
     const making = (Object.keys(makings) as (keyof typeof makings)[]).map(async (kind) => {
       const [path, body] = makings[kind];

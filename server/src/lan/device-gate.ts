@@ -28,8 +28,8 @@ const STREAM = /\/stream\/?$/i;
 const ASKING_TO_COME_IN = /^\/api\/devices\/?$/i;
 
 /**
- * On the kitchen's network nothing but the page itself, the asking to come in, whether it is well and the calendar by its secret is open to a device that is
- * not known. One that opens the page gets its pass for another while.
+ * On the kitchen's network nothing but the page itself, the asking to come in, whether it is well and the calendar by its secret is open
+ * to a device that is not known. One that opens the page gets its pass for another while.
  */
 export function deviceGate(lan: Lan, devices: DevicesService) {
   return async (req: FromDevice, res: Response, next: NextFunction): Promise<void> => {

@@ -16,7 +16,7 @@ import { isPassphrase } from './passphrase.js';
 const trimmed = Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.trim() : value));
 
 class NameDto {
-  @trimmed @IsString() @Length(1, 60, { message: 'its name: has 1 to 60 letters' }) name: string;
+  @trimmed @IsString() @Length(1, 60, { message: 'name must have 1 to 60 letters' }) name: string;
 }
 class EnterDto extends NameDto {
   @IsString() @MaxLength(100) passphrase: string;

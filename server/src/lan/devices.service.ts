@@ -3,6 +3,7 @@ import type { DeviceView } from '@kestfog/core/wire';
 import { Injectable, type OnModuleDestroy } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { Response } from 'express';
+import { Subject } from 'rxjs';
 import { In, MoreThan, Repository } from 'typeorm';
 import { notFound } from '../platform/errors.js';
 import { SettingEntity } from '../platform/setting.entity.js';
@@ -21,6 +22,8 @@ const STREAMS_ASKED_EACH_MS = 5_000;
 /** Devices on the kitchen's network: let in one by one, each with a pass of its own that can be taken from it. */
 @Injectable()
 export class DevicesService implements OnModuleDestroy {
+  /** each new passphrase, for who shows it */
+  readonly renewed = new Subject<string>();
   private readonly streams = new Map<string, Set<Response>>();
   private readonly asking = setInterval(() => void this.endStreams().catch(() => undefined), STREAMS_ASKED_EACH_MS).unref();
 
@@ -81,6 +84,7 @@ export class DevicesService implements OnModuleDestroy {
       await m.delete(DeviceEntity, { id });
       await m.upsert(SettingEntity, { key: PASSPHRASE, value: passphrase }, ['key']);
     });
+    this.renewed.next(passphrase);
     await this.endStreams();
     return passphrase;
   }

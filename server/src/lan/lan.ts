@@ -6,7 +6,7 @@ import { type Certificates, certificatesIn } from './certificate.js';
 
 /** What being reachable in the kitchen takes; null in the configuration keeps Kestfog to this machine. */
 export interface Lan {
-  /** as a browser types it */
+  /** as a browser types it just now */
   readonly address: string;
   /** null where it was started without, or something before it has one */
   readonly tls: (Certificates & { renewed(): Promise<Certificates> }) | null;
@@ -50,13 +50,22 @@ export async function prepareLan(wishes: LanWishes, addresses: () => string[] = 
   const folder = join(wishes.dataFolder, 'lan');
   const isEvery = EVERY_ADDRESS.includes(host);
   const names = () => [...(isEvery ? [...addresses(), ...OWN_MACHINE] : [host]), ...(localName === null ? [] : [localName]), ...extraNames];
-  const shown = asTyped(isEvery ? (addresses()[0] ?? '127.0.0.1') : host);
+  const shown = () => asTyped(isEvery ? (addresses()[0] ?? '127.0.0.1') : host);
   const doorPort = port + 1;
   const renewed = () => certificatesIn(folder, names(), Date.now());
   return {
-    address: `${isPlain ? 'http' : 'https'}://${shown}:${port}`,
+    get address() {
+      return `${isPlain ? 'http' : 'https'}://${shown()}:${port}`;
+    },
     tls: isPlain ? null : { ...(await renewed()), renewed },
-    door: isPlain ? null : { port: doorPort, address: `http://${shown}:${doorPort}` },
+    door: isPlain
+      ? null
+      : {
+          port: doorPort,
+          get address() {
+            return `http://${shown()}:${doorPort}`;
+          },
+        },
     localName,
     names,
   };

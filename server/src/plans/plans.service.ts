@@ -55,7 +55,7 @@ export class PlansService implements OnApplicationBootstrap, OnModuleDestroy {
     if (!this.config.isShared) return;
     await this.queue.takeJobs(async (orderId, isWanted) => {
       try {
-        return { planId: (await this.plan(orderId, isWanted)).id };
+        return { planId: (await this.plan(await this.toPlan(orderId), isWanted)).id };
       } catch (error) {
         // Errors lose their class on the way, and would be tried again.
         if (!(error instanceof Refusal)) throw error;
@@ -67,7 +67,7 @@ export class PlansService implements OnApplicationBootstrap, OnModuleDestroy {
   /** Plans the order as it stands now and keeps the plan. */
   async make(orderId: string, stopped?: AbortSignal): Promise<PlanView> {
     const order = await this.toPlan(orderId);
-    if (!this.config.isShared) return this.view(await this.plan(orderId, async () => true, stopped), order.name);
+    if (!this.config.isShared) return this.view(await this.plan(order, async () => true, stopped), order.name);
     const end = await this.queue.ask(orderId, MOST_WAITING, stopped);
     if ('refused' in end) throw new Refusal(end.refused.status, end.refused.code, end.refused.message);
     return this.view(await this.get(end.planId), order.name);
@@ -82,8 +82,7 @@ export class PlansService implements OnApplicationBootstrap, OnModuleDestroy {
     return order;
   }
 
-  private async plan(orderId: string, isWanted: () => Promise<boolean>, stopped?: AbortSignal): Promise<PlanEntity> {
-    const order = await this.toPlan(orderId);
+  private async plan(order: OrderEntity, isWanted: () => Promise<boolean>, stopped?: AbortSignal): Promise<PlanEntity> {
     const { order: file, drawings, inputHash } = await this.loader.forPlanning(await this.loader.loadOne(order));
     const job: PlanJob = { order: file, designs: drawings, seconds: PLAN_SECONDS };
     const answer = await this.pool.run(job, stopped ? { signal: stopped } : {}).catch((error: unknown) => {
@@ -96,7 +95,7 @@ export class PlansService implements OnApplicationBootstrap, OnModuleDestroy {
     if (!(await isWanted())) throw wasStopped();
     return this.plans.save(
       this.plans.create({
-        orderId,
+        orderId: order.id,
         inputHash,
         modelVersion: answer.plan.modelVersion,
         plan: answer.plan as Plan,

@@ -4,6 +4,7 @@ import {
   InjectThrottlerOptions,
   InjectThrottlerStorage,
   ThrottlerGuard,
+  type ThrottlerLimitDetail,
   type ThrottlerModuleOptions,
   type ThrottlerStorage,
 } from '@nestjs/throttler';
@@ -34,8 +35,8 @@ export class Rates extends ThrottlerGuard {
   protected override async shouldSkip(): Promise<boolean> {
     return this.config.lan === null;
   }
-  protected override async throwThrottlingException(context: ExecutionContext): Promise<void> {
-    const isAsking = context.getHandler().name === 'enter';
+  protected override async throwThrottlingException(_: ExecutionContext, { limit }: ThrottlerLimitDetail): Promise<void> {
+    const isAsking = limit === ASKING.default.limit;
     throw new Refusal(
       429,
       isAsking ? 'too-many-tries' : 'busy',
