@@ -28,7 +28,8 @@ const KEYS = [
 ] as const;
 
 const PLACES = ['Orders', 'Designs', 'Kitchen', 'Notebook', 'Practice'] as const;
-const placeClass = ({ isActive }: { isActive: boolean }) => `py-2 ${isActive ? 'underline underline-offset-8 decoration-2' : 'link-hover'}`;
+const placeClass = ({ isActive }: { isActive: boolean }) =>
+  `py-2 whitespace-nowrap ${isActive ? 'underline underline-offset-8 decoration-2' : 'link-hover'}`;
 
 const Toasts = lazy(async () => ({ default: (await import('../ui/Toasts.js')).Toasts }));
 /** What was just done; what shows it is fetched when there is something to show. */
@@ -64,7 +65,7 @@ export function Shell() {
         <Link to="/orders" className="text-2xl font-semibold tracking-tight">
           Kestfog
         </Link>
-        <nav aria-label="Places" className="flex gap-5 text-lg">
+        <nav aria-label="Places" className="flex flex-wrap gap-x-5 text-lg">
           {PLACES.map((place) => (
             <NavLink key={place} to={`/${place.toLowerCase()}`} className={placeClass}>
               {place}

@@ -22,8 +22,8 @@ export function Devices() {
       <h2 className="text-2xl font-semibold">Devices</h2>
       {lan?.lan === false && (
         <p>
-          Kestfog is on this machine alone. Started with <code>npm start -- --lan</code>, tablets and telephones in the kitchen can come in
-          too.
+          Kestfog is on this machine alone. Started with <code className="whitespace-nowrap">npm start -- --lan</code>, tablets and
+          telephones in the kitchen can come in too.
         </p>
       )}
       {lan?.lan && lan.known && (
