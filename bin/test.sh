@@ -52,11 +52,29 @@ let passed = 0;
 let failed = 0;
 /** What failed and why, a line each, at the very end: the log above is long. */
 const why = [];
+const shown = [];
 const plain = (text) => text.replace(/\u001b\[[0-9;]*m/g, '').replace(/\s+/g, ' ').slice(0, 300);
-const failedIn = (suite) => [
-  ...(suite.suites ?? []).flatMap(failedIn),
-  ...(suite.specs ?? []).filter((s) => !s.ok).map((s) => `✘ ${s.file}: ${s.title.slice(0, 80)}: ${plain(s.tests[0]?.results[0]?.error?.message ?? '')}`),
+/** Journeys that failed, and those that passed only when they were tried once more; the latter count as passed, and are to be looked at. */
+const troubleIn = (suite) => [
+  ...(suite.suites ?? []).flatMap(troubleIn),
+  ...(suite.specs ?? []).flatMap((s) => {
+    const failures = s.tests.flatMap((t) => t.results).filter((r) => !['passed', 'skipped'].includes(r.status));
+    if (failures.length === 0) return [];
+    const at = failures[0].error?.location;
+    const where = at ? `${at.file.split('/').pop()}:${at.line}` : s.file;
+    shown.push(`── what the page showed at ${where}`, ...seenIn(failures[0]));
+    return [`${s.ok ? '≈ passed at the second try' : '✘'} ${where}: ${s.title.slice(0, 80)}: ${plain(failures[0].error?.message ?? '')}`];
+  }),
 ];
+/** What the page showed when a journey failed, as a screen reader has it. */
+const seenIn = ({ attachments = [] }) => {
+  const kept = attachments.find((a) => a.name === 'error-context')?.path;
+  if (!kept || !fs.existsSync(kept)) return [];
+  const snapshot = fs.readFileSync(kept, 'utf8').split('```yaml\n')[1]?.split('```')[0] ?? '';
+  const lines = snapshot.split('\n').filter((l) => l.trim() && !/^\s*- \/url:/.test(l));
+  return lines.slice(0, SHOWN_LINES).map((l) => `    ${l.slice(0, 160)}`);
+};
+const SHOWN_LINES = 50;
 for (const file of fs.readdirSync(dir).filter((f) => f.endsWith('.json'))) {
   const j = JSON.parse(fs.readFileSync(`${dir}/${file}`, 'utf8'));
   if ('passed' in j) {
@@ -74,10 +92,10 @@ for (const file of fs.readdirSync(dir).filter((f) => f.endsWith('.json'))) {
     passed += j.stats.expected + j.stats.flaky;
     failed += j.stats.unexpected + j.errors.length;
     if (j.stats.expected === 0) failed += 1;
-    why.push(...j.suites.flatMap(failedIn));
+    why.push(...j.suites.flatMap(troubleIn));
   }
 }
-for (const line of why) console.log(line);
+for (const line of [...shown, ...why]) console.log(line);
 console.log(`${passed} passed, ${failed} failed`);
 process.exitCode = failed > 0 || passed === 0 ? 1 : 0;
 JS

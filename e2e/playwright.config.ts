@@ -8,6 +8,8 @@ export default defineConfig({
   outputDir: '../node_modules/.cache/playwright',
   workers: 1,
   timeout: 90_000,
+  // A journey that fails is tried once more; one that passes only then is named, with what went wrong, at the end of `npm test`.
+  retries: 1,
   expect: { timeout: 10_000 },
   reporter: [['list']],
   projects: [
@@ -16,6 +18,9 @@ export default defineConfig({
     { name: 'speed', testDir: 'speed' },
   ],
   use: {
+    // What cannot be done is named at its own line, not by the end of the whole journey's time.
+    actionTimeout: 20_000,
+    navigationTimeout: 30_000,
     baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
     colorScheme: 'light',

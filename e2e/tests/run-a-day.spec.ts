@@ -1,6 +1,6 @@
 import type { StockView } from '@kestfog/core/wire';
 import { type APIRequestContext, expect, type Page, test } from '@playwright/test';
-import { advance, benchReady, deadTime, forwardOf, run, untilReady, violationsOf, watchForErrors } from './support.js';
+import { advance, benchReady, byTheBook, deadTime, forwardOf, run, untilReady, violationsOf, watchForErrors } from './support.js';
 
 const SCREENS = [
   { name: 'at the bench', width: 1280, height: 800 },
@@ -10,9 +10,11 @@ const SCREENS = [
 
 /** Reports lie open on a large screen and behind one button on a phone. */
 async function report(page: Page, name: string | RegExp): Promise<void> {
-  const behind = page.getByRole('button', { name: 'report something' });
+  const behind = page.getByRole('button', { name: 'report something' }).filter({ visible: true });
+  const it = page.getByRole('button', { name }).filter({ visible: true });
+  await expect(behind.or(it).first()).toBeVisible();
   if (await behind.isVisible()) await behind.click();
-  await page.getByRole('button', { name }).filter({ visible: true }).click();
+  await it.click();
 }
 
 const fits = (page: Page, width: number) =>
@@ -25,6 +27,7 @@ for (const screen of SCREENS) {
     const errors = watchForErrors(page);
     await page.setViewportSize(screen);
     await sensor(request, 'steady');
+    await byTheBook(request);
     const begun = await benchReady(request, `A day ${screen.name}`, { Mackerel: 4, 'Gull on a rock': 4 });
     const sugar = { item: 'sugar', what: 'powdered sugar', unit: 'g', usedUp: true, amount: 5000 };
     expect((await request.put('/api/stock/things', { data: sugar })).ok()).toBe(true);

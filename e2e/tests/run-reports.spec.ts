@@ -14,6 +14,7 @@ test('what may have to be said at the bench: dry already, a stiff bag, another o
 }) => {
   test.setTimeout(120_000);
   const errors = watchForErrors(page);
+  await byTheBook(request);
   const begun = await benchReady(request, 'Reports', { Mackerel: 4, 'Gull on a rock': 4 });
   const has = (type: string, data: Record<string, unknown> = {}) =>
     expect.poll(async () => (await logOf(request, begun.id)).findLast((e) => e.type === type)?.data).toMatchObject(data);

@@ -1,5 +1,5 @@
 import { AxeBuilder } from '@axe-core/playwright';
-import type { BenchTouchView, Page as ListPage, OrderSummary, OrderView, RunView } from '@kestfog/core/wire';
+import type { Page as ListPage, NotebookRun, OrderSummary, OrderView, RunView } from '@kestfog/core/wire';
 import { type APIRequestContext, expect, type Page } from '@playwright/test';
 
 /** Moves the simulated clock on; the page hears of it over its stream. */
@@ -141,16 +141,19 @@ export async function untilReady(page: Page, request: APIRequestContext): Promis
 
 /** Leaves every finished run out of the learning: what journeys before this one taught would move the times it is played by. */
 export async function byTheBook(request: APIRequestContext): Promise<void> {
-  const touches = (await (await request.get('/api/bench-touches')).json()) as BenchTouchView[];
-  for (const runId of new Set(touches.map((t) => t.runId)))
-    expect((await request.put(`/api/bench-touches/${runId}`, { data: { leftOut: true } })).ok()).toBe(true);
+  for (let page = 1, pages = 1; page <= pages; page++) {
+    const runs = (await (await request.get(`/api/notebook/runs?page=${page}`)).json()) as ListPage<NotebookRun>;
+    pages = runs.pages;
+    for (const { runId, leftOut, simulated } of runs.items)
+      if (!leftOut && !simulated) expect((await request.put(`/api/bench-touches/${runId}`, { data: { leftOut: true } })).ok()).toBe(true);
+  }
 }
 
 /**
  * What axe finds wrong, by all its rules or by some, once colours have stopped changing: half-way between two no contrast can be measured.
  */
 export async function violationsOf(page: Page, rules?: string[]): Promise<string[]> {
-  await page.waitForFunction(() => document.getAnimations().every((a) => !(a instanceof CSSTransition)));
+  await page.waitForFunction(() => document.getAnimations().every((a) => !(a instanceof CSSTransition)), null, { timeout: 15_000 });
   const axe = new AxeBuilder({ page });
   const { violations } = await (rules ? axe.withRules(rules) : axe).analyze();
   return violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`);

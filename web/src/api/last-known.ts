@@ -1,4 +1,4 @@
-import { createStore, get, set } from 'idb-keyval';
+import { createStore, delMany, entries, get, set } from 'idb-keyval';
 
 /** What the server last said at an address, and when. */
 interface Known {
@@ -18,11 +18,28 @@ const isKept = (path: string): boolean => !/^\/(runs\/|(health|clock|devices|cli
 /** Kept if the browser lets it: private windows may not, and everything else works all the same. */
 export async function keepAnswer(path: string, body: unknown): Promise<void> {
   if (!isKept(path)) return;
+  const known: Known = { body, atMs: Date.now() };
   try {
-    await set(path, { body, atMs: Date.now() } satisfies Known, own());
+    await set(path, known, own()).catch(async () => {
+      // Full: the older half of what is kept gives way to what is looked at now.
+      forgetting ??= forgetOlderHalf().finally(() => {
+        forgetting = null;
+      });
+      await forgetting;
+      await set(path, known, own());
+    });
   } catch {
-    // A browser without a database of its own, or with a full one: the page works, only not without the network.
+    // A browser without a database of its own, or with no room at all: the page works, only not without the network.
   }
+}
+/** many answers may come at once; they make room once */
+let forgetting: Promise<void> | null = null;
+async function forgetOlderHalf(): Promise<void> {
+  const kept = (await entries<string, Known>(own())).sort(([, a], [, b]) => a.atMs - b.atMs);
+  await delMany(
+    kept.slice(0, Math.ceil(kept.length / 2)).map(([path]) => path),
+    own(),
+  );
 }
 
 /** Addresses that are shown as they were last known, since the server does not answer; with since when. */
