@@ -30,7 +30,13 @@ export default defineConfig({
       {
         extends: 'web/vite.config.ts',
         resolve: { conditions: [source, ...defaultClientConditions] },
-        test: { name: 'web', root: 'web', environment: 'jsdom', include: ['src/**/*.test.{ts,tsx}'] },
+        test: {
+          name: 'web',
+          root: 'web',
+          environment: 'jsdom',
+          include: ['src/**/*.test.{ts,tsx}'],
+          setupFiles: ['test-setup.ts'],
+        },
       },
     ],
   },

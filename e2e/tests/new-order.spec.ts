@@ -105,6 +105,42 @@ test('addresses that lead nowhere, the keys, the lamp and the units', async ({ p
   await expect(page.getByLabel('temperature, °F')).toHaveValue('71.6');
 });
 
+test('another language of the browser has another clock, week, money and measures; what is chosen on a device counts more', async ({
+  browser,
+  request,
+}) => {
+  const { revision: _, ...kitchen } = (await (await request.get('/api/kitchen')).json()) as KitchenView;
+  await request.put('/api/kitchen', { data: { prices: { ...kitchen.prices, currency: 'EUR' } } });
+  const places = [
+    { locale: 'en-US', firstDay: 'Sunday', money: 'as €1,234.50', temperature: 'temperature, °F', packed: /7:00 pm/ },
+    { locale: 'de-DE', firstDay: 'Monday', money: 'as 1.234,50 €', temperature: 'temperature, °C', packed: /19:00/ },
+  ];
+  for (const place of places) {
+    const context = await browser.newContext({ locale: place.locale });
+    const page = await context.newPage();
+    const errors = watchForErrors(page);
+    await page.goto('/kitchen');
+    await expect(page.getByRole('region', { name: 'The usual week' }).getByRole('checkbox').first()).toHaveAccessibleName(place.firstDay);
+    await expect(page.getByText(place.money.replace(' €', '\u00a0€'))).toBeVisible();
+    await page.goto('/orders/new');
+    await expect(page.getByLabel(place.temperature)).toHaveCount(1);
+    await page.goto('/orders');
+    await expect(page.getByText(place.packed).first()).toBeVisible();
+    // Chosen, it stays so on this device, whatever the language.
+    await page.goto('/kitchen');
+    const device = page.getByRole('region', { name: 'This device' });
+    await device.getByRole('radio', { name: place.locale === 'en-US' ? '14:35' : '2:35 pm' }).click();
+    await device.getByRole('radio', { name: place.locale === 'en-US' ? /grams/ : /cups/ }).click();
+    await page.goto('/orders');
+    await expect(page.getByText(place.locale === 'en-US' ? /19:00/ : /7:00 pm/).first()).toBeVisible();
+    await page.goto('/orders/new');
+    await expect(page.getByLabel(place.locale === 'en-US' ? 'temperature, °C' : 'temperature, °F')).toHaveCount(1);
+    expect(errors).toEqual([]);
+    await context.close();
+  }
+  await request.put('/api/kitchen', { data: kitchen });
+});
+
 test('the usual bench is said once: a new order begins with it and asks only for designs and times; a repeat is planned in a few touches', async ({
   page,
   request,
@@ -154,14 +190,14 @@ test('a kitchen’s change reaches new orders, and open ones that are asked abou
   const bench = {
     trays: [{ id: 'A', places: 8 }],
     handGapMm: 15,
-    fan: null,
+    fan: { places: 1, airMPerS: 1 },
     dehydrator: null,
     decorators: [{ id: 'me', pace: 1 }],
     openBags: null,
     school: 'two-bags',
     margin: 'normal',
   };
-  await request.put('/api/kitchen', { data: { usual: bench } });
+  await request.put('/api/kitchen', { data: { usual: bench, fan: { distanceM: 1, setting: 'low', measuredMPerS: 1 } } });
   const follows = await makeOrder(request, 'As the kitchen', { Mackerel: 2 }, bench);
   const own = await makeOrder(request, 'On purpose', { Mackerel: 2 }, { ...bench, margin: 'bold' });
   await page.goto('/kitchen');
@@ -178,8 +214,23 @@ test('a kitchen’s change reaches new orders, and open ones that are asked abou
   expect(await violationsOf(page)).toEqual([]);
   await asked.getByRole('button', { name: 'Take it over' }).click();
   await expect(page.getByText('Taken over in one order: plan it again.')).toBeVisible();
-  const marginOf = async (id: string) => ((await (await request.get(`/api/orders/${id}`)).json()) as OrderView).margin;
-  expect([await marginOf(follows.id), await marginOf(own.id)]).toEqual(['careful', 'bold']);
+  const orderNow = async (id: string) => (await (await request.get(`/api/orders/${id}`)).json()) as OrderView;
+  expect([(await orderNow(follows.id)).margin, (await orderNow(own.id)).margin]).toEqual(['careful', 'bold']);
+
+  // A fan set up otherwise blows otherwise in every order that counts on it, and on the usual bench.
+  const fan = page.getByRole('region', { name: 'Fan and dehydrator' });
+  await fan.getByLabel('or measured, m/s').fill('1.4');
+  await fan.getByRole('button', { name: 'Keep' }).click();
+  await expect(asked.getByRole('checkbox', { name: /As the kitchen.*how hard the fan blows/ })).toBeChecked();
+  for (const box of await asked.getByRole('checkbox', { name: /how hard the fan blows/ }).all()) await box.uncheck();
+  await asked.getByRole('checkbox', { name: /On purpose/ }).check();
+  await asked.getByRole('button', { name: 'Take it over' }).click();
+  await expect(asked).toBeHidden();
+  expect([(await orderNow(follows.id)).fan, (await orderNow(own.id)).fan]).toEqual([
+    { places: 1, airMPerS: 1 },
+    { places: 1, airMPerS: 1.4 },
+  ]);
+  expect(((await (await request.get('/api/kitchen')).json()) as KitchenView).usual?.fan).toEqual({ places: 1, airMPerS: 1.4 });
 
   const week = page.getByRole('region', { name: 'The usual week' });
   await week.getByLabel('Saturday', { exact: true }).check();

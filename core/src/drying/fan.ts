@@ -18,6 +18,16 @@ export function fanSpeedMPerS(distanceM: number, setting: FanSetting = 'medium')
   return AT_TRAY_SHARE * Math.min(outlet, (outlet * JET_DECAY * FAN_DIAMETER_M) / Math.max(distanceM, 0.01));
 }
 
+/** A kitchen's fan: how far off it stands and how it is set, or what was measured at the tray, which counts more. */
+export interface FanSetUp {
+  readonly distanceM: number;
+  readonly setting: FanSetting;
+  readonly measuredMPerS: number | null;
+}
+/** Air at a tray before such a fan, m/s: as measured, else by how far off it stands. */
+export const setUpSpeedMPerS = ({ distanceM, setting, measuredMPerS }: FanSetUp): number =>
+  measuredMPerS ?? fanSpeedMPerS(distanceM, setting);
+
 /** A fan adds to whatever moves in the room already. */
 export const airBeforeFan = (room: Air, distanceM: number, setting?: FanSetting): Air => ({
   ...room,

@@ -4,7 +4,7 @@ import type { PaceOf } from '../calibration/pace.js';
 import type { ToldTouch } from '../calibration/touch.js';
 import type { Design } from '../design/design.js';
 import type { DesignDocument } from '../design/document/document.js';
-import type { FanSetting } from '../drying/fan.js';
+import type { FanSetUp } from '../drying/fan.js';
 import type { Factors, Margin } from '../drying/uncertainty.js';
 import type { Decorator, OrderFile, OrderTray, StayPin } from '../formats/order.js';
 import type { Plan } from '../formats/plan.js';
@@ -271,11 +271,7 @@ export interface Kitchen {
   /** the air it usually has, where no sensor says better */
   readonly air: OrderAir;
   readonly tips: readonly Tip[];
-  readonly fan: {
-    readonly distanceM: number;
-    readonly setting: FanSetting /** a measured speed at the tray beats the estimate */;
-    readonly measuredMPerS: number | null;
-  };
+  readonly fan: FanSetUp;
   readonly dehydrator: { readonly tempC: number; readonly airMPerS: number };
   readonly prices: Prices;
   /** what cookies are packed in */

@@ -1,9 +1,9 @@
 import { reportsOfRuns } from '@kestfog/core/bench';
 import { factorsOf, learnFactors, reportOfTold } from '@kestfog/core/calibration';
-import { type Air, airInDehydrator, type Factors, fanSpeedMPerS, REFERENCE_AIR, withFan } from '@kestfog/core/drying';
+import { type Air, airInDehydrator, type Factors, REFERENCE_AIR, setUpSpeedMPerS, withFan } from '@kestfog/core/drying';
 import type { Making } from '@kestfog/core/planning';
 import { type Tip, USUAL_TIPS } from '@kestfog/core/steps';
-import type { ClimateReading, Kitchen, OrderView } from '@kestfog/core/wire';
+import type { ClimateReading, OrderView } from '@kestfog/core/wire';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { api } from './client.js';
@@ -25,9 +25,6 @@ export interface KitchenNow {
   readonly factors: Factors;
   readonly tips: readonly Tip[];
 }
-
-/** Air at a tray before this kitchen's fan, m/s: as measured, else by how far off it stands. */
-export const fanOf = ({ fan }: Pick<Kitchen, 'fan'>): number => fan.measuredMPerS ?? fanSpeedMPerS(fan.distanceM, fan.setting);
 
 /** The air of this kitchen, as its sensor reads it or as it was said, with what it learned and the tips it has. */
 export function useKitchenNow(): KitchenNow {
@@ -51,7 +48,7 @@ export function useKitchenNow(): KitchenNow {
       air,
       airFrom: read ? 'sensor' : 'kitchen',
       airAt: {
-        fan: withFan(air, kitchen ? fanOf(kitchen) : undefined),
+        fan: withFan(air, kitchen ? setUpSpeedMPerS(kitchen.fan) : undefined),
         dehydrator: airInDehydrator(air, kitchen?.dehydrator.tempC ?? 35, kitchen?.dehydrator.airMPerS),
       },
       factors,

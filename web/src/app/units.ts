@@ -1,10 +1,20 @@
 import { useSyncExternalStore } from 'react';
 
-/** Metric or US, remembered on this device. */
+/** Metric or US: what is usual where this device's language is spoken, until it is said otherwise on it. */
 export type Units = 'metric' | 'us';
 const KEY = 'kestfog.units';
 const listeners = new Set<() => void>();
-const read = (): Units => (localStorage.getItem(KEY) === 'us' ? 'us' : 'metric');
+
+/** Regions that measure in US units (Unicode CLDR, measurementSystem "US"; from memory). */
+const US_REGIONS: readonly string[] = ['US', 'LR', 'PR', 'GU', 'AS', 'MP', 'VI', 'UM'];
+export function unitsOfLanguage(language: string): Units {
+  const { region } = new Intl.Locale(language);
+  return region && US_REGIONS.includes(region) ? 'us' : 'metric';
+}
+const read = (): Units => {
+  const said = localStorage.getItem(KEY);
+  return said === 'us' || said === 'metric' ? said : unitsOfLanguage(navigator.language);
+};
 
 export function useUnits(): [Units, (units: Units) => void] {
   const units = useSyncExternalStore((on) => {

@@ -61,6 +61,7 @@ export function KitchenPage() {
     );
   if (!kitchen.data) return <Loading what="looking round the kitchen" />;
   const k = kitchen.data;
+  const changed = (before: FromKitchen, after: FromKitchen) => setChange({ before, after });
   return (
     <>
       <h1 className="text-5xl font-semibold pt-6 pb-4">Kitchen</h1>
@@ -69,18 +70,14 @@ export function KitchenPage() {
       {change && <TakeOver {...change} onClose={() => setChange(null)} />}
       <div className="grid grid-cols-[minmax(0,1fr)] lg:grid-cols-[repeat(2,minmax(0,1fr))] gap-x-16 gap-y-14 items-start mt-8">
         <div id="bench">
-          <UsualBench
-            key={JSON.stringify([k.usual, k.air, k.dehydrator])}
-            kitchen={k}
-            onKept={(before, after) => setChange({ before, after })}
-          />
+          <UsualBench key={JSON.stringify([k.usual, k.air, k.fan, k.dehydrator])} kitchen={k} onKept={changed} />
         </div>
         <div className="grid grid-cols-[minmax(0,1fr)] gap-14">
           <UsualWeek key={JSON.stringify(k.week)} kitchen={k} />
           <div id="hands">
             <Paces />
           </div>
-          <FanSetUp key={`${units} ${JSON.stringify([k.fan, k.dehydrator])}`} kitchen={k} />
+          <FanSetUp key={`${units} ${JSON.stringify([k.fan, k.dehydrator])}`} kitchen={k} onKept={changed} />
         </div>
         <Schools />
         <div className="grid grid-cols-[minmax(0,1fr)] gap-14">

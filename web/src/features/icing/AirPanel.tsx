@@ -1,10 +1,10 @@
+import { setUpSpeedMPerS } from '@kestfog/core/drying';
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@kestfog/core/units';
 import { type ClimateScenario, climateScenarios, type OrderView } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useKitchen, usePlayClimate } from '../../api/queries.js';
 import { useClimate } from '../../api/use-climate.js';
-import { fanOf } from '../../api/use-making.js';
 import { useUnits } from '../../app/units.js';
 import { speed, temperature } from '../../text/amounts.js';
 import { Choice } from '../../ui/Choice.js';
@@ -35,7 +35,7 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
   const toC = (v: number) => (us ? celsiusFromFahrenheit(v) : v);
   const tenth = (x: number) => Math.round(x * 10) / 10;
 
-  const fanMPerS = fanOf(kitchen);
+  const fanMPerS = setUpSpeedMPerS(kitchen.fan);
   const fanOfOrder = order.fan && Math.abs(order.fan.airMPerS - fanMPerS) > 0.05;
   return (
     <section aria-label="Air">

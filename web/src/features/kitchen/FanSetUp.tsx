@@ -1,18 +1,25 @@
-import { airInDehydrator, type FanSetting, fanSettings } from '@kestfog/core/drying';
+import { airInDehydrator, type FanSetting, fanSettings, setUpSpeedMPerS } from '@kestfog/core/drying';
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@kestfog/core/units';
 import type { Kitchen } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { useKeepKitchen } from '../../api/queries.js';
-import { fanOf } from '../../api/use-making.js';
 import { useUnits } from '../../app/units.js';
 import { FEET_PER_M, metres, speed, temperature } from '../../text/amounts.js';
 import { Choice } from '../../ui/Choice.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { usualOf } from '../orders/order-draft.js';
+import { type FromKitchen, setUpChange, taken, toTakeOver } from './taken-over.js';
 
 const tenth = (x: number) => Math.round(x * 10) / 10;
 
+interface Props {
+  readonly kitchen: Kitchen;
+  /** what orders could count on before, and now */
+  readonly onKept: (before: FromKitchen, after: FromKitchen) => void;
+}
+
 /** Where the fan stands and how warm the dehydrator is set: what air they make at a tray. */
-export function FanSetUp({ kitchen }: { readonly kitchen: Kitchen }) {
+export function FanSetUp({ kitchen, onKept }: Props) {
   const [units] = useUnits();
   const us = units === 'us';
   const keep = useKeepKitchen();
@@ -33,17 +40,22 @@ export function FanSetUp({ kitchen }: { readonly kitchen: Kitchen }) {
   const measuredMPerS = measuredText.trim() === '' || 'problem' in measured ? null : measured.value / perM;
   // While the distance does not read, what is kept still stands.
   const distanceM = 'value' in distance ? distance.value / perM : kitchen.fan.distanceM;
-  const fanMPerS = fanOf({ fan: { ...kitchen.fan, distanceM, measuredMPerS } });
+  const fanMPerS = setUpSpeedMPerS({ ...kitchen.fan, distanceM, measuredMPerS });
   const room = { tempC: kitchen.air.tempC, humidityFrac: kitchen.air.humidityPct / 100, airMPerS: kitchen.air.airMPerS };
   const inDehydrator = 'value' in dehydrator ? airInDehydrator(room, toC(dehydrator.value), kitchen.dehydrator.airMPerS) : null;
   const keepSetUp = (setting: FanSetting = kitchen.fan.setting) => {
     if (!good) return;
-    keep.mutate(
-      {
-        fan: { distanceM: distance.value / perM, setting, measuredMPerS },
-        dehydrator: { ...kitchen.dehydrator, tempC: toC(dehydrator.value) },
-      },
-      { onError: () => setSet(set) },
+    const setUp = {
+      fan: { distanceM: distance.value / perM, setting, measuredMPerS },
+      dehydrator: { ...kitchen.dehydrator, tempC: toC(dehydrator.value) },
+    };
+    const { before, after } = setUpChange(kitchen, kitchen, setUp);
+    // The usual bench counts on them like any order, unless it was made different on purpose.
+    const bench = kitchen.usual && { ...kitchen.usual, air: kitchen.air };
+    const usual = bench && usualOf({ ...bench, ...taken(bench, toTakeOver(bench, before, after), after) });
+    void keep.mutateAsync({ ...setUp, ...(usual ? { usual } : {}) }).then(
+      () => onKept(before, after),
+      () => setSet(set),
     );
     // It is shown as kept at once; what is typed after it must not be wiped when the answer comes.
     setSet({});

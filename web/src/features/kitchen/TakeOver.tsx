@@ -55,7 +55,7 @@ export function TakeOver({ before, after, onClose }: Props) {
           disabled={chosen.length === 0 || change.isPending}
           onClick={() =>
             change.mutate(
-              { orders: chosen, change: (o) => taken(fieldsOf(o), after) },
+              { orders: chosen, change: (o) => taken(o, fieldsOf(o), after) },
               {
                 onSuccess: () => {
                   say(`Taken over in ${chosen.length === 1 ? 'one order: plan it' : `${chosen.length} orders: plan them`} again.`);

@@ -4,6 +4,7 @@ import { cleanup, fireEvent, render, screen, within } from '@testing-library/rea
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { firstDayOfWeek, setClock } from '../../app/clock.js';
 import { setLetters, useKey } from '../../app/keys.js';
+import { unitsOfLanguage } from '../../app/units.js';
 import { clockTime, dayClock } from '../../text/time.js';
 import { Choice } from '../../ui/Choice.js';
 import { Asking } from '../../ui/Sheet.js';
@@ -12,7 +13,7 @@ import { say } from '../../ui/toasts.js';
 import { blankOrder, FIRST_BENCH, nextOpening } from '../orders/order-draft.js';
 import { Allergens } from './Allergens.js';
 import { Archive } from './Archive.js';
-import { type FromKitchen, taken, toTakeOver } from './taken-over.js';
+import { type FromKitchen, setUpChange, taken, toTakeOver } from './taken-over.js';
 import { UsualWeek } from './UsualWeek.js';
 
 beforeEach(() => localStorage.clear());
@@ -22,11 +23,28 @@ describe('a change of the kitchen', () => {
   const before: FromKitchen = { ...FIRST_BENCH, air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 } };
   const after: FromKitchen = { ...before, margin: 'careful', fan: { places: 1, airMPerS: 1 }, air: { ...before.air, humidityPct: 61 } };
   it('reaches what an order has as the kitchen had it, and nothing that was made different on purpose', () => {
-    expect(toTakeOver(before, before, after)).toEqual(['fan', 'margin', 'air']);
-    expect(toTakeOver({ ...before, margin: 'bold' }, before, after)).toEqual(['fan', 'air']);
-    expect(toTakeOver({ ...before, trays: [{ id: 'Z', places: 3 }] }, before, after)).toEqual(['fan', 'margin', 'air']);
+    expect(toTakeOver(before, before, after)).toEqual(['fanPlaces', 'margin', 'air']);
+    expect(toTakeOver({ ...before, margin: 'bold' }, before, after)).toEqual(['fanPlaces', 'air']);
+    expect(toTakeOver({ ...before, trays: [{ id: 'Z', places: 3 }] }, before, after)).toEqual(['fanPlaces', 'margin', 'air']);
     expect(toTakeOver(after, before, after)).toEqual([]);
-    expect(taken(['margin', 'air'], after)).toEqual({ margin: 'careful', air: after.air });
+    expect(taken(before, ['fanPlaces', 'margin', 'air'], after)).toEqual({ fan: after.fan, margin: 'careful', air: after.air });
+  });
+
+  it('of fan and dehydrator reaches every order that counts on them, however many trays it gives them, and the usual bench', () => {
+    const kitchen = {
+      usual: { ...FIRST_BENCH, fan: { places: 2, airMPerS: 0.6 }, dehydrator: { places: 1, tempC: 40, airMPerS: 1 } },
+      air: before.air,
+      fan: { distanceM: 3, setting: 'medium', measuredMPerS: null } as const,
+      dehydrator: { tempC: 35, airMPerS: 1 },
+    };
+    // A jet of 2.5 m/s, 3 m off: 0.4 × 2.5 × 6.2 × 0.3 / 3 = 0.62 m/s at the tray.
+    const change = setUpChange(kitchen, kitchen, { fan: { ...kitchen.fan, measuredMPerS: 1.4 }, dehydrator: { tempC: 38, airMPerS: 1 } });
+    const take = (order: FromKitchen) => taken(order, toTakeOver(order, change.before, change.after), change.after);
+    const counting = { ...before, fan: { places: 3, airMPerS: 0.6 }, dehydrator: { places: 2, tempC: 35, airMPerS: 1 } };
+    expect(take(counting)).toEqual({ fan: { places: 3, airMPerS: 1.4 }, dehydrator: { places: 2, tempC: 38, airMPerS: 1 } });
+    // Hers was set to 40 °C on purpose; and who has neither is left alone.
+    expect(take({ ...kitchen.usual, air: kitchen.air })).toEqual({ fan: { places: 2, airMPerS: 1.4 } });
+    expect(take(before)).toEqual({});
   });
 });
 
@@ -132,6 +150,7 @@ describe('the usual week', () => {
   it('is listed from the first day of the week of the language', () => {
     // Unicode CLDR, weekData: Sunday in the United States, Monday in the United Kingdom.
     expect([firstDayOfWeek('en-US'), firstDayOfWeek('en-GB')]).toEqual([6, 0]);
+    expect(['en-US', 'es-US', 'en-GB', 'de-DE', 'en'].map(unitsOfLanguage)).toEqual(['us', 'us', 'metric', 'metric', 'metric']);
   });
 });
 

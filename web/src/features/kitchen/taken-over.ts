@@ -1,21 +1,104 @@
+import { setUpSpeedMPerS } from '@kestfog/core/drying';
 import { canonicalText } from '@kestfog/core/units';
-import type { OrderAir, OrderInput, UsualBench } from '@kestfog/core/wire';
-import { BENCH_WORDS } from '../orders/order-draft.js';
+import type { Kitchen, OrderAir, UsualBench } from '@kestfog/core/wire';
+import { BENCH_WORDS, FIRST_BENCH } from '../orders/order-draft.js';
 
 /** What a kitchen gives an order to begin with. */
 export type FromKitchen = UsualBench & { readonly air: OrderAir };
-type Field = keyof FromKitchen;
 
-const WORDS: Readonly<Record<Field, string>> = { ...BENCH_WORDS, air: 'air' };
-const same = (a: FromKitchen, b: FromKitchen, field: Field) => canonicalText(a[field] ?? null) === canonicalText(b[field] ?? null);
+/** One thing of it that can be taken over by itself: how many trays a fan dries is another than how hard it blows. */
+interface Part {
+  readonly words: string;
+  readonly of: (x: FromKitchen) => unknown;
+  /** the field it is in, as an order has it with that one thing taken over */
+  readonly onto: (order: FromKitchen, after: FromKitchen) => Partial<FromKitchen>;
+}
+const whole = <K extends keyof FromKitchen>(key: K, words: string): Part => ({
+  words,
+  of: (x) => x[key],
+  onto: (_, after) => ({ [key]: after[key] }),
+});
+const PARTS = {
+  trays: whole('trays', BENCH_WORDS.trays),
+  handGapMm: whole('handGapMm', BENCH_WORDS.handGapMm),
+  fanPlaces: {
+    words: 'trays before the fan',
+    of: (x) => x.fan?.places,
+    onto: (order, after) => ({ fan: after.fan && { ...after.fan, ...order.fan, places: after.fan.places } }),
+  },
+  fanMPerS: {
+    words: 'how hard the fan blows',
+    of: (x) => x.fan?.airMPerS,
+    onto: (order, after) => ({ fan: order.fan && after.fan && { ...order.fan, airMPerS: after.fan.airMPerS } }),
+  },
+  dehydratorPlaces: {
+    words: 'trays in the dehydrator',
+    of: (x) => x.dehydrator?.places,
+    onto: (order, after) => ({
+      dehydrator: after.dehydrator && { ...after.dehydrator, ...order.dehydrator, places: after.dehydrator.places },
+    }),
+  },
+  dehydratorAir: {
+    words: 'how the dehydrator is set',
+    of: (x) => x.dehydrator && [x.dehydrator.tempC, x.dehydrator.airMPerS],
+    onto: (order, after) => ({
+      dehydrator: order.dehydrator && after.dehydrator && { ...after.dehydrator, places: order.dehydrator.places },
+    }),
+  },
+  decorators: whole('decorators', BENCH_WORDS.decorators),
+  openBags: whole('openBags', BENCH_WORDS.openBags),
+  school: whole('school', BENCH_WORDS.school),
+  margin: whole('margin', BENCH_WORDS.margin),
+  air: whole('air', 'air'),
+} as const satisfies Record<string, Part>;
+export type TakenPart = keyof typeof PARTS;
+
+const same = (a: FromKitchen, b: FromKitchen, part: TakenPart) =>
+  canonicalText(PARTS[part].of(a) ?? null) === canonicalText(PARTS[part].of(b) ?? null);
 
 /**
- * What of a kitchen's change an order could take over: fields that changed, and that the order still has as the kitchen had them. Where
- * it was made different on purpose, it stays.
+ * What of a kitchen's change an order could take over: what changed, and what the order still has as the kitchen had it. Where it was
+ * made different on purpose, it stays.
  */
-export function toTakeOver(order: FromKitchen, before: FromKitchen, after: FromKitchen): Field[] {
-  return (Object.keys(WORDS) as Field[]).filter((f) => !same(before, after, f) && same(order, before, f));
+export function toTakeOver(order: FromKitchen, before: FromKitchen, after: FromKitchen): TakenPart[] {
+  return (Object.keys(PARTS) as TakenPart[]).filter(
+    (p) => !comesOrGoes(p, before, after) && !same(before, after, p) && same(order, before, p),
+  );
 }
-export const wordsOf = (fields: readonly Field[]): string => fields.map((f) => WORDS[f]).join(', ');
-export const taken = (fields: readonly Field[], after: FromKitchen): Partial<OrderInput> =>
-  Object.fromEntries(fields.map((f) => [f, after[f]]));
+/** A fan or dehydrator that comes or goes does so with the air it makes. */
+const comesOrGoes = (p: TakenPart, before: FromKitchen, after: FromKitchen): boolean =>
+  (p === 'fanMPerS' && !(before.fan && after.fan)) || (p === 'dehydratorAir' && !(before.dehydrator && after.dehydrator));
+
+export const wordsOf = (parts: readonly TakenPart[]): string => parts.map((p) => PARTS[p].words).join(', ');
+/** The fields of an order with those parts taken over. */
+export function taken(order: FromKitchen, parts: readonly TakenPart[], after: FromKitchen): Partial<FromKitchen> {
+  let fields: Partial<FromKitchen> = {};
+  for (const p of parts) fields = { ...fields, ...PARTS[p].onto({ ...order, ...fields }, after) };
+  return fields;
+}
+
+const tenth = (x: number) => Math.round(x * 10) / 10;
+type DriesFaster = Pick<Kitchen, 'fan' | 'dehydrator'>;
+/** A bench that dries as the kitchen's fan and dehydrator are set up, as an order has it that counts on them. */
+export function withSetUp<T extends UsualBench>(bench: T, set: DriesFaster): T {
+  const { tempC, airMPerS } = set.dehydrator;
+  return {
+    ...bench,
+    fan: bench.fan && { ...bench.fan, airMPerS: tenth(setUpSpeedMPerS(set.fan)) },
+    dehydrator: bench.dehydrator && { ...bench.dehydrator, tempC, airMPerS },
+  };
+}
+/** The kitchen before and after another set-up of fan and dehydrator, both there: an order has them whether the usual bench does or not. */
+export function setUpChange(
+  { usual, air }: Pick<Kitchen, 'usual' | 'air'>,
+  before: DriesFaster,
+  after: DriesFaster,
+): { readonly before: FromKitchen; readonly after: FromKitchen } {
+  const bench: FromKitchen = {
+    ...(usual ?? FIRST_BENCH),
+    air,
+    fan: { places: 1, airMPerS: 0 },
+    dehydrator: { places: 1, tempC: 0, airMPerS: 0 },
+  };
+  return { before: withSetUp(bench, before), after: withSetUp(bench, after) };
+}

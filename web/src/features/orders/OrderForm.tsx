@@ -31,7 +31,7 @@ interface Props {
 export function OrderForm({ form: name, initial, designs, hosts, saving, failure, submitText, onSubmit, onTyped }: Props) {
   const schools = useSchools().data ?? [];
   const kitchen = useKitchen().data;
-  const { form, units, typedAtMs, beginAnew } = useDraftForm(name, initial, kitchen?.dehydrator);
+  const { form, units, typedAtMs, beginAnew } = useDraftForm(name, initial, kitchen);
   const { register, handleSubmit, formState, watch } = form;
   const { errors } = formState;
   const sharing = watch('hostId') !== '';

@@ -25,7 +25,7 @@ export function UsualBench({ kitchen, onKept }: Props) {
   const designs = useDesignChoices().data ?? [];
   const keep = useKeepKitchen();
   const [initial] = useState((): OrderInput => ({ ...blankOrder([], SOME_DAY_MS, kitchen), name: FORM, designs: [] }));
-  const { form, units } = useDraftForm(FORM, initial, kitchen.dehydrator);
+  const { form, units } = useDraftForm(FORM, initial, kitchen);
   const { handleSubmit } = form;
   return (
     <section aria-label="The usual bench">

@@ -1,4 +1,4 @@
-import { DEHYDRATOR_AIR_M_PER_S, type Margin } from '@kestfog/core/drying';
+import { DEHYDRATOR_AIR_M_PER_S, type Margin, setUpSpeedMPerS } from '@kestfog/core/drying';
 import { type Decorator, HAND_GAP_MM } from '@kestfog/core/formats';
 import { canonicalText, celsiusFromFahrenheit, fahrenheitFromCelsius, MM_PER_INCH } from '@kestfog/core/units';
 import type { DesignSummary, Kitchen, OrderInput, PinInput, UsualBench } from '@kestfog/core/wire';
@@ -85,8 +85,11 @@ const keptLength = (x: number, units: Units) => (units === 'us' ? tenth(x * MM_P
 
 /** A tray of the size most ovens come with, *assumed* until it is measured. */
 const TRAY_MM = { width: 420, depth: 300 } as const;
-/** The dehydrator where the kitchen does not say: 35 °C, common practice, no published source. */
-const DEHYDRATOR = { tempC: 35, airMPerS: DEHYDRATOR_AIR_M_PER_S } as const;
+/** Where the kitchen does not say. The dehydrator: 35 °C, common practice, no published source; the fan: *assumed*. */
+const SET_UP: Pick<Kitchen, 'fan' | 'dehydrator'> = {
+  fan: { distanceM: 1, setting: 'low', measuredMPerS: 1 },
+  dehydrator: { tempC: 35, airMPerS: DEHYDRATOR_AIR_M_PER_S },
+};
 
 /** What was typed, in other units: what is no number yet stays as it is. */
 export function inUnits(d: OrderDraft, from: Units, to: Units): OrderDraft {
@@ -102,8 +105,9 @@ export function inUnits(d: OrderDraft, from: Units, to: Units): OrderDraft {
   };
 }
 
-/** The form's first state; where the order has no dehydrator, the kitchen's own is what one would be set to. */
-export function draftOf(o: OrderInput, units: Units, dehydrator: Kitchen['dehydrator'] = DEHYDRATOR): OrderDraft {
+/** The form's first state; where the order has no fan or dehydrator, it would have those of the kitchen. */
+export function draftOf(o: OrderInput, units: Units, kitchen: Pick<Kitchen, 'fan' | 'dehydrator'> = SET_UP): OrderDraft {
+  const { dehydrator } = kitchen;
   return {
     name: o.name,
     designs: o.designs.map((d) => ({ ...d })),
@@ -120,7 +124,7 @@ export function draftOf(o: OrderInput, units: Units, dehydrator: Kitchen['dehydr
     humidityPct: o.air.humidityPct,
     airMPerS: o.air.airMPerS,
     fanPlaces: o.fan?.places ?? 0,
-    fanMPerS: o.fan?.airMPerS ?? 1,
+    fanMPerS: o.fan?.airMPerS ?? tenth(setUpSpeedMPerS(kitchen.fan)),
     dehydratorPlaces: o.dehydrator?.places ?? 0,
     dehydratorTemp: shownTemp(o.dehydrator?.tempC ?? dehydrator.tempC, units),
     dehydratorMPerS: o.dehydrator?.airMPerS ?? dehydrator.airMPerS,
@@ -194,7 +198,7 @@ export const FIRST_BENCH: UsualBench = {
   school: 'two-bags',
   margin: 'normal',
 };
-export const usualOf = ({ trays, handGapMm, fan, dehydrator, decorators, openBags, school, margin }: OrderInput): UsualBench => ({
+export const usualOf = ({ trays, handGapMm, fan, dehydrator, decorators, openBags, school, margin }: UsualBench): UsualBench => ({
   trays,
   handGapMm,
   fan,

@@ -15,11 +15,11 @@ export interface DraftForm {
 }
 
 /** A form of an order or of a part of it: what is typed stays through a reload, and through another choice of units. */
-export function useDraftForm(name: string, initial: OrderInput, dehydrator?: Kitchen['dehydrator']): DraftForm {
+export function useDraftForm(name: string, initial: OrderInput, kitchen?: Kitchen): DraftForm {
   const [units] = useUnits();
-  const [begun] = useState({ initial, dehydrator });
+  const [begun] = useState({ initial, kitchen });
   const [own, setOwn] = useState(units);
-  const fresh = useMemo(() => draftOf(begun.initial, own, begun.dehydrator), [begun, own]);
+  const fresh = useMemo(() => draftOf(begun.initial, own, begun.kitchen), [begun, own]);
   const [kept, setKept] = useState(() => keptDraft(name, fresh, own));
   const form = useForm<OrderDraft>({ defaultValues: kept?.draft ?? fresh, mode: 'onTouched' });
   const isTyped = useRef(kept !== null);
