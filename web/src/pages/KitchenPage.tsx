@@ -92,9 +92,9 @@ export function KitchenPage() {
             <OwnWords what="what the cookie is baked of" field="bakedOf" most={400} kitchen={k} />
             <Allergens key={JSON.stringify(k.allergens)} kitchen={k} laid={[]} />
           </section>
+          <Stock kitchen={k} />
         </div>
         <div className="grid grid-cols-[minmax(0,1fr)] gap-14">
-          <Stock kitchen={k} />
           <section id="recipe" aria-label="Recipe">
             <h2 className="text-2xl font-semibold">The recipe</h2>
             <RecipeForm key={`${units} ${JSON.stringify(k.mix)}`} kitchen={k} />

@@ -3,6 +3,7 @@ import { moneyText } from '@kestfog/core/units';
 import type { Kitchen } from '@kestfog/core/wire';
 import { useKeepKitchen } from '../../api/queries.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { Suggested, type Suggestion } from '../../ui/Suggested.js';
 import { useTyped } from '../../ui/use-typed.js';
 
 const PRICES: readonly { readonly key: Exclude<keyof Prices, 'currency'>; readonly label: string; readonly most: number }[] = [
@@ -12,8 +13,9 @@ const PRICES: readonly { readonly key: Exclude<keyof Prices, 'currency'>; readon
   { key: 'cartonEach', label: 'a carton', most: 100 },
 ];
 
-/** Codes the browser knows (ISO 4217); a sign may be typed as well. */
-const CURRENCIES: readonly string[] = Intl.supportedValuesOf?.('currency') ?? [];
+const nameOf = new Intl.DisplayNames('en', { type: 'currency' });
+/** Codes the browser knows (ISO 4217), with their names; a sign may be typed as well. */
+const CURRENCIES: readonly Suggestion[] = (Intl.supportedValuesOf?.('currency') ?? []).map((id) => ({ id, label: nameOf.of(id) ?? id }));
 
 /** What an order's cost and cartons are reckoned with. */
 export function PricesForm({ kitchen }: { readonly kitchen: Kitchen }) {
@@ -37,25 +39,12 @@ export function PricesForm({ kitchen }: { readonly kitchen: Kitchen }) {
     <section id="prices" aria-label="Prices and carton">
       <h2 className="text-2xl font-semibold">Prices and carton</h2>
       <div className="flex flex-wrap gap-4 mt-3 items-start">
-        <label className="grid gap-1">
-          <span className="text-lg">money</span>
-          <input
-            className="input w-24"
-            maxLength={4}
-            list="currencies"
-            value={currency}
-            onChange={(e) => setCurrency(e.target.value)}
-            aria-describedby="money-as"
-          />
-          <datalist id="currencies">
-            {CURRENCIES.map((c) => (
-              <option key={c} value={c} />
-            ))}
-          </datalist>
+        <div>
+          <Suggested label="money" value={currency} suggestions={CURRENCIES} maxLength={4} describedBy="money-as" onChange={setCurrency} />
           <span id="money-as" className="text-base opacity-80">
             {currency.trim() === '' ? 'a sign, or a code such as EUR' : `as ${moneyText(1234.5, currency.trim())}`}
           </span>
-        </label>
+        </div>
         {prices.map((p) => (
           <NumberField
             key={p.key}
