@@ -9,6 +9,7 @@ import { season } from './season.js';
 
 /** Figures for docs/benchmarks.md, by hand: LOAD=1 bash bin/dev.sh npx vitest run --project server load. */
 const LOAD = process.env['LOAD'] === '1';
+const PHOTO_BYTES = 300_000;
 const at = (ms: readonly number[], q: number) => Math.round([...ms].sort((a, b) => a - b)[Math.floor(q * (ms.length - 1))] as number);
 
 describe.runIf(LOAD)('under load, the server in a process of its own', () => {
@@ -89,5 +90,42 @@ describe.runIf(LOAD)('under load, the server in a process of its own', () => {
     stop.abort();
     await pool.end();
     server.kill('SIGTERM');
+  });
+
+  it('an archive of that season with a photo of each run, out of one kitchen and into an empty one', { timeout: 600_000 }, async () => {
+    const kitchens = [];
+    for (let k = 0; k < 2; k++) {
+      const databaseUrl = await freshDatabase();
+      const port = await freePort();
+      const server = await launch(databaseUrl, port);
+      kitchens.push({ url: `http://127.0.0.1:${port}`, server, pool: new pg.Pool({ connectionString: databaseUrl, max: 2 }) });
+    }
+    const [from, to] = kitchens as [(typeof kitchens)[number], (typeof kitchens)[number]];
+    await season(
+      { url: from.url, query: async (sql, values) => (await from.pool.query(sql, values)).rows as Record<string, unknown>[] },
+      500,
+      200,
+    );
+    // As large as the page lets a photo become, and of no pattern that could be packed.
+    await from.pool.query(
+      `INSERT INTO "recording" ("id", "runId", "at", "kind", "type", "sizeBytes", "file")
+        SELECT gen_random_uuid(), r."id", now(), 'photo', 'image/jpeg', $1::int, decode(string_agg(md5(random()::text || n), ''), 'hex')
+        FROM "run" r, generate_series(1, $1::int / 16) n GROUP BY r."id"`,
+      [PHOTO_BYTES],
+    );
+    let began = performance.now();
+    const zip = Buffer.from(await (await fetch(`${from.url}/api/archive`)).arrayBuffer());
+    const outS = (performance.now() - began) / 1000;
+    began = performance.now();
+    const taken = await fetch(`${to.url}/api/archive`, { method: 'POST', headers: { 'content-type': 'application/zip' }, body: zip });
+    const inS = (performance.now() - began) / 1000;
+    expect([taken.status, ((await taken.json()) as { files: number }).files]).toEqual([201, 200]);
+    process.stdout.write(
+      `a season's archive, ${Math.round(zip.length / 1e6)} MB: out in ${outS.toFixed(1)} s, in in ${inS.toFixed(1)} s\n`,
+    );
+    for (const { pool, server } of kitchens) {
+      await pool.end();
+      server.kill('SIGTERM');
+    }
   });
 });

@@ -1,5 +1,7 @@
 import { createHash } from 'node:crypto';
-import { strFromU8, strToU8, unzip, zip } from 'fflate';
+import { buffer } from 'node:stream/consumers';
+import { strFromU8, unzip } from 'fflate';
+import { ZipFile } from 'yazl';
 import { Refusal } from '../platform/errors.js';
 
 /** The one version there is; an archive of a later one is of a later release. */
@@ -31,14 +33,13 @@ interface Manifest {
 
 const hashOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 const tablePath = (table: string): string => `tables/${table}.jsonl`;
-const levelOf = (path: string) => (path.startsWith('files/') ? 0 : QUICK_LEVEL);
 const filePath = (id: string): string => `files/${id}`;
 
 /** An archive as a zip file: a manifest with counts and hashes, a file of lines for each table, the files as they are. */
-export function packArchive({ schema, madeAt, rows, files }: Archive): Promise<Uint8Array> {
-  const parts = new Map<string, Uint8Array>([
-    ...[...rows].map(([table, lines]) => [tablePath(table), strToU8(lines.map((l) => `${l}\n`).join(''))] as const),
-    ...[...files].map(([id, bytes]) => [filePath(id), bytes] as const),
+export function packArchive({ schema, madeAt, rows, files }: Archive): Promise<Buffer> {
+  const parts = new Map<string, Buffer>([
+    ...[...rows].map(([table, lines]) => [tablePath(table), Buffer.from(lines.map((l) => `${l}\n`).join(''))] as const),
+    ...[...files].map(([id, bytes]) => [filePath(id), Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)] as const),
   ]);
   const manifest: Manifest = {
     format: ARCHIVE_FORMAT,
@@ -47,13 +48,14 @@ export function packArchive({ schema, madeAt, rows, files }: Archive): Promise<U
     tables: Object.fromEntries([...rows].map(([table, lines]) => [table, lines.length])),
     sha256: Object.fromEntries([...parts].map(([path, bytes]) => [path, hashOf(bytes)])),
   };
-  // Photos and speech are packed already.
-  const all = {
-    [MANIFEST]: strToU8(JSON.stringify(manifest, null, 1)),
-    ...Object.fromEntries([...parts].map(([path, bytes]) => [path, [bytes, { level: levelOf(path) }] as const])),
-  };
-  // In threads of its own: taps at the bench do not wait for it.
-  return new Promise((done, fail) => zip(all, (error, packed) => (error ? fail(error) : done(packed))));
+  const zip = new ZipFile();
+  const mtime = new Date(madeAt);
+  zip.addBuffer(Buffer.from(JSON.stringify(manifest, null, 1)), MANIFEST, { mtime });
+  // Photos and speech are packed already. Tables are packed in threads of the platform: taps at the bench do not wait for it.
+  for (const [path, bytes] of parts)
+    zip.addBuffer(bytes, path, path.startsWith('files/') ? { mtime, compress: false } : { mtime, compressionLevel: QUICK_LEVEL });
+  zip.end();
+  return buffer(zip.outputStream);
 }
 
 const refused = (why: string) => new Refusal(400, 'bad-archive', why);

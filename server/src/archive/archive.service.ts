@@ -121,7 +121,7 @@ export class ArchiveService {
       const isBare = !any;
       for (const piece of piecesOf(lines)) {
         const json = `[${piece.join(',')}]`;
-        const from = `jsonb_populate_recordset(NULL::${q(table)}, $1::jsonb) a`;
+        const from = `json_populate_recordset(NULL::${q(table)}, $1::json) a`;
         const [met]: [{ already: string; clashing: string }] = isBare
           ? [NONE_MET]
           : await m.query(
