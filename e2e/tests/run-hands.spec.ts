@@ -280,6 +280,10 @@ test('left-over icing is used once, taken back, and thrown away', async ({ page,
   await expect(bags.getByText(/like it are left over/)).toHaveCount(0);
   await told;
   expect((await request.delete(`/api/leftovers/${left.id}`)).status()).toBe(404);
+  // A touch too many has a way back.
+  await page.getByRole('button', { name: 'Put it back' }).click();
+  await expect(bags.getByText(/12 g like it are left over/).first()).toBeVisible();
+  expect((await request.delete(`/api/leftovers/${left.id}`)).status()).toBe(204);
   expect(errors).toEqual([]);
 });
 

@@ -13,6 +13,7 @@ import request from 'supertest';
 import { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { dataSourceOptions } from '../src/data-source.js';
+import { TrashService } from '../src/platform/trash.service.js';
 import { drawing, orderInput, type Started, startApp } from './harness.js';
 
 let s: Started;
@@ -252,6 +253,32 @@ describe('the kitchen, its air, and what it teaches', () => {
     expect((await put(`/leftovers/${left.id}/uses`, { ...use, seconds: 20 }).expect(409)).body).toMatchObject({ code: 'leftover-short' });
     expect((await put(`/leftovers/${left.id}/uses`, { ...use, grams: 0 }).expect(200)).body).toMatchObject({ uses: [] });
     await request(s.url).delete(`/api/leftovers/${left.id}`).expect(204);
+  });
+  it('icing left over, touches and weighed steps that were taken away are put back as they were, and go for good after 30 days', async () => {
+    const touch = { state: 'crusted', seconds: 15, depthMm: 2.5, on: 'cookie', tempC: 22, humidityPct: 50, airMPerS: 0.1, notYetMin: null };
+    const lists: readonly [string, string, object][] = [
+      ['/leftovers', 'leftover', { colour: '#3f7f86', seconds: 15, grams: 40, orderId: null }],
+      ['/touches', 'touch', { ...touch, reachedMin: 12 }],
+      ['/thinning-steps', 'thinning_step', { recipe: 'put back', grams: 200, addedG: 4.6, fromS: 40, toS: 15 }],
+    ];
+    for (const [path, table, body] of lists) {
+      const { id } = (await post(path, body).expect(201)).body as { id: string };
+      const before = await get(path);
+      await request(s.url).delete(`/api${path}/${id}`).expect(204);
+      expect(JSON.stringify(await get(path))).not.toContain(id);
+      // Sent twice, the removal or the making changes nothing more.
+      await request(s.url).delete(`/api${path}/${id}`).expect(404);
+      await post(path, { ...body, id }).expect(201);
+      expect(JSON.stringify(await get(path))).not.toContain(id);
+      await post(`${path}/${id}/restore`, {}).expect(204);
+      expect(await get(path)).toEqual(before);
+      await post(`${path}/00000000-0000-4000-8000-000000000000/restore`, {}).expect(404);
+      await request(s.url).delete(`/api${path}/${id}`).expect(204);
+      await s.query(`UPDATE "${table}" SET "deletedAt" = '2026-05-04T00:00Z' WHERE "id" = $1`, [id]);
+      await s.app.get(TrashService).empty();
+      await post(`${path}/${id}/restore`, {}).expect(404);
+    }
+    expect((await put('/leftovers/00000000-0000-4000-8000-000000000000/kept', { frozen: true, kneaded: false })).status).toBe(404);
   });
   it('tips, the usual air and a recipe of one’s own are kept, and reach the plan', async () => {
     const { revision: _, ...kitchen } = (await get('/kitchen')) as KitchenView;

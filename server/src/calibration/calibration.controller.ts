@@ -44,6 +44,11 @@ export class CalibrationController {
   removeStep(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
     return this.calibration.removeStep(id);
   }
+  @Post('thinning-steps/:id/restore')
+  @HttpCode(204)
+  restoreStep(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    return this.calibration.restoreStep(id);
+  }
 
   @Get('bench-touches')
   benchTouches(): Promise<BenchTouchView[]> {
@@ -74,5 +79,10 @@ export class CalibrationController {
   @HttpCode(204)
   removeTouch(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
     return this.calibration.removeTouch(id);
+  }
+  @Post('touches/:id/restore')
+  @HttpCode(204)
+  restoreTouch(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    return this.calibration.restoreTouch(id);
   }
 }

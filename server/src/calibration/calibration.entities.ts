@@ -2,7 +2,7 @@ import type { BenchTouch } from '@kestfog/core/bench';
 import type { VisitPace } from '@kestfog/core/calibration';
 import type { DryingState } from '@kestfog/core/drying';
 import type { RunAccount } from '@kestfog/core/notebook';
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
+import { Column, DeleteDateColumn, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 
 /** A weighed step: so much icing at one count, so much water, counted again. */
 @Entity('thinning_step')
@@ -14,6 +14,8 @@ export class ThinningStepEntity {
   @Column({ type: 'double precision' }) addedG: number;
   @Column({ type: 'double precision' }) fromS: number;
   @Column({ type: 'double precision' }) toS: number;
+  /** taken away; it can be put back while it is here */
+  @DeleteDateColumn({ type: 'timestamptz', select: false }) deletedAt: Date | null;
 }
 
 /** What a finger found, with the icing and the air it was found in. */
@@ -30,6 +32,8 @@ export class TouchEntity {
   @Column({ type: 'double precision' }) airMPerS: number;
   @Column({ type: 'double precision', nullable: true }) notYetMin: number | null;
   @Column({ type: 'double precision', nullable: true }) reachedMin: number | null;
+  /** taken away; it can be put back while it is here */
+  @DeleteDateColumn({ type: 'timestamptz', select: false }) deletedAt: Date | null;
 }
 
 /** What is kept of a run for learning alone. It outlives the run: no key ties the two. */

@@ -47,15 +47,18 @@ export class CalibrationService {
       );
     await once(
       id,
-      (known) => this.steps.existsBy({ id: known }),
+      (known) => this.steps.exists({ where: { id: known }, withDeleted: true }),
       () => this.steps.insert({ ...step, id, at: new Date(this.clock.nowMs()) }),
     );
-    const saved = await this.steps.findOneByOrFail({ id });
+    const saved = await this.steps.findOneOrFail({ where: { id }, withDeleted: true });
     return { ...saved, at: saved.at.toISOString() };
   }
 
   async removeStep(id: string): Promise<void> {
-    if (!(await this.steps.delete({ id })).affected) throw notFound('thinning test');
+    if (!(await this.steps.softDelete({ id, deletedAt: IsNull() })).affected) throw notFound('thinning test');
+  }
+  async restoreStep(id: string): Promise<void> {
+    if (!(await this.steps.restore({ id })).affected) throw notFound('thinning test');
   }
 
   async listTouches(): Promise<TouchView[]> {
@@ -69,15 +72,18 @@ export class CalibrationService {
       throw new Refusal(400, 'touch-order', `"Not yet" at ${touch.notYetMin} min must lie before "had come" at ${touch.reachedMin} min.`);
     await once(
       id,
-      (known) => this.touches.existsBy({ id: known }),
+      (known) => this.touches.exists({ where: { id: known }, withDeleted: true }),
       () => this.touches.insert({ ...touch, id, at: new Date(this.clock.nowMs()) }),
     );
-    const saved = await this.touches.findOneByOrFail({ id });
+    const saved = await this.touches.findOneOrFail({ where: { id }, withDeleted: true });
     return { ...saved, at: saved.at.toISOString() };
   }
 
   async removeTouch(id: string): Promise<void> {
-    if (!(await this.touches.delete({ id })).affected) throw notFound('touch');
+    if (!(await this.touches.softDelete({ id, deletedAt: IsNull() })).affected) throw notFound('touch');
+  }
+  async restoreTouch(id: string): Promise<void> {
+    if (!(await this.touches.restore({ id })).affected) throw notFound('touch');
   }
 
   /** What was found at the bench in runs that are finished, also where their orders are gone; the newest last. */
@@ -129,7 +135,7 @@ export class CalibrationService {
     const [row] = await this.runs.query(`SELECT md5(concat(
       (SELECT string_agg(concat(r."id", r."factsSeq"), ',' ORDER BY r."id") FROM "run" r WHERE r."finished" AND r."deletedAt" IS NULL), ';',
       (SELECT string_agg(concat(l."runId", l."leftOut", l."touches" IS NULL), ',' ORDER BY l."runId") FROM "learned_run" l), ';',
-      (SELECT string_agg(concat(t."id"), ',' ORDER BY t."id") FROM "touch" t))) AS key`);
+      (SELECT string_agg(concat(t."id"), ',' ORDER BY t."id") FROM "touch" t WHERE t."deletedAt" IS NULL))) AS key`);
     return row.key;
   }
 

@@ -19,7 +19,7 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import { Repository } from 'typeorm';
+import { IsNull, Repository } from 'typeorm';
 import { Clock } from '../platform/clock.js';
 import { notFound, Refusal, tellingNow } from '../platform/errors.js';
 import { NamedDto, once } from '../platform/once.js';
@@ -95,10 +95,10 @@ export class IcingController {
   async addLeftover(@Body() { id = randomUUID(), ...body }: LeftoverDto): Promise<LeftoverView> {
     await once(
       id,
-      (known) => this.rests.existsBy({ id: known }),
+      (known) => this.rests.exists({ where: { id: known }, withDeleted: true }),
       () => this.rests.insert({ ...body, id, at: new Date(this.clock.nowMs()) }),
     );
-    return viewOf(await this.rests.findOneByOrFail({ id }));
+    return viewOf(await this.rests.findOneOrFail({ where: { id }, withDeleted: true }));
   }
   /** Puts some of it into a bag of an order, or takes that back with 0 g; never more than there is. */
   @Put('leftovers/:id/uses')
@@ -118,13 +118,21 @@ export class IcingController {
   /** How it is kept: cold or frozen, and whether it was just kneaded or stirred again. */
   @Put('leftovers/:id/kept')
   async keepLeftover(@Param('id', ParseUUIDPipe) id: string, @Body() { frozen, kneaded }: LeftoverKeptDto): Promise<LeftoverView> {
-    const found = await this.rests.update({ id }, { frozen, ...(kneaded ? { kneadedAt: new Date(this.clock.nowMs()) } : {}) });
+    const found = await this.rests.update(
+      { id, deletedAt: IsNull() },
+      { frozen, ...(kneaded ? { kneadedAt: new Date(this.clock.nowMs()) } : {}) },
+    );
     if (!found.affected) throw notFound('leftover');
     return viewOf(await this.rests.findOneByOrFail({ id }));
   }
   @Delete('leftovers/:id')
   @HttpCode(204)
   async removeLeftover(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
-    if (!(await this.rests.delete({ id })).affected) throw notFound('leftover');
+    if (!(await this.rests.softDelete({ id, deletedAt: IsNull() })).affected) throw notFound('leftover');
+  }
+  @Post('leftovers/:id/restore')
+  @HttpCode(204)
+  async restoreLeftover(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    if (!(await this.rests.restore({ id })).affected) throw notFound('leftover');
   }
 }

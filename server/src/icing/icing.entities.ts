@@ -1,5 +1,5 @@
 import type { ColourMix, LeftoverUse } from '@kestfog/core/wire';
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
+import { Column, DeleteDateColumn, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 
 /** How a colour was mixed into a recipe, whatever order it was for. */
 @Entity('colour_mix')
@@ -28,4 +28,6 @@ export class LeftoverEntity {
   @Column({ type: 'boolean', default: false }) frozen: boolean;
   /** when it was last kneaded or stirred again */
   @Column({ type: 'timestamptz', nullable: true }) kneadedAt: Date | null;
+  /** thrown away; it can be put back while it is here */
+  @DeleteDateColumn({ type: 'timestamptz', select: false }) deletedAt: Date | null;
 }

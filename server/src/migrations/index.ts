@@ -21,6 +21,7 @@ import { LessonSchool1796601600000 } from './1796601600000-lesson-school.js';
 import { Recordings1796688000000 } from './1796688000000-recordings.js';
 import { RunRecipe1796774400000 } from './1796774400000-run-recipe.js';
 import { Devices1796860800000 } from './1796860800000-devices.js';
+import { PutBack1796947200000 } from './1796947200000-put-back.js';
 
 /** In order; each runs once, in a transaction of its own. */
 export const migrations: (new () => MigrationInterface)[] = [
@@ -46,4 +47,5 @@ export const migrations: (new () => MigrationInterface)[] = [
   Recordings1796688000000,
   RunRecipe1796774400000,
   Devices1796860800000,
+  PutBack1796947200000,
 ];

@@ -65,7 +65,7 @@ export class NotebookService {
     await this.facts.upToDate();
     const [found]: Omit<NotebookRunView, 'lessons' | 'recordings' | 'corrections'>[] = await this.lessons.query(
       `SELECT n."runId", n."orderName", n."orderId", n."leftOut", n."simulated", n."account"->'summary' AS "summary", n."account",
-          (SELECT coalesce(sum(f."grams"), 0) FROM "leftover" f WHERE f."orderId" = n."orderId") AS "putByG" ${RUNS} WHERE n."runId" = $1`,
+          (SELECT coalesce(sum(f."grams"), 0) FROM "leftover" f WHERE f."orderId" = n."orderId" AND f."deletedAt" IS NULL) AS "putByG" ${RUNS} WHERE n."runId" = $1`,
       [runId],
     );
     if (!found) throw notFound('finished run');

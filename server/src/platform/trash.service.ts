@@ -33,7 +33,8 @@ export class TrashService implements OnModuleInit, OnModuleDestroy {
     const before = new Date(this.clock.nowMs() - TRASH_DAYS * DAY_MS);
     const orders: { id: string }[] = await this.db.query('SELECT "id" FROM "order" WHERE "deletedAt" < $1', [before]);
     for (const { id } of orders) await this.orders.removeForGood(id);
-    for (const table of ['run', 'school']) await this.db.query(`DELETE FROM "${table}" WHERE "deletedAt" < $1`, [before]);
+    for (const table of ['run', 'school', 'leftover', 'touch', 'thinning_step'])
+      await this.db.query(`DELETE FROM "${table}" WHERE "deletedAt" < $1`, [before]);
     // What an order in the trash still uses goes with that.
     await this.db.query(
       'DELETE FROM "design" d WHERE d."deletedAt" < $1 AND NOT EXISTS (SELECT 1 FROM "order_design" od WHERE od."designId" = d."id")',

@@ -348,6 +348,10 @@ function useKept<New extends object, View extends { readonly id: string; readonl
           soAlready: GONE_ALREADY,
         }),
     }),
+    restore: useMutation({
+      mutationFn: (id: string) =>
+        typed<void>({ what: `the putting back of ${what}`, place: PLACE_OF_ICING, method: 'POST', path: `/${path}/${id}/restore` }),
+    }),
   };
 }
 /** Icing is a page of each order, and these belong to none. */

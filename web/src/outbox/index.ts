@@ -147,9 +147,13 @@ export const waitingToBeMade = <T>(entries: readonly Entry[], path: string): (T 
   entries
     .filter((e) => waits(e) && e.request.method === 'POST' && e.request.path === path)
     .map((e) => ({ ...(e.request.body as T), at: new Date(typedAtMs(e)).toISOString() }));
-/** Whether what is at an address waits to be deleted. */
+/** Whether what is at an address waits to be deleted, and not to be put back after that. */
 export const waitsToGo = (entries: readonly Entry[], path: string): boolean =>
-  entries.some((e) => waits(e) && e.request.method === 'DELETE' && e.request.path === path);
+  entries.findLast(
+    (e) =>
+      waits(e) &&
+      ((e.request.method === 'DELETE' && e.request.path === path) || (e.request.method === 'POST' && e.request.path === `${path}/restore`)),
+  )?.request.method === 'DELETE';
 export const typedAtMs = (e: Entry): number => Number(e.order.slice(0, 15));
 
 /**

@@ -15,3 +15,17 @@ export function usePutBack(kind: Trashed): (of: Named, more?: string) => void {
         ),
     });
 }
+
+interface TakenAway {
+  readonly remove: { readonly mutateAsync: (id: string) => Promise<unknown> };
+  readonly restore: { readonly mutateAsync: (id: string) => Promise<unknown> };
+}
+/** Takes a line of a list away, says so, and offers the way back. What the server refuses is said where the list is. */
+export function takeAway({ remove, restore }: TakenAway, id: string, done: string): void {
+  const sayWhy = (e: Error) => say(e.message);
+  const putBack = () => void restore.mutateAsync(id).then(() => say('It is back.'), sayWhy);
+  void remove.mutateAsync(id).then(
+    () => say(done, { label: 'Put it back', act: putBack }),
+    () => undefined,
+  );
+}

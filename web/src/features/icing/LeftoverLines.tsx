@@ -1,8 +1,10 @@
 import type { OrderBag } from '@kestfog/core/planning';
 import type { LeftoverView } from '@kestfog/core/wire';
 import { useLeftovers } from '../../api/queries.js';
+import { useServerNowMs } from '../../api/use-server-now.js';
 import { useUnits } from '../../app/units.js';
 import { grams } from '../../text/amounts.js';
+import { takeAway } from '../../ui/use-put-back.js';
 import { ageText, beforeUse, freeG, leftoversFor, stillToMixG, useOf } from './leftovers.js';
 
 /** Left-over icing for one bag: used once, taken back, or thrown away. */
@@ -16,7 +18,9 @@ export function LeftoverLines({
   readonly orderId: string;
 }) {
   const [units] = useUnits();
-  const { use, remove } = useLeftovers();
+  const nowMs = useServerNowMs() ?? Date.now();
+  const lists = useLeftovers();
+  const { use, remove } = lists;
   const used = leftovers.filter((l) => useOf(l, bag, orderId));
   const offered = leftoversFor(bag, leftovers, orderId);
   const wantedG = stillToMixG(bag, leftovers, orderId);
@@ -42,8 +46,8 @@ export function LeftoverLines({
         return (
           <p key={l.id} className="text-base border-l-4 border-base-content/40 pl-3 my-1 flex flex-wrap items-center gap-x-3">
             <span>
-              {grams(freeG(l), units)} like it are left over, {ageText(l, Date.now())}. Icing with egg white keeps only covered and cold;
-              local food codes decide how long. {beforeUse(l)}
+              {grams(freeG(l), units)} like it are left over, {ageText(l, nowMs)}. Icing with egg white keeps only covered and cold; local
+              food codes decide how long. {beforeUse(l)}
             </span>
             {takeG >= 1 && (
               <button
@@ -55,7 +59,12 @@ export function LeftoverLines({
                 use {grams(takeG, units)}
               </button>
             )}
-            <button type="button" className="btn btn-sm" disabled={remove.isPending} onClick={() => remove.mutate(l.id)}>
+            <button
+              type="button"
+              className="btn btn-sm"
+              disabled={remove.isPending}
+              onClick={() => takeAway(lists, l.id, 'The icing is thrown away.')}
+            >
               it was thrown away
             </button>
           </p>

@@ -8,6 +8,7 @@ import { useUnits } from '../../app/units.js';
 import { millimetres, temperature } from '../../text/amounts.js';
 import { dayDate } from '../../text/time.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { takeAway } from '../../ui/use-put-back.js';
 import { type Question, shownStates } from './curves.js';
 
 interface Props {
@@ -164,7 +165,12 @@ export function Touches({ question, air, factors }: Props) {
                 {t.notYetMin !== null && t.reachedMin !== null && ', '}
                 {t.reachedMin !== null && `come at ${t.reachedMin} min`} ({counting.text(t.seconds)}, {millimetres(t.depthMm, units)},{' '}
                 {temperature(t.tempC, units)}, {t.humidityPct} %)
-                <button type="button" className="link" disabled={touches.remove.isPending} onClick={() => touches.remove.mutate(t.id)}>
+                <button
+                  type="button"
+                  className="link"
+                  disabled={touches.remove.isPending}
+                  onClick={() => takeAway(touches, t.id, 'What was found is taken back.')}
+                >
                   take it back
                 </button>
               </li>

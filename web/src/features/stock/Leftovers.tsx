@@ -1,15 +1,19 @@
 import { useLeftovers } from '../../api/queries.js';
+import { useServerNowMs } from '../../api/use-server-now.js';
 import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
 import { grams } from '../../text/amounts.js';
 import { ColourName } from '../../ui/ColourName.js';
+import { takeAway } from '../../ui/use-put-back.js';
 import { ageText, beforeUse, freeG } from '../icing/leftovers.js';
 
 /** Icing that was put by: how old, how it is kept, and thrown away. An order that can use some of it offers it at its bags. */
 export function Leftovers() {
   const [units] = useUnits();
   const counting = useCounting();
-  const { list, keep, remove } = useLeftovers();
+  const nowMs = useServerNowMs() ?? Date.now();
+  const leftovers = useLeftovers();
+  const { list, keep, remove } = leftovers;
   const there = (list.data ?? []).filter((l) => freeG(l) >= 1);
   const failure = list.error ?? keep.error ?? remove.error;
   return (
@@ -24,7 +28,7 @@ export function Leftovers() {
             {there.map((l) => (
               <li key={l.id} className="py-2 grid gap-1">
                 <span className="text-lg">
-                  <ColourName colour={l.colour} />, {counting.text(l.seconds)}: <b>{grams(freeG(l), units)}</b>, {ageText(l, Date.now())}
+                  <ColourName colour={l.colour} />, {counting.text(l.seconds)}: <b>{grams(freeG(l), units)}</b>, {ageText(l, nowMs)}
                 </span>
                 <span className="text-base opacity-85">{beforeUse(l)}</span>
                 <span className="flex flex-wrap gap-2">
@@ -44,7 +48,12 @@ export function Leftovers() {
                   >
                     kneaded just now
                   </button>
-                  <button type="button" className="btn btn-sm" disabled={remove.isPending} onClick={() => remove.mutate(l.id)}>
+                  <button
+                    type="button"
+                    className="btn btn-sm"
+                    disabled={remove.isPending}
+                    onClick={() => takeAway(leftovers, l.id, 'The icing is thrown away.')}
+                  >
                     thrown away
                   </button>
                 </span>
