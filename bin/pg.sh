@@ -70,6 +70,8 @@ pg_start() {
     pg_as rm -f "$PG_CLUSTER/postmaster.pid"
     for try in 1 2 3 4 5; do
       port=$(free_port "$port") || die "no free port for the database."
+      [ -z "${PG_ONLY:-}" ] || [ "$port" = "$PG_ONLY" ] ||
+        die "port $PG_ONLY, where the database was, is taken by another program: it comes back once that is gone."
       pg_as "$PG_BIN/pg_ctl" -D "$PG_CLUSTER" -l "$PG_HOME/server.log" -o "-p $port" -w -t 60 start >/dev/null && break
       port=$((port + 1))
       [ "$try" != 5 ] || die "the database did not start: see $PG_HOME/server.log."
@@ -80,11 +82,21 @@ pg_start() {
   export DATABASE_URL
 }
 
+pg_again() { # starts it again for those who know it by its port: there, or not at all
+  (PG_ONLY=$PG_PORT pg_start)
+}
+
 pg_watch() { # starts the database again, on its own port, should it ever end by itself
+  local told=
   while sleep 1; do
-    pg_alive && continue
-    say "the database has ended: starting it again"
-    (pg_start) || true
+    if pg_alive; then
+      told=
+    elif [ -z "$told" ]; then
+      say "the database has ended: starting it again"
+      pg_again || told=yes
+    else
+      pg_again 2>/dev/null || true
+    fi
   done
 }
 

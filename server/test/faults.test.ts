@@ -1,6 +1,7 @@
 import { execFile, spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
+import { createServer } from 'node:net';
 import { createInterface } from 'node:readline';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
@@ -53,7 +54,7 @@ describe('server and database killed at any moment', () => {
               if (target === 'database') {
                 // The postmaster alone: its children find out by themselves, as after an out-of-memory kill.
                 await pg('pg_find; kill -9 "$(pg_pid_line 1)"');
-                await pg('pg_start', pgPort);
+                await pg('pg_again', pgPort);
               } else {
                 const gone = once(server, 'exit');
                 server.kill('SIGKILL');
@@ -85,6 +86,27 @@ describe('server and database killed at any moment', () => {
     const end = once(server, 'exit');
     server.kill('SIGTERM');
     await end;
+  });
+});
+
+describe('a database that ended, and another program on its port', () => {
+  it('waits for its own port, where the server looks for it, and comes back there', { timeout: 120_000 }, async () => {
+    const data = `${DATA}-port`;
+    const env = { KESTFOG_DATA: data, PG_PORT: '54380' };
+    const on = (script: string) =>
+      sh('bash', ['-c', `set -euo pipefail; . bin/lib.sh; . bin/pg.sh; ${script}`], { cwd: ROOT, env: { ...process.env, ...env } });
+    await on('pg_start');
+    const port = Number((await on('pg_pid_line 4')).stdout.trim());
+    env.PG_PORT = String(port);
+    await on('pg_find; pg_stop');
+    const other = createServer().listen(port, '127.0.0.1');
+    await once(other, 'listening');
+    await expect(on('pg_again')).rejects.toThrow(`port ${port}, where the database was, is taken by another program`);
+    other.close();
+    await once(other, 'close');
+    await on('pg_again');
+    expect(Number((await on('pg_pid_line 4')).stdout.trim())).toBe(port);
+    await on('pg_find; pg_stop; rm -rf "$KESTFOG_DATA"');
   });
 });
 

@@ -60,7 +60,7 @@ export async function kill(child: ChildProcess): Promise<void> {
 }
 
 /** Sends one event as a device does: the same one again until it is acknowledged. Returns how often it had to. */
-export async function sendUntilTaken(url: string, runId: string, e: object, giveUpMs = 20_000): Promise<number> {
+export async function sendUntilTaken(url: string, runId: string, e: object, giveUpMs = 60_000): Promise<number> {
   const until = Date.now() + giveUpMs;
   for (let tries = 1; ; tries++) {
     try {
@@ -71,9 +71,11 @@ export async function sendUntilTaken(url: string, runId: string, e: object, give
         signal: AbortSignal.timeout(3000),
       });
       if (r.ok) return tries;
-      if (r.status < 500) throw new Error(`refused: ${await r.text()}`);
+      const why = `${r.status} ${await r.text()}`;
+      if (r.status < 500) throw new Error(`refused: ${why}`);
+      if (Date.now() > until) throw new Error(`given up: ${why}`);
     } catch (error) {
-      if ((error as Error).message.startsWith('refused') || Date.now() > until) throw error;
+      if (/^(refused|given up)/.test((error as Error).message) || Date.now() > until) throw error;
     }
     await new Promise((done) => setTimeout(done, 100));
   }
