@@ -13,7 +13,12 @@ export default defineConfig({
   expect: { timeout: 10_000 },
   reporter: [['list']],
   projects: [
-    { name: 'journeys', testDir: 'tests' },
+    {
+      name: 'journeys',
+      testDir: 'tests',
+      // Each is a new browser, which would fetch the whole page once more to keep it: only those that go without the network do.
+      use: { serviceWorkers: 'block' },
+    },
     { name: 'pictures', testDir: 'pictures' },
     { name: 'speed', testDir: 'speed' },
   ],

@@ -2,6 +2,8 @@ import type { DesignSummary, DesignView, KitchenView, OrderSummary, OrderView, P
 import { expect, type Page as Tab, test } from '@playwright/test';
 import { benchReady, deadTime, forwardOf, makeOrder, run, violationsOf, watchForErrors } from './support.js';
 
+test.use({ serviceWorkers: 'allow' });
+
 /** Addresses whose last answer this browser keeps. */
 const keptAnswers = (page: Tab): Promise<string[]> =>
   page.evaluate(

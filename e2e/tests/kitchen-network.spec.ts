@@ -8,6 +8,8 @@ import { CHROMIUM } from './chromium.js';
 import { ownServer } from './own-server.js';
 import { orderBody, violationsOf } from './support.js';
 
+test.use({ serviceWorkers: 'allow' });
+
 const PORT = 3961;
 const NAME = 'kestfog.test';
 

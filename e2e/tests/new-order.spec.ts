@@ -74,7 +74,7 @@ test('every place opens by its address, with its name in the tab; one that canno
     expect(errors).toEqual([]);
     await context.close();
   }
-  const context = await browser.newContext({ serviceWorkers: 'block' });
+  const context = await browser.newContext();
   const page = await context.newPage();
   await page.goto('/orders');
   await expect(page.getByRole('heading', { level: 1, name: 'Orders' })).toBeVisible();

@@ -1,6 +1,8 @@
 import { expect, test } from '@playwright/test';
 import { advance, benchReady, deadTime, forwardOf, makeOrder, untilReady, violationsOf, watchForErrors } from './support.js';
 
+test.use({ serviceWorkers: 'allow' });
+
 /** One red pixel, PNG. */
 const DOT = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg==', 'base64');
 

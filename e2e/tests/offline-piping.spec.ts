@@ -3,6 +3,8 @@ import { expect, test } from '@playwright/test';
 import { counted } from './hand.js';
 import { watchForErrors } from './support.js';
 
+test.use({ serviceWorkers: 'allow' });
+
 test('split, mirrored, woven, undone fifty times and done again without a network; after a reload all of it is there', async ({
   page,
   context,

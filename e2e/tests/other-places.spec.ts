@@ -3,6 +3,8 @@ import type { OrderView, RunListItem, RunView, SchoolView } from '@kestfog/core/
 import { type APIRequestContext, expect, type Page, test } from '@playwright/test';
 import { advance, benchReady, makeOrder, nowMs, violationsOf, watchForErrors } from './support.js';
 
+test.use({ serviceWorkers: 'allow' });
+
 /** Begun, and worked up to the first step that waits for icing to dry; the clock stands where that wait has passed. */
 async function untilATrayIsReady(request: APIRequestContext, name: string): Promise<RunView> {
   const begun = await benchReady(request, name, { Mackerel: 4 });

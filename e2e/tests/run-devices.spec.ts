@@ -1,6 +1,8 @@
 import { expect, type Page, test } from '@playwright/test';
 import { advance, benchReady, deadTime, forwardOf, nowMs, run, watchForErrors } from './support.js';
 
+test.use({ serviceWorkers: 'allow' });
+
 const done = (page: Page, n: number, of: number) => expect(page.getByText(`${n} of ${of} done`)).toBeVisible();
 const loadFailures = (errors: readonly string[]) => errors.filter((e) => !/ERR_INTERNET_DISCONNECTED|net::/.test(e));
 
