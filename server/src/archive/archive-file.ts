@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { buffer } from 'node:stream/consumers';
-import { strFromU8, unzip } from 'fflate';
+import { fromBufferPromise } from 'yauzl';
 import { ZipFile } from 'yazl';
 import { Refusal } from '../platform/errors.js';
 
@@ -62,48 +62,49 @@ const refused = (why: string) => new Refusal(400, 'bad-archive', why);
 
 /** The archive in a zip file. Rejects with a {@link Refusal} that says what is wrong with it. */
 export async function unpackArchive(zipFile: Uint8Array): Promise<Archive> {
-  let unpacked = 0;
-  const parts = await new Promise<Record<string, Uint8Array>>((done, fail) => {
-    unzip(
-      zipFile,
-      {
-        filter: (f) => {
-          unpacked += f.originalSize;
-          if (unpacked > UNPACKED_MOST_BYTES) throw refused('Unpacked, this archive is far larger than any kitchen.');
-          return true;
-        },
-      },
-      (error, found) => (error ? fail(error) : done(found)),
-    );
-  }).catch((error: unknown) => {
+  const parts = await partsOf(zipFile).catch((error: unknown) => {
     throw error instanceof Refusal ? error : refused('This is no archive of Kestfog: it is not a zip file, or it is damaged.');
   });
-  const manifest = manifestIn(parts[MANIFEST]);
-  for (const path of Object.keys(parts))
-    if (path !== MANIFEST && !(path in manifest.sha256)) throw refused(`"${path}" is not in the archive's manifest.`);
+  const manifest = manifestIn(parts.get(MANIFEST));
+  for (const path of parts.keys())
+    if (path !== MANIFEST && !Object.hasOwn(manifest.sha256, path)) throw refused(`"${path}" is not in the archive's manifest.`);
   for (const [path, hash] of Object.entries(manifest.sha256)) {
-    const bytes = parts[path];
+    const bytes = parts.get(path);
     if (!bytes) throw refused(`"${path}" is missing in the archive: it was not saved whole.`);
     if (hashOf(bytes) !== hash) throw refused(`"${path}" in the archive is not as it was saved.`);
   }
   const rows = new Map<string, readonly string[]>();
   for (const [table, count] of Object.entries(manifest.tables)) {
-    const lines = strFromU8(parts[tablePath(table)] ?? new Uint8Array())
+    const lines = (parts.get(tablePath(table)) ?? Buffer.alloc(0))
+      .toString('utf8')
       .split('\n')
       .filter((l) => l !== '');
     if (lines.length !== count) throw refused(`The archive says ${count} rows of ${table} and has ${lines.length}.`);
     rows.set(table, lines);
   }
   const files = new Map(
-    Object.entries(parts).flatMap(([path, bytes]) => (path.startsWith('files/') ? [[path.slice('files/'.length), bytes] as const] : [])),
+    [...parts].flatMap(([path, bytes]) => (path.startsWith('files/') ? [[path.slice('files/'.length), bytes] as const] : [])),
   );
   return { schema: manifest.schema, madeAt: manifest.madeAt, rows, files };
 }
 
-function manifestIn(bytes: Uint8Array | undefined): Manifest {
+/** The files in a zip file; a file that unpacks to more than it says is damaged, and so is the whole. */
+async function partsOf(zipFile: Uint8Array): Promise<Map<string, Buffer>> {
+  const zip = await fromBufferPromise(Buffer.from(zipFile.buffer, zipFile.byteOffset, zipFile.byteLength), { lazyEntries: true });
+  const parts = new Map<string, Buffer>();
+  let unpacked = 0;
+  for await (const entry of zip.eachEntry()) {
+    unpacked += entry.uncompressedSize;
+    if (unpacked > UNPACKED_MOST_BYTES) throw refused('Unpacked, this archive is far larger than any kitchen.');
+    parts.set(entry.fileName, await buffer(await zip.openReadStreamPromise(entry)));
+  }
+  return parts;
+}
+
+function manifestIn(bytes: Buffer | undefined): Manifest {
   let manifest: Partial<Manifest> | null = null;
   try {
-    manifest = JSON.parse(strFromU8(bytes ?? new Uint8Array())) as Partial<Manifest> | null;
+    manifest = JSON.parse((bytes ?? Buffer.alloc(0)).toString('utf8')) as Partial<Manifest> | null;
   } catch {
     throw refused('This is no archive of Kestfog: it has no manifest.');
   }

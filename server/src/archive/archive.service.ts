@@ -43,7 +43,7 @@ interface Clash {
   readonly name: string;
 }
 /** Rows go to the database in pieces of so many letters. */
-const PIECE_LETTERS = 4_000_000;
+const PIECE_LETTERS = 1_000_000;
 const CLASHES_SHOWN = 20;
 const NONE_MET = { already: '0', clashing: '0' } as const;
 const q = (name: string): string => `"${name.replaceAll('"', '""')}"`;
@@ -121,7 +121,7 @@ export class ArchiveService {
       const isBare = !any;
       for (const piece of piecesOf(lines)) {
         const json = `[${piece.join(',')}]`;
-        const from = `json_populate_recordset(NULL::${q(table)}, $1::json) a`;
+        const from = `jsonb_populate_recordset(NULL::${q(table)}, $1::jsonb) a`;
         const [met]: [{ already: string; clashing: string }] = isBare
           ? [NONE_MET]
           : await m.query(
