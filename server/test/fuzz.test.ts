@@ -262,6 +262,7 @@ describe(`requests that were spoilt on the way (seed ${SEED})`, () => {
       ...['/colour-mixes', '/leftovers', '/designs/choices', '/stock', '/notebook/across', '/lessons'].map(
         (path) => ['GET', path] as const,
       ),
+      ...['/leftovers', '/touches', '/thinning-steps'].map((path) => ['POST', `${path}/ID/restore`] as const),
       ['POST', '/calendar/renew'],
       ['GET', '/nothing/ID'],
     ];

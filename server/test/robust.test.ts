@@ -16,7 +16,7 @@ import type { CallHandler, ExecutionContext } from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
 import pg from 'pg';
 import { lastValueFrom, Subject } from 'rxjs';
-import { DataSource, QueryRunnerAlreadyReleasedError } from 'typeorm';
+import { DataSource, QueryRunnerAlreadyReleasedError, QueryRunnerProviderAlreadyReleasedError } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { DemoService } from '../src/demo/demo.service.js';
 import { Clock, type SimulatedClock } from '../src/platform/clock.js';
@@ -83,6 +83,7 @@ describe('a database that is not there', () => {
   it('is told from faults of ours, also where it throws somebody off in the middle of a transaction', () => {
     for (const away of [
       new QueryRunnerAlreadyReleasedError(),
+      new QueryRunnerProviderAlreadyReleasedError(),
       Object.assign(new Error('connect'), { code: 'ECONNREFUSED' }),
       Object.assign(new Error('No space left on device'), { code: '53100' }),
       { driverError: Object.assign(new Error('terminating connection'), { code: '57P01' }) },

@@ -4,6 +4,7 @@ import { refusalText } from '@kestfog/core/wording';
 import { type ArgumentsHost, Catch, type ExceptionFilter, HttpException, Logger } from '@nestjs/common';
 import type { ValidationError } from 'class-validator';
 import type { Response } from 'express';
+import { QueryRunnerAlreadyReleasedError, QueryRunnerProviderAlreadyReleasedError } from 'typeorm';
 
 /** Nothing that is sent here nests deeper than a design's document, by far. */
 export const MOST_DEEP = 64;
@@ -99,8 +100,10 @@ export function isDatabaseAway(error: unknown): boolean {
   if (!(driver instanceof Error)) return false;
   const { code } = driver as { code?: unknown };
   if (typeof code === 'string') return AWAY.test(code) || NETWORK.has(code);
+  // Thrown off in the middle of a transaction: by whom it is noticed depends on the moment.
+  if (driver instanceof QueryRunnerAlreadyReleasedError || driver instanceof QueryRunnerProviderAlreadyReleasedError) return true;
   // The driver's own complaints have no code.
-  return /timeout exceeded when trying to connect|Connection terminated|Query read timeout|not queryable|connection error|Query runner already released|Connection is not established|Driver not Connected/i.test(
+  return /timeout exceeded when trying to connect|Connection terminated|Query read timeout|not queryable|connection error|Connection is not established|Driver not Connected/i.test(
     driver.message,
   );
 }
