@@ -65,7 +65,7 @@ export default defineConfig({
             { name: 'reading', test: /node_modules\/(css-tree|source-map-js|saxes|xmlchars|svgpath|points-on-curve)\// },
             { name: 'shapes', test: /node_modules\/(clipper2-ts|polylabel|tinyqueue)\/|core\/src\/geometry\/clip\.ts/ },
             // Only Kitchen suggests what to type.
-            { name: 'suggesting', test: /node_modules\/(@base-ui\/react\/(autocomplete|combobox)|@floating-ui\/(dom|core|react-dom))\//, priority: 1 },
+            { name: 'suggesting', test: /node_modules\/@base-ui\/react\/(autocomplete|combobox)\//, priority: 1 },
             { name: 'primitives', test: /node_modules\/(@base-ui|@floating-ui|use-sync-external-store)\/|src\/ui\/Sheet\.tsx/ },
             { name: 'checking', test: /node_modules\/zod\// },
             // With them what of ours leans on nothing else but them: left elsewhere they would draw it into every place.
