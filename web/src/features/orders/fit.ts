@@ -24,7 +24,8 @@ export function inputFromFile(order: OrderView, file: OrderFile): OrderChange {
     air: file.air,
     fan: file.fan,
     dehydrator: file.dehydrator,
-    decorators: file.decorators,
+    // What was learned of them besides is put in anew by whoever plans.
+    decorators: file.decorators.map(({ id, pace }) => ({ id, pace })),
     margin: file.margin,
     pins: file.pins.map(
       (p): PinInput =>

@@ -168,6 +168,9 @@ describe('sharing and fitting', () => {
       margin: 'bold',
       pins: [{ kind: 'away', from: '2026-06-05T14:00:00.000Z', to: '2026-06-05T14:30:00.000Z', label: 'lunch', who: null }],
     });
+    // What was learned of the hands is the kitchen's, and no field of an order: the server refuses it.
+    const learned = { ...file, decorators: [{ id: 'me', pace: 0.9, takes: { flood: 0.5 } }] };
+    expect(inputFromFile(order, learned).decorators).toEqual([{ id: 'me', pace: 0.9 }]);
     expect(isOwnChange(order, file)).toBe(true);
     const guest = {
       ...order,
