@@ -8,14 +8,14 @@ export default defineConfig({
   outputDir: '../node_modules/.cache/playwright',
   workers: 1,
   timeout: 90_000,
-  // A journey that fails is tried once more; one that passes only then is named, with what went wrong, at the end of `npm test`.
-  retries: 1,
   expect: { timeout: 10_000 },
   reporter: [['list']],
   projects: [
     {
       name: 'journeys',
       testDir: 'tests',
+      // One that fails is tried once more; if it passes only then it is named, with what went wrong, at the end of `npm test`.
+      retries: 1,
       // Each is a new browser, which would fetch the whole page once more to keep it: only those that go without the network do.
       use: { serviceWorkers: 'block' },
     },

@@ -1,4 +1,5 @@
 import { useSyncExternalStore } from 'react';
+import { usersLocale } from './users-locale.js';
 
 /** A clock of twelve or of twenty-four hours: what this device's language has, until it is said otherwise on it. */
 export type ClockHours = 12 | 24;
@@ -29,7 +30,7 @@ export const useClockHours = (): ClockHours =>
   }, hoursOfClock);
 
 /** The day a week begins with, Monday 0 to Sunday 6, by the language of the browser (Unicode CLDR); Monday where it does not say. */
-export function firstDayOfWeek(language: string = navigator.language): number {
-  const locale = new Intl.Locale(language) as Intl.Locale & { getWeekInfo?: () => { firstDay: number }; weekInfo?: { firstDay: number } };
+export function firstDayOfWeek(language?: string): number {
+  const locale = usersLocale(language) as Intl.Locale & { getWeekInfo?: () => { firstDay: number }; weekInfo?: { firstDay: number } };
   return ((locale.getWeekInfo?.() ?? locale.weekInfo)?.firstDay ?? 1) - 1;
 }

@@ -59,6 +59,19 @@ describe('what waits on this device', () => {
     expect([...database.rows.keys()]).toEqual([]);
   });
 
+  it('does not come back where it is let go while what could not be kept is written again', async () => {
+    const shelf = deviceShelf();
+    database.fails.add('write');
+    await shelf.put(entry('a'));
+    await shelf.put(entry('b'));
+    database.fails.clear();
+    const reading = shelf.all();
+    await shelf.remove('b');
+    await reading;
+    expect(await idsOf(shelf)).toEqual(['a']);
+    expect([...database.rows.keys()]).toEqual(['a']);
+  });
+
   it('of other tabs is read anew', async () => {
     const [one, two] = [deviceShelf(), deviceShelf()];
     await one.put(entry('a'));

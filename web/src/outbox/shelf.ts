@@ -10,7 +10,7 @@ export function deviceShelf(): Shelf {
   /** the rows, as far as this tab knows */
   let known = new Map<string, Entry>();
   /** what the database does not have yet: an entry, or null for one that is let go */
-  const owed = new Map<string, { readonly entry: Entry | null }>();
+  const owed = new Map<string, { readonly entry: Entry | null; failed: boolean }>();
   let changes = 0;
   let store: ReturnType<typeof createStore> | undefined;
   const asked = async <T>(work: (s: ReturnType<typeof createStore>) => Promise<T>): Promise<{ readonly answer: T } | null> => {
@@ -30,14 +30,16 @@ export function deviceShelf(): Shelf {
   const write = async (id: string, entry: Entry | null): Promise<void> => {
     changes += 1;
     // Owed until the database has it: of two writes that overlap, the later one counts.
-    const own = { entry };
+    const own = { entry, failed: false };
     owed.set(id, own);
     note(id, entry);
-    if ((await asked((s) => (entry ? set(id, entry, s) : del(id, s)))) && owed.get(id) === own) owed.delete(id);
+    if (!(await asked((s) => (entry ? set(id, entry, s) : del(id, s))))) own.failed = true;
+    else if (owed.get(id) === own) owed.delete(id);
   };
   return {
     async all() {
-      for (const [id, { entry }] of [...owed]) await write(id, entry);
+      // Only what failed, and only while nothing was said of it since: what was let go meanwhile must not come back.
+      for (const [id, own] of [...owed]) if (own.failed && owed.get(id) === own) await write(id, own.entry);
       let before: number;
       do {
         before = changes;

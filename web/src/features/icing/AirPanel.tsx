@@ -1,4 +1,3 @@
-import { setUpSpeedMPerS } from '@kestfog/core/drying';
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@kestfog/core/units';
 import { type ClimateScenario, climateScenarios, type OrderView } from '@kestfog/core/wire';
 import { useState } from 'react';
@@ -9,6 +8,7 @@ import { useUnits } from '../../app/units.js';
 import { speed, temperature } from '../../text/amounts.js';
 import { Choice } from '../../ui/Choice.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { orderFanMPerS } from '../orders/order-draft.js';
 
 const SCENARIO: Readonly<Record<ClimateScenario, string>> = { steady: 'steady', 'rainy-evening': 'rainy evening', 'oven-on': 'oven on' };
 
@@ -35,7 +35,7 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
   const toC = (v: number) => (us ? celsiusFromFahrenheit(v) : v);
   const tenth = (x: number) => Math.round(x * 10) / 10;
 
-  const fanMPerS = setUpSpeedMPerS(kitchen.fan);
+  const fanMPerS = orderFanMPerS(kitchen);
   const fanOfOrder = order.fan && Math.abs(order.fan.airMPerS - fanMPerS) > 0.05;
   return (
     <section aria-label="Air">
@@ -106,7 +106,7 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
           type="button"
           className="btn mt-2"
           disabled={saving}
-          onClick={() => onAir(order.air, { places: order.fan?.places ?? 1, airMPerS: tenth(fanMPerS) })}
+          onClick={() => onAir(order.air, { places: order.fan?.places ?? 1, airMPerS: fanMPerS })}
         >
           Plan with this fan (the order counts on {speed(order.fan.airMPerS, units)})
         </button>

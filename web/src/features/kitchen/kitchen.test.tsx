@@ -150,7 +150,14 @@ describe('the usual week', () => {
   it('is listed from the first day of the week of the language', () => {
     // Unicode CLDR, weekData: Sunday in the United States, Monday in the United Kingdom.
     expect([firstDayOfWeek('en-US'), firstDayOfWeek('en-GB')]).toEqual([6, 0]);
-    expect(['en-US', 'es-US', 'en-GB', 'de-DE', 'en'].map(unitsOfLanguage)).toEqual(['us', 'us', 'metric', 'metric', 'metric']);
+    expect(['en-US', 'es-US', 'en-GB', 'de-DE', 'en'].map((l) => unitsOfLanguage(l))).toEqual(['us', 'us', 'metric', 'metric', 'metric']);
+    // As a browser says it where the machine has no language of its own, and what is none at all.
+    expect([unitsOfLanguage('en-US@posix'), unitsOfLanguage('?'), firstDayOfWeek('en-US@posix'), firstDayOfWeek('')]).toEqual([
+      'us',
+      'metric',
+      6,
+      0,
+    ]);
   });
 });
 

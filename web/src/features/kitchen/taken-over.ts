@@ -1,7 +1,6 @@
-import { setUpSpeedMPerS } from '@kestfog/core/drying';
 import { canonicalText } from '@kestfog/core/units';
 import type { Kitchen, OrderAir, UsualBench } from '@kestfog/core/wire';
-import { BENCH_WORDS, FIRST_BENCH } from '../orders/order-draft.js';
+import { BENCH_WORDS, FIRST_BENCH, orderFanMPerS } from '../orders/order-draft.js';
 
 /** What a kitchen gives an order to begin with. */
 export type FromKitchen = UsualBench & { readonly air: OrderAir };
@@ -77,28 +76,18 @@ export function taken(order: FromKitchen, parts: readonly TakenPart[], after: Fr
   return fields;
 }
 
-const tenth = (x: number) => Math.round(x * 10) / 10;
 type DriesFaster = Pick<Kitchen, 'fan' | 'dehydrator'>;
-/** A bench that dries as the kitchen's fan and dehydrator are set up, as an order has it that counts on them. */
-export function withSetUp<T extends UsualBench>(bench: T, set: DriesFaster): T {
-  const { tempC, airMPerS } = set.dehydrator;
-  return {
-    ...bench,
-    fan: bench.fan && { ...bench.fan, airMPerS: tenth(setUpSpeedMPerS(set.fan)) },
-    dehydrator: bench.dehydrator && { ...bench.dehydrator, tempC, airMPerS },
-  };
-}
 /** The kitchen before and after another set-up of fan and dehydrator, both there: an order has them whether the usual bench does or not. */
 export function setUpChange(
   { usual, air }: Pick<Kitchen, 'usual' | 'air'>,
   before: DriesFaster,
   after: DriesFaster,
 ): { readonly before: FromKitchen; readonly after: FromKitchen } {
-  const bench: FromKitchen = {
+  const counting = (on: DriesFaster): FromKitchen => ({
     ...(usual ?? FIRST_BENCH),
     air,
-    fan: { places: 1, airMPerS: 0 },
-    dehydrator: { places: 1, tempC: 0, airMPerS: 0 },
-  };
-  return { before: withSetUp(bench, before), after: withSetUp(bench, after) };
+    fan: { places: 1, airMPerS: orderFanMPerS(on) },
+    dehydrator: { places: 1, ...on.dehydrator },
+  });
+  return { before: counting(before), after: counting(after) };
 }

@@ -87,9 +87,12 @@ const keptLength = (x: number, units: Units) => (units === 'us' ? tenth(x * MM_P
 const TRAY_MM = { width: 420, depth: 300 } as const;
 /** Where the kitchen does not say. The dehydrator: 35 °C, common practice, no published source; the fan: *assumed*. */
 const SET_UP: Pick<Kitchen, 'fan' | 'dehydrator'> = {
-  fan: { distanceM: 1, setting: 'low', measuredMPerS: 1 },
+  fan: { distanceM: 0.5, setting: 'medium', measuredMPerS: null },
   dehydrator: { tempC: 35, airMPerS: DEHYDRATOR_AIR_M_PER_S },
 };
+
+/** How hard the kitchen's fan blows at a tray, as an order has it: in tenths, m/s. */
+export const orderFanMPerS = ({ fan }: Pick<Kitchen, 'fan'>): number => tenth(setUpSpeedMPerS(fan));
 
 /** What was typed, in other units: what is no number yet stays as it is. */
 export function inUnits(d: OrderDraft, from: Units, to: Units): OrderDraft {
@@ -124,7 +127,7 @@ export function draftOf(o: OrderInput, units: Units, kitchen: Pick<Kitchen, 'fan
     humidityPct: o.air.humidityPct,
     airMPerS: o.air.airMPerS,
     fanPlaces: o.fan?.places ?? 0,
-    fanMPerS: o.fan?.airMPerS ?? tenth(setUpSpeedMPerS(kitchen.fan)),
+    fanMPerS: o.fan?.airMPerS ?? orderFanMPerS(kitchen),
     dehydratorPlaces: o.dehydrator?.places ?? 0,
     dehydratorTemp: shownTemp(o.dehydrator?.tempC ?? dehydrator.tempC, units),
     dehydratorMPerS: o.dehydrator?.airMPerS ?? dehydrator.airMPerS,
