@@ -244,7 +244,9 @@ export class RunsService {
     });
     const event = { id: dto.id, deviceId: dto.deviceId, deviceSeq: dto.deviceSeq, atMs: dto.atMs, ...body } as RunEvent;
     // What cannot be folded would stop the bench on every device: it is not let in.
-    if (changesWhatIsThere(event)) foldRun(plan, [...(await this.log(m, runId)), event]);
+    // A reading of the air is an air like any other whatever was said before it: the whole log need not be folded for each of them.
+    if (event.type === 'airRead') foldRun(plan, [event]);
+    else if (changesWhatIsThere(event)) foldRun(plan, [...(await this.log(m, runId)), event]);
     return event;
   }
 }
