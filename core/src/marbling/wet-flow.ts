@@ -3,6 +3,7 @@ import { markSpreadMm } from '../design/patterns/spread.js';
 import type { DropWay } from '../design/technique-names.js';
 import { difference, intersection, offset, shapeFromRings, strokeShape } from '../geometry/clip.js';
 import { smoothstep } from '../geometry/field.js';
+import { type Edges, edgesWithin, overlap } from '../geometry/overlap.js';
 import { distance, type Point, polylineLengthMm } from '../geometry/point.js';
 import { areaMm2, type Box, boundingBox, boxesMeet, centroid, contains, type Ring, type Shape, signedRingArea } from '../geometry/shape.js';
 import { beginningOf, pointsAlong, stepped } from '../geometry/way.js';
@@ -83,6 +84,11 @@ const PUSHES_FULLY_RADII = 2;
 const PUSHES_RADII = 5;
 /** A wall takes from a push over this, mm: *assumed*. */
 const GIVES_WAY_MM = 4.5;
+/** So often a mark's edge is moved before what it has grown over is cut off, and so often that is done. */
+const PASSES = 4;
+const ROUNDS = 4;
+/** Nearer than this a corner lies on an edge, mm. */
+const ON_EDGE_MM = 0.001;
 /** Off its area by this share a mark is put right. */
 const AREA_SLACK = 0.004;
 /** One that was wrong by more may have grown over what lies beside it. */
@@ -264,8 +270,11 @@ export class WetFlow {
     for (const ink of this.inks) ink.rings = ink.rings.map((r) => movedRing(r, push));
     const fresh = this.ink(mark.id, mark.colour, laid, wantedMm2, mark.seconds ?? this.floodSeconds, true);
     this.inks.push(fresh);
-    const shrink = this.shrink();
-    if (shrink < 1) this.trouble('full', mark.id);
+    const room = this.shrink();
+    if (room < 1) this.trouble('full', mark.id);
+    const isTighter = room < this.squeezed * SQUEEZES;
+    // What a mark lies beyond the newest one's reach need not be squeezed a hair more for each that comes.
+    const shrink = isTighter ? room : this.squeezed;
     this.restore(fresh, shrink, null);
     // From the newest down: what was put right by much may have grown over what lies beside it, which gives way in turn.
     const moved: Ink[] = [fresh];
@@ -274,10 +283,12 @@ export class WetFlow {
       ink.box = boundingBox(ink.rings.flat());
       // What lies where a newer mark lies is under it, and gives it its room.
       const over = (ink.isMark ? moved : [fresh]).filter((m) => boxesMeet(ink.box, m.box, 0.1));
-      for (const m of over) ink.rings = cleared(difference(ink.rings, m.rings));
-      if (ink.isMark && this.restore(ink, shrink, over.length > 0 ? over.flatMap((m) => m.rings) : null) > GROWS_OVER) moved.push(ink);
+      const beside = over.length > 0 ? over.flatMap((m) => m.rings) : null;
+      const under = over.filter((m) => overlap(ink.rings, m.rings, ink.box, m.box)).flatMap((m) => m.rings);
+      if (under.length > 0) ink.rings = cleared(difference(ink.rings, under));
+      if (ink.isMark && this.restore(ink, shrink, beside) > GROWS_OVER) moved.push(ink);
     }
-    if (shrink < this.squeezed * SQUEEZES) this.squeeze(shrink);
+    if (isTighter) this.squeeze(room);
   }
 
   /** All marks alike, to what room there is for them. */
@@ -297,13 +308,12 @@ export class WetFlow {
       this.smearColour = this.lastCrossed(way);
     }
     const late = Math.max(0, dried - 1);
-    const shrink = this.shrink();
     for (const ink of this.inks) if (ink.follows < 1 && boxesMeet(ink.box, boundingBox(way), radiusMm)) this.trouble('stiff', ink.markId);
     for (const stretch of this.stretches(way)) this.pull(stretch.way, scribeFlow(radiusMm, stretch.depthMm), 1 / (1 + SLIPS * late));
     for (const ink of this.inks) {
       if (late > 0 && ink.isMark && boxesMeet(boundingBox(ink.rings.flat()), boundingBox(way), 2)) this.tear(ink, late);
       ink.box = boundingBox(ink.rings.flat());
-      if (ink.isMark && late === 0) this.restore(ink, shrink, null);
+      if (ink.isMark && late === 0) this.restore(ink, this.squeezed, null);
     }
   }
 
@@ -385,35 +395,35 @@ export class WetFlow {
     const wanted = ink.laidMm2 * shrink;
     const wall = this.wall();
     const first = Math.abs(wanted - areaMm2(ink.rings)) / wanted;
-    // Cut off along what lies beside it, the mark has its very corners.
-    const shared = new Set(beside?.flatMap((ring) => ring.map(cornerKey)));
-    let weights: number[][] | null = null;
-    let room = 0;
-    for (let pass = 0; pass < 8; pass++) {
-      const missing = wanted - areaMm2(ink.rings);
-      if (Math.abs(missing) <= AREA_SLACK * wanted) break;
-      if (!weights) {
-        room = 0;
-        weights = ink.rings.map((ring) =>
-          ring.map((p, i) => {
-            const w = shared.has(cornerKey(p)) ? 0 : Math.min(1, wall.distanceMm(p.x, p.y) / 0.4);
-            const [a, b] = [ring[(i + ring.length - 1) % ring.length] as Point, ring[(i + 1) % ring.length] as Point];
-            room += (w * distance(a, b)) / 2;
-            return w;
-          }),
-        );
-      }
+    for (let round = 0; round < ROUNDS; round++) {
+      if (Math.abs(wanted - areaMm2(ink.rings)) <= AREA_SLACK * wanted) break;
+      let room = 0;
+      const edges = beside ? edgesWithin(beside, boundingBox(ink.rings.flat())) : [];
+      const weights = ink.rings.map((ring) =>
+        ring.map((p, i) => {
+          const w = liesOn(edges, p) ? 0 : Math.min(1, wall.distanceMm(p.x, p.y) / 0.4);
+          const [a, b] = [ring[(i + ring.length - 1) % ring.length] as Point, ring[(i + 1) % ring.length] as Point];
+          room += (w * distance(a, b)) / 2;
+          return w;
+        }),
+      );
       if (room < 1e-3) break;
-      const by = Math.max(-0.3, Math.min(0.3, missing / room));
-      const moved = ink.rings.map((ring, k) => pushedOut(ring, weights?.[k] as number[], by, wall));
-      const isLarge = Math.abs(by) > 0.02;
-      if (!isLarge) {
-        ink.rings = moved;
+      let moved: readonly Ring[] = ink.rings;
+      let movedMm = 0;
+      for (let pass = 0; pass < PASSES; pass++) {
+        const missing = wanted - areaMm2(moved);
+        if (Math.abs(missing) <= AREA_SLACK * wanted) break;
+        const by = Math.max(-0.3, Math.min(0.3, missing / room));
+        moved = moved.map((ring, k) => pushedOut(ring, weights[k] as number[], by, wall));
+        movedMm += Math.abs(by);
+      }
+      if (movedMm <= 0.02) {
+        ink.rings = moved.map((r) => [...r]);
         continue;
       }
-      ink.rings = cleared(intersection(shapeFromRings(moved, 'nonzero'), this.pool.shape));
-      if (beside) ink.rings = cleared(difference(ink.rings, beside));
-      weights = null;
+      // An edge of which both ends lie further in than it is long cannot cross the pool's.
+      const within = moved.every((ring) => staysWithin(ring, wall)) ? moved : intersection(moved, this.pool.shape);
+      ink.rings = cleared(beside ? difference(within, beside) : shapeFromRings(within, 'nonzero'));
     }
     ink.box = boundingBox(ink.rings.flat());
     return first;
@@ -437,9 +447,32 @@ export class WetFlow {
 }
 
 const inBox = (b: Box, p: Point) => p.x >= b.minX && p.x <= b.maxX && p.y >= b.minY && p.y <= b.maxY;
-const cornerKey = (p: Point): number => Math.round(p.x * 2000) * 2 ** 24 + Math.round(p.y * 2000);
+/** Whether a corner lies on one of some edges. */
+function liesOn(edges: Edges, { x, y }: Point): boolean {
+  for (let i = 0; i < edges.length; i += 4) {
+    const [px, py, qx, qy] = [edges[i] as number, edges[i + 1] as number, edges[i + 2] as number, edges[i + 3] as number];
+    if (Math.max(px, qx) < x - ON_EDGE_MM || Math.min(px, qx) > x + ON_EDGE_MM) continue;
+    if (Math.max(py, qy) < y - ON_EDGE_MM || Math.min(py, qy) > y + ON_EDGE_MM) continue;
+    const [ex, ey] = [qx - px, qy - py];
+    const across = ex * (y - py) - ey * (x - px);
+    if (across * across < ON_EDGE_MM * ON_EDGE_MM * (ex * ex + ey * ey)) return true;
+  }
+  return false;
+}
 /** What is left of an ink; a mark wholly covered keeps nothing. */
 const cleared = (shape: Shape): Ring[] => shape.filter((r) => Math.abs(signedRingArea(r)) > 1e-3).map((r) => [...r]);
+
+/** Whether no edge of a ring can leave the pool: each is shorter than its ends lie away from the pool's edge. */
+function staysWithin(ring: Ring, wall: Wall): boolean {
+  let last = ring[ring.length - 1] as Point;
+  let lastMm = wall.distanceMm(last.x, last.y);
+  return ring.every((p) => {
+    const mm = wall.distanceMm(p.x, p.y);
+    const is = lastMm + mm > distance(last, p);
+    [last, lastMm] = [p, mm];
+    return is;
+  });
+}
 
 function pushedOut(ring: Ring, weights: readonly number[], by: number, wall: Wall): Point[] {
   const n = ring.length;
