@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { OrderView, PlanView, RunView } from '@kestfog/core/wire';
 import { expect, test } from '@playwright/test';
-import { advance, nowMs, order, run, violationsOf, watchForErrors } from './support.js';
+import { advance, deadTime, nowMs, order, run, violationsOf, watchForErrors } from './support.js';
 
 test('a slip at the bench is planned around at once, said in one line, and can be refused', async ({ page, request }) => {
   test.setTimeout(180_000);
@@ -72,7 +72,7 @@ test('a slip at the bench is planned around at once, said in one line, and can b
   for (let i = 0; i < 80 && !(await wet.isVisible()); i++) {
     if ((await forward.textContent()) === 'Begin already') await advance(request, 120);
     else await forward.click();
-    await page.waitForTimeout(500);
+    await deadTime(page);
   }
   await wet.click();
   await expect.poll(async () => (await log()).some((e) => e.type === 'touched')).toBe(true);
