@@ -14,7 +14,14 @@ export default defineConfig({
     projects: [
       {
         ...node,
-        test: { name: 'core', root: 'core', environment: 'node', include: ['src/**/*.test.ts', 'test/**/*.test.ts'], testTimeout: 60_000 },
+        test: {
+          name: 'core',
+          root: 'core',
+          environment: 'node',
+          isolate: false,
+          include: ['src/**/*.test.ts', 'test/**/*.test.ts'],
+          testTimeout: 60_000,
+        },
       },
       {
         ...node,
