@@ -35,19 +35,28 @@ export const bagsOfGraph = (graph: StepGraph): Bag[] => [
  */
 export function bagChanges(visits: readonly BagUse[], most: number): Map<string, BagChange> {
   const inOrder = [...visits].filter((v) => v.bags.length > 0).sort((a, b) => a.startS - b.startS || a.endS - b.endS);
-  const keyOf = (v: BagUse, bag: Bag) => JSON.stringify([v.by, bagKey(bag)]);
-  const out = new Map<string, BagChange>();
+  const keysOf = inOrder.map((v) => v.bags.map((bag) => JSON.stringify([v.by, bagKey(bag)])));
+  // The visits that use each bag, in their order.
+  const usedAt = new Map<string, number[]>();
   const bags = new Map<string, Bag>();
+  for (const [i, v] of inOrder.entries())
+    for (const [b, key] of (keysOf[i] as string[]).entries()) {
+      bags.set(key, v.bags[b] as Bag);
+      if (v.prepares) continue;
+      const at = usedAt.get(key) ?? [];
+      usedAt.set(key, at);
+      at.push(i);
+    }
+  const out = new Map<string, BagChange>();
   const open = new Set<string>();
+  let working: number[] = [];
   inOrder.forEach((visit, i) => {
-    const needed = visit.bags.map((b) => keyOf(visit, b));
-    for (const b of visit.bags) bags.set(keyOf(visit, b), b);
+    const needed = keysOf[i] as string[];
     const opens = visit.prepares ? [] : needed.filter((key) => !open.has(key));
     for (const key of needed) open.add(key);
-    const inHand = new Set(
-      inOrder.slice(0, i + 1).flatMap((v) => (v.endS > visit.startS && !v.prepares ? v.bags.map((b) => keyOf(v, b)) : [])),
-    );
-    const nextUse = (key: string) => inOrder.findIndex((v, j) => j > i && !v.prepares && v.bags.some((b) => keyOf(v, b) === key));
+    working = [...working, ...(visit.prepares ? [] : [i])].filter((k) => (inOrder[k] as BagUse).endS > visit.startS);
+    const inHand = new Set(working.flatMap((k) => keysOf[k] as string[]));
+    const nextUse = (key: string) => usedAt.get(key)?.find((j) => j > i) ?? -1;
     const idle = [...open].filter((key) => !inHand.has(key)).map((key) => ({ key, next: nextUse(key) }));
     for (const { key } of idle.filter((x) => x.next < 0)) open.delete(key);
     const putsAway = idle
