@@ -46,6 +46,7 @@ import { type Beneath, BeneathControls, BeneathPicture } from './piping/Beneath.
 import { cutEdit, drawEdit, PipingBar, Tools } from './piping/PipingBar.js';
 import { PipingSurface } from './piping/PipingSurface.js';
 import { reach } from './piping/reach.js';
+import { StrokeWords } from './piping/stroke-words.js';
 import { isLed, KNIFE, type Piping, toolById } from './piping/tools.js';
 import { addedWaitS, useTrial } from './piping/use-trial.js';
 import { Reading } from './Reading.js';
@@ -99,7 +100,8 @@ function Work({
     useSteady((d: Design) => void stepsOf(d, school, tips)),
   );
   const { design } = editor;
-  const { graph, later, sequence, rows, totals, checks } = useWorked(design, school, kitchen);
+  const { later, sequence, rows, totals, checks } = useWorked(design, school, kitchen);
+  const { graph } = later;
   const [looked, look] = useLooked<'tab' | 'part' | 'step'>();
   const tab = TABS.find((t) => t === looked('tab')) ?? 'part';
   const selected = looked('part') || (sectionsOf(design)[0]?.id ?? null);
@@ -120,7 +122,7 @@ function Work({
   });
   const [also, setAlso] = useState<readonly string[]>(NONE);
   const [shownCheck, setShownCheck] = useState<DesignCheck | null>(null);
-  const [cost, setCost] = useState('');
+  const [words] = useState(() => new StrokeWords());
   const [beneath, setBeneath] = useState<Beneath | null>(null);
   const eggWhite = useKitchen().data?.eggWhite ?? 'dried';
   const [units] = useUnits();
@@ -195,7 +197,7 @@ function Work({
   useKey('mod+y,mod+shift+z', redo);
 
   const tool = isLed(piping.toolId) ? toolById(piping.toolId) : null;
-  const trial = useTrial({ ...view.document, edits: editor.edits }, school, kitchen, totals);
+  const trial = useTrial({ ...view.document, edits: editor.edits }, school, kitchen, totals, words);
   // What a stroke adds is shown once it is worked out: hands, and what the cookie then waits longer.
   const beforeStroke = useRef<typeof totals | null>(null);
   const pipe = (...edits: readonly DesignEdit[]) => {
@@ -281,7 +283,7 @@ function Work({
                   if (typeof edit === 'string') setSaid(edit);
                   else pipe(edit);
                 }}
-                onCost={setCost}
+                onCost={(text) => words.say('cost', text)}
                 onTrial={(strokes, closed) =>
                   trial.ask(
                     strokes &&
@@ -372,7 +374,7 @@ function Work({
               palette={[...new Set(design.parts.map((p) => p.colour))]}
               sectionId={sectionId}
               followed={selectedPart?.role === 'section' || selectedPart?.role === 'line' ? selectedPart : null}
-              cost={[cost, trial.text].filter(Boolean).join('; ')}
+              words={words}
               onPiping={setPiping}
               onEdit={pipe}
               onSay={setSaid}

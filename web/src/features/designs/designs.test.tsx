@@ -1,6 +1,7 @@
 import { type Design, type DesignDocument, type DesignEdit, foldDesign } from '@kestfog/core/design';
 import type { DesignSuggestion } from '@kestfog/core/planning';
 import { deriveSteps, schoolById } from '@kestfog/core/steps';
+import { BadInput } from '@kestfog/core/units';
 import type { DesignView } from '@kestfog/core/wire';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, cleanup, fireEvent, render, renderHook, screen, waitFor } from '@testing-library/react';
@@ -89,6 +90,49 @@ describe('work on a design', () => {
       /"right" comes after "left" .* and "left" comes after "right" .*, which contradict each other|"left" comes after "right" .* and "right" comes after "left"/,
     );
     expect(result.current.edits).toHaveLength(1);
+  });
+  it('a stroke is shown at once and kept once it is looked through; one that makes an order impossible is taken back, with what was laid on it', async () => {
+    answers(503, { code: 'busy', message: 'later' });
+    const stroke = (id: string): DesignEdit => ({
+      type: 'draw',
+      id,
+      name: 'dots',
+      technique: 'wet-drop',
+      strokes: [{ points: [3, 5, 7].map((x) => ({ x, y: x === 5 ? 9 : 4 })), closed: true }],
+      area: true,
+      layer: false,
+      colour: '#b3261e',
+      widthMm: 1,
+    });
+    const looked: number[] = [];
+    const view = viewOf([]);
+    const { result } = renderHook(
+      () =>
+        useEditor(view, (design) => {
+          looked.push(design.parts.length);
+          if (design.parts.some((p) => p.id.startsWith('bad'))) throw new BadInput('order-impossible', 'That order cannot be kept.');
+        }),
+      {
+        wrapper: ({ children }: { children: ReactNode }) => (
+          <QueryClientProvider client={new QueryClient()}>{children}</QueryClientProvider>
+        ),
+      },
+    );
+    act(() => void result.current.apply(stroke('good-1')));
+    expect([result.current.edits.length, looked.length, outbox.all().length]).toEqual([1, 0, 0]);
+    // Not "kept" before it is.
+    expect(result.current.saved).toBe('waiting');
+    await waitFor(() => expect(outbox.all()).toMatchObject([{ request: { body: { edits: [stroke('good-1')] } } }]));
+    act(() => void result.current.apply(stroke('bad-1')));
+    act(() => void result.current.apply(stroke('good-2')));
+    expect(result.current.edits).toHaveLength(3);
+    await waitFor(() => expect(result.current.problem).toBe('That order cannot be kept.'));
+    expect(result.current.edits).toEqual([stroke('good-1')]);
+    expect(outbox.all()).toMatchObject([{ request: { body: { edits: [stroke('good-1')] } } }]);
+    // Leaving the page does not wait for a picture.
+    act(() => void result.current.apply(stroke('good-3')));
+    window.dispatchEvent(new Event('pagehide'));
+    expect(outbox.all()).toMatchObject([{ request: { body: { edits: [stroke('good-1'), stroke('good-3')] } } }]);
   });
   it('waits on this device while the network is dead, and is there again after the page was closed', async () => {
     vi.stubGlobal(

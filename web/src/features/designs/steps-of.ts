@@ -11,3 +11,13 @@ export function stepsOf(design: Design, school: School, tips: readonly Tip[]): S
   known.set(design, { school, tips, graph });
   return graph;
 }
+
+/** The same, or what was known before where the design contradicts itself: it is about to be taken back. */
+export function stepsOrBefore(design: Design, school: School, tips: readonly Tip[], before: StepGraph | null): StepGraph {
+  try {
+    return stepsOf(design, school, tips);
+  } catch (error) {
+    if (before) return before;
+    throw error;
+  }
+}

@@ -4,6 +4,7 @@ import type { DesignView } from '@kestfog/core/wire';
 import { refusalText } from '@kestfog/core/wording';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { designQueue, outbox, putEdits, useOutbox, waitingEdits } from '../../outbox/index.js';
+import { afterPaint } from '../../ui/after-paint.js';
 
 export interface Editor {
   readonly design: Design;
@@ -24,6 +25,24 @@ function unsent(view: DesignView): readonly DesignEdit[] {
   return waiting && editsGoOn(waiting, view.document.edits) ? waiting : view.document.edits;
 }
 
+/**
+ * What lays, moves or colours says nothing that could contradict a word, but for one: an order that was asked for may become impossible.
+ * It is shown first and looked through after; words are looked through before they are shown.
+ */
+const SHOWN_FIRST: readonly DesignEdit['type'][] = [
+  'draw',
+  'pattern',
+  'pattern-again',
+  'copy',
+  'arrange',
+  'recolour',
+  'transfer',
+  'ordering',
+  'undo',
+  'redo',
+];
+const isShownFirst = (edits: readonly DesignEdit[]): boolean => edits.every((e) => SHOWN_FIRST.includes(e.type));
+
 /** What is given at once is undone at once. */
 function together(edits: readonly DesignEdit[]): readonly DesignEdit[] {
   const singles = edits.filter((e): e is SingleEdit => e.type !== 'together');
@@ -43,7 +62,10 @@ export function useEditor(view: DesignView, check: (design: Design) => void): Ed
   const design = useMemo(() => foldDesign(document), [document]);
   const { standing, redoable } = useMemo(() => standingEdits(edits), [edits]);
   const waiting = waitingEdits(entries, view.id);
-  const saved: Editor['saved'] = waiting ? 'waiting' : refused ? 'refused' : 'saved';
+  /** how many edits there were before those that are shown and not looked through yet; null where there are none */
+  const provenCount = useRef<number | null>(null);
+  // Whoever changes it also changes the edits or what waits, which paints this anew.
+  const saved: Editor['saved'] = waiting || provenCount.current !== null ? 'waiting' : refused ? 'refused' : 'saved';
 
   // Typed in another tab of this browser: gone on from here, or what is typed next would take its place.
   useEffect(() => {
@@ -73,19 +95,45 @@ export function useEditor(view: DesignView, check: (design: Design) => void): Ed
     [view.id],
   );
 
+  const latest = useRef(edits);
   const apply = useCallback(
     (...more: DesignEdit[]): boolean => {
       const next = [...edits, ...together(more)];
-      try {
-        // What contradicts itself is refused here, in one sentence, before it is shown or kept.
-        check(foldDesign({ ...view.document, edits: next }));
-      } catch (error) {
-        setProblem(error instanceof BadInput ? refusalText(error) : String(error));
-        return false;
-      }
-      setProblem(null);
+      const later = isShownFirst(more);
+      const whyNot = (looksThrough: boolean): string | null => {
+        try {
+          const folded = foldDesign({ ...view.document, edits: next });
+          if (looksThrough) check(folded);
+          return null;
+        } catch (error) {
+          return error instanceof BadInput ? refusalText(error) : String(error);
+        }
+      };
+      const keep = () => {
+        provenCount.current = null;
+        putEdits(view.id, view.name, next);
+      };
+      // What contradicts itself is refused here, in one sentence, before it is shown or kept; what hands lay is shown first.
+      const refusal = whyNot(!later);
+      setProblem(refusal);
+      if (refusal !== null) return false;
+      latest.current = next;
+      if (later) provenCount.current ??= edits.length;
       setEdits(next);
-      putEdits(view.id, view.name, next);
+      if (!later) {
+        keep();
+        return true;
+      }
+      afterPaint(() => {
+        // What was done since then goes on from it, and is looked through with it.
+        if (latest.current !== next) return;
+        const why = whyNot(true);
+        if (why === null) return keep();
+        const proven = provenCount.current ?? edits.length;
+        provenCount.current = null;
+        setProblem(why);
+        setEdits((now) => (now === next ? now.slice(0, proven) : now));
+      });
       return true;
     },
     [edits, view.document, view.id, view.name, check],

@@ -1,14 +1,12 @@
 import type { Design } from '@kestfog/core/design';
 import { checkDesign, type DesignCheck, type DesignTotals, designTotals, type SequencedStep, stepSequence } from '@kestfog/core/planning';
 import type { School, StepGraph } from '@kestfog/core/steps';
-import { useDeferredValue, useMemo } from 'react';
+import { useDeferredValue, useEffect, useMemo, useRef } from 'react';
 import type { KitchenNow } from '../../api/use-making.js';
 import { type StackRow, stackRows } from './parts.js';
-import { stepsOf } from './steps-of.js';
+import { stepsOrBefore } from './steps-of.js';
 
 export interface Worked {
-  /** the steps of the design as it is now */
-  readonly graph: StepGraph;
   /** what all that follows speaks of: the design of a moment ago, until what follows from the newest is worked out */
   readonly later: { readonly design: Design; readonly graph: StepGraph; readonly school: School };
   readonly sequence: readonly SequencedStep[];
@@ -19,8 +17,13 @@ export interface Worked {
 
 /** What comes of a design. What was done to it is painted first; its order, waits and checks come a moment later. */
 export function useWorked(design: Design, school: School, { air, airAt, factors, tips }: KitchenNow): Worked {
-  const graph = useMemo(() => stepsOf(design, school, tips), [design, school, tips]);
-  const later = useDeferredValue(useMemo(() => ({ design, graph, school }), [design, graph, school]));
+  const soon = useDeferredValue(useMemo(() => ({ design, school }), [design, school]));
+  const before = useRef<StepGraph | null>(null);
+  const later = useMemo(() => ({ ...soon, graph: stepsOrBefore(soon.design, soon.school, tips, before.current) }), [soon, tips]);
+  const { graph } = later;
+  useEffect(() => {
+    before.current = graph;
+  }, [graph]);
   const { margin } = later.school;
   const sequence = useMemo(() => stepSequence(later.graph, air, margin, factors), [later, air, margin, factors]);
   const rows = useMemo(() => stackRows(later.design, sequence), [later, sequence]);
@@ -29,5 +32,5 @@ export function useWorked(design: Design, school: School, { air, airAt, factors,
     () => checkDesign(later.design, later.graph, { school: later.school, air, airAt, margin, factors, tips }),
     [later, air, airAt, margin, factors, tips],
   );
-  return { graph, later, sequence, rows, totals, checks };
+  return { later, sequence, rows, totals, checks };
 }

@@ -21,7 +21,34 @@ import { paletteOf } from '../parts.js';
 import { LayDesign } from './LayDesign.js';
 import { Letters } from './Letters.js';
 import { nextByLetter, reach } from './reach.js';
-import { isLed, KNIFE, MOST_STROKES, type PickedTool, type Piping, toolById, tools } from './tools.js';
+import { type StrokeWords, useStrokeWords } from './stroke-words.js';
+import { isLed, KNIFE, MOST_STROKES, type PickedTool, type Piping, type Tool, toolById, tools } from './tools.js';
+
+const HOW_TO = {
+  cut: 'Draw right across a flood: it is cut there.',
+  woven: 'Draw round the place it fills.',
+  fill: 'Draw round it on the cookie, or tap a place to fill it up to its edges.',
+  area: 'Draw round it on the cookie, or tap for a round one.',
+  dots: 'Tap for each, or draw a row.',
+  pull: 'Press where the scribe goes in, lift where it leaves.',
+  line: 'Draw it on the cookie.',
+} as const;
+
+function howToOf(tool: Tool, { tap }: Piping): keyof typeof HOW_TO {
+  if (tool === KNIFE) return 'cut';
+  if (tool.woven) return 'woven';
+  if (tool.lead === 'area') return tap === 'fill' ? 'fill' : 'area';
+  return tool.lead === 'dots' || tool.lead === 'pull' ? tool.lead : 'line';
+}
+
+/** What the stroke in hand costs, or how one is drawn while there is none. */
+function StrokeLine({ words, otherwise }: { readonly words: StrokeWords; readonly otherwise: string }) {
+  return (
+    <p className="text-base opacity-85 min-h-6" role="status">
+      {useStrokeWords(words) || otherwise}
+    </p>
+  );
+}
 
 interface Props {
   readonly design: Design;
@@ -32,7 +59,8 @@ interface Props {
   readonly sectionId: string | null;
   /** the part chosen in the stack, where words can follow it */
   readonly followed: Section | PipedLine | null;
-  readonly cost: string;
+  /** what the stroke in hand costs */
+  readonly words: StrokeWords;
   readonly onPiping: (piping: Piping) => void;
   readonly onEdit: (...edits: DesignEdit[]) => void;
   readonly onSay: (text: string) => void;
@@ -156,7 +184,7 @@ export function Tools({ piping, onPiping }: Pick<Props, 'piping' | 'onPiping'>) 
 }
 
 /** How the chosen tool pipes: how broad, in which icing, how often repeated, and what it costs. Made anew for each tool. */
-export function PipingBar({ design, designId, piping, palette, sectionId, followed, cost, onPiping, onEdit, onSay, children }: Props) {
+export function PipingBar({ design, designId, piping, palette, sectionId, followed, words, onPiping, onEdit, onSay, children }: Props) {
   const [borderId, setBorderId] = useState<BorderId | 'line'>(piping.toolId === 'dots' ? 'dots' : 'line');
   const tool = isLed(piping.toolId) ? toolById(piping.toolId) : null;
   const breadth = useLength(piping.widthMm, tool?.widths ?? LETTER_WIDTHS, 'The breadth');
@@ -292,24 +320,7 @@ export function PipingBar({ design, designId, piping, palette, sectionId, follow
       )}
       {piping.toolId === 'letters' && <Letters design={design} piping={piping} chosen={followed} onEdit={onEdit} />}
       {piping.toolId === 'design' && <LayDesign design={design} designId={designId} onEdit={onEdit} />}
-      {tool && (
-        <p className="text-base opacity-85 min-h-6" role="status">
-          {cost ||
-            (tool === KNIFE
-              ? 'Draw right across a flood: it is cut there.'
-              : tool?.woven
-                ? 'Draw round the place it fills.'
-                : tool?.lead === 'area'
-                  ? piping.tap === 'fill'
-                    ? 'Draw round it on the cookie, or tap a place to fill it up to its edges.'
-                    : 'Draw round it on the cookie, or tap for a round one.'
-                  : tool?.lead === 'dots'
-                    ? 'Tap for each, or draw a row.'
-                    : tool?.lead === 'pull'
-                      ? 'Press where the scribe goes in, lift where it leaves.'
-                      : 'Draw it on the cookie.')}
-        </p>
-      )}
+      {tool && <StrokeLine words={words} otherwise={HOW_TO[howToOf(tool, piping)]} />}
       {tool !== KNIFE && children}
     </fieldset>
   );

@@ -1,10 +1,11 @@
 import type { DesignDocument, DesignEdit } from '@kestfog/core/design';
 import type { DesignTotals } from '@kestfog/core/planning';
 import type { School } from '@kestfog/core/steps';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { span } from '../../../text/time.js';
 import type { DesignNow } from '../../../workers/plan.worker.js';
 import { tryBeside } from '../../../workers/plan-client.js';
+import type { StrokeWords } from './stroke-words.js';
 
 /** Less of a wait is not worth telling, s. */
 const LEAST_WAIT_S = 60;
@@ -24,8 +25,7 @@ export function addedWaitS(was: Dry, is: Dry): number | null {
  * What a stroke makes the cookie wait, shown while it is drawn. Worked out beside the page, one question at a time and the newest
  * next, so that the pen never waits for it.
  */
-export function useTrial(document: DesignDocument, school: School, now: DesignNow, totals: DesignTotals) {
-  const [text, setText] = useState('');
+export function useTrial(document: DesignDocument, school: School, now: DesignNow, totals: DesignTotals, words: StrokeWords) {
   const busy = useRef(false);
   /** makes the edit of what is drawn so far, once it is asked about */
   const next = useRef<(() => DesignEdit | null) | null>(null);
@@ -47,7 +47,7 @@ export function useTrial(document: DesignDocument, school: School, now: DesignNo
       const is = edit && (await tryBeside({ ...doc, edits: [...doc.edits, edit] }, by, kitchen).catch(() => null));
       if (next.current === null) break;
       const waitS = is && addedWaitS(was, is);
-      setText(waitS === null ? '' : waitS > 0 ? `dry ${span(waitS)} later` : 'dry no later');
+      words.say('wait', waitS === null ? '' : waitS > 0 ? `dry ${span(waitS)} later` : 'dry no later');
       if (next.current === asked) next.current = null;
       else await new Promise((done) => setTimeout(done, BETWEEN_MS));
     }
@@ -57,7 +57,7 @@ export function useTrial(document: DesignDocument, school: School, now: DesignNo
   const ask = (edit: (() => DesignEdit | null) | null) => {
     next.current = edit;
     if (edit) void goOn();
-    else setText('');
+    else words.say('wait', '');
   };
-  return { text, ask };
+  return { ask };
 }
