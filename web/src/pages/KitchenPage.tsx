@@ -82,7 +82,7 @@ export function KitchenPage() {
         <Schools />
         <div className="grid grid-cols-[minmax(0,1fr)] gap-14">
           <div className="grid grid-cols-[minmax(0,1fr)] gap-6">
-            <Tips key={`${units} ${JSON.stringify(k.tips)}`} kitchen={k} />
+            <Tips key={JSON.stringify(k.tips)} kitchen={k} />
             <Link to="/kitchen/gauges" className="link text-lg justify-self-start">
               Print gauges for tips, beads and dough
             </Link>
@@ -97,7 +97,7 @@ export function KitchenPage() {
         <div className="grid grid-cols-[minmax(0,1fr)] gap-14">
           <section id="recipe" aria-label="Recipe">
             <h2 className="text-2xl font-semibold">The recipe</h2>
-            <RecipeForm key={`${units} ${JSON.stringify(k.mix)}`} kitchen={k} />
+            <RecipeForm key={JSON.stringify(k.mix)} kitchen={k} />
           </section>
           <OwnCount />
           <PricesForm key={JSON.stringify([k.prices, k.carton])} kitchen={k} />

@@ -1,3 +1,5 @@
+import type { UseFormRegisterReturn } from 'react-hook-form';
+
 /** A number from a field, or why it cannot be used; what was typed stays. */
 export type Typed = { readonly value: number } | { readonly problem: string };
 
@@ -43,4 +45,13 @@ export function NumberField({ label, text, typed, onText, small = false, placeho
       )}
     </label>
   );
+}
+
+/** The field itself, for a form that knows its rule and says what is wrong. */
+export function NumberInput({
+  isWrong,
+  large = false,
+  ...field
+}: { readonly isWrong: boolean; readonly large?: boolean } & UseFormRegisterReturn) {
+  return <input className={`input ${large ? 'input-lg w-32' : 'w-24'}`} inputMode="decimal" aria-invalid={isWrong} {...field} />;
 }

@@ -1,6 +1,6 @@
 import { MM_PER_INCH } from '@kestfog/core/units';
 import { useState } from 'react';
-import { useUnits } from '../app/units.js';
+import { type Units, useUnits } from '../app/units.js';
 import { readNumber, type Typed } from './NumberField.js';
 
 /** A length being typed: kept in mm, typed in the user's unit. */
@@ -15,7 +15,9 @@ export interface LengthField {
   readonly setMm: (mm: number) => void;
 }
 
-const shownIn = (mm: number, us: boolean): string => String(us ? Math.round((mm / MM_PER_INCH) * 1000) / 1000 : Math.round(mm * 100) / 100);
+/** A length as it is shown in a field. */
+export const shownIn = (mm: number, us: boolean): string =>
+  String(us ? Math.round((mm / MM_PER_INCH) * 1000) / 1000 : Math.round(mm * 100) / 100);
 
 /** A length from `range` mm; another choice of units turns what was typed, and the length stays. */
 export function useLength(firstMm: number, range: readonly [number, number], what: string): LengthField {
@@ -23,8 +25,7 @@ export function useLength(firstMm: number, range: readonly [number, number], wha
   const us = units === 'us';
   const [state, setState] = useState({ text: shownIn(firstMm, us), us });
   const read = (text: string, inInches: boolean): Typed => {
-    const per = inInches ? MM_PER_INCH : 1;
-    const limit = (mm: number) => Number((mm / per).toFixed(inInches ? 3 : 1));
+    const limit = (mm: number) => limitIn(mm, inInches ? 'us' : 'metric');
     return readNumber(text, limit(range[0]), limit(range[1]), what, inInches ? 'in' : 'mm');
   };
   const mmOf = (typed: Typed, inInches: boolean) => ('value' in typed ? typed.value * (inInches ? MM_PER_INCH : 1) : null);
@@ -44,3 +45,15 @@ export function useLength(firstMm: number, range: readonly [number, number], wha
     setMm: (mm) => setState({ text: shownIn(mm, us), us }),
   };
 }
+
+/** A length that was typed in some units, as it would be typed in others, in mm to `stepMm`; what is no number stays as it is. */
+export function lengthTurned(text: string, from: Units, to: Units, stepMm = 0.01): string {
+  const n = Number(text.replace(',', '.'));
+  if (from === to || text.trim() === '' || !Number.isFinite(n)) return text;
+  return to === 'us' ? shownIn(n, true) : shownIn(Math.round((n * MM_PER_INCH) / stepMm) * stepMm, false);
+}
+/** A length that was typed, in mm. */
+export const mmIn = (text: string, units: Units): number => Number(text.replace(',', '.')) * (units === 'us' ? MM_PER_INCH : 1);
+/** A limit in mm, as it is said in some units. */
+export const limitIn = (mm: number, units: Units): number =>
+  Number((mm / (units === 'us' ? MM_PER_INCH : 1)).toFixed(units === 'us' ? 3 : 1));

@@ -13,8 +13,9 @@ import { useKeepKitchen, useKitchen } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
 import { type Units, useUnits } from '../../app/units.js';
 import { Choice } from '../../ui/Choice.js';
-import { NumberField, readNumber } from '../../ui/NumberField.js';
-import { useTyped } from '../../ui/use-typed.js';
+import { NumberInput } from '../../ui/NumberField.js';
+import { aNumber, numberIn, useKeptForm } from '../../ui/use-kept-form.js';
+import { Field } from '../orders/form/Field.js';
 
 const EGGS: readonly { readonly id: EggWhite; readonly label: string }[] = [
   { id: 'dried', label: 'dried egg white' },
@@ -54,7 +55,7 @@ export function BaseRecipe({ baseG }: { readonly baseG: number }) {
       {kitchen && (
         <details className="mt-2">
           <summary className="cursor-pointer underline underline-offset-4 text-lg">your own recipe</summary>
-          <RecipeForm key={`${units} ${JSON.stringify(recipe)}`} kitchen={kitchen} />
+          <RecipeForm key={JSON.stringify(recipe)} kitchen={kitchen} />
         </details>
       )}
     </div>
@@ -87,61 +88,84 @@ const FIELDS: readonly {
 
 const unitOf = (what: Ingredient, egg: EggWhite, units: Units) => (units === 'us' ? spoonOf(what, egg) : { unit: 'g', gPer: 1 });
 
+type Amounts = Record<(typeof FIELDS)[number]['key'], string>;
+interface RecipeFields extends Amounts {
+  egg: EggWhite;
+  mixing: string;
+  name: string;
+}
+const hundredth = (n: number) => String(Math.round(n * 100) / 100);
+
 /** Ingredients of one lot, in grams or in cups and spoons; the base is scaled from them. */
 export function RecipeForm({ kitchen }: { readonly kitchen: Kitchen }) {
-  const [units] = useUnits();
   const keep = useKeepKitchen();
   const start = recipeOf(kitchen);
-  const [egg, setEgg] = useTyped<EggWhite>('kitchen.mix.egg', start.egg);
-  const [mixing, setMixing] = useTyped('kitchen.mix.mixing', start.mixing);
-  const [name, setName] = useTyped('kitchen.mix.recipe', kitchen.recipe);
-  const [texts, setTexts] = useTyped<Record<string, string>>(
-    `kitchen.mix.amounts ${units}`,
-    Object.fromEntries(FIELDS.map((f) => [f.key, String(Math.round((start[f.key] / unitOf(f.what, start.egg, units).gPer) * 100) / 100)])),
-  );
-  const typed = FIELDS.map((f) => {
+  const amounts = (of: (f: (typeof FIELDS)[number]) => string) => Object.fromEntries(FIELDS.map((f) => [f.key, of(f)])) as Amounts;
+  const { form, units } = useKeptForm<RecipeFields>({
+    name: 'kitchen.recipe',
+    begin: (u) => ({
+      egg: start.egg,
+      mixing: start.mixing,
+      name: kitchen.recipe,
+      ...amounts((f) => hundredth(start[f.key] / unitOf(f.what, start.egg, u).gPer)),
+    }),
+    turned: (typed, from, to) => ({
+      ...typed,
+      ...amounts((f) => {
+        const n = numberIn(typed[f.key]);
+        const grams = n * unitOf(f.what, typed.egg, from).gPer;
+        return typed[f.key].trim() === '' || !Number.isFinite(n) ? typed[f.key] : hundredth(grams / unitOf(f.what, typed.egg, to).gPer);
+      }),
+    }),
+  });
+  const { register, watch, setValue, handleSubmit, formState } = form;
+  const { errors, isValid } = formState;
+  const typed = watch();
+  const { egg } = typed;
+  const fields = FIELDS.map((f) => {
     const { unit, gPer } = unitOf(f.what, egg, units);
     const least = f.key === 'sugarG' ? Math.ceil(1 / gPer) : 0;
-    return { ...f, unit, gPer, typed: readNumber(texts[f.key] ?? '', least, Math.floor(f.mostG / gPer), `The ${f.label}`, unit) };
+    return { ...f, unit, gPer, rule: aNumber(least, Math.floor(f.mostG / gPer), `The ${f.label}`, unit) };
   });
-  const good = typed.every((f) => 'value' in f.typed) && name.trim() !== '';
-  const recipe: OwnRecipe | null = good
-    ? ({
-        ...Object.fromEntries(typed.map((f) => [f.key, 'value' in f.typed ? f.typed.value * f.gPer : 0])),
-        egg,
-        mixing: mixing.trim(),
-      } as unknown as OwnRecipe)
-    : null;
+  const recipeIn = (of: RecipeFields): OwnRecipe => {
+    const g = (key: keyof Amounts) => numberIn(of[key]) * unitOf(FIELDS.find((f) => f.key === key)?.what ?? 'sugar', of.egg, units).gPer;
+    return { sugarG: g('sugarG'), eggG: g('eggG'), waterG: g('waterG'), lemonG: g('lemonG'), egg: of.egg, mixing: of.mixing.trim() };
+  };
   return (
-    <div className="grid gap-3 mt-2">
-      <Choice label="Egg white" value={egg} options={EGGS} onChange={setEgg} />
+    <form
+      className="grid gap-3 mt-2"
+      noValidate
+      onSubmit={handleSubmit((now) => {
+        const mix = recipeIn(now);
+        keep.mutate({ mix, eggWhite: mix.egg, recipe: now.name.trim() });
+      })}
+    >
+      <Choice
+        label="Egg white"
+        value={egg}
+        options={EGGS}
+        onChange={(to) => setValue('egg', to, { shouldDirty: true, shouldValidate: true })}
+      />
       <div className="flex flex-wrap gap-4 items-start">
-        {typed.map((f) => (
-          <NumberField
-            key={f.key}
-            label={`${f.key === 'eggG' ? eggLabel(egg) : f.label}, ${f.unit}`}
-            text={texts[f.key] ?? ''}
-            typed={f.typed}
-            onText={(t) => setTexts({ ...texts, [f.key]: t })}
-          />
+        {fields.map((f) => (
+          <Field key={f.key} label={`${f.key === 'eggG' ? eggLabel(egg) : f.label}, ${f.unit}`} error={errors[f.key]?.message}>
+            <NumberInput large isWrong={!!errors[f.key]} {...register(f.key, f.rule)} />
+          </Field>
         ))}
       </div>
-      <label className="grid gap-1">
-        <span className="text-lg">what it is called</span>
-        <input className="input input-lg w-60" maxLength={40} value={name} onChange={(e) => setName(e.target.value)} />
-      </label>
-      <label className="grid gap-1">
-        <span className="text-lg">how it is mixed</span>
-        <input className="input input-lg w-full max-w-2xl" maxLength={300} value={mixing} onChange={(e) => setMixing(e.target.value)} />
-      </label>
-      {recipe && <ReadsAs recipe={recipe} />}
+      <Field label="what it is called" error={errors.name?.message}>
+        <input
+          className="input input-lg w-60"
+          maxLength={40}
+          {...register('name', { validate: (text) => text.trim() !== '' || 'Name it.' })}
+        />
+      </Field>
+      <Field label="how it is mixed">
+        <input className="input input-lg w-full max-w-2xl" maxLength={300} {...register('mixing')} />
+      </Field>
+      {isValid && <ReadsAs recipe={recipeIn(typed)} />}
       <div className="flex flex-wrap gap-3">
-        <button
-          type="button"
-          className="btn btn-lg"
-          disabled={!recipe || keep.isPending}
-          onClick={() => recipe && keep.mutate({ mix: recipe, eggWhite: recipe.egg, recipe: name.trim() })}
-        >
+        <button type="submit" className="btn btn-lg" disabled={!isValid || keep.isPending}>
           Keep the recipe
         </button>
         {kitchen.mix && (
@@ -155,6 +179,6 @@ export function RecipeForm({ kitchen }: { readonly kitchen: Kitchen }) {
           {keep.error.message}
         </p>
       )}
-    </div>
+    </form>
   );
 }

@@ -1,7 +1,9 @@
 import { gelsFor } from '@kestfog/core/icing';
 import type { ColourMix } from '@kestfog/core/wire';
+import { useState } from 'react';
 import { useColourMixes, useKeepColourMix } from '../../api/queries.js';
-import { useTyped } from '../../ui/use-typed.js';
+import { readNumber } from '../../ui/NumberField.js';
+import { isTyped, numberIn, useKeptForm } from '../../ui/use-kept-form.js';
 
 /** "3 navy, 1 black" to parts; null where it does not read. */
 export function readParts(text: string): ColourMix['parts'] | null {
@@ -33,42 +35,79 @@ export function gelText(mix: Pick<ColourMix, 'parts' | 'gelGPer100G'>, bowlG: nu
 
 /** How a colour was mixed into this recipe, kept for the next time: parts of gel colours, how much of them, and a note. */
 export function ColourMixNote({ colour, recipe, bowlG }: Props) {
-  const mixes = useColourMixes();
-  const keep = useKeepColourMix();
-  const known = mixes.data?.find((m) => m.colour === colour && m.recipe === recipe);
-  const [typed, setTyped] = useTyped<{ parts: string; gel: string; note: string } | null>(`colour-mix ${recipe} ${colour}`, null);
-  if (!typed) {
+  const known = useColourMixes().data?.find((m) => m.colour === colour && m.recipe === recipe);
+  const name = `colour-mix ${recipe} ${colour}`;
+  const [isOpen, setOpen] = useState(() => isTyped(name));
+  if (isOpen)
     return (
-      <button
-        type="button"
-        className={`link text-base ${known ? '' : 'no-print'}`}
-        onClick={() =>
-          setTyped({
-            parts: known ? partsText(known.parts) : '',
-            gel: known?.gelGPer100G == null ? '' : String(known.gelGPer100G),
-            note: known?.note ?? '',
-          })
-        }
-      >
-        {known && (known.parts.length > 0 || known.note)
-          ? `${gelText(known, bowlG) ?? partsText(known.parts)}${known.note ? ` (${known.note})` : ''}`
-          : 'how was it coloured?'}
-      </button>
+      <ColourMixForm key={known?.revision ?? 0} name={name} colour={colour} recipe={recipe} known={known} onClose={() => setOpen(false)} />
     );
-  }
-  const parts = readParts(typed.parts);
-  const gel = typed.gel.trim() === '' ? null : Number(typed.gel.replace(',', '.'));
-  const gelWrong = gel !== null && !(gel >= 0 && gel <= 30);
   return (
-    <span className="flex flex-wrap items-center gap-2 text-base">
+    <button type="button" className={`link text-base ${known ? '' : 'no-print'}`} onClick={() => setOpen(true)}>
+      {known && (known.parts.length > 0 || known.note)
+        ? `${gelText(known, bowlG) ?? partsText(known.parts)}${known.note ? ` (${known.note})` : ''}`
+        : 'how was it coloured?'}
+    </button>
+  );
+}
+
+/** Most gel in 100 g, g. */
+const MOST_GEL_G = 30;
+
+function ColourMixForm({
+  name,
+  colour,
+  recipe,
+  known,
+  onClose,
+}: Pick<Props, 'colour' | 'recipe'> & {
+  readonly name: string;
+  readonly known: ColourMix | undefined;
+  readonly onClose: () => void;
+}) {
+  const keep = useKeepColourMix();
+  const { form, beginAnew } = useKeptForm({
+    name,
+    begin: () => ({
+      parts: known ? partsText(known.parts) : '',
+      gel: known?.gelGPer100G == null ? '' : String(known.gelGPer100G),
+      note: known?.note ?? '',
+    }),
+  });
+  const { register, handleSubmit, formState } = form;
+  const { errors, isValid } = formState;
+  const close = () => {
+    beginAnew();
+    onClose();
+  };
+  const wrong = errors.gel?.message ?? errors.parts?.message ?? (keep.isError ? keep.error.message : null);
+  return (
+    <form
+      className="flex flex-wrap items-center gap-2 text-base"
+      noValidate
+      onSubmit={handleSubmit(({ parts, gel, note }) =>
+        keep.mutate(
+          {
+            recipe,
+            colour,
+            gelGPer100G: gel.trim() === '' ? null : numberIn(gel),
+            parts: readParts(parts) ?? [],
+            note: note.trim(),
+            revision: known?.revision ?? 0,
+          },
+          { onSuccess: close },
+        ),
+      )}
+    >
       <label className="flex items-center gap-2">
         parts of gel
         <input
           className="input w-52"
           placeholder="3 navy, 1 black"
-          value={typed.parts}
-          aria-invalid={parts === null}
-          onChange={(e) => setTyped({ ...typed, parts: e.target.value })}
+          aria-invalid={!!errors.parts}
+          {...register('parts', {
+            validate: (text) => readParts(text) !== null || 'Write a number and a gel colour, parted by commas: 3 navy, 1 black.',
+          })}
         />
       </label>
       <label className="flex items-center gap-2">
@@ -77,41 +116,28 @@ export function ColourMixNote({ colour, recipe, bowlG }: Props) {
           className="input w-20"
           inputMode="decimal"
           placeholder="unknown"
-          value={typed.gel}
-          aria-invalid={gelWrong}
-          onChange={(e) => setTyped({ ...typed, gel: e.target.value })}
+          aria-invalid={!!errors.gel}
+          {...register('gel', {
+            validate: (text) =>
+              text.trim() === '' || 'value' in readNumber(text, 0, MOST_GEL_G, '', '') || `Gel goes from 0 to ${MOST_GEL_G} g in 100 g.`,
+          })}
         />
       </label>
       <label className="flex items-center gap-2">
         note
-        <input className="input w-40" maxLength={300} value={typed.note} onChange={(e) => setTyped({ ...typed, note: e.target.value })} />
+        <input className="input w-40" maxLength={300} {...register('note')} />
       </label>
-      <button
-        type="button"
-        className="btn btn-sm"
-        disabled={parts === null || gelWrong || keep.isPending}
-        onClick={() =>
-          parts &&
-          keep.mutate(
-            { recipe, colour, gelGPer100G: gel, parts, note: typed.note.trim(), revision: known?.revision ?? 0 },
-            { onSuccess: () => setTyped(null) },
-          )
-        }
-      >
+      <button type="submit" className="btn btn-sm" disabled={!isValid || keep.isPending}>
         keep
       </button>
-      <button type="button" className="btn btn-sm btn-ghost" onClick={() => setTyped(null)}>
+      <button type="button" className="btn btn-sm btn-ghost" onClick={close}>
         leave it
       </button>
-      {(parts === null || gelWrong || keep.isError) && (
+      {wrong && (
         <span role="alert" className="text-error font-medium">
-          {keep.isError
-            ? keep.error.message
-            : gelWrong
-              ? 'Gel goes from 0 to 30 g in 100 g.'
-              : 'Write a number and a gel colour, parted by commas: 3 navy, 1 black.'}
+          {wrong}
         </span>
       )}
-    </span>
+    </form>
   );
 }

@@ -3,8 +3,9 @@ import type { Kitchen } from '@kestfog/core/wire';
 import { useKeepKitchen, useKitchen } from '../../api/queries.js';
 import { countingOf } from '../../app/counting.js';
 import { Choice } from '../../ui/Choice.js';
-import { NumberField, readNumber } from '../../ui/NumberField.js';
-import { useTyped } from '../../ui/use-typed.js';
+import { NumberInput } from '../../ui/NumberField.js';
+import { aNumber, numberIn, useKeptForm } from '../../ui/use-kept-form.js';
+import { Field } from '../orders/form/Field.js';
 
 export const WAY_WORDS: Readonly<Record<Kitchen['countsBy'], string>> = {
   line: 'a line drawn through',
@@ -17,14 +18,22 @@ const WAYS = (['line', 'ribbon', 'trail'] as const).map((id) => ({ id, label: WA
 export function OwnCount() {
   const kitchen = useKitchen().data;
   const keep = useKeepKitchen();
-  const [text, setText] = useTyped<string | null>('kitchen.flood-count', null);
-  const [recipe, setRecipe] = useTyped<string | null>('kitchen.recipe', null);
   if (!kitchen) return null;
-  const shown = text ?? String(kitchen.floodCount);
-  const typed = readNumber(shown, 1, 60, 'Your flood', 'seconds');
-  const counting = countingOf('value' in typed ? typed.value : kitchen.floodCount);
-  const name = recipe ?? kitchen.recipe;
-  const changed = ('value' in typed && typed.value !== kitchen.floodCount) || name.trim() !== kitchen.recipe;
+  // What is kept is shown at once, and begins the form anew; where it is refused, what was typed over the old one comes back.
+  return <OwnCountForm key={JSON.stringify([kitchen.floodCount, kitchen.recipe])} kitchen={kitchen} keep={keep} />;
+}
+
+function OwnCountForm({ kitchen, keep }: { readonly kitchen: Kitchen; readonly keep: ReturnType<typeof useKeepKitchen> }) {
+  const { form } = useKeptForm({
+    name: 'kitchen.count',
+    begin: () => ({ count: String(kitchen.floodCount), recipe: kitchen.recipe }),
+  });
+  const { register, watch, handleSubmit, formState } = form;
+  const { errors, isValid } = formState;
+  const typed = watch();
+  const count = errors.count || typed.count.trim() === '' ? kitchen.floodCount : numberIn(typed.count);
+  const counting = countingOf(count);
+  const changed = typed.count !== String(kitchen.floodCount) || typed.recipe.trim() !== kitchen.recipe;
   return (
     <section id="count" aria-label="How I count">
       <h2 className="text-2xl font-semibold">How I count</h2>
@@ -35,37 +44,27 @@ export function OwnCount() {
         options={WAYS}
         onChange={(countsBy) => keep.mutate({ countsBy })}
       />
-      <div className="flex flex-wrap items-end gap-5 mt-3">
-        <NumberField label="my flood counts, s" text={shown} typed={typed} onText={setText} />
-        <label className="grid gap-1">
-          <span className="text-lg">the recipe it is</span>
-          <input className="input input-lg w-44" maxLength={40} value={name} onChange={(e) => setRecipe(e.target.value)} />
-        </label>
+      <form
+        className="flex flex-wrap items-end gap-5 mt-3"
+        noValidate
+        onSubmit={handleSubmit((d) => keep.mutate({ floodCount: numberIn(d.count), recipe: d.recipe.trim() }))}
+      >
+        <Field label="my flood counts, s" error={errors.count?.message}>
+          <NumberInput large isWrong={!!errors.count} {...register('count', aNumber(1, 60, 'Your flood', 'seconds'))} />
+        </Field>
+        <Field label="the recipe it is" error={errors.recipe?.message}>
+          <input
+            className="input input-lg w-44"
+            maxLength={40}
+            {...register('recipe', { validate: (text) => text.trim() !== '' || 'Name it.' })}
+          />
+        </Field>
         {changed && (
-          <button
-            type="button"
-            className="btn btn-lg"
-            disabled={'problem' in typed || name.trim() === '' || keep.isPending}
-            onClick={() => {
-              if (!('value' in typed)) return;
-              // It is shown as kept at once; what is typed after it must not be wiped when the answer comes.
-              keep.mutate(
-                { floodCount: typed.value, recipe: name.trim() },
-                {
-                  onError: () => {
-                    setText(shown);
-                    setRecipe(name);
-                  },
-                },
-              );
-              setText(null);
-              setRecipe(null);
-            }}
-          >
+          <button type="submit" className="btn btn-lg" disabled={!isValid || keep.isPending}>
             Keep
           </button>
         )}
-      </div>
+      </form>
       {keep.isError && (
         <p role="alert" className="text-error font-medium mt-2">
           {keep.error.message}

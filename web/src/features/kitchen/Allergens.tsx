@@ -1,7 +1,7 @@
 import { type AllergenId, allergens, type KnownAllergens, type LaidOn } from '@kestfog/core/labelling';
 import type { Kitchen } from '@kestfog/core/wire';
 import { useKeepKitchen } from '../../api/queries.js';
-import { useTyped } from '../../ui/use-typed.js';
+import { useKeptForm } from '../../ui/use-kept-form.js';
 
 interface Props {
   readonly kitchen: Kitchen;
@@ -15,7 +15,9 @@ interface Props {
  */
 export function Allergens({ kitchen, laid }: Props) {
   const keep = useKeepKitchen();
-  const [known, setKnown] = useTyped<KnownAllergens>('kitchen.allergens', kitchen.allergens);
+  const { form } = useKeptForm<{ known: KnownAllergens }>({ name: 'kitchen.allergens', begin: () => ({ known: kitchen.allergens }) });
+  const known = form.watch('known') as KnownAllergens;
+  const setKnown = (next: KnownAllergens) => form.setValue('known', next, { shouldDirty: true });
   const setLaidOn = (item: string, ids: readonly AllergenId[] | null) => {
     const { [item]: _before, ...others } = known.laidOn;
     setKnown({ ...known, laidOn: ids === null ? others : { ...others, [item]: ids } });

@@ -2,7 +2,7 @@ import type { HoursOfDay, Kitchen } from '@kestfog/core/wire';
 import { addDays, format } from 'date-fns';
 import { useKeepKitchen } from '../../api/queries.js';
 import { firstDayOfWeek } from '../../app/clock.js';
-import { useTyped } from '../../ui/use-typed.js';
+import { useKeptForm } from '../../ui/use-kept-form.js';
 
 /** A day whose hours are shown while it is a day off, as most bench days are: *assumed*. */
 const AFTERNOON: HoursOfDay = { from: '14:00', to: '22:00' };
@@ -17,15 +17,18 @@ interface Row extends HoursOfDay {
 /** When someone is usually at the bench: a new order begins with the next of these days. */
 export function UsualWeek({ kitchen }: { readonly kitchen: Kitchen }) {
   const keep = useKeepKitchen();
-  const [rows, setRows] = useTyped<readonly Row[]>(
-    'kitchen.week',
-    Array.from({ length: 7 }, (_, day): Row => {
-      const hours = kitchen.week?.[day];
-      return { open: hours != null, ...(hours ?? AFTERNOON) };
+  const { form } = useKeptForm<{ days: Row[] }>({
+    name: 'kitchen.week',
+    begin: () => ({
+      days: Array.from({ length: 7 }, (_, day): Row => {
+        const hours = kitchen.week?.[day];
+        return { open: hours != null, ...(hours ?? AFTERNOON) };
+      }),
     }),
-  );
+  });
+  const { register, watch, handleSubmit } = form;
+  const rows = watch('days');
   const first = firstDayOfWeek();
-  const change = (day: number, more: Partial<Row>) => setRows(rows.map((r, k) => (k === day ? { ...r, ...more } : r)));
   // An emptied time is an empty text, which would count as the earliest of all.
   const wrong = rows.findIndex((r) => r.open && (r.from === '' || r.from >= r.to));
   const nothing = rows.every((r) => !r.open);
@@ -44,7 +47,7 @@ export function UsualWeek({ kitchen }: { readonly kitchen: Kitchen }) {
           return (
             <li key={day} className="flex flex-wrap items-center gap-x-4 gap-y-1 text-lg min-h-12">
               <label className="flex items-center gap-3 w-40 min-h-11">
-                <input type="checkbox" className="checkbox" checked={r.open} onChange={(e) => change(day, { open: e.target.checked })} />
+                <input type="checkbox" className="checkbox" {...register(`days.${day}.open`)} />
                 {dayName(day)}
               </label>
               {r.open ? (
@@ -53,18 +56,16 @@ export function UsualWeek({ kitchen }: { readonly kitchen: Kitchen }) {
                     type="time"
                     className="input w-32"
                     aria-label={`${dayName(day)} from`}
-                    value={r.from}
                     aria-invalid={day === wrong}
-                    onChange={(e) => change(day, { from: e.target.value })}
+                    {...register(`days.${day}.from`)}
                   />
                   to
                   <input
                     type="time"
                     className="input w-32"
                     aria-label={`${dayName(day)} to`}
-                    value={r.to}
                     aria-invalid={day === wrong}
-                    onChange={(e) => change(day, { to: e.target.value })}
+                    {...register(`days.${day}.to`)}
                   />
                 </>
               ) : (
@@ -84,7 +85,7 @@ export function UsualWeek({ kitchen }: { readonly kitchen: Kitchen }) {
           type="button"
           className="btn btn-lg"
           disabled={wrong >= 0 || nothing || keep.isPending}
-          onClick={() => keep.mutate({ week: rows.map(({ open, from, to }) => (open ? { from, to } : null)) })}
+          onClick={handleSubmit(({ days }) => keep.mutate({ week: days.map(({ open, from, to }) => (open ? { from, to } : null)) }))}
         >
           Keep the usual week
         </button>

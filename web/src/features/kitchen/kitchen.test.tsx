@@ -58,7 +58,7 @@ describe('allergens', () => {
         />
       </QueryClientProvider>,
     );
-  const kept = () => JSON.parse(localStorage.getItem('kestfog.typed.kitchen.allergens') ?? 'null')?.value;
+  const kept = () => JSON.parse(localStorage.getItem('kestfog.form.kitchen.allergens') ?? 'null')?.value?.known;
   it('nothing ticked says that nobody looked; none of these has to be said', () => {
     shown();
     const cookie = within(screen.getByRole('group', { name: 'in the cookie', hidden: true }));

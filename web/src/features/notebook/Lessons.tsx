@@ -2,7 +2,7 @@ import { type LessonAbout, lessonsFor } from '@kestfog/core/notebook';
 import type { LessonView } from '@kestfog/core/wire';
 import { useLessons } from '../../api/notebook.js';
 import { type ShownRecording, useSpoken } from '../../api/recordings.js';
-import { useTyped } from '../../ui/use-typed.js';
+import { useKeptForm } from '../../ui/use-kept-form.js';
 import { RemoveButton } from '../orders/form/Field.js';
 import { DesignChoice } from './DesignChoice.js';
 import { Spoken } from './Recordings.js';
@@ -48,9 +48,14 @@ interface Props {
 /** What is to be done otherwise the next time; it comes back with its design, its step, its school. */
 export function Lessons({ runId, lessons, designs, school, steps }: Props) {
   const { add, remove, list } = useLessons();
-  const [typed, setTyped] = useTyped(`lesson ${runId}`, { text: '', design: designs[0] ?? '', step: '', school: '' });
+  const { form, beginAnew } = useKeptForm({
+    name: `lesson ${runId}`,
+    begin: () => ({ text: '', design: designs[0] ?? '', step: '', school: '' }),
+  });
+  const { register, watch, setValue, handleSubmit, formState } = form;
+  const about = watch('design');
   const own = list.data ? list.data.filter((l) => l.runId === runId) : lessons;
-  const titles = [...new Set(steps.filter((s) => typed.design === '' || s.design === typed.design).map((s) => s.title))];
+  const titles = [...new Set(steps.filter((s) => about === '' || s.design === about).map((s) => s.title))];
   const failure = add.error ?? remove.error;
   return (
     <section aria-label="Lessons">
@@ -65,27 +70,38 @@ export function Lessons({ runId, lessons, designs, school, steps }: Props) {
           </li>
         ))}
       </ul>
-      <div className="grid gap-3 mt-2">
+      <form
+        className="grid gap-3 mt-2"
+        noValidate
+        onSubmit={handleSubmit((l) =>
+          add.mutate(
+            { text: l.text.trim(), runId, design: l.design || null, step: l.step || null, school: l.school || null },
+            { onSuccess: beginAnew },
+          ),
+        )}
+      >
         <label className="grid gap-1">
           <span className="text-lg">what is to be done otherwise</span>
           <textarea
             className="textarea w-full text-lg"
             maxLength={500}
             placeholder="20 s for the waterline"
-            value={typed.text}
-            onChange={(e) => setTyped({ ...typed, text: e.target.value })}
+            {...register('text', { validate: (text) => text.trim() !== '' })}
           />
         </label>
         <div className="flex flex-wrap gap-3">
           <DesignChoice
             label="comes back with"
             designs={designs}
-            value={typed.design}
-            onChange={(design) => setTyped({ ...typed, design, step: '' })}
+            value={about}
+            onChange={(design) => {
+              setValue('design', design, { shouldDirty: true });
+              setValue('step', '');
+            }}
           />
           <label className="grid gap-1">
             <span className="text-lg">at</span>
-            <select className="select w-64" value={typed.step} onChange={(e) => setTyped({ ...typed, step: e.target.value })}>
+            <select className="select w-64" {...register('step')}>
               <option value="">all of it</option>
               {titles.map((t) => (
                 <option key={t} value={t}>
@@ -96,23 +112,13 @@ export function Lessons({ runId, lessons, designs, school, steps }: Props) {
           </label>
           <label className="grid gap-1">
             <span className="text-lg">in</span>
-            <select className="select w-44" value={typed.school} onChange={(e) => setTyped({ ...typed, school: e.target.value })}>
+            <select className="select w-44" {...register('school')}>
               <option value="">any school</option>
               <option value={school}>{school} only</option>
             </select>
           </label>
         </div>
-        <button
-          type="button"
-          className="btn btn-primary justify-self-start"
-          disabled={typed.text.trim() === '' || add.isPending}
-          onClick={() =>
-            add.mutate(
-              { text: typed.text.trim(), runId, design: typed.design || null, step: typed.step || null, school: typed.school || null },
-              { onSuccess: () => setTyped({ text: '', design: designs[0] ?? '', step: '', school: '' }) },
-            )
-          }
-        >
+        <button type="submit" className="btn btn-primary justify-self-start" disabled={!formState.isValid || add.isPending}>
           Write it down
         </button>
         {failure && (
@@ -120,7 +126,7 @@ export function Lessons({ runId, lessons, designs, school, steps }: Props) {
             {failure.message}
           </p>
         )}
-      </div>
+      </form>
     </section>
   );
 }

@@ -13,7 +13,7 @@ import { useLooked } from '../../app/use-looked.js';
 import { Choice } from '../../ui/Choice.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
 import { fileName, saveFile } from '../../ui/save-file.js';
-import { useTyped } from '../../ui/use-typed.js';
+import { useKeptForm } from '../../ui/use-kept-form.js';
 import type { SheetAsk } from '../../workers/sheet.worker.js';
 import { Allergens } from '../kitchen/Allergens.js';
 import { InTheHouse } from '../stock/InTheHouse.js';
@@ -62,7 +62,8 @@ export function OrderSheets({
   const nameOf = useColourName();
   const supplied = useSupplied(plan, order.id);
   const stock = useStock().data;
-  const [each, setEach] = useTyped(`offer.${order.id}`, '');
+  const { form } = useKeptForm({ name: `offer.${order.id}`, begin: () => ({ each: '' }) });
+  const each = form.watch('each');
   const asked = each.trim() === '' ? null : readNumber(each, 0, 1000, 'The price', kitchen.prices.currency);
   const askedEach = asked && 'value' in asked && asked.value > 0 ? asked.value : null;
   const ask = useMemo(
@@ -142,7 +143,7 @@ export function OrderSheets({
             placeholder="as listed"
             text={each}
             typed={asked ?? { value: 0 }}
-            onText={setEach}
+            onText={(text) => form.setValue('each', text)}
           />
           <p className="text-lg">
             <Link to="/kitchen#prices" className="link">

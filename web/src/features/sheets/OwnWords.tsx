@@ -1,6 +1,6 @@
 import type { Kitchen } from '@kestfog/core/wire';
 import { useKeepKitchen } from '../../api/queries.js';
-import { useTyped } from '../../ui/use-typed.js';
+import { useKeptForm } from '../../ui/use-kept-form.js';
 
 interface Props {
   readonly what: string;
@@ -14,16 +14,19 @@ export function OwnWords(props: Props) {
 }
 function Words({ what, field, most, kitchen }: Props) {
   const keep = useKeepKitchen();
-  const [text, setText] = useTyped(`kitchen.${field}`, kitchen[field]);
+  const { form } = useKeptForm({ name: `kitchen.${field}`, begin: () => ({ text: kitchen[field] }) });
   return (
     <label className="grid gap-1">
       <span className="text-lg">{what}</span>
       <textarea
         className="textarea w-full"
         maxLength={most}
-        value={text}
-        onChange={(e) => setText(e.target.value)}
-        onBlur={() => text.trim() !== kitchen[field] && keep.mutate({ [field]: text.trim() })}
+        {...form.register('text', {
+          onBlur: () => {
+            const text = form.getValues('text').trim();
+            if (text !== kitchen[field]) keep.mutate({ [field]: text });
+          },
+        })}
       />
       {keep.isError && (
         <span role="alert" className="text-error font-medium">
