@@ -82,7 +82,7 @@ export function Tips({ kitchen }: { readonly kitchen: Kitchen }) {
                   )}
                 />
               </Field>
-              <div className="self-end">
+              <div className="pt-8">
                 <RemoveButton label={`Remove ${getValues(`rows.${i}.name`)}`} disabled={false} onClick={() => remove(i)} />
               </div>
             </li>

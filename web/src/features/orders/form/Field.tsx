@@ -18,7 +18,8 @@ export function Field({
       <span className={`text-lg ${inline ? 'order-2' : ''}`}>{label}</span>
       {children}
       {error && (
-        <span role="alert" className="text-error text-base font-medium basis-full order-3">
+        // As wide as the field, or a little wider: what is wrong must not push the next field to another line.
+        <span role="alert" className={`text-error text-base font-medium ${inline ? 'basis-full order-3' : 'w-0 min-w-[max(100%,10rem)]'}`}>
           {error}
         </span>
       )}
