@@ -3,14 +3,15 @@ import { markSpreadMm } from '../design/patterns/spread.js';
 import type { DropWay } from '../design/technique-names.js';
 import { difference, intersection, offset, shapeFromRings, strokeShape } from '../geometry/clip.js';
 import { smoothstep } from '../geometry/field.js';
-import { type Edges, edgesWithin, overlap } from '../geometry/overlap.js';
-import { distance, type Point, polylineLengthMm } from '../geometry/point.js';
+import { overlap } from '../geometry/overlap.js';
+import { type Point, polylineLengthMm } from '../geometry/point.js';
 import { areaMm2, type Box, boundingBox, boxesMeet, centroid, contains, type Ring, type Shape, signedRingArea } from '../geometry/shape.js';
 import { beginningOf, pointsAlong, stepped } from '../geometry/way.js';
 import { beadMl, dropDepthMm, floodMl } from '../icing/amounts.js';
 import { Drag } from './drag.js';
 import { type Motion, movedRing, thinned } from './outline.js';
 import type { WetPool } from './pools.js';
+import { cleared, putRight } from './put-right.js';
 import { type ScribeFlow, screeningMm, scribeFlow } from './scribe-flow.js';
 import { Wall } from './wall.js';
 
@@ -84,13 +85,6 @@ const PUSHES_FULLY_RADII = 2;
 const PUSHES_RADII = 5;
 /** A wall takes from a push over this, mm: *assumed*. */
 const GIVES_WAY_MM = 4.5;
-/** So often a mark's edge is moved before what it has grown over is cut off, and so often that is done. */
-const PASSES = 4;
-const ROUNDS = 4;
-/** Nearer than this a corner lies on an edge, mm. */
-const ON_EDGE_MM = 0.001;
-/** Off its area by this share a mark is put right. */
-const AREA_SLACK = 0.004;
 /** One that was wrong by more may have grown over what lies beside it. */
 const GROWS_OVER = 0.02;
 /** While marks are laid all of them are squeezed together again when there is by so much less room for them. */
@@ -273,7 +267,7 @@ export class WetFlow {
     const room = this.shrink();
     if (room < 1) this.trouble('full', mark.id);
     const isTighter = room < this.squeezed * SQUEEZES;
-    // What a mark lies beyond the newest one's reach need not be squeezed a hair more for each that comes.
+    // A mark far from the newest need not be squeezed by a hair more for each that comes.
     const shrink = isTighter ? room : this.squeezed;
     this.restore(fresh, shrink, null);
     // From the newest down: what was put right by much may have grown over what lies beside it, which gives way in turn.
@@ -386,47 +380,13 @@ export class WetFlow {
     return marks > FULLEST * this.poolMm2 ? (FULLEST * this.poolMm2) / marks : 1;
   }
 
-  /**
-   * Puts a mark's area right by moving its edge a hair outward or inward, where it is free to move: not at the pool's edge,
-   * and not where a mark just laid (`beside`) lies against it. So what a drop squeezes against a wall gives way sideways.
-   * Returns the share of its area it was wrong by.
-   */
+  /** Puts a mark's area right, beside what was just laid (`beside`). Returns the share of its area it was wrong by. */
   private restore(ink: Ink, shrink: number, beside: Shape | null): number {
     const wanted = ink.laidMm2 * shrink;
-    const wall = this.wall();
-    const first = Math.abs(wanted - areaMm2(ink.rings)) / wanted;
-    for (let round = 0; round < ROUNDS; round++) {
-      if (Math.abs(wanted - areaMm2(ink.rings)) <= AREA_SLACK * wanted) break;
-      let room = 0;
-      const edges = beside ? edgesWithin(beside, boundingBox(ink.rings.flat())) : [];
-      const weights = ink.rings.map((ring) =>
-        ring.map((p, i) => {
-          const w = liesOn(edges, p) ? 0 : Math.min(1, wall.distanceMm(p.x, p.y) / 0.4);
-          const [a, b] = [ring[(i + ring.length - 1) % ring.length] as Point, ring[(i + 1) % ring.length] as Point];
-          room += (w * distance(a, b)) / 2;
-          return w;
-        }),
-      );
-      if (room < 1e-3) break;
-      let moved: readonly Ring[] = ink.rings;
-      let movedMm = 0;
-      for (let pass = 0; pass < PASSES; pass++) {
-        const missing = wanted - areaMm2(moved);
-        if (Math.abs(missing) <= AREA_SLACK * wanted) break;
-        const by = Math.max(-0.3, Math.min(0.3, missing / room));
-        moved = moved.map((ring, k) => pushedOut(ring, weights[k] as number[], by, wall));
-        movedMm += Math.abs(by);
-      }
-      if (movedMm <= 0.02) {
-        ink.rings = moved.map((r) => [...r]);
-        continue;
-      }
-      // An edge of which both ends lie further in than it is long cannot cross the pool's.
-      const within = moved.every((ring) => staysWithin(ring, wall)) ? moved : intersection(moved, this.pool.shape);
-      ink.rings = cleared(beside ? difference(within, beside) : shapeFromRings(within, 'nonzero'));
-    }
+    const wrongBy = Math.abs(wanted - areaMm2(ink.rings)) / wanted;
+    ink.rings = putRight(ink.rings, wanted, { pool: this.pool.shape, wall: this.wall(), beside });
     ink.box = boundingBox(ink.rings.flat());
-    return first;
+    return wrongBy;
   }
 
   private wall(): Wall {
@@ -447,47 +407,6 @@ export class WetFlow {
 }
 
 const inBox = (b: Box, p: Point) => p.x >= b.minX && p.x <= b.maxX && p.y >= b.minY && p.y <= b.maxY;
-/** Whether a corner lies on one of some edges. */
-function liesOn(edges: Edges, { x, y }: Point): boolean {
-  for (let i = 0; i < edges.length; i += 4) {
-    const [px, py, qx, qy] = [edges[i] as number, edges[i + 1] as number, edges[i + 2] as number, edges[i + 3] as number];
-    if (Math.max(px, qx) < x - ON_EDGE_MM || Math.min(px, qx) > x + ON_EDGE_MM) continue;
-    if (Math.max(py, qy) < y - ON_EDGE_MM || Math.min(py, qy) > y + ON_EDGE_MM) continue;
-    const [ex, ey] = [qx - px, qy - py];
-    const across = ex * (y - py) - ey * (x - px);
-    if (across * across < ON_EDGE_MM * ON_EDGE_MM * (ex * ex + ey * ey)) return true;
-  }
-  return false;
-}
-/** What is left of an ink; a mark wholly covered keeps nothing. */
-const cleared = (shape: Shape): Ring[] => shape.filter((r) => Math.abs(signedRingArea(r)) > 1e-3).map((r) => [...r]);
-
-/** Whether no edge of a ring can leave the pool: each is shorter than its ends lie away from the pool's edge. */
-function staysWithin(ring: Ring, wall: Wall): boolean {
-  let last = ring[ring.length - 1] as Point;
-  let lastMm = wall.distanceMm(last.x, last.y);
-  return ring.every((p) => {
-    const mm = wall.distanceMm(p.x, p.y);
-    const is = lastMm + mm > distance(last, p);
-    [last, lastMm] = [p, mm];
-    return is;
-  });
-}
-
-function pushedOut(ring: Ring, weights: readonly number[], by: number, wall: Wall): Point[] {
-  const n = ring.length;
-  return ring.map((p, i) => {
-    const [a, b] = [ring[(i + n - 1) % n] as Point, ring[(i + 1) % n] as Point];
-    const [tx, ty] = [b.x - a.x, b.y - a.y];
-    const length = Math.hypot(tx, ty);
-    if (length < 1e-9) return p;
-    // Positive rings turn from x to y: outward lies to the right of their way.
-    const w = by * (weights[i] as number);
-    const to = { x: p.x + (ty / length) * w, y: p.y - (tx / length) * w };
-    return wall.distanceMm(to.x, to.y) > 0 ? to : p;
-  });
-}
-
 /** A round drop, or one of the little ones a wet line is made of. */
 interface Drop {
   readonly centre: Point;
