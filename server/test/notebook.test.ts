@@ -150,6 +150,9 @@ describe('the notebook', () => {
   });
   it('is whole once the order is deleted for good; what is left out of the learning is listed and not counted', async () => {
     const before = await json<NotebookAcross>('/notebook/across');
+    expect(await json<NotebookAcross>('/notebook/across?zone=UTC')).toEqual(before);
+    const nowhere = await ask('GET', '/notebook/across?zone=Nowhere');
+    expect([nowhere.status, await nowhere.text()]).toEqual([400, expect.stringContaining('zone')]);
     expect([before.runs, before.months.length, before.defects.map((d) => d.seen)]).toEqual([1, 1, ['ran-together']]);
     const was = await view();
     await ask('DELETE', `/orders/${run.orderId}`);

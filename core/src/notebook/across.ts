@@ -38,8 +38,8 @@ export interface Across {
 const perHour = (cookies: number, seconds: number): number | null => (seconds > 0 ? cookies / (seconds / 3600) : null);
 const sum = <T>(of: readonly T[], value: (x: T) => number): number => of.reduce((s, x) => s + value(x), 0);
 
-/** Rates and paces over runs, each with how sure it is. */
-export function across(runs: readonly AccountSummary[]): Across {
+/** Rates and paces over runs, each with how sure it is; months are those of a time zone. */
+export function across(runs: readonly AccountSummary[], zone = 'UTC'): Across {
   const cookies = sum(runs, (r) => r.cookies);
   const due = runs.filter((r) => r.packByS !== null);
   const held = sum(runs, (r) => r.windows.held);
@@ -57,7 +57,10 @@ export function across(runs: readonly AccountSummary[]): Across {
     windows: rateOf(held, held + sum(runs, (r) => r.windows.lost)),
     honesty: [...margins].map(([promised, waits]) => ({ ...longEnough(waits), promised })).filter((h) => h.all > 0),
     defects: [...seen].map(([id, on]) => ({ ...rateOf(on.size, cookies), seen: id })).sort((a, b) => b.of - a.of),
-    counts: countsOver(runs.flatMap((r) => r.counts ?? [])),
+    counts: countsOver(
+      runs.flatMap((r) => r.counts ?? []),
+      zone,
+    ),
     icing: { toMixG: sum(runs, (r) => r.icing?.toMixG ?? 0), onCookiesG: sum(runs, (r) => r.icing?.onCookiesG ?? 0) },
     designs: names
       .map((name): AcrossDesign => {

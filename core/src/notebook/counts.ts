@@ -2,6 +2,7 @@ import type { RunIndex } from '../bench/run-index.js';
 import type { RunPlan } from '../bench/run-plan.js';
 import { Z_90 } from '../drying/normal.js';
 import { bagKey } from '../steps/step.js';
+import { monthIn } from '../time/month.js';
 
 /** A bag that was counted: what it was meant to count and what it did. */
 export interface BagCount {
@@ -57,15 +58,18 @@ export interface CountsOf {
   readonly months: readonly CountMonth[];
 }
 
-/** Counts of several runs by recipe and person, who counted most first; the mean of the logarithms, whose spread for one is assumed. */
-export function countsOver(runs: readonly { readonly recipe: string | null; readonly counts: readonly BagCount[] }[]): CountsOf[] {
+/** Counts of several runs by recipe and person, who counted most first, by the months of a time zone; the mean of the logarithms, whose spread for one is assumed. */
+export function countsOver(
+  runs: readonly { readonly recipe: string | null; readonly counts: readonly BagCount[] }[],
+  zone: string,
+): CountsOf[] {
   const groups = new Map<string, { readonly recipe: string | null; readonly who: string | null; readonly months: Map<string, number[]> }>();
   for (const { recipe, counts } of runs)
     for (const c of counts) {
       const key = JSON.stringify([recipe, c.who]);
       const group = groups.get(key) ?? { recipe, who: c.who, months: new Map<string, number[]>() };
       groups.set(key, group);
-      const month = new Date(c.atS * 1000).toISOString().slice(0, 7);
+      const month = monthIn(c.atS * 1000, zone);
       group.months.set(month, [...(group.months.get(month) ?? []), Math.log(c.countedS / c.plannedS)]);
     }
   return [...groups.values()]

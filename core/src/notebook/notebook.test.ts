@@ -260,12 +260,15 @@ describe('counts', () => {
       countedS,
       who,
     });
-    const [ada, bo, before] = countsOver([
-      { recipe: 'own', counts: [bag(3, 12), bag(3, 12), bag(3, 12), bag(3, 12), bag(4, 15)] },
-      { recipe: 'own', counts: [bag(4, 20, 'Bo')] },
-      { recipe: null, counts: [] },
-      { recipe: null, counts: [bag(2, 15, null)] },
-    ]);
+    const [ada, bo, before] = countsOver(
+      [
+        { recipe: 'own', counts: [bag(3, 12), bag(3, 12), bag(3, 12), bag(3, 12), bag(4, 15)] },
+        { recipe: 'own', counts: [bag(4, 20, 'Bo')] },
+        { recipe: null, counts: [] },
+        { recipe: null, counts: [bag(2, 15, null)] },
+      ],
+      'UTC',
+    );
     expect([ada?.who, ada?.bags, ada?.months.map((m) => [m.month, m.bags, m.times])]).toEqual([
       'Ada',
       5,
@@ -279,6 +282,13 @@ describe('counts', () => {
     expect(Math.log((may?.most as number) / (may?.times as number))).toBeCloseTo(1.2816 * 0.15, 4);
     expect(Math.log((april?.most as number) / (april?.times as number))).toBeCloseTo((1.2816 * 0.15) / 2, 4);
     expect([bo?.months[0]?.times, before?.recipe, before?.who]).toEqual([expect.closeTo(4 / 3, 9), null, null]);
-    expect(countsOver([])).toEqual([]);
+    expect(countsOver([], 'UTC')).toEqual([]);
+  });
+  it('an evening belongs to the month it is worked in where that is, whatever month it is in Greenwich', () => {
+    // 31 May, 21:00 in Chicago (UTC−5 in summer) is 1 June, 02:00 UTC.
+    const late = { atS: Date.UTC(2026, 5, 1, 2) / 1000, colour: '#ffffff', plannedS: 15, countedS: 15, who: 'Ada' };
+    const monthsIn = (zone: string) => countsOver([{ recipe: 'own', counts: [late] }], zone)[0]?.months.map((m) => m.month);
+    expect([monthsIn('America/Chicago'), monthsIn('UTC')]).toEqual([['2026-05'], ['2026-06']]);
+    expect(() => monthsIn('Nowhere/At all')).toThrow(RangeError);
   });
 });

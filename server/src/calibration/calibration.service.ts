@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { reportsOfRuns } from '@kestfog/core/bench';
 import { factorsOf, learnFactors, learnPace, type PaceOf, reportOfTold } from '@kestfog/core/calibration';
 import type { Factors } from '@kestfog/core/drying';
+import { monthIn } from '@kestfog/core/time';
 import type { BenchTouchView, NewThinningStep, NewTouch, NotebookMonth, ThinningStepView, TouchView } from '@kestfog/core/wire';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
@@ -97,10 +98,10 @@ export class CalibrationService {
   }
 
   /** What each month's runs taught by themselves: how icing dried, and how quick the hands were. Runs that are left out are not in it. */
-  async byMonth(simulated: boolean): Promise<NotebookMonth[]> {
+  async byMonth(simulated: boolean, zone: string): Promise<NotebookMonth[]> {
     const months = new Map<string, TaughtRun[]>();
     for (const run of (await this.taught(simulated)).filter((t) => !t.leftOut)) {
-      const month = run.startedAt.toISOString().slice(0, 7);
+      const month = monthIn(run.startedAt.getTime(), zone);
       months.set(month, [...(months.get(month) ?? []), run]);
     }
     return [...months]

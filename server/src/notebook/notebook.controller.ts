@@ -1,6 +1,6 @@
 import type { LessonView, NewLesson, NotebookAcross, NotebookRun, NotebookRunView, Page } from '@kestfog/core/wire';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put, Query } from '@nestjs/common';
-import { IsNumber, IsOptional, IsString, IsUUID, Length, Max, Min, ValidateIf } from 'class-validator';
+import { IsNumber, IsOptional, IsString, IsTimeZone, IsUUID, Length, Max, Min, ValidateIf } from 'class-validator';
 import { ListDto } from '../platform/list.dto.js';
 import { NamedDto } from '../platform/once.js';
 import { NotebookService } from './notebook.service.js';
@@ -12,6 +12,10 @@ class LessonDto extends NamedDto implements NewLesson {
   @ValidateIf((l: LessonDto) => l.step !== null) @IsString() @Length(1, 200) step: string | null;
   /** a page of before knows none */
   @IsOptional() @IsString() @Length(1, 60) school: string | null = null;
+}
+class AcrossDto {
+  /** whose months are meant */
+  @IsOptional() @IsTimeZone() zone: string = 'UTC';
 }
 class CorrectionDto {
   @IsUUID() eventId: string;
@@ -28,8 +32,8 @@ export class NotebookController {
     return this.notebook.list(q, page);
   }
   @Get('notebook/across')
-  across(): Promise<NotebookAcross> {
-    return this.notebook.across();
+  across(@Query() { zone }: AcrossDto): Promise<NotebookAcross> {
+    return this.notebook.across(zone);
   }
   @Get('notebook/runs/:id')
   run(@Param('id', ParseUUIDPipe) id: string): Promise<NotebookRunView> {

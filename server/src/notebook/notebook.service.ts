@@ -83,14 +83,15 @@ export class NotebookService {
   }
 
   /** What all runs tell together, but for those that are left out; the simulated ones of the demo only until there is a real one. */
-  async across(): Promise<NotebookAcross> {
+  async across(zone: string): Promise<NotebookAcross> {
     await this.facts.upToDate();
     const rows: { summary: AccountSummary; simulated: boolean }[] = await this.lessons.query(
       `SELECT n."account"->'summary' AS "summary", n."simulated" ${RUNS} WHERE NOT n."leftOut"`,
     );
     const real = rows.filter((r) => !r.simulated);
     const simulated = real.length === 0 && rows.length > 0;
-    return { ...across((simulated ? rows : real).map((r) => r.summary)), simulated, months: await this.calibration.byMonth(simulated) };
+    const summaries = (simulated ? rows : real).map((r) => r.summary);
+    return { ...across(summaries, zone), simulated, months: await this.calibration.byMonth(simulated, zone) };
   }
 
   async listLessons(): Promise<LessonView[]> {

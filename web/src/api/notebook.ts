@@ -6,6 +6,9 @@ import { GONE_ALREADY, typed, useOutbox, waitingToBeMade, waitsToGo } from '../o
 import { api } from './client.js';
 import type { ListWish } from './queries.js';
 
+/** Months are those of where this device is. */
+const HERE = encodeURIComponent(Intl.DateTimeFormat().resolvedOptions().timeZone);
+
 export const useNotebook = ({ q, page }: ListWish) =>
   useQuery({
     queryKey: ['notebook', 'list', q, page],
@@ -14,7 +17,8 @@ export const useNotebook = ({ q, page }: ListWish) =>
   });
 export const useNotebookRun = (runId: string) =>
   useQuery({ queryKey: ['notebook', 'run', runId], queryFn: () => api<NotebookRunView>(`/notebook/runs/${runId}`) });
-export const useAcross = () => useQuery({ queryKey: ['notebook', 'across'], queryFn: () => api<NotebookAcross>('/notebook/across') });
+export const useAcross = () =>
+  useQuery({ queryKey: ['notebook', 'across'], queryFn: () => api<NotebookAcross>(`/notebook/across?zone=${HERE}`) });
 
 /** Puts a moment right, or takes that back (null). Asked of the server at once: what follows from it is worked out there. */
 export function useCorrect(runId: string) {

@@ -1,7 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import { useKitchen } from '../api/queries.js';
-import { useUnits } from '../app/units.js';
 import { RecipeForm } from '../features/icing/BaseRecipe.js';
 import { OwnCount } from '../features/icing/OwnCount.js';
 import { Paces } from '../features/icing/Paces.js';
@@ -44,7 +43,6 @@ const PARTS = [
 /** What does not change from order to order, said once. */
 export function KitchenPage() {
   useTitle('Kitchen');
-  const [units] = useUnits();
   const kitchen = useKitchen();
   const [change, setChange] = useState<{ readonly before: FromKitchen; readonly after: FromKitchen } | null>(null);
   // Whoever is sent to a part of it comes there once it is drawn.
@@ -77,7 +75,7 @@ export function KitchenPage() {
           <div id="hands">
             <Paces />
           </div>
-          <FanSetUp key={`${units} ${JSON.stringify([k.fan, k.dehydrator])}`} kitchen={k} onKept={changed} />
+          <FanSetUp key={JSON.stringify([k.fan, k.dehydrator])} kitchen={k} onKept={changed} />
         </div>
         <Schools />
         <div className="grid grid-cols-[minmax(0,1fr)] gap-14">

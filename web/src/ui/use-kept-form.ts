@@ -91,5 +91,10 @@ export const aNumber = (from: number, to: number, what: string, unit = '') => ({
     return 'value' in typed || typed.problem;
   },
 });
+/** The same, for a field that may be empty. */
+export const aNumberOrNone = (...[from, to, what, unit]: Parameters<typeof aNumber>) => {
+  const { validate } = aNumber(from, to, what, unit);
+  return { validate: (text: string) => text.trim() === '' || validate(text) };
+};
 /** The number of a field that keeps its rule. */
 export const numberIn = (text: string): number => Number(text.replace(',', '.'));

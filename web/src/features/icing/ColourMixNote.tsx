@@ -2,8 +2,7 @@ import { gelsFor } from '@kestfog/core/icing';
 import type { ColourMix } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { useColourMixes, useKeepColourMix } from '../../api/queries.js';
-import { readNumber } from '../../ui/NumberField.js';
-import { isTyped, numberIn, useKeptForm } from '../../ui/use-kept-form.js';
+import { aNumberOrNone, isTyped, numberIn, useKeptForm } from '../../ui/use-kept-form.js';
 
 /** "3 navy, 1 black" to parts; null where it does not read. */
 export function readParts(text: string): ColourMix['parts'] | null {
@@ -117,10 +116,7 @@ function ColourMixForm({
           inputMode="decimal"
           placeholder="unknown"
           aria-invalid={!!errors.gel}
-          {...register('gel', {
-            validate: (text) =>
-              text.trim() === '' || 'value' in readNumber(text, 0, MOST_GEL_G, '', '') || `Gel goes from 0 to ${MOST_GEL_G} g in 100 g.`,
-          })}
+          {...register('gel', aNumberOrNone(0, MOST_GEL_G, 'Gel', 'g in 100 g'))}
         />
       </label>
       <label className="flex items-center gap-2">

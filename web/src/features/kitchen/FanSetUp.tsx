@@ -1,16 +1,42 @@
 import { airInDehydrator, type FanSetting, fanSettings, setUpSpeedMPerS } from '@kestfog/core/drying';
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@kestfog/core/units';
 import type { Kitchen } from '@kestfog/core/wire';
-import { useState } from 'react';
 import { useKeepKitchen } from '../../api/queries.js';
-import { useUnits } from '../../app/units.js';
+import type { Units } from '../../app/units.js';
 import { FEET_PER_M, metres, speed, temperature } from '../../text/amounts.js';
 import { Choice } from '../../ui/Choice.js';
-import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { NumberInput } from '../../ui/NumberField.js';
+import { aNumber, aNumberOrNone, numberIn, useKeptForm } from '../../ui/use-kept-form.js';
+import { Field } from '../orders/form/Field.js';
 import { usualOf } from '../orders/order-draft.js';
 import { type FromKitchen, setUpChange, taken, toTakeOver } from './taken-over.js';
 
 const tenth = (x: number) => Math.round(x * 10) / 10;
+/** As typed, in the user's units; measured: empty where nobody did. */
+interface Fields {
+  distance: string;
+  measured: string;
+  dehydrator: string;
+}
+const perM = (units: Units) => (units === 'us' ? FEET_PER_M : 1);
+const distanceText = (m: number, units: Units) => (m * perM(units)).toFixed(units === 'us' ? 1 : 2).replace(/\.?0+$/, '');
+const speedText = (mPerS: number, units: Units) => String(tenth(mPerS * perM(units)));
+const warmthText = (c: number, units: Units) => (units === 'us' ? fahrenheitFromCelsius(c).toFixed(0) : String(tenth(c)));
+const celsiusIn = (text: string, units: Units) => (units === 'us' ? celsiusFromFahrenheit(numberIn(text)) : numberIn(text));
+const fieldsOf = ({ fan, dehydrator }: Pick<Kitchen, 'fan' | 'dehydrator'>, units: Units): Fields => ({
+  distance: distanceText(fan.distanceM, units),
+  measured: fan.measuredMPerS === null ? '' : speedText(fan.measuredMPerS, units),
+  dehydrator: warmthText(dehydrator.tempC, units),
+});
+/** What is no number yet stays as it is. */
+function turned(typed: Fields, from: Units, to: Units): Fields {
+  const turn = (text: string, by: (n: string) => string) => (text.trim() === '' || !Number.isFinite(numberIn(text)) ? text : by(text));
+  return {
+    distance: turn(typed.distance, (t) => distanceText(numberIn(t) / perM(from), to)),
+    measured: turn(typed.measured, (t) => speedText(numberIn(t) / perM(from), to)),
+    dehydrator: turn(typed.dehydrator, (t) => warmthText(celsiusIn(t, from), to)),
+  };
+}
 
 interface Props {
   readonly kitchen: Kitchen;
@@ -20,34 +46,28 @@ interface Props {
 
 /** Where the fan stands and how warm the dehydrator is set: what air they make at a tray. */
 export function FanSetUp({ kitchen, onKept }: Props) {
-  const [units] = useUnits();
-  const us = units === 'us';
   const keep = useKeepKitchen();
-  const [set, setSet] = useState<{ distance?: string; measured?: string; dehydrator?: string }>({});
-  const toC = (v: number) => (us ? celsiusFromFahrenheit(v) : v);
-  const perM = us ? FEET_PER_M : 1;
-  const distanceText = set.distance ?? (kitchen.fan.distanceM * perM).toFixed(us ? 1 : 2).replace(/\.?0+$/, '');
-  const distance = readNumber(distanceText, tenth(0.1 * perM), tenth(20 * perM), 'The distance', us ? 'ft' : 'm');
-  const measuredText = set.measured ?? (kitchen.fan.measuredMPerS === null ? '' : String(tenth(kitchen.fan.measuredMPerS * perM)));
-  const measured =
-    measuredText.trim() === '' ? { value: 0 } : readNumber(measuredText, 0, tenth(5 * perM), 'The speed', us ? 'ft/s' : 'm/s');
-  const dehydratorText =
-    set.dehydrator ?? (us ? fahrenheitFromCelsius(kitchen.dehydrator.tempC).toFixed(0) : String(kitchen.dehydrator.tempC));
-  const dehydrator = us
-    ? readNumber(dehydratorText, 68, 176, 'The dehydrator', '°F')
-    : readNumber(dehydratorText, 20, 80, 'The dehydrator', '°C');
-  const good = 'value' in distance && 'value' in measured && 'value' in dehydrator;
-  const measuredMPerS = measuredText.trim() === '' || 'problem' in measured ? null : measured.value / perM;
+  const { form, units } = useKeptForm<Fields>({ name: 'kitchen.fan', begin: (u) => fieldsOf(kitchen, u), turned });
+  const { register, watch, handleSubmit, formState } = form;
+  const { errors, isValid } = formState;
+  const typed = watch();
+  const us = units === 'us';
+  const changed = JSON.stringify(typed) !== JSON.stringify(fieldsOf(kitchen, units));
+  const per = perM(units);
+  const measuredMPerS = typed.measured.trim() === '' || errors.measured ? null : numberIn(typed.measured) / per;
   // While the distance does not read, what is kept still stands.
-  const distanceM = 'value' in distance ? distance.value / perM : kitchen.fan.distanceM;
+  const distanceM = errors.distance ? kitchen.fan.distanceM : numberIn(typed.distance) / per;
   const fanMPerS = setUpSpeedMPerS({ ...kitchen.fan, distanceM, measuredMPerS });
   const room = { tempC: kitchen.air.tempC, humidityFrac: kitchen.air.humidityPct / 100, airMPerS: kitchen.air.airMPerS };
-  const inDehydrator = 'value' in dehydrator ? airInDehydrator(room, toC(dehydrator.value), kitchen.dehydrator.airMPerS) : null;
-  const keepSetUp = (setting: FanSetting = kitchen.fan.setting) => {
-    if (!good) return;
+  const inDehydrator = errors.dehydrator ? null : airInDehydrator(room, celsiusIn(typed.dehydrator, units), kitchen.dehydrator.airMPerS);
+  const keepSetUp = (now: Fields, setting: FanSetting) => {
     const setUp = {
-      fan: { distanceM: distance.value / perM, setting, measuredMPerS },
-      dehydrator: { ...kitchen.dehydrator, tempC: toC(dehydrator.value) },
+      fan: {
+        distanceM: numberIn(now.distance) / per,
+        setting,
+        measuredMPerS: now.measured.trim() === '' ? null : numberIn(now.measured) / per,
+      },
+      dehydrator: { ...kitchen.dehydrator, tempC: celsiusIn(now.dehydrator, units) },
     };
     const { before, after } = setUpChange(kitchen, kitchen, setUp);
     // The usual bench counts on them like any order, unless it was made different on purpose.
@@ -55,48 +75,50 @@ export function FanSetUp({ kitchen, onKept }: Props) {
     const usual = bench && usualOf({ ...bench, ...taken(bench, toTakeOver(bench, before, after), after) });
     void keep.mutateAsync({ ...setUp, ...(usual ? { usual } : {}) }).then(
       () => onKept(before, after),
-      () => setSet(set),
+      // The form says why, and still has what was typed.
+      () => undefined,
     );
-    // It is shown as kept at once; what is typed after it must not be wiped when the answer comes.
-    setSet({});
   };
   return (
     <section id="fan" aria-label="Fan and dehydrator">
       <h2 className="text-2xl font-semibold">Fan and dehydrator</h2>
-      <div className="flex flex-wrap items-end gap-4 mt-2">
-        <NumberField
-          small
-          label={us ? 'fan stands off, ft' : 'fan stands off, m'}
-          text={distanceText}
-          typed={distance}
-          onText={(distance) => setSet({ ...set, distance })}
-        />
-        <Choice
-          label="Fan setting"
-          value={kitchen.fan.setting}
-          options={fanSettings.map((id) => ({ id, label: id }))}
-          onChange={keepSetUp}
-        />
-        <NumberField
-          small
-          label={us ? 'or measured, ft/s' : 'or measured, m/s'}
-          text={measuredText}
-          typed={measured}
-          onText={(measured) => setSet({ ...set, measured })}
-        />
-        <NumberField
-          small
-          label={us ? 'dehydrator, °F' : 'dehydrator, °C'}
-          text={dehydratorText}
-          typed={dehydrator}
-          onText={(dehydrator) => setSet({ ...set, dehydrator })}
-        />
-        {Object.keys(set).length > 0 && (
-          <button type="button" className="btn" disabled={!good || keep.isPending} onClick={() => keepSetUp()}>
+      <form
+        className="flex flex-wrap items-start gap-4 mt-2"
+        noValidate
+        onSubmit={handleSubmit((now) => keepSetUp(now, kitchen.fan.setting))}
+      >
+        <Field label={us ? 'fan stands off, ft' : 'fan stands off, m'} error={errors.distance?.message}>
+          <NumberInput
+            isWrong={!!errors.distance}
+            {...register('distance', aNumber(tenth(0.1 * per), tenth(20 * per), 'The distance', us ? 'ft' : 'm'))}
+          />
+        </Field>
+        <div className="pt-8">
+          <Choice
+            label="Fan setting"
+            value={kitchen.fan.setting}
+            options={fanSettings.map((id) => ({ id, label: id }))}
+            onChange={(setting) => void handleSubmit((now) => keepSetUp(now, setting))()}
+          />
+        </div>
+        <Field label={us ? 'or measured, ft/s' : 'or measured, m/s'} error={errors.measured?.message}>
+          <NumberInput
+            isWrong={!!errors.measured}
+            {...register('measured', aNumberOrNone(0, tenth(5 * per), 'The speed', us ? 'ft/s' : 'm/s'))}
+          />
+        </Field>
+        <Field label={us ? 'dehydrator, °F' : 'dehydrator, °C'} error={errors.dehydrator?.message}>
+          <NumberInput
+            isWrong={!!errors.dehydrator}
+            {...register('dehydrator', us ? aNumber(68, 176, 'The dehydrator', '°F') : aNumber(20, 80, 'The dehydrator', '°C'))}
+          />
+        </Field>
+        {changed && (
+          <button type="submit" className="btn mt-8" disabled={!isValid || keep.isPending}>
             Keep
           </button>
         )}
-      </div>
+      </form>
       {keep.isError && (
         <p role="alert" className="text-error font-medium mt-2">
           {keep.error.message}

@@ -7,6 +7,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { setUnits } from '../../app/units.js';
 import { RecipeForm } from '../icing/BaseRecipe.js';
 import { PricesForm } from '../orders/PricesForm.js';
+import { FanSetUp } from './FanSetUp.js';
 import { Tips } from './Tips.js';
 
 const kitchen = {
@@ -16,6 +17,10 @@ const kitchen = {
   mix: { sugarG: 500, egg: 'dried', eggG: 20, waterG: 90, lemonG: 0, mixing: '' },
   eggWhite: 'dried',
   recipe: 'mine',
+  air: { tempC: 22, humidityPct: 50, airMPerS: 0.1 },
+  fan: { distanceM: 0.5, setting: 'medium', measuredMPerS: null },
+  dehydrator: { tempC: 35, airMPerS: 1 },
+  usual: null,
 } as unknown as Kitchen;
 /** What was sent to be kept. */
 let sent: Record<string, unknown>[] = [];
@@ -87,6 +92,24 @@ describe('measures of the kitchen, while units are changed in the middle of typi
         carton: { name: 'small', widthMm: 203, depthMm: 180, layers: 2 },
       }),
     );
+  });
+  it('fan and dehydrator are turned, and what cannot be is named', async () => {
+    show(<FanSetUp kitchen={kitchen} onKept={() => undefined} />);
+    type('dehydrator, °C', '40');
+    type('fan stands off, m', '1');
+    act(() => setUnits('us'));
+    expect([field('dehydrator, °F').value, field('fan stands off, ft').value, field('or measured, ft/s').value]).toEqual([
+      '104',
+      '3.3',
+      '',
+    ]);
+    type('dehydrator, °F', '300');
+    await waitFor(() => expect(screen.getByRole('alert').textContent).toBe('The dehydrator goes from 68 to 176 °F.'));
+    type('dehydrator, °F', '95');
+    await waitFor(() => expect(button('Keep').disabled).toBe(false));
+    fireEvent.click(button('Keep'));
+    await waitFor(() => expect(sent[0]).toMatchObject({ dehydrator: { tempC: 35 }, fan: { setting: 'medium', measuredMPerS: null } }));
+    expect((sent[0] as { fan: { distanceM: number } }).fan.distanceM).toBeCloseTo(1, 1);
   });
   it('a recipe is turned between grams and cups, and what is no number yet stays as it is', async () => {
     show(<RecipeForm kitchen={kitchen} />);
