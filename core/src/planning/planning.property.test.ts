@@ -115,7 +115,7 @@ describe(`plans of random orders (seed ${SEED})`, () => {
         fc.property(order, (o) => {
           let plan: Plan;
           try {
-            plan = planOrder({ order: o, designs: o.designs.map((d) => designs[Number(d.file)] as (typeof designs)[number]), passes: 12 });
+            plan = planOrder({ order: o, designs: o.designs.map((d) => designs[Number(d.file)] as (typeof designs)[number]), passes: 4 });
           } catch (e) {
             // Damp air or too long a wet pass may make an order impossible; then it is said, in a sentence.
             expect(e).toBeInstanceOf(NoAnswer);
