@@ -3,10 +3,13 @@ import type { UseFormRegisterReturn } from 'react-hook-form';
 /** A number from a field, or why it cannot be used; what was typed stays. */
 export type Typed = { readonly value: number } | { readonly problem: string };
 
-/** Reads what was typed: a comma or a point, within its range. */
+/** The number that was typed, with a comma or a point; NaN where it is none. */
+export const numberIn = (text: string): number => (text.trim() === '' ? Number.NaN : Number(text.replace(',', '.')));
+
+/** Reads what was typed, within its range. */
 export function readNumber(text: string, from: number, to: number, what: string, unit: string): Typed {
-  const n = Number(text.replace(',', '.'));
-  if (text.trim() === '' || !Number.isFinite(n)) return { problem: `${what} must be a number.` };
+  const n = numberIn(text);
+  if (!Number.isFinite(n)) return { problem: `${what} must be a number.` };
   if (n < from || n > to) return { problem: `${what} goes from ${from} to ${to}${unit ? ` ${unit}` : ''}.` };
   return { value: n };
 }

@@ -96,5 +96,3 @@ export const aNumberOrNone = (...[from, to, what, unit]: Parameters<typeof aNumb
   const { validate } = aNumber(from, to, what, unit);
   return { validate: (text: string) => text.trim() === '' || validate(text) };
 };
-/** The number of a field that keeps its rule. */
-export const numberIn = (text: string): number => Number(text.replace(',', '.'));

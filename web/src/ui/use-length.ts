@@ -1,7 +1,7 @@
 import { MM_PER_INCH } from '@kestfog/core/units';
 import { useState } from 'react';
 import { type Units, useUnits } from '../app/units.js';
-import { readNumber, type Typed } from './NumberField.js';
+import { numberIn, readNumber, type Typed } from './NumberField.js';
 
 /** A length being typed: kept in mm, typed in the user's unit. */
 export interface LengthField {
@@ -48,12 +48,12 @@ export function useLength(firstMm: number, range: readonly [number, number], wha
 
 /** A length that was typed in some units, as it would be typed in others, in mm to `stepMm`; what is no number stays as it is. */
 export function lengthTurned(text: string, from: Units, to: Units, stepMm = 0.01): string {
-  const n = Number(text.replace(',', '.'));
-  if (from === to || text.trim() === '' || !Number.isFinite(n)) return text;
+  const n = numberIn(text);
+  if (from === to || !Number.isFinite(n)) return text;
   return to === 'us' ? shownIn(n, true) : shownIn(Math.round((n * MM_PER_INCH) / stepMm) * stepMm, false);
 }
 /** A length that was typed, in mm. */
-export const mmIn = (text: string, units: Units): number => Number(text.replace(',', '.')) * (units === 'us' ? MM_PER_INCH : 1);
+export const mmIn = (text: string, units: Units): number => numberIn(text) * (units === 'us' ? MM_PER_INCH : 1);
 /** A limit in mm, as it is said in some units. */
 export const limitIn = (mm: number, units: Units): number =>
   Number((mm / (units === 'us' ? MM_PER_INCH : 1)).toFixed(units === 'us' ? 3 : 1));

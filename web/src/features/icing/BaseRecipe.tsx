@@ -13,8 +13,8 @@ import { useKeepKitchen, useKitchen } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
 import { type Units, useUnits } from '../../app/units.js';
 import { Choice } from '../../ui/Choice.js';
-import { NumberInput } from '../../ui/NumberField.js';
-import { aNumber, numberIn, useKeptForm } from '../../ui/use-kept-form.js';
+import { NumberInput, numberIn } from '../../ui/NumberField.js';
+import { aNumber, useKeptForm } from '../../ui/use-kept-form.js';
 import { Field } from '../orders/form/Field.js';
 
 const EGGS: readonly { readonly id: EggWhite; readonly label: string }[] = [
@@ -114,7 +114,7 @@ export function RecipeForm({ kitchen }: { readonly kitchen: Kitchen }) {
       ...amounts((f) => {
         const n = numberIn(typed[f.key]);
         const grams = n * unitOf(f.what, typed.egg, from).gPer;
-        return typed[f.key].trim() === '' || !Number.isFinite(n) ? typed[f.key] : hundredth(grams / unitOf(f.what, typed.egg, to).gPer);
+        return !Number.isFinite(n) ? typed[f.key] : hundredth(grams / unitOf(f.what, typed.egg, to).gPer);
       }),
     }),
   });
@@ -163,7 +163,8 @@ export function RecipeForm({ kitchen }: { readonly kitchen: Kitchen }) {
       <Field label="how it is mixed">
         <input className="input input-lg w-full max-w-2xl" maxLength={300} {...register('mixing')} />
       </Field>
-      {isValid && <ReadsAs recipe={recipeIn(typed)} />}
+      {/* What is wrong is named a moment after it is typed. */}
+      {isValid && FIELDS.every((f) => Number.isFinite(numberIn(typed[f.key]))) && <ReadsAs recipe={recipeIn(typed)} />}
       <div className="flex flex-wrap gap-3">
         <button type="submit" className="btn btn-lg" disabled={!isValid || keep.isPending}>
           Keep the recipe

@@ -2,7 +2,8 @@ import { gelsFor } from '@kestfog/core/icing';
 import type { ColourMix } from '@kestfog/core/wire';
 import { useState } from 'react';
 import { useColourMixes, useKeepColourMix } from '../../api/queries.js';
-import { aNumberOrNone, isTyped, numberIn, useKeptForm } from '../../ui/use-kept-form.js';
+import { numberIn } from '../../ui/NumberField.js';
+import { aNumberOrNone, isTyped, useKeptForm } from '../../ui/use-kept-form.js';
 
 /** "3 navy, 1 black" to parts; null where it does not read. */
 export function readParts(text: string): ColourMix['parts'] | null {

@@ -3,8 +3,8 @@ import type { Kitchen } from '@kestfog/core/wire';
 import { useKeepKitchen, useKitchen } from '../../api/queries.js';
 import { countingOf } from '../../app/counting.js';
 import { Choice } from '../../ui/Choice.js';
-import { NumberInput } from '../../ui/NumberField.js';
-import { aNumber, numberIn, useKeptForm } from '../../ui/use-kept-form.js';
+import { NumberInput, numberIn } from '../../ui/NumberField.js';
+import { aNumber, useKeptForm } from '../../ui/use-kept-form.js';
 import { Field } from '../orders/form/Field.js';
 
 export const WAY_WORDS: Readonly<Record<Kitchen['countsBy'], string>> = {
@@ -31,7 +31,9 @@ function OwnCountForm({ kitchen, keep }: { readonly kitchen: Kitchen; readonly k
   const { register, watch, handleSubmit, formState } = form;
   const { errors, isValid } = formState;
   const typed = watch();
-  const count = errors.count || typed.count.trim() === '' ? kitchen.floodCount : numberIn(typed.count);
+  const said = numberIn(typed.count);
+  // What is wrong is named a moment after it is typed.
+  const count = errors.count || !(said >= 1) ? kitchen.floodCount : said;
   const counting = countingOf(count);
   const changed = typed.count !== String(kitchen.floodCount) || typed.recipe.trim() !== kitchen.recipe;
   return (

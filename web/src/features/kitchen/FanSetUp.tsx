@@ -5,8 +5,8 @@ import { useKeepKitchen } from '../../api/queries.js';
 import type { Units } from '../../app/units.js';
 import { FEET_PER_M, metres, speed, temperature } from '../../text/amounts.js';
 import { Choice } from '../../ui/Choice.js';
-import { NumberInput } from '../../ui/NumberField.js';
-import { aNumber, aNumberOrNone, numberIn, useKeptForm } from '../../ui/use-kept-form.js';
+import { NumberInput, numberIn } from '../../ui/NumberField.js';
+import { aNumber, aNumberOrNone, useKeptForm } from '../../ui/use-kept-form.js';
 import { Field } from '../orders/form/Field.js';
 import { usualOf } from '../orders/order-draft.js';
 import { type FromKitchen, setUpChange, taken, toTakeOver } from './taken-over.js';
@@ -30,7 +30,7 @@ const fieldsOf = ({ fan, dehydrator }: Pick<Kitchen, 'fan' | 'dehydrator'>, unit
 });
 /** What is no number yet stays as it is. */
 function turned(typed: Fields, from: Units, to: Units): Fields {
-  const turn = (text: string, by: (n: string) => string) => (text.trim() === '' || !Number.isFinite(numberIn(text)) ? text : by(text));
+  const turn = (text: string, by: (n: string) => string) => (Number.isFinite(numberIn(text)) ? by(text) : text);
   return {
     distance: turn(typed.distance, (t) => distanceText(numberIn(t) / perM(from), to)),
     measured: turn(typed.measured, (t) => speedText(numberIn(t) / perM(from), to)),
@@ -54,12 +54,15 @@ export function FanSetUp({ kitchen, onKept }: Props) {
   const us = units === 'us';
   const changed = JSON.stringify(typed) !== JSON.stringify(fieldsOf(kitchen, units));
   const per = perM(units);
-  const measuredMPerS = typed.measured.trim() === '' || errors.measured ? null : numberIn(typed.measured) / per;
+  const measured = numberIn(typed.measured) / per;
+  const measuredMPerS = errors.measured || !Number.isFinite(measured) ? null : measured;
   // While the distance does not read, what is kept still stands.
-  const distanceM = errors.distance ? kitchen.fan.distanceM : numberIn(typed.distance) / per;
+  const farM = numberIn(typed.distance) / per;
+  const distanceM = errors.distance || !(farM > 0) ? kitchen.fan.distanceM : farM;
   const fanMPerS = setUpSpeedMPerS({ ...kitchen.fan, distanceM, measuredMPerS });
   const room = { tempC: kitchen.air.tempC, humidityFrac: kitchen.air.humidityPct / 100, airMPerS: kitchen.air.airMPerS };
-  const inDehydrator = errors.dehydrator ? null : airInDehydrator(room, celsiusIn(typed.dehydrator, units), kitchen.dehydrator.airMPerS);
+  const warmC = celsiusIn(typed.dehydrator, units);
+  const inDehydrator = errors.dehydrator || !Number.isFinite(warmC) ? null : airInDehydrator(room, warmC, kitchen.dehydrator.airMPerS);
   const keepSetUp = (now: Fields, setting: FanSetting) => {
     const setUp = {
       fan: {

@@ -103,6 +103,12 @@ describe('measures of the kitchen, while units are changed in the middle of typi
       '3.3',
       '',
     ]);
+    for (const name of ['dehydrator, °F', 'fan stands off, ft', 'or measured, ft/s']) {
+      const was = field(name).value;
+      for (const nothing of ['', 'x', '0']) type(name, nothing);
+      type(name, was);
+    }
+    await waitFor(() => expect(screen.queryByRole('alert')).toBeNull());
     type('dehydrator, °F', '300');
     await waitFor(() => expect(screen.getByRole('alert').textContent).toBe('The dehydrator goes from 68 to 176 °F.'));
     type('dehydrator, °F', '95');

@@ -3,9 +3,9 @@ import { moneyText } from '@kestfog/core/units';
 import type { Kitchen } from '@kestfog/core/wire';
 import { useKeepKitchen } from '../../api/queries.js';
 import type { Units } from '../../app/units.js';
-import { NumberInput } from '../../ui/NumberField.js';
+import { NumberInput, numberIn } from '../../ui/NumberField.js';
 import { Suggested, type Suggestion } from '../../ui/Suggested.js';
-import { aNumber, numberIn, useKeptForm } from '../../ui/use-kept-form.js';
+import { aNumber, useKeptForm } from '../../ui/use-kept-form.js';
 import { lengthTurned, limitIn, mmIn, shownIn } from '../../ui/use-length.js';
 import { Field } from './form/Field.js';
 
