@@ -164,6 +164,8 @@ test('a tip changed in the kitchen changes Designs, Icing and Bench alike', asyn
     await tips.getByLabel('name').first().fill('my round tip');
     await tips.getByLabel('opening, mm').first().fill('2.2');
     await tips.getByRole('button', { name: 'Keep the tips' }).click();
+    // It says so though what it begins with is another now.
+    await expect(tips.getByRole('status')).toHaveText('Kept.');
     await expect
       .poll(async () => ((await (await request.get('/api/kitchen')).json()) as { tips: { name: string }[] }).tips[0]?.name)
       .toBe('my round tip');

@@ -58,7 +58,10 @@ export interface CountsOf {
   readonly months: readonly CountMonth[];
 }
 
-/** Counts of several runs by recipe and person, who counted most first, by the months of a time zone; the mean of the logarithms, whose spread for one is assumed. */
+/**
+ * Counts of several runs by recipe and person, who counted most first, by the months of a time zone; the mean of the logarithms, whose
+ * spread for one is assumed.
+ */
 export function countsOver(
   runs: readonly { readonly recipe: string | null; readonly counts: readonly BagCount[] }[],
   zone: string,

@@ -6,8 +6,9 @@ import { GONE_ALREADY, typed, useOutbox, waitingToBeMade, waitsToGo } from '../o
 import { api } from './client.js';
 import type { ListWish } from './queries.js';
 
-/** Months are those of where this device is. */
-const HERE = encodeURIComponent(Intl.DateTimeFormat().resolvedOptions().timeZone);
+/** Months are those of where this device is; some do not know where that is. */
+const zone = Intl.DateTimeFormat().resolvedOptions().timeZone as string | undefined;
+const HERE = encodeURIComponent(zone && zone !== 'Etc/Unknown' ? zone : 'UTC');
 
 export const useNotebook = ({ q, page }: ListWish) =>
   useQuery({

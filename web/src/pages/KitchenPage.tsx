@@ -68,19 +68,19 @@ export function KitchenPage() {
       {change && <TakeOver {...change} onClose={() => setChange(null)} />}
       <div className="grid grid-cols-[minmax(0,1fr)] lg:grid-cols-[repeat(2,minmax(0,1fr))] gap-x-16 gap-y-14 items-start mt-8">
         <div id="bench">
-          <UsualBench key={JSON.stringify([k.usual, k.air, k.fan, k.dehydrator])} kitchen={k} onKept={changed} />
+          <UsualBench kitchen={k} onKept={changed} />
         </div>
         <div className="grid grid-cols-[minmax(0,1fr)] gap-14">
-          <UsualWeek key={JSON.stringify(k.week)} kitchen={k} />
+          <UsualWeek kitchen={k} />
           <div id="hands">
             <Paces />
           </div>
-          <FanSetUp key={JSON.stringify([k.fan, k.dehydrator])} kitchen={k} onKept={changed} />
+          <FanSetUp kitchen={k} onKept={changed} />
         </div>
         <Schools />
         <div className="grid grid-cols-[minmax(0,1fr)] gap-14">
           <div className="grid grid-cols-[minmax(0,1fr)] gap-6">
-            <Tips key={JSON.stringify(k.tips)} kitchen={k} />
+            <Tips kitchen={k} />
             <Link to="/kitchen/gauges" className="link text-lg justify-self-start">
               Print gauges for tips, beads and dough
             </Link>
@@ -88,17 +88,17 @@ export function KitchenPage() {
           <section id="allergens" aria-label="Allergens" className="grid gap-3">
             <h2 className="text-2xl font-semibold">Allergens</h2>
             <OwnWords what="what the cookie is baked of" field="bakedOf" most={400} kitchen={k} />
-            <Allergens key={JSON.stringify(k.allergens)} kitchen={k} laid={[]} />
+            <Allergens kitchen={k} laid={[]} />
           </section>
           <Stock kitchen={k} />
         </div>
         <div className="grid grid-cols-[minmax(0,1fr)] gap-14">
           <section id="recipe" aria-label="Recipe">
             <h2 className="text-2xl font-semibold">The recipe</h2>
-            <RecipeForm key={JSON.stringify(k.mix)} kitchen={k} />
+            <RecipeForm kitchen={k} />
           </section>
           <OwnCount />
-          <PricesForm key={JSON.stringify([k.prices, k.carton])} kitchen={k} />
+          <PricesForm kitchen={k} />
           <Archive />
           <Devices />
           <ThisDevice />

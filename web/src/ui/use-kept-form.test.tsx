@@ -29,6 +29,18 @@ it('is begun anew where it is left, and a spoilt store is taken as nothing typed
   localStorage.setItem('kestfog.form.kitchen.words', '{oops');
   expect(textOf(form('mine'))).toBe('mine');
 });
+it('follows what it begins with; where that goes back, since it was refused, what was typed is there again', () => {
+  const { result, rerender } = renderHook(({ from }) => useKeptForm({ name: 'kitchen.words', begin: () => ({ text: from }) }), {
+    initialProps: { from: 'mine' },
+  });
+  act(() => result.current.form.setValue('text', 'ours'));
+  rerender({ from: 'ours' });
+  expect(textOf({ current: result.current })).toBe('ours');
+  rerender({ from: 'theirs' });
+  expect(textOf({ current: result.current })).toBe('theirs');
+  rerender({ from: 'mine' });
+  expect(textOf({ current: result.current })).toBe('ours');
+});
 it('another choice of units turns what is typed, there and back, and what was typed in others before a reload', () => {
   const begin = () =>
     renderHook(() =>

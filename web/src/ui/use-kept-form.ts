@@ -55,15 +55,23 @@ export const isTyped = (name: string): boolean => localStorage.getItem(keyOf(nam
 export function useKeptForm<T extends FieldValues>({ name, begin, turned = (typed) => typed }: Begins<T>): KeptForm<T> {
   const [units] = useUnits();
   const [own, setOwn] = useState(units);
-  const ways = useRef({ begin, turned });
-  ways.current = { begin, turned };
-  const [from] = useState(() => JSON.stringify(begin('metric')));
-  const [first] = useState(() => {
+  const from = JSON.stringify(begin('metric'));
+  const beginning = (into: Units): T => {
     const kept = keptUnder<T>(name, from);
-    return kept ? turned(kept.value, kept.units, units) : begin(units);
-  });
+    return kept ? turned(kept.value, kept.units, into) : begin(into);
+  };
+  const ways = useRef({ begin, turned, beginning });
+  ways.current = { begin, turned, beginning };
+  const [first] = useState(() => beginning(units));
   const form = useForm<T>({ defaultValues: first as DefaultValues<T>, mode: 'onChange' });
   const { watch, reset, getValues } = form;
+  // What it begins with is another: kept from here or elsewhere, or not kept after all, and then what was typed comes back.
+  const followed = useRef(from);
+  useEffect(() => {
+    if (followed.current === from) return;
+    followed.current = from;
+    reset(ways.current.beginning(own));
+  }, [from, own, reset]);
   useEffect(() => {
     if (units === own) return;
     reset(ways.current.turned(getValues(), own, units));

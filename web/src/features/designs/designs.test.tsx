@@ -91,7 +91,7 @@ describe('work on a design', () => {
     );
     expect(result.current.edits).toHaveLength(1);
   });
-  it('a stroke is shown at once and kept once it is looked through; one that makes an order impossible is taken back, with what was laid on it', async () => {
+  it('a stroke is shown at once and kept once it is looked through; one that makes an order impossible is taken back', async () => {
     answers(503, { code: 'busy', message: 'later' });
     const stroke = (id: string): DesignEdit => ({
       type: 'draw',

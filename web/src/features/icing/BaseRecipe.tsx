@@ -55,7 +55,7 @@ export function BaseRecipe({ baseG }: { readonly baseG: number }) {
       {kitchen && (
         <details className="mt-2">
           <summary className="cursor-pointer underline underline-offset-4 text-lg">your own recipe</summary>
-          <RecipeForm key={JSON.stringify(recipe)} kitchen={kitchen} />
+          <RecipeForm kitchen={kitchen} />
         </details>
       )}
     </div>

@@ -38,10 +38,7 @@ export function ColourMixNote({ colour, recipe, bowlG }: Props) {
   const known = useColourMixes().data?.find((m) => m.colour === colour && m.recipe === recipe);
   const name = `colour-mix ${recipe} ${colour}`;
   const [isOpen, setOpen] = useState(() => isTyped(name));
-  if (isOpen)
-    return (
-      <ColourMixForm key={known?.revision ?? 0} name={name} colour={colour} recipe={recipe} known={known} onClose={() => setOpen(false)} />
-    );
+  if (isOpen) return <ColourMixForm name={name} colour={colour} recipe={recipe} known={known} onClose={() => setOpen(false)} />;
   return (
     <button type="button" className={`link text-base ${known ? '' : 'no-print'}`} onClick={() => setOpen(true)}>
       {known && (known.parts.length > 0 || known.note)

@@ -17,13 +17,11 @@ const WAYS = (['line', 'ribbon', 'trail'] as const).map((id) => ({ id, label: WA
 /** How this decorator counts: nobody's fifteen is anybody else's. */
 export function OwnCount() {
   const kitchen = useKitchen().data;
-  const keep = useKeepKitchen();
-  if (!kitchen) return null;
-  // What is kept is shown at once, and begins the form anew; where it is refused, what was typed over the old one comes back.
-  return <OwnCountForm key={JSON.stringify([kitchen.floodCount, kitchen.recipe])} kitchen={kitchen} keep={keep} />;
+  return kitchen ? <OwnCountForm kitchen={kitchen} /> : null;
 }
 
-function OwnCountForm({ kitchen, keep }: { readonly kitchen: Kitchen; readonly keep: ReturnType<typeof useKeepKitchen> }) {
+function OwnCountForm({ kitchen }: { readonly kitchen: Kitchen }) {
+  const keep = useKeepKitchen();
   const { form } = useKeptForm({
     name: 'kitchen.count',
     begin: () => ({ count: String(kitchen.floodCount), recipe: kitchen.recipe }),

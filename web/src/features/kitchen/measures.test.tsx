@@ -62,6 +62,14 @@ describe('measures of the kitchen, while units are changed in the middle of typi
     fireEvent.click(button('Keep the tips'));
     await waitFor(() => expect(sent[0]).toMatchObject({ tips: [{ name: USUAL_TIPS[0]?.name, openingMm: 2.54 }, USUAL_TIPS[1]] }));
   });
+  it('a tip that was taken away is away after a reload too', async () => {
+    const first = show(<Tips kitchen={kitchen} />);
+    fireEvent.click(button(`Remove ${USUAL_TIPS[0]?.name}`));
+    await waitFor(() => expect(screen.getAllByLabelText('name')).toHaveLength(1));
+    first.unmount();
+    show(<Tips kitchen={kitchen} />);
+    expect(screen.getAllByLabelText('name').map((i) => (i as HTMLInputElement).value)).toEqual([USUAL_TIPS[1]?.name]);
+  });
   it('two tips of one name are named, and no longer once either is changed', async () => {
     show(<Tips kitchen={kitchen} />);
     const [one, two] = [field('name').value, field('name', 1).value];

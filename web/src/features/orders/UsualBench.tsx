@@ -20,10 +20,16 @@ interface Props {
 }
 
 /** What a new order begins with: said here once, changed in an order where that differs. */
-export function UsualBench({ kitchen, onKept }: Props) {
+export function UsualBench(props: Props) {
+  const keep = useKeepKitchen();
+  const { usual, air, fan, dehydrator } = props.kitchen;
+  // Its form begins anew with what is kept; that it was kept, or why not, stays.
+  return <BenchForm key={JSON.stringify([usual, air, fan, dehydrator])} {...props} keep={keep} />;
+}
+
+function BenchForm({ kitchen, onKept, keep }: Props & { readonly keep: ReturnType<typeof useKeepKitchen> }) {
   const schools = useSchools().data ?? [];
   const designs = useDesignChoices().data ?? [];
-  const keep = useKeepKitchen();
   const [initial] = useState((): OrderInput => ({ ...blankOrder([], SOME_DAY_MS, kitchen), name: FORM, designs: [] }));
   const { form, units } = useDraftForm(FORM, initial, kitchen);
   const { handleSubmit } = form;

@@ -132,7 +132,7 @@ export function OrderSheets({
       {kind === 'care' && (
         <>
           <OwnWords what="what the cookie is baked of" field="bakedOf" most={400} kitchen={kitchen} />
-          <Allergens key={JSON.stringify(kitchen.allergens)} kitchen={kitchen} laid={laid} />
+          <Allergens kitchen={kitchen} laid={laid} />
         </>
       )}
       {kind === 'offer' && (

@@ -9,10 +9,7 @@ interface Props {
   readonly kitchen: Kitchen;
 }
 /** Words of the kitchen's own that stand on a sheet: kept for every order as soon as the field is left. */
-export function OwnWords(props: Props) {
-  return <Words key={props.kitchen[props.field]} {...props} />;
-}
-function Words({ what, field, most, kitchen }: Props) {
+export function OwnWords({ what, field, most, kitchen }: Props) {
   const keep = useKeepKitchen();
   const { form } = useKeptForm({ name: `kitchen.${field}`, begin: () => ({ text: kitchen[field] }) });
   return (
