@@ -28,8 +28,16 @@ need_modules() {
 }
 
 need_build() {
+  case ${KESTFOG_LANGUAGE:=en} in
+    en | en-XA) ;;
+    *[!A-Za-z0-9-]*) die "\"$KESTFOG_LANGUAGE\" is no language: give one as a browser does, such as nl or pt-BR." ;;
+    *) [ -f "words/$KESTFOG_LANGUAGE.json" ] || die "there is no catalogue words/$KESTFOG_LANGUAGE.json: see docs/words.md." ;;
+  esac
+  export KESTFOG_LANGUAGE
   node_modules/.bin/tsc -b core core/tsconfig.cli.json server || die "the build failed: see the lines above."
-  if [ ! -f web/dist/index.html ] || [ -n "$(find web/src web/index.html web/vite.config.ts web/package.json core/src package-lock.json -newer web/dist/index.html -print -quit)" ]; then
+  # The page speaks one language, in which it was built.
+  if ! grep -q "<html lang=\"${KESTFOG_LANGUAGE:-en}\"" web/dist/index.html 2>/dev/null ||
+    [ -n "$(find web/src web/index.html web/vite.config.ts web/package.json core/src words package-lock.json -newer web/dist/index.html -print -quit)" ]; then
     say "building the page …"
     npm run --silent build -w web >&2 || die "the page could not be built: see the lines above."
   fi

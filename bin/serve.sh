@@ -9,6 +9,8 @@ while [ $# -gt 0 ]; do
   case $1 in
     --port) [ $# -gt 1 ] || die "--port needs a number."; port=$2; shift ;;
     --port=*) port=${1#*=} ;;
+    --language) [ $# -gt 1 ] || die "--language needs one, such as nl."; KESTFOG_LANGUAGE=$2; shift ;;
+    --language=*) KESTFOG_LANGUAGE=${1#*=} ;;
     --host) [ $# -gt 1 ] || die "--host needs an address of this machine."; host=$2; shift ;;
     --host=*) host=${1#*=} ;;
     --address) [ $# -gt 1 ] || die "--address needs what a browser types."; address=$2; shift ;;
@@ -16,15 +18,16 @@ while [ $# -gt 0 ]; do
     --only-plans) only_plans=yes ;;
     --passphrase) tell=yes ;;
     --help | -h)
-      echo "DATABASE_URL=postgres://… npm run serve -- [--port N] [--host ADDRESS] [--address URL] [--only-plans]"
+      echo "DATABASE_URL=postgres://… npm run serve -- [--port N] [--host ADDRESS] [--address URL] [--only-plans] [--language TAG]"
       echo "  --port N       listen on this port (default 3000)"
       echo "  --host ADDRESS of this machine (default 127.0.0.1: a proxy on the same machine passes requests on)"
       echo "  --address URL  what a browser types, such as https://kitchen.example: only that is answered, and each device is"
       echo "                 asked once for the passphrase"
       echo "  --passphrase   print what a device types to be let in, and end"
       echo "  --only-plans   serve nobody, and plan orders for those that do"
+      echo "  --language TAG speak the language of the catalogue words/TAG.json (default: en), see docs/words.md"
       exit 0 ;;
-    *) die "\"$1\" is not an option: use --port N, --host ADDRESS, --address URL, --passphrase or --only-plans." ;;
+    *) die "\"$1\" is not an option: use --port N, --host ADDRESS, --address URL, --passphrase, --only-plans or --language TAG." ;;
   esac
   shift
 done

@@ -9,6 +9,8 @@ while [ $# -gt 0 ]; do
   case $1 in
     --port) [ $# -gt 1 ] || die "--port needs a number."; port=$2; shift ;;
     --port=*) port=${1#*=} ;;
+    --language) [ $# -gt 1 ] || die "--language needs one, such as nl."; KESTFOG_LANGUAGE=$2; shift ;;
+    --language=*) KESTFOG_LANGUAGE=${1#*=} ;;
     --lan)
       lan=auto
       case ${2:-} in '' | -*) ;; *) lan=$2; shift ;; esac ;;
@@ -17,7 +19,7 @@ while [ $# -gt 0 ]; do
     --empty) demo=none ;;
     --reset-demo) demo=reset ;;
     --help | -h)
-      echo "npm start -- [--port N] [--lan [ADDRESS]] [--plain] [--empty] [--reset-demo]"
+      echo "npm start -- [--port N] [--lan [ADDRESS]] [--plain] [--empty] [--reset-demo] [--language TAG]"
       echo "  --port N       serve on this port of 127.0.0.1 (default: the first free one from 3000)"
       echo "  --lan [ADDRESS] serve in the kitchen's network, on this address of the machine (default: its first; 0.0.0.0: all),"
       echo "                 with certificates of its own, always on the same port, by the name kestfog.local where the network"
@@ -25,8 +27,9 @@ while [ $# -gt 0 ]; do
       echo "  --plain        with --lan: without the certificate; tablets may then sleep and cannot reload offline"
       echo "  --empty        begin without the demo data"
       echo "  --reset-demo   put the demo data in the place of everything; what is there is saved first, see npm run backup"
+      echo "  --language TAG speak the language of the catalogue words/TAG.json (default: en), see docs/words.md"
       exit 0 ;;
-    *) die "\"$1\" is not an option: use --port N, --lan, --plain, --empty or --reset-demo." ;;
+    *) die "\"$1\" is not an option: use --port N, --lan, --plain, --empty, --reset-demo or --language TAG." ;;
   esac
   shift
 done

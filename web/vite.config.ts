@@ -1,8 +1,19 @@
 import { createHash } from 'node:crypto';
+import { readFileSync } from 'node:fs';
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defaultClientConditions, defineConfig, type Plugin } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
+import { ACCENTED, accented } from '../core/src/words/accented.js';
+
+const language = process.env['KESTFOG_LANGUAGE'] || 'en';
+
+/** The catalogue the page is built with: page and threads have it before their first module is read. English needs none. */
+function catalogue(): string {
+  if (language === 'en') return 'undefined';
+  const read = (name: string) => JSON.parse(readFileSync(new URL(`../words/${name}.json`, import.meta.url), 'utf8'));
+  return JSON.stringify({ language, catalogue: language === ACCENTED ? accented(read('en')) : read(language) });
+}
 
 /** Writes into the page what it is made of, so that page and server can tell whether they belong together. */
 const pageVersion: Plugin = {
@@ -12,12 +23,15 @@ const pageVersion: Plugin = {
     handler: (html, { bundle }) => {
       const made = Object.keys(bundle ?? {}).filter((f) => !/\.(map|html)$/.test(f));
       const version = createHash('sha256').update(made.sort().join()).digest('hex').slice(0, 16);
-      return html.replace('</head>', `  <meta name="kestfog-page" content="${bundle ? version : ''}" />\n  </head>`);
+      return html
+        .replace('<html lang="en">', `<html lang="${language}">`)
+        .replace('</head>', `  <meta name="kestfog-page" content="${bundle ? version : ''}" />\n  </head>`);
     },
   },
 };
 
-export default defineConfig({
+export default defineConfig(({ command }) => ({
+  define: command === 'build' ? { 'globalThis.kestfogWords': catalogue() } : {},
   plugins: [
     react(),
     pageVersion,
@@ -76,4 +90,4 @@ export default defineConfig({
     },
   },
   server: { host: '127.0.0.1', port: 5173, strictPort: true, proxy: { '/api': `http://127.0.0.1:${process.env['PORT'] ?? 3000}` } },
-});
+}));

@@ -2,6 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { constants } from 'node:zlib';
+import { msg } from '@kestfog/core/words';
 import { ConsoleLogger, type LoggerService, ValidationPipe } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
@@ -98,15 +99,15 @@ function ownAddressOnly({ lan }: Config) {
   return (req: Request, res: Response, next: NextFunction) => {
     const asked = (req.headers.host ?? '').replace(/:\d+$/, '');
     const { origin } = req.headers;
-    if (!isOwn(asked)) return void res.status(403).json({ code: 'host', message: 'Kestfog answers only to its own address.' });
+    if (!isOwn(asked)) return void res.status(403).json({ code: 'host', message: msg`Kestfog answers only to its own address.` });
     // "null" is what sandboxed pages and files say of themselves.
     const from = origin === undefined ? undefined : URL.canParse(origin) ? new URL(origin).host : '';
     if (from !== undefined && req.method !== 'GET' && from !== req.headers.host)
-      return void res.status(403).json({ code: 'origin', message: 'Changes are taken only from Kestfog’s own page.' });
+      return void res.status(403).json({ code: 'origin', message: msg`Changes are taken only from Kestfog’s own page.` });
     // Browsers say themselves where a request comes from (W3C, Fetch Metadata Request Headers); pages may be linked to, data may not.
     const site = req.headers['sec-fetch-site'];
     if ((site === 'cross-site' || site === 'same-site') && (req.method !== 'GET' || /^\/api(\/|$)/.test(req.path)))
-      return void res.status(403).json({ code: 'origin', message: 'Only Kestfog’s own page may ask for that.' });
+      return void res.status(403).json({ code: 'origin', message: msg`Only Kestfog’s own page may ask for that.` });
     next();
   };
 }

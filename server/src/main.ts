@@ -1,3 +1,4 @@
+import './platform/begin-words.js';
 import 'reflect-metadata';
 import type { Server as SecureServer } from 'node:https';
 import QRCode from 'qrcode';

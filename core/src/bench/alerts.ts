@@ -1,6 +1,7 @@
 import { partById } from '../design/design.js';
 import type { StayPlace } from '../formats/plan.js';
 import type { StayId } from '../units/id.js';
+import { msg } from '../words/index.js';
 import { actualStays } from './actual-stays.js';
 import type { RunIndex } from './run-index.js';
 import type { RunTask } from './run-plan.js';
@@ -59,8 +60,8 @@ export function alertsOf(run: RunIndex, view: BenchView, nowMs: number): Alert[]
       what: 'dehydrator',
       text:
         minutes === 0
-          ? `Take tray ${a.trayId} out of the dehydrator`
-          : `Tray ${a.trayId} is still in the dehydrator, ${minutes} min too long`,
+          ? msg`Take tray ${a.trayId} out of the dehydrator`
+          : msg`Tray ${a.trayId} is still in the dehydrator, ${minutes} min too long`,
     });
   }
   if (dehydratorLeftOn(run, nowMs)) {
@@ -70,7 +71,7 @@ export function alertsOf(run: RunIndex, view: BenchView, nowMs: number): Alert[]
       kind: 'take-out',
       trayId: '',
       what: 'dehydrator',
-      text: 'The dehydrator is still on, and empty: switch it off',
+      text: msg`The dehydrator is still on, and empty: switch it off`,
     });
   }
   for (const c of view.closing) {
@@ -81,7 +82,7 @@ export function alertsOf(run: RunIndex, view: BenchView, nowMs: number): Alert[]
         kind: 'window-closing',
         trayId: c.trayId,
         what: c.label,
-        text: `${c.label}: ${Math.ceil(leftMs / 1000)} seconds, tray ${c.trayId}`,
+        text: msg`${c.label}: ${Math.ceil(leftMs / 1000)} seconds, tray ${c.trayId}`,
       });
   }
   const { now } = view;
@@ -91,7 +92,7 @@ export function alertsOf(run: RunIndex, view: BenchView, nowMs: number): Alert[]
       kind: 'tray-ready',
       trayId: now.task.trayId,
       what: now.task.title,
-      text: `Tray ${now.task.trayId} is ready: ${now.task.title}`,
+      text: msg`Tray ${now.task.trayId} is ready: ${now.task.title}`,
     });
   return out;
 }

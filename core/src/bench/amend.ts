@@ -13,6 +13,7 @@ import { bagKey, type Step } from '../steps/step.js';
 import { whyOf } from '../steps/why.js';
 import { mergeIntervals } from '../time/interval.js';
 import { NoAnswer } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 import type { RunPlan, RunTask } from './run-plan.js';
 import { tieDye } from './tie-dye.js';
 import { sharedCookies } from './visit-of.js';
@@ -229,7 +230,7 @@ export function inRelief(plan: RunPlan, taskId: string, cookies: readonly number
     round: task.round + 1,
     cookies: span,
     without,
-    title: `pipe ${labels.join(', ')} in relief`,
+    title: msg`pipe ${labels.join(', ')} in relief`,
     startS: task.startS + dur + crustS,
     endS: task.startS + dur + crustS + Math.ceil(atS),
     bags,

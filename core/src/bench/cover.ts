@@ -12,6 +12,7 @@ import { ASSUMED_PACE } from '../steps/pace.js';
 import type { Gap, Step } from '../steps/step.js';
 import { techniqueById } from '../steps/techniques/index.js';
 import { type Why, whyOf } from '../steps/why.js';
+import { msg } from '../words/index.js';
 import { inOrder } from './amend.js';
 import type { DefectReport } from './event.js';
 import type { RunPlan, RunTask } from './run-plan.js';
@@ -64,7 +65,7 @@ export function withCover(plan: RunPlan, report: DefectReport, atS: number): Run
     kind: 'detail',
     part: body ?? 'cookie',
     parts: [],
-    label: `cover on ${name}`,
+    label: msg`cover on ${name}`,
     round,
     batch: 1,
     seconds: ASSUMED_PACE.coverS,

@@ -6,6 +6,7 @@ import { openPlan } from '../formats/plan-format.js';
 import { defectIds } from '../steps/defects/index.js';
 import { BadInput } from '../units/bad-input.js';
 import { type FormatDefinition, openFormat } from '../units/format.js';
+import { msg } from '../words/index.js';
 import { asSaidNow, cookieOutcomes, type EarlierEvent, earlierEventTypes, type StoredEvent, shutChoices } from './event.js';
 
 /**
@@ -111,7 +112,7 @@ export function openRun(json: unknown): RunLog {
   try {
     return { ...run, plan: run.plan === null ? null : openPlan(run.plan) };
   } catch (error) {
-    if (error instanceof BadInput) throw new BadInput(error.code, `plan: ${error.message}`, error.facts);
+    if (error instanceof BadInput) throw new BadInput(error.code, msg`plan: ${error.message}`, error.facts);
     throw error;
   }
 }
@@ -119,7 +120,7 @@ export function openRun(json: unknown): RunLog {
 /** A run with the plan it was worked by. Throws a BadInput where it was kept without one. */
 export function withPlan(run: RunLog): ExportedRun {
   if (!run.plan)
-    throw new BadInput('format', 'plan: is missing, and without it the log cannot be read: export the run from its bench again.', {
+    throw new BadInput('format', msg`plan: is missing, and without it the log cannot be read: export the run from its bench again.`, {
       place: 'plan',
     });
   return { ...run, plan: run.plan };

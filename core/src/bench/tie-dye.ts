@@ -1,6 +1,7 @@
 import { type Design, sectionsOf, type WetMark } from '../design/design.js';
 import { inscribedCircle, offset } from '../geometry/clip.js';
 import type { Point } from '../geometry/point.js';
+import { msg } from '../words/index.js';
 
 /** Bare rim left round a rescued cookie, mm: *assumed*. */
 const RIM_MM = 3;
@@ -36,12 +37,12 @@ export function tieDye(of: Design): Design {
     widthMm: 2,
   });
   return {
-    name: `${of.name}, tie-dye`,
+    name: msg`${of.name}, tie-dye`,
     cookie: of.cookie,
     parts: [
       { role: 'section', id: 'base', name: 'base', shape, drawn: shape, colour: base, depthMm: DEPTH_MM, layerOn: [] },
       ...STRIPES.map((share, i) =>
-        mark(`stripe-${i + 1}`, 'stripes of what is left', 'wet-line', across(share, 0.7), others[i % others.length] as string),
+        mark(`stripe-${i + 1}`, msg`stripes of what is left`, 'wet-line', across(share, 0.7), others[i % others.length] as string),
       ),
       mark(
         'swirl',

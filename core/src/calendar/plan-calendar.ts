@@ -3,6 +3,7 @@ import type { Plan, PlanTask } from '../formats/plan.js';
 import { planIndex } from '../formats/plan-index.js';
 import { bagsOf } from '../planning/order-bags.js';
 import { BadInput } from '../units/bad-input.js';
+import { msg, plural } from '../words/index.js';
 
 /** What of an order stands in a calendar. */
 export interface CalendarEvent {
@@ -32,8 +33,8 @@ export function eventsOf(plan: Plan): CalendarEvent[] {
   const bags = bagsOf(plan).length;
   out.push({
     key: 'mixing',
-    title: `Mix ${bags} ${bags === 1 ? 'bag' : 'bags'}: ${name}`,
-    note: 'Pale before dark, stiff before thin.',
+    title: msg`Mix ${bags} ${plural(bags, 'bag', 'bags')}: ${name}`,
+    note: msg`Pale before dark, stiff before thin.`,
     startS: first.startS - bags * MIX_BAG_S,
     endS: first.startS,
     ringsMin: 15,
@@ -56,8 +57,13 @@ export function eventsOf(plan: Plan): CalendarEvent[] {
     const trays = [...new Set(s.map((t) => t.trayId))].sort();
     out.push({
       key: `sitting-${i + 1}`,
-      title: `At the bench: ${name}`,
-      note: `${s.length} ${s.length === 1 ? 'task' : 'tasks'} on ${trays.length === 1 ? `tray ${trays[0]}` : `trays ${trays.join(', ')}`}; begins with: ${start.title}, tray ${start.trayId}.`,
+      title: msg`At the bench: ${name}`,
+      note: msg`${s.length} ${plural(s.length, 'task', 'tasks')} on ${
+        trays.length === 1
+          ? msg`tray ${trays[0]}`
+          : msg`trays
+        ${trays.join(', ')}`
+      }; begins with: ${start.title}, tray ${start.trayId}.`,
       startS: start.startS,
       endS: Math.max(...s.map((t) => t.endS)),
       ringsMin: 10,
@@ -66,7 +72,7 @@ export function eventsOf(plan: Plan): CalendarEvent[] {
   for (const t of tasks.filter((x) => x.kind === 'take-out'))
     out.push({
       key: `fetch-${t.trayId}-${tasks.filter((x) => x.kind === 'take-out' && x.trayId === t.trayId).indexOf(t) + 1}`,
-      title: `Tray ${t.trayId}: ${t.title}`,
+      title: msg`Tray ${t.trayId}: ${t.title}`,
       note: name,
       startS: t.startS,
       endS: Math.max(t.endS, t.startS + MIN_S),
@@ -76,8 +82,8 @@ export function eventsOf(plan: Plan): CalendarEvent[] {
   if (pens)
     out.push({
       key: 'pens',
-      title: `Pens are possible: ${name}`,
-      note: `First ${pens.title}, tray ${pens.trayId}.`,
+      title: msg`Pens are possible: ${name}`,
+      note: msg`First ${pens.title}, tray ${pens.trayId}.`,
       startS: pens.startS,
       endS: pens.startS + MIN_S,
       ringsMin: 0,
@@ -87,7 +93,7 @@ export function eventsOf(plan: Plan): CalendarEvent[] {
   if (firstPacked)
     out.push({
       key: 'packing',
-      title: `Pack: ${name}`,
+      title: msg`Pack: ${name}`,
       note: plan.designs.map((d) => `${d.count} ${d.drawing.name}`).join(', '),
       startS: firstPacked.startS,
       endS: Math.max(...packing.map((t) => t.endS)),
@@ -96,7 +102,7 @@ export function eventsOf(plan: Plan): CalendarEvent[] {
   if (plan.packBy !== null)
     out.push({
       key: 'due',
-      title: `Due: ${name}`,
+      title: msg`Due: ${name}`,
       note: plan.designs.map((d) => `${d.count} ${d.drawing.name}`).join(', '),
       startS: plan.packBy,
       endS: plan.packBy + MIN_S,
@@ -140,7 +146,7 @@ export const givenEvents = (plan: InCalendar): GivenEvent[] =>
  * that a calendar that takes up a file takes it out. Throws {@link BadInput} where a plan has no clock.
  */
 export function plansCalendar(plans: readonly InCalendar[], calendarName: string, given: readonly GivenEvent[] = []): string {
-  const header = { calName: calendarName, productId: '-//Kestfog//order of work//EN' };
+  const header = { calName: calendarName, productId: msg`-//Kestfog//order of work//EN` };
   const events = plans.flatMap(attributesOf);
   const sequence = Math.max(0, ...plans.map((p) => p.sequence));
   const timestamp = Math.max(0, ...plans.map((p) => p.stampMs));
@@ -151,7 +157,7 @@ export function plansCalendar(plans: readonly InCalendar[], calendarName: string
   if (error || !value)
     throw new BadInput(
       'calendar',
-      `The calendar cannot be written (${error?.message ?? 'nothing was written'}): give the order another name.`,
+      msg`The calendar cannot be written (${error?.message ?? msg`nothing was written`}): give the order another name.`,
     );
   return value;
 }
@@ -173,7 +179,7 @@ function attributesOf({ plan, id, sequence, stampMs }: InCalendar) {
   if (plan.epoch === null)
     throw new BadInput(
       'no-clock',
-      'The plan counts seconds from a start without a date: give the order times of the clock, or an "epoch".',
+      msg`The plan counts seconds from a start without a date: give the order times of the clock, or an "epoch".`,
     );
   const { msOf } = planIndex(plan);
   // iCalendar knows whole seconds.

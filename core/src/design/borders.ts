@@ -2,19 +2,20 @@ import { offset, shapeFromRings, strokeInside } from '../geometry/clip.js';
 import { type Point, polylineLengthMm } from '../geometry/point.js';
 import { boundingBox, type Ring, type Shape } from '../geometry/shape.js';
 import { type Place, placesAlong } from '../geometry/way.js';
+import { msg } from '../words/index.js';
 import { circleAt } from './patterns/index.js';
 
 /** Borders as a hand pipes them round an edge, one piece after another (common practice, no published source). */
 export const borders = [
-  { id: 'dots', label: 'dots' },
-  { id: 'pearls', label: 'pearls, touching' },
-  { id: 'shells', label: 'shells' },
-  { id: 'stars', label: 'stars' },
-  { id: 'teardrops', label: 'teardrops' },
-  { id: 'scallops', label: 'scallops' },
-  { id: 'zigzag', label: 'zigzag' },
-  { id: 'waves', label: 'waves' },
-  { id: 'rope', label: 'rope' },
+  { id: 'dots', label: msg`dots` },
+  { id: 'pearls', label: msg`pearls, touching` },
+  { id: 'shells', label: msg`shells` },
+  { id: 'stars', label: msg`stars` },
+  { id: 'teardrops', label: msg`teardrops` },
+  { id: 'scallops', label: msg`scallops` },
+  { id: 'zigzag', label: msg`zigzag` },
+  { id: 'waves', label: msg`waves` },
+  { id: 'rope', label: msg`rope` },
 ] as const;
 export type BorderId = (typeof borders)[number]['id'];
 

@@ -3,6 +3,7 @@ import { type FlatSubpath, flattenPath, PathDataError, REACH_MM, TooFarError } f
 import { contains, type Shape } from '../geometry/shape.js';
 import { simplified } from '../geometry/simplify.js';
 import { BadInput } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 import type { DesignNote } from './design.js';
 import { gradientMean } from './svg-gradient.js';
 import { lengthMm, userUnits } from './svg-length.js';
@@ -34,9 +35,9 @@ const MAX_POINTS_READ = 1_000_000;
 /** `data-simplify-mm` of the whole drawing: from what nobody sees to what no tip can follow. */
 const SIMPLIFY_MM = [0.01, 1] as const;
 const SKIPPED_WITH_NOTICE: Readonly<Record<string, string>> = {
-  text: 'Text was skipped: turn it into paths to pipe it.',
-  image: 'A picture was skipped: only drawn paths can be piped.',
-  foreignObject: 'Foreign content was skipped: only drawn paths can be piped.',
+  text: msg`Text was skipped: turn it into paths to pipe it.`,
+  image: msg`A picture was skipped: only drawn paths can be piped.`,
+  foreignObject: msg`Foreign content was skipped: only drawn paths can be piped.`,
 };
 const DEFINITIONS = new Set([
   'defs',
@@ -60,7 +61,7 @@ function simplifyMm(root: SvgElement): number | null {
   if (said === undefined) return null;
   const mm = Number(said);
   if (!(mm >= SIMPLIFY_MM[0] && mm <= SIMPLIFY_MM[1]))
-    throw new BadInput('simplify', `data-simplify-mm="${said}" must be a number from ${SIMPLIFY_MM[0]} to ${SIMPLIFY_MM[1]}.`);
+    throw new BadInput('simplify', msg`data-simplify-mm="${said}" must be a number from ${SIMPLIFY_MM[0]} to ${SIMPLIFY_MM[1]}.`);
   return mm;
 }
 
@@ -126,7 +127,7 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
   const clipShape = (id: string, transforms: readonly string[], place: string): Shape | null => {
     const element = byId.get(id);
     const unread = () => {
-      notes.push({ code: 'skipped', place, text: `The clip path "${id}" could not be applied: the whole shape was read.` });
+      notes.push({ code: 'skipped', place, text: msg`The clip path "${id}" could not be applied: the whole shape was read.` });
       return null;
     };
     if (element?.tag !== 'clipPath' || element.attributes['clipPathUnits'] === 'objectBoundingBox') return unread();
@@ -171,7 +172,7 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
     if (drawn > MAX_DRAWN)
       throw new BadInput(
         'too-large',
-        `The drawing has more than ${MAX_DRAWN} shapes, its copies counted: delete those that lie behind others, or unlink them.`,
+        msg`The drawing has more than ${MAX_DRAWN} shapes, its copies counted: delete those that lie behind others, or unlink them.`,
       );
     const style = styleOf(e, inherited, sheet);
     if (style.hidden) return;
@@ -185,7 +186,7 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
     if (e.tag === 'use') {
       const target = byId.get((e.attributes['href'] ?? '').trim().slice(1));
       if (!target || uses >= MAX_USE_DEPTH) {
-        notes.push({ code: 'skipped', place, text: 'A copy of something that is not in the drawing was skipped.' });
+        notes.push({ code: 'skipped', place, text: msg`A copy of something that is not in the drawing was skipped.` });
         return;
       }
       const shift = `translate(${userUnits(e.attributes['x'])} ${userUnits(e.attributes['y'])})`;
@@ -206,7 +207,12 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
       if (points > MAX_POINTS || pointsRead > MAX_POINTS_READ)
         throw new BadInput(
           'too-many-points',
-          `The drawing has more than ${byMm === null ? `${MAX_POINTS} points` : `${MAX_POINTS} points once simplified to ${byMm} mm`}: simplify its paths in the drawing program.`,
+          msg`The drawing has more than ${
+            byMm === null
+              ? msg`${MAX_POINTS} points`
+              : msg`${MAX_POINTS} points once simplified to ${byMm}
+            mm`
+          }: simplify its paths in the drawing program.`,
         );
       const subpaths = clipped(flat, style.fillRule, clips);
       if (subpaths.length === 0) return;
@@ -227,7 +233,12 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
         notes.push({
           code: 'guessed',
           place: id,
-          text: `"${id}" is painted in ${mean ? 'a gradient' : 'a pattern'}, which icing cannot be: ${mean ? 'its mean colour' : 'grey'} was taken.`,
+          text: msg`"${id}" is painted in ${mean ? msg`a gradient` : msg`a pattern`}, which icing cannot be: ${
+            mean
+              ? msg`its mean
+            colour`
+              : msg`grey`
+          } was taken.`,
         });
         return mean;
       };
@@ -246,7 +257,7 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
       if (error instanceof TooFarError)
         throw new BadInput(
           'too-far',
-          `The path "${wanted ?? e.tag}" reaches more than ${REACH_MM / 1000} m away: delete it, or draw it at the size of a cookie.`,
+          msg`The path "${wanted ?? e.tag}" reaches more than ${REACH_MM / 1000} m away: delete it, or draw it at the size of a cookie.`,
           {
             place: wanted ?? e.tag,
           },
@@ -254,7 +265,7 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
       if (!(error instanceof PathDataError)) throw error;
       throw new BadInput(
         'path-data',
-        `The path "${wanted ?? e.tag}" cannot be read (${error.message.replace(/^SvgPath: /, '')}): redraw it or delete it.`,
+        msg`The path "${wanted ?? e.tag}" cannot be read (${error.message.replace(/^SvgPath: /, '')}): redraw it or delete it.`,
         {
           place: wanted ?? e.tag,
         },
@@ -266,7 +277,7 @@ export function drawnPaths(root: SvgElement): { paths: DrawnPath[]; notes: Desig
     notes.push({
       code: 'repaired',
       place: '<svg>',
-      text: `The drawing was simplified to ${byMm} mm: ${pointsRead} points became ${points}.`,
+      text: msg`The drawing was simplified to ${byMm} mm: ${pointsRead} points became ${points}.`,
     });
   return { paths, notes };
 }

@@ -2,6 +2,7 @@ import { SaxesParser } from 'saxes';
 import type { Point } from '../geometry/point.js';
 import { type Box, boundingBox } from '../geometry/shape.js';
 import { BadInput } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 
 /** One letter: strokes, or the rings of what it covers, in the face's units, upwards positive as faces have it. */
 export interface Glyph {
@@ -34,7 +35,7 @@ export function readLineFace(svgFont: string, joins = false): Face {
       glyphs.set(a['unicode'], { advance: Number(a['horiz-adv-x'] ?? usual), strokes: strokesOf(a['d'] ?? '') });
   });
   parser.write(svgFont).close();
-  if (glyphs.size === 0) throw new BadInput('no-glyphs', 'The face has no letters: choose an SVG font whose glyphs are single strokes.');
+  if (glyphs.size === 0) throw new BadInput('no-glyphs', msg`The face has no letters: choose an SVG font whose glyphs are single strokes.`);
   const capital = Math.max(
     1,
     ...(glyphs

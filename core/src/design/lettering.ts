@@ -2,6 +2,7 @@ import { inscribedCircle, shapeFromRings } from '../geometry/clip.js';
 import { distance, type Point, polylineLengthMm } from '../geometry/point.js';
 import { type Place, placesAlong } from '../geometry/way.js';
 import { BadInput } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 import { type Face, type Glyph, glyphOf } from './faces.js';
 
 /** Where a line of writing stands: straight or bent about its middle, or along an edge; by the middle of its height. */
@@ -36,12 +37,12 @@ interface Stand {
  */
 export function lettered(face: Face, { text, heightMm, place }: LetteringAsk): Point[][] {
   const letters = [...text.trim().normalize('NFC')];
-  if (letters.length === 0) throw new BadInput('no-words', 'There is no word to pipe yet: type one.');
+  if (letters.length === 0) throw new BadInput('no-words', msg`There is no word to pipe yet: type one.`);
   const missing = [...new Set(letters.filter((l) => !glyphOf(face, l)))];
   if (missing.length > 0)
     throw new BadInput(
       'no-such-letter',
-      `This face has no ${missing.map((m) => `“${m}”`).join(', ')}: choose another face, or spell it otherwise.`,
+      msg`This face has no ${missing.map((m) => `“${m}”`).join(', ')}: choose another face, or spell it otherwise.`,
     );
   const scale = heightMm / face.capital;
   const glyphs = letters.map((l) => glyphOf(face, l) as Glyph);
@@ -82,7 +83,7 @@ function alongEdge(place: Extract<WritingPlace, { along: unknown }>, widthMm: nu
   if (widthMm > total)
     throw new BadInput(
       'too-long',
-      `The words are ${Math.round(widthMm)} mm long and the edge ${Math.round(total)} mm: make the capitals lower, or say less.`,
+      msg`The words are ${Math.round(widthMm)} mm long and the edge ${Math.round(total)} mm: make the capitals lower, or say less.`,
     );
   // An open way holds the whole line; a ring goes on where it began.
   const wished = share * total;

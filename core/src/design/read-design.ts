@@ -3,6 +3,7 @@ import { ofOne, ofPair } from '../geometry/remembered.js';
 import { areaMm2, type Box, boundingBox, centroid, contains, type Shape } from '../geometry/shape.js';
 import { gradeOfSeconds, grades } from '../icing/grade.js';
 import { BadInput } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 import { colourName } from './colour-names.js';
 import { DEFAULT_FLOOD_DEPTH_MM, type Design, type DesignNote } from './design.js';
 import { type DrawnPath, drawnPaths } from './drawn-path.js';
@@ -48,7 +49,7 @@ const isOneOf = <T extends string>(list: readonly T[], v: string | undefined): v
 
 /** Consistency named by data-seconds or data-grade. */
 function secondsOf(path: DrawnPath): { seconds?: number } {
-  const seconds = numberOf(path.id, path.data, 'seconds', 1.5, 120, 'seconds');
+  const seconds = numberOf(path.id, path.data, 'seconds', 1.5, 120, msg`seconds`);
   if (seconds !== undefined) return { seconds };
   const grade = wordOf(
     path.id,
@@ -135,13 +136,13 @@ function findRole(path: DrawnPath): PathRole {
     part ??
     (technique &&
       (isOneOf<string>(markTechniques, technique) ? 'mark' : isOneOf<string>(detailTechniques, technique) ? 'line' : 'section'));
-  if (given === 'section' && area < SLIVER_MM2) return { role: 'nothing', shape, skipped: 'A section without area was skipped.' };
+  if (given === 'section' && area < SLIVER_MM2) return { role: 'nothing', shape, skipped: msg`A section without area was skipped.` };
   if (given) return { role: given, ...(technique ? { technique } : {}), shape };
   if (path.fill === null) return { role: 'line', shape };
   if (area >= SECTION_MIN_MM2) return { role: 'section', shape };
   return area >= SLIVER_MM2
     ? { role: 'small', shape }
-    : { role: 'nothing', shape, skipped: `A speck of ${area.toFixed(2)} mm² was skipped.` };
+    : { role: 'nothing', shape, skipped: msg`A speck of ${area.toFixed(2)} mm² was skipped.` };
 }
 
 const floodOf = (path: DrawnPath): DrawnPart[] => {
@@ -182,14 +183,14 @@ export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<strin
     } else if (role === 'small') {
       const centre = centroid(shape);
       if (shapes.some((s) => contains(s, centre))) {
-        stack.push({ path, parts: partsOf(path, 'mark wet-drop', () => marksOfPath(path, shape, 'wet-drop')) });
+        stack.push({ path, parts: partsOf(path, `mark wet-drop`, () => marksOfPath(path, shape, 'wet-drop')) });
         note(
           'guessed',
           path.id,
-          `"${path.id}" (${areaMm2(shape).toFixed(0)} mm²) was read as a wet drop; data-part="section" floods it instead.`,
+          msg`"${path.id}" (${areaMm2(shape).toFixed(0)} mm²) was read as a wet drop; data-part="section" floods it instead.`,
           {
             right: { part: 'mark' },
-            otherwise: { label: 'a small flood', said: { part: 'section' } },
+            otherwise: { label: msg`a small flood`, said: { part: 'section' } },
           },
         );
       } else {
@@ -198,10 +199,10 @@ export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<strin
         note(
           'guessed',
           path.id,
-          `"${path.id}" (${areaMm2(shape).toFixed(0)} mm²) lies on no other section, so it was read as a small section.`,
+          msg`"${path.id}" (${areaMm2(shape).toFixed(0)} mm²) lies on no other section, so it was read as a small section.`,
           {
             right: { part: 'section' },
-            otherwise: { label: 'a bead', said: { part: 'line', technique: 'piped-line' } },
+            otherwise: { label: msg`a bead`, said: { part: 'line', technique: 'piped-line' } },
           },
         );
       }
@@ -234,10 +235,10 @@ export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<strin
       note(
         'guessed',
         ring.path.id,
-        `"${ring.path.id}" goes round everything, so it was read as the cookie's outline; data-part="line" pipes it instead.`,
+        msg`"${ring.path.id}" goes round everything, so it was read as the cookie's outline; data-part="line" pipes it instead.`,
         {
           right: { part: 'cookie' },
-          otherwise: { label: 'a bead round it', said: { part: 'line' } },
+          otherwise: { label: msg`a bead round it`, said: { part: 'line' } },
         },
       );
     } else if (shapes.length > 0) {
@@ -245,21 +246,24 @@ export function designOf(drawing: Drawing, name: string, gone: ReadonlySet<strin
       note(
         'guessed',
         'cookie',
-        `The drawing has no cookie outline, so the cookie reaches ${BARE_RIM_MM} mm beyond the icing; data-part="cookie" sets it.`,
+        msg`The drawing has no cookie outline, so the cookie reaches ${BARE_RIM_MM} mm beyond the icing; data-part="cookie" sets it.`,
       );
     }
   }
   if (shapes.length === 0 || !cookie)
-    throw new BadInput('no-section', `The drawing has no area to flood: fill at least one closed path of ${SECTION_MIN_MM2} mm² or more.`);
+    throw new BadInput(
+      'no-section',
+      msg`The drawing has no area to flood: fill at least one closed path of ${SECTION_MIN_MM2} mm² or more.`,
+    );
   for (const { path, parts } of stack)
     if (parts[0]?.role === 'line' && !path.data['part'] && !path.data['technique'])
       note(
         'guessed',
         path.id,
-        `"${path.id}" is ${path.subpaths[0]?.closed ? 'an unfilled' : 'an open'} stroke, so it was read as a piped line.`,
+        msg`"${path.id}" is ${path.subpaths[0]?.closed ? msg`an unfilled` : msg`an open`} stroke, so it was read as a piped line.`,
         {
           right: { part: 'line' },
-          otherwise: { label: 'a line laid wet', said: { part: 'mark', technique: 'wet-line' } },
+          otherwise: { label: msg`a line laid wet`, said: { part: 'mark', technique: 'wet-line' } },
         },
       );
 
@@ -288,13 +292,13 @@ function heldTogether(icing: Shape, note: Note): Shape {
   for (let reach = BARE_RIM_MM + 1; reach <= HOLDS_OVER_MM / 2; reach += 1) {
     const held = offset(offset(icing, reach), BARE_RIM_MM - reach);
     if (pieces(held) > 1) continue;
-    note('guessed', 'cookie', `The icing lies in ${pieces(bare)} pieces: the cookie was made to hold them together.`);
+    note('guessed', 'cookie', msg`The icing lies in ${pieces(bare)} pieces: the cookie was made to hold them together.`);
     return held.filter((r) => areaMm2([r]) > 0);
   }
   note(
     'guessed',
     'cookie',
-    `The icing lies in ${pieces(bare)} pieces too far apart for one cookie: they are counted as one and baked as ${pieces(bare)}.`,
+    msg`The icing lies in ${pieces(bare)} pieces too far apart for one cookie: they are counted as one and baked as ${pieces(bare)}.`,
   );
   return bare;
 }
@@ -353,18 +357,19 @@ function sectionOf(path: DrawnPath, shape: Shape, technique?: Technique): DrawnP
   if (over === 'layer' && flushWith.length > 0)
     throw new BadInput(
       'contradiction',
-      `"${path.id}" says data-over="layer" and data-flush="${path.data['flush']}", which contradict each other: what lies on top is not level.`,
+      msg`"${path.id}" says data-over="layer" and data-flush="${path.data['flush']}", which contradict each other: what lies on top is not
+        level.`,
       { place: path.id },
     );
   const words = damPaint && made.words ? { ...made.words, damColour: damPaint } : made.words;
   if (words?.dam === 'contrast' && !words.damColour)
-    throw new BadInput('attribute', `"${path.id}" says data-dam="contrast": say its colour with data-dam-colour, such as #3a3f45.`, {
+    throw new BadInput('attribute', msg`"${path.id}" says data-dam="contrast": say its colour with data-dam-colour, such as #3a3f45.`, {
       place: path.id,
     });
   if (words?.dam && words.dam !== 'none' && technique === 'thin-coat')
     throw new BadInput(
       'contradiction',
-      `"${path.id}" says data-technique="thin-coat" and data-dam="${words.dam}", which contradict each other: a coat has no dam.`,
+      msg`"${path.id}" says data-technique="thin-coat" and data-dam="${words.dam}", which contradict each other: a coat has no dam.`,
       {
         place: path.id,
       },
@@ -376,7 +381,8 @@ function sectionOf(path: DrawnPath, shape: Shape, technique?: Technique): DrawnP
     shape,
     drawn: shape,
     colour: colourWordOf(path.id, path.data, 'colour') ?? path.fill ?? path.stroke ?? '#ffffff',
-    depthMm: numberOf(path.id, path.data, 'depth-mm', 0.3, 10, 'mm') ?? (technique === 'thin-coat' ? THIN_COAT_MM : DEFAULT_FLOOD_DEPTH_MM),
+    depthMm:
+      numberOf(path.id, path.data, 'depth-mm', 0.3, 10, msg`mm`) ?? (technique === 'thin-coat' ? THIN_COAT_MM : DEFAULT_FLOOD_DEPTH_MM),
     layerOn: [],
     ...(over ? { over } : {}),
     ...(technique === 'thin-coat' ? { technique } : {}),
@@ -440,9 +446,9 @@ function marksOfPath(path: DrawnPath, shape: Shape, technique: MarkTechnique): D
 function guidesOfPath(path: DrawnPath, note: Note): DrawnPart[] {
   const said = wordOf(path.id, path.data, 'guide', guideKinds);
   if (!said)
-    note('guessed', path.id, `"${path.id}" is a guide, read as traced from a template; data-guide says how it is made.`, {
+    note('guessed', path.id, msg`"${path.id}" is a guide, read as traced from a template; data-guide says how it is made.`, {
       right: { guide: 'traced' },
-      otherwise: { label: 'projected', said: { guide: 'projected' } },
+      otherwise: { label: msg`projected`, said: { guide: 'projected' } },
     });
   const guides = idsOf(path.data['guides']);
   return path.subpaths.map(

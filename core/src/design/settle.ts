@@ -2,6 +2,7 @@ import { difference, intersection, offset, strokeInside } from '../geometry/clip
 import type { Point } from '../geometry/point.js';
 import { ofPair } from '../geometry/remembered.js';
 import { areaMm2, type Box, boxesMeet, boxOf, contains, type Ring, type Shape } from '../geometry/shape.js';
+import { msg } from '../words/index.js';
 import type { Design, DesignNote, Guide, Part, PipedLine, Section, WetMark } from './design.js';
 import { footprintOf, meetsOver } from './footprint.js';
 
@@ -163,7 +164,7 @@ function markIn(mark: WetMark, below: Covered, floods: ReadonlyMap<string, Secti
   }
   const [main] = under;
   if (!main) {
-    note('skipped', mark.id, `The wet mark "${mark.id}" lies on no section and was skipped: move it onto flooded icing.`);
+    note('skipped', mark.id, msg`The wet mark "${mark.id}" lies on no section and was skipped: move it onto flooded icing.`);
     return [];
   }
   const level = flushGroup(main.section, floods);
@@ -201,7 +202,8 @@ function markIn(mark: WetMark, below: Covered, floods: ReadonlyMap<string, Secti
     note(
       'repaired',
       mark.id,
-      `"${mark.id}" lies over ${[main, ...others].map((u) => `"${u.section.id}"`).join(' and ')}, which are not flooded together: it was cut into one for each.`,
+      msg`"${mark.id}" lies over ${[main, ...others].map((u) => `"${u.section.id}"`).join(msg` and `)}, which are not flooded together: it
+        was cut into one for each.`,
     );
   return cut.map(({ p, mark: m }, i): WetMark => ({ ...m, ...p, id: i === 0 ? mark.id : fresh() }));
 }
@@ -219,7 +221,7 @@ function flushBothWays(sections: readonly Section[], note: Note): Map<string, Se
   for (const s of sections) {
     for (const other of s.flushWith ?? []) {
       if (!joins.has(other) || other === s.id)
-        note('skipped', s.id, `"${s.id}" is to lie flush with "${other}", which is no other section: name a section.`);
+        note('skipped', s.id, msg`"${s.id}" is to lie flush with "${other}", which is no other section: name a section.`);
       else {
         joins.get(s.id)?.add(other);
         joins.get(other)?.add(s.id);
@@ -264,15 +266,22 @@ function layOver(sections: readonly (Section & { over?: 'layer' | 'inlay' })[], 
       const guess = !coat && (common >= INLAY_SHARE * areaMm2(lower.shape) || !within) ? 'inlay' : 'layer';
       const kind = upper.over ?? guess;
       if (!upper.over) {
-        const meaning = kind === 'inlay' ? 'side by side, knocked out' : 'a second layer';
+        const meaning = kind === 'inlay' ? msg`side by side, knocked out` : msg`a second layer`;
         note(
           'guessed',
           upper.id,
-          `"${upper.id}" lies on "${lower.id}": read as ${meaning}. If it is ${kind === 'inlay' ? 'a second layer' : 'side by side'}, say so of that part.`,
+          msg`"${upper.id}" lies on "${lower.id}": read as ${meaning}. If it is ${
+            kind === 'inlay'
+              ? msg`a second layer`
+              : msg`side by
+            side`
+          }, say so of that part.`,
           {
             right: { over: kind },
             otherwise:
-              kind === 'inlay' ? { label: 'a second layer', said: { over: 'layer' } } : { label: 'side by side', said: { over: 'inlay' } },
+              kind === 'inlay'
+                ? { label: msg`a second layer`, said: { over: 'layer' } }
+                : { label: msg`side by side`, said: { over: 'inlay' } },
           },
         );
       }
@@ -285,7 +294,7 @@ function layOver(sections: readonly (Section & { over?: 'layer' | 'inlay' })[], 
         lower.shape = withoutSlivers(lower.shape, upper.shape);
         if (areaMm2(lower.shape) < SLIVER_MM2) {
           lower.shape = [];
-          note('repaired', lower.id, `"${lower.id}" is wholly covered by what lies on it and was left out.`);
+          note('repaired', lower.id, msg`"${lower.id}" is wholly covered by what lies on it and was left out.`);
         }
         if (whollyOn) {
           // Side by side with its ground, it lies on whatever that ground lies on.

@@ -1,3 +1,4 @@
+import { msg } from '../words/index.js';
 import { type AirPiece, secondsToLoseThrough } from './front.js';
 import { BEAD_DEPTH_PER_BORE, type Region } from './state.js';
 import { type Factors, PRIOR_FACTORS, thresholdsHere } from './uncertainty.js';
@@ -53,22 +54,26 @@ export function craterRisk(c: PoolCase): Risk {
   return judged(-3.2, [
     {
       weight: 2.2 * Math.min(2.5, small),
-      reason: `a pool of ${c.inscribedDiameterMm.toFixed(0)} mm hangs from its edges`,
-      change: 'flood it thicker, a few pools at a time',
+      reason: msg`a pool of ${c.inscribedDiameterMm.toFixed(0)} mm hangs from its edges`,
+      change: msg`flood it thicker, a few pools at a time`,
     },
     {
       weight: 1.6 * hangs * Math.min(3, above(18, c.region.seconds, 6)),
-      reason: `icing of ${c.region.seconds} s is loose`,
-      change: 'use icing of 20 s',
+      reason: msg`icing of ${c.region.seconds} s is loose`,
+      change: msg`use icing of 20 s`,
     },
     {
       weight: 0.25 * hangs * Math.min(6, above(Math.min(skinMin, 240), 5, 1)),
-      reason: 'it is slow to skin',
-      change: 'three minutes of warm air at 35 °C at once',
+      reason: msg`it is slow to skin`,
+      change: msg`three minutes of warm air at 35 °C at once`,
     },
-    { weight: 0.5 * above(Math.min(c.region.depthMm, 6), 2.5, 1), reason: 'it is deep', change: 'flood it shallower' },
-    { weight: c.underfilled ? 0.9 : 0, reason: 'it is underfilled', change: 'fill to a dome' },
-    { weight: c.neighbourDry ? 0.5 : 0, reason: 'a neighbour has dried through', change: 'flood it while its neighbour is set, not dry' },
+    { weight: 0.5 * above(Math.min(c.region.depthMm, 6), 2.5, 1), reason: msg`it is deep`, change: msg`flood it shallower` },
+    { weight: c.underfilled ? 0.9 : 0, reason: msg`it is underfilled`, change: msg`fill to a dome` },
+    {
+      weight: c.neighbourDry ? 0.5 : 0,
+      reason: msg`a neighbour has dried through`,
+      change: msg`flood it while its neighbour is set, not dry`,
+    },
   ]);
 }
 
@@ -91,17 +96,17 @@ export function bleedRisk(c: BoundaryCase): Risk {
   const strong = Math.min(1.5, c.difference / 50) + Math.min(0.8, c.lightnessStep / 100) + Math.min(0.8, c.chroma / 100);
   const dryShare = c.setS > 0 ? Math.min(1.5, c.gapS / c.setS) : 1.5;
   return judged(-4.2, [
-    { weight: 2.4 * strong, reason: 'strong colour meets a pale one', change: null },
+    { weight: 2.4 * strong, reason: msg`strong colour meets a pale one`, change: null },
     {
       weight: 2.6 * (1 - Math.min(1, dryShare)) * Math.min(1, strong),
-      reason: 'the first side had not set',
-      change: 'wait until the first side is set',
+      reason: msg`the first side had not set`,
+      change: msg`wait until the first side is set`,
     },
-    { weight: -3.2 * Math.min(1.5, dryShare), reason: 'the first side had set', change: null },
+    { weight: -3.2 * Math.min(1.5, dryShare), reason: msg`the first side had set`, change: null },
     {
       weight: 0.6 * Math.min(2, above(c.crustAfterS, 1800, 1800)),
-      reason: 'the later side dries slowly',
-      change: 'put the tray before the fan afterwards',
+      reason: msg`the later side dries slowly`,
+      change: msg`put the tray before the fan afterwards`,
     },
   ]);
 }
@@ -112,7 +117,7 @@ export function ridgesRisk(c: { readonly levelling: 'shake' | 'tap' | 'scribe'; 
   const crusty = Math.max(0, Math.min(1, c.neighbourLossShare / 0.08)) * Math.max(0, Math.min(1, (1 - c.neighbourLossShare) / 0.3));
   const force = { shake: 1, tap: 0.35, scribe: 0 }[c.levelling];
   return judged(-3, [
-    { weight: 4.5 * crusty * force, reason: 'shaking moves a crust that lies on wet icing', change: 'level with the scribe, or pat' },
+    { weight: 4.5 * crusty * force, reason: msg`shaking moves a crust that lies on wet icing`, change: msg`level with the scribe, or pat` },
   ]);
 }
 
@@ -147,10 +152,10 @@ export function overflowRisk(c: OverflowCase): Risk {
   return judged(-4, [
     {
       weight: 6 * Math.min(3, Math.max(0, share - 0.7)),
-      reason: `it is filled to ${Math.round(share * 100)} % of what ${c.rings > 0 ? 'the dam' : 'its edge'} holds`,
-      change: c.wetDetailsMl > 0 ? 'underfill by what the wet details add' : 'flood it shallower or pipe a thicker dam',
+      reason: msg`it is filled to ${Math.round(share * 100)} % of what ${c.rings > 0 ? msg`the dam` : msg`its edge`} holds`,
+      change: c.wetDetailsMl > 0 ? msg`underfill by what the wet details add` : msg`flood it shallower or pipe a thicker dam`,
     },
-    { weight: c.rings > 0 ? 0 : 0.8, reason: 'no dam holds it', change: 'stop 1–2 mm short of the edge' },
+    { weight: c.rings > 0 ? 0 : 0.8, reason: msg`no dam holds it`, change: msg`stop 1–2 mm short of the edge` },
   ]);
 }
 
@@ -159,8 +164,8 @@ export function dentRisk(c: { readonly lossShare: number; readonly pressing: boo
   return judged(-4, [
     {
       weight: 7 * Math.max(0, 1.2 - Math.min(1.2, c.lossShare)) * (c.pressing ? 1 : 0.7),
-      reason: 'it is touched before its surface bears it',
-      change: 'wait until it bears the touch',
+      reason: msg`it is touched before its surface bears it`,
+      change: msg`wait until it bears the touch`,
     },
   ]);
 }

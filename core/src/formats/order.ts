@@ -8,6 +8,7 @@ import { parseSchool, type School } from '../steps/school.js';
 import { MOST_TIPS, OPENING_MM, type Tip, tipShapes, USUAL_TIPS } from '../steps/tips.js';
 import { BadInput } from '../units/bad-input.js';
 import { type FormatDefinition, type Json, openFormat } from '../units/format.js';
+import { msg } from '../words/index.js';
 
 /** `kestfog-order/3`: what is due, on which trays, when someone stands at the bench, and in what air. */
 export interface OrderFile {
@@ -103,14 +104,16 @@ const ONE_PAIR: readonly Decorator[] = [{ id: 'me', pace: 1 }];
 const numberIn = (from: number, to: number, unit = '') =>
   z.custom<number>(
     (v) => typeof v === 'number' && Number.isFinite(v) && v >= from && v <= to,
-    `must be a number from ${from} to ${to}${unit ? ` ${unit}` : ''}`,
+    msg`must be a number from ${from} to ${to}${unit ? ` ${unit}` : ''}`,
   );
 const wholeIn = (from: number, to: number) =>
-  z.custom<number>((v) => typeof v !== 'number' || Number.isInteger(v), 'must be a whole number').pipe(numberIn(from, to));
-const named = (what: string) => z.custom<string>((v) => typeof v === 'string' && v !== '', `must ${what}`);
+  z.custom<number>((v) => typeof v !== 'number' || Number.isInteger(v), msg`must be a whole number`).pipe(numberIn(from, to));
+const named = (what: string) => z.custom<string>((v) => typeof v === 'string' && v !== '', msg`must ${what}`);
 const some = <T extends z.ZodType>(of: T) =>
-  z.array(of, { error: 'must be a list with at least one entry' }).refine((l) => l.length > 0, 'must be a list with at least one entry');
-const colour = z.custom<string>((v) => typeof v === 'string' && /^#[0-9a-f]{6}$/.test(v), 'must be a colour such as #f6f3ea');
+  z
+    .array(of, { error: msg`must be a list with at least one entry` })
+    .refine((l) => l.length > 0, msg`must be a list with at least one entry`);
+const colour = z.custom<string>((v) => typeof v === 'string' && /^#[0-9a-f]{6}$/.test(v), msg`must be a colour such as #f6f3ea`);
 
 /** Whether the calendar has that day: the language takes 30 February for 2 March. */
 const isADay = (iso: string): boolean => new Date(`${iso.slice(0, 10)}T00:00:00Z`).toISOString().startsWith(iso.slice(0, 10));
@@ -123,7 +126,7 @@ const time = z.custom<number | string>(
       /^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d(\.\d+)?)?(Z|[+-]\d\d:\d\d)$/.test(v) &&
       isADay(v) &&
       Number.isFinite(Date.parse(v))),
-  'must be whole seconds or an ISO time with its offset such as 2026-06-05T14:00:00Z',
+  msg`must be whole seconds or an ISO time with its offset such as 2026-06-05T14:00:00Z`,
 );
 const isIso = (t: number | string): t is string => typeof t === 'string';
 const secondsOf = (t: number | string): number => (isIso(t) ? Math.round(Date.parse(t) / 1000) : t);
@@ -132,37 +135,37 @@ const secondsOf = (t: number | string): number => (isIso(t) ? Math.round(Date.pa
 const tipsJson = z
   .array(
     z.strictObject({
-      name: z.string().trim().min(1, 'must name the tip').max(40, 'must be at most 40 characters'),
+      name: z.string().trim().min(1, msg`must name the tip`).max(40, msg`must be at most 40 characters`),
       shape: z.enum(tipShapes),
-      openingMm: z.number().min(OPENING_MM[0], 'must be at least 0.3 mm').max(OPENING_MM[1], 'must be at most 20 mm'),
+      openingMm: z.number().min(OPENING_MM[0], msg`must be at least 0.3 mm`).max(OPENING_MM[1], msg`must be at most 20 mm`),
     }),
   )
   .max(MOST_TIPS);
 
 const MAX_COOKIES = 2000;
 const design = z.strictObject({
-  file: named('name a drawing'),
+  file: named(msg`name a drawing`),
   count: wholeIn(1, MAX_COOKIES),
   spares: wholeIn(0, MAX_COOKIES).default(0),
-  for: named('name an order').nullish(),
+  for: named(msg`name an order`).nullish(),
   packBy: time.nullish(),
   pieces: z.boolean().default(false),
 });
-const side = numberIn(50, 2000, 'mm');
+const side = numberIn(50, 2000, msg`mm`);
 const tray = z
-  .strictObject({ id: named('be a name'), places: wholeIn(1, 200).optional(), widthMm: side.optional(), depthMm: side.optional() })
+  .strictObject({ id: named(msg`be a name`), places: wholeIn(1, 200).optional(), widthMm: side.optional(), depthMm: side.optional() })
   .superRefine((t, ctx) => {
     const sized = t.widthMm !== undefined || t.depthMm !== undefined;
     if (t.places !== undefined && sized)
-      ctx.addIssue({ code: 'custom', message: 'must be given either by places or by widthMm and depthMm, not both' });
+      ctx.addIssue({ code: 'custom', message: msg`must be given either by places or by widthMm and depthMm, not both` });
     else if (t.places === undefined)
       for (const k of ['widthMm', 'depthMm'] as const)
-        if (t[k] === undefined) ctx.addIssue({ code: 'custom', path: [k], message: 'must be a number from 50 to 2000 mm' });
+        if (t[k] === undefined) ctx.addIssue({ code: 'custom', path: [k], message: msg`must be a number from 50 to 2000 mm` });
   });
 const opening = z
-  .tuple([time, time], { error: 'must be [from, to]' })
-  .refine(([a, b]) => isIso(a) === isIso(b), 'mixes seconds and ISO times')
-  .refine(([a, b]) => secondsOf(b) > secondsOf(a), 'must end after it begins');
+  .tuple([time, time], { error: msg`must be [from, to]` })
+  .refine(([a, b]) => isIso(a) === isIso(b), msg`mixes seconds and ISO times`)
+  .refine(([a, b]) => secondsOf(b) > secondsOf(a), msg`must end after it begins`);
 const pin = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('tray-first'), tray: z.string() }),
   z.strictObject({ kind: z.literal('not-before'), tray: z.string(), at: time }),
@@ -171,29 +174,29 @@ const pin = z.discriminatedUnion('kind', [
     tray: z.string(),
     round: wholeIn(1, 40),
     where: z.enum(['fan', 'dehydrator']),
-    minutes: numberIn(1, 240, 'minutes'),
+    minutes: numberIn(1, 240, msg`minutes`),
   }),
   z
     .strictObject({
       kind: z.literal('away'),
       from: time,
       to: time,
-      label: z.custom<string>((v) => typeof v === 'string' && v.length <= 60, 'must be a few words').default('away'),
+      label: z.custom<string>((v) => typeof v === 'string' && v.length <= 60, msg`must be a few words`).default('away'),
       who: z.string().nullish(),
     })
-    .refine((p) => secondsOf(p.to) > secondsOf(p.from), 'must end after it begins'),
+    .refine((p) => secondsOf(p.to) > secondsOf(p.from), msg`must end after it begins`),
 ]);
-const times = numberIn(...TAKES, 'times the seconds');
+const times = numberIn(...TAKES, msg`times the seconds`);
 const factor = z.strictObject({ mean: numberIn(...BELIEVABLE.mean), sigma: numberIn(...BELIEVABLE.sigma) });
 
 const orderJson = z.strictObject({
   format: z.literal('kestfog-order/3'),
   name: z.unknown().optional(),
   note: z.unknown().optional(),
-  epoch: time.refine(isIso, 'must be an ISO time').optional(),
+  epoch: time.refine(isIso, msg`must be an ISO time`).optional(),
   designs: some(design),
   trays: some(tray),
-  handGapMm: numberIn(0, 60, 'mm').default(HAND_GAP_MM),
+  handGapMm: numberIn(0, 60, msg`mm`).default(HAND_GAP_MM),
   openingHours: some(opening),
   air: z
     .strictObject({
@@ -213,14 +216,14 @@ const orderJson = z.strictObject({
   decorators: z
     .array(
       z.strictObject({
-        id: named('be a name'),
-        pace: numberIn(0.3, 3, 'times the assumed pace').default(1),
+        id: named(msg`be a name`),
+        pace: numberIn(0.3, 3, msg`times the assumed pace`).default(1),
         takes: z
           .strictObject(Object.fromEntries(paceKinds.map((k) => [k, times.optional()])) as Record<PaceKind, z.ZodOptional<typeof times>>)
           .optional(),
       }),
     )
-    .refine((l) => l.length >= 1 && l.length <= MOST_DECORATORS, `must be a list of one to ${MOST_DECORATORS}`)
+    .refine((l) => l.length >= 1 && l.length <= MOST_DECORATORS, msg`must be a list of one to ${MOST_DECORATORS}`)
     .nullish(),
   openBags: wholeIn(1, 60).nullish(),
   pins: z.array(pin).max(60).nullish(),
@@ -270,8 +273,8 @@ const bad = (place: string, cure: string): never => {
 /** Checks and completes JSON of `kestfog-order/3`; throws {@link BadInput} that names the place. Times become seconds since the epoch. */
 export function parseOrder(json: unknown): OrderFile {
   const o = openFormat(orderFormat, json);
-  twice(o.trays, 'trays');
-  if (o.decorators) twice(o.decorators, 'decorators');
+  twice(o.trays, msg`trays`);
+  if (o.decorators) twice(o.decorators, msg`decorators`);
   const iso = o.openingHours.some(([from]) => isIso(from));
   const unsorted = o.openingHours.map(([from, to], i): [number, number] => [
     likeHours(from, `openingHours[${i}][0]`),
@@ -283,23 +286,25 @@ export function parseOrder(json: unknown): OrderFile {
   const openingHours = unsorted.map(([from, to]): [number, number] => [from - zeroS, to - zeroS]).sort((a, b) => a[0] - b[0]);
   openingHours.forEach((b, i) => {
     const next = openingHours[i + 1];
-    if (next && next[0] < b[1]) bad(`openingHours[${i + 1}]`, 'overlaps the opening before it');
+    if (next && next[0] < b[1]) bad(`openingHours[${i + 1}]`, msg`overlaps the opening before it`);
   });
-  if ((openingHours[0] as [number, number])[0] < 0) bad('openingHours[0]', 'begins before the epoch');
+  if ((openingHours[0] as [number, number])[0] < 0) bad('openingHours[0]', msg`begins before the epoch`);
   o.merges.forEach((m, i) => {
-    if (o.merges.some((x) => x.from === m.to)) bad(`merges[${i}].to`, `"${m.to}" is itself merged into another colour`);
+    if (o.merges.some((x) => x.from === m.to)) bad(`merges[${i}].to`, msg`"${m.to}" is itself merged into another colour`);
   });
   const decorators = o.decorators ?? ONE_PAIR;
   const pins = (o.pins ?? []).map((p, i): Pin => {
     const place = `pins[${i}]`;
     if (p.kind === 'away') {
       const who = p.who ?? null;
-      if (who !== null && !decorators.some((d) => d.id === who)) bad(`${place}.who`, `names nobody at this bench: ${JSON.stringify(who)}`);
+      if (who !== null && !decorators.some((d) => d.id === who))
+        bad(`${place}.who`, msg`names nobody at this bench: ${JSON.stringify(who)}`);
       return { kind: 'away', from: at(p.from, `${place}.from`), to: at(p.to, `${place}.to`), label: p.label, who };
     }
-    if (!o.trays.some((t) => t.id === p.tray)) bad(`${place}.tray`, `names no tray of this order: ${JSON.stringify(p.tray)}`);
+    if (!o.trays.some((t) => t.id === p.tray)) bad(`${place}.tray`, msg`names no tray of this order: ${JSON.stringify(p.tray)}`);
     if (p.kind === 'stay') {
-      if (!o[p.where]) bad(`${place}.where`, p.where === 'fan' ? 'there is no fan in this order' : 'there is no dehydrator in this order');
+      if (!o[p.where])
+        bad(`${place}.where`, p.where === 'fan' ? msg`there is no fan in this order` : msg`there is no dehydrator in this order`);
       return p;
     }
     return p.kind === 'not-before'
@@ -349,14 +354,14 @@ export function parseOrder(json: unknown): OrderFile {
   };
 
   function likeHours(t: number | string, place: string): number {
-    if (isIso(t) !== iso) bad(place, 'must be given like the opening hours: all ISO times or all seconds');
+    if (isIso(t) !== iso) bad(place, msg`must be given like the opening hours: all ISO times or all seconds`);
     return secondsOf(t);
   }
 }
 
 function twice(list: readonly { readonly id: string }[], place: string): void {
   list.forEach((t, i) => {
-    if (list.findIndex((o) => o.id === t.id) !== i) bad(`${place}[${i}].id`, `"${t.id}" is there twice`);
+    if (list.findIndex((o) => o.id === t.id) !== i) bad(`${place}[${i}].id`, msg`"${t.id}" is there twice`);
   });
 }
 

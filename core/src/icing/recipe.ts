@@ -1,3 +1,4 @@
+import { msg } from '../words/index.js';
 import { ML_PER_TBSP, ML_PER_TSP } from './thinning.js';
 import { secondsFromWaterFrac } from './water.js';
 
@@ -27,7 +28,7 @@ export const USUAL_RECIPES: Readonly<Record<EggWhite, OwnRecipe>> = {
     eggG: 25,
     waterG: 240,
     lemonG: 0,
-    mixing: 'low speed until it comes together, then 5 min on medium',
+    mixing: msg`low speed until it comes together, then 5 min on medium`,
   },
   pasteurised: {
     sugarG: 1000,
@@ -35,7 +36,7 @@ export const USUAL_RECIPES: Readonly<Record<EggWhite, OwnRecipe>> = {
     eggG: 180,
     waterG: 85,
     lemonG: 0,
-    mixing: 'low speed until it comes together, then 5 min on medium',
+    mixing: msg`low speed until it comes together, then 5 min on medium`,
   },
   fresh: {
     sugarG: 1000,
@@ -43,7 +44,7 @@ export const USUAL_RECIPES: Readonly<Record<EggWhite, OwnRecipe>> = {
     eggG: 180,
     waterG: 85,
     lemonG: 0,
-    mixing: 'low speed until it comes together, then 5 min on medium',
+    mixing: msg`low speed until it comes together, then 5 min on medium`,
   },
 };
 
@@ -91,7 +92,8 @@ export function scaleRecipe(grams: number, recipe: OwnRecipe): ScaledRecipe {
     us: { sugarCups: by('sugar', g.sugarG), eggTbsp: by('egg', g.eggG), waterTsp: by('water', g.waterG), lemonTsp: by('lemon', g.lemonG) },
     caution:
       recipe.egg === 'fresh'
-        ? 'Raw egg white can carry salmonella: use dried or pasteurised white, above all for children, the pregnant and the frail. Local food codes decide.'
+        ? msg`Raw egg white can carry salmonella: use dried or pasteurised white, above all for children, the pregnant and the frail.
+          Local food codes decide.`
         : null,
   };
 }

@@ -1,16 +1,17 @@
 import { linesOf, marksOf, type Stack } from '../design/design.js';
 import type { OwnRecipe } from '../icing/recipe.js';
 import type { TechniqueId } from '../steps/techniques/index.js';
+import { msg, word } from '../words/index.js';
 import { type AllergenId, allergenIds, type KnownAllergens } from './allergens.js';
 
 /** What is laid on rather than piped, and what it is bought as. */
 const LAID_ON: readonly { readonly techniques: readonly TechniqueId[]; readonly item: string; readonly what: string }[] = [
-  { techniques: ['pen'], item: 'pen', what: 'edible pen' },
-  { techniques: ['dust'], item: 'dust', what: 'dust' },
-  { techniques: ['paint'], item: 'paint', what: 'edible paint' },
-  { techniques: ['airbrush'], item: 'airbrush', what: 'airbrush colour' },
-  { techniques: ['sprinkle', 'dipped-bead'], item: 'sprinkles', what: 'sanding sugar or sprinkles' },
-  { techniques: ['wafer'], item: 'wafer', what: 'wafer paper' },
+  { techniques: ['pen'], item: 'pen', what: msg`edible pen` },
+  { techniques: ['dust'], item: 'dust', what: msg`dust` },
+  { techniques: ['paint'], item: 'paint', what: msg`edible paint` },
+  { techniques: ['airbrush'], item: 'airbrush', what: msg`airbrush colour` },
+  { techniques: ['sprinkle', 'dipped-bead'], item: 'sprinkles', what: msg`sanding sugar or sprinkles` },
+  { techniques: ['wafer'], item: 'wafer', what: msg`wafer paper` },
 ];
 
 /** Something laid on a cookie, one of it a colour: what kind of thing, the name it is counted by, and what it is called. */
@@ -46,8 +47,8 @@ export interface AllergenLabel {
 /** Icing is beaten with egg white, whichever it is; what the cookie and things laid on bring is what the kitchen knows of them. */
 export function allergenLabel(drawing: Stack, known: KnownAllergens, nameOf: (colour: string) => string): AllergenLabel {
   const sources: readonly { readonly what: string; readonly has: readonly AllergenId[] | null }[] = [
-    { what: 'the icing', has: ['egg'] },
-    { what: 'the cookie', has: known.cookie },
+    { what: msg`the icing`, has: ['egg'] },
+    { what: msg`the cookie`, has: known.cookie },
     ...laidOn([drawing], nameOf).map((l) => ({ what: l.what, has: known.laidOn[l.item] ?? null })),
   ];
   const contains = allergenIds.flatMap((id) => {
@@ -72,10 +73,10 @@ export const containsText = ({ contains }: Pick<AllergenLabel, 'contains'>): str
  */
 export function icingIngredients(recipe: OwnRecipe, colours: readonly string[]): string {
   const weighed: readonly (readonly [string, number])[] = [
-    ['powdered sugar', recipe.sugarG],
-    [`${recipe.egg} egg white`, recipe.eggG],
-    ['lemon juice', recipe.lemonG],
+    [msg`powdered sugar`, recipe.sugarG],
+    [msg`${word(recipe.egg)} egg white`, recipe.eggG],
+    [msg`lemon juice`, recipe.lemonG],
   ];
   const names = weighed.filter(([, g]) => g > 0).sort(([, a], [, b]) => b - a);
-  return [...names.map(([what]) => what), 'water', `food colours (${colours.join(', ')})`].join(', ');
+  return [...names.map(([what]) => what), 'water', msg`food colours (${colours.join(', ')})`].join(', ');
 }

@@ -3,6 +3,7 @@ import type { Face, Glyph } from '../design/faces.js';
 import { shapeFromRings } from '../geometry/clip.js';
 import { flattenPath } from '../geometry/flatten.js';
 import { BadInput } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 
 /** As a module it names what it has; as Node.js takes it, all of that is in its default. */
 const { parse } = 'default' in opentype ? (opentype as unknown as { readonly default: typeof opentype }).default : opentype;
@@ -19,7 +20,7 @@ export function readOutlineFace(files: readonly ArrayBuffer[], joins: boolean): 
     try {
       return parse(file);
     } catch {
-      throw new BadInput('no-glyphs', 'The face cannot be read: choose an OpenType, TrueType or WOFF file.');
+      throw new BadInput('no-glyphs', msg`The face cannot be read: choose an OpenType, TrueType or WOFF file.`);
     }
   });
   const known = new Map<string, Glyph | null>();
@@ -41,7 +42,7 @@ export function readOutlineFace(files: readonly ArrayBuffer[], joins: boolean): 
       ?.strokes.flat()
       .map((p) => p.y) ?? []),
   );
-  if (capital === 0) throw new BadInput('no-glyphs', 'The face has no letters: choose one with the Latin alphabet.');
+  if (capital === 0) throw new BadInput('no-glyphs', msg`The face has no letters: choose one with the Latin alphabet.`);
   return { unitsPerEm: EM, capital, glyphs: { get: glyphOf }, kind: 'areas', joins };
 }
 

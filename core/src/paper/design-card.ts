@@ -7,6 +7,7 @@ import { costOfPlan } from '../planning/order-cost.js';
 import { bagAmounts } from '../steps/bag-amounts.js';
 import { moneyText } from '../units/money.js';
 import { span } from '../wording/span.js';
+import { msg, plural } from '../words/index.js';
 import type { PrintedSheet } from './page.js';
 import { closesOf } from './run-sheet.js';
 import { type Block, type Cell, flowing } from './table.js';
@@ -16,7 +17,7 @@ import { capital, nameIn, type WorkAsk } from './work-ask.js';
 export function designCards(plan: Plan, ask: WorkAsk): PrintedSheet {
   const { kitchen } = ask;
   const each = kitchen?.askedEach ?? (kitchen?.prices ? costOfPlan(plan, kitchen.prices, kitchen.carton).each : null);
-  return flowing(ask, 'design cards', [
+  return flowing(ask, msg`design cards`, [
     ...plan.designs.flatMap((d): Block[] => {
       const tasks = tasksOfOneCookie(plan, d);
       const handsS = tasks.reduce((s, t) => s + perCookieS(t), 0);
@@ -28,10 +29,10 @@ export function designCards(plan: Plan, ask: WorkAsk): PrintedSheet {
         {
           kind: 'text',
           text: [
-            `${label}; ${Math.round(plan.air.tempC)} °C, ${Math.round(100 * plan.air.humidityFrac)} % humidity`,
-            `${span(handsS)} of hands a cookie`,
-            ...(windowed.length > 0 ? [`wet work on ${together} ${together === 1 ? 'cookie' : 'cookies'} at a time`] : []),
-            ...(each !== null && each > 0 ? [`${moneyText(each, kitchen?.prices?.currency ?? '')} each`] : []),
+            msg`${label}; ${Math.round(plan.air.tempC)} °C, ${Math.round(100 * plan.air.humidityFrac)} % humidity`,
+            msg`${span(handsS)} of hands a cookie`,
+            ...(windowed.length > 0 ? [msg`wet work on ${together} ${plural(together, 'cookie', 'cookies')} at a time`] : []),
+            ...(each !== null && each > 0 ? [msg`${moneyText(each, kitchen?.prices?.currency ?? '')} each`] : []),
           ].join('; '),
         },
         icingOf(d, ask),
@@ -39,10 +40,10 @@ export function designCards(plan: Plan, ask: WorkAsk): PrintedSheet {
           kind: 'table',
           columns: [
             { title: '', widthMm: 8, align: 'end' },
-            { title: 'in this order' },
-            { title: 'not before', widthMm: 62 },
-            { title: 'within', widthMm: 18, align: 'end' },
-            { title: 'a cookie', widthMm: 20, align: 'end' },
+            { title: msg`in this order` },
+            { title: msg`not before`, widthMm: 62 },
+            { title: msg`within`, widthMm: 18, align: 'end' },
+            { title: msg`a cookie`, widthMm: 20, align: 'end' },
           ],
           rows: tasks.map((t, i): Cell[] => [
             `${i + 1}`,
@@ -52,12 +53,13 @@ export function designCards(plan: Plan, ask: WorkAsk): PrintedSheet {
             span(perCookieS(t)),
           ]),
         },
-        { kind: 'text', text: `Contains ${containsText(allergenLabel(d.drawing, kitchen?.allergens ?? NOTHING_KNOWN, nameIn(ask)))}.` },
+        { kind: 'text', text: msg`Contains ${containsText(allergenLabel(d.drawing, kitchen?.allergens ?? NOTHING_KNOWN, nameIn(ask)))}.` },
       ];
     }),
     {
       kind: 'text',
-      text: 'Waits are those of this air, at the margin the order was planned with, by what this kitchen has taught; another evening has others. A finger decides.',
+      text: msg`Waits are those of this air, at the margin the order was planned with, by what this kitchen has taught; another evening
+        has others. A finger decides.`,
     },
   ]);
 }
@@ -84,11 +86,11 @@ function waitOf(plan: Plan, task: PlanTask): string {
     return from && restS > 0 ? [{ from, restS, overS: from.startS + w.minS }] : [];
   });
   const last = waits.reduce<(typeof waits)[number] | null>((a, w) => (a && a.overS >= w.overS ? a : w), null);
-  return last ? `${span(last.restS)} after “${last.from.title}”` : '';
+  return last ? msg`${span(last.restS)} after “${last.from.title}”` : '';
 }
 function withinOf(plan: Plan, task: PlanTask): string {
   const { withinS, byS } = closesOf(plan, task);
-  return withinS !== null ? span(withinS) : byS === null ? '' : 'its window';
+  return withinS !== null ? span(withinS) : byS === null ? '' : msg`its window`;
 }
 
 /** Icing of one cookie: how it is coloured, what it counts, through what, how much. */
@@ -97,11 +99,11 @@ function icingOf(d: PlanDesign, ask: WorkAsk): Block {
     kind: 'table',
     columns: [
       { title: '', widthMm: 5 },
-      { title: 'icing', widthMm: 34 },
-      { title: 'coloured with' },
-      { title: 'counts', widthMm: 30 },
-      { title: 'through', widthMm: 40 },
-      { title: 'a cookie', widthMm: 18, align: 'end' },
+      { title: msg`icing`, widthMm: 34 },
+      { title: msg`coloured with` },
+      { title: msg`counts`, widthMm: 30 },
+      { title: msg`through`, widthMm: 40 },
+      { title: msg`a cookie`, widthMm: 18, align: 'end' },
     ],
     rows: bagAmounts(d.graph, 1).map((b): Cell[] => {
       const mix = ask.kitchen?.gels?.[b.colour];
@@ -111,10 +113,15 @@ function icingOf(d: PlanDesign, ask: WorkAsk): Block {
         !mix
           ? ''
           : mix.gelGPer100G === 0
-            ? 'nothing'
-            : `${mix.gelGPer100G === null ? '' : `${mix.gelGPer100G} g in 100 g: `}${mix.parts.map((p) => `${p.parts} ${p.gel}`).join(', ')}`,
-        `${b.seconds} s, ${gradeOfSeconds(b.seconds).label}`,
-        b.openings.map((o) => `${o.name} ${o.openingMm} mm`).join(', then '),
+            ? msg`nothing`
+            : `${
+                mix.gelGPer100G === null
+                  ? ''
+                  : msg`${mix.gelGPer100G} g in 100 g:
+              `
+              }${mix.parts.map((p) => `${p.parts} ${p.gel}`).join(', ')}`,
+        msg`${b.seconds} s, ${gradeOfSeconds(b.seconds).label}`,
+        b.openings.map((o) => msg`${o.name} ${o.openingMm} mm`).join(msg`, then `),
         ask.grams(b.g),
       ];
     }),

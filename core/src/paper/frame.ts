@@ -1,4 +1,5 @@
 import { BadInput } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 import { box, line, moved, outline, type PaperAsk, type PaperMark, type PaperPage, type PrintedSheet, papers, words } from './page.js';
 
 /** What printers cannot reach, and hands hold, mm. */
@@ -33,7 +34,7 @@ export function framed(ask: PaperAsk, title: string, bodies: readonly (readonly 
   if (!(measured >= MEASURED_MM[0] && measured <= MEASURED_MM[1]))
     throw new BadInput(
       'measured',
-      `The 100 mm line measured ${measured} mm: that is another scale. Print at 100 %, and type what the line measures then.`,
+      msg`The 100 mm line measured ${measured} mm: that is another scale. Print at 100 %, and type what the line measures then.`,
     );
   const scale = trueSize ? 100 / measured : 1;
   const pages = bodies.map((body, i): PaperPage => {
@@ -41,7 +42,7 @@ export function framed(ask: PaperAsk, title: string, bodies: readonly (readonly 
       words(ask.name, MARGIN_MM + 4, MARGIN_MM + 4, 4.2, { bold: true }),
       words(title, MARGIN_MM + 4, MARGIN_MM + 8.6, SMALL_MM),
       words(ask.date, widthMm - MARGIN_MM, MARGIN_MM + 4, SMALL_MM, { align: 'end' }),
-      words(`page ${i + 1} of ${bodies.length}`, widthMm - MARGIN_MM, MARGIN_MM + 8.6, SMALL_MM, { align: 'end' }),
+      words(msg`page ${i + 1} of ${bodies.length}`, widthMm - MARGIN_MM, MARGIN_MM + 8.6, SMALL_MM, { align: 'end' }),
     ];
     const proof = trueSize ? proofLines(heightMm, scale) : [];
     return { widthMm, heightMm, marks: [...head, ...moved(body, room.xMm, room.yMm, scale), ...proof] };
@@ -93,7 +94,11 @@ function proofLines(heightMm: number, scale: number): PaperMark[] {
       ),
     ),
   ];
-  return [...across, ...along, words('100 mm: print at 100 %; if it measures otherwise, type what it measures', x + long + 3, y + 1, 2.4)];
+  return [
+    ...across,
+    ...along,
+    words(msg`100 mm: print at 100 %; if it measures otherwise, type what it measures`, x + long + 3, y + 1, 2.4),
+  ];
 }
 
 /** A square of 50 mm, to be measured both ways. */
@@ -104,7 +109,7 @@ function refuseUnknownLetters(sheet: PrintedSheet, { measure }: PaperAsk): void 
   if (lacking.size > 0)
     throw new BadInput(
       'no-glyphs',
-      `The paper's font has no ${[...lacking]
+      msg`The paper's font has no ${[...lacking]
         .slice(0, 5)
         .map((c) => `“${c}”`)
         .join(', ')}: give what is called so another name.`,

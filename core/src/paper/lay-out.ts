@@ -1,5 +1,6 @@
 import { intersection, strokeInside } from '../geometry/clip.js';
 import { boundingBox } from '../geometry/shape.js';
+import { msg } from '../words/index.js';
 import { framed, proofSquare, roomOf } from './frame.js';
 import { box, line, moved, type PaperAsk, type PaperMark, type PrintedSheet, words } from './page.js';
 
@@ -52,7 +53,7 @@ function parted(piece: Piece, wide: number, high: number): PaperMark[][] {
       const [left, top] = [column * (wide - OVERLAP_MM), row * (high - OVERLAP_MM)];
       const marks: PaperMark[] = moved(cut(piece.marks, left, top, wide, high), -left, -top);
       const name = (r: number, c: number) => `${String.fromCharCode(65 + r)}${c + 1}`;
-      marks.push(words(`${piece.name}, ${name(row, column)} of ${name(down - 1, across - 1)}`, 0, 3, 3, { tone: 'grey' }));
+      marks.push(words(msg`${piece.name}, ${name(row, column)} of ${name(down - 1, across - 1)}`, 0, 3, 3, { tone: 'grey' }));
       const dash = [2, 1.5];
       if (column > 0)
         marks.push(
@@ -65,7 +66,7 @@ function parted(piece: Piece, wide: number, high: number): PaperMark[][] {
             'grey',
             dash,
           ),
-          words(`lay over ${name(row, column - 1)} as far as the dashes`, OVERLAP_MM + 1, 8, 2.6, { tone: 'grey' }),
+          words(msg`lay over ${name(row, column - 1)} as far as the dashes`, OVERLAP_MM + 1, 8, 2.6, { tone: 'grey' }),
         );
       if (row > 0)
         marks.push(
@@ -78,7 +79,7 @@ function parted(piece: Piece, wide: number, high: number): PaperMark[][] {
             'grey',
             dash,
           ),
-          words(`lay over ${name(row - 1, column)} as far as the dashes`, OVERLAP_MM + 1, OVERLAP_MM + 4, 2.6, { tone: 'grey' }),
+          words(msg`lay over ${name(row - 1, column)} as far as the dashes`, OVERLAP_MM + 1, OVERLAP_MM + 4, 2.6, { tone: 'grey' }),
         );
       out.push(marks);
     }

@@ -4,11 +4,12 @@ import { scaleRecipe } from '../icing/recipe.js';
 import { DROPS_PER_ML } from '../icing/thinning.js';
 import { bowlsOfPlan } from '../planning/bowls.js';
 import type { OrderBag } from '../planning/order-bags.js';
+import { msg, word } from '../words/index.js';
 import type { PrintedSheet } from './page.js';
 import { type Block, type Cell, flowing } from './table.js';
 import { capital, nameIn, type WorkAsk } from './work-ask.js';
 
-const openings = (bag: OrderBag): string => bag.openings.map((o) => `${o.name} ${o.openingMm} mm`).join(', then ');
+const openings = (bag: OrderBag): string => bag.openings.map((o) => msg`${o.name} ${o.openingMm} mm`).join(msg`, then `);
 
 /** Bowls, water and bags in the order to mix them. */
 export function mixingSheet(plan: Plan, ask: WorkAsk): PrintedSheet {
@@ -17,7 +18,9 @@ export function mixingSheet(plan: Plan, ask: WorkAsk): PrintedSheet {
   const blocks: Block[] = [
     {
       kind: 'text',
-      text: `Base: ${ask.grams(made.baseG)}, of ${ask.grams(base.sugarG)} powdered sugar, ${ask.grams(base.eggG)} ${made.recipe.egg} egg white, ${ask.grams(base.waterG)} water${base.lemonG > 0 ? `, ${ask.grams(base.lemonG)} lemon juice` : ''}. ${capital(made.recipe.mixing)}.`,
+      text: msg`Base: ${ask.grams(made.baseG)}, of ${ask.grams(base.sugarG)} powdered sugar, ${ask.grams(base.eggG)} ${word(made.recipe.egg)}
+        egg white, ${ask.grams(base.waterG)} water${base.lemonG > 0 ? msg`, ${ask.grams(base.lemonG)} lemon juice` : ''}.
+          ${capital(made.recipe.mixing)}.`,
     },
     ...(base.caution ? [{ kind: 'text' as const, text: base.caution, bold: true }] : []),
     {
@@ -25,11 +28,11 @@ export function mixingSheet(plan: Plan, ask: WorkAsk): PrintedSheet {
       columns: [
         { title: '', widthMm: 6 },
         { title: '', widthMm: 5 },
-        { title: 'bowl and bag', widthMm: 46 },
-        { title: 'base', widthMm: 18, align: 'end' },
-        { title: 'stir in water', widthMm: 30, align: 'end' },
-        { title: 'fill', widthMm: 18, align: 'end' },
-        { title: 'through, for' },
+        { title: msg`bowl and bag`, widthMm: 46 },
+        { title: msg`base`, widthMm: 18, align: 'end' },
+        { title: msg`stir in water`, widthMm: 30, align: 'end' },
+        { title: msg`fill`, widthMm: 18, align: 'end' },
+        { title: msg`through, for` },
       ],
       rows: made.bowls.flatMap((bowl): Cell[][] => [
         [
@@ -39,14 +42,14 @@ export function mixingSheet(plan: Plan, ask: WorkAsk): PrintedSheet {
           ask.grams(bowl.baseG),
           '',
           '',
-          'colour the whole bowl first',
+          msg`colour the whole bowl first`,
         ],
         ...bowl.bags.map(({ bag, waterG, toMixG }): Cell[] => [
           { tick: true },
           '',
-          `${gradeOfSeconds(bag.seconds).label}, counts ${bag.seconds} s`,
+          msg`${gradeOfSeconds(bag.seconds).label}, counts ${bag.seconds} s`,
           '',
-          waterG < 0.05 ? 'none' : `${ask.grams(waterG)} (${Math.round(waterG * DROPS_PER_ML)} drops)`,
+          waterG < 0.05 ? msg`none` : msg`${ask.grams(waterG)} (${Math.round(waterG * DROPS_PER_ML)} drops)`,
           ask.grams(toMixG),
           `${openings(bag)}; ${bag.designs.join(', ')}`,
         ]),
@@ -54,31 +57,32 @@ export function mixingSheet(plan: Plan, ask: WorkAsk): PrintedSheet {
     },
     {
       kind: 'text',
-      text: 'Pale before dark, stiff before thin: water is only ever added. A few drops before the last, then count: the count decides, not the drops.',
+      text: msg`Pale before dark, stiff before thin: water is only ever added. A few drops before the last, then count: the count decides,
+        not the drops.`,
     },
   ];
-  return flowing(ask, 'mixing sheet', blocks);
+  return flowing(ask, msg`mixing sheet`, blocks);
 }
 
 /** To cut apart and tape on. */
 export function bagLabels(plan: Plan, ask: WorkAsk): PrintedSheet {
   const bags = bowlsOfPlan(plan, ask.kitchen).bowls.flatMap((b) => b.bags.map(({ bag }) => bag));
   const text = (b: OrderBag) => `${nameIn(ask)(b.colour)}, ${gradeOfSeconds(b.seconds).label}`;
-  return flowing(ask, 'bag labels, to cut apart', [
+  return flowing(ask, msg`bag labels, to cut apart`, [
     {
       kind: 'table',
       columns: [
         { title: '', widthMm: 6 },
-        { title: 'bag', widthMm: 52 },
-        { title: 'counts', widthMm: 16, align: 'end' },
-        { title: 'opening', widthMm: 54 },
-        { title: 'for' },
-        { title: 'date', widthMm: 24 },
+        { title: msg`bag`, widthMm: 52 },
+        { title: msg`counts`, widthMm: 16, align: 'end' },
+        { title: msg`opening`, widthMm: 54 },
+        { title: msg`for` },
+        { title: msg`date`, widthMm: 24 },
       ],
       rows: bags.map((b): Cell[] => [
         { dab: b.colour },
         { text: text(b), bold: true },
-        `${b.seconds} s`,
+        msg`${b.seconds} s`,
         openings(b),
         b.designs.join(', '),
         ask.date,

@@ -1,6 +1,7 @@
 import type { Plan, PlanTask } from '../formats/plan.js';
 import { planIndex } from '../formats/plan-index.js';
 import type { StepId } from '../units/id.js';
+import { msg } from '../words/index.js';
 import type { PrintedSheet } from './page.js';
 import { type Block, type Cell, CLOSE, flowing } from './table.js';
 import { capital, nameIn, type WorkAsk } from './work-ask.js';
@@ -36,14 +37,14 @@ function cookiesWords(plan: Plan, task: PlanTask): string {
   const lot = planIndex(plan).lot(task.lotId);
   if (!lot) return '';
   const [from, to] = task.cookies;
-  if (to - from === lot.cookies) return lot.cookies === 1 ? 'one' : `all ${lot.cookies}`;
-  return to - from === 1 ? `cookie ${from + 1} of ${lot.cookies}` : `${from + 1}–${to} of ${lot.cookies}`;
+  if (to - from === lot.cookies) return lot.cookies === 1 ? msg`one` : msg`all ${lot.cookies}`;
+  return to - from === 1 ? msg`cookie ${from + 1} of ${lot.cookies}` : msg`${from + 1}–${to} of ${lot.cookies}`;
 }
 
 function icingWords(task: PlanTask, ask: WorkAsk): string {
   const byColour = new Map<string, number[]>();
   for (const b of task.bags) byColour.set(b.colour, [...(byColour.get(b.colour) ?? []), b.seconds]);
-  return [...byColour].map(([colour, seconds]) => `${nameIn(ask)(colour)} ${seconds.join(', ')} s`).join('; ');
+  return [...byColour].map(([colour, seconds]) => msg`${nameIn(ask)(colour)} ${seconds.join(', ')} s`).join('; ');
 }
 
 function whatWords(plan: Plan, task: PlanTask): string {
@@ -60,22 +61,24 @@ export function runSheet(plan: Plan, ask: WorkAsk): PrintedSheet {
   const trays = plan.trays.map((t) => t.id);
   const inColumns = trays.length <= MOST_TRAY_COLUMNS;
   const many = plan.order.decorators.length > 1;
+  const what = { title: msg`what` };
   const columns = [
-    { title: 'from – to', widthMm: 22 },
+    { title: msg`from – to`, widthMm: 22 },
     ...(inColumns
       ? trays.map((id) => ({ title: id, widthMm: 5, align: 'middle' as const }))
       : [
           { title: '', widthMm: 5 },
-          { title: 'tray', widthMm: 12 },
+          { title: msg`tray`, widthMm: 12 },
         ]),
-    ...(many ? [{ title: 'who', widthMm: 14 }] : []),
-    { title: 'what' },
-    { title: 'icing', widthMm: 40 },
-    { title: 'done by', widthMm: 18 },
+    ...(many ? [{ title: msg`who`, widthMm: 14 }] : []),
+    what,
+    { title: msg`icing`, widthMm: 40 },
+    { title: msg`done by`, widthMm: 18 },
   ];
   const done = (task: PlanTask): string => {
     const { byS, withinS } = closesOf(plan, task);
-    const each = withinS === null ? '' : `each in ${withinS < 180 ? `${Math.floor(withinS)} s` : `${Math.floor(withinS / 60)} min`}`;
+    const each =
+      withinS === null ? '' : msg`each in ${withinS < 180 ? msg`${Math.floor(withinS)} s` : msg`${Math.floor(withinS / 60)} min`}`;
     return [byS === null ? '' : ask.clock(msOf(byS)), each].filter(Boolean).join('; ');
   };
   const spanOf = (fromS: number, toS: number): string => {
@@ -91,7 +94,7 @@ export function runSheet(plan: Plan, ask: WorkAsk): PrintedSheet {
       : [{ tick: true } as const, { text: t.trayId, bold: true }]),
     ...(many ? [t.by] : []),
     // Said in full on the tray cards: here every line counts.
-    t.kind === 'prepare' ? whatWords(plan, { ...t, title: 'cool? bags open' }) : whatWords(plan, t),
+    t.kind === 'prepare' ? whatWords(plan, { ...t, title: msg`cool? bags open` }) : whatWords(plan, t),
     icingWords(t, ask),
     { text: done(t), bold: true },
   ];
@@ -109,7 +112,7 @@ export function runSheet(plan: Plan, ask: WorkAsk): PrintedSheet {
       if (night)
         rows.push([
           `${ask.clock(msOf(night[0]))} – ${ask.clock(msOf(night[1]))}`,
-          ...columns.slice(1).map((c): Cell => (c.title === 'what' ? { text: 'nobody at the bench', tone: 'grey' } : '')),
+          ...columns.slice(1).map((c): Cell => (c === what ? { text: msg`nobody at the bench`, tone: 'grey' } : '')),
         ]);
       rows.push(rowOf(t));
     }
@@ -120,20 +123,22 @@ export function runSheet(plan: Plan, ask: WorkAsk): PrintedSheet {
     if (night)
       blocks.push({
         kind: 'text',
-        text: `Then nobody is at the bench until ${ask.day(msOf(night[1]))}, ${ask.clock(msOf(night[1]))}: trays dry on their shelves.`,
+        text: msg`Then nobody is at the bench until ${ask.day(msOf(night[1]))}, ${ask.clock(msOf(night[1]))}: trays dry on their shelves.`,
       });
   }
   blocks.push(
     {
       kind: 'text',
-      text: `Packed ${ask.day(msOf(plan.endS))}, ${ask.clock(msOf(plan.endS))}. “Each in” counts from that cookie’s own flood; a time is the latest for the first cookie of the tray.`,
+      text: msg`Packed ${ask.day(msOf(plan.endS))}, ${ask.clock(msOf(plan.endS))}. “Each in” counts from that cookie’s own flood; a time
+        is the latest for the first cookie of the tray.`,
     },
     {
       kind: 'text',
-      text: 'Waits are planned for the air that was said. A finger decides: where icing is not yet as it should be, wait, whatever stands here.',
+      text: msg`Waits are planned for the air that was said. A finger decides: where icing is not yet as it should be, wait, whatever
+        stands here.`,
     },
   );
-  return flowing(ask, 'run sheet', blocks, CLOSE);
+  return flowing(ask, msg`run sheet`, blocks, CLOSE);
 }
 
 /** The closed hours that lie between two moments; null where the bench is open all the while. */
@@ -153,11 +158,11 @@ export function trayCards(plan: Plan, ask: WorkAsk): PrintedSheet {
     .flatMap((tray): Block[] => [
       {
         kind: 'heading',
-        text: `Tray ${tray.id}: ${tray.lots.map((l) => `${l.cookies} ${index.design(l.designId)?.drawing.name}`).join(', ')}`,
+        text: msg`Tray ${tray.id}: ${tray.lots.map((l) => `${l.cookies} ${index.design(l.designId)?.drawing.name}`).join(', ')}`,
       },
       {
         kind: 'table',
-        columns: [{ title: '', widthMm: 6 }, { title: 'from', widthMm: 34 }, { title: 'what' }, { title: 'icing', widthMm: 52 }],
+        columns: [{ title: '', widthMm: 6 }, { title: msg`from`, widthMm: 34 }, { title: msg`what` }, { title: msg`icing`, widthMm: 52 }],
         rows: plan.tasks
           .filter((t) => t.trayId === tray.id)
           .map((t): Cell[] => [
@@ -168,5 +173,5 @@ export function trayCards(plan: Plan, ask: WorkAsk): PrintedSheet {
           ]),
       },
     ]);
-  return flowing(ask, 'tray cards', blocks);
+  return flowing(ask, msg`tray cards`, blocks);
 }

@@ -6,6 +6,7 @@ import { type CartonSize, cartonsOfPlan, costOfPlan } from '../planning/order-co
 import { BadInput } from '../units/bad-input.js';
 import { moneyText } from '../units/money.js';
 import { span } from '../wording/span.js';
+import { msg } from '../words/index.js';
 import type { PrintedSheet } from './page.js';
 import { type Block, type Cell, flowing } from './table.js';
 import { nameIn, type WorkAsk } from './work-ask.js';
@@ -16,7 +17,8 @@ const cartonsOf = (plan: Plan, carton: CartonSize) =>
     if (cartons === null)
       throw new BadInput(
         'carton',
-        `${design.drawing.name} does not fit the carton ${carton.name} (${carton.widthMm} × ${carton.depthMm} mm): choose a larger one in Kitchen.`,
+        msg`${design.drawing.name} does not fit the carton ${carton.name} (${carton.widthMm} × ${carton.depthMm} mm): choose a larger one
+          in Kitchen.`,
       );
     return { design, perCarton, cartons };
   });
@@ -24,28 +26,28 @@ const cartonsOf = (plan: Plan, carton: CartonSize) =>
 /** A label for every carton: what is in it, how many, which of how many. */
 export function boxLabels(plan: Plan, ask: WorkAsk): PrintedSheet {
   const { carton } = ask.kitchen ?? {};
-  if (!carton) throw new BadInput('no-carton', 'Labels for boxes need your carton: say its size in Kitchen first.');
+  if (!carton) throw new BadInput('no-carton', msg`Labels for boxes need your carton: say its size in Kitchen first.`);
   const known = ask.kitchen?.allergens ?? NOTHING_KNOWN;
   const rows = cartonsOf(plan, carton).flatMap(({ design: d, perCarton, cartons }): Cell[][] => {
     const label = allergenLabel(d.drawing, known, nameIn(ask));
     const contains = label.contains.map((c) => c.id.toUpperCase()).join(', ');
-    const more = label.unknown.length > 0 ? ` and what was not looked at: ${label.unknown.join('; ')}` : '';
+    const more = label.unknown.length > 0 ? msg` and what was not looked at: ${label.unknown.join('; ')}` : '';
     return [...Array(cartons).keys()].map((i) => [
       { text: d.drawing.name, bold: true },
       String(Math.min(perCarton, d.count - i * perCarton)),
-      `box ${i + 1} of ${cartons}`,
+      msg`box ${i + 1} of ${cartons}`,
       d.for ?? '',
-      `Contains ${contains}${more}. Decorated ${ask.date}. Keep dry, lay flat.`,
+      msg`Contains ${contains}${more}. Decorated ${ask.date}. Keep dry, lay flat.`,
     ]);
   });
-  return flowing(ask, 'box labels, to cut apart', [
+  return flowing(ask, msg`box labels, to cut apart`, [
     {
       kind: 'table',
       columns: [
-        { title: 'what', widthMm: 50 },
-        { title: 'cookies', widthMm: 16, align: 'end' },
-        { title: 'box', widthMm: 26 },
-        { title: 'for', widthMm: 30 },
+        { title: msg`what`, widthMm: 50 },
+        { title: msg`cookies`, widthMm: 16, align: 'end' },
+        { title: msg`box`, widthMm: 26 },
+        { title: msg`for`, widthMm: 30 },
         { title: '' },
       ],
       rows,
@@ -59,36 +61,42 @@ export function careLabels(plan: Plan, ask: WorkAsk): PrintedSheet {
   const name = nameIn(ask);
   const { bakedOf } = ask.kitchen ?? {};
   const known = ask.kitchen?.allergens ?? NOTHING_KNOWN;
-  return flowing(ask, 'ingredients and care', [
+  return flowing(ask, msg`ingredients and care`, [
     ...plan.designs.flatMap((d): Block[] => {
       const label = allergenLabel(d.drawing, known, name);
       const colours = [...new Set(d.drawing.parts.filter((p) => p.role === 'section').map((p) => name(p.colour)))];
       const laid = laidOn([d.drawing], name);
       return [
         { kind: 'heading', text: d.drawing.name },
-        { kind: 'text', text: `Icing: ${icingIngredients(recipe, colours)}.` },
-        { kind: 'text', text: bakedOf ? `Cookie: ${bakedOf}.` : `Cookie: ${TO_WRITE_IN} (write in what it was baked of)` },
-        ...(laid.length > 0 ? [{ kind: 'text' as const, text: `On it: ${laid.map((l) => l.what).join('; ')}.` }] : []),
-        { kind: 'text', text: `Contains ${containsText(label)}.`, bold: true },
+        { kind: 'text', text: msg`Icing: ${icingIngredients(recipe, colours)}.` },
+        { kind: 'text', text: bakedOf ? msg`Cookie: ${bakedOf}.` : msg`Cookie: ${TO_WRITE_IN} (write in what it was baked of)` },
+        ...(laid.length > 0 ? [{ kind: 'text' as const, text: msg`On it: ${laid.map((l) => l.what).join('; ')}.` }] : []),
+        { kind: 'text', text: msg`Contains ${containsText(label)}.`, bold: true },
         ...(label.unknown.length > 0
           ? [
               {
                 kind: 'text' as const,
-                text: `Not known yet: what is in ${label.unknown.join('; ')}. Read the packets and write it in: ${TO_WRITE_IN}`,
+                text: msg`Not known yet: what is in ${label.unknown.join('; ')}. Read the packets and write it in: ${TO_WRITE_IN}`,
                 bold: true,
               },
             ]
           : []),
         ...(label.traces.length > 0
-          ? [{ kind: 'text' as const, text: `May contain traces of ${label.traces.map((t) => t.toUpperCase()).join(', ')}.`, bold: true }]
+          ? [
+              {
+                kind: 'text' as const,
+                text: msg`May contain traces of ${label.traces.map((t) => t.toUpperCase()).join(', ')}.`,
+                bold: true,
+              },
+            ]
           : []),
-        { kind: 'text', text: `Keep dry, in the dark, at room temperature; not in a refrigerator. Decorated ${ask.date}.` },
+        { kind: 'text', text: msg`Keep dry, in the dark, at room temperature; not in a refrigerator. Decorated ${ask.date}.` },
         ...(laid.some((l) => l.kind === 'dust')
-          ? [{ kind: 'text' as const, text: 'Dust must be sold as edible; “non-toxic” is not enough.', bold: true }]
+          ? [{ kind: 'text' as const, text: msg`Dust must be sold as edible; “non-toxic” is not enough.`, bold: true }]
           : []),
       ];
     }),
-    { kind: 'text', text: 'What must stand on a label, and who may sell, is decided by local food law: ask before you sell.' },
+    { kind: 'text', text: msg`What must stand on a label, and who may sell, is decided by local food law: ask before you sell.` },
   ]);
 }
 const TO_WRITE_IN = '____________________________________________';
@@ -99,39 +107,39 @@ const TO_WRITE_IN = '____________________________________________';
  */
 export function offer(plan: Plan, ask: WorkAsk): PrintedSheet {
   const { prices, carton, askedEach, taxLine } = ask.kitchen ?? {};
-  if (!prices) throw new BadInput('no-prices', 'An offer needs your prices: say them in Kitchen first.');
+  if (!prices) throw new BadInput('no-prices', msg`An offer needs your prices: say them in Kitchen first.`);
   const money = (x: number) => moneyText(x, prices.currency);
   const cost = costOfPlan(plan, prices, carton);
   if (carton) cartonsOf(plan, carton);
-  const price = { title: 'price', widthMm: 36, align: 'end' as const };
+  const price = { title: msg`price`, widthMm: 36, align: 'end' as const };
   const table: Block = askedEach
     ? {
         kind: 'table',
         columns: [
-          { title: 'cookie' },
-          { title: 'how many', widthMm: 30, align: 'end' },
-          { title: 'each', widthMm: 36, align: 'end' },
+          { title: msg`cookie` },
+          { title: msg`how many`, widthMm: 30, align: 'end' },
+          { title: msg`each`, widthMm: 36, align: 'end' },
           price,
         ],
         rows: [
           ...plan.designs.map((d): Cell[] => [d.drawing.name, String(d.count), money(askedEach), money(askedEach * d.count)]),
-          [{ text: 'together', bold: true }, String(cost.sold), '', { text: money(askedEach * cost.sold), bold: true }],
+          [{ text: msg`together`, bold: true }, String(cost.sold), '', { text: money(askedEach * cost.sold), bold: true }],
         ],
       }
     : {
         kind: 'table',
-        columns: [{ title: 'for' }, { title: 'how much', widthMm: 40, align: 'end' }, price],
+        columns: [{ title: msg`for` }, { title: msg`how much`, widthMm: 40, align: 'end' }, price],
         rows: [
-          ['decorating by hand', span(cost.handsOnS), money(cost.hands)],
+          [msg`decorating by hand`, span(cost.handsOnS), money(cost.hands)],
           ['icing', ask.grams(cost.icingG), money(cost.icing)],
-          ['baked cookies', String(cost.made), money(cost.cookies)],
+          [msg`baked cookies`, String(cost.made), money(cost.cookies)],
           ['cartons', String(cost.cartonCount), money(cost.cartons)],
-          [{ text: 'together', bold: true }, `${money(cost.each)} each`, { text: money(cost.total), bold: true }],
+          [{ text: msg`together`, bold: true }, msg`${money(cost.each)} each`, { text: money(cost.total), bold: true }],
         ],
       };
-  return flowing(ask, 'offer', [
+  return flowing(ask, msg`offer`, [
     { kind: 'text', text: plan.designs.map((d) => `${d.count} ${d.drawing.name}`).join(', ') },
     table,
-    { kind: 'text', text: taxLine || 'Taxes are added as the law asks for.' },
+    { kind: 'text', text: taxLine || msg`Taxes are added as the law asks for.` },
   ]);
 }

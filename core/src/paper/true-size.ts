@@ -5,6 +5,7 @@ import { boxOf, type Ring, type Shape } from '../geometry/shape.js';
 import { SQUARE_MM, squareCorners } from '../light/beam.js';
 import type { Tip } from '../steps/tips.js';
 import { BadInput } from '../units/bad-input.js';
+import { msg, word } from '../words/index.js';
 import { type Piece, pieceOf, trueSizeSheet } from './lay-out.js';
 import { box, line, outline, type PaperAsk, type PaperMark, type PrintedSheet, words } from './page.js';
 
@@ -63,7 +64,7 @@ export function templateSheet(
   if (partId !== undefined && !part)
     throw new BadInput(
       'part',
-      `"${partId}" is no part of ${design.name}: name one of ${design.parts
+      msg`"${partId}" is no part of ${design.name}: name one of ${design.parts
         .slice(0, 6)
         .map((p) => `"${p.id}"`)
         .join(', ')}.`,
@@ -85,7 +86,7 @@ export function templateSheet(
     ...(part ? numbered(part, numbers, 'black', centre) : design.parts.flatMap((p) => numbered(p, numbers, 'grey', centre))),
   ];
   const shown = mirrored ? mirroredMarks(marks) : marks;
-  const what = `cutting template${part ? ` of ${part.name}` : ''}${mirrored ? ', mirrored' : ''}`;
+  const what = msg`cutting template${part ? msg` of ${part.name}` : ''}${mirrored ? msg`, mirrored` : ''}`;
   return trueSizeSheet(ask, what, [pieceOf(part?.name ?? design.name, shown)]);
 }
 
@@ -162,7 +163,7 @@ const STRAIGHT_MM = 0.1;
  * a design has none of its own.
  */
 export function guideLines(design: Design, { guide, pitchMm, angleDeg, count }: GuideAsk, window: Shape): Ring[] {
-  if (!(pitchMm >= 1)) throw new BadInput('pitch', `Lines ${pitchMm} mm apart cannot be followed: 1 mm or more.`);
+  if (!(pitchMm >= 1)) throw new BadInput('pitch', msg`Lines ${pitchMm} mm apart cannot be followed: 1 mm or more.`);
   const b = boxOf(design.cookie);
   const middle = { x: (b.minX + b.maxX) / 2, y: (b.minY + b.maxY) / 2 };
   const half = Math.hypot(b.maxX - b.minX, b.maxY - b.minY) / 2 + OVERHANG_MM;
@@ -181,7 +182,7 @@ export function guideLines(design: Design, { guide, pitchMm, angleDeg, count }: 
   const [w, h] = [b.maxX - b.minX, b.maxY - b.minY];
   const own = design.parts.filter((p) => p.role === 'guide');
   if (guide === 'own' && own.length === 0)
-    throw new BadInput('no-guides', `${design.name} has no guides of its own: choose another kind, and make it a step of the design.`);
+    throw new BadInput('no-guides', msg`${design.name} has no guides of its own: choose another kind, and make it a step of the design.`);
   const ways: Readonly<Record<GuideKind, () => Ring[]>> = {
     own: () => own.map((p) => (p.closed ? [...p.points, p.points[0] as Point] : beyond(p.points, 2 * half))),
     stripes: () => both(pitchMm / 2).map(along),
@@ -222,12 +223,12 @@ export function guideSheet(design: Design, how: GuideAsk, ask: PaperAsk): Printe
     ...cross(middle),
   ];
   const pitch = pitchedGuides.includes(guide)
-    ? ` ${pitchMm} mm apart`
+    ? msg` ${pitchMm} mm apart`
     : guide === 'sectors'
-      ? ` of ${Math.round(360 / Math.max(2, Math.round(count)))}°`
+      ? msg` of ${Math.round(360 / Math.max(2, Math.round(count)))}°`
       : '';
-  return trueSizeSheet(ask, guide === 'own' ? 'guides of the design' : `guide: ${guide}${pitch}`, [
-    pieceOf(`${guide === 'own' ? 'guides' : guide} for ${design.name}`, marks),
+  return trueSizeSheet(ask, guide === 'own' ? msg`guides of the design` : msg`guide: ${word(guide)}${pitch}`, [
+    pieceOf(msg`${guide === 'own' ? msg`guides` : word(guide)} for ${design.name}`, marks),
   ]);
 }
 
@@ -247,7 +248,7 @@ export function transferSheet(
 ): PrintedSheet {
   const all = count + spares;
   if (!(Number.isInteger(all) && all >= 1 && all <= MOST_PIECES))
-    throw new BadInput('pieces', `${all} pieces cannot be put on sheets: from 1 to ${MOST_PIECES}.`);
+    throw new BadInput('pieces', msg`${all} pieces cannot be put on sheets: from 1 to ${MOST_PIECES}.`);
   const marks: PaperMark[] = [
     outline(design.cookie, HAIR_MM, 'grey'),
     ...design.parts.flatMap((p): PaperMark[] => [
@@ -256,10 +257,10 @@ export function transferSheet(
     ]),
   ];
   const piece = pieceOf(design.name, turnedOver ? mirroredMarks(marks) : marks, 0);
-  const note = 'Parchment on top: print never touches food.';
+  const note = msg`Parchment on top: print never touches food.`;
   const sheet = trueSizeSheet(
     ask,
-    `transfers, ${count}${spares > 0 ? ` and ${spares} spare` : ''}${turnedOver ? ', mirrored to be turned over' : ''}. ${note}`,
+    msg`transfers, ${count}${spares > 0 ? msg` and ${spares} spare` : ''}${turnedOver ? msg`, mirrored to be turned over` : ''}. ${note}`,
     [...Array(all).keys()].map((): Piece => piece),
     FINGER_MM,
   );
@@ -275,7 +276,7 @@ const DOUGH_MM = [3, 4, 5, 6, 7, 8, 10] as const;
 export function gaugeSheet(tips: readonly Tip[], circlesMm: readonly number[], ask: PaperAsk): PrintedSheet {
   const bars = BEADS_MM.flatMap((mm, i): PaperMark[] => [
     { kind: 'drawn', rings: [box(0, i * 7, 60, mm)], closed: true, tone: 'black', lineMm: 0, fill: 'black' },
-    words(`${mm} mm`, 63, i * 7 + mm / 2 + 1.1, 3),
+    words(msg`${mm} mm`, 63, i * 7 + mm / 2 + 1.1, 3),
   ]);
   const openings = [...tips]
     .sort((a, b) => a.openingMm - b.openingMm)
@@ -286,31 +287,31 @@ export function gaugeSheet(tips: readonly Tip[], circlesMm: readonly number[], a
           outline([circleAt({ x: 14, y: 6 }, t.openingMm)], HAIR_MM),
           outline([box(0, 0, 28, 18)], FAINT_MM, 'faint'),
           words(t.name.length > 20 ? `${t.name.slice(0, 19)}…` : t.name, 14, 13, 2.2, { align: 'middle' }),
-          words(`${t.openingMm} mm`, 14, 16.5, 2.4, { align: 'middle' }),
+          words(msg`${t.openingMm} mm`, 14, 16.5, 2.4, { align: 'middle' }),
         ],
         0,
       ),
     );
   const dough = DOUGH_MM.flatMap((mm, i): PaperMark[] => [
     outline([box(i * 20, 14 - mm, 14, mm)], HAIR_MM),
-    words(`${mm} mm`, i * 20 + 7, 18, 2.6, { align: 'middle' }),
+    words(msg`${mm} mm`, i * 20 + 7, 18, 2.6, { align: 'middle' }),
   ]);
   const circles = circlesMm.map((mm) =>
-    pieceOf(`${mm} mm`, [
+    pieceOf(msg`${mm} mm`, [
       outline([circleAt({ x: 0, y: 0 }, mm)], HAIR_MM),
       ...cross({ x: 0, y: 0 }),
-      words(`${mm} mm`, 0, mm < 16 ? mm / 2 + 3.4 : mm / 2 - 2, 2.6, { align: 'middle' }),
+      words(msg`${mm} mm`, 0, mm < 16 ? mm / 2 + 3.4 : mm / 2 - 2, 2.6, { align: 'middle' }),
     ]),
   );
   return trueSizeSheet(
     ask,
-    'gauges: beads, openings, circles, dough',
+    msg`gauges: beads, openings, circles, dough`,
     [
-      withRoom(pieceOf('beads', bars), 18),
-      withRoom(pieceOf('dough', dough), 0, 6),
+      withRoom(pieceOf(msg`beads`, bars), 18),
+      withRoom(pieceOf(msg`dough`, dough), 0, 6),
       ...openings,
       ...circles,
-      pieceOf('square', squareMarks()),
+      pieceOf(msg`square`, squareMarks()),
     ],
     4,
   );
@@ -337,7 +338,7 @@ function squareMarks(): PaperMark[] {
       ),
     ]),
     ...cross({ x: 0, y: 0 }),
-    words('for the projector: drag its four lights onto the crosses', 0, half - 5, 2.6, { align: 'middle' }),
+    words(msg`for the projector: drag its four lights onto the crosses`, 0, half - 5, 2.6, { align: 'middle' }),
   ];
 }
 const withRoom = (p: Piece, right: number, below = 0): Piece => ({ ...p, widthMm: p.widthMm + right, heightMm: p.heightMm + below });

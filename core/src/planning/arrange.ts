@@ -3,6 +3,7 @@ import { cookiesMade, type OrderFile } from '../formats/order.js';
 import type { ArrangementWay, Lot } from '../formats/plan.js';
 import type { Shape } from '../geometry/shape.js';
 import { NoAnswer } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 import { TrayPacking } from './tray-packing.js';
 
 /** Cookies of a design that a tray holds when it holds nothing else; both by index in the order. */
@@ -100,19 +101,20 @@ function groupsOf(order: OrderFile, way: ArrangementWay, labour: readonly number
 function traysFull(order: OrderFile, placesOf: PlacesOf): NoAnswer {
   const cookies = order.designs.reduce((s, d) => s + cookiesMade(d), 0);
   const tooLarge = order.designs.find((_, d) => order.trays.every((_t, t) => placesOf(d, t) === 0));
-  if (tooLarge) return new NoAnswer('tray-too-small', `${tooLarge.file} is larger than every tray: use a larger tray.`);
+  if (tooLarge) return new NoAnswer('tray-too-small', msg`${tooLarge.file} is larger than every tray: use a larger tray.`);
   const counted = order.trays.every((t) => t.places !== undefined);
   const places = order.trays.reduce((s, t) => s + (t.places ?? 0), 0);
   return new NoAnswer(
     'trays-full',
     counted
-      ? `${cookies} cookies do not fit on ${traysText(order)} with ${places} places: add trays or take ${cookies - places} cookies off the order.`
-      : `${cookies} cookies do not fit on ${traysText(order)} of that size: add trays, use larger ones, or take cookies off the order.`,
+      ? msg`${cookies} cookies do not fit on ${traysText(order)} with ${places} places: add trays or take ${cookies - places} cookies off
+        the order.`
+      : msg`${cookies} cookies do not fit on ${traysText(order)} of that size: add trays, use larger ones, or take cookies off the order.`,
     { cookies, ...(counted ? { places } : {}) },
   );
 }
 
-const traysText = ({ trays }: OrderFile): string => (trays.length === 1 ? 'one tray' : `${trays.length} trays`);
+const traysText = ({ trays }: OrderFile): string => (trays.length === 1 ? msg`one tray` : msg`${trays.length} trays`);
 
 /** Which tray is whose: the most work first, each to who is done with theirs soonest. */
 export function shareTrays(order: OrderFile, lots: readonly Lot[], workS: (lot: Lot) => number): ReadonlyMap<string, string> {

@@ -8,6 +8,7 @@ import type { Link, Problem, Task } from '../scheduling/problem.js';
 import type { Pace } from '../steps/pace.js';
 import { type Why, whyOf } from '../steps/why.js';
 import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
+import { msg } from '../words/index.js';
 import { leftToDryS, separation } from './separation.js';
 import { byPoint, FETCHED_WITHIN_S, isBeforeStay, type StayChoice } from './stays.js';
 import { lossFeared, lossNeeded } from './timed-gap.js';
@@ -57,7 +58,7 @@ export interface BuildInput {
 export const PIECE_TECHNIQUES: readonly string[] = ['glued-transfer', 'lay-in', 'assembly'];
 
 /** Name of the hands as a resource. */
-const handsId = (who: string) => `hands of ${who}`;
+const handsId = (who: string) => msg`hands of ${who}`;
 
 /** When someone's hands are not at the bench. The last opening is left open-ended: what spills over is late, and shown as such. */
 function awayHours(order: OrderFile, who: string): [number, number][] {
@@ -292,7 +293,7 @@ function roundByRound(visits: readonly Visit[], timedByLot: ReadonlyMap<string, 
   for (const [i, round] of rounds.entries()) {
     const next = rounds[i + 1];
     if (next === undefined) continue;
-    const id = `round ${round} done`;
+    const id = msg`round ${round} done`;
     tasks.push({ id, duration: 0, release: 0 });
     for (const v of wet) {
       if (v.bundle.round === round) links.push({ from: v.id, to: id, anchor: 'end', min: 0, max: null });

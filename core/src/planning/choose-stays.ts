@@ -4,6 +4,7 @@ import type { StayPlace } from '../formats/plan.js';
 import { shuffled } from '../scheduling/construct.js';
 import { seededRng } from '../time/rng.js';
 import { NoAnswer } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 import { roundsByWaiting, windowedRounds } from './given-stays.js';
 import type { Arranged, Attempt } from './planning.js';
 import { isBeforeStay, type StayChoice } from './stays.js';
@@ -129,7 +130,7 @@ class Judge {
     if (this.known.has(choice.join()) || this.isOver()) return null;
     this.known.add(choice.join());
     this.judged += 1;
-    this.search.onProgress?.(`trying what stays before the fan or in the dehydrator win (${this.judged})`);
+    this.search.onProgress?.(msg`trying what stays before the fan or in the dehydrator win (${this.judged})`);
     try {
       return { bare: this.bare, best: this.attempt(staysBy(this.bare.stays, this.slots, choice)), choice };
     } catch (error) {

@@ -6,6 +6,7 @@ import { PRIOR_FACTORS, thresholdsHere } from '../drying/uncertainty.js';
 import type { StepGraph } from '../steps/derive.js';
 import { type Step } from '../steps/step.js';
 import type { TechniqueId } from '../steps/techniques/index.js';
+import { msg } from '../words/index.js';
 import { type Course } from './course.js';
 import { type CheckInput, checkOf, type DesignCheck, neverDries } from './design-check.js';
 import { graphIndex } from './graph-index.js';
@@ -70,7 +71,7 @@ export function surfaceChecks(design: Design, graph: StepGraph, input: CheckInpu
     const gapS = course.betweenS(from, to);
     if (lost === null || gapS === null) continue;
     const [la, lb] = [lightnessAndChroma(a.colour), lightnessAndChroma(b.colour)];
-    const name = `${a.name} beside ${b.name}`;
+    const name = msg`${a.name} beside ${b.name}`;
     const bleed = bleedRisk({
       difference: colourDifference(a.colour, b.colour),
       lightnessStep: Math.abs(la.lightness - lb.lightness),
@@ -81,7 +82,7 @@ export function surfaceChecks(design: Design, graph: StepGraph, input: CheckInpu
     });
     out.push(checkOf('bleed', b.id, name, bleed));
     const ridges = ridgesRisk({ levelling: school.levelling, neighbourLossShare: lost / thresholdsHere(from.region, factors).firm });
-    out.push(checkOf('ridges', b.id, `${b.name} beside ${a.name}`, ridges));
+    out.push(checkOf('ridges', b.id, msg`${b.name} beside ${a.name}`, ridges));
   }
   return out;
 }
@@ -100,7 +101,7 @@ function touchChecks(design: Design, graph: StepGraph, input: CheckInput, course
       const lost = base && lostBetween(course, base, step);
       if (!base?.region || lost == null) continue;
       const bears = thresholdsHere(base.region, factors)[pressing ? 'firm' : 'crusted'];
-      out.push(checkOf('dent', step.part, `${step.label} on ${base.label}`, dentRisk({ lossShare: lost / bears, pressing })));
+      out.push(checkOf('dent', step.part, msg`${step.label} on ${base.label}`, dentRisk({ lossShare: lost / bears, pressing })));
     }
   }
   const pack = graph.steps.find((s) => s.kind === 'pack');
@@ -111,7 +112,7 @@ function touchChecks(design: Design, graph: StepGraph, input: CheckInput, course
       checkOf(
         'dent',
         flood.part,
-        `${flood.label}, when it is packed`,
+        msg`${flood.label}, when it is packed`,
         dentRisk({ lossShare: lost / thresholdsHere(flood.region, factors).dry, pressing: true }),
       ),
     );

@@ -8,6 +8,7 @@ import { sharedEdge } from '../geometry/contact.js';
 import { deriveSteps, type StepGraph } from '../steps/derive.js';
 import type { School } from '../steps/school.js';
 import { BadInput } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 import { designTotals } from './design-totals.js';
 
 /** A change that saves rounds of drying, computed, with what it saves and the edits that make it. */
@@ -62,7 +63,7 @@ function candidates(design: Design, graph: StepGraph, school: School): Candidate
   const lineBetween = (a: string, b: string): DesignEdit => ({
     type: 'detail',
     id: `line-${a}-${b}`.slice(0, 60),
-    name: 'dividing line',
+    name: msg`dividing line`,
     technique: 'piped-line',
     points: sharedEdge(section(a)?.shape ?? [], section(b)?.shape ?? []),
     closed: false,
@@ -76,7 +77,7 @@ function candidates(design: Design, graph: StepGraph, school: School): Candidate
       .map(
         ([a, b]): Candidate => ({
           kind: 'dividing-line',
-          text: `flood ${nameOf(a)} and ${nameOf(b)} as one and pipe the line between them later`,
+          text: msg`flood ${nameOf(a)} and ${nameOf(b)} as one and pipe the line between them later`,
           edits: [joined(a, b), lineBetween(a, b)],
         }),
       )
@@ -93,7 +94,7 @@ function candidates(design: Design, graph: StepGraph, school: School): Candidate
         });
         return {
           kind: 'lines-over-one-flood',
-          text: `flood all ${ids.length} of ${nameOf(ids[0] as string)} and its like as one, and pipe the lines over it later`,
+          text: msg`flood all ${ids.length} of ${nameOf(ids[0] as string)} and its like as one, and pipe the lines over it later`,
           edits: [...new Set(own.map(([a]) => a))].map(flush).concat(own.map(([a, b]) => lineBetween(a, b))),
         };
       })
@@ -101,7 +102,7 @@ function candidates(design: Design, graph: StepGraph, school: School): Candidate
     ...pairs.map(
       ([a, b]): Candidate => ({
         kind: 'flush-join',
-        text: `let ${nameOf(a)} and ${nameOf(b)} meet wet and lie level, a needle along the join`,
+        text: msg`let ${nameOf(a)} and ${nameOf(b)} meet wet and lie level, a needle along the join`,
         edits: [joined(a, b)],
       }),
     ),
@@ -112,14 +113,14 @@ function candidates(design: Design, graph: StepGraph, school: School): Candidate
         const first = design.parts.find((p) => l.restsOn.includes(p.id)) as Part;
         return {
           kind: 'dividing-part',
-          text: `pipe ${l.name} first: it parts ${l.restsOn.map(nameOf).join(' and ')}, and both sides can share a round`,
+          text: msg`pipe ${l.name} first: it parts ${l.restsOn.map(nameOf).join(msg` and `)}, and both sides can share a round`,
           edits: [{ type: 'move', part: l.id, before: first.id }],
         };
       }),
     ...thin.map(
       (s): Candidate => ({
         kind: 'thin-part-as-line',
-        text: `pipe ${s.name} as a line: it is ${s.inscribedDiameterMm.toFixed(1)} mm wide, and both its sides can then share a round`,
+        text: msg`pipe ${s.name} as a line: it is ${s.inscribedDiameterMm.toFixed(1)} mm wide, and both its sides can then share a round`,
         edits: [{ type: 'say', part: s.id, said: { part: 'line', technique: 'piped-line' } }],
       }),
     ),
@@ -128,8 +129,8 @@ function candidates(design: Design, graph: StepGraph, school: School): Candidate
         kind: 'transfer',
         text:
           school.transfer === 'laid-wet'
-            ? `make ${s.name} a transfer the day before and lay it in wet`
-            : `make ${s.name} a transfer the day before and glue it on`,
+            ? msg`make ${s.name} a transfer the day before and lay it in wet`
+            : msg`make ${s.name} a transfer the day before and glue it on`,
         edits: [
           {
             type: 'say',

@@ -29,6 +29,7 @@ import { ASSUMED_PACE, type Pace } from '../steps/pace.js';
 import { type Bag, bagKey, type Gap, type Step } from '../steps/step.js';
 import type { TechniqueId } from '../steps/techniques/index.js';
 import { type Tip, tipCalled, USUAL_TIPS } from '../steps/tips.js';
+import { msg } from '../words/index.js';
 import { type CheckInput, checkOf, type DesignCheck, neverDries, warning } from './design-check.js';
 import { graphIndex } from './graph-index.js';
 import { timeGap } from './timed-gap.js';
@@ -109,8 +110,8 @@ export function drawnChecks(design: Design, graph: StepGraph, input: CheckInput)
           'crackle',
           line.id,
           'watch',
-          `${line.name}: done blind in the middle of its window it succeeds ${Math.round(window.blindChance * 100)} times in a hundred`,
-          'try it with a finger when it opens: breaks, dents or too late',
+          msg`${line.name}: done blind in the middle of its window it succeeds ${Math.round(window.blindChance * 100)} times in a hundred`,
+          msg`try it with a finger when it opens: breaks, dents or too late`,
         ),
       );
   }
@@ -120,14 +121,14 @@ export function drawnChecks(design: Design, graph: StepGraph, input: CheckInput)
         'hollow',
         stencil.id,
         'watch',
-        `the stencil of ${stencil.name} will lie hollow on ${proud.name}, which is piped before it`,
-        `pipe ${proud.name} after the stencil`,
+        msg`the stencil of ${stencil.name} will lie hollow on ${proud.name}, which is piped before it`,
+        msg`pipe ${proud.name} after the stencil`,
       ),
     );
   for (const gap of graph.gaps) {
     const never = neverDries(gap, { air, airAt: input.airAt, margin, factors });
     if (!never) continue;
-    out.push(warning('never-dries', gap.to, 'likely', never, 'drier, warmer or moving air'));
+    out.push(warning('never-dries', gap.to, 'likely', never, msg`drier, warmer or moving air`));
     break;
   }
   return out;
@@ -150,8 +151,8 @@ function checkMarks(out: DesignCheck[], design: Design, graph: StepGraph, second
             'contrast',
             part.id,
             'watch',
-            `${part.name} is hard to see on ${base.name}: the colours are near each other`,
-            technique === 'pen' ? 'a darker pen, or a paler ground' : 'a stronger colour, or another ground',
+            msg`${part.name} is hard to see on ${base.name}: the colours are near each other`,
+            technique === 'pen' ? msg`a darker pen, or a paler ground` : msg`a stronger colour, or another ground`,
           ),
         );
     }
@@ -165,8 +166,9 @@ function checkMarks(out: DesignCheck[], design: Design, graph: StepGraph, second
             'lettering',
             part.id,
             'watch',
-            `${part.name} is ${highMm.toFixed(1)} mm high in a bead of ${beadMm.toFixed(1)} mm: letters under ${LETTER_BEADS} beads close up`,
-            `letters of ${Math.ceil(LETTER_BEADS * beadMm)} mm, or a finer tip`,
+            msg`${part.name} is ${highMm.toFixed(1)} mm high in a bead of ${beadMm.toFixed(1)} mm: letters under ${LETTER_BEADS} beads
+              close up`,
+            msg`letters of ${Math.ceil(LETTER_BEADS * beadMm)} mm, or a finer tip`,
           ),
         );
     }
@@ -182,8 +184,8 @@ function checkMarks(out: DesignCheck[], design: Design, graph: StepGraph, second
           'spread',
           sharp.id,
           'watch',
-          `${sharp.name} is drawn fine, and icing of ${secondsOf(step.bag)} s spreads: it is too loose for a sharp mark`,
-          `outline icing for it, ${SHARP_FROM_S} s or more`,
+          msg`${sharp.name} is drawn fine, and icing of ${secondsOf(step.bag)} s spreads: it is too loose for a sharp mark`,
+          msg`outline icing for it, ${SHARP_FROM_S} s or more`,
         ),
       );
   }
@@ -225,8 +227,8 @@ function checkLumps(
           'lumps',
           step.part,
           'watch',
-          `${step.label} is dragged, and at ${ownS} s it is thicker than the ${baseS} s under it: it comes along in lumps`,
-          `icing of ${baseS} s for what is dragged`,
+          msg`${step.label} is dragged, and at ${ownS} s it is thicker than the ${baseS} s under it: it comes along in lumps`,
+          msg`icing of ${baseS} s for what is dragged`,
         ),
       );
   }
@@ -247,8 +249,8 @@ function checkTips(out: DesignCheck[], design: Design, tips: readonly Tip[]): vo
           'tip',
           part.id,
           'watch',
-          `${part.name} asks for "${said}", which is not among the tips of this kitchen`,
-          'add it to the kitchen, or say another',
+          msg`${part.name} asks for "${said}", which is not among the tips of this kitchen`,
+          msg`add it to the kitchen, or say another`,
         ),
       );
   }
@@ -300,9 +302,11 @@ function checkWindow(
     part: section.id,
     word: share <= 0.6 ? 'low' : share <= 1 ? 'watch' : 'likely',
     risk: Math.min(1, share / 2),
-    text: `${section.name}: the wet work takes ${Math.round(takesS)} s and the window is ${maxS} s`,
+    text: msg`${section.name}: the wet work takes ${Math.round(takesS)} s and the window is ${maxS} s`,
     change:
-      share <= 1 ? 'one cookie at a time, every bag open beforehand' : 'loosen the icing, drop a colour, or use outline icing pressed in',
+      share <= 1
+        ? msg`one cookie at a time, every bag open beforehand`
+        : msg`loosen the icing, drop a colour, or use outline icing pressed in`,
   });
 }
 
@@ -320,8 +324,8 @@ function checkBridge(out: DesignCheck[], section: Section): void {
       'bridge',
       section.id,
       'watch',
-      `${section.name} is narrower than ${BRIDGE_MM} mm in ${thin === 1 ? 'one place' : `${thin} places`}`,
-      'pipe it as a line instead, or draw it wider',
+      msg`${section.name} is narrower than ${BRIDGE_MM} mm in ${thin === 1 ? msg`one place` : msg`${thin} places`}`,
+      msg`pipe it as a line instead, or draw it wider`,
     ),
   );
 }

@@ -4,6 +4,7 @@ import { TOO_SLOW_S } from '../drying/outlook.js';
 import type { StayPlace, TimedGap } from '../formats/plan.js';
 import { isSmallPool, type StepGraph } from '../steps/derive.js';
 import { BadInput, NoAnswer } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 import type { Arranged } from './planning.js';
 import { byPoint, isBeforeStay, type StayChoice } from './stays.js';
 import { driesHere, lossNeeded, timeGap } from './timed-gap.js';
@@ -29,7 +30,7 @@ export function givenStays(arranged: Arranged): StayChoice[] {
     if (!rounds.includes(pin.round))
       throw new BadInput(
         'pin',
-        `pins[${i}].round: tray ${pin.tray} is flooded in ${Math.max(...rounds)} rounds, not in ${pin.round}: choose one of them.`,
+        msg`pins[${i}].round: tray ${pin.tray} is flooded in ${Math.max(...rounds)} rounds, not in ${pin.round}: choose one of them.`,
         {
           place: `pins[${i}].round`,
         },
@@ -37,7 +38,8 @@ export function givenStays(arranged: Arranged): StayChoice[] {
     if (windowed.has(`${pin.tray} ${pin.round}`))
       throw new NoAnswer(
         'stay-in-window',
-        `Tray ${pin.tray} waits for a crust to crackle after round ${pin.round}: warm or moving air then would shut that window. Take the stay back, or choose another round.`,
+        msg`Tray ${pin.tray} waits for a crust to crackle after round ${pin.round}: warm or moving air then would shut that window. Take
+          the stay back, or choose another round.`,
       );
     // At once after its floods: what is piped in that round comes when the tray is back.
     const batch = Math.max(...own.filter((v) => v.bundle.round === pin.round).map((v) => v.bundle.batch));

@@ -6,6 +6,7 @@ import type { School } from '../steps/school.js';
 import type { Gap } from '../steps/step.js';
 import { type Why, whyOf } from '../steps/why.js';
 import { BadInput } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 
 /** What moving a part in the stack does: the edits that do it and what follows, or why it is refused. */
 export type Moved =
@@ -32,12 +33,12 @@ export function movePart(doc: DesignDocument, school: School, parts: readonly st
   const design = foldDesign(doc);
   const [first] = parts;
   const own = first === undefined ? undefined : partById(design, first);
-  if (!own) return refused('It is not there any more.');
+  if (!own) return refused(msg`It is not there any more.`);
   const target = before === null ? undefined : partById(design, before);
   if (own.role === 'mark') {
     const shares = target?.role === 'mark' && bodiesOfMark(target).some((id) => bodiesOfMark(own).includes(id));
     if (before !== null && !shares)
-      return refused(`${own.name} is laid while ${nameOf(design, own.sectionId)} is wet, so it stays with it.`);
+      return refused(msg`${own.name} is laid while ${nameOf(design, own.sectionId)} is wet, so it stays with it.`);
   }
   const names = [...new Set(parts.map((id) => (own.role === 'mark' ? id.replace(/\.\d+$/, '') : id)))];
   const to = before === null ? null : target?.role === 'mark' ? before.replace(/\.\d+$/, '') : before;
@@ -47,17 +48,17 @@ export function movePart(doc: DesignDocument, school: School, parts: readonly st
   if (stacked instanceof BadInput) return { ok: false, refused: stacked };
   const effect = effectOf(own.name, graph, stacked);
   if (effect) return { ok: true, edits: moves, effect };
-  if (own.role === 'mark') return refused(`Nothing follows from moving ${own.name}: it is laid in the same order all the same.`);
+  if (own.role === 'mark') return refused(msg`Nothing follows from moving ${own.name}: it is laid in the same order all the same.`);
   // Side by side the stack says nothing: what was meant is an order of one's own.
   const next = target ?? design.parts.filter((p) => p.role === own.role && !parts.includes(p.id)).at(-1);
-  if (!next || next.role === 'mark') return refused(`Nothing follows from moving ${own.name}: it meets nothing that it was moved past.`);
+  if (!next || next.role === 'mark') return refused(msg`Nothing follows from moving ${own.name}: it meets nothing that it was moved past.`);
   const order: DesignEdit =
     before === null ? { type: 'first', first: next.id, next: own.id } : { type: 'first', first: own.id, next: next.id };
   const said = tried(doc, school, design, [order]);
   if (said instanceof BadInput) return { ok: false, refused: said };
   const [a, b] = before === null ? [next.name, own.name] : [own.name, next.name];
   const follows = effectOf({ first: a, next: b }, graph, said);
-  return follows ? { ok: true, edits: [order], effect: follows } : refused(`Nothing follows from that: ${a} comes before ${b} already.`);
+  return follows ? { ok: true, edits: [order], effect: follows } : refused(msg`Nothing follows from that: ${a} comes before ${b} already.`);
 }
 
 const nameOf = (design: Design, id: string) => partById(design, id)?.name ?? id;
@@ -66,7 +67,7 @@ function tried(doc: DesignDocument, school: School, was: Design, edits: readonly
   try {
     const design = foldDesign({ ...doc, edits: [...doc.edits, ...edits] });
     const hidden = was.parts.find((p) => !partById(design, p.id));
-    if (hidden) return new BadInput('move', `It cannot go there: ${hidden.name} would be wholly covered by what is laid over it.`);
+    if (hidden) return new BadInput('move', msg`It cannot go there: ${hidden.name} would be wholly covered by what is laid over it.`);
     return deriveSteps(design, school);
   } catch (error) {
     if (error instanceof BadInput) return error;

@@ -1,5 +1,6 @@
 import { type Arrangement, arrangementWays, type Late, type Plan } from '../formats/plan.js';
 import { NoAnswer } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 import { chooseStays, type StaysChosen, wholeSetsOfStays } from './choose-stays.js';
 import { givenStays } from './given-stays.js';
 import { cannotBeInTime } from './least-time.js';
@@ -63,7 +64,7 @@ export function planOrder(input: PlanOptions): Plan {
     seed: planning.seed,
     ...progress,
   });
-  input.onProgress?.('settling the plan');
+  input.onProgress?.(msg`settling the plan`);
   const began = timeUsed();
   const settled = attempt(best.arranged, {
     stays: best.stays,
@@ -131,7 +132,7 @@ export function chooseArrangement(
       tried.push({ way, endS: null });
     }
   }
-  if (!best) throw refused ?? new NoAnswer('unsolved', 'The order could not be planned.');
+  if (!best) throw refused ?? new NoAnswer('unsolved', msg`The order could not be planned.`);
   return { chosen: best, arrangement: { way: best.best.arranged.way, tried } };
 }
 
@@ -143,7 +144,7 @@ function refuseEmptyPins({ arranged }: Attempt): void {
     if ((p.kind === 'tray-first' || p.kind === 'stay') && !used.has(p.tray))
       throw new NoAnswer(
         'empty-tray',
-        `Tray ${p.tray} stays empty, since ${[...used].join(', ')} hold all the cookies: name one of those, or take the pin back.`,
+        msg`Tray ${p.tray} stays empty, since ${[...used].join(', ')} hold all the cookies: name one of those, or take the pin back.`,
         { place: `pins[${i}].tray` },
       );
 }

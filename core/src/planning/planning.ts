@@ -9,6 +9,7 @@ import { deriveSteps, type StepGraph } from '../steps/derive.js';
 import { ASSUMED_PACE, type Pace, scaledPace } from '../steps/pace.js';
 import { bagKey, type Gap } from '../steps/step.js';
 import { NoAnswer } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 import { fillTrays, type PlacesOf, shareTrays } from './arrange.js';
 import { type Built, buildProblem, carryId, takeOutId } from './build-problem.js';
 import { type BagChange, bagChanges, bagsOfGraph } from './open-bags.js';
@@ -168,7 +169,8 @@ function refuseTooManyBags(order: OrderFile, visits: readonly Visit[]): void {
   if (most === null || worst.bundle.bags.length <= most) return;
   throw new NoAnswer(
     'too-many-bags',
-    `${worst.lot.designId} needs ${worst.bundle.bags.length} bags in hand at once and no more than ${most} may be open: let two colours share a bag, or allow more.`,
+    msg`${worst.lot.designId} needs ${worst.bundle.bags.length} bags in hand at once and no more than ${most} may be open: let two colours
+      share a bag, or allow more.`,
     { bags: worst.bundle.bags.length, openBags: most },
   );
 }
@@ -246,7 +248,7 @@ function scheduled(arranged: Arranged, options: AttemptOptions): Attempt {
   if ('unsolved' in solution)
     throw new NoAnswer(
       'unsolved',
-      'No plan was found in the time given, and none was proven impossible: give it more time, or open the bench longer.',
+      msg`No plan was found in the time given, and none was proven impossible: give it more time, or open the bench longer.`,
     );
   return {
     arranged,
@@ -299,18 +301,20 @@ function cannotBePlanned({ planning, visits }: Arranged, stays: readonly StayCho
   const { ids, designs } = planning;
   const where = new Map([
     ...visits.map(
-      (v) => [v.id as string, `${designs[ids.indexOf(v.lot.designId)]?.name ?? v.lot.designId} on tray ${v.lot.trayId}`] as const,
+      (v) => [v.id as string, msg`${designs[ids.indexOf(v.lot.designId)]?.name ?? v.lot.designId} on tray ${v.lot.trayId}`] as const,
     ),
-    ...stays.flatMap((s) => [carryId(s), takeOutId(s)].map((id) => [id, `tray ${s.trayId}`] as const)),
+    ...stays.flatMap((s) => [carryId(s), takeOutId(s)].map((id) => [id, msg`tray ${s.trayId}`] as const)),
   ]);
   const named = [...new Set(because.tasks.flatMap((id) => where.get(id) ?? []))];
-  const what = named.length > 3 ? `${named.slice(0, 3).join(', ')} and ${named.length - 3} more` : named.join(' and ');
+  const what = named.length > 3 ? msg`${named.slice(0, 3).join(', ')} and ${named.length - 3} more` : named.join(msg` and `);
   const sentence =
     because.kind === 'positive-cycle'
-      ? `${what}: something has to wait longer than its window stays open: loosen the icing it goes into, ask for a shorter wait, or choose a bolder margin.`
+      ? msg`${what}: something has to wait longer than its window stays open: loosen the icing it goes into, ask for a shorter wait, or
+        choose a bolder margin.`
       : because.kind === 'calendar'
-        ? `${what}: the wet work cannot be fitted into the opening hours without a window closing: open the bench longer in one stretch, or put fewer cookies on a tray.`
-        : `${what}: the wet work cannot be fitted between each other's windows: put fewer cookies on a tray, or choose a bolder margin.`;
+        ? msg`${what}: the wet work cannot be fitted into the opening hours without a window closing: open the bench longer in one
+          stretch, or put fewer cookies on a tray.`
+        : msg`${what}: the wet work cannot be fitted between each other's windows: put fewer cookies on a tray, or choose a bolder margin.`;
   return new NoAnswer('infeasible', sentence, { kind: because.kind });
 }
 

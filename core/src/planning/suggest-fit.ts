@@ -1,6 +1,7 @@
 import type { Design } from '../design/design.js';
 import { cookiesMade, MOST_DECORATORS, movedPin, type OrderFile } from '../formats/order.js';
 import { NoAnswer } from '../units/bad-input.js';
+import { msg, word } from '../words/index.js';
 import { chooseStays } from './choose-stays.js';
 import { chooseArrangement, isInTime, JUDGE_PASSES } from './plan-order.js';
 import { type Attempt, attempt, type PlanInput, preparePlanning } from './planning.js';
@@ -75,13 +76,13 @@ function pairsOf(candidates: readonly Candidate[]): Candidate[] {
   const fit = candidates.filter((c) => PAIRED.includes(c.changes[0]?.kind as FitSuggestion['kind']));
   return fit.flatMap((a, i) =>
     fit.slice(i + 1).map((b) => ({
-      trying: `${a.trying} and ${b.trying}`,
+      trying: msg`${a.trying} and ${b.trying}`,
       // Of a change with steps only half of them and the largest: two together are a coarse question.
       changes: coarse(a.changes).flatMap((x) =>
         coarse(b.changes).map(
           (y): Change => ({
             kind: x.kind,
-            text: `${x.text}, and ${y.text}`,
+            text: msg`${x.text}, and ${y.text}`,
             cost: `${x.cost}; ${y.cost}`,
             costMin: x.costMin + y.costMin,
             apply: (o) => y.apply(x.apply(o)),
@@ -134,12 +135,12 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
   const out: Candidate[] = [];
   const fanPlaces = (order.fan?.places ?? 0) + 1;
   out.push({
-    trying: 'a fan',
+    trying: msg`a fan`,
     changes: [
       change(
         'fan',
-        order.fan ? `put a fan in front of ${fanPlaces} trays at a time` : 'put a fan in front of a tray',
-        'a tray carried now and then',
+        order.fan ? msg`put a fan in front of ${fanPlaces} trays at a time` : msg`put a fan in front of a tray`,
+        msg`a tray carried now and then`,
         FAN_COST_MIN,
         (o) => ({ ...o, fan: { places: fanPlaces, airMPerS: order.fan?.airMPerS ?? 1 } }),
       ),
@@ -147,12 +148,12 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
   });
   if (!order.dehydrator)
     out.push({
-      trying: 'a dehydrator',
+      trying: msg`a dehydrator`,
       changes: [
         change(
           'dehydrator',
-          'use a dehydrator for two trays at 35 °C',
-          'the dehydrator running; trays taken out in time',
+          msg`use a dehydrator for two trays at 35 °C`,
+          msg`the dehydrator running; trays taken out in time`,
           DEHYDRATOR_COST_MIN,
           (o) => ({
             ...o,
@@ -162,16 +163,16 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
       ],
     });
   out.push({
-    trying: 'an earlier start',
+    trying: msg`an earlier start`,
     changes: EARLIER_MIN.map((min) =>
-      change('earlier', `start ${min} min earlier`, `${min} min of the first day`, min, (o) => begunEarlier(o, min * MIN)),
+      change('earlier', msg`start ${min} min earlier`, msg`${min} min of the first day`, min, (o) => begunEarlier(o, min * MIN)),
     ),
   });
   if (order.designs.some((d) => (d.packBy ?? order.packBy ?? Number.POSITIVE_INFINITY) > lastClose))
     out.push({
-      trying: 'a longer last day',
+      trying: msg`a longer last day`,
       changes: EARLIER_MIN.map((min) =>
-        change('longer', `stay ${min} min longer on the last day`, `${min} min of the last day`, min, (o) => ({
+        change('longer', msg`stay ${min} min longer on the last day`, msg`${min} min of the last day`, min, (o) => ({
           ...o,
           openingHours: o.openingHours.map(([from, to], i): readonly [number, number] => [
             from,
@@ -183,14 +184,14 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
   if (order.margin !== 'bold') {
     const bolder = order.margin === 'careful' ? 'normal' : 'bold';
     out.push({
-      trying: 'a bolder margin',
+      trying: msg`a bolder margin`,
       changes: [
         change(
           'bolder',
-          `plan with the ${bolder} margin`,
+          msg`plan with the ${word(bolder)} margin`,
           bolder === 'bold'
-            ? 'waits long enough for one cookie in two; check before you touch'
-            : 'waits long enough for four cookies in five',
+            ? msg`waits long enough for one cookie in two; check before you touch`
+            : msg`waits long enough for four cookies in five`,
           BOLDER_COST_MIN,
           (o) => ({ ...o, margin: bolder }),
         ),
@@ -200,26 +201,32 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
   for (const [i, p] of order.pins.entries()) {
     const text =
       p.kind === 'away'
-        ? `do without ${p.label}`
+        ? msg`do without ${p.label}`
         : p.kind === 'tray-first'
-          ? `let another tray than ${p.tray} be first`
-          : `begin tray ${p.tray} when it suits`;
+          ? msg`let another tray than ${p.tray} be first`
+          : msg`begin tray ${p.tray} when it suits`;
     out.push({
       trying: text,
-      changes: [change('pin', text, 'what you insisted on', PIN_COST_MIN, (o) => ({ ...o, pins: o.pins.filter((_, k) => k !== i) }))],
+      changes: [change('pin', text, msg`what you insisted on`, PIN_COST_MIN, (o) => ({ ...o, pins: o.pins.filter((_, k) => k !== i) }))],
     });
   }
   if (order.decorators.length < MOST_DECORATORS) {
     const names = new Set(order.decorators.map((d) => d.id));
-    const id = ['second pair', 'third pair', 'another pair'].find((n) => !names.has(n)) as string;
+    const id = [msg`second pair`, msg`third pair`, msg`another pair`].find((n) => !names.has(n)) as string;
     const hours = order.openingHours.reduce((s, [from, to]) => s + to - from, 0) / 3600 / 2;
     out.push({
-      trying: 'another pair of hands',
+      trying: msg`another pair of hands`,
       changes: [
-        change('second-pair', 'ask for another pair of hands', 'someone else for some of these hours', Math.round(hours * MIN), (o) => ({
-          ...o,
-          decorators: [...o.decorators, { id, pace: 1 }],
-        })),
+        change(
+          'second-pair',
+          msg`ask for another pair of hands`,
+          msg`someone else for some of these hours`,
+          Math.round(hours * MIN),
+          (o) => ({
+            ...o,
+            decorators: [...o.decorators, { id, pace: 1 }],
+          }),
+        ),
       ],
     });
   }
@@ -229,7 +236,7 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
       trying: f.text,
       changes: [
         {
-          ...change('flush', f.text, 'the step between the two is lost', FLUSH_COST_MIN, (o) => o),
+          ...change('flush', f.text, msg`the step between the two is lost`, FLUSH_COST_MIN, (o) => o),
           designs: designs.map((d, k) => (k === i ? f.design : d)),
           changedDesign: i,
         },
@@ -245,12 +252,12 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
   const fractions = [4, 2].map((part) => Math.ceil(count / part)).filter((n, k, all) => n < count && all.indexOf(n) === k);
   if (least !== most)
     out.push({
-      trying: 'a plainer design',
+      trying: msg`a plainer design`,
       changes: fractions.map((n) =>
         change(
           'plainer',
-          `make ${n} of the ${count} ${nameOf(most)} as ${nameOf(least)} instead`,
-          `${n} plainer cookies`,
+          msg`make ${n} of the ${count} ${nameOf(most)} as ${nameOf(least)} instead`,
+          msg`${n} plainer cookies`,
           n * PLAINER_COST_MIN_PER_COOKIE,
           (o) => ({
             ...o,
@@ -260,9 +267,9 @@ function candidatesOf({ order, designs, flush }: FitInput): Candidate[] {
       ),
     });
   out.push({
-    trying: 'fewer cookies',
+    trying: msg`fewer cookies`,
     changes: fractions.map((n) =>
-      change('fewer', `make ${n} fewer of ${nameOf(most)}`, `${n} cookies less`, n * FEWER_COST_MIN_PER_COOKIE, (o) => ({
+      change('fewer', msg`make ${n} fewer of ${nameOf(most)}`, msg`${n} cookies less`, n * FEWER_COST_MIN_PER_COOKIE, (o) => ({
         ...o,
         designs: counted(most, -n),
       })),

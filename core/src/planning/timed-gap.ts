@@ -7,6 +7,7 @@ import type { TimedGap } from '../formats/plan.js';
 import type { Gap } from '../steps/step.js';
 import { whyOf } from '../steps/why.js';
 import { NoAnswer } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 
 /** Pens and stencils are held to the careful quantile whatever the plan's margin. */
 export const marginOf = (gap: Gap, margin: Margin): Margin => (gap.careful ? 'careful' : margin);
@@ -61,7 +62,8 @@ export function timeGap(gap: Gap, air: Air, margin: Margin, factors?: Factors, o
     while (limit > 0 && secondsToLose(dryingRate({ ...air, humidityFrac: limit / 100 }), 0, need) > TOO_SLOW_S) limit -= 1;
     throw new NoAnswer(
       'never-dries',
-      `At ${pct} % humidity and ${air.tempC} °C this would wait for ever; it works at ${limit} % or below, or in warmer air, as a dehydrator has it.`,
+      msg`At ${pct} % humidity and ${air.tempC} °C this would wait for ever; it works at ${limit} % or below, or in warmer air, as a
+        dehydrator has it.`,
       { humidityPct: pct, limitHumidityPct: limit, why: whyOf(gap) },
     );
   }

@@ -7,6 +7,7 @@ import type { Pace } from '../steps/pace.js';
 import { type Bag, bagKey } from '../steps/step.js';
 import { techniqueById } from '../steps/techniques/index.js';
 import { type RuleId, whyOf } from '../steps/why.js';
+import { msg } from '../words/index.js';
 import { carryId, PIECE_TECHNIQUES, takeOutId } from './build-problem.js';
 import { type Attempt, bagChangesOf } from './planning.js';
 import type { StayChoice } from './stays.js';
@@ -60,9 +61,9 @@ export function toPlan(a: Attempt, arrangement: Arrangement, lowerBoundS = 0, la
       s,
       'carry',
       carryId(s),
-      `carry it to the ${s.where === 'fan' ? 'fan' : 'dehydrator'} for ${Math.round(s.seconds / 60)} min, level, no knocks`,
+      msg`carry it to the ${s.where === 'fan' ? msg`fan` : msg`dehydrator`} for ${Math.round(s.seconds / 60)} min, level, no knocks`,
     );
-    carried(s, 'take-out', takeOutId(s), s.where === 'fan' ? 'fetch it from the fan' : 'take it out of the dehydrator');
+    carried(s, 'take-out', takeOutId(s), s.where === 'fan' ? msg`fetch it from the fan` : msg`take it out of the dehydrator`);
   }
   timedTasks.sort((x, y) => x.startS - y.startS || x.endS - y.endS);
   const waits = waitsOf(a.built.lags, startOf);
@@ -147,7 +148,7 @@ export function taskOfVisit(
 /** Widening a snip is done once for the visit: the same moment on each of its cookies. */
 function widening(w: WidenedSnip, [from, to]: readonly [number, number]): Motion {
   const each = (s: number) => Array<number>(to - from).fill(s);
-  const label = `snip widened to ${w.toMm} mm`;
+  const label = msg`snip widened to ${w.toMm} mm`;
   const { kind } = techniqueById('widen-snip');
   return {
     stepId: `widen-snip.${bagKey(w.bag)}`,
@@ -166,24 +167,25 @@ export const opensWindow = (rule: RuleId): boolean => rule === 'wet-window' || r
 
 function titleOf(v: Visit, design: Design): string {
   const { bundle } = v;
-  if (bundle.kind === 'prepare') return 'check they are cool, open and knead the bags';
-  if (bundle.kind === 'pack') return 'pack';
-  if (bundle.kind === 'outline') return 'outline';
+  if (bundle.kind === 'prepare') return msg`check they are cool, open and knead the bags`;
+  if (bundle.kind === 'pack') return msg`pack`;
+  if (bundle.kind === 'outline') return msg`outline`;
   const [first] = bundle.steps;
-  if (bundle.kind === 'detail' && first) return `${techniqueById(first.technique).verb} the ${first.label}`;
+  if (bundle.kind === 'detail' && first) return msg`${techniqueById(first.technique).verb} the ${first.label}`;
   const floods = bundle.steps.filter((s) => s.kind === 'flood');
   const names = [...new Set(floods.map((s) => sectionById(design, s.part)?.name ?? s.label))];
   const wet = [...new Set(bundle.steps.filter((s) => s.kind === 'mark').map((s) => s.label))];
   const [widened] = v.times.widened;
   const { parts } = v.times;
   const snip = widened
-    ? `${parts === 1 && bundle.steps.some((s) => s.kind === 'dam') ? 'outline all, ' : ''}widen the snip to ${widened.toMm} mm, then `
+    ? msg`${parts === 1 && bundle.steps.some((s) => s.kind === 'dam') ? msg`outline all, ` : ''}widen the snip to ${widened.toMm} mm, then `
     : '';
-  const flood = parts > 1 ? `outline and flood, in ${parts} parts one into the other,` : 'flood';
-  return `${snip}${flood} ${listed(names)}${wet.length > 0 ? `, then ${listed(wet)} while wet` : ''}`;
+  const flood = parts > 1 ? msg`outline and flood, in ${parts} parts one into the other,` : msg`flood`;
+  return `${snip}${flood} ${listed(names)}${wet.length > 0 ? msg`, then ${listed(wet)} while wet` : ''}`;
 }
 
-const listed = (names: readonly string[]) => (names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`);
+const listed = (names: readonly string[]) =>
+  names.length < 2 ? (names[0] ?? '') : msg`${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
 
 /**
  * The lags between tasks as a plan keeps them: of several between the same two the longest wait and the shortest window. A tray's time

@@ -5,6 +5,7 @@ import type { Pace } from '../steps/pace.js';
 import { bagKey } from '../steps/step.js';
 import { whyOf } from '../steps/why.js';
 import { NoAnswer } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 import { type Bundle, bundlesOf } from './bundle.js';
 import { bagsOfGraph } from './open-bags.js';
 import { separation } from './separation.js';
@@ -99,7 +100,8 @@ function widenedBefore(bundles: readonly Bundle[]): ReadonlyMap<Bundle, Pick<Wid
 function neverMeets(t: TimedGap, designName: string): NoAnswer {
   return new NoAnswer(
     'window-too-short',
-    `${designName}: a window of ${clock((t.maxS ?? 0) - t.minS)} is too short for one cookie: work a smaller area, or choose a bolder margin.`,
+    msg`${designName}: a window of ${clock((t.maxS ?? 0) - t.minS)} is too short for one cookie: work a smaller area, or choose a bolder
+      margin.`,
     { windowS: (t.maxS ?? 0) - t.minS, why: whyOf(t.gap) },
   );
 }
@@ -113,13 +115,14 @@ function tooSlow(bundle: Bundle, window: InnerWindow, tookS: number, designName:
   const took = clock(Math.ceil(tookS));
   const work =
     colours > 1
-      ? `${colours} passes of wet work take ${took}`
+      ? msg`${colours} passes of wet work take ${took}`
       : colours === 1
-        ? `one pass of wet work takes ${took}`
-        : `flooding takes ${took}`;
+        ? msg`one pass of wet work takes ${took}`
+        : msg`flooding takes ${took}`;
   return new NoAnswer(
     'window-too-short',
-    `${designName}: ${work} on one cookie and the window is ${clock(window.maxS)}: loosen the icing, drop a colour, or choose a bolder margin.`,
+    msg`${designName}: ${work} on one cookie and the window is ${clock(window.maxS)}: loosen the icing, drop a colour, or choose a bolder
+      margin.`,
     { tookS: Math.ceil(tookS), windowS: window.maxS, why: whyOf(window.gap) },
   );
 }

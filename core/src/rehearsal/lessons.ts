@@ -1,6 +1,7 @@
 import type { Design } from '../design/design.js';
 import { readDesign } from '../design/read-design.js';
 import { type OrderFile, parseOrder } from '../formats/order.js';
+import { msg } from '../words/index.js';
 import { BY_THE_BOOK, type Kitchen, slower } from './kitchen.js';
 
 /** Something to practise: a small order, the icing it is played on, and what it teaches. All cookies in it are invented. */
@@ -33,7 +34,7 @@ const [FOG, RED, SEA, SAND, INK] = ['#f6f3ea', '#b3261e', '#3f7f86', '#f2c14e', 
 const FLOOD = section('round', FOG, round(25));
 
 /** A round cookie with one flood. */
-export const plainRound = (): Design => readDesign(cookie(FLOOD), 'Plain round');
+export const plainRound = (): Design => readDesign(cookie(FLOOD), msg`Plain round`);
 
 /** Practice cookies. */
 const DRAWINGS = {
@@ -58,61 +59,61 @@ const lesson = (l: Omit<Lesson, 'kitchen' | 'seed'> & Partial<Pick<Lesson, 'kitc
 export const LESSONS: readonly Lesson[] = [
   lesson({
     id: 'dots',
-    title: 'Flood three, drop the dots',
-    notice: 'The flood thickens from the moment it is laid: dots go in while it still moves.',
-    teaches:
-      'Wet dots sink level only in icing that still flows. Nothing is fetched, and nobody is answered, between a flood and its marks.',
+    title: msg`Flood three, drop the dots`,
+    notice: msg`The flood thickens from the moment it is laid: dots go in while it still moves.`,
+    teaches: msg`Wet dots sink level only in icing that still flows. Nothing is fetched, and nobody is answered, between a flood and its
+      marks.`,
     cookies: [{ drawing: 'Spotted round', count: 3 }],
   }),
   lesson({
     id: 'neighbours',
-    title: 'Two neighbours',
-    notice: 'The second half touches the first. What must the first have, before?',
-    teaches: 'Two wet floods run together. The first must have crusted before the second lies against it.',
+    title: msg`Two neighbours`,
+    notice: msg`The second half touches the first. What must the first have, before?`,
+    teaches: msg`Two wet floods run together. The first must have crusted before the second lies against it.`,
     cookies: [{ drawing: 'Two halves', count: 4 }],
   }),
   lesson({
     id: 'strong-colours',
-    title: 'Red beside white',
-    notice: 'It looks crusted long before it is safe beside a strong colour.',
-    teaches: 'A strong colour creeps into a pale one that has only crusted. It waits until that has set.',
+    title: msg`Red beside white`,
+    notice: msg`It looks crusted long before it is safe beside a strong colour.`,
+    teaches: msg`A strong colour creeps into a pale one that has only crusted. It waits until that has set.`,
     cookies: [{ drawing: 'Red and white', count: 4 }],
   }),
   lesson({
     id: 'writing',
-    title: 'A word on a flood',
-    notice: 'A bead is heavy: what it stands on must bear it.',
-    teaches: 'A line sinks into a soft base. Set icing holds a touch, and then it holds a word.',
+    title: msg`A word on a flood`,
+    notice: msg`A bead is heavy: what it stands on must bear it.`,
+    teaches: msg`A line sinks into a soft base. Set icing holds a touch, and then it holds a word.`,
     cookies: [{ drawing: 'Written round', count: 4 }],
   }),
   lesson({
     id: 'second-layer',
-    title: 'A badge on a flood',
-    notice: 'A second layer weighs on the first over its whole width.',
-    teaches: 'A flood on a flood sinks where the lower one is soft. It waits longer than a line does.',
+    title: msg`A badge on a flood`,
+    notice: msg`A second layer weighs on the first over its whole width.`,
+    teaches: msg`A flood on a flood sinks where the lower one is soft. It waits longer than a line does.`,
     cookies: [{ drawing: 'Badge on a round', count: 4 }],
   }),
   lesson({
     id: 'pen',
-    title: 'The pen comes last',
-    notice: 'Hours, not minutes. What is done meanwhile?',
-    teaches: 'A pen pokes through whatever is not firm. It belongs to the end of the evening or to the next day.',
+    title: msg`The pen comes last`,
+    notice: msg`Hours, not minutes. What is done meanwhile?`,
+    teaches: msg`A pen pokes through whatever is not firm. It belongs to the end of the evening or to the next day.`,
     cookies: [{ drawing: 'Drawn round', count: 4 }],
   }),
   lesson({
     id: 'damp',
-    title: 'The damp evening',
-    notice: 'The bench counts by the book, and tonight dries a good deal slower. Put a finger to it before you believe it.',
-    teaches: 'A finger knows more than a clock. One look tells the bench, and all later waits are longer by it.',
+    title: msg`The damp evening`,
+    notice: msg`The bench counts by the book, and tonight dries a good deal slower. Put a finger to it before you believe it.`,
+    teaches: msg`A finger knows more than a clock. One look tells the bench, and all later waits are longer by it.`,
     kitchen: slower(1.6),
     seed: 11,
     cookies: [{ drawing: 'Two halves', count: 4 }],
   }),
   lesson({
     id: 'dry',
-    title: 'The dry evening',
-    notice: 'Tonight everything comes sooner. Who only waits, waits for nothing.',
-    teaches: 'Where a finger finds it ready, work can begin: needless waiting is lost sleep.',
+    title: msg`The dry evening`,
+    notice: msg`Tonight everything comes sooner. Who only waits, waits for nothing.`,
+    teaches: msg`Where a finger finds it ready, work can begin: needless waiting is lost sleep.`,
     kitchen: slower(0.6),
     seed: 12,
     cookies: [
@@ -122,9 +123,9 @@ export const LESSONS: readonly Lesson[] = [
   }),
   lesson({
     id: 'two-trays',
-    title: 'Two trays against each other',
-    notice: 'While one tray dries the other is worked. Do not let the second lure you to the first too early.',
-    teaches: 'Two trays fill each other’s waits; the wait of each is still its own.',
+    title: msg`Two trays against each other`,
+    notice: msg`While one tray dries the other is worked. Do not let the second lure you to the first too early.`,
+    teaches: msg`Two trays fill each other’s waits; the wait of each is still its own.`,
     cookies: [
       { drawing: 'Red and white', count: 4 },
       { drawing: 'Badge on a round', count: 4 },
@@ -132,17 +133,17 @@ export const LESSONS: readonly Lesson[] = [
   }),
   lesson({
     id: 'cracks',
-    title: 'Cracks open and shut',
-    notice: 'Too early it dents, too late nothing cracks. Between them lie minutes.',
-    teaches: 'A window with two ends is met by a finger, not by a clock: feel it before its time.',
+    title: msg`Cracks open and shut`,
+    notice: msg`Too early it dents, too late nothing cracks. Between them lie minutes.`,
+    teaches: msg`A window with two ends is met by a finger, not by a clock: feel it before its time.`,
     seed: 5,
     cookies: [{ drawing: 'Cracked round', count: 3 }],
   }),
   lesson({
     id: 'call',
-    title: 'The telephone',
-    notice: 'Somebody will ring. What is wet then?',
-    teaches: 'Finish the cookie that is wet, then answer. What has stood meanwhile is felt before it is worked on.',
+    title: msg`The telephone`,
+    notice: msg`Somebody will ring. What is wet then?`,
+    teaches: msg`Finish the cookie that is wet, then answer. What has stood meanwhile is felt before it is worked on.`,
     seed: 9,
     call: { afterTasks: 1, minutes: 12 },
     cookies: [
@@ -152,9 +153,9 @@ export const LESSONS: readonly Lesson[] = [
   }),
   lesson({
     id: 'seven-trays',
-    title: 'Seven trays, a damp evening, one fan, a telephone call',
-    notice: 'All of it at once. Go by the bench, feel what waits longest, and do not hurry the last hour.',
-    teaches: 'A long evening is won by looks that tell something, and by leaving alone what is not there yet.',
+    title: msg`Seven trays, a damp evening, one fan, a telephone call`,
+    notice: msg`All of it at once. Go by the bench, feel what waits longest, and do not hurry the last hour.`,
+    teaches: msg`A long evening is won by looks that tell something, and by leaving alone what is not there yet.`,
     kitchen: slower(1.25),
     seed: 21,
     call: { afterTasks: 3, minutes: 10 },

@@ -10,6 +10,7 @@ import {
 } from '../drying/state.js';
 import { lossAsked, SPREAD } from '../drying/uncertainty.js';
 import { gauss, seededRng } from '../time/rng.js';
+import { msg } from '../words/index.js';
 import { isWhole, type Kitchen, medianOf } from './kitchen.js';
 
 /** How the icing of one evening really behaves: known to the rehearsal alone. */
@@ -34,7 +35,7 @@ export function truthOf(kitchen: Kitchen, seed: number): Truth {
   const surfaces = new Map<string, number>();
   const wholes = new Map<string, number>();
   return {
-    draw: (name) => of(`chance ${name}`)(),
+    draw: (name) => of(msg`chance ${name}`)(),
     factor: (cookie, state) => {
       const whole = isWhole(state);
       const known = whole ? wholes : surfaces;

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { BadInput } from '../units/bad-input.js';
 import { type FormatDefinition, openFormat } from '../units/format.js';
+import { msg } from '../words/index.js';
 import { levels, type Problem } from './problem.js';
 
 const name = z.string().min(1);
@@ -14,7 +15,7 @@ const resource = z
   .strictObject({
     id: name,
     capacity: count,
-    closed: orNothing(z.array(z.tuple([whole, whole]).refine(([from, to]) => to > from, 'must end after it begins'))),
+    closed: orNothing(z.array(z.tuple([whole, whole]).refine(([from, to]) => to > from, msg`must end after it begins`))),
     changeover: orNothing(count),
     note,
   })
@@ -26,9 +27,9 @@ const resource = z
   }))
   .superRefine((r, ctx) => {
     const clash = r.closed.find((c, k) => (r.closed[k - 1]?.[1] ?? Number.NEGATIVE_INFINITY) > c[0]);
-    if (clash) ctx.addIssue({ code: 'custom', path: ['closed'], message: `overlaps itself at ${clash[0]}` });
+    if (clash) ctx.addIssue({ code: 'custom', path: ['closed'], message: msg`overlaps itself at ${clash[0]}` });
     if (r.changeover > 0 && r.capacity !== 1)
-      ctx.addIssue({ code: 'custom', path: ['changeover'], message: `needs a capacity of 1, not ${r.capacity}` });
+      ctx.addIssue({ code: 'custom', path: ['changeover'], message: msg`needs a capacity of 1, not ${r.capacity}` });
   });
 
 const when = orNothing(z.record(z.string(), z.boolean()));
@@ -51,7 +52,7 @@ const task = z
   })
   .superRefine((t, ctx) => {
     if (t.duration === undefined && !t.usesOneOf?.every((w) => w.duration !== undefined))
-      ctx.addIssue({ code: 'custom', path: ['duration'], message: 'must be a whole number of at least 0' });
+      ctx.addIssue({ code: 'custom', path: ['duration'], message: msg`must be a whole number of at least 0` });
   })
   .transform((t) => {
     const ways = t.usesOneOf?.map((w) => ({ uses: w.uses ?? {}, duration: w.duration ?? (t.duration as number) }));
@@ -80,9 +81,9 @@ const link = z
     reason: note,
   })
   .superRefine((l, ctx) => {
-    if (l.from === l.to) ctx.addIssue({ code: 'custom', message: `links "${l.from}" to itself` });
-    if (l.max != null && l.max < l.min) ctx.addIssue({ code: 'custom', message: `its max ${l.max} is less than its min ${l.min}` });
-    if (l.soft != null && l.max == null) ctx.addIssue({ code: 'custom', path: ['soft'], message: 'needs a max to be soft about' });
+    if (l.from === l.to) ctx.addIssue({ code: 'custom', message: msg`links "${l.from}" to itself` });
+    if (l.max != null && l.max < l.min) ctx.addIssue({ code: 'custom', message: msg`its max ${l.max} is less than its min ${l.min}` });
+    if (l.soft != null && l.max == null) ctx.addIssue({ code: 'custom', path: ['soft'], message: msg`needs a max to be soft about` });
   })
   .transform((l) => ({
     from: l.from,
@@ -152,9 +153,9 @@ export function parseProblem(json: unknown): Problem {
   for (const [i, t] of p.tasks.entries())
     for (const named of [t.uses ?? {}, ...(t.usesOneOf ?? []).map((w) => w.uses)])
       for (const r of Object.keys(named))
-        if (!resources.has(r)) bad(`tasks[${i}] (${t.id}).uses`, `names the resource "${r}", which does not exist`);
+        if (!resources.has(r)) bad(`tasks[${i}] (${t.id}).uses`, msg`names the resource "${r}", which does not exist`);
   for (const [i, h] of (p.holds ?? []).entries())
-    if (!resources.has(h.resource)) bad(`holds[${i}].resource`, `names the resource "${h.resource}", which does not exist`);
+    if (!resources.has(h.resource)) bad(`holds[${i}].resource`, msg`names the resource "${h.resource}", which does not exist`);
   const options = p.options ?? [];
   unique(
     options.map((o) => o.id),
@@ -163,22 +164,22 @@ export function parseProblem(json: unknown): Problem {
   const known = new Set(options.map((o) => o.id));
   for (const [i, o] of options.entries())
     for (const x of o.excludes ?? [])
-      if (!known.has(x) || x === o.id) bad(`options[${i}].excludes`, `names the option "${x}", which is no other option`);
+      if (!known.has(x) || x === o.id) bad(`options[${i}].excludes`, msg`names the option "${x}", which is no other option`);
   for (const [where, list] of [['tasks', p.tasks] as const, ['links', p.links] as const, ['holds', p.holds ?? []] as const])
     for (const [i, x] of list.entries())
       for (const id of Object.keys(x.if ?? {}))
-        if (!known.has(id)) bad(`${where}[${i}].if`, `names the option "${id}", which does not exist`);
+        if (!known.has(id)) bad(`${where}[${i}].if`, msg`names the option "${id}", which does not exist`);
   for (const [list, where] of [[p.links, 'links'] as const, [p.holds ?? [], 'holds'] as const])
     for (const [i, l] of list.entries())
       for (const key of ['from', 'to'] as const)
-        if (!tasks.has(l[key])) bad(`${where}[${i}].${key}`, `names the task "${l[key]}", which does not exist`);
+        if (!tasks.has(l[key])) bad(`${where}[${i}].${key}`, msg`names the task "${l[key]}", which does not exist`);
   return p;
 }
 
 function unique(ids: readonly string[], place: string): void {
   const seen = new Set<string>();
   for (const id of ids) {
-    if (seen.has(id)) throw new BadInput('format', `${place}: "${id}" is there twice.`, { place });
+    if (seen.has(id)) throw new BadInput('format', msg`${place}: "${id}" is there twice.`, { place });
     seen.add(id);
   }
 }

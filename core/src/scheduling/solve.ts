@@ -1,4 +1,5 @@
 import { type Rng, seededRng } from '../time/rng.js';
+import { msg } from '../words/index.js';
 import { anneal, isWithinOneOpening } from './anneal.js';
 import { lowerBounds } from './bounds.js';
 import { buildGroups, construct, type Groups } from './construct.js';
@@ -65,7 +66,7 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
       'positive-cycle',
       temporal.links,
       named,
-      `the lags between ${named.slice(0, 4).join(', ')}${named.length > 4 ? ' …' : ''} contradict each other: more must pass than may`,
+      msg`the lags between ${named.slice(0, 4).join(', ')}${named.length > 4 ? ' …' : ''} contradict each other: more must pass than may`,
     );
   }
   const open = earliestOpenStarts(m, temporal.start);
@@ -105,7 +106,7 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
       return {
         format: 'kestfog-solution/1',
         unsolved: true,
-        message: 'no plan was found in the time given, and none was proven impossible: give it more time, or more open hours',
+        message: msg`no plan was found in the time given, and none was proven impossible: give it more time, or more open hours`,
       };
     }
     first = any.start;
@@ -214,7 +215,12 @@ function neverFits(problem: Problem, m: Model, group: readonly number[]): Infeas
     calendar ? 'calendar' : 'resource',
     links,
     names,
-    `${names.slice(0, 4).join(', ')}${names.length > 4 ? ' …' : ''} cannot be fitted between each other's windows${calendar ? ' and the closed hours' : ''}, whatever their order`,
+    msg`${names.slice(0, 4).join(', ')}${names.length > 4 ? ' …' : ''} cannot be fitted between each other's windows${
+      calendar
+        ? msg` and
+      the closed hours`
+        : ''
+    }, whatever their order`,
   );
 }
 
@@ -349,20 +355,20 @@ function demandAboveCapacity(m: Model): Infeasible | null {
         'resource',
         [],
         [m.ids[h.from], m.ids[h.to]],
-        `${h.amount} of ${r.id} are to be held, and there are only ${r.capacity}`,
+        msg`${h.amount} of ${r.id} are to be held, and there are only ${r.capacity}`,
       );
   }
   for (let v = 0; v < m.n; v++) {
     for (const d of m.demands[v]) {
       const r = m.resources[d.resource];
       if (d.amount > r.capacity)
-        return infeasible('resource', [], [m.ids[v]], `${m.ids[v]} needs ${d.amount} of ${r.id}, and there are only ${r.capacity}`);
+        return infeasible('resource', [], [m.ids[v]], msg`${m.ids[v]} needs ${d.amount} of ${r.id}, and there are only ${r.capacity}`);
     }
   }
   return null;
 }
 
 function neverOpen(m: Model, v: number): Infeasible {
-  const beyond = m.horizon < Number.MAX_SAFE_INTEGER ? ` before the horizon ${m.horizon}` : '';
-  return infeasible('calendar', [], [m.ids[v]], `${m.ids[v]} (${m.duration[v]} s) finds no open stretch long enough${beyond}`);
+  const beyond = m.horizon < Number.MAX_SAFE_INTEGER ? msg` before the horizon ${m.horizon}` : '';
+  return infeasible('calendar', [], [m.ids[v]], msg`${m.ids[v]} (${m.duration[v]} s) finds no open stretch long enough${beyond}`);
 }

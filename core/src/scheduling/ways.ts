@@ -1,4 +1,5 @@
 import { seededRng } from '../time/rng.js';
+import { msg } from '../words/index.js';
 import type { Alternative, Infeasible, Outcome, Problem, Solution, Task, When } from './problem.js';
 import type { SolveOptions } from './solve-options.js';
 
@@ -72,7 +73,7 @@ export function solveEveryWay(problem: Problem, options: SolveOptions, solver: S
       : {
           format: 'kestfog-solution/1',
           unsolved: true,
-          message: 'no way of doing the tasks was found in the time given, and none was proven impossible: give it more time',
+          message: msg`no way of doing the tasks was found in the time given, and none was proven impossible: give it more time`,
         };
   return {
     ...found.solution,

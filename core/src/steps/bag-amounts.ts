@@ -1,5 +1,5 @@
 import { gramsOf, withWasteG } from '../icing/amounts.js';
-import { gradeOfSeconds } from '../icing/grade.js';
+import { type Grade, gradeOfSeconds } from '../icing/grade.js';
 import type { StepGraph } from './derive.js';
 import { type Bag, bagKey } from './step.js';
 import type { TechniqueId } from './techniques/index.js';
@@ -8,7 +8,7 @@ import type { Opening } from './tips.js';
 /** What one bag must hold for so many cookies. */
 export interface BagAmount {
   readonly colour: string;
-  readonly grade: string;
+  readonly grade: Grade['id'];
   readonly seconds: number;
   /** what lands on the cookies */
   readonly g: number;

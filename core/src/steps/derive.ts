@@ -8,6 +8,7 @@ import { areaMm2, perimeterMm } from '../geometry/shape.js';
 import { beadMl, dropDepthMm, floodMl } from '../icing/amounts.js';
 import { type Grade, grades } from '../icing/grade.js';
 import { BadInput } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 import { type DropWay, damLengthMm, damOf, dropWayOf, edgeOf, filledDepthMm } from './filling.js';
 import { gapsOf } from './gaps.js';
 import { type Item, itemsOf } from './items.js';
@@ -169,7 +170,7 @@ function stepsOf(
     });
   };
   const place = { round: 0, batch: 1, bag: null, sectionId: null, inside: [], region: null };
-  add('preparation', ['cookie'], 'cool, bags open', NOTHING, place);
+  add('preparation', ['cookie'], msg`cool, bags open`, NOTHING, place);
   const floods = items.filter((i) => i.section);
   const details = items.filter((i) => !i.section);
   for (const item of floods) {
@@ -246,7 +247,7 @@ function stepsOf(
     );
     addMarks(item, { ...here, sectionId: first.id });
   }
-  add('pack', ['cookie'], 'pack', NOTHING, { ...place, round: order.rounds });
+  add('pack', ['cookie'], msg`pack`, NOTHING, { ...place, round: order.rounds });
   return steps;
 
   function colourUnder(part: PipedLine | Guide): string | undefined {
@@ -282,7 +283,7 @@ function stepsOf(
       add(
         'needle',
         [section.id],
-        `join of ${before.name} and ${section.name}`,
+        msg`join of ${before.name} and ${section.name}`,
         { ...NOTHING, lengthMm, count: 1 },
         { ...here, inside: [section.id, other], bag: null, region: null },
       );

@@ -1,5 +1,6 @@
 import type { DryingState } from '../drying/state.js';
 import { BadInput } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 import type { Item } from './items.js';
 import type { Answer } from './law.js';
 import type { AskId, RuleId } from './why.js';
@@ -93,11 +94,17 @@ export function refuseCycles(edges: readonly Edge[], items: readonly Item[]): vo
     if (!circle) continue;
     const said = circle.find((e) => e.said) ?? (circle[0] as Edge);
     const other = circle.find((e) => e !== said && e.said) ?? circle.find((e) => e !== said) ?? said;
-    const asked = (e: Edge) => `"${e.b.name}" comes after "${e.a.name}"`;
-    throw new BadInput('order-cycle', `${asked(said)} and ${asked(other)}, which contradict each other: take one of these orders back.`, {
-      first: said.a.id,
-      next: said.b.id,
-      orders: [said, other].map((e): RefusedOrder => ({ earlier: e.a.name, later: e.b.name, ask: e.answer.ask, state: stateOf(e.answer) })),
-    });
+    const asked = (e: Edge) => msg`"${e.b.name}" comes after "${e.a.name}"`;
+    throw new BadInput(
+      'order-cycle',
+      msg`${asked(said)} and ${asked(other)}, which contradict each other: take one of these orders back.`,
+      {
+        first: said.a.id,
+        next: said.b.id,
+        orders: [said, other].map(
+          (e): RefusedOrder => ({ earlier: e.a.name, later: e.b.name, ask: e.answer.ask, state: stateOf(e.answer) }),
+        ),
+      },
+    );
   }
 }

@@ -2,6 +2,7 @@ import { partById } from '../design/design.js';
 import type { Words } from '../design/words.js';
 import { dryingStates, stateThresholds } from '../drying/state.js';
 import { BadInput } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 import { type Edge, stateOf } from './edges.js';
 import type { GapContext } from './gap-context.js';
 import type { Item } from './items.js';
@@ -122,7 +123,8 @@ export function gapsOf(context: GapContext): Gap[] {
     if (until && asked && dryingStates.indexOf(asked.state) >= dryingStates.indexOf(until)) {
       throw new BadInput(
         'contradiction',
-        `"${b.name}" says data-needs="${asked.state}", which contradicts ${b.technique.label}, possible only until the crust shuts: ask for less.`,
+        msg`"${b.name}" says data-needs="${asked.state}", which contradicts ${b.technique.label}, possible only until the crust shuts: ask
+          for less.`,
         { place: b.id },
       );
     }
@@ -203,11 +205,12 @@ export function gapsOf(context: GapContext): Gap[] {
       if (words?.needs && (definition.until === null || dryingStates.indexOf(words.needs) >= dryingStates.indexOf(until)))
         throw new BadInput(
           'contradiction',
-          `"${step.part}" says data-needs="${words.needs}", but ${definition.label} go into wet icing: make it a detail, or take that away.`,
+          msg`"${step.part}" says data-needs="${words.needs}", but ${definition.label} go into wet icing: make it a detail, or take that
+            away.`,
           { place: step.part },
         );
       if (words?.first)
-        throw new BadInput('contradiction', `"${step.part}" says data-first, but it lies wet in "${item.name}": say it of that.`, {
+        throw new BadInput('contradiction', msg`"${step.part}" says data-first, but it lies wet in "${item.name}": say it of that.`, {
           place: step.part,
         });
       for (const bodyId of step.inside) {

@@ -6,6 +6,7 @@ import { intersection, offset } from '../geometry/clip.js';
 import { distance } from '../geometry/point.js';
 import { areaMm2, boundingBox, boxesMeet, centroid, type Shape } from '../geometry/shape.js';
 import { BadInput } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 import { type Edge, Edges, refuseCycles } from './edges.js';
 import { type Item, isNamed } from './items.js';
 import { type Answer, asks, atOnce, type Circumstances, LIGHT_DEPTH_MM, LIGHT_MM2, MIST_DRY_S, PLAIN } from './law.js';
@@ -70,13 +71,13 @@ export function orderOf(
     if (m.kind === 'in' || !a || !b || a === b) continue;
     const base = { on: m.kind === 'on', touching: false };
     if (m.kind === 'guides') {
-      if (saidBefore(b, a)) throw refusedOrder(b, a, `"${a.name}" guides "${b.name}"`);
+      if (saidBefore(b, a)) throw refusedOrder(b, a, msg`"${a.name}" guides "${b.name}"`);
       edges.push({ a, b, ...base, on: false, answer: atOnce('guides'), rule: 'guide-first' });
       continue;
     }
     if (a.section && b.section) {
       const layered = m.kind === 'on';
-      if (layered && saidBefore(b, a)) throw refusedOrder(b, a, `"${b.name}" lies on "${a.name}"`);
+      if (layered && saidBefore(b, a)) throw refusedOrder(b, a, msg`"${b.name}" lies on "${a.name}"`);
       if (!layered && saidBefore(b, a)) [a, b] = [b, a];
       else if (m.kind === 'beside' && m.drawn !== 'over') {
         if (!a.section?.flushWith?.includes(b.id)) {
@@ -92,7 +93,7 @@ export function orderOf(
     }
     // A detail that is to come before what it is drawn over is under it; on a flood it rests on that cannot be.
     if (saidBefore(b, a)) {
-      if (a.section && !b.section && m.kind === 'on') throw refusedOrder(b, a, `"${b.name}" lies on "${a.name}"`);
+      if (a.section && !b.section && m.kind === 'on') throw refusedOrder(b, a, msg`"${b.name}" lies on "${a.name}"`);
       [a, b] = [b, a];
     }
     const c: Circumstances = circumstances(a, b, m.kind === 'beside' ? 'beside' : 'on');
@@ -414,7 +415,7 @@ const overlaps = (a: Item, b: Item): boolean =>
   );
 
 const refusedOrder = (first: Item, then: Item, why: string): BadInput =>
-  new BadInput('order-impossible', `${why}, so "${first.name}" cannot come before "${then.name}": take that order back.`, {
+  new BadInput('order-impossible', msg`${why}, so "${first.name}" cannot come before "${then.name}": take that order back.`, {
     first: first.id,
     next: then.id,
   });
@@ -433,7 +434,7 @@ function wordsOfOrder(design: Design, items: readonly Item[]): { before: Item; a
     if (missing !== undefined)
       throw new BadInput(
         'attribute',
-        `"${g.id}" says data-guides="${missing}", which is no part of this design: name a part that is there.`,
+        msg`"${g.id}" says data-guides="${missing}", which is no part of this design: name a part that is there.`,
         { place: g.id },
       );
   }
@@ -445,7 +446,7 @@ function wordsOfOrder(design: Design, items: readonly Item[]): { before: Item; a
         if (found.length === 0)
           throw new BadInput(
             'attribute',
-            `"${p.id}" says data-after="${id}", which is no part of this design: name a part that is there.`,
+            msg`"${p.id}" says data-after="${id}", which is no part of this design: name a part that is there.`,
             { place: p.id },
           );
         for (const a of found) add(a, item, p.id);

@@ -1,4 +1,5 @@
 import { BadInput } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 
 /**
  * Rounds of drying: the fewest rounds so that no two touching sections share one and every layer comes after what it
@@ -44,7 +45,7 @@ export function roundsOf(problem: RoundsProblem & { readonly flush: readonly (re
     pairs.map(([a, b]): [number, number] => {
       const [x, y] = [groupOf[a] as number, groupOf[b] as number];
       if (x === y)
-        throw new BadInput('flush', `Sections ${a + 1} and ${b + 1} are joined flush and yet ${what}: take one join away.`, { a, b });
+        throw new BadInput('flush', msg`Sections ${a + 1} and ${b + 1} are joined flush and yet ${what}: take one join away.`, { a, b });
       return [x, y];
     });
   // Touching sections of one group become level with each other; only the rest still keep apart.
@@ -52,7 +53,7 @@ export function roundsOf(problem: RoundsProblem & { readonly flush: readonly (re
   const answer = fewestRounds({
     count: heads.length,
     touching: lift(apart, 'touch'),
-    layers: lift(problem.layers, 'lie on each other'),
+    layers: lift(problem.layers, msg`lie on each other`),
     // Within one group an order alone is kept by hand; only between groups does it bear on rounds.
     weak: (problem.weak ?? []).map(([a, b]): [number, number] => [groupOf[a] as number, groupOf[b] as number]).filter(([a, b]) => a !== b),
     rather: (problem.rather ?? [])
@@ -146,7 +147,7 @@ function longestChains(count: number, from: readonly Step[][]): number[] {
   const walk = (v: number): number => {
     if ((length[v] as number) >= 0) return length[v] as number;
     if (open.has(v))
-      throw new BadInput('order-cycle', `Section ${v + 1} would have to come before itself: take back one of the orders given.`, {
+      throw new BadInput('order-cycle', msg`Section ${v + 1} would have to come before itself: take back one of the orders given.`, {
         section: v,
       });
     open.add(v);

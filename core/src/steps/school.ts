@@ -1,5 +1,6 @@
 import type { Margin } from '../drying/uncertainty.js';
 import { BadInput } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 
 /**
  * A school is a way of working known from practitioners, as parameters. All values: common practice, no published source.
@@ -69,7 +70,7 @@ export type SchoolId = (typeof schoolIds)[number];
 
 const twoBags: School & { readonly id: 'two-bags' } = {
   id: 'two-bags',
-  label: 'Two bags',
+  label: msg`Two bags`,
   floodS: 15,
   outlineS: 30,
   bags: 'two',
@@ -105,7 +106,7 @@ export const schools: readonly (School & { readonly id: SchoolId })[] = [
   {
     ...twoBags,
     id: 'kit',
-    label: 'Kit',
+    label: msg`Kit`,
     outlineS: 15,
     bags: 'one',
     neighbourCrusts: 0.5,
@@ -127,7 +128,7 @@ export const schools: readonly (School & { readonly id: SchoolId })[] = [
   {
     ...twoBags,
     id: 'one-bag',
-    label: 'One bag',
+    label: msg`One bag`,
     floodS: 20,
     outlineS: 20,
     bags: 'one',
@@ -148,7 +149,7 @@ export const schools: readonly (School & { readonly id: SchoolId })[] = [
   {
     ...twoBags,
     id: 'patient',
-    label: 'Patient',
+    label: msg`Patient`,
     neighbourCrusts: 3,
     layerOn: 'set',
     reliefOn: 'set',
@@ -165,7 +166,7 @@ export const schools: readonly (School & { readonly id: SchoolId })[] = [
   {
     ...twoBags,
     id: 'warm-box',
-    label: 'Warm box',
+    label: msg`Warm box`,
     floodS: 20,
     outlineS: 20,
     bags: 'one',
@@ -228,83 +229,113 @@ const choice = <K extends ChoiceKey>(
 
 /** Every row of a school, in the order of the work; bounds are the known ranges and a little more. */
 export const schoolParameters: readonly SchoolParameter[] = [
-  number('floodS', 'flooding icing', 's', 6, 30, '10 to 25 s; thick flood where one bag does all'),
-  choice('bags', 'outline and flood', { one: 'one bag for both', two: 'a bag each' }, 'one bag snipped small, then wide; or two'),
-  number('outlineS', 'outlining icing', 's', 6, 60, '25 to 40 s where it has a bag of its own'),
-  number('pipingS', 'piping icing', 's', 30, 120, '40 to 120 s'),
-  number('wetMarkS', 'icing of wet marks', 's', 4, 40, 'flood, or the same bag; outline icing for small sharp ones'),
-  number('neighbourCrusts', 'a neighbour waits, times crusting', '', 0.3, 4, '10 min to an hour: half a crust to three'),
+  number('floodS', msg`flooding icing`, 's', 6, 30, msg`10 to 25 s; thick flood where one bag does all`),
+  choice(
+    'bags',
+    msg`outline and flood`,
+    { one: msg`one bag for both`, two: msg`a bag each` },
+    msg`one bag snipped small, then wide; or two`,
+  ),
+  number('outlineS', msg`outlining icing`, 's', 6, 60, msg`25 to 40 s where it has a bag of its own`),
+  number('pipingS', msg`piping icing`, 's', 30, 120, '40 to 120 s'),
+  number('wetMarkS', msg`icing of wet marks`, 's', 4, 40, msg`flood, or the same bag; outline icing for small sharp ones`),
+  number('neighbourCrusts', msg`a neighbour waits, times crusting`, '', 0.3, 4, msg`10 min to an hour: half a crust to three`),
   choice(
     'contrastOn',
-    'across strong contrast',
-    { 'as-neighbour': 'as any neighbour', crusted: 'until crusted', set: 'until set' },
-    'as any neighbour, or until it is set',
+    msg`across strong contrast`,
+    { 'as-neighbour': msg`as any neighbour`, crusted: msg`until crusted`, set: msg`until set` },
+    msg`as any neighbour, or until it is set`,
   ),
   choice(
     'layerOn',
-    'a second layer',
+    msg`a second layer`,
     {
-      'as-neighbour': 'as a neighbour',
-      crusted: 'on a crust',
-      'light-crusted': 'on a crust if small and light, else on set',
-      set: 'on set icing',
+      'as-neighbour': msg`as a neighbour`,
+      crusted: msg`on a crust`,
+      'light-crusted': msg`on a crust if small and light, else on set`,
+      set: msg`on set icing`,
     },
-    '10 min to an hour',
+    msg`10 min to an hour`,
   ),
-  choice('detailsOn', 'piped details', { crusted: 'on a crust', set: 'on set icing' }, 'a crust in kits and warm boxes, set elsewhere'),
-  choice('reliefOn', 'relief while part-set', { crusted: 'on a crust', set: 'on set icing' }, 'mostly on a crust'),
+  choice(
+    'detailsOn',
+    msg`piped details`,
+    { crusted: msg`on a crust`, set: msg`on set icing` },
+    msg`a crust in kits and warm boxes, set elsewhere`,
+  ),
+  choice('reliefOn', msg`relief while part-set`, { crusted: msg`on a crust`, set: msg`on set icing` }, msg`mostly on a crust`),
   choice(
     'grainsOn',
-    'grains, when all around is',
-    { crusted: 'crusted', set: 'set', dry: 'dry' },
-    'crusted to dry: grains stick to whatever is wetter',
+    msg`grains, when all around is`,
+    { crusted: msg`crusted`, set: msg`set`, dry: msg`dry` },
+    msg`crusted to dry: grains stick to whatever is wetter`,
   ),
-  choice('transfer', 'a piece made beforehand', { 'laid-wet': 'is laid in wet', glued: 'is glued on' }, 'laid wet, or glued on set to dry'),
-  choice('gluedOn', 'a piece glued all the same', { set: 'on set icing', firm: 'on firm icing', dry: 'on dry icing' }, 'set to dry'),
-  choice('pensOn', 'pens and stencils', { firm: 'on firm icing', dry: 'on dry icing' }, '4 to 6 h, or overnight'),
+  choice(
+    'transfer',
+    msg`a piece made beforehand`,
+    { 'laid-wet': msg`is laid in wet`, glued: msg`is glued on` },
+    msg`laid wet, or glued on set to dry`,
+  ),
+  choice(
+    'gluedOn',
+    msg`a piece glued all the same`,
+    { set: msg`on set icing`, firm: msg`on firm icing`, dry: msg`on dry icing` },
+    msg`set to dry`,
+  ),
+  choice('pensOn', msg`pens and stencils`, { firm: msg`on firm icing`, dry: msg`on dry icing` }, msg`4 to 6 h, or overnight`),
   choice(
     'driedNeighbour',
-    'a neighbour dried through',
-    { fine: 'is no matter', feared: 'is feared: flood beside it before it is firm', wanted: 'is wanted' },
-    'feared by some as a cause of craters, wanted by others',
+    msg`a neighbour dried through`,
+    { fine: msg`is no matter`, feared: msg`is feared: flood beside it before it is firm`, wanted: msg`is wanted` },
+    msg`feared by some as a cause of craters, wanted by others`,
   ),
-  { kind: 'yes', key: 'quickSets', label: 'small pools are quick-set, four at a time', inPractice: 'warm air for minutes, or none' },
-  number('quickSetDehydratorMin', 'minutes in the dehydrator for them', 'min', 1, 15, '2 to 5 min at 35 °C'),
-  number('quickSetFanMin', 'minutes before a fan, without a dehydrator', 'min', 3, 30, '5 to 15 min'),
-  choice('outline', 'the outline', { set: 'sets first', merges: 'melts into the flood' }, 'at once, or after 3 to 10 min'),
-  number('pauseS', 'pause before wet work', 's', 0, 300, '0 to 2 min'),
+  { kind: 'yes', key: 'quickSets', label: msg`small pools are quick-set, four at a time`, inPractice: msg`warm air for minutes, or none` },
+  number('quickSetDehydratorMin', msg`minutes in the dehydrator for them`, msg`min`, 1, 15, msg`2 to 5 min at 35 °C`),
+  number('quickSetFanMin', msg`minutes before a fan, without a dehydrator`, msg`min`, 3, 30, '5 to 15 min'),
+  choice('outline', msg`the outline`, { set: msg`sets first`, merges: msg`melts into the flood` }, msg`at once, or after 3 to 10 min`),
+  number('pauseS', msg`pause before wet work`, 's', 0, 300, '0 to 2 min'),
   choice(
     'wiping',
-    'the scribe is wiped',
-    { never: 'never, in small patterns', 'single-pulls': 'after single pulls, not on one way', always: 'after every pull' },
-    'by design: single pulls wiped, continuous ones not',
+    msg`the scribe is wiped`,
+    { never: msg`never, in small patterns`, 'single-pulls': msg`after single pulls, not on one way`, always: msg`after every pull` },
+    msg`by design: single pulls wiped, continuous ones not`,
   ),
   choice(
     'levelling',
-    'levelled by',
-    { scribe: 'scribing', tap: 'tapping', shake: 'shaking' },
-    'scribe beside a crust, shake only where all is wet',
+    msg`levelled by`,
+    { scribe: msg`scribing`, tap: msg`tapping`, shake: msg`shaking` },
+    msg`scribe beside a crust, shake only where all is wet`,
   ),
-  choice('fill', 'filled', { plump: 'plump', just: 'just', low: 'low' }, 'plump stands proud; low where wet work adds icing'),
+  choice(
+    'fill',
+    msg`filled`,
+    { plump: msg`plump`, just: msg`just`, low: msg`low` },
+    msg`plump stands proud; low where wet work adds icing`,
+  ),
   choice(
     'drops',
-    'wet drops are',
-    { injected: 'squeezed in at one point', ring: 'drawn as a ring and filled' },
-    'squeezed in by most; a ring filled where injected dots overflow',
+    msg`wet drops are`,
+    { injected: msg`squeezed in at one point`, ring: msg`drawn as a ring and filled` },
+    msg`squeezed in by most; a ring filled where injected dots overflow`,
   ),
-  number('edgeMm', 'stops short of its line, without a dam', 'mm', 0, 3, '1 to 2 mm, or up to the line'),
-  choice('glue', 'paper and flat pieces are held by', { icing: 'icing', 'corn-syrup': 'corn syrup' }, 'corn syrup flat, icing standing'),
+  number('edgeMm', msg`stops short of its line, without a dam`, msg`mm`, 0, 3, msg`1 to 2 mm, or up to the line`),
+  choice(
+    'glue',
+    msg`paper and flat pieces are held by`,
+    { icing: msg`icing`, 'corn-syrup': msg`corn syrup` },
+    msg`corn syrup flat, icing standing`,
+  ),
   choice(
     'working',
-    'way of working',
-    { interleaved: 'trays interleaved', 'round-a-visit': 'one round a visit to the bench' },
-    'several trays in turn, or a round and then a rest',
+    msg`way of working`,
+    { interleaved: msg`trays interleaved`, 'round-a-visit': msg`one round a visit to the bench` },
+    msg`several trays in turn, or a round and then a rest`,
   ),
   choice(
     'margin',
-    'margin',
-    { bold: 'bold', normal: 'normal', careful: 'careful' },
-    'how sure a wait is to be long enough: 50, 80 or 95 %',
+    msg`margin`,
+    { bold: msg`bold`, normal: msg`normal`, careful: msg`careful` },
+    msg`how sure a wait is to be long enough: 50, 80 or 95 %`,
   ),
 ];
 
@@ -356,24 +387,24 @@ export function parseSchool(json: unknown, place = 'school'): School {
   };
   if (typeof json === 'string') {
     const preset = schools.find((s) => s.id === json);
-    return preset ?? bad('', `must be one of ${schoolIds.join(', ')}, not ${JSON.stringify(json)}`);
+    return preset ?? bad('', msg`must be one of ${schoolIds.join(', ')}, not ${JSON.stringify(json)}`);
   }
   if (typeof json !== 'object' || json === null || Array.isArray(json))
-    return bad('', `must be one of ${schoolIds.join(', ')} or a school of your own`);
+    return bad('', msg`must be one of ${schoolIds.join(', ')} or a school of your own`);
   const o = migratedSchool(json as Record<string, unknown>);
   const known = ['id', 'label', ...schoolParameters.map((p) => p.key)];
-  for (const k of Object.keys(o)) if (!known.includes(k)) bad(k, 'is not known here');
+  for (const k of Object.keys(o)) if (!known.includes(k)) bad(k, msg`is not known here`);
   const text = (key: string): string => {
     const v = o[key];
-    return typeof v === 'string' && v.length > 0 && v.length <= 60 ? v : bad(key, 'must be a text of 1 to 60 characters');
+    return typeof v === 'string' && v.length > 0 && v.length <= 60 ? v : bad(key, msg`must be a text of 1 to 60 characters`);
   };
   const checkedValue = (p: SchoolParameter): unknown => {
     const v = o[p.key];
-    if (p.kind === 'yes') return typeof v === 'boolean' ? v : bad(p.key, 'must be true or false');
+    if (p.kind === 'yes') return typeof v === 'boolean' ? v : bad(p.key, msg`must be true or false`);
     if (p.kind === 'number')
-      return typeof v === 'number' && v >= p.from && v <= p.to ? v : bad(p.key, `must be a number from ${p.from} to ${p.to}`);
+      return typeof v === 'number' && v >= p.from && v <= p.to ? v : bad(p.key, msg`must be a number from ${p.from} to ${p.to}`);
     const values = p.of.map((c) => c.value);
-    return values.includes(v as string) ? v : bad(p.key, `must be one of ${values.join(', ')}`);
+    return values.includes(v as string) ? v : bad(p.key, msg`must be one of ${values.join(', ')}`);
   };
   return {
     id: text('id'),

@@ -1,3 +1,4 @@
+import { msg, word } from '../words/index.js';
 /** What icing leaves a bag through: shapes of metal tips, and the end cut off a bag without one. */
 export const tipShapes = ['round', 'star', 'leaf'] as const;
 export type TipShape = (typeof tipShapes)[number];
@@ -13,7 +14,7 @@ export interface Tip {
 export const MOST_TIPS = 30;
 export const OPENING_MM = [0.3, 20] as const;
 
-const round = (number: string, openingMm: number): Tip => ({ name: `round tip ${number}`, shape: 'round', openingMm });
+const round = (number: string, openingMm: number): Tip => ({ name: msg`round tip ${number}`, shape: 'round', openingMm });
 
 /** The usual numbers and shapes. Bores from memory: makers differ by a tenth or two; common practice, no published source. */
 export const USUAL_TIPS: readonly Tip[] = [
@@ -23,10 +24,10 @@ export const USUAL_TIPS: readonly Tip[] = [
   round('3', 2),
   round('4', 2.5),
   round('5', 3),
-  { name: 'small star tip', shape: 'star', openingMm: 3 },
-  { name: 'large star tip', shape: 'star', openingMm: 6 },
-  { name: 'small leaf tip', shape: 'leaf', openingMm: 4 },
-  { name: 'large leaf tip', shape: 'leaf', openingMm: 7 },
+  { name: msg`small star tip`, shape: 'star', openingMm: 3 },
+  { name: msg`large star tip`, shape: 'star', openingMm: 6 },
+  { name: msg`small leaf tip`, shape: 'leaf', openingMm: 4 },
+  { name: msg`large leaf tip`, shape: 'leaf', openingMm: 7 },
 ];
 
 /** How a technique's icing leaves the bag: through a tip of a shape, or through the snipped end of a tipless bag. */
@@ -38,7 +39,7 @@ export interface Opening {
   readonly name: string;
   readonly openingMm: number;
 }
-export const TIPLESS = 'tipless bag';
+export const TIPLESS = msg`tipless bag`;
 
 const plain = (name: string): string =>
   name
@@ -51,7 +52,7 @@ export function tipCalled(said: string, tips: readonly Tip[]): Tip | undefined {
   const wanted = plain(said);
   const called = (t: Tip) => [plain(t.name), plain(t.name).replace(/ ?tip/, ''), plain(t.name).replace('round tip ', '')];
   const byName = tips.find((t) => called(t).includes(wanted) || called(t).includes(wanted.replace(/^tip /, '')));
-  return byName ?? narrowest(tips.filter((t) => [t.shape, `${t.shape} tip`].includes(wanted)));
+  return byName ?? narrowest(tips.filter((t) => [t.shape, msg`${word(t.shape)} tip`].includes(wanted)));
 }
 const narrowest = (tips: readonly Tip[]): Tip | undefined => [...tips].sort((a, b) => a.openingMm - b.openingMm)[0];
 

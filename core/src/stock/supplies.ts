@@ -9,6 +9,7 @@ import { bowlsOfPlan, type Mixing } from '../planning/bowls.js';
 import { bagsOf } from '../planning/order-bags.js';
 import { type CartonSize, cartonsOfPlan } from '../planning/order-cost.js';
 import { TIPLESS, type Tip } from '../steps/tips.js';
+import { msg, word } from '../words/index.js';
 
 /**
  * How a thing in the house is counted: by weight, by the piece, or only whether it is there (a pen, a pot of sprinkles: what of it a
@@ -46,14 +47,14 @@ const counted = (item: string, what: string, need: number): Supply => ({ item, w
 const kept = (item: string, what: string): Supply => ({ item, what, unit: 'there', usedUp: false, need: 1 });
 
 const tip = (t: Pick<Tip, 'name' | 'openingMm'>, need: number): Supply => ({
-  item: `tip ${t.name}`,
-  what: `${t.name}, ${t.openingMm} mm`,
+  item: msg`tip ${t.name}`,
+  what: msg`${t.name}, ${t.openingMm} mm`,
   unit: 'pieces',
   usedUp: false,
   need,
 });
-const WRAPS = 'bags or wraps for single cookies, where they are sold so';
-const PARCHMENT = 'parchment for transfers';
+const WRAPS = msg`bags or wraps for single cookies, where they are sold so`;
+const PARCHMENT = msg`parchment for transfers`;
 
 /** Everything that has to be in the house for a planned order, in the order one shops for it. */
 export function suppliesOf(plan: Plan, by: Mixing & SuppliedBy = {}, nameOf: (colour: string) => string = colourName): Supply[] {
@@ -71,7 +72,7 @@ export function suppliesOf(plan: Plan, by: Mixing & SuppliedBy = {}, nameOf: (co
     if (known)
       for (const { gel, grams } of known) gels.set(gelThing(gel).item, { gel, grams: (gels.get(gelThing(gel).item)?.grams ?? 0) + grams });
     else if (mix?.gelGPer100G !== 0)
-      uncounted.push({ ...kept(`colour ${bowl.colour}`, `colour for ${nameOf(bowl.colour)} icing`), dab: bowl.colour });
+      uncounted.push({ ...kept(msg`colour ${bowl.colour}`, msg`colour for ${nameOf(bowl.colour)} icing`), dab: bowl.colour });
   }
   const tips = new Map<string, { readonly openingMm: number; readonly bags: number }>();
   for (const o of bags.flatMap((b) => b.openings))
@@ -80,25 +81,25 @@ export function suppliesOf(plan: Plan, by: Mixing & SuppliedBy = {}, nameOf: (co
   const { carton } = by;
   const cartons = carton ? cartonsOfPlan(plan, carton).map((p) => p.cartons) : [];
   return [
-    ...plan.designs.map((d) => counted(`cookie ${d.id}`, `baked cookies, ${d.drawing.name}`, cookiesMade(d))),
-    weighed('sugar', 'powdered sugar', base.sugarG),
-    weighed(`egg ${made.recipe.egg}`, `${made.recipe.egg} egg white`, base.eggG),
-    ...(base.lemonG > 0 ? [weighed('lemon', 'lemon juice', base.lemonG)] : []),
+    ...plan.designs.map((d) => counted(msg`cookie ${d.id}`, msg`baked cookies, ${d.drawing.name}`, cookiesMade(d))),
+    weighed('sugar', msg`powdered sugar`, base.sugarG),
+    weighed(msg`egg ${word(made.recipe.egg)}`, msg`${word(made.recipe.egg)} egg white`, base.eggG),
+    ...(base.lemonG > 0 ? [weighed('lemon', msg`lemon juice`, base.lemonG)] : []),
     ...[...gels.values()].map(({ gel, grams }): Supply => ({ ...gelThing(gel), need: grams })),
     ...uncounted,
-    counted('bag', 'piping bags and ties', bags.length),
+    counted('bag', msg`piping bags and ties`, bags.length),
     ...[...tips].map(([name, t]) => tip({ name, openingMm: t.openingMm }, t.bags)),
     ...laidOn(
       plan.designs.map((d) => d.drawing),
       nameOf,
     ).map((l): Supply => ({ ...kept(l.item, l.what), dab: l.colour })),
-    ...(laid.some((p) => p.technique === 'stencil') ? [kept('stencils', 'stencils')] : []),
+    ...(laid.some((p) => p.technique === 'stencil') ? [kept('stencils', msg`stencils`)] : []),
     ...(plan.designs.some((d) => d.drawing.transfer) ? [kept('parchment', PARCHMENT)] : []),
     ...(carton && cartons.every((c) => c !== null)
       ? [
           counted(
-            `carton ${carton.name}`,
-            `cartons, ${carton.name}`,
+            msg`carton ${carton.name}`,
+            msg`cartons, ${carton.name}`,
             cartons.reduce((n, c) => n + c, 0),
           ),
         ]
@@ -118,20 +119,20 @@ export const usualThings = (kitchen: {
   readonly tips: readonly Tip[];
 }): StockThing[] =>
   [
-    weighed('sugar', 'powdered sugar', 0),
-    weighed(`egg ${kitchen.egg}`, `${kitchen.egg} egg white`, 0),
-    weighed('lemon', 'lemon juice', 0),
-    counted('bag', 'piping bags and ties', 0),
+    weighed('sugar', msg`powdered sugar`, 0),
+    weighed(msg`egg ${word(kitchen.egg)}`, msg`${word(kitchen.egg)} egg white`, 0),
+    weighed('lemon', msg`lemon juice`, 0),
+    counted('bag', msg`piping bags and ties`, 0),
     ...kitchen.tips.map((t) => tip(t, 0)),
-    counted(`carton ${kitchen.carton.name}`, `cartons, ${kitchen.carton.name}`, 0),
+    counted(msg`carton ${kitchen.carton.name}`, msg`cartons, ${kitchen.carton.name}`, 0),
     counted('wrap', WRAPS, 0),
     kept('parchment', PARCHMENT),
-    kept('stencils', 'stencils'),
+    kept('stencils', msg`stencils`),
   ].map(({ item, what, unit, usedUp }) => ({ item, what, unit, usedUp }));
 /** A gel colour by its name, as {@link suppliesOf} asks for it. */
 export const gelThing = (gel: string): StockThing => ({
-  item: `gel ${gel.toLowerCase()}`,
-  what: `gel colour, ${gel}`,
+  item: msg`gel ${gel.toLowerCase()}`,
+  what: msg`gel colour, ${gel}`,
   unit: 'g',
   usedUp: true,
 });

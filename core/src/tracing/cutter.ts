@@ -8,6 +8,7 @@ import type { Point } from '../geometry/point.js';
 import { areaMm2, boundingBox, contains, pathData, type Ring, signedRingArea } from '../geometry/shape.js';
 import { simplified } from '../geometry/simplify.js';
 import { BadInput } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 import type { Pixels } from './trace.js';
 
 /** Where a photograph's millimetres come from; points in pixels. */
@@ -74,7 +75,7 @@ export function cutterOutline(picture: Pixels, known: KnownSize, at?: Point): Cu
   if (!outer || Math.abs(signedRingArea(outer)) < LEAST_SHARE * w * h)
     throw new BadInput(
       'no-outline',
-      'No outline was found: lay the cutter or the cookie alone on plain paper of another colour, wholly inside the picture.',
+      msg`No outline was found: lay the cutter or the cookie alone on plain paper of another colour, wholly inside the picture.`,
     );
   const seen = outer.map((p) => ({ x: p.x * share, y: p.y * share }));
   const mm = seen.map(toMm);
@@ -84,7 +85,8 @@ export function cutterOutline(picture: Pixels, known: KnownSize, at?: Point): Cu
   if (!(Math.min(widthMm, heightMm) >= LEAST_MM && Math.max(widthMm, heightMm) <= MOST_MM))
     throw new BadInput(
       'size',
-      `The outline would be ${Math.round(widthMm)} × ${Math.round(heightMm)} mm: a cookie is ${LEAST_MM} to ${MOST_MM} mm, so look at the points and the length again.`,
+      msg`The outline would be ${Math.round(widthMm)} × ${Math.round(heightMm)} mm: a cookie is ${LEAST_MM} to ${MOST_MM} mm, so look at
+        the points and the length again.`,
     );
   return {
     ring: ring.map((p) => ({ x: p.x - box.minX, y: p.y - box.minY })),
@@ -101,7 +103,7 @@ function mapOf(known: KnownSize): PlaneMap {
   if (known.way === 'length') {
     const [a, b] = known.points;
     if (Math.hypot(a.x - b.x, a.y - b.y) < 8)
-      throw new BadInput('points', 'The two points lie on each other: put them at the ends of what you measured.');
+      throw new BadInput('points', msg`The two points lie on each other: put them at the ends of what you measured.`);
     return similarity(
       [a, b],
       [
@@ -118,7 +120,7 @@ function mapOf(known: KnownSize): PlaneMap {
     { x: 0, y: h },
   ]);
   if (!map || Math.abs(areaMm2([known.corners])) < 400)
-    throw new BadInput('points', 'The four points make no card: put one on each of its corners, going round it.');
+    throw new BadInput('points', msg`The four points make no card: put one on each of its corners, going round it.`);
   return map;
 }
 
@@ -183,7 +185,7 @@ export function cutterSvg({ ring, widthMm, heightMm }: CutterOutline, colour: st
   const n = (v: number) => Math.round(v * 100) / 100;
   const inside = offset([ring], -BARE_RIM_MM);
   if (inside.length === 0)
-    throw new BadInput('too-narrow', `The outline is nowhere ${2 * BARE_RIM_MM} mm broad: there is no room for icing in it.`);
+    throw new BadInput('too-narrow', msg`The outline is nowhere ${2 * BARE_RIM_MM} mm broad: there is no room for icing in it.`);
   return [
     `<svg xmlns="http://www.w3.org/2000/svg" width="${n(widthMm)}mm" height="${n(heightMm)}mm" viewBox="0 0 ${n(widthMm)} ${n(heightMm)}" data-cutter="own">`,
     `<path id="cookie" data-part="cookie" fill="#d9a566" d="${pathData([ring])}"/>`,

@@ -7,6 +7,7 @@ import type { Point } from '../geometry/point.js';
 import { areaMm2, boundingBox, pathData, type Ring, type Shape, signedRingArea } from '../geometry/shape.js';
 import { simplified } from '../geometry/simplify.js';
 import { BadInput } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 
 /** A picture: four bytes a pixel. */
 export interface Pixels {
@@ -74,7 +75,7 @@ export function traceImage(picture: Pixels, ask: TraceAsk): Tracing {
   if (picture.width < LEAST_PX || picture.height < LEAST_PX)
     throw new BadInput(
       'too-small',
-      `The picture is ${picture.width} × ${picture.height} pixels, and needs at least ${LEAST_PX} on each side: choose a larger one.`,
+      msg`The picture is ${picture.width} × ${picture.height} pixels, and needs at least ${LEAST_PX} on each side: choose a larger one.`,
     );
   const small = reduced(picture, Math.min(MOST_PX, Math.max(LEAST_PX * 4, Math.round(ask.widthMm / FINE_MM))));
   const { width: w, height: h } = small;
@@ -105,7 +106,7 @@ export function traceImage(picture: Pixels, ask: TraceAsk): Tracing {
   if (areas.length === 0)
     throw new BadInput(
       'one-colour',
-      'The picture is all one colour once its ground is taken off: keep its ground, or choose another picture.',
+      msg`The picture is all one colour once its ground is taken off: keep its ground, or choose another picture.`,
     );
   areas.sort((a, b) => b.areaMm2 - a.areaMm2);
   const all = areas.reduce<Shape>((sum, a) => union(sum, a.shape), []);
@@ -232,7 +233,7 @@ function icingsOf(p: Pixels, lab: Lab, colours: number): number[][] {
     );
     seen.push({ lab: [l[i] as number, a[i] as number, b[i] as number], unrest });
   }
-  if (seen.length < colours * 4) throw new BadInput('nothing-there', 'The picture is clear all over: choose one that shows something.');
+  if (seen.length < colours * 4) throw new BadInput('nothing-there', msg`The picture is clear all over: choose one that shows something.`);
   seen.sort((one, other) => one.unrest - other.unrest);
   const samples = seen.slice(0, Math.ceil(seen.length * CALM_SHARE)).map((s) => s.lab);
   const found = kmeans(samples, Math.min(samples.length, colours * GROUPS_PER_COLOUR), {
@@ -266,7 +267,7 @@ function labelled(p: Pixels, lab: Lab, colours: number): Uint8Array {
   const n = p.width * p.height;
   const isThere = (i: number) => (p.rgba[4 * i + 3] as number) >= 128;
   const middles = icingsOf(p, lab, colours);
-  if (middles.length < 2) throw new BadInput('one-colour', 'The picture is all one colour: choose one with at least two.');
+  if (middles.length < 2) throw new BadInput('one-colour', msg`The picture is all one colour: choose one with at least two.`);
   const out = new Uint8Array(n);
   for (let i = 0; i < n; i++) {
     if (!isThere(i)) {

@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import { msg } from '../words/index.js';
 import { BadInput } from './bad-input.js';
 
 /** JSON of any shape, as it is read from a file or a database. */
@@ -43,19 +44,19 @@ export function checked<T>(schema: z.ZodType<T>, json: unknown, place: string): 
 export function migrated<T>(format: Pick<FormatDefinition<T>, 'name' | 'version' | 'migrations'>, json: unknown): Json {
   const { name, version, migrations } = format;
   const bad = (cure: string): never => {
-    throw new BadInput('format', `format: ${cure}.`, { place: 'format' });
+    throw new BadInput('format', msg`format: ${cure}.`, { place: 'format' });
   };
   if (typeof json !== 'object' || json === null || Array.isArray(json))
-    throw new BadInput('format', `${name}: must be a JSON object.`, { place: name });
+    throw new BadInput('format', msg`${name}: must be a JSON object.`, { place: name });
   const said = (json as Json)['format'];
   const found = typeof said === 'string' ? new RegExp(`^${name}/(\\d+)$`).exec(said) : null;
-  if (!found) return bad(`must be "${name}/${version}", not ${JSON.stringify(said)}`);
+  if (!found) return bad(msg`must be "${name}/${version}", not ${JSON.stringify(said)}`);
   let at = Number(found[1]);
-  if (at > version) return bad(`"${said}" was made by a newer Kestfog: open it there, or bring this one up to date`);
+  if (at > version) return bad(msg`"${said}" was made by a newer Kestfog: open it there, or bring this one up to date`);
   let now = json as Json;
   for (; at < version; at++) {
     const step = migrations[at];
-    if (!step) return bad(`"${said}" is older than any version that was released: it cannot be opened`);
+    if (!step) return bad(msg`"${said}" is older than any version that was released: it cannot be opened`);
     now = { ...step(now), format: `${name}/${at + 1}` };
   }
   return now;
@@ -90,22 +91,38 @@ export function sentenceOf(issue: z.core.$ZodIssue, json: unknown, name: string)
   const shown = value === undefined ? 'nothing' : (JSON.stringify(value) ?? String(value)).slice(0, 60);
   switch (issue.code) {
     case 'invalid_type':
-      return `${place}: must be ${article(issue.expected)}, not ${shown}.`;
+      return msg`${place}: must be ${article(issue.expected)}, not ${shown}.`;
     case 'invalid_value':
-      return `${place}: must be ${issue.values.length === 1 ? JSON.stringify(issue.values[0]) : `one of ${issue.values.join(', ')}`}, not ${shown}.`;
+      return msg`${place}: must be ${
+        issue.values.length === 1
+          ? JSON.stringify(issue.values[0])
+          : msg`one of
+        ${issue.values.join(', ')}`
+      }, not ${shown}.`;
     case 'unrecognized_keys':
-      return `${place === name ? '' : `${place}.`}${issue.keys[0]}: is not known here.`;
+      return msg`${place === name ? '' : `${place}.`}${issue.keys[0]}: is not known here.`;
     case 'too_small':
-      return `${place}: must be ${issue.origin === 'string' || issue.origin === 'array' ? `at least ${issue.minimum} long` : `${issue.minimum} or more`}, not ${shown}.`;
+      return msg`${place}: must be ${
+        issue.origin === 'string' || issue.origin === 'array'
+          ? msg`at least ${issue.minimum}
+        long`
+          : msg`${issue.minimum} or more`
+      }, not ${shown}.`;
     case 'too_big':
-      return `${place}: must be ${issue.origin === 'string' || issue.origin === 'array' ? `at most ${issue.maximum} long` : `${issue.maximum} or less`}, not ${shown}.`;
+      return msg`${place}: must be ${
+        issue.origin === 'string' || issue.origin === 'array'
+          ? msg`at most ${issue.maximum}
+        long`
+          : msg`${issue.maximum} or less`
+      }, not ${shown}.`;
     case 'invalid_union': {
       // Of several ways the one that was meant is the one that got furthest.
       const [furthest] = issue.errors.flat().sort((a, b) => b.path.length - a.path.length);
       if (furthest && furthest.path.length > 0) return sentenceOf({ ...furthest, path: [...issue.path, ...furthest.path] }, json, name);
       // Told apart by one field, as events and edits are: the package says what it may be, though not in its types.
-      if ('options' in issue && Array.isArray(issue.options)) return `${place}: must be one of ${issue.options.join(', ')}, not ${shown}.`;
-      return `${place}: is none of what is known here (${shown}).`;
+      if ('options' in issue && Array.isArray(issue.options))
+        return msg`${place}: must be one of ${issue.options.join(', ')}, not ${shown}.`;
+      return msg`${place}: is none of what is known here (${shown}).`;
     }
     default:
       return `${place}: ${issue.message.replace(/\.$/, '')}.`;
@@ -113,10 +130,10 @@ export function sentenceOf(issue: z.core.$ZodIssue, json: unknown, name: string)
 }
 
 const KIND: Readonly<Record<string, string>> = {
-  int: 'a whole number',
-  boolean: 'true or false',
-  array: 'a list',
-  string: 'a text',
-  tuple: 'a list',
+  int: msg`a whole number`,
+  boolean: msg`true or false`,
+  array: msg`a list`,
+  string: msg`a text`,
+  tuple: msg`a list`,
 };
 const article = (what: string): string => KIND[what] ?? `${/^[aeiou]/.test(what) ? 'an' : 'a'} ${what}`;

@@ -1,4 +1,5 @@
 import type { Plan } from '../formats/plan.js';
+import { msg } from '../words/index.js';
 
 /** How late a plan is, and what would help; null where all is packed in time. */
 export function lateText({ late, designs }: Pick<Plan, 'late' | 'designs'>): string | null {
@@ -6,14 +7,14 @@ export function lateText({ late, designs }: Pick<Plan, 'late' | 'designs'>): str
   const design = designs.find((d) => d.id === late.designId);
   const due =
     late.after === 'closing'
-      ? 'the bench closes for the last time'
+      ? msg`the bench closes for the last time`
       : late.after === 'own-due'
-        ? `${design?.for ?? design?.drawing.name ?? late.designId} must be packed`
-        : 'the time it must be packed by';
-  return `The best plan found ends ${minutesText(late.byS)} after ${due}. Start earlier, open the bench longer, or take cookies off.`;
+        ? msg`${design?.for ?? design?.drawing.name ?? late.designId} must be packed`
+        : msg`the time it must be packed by`;
+  return msg`The best plan found ends ${minutesText(late.byS)} after ${due}. Start earlier, open the bench longer, or take cookies off.`;
 }
 
 function minutesText(s: number): string {
   const min = Math.ceil(s / 60);
-  return min < 60 ? `${min} min` : `${Math.floor(min / 60)} h ${min % 60} min`;
+  return min < 60 ? msg`${min} min` : msg`${Math.floor(min / 60)} h ${min % 60} min`;
 }

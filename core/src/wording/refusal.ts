@@ -1,6 +1,7 @@
 import type { RefusedOrder } from '../steps/edges.js';
 import type { Why } from '../steps/why.js';
 import type { BadInput, NoAnswer } from '../units/bad-input.js';
+import { msg } from '../words/index.js';
 import { askText, reasonOf } from './why.js';
 
 /**
@@ -10,9 +11,9 @@ import { askText, reasonOf } from './why.js';
 export function refusalText({ code, message, facts }: BadInput | NoAnswer): string {
   if (code === 'order-cycle') {
     const [one, other] = (facts['orders'] as readonly RefusedOrder[]).map(
-      (o) => `"${o.later}" comes after "${o.earlier}" (${askText(o.ask, o.state)})`,
+      (o) => msg`"${o.later}" comes after "${o.earlier}" (${askText(o.ask, o.state)})`,
     );
-    return `${one} and ${other}, which contradict each other: take one of these orders back.`;
+    return msg`${one} and ${other}, which contradict each other: take one of these orders back.`;
   }
   const why = facts['why'] as Why | undefined;
   return why === undefined ? message : `${message.replace(/\.$/, '')} (${reasonOf(why)}).`;

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { buffer } from 'node:stream/consumers';
+import { msg } from '@kestfog/core/words';
 import { fromBufferPromise } from 'yauzl';
 import { ZipFile } from 'yazl';
 import { Refusal } from '../platform/errors.js';
@@ -63,15 +64,15 @@ const refused = (why: string) => new Refusal(400, 'bad-archive', why);
 /** The archive in a zip file. Rejects with a {@link Refusal} that says what is wrong with it. */
 export async function unpackArchive(zipFile: Uint8Array): Promise<Archive> {
   const parts = await partsOf(zipFile).catch((error: unknown) => {
-    throw error instanceof Refusal ? error : refused('This is no archive of Kestfog: it is not a zip file, or it is damaged.');
+    throw error instanceof Refusal ? error : refused(msg`This is no archive of Kestfog: it is not a zip file, or it is damaged.`);
   });
   const manifest = manifestIn(parts.get(MANIFEST));
   for (const path of parts.keys())
-    if (path !== MANIFEST && !Object.hasOwn(manifest.sha256, path)) throw refused(`"${path}" is not in the archive's manifest.`);
+    if (path !== MANIFEST && !Object.hasOwn(manifest.sha256, path)) throw refused(msg`"${path}" is not in the archive's manifest.`);
   for (const [path, hash] of Object.entries(manifest.sha256)) {
     const bytes = parts.get(path);
-    if (!bytes) throw refused(`"${path}" is missing in the archive: it was not saved whole.`);
-    if (hashOf(bytes) !== hash) throw refused(`"${path}" in the archive is not as it was saved.`);
+    if (!bytes) throw refused(msg`"${path}" is missing in the archive: it was not saved whole.`);
+    if (hashOf(bytes) !== hash) throw refused(msg`"${path}" in the archive is not as it was saved.`);
   }
   const rows = new Map<string, readonly string[]>();
   for (const [table, count] of Object.entries(manifest.tables)) {
@@ -79,7 +80,7 @@ export async function unpackArchive(zipFile: Uint8Array): Promise<Archive> {
       .toString('utf8')
       .split('\n')
       .filter((l) => l !== '');
-    if (lines.length !== count) throw refused(`The archive says ${count} rows of ${table} and has ${lines.length}.`);
+    if (lines.length !== count) throw refused(msg`The archive says ${count} rows of ${table} and has ${lines.length}.`);
     rows.set(table, lines);
   }
   const files = new Map(
@@ -95,7 +96,7 @@ async function partsOf(zipFile: Uint8Array): Promise<Map<string, Buffer>> {
   let unpacked = 0;
   for await (const entry of zip.eachEntry()) {
     unpacked += entry.uncompressedSize;
-    if (unpacked > UNPACKED_MOST_BYTES) throw refused('Unpacked, this archive is far larger than any kitchen.');
+    if (unpacked > UNPACKED_MOST_BYTES) throw refused(msg`Unpacked, this archive is far larger than any kitchen.`);
     parts.set(entry.fileName, await buffer(await zip.openReadStreamPromise(entry)));
   }
   return parts;
@@ -106,13 +107,13 @@ function manifestIn(bytes: Buffer | undefined): Manifest {
   try {
     manifest = JSON.parse((bytes ?? Buffer.alloc(0)).toString('utf8')) as Partial<Manifest> | null;
   } catch {
-    throw refused('This is no archive of Kestfog: it has no manifest.');
+    throw refused(msg`This is no archive of Kestfog: it has no manifest.`);
   }
   const { format, schema, madeAt, tables, sha256 } = manifest ?? {};
   if (typeof format === 'string' && /^kestfog-archive\/\d+$/.test(format) && format !== ARCHIVE_FORMAT)
-    throw refused(`This archive is ${format}: a newer release made it, take that to read it.`);
+    throw refused(msg`This archive is ${format}: a newer release made it, take that to read it.`);
   if (format !== ARCHIVE_FORMAT || typeof schema !== 'string' || typeof madeAt !== 'string' || !isTable(tables) || !isTable(sha256))
-    throw refused('This is no archive of Kestfog: its manifest is not one.');
+    throw refused(msg`This is no archive of Kestfog: its manifest is not one.`);
   return { format, schema, madeAt, tables: tables as Manifest['tables'], sha256: sha256 as Manifest['sha256'] };
 }
 const isTable = (x: unknown): boolean => typeof x === 'object' && x !== null && !Array.isArray(x);

@@ -1,4 +1,5 @@
 import { type ClashWay, clashWays, type TakenIn } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { Body, Controller, Get, Post, Query, Res } from '@nestjs/common';
 import { IsIn, IsOptional } from 'class-validator';
 import type { Response } from 'express';
@@ -21,7 +22,7 @@ export class ArchiveController {
   }
   @Post()
   in(@Body() zip: unknown, @Query() { clashes }: TakeInDto): Promise<TakenIn> {
-    if (!Buffer.isBuffer(zip)) throw new Refusal(400, 'bad-archive', 'Send the archive itself, as application/zip.');
+    if (!Buffer.isBuffer(zip)) throw new Refusal(400, 'bad-archive', msg`Send the archive itself, as application/zip.`);
     return this.archive.in(zip, clashes);
   }
 }

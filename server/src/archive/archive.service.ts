@@ -1,4 +1,5 @@
 import type { ClashWay, TakenIn } from '@kestfog/core/wire';
+import { msg, plural } from '@kestfog/core/words';
 import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { DataSource, type EntityManager, type EntityMetadata, QueryFailedError } from 'typeorm';
@@ -8,26 +9,26 @@ import { type Archive, packArchive, unpackArchive } from './archive-file.js';
 
 /** What is kept, with what must be there before it first, and what a row of it is called. */
 const TABLES: Readonly<Record<string, string>> = {
-  kitchen: 'the kitchen',
-  design: 'a design',
-  design_version: 'a version of a design',
-  school: 'a school',
-  order: 'an order',
-  order_design: 'a design of an order',
-  bag: 'a bag of an order',
-  colour_mix: 'how a colour is mixed',
-  leftover: 'left-over icing',
-  thinning_step: 'a step of thinning',
-  touch: 'a touch',
-  plan: 'a plan',
-  run: 'a run',
-  run_event: 'a moment of a run',
-  learned_run: 'what a run taught',
-  lesson: 'a lesson',
-  recording: 'a photo or spoken words',
-  run_correction: 'a moment put right',
-  stock_thing: 'a thing of the stock',
-  stock_booking: 'what was taken off the stock',
+  kitchen: msg`the kitchen`,
+  design: msg`a design`,
+  design_version: msg`a version of a design`,
+  school: msg`a school`,
+  order: msg`an order`,
+  order_design: msg`a design of an order`,
+  bag: msg`a bag of an order`,
+  colour_mix: msg`how a colour is mixed`,
+  leftover: msg`left-over icing`,
+  thinning_step: msg`a step of thinning`,
+  touch: msg`a touch`,
+  plan: msg`a plan`,
+  run: msg`a run`,
+  run_event: msg`a moment of a run`,
+  learned_run: msg`what a run taught`,
+  lesson: msg`a lesson`,
+  recording: msg`a photo or spoken words`,
+  run_correction: msg`a moment put right`,
+  stock_thing: msg`a thing of the stock`,
+  stock_booking: msg`what was taken off the stock`,
 };
 /** What follows from the rest, and may have been worked out by another release: no clash where only that differs. */
 const DERIVED: Readonly<Record<string, readonly string[]>> = {
@@ -90,12 +91,12 @@ export class ArchiveService {
     const archive = await unpackArchive(zip);
     await this.checkSchema(archive);
     for (const table of archive.rows.keys())
-      if (!(table in TABLES)) throw new Refusal(400, 'bad-archive', `The archive has "${table}", which nothing here is called.`);
+      if (!(table in TABLES)) throw new Refusal(400, 'bad-archive', msg`The archive has "${table}", which nothing here is called.`);
     try {
       return await this.db.transaction((m) => this.takeIn(m, archive, way));
     } catch (error) {
       if (error instanceof QueryFailedError)
-        throw new Refusal(400, 'bad-archive', `Something in the archive cannot be kept, so nothing was taken in: ${error.message}.`);
+        throw new Refusal(400, 'bad-archive', msg`Something in the archive cannot be kept, so nothing was taken in: ${error.message}.`);
       throw error;
     }
   }
@@ -109,7 +110,7 @@ export class ArchiveService {
       const { keys, columns } = this.shapeOf(table);
       const unknown = given.find((c) => !columns.includes(c));
       if (unknown !== undefined)
-        throw new Refusal(400, 'bad-archive', `The archive has "${unknown}" of ${table}, which nothing here is called.`);
+        throw new Refusal(400, 'bad-archive', msg`The archive has "${unknown}" of ${table}, which nothing here is called.`);
       const own = columns.filter((c) => given.includes(c));
       const compared = own.filter((c) => !keys.includes(c) && !(DERIVED[table] ?? []).includes(c));
       const same = (a: string, b: string) =>
@@ -156,7 +157,8 @@ export class ArchiveService {
       throw new Refusal(
         409,
         'archive-clash',
-        `Nothing was taken in: ${some.join(', ')}${clashes.length > 5 ? ' and more' : ''} ${clashes.length === 1 ? 'is' : 'are'} here already, and not the same. Say whether what is here stays or the archive's takes its place.`,
+        msg`Nothing was taken in: ${some.join(', ')}${clashes.length > 5 ? msg` and more` : ''} ${plural(clashes.length, 'is', 'are')}
+          here already, and not the same. Say whether what is here stays or the archive's takes its place.`,
         clashes.slice(0, CLASHES_SHOWN),
       );
     }
@@ -172,7 +174,7 @@ export class ArchiveService {
     }
     const [bare]: [{ n: string }] = await m.query(`SELECT count(*) AS n FROM "recording" WHERE length("file") = 0`);
     if (Number(bare.n) > 0)
-      throw new Refusal(400, 'bad-archive', 'A photo or spoken words are missing in the archive, so nothing was taken in.');
+      throw new Refusal(400, 'bad-archive', msg`A photo or spoken words are missing in the archive, so nothing was taken in.`);
     return total;
   }
 
@@ -180,7 +182,7 @@ export class ArchiveService {
   private async checkSchema({ schema }: Archive): Promise<void> {
     const known = await this.db.query(`SELECT 1 FROM "migrations" WHERE "name" = $1`, [schema]);
     if (known.length === 0)
-      throw new Refusal(400, 'bad-archive', 'A newer release made this archive: bring Kestfog up to date first, then take it in.');
+      throw new Refusal(400, 'bad-archive', msg`A newer release made this archive: bring Kestfog up to date first, then take it in.`);
   }
   private async schema(m: EntityManager): Promise<string> {
     const [last]: [{ name: string }] = await m.query(`SELECT "name" FROM "migrations" ORDER BY "timestamp" DESC LIMIT 1`);

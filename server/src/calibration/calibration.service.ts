@@ -4,6 +4,7 @@ import { factorsOf, learnFactors, learnPace, type PaceOf, reportOfTold } from '@
 import type { Factors } from '@kestfog/core/drying';
 import { monthIn } from '@kestfog/core/time';
 import type { BenchTouchView, NewThinningStep, NewTouch, NotebookMonth, ThinningStepView, TouchView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { type EntityManager, type FindOptionsWhere, IsNull, Repository } from 'typeorm';
@@ -44,7 +45,7 @@ export class CalibrationService {
       throw new Refusal(
         400,
         'not-thinner',
-        `The count went from ${step.fromS} to ${step.toS} s: water makes it shorter, so count both again.`,
+        msg`The count went from ${step.fromS} to ${step.toS} s: water makes it shorter, so count both again.`,
       );
     await once(
       id,
@@ -56,10 +57,10 @@ export class CalibrationService {
   }
 
   async removeStep(id: string): Promise<void> {
-    if (!(await this.steps.softDelete({ id, deletedAt: IsNull() })).affected) throw notFound('thinning test');
+    if (!(await this.steps.softDelete({ id, deletedAt: IsNull() })).affected) throw notFound(msg`thinning test`);
   }
   async restoreStep(id: string): Promise<void> {
-    if (!(await this.steps.restore({ id })).affected) throw notFound('thinning test');
+    if (!(await this.steps.restore({ id })).affected) throw notFound(msg`thinning test`);
   }
 
   async listTouches(): Promise<TouchView[]> {
@@ -68,9 +69,13 @@ export class CalibrationService {
 
   async addTouch({ id = randomUUID(), ...touch }: NewTouch & Named): Promise<TouchView> {
     if (touch.notYetMin === null && touch.reachedMin === null)
-      throw new Refusal(400, 'nothing-found', 'Say when it was not there yet, or when it had come: at least one of the two minutes.');
+      throw new Refusal(400, 'nothing-found', msg`Say when it was not there yet, or when it had come: at least one of the two minutes.`);
     if (touch.notYetMin !== null && touch.reachedMin !== null && touch.notYetMin >= touch.reachedMin)
-      throw new Refusal(400, 'touch-order', `"Not yet" at ${touch.notYetMin} min must lie before "had come" at ${touch.reachedMin} min.`);
+      throw new Refusal(
+        400,
+        'touch-order',
+        msg`"Not yet" at ${touch.notYetMin} min must lie before "had come" at ${touch.reachedMin} min.`,
+      );
     await once(
       id,
       (known) => this.touches.exists({ where: { id: known }, withDeleted: true }),

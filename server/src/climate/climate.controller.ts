@@ -1,4 +1,5 @@
 import { type ClimateReading, type ClimateScenario, climateScenarios } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { Body, Controller, Get, HttpCode, type MessageEvent, type OnModuleInit, Post, Sse } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { IsIn } from 'class-validator';
@@ -14,7 +15,7 @@ class ScenarioDto {
 }
 
 const EVERY_MS = 2000;
-const PLAYED = 'weather played';
+const PLAYED = msg`weather played`;
 interface Played {
   readonly scenario: ClimateScenario;
   readonly sinceMs: number;

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { type DesignDocument, type DesignEdit, editsGoOn, MAX_EDITS, parseEdit } from '@kestfog/core/design';
 import type { DesignSummary, DesignView, Page } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { type EntityManager, IsNull, Not, Repository } from 'typeorm';
@@ -87,7 +88,7 @@ export class DesignsService {
 
   private async document(designId: string, version: number): Promise<DesignDocument> {
     const found = await this.versions.findOneBy({ designId, version });
-    if (!found) throw notFound('version of this design');
+    if (!found) throw notFound(msg`version of this design`);
     return found.document;
   }
 
@@ -127,10 +128,10 @@ export class DesignsService {
   /** Keeps all edits so far. What is stored must be a beginning of them; a version some order keeps is left alone. */
   async change(id: string, incoming: readonly unknown[]): Promise<DesignView> {
     if (incoming.length > MAX_EDITS)
-      throw new Refusal(400, 'too-many-edits', `A design keeps ${MAX_EDITS} edits: make a copy and go on from there.`);
+      throw new Refusal(400, 'too-many-edits', msg`A design keeps ${MAX_EDITS} edits: make a copy and go on from there.`);
     const edits = incoming.map((e, i) => parseEdit(e, `edits.${i}`));
     const goesOnFrom = (known: readonly DesignEdit[]) => {
-      if (!editsGoOn(edits, known)) throw changedElsewhere('This design was changed elsewhere meanwhile: look at both, and choose.');
+      if (!editsGoOn(edits, known)) throw changedElsewhere(msg`This design was changed elsewhere meanwhile: look at both, and choose.`);
     };
     const before = await this.document(id, (await this.get(id)).version);
     goesOnFrom(before.edits);
@@ -162,21 +163,21 @@ export class DesignsService {
         `SELECT 1 FROM "order_design" od JOIN "order" o ON o."id" = od."orderId" WHERE od."designId" = $1 AND o."deletedAt" IS NULL LIMIT 1`,
         [id],
       );
-      if (used) throw new Refusal(409, 'design-used', 'An order uses this design: take it off the order first.');
+      if (used) throw new Refusal(409, 'design-used', msg`An order uses this design: take it off the order first.`);
       await m.softDelete(DesignEntity, { id });
     });
   }
 
   async restore(id: string): Promise<DesignView> {
-    if (!(await this.designs.restore({ id, deletedAt: Not(IsNull()) })).affected) throw notFound('design in the trash');
+    if (!(await this.designs.restore({ id, deletedAt: Not(IsNull()) })).affected) throw notFound(msg`design in the trash`);
     return this.view(id);
   }
 
   /** Deletes what lies in the trash, for good. */
   async removeForGood(id: string): Promise<void> {
     if (await this.uses.existsBy({ designId: id }))
-      throw new Refusal(409, 'design-used', 'An order in the trash uses this design: delete that for good first, or put it back.');
-    if (!(await this.designs.delete({ id, deletedAt: Not(IsNull()) })).affected) throw notFound('design in the trash');
+      throw new Refusal(409, 'design-used', msg`An order in the trash uses this design: delete that for good first, or put it back.`);
+    if (!(await this.designs.delete({ id, deletedAt: Not(IsNull()) })).affected) throw notFound(msg`design in the trash`);
   }
 
   private isPinned(designId: string, version: number, m?: EntityManager): Promise<boolean> {

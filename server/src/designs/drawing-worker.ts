@@ -1,8 +1,10 @@
+import '../platform/begin-words.js';
 import { type Design, type DesignDocument, foldDesign, marksOf } from '@kestfog/core/design';
 import { type FlowedDesign, FlowStopped, wetStages } from '@kestfog/core/marbling';
 import { deriveSteps, schoolById } from '@kestfog/core/steps';
 import { BadInput, NoAnswer } from '@kestfog/core/units';
 import { refusalText } from '@kestfog/core/wording';
+import { msg } from '@kestfog/core/words';
 
 /** What lists say of a design without its drawing. */
 export interface DrawingSummary {
@@ -47,7 +49,8 @@ export default function derive(document: DesignDocument): DrawingAnswer {
       return {
         ok: false,
         code: 'too-many-points',
-        message: `The drawing has so many points that it takes ${(bytes / 1e6).toFixed(1)} MB, and the limit is ${MOST_BYTES / 1e6} MB: simplify its paths, or draw it at the size of a cookie.`,
+        message: msg`The drawing has so many points that it takes ${(bytes / 1e6).toFixed(1)} MB, and the limit is ${MOST_BYTES / 1e6} MB:
+          simplify its paths, or draw it at the size of a cookie.`,
       };
     const graph = deriveSteps(drawing, schoolById('two-bags'));
     const handsOnS = Math.round(graph.steps.reduce((s, x) => s + x.seconds, 0));
@@ -63,7 +66,7 @@ export default function derive(document: DesignDocument): DrawingAnswer {
       return {
         ok: false,
         code: 'too-heavy',
-        message: 'The drawing nests or repeats more than can be followed: ungroup it, and simplify its paths.',
+        message: msg`The drawing nests or repeats more than can be followed: ungroup it, and simplify its paths.`,
       };
     throw error;
   }

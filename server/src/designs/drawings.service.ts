@@ -2,6 +2,7 @@ import { availableParallelism, loadavg } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import type { Design, DesignDocument } from '@kestfog/core/design';
 import type { DrawingRef } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { Injectable, type OnModuleDestroy } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { LRUCache } from 'lru-cache';
@@ -48,7 +49,7 @@ export class DrawingsService implements OnModuleDestroy {
   /** What a document stands for. Throws the reason why it cannot be, in one sentence. */
   async derive(document: DesignDocument): Promise<Derived> {
     if (this.line.size >= DRAWING_BUDGET.waiting)
-      throw new Refusal(429, 'busy', 'Many drawings are being read already: try again in a moment.');
+      throw new Refusal(429, 'busy', msg`Many drawings are being read already: try again in a moment.`);
     const answer = (await this.line.add(() => this.read(document))) as DrawingAnswer;
     if (!answer.ok) throw new Refusal(400, answer.code, answer.message);
     const { ok: _, ...derived } = answer;
@@ -57,7 +58,7 @@ export class DrawingsService implements OnModuleDestroy {
 
   private async read(document: DesignDocument): Promise<DrawingAnswer> {
     await this.pool.run(undefined, { name: 'isReady', signal: AbortSignal.timeout(STARTS_WITHIN_MS) }).catch(() => {
-      throw new Refusal(503, 'busy', 'This machine has too much to do to read a drawing: try again in a moment.');
+      throw new Refusal(503, 'busy', msg`This machine has too much to do to read a drawing: try again in a moment.`);
     });
     const budget = AbortSignal.timeout(Math.round(DRAWING_BUDGET.seconds * 1000 * stretch()));
     try {
@@ -67,13 +68,15 @@ export class DrawingsService implements OnModuleDestroy {
         return {
           ok: false,
           code: 'too-heavy',
-          message: `The drawing takes longer than ${DRAWING_BUDGET.seconds} s to read: simplify its paths, or leave out what lies behind others.`,
+          message: msg`The drawing takes longer than ${DRAWING_BUDGET.seconds} s to read: simplify its paths, or leave out what lies
+            behind others.`,
         };
       if ((error as NodeJS.ErrnoException).code === 'ERR_WORKER_OUT_OF_MEMORY')
         return {
           ok: false,
           code: 'too-heavy',
-          message: `The drawing takes more than ${DRAWING_BUDGET.megabytes} MB to read: simplify its paths, or draw it at the size of a cookie.`,
+          message: msg`The drawing takes more than ${DRAWING_BUDGET.megabytes} MB to read: simplify its paths, or draw it at the size of a
+            cookie.`,
         };
       throw error;
     }
@@ -93,7 +96,7 @@ export class DrawingsService implements OnModuleDestroy {
       where: { designId, version },
       select: { designId: true, version: true, edits: true, derivedBy: true, drawing: true },
     });
-    if (!row) throw notFound('version of this design');
+    if (!row) throw notFound(msg`version of this design`);
     const drawing = row.derivedBy === coreBuild && row.drawing ? row.drawing : (await this.deriveAgain(designId, version)).drawing;
     // Kept under what it is, which may be more than was asked for.
     this.known.set(`${designId} ${version} ${row.edits}`, drawing);
@@ -103,7 +106,7 @@ export class DrawingsService implements OnModuleDestroy {
   /** Derives a stored version anew and keeps that. */
   async deriveAgain(designId: string, version: number): Promise<Derived> {
     const row = await this.versions.findOneBy({ designId, version });
-    if (!row) throw notFound('version of this design');
+    if (!row) throw notFound(msg`version of this design`);
     const derived = await this.derive(row.document);
     const { document: _, ...columns } = this.columnsOf(derived, row.document);
     // Unless it was edited meanwhile: then that has derived it.

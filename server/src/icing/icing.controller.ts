@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { ColourMix, LeftoverKept, LeftoverUse, LeftoverView, NewLeftover } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Type } from 'class-transformer';
@@ -28,9 +29,9 @@ import { IfGiven } from '../platform/validators.js';
 import { ColourMixEntity, LeftoverEntity } from './icing.entities.js';
 
 const COLOUR = /^#[0-9a-f]{6}$/;
-const COLOUR_WORDS = { message: 'colour must be like #f6f3ea' };
+const COLOUR_WORDS = { message: msg`colour must be like #f6f3ea` };
 
-const COLOUR_MIX = 'How this colour is mixed was changed elsewhere meanwhile: look at both, and choose.';
+const COLOUR_MIX = msg`How this colour is mixed was changed elsewhere meanwhile: look at both, and choose.`;
 
 class GelDto {
   @IsString() @Length(1, 40) gel: string;
@@ -109,7 +110,7 @@ export class IcingController {
       const others = rest.uses.filter((u) => u.orderId !== body.orderId || u.colour !== body.colour || u.seconds !== body.seconds);
       const free = rest.grams - others.reduce((sum, u) => sum + u.grams, 0);
       if (body.grams > free + 1e-6)
-        throw new Refusal(409, 'leftover-short', `Only ${Math.round(free)} g of it are left: take that, or mix the rest.`);
+        throw new Refusal(409, 'leftover-short', msg`Only ${Math.round(free)} g of it are left: take that, or mix the rest.`);
       rest.uses =
         body.grams > 0 ? [...others, { orderId: body.orderId, colour: body.colour, seconds: body.seconds, grams: body.grams }] : others;
       return viewOf(await m.save(rest));

@@ -5,6 +5,7 @@ import { type AllergenId, allergenIds, type KnownAllergens } from '@kestfog/core
 import type { CartonSize, Prices } from '@kestfog/core/planning';
 import { MOST_TIPS, OPENING_MM, type Tip, type TipShape, tipShapes } from '@kestfog/core/steps';
 import type { Kitchen, KitchenView, OrderAir } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { Body, Controller, Get, Put } from '@nestjs/common';
 import { Type } from 'class-transformer';
 import {
@@ -86,7 +87,7 @@ const IsColourNames = () =>
         Object.entries(value).every(
           ([c, n]) => /^#[0-9a-f]{6}$/.test(c) && typeof n === 'string' && n.trim().length >= 1 && n.length <= 40,
         ),
-      defaultMessage: () => `$property must give colours like #f6f3ea names of 1 to 40 letters, at most ${MOST_NAMES}`,
+      defaultMessage: () => msg`$property must give colours like #f6f3ea names of 1 to 40 letters, at most ${MOST_NAMES}`,
     },
   });
 const CLOCK = /^([01]\d|2[0-3]):[0-5]\d$/;
@@ -111,7 +112,7 @@ const IsWeek = () =>
           );
         }),
       defaultMessage: () =>
-        '$property must be seven days from Monday, each from an earlier to a later time like 14:00, or null for a day off',
+        msg`$property must be seven days from Monday, each from an earlier to a later time like 14:00, or null for a day off`,
     },
   });
 /** What a page that knows less leaves out stays as it was; null is no such thing. */
@@ -131,7 +132,7 @@ const IsByItem = () =>
         Object.entries(value).every(
           ([item, ids]) => item.length <= 100 && Array.isArray(ids) && arrayUnique(ids) && ids.every((id) => isIn(id, allergenIds)),
         ),
-      defaultMessage: () => `$property must give things lists of ${allergenIds.join(', ')}, each once, at most ${MOST_LAID_ON} things`,
+      defaultMessage: () => msg`$property must give things lists of ${allergenIds.join(', ')}, each once, at most ${MOST_LAID_ON} things`,
     },
   });
 class AllergensDto implements KnownAllergens {
@@ -177,7 +178,9 @@ class KitchenDto implements Partial<Omit<Kitchen, 'usual'>> {
   @KeptIfLeftOut()
   @IsArray()
   @ArrayMaxSize(MOST_TIPS)
-  @ArrayUnique((t: Partial<TipDto> | null) => String(t?.name).trim().toLowerCase(), { message: 'tips must have a name of their own each' })
+  @ArrayUnique((t: Partial<TipDto> | null) => String(t?.name).trim().toLowerCase(), {
+    message: msg`tips must have a name of their own each`,
+  })
   @ValidateNested({ each: true })
   @Type(() => TipDto)
   tips?: TipDto[];

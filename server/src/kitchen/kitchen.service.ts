@@ -4,6 +4,7 @@ import { NOTHING_KNOWN } from '@kestfog/core/labelling';
 import { USUAL_TIPS } from '@kestfog/core/steps';
 import { canonicalText } from '@kestfog/core/units';
 import type { Kitchen, KitchenView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Repository } from 'typeorm';
@@ -16,7 +17,7 @@ export const FIRST_KITCHEN: Kitchen = {
   countsBy: 'line',
   floodCount: REFERENCE_SECONDS,
   eggWhite: 'dried',
-  recipe: 'my icing',
+  recipe: msg`my icing`,
   mix: null,
   air: { tempC: REFERENCE_AIR.tempC, humidityPct: REFERENCE_AIR.humidityFrac * 100, airMPerS: REFERENCE_AIR.airMPerS },
   tips: [...USUAL_TIPS],
@@ -30,7 +31,7 @@ export const FIRST_KITCHEN: Kitchen = {
   bakedOf: '',
   allergens: NOTHING_KNOWN,
   taxLine: '',
-  carton: { name: 'flat carton', widthMm: 200, depthMm: 200, layers: 1 },
+  carton: { name: msg`flat carton`, widthMm: 200, depthMm: 200, layers: 1 },
 };
 
 @Injectable()
@@ -61,7 +62,7 @@ export class KitchenService {
       // Sent again because its answer was lost, it is there already.
       const differs = (field: string) => canonicalText(kept[field]) !== canonicalText(said[field]);
       if (basedOn !== undefined && Object.keys(said).some((field) => (row.changedIn[field] ?? 0) > basedOn && differs(field)))
-        throw changedElsewhere('The kitchen was changed elsewhere meanwhile: look at both, and choose.');
+        throw changedElsewhere(msg`The kitchen was changed elsewhere meanwhile: look at both, and choose.`);
       const revision = row.revision + 1;
       row.changedIn = { ...row.changedIn, ...Object.fromEntries(Object.keys(said).map((field) => [field, revision])) };
       await m.save(KitchenEntity, { ...row, kitchen: { ...FIRST_KITCHEN, ...row.kitchen, ...said }, revision });

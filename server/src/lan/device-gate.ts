@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { parse, serialize } from 'cookie';
 import type { NextFunction, Request, Response } from 'express';
 import type { DeviceEntity } from './device.entity.js';
@@ -43,6 +44,6 @@ export function deviceGate(lan: Lan, devices: DevicesService) {
       return next();
     }
     if (ASKING_TO_COME_IN.test(req.path)) return next();
-    res.status(401).json({ code: 'unknown-device', message: 'This device is not known yet: type the passphrase once.' });
+    res.status(401).json({ code: 'unknown-device', message: msg`This device is not known yet: type the passphrase once.` });
   };
 }

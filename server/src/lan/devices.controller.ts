@@ -1,4 +1,5 @@
 import type { DeviceView, LanView, NewPassphrase } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { Body, Controller, Delete, Get, HttpCode, Inject, Param, ParseUUIDPipe, Post, Put, Req, Res } from '@nestjs/common';
 import { Throttle } from '@nestjs/throttler';
 import { Transform } from 'class-transformer';
@@ -16,7 +17,7 @@ import { isPassphrase } from './passphrase.js';
 const trimmed = Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.trim() : value));
 
 class NameDto {
-  @trimmed @IsString() @Length(1, 60, { message: 'name must have 1 to 60 letters' }) name: string;
+  @trimmed @IsString() @Length(1, 60, { message: msg`name must have 1 to 60 letters` }) name: string;
 }
 class EnterDto extends NameDto {
   @IsString() @MaxLength(100) passphrase: string;
@@ -59,7 +60,7 @@ export class DevicesController {
     const { lan } = this.config;
     if (!lan) return { lan: false };
     if (!isPassphrase(await this.devices.passphrase(), body.passphrase))
-      throw new Refusal(403, 'wrong-passphrase', 'That is not the passphrase: it stands on the screen Kestfog was started on.');
+      throw new Refusal(403, 'wrong-passphrase', msg`That is not the passphrase: it stands on the screen Kestfog was started on.`);
     givePass(res, await this.devices.letIn(body.name), lan);
     return { lan: true, known: true };
   }
@@ -74,7 +75,7 @@ export class DevicesController {
   @Delete(':id')
   async shutOut(@Param('id', ParseUUIDPipe) id: string): Promise<NewPassphrase> {
     const { lan } = this.config;
-    if (!lan) throw new Refusal(409, 'own-machine', 'Kestfog is on this machine alone: there is no other device.');
+    if (!lan) throw new Refusal(409, 'own-machine', msg`Kestfog is on this machine alone: there is no other device.`);
     return { passphrase: await this.devices.shutOut(id) };
   }
 }

@@ -1,4 +1,5 @@
 import { createServer, type Server } from 'node:http';
+import { msg } from '@kestfog/core/words';
 import { fingerprintOf } from './certificate.js';
 import { addressBy, type Lan } from './lan.js';
 
@@ -35,33 +36,36 @@ const escaped = (text: string) => text.replace(/[&<>"']/g, (c) => `&#${c.charCod
 /** How each of the usual systems takes a certificate in, by the words it has in its own settings. */
 const WAYS: readonly (readonly [string, readonly string[]])[] = [
   [
-    'iOS, iPadOS',
+    msg`iOS, iPadOS`,
     [
-      'Take the certificate with the system’s own browser and allow the download.',
-      'Settings › General › VPN & Device Management: the Kestfog kitchen › Install.',
-      'Settings › General › About › Certificate Trust Settings: switch the Kestfog kitchen on.',
+      msg`Take the certificate with the system’s own browser and allow the download.`,
+      msg`Settings › General › VPN & Device Management: the Kestfog kitchen › Install.`,
+      msg`Settings › General › About › Certificate Trust Settings: switch the Kestfog kitchen on.`,
     ],
   ],
   [
     'Android',
     [
-      'Download the certificate.',
-      'Settings: look for “CA certificate” (under Security, More security settings, Encryption & credentials) and choose it.',
-      'It warns that others could read along: this certificate is good for this kitchen’s addresses alone.',
+      msg`Download the certificate.`,
+      msg`Settings: look for “CA certificate” (under Security, More security settings, Encryption & credentials) and choose it.`,
+      msg`It warns that others could read along: this certificate is good for this kitchen’s addresses alone.`,
     ],
   ],
-  ['Windows', ['Open the download › Install Certificate › Current User.', 'Choose the store “Trusted Root Certification Authorities”.']],
+  [
+    'Windows',
+    [msg`Open the download › Install Certificate › Current User.`, msg`Choose the store “Trusted Root Certification Authorities”.`],
+  ],
   [
     'macOS',
     [
-      'Open the download: Keychain Access asks where to; login is right.',
-      'Open it there › Trust › When using this certificate: Always Trust.',
+      msg`Open the download: Keychain Access asks where to; login is right.`,
+      msg`Open it there › Trust › When using this certificate: Always Trust.`,
     ],
   ],
-  ['Linux, ChromeOS', ['In the browser: Settings › Privacy and security › Security › Manage certificates › Authorities › Import.']],
+  [msg`Linux, ChromeOS`, [msg`In the browser: Settings › Privacy and security › Security › Manage certificates › Authorities › Import.`]],
   [
-    'Browsers with a store of their own',
-    ['Settings › Privacy & Security › View Certificates › Authorities › Import: trust it for websites.'],
+    msg`Browsers with a store of their own`,
+    [msg`Settings › Privacy & Security › View Certificates › Authorities › Import: trust it for websites.`],
   ],
 ];
 
@@ -72,11 +76,11 @@ function doorPage(lan: Lan, name: string | null, fingerprint: string): string {
       `<details><summary>${escaped(system)}</summary><ol>${steps.map((s) => `<li>${escaped(s)}</li>`).join('')}</ol></details>`,
   ).join('\n');
   return `<!doctype html>
-<html lang="en">
+<html lang="${escaped(globalThis.kestfogWords?.language ?? 'en')}">
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">
-<title>Kestfog: let this device in</title>
+<title>${escaped(msg`Kestfog: let this device in`)}</title>
 <style>
 :root { color-scheme: light dark; font: 1.25rem/1.5 system-ui, sans-serif; }
 body { max-width: 44rem; margin: 0 auto; padding: 1.5rem; }
@@ -90,25 +94,26 @@ code { font-size: 1rem; }
 </head>
 <body>
 <main>
-<h1>Let this device into the kitchen</h1>
-<p>Kestfog runs on a machine of this house, so no office in the world vouches for it. Install the kitchen’s own certificate once, and the page stays
-awake, opens without the network and asks nothing more.</p>
-<h2>1. Take the certificate</h2>
-<a class="go" href="${AUTHORITY_FILE}">Take the kitchen’s certificate</a>
-<p>It vouches for addresses within a house alone, never for a shop or a bank. Before you trust it, compare its fingerprint (SHA-256) with the one
-on the screen Kestfog was started on:</p>
+<h1>${escaped(msg`Let this device into the kitchen`)}</h1>
+<p>${escaped(msg`Kestfog runs on a machine of this house, so no office in the world vouches for it. Install the kitchen’s own certificate
+  once, and the page stays awake, opens without the network and asks nothing more.`)}</p>
+<h2>${escaped(msg`1. Take the certificate`)}</h2>
+<a class="go" href="${AUTHORITY_FILE}">${escaped(msg`Take the kitchen’s certificate`)}</a>
+<p>${escaped(msg`It vouches for addresses within a house alone, never for a shop or a bank. Before you trust it, compare its fingerprint
+  (SHA-256) with the one on the screen Kestfog was started on:`)}</p>
 <p><code>${escaped(fingerprint).replaceAll(':', ':<wbr>')}</code></p>
-<h2>2. Trust it</h2>
+<h2>${escaped(msg`2. Trust it`)}</h2>
 ${ways}
-<h2>3. Go in</h2>
+<h2>${escaped(msg`3. Go in`)}</h2>
 ${
   byName === null
     ? ''
     : `<a class="go" href="${escaped(byName)}">${escaped(byName)}</a>
-<p>This name stays when the network gives the machine another address. If nothing opens there, this network does not pass names on; take the address:</p>
+<p>${escaped(msg`This name stays when the network gives the machine another address. If nothing opens there, this network does not pass
+  names on; take the address:`)}</p>
 `
 }<a class="go" href="${escaped(lan.address)}">${escaped(lan.address)}</a>
-<p>It asks for the passphrase once. Trusting the kitchen is undone where it was done, in the same settings.</p>
+<p>${escaped(msg`It asks for the passphrase once. Trusting the kitchen is undone where it was done, in the same settings.`)}</p>
 </main>
 </body>
 </html>

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { type AccountSummary, across } from '@kestfog/core/notebook';
 import type { LessonView, NewLesson, NotebookAcross, NotebookRun, NotebookRunView, Page } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Repository } from 'typeorm';
@@ -68,7 +69,7 @@ export class NotebookService {
           (SELECT coalesce(sum(f."grams"), 0) FROM "leftover" f WHERE f."orderId" = n."orderId" AND f."deletedAt" IS NULL) AS "putByG" ${RUNS} WHERE n."runId" = $1`,
       [runId],
     );
-    if (!found) throw notFound('finished run');
+    if (!found) throw notFound(msg`finished run`);
     const [lessons, recordings, corrections] = await Promise.all([
       this.lessons.find({ where: { runId }, order: { at: 'ASC' } }),
       this.recordings.ofRun(runId),
@@ -100,7 +101,7 @@ export class NotebookService {
 
   async addLesson({ id = randomUUID(), ...lesson }: NewLesson & { readonly id?: string | undefined }): Promise<LessonView> {
     const text = lesson.text.trim();
-    if (text === '') throw new Refusal(400, 'no-lesson', 'Write what is to be done otherwise the next time.');
+    if (text === '') throw new Refusal(400, 'no-lesson', msg`Write what is to be done otherwise the next time.`);
     await once(
       id,
       (known) => this.lessons.existsBy({ id: known }),
@@ -120,9 +121,9 @@ export class NotebookService {
   async correct(runId: string, eventId: string, atMs: number | null): Promise<NotebookRunView> {
     const { visits } = (await this.run(runId)).account;
     const event = await this.events.findOneBy({ runId, id: eventId });
-    if (!event) throw notFound('moment of this run');
+    if (!event) throw notFound(msg`moment of this run`);
     if (atMs !== null && Math.abs(atMs - event.at.getTime()) > MOST_RIGHT_MS)
-      throw new Refusal(400, 'too-far', 'That is more than a day from what the log says: look at the date.');
+      throw new Refusal(400, 'too-far', msg`That is more than a day from what the log says: look at the date.`);
     const isS = (atMs ?? event.at.getTime()) / 1000;
     for (const v of visits) {
       const [begunS, doneS] = [v.begunBy === eventId ? isS : v.begunS, v.doneBy === eventId ? isS : v.doneS];
@@ -130,7 +131,7 @@ export class NotebookService {
         throw new Refusal(
           400,
           'ends-before',
-          `Then "${v.title}" on tray ${v.trayId} would end before it began: put its other time right first.`,
+          msg`Then "${v.title}" on tray ${v.trayId} would end before it began: put its other time right first.`,
         );
     }
     if (atMs === null || atMs === event.at.getTime()) await this.corrections.delete({ eventId });

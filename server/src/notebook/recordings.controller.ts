@@ -1,5 +1,6 @@
 import { RECORDING_MOST_BYTES, type RecordingKind, recordingKinds } from '@kestfog/core/notebook';
 import type { NewRecording, RecordingView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Res } from '@nestjs/common';
 import { IsBase64, IsIn, IsNumber, IsString, IsUUID, Length, Max, MaxLength, Min, ValidateIf } from 'class-validator';
 import type { Response } from 'express';
@@ -16,7 +17,9 @@ class RecordingDto implements NewRecording {
   @ValidateIf((r: RecordingDto) => r.design !== null) @IsString() @Length(1, 120) design: string | null;
   @ValidateIf((r: RecordingDto) => r.step !== null) @IsString() @Length(1, 200) step: string | null;
   @ValidateIf((r: RecordingDto) => r.school !== null) @IsString() @Length(1, 60) school: string | null;
-  @IsBase64() @MaxLength(MOST_LETTERS, { message: `a photo or spoken words have ${RECORDING_MOST_BYTES / 1e6} MB at most` }) base64: string;
+  @IsBase64()
+  @MaxLength(MOST_LETTERS, { message: msg`a photo or spoken words have ${RECORDING_MOST_BYTES / 1e6} MB at most` })
+  base64: string;
 }
 
 @Controller('recordings')

@@ -1,5 +1,6 @@
 import { RECORDING_MOST_BYTES, RECORDINGS_OF_RUN } from '@kestfog/core/notebook';
 import type { NewRecording, RecordingView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { fileTypeFromBuffer } from 'file-type';
@@ -15,8 +16,8 @@ const TYPES: Readonly<Record<NewRecording['kind'], Readonly<Record<string, strin
   voice: { webm: 'audio/webm', ogg: 'audio/ogg', oga: 'audio/ogg', opus: 'audio/ogg', m4a: 'audio/mp4', mp4: 'audio/mp4' },
 };
 const CANNOT_BE_READ: Readonly<Record<NewRecording['kind'], string>> = {
-  photo: 'This is no photo that can be kept: take it again, or choose a JPEG or WebP.',
-  voice: 'These are no spoken words that can be kept: record them again.',
+  photo: msg`This is no photo that can be kept: take it again, or choose a JPEG or WebP.`,
+  voice: msg`These are no spoken words that can be kept: record them again.`,
 };
 
 /** Photos and spoken words. They belong to a run, and stay in the notebook when that or its order is gone. */
@@ -37,7 +38,7 @@ export class RecordingsService {
   async add({ base64, atMs, ...recording }: NewRecording): Promise<RecordingView> {
     const { id, runId, kind } = recording;
     const file = Buffer.from(base64, 'base64');
-    if (file.length > RECORDING_MOST_BYTES) throw new Refusal(413, 'too-large', `It has more than ${RECORDING_MOST_BYTES / 1e6} MB.`);
+    if (file.length > RECORDING_MOST_BYTES) throw new Refusal(413, 'too-large', msg`It has more than ${RECORDING_MOST_BYTES / 1e6} MB.`);
     const type = TYPES[kind][(await fileTypeFromBuffer(file))?.ext ?? ''];
     if (type === undefined) throw new Refusal(400, 'no-recording', CANNOT_BE_READ[kind]);
     const [run] = await this.recordings.query(
@@ -52,7 +53,7 @@ export class RecordingsService {
       (known) => this.recordings.existsBy({ id: known }),
       async () => {
         if ((await this.recordings.countBy({ runId })) >= RECORDINGS_OF_RUN)
-          throw new Refusal(409, 'full', `This evening has ${RECORDINGS_OF_RUN} photos and spoken words already: take some away first.`);
+          throw new Refusal(409, 'full', msg`This evening has ${RECORDINGS_OF_RUN} photos and spoken words already: take some away first.`);
         await this.recordings.insert({ ...recording, at, type, sizeBytes: file.length, file });
       },
     );

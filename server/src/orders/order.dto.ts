@@ -1,6 +1,7 @@
 import { type Margin, margins } from '@kestfog/core/drying';
 import { type Decorator, HAND_GAP_MM, MOST_DECORATORS } from '@kestfog/core/formats';
 import type { BagRecord, OrderAir, OrderDehydrator, OrderFan, OrderInput, PinInput } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -73,11 +74,11 @@ export class FanDto implements OrderFan {
   @IsNumber() @Min(0.1) @Max(5) airMPerS: number;
 }
 class MergeDto {
-  @Matches(/^#[0-9a-f]{6}$/, { message: 'from must be like #f6f3ea' }) from: string;
-  @Matches(/^#[0-9a-f]{6}$/, { message: 'to must be like #f6f3ea' }) to: string;
+  @Matches(/^#[0-9a-f]{6}$/, { message: msg`from must be like #f6f3ea` }) from: string;
+  @Matches(/^#[0-9a-f]{6}$/, { message: msg`to must be like #f6f3ea` }) to: string;
 }
 export class BagDto implements BagRecord {
-  @Matches(/^#[0-9a-f]{6}$/, { message: 'colour must be like #f6f3ea' }) colour: string;
+  @Matches(/^#[0-9a-f]{6}$/, { message: msg`colour must be like #f6f3ea` }) colour: string;
   @IsNumber() @Min(1.5) @Max(120) seconds: number;
   @ValidateIf((b: BagDto) => b.mixedG !== null) @IsNumber() @Min(0) @Max(20_000) mixedG: number | null;
   @ValidateIf((b: BagDto) => b.countedS !== null) @IsNumber() @Min(1.5) @Max(120) countedS: number | null;

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { parseOrder } from '@kestfog/core/formats';
 import type { BagRecord, HostChoice, OrderFileView, OrderInput, OrderSummary, OrderView, Page } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { type EntityManager, In, IsNull, Not, Repository } from 'typeorm';
@@ -111,7 +112,7 @@ export class OrdersService {
   /** Takes an order out of the trash, and the designs with it that lie there. */
   async restore(id: string): Promise<OrderView> {
     await this.orders.manager.transaction(async (m) => {
-      if (!(await m.restore(OrderEntity, { id, deletedAt: Not(IsNull()) })).affected) throw notFound('order in the trash');
+      if (!(await m.restore(OrderEntity, { id, deletedAt: Not(IsNull()) })).affected) throw notFound(msg`order in the trash`);
       const items = await m.findBy(OrderDesignEntity, { orderId: id });
       await m.restore(DesignEntity, { id: In(items.map((d) => d.designId)) });
     });
@@ -125,7 +126,7 @@ export class OrdersService {
       if (!(await m.existsBy(OrderEntity, { id })) && (await m.exists(OrderEntity, { where: { id }, withDeleted: true }))) {
         await this.calibration.keepWhatTaught(m, id);
         await m.delete(OrderEntity, { id });
-      } else throw notFound('order in the trash');
+      } else throw notFound(msg`order in the trash`);
     });
   }
 
@@ -133,7 +134,7 @@ export class OrdersService {
   async keepBag(orderId: string, bag: BagRecord): Promise<OrderView> {
     await this.get(orderId);
     const { colour, seconds, revision, ...said } = bag;
-    const refusal = 'This bag was counted elsewhere meanwhile: look at both, and choose.';
+    const refusal = msg`This bag was counted elsewhere meanwhile: look at both, and choose.`;
     await keptOnTop(this.bags, BagEntity, { orderId, colour, seconds }, said, revision, refusal);
     return this.getView(orderId);
   }
@@ -172,12 +173,12 @@ export class OrdersService {
           throw new Refusal(
             409,
             'run-begun',
-            'Work on this order has begun, so it cannot be changed any more: make a new order for what is left.',
+            msg`Work on this order has begun, so it cannot be changed any more: make a new order for what is left.`,
           );
         const isLate = known.basedOn !== undefined && known.basedOn !== order.revision;
         // Sent again because its answer was lost, it is there already.
         if (isLate && isSameOrder(order, input)) return;
-        if (isLate) throw changedElsewhere('This order was changed elsewhere meanwhile: look at both, and choose.');
+        if (isLate) throw changedElsewhere(msg`This order was changed elsewhere meanwhile: look at both, and choose.`);
       }
       const versionOf = await this.versionsFor(m, order, input);
       await this.refuseWrongHost(m, known?.id, input.hostId);
@@ -233,7 +234,7 @@ export class OrdersService {
       (await m.find(DesignEntity, { where: { id: In(ids) }, lock: { mode: 'pessimistic_read' } })).map((d) => [d.id, d]),
     );
     if (known.size !== ids.length)
-      throw new Refusal(400, 'unknown-design', 'The order names a design that does not exist: choose another.');
+      throw new Refusal(400, 'unknown-design', msg`The order names a design that does not exist: choose another.`);
     const kept = new Map((order.designs ?? []).map((d) => [d.designId, d.version]));
     const versionOf = (d: OrderInput['designs'][number]) =>
       d.version ?? kept.get(d.designId) ?? (known.get(d.designId) as DesignEntity).version;
@@ -243,7 +244,7 @@ export class OrdersService {
         throw new Refusal(
           400,
           'unknown-version',
-          `Version ${versionOf(d)} of ${name} does not exist: leave the version out for the newest.`,
+          msg`Version ${versionOf(d)} of ${name} does not exist: leave the version out for the newest.`,
         );
     }
     return versionOf;
@@ -253,21 +254,22 @@ export class OrdersService {
   private async refuseWrongHost(m: EntityManager, id: string | undefined, hostId: string | null): Promise<void> {
     if (hostId === null) return;
     const host = await m.findOneBy(OrderEntity, { id: hostId });
-    if (!host) throw new Refusal(400, 'unknown-host', 'The order whose bench is to be shared does not exist: choose another.');
-    if (host.id === id) throw new Refusal(400, 'wrong-host', 'An order cannot be a guest on its own bench: choose another order, or none.');
-    if (host.hostId !== null) throw new Refusal(400, 'wrong-host', `${host.name} is itself worked on another bench: choose that one.`);
+    if (!host) throw new Refusal(400, 'unknown-host', msg`The order whose bench is to be shared does not exist: choose another.`);
+    if (host.id === id)
+      throw new Refusal(400, 'wrong-host', msg`An order cannot be a guest on its own bench: choose another order, or none.`);
+    if (host.hostId !== null) throw new Refusal(400, 'wrong-host', msg`${host.name} is itself worked on another bench: choose that one.`);
     if (id !== undefined && (await m.existsBy(OrderEntity, { hostId: id })))
-      throw new Refusal(400, 'wrong-host', 'Other orders are worked on the bench of this one: let them go first.');
+      throw new Refusal(400, 'wrong-host', msg`Other orders are worked on the bench of this one: let them go first.`);
     if (await m.existsBy(RunEntity, { orderId: hostId }))
-      throw new Refusal(409, 'run-begun', `Work on ${host.name} has begun: its bench takes no more orders.`);
+      throw new Refusal(409, 'run-begun', msg`Work on ${host.name} has begun: its bench takes no more orders.`);
   }
 
   /** Pieces are for an order that is no transfer order itself, and not for oneself. */
   private async refuseWrongParent(m: EntityManager, id: string | undefined, parentId: string | null): Promise<void> {
     if (parentId === null) return;
     const parent = await m.findOneBy(OrderEntity, { id: parentId });
-    if (!parent) throw new Refusal(400, 'unknown-parent', 'The order these transfers are for does not exist: choose another.');
+    if (!parent) throw new Refusal(400, 'unknown-parent', msg`The order these transfers are for does not exist: choose another.`);
     if (parent.id === id || parent.transfersForId !== null)
-      throw new Refusal(400, 'wrong-parent', `${parent.name} makes transfers itself: choose the order they are put on in the end.`);
+      throw new Refusal(400, 'wrong-parent', msg`${parent.name} makes transfers itself: choose the order they are put on in the end.`);
   }
 }

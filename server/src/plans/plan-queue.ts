@@ -1,4 +1,5 @@
 import { setTimeout as after } from 'node:timers/promises';
+import { msg } from '@kestfog/core/words';
 import { Inject, Injectable, Logger, type OnModuleDestroy } from '@nestjs/common';
 import PgBoss from 'pg-boss';
 import { CONFIG, type Config } from '../platform/config.js';
@@ -15,7 +16,7 @@ const ASKED_EACH_MS = 200;
 const ANSWERED_WITHIN_MS = 100_000;
 const KEPT_S = 600;
 
-export const wasStopped = () => new Refusal(409, 'stopped', 'The planning was stopped: nothing was changed.');
+export const wasStopped = () => new Refusal(409, 'stopped', msg`The planning was stopped: nothing was changed.`);
 
 /** What became of a job: a plan that is kept, or a refusal as it is told. */
 export type PlanJobEnd =
@@ -43,7 +44,7 @@ export class PlanQueue implements OnModuleDestroy {
       archiveCompletedAfterSeconds: KEPT_S,
       deleteAfterSeconds: KEPT_S,
     });
-    boss.on('error', (error) => Logger.warn(`The queue of plans: ${error.message}`, PlanQueue.name));
+    boss.on('error', (error) => Logger.warn(msg`The queue of plans: ${error.message}`, PlanQueue.name));
     await boss.start();
     await boss.createQueue(QUEUE, { name: QUEUE, retryLimit: 2, retryDelay: 0, expireInSeconds: ENDS_WITHIN_S });
     await boss.work<{ orderId: string }>(QUEUE, { pollingIntervalSeconds: LOOKS_EACH_S, batchSize: 1 }, async ([job]) =>
@@ -59,9 +60,9 @@ export class PlanQueue implements OnModuleDestroy {
   /** Has an order planned by whoever is free, and waits for what becomes of it. */
   async ask(orderId: string, mostWaiting: number, stopped?: AbortSignal): Promise<PlanJobEnd> {
     const boss = this.boss;
-    if (!boss) throw new Refusal(503, 'busy', 'Kestfog is only just beginning: try again in a moment.');
+    if (!boss) throw new Refusal(503, 'busy', msg`Kestfog is only just beginning: try again in a moment.`);
     if ((await boss.getQueueSize(QUEUE, { before: 'active' })) >= mostWaiting)
-      throw new Refusal(429, 'busy', 'Many orders are being planned already: try again in a minute.');
+      throw new Refusal(429, 'busy', msg`Many orders are being planned already: try again in a minute.`);
     const id = await boss.send(QUEUE, { orderId });
     if (id === null) throw new Error('The queue took no job.');
     const untilMs = Date.now() + ANSWERED_WITHIN_MS;
@@ -76,6 +77,6 @@ export class PlanQueue implements OnModuleDestroy {
       await after(ASKED_EACH_MS);
     }
     await boss.cancel(QUEUE, id);
-    throw new Refusal(503, 'busy', 'The order could not be planned just now: try again in a minute.');
+    throw new Refusal(503, 'busy', msg`The order could not be planned just now: try again in a minute.`);
   }
 }

@@ -1,3 +1,4 @@
+import '../platform/begin-words.js';
 import type { Design } from '@kestfog/core/design';
 import type { OrderFile, Plan } from '@kestfog/core/formats';
 import { planOrder } from '@kestfog/core/planning';

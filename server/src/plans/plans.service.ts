@@ -1,6 +1,7 @@
 import { fileURLToPath } from 'node:url';
 import type { Plan } from '@kestfog/core/formats';
 import type { PlanView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { Inject, Injectable, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { LRUCache } from 'lru-cache';
@@ -77,8 +78,8 @@ export class PlansService implements OnApplicationBootstrap, OnModuleDestroy {
   private async toPlan(orderId: string): Promise<OrderEntity> {
     const order = await this.orders.get(orderId);
     if (await this.runs.existsBy({ orderId }))
-      throw new Refusal(409, 'run-begun', 'Work on this order has begun with its plan: finish it at the bench.');
-    if (order.hostId) throw new Refusal(409, 'guest', 'This order is worked on the bench of another one: plan that one.');
+      throw new Refusal(409, 'run-begun', msg`Work on this order has begun with its plan: finish it at the bench.`);
+    if (order.hostId) throw new Refusal(409, 'guest', msg`This order is worked on the bench of another one: plan that one.`);
     return order;
   }
 
@@ -87,7 +88,7 @@ export class PlansService implements OnApplicationBootstrap, OnModuleDestroy {
     const job: PlanJob = { order: file, designs: drawings, seconds: PLAN_SECONDS };
     const answer = await this.pool.run(job, stopped ? { signal: stopped } : {}).catch((error: unknown) => {
       if (error instanceof Error && /queue is at limit/i.test(error.message))
-        throw new Refusal(429, 'busy', 'Many orders are being planned already: try again in a minute.');
+        throw new Refusal(429, 'busy', msg`Many orders are being planned already: try again in a minute.`);
       if (stopped?.aborted) throw wasStopped();
       throw error;
     });
@@ -107,7 +108,7 @@ export class PlansService implements OnApplicationBootstrap, OnModuleDestroy {
   async latest(orderId: string): Promise<PlanView> {
     const order = await this.orders.get(orderId);
     const plan = await this.plans.findOne({ where: { orderId }, order: { createdAt: 'DESC' } });
-    if (!plan) throw new Refusal(404, 'no-plan', 'This order has no plan yet: plan it first.');
+    if (!plan) throw new Refusal(404, 'no-plan', msg`This order has no plan yet: plan it first.`);
     return this.view(plan, order.name);
   }
 

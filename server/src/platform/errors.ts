@@ -1,6 +1,7 @@
 import { BadInput, NoAnswer } from '@kestfog/core/units';
 import type { ApiError } from '@kestfog/core/wire';
 import { refusalText } from '@kestfog/core/wording';
+import { msg } from '@kestfog/core/words';
 import { type ArgumentsHost, Catch, type ExceptionFilter, HttpException, Logger } from '@nestjs/common';
 import type { ValidationError } from 'class-validator';
 import type { Response } from 'express';
@@ -33,30 +34,30 @@ export async function tellingNow<T>(change: Promise<T>, now: () => Promise<unkno
     throw error instanceof Refusal && error.code === CHANGED ? new Refusal(409, CHANGED, error.message, await now()) : error;
   }
 }
-export const notFound = (what: string) => new Refusal(404, 'not-found', `There is no such ${what}: it may have been deleted.`);
+export const notFound = (what: string) => new Refusal(404, 'not-found', msg`There is no such ${what}: it may have been deleted.`);
 
 /** What places of an order are called where people look: "openingHours[1]" is the second opening. */
 const PLACES: Readonly<Record<string, string>> = {
-  designs: 'design',
-  trays: 'tray',
-  openingHours: 'opening',
-  decorators: 'pair of hands',
-  pins: 'wish',
-  tips: 'tip',
+  designs: msg`design`,
+  trays: msg`tray`,
+  openingHours: msg`opening`,
+  decorators: msg`pair of hands`,
+  pins: msg`wish`,
+  tips: msg`tip`,
 };
 const FIELDS: Readonly<Record<string, string>> = {
-  count: 'its count',
-  spares: 'its spares',
-  places: 'what it holds',
-  widthMm: 'its width in mm',
-  depthMm: 'its depth in mm',
-  pace: 'its pace',
+  count: msg`its count`,
+  spares: msg`its spares`,
+  places: msg`what it holds`,
+  widthMm: msg`its width in mm`,
+  depthMm: msg`its depth in mm`,
+  pace: msg`its pace`,
   id: 'its name',
-  tray: 'its tray',
+  tray: msg`its tray`,
   kind: 'its kind',
-  at: 'its time',
-  from: 'its beginning',
-  to: 'its end',
+  at: msg`its time`,
+  from: msg`its beginning`,
+  to: msg`its end`,
 };
 const PLACE = /^(\w+)(?:\.(\d+)|\[(\d+)\])(?: \(([^)]*)\))?(?:\.(\w+))?:? /;
 /** A place at the beginning of a sentence, in words: "designs.0.count must …" is "design 1, its count: must …". */
@@ -74,7 +75,7 @@ export function validationSentence(errors: readonly ValidationError[]): string {
       const at = path === '' ? e.property : `${path}.${e.property}`;
       const own = Object.values(e.constraints ?? {})[0];
       if (own) {
-        if (e.constraints?.['whitelistValidation']) return `"${at}" is not known here: leave it out.`;
+        if (e.constraints?.['whitelistValidation']) return msg`"${at}" is not known here: leave it out.`;
         return `${own.startsWith(e.property) ? at + own.slice(e.property.length) : `${at}: ${own}`}.`;
       }
       const inner = walk(e.children ?? [], at);
@@ -84,7 +85,7 @@ export function validationSentence(errors: readonly ValidationError[]): string {
   };
   const found = walk(errors, '');
   if (found) return placeInWords(found).replace('must be an integer number', 'must be a whole number');
-  return 'Something sent is not as expected: check the fields and try again.';
+  return msg`Something sent is not as expected: check the fields and try again.`;
 }
 
 /** Classes and codes by which PostgreSQL says that it, its room or a connection is missing (its manual, appendix A). */
@@ -131,14 +132,14 @@ export class ErrorFilter implements ExceptionFilter {
     if (type === 'entity.too.large')
       return {
         status: 413,
-        body: { code: 'too-large', message: 'What was sent is larger than 2.5 MB: simplify the drawing or remove embedded pictures.' },
+        body: { code: 'too-large', message: msg`What was sent is larger than 2.5 MB: simplify the drawing or remove embedded pictures.` },
       };
     if (error instanceof Error && error.message === TOO_DEEP)
       return {
         status: 400,
         body: {
           code: 'too-deep',
-          message: `What was sent nests more than ${MOST_DEEP} levels deep: nothing here does, so something made it wrongly.`,
+          message: msg`What was sent nests more than ${MOST_DEEP} levels deep: nothing here does, so something made it wrongly.`,
         },
       };
     if (error instanceof HttpException) {
@@ -147,20 +148,20 @@ export class ErrorFilter implements ExceptionFilter {
       const status = error.getStatus();
       // The framework wraps the parser's complaint; nothing else of ours answers 400 without a code.
       if (status === 400 && /JSON/.test(error.message))
-        return { status, body: { code: 'not-json', message: 'What was sent is not JSON: check its brackets and commas.' } };
+        return { status, body: { code: 'not-json', message: msg`What was sent is not JSON: check its brackets and commas.` } };
       // The framework's own pipes, for what an address holds.
       if (status === 400 && /^Validation failed \(.* is expected\)$/.test(error.message))
-        return { status, body: { code: 'address', message: 'This address names nothing: it may have been cut off, or typed wrongly.' } };
+        return { status, body: { code: 'address', message: msg`This address names nothing: it may have been cut off, or typed wrongly.` } };
       if (status === 413)
         return {
           status,
-          body: { code: 'too-large', message: 'What was sent is larger than 2.5 MB: simplify the drawing or remove embedded pictures.' },
+          body: { code: 'too-large', message: msg`What was sent is larger than 2.5 MB: simplify the drawing or remove embedded pictures.` },
         };
       return {
         status,
         body: {
           code: status === 404 ? 'not-found' : 'refused',
-          message: status === 404 ? 'There is nothing at this address.' : error.message,
+          message: status === 404 ? msg`There is nothing at this address.` : error.message,
         },
       };
     }
@@ -170,23 +171,26 @@ export class ErrorFilter implements ExceptionFilter {
         status: 409,
         body: {
           code: 'changed-meanwhile',
-          message: 'Something this names was deleted just now, or is still in use: load the page again, and look.',
+          message: msg`Something this names was deleted just now, or is still in use: load the page again, and look.`,
         },
       };
     const asked = (error as { driverError?: { code?: string } } | null)?.driverError?.code ?? '';
     if (asked.startsWith('22'))
       return {
         status: 400,
-        body: { code: 'bad-value', message: 'Something sent is not a value that can be kept: check the numbers, times and letters of it.' },
+        body: {
+          code: 'bad-value',
+          message: msg`Something sent is not a value that can be kept: check the numbers, times and letters of it.`,
+        },
       };
     if (isDatabaseAway(error)) {
-      this.log.warn(`the database: ${error instanceof Error ? error.message : String(error)}`);
+      this.log.warn(msg`the database: ${error instanceof Error ? error.message : String(error)}`);
       return {
         status: 503,
         body: {
           code: 'database',
-          message:
-            'The database did not answer in time, so it is not known whether this was kept: look, and try again. What is sent twice from the bench counts once.',
+          message: msg`The database did not answer in time, so it is not known whether this was kept: look, and try again. What is sent
+            twice from the bench counts once.`,
         },
       };
     }
@@ -195,7 +199,8 @@ export class ErrorFilter implements ExceptionFilter {
       status: 500,
       body: {
         code: 'internal',
-        message: 'Something went wrong on the server, and it is not known whether this was kept: look, and try again. Its log says more.',
+        message: msg`Something went wrong on the server, and it is not known whether this was kept: look, and try again. Its log says
+          more.`,
       },
     };
   }

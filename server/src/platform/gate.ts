@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { type CallHandler, type ExecutionContext, Injectable, type NestInterceptor, SetMetadata } from '@nestjs/common';
 import { SSE_METADATA } from '@nestjs/common/constants.js';
 import { Reflector } from '@nestjs/core';
@@ -37,7 +38,7 @@ export class Gate implements NestInterceptor {
     const [req, res] = [http.getRequest<Request>(), http.getResponse<Response>()];
     if (this.line.size >= MOST_WAITING) {
       res.setHeader('Retry-After', String(RETRY_AFTER_S));
-      throw new Refusal(429, 'busy', 'Kestfog has too much to answer at once: it is asked again in a moment.');
+      throw new Refusal(429, 'busy', msg`Kestfog has too much to answer at once: it is asked again in a moment.`);
     }
     return from(this.entered(req, res, this.reflector.get<boolean>(FIRST, handler) ? 1 : 0)).pipe(
       switchMap((leave) => next.handle().pipe(finalize(leave))),
@@ -53,7 +54,7 @@ export class Gate implements NestInterceptor {
           new Promise<void>((leave) => {
             if (!gone()) return enter(leave);
             leave();
-            refuse(new Refusal(499, 'left', 'The client has left.'));
+            refuse(new Refusal(499, 'left', msg`The client has left.`));
           }),
         { priority },
       );

@@ -1,6 +1,7 @@
 import { type EventLoopUtilization, performance } from 'node:perf_hooks';
 import { setTimeout as after } from 'node:timers/promises';
 import type { HealthView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { Controller, Get } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { DataSource } from 'typeorm';
@@ -29,7 +30,8 @@ export class HealthController {
       () => false,
     );
     const isThere = await Promise.race([asked, after(ANSWERS_WITHIN_MS, false, { ref: false })]);
-    if (!isThere) throw new Refusal(503, 'database', 'The database does not answer: wait a moment; if it stays so, start Kestfog again.');
+    if (!isThere)
+      throw new Refusal(503, 'database', msg`The database does not answer: wait a moment; if it stays so, start Kestfog again.`);
     const now = performance.eventLoopUtilization();
     const { utilization } = performance.eventLoopUtilization(now, this.since);
     this.since = now;

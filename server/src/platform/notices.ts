@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { msg } from '@kestfog/core/words';
 import { Inject, Injectable, Logger, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
 import pg from 'pg';
 import { Subject } from 'rxjs';
@@ -52,7 +53,7 @@ export class Notices implements OnApplicationBootstrap, OnModuleDestroy {
       if (by !== this.self) this.heard.next(notice as Notice);
     });
     // An error ends the connection; it is the end that is acted on.
-    client.on('error', (error) => Logger.warn(`Listening to the other processes: ${error.message}`, Notices.name));
+    client.on('error', (error) => Logger.warn(msg`Listening to the other processes: ${error.message}`, Notices.name));
     client.on('end', () => {
       if (!this.isEnding) setTimeout(() => void this.listen().catch(() => undefined), AGAIN_MS).unref();
     });

@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { type ExecutionContext, Inject, Injectable } from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
 import {
@@ -41,8 +42,8 @@ export class Rates extends ThrottlerGuard {
       429,
       isAsking ? 'too-many-tries' : 'busy',
       isAsking
-        ? 'That was tried too often: wait a minute, and read the passphrase off the screen Kestfog was started on.'
-        : 'This device asks too much at once: it is asked again in a moment.',
+        ? msg`That was tried too often: wait a minute, and read the passphrase off the screen Kestfog was started on.`
+        : msg`This device asks too much at once: it is asked again in a moment.`,
     );
   }
 }

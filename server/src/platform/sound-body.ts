@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import type { NextFunction, Request, Response } from 'express';
 import { MOST_DEEP, Refusal, TOO_DEEP } from './errors.js';
 
@@ -25,17 +26,17 @@ export function refuseDeepJson(_req: unknown, _res: unknown, body: Buffer): void
 /** Refuses text that cannot be kept: the database knows no zero character, and half a character is none. */
 export function refuseUnsoundText(req: Request, _res: Response, next: NextFunction): void {
   const place = unsoundIn(req.body, '') ?? unsoundIn(req.query, '');
-  next(place === null ? undefined : new Refusal(400, 'bad-text', `"${place}" holds a character that cannot be kept: type it anew.`));
+  next(place === null ? undefined : new Refusal(400, 'bad-text', msg`"${place}" holds a character that cannot be kept: type it anew.`));
 }
 
 /** Where the first such text is; null where all is sound. */
 function unsoundIn(value: unknown, place: string): string | null {
   const bad = (s: string) => s.includes('\0') || !isWellFormed(s);
-  if (typeof value === 'string') return bad(value) ? place || 'the text' : null;
+  if (typeof value === 'string') return bad(value) ? place || msg`the text` : null;
   // Bytes are no text.
   if (typeof value !== 'object' || value === null || Buffer.isBuffer(value)) return null;
   for (const [key, inner] of Object.entries(value)) {
-    if (bad(key)) return place || 'a name';
+    if (bad(key)) return place || msg`a name`;
     const found = unsoundIn(inner, place === '' ? key : `${place}.${key}`);
     if (found !== null) return found;
   }

@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { Injectable, Logger, type OnModuleDestroy, type OnModuleInit } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { DataSource } from 'typeorm';
@@ -21,7 +22,7 @@ export class TrashService implements OnModuleInit, OnModuleDestroy {
   ) {}
 
   onModuleInit(): void {
-    const empty = () => void this.empty().catch((error: Error) => this.log.warn(`it could not be emptied: ${error.message}`));
+    const empty = () => void this.empty().catch((error: Error) => this.log.warn(msg`it could not be emptied: ${error.message}`));
     empty();
     this.timer = setInterval(empty, DAY_MS).unref();
   }

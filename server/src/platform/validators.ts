@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { applyDecorators } from '@nestjs/common';
 import { Type } from 'class-transformer';
 import { IsDefined, IsObject, registerDecorator, ValidateIf, ValidateNested } from 'class-validator';
@@ -22,7 +23,7 @@ export const IsMoment = () => (target: object, propertyName: string) =>
         const [y, m, d] = value.slice(0, 10).split('-').map(Number) as [number, number, number];
         return ms >= EARLIEST_MS && ms < LATEST_MS && new Date(Date.UTC(y, m - 1, d)).getUTCDate() === d && m >= 1;
       },
-      defaultMessage: () => '$property must be a moment such as 2026-06-05T14:00:00Z, between 2000 and 2100',
+      defaultMessage: () => msg`$property must be a moment such as 2026-06-05T14:00:00Z, between 2000 and 2100`,
     },
   });
 

@@ -1,5 +1,6 @@
 import { asSaidNow, type EarlierEvent, type RunEvent, type whyNotUndone } from '@kestfog/core/bench';
 import type { Lot, PlanTask } from '@kestfog/core/formats';
+import { msg } from '@kestfog/core/words';
 import { Refusal } from '../platform/errors.js';
 import type { EventDataDto, RunEventDto } from './run-event.dto.js';
 
@@ -19,12 +20,12 @@ export async function checkedBody(dto: RunEventDto, run: RunKnows): Promise<Body
   const taskId = async (field: 'taskId' | 'insteadOf' = 'taskId'): Promise<string> => {
     const id = data[field];
     if (!id || !(await run.task(id)))
-      throw new Refusal(400, 'unknown-task', `data.${field} must name a task of the plan, not "${id ?? ''}".`);
+      throw new Refusal(400, 'unknown-task', msg`data.${field} must name a task of the plan, not "${id ?? ''}".`);
     return id;
   };
   const trayId = async (): Promise<string> => {
     const id = needed(data, 'trayId');
-    if (!(await run.hasTray(id))) throw new Refusal(400, 'unknown-tray', `There is no tray "${id}" in this order.`);
+    if (!(await run.hasTray(id))) throw new Refusal(400, 'unknown-tray', msg`There is no tray "${id}" in this order.`);
     return id;
   };
   switch (dto.type) {
@@ -68,7 +69,7 @@ export async function checkedBody(dto: RunEventDto, run: RunKnows): Promise<Body
       const cookie = needed(data, 'cookie');
       const lot = await run.lot(lotId);
       if (!lot || cookie >= lot.cookies)
-        throw new Refusal(400, 'unknown-cookie', `There is no cookie ${cookie + 1} of "${lotId}" on the trays.`);
+        throw new Refusal(400, 'unknown-cookie', msg`There is no cookie ${cookie + 1} of "${lotId}" on the trays.`);
       const report = {
         lotId,
         cookie,
@@ -87,10 +88,10 @@ export async function checkedBody(dto: RunEventDto, run: RunKnows): Promise<Body
           409,
           why.code,
           why.facts['trayId']
-            ? `This cannot be taken back: tray ${why.facts['trayId']} was carried away with it. Take that back first.`
-            : `This cannot be taken back: ${why.facts['taskId']} was begun on the strength of it. Take that back first.`,
+            ? msg`This cannot be taken back: tray ${why.facts['trayId']} was carried away with it. Take that back first.`
+            : msg`This cannot be taken back: ${why.facts['taskId']} was begun on the strength of it. Take that back first.`,
         );
-      if (why) throw new Refusal(409, why.code, 'There is nothing to take back: that step is not standing any more.');
+      if (why) throw new Refusal(409, why.code, msg`There is nothing to take back: that step is not standing any more.`);
       return { type: dto.type, data: { eventId } };
     }
     case 'planRevised':
@@ -116,19 +117,19 @@ export async function checkedBody(dto: RunEventDto, run: RunKnows): Promise<Body
 
 function needed<K extends keyof EventDataDto>(data: EventDataDto, field: K): NonNullable<EventDataDto[K]> {
   const value = data[field];
-  if (value === undefined || value === null) throw new Refusal(400, 'incomplete', `data.${field} is missing.`);
+  if (value === undefined || value === null) throw new Refusal(400, 'incomplete', msg`data.${field} is missing.`);
   return value as NonNullable<EventDataDto[K]>;
 }
 
 async function revision(data: EventDataDto, run: RunKnows): Promise<{ baseSeq: number; starts: Record<string, number> }> {
   const { baseSeq, starts } = data;
   if (baseSeq === undefined || !starts)
-    throw new Refusal(400, 'bad-revision', 'data.baseSeq and data.starts must say what was planned, and for which log.');
+    throw new Refusal(400, 'bad-revision', msg`data.baseSeq and data.starts must say what was planned, and for which log.`);
   for (const [id, at] of Object.entries(starts))
     if (typeof at !== 'number' || !Number.isFinite(at) || at < 0 || !(await run.task(id)))
-      throw new Refusal(400, 'bad-revision', `data.starts must give tasks of the plan their seconds, not ${id.slice(0, 80)}.`);
+      throw new Refusal(400, 'bad-revision', msg`data.starts must give tasks of the plan their seconds, not ${id.slice(0, 80)}.`);
   // Something happened after it was made: whoever made it plans again from there.
   if ((await run.lastSeq()) !== baseSeq)
-    throw new Refusal(409, 'plan-base', 'The bench has gone on since this was planned: it is planned again.');
+    throw new Refusal(409, 'plan-base', msg`The bench has gone on since this was planned: it is planned again.`);
   return { baseSeq, starts: starts as Record<string, number> };
 }

@@ -1,6 +1,7 @@
 import { benchTouches, foldRun, runIndex, type StoredEvent, visitPaces } from '@kestfog/core/bench';
 import type { Plan } from '@kestfog/core/formats';
 import { type RunAccount, runAccount } from '@kestfog/core/notebook';
+import { msg } from '@kestfog/core/words';
 import { Injectable, Logger } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { Brackets, Repository } from 'typeorm';
@@ -87,7 +88,7 @@ export class RunFactsService {
     try {
       return factsOf(id, plan, log, recipe);
     } catch (error) {
-      this.logger.error(`run ${id} cannot be folded: ${error instanceof Error ? error.stack : String(error)}`);
+      this.logger.error(msg`run ${id} cannot be folded: ${error instanceof Error ? error.stack : String(error)}`);
       return { done: 0, total: plan.tasks.length, finished: false, liftedAt: null, taught: null, account: null };
     }
   }

@@ -9,6 +9,7 @@ import {
 } from '@kestfog/core/bench';
 import { type Plan, planIndex } from '@kestfog/core/formats';
 import type { RunListItem, RunView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import PQueue from 'p-queue';
@@ -28,7 +29,7 @@ import { RunFactsService } from './run-facts.service.js';
 import { toStored } from './stored-event.js';
 
 const inTrash = () =>
-  new Refusal(404, 'run-deleted', 'This run was put into the trash: put it back, under Orders and Trash, to go on with it.');
+  new Refusal(404, 'run-deleted', msg`This run was put into the trash: put it back, under Orders and Trash, to go on with it.`);
 /** Events that make new tasks or count waits anew. */
 const changesWhatIsThere = (e: RunEvent): boolean => e.type === 'defect' || e.type === 'windowShut' || isObservation(e);
 
@@ -57,8 +58,8 @@ export class RunsService {
     if (known) return this.view(known.id);
     const loaded = await this.orders.loaded(orderId);
     const { plan } = loaded;
-    if (!plan) throw new Refusal(404, 'no-plan', 'This order has no plan yet: plan it first.');
-    const stale = () => new Refusal(409, 'stale-plan', 'The order has changed since it was planned: plan it again first.');
+    if (!plan) throw new Refusal(404, 'no-plan', msg`This order has no plan yet: plan it first.`);
+    const stale = () => new Refusal(409, 'stale-plan', msg`The order has changed since it was planned: plan it again first.`);
     if (await this.loader.isStale(loaded)) throw stale();
     const { recipe } = await this.kitchen.kept();
     await this.runs.manager.transaction(async (m) => {
@@ -135,11 +136,11 @@ export class RunsService {
   /** Takes it out of the trash, where no other was begun meanwhile. */
   async restore(id: string): Promise<RunView> {
     const known = await this.runs.findOne({ where: { id, deletedAt: Not(IsNull()) }, withDeleted: true });
-    if (!known) throw notFound('run in the trash');
+    if (!known) throw notFound(msg`run in the trash`);
     await this.runs.manager.transaction(async (m) => {
       await this.orders.hold(m, [known.orderId]);
       if (await m.existsBy(RunEntity, { orderId: known.orderId }))
-        throw new Refusal(409, 'run-begun', 'Work on this order was begun anew meanwhile: put that run into the trash first.');
+        throw new Refusal(409, 'run-begun', msg`Work on this order was begun anew meanwhile: put that run into the trash first.`);
       await m.restore(RunEntity, { id });
     });
     return this.view(id);
@@ -147,7 +148,7 @@ export class RunsService {
 
   /** Deletes what lies in the trash, for good, with all that was logged. */
   async removeForGood(id: string): Promise<void> {
-    if (!(await this.runs.delete({ id, deletedAt: Not(IsNull()) })).affected) throw notFound('run in the trash');
+    if (!(await this.runs.delete({ id, deletedAt: Not(IsNull()) })).affected) throw notFound(msg`run in the trash`);
   }
 
   async exists(id: string): Promise<boolean> {
@@ -190,7 +191,7 @@ export class RunsService {
       if (run.deletedAt) throw inTrash();
       const repeated = await m.findOneBy(RunEventEntity, { id: dto.id });
       if (repeated) {
-        if (repeated.runId !== runId) throw new Refusal(409, 'event-id', 'An event with this id belongs to another run.');
+        if (repeated.runId !== runId) throw new Refusal(409, 'event-id', msg`An event with this id belongs to another run.`);
         return { stored: toStored(repeated), fresh: false };
       }
       const last = await m.findOne(RunEventEntity, { where: { runId, deviceId: dto.deviceId }, order: { deviceSeq: 'DESC' } });
@@ -199,7 +200,7 @@ export class RunsService {
         throw new Refusal(
           409,
           'device-seq',
-          `This device's event ${dto.deviceSeq} came where ${expected} was expected: reload the page to bring both together.`,
+          msg`This device's event ${dto.deviceSeq} came where ${expected} was expected: reload the page to bring both together.`,
         );
       const event = await this.check(m, runId, plan, dto);
       const top = await m.findOne(RunEventEntity, { where: { runId }, order: { seq: 'DESC' } });

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { parseSchool, type School, schools } from '@kestfog/core/steps';
 import { canonicalText } from '@kestfog/core/units';
 import type { SchoolView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { isUUID } from 'class-validator';
@@ -33,7 +34,7 @@ export class SchoolsService {
     const preset = schools.find((s) => s.id === id);
     if (preset) return preset;
     const own = isUUID(id) ? await this.rows.findOneBy({ id }) : null;
-    if (!own) throw new Refusal(400, 'unknown-school', `The school "${id}" does not exist: choose another.`);
+    if (!own) throw new Refusal(400, 'unknown-school', msg`The school "${id}" does not exist: choose another.`);
     return { ...own.school, id };
   }
 
@@ -60,7 +61,7 @@ export class SchoolsService {
       if (basedOn !== undefined && basedOn !== row.revision) {
         // Sent again because its answer was lost, it is there already.
         if (canonicalText(row.school) === canonicalText(school)) return viewOf(row);
-        throw changedElsewhere('This school was changed elsewhere meanwhile: look at both, and choose.');
+        throw changedElsewhere(msg`This school was changed elsewhere meanwhile: look at both, and choose.`);
       }
       Object.assign(row, { school, revision: row.revision + 1 });
       return viewOf(await m.save(row));
@@ -79,14 +80,14 @@ export class SchoolsService {
   /** Takes it out of the trash; orders that kept it for themselves follow it again. */
   async restore(id: string): Promise<SchoolView> {
     return this.rows.manager.transaction(async (m) => {
-      if (!(await m.restore(SchoolEntity, { id, deletedAt: Not(IsNull()) })).affected) throw notFound('school in the trash');
+      if (!(await m.restore(SchoolEntity, { id, deletedAt: Not(IsNull()) })).affected) throw notFound(msg`school in the trash`);
       await m.update(OrderEntity, { school: id }, { schoolKept: null });
       return viewOf(await this.own(id, m));
     });
   }
 
   async removeForGood(id: string): Promise<void> {
-    if (!(await this.rows.delete({ id, deletedAt: Not(IsNull()) })).affected) throw notFound('school in the trash');
+    if (!(await this.rows.delete({ id, deletedAt: Not(IsNull()) })).affected) throw notFound(msg`school in the trash`);
   }
 
   /** Within a transaction it is held, so that nobody else changes it meanwhile. */
@@ -94,7 +95,7 @@ export class SchoolsService {
     const row = m
       ? await m.findOne(SchoolEntity, { where: { id }, lock: { mode: 'pessimistic_write' } })
       : await this.rows.findOneBy({ id });
-    if (!row) throw notFound('school of your own');
+    if (!row) throw notFound(msg`school of your own`);
     return row;
   }
 }

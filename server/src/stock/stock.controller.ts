@@ -1,5 +1,6 @@
 import { type StockUnit, type StockUse, stockUnits } from '@kestfog/core/stock';
 import type { NewStockBooking, StockItem, StockView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
 import { Type } from 'class-transformer';
 import {
@@ -22,7 +23,7 @@ import { StockService } from './stock.service.js';
 
 /** One line of printable words. */
 const ITEM = /^[^\p{Cc}]{1,80}$/u;
-const ITEM_WORDS = { message: '$property must be a name of 1 to 80 letters' };
+const ITEM_WORDS = { message: msg`$property must be a name of 1 to 80 letters` };
 const MOST = 1_000_000;
 
 class StockItemDto implements Omit<StockItem, 'revision'> {
@@ -42,7 +43,7 @@ class StockBookingDto implements NewStockBooking {
   @IsUUID() runId: string;
   @IsArray()
   @ArrayMaxSize(500)
-  @ArrayUnique((l: Partial<StockUseDto> | null) => l?.item, { message: 'each thing is taken off once' })
+  @ArrayUnique((l: Partial<StockUseDto> | null) => l?.item, { message: msg`each thing is taken off once` })
   @ValidateNested({ each: true })
   @Type(() => StockUseDto)
   lines: StockUseDto[];

@@ -1,5 +1,6 @@
 import type { StockUse } from '@kestfog/core/stock';
 import type { StockItem, StockView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { type EntityManager, In, Repository } from 'typeorm';
@@ -34,19 +35,19 @@ export class StockService {
   async keep({ item, ...said }: Omit<StockItem, 'revision'>, basedOn: number | undefined): Promise<void> {
     const isNew = !(await this.things.existsBy({ item }));
     if (isNew && (await this.things.count()) >= MOST_THINGS)
-      throw new Refusal(409, 'too-many-things', `The stock counts ${MOST_THINGS} things already: take one off the list first.`);
+      throw new Refusal(409, 'too-many-things', msg`The stock counts ${MOST_THINGS} things already: take one off the list first.`);
     await keptOnTop(
       this.things,
       StockThingEntity,
       { item },
       said,
       basedOn,
-      'How much of this there is was changed elsewhere meanwhile: look at both, and choose.',
+      msg`How much of this there is was changed elsewhere meanwhile: look at both, and choose.`,
     );
   }
 
   async forget(item: string): Promise<void> {
-    if (!(await this.things.delete({ item })).affected) throw notFound('thing in the stock');
+    if (!(await this.things.delete({ item })).affected) throw notFound(msg`thing in the stock`);
   }
 
   /** Takes off what a run used, once; never more than there is, and only of what is counted. */
@@ -74,7 +75,7 @@ export class StockService {
   async putBack(runId: string): Promise<void> {
     await this.bookings.manager.transaction(async (m) => {
       const booking = await m.findOne(StockBookingEntity, { where: { runId }, lock: { mode: 'pessimistic_write' } });
-      if (!booking) throw notFound('booking of a run');
+      if (!booking) throw notFound(msg`booking of a run`);
       for (const thing of await this.locked(
         m,
         booking.lines.map((l) => l.item),

@@ -1,4 +1,5 @@
 import type { ApiError } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { notePage } from '../app/newer-page.js';
 import { keepAnswer, lastKnown } from './last-known.js';
 
@@ -58,8 +59,8 @@ async function ask<T>(path: string, init: Init): Promise<T> {
       ...(init.body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(init.body) }),
     });
   } catch {
-    if (init.signal?.aborted) throw new ApiFailure(0, 'stopped', 'It was stopped; nothing was changed.');
-    throw new ApiFailure(0, 'offline', 'Kestfog’s server does not answer: check that it is running and that the network is there.');
+    if (init.signal?.aborted) throw new ApiFailure(0, 'stopped', msg`It was stopped; nothing was changed.`);
+    throw new ApiFailure(0, 'offline', msg`Kestfog’s server does not answer: check that it is running and that the network is there.`);
   }
   notePage(response.headers.get('kestfog-page'));
   if (response.status === 204) return undefined as T;
@@ -67,7 +68,11 @@ async function ask<T>(path: string, init: Init): Promise<T> {
   if (!response.ok) {
     const error = (body ?? {}) as Partial<ApiError>;
     if (error.code === 'unknown-device') for (const gate of gates) gate();
-    throw new ApiFailure(response.status, error.code ?? 'unknown', error.message ?? `The server refused (${response.status}): try again.`);
+    throw new ApiFailure(
+      response.status,
+      error.code ?? 'unknown',
+      error.message ?? msg`The server refused (${response.status}): try again.`,
+    );
   }
   return body as T;
 }

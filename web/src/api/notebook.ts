@@ -1,4 +1,5 @@
 import type { LessonView, NewLesson, NotebookAcross, NotebookRun, NotebookRunView, Page } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import { v4 as uuid } from 'uuid';
@@ -50,11 +51,11 @@ export function useLessons() {
     list: useQuery({ queryKey: ['lessons'], queryFn: () => api<LessonView[]>(LESSONS), select: withFresh, staleTime: 60_000 }),
     add: useMutation({
       mutationFn: (lesson: NewLesson) =>
-        typed<LessonView>({ what: 'a lesson', place, method: 'POST', path: LESSONS, body: { ...lesson, id: uuid() } }),
+        typed<LessonView>({ what: msg`a lesson`, place, method: 'POST', path: LESSONS, body: { ...lesson, id: uuid() } }),
     }),
     remove: useMutation({
       mutationFn: (id: string) =>
-        typed<void>({ what: 'the taking away of a lesson', place, method: 'DELETE', path: `${LESSONS}/${id}`, soAlready: GONE_ALREADY }),
+        typed<void>({ what: msg`the taking away of a lesson`, place, method: 'DELETE', path: `${LESSONS}/${id}`, soAlready: GONE_ALREADY }),
     }),
   };
 }

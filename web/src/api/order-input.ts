@@ -1,5 +1,6 @@
 import { canonicalText } from '@kestfog/core/units';
 import type { OrderInput, OrderView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { outbox, waitingBody } from '../outbox/index.js';
 
 /** What can be changed of an order, as the server takes it: its own designs, not its guests'. */
@@ -27,30 +28,30 @@ export const inputOfView = (o: OrderView): OrderInput => ({
 /** A change of an order: what it shall be, and which revision it goes on from, so that nobody else's change is overwritten. */
 export type OrderChange = OrderInput & { readonly basedOn?: number };
 /** The name under which changes of an order wait. */
-export const orderName = (id: string): string => `order ${id}`;
+export const orderName = (id: string): string => msg`order ${id}`;
 /** The order as it is to be gone on from: with changes that wait on this device. */
 export const changeOf = (o: OrderView): OrderChange =>
   waitingBody<OrderChange>(outbox.all(), orderName(o.id)) ?? { ...inputOfView(o), basedOn: o.revision };
 
 const FIELD_WORDS: Partial<Record<keyof OrderInput, string>> = {
-  name: 'its name',
-  designs: 'designs and counts',
-  trays: 'trays',
-  handGapMm: 'the room between cookies',
-  openingHours: 'the opening hours',
-  air: 'the air',
-  fan: 'the fan',
-  dehydrator: 'the dehydrator',
-  decorators: 'who decorates',
-  openBags: 'bags that may lie open',
-  pins: 'what you insist on',
-  notes: 'notes',
-  hostId: 'whose bench',
-  transfersForId: 'what its pieces are for',
-  school: 'the school',
-  margin: 'the margin',
-  packBy: 'when it is packed',
-  merges: 'colours that share a bag',
+  name: msg`its name`,
+  designs: msg`designs and counts`,
+  trays: msg`trays`,
+  handGapMm: msg`the room between cookies`,
+  openingHours: msg`the opening hours`,
+  air: msg`the air`,
+  fan: msg`the fan`,
+  dehydrator: msg`the dehydrator`,
+  decorators: msg`who decorates`,
+  openBags: msg`bags that may lie open`,
+  pins: msg`what you insist on`,
+  notes: msg`notes`,
+  hostId: msg`whose bench`,
+  transfersForId: msg`what its pieces are for`,
+  school: msg`the school`,
+  margin: msg`the margin`,
+  packBy: msg`when it is packed`,
+  merges: msg`colours that share a bag`,
 };
 /** A text that is the same where the same is meant: one moment can be written in several ways. */
 const asMeant = (x: unknown): string =>

@@ -32,6 +32,7 @@ import type {
   ThinningStepView,
   TouchView,
 } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import {
   keepPreviousData,
   type QueryClient,
@@ -159,7 +160,7 @@ export const useMakeOrder = () =>
       return {
         id,
         ...(await typed<OrderView>({
-          what: `the new order ${input.name}`,
+          what: msg`the new order ${input.name}`,
           place: '/orders',
           method: 'POST',
           path: '/orders',
@@ -171,7 +172,7 @@ export const useMakeOrder = () =>
 
 async function saveOrder(client: QueryClient, id: string, change: OrderChange): Promise<Kept<OrderView>> {
   const kept = await typed<OrderView>({
-    what: `changes of the order ${change.name}`,
+    what: msg`changes of the order ${change.name}`,
     place: `/orders/${id}`,
     method: 'PUT',
     path: `/orders/${id}`,
@@ -216,7 +217,7 @@ export const useRemoveOrder = () =>
   useMutation({
     mutationFn: ({ id, name }: Named) =>
       typed<void>({
-        what: `the deleting of the order ${name}`,
+        what: msg`the deleting of the order ${name}`,
         place: '/orders',
         method: 'DELETE',
         path: `/orders/${id}`,
@@ -249,7 +250,7 @@ export const useAddDesign = () =>
       return {
         id,
         ...(await typed<DesignView>({
-          what: `the drawing ${d.name}`,
+          what: msg`the drawing ${d.name}`,
           place: '/designs',
           method: 'POST',
           path: '/designs',
@@ -272,7 +273,7 @@ export function useKeepBag(orderId: string) {
   return useMutation({
     mutationFn: async (bag: BagRecord) => {
       const kept = await typed<OrderView>({
-        what: `the bag of ${bag.word ?? `${bag.seconds} s`}`,
+        what: msg`the bag of ${bag.word ?? msg`${bag.seconds} s`}`,
         place: `/orders/${orderId}/icing`,
         method: 'PUT',
         path: `/orders/${orderId}/bags`,
@@ -305,7 +306,7 @@ export function useKeepKitchen() {
       const body: KitchenChange = { ...waiting, ...more, ...(revision === undefined ? {} : { revision }) };
       const fields = (Object.keys(body) as (keyof KitchenChange)[]).flatMap((f) => (f === 'revision' ? [] : [KITCHEN_WORDS[f]]));
       const kept = await typed<KitchenView>({
-        what: `the kitchen: ${fields.join(', ')}`,
+        what: msg`the kitchen: ${fields.join(', ')}`,
         place: '/kitchen',
         method: 'PUT',
         path: '/kitchen',
@@ -341,7 +342,7 @@ function useKept<New extends object, View extends { readonly id: string; readonl
     remove: useMutation({
       mutationFn: (id: string) =>
         typed<void>({
-          what: `the taking away of ${what}`,
+          what: msg`the taking away of ${what}`,
           place: PLACE_OF_ICING,
           method: 'DELETE',
           path: `/${path}/${id}`,
@@ -350,7 +351,7 @@ function useKept<New extends object, View extends { readonly id: string; readonl
     }),
     restore: useMutation({
       mutationFn: (id: string) =>
-        typed<void>({ what: `the putting back of ${what}`, place: PLACE_OF_ICING, method: 'POST', path: `/${path}/${id}/restore` }),
+        typed<void>({ what: msg`the putting back of ${what}`, place: PLACE_OF_ICING, method: 'POST', path: `/${path}/${id}/restore` }),
     }),
   };
 }
@@ -363,7 +364,7 @@ const unused = (x: NewLeftover & { readonly id: string; readonly at: string }): 
   frozen: false,
   kneadedAt: null,
 });
-export const useThinningSteps = () => useKept<NewThinningStep, ThinningStepView>('thinning-steps', 'a weighed thinning step', asItIs);
+export const useThinningSteps = () => useKept<NewThinningStep, ThinningStepView>('thinning-steps', msg`a weighed thinning step`, asItIs);
 /** What fingers found at the bench of finished runs. */
 export const useBenchTouches = () => useQuery({ queryKey: ['bench-touches'], queryFn: () => api<BenchTouchView[]>('/bench-touches') });
 export const usePaces = () => useQuery({ queryKey: ['paces'], queryFn: () => api<PacesView>('/paces') });
@@ -371,37 +372,37 @@ export const useLeaveOut = () =>
   useMutation({
     mutationFn: ({ runId, leftOut }: Pick<BenchTouchView, 'runId' | 'leftOut'>) =>
       typed<void>({
-        what: leftOut ? 'a run left out of the learning' : 'a run counted again',
+        what: leftOut ? msg`a run left out of the learning` : msg`a run counted again`,
         place: PLACE_OF_ICING,
         method: 'PUT',
         path: `/bench-touches/${runId}`,
         body: { leftOut },
-        name: `left out ${runId}`,
+        name: msg`left out ${runId}`,
       }),
   });
-export const useTouches = () => useKept<NewTouch, TouchView>('touches', 'what a finger found', asItIs);
+export const useTouches = () => useKept<NewTouch, TouchView>('touches', msg`what a finger found`, asItIs);
 export function useLeftovers() {
-  const kept = useKept<NewLeftover, LeftoverView>('leftovers', 'icing left over', unused);
+  const kept = useKept<NewLeftover, LeftoverView>('leftovers', msg`icing left over`, unused);
   const use = useMutation({
     mutationFn: ({ id, use }: { readonly id: string; readonly use: LeftoverUse }) =>
       typed<LeftoverView>({
-        what: 'icing left over, put to use',
+        what: msg`icing left over, put to use`,
         place: `/orders/${use.orderId}/icing`,
         method: 'PUT',
         path: `/leftovers/${id}/uses`,
         body: use,
-        name: `use of ${id} ${use.orderId} ${use.colour} ${use.seconds}`,
+        name: msg`use of ${id} ${use.orderId} ${use.colour} ${use.seconds}`,
       }),
   });
   const keep = useMutation({
     mutationFn: ({ id, ...how }: LeftoverKept & { readonly id: string }) =>
       typed<LeftoverView>({
-        what: 'how icing left over is kept',
+        what: msg`how icing left over is kept`,
         place: '/kitchen',
         method: 'PUT',
         path: `/leftovers/${id}/kept`,
         body: how,
-        name: `keeping of ${id}`,
+        name: msg`keeping of ${id}`,
       }),
   });
   return { ...kept, use, keep };
@@ -412,12 +413,12 @@ export const useKeepColourMix = () =>
   useMutation({
     mutationFn: (mix: ColourMix) =>
       typed<ColourMix>({
-        what: 'how a colour is mixed',
+        what: msg`how a colour is mixed`,
         place: PLACE_OF_ICING,
         method: 'PUT',
         path: '/colour-mixes',
         body: mix,
-        name: `mix ${mix.recipe} ${mix.colour}`,
+        name: msg`mix ${mix.recipe} ${mix.colour}`,
       }),
   });
 
@@ -439,7 +440,7 @@ export const useRestore = (kind: Trashed) =>
   useMutation({
     mutationFn: ({ id, name }: Named) =>
       typed<void>({
-        what: `the putting back of ${name}`,
+        what: msg`the putting back of ${name}`,
         place: `/${PLACE_OF[kind]}`,
         method: 'POST',
         path: `/${kind}/${id}/restore`,
@@ -450,7 +451,7 @@ export const useRemoveForGood = (kind: Trashed) =>
   useMutation({
     mutationFn: ({ id, name }: Named) =>
       typed<void>({
-        what: `the end of ${name}`,
+        what: msg`the end of ${name}`,
         place: `/${PLACE_OF[kind]}`,
         method: 'DELETE',
         path: `/${kind}/${id}/for-good`,
@@ -473,7 +474,7 @@ export const useRemoveRun = () =>
   useMutation({
     mutationFn: ({ id, name }: Named) =>
       typed<void>({
-        what: `the deleting of the run of ${name}`,
+        what: msg`the deleting of the run of ${name}`,
         place: '/orders',
         method: 'DELETE',
         path: `/runs/${id}`,
@@ -488,7 +489,7 @@ export const useCopyDesign = () =>
       return {
         id,
         ...(await typed<DesignView>({
-          what: `the copy ${name}`,
+          what: msg`the copy ${name}`,
           place: '/designs',
           method: 'POST',
           path: `/designs/${of}/copy`,
@@ -501,7 +502,7 @@ export const useRemoveDesign = () =>
   useMutation({
     mutationFn: ({ id, name }: Named) =>
       typed<void>({
-        what: `the deleting of ${name}`,
+        what: msg`the deleting of ${name}`,
         place: '/designs',
         method: 'DELETE',
         path: `/designs/${id}`,
@@ -516,7 +517,7 @@ export const useTrashedSchools = (wanted: boolean) =>
 export const useKeepSchool = () =>
   useMutation({
     mutationFn: async ({ preset, revision, ...school }: SchoolView) => {
-      const what = `the school ${school.label}`;
+      const what = msg`the school ${school.label}`;
       const id = preset ? uuid() : school.id;
       const kept = preset
         ? await typed<SchoolView>({
@@ -532,7 +533,7 @@ export const useKeepSchool = () =>
             method: 'PUT',
             path: `/schools/${id}`,
             body: { school, basedOn: revision },
-            name: `school ${id}`,
+            name: msg`school ${id}`,
           });
       return { id, ...kept };
     },
@@ -541,7 +542,7 @@ export const useRemoveSchool = () =>
   useMutation({
     mutationFn: ({ id, name }: Named) =>
       typed<void>({
-        what: `the deleting of the school ${name}`,
+        what: msg`the deleting of the school ${name}`,
         place: '/designs',
         method: 'DELETE',
         path: `/schools/${id}`,

@@ -1,5 +1,6 @@
 import type { RecordingKind } from '@kestfog/core/notebook';
 import type { NewRecording, RecordingView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import { v4 as uuid } from 'uuid';
@@ -7,7 +8,7 @@ import { GONE_ALREADY, typed, useOutbox, waitingToBeMade, waitsToGo } from '../o
 import { api } from './client.js';
 
 const RECORDINGS = '/recordings';
-const WORDS: Readonly<Record<RecordingKind, string>> = { photo: 'a photo', voice: 'spoken words' };
+const WORDS: Readonly<Record<RecordingKind, string>> = { photo: msg`a photo`, voice: msg`spoken words` };
 
 /** A photo or spoken words as they are shown: with the address of the file, the server's or its own bytes while it waits here. */
 export interface ShownRecording extends Omit<NewRecording, 'base64'> {
@@ -57,7 +58,7 @@ export const useRemoveRecording = () =>
       const base64 = await base64Of(await (await fetch(url)).blob());
       const path = `${RECORDINGS}/${recording.id}`;
       await typed<void>({
-        what: `the taking away of ${WORDS[recording.kind]}`,
+        what: msg`the taking away of ${WORDS[recording.kind]}`,
         place: '/notebook',
         method: 'DELETE',
         path,

@@ -1,5 +1,6 @@
 import type { Stock, StockThing, StockUse } from '@kestfog/core/stock';
 import type { NewStockBooking, StockBooking, StockItem, StockView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import { GONE_ALREADY, STOCK_THINGS, typed, useOutbox, waitingBodies, waitingToBeMade, waitsToGo } from '../outbox/index.js';
@@ -52,20 +53,20 @@ export const useKeepThing = () =>
     mutationFn: ({ thing, amount, revision }: { readonly thing: StockThing; readonly amount: number | null; readonly revision: number }) =>
       amount === null
         ? typed<unknown>({
-            what: `no more counting of ${thing.what}`,
+            what: msg`no more counting of ${thing.what}`,
             place: KITCHEN_STOCK,
             method: 'DELETE',
             path: thingPath(thing.item),
-            name: `thing ${thing.item}`,
+            name: msg`thing ${thing.item}`,
             soAlready: GONE_ALREADY,
           })
         : typed<unknown>({
-            what: `how much ${thing.what} there is`,
+            what: msg`how much ${thing.what} there is`,
             place: KITCHEN_STOCK,
             method: 'PUT',
             path: STOCK_THINGS,
             body: { item: thing.item, what: thing.what, unit: thing.unit, usedUp: thing.usedUp, amount, revision },
-            name: `thing ${thing.item}`,
+            name: msg`thing ${thing.item}`,
           }),
   });
 
@@ -75,7 +76,7 @@ export function useBooking(runId: string) {
   const book = useMutation({
     mutationFn: (lines: NewStockBooking['lines']) =>
       typed<StockView>({
-        what: 'what a run used',
+        what: msg`what a run used`,
         place,
         method: 'POST',
         path: BOOKINGS,
@@ -84,7 +85,7 @@ export function useBooking(runId: string) {
   });
   const putBack = useMutation({
     mutationFn: () =>
-      typed<void>({ what: 'what a run used, put back', place, method: 'DELETE', path: bookingPath(runId), soAlready: GONE_ALREADY }),
+      typed<void>({ what: msg`what a run used, put back`, place, method: 'DELETE', path: bookingPath(runId), soAlready: GONE_ALREADY }),
   });
   return { book, putBack };
 }

@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { type FormEvent, type ReactNode, useEffect, useState } from 'react';
 import { ApiFailure, api, onUnknownDevice } from '../api/client.js';
 
@@ -5,10 +6,10 @@ const TABLET_FROM_PX = 600;
 /** By its finger and its size; whoever has two of a kind calls them something better. */
 const likelyName = (): string =>
   globalThis.matchMedia?.('(pointer: coarse)').matches !== true
-    ? 'computer'
+    ? msg`computer`
     : Math.min(screen.width, screen.height) < TABLET_FROM_PX
-      ? 'telephone'
-      : 'tablet';
+      ? msg`telephone`
+      : msg`tablet`;
 
 /** In the kitchen's network a device types the passphrase once; until then there is nothing else to see. */
 export function DeviceGate({ children }: { readonly children: ReactNode }) {
@@ -27,17 +28,17 @@ export function DeviceGate({ children }: { readonly children: ReactNode }) {
       await api('/devices', { method: 'POST', body: { passphrase: typed, name } });
       location.reload();
     } catch (error) {
-      setProblem(error instanceof ApiFailure ? error.message : 'It could not be sent: try again.');
+      setProblem(error instanceof ApiFailure ? error.message : msg`It could not be sent: try again.`);
       setSending(false);
     }
   };
   return (
     <main className="min-h-dvh grid place-content-center p-6">
       <form onSubmit={(e) => void enter(e)} className="grid gap-4 w-full max-w-xl text-xl">
-        <h1 className="text-4xl font-semibold">Kestfog</h1>
+        <h1 className="text-4xl font-semibold">{msg`Kestfog`}</h1>
         <label className="grid gap-2">
           <span>
-            The passphrase, once on this device. It stands on the screen Kestfog was started on, and under Kitchen on one that is in.
+            {msg`The passphrase, once on this device. It stands on the screen Kestfog was started on, and under Kitchen on one that is in.`}
           </span>
           <input
             className="input input-lg w-full text-2xl min-h-16"
@@ -50,7 +51,7 @@ export function DeviceGate({ children }: { readonly children: ReactNode }) {
           />
         </label>
         <label className="grid gap-2">
-          <span>What you call this device, to tell it from the others</span>
+          <span>{msg`What you call this device, to tell it from the others`}</span>
           <input
             className="input input-lg w-full text-2xl min-h-16"
             autoComplete="off"
@@ -65,7 +66,7 @@ export function DeviceGate({ children }: { readonly children: ReactNode }) {
           </p>
         )}
         <button type="submit" className="btn btn-primary min-h-16 text-2xl" disabled={sending || typed.trim() === '' || name.trim() === ''}>
-          {sending ? 'asking …' : 'Let this device in'}
+          {sending ? msg`asking …` : msg`Let this device in`}
         </button>
       </form>
     </main>

@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { Moon, Sun } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { Link, NavLink, Outlet, ScrollRestoration } from 'react-router';
@@ -15,19 +16,19 @@ import { useUnits } from './units.js';
 
 const KEYS = [
   ['O', 'orders'],
-  ['N', 'new order'],
+  ['N', msg`new order`],
   ['D', 'designs'],
   ['K', 'kitchen'],
   ['J', 'notebook'],
   ['X', 'practice'],
-  ['Ctrl Z, Ctrl Y', 'undo and redo on a design'],
-  ['T, P', 'on a design: to the tools (a letter goes to the next that begins with it), to the part'],
-  ['1 to 9, M, B, K, E', 'while piping: to a ninth of the cookie; left and right; breadth; colour; round the edge'],
-  ['L', 'lamp or fog'],
-  ['?', 'these keys'],
+  [msg`Ctrl Z, Ctrl Y`, msg`undo and redo on a design`],
+  [msg`T, P`, msg`on a design: to the tools (a letter goes to the next that begins with it), to the part`],
+  [msg`1 to 9, M, B, K, E`, msg`while piping: to a ninth of the cookie; left and right; breadth; colour; round the edge`],
+  ['L', msg`lamp or fog`],
+  ['?', msg`these keys`],
 ] as const;
 
-const PLACES = ['Orders', 'Designs', 'Kitchen', 'Notebook', 'Practice'] as const;
+const PLACES = [msg`Orders`, msg`Designs`, msg`Kitchen`, msg`Notebook`, msg`Practice`] as const;
 const placeClass = ({ isActive }: { isActive: boolean }) =>
   `py-2 whitespace-nowrap ${isActive ? 'underline underline-offset-8 decoration-2' : 'link-hover'}`;
 
@@ -59,13 +60,13 @@ export function Shell() {
     <div className="min-h-screen flex flex-col">
       <FinishDefs />
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:p-3 focus:bg-base-100">
-        Skip to content
+        {msg`Skip to content`}
       </a>
       <header className="no-print flex flex-wrap items-center gap-x-6 px-6 md:px-10 min-h-16">
         <Link to="/orders" className="text-2xl font-semibold tracking-tight">
-          Kestfog
+          {msg`Kestfog`}
         </Link>
-        <nav aria-label="Places" className="flex flex-wrap gap-x-5 text-lg">
+        <nav aria-label={msg`Places`} className="flex flex-wrap gap-x-5 text-lg">
           {PLACES.map((place) => (
             <NavLink key={place} to={`/${place.toLowerCase()}`} className={placeClass}>
               {place}
@@ -73,19 +74,19 @@ export function Shell() {
           ))}
         </nav>
         {/* Only where there is room for whatever the sign of what is kept may say: a head that wraps moves the cookie under the pen. */}
-        <span className="opacity-75 hidden 2xl:inline">what to pipe, when it is dry, what comes next</span>
+        <span className="opacity-75 hidden 2xl:inline">{msg`what to pipe, when it is dry, what comes next`}</span>
         <span className="grow" />
         <KeptSign />
         <OtherDevices />
         <button type="button" className="btn btn-ghost" onClick={() => setUnits(units === 'metric' ? 'us' : 'metric')}>
-          {units === 'metric' ? '°C' : '°F'}
-          <span className="sr-only">: change units</span>
+          {units === 'metric' ? msg`°C` : msg`°F`}
+          <span className="sr-only">{msg`: change units`}</span>
         </button>
         <button
           type="button"
           className="btn btn-ghost btn-square"
           onClick={swap}
-          aria-label={theme === 'fog' ? 'Lamp: dark kitchen' : 'Fog: bright kitchen'}
+          aria-label={theme === 'fog' ? msg`Lamp: dark kitchen` : msg`Fog: bright kitchen`}
         >
           {theme === 'fog' ? <Moon aria-hidden /> : <Sun aria-hidden />}
         </button>

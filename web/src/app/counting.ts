@@ -1,5 +1,6 @@
 import { ownCount, referenceSeconds } from '@kestfog/core/icing';
 import type { Kitchen } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useKitchen } from '../api/queries.js';
 
 export interface Counting {
@@ -16,7 +17,7 @@ const tenth = (x: number) => (x < 10 ? Math.round(x * 10) / 10 : Math.round(x));
 export const countingOf = (floodCount: number): Counting => ({
   own: (s) => tenth(ownCount(s, floodCount)),
   reference: (count) => referenceSeconds(count, floodCount),
-  text: (s) => `${tenth(ownCount(s, floodCount))} s`,
+  text: (s) => msg`${tenth(ownCount(s, floodCount))} s`,
 });
 
 const BOOK = countingOf(15);

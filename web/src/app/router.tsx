@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { lazy, type ReactNode, Suspense } from 'react';
 import { createBrowserRouter, Navigate } from 'react-router';
 import { BrokenPage } from '../pages/BrokenPage.js';
@@ -23,7 +24,7 @@ function place(path: string, load: () => Promise<{ default: () => ReactNode }>) 
 function Coming() {
   return (
     <div className="arriving">
-      <Loading what="opening it" />
+      <Loading what={msg`opening it`} />
     </div>
   );
 }

@@ -2,6 +2,7 @@ import { commonEdits, type DesignEdit, editsOnTop } from '@kestfog/core/design';
 import { type School, schoolParameters } from '@kestfog/core/steps';
 import { canonicalText } from '@kestfog/core/units';
 import type { BagRecord, ColourMix, DesignView, KitchenView, OrderInput, OrderView, SchoolView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { api } from '../api/client.js';
 import { KITCHEN_WORDS, type KitchenChange } from '../api/kitchen-change.js';
 import { changedFields } from '../api/order-input.js';
@@ -60,15 +61,15 @@ export async function choiceOf({ request: { path, body } }: Entry): Promise<Choi
 }
 
 type Rows<T> = readonly (readonly [what: string, key: keyof T])[];
-const SCHOOL_ROWS: Rows<School> = [['its name', 'label'], ...schoolParameters.map((p) => [p.label, p.key] as const)];
+const SCHOOL_ROWS: Rows<School> = [[msg`its name`, 'label'], ...schoolParameters.map((p) => [p.label, p.key] as const)];
 const BAG_ROWS: Rows<BagRecord> = [
-  ['mixed, g', 'mixedG'],
-  ['counted, s', 'countedS'],
-  ['your word for it', 'word'],
+  [msg`mixed, g`, 'mixedG'],
+  [msg`counted, s`, 'countedS'],
+  [msg`your word for it`, 'word'],
 ];
 const MIX_ROWS: Rows<ColourMix> = [
-  ['parts of gel', 'parts'],
-  ['gel in 100 g, g', 'gelGPer100G'],
+  [msg`parts of gel`, 'parts'],
+  [msg`gel in 100 g, g`, 'gelGPer100G'],
   ['note', 'note'],
 ];
 const differsIn = <T>(rows: Rows<T>, mine: T, theirs: T | undefined): Difference[] =>

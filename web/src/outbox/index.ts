@@ -1,5 +1,6 @@
 import type { DesignEdit } from '@kestfog/core/design';
 import type { BagRecord, OrderView, Page, StockItem, StockView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useSyncExternalStore } from 'react';
 import { v4 as uuid } from 'uuid';
 import { api } from '../api/client.js';
@@ -166,7 +167,7 @@ export async function beginOutbox(): Promise<void> {
     done();
   }
   for (const { id, edits, done } of earlierEdits()) {
-    putEdits(id, 'a design', edits);
+    putEdits(id, msg`a design`, edits);
     done();
   }
   window.addEventListener('online', () => void outbox.send());
@@ -202,7 +203,7 @@ export function putEdits(id: string, name: string, edits: readonly DesignEdit[])
     id: designQueue(id),
     queue: designQueue(id),
     kind: 'design',
-    what: `edits of ${name}`,
+    what: msg`edits of ${name}`,
     place: `/designs/${id}`,
     order: nextOrder(),
     notBeforeMs: Date.now() + RESTS_MS,

@@ -1,5 +1,6 @@
 import { asSaidNow, type RunEvent, type StoredEvent } from '@kestfog/core/bench';
 import type { RunView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { v4 as uuid } from 'uuid';
 import { ApiFailure, api } from '../api/client.js';
 import type { Entry } from './outbox.js';
@@ -43,26 +44,26 @@ export const tapEntry = (runId: string, event: RunEvent, order: string): Entry =
   refused: null,
 });
 const tapWords: Partial<Record<RunEvent['type'], string>> = {
-  runStarted: 'the run begun',
-  taskBegun: 'a step begun',
-  taskDone: 'a step done',
-  cookieDone: 'a cookie done',
-  imHere: 'where you are',
-  swapped: 'another step taken up',
-  paused: 'a pause',
-  resumed: 'the end of a pause',
-  touched: 'what a finger found',
-  windowShut: 'a window that shut',
-  skipped: 'a step skipped',
-  bagCounted: 'a bag counted',
-  defect: 'a defect',
-  airRead: 'the air read',
-  carried: 'a tray carried away',
-  broughtBack: 'a tray brought back',
-  toolsCounted: 'tools counted',
-  dehydratorOff: 'the dehydrator switched off',
-  planRevised: 'a new plan',
-  undone: 'a step taken back',
+  runStarted: msg`the run begun`,
+  taskBegun: msg`a step begun`,
+  taskDone: msg`a step done`,
+  cookieDone: msg`a cookie done`,
+  imHere: msg`where you are`,
+  swapped: msg`another step taken up`,
+  paused: msg`a pause`,
+  resumed: msg`the end of a pause`,
+  touched: msg`what a finger found`,
+  windowShut: msg`a window that shut`,
+  skipped: msg`a step skipped`,
+  bagCounted: msg`a bag counted`,
+  defect: msg`a defect`,
+  airRead: msg`the air read`,
+  carried: msg`a tray carried away`,
+  broughtBack: msg`a tray brought back`,
+  toolsCounted: msg`tools counted`,
+  dehydratorOff: msg`the dehydrator switched off`,
+  planRevised: msg`a new plan`,
+  undone: msg`a step taken back`,
 };
 
 /** What was tapped before this way of keeping it: one list a run, as text. Taken over once; what cannot be read is left where it is. */

@@ -1,4 +1,5 @@
 import { BadInput } from '@kestfog/core/units';
+import { msg } from '@kestfog/core/words';
 import type { Entry } from './outbox.js';
 
 const FORMAT = 'kestfog-waiting/1';
@@ -20,10 +21,13 @@ export function readWaitingFile(text: string): Entry[] {
     read = null;
   }
   if (read?.format !== FORMAT || !Array.isArray(read.entries))
-    throw new BadInput('bad-waiting', `This file has nothing that waits: choose the one saved under Not kept yet (${FORMAT}).`);
+    throw new BadInput('bad-waiting', msg`This file has nothing that waits: choose the one saved under Not kept yet (${FORMAT}).`);
   return read.entries.map((e: unknown, i) => {
     if (!isEntry(e))
-      throw new BadInput('bad-waiting', `Thing ${i + 1} in the file was changed or cut off, so nothing was taken in: save the file anew.`);
+      throw new BadInput(
+        'bad-waiting',
+        msg`Thing ${i + 1} in the file was changed or cut off, so nothing was taken in: save the file anew.`,
+      );
     return { ...e, refused: null, notBeforeMs: 0 };
   });
 }

@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { useParams } from 'react-router';
 import { Bench } from '../features/bench/Bench.js';
 import { NoRun } from '../features/bench/NoRun.js';
@@ -8,12 +9,12 @@ import { useTitle } from '../ui/use-title.js';
 export function BenchPage() {
   const { runId = '' } = useParams();
   const bench = useRun(runId);
-  useTitle(bench.run ? `Bench of ${bench.run.orderName}` : null);
+  useTitle(bench.run ? msg`Bench of ${bench.run.orderName}` : null);
   return (
     <>
       <FinishDefs />
       {!bench.run && (
-        <NoRun title="The bench cannot be opened" failure={bench.failure} waiting="setting up the bench" onRetry={bench.retry} />
+        <NoRun title={msg`The bench cannot be opened`} failure={bench.failure} waiting={msg`setting up the bench`} onRetry={bench.retry} />
       )}
       <Bench bench={bench} />
     </>

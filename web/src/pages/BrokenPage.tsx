@@ -1,4 +1,6 @@
+import { msg } from '@kestfog/core/words';
 import { useRouteError } from 'react-router';
+import { msgNodes } from '../ui/msg-nodes.js';
 import { Notice } from '../ui/Notice.js';
 import { useTitle } from '../ui/use-title.js';
 
@@ -9,17 +11,18 @@ const NOT_FETCHED = /dynamically imported module|importing a module script faile
 export function BrokenPage() {
   const error = useRouteError();
   const notFetched = error instanceof Error && NOT_FETCHED.test(error.message);
-  useTitle('Broken');
+  useTitle(msg`Broken`);
   return (
     <div className="p-10">
-      <Notice title={notFetched ? 'This place could not be fetched' : 'This page could not be drawn'} tone="closing">
-        {notFetched && 'The server does not answer, or Kestfog was renewed on it meanwhile. '}Nothing that was kept is lost.{' '}
+      <Notice title={notFetched ? msg`This place could not be fetched` : msg`This page could not be drawn`} tone="closing">
+        {msgNodes`${notFetched && msg`The server does not answer, or Kestfog was renewed on it meanwhile. `}Nothing that was kept is lost.
+          `}
         <button type="button" className="link" onClick={() => location.reload()}>
-          Load it again
-        </button>{' '}
-        or{' '}
+          {msg`Load it again`}
+        </button>
+        {msg` or `}
         <a href="/orders" className="link">
-          go back to the orders
+          {msg`go back to the orders`}
         </a>
         .
       </Notice>

@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { Link, useNavigate, useParams } from 'react-router';
 import { useCopyDesign, useDesign, useRemoveDesign } from '../api/queries.js';
 import { DesignWork } from '../features/designs/DesignWork.js';
@@ -17,21 +18,21 @@ export function DesignPage() {
   if (design.isError && !design.data)
     return (
       <div className="pt-10">
-        <Notice title="The design could not be read" tone="closing">
+        <Notice title={msg`The design could not be read`} tone="closing">
           {design.error.message}{' '}
           <Link to="/designs" className="link">
-            Back to the designs
+            {msg`Back to the designs`}
           </Link>
         </Notice>
       </div>
     );
-  if (!design.data) return <Loading what="getting the design" />;
+  if (!design.data) return <Loading what={msg`getting the design`} />;
   const d = design.data;
   return (
     <>
       <p className="pt-2 text-lg">
         <Link to="/designs" className="link link-hover">
-          Designs
+          {msg`Designs`}
         </Link>
       </p>
       <NotKeptHere place={`/designs/${d.id}`} />
@@ -41,7 +42,7 @@ export function DesignPage() {
         actions={
           <>
             <Link to={`/designs/${d.id}/sheets`} className="btn">
-              Sheets
+              {msg`Sheets`}
             </Link>
             <button
               type="button"
@@ -49,12 +50,12 @@ export function DesignPage() {
               disabled={copy.isPending}
               onClick={() =>
                 copy.mutate(
-                  { id: d.id, name: `${d.name}, another palette`.slice(0, 80) },
+                  { id: d.id, name: msg`${d.name}, another palette`.slice(0, 80) },
                   { onSuccess: ({ id, waits }) => void navigate(waits ? '/designs' : `/designs/${id}`) },
                 )
               }
             >
-              Copy for another palette
+              {msg`Copy for another palette`}
             </button>
             <button
               type="button"
@@ -72,7 +73,7 @@ export function DesignPage() {
                 )
               }
             >
-              Delete
+              {msg`Delete`}
             </button>
             {(copy.isError || remove.isError) && (
               <span role="alert" className="text-error font-medium">

@@ -1,4 +1,5 @@
 import { startingDrawing, startingShapes } from '@kestfog/core/design';
+import { msg, plural } from '@kestfog/core/words';
 import { lazy, Suspense, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { refOf, useAddDesign, useDesigns, useTrashedSchools } from '../api/queries.js';
@@ -9,6 +10,7 @@ import { span } from '../text/time.js';
 import { DesignPicture } from '../ui/DesignPicture.js';
 import { DRAWINGS, FileButton, PICTURES } from '../ui/FileButton.js';
 import { Pages, SearchBox } from '../ui/ListTools.js';
+import { msgNodes } from '../ui/msg-nodes.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
 import { TrashList } from '../ui/Trash.js';
@@ -20,7 +22,7 @@ const CutterPhoto = lazy(async () => ({ default: (await import('../features/desi
 const TracePicture = lazy(async () => ({ default: (await import('../features/designs/TracePicture.js')).TracePicture }));
 
 export function DesignsPage() {
-  useTitle('Designs');
+  useTitle(msg`Designs`);
   const list = useListWish();
   const { wish } = list;
   const state = list.state === 'trash' ? 'trash' : 'there';
@@ -36,26 +38,26 @@ export function DesignsPage() {
   return (
     <>
       <div className="flex flex-wrap items-center gap-6 pt-6 pb-4">
-        <h1 className="text-5xl font-semibold">Designs</h1>
-        <SearchBox label="look for a design" first={wish.q} onSearch={list.search} />
+        <h1 className="text-5xl font-semibold">{msg`Designs`}</h1>
+        <SearchBox label={msg`look for a design`} first={wish.q} onSearch={list.search} />
         <Link
           to={list.addressOf(state === 'trash' ? '' : 'trash')}
           replace
           className={`btn btn-lg ${state === 'trash' ? 'btn-active' : 'btn-ghost'}`}
           aria-current={state === 'trash' ? 'page' : undefined}
         >
-          Trash
+          {msg`Trash`}
         </Link>
       </div>
       <div className="flex flex-wrap items-center gap-3">
         <FileButton
-          label="Bring a drawing"
+          label={msg`Bring a drawing`}
           accept={DRAWINGS}
           className="btn-primary btn-lg text-xl px-8"
           onFile={(file) => void bring(file)}
         />
-        <FileButton label="Trace a picture" accept={PICTURES} className="btn-lg text-xl" onFile={setPicture} />
-        <FileButton label="Photograph of a cutter" accept={PICTURES} className="btn-lg text-xl" onFile={setCutter} />
+        <FileButton label={msg`Trace a picture`} accept={PICTURES} className="btn-lg text-xl" onFile={setPicture} />
+        <FileButton label={msg`Photograph of a cutter`} accept={PICTURES} className="btn-lg text-xl" onFile={setCutter} />
         <Suspense fallback={null}>
           {picture && (
             <TracePicture
@@ -79,7 +81,7 @@ export function DesignsPage() {
             />
           )}
         </Suspense>
-        <span className="text-lg">or start from a shape:</span>
+        <span className="text-lg">{msg`or start from a shape:`}</span>
         {startingShapes.map((s) => (
           <button
             key={s.id}
@@ -101,34 +103,36 @@ export function DesignsPage() {
       {waits && <Notice title={waits} />}
       {(problem || add.isError) && (
         <div className="mt-4">
-          <Notice title="The drawing was not taken" tone="closing">
+          <Notice title={msg`The drawing was not taken`} tone="closing">
             {problem ?? add.error?.message}
             <TakeSimpler onTake={takeSimpler} />
           </Notice>
         </div>
       )}
-      {designs.isPending && <Loading what="getting the designs" />}
+      {designs.isPending && <Loading what={msg`getting the designs`} />}
       {designs.isError && (
-        <Notice title="The designs could not be read" tone="closing">
+        <Notice title={msg`The designs could not be read`} tone="closing">
           {designs.error.message}
         </Notice>
       )}
       {designs.data?.total === 0 && (
         <div className="mt-8">
           {state === 'trash' && schools.length > 0 ? null : state === 'trash' && wish.q === '' ? (
-            <Notice title="The trash is empty">What is deleted lies here for 30 days.</Notice>
+            <Notice title={msg`The trash is empty`}>{msg`What is deleted lies here for 30 days.`}</Notice>
           ) : wish.q === '' ? (
-            <Notice title="There is no design yet">Bring an SVG drawing of a cookie, or start from one of the shapes above.</Notice>
+            <Notice
+              title={msg`There is no design yet`}
+            >{msg`Bring an SVG drawing of a cookie, or start from one of the shapes above.`}</Notice>
           ) : (
-            <Notice title={`No design with "${wish.q}" in its name`} />
+            <Notice title={msg`No design with "${wish.q}" in its name`} />
           )}
         </div>
       )}
       <div className="mt-6">
         {state === 'trash' && designs.data && designs.data.total > 0 && <TrashList kind="designs" items={designs.data.items} />}
         {state === 'trash' && schools.length > 0 && (
-          <section aria-label="Schools" className="mt-8">
-            <h2 className="text-2xl font-semibold mb-2">Schools of your own</h2>
+          <section aria-label={msg`Schools`} className="mt-8">
+            <h2 className="text-2xl font-semibold mb-2">{msg`Schools of your own`}</h2>
             <TrashList kind="schools" items={schools.map((s) => ({ id: s.id, name: s.label }))} />
           </section>
         )}
@@ -140,12 +144,9 @@ export function DesignsPage() {
               <DesignPicture of={refOf(d)} className="w-full h-44" label={d.name} />
               <span className="text-xl font-semibold group-hover:underline">{d.name}</span>
               <span className="text-base opacity-85">
-                {d.problem ?? (
-                  <>
-                    {d.transfer ? 'transfer, ' : ''}
-                    {d.rounds} {d.rounds === 1 ? 'round' : 'rounds'}, {span(d.handsOnS)} of hands
-                  </>
-                )}
+                {d.problem ??
+                  msgNodes`${d.transfer ? msg`transfer, ` : ''}${d.rounds} ${plural(d.rounds, 'round', 'rounds')}, ${span(d.handsOnS)} of
+                    hands`}
               </span>
             </Link>
           </li>

@@ -1,5 +1,6 @@
 import { counted, eyeOf, type Guess, type Guessable, guessable, guessOf, ladderOf, plainRound, type Tally } from '@kestfog/core/rehearsal';
 import { seededRng } from '@kestfog/core/time';
+import { msg, word } from '@kestfog/core/words';
 import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { useCounting } from '../app/counting.js';
@@ -10,6 +11,7 @@ import { airText, millimetres, percent } from '../text/amounts.js';
 import { span } from '../text/time.js';
 import { Cookie } from '../ui/Cookie.js';
 import { FinishDefs } from '../ui/FinishDefs.js';
+import { msgNodes } from '../ui/msg-nodes.js';
 import { useTitle } from '../ui/use-title.js';
 
 const COOKIE = plainRound();
@@ -19,7 +21,7 @@ const ENOUGH = 8;
 
 /** A surface is shown with its history, and is to be named: practice for the eye and the finger, and no lesson for the kitchen. */
 export function GuessPage() {
-  useTitle('Know your surfaces');
+  useTitle(msg`Know your surfaces`);
   const [first] = useState(() => Math.floor(Math.random() * 1e9));
   const [n, setN] = useState(0);
   const [said, setSaid] = useState<Guessable | null>(null);
@@ -45,12 +47,12 @@ export function GuessPage() {
       <FinishDefs />
       <p>
         <Link to="/practice" className="link link-hover">
-          Practice
+          {msg`Practice`}
         </Link>
       </p>
-      <h1 className="text-5xl font-semibold">What is it by now?</h1>
+      <h1 className="text-5xl font-semibold">{msg`What is it by now?`}</h1>
       <div className="grid md:grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)] gap-8 items-start">
-        <Cookie design={COOKIE} look={guess.state} className="w-full max-h-[26rem]" label="a flooded round cookie" />
+        <Cookie design={COOKIE} look={guess.state} className="w-full max-h-[26rem]" label={msg`a flooded round cookie`} />
         <div className="grid gap-4">
           <History guess={guess} />
           {said === null ? (
@@ -63,10 +65,10 @@ export function GuessPage() {
             </div>
           ) : (
             <div role="status" className="grid gap-3">
-              <p className="text-3xl font-semibold">{said === guess.state ? 'Right' : `No: ${labelOf(guess.state)}`}</p>
+              <p className="text-3xl font-semibold">{said === guess.state ? msg`Right` : msg`No: ${labelOf(guess.state)}`}</p>
               <p>{whyText(guess, said)}</p>
               <button ref={next} type="button" className="btn btn-primary min-h-16 text-2xl justify-self-start" onClick={goOn}>
-                Another
+                {msg`Another`}
               </button>
             </div>
           )}
@@ -82,8 +84,8 @@ function History({ guess: { region, air, seconds } }: { readonly guess: Guess })
   const counting = useCounting();
   return (
     <p className="text-2xl">
-      Flooded <b>{span(seconds)}</b> ago: {millimetres(region.depthMm, units)} of icing that counts {counting.text(region.seconds)}, at{' '}
-      {airText(air.tempC, Math.round(100 * air.humidityFrac), units)}, in still air.
+      {msgNodes`Flooded ${<b>{span(seconds)}</b>} ago: ${millimetres(region.depthMm, units)} of icing that counts
+        ${counting.text(region.seconds)}, at ${airText(air.tempC, Math.round(100 * air.humidityFrac), units)}, in still air.`}
     </p>
   );
 }
@@ -91,27 +93,31 @@ function History({ guess: { region, air, seconds } }: { readonly guess: Guess })
 /** When it came, or comes, to the state that was said, and to the one it is in. */
 function whyText(guess: Guess, said: Guessable): string {
   const ladder = ladderOf(guess);
-  const from = (s: Guessable) => (s === 'wet' ? 'It is wet at first' : `By the book it is ${s} from ${span(ladder[s])}`);
+  const from = (s: Guessable) => (s === 'wet' ? msg`It is wet at first` : msg`By the book it is ${word(s)} from ${span(ladder[s])}`);
   const after = guessable[guessable.indexOf(guess.state) + 1];
-  const own = `${from(guess.state)}${after ? `, and ${after} from ${span(ladder[after])}` : ''}.`;
+  const own = `${from(guess.state)}${after ? msg`, and ${word(after)} from ${span(ladder[after])}` : ''}.`;
   if (said === guess.state) return own;
   const tooFar = guessable.indexOf(said) > guessable.indexOf(guess.state);
-  return `${own} ${tooFar ? 'What needs more would have been spoilt by your hand.' : 'You would have waited longer than it asks.'}`;
+  return `${own} ${tooFar ? msg`What needs more would have been spoilt by your hand.` : msg`You would have waited longer than it asks.`}`;
 }
 
 /** What the answers so far say of whoever gave them. */
 function EyeText({ tally }: { readonly tally: Tally }) {
   const eye = eyeOf(tally);
   if (eye.all === 0)
-    return <p className="opacity-85">Nothing is counted yet. What you say is kept on this device, and teaches the kitchen nothing.</p>;
+    return (
+      <p className="opacity-85">{msg`Nothing is counted yet. What you say is kept on this device, and teaches the kitchen nothing.`}</p>
+    );
   return (
     <p>
-      <b>
-        {eye.right} of {eye.all} right
-      </b>
-      {eye.all >= ENOUGH && ` (${percent(eye.right / eye.all)})`}; {eye.tooFar} taken for further along than it was, {eye.notFarEnough} for
-      less far.
-      {eye.most && eye.all >= ENOUGH && ` Most often ${eye.most.state} icing is called ${eye.most.said}.`}
+      <b>{msgNodes`${eye.right} of ${eye.all} right`}</b>
+      {msgNodes`${eye.all >= ENOUGH && ` (${percent(eye.right / eye.all)})`}; ${eye.tooFar} taken for further along than it was,
+        ${eye.notFarEnough} for less far.${
+          eye.most &&
+          eye.all >= ENOUGH &&
+          msg` Most often ${word(eye.most.state)} icing is called
+          ${word(eye.most.said)}.`
+        }`}
     </p>
   );
 }

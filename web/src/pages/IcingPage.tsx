@@ -2,6 +2,7 @@ import { cookiesMade } from '@kestfog/core/formats';
 import { COUNTING_SPREAD, WEIGHED_SPREAD } from '@kestfog/core/icing';
 import { orderBags } from '@kestfog/core/planning';
 import type { OrderInput } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useMemo } from 'react';
 import { Link, NavLink, useParams } from 'react-router';
 import { changeOf } from '../api/order-input.js';
@@ -15,13 +16,14 @@ import { Mixing } from '../features/icing/Mixing.js';
 import { WAY_WORDS } from '../features/icing/OwnCount.js';
 import { Thinning } from '../features/icing/Thinning.js';
 import { Touches } from '../features/icing/Touches.js';
+import { msgNodes } from '../ui/msg-nodes.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
 import { OrderHead } from '../ui/OrderHead.js';
 import { useTitle } from '../ui/use-title.js';
 import { NotFoundPage } from './NotFoundPage.js';
 
-const PARTS = { '': 'bags to mix', mixing: 'bowl by bowl', count: 'count and thin', air: 'air and drying' } as const;
+const PARTS = { '': msg`bags to mix`, mixing: msg`bowl by bowl`, count: msg`count and thin`, air: msg`air and drying` } as const;
 type Part = keyof typeof PARTS;
 
 const isPart = (part: string): part is Part => part in PARTS;
@@ -30,7 +32,7 @@ const isPart = (part: string): part is Part => part in PARTS;
 export function IcingPage() {
   const { orderId = '', part = '' } = useParams();
   const order = useOrder(orderId);
-  useTitle(order.data ? `Icing of ${order.data.name}` : null);
+  useTitle(order.data ? msg`Icing of ${order.data.name}` : null);
   const kitchen = useKitchen();
   const touches = useTouches();
   const steps = useThinningSteps();
@@ -56,21 +58,21 @@ export function IcingPage() {
   if (failure)
     return (
       <div className="pt-10">
-        <Notice title="The icing could not be worked out" tone="closing">
+        <Notice title={msg`The icing could not be worked out`} tone="closing">
           {failure.message}{' '}
           <Link to="/orders" className="link">
-            Back to the orders
+            {msg`Back to the orders`}
           </Link>
         </Notice>
       </div>
     );
-  if (!order.data || !bags || !kitchen.data) return <Loading what="adding up the bags" />;
+  if (!order.data || !bags || !kitchen.data) return <Loading what={msg`adding up the bags`} />;
   const o = order.data;
   const change = (more: Partial<OrderInput>) => ({ ...changeOf(o), ...more });
   return (
     <>
-      <OrderHead order={o} title="Icing">
-        <nav aria-label="Parts of this place" className="no-print flex flex-wrap gap-2">
+      <OrderHead order={o} title={msg`Icing`}>
+        <nav aria-label={msg`Parts of this place`} className="no-print flex flex-wrap gap-2">
           {Object.entries(PARTS).map(([id, label]) => (
             <NavLink
               key={id}
@@ -87,12 +89,12 @@ export function IcingPage() {
       <NotKeptHere place={`/orders/${orderId}/icing`} />
       {o.plan?.stale && (
         <div className="mb-6">
-          <Notice title="The plan does not know this yet">
-            A bag was counted, a touch was reported, the air or the order has changed since it was made:{' '}
+          <Notice title={msg`The plan does not know this yet`}>
+            {msg`A bag was counted, a touch was reported, the air or the order has changed since it was made: `}
             <Link to={`/orders/${orderId}`} className="link">
-              plan it again
-            </Link>{' '}
-            and the waits follow.
+              {msg`plan it again`}
+            </Link>
+            {msg` and the waits follow.`}
           </Notice>
         </div>
       )}
@@ -110,9 +112,9 @@ export function IcingPage() {
         <div className="max-w-4xl">
           <Thinning key={kitchen.data.floodCount} bags={bags} order={o} />
           <p className="text-lg mt-8">
-            Your flood counts {counting.text(15)}, by {WAY_WORDS[kitchen.data.countsBy]}:{' '}
+            {msgNodes`Your flood counts ${counting.text(15)}, by ${WAY_WORDS[kitchen.data.countsBy]}: `}
             <Link to="/kitchen#count" className="link">
-              said in the kitchen
+              {msg`said in the kitchen`}
             </Link>
             .
           </p>

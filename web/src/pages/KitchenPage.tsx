@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { useEffect, useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import { useKitchen } from '../api/queries.js';
@@ -24,25 +25,25 @@ import { Sections } from '../ui/Sections.js';
 import { useTitle } from '../ui/use-title.js';
 
 const PARTS = [
-  ['bench', 'the usual bench'],
-  ['week', 'the usual week'],
-  ['hands', 'hands and pace'],
-  ['fan', 'fan and dehydrator'],
-  ['schools', 'schools'],
-  ['tips', 'tips'],
-  ['allergens', 'allergens'],
-  ['stock', 'in the house'],
-  ['recipe', 'the recipe'],
-  ['count', 'how I count'],
-  ['prices', 'prices and carton'],
-  ['archive', 'archive'],
-  ['devices', 'devices'],
-  ['device', 'this device'],
+  ['bench', msg`the usual bench`],
+  ['week', msg`the usual week`],
+  ['hands', msg`hands and pace`],
+  ['fan', msg`fan and dehydrator`],
+  ['schools', msg`schools`],
+  ['tips', msg`tips`],
+  ['allergens', msg`allergens`],
+  ['stock', msg`in the house`],
+  ['recipe', msg`the recipe`],
+  ['count', msg`how I count`],
+  ['prices', msg`prices and carton`],
+  ['archive', msg`archive`],
+  ['devices', msg`devices`],
+  ['device', msg`this device`],
 ] as const;
 
 /** What does not change from order to order, said once. */
 export function KitchenPage() {
-  useTitle('Kitchen');
+  useTitle(msg`Kitchen`);
   const kitchen = useKitchen();
   const [change, setChange] = useState<{ readonly before: FromKitchen; readonly after: FromKitchen } | null>(null);
   // Whoever is sent to a part of it comes there once it is drawn.
@@ -53,16 +54,16 @@ export function KitchenPage() {
   }, [isThere, hash]);
   if (kitchen.isError)
     return (
-      <Notice title="The kitchen could not be read" tone="closing">
+      <Notice title={msg`The kitchen could not be read`} tone="closing">
         {kitchen.error.message}
       </Notice>
     );
-  if (!kitchen.data) return <Loading what="looking round the kitchen" />;
+  if (!kitchen.data) return <Loading what={msg`looking round the kitchen`} />;
   const k = kitchen.data;
   const changed = (before: FromKitchen, after: FromKitchen) => setChange({ before, after });
   return (
     <>
-      <h1 className="text-5xl font-semibold pt-6 pb-4">Kitchen</h1>
+      <h1 className="text-5xl font-semibold pt-6 pb-4">{msg`Kitchen`}</h1>
       <Sections parts={PARTS} />
       <NotKeptHere place="/kitchen" />
       {change && <TakeOver {...change} onClose={() => setChange(null)} />}
@@ -82,19 +83,19 @@ export function KitchenPage() {
           <div className="grid grid-cols-[minmax(0,1fr)] gap-6">
             <Tips kitchen={k} />
             <Link to="/kitchen/gauges" className="link text-lg justify-self-start">
-              Print gauges for tips, beads and dough
+              {msg`Print gauges for tips, beads and dough`}
             </Link>
           </div>
-          <section id="allergens" aria-label="Allergens" className="grid gap-3">
-            <h2 className="text-2xl font-semibold">Allergens</h2>
-            <OwnWords what="what the cookie is baked of" field="bakedOf" most={400} kitchen={k} />
+          <section id="allergens" aria-label={msg`Allergens`} className="grid gap-3">
+            <h2 className="text-2xl font-semibold">{msg`Allergens`}</h2>
+            <OwnWords what={msg`what the cookie is baked of`} field="bakedOf" most={400} kitchen={k} />
             <Allergens kitchen={k} laid={[]} />
           </section>
           <Stock kitchen={k} />
         </div>
         <div className="grid grid-cols-[minmax(0,1fr)] gap-14">
-          <section id="recipe" aria-label="Recipe">
-            <h2 className="text-2xl font-semibold">The recipe</h2>
+          <section id="recipe" aria-label={msg`Recipe`}>
+            <h2 className="text-2xl font-semibold">{msg`The recipe`}</h2>
             <RecipeForm kitchen={k} />
           </section>
           <OwnCount />

@@ -1,9 +1,11 @@
 import { LESSONS, type Lesson, orderOfLesson, truthOf, type Verdict } from '@kestfog/core/rehearsal';
+import { msg } from '@kestfog/core/words';
 import { useCallback, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { Going, readKept } from '../features/rehearsal/Going.js';
 import { keepScore } from '../features/rehearsal/scores.js';
 import { FinishDefs } from '../ui/FinishDefs.js';
+import { msgNodes } from '../ui/msg-nodes.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { RunsGoing } from '../ui/RunsGoing.js';
 import { useTitle } from '../ui/use-title.js';
@@ -14,7 +16,7 @@ const SECONDS = 4;
 const PASSES = 20;
 /** All lessons begin at two in the afternoon of the same invented day: their plans are the same for everybody. */
 const BEGINS = '2026-06-05T14:00:00Z';
-const HOME = { to: '/practice', label: 'To the lessons' } as const;
+const HOME = { to: '/practice', label: msg`To the lessons` } as const;
 
 /** One lesson: what to look out for, then the bench, then what it taught. */
 export function LessonPage() {
@@ -24,9 +26,9 @@ export function LessonPage() {
   if (!lesson)
     return (
       <div className="p-8">
-        <Notice title="There is no such lesson" tone="closing">
+        <Notice title={msg`There is no such lesson`} tone="closing">
           <Link to="/practice" className="link">
-            Choose another
+            {msg`Choose another`}
           </Link>
         </Notice>
       </div>
@@ -41,7 +43,7 @@ export function LessonPage() {
 }
 
 function Played({ lesson }: { readonly lesson: Lesson }) {
-  const planned = useBeside(`lesson ${lesson.id}`, () => {
+  const planned = useBeside(msg`lesson ${lesson.id}`, () => {
     const { order, designs } = orderOfLesson(lesson, BEGINS);
     return planBeside(order, designs, SECONDS, PASSES, () => undefined);
   });
@@ -51,7 +53,7 @@ function Played({ lesson }: { readonly lesson: Lesson }) {
   if (planned.failure)
     return (
       <div className="p-8">
-        <Notice title="The lesson could not be laid out" tone="closing">
+        <Notice title={msg`The lesson could not be laid out`} tone="closing">
           {planned.failure}
         </Notice>
       </div>
@@ -61,21 +63,21 @@ function Played({ lesson }: { readonly lesson: Lesson }) {
       <main className="max-w-3xl mx-auto px-6 py-10 text-xl grid gap-6">
         <p>
           <Link to="/practice" className="link link-hover">
-            Practice
+            {msg`Practice`}
           </Link>
         </p>
         <h1 className="text-[44px] leading-tight font-semibold">{lesson.title}</h1>
         <p className="text-2xl">{lesson.notice}</p>
         <p>
-          {lesson.cookies.map((c) => `${c.count} ${c.drawing}`).join(', ')}. What takes long can be skipped; what is done takes as long as
-          hands need. A finger finds what is really there.
+          {msgNodes`${lesson.cookies.map((c) => `${c.count} ${c.drawing}`).join(', ')}. What takes long can be skipped; what is done takes
+            as long as hands need. A finger finds what is really there.`}
         </p>
         {planned.value ? (
           <button type="button" className="btn btn-primary min-h-16 text-2xl justify-self-start" onClick={() => setRound(1)}>
-            To the bench
+            {msg`To the bench`}
           </button>
         ) : (
-          <Loading what="laying out the trays" />
+          <Loading what={msg`laying out the trays`} />
         )}
       </main>
     );

@@ -1,6 +1,7 @@
 import { benchView, runIndex } from '@kestfog/core/bench';
 import type { Point } from '@kestfog/core/geometry';
 import { IN_THE_MIDDLE, type OnTable } from '@kestfog/core/light';
+import { msg } from '@kestfog/core/words';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useBenchSettings } from '../features/bench/bench-settings.js';
@@ -15,6 +16,7 @@ import { dayClock } from '../text/time.js';
 import { capital } from '../text/words.js';
 import { arrowStep } from '../ui/arrow-step.js';
 import { Choice } from '../ui/Choice.js';
+import { msgNodes } from '../ui/msg-nodes.js';
 import { useTitle } from '../ui/use-title.js';
 
 const isPoint = (v: unknown): v is Point =>
@@ -36,7 +38,7 @@ export function LightPage() {
   const { runId = '' } = useParams();
   const bench = useRun(runId);
   const { run, state, nowMs, failure, retry } = bench;
-  useTitle(run ? `Light for ${run.orderName}` : null);
+  useTitle(run ? msg`Light for ${run.orderName}` : null);
   const index = useMemo(() => state && runIndex(state), [state]);
   const [settings] = useBenchSettings();
   const [who] = useHands(runId, state?.plan.order.decorators.map((d) => d.id) ?? []);
@@ -79,7 +81,8 @@ export function LightPage() {
     window.addEventListener('keydown', key);
     return () => window.removeEventListener('keydown', key);
   });
-  if (!run || !index) return <NoRun title="There is no run to follow" failure={failure} waiting="looking for the bench" onRetry={retry} />;
+  if (!run || !index)
+    return <NoRun title={msg`There is no run to follow`} failure={failure} waiting={msg`looking for the bench`} onRetry={retry} />;
   return (
     <main className="fixed inset-0 bg-black text-[#e8edf0]">
       <Beam
@@ -95,20 +98,20 @@ export function LightPage() {
         className={`absolute inset-x-0 bottom-0 p-4 flex flex-wrap items-center gap-3 bg-black/80 ${setting || simulated ? '' : 'opacity-0 hover:opacity-100 focus-within:opacity-100'}`}
       >
         <h1 className="text-xl font-semibold w-full" aria-live="polite">
-          {task ? `${capital(task.title)}, tray ${task.trayId}` : 'Nothing to do'}
+          {task ? msg`${capital(task.title)}, tray ${task.trayId}` : msg`Nothing to do`}
         </h1>
         {early !== null && early > nowMs && (
           <p role="status" className="w-full text-lg">
-            Too early: it is time for it {dayClock(early, nowMs)}. Who will not wait says so at the bench.
+            {msgNodes`Too early: it is time for it ${dayClock(early, nowMs)}. Who will not wait says so at the bench.`}
           </p>
         )}
         <Choice
-          label="light"
+          label={msg`light`}
           size="btn-sm min-h-11"
           value={shows}
           options={[
-            { id: 'asked', label: 'what is asked now' },
-            { id: 'all', label: 'all of it' },
+            { id: 'asked', label: msg`what is asked now` },
+            { id: 'all', label: msg`all of it` },
           ]}
           onChange={setShows}
         />
@@ -121,7 +124,7 @@ export function LightPage() {
             if (setting) keepSetUp(true);
           }}
         >
-          {setting ? 'The corners are right' : 'Set up the corners'}
+          {setting ? msg`The corners are right` : msg`Set up the corners`}
         </button>
         <label className="flex items-center gap-2 min-h-11">
           <input
@@ -130,22 +133,24 @@ export function LightPage() {
             checked={simulated}
             onChange={(e) => keepSimulated(e.target.checked)}
           />
-          simulated table
+          {msg`simulated table`}
         </label>
         <button
           type="button"
           className="btn btn-sm min-h-11"
           onClick={() => void document.documentElement.requestFullscreen?.().catch(() => undefined)}
         >
-          Full screen
+          {msg`Full screen`}
         </button>
         <Link to={`/runs/${runId}`} className="btn btn-sm min-h-11">
-          To the bench
+          {msg`To the bench`}
         </Link>
         <p className="w-full text-base">
           {setting
-            ? 'Put this window on the projector’s screen, full screen. Lay the square that is printed with the gauges under it, and drag the four lights onto its crosses.'
-            : `Arrows move the light, Shift farther; comma and full stop turn it; Home puts it back; space or a pedal goes on, Page Up takes back. Tray ${task?.trayId ?? ''}: ${at.xMm} mm, ${at.yMm} mm, ${at.turnDeg}°.`}
+            ? msg`Put this window on the projector’s screen, full screen. Lay the square that is printed with the gauges under it, and
+              drag the four lights onto its crosses.`
+            : msg`Arrows move the light, Shift farther; comma and full stop turn it; Home puts it back; space or a pedal goes on, Page Up
+              takes back. Tray ${task?.trayId ?? ''}: ${at.xMm} mm, ${at.yMm} mm, ${at.turnDeg}°.`}
         </p>
       </div>
     </main>

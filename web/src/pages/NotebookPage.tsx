@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { useAcross, useNotebook } from '../api/notebook.js';
 import { useKitchen } from '../api/queries.js';
 import { useListWish } from '../app/use-list-wish.js';
@@ -20,27 +21,27 @@ const ANSWERS = {
   honest: HonestyAnswer,
 } as const;
 const WORDS = {
-  evenings: 'evenings',
-  crust: 'how long does crust take?',
-  nerves: 'which design costs most nerves?',
-  last: 'what went wrong last time?',
-  pace: 'am I getting faster?',
-  counts: 'how do my bags count?',
-  honest: 'was the plan honest?',
+  evenings: msg`evenings`,
+  crust: msg`how long does crust take?`,
+  nerves: msg`which design costs most nerves?`,
+  last: msg`what went wrong last time?`,
+  pace: msg`am I getting faster?`,
+  counts: msg`how do my bags count?`,
+  honest: msg`was the plan honest?`,
 } as const;
 type Asked = keyof typeof WORDS;
 const isAnswer = (asked: Asked): asked is keyof typeof ANSWERS => asked !== 'evenings';
 
 /** What happened, and what it teaches: fed by the runs, never by forms. */
 export function NotebookPage() {
-  useTitle('Notebook');
+  useTitle(msg`Notebook`);
   const [looked, look] = useLooked<'ask'>();
   const asked: Asked = looked('ask') in WORDS ? (looked('ask') as Asked) : 'evenings';
   return (
     <>
-      <h1 className="text-5xl font-semibold pt-6 pb-4">Notebook</h1>
+      <h1 className="text-5xl font-semibold pt-6 pb-4">{msg`Notebook`}</h1>
       <Choice
-        label="what is asked of it"
+        label={msg`what is asked of it`}
         value={asked}
         options={(Object.keys(WORDS) as Asked[]).map((id) => ({ id, label: WORDS[id] }))}
         onChange={(id) => look({ ask: id === 'evenings' ? '' : id })}
@@ -56,25 +57,27 @@ function Evenings() {
   const runs = useNotebook(wish);
   if (runs.isError && !runs.data)
     return (
-      <Notice title="The notebook could not be read" tone="closing">
+      <Notice title={msg`The notebook could not be read`} tone="closing">
         {runs.error.message}{' '}
         <button type="button" className="link" onClick={() => void runs.refetch()}>
-          Try again
+          {msg`Try again`}
         </button>
       </Notice>
     );
-  if (!runs.data) return <Loading what="opening the notebook" />;
+  if (!runs.data) return <Loading what={msg`opening the notebook`} />;
   return (
     <>
       <div className="mb-5">
-        <SearchBox label="look for an evening" first={wish.q} onSearch={search} />
+        <SearchBox label={msg`look for an evening`} first={wish.q} onSearch={search} />
       </div>
       {runs.data.total === 0 ? (
         wish.q === '' ? (
-          <Notice title="Nothing is in it yet">An evening comes here by itself once the last cookie of its run is packed.</Notice>
+          <Notice
+            title={msg`Nothing is in it yet`}
+          >{msg`An evening comes here by itself once the last cookie of its run is packed.`}</Notice>
         ) : (
-          <Notice title={`Nothing with "${wish.q}" in it`}>
-            Look for a part of the order’s name, a design, what went wrong, or a word of a lesson.
+          <Notice title={msg`Nothing with "${wish.q}" in it`}>
+            {msg`Look for a part of the order’s name, a design, what went wrong, or a word of a lesson.`}
           </Notice>
         )
       ) : (
@@ -91,17 +94,17 @@ function Answer({ asked }: { readonly asked: keyof typeof ANSWERS }) {
   const failure = across.error ?? kitchen.error;
   if (failure && !(across.data && kitchen.data))
     return (
-      <Notice title="It could not be worked out" tone="closing">
+      <Notice title={msg`It could not be worked out`} tone="closing">
         {failure.message}
       </Notice>
     );
-  if (!across.data || !kitchen.data) return <Loading what="reading all evenings" />;
+  if (!across.data || !kitchen.data) return <Loading what={msg`reading all evenings`} />;
   const Shown = ANSWERS[asked];
   return (
     <section aria-label={WORDS[asked]}>
       {across.data.simulated && (
         <p className="text-lg border-l-4 border-base-300 pl-4 mb-5">
-          These are the demo’s simulated evenings. With the first run of your own they are left out.
+          {msg`These are the demo’s simulated evenings. With the first run of your own they are left out.`}
         </p>
       )}
       <Shown across={across.data} kitchen={kitchen.data} />

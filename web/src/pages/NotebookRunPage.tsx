@@ -3,6 +3,7 @@ import { isSeenOn, longEnough, runTable, runTableKinds } from '@kestfog/core/not
 import { flawsOn } from '@kestfog/core/picture';
 import { finishedLook } from '@kestfog/core/planning';
 import type { NotebookRunView } from '@kestfog/core/wire';
+import { msg, plural } from '@kestfog/core/words';
 import { useMemo } from 'react';
 import { Link, useParams } from 'react-router';
 import { useNotebookRun } from '../api/notebook.js';
@@ -20,11 +21,12 @@ import { airText, grams, percent } from '../text/amounts.js';
 import { dayClock, dayDate, span } from '../text/time.js';
 import { Cookie } from '../ui/Cookie.js';
 import { Facts } from '../ui/Facts.js';
+import { msgNodes } from '../ui/msg-nodes.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { fileName, saveFile } from '../ui/save-file.js';
 import { useTitle } from '../ui/use-title.js';
 
-const TABLES = { times: 'real times', found: 'what was found' } as const;
+const TABLES = { times: msg`real times`, found: msg`what was found` } as const;
 /** So many slips explain an evening; the rest is in the table. */
 const MOST_SLIPS = 6;
 
@@ -32,17 +34,17 @@ const MOST_SLIPS = 6;
 export function NotebookRunPage() {
   const { runId = '' } = useParams();
   const run = useNotebookRun(runId);
-  useTitle(run.data ? `${run.data.orderName}, as it was` : null);
+  useTitle(run.data ? msg`${run.data.orderName}, as it was` : null);
   if (run.isError && !run.data)
     return (
-      <Notice title="This evening could not be read" tone="closing">
+      <Notice title={msg`This evening could not be read`} tone="closing">
         {run.error.message}{' '}
         <Link to="/notebook" className="link">
-          Back to the notebook
+          {msg`Back to the notebook`}
         </Link>
       </Notice>
     );
-  if (!run.data) return <Loading what="turning the pages" />;
+  if (!run.data) return <Loading what={msg`turning the pages`} />;
   return <Account run={run.data} />;
 }
 
@@ -55,77 +57,75 @@ function Account({ run }: { readonly run: NotebookRunView }) {
   const late = account.slips.filter((x) => x.seconds > 0);
   const good = account.slips.filter((x) => x.seconds < 0);
   const facts: (readonly [string, string, string])[] = [
-    ['packed', `${s.packed} of ${s.cookies}`, lateText(s.endedS - s.plannedEndS)],
-    ['hands', span(s.handsOnS), `${span(s.plannedHandsOnS)} were planned for it`],
-    ['windows', s.windows.lost === 0 ? 'all held' : `${s.windows.lost} lost`, `${s.windows.held} cookies worked in time`],
+    [msg`packed`, msg`${s.packed} of ${s.cookies}`, lateText(s.endedS - s.plannedEndS)],
+    [msg`hands`, span(s.handsOnS), msg`${span(s.plannedHandsOnS)} were planned for it`],
+    [msg`windows`, s.windows.lost === 0 ? msg`all held` : msg`${s.windows.lost} lost`, msg`${s.windows.held} cookies worked in time`],
     [
-      'waits',
+      msg`waits`,
       waits.all === 0 ? '–' : percent(waits.share),
-      `long enough, by ${waits.all} ${waits.all === 1 ? 'body' : 'bodies'} of icing; planned for ${Math.round(s.honesty.promised * 100)} in 100`,
+      msg`long enough, by ${waits.all} ${plural(waits.all, 'body', 'bodies')} of icing; planned for
+        ${Math.round(s.honesty.promised * 100)} in 100`,
     ],
   ];
   const { icing } = s;
   if (icing)
     facts.push([
-      'icing',
+      msg`icing`,
       grams(icing.onCookiesG, units),
-      `on cookies, of ${grams(icing.toMixG, units)} to be mixed${run.putByG > 0 ? `; ${grams(run.putByG, units)} put by` : ''}`,
+      msg`on cookies, of ${grams(icing.toMixG, units)} to be mixed${run.putByG > 0 ? msg`; ${grams(run.putByG, units)} put by` : ''}`,
     ]);
   return (
     <>
       <p className="pt-2 text-lg">
         <Link to="/notebook" className="link link-hover">
-          Notebook
+          {msg`Notebook`}
         </Link>
         {run.orderId && (
           <>
             {', '}
             <Link to={`/orders/${run.orderId}`} className="link link-hover">
-              its order
+              {msg`its order`}
             </Link>
           </>
         )}
       </p>
       <h1 className="text-4xl font-semibold">
         {run.orderName}
-        {run.simulated && <span className="badge badge-outline ml-3 align-middle">simulated: nobody worked it</span>}
+        {run.simulated && <span className="badge badge-outline ml-3 align-middle">{msg`simulated: nobody worked it`}</span>}
       </h1>
       <p className="text-xl mt-1">
         {dayDate(s.startedS * 1000)}, {airText(s.air.tempC, s.air.humidityPct, units)}, {s.school};{' '}
         {s.designs.map((d) => `${d.packed} ${d.name}`).join(', ')}
       </p>
       <Facts facts={facts} className="grid-cols-2 lg:grid-cols-5 gap-x-8 mt-5 text-lg" />
-      <section aria-label="As planned and as it was" className="mt-8">
+      <section aria-label={msg`As planned and as it was`} className="mt-8">
         <RunChart visits={account.visits} />
       </section>
       <div className="grid lg:grid-cols-2 gap-x-16 gap-y-8 mt-8">
         <div className="grid gap-8 content-start">
-          <section aria-label="Where the time went">
-            <h2 className="text-2xl font-semibold">Where the time went</h2>
+          <section aria-label={msg`Where the time went`}>
+            <h2 className="text-2xl font-semibold">{msg`Where the time went`}</h2>
             {account.slips.length === 0 ? (
-              <p className="text-lg">As planned, to half a minute a visit.</p>
+              <p className="text-lg">{msg`As planned, to half a minute a visit.`}</p>
             ) : (
               <ol className="text-lg divide-y divide-base-300">
                 {late.slice(0, MOST_SLIPS).map((x) => (
                   <li key={`${x.taskId} ${x.kind}`} className="py-1.5">
                     <b className="font-semibold">{slipText(x)}</b>
-                    <span className="opacity-85">
-                      {' '}
-                      ({x.title}, tray {x.trayId})
-                    </span>
+                    <span className="opacity-85">{msgNodes` (${x.title}, tray ${x.trayId})`}</span>
                   </li>
                 ))}
                 {good.length > 0 && (
                   <li className="py-1.5">
-                    <b className="font-semibold">{span(-good.reduce((n, x) => n + x.seconds, 0))} made good</b>
+                    <b className="font-semibold">{msgNodes`${span(-good.reduce((n, x) => n + x.seconds, 0))} made good`}</b>
                     <span className="opacity-85"> ({good.map((x) => x.title).join(', ')})</span>
                   </li>
                 )}
               </ol>
             )}
           </section>
-          <section aria-label="What went wrong">
-            <h2 className="text-2xl font-semibold">What went wrong</h2>
+          <section aria-label={msg`What went wrong`}>
+            <h2 className="text-2xl font-semibold">{msg`What went wrong`}</h2>
             {account.drawings.length > 0 && (
               <ul className="flex flex-wrap gap-4 mt-2">
                 {account.drawings.map((design, i) => (
@@ -135,18 +135,19 @@ function Account({ run }: { readonly run: NotebookRunView }) {
               </ul>
             )}
             {s.defects.length + account.shut.length === 0 ? (
-              <p className="text-lg">Nothing that was said.</p>
+              <p className="text-lg">{msg`Nothing that was said.`}</p>
             ) : (
               <ul className="text-lg divide-y divide-base-300">
                 {account.shut.map((x) => (
                   <li key={`${x.atS} ${x.title}`} className="py-1.5">
-                    {dayClock(x.atS * 1000)}: too late for {x.cookies} {x.cookies === 1 ? 'cookie' : 'cookies'}, {x.title}, tray {x.trayId}
+                    {msgNodes`${dayClock(x.atS * 1000)}: too late for ${x.cookies} ${plural(x.cookies, 'cookie', 'cookies')}, ${x.title},
+                      tray ${x.trayId}`}
                   </li>
                 ))}
                 {s.defects.map((d) => (
                   <li key={`${d.atS} ${d.trayId} ${d.cookie} ${d.seen}`} className="py-1.5">
                     {dayClock(d.atS * 1000)}: {defectSeen(d.seen)}, {d.design} {d.cookie}
-                    {d.trayId && ` on tray ${d.trayId}`}
+                    {d.trayId && msg` on tray ${d.trayId}`}
                     {d.part && `, ${d.part}`}; {outcomeText(d.outcome)}
                   </li>
                 ))}
@@ -154,25 +155,25 @@ function Account({ run }: { readonly run: NotebookRunView }) {
             )}
           </section>
           {account.found.length + account.counted.length > 0 && (
-            <section aria-label="What was found">
-              <h2 className="text-2xl font-semibold">What was found</h2>
+            <section aria-label={msg`What was found`}>
+              <h2 className="text-2xl font-semibold">{msg`What was found`}</h2>
               <ul className="text-lg divide-y divide-base-300">
                 {account.found.map((f, i) => (
                   // Two looks can be alike in all they say.
                   <li key={`${i} ${f.atS}`} className="py-1.5">
                     {dayClock(f.atS * 1000)}:{' '}
                     {f.found === 'not-yet'
-                      ? `not ${f.state ?? 'ready'} yet`
+                      ? msg`not ${f.state ?? msg`ready`} yet`
                       : f.found === 'past'
-                        ? 'too far already'
-                        : `${f.state ?? 'ready'} already`}
-                    , {f.title}, tray {f.trayId}
-                    {f.cookie !== null && `, cookie ${f.cookie}`}
+                        ? msg`too far already`
+                        : msg`${f.state ?? msg`ready`} already`}
+                    {msgNodes`, ${f.title}, tray ${f.trayId}${f.cookie !== null && msg`, cookie ${f.cookie}`}`}
                   </li>
                 ))}
                 {account.counted.map((c) => (
                   <li key={`${c.atS} ${c.colour}`} className="py-1.5">
-                    {dayClock(c.atS * 1000)}: {nameOf(c.colour)} counted {counting.text(c.countedS)}, planned {counting.text(c.plannedS)}
+                    {msgNodes`${dayClock(c.atS * 1000)}: ${nameOf(c.colour)} counted ${counting.text(c.countedS)}, planned
+                      ${counting.text(c.plannedS)}`}
                   </li>
                 ))}
               </ul>
@@ -188,8 +189,8 @@ function Account({ run }: { readonly run: NotebookRunView }) {
             steps={account.visits}
           />
           <Recordings runId={run.runId} recordings={run.recordings} designs={s.designs.map((d) => d.name)} />
-          <section aria-label="For other programs" className="no-print">
-            <h2 className="text-2xl font-semibold">For other programs</h2>
+          <section aria-label={msg`For other programs`} className="no-print">
+            <h2 className="text-2xl font-semibold">{msg`For other programs`}</h2>
             <div className="flex flex-wrap gap-2 mt-2">
               {runTableKinds.map((kind) => (
                 <button
@@ -198,14 +199,14 @@ function Account({ run }: { readonly run: NotebookRunView }) {
                   className="btn"
                   onClick={() => saveFile(fileName(`${run.orderName} ${kind}`, 'csv'), 'text/csv', runTable(account, kind))}
                 >
-                  Table of {TABLES[kind]}
+                  {msgNodes`Table of ${TABLES[kind]}`}
                 </button>
               ))}
             </div>
           </section>
         </div>
       </div>
-      <h2 className="text-2xl font-semibold mt-10 mb-2">Visits</h2>
+      <h2 className="text-2xl font-semibold mt-10 mb-2">{msg`Visits`}</h2>
       <Visits run={run} />
     </>
   );

@@ -1,4 +1,5 @@
 import type { OrderView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { lazy, Suspense, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { ApiFailure } from '../api/client.js';
@@ -27,6 +28,7 @@ import { Safety, Supplies } from '../features/orders/Reckoning.js';
 import { Transfers } from '../features/orders/Transfers.js';
 import { TrashRun } from '../features/orders/TrashRun.js';
 import { dayClock, dayDate } from '../text/time.js';
+import { msgNodes } from '../ui/msg-nodes.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
 import { OrderHead } from '../ui/OrderHead.js';
@@ -56,14 +58,14 @@ export function OrderPage() {
   // The others are of interest only where a bench may be shared.
   const hosts = useHosts(orderId, changing !== null);
 
-  if (order.isPending || designs.isPending) return <Loading what="getting the order" />;
+  if (order.isPending || designs.isPending) return <Loading what={msg`getting the order`} />;
   if (order.isError)
     return (
       <div className="pt-10">
-        <Notice title="The order could not be read" tone="closing">
+        <Notice title={msg`The order could not be read`} tone="closing">
           {order.error.message}{' '}
           <Link to="/orders" className="link">
-            Back to the orders
+            {msg`Back to the orders`}
           </Link>
         </Notice>
       </div>
@@ -81,8 +83,8 @@ export function OrderPage() {
     const isConflict = save.error instanceof ApiFailure && save.error.code === 'changed-elsewhere';
     return (
       <>
-        <h1 className="text-5xl font-semibold pt-6 pb-6">Change the order</h1>
-        <Suspense fallback={<Loading what="opening the form" />}>
+        <h1 className="text-5xl font-semibold pt-6 pb-6">{msg`Change the order`}</h1>
+        <Suspense fallback={<Loading what={msg`opening the form`} />}>
           <OrderForm
             form={orderId}
             initial={changeOf(changing)}
@@ -91,7 +93,7 @@ export function OrderPage() {
             saving={save.isPending}
             failure={save.error && !isConflict ? save.error.message : null}
             onTyped={() => !isConflict && save.reset()}
-            submitText="Keep the changes"
+            submitText={msg`Keep the changes`}
             onSubmit={(input) =>
               save.mutate(
                 { ...input, basedOn: changeOf(changing).basedOn ?? changing.revision },
@@ -112,7 +114,7 @@ export function OrderPage() {
           </div>
         )}
         <button type="button" className="btn btn-ghost mt-4" onClick={close}>
-          Leave it as it was
+          {msg`Leave it as it was`}
         </button>
       </>
     );
@@ -120,20 +122,18 @@ export function OrderPage() {
   return (
     <Wiping value={o.schoolUsed.wiping}>
       <OrderHead order={o} title={o.name}>
-        <p className="text-xl">
-          packed by {dayDate(packMs)} {dayClock(packMs, packMs)}
-        </p>
+        <p className="text-xl">{msgNodes`packed by ${dayDate(packMs)} ${dayClock(packMs, packMs)}`}</p>
       </OrderHead>
       <div className="grid grid-cols-[minmax(0,1fr)] gap-8">
         <NotKeptHere place={`/orders/${o.id}`} />
         {!planned && !o.hostId && <PlanAhead order={o} />}
         {o.hostId ? (
-          <Notice title={`Worked on the bench of ${o.hostName ?? 'another order'}`}>
-            Its cookies, trays and hands are planned{' '}
+          <Notice title={msg`Worked on the bench of ${o.hostName ?? msg`another order`}`}>
+            {msg`Its cookies, trays and hands are planned `}
             <Link to={`/orders/${o.hostId}`} className="link">
-              with that order
+              {msg`with that order`}
             </Link>
-            ; its own time to be packed counts.
+            {msg`; its own time to be packed counts.`}
           </Notice>
         ) : make.isPending ? (
           <Planning order={o} onStop={make.stop} />
@@ -157,21 +157,21 @@ export function OrderPage() {
             <Answer order={o} plan={planned} />
           </>
         ) : o.plan?.stale ? (
-          <Notice title="The order has changed since it was planned" />
+          <Notice title={msg`The order has changed since it was planned`} />
         ) : o.plan ? (
-          <Loading what="getting the plan" />
+          <Loading what={msg`getting the plan`} />
         ) : (
-          <Notice title="Not planned yet">Kestfog works out rounds, waits and the order of hands from the drawings.</Notice>
+          <Notice title={msg`Not planned yet`}>{msg`Kestfog works out rounds, waits and the order of hands from the drawings.`}</Notice>
         )}
 
         <div className="flex flex-wrap gap-3">
           {o.hostId ? (
             <Link to={`/orders/${o.hostId}`} className="btn btn-primary btn-lg text-xl px-8">
-              To that bench
+              {msg`To that bench`}
             </Link>
           ) : o.run ? (
             <Link to={`/runs/${o.run.id}`} className="btn btn-primary btn-lg text-xl px-8">
-              {o.run.finished ? 'See the finished run' : 'Back to the bench'}
+              {o.run.finished ? msg`See the finished run` : msg`Back to the bench`}
             </Link>
           ) : planned ? (
             <button
@@ -180,16 +180,16 @@ export function OrderPage() {
               disabled={begin.isPending}
               onClick={() => begin.mutate(undefined, { onSuccess: (r) => void navigate(`/runs/${r.id}`) })}
             >
-              Go to the bench
+              {msg`Go to the bench`}
             </button>
           ) : (
             <button type="button" className="btn btn-primary btn-lg text-xl px-8" disabled={make.isPending} onClick={() => make.mutate()}>
-              Plan it
+              {msg`Plan it`}
             </button>
           )}
           {planned && (
             <Link to={`/orders/${o.id}/rack`} className="btn btn-lg text-xl">
-              See the rack
+              {msg`See the rack`}
             </Link>
           )}
           {!o.run && (
@@ -201,12 +201,12 @@ export function OrderPage() {
                 setChanging(o);
               }}
             >
-              Change the order
+              {msg`Change the order`}
             </button>
           )}
           {o.run && <TrashRun order={o} run={o.run} />}
           <Link to={`/orders/new?from=${o.id}`} className="btn btn-ghost btn-lg">
-            The same again
+            {msg`The same again`}
           </Link>
           <button
             type="button"
@@ -217,23 +217,23 @@ export function OrderPage() {
                 { id: o.id, name: o.name },
                 {
                   onSuccess: () => {
-                    putBack({ id: o.id, name: o.name }, o.run ? 'Its plan and its run lie there with it.' : undefined);
+                    putBack({ id: o.id, name: o.name }, o.run ? msg`Its plan and its run lie there with it.` : undefined);
                     void navigate('/orders');
                   },
                 },
               )
             }
           >
-            Delete
+            {msg`Delete`}
           </button>
         </div>
         {begin.isError && (
-          <Notice title="The bench cannot open yet" tone="closing">
+          <Notice title={msg`The bench cannot open yet`} tone="closing">
             {begin.error.message}
           </Notice>
         )}
         {remove.isError && (
-          <Notice title="It was not deleted" tone="closing">
+          <Notice title={msg`It was not deleted`} tone="closing">
             {remove.error.message}
           </Notice>
         )}
@@ -241,15 +241,15 @@ export function OrderPage() {
           parts={[
             ...(planned
               ? ([
-                  ['safety', 'how safe it is'],
-                  ['checks', 'what may go wrong'],
+                  ['safety', msg`how safe it is`],
+                  ['checks', msg`what may go wrong`],
                 ] as const)
               : []),
-            ['cookies', 'the cookies'],
+            ['cookies', msg`the cookies`],
             ...(planned
               ? ([
-                  ['first', 'what comes first'],
-                  ['supplies', 'supplies and cost'],
+                  ['first', msg`what comes first`],
+                  ['supplies', msg`supplies and cost`],
                 ] as const)
               : []),
           ]}
@@ -278,7 +278,7 @@ export function OrderPage() {
         )}
         {o.notes !== '' && <p className="text-xl whitespace-pre-line border-l-4 border-base-300 pl-4">{o.notes}</p>}
         <section id="cookies">
-          <h2 className="text-2xl font-semibold mb-4">Cookies</h2>
+          <h2 className="text-2xl font-semibold mb-4">{msg`Cookies`}</h2>
           <LessonsOf
             designs={(designs.data ?? []).filter((d) => o.designs.some((x) => x.designId === d.id)).map((d) => d.name)}
             school={schools.data?.find((x) => x.id === o.school)?.label}
@@ -301,7 +301,7 @@ export function OrderPage() {
         </section>
         {planned && (
           <section id="first">
-            <h2 className="text-2xl font-semibold mb-2">First</h2>
+            <h2 className="text-2xl font-semibold mb-2">{msg`First`}</h2>
             <FirstSteps plan={planned} />
           </section>
         )}

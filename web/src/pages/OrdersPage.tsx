@@ -1,4 +1,5 @@
 import type { RunListItem } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useMutation } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { allOrders, useOrders, useTrashedRuns } from '../api/queries.js';
@@ -6,6 +7,7 @@ import { useListWish } from '../app/use-list-wish.js';
 import { OrderList } from '../features/orders/OrderList.js';
 import { dayClock } from '../text/time.js';
 import { Pages, SearchBox } from '../ui/ListTools.js';
+import { msgNodes } from '../ui/msg-nodes.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NotKeptHere } from '../ui/NotKept.js';
 import { saveFile } from '../ui/save-file.js';
@@ -13,11 +15,11 @@ import { TrashList } from '../ui/Trash.js';
 import { useTitle } from '../ui/use-title.js';
 
 const STATES = ['open', 'packed', 'trash'] as const;
-const STATE_WORDS = { open: 'To do', packed: 'Packed', trash: 'Trash' } as const;
+const STATE_WORDS = { open: msg`To do`, packed: msg`Packed`, trash: msg`Trash` } as const;
 
 /** What is due, soonest first; what is packed lies apart, and everything can be looked for. */
 export function OrdersPage() {
-  useTitle('Orders');
+  useTitle(msg`Orders`);
   const list = useListWish();
   const { wish } = list;
   const state = STATES.find((s) => s === list.state) ?? 'open';
@@ -27,11 +29,11 @@ export function OrdersPage() {
   return (
     <>
       <div className="flex flex-wrap items-center gap-6 pt-6 pb-6">
-        <h1 className="text-5xl font-semibold">Orders</h1>
+        <h1 className="text-5xl font-semibold">{msg`Orders`}</h1>
         <Link to="/orders/new" className="btn btn-lg">
-          New order
+          {msg`New order`}
         </Link>
-        <nav className="join" aria-label="which orders">
+        <nav className="join" aria-label={msg`which orders`}>
           {STATES.map((s) => (
             <Link
               key={s}
@@ -44,32 +46,32 @@ export function OrdersPage() {
             </Link>
           ))}
         </nav>
-        <SearchBox label="look for an order or design" first={wish.q} onSearch={list.search} />
+        <SearchBox label={msg`look for an order or design`} first={wish.q} onSearch={list.search} />
       </div>
       <NotKeptHere place="/orders" />
-      {orders.isPending && <Loading what="looking up what is due" />}
+      {orders.isPending && <Loading what={msg`looking up what is due`} />}
       {orders.isError && (
-        <Notice title="The orders could not be read" tone="closing">
+        <Notice title={msg`The orders could not be read`} tone="closing">
           {orders.error.message}{' '}
           <button type="button" className="link" onClick={() => void orders.refetch()}>
-            Try again
+            {msg`Try again`}
           </button>
         </Notice>
       )}
       {isEmpty && wish.q !== '' && (
-        <Notice title={`Nothing with "${wish.q}" in it`}>Look for a part of the order's name, or of a design's.</Notice>
+        <Notice title={msg`Nothing with "${wish.q}" in it`}>{msg`Look for a part of the order's name, or of a design's.`}</Notice>
       )}
       {isEmpty && wish.q === '' && state === 'packed' && (
-        <Notice title="Nothing is packed yet">An order comes here once the last cookie of its run is packed.</Notice>
+        <Notice title={msg`Nothing is packed yet`}>{msg`An order comes here once the last cookie of its run is packed.`}</Notice>
       )}
       {isEmpty && wish.q === '' && state === 'trash' && runs.length === 0 && (
-        <Notice title="The trash is empty">What is deleted lies here for 30 days.</Notice>
+        <Notice title={msg`The trash is empty`}>{msg`What is deleted lies here for 30 days.`}</Notice>
       )}
       {isEmpty && wish.q === '' && state === 'open' && (
-        <Notice title="Nothing is due">
-          Bring a drawing and say how many and by when:{' '}
+        <Notice title={msg`Nothing is due`}>
+          {msg`Bring a drawing and say how many and by when: `}
           <Link to="/orders/new" className="link">
-            make the first order
+            {msg`make the first order`}
           </Link>
           .
         </Notice>
@@ -91,16 +93,16 @@ function TableOfAll({ state }: { readonly state: 'open' | 'packed' }) {
   const save = useMutation({
     // Paper is fetched with the wish for it: the first page of all stays light.
     mutationFn: async () => (await import('@kestfog/core/paper')).ordersTable(await allOrders(state)),
-    onSuccess: (table) => saveFile(state === 'open' ? 'orders.csv' : 'orders packed.csv', 'text/csv', table),
+    onSuccess: (table) => saveFile(state === 'open' ? 'orders.csv' : msg`orders packed.csv`, 'text/csv', table),
   });
   return (
     <div className="flex flex-wrap items-center gap-3 mt-8 -ml-4">
       <button type="button" className="btn btn-ghost" disabled={save.isPending} onClick={() => save.mutate()}>
-        {save.isPending ? 'Reading them all …' : 'Table of these orders'}
+        {save.isPending ? msg`Reading them all …` : msg`Table of these orders`}
       </button>
       {save.isError && (
         <span role="alert" className="text-error font-medium">
-          The orders could not be read: {save.error.message}
+          {msgNodes`The orders could not be read: ${save.error.message}`}
         </span>
       )}
     </div>
@@ -110,11 +112,11 @@ function TableOfAll({ state }: { readonly state: 'open' | 'packed' }) {
 function TrashedRuns({ runs }: { readonly runs: readonly RunListItem[] }) {
   const items = runs.map((r) => ({
     id: r.id,
-    name: `The run of ${r.orderName}, ${dayClock(Date.parse(r.startedAt))}, ${r.done} of ${r.total} steps done`,
+    name: msg`The run of ${r.orderName}, ${dayClock(Date.parse(r.startedAt))}, ${r.done} of ${r.total} steps done`,
   }));
   return (
-    <section aria-label="Runs" className="mt-8">
-      <h2 className="text-2xl font-semibold mb-2">Runs</h2>
+    <section aria-label={msg`Runs`} className="mt-8">
+      <h2 className="text-2xl font-semibold mb-2">{msg`Runs`}</h2>
       <TrashList kind="runs" items={items} />
     </section>
   );

@@ -1,4 +1,5 @@
 import type { Plan } from '@kestfog/core/formats';
+import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useMakePlan, useOrder, usePlan, useSaveOrder } from '../api/queries.js';
@@ -7,6 +8,7 @@ import { inputFromFile } from '../features/orders/fit.js';
 import { Rack, rackDates } from '../features/rack/Rack.js';
 import { WHAT_IF, WhatIfPanel } from '../features/rack/WhatIfPanel.js';
 import { asPlanned, type WhatIf, withPin } from '../features/rack/what-if.js';
+import { msgNodes } from '../ui/msg-nodes.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { useSteady } from '../ui/use-steady.js';
 import { useTitle } from '../ui/use-title.js';
@@ -15,7 +17,7 @@ export function RackPage() {
   const { orderId = '' } = useParams();
   const plan = usePlan(orderId);
   const order = useOrder(orderId);
-  useTitle(plan.data ? `Rack of ${plan.data.orderName}` : null);
+  useTitle(plan.data ? msg`Rack of ${plan.data.orderName}` : null);
   const [looked, look] = useLooked<'step'>();
   const onChosen = useSteady((step: string) => {
     if (step !== looked('step')) look({ step });
@@ -31,13 +33,13 @@ export function RackPage() {
   const onWhat = (next: WhatIf) => plan.data && setChanged({ of: plan.data.id, what: next });
   return (
     <>
-      {!plan.data && <h1 className="text-3xl font-semibold pt-2">Rack</h1>}
-      {plan.isPending && <Loading what="getting the plan" />}
+      {!plan.data && <h1 className="text-3xl font-semibold pt-2">{msg`Rack`}</h1>}
+      {plan.isPending && <Loading what={msg`getting the plan`} />}
       {plan.isError && (
-        <Notice title="There is no rack to show" tone="closing">
+        <Notice title={msg`There is no rack to show`} tone="closing">
           {plan.error.message}{' '}
           <Link to={`/orders/${orderId}`} className="link">
-            To the order
+            {msg`To the order`}
           </Link>
         </Notice>
       )}
@@ -57,28 +59,28 @@ export function RackPage() {
           }
         >
           <h1 className="text-3xl font-semibold">
-            Rack <span className="sr-only">of {plan.data.orderName}</span>
+            {msgNodes`Rack ${<span className="sr-only">{msgNodes`of ${plan.data.orderName}`}</span>}`}
           </h1>
           <Link to={`/orders/${orderId}`} className="link link-hover text-lg max-w-52 truncate">
             {plan.data.orderName}
           </Link>
           <Link to={`/orders/${orderId}/icing`} className="link link-hover text-lg">
-            Icing
+            {msg`Icing`}
           </Link>
           <Link to={`/orders/${orderId}/sheets`} className="link link-hover text-lg">
-            Sheets
+            {msg`Sheets`}
           </Link>
           <Link to={`/orders/${orderId}/rehearse`} className="link link-hover text-lg">
-            Rehearse
+            {msg`Rehearse`}
           </Link>
           {order.data?.run && (
             <Link to={`/runs/${order.data.run.id}`} className="link link-hover text-lg">
-              Bench
+              {msg`Bench`}
             </Link>
           )}
-          <span className="text-base opacity-85">{tried ? 'as it would be' : rackDates(plan.data.plan)}</span>
+          <span className="text-base opacity-85">{tried ? msg`as it would be` : rackDates(plan.data.plan)}</span>
           <button type="button" className="btn btn-sm btn-ghost" onClick={() => window.print()}>
-            Print
+            {msg`Print`}
           </button>
           {mayTry && (
             <button
@@ -86,7 +88,7 @@ export function RackPage() {
               className="btn btn-sm btn-ghost"
               onClick={() => document.getElementById(WHAT_IF)?.scrollIntoView({ block: 'end' })}
             >
-              What if …
+              {msg`What if …`}
             </button>
           )}
         </Rack>

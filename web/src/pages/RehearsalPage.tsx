@@ -12,6 +12,7 @@ import {
 } from '@kestfog/core/rehearsal';
 import { defectById } from '@kestfog/core/steps';
 import { seededRng } from '@kestfog/core/time';
+import { msg } from '@kestfog/core/words';
 import { type ReactNode, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { usePlan } from '../api/queries.js';
@@ -21,6 +22,7 @@ import { percent } from '../text/amounts.js';
 import { dayClock } from '../text/time.js';
 import { Choice } from '../ui/Choice.js';
 import { FinishDefs } from '../ui/FinishDefs.js';
+import { msgNodes } from '../ui/msg-nodes.js';
 import { Loading, Notice } from '../ui/Notice.js';
 import { NumberField, readNumber } from '../ui/NumberField.js';
 import { RunsGoing } from '../ui/RunsGoing.js';
@@ -30,10 +32,10 @@ import { useBeside } from '../workers/use-beside.js';
 
 /** How icing behaves in the rehearsal, as words say it; what it really is on each cookie stays hidden. */
 const KITCHENS = {
-  believed: 'as the plan believes',
-  slow: 'a damp one, slower by a third',
-  fast: 'a dry one, quicker by a quarter',
-  any: 'one you do not know',
+  believed: msg`as the plan believes`,
+  slow: msg`a damp one, slower by a third`,
+  fast: msg`a dry one, quicker by a quarter`,
+  any: msg`one you do not know`,
 } as const;
 type KitchenId = keyof typeof KITCHENS;
 const MOST_SEED = 9999;
@@ -55,19 +57,19 @@ function kitchenOf(id: KitchenId, plan: Plan, seed: number): Kitchen {
 export function RehearsalPage() {
   const { orderId = '' } = useParams();
   const plan = usePlan(orderId);
-  useTitle(plan.data ? `Rehearsal of ${plan.data.orderName}` : null);
+  useTitle(plan.data ? msg`Rehearsal of ${plan.data.orderName}` : null);
   if (plan.isError && !plan.data)
     return (
       <div className="p-8">
-        <Notice title="There is nothing to rehearse" tone="closing">
+        <Notice title={msg`There is nothing to rehearse`} tone="closing">
           {plan.error.message}{' '}
           <Link to={`/orders/${orderId}`} className="link">
-            To the order
+            {msg`To the order`}
           </Link>
         </Notice>
       </div>
     );
-  if (!plan.data) return <Loading what="laying out the trays" />;
+  if (!plan.data) return <Loading what={msg`laying out the trays`} />;
   return (
     <>
       <FinishDefs />
@@ -84,14 +86,14 @@ function Rehearsed({ plan, orderId, name }: { readonly plan: Plan; readonly orde
   );
   const [kitchen, setKitchen] = useState<KitchenId>('believed');
   const [seedText, setSeedText] = useState('1');
-  const seed = readNumber(seedText, 1, MOST_SEED, 'The evening', '');
+  const seed = readNumber(seedText, 1, MOST_SEED, msg`The evening`, '');
   if (going)
     return (
       <Going
         key={going.round}
         plan={plan}
         keptAs={orderId}
-        home={{ to: `/orders/${orderId}`, label: 'To the order' }}
+        home={{ to: `/orders/${orderId}`, label: msg`To the order` }}
         name={name}
         truth={truthOf(kitchenOf(going.kitchen as KitchenId, plan, going.seed), going.seed)}
         seed={going.seed}
@@ -108,15 +110,15 @@ function Rehearsed({ plan, orderId, name }: { readonly plan: Plan; readonly orde
           {name}
         </Link>
       </p>
-      <h1 className="text-[44px] leading-tight font-semibold">Rehearsal</h1>
+      <h1 className="text-[44px] leading-tight font-semibold">{msg`Rehearsal`}</h1>
       <p>
-        The real bench, on simulated icing: floods level, skin and crust, a neighbour too early runs together, a pen too early pokes
-        through. Nothing of it is kept: not in the log, not in what is learned, not in the stock.
+        {msg`The real bench, on simulated icing: floods level, skin and crust, a neighbour too early runs together, a pen too early pokes
+          through. Nothing of it is kept: not in the log, not in what is learned, not in the stock.`}
       </p>
       <div className="grid gap-2">
-        <span>the kitchen</span>
+        <span>{msg`the kitchen`}</span>
         <Choice
-          label="the kitchen"
+          label={msg`the kitchen`}
           size="min-h-16 text-xl"
           value={kitchen}
           options={(Object.keys(KITCHENS) as KitchenId[]).map((id) => ({ id, label: KITCHENS[id] }))}
@@ -124,7 +126,7 @@ function Rehearsed({ plan, orderId, name }: { readonly plan: Plan; readonly orde
         />
       </div>
       <NumberField
-        label="the evening, by its number: the same number is the same icing"
+        label={msg`the evening, by its number: the same number is the same icing`}
         text={seedText}
         typed={seed}
         onText={setSeedText}
@@ -135,7 +137,7 @@ function Rehearsed({ plan, orderId, name }: { readonly plan: Plan; readonly orde
         disabled={'problem' in seed}
         onClick={() => 'value' in seed && setGoing({ seed: Math.round(seed.value), kitchen, round: 1 })}
       >
-        To the bench
+        {msg`To the bench`}
       </button>
       <Thousand
         plan={plan}
@@ -189,14 +191,14 @@ function Many<T>({ plan, title, intro, ask, begin, children }: ManyProps<T>) {
       )}
       {pending && (
         <div className="flex flex-wrap items-center gap-4">
-          <Loading what={`so far ${percent(done)} of them`} />
+          <Loading what={msg`so far ${percent(done)} of them`} />
           <button type="button" className="btn min-h-16 text-xl" onClick={() => setWanted(false)}>
-            Stop
+            {msg`Stop`}
           </button>
         </div>
       )}
       {failure && (
-        <Notice title="They could not be reckoned" tone="closing">
+        <Notice title={msg`They could not be reckoned`} tone="closing">
           {failure}
         </Notice>
       )}
@@ -210,28 +212,28 @@ function Thousand({ plan, onStepInto }: { readonly plan: Plan; readonly onStepIn
   return (
     <Many<Evenings>
       plan={plan}
-      title="A thousand evenings"
-      intro="The bench alone decides, and nobody ever puts a finger to anything: where would cookies be lost?"
-      ask="Play it a thousand times"
+      title={msg`A thousand evenings`}
+      intro={msg`The bench alone decides, and nobody ever puts a finger to anything: where would cookies be lost?`}
+      ask={msg`Play it a thousand times`}
       begin={(onProgress) => eveningsBeside(plan, EVENINGS, onProgress)}
     >
       {(v) => (
         <>
           <p>
-            <b>{percent(v.saved)}</b> of the cookies come out right, in one evening of ten {percent(v.savedInTen)} or less; nothing at all
-            comes wrong in {percent(v.whole)} of the evenings.
+            {msgNodes`${<b>{percent(v.saved)}</b>} of the cookies come out right, in one evening of ten ${percent(v.savedInTen)} or less;
+              nothing at all comes wrong in ${percent(v.whole)} of the evenings.`}
           </p>
-          {v.worst.length > 0 && <h3 className="text-xl font-semibold">Where most are lost</h3>}
+          {v.worst.length > 0 && <h3 className="text-xl font-semibold">{msg`Where most are lost`}</h3>}
           <ul className="divide-y divide-base-300">
             {v.worst.map((m) => {
               const task = plan.tasks.find((t) => t.id === m.taskId);
               return (
                 <li key={`${m.taskId} ${m.seen} ${m.when}`} className="py-2 flex flex-wrap items-center gap-x-4 gap-y-2">
                   <span className="grow basis-80">
-                    {defectById(m.seen).seen}: {task?.title}, tray {task?.trayId}; in {percent(m.share)} of the evenings
+                    {msgNodes`${defectById(m.seen).seen}: ${task?.title}, tray ${task?.trayId}; in ${percent(m.share)} of the evenings`}
                   </span>
                   <button type="button" className="btn min-h-11" onClick={() => onStepInto(m)}>
-                    Step into the worst
+                    {msg`Step into the worst`}
                   </button>
                 </li>
               );
@@ -243,7 +245,7 @@ function Thousand({ plan, onStepInto }: { readonly plan: Plan; readonly onStepIn
   );
 }
 
-const WORKED = ['in the planned order', 'planned again'] as const;
+const WORKED = [msg`in the planned order`, msg`planned again`] as const;
 
 /** The plan worked at one's own pace with a finger on the icing, in its own order and with a bench that plans again. */
 function Fifty({ plan }: { readonly plan: Plan }) {
@@ -251,9 +253,10 @@ function Fifty({ plan }: { readonly plan: Plan }) {
   return (
     <Many<readonly [Proof, Proof]>
       plan={plan}
-      title="Fifty evenings, planned again"
-      intro="A finger is put to all icing before it is worked on, hands are quicker or slower than planned, and the bench plans what is left again."
-      ask="Work fifty evenings"
+      title={msg`Fifty evenings, planned again`}
+      intro={msg`A finger is put to all icing before it is worked on, hands are quicker or slower than planned, and the bench plans what
+        is left again.`}
+      ask={msg`Work fifty evenings`}
       begin={(onProgress) => proofBeside(plan, WORKED_EVENINGS, onProgress)}
     >
       {(proofs) => (
@@ -261,11 +264,11 @@ function Fifty({ plan }: { readonly plan: Plan }) {
           <table className="table text-lg">
             <thead className="text-base text-base-content">
               <tr>
-                <th scope="col">worked</th>
-                <th scope="col">in time</th>
-                <th scope="col">all packed, in the middle</th>
-                <th scope="col">in the latest of ten</th>
-                <th scope="col">came out right</th>
+                <th scope="col">{msg`worked`}</th>
+                <th scope="col">{msg`in time`}</th>
+                <th scope="col">{msg`all packed, in the middle`}</th>
+                <th scope="col">{msg`in the latest of ten`}</th>
+                <th scope="col">{msg`came out right`}</th>
               </tr>
             </thead>
             <tbody>
@@ -274,7 +277,7 @@ function Fifty({ plan }: { readonly plan: Plan }) {
                   <th scope="row" className="font-normal">
                     {WORKED[i]}
                   </th>
-                  <td>{proof.onTime === null ? 'nothing is due' : percent(proof.onTime)}</td>
+                  <td>{proof.onTime === null ? msg`nothing is due` : percent(proof.onTime)}</td>
                   <td>{dayClock(msOf(proof.endS.median))}</td>
                   <td>{dayClock(msOf(proof.endS.inTen))}</td>
                   <td>{percent(proof.saved)}</td>

@@ -2,6 +2,7 @@ import type { Design } from '@kestfog/core/design';
 import { type GuideAsk, guideLines } from '@kestfog/core/paper';
 import type { School } from '@kestfog/core/steps';
 import type { DesignView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useDesign, useKitchen, useOrder, usePlan, useSchools } from '../api/queries.js';
@@ -24,20 +25,20 @@ export function OrderSheetsPage() {
   const order = useOrder(orderId);
   const plan = usePlan(orderId);
   const kitchen = useKitchen();
-  useTitle(order.data ? `Sheets of ${order.data.name}` : null);
+  useTitle(order.data ? msg`Sheets of ${order.data.name}` : null);
   const failure = order.error ?? kitchen.error;
   if (failure && !order.data)
-    return <Missing title="The sheets could not be made" text={failure.message} to="/orders" back="Back to the orders" />;
-  if (!order.data || !kitchen.data || plan.isPending) return <Loading what="getting the order" />;
+    return <Missing title={msg`The sheets could not be made`} text={failure.message} to="/orders" back={msg`Back to the orders`} />;
+  if (!order.data || !kitchen.data || plan.isPending) return <Loading what={msg`getting the order`} />;
   return (
     <>
-      <OrderHead order={order.data} title="Sheets" />
+      <OrderHead order={order.data} title={msg`Sheets`} />
       {plan.data && order.data.plan?.stale && (
         <div className="mb-5">
-          <Notice title="The order was changed since it was planned" tone="closing">
-            What is printed here is the plan from before.{' '}
+          <Notice title={msg`The order was changed since it was planned`} tone="closing">
+            {msg`What is printed here is the plan from before. `}
             <Link to={`/orders/${orderId}`} className="link">
-              Plan it again
+              {msg`Plan it again`}
             </Link>
           </Notice>
         </div>
@@ -45,10 +46,10 @@ export function OrderSheetsPage() {
       {plan.data ? (
         <OrderSheets order={order.data} planned={plan.data} kitchen={kitchen.data} />
       ) : (
-        <Notice title="There is nothing to print yet" tone="closing">
-          {plan.error?.message ?? 'The order has no plan.'}{' '}
+        <Notice title={msg`There is nothing to print yet`} tone="closing">
+          {plan.error?.message ?? msg`The order has no plan.`}{' '}
           <Link to={`/orders/${orderId}`} className="link">
-            Plan it first
+            {msg`Plan it first`}
           </Link>
         </Notice>
       )}
@@ -64,11 +65,11 @@ export function DesignSheetsPage() {
   const { designId = '' } = useParams();
   const design = useDesign(designId);
   const schools = useSchools();
-  useTitle(design.data ? `Sheets of ${design.data.name}` : null);
+  useTitle(design.data ? msg`Sheets of ${design.data.name}` : null);
   const school = schools.data?.find((s) => s.id === 'two-bags') ?? schools.data?.[0];
   if (design.isError && !design.data)
-    return <Missing title="The design could not be read" text={design.error.message} to="/designs" back="Back to the designs" />;
-  if (!design.data || !school) return <Loading what="getting the design" />;
+    return <Missing title={msg`The design could not be read`} text={design.error.message} to="/designs" back={msg`Back to the designs`} />;
+  if (!design.data || !school) return <Loading what={msg`getting the design`} />;
   return (
     <>
       <p className="pt-2 text-lg">
@@ -76,7 +77,7 @@ export function DesignSheetsPage() {
           {design.data.name}
         </Link>
       </p>
-      <h1 className="text-4xl font-semibold mb-5">Sheets</h1>
+      <h1 className="text-4xl font-semibold mb-5">{msg`Sheets`}</h1>
       <SheetsOf key={design.data.id} view={design.data} school={school} />
     </>
   );
@@ -95,12 +96,12 @@ function SheetsOf({ view, school }: { readonly view: DesignView; readonly school
     const id = freshId('guide');
     const strokes = guideLines(design, guide, design.cookie).map((points) => ({ points, closed: false }));
     if (strokes.length === 0 || strokes.length > MOST_STROKES)
-      return setSaid(`That would be ${strokes.length} lines, and one part holds 1 to ${MOST_STROKES}: choose another distance.`);
+      return setSaid(msg`That would be ${strokes.length} lines, and one part holds 1 to ${MOST_STROKES}: choose another distance.`);
     const made = editor.apply(
       {
         type: 'draw',
         id,
-        name: `guide: ${name}`,
+        name: msg`guide: ${name}`,
         technique: 'guide',
         strokes,
         area: false,
@@ -110,7 +111,7 @@ function SheetsOf({ view, school }: { readonly view: DesignView; readonly school
       },
       { type: 'say', part: id, said: { guide: 'sheet' } },
     );
-    setSaid(made ? 'The design has a step for it now: lay the sheet beneath before what it guides.' : null);
+    setSaid(made ? msg`The design has a step for it now: lay the sheet beneath before what it guides.` : null);
   };
   const told = editor.problem ?? said;
   return (
@@ -131,20 +132,20 @@ const CIRCLES_MM = [10, 20, 24, 30, 40, 50] as const;
 /** Bars, circles and marks to hold beads, openings and dough against. */
 export function GaugesPage() {
   const kitchen = useKitchen();
-  useTitle('Gauges');
+  useTitle(msg`Gauges`);
   const tips = kitchen.data?.tips;
   const ask = useMemo(() => (tips ? ({ kind: 'gauges', tips, circlesMm: CIRCLES_MM } as const) : null), [tips]);
-  if (!kitchen.data) return <Loading what="getting the kitchen" />;
+  if (!kitchen.data) return <Loading what={msg`getting the kitchen`} />;
   return (
     <>
       <p className="pt-2 text-lg">
         <Link to="/kitchen" className="link link-hover">
-          Kitchen
+          {msg`Kitchen`}
         </Link>
       </p>
-      <h1 className="text-4xl font-semibold mb-5">Gauges</h1>
+      <h1 className="text-4xl font-semibold mb-5">{msg`Gauges`}</h1>
       <Printing ask={ask} name="Kestfog" trueSize what="gauges">
-        <p className="text-lg">Bars as thick as beads, the openings of your tips, circles to trace round, heights for dough.</p>
+        <p className="text-lg">{msg`Bars as thick as beads, the openings of your tips, circles to trace round, heights for dough.`}</p>
       </Printing>
     </>
   );

@@ -1,15 +1,16 @@
 import type { MoveEffect } from '@kestfog/core/planning';
 import { reasonOf } from '@kestfog/core/wording';
+import { msg, plural } from '@kestfog/core/words';
 
 /** What followed from moving a part in the stack. */
 export function movedText({ moved, moreRounds, now, noLonger }: MoveEffect): string {
-  const what = typeof moved === 'string' ? `${moved} was moved.` : `${moved.first} comes before ${moved.next}, as you say.`;
+  const what = typeof moved === 'string' ? msg`${moved} was moved.` : msg`${moved.first} comes before ${moved.next}, as you say.`;
   const rounds =
     moreRounds > 0
-      ? `It takes ${moreRounds} more ${moreRounds === 1 ? 'round' : 'rounds'} of drying`
+      ? msg`It takes ${moreRounds} more ${plural(moreRounds, 'round', 'rounds')} of drying`
       : moreRounds < 0
-        ? 'It saves a round of drying'
-        : 'It takes as many rounds as before';
-  const waits = now ? `; now ${reasonOf(now)}` : noLonger ? `; no longer: ${reasonOf(noLonger)}` : '';
+        ? msg`It saves a round of drying`
+        : msg`It takes as many rounds as before`;
+  const waits = now ? msg`; now ${reasonOf(now)}` : noLonger ? msg`; no longer: ${reasonOf(noLonger)}` : '';
   return `${what} ${rounds}${waits}.`;
 }

@@ -1,22 +1,23 @@
 import type { PaceKind } from '@kestfog/core/calibration';
 import type { PaceEffect } from '@kestfog/core/planning';
+import { msg } from '@kestfog/core/words';
 import { span } from './time.js';
 
 /** A kind of motion as one says it of somebody. */
 export const motionWord: Readonly<Record<PaceKind, string>> = {
-  prepare: 'preparing',
-  dam: 'outlining',
-  flood: 'flooding',
-  mark: 'wet work',
-  detail: 'details',
-  pack: 'packing',
-  handling: 'handling',
+  prepare: msg`preparing`,
+  dam: msg`outlining`,
+  flood: msg`flooding`,
+  mark: msg`wet work`,
+  detail: msg`details`,
+  pack: msg`packing`,
+  handling: msg`handling`,
 };
 
 /** "12 % longer", "as assumed" */
 export function takesText(takes: number): string {
   const percent = Math.round((takes - 1) * 100);
-  return percent === 0 ? 'as assumed' : percent > 0 ? `${percent} % longer` : `${-percent} % less`;
+  return percent === 0 ? msg`as assumed` : percent > 0 ? msg`${percent} % longer` : msg`${-percent} % less`;
 }
 
 /** What learned paces change in a plan, in one sentence. */
@@ -29,6 +30,8 @@ export function paceEffectText({ own, moreS }: PaceEffect): string {
       .join(', ')}`;
   });
   const work =
-    Math.abs(moreS) < 60 ? 'about as much work as assumed' : `${span(Math.abs(moreS))} ${moreS > 0 ? 'more' : 'less'} work than assumed`;
-  return `Planned at the pace these hands were seen to have (${people.join('; ')}): ${work}.`;
+    Math.abs(moreS) < 60
+      ? msg`about as much work as assumed`
+      : msg`${span(Math.abs(moreS))} ${moreS > 0 ? msg`more` : msg`less`} work than assumed`;
+  return msg`Planned at the pace these hands were seen to have (${people.join('; ')}): ${work}.`;
 }

@@ -3,18 +3,19 @@ import { type Because, type Plan, type PlanTask, planIndex } from '@kestfog/core
 import { gradeOfSeconds } from '@kestfog/core/icing';
 import type { Bag } from '@kestfog/core/steps';
 import { reasonOf } from '@kestfog/core/wording';
+import { msg } from '@kestfog/core/words';
 import type { NameOf } from '../app/colour-names.js';
 import { span } from './time.js';
 
 /** "cookies 1–4", "all 8 cookies", for a task */
 export function cookiesText(plan: Plan, task: RunTask): string {
   const lot = planIndex(plan).lot(task.lotId);
-  if (!lot) return 'the whole tray';
+  if (!lot) return msg`the whole tray`;
   const [from, to] = task.cookies;
   const n = to - from;
-  const without = task.without?.length ? ` without ${task.without.map((c) => c + 1).join(', ')}` : '';
-  if (n === lot.cookies) return n === 1 ? 'one cookie' : `all ${n}${without}`;
-  return n === 1 ? `cookie ${from + 1} of ${lot.cookies}` : `cookies ${from + 1}–${to} of ${lot.cookies}${without}`;
+  const without = task.without?.length ? msg` without ${task.without.map((c) => c + 1).join(', ')}` : '';
+  if (n === lot.cookies) return n === 1 ? msg`one cookie` : msg`all ${n}${without}`;
+  return n === 1 ? msg`cookie ${from + 1} of ${lot.cookies}` : msg`cookies ${from + 1}–${to} of ${lot.cookies}${without}`;
 }
 
 export const designName = (plan: Plan, task: PlanTask): string => planIndex(plan).designOf(task)?.drawing.name ?? '';
@@ -23,27 +24,29 @@ export function becauseText(plan: Plan, because: Because): string {
   const from = 'fromTask' in because ? planIndex(plan).task(because.fromTask) : undefined;
   switch (because.kind) {
     case 'first':
-      return 'the first thing to do';
+      return msg`the first thing to do`;
     case 'drying':
-      return `waits ${span(because.waitS)}: ${reasonOf(because)}`;
+      return msg`waits ${span(because.waitS)}: ${reasonOf(because)}`;
     case 'pieces':
-      return 'its pieces cannot be lifted from their parchment sooner';
+      return msg`its pieces cannot be lifted from their parchment sooner`;
     case 'hands':
-      return from ? `the hands are at tray ${from.trayId} before (${from.title})` : 'the hands are elsewhere before';
+      return from ? msg`the hands are at tray ${from.trayId} before (${from.title})` : msg`the hands are elsewhere before`;
     case 'tray':
-      return from ? `the tray is worked on before (${from.title})` : 'the tray is worked on before';
+      return from ? msg`the tray is worked on before (${from.title})` : msg`the tray is worked on before`;
     case 'place':
-      return because.where === 'fan' ? 'the place before the fan is taken until then' : 'the place in the dehydrator is taken until then';
+      return because.where === 'fan'
+        ? msg`the place before the fan is taken until then`
+        : msg`the place in the dehydrator is taken until then`;
     case 'bags':
-      return 'no more bags may be open before';
+      return msg`no more bags may be open before`;
     case 'round':
-      return 'the other trays have this round first';
+      return msg`the other trays have this round first`;
     case 'pin':
-      return because.label === null ? 'not before then, as you asked' : `nobody is at the bench before (${because.label})`;
+      return because.label === null ? msg`not before then, as you asked` : msg`nobody is at the bench before (${because.label})`;
     case 'opening-hours':
-      return 'the bench does not open sooner';
+      return msg`the bench does not open sooner`;
     case 'unhurried':
-      return 'nothing would be won by doing it sooner';
+      return msg`nothing would be won by doing it sooner`;
   }
 }
 
@@ -53,20 +56,20 @@ export const capital = (s: string): string => s.charAt(0).toUpperCase() + s.slic
 export function motionLines(task: PlanTask): { intro: string; lines: string[] } {
   if (task.kind !== 'wet') return { intro: '', lines: [] };
   const floods = task.motions.filter((m) => m.kind === 'flood').map((m) => m.label);
-  const inParts = task.parts ? `, in ${task.parts} parts one into the other, ` : ' ';
-  const dam = task.motions.some((m) => m.kind === 'dam') ? `outline and flood${inParts}` : 'flood ';
+  const inParts = task.parts ? msg`, in ${task.parts} parts one into the other, ` : ' ';
+  const dam = task.motions.some((m) => m.kind === 'dam') ? msg`outline and flood${inParts}` : msg`flood `;
   const marks = [...new Set(task.motions.filter((m) => m.kind === 'mark').map((m) => m.label))];
   const cookies = task.cookies[1] - task.cookies[0];
   const lines = [dam + floods.join(', '), ...marks];
   if (marks.length === 0) return { intro: '', lines: [] };
   if (cookies === 1) return { intro: '', lines };
   return task.way === 'cookie-by-cookie'
-    ? { intro: 'One cookie after the other:', lines }
-    : { intro: '', lines: [`${lines[0]} on all ${cookies}`, ...marks.map((m) => `${m} on those ${cookies}`)] };
+    ? { intro: msg`One cookie after the other:`, lines }
+    : { intro: '', lines: [msg`${lines[0]} on all ${cookies}`, ...marks.map((m) => msg`${m} on those ${cookies}`)] };
 }
 
 /** "flood 15 s" */
-export const consistencyText = (bag: Bag): string => `${gradeOfSeconds(bag.seconds).label} ${bag.seconds} s`;
+export const consistencyText = (bag: Bag): string => msg`${gradeOfSeconds(bag.seconds).label} ${bag.seconds} s`;
 /** "teal flood 15 s" */
 export const bagText = (bag: Bag, nameOf: NameOf): string => `${nameOf(bag.colour)} ${consistencyText(bag)}`;
 

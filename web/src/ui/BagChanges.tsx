@@ -1,5 +1,6 @@
 import type { BagChange } from '@kestfog/core/planning';
 import { type Bag, bagKey } from '@kestfog/core/steps';
+import { msg } from '@kestfog/core/words';
 import { useColourName } from '../app/colour-names.js';
 import { bagText } from '../text/words.js';
 
@@ -20,9 +21,9 @@ export function BagChanges({ change, className }: { readonly change: BagChange |
       </li>
     );
   return (
-    <ul aria-label="bags to put away and to open" className={className}>
-      {line('Put away', change.putsAway)}
-      {line('Open again', change.opens)}
+    <ul aria-label={msg`bags to put away and to open`} className={className}>
+      {line(msg`Put away`, change.putsAway)}
+      {line(msg`Open again`, change.opens)}
     </ul>
   );
 }

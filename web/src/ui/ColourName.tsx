@@ -1,4 +1,5 @@
 import { colourName } from '@kestfog/core/design';
+import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 import { useKeepKitchen, useKitchen } from '../api/queries.js';
 import { useColourName } from '../app/colour-names.js';
@@ -15,7 +16,7 @@ export function ColourName({ colour, className = '' }: { readonly colour: string
       <button
         type="button"
         className={`link link-hover text-left ${className}`}
-        aria-label={`${name}: call it otherwise`}
+        aria-label={msg`${name}: call it otherwise`}
         onClick={() => setTyped(name)}
       >
         {name}
@@ -31,7 +32,7 @@ export function ColourName({ colour, className = '' }: { readonly colour: string
   return (
     <input
       className="input w-44"
-      aria-label={`name of the colour ${name}`}
+      aria-label={msg`name of the colour ${name}`}
       maxLength={40}
       value={typed}
       // biome-ignore lint/a11y/noAutofocus: it takes the place of the name that was touched

@@ -1,4 +1,5 @@
 import type { DrawingRef } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useDrawing } from '../api/queries.js';
 import { Cookie } from './Cookie.js';
 
@@ -19,7 +20,7 @@ export function DesignPicture({
     return (
       <span
         role="img"
-        aria-label={isError ? `${label}: no picture` : label}
+        aria-label={isError ? msg`${label}: no picture` : label}
         className={`block min-h-16 min-w-16 rounded-box bg-base-200 ${className}`}
       />
     );

@@ -1,4 +1,5 @@
 import type { Point } from '@kestfog/core/geometry';
+import { msg } from '@kestfog/core/words';
 import { arrowStep } from './arrow-step.js';
 
 interface Props {
@@ -34,7 +35,7 @@ export function DragHandle({ at, radius, label, value, colour, fill, onHold, onN
       tabIndex={0}
       aria-label={label}
       aria-valuenow={Math.round(value.x)}
-      aria-valuetext={`${Math.round(value.x)} across, ${Math.round(value.y)} down`}
+      aria-valuetext={msg`${Math.round(value.x)} across, ${Math.round(value.y)} down`}
       onPointerDown={onHold}
       onKeyDown={(e) => {
         const by = arrowStep(e, STEP, FAR_STEP);

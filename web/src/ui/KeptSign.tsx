@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { Check, CloudOff, TriangleAlert } from 'lucide-react';
 import { Link } from 'react-router';
 import { useOutbox } from '../outbox/index.js';
@@ -11,7 +12,8 @@ export function KeptSign({ className = '' }: { readonly className?: string }) {
   if (entries.length === 0)
     return (
       <span role="status" className={`flex items-center gap-2 opacity-75 ${className}`}>
-        <Check aria-hidden size={18} /> all kept
+        <Check aria-hidden size={18} />
+        {msg` all kept`}
       </span>
     );
   return (
@@ -19,9 +21,9 @@ export function KeptSign({ className = '' }: { readonly className?: string }) {
       <Link to="/not-kept" className={`link flex items-center gap-2 font-medium ${refused > 0 ? 'text-error' : ''}`}>
         {refused > 0 ? <TriangleAlert aria-hidden size={18} /> : <CloudOff aria-hidden size={18} />}
         <span>
-          {refused > 0 && `${countWord(refused)} refused: look`}
+          {refused > 0 && msg`${countWord(refused)} refused: look`}
           {refused > 0 && waiting > 0 && ', '}
-          {waiting > 0 && `${countWord(waiting)} waiting`}
+          {waiting > 0 && msg`${countWord(waiting)} waiting`}
         </span>
       </Link>
     </span>

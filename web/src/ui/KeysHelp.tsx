@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { lazy, Suspense, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useKey } from '../app/keys.js';
@@ -24,7 +25,7 @@ export function KeysHelp({ keys, onSwapTheme }: Props) {
   useKey('l', onSwapTheme);
   return (
     <>
-      <button type="button" className="btn btn-ghost btn-square text-xl" aria-label="Keys" onClick={() => setOpen(true)}>
+      <button type="button" className="btn btn-ghost btn-square text-xl" aria-label={msg`Keys`} onClick={() => setOpen(true)}>
         ?
       </button>
       {open && (

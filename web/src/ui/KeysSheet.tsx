@@ -1,4 +1,5 @@
 import { Dialog } from '@base-ui/react/dialog';
+import { msg } from '@kestfog/core/words';
 import { setLetters, useLetters } from '../app/keys.js';
 import { Asking } from './Sheet.js';
 
@@ -12,7 +13,7 @@ export function KeysSheet({ keys, onClose }: Props) {
   const letters = useLetters();
   return (
     <Asking onClose={onClose}>
-      <Dialog.Title className="text-2xl font-semibold mb-4">Keys</Dialog.Title>
+      <Dialog.Title className="text-2xl font-semibold mb-4">{msg`Keys`}</Dialog.Title>
       <dl className="grid grid-cols-[auto_1fr] gap-x-6 gap-y-2 text-lg">
         {keys.map(([key, what]) => (
           <div key={key} className="contents">
@@ -25,11 +26,11 @@ export function KeysSheet({ keys, onClose }: Props) {
       </dl>
       <label className="flex items-center gap-3 text-lg mt-4 min-h-11">
         <input type="checkbox" className="toggle" checked={letters} onChange={(e) => setLetters(e.target.checked)} />
-        letters are keys, on this device
+        {msg`letters are keys, on this device`}
       </label>
-      <p className="opacity-85">Off, no single letter does anything: for who speaks to the page or rests a hand on the keys.</p>
+      <p className="opacity-85">{msg`Off, no single letter does anything: for who speaks to the page or rests a hand on the keys.`}</p>
       <div className="modal-action">
-        <Dialog.Close className="btn">Close</Dialog.Close>
+        <Dialog.Close className="btn">{msg`Close`}</Dialog.Close>
       </div>
     </Asking>
   );

@@ -3,6 +3,7 @@ import { useEffect, useSyncExternalStore } from 'react';
 import { api } from '../api/client.js';
 import { answersAgain, onShown, shownSinceMs } from '../api/last-known.js';
 import { dayClock } from '../text/time.js';
+import { msgNodes } from '../ui/msg-nodes.js';
 
 const ASK_AGAIN_MS = 3000;
 
@@ -25,7 +26,8 @@ export function LastKnown() {
   if (sinceMs === null) return null;
   return (
     <p role="status" className="no-print bg-warning/25 border-l-8 border-warning px-4 py-2 mx-6 md:mx-10 text-lg">
-      The server does not answer. This is what was last known, {dayClock(sinceMs)}. What you type and tap is kept on this device.
+      {msgNodes`The server does not answer. This is what was last known, ${dayClock(sinceMs)}. What you type and tap is kept on this
+        device.`}
     </p>
   );
 }

@@ -1,5 +1,7 @@
+import { msg } from '@kestfog/core/words';
 import { Search } from 'lucide-react';
 import { useEffect, useState } from 'react';
+import { msgNodes } from '../ui/msg-nodes.js';
 
 const WAIT_MS = 250;
 
@@ -28,15 +30,13 @@ export function SearchBox({ label, first, onSearch }: SearchProps) {
 export function Pages({ page, pages, onPage }: { readonly page: number; readonly pages: number; readonly onPage: (page: number) => void }) {
   if (pages <= 1) return null;
   return (
-    <nav aria-label="pages" className="flex items-center gap-4 mt-6 text-lg">
+    <nav aria-label={msg`pages`} className="flex items-center gap-4 mt-6 text-lg">
       <button type="button" className="btn btn-lg" disabled={page === 0} onClick={() => onPage(page - 1)}>
-        Earlier
+        {msg`Earlier`}
       </button>
-      <span>
-        {page + 1} of {pages}
-      </span>
+      <span>{msgNodes`${page + 1} of ${pages}`}</span>
       <button type="button" className="btn btn-lg" disabled={page >= pages - 1} onClick={() => onPage(page + 1)}>
-        More
+        {msg`More`}
       </button>
     </nav>
   );

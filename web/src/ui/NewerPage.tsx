@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { useEffect, useState } from 'react';
 import { takeUpNewer, takeUpUnseen, useNewerPage } from '../app/newer-page.js';
 
@@ -17,7 +18,7 @@ export function NewerPage() {
       role="status"
       className="no-print border-l-8 border-base-content/60 px-4 py-2 mx-6 md:mx-10 text-lg flex flex-wrap items-center gap-x-6 gap-y-2"
     >
-      <span>Kestfog was renewed on the server; this page is from before. What you typed stays.</span>
+      <span>{msg`Kestfog was renewed on the server; this page is from before. What you typed stays.`}</span>
       <button
         type="button"
         className="btn"
@@ -27,7 +28,7 @@ export function NewerPage() {
           void takeUpNewer();
         }}
       >
-        {busy ? 'Getting the new page …' : 'Take up the new page'}
+        {busy ? msg`Getting the new page …` : msg`Take up the new page`}
       </button>
     </div>
   );

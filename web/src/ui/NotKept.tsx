@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useUnits } from '../app/units.js';
@@ -18,12 +19,12 @@ export function NotKeptHere({ place }: { readonly place: string }) {
   return (
     <div className="no-print grid gap-4 mb-6">
       {waiting.length > 0 && (
-        <Notice title="Kept on this device, and sent by itself as soon as the server answers">
+        <Notice title={msg`Kept on this device, and sent by itself as soon as the server answers`}>
           {waiting.map((e) => e.what).join('; ')}
         </Notice>
       )}
       {refused.length > 0 && (
-        <ul aria-label="refused here" className="divide-y divide-base-300 border-y border-base-300">
+        <ul aria-label={msg`refused here`} className="divide-y divide-base-300 border-y border-base-300">
           {refused.map((e) => (
             <Refused key={e.id} entry={e} />
           ))}
@@ -71,30 +72,30 @@ export function Refused({ entry }: { readonly entry: Entry }) {
         {isChoice &&
           (choice ? (
             <button type="button" className="btn btn-lg" onClick={() => outbox.sendInstead(entry.id, choice.mine)}>
-              {entry.kind === 'design' ? 'Do mine on top of what is there now' : 'Keep what I typed'}
+              {entry.kind === 'design' ? msg`Do mine on top of what is there now` : msg`Keep what I typed`}
             </button>
           ) : (
             <button type="button" className="btn btn-lg" onClick={look}>
-              Look at both
+              {msg`Look at both`}
             </button>
           ))}
         {!isChoice && (
           <button type="button" className="btn btn-lg" onClick={() => outbox.tryAgain(entry.id)}>
-            Try it again
+            {msg`Try it again`}
           </button>
         )}
         {sure ? (
           <>
             <button type="button" className="btn btn-lg btn-error" onClick={() => outbox.letGo(entry.id)}>
-              Let it go for good
+              {msg`Let it go for good`}
             </button>
             <button type="button" className="btn btn-lg btn-ghost" onClick={() => setSure(false)}>
-              Keep it here
+              {msg`Keep it here`}
             </button>
           </>
         ) : (
           <button type="button" className="btn btn-lg btn-ghost" onClick={() => setSure(true)}>
-            {isChoice ? 'Keep what is there now' : 'Let it go'}
+            {isChoice ? msg`Keep what is there now` : msg`Let it go`}
           </button>
         )}
       </div>
@@ -105,16 +106,16 @@ export function Refused({ entry }: { readonly entry: Entry }) {
 /** Mine and what somebody else made of it meanwhile, side by side. */
 function Both({ choice }: { readonly choice: Choice }) {
   const [units] = useUnits();
-  if (choice.differs.length === 0) return <p className="text-lg">What you typed and what is there now are the same.</p>;
+  if (choice.differs.length === 0) return <p className="text-lg">{msg`What you typed and what is there now are the same.`}</p>;
   return (
     <table className="table w-auto text-lg">
       <thead>
         <tr className="text-lg text-base-content">
           <th scope="col" className="font-normal">
-            where they differ
+            {msg`where they differ`}
           </th>
-          <th scope="col">mine</th>
-          <th scope="col">there now</th>
+          <th scope="col">{msg`mine`}</th>
+          <th scope="col">{msg`there now`}</th>
         </tr>
       </thead>
       <tbody>

@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import type { UseFormRegisterReturn } from 'react-hook-form';
 
 /** A number from a field, or why it cannot be used; what was typed stays. */
@@ -9,8 +10,8 @@ export const numberIn = (text: string): number => (text.trim() === '' ? Number.N
 /** Reads what was typed, within its range. */
 export function readNumber(text: string, from: number, to: number, what: string, unit: string): Typed {
   const n = numberIn(text);
-  if (!Number.isFinite(n)) return { problem: `${what} must be a number.` };
-  if (n < from || n > to) return { problem: `${what} goes from ${from} to ${to}${unit ? ` ${unit}` : ''}.` };
+  if (!Number.isFinite(n)) return { problem: msg`${what} must be a number.` };
+  if (n < from || n > to) return { problem: msg`${what} goes from ${from} to ${to}${unit ? ` ${unit}` : ''}.` };
   return { value: n };
 }
 

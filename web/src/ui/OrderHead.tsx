@@ -1,4 +1,5 @@
 import type { OrderView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import type { ReactNode } from 'react';
 import { Link, NavLink } from 'react-router';
 
@@ -16,7 +17,7 @@ export function OrderHead({ order, title, children }: Props) {
   const at = `/orders/${order.id}`;
   return (
     <header className="pt-3 mb-5">
-      <nav aria-label="Places of this order" className="no-print flex flex-wrap items-center gap-x-5 text-lg">
+      <nav aria-label={msg`Places of this order`} className="no-print flex flex-wrap items-center gap-x-5 text-lg">
         {title !== order.name && (
           <Link to={at} className="link link-hover py-2 max-w-xs truncate">
             {order.name}
@@ -24,25 +25,25 @@ export function OrderHead({ order, title, children }: Props) {
         )}
         {order.plan && !order.plan.stale && !order.hostId && (
           <NavLink to={`${at}/rack`} className={placeClass}>
-            Rack
+            {msg`Rack`}
           </NavLink>
         )}
         <NavLink to={`${at}/icing`} className={placeClass}>
-          Icing
+          {msg`Icing`}
         </NavLink>
         {order.plan && (
           <>
             <NavLink to={`${at}/sheets`} className={placeClass}>
-              Sheets
+              {msg`Sheets`}
             </NavLink>
             <NavLink to={`${at}/rehearse`} className={placeClass}>
-              Rehearse
+              {msg`Rehearse`}
             </NavLink>
           </>
         )}
         {order.run && (
           <NavLink to={`/runs/${order.run.id}`} className={placeClass}>
-            Bench
+            {msg`Bench`}
           </NavLink>
         )}
       </nav>

@@ -1,4 +1,5 @@
 import { Dialog } from '@base-ui/react/dialog';
+import { msg } from '@kestfog/core/words';
 import type { ReactNode } from 'react';
 
 interface Props {
@@ -13,7 +14,7 @@ export function Sheet({ title, onClose, children }: Props) {
     <Asking onClose={onClose} className="w-full max-w-6xl max-h-[96dvh] p-4 sm:p-6 text-xl leading-snug">
       <header className="flex items-start gap-4 mb-3">
         <Dialog.Title className="text-3xl font-semibold grow">{title}</Dialog.Title>
-        <Dialog.Close className="btn min-h-16 min-w-24 text-xl">close</Dialog.Close>
+        <Dialog.Close className="btn min-h-16 min-w-24 text-xl">{msg`close`}</Dialog.Close>
       </header>
       {children}
     </Asking>

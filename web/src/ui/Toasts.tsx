@@ -1,4 +1,5 @@
 import { Toast } from '@base-ui/react/toast';
+import { msg } from '@kestfog/core/words';
 import { useEffect } from 'react';
 import { type Said, takeSaid, useSaid } from './toasts.js';
 
@@ -41,11 +42,11 @@ export function Toasts() {
 
 function List() {
   return Toast.useToastManager().toasts.map((t) => (
-    <Toast.Root key={t.id} toast={t} aria-label="just done" className="bg-neutral text-neutral-content rounded-box text-lg">
+    <Toast.Root key={t.id} toast={t} aria-label={msg`just done`} className="bg-neutral text-neutral-content rounded-box text-lg">
       <Toast.Content className="px-5 py-3 flex flex-wrap items-center gap-x-4 gap-y-1">
         <Toast.Description className="grow" />
         <Toast.Action className="btn" />
-        <Toast.Close className="btn btn-outline border-current text-inherit">close</Toast.Close>
+        <Toast.Close className="btn btn-outline border-current text-inherit">{msg`close`}</Toast.Close>
       </Toast.Content>
     </Toast.Root>
   ));

@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 import { type Named, type Trashed, useRemoveForGood, useRestore } from '../api/queries.js';
 
@@ -5,7 +6,7 @@ import { type Named, type Trashed, useRemoveForGood, useRestore } from '../api/q
 export function TrashList({ kind, items }: { readonly kind: Trashed; readonly items: readonly Named[] }) {
   return (
     <>
-      <p className="text-lg opacity-85 mb-3">What is deleted lies here for 30 days.</p>
+      <p className="text-lg opacity-85 mb-3">{msg`What is deleted lies here for 30 days.`}</p>
       <ul className="divide-y divide-base-300 border-y border-base-300">
         {items.map((x) => (
           <Row key={x.id} kind={kind} of={x} />
@@ -26,19 +27,19 @@ function Row({ kind, of }: { readonly kind: Trashed; readonly of: Named }) {
       {sure ? (
         <>
           <button type="button" className="btn btn-lg btn-error" disabled={remove.isPending} onClick={() => remove.mutate(of)}>
-            Delete it for good
+            {msg`Delete it for good`}
           </button>
           <button type="button" className="btn btn-lg btn-ghost" onClick={() => setSure(false)}>
-            Leave it here
+            {msg`Leave it here`}
           </button>
         </>
       ) : (
         <>
           <button type="button" className="btn btn-lg" disabled={restore.isPending} onClick={() => restore.mutate(of)}>
-            Put it back
+            {msg`Put it back`}
           </button>
           <button type="button" className="btn btn-lg btn-ghost" onClick={() => setSure(true)}>
-            Delete for good
+            {msg`Delete for good`}
           </button>
         </>
       )}

@@ -1,7 +1,9 @@
 import type { Plan } from '@kestfog/core/formats';
 import { shapeAt } from '@kestfog/core/planning';
+import { msg } from '@kestfog/core/words';
 import { useUnits } from '../app/units.js';
 import { millimetres } from '../text/amounts.js';
+import { msgNodes } from '../ui/msg-nodes.js';
 
 /** How the cookies of a tray lie on it, where the tray is given by its size: outlines to scale, numbered as the steps count them. */
 export function TrayMap({ plan, trayId, className }: { readonly plan: Plan; readonly trayId: string; readonly className: string }) {
@@ -23,7 +25,7 @@ export function TrayMap({ plan, trayId, className }: { readonly plan: Plan; read
         viewBox={`-2 -2 ${widthMm + 4} ${depthMm + 4}`}
         className="w-full h-auto"
         role="img"
-        aria-label={`Tray ${trayId}: how ${laid.length} cookies lie`}
+        aria-label={msg`Tray ${trayId}: how ${laid.length} cookies lie`}
       >
         <rect width={widthMm} height={depthMm} rx="6" className="fill-base-200 stroke-base-content" strokeWidth="1.5" />
         {laid.map(({ key, number, at, shape }) => (
@@ -41,7 +43,7 @@ export function TrayMap({ plan, trayId, className }: { readonly plan: Plan; read
         ))}
       </svg>
       <figcaption className="text-base opacity-80">
-        As the cookies lie: {millimetres(plan.order.handGapMm, units)} for a hand between them.
+        {msgNodes`As the cookies lie: ${millimetres(plan.order.handGapMm, units)} for a hand between them.`}
       </figcaption>
     </figure>
   );

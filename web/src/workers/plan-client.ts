@@ -5,6 +5,7 @@ import type { OrderFile, Plan } from '@kestfog/core/formats';
 import type { Chance, DesignSuggestion, DesignTotals, PlannedCheck } from '@kestfog/core/planning';
 import type { Evenings, Proof } from '@kestfog/core/rehearsal';
 import type { School } from '@kestfog/core/steps';
+import { msg } from '@kestfog/core/words';
 import { proxy, type Remote, wrap } from 'comlink';
 import type { Answered, DesignNow, Fit, InSchool, PlanWork } from './plan.worker.js';
 
@@ -17,7 +18,7 @@ export interface Beside<T> {
 const NOT_STARTED = {
   ok: false,
   code: 'no-worker',
-  message: 'It could not be tried: the part of the page that plans did not start. Load the page again.',
+  message: msg`It could not be tried: the part of the page that plans did not start. Load the page again.`,
 } as const;
 
 const newWorker = () => new Worker(new URL('./plan.worker.ts', import.meta.url), { type: 'module', name: 'plan' });

@@ -25,6 +25,7 @@ import {
 import { deriveSteps, type School, type Tip } from '@kestfog/core/steps';
 import { BadInput } from '@kestfog/core/units';
 import { refusalText } from '@kestfog/core/wording';
+import { msg } from '@kestfog/core/words';
 import { expose } from 'comlink';
 import { format } from 'date-fns';
 import type { ClockHours } from '../app/clock.js';
@@ -69,7 +70,7 @@ interface Fonts {
 let fonts: Promise<Fonts> | null = null;
 async function bytesOf(address: string): Promise<Uint8Array> {
   const answer = await fetch(address);
-  if (!answer.ok) throw new BadInput('no-font', 'The font of the paper could not be fetched: try again once the network is back.');
+  if (!answer.ok) throw new BadInput('no-font', msg`The font of the paper could not be fetched: try again once the network is back.`);
   return new Uint8Array(await answer.arrayBuffer());
 }
 function paperFonts(): Promise<Fonts> {
@@ -92,7 +93,7 @@ function sheetOf(ask: SheetAsk, print: Print, measure: Measure): PrintedSheet {
     measuredMm: print.measuredMm,
     measure,
     name: print.name,
-    date: format(print.atMs, 'd MMMM yyyy'),
+    date: format(print.atMs, msg`d MMMM yyyy`),
   };
   switch (ask.kind) {
     case 'template':
@@ -110,8 +111,8 @@ function sheetOf(ask: SheetAsk, print: Print, measure: Measure): PrintedSheet {
     default:
       return workSheet(ask.kind, ask.plan, {
         ...paper,
-        clock: (ms) => format(ms, ask.hours === 24 ? 'HH:mm' : 'h:mm aaa'),
-        day: (ms) => format(ms, 'EEEE d MMMM'),
+        clock: (ms) => format(ms, ask.hours === 24 ? 'HH:mm' : msg`h:mm aaa`),
+        day: (ms) => format(ms, msg`EEEE d MMMM`),
         grams: (g) => grams(g, ask.units),
         nameOf: (colour) => ask.colourNames[colour] ?? colourName(colour),
         kitchen: ask.kitchen,

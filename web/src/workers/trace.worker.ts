@@ -11,6 +11,7 @@ import {
   traceImage,
 } from '@kestfog/core/tracing';
 import { BadInput } from '@kestfog/core/units';
+import { msg } from '@kestfog/core/words';
 import { expose } from 'comlink';
 import { lookedAtSize } from '../features/designs/picture-file.js';
 
@@ -25,7 +26,7 @@ async function withPixels<T>(file: Blob, work: (picture: Pixels) => T): Promise<
     const bitmap = await createImageBitmap(file, { imageOrientation: 'from-image' });
     const [width, height] = lookedAtSize(bitmap);
     const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true });
-    if (!context) return { ok: false, message: 'This browser cannot read pictures: try another.' };
+    if (!context) return { ok: false, message: msg`This browser cannot read pictures: try another.` };
     context.drawImage(bitmap, 0, 0, width, height);
     bitmap.close();
     return work({ width, height, rgba: context.getImageData(0, 0, width, height).data });
@@ -35,7 +36,7 @@ async function withPixels<T>(file: Blob, work: (picture: Pixels) => T): Promise<
       message:
         error instanceof BadInput
           ? error.message
-          : 'The picture cannot be read: it is damaged, or of a kind this browser does not know. Save it as PNG or JPEG.',
+          : msg`The picture cannot be read: it is damaged, or of a kind this browser does not know. Save it as PNG or JPEG.`,
     };
   }
 }

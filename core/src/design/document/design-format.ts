@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { checked, type FormatDefinition, openFormat } from '../../units/format.js';
+import { msg } from '../../words/index.js';
 import { patternIds } from '../patterns/index.js';
 import { detailTechniques, markTechniques, orderings, sectionTechniques } from '../technique-names.js';
 import { type DesignDocument, type DesignEdit, MAX_EDITS, MOST_TOGETHER, SAYABLE, type SingleEdit } from './document.js';
@@ -89,7 +90,7 @@ const singleEdits = [
       .max(600)
       .refine(
         (strokes) => strokes.reduce((n, s) => n + s.points.length, 0) <= MOST_DRAWN_POINTS,
-        `must have at most ${MOST_DRAWN_POINTS} points in all`,
+        msg`must have at most ${MOST_DRAWN_POINTS} points in all`,
       ),
     area: z.boolean(),
     layer: z.boolean(),

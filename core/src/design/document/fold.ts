@@ -1,5 +1,6 @@
 import type { Point } from '../../geometry/point.js';
 import { boundingBox, type Shape } from '../../geometry/shape.js';
+import { msg } from '../../words/index.js';
 import { belongs } from '../arrange.js';
 import { type Design, type DesignNote, sectionById } from '../design.js';
 import { dividedShape } from '../divide.js';
@@ -80,7 +81,7 @@ function folded(doc: DesignDocument): Fold {
           ...was,
           skipped: [
             ...was.skipped,
-            { code: 'skipped', place, text: `"${place}" is not there any more, so what was done to it was left out.` },
+            { code: 'skipped', place, text: msg`"${place}" is not there any more, so what was done to it was left out.` },
           ],
         };
     if (at + 1 > standing.length - KEPT_FOLDS) folds.set(at + 1, now);

@@ -1,4 +1,5 @@
 import type { Point } from '../../geometry/point.js';
+import { msg } from '../../words/index.js';
 import { acrossRoom, fromMiddleOut, onSection, type PatternAsk, type PatternStroke, pattern, type Room, turned } from './pattern.js';
 
 /** Single pulls side by side, each the same way. */
@@ -14,14 +15,14 @@ const radial = (room: Room, ask: PatternAsk): PatternStroke[] =>
 export const dragPatterns = [
   pattern({
     id: 'drag-straight',
-    label: 'pulled one way',
+    label: msg`pulled one way`,
     kind: 'drags',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
     strokes: (room, ask) => pulls(room, ask, ask.angleDeg),
   }),
   pattern({
     id: 'drag-back-and-forth',
-    label: 'pulled back and forth',
+    label: msg`pulled back and forth`,
     kind: 'drags',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
     strokes: (room, ask) =>
@@ -31,21 +32,21 @@ export const dragPatterns = [
   }),
   pattern({
     id: 'drag-radial-out',
-    label: 'pulled from the middle out',
+    label: msg`pulled from the middle out`,
     kind: 'drags',
     heeds: ['sizeMm', 'count', 'angleDeg'],
     strokes: radial,
   }),
   pattern({
     id: 'drag-radial-in',
-    label: 'pulled from the rim in',
+    label: msg`pulled from the rim in`,
     kind: 'drags',
     heeds: ['sizeMm', 'count', 'angleDeg'],
     strokes: (room, ask) => radial(room, ask).map(backward),
   }),
   pattern({
     id: 'drag-petals',
-    label: 'pulled along each petal',
+    label: msg`pulled along each petal`,
     kind: 'drags',
     heeds: ['sizeMm', 'count', 'angleDeg'],
     // Out along the middle of each petal, in between them.
@@ -53,7 +54,7 @@ export const dragPatterns = [
   }),
   pattern({
     id: 'drag-swirl',
-    label: 'swirled',
+    label: msg`swirled`,
     kind: 'drags',
     heeds: ['sizeMm', 'spacingMm', 'count'],
     strokes: (room, ask) => {
@@ -68,7 +69,7 @@ export const dragPatterns = [
   }),
   pattern({
     id: 'drag-second-pass',
-    label: 'a second pass across',
+    label: msg`a second pass across`,
     kind: 'drags',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
     // Between the first pulls, the other way, as feathers are drawn.

@@ -1,4 +1,5 @@
 import type { Point } from '../../geometry/point.js';
+import { msg } from '../../words/index.js';
 import { drop, fromMiddleOut, hasRoom, type PatternAsk, pattern, type Room, scattered, turned } from './pattern.js';
 
 const lattice = (room: Room, ask: PatternAsk, rowMm: number, stagger: boolean): Point[] => {
@@ -16,14 +17,14 @@ const placed = (room: Room, ask: PatternAsk, points: readonly Point[]) =>
 export const dropPatterns = [
   pattern({
     id: 'dots-grid',
-    label: 'dots in a grid',
+    label: msg`dots in a grid`,
     kind: 'drops',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
     strokes: (room, ask) => placed(room, ask, lattice(room, ask, ask.spacingMm, false)),
   }),
   pattern({
     id: 'dots-staggered',
-    label: 'dots, staggered',
+    label: msg`dots, staggered`,
     kind: 'drops',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
     // Rows of equilateral triangles, so that every neighbour is as far off.
@@ -31,14 +32,14 @@ export const dropPatterns = [
   }),
   pattern({
     id: 'dots-scattered',
-    label: 'dots, scattered',
+    label: msg`dots, scattered`,
     kind: 'drops',
     heeds: ['sizeMm', 'spacingMm', 'seed'],
     strokes: (room, ask, rng) => placed(room, ask, scattered(room, ask.sizeMm, ask.spacingMm, rng, 400)),
   }),
   pattern({
     id: 'dots-from-middle',
-    label: 'dots from the middle out',
+    label: msg`dots from the middle out`,
     kind: 'drops',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
     strokes: (room, ask) => {
@@ -53,7 +54,7 @@ export const dropPatterns = [
   }),
   pattern({
     id: 'blobs-with-rings',
-    label: 'blobs with rings',
+    label: msg`blobs with rings`,
     kind: 'drops',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
     // Mid blob, a lighter one in it, a dark one in that: each dropped into the one before while it is wet.
@@ -64,7 +65,7 @@ export const dropPatterns = [
   }),
   pattern({
     id: 'stacked-drops',
-    label: 'drops stacked (an eye)',
+    label: msg`drops stacked (an eye)`,
     kind: 'drops',
     heeds: ['sizeMm'],
     strokes: (room, ask) => {

@@ -1,3 +1,4 @@
+import { msg } from '../../words/index.js';
 import {
   acrossRoom,
   circleWay,
@@ -18,14 +19,14 @@ const stripes = (room: Room, ask: PatternAsk, deg: number, colour = 0): PatternS
 export const linePatterns = [
   pattern({
     id: 'stripes',
-    label: 'stripes',
+    label: msg`stripes`,
     kind: 'lines',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
     strokes: (room, ask) => stripes(room, ask, ask.angleDeg),
   }),
   pattern({
     id: 'plaid',
-    label: 'plaid',
+    label: msg`plaid`,
     kind: 'lines',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
     // Two lines under, one over looks woven.
@@ -36,7 +37,7 @@ export const linePatterns = [
   }),
   pattern({
     id: 'rings',
-    label: 'rings',
+    label: msg`rings`,
     kind: 'lines',
     heeds: ['sizeMm', 'spacingMm', 'count'],
     strokes: (room, ask) =>
@@ -44,7 +45,7 @@ export const linePatterns = [
   }),
   pattern({
     id: 'arcs',
-    label: 'arcs',
+    label: msg`arcs`,
     kind: 'lines',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
     // Rings about a point on the rim: scales, waves, a fan.

@@ -1,6 +1,7 @@
 import { offset } from '../../geometry/clip.js';
 import { nearestOnSegment, type Point, polylineLengthMm } from '../../geometry/point.js';
 import { placesAlong } from '../../geometry/way.js';
+import { msg } from '../../words/index.js';
 import {
   acrossRoom,
   circleWay,
@@ -81,7 +82,7 @@ export const recipePatterns = [
   pattern({
     id: 'hearts',
     usual: [4, 8],
-    label: 'hearts',
+    label: msg`hearts`,
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
     // Rows of dots, one pull through the middle of each row.
@@ -106,7 +107,7 @@ export const recipePatterns = [
   pattern({
     id: 'feathers',
     usual: [1.6, 6],
-    label: 'feathers',
+    label: msg`feathers`,
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
     strokes: (room, ask) => [
@@ -117,10 +118,10 @@ export const recipePatterns = [
   pattern({
     id: 'chevron',
     usual: [1.6, 5],
-    label: 'chevron',
+    label: msg`chevron`,
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
-    colours: ['lines', 'every other line'],
+    colours: ['lines', msg`every other line`],
     // All pulled one way first, then between them the other way.
     strokes: (room, ask) => {
       const lines = stripes(room, ask, ask.angleDeg).map((s, i) => ({ ...s, colour: i % 2 }));
@@ -131,7 +132,7 @@ export const recipePatterns = [
   pattern({
     id: 'web',
     usual: [1.4, 7],
-    label: 'web',
+    label: msg`web`,
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'count', 'angleDeg'],
     strokes: (room, ask) => [
@@ -142,7 +143,7 @@ export const recipePatterns = [
   pattern({
     id: 'web-curled',
     usual: [1.4, 7],
-    label: 'web with a curl',
+    label: msg`web with a curl`,
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'count', 'angleDeg'],
     // Each pull bends to one side on its way out.
@@ -155,10 +156,10 @@ export const recipePatterns = [
   pattern({
     id: 'marble',
     usual: [1.6, 6],
-    label: 'marble',
+    label: msg`marble`,
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg', 'seed'],
-    colours: ['veins', 'second veins'],
+    colours: ['veins', msg`second veins`],
     strokes: (room, ask, rng) => {
       const wavy = (deg: number, shift: number, swing: number) => {
         const [a, b] = acrossRoom(room, deg, shift) as [Point, Point];
@@ -183,10 +184,10 @@ export const recipePatterns = [
     pattern({
       id: `tie-dye-${way}`,
       usual: [3, 5],
-      label: way === 'out' ? 'tie-dye, pulled out' : 'tie-dye, pulled in',
+      label: way === 'out' ? msg`tie-dye, pulled out` : msg`tie-dye, pulled in`,
       kind: 'recipes',
       heeds: ['sizeMm', 'spacingMm', 'count', 'angleDeg'],
-      colours: ['first rings', 'second rings', 'third rings'],
+      colours: [msg`first rings`, msg`second rings`, msg`third rings`],
       strokes: (room, ask) => {
         const spokes = around(ask.count).flatMap((d) => pull(room, [room.middle, at(room, ask.angleDeg + d, room.radiusMm)]).slice(0, 1));
         return [...rings(room, ask, ringCount(room, ask), 3), ...(way === 'out' ? spokes : spokes.map(backward))];
@@ -196,10 +197,10 @@ export const recipePatterns = [
   pattern({
     id: 'leopard',
     usual: [5, 11],
-    label: 'leopard',
+    label: msg`leopard`,
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'seed'],
-    colours: ['blobs', 'broken rings and fillers'],
+    colours: ['blobs', msg`broken rings and fillers`],
     // Blobs of a middle tone, dark rings round them that do not close, small dark fillers between.
     strokes: (room, ask, rng) => {
       const blobs = scattered(room, ask.sizeMm * 1.6, Math.max(ask.spacingMm, ask.sizeMm * 2.1), rng, 60);
@@ -222,10 +223,10 @@ export const recipePatterns = [
   pattern({
     id: 'plaid-woven',
     usual: [3, 10],
-    label: 'plaid, two under and one over',
+    label: msg`plaid, two under and one over`,
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
-    colours: ['under', 'second under', 'over'],
+    colours: [msg`under`, msg`second under`, msg`over`],
     strokes: (room, ask) => [
       ...stripes(room, ask, ask.angleDeg, 0),
       ...stripes(room, ask, ask.angleDeg + 90, 1),
@@ -239,10 +240,10 @@ export const recipePatterns = [
   pattern({
     id: 'plaid-layers',
     usual: [3, 10],
-    label: 'plaid in two layers',
+    label: msg`plaid in two layers`,
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'angleDeg'],
-    colours: ['in the wet flood', 'over the crust'],
+    colours: [msg`in the wet flood`, msg`over the crust`],
     strokes: (room, ask) => [
       ...stripes(room, ask, ask.angleDeg),
       ...stripes(room, ask, ask.angleDeg + 90, 1, Math.max(0.8, ask.sizeMm * 0.5), 'piped-line'),
@@ -251,10 +252,10 @@ export const recipePatterns = [
   pattern({
     id: 'bubbles',
     usual: [8, 12],
-    label: 'bubbles',
+    label: msg`bubbles`,
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'seed'],
-    colours: ['bubbles', 'light in them'],
+    colours: ['bubbles', msg`light in them`],
     // Drawn as a ring and filled, so that they do not overfill; the light set off to one side.
     strokes: (room, ask, rng) => {
       const laid: { readonly p: Point; readonly size: number }[] = [];
@@ -271,10 +272,10 @@ export const recipePatterns = [
   pattern({
     id: 'roses',
     usual: [7, 16],
-    label: 'roses with leaves',
+    label: msg`roses with leaves`,
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm', 'seed'],
-    colours: ['petals', 'their darker turn', 'leaves'],
+    colours: [msg`petals`, msg`their darker turn`, msg`leaves`],
     // Two leaves pulled to a point, a drop between them, a darker turn swirled into it.
     strokes: (room, ask, rng) => {
       const roses = scattered(room, ask.sizeMm * 2.2, Math.max(ask.spacingMm, ask.sizeMm * 2.3), rng, 30);
@@ -305,7 +306,7 @@ export const recipePatterns = [
   pattern({
     id: 'glow',
     usual: [2.2, 6],
-    label: 'glow round the border',
+    label: msg`glow round the border`,
     kind: 'recipes',
     heeds: ['sizeMm', 'spacingMm'],
     // A line along the edge, combed inward by short pulls.
@@ -322,10 +323,10 @@ export const recipePatterns = [
   pattern({
     id: 'joined-tones',
     usual: [3, 14],
-    label: 'joined tones',
+    label: msg`joined tones`,
     kind: 'recipes',
     heeds: ['spacingMm', 'angleDeg'],
-    colours: ['first tone', 'second tone', 'third tone'],
+    colours: [msg`first tone`, msg`second tone`, msg`third tone`],
     // Bands of neighbouring tones, each join worked to and fro with the scribe.
     strokes: (room, ask) => {
       const wide = Math.max(4, ask.spacingMm);
@@ -347,10 +348,10 @@ export const recipePatterns = [
   pattern({
     id: 'bulls-eye-petals',
     usual: [6, 8],
-    label: 'bull’s-eye petals',
+    label: msg`bull’s-eye petals`,
     kind: 'recipes',
     heeds: ['sizeMm', 'count', 'angleDeg'],
-    colours: ['outer drop', 'in it', 'in that'],
+    colours: [msg`outer drop`, msg`in it`, msg`in that`],
     // Drops in drops, pulled outward first and then inward between.
     strokes: (room, ask) => {
       const size = Math.min(2 * reachOf(room) - 3, Math.max(ask.sizeMm * 4, 12));

@@ -1,4 +1,5 @@
 import type { EggWhite } from '../../icing/recipe.js';
+import { msg } from '../../words/index.js';
 import { type TechniqueId, techniqueById } from '../techniques/index.js';
 import { type CautionId, cautionIds } from './caution.js';
 
@@ -25,32 +26,35 @@ interface Caution {
 export const cautions: readonly Caution[] = [
   {
     id: 'raw-egg',
-    text: 'Raw egg white can carry salmonella: use dried or pasteurised white, above all for children, the pregnant and the frail.',
+    text: msg`Raw egg white can carry salmonella: use dried or pasteurised white, above all for children, the pregnant and the frail.`,
     also: (c) => c.eggWhite === 'fresh',
   },
   {
     id: 'allergens',
-    text: 'Egg, wheat, milk, soy, almond and other flavourings, and crumbs of another batch: say what is in it, keep tools apart.',
+    text: msg`Egg, wheat, milk, soy, almond and other flavourings, and crumbs of another batch: say what is in it, keep tools apart.`,
   },
   {
     id: 'edible-only',
-    text: 'Only colours, dusts, pens and papers sold as edible; “non-toxic” is not “edible”, and many metallics are for show only.',
+    text: msg`Only colours, dusts, pens and papers sold as edible; “non-toxic” is not “edible”, and many metallics are for show only.`,
   },
-  { id: 'tools-food-only', text: 'Brushes, needles and tools for food only; count needles and bag offcuts out and back in.' },
-  { id: 'no-bare-fingers', text: 'No bare fingers on icing that will be eaten: gloves or tweezers.' },
+  { id: 'tools-food-only', text: msg`Brushes, needles and tools for food only; count needles and bag offcuts out and back in.` },
+  { id: 'no-bare-fingers', text: msg`No bare fingers on icing that will be eaten: gloves or tweezers.` },
   {
     id: 'warm-air',
-    text: 'Warm air, not hot: 35 °C is enough. Never leave a dehydrator or an oven on with food forgotten in it; trays and racks burn.',
+    text: msg`Warm air, not hot: 35 °C is enough. Never leave a dehydrator or an oven on with food forgotten in it; trays and racks burn.`,
     also: (c) => c.warmAir,
   },
-  { id: 'spirit', text: 'Spirit burns: no flame near it, and air the room.' },
-  { id: 'airbrush-mist', text: 'Airbrush mist gets into lungs: a mask, and air the room.' },
-  { id: 'choking', text: 'Small hard decorations can choke: not for children under four.' },
-  { id: 'for-sale', text: 'Cookies for sale: labelling and home-kitchen rules differ from place to place; ask the local food authority.' },
-  { id: 'cover-trays', text: 'Trays that dry for hours: a screen or a rack cover against pets, insects and dust, never airtight.' },
-  { id: 'pack-dry', text: 'Pack only what is dry through: damp in a carton grows mould.' },
-  { id: 'knives', text: 'Dough cut by hand: blade away from the fingers, on a board that does not slip.', also: (c) => c.cutByHand },
-  { id: 'print-paper', text: 'Printed paper does not touch food: parchment between template and icing.' },
+  { id: 'spirit', text: msg`Spirit burns: no flame near it, and air the room.` },
+  { id: 'airbrush-mist', text: msg`Airbrush mist gets into lungs: a mask, and air the room.` },
+  { id: 'choking', text: msg`Small hard decorations can choke: not for children under four.` },
+  {
+    id: 'for-sale',
+    text: msg`Cookies for sale: labelling and home-kitchen rules differ from place to place; ask the local food authority.`,
+  },
+  { id: 'cover-trays', text: msg`Trays that dry for hours: a screen or a rack cover against pets, insects and dust, never airtight.` },
+  { id: 'pack-dry', text: msg`Pack only what is dry through: damp in a carton grows mould.` },
+  { id: 'knives', text: msg`Dough cut by hand: blade away from the fingers, on a board that does not slip.`, also: (c) => c.cutByHand },
+  { id: 'print-paper', text: msg`Printed paper does not touch food: parchment between template and icing.` },
 ];
 
 /** The cautions that arise, in the registry's order. A technique names its own; some need more than the technique. */

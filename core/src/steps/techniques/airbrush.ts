@@ -1,3 +1,4 @@
+import { msg } from '../../words/index.js';
 import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 
 export const airbrush = technique({
@@ -5,16 +6,16 @@ export const airbrush = technique({
   kind: 'detail',
   leaves: 'mist',
   asks: 'airbrush',
-  label: 'airbrush',
-  verb: 'airbrush',
+  label: msg`airbrush`,
+  verb: msg`airbrush`,
   icing: null,
-  tool: 'airbrush, low pressure',
+  tool: msg`airbrush, low pressure`,
   openingMm: null,
   until: null,
-  tooEarly: 'blows the crust into ripples',
+  tooEarly: msg`blows the crust into ripples`,
   tooLate: WAITING_ONLY_COSTS_TIME,
-  badlyDone: 'drifts over the edge; a second pass if faint',
-  hands: () => ['straight down, along the lines, low pressure', 'a second pass where it is faint'],
+  badlyDone: msg`drifts over the edge; a second pass if faint`,
+  hands: () => [msg`straight down, along the lines, low pressure`, msg`a second pass where it is faint`],
   cautions: ['airbrush-mist', 'edible-only'],
   seconds: ({ areaMm2 }, pace) => pace.airbrushS + (areaMm2 / 100) * pace.airbrushSPerCm2,
 });

@@ -1,3 +1,4 @@
+import { msg } from '../../words/index.js';
 import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 
 export const assembly = technique({
@@ -5,16 +6,16 @@ export const assembly = technique({
   kind: 'detail',
   leaves: 'piece',
   asks: 'dry',
-  label: 'assembly',
-  verb: 'assemble',
+  label: msg`assembly`,
+  verb: msg`assemble`,
   icing: 'stiff',
-  tool: 'props at 40 to 45 degrees',
+  tool: msg`props at 40 to 45 degrees`,
   openingMm: 3,
   until: null,
-  tooEarly: 'pieces slide and break',
+  tooEarly: msg`pieces slide and break`,
   tooLate: WAITING_ONLY_COSTS_TIME,
-  badlyDone: 'leans until the glue holds',
-  hands: () => ['try the pieces dry first', 'stiff icing along the join', 'prop it until it stands by itself'],
+  badlyDone: msg`leans until the glue holds`,
+  hands: () => [msg`try the pieces dry first`, msg`stiff icing along the join`, msg`prop it until it stands by itself`],
   cautions: ['no-bare-fingers', 'choking'],
   seconds: ({ count }, pace) => count * pace.assembleS,
 });

@@ -1,3 +1,4 @@
+import { msg } from '../../words/index.js';
 import { strokeOrFill, technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 
 export const closingOutline = technique({
@@ -5,16 +6,16 @@ export const closingOutline = technique({
   kind: 'detail',
   leaves: 'bead',
   asks: 'piped',
-  label: 'closing outline',
-  verb: 'close',
+  label: msg`closing outline`,
+  verb: msg`close`,
   icing: 'piping',
-  tool: 'round tip 2',
+  tool: msg`round tip 2`,
   openingMm: 1.5,
   until: null,
-  tooEarly: 'spreads into the flood',
+  tooEarly: msg`spreads into the flood`,
   tooLate: WAITING_ONLY_COSTS_TIME,
-  badlyDone: 'spreads if it is thinner than the flood',
-  hands: () => ['along the edge in one go, end where it began', 'touch the join flat'],
+  badlyDone: msg`spreads if it is thinner than the flood`,
+  hands: () => [msg`along the edge in one go, end where it began`, msg`touch the join flat`],
   cautions: [],
   seconds: (extent, pace) => strokeOrFill(extent, pace),
 });

@@ -1,3 +1,4 @@
+import { msg } from '../../words/index.js';
 import { technique } from './technique.js';
 
 export const crackle = technique({
@@ -5,16 +6,16 @@ export const crackle = technique({
   kind: 'detail',
   leaves: 'nothing',
   asks: 'crackle',
-  label: 'crackle',
-  verb: 'crackle',
+  label: msg`crackle`,
+  verb: msg`crackle`,
   icing: null,
-  tool: 'round-ended tool',
+  tool: msg`round-ended tool`,
   openingMm: null,
   until: 'crackleShut',
-  tooEarly: 'dents and tears instead of cracks',
-  tooLate: 'nothing cracks any more',
-  badlyDone: 'a hard press goes through to the biscuit',
-  hands: () => ['try one place: it breaks, it dents (early) or nothing moves (late)', 'round-ended tool, from the middle outward'],
+  tooEarly: msg`dents and tears instead of cracks`,
+  tooLate: msg`nothing cracks any more`,
+  badlyDone: msg`a hard press goes through to the biscuit`,
+  hands: () => [msg`try one place: it breaks, it dents (early) or nothing moves (late)`, msg`round-ended tool, from the middle outward`],
   cautions: ['tools-food-only', 'no-bare-fingers'],
   seconds: ({ areaMm2 }, pace) => pace.crackleS + (areaMm2 / 100) * pace.crackleSPerCm2,
 });

@@ -1,3 +1,4 @@
+import { msg } from '../../words/index.js';
 import { strokeOrFill, technique } from './technique.js';
 
 export const dippedBead = technique({
@@ -5,16 +6,16 @@ export const dippedBead = technique({
   kind: 'detail',
   leaves: 'bead',
   asks: 'grains',
-  label: 'bead dipped in sugar',
-  verb: 'pipe and dip',
+  label: msg`bead dipped in sugar`,
+  verb: msg`pipe and dip`,
   icing: 'piping',
-  tool: 'round tip, a dish of sugar',
+  tool: msg`round tip, a dish of sugar`,
   openingMm: 2,
   until: null,
-  tooEarly: 'grains stick to the base too',
-  tooLate: 'the bead has skinned and takes no grains',
-  badlyDone: 'grains elsewhere',
-  hands: () => ['one bead, into the dish at once, the next'],
+  tooEarly: msg`grains stick to the base too`,
+  tooLate: msg`the bead has skinned and takes no grains`,
+  badlyDone: msg`grains elsewhere`,
+  hands: () => [msg`one bead, into the dish at once, the next`],
   cautions: ['choking', 'allergens'],
   seconds: (extent, pace) => strokeOrFill(extent, pace) + pace.dipS,
 });

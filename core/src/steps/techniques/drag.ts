@@ -1,9 +1,10 @@
+import { msg } from '../../words/index.js';
 import { technique, wipingS } from './technique.js';
 
 const WIPED = {
-  always: 'wipe the scribe after every pull',
-  'single-pulls': 'wipe after single pulls, not on one way to and fro',
-  never: 'not wiped: keep the pattern small',
+  always: msg`wipe the scribe after every pull`,
+  'single-pulls': msg`wipe after single pulls, not on one way to and fro`,
+  never: msg`not wiped: keep the pattern small`,
 } as const;
 
 export const drag = technique({
@@ -11,18 +12,18 @@ export const drag = technique({
   kind: 'mark',
   leaves: 'nothing',
   asks: 'wet',
-  label: 'drag with the scribe',
-  verb: 'drag',
+  label: msg`drag with the scribe`,
+  verb: msg`drag`,
   icing: null,
-  tool: 'scribe',
+  tool: msg`scribe`,
   openingMm: null,
   until: 'thickening',
-  tooEarly: 'colours smear where marks have not levelled',
-  tooLate: 'the skin tears and lumps are dragged',
-  badlyDone: 'an unwiped scribe drags the wrong colour',
+  tooEarly: msg`colours smear where marks have not levelled`,
+  tooLate: msg`the skin tears and lumps are dragged`,
+  badlyDone: msg`an unwiped scribe drags the wrong colour`,
   hands: ({ school, count }) => [
-    'scribe just into the icing: the colour goes as far as it goes',
-    ...(count > 1 ? ['pulls outward first, then inward'] : []),
+    msg`scribe just into the icing: the colour goes as far as it goes`,
+    ...(count > 1 ? [msg`pulls outward first, then inward`] : []),
     WIPED[school.wiping],
   ],
   cautions: ['tools-food-only'],

@@ -1,3 +1,4 @@
+import { msg } from '../../words/index.js';
 import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 
 export const dust = technique({
@@ -5,16 +6,16 @@ export const dust = technique({
   kind: 'detail',
   leaves: 'film',
   asks: 'dry',
-  label: 'dust',
-  verb: 'dust',
+  label: msg`dust`,
+  verb: msg`dust`,
   icing: null,
-  tool: 'food-only brush, blotted',
+  tool: msg`food-only brush, blotted`,
   openingMm: null,
   until: null,
-  tooEarly: 'the brush drags damp icing',
+  tooEarly: msg`the brush drags damp icing`,
   tooLate: WAITING_ONLY_COSTS_TIME,
-  badlyDone: 'too much on the brush falls beside',
-  hands: () => ['load the brush, blot it on paper, then the cookie', 'from the edge inward'],
+  badlyDone: msg`too much on the brush falls beside`,
+  hands: () => [msg`load the brush, blot it on paper, then the cookie`, msg`from the edge inward`],
   cautions: ['edible-only', 'tools-food-only'],
   seconds: ({ areaMm2 }, pace) => (areaMm2 / 100) * pace.brushSPerCm2,
 });

@@ -1,4 +1,5 @@
 import type { GuideKind } from '../../design/technique-names.js';
+import { msg } from '../../words/index.js';
 import type { CautionId } from '../cautions/caution.js';
 import type { Pace } from '../pace.js';
 import { type Extent, technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
@@ -24,73 +25,73 @@ const guide = <const Kind extends GuideKind>(kind: Kind, way: GuideWay) =>
     icing: null,
     openingMm: null,
     until: null,
-    tooEarly: kind === 'projected' ? 'what is piped along it sinks' : 'it dents the surface',
+    tooEarly: kind === 'projected' ? msg`what is piped along it sinks` : msg`it dents the surface`,
     tooLate: WAITING_ONLY_COSTS_TIME,
-    hands: () => ['only as far as what is laid over it hides it'],
+    hands: () => [msg`only as far as what is laid over it hides it`],
     ...way,
   });
 
 export const guideTraced = guide('traced', {
-  label: 'template traced',
-  verb: 'trace',
-  tool: 'template and edible pen, on the firm surface or the bare cookie',
-  badlyDone: 'the template slips: hold it with a weight, not with a thumb',
+  label: msg`template traced`,
+  verb: msg`trace`,
+  tool: msg`template and edible pen, on the firm surface or the bare cookie`,
+  badlyDone: msg`the template slips: hold it with a weight, not with a thumb`,
   cautions: ['edible-only', 'print-paper'],
   seconds: (e, pace) => pace.templateS + along(e, pace),
 });
 export const guideScratched = guide('scratched', {
-  label: 'line scratched',
-  verb: 'scratch',
-  tool: 'scribe, lightly',
-  badlyDone: 'scratched too deep it shows',
+  label: msg`line scratched`,
+  verb: msg`scratch`,
+  tool: msg`scribe, lightly`,
+  badlyDone: msg`scratched too deep it shows`,
   cautions: ['tools-food-only'],
   seconds: along,
 });
 export const guideRuled = guide('ruled', {
-  label: 'line ruled',
-  verb: 'rule',
-  tool: 'ruler of steel and edible pen',
-  badlyDone: 'a ruler that rocks rules a bent line',
+  label: msg`line ruled`,
+  verb: msg`rule`,
+  tool: msg`ruler of steel and edible pen`,
+  badlyDone: msg`a ruler that rocks rules a bent line`,
   cautions: ['edible-only', 'tools-food-only'],
   seconds: (e, pace) => e.count * pace.ruleS + along(e, pace),
 });
 export const guideStencil = guide('stencil', {
-  label: 'outline through a stencil',
-  verb: 'mark through the stencil',
-  tool: 'stencil as a template, scribe or edible pen',
-  badlyDone: 'marked on the inside of the edge it comes out small',
+  label: msg`outline through a stencil`,
+  verb: msg`mark through the stencil`,
+  tool: msg`stencil as a template, scribe or edible pen`,
+  badlyDone: msg`marked on the inside of the edge it comes out small`,
   cautions: ['edible-only', 'tools-food-only'],
   seconds: (e, pace) => pace.templateS + along(e, pace),
 });
 export const guideCutter = guide('cutter', {
-  label: 'ring of a cutter',
-  verb: 'press lightly',
-  tool: 'cutter as a template',
-  badlyDone: 'pressed hard it cuts',
+  label: msg`ring of a cutter`,
+  verb: msg`press lightly`,
+  tool: msg`cutter as a template`,
+  badlyDone: msg`pressed hard it cuts`,
   cautions: ['tools-food-only'],
   seconds: ({ count }, pace) => count * pace.pokeS,
 });
 export const guideCentre = guide('centre', {
-  label: 'centre poked',
-  verb: 'poke',
-  tool: 'scribe',
-  badlyDone: 'a hole that is too wide fills with air',
+  label: msg`centre poked`,
+  verb: msg`poke`,
+  tool: msg`scribe`,
+  badlyDone: msg`a hole that is too wide fills with air`,
   cautions: ['tools-food-only'],
   seconds: ({ count }, pace) => count * pace.pokeS,
 });
 export const guideProjected = guide('projected', {
-  label: 'picture of light laid on',
-  verb: 'line up',
-  tool: 'projector, cookie at the marks',
-  badlyDone: 'a cookie that moved is out of line all round',
+  label: msg`picture of light laid on`,
+  verb: msg`line up`,
+  tool: msg`projector, cookie at the marks`,
+  badlyDone: msg`a cookie that moved is out of line all round`,
   cautions: [],
   seconds: (_extent, pace) => pace.projectS,
 });
 export const guideSheet = guide('sheet', {
-  label: 'guide sheet laid beside',
-  verb: 'line up with the sheet',
-  tool: 'printed sheet under parchment',
-  badlyDone: 'held askew every line follows it',
+  label: msg`guide sheet laid beside`,
+  verb: msg`line up with the sheet`,
+  tool: msg`printed sheet under parchment`,
+  badlyDone: msg`held askew every line follows it`,
   cautions: ['print-paper'],
   seconds: (_extent, pace) => pace.projectS,
 });

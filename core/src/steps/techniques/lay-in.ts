@@ -1,3 +1,4 @@
+import { msg } from '../../words/index.js';
 import { technique } from './technique.js';
 
 export const layIn = technique({
@@ -5,16 +6,16 @@ export const layIn = technique({
   kind: 'mark',
   leaves: 'piece',
   asks: 'wet',
-  label: 'transfer laid in wet',
-  verb: 'lay in',
+  label: msg`transfer laid in wet`,
+  verb: msg`lay in`,
   icing: null,
-  tool: 'fingertips in gloves, tweezers',
+  tool: msg`fingertips in gloves, tweezers`,
   openingMm: null,
   until: 'skinned',
-  tooEarly: 'it sinks under',
-  tooLate: 'it lies loose on the skin',
-  badlyDone: 'pushed, it leaves a dent',
-  hands: () => ['try where it goes before you let go', 'lay it from one side to the other, do not push'],
+  tooEarly: msg`it sinks under`,
+  tooLate: msg`it lies loose on the skin`,
+  badlyDone: msg`pushed, it leaves a dent`,
+  hands: () => [msg`try where it goes before you let go`, msg`lay it from one side to the other, do not push`],
   cautions: ['no-bare-fingers', 'choking'],
   seconds: ({ count }, pace) => count * pace.layInS,
 });

@@ -1,3 +1,4 @@
+import { msg } from '../../words/index.js';
 import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 
 export const lettering = technique({
@@ -5,16 +6,16 @@ export const lettering = technique({
   kind: 'detail',
   leaves: 'bead',
   asks: 'piped',
-  label: 'lettering',
-  verb: 'letter',
+  label: msg`lettering`,
+  verb: msg`letter`,
   icing: 'piping',
-  tool: 'round tip 1',
+  tool: msg`round tip 1`,
   openingMm: 1,
   until: null,
-  tooEarly: 'sinks into a soft base',
+  tooEarly: msg`sinks into a soft base`,
   tooLate: WAITING_ONLY_COSTS_TIME,
-  badlyDone: 'doubled joins hide letters',
-  hands: () => ['letter by letter, from the top down', 'a join is laid once, not twice'],
+  badlyDone: msg`doubled joins hide letters`,
+  hands: () => [msg`letter by letter, from the top down`, msg`a join is laid once, not twice`],
   cautions: [],
   seconds: ({ lengthMm, count }, pace) => lengthMm / pace.letterMmPerS + count * pace.liftS,
 });

@@ -1,3 +1,4 @@
+import { msg } from '../../words/index.js';
 import { technique, wipingS } from './technique.js';
 
 /** Where two colours lie flush, a needle is drawn along the join before either thickens. */
@@ -6,16 +7,16 @@ export const needle = technique({
   kind: 'mark',
   leaves: 'nothing',
   asks: 'wet',
-  label: 'needle along a join',
-  verb: 'run the needle along',
+  label: msg`needle along a join`,
+  verb: msg`run the needle along`,
   icing: null,
-  tool: 'needle or scribe, wiped',
+  tool: msg`needle or scribe, wiped`,
   openingMm: null,
   until: 'thickening',
-  tooEarly: 'the second colour runs under the first',
-  tooLate: 'the skin tears and the join shows a step',
-  badlyDone: 'too deep it scrapes the biscuit',
-  hands: () => ['once along the join, lightly, then wipe'],
+  tooEarly: msg`the second colour runs under the first`,
+  tooLate: msg`the skin tears and the join shows a step`,
+  badlyDone: msg`too deep it scrapes the biscuit`,
+  hands: () => [msg`once along the join, lightly, then wipe`],
   cautions: ['tools-food-only'],
   seconds: (extent, pace, school) => extent.lengthMm / pace.needleMmPerS + wipingS(extent, pace, school),
 });

@@ -1,3 +1,4 @@
+import { msg } from '../../words/index.js';
 import { technique } from './technique.js';
 
 export const outline = technique({
@@ -5,20 +6,20 @@ export const outline = technique({
   kind: 'dam',
   leaves: 'bead',
   asks: 'flood',
-  label: 'outline',
-  verb: 'outline',
+  label: msg`outline`,
+  verb: msg`outline`,
   icing: 'outline',
-  tool: 'round tip 1–3 or a tiny snip',
+  tool: msg`round tip 1–3 or a tiny snip`,
   openingMm: 1.5,
   until: null,
-  tooEarly: 'on a wet neighbour the dam runs into it',
-  tooLate: 'a bead that has set shows as a line round the flood',
-  badlyDone: 'wobbles, breaks, peaks: touch up while wet',
+  tooEarly: msg`on a wet neighbour the dam runs into it`,
+  tooLate: msg`a bead that has set shows as a line round the flood`,
+  badlyDone: msg`wobbles, breaks, peaks: touch up while wet`,
   hands: ({ rings }) => [
-    'tip just above the cookie: lift the line and let it fall',
-    ...(rings === 2 ? ['a second ring close against the first'] : []),
-    'anchor it at the turns',
-    'wipe the tip, back into the damp nest',
+    msg`tip just above the cookie: lift the line and let it fall`,
+    ...(rings === 2 ? [msg`a second ring close against the first`] : []),
+    msg`anchor it at the turns`,
+    msg`wipe the tip, back into the damp nest`,
   ],
   cautions: [],
   seconds: ({ lengthMm }, pace) => lengthMm / pace.beadMmPerS,

@@ -1,3 +1,4 @@
+import { msg } from '../../words/index.js';
 import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 
 export const pack = technique({
@@ -5,16 +6,16 @@ export const pack = technique({
   kind: 'pack',
   leaves: 'nothing',
   asks: 'dry',
-  label: 'pack',
-  verb: 'pack',
+  label: msg`pack`,
+  verb: msg`pack`,
   icing: null,
-  tool: 'dehydrator',
+  tool: msg`dehydrator`,
   openingMm: null,
   until: null,
-  tooEarly: 'damp, smudges, mould',
+  tooEarly: msg`damp, smudges, mould`,
   tooLate: WAITING_ONLY_COSTS_TIME,
-  badlyDone: 'stacked before they are dry through they mark each other',
-  hands: () => ['a finger leaves no mark anywhere', 'nothing that stands proud touches the lid'],
+  badlyDone: msg`stacked before they are dry through they mark each other`,
+  hands: () => [msg`a finger leaves no mark anywhere`, msg`nothing that stands proud touches the lid`],
   cautions: ['pack-dry', 'for-sale'],
   seconds: (_extent, pace) => pace.packSPerCookie,
 });

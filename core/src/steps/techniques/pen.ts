@@ -1,3 +1,4 @@
+import { msg } from '../../words/index.js';
 import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 
 export const pen = technique({
@@ -5,16 +6,16 @@ export const pen = technique({
   kind: 'detail',
   leaves: 'film',
   asks: 'pen',
-  label: 'edible pen',
-  verb: 'draw',
+  label: msg`edible pen`,
+  verb: msg`draw`,
   icing: null,
-  tool: 'edible pen, non-slip mat',
+  tool: msg`edible pen, non-slip mat`,
   openingMm: null,
   until: null,
-  tooEarly: 'pokes through and cracks the surface',
+  tooEarly: msg`pokes through and cracks the surface`,
   tooLate: WAITING_ONLY_COSTS_TIME,
-  badlyDone: 'slips; dust clogs the nib',
-  hands: () => ['cookie on the non-slip mat', 'light strokes, the pen held flat', 'wipe the nib where it takes up sugar'],
+  badlyDone: msg`slips; dust clogs the nib`,
+  hands: () => [msg`cookie on the non-slip mat`, msg`light strokes, the pen held flat`, msg`wipe the nib where it takes up sugar`],
   cautions: ['edible-only', 'tools-food-only'],
   seconds: ({ lengthMm }, pace) => lengthMm / pace.beadMmPerS,
 });

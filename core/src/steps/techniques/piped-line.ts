@@ -1,3 +1,4 @@
+import { msg } from '../../words/index.js';
 import { strokeOrFill, technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 
 export const pipedLine = technique({
@@ -5,19 +6,19 @@ export const pipedLine = technique({
   kind: 'detail',
   leaves: 'bead',
   asks: 'piped',
-  label: 'piped detail',
-  verb: 'pipe',
+  label: msg`piped detail`,
+  verb: msg`pipe`,
   icing: 'piping',
-  tool: 'round tip',
+  tool: msg`round tip`,
   openingMm: 1.5,
   until: null,
-  tooEarly: 'sinks into a soft base',
+  tooEarly: msg`sinks into a soft base`,
   tooLate: WAITING_ONLY_COSTS_TIME,
-  badlyDone: 'doubled joins show, lines wobble',
+  badlyDone: msg`doubled joins show, lines wobble`,
   hands: ({ crossing }) => [
-    'lift the line and lay it',
-    ...(crossing ? ['a weave: uprights, then short bars over them, the first edge tidied last'] : []),
-    'press the end down, wipe the tip',
+    msg`lift the line and lay it`,
+    ...(crossing ? [msg`a weave: uprights, then short bars over them, the first edge tidied last`] : []),
+    msg`press the end down, wipe the tip`,
   ],
   cautions: [],
   seconds: (extent, pace) => strokeOrFill(extent, pace),

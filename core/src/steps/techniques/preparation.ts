@@ -1,3 +1,4 @@
+import { msg } from '../../words/index.js';
 import { technique } from './technique.js';
 
 export const preparation = technique({
@@ -5,16 +6,16 @@ export const preparation = technique({
   kind: 'prepare',
   leaves: 'nothing',
   asks: 'none',
-  label: 'prepare',
-  verb: 'prepare',
+  label: msg`prepare`,
+  verb: msg`prepare`,
   icing: null,
-  tool: 'template, scribe, round cutter',
+  tool: msg`template, scribe, round cutter`,
   openingMm: null,
   until: null,
-  tooEarly: 'warm cookies melt icing',
-  tooLate: 'unopened bags cost the wet window',
-  badlyDone: 'a guide scratched too deep shows',
-  hands: () => ['each cookie cold under the hand', 'open and knead every bag', 'bags tip down in the damp nest'],
+  tooEarly: msg`warm cookies melt icing`,
+  tooLate: msg`unopened bags cost the wet window`,
+  badlyDone: msg`a guide scratched too deep shows`,
+  hands: () => [msg`each cookie cold under the hand`, msg`open and knead every bag`, msg`bags tip down in the damp nest`],
   cautions: ['knives', 'allergens', 'raw-egg'],
   seconds: (_extent, pace) => pace.prepareSPerCookie,
 });

@@ -1,3 +1,4 @@
+import { msg } from '../../words/index.js';
 import { strokeOrFill, technique } from './technique.js';
 
 export const relief = technique({
@@ -5,16 +6,16 @@ export const relief = technique({
   kind: 'detail',
   leaves: 'bead',
   asks: 'relief',
-  label: 'relief while part-set',
-  verb: 'pipe',
+  label: msg`relief while part-set`,
+  verb: msg`pipe`,
   icing: 'piping',
-  tool: 'fine tip',
+  tool: msg`fine tip`,
   openingMm: 1,
   until: null,
-  tooEarly: 'sinks in',
-  tooLate: 'it sits on top instead of growing out of it',
-  badlyDone: 'presses the crust in',
-  hands: () => ['into the crust while it gives a little', 'pull away low, so that no peak stands'],
+  tooEarly: msg`sinks in`,
+  tooLate: msg`it sits on top instead of growing out of it`,
+  badlyDone: msg`presses the crust in`,
+  hands: () => [msg`into the crust while it gives a little`, msg`pull away low, so that no peak stands`],
   cautions: [],
   seconds: (extent, pace) => strokeOrFill(extent, pace),
 });

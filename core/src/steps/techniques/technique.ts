@@ -1,6 +1,7 @@
 import type { DropWay } from '../../design/technique-names.js';
 import type { DryingState } from '../../drying/state.js';
 import type { Grade } from '../../icing/grade.js';
+import { msg } from '../../words/index.js';
 import type { CautionId } from '../cautions/caution.js';
 import type { Pace } from '../pace.js';
 import type { School } from '../school.js';
@@ -93,7 +94,7 @@ export interface TechniqueDefinition<Id extends string = string> {
 /** Keeps the id's own type, so that the registry can name every technique. */
 export const technique = <const Id extends string>(definition: TechniqueDefinition<Id>): TechniqueDefinition<Id> => definition;
 
-export const WAITING_ONLY_COSTS_TIME = 'waits only cost time';
+export const WAITING_ONLY_COSTS_TIME = msg`waits only cost time`;
 
 /** Seconds of wiping the scribe: after every pull, after single pulls but not on one continuous way, or never. */
 export function wipingS({ count, continuous }: Extent, pace: Pace, { wiping }: Habits): number {

@@ -1,3 +1,4 @@
+import { msg } from '../../words/index.js';
 import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 
 export const thinCoat = technique({
@@ -5,16 +6,16 @@ export const thinCoat = technique({
   kind: 'flood',
   leaves: 'flood',
   asks: 'flood',
-  label: 'thin background coat',
-  verb: 'coat',
+  label: msg`thin background coat`,
+  verb: msg`coat`,
   icing: 'flood',
-  tool: 'spatula',
+  tool: msg`spatula`,
   openingMm: null,
   until: null,
-  tooEarly: 'runs together with a wet neighbour',
+  tooEarly: msg`runs together with a wet neighbour`,
   tooLate: WAITING_ONLY_COSTS_TIME,
-  badlyDone: 'ridges where the spatula lifted',
-  hands: () => ['spread it thin with the spatula, one way', 'lift off over the edge'],
+  badlyDone: msg`ridges where the spatula lifted`,
+  hands: () => [msg`spread it thin with the spatula, one way`, msg`lift off over the edge`],
   cautions: ['cover-trays'],
   seconds: ({ areaMm2 }, pace) => (areaMm2 / 100) * pace.coatSPerCm2,
 });

@@ -1,3 +1,4 @@
+import { msg } from '../../words/index.js';
 import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 
 export const trace = technique({
@@ -5,16 +6,16 @@ export const trace = technique({
   kind: 'detail',
   leaves: 'film',
   asks: 'guide',
-  label: 'template traced',
-  verb: 'trace',
+  label: msg`template traced`,
+  verb: msg`trace`,
   icing: null,
-  tool: 'scribe or edible pen, template',
+  tool: msg`scribe or edible pen, template`,
   openingMm: null,
   until: null,
-  tooEarly: 'the template dents the surface',
+  tooEarly: msg`the template dents the surface`,
   tooLate: WAITING_ONLY_COSTS_TIME,
-  badlyDone: 'lines cut too deep',
-  hands: () => ['a weight on the template, no thumb', 'lightly, one pass'],
+  badlyDone: msg`lines cut too deep`,
+  hands: () => [msg`a weight on the template, no thumb`, msg`lightly, one pass`],
   cautions: ['edible-only', 'print-paper'],
   seconds: ({ lengthMm }, pace) => lengthMm / pace.beadMmPerS,
 });

@@ -1,3 +1,4 @@
+import { msg } from '../../words/index.js';
 import { technique, WAITING_ONLY_COSTS_TIME } from './technique.js';
 
 export const wafer = technique({
@@ -5,19 +6,19 @@ export const wafer = technique({
   kind: 'detail',
   leaves: 'piece',
   asks: 'dry',
-  label: 'wafer paper or frosting sheet',
-  verb: 'stick on',
+  label: msg`wafer paper or frosting sheet`,
+  verb: msg`stick on`,
   icing: null,
-  tool: 'corn syrup or a film of icing',
+  tool: msg`corn syrup or a film of icing`,
   openingMm: null,
   until: null,
-  tooEarly: 'it curls and bleeds on damp icing',
+  tooEarly: msg`it curls and bleeds on damp icing`,
   tooLate: WAITING_ONLY_COSTS_TIME,
-  badlyDone: 'edges lift: press again until they stick',
+  badlyDone: msg`edges lift: press again until they stick`,
   hands: ({ school }) => [
-    school.glue === 'corn-syrup' ? 'a film of corn syrup to the very edge' : 'a film of icing to the very edge',
-    'lay it from one side, smooth it outward',
-    'press the edges again until they stick',
+    school.glue === 'corn-syrup' ? msg`a film of corn syrup to the very edge` : msg`a film of icing to the very edge`,
+    msg`lay it from one side, smooth it outward`,
+    msg`press the edges again until they stick`,
   ],
   cautions: ['edible-only'],
   seconds: ({ count }, pace) => count * pace.waferS,

@@ -1,3 +1,4 @@
+import { msg } from '../../words/index.js';
 import { technique } from './technique.js';
 
 export const wetLine = technique({
@@ -5,21 +6,21 @@ export const wetLine = technique({
   kind: 'mark',
   leaves: 'nothing',
   asks: 'wet',
-  label: 'wet lines',
-  verb: 'line',
+  label: msg`wet lines`,
+  verb: msg`line`,
   icing: 'flood',
-  tool: 'tipless bag',
+  tool: msg`tipless bag`,
   outlet: 'snip',
   openingMm: 1.5,
   until: 'thickening',
-  tooEarly: 'spreads wider than placed',
-  tooLate: 'stands proud on the skin',
-  badlyDone: 'lines too close run into one',
+  tooEarly: msg`spreads wider than placed`,
+  tooLate: msg`stands proud on the skin`,
+  badlyDone: msg`lines too close run into one`,
   hands: ({ count, crossing }) => [
-    'tip close to the surface, an even squeeze',
-    ...(crossing ? ['two lines under, one over, and it looks woven'] : []),
-    ...(count > 3 ? ['from the middle outward, with room to spread'] : []),
-    'wipe the tip',
+    msg`tip close to the surface, an even squeeze`,
+    ...(crossing ? [msg`two lines under, one over, and it looks woven`] : []),
+    ...(count > 3 ? [msg`from the middle outward, with room to spread`] : []),
+    msg`wipe the tip`,
   ],
   cautions: [],
   seconds: ({ lengthMm }, pace) => lengthMm / pace.beadMmPerS,

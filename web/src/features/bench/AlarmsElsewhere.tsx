@@ -1,4 +1,5 @@
 import { alertsOf, benchView, runIndex } from '@kestfog/core/bench';
+import { msg } from '@kestfog/core/words';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { useBenchSettings } from './bench-settings.js';
@@ -24,17 +25,17 @@ export function AlarmsElsewhere({ runId }: { readonly runId: string }) {
   if (!run || shown.length === 0) return null;
   return (
     <section
-      aria-label={`the bench of ${run.orderName}`}
+      aria-label={msg`the bench of ${run.orderName}`}
       className="no-print mx-6 md:mx-10 border-l-8 border-primary px-4 py-2 flex flex-wrap items-center gap-x-6 gap-y-2"
     >
       <p role="alert" className="text-2xl font-semibold grow">
         {shown.map((a) => a.text).join('. ')}
       </p>
       <Link to={place} className="btn btn-primary btn-lg">
-        To the bench
+        {msg`To the bench`}
       </Link>
       <button type="button" className="btn btn-lg" onClick={() => setSeen(new Set([...seen, ...shown.map((a) => a.id)]))}>
-        Seen
+        {msg`Seen`}
       </button>
     </section>
   );

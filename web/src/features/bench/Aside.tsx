@@ -1,8 +1,10 @@
 import type { AwayTray, BenchView, Expected, Replanned } from '@kestfog/core/bench';
 import { type Plan, planIndex, takeOutIdOf } from '@kestfog/core/formats';
 import { consequenceOf } from '@kestfog/core/wording';
+import { msg } from '@kestfog/core/words';
 import { dayClock, stopwatch } from '../../text/time.js';
 import { capital, cookiesText } from '../../text/words.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 
 interface ClosingProps {
   readonly view: BenchView;
@@ -18,16 +20,18 @@ export function ClosingList({ view, inDehydrator, nowMs, onDecide }: ClosingProp
   const takesOut = (c: (typeof view.closing)[number]) => inDehydrator.some((a) => a.stayId !== null && c.taskId === takeOutIdOf(a.stayId));
   const closing = view.closing.filter((c) => !takesOut(c));
   return (
-    <section aria-label="Closing" className="border-l-8 border-error pl-4">
-      <h2 className="text-2xl font-semibold text-error">Closing</h2>
+    <section aria-label={msg`Closing`} className="border-l-8 border-error pl-4">
+      <h2 className="text-2xl font-semibold text-error">{msg`Closing`}</h2>
       <ul className="grid gap-3 mt-1">
         {inDehydrator.map((a) => (
           <li key={a.stayId ?? `${a.trayId} ${a.outAtMs}`}>
             <span className="clock text-4xl font-medium">
-              {nowMs < a.outAtMs ? stopwatch(a.outAtMs - nowMs) : `${stopwatch(nowMs - a.outAtMs)} over`}
+              {nowMs < a.outAtMs ? stopwatch(a.outAtMs - nowMs) : msg`${stopwatch(nowMs - a.outAtMs)} over`}
             </span>
             <span className="block">
-              {nowMs < a.outAtMs ? `then tray ${a.trayId} comes out of the dehydrator` : `take tray ${a.trayId} out of the dehydrator`}
+              {nowMs < a.outAtMs
+                ? msg`then tray ${a.trayId} comes out of the dehydrator`
+                : msg`take tray ${a.trayId} out of the dehydrator`}
             </span>
           </li>
         ))}
@@ -35,17 +39,22 @@ export function ClosingList({ view, inDehydrator, nowMs, onDecide }: ClosingProp
           const leftMs = c.closesAtMs - nowMs;
           return (
             <li key={c.taskId + c.label}>
-              <span className="clock text-4xl font-medium">{leftMs > 0 ? stopwatch(leftMs) : 'over'}</span>
+              <span className="clock text-4xl font-medium">{leftMs > 0 ? stopwatch(leftMs) : msg`over`}</span>
               <span className="block">
                 {c.cookie === null
-                  ? `${c.label}, tray ${c.trayId}: ${leftMs > 0 ? `by ${dayClock(c.closesAtMs, nowMs)}` : 'touch first, it may be too late'}`
+                  ? msg`${c.label}, tray ${c.trayId}: ${
+                      leftMs > 0
+                        ? msg`by ${dayClock(c.closesAtMs, nowMs)}`
+                        : msg`touch first, it may be
+                    too late`
+                    }`
                   : leftMs > 0
-                    ? `${c.label} on cookie ${c.cookie}, tray ${c.trayId}`
-                    : `${c.label}: touch first, it may be thickening`}
+                    ? msg`${c.label} on cookie ${c.cookie}, tray ${c.trayId}`
+                    : msg`${c.label}: touch first, it may be thickening`}
               </span>
               {leftMs <= 0 && (
                 <button type="button" className="btn min-h-16 text-xl mt-1" onClick={() => onDecide(c.taskId)}>
-                  decide
+                  {msg`decide`}
                 </button>
               )}
             </li>
@@ -65,16 +74,16 @@ interface LostProps {
 /** Windows that cannot be held any more; each is decided, not left to be found out. */
 export function Lost({ plan, lost, onChoose }: LostProps) {
   return (
-    <section aria-label="Cannot be held" className="border-l-8 border-error pl-4">
-      <h2 className="text-2xl font-semibold text-error">Cannot be held any more</h2>
+    <section aria-label={msg`Cannot be held`} className="border-l-8 border-error pl-4">
+      <h2 className="text-2xl font-semibold text-error">{msg`Cannot be held any more`}</h2>
       <ul className="grid gap-3 mt-1">
         {lost.slice(0, 2).map((l) => {
           const task = planIndex(plan).task(l.taskId);
           return task ? (
             <li key={l.taskId}>
-              {capital(task.title)}, tray {task.trayId}: {consequenceOf(l.why)}.
+              {msgNodes`${capital(task.title)}, tray ${task.trayId}: ${consequenceOf(l.why)}.`}
               <button type="button" className="btn min-h-16 text-xl mt-1" onClick={() => onChoose(l.taskId)}>
-                decide
+                {msg`decide`}
               </button>
             </li>
           ) : null;
@@ -101,13 +110,10 @@ export function NextList({ plan, next, nowMs, title, onHands }: NextProps) {
         {next.map((e) => (
           <li key={e.task.id}>
             <span className="clock text-2xl font-medium">{dayClock(e.startMs, nowMs)}</span>{' '}
-            <span>
-              tray {e.task.trayId}: {e.task.title}
-              {e.task.lotId ? `, ${cookiesText(plan, e.task)}` : ''}
-            </span>
+            <span>{msgNodes`tray ${e.task.trayId}: ${e.task.title}${e.task.lotId ? `, ${cookiesText(plan, e.task)}` : ''}`}</span>
             {onHands && (
               <button type="button" className="btn min-h-16 text-xl mt-1" onClick={() => onHands(e.task.by)}>
-                hands of {e.task.by}
+                {msgNodes`hands of ${e.task.by}`}
               </button>
             )}
           </li>

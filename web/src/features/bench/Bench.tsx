@@ -15,6 +15,7 @@ import {
   stencilUses,
 } from '@kestfog/core/bench';
 import type { CautionId } from '@kestfog/core/steps';
+import { msg, plural } from '@kestfog/core/words';
 import { ArrowLeft, Hand, Pause, Settings2, Undo2, Volume2, VolumeX } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -24,6 +25,7 @@ import { useOutbox } from '../../outbox/index.js';
 import { airText } from '../../text/amounts.js';
 import { clockTime } from '../../text/time.js';
 import { KeptSign } from '../../ui/KeptSign.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { Wiping } from '../../ui/wiping.js';
 import { REHEARSAL } from '../rehearsal/rehearsal-id.js';
 import { ClosingList, Lost, NextList } from './Aside.js';
@@ -101,7 +103,7 @@ export function Bench({
             <span className="max-sm:sr-only">{run.orderName}</span>
           </Link>
           <span className="max-sm:text-lg whitespace-nowrap">
-            {view.done} of {view.total} <span className="max-sm:sr-only">done</span>
+            {msgNodes`${view.done} of ${view.total} ${<span className="max-sm:sr-only">{msg`done`}</span>}`}
           </span>
           {who !== null && (
             <span className="flex items-center gap-2">
@@ -115,19 +117,19 @@ export function Bench({
             onClick={() => setSettings({ quiet: !settings.quiet })}
           >
             {settings.quiet ? <VolumeX aria-hidden size={30} /> : <Volume2 aria-hidden size={30} />}
-            <span className="sr-only lg:not-sr-only">{settings.quiet ? 'quiet' : 'sounds on'}</span>
+            <span className="sr-only lg:not-sr-only">{settings.quiet ? msg`quiet` : msg`sounds on`}</span>
           </button>
           <WipeLock />
           <button type="button" className="btn btn-ghost min-h-16 min-w-16 text-xl px-2" onClick={() => setAsking({ kind: 'how' })}>
             <Settings2 aria-hidden size={30} />
-            <span className="sr-only">how this device is used</span>
+            <span className="sr-only">{msg`how this device is used`}</span>
           </button>
           <span className="grow" />
           {(!bench.online || bench.waiting > 0) && (
             <span role="status" className="text-error font-semibold">
               {bench.waiting > 0
-                ? `${bench.waiting} ${bench.waiting === 1 ? 'tap' : 'taps'} not saved yet, trying again`
-                : 'the server does not answer, trying again'}
+                ? msg`${bench.waiting} ${plural(bench.waiting, 'tap', 'taps')} not saved yet, trying again`
+                : msg`the server does not answer, trying again`}
             </span>
           )}
           {refused > 0 && <KeptSign className="text-xl" />}
@@ -144,21 +146,25 @@ export function Bench({
           <p role="status" className="border-l-8 border-primary pl-4 flex flex-wrap items-center gap-x-6 gap-y-2">
             <span className="text-2xl">{revision.text}.</span>
             <button type="button" className="btn min-h-16 text-xl" onClick={revision.asItWas}>
-              as it was
+              {msg`as it was`}
             </button>
           </p>
         )}
         {air?.sensor && air.differs && !air.follows && begun && !airLeft && (
           <p role="status" className="border-l-8 border-base-content/60 pl-4 flex flex-wrap items-center gap-x-6 gap-y-2">
             <span>
-              The air: {airText(air.sensor.tempC, air.sensor.humidityPct, units)} by the {air.sensor.simulated ? 'simulated ' : ''}sensor,
-              reckoned with {airText(air.air.tempC, air.air.humidityFrac * 100, units)}.
+              {msgNodes`The air: ${airText(air.sensor.tempC, air.sensor.humidityPct, units)} by the ${
+                air.sensor.simulated
+                  ? msg`simulated
+                `
+                  : ''
+              }sensor, reckoned with ${airText(air.air.tempC, air.air.humidityFrac * 100, units)}.`}
             </span>
             <button type="button" className="btn min-h-16 text-xl" onClick={() => air.follow(true)}>
-              follow the sensor
+              {msg`follow the sensor`}
             </button>
             <button type="button" className="btn min-h-16 text-xl" onClick={() => setAirLeft(true)}>
-              leave it
+              {msg`leave it`}
             </button>
           </p>
         )}
@@ -181,8 +187,8 @@ export function Bench({
             <AllDone run={run} plan={plan} packed={cameThrough(index)} nowMs={nowMs} startedAtMs={state.startedAtMs as number} />
           ) : (
             <section className="md:col-span-2">
-              <h1 className="text-[44px] leading-tight font-semibold">Nothing left for these hands</h1>
-              <p className="text-2xl mt-3">The others have {view.total - view.done} steps to go.</p>
+              <h1 className="text-[44px] leading-tight font-semibold">{msg`Nothing left for these hands`}</h1>
+              <p className="text-2xl mt-3">{msgNodes`The others have ${view.total - view.done} steps to go.`}</p>
             </section>
           )}
           <aside className="grid gap-5 content-start md:max-lg:col-span-2 md:max-lg:grid-cols-2">
@@ -196,10 +202,10 @@ export function Bench({
               />
             )}
             {dehydratorLeftOn(index, nowMs) && (
-              <section aria-label="Dehydrator" className="border-l-8 border-error pl-4">
-                <p className="text-2xl">The dehydrator is empty and still on.</p>
+              <section aria-label={msg`Dehydrator`} className="border-l-8 border-error pl-4">
+                <p className="text-2xl">{msg`The dehydrator is empty and still on.`}</p>
                 <button type="button" className="btn min-h-16 text-xl mt-2" onClick={() => bench.send({ type: 'dehydratorOff', data: {} })}>
-                  it is off
+                  {msg`it is off`}
                 </button>
               </section>
             )}
@@ -208,7 +214,7 @@ export function Bench({
               <Lost plan={plan} lost={revision.lost} onChoose={(taskId) => setAsking({ kind: 'shut', taskId, found: false })} />
             )}
             {caution && (
-              <section aria-label="Caution" className="border-l-8 border-base-content/60 pl-4">
+              <section aria-label={msg`Caution`} className="border-l-8 border-base-content/60 pl-4">
                 <p>{caution.text}</p>
                 <button
                   type="button"
@@ -218,14 +224,14 @@ export function Bench({
                     setRead([...read, caution.id]);
                   }}
                 >
-                  understood
+                  {msg`understood`}
                 </button>
               </section>
             )}
             {begun && view.beside.length > 0 && (
-              <NextList plan={plan} next={view.beside} nowMs={nowMs} title="The others" onHands={setWho} />
+              <NextList plan={plan} next={view.beside} nowMs={nowMs} title={msg`The others`} onHands={setWho} />
             )}
-            {begun && view.next.length > 0 && <NextList plan={plan} next={view.next} nowMs={nowMs} title="Next" />}
+            {begun && view.next.length > 0 && <NextList plan={plan} next={view.next} nowMs={nowMs} title={msg`Next`} />}
           </aside>
         </main>
         <div className="grid gap-2 py-3 sticky bottom-0 bg-base-100">
@@ -233,7 +239,7 @@ export function Bench({
           <div className="flex gap-3 sm:gap-4">
             <button type="button" className="btn h-24 w-20 sm:w-28 text-xl flex-col px-1" disabled={!bench.canUndo} onClick={act.back}>
               <Undo2 aria-hidden size={30} />
-              undo
+              {msg`undo`}
             </button>
             {(now || !begun) && (
               <button
@@ -251,7 +257,7 @@ export function Bench({
                 onClick={() => bench.send({ type: 'paused', data: {} })}
               >
                 <Pause aria-hidden size={30} />
-                pause
+                {msg`pause`}
               </button>
             )}
           </div>
@@ -270,10 +276,10 @@ export function Bench({
 }
 
 function forwardText(state: RunState, view: BenchView, byCookie: boolean): string {
-  if (state.startedAtMs === null) return 'Begin the run';
-  if (state.pausedAtMs !== null) return 'Go on';
+  if (state.startedAtMs === null) return msg`Begin the run`;
+  if (state.pausedAtMs !== null) return msg`Go on`;
   const step = nextStep(state, view, byCookie);
-  if (step?.type === 'cookieDone') return `Done: cookie ${(step.data as { cookie: number }).cookie + 1}`;
-  if (view.inHandSinceMs !== null) return 'Done';
-  return view.waiting ? 'Begin already' : 'Begin';
+  if (step?.type === 'cookieDone') return msg`Done: cookie ${(step.data as { cookie: number }).cookie + 1}`;
+  if (view.inHandSinceMs !== null) return msg`Done`;
+  return view.waiting ? msg`Begin already` : msg`Begin`;
 }

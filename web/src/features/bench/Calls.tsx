@@ -1,6 +1,8 @@
 import type { Alert } from '@kestfog/core/bench';
+import { msg } from '@kestfog/core/words';
 import { useState, useSyncExternalStore } from 'react';
 import { notifier, simulatedNotifier } from '../../devices/notifier.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import type { BenchSettings } from './bench-settings.js';
 import { call } from './knock.js';
 import { canSpeak, say, wordsFor } from './speech.js';
@@ -11,9 +13,9 @@ interface Props {
 }
 
 const KINDS: readonly (readonly [Alert['kind'], string])[] = [
-  ['window-closing', 'a window is closing'],
-  ['tray-ready', 'a tray is ready'],
-  ['take-out', 'out of the dehydrator'],
+  ['window-closing', msg`a window is closing`],
+  ['tray-ready', msg`a tray is ready`],
+  ['take-out', msg`out of the dehydrator`],
 ];
 
 const pick = (on: boolean) => `btn min-h-16 text-xl ${on ? 'btn-primary' : ''}`;
@@ -28,8 +30,8 @@ const sample = (kind: Alert['kind']): Alert => ({
 /** How this device calls: sounds, a voice in the user's own words, notifications. */
 export function Calls({ settings, onSettings }: Props) {
   return (
-    <section aria-label="Calls">
-      <h3 className="text-2xl font-semibold">Calls</h3>
+    <section aria-label={msg`Calls`}>
+      <h3 className="text-2xl font-semibold">{msg`Calls`}</h3>
       <div className="flex flex-wrap gap-2 mt-1">
         <button
           type="button"
@@ -37,7 +39,7 @@ export function Calls({ settings, onSettings }: Props) {
           aria-pressed={settings.quiet}
           onClick={() => onSettings({ quiet: !settings.quiet })}
         >
-          quiet
+          {msg`quiet`}
         </button>
         <button
           type="button"
@@ -46,7 +48,7 @@ export function Calls({ settings, onSettings }: Props) {
           disabled={!canSpeak()}
           onClick={() => onSettings({ voice: !settings.voice })}
         >
-          {canSpeak() ? 'spoken as well' : 'this browser has no voice'}
+          {canSpeak() ? msg`spoken as well` : msg`this browser has no voice`}
         </button>
         <Notifying settings={settings} onSettings={onSettings} />
       </div>
@@ -54,9 +56,7 @@ export function Calls({ settings, onSettings }: Props) {
         {KINDS.map(([kind, label]) => (
           <div key={kind} className="flex flex-wrap items-end gap-3">
             <label className="grid gap-1 grow">
-              <span>
-                {label}; {'{tray}'} and {'{what}'} are put in
-              </span>
+              <span>{msgNodes`${label}; {tray} and {what} are put in`}</span>
               <input
                 className="input input-lg w-full min-h-16 text-xl"
                 maxLength={120}
@@ -72,7 +72,7 @@ export function Calls({ settings, onSettings }: Props) {
                 if (settings.voice) say(wordsFor(sample(kind), settings.words));
               }}
             >
-              hear it
+              {msg`hear it`}
             </button>
           </div>
         ))}
@@ -101,20 +101,25 @@ function Notifying({ settings, onSettings }: Props) {
         disabled={state === 'refused'}
         onClick={() => void swap()}
       >
-        {state === 'refused' ? 'this browser is set to show no notifications' : 'also when another page is in front'}
+        {state === 'refused' ? msg`this browser is set to show no notifications` : msg`also when another page is in front`}
       </button>
       {settings.notify && state !== 'refused' && (
         <button
           type="button"
           className="btn min-h-16 text-xl"
-          onClick={() => notifier().tell('This is how a call looks.', 'trial', location.pathname)}
+          onClick={() => notifier().tell(msg`This is how a call looks.`, 'trial', location.pathname)}
         >
-          show one
+          {msg`show one`}
         </button>
       )}
       {state === 'simulated' && settings.notify && (
         <p role="status" className="w-full">
-          This address has no notifications; a simulated one keeps them here. {last ? `The last: ${last.text}` : 'None yet.'}
+          {msgNodes`This address has no notifications; a simulated one keeps them here. ${
+            last
+              ? msg`The last: ${last.text}`
+              : msg`None
+            yet.`
+          }`}
         </p>
       )}
     </>

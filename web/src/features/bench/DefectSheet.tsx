@@ -3,9 +3,11 @@ import { marksOf, partById } from '@kestfog/core/design';
 import type { SurfaceState } from '@kestfog/core/drying';
 import { flawsOn } from '@kestfog/core/picture';
 import { type DefectId, defects, rescue } from '@kestfog/core/steps';
+import { msg, word } from '@kestfog/core/words';
 import { useState } from 'react';
 import { capital } from '../../text/words.js';
 import { Choice } from '../../ui/Choice.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { Sheet } from '../../ui/Sheet.js';
 import { EditableCookie } from '../designs/EditableCookie.js';
 import { DEFECT_FLAWS } from './defect-flaws.js';
@@ -48,7 +50,7 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
   const name = part ? partById(design, part)?.name : null;
   const choice = 'btn min-h-16 h-auto text-xl';
   return (
-    <Sheet title={`${design.name}, cookie ${which + 1} of tray ${lot.trayId}`} onClose={onClose}>
+    <Sheet title={msg`${design.name}, cookie ${which + 1} of tray ${lot.trayId}`} onClose={onClose}>
       <div className="grid lg:grid-cols-[20rem_1fr] gap-6">
         <div>
           <EditableCookie
@@ -62,12 +64,12 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
             onPoint={null}
             onDrag={null}
           />
-          <p className="mt-2">{seen === 'broken' ? 'Which one is it?' : name ? `On the ${name}` : 'Touch the part it is on'}</p>
+          <p className="mt-2">{seen === 'broken' ? msg`Which one is it?` : name ? msg`On the ${name}` : msg`Touch the part it is on`}</p>
           {lot.cookies > 1 && (
             <Choice
               className="mt-2"
               size="min-h-16 min-w-16 text-xl"
-              label="Which cookie"
+              label={msg`Which cookie`}
               value={String(which)}
               options={cookiesOf(lot).map((c) => ({ id: String(c), label: c + 1 }))}
               onChange={(c) => setWhich(Number(c))}
@@ -75,7 +77,7 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
           )}
         </div>
         <div className="grid gap-4 content-start">
-          <section aria-label="What is seen">
+          <section aria-label={msg`What is seen`}>
             <div className="flex flex-wrap gap-2">
               {defects
                 .filter((d) => d.on === 'cookie' && (seen === null || d.id === seen))
@@ -92,18 +94,18 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
                 ))}
               {seen !== null && (
                 <button type="button" className="btn btn-ghost min-h-16 h-auto text-xl" onClick={() => setSeen(null)}>
-                  something else
+                  {msg`something else`}
                 </button>
               )}
             </div>
           </section>
           {seen && seen !== 'broken' && (
-            <section aria-label="The surface now">
-              <h3 className="text-2xl font-semibold">What is the surface now?</h3>
+            <section aria-label={msg`The surface now`}>
+              <h3 className="text-2xl font-semibold">{msg`What is the surface now?`}</h3>
               <Choice
                 className="mt-1"
                 size="min-h-16 h-auto text-xl py-2"
-                label="The surface now"
+                label={msg`The surface now`}
                 value={surface}
                 options={SURFACES.map((s) => ({ id: s.state, label: s.label }))}
                 onChange={setReported}
@@ -111,47 +113,54 @@ export function DefectSheet({ bench, lotId, cookie, seen: first, onClose }: Prop
             </section>
           )}
           {card && (
-            <section aria-label="Rescue" className="border-l-8 border-primary pl-4">
+            <section aria-label={msg`Rescue`} className="border-l-8 border-primary pl-4">
               <h3 className="text-2xl font-semibold">
                 {card.cure
                   ? capital(card.cure)
                   : card.cover?.now
                     ? capital(card.cover.text)
                     : card.cover
-                      ? `Leave it until it is ${card.cover.from}`
-                      : 'Nothing cures it'}
+                      ? msg`Leave it until it is ${word(card.cover.from)}`
+                      : msg`Nothing cures it`}
                 .
               </h3>
               <p>
-                It looks like this: {card.looks}. {card.cover && !card.cover.now && `Then ${card.cover.text}. `}
-                {card.cure && card.cover?.now ? `Or ${card.cover.text}. ` : ''}It comes from: {card.causes}. Next time: {card.prevention}.
+                {msgNodes`It looks like this: ${card.looks}. ${
+                  card.cover &&
+                  !card.cover.now &&
+                  msg`Then ${card.cover.text}.
+                  `
+                }${card.cure && card.cover?.now ? msg`Or ${card.cover.text}. ` : ''}It comes from: ${card.causes}. Next time:
+                    ${card.prevention}.`}
               </p>
               <div className="flex flex-wrap gap-2 mt-3">
                 {card.cure && (
                   <button type="button" className={`${choice} btn-primary`} onClick={() => keep('mended')}>
-                    mended
+                    {msg`mended`}
                   </button>
                 )}
                 {card.cover && (
                   <button type="button" className={choice} onClick={() => keep(card.cover?.now ? 'covered' : 'to-cover')}>
-                    {card.cover.now ? 'covered' : 'to be covered'}
+                    {card.cover.now ? msg`covered` : msg`to be covered`}
                   </button>
                 )}
                 {seen !== 'broken' && (
                   <button type="button" className={choice} onClick={() => keep('left')}>
-                    leave it as it is
+                    {msg`leave it as it is`}
                   </button>
                 )}
                 <button type="button" className={choice} onClick={() => keep(tally.left > tally.ordered ? 'spare' : 'shorter')}>
-                  {tally.left > tally.ordered ? `it is out: ${tally.left - tally.ordered} spare` : 'it is out: the order is one short'}
+                  {tally.left > tally.ordered
+                    ? msg`it is out: ${tally.left - tally.ordered} spare`
+                    : msg`it is out: the order is one short`}
                 </button>
                 {seen !== 'broken' && (
                   <>
                     <button type="button" className={choice} onClick={() => keep('tie-dye')}>
-                      make it a tie-dye
+                      {msg`make it a tie-dye`}
                     </button>
                     <button type="button" className={choice} onClick={() => keep('again')}>
-                      scrape it, begin again
+                      {msg`scrape it, begin again`}
                     </button>
                   </>
                 )}

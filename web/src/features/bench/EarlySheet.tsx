@@ -1,5 +1,6 @@
 import type { BenchView, RunEvent } from '@kestfog/core/bench';
 import { reasonOf } from '@kestfog/core/wording';
+import { msg } from '@kestfog/core/words';
 import { dayClock, span } from '../../text/time.js';
 import { capital } from '../../text/words.js';
 import { Sheet } from '../../ui/Sheet.js';
@@ -21,18 +22,18 @@ export function EarlySheet({ bench, view, step, untilMs, onClose }: Props) {
   const isRun = step.type === 'runStarted';
   const leftS = Math.max(0, (untilMs - nowMs) / 1000);
   const why =
-    view.waitingFor === null ? null : view.waitingFor === 'found-wet' ? 'it was found not to be there yet' : reasonOf(view.waitingFor);
+    view.waitingFor === null ? null : view.waitingFor === 'found-wet' ? msg`it was found not to be there yet` : reasonOf(view.waitingFor);
   return (
-    <Sheet title={isRun ? `It is planned for ${dayClock(untilMs, nowMs)}` : 'It is not time yet'} onClose={onClose}>
+    <Sheet title={isRun ? msg`It is planned for ${dayClock(untilMs, nowMs)}` : msg`It is not time yet`} onClose={onClose}>
       <p className="text-2xl">
         {isRun
-          ? `That is ${span(leftS)} from now. Begun now, every time of the plan moves with it.`
-          : `There are ${span(leftS)} to go, until ${dayClock(untilMs, nowMs)}${why ? `: ${why}` : ''}.`}
+          ? msg`That is ${span(leftS)} from now. Begun now, every time of the plan moves with it.`
+          : msg`There are ${span(leftS)} to go, until ${dayClock(untilMs, nowMs)}${why ? `: ${why}` : ''}.`}
       </p>
       <div className="grid sm:grid-cols-2 gap-3 mt-5">
         {/* First, so that a press too many of the space bar or the pedal closes this and nothing more. */}
         <button type="button" className="btn btn-primary min-h-24 h-auto text-3xl" onClick={onClose}>
-          Wait
+          {msg`Wait`}
         </button>
         <button
           type="button"
@@ -43,7 +44,7 @@ export function EarlySheet({ bench, view, step, untilMs, onClose }: Props) {
             onClose();
           }}
         >
-          {capital(isRun ? 'begin now all the same' : 'begin it all the same')}
+          {capital(isRun ? msg`begin now all the same` : msg`begin it all the same`)}
         </button>
       </div>
     </Sheet>

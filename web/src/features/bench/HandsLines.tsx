@@ -1,5 +1,7 @@
 import type { HandsWords, TechniqueId } from '@kestfog/core/steps';
+import { msg } from '@kestfog/core/words';
 import { capital } from '../../text/words.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 
 interface Props {
   readonly words: readonly HandsWords[];
@@ -13,13 +15,13 @@ export function HandsLines({ words, known, onKnown }: Props) {
   const open = words.filter((w) => !known.includes(w.technique));
   const hidden = words.filter((w) => known.includes(w.technique));
   return (
-    <section aria-label="For the hands" className="mt-4 grid gap-3">
+    <section aria-label={msg`For the hands`} className="mt-4 grid gap-3">
       {open.map((w) => (
         <div key={w.technique} className="border-l-4 border-base-content/40 pl-4">
           <div className="flex items-center justify-between gap-3">
             <h2 className="text-2xl font-semibold">{capital(w.label)}</h2>
             <button type="button" className="btn min-h-16 text-xl" onClick={() => onKnown(w.technique, true)}>
-              I know this
+              {msg`I know this`}
             </button>
           </div>
           <ul className="list-disc pl-6">
@@ -27,14 +29,14 @@ export function HandsLines({ words, known, onKnown }: Props) {
               <li key={line}>{line}</li>
             ))}
           </ul>
-          <p>Mind: {w.mind}.</p>
+          <p>{msgNodes`Mind: ${w.mind}.`}</p>
         </div>
       ))}
       {hidden.length > 0 && (
         <p className="flex flex-wrap gap-2">
           {hidden.map((w) => (
             <button key={w.technique} type="button" className="btn btn-ghost min-h-16 text-xl" onClick={() => onKnown(w.technique, false)}>
-              how is it done: {w.label}?
+              {msgNodes`how is it done: ${w.label}?`}
             </button>
           ))}
         </p>

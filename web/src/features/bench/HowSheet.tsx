@@ -1,7 +1,9 @@
+import { msg } from '@kestfog/core/words';
 import { useUnits } from '../../app/units.js';
 import { pressPedal } from '../../devices/simulated-pedal.js';
 import { airText } from '../../text/amounts.js';
 import { Choice } from '../../ui/Choice.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { Sheet } from '../../ui/Sheet.js';
 import { REHEARSAL } from '../rehearsal/rehearsal-id.js';
 import type { BenchSettings } from './bench-settings.js';
@@ -27,38 +29,38 @@ export function HowSheet({ runId, settings, onSettings, hands, who, onWho, air, 
   const [units] = useUnits();
   const pick = (on: boolean) => `btn min-h-16 text-xl ${on ? 'btn-primary' : ''}`;
   return (
-    <Sheet title="How this device is used" onClose={onClose}>
+    <Sheet title={msg`How this device is used`} onClose={onClose}>
       <div className="grid gap-6">
         {hands.length > 1 && (
-          <section aria-label="Hands">
-            <h3 className="text-2xl font-semibold">Whose hands is it for?</h3>
+          <section aria-label={msg`Hands`}>
+            <h3 className="text-2xl font-semibold">{msg`Whose hands is it for?`}</h3>
             <Choice
               className="mt-1"
               size="min-h-16 text-xl"
-              label="Hands"
+              label={msg`Hands`}
               value={who ?? ALL}
-              options={[{ id: ALL, label: 'all of them' }, ...hands.map((id) => ({ id, label: id }))]}
+              options={[{ id: ALL, label: msg`all of them` }, ...hands.map((id) => ({ id, label: id }))]}
               onChange={(id) => onWho(id === ALL ? null : id)}
             />
           </section>
         )}
-        <section aria-label="Ticking">
-          <h3 className="text-2xl font-semibold">One tap for</h3>
+        <section aria-label={msg`Ticking`}>
+          <h3 className="text-2xl font-semibold">{msg`One tap for`}</h3>
           <Choice
             className="mt-1"
             size="min-h-16 text-xl"
-            label="One tap for"
+            label={msg`One tap for`}
             value={settings.byCookie ? 'cookie' : 'visit'}
             options={[
-              { id: 'visit', label: 'a visit' },
-              { id: 'cookie', label: 'each cookie' },
+              { id: 'visit', label: msg`a visit` },
+              { id: 'cookie', label: msg`each cookie` },
             ]}
             onChange={(id) => onSettings({ byCookie: id === 'cookie' })}
           />
         </section>
-        <section aria-label="Pedal">
-          <h3 className="text-2xl font-semibold">A page-turner pedal</h3>
-          <p>Right goes on, left takes back. Without one at hand, this presses a simulated one, once:</p>
+        <section aria-label={msg`Pedal`}>
+          <h3 className="text-2xl font-semibold">{msg`A page-turner pedal`}</h3>
+          <p>{msg`Right goes on, left takes back. Without one at hand, this presses a simulated one, once:`}</p>
           <div className="flex gap-2 mt-1">
             {(['forward', 'back'] as const).map((which) => (
               <button
@@ -70,29 +72,30 @@ export function HowSheet({ runId, settings, onSettings, hands, who, onWho, air, 
                   pressPedal(which);
                 }}
               >
-                {which === 'forward' ? 'press right' : 'press left'}
+                {which === 'forward' ? msg`press right` : msg`press left`}
               </button>
             ))}
           </div>
         </section>
         {runId !== REHEARSAL && (
-          <section aria-label="Light">
-            <h3 className="text-2xl font-semibold">A projector over the table</h3>
-            <p>Shows what is piped now at true size on the cookie. Put the window on the projector’s screen.</p>
+          <section aria-label={msg`Light`}>
+            <h3 className="text-2xl font-semibold">{msg`A projector over the table`}</h3>
+            <p>{msg`Shows what is piped now at true size on the cookie. Put the window on the projector’s screen.`}</p>
             <a href={`/runs/${runId}/light`} target="_blank" rel="noreferrer" className={`${pick(false)} mt-2`}>
-              Light on the table
+              {msg`Light on the table`}
             </a>
           </section>
         )}
         <Calls settings={settings} onSettings={onSettings} />
         {air && (
-          <section aria-label="Air">
-            <h3 className="text-2xl font-semibold">The air</h3>
+          <section aria-label={msg`Air`}>
+            <h3 className="text-2xl font-semibold">{msg`The air`}</h3>
             <p>
-              Reckoned with: {airText(air.air.tempC, air.air.humidityFrac * 100, units)}.{' '}
+              {msgNodes`Reckoned with: ${airText(air.air.tempC, air.air.humidityFrac * 100, units)}. `}
               {air.sensor
-                ? `The sensor${air.sensor.simulated ? ' (simulated)' : ''} says ${airText(air.sensor.tempC, air.sensor.humidityPct, units)}.`
-                : 'No sensor answers.'}
+                ? msg`The sensor${air.sensor.simulated ? msg` (simulated)` : ''} says
+                  ${airText(air.sensor.tempC, air.sensor.humidityPct, units)}.`
+                : msg`No sensor answers.`}
             </p>
             <button
               type="button"
@@ -101,7 +104,7 @@ export function HowSheet({ runId, settings, onSettings, hands, who, onWho, air, 
               disabled={!air.sensor}
               onClick={() => air.follow(!air.follows)}
             >
-              {air.follows ? 'follows the sensor' : 'follow the sensor'}
+              {air.follows ? msg`follows the sensor` : msg`follow the sensor`}
             </button>
           </section>
         )}

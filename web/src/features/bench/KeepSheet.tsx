@@ -1,5 +1,7 @@
 import type { BenchView } from '@kestfog/core/bench';
 import { planIndex } from '@kestfog/core/formats';
+import { msg } from '@kestfog/core/words';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { Sheet } from '../../ui/Sheet.js';
 import { TakeRecording } from '../notebook/TakeRecording.js';
 import type { Run } from './use-run.js';
@@ -17,13 +19,8 @@ export function KeepSheet({ bench, view, onClose }: Props) {
   if (!run) return null;
   const design = task ? (planIndex(run.plan).designOf(task)?.drawing.name ?? null) : null;
   return (
-    <Sheet title="For the notebook" onClose={onClose}>
-      {task && (
-        <p className="mb-3">
-          About: {task.title}
-          {design && `, ${design}`}.
-        </p>
-      )}
+    <Sheet title={msg`For the notebook`} onClose={onClose}>
+      {task && <p className="mb-3">{msgNodes`About: ${task.title}${design && `, ${design}`}.`}</p>}
       <TakeRecording runId={run.id} about={{ design, step: task?.title ?? null, school: null }} atMs={() => bench.nowMs} />
     </Sheet>
   );

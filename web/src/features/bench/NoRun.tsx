@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { Link } from 'react-router';
 import { Loading, Notice } from '../../ui/Notice.js';
 
@@ -19,10 +20,10 @@ export function NoRun({
         <Notice title={title} tone="closing">
           {failure}{' '}
           <button type="button" className="link" onClick={onRetry}>
-            Try again
+            {msg`Try again`}
           </button>{' '}
           <Link to="/orders" className="link">
-            Back to the orders
+            {msg`Back to the orders`}
           </Link>
         </Notice>
       ) : (

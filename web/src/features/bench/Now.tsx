@@ -14,6 +14,7 @@ import type { Plan } from '@kestfog/core/formats';
 import { lookAfter } from '@kestfog/core/planning';
 import { bagKey, handsWords, type Opening, type TechniqueId, techniqueById } from '@kestfog/core/steps';
 import { reasonOf } from '@kestfog/core/wording';
+import { msg, plural } from '@kestfog/core/words';
 import { useMemo } from 'react';
 import { useColourName } from '../../app/colour-names.js';
 import { useCounting } from '../../app/counting.js';
@@ -22,6 +23,7 @@ import { openingsText } from '../../text/amounts.js';
 import { dayClock, span, stopwatch } from '../../text/time.js';
 import { bagText, becauseText, capital, cookiesText, designName, motionLines } from '../../text/words.js';
 import { BagChanges } from '../../ui/BagChanges.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { StepPicture } from '../../ui/StepPicture.js';
 import { LessonsAt } from '../notebook/Lessons.js';
 import { HandsLines } from './HandsLines.js';
@@ -43,7 +45,7 @@ interface Props {
 
 /** What is printed for a step, by its technique. */
 const SHEETS: Readonly<Partial<Record<TechniqueId, Readonly<Record<string, string>>>>> = {
-  'guide-sheet': { drawn: 'guide', guide: 'own' },
+  'guide-sheet': { drawn: msg`guide`, guide: msg`own` },
   'guide-traced': { drawn: 'template' },
   'guide-stencil': { drawn: 'template' },
 };
@@ -75,8 +77,8 @@ export function Now({ index, orderId, view, nowMs, dayEnd, stencils, known, onKn
   const stopwatchLine = view.inHandSinceMs !== null && (
     <>
       <span className="clock text-[72px] leading-none font-medium">{stopwatch(withoutPausesMs(state, view.inHandSinceMs, nowMs))}</span>
-      <span className="text-2xl">of about {stopwatch((task.endS - task.startS) * 1000)}</span>
-      {byCookie && task.lotId && <span className="text-2xl">cookie {(left[0] ?? task.cookies[0]) + 1} is next</span>}
+      <span className="text-2xl">{msgNodes`of about ${stopwatch((task.endS - task.startS) * 1000)}`}</span>
+      {byCookie && task.lotId && <span className="text-2xl">{msgNodes`cookie ${(left[0] ?? task.cookies[0]) + 1} is next`}</span>}
     </>
   );
   const sheet = task.motions.map((m) => SHEETS[m.technique]).find((s) => s !== undefined);
@@ -93,25 +95,26 @@ export function Now({ index, orderId, view, nowMs, dayEnd, stencils, known, onKn
             parts={parts}
             seconds={(task.endS - task.startS) / Math.max(1, task.cookies[1] - task.cookies[0])}
             className="w-full max-h-64 md:max-h-[18rem]"
-            label={`${design.drawing.name} after this step`}
+            label={msg`${design.drawing.name} after this step`}
           />
         )}
         {stopwatchLine && <p className="mt-2 hidden md:flex flex-wrap items-baseline gap-x-4">{stopwatchLine}</p>}
       </div>
       <section aria-live="polite">
-        {state.pausedAtMs !== null && <p className="text-4xl font-semibold mb-2">Paused. Icing goes on drying.</p>}
+        {state.pausedAtMs !== null && <p className="text-4xl font-semibold mb-2">{msg`Paused. Icing goes on drying.`}</p>}
         {dayEnd ? (
           <Evening plan={plan} dayEnd={dayEnd} />
         ) : (
           view.waiting && (
             <p className="text-[44px] leading-tight font-semibold mb-3">
-              Nothing until {dayClock(startMs, nowMs)}, <span className="whitespace-nowrap">{span((startMs - nowMs) / 1000)}</span>
+              {msgNodes`Nothing until ${dayClock(startMs, nowMs)},
+                ${<span className="whitespace-nowrap">{span((startMs - nowMs) / 1000)}</span>}`}
             </p>
           )
         )}
         <p className="text-2xl">
-          {view.waiting ? 'then ' : ''}tray <b className="text-4xl">{task.trayId}</b>
-          {task.lotId && `, ${designName(plan, task)}, ${cookiesText(plan, task)}`}
+          {msgNodes`${view.waiting ? msg`then ` : ''}tray
+            ${<b className="text-4xl">{task.trayId}</b>}${task.lotId && `, ${designName(plan, task)}, ${cookiesText(plan, task)}`}`}
         </p>
         <h1 className={`${view.waiting ? 'text-3xl' : 'text-[34px] sm:text-[44px] leading-tight'} font-semibold mt-1`}>
           {capital(task.title)}
@@ -124,7 +127,7 @@ export function Now({ index, orderId, view, nowMs, dayEnd, stencils, known, onKn
         {/* What is running out stays in sight on a phone too; the list with everything follows below. */}
         {soonest && (
           <p className="md:hidden border-l-8 border-error pl-3 text-2xl" aria-hidden="true">
-            <span className="clock font-medium">{soonest.closesAtMs > nowMs ? stopwatch(soonest.closesAtMs - nowMs) : 'over'}</span>{' '}
+            <span className="clock font-medium">{soonest.closesAtMs > nowMs ? stopwatch(soonest.closesAtMs - nowMs) : msg`over`}</span>{' '}
             {soonest.label}
           </p>
         )}
@@ -139,9 +142,9 @@ export function Now({ index, orderId, view, nowMs, dayEnd, stencils, known, onKn
                 />
                 <span>
                   {bagText(b, nameOf)}
-                  {state.counted.has(bagKey(b)) && `, counts ${counting.text(state.counted.get(bagKey(b)) as number)} now`}
+                  {state.counted.has(bagKey(b)) && msg`, counts ${counting.text(state.counted.get(bagKey(b)) as number)} now`}
                   {openingText(openingsOf(plan, task, b), units)}
-                  {wantsKneading(index, b, nowMs) && <b>, knead it</b>}
+                  {wantsKneading(index, b, nowMs) && <b>{msg`, knead it`}</b>}
                 </span>
               </li>
             ))}
@@ -158,7 +161,7 @@ export function Now({ index, orderId, view, nowMs, dayEnd, stencils, known, onKn
               rel="noreferrer"
               className="link"
             >
-              Print its sheet
+              {msg`Print its sheet`}
             </a>
           </p>
         )}
@@ -174,8 +177,12 @@ export function Now({ index, orderId, view, nowMs, dayEnd, stencils, known, onKn
         )}
         {stencils.map((s) => (
           <p key={s.name} className="mt-3 text-2xl">
-            Wash the stencil{stencils.length > 1 && ` of ${s.name}`} after{' '}
-            {s.left === s.every ? `every ${s.every}` : `${s.left} more, then after every ${s.every}`} cookies.
+            {msgNodes`Wash the stencil${stencils.length > 1 && msg` of ${s.name}`} after ${
+              s.left === s.every
+                ? msg`every
+              ${s.every}`
+                : msg`${s.left} more, then after every ${s.every}`
+            } cookies.`}
           </p>
         ))}
         {view.inHandSinceMs === null && (
@@ -190,7 +197,7 @@ export function Now({ index, orderId, view, nowMs, dayEnd, stencils, known, onKn
 }
 
 const waitingText = (what: NonNullable<BenchView['waitingFor']>): string =>
-  what === 'found-wet' ? 'it was found not to be there yet' : reasonOf(what);
+  what === 'found-wet' ? msg`it was found not to be there yet` : reasonOf(what);
 const openingText = (openings: readonly Opening[], units: Units): string =>
   openings.length === 0 ? '' : `, ${openingsText(openings, units)}`;
 
@@ -198,12 +205,13 @@ function Evening({ plan, dayEnd }: { readonly plan: Plan; readonly dayEnd: DayEn
   const one = dayEnd.drying.length === 1;
   return (
     <div className="mb-3">
-      <p className="text-[44px] leading-tight font-semibold">Done for today. Back at {dayClock(dayEnd.backAtMs)}</p>
+      <p className="text-[44px] leading-tight font-semibold">{msgNodes`Done for today. Back at ${dayClock(dayEnd.backAtMs)}`}</p>
       <p className="text-2xl mt-2">
-        {dayEnd.left} {dayEnd.left === 1 ? 'step' : 'steps'} left.
+        {msgNodes`${dayEnd.left} ${plural(dayEnd.left, 'step', 'steps')} left.`}
         {dayEnd.drying.length > 0 &&
-          ` ${one ? 'Tray' : 'Trays'} ${dayEnd.drying.join(', ')} ${one ? 'dries' : 'dry'} overnight: covered, never airtight.`}{' '}
-        {plan.stays.some((s) => s.where === 'dehydrator') && 'Switch the dehydrator off.'}
+          msg` ${one ? msg`Tray` : msg`Trays`} ${dayEnd.drying.join(', ')} ${one ? msg`dries` : msg`dry`} overnight: covered, never
+            airtight.`}{' '}
+        {plan.stays.some((s) => s.where === 'dehydrator') && msg`Switch the dehydrator off.`}
       </p>
     </div>
   );

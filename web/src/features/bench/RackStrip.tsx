@@ -1,5 +1,6 @@
 import type { RunIndex } from '@kestfog/core/bench';
 import type { Plan } from '@kestfog/core/formats';
+import { msg } from '@kestfog/core/words';
 import { memo } from 'react';
 import { Cookie } from '../../ui/Cookie.js';
 import { traysNow } from './tray-state.js';
@@ -20,8 +21,8 @@ export const RackStrip = memo(Strip, (was, is) => was.index === is.index && is.n
 function Strip({ plan, index, nowMs, onTray }: Props) {
   const trays = traysNow(index, nowMs);
   return (
-    <section aria-label="Trays">
-      <ul aria-label="The trays now" className="flex flex-wrap gap-x-4 gap-y-2 pb-3 border-t border-base-300 pt-2">
+    <section aria-label={msg`Trays`}>
+      <ul aria-label={msg`The trays now`} className="flex flex-wrap gap-x-4 gap-y-2 pb-3 border-t border-base-300 pt-2">
         {trays.map((t) => (
           <li key={t.trayId}>
             <button
@@ -38,13 +39,13 @@ function Strip({ plan, index, nowMs, onTray }: Props) {
                     design={design.drawing}
                     look={look}
                     className="h-14 w-14"
-                    label={`${design.drawing.name} on tray ${t.trayId}`}
+                    label={msg`${design.drawing.name} on tray ${t.trayId}`}
                   />
                 ) : null;
               })}
               <span>
-                {t.packed ? 'packed' : t.inHand ? 'in hand' : (t.least ?? 'bare')}
-                {t.away && (t.away === 'fan' ? ', at the fan' : ', in the dehydrator')}
+                {t.packed ? msg`packed` : t.inHand ? msg`in hand` : (t.least ?? msg`bare`)}
+                {t.away && (t.away === 'fan' ? msg`, at the fan` : msg`, in the dehydrator`)}
               </span>
             </button>
           </li>

@@ -1,6 +1,8 @@
 import { notReached, openCookies, pipedMarks, type ShutChoice } from '@kestfog/core/bench';
+import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 import { capital } from '../../text/words.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { Sheet } from '../../ui/Sheet.js';
 import type { Run } from './use-run.js';
 
@@ -32,8 +34,8 @@ export function ShutSheet({ bench, taskId, found, onClose }: Props) {
   return (
     <Sheet title={capital(task.title)} onClose={onClose}>
       <p className="text-2xl">
-        {wet ? 'Where the surface only just skins, press the marks in with the scribe and go on. ' : ''}
-        Which cookies of tray {task.trayId} are without it?
+        {msgNodes`${wet ? msg`Where the surface only just skins, press the marks in with the scribe and go on. ` : ''}Which cookies of
+          tray ${task.trayId} are without it?`}
       </p>
       <div className="flex flex-wrap gap-2 mt-3">
         {open.map((c) => (
@@ -50,15 +52,15 @@ export function ShutSheet({ bench, taskId, found, onClose }: Props) {
       </div>
       <div className="grid sm:grid-cols-3 gap-3 mt-5">
         <button type="button" className="btn min-h-24 h-auto text-2xl" disabled={none} onClick={() => choose('skip')}>
-          leave it out on them
+          {msg`leave it out on them`}
         </button>
         {piped && (
           <button type="button" className="btn min-h-24 h-auto text-2xl" disabled={none} onClick={() => choose('relief')}>
-            pipe it in relief once they have crusted
+            {msg`pipe it in relief once they have crusted`}
           </button>
         )}
         <button type="button" className="btn min-h-24 h-auto text-2xl" disabled={none} onClick={() => choose('again')}>
-          scrape them and begin again
+          {msg`scrape them and begin again`}
         </button>
       </div>
     </Sheet>

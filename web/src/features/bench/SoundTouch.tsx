@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { Volume2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { allowSound, isSoundAllowed } from './knock.js';
@@ -19,7 +20,7 @@ export function SoundTouch() {
       onClick={() => void allowSound().then(() => setAllowed(true))}
     >
       <Volume2 aria-hidden size={34} />
-      Touch once for sound
+      {msg`Touch once for sound`}
     </button>
   );
 }

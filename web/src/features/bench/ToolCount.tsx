@@ -1,4 +1,5 @@
 import { missingTools, type RunIndex, toolsAsked } from '@kestfog/core/bench';
+import { msg, plural } from '@kestfog/core/words';
 import { useState } from 'react';
 import type { Run } from './use-run.js';
 
@@ -18,26 +19,32 @@ export function ToolCount({ bench, index, dayOver }: Props) {
   const sharpsNow = sharps ?? asked.sharpsOut ?? 0;
   const offcutsNow = offcuts ?? asked.bagsCut;
   return (
-    <section aria-label="Sharp tools" className="border-l-8 border-base-content/60 pl-4 grid gap-2">
+    <section aria-label={msg`Sharp tools`} className="border-l-8 border-base-content/60 pl-4 grid gap-2">
       {missing && (
         <p role="alert" className="text-error text-2xl">
           {[
-            missing.sharps > 0 && `${missing.sharps} sharp ${missing.sharps === 1 ? 'tool' : 'tools'}`,
-            missing.offcuts > 0 && `${missing.offcuts} bag ${missing.offcuts === 1 ? 'end' : 'ends'}`,
+            missing.sharps > 0 && msg`${missing.sharps} sharp ${plural(missing.sharps, 'tool', 'tools')}`,
+            missing.offcuts > 0 && msg`${missing.offcuts} bag ${plural(missing.offcuts, 'end', 'ends')}`,
           ]
             .filter(Boolean)
-            .join(' and ')}{' '}
-          missing: look on the trays and under them before anything is packed.
+            .join(msg` and `)}
+          {msg` missing: look on the trays and under them before anything is packed.`}
         </p>
       )}
-      <h2 className="text-2xl font-semibold">{asked.ask === 'out' ? 'Count the sharp tools out' : 'Count them back in'}</h2>
+      <h2 className="text-2xl font-semibold">{asked.ask === 'out' ? msg`Count the sharp tools out` : msg`Count them back in`}</h2>
       <p>
         {asked.ask === 'out'
-          ? 'Scribes, needles, blades, tips.'
-          : `${asked.sharpsOut === null ? 'Nobody counted the sharp tools out' : `${asked.sharpsOut} sharp ${asked.sharpsOut === 1 ? 'tool' : 'tools'} went out`}, and ${asked.bagsCut} ${asked.bagsCut === 1 ? 'bag was' : 'bags were'} cut.`}
+          ? msg`Scribes, needles, blades, tips.`
+          : msg`${
+              asked.sharpsOut === null
+                ? msg`Nobody counted the sharp tools out`
+                : msg`${asked.sharpsOut} sharp
+            ${plural(asked.sharpsOut, 'tool', 'tools')} went out`
+            }, and ${asked.bagsCut} ${plural(asked.bagsCut, 'bag was', 'bags were')}
+              cut.`}
       </p>
-      <Counter label="sharp tools" value={sharpsNow} onValue={setSharps} />
-      {asked.ask === 'in' && <Counter label="bag ends" value={offcutsNow} onValue={setOffcuts} />}
+      <Counter label={msg`sharp tools`} value={sharpsNow} onValue={setSharps} />
+      {asked.ask === 'in' && <Counter label={msg`bag ends`} value={offcutsNow} onValue={setOffcuts} />}
       <button
         type="button"
         className="btn min-h-16 text-xl"
@@ -50,7 +57,7 @@ export function ToolCount({ bench, index, dayOver }: Props) {
           setOffcuts(null);
         }}
       >
-        {asked.ask === 'out' ? 'counted out' : 'counted in'}
+        {asked.ask === 'out' ? msg`counted out` : msg`counted in`}
       </button>
     </section>
   );
@@ -63,7 +70,7 @@ function Counter({ label, value, onValue }: { readonly label: string; readonly v
       <button
         type="button"
         className="btn min-h-16 min-w-16 text-2xl"
-        aria-label={`one ${label.replace(/s$/, '')} less`}
+        aria-label={msg`one ${label.replace(/s$/, '')} less`}
         disabled={value === 0}
         onClick={() => onValue(value - 1)}
       >
@@ -75,7 +82,7 @@ function Counter({ label, value, onValue }: { readonly label: string; readonly v
       <button
         type="button"
         className="btn min-h-16 min-w-16 text-2xl"
-        aria-label={`one ${label.replace(/s$/, '')} more`}
+        aria-label={msg`one ${label.replace(/s$/, '')} more`}
         onClick={() => onValue(value + 1)}
       >
         +

@@ -2,9 +2,11 @@ import { awayTrays, cookiesOf, lookNow, mayTouchInPassing, type RunState, runInd
 import type { Finding } from '@kestfog/core/drying';
 import { cookieKey, type PlanTask } from '@kestfog/core/formats';
 import { lookAfter } from '@kestfog/core/planning';
+import { msg, word } from '@kestfog/core/words';
 import { clockTime } from '../../text/time.js';
 import { capital, cookiesText } from '../../text/words.js';
 import { Cookie } from '../../ui/Cookie.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { Sheet } from '../../ui/Sheet.js';
 import { TrayMap } from '../../ui/TrayMap.js';
 import { outcomeText } from './defect-text.js';
@@ -30,7 +32,7 @@ export function TraySheet({ bench, trayId, onCookie, onClose }: Props) {
     onClose();
   };
   return (
-    <Sheet title={`Tray ${trayId}`} onClose={onClose}>
+    <Sheet title={msg`Tray ${trayId}`} onClose={onClose}>
       <TrayMap plan={plan} trayId={trayId} className="mb-4 max-w-2xl" />
       {tray?.lots.map((lot) => {
         const design = index.plan.design(lot.designId);
@@ -46,7 +48,7 @@ export function TraySheet({ bench, trayId, onCookie, onClose }: Props) {
                     <button
                       type="button"
                       className={`btn btn-ghost h-auto p-1 flex-col text-xl font-normal ${out ? 'opacity-60' : ''}`}
-                      aria-label={`cookie ${c + 1}${out ? `, ${outcomeText(out)}` : ''}: report something on it`}
+                      aria-label={msg`cookie ${c + 1}${out ? `, ${outcomeText(out)}` : ''}: report something on it`}
                       disabled={out !== undefined}
                       onClick={() => onCookie(lot.id, c)}
                     >
@@ -54,7 +56,7 @@ export function TraySheet({ bench, trayId, onCookie, onClose }: Props) {
                         design={design.drawing}
                         look={lookNow(index, lot, c, nowMs)}
                         className="h-24 w-24"
-                        label={`${design.drawing.name}, cookie ${c + 1}`}
+                        label={msg`${design.drawing.name}, cookie ${c + 1}`}
                       />
                       {out ? outcomeText(out) : c + 1}
                     </button>
@@ -67,8 +69,8 @@ export function TraySheet({ bench, trayId, onCookie, onClose }: Props) {
       })}
       <InPassing bench={bench} state={state} trayId={trayId} onClose={onClose} />
       <Carrying bench={bench} state={state} trayId={trayId} onClose={onClose} />
-      <h3 className="text-2xl font-semibold">Where are you on this tray?</h3>
-      <p>Touch the picture you are working on: what comes before it is taken as done.</p>
+      <h3 className="text-2xl font-semibold">{msg`Where are you on this tray?`}</h3>
+      <p>{msg`Touch the picture you are working on: what comes before it is taken as done.`}</p>
       <ol className="flex flex-wrap gap-2 mt-2">
         {own.map((t) => {
           const doneAtMs = index.doneMs(t.id);
@@ -86,12 +88,12 @@ export function TraySheet({ bench, trayId, onCookie, onClose }: Props) {
                     design={design.drawing}
                     look={lookAfter(plan, t, design.drawing)}
                     className="h-20 w-20"
-                    label={`after: ${t.title}`}
+                    label={msg`after: ${t.title}`}
                   />
                 )}
                 <span>{capital(t.title)}</span>
                 <span className="opacity-80">
-                  {doneAtMs === null ? (t.lotId ? cookiesText(plan, t) : 'the whole tray') : `done ${clockTime(doneAtMs)}`}
+                  {doneAtMs === null ? (t.lotId ? cookiesText(plan, t) : msg`the whole tray`) : msg`done ${clockTime(doneAtMs)}`}
                 </span>
               </button>
             </li>
@@ -121,12 +123,12 @@ function InPassing({ bench, state, trayId, onClose }: { readonly state: RunState
     </button>
   );
   return (
-    <section aria-label="Touched in passing" className="mb-4">
-      <h3 className="text-2xl font-semibold">Touched cookie {cookie + 1} in passing?</h3>
-      <p>It is the one that is furthest behind for “{task.title}”. Touch where it will be covered, or on the edge.</p>
+    <section aria-label={msg`Touched in passing`} className="mb-4">
+      <h3 className="text-2xl font-semibold">{msgNodes`Touched cookie ${cookie + 1} in passing?`}</h3>
+      <p>{msgNodes`It is the one that is furthest behind for “${task.title}”. Touch where it will be covered, or on the edge.`}</p>
       <div className="flex flex-wrap gap-2 mt-1">
-        {button(`not ${body.state} yet`, 'not-yet')}
-        {button(`${body.state} already`, 'reached')}
+        {button(msg`not ${word(body.state)} yet`, 'not-yet')}
+        {button(msg`${word(body.state)} already`, 'reached')}
       </div>
     </section>
   );
@@ -153,11 +155,11 @@ function Carrying({
   if (state.startedAtMs === null || (places.length === 0 && !away)) return null;
   const said = away && away.stayId === null;
   return (
-    <section aria-label="Where it stands" className="mb-4">
+    <section aria-label={msg`Where it stands`} className="mb-4">
       <h3 className="text-2xl font-semibold">
         {away
-          ? `It is ${away.where === 'fan' ? 'before the fan' : 'in the dehydrator'}${said ? '' : ', as planned'}`
-          : 'Carried somewhere to dry?'}
+          ? msg`It is ${away.where === 'fan' ? msg`before the fan` : msg`in the dehydrator`}${said ? '' : msg`, as planned`}`
+          : msg`Carried somewhere to dry?`}
       </h3>
       <div className="flex flex-wrap gap-2 mt-1">
         {said && (
@@ -169,7 +171,7 @@ function Carrying({
               onClose();
             }}
           >
-            it is back on the bench
+            {msg`it is back on the bench`}
           </button>
         )}
         {!away &&
@@ -184,12 +186,14 @@ function Carrying({
                   onClose();
                 }}
               >
-                {where === 'fan' ? 'before the fan' : 'in the dehydrator'}, {minutes} min
+                {msgNodes`${where === 'fan' ? msg`before the fan` : msg`in the dehydrator`}, ${minutes} min`}
               </button>
             )),
           )}
       </div>
-      {places.includes('dehydrator') && !away && <p>Warm air: about 35 °C, never left running with food forgotten in it; mind burns.</p>}
+      {places.includes('dehydrator') && !away && (
+        <p>{msg`Warm air: about 35 °C, never left running with food forgotten in it; mind burns.`}</p>
+      )}
     </section>
   );
 }

@@ -1,5 +1,6 @@
 import type { Alert } from '@kestfog/core/bench';
 import type { TechniqueId } from '@kestfog/core/steps';
+import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 
 /** How this device wants the bench; the words are the user's own. */
@@ -22,9 +23,9 @@ export const FIRST_SETTINGS: BenchSettings = {
   byCookie: false,
   known: [],
   words: {
-    'window-closing': '{what}, tray {tray}, half a minute',
-    'tray-ready': 'Tray {tray} is ready: {what}',
-    'take-out': 'Take tray {tray} out of the {what}',
+    'window-closing': msg`{what}, tray {tray}, half a minute`,
+    'tray-ready': msg`Tray {tray} is ready: {what}`,
+    'take-out': msg`Take tray {tray} out of the {what}`,
   },
 };
 const KEY = 'kestfog.bench';

@@ -15,6 +15,7 @@ import {
   slipOf,
   WORTH_S,
 } from '@kestfog/core/bench';
+import { msg } from '@kestfog/core/words';
 import { useEffect, useRef, useState } from 'react';
 import { dayClock, span } from '../../text/time.js';
 import { replanBeside } from '../../workers/plan-client.js';
@@ -22,10 +23,10 @@ import type { Run } from './use-run.js';
 
 /** What a re-plan changes, in one line: what comes next now, and what it wins. */
 export function revisionText(state: RunState, next: Replanned, gain: Gain): string {
-  const change = nextText(state, next) ?? 'Re-planned what comes later';
+  const change = nextText(state, next) ?? msg`Re-planned what comes later`;
   return gain.endS >= WORTH_S
-    ? `${change}; packed ${span(gain.endS)} sooner than by just going on`
-    : `${change}; hands free today ${span(gain.handsFreeS)} sooner than by just going on`;
+    ? msg`${change}; packed ${span(gain.endS)} sooner than by just going on`
+    : msg`${change}; hands free today ${span(gain.handsFreeS)} sooner than by just going on`;
 }
 
 /** "Re-planned: tray B is next", where another step comes next now. */
@@ -33,35 +34,42 @@ function nextText(state: RunState, next: Replanned): string | null {
   const index = runIndex(state);
   const first = (plan: RunState['plan']) => plan.tasks.find((t) => !index.isBegun(t));
   const [was, is] = [first(state.plan), first(retimed(state.plan, next.starts))];
-  return is && is.id !== was?.id ? `Re-planned: tray ${is.trayId} is next` : null;
+  return is && is.id !== was?.id ? msg`Re-planned: tray ${is.trayId} is next` : null;
 }
 
 /** A re-plan after a report: why, what comes next, and when all is packed now. */
 export function reportedText(state: RunState, next: Replanned, cause: RunEvent): string {
   const then = nextText(state, next) ?? 'Re-planned';
-  return `${causeText(cause)}. ${then}; all packed ${dayClock(runIndex(state).plan.msOf(next.endS), cause.atMs)}`;
+  return msg`${causeText(cause)}. ${then}; all packed ${dayClock(runIndex(state).plan.msOf(next.endS), cause.atMs)}`;
 }
 
 function causeText(e: RunEvent): string {
   switch (e.type) {
     case 'airRead':
-      return `The air is now ${e.data.tempC} °C, ${Math.round(e.data.humidityPct)} %`;
+      return msg`The air is now ${e.data.tempC} °C, ${Math.round(e.data.humidityPct)} %`;
     case 'defect':
-      return `Cookie ${e.data.cookie + 1} ${e.data.outcome === 'again' ? 'is begun again' : e.data.outcome === 'tie-dye' ? 'becomes a tie-dye' : 'is out'}`;
+      return msg`Cookie ${e.data.cookie + 1} ${
+        e.data.outcome === 'again'
+          ? msg`is begun
+        again`
+          : e.data.outcome === 'tie-dye'
+            ? msg`becomes a tie-dye`
+            : msg`is out`
+      }`;
     case 'bagCounted':
-      return `The bag counts ${e.data.countedS} s`;
+      return msg`The bag counts ${e.data.countedS} s`;
     case 'windowShut':
-      return { skip: 'Left out', relief: 'In relief later', again: 'Begun again' }[e.data.choice];
+      return { skip: msg`Left out`, relief: msg`In relief later`, again: msg`Begun again` }[e.data.choice];
     case 'skipped':
-      return 'Left out';
+      return msg`Left out`;
     case 'touched':
-      return { 'not-yet': 'It is looked at again', reached: 'Dry enough already', past: 'It has set too far' }[e.data.found];
+      return { 'not-yet': msg`It is looked at again`, reached: msg`Dry enough already`, past: msg`It has set too far` }[e.data.found];
     case 'imHere':
-      return 'Caught up with where you are';
+      return msg`Caught up with where you are`;
     case 'swapped':
-      return 'In the order you want';
+      return msg`In the order you want`;
     default:
-      return 'Taken back';
+      return msg`Taken back`;
   }
 }
 

@@ -15,9 +15,11 @@ import {
   turnAbout,
   wholeOf,
 } from '@kestfog/core/design';
+import { msg, plural, word } from '@kestfog/core/words';
 import { ArrowDown, ArrowLeft, ArrowRight, ArrowUp, FlipVertical2, Minus, Plus, RotateCcw, RotateCw } from 'lucide-react';
 import { useUnits } from '../../app/units.js';
 import { millimetres } from '../../text/amounts.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { useLength } from '../../ui/use-length.js';
 import { freshId } from './fresh-id.js';
@@ -50,7 +52,7 @@ const NUDGES = [
 /** Parts moved, sized, turned, brought in line, copied, joined and cut out of one another. */
 export function Arrange({ design, rows, onEdit }: Props) {
   const [units] = useUnits();
-  const gap = useLength(NO_GAP_MM, [0, 20], 'The gap');
+  const gap = useLength(NO_GAP_MM, [0, 20], msg`The gap`);
   const ids = [...new Set(rows.map((r) => r.whole))];
   const boxes = ids.flatMap((id) => boxOfPart(design, id) ?? []);
   if (boxes.length === 0) return null;
@@ -66,11 +68,12 @@ export function Arrange({ design, rows, onEdit }: Props) {
     onEdit(...ids.map((part): DesignEdit => ({ type: 'copy', part, id: freshId('copy'), matrix: shift(BESIDE_MM, BESIDE_MM) })));
   const [first, ...others] = areas;
   return (
-    <fieldset className="grid gap-2" aria-label="Arrange">
-      <legend className="text-lg pb-1">{rows.length === 1 ? `arrange ${rows[0]?.name}` : `arrange ${rows.length} parts`}</legend>
+    <fieldset className="grid gap-2" aria-label={msg`Arrange`}>
+      <legend className="text-lg pb-1">{rows.length === 1 ? msg`arrange ${rows[0]?.name}` : msg`arrange ${rows.length} parts`}</legend>
       <div
         role="toolbar"
-        aria-label={`Move, size and turn; the arrow keys nudge by ${millimetres(NUDGE_MM, units)}, with Shift by ${millimetres(FAR_MM, units)}`}
+        aria-label={msg`Move, size and turn; the arrow keys nudge by ${millimetres(NUDGE_MM, units)}, with Shift by
+          ${millimetres(FAR_MM, units)}`}
         className="flex flex-wrap gap-1.5"
         onKeyDown={(e) => {
           const nudge = NUDGES.find((n) => n.key === e.key);
@@ -85,42 +88,52 @@ export function Arrange({ design, rows, onEdit }: Props) {
             key={name}
             type="button"
             className="btn btn-square"
-            aria-label={`nudge ${name}`}
+            aria-label={msg`nudge ${word(name)}`}
             onClick={() => all(shift(by[0] * NUDGE_MM, by[1] * NUDGE_MM))}
           >
             <Icon aria-hidden size={18} />
           </button>
         ))}
-        <button type="button" className="btn btn-square" aria-label="smaller by 5 %" onClick={() => all(scaleAbout(middle, 1 / LARGER))}>
+        <button
+          type="button"
+          className="btn btn-square"
+          aria-label={msg`smaller by 5 %`}
+          onClick={() => all(scaleAbout(middle, 1 / LARGER))}
+        >
           <Minus aria-hidden size={18} />
         </button>
-        <button type="button" className="btn btn-square" aria-label="larger by 5 %" onClick={() => all(scaleAbout(middle, LARGER))}>
+        <button type="button" className="btn btn-square" aria-label={msg`larger by 5 %`} onClick={() => all(scaleAbout(middle, LARGER))}>
           <Plus aria-hidden size={18} />
         </button>
-        <button type="button" className="btn btn-square" aria-label="turn back by 5°" onClick={() => all(turnAbout(middle, -TURN_DEG))}>
+        <button
+          type="button"
+          className="btn btn-square"
+          aria-label={msg`turn back by 5°`}
+          onClick={() => all(turnAbout(middle, -TURN_DEG))}
+        >
           <RotateCcw aria-hidden size={18} />
         </button>
-        <button type="button" className="btn btn-square" aria-label="turn on by 5°" onClick={() => all(turnAbout(middle, TURN_DEG))}>
+        <button type="button" className="btn btn-square" aria-label={msg`turn on by 5°`} onClick={() => all(turnAbout(middle, TURN_DEG))}>
           <RotateCw aria-hidden size={18} />
         </button>
-        <button type="button" className="btn btn-square" aria-label="mirror left and right" onClick={() => all(mirrorAbout(middle))}>
+        <button type="button" className="btn btn-square" aria-label={msg`mirror left and right`} onClick={() => all(mirrorAbout(middle))}>
           <FlipVertical2 aria-hidden size={18} />
         </button>
       </div>
       <div className="flex flex-wrap gap-2 items-end text-lg">
         <label className="grid gap-1">
-          {rows.length === 1 ? 'to the cookie’s' : 'all to their'}
+          {plural(rows.length, 'to the cookie’s', 'all to their')}
           <select
             className="select w-44"
             value=""
             onChange={(e) => onEdit({ type: 'arrange', moves: aligned(design, ids, e.target.value as Alignment) })}
           >
             <option value="" disabled>
-              line up …
+              {msg`line up …`}
             </option>
             {alignments.map((to) => (
               <option key={to} value={to}>
-                {to}
+                {word(to)}
               </option>
             ))}
           </select>
@@ -128,41 +141,41 @@ export function Arrange({ design, rows, onEdit }: Props) {
         {rows.length >= 3 && (
           <>
             <button type="button" className="btn" onClick={() => spread('across')}>
-              Even gaps across
+              {msg`Even gaps across`}
             </button>
             <button type="button" className="btn" onClick={() => spread('down')}>
-              Even gaps down
+              {msg`Even gaps down`}
             </button>
           </>
         )}
         <button type="button" className="btn" onClick={copy}>
-          Once more
+          {msg`Once more`}
         </button>
         {isGroup ? (
           <button type="button" className="btn" onClick={() => together('')}>
-            Part the group
+            {msg`Part the group`}
           </button>
         ) : (
           rows.length > 1 && (
             <button type="button" className="btn" onClick={() => together(freshId('group'))}>
-              Keep together
+              {msg`Keep together`}
             </button>
           )
         )}
         {first !== undefined && others.length > 0 && areas.length === rows.length && (
           <>
             <button type="button" className="btn" onClick={() => onEdit({ type: 'unite', parts: areas })}>
-              Make one of them
+              {msg`Make one of them`}
             </button>
-            <NumberField small label={`gap, ${gap.unit}`} text={gap.text} typed={gap.typed} onText={(v) => void gap.onText(v)} />
+            <NumberField small label={msg`gap, ${word(gap.unit)}`} text={gap.text} typed={gap.typed} onText={(v) => void gap.onText(v)} />
             <button
               type="button"
               className="btn"
               disabled={gap.mm === null}
               onClick={() => gap.mm !== null && onEdit({ type: 'cut-out', part: first, by: others, gapMm: gap.mm })}
             >
-              Cut {others.length === 1 ? rows.find((r) => r.whole === others[0])?.name : 'the others'} out of{' '}
-              {rows.find((r) => r.whole === first)?.name}
+              {msgNodes`Cut ${others.length === 1 ? rows.find((r) => r.whole === others[0])?.name : msg`the others`} out of
+                ${rows.find((r) => r.whole === first)?.name}`}
             </button>
           </>
         )}

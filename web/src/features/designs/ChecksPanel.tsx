@@ -1,9 +1,11 @@
 import type { DesignEdit } from '@kestfog/core/design';
 import type { DesignCheck, DesignSuggestion, DesignTotals } from '@kestfog/core/planning';
+import { msg, plural, word } from '@kestfog/core/words';
 import { useUnits } from '../../app/units.js';
 import { grams } from '../../text/amounts.js';
 import { span } from '../../text/time.js';
 import { capital } from '../../text/words.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import type { Computed } from '../../workers/use-beside.js';
 import { CHECK_WORDS } from './check-words.js';
 
@@ -24,11 +26,11 @@ interface Props {
 export function ChecksPanel({ totals, checks, suggestions, cautions, air, shown, onShow, onTake }: Props) {
   const [units] = useUnits();
   const facts: [string, string][] = [
-    ['rounds of drying', String(totals.rounds)],
-    ['hands-on, a cookie', span(totals.handsOnS)],
-    ['first touch to dry', totals.throughS === null ? 'never in this air' : span(totals.throughS)],
+    [msg`rounds of drying`, String(totals.rounds)],
+    [msg`hands-on, a cookie`, span(totals.handsOnS)],
+    [msg`first touch to dry`, totals.throughS === null ? msg`never in this air` : span(totals.throughS)],
     [
-      'icing, a cookie',
+      msg`icing, a cookie`,
       grams(
         totals.bags.reduce((s, b) => s + b.g, 0),
         units,
@@ -36,7 +38,7 @@ export function ChecksPanel({ totals, checks, suggestions, cautions, air, shown,
     ],
   ];
   return (
-    <section aria-label="Checks" className="grid gap-5">
+    <section aria-label={msg`Checks`} className="grid gap-5">
       <dl className="grid grid-cols-2 gap-x-6 gap-y-2">
         {facts.map(([what, value]) => (
           <div key={what}>
@@ -45,9 +47,9 @@ export function ChecksPanel({ totals, checks, suggestions, cautions, air, shown,
           </div>
         ))}
       </dl>
-      <p className="text-base opacity-85">Reckoned in {air}, with what this kitchen’s touch tests taught.</p>
+      <p className="text-base opacity-85">{msgNodes`Reckoned in ${air}, with what this kitchen’s touch tests taught.`}</p>
       {checks.length === 0 ? (
-        <p className="text-lg">Nothing stands out: no craters, bleeding, overflow or short windows to expect.</p>
+        <p className="text-lg">{msg`Nothing stands out: no craters, bleeding, overflow or short windows to expect.`}</p>
       ) : (
         <ul className="grid gap-2">
           {checks.map((c) => (
@@ -62,26 +64,29 @@ export function ChecksPanel({ totals, checks, suggestions, cautions, air, shown,
                 >
                   {CHECK_WORDS[c.kind]}
                 </button>{' '}
-                {c.word}: {c.text}.
+                {word(c.word)}: {c.text}.
               </p>
             </li>
           ))}
         </ul>
       )}
-      {suggestions.pending && <p className="text-base opacity-85">Looking for what would save a round of drying …</p>}
+      {suggestions.pending && <p className="text-base opacity-85">{msg`Looking for what would save a round of drying …`}</p>}
       {suggestions.failure && <p role="alert">{suggestions.failure}</p>}
       {suggestions.value && suggestions.value.length > 0 && (
         <div>
-          <h3 className="text-xl font-semibold">Would save a round</h3>
+          <h3 className="text-xl font-semibold">{msg`Would save a round`}</h3>
           <ul className="mt-1 grid gap-2">
             {suggestions.value.map((s) => (
               <li key={s.text} className="text-base flex flex-wrap gap-x-3 items-center">
                 <span>
-                  {capital(s.text)}: {s.savesRounds} {s.savesRounds === 1 ? 'round' : 'rounds'} fewer
-                  {s.savesS > 0 && `, ${span(s.savesS)} sooner`}.
+                  {msgNodes`${capital(s.text)}: ${s.savesRounds} ${plural(s.savesRounds, 'round', 'rounds')} fewer${
+                    s.savesS > 0 &&
+                    msg`,
+                    ${span(s.savesS)} sooner`
+                  }.`}
                 </span>
                 <button type="button" className="btn btn-sm" onClick={() => onTake(s.edits)}>
-                  do it
+                  {msg`do it`}
                 </button>
               </li>
             ))}
@@ -89,13 +94,14 @@ export function ChecksPanel({ totals, checks, suggestions, cautions, air, shown,
         </div>
       )}
       <details>
-        <summary className="cursor-pointer underline underline-offset-4 text-lg">cautions where they arise ({cautions.length})</summary>
+        <summary className="cursor-pointer underline underline-offset-4 text-lg">{msgNodes`cautions where they arise
+          (${cautions.length})`}</summary>
         <ul className="list-disc pl-5 text-base">
           {cautions.map((c) => (
             <li key={c.id}>{c.text}</li>
           ))}
         </ul>
-        <p className="text-base opacity-85">They advise; local food codes and licensed practice decide.</p>
+        <p className="text-base opacity-85">{msg`They advise; local food codes and licensed practice decide.`}</p>
       </details>
     </section>
   );

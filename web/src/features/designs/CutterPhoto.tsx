@@ -1,10 +1,12 @@
 import type { Point } from '@kestfog/core/geometry';
 import { CARD_MM, type KnownSize } from '@kestfog/core/tracing';
+import { msg, word } from '@kestfog/core/words';
 import { wrap } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import { useUnits } from '../../app/units.js';
 import { millimetres } from '../../text/amounts.js';
 import { DragHandle } from '../../ui/DragHandle.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { placeIn } from '../../ui/place-in.js';
 import { Sheet } from '../../ui/Sheet.js';
@@ -35,8 +37,8 @@ const FIRST: Readonly<Record<Way, readonly (readonly [number, number])[]>> = {
   ],
 };
 const WHAT: Readonly<Record<Way, readonly string[]>> = {
-  card: ['first corner', 'second corner', 'third corner', 'fourth corner'],
-  length: ['one end', 'other end'],
+  card: [msg`first corner`, msg`second corner`, msg`third corner`, msg`fourth corner`],
+  length: [msg`one end`, msg`other end`],
 };
 
 /** A cutter, or a cookie it cut, photographed on plain paper: its outline found, its size by a card beside it or by what was measured. */
@@ -46,8 +48,8 @@ export function CutterPhoto({ file, colour, onClose, onTake }: Props) {
   const [way, setWay] = useState<Way>('card');
   const [points, setPoints] = useState<readonly Point[]>([]);
   const [at, setAt] = useState<Point | null>(null);
-  const length = useLength(80, [5, 400], 'The length');
-  const [name, setName] = useState(nameOfFile(file) || 'My cutter');
+  const length = useLength(80, [5, 400], msg`The length`);
+  const [name, setName] = useState(nameOfFile(file) || msg`My cutter`);
   const [answer, setAnswer] = useState<CutterAnswer | null>(null);
   const svg = useRef<SVGSVGElement>(null);
   const [held, setHeld] = useState<number | null>(null);
@@ -58,7 +60,7 @@ export function CutterPhoto({ file, colour, onClose, onTake }: Props) {
       const wrong = await wrongWith(file);
       const read = wrong ? null : await readPicture(file).catch(() => null);
       if (isStale) return;
-      if (!read) return setAnswer({ ok: false, message: wrong ?? `${file.name} cannot be read: save it as PNG or JPEG.` });
+      if (!read) return setAnswer({ ok: false, message: wrong ?? msg`${file.name} cannot be read: save it as PNG or JPEG.` });
       setPicture(read);
       setPoints(FIRST.card.map(([x, y]) => ({ x: x * read.width, y: y * read.height })));
     })();
@@ -99,7 +101,7 @@ export function CutterPhoto({ file, colour, onClose, onTake }: Props) {
   const outline = answer?.ok ? answer.outline : null;
   const r = picture ? Math.max(picture.width, picture.height) / 70 : 10;
   return (
-    <Sheet title="A cutter photographed" onClose={onClose}>
+    <Sheet title={msg`A cutter photographed`} onClose={onClose}>
       <div className="grid md:grid-cols-[3fr_2fr] gap-8 items-start">
         <div className="min-h-72 grid place-items-center">
           {picture && (
@@ -108,7 +110,7 @@ export function CutterPhoto({ file, colour, onClose, onTake }: Props) {
               viewBox={`0 0 ${picture.width} ${picture.height}`}
               className="w-full max-h-[28rem] touch-none"
               role="group"
-              aria-label="The photograph; its points are moved by dragging or with the arrow keys"
+              aria-label={msg`The photograph; its points are moved by dragging or with the arrow keys`}
               onPointerDown={(e) => {
                 const p = placeOf(e);
                 if (p && e.target instanceof SVGImageElement) setAt(p);
@@ -164,45 +166,51 @@ export function CutterPhoto({ file, colour, onClose, onTake }: Props) {
               {answer.message}
             </p>
           )}
-          {!answer && <p role="status">Finding the edge …</p>}
+          {!answer && <p role="status">{msg`Finding the edge …`}</p>}
         </div>
         <div className="grid gap-4 text-lg">
           <fieldset className="grid gap-2">
-            <legend>its size is known by</legend>
+            <legend>{msg`its size is known by`}</legend>
             <label className="flex items-center gap-3 min-h-11">
-              <input type="radio" name="known" className="radio" checked={way === 'card'} onChange={() => choose('card')} />a bank card
-              beside it: put a point on each corner, going round
+              <input type="radio" name="known" className="radio" checked={way === 'card'} onChange={() => choose('card')} />
+              {msg`a bank card beside it: put a point on each corner, going round`}
             </label>
             <label className="flex items-center gap-3 min-h-11">
               <input type="radio" name="known" className="radio" checked={way === 'length'} onChange={() => choose('length')} />
-              two points, and what lies between them
+              {msg`two points, and what lies between them`}
             </label>
           </fieldset>
           {way === 'length' && (
             <>
-              <NumberField small label={`between them, ${length.unit}`} text={length.text} typed={length.typed} onText={length.onText} />
+              <NumberField
+                small
+                label={msg`between them, ${word(length.unit)}`}
+                text={length.text}
+                typed={length.typed}
+                onText={length.onText}
+              />
               <p className="text-base opacity-85">
-                Take the photograph from straight above: seen from the side it would come out too narrow.
+                {msg`Take the photograph from straight above: seen from the side it would come out too narrow.`}
               </p>
             </>
           )}
           <label className="grid gap-1">
-            called
+            {msg`called`}
             <input className="input w-full" maxLength={80} value={name} onChange={(e) => setName(e.target.value)} />
           </label>
           {outline && (
             <p role="status">
-              {millimetres(outline.widthMm, units)} wide, {millimetres(outline.heightMm, units)} high. Touch another thing to take that. The
-              picture stays on this machine.
+              {msgNodes`${millimetres(outline.widthMm, units)} wide, ${millimetres(outline.heightMm, units)} high. Touch another thing to
+                take that. The picture stays on this machine.`}
             </p>
           )}
           <button
             type="button"
             className="btn btn-primary btn-lg"
             disabled={!answer?.ok}
-            onClick={() => answer?.ok && onTake(name.trim() || 'My cutter', answer.svg)}
+            onClick={() => answer?.ok && onTake(name.trim() || msg`My cutter`, answer.svg)}
           >
-            Take it
+            {msg`Take it`}
           </button>
         </div>
       </div>

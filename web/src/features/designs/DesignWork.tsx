@@ -21,6 +21,7 @@ import { type DesignCheck, lookAfterSteps, movePart, wetTiming } from '@kestfog/
 import { cautionsFor } from '@kestfog/core/steps';
 import type { DesignView, SchoolView } from '@kestfog/core/wire';
 import { refusalText } from '@kestfog/core/wording';
+import { msg, word } from '@kestfog/core/words';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useKitchen, useSchools } from '../../api/queries.js';
 import { useKitchenNow } from '../../api/use-making.js';
@@ -30,6 +31,7 @@ import { useLooked } from '../../app/use-looked.js';
 import { airText } from '../../text/amounts.js';
 import { movedText } from '../../text/moved.js';
 import { span } from '../../text/time.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { useSteady } from '../../ui/use-steady.js';
 import { fewerRoundsBeside } from '../../workers/plan-client.js';
 import { useBeside } from '../../workers/use-beside.js';
@@ -62,7 +64,11 @@ import { poolOf, WetMotions } from './WetMotions.js';
 const NONE: readonly string[] = [];
 const NO_FLAWS: readonly Flaw[] = [];
 const TABS = ['part', 'checks', 'school', 'reading'] as const;
-const ORDERING_TEXT = { extremities: 'extremities before the middle', middle: 'the middle first', alternating: 'every other one' } as const;
+const ORDERING_TEXT = {
+  extremities: msg`extremities before the middle`,
+  middle: msg`the middle first`,
+  alternating: msg`every other one`,
+} as const;
 
 /** One design, worked on: the cookie on the left, its parts in the order they are piped, and what comes of it. */
 export function DesignWork({ view, actions }: { readonly view: DesignView; readonly actions: React.ReactNode }) {
@@ -73,7 +79,7 @@ export function DesignWork({ view, actions }: { readonly view: DesignView; reado
       <>
         {head}
         <p role={schools.isError ? 'alert' : undefined} className="py-8 text-lg">
-          {schools.isError ? schools.error.message : 'Getting the schools …'}
+          {schools.isError ? schools.error.message : msg`Getting the schools …`}
         </p>
       </>
     );
@@ -163,9 +169,9 @@ function Work({
     if (edits.length === 0 || edits.some((e) => e.type === 'arrange' && e.moves.length === 0)) return;
     const next = foldDesign({ ...view.document, edits: [...editor.edits, ...edits] });
     const lost = marksOf(design).length > marksOf(next).length && edits.every((e) => e.type === 'arrange');
-    if (lost) return setSaid('Wet work would lie beside every flood there: it stays where it was.');
+    if (lost) return setSaid(msg`Wet work would lie beside every flood there: it stays where it was.`);
     if (next.notes.length > design.notes.length && edits.some((e) => e.type === 'cut-out' || e.type === 'unite'))
-      return setSaid('Nothing would be left of it, or nothing lies there to cut: it stays as it is.');
+      return setSaid(msg`Nothing would be left of it, or nothing lies there to cut: it stays as it is.`);
     setMotion(null);
     editor.apply(...edits);
   };
@@ -206,7 +212,7 @@ function Work({
     const first =
       only?.type === 'draw' && (markTechniques as readonly string[]).includes(only.technique) ? only.strokes[0]?.points[0] : undefined;
     if (first && !wetBodyAt(design, first)) {
-      setSaid('That is done in wet icing: begin it on a flood or a bead.');
+      setSaid(msg`That is done in wet icing: begin it on a flood or a bead.`);
       return;
     }
     setMotion(null);
@@ -219,7 +225,12 @@ function Work({
     const hands = totals.handsOnS - was.handsOnS;
     const waits = addedWaitS(was, totals) ?? 0;
     setSaid(
-      `${hands >= 0.5 ? `It adds ${span(hands)} of hands to a cookie` : 'It adds hardly any work'}${waits > 0 ? ` and ${span(waits)} until it is dry` : ''}.`,
+      `${hands >= 0.5 ? msg`It adds ${span(hands)} of hands to a cookie` : msg`It adds hardly any work`}${
+        waits > 0
+          ? msg` and
+        ${span(waits)} until it is dry`
+          : ''
+      }.`,
     );
   }, [totals]);
 
@@ -300,7 +311,7 @@ function Work({
           </EditableCookie>
           {flaws.length > 0 && warned && (
             <p role="status" className="text-lg border-l-4 border-error pl-3">
-              So it would look: {CHECK_WORDS[warned.kind]}, {warned.word}.
+              {msgNodes`So it would look: ${CHECK_WORDS[warned.kind]}, ${word(warned.word)}.`}
             </p>
           )}
           {editor.problem && (
@@ -346,10 +357,10 @@ function Work({
                 checked={design.transfer ?? false}
                 onChange={(e) => editor.apply({ type: 'transfer', on: e.target.checked })}
               />
-              a transfer: piped on parchment the day before, with spares
+              {msg`a transfer: piped on parchment the day before, with spares`}
             </label>
             <label className="flex items-center gap-2 text-lg min-h-11">
-              <span className="whitespace-nowrap">free order:</span>
+              <span className="whitespace-nowrap">{msg`free order:`}</span>
               <select
                 className="select"
                 value={design.ordering ?? 'extremities'}
@@ -387,10 +398,10 @@ function Work({
           {chosen.length > 0 && <Arrange key={chosenIds.join(' ')} design={design} rows={chosen} onEdit={arrange} />}
         </div>
         <Tabs.Root value={tab} onValueChange={(t) => look({ tab: t === 'part' ? '' : t })} className="grid gap-4">
-          <Tabs.List aria-label="About this design" className="flex flex-wrap gap-2">
+          <Tabs.List aria-label={msg`About this design`} className="flex flex-wrap gap-2">
             {TABS.map((t) => (
               <Tabs.Tab key={t} value={t} className={`btn ${tab === t ? 'btn-neutral' : ''}`}>
-                {t === 'checks' && checks.length > 0 ? `checks (${checks.length})` : t}
+                {t === 'checks' && checks.length > 0 ? msg`checks (${checks.length})` : word(t)}
               </Tabs.Tab>
             ))}
           </Tabs.List>
@@ -409,7 +420,7 @@ function Work({
                   onEdit={(...e) => void editor.apply(...e)}
                 />
               ) : (
-                <p className="text-lg">Touch a part on the cookie or in the list.</p>
+                <p className="text-lg">{msg`Touch a part on the cookie or in the list.`}</p>
               ))}
             {tab === 'checks' && (
               <ChecksPanel
@@ -417,7 +428,12 @@ function Work({
                 checks={checks}
                 suggestions={suggestions}
                 cautions={cautions}
-                air={`${airText(air.tempC, air.humidityFrac * 100, units)}, ${airFrom === 'sensor' ? 'as the sensor reads it' : 'as it was said of this kitchen'}`}
+                air={`${airText(air.tempC, air.humidityFrac * 100, units)}, ${
+                  airFrom === 'sensor'
+                    ? msg`as the sensor reads it`
+                    : msg`as
+                  it was said of this kitchen`
+                }`}
                 shown={shownCheck}
                 onShow={(c) => {
                   look({ part: rowOfPart(rows, c.part)?.id ?? c.part, tab: 'checks' });

@@ -1,5 +1,6 @@
 import type { Design, DesignEdit, Division } from '@kestfog/core/design';
 import type { Point } from '@kestfog/core/geometry';
+import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 import { paletteOf } from './parts.js';
 
@@ -12,12 +13,12 @@ interface DivideProps {
 }
 
 const DIVISIONS = [
-  { id: 'thirds', label: 'in thirds', division: { way: 'stripes', parts: 3, angleDeg: 0 } },
-  { id: 'halves', label: 'in halves', division: { way: 'stripes', parts: 2, angleDeg: 0 } },
-  { id: 'stripes', label: 'in five stripes', division: { way: 'stripes', parts: 5, angleDeg: 0 } },
-  { id: 'upright', label: 'in five upright stripes', division: { way: 'stripes', parts: 5, angleDeg: 90 } },
-  { id: 'quarters', label: 'in quarters', division: { way: 'radial', parts: 4, angleDeg: 0 } },
-  { id: 'eighths', label: 'in eight sectors', division: { way: 'radial', parts: 8, angleDeg: 0 } },
+  { id: 'thirds', label: msg`in thirds`, division: { way: 'stripes', parts: 3, angleDeg: 0 } },
+  { id: 'halves', label: msg`in halves`, division: { way: 'stripes', parts: 2, angleDeg: 0 } },
+  { id: 'stripes', label: msg`in five stripes`, division: { way: 'stripes', parts: 5, angleDeg: 0 } },
+  { id: 'upright', label: msg`in five upright stripes`, division: { way: 'stripes', parts: 5, angleDeg: 90 } },
+  { id: 'quarters', label: msg`in quarters`, division: { way: 'radial', parts: 4, angleDeg: 0 } },
+  { id: 'eighths', label: msg`in eight sectors`, division: { way: 'radial', parts: 8, angleDeg: 0 } },
 ] as const satisfies readonly { id: string; label: string; division: Division }[];
 
 /** A flood parted evenly, or along two points; its dividers are dragged on the cookie afterwards. */
@@ -25,9 +26,9 @@ export function Divide({ design, sectionId, colour, picked, onEdit }: DivideProp
   const [id, setId] = useState<(typeof DIVISIONS)[number]['id']>('thirds');
   const other = paletteOf(design).find((c) => c !== colour) ?? '#f6f3ea';
   return (
-    <fieldset className="flex flex-wrap gap-3 items-end" aria-label="Divide it">
+    <fieldset className="flex flex-wrap gap-3 items-end" aria-label={msg`Divide it`}>
       <label className="grid gap-1">
-        <span className="text-lg">divide it</span>
+        <span className="text-lg">{msg`divide it`}</span>
         <select className="select" value={id} onChange={(e) => setId(e.target.value as typeof id)}>
           {DIVISIONS.map((d) => (
             <option key={d.id} value={d.id}>
@@ -48,7 +49,7 @@ export function Divide({ design, sectionId, colour, picked, onEdit }: DivideProp
           })
         }
       >
-        Divide
+        {msg`Divide`}
       </button>
       {picked.length === 2 && (
         <button
@@ -56,7 +57,7 @@ export function Divide({ design, sectionId, colour, picked, onEdit }: DivideProp
           className="btn"
           onClick={() => onEdit({ type: 'divide', sectionId, division: { way: 'line', points: picked }, colours: [colour, other] })}
         >
-          Divide along the two points
+          {msg`Divide along the two points`}
         </button>
       )}
     </fieldset>

@@ -1,5 +1,6 @@
 import { acrossStripes, belongs, bordersOf, type Design, type DesignEdit, footprintOf, middleOf, sectionsOf } from '@kestfog/core/design';
 import { boundingBox, type Point } from '@kestfog/core/geometry';
+import { msg } from '@kestfog/core/words';
 import { useRef, useState } from 'react';
 import { cookieFrame } from '../../ui/cookie-frame.js';
 import { placeIn } from '../../ui/place-in.js';
@@ -57,7 +58,7 @@ export function Dividers({ design, divided, onEdit }: Props) {
     return p && (p.x * across.x + p.y * across.y - from) / (to - from);
   };
   return (
-    <svg ref={svg} viewBox={viewBox} className="absolute inset-0 w-full h-full pointer-events-none" aria-label="Dividers">
+    <svg ref={svg} viewBox={viewBox} className="absolute inset-0 w-full h-full pointer-events-none" aria-label={msg`Dividers`}>
       {borders.slice(1, -1).map((border, k) => {
         const i = k + 1;
         const share = dragged?.i === i ? dragged.at : border;
@@ -89,7 +90,7 @@ export function Dividers({ design, divided, onEdit }: Props) {
               className="cursor-move touch-none pointer-events-auto"
               role="slider"
               tabIndex={0}
-              aria-label={`divider ${i} of ${borders.length - 2}`}
+              aria-label={msg`divider ${i} of ${borders.length - 2}`}
               aria-valuemin={0}
               aria-valuemax={100}
               aria-valuenow={Math.round(share * 100)}

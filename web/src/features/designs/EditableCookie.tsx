@@ -2,6 +2,7 @@ import { type Design, footprintOf, linesOf, marksOf, type PipedLine, type Sectio
 import { type Point, pathData, polylineData } from '@kestfog/core/geometry';
 import type { Flaw, WetMotion } from '@kestfog/core/picture';
 import type { CookieLook } from '@kestfog/core/planning';
+import { msg } from '@kestfog/core/words';
 import { memo, useMemo, useRef } from 'react';
 import { Cookie } from '../../ui/Cookie.js';
 import { cookieFrame } from '../../ui/cookie-frame.js';
@@ -119,7 +120,7 @@ export const EditableCookie = memo(function EditableCookie({
         flaws={flaws}
         lit={lit}
         className="w-full max-h-[25rem]"
-        label={`${design.name}, ${(box.maxX - box.minX).toFixed(0)} mm wide`}
+        label={msg`${design.name}, ${(box.maxX - box.minX).toFixed(0)} mm wide`}
       />
       {/* Touching is for pointers; the stack beside it does the same by keyboard. */}
       <svg

@@ -1,8 +1,10 @@
 import { type SchoolParameter, schoolParameters } from '@kestfog/core/steps';
 import type { SchoolView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 import { useKeepSchool, useRemoveSchool } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
 import { isCount } from './school-text.js';
 
@@ -22,7 +24,7 @@ export function OwnSchool({ school, onRemoved }: Props) {
   const [text, setText] = useState<Readonly<Record<string, string>>>(() =>
     Object.fromEntries(schoolParameters.filter((p) => p.kind === 'number').map((p) => [p.key, String(own(p, school[p.key] as number))])),
   );
-  const read = (p: SchoolParameter & { kind: 'number' }) => readNumber(text[p.key] ?? '', own(p, p.from), own(p, p.to), 'This', p.unit);
+  const read = (p: SchoolParameter & { kind: 'number' }) => readNumber(text[p.key] ?? '', own(p, p.from), own(p, p.to), msg`This`, p.unit);
   const numbers = schoolParameters.filter((p): p is SchoolParameter & { kind: 'number' } => p.kind === 'number');
   const good = label.trim() !== '' && numbers.every((p) => 'value' in read(p));
   const keep = () => {
@@ -34,9 +36,9 @@ export function OwnSchool({ school, onRemoved }: Props) {
     keeping.mutate({ ...draft, label: label.trim(), ...Object.fromEntries(values) });
   };
   return (
-    <fieldset className="grid gap-4 border-t border-base-300 pt-3" aria-label="Your own school">
+    <fieldset className="grid gap-4 border-t border-base-300 pt-3" aria-label={msg`Your own school`}>
       <label className="grid gap-1 justify-self-start">
-        <span className="text-lg">name</span>
+        <span className="text-lg">{msg`name`}</span>
         <input className="input w-60" maxLength={60} value={label} onChange={(e) => setLabel(e.target.value)} />
       </label>
       <div className="grid sm:grid-cols-2 lg:grid-cols-4 gap-x-6 gap-y-5">
@@ -74,24 +76,24 @@ export function OwnSchool({ school, onRemoved }: Props) {
                 {p.label}
               </label>
             )}
-            <span className="text-sm opacity-80">in practice: {p.inPractice}</span>
+            <span className="text-sm opacity-80">{msgNodes`in practice: ${p.inPractice}`}</span>
           </div>
         ))}
       </div>
       <div className="flex flex-wrap gap-3">
         <button type="button" className="btn" disabled={!good || keeping.isPending} onClick={keep}>
-          Keep this school
+          {msg`Keep this school`}
         </button>
         <button
           type="button"
           className="btn btn-ghost"
           onClick={() => removing.mutate({ id: school.id, name: school.label }, { onSuccess: onRemoved })}
         >
-          Delete it
+          {msg`Delete it`}
         </button>
         {keeping.isSuccess && (
           <span role="status" className="self-center text-lg">
-            kept
+            {msg`kept`}
           </span>
         )}
       </div>

@@ -13,10 +13,12 @@ import type { Air } from '@kestfog/core/drying';
 import { areaMm2, type Point } from '@kestfog/core/geometry';
 import { grades } from '@kestfog/core/icing';
 import { distinctOpenings, type School, type StepGraph, techniqueById } from '@kestfog/core/steps';
+import { msg, word } from '@kestfog/core/words';
 import { useId, useState } from 'react';
 import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
 import { openingsText } from '../../text/amounts.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { useLength } from '../../ui/use-length.js';
 import { Divide } from './Divide.js';
@@ -62,18 +64,18 @@ export function PartPanel({ design, graph, row, school, air, picked, laid, onEdi
     ),
   );
   return (
-    <section aria-label={`Part: ${row.name}`} className="grid gap-4" data-piping="part" key={row.id}>
+    <section aria-label={msg`Part: ${row.name}`} className="grid gap-4" data-piping="part" key={row.id}>
       <div className="flex flex-wrap gap-3 items-end">
         <NameField key={part.name} name={part.name} onName={(name) => say({ name })} />
         <ColourField colour={part.colour} palette={paletteOf(design)} onColour={(colour) => say({ colour })} />
         <label className="grid gap-1">
-          <span className="text-lg">icing</span>
+          <span className="text-lg">{msg`icing`}</span>
           <select
             className="select"
             value={part.seconds === undefined ? '' : String(part.seconds)}
             onChange={(e) => say({ seconds: e.target.value, grade: '' })}
           >
-            <option value="">as the school says</option>
+            <option value="">{msg`as the school says`}</option>
             {grades.map((g) => (
               <option key={g.id} value={g.typicalS}>
                 {g.label}, {counting.text(g.typicalS)}
@@ -87,7 +89,7 @@ export function PartPanel({ design, graph, row, school, air, picked, laid, onEdi
         {section && <DepthField key={section.depthMm} depthMm={section.depthMm} onDepth={(mm) => say({ 'depth-mm': String(mm) })} />}
         {section && (
           <label className="grid gap-1">
-            <span className="text-lg">covered by</span>
+            <span className="text-lg">{msg`covered by`}</span>
             <select
               className="select"
               value={section.technique ?? 'flood'}
@@ -97,8 +99,8 @@ export function PartPanel({ design, graph, row, school, air, picked, laid, onEdi
                   : say({ technique: e.target.value, part: 'line' })
               }
             >
-              <option value="flood">flood</option>
-              <option value="thin-coat">thin background coat</option>
+              <option value="flood">{msg`flood`}</option>
+              <option value="thin-coat">{msg`thin background coat`}</option>
               {detailTechniques.map((t) => (
                 <option key={t} value={t}>
                   {techniqueById(t).label}
@@ -109,21 +111,21 @@ export function PartPanel({ design, graph, row, school, air, picked, laid, onEdi
         )}
         {line && (
           <label className="grid gap-1">
-            <span className="text-lg">technique</span>
+            <span className="text-lg">{msg`technique`}</span>
             <select className="select" value={line.technique} onChange={(e) => say({ technique: e.target.value })}>
               {detailTechniques.map((t) => (
                 <option key={t} value={t}>
                   {techniqueById(t).label}
                 </option>
               ))}
-              {line.area && <option value="flood">flood it as a section</option>}
+              {line.area && <option value="flood">{msg`flood it as a section`}</option>}
             </select>
           </label>
         )}
       </div>
       <p className="text-base opacity-85">
-        {definition.tool}
-        {openings.length > 0 && `, ${openingsText(openings, units)}`}. Too early: {definition.tooEarly}. Too late: {definition.tooLate}.
+        {msgNodes`${definition.tool}${openings.length > 0 && `, ${openingsText(openings, units)}`}. Too early: ${definition.tooEarly}. Too
+          late: ${definition.tooLate}.`}
       </p>
       <PartWords
         key={`${part.id} ${JSON.stringify(part.words)}`}
@@ -146,7 +148,7 @@ export function PartPanel({ design, graph, row, school, air, picked, laid, onEdi
           <Pattern key={section.id} design={design} section={section} onEdit={onEdit} />
           {islandCount > 1 && (
             <button type="button" className="btn justify-self-start" onClick={() => onEdit({ type: 'part-islands', part: section.id })}>
-              Part its {islandCount} islands
+              {msgNodes`Part its ${islandCount} islands`}
             </button>
           )}
           <Divide design={design} sectionId={section.id} colour={section.colour} picked={picked} onEdit={onEdit} />
@@ -154,10 +156,10 @@ export function PartPanel({ design, graph, row, school, air, picked, laid, onEdi
       )}
       {laid && <Pattern key={JSON.stringify(laid)} design={design} laid={laid} onEdit={onEdit} />}
       {isLastFlood ? (
-        <p className="text-lg opacity-85">A cookie keeps at least one flood: {row.name} is its last.</p>
+        <p className="text-lg opacity-85">{msgNodes`A cookie keeps at least one flood: ${row.name} is its last.`}</p>
       ) : (
         <button type="button" className="btn justify-self-start" onClick={() => onEdit({ type: 'remove', part: row.whole })}>
-          Take {row.name} off
+          {msgNodes`Take ${row.name} off`}
         </button>
       )}
     </section>
@@ -174,7 +176,7 @@ function NameField({ name, onName }: { readonly name: string; readonly onName: (
   };
   return (
     <label className="grid gap-1">
-      <span className="text-lg">name</span>
+      <span className="text-lg">{msg`name`}</span>
       <input
         className="input w-44"
         maxLength={60}
@@ -200,7 +202,7 @@ function ColourField({
   return (
     <div className="grid gap-1">
       <label htmlFor={id} className="text-lg">
-        colour
+        {msg`colour`}
       </label>
       <span className="flex gap-2 items-center">
         <input
@@ -219,7 +221,7 @@ function ColourField({
               type="button"
               className="w-9 h-9 rounded-full border border-base-content/50"
               style={{ background: c }}
-              aria-label={`use ${c}`}
+              aria-label={msg`use ${c}`}
               onClick={() => onColour(c)}
             />
           ))}
@@ -231,7 +233,7 @@ function ColourField({
 /** Least and most depth of a flood, mm, as a drawing may say it. */
 const DEPTHS_MM = [0.3, 10] as const;
 function DepthField({ depthMm, onDepth }: { readonly depthMm: number; readonly onDepth: (mm: number) => void }) {
-  const depth = useLength(depthMm, DEPTHS_MM, 'The depth');
+  const depth = useLength(depthMm, DEPTHS_MM, msg`The depth`);
   const keep = () => {
     const mm = depth.mm === null ? null : Math.round(depth.mm * 10) / 10;
     if (mm !== null && mm !== depthMm) onDepth(mm);
@@ -239,7 +241,7 @@ function DepthField({ depthMm, onDepth }: { readonly depthMm: number; readonly o
   return (
     <NumberField
       small
-      label={`depth, ${depth.unit}`}
+      label={msg`depth, ${word(depth.unit)}`}
       text={depth.text}
       typed={depth.typed}
       onText={(v) => void depth.onText(v)}
@@ -262,7 +264,7 @@ function Joins({ design, facts, section, onFlush, onOver }: JoinsProps) {
   const name = (id: string) => sectionsOf(design).find((s) => s.id === id)?.name ?? id;
   return (
     <div className="flex flex-wrap gap-x-6 gap-y-2 text-lg items-center">
-      {neighbours.length > 0 && <span>level with</span>}
+      {neighbours.length > 0 && <span>{msg`level with`}</span>}
       {neighbours.map((id) => (
         <label key={id} className="flex items-center gap-2 min-h-11">
           <input
@@ -276,15 +278,15 @@ function Joins({ design, facts, section, onFlush, onOver }: JoinsProps) {
       ))}
       {section.layerOn.length > 0 && (
         <span>
-          lies on {section.layerOn.map(name).join(', ')} as a second layer{' '}
+          {msgNodes`lies on ${section.layerOn.map(name).join(', ')} as a second layer `}
           <button type="button" className="btn btn-sm" onClick={() => onOver('inlay')}>
-            lay it side by side
+            {msg`lay it side by side`}
           </button>
         </span>
       )}
       {section.layerOn.length === 0 && neighbours.length > 0 && (
         <button type="button" className="btn btn-sm" onClick={() => onOver('layer')}>
-          read it as a second layer
+          {msg`read it as a second layer`}
         </button>
       )}
     </div>

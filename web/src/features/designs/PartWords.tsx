@@ -5,11 +5,13 @@ import { timeGap } from '@kestfog/core/planning';
 import { gapsInto, type School, type StepGraph, tipCalled, USUAL_TIPS } from '@kestfog/core/steps';
 import { MM_PER_INCH, NoAnswer } from '@kestfog/core/units';
 import { reasonOf } from '@kestfog/core/wording';
+import { msg, word } from '@kestfog/core/words';
 import { useState } from 'react';
 import { useKitchen } from '../../api/queries.js';
 import { useUnits } from '../../app/units.js';
 import { millimetres } from '../../text/amounts.js';
 import { span } from '../../text/time.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { NumberField, readNumber, type Typed } from '../../ui/NumberField.js';
 
 interface Props {
@@ -21,17 +23,17 @@ interface Props {
   readonly onSay: (said: Record<string, string>) => void;
 }
 
-const DAM_TEXT = { same: 'in its own icing', contrast: 'in another colour', double: 'piped twice', none: 'none' } as const;
-const DROP_TEXT = { injected: 'squeezed in at one point', ring: 'a ring drawn and filled' } as const;
+const DAM_TEXT = { same: msg`in its own icing`, contrast: msg`in another colour`, double: msg`piped twice`, none: msg`none` } as const;
+const DROP_TEXT = { injected: msg`squeezed in at one point`, ring: msg`a ring drawn and filled` } as const;
 const GUIDE_TEXT = {
-  traced: 'traced from a template',
-  scratched: 'scratched',
-  ruled: 'ruled',
-  stencil: 'marked through a stencil',
-  cutter: 'a cutter’s ring',
-  centre: 'a centre poked',
-  projected: 'a picture of light',
-  sheet: 'a sheet beside it',
+  traced: msg`traced from a template`,
+  scratched: msg`scratched`,
+  ruled: msg`ruled`,
+  stencil: msg`marked through a stencil`,
+  cutter: msg`a cutter’s ring`,
+  centre: msg`a centre poked`,
+  projected: msg`a picture of light`,
+  sheet: msg`a sheet beside it`,
 } as const;
 
 /** What a part says for itself of its order, its waits and the hands; where it says nothing, what the school says stands in the field. */
@@ -44,23 +46,23 @@ export function PartWords({ design, graph, part, school, air, onSay }: Props) {
   const isMark = part.role === 'mark';
   const takesDam = part.role === 'section' && part.technique !== 'thin-coat';
   return (
-    <fieldset className="border-t border-base-300 pt-3 grid gap-4" aria-label="Its own words">
-      <legend className="text-lg font-medium pr-3">its own words</legend>
+    <fieldset className="border-t border-base-300 pt-3 grid gap-4" aria-label={msg`Its own words`}>
+      <legend className="text-lg font-medium pr-3">{msg`its own words`}</legend>
       <div className="flex flex-wrap gap-3 items-start">
         {!isMark && (
           <Choice
-            label="lies on icing that is"
+            label={msg`lies on icing that is`}
             value={words.needs ?? ''}
-            empty={asked ? `as the school says: ${asked}` : 'as the school says'}
+            empty={asked ? msg`as the school says: ${word(asked)}` : msg`as the school says`}
             of={askedStates.map((s) => ({ value: s, text: s }))}
             onChoose={(needs) => onSay({ needs })}
           />
         )}
         <Amount
           key={`wait ${words.waitMin}`}
-          label="after at least, min"
+          label={msg`after at least, min`}
           value={words.waitMin}
-          placeholder={usualS > 0 ? String(Math.round(usualS / 60)) : 'at once'}
+          placeholder={usualS > 0 ? String(Math.round(usualS / 60)) : msg`at once`}
           from={0}
           to={4320}
           unit="min"
@@ -68,9 +70,9 @@ export function PartWords({ design, graph, part, school, air, onSay }: Props) {
         />
         <Amount
           key={`within ${words.withinMin}`}
-          label="within, min"
+          label={msg`within, min`}
           value={words.withinMin}
-          placeholder="any time"
+          placeholder={msg`any time`}
           from={0.5}
           to={4320}
           unit="min"
@@ -84,7 +86,7 @@ export function PartWords({ design, graph, part, school, air, onSay }: Props) {
               checked={words.first === true}
               onChange={(e) => onSay({ first: e.target.checked ? 'true' : '' })}
             />
-            before all it does not overlap
+            {msg`before all it does not overlap`}
           </label>
         )}
       </div>
@@ -93,9 +95,9 @@ export function PartWords({ design, graph, part, school, air, onSay }: Props) {
         {takesDam && (
           <>
             <Choice
-              label="dam"
+              label={msg`dam`}
               value={words.dam ?? ''}
-              empty="as the school says: in its own icing"
+              empty={msg`as the school says: in its own icing`}
               of={dams.map((d) => ({ value: d, text: DAM_TEXT[d] }))}
               onChoose={(dam) =>
                 onSay(dam === 'contrast' ? { dam, 'dam-colour': words.damColour ?? '#3a3f45' } : { dam, 'dam-colour': '' })
@@ -103,7 +105,7 @@ export function PartWords({ design, graph, part, school, air, onSay }: Props) {
             />
             {words.dam === 'contrast' && (
               <label className="grid gap-1">
-                <span className="text-lg">its colour</span>
+                <span className="text-lg">{msg`its colour`}</span>
                 <input
                   type="color"
                   className="w-12 h-11 rounded-field border border-base-300"
@@ -113,15 +115,15 @@ export function PartWords({ design, graph, part, school, air, onSay }: Props) {
               </label>
             )}
             <Choice
-              label="filled"
+              label={msg`filled`}
               value={words.fill ?? ''}
-              empty={`as the school says: ${school.fill}`}
+              empty={msg`as the school says: ${word(school.fill)}`}
               of={fills.map((f) => ({ value: f, text: f }))}
               onChoose={(fill) => onSay({ fill })}
             />
             <Length
               key={`edge ${words.edgeMm}`}
-              label="short of its line"
+              label={msg`short of its line`}
               value={words.edgeMm}
               placeholderMm={words.dam === 'none' ? school.edgeMm : 0}
               from={0}
@@ -134,7 +136,7 @@ export function PartWords({ design, graph, part, school, air, onSay }: Props) {
           <>
             <Length
               key={`opening ${words.openingMm}`}
-              label="opening"
+              label={msg`opening`}
               value={words.openingMm}
               placeholderMm={part.role === 'line' && part.widthMm > 0 ? part.widthMm : 1.5}
               from={0.3}
@@ -146,9 +148,9 @@ export function PartWords({ design, graph, part, school, air, onSay }: Props) {
         )}
         {part.role === 'mark' && part.technique === 'wet-drop' && (
           <Choice
-            label="laid as"
+            label={msg`laid as`}
             value={words.drop ?? ''}
-            empty={`as the school says: ${DROP_TEXT[school.drops]}`}
+            empty={msg`as the school says: ${DROP_TEXT[school.drops]}`}
             of={dropWays.map((w) => ({ value: w, text: DROP_TEXT[w] }))}
             onChoose={(drop) => onSay({ drop })}
           />
@@ -156,7 +158,7 @@ export function PartWords({ design, graph, part, school, air, onSay }: Props) {
         {part.role === 'line' && part.technique === 'stencil' && (
           <Amount
             key={`wash ${words.washAfter}`}
-            label="washed after, cookies"
+            label={msg`washed after, cookies`}
             value={words.washAfter}
             placeholder={String(STENCIL_USES)}
             from={1}
@@ -167,16 +169,16 @@ export function PartWords({ design, graph, part, school, air, onSay }: Props) {
         )}
         {part.role === 'line' && part.technique === 'airbrush' && (
           <Choice
-            label="held to"
+            label={msg`held to`}
             value={words.tool ?? ''}
-            empty="nothing: mist reaches the whole cookie"
-            of={tools.map((t) => ({ value: t, text: t === 'stencil' ? 'a stencil on it' : 'an edge of paper' }))}
+            empty={msg`nothing: mist reaches the whole cookie`}
+            of={tools.map((t) => ({ value: t, text: t === 'stencil' ? msg`a stencil on it` : msg`an edge of paper` }))}
             onChoose={(tool) => onSay({ tool })}
           />
         )}
         {part.role === 'guide' && (
           <Choice
-            label="made by"
+            label={msg`made by`}
             value={part.kind}
             of={guideKinds.map((k) => ({ value: k, text: GUIDE_TEXT[k] }))}
             onChoose={(guide) => onSay({ guide })}
@@ -211,17 +213,17 @@ function Asks({
 }) {
   const seen = new Set<string>();
   const waits = held.map((h) => ({ ...h, reason: reasonOf(h.gap) })).filter(({ reason }) => !seen.has(reason) && seen.add(reason));
-  if (waits.length === 0) return <p className="text-base opacity-85">It waits for nothing but the preparation.</p>;
+  if (waits.length === 0) return <p className="text-base opacity-85">{msg`It waits for nothing but the preparation.`}</p>;
   return (
     <details>
-      <summary className="cursor-pointer underline underline-offset-4 text-lg">why here ({waits.length})</summary>
+      <summary className="cursor-pointer underline underline-offset-4 text-lg">{msgNodes`why here (${waits.length})`}</summary>
       <ul className="list-disc pl-5 text-base grid gap-1 mt-1">
         {waits.map(({ gap, of, reason }) => {
           const s = waitS(gap, air, margin);
           const name = design.parts.find((p) => p.id === of)?.name ?? of;
           return (
             <li key={reason}>
-              {gap.minState ? `asks ${gap.minState} of ${name}` : `comes after ${name}`}
+              {gap.minState ? msg`asks ${word(gap.minState)} of ${name}` : msg`comes after ${name}`}
               {s > 0 ? ` (${span(s)})` : ''}: {reason}.
             </li>
           );
@@ -269,7 +271,7 @@ interface AmountProps {
 /** A number that may be left empty: then the placeholder holds. */
 function Amount({ label, value, placeholder, from, to, unit, onAmount }: AmountProps) {
   const [text, setText] = useState(value === undefined ? '' : String(value));
-  const typed: Typed = text.trim() === '' ? { value: Number.NaN } : readNumber(text, from, to, 'This', unit);
+  const typed: Typed = text.trim() === '' ? { value: Number.NaN } : readNumber(text, from, to, msg`This`, unit);
   const keep = () => {
     if (!('value' in typed)) return;
     const said = text.trim() === '' ? '' : String(typed.value);
@@ -293,7 +295,7 @@ function Length({ label, value, placeholderMm, from, to, onLength }: LengthProps
   const shown = (mm: number) => (us ? Number((mm / MM_PER_INCH).toFixed(3)) : Number(mm.toFixed(2)));
   return (
     <Amount
-      label={`${label}, ${us ? 'in' : 'mm'}`}
+      label={`${label}, ${us ? msg`in` : msg`mm`}`}
       value={value === undefined ? undefined : shown(value)}
       placeholder={String(shown(placeholderMm))}
       from={shown(from)}
@@ -310,12 +312,12 @@ function TipChoice({ part, tip, onTip }: { readonly part: Part; readonly tip: st
   const [units] = useUnits();
   const known = tip === undefined ? undefined : tipCalled(tip, tips);
   const of = tips.map((t) => ({ value: t.name, text: `${t.name}, ${millimetres(t.openingMm, units)}` }));
-  const missing = tip !== undefined && !known ? [{ value: tip, text: `${tip} (not in the kitchen)` }] : [];
+  const missing = tip !== undefined && !known ? [{ value: tip, text: msg`${tip} (not in the kitchen)` }] : [];
   return (
     <Choice
-      label="tip"
+      label={msg`tip`}
       value={known?.name ?? tip ?? ''}
-      empty={part.role === 'section' ? 'the nearest round tip' : 'the nearest that fits'}
+      empty={part.role === 'section' ? msg`the nearest round tip` : msg`the nearest that fits`}
       of={[...missing, ...of]}
       onChoose={onTip}
     />
@@ -336,9 +338,9 @@ function After({ design, part, after, onAfter }: AfterProps) {
   return (
     <div className="flex flex-wrap gap-2 items-center text-lg">
       <label className="flex flex-wrap items-center gap-2">
-        comes after
+        {msg`comes after`}
         <select className="select" value="" onChange={(e) => e.target.value && onAfter([...after, e.target.value])}>
-          <option value="">{after.length === 0 ? 'what the order says' : 'another part …'}</option>
+          <option value="">{after.length === 0 ? msg`what the order says` : msg`another part …`}</option>
           {others.map((p) => (
             <option key={p.id} value={p.id}>
               {p.name}
@@ -351,7 +353,7 @@ function After({ design, part, after, onAfter }: AfterProps) {
           key={id}
           type="button"
           className="btn btn-sm"
-          aria-label={`not after ${name(id)} any more`}
+          aria-label={msg`not after ${name(id)} any more`}
           onClick={() => onAfter(after.filter((x) => x !== id))}
         >
           {name(id)} ×

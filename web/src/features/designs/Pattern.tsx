@@ -8,6 +8,7 @@ import {
   type Section,
   sectionById,
 } from '@kestfog/core/design';
+import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 import { NumberField, readNumber, type Typed } from '../../ui/NumberField.js';
 import { useLength } from '../../ui/use-length.js';
@@ -25,10 +26,10 @@ interface Props {
 }
 
 const PATTERN_KINDS = [
-  { kind: 'recipes', label: 'laid and pulled' },
-  { kind: 'drops', label: 'drops' },
-  { kind: 'lines', label: 'lines' },
-  { kind: 'drags', label: 'pulls' },
+  { kind: 'recipes', label: msg`laid and pulled` },
+  { kind: 'drops', label: msg`drops` },
+  { kind: 'lines', label: msg`lines` },
+  { kind: 'drags', label: msg`pulls` },
 ] as const;
 /** Size and spacing a kind begins with, mm. */
 const USUAL = { recipes: [2, 8], drops: [3, 9], lines: [1.4, 5], drags: [1, 9] } as const;
@@ -43,25 +44,25 @@ export function Pattern({ design, section, laid, onEdit }: Props) {
   });
   const definition = patternById(pattern);
   const usual = definition.usual ?? USUAL[definition.kind];
-  const size = useLength(laid?.ask.sizeMm ?? usual[0], [0.3, 40], 'The size');
-  const spacing = useLength(laid?.ask.spacingMm ?? usual[1], [0.5, 100], 'The spacing');
+  const size = useLength(laid?.ask.sizeMm ?? usual[0], [0.3, 40], msg`The size`);
+  const spacing = useLength(laid?.ask.spacingMm ?? usual[1], [0.5, 100], msg`The spacing`);
   const flood = section ?? sectionById(design, laid?.sectionId ?? '');
   const others = paletteOf(design).filter((c) => c !== flood?.colour);
-  const layers = definition.colours ?? (definition.kind === 'drags' ? [] : ['the marks']);
+  const layers = definition.colours ?? (definition.kind === 'drags' ? [] : [msg`the marks`]);
   // One said stays with its layer; the others take what the design has, in its order.
   const [said, setSaid] = useState<readonly (string | undefined)[]>(laid?.colours ?? []);
   const colourOf = (layer: number) => said[layer] ?? others[layer % Math.max(1, others.length)] ?? '#2e3a46';
   const numbers: Readonly<Record<'angleDeg' | 'count' | 'seed', Typed>> = {
-    angleDeg: readNumber(text.angleDeg, -360, 360, 'The angle', 'degrees'),
-    count: readNumber(text.count, 1, 60, 'The count', ''),
-    seed: readNumber(text.seed, 0, 9999, 'The throw', ''),
+    angleDeg: readNumber(text.angleDeg, -360, 360, msg`The angle`, msg`degrees`),
+    count: readNumber(text.count, 1, 60, msg`The count`, ''),
+    seed: readNumber(text.seed, 0, 9999, msg`The throw`, ''),
   };
   const labels = {
-    sizeMm: definition.kind === 'drags' ? 'scribe' : 'size',
-    spacingMm: 'apart',
-    angleDeg: 'angle, °',
-    count: 'how many',
-    seed: 'throw',
+    sizeMm: definition.kind === 'drags' ? msg`scribe` : msg`size`,
+    spacingMm: msg`apart`,
+    angleDeg: msg`angle, °`,
+    count: msg`how many`,
+    seed: msg`throw`,
   };
   const lengthOf = { sizeMm: size, spacingMm: spacing };
   const isLength = (k: keyof PatternAsk): k is 'sizeMm' | 'spacingMm' => k === 'sizeMm' || k === 'spacingMm';
@@ -91,10 +92,10 @@ export function Pattern({ design, section, laid, onEdit }: Props) {
       });
   };
   return (
-    <fieldset className="border-t border-base-300 pt-3" aria-label={laid ? 'The pattern they are' : 'Wet in it'}>
+    <fieldset className="border-t border-base-300 pt-3" aria-label={laid ? msg`The pattern they are` : msg`Wet in it`}>
       <div className="flex flex-wrap gap-3 items-end">
         <label className="grid gap-1">
-          <span className="text-lg">{laid ? 'the pattern' : 'wet in it'}</span>
+          <span className="text-lg">{laid ? msg`the pattern` : msg`wet in it`}</span>
           <select
             className="select"
             value={pattern}
@@ -138,7 +139,7 @@ export function Pattern({ design, section, laid, onEdit }: Props) {
             {layers.length > 1 && layer}
             <input
               type="color"
-              aria-label={layers.length > 1 ? `colour: ${layer}` : 'colour of the marks'}
+              aria-label={layers.length > 1 ? msg`colour: ${layer}` : msg`colour of the marks`}
               className="w-12 h-11 rounded-field border border-base-300"
               value={colourOf(i)}
               onChange={(e) => setSaid(layers.map((_, k) => (k === i ? e.target.value : said[k])))}
@@ -146,11 +147,11 @@ export function Pattern({ design, section, laid, onEdit }: Props) {
           </label>
         ))}
         <button type="button" className="btn" disabled={!good} onClick={lay}>
-          {laid ? 'Change it' : definition.kind === 'drags' ? 'Drag it' : 'Lay them in'}
+          {laid ? msg`Change it` : definition.kind === 'drags' ? msg`Drag it` : msg`Lay them in`}
         </button>
         {laid && (
           <button type="button" className="btn" onClick={() => onEdit({ type: 'set-free', part: laid.id })}>
-            Set its marks free
+            {msg`Set its marks free`}
           </button>
         )}
       </div>

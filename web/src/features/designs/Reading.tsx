@@ -1,5 +1,7 @@
 import { type Design, type DesignEdit, type DesignNote, linesOf, marksOf, sectionsOf } from '@kestfog/core/design';
+import { msg } from '@kestfog/core/words';
 import { useEffect, useRef } from 'react';
+import { msgNodes } from '../../ui/msg-nodes.js';
 
 interface Props {
   readonly design: Design;
@@ -24,13 +26,13 @@ export function Reading({ design, onPart, onEdit }: Props) {
     if (asked && answered.current) right.current?.focus({ preventScroll: true });
   }, [asked]);
   return (
-    <section aria-label="How the drawing was read" className="text-lg grid gap-4">
+    <section aria-label={msg`How the drawing was read`} className="text-lg grid gap-4">
       <p>
-        {sectionsOf(design).length} sections, {marksOf(design).length} wet marks, {linesOf(design).length} details were read.
+        {msgNodes`${sectionsOf(design).length} sections, ${marksOf(design).length} wet marks, ${linesOf(design).length} details were read.`}
       </p>
       {next && (
         <div className="grid gap-3 border-l-4 border-primary pl-4" key={asked}>
-          <p className="font-medium">{open.length === 1 ? 'One guess to look at' : `${open.length} guesses to look at`}</p>
+          <p className="font-medium">{open.length === 1 ? msg`One guess to look at` : msg`${open.length} guesses to look at`}</p>
           <p>{next.text}</p>
           <div className="flex flex-wrap gap-2">
             {/* In focus from one guess to the next, so that Enter goes through them all. */}
@@ -40,13 +42,13 @@ export function Reading({ design, onPart, onEdit }: Props) {
               ref={(b) => b?.focus({ preventScroll: true })}
               onClick={() => say(next.place, next.answers.right)}
             >
-              Right
+              {msg`Right`}
             </button>
             <button type="button" className="btn" onClick={() => say(next.place, next.answers.otherwise.said)}>
-              No: {next.answers.otherwise.label}
+              {msgNodes`No: ${next.answers.otherwise.label}`}
             </button>
             <button type="button" className="btn btn-ghost" onClick={() => onPart(next.place)}>
-              look at it
+              {msg`look at it`}
             </button>
           </div>
           {open.length > 1 && (
@@ -55,12 +57,12 @@ export function Reading({ design, onPart, onEdit }: Props) {
               className="btn btn-sm btn-ghost justify-self-start"
               onClick={() => onEdit(...open.map((n): DesignEdit => ({ type: 'say', part: n.place, said: n.answers.right })))}
             >
-              All of them are right
+              {msg`All of them are right`}
             </button>
           )}
         </div>
       )}
-      {design.notes.length === 0 && <p>Nothing had to be guessed, skipped or repaired.</p>}
+      {design.notes.length === 0 && <p>{msg`Nothing had to be guessed, skipped or repaired.`}</p>}
       {told.length > 0 && (
         <ul className="list-disc pl-5 grid gap-1">
           {told.map((n) => (

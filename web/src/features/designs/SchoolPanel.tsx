@@ -1,11 +1,13 @@
 import type { Design } from '@kestfog/core/design';
 import { schoolParameters } from '@kestfog/core/steps';
 import type { SchoolView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 import { useKeepSchool, useSchools } from '../../api/queries.js';
 import type { KitchenNow } from '../../api/use-making.js';
 import { useCounting } from '../../app/counting.js';
 import { span } from '../../text/time.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import type { InSchool } from '../../workers/plan.worker.js';
 import { inSchoolBeside } from '../../workers/plan-client.js';
 import { useBeside } from '../../workers/use-beside.js';
@@ -42,10 +44,10 @@ export function SchoolPanel({ design, designKey, now, schoolId, onSchool }: Prop
     { school: other, found: beside },
   ].flatMap((c) => (c.school ? [{ school: c.school, found: c.found }] : []));
   const rows: [string, (c: InSchool) => string][] = [
-    ['rounds', (c) => String(c.totals.rounds)],
-    ['hands-on, a cookie', (c) => span(c.totals.handsOnS)],
-    ['first touch to dry', (c) => (c.totals.throughS === null ? 'never' : span(c.totals.throughS))],
-    ['likely to go wrong', (c) => `${c.likely}, to watch ${c.watch}`],
+    [msg`rounds`, (c) => String(c.totals.rounds)],
+    [msg`hands-on, a cookie`, (c) => span(c.totals.handsOnS)],
+    [msg`first touch to dry`, (c) => (c.totals.throughS === null ? msg`never` : span(c.totals.throughS))],
+    [msg`likely to go wrong`, (c) => msg`${c.likely}, to watch ${c.watch}`],
   ];
   const differing = schoolParameters.filter((p) => columns[0] && columns[1] && columns[0].school[p.key] !== columns[1].school[p.key]);
   const select = (label: string, value: string, onChange: (id: string) => void) => (
@@ -55,30 +57,30 @@ export function SchoolPanel({ design, designKey, now, schoolId, onSchool }: Prop
         {schools.map((s) => (
           <option key={s.id} value={s.id}>
             {s.label}
-            {s.preset ? '' : ' (own)'}
+            {s.preset ? '' : msg` (own)`}
           </option>
         ))}
       </select>
     </label>
   );
-  if (!school) return <p>Getting the schools …</p>;
+  if (!school) return <p>{msg`Getting the schools …`}</p>;
   return (
-    <section aria-label="School" className="grid gap-4">
+    <section aria-label={msg`School`} className="grid gap-4">
       <div className="flex flex-wrap gap-4 items-end">
-        {select('school', schoolId, onSchool)}
-        {select('beside it', otherId, setOtherId)}
+        {select(msg`school`, schoolId, onSchool)}
+        {select(msg`beside it`, otherId, setOtherId)}
         <button
           type="button"
           className="btn"
           disabled={keep.isPending}
           onClick={() =>
             keep.mutate(
-              { ...school, preset: true, label: `${school.label}, mine`.slice(0, 60) },
+              { ...school, preset: true, label: msg`${school.label}, mine`.slice(0, 60) },
               { onSuccess: ({ id, waits }) => !waits && onSchool(id) },
             )
           }
         >
-          Copy to change it
+          {msg`Copy to change it`}
         </button>
       </div>
       <table className="table text-base">
@@ -103,7 +105,7 @@ export function SchoolPanel({ design, designKey, now, schoolId, onSchool }: Prop
             <tr key={p.key} className={every && differing.includes(p) ? 'bg-base-200' : ''}>
               <th scope="row" className="font-normal">
                 {p.label}
-                {every && <span className="block text-sm opacity-80">in practice: {p.inPractice}</span>}
+                {every && <span className="block text-sm opacity-80">{msgNodes`in practice: ${p.inPractice}`}</span>}
               </th>
               {columns.map((c, i) => (
                 <td key={`${c.school.id} ${i}`}>{schoolValue(p, c.school, counting)}</td>
@@ -114,16 +116,17 @@ export function SchoolPanel({ design, designKey, now, schoolId, onSchool }: Prop
       </table>
       <label className="flex items-center gap-2 min-h-11 text-lg">
         <input type="checkbox" className="checkbox" checked={every} onChange={(e) => setEvery(e.target.checked)} />
-        every row, with what practitioners tell of it
+        {msg`every row, with what practitioners tell of it`}
       </label>
-      {!every && differing.length === 0 && <p className="text-base opacity-85">The two do not differ in anything.</p>}
+      {!every && differing.length === 0 && <p className="text-base opacity-85">{msg`The two do not differ in anything.`}</p>}
       {keep.isError && (
         <p role="alert" className="text-error font-medium">
           {keep.error.message}
         </p>
       )}
       <p className="text-base opacity-85">
-        Every value of a school is common practice with no published source; where practitioners disagree you choose, nothing is averaged.
+        {msg`Every value of a school is common practice with no published source; where practitioners disagree you choose, nothing is
+          averaged.`}
       </p>
     </section>
   );

@@ -1,6 +1,7 @@
 import type { Design, DesignEdit } from '@kestfog/core/design';
 import { boundingBox, distance, type Point } from '@kestfog/core/geometry';
 import { MM_PER_INCH } from '@kestfog/core/units';
+import { msg, word } from '@kestfog/core/words';
 import { useState } from 'react';
 import { useUnits } from '../../app/units.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
@@ -23,11 +24,11 @@ export function SizePanel({ design, picking, picked, onPicking, onEdit }: Props)
   const shown = (mm: number) => String(Math.round((mm / per) * (per === 1 ? 10 : 100)) / (per === 1 ? 10 : 100));
   const [text, setText] = useState<string | null>(null);
   const [between, setBetween] = useState('');
-  const width = readNumber(text ?? shown(widthMm), Math.round(10 / per), Math.round(400 / per), 'The width', unit);
+  const width = readNumber(text ?? shown(widthMm), Math.round(10 / per), Math.round(400 / per), msg`The width`, unit);
   const length =
     between === ''
       ? { value: Number.NaN }
-      : readNumber(between, Math.round((1 / per) * 100) / 100, Math.round(400 / per), 'The length', unit);
+      : readNumber(between, Math.round((1 / per) * 100) / 100, Math.round(400 / per), msg`The length`, unit);
   const apart = picked[0] && picked[1] ? distance(picked[0], picked[1]) : null;
   const resize = (mm: number) => {
     onEdit({ type: 'resize', widthMm: Math.min(400, Math.max(10, Math.round(mm * 100) / 100)) });
@@ -46,21 +47,21 @@ export function SizePanel({ design, picking, picked, onPicking, onEdit }: Props)
         } else if (text !== null && 'value' in width) resize(width.value * per);
       }}
     >
-      <NumberField small label={`cookie’s width, ${unit}`} text={text ?? shown(widthMm)} typed={width} onText={setText} />
+      <NumberField small label={msg`cookie’s width, ${word(unit)}`} text={text ?? shown(widthMm)} typed={width} onText={setText} />
       {text !== null && (
         <button type="submit" className="btn" disabled={'problem' in width}>
-          Set it
+          {msg`Set it`}
         </button>
       )}
       <button type="button" className={`btn ${picking ? 'btn-neutral' : ''}`} aria-pressed={picking} onClick={() => onPicking(!picking)}>
-        {picking ? 'leave picking' : 'or pick two points'}
+        {picking ? msg`leave picking` : msg`or pick two points`}
       </button>
-      {picking && apart === null && <span className="text-lg">Touch two places on the cookie whose distance you know.</span>}
+      {picking && apart === null && <span className="text-lg">{msg`Touch two places on the cookie whose distance you know.`}</span>}
       {picking && apart !== null && (
         <>
-          <NumberField small label={`they are apart, ${unit}`} text={between} typed={length} onText={setBetween} />
+          <NumberField small label={msg`they are apart, ${word(unit)}`} text={between} typed={length} onText={setBetween} />
           <button type="submit" className="btn" disabled={!('value' in length) || !Number.isFinite(length.value)}>
-            Set it
+            {msg`Set it`}
           </button>
         </>
       )}

@@ -1,10 +1,12 @@
 import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { reasonOf } from '@kestfog/core/wording';
+import { msg, word } from '@kestfog/core/words';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { GripVertical } from 'lucide-react';
 import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { span } from '../../text/time.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import type { StackRow } from './parts.js';
 
 interface Props {
@@ -50,7 +52,7 @@ export const Stack = memo(function Stack({ rows, selected, chosen, onSelect, onM
   useEffect(() => {
     if (isLong && selectedAt >= 0) virtual.scrollToIndex(selectedAt);
   }, [isLong, selectedAt, virtual]);
-  const named = (id: string | number) => rows.find((r) => r.id === id)?.name ?? 'the part';
+  const named = (id: string | number) => rows.find((r) => r.id === id)?.name ?? msg`the part`;
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return;
     const [from, to] = [ids.indexOf(String(active.id)), ids.indexOf(String(over.id))];
@@ -63,28 +65,28 @@ export const Stack = memo(function Stack({ rows, selected, chosen, onSelect, onM
       onDragEnd={onDragEnd}
       accessibility={{
         screenReaderInstructions: {
-          draggable:
-            'Space takes the part up, the arrows move it among the others, Space lays it down there, Escape leaves it where it was.',
+          draggable: msg`Space takes the part up, the arrows move it among the others, Space lays it down there, Escape leaves it where it
+            was.`,
         },
         announcements: {
-          onDragStart: ({ active }) => `${named(active.id)} is taken up.`,
+          onDragStart: ({ active }) => msg`${named(active.id)} is taken up.`,
           onDragOver: ({ active, over }) =>
-            over ? `${named(active.id)} would be number ${ids.indexOf(String(over.id)) + 1} of ${ids.length}.` : undefined,
+            over ? msg`${named(active.id)} would be number ${ids.indexOf(String(over.id)) + 1} of ${ids.length}.` : undefined,
           onDragEnd: ({ active, over }) =>
-            over ? `${named(active.id)} is number ${ids.indexOf(String(over.id)) + 1} now.` : `${named(active.id)} stays.`,
-          onDragCancel: ({ active }) => `${named(active.id)} stays where it was.`,
+            over ? msg`${named(active.id)} is number ${ids.indexOf(String(over.id)) + 1} now.` : msg`${named(active.id)} stays.`,
+          onDragCancel: ({ active }) => msg`${named(active.id)} stays where it was.`,
         },
       }}
     >
       <div className="grid gap-2">
         <label className="flex items-center gap-2 min-h-11 text-lg">
           <input type="checkbox" className="checkbox" checked={several} onChange={(e) => setSeveral(e.target.checked)} />
-          choose several
+          {msg`choose several`}
         </label>
         <SortableContext items={ids} strategy={verticalListSortingStrategy}>
           <ol
             ref={list}
-            aria-label="Parts in the order they are piped"
+            aria-label={msg`Parts in the order they are piped`}
             className="border-y border-base-300 layer-of-its-own max-h-[30rem] overflow-y-auto"
           >
             {before > 0 && <li aria-hidden style={{ height: before }} />}
@@ -132,7 +134,7 @@ function Row({
 }) {
   const { attributes, listeners, setNodeRef, transform, isDragging } = useSortable({
     id: row.id,
-    attributes: { roleDescription: 'part that can be moved' },
+    attributes: { roleDescription: msg`part that can be moved` },
   });
   return (
     <li
@@ -149,7 +151,7 @@ function Row({
       <button
         type="button"
         className="btn btn-ghost btn-square cursor-grab touch-none"
-        aria-label={`move ${row.name}`}
+        aria-label={msg`move ${row.name}`}
         {...attributes}
         {...listeners}
       >
@@ -166,8 +168,11 @@ function Row({
         <span className="leading-tight">
           <span className="text-lg">{row.name}</span>
           <span className="block text-sm opacity-80">
-            {row.technique.replace('-', ' ')}, round {row.round}
-            {row.waits && `; waits ${span(row.waits.seconds)}: ${reasonOf(row.waits.gap)}`}
+            {msgNodes`${word(row.technique)}, round ${row.round}${
+              row.waits &&
+              msg`; waits ${span(row.waits.seconds)}:
+              ${reasonOf(row.waits.gap)}`
+            }`}
           </span>
         </span>
       </button>

@@ -1,9 +1,11 @@
 import type { Design } from '@kestfog/core/design';
 import type { Air } from '@kestfog/core/drying';
 import { lookAfterSteps, type SequencedStep } from '@kestfog/core/planning';
+import { msg } from '@kestfog/core/words';
 import { memo, useEffect, useRef, useState } from 'react';
 import { clockAfter } from '../../text/time.js';
 import { Cookie } from '../../ui/Cookie.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 
 interface Props {
   readonly design: Design;
@@ -18,7 +20,7 @@ export const Strip = memo(function Strip({ design, sequence, air, at, onPick }: 
   const list = useRef<HTMLOListElement>(null);
   const near = useNear(list, sequence);
   return (
-    <ol ref={list} aria-label="One picture a step" className="layer-of-its-own flex gap-2 overflow-x-auto pb-3">
+    <ol ref={list} aria-label={msg`One picture a step`} className="layer-of-its-own flex gap-2 overflow-x-auto pb-3">
       {sequence.map(({ step, endS }, i) => {
         const count = i + 1;
         if (step.kind === 'prepare' || step.kind === 'dam') return null;
@@ -36,14 +38,14 @@ export const Strip = memo(function Strip({ design, sequence, air, at, onPick }: 
                   look={lookAfterSteps(design, sequence, count, air)}
                   lit={step.parts}
                   className="w-full h-20"
-                  label={`after ${step.label}`}
+                  label={msg`after ${step.label}`}
                 />
               ) : (
                 <span className="block w-full h-20">
-                  <span className="sr-only">after {step.label}</span>
+                  <span className="sr-only">{msgNodes`after ${step.label}`}</span>
                 </span>
               )}
-              <span className="block text-sm leading-tight truncate">{step.kind === 'pack' ? 'pack' : step.label}</span>
+              <span className="block text-sm leading-tight truncate">{step.kind === 'pack' ? msg`pack` : step.label}</span>
               <span className="block text-sm clock opacity-80">{clockAfter(endS)}</span>
             </button>
           </li>

@@ -1,6 +1,8 @@
 import { pathData } from '@kestfog/core/geometry';
+import { msg, plural, word } from '@kestfog/core/words';
 import { wrap } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { Sheet } from '../../ui/Sheet.js';
 import { useLength } from '../../ui/use-length.js';
@@ -16,9 +18,9 @@ interface Props {
 /** A picture turned into areas of icing: how many colours, how wide, with or without its ground; nothing of it leaves the machine. */
 export function TracePicture({ file, onClose, onTake }: Props) {
   const [colours, setColours] = useState(5);
-  const width = useLength(80, [20, 300], 'The width');
+  const width = useLength(80, [20, 300], msg`The width`);
   const [noGround, setNoGround] = useState(true);
-  const [name, setName] = useState(nameOfFile(file) || 'Traced');
+  const [name, setName] = useState(nameOfFile(file) || msg`Traced`);
   const [answer, setAnswer] = useState<TraceAnswer | null>(null);
   const [stopped, setStopped] = useState(false);
   const running = useRef<Worker | null>(null);
@@ -47,13 +49,13 @@ export function TracePicture({ file, onClose, onTake }: Props) {
   }, [file, colours, widthMm, noGround]);
   const tracing = answer?.ok ? answer.tracing : null;
   return (
-    <Sheet title="Trace a picture" onClose={onClose}>
+    <Sheet title={msg`Trace a picture`} onClose={onClose}>
       <div className="grid md:grid-cols-[3fr_2fr] gap-8 items-start">
         <div className="min-h-72 grid place-items-center">
           {tracing && (
             <svg
               role="img"
-              aria-label={`${name}, traced into ${tracing.areas.length} areas`}
+              aria-label={msg`${name}, traced into ${tracing.areas.length} areas`}
               viewBox={`-1 -1 ${tracing.widthMm + 2} ${tracing.heightMm + 2}`}
               className="w-full max-h-[26rem]"
             >
@@ -70,8 +72,7 @@ export function TracePicture({ file, onClose, onTake }: Props) {
           )}
           {!answer && !stopped && widthMm !== null && (
             <p role="status" className="grid justify-items-center gap-3">
-              Tracing …
-              <progress className="progress w-56" />
+              {msgNodes`Tracing …${<progress className="progress w-56" />}`}
               <button
                 type="button"
                 className="btn"
@@ -80,19 +81,19 @@ export function TracePicture({ file, onClose, onTake }: Props) {
                   setStopped(true);
                 }}
               >
-                Stop
+                {msg`Stop`}
               </button>
             </p>
           )}
-          {stopped && <p role="status">Stopped: change anything to begin again.</p>}
+          {stopped && <p role="status">{msg`Stopped: change anything to begin again.`}</p>}
         </div>
         <div className="grid gap-4 text-lg">
           <label className="grid gap-1">
-            called
+            {msg`called`}
             <input className="input w-full" maxLength={80} value={name} onChange={(e) => setName(e.target.value)} />
           </label>
           <label className="grid gap-1">
-            {colours} icing colours
+            {msgNodes`${colours} icing colours`}
             <input
               type="range"
               className="range w-full"
@@ -102,25 +103,27 @@ export function TracePicture({ file, onClose, onTake }: Props) {
               onChange={(e) => setColours(Number(e.target.value))}
             />
           </label>
-          <NumberField small label={`width, ${width.unit}`} text={width.text} typed={width.typed} onText={width.onText} />
+          <NumberField small label={msg`width, ${word(width.unit)}`} text={width.text} typed={width.typed} onText={width.onText} />
           <label className="flex items-center gap-3 min-h-11">
             <input type="checkbox" className="checkbox" checked={noGround} onChange={(e) => setNoGround(e.target.checked)} />
-            take its ground off
+            {msg`take its ground off`}
           </label>
           {tracing && (
             <p>
-              {tracing.areas.length} areas
-              {tracing.left > 0 && `; ${tracing.left} too small to flood ${tracing.left === 1 ? 'was' : 'were'} left out`}. The picture
-              stays on this machine.
+              {msgNodes`${tracing.areas.length} areas${
+                tracing.left > 0 &&
+                msg`; ${tracing.left} too small to flood
+                ${plural(tracing.left, 'was', 'were')} left out`
+              }. The picture stays on this machine.`}
             </p>
           )}
           <button
             type="button"
             className="btn btn-primary btn-lg"
             disabled={!answer?.ok}
-            onClick={() => answer?.ok && onTake(name.trim() || 'Traced', answer.svg)}
+            onClick={() => answer?.ok && onTake(name.trim() || msg`Traced`, answer.svg)}
           >
-            Take it
+            {msg`Take it`}
           </button>
         </div>
       </div>

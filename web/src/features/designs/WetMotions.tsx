@@ -3,11 +3,13 @@ import { type WetPool, wetPools } from '@kestfog/core/marbling';
 import type { WetMotion } from '@kestfog/core/picture';
 import { MOST_TOGETHER, type WetTiming } from '@kestfog/core/planning';
 import type { School } from '@kestfog/core/steps';
+import { msg } from '@kestfog/core/words';
 import { Pause, Play, SkipBack, StepBack, StepForward } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { useUnits } from '../../app/units.js';
 import { fineLength, smallVolume } from '../../text/amounts.js';
 import { stopwatch } from '../../text/time.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { flowOf } from '../../ui/pictures.js';
 
 interface Props {
@@ -23,12 +25,18 @@ interface Props {
 
 /** Less than this nobody sees, and no bag can be held back by. */
 const LEAST_RISE_MM = 0.01;
-const MOTIONS = { 'wet-line': 'a line', 'wet-drop': 'a drop', drag: 'a pull', sprinkle: 'grains', 'lay-in': 'a piece laid in' } as const;
+const MOTIONS = {
+  'wet-line': msg`a line`,
+  'wet-drop': msg`a drop`,
+  drag: msg`a pull`,
+  sprinkle: msg`grains`,
+  'lay-in': msg`a piece laid in`,
+} as const;
 const TROUBLES = {
-  torn: 'The first cookie would be thickening by then: pulls tear. Work fewer at a time, or flood looser.',
-  stiff: 'Some marks are much stiffer than the flood and do not follow the pull: mix them to its count.',
-  full: 'There is more laid than the flood has room for: everything is squeezed. Lay fewer or smaller marks.',
-  edge: 'Some marks reach over the edge: what has no room there spreads along it.',
+  torn: msg`The first cookie would be thickening by then: pulls tear. Work fewer at a time, or flood looser.`,
+  stiff: msg`Some marks are much stiffer than the flood and do not follow the pull: mix them to its count.`,
+  full: msg`There is more laid than the flood has room for: everything is squeezed. Lay fewer or smaller marks.`,
+  edge: msg`Some marks reach over the edge: what has no room there spreads along it.`,
 } as const;
 
 /** The pool of wet icing a section belongs to; undefined where nothing is done in it while it is wet. */
@@ -75,18 +83,20 @@ export function WetMotions({ design, pool, timing, wiping, after, together, onAf
   const mark = pool.marks[Math.min(most - 1, Math.max(0, Math.ceil(at) - 1))];
   const troubles = flow?.troubles ?? [];
   const doneS = timing.seconds.slice(0, Math.floor(at)).reduce((a, b) => a + b, 0);
-  const name = pool.sections.map((s) => s.name).join(' and ');
+  const name = pool.sections.map((s) => s.name).join(msg` and `);
   return (
-    <section aria-label={`Motions in the wet ${name}`} className="grid gap-2 text-lg">
+    <section aria-label={msg`Motions in the wet ${name}`} className="grid gap-2 text-lg">
       <p>
-        {at <= 0 ? `The wet ${name}, untouched.` : `${Math.ceil(at)} of ${most} in the wet ${name}: ${mark ? MOTIONS[mark.technique] : ''}`}
+        {at <= 0
+          ? msg`The wet ${name}, untouched.`
+          : msg`${Math.ceil(at)} of ${most} in the wet ${name}: ${mark ? MOTIONS[mark.technique] : ''}`}
         <span className="clock opacity-80 ml-2">{stopwatch(doneS * 1000)}</span>
       </p>
       <div className="flex items-center gap-2">
         <button
           type="button"
           className="btn btn-square"
-          aria-label="back to the untouched flood"
+          aria-label={msg`back to the untouched flood`}
           disabled={at <= 0}
           onClick={() => onAfter(0)}
         >
@@ -95,7 +105,7 @@ export function WetMotions({ design, pool, timing, wiping, after, together, onAf
         <button
           type="button"
           className="btn btn-square"
-          aria-label="one motion back"
+          aria-label={msg`one motion back`}
           disabled={at <= 0}
           onClick={() => onAfter(Math.ceil(at) - 1)}
         >
@@ -104,7 +114,7 @@ export function WetMotions({ design, pool, timing, wiping, after, together, onAf
         <button
           type="button"
           className="btn btn-square btn-neutral"
-          aria-label={playing ? 'pause' : 'play the motions'}
+          aria-label={playing ? msg`pause` : msg`play the motions`}
           onClick={() => setPlaying(!playing)}
         >
           {playing ? <Pause aria-hidden /> : <Play aria-hidden />}
@@ -112,7 +122,7 @@ export function WetMotions({ design, pool, timing, wiping, after, together, onAf
         <button
           type="button"
           className="btn btn-square"
-          aria-label="one motion on"
+          aria-label={msg`one motion on`}
           disabled={at >= most}
           onClick={() => onAfter(Math.floor(at) + 1 >= most ? null : Math.floor(at) + 1)}
         >
@@ -121,7 +131,7 @@ export function WetMotions({ design, pool, timing, wiping, after, together, onAf
         <input
           type="range"
           className="range grow"
-          aria-label="motions made"
+          aria-label={msg`motions made`}
           min={0}
           max={most}
           step={0.1}
@@ -133,7 +143,7 @@ export function WetMotions({ design, pool, timing, wiping, after, together, onAf
         />
       </div>
       <label className="flex flex-wrap items-center gap-2">
-        cookies worked together
+        {msg`cookies worked together`}
         <input
           type="number"
           className="input w-20"
@@ -144,16 +154,19 @@ export function WetMotions({ design, pool, timing, wiping, after, together, onAf
         />
         <span className="opacity-85">
           {timing.most >= MOST_TOGETHER
-            ? 'the flood stays wet long enough for a dozen'
+            ? msg`the flood stays wet long enough for a dozen`
             : timing.most === 0
-              ? 'even one alone would be thickening before the last motion'
-              : `up to ${timing.most} before the first is thickening`}
+              ? msg`even one alone would be thickening before the last motion`
+              : msg`up to ${timing.most} before the first is thickening`}
         </span>
       </label>
       {flow && flow.addedMl > 0 && (
         <p className="text-base opacity-85">
-          The marks add {smallVolume(flow.addedMl, units)}
-          {flow.raisedMm >= LEAST_RISE_MM && ` and raise the flood by ${fineLength(flow.raisedMm, units)}: flood it that much lower`}.
+          {msgNodes`The marks add ${smallVolume(flow.addedMl, units)}${
+            flow.raisedMm >= LEAST_RISE_MM &&
+            msg` and raise the flood by
+            ${fineLength(flow.raisedMm, units)}: flood it that much lower`
+          }.`}
         </p>
       )}
       {troubles.map((t) => (

@@ -1,5 +1,7 @@
 import { type Design, partById } from '@kestfog/core/design';
 import type { SequencedStep } from '@kestfog/core/planning';
+import type { TechniqueId } from '@kestfog/core/steps';
+import { msg } from '@kestfog/core/words';
 
 /** One row of the stack: a section, a mark or a run of marks, a detail, in the order it is piped. */
 export interface StackRow {
@@ -12,7 +14,7 @@ export interface StackRow {
   readonly kind: 'section' | 'marks' | 'detail';
   readonly name: string;
   readonly colour: string;
-  readonly technique: string;
+  readonly technique: TechniqueId;
   readonly round: number;
   readonly sectionId: string | null;
   readonly waits: SequencedStep['waitedFor'];
@@ -50,7 +52,7 @@ export function stackRows(design: Design, sequence: readonly SequencedStep[]): S
       whole,
       parts,
       kind,
-      name: isByTurns ? `${step.label}, by turns` : step.label,
+      name: isByTurns ? msg`${step.label}, by turns` : step.label,
       colour: part.colour,
       technique: step.technique,
       round: step.round,

@@ -1,4 +1,5 @@
 import type { School, SchoolParameter } from '@kestfog/core/steps';
+import { msg } from '@kestfog/core/words';
 import type { Counting } from '../../app/counting.js';
 
 /** Icing that is counted: shown as this decorator counts it. */
@@ -7,7 +8,7 @@ export const isCount = (p: SchoolParameter): boolean => ['floodS', 'outlineS', '
 /** What a school says of one row, in words. */
 export function schoolValue(p: SchoolParameter, school: School, counting: Pick<Counting, 'text'>): string {
   const v = school[p.key];
-  if (p.kind === 'yes') return v ? 'yes' : 'no';
+  if (p.kind === 'yes') return v ? msg`yes` : msg`no`;
   if (p.kind === 'choice') return p.of.find((o) => o.value === v)?.text ?? String(v);
   return isCount(p) ? counting.text(v as number) : `${v}${p.unit ? ` ${p.unit}` : p.key === 'neighbourCrusts' ? ' ×' : ''}`;
 }

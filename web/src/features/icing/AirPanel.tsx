@@ -1,5 +1,6 @@
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@kestfog/core/units';
 import { type ClimateScenario, climateScenarios, type OrderView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useKitchen, usePlayClimate } from '../../api/queries.js';
@@ -7,10 +8,15 @@ import { useClimate } from '../../api/use-climate.js';
 import { useUnits } from '../../app/units.js';
 import { speed, temperature } from '../../text/amounts.js';
 import { Choice } from '../../ui/Choice.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
 import { orderFanMPerS } from '../orders/order-draft.js';
 
-const SCENARIO: Readonly<Record<ClimateScenario, string>> = { steady: 'steady', 'rainy-evening': 'rainy evening', 'oven-on': 'oven on' };
+const SCENARIO: Readonly<Record<ClimateScenario, string>> = {
+  steady: msg`steady`,
+  'rainy-evening': msg`rainy evening`,
+  'oven-on': msg`oven on`,
+};
 
 interface Props {
   readonly order: OrderView;
@@ -30,18 +36,18 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
   if (!kitchen) return null;
   const tempText = typed?.temp ?? (us ? fahrenheitFromCelsius(order.air.tempC).toFixed(0) : String(order.air.tempC));
   const humidityText = typed?.humidity ?? String(order.air.humidityPct);
-  const temp = us ? readNumber(tempText, 41, 113, 'The temperature', '°F') : readNumber(tempText, 5, 45, 'The temperature', '°C');
-  const humidity = readNumber(humidityText, 1, 100, 'The humidity', '%');
+  const temp = us ? readNumber(tempText, 41, 113, msg`The temperature`, '°F') : readNumber(tempText, 5, 45, msg`The temperature`, '°C');
+  const humidity = readNumber(humidityText, 1, 100, msg`The humidity`, '%');
   const toC = (v: number) => (us ? celsiusFromFahrenheit(v) : v);
   const tenth = (x: number) => Math.round(x * 10) / 10;
 
   const fanMPerS = orderFanMPerS(kitchen);
   const fanOfOrder = order.fan && Math.abs(order.fan.airMPerS - fanMPerS) > 0.05;
   return (
-    <section aria-label="Air">
-      <h2 className="text-2xl font-semibold">The air</h2>
+    <section aria-label={msg`Air`}>
+      <h2 className="text-2xl font-semibold">{msg`The air`}</h2>
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2 mt-2">
-        <output aria-label="climate sensor" className="clock text-4xl font-semibold">
+        <output aria-label={msg`climate sensor`} className="clock text-4xl font-semibold">
           {reading ? `${temperature(reading.tempC, units)}  ${reading.humidityPct.toFixed(0)} %` : '–'}
         </output>
         <button
@@ -52,14 +58,14 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
             reading && onAir({ ...order.air, tempC: tenth(reading.tempC), humidityPct: Math.round(reading.humidityPct) }, order.fan)
           }
         >
-          Plan with this air
+          {msg`Plan with this air`}
         </button>
-        {lost && <span className="text-error font-medium">The sensor does not answer; the last reading stands.</span>}
+        {lost && <span className="text-error font-medium">{msg`The sensor does not answer; the last reading stands.`}</span>}
       </div>
       <div className="flex flex-wrap items-center gap-2 mt-2">
-        <span className="text-base">simulated sensor plays</span>
+        <span className="text-base">{msg`simulated sensor plays`}</span>
         <Choice<ClimateScenario | ''>
-          label="What the simulated sensor plays"
+          label={msg`What the simulated sensor plays`}
           value={reading?.simulated?.scenario ?? ''}
           options={climateScenarios.map((id) => ({ id, label: SCENARIO[id] }))}
           onChange={(s) => s !== '' && play.mutate(s)}
@@ -67,12 +73,17 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
       </div>
       <div className="flex flex-wrap items-end gap-4 mt-4">
         <NumberField
-          label={us ? 'typed, °F' : 'typed, °C'}
+          label={us ? msg`typed, °F` : msg`typed, °C`}
           text={tempText}
           typed={temp}
           onText={(t) => setTyped({ temp: t, humidity: humidityText })}
         />
-        <NumberField label="humidity, %" text={humidityText} typed={humidity} onText={(t) => setTyped({ temp: tempText, humidity: t })} />
+        <NumberField
+          label={msg`humidity, %`}
+          text={humidityText}
+          typed={humidity}
+          onText={(t) => setTyped({ temp: tempText, humidity: t })}
+        />
         {typed && (
           <button
             type="button"
@@ -84,7 +95,7 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
               setTyped(null);
             }}
           >
-            Plan with what I typed
+            {msg`Plan with what I typed`}
           </button>
         )}
       </div>
@@ -95,9 +106,10 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
       )}
 
       <p className="text-lg mt-4">
-        The fan blows {speed(fanMPerS, units)} at the tray, the dehydrator is set to {temperature(kitchen.dehydrator.tempC, units)}:{' '}
+        {msgNodes`The fan blows ${speed(fanMPerS, units)} at the tray, the dehydrator is set to
+          ${temperature(kitchen.dehydrator.tempC, units)}: `}
         <Link to="/kitchen#fan" className="link">
-          said in the kitchen
+          {msg`said in the kitchen`}
         </Link>
         .
       </p>
@@ -108,7 +120,7 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
           disabled={saving}
           onClick={() => onAir(order.air, { places: order.fan?.places ?? 1, airMPerS: fanMPerS })}
         >
-          Plan with this fan (the order counts on {speed(order.fan.airMPerS, units)})
+          {msgNodes`Plan with this fan (the order counts on ${speed(order.fan.airMPerS, units)})`}
         </button>
       )}
     </section>

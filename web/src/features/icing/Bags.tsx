@@ -1,6 +1,7 @@
 import { type Design, nearColours } from '@kestfog/core/design';
 import { bagFitness, type OrderBag } from '@kestfog/core/planning';
 import type { BagRecord, LeftoverView, OrderView } from '@kestfog/core/wire';
+import { msg, plural, word } from '@kestfog/core/words';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useKeepBag, useKitchen, useLeftovers } from '../../api/queries.js';
@@ -10,6 +11,7 @@ import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
 import { G_PER_OZ, grams, openingsText, smallVolume } from '../../text/amounts.js';
 import { ColourName } from '../../ui/ColourName.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { BaseRecipe } from './BaseRecipe.js';
 import { ColourMixNote } from './ColourMixNote.js';
 import { CountPad } from './CountPad.js';
@@ -35,20 +37,20 @@ export function Bags({ bags, order, designs, onMerge, merging }: Props) {
   const baseG = bowls.reduce((s, bowl) => s + bowl.baseG, 0);
   const open = bowls.findIndex((b) => b.bags.some(({ bag }) => recordOf(order, bag).mixedG === null));
   return (
-    <section aria-label="Bags">
+    <section aria-label={msg`Bags`}>
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
-        <h2 className="text-2xl font-semibold">Bags to mix</h2>
+        <h2 className="text-2xl font-semibold">{msg`Bags to mix`}</h2>
         <Link to={`/orders/${order.id}/icing/mixing`} className="btn btn-primary btn-lg">
           {open <= 0 && !order.bags.some((b) => b.mixedG !== null)
-            ? 'Mix them, bowl by bowl'
+            ? msg`Mix them, bowl by bowl`
             : open < 0
-              ? 'All mixed: look through the bowls'
-              : 'Go on mixing'}
+              ? msg`All mixed: look through the bowls`
+              : msg`Go on mixing`}
         </Link>
       </div>
       <p className="text-lg mt-1">
-        {grams(baseG, units)} of stiff base in {bowls.length} {bowls.length === 1 ? 'bowl' : 'bowls'}, in this order: pale before dark,
-        stiff before thin.
+        {msgNodes`${grams(baseG, units)} of stiff base in ${bowls.length} ${plural(bowls.length, 'bowl', 'bowls')}, in this order: pale
+          before dark, stiff before thin.`}
       </p>
       <ol className="mt-3 divide-y divide-base-300 border-y border-base-300">
         {bowls.map((bowl) => {
@@ -58,8 +60,8 @@ export function Bags({ bags, order, designs, onMerge, merging }: Props) {
               <div className="grid gap-2">
                 <p className="text-lg flex flex-wrap items-center gap-x-4">
                   <ColourName colour={bowl.colour} className="text-2xl font-medium" />
-                  <span>bowl with {grams(bowl.baseG, units)} of base</span>
-                  <ColourMixNote colour={bowl.colour} recipe={kitchen?.recipe ?? 'my icing'} bowlG={bowl.grams} />
+                  <span>{msgNodes`bowl with ${grams(bowl.baseG, units)} of base`}</span>
+                  <ColourMixNote colour={bowl.colour} recipe={kitchen?.recipe ?? msg`my icing`} bowlG={bowl.grams} />
                 </p>
                 <ul className="grid gap-2">
                   {bowl.bags.map(({ bag, waterG, toMixG }) => (
@@ -81,7 +83,7 @@ export function Bags({ bags, order, designs, onMerge, merging }: Props) {
       </ol>
       {near.map((p) => (
         <p key={p.a + p.b} className="no-print mt-3 text-lg flex flex-wrap items-center gap-2">
-          <Dab colour={p.a} /> and <Dab colour={p.b} /> look alike (difference {p.difference.toFixed(1)}).
+          {msgNodes`${<Dab colour={p.a} />} and ${<Dab colour={p.b} />} look alike (difference ${p.difference.toFixed(1)}).`}
           {[
             { from: p.b, to: p.a },
             { from: p.a, to: p.b },
@@ -91,24 +93,24 @@ export function Bags({ bags, order, designs, onMerge, merging }: Props) {
               type="button"
               className="btn"
               disabled={merging.pending}
-              aria-label={`Use ${nameOf(m.to)} for both ${nameOf(p.a)} and ${nameOf(p.b)}`}
+              aria-label={msg`Use ${nameOf(m.to)} for both ${nameOf(p.a)} and ${nameOf(p.b)}`}
               onClick={() => onMerge([...order.merges.map((x) => (x.to === m.from ? { from: x.from, to: m.to } : x)), m])}
             >
-              <Dab colour={m.to} /> for both
+              {msgNodes`${<Dab colour={m.to} />} for both`}
             </button>
           ))}
         </p>
       ))}
       {order.merges.map((m) => (
         <p key={m.from} className="mt-3 text-lg flex flex-wrap items-center gap-2">
-          <Dab colour={m.from} /> is taken from the bag of <Dab colour={m.to} />.
+          {msgNodes`${<Dab colour={m.from} />} is taken from the bag of ${<Dab colour={m.to} />}.`}
           <button
             type="button"
             className="btn btn-sm"
             disabled={merging.pending}
             onClick={() => onMerge(order.merges.filter((x) => x !== m))}
           >
-            a bag of its own again
+            {msg`a bag of its own again`}
           </button>
         </p>
       ))}
@@ -119,9 +121,9 @@ export function Bags({ bags, order, designs, onMerge, merging }: Props) {
       )}
       <BaseRecipe baseG={baseG} />
       <p className="mt-3 text-base opacity-85">
-        To mix is what lands on the cookies, a tenth for drips and trials, and {grams(15, units)} that stays in each bag and tip (common
-        practice). Floods are area times depth, beads a rod of the tip’s bore, 1.4 g a millilitre. Base and water follow from the dry matter
-        of each bag.
+        {msgNodes`To mix is what lands on the cookies, a tenth for drips and trials, and ${grams(15, units)} that stays in each bag and
+          tip (common practice). Floods are area times depth, beads a rod of the tip’s bore, 1.4 g a millilitre. Base and water follow
+            from the dry matter of each bag.`}
       </p>
     </section>
   );
@@ -144,7 +146,7 @@ function BagRow({ bag, waterG, toMix, order, designs, leftovers }: BagRowProps) 
   const [pad, setPad] = useState(false);
   const keep = useKeepBag(order.id);
   const record = recordOf(order, bag);
-  const grade = bag.grade.replace('-', ' ');
+  const grade = word(bag.grade);
   const making = useOrderMaking(order);
   const verdict =
     record.countedS === null ? null : fitnessText(record.countedS, bagFitness(bag, record.countedS, designs, making), counting);
@@ -156,7 +158,7 @@ function BagRow({ bag, waterG, toMix, order, designs, leftovers }: BagRowProps) 
             type="checkbox"
             className="checkbox checkbox-lg"
             checked={(keep.isPending ? keep.variables : record).mixedG !== null}
-            aria-label={`${grade} ${counting.text(bag.seconds)} for ${bag.designs.join(', ')} is mixed`}
+            aria-label={msg`${grade} ${counting.text(bag.seconds)} for ${bag.designs.join(', ')} is mixed`}
             onChange={(e) => keep.mutate({ ...record, mixedG: e.target.checked ? Math.round(toMix) : null })}
           />
           {grams(record.mixedG ?? toMix, units)}
@@ -166,23 +168,23 @@ function BagRow({ bag, waterG, toMix, order, designs, leftovers }: BagRowProps) 
           <span className="block text-base opacity-85">{openingsText(bag.openings, units)}</span>
         </span>
         <span className="text-base opacity-85">
-          {waterG > 0.05 && `stir in ${grams(waterG, units)} of water first; `}
+          {waterG > 0.05 && msg`stir in ${grams(waterG, units)} of water first; `}
           {bag.designs.join(', ')}
         </span>
         <button type="button" className="btn" onClick={() => setPad(true)}>
-          {record.countedS === null ? 'count it' : `counts ${counting.text(record.countedS)}`}
+          {record.countedS === null ? msg`count it` : msg`counts ${counting.text(record.countedS)}`}
         </button>
-        {record.countedS !== null && <span className="on-paper">counts {counting.text(record.countedS)}</span>}
+        {record.countedS !== null && <span className="on-paper">{msgNodes`counts ${counting.text(record.countedS)}`}</span>}
       </div>
       <details className="text-base">
-        <summary className="cursor-pointer underline underline-offset-4 opacity-85">why {grams(bag.mixG, units)}</summary>
+        <summary className="cursor-pointer underline underline-offset-4 opacity-85">{msgNodes`why ${grams(bag.mixG, units)}`}</summary>
         <ul className="pl-4">
           {bag.uses.map((u, i) => (
             <li key={`${i} ${u.label}`}>
-              {u.technique.replace('-', ' ')} {u.label}: {smallVolume(u.ml, units)}
+              {word(u.technique)} {u.label}: {smallVolume(u.ml, units)}
             </li>
           ))}
-          <li>{grams(bag.g, units)} on the cookies, the rest is drips, trials and what stays in the bag</li>
+          <li>{msgNodes`${grams(bag.g, units)} on the cookies, the rest is drips, trials and what stays in the bag`}</li>
         </ul>
       </details>
       <LeftoverLines bag={bag} leftovers={leftovers} orderId={order.id} />
@@ -244,7 +246,7 @@ function MixedAmount({ record, order, saving, onKeep }: MixedProps) {
   return (
     <div className="no-print flex flex-wrap items-center gap-2 text-base">
       <label className="flex items-center gap-2">
-        really mixed
+        {msg`really mixed`}
         <input
           className="input w-24"
           inputMode="decimal"
@@ -252,7 +254,7 @@ function MixedAmount({ record, order, saving, onKeep }: MixedProps) {
           aria-invalid={mixedG === null}
           onChange={(e) => setText(e.target.value)}
         />
-        {us ? 'oz' : 'g'}
+        {us ? msg`oz` : msg`g`}
       </label>
       {text !== shown(record.mixedG ?? 0) && (
         <button
@@ -261,11 +263,11 @@ function MixedAmount({ record, order, saving, onKeep }: MixedProps) {
           disabled={mixedG === null || saving}
           onClick={() => mixedG !== null && onKeep(Math.round(mixedG * 10) / 10)}
         >
-          keep
+          {msg`keep`}
         </button>
       )}
       <label className="flex items-center gap-2 ml-4">
-        left over
+        {msg`left over`}
         <input
           className="input w-20"
           inputMode="decimal"
@@ -273,7 +275,7 @@ function MixedAmount({ record, order, saving, onKeep }: MixedProps) {
           aria-invalid={left !== '' && leftG === null}
           onChange={(e) => setLeft(e.target.value)}
         />
-        {us ? 'oz' : 'g'}
+        {us ? msg`oz` : msg`g`}
       </label>
       {left !== '' && (
         <button
@@ -288,13 +290,13 @@ function MixedAmount({ record, order, saving, onKeep }: MixedProps) {
             )
           }
         >
-          put it by for the next order
+          {msg`put it by for the next order`}
         </button>
       )}
-      {add.isSuccess && left === '' && <span role="status">Put by.</span>}
+      {add.isSuccess && left === '' && <span role="status">{msg`Put by.`}</span>}
       {(wrong || add.isError) && (
         <span role="alert" className="text-error font-medium">
-          {add.isError ? add.error.message : us ? 'From 0 to 700 oz, as a number.' : 'From 0 to 20000 g, as a number.'}
+          {add.isError ? add.error.message : us ? msg`From 0 to 700 oz, as a number.` : msg`From 0 to 20000 g, as a number.`}
         </span>
       )}
     </div>

@@ -9,18 +9,20 @@ import {
   USUAL_RECIPES,
 } from '@kestfog/core/icing';
 import type { Kitchen } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useKeepKitchen, useKitchen } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
 import { type Units, useUnits } from '../../app/units.js';
 import { Choice } from '../../ui/Choice.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { NumberInput, numberIn } from '../../ui/NumberField.js';
 import { aNumber, useKeptForm } from '../../ui/use-kept-form.js';
 import { Field } from '../orders/form/Field.js';
 
 const EGGS: readonly { readonly id: EggWhite; readonly label: string }[] = [
-  { id: 'dried', label: 'dried egg white' },
-  { id: 'pasteurised', label: 'pasteurised white' },
-  { id: 'fresh', label: 'fresh white' },
+  { id: 'dried', label: msg`dried egg white` },
+  { id: 'pasteurised', label: msg`pasteurised white` },
+  { id: 'fresh', label: msg`fresh white` },
 ];
 const eggLabel = (egg: EggWhite) => EGGS.find((e) => e.id === egg)?.label ?? egg;
 
@@ -39,11 +41,13 @@ export function BaseRecipe({ baseG }: { readonly baseG: number }) {
   const lemon = recipe.lemonG > 0;
   return (
     <div className="mt-6">
-      <h3 className="text-xl font-semibold">The base{kitchen?.mix && `, ${kitchen.recipe}`}</h3>
+      <h3 className="text-xl font-semibold">{msgNodes`The base${kitchen?.mix && `, ${kitchen.recipe}`}`}</h3>
       <p className="text-2xl mt-3">
         {units === 'us'
-          ? `${rounded(r.us.sugarCups, 0.25)} cups of powdered sugar, ${rounded(r.us.eggTbsp, 0.5)} tbsp of ${label}, ${rounded(r.us.waterTsp, 0.25)} tsp of water${lemon ? `, ${rounded(r.us.lemonTsp, 0.25)} tsp of lemon juice` : ''}`
-          : `${Math.round(r.sugarG)} g of powdered sugar, ${Math.round(r.eggG)} g of ${label}, ${Math.round(r.waterG)} g of water${lemon ? `, ${Math.round(r.lemonG)} g of lemon juice` : ''}`}
+          ? msg`${rounded(r.us.sugarCups, 0.25)} cups of powdered sugar, ${rounded(r.us.eggTbsp, 0.5)} tbsp of ${label},
+            ${rounded(r.us.waterTsp, 0.25)} tsp of water${lemon ? msg`, ${rounded(r.us.lemonTsp, 0.25)} tsp of lemon juice` : ''}`
+          : msg`${Math.round(r.sugarG)} g of powdered sugar, ${Math.round(r.eggG)} g of ${label}, ${Math.round(r.waterG)} g of
+            water${lemon ? msg`, ${Math.round(r.lemonG)} g of lemon juice` : ''}`}
       </p>
       {recipe.mixing && <p className="text-lg mt-1">{recipe.mixing}.</p>}
       <ReadsAs recipe={recipe} />
@@ -54,7 +58,7 @@ export function BaseRecipe({ baseG }: { readonly baseG: number }) {
       )}
       {kitchen && (
         <details className="mt-2">
-          <summary className="cursor-pointer underline underline-offset-4 text-lg">your own recipe</summary>
+          <summary className="cursor-pointer underline underline-offset-4 text-lg">{msg`your own recipe`}</summary>
           <RecipeForm kitchen={kitchen} />
         </details>
       )}
@@ -68,8 +72,12 @@ function ReadsAs({ recipe }: { readonly recipe: OwnRecipe }) {
   const seconds = baseSeconds(recipe);
   return (
     <p className="text-base opacity-85 mt-1">
-      {(100 * baseWaterFrac(recipe)).toFixed(1)} % water: it{' '}
-      {seconds >= 120 ? 'is stiff and does not close' : `counts about ${counting.text(Math.round(seconds))}`} before anything is stirred in.
+      {msgNodes`${(100 * baseWaterFrac(recipe)).toFixed(1)} % water: it ${
+        seconds >= 120
+          ? msg`is stiff and does not close`
+          : msg`counts
+        about ${counting.text(Math.round(seconds))}`
+      } before anything is stirred in.`}
     </p>
   );
 }
@@ -80,10 +88,10 @@ const FIELDS: readonly {
   readonly label: string;
   readonly mostG: number;
 }[] = [
-  { key: 'sugarG', what: 'sugar', label: 'powdered sugar', mostG: 20_000 },
-  { key: 'eggG', what: 'egg', label: 'egg white', mostG: 5000 },
-  { key: 'waterG', what: 'water', label: 'water', mostG: 5000 },
-  { key: 'lemonG', what: 'lemon', label: 'lemon juice', mostG: 1000 },
+  { key: 'sugarG', what: 'sugar', label: msg`powdered sugar`, mostG: 20_000 },
+  { key: 'eggG', what: 'egg', label: msg`egg white`, mostG: 5000 },
+  { key: 'waterG', what: 'water', label: msg`water`, mostG: 5000 },
+  { key: 'lemonG', what: 'lemon', label: msg`lemon juice`, mostG: 1000 },
 ];
 
 const unitOf = (what: Ingredient, egg: EggWhite, units: Units) => (units === 'us' ? spoonOf(what, egg) : { unit: 'g', gPer: 1 });
@@ -125,7 +133,7 @@ export function RecipeForm({ kitchen }: { readonly kitchen: Kitchen }) {
   const fields = FIELDS.map((f) => {
     const { unit, gPer } = unitOf(f.what, egg, units);
     const least = f.key === 'sugarG' ? Math.ceil(1 / gPer) : 0;
-    return { ...f, unit, gPer, rule: aNumber(least, Math.floor(f.mostG / gPer), `The ${f.label}`, unit) };
+    return { ...f, unit, gPer, rule: aNumber(least, Math.floor(f.mostG / gPer), msg`The ${f.label}`, unit) };
   });
   const recipeIn = (of: RecipeFields): OwnRecipe => {
     const g = (key: keyof Amounts) => numberIn(of[key]) * unitOf(FIELDS.find((f) => f.key === key)?.what ?? 'sugar', of.egg, units).gPer;
@@ -141,7 +149,7 @@ export function RecipeForm({ kitchen }: { readonly kitchen: Kitchen }) {
       })}
     >
       <Choice
-        label="Egg white"
+        label={msg`Egg white`}
         value={egg}
         options={EGGS}
         onChange={(to) => setValue('egg', to, { shouldDirty: true, shouldValidate: true })}
@@ -153,25 +161,25 @@ export function RecipeForm({ kitchen }: { readonly kitchen: Kitchen }) {
           </Field>
         ))}
       </div>
-      <Field label="what it is called" error={errors.name?.message}>
+      <Field label={msg`what it is called`} error={errors.name?.message}>
         <input
           className="input input-lg w-60"
           maxLength={40}
-          {...register('name', { validate: (text) => text.trim() !== '' || 'Name it.' })}
+          {...register('name', { validate: (text) => text.trim() !== '' || msg`Name it.` })}
         />
       </Field>
-      <Field label="how it is mixed">
+      <Field label={msg`how it is mixed`}>
         <input className="input input-lg w-full max-w-2xl" maxLength={300} {...register('mixing')} />
       </Field>
       {/* What is wrong is named a moment after it is typed. */}
       {isValid && FIELDS.every((f) => Number.isFinite(numberIn(typed[f.key]))) && <ReadsAs recipe={recipeIn(typed)} />}
       <div className="flex flex-wrap gap-3">
         <button type="submit" className="btn btn-lg" disabled={!isValid || keep.isPending}>
-          Keep the recipe
+          {msg`Keep the recipe`}
         </button>
         {kitchen.mix && (
           <button type="button" className="btn btn-lg btn-ghost" disabled={keep.isPending} onClick={() => keep.mutate({ mix: null })}>
-            the usual one again
+            {msg`the usual one again`}
           </button>
         )}
       </div>

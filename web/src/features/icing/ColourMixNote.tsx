@@ -1,5 +1,6 @@
 import { gelsFor } from '@kestfog/core/icing';
 import type { ColourMix } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 import { useColourMixes, useKeepColourMix } from '../../api/queries.js';
 import { numberIn } from '../../ui/NumberField.js';
@@ -28,7 +29,7 @@ interface Props {
 export function gelText(mix: Pick<ColourMix, 'parts' | 'gelGPer100G'>, bowlG: number): string | null {
   return (
     gelsFor(mix, bowlG)
-      ?.map((g) => `${g.grams.toFixed(1)} g ${g.gel}`)
+      ?.map((g) => msg`${g.grams.toFixed(1)} g ${g.gel}`)
       .join(', ') ?? null
   );
 }
@@ -43,7 +44,7 @@ export function ColourMixNote({ colour, recipe, bowlG }: Props) {
     <button type="button" className={`link text-base ${known ? '' : 'no-print'}`} onClick={() => setOpen(true)}>
       {known && (known.parts.length > 0 || known.note)
         ? `${gelText(known, bowlG) ?? partsText(known.parts)}${known.note ? ` (${known.note})` : ''}`
-        : 'how was it coloured?'}
+        : msg`how was it coloured?`}
     </button>
   );
 }
@@ -97,35 +98,35 @@ function ColourMixForm({
       )}
     >
       <label className="flex items-center gap-2">
-        parts of gel
+        {msg`parts of gel`}
         <input
           className="input w-52"
-          placeholder="3 navy, 1 black"
+          placeholder={msg`3 navy, 1 black`}
           aria-invalid={!!errors.parts}
           {...register('parts', {
-            validate: (text) => readParts(text) !== null || 'Write a number and a gel colour, parted by commas: 3 navy, 1 black.',
+            validate: (text) => readParts(text) !== null || msg`Write a number and a gel colour, parted by commas: 3 navy, 1 black.`,
           })}
         />
       </label>
       <label className="flex items-center gap-2">
-        gel, g in 100 g
+        {msg`gel, g in 100 g`}
         <input
           className="input w-20"
           inputMode="decimal"
-          placeholder="unknown"
+          placeholder={msg`unknown`}
           aria-invalid={!!errors.gel}
-          {...register('gel', aNumberOrNone(0, MOST_GEL_G, 'Gel', 'g in 100 g'))}
+          {...register('gel', aNumberOrNone(0, MOST_GEL_G, msg`Gel`, msg`g in 100 g`))}
         />
       </label>
       <label className="flex items-center gap-2">
-        note
+        {msg`note`}
         <input className="input w-40" maxLength={300} {...register('note')} />
       </label>
       <button type="submit" className="btn btn-sm" disabled={!isValid || keep.isPending}>
-        keep
+        {msg`keep`}
       </button>
       <button type="button" className="btn btn-sm btn-ghost" onClick={close}>
-        leave it
+        {msg`leave it`}
       </button>
       {wrong && (
         <span role="alert" className="text-error font-medium">

@@ -1,8 +1,10 @@
 import { Dialog } from '@base-ui/react/dialog';
 import { gradeOfSeconds } from '@kestfog/core/icing';
 import type { BagRecord } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { type KeyboardEvent, useEffect, useState } from 'react';
 import { useCounting } from '../../app/counting.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { Asking } from '../../ui/Sheet.js';
 
 interface Props {
@@ -51,8 +53,8 @@ export function CountPad({ bag, word, saving, failure, onKeep, onClose }: Props)
     const s = (at - startedAt) / 1000;
     if (s < BOUNCE_S) return;
     setStartedAt(null);
-    if (counting.reference(s) < LEAST_S) setHint(`${s.toFixed(1)} s is too quick to have been a line closing: draw it again.`);
-    else if (counting.reference(s) > MOST_S) setHint('Icing that has not closed in two minutes does not close: it is stiff.');
+    if (counting.reference(s) < LEAST_S) setHint(msg`${s.toFixed(1)} s is too quick to have been a line closing: draw it again.`);
+    else if (counting.reference(s) > MOST_S) setHint(msg`Icing that has not closed in two minutes does not close: it is stiff.`);
     else setTries([...tries, Math.round(s * 10) / 10]);
   };
   const onKey = (e: KeyboardEvent) => {
@@ -65,9 +67,9 @@ export function CountPad({ bag, word, saving, failure, onKeep, onClose }: Props)
   return (
     <Asking onClose={onClose} className="max-w-2xl">
       <Dialog.Title className="text-2xl font-semibold flex items-center gap-3">
-        <span className="sr-only">Count test.</span>
+        <span className="sr-only">{msg`Count test.`}</span>
         <span className="inline-block w-8 h-8 rounded-full border-2 border-base-content/50" style={{ background: bag.colour }} />
-        How does this bag count? {counting.text(bag.seconds)} was asked for.
+        {msgNodes`How does this bag count? ${counting.text(bag.seconds)} was asked for.`}
       </Dialog.Title>
       <button
         type="button"
@@ -75,25 +77,27 @@ export function CountPad({ bag, word, saving, failure, onKeep, onClose }: Props)
         onPointerDown={touch}
         onKeyDown={onKey}
       >
-        {startedAt === null ? 'Touch when the line is drawn' : 'Touch when it has closed'}
+        {startedAt === null ? msg`Touch when the line is drawn` : msg`Touch when it has closed`}
         <span className="block clock text-[64px] leading-tight">
-          {startedAt === null ? (result === null ? '–' : `${result} s`) : `${((nowAt - startedAt) / 1000).toFixed(1)} s`}
+          {startedAt === null ? (result === null ? '–' : msg`${result} s`) : msg`${((nowAt - startedAt) / 1000).toFixed(1)} s`}
         </span>
       </button>
       <div aria-live="polite" className="text-lg mt-3">
         {hint && <p className="text-error font-medium">{hint}</p>}
         {result !== null && (
           <p>
-            {tries.length === 1 ? 'One try' : `${tries.length} tries, ${Math.min(...tries)} to ${Math.max(...tries)} s, middle ${result} s`}
+            {tries.length === 1
+              ? msg`One try`
+              : msg`${tries.length} tries, ${Math.min(...tries)} to ${Math.max(...tries)} s, middle ${result} s`}
             : {referenceS !== null && gradeOfSeconds(referenceS).label}.{' '}
             <button type="button" className="link" onClick={() => setTries(tries.slice(0, -1))}>
-              take back the last
+              {msg`take back the last`}
             </button>
           </p>
         )}
       </div>
       <label className="grid gap-1 mt-3">
-        <span className="text-lg">your own word for it</span>
+        <span className="text-lg">{msg`your own word for it`}</span>
         <input className="input input-lg w-full" maxLength={40} value={own} onChange={(e) => setOwn(e.target.value)} />
       </label>
       {failure && (
@@ -102,14 +106,14 @@ export function CountPad({ bag, word, saving, failure, onKeep, onClose }: Props)
         </p>
       )}
       <div className="modal-action">
-        <Dialog.Close className="btn btn-lg">Leave it</Dialog.Close>
+        <Dialog.Close className="btn btn-lg">{msg`Leave it`}</Dialog.Close>
         <button
           type="button"
           className="btn btn-lg btn-primary"
           disabled={result === null || saving}
           onClick={() => referenceS !== null && onKeep(referenceS, own.trim() === '' ? null : own.trim())}
         >
-          {saving ? 'Keeping it …' : 'Keep this count'}
+          {saving ? msg`Keeping it …` : msg`Keep this count`}
         </button>
       </div>
     </Asking>

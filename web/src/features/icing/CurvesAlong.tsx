@@ -1,5 +1,6 @@
 import type { Belief } from '@kestfog/core/drying';
 import type { Kitchen } from '@kestfog/core/wire';
+import { msg, word } from '@kestfog/core/words';
 import { scaleLinear, scaleLog } from 'd3-scale';
 import { area, line } from 'd3-shape';
 import { useMemo } from 'react';
@@ -51,13 +52,13 @@ export function CurvesAlong({ question: q, along, kitchen, belief }: Props) {
           height={HEIGHT}
           className="block"
           role="img"
-          aria-label="Time to each state along one quantity; the table below has the numbers"
+          aria-label={msg`Time to each state along one quantity; the table below has the numbers`}
         >
           {TICKS_MIN.map((t) => (
             <g key={t}>
               <line x1={PAD.left} x2={width - PAD.right} y1={y(t)} y2={y(t)} stroke="var(--color-base-300)" />
               <text x={PAD.left - 8} y={y(t) + 5} textAnchor="end" className="fill-base-content text-[15px]">
-                {t === 1 ? '1 min' : span(t * 60)}
+                {t === 1 ? msg`1 min` : span(t * 60)}
               </text>
             </g>
           ))}
@@ -75,7 +76,7 @@ export function CurvesAlong({ question: q, along, kitchen, belief }: Props) {
                 <path d={median([...c.points]) ?? ''} fill="none" stroke="var(--color-base-content)" strokeWidth="2" />
                 {end && (
                   <text x={x(end.x) + 6} y={(labelYs[i] ?? 0) + 5} className="fill-base-content text-[15px]">
-                    {c.state}
+                    {word(c.state)}
                   </text>
                 )}
               </g>

@@ -12,21 +12,23 @@ import {
 } from '@kestfog/core/drying';
 import { waterFracFromSeconds } from '@kestfog/core/icing';
 import type { Kitchen } from '@kestfog/core/wire';
+import { msg, word } from '@kestfog/core/words';
 import { type ReactNode, useMemo, useState } from 'react';
 import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
 import { millimetres, temperature } from '../../text/amounts.js';
 import { span } from '../../text/time.js';
 import { Choice } from '../../ui/Choice.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { CurvesAlong } from './CurvesAlong.js';
 import { type Along, airOf, type Question, RANGES, regionOf, shownStates, timesOf } from './curves.js';
 import { TimeStrip } from './TimeStrip.js';
 
 const ALONG: readonly { readonly id: Along; readonly label: string }[] = [
-  { id: 'time', label: 'time' },
-  { id: 'humidityPct', label: 'humidity' },
-  { id: 'depthMm', label: 'depth' },
-  { id: 'seconds', label: 'consistency' },
+  { id: 'time', label: msg`time` },
+  { id: 'humidityPct', label: msg`humidity` },
+  { id: 'depthMm', label: msg`depth` },
+  { id: 'seconds', label: msg`consistency` },
 ];
 
 interface Props {
@@ -76,43 +78,43 @@ export function DryingExplorer({ start, kitchen, factors, countSpread, children 
     </label>
   );
   return (
-    <section aria-label="Drying">
-      <h2 className="text-2xl font-semibold">How long it dries</h2>
+    <section aria-label={msg`Drying`}>
+      <h2 className="text-2xl font-semibold">{msg`How long it dries`}</h2>
       <div className="grid sm:grid-cols-2 lg:grid-cols-4 gap-x-8 gap-y-3 mt-3">
-        {slider('humidityPct', 'humidity')}
-        {slider('tempC', 'temperature')}
-        {slider('seconds', 'consistency')}
-        {slider('depthMm', 'depth')}
+        {slider('humidityPct', msg`humidity`)}
+        {slider('tempC', msg`temperature`)}
+        {slider('seconds', msg`consistency`)}
+        {slider('depthMm', msg`depth`)}
       </div>
       <div className="flex flex-wrap gap-x-8 gap-y-2 mt-4 items-center">
         <Choice
-          label="What helps"
+          label={msg`What helps`}
           value={q.help}
           options={[
-            { id: 'none', label: 'still air' },
-            { id: 'fan', label: 'fan in front' },
-            { id: 'dehydrator', label: `dehydrator ${temperature(kitchen.dehydrator.tempC, units)}` },
+            { id: 'none', label: msg`still air` },
+            { id: 'fan', label: msg`fan in front` },
+            { id: 'dehydrator', label: msg`dehydrator ${temperature(kitchen.dehydrator.tempC, units)}` },
           ]}
           onChange={(help) => setQ({ ...q, help })}
         />
         <Choice
-          label="What it lies on"
+          label={msg`What it lies on`}
           value={q.on}
           options={[
-            { id: 'cookie', label: 'on a cookie' },
-            { id: 'parchment', label: 'on parchment' },
+            { id: 'cookie', label: msg`on a cookie` },
+            { id: 'parchment', label: msg`on parchment` },
           ]}
           onChange={(on) => setQ({ ...q, on })}
         />
         <Choice
-          label="How sure"
+          label={msg`How sure`}
           value={q.margin}
-          options={margins.map((id) => ({ id, label: id }))}
+          options={margins.map((id) => ({ id, label: word(id) }))}
           onChange={(margin) => setQ({ ...q, margin })}
         />
         <div className="flex flex-wrap gap-2 items-center">
-          <span className="text-lg">drawn along</span>
-          <Choice label="Drawn along" value={along} options={ALONG} onChange={setAlong} />
+          <span className="text-lg">{msg`drawn along`}</span>
+          <Choice label={msg`Drawn along`} value={along} options={ALONG} onChange={setAlong} />
         </div>
       </div>
       <div className="mt-4">
@@ -122,11 +124,11 @@ export function DryingExplorer({ start, kitchen, factors, countSpread, children 
         <table className="table text-lg mt-2">
           <thead>
             <tr className="text-base-content">
-              <th>state</th>
-              <th>half of all cookies</th>
-              <th>eight in ten between</th>
-              <th>a {q.margin} plan waits</th>
-              <th>why</th>
+              <th>{msg`state`}</th>
+              <th>{msg`half of all cookies`}</th>
+              <th>{msg`eight in ten between`}</th>
+              <th>{msgNodes`a ${word(q.margin)} plan waits`}</th>
+              <th>{msg`why`}</th>
             </tr>
           </thead>
           <tbody>
@@ -135,23 +137,23 @@ export function DryingExplorer({ start, kitchen, factors, countSpread, children 
               const why = outlook.why[s];
               return (
                 <tr key={s}>
-                  <th scope="row">{s === 'dry' && q.on === 'parchment' ? 'dry: lift it' : s}</th>
+                  <th scope="row">{s === 'dry' && q.on === 'parchment' ? msg`dry: lift it` : word(s)}</th>
                   {t.p50 === null ? (
                     <td colSpan={3}>
-                      {why?.code === 'humid' ? 'never: this air takes too little water' : 'more than three days'}
-                      {why && `; it works at ${why.limitHumidityPct} % or below`}
+                      {why?.code === 'humid' ? msg`never: this air takes too little water` : msg`more than three days`}
+                      {why && msg`; it works at ${why.limitHumidityPct} % or below`}
                     </td>
                   ) : (
                     <>
                       <td>{span(t.p50)}</td>
                       <td>
-                        {t.p10 === null ? '' : span(t.p10)} and {t.p90 === null ? 'more than three days' : span(t.p90)}
+                        {msgNodes`${t.p10 === null ? '' : span(t.p10)} and ${t.p90 === null ? msg`more than three days` : span(t.p90)}`}
                       </td>
                       <td>
                         {s === 'thickening'
-                          ? `ends wet work by ${span(wetWorkEndsS)}`
+                          ? msg`ends wet work by ${span(wetWorkEndsS)}`
                           : t.planned === null
-                            ? 'more than three days'
+                            ? msg`more than three days`
                             : span(t.planned)}
                       </td>
                     </>
@@ -166,10 +168,13 @@ export function DryingExplorer({ start, kitchen, factors, countSpread, children 
         </table>
       </div>
       <p className="mt-3 text-base opacity-85 max-w-4xl">
-        The surface loses {outlook.fluxGPerM2H.toFixed(0)} g of water a square metre an hour and cools to{' '}
-        {temperature(outlook.surfaceTempC, units)}. A state comes when a certain amount of water is lost; the bands say how far cookies and
-        kitchens differ, and how unsure the count is: {Math.round(countSpread * 100)} %
-        {countSpread > 0.2 && ' until a weighed thinning test'}. The times known in the trade are common practice with no published source.
+        {msgNodes`The surface loses ${outlook.fluxGPerM2H.toFixed(0)} g of water a square metre an hour and cools to
+          ${temperature(outlook.surfaceTempC, units)}. A state comes when a certain amount of water is lost; the bands say how far cookies
+            and kitchens differ, and how unsure the count is: ${Math.round(countSpread * 100)} %${
+              countSpread > 0.2 &&
+              msg` until a
+              weighed thinning test`
+            }. The times known in the trade are common practice with no published source.`}
       </p>
       <div className="mt-8">{children(q, air)}</div>
     </section>
@@ -191,13 +196,16 @@ function Why({ state, question, outlook, factors }: WhyProps) {
   const water = waterFracFromSeconds(question.seconds);
   return (
     <details>
-      <summary className="cursor-pointer underline underline-offset-4">why</summary>
+      <summary className="cursor-pointer underline underline-offset-4">{msg`why`}</summary>
       <p className="max-w-md text-base">
-        {state} takes {needG.toFixed(1)} g of water lost a square metre
-        {Math.abs(learned - 1) > 0.005 && ` (× ${learned.toFixed(2)} in your kitchen)`}: icing of {counting.text(question.seconds)} holds{' '}
-        {(water * 100).toFixed(1)} % water (assumed line); this air takes {outlook.fluxGPerM2H.toFixed(0)} g/m²h at first (Incropera &
-        DeWitt; Norrish 1966), then less as the front sinks in. Sooner: drier, warmer or moving air, thicker icing, a thinner layer. How
-        sure: ± {((Math.exp(1.2816 * factors[state].sigma) - 1) * 100).toFixed(0)} % of the water for eight in ten.
+        {msgNodes`${word(state)} takes ${needG.toFixed(1)} g of water lost a square metre${
+          Math.abs(learned - 1) > 0.005 &&
+          msg` (×
+          ${learned.toFixed(2)} in your kitchen)`
+        }: icing of ${counting.text(question.seconds)} holds ${(water * 100).toFixed(1)} % water
+            (assumed line); this air takes ${outlook.fluxGPerM2H.toFixed(0)} g/m²h at first (Incropera & DeWitt; Norrish 1966), then less
+              as the front sinks in. Sooner: drier, warmer or moving air, thicker icing, a thinner layer. How sure: ±
+                ${((Math.exp(1.2816 * factors[state].sigma) - 1) * 100).toFixed(0)} % of the water for eight in ten.`}
       </p>
     </details>
   );

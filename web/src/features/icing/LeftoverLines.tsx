@@ -1,9 +1,11 @@
 import type { OrderBag } from '@kestfog/core/planning';
 import type { LeftoverView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useLeftovers } from '../../api/queries.js';
 import { useServerNowMs } from '../../api/use-server-now.js';
 import { useUnits } from '../../app/units.js';
 import { grams } from '../../text/amounts.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { takeAway } from '../../ui/use-put-back.js';
 import { ageText, beforeUse, freeG, leftoversFor, stillToMixG, useOf } from './leftovers.js';
 
@@ -30,14 +32,14 @@ export function LeftoverLines({
     <>
       {used.map((l) => (
         <p key={l.id} className="text-base border-l-4 border-primary pl-3 my-1 flex flex-wrap items-center gap-x-3">
-          {grams(useOf(l, bag, orderId)?.grams ?? 0, units)} of left-over icing goes into this bag.
+          {msgNodes`${grams(useOf(l, bag, orderId)?.grams ?? 0, units)} of left-over icing goes into this bag.`}
           <button
             type="button"
             className="btn btn-sm"
             disabled={use.isPending}
             onClick={() => use.mutate({ id: l.id, use: { ...named, grams: 0 } })}
           >
-            take it back
+            {msg`take it back`}
           </button>
         </p>
       ))}
@@ -46,8 +48,8 @@ export function LeftoverLines({
         return (
           <p key={l.id} className="text-base border-l-4 border-base-content/40 pl-3 my-1 flex flex-wrap items-center gap-x-3">
             <span>
-              {grams(freeG(l), units)} like it are left over, {ageText(l, nowMs)}. Icing with egg white keeps only covered and cold; local
-              food codes decide how long. {beforeUse(l)}
+              {msgNodes`${grams(freeG(l), units)} like it are left over, ${ageText(l, nowMs)}. Icing with egg white keeps only covered and
+                cold; local food codes decide how long. ${beforeUse(l)}`}
             </span>
             {takeG >= 1 && (
               <button
@@ -56,16 +58,16 @@ export function LeftoverLines({
                 disabled={use.isPending}
                 onClick={() => use.mutate({ id: l.id, use: { ...named, grams: takeG } })}
               >
-                use {grams(takeG, units)}
+                {msgNodes`use ${grams(takeG, units)}`}
               </button>
             )}
             <button
               type="button"
               className="btn btn-sm"
               disabled={remove.isPending}
-              onClick={() => takeAway(lists, l.id, 'The icing is thrown away.')}
+              onClick={() => takeAway(lists, l.id, msg`The icing is thrown away.`)}
             >
-              it was thrown away
+              {msg`it was thrown away`}
             </button>
           </p>
         );

@@ -1,6 +1,7 @@
 import type { OrderBag } from '@kestfog/core/planning';
 import { bagKey } from '@kestfog/core/steps';
 import type { OrderView } from '@kestfog/core/wire';
+import { msg, word } from '@kestfog/core/words';
 import { ArrowLeft, Check } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import { useNavigate } from 'react-router';
@@ -12,6 +13,7 @@ import { useUnits } from '../../app/units.js';
 import { useLooked } from '../../app/use-looked.js';
 import { grams, openingsText } from '../../text/amounts.js';
 import { capital } from '../../text/words.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { gelText, partsText } from './ColourMixNote.js';
 import { recordOf, useBowls } from './use-bowls.js';
 
@@ -39,7 +41,7 @@ export function Mixing({ bags, order }: Props) {
   const next = bowl?.bags.find(({ bag }) => !isFilled(bag));
   const isLast = at === bowls.length - 1;
   const toBowl = (k: number) => look({ bowl: String(k + 1) });
-  const grade = (bag: OrderBag) => `${bag.grade.replace('-', ' ')}, ${counting.text(bag.seconds)}`;
+  const grade = (bag: OrderBag) => `${word(bag.grade)}, ${counting.text(bag.seconds)}`;
   const fill = (bag: OrderBag, grams: number | null) => {
     // Which bowl it is stays, also once its last bag is filled.
     toBowl(at);
@@ -56,14 +58,12 @@ export function Mixing({ bags, order }: Props) {
   const button = useRef<HTMLButtonElement>(null);
   useEffect(() => button.current?.focus(), []);
   useKey('pageup', () => at > 0 && toBowl(at - 1));
-  if (!bowl) return <p className="text-2xl">There is nothing to mix for this order.</p>;
-  const mix = mixes.find((m) => m.colour === bowl.colour && m.recipe === (kitchen?.recipe ?? 'my icing'));
+  if (!bowl) return <p className="text-2xl">{msg`There is nothing to mix for this order.`}</p>;
+  const mix = mixes.find((m) => m.colour === bowl.colour && m.recipe === (kitchen?.recipe ?? msg`my icing`));
   const gel = mix && (gelText(mix, bowl.grams) ?? partsText(mix.parts));
   return (
-    <section aria-label="Mixing" className="text-2xl grid gap-5 max-w-5xl">
-      <p>
-        Bowl {at + 1} of {bowls.length}
-      </p>
+    <section aria-label={msg`Mixing`} className="text-2xl grid gap-5 max-w-5xl">
+      <p>{msgNodes`Bowl ${at + 1} of ${bowls.length}`}</p>
       <h2 className="text-5xl font-semibold flex items-center gap-5">
         <span
           className="inline-block w-20 h-20 shrink-0 rounded-full border-2 border-base-content/50"
@@ -72,8 +72,12 @@ export function Mixing({ bags, order }: Props) {
         {capital(nameOf(bowl.colour))}
       </h2>
       <p className="text-4xl">
-        Put in <b className="font-semibold">{grams(bowl.baseG, units)} of base</b>
-        {gel && gel !== '' ? `, colour it with ${gel}` : ' and colour it'}.
+        {msgNodes`Put in ${<b className="font-semibold">{msgNodes`${grams(bowl.baseG, units)} of base`}</b>}${
+          gel && gel !== ''
+            ? msg`,
+          colour it with ${gel}`
+            : msg` and colour it`
+        }.`}
         {mix?.note && <span className="block text-2xl mt-1">{mix.note}.</span>}
       </p>
       <ol className="grid gap-3">
@@ -91,8 +95,8 @@ export function Mixing({ bags, order }: Props) {
               >
                 <span className="w-9 shrink-0">{filled && <Check aria-hidden size={34} />}</span>
                 <span>
-                  {waterG > 0.05 && `stir in ${grams(waterG, units)} of water, then `}fill{' '}
-                  <b className="font-semibold">{grams(toMixG, units)}</b> of {grade(bag)}
+                  {msgNodes`${waterG > 0.05 && msg`stir in ${grams(waterG, units)} of water, then `}fill
+                    ${<b className="font-semibold">{grams(toMixG, units)}</b>} of ${grade(bag)}`}
                   <span className="block text-xl">
                     {openingsText(bag.openings, units)}; {bag.designs.join(', ')}
                   </span>
@@ -110,7 +114,7 @@ export function Mixing({ bags, order }: Props) {
       <div className="flex gap-4 sticky bottom-0 bg-base-100 py-3">
         <button type="button" className="btn h-24 w-24 sm:w-32 text-xl flex-col px-1" disabled={at === 0} onClick={() => toBowl(at - 1)}>
           <ArrowLeft aria-hidden size={30} />
-          before
+          {msg`before`}
         </button>
         <button
           type="button"
@@ -120,10 +124,10 @@ export function Mixing({ bags, order }: Props) {
           onClick={forward}
         >
           {next
-            ? `Filled: ${grade(next.bag)}`
+            ? msg`Filled: ${grade(next.bag)}`
             : isLast
-              ? 'All mixed: count them'
-              : `Next bowl: ${nameOf((bowls[at + 1] as (typeof bowls)[number]).colour)}`}
+              ? msg`All mixed: count them`
+              : msg`Next bowl: ${nameOf((bowls[at + 1] as (typeof bowls)[number]).colour)}`}
         </button>
       </div>
     </section>

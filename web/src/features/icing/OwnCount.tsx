@@ -1,5 +1,6 @@
 import { grades } from '@kestfog/core/icing';
 import type { Kitchen } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useKeepKitchen, useKitchen } from '../../api/queries.js';
 import { countingOf } from '../../app/counting.js';
 import { Choice } from '../../ui/Choice.js';
@@ -8,9 +9,9 @@ import { aNumber, useKeptForm } from '../../ui/use-kept-form.js';
 import { Field } from '../orders/form/Field.js';
 
 export const WAY_WORDS: Readonly<Record<Kitchen['countsBy'], string>> = {
-  line: 'a line drawn through',
-  ribbon: 'a ribbon dropped in',
-  trail: 'a trail off the spoon',
+  line: msg`a line drawn through`,
+  ribbon: msg`a ribbon dropped in`,
+  trail: msg`a trail off the spoon`,
 };
 const WAYS = (['line', 'ribbon', 'trail'] as const).map((id) => ({ id, label: WAY_WORDS[id] }));
 
@@ -35,11 +36,11 @@ function OwnCountForm({ kitchen }: { readonly kitchen: Kitchen }) {
   const counting = countingOf(count);
   const changed = typed.count !== String(kitchen.floodCount) || typed.recipe.trim() !== kitchen.recipe;
   return (
-    <section id="count" aria-label="How I count">
-      <h2 className="text-2xl font-semibold">How I count</h2>
+    <section id="count" aria-label={msg`How I count`}>
+      <h2 className="text-2xl font-semibold">{msg`How I count`}</h2>
       <Choice
         className="mt-2"
-        label="I count by"
+        label={msg`I count by`}
         value={kitchen.countsBy}
         options={WAYS}
         onChange={(countsBy) => keep.mutate({ countsBy })}
@@ -49,19 +50,19 @@ function OwnCountForm({ kitchen }: { readonly kitchen: Kitchen }) {
         noValidate
         onSubmit={handleSubmit((d) => keep.mutate({ floodCount: numberIn(d.count), recipe: d.recipe.trim() }))}
       >
-        <Field label="my flood counts, s" error={errors.count?.message}>
-          <NumberInput large isWrong={!!errors.count} {...register('count', aNumber(1, 60, 'Your flood', 'seconds'))} />
+        <Field label={msg`my flood counts, s`} error={errors.count?.message}>
+          <NumberInput large isWrong={!!errors.count} {...register('count', aNumber(1, 60, msg`Your flood`, 'seconds'))} />
         </Field>
-        <Field label="the recipe it is" error={errors.recipe?.message}>
+        <Field label={msg`the recipe it is`} error={errors.recipe?.message}>
           <input
             className="input input-lg w-44"
             maxLength={40}
-            {...register('recipe', { validate: (text) => text.trim() !== '' || 'Name it.' })}
+            {...register('recipe', { validate: (text) => text.trim() !== '' || msg`Name it.` })}
           />
         </Field>
         {changed && (
           <button type="submit" className="btn btn-lg" disabled={!isValid || keep.isPending}>
-            Keep
+            {msg`Keep`}
           </button>
         )}
       </form>
@@ -71,13 +72,13 @@ function OwnCountForm({ kitchen }: { readonly kitchen: Kitchen }) {
         </p>
       )}
       <p className="mt-2 text-base opacity-85">
-        On your scale:{' '}
+        {msg`On your scale: `}
         {grades
           .filter((g) => g.id !== 'stiff')
           .map((g) => `${g.label} ${counting.own(g.fromS)}–${counting.own(g.toS)}`)
           .join(', ')}
-        . Counts anywhere from 2 to 20 are reported for the same icing, so a count by word alone may be 40 % off; a weighed thinning test
-        narrows that.
+        {msg`. Counts anywhere from 2 to 20 are reported for the same icing, so a count by word alone may be 40 % off; a weighed thinning
+          test narrows that.`}
       </p>
     </section>
   );

@@ -1,4 +1,5 @@
 import { paceKinds } from '@kestfog/core/calibration';
+import { msg, plural } from '@kestfog/core/words';
 import { usePaces } from '../../api/queries.js';
 import { motionWord, takesText } from '../../text/pace.js';
 import { spreadText } from './Touches.js';
@@ -8,18 +9,18 @@ export function Paces() {
   const paces = usePaces();
   const people = Object.entries(paces.data ?? {});
   return (
-    <section aria-label="Paces">
-      <h2 className="text-2xl font-semibold">How long these hands take</h2>
-      {paces.isError && <p role="alert">What was learned of paces cannot be read now; plans use it all the same.</p>}
+    <section aria-label={msg`Paces`}>
+      <h2 className="text-2xl font-semibold">{msg`How long these hands take`}</h2>
+      {paces.isError && <p role="alert">{msg`What was learned of paces cannot be read now; plans use it all the same.`}</p>}
       {paces.isSuccess && people.length === 0 && (
-        <p>Nothing yet: visits begun and ended at the bench teach it, pauses cut off. Until then plans take the assumed pace.</p>
+        <p>{msg`Nothing yet: visits begun and ended at the bench teach it, pauses cut off. Until then plans take the assumed pace.`}</p>
       )}
       {people.length > 0 && (
-        <section className="overflow-x-auto" tabIndex={0} aria-label="Paces by hands and motion">
+        <section className="overflow-x-auto" tabIndex={0} aria-label={msg`Paces by hands and motion`}>
           <table className="table w-auto">
             <thead>
               <tr className="text-base-content">
-                <th>hands</th>
+                <th>{msg`hands`}</th>
                 {paceKinds.map((k) => (
                   <th key={k}>{motionWord[k]}</th>
                 ))}
@@ -32,12 +33,12 @@ export function Paces() {
                   {paceKinds.map((k) => (
                     <td key={k}>
                       {pace[k].visits === 0 ? (
-                        'not seen yet'
+                        msg`not seen yet`
                       ) : (
                         <>
                           {takesText(pace[k].takes)}
                           <span className="block text-sm opacity-80">
-                            {spreadText(pace[k].sigma)}, {pace[k].visits} {pace[k].visits === 1 ? 'visit' : 'visits'}
+                            {spreadText(pace[k].sigma)}, {pace[k].visits} {plural(pace[k].visits, 'visit', 'visits')}
                           </span>
                         </>
                       )}

@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { useEffect, useRef, useState } from 'react';
 import { useUnits } from '../../app/units.js';
 import { type ScaleReading, SimulatedScale } from '../../devices/simulated-scale.js';
@@ -28,21 +29,22 @@ export function Scale({ reading, onReading }: Props) {
     setLoad(g);
     scale.current?.put(g);
   };
-  const shown = reading === null ? '–' : units === 'us' ? `${(reading.grams / G_PER_OZ).toFixed(2)} oz` : `${reading.grams.toFixed(1)} g`;
+  const shown =
+    reading === null ? '–' : units === 'us' ? msg`${(reading.grams / G_PER_OZ).toFixed(2)} oz` : msg`${reading.grams.toFixed(1)} g`;
   return (
-    <fieldset aria-label="Kitchen scale" className="rounded-box border-2 border-base-300 p-4 grid gap-3">
+    <fieldset aria-label={msg`Kitchen scale`} className="rounded-box border-2 border-base-300 p-4 grid gap-3">
       <div className="flex items-center gap-4">
-        <output className={`clock text-5xl font-semibold min-w-52 ${reading?.settled ? '' : 'opacity-70'}`} aria-label="on the scale">
+        <output className={`clock text-5xl font-semibold min-w-52 ${reading?.settled ? '' : 'opacity-70'}`} aria-label={msg`on the scale`}>
           {shown}
         </output>
-        <span className="text-lg grow">{reading?.settled ? 'at rest' : 'settling'}</span>
+        <span className="text-lg grow">{reading?.settled ? msg`at rest` : msg`settling`}</span>
         <button type="button" className="btn btn-lg" onClick={() => scale.current?.tare()}>
-          tare
+          {msg`tare`}
         </button>
       </div>
       <div className="grid gap-2">
         <label className="grid gap-1 text-base">
-          simulated scale: slide to pour
+          {msg`simulated scale: slide to pour`}
           <input
             type="range"
             className="range w-full"
@@ -50,7 +52,7 @@ export function Scale({ reading, onReading }: Props) {
             max={SLIDER_MOST_G}
             step={0.1}
             value={load}
-            aria-label="lies on the scale"
+            aria-label={msg`lies on the scale`}
             onChange={(e) => put(Number(e.target.value))}
           />
         </label>
@@ -61,7 +63,7 @@ export function Scale({ reading, onReading }: Props) {
               type="button"
               className="btn"
               onClick={() => put(load + d)}
-              aria-label={`${d > 0 ? 'pour' : 'take'} ${Math.abs(d)} g`}
+              aria-label={msg`${d > 0 ? msg`pour` : msg`take`} ${Math.abs(d)} g`}
             >
               {d > 0 ? '+' : '−'}
               {Math.abs(d)}

@@ -2,6 +2,7 @@ import { THINNING_PRIOR } from '@kestfog/core/calibration';
 import { baseSeconds, gradeOfSeconds } from '@kestfog/core/icing';
 import type { OrderBag } from '@kestfog/core/planning';
 import type { OrderView } from '@kestfog/core/wire';
+import { msg, plural, word } from '@kestfog/core/words';
 import { useState } from 'react';
 import { useKeepBag, useKitchen, useThinningSteps } from '../../api/queries.js';
 import { useColourName } from '../../app/colour-names.js';
@@ -9,6 +10,7 @@ import { type Counting, useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
 import type { ScaleReading } from '../../devices/simulated-scale.js';
 import { G_PER_OZ, grams, smallVolume } from '../../text/amounts.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
 import { recipeOf } from './BaseRecipe.js';
 import { CountPad } from './CountPad.js';
@@ -54,14 +56,14 @@ export function Thinning({ bags, order }: Props) {
   const [onScale, setOnScale] = useState(false);
   const [reading, setReading] = useState<ScaleReading | null>(null);
   const [pouredG, setPouredG] = useState<number | null>(null);
-  const recipe = kitchen?.recipe ?? 'my icing';
+  const recipe = kitchen?.recipe ?? msg`my icing`;
   const { curve, tests } = curveOf(steps.list.data ?? [], recipe);
 
-  const mass = readNumber(asked.grams, us ? 0.1 : 1, us ? 700 : 20_000, 'The icing', us ? 'oz' : 'g');
+  const mass = readNumber(asked.grams, us ? 0.1 : 1, us ? 700 : 20_000, msg`The icing`, us ? 'oz' : 'g');
   const most = counting.own(120);
-  const from = readNumber(asked.from, counting.own(1.5), most, 'The count', 'seconds');
-  const to = readNumber(asked.to, counting.own(1.5), most, 'The wanted count', 'seconds');
-  const colour = readNumber(asked.colour, 0, us ? 10 : 300, 'The colour', us ? 'oz' : 'g');
+  const from = readNumber(asked.from, counting.own(1.5), most, msg`The count`, msg`seconds`);
+  const to = readNumber(asked.to, counting.own(1.5), most, msg`The wanted count`, msg`seconds`);
+  const colour = readNumber(asked.colour, 0, us ? 10 : 300, msg`The colour`, us ? 'oz' : 'g');
   const massG = 'value' in mass ? mass.value * (us ? G_PER_OZ : 1) : null;
   const colourG = 'value' in colour ? colour.value * (us ? G_PER_OZ : 1) : null;
   const ready = massG !== null && colourG !== null && 'value' in from && 'value' in to;
@@ -96,28 +98,34 @@ export function Thinning({ bags, order }: Props) {
   };
   const set = (key: keyof Asked) => (text: string) => setAsked((a) => ({ ...a, [key]: text }));
   return (
-    <section aria-label="Thinning">
-      <h2 className="text-2xl font-semibold">Thinning</h2>
+    <section aria-label={msg`Thinning`}>
+      <h2 className="text-2xl font-semibold">{msg`Thinning`}</h2>
       <label className="flex flex-wrap items-center gap-3 mt-3 text-lg">
-        which bag
+        {msg`which bag`}
         <select className="select select-lg max-w-full" value={bagAt} onChange={(e) => choose(e.target.value)}>
-          <option value="">any icing</option>
+          <option value="">{msg`any icing`}</option>
           {bags.map((b) => (
             <option key={bagName(b)} value={bagName(b)}>
-              {b.grade.replace('-', ' ')} {counting.text(b.seconds)}, {b.designs.join(', ')} ({nameOf(b.colour)})
+              {word(b.grade)} {counting.text(b.seconds)}, {b.designs.join(', ')} ({nameOf(b.colour)})
             </option>
           ))}
         </select>
         {bag && <span className="w-9 h-9 rounded-full border-2 border-base-content/50" style={{ background: bag.colour }} />}
       </label>
       <div className="flex flex-wrap gap-5 mt-3">
-        <NumberField label={us ? 'icing, oz' : 'icing, g'} text={asked.grams} typed={mass} onText={set('grams')} />
-        <NumberField label="counts now, s" text={asked.from} typed={from} onText={set('from')} />
-        <NumberField label="wanted, s" text={asked.to} typed={to} onText={set('to')} />
-        <NumberField label={us ? 'liquid colour, oz' : 'liquid colour, g'} text={asked.colour} typed={colour} onText={set('colour')} />
+        <NumberField label={us ? msg`icing, oz` : msg`icing, g`} text={asked.grams} typed={mass} onText={set('grams')} />
+        <NumberField label={msg`counts now, s`} text={asked.from} typed={from} onText={set('from')} />
+        <NumberField label={msg`wanted, s`} text={asked.to} typed={to} onText={set('to')} />
+        <NumberField
+          label={us ? msg`liquid colour, oz` : msg`liquid colour, g`}
+          text={asked.colour}
+          typed={colour}
+          onText={set('colour')}
+        />
       </div>
       {fromS !== null && (colourG ?? 0) > 0 && (
-        <p className="text-lg mt-2">Liquid colour thins like water: with it the icing will count about {counting.text(fromS)}.</p>
+        <p className="text-lg mt-2">{msgNodes`Liquid colour thins like water: with it the icing will count about
+          ${counting.text(fromS)}.`}</p>
       )}
       <div aria-live="polite" className="mt-3">
         {advice && toS !== null && <AdviceText advice={advice} toS={toS} counting={counting} />}
@@ -126,7 +134,7 @@ export function Thinning({ bags, order }: Props) {
       <div className="mt-4 grid gap-3">
         {!onScale ? (
           <button type="button" className="btn btn-lg justify-self-start" onClick={() => setOnScale(true)}>
-            Use the scale
+            {msg`Use the scale`}
           </button>
         ) : (
           <>
@@ -138,7 +146,7 @@ export function Thinning({ bags, order }: Props) {
                 disabled={!reading?.settled || reading.grams < 1}
                 onClick={() => reading && setAsked((a) => ({ ...a, grams: asTyped(reading.grams, us) }))}
               >
-                This is the icing
+                {msg`This is the icing`}
               </button>
               {advice?.kind === 'add' && (
                 <button
@@ -147,16 +155,17 @@ export function Thinning({ bags, order }: Props) {
                   disabled={!reading?.settled || reading.grams < 0.1 || reading.grams > 300}
                   onClick={() => reading && setPouredG(reading.grams)}
                 >
-                  Poured: stir, then count
+                  {msg`Poured: stir, then count`}
                 </button>
               )}
               <button type="button" className="btn btn-lg btn-ghost" onClick={() => setOnScale(false)}>
-                Put the scale away
+                {msg`Put the scale away`}
               </button>
             </div>
             {advice?.kind === 'add' && reading && <Pouring pouredG={reading.grams} firstG={advice.firstG} />}
             <p className="text-base opacity-85">
-              Weigh the icing, say “this is the icing”, tare, pour the first water, let the scale come to rest, stir, and count again.
+              {msg`Weigh the icing, say “this is the icing”, tare, pour the first water, let the scale come to rest, stir, and count
+                again.`}
             </p>
           </>
         )}
@@ -174,8 +183,9 @@ export function Thinning({ bags, order }: Props) {
       <details className="mt-3 text-base max-w-3xl">
         <summary className="cursor-pointer underline underline-offset-4 text-lg">
           {tests === 0
-            ? 'why so much: the book’s curve'
-            : `why so much: “${recipe}” thins by ${curve.slope.toFixed(0)} ± ${curve.sdSlope.toFixed(0)} (book ${THINNING_PRIOR.slope}), from ${tests} ${tests === 1 ? 'test' : 'tests'}`}
+            ? msg`why so much: the book’s curve`
+            : msg`why so much: “${recipe}” thins by ${curve.slope.toFixed(0)} ± ${curve.sdSlope.toFixed(0)} (book
+              ${THINNING_PRIOR.slope}), from ${tests} ${plural(tests, 'test', 'tests')}`}
         </summary>
         <LearnedCurve curve={curve} tests={tests} />
       </details>
@@ -197,26 +207,22 @@ const bagName = (b: { readonly colour: string; readonly seconds: number }) => `$
 
 function AdviceText({ advice, toS, counting }: { readonly advice: Advice; readonly toS: number; readonly counting: Counting }) {
   const [units] = useUnits();
-  if (advice.kind === 'good') return <p className="text-3xl font-semibold">It is as wanted: leave it.</p>;
+  if (advice.kind === 'good') return <p className="text-3xl font-semibold">{msg`It is as wanted: leave it.`}</p>;
   if (advice.kind === 'too-loose') {
     return (
       <p className="text-2xl">
-        It is looser than wanted.{' '}
-        <b className="font-semibold">
-          Stir in {grams(advice.stiffG, units)} of piping icing at {counting.text(RESCUE_S)}
-        </b>{' '}
-        to bring it back, then count.
+        {msg`It is looser than wanted. `}
+        <b className="font-semibold">{msgNodes`Stir in ${grams(advice.stiffG, units)} of piping icing at ${counting.text(RESCUE_S)}`}</b>
+        {msg` to bring it back, then count.`}
       </p>
     );
   }
   return (
     <>
-      <p className="text-3xl font-semibold">
-        Add {grams(advice.firstG, units)} of water first, {advice.firstDrops} drops
-      </p>
+      <p className="text-3xl font-semibold">{msgNodes`Add ${grams(advice.firstG, units)} of water first, ${advice.firstDrops} drops`}</p>
       <p className="text-xl mt-1">
-        Count again, then the rest: {grams(advice.waterG, units)} in all, {smallVolume(advice.ml, units)}, {advice.drops} drops, for{' '}
-        {gradeOfSeconds(toS).label} at {counting.text(toS)}. Liquid colour counts as water.
+        {msgNodes`Count again, then the rest: ${grams(advice.waterG, units)} in all, ${smallVolume(advice.ml, units)}, ${advice.drops}
+          drops, for ${gradeOfSeconds(toS).label} at ${counting.text(toS)}. Liquid colour counts as water.`}
       </p>
     </>
   );
@@ -228,13 +234,13 @@ function Pouring({ pouredG, firstG }: { readonly pouredG: number; readonly first
   const over = pouredG > firstG * 1.15;
   return (
     <div>
-      <progress className="progress w-full h-4" value={share} max={1} aria-label="water poured of the first amount" />
+      <progress className="progress w-full h-4" value={share} max={1} aria-label={msg`water poured of the first amount`} />
       <p className={`text-lg ${over ? 'text-error font-medium' : ''}`}>
         {over
-          ? 'More than the first amount: stir and count before any more.'
+          ? msg`More than the first amount: stir and count before any more.`
           : share >= 0.95
-            ? 'That is the first amount. Stir, then count.'
-            : 'Pour slowly.'}
+            ? msg`That is the first amount. Stir, then count.`
+            : msg`Pour slowly.`}
       </p>
     </div>
   );

@@ -1,4 +1,5 @@
 import type { DryingState, TimeToState } from '@kestfog/core/drying';
+import { msg, word } from '@kestfog/core/words';
 import { scaleLog } from 'd3-scale';
 import { span } from '../../text/time.js';
 import { useWidth } from '../../ui/use-width.js';
@@ -21,13 +22,13 @@ export function TimeStrip({ times }: { readonly times: Readonly<Record<DryingSta
           height={height}
           className="block"
           role="img"
-          aria-label="Time from flooding to each state; the table below has the numbers"
+          aria-label={msg`Time from flooding to each state; the table below has the numbers`}
         >
           {TICKS_MIN.map((t) => (
             <g key={t}>
               <line x1={x(t)} x2={x(t)} y1={PAD.top} y2={height - PAD.bottom} stroke="var(--color-base-300)" />
               <text x={x(t)} y={height - 10} textAnchor="middle" className="fill-base-content text-[15px]">
-                {t === 1 ? '1 min' : span(t * 60)}
+                {t === 1 ? msg`1 min` : span(t * 60)}
               </text>
             </g>
           ))}
@@ -38,11 +39,11 @@ export function TimeStrip({ times }: { readonly times: Readonly<Record<DryingSta
             return (
               <g key={s}>
                 <text x={PAD.left - 12} y={y + 5} textAnchor="end" className="fill-base-content text-[17px]">
-                  {s}
+                  {word(s)}
                 </text>
                 {t.p50 === null ? (
                   <text x={PAD.left + 8} y={y + 5} className="fill-base-content text-[17px]">
-                    not in this air
+                    {msg`not in this air`}
                   </text>
                 ) : (
                   <>
@@ -66,7 +67,7 @@ export function TimeStrip({ times }: { readonly times: Readonly<Record<DryingSta
           })}
         </svg>
       )}
-      <p className="text-base opacity-85">Dark stroke: half of all cookies. Bar: eight in ten. Apricot: what a plan waits.</p>
+      <p className="text-base opacity-85">{msg`Dark stroke: half of all cookies. Bar: eight in ten. Apricot: what a plan waits.`}</p>
     </div>
   );
 }

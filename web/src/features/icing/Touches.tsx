@@ -1,12 +1,14 @@
 import { type Air, type DryingState, type Factors, PRIOR_FACTORS } from '@kestfog/core/drying';
 import type { BenchTouchView } from '@kestfog/core/wire';
 import { reasonOf } from '@kestfog/core/wording';
+import { msg, plural, word } from '@kestfog/core/words';
 import { useState } from 'react';
 import { useBenchTouches, useLeaveOut, useTouches } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
 import { millimetres, temperature } from '../../text/amounts.js';
 import { dayDate } from '../../text/time.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { NumberField, readNumber } from '../../ui/NumberField.js';
 import { takeAway } from '../../ui/use-put-back.js';
 import { type Question, shownStates } from './curves.js';
@@ -19,21 +21,21 @@ interface Props {
 
 const percent = (mean: number) => {
   const p = Math.round((Math.exp(mean) - 1) * 100);
-  return p === 0 ? 'as the book' : p > 0 ? `${p} % later` : `${-p} % sooner`;
+  return p === 0 ? msg`as the book` : p > 0 ? msg`${p} % later` : msg`${-p} % sooner`;
 };
 
 /** "not yet at 80 %, come at 120 %" */
 export const foundText = (t: Pick<BenchTouchView, 'notYetShare' | 'reachedShare'>): string =>
   [
-    t.notYetShare !== null && `not yet at ${Math.round(t.notYetShare * 100)} %`,
-    t.reachedShare !== null && `come at ${Math.round(t.reachedShare * 100)} %`,
+    t.notYetShare !== null && msg`not yet at ${Math.round(t.notYetShare * 100)} %`,
+    t.reachedShare !== null && msg`come at ${Math.round(t.reachedShare * 100)} %`,
   ]
     .filter(Boolean)
     .join(', ');
 
 /** Waits that nobody complained of count too: learning from complaints alone would push every wait up. */
 const silentText = (n: number): string =>
-  n === 0 ? '' : `${n} ${n === 1 ? 'wait' : 'waits'} passed without complaint, and ${n === 1 ? 'counts' : 'count'} too`;
+  n === 0 ? '' : msg`${n} ${plural(n, 'wait', 'waits')} passed without complaint, and ${plural(n, 'counts', 'count')} too`;
 
 /** What a finger found, reported once and learned from: this kitchen's own crust beside the book's. */
 export function Touches({ question, air, factors }: Props) {
@@ -43,8 +45,9 @@ export function Touches({ question, air, factors }: Props) {
   const [state, setState] = useState<DryingState>('crusted');
   const [notYet, setNotYet] = useState('');
   const [reached, setReached] = useState('');
-  const read = (text: string, what: string) => (text.trim() === '' ? { value: Number.NaN } : readNumber(text, 0.1, 4320, what, 'minutes'));
-  const [a, b] = [read(notYet, '“Not yet”'), read(reached, '“Had come”')];
+  const read = (text: string, what: string) =>
+    text.trim() === '' ? { value: Number.NaN } : readNumber(text, 0.1, 4320, what, msg`minutes`);
+  const [a, b] = [read(notYet, msg`“Not yet”`), read(reached, msg`“Had come”`)];
   const given = (x: typeof a) => ('value' in x && Number.isFinite(x.value) ? x.value : null);
   const good = 'value' in a && 'value' in b && (given(a) !== null || given(b) !== null);
   const tell = () =>
@@ -73,22 +76,22 @@ export function Touches({ question, air, factors }: Props) {
   const nothing = list.length === 0 && atBench.every((t) => t.leftOut);
   const runs = [...Map.groupBy(atBench, (t) => t.runId).values()] as [BenchTouchView, ...BenchTouchView[]][];
   return (
-    <section aria-label="What your finger found">
-      <h3 className="text-xl font-semibold">What your finger found</h3>
-      <p className="text-lg mt-1 opacity-85">For icing and air as set above. One of the two minutes is enough.</p>
+    <section aria-label={msg`What your finger found`}>
+      <h3 className="text-xl font-semibold">{msg`What your finger found`}</h3>
+      <p className="text-lg mt-1 opacity-85">{msg`For icing and air as set above. One of the two minutes is enough.`}</p>
       <div className="flex flex-wrap items-end gap-4 mt-2">
         <label className="grid gap-1">
-          <span className="text-lg">state</span>
+          <span className="text-lg">{msg`state`}</span>
           <select className="select select-lg max-w-full" value={state} onChange={(e) => setState(e.target.value as DryingState)}>
             {shownStates.map((s) => (
-              <option key={s}>{s}</option>
+              <option key={s}>{word(s)}</option>
             ))}
           </select>
         </label>
-        <NumberField label="not yet after, min" text={notYet} typed={a} onText={setNotYet} />
-        <NumberField label="had come at, min" text={reached} typed={b} onText={setReached} />
+        <NumberField label={msg`not yet after, min`} text={notYet} typed={a} onText={setNotYet} />
+        <NumberField label={msg`had come at, min`} text={reached} typed={b} onText={setReached} />
         <button type="button" className="btn btn-lg" disabled={!good || touches.add.isPending} onClick={tell}>
-          Learn from it
+          {msg`Learn from it`}
         </button>
       </div>
       {touches.add.isError && (
@@ -96,24 +99,24 @@ export function Touches({ question, air, factors }: Props) {
           {touches.add.error.message}
         </p>
       )}
-      {nothing && <p className="text-lg mt-3">Nothing reported yet: plans go by the book.</p>}
+      {nothing && <p className="text-lg mt-3">{msg`Nothing reported yet: plans go by the book.`}</p>}
       <div className="grid lg:grid-cols-2 gap-8 mt-3">
         {!nothing && (
           <div className="overflow-x-auto">
             <table className="table text-lg">
-              <caption className="sr-only">Before and after learning</caption>
+              <caption className="sr-only">{msg`Before and after learning`}</caption>
               <thead>
                 <tr className="text-base-content">
-                  <th>state</th>
-                  <th>book, eight in ten</th>
-                  <th>yours</th>
-                  <th>eight in ten</th>
+                  <th>{msg`state`}</th>
+                  <th>{msg`book, eight in ten`}</th>
+                  <th>{msg`yours`}</th>
+                  <th>{msg`eight in ten`}</th>
                 </tr>
               </thead>
               <tbody>
                 {shownStates.map((s) => (
                   <tr key={s}>
-                    <th scope="row">{s}</th>
+                    <th scope="row">{word(s)}</th>
                     <td>{spreadText(PRIOR_FACTORS[s].sigma)}</td>
                     <td>{percent(factors[s].mean)}</td>
                     <td>{spreadText(factors[s].sigma)}</td>
@@ -131,14 +134,14 @@ export function Touches({ question, air, factors }: Props) {
                   {run[0].orderName}, {dayDate(run[0].atMs)}
                 </b>
                 {run[0].leftOut ? (
-                  <span>left out: nothing is learned from it</span>
+                  <span>{msg`left out: nothing is learned from it`}</span>
                 ) : (
                   <>
                     {run
                       .filter((t) => !t.silent)
                       .map((t) => (
                         <span key={t.body}>
-                          {t.state}: {foundText(t)} of the book’s loss ({reasonOf({ facts: t.about })})
+                          {msgNodes`${word(t.state)}: ${foundText(t)} of the book’s loss (${reasonOf({ facts: t.about })})`}
                         </span>
                       ))}
                     <span>{silentText(run.filter((t) => t.silent).length)}</span>
@@ -150,7 +153,7 @@ export function Touches({ question, air, factors }: Props) {
                   disabled={leaveOut.isPending}
                   onClick={() => leaveOut.mutate({ runId: run[0].runId, leftOut: !run[0].leftOut })}
                 >
-                  {run[0].leftOut ? 'count this run again' : 'leave this run out'}
+                  {run[0].leftOut ? msg`count this run again` : msg`leave this run out`}
                 </button>
               </li>
             ))}
@@ -161,17 +164,19 @@ export function Touches({ question, air, factors }: Props) {
             )}
             {list.map((t) => (
               <li key={t.id} className="flex flex-wrap gap-x-3 items-center">
-                {t.state}: {t.notYetMin !== null && `not yet at ${t.notYetMin} min`}
+                {word(t.state)}: {t.notYetMin !== null && msg`not yet at ${t.notYetMin} min`}
                 {t.notYetMin !== null && t.reachedMin !== null && ', '}
-                {t.reachedMin !== null && `come at ${t.reachedMin} min`} ({counting.text(t.seconds)}, {millimetres(t.depthMm, units)},{' '}
-                {temperature(t.tempC, units)}, {t.humidityPct} %)
+                {t.reachedMin !== null &&
+                  msg`come at ${t.reachedMin}
+                  min`}{' '}
+                ({counting.text(t.seconds)}, {millimetres(t.depthMm, units)}, {temperature(t.tempC, units)}, {t.humidityPct} %)
                 <button
                   type="button"
                   className="link"
                   disabled={touches.remove.isPending}
-                  onClick={() => takeAway(touches, t.id, 'What was found is taken back.')}
+                  onClick={() => takeAway(touches, t.id, msg`What was found is taken back.`)}
                 >
-                  take it back
+                  {msg`take it back`}
                 </button>
               </li>
             ))}

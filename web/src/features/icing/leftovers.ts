@@ -1,6 +1,7 @@
 import { colourDifference, NEAR_COLOUR } from '@kestfog/core/design';
 import type { OrderBag } from '@kestfog/core/planning';
 import type { LeftoverUse, LeftoverView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { formatDistanceStrict } from 'date-fns';
 
 type Named = Pick<OrderBag, 'colour' | 'seconds'>;
@@ -37,9 +38,11 @@ export function stillToMixG(bag: Named & Pick<OrderBag, 'mixG'>, leftovers: read
 const ago = (iso: string, nowMs: number): string => formatDistanceStrict(new Date(iso), nowMs, { addSuffix: true });
 /** "put by 2 days ago, frozen, kneaded 3 hours ago" */
 export const ageText = (l: LeftoverView, nowMs: number): string =>
-  [`put by ${ago(l.at, nowMs)}`, ...(l.frozen ? ['frozen'] : []), ...(l.kneadedAt ? [`kneaded ${ago(l.kneadedAt, nowMs)}`] : [])].join(
-    ', ',
-  );
+  [
+    msg`put by ${ago(l.at, nowMs)}`,
+    ...(l.frozen ? ['frozen'] : []),
+    ...(l.kneadedAt ? [msg`kneaded ${ago(l.kneadedAt, nowMs)}`] : []),
+  ].join(', ');
 /** What is done with it before it is used again: standing or thawed it separates (common practice, no published source). */
 export const beforeUse = (l: Pick<LeftoverView, 'frozen'>): string =>
-  l.frozen ? 'Thaw it in the cold, knead it until it is one again, and count it.' : 'Stir or knead it, and count it.';
+  l.frozen ? msg`Thaw it in the cold, knead it until it is one again, and count it.` : msg`Stir or knead it, and count it.`;

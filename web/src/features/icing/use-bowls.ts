@@ -1,6 +1,7 @@
 import { baseWaterFrac } from '@kestfog/core/icing';
 import { type Bowl, bowlsOf, type OrderBag } from '@kestfog/core/planning';
 import type { BagRecord, LeftoverView, OrderView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useMemo } from 'react';
 import { useKitchen, useLeftovers, useThinningSteps } from '../../api/queries.js';
 import { recipeOf } from './BaseRecipe.js';
@@ -27,7 +28,7 @@ export function useBowls(
   const leftovers = useLeftovers().list.data;
   const steps = useThinningSteps().list.data;
   return useMemo(() => {
-    const { curve } = curveOf(steps ?? [], kitchen?.recipe ?? 'my icing');
+    const { curve } = curveOf(steps ?? [], kitchen?.recipe ?? msg`my icing`);
     const bowls = bowlsOf(bags, baseWaterFrac(recipeOf(kitchen)), curve.slope, (b) => stillToMixG(b, leftovers ?? [], order.id));
     return { bowls, leftovers: leftovers ?? [] };
   }, [bags, kitchen, leftovers, steps, order.id]);

@@ -1,5 +1,6 @@
 import { type AllergenId, allergens, type KnownAllergens, type LaidOn } from '@kestfog/core/labelling';
 import type { Kitchen } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useKeepKitchen } from '../../api/queries.js';
 import { useKeptForm } from '../../ui/use-kept-form.js';
 
@@ -26,17 +27,17 @@ export function Allergens({ kitchen, laid }: Props) {
   return (
     <div className="grid gap-2">
       <p className="text-lg">
-        The icing brings egg. What does the rest bring? Read the packets; crumbs and tools of other batches count as traces. Local food law
-        decides what a label must name.
+        {msg`The icing brings egg. What does the rest bring? Read the packets; crumbs and tools of other batches count as traces. Local
+          food law decides what a label must name.`}
       </p>
-      <Looked what="in the cookie" ids={known.cookie} onChange={(cookie) => setKnown({ ...known, cookie })} />
+      <Looked what={msg`in the cookie`} ids={known.cookie} onChange={(cookie) => setKnown({ ...known, cookie })} />
       {laid.map((l) => (
-        <Looked key={l.item} what={`in ${l.what}`} ids={known.laidOn[l.item] ?? null} onChange={(ids) => setLaidOn(l.item, ids)} />
+        <Looked key={l.item} what={msg`in ${l.what}`} ids={known.laidOn[l.item] ?? null} onChange={(ids) => setLaidOn(l.item, ids)} />
       ))}
-      <Looked what="traces of what else is used here" ids={known.traces} onChange={(traces) => setKnown({ ...known, traces })} />
+      <Looked what={msg`traces of what else is used here`} ids={known.traces} onChange={(traces) => setKnown({ ...known, traces })} />
       <div className="flex flex-wrap items-center gap-3">
         <button type="button" className="btn" disabled={!changed || keep.isPending} onClick={() => keep.mutate({ allergens: known })}>
-          {keep.isPending ? 'Keeping them …' : 'Keep the allergens'}
+          {keep.isPending ? msg`Keeping them …` : msg`Keep the allergens`}
         </button>
         {keep.isError && (
           <span role="alert" className="text-error font-medium">
@@ -68,7 +69,7 @@ function Looked({
   return (
     <details className="border-t border-base-300 pt-2">
       <summary className="text-lg cursor-pointer min-h-11 content-center">
-        {what}: <b>{ids === null ? 'not looked up yet' : said.length === 0 ? 'none of these' : said.join(', ')}</b>
+        {what}: <b>{ids === null ? msg`not looked up yet` : said.length === 0 ? msg`none of these` : said.join(', ')}</b>
       </summary>
       <fieldset className="grid gap-x-6 gap-y-1 sm:grid-cols-2 my-2">
         <legend className="sr-only">{what}</legend>
@@ -85,7 +86,7 @@ function Looked({
             checked={ids !== null && ids.length === 0}
             onChange={(e) => onChange(e.target.checked ? [] : null)}
           />
-          none of these
+          {msg`none of these`}
         </label>
       </fieldset>
     </details>

@@ -1,4 +1,5 @@
 import type { ClashWay, TakenIn } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ApiFailure, api } from '../../api/client.js';
@@ -18,8 +19,8 @@ export function Archive() {
       setFile(null);
       say(
         rows + files === 0
-          ? 'Everything in the archive was here already.'
-          : `The archive was taken in: ${count(rows, 'thing')}, ${count(files, 'photo or recording', 'photos and recordings')}.`,
+          ? msg`Everything in the archive was here already.`
+          : msg`The archive was taken in: ${count(rows, 'thing')}, ${count(files, msg`photo or recording`, msg`photos and recordings`)}.`,
       );
       return client.invalidateQueries();
     },
@@ -30,21 +31,21 @@ export function Archive() {
     take.mutate({ of, clashes });
   };
   return (
-    <section id="archive" aria-label="Archive">
-      <h2 className="text-2xl font-semibold">Archive</h2>
+    <section id="archive" aria-label={msg`Archive`}>
+      <h2 className="text-2xl font-semibold">{msg`Archive`}</h2>
       <p className="text-lg">
-        Everything in one file: orders, designs, runs, the notebook with its photos, what was learned. Taken in elsewhere, it answers as it
-        does here. Besides, backups are made by themselves.
+        {msg`Everything in one file: orders, designs, runs, the notebook with its photos, what was learned. Taken in elsewhere, it answers
+          as it does here. Besides, backups are made by themselves.`}
       </p>
       <div className="flex flex-wrap gap-3 mt-3">
         <a className="btn" href="/api/archive" download>
-          Save an archive
+          {msg`Save an archive`}
         </a>
-        <FileButton label="Take an archive in" accept=".zip,application/zip" onFile={(of) => ask(of, 'refuse')} />
+        <FileButton label={msg`Take an archive in`} accept=".zip,application/zip" onFile={(of) => ask(of, 'refuse')} />
       </div>
       {take.isPending && (
         <p role="status" className="mt-2 text-lg">
-          Taking it in …
+          {msg`Taking it in …`}
         </p>
       )}
       {take.error && !take.isPending && (
@@ -53,20 +54,20 @@ export function Archive() {
           {isClash && file && (
             <div className="flex flex-wrap items-center gap-3 mt-2">
               <p className="w-full">
-                What gives way to the archive’s is gone:{' '}
+                {msg`What gives way to the archive’s is gone: `}
                 <a className="link" href="/api/archive" download>
-                  save an archive of what is here
-                </a>{' '}
-                first.
+                  {msg`save an archive of what is here`}
+                </a>
+                {msg` first.`}
               </p>
               <button type="button" className="btn" onClick={() => ask(file, 'keep')}>
-                Keep what is here
+                {msg`Keep what is here`}
               </button>
               <button type="button" className="btn" onClick={() => ask(file, 'replace')}>
-                Take the archive’s
+                {msg`Take the archive’s`}
               </button>
               <button type="button" className="btn btn-ghost" onClick={() => take.reset()}>
-                Take nothing in
+                {msg`Take nothing in`}
               </button>
             </div>
           )}

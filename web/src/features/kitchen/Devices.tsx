@@ -1,9 +1,11 @@
 import type { DeviceView, LanView, NewPassphrase } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { formatDistanceStrict } from 'date-fns';
 import { type FormEvent, useState } from 'react';
 import { Link } from 'react-router';
 import { api } from '../../api/client.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { say } from '../../ui/toasts.js';
 
 /** Seen within this time, a device is there now. */
@@ -18,24 +20,24 @@ export function Devices() {
     enabled: lan?.lan === true,
   });
   return (
-    <section id="devices" aria-label="Devices" className="grid gap-3 text-lg">
-      <h2 className="text-2xl font-semibold">Devices</h2>
+    <section id="devices" aria-label={msg`Devices`} className="grid gap-3 text-lg">
+      <h2 className="text-2xl font-semibold">{msg`Devices`}</h2>
       {lan?.lan === false && (
         <p>
-          Kestfog is on this machine alone. Started with <code className="whitespace-nowrap">npm start -- --lan</code>, tablets and
-          telephones in the kitchen can come in too.
+          {msgNodes`Kestfog is on this machine alone. Started with ${<code className="whitespace-nowrap">npm start -- --lan</code>},
+            tablets and telephones in the kitchen can come in too.`}
         </p>
       )}
       {lan?.lan && lan.known && (
         <p>
-          The next one begins at <b className="break-all">{lan.door ?? lan.address}</b> and types{' '}
-          <b className="whitespace-nowrap">{lan.passphrase}</b> once.
+          {msgNodes`The next one begins at ${<b className="break-all">{lan.door ?? lan.address}</b>} and types
+            ${<b className="whitespace-nowrap">{lan.passphrase}</b>} once.`}
         </p>
       )}
       <p>
-        Something still waits on this device from when Kestfog had another address?{' '}
+        {msg`Something still waits on this device from when Kestfog had another address? `}
         <Link to="/not-kept" className="link">
-          Take it in
+          {msg`Take it in`}
         </Link>
       </p>
       {known.error && (
@@ -71,7 +73,7 @@ function Row({ device }: { readonly device: DeviceView }) {
     onSuccess: ({ passphrase }) => {
       // Whoever shuts out the device in their hands is asked for the passphrase next.
       if (device.isThis) return location.reload();
-      say(`${device.name} is shut out. The next device types ${passphrase}.`);
+      say(msg`${device.name} is shut out. The next device types ${passphrase}.`);
       return again();
     },
   });
@@ -81,26 +83,26 @@ function Row({ device }: { readonly device: DeviceView }) {
     rename.mutate();
   };
   const seenMs = Date.parse(device.seenAt);
-  const seen = Date.now() - seenMs < NOW_MS ? 'there now' : `seen ${formatDistanceStrict(seenMs, Date.now(), { addSuffix: true })}`;
+  const seen = Date.now() - seenMs < NOW_MS ? msg`there now` : msg`seen ${formatDistanceStrict(seenMs, Date.now(), { addSuffix: true })}`;
   return (
     <li className="py-3 flex flex-wrap items-center gap-3">
       {asks === 'name' ? (
         <form onSubmit={keep} className="flex flex-wrap gap-3 grow">
           <input
             className="input input-lg grow"
-            aria-label={`Name of ${device.name}`}
+            aria-label={msg`Name of ${device.name}`}
             maxLength={60}
             value={name}
             onChange={(e) => setName(e.target.value)}
           />
           <button type="submit" className="btn btn-lg btn-primary" disabled={rename.isPending || name.trim() === ''}>
-            Keep the name
+            {msg`Keep the name`}
           </button>
         </form>
       ) : (
         <p className="grow">
           <b className="text-xl break-words">{device.name}</b>
-          {device.isThis && ' (this one)'}
+          {device.isThis && msg` (this one)`}
           <br />
           <span className="opacity-85">{seen}</span>
         </p>
@@ -108,23 +110,24 @@ function Row({ device }: { readonly device: DeviceView }) {
       {asks === 'out' && (
         <>
           <p className="w-full">
-            It has to be let in anew, with a new passphrase. What waits on it unsent stays on it until then. The others go on as they are.
+            {msg`It has to be let in anew, with a new passphrase. What waits on it unsent stays on it until then. The others go on as they
+              are.`}
           </p>
           <button type="button" className="btn btn-lg btn-error" disabled={shutOut.isPending} onClick={() => shutOut.mutate()}>
-            Shut {device.name} out
+            {msgNodes`Shut ${device.name} out`}
           </button>
           <button type="button" className="btn btn-lg btn-ghost" onClick={() => setAsks(null)}>
-            Leave it in
+            {msg`Leave it in`}
           </button>
         </>
       )}
       {asks === null && (
         <>
           <button type="button" className="btn btn-lg btn-ghost" onClick={() => setAsks('name')}>
-            Rename<span className="sr-only"> {device.name}</span>
+            {msgNodes`Rename${<span className="sr-only"> {device.name}</span>}`}
           </button>
           <button type="button" className="btn btn-lg btn-ghost" onClick={() => setAsks('out')}>
-            Shut out<span className="sr-only"> {device.name}</span>
+            {msgNodes`Shut out${<span className="sr-only"> {device.name}</span>}`}
           </button>
         </>
       )}

@@ -1,6 +1,7 @@
 import { airInDehydrator, type FanSetting, fanSettings, setUpSpeedMPerS } from '@kestfog/core/drying';
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@kestfog/core/units';
 import type { Kitchen } from '@kestfog/core/wire';
+import { msg, word } from '@kestfog/core/words';
 import { useKeepKitchen } from '../../api/queries.js';
 import type { Units } from '../../app/units.js';
 import { FEET_PER_M, metres, speed, temperature } from '../../text/amounts.js';
@@ -83,42 +84,42 @@ export function FanSetUp({ kitchen, onKept }: Props) {
     );
   };
   return (
-    <section id="fan" aria-label="Fan and dehydrator">
-      <h2 className="text-2xl font-semibold">Fan and dehydrator</h2>
+    <section id="fan" aria-label={msg`Fan and dehydrator`}>
+      <h2 className="text-2xl font-semibold">{msg`Fan and dehydrator`}</h2>
       <form
         className="flex flex-wrap items-start gap-4 mt-2"
         noValidate
         onSubmit={handleSubmit((now) => keepSetUp(now, kitchen.fan.setting))}
       >
-        <Field label={us ? 'fan stands off, ft' : 'fan stands off, m'} error={errors.distance?.message}>
+        <Field label={us ? msg`fan stands off, ft` : msg`fan stands off, m`} error={errors.distance?.message}>
           <NumberInput
             isWrong={!!errors.distance}
-            {...register('distance', aNumber(tenth(0.1 * per), tenth(20 * per), 'The distance', us ? 'ft' : 'm'))}
+            {...register('distance', aNumber(tenth(0.1 * per), tenth(20 * per), msg`The distance`, us ? 'ft' : 'm'))}
           />
         </Field>
         <div className="pt-8">
           <Choice
-            label="Fan setting"
+            label={msg`Fan setting`}
             value={kitchen.fan.setting}
-            options={fanSettings.map((id) => ({ id, label: id }))}
+            options={fanSettings.map((id) => ({ id, label: word(id) }))}
             onChange={(setting) => void handleSubmit((now) => keepSetUp(now, setting))()}
           />
         </div>
-        <Field label={us ? 'or measured, ft/s' : 'or measured, m/s'} error={errors.measured?.message}>
+        <Field label={us ? msg`or measured, ft/s` : msg`or measured, m/s`} error={errors.measured?.message}>
           <NumberInput
             isWrong={!!errors.measured}
-            {...register('measured', aNumberOrNone(0, tenth(5 * per), 'The speed', us ? 'ft/s' : 'm/s'))}
+            {...register('measured', aNumberOrNone(0, tenth(5 * per), msg`The speed`, us ? 'ft/s' : 'm/s'))}
           />
         </Field>
-        <Field label={us ? 'dehydrator, °F' : 'dehydrator, °C'} error={errors.dehydrator?.message}>
+        <Field label={us ? msg`dehydrator, °F` : msg`dehydrator, °C`} error={errors.dehydrator?.message}>
           <NumberInput
             isWrong={!!errors.dehydrator}
-            {...register('dehydrator', us ? aNumber(68, 176, 'The dehydrator', '°F') : aNumber(20, 80, 'The dehydrator', '°C'))}
+            {...register('dehydrator', us ? aNumber(68, 176, msg`The dehydrator`, '°F') : aNumber(20, 80, msg`The dehydrator`, '°C'))}
           />
         </Field>
         {changed && (
           <button type="submit" className="btn mt-8" disabled={!isValid || keep.isPending}>
-            Keep
+            {msg`Keep`}
           </button>
         )}
       </form>
@@ -129,10 +130,13 @@ export function FanSetUp({ kitchen, onKept }: Props) {
       )}
       <p className="mt-2 text-base opacity-85">
         {measuredMPerS === null
-          ? `About ${speed(fanMPerS, units)} at the tray, by the decay of a jet ${metres(distanceM, units)} off (assumed): measure it if you can.`
-          : `${speed(fanMPerS, units)} at the tray, as measured.`}{' '}
+          ? msg`About ${speed(fanMPerS, units)} at the tray, by the decay of a jet ${metres(distanceM, units)} off (assumed): measure it
+            if you can.`
+          : msg`${speed(fanMPerS, units)} at the tray, as measured.`}{' '}
         {inDehydrator &&
-          `In the dehydrator the room’s own vapour makes ${Math.round(inDehydrator.humidityFrac * 100)} % at ${temperature(inDehydrator.tempC, units)}. Warm air only: 35 °C (95 °F) is enough; never leave it or an oven on with food forgotten.`}
+          msg`In the dehydrator the room’s own vapour makes ${Math.round(inDehydrator.humidityFrac * 100)} % at
+            ${temperature(inDehydrator.tempC, units)}. Warm air only: 35 °C (95 °F) is enough; never leave it or an oven on with food
+              forgotten.`}
       </p>
     </section>
   );

@@ -1,8 +1,10 @@
 import { type SchoolParameter, schoolParameters } from '@kestfog/core/steps';
 import type { SchoolView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 import { useKeepSchool, useSchools } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { OwnSchool } from '../designs/OwnSchool.js';
 import { schoolValue } from '../designs/school-text.js';
 
@@ -16,16 +18,16 @@ export function Schools() {
   const [open, setOpen] = useState<string | null>(null);
   const list = [...(schools.data ?? [])].sort((a, b) => Number(b.preset) - Number(a.preset));
   return (
-    <section id="schools" aria-label="Schools" className="lg:col-span-2">
-      <h2 className="text-2xl font-semibold">Schools</h2>
+    <section id="schools" aria-label={msg`Schools`} className="lg:col-span-2">
+      <h2 className="text-2xl font-semibold">{msg`Schools`}</h2>
       <p className="text-lg mt-1 max-w-4xl">
-        A school is a way of working: how thick the icing, how long each wait, what is piped when. Practitioners disagree, so there are
-        several. Icing has crusted when it no longer sticks to a finger but still dents; a neighbour that waits half of that is flooded
-        sooner and shows less of a step. Copy one to make it your own.
+        {msg`A school is a way of working: how thick the icing, how long each wait, what is piped when. Practitioners disagree, so there
+          are several. Icing has crusted when it no longer sticks to a finger but still dents; a neighbour that waits half of that is
+            flooded sooner and shows less of a step. Copy one to make it your own.`}
       </p>
       {schools.isError && (
         <p role="alert" className="text-error font-medium mt-2">
-          The schools could not be read: {schools.error.message}
+          {msgNodes`The schools could not be read: ${schools.error.message}`}
         </p>
       )}
       <ul className="divide-y divide-base-300 border-y border-base-300 mt-3">
@@ -34,7 +36,7 @@ export function Schools() {
             <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
               <span className="text-xl font-semibold basis-52">
                 {s.label}
-                {!s.preset && <span className="font-normal text-base opacity-80"> your own</span>}
+                {!s.preset && <span className="font-normal text-base opacity-80">{msg` your own`}</span>}
               </span>
               <InShort school={s} />
               {s.preset ? (
@@ -43,14 +45,17 @@ export function Schools() {
                   className="btn"
                   disabled={keep.isPending}
                   onClick={() =>
-                    keep.mutate({ ...s, label: `${s.label}, mine`.slice(0, 60) }, { onSuccess: ({ id, waits }) => !waits && setOpen(id) })
+                    keep.mutate(
+                      { ...s, label: msg`${s.label}, mine`.slice(0, 60) },
+                      { onSuccess: ({ id, waits }) => !waits && setOpen(id) },
+                    )
                   }
                 >
-                  Copy {s.label}
+                  {msgNodes`Copy ${s.label}`}
                 </button>
               ) : (
                 <button type="button" className="btn" aria-expanded={open === s.id} onClick={() => setOpen(open === s.id ? null : s.id)}>
-                  {open === s.id ? 'Close it' : `Change ${s.label}`}
+                  {open === s.id ? msg`Close it` : msg`Change ${s.label}`}
                 </button>
               )}
             </div>

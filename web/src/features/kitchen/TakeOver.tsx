@@ -1,8 +1,10 @@
 import type { OrderView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { fetchOrdersAhead, useChangeOrders } from '../../api/queries.js';
 import { dayClock } from '../../text/time.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { Sheet } from '../../ui/Sheet.js';
 import { say } from '../../ui/toasts.js';
 import { type FromKitchen, taken, toTakeOver, wordsOf } from './taken-over.js';
@@ -23,8 +25,8 @@ export function TakeOver({ before, after, onClose }: Props) {
   if (could.length === 0) return null;
   const chosen = could.filter((o) => !left.has(o.id));
   return (
-    <Sheet title="Take it over in open orders?" onClose={onClose}>
-      <p>These are not begun, and still have what you just changed as the kitchen had it before.</p>
+    <Sheet title={msg`Take it over in open orders?`} onClose={onClose}>
+      <p>{msg`These are not begun, and still have what you just changed as the kitchen had it before.`}</p>
       <ul className="mt-3 divide-y divide-base-300 border-y border-base-300">
         {could.map((o) => (
           <li key={o.id}>
@@ -36,9 +38,7 @@ export function TakeOver({ before, after, onClose }: Props) {
                 onChange={(e) => setLeft(new Set(e.target.checked ? [...left].filter((x) => x !== o.id) : [...left, o.id]))}
               />
               <b className="font-semibold">{o.name}</b>
-              <span>
-                {wordsOf(fieldsOf(o))}; packed by {dayClock(Date.parse(o.packBy))}
-              </span>
+              <span>{msgNodes`${wordsOf(fieldsOf(o))}; packed by ${dayClock(Date.parse(o.packBy))}`}</span>
             </label>
           </li>
         ))}
@@ -58,17 +58,17 @@ export function TakeOver({ before, after, onClose }: Props) {
               { orders: chosen, change: (o) => taken(o, fieldsOf(o), after) },
               {
                 onSuccess: () => {
-                  say(`Taken over in ${chosen.length === 1 ? 'one order: plan it' : `${chosen.length} orders: plan them`} again.`);
+                  say(msg`Taken over in ${chosen.length === 1 ? msg`one order: plan it` : msg`${chosen.length} orders: plan them`} again.`);
                   onClose();
                 },
               },
             )
           }
         >
-          Take it over
+          {msg`Take it over`}
         </button>
         <button type="button" className="btn min-h-16 text-xl" onClick={onClose}>
-          Leave them as they are
+          {msg`Leave them as they are`}
         </button>
       </div>
     </Sheet>

@@ -1,5 +1,6 @@
 import { OPENING_MM, type Tip, type TipShape, tipShapes, USUAL_TIPS } from '@kestfog/core/steps';
 import type { Kitchen } from '@kestfog/core/wire';
+import { msg, word } from '@kestfog/core/words';
 import { Plus } from 'lucide-react';
 import { useFieldArray } from 'react-hook-form';
 import { useKeepKitchen } from '../../api/queries.js';
@@ -33,13 +34,13 @@ export function Tips({ kitchen }: { readonly kitchen: Kitchen }) {
   const unit = units === 'us' ? 'in' : 'mm';
   const names = fields.map((_, k) => `rows.${k}.name` as const);
   return (
-    <section id="tips" aria-label="Tips">
-      <h2 className="text-2xl font-semibold">Tips</h2>
+    <section id="tips" aria-label={msg`Tips`}>
+      <h2 className="text-2xl font-semibold">{msg`Tips`}</h2>
       <p className="text-lg mt-1">
-        Each part is piped through the widest of these that is not wider than its line; an outline is as thick as its tip. Bores are the
-        usual ones until you measure yours.
+        {msg`Each part is piped through the widest of these that is not wider than its line; an outline is as thick as its tip. Bores are
+          the usual ones until you measure yours.`}
       </p>
-      {fields.length === 0 && <p className="text-lg mt-2">None: every bag is snipped.</p>}
+      {fields.length === 0 && <p className="text-lg mt-2">{msg`None: every bag is snipped.`}</p>}
       <form
         noValidate
         onSubmit={handleSubmit(({ rows }) =>
@@ -51,7 +52,7 @@ export function Tips({ kitchen }: { readonly kitchen: Kitchen }) {
         <ul className="grid gap-3 mt-3">
           {fields.map((f, i) => (
             <li key={f.id} className="flex flex-wrap items-start gap-3">
-              <Field label="name" error={errors.rows?.[i]?.name?.message}>
+              <Field label={msg`name`} error={errors.rows?.[i]?.name?.message}>
                 <input
                   className="input w-44"
                   maxLength={40}
@@ -60,30 +61,30 @@ export function Tips({ kitchen }: { readonly kitchen: Kitchen }) {
                     // Of two alike the later is named; either can be changed.
                     deps: names,
                     validate: (text, { rows }) =>
-                      text.trim() === '' ? 'Name it.' : rows.findIndex((r) => sameName(r.name, text)) === i || 'Twice.',
+                      text.trim() === '' ? msg`Name it.` : rows.findIndex((r) => sameName(r.name, text)) === i || msg`Twice.`,
                   })}
                 />
               </Field>
-              <Field label="shape">
+              <Field label={msg`shape`}>
                 <select className="select w-28" {...register(`rows.${i}.shape`)}>
                   {tipShapes.map((s) => (
                     <option key={s} value={s}>
-                      {s}
+                      {word(s)}
                     </option>
                   ))}
                 </select>
               </Field>
-              <Field label={`opening, ${unit}`} error={errors.rows?.[i]?.opening?.message}>
+              <Field label={msg`opening, ${word(unit)}`} error={errors.rows?.[i]?.opening?.message}>
                 <NumberInput
                   isWrong={!!errors.rows?.[i]?.opening}
                   {...register(
                     `rows.${i}.opening`,
-                    aNumber(limitIn(OPENING_MM[0], units), limitIn(OPENING_MM[1], units), 'The opening', unit),
+                    aNumber(limitIn(OPENING_MM[0], units), limitIn(OPENING_MM[1], units), msg`The opening`, unit),
                   )}
                 />
               </Field>
               <div className="pt-8">
-                <RemoveButton label={`Remove ${getValues(`rows.${i}.name`)}`} disabled={false} onClick={() => remove(i)} />
+                <RemoveButton label={msg`Remove ${getValues(`rows.${i}.name`)}`} disabled={false} onClick={() => remove(i)} />
               </div>
             </li>
           ))}
@@ -95,17 +96,18 @@ export function Tips({ kitchen }: { readonly kitchen: Kitchen }) {
             disabled={fields.length >= 30}
             onClick={() => append({ name: '', shape: 'round', opening: shownIn(2, units === 'us') })}
           >
-            <Plus aria-hidden size={18} /> another tip
+            <Plus aria-hidden size={18} />
+            {msg` another tip`}
           </button>
           <button type="button" className="btn btn-ghost" onClick={() => replace(USUAL_TIPS.map((t) => rowOf(t, units)))}>
-            the usual set
+            {msg`the usual set`}
           </button>
           <button type="submit" className="btn btn-primary" disabled={!isValid || keep.isPending}>
-            Keep the tips
+            {msg`Keep the tips`}
           </button>
           {keep.isSuccess && (
             <span role="status" className="self-center text-lg">
-              Kept.
+              {msg`Kept.`}
             </span>
           )}
         </div>

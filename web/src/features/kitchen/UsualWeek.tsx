@@ -1,7 +1,9 @@
 import type { HoursOfDay, Kitchen } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { addDays, format } from 'date-fns';
 import { useKeepKitchen } from '../../api/queries.js';
 import { firstDayOfWeek } from '../../app/clock.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { useKeptForm } from '../../ui/use-kept-form.js';
 
 /** A day whose hours are shown while it is a day off, as most bench days are: *assumed*. */
@@ -33,12 +35,12 @@ export function UsualWeek({ kitchen }: { readonly kitchen: Kitchen }) {
   const wrong = rows.findIndex((r) => r.open && (r.from === '' || r.from >= r.to));
   const nothing = rows.every((r) => !r.open);
   return (
-    <section id="week" aria-label="The usual week">
-      <h2 className="text-2xl font-semibold">The usual week</h2>
+    <section id="week" aria-label={msg`The usual week`}>
+      <h2 className="text-2xl font-semibold">{msg`The usual week`}</h2>
       <p className="text-lg mt-1">
         {kitchen.week
-          ? 'New orders begin with the next two of these days.'
-          : 'Not said yet: a new order begins with an afternoon and the day after.'}
+          ? msg`New orders begin with the next two of these days.`
+          : msg`Not said yet: a new order begins with an afternoon and the day after.`}
       </p>
       <ul className="grid gap-2 mt-3">
         {rows.map((_, k) => {
@@ -55,21 +57,21 @@ export function UsualWeek({ kitchen }: { readonly kitchen: Kitchen }) {
                   <input
                     type="time"
                     className="input w-32"
-                    aria-label={`${dayName(day)} from`}
+                    aria-label={msg`${dayName(day)} from`}
                     aria-invalid={day === wrong}
                     {...register(`days.${day}.from`)}
                   />
-                  to
+                  {msg`to`}
                   <input
                     type="time"
                     className="input w-32"
-                    aria-label={`${dayName(day)} to`}
+                    aria-label={msg`${dayName(day)} to`}
                     aria-invalid={day === wrong}
                     {...register(`days.${day}.to`)}
                   />
                 </>
               ) : (
-                <span className="opacity-80">nobody at the bench</span>
+                <span className="opacity-80">{msg`nobody at the bench`}</span>
               )}
             </li>
           );
@@ -77,7 +79,7 @@ export function UsualWeek({ kitchen }: { readonly kitchen: Kitchen }) {
       </ul>
       {wrong >= 0 && (
         <p role="alert" className="text-error font-medium mt-2">
-          On {dayName(wrong)} it must close after it opens. A night at the bench is two days.
+          {msgNodes`On ${dayName(wrong)} it must close after it opens. A night at the bench is two days.`}
         </p>
       )}
       <div className="flex flex-wrap gap-3 items-center mt-3">
@@ -87,11 +89,11 @@ export function UsualWeek({ kitchen }: { readonly kitchen: Kitchen }) {
           disabled={wrong >= 0 || nothing || keep.isPending}
           onClick={handleSubmit(({ days }) => keep.mutate({ week: days.map(({ open, from, to }) => (open ? { from, to } : null)) }))}
         >
-          Keep the usual week
+          {msg`Keep the usual week`}
         </button>
         {kitchen.week && (
           <button type="button" className="btn btn-lg btn-ghost" disabled={keep.isPending} onClick={() => keep.mutate({ week: null })}>
-            no usual week
+            {msg`no usual week`}
           </button>
         )}
         {keep.isError && (

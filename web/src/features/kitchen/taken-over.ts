@@ -1,5 +1,6 @@
 import { canonicalText } from '@kestfog/core/units';
 import type { Kitchen, OrderAir, UsualBench } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { BENCH_WORDS, FIRST_BENCH, orderFanMPerS } from '../orders/order-draft.js';
 
 /** What a kitchen gives an order to begin with. */
@@ -21,24 +22,24 @@ const PARTS = {
   trays: whole('trays', BENCH_WORDS.trays),
   handGapMm: whole('handGapMm', BENCH_WORDS.handGapMm),
   fanPlaces: {
-    words: 'trays before the fan',
+    words: msg`trays before the fan`,
     of: (x) => x.fan?.places,
     onto: (order, after) => ({ fan: after.fan && { ...after.fan, ...order.fan, places: after.fan.places } }),
   },
   fanMPerS: {
-    words: 'how hard the fan blows',
+    words: msg`how hard the fan blows`,
     of: (x) => x.fan?.airMPerS,
     onto: (order, after) => ({ fan: order.fan && after.fan && { ...order.fan, airMPerS: after.fan.airMPerS } }),
   },
   dehydratorPlaces: {
-    words: 'trays in the dehydrator',
+    words: msg`trays in the dehydrator`,
     of: (x) => x.dehydrator?.places,
     onto: (order, after) => ({
       dehydrator: after.dehydrator && { ...after.dehydrator, ...order.dehydrator, places: after.dehydrator.places },
     }),
   },
   dehydratorAir: {
-    words: 'how the dehydrator is set',
+    words: msg`how the dehydrator is set`,
     of: (x) => x.dehydrator && [x.dehydrator.tempC, x.dehydrator.airMPerS],
     onto: (order, after) => ({
       dehydrator: order.dehydrator && after.dehydrator && { ...after.dehydrator, places: order.dehydrator.places },

@@ -1,6 +1,7 @@
 import type { Design } from '@kestfog/core/design';
 import { homography, type Point } from '@kestfog/core/geometry';
 import { beamOf, type Light, lightsOf, type OnTable, SQUARE_MM } from '@kestfog/core/light';
+import { msg } from '@kestfog/core/words';
 import { useRef, useState } from 'react';
 import { DragHandle } from '../../ui/DragHandle.js';
 import { placeIn } from '../../ui/place-in.js';
@@ -14,7 +15,7 @@ export const FIRST_CORNERS: readonly Point[] = [
   { x: 1260, y: 840 },
   { x: 660, y: 840 },
 ];
-const NAMES = ['upper left', 'upper right', 'lower right', 'lower left'] as const;
+const NAMES = [msg`upper left`, msg`upper right`, msg`lower right`, msg`lower left`] as const;
 
 /** Where the simulated projector's picture falls on its table, mm: it stands askew, as they do. */
 const FALLS: readonly Point[] = [
@@ -66,7 +67,7 @@ export function Beam({ design, parts, at, corners, onCorners, simulated }: Props
       preserveAspectRatio="xMidYMid meet"
       className="absolute inset-0 w-full h-full bg-black touch-none"
       role="group"
-      aria-label={simulated ? 'The simulated table under the beam' : 'What the projector throws'}
+      aria-label={simulated ? msg`The simulated table under the beam` : msg`What the projector throws`}
       onPointerMove={(e) => {
         const p = held === null ? null : placeIn(svg.current, e);
         if (held !== null && p) put(held, simulated && seen ? seen(p) : p);
@@ -121,7 +122,7 @@ export function Beam({ design, parts, at, corners, onCorners, simulated }: Props
               key={NAMES[i]}
               at={p}
               radius={unit * 9}
-              label={`${NAMES[i]} corner`}
+              label={msg`${NAMES[i]} corner`}
               value={c}
               colour="#ffcf8a"
               fill="#ffcf8a"

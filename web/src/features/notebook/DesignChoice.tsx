@@ -1,3 +1,5 @@
+import { msg } from '@kestfog/core/words';
+
 interface Props {
   readonly label: string;
   readonly designs: readonly string[];
@@ -17,7 +19,7 @@ export function DesignChoice({ label, designs, value, onChange }: Props) {
             {d}
           </option>
         ))}
-        <option value="">any design</option>
+        <option value="">{msg`any design`}</option>
       </select>
     </label>
   );

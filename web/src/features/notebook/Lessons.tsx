@@ -1,14 +1,16 @@
 import { type LessonAbout, lessonsFor } from '@kestfog/core/notebook';
 import type { LessonView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useLessons } from '../../api/notebook.js';
 import { type ShownRecording, useSpoken } from '../../api/recordings.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { useKeptForm } from '../../ui/use-kept-form.js';
 import { RemoveButton } from '../orders/form/Field.js';
 import { DesignChoice } from './DesignChoice.js';
 import { Spoken } from './Recordings.js';
 
 /** What a lesson is about, in words. */
-const aboutText = (l: LessonAbout): string => [l.design, l.step, l.school].filter(Boolean).join(', ') || 'whatever it is';
+const aboutText = (l: LessonAbout): string => [l.design, l.step, l.school].filter(Boolean).join(', ') || msg`whatever it is`;
 
 /** Lessons as they are shown elsewhere; nothing where there is none. */
 export function LessonList({
@@ -22,15 +24,15 @@ export function LessonList({
 }) {
   if (lessons.length + spoken.length === 0) return null;
   return (
-    <section aria-label="From the notebook" className={`border-l-4 border-primary pl-4 ${large ? 'text-2xl mt-3' : 'text-lg'}`}>
+    <section aria-label={msg`From the notebook`} className={`border-l-4 border-primary pl-4 ${large ? 'text-2xl mt-3' : 'text-lg'}`}>
       {lessons.map((l) => (
         <p key={l.id}>
-          <b className="font-semibold">{l.text}</b> <span className="opacity-80">(from the notebook: {aboutText(l)})</span>
+          <b className="font-semibold">{l.text}</b> <span className="opacity-80">{msgNodes`(from the notebook: ${aboutText(l)})`}</span>
         </p>
       ))}
       {spoken.map((r) => (
         <p key={r.id} className="flex flex-wrap items-center gap-x-3">
-          <Spoken recording={r} /> <span className="opacity-80">(said for: {aboutText(r)})</span>
+          <Spoken recording={r} /> <span className="opacity-80">{msgNodes`(said for: ${aboutText(r)})`}</span>
         </p>
       ))}
     </section>
@@ -49,7 +51,7 @@ interface Props {
 export function Lessons({ runId, lessons, designs, school, steps }: Props) {
   const { add, remove, list } = useLessons();
   const { form, beginAnew } = useKeptForm({
-    name: `lesson ${runId}`,
+    name: msg`lesson ${runId}`,
     begin: () => ({ text: '', design: designs[0] ?? '', step: '', school: '' }),
   });
   const { register, watch, setValue, handleSubmit, formState } = form;
@@ -58,15 +60,15 @@ export function Lessons({ runId, lessons, designs, school, steps }: Props) {
   const titles = [...new Set(steps.filter((s) => about === '' || s.design === about).map((s) => s.title))];
   const failure = add.error ?? remove.error;
   return (
-    <section aria-label="Lessons">
-      <h2 className="text-2xl font-semibold">The next time</h2>
+    <section aria-label={msg`Lessons`}>
+      <h2 className="text-2xl font-semibold">{msg`The next time`}</h2>
       <ul className="mt-1">
         {own.map((l) => (
           <li key={l.id} className="flex items-center gap-2 text-lg">
             <span className="grow">
               <b className="font-semibold">{l.text}</b> <span className="opacity-80">({aboutText(l)})</span>
             </span>
-            <RemoveButton label={`Take away: ${l.text}`} disabled={remove.isPending} onClick={() => remove.mutate(l.id)} />
+            <RemoveButton label={msg`Take away: ${l.text}`} disabled={remove.isPending} onClick={() => remove.mutate(l.id)} />
           </li>
         ))}
       </ul>
@@ -81,17 +83,17 @@ export function Lessons({ runId, lessons, designs, school, steps }: Props) {
         )}
       >
         <label className="grid gap-1">
-          <span className="text-lg">what is to be done otherwise</span>
+          <span className="text-lg">{msg`what is to be done otherwise`}</span>
           <textarea
             className="textarea w-full text-lg"
             maxLength={500}
-            placeholder="20 s for the waterline"
+            placeholder={msg`20 s for the waterline`}
             {...register('text', { validate: (text) => text.trim() !== '' })}
           />
         </label>
         <div className="flex flex-wrap gap-3">
           <DesignChoice
-            label="comes back with"
+            label={msg`comes back with`}
             designs={designs}
             value={about}
             onChange={(design) => {
@@ -100,9 +102,9 @@ export function Lessons({ runId, lessons, designs, school, steps }: Props) {
             }}
           />
           <label className="grid gap-1">
-            <span className="text-lg">at</span>
+            <span className="text-lg">{msg`at`}</span>
             <select className="select w-64" {...register('step')}>
-              <option value="">all of it</option>
+              <option value="">{msg`all of it`}</option>
               {titles.map((t) => (
                 <option key={t} value={t}>
                   {t}
@@ -111,15 +113,15 @@ export function Lessons({ runId, lessons, designs, school, steps }: Props) {
             </select>
           </label>
           <label className="grid gap-1">
-            <span className="text-lg">in</span>
+            <span className="text-lg">{msg`in`}</span>
             <select className="select w-44" {...register('school')}>
-              <option value="">any school</option>
-              <option value={school}>{school} only</option>
+              <option value="">{msg`any school`}</option>
+              <option value={school}>{msg`${school} only`}</option>
             </select>
           </label>
         </div>
         <button type="submit" className="btn btn-primary justify-self-start" disabled={!formState.isValid || add.isPending}>
-          Write it down
+          {msg`Write it down`}
         </button>
         {failure && (
           <p role="alert" className="text-error font-medium">

@@ -3,6 +3,7 @@ import { type Air, dryingRate, PRIOR_FACTORS, REFERENCE_REGION, secondsToLose, s
 import { type HonestyWord, honestyWord } from '@kestfog/core/notebook';
 import { defectById } from '@kestfog/core/steps';
 import type { Kitchen, NotebookAcross, NotebookMonth, NotebookRun } from '@kestfog/core/wire';
+import { msg, plural } from '@kestfog/core/words';
 import { format, parseISO } from 'date-fns';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -11,6 +12,7 @@ import { useUnits } from '../../app/units.js';
 import { airText, grams, millimetres, percent } from '../../text/amounts.js';
 import { motionWord, takesText } from '../../text/pace.js';
 import { dayDate, span } from '../../text/time.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { Notice } from '../../ui/Notice.js';
 import { MonthChart } from './MonthChart.js';
 import { defectSeen, lateText, rateText, reckonedText } from './notebook-text.js';
@@ -19,7 +21,7 @@ interface Props {
   readonly across: NotebookAcross;
   readonly kitchen: Kitchen;
 }
-const monthName = (m: NotebookMonth) => format(parseISO(`${m.month}-01`), 'MMMM yyyy');
+const monthName = (m: NotebookMonth) => format(parseISO(`${m.month}-01`), msg`MMMM yyyy`);
 
 const inMinutes = ({ value, least, most }: { readonly value: number; readonly least: number; readonly most: number }) => ({
   value: value / 60,
@@ -35,7 +37,7 @@ export function CrustAnswer({ across, kitchen }: Props) {
   const bookS = seconds(1);
   const told = across.months.filter((m) => m.looks > 0);
   const last = told.at(-1);
-  if (!last) return <NothingYet what="Touches at the bench, and work that was begun without a word, teach it." />;
+  if (!last) return <NothingYet what={msg`Touches at the bench, and work that was begun without a word, teach it.`} />;
   const of = (m: NotebookMonth) => {
     const { mean, sigma } = m.factors.crusted;
     return { value: seconds(Math.exp(mean)), least: seconds(Math.exp(mean - Z_90 * sigma)), most: seconds(Math.exp(mean + Z_90 * sigma)) };
@@ -44,23 +46,24 @@ export function CrustAnswer({ across, kitchen }: Props) {
   return (
     <>
       <p className="text-3xl font-medium">
-        {span(now.value)}, eight times in ten between {span(now.least)} and {span(now.most)}
+        {msgNodes`${span(now.value)}, eight times in ten between ${span(now.least)} and ${span(now.most)}`}
       </p>
       <p className="text-lg mt-1 max-w-3xl">
-        A flood {millimetres(REFERENCE_REGION.depthMm, units)} deep in the usual air of this kitchen,{' '}
-        {airText(kitchen.air.tempC, kitchen.air.humidityPct, units)}, as {monthName(last)} taught it with {last.looks}{' '}
-        {last.looks === 1 ? 'body' : 'bodies'} of icing in {last.runs} {last.runs === 1 ? 'run' : 'runs'}. The book says {span(bookS)}.
-        Before anything is learned, that is unsure by {Math.round((Math.exp(Z_90 * PRIOR_FACTORS.crusted.sigma) - 1) * 100)} %.
+        {msgNodes`A flood ${millimetres(REFERENCE_REGION.depthMm, units)} deep in the usual air of this kitchen,
+          ${airText(kitchen.air.tempC, kitchen.air.humidityPct, units)}, as ${monthName(last)} taught it with ${last.looks}
+            ${plural(last.looks, 'body', 'bodies')} of icing in ${last.runs} ${plural(last.runs, 'run', 'runs')}. The book says
+              ${span(bookS)}. Before anything is learned, that is unsure by
+                ${Math.round((Math.exp(Z_90 * PRIOR_FACTORS.crusted.sigma) - 1) * 100)} %.`}
       </p>
       <MonthChart
-        label="until crusted"
+        label={msg`until crusted`}
         months={told.map((m) => ({
           month: m.month,
           ...inMinutes(of(m)),
-          note: `${monthName(m)}: ${span(of(m).value)} from ${m.looks} bodies of icing`,
+          note: msg`${monthName(m)}: ${span(of(m).value)} from ${m.looks} bodies of icing`,
         }))}
-        text={(min) => `${Math.round(min)} min`}
-        assumed={{ value: bookS / 60, label: 'by the book' }}
+        text={(min) => msg`${Math.round(min)} min`}
+        assumed={{ value: bookS / 60, label: msg`by the book` }}
       />
     </>
   );
@@ -73,7 +76,7 @@ export function PaceAnswer({ across }: Props) {
   const who = chosen ?? people[0];
   const [kind, setKind] = useState<(typeof paceKinds)[number]>('flood');
   const told = across.months.filter((m) => who !== undefined && (m.paces[who]?.[kind].visits ?? 0) > 0);
-  if (who === undefined) return <NothingYet what="Visits begun and ended at the bench teach it, pauses cut off." />;
+  if (who === undefined) return <NothingYet what={msg`Visits begun and ended at the bench teach it, pauses cut off.`} />;
   const of = (m: NotebookMonth) => {
     const p = m.paces[who]?.[kind] as { takes: number; sigma: number; visits: number };
     return { value: p.takes, least: p.takes * Math.exp(-Z_90 * p.sigma), most: p.takes * Math.exp(Z_90 * p.sigma), visits: p.visits };
@@ -86,7 +89,7 @@ export function PaceAnswer({ across }: Props) {
       <div className="flex flex-wrap gap-4 items-end">
         {people.length > 1 && (
           <label className="grid gap-1">
-            <span className="text-lg">hands</span>
+            <span className="text-lg">{msg`hands`}</span>
             <select className="select w-40" value={who} onChange={(e) => setChosen(e.target.value)}>
               {people.map((p) => (
                 <option key={p}>{p}</option>
@@ -95,7 +98,7 @@ export function PaceAnswer({ across }: Props) {
           </label>
         )}
         <label className="grid gap-1">
-          <span className="text-lg">at</span>
+          <span className="text-lg">{msg`at`}</span>
           <select className="select w-40" value={kind} onChange={(e) => setKind(e.target.value as typeof kind)}>
             {paceKinds.map((k) => (
               <option key={k} value={k}>
@@ -106,27 +109,28 @@ export function PaceAnswer({ across }: Props) {
         </label>
       </div>
       {!last || !first ? (
-        <p className="text-lg mt-4">No {motionWord[kind]} was seen yet.</p>
+        <p className="text-lg mt-4">{msgNodes`No ${motionWord[kind]} was seen yet.`}</p>
       ) : (
         <>
           <p className="text-3xl font-medium mt-4">
             {change === null
-              ? `${motionWord[kind]} takes ${takesText(of(last).value)}`
-              : `${Math.abs(Math.round((change - 1) * 100))} % ${change < 1 ? 'quicker' : 'slower'} than in ${monthName(first)}${isSure ? '' : ', which may be chance'}`}
+              ? msg`${motionWord[kind]} takes ${takesText(of(last).value)}`
+              : msg`${Math.abs(Math.round((change - 1) * 100))} % ${change < 1 ? msg`quicker` : msg`slower`} than in
+                ${monthName(first)}${isSure ? '' : msg`, which may be chance`}`}
           </p>
           <p className="text-lg mt-1 max-w-3xl">
-            In {monthName(last)}, by {of(last).visits} {of(last).visits === 1 ? 'visit' : 'visits'}: {takesText(of(last).value)}, beside
-            what is assumed of anybody. Plans and prices go by it.
+            {msgNodes`In ${monthName(last)}, by ${of(last).visits} ${plural(of(last).visits, 'visit', 'visits')}:
+              ${takesText(of(last).value)}, beside what is assumed of anybody. Plans and prices go by it.`}
           </p>
           <MonthChart
-            label={`${motionWord[kind]} beside what is assumed`}
+            label={msg`${motionWord[kind]} beside what is assumed`}
             months={told.map((m) => ({
               month: m.month,
               ...of(m),
-              note: `${monthName(m)}: ${takesText(of(m).value)}, ${of(m).visits} visits`,
+              note: msg`${monthName(m)}: ${takesText(of(m).value)}, ${of(m).visits} visits`,
             }))}
             text={(v) => `× ${v.toFixed(2)}`}
-            assumed={{ value: 1, label: 'as assumed' }}
+            assumed={{ value: 1, label: msg`as assumed` }}
           />
         </>
       )}
@@ -139,28 +143,28 @@ export function NervesAnswer({ across }: Props) {
   const rows = [...across.designs].sort((a, b) => (b.nervesAnHour ?? -1) - (a.nervesAnHour ?? -1));
   const [worst] = rows;
   const [units] = useUnits();
-  if (!worst) return <NothingYet what="Finished runs tell it." />;
+  if (!worst) return <NothingYet what={msg`Finished runs tell it.`} />;
   return (
     <>
       <p className="text-3xl font-medium">
         {(worst.nervesAnHour ?? 0) > 0
-          ? `${worst.name}: ${worst.nervesAnHour?.toFixed(1)} an hour go wrong`
-          : 'None so far: nothing was said to have gone wrong'}
+          ? msg`${worst.name}: ${worst.nervesAnHour?.toFixed(1)} an hour go wrong`
+          : msg`None so far: nothing was said to have gone wrong`}
       </p>
       <p className="text-lg mt-1 max-w-3xl">
-        Counted are cookies with a defect, and cookies whose window of wet work was lost, in an hour of hands on that design.
+        {msg`Counted are cookies with a defect, and cookies whose window of wet work was lost, in an hour of hands on that design.`}
       </p>
-      <section className="overflow-x-auto mt-4" tabIndex={0} aria-label="Designs">
+      <section className="overflow-x-auto mt-4" tabIndex={0} aria-label={msg`Designs`}>
         <table className="table text-lg w-auto">
           <thead>
             <tr className="text-base-content">
-              <th>design</th>
-              <th>runs</th>
-              <th>goes wrong an hour</th>
-              <th>cookies with a defect</th>
-              <th>lost</th>
-              <th>cookies an hour</th>
-              <th>takes</th>
+              <th>{msg`design`}</th>
+              <th>{msg`runs`}</th>
+              <th>{msg`goes wrong an hour`}</th>
+              <th>{msg`cookies with a defect`}</th>
+              <th>{msg`lost`}</th>
+              <th>{msg`cookies an hour`}</th>
+              <th>{msg`takes`}</th>
             </tr>
           </thead>
           <tbody>
@@ -180,13 +184,13 @@ export function NervesAnswer({ across }: Props) {
       </section>
       {across.defects.length > 0 && (
         <>
-          <h2 className="text-xl font-semibold mt-6">By what it was</h2>
+          <h2 className="text-xl font-semibold mt-6">{msg`By what it was`}</h2>
           <ul className="text-lg">
             {across.defects.map((d) => (
               <li key={d.seen} className="py-1">
                 <b className="font-semibold">{defectSeen(d.seen)}</b>: {rateText(d)}
                 <span className="block text-base opacity-85">
-                  Why: {defectById(d.seen).causes}. Against it: {defectById(d.seen).prevention}.
+                  {msgNodes`Why: ${defectById(d.seen).causes}. Against it: ${defectById(d.seen).prevention}.`}
                 </span>
               </li>
             ))}
@@ -195,10 +199,10 @@ export function NervesAnswer({ across }: Props) {
       )}
       {across.icing.toMixG > 0 && (
         <>
-          <h2 className="text-xl font-semibold mt-6">What became of the icing</h2>
+          <h2 className="text-xl font-semibold mt-6">{msg`What became of the icing`}</h2>
           <p className="text-lg max-w-3xl">
-            Of {grams(across.icing.toMixG, units)} that were to be mixed {grams(across.icing.onCookiesG, units)} came onto cookies,{' '}
-            {percent(across.icing.onCookiesG / across.icing.toMixG)}; the rest stays in bags, is wiped off, or is put by.
+            {msgNodes`Of ${grams(across.icing.toMixG, units)} that were to be mixed ${grams(across.icing.onCookiesG, units)} came onto
+              cookies, ${percent(across.icing.onCookiesG / across.icing.toMixG)}; the rest stays in bags, is wiped off, or is put by.`}
           </p>
         </>
       )}
@@ -211,12 +215,12 @@ export function LastTimeAnswer({ across }: Props) {
   const [name, setName] = useState<string | null>(null);
   const design = name ?? across.designs[0]?.name;
   const found = useNotebook({ q: design ?? '', page: 0 });
-  if (design === undefined) return <NothingYet what="Finished runs tell it." />;
+  if (design === undefined) return <NothingYet what={msg`Finished runs tell it.`} />;
   const runs = (found.data?.items ?? []).filter((r) => r.summary.designs.some((d) => d.name === design));
   return (
     <>
       <label className="grid gap-1 justify-items-start">
-        <span className="text-lg">design</span>
+        <span className="text-lg">{msg`design`}</span>
         <select className="select w-64" value={design} onChange={(e) => setName(e.target.value)}>
           {across.designs.map((d) => (
             <option key={d.name}>{d.name}</option>
@@ -236,9 +240,9 @@ function LastTime({ run, design }: { readonly run: NotebookRun; readonly design:
   const own = s.designs.find((d) => d.name === design);
   const defects = s.defects.filter((d) => d.design === design);
   const said = [
-    ...defects.map((d) => `${defectSeen(d.seen)} (cookie ${d.cookie}${d.part ? `, ${d.part}` : ''})`),
-    ...((own?.windowsLost ?? 0) > 0 ? [`${own?.windowsLost} windows of wet work lost`] : []),
-    ...((own?.planned ?? 0) > (own?.packed ?? 0) ? [`${(own?.planned ?? 0) - (own?.packed ?? 0)} lost`] : []),
+    ...defects.map((d) => msg`${defectSeen(d.seen)} (cookie ${d.cookie}${d.part ? `, ${d.part}` : ''})`),
+    ...((own?.windowsLost ?? 0) > 0 ? [msg`${own?.windowsLost} windows of wet work lost`] : []),
+    ...((own?.planned ?? 0) > (own?.packed ?? 0) ? [msg`${(own?.planned ?? 0) - (own?.packed ?? 0)} lost`] : []),
   ];
   return (
     <li className="border-l-4 border-base-content/40 pl-4">
@@ -246,51 +250,51 @@ function LastTime({ run, design }: { readonly run: NotebookRun; readonly design:
         <Link to={`/notebook/runs/${run.runId}`} className="link link-hover">
           {dayDate(s.startedS * 1000)}, {run.orderName}
         </Link>
-        {run.simulated && <span className="badge badge-outline ml-3 align-middle">simulated</span>}
+        {run.simulated && <span className="badge badge-outline ml-3 align-middle">{msg`simulated`}</span>}
       </h2>
       <p className="text-lg">
-        {said.length === 0 ? 'Nothing was said to have gone wrong' : said.join('; ')}; {lateText(s.endedS - s.plannedEndS)}
-        {own && own.plannedHandsOnS > 0 && `, hands ${takesText(own.handsOnS / own.plannedHandsOnS)}`}.
+        {said.length === 0 ? msg`Nothing was said to have gone wrong` : said.join('; ')}; {lateText(s.endedS - s.plannedEndS)}
+        {own && own.plannedHandsOnS > 0 && msg`, hands ${takesText(own.handsOnS / own.plannedHandsOnS)}`}.
       </p>
     </li>
   );
 }
 
 const HONEST: Readonly<Record<HonestyWord, string>> = {
-  unknown: 'Nothing is known yet',
-  'as-promised': 'Yes, as far as is known',
-  'too-short': 'No: waits were too short more often than they said',
-  'more-careful': 'Yes, and more careful than it said',
+  unknown: msg`Nothing is known yet`,
+  'as-promised': msg`Yes, as far as is known`,
+  'too-short': msg`No: waits were too short more often than they said`,
+  'more-careful': msg`Yes, and more careful than it said`,
 };
 /** Was the plan honest? */
 export function HonestyAnswer({ across }: Props) {
-  if (across.runs === 0) return <NothingYet what="Finished runs tell it." />;
+  if (across.runs === 0) return <NothingYet what={msg`Finished runs tell it.`} />;
   return (
     <>
       <p className="text-3xl font-medium">{HONEST[honestyWord(across.honesty)]}</p>
       <dl className="text-lg mt-4 grid gap-3 max-w-3xl">
         {across.honesty.map((h) => (
           <div key={h.promised}>
-            <dt className="opacity-80">waits planned to be long enough for {Math.round(h.promised * 100)} in 100</dt>
+            <dt className="opacity-80">{msgNodes`waits planned to be long enough for ${Math.round(h.promised * 100)} in 100`}</dt>
             <dd className="text-xl font-medium">{reckonedText(h)}</dd>
           </div>
         ))}
         <div>
-          <dt className="opacity-80">packed by when it was due</dt>
+          <dt className="opacity-80">{msg`packed by when it was due`}</dt>
           <dd className="text-xl font-medium">{rateText(across.inTime)}</dd>
         </div>
         <div>
-          <dt className="opacity-80">cookies worked while their window was open</dt>
+          <dt className="opacity-80">{msg`cookies worked while their window was open`}</dt>
           <dd className="text-xl font-medium">{rateText(across.windows)}</dd>
         </div>
       </dl>
       <p className="text-base opacity-85 mt-4 max-w-3xl">
-        Known are bodies of icing that somebody felt, and those that were worked on as soon as they were waited for; work begun without a
-        word counts as ready. Of one that was found wet before its wait was over, and ready some time after, the others say how likely it
-        was ready in between.
+        {msg`Known are bodies of icing that somebody felt, and those that were worked on as soon as they were waited for; work begun
+          without a word counts as ready. Of one that was found wet before its wait was over, and ready some time after, the others say
+            how likely it was ready in between.`}
       </p>
     </>
   );
 }
 
-const NothingYet = ({ what }: { readonly what: string }) => <Notice title="Nothing is known yet">{what}</Notice>;
+const NothingYet = ({ what }: { readonly what: string }) => <Notice title={msg`Nothing is known yet`}>{what}</Notice>;

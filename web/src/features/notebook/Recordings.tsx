@@ -1,7 +1,9 @@
 import type { RecordingView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 import { type ShownRecording, useRecordingsOf, useRemoveRecording } from '../../api/recordings.js';
 import { dayClock } from '../../text/time.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { Sheet } from '../../ui/Sheet.js';
 import { say } from '../../ui/toasts.js';
 import { RemoveButton } from '../orders/form/Field.js';
@@ -23,24 +25,27 @@ export function Recordings({ runId, recordings, designs }: Props) {
   const takeAway = (r: ShownRecording) =>
     remove.mutate(r, {
       onSuccess: (putBack) =>
-        say(r.kind === 'photo' ? 'The photo was taken away.' : 'The spoken words were taken away.', { label: 'put it back', act: putBack }),
+        say(r.kind === 'photo' ? msg`The photo was taken away.` : msg`The spoken words were taken away.`, {
+          label: msg`put it back`,
+          act: putBack,
+        }),
     });
   const photos = own.filter((r) => r.kind === 'photo');
   const spoken = own.filter((r) => r.kind === 'voice');
   const words = (r: ShownRecording) => [dayClock(r.atMs), r.design, r.step].filter(Boolean).join(', ');
   return (
-    <section aria-label="Photos and spoken words">
-      <h2 className="text-2xl font-semibold">Photos and spoken words</h2>
+    <section aria-label={msg`Photos and spoken words`}>
+      <h2 className="text-2xl font-semibold">{msg`Photos and spoken words`}</h2>
       {photos.length > 0 && (
         <ul className="flex flex-wrap gap-4 mt-2">
           {photos.map((r) => (
             <li key={r.id} className="w-44">
-              <button type="button" className="block w-full" aria-label={`Larger: photo of ${words(r)}`} onClick={() => setLarge(r)}>
+              <button type="button" className="block w-full" aria-label={msg`Larger: photo of ${words(r)}`} onClick={() => setLarge(r)}>
                 <img src={r.url} alt="" loading="lazy" className="w-44 h-32 object-cover rounded-box bg-base-200" />
               </button>
               <span className="flex items-start gap-1">
                 <span className="grow">{words(r)}</span>
-                <RemoveButton label={`Take away: photo of ${words(r)}`} disabled={remove.isPending} onClick={() => takeAway(r)} />
+                <RemoveButton label={msg`Take away: photo of ${words(r)}`} disabled={remove.isPending} onClick={() => takeAway(r)} />
               </span>
             </li>
           ))}
@@ -51,22 +56,22 @@ export function Recordings({ runId, recordings, designs }: Props) {
           <li key={r.id} className="flex flex-wrap items-center gap-x-3 text-lg">
             <Spoken recording={r} />
             <span className="grow">{words(r)}</span>
-            <RemoveButton label={`Take away: words of ${words(r)}`} disabled={remove.isPending} onClick={() => takeAway(r)} />
+            <RemoveButton label={msg`Take away: words of ${words(r)}`} disabled={remove.isPending} onClick={() => takeAway(r)} />
           </li>
         ))}
       </ul>
       {remove.error && (
         <p role="alert" className="text-error font-medium">
-          It could not be read back, so it was not taken away: {remove.error.message}
+          {msgNodes`It could not be read back, so it was not taken away: ${remove.error.message}`}
         </p>
       )}
       <div className="mt-3 no-print grid gap-3">
-        <DesignChoice label="about" designs={designs} value={design} onChange={setDesign} />
+        <DesignChoice label={msg`about`} designs={designs} value={design} onChange={setDesign} />
         <TakeRecording runId={runId} about={{ design: design || null, step: null, school: null }} atMs={() => Date.now()} />
       </div>
       {large && (
         <Sheet title={words(large)} onClose={() => setLarge(null)}>
-          <img src={large.url} alt={`What was photographed: ${words(large)}`} className="max-h-[80dvh] mx-auto" />
+          <img src={large.url} alt={msg`What was photographed: ${words(large)}`} className="max-h-[80dvh] mx-auto" />
         </Sheet>
       )}
     </section>

@@ -1,6 +1,8 @@
 import type { VisitAccount } from '@kestfog/core/notebook';
+import { msg } from '@kestfog/core/words';
 import { useMemo } from 'react';
 import { clockTime, dayClock } from '../../text/time.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { useWidth } from '../../ui/use-width.js';
 import { foldedAxisOf } from '../rack/time-axis.js';
 
@@ -30,7 +32,7 @@ export function RunChart({ visits }: { readonly visits: readonly VisitAccount[] 
         width={axis.width + NAME_PX}
         height={height}
         role="img"
-        aria-label="Every visit as planned and as it was, tray by tray; in words in the table of visits"
+        aria-label={msg`Every visit as planned and as it was, tray by tray; in words in the table of visits`}
         className="block"
       >
         {axis.ticks.map((t) => (
@@ -52,7 +54,7 @@ export function RunChart({ visits }: { readonly visits: readonly VisitAccount[] 
               fillOpacity="0.06"
             />
             <text x={(x(f.fromS) + x(f.toS)) / 2} y={height - 4} fontSize="12" textAnchor="middle" fill="currentColor" fillOpacity="0.75">
-              {f.night ? 'night' : 'drying'}
+              {f.night ? msg`night` : msg`drying`}
             </text>
           </g>
         ))}
@@ -71,13 +73,11 @@ export function RunChart({ visits }: { readonly visits: readonly VisitAccount[] 
       </svg>
       <p className="text-base opacity-85 flex flex-wrap gap-x-6 gap-y-1 mt-1">
         <span className="flex items-center gap-2">
-          <span className="inline-block w-8 h-3 border-2 border-current" /> as planned
+          {msgNodes`${<span className="inline-block w-8 h-3 border-2 border-current" />} as planned`}
         </span>
+        <span className="flex items-center gap-2">{msgNodes`${<span className="inline-block w-8 h-3 bg-current" />} as it was`}</span>
         <span className="flex items-center gap-2">
-          <span className="inline-block w-8 h-3 bg-current" /> as it was
-        </span>
-        <span className="flex items-center gap-2">
-          <span className="inline-block w-8 h-3 bg-current opacity-35" /> nobody saw it begin
+          {msgNodes`${<span className="inline-block w-8 h-3 bg-current opacity-35" />} nobody saw it begin`}
         </span>
       </p>
     </div>
@@ -89,7 +89,12 @@ function Visit({ v, x, y }: { readonly v: VisitAccount; readonly x: (s: number) 
   const realFrom = v.begunS ?? (v.doneS === null ? null : v.doneS - (v.plannedEndS - v.plannedStartS));
   return (
     <g>
-      <title>{`${v.title}: planned ${dayClock(v.plannedStartS * 1000)}${v.doneS === null ? ', not done' : `, done ${dayClock(v.doneS * 1000)}`}`}</title>
+      <title>{msg`${v.title}: planned ${dayClock(v.plannedStartS * 1000)}${
+        v.doneS === null
+          ? msg`, not done`
+          : msg`, done
+        ${dayClock(v.doneS * 1000)}`
+      }`}</title>
       <rect
         x={x(v.plannedStartS)}
         y={y}

@@ -1,4 +1,5 @@
 import type { NotebookRun } from '@kestfog/core/wire';
+import { msg, plural } from '@kestfog/core/words';
 import { Link } from 'react-router';
 import { dayDate } from '../../text/time.js';
 import { lateText } from './notebook-text.js';
@@ -16,8 +17,8 @@ export function RunList({ runs }: { readonly runs: readonly NotebookRun[] }) {
             <div>
               <h2 className="text-2xl font-semibold">
                 {r.orderName}
-                {r.simulated && <span className="badge badge-outline ml-3 align-middle">simulated</span>}
-                {r.leftOut && <span className="badge badge-outline ml-3 align-middle">not learned from</span>}
+                {r.simulated && <span className="badge badge-outline ml-3 align-middle">{msg`simulated`}</span>}
+                {r.leftOut && <span className="badge badge-outline ml-3 align-middle">{msg`not learned from`}</span>}
               </h2>
               <p className="text-lg">
                 {dayDate(r.summary.startedS * 1000)}: {r.summary.designs.map((d) => `${d.packed} ${d.name}`).join(', ')}
@@ -35,9 +36,9 @@ function outcomeOf({ summary: s }: NotebookRun): string {
   const lost = s.cookies - s.packed;
   return [
     lateText(s.endedS - s.plannedEndS),
-    lost > 0 ? `${lost} of ${s.cookies} lost` : `all ${s.packed} packed`,
-    s.windows.lost > 0 ? `${s.windows.lost} ${s.windows.lost === 1 ? 'window' : 'windows'} lost` : '',
-    s.defects.length > 0 ? `${s.defects.length} ${s.defects.length === 1 ? 'defect' : 'defects'}` : '',
+    lost > 0 ? msg`${lost} of ${s.cookies} lost` : msg`all ${s.packed} packed`,
+    s.windows.lost > 0 ? msg`${s.windows.lost} ${plural(s.windows.lost, 'window', 'windows')} lost` : '',
+    s.defects.length > 0 ? `${s.defects.length} ${plural(s.defects.length, 'defect', 'defects')}` : '',
   ]
     .filter(Boolean)
     .join(', ');

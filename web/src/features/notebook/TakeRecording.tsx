@@ -1,4 +1,5 @@
 import { type LessonAbout, PHOTO_SIDE_PX, type RecordingKind, SPOKEN_MOST_S } from '@kestfog/core/notebook';
+import { msg } from '@kestfog/core/words';
 import { Camera, Mic, Square } from 'lucide-react';
 import { useState } from 'react';
 import { base64Of, bytesOf, useKeepRecording } from '../../api/recordings.js';
@@ -14,8 +15,15 @@ interface Props {
 
 const keptText = (kind: RecordingKind, { design, step }: LessonAbout): string =>
   kind === 'photo'
-    ? 'The photo is in the notebook'
-    : `What you said is in the notebook, and comes back ${step ? 'with this step' : design ? `with ${design}` : 'whatever it is'}`;
+    ? msg`The photo is in the notebook`
+    : msg`What you said is in the notebook, and comes back ${
+        step
+          ? msg`with this step`
+          : design
+            ? msg`with ${design}`
+            : msg`whatever it
+      is`
+      }`;
 
 /** A photo, or words that are spoken with hands full of icing: two large buttons, and nothing to type. */
 export function TakeRecording({ runId, about, atMs }: Props) {
@@ -30,7 +38,7 @@ export function TakeRecording({ runId, about, atMs }: Props) {
   const put = (kind: RecordingKind, base64: string) =>
     keep.mutate(
       { runId, kind, ...about, atMs: atMs(), base64 },
-      { onSuccess: ({ waits }) => setKept(`${keptText(kind, about)}${waits ? ', once the server answers again' : ''}.`) },
+      { onSuccess: ({ waits }) => setKept(`${keptText(kind, about)}${waits ? msg`, once the server answers again` : ''}.`) },
     );
   const speech = useSpeech(async (words) => {
     if (typeof words === 'string') setProblem(words);
@@ -41,7 +49,7 @@ export function TakeRecording({ runId, about, atMs }: Props) {
     if (!file) return;
     const read = await shrunk(file, PHOTO_SIDE_PX).catch(() => null);
     if (read) put('photo', bytesOf(read.url));
-    else setProblem(`${file.name} is no photo this page can read: take it as JPEG, PNG or WebP.`);
+    else setProblem(msg`${file.name} is no photo this page can read: take it as JPEG, PNG or WebP.`);
   };
   const failure = problem ?? keep.error?.message;
   return (
@@ -49,7 +57,7 @@ export function TakeRecording({ runId, about, atMs }: Props) {
       <div className="flex flex-wrap gap-3">
         <label className="btn min-h-16 h-auto text-xl px-4 font-normal focus-within:outline-2">
           <Camera aria-hidden size={28} />
-          take a photo
+          {msg`take a photo`}
           <input
             type="file"
             accept="image/*"
@@ -70,13 +78,13 @@ export function TakeRecording({ runId, about, atMs }: Props) {
           }}
         >
           {speech.sinceMs === null ? <Mic aria-hidden size={28} /> : <Square aria-hidden size={28} />}
-          {speech.sinceMs === null ? 'say it' : `done, ${speech.seconds} s`}
+          {speech.sinceMs === null ? msg`say it` : msg`done, ${speech.seconds} s`}
         </button>
       </div>
       <p className={`mt-2 ${kept ? 'font-medium' : 'opacity-85'}`} aria-live="polite">
         {speech.sinceMs === null
-          ? (kept ?? `Kept in the kitchen's own machine and nowhere else; spoken words up to ${SPOKEN_MOST_S} s.`)
-          : 'Listening. Say what is to be done otherwise the next time.'}
+          ? (kept ?? msg`Kept in the kitchen's own machine and nowhere else; spoken words up to ${SPOKEN_MOST_S} s.`)
+          : msg`Listening. Say what is to be done otherwise the next time.`}
       </p>
       {failure && (
         <p role="alert" className="mt-2 text-error font-medium">

@@ -1,9 +1,11 @@
 import type { VisitAccount } from '@kestfog/core/notebook';
 import type { NotebookRunView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { format } from 'date-fns';
 import { useState } from 'react';
 import { useCorrect } from '../../api/notebook.js';
 import { dayClock, span } from '../../text/time.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { saidText } from './notebook-text.js';
 
 /** Every visit in words; a moment that was entered wrongly is put right here, and what was said first stays beside it. */
@@ -11,18 +13,18 @@ export function Visits({ run }: { readonly run: NotebookRunView }) {
   const [open, setOpen] = useState<string | null>(null);
   const right = new Map(run.corrections.map((c) => [c.eventId, c]));
   return (
-    <section className="overflow-x-auto" tabIndex={0} aria-label="Visits">
+    <section className="overflow-x-auto" tabIndex={0} aria-label={msg`Visits`}>
       <table className="table text-base">
         <thead>
           <tr className="text-base-content">
-            <th>tray</th>
-            <th>what</th>
-            <th>planned</th>
-            <th>begun</th>
-            <th>done</th>
-            <th>took</th>
+            <th>{msg`tray`}</th>
+            <th>{msg`what`}</th>
+            <th>{msg`planned`}</th>
+            <th>{msg`begun`}</th>
+            <th>{msg`done`}</th>
+            <th>{msg`took`}</th>
             <th>
-              <span className="sr-only">put right</span>
+              <span className="sr-only">{msg`put right`}</span>
             </th>
           </tr>
         </thead>
@@ -38,23 +40,23 @@ export function Visits({ run }: { readonly run: NotebookRunView }) {
                   {saidText(v.said) && <span className="block opacity-80">{saidText(v.said)}</span>}
                   {moments.map((c) => (
                     <span key={c.eventId} className="block opacity-80">
-                      put right; said at the bench: {dayClock(c.wasMs)}
+                      {msgNodes`put right; said at the bench: ${dayClock(c.wasMs)}`}
                     </span>
                   ))}
                   {open === v.taskId && <Correct run={run} visit={v} onDone={() => setOpen(null)} />}
                 </td>
                 <td className="whitespace-nowrap">
-                  {dayClock(v.plannedStartS * 1000)} to {dayClock(v.plannedEndS * 1000, v.plannedStartS * 1000)}
+                  {msgNodes`${dayClock(v.plannedStartS * 1000)} to ${dayClock(v.plannedEndS * 1000, v.plannedStartS * 1000)}`}
                 </td>
                 <td>{v.begunS === null ? '' : dayClock(v.begunS * 1000)}</td>
                 <td>{v.doneS === null ? '' : dayClock(v.doneS * 1000)}</td>
                 <td className="whitespace-nowrap">
-                  {v.tookS === null ? '' : `${span(v.tookS)} of ${span(v.plannedEndS - v.plannedStartS)}`}
+                  {v.tookS === null ? '' : msg`${span(v.tookS)} of ${span(v.plannedEndS - v.plannedStartS)}`}
                 </td>
                 <td>
                   {run.orderId !== null && (v.begunBy ?? v.doneBy) !== null && open !== v.taskId && (
                     <button type="button" className="link" onClick={() => setOpen(v.taskId)}>
-                      put right
+                      {msg`put right`}
                     </button>
                   )}
                 </td>
@@ -71,8 +73,8 @@ const INPUT = "yyyy-MM-dd'T'HH:mm";
 function Correct({ run, visit, onDone }: { readonly run: NotebookRunView; readonly visit: VisitAccount; readonly onDone: () => void }) {
   const correct = useCorrect(run.runId);
   const moments = [
-    { id: visit.begunBy, label: 'begun', atS: visit.begunS },
-    { id: visit.doneBy, label: 'done', atS: visit.doneS },
+    { id: visit.begunBy, label: msg`begun`, atS: visit.begunS },
+    { id: visit.doneBy, label: msg`done`, atS: visit.doneS },
   ].filter((m): m is { id: string; label: string; atS: number } => m.id !== null && m.atS !== null);
   const [text, setText] = useState<Readonly<Record<string, string>>>(() =>
     Object.fromEntries(moments.map((m) => [m.id, format(m.atS * 1000, INPUT)])),
@@ -102,7 +104,7 @@ function Correct({ run, visit, onDone }: { readonly run: NotebookRunView; readon
         disabled={changed.length === 0 || changed.some((m) => text[m.id] === '') || correct.isPending}
         onClick={() => void keep().catch(() => undefined)}
       >
-        {correct.isPending ? 'Working it out …' : 'It was then'}
+        {correct.isPending ? msg`Working it out …` : msg`It was then`}
       </button>
       {asSaid.length > 0 && (
         <button
@@ -113,11 +115,11 @@ function Correct({ run, visit, onDone }: { readonly run: NotebookRunView; readon
             void Promise.all(asSaid.map((c) => correct.mutateAsync({ eventId: c.eventId, atMs: null }))).then(onDone, () => undefined)
           }
         >
-          As it was said
+          {msg`As it was said`}
         </button>
       )}
       <button type="button" className="btn btn-ghost" onClick={onDone}>
-        Leave it
+        {msg`Leave it`}
       </button>
       {correct.isError && (
         <p role="alert" className="text-error font-medium basis-full">

@@ -1,14 +1,15 @@
 import { SPOKEN_MOST_S } from '@kestfog/core/notebook';
+import { msg } from '@kestfog/core/words';
 import { useEffect, useRef, useState } from 'react';
 
 /** What speech is recorded as, by what the browser can do; speech needs few bits. */
 const TYPES = ['audio/webm;codecs=opus', 'audio/mp4', 'audio/ogg;codecs=opus'] as const;
 const BITS_PER_S = 32_000;
 
-export const NO_MICROPHONE =
-  'This browser gives no microphone here: it needs https, or this machine’s own address. Write it down in the notebook instead.';
-export const NOT_ALLOWED = 'The microphone is not allowed on this page: allow it in the browser’s settings, or write it down instead.';
-const NOTHING_HEARD = 'Nothing was recorded: try again.';
+export const NO_MICROPHONE = msg`This browser gives no microphone here: it needs https, or this machine’s own address. Write it down in
+  the notebook instead.`;
+export const NOT_ALLOWED = msg`The microphone is not allowed on this page: allow it in the browser’s settings, or write it down instead.`;
+const NOTHING_HEARD = msg`Nothing was recorded: try again.`;
 
 /** Words spoken into the microphone. `onWords` gets the recording, or a sentence that says why there is none. */
 export function useSpeech(onWords: (words: Blob | string) => void) {

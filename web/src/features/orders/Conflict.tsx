@@ -1,4 +1,5 @@
 import type { OrderInput, OrderView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { changedFields } from '../../api/order-input.js';
 import { Notice } from '../../ui/Notice.js';
 
@@ -18,17 +19,17 @@ export function Conflict({
 }) {
   const fields = changedFields(mine, theirs);
   return (
-    <Notice title="This order was changed elsewhere meanwhile" tone="closing">
+    <Notice title={msg`This order was changed elsewhere meanwhile`} tone="closing">
       {fields.length === 0
-        ? 'What you typed and what is there now are the same.'
-        : `What you typed differs in: ${fields.map((f) => f.what).join(', ')}.`}{' '}
-      Nothing is lost until you choose.
+        ? msg`What you typed and what is there now are the same.`
+        : msg`What you typed differs in: ${fields.map((f) => f.what).join(', ')}.`}
+      {msg` Nothing is lost until you choose.`}
       <span className="flex flex-wrap gap-3 mt-3">
         <button type="button" className="btn btn-lg" disabled={busy} onClick={onMine}>
-          Keep what I typed
+          {msg`Keep what I typed`}
         </button>
         <button type="button" className="btn btn-lg" disabled={busy} onClick={onTheirs}>
-          Keep what is there now
+          {msg`Keep what is there now`}
         </button>
       </span>
     </Notice>

@@ -1,6 +1,7 @@
 import { margins } from '@kestfog/core/drying';
 import { cookiesMade, type OrderTray } from '@kestfog/core/formats';
 import type { Kitchen, OrderView } from '@kestfog/core/wire';
+import { msg, plural, word } from '@kestfog/core/words';
 import { ApiFailure } from '../../api/client.js';
 import { changeOf, type OrderChange } from '../../api/order-input.js';
 import { useKitchen } from '../../api/queries.js';
@@ -18,10 +19,10 @@ interface Props {
 export function NoPlan({ order, failure, busy, onTake }: Props) {
   const kitchen = useKitchen().data;
   const code = failure instanceof ApiFailure ? failure.code : '';
-  if (code === 'stopped') return <Notice title="Stopped">{failure.message}</Notice>;
+  if (code === 'stopped') return <Notice title={msg`Stopped`}>{failure.message}</Notice>;
   const cures = curesOf(code, order, kitchen);
   return (
-    <Notice title="No plan" tone="closing">
+    <Notice title={msg`No plan`} tone="closing">
       {failure.message}
       <span className="flex flex-wrap gap-3 mt-3 empty:hidden">
         {cures.map((c) => (
@@ -43,11 +44,11 @@ interface Cure {
 export function curesOf(code: string, order: OrderView, kitchen: Pick<Kitchen, 'dehydrator'> | undefined): Cure[] {
   const now = changeOf(order);
   if (code === 'never-dries' && !order.dehydrator && kitchen)
-    return [{ text: 'Dry each tray in the dehydrator', change: { ...now, dehydrator: { places: 1, ...kitchen.dehydrator } } }];
-  if (code === 'too-many-bags') return [{ text: 'Let as many bags lie open as it takes', change: { ...now, openBags: null } }];
+    return [{ text: msg`Dry each tray in the dehydrator`, change: { ...now, dehydrator: { places: 1, ...kitchen.dehydrator } } }];
+  if (code === 'too-many-bags') return [{ text: msg`Let as many bags lie open as it takes`, change: { ...now, openBags: null } }];
   if (code === 'window-too-short') {
     const bolder = margins[margins.indexOf(order.margin) - 1];
-    return bolder ? [{ text: `Plan with the ${bolder} margin`, change: { ...now, margin: bolder } }] : [];
+    return bolder ? [{ text: msg`Plan with the ${word(bolder)} margin`, change: { ...now, margin: bolder } }] : [];
   }
   if (code === 'trays-full') {
     const last = order.trays.at(-1);
@@ -57,7 +58,7 @@ export function curesOf(code: string, order: OrderView, kitchen: Pick<Kitchen, '
     const more = Math.ceil((cookies - places) / last.places);
     return [
       {
-        text: `Add ${more} ${more === 1 ? 'tray' : 'trays'} of ${last.places}`,
+        text: msg`Add ${more} ${plural(more, 'tray', 'trays')} of ${last.places}`,
         change: { ...now, trays: withMore(order.trays, last, more) },
       },
     ];

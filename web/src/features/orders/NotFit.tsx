@@ -1,10 +1,12 @@
 import type { Plan } from '@kestfog/core/formats';
 import type { OrderFileView, OrderView } from '@kestfog/core/wire';
 import { lateText } from '@kestfog/core/wording';
+import { msg } from '@kestfog/core/words';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { fetchDesign, keepDesign, useOrderFile } from '../../api/queries.js';
 import { useServerNowMs } from '../../api/use-server-now.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { Loading, Notice } from '../../ui/Notice.js';
 import type { Fit } from '../../workers/plan.worker.js';
 import { fitBeside } from '../../workers/plan-client.js';
@@ -25,8 +27,8 @@ export function NotFit({ order, plan, busy, onTake }: Props) {
   const file = useOrderFile(order, true);
   return (
     <div className="grid gap-5">
-      <Notice title={plan.late?.proven ? 'It does not fit' : 'It does not fit, as far as was found'} tone="closing">
-        {lateText(plan)} It can be worked all the same, by the plan below.
+      <Notice title={plan.late?.proven ? msg`It does not fit` : msg`It does not fit, as far as was found`} tone="closing">
+        {msgNodes`${lateText(plan)} It can be worked all the same, by the plan below.`}
       </Notice>
       {file.data && <Suggestions key={JSON.stringify(file.data.order)} order={order} file={file.data} busy={busy} onTake={onTake} />}
       {file.isError && <p className="text-lg">{file.error.message}</p>}
@@ -53,7 +55,7 @@ function Suggestions({
     queryFn: () =>
       Promise.all(order.designs.map(async (d) => (d.version === d.latest && !d.guestOf ? (await fetchDesign(d.designId)).document : null))),
   });
-  const fit = useBeside(documents.data ? `fit ${order.id} ${JSON.stringify(file.order)}` : null, () =>
+  const fit = useBeside(documents.data ? msg`fit ${order.id} ${JSON.stringify(file.order)}` : null, () =>
     fitBeside(file.order, file.drawings, documents.data ?? [], setProgress),
   );
   const nowMs = useServerNowMs();
@@ -73,11 +75,11 @@ function Suggestions({
     }
   };
   if (documents.isPending || fit.pending)
-    return <Loading what={progress ? `looking for what would make it fit: ${progress}` : 'looking for what would make it fit'} />;
+    return <Loading what={progress ? msg`looking for what would make it fit: ${progress}` : msg`looking for what would make it fit`} />;
   const failure = fit.failure ?? documents.error?.message ?? refused;
   return (
-    <section aria-label="What would make it fit">
-      <h2 className="text-2xl font-semibold mb-2">What would make it fit</h2>
+    <section aria-label={msg`What would make it fit`}>
+      <h2 className="text-2xl font-semibold mb-2">{msg`What would make it fit`}</h2>
       {failure && (
         <p role="alert" className="text-error font-medium text-lg">
           {failure}
@@ -85,8 +87,8 @@ function Suggestions({
       )}
       {offered.length === 0 && !failure && (
         <p className="text-lg">
-          Nothing that was tried does, alone or two together: a fan, a dehydrator, an earlier start, a longer last day, a bolder margin, a
-          second pair of hands; nor plainer or fewer cookies. Give it another day, or take fewer designs.
+          {msg`Nothing that was tried does, alone or two together: a fan, a dehydrator, an earlier start, a longer last day, a bolder
+            margin, a second pair of hands; nor plainer or fewer cookies. Give it another day, or take fewer designs.`}
         </p>
       )}
       <ol className="divide-y divide-base-300 border-y border-base-300 max-w-4xl">
@@ -94,10 +96,10 @@ function Suggestions({
           <li key={f.kind + f.text} className="py-3 grid grid-cols-[1fr_auto] gap-4 items-center">
             <div>
               <p className="text-xl font-medium">{f.text.charAt(0).toUpperCase() + f.text.slice(1)}</p>
-              <p className="text-lg opacity-80">costs {f.cost}</p>
+              <p className="text-lg opacity-80">{msgNodes`costs ${f.cost}`}</p>
             </div>
-            <button type="button" className="btn btn-lg" disabled={busy} aria-label={`Do it: ${f.text}`} onClick={() => void take(f)}>
-              Do it
+            <button type="button" className="btn btn-lg" disabled={busy} aria-label={msg`Do it: ${f.text}`} onClick={() => void take(f)}>
+              {msg`Do it`}
             </button>
           </li>
         ))}

@@ -1,8 +1,10 @@
 import type { DesignSummary, HostChoice, OrderInput } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useEffect, useState } from 'react';
 import { FormProvider } from 'react-hook-form';
 import { useKeepKitchen, useKitchen, useSchools } from '../../api/queries.js';
 import { dayClock } from '../../text/time.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { Notice } from '../../ui/Notice.js';
 import { BenchFields } from './form/BenchFields.js';
 import { BenchSetUp, benchText } from './form/BenchSetUp.js';
@@ -51,9 +53,9 @@ export function OrderForm({ form: name, initial, designs, hosts, saving, failure
     <FormProvider {...form}>
       {typedAtMs !== null && (
         <p role="status" className="mb-6 text-lg border-l-8 border-primary pl-4">
-          What you typed {dayClock(typedAtMs)} is here again.{' '}
+          {msgNodes`What you typed ${dayClock(typedAtMs)} is here again. `}
           <button type="button" className="link" onClick={beginAnew}>
-            Begin anew
+            {msg`Begin anew`}
           </button>
         </p>
       )}
@@ -63,12 +65,12 @@ export function OrderForm({ form: name, initial, designs, hosts, saving, failure
         onChange={() => failure && onTyped?.()}
         noValidate
       >
-        <Field label="Name of the order" error={errors.name?.message}>
+        <Field label={msg`Name of the order`} error={errors.name?.message}>
           <input
             className="input input-lg w-full max-w-xl"
             {...register('name', {
-              required: 'Give the order a name.',
-              maxLength: { value: 80, message: 'Keep the name under 80 letters.' },
+              required: msg`Give the order a name.`,
+              maxLength: { value: 80, message: msg`Keep the name under 80 letters.` },
             })}
           />
         </Field>
@@ -77,20 +79,20 @@ export function OrderForm({ form: name, initial, designs, hosts, saving, failure
 
         {hosts.length > 0 && (
           <fieldset>
-            <legend className="text-2xl font-semibold mb-3">Whose bench</legend>
-            <Field label="worked on">
+            <legend className="text-2xl font-semibold mb-3">{msg`Whose bench`}</legend>
+            <Field label={msg`worked on`}>
               <select className="select select-lg w-full max-w-xl" {...register('hostId')}>
-                <option value="">a bench of its own</option>
+                <option value="">{msg`a bench of its own`}</option>
                 {hosts.map((h) => (
                   <option key={h.id} value={h.id}>
-                    the bench of {h.name}
+                    {msg`the bench of ${h.name}`}
                   </option>
                 ))}
               </select>
             </Field>
             {sharing && (
               <p className="mt-2 text-lg opacity-80">
-                It shares the trays, hours, air and hands of that order; its own time to be packed counts.
+                {msg`It shares the trays, hours, air and hands of that order; its own time to be packed counts.`}
               </p>
             )}
           </fieldset>
@@ -101,12 +103,12 @@ export function OrderForm({ form: name, initial, designs, hosts, saving, failure
         {!sharing && (
           <details className="border-y border-base-300" open={opened} onToggle={(e) => setOpened(e.currentTarget.open)}>
             <summary className="cursor-pointer py-3 text-lg">
-              <span className="text-2xl font-semibold mr-4">The bench</span>
+              <span className="text-2xl font-semibold mr-4">{msg`The bench`}</span>
               {benchText(now, schools.find((x) => x.id === now.school)?.label ?? now.school, units)}
-              {short > 0 && <span className="text-error font-medium">: {short} cookies have no place</span>}
+              {short > 0 && <span className="text-error font-medium">{msgNodes`: ${short} cookies have no place`}</span>}
               {kitchen?.usual && (
                 <span className="block opacity-85">
-                  {differs.length === 0 ? 'as your kitchen' : `as your kitchen, but for: ${differs.join(', ')}`}
+                  {differs.length === 0 ? msg`as your kitchen` : msg`as your kitchen, but for: ${differs.join(', ')}`}
                 </span>
               )}
             </summary>
@@ -120,9 +122,9 @@ export function OrderForm({ form: name, initial, designs, hosts, saving, failure
                     disabled={keepUsual.isPending}
                     onClick={() => keepUsual.mutate({ usual: usualOf(now) })}
                   >
-                    Make this my usual bench
-                  </button>{' '}
-                  New orders begin with it then.
+                    {msg`Make this my usual bench`}
+                  </button>
+                  {msg` New orders begin with it then.`}
                 </p>
               )}
             </div>
@@ -131,27 +133,27 @@ export function OrderForm({ form: name, initial, designs, hosts, saving, failure
 
         <PinFields hidden={sharing} />
 
-        <Field label="Notes" error={errors.notes?.message}>
+        <Field label={msg`Notes`} error={errors.notes?.message}>
           <textarea
             className="textarea textarea-lg w-full max-w-xl"
             rows={3}
-            {...register('notes', { maxLength: { value: 2000, message: 'Keep the notes under 2,000 letters.' } })}
+            {...register('notes', { maxLength: { value: 2000, message: msg`Keep the notes under 2,000 letters.` } })}
           />
         </Field>
 
         {formState.submitCount > 0 && wrong.length > 0 && (
-          <Notice title="Not kept yet: something is missing or cannot be" tone="closing">
+          <Notice title={msg`Not kept yet: something is missing or cannot be`} tone="closing">
             {wrong.join(' ')}
           </Notice>
         )}
         {failure && (
-          <Notice title="This could not be kept" tone="closing">
+          <Notice title={msg`This could not be kept`} tone="closing">
             {failure}
           </Notice>
         )}
         <div>
           <button type="submit" className="btn btn-primary btn-lg text-xl px-10" disabled={saving || designs.length === 0}>
-            {saving ? 'Keeping it …' : submitText}
+            {saving ? msg`Keeping it …` : submitText}
           </button>
         </div>
       </form>

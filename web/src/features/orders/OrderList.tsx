@@ -1,7 +1,9 @@
 import type { OrderSummary } from '@kestfog/core/wire';
+import { msg, plural } from '@kestfog/core/words';
 import { Link } from 'react-router';
 import { dayClock, dayDate, span } from '../../text/time.js';
 import { DesignPicture } from '../../ui/DesignPicture.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 
 /** What is due, soonest first. */
 export function OrderList({ orders }: { readonly orders: readonly OrderSummary[] }) {
@@ -17,8 +19,8 @@ export function OrderList({ orders }: { readonly orders: readonly OrderSummary[]
             <div>
               <h2 className="text-3xl font-semibold">{o.name}</h2>
               <p className="text-xl mt-1">
-                {o.cookies} cookies on {o.trays} {o.trays === 1 ? 'tray' : 'trays'}, packed by {dayDate(Date.parse(o.packBy))}{' '}
-                {dayClock(Date.parse(o.packBy), Date.parse(o.packBy))}
+                {msgNodes`${o.cookies} cookies on ${o.trays} ${plural(o.trays, 'tray', 'trays')}, packed by
+                  ${dayDate(Date.parse(o.packBy))} ${dayClock(Date.parse(o.packBy), Date.parse(o.packBy))}`}
               </p>
             </div>
             <p className="text-xl md:text-right">{statusText(o)}</p>
@@ -49,11 +51,11 @@ function Pictures({ order }: { readonly order: OrderSummary }) {
 }
 
 function statusText(o: OrderSummary): string {
-  if (o.hostId) return `on the bench of ${o.hostName ?? 'another order'}`;
-  if (o.run?.finished) return 'packed';
-  if (o.run) return `at the bench: ${o.run.done} of ${o.run.total} done`;
-  if (!o.plan) return 'not planned yet';
-  if (o.plan.stale) return 'changed since it was planned';
+  if (o.hostId) return msg`on the bench of ${o.hostName ?? msg`another order`}`;
+  if (o.run?.finished) return msg`packed`;
+  if (o.run) return msg`at the bench: ${o.run.done} of ${o.run.total} done`;
+  if (!o.plan) return msg`not planned yet`;
+  if (o.plan.stale) return msg`changed since it was planned`;
   const early = (Date.parse(o.packBy) - Date.parse(o.plan.endsAt)) / 1000;
-  return o.plan.lateS > 0 ? `does not fit: packed ${span(o.plan.lateS)} late` : `fits, packed ${span(early)} early`;
+  return o.plan.lateS > 0 ? msg`does not fit: packed ${span(o.plan.lateS)} late` : msg`fits, packed ${span(early)} early`;
 }

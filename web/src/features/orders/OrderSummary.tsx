@@ -1,11 +1,13 @@
 import type { Plan } from '@kestfog/core/formats';
 import { paceEffect } from '@kestfog/core/planning';
 import type { DesignSummary, OrderView } from '@kestfog/core/wire';
+import { msg, plural } from '@kestfog/core/words';
 import { Link } from 'react-router';
 import { paceEffectText } from '../../text/pace.js';
 import { dayClock, span } from '../../text/time.js';
 import { becauseText, capital, cookiesText } from '../../text/words.js';
 import { Cookie } from '../../ui/Cookie.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 
 /** The answer first: whether it fits, when it starts and ends, hands against drying. */
 export function Answer({ order, plan }: { readonly order: OrderView; readonly plan: Plan }) {
@@ -20,20 +22,22 @@ export function Answer({ order, plan }: { readonly order: OrderView; readonly pl
     : plan.endS;
   const allS = plan.endS - (first?.startS ?? 0);
   const facts: [string, string, string?][] = [
-    ['first touch', dayClock(startMs)],
-    ...(nights > 0 ? ([['hands free', dayClock(epochMs + freeDayOne * 1000), 'on the first day']] as [string, string, string][]) : []),
+    [msg`first touch`, dayClock(startMs)],
+    ...(nights > 0
+      ? ([[msg`hands free`, dayClock(epochMs + freeDayOne * 1000), msg`on the first day`]] as [string, string, string][])
+      : []),
     [
-      'packed',
+      msg`packed`,
       dayClock(endMs),
       plan.late
-        ? `${span(60 * Math.ceil(plan.late.byS / 60))} too late`
-        : `${span((Date.parse(order.packBy) - endMs) / 1000)} before it is due`,
+        ? msg`${span(60 * Math.ceil(plan.late.byS / 60))} too late`
+        : msg`${span((Date.parse(order.packBy) - endMs) / 1000)} before it is due`,
     ],
-    ['hands-on', span(plan.handsOnS), `of ${span(allS)}; the rest is drying and free time`],
+    [msg`hands-on`, span(plan.handsOnS), msg`of ${span(allS)}; the rest is drying and free time`],
   ];
   return (
-    <section aria-label="The answer">
-      <p className="text-4xl font-semibold">{plan.late ? 'The best plan found' : 'It fits.'}</p>
+    <section aria-label={msg`The answer`}>
+      <p className="text-4xl font-semibold">{plan.late ? msg`The best plan found` : msg`It fits.`}</p>
       <dl className="mt-5 grid grid-cols-2 lg:grid-cols-4 gap-x-10 gap-y-4">
         {facts.map(([what, value, more]) => (
           <div key={what}>
@@ -45,14 +49,15 @@ export function Answer({ order, plan }: { readonly order: OrderView; readonly pl
       </dl>
       <p className="mt-4 text-base opacity-80">
         {plan.proven
-          ? 'With the cookies on these trays no plan can end earlier.'
-          : `With the cookies on these trays no plan can end before ${dayClock(epochMs + plan.lowerBoundS * 1000)}; this one may not be the very best.`}{' '}
-        Waits hold for{' '}
+          ? msg`With the cookies on these trays no plan can end earlier.`
+          : msg`With the cookies on these trays no plan can end before ${dayClock(epochMs + plan.lowerBoundS * 1000)}; this one may not be
+            the very best.`}
+        {msg` Waits hold for `}
         {plan.margin === 'bold'
-          ? 'half of all cookies (bold)'
+          ? msg`half of all cookies (bold)`
           : plan.margin === 'normal'
-            ? 'four cookies in five (normal)'
-            : 'nineteen cookies in twenty (careful)'}
+            ? msg`four cookies in five (normal)`
+            : msg`nineteen cookies in twenty (careful)`}
         .{effect && ` ${paceEffectText(effect)}`}
       </p>
     </section>
@@ -82,39 +87,33 @@ export function OrderDesigns({ order, designs, saving, onNewest }: OrderDesignsP
                   {d.name}
                 </Link>
               </p>
-              {d.spares > 0 && (
-                <p className="opacity-85">
-                  and {d.spares} {d.spares === 1 ? 'spare' : 'spares'}
-                </p>
-              )}
+              {d.spares > 0 && <p className="opacity-85">{msgNodes`and ${d.spares} ${plural(d.spares, 'spare', 'spares')}`}</p>}
               {d.guestOf && (
                 <p className="opacity-85">
-                  for{' '}
+                  {msg`for `}
                   <Link to={`/orders/${d.guestOf.id}`} className="link">
                     {d.guestOf.name}
                   </Link>
-                  , packed by {dayClock(Date.parse(d.guestOf.packBy))}
+                  {msgNodes`, packed by ${dayClock(Date.parse(d.guestOf.packBy))}`}
                 </p>
               )}
               {design && d.version === d.latest && (
                 <>
-                  <p className="opacity-85">
-                    {design.rounds} {design.rounds === 1 ? 'round' : 'rounds'} of drying
-                  </p>
-                  <p className="opacity-85">{span(design.handsOnS)} of hands for each</p>
+                  <p className="opacity-85">{msgNodes`${design.rounds} ${plural(design.rounds, 'round', 'rounds')} of drying`}</p>
+                  <p className="opacity-85">{msgNodes`${span(design.handsOnS)} of hands for each`}</p>
                 </>
               )}
               {d.version < d.latest && !order.run && !d.guestOf && (
                 <p className="mt-1">
-                  The design was changed since.{' '}
+                  {msg`The design was changed since. `}
                   <button type="button" className="btn btn-sm" disabled={saving} onClick={() => onNewest(d.designId)}>
-                    Take the newer one
+                    {msg`Take the newer one`}
                   </button>
                 </p>
               )}
               {d.drawing.notes.length > 0 && (
                 <details className="mt-1 max-w-96">
-                  <summary className="cursor-pointer underline underline-offset-4">how the drawing was read</summary>
+                  <summary className="cursor-pointer underline underline-offset-4">{msg`how the drawing was read`}</summary>
                   <ul className="list-disc pl-5 text-base">
                     {d.drawing.notes.map((n) => (
                       <li key={n.place + n.text}>{n.text}</li>
@@ -138,7 +137,7 @@ export function FirstSteps({ plan }: { readonly plan: Plan }) {
       {plan.tasks.slice(0, 5).map((t) => (
         <li key={t.id} className="py-2 grid grid-cols-[5rem_4.5rem_1fr] gap-4 items-baseline">
           <span className="clock">{dayClock(epochMs + t.startS * 1000, epochMs + t.startS * 1000)}</span>
-          <span className="font-semibold">tray {t.trayId}</span>
+          <span className="font-semibold">{msgNodes`tray ${t.trayId}`}</span>
           <span>
             {capital(t.title)}
             {t.lotId && <span className="opacity-85">, {cookiesText(plan, t)}</span>}

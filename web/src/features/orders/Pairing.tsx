@@ -2,8 +2,10 @@ import type { Design } from '@kestfog/core/design';
 import { pairingOf } from '@kestfog/core/planning';
 import { deriveSteps } from '@kestfog/core/steps';
 import type { DesignSummary, OrderView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useMemo } from 'react';
 import { refOf, useDrawings } from '../../api/queries.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 
 /** Designs looked through for one that fills the waits. */
 const MOST = 24;
@@ -25,10 +27,10 @@ export function Pairing({ order, designs }: { readonly order: OrderView; readonl
   const { laborious, plain: other, ordered } = pair;
   return (
     <p className="mt-4 text-lg max-w-3xl">
-      {laborious.name} dries through {laborious.graph.rounds} rounds:{' '}
+      {msgNodes`${laborious.name} dries through ${laborious.graph.rounds} rounds: `}
       {ordered
-        ? `${other.name}, which is done in one, keeps the hands busy meanwhile where both share the bench.`
-        : `a plain design beside it, such as ${other.name}, would keep the hands busy meanwhile.`}
+        ? msg`${other.name}, which is done in one, keeps the hands busy meanwhile where both share the bench.`
+        : msg`a plain design beside it, such as ${other.name}, would keep the hands busy meanwhile.`}
     </p>
   );
 }

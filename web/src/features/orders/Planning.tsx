@@ -1,8 +1,10 @@
 import type { Plan } from '@kestfog/core/formats';
 import type { OrderView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useEffect, useRef, useState } from 'react';
 import { useOrderFile } from '../../api/queries.js';
 import { dayClock } from '../../text/time.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { Loading } from '../../ui/Notice.js';
 import { type Beside, planBeside, warmPlanner } from '../../workers/plan-client.js';
 
@@ -21,7 +23,7 @@ export function PlanAhead({ order }: { readonly order: OrderView }) {
 /** While the server makes the plan that counts, the page makes one beside itself: the first answer comes almost at once. */
 export function Planning({ order, onStop }: { readonly order: OrderView; readonly onStop: () => void }) {
   const [first, setFirst] = useState<Plan | null>(null);
-  const [progress, setProgress] = useState('reading the drawings');
+  const [progress, setProgress] = useState(msg`reading the drawings`);
   const running = useRef<Beside<Plan> | null>(null);
   // Where it cannot be had, the server's own answer is on its way and says what is wrong.
   const file = useOrderFile(order, true).data;
@@ -46,14 +48,16 @@ export function Planning({ order, onStop }: { readonly order: OrderView; readonl
     <div>
       {first && (
         <p className="text-4xl font-semibold">
-          It fits: packed by {dayClock(endMs)}{' '}
-          <span className="text-2xl font-normal opacity-80">at the latest; looking for a better evening</span>
+          {msgNodes`It fits: packed by ${dayClock(endMs)} ${(
+            <span className="text-2xl font-normal opacity-80">{msg`at the latest; looking
+            for a better evening`}</span>
+          )}`}
         </p>
       )}
       <div className="flex flex-wrap items-center gap-4">
-        <Loading what={`planning: ${progress}`} />
+        <Loading what={msg`planning: ${progress}`} />
         <button type="button" className="btn" onClick={onStop}>
-          Stop
+          {msg`Stop`}
         </button>
       </div>
     </div>

@@ -1,6 +1,7 @@
 import type { Prices } from '@kestfog/core/planning';
 import { moneyText } from '@kestfog/core/units';
 import type { Kitchen } from '@kestfog/core/wire';
+import { msg, word } from '@kestfog/core/words';
 import { useKeepKitchen } from '../../api/queries.js';
 import type { Units } from '../../app/units.js';
 import { NumberInput, numberIn } from '../../ui/NumberField.js';
@@ -10,10 +11,10 @@ import { lengthTurned, limitIn, mmIn, shownIn } from '../../ui/use-length.js';
 import { Field } from './form/Field.js';
 
 const PRICES: readonly { readonly key: Exclude<keyof Prices, 'currency'>; readonly label: string; readonly most: number }[] = [
-  { key: 'handsPerHour', label: 'an hour of hands', most: 1000 },
-  { key: 'icingPerKg', label: 'a kg of icing', most: 1000 },
-  { key: 'cookieEach', label: 'a baked cookie', most: 100 },
-  { key: 'cartonEach', label: 'a carton', most: 100 },
+  { key: 'handsPerHour', label: msg`an hour of hands`, most: 1000 },
+  { key: 'icingPerKg', label: msg`a kg of icing`, most: 1000 },
+  { key: 'cookieEach', label: msg`a baked cookie`, most: 100 },
+  { key: 'cartonEach', label: msg`a carton`, most: 100 },
 ];
 
 const nameOf = new Intl.DisplayNames('en', { type: 'currency' });
@@ -54,8 +55,8 @@ export function PricesForm({ kitchen }: { readonly kitchen: Kitchen }) {
   const side = (what: string) => aNumber(limitIn(SIDE_MM[0], units), limitIn(SIDE_MM[1], units), what, unit);
   const mm = (text: string) => Math.round(10 * mmIn(text, units)) / 10;
   return (
-    <section id="prices" aria-label="Prices and carton">
-      <h2 className="text-2xl font-semibold">Prices and carton</h2>
+    <section id="prices" aria-label={msg`Prices and carton`}>
+      <h2 className="text-2xl font-semibold">{msg`Prices and carton`}</h2>
       <form
         noValidate
         onSubmit={handleSubmit((typed) =>
@@ -76,7 +77,7 @@ export function PricesForm({ kitchen }: { readonly kitchen: Kitchen }) {
         <div className="flex flex-wrap gap-4 mt-3 items-start">
           <div>
             <Suggested
-              label="money"
+              label={msg`money`}
               value={currency}
               suggestions={CURRENCIES}
               maxLength={4}
@@ -84,30 +85,30 @@ export function PricesForm({ kitchen }: { readonly kitchen: Kitchen }) {
               onChange={(to) => setValue('currency', to, { shouldDirty: true, shouldValidate: true })}
             />
             <span id="money-as" className="text-base opacity-80">
-              {currency.trim() === '' ? 'a sign, or a code such as EUR' : `as ${moneyText(1234.5, currency.trim())}`}
+              {currency.trim() === '' ? msg`a sign, or a code such as EUR` : msg`as ${moneyText(1234.5, currency.trim())}`}
             </span>
           </div>
           {PRICES.map((p) => (
             <Field key={p.key} label={p.label} error={errors[p.key]?.message}>
-              <NumberInput {...register(p.key, aNumber(0, p.most, 'The price'))} isWrong={!!errors[p.key]} />
+              <NumberInput {...register(p.key, aNumber(0, p.most, msg`The price`))} isWrong={!!errors[p.key]} />
             </Field>
           ))}
-          <Field label={`carton width, ${unit}`} error={errors.width?.message}>
-            <NumberInput {...register('width', side('The width'))} isWrong={!!errors.width} />
+          <Field label={msg`carton width, ${word(unit)}`} error={errors.width?.message}>
+            <NumberInput {...register('width', side(msg`The width`))} isWrong={!!errors.width} />
           </Field>
-          <Field label={`carton depth, ${unit}`} error={errors.depth?.message}>
-            <NumberInput {...register('depth', side('The depth'))} isWrong={!!errors.depth} />
+          <Field label={msg`carton depth, ${word(unit)}`} error={errors.depth?.message}>
+            <NumberInput {...register('depth', side(msg`The depth`))} isWrong={!!errors.depth} />
           </Field>
-          <Field label="layers" error={errors.layers?.message}>
-            <NumberInput {...register('layers', aNumber(1, 20, 'Layers'))} isWrong={!!errors.layers} />
+          <Field label={msg`layers`} error={errors.layers?.message}>
+            <NumberInput {...register('layers', aNumber(1, 20, msg`Layers`))} isWrong={!!errors.layers} />
           </Field>
         </div>
         <button type="submit" className="btn mt-3" disabled={!isValid || keep.isPending}>
-          {keep.isPending ? 'Keeping them …' : 'Keep these'}
+          {keep.isPending ? msg`Keeping them …` : msg`Keep these`}
         </button>
         {keep.isSuccess && !keep.isPending && (
           <span role="status" className="ml-3 text-lg">
-            Kept.
+            {msg`Kept.`}
           </span>
         )}
       </form>

@@ -2,6 +2,7 @@ import type { Plan } from '@kestfog/core/formats';
 import { bagsOf, cartonsOfPlan, costOfPlan } from '@kestfog/core/planning';
 import { moneyText } from '@kestfog/core/units';
 import { reasonOf } from '@kestfog/core/wording';
+import { msg, plural } from '@kestfog/core/words';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { useKitchen } from '../../api/queries.js';
@@ -10,75 +11,81 @@ import { useUnits } from '../../app/units.js';
 import { grams, millimetres, percent } from '../../text/amounts.js';
 import { dayClock, span } from '../../text/time.js';
 import { consistencyText } from '../../text/words.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { chanceBeside, latestStartBeside } from '../../workers/plan-client.js';
 import { useBeside } from '../../workers/use-beside.js';
 
 const wayText = {
-  'as-listed': 'design after design, as listed',
-  'laborious-first': 'the laborious designs first',
-  mixed: 'laborious beside easy on each tray',
+  'as-listed': msg`design after design, as listed`,
+  'laborious-first': msg`the laborious designs first`,
+  mixed: msg`laborious beside easy on each tray`,
 } as const;
 
 /** How safe the plan is: the latest start, the chance of success, where it is weakest and what would strengthen it. */
 export function Safety({ planId, plan }: { readonly planId: string; readonly plan: Plan }) {
   const epochMs = Date.parse(plan.epoch as string);
-  const latest = useBeside(`latest ${planId}`, () => latestStartBeside(plan));
-  const chance = useBeside(`chance ${planId}`, () => chanceBeside(plan));
+  const latest = useBeside(msg`latest ${planId}`, () => latestStartBeside(plan));
+  const chance = useBeside(msg`chance ${planId}`, () => chanceBeside(plan));
   const startS = plan.tasks[0]?.startS ?? 0;
   const at = (taskId: string) => dayClock(epochMs + (plan.tasks.find((t) => t.id === taskId)?.startS ?? 0) * 1000);
   const others = plan.arrangement.tried.filter((t) => t.endS !== null && t.way !== plan.arrangement.way);
   return (
-    <section aria-label="How safe it is" className="grid gap-4">
+    <section aria-label={msg`How safe it is`} className="grid gap-4">
       <dl className="grid grid-cols-2 lg:grid-cols-4 gap-x-10 gap-y-4">
         <div>
-          <dt className="text-lg opacity-80">latest safe start</dt>
+          <dt className="text-lg opacity-80">{msg`latest safe start`}</dt>
           <dd className="text-3xl clock font-medium">{latest.pending ? '…' : dayClock(epochMs + (latest.value ?? startS) * 1000)}</dd>
           <dd className="text-base opacity-80">
             {latest.pending
-              ? 'trying later starts'
+              ? msg`trying later starts`
               : (latest.failure ??
                 (plan.late
-                  ? 'late already'
+                  ? msg`late already`
                   : latest.value === null
-                    ? 'no later start on the quarter hour fits'
-                    : 'still packed in time, waits kept'))}
+                    ? msg`no later start on the quarter hour fits`
+                    : msg`still packed in time, waits kept`))}
           </dd>
         </div>
         <div>
-          <dt className="text-lg opacity-80">packed in time</dt>
+          <dt className="text-lg opacity-80">{msg`packed in time`}</dt>
           <dd className="text-3xl clock font-medium">
             {chance.pending ? '…' : chance.value?.onTime == null ? '–' : percent(chance.value.onTime)}
           </dd>
           <dd className="text-base opacity-80">
             {chance.pending
-              ? 'living the evening 400 times'
+              ? msg`living the evening 400 times`
               : (chance.failure ??
                 (chance.value?.onTime === null
-                  ? 'nothing is due, so nothing can be late'
-                  : `of ${chance.value?.draws} simulated evenings, the plan’s order kept`))}
+                  ? msg`nothing is due, so nothing can be late`
+                  : msg`of ${chance.value?.draws} simulated evenings, the plan’s order kept`))}
           </dd>
         </div>
         <div className="col-span-2">
-          <dt className="text-lg opacity-80">on the trays</dt>
+          <dt className="text-lg opacity-80">{msg`on the trays`}</dt>
           <dd className="text-2xl font-medium">{wayText[plan.arrangement.way]}</dd>
           {others.length > 0 && (
             <dd className="text-base opacity-80">
-              tried as well: {others.map((t) => `${wayText[t.way]} (packed ${dayClock(epochMs + (t.endS as number) * 1000)})`).join('; ')}
+              {msgNodes`tried as well: ${others
+                .map(
+                  (t) => msg`${wayText[t.way]} (packed
+                ${dayClock(epochMs + (t.endS as number) * 1000)})`,
+                )
+                .join('; ')}`}
             </dd>
           )}
         </div>
       </dl>
       {chance.value && chance.value.weakest.length > 0 && (
         <div>
-          <h2 className="text-2xl font-semibold">Where it is weakest</h2>
+          <h2 className="text-2xl font-semibold">{msg`Where it is weakest`}</h2>
           <ol className="divide-y divide-base-300 text-lg">
             {chance.value.weakest.map((w) => (
               <li key={w.taskId + JSON.stringify(w.what)} className="py-2 grid md:grid-cols-[4.5rem_1fr] gap-x-4">
                 <b className="font-semibold clock">{percent(w.share)}</b>
                 <span>
                   {typeof w.what === 'string'
-                    ? `${w.what} on tray ${w.trayId}, ${at(w.taskId)}: the window is missed`
-                    : `tray ${w.trayId}, ${at(w.taskId)} comes late: ${reasonOf(w.what)}`}
+                    ? msg`${w.what} on tray ${w.trayId}, ${at(w.taskId)}: the window is missed`
+                    : msg`tray ${w.trayId}, ${at(w.taskId)} comes late: ${reasonOf(w.what)}`}
                   <span className="opacity-85">. {w.cure.charAt(0).toUpperCase() + w.cure.slice(1)}.</span>
                 </span>
               </li>
@@ -104,13 +111,11 @@ export function Supplies({ plan }: { readonly plan: Plan }) {
   const money = (x: number) => moneyText(x, kitchen.prices.currency);
   const size = (x: number) => millimetres(x, units);
   return (
-    <section aria-label="Supplies and cost" className="grid lg:grid-cols-2 gap-x-12 gap-y-6">
+    <section aria-label={msg`Supplies and cost`} className="grid lg:grid-cols-2 gap-x-12 gap-y-6">
       <div>
-        <h2 className="text-2xl font-semibold mb-2">Supplies</h2>
+        <h2 className="text-2xl font-semibold mb-2">{msg`Supplies`}</h2>
         <ul className="text-lg divide-y divide-base-300">
-          <li className="py-1.5">
-            {made} baked cookies{made > sold ? `, ${made - sold} of them spares` : ''}
-          </li>
+          <li className="py-1.5">{msgNodes`${made} baked cookies${made > sold ? msg`, ${made - sold} of them spares` : ''}`}</li>
           {colours.map((own) => (
             <li key={own[0]?.colour} className="py-1.5 flex items-center gap-3">
               <span
@@ -133,29 +138,29 @@ export function Supplies({ plan }: { readonly plan: Plan }) {
               <span className="grow">{p.design.drawing.name}</span>
               <span>
                 {p.cartons === null
-                  ? 'does not lie flat in the carton'
-                  : `${p.cartons} ${p.cartons === 1 ? 'carton' : 'cartons'}, ${p.perCarton} a carton`}
+                  ? msg`does not lie flat in the carton`
+                  : msg`${p.cartons} ${plural(p.cartons, 'carton', 'cartons')}, ${p.perCarton} a carton`}
               </span>
             </li>
           ))}
         </ul>
         <p className="mt-1 text-base opacity-80">
-          {cartons} cartons of {size(kitchen.carton.widthMm)} × {size(kitchen.carton.depthMm)} inside, {kitchen.carton.layers}{' '}
-          {kitchen.carton.layers === 1 ? 'layer' : 'layers'}; icing as mixed, waste included.
+          {msgNodes`${cartons} cartons of ${size(kitchen.carton.widthMm)} × ${size(kitchen.carton.depthMm)} inside,
+            ${kitchen.carton.layers} ${plural(kitchen.carton.layers, 'layer', 'layers')}; icing as mixed, waste included.`}
         </p>
       </div>
       <div>
-        <h2 className="text-2xl font-semibold mb-2">Cost</h2>
+        <h2 className="text-2xl font-semibold mb-2">{msg`Cost`}</h2>
         {cost.total > 0 ? (
           <dl className="text-lg divide-y divide-base-300">
             {(
               [
-                [`hands, ${span(plan.handsOnS)}`, cost.hands],
-                [`icing, ${grams(icingG, units)}`, cost.icing],
-                [`${made} baked cookies`, cost.cookies],
-                [`${cartons} cartons`, cost.cartons],
-                ['in all', cost.total],
-                ['each cookie', cost.each],
+                [msg`hands, ${span(plan.handsOnS)}`, cost.hands],
+                [msg`icing, ${grams(icingG, units)}`, cost.icing],
+                [msg`${made} baked cookies`, cost.cookies],
+                [msg`${cartons} cartons`, cost.cartons],
+                [msg`in all`, cost.total],
+                [msg`each cookie`, cost.each],
               ] as const
             ).map(([what, value]) => (
               <div key={what} className="py-1.5 flex gap-3">
@@ -166,14 +171,14 @@ export function Supplies({ plan }: { readonly plan: Plan }) {
           </dl>
         ) : (
           <p className="text-lg opacity-80">
-            No prices are known yet: what an hour of your hands, a kilogram of icing, a baked cookie and a carton cost.
+            {msg`No prices are known yet: what an hour of your hands, a kilogram of icing, a baked cookie and a carton cost.`}
           </p>
         )}
         <p className="mt-3 no-print">
           <Link to="/kitchen#prices" className="link">
-            Prices and carton
-          </Link>{' '}
-          are said once, in the kitchen.
+            {msg`Prices and carton`}
+          </Link>
+          {msg` are said once, in the kitchen.`}
         </p>
       </div>
     </section>

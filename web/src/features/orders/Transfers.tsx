@@ -1,11 +1,13 @@
 import { type Design, linesOf, marksOf } from '@kestfog/core/design';
 import { suggestedSpares } from '@kestfog/core/planning';
 import type { DesignSummary, OrderView } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { inputOfView } from '../../api/order-input.js';
 import { useMakeOrder } from '../../api/queries.js';
 import { dayClock } from '../../text/time.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { transferOrder } from './order-draft.js';
 
 /** Pieces one cookie takes: what is glued on, laid in wet, or put together from two. */
@@ -27,11 +29,11 @@ export function Transfers({ order, designs }: { readonly order: OrderView; reado
   if (pieces === 0) return null;
   const spares = suggestedSpares({ steps: [] }, pieces, true);
   return (
-    <section aria-label="Transfers">
-      <h2 className="text-2xl font-semibold mb-2">Transfers</h2>
+    <section aria-label={msg`Transfers`}>
+      <h2 className="text-2xl font-semibold mb-2">{msg`Transfers`}</h2>
       <p className="text-lg">
-        {pieces} are put on, and {spares} spares are usual. They need 12 to 18 hours on parchment before they lift, and nothing is planned
-        with them before that.
+        {msgNodes`${pieces} are put on, and ${spares} spares are usual. They need 12 to 18 hours on parchment before they lift, and
+          nothing is planned with them before that.`}
       </p>
       {order.transfers.length > 0 && (
         <ul className="mt-2 grid gap-1 text-lg">
@@ -40,23 +42,24 @@ export function Transfers({ order, designs }: { readonly order: OrderView; reado
               <Link to={`/orders/${t.id}`} className="link">
                 {t.name}
               </Link>
-              : {t.pieces} and {t.spares} spare{t.shared ? ', on this bench' : ''};{' '}
+              {msgNodes`: ${t.pieces} and ${t.spares} spare${t.shared ? msg`, on this bench` : ''}; `}
               {t.liftAt
-                ? `lifted ${dayClock(Date.parse(t.liftAt))}`
+                ? msg`lifted ${dayClock(Date.parse(t.liftAt))}`
                 : t.shared
-                  ? 'planned with this order'
-                  : 'not planned yet, so counted on for when they are due'}
-              {t.pieces < pieces && order.transfers.length === 1 && <b> ({pieces - t.pieces} short)</b>}
+                  ? msg`planned with this order`
+                  : msg`not planned yet, so counted on for when they are due`}
+              {t.pieces < pieces && order.transfers.length === 1 && <b>{msgNodes` (${pieces - t.pieces} short)`}</b>}
             </li>
           ))}
         </ul>
       )}
       {choices.length === 0 ? (
-        <p className="text-lg mt-2">There is no design that is a transfer: mark one as such in Designs, and it can be ordered from here.</p>
+        <p className="text-lg mt-2">{msg`There is no design that is a transfer: mark one as such in Designs, and it can be ordered from
+          here.`}</p>
       ) : (
         <div className="flex flex-wrap gap-3 items-end mt-2">
           <label className="grid gap-1">
-            <span className="text-lg">which</span>
+            <span className="text-lg">{msg`which`}</span>
             <select className="select select-lg w-64" value={chosen} onChange={(e) => setChosen(e.target.value)}>
               {choices.map((d) => (
                 <option key={d.id} value={d.id}>
@@ -75,7 +78,7 @@ export function Transfers({ order, designs }: { readonly order: OrderView; reado
               })
             }
           >
-            Make them the day before
+            {msg`Make them the day before`}
           </button>
           {order.hostId === null && !order.run && (
             <button
@@ -84,7 +87,7 @@ export function Transfers({ order, designs }: { readonly order: OrderView; reado
               disabled={save.isPending}
               onClick={() => save.mutate(transferOrder(inputOfView(order), order.id, chosen, pieces, spares, true))}
             >
-              Make them on this bench
+              {msg`Make them on this bench`}
             </button>
           )}
         </div>

@@ -1,4 +1,5 @@
 import type { OrderView, RunSummary } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useRemoveRun } from '../../api/queries.js';
 import { say } from '../../ui/toasts.js';
 import { usePutBack } from '../../ui/use-put-back.js';
@@ -7,7 +8,7 @@ import { usePutBack } from '../../ui/use-put-back.js';
 export function TrashRun({ order, run }: { readonly order: OrderView; readonly run: RunSummary }) {
   const remove = useRemoveRun();
   const putBack = usePutBack('runs');
-  const name = `The run of ${order.name}`;
+  const name = msg`The run of ${order.name}`;
   return (
     <button
       type="button"
@@ -20,14 +21,15 @@ export function TrashRun({ order, run }: { readonly order: OrderView; readonly r
             onSuccess: () =>
               putBack(
                 { id: run.id, name },
-                `${run.done} of ${run.total} steps were done: nothing is learned from them, and the order can be changed and begun anew.`,
+                msg`${run.done} of ${run.total} steps were done: nothing is learned from them, and the order can be changed and begun
+                  anew.`,
               ),
             onError: (e) => say(e.message),
           },
         )
       }
     >
-      Throw the run away
+      {msg`Throw the run away`}
     </button>
   );
 }

@@ -1,7 +1,9 @@
 import type { Kitchen, OrderInput } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 import { FormProvider } from 'react-hook-form';
 import { useDesignChoices, useKeepKitchen, useSchools } from '../../api/queries.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import type { FromKitchen } from '../kitchen/taken-over.js';
 import { BenchSetUp } from './form/BenchSetUp.js';
 import { dropDraft } from './kept-draft.js';
@@ -9,7 +11,7 @@ import { blankOrder, FIRST_BENCH, inputOf, usualOf } from './order-draft.js';
 import { useDraftForm } from './use-draft-form.js';
 
 /** The name of this form among those of orders: what is typed into it is kept on this device under it. */
-const FORM = 'usual bench';
+const FORM = msg`usual bench`;
 /** Any day: only the bench of this order is kept. */
 const SOME_DAY_MS = Date.UTC(2026, 0, 1, 12);
 
@@ -34,10 +36,14 @@ function BenchForm({ kitchen, onKept, keep }: Props & { readonly keep: ReturnTyp
   const { form, units } = useDraftForm(FORM, initial, kitchen);
   const { handleSubmit } = form;
   return (
-    <section aria-label="The usual bench">
-      <h2 className="text-2xl font-semibold">The usual bench</h2>
+    <section aria-label={msg`The usual bench`}>
+      <h2 className="text-2xl font-semibold">{msg`The usual bench`}</h2>
       <p className="text-lg mt-1 mb-4">
-        New orders begin with it and ask only for designs and times. {!kitchen.usual && 'It is not said yet: this is what most begin with.'}
+        {msgNodes`New orders begin with it and ask only for designs and times. ${
+          !kitchen.usual &&
+          msg`It is not said yet: this is what
+          most begin with.`
+        }`}
       </p>
       <FormProvider {...form}>
         <form
@@ -60,11 +66,11 @@ function BenchForm({ kitchen, onKept, keep }: Props & { readonly keep: ReturnTyp
           <BenchSetUp designs={designs.slice(0, 3)} schools={schools} first={initial.school} />
           <div className="flex flex-wrap gap-4 items-center">
             <button type="submit" className="btn btn-primary btn-lg" disabled={keep.isPending}>
-              Keep the usual bench
+              {msg`Keep the usual bench`}
             </button>
             {keep.isSuccess && (
               <span role="status" className="text-lg">
-                Kept.
+                {msg`Kept.`}
               </span>
             )}
             {keep.isError && (

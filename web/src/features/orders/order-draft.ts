@@ -2,6 +2,7 @@ import { DEHYDRATOR_AIR_M_PER_S, type Margin, setUpSpeedMPerS } from '@kestfog/c
 import { type Decorator, HAND_GAP_MM } from '@kestfog/core/formats';
 import { canonicalText, celsiusFromFahrenheit, fahrenheitFromCelsius, MM_PER_INCH } from '@kestfog/core/units';
 import type { DesignSummary, Kitchen, OrderInput, PinInput, UsualBench } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { addDays, differenceInCalendarDays, format, getISODay } from 'date-fns';
 import type { Units } from '../../app/units.js';
 
@@ -73,9 +74,9 @@ const BLANK_PIN: PinDraft = {
 /** Half an hour, four hours into the first day, until it is said better. */
 export function blankPin(benchFrom: string, tray: string): PinDraft {
   const begins = Date.parse(benchFrom);
-  if (!Number.isFinite(begins)) return { ...BLANK_PIN, tray, label: 'lunch' };
+  if (!Number.isFinite(begins)) return { ...BLANK_PIN, tray, label: msg`lunch` };
   const at = (hours: number) => format(begins + hours * 3_600_000, LOCAL);
-  return { ...BLANK_PIN, tray, at: at(1), from: at(4), to: at(4.5), label: 'lunch' };
+  return { ...BLANK_PIN, tray, at: at(1), from: at(4), to: at(4.5), label: msg`lunch` };
 }
 
 export const shownTemp = (c: number, units: Units) => tenth(units === 'us' ? fahrenheitFromCelsius(c) : c);
@@ -212,14 +213,14 @@ export const usualOf = ({ trays, handGapMm, fan, dehydrator, decorators, openBag
   margin,
 });
 export const BENCH_WORDS: Readonly<Record<keyof UsualBench, string>> = {
-  trays: 'trays',
-  handGapMm: 'room between cookies',
-  fan: 'fan',
-  dehydrator: 'dehydrator',
-  decorators: 'hands',
-  openBags: 'open bags',
-  school: 'school',
-  margin: 'margin',
+  trays: msg`trays`,
+  handGapMm: msg`room between cookies`,
+  fan: msg`fan`,
+  dehydrator: msg`dehydrator`,
+  decorators: msg`hands`,
+  openBags: msg`open bags`,
+  school: msg`school`,
+  margin: msg`margin`,
 };
 /** What of a bench is not as in another, in a word or two each. */
 export const unusual = (a: UsualBench, b: UsualBench): string[] =>
@@ -314,7 +315,7 @@ export function transferOrder(
   const from = addDays(begins, -1).getTime();
   const own = {
     ...o,
-    name: `Transfers for ${o.name}`.slice(0, 80),
+    name: msg`Transfers for ${o.name}`.slice(0, 80),
     designs: [{ designId, count: pieces, spares }],
     pins: [],
     notes: '',

@@ -1,4 +1,5 @@
 import type { Pin, PlanTask } from '@kestfog/core/formats';
+import { msg } from '@kestfog/core/words';
 import { axisTop } from 'd3-axis';
 import { select } from 'd3-selection';
 import { useEffect, useRef } from 'react';
@@ -42,7 +43,7 @@ export function Hands({
         className={`sticky left-0 z-10 bg-base-100 shrink-0 text-lg font-semibold ${clocks ? 'pt-7' : 'pt-1'}`}
         style={{ width: LABEL_PX }}
       >
-        {who ?? 'hands'}
+        {who ?? msg`hands`}
       </div>
       <svg width={axis.width} height={height} className="block">
         {axis.folds.map((f) => (
@@ -57,7 +58,7 @@ export function Hands({
             {clocks && (
               <>
                 <text x={(scale(f.fromS) + scale(f.toS)) / 2} y={top + 12} textAnchor="middle" className="fill-base-content text-[15px]">
-                  {f.night ? 'night' : 'drying'}
+                  {f.night ? msg`night` : msg`drying`}
                 </text>
                 <text x={(scale(f.fromS) + scale(f.toS)) / 2} y={top + 30} textAnchor="middle" className="fill-base-content text-[15px]">
                   {span(f.toS - f.fromS)}
@@ -98,7 +99,7 @@ export function Hands({
               key={t.id}
               role="button"
               tabIndex={-1}
-              aria-label={`tray ${t.trayId}: ${t.title}`}
+              aria-label={msg`tray ${t.trayId}: ${t.title}`}
               onClick={() => onChoose(t.id)}
               onPointerEnter={() => onHover(t.id)}
               onPointerLeave={() => onHover(null)}

@@ -1,6 +1,7 @@
 import type { SurfaceState } from '@kestfog/core/drying';
 import type { Pin, Plan } from '@kestfog/core/formats';
 import { criticalChain, slacks } from '@kestfog/core/planning';
+import { msg, word } from '@kestfog/core/words';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { dayDate } from '../../text/time.js';
 import { useNow } from '../../ui/use-now.js';
@@ -96,7 +97,7 @@ export function Rack({ plan, serverNowMs, onPin, first, onChosen, children }: Pr
           <div className="flex flex-wrap items-center gap-x-2 gap-y-1 mb-1">
             {children}
             <span className="grow" />
-            <span className="text-base opacity-80">an hour</span>
+            <span className="text-base opacity-80">{msg`an hour`}</span>
             {ZOOMS.map((z) => (
               <button
                 key={z}
@@ -105,7 +106,7 @@ export function Rack({ plan, serverNowMs, onPin, first, onChosen, children }: Pr
                 aria-pressed={z === zoom}
                 onClick={() => zoomTo(z)}
               >
-                {z === 1 ? 'fit' : `×${z}`}
+                {z === 1 ? msg`fit` : `×${z}`}
               </button>
             ))}
             <button
@@ -114,7 +115,7 @@ export function Rack({ plan, serverNowMs, onPin, first, onChosen, children }: Pr
               aria-pressed={showsChain}
               onClick={() => setShowsChain(!showsChain)}
             >
-              what sets the end
+              {msg`what sets the end`}
             </button>
             <button
               type="button"
@@ -122,7 +123,7 @@ export function Rack({ plan, serverNowMs, onPin, first, onChosen, children }: Pr
               aria-pressed={openTrays.size > 0}
               onClick={() => setOpenTrays(new Set(openTrays.size > 0 ? [] : shelves.map((s) => s.trayId)))}
             >
-              {openTrays.size > 0 ? 'one line a lot' : 'every round'}
+              {openTrays.size > 0 ? msg`one line a lot` : msg`every round`}
             </button>
           </div>
           {width > 0 && (
@@ -130,7 +131,8 @@ export function Rack({ plan, serverNowMs, onPin, first, onChosen, children }: Pr
               ref={scroller}
               className="overflow-x-auto overscroll-x-contain"
               tabIndex={0}
-              aria-label="The rack. Left and right arrows walk through the steps, up and down to the next tray; Enter tells all of a step, Space shows every round of a tray."
+              aria-label={msg`The rack. Left and right arrows walk through the steps, up and down to the next tray; Enter tells all of a
+                step, Space shows every round of a tray.`}
               onKeyDown={(e) => {
                 const act = e.target === e.currentTarget && !e.ctrlKey && !e.metaKey && !e.altKey ? KEYS[e.key] : undefined;
                 if (!act) return;
@@ -191,14 +193,14 @@ export function Rack({ plan, serverNowMs, onPin, first, onChosen, children }: Pr
 function Finishes() {
   const shown: readonly SurfaceState[] = ['wet', 'thickening', 'skinned', 'crusted', 'set', 'firm', 'dry'];
   return (
-    <ul className="flex flex-wrap gap-3 text-sm" aria-label="Finishes">
+    <ul className="flex flex-wrap gap-3 text-sm" aria-label={msg`Finishes`}>
       {shown.map((s) => (
         <li key={s} className="flex items-center gap-1">
           <svg width="26" height="14" aria-hidden="true">
             <rect width="26" height="14" rx="3" fill="#4f8f96" />
             {s !== 'dry' && <rect width="26" height="14" rx="3" fill={`url(#strip-${s})`} />}
           </svg>
-          {s}
+          {word(s)}
         </li>
       ))}
     </ul>
@@ -207,5 +209,5 @@ function Finishes() {
 
 export const rackDates = (plan: Plan): string => {
   const epochMs = Date.parse(plan.epoch as string);
-  return plan.openingHours.map(([from]) => dayDate(epochMs + from * 1000)).join(', then ');
+  return plan.openingHours.map(([from]) => dayDate(epochMs + from * 1000)).join(msg`, then `);
 };

@@ -1,4 +1,5 @@
 import { cookiesMade, type Plan, planIndex } from '@kestfog/core/formats';
+import { msg } from '@kestfog/core/words';
 import { useColourName } from '../../app/colour-names.js';
 import { clockTime, dayDate } from '../../text/time.js';
 import { bagsByColour, capital, cookiesText, designName } from '../../text/words.js';
@@ -22,12 +23,12 @@ export function RackOnPaper({ plan, epochMs }: { readonly plan: Plan; readonly e
           <caption className="text-left text-xl font-semibold pt-4 pb-1">{day}</caption>
           <thead>
             <tr>
-              <th scope="col">from</th>
-              <th scope="col">to</th>
-              <th scope="col">tray</th>
-              {many && <th scope="col">who</th>}
-              <th scope="col">what</th>
-              <th scope="col">icing</th>
+              <th scope="col">{msg`from`}</th>
+              <th scope="col">{msg`to`}</th>
+              <th scope="col">{msg`tray`}</th>
+              {many && <th scope="col">{msg`who`}</th>}
+              <th scope="col">{msg`what`}</th>
+              <th scope="col">{msg`icing`}</th>
             </tr>
           </thead>
           <tbody>

@@ -1,5 +1,6 @@
 import type { Plan, PlanTask } from '@kestfog/core/formats';
 import { lookAfter } from '@kestfog/core/planning';
+import { msg, word } from '@kestfog/core/words';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { span } from '../../text/time.js';
 import { Cookie } from '../../ui/Cookie.js';
@@ -40,7 +41,7 @@ export function ShelfView({ shelf, plan, axis, open, onOpen, chosenId, onChoose,
         <button
           type="button"
           aria-expanded={open}
-          aria-label={`tray ${shelf.trayId}: every round`}
+          aria-label={msg`tray ${shelf.trayId}: every round`}
           className="w-11 shrink-0 self-stretch text-2xl font-semibold leading-none flex flex-col items-start justify-start pt-1 hover:bg-base-200"
           onClick={() => onOpen(!open)}
         >
@@ -94,8 +95,8 @@ export function ShelfView({ shelf, plan, axis, open, onOpen, chosenId, onChoose,
               {stayLabel(s, roomAfter(s, shelf.stays, axis))}
             </text>
             <title>
-              tray {s.trayId} {s.where === 'fan' ? 'before the fan' : 'in the dehydrator'}, {span(s.endS - s.startS)}
-              {STAY_WHY[s.why]}
+              {msg`tray ${s.trayId} ${s.where === 'fan' ? msg`before the fan` : msg`in the dehydrator`},
+                ${span(s.endS - s.startS)}${STAY_WHY[s.why]}`}
             </title>
           </g>
         ))}
@@ -133,7 +134,7 @@ function Line({
             key={t.id}
             role="button"
             tabIndex={-1}
-            aria-label={`tray ${t.trayId}: ${t.title}`}
+            aria-label={msg`tray ${t.trayId}: ${t.title}`}
             onClick={() => onChoose(t.id)}
             onPointerEnter={() => onHover(t.id)}
             onPointerLeave={() => onHover(null)}
@@ -190,11 +191,11 @@ function Segment({
           strokeWidth="3"
           paintOrder="stroke"
         >
-          {segment.state}
+          {word(segment.state)}
         </text>
       )}
       <title>
-        {strip.names}: {segment.state}
+        {strip.names}: {word(segment.state)}
       </title>
     </g>
   );
@@ -233,11 +234,11 @@ function WholeRow({
                     strokeWidth="3"
                     paintOrder="stroke"
                   >
-                    {s.state}
+                    {word(s.state)}
                   </text>
                 )}
                 <title>
-                  {strip.names}: {s.state}
+                  {strip.names}: {word(s.state)}
                 </title>
               </g>
             );
@@ -290,7 +291,7 @@ function Block({
     <g
       role="button"
       tabIndex={-1}
-      aria-label={`tray ${task.trayId}: ${task.title}`}
+      aria-label={msg`tray ${task.trayId}: ${task.title}`}
       onClick={() => onChoose(task.id)}
       onPointerEnter={() => onHover(task.id)}
       onPointerLeave={() => onHover(null)}

@@ -1,11 +1,13 @@
 import type { Pin, Plan, PlanTask } from '@kestfog/core/formats';
 import { bagChanges, bagUsesOf, lookAfter } from '@kestfog/core/planning';
 import { reasonOf } from '@kestfog/core/wording';
+import { msg } from '@kestfog/core/words';
 import { useColourName } from '../../app/colour-names.js';
 import { dayClock, span } from '../../text/time.js';
 import { bagsByColour, becauseText, capital, cookiesText, designName } from '../../text/words.js';
 import { BagChanges } from '../../ui/BagChanges.js';
 import { Cookie } from '../../ui/Cookie.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { TrayMap } from '../../ui/TrayMap.js';
 import { soonestWindows } from './windows.js';
 
@@ -62,8 +64,8 @@ export function TaskDetail({
   );
   const windowLine = windows.length > 0 && (
     <p className="text-lg text-error font-medium">
-      {capital(windows.map((m) => m.label).join(', '))}: within {span(Math.min(...windows.map((m) => m.windowS as number)))} of flooding,{' '}
-      {task.way === 'colour-by-colour' ? 'colour by colour over all of them' : 'cookie by cookie'}.
+      {msgNodes`${capital(windows.map((m) => m.label).join(', '))}: within ${span(Math.min(...windows.map((m) => m.windowS as number)))}
+        of flooding, ${task.way === 'colour-by-colour' ? msg`colour by colour over all of them` : msg`cookie by cookie`}.`}
     </p>
   );
   const picture = design && (
@@ -72,13 +74,13 @@ export function TaskDetail({
       look={lookAfter(plan, task, design.drawing)}
       lit={parts}
       className={whole ? 'w-32 h-24' : 'w-16 h-12'}
-      label={`${design.drawing.name} after this step`}
+      label={msg`${design.drawing.name} after this step`}
     />
   );
   return (
     <section
       aria-live="polite"
-      aria-label="The step"
+      aria-label={msg`The step`}
       className="no-print sticky bottom-0 z-20 bg-base-100 mt-1 border-t-2 border-base-content/60 pt-1.5 pb-2 md:max-h-[40vh] overflow-y-auto"
     >
       <div className="flex flex-wrap md:flex-nowrap items-start gap-x-6 gap-y-1">
@@ -86,43 +88,44 @@ export function TaskDetail({
         <div className="grow min-w-0">
           <p className="flex flex-wrap items-baseline gap-x-4">
             <span className="clock text-lg">
-              {at(task.startS)} to {dayClock(epochMs + task.endS * 1000, epochMs + task.startS * 1000)}
+              {msgNodes`${at(task.startS)} to ${dayClock(epochMs + task.endS * 1000, epochMs + task.startS * 1000)}`}
             </span>
             <span className="text-base opacity-80">
-              tray {task.trayId} {plan.order.decorators.length > 1 && `· ${task.by} `}
-              {task.lotId && `· ${designName(plan, task)}, ${cookiesText(plan, task)}`}
+              {msgNodes`tray ${task.trayId}
+                ${plan.order.decorators.length > 1 && `· ${task.by} `}${task.lotId && `· ${designName(plan, task)}, ${cookiesText(plan, task)}`}`}
             </span>
           </p>
           <h2 className="text-xl font-semibold leading-tight">{capital(task.title)}</h2>
           <p className="text-base">
-            <b className="font-semibold">Why then:</b> {becauseText(plan, task.because)}. <b className="font-semibold">To spare:</b>{' '}
-            {slackS < 60 ? 'nothing; later here is later at the end' : `it could begin ${span(slackS)} later`}
-            {isOnChain && '; it is one of those that set the end'}.
+            <b className="font-semibold">{msg`Why then:`}</b> {becauseText(plan, task.because)}.{' '}
+            <b className="font-semibold">{msg`To spare:`}</b>{' '}
+            {slackS < 60 ? msg`nothing; later here is later at the end` : msg`it could begin ${span(slackS)} later`}
+            {isOnChain && msg`; it is one of those that set the end`}.
           </p>
           {whole && <BagChanges change={bagChange} className="mt-1 grid gap-1 text-lg" />}
           {whole && windowLine}
         </div>
         <div className="shrink-0 max-w-sm">{bagLine}</div>
         <button type="button" className="btn btn-sm shrink-0" aria-expanded={whole} onClick={() => onWhole(!whole)}>
-          {whole ? 'less' : 'more'}
+          {whole ? msg`less` : msg`more`}
         </button>
       </div>
       {whole && (
         <div className="text-base mt-2 grid md:grid-cols-[1fr_1fr_auto] gap-x-8 gap-y-2 content-start">
-          <WaitList title="It waited for" waits={before} end="from" onChoose={onChoose} />
-          <WaitList title="It holds up" waits={after} end="to" onChoose={onChoose} />
+          <WaitList title={msg`It waited for`} waits={before} end="from" onChoose={onChoose} />
+          <WaitList title={msg`It holds up`} waits={after} end="to" onChoose={onChoose} />
           {task.kind === 'prepare' && <TrayMap plan={plan} trayId={task.trayId} className="max-w-64" />}
           {onPin && (
             <div className="flex flex-wrap gap-2 no-print">
               <button type="button" className="btn btn-sm" onClick={() => onPin({ kind: 'tray-first', tray: task.trayId })}>
-                begin with tray {task.trayId}
+                {msgNodes`begin with tray ${task.trayId}`}
               </button>
               <button
                 type="button"
                 className="btn btn-sm"
                 onClick={() => onPin({ kind: 'not-before', tray: task.trayId, at: trayBegins + LATER_S })}
               >
-                tray {task.trayId} half an hour later
+                {msgNodes`tray ${task.trayId} half an hour later`}
               </button>
               {task.kind === 'wet' &&
                 (['dehydrator', 'fan'] as const).map(
@@ -134,7 +137,8 @@ export function TaskDetail({
                         className="btn btn-sm"
                         onClick={() => onPin({ kind: 'stay', tray: task.trayId, round: task.round, where, minutes: STAY_MIN[where] })}
                       >
-                        this round {where === 'dehydrator' ? 'into the dehydrator' : 'before the fan'}, {STAY_MIN[where]} min
+                        {msgNodes`this round ${where === 'dehydrator' ? msg`into the dehydrator` : msg`before the fan`},
+                          ${STAY_MIN[where]} min`}
                       </button>
                     ),
                 )}
@@ -166,7 +170,7 @@ function WaitList({
           <li key={w.from + w.to + w.rule}>
             <button type="button" className="link link-hover text-left" onClick={() => onChoose(w[end])}>
               {reasonOf(w)},{' '}
-              <span className="opacity-80 whitespace-nowrap">{w.slackS > 0 ? `${span(w.slackS)} to spare` : 'nothing to spare'}</span>
+              <span className="opacity-80 whitespace-nowrap">{w.slackS > 0 ? msg`${span(w.slackS)} to spare` : msg`nothing to spare`}</span>
             </button>
           </li>
         ))}

@@ -3,6 +3,7 @@ import type { OrderFile, Plan } from '@kestfog/core/formats';
 import type { School } from '@kestfog/core/steps';
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@kestfog/core/units';
 import { lateText } from '@kestfog/core/wording';
+import { msg, word } from '@kestfog/core/words';
 import { X } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { useSchools } from '../../api/queries.js';
@@ -55,12 +56,12 @@ export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKee
     }
     // What has not been tried yet cannot be kept: the answer to an earlier question does not stand for this one.
     setSaid(null);
-    setProgress('trying it');
+    setProgress(msg`trying it`);
     let stopped = false;
     const timer = setTimeout(async () => {
       for (const pass of PASSES) {
         if (stopped) return;
-        setProgress('trying it');
+        setProgress(msg`trying it`);
         running.current = planBeside(
           changedOrder(before.order, what),
           before.designs.map((d) => d.drawing),
@@ -96,11 +97,11 @@ export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKee
   const epochMs = Date.parse(plan.epoch as string);
   const firstFrom = plan.order.openingHours[0]?.[0] ?? 0;
   return (
-    <section id={WHAT_IF} aria-label="What if" className="no-print border-t border-base-300 pt-3 mt-3">
-      <h2 className="text-xl font-semibold">What if</h2>
+    <section id={WHAT_IF} aria-label={msg`What if`} className="no-print border-t border-base-300 pt-3 mt-3">
+      <h2 className="text-xl font-semibold">{msg`What if`}</h2>
       <div className="flex flex-wrap gap-x-8 gap-y-3 items-end mt-1">
         <Slider
-          label="humidity"
+          label={msg`humidity`}
           value={`${what.humidityPct} %`}
           min={20}
           max={85}
@@ -108,7 +109,7 @@ export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKee
           onAt={(humidityPct) => onWhat({ ...what, humidityPct })}
         />
         <Slider
-          label="temperature"
+          label={msg`temperature`}
           value={temperature(what.tempC, units)}
           min={us ? 50 : 10}
           max={us ? 95 : 35}
@@ -116,8 +117,8 @@ export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKee
           onAt={(t) => onWhat({ ...what, tempC: us ? Math.round(celsiusFromFahrenheit(t) * 10) / 10 : t })}
         />
         <Slider
-          label="pace"
-          value={what.pace === 1 ? 'as planned' : `${what.pace.toFixed(2).replace(/0$/, '')} ×`}
+          label={msg`pace`}
+          value={what.pace === 1 ? msg`as planned` : `${what.pace.toFixed(2).replace(/0$/, '')} ×`}
           min={50}
           max={150}
           step={5}
@@ -125,7 +126,7 @@ export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKee
           onAt={(p) => onWhat({ ...what, pace: p / 100 })}
         />
         <Slider
-          label="begin"
+          label={msg`begin`}
           value={clockTime(epochMs + (firstFrom + what.laterMin * 60) * 1000)}
           min={0}
           max={360}
@@ -134,15 +135,19 @@ export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKee
           onAt={(laterMin) => onWhat({ ...what, laterMin })}
         />
         <Choice
-          label="Margin"
+          label={msg`Margin`}
           value={what.margin}
-          options={margins.map((id) => ({ id, label: id }))}
+          options={margins.map((id) => ({ id, label: word(id) }))}
           onChange={(margin) => onWhat({ ...what, margin })}
         />
-        <Places label="before the fan" at={what.fanPlaces} onAt={(fanPlaces) => onWhat({ ...what, fanPlaces })} />
-        <Places label="in the dehydrator" at={what.dehydratorPlaces} onAt={(dehydratorPlaces) => onWhat({ ...what, dehydratorPlaces })} />
+        <Places label={msg`before the fan`} at={what.fanPlaces} onAt={(fanPlaces) => onWhat({ ...what, fanPlaces })} />
+        <Places
+          label={msg`in the dehydrator`}
+          at={what.dehydratorPlaces}
+          onAt={(dehydratorPlaces) => onWhat({ ...what, dehydratorPlaces })}
+        />
         <label className="grid gap-1">
-          <span className="text-lg">school</span>
+          <span className="text-lg">{msg`school`}</span>
           <select
             className="select w-44"
             value={what.school.id}
@@ -157,15 +162,15 @@ export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKee
         </label>
       </div>
       <div className="flex flex-wrap gap-x-4 gap-y-2 items-center mt-3">
-        <span className="text-lg">You insist on:</span>
-        {what.pins.length === 0 && <span className="text-lg opacity-80">nothing yet; point at a tray to begin with it, or</span>}
+        <span className="text-lg">{msg`You insist on:`}</span>
+        {what.pins.length === 0 && <span className="text-lg opacity-80">{msg`nothing yet; point at a tray to begin with it, or`}</span>}
         {what.pins.map((p, i) => (
           <span key={JSON.stringify(p)} className="text-lg flex items-center border-b-2 border-base-content/50">
             {pinText(p, epochMs)}
             <button
               type="button"
               className="btn btn-ghost btn-sm btn-square"
-              aria-label={`Do without: ${pinText(p, epochMs)}`}
+              aria-label={msg`Do without: ${pinText(p, epochMs)}`}
               onClick={() => onWhat({ ...what, pins: what.pins.filter((_, k) => k !== i) })}
             >
               <X aria-hidden size={18} />
@@ -177,7 +182,7 @@ export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKee
       <div className="flex flex-wrap gap-3 items-center mt-2 min-h-12">
         {progress && (
           <button type="button" className="btn" onClick={drop}>
-            Stop
+            {msg`Stop`}
           </button>
         )}
         {changed && !progress && said && (
@@ -188,16 +193,16 @@ export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKee
               disabled={!said.fits || keeping}
               onClick={() => onKeep(changedOrder(plan.order, what))}
             >
-              {keeping ? 'Keeping it …' : 'Keep it'}
+              {keeping ? msg`Keeping it …` : msg`Keep it`}
             </button>
             <button type="button" className="btn" onClick={drop}>
-              Drop it
+              {msg`Drop it`}
             </button>
           </>
         )}
         <p aria-live="polite" className={`text-lg ${said && !said.fits ? 'text-error font-medium' : ''}`}>
           {said
-            ? `${said.text.replace(/\.$/, '')}${progress ? ' (still looking for a better one)' : '.'}`
+            ? `${said.text.replace(/\.$/, '')}${progress ? msg` (still looking for a better one)` : '.'}`
             : progress
               ? `${progress} …`
               : ''}
@@ -255,7 +260,7 @@ function Places({ label, at, onAt }: { readonly label: string; readonly at: numb
       <select className="select w-32" value={at} onChange={(e) => onAt(Number(e.target.value))}>
         {[...Array(Math.max(MOST_PLACES, at) + 1).keys()].map((n) => (
           <option key={n} value={n}>
-            {n === 0 ? 'none' : n === 1 ? 'one tray' : `${n} trays`}
+            {n === 0 ? msg`none` : n === 1 ? msg`one tray` : msg`${n} trays`}
           </option>
         ))}
       </select>
@@ -282,16 +287,16 @@ function Break({ plan, onBreak }: { readonly plan: Plan; readonly onBreak: (pin:
   return (
     <span className="flex flex-wrap items-center gap-2">
       {plan.openingHours.length > 1 && (
-        <select className="select w-28" aria-label="Day of the break" value={day} onChange={(e) => setDay(Number(e.target.value))}>
+        <select className="select w-28" aria-label={msg`Day of the break`} value={day} onChange={(e) => setDay(Number(e.target.value))}>
           {plan.openingHours.map(([s], i) => (
             <option key={s} value={i}>
-              day {i + 1}
+              {msg`day ${i + 1}`}
             </option>
           ))}
         </select>
       )}
-      <input type="time" className="input w-32" aria-label="Break begins" value={time} onChange={(e) => setTime(e.target.value)} />
-      <select className="select w-28" aria-label="Break lasts" value={minutes} onChange={(e) => setMinutes(Number(e.target.value))}>
+      <input type="time" className="input w-32" aria-label={msg`Break begins`} value={time} onChange={(e) => setTime(e.target.value)} />
+      <select className="select w-28" aria-label={msg`Break lasts`} value={minutes} onChange={(e) => setMinutes(Number(e.target.value))}>
         {BREAK_MIN.map((n) => (
           <option key={n} value={n}>
             {span(n * 60)}
@@ -302,11 +307,11 @@ function Break({ plan, onBreak }: { readonly plan: Plan; readonly onBreak: (pin:
         type="button"
         className="btn"
         disabled={!inside}
-        onClick={() => onBreak({ kind: 'away', from, to: from + minutes * 60, label: 'a break', who: null })}
+        onClick={() => onBreak({ kind: 'away', from, to: from + minutes * 60, label: msg`a break`, who: null })}
       >
-        be away then
+        {msg`be away then`}
       </button>
-      {!inside && <span className="text-base opacity-80">the bench is closed then</span>}
+      {!inside && <span className="text-base opacity-80">{msg`the bench is closed then`}</span>}
     </span>
   );
 }

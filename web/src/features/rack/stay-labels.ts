@@ -1,4 +1,5 @@
 import type { Stay } from '@kestfog/core/formats';
+import { msg, word } from '@kestfog/core/words';
 import { span } from '../../text/time.js';
 import type { TimeAxis } from './time-axis.js';
 
@@ -10,9 +11,9 @@ export const roomAfter = (s: Stay, stays: readonly Stay[], { scale, width }: Tim
 
 /** What a stay is, as far as there is room for it before the next one. */
 export function stayLabel(s: Stay, roomPx: number): string {
-  const [where, long] = [s.where === 'fan' ? 'fan' : 'dehydrator', span(s.endS - s.startS)];
+  const [where, long] = [word(s.where), span(s.endS - s.startS)];
   return [`${where} ${long}${STAY_WHY[s.why]}`, `${where} ${long}`, long].find((t) => t.length * LETTER_PX + 10 <= roomPx) ?? '';
 }
 
 /** What a stay is there for, where not only to save time. */
-export const STAY_WHY = { time: '', pools: ', sets small pools', asked: ', as you asked', dries: ', dries only there' } as const;
+export const STAY_WHY = { time: '', pools: msg`, sets small pools`, asked: msg`, as you asked`, dries: msg`, dries only there` } as const;

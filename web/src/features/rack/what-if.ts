@@ -2,6 +2,7 @@ import type { Margin } from '@kestfog/core/drying';
 import type { OrderFile, Pin, Plan } from '@kestfog/core/formats';
 import type { School } from '@kestfog/core/steps';
 import { reasonOf } from '@kestfog/core/wording';
+import { msg } from '@kestfog/core/words';
 import { dayClock, span } from '../../text/time.js';
 
 /** What may be changed at the rack without touching the order. */
@@ -69,8 +70,8 @@ export function differenceText(before: Plan, after: Plan): string {
   const byHands = later(handsFreeS(after) - handsFreeS(before));
   const waits = worstWait(before, after);
   const sentences = [
-    byEnd ? `Packed ${byEnd}, ${packed}` : `Packed as before, ${packed}`,
-    ...(byHands ? [`hands free on the first day ${byHands}`] : []),
+    byEnd ? msg`Packed ${byEnd}, ${packed}` : msg`Packed as before, ${packed}`,
+    ...(byHands ? [msg`hands free on the first day ${byHands}`] : []),
     ...(waits ? [waits] : []),
   ];
   return sentences.join('; ');
@@ -83,7 +84,7 @@ function worstWait(before: Plan, after: Plan): string | null {
   for (const w of after.waits) {
     const byS = w.minS - (known.get(`${w.from} ${w.to}`) ?? w.minS);
     const tray = after.tasks.find((t) => t.id === w.to)?.trayId;
-    if (byS > 120 && (!worst || byS > worst.byS)) worst = { byS, text: `tray ${tray} now waits ${span(w.minS)}: ${reasonOf(w)}` };
+    if (byS > 120 && (!worst || byS > worst.byS)) worst = { byS, text: msg`tray ${tray} now waits ${span(w.minS)}: ${reasonOf(w)}` };
   }
   return worst?.text ?? null;
 }
@@ -91,11 +92,13 @@ function worstWait(before: Plan, after: Plan): string | null {
 /** A pin in words. */
 export function pinText(pin: Pin, epochMs: number): string {
   const at = (s: number) => dayClock(epochMs + s * 1000);
-  if (pin.kind === 'tray-first') return `tray ${pin.tray} first`;
-  if (pin.kind === 'not-before') return `tray ${pin.tray} not before ${at(pin.at)}`;
+  if (pin.kind === 'tray-first') return msg`tray ${pin.tray} first`;
+  if (pin.kind === 'not-before') return msg`tray ${pin.tray} not before ${at(pin.at)}`;
   if (pin.kind === 'stay')
-    return `tray ${pin.tray} after round ${pin.round}: ${pin.where === 'fan' ? 'before the fan' : 'in the dehydrator'}, ${pin.minutes} min`;
-  return `${pin.label}, ${at(pin.from)} to ${dayClock(epochMs + pin.to * 1000, epochMs + pin.from * 1000)}${pin.who ? `, ${pin.who}` : ''}`;
+    return msg`tray ${pin.tray} after round ${pin.round}: ${pin.where === 'fan' ? msg`before the fan` : msg`in the dehydrator`},
+      ${pin.minutes} min`;
+  return msg`${pin.label}, ${at(pin.from)} to
+    ${dayClock(epochMs + pin.to * 1000, epochMs + pin.from * 1000)}${pin.who ? `, ${pin.who}` : ''}`;
 }
 
 /** Without asking for the same thing twice: one tray is first, one time counts for a tray. */

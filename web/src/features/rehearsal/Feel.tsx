@@ -2,7 +2,9 @@ import { type AskedBody, askedNow, bodiesAsked, type LaidBody, type RunIndex } f
 import { bodyKey, cookieKey } from '@kestfog/core/formats';
 import { isThere, type Truth, trueState } from '@kestfog/core/rehearsal';
 import type { TaskId } from '@kestfog/core/units';
+import { msg, plural, word } from '@kestfog/core/words';
 import { useState } from 'react';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { Sheet } from '../../ui/Sheet.js';
 import { SURFACES, stateToShow } from '../bench/defect-text.js';
 import type { Run } from '../bench/use-run.js';
@@ -34,9 +36,9 @@ export function Feel({ bench, index, taskId, truth, onClose }: Props) {
   }
   const rows = [...groups.values()];
   return (
-    <Sheet title="A finger on it" onClose={onClose}>
+    <Sheet title={msg`A finger on it`} onClose={onClose}>
       {rows.length === 0 ? (
-        <p>Nothing has to dry before this: there is nothing to feel.</p>
+        <p>{msg`Nothing has to dry before this: there is nothing to feel.`}</p>
       ) : (
         <ul className="divide-y divide-base-300">
           {rows.map((group) => {
@@ -46,9 +48,9 @@ export function Feel({ bench, index, taskId, truth, onClose }: Props) {
             return (
               <li key={nameOf(a.body)} className="py-2 flex flex-wrap items-center gap-x-6 gap-y-2">
                 <span className="grow">
-                  {group.length === 1 ? 'cookie' : 'cookies'} {group.map((x) => x.body.cookie + 1).join(', ')},{' '}
-                  {task ? index.plan.step(task, a.body.stepId)?.label : ''}:{' '}
-                  <b>{SURFACES.find((s) => s.state === found)?.label ?? found}</b>, asked is {a.state}
+                  {msgNodes`${plural(group.length, 'cookie', 'cookies')} ${group.map((x) => x.body.cookie + 1).join(', ')},
+                    ${task ? index.plan.step(task, a.body.stepId)?.label : ''}:
+                      ${<b>{SURFACES.find((s) => s.state === found)?.label ?? found}</b>}, asked is ${word(a.state)}`}
                 </span>
                 <button
                   type="button"
@@ -61,7 +63,7 @@ export function Feel({ bench, index, taskId, truth, onClose }: Props) {
                     onClose();
                   }}
                 >
-                  tell the bench: {ready ? 'it is there' : 'not yet'}
+                  {msgNodes`tell the bench: ${ready ? msg`it is there` : msg`not yet`}`}
                 </button>
               </li>
             );

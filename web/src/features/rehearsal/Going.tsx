@@ -2,8 +2,10 @@ import { benchView, pausesOf, runIndex } from '@kestfog/core/bench';
 import type { Plan } from '@kestfog/core/formats';
 import { judge, type Lesson, type Truth, type Verdict } from '@kestfog/core/rehearsal';
 import type { TaskId } from '@kestfog/core/units';
+import { msg } from '@kestfog/core/words';
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Choice } from '../../ui/Choice.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { Sheet } from '../../ui/Sheet.js';
 import { Bench } from '../bench/Bench.js';
 import { Feel } from './Feel.js';
@@ -112,19 +114,19 @@ export function Going({ plan, keptAs, home, name, truth: given, seed, kitchen, k
   return (
     <>
       <div className="bg-base-200 px-4 md:px-6 py-2 flex flex-wrap items-center gap-x-5 gap-y-2 text-lg">
-        <b>Rehearsal: nothing is kept</b>
+        <b>{msg`Rehearsal: nothing is kept`}</b>
         <button type="button" className="btn min-h-11" disabled={!now} onClick={() => now && setFeeling(now.task.id)}>
-          Put a finger to it
+          {msg`Put a finger to it`}
         </button>
         <button type="button" className="btn min-h-11" disabled={waitMs === null} onClick={() => waitMs !== null && jumpTo(waitMs)}>
-          Skip the wait
+          {msg`Skip the wait`}
         </button>
         <span className="grow" />
         <Choice
-          label="how fast the clock runs"
+          label={msg`how fast the clock runs`}
           size="btn-sm min-h-11"
           value={String(speed)}
-          options={SPEEDS.map((s) => ({ id: String(s), label: s === 0 ? 'stopped' : `${s} ×` }))}
+          options={SPEEDS.map((s) => ({ id: String(s), label: s === 0 ? msg`stopped` : `${s} ×` }))}
           onChange={(s) => setSpeed(Number(s) as typeof speed)}
         />
         <button
@@ -135,20 +137,20 @@ export function Going({ plan, keptAs, home, name, truth: given, seed, kitchen, k
             onLeave();
           }}
         >
-          Leave it
+          {msg`Leave it`}
         </button>
       </div>
       <Bench bench={bench} home={home.to} />
       {feeling && <Feel bench={bench} index={index} taskId={feeling} truth={truth} onClose={() => setFeeling(null)} />}
       {rings && (
-        <Sheet title="The telephone rings" onClose={() => setLettingRing(done + 1)}>
-          <p className="text-2xl">It will take {call.minutes} minutes.</p>
+        <Sheet title={msg`The telephone rings`} onClose={() => setLettingRing(done + 1)}>
+          <p className="text-2xl">{msgNodes`It will take ${call.minutes} minutes.`}</p>
           <div className="flex flex-wrap gap-3 mt-4">
             <button type="button" className="btn btn-primary min-h-16 text-xl" onClick={answer}>
-              Answer it now
+              {msg`Answer it now`}
             </button>
             <button type="button" className="btn min-h-16 text-xl" onClick={() => setLettingRing(done + 1)}>
-              Finish this first
+              {msg`Finish this first`}
             </button>
           </div>
         </Sheet>

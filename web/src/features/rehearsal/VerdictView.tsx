@@ -4,6 +4,7 @@ import { finishedLook } from '@kestfog/core/planning';
 import { isMistimed, type Mistimed, OF_THE_HAND, type Spoilt, type Verdict } from '@kestfog/core/rehearsal';
 import { defectById, techniqueById } from '@kestfog/core/steps';
 import { reasonOf } from '@kestfog/core/wording';
+import { msg, plural, word } from '@kestfog/core/words';
 import { type ReactNode, useMemo } from 'react';
 import { Link } from 'react-router';
 import { percent } from '../../text/amounts.js';
@@ -11,6 +12,7 @@ import { dayClock, span } from '../../text/time.js';
 import { capital } from '../../text/words.js';
 import { Cookie } from '../../ui/Cookie.js';
 import { Facts } from '../../ui/Facts.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { Wiping } from '../../ui/wiping.js';
 import { DEFECT_FLAWS } from '../bench/defect-flaws.js';
 
@@ -39,23 +41,27 @@ export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain
     return [...by.values()].sort((a, b) => (a[0]?.atS ?? 0) - (b[0]?.atS ?? 0));
   }, [v]);
   const facts: readonly (readonly [string, string, string])[] = [
-    ['score', `${v.score}`, 'of 100: cookies 70, windows 20, no needless waiting 10'],
-    ['cookies', `${v.saved} of ${v.cookies}`, v.lacking === 0 ? 'came out right' : `came out right; ${v.lacking} lack what was given up`],
-    ['windows', v.windows.held + v.windows.lost === 0 ? 'none' : `${v.windows.held} of ${v.windows.held + v.windows.lost}`, 'held'],
-    ['waited needlessly', span(v.needlessS), `beside ${span(v.handsOnS)} of work`],
-    ['looks', `${v.telling} of ${v.looks}`, 'showed something nobody could have known'],
+    ['score', `${v.score}`, msg`of 100: cookies 70, windows 20, no needless waiting 10`],
+    [
+      'cookies',
+      msg`${v.saved} of ${v.cookies}`,
+      v.lacking === 0 ? msg`came out right` : msg`came out right; ${v.lacking} lack what was given up`,
+    ],
+    ['windows', v.windows.held + v.windows.lost === 0 ? msg`none` : msg`${v.windows.held} of ${v.windows.held + v.windows.lost}`, 'held'],
+    [msg`waited needlessly`, span(v.needlessS), msg`beside ${span(v.handsOnS)} of work`],
+    [msg`looks`, msg`${v.telling} of ${v.looks}`, msg`showed something nobody could have known`],
   ];
   return (
     <Wiping value={index.state.plan.order.school.wiping}>
       <main className="px-6 md:px-10 pb-12 text-xl">
         <h1 className="text-[44px] leading-tight font-semibold mt-4">
-          {v.saved === v.cookies ? 'Everything came out right' : `${v.cookies - v.saved} of ${v.cookies} came wrong`}
+          {v.saved === v.cookies ? msg`Everything came out right` : msg`${v.cookies - v.saved} of ${v.cookies} came wrong`}
         </h1>
         {lesson}
         <Facts facts={facts} className="grid-cols-2 lg:grid-cols-5 gap-x-8 mt-4" />
         <div className="flex flex-wrap gap-3 mt-6">
           <button type="button" className="btn btn-primary min-h-16 text-xl" onClick={onAgain}>
-            The same evening again
+            {msg`The same evening again`}
           </button>
           <Link to={home.to} className="btn min-h-16 text-xl">
             {home.label}
@@ -86,7 +92,8 @@ export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain
                 )}
                 <div>
                   <h2 className="text-2xl font-semibold">
-                    {defectById(s.seen).seen}: {cookies} {cookies === 1 ? 'cookie' : 'cookies'} on tray {task?.trayId}, {task?.title}
+                    {msgNodes`${defectById(s.seen).seen}: ${cookies} ${plural(cookies, 'cookie', 'cookies')} on tray ${task?.trayId},
+                      ${task?.title}`}
                   </h2>
                   {isMistimed(s) ? (
                     <Timing s={s} atMs={atMs} rightMs={s.rightS === null ? null : index.plan.msOf(s.rightS)} />
@@ -96,8 +103,11 @@ export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain
                         {dayClock(atMs)}: {s.reasons}.
                       </p>
                       <p>
-                        How likely that was: {percent(s.risk)}; as planned, {percent(s.plannedRisk)}.
-                        {s.change && ` What would have helped: ${s.change}.`}
+                        {msgNodes`How likely that was: ${percent(s.risk)}; as planned, ${percent(s.plannedRisk)}.${
+                          s.change &&
+                          msg` What
+                          would have helped: ${s.change}.`
+                        }`}
                       </p>
                     </>
                   )}
@@ -106,7 +116,7 @@ export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain
                     className="btn min-h-16 text-xl mt-2"
                     onClick={() => onBackTo((task ? (index.begunMs(task.id) ?? atMs) : atMs) - BEFORE_S * 1000)}
                   >
-                    Go back to before it
+                    {msg`Go back to before it`}
                   </button>
                 </div>
               </li>
@@ -114,7 +124,7 @@ export function VerdictView({ index, verdict: v, home, lesson, onBackTo, onAgain
           })}
         </ul>
         <p className="mt-10 text-base opacity-85 max-w-4xl">
-          Not judged, since it is in the hand and no bench can tell: {OF_THE_HAND.map((id) => defectById(id).seen).join('; ')}.
+          {msgNodes`Not judged, since it is in the hand and no bench can tell: ${OF_THE_HAND.map((id) => defectById(id).seen).join('; ')}.`}
         </p>
       </main>
     </Wiping>
@@ -127,17 +137,22 @@ function Timing({ s, atMs, rightMs }: { readonly s: Mistimed; readonly atMs: num
   return (
     <>
       <p>
-        {dayClock(atMs)}: {s.when === 'too-early' ? 'too early' : 'too late'}
-        {s.state && (s.when === 'too-early' ? `, it was only ${s.state}` : `, it was ${s.state} already`)}.{' '}
+        {dayClock(atMs)}: {s.when === 'too-early' ? msg`too early` : msg`too late`}
+        {s.state && (s.when === 'too-early' ? msg`, it was only ${word(s.state)}` : msg`, it was ${word(s.state)} already`)}.{' '}
         {capital(s.when === 'too-early' ? technique.tooEarly : technique.tooLate)}.
       </p>
-      <p className="opacity-85">The rule: {reasonOf(s.why)}.</p>
+      <p className="opacity-85">{msgNodes`The rule: ${reasonOf(s.why)}.`}</p>
       <p>
         {rightMs === null
-          ? 'In this air it would never have come.'
+          ? msg`In this air it would never have come.`
           : s.when === 'too-early'
-            ? `Right from ${dayClock(rightMs, atMs)}, ${span((rightMs - atMs) / 1000)} later${s.state ? '; a finger would have found out' : ''}.`
-            : `Open until ${dayClock(rightMs, atMs)}, ${span((atMs - rightMs) / 1000)} before.`}
+            ? msg`Right from ${dayClock(rightMs, atMs)}, ${span((rightMs - atMs) / 1000)} later${
+                s.state
+                  ? msg`; a finger would have found
+              out`
+                  : ''
+              }.`
+            : msg`Open until ${dayClock(rightMs, atMs)}, ${span((atMs - rightMs) / 1000)} before.`}
       </p>
     </>
   );

@@ -2,6 +2,7 @@ import { type Design, footprintOf } from '@kestfog/core/design';
 import { areaMm2 } from '@kestfog/core/geometry';
 import { type GuideAsk, type GuideKind, guideKinds, hasGuides, pitchedGuides } from '@kestfog/core/paper';
 import type { School } from '@kestfog/core/steps';
+import { msg, word } from '@kestfog/core/words';
 import { useMemo, useState } from 'react';
 import { useLooked } from '../../app/use-looked.js';
 import { Choice } from '../../ui/Choice.js';
@@ -13,20 +14,23 @@ import { Printing } from './Printing.js';
 const KINDS = ['template', 'guide', 'transfers'] as const;
 type Kind = (typeof KINDS)[number];
 const WORDS: Readonly<Record<Kind, { readonly label: string; readonly what: string }>> = {
-  template: { label: 'cutting template', what: 'To cut from card or film, half a knife’s width outside the edge, its neighbours faint.' },
-  guide: { label: 'guide to lay beneath', what: 'Its lines reach 12 mm beyond the cookie, so that their ends are seen beside it.' },
-  transfers: { label: 'transfer sheet', what: 'To pipe over on parchment: parchment on top, print never touches food.' },
+  template: {
+    label: msg`cutting template`,
+    what: msg`To cut from card or film, half a knife’s width outside the edge, its neighbours faint.`,
+  },
+  guide: { label: msg`guide to lay beneath`, what: msg`Its lines reach 12 mm beyond the cookie, so that their ends are seen beside it.` },
+  transfers: { label: msg`transfer sheet`, what: msg`To pipe over on parchment: parchment on top, print never touches food.` },
 };
 const GUIDES: Readonly<Record<GuideKind, string>> = {
-  own: 'its own',
-  stripes: 'stripes',
-  grid: 'a grid',
-  thirds: 'thirds',
-  quarters: 'quarters',
-  sectors: 'sectors',
-  rings: 'rings',
-  dots: 'dots',
-  writing: 'writing lines',
+  own: msg`its own`,
+  stripes: msg`stripes`,
+  grid: msg`a grid`,
+  thirds: msg`thirds`,
+  quarters: msg`quarters`,
+  sectors: msg`sectors`,
+  rings: msg`rings`,
+  dots: msg`dots`,
+  writing: msg`writing lines`,
 };
 /** Smaller parts are not cut out by hand, mm². */
 const LEAST_CUT_MM2 = 20;
@@ -55,17 +59,17 @@ export function DesignSheets({
   const [mirrored, setMirrored] = useState(false);
   const kinds = guideKinds.filter((k) => k !== 'own' || hasGuides(design));
   const guide = kinds.find((k) => k === looked('guide')) ?? (kinds[0] as GuideKind);
-  const pitch = useLength(8, [1, 100], 'The distance');
+  const pitch = useLength(8, [1, 100], msg`The distance`);
   const [angle, setAngle] = useState('0');
   const [sectors, setSectors] = useState('8');
   const [count, setCount] = useState(String(wanted?.count ?? 12));
   const [spares, setSpares] = useState(String(wanted?.spares ?? 2));
   const [turnedOver, setTurnedOver] = useState(false);
   const read = {
-    angle: readNumber(angle, -180, 180, 'The angle', '°'),
-    sectors: readNumber(sectors, 2, 72, 'The number', ''),
-    count: readNumber(count, 1, 500, 'The number', ''),
-    spares: readNumber(spares, 0, 100, 'The number', ''),
+    angle: readNumber(angle, -180, 180, msg`The angle`, '°'),
+    sectors: readNumber(sectors, 2, 72, msg`The number`, ''),
+    count: readNumber(count, 1, 500, msg`The number`, ''),
+    spares: readNumber(spares, 0, 100, msg`The number`, ''),
   };
   const numberIn = (typed: (typeof read)[keyof typeof read]) => ('value' in typed ? Math.round(typed.value) : null);
   const [turnedDeg, inSectors, pieces, more] = [numberIn(read.angle), numberIn(read.sectors), numberIn(read.count), numberIn(read.spares)];
@@ -86,7 +90,7 @@ export function DesignSheets({
       {children}
       <div className="grid gap-2">
         <Choice
-          label="sheet"
+          label={msg`sheet`}
           value={kind}
           options={KINDS.map((id) => ({ id, label: WORDS[id].label }))}
           onChange={(id) => look({ drawn: id })}
@@ -96,9 +100,9 @@ export function DesignSheets({
       {kind === 'template' && (
         <>
           <label className="grid gap-1">
-            <span className="text-lg">of</span>
-            <select className="select" aria-label="template of" value={part ?? ''} onChange={(e) => look({ part: e.target.value })}>
-              <option value="">the whole cookie</option>
+            <span className="text-lg">{msg`of`}</span>
+            <select className="select" aria-label={msg`template of`} value={part ?? ''} onChange={(e) => look({ part: e.target.value })}>
+              <option value="">{msg`the whole cookie`}</option>
               {cuttable.map((p) => (
                 <option key={p.id} value={p.id}>
                   {p.name}
@@ -106,13 +110,13 @@ export function DesignSheets({
               ))}
             </select>
           </label>
-          <Tick label="mirrored, to trace from behind" on={mirrored} onTick={setMirrored} />
+          <Tick label={msg`mirrored, to trace from behind`} on={mirrored} onTick={setMirrored} />
         </>
       )}
       {kind === 'guide' && (
         <>
           <Choice
-            label="guide"
+            label={msg`guide`}
             size="btn-sm min-h-11"
             value={guide}
             options={kinds.map((id) => ({ id, label: GUIDES[id] }))}
@@ -122,15 +126,15 @@ export function DesignSheets({
             {pitchedGuides.includes(guide) && (
               <NumberField
                 small
-                label={`apart, ${pitch.unit}`}
+                label={msg`apart, ${word(pitch.unit)}`}
                 text={pitch.text}
                 typed={pitch.typed}
                 onText={(t) => void pitch.onText(t)}
               />
             )}
-            {guide === 'sectors' && <NumberField small label="sectors" text={sectors} typed={read.sectors} onText={setSectors} />}
+            {guide === 'sectors' && <NumberField small label={msg`sectors`} text={sectors} typed={read.sectors} onText={setSectors} />}
             {guide !== 'rings' && guide !== 'own' && (
-              <NumberField small label="turned, °" text={angle} typed={read.angle} onText={setAngle} />
+              <NumberField small label={msg`turned, °`} text={angle} typed={read.angle} onText={setAngle} />
             )}
           </div>
           {onGuide && guide !== 'own' && (
@@ -140,7 +144,7 @@ export function DesignSheets({
               disabled={lines === null}
               onClick={() => lines && onGuide(lines, GUIDES[guide])}
             >
-              Make it a step of the design
+              {msg`Make it a step of the design`}
             </button>
           )}
         </>
@@ -148,10 +152,10 @@ export function DesignSheets({
       {kind === 'transfers' && (
         <>
           <div className="flex flex-wrap gap-3">
-            <NumberField small label="pieces" text={count} typed={read.count} onText={setCount} />
-            <NumberField small label="spares" text={spares} typed={read.spares} onText={setSpares} />
+            <NumberField small label={msg`pieces`} text={count} typed={read.count} onText={setCount} />
+            <NumberField small label={msg`spares`} text={spares} typed={read.spares} onText={setSpares} />
           </div>
-          <Tick label="mirrored, where they are turned over" on={turnedOver} onTick={setTurnedOver} />
+          <Tick label={msg`mirrored, where they are turned over`} on={turnedOver} onTick={setTurnedOver} />
         </>
       )}
     </Printing>

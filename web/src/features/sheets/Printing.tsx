@@ -1,4 +1,5 @@
 import type { PaperId } from '@kestfog/core/paper';
+import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 import { useUnits } from '../../app/units.js';
 import { Choice } from '../../ui/Choice.js';
@@ -33,7 +34,7 @@ export function Printing({ ask, name, trueSize, what, children }: Props) {
   const [atMs] = useState(() => Date.now());
   const [failure, setFailure] = useState<string | null>(null);
   const [making, setMaking] = useState(false);
-  const measured = readNumber(measuredText, MEASURED_MM[0], MEASURED_MM[1], 'What it measures', 'mm');
+  const measured = readNumber(measuredText, MEASURED_MM[0], MEASURED_MM[1], msg`What it measures`, msg`mm`);
   const print: Print = { paper, measuredMm: trueSize && 'value' in measured ? measured.value : 100, name, atMs };
   const { sheet, problem, pending } = useSheet(ask, print);
   const withPdf = async (use: (bytes: Uint8Array) => void) => {
@@ -50,13 +51,13 @@ export function Printing({ ask, name, trueSize, what, children }: Props) {
       <div className="grid gap-5 no-print">
         {children}
         <div className="grid gap-2">
-          <span className="text-lg">paper</span>
+          <span className="text-lg">{msg`paper`}</span>
           <Choice
-            label="paper"
+            label={msg`paper`}
             value={paper}
             options={[
               { id: 'a4', label: 'A4' },
-              { id: 'letter', label: 'US Letter' },
+              { id: 'letter', label: msg`US Letter` },
             ]}
             onChange={(id) => {
               setPaper(id);
@@ -67,7 +68,7 @@ export function Printing({ ask, name, trueSize, what, children }: Props) {
         {trueSize && (
           <NumberField
             small
-            label="the 100 mm line of the last print measured, mm"
+            label={msg`the 100 mm line of the last print measured, mm`}
             text={measuredText}
             typed={measured}
             onText={(t) => {
@@ -84,27 +85,27 @@ export function Printing({ ask, name, trueSize, what, children }: Props) {
             disabled={!isReady}
             onClick={() => void withPdf((bytes) => saveFile(fileName(`${name} ${what}`, 'pdf'), 'application/pdf', bytes))}
           >
-            Save as PDF
+            {msg`Save as PDF`}
           </button>
         </div>
         <p className="text-base opacity-85">
-          Print at 100 %, “actual size”: a printer that fits the page to its paper makes everything smaller.
+          {msg`Print at 100 %, “actual size”: a printer that fits the page to its paper makes everything smaller.`}
         </p>
         {(problem ?? failure) && (
-          <Notice title="There is no such sheet" tone="closing">
+          <Notice title={msg`There is no such sheet`} tone="closing">
             {problem ?? failure}
           </Notice>
         )}
       </div>
       <section
-        aria-label="As it is printed"
+        aria-label={msg`As it is printed`}
         aria-busy={pending}
         className={`grid gap-6 ${sheet && sheet.pages.length > 1 ? 'xl:grid-cols-2' : 'max-w-3xl'}`}
       >
-        {!sheet && !problem && <p className="text-lg">Laying it out …</p>}
+        {!sheet && !problem && <p className="text-lg">{msg`Laying it out …`}</p>}
         {!problem &&
           sheet?.pages.map((page, i) => (
-            <PageView key={`${sheet.title} ${i + 1}`} page={page} label={`${sheet.title}, page ${i + 1} of ${sheet.pages.length}`} />
+            <PageView key={`${sheet.title} ${i + 1}`} page={page} label={msg`${sheet.title}, page ${i + 1} of ${sheet.pages.length}`} />
           ))}
       </section>
     </div>

@@ -1,4 +1,5 @@
 import type { CalendarAddress } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api } from '../../api/client.js';
@@ -14,12 +15,18 @@ export function Subscription() {
     onSuccess: (made) => client.setQueryData(KEY, made),
   });
   const [copied, setCopied] = useState(false);
-  if (error) return <p className="text-base">The address is not known while Kestfog cannot be reached.</p>;
+  if (error) return <p className="text-base">{msg`The address is not known while Kestfog cannot be reached.`}</p>;
   if (!data) return null;
   const address = `${location.origin}${data.path}`;
   return (
     <div className="grid gap-2">
-      <input className="input w-full" readOnly aria-label="address of the calendar" value={address} onFocus={(e) => e.target.select()} />
+      <input
+        className="input w-full"
+        readOnly
+        aria-label={msg`address of the calendar`}
+        value={address}
+        onFocus={(e) => e.target.select()}
+      />
       <div className="flex flex-wrap gap-2">
         <button
           type="button"
@@ -31,13 +38,13 @@ export function Subscription() {
             )
           }
         >
-          {copied ? 'Copied' : 'Copy it'}
+          {copied ? msg`Copied` : msg`Copy it`}
         </button>
         <button type="button" className="btn btn-sm min-h-11 btn-ghost" disabled={renew.isPending} onClick={() => renew.mutate()}>
-          Make another address
+          {msg`Make another address`}
         </button>
       </div>
-      <p className="text-base opacity-85">All open orders. Whoever has the address can read them; another address ends this one.</p>
+      <p className="text-base opacity-85">{msg`All open orders. Whoever has the address can read them; another address ends this one.`}</p>
       {renew.isError && (
         <p role="alert" className="text-error font-medium">
           {renew.error.message}

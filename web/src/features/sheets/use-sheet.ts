@@ -1,4 +1,5 @@
 import type { PrintedSheet } from '@kestfog/core/paper';
+import { msg } from '@kestfog/core/words';
 import { type Remote, wrap } from 'comlink';
 import { useEffect, useState } from 'react';
 import type { Made, Print, SheetAsk, SheetWork } from '../../workers/sheet.worker.js';
@@ -8,7 +9,7 @@ function printer(): Remote<SheetWork> {
   worker ??= wrap<SheetWork>(new Worker(new URL('../../workers/sheet.worker.ts', import.meta.url), { type: 'module', name: 'sheets' }));
   return worker;
 }
-const NOT_MADE = 'The sheet could not be made: load the page again.';
+const NOT_MADE = msg`The sheet could not be made: load the page again.`;
 
 /** The sheet as a PDF; why there is none, in one sentence. */
 export const pdfOf = (ask: SheetAsk, print: Print): Promise<Made<Uint8Array>> =>

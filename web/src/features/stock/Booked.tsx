@@ -1,5 +1,6 @@
 import type { Plan } from '@kestfog/core/formats';
 import { suppliesOf, usedUpOf } from '@kestfog/core/stock';
+import { msg } from '@kestfog/core/words';
 import { amountsOf, useBooking, useStock } from '../../api/stock.js';
 import { useColourName } from '../../app/colour-names.js';
 import { useUnits } from '../../app/units.js';
@@ -19,16 +20,16 @@ export function Booked({ run, plan }: { readonly run: { readonly id: string; rea
   if (!booked && uses.length === 0) return null;
   const listed = (booked?.lines ?? uses).map((l) => `${amountText(l.unit, l.amount, units)} ${l.what}`).join(', ');
   return (
-    <section aria-label="What it used" className="border-l-8 border-primary pl-4 mt-6">
-      <h2 className="text-2xl font-semibold">{booked ? 'Taken off the stock' : 'What it used'}</h2>
-      <p className="text-xl mt-1">{listed || 'Nothing that is counted.'}</p>
+    <section aria-label={msg`What it used`} className="border-l-8 border-primary pl-4 mt-6">
+      <h2 className="text-2xl font-semibold">{booked ? msg`Taken off the stock` : msg`What it used`}</h2>
+      <p className="text-xl mt-1">{listed || msg`Nothing that is counted.`}</p>
       {booked ? (
         <button type="button" className="btn min-h-16 text-xl mt-2" disabled={putBack.isPending} onClick={() => putBack.mutate()}>
-          Put it back
+          {msg`Put it back`}
         </button>
       ) : (
         <button type="button" className="btn btn-primary min-h-16 text-xl mt-2" disabled={book.isPending} onClick={() => book.mutate(uses)}>
-          Take it off the stock
+          {msg`Take it off the stock`}
         </button>
       )}
       {failure && (

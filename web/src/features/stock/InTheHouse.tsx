@@ -1,6 +1,8 @@
 import type { Supply } from '@kestfog/core/stock';
+import { msg } from '@kestfog/core/words';
 import { useStock } from '../../api/stock.js';
 import { useUnits } from '../../app/units.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { amountText } from './stock-text.js';
 import { ThingField } from './ThingField.js';
 
@@ -9,11 +11,11 @@ export function InTheHouse({ supplies }: { readonly supplies: readonly Supply[] 
   const [units] = useUnits();
   const stock = useStock();
   return (
-    <section aria-label="In the house" className="order-last">
-      <h2 className="text-xl font-semibold">In the house</h2>
+    <section aria-label={msg`In the house`} className="order-last">
+      <h2 className="text-xl font-semibold">{msg`In the house`}</h2>
       {stock.isError ? (
         <p role="alert" className="text-error font-medium">
-          The stock could not be read: {stock.error.message}
+          {msgNodes`The stock could not be read: ${stock.error.message}`}
         </p>
       ) : (
         <ul className="divide-y divide-base-300 mt-1">
@@ -29,7 +31,7 @@ export function InTheHouse({ supplies }: { readonly supplies: readonly Supply[] 
                     />
                   )}
                   {s.what}
-                  {s.unit !== 'there' && <span className="opacity-80">, {amountText(s.unit, s.need, units)} needed</span>}
+                  {s.unit !== 'there' && <span className="opacity-80">{msgNodes`, ${amountText(s.unit, s.need, units)} needed`}</span>}
                 </span>
                 <ThingField key={units} thing={s} known={known} />
               </li>

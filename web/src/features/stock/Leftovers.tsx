@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { useLeftovers } from '../../api/queries.js';
 import { useServerNowMs } from '../../api/use-server-now.js';
 import { useCounting } from '../../app/counting.js';
@@ -17,13 +18,13 @@ export function Leftovers() {
   const there = (list.data ?? []).filter((l) => freeG(l) >= 1);
   const failure = list.error ?? keep.error ?? remove.error;
   return (
-    <section aria-label="Icing left over">
-      <h3 className="text-lg font-semibold">icing left over</h3>
+    <section aria-label={msg`Icing left over`}>
+      <h3 className="text-lg font-semibold">{msg`icing left over`}</h3>
       {there.length === 0 ? (
-        <p className="text-lg">None. What is left of a bag after an order is put by at its bag, under Icing.</p>
+        <p className="text-lg">{msg`None. What is left of a bag after an order is put by at its bag, under Icing.`}</p>
       ) : (
         <>
-          <p className="text-base opacity-85">Icing with egg white keeps only covered and cold; local food codes decide how long.</p>
+          <p className="text-base opacity-85">{msg`Icing with egg white keeps only covered and cold; local food codes decide how long.`}</p>
           <ul className="divide-y divide-base-300">
             {there.map((l) => (
               <li key={l.id} className="py-2 grid gap-1">
@@ -38,7 +39,7 @@ export function Leftovers() {
                     disabled={keep.isPending}
                     onClick={() => keep.mutate({ id: l.id, frozen: !l.frozen, kneaded: false })}
                   >
-                    {l.frozen ? 'it is thawed' : 'it is frozen'}
+                    {l.frozen ? msg`it is thawed` : msg`it is frozen`}
                   </button>
                   <button
                     type="button"
@@ -46,15 +47,15 @@ export function Leftovers() {
                     disabled={keep.isPending}
                     onClick={() => keep.mutate({ id: l.id, frozen: false, kneaded: true })}
                   >
-                    kneaded just now
+                    {msg`kneaded just now`}
                   </button>
                   <button
                     type="button"
                     className="btn btn-sm"
                     disabled={remove.isPending}
-                    onClick={() => takeAway(leftovers, l.id, 'The icing is thrown away.')}
+                    onClick={() => takeAway(leftovers, l.id, msg`The icing is thrown away.`)}
                   >
-                    thrown away
+                    {msg`thrown away`}
                   </button>
                 </span>
               </li>

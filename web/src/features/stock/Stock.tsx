@@ -1,10 +1,12 @@
 import { stockTable } from '@kestfog/core/paper';
 import { gelThing, type StockThing, usualThings } from '@kestfog/core/stock';
 import type { Kitchen, StockItem } from '@kestfog/core/wire';
+import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 import { useKeepThing, useStock } from '../../api/stock.js';
 import { useUnits } from '../../app/units.js';
 import { dayClock } from '../../text/time.js';
+import { msgNodes } from '../../ui/msg-nodes.js';
 import { saveFile } from '../../ui/save-file.js';
 import { RemoveButton } from '../orders/form/Field.js';
 import { Leftovers } from './Leftovers.js';
@@ -26,8 +28,8 @@ export function Stock({ kitchen }: { readonly kitchen: Kitchen }) {
   const more = usual.filter((t) => !items.some((i) => i.item === t.item));
   const count = (thing: StockThing) => keep.mutate({ thing, amount: 0, revision: 0 });
   const groups: readonly (readonly [string, readonly StockItem[]])[] = [
-    ['used up', items.filter((i) => i.usedUp)],
-    ['tools and pots', items.filter((i) => !i.usedUp)],
+    [msg`used up`, items.filter((i) => i.usedUp)],
+    [msg`tools and pots`, items.filter((i) => !i.usedUp)],
   ];
   const typedGel = gel?.trim() ?? '';
   const addGel = () => {
@@ -36,18 +38,19 @@ export function Stock({ kitchen }: { readonly kitchen: Kitchen }) {
     setGel(null);
   };
   return (
-    <section id="stock" aria-label="In the house">
-      <h2 className="text-2xl font-semibold">In the house</h2>
+    <section id="stock" aria-label={msg`In the house`}>
+      <h2 className="text-2xl font-semibold">{msg`In the house`}</h2>
       <p className="text-lg mt-1">
-        Shopping lists leave out what is here; after a run, what it used is taken off with one yes. What is not listed is not counted.
+        {msg`Shopping lists leave out what is here; after a run, what it used is taken off with one yes. What is not listed is not
+          counted.`}
       </p>
       {stock.isError && (
         <p role="alert" className="text-error font-medium mt-2">
-          The stock could not be read: {stock.error.message}
+          {msgNodes`The stock could not be read: ${stock.error.message}`}
         </p>
       )}
       {stock.data && items.length === 0 && (
-        <p className="text-lg mt-3">Nothing is counted yet. Begin below, or on an order’s shopping list.</p>
+        <p className="text-lg mt-3">{msg`Nothing is counted yet. Begin below, or on an order’s shopping list.`}</p>
       )}
       {groups
         .filter(([, of]) => of.length > 0)
@@ -60,7 +63,7 @@ export function Stock({ kitchen }: { readonly kitchen: Kitchen }) {
                   <span className="grow text-lg basis-40">{i.what}</span>
                   <ThingField key={units} thing={i} known={i} />
                   <RemoveButton
-                    label={`Count no more ${i.what}`}
+                    label={msg`Count no more ${i.what}`}
                     disabled={false}
                     onClick={() => keep.mutate({ thing: i, amount: null, revision: i.revision })}
                   />
@@ -71,7 +74,7 @@ export function Stock({ kitchen }: { readonly kitchen: Kitchen }) {
         ))}
       <div className="flex flex-wrap items-end gap-3 mt-4">
         <label className="grid gap-1">
-          <span className="text-lg">count another thing</span>
+          <span className="text-lg">{msg`count another thing`}</span>
           <select
             className="select w-64"
             value={gel === null ? '' : GEL}
@@ -81,8 +84,8 @@ export function Stock({ kitchen }: { readonly kitchen: Kitchen }) {
               setGel(e.target.value === GEL ? '' : null);
             }}
           >
-            <option value="">choose …</option>
-            <option value={GEL}>a gel colour</option>
+            <option value="">{msg`choose …`}</option>
+            <option value={GEL}>{msg`a gel colour`}</option>
             {more.map((t) => (
               <option key={t.item} value={t.item}>
                 {t.what}
@@ -93,7 +96,7 @@ export function Stock({ kitchen }: { readonly kitchen: Kitchen }) {
         {gel !== null && (
           <>
             <label className="grid gap-1">
-              <span className="text-lg">its name, as you mix by it</span>
+              <span className="text-lg">{msg`its name, as you mix by it`}</span>
               <input
                 className="input w-48"
                 maxLength={40}
@@ -103,13 +106,13 @@ export function Stock({ kitchen }: { readonly kitchen: Kitchen }) {
               />
             </label>
             <button type="button" className="btn" disabled={typedGel === ''} onClick={addGel}>
-              Count it
+              {msg`Count it`}
             </button>
           </>
         )}
         {items.length > 0 && (
           <button type="button" className="btn btn-ghost" onClick={() => saveFile('stock.csv', 'text/csv', stockTable(items))}>
-            Table of the stock
+            {msg`Table of the stock`}
           </button>
         )}
       </div>
@@ -120,12 +123,12 @@ export function Stock({ kitchen }: { readonly kitchen: Kitchen }) {
       )}
       {(stock.data?.bookings.length ?? 0) > 0 && (
         <div className="mt-5">
-          <h3 className="text-lg font-semibold">taken off for</h3>
+          <h3 className="text-lg font-semibold">{msg`taken off for`}</h3>
           <ul className="text-lg">
             {stock.data?.bookings.slice(0, LATEST).map((b) => (
               <li key={b.runId} className="py-1">
-                {b.orderName || 'a run'}, {dayClock(Date.parse(b.at))}:{' '}
-                {b.lines.map((l) => `${amountText(l.unit, l.amount, units)} ${l.what}`).join(', ') || 'nothing that is counted'}
+                {b.orderName || msg`a run`}, {dayClock(Date.parse(b.at))}:{' '}
+                {b.lines.map((l) => `${amountText(l.unit, l.amount, units)} ${l.what}`).join(', ') || msg`nothing that is counted`}
               </li>
             ))}
           </ul>

@@ -1,5 +1,6 @@
 import type { StockThing } from '@kestfog/core/stock';
 import type { StockItem } from '@kestfog/core/wire';
+import { msg, word } from '@kestfog/core/words';
 import { useState } from 'react';
 import { useKeepThing } from '../../api/stock.js';
 import { useUnits } from '../../app/units.js';
@@ -18,7 +19,7 @@ export function ThingField({ thing, known }: { readonly thing: StockThing; reado
   const text = typing ?? from;
   const say = (amount: number | null) =>
     keep.mutate({ thing, amount, revision: known?.revision ?? 0 }, { onSuccess: () => setTyping(null) });
-  const label = `${thing.what} in the house`;
+  const label = msg`${thing.what} in the house`;
   if (thing.unit === 'there')
     return (
       <span className="grid gap-1">
@@ -35,7 +36,7 @@ export function ThingField({ thing, known }: { readonly thing: StockThing; reado
       </span>
     );
   const unit = thing.unit === 'pieces' ? '' : units === 'us' ? 'oz' : 'g';
-  const read = readNumber(text, 0, MOST, 'This', unit);
+  const read = readNumber(text, 0, MOST, msg`This`, unit);
   const wrong = text.trim() === '' ? null : 'problem' in read ? read.problem : null;
   const done = () => {
     if (typing === null || wrong) return;
@@ -57,7 +58,7 @@ export function ThingField({ thing, known }: { readonly thing: StockThing; reado
           onBlur={done}
           onKeyDown={(e) => e.key === 'Enter' && done()}
         />
-        <span className="text-lg w-5">{unit}</span>
+        <span className="text-lg w-5">{word(unit)}</span>
       </span>
       {wrong && <Refused>{wrong}</Refused>}
       {keep.isError && <Refused>{keep.error.message}</Refused>}

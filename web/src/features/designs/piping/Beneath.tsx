@@ -1,7 +1,9 @@
 import type { Design } from '@kestfog/core/design';
+import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 import { cookieFrame } from '../../../ui/cookie-frame.js';
 import { FileButton, PICTURES } from '../../../ui/FileButton.js';
+import { msgNodes } from '../../../ui/msg-nodes.js';
 import { readPicture, wrongWith } from '../picture-file.js';
 
 /** A picture to draw after: it lies over the cookie, faded, and is kept nowhere. */
@@ -32,7 +34,7 @@ export function BeneathControls({
       const { url, width, height } = await readPicture(file);
       onBeneath({ url, ratio: height / width, widthPct: 100, mirrored: false });
     } catch {
-      onSay(`${file.name} cannot be read: save it as PNG or JPEG.`);
+      onSay(msg`${file.name} cannot be read: save it as PNG or JPEG.`);
     } finally {
       setBusy(false);
     }
@@ -40,7 +42,7 @@ export function BeneathControls({
   if (!beneath)
     return (
       <FileButton
-        label={busy ? 'reading …' : 'lay a picture beneath'}
+        label={busy ? msg`reading …` : msg`lay a picture beneath`}
         accept={PICTURES}
         className="btn-sm min-h-11"
         onFile={(file) => void bring(file)}
@@ -49,7 +51,7 @@ export function BeneathControls({
   return (
     <div className="flex flex-wrap items-center gap-3 text-lg">
       <label className="flex items-center gap-2">
-        picture beneath, {beneath.widthPct} % of its width
+        {msgNodes`picture beneath, ${beneath.widthPct} % of its width`}
         <input
           type="range"
           className="range w-40"
@@ -66,10 +68,10 @@ export function BeneathControls({
           checked={beneath.mirrored}
           onChange={(e) => onBeneath({ ...beneath, mirrored: e.target.checked })}
         />
-        mirrored
+        {msg`mirrored`}
       </label>
       <button type="button" className="btn" onClick={() => onBeneath(null)}>
-        Take the picture off
+        {msg`Take the picture off`}
       </button>
     </div>
   );

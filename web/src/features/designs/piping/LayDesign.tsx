@@ -1,5 +1,6 @@
 import { type Design, type DesignEdit, fitting, foldDesign, gluedPieceEdit, pieceEdits } from '@kestfog/core/design';
 import { boundingBox } from '@kestfog/core/geometry';
+import { msg, word } from '@kestfog/core/words';
 import { useState } from 'react';
 import { useDesign, useDesignChoices } from '../../../api/queries.js';
 import { NumberField } from '../../../ui/NumberField.js';
@@ -23,14 +24,15 @@ export function LayDesign({ design, designId, onEdit }: Props) {
   const id = picked || (others[0]?.id ?? '');
   const [as, setAs] = useState<'parts' | 'glued'>('parts');
   const box = boundingBox(design.cookie.flat());
-  const width = useLength(Math.round((box.maxX - box.minX) * FIRST_SHARE), [5, 300], 'The width');
+  const width = useLength(Math.round((box.maxX - box.minX) * FIRST_SHARE), [5, 300], msg`The width`);
   if (choices.isError) return <p role="alert">{choices.error.message}</p>;
-  if (!choices.data) return <p>Getting the designs …</p>;
-  if (others.length === 0) return <p>There is no other design yet: bring a drawing or begin from a shape, then lay it on this one.</p>;
+  if (!choices.data) return <p>{msg`Getting the designs …`}</p>;
+  if (others.length === 0)
+    return <p>{msg`There is no other design yet: bring a drawing or begin from a shape, then lay it on this one.`}</p>;
   return (
     <div className="flex flex-wrap gap-3 items-end text-lg">
       <label className="grid gap-1">
-        the design
+        {msg`the design`}
         <select className="select w-52" data-piping="design" value={id} onChange={(e) => setPicked(e.target.value)}>
           {others.map((d) => (
             <option key={d.id} value={d.id}>
@@ -40,13 +42,13 @@ export function LayDesign({ design, designId, onEdit }: Props) {
         </select>
       </label>
       <label className="grid gap-1">
-        as
+        {msg`as`}
         <select className="select" value={as} onChange={(e) => setAs(e.target.value as typeof as)}>
-          <option value="parts">its own parts</option>
-          <option value="glued">one piece, glued on</option>
+          <option value="parts">{msg`its own parts`}</option>
+          <option value="glued">{msg`one piece, glued on`}</option>
         </select>
       </label>
-      <NumberField small label={`width, ${width.unit}`} text={width.text} typed={width.typed} onText={width.onText} />
+      <NumberField small label={msg`width, ${word(width.unit)}`} text={width.text} typed={width.typed} onText={width.onText} />
       <Lay key={id} id={id} design={design} as={as} widthMm={width.mm} onEdit={onEdit} />
     </div>
   );
@@ -76,7 +78,7 @@ function Lay({
   return (
     <>
       <button type="button" className="btn" disabled={!view.data || widthMm === null} onClick={lay}>
-        Lay it on
+        {msg`Lay it on`}
       </button>
       {view.isError && (
         <p role="alert" className="w-full text-error font-medium">

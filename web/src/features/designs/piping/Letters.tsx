@@ -14,10 +14,12 @@ import {
 import { areaMm2, offset } from '@kestfog/core/geometry';
 import { NARROWEST_MM } from '@kestfog/core/tracing';
 import { BadInput } from '@kestfog/core/units';
+import { msg, word } from '@kestfog/core/words';
 import { useState } from 'react';
 import { useUnits } from '../../../app/units.js';
 import { millimetres } from '../../../text/amounts.js';
 import { cookieFrame } from '../../../ui/cookie-frame.js';
+import { msgNodes } from '../../../ui/msg-nodes.js';
 import { NumberField, readNumber } from '../../../ui/NumberField.js';
 import { useLength } from '../../../ui/use-length.js';
 import { freshId } from '../fresh-id.js';
@@ -53,14 +55,14 @@ export function Letters({ design, piping, chosen, onEdit }: Props) {
   const [face, setFace] = useState<FaceName>(faceNames[0] as FaceName);
   const [as, setAs] = useState<As>('flooded');
   const [follows, setFollows] = useState(false);
-  const height = useLength(8, [2, 60], 'The height');
+  const height = useLength(8, [2, 60], msg`The height`);
   const [bend, setBend] = useState('0');
   const [below, setBelow] = useState('50');
   const [problem, setProblem] = useState<string | null>(null);
   const [note, setNote] = useState<string | null>(null);
   const isFollowing = follows && chosen !== null;
-  const bendDeg = readNumber(bend, -180, 180, 'The arc', 'degrees');
-  const sharePct = readNumber(below, 0, 100, 'The place', '%');
+  const bendDeg = readNumber(bend, -180, 180, msg`The arc`, msg`degrees`);
+  const sharePct = readNumber(below, 0, 100, msg`The place`, '%');
   const isAreas = kindOfFace(face) === 'areas';
   const least = LEAST_HEIGHT_PER_BEAD * piping.widthMm;
   const good = words.trim() !== '' && height.mm !== null && 'value' in sharePct && (isFollowing || 'value' in bendDeg);
@@ -71,14 +73,15 @@ export function Letters({ design, piping, chosen, onEdit }: Props) {
       const place: WritingPlace | null = isFollowing
         ? wayOf(chosen, height.mm, share)
         : { middle: { x: middle.x, y: box.minY + (box.maxY - box.minY) * share }, arcDeg: 'value' in bendDeg ? bendDeg.value : 0 };
-      if (!place) return setProblem('There is no room along that edge for capitals so high: make them lower.');
+      if (!place) return setProblem(msg`There is no room along that edge for capitals so high: make them lower.`);
       const letters = await faceNamed(face);
       const strokes = lettered(letters, { text: words, heightMm: height.mm, place }).flatMap((s) => repeated(s, piping.symmetry, middle));
       const narrow = narrowestMm(letters, words, height.mm);
       setProblem(null);
       setNote(
         isAreas && narrow < AS[as].leastMm
-          ? `The letters are ${millimetres(narrow, units)} at their narrowest; ${millimetres(AS[as].leastMm, units)} is the least that is ${as} well: make the capitals ${millimetres((height.mm * AS[as].leastMm) / narrow, units)}.`
+          ? msg`The letters are ${millimetres(narrow, units)} at their narrowest; ${millimetres(AS[as].leastMm, units)} is the least that
+            is ${word(as)} well: make the capitals ${millimetres((height.mm * AS[as].leastMm) / narrow, units)}.`
           : null,
       );
       onEdit({
@@ -94,40 +97,39 @@ export function Letters({ design, piping, chosen, onEdit }: Props) {
         spells: words.trim(),
       });
     } catch (error) {
-      setProblem(error instanceof BadInput ? error.message : 'The face could not be fetched: try again when the network is back.');
+      setProblem(error instanceof BadInput ? error.message : msg`The face could not be fetched: try again when the network is back.`);
     }
   };
   return (
     <div
       className="flex flex-wrap gap-3 items-end text-lg"
       role="group"
-      aria-label="What is written"
+      aria-label={msg`What is written`}
       onKeyDown={(e) => e.key === 'Enter' && e.target instanceof HTMLInputElement && e.target.type === 'text' && good && void put()}
     >
       <label className="grid gap-1">
-        words
+        {msg`words`}
         <input className="input w-48" data-piping="words" maxLength={60} value={words} onChange={(e) => setWords(e.target.value)} />
       </label>
       <label className="grid gap-1">
-        face
+        {msg`face`}
         <select className="select" value={face} onChange={(e) => setFace(e.target.value as FaceName)}>
-          <optgroup label="beads">{faceNames.map((f) => kindOfFace(f) === 'strokes' && <option key={f}>{f}</option>)}</optgroup>
-          <optgroup label="areas">{faceNames.map((f) => kindOfFace(f) === 'areas' && <option key={f}>{f}</option>)}</optgroup>
+          <optgroup label={msg`beads`}>{faceNames.map((f) => kindOfFace(f) === 'strokes' && <option key={f}>{word(f)}</option>)}</optgroup>
+          <optgroup label={msg`areas`}>{faceNames.map((f) => kindOfFace(f) === 'areas' && <option key={f}>{word(f)}</option>)}</optgroup>
         </select>
       </label>
-      <NumberField small label={`capitals, ${height.unit}`} text={height.text} typed={height.typed} onText={height.onText} />
-      <NumberField small label={isFollowing ? 'along it, %' : 'down, %'} text={below} typed={sharePct} onText={setBelow} />
-      {!isFollowing && <NumberField small label="arc, °" text={bend} typed={bendDeg} onText={setBend} />}
+      <NumberField small label={msg`capitals, ${word(height.unit)}`} text={height.text} typed={height.typed} onText={height.onText} />
+      <NumberField small label={isFollowing ? msg`along it, %` : msg`down, %`} text={below} typed={sharePct} onText={setBelow} />
+      {!isFollowing && <NumberField small label={msg`arc, °`} text={bend} typed={bendDeg} onText={setBend} />}
       {chosen && (
         <label className="flex items-center gap-2 min-h-11">
           <input type="checkbox" className="checkbox" checked={follows} onChange={(e) => setFollows(e.target.checked)} />
-          along {chosen.role === 'section' ? 'the edge of ' : ''}
-          {chosen.name}
+          {msgNodes`along ${chosen.role === 'section' ? msg`the edge of ` : ''}${chosen.name}`}
         </label>
       )}
       {isAreas && (
         <label className="grid gap-1">
-          as
+          {msg`as`}
           <select className="select" value={as} onChange={(e) => setAs(e.target.value as As)}>
             {Object.keys(AS).map((a) => (
               <option key={a}>{a}</option>
@@ -136,11 +138,12 @@ export function Letters({ design, piping, chosen, onEdit }: Props) {
         </label>
       )}
       <button type="button" className="btn" disabled={!good} onClick={() => void put()}>
-        {isAreas ? 'Lay the words' : 'Pipe the words'}
+        {isAreas ? msg`Lay the words` : msg`Pipe the words`}
       </button>
       {!isAreas && height.mm !== null && height.mm < least && (
         <p role="status" className="w-full text-base">
-          {millimetres(least, units)} is the least for a bead of {millimetres(piping.widthMm, units)}: smaller letters run into themselves.
+          {msgNodes`${millimetres(least, units)} is the least for a bead of ${millimetres(piping.widthMm, units)}: smaller letters run
+            into themselves.`}
         </p>
       )}
       {note && (

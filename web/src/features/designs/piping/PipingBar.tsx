@@ -13,7 +13,9 @@ import {
   weave,
 } from '@kestfog/core/design';
 import { offset, type Point, polylineLengthMm, strokeInside } from '@kestfog/core/geometry';
+import { msg } from '@kestfog/core/words';
 import { useMemo, useState } from 'react';
+import { msgNodes } from '../../../ui/msg-nodes.js';
 import { NumberField } from '../../../ui/NumberField.js';
 import { useLength } from '../../../ui/use-length.js';
 import { freshId } from '../fresh-id.js';
@@ -25,13 +27,13 @@ import { type StrokeWords, useStrokeWords } from './stroke-words.js';
 import { isLed, KNIFE, MOST_STROKES, type PickedTool, type Piping, type Tool, toolById, tools } from './tools.js';
 
 const HOW_TO = {
-  cut: 'Draw right across a flood: it is cut there.',
-  woven: 'Draw round the place it fills.',
-  fill: 'Draw round it on the cookie, or tap a place to fill it up to its edges.',
-  area: 'Draw round it on the cookie, or tap for a round one.',
-  dots: 'Tap for each, or draw a row.',
-  pull: 'Press where the scribe goes in, lift where it leaves.',
-  line: 'Draw it on the cookie.',
+  cut: msg`Draw right across a flood: it is cut there.`,
+  woven: msg`Draw round the place it fills.`,
+  fill: msg`Draw round it on the cookie, or tap a place to fill it up to its edges.`,
+  area: msg`Draw round it on the cookie, or tap for a round one.`,
+  dots: msg`Tap for each, or draw a row.`,
+  pull: msg`Press where the scribe goes in, lift where it leaves.`,
+  line: msg`Draw it on the cookie.`,
 } as const;
 
 function howToOf(tool: Tool, { tap }: Piping): keyof typeof HOW_TO {
@@ -73,7 +75,7 @@ export function drawEdit(
   strokes: readonly (readonly Point[])[],
   closed: boolean,
 ): DesignEdit | string {
-  if (!isLed(toolId)) return 'Choose what is piped first.';
+  if (!isLed(toolId)) return msg`Choose what is piped first.`;
   const tool = toolById(toolId);
   // A dot is a small area that is filled, by one touch.
   const isArea = (tool.lead === 'area' && !tool.woven) || tool.lead === 'dots';
@@ -81,9 +83,9 @@ export function drawEdit(
     ? weave(strokes, widthMm).strokes
     : strokes.map((s) => (tool.lead === 'dots' ? { points: circleAt(s[0] as Point, widthMm), closed: true } : { points: [...s], closed }));
   if (made.length === 0)
-    return tool.woven ? 'There is no room for a weave: draw round a larger place, or choose a finer bar.' : 'Nothing was drawn.';
+    return tool.woven ? msg`There is no room for a weave: draw round a larger place, or choose a finer bar.` : msg`Nothing was drawn.`;
   if (made.length > MOST_STROKES)
-    return `That would be ${made.length} strokes, and one part holds ${MOST_STROKES}: make them larger, or draw it in two parts.`;
+    return msg`That would be ${made.length} strokes, and one part holds ${MOST_STROKES}: make them larger, or draw it in two parts.`;
   return {
     type: 'draw',
     id: freshId(tool.id),
@@ -104,14 +106,14 @@ export function cutEdit(design: Design, stroke: readonly Point[]): DesignEdit | 
     .sort((a, b) => b.mm - a.mm)[0];
   const division = { way: 'line', points: stroke } as const;
   if (!through || through.mm === 0 || dividedShape(through.s.shape, division).length < 2)
-    return 'That cuts nothing in two: draw it right across a flood.';
+    return msg`That cuts nothing in two: draw it right across a flood.`;
   const { s } = through;
   const other = paletteOf(design).find((c) => c !== s.colour) ?? '#2e3a46';
   return { type: 'divide', sectionId: s.id, division, colours: [s.colour, other] };
 }
 
-const LETTERS = { id: 'letters', label: 'letters' } as const;
-const DESIGN = { id: 'design', label: 'another design' } as const;
+const LETTERS = { id: 'letters', label: msg`letters` } as const;
+const DESIGN = { id: 'design', label: msg`another design` } as const;
 /** What letters begin with, and their least and most, mm. */
 const LETTER_MM = 1;
 const LETTER_WIDTHS = [0.5, 6] as const;
@@ -121,11 +123,11 @@ const KEEP_OFF_MM = 0.4;
 const BEAD_SHARE = 0.45;
 
 const SYMMETRIES = [
-  { id: 'none', label: 'once', symmetry: { way: 'none' } },
-  { id: 'mirror', label: 'left and right', symmetry: { way: 'mirror' } },
+  { id: 'none', label: msg`once`, symmetry: { way: 'none' } },
+  { id: 'mirror', label: msg`left and right`, symmetry: { way: 'mirror' } },
   ...[2, 3, 4, 5, 6, 8, 10, 12].map((times) => ({
     id: `turn-${times}`,
-    label: `${times} times around`,
+    label: msg`${times} times around`,
     symmetry: { way: 'turn', times } as Symmetry,
   })),
 ] as const satisfies readonly { id: string; label: string; symmetry: Symmetry }[];
@@ -167,7 +169,7 @@ export function Tools({ piping, onPiping }: Pick<Props, 'piping' | 'onPiping'>) 
     e.stopPropagation();
   };
   return (
-    <fieldset className="flex flex-wrap gap-1.5" aria-label="Pipe on it" data-piping="tools" onKeyDown={key}>
+    <fieldset className="flex flex-wrap gap-1.5" aria-label={msg`Pipe on it`} data-piping="tools" onKeyDown={key}>
       {ALL_TOOLS.map((t) => (
         <button
           key={t.id}
@@ -187,7 +189,7 @@ export function Tools({ piping, onPiping }: Pick<Props, 'piping' | 'onPiping'>) 
 export function PipingBar({ design, designId, piping, palette, sectionId, followed, words, onPiping, onEdit, onSay, children }: Props) {
   const [borderId, setBorderId] = useState<BorderId | 'line'>(piping.toolId === 'dots' ? 'dots' : 'line');
   const tool = isLed(piping.toolId) ? toolById(piping.toolId) : null;
-  const breadth = useLength(piping.widthMm, tool?.widths ?? LETTER_WIDTHS, 'The breadth');
+  const breadth = useLength(piping.widthMm, tool?.widths ?? LETTER_WIDTHS, msg`The breadth`);
   const section = design.parts.find((p) => p.role === 'section' && p.id === sectionId);
   const isAlong = tool !== null && tool !== KNIFE && section?.role === 'section' && (tool.lead === 'stroke' || tool.id === 'dots');
   // Where a border would run, so that its pieces can be counted before it is piped.
@@ -200,11 +202,11 @@ export function PipingBar({ design, designId, piping, palette, sectionId, follow
   const give = (edit: DesignEdit | string) => (typeof edit === 'string' ? onSay(edit) : onEdit(edit));
   const alongEdge = () => {
     if (!tool) return;
-    if (edge.length === 0) return onSay('That part has no room for a line of this breadth round its edge: choose a finer one.');
+    if (edge.length === 0) return onSay(msg`That part has no room for a line of this breadth round its edge: choose a finer one.`);
     if (!border) return give(drawEdit(piping, edge, true));
     const strokes = border.flatMap((b) => b.strokes);
     if (strokes.length > MOST_STROKES)
-      return onSay(`That would be ${strokes.length} pieces, and one part holds ${MOST_STROKES}: make them larger.`);
+      return onSay(msg`That would be ${strokes.length} pieces, and one part holds ${MOST_STROKES}: make them larger.`);
     onEdit({
       type: 'draw',
       id: freshId('border'),
@@ -222,7 +224,7 @@ export function PipingBar({ design, designId, piping, palette, sectionId, follow
   return (
     <fieldset
       className="grid gap-2 border-b border-base-300 pb-4"
-      aria-label="How it is piped"
+      aria-label={msg`How it is piped`}
       onKeyDown={(e) => e.key === 'Escape' && (reach('surface') || reach('tools')) && e.stopPropagation()}
     >
       {piping.toolId !== 'design' && tool !== KNIFE && (
@@ -230,7 +232,14 @@ export function PipingBar({ design, designId, piping, palette, sectionId, follow
           <div data-piping="breadth">
             <NumberField
               small
-              label={`${tool?.lead === 'dots' ? 'dot' : tool?.lead === 'area' && !tool.woven ? 'round, by a tap' : 'breadth'}, ${breadth.unit}`}
+              label={`${
+                tool?.lead === 'dots'
+                  ? msg`dot`
+                  : tool?.lead === 'area' && !tool.woven
+                    ? msg`round, by a
+                tap`
+                    : msg`breadth`
+              }, ${breadth.unit}`}
               text={breadth.text}
               typed={breadth.typed}
               onText={(v) => {
@@ -240,11 +249,11 @@ export function PipingBar({ design, designId, piping, palette, sectionId, follow
             />
           </div>
           <label className="grid gap-1">
-            colour
+            {msg`colour`}
             <input
               type="color"
               data-piping="colour"
-              aria-label="colour to pipe"
+              aria-label={msg`colour to pipe`}
               list="piping-colours"
               className="w-12 h-11 rounded-field border border-base-300"
               value={piping.colour}
@@ -257,7 +266,7 @@ export function PipingBar({ design, designId, piping, palette, sectionId, follow
             ))}
           </datalist>
           <label className="grid gap-1">
-            repeated
+            {msg`repeated`}
             <select
               className="select"
               value={symmetryId}
@@ -280,23 +289,23 @@ export function PipingBar({ design, designId, piping, palette, sectionId, follow
                 checked={piping.meets}
                 onChange={(e) => onPiping({ ...piping, meets: e.target.checked })}
               />
-              {tool.lead === 'area' ? 'meets its neighbours' : 'ends on edges'}
+              {tool.lead === 'area' ? msg`meets its neighbours` : msg`ends on edges`}
             </label>
           )}
           {tool?.lead === 'area' && !tool.woven && (
             <label className="grid gap-1">
-              a tap makes
+              {msg`a tap makes`}
               <select className="select" value={piping.tap} onChange={(e) => onPiping({ ...piping, tap: e.target.value as Piping['tap'] })}>
-                <option value="round">a round one</option>
-                <option value="fill">all of the place it is in</option>
+                <option value="round">{msg`a round one`}</option>
+                <option value="fill">{msg`all of the place it is in`}</option>
               </select>
             </label>
           )}
           {isAlong && section && (
             <label className="grid gap-1">
-              round an edge
+              {msg`round an edge`}
               <select className="select" value={borderId} onChange={(e) => setBorderId(e.target.value as typeof borderId)}>
-                {tool?.lead === 'stroke' && <option value="line">a plain line</option>}
+                {tool?.lead === 'stroke' && <option value="line">{msg`a plain line`}</option>}
                 {borders.map((b) => (
                   <option key={b.id} value={b.id}>
                     {b.label}
@@ -307,13 +316,12 @@ export function PipingBar({ design, designId, piping, palette, sectionId, follow
           )}
           {isAlong && section && (
             <button type="button" className="btn" data-piping="edge" onClick={alongEdge}>
-              Round the edge of {section.name}
-              {pieces > 0 && `: ${pieces} pieces`}
+              {msgNodes`Round the edge of ${section.name}${pieces > 0 && msg`: ${pieces} pieces`}`}
             </button>
           )}
           {tool && section && tool.lead === 'area' && !tool.layer && tool.technique !== 'flood' && (
             <button type="button" className="btn" onClick={() => section.role === 'section' && give(drawEdit(piping, section.shape, true))}>
-              All over {section.name}
+              {msgNodes`All over ${section.name}`}
             </button>
           )}
         </div>

@@ -14,6 +14,7 @@ import {
 import { areaMm2, type Point, polylineData, polylineLengthMm } from '@kestfog/core/geometry';
 import { gramsOf } from '@kestfog/core/icing';
 import { ASSUMED_PACE, type School, type StrokeMeasure, strokeCost } from '@kestfog/core/steps';
+import { msg } from '@kestfog/core/words';
 import { useRef, useState } from 'react';
 import type { Units } from '../../../app/units.js';
 import { grams } from '../../../text/amounts.js';
@@ -85,7 +86,7 @@ export function PipingSurface({ design, tool, piping, units, school, onDone, onC
       return typeof would === 'string' ? [] : would;
     }, tool.lead === 'area');
     const { seconds, ml } = strokeCost(tool.technique, measured(points, copies.length), school, ASSUMED_PACE);
-    onCost(`about ${span(seconds)} a cookie${gramsOf(ml) >= LEAST_G ? `, ${grams(gramsOf(ml), units)}` : ''}`);
+    onCost(msg`about ${span(seconds)} a cookie${gramsOf(ml) >= LEAST_G ? `, ${grams(gramsOf(ml), units)}` : ''}`);
   };
   /** What is drawn so far, with its copies: areas by what they cover, dots by how many. */
   const measured = (points: readonly Point[], copies: number): StrokeMeasure => {
@@ -111,7 +112,7 @@ export function PipingSurface({ design, tool, piping, units, school, onDone, onC
     else if (tool.lead === 'pull') strokes = isTap ? [] : [[first, last]];
     else if (tool.lead === 'area' && isTap && !tool.woven && tap === 'fill') {
       const place = placeAround(design, first);
-      if (!place) return 'Nothing bounds that place: tap inside an outline or between floods, or draw round it.';
+      if (!place) return msg`Nothing bounds that place: tap inside an outline or between floods, or draw round it.`;
       strokes = place.map((ring) => [...ring]);
     } else if (tool.lead === 'area') {
       const area = isTap && !tool.woven ? circleAt(first, widthMm) : handStroke(points, true);
@@ -178,7 +179,8 @@ export function PipingSurface({ design, tool, piping, units, school, onDone, onC
       className="absolute inset-0 w-full h-full cursor-crosshair touch-none"
       role="application"
       tabIndex={0}
-      aria-label={`The cookie, to pipe on: ${tool.label}. Arrows move, digits jump as on the pad of numbers, Space puts a point, Enter twice ends. M: left and right; B: breadth; K: colour; E: round the edge.`}
+      aria-label={msg`The cookie, to pipe on: ${tool.label}. Arrows move, digits jump as on the pad of numbers, Space puts a point, Enter
+        twice ends. M: left and right; B: breadth; K: colour; E: round the edge.`}
       data-piping="surface"
       onKeyDown={key}
       onPointerDown={(e) => {

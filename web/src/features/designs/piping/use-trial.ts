@@ -1,6 +1,7 @@
 import type { DesignDocument, DesignEdit } from '@kestfog/core/design';
 import type { DesignTotals } from '@kestfog/core/planning';
 import type { School } from '@kestfog/core/steps';
+import { msg } from '@kestfog/core/words';
 import { useEffect, useRef } from 'react';
 import { span } from '../../../text/time.js';
 import type { DesignNow } from '../../../workers/plan.worker.js';
@@ -47,7 +48,7 @@ export function useTrial(document: DesignDocument, school: School, now: DesignNo
       const is = edit && (await tryBeside({ ...doc, edits: [...doc.edits, edit] }, by, kitchen).catch(() => null));
       if (next.current === null) break;
       const waitS = is && addedWaitS(was, is);
-      words.say('wait', waitS === null ? '' : waitS > 0 ? `dry ${span(waitS)} later` : 'dry no later');
+      words.say('wait', waitS === null ? '' : waitS > 0 ? msg`dry ${span(waitS)} later` : msg`dry no later`);
       if (next.current === asked) next.current = null;
       else await new Promise((done) => setTimeout(done, BETWEEN_MS));
     }

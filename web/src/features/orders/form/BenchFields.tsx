@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { Plus } from 'lucide-react';
 import { useFieldArray, useFormContext } from 'react-hook-form';
 import { useKitchen } from '../../../api/queries.js';
@@ -22,25 +23,25 @@ export function BenchFields({ sharing }: { readonly sharing: boolean }) {
   // A guest is worked in the hours of its host.
   const isGuest = (all: OrderDraft) => all.hostId !== '';
   const whyNot = (to: string, from: string): string | null => {
-    if (to === '') return 'When does it close?';
-    if (to <= from) return 'It must close after it opens.';
-    return isPast(to) ? 'These hours are past.' : null;
+    if (to === '') return msg`When does it close?`;
+    if (to <= from) return msg`It must close after it opens.`;
+    return isPast(to) ? msg`These hours are past.` : null;
   };
   return (
     <fieldset>
-      <legend className="text-2xl font-semibold mb-3">{sharing ? 'Due' : 'At the bench'}</legend>
+      <legend className="text-2xl font-semibold mb-3">{sharing ? msg`Due` : msg`At the bench`}</legend>
       <div hidden={sharing}>
         <ul className="grid gap-3">
           {hours.fields.map((f, i) => (
             <li key={f.id} className="flex flex-wrap items-end gap-3">
-              <Field label="from" error={errors.openingHours?.[i]?.from?.message}>
+              <Field label={msg`from`} error={errors.openingHours?.[i]?.from?.message}>
                 <input
                   type="datetime-local"
                   className="input input-lg"
-                  {...register(`openingHours.${i}.from`, { validate: (v, all) => isGuest(all) || v !== '' || 'When does it open?' })}
+                  {...register(`openingHours.${i}.from`, { validate: (v, all) => isGuest(all) || v !== '' || msg`When does it open?` })}
                 />
               </Field>
-              <Field label="to" error={errors.openingHours?.[i]?.to?.message}>
+              <Field label={msg`to`} error={errors.openingHours?.[i]?.to?.message}>
                 <input
                   type="datetime-local"
                   className="input input-lg"
@@ -49,20 +50,21 @@ export function BenchFields({ sharing }: { readonly sharing: boolean }) {
                   })}
                 />
               </Field>
-              <RemoveButton label={`Remove opening ${i + 1}`} disabled={hours.fields.length === 1} onClick={() => hours.remove(i)} />
+              <RemoveButton label={msg`Remove opening ${i + 1}`} disabled={hours.fields.length === 1} onClick={() => hours.remove(i)} />
             </li>
           ))}
         </ul>
         <button type="button" className="btn mt-3" onClick={() => hours.append(another())}>
-          <Plus aria-hidden size={18} /> another opening
+          <Plus aria-hidden size={18} />
+          {msg` another opening`}
         </button>
       </div>
       <div className="mt-5">
-        <Field label="Packed by" error={errors.packBy?.message}>
+        <Field label={msg`Packed by`} error={errors.packBy?.message}>
           <input
             type="datetime-local"
             className="input input-lg"
-            {...register('packBy', { required: 'When must it be packed?', validate: (v) => !isPast(v) || 'That time is past.' })}
+            {...register('packBy', { required: msg`When must it be packed?`, validate: (v) => !isPast(v) || msg`That time is past.` })}
           />
         </Field>
       </div>

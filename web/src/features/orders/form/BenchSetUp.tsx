@@ -1,5 +1,6 @@
 import { margins } from '@kestfog/core/drying';
 import type { DesignSummary, OrderInput, SchoolView } from '@kestfog/core/wire';
+import { msg, word } from '@kestfog/core/words';
 import { useFormContext } from 'react-hook-form';
 import type { Units } from '../../../app/units.js';
 import { airText } from '../../../text/amounts.js';
@@ -26,9 +27,9 @@ export function BenchSetUp({ designs, schools, first }: Props) {
       <HandFields hidden={false} />
       <AirFields hidden={false} />
       <fieldset>
-        <legend className="text-2xl font-semibold mb-3">Way of working</legend>
+        <legend className="text-2xl font-semibold mb-3">{msg`Way of working`}</legend>
         <div className="flex flex-wrap gap-5">
-          <Field label="school">
+          <Field label={msg`school`}>
             <select className="select select-lg w-56" {...register('school')}>
               {(schools.some((s) => s.id === first) ? schools : [{ id: first, label: first }]).map((s) => (
                 <option key={s.id} value={s.id}>
@@ -37,19 +38,19 @@ export function BenchSetUp({ designs, schools, first }: Props) {
               ))}
             </select>
           </Field>
-          <Field label="margin">
+          <Field label={msg`margin`}>
             <select className="select select-lg w-56" {...register('margin')}>
               {margins.map((m) => (
                 <option key={m} value={m}>
-                  {m}
+                  {word(m)}
                 </option>
               ))}
             </select>
           </Field>
         </div>
         <p className="mt-2 text-base opacity-80">
-          A school is a decorator’s habits: how thick, how long each wait, what is piped when. The margin says how sure a wait is to be long
-          enough.
+          {msg`A school is a decorator’s habits: how thick, how long each wait, what is piped when. The margin says how sure a wait is to
+            be long enough.`}
         </p>
       </fieldset>
     </>
@@ -65,12 +66,12 @@ export function benchText(
   const some = (n: number, one: string) => `${countWord(n)} ${one}${n === 1 ? '' : 's'}`;
   return [
     some(o.trays.length, 'tray'),
-    o.decorators.map((d) => d.id).join(' and '),
+    o.decorators.map((d) => d.id).join(msg` and `),
     school,
-    `${o.margin} margin`,
+    msg`${word(o.margin)} margin`,
     airText(o.air.tempC, o.air.humidityPct, units),
-    ...(o.fan ? [`a fan for ${some(o.fan.places, 'tray')}`] : []),
-    ...(o.dehydrator ? [`a dehydrator for ${some(o.dehydrator.places, 'tray')}`] : []),
-    ...(o.openBags === null ? [] : [`at most ${some(o.openBags, 'bag')} open`]),
+    ...(o.fan ? [msg`a fan for ${some(o.fan.places, 'tray')}`] : []),
+    ...(o.dehydrator ? [msg`a dehydrator for ${some(o.dehydrator.places, 'tray')}`] : []),
+    ...(o.openBags === null ? [] : [msg`at most ${some(o.openBags, 'bag')} open`]),
   ].join(', ');
 }

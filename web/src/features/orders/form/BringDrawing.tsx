@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { DRAWINGS, FileButton } from '../../../ui/FileButton.js';
 import { TakeSimpler } from '../../designs/TakeSimpler.js';
 import { useBringDrawing } from '../../designs/use-bring-drawing.js';
@@ -7,7 +8,7 @@ export function BringDrawing({ onAdded }: { readonly onAdded: (designId: string)
   const { bring, problem, waits, pending, takeSimpler } = useBringDrawing(onAdded);
   return (
     <div>
-      <FileButton label={pending ? 'Reading …' : 'bring a drawing (SVG)'} accept={DRAWINGS} onFile={(file) => void bring(file)} />
+      <FileButton label={pending ? msg`Reading …` : msg`bring a drawing (SVG)`} accept={DRAWINGS} onFile={(file) => void bring(file)} />
       {waits && (
         <p role="status" className="mt-2 max-w-xl">
           {waits}

@@ -1,11 +1,13 @@
 import { suggestedSpares } from '@kestfog/core/planning';
 import { deriveSteps } from '@kestfog/core/steps';
 import type { DesignSummary } from '@kestfog/core/wire';
+import { msg, plural } from '@kestfog/core/words';
 import { Plus } from 'lucide-react';
 import { useMemo } from 'react';
 import { useFieldArray, useFormContext } from 'react-hook-form';
 import { refOf, useDrawing, useSchools } from '../../../api/queries.js';
 import { DesignPicture } from '../../../ui/DesignPicture.js';
+import { msgNodes } from '../../../ui/msg-nodes.js';
 import type { OrderDraft } from '../order-draft.js';
 import { BringDrawing } from './BringDrawing.js';
 import { Field, RemoveButton, within } from './Field.js';
@@ -21,25 +23,25 @@ export function DesignFields({ designs }: { readonly designs: readonly DesignSum
   const school = schools.find((s) => s.id === schoolId) ?? schools[0];
   return (
     <fieldset>
-      <legend className="text-2xl font-semibold mb-3">Designs and counts</legend>
+      <legend className="text-2xl font-semibold mb-3">{msg`Designs and counts`}</legend>
       <ul className="divide-y divide-base-300">
         {items.fields.map((f, i) => {
           const design = designs.find((d) => d.id === drafts[i]?.designId);
           return (
             <li key={f.id} className="flex flex-wrap items-center gap-4 py-3">
               <div className="w-20 h-20">{design && <DesignPicture of={refOf(design)} className="h-20 w-20" label={design.name} />}</div>
-              <select className="select select-lg w-64" aria-label={`Design ${i + 1}`} {...register(`designs.${i}.designId`)}>
+              <select className="select select-lg w-64" aria-label={msg`Design ${i + 1}`} {...register(`designs.${i}.designId`)}>
                 {designs.map((d) => (
                   <option key={d.id} value={d.id}>
                     {d.name}
                   </option>
                 ))}
               </select>
-              <Field label="cookies" error={errors.designs?.[i]?.count?.message} inline>
-                <input type="number" className="input input-lg w-24" {...register(`designs.${i}.count`, within(1, 500, 'The count'))} />
+              <Field label={msg`cookies`} error={errors.designs?.[i]?.count?.message} inline>
+                <input type="number" className="input input-lg w-24" {...register(`designs.${i}.count`, within(1, 500, msg`The count`))} />
               </Field>
-              <Field label="spares" error={errors.designs?.[i]?.spares?.message} inline>
-                <input type="number" className="input input-lg w-20" {...register(`designs.${i}.spares`, within(0, 200, 'Spares'))} />
+              <Field label={msg`spares`} error={errors.designs?.[i]?.spares?.message} inline>
+                <input type="number" className="input input-lg w-20" {...register(`designs.${i}.spares`, within(0, 200, msg`Spares`))} />
               </Field>
               {design && school && (
                 <Suggested
@@ -50,7 +52,7 @@ export function DesignFields({ designs }: { readonly designs: readonly DesignSum
                   onTake={(n) => setValue(`designs.${i}.spares`, n, { shouldDirty: true })}
                 />
               )}
-              <RemoveButton label={`Remove design ${i + 1}`} disabled={items.fields.length === 1} onClick={() => items.remove(i)} />
+              <RemoveButton label={msg`Remove design ${i + 1}`} disabled={items.fields.length === 1} onClick={() => items.remove(i)} />
             </li>
           );
         })}
@@ -62,7 +64,8 @@ export function DesignFields({ designs }: { readonly designs: readonly DesignSum
           disabled={designs.length === 0}
           onClick={() => items.append({ designId: designs[0]?.id ?? '', count: 12, spares: 0 })}
         >
-          <Plus aria-hidden size={18} /> another design
+          <Plus aria-hidden size={18} />
+          {msg` another design`}
         </button>
         <BringDrawing
           onAdded={(id) => {
@@ -95,7 +98,7 @@ function Suggested({
   if (count < 1 || usual === undefined || usual === spares) return null;
   return (
     <button type="button" className="btn btn-ghost" onClick={() => onTake(usual)}>
-      {usual} {usual === 1 ? 'spare is' : 'spares are'} usual
+      {msgNodes`${usual} ${plural(usual, 'spare is', 'spares are')} usual`}
     </button>
   );
 }

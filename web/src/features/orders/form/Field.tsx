@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { X } from 'lucide-react';
 import type { ReactNode } from 'react';
 
@@ -46,5 +47,5 @@ export function RemoveButton({
 /** A number within a range, refused in words. */
 export const within = (min: number, max: number, what: string) => ({
   valueAsNumber: true,
-  validate: (v: number) => (Number.isFinite(v) && v >= min && v <= max ? true : `${what} goes from ${min} to ${max}.`),
+  validate: (v: number) => (Number.isFinite(v) && v >= min && v <= max ? true : msg`${what} goes from ${min} to ${max}.`),
 });

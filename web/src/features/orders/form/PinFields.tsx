@@ -1,3 +1,4 @@
+import { msg } from '@kestfog/core/words';
 import { Plus } from 'lucide-react';
 import { useFieldArray, useFormContext } from 'react-hook-form';
 import { blankPin, type OrderDraft } from '../order-draft.js';
@@ -11,50 +12,50 @@ export function PinFields({ hidden }: { readonly hidden: boolean }) {
   const draft = watch();
   return (
     <fieldset hidden={hidden}>
-      <legend className="text-2xl font-semibold mb-3">What you insist on</legend>
+      <legend className="text-2xl font-semibold mb-3">{msg`What you insist on`}</legend>
       {pins.fields.length === 0 && (
         <p className="text-lg opacity-80">
-          Nothing. Lunch, a telephone call, a tray that must be first, three minutes in the dehydrator after a round: what you say here is
-          kept, or this page says why it cannot be.
+          {msg`Nothing. Lunch, a telephone call, a tray that must be first, three minutes in the dehydrator after a round: what you say
+            here is kept, or this page says why it cannot be.`}
         </p>
       )}
       <ul className="grid gap-3">
         {pins.fields.map((f, i) => (
           <li key={f.id} className="flex flex-wrap items-end gap-3">
-            <Field label="what">
+            <Field label={msg`what`}>
               <select className="select select-lg w-64" {...register(`pins.${i}.kind`)}>
-                <option value="away">nobody at the bench</option>
-                <option value="tray-first">this tray first</option>
-                <option value="not-before">not before</option>
-                <option value="stay">a round goes to dry</option>
+                <option value="away">{msg`nobody at the bench`}</option>
+                <option value="tray-first">{msg`this tray first`}</option>
+                <option value="not-before">{msg`not before`}</option>
+                <option value="stay">{msg`a round goes to dry`}</option>
               </select>
             </Field>
             {draft.pins[i]?.kind === 'away' ? (
               <>
-                <Field label="why">
+                <Field label={msg`why`}>
                   <input className="input input-lg w-40" {...register(`pins.${i}.label`, { maxLength: 60 })} />
                 </Field>
-                <Field label="from" error={errors.pins?.[i]?.from?.message}>
+                <Field label={msg`from`} error={errors.pins?.[i]?.from?.message}>
                   <input
                     type="datetime-local"
                     className="input input-lg"
-                    {...register(`pins.${i}.from`, { validate: (v, all) => all.pins[i]?.kind !== 'away' || v !== '' || 'From when?' })}
+                    {...register(`pins.${i}.from`, { validate: (v, all) => all.pins[i]?.kind !== 'away' || v !== '' || msg`From when?` })}
                   />
                 </Field>
-                <Field label="to" error={errors.pins?.[i]?.to?.message}>
+                <Field label={msg`to`} error={errors.pins?.[i]?.to?.message}>
                   <input
                     type="datetime-local"
                     className="input input-lg"
                     {...register(`pins.${i}.to`, {
                       validate: (v, all) =>
-                        all.pins[i]?.kind !== 'away' || (v !== '' && v > (all.pins[i]?.from ?? '')) || 'It must end after it begins.',
+                        all.pins[i]?.kind !== 'away' || (v !== '' && v > (all.pins[i]?.from ?? '')) || msg`It must end after it begins.`,
                     })}
                   />
                 </Field>
                 {draft.decorators.length > 1 && (
-                  <Field label="who">
+                  <Field label={msg`who`}>
                     <select className="select select-lg w-40" {...register(`pins.${i}.who`)}>
-                      <option value="">everyone</option>
+                      <option value="">{msg`everyone`}</option>
                       {draft.decorators.map((d) => (
                         <option key={d.id} value={d.id}>
                           {d.id}
@@ -66,11 +67,11 @@ export function PinFields({ hidden }: { readonly hidden: boolean }) {
               </>
             ) : (
               <>
-                <Field label="tray" error={errors.pins?.[i]?.tray?.message}>
+                <Field label={msg`tray`} error={errors.pins?.[i]?.tray?.message}>
                   <select
                     className="select select-lg w-28"
                     {...register(`pins.${i}.tray`, {
-                      validate: (v, all) => all.pins[i]?.kind === 'away' || all.trays.some((t) => t.id === v) || 'Choose a tray.',
+                      validate: (v, all) => all.pins[i]?.kind === 'away' || all.trays.some((t) => t.id === v) || msg`Choose a tray.`,
                     })}
                   >
                     {draft.trays.map((t) => (
@@ -82,38 +83,42 @@ export function PinFields({ hidden }: { readonly hidden: boolean }) {
                 </Field>
                 {draft.pins[i]?.kind === 'stay' && (
                   <>
-                    <Field label="after its round" error={errors.pins?.[i]?.round?.message}>
-                      <input type="number" className="input input-lg w-24" {...register(`pins.${i}.round`, within(1, 40, 'The round'))} />
-                    </Field>
-                    <Field label="where">
-                      <select className="select select-lg w-52" {...register(`pins.${i}.where`)}>
-                        <option value="dehydrator">into the dehydrator</option>
-                        <option value="fan">before the fan</option>
-                      </select>
-                    </Field>
-                    <Field label="minutes" error={errors.pins?.[i]?.minutes?.message}>
+                    <Field label={msg`after its round`} error={errors.pins?.[i]?.round?.message}>
                       <input
                         type="number"
                         className="input input-lg w-24"
-                        {...register(`pins.${i}.minutes`, within(1, 240, 'The minutes'))}
+                        {...register(`pins.${i}.round`, within(1, 40, msg`The round`))}
+                      />
+                    </Field>
+                    <Field label={msg`where`}>
+                      <select className="select select-lg w-52" {...register(`pins.${i}.where`)}>
+                        <option value="dehydrator">{msg`into the dehydrator`}</option>
+                        <option value="fan">{msg`before the fan`}</option>
+                      </select>
+                    </Field>
+                    <Field label={msg`minutes`} error={errors.pins?.[i]?.minutes?.message}>
+                      <input
+                        type="number"
+                        className="input input-lg w-24"
+                        {...register(`pins.${i}.minutes`, within(1, 240, msg`The minutes`))}
                       />
                     </Field>
                   </>
                 )}
                 {draft.pins[i]?.kind === 'not-before' && (
-                  <Field label="not before" error={errors.pins?.[i]?.at?.message}>
+                  <Field label={msg`not before`} error={errors.pins?.[i]?.at?.message}>
                     <input
                       type="datetime-local"
                       className="input input-lg"
                       {...register(`pins.${i}.at`, {
-                        validate: (v, all) => all.pins[i]?.kind !== 'not-before' || v !== '' || 'Not before when?',
+                        validate: (v, all) => all.pins[i]?.kind !== 'not-before' || v !== '' || msg`Not before when?`,
                       })}
                     />
                   </Field>
                 )}
               </>
             )}
-            <RemoveButton label={`Remove what you insist on, ${i + 1}`} disabled={false} onClick={() => pins.remove(i)} />
+            <RemoveButton label={msg`Remove what you insist on, ${i + 1}`} disabled={false} onClick={() => pins.remove(i)} />
           </li>
         ))}
       </ul>
@@ -122,7 +127,8 @@ export function PinFields({ hidden }: { readonly hidden: boolean }) {
         className="btn mt-3"
         onClick={() => pins.append(blankPin(getValues('openingHours.0.from'), getValues('trays.0.id')))}
       >
-        <Plus aria-hidden size={18} /> something to insist on
+        <Plus aria-hidden size={18} />
+        {msg` something to insist on`}
       </button>
     </fieldset>
   );

@@ -1,19 +1,21 @@
 import { placesOn } from '@kestfog/core/planning';
 import { MM_PER_INCH } from '@kestfog/core/units';
 import type { DesignSummary } from '@kestfog/core/wire';
+import { msg, word } from '@kestfog/core/words';
 import { Plus } from 'lucide-react';
 import { useMemo } from 'react';
 import { useFieldArray, useFormContext } from 'react-hook-form';
 import { refOf, useDrawings } from '../../../api/queries.js';
 import { useUnits } from '../../../app/units.js';
 import { Choice } from '../../../ui/Choice.js';
+import { msgNodes } from '../../../ui/msg-nodes.js';
 import type { OrderDraft } from '../order-draft.js';
 import { Field, RemoveButton, within } from './Field.js';
 
 /** The trays: by how many cookies they hold, or by their size, and then that is worked out. */
 const TRAYS_BY = [
-  { id: 'places', label: 'by how many they hold' },
-  { id: 'size', label: 'by their size' },
+  { id: 'places', label: msg`by how many they hold` },
+  { id: 'size', label: msg`by their size` },
 ] as const;
 
 export function TrayFields({ designs, hidden }: { readonly designs: readonly DesignSummary[]; readonly hidden: boolean }) {
@@ -31,54 +33,58 @@ export function TrayFields({ designs, hidden }: { readonly designs: readonly Des
   const ordered = draft.designs.length === 0 ? designs : designs.filter((d) => draft.designs.some((x) => x.designId === d.id));
   return (
     <fieldset hidden={hidden}>
-      <legend className="text-2xl font-semibold mb-3">Trays</legend>
+      <legend className="text-2xl font-semibold mb-3">{msg`Trays`}</legend>
       <div className="flex flex-wrap gap-3 items-end mb-4">
-        <Choice label="How trays are said" value={draft.traysBy} options={TRAYS_BY} onChange={(by) => setValue('traysBy', by)} />
+        <Choice label={msg`How trays are said`} value={draft.traysBy} options={TRAYS_BY} onChange={(by) => setValue('traysBy', by)} />
         {bySize && (
-          <Field label={`room for a hand between cookies, ${length}`} error={errors.handGap?.message} inline>
-            <input type="number" step="any" className="input w-24" {...register('handGap', within(0, Math.round(60 / mm), 'The gap'))} />
+          <Field label={msg`room for a hand between cookies, ${word(length)}`} error={errors.handGap?.message} inline>
+            <input type="number" step="any" className="input w-24" {...register('handGap', within(0, Math.round(60 / mm), msg`The gap`))} />
           </Field>
         )}
       </div>
       <ul className="flex flex-wrap gap-4">
         {trays.fields.map((f, i) => (
           <li key={f.id} className="flex items-end gap-2">
-            <Field label="tray" error={errors.trays?.[i]?.id?.message}>
+            <Field label={msg`tray`} error={errors.trays?.[i]?.id?.message}>
               <input
                 className="input input-lg w-20"
                 {...register(`trays.${i}.id`, {
-                  required: 'Name it.',
-                  maxLength: { value: 12, message: 'Shorter.' },
-                  validate: (v, all) => all.trays.filter((t) => t.id === v).length === 1 || 'Twice.',
+                  required: msg`Name it.`,
+                  maxLength: { value: 12, message: msg`Shorter.` },
+                  validate: (v, all) => all.trays.filter((t) => t.id === v).length === 1 || msg`Twice.`,
                 })}
               />
             </Field>
             {bySize ? (
               <>
-                <Field label={`width, ${length}`} error={errors.trays?.[i]?.width?.message}>
+                <Field label={msg`width, ${word(length)}`} error={errors.trays?.[i]?.width?.message}>
                   <input
                     type="number"
                     step="any"
                     className="input input-lg w-28"
-                    {...register(`trays.${i}.width`, within(Math.ceil(50 / mm), Math.floor(2000 / mm), 'The width'))}
+                    {...register(`trays.${i}.width`, within(Math.ceil(50 / mm), Math.floor(2000 / mm), msg`The width`))}
                   />
                 </Field>
-                <Field label={`depth, ${length}`} error={errors.trays?.[i]?.depth?.message}>
+                <Field label={msg`depth, ${word(length)}`} error={errors.trays?.[i]?.depth?.message}>
                   <input
                     type="number"
                     step="any"
                     className="input input-lg w-28"
-                    {...register(`trays.${i}.depth`, within(Math.ceil(50 / mm), Math.floor(2000 / mm), 'The depth'))}
+                    {...register(`trays.${i}.depth`, within(Math.ceil(50 / mm), Math.floor(2000 / mm), msg`The depth`))}
                   />
                 </Field>
               </>
             ) : (
-              <Field label="holds" error={errors.trays?.[i]?.places?.message}>
-                <input type="number" className="input input-lg w-24" {...register(`trays.${i}.places`, within(1, 200, 'What it holds'))} />
+              <Field label={msg`holds`} error={errors.trays?.[i]?.places?.message}>
+                <input
+                  type="number"
+                  className="input input-lg w-24"
+                  {...register(`trays.${i}.places`, within(1, 200, msg`What it holds`))}
+                />
               </Field>
             )}
             <RemoveButton
-              label={`Remove tray ${draft.trays[i]?.id ?? ''}`}
+              label={msg`Remove tray ${draft.trays[i]?.id ?? ''}`}
               disabled={trays.fields.length === 1}
               onClick={() => trays.remove(i)}
             />
@@ -95,7 +101,8 @@ export function TrayFields({ designs, hidden }: { readonly designs: readonly Des
           })
         }
       >
-        <Plus aria-hidden size={18} /> another tray
+        <Plus aria-hidden size={18} />
+        {msg` another tray`}
       </button>
       {bySize ? (
         <TrayHolds
@@ -106,8 +113,12 @@ export function TrayFields({ designs, hidden }: { readonly designs: readonly Des
         />
       ) : (
         <p className={`mt-2 text-lg ${cookies > places ? 'text-error font-medium' : 'opacity-80'}`}>
-          {cookies > 0 && `${cookies} cookies, `}
-          {places} places{cookies > places ? `: ${cookies - places} too few` : ''}
+          {msgNodes`${cookies > 0 && msg`${cookies} cookies, `}${places} places${
+            cookies > places
+              ? msg`: ${cookies - places} too
+            few`
+              : ''
+          }`}
         </p>
       )}
     </fieldset>
@@ -138,13 +149,17 @@ function TrayHolds({
     <div className="mt-2 text-lg">
       {holds.map((places, i) => (
         <p key={`${sizes[i]?.widthMm} ${sizes[i]?.depthMm}`}>
-          {sizes.length > 1 && `${Math.round(sizes[i]?.widthMm ?? 0)} × ${Math.round(sizes[i]?.depthMm ?? 0)} mm: `}a tray holds{' '}
-          {designs.map((d, k) => `${places[k] ?? '…'} of ${d.name}`).join(', ')}
+          {msgNodes`${sizes.length > 1 && msg`${Math.round(sizes[i]?.widthMm ?? 0)} × ${Math.round(sizes[i]?.depthMm ?? 0)} mm: `}a tray
+            holds ${designs.map((d, k) => msg`${places[k] ?? '…'} of ${d.name}`).join(', ')}`}
         </p>
       ))}
       <p hidden={cookies === 0} className={atMost !== null && cookies > atMost ? 'text-error font-medium' : ''}>
-        {cookies} cookies in all
-        {atMost !== null && cookies > atMost && `: these trays hold ${atMost} at most, so ${cookies - atMost} have no place`}
+        {msgNodes`${cookies} cookies in all${
+          atMost !== null &&
+          cookies > atMost &&
+          msg`: these trays hold ${atMost} at most, so
+          ${cookies - atMost} have no place`
+        }`}
       </p>
     </div>
   );
