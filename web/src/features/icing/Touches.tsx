@@ -84,7 +84,9 @@ export function Touches({ question, air, factors }: Props) {
           <span className="text-lg">{msg`state`}</span>
           <select className="select select-lg max-w-full" value={state} onChange={(e) => setState(e.target.value as DryingState)}>
             {shownStates.map((s) => (
-              <option key={s}>{word(s)}</option>
+              <option key={s} value={s}>
+                {word(s)}
+              </option>
             ))}
           </select>
         </label>

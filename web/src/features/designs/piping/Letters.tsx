@@ -114,8 +114,26 @@ export function Letters({ design, piping, chosen, onEdit }: Props) {
       <label className="grid gap-1">
         {msg`face`}
         <select className="select" value={face} onChange={(e) => setFace(e.target.value as FaceName)}>
-          <optgroup label={msg`beads`}>{faceNames.map((f) => kindOfFace(f) === 'strokes' && <option key={f}>{word(f)}</option>)}</optgroup>
-          <optgroup label={msg`areas`}>{faceNames.map((f) => kindOfFace(f) === 'areas' && <option key={f}>{word(f)}</option>)}</optgroup>
+          <optgroup label={msg`beads`}>
+            {faceNames.map(
+              (f) =>
+                kindOfFace(f) === 'strokes' && (
+                  <option key={f} value={f}>
+                    {word(f)}
+                  </option>
+                ),
+            )}
+          </optgroup>
+          <optgroup label={msg`areas`}>
+            {faceNames.map(
+              (f) =>
+                kindOfFace(f) === 'areas' && (
+                  <option key={f} value={f}>
+                    {word(f)}
+                  </option>
+                ),
+            )}
+          </optgroup>
         </select>
       </label>
       <NumberField small label={msg`capitals, ${word(height.unit)}`} text={height.text} typed={height.typed} onText={height.onText} />
@@ -132,7 +150,9 @@ export function Letters({ design, piping, chosen, onEdit }: Props) {
           {msg`as`}
           <select className="select" value={as} onChange={(e) => setAs(e.target.value as As)}>
             {Object.keys(AS).map((a) => (
-              <option key={a}>{a}</option>
+              <option key={a} value={a}>
+                {word(a as As)}
+              </option>
             ))}
           </select>
         </label>
