@@ -1,12 +1,18 @@
 import { type SchoolParameter, schoolParameters } from '@kestfog/core/steps';
 import type { SchoolView } from '@kestfog/core/wire';
 import { msg } from '@kestfog/core/words';
-import { useState } from 'react';
+import type { RegisterOptions } from 'react-hook-form';
 import { useKeepSchool, useRemoveSchool } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
 import { msgNodes } from '../../ui/msg-nodes.js';
-import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { NumberInput, numberIn } from '../../ui/NumberField.js';
+import { aNumber, useKeptForm } from '../../ui/use-kept-form.js';
+import { Field } from '../orders/form/Field.js';
 import { isCount } from './school-text.js';
+
+/** Its name, and each of its rows as it is typed, ticked or chosen. */
+type Fields = Record<string, string | boolean>;
+const message = (error: { readonly message?: unknown } | undefined): string | undefined => error?.message as string | undefined;
 
 interface Props {
   readonly school: SchoolView;
@@ -18,90 +24,91 @@ export function OwnSchool({ school, onRemoved }: Props) {
   const keeping = useKeepSchool();
   const removing = useRemoveSchool();
   const counting = useCounting();
-  const [draft, setDraft] = useState<SchoolView>(school);
-  const [label, setLabel] = useState(school.label);
   const own = (p: SchoolParameter, v: number) => (isCount(p) ? counting.own(v) : v);
-  const [text, setText] = useState<Readonly<Record<string, string>>>(() =>
-    Object.fromEntries(schoolParameters.filter((p) => p.kind === 'number').map((p) => [p.key, String(own(p, school[p.key] as number))])),
-  );
-  const read = (p: SchoolParameter & { kind: 'number' }) => readNumber(text[p.key] ?? '', own(p, p.from), own(p, p.to), msg`This`, p.unit);
-  const numbers = schoolParameters.filter((p): p is SchoolParameter & { kind: 'number' } => p.kind === 'number');
-  const good = label.trim() !== '' && numbers.every((p) => 'value' in read(p));
-  const keep = () => {
-    const values = numbers.map((p) => {
-      const typed = read(p);
-      const v = 'value' in typed ? typed.value : (school[p.key] as number);
+  const begin = (): Fields => ({
+    label: school.label,
+    ...Object.fromEntries(
+      schoolParameters.map((p) => [
+        p.key,
+        p.kind === 'number' ? String(own(p, school[p.key] as number)) : (school[p.key] as string | boolean),
+      ]),
+    ),
+  });
+  const { form } = useKeptForm<Fields>({ name: `school.${school.id}`, begin });
+  const { errors, isValid } = form.formState;
+  const keep = (typed: Fields) => {
+    const values = schoolParameters.map((p) => {
+      if (p.kind !== 'number') return [p.key, typed[p.key]] as const;
+      const v = numberIn(String(typed[p.key]));
       return [p.key, isCount(p) ? counting.reference(v) : v] as const;
     });
-    keeping.mutate({ ...draft, label: label.trim(), ...Object.fromEntries(values) });
+    keeping.mutate({ ...school, ...Object.fromEntries(values), label: String(typed['label']).trim() });
   };
   return (
-    <fieldset className="grid gap-4 border-t border-base-300 pt-3" aria-label={msg`Your own school`}>
-      <label className="grid gap-1 justify-self-start">
-        <span className="text-lg">{msg`name`}</span>
-        <input className="input w-60" maxLength={60} value={label} onChange={(e) => setLabel(e.target.value)} />
-      </label>
-      <div className="grid sm:grid-cols-2 lg:grid-cols-4 gap-x-6 gap-y-5">
-        {schoolParameters.map((p) => (
-          <div key={p.key} className="grid gap-1 content-start">
-            {p.kind === 'number' && (
-              <NumberField
-                small
-                label={`${p.label}${p.unit ? `, ${p.unit}` : ''}`}
-                text={text[p.key] ?? ''}
-                typed={read(p)}
-                onText={(v) => setText({ ...text, [p.key]: v })}
-              />
-            )}
-            {p.kind === 'choice' && (
-              <label className="grid gap-1">
-                <span className="text-lg">{p.label}</span>
-                <select className="select" value={draft[p.key] as string} onChange={(e) => setDraft({ ...draft, [p.key]: e.target.value })}>
-                  {p.of.map((o) => (
-                    <option key={o.value} value={o.value}>
-                      {o.text}
-                    </option>
-                  ))}
-                </select>
-              </label>
-            )}
-            {p.kind === 'yes' && (
-              <label className="flex items-center gap-2 min-h-11 text-lg">
-                <input
-                  type="checkbox"
-                  className="checkbox"
-                  checked={draft[p.key] as boolean}
-                  onChange={(e) => setDraft({ ...draft, [p.key]: e.target.checked })}
-                />
-                {p.label}
-              </label>
-            )}
-            <span className="text-sm opacity-80">{msgNodes`in practice: ${p.inPractice}`}</span>
-          </div>
-        ))}
-      </div>
-      <div className="flex flex-wrap gap-3">
-        <button type="button" className="btn" disabled={!good || keeping.isPending} onClick={keep}>
-          {msg`Keep this school`}
-        </button>
-        <button
-          type="button"
-          className="btn btn-ghost"
-          onClick={() => removing.mutate({ id: school.id, name: school.label }, { onSuccess: onRemoved })}
-        >
-          {msg`Delete it`}
-        </button>
-        {keeping.isSuccess && (
-          <span role="status" className="self-center text-lg">
-            {msg`kept`}
-          </span>
+    <form noValidate onSubmit={form.handleSubmit(keep)}>
+      <fieldset className="grid gap-4 border-t border-base-300 pt-3" aria-label={msg`Your own school`}>
+        <Field label={msg`name`} error={message(errors['label'])}>
+          <input
+            className="input w-60"
+            maxLength={60}
+            {...form.register('label', { validate: (v) => String(v).trim() !== '' || msg`Name it.` })}
+          />
+        </Field>
+        <div className="grid sm:grid-cols-2 lg:grid-cols-4 gap-x-6 gap-y-5">
+          {schoolParameters.map((p) => (
+            <div key={p.key} className="grid gap-1 content-start">
+              {p.kind === 'number' && (
+                <Field label={`${p.label}${p.unit ? `, ${p.unit}` : ''}`} error={message(errors[p.key])}>
+                  <NumberInput
+                    isWrong={!!errors[p.key]}
+                    {...form.register(p.key, aNumber(own(p, p.from), own(p, p.to), msg`This`, p.unit) as RegisterOptions<Fields>)}
+                  />
+                </Field>
+              )}
+              {p.kind === 'choice' && (
+                <Field label={p.label}>
+                  <select className="select" {...form.register(p.key)}>
+                    {p.of.map((o) => (
+                      <option key={o.value} value={o.value}>
+                        {o.text}
+                      </option>
+                    ))}
+                  </select>
+                </Field>
+              )}
+              {p.kind === 'yes' && (
+                <label className="flex items-center gap-2 min-h-11 text-lg">
+                  <input type="checkbox" className="checkbox" {...form.register(p.key)} />
+                  {p.label}
+                </label>
+              )}
+              <span className="text-sm opacity-80">{msgNodes`in practice: ${p.inPractice}`}</span>
+            </div>
+          ))}
+        </div>
+        <div className="flex flex-wrap gap-3">
+          <button type="submit" className="btn" disabled={!isValid || keeping.isPending}>
+            {msg`Keep this school`}
+          </button>
+          <button
+            type="button"
+            className="btn btn-ghost"
+            onClick={() => removing.mutate({ id: school.id, name: school.label }, { onSuccess: onRemoved })}
+          >
+            {msg`Delete it`}
+          </button>
+          {keeping.isSuccess && (
+            <span role="status" className="self-center text-lg">
+              {msg`kept`}
+            </span>
+          )}
+        </div>
+        {(keeping.isError || removing.isError) && (
+          <p role="alert" className="text-error font-medium">
+            {(keeping.error ?? removing.error)?.message}
+          </p>
         )}
-      </div>
-      {(keeping.isError || removing.isError) && (
-        <p role="alert" className="text-error font-medium">
-          {(keeping.error ?? removing.error)?.message}
-        </p>
-      )}
-    </fieldset>
+      </fieldset>
+    </form>
   );
 }

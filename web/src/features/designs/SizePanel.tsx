@@ -2,9 +2,11 @@ import type { Design, DesignEdit } from '@kestfog/core/design';
 import { boundingBox, distance, type Point } from '@kestfog/core/geometry';
 import { MM_PER_INCH } from '@kestfog/core/units';
 import { msg, word } from '@kestfog/core/words';
-import { useState } from 'react';
-import { useUnits } from '../../app/units.js';
-import { NumberField, readNumber } from '../../ui/NumberField.js';
+import type { Units } from '../../app/units.js';
+import { NumberInput } from '../../ui/NumberField.js';
+import { aNumber, useKeptForm } from '../../ui/use-kept-form.js';
+import { lengthTurned, limitIn, mmIn } from '../../ui/use-length.js';
+import { Field } from '../orders/form/Field.js';
 
 interface Props {
   readonly design: Design;
@@ -14,42 +16,44 @@ interface Props {
   readonly onEdit: (edit: DesignEdit) => void;
 }
 
+interface Fields {
+  readonly width: string;
+  /** how far apart the two points are; empty while none are picked */
+  readonly between: string;
+}
+const WIDTH_MM = [10, 400] as const;
+const shown = (mm: number, units: Units) =>
+  units === 'us' ? String(Math.round((mm / MM_PER_INCH) * 100) / 100) : String(Math.round(mm * 10) / 10);
+const turned = (typed: Fields, from: Units, to: Units): Fields => ({
+  width: lengthTurned(typed.width, from, to),
+  between: lengthTurned(typed.between, from, to),
+});
+
 /** The real size: the width of the baked cookie, or two points picked on it and how far apart they are. */
 export function SizePanel({ design, picking, picked, onPicking, onEdit }: Props) {
-  const [units] = useUnits();
-  const per = units === 'us' ? MM_PER_INCH : 1;
-  const unit = units === 'us' ? 'in' : 'mm';
   const box = boundingBox(design.cookie.flat());
   const widthMm = box.maxX - box.minX;
-  const shown = (mm: number) => String(Math.round((mm / per) * (per === 1 ? 10 : 100)) / (per === 1 ? 10 : 100));
-  const [text, setText] = useState<string | null>(null);
-  const [between, setBetween] = useState('');
-  const width = readNumber(text ?? shown(widthMm), Math.round(10 / per), Math.round(400 / per), msg`The width`, unit);
-  const length =
-    between === ''
-      ? { value: Number.NaN }
-      : readNumber(between, Math.round((1 / per) * 100) / 100, Math.round(400 / per), msg`The length`, unit);
+  const begin = (u: Units): Fields => ({ width: shown(widthMm, u), between: '' });
+  const { form, units, beginAnew } = useKeptForm<Fields>({ name: `size.${design.name}`, begin, turned });
+  const { errors, isValid } = form.formState;
+  const typed = form.watch();
+  const unit = units === 'us' ? 'in' : 'mm';
+  const aLength = (what: string, [from, to]: readonly [number, number]) => aNumber(limitIn(from, units), limitIn(to, units), what, unit);
   const apart = picked[0] && picked[1] ? distance(picked[0], picked[1]) : null;
-  const resize = (mm: number) => {
-    onEdit({ type: 'resize', widthMm: Math.min(400, Math.max(10, Math.round(mm * 100) / 100)) });
-    setText(null);
-    setBetween('');
+  const measures = picking && apart !== null;
+  const resize = ({ width, between }: Fields) => {
+    const mm = measures ? (widthMm * mmIn(between, units)) / apart : mmIn(width, units);
+    onEdit({ type: 'resize', widthMm: Math.min(WIDTH_MM[1], Math.max(WIDTH_MM[0], Math.round(mm * 100) / 100)) });
+    beginAnew();
     onPicking(false);
   };
   return (
-    <form
-      className="flex flex-wrap gap-3 items-end"
-      noValidate
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (between !== '' && apart !== null) {
-          if ('value' in length && Number.isFinite(length.value)) resize((widthMm * length.value * per) / apart);
-        } else if (text !== null && 'value' in width) resize(width.value * per);
-      }}
-    >
-      <NumberField small label={msg`cookie’s width, ${word(unit)}`} text={text ?? shown(widthMm)} typed={width} onText={setText} />
-      {text !== null && (
-        <button type="submit" className="btn" disabled={'problem' in width}>
+    <form className="flex flex-wrap gap-3 items-end" noValidate onSubmit={form.handleSubmit(resize)}>
+      <Field label={msg`cookie’s width, ${word(unit)}`} error={errors.width?.message}>
+        <NumberInput isWrong={!!errors.width} {...form.register('width', aLength(msg`The width`, WIDTH_MM))} />
+      </Field>
+      {!measures && typed.width !== shown(widthMm, units) && (
+        <button type="submit" className="btn" disabled={!isValid}>
           {msg`Set it`}
         </button>
       )}
@@ -57,10 +61,12 @@ export function SizePanel({ design, picking, picked, onPicking, onEdit }: Props)
         {picking ? msg`leave picking` : msg`or pick two points`}
       </button>
       {picking && apart === null && <span className="text-lg">{msg`Touch two places on the cookie whose distance you know.`}</span>}
-      {picking && apart !== null && (
+      {measures && (
         <>
-          <NumberField small label={msg`they are apart, ${word(unit)}`} text={between} typed={length} onText={setBetween} />
-          <button type="submit" className="btn" disabled={!('value' in length) || !Number.isFinite(length.value)}>
+          <Field label={msg`they are apart, ${word(unit)}`} error={errors.between?.message}>
+            <NumberInput isWrong={!!errors.between} {...form.register('between', aLength(msg`The length`, [1, WIDTH_MM[1]]))} />
+          </Field>
+          <button type="submit" className="btn" disabled={!isValid || typed.between.trim() === ''}>
             {msg`Set it`}
           </button>
         </>

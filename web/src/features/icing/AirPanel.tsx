@@ -1,15 +1,16 @@
-import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@kestfog/core/units';
 import { type ClimateScenario, climateScenarios, type OrderView } from '@kestfog/core/wire';
 import { msg } from '@kestfog/core/words';
-import { useState } from 'react';
 import { Link } from 'react-router';
 import { useKitchen, usePlayClimate } from '../../api/queries.js';
 import { useClimate } from '../../api/use-climate.js';
-import { useUnits } from '../../app/units.js';
+import type { Units } from '../../app/units.js';
 import { speed, temperature } from '../../text/amounts.js';
 import { Choice } from '../../ui/Choice.js';
 import { msgNodes } from '../../ui/msg-nodes.js';
-import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { NumberInput, numberIn } from '../../ui/NumberField.js';
+import { celsiusIn, warmthText, warmthTurned } from '../../ui/typed-measures.js';
+import { aNumber, useKeptForm } from '../../ui/use-kept-form.js';
+import { Field } from '../orders/form/Field.js';
 import { orderFanMPerS } from '../orders/order-draft.js';
 
 const SCENARIO: Readonly<Record<ClimateScenario, string>> = {
@@ -17,6 +18,16 @@ const SCENARIO: Readonly<Record<ClimateScenario, string>> = {
   'rainy-evening': msg`rainy evening`,
   'oven-on': msg`oven on`,
 };
+
+interface Fields {
+  readonly temp: string;
+  readonly humidity: string;
+}
+const fieldsOf = ({ air }: OrderView, units: Units): Fields => ({
+  temp: warmthText(air.tempC, units),
+  humidity: String(air.humidityPct),
+});
+const turned = (typed: Fields, from: Units, to: Units): Fields => ({ ...typed, temp: warmthTurned(typed.temp, from, to) });
 
 interface Props {
   readonly order: OrderView;
@@ -27,18 +38,14 @@ interface Props {
 
 /** The air the order dries in: read off the sensor or typed. */
 export function AirPanel({ order, saving, failure, onAir }: Props) {
-  const [units] = useUnits();
+  const { form, units } = useKeptForm<Fields>({ name: `order.${order.id}.air`, begin: (u) => fieldsOf(order, u), turned });
+  const { errors, isValid } = form.formState;
   const us = units === 'us';
   const { reading, lost } = useClimate();
   const play = usePlayClimate();
   const kitchen = useKitchen().data;
-  const [typed, setTyped] = useState<{ temp: string; humidity: string } | null>(null);
   if (!kitchen) return null;
-  const tempText = typed?.temp ?? (us ? fahrenheitFromCelsius(order.air.tempC).toFixed(0) : String(order.air.tempC));
-  const humidityText = typed?.humidity ?? String(order.air.humidityPct);
-  const temp = us ? readNumber(tempText, 41, 113, msg`The temperature`, '°F') : readNumber(tempText, 5, 45, msg`The temperature`, '°C');
-  const humidity = readNumber(humidityText, 1, 100, msg`The humidity`, '%');
-  const toC = (v: number) => (us ? celsiusFromFahrenheit(v) : v);
+  const isChanged = JSON.stringify(form.watch()) !== JSON.stringify(fieldsOf(order, units));
   const tenth = (x: number) => Math.round(x * 10) / 10;
 
   const fanMPerS = orderFanMPerS(kitchen);
@@ -71,34 +78,29 @@ export function AirPanel({ order, saving, failure, onAir }: Props) {
           onChange={(s) => s !== '' && play.mutate(s)}
         />
       </div>
-      <div className="flex flex-wrap items-end gap-4 mt-4">
-        <NumberField
-          label={us ? msg`typed, °F` : msg`typed, °C`}
-          text={tempText}
-          typed={temp}
-          onText={(t) => setTyped({ temp: t, humidity: humidityText })}
-        />
-        <NumberField
-          label={msg`humidity, %`}
-          text={humidityText}
-          typed={humidity}
-          onText={(t) => setTyped({ temp: tempText, humidity: t })}
-        />
-        {typed && (
-          <button
-            type="button"
-            className="btn btn-lg"
-            disabled={!('value' in temp) || !('value' in humidity) || saving}
-            onClick={() => {
-              if (!('value' in temp) || !('value' in humidity)) return;
-              onAir({ ...order.air, tempC: tenth(toC(temp.value)), humidityPct: humidity.value }, order.fan);
-              setTyped(null);
-            }}
-          >
+      <form
+        className="flex flex-wrap items-start gap-4 mt-4"
+        noValidate
+        onSubmit={form.handleSubmit((now) =>
+          onAir({ ...order.air, tempC: tenth(celsiusIn(now.temp, units)), humidityPct: numberIn(now.humidity) }, order.fan),
+        )}
+      >
+        <Field label={us ? msg`typed, °F` : msg`typed, °C`} error={errors.temp?.message}>
+          <NumberInput
+            large
+            isWrong={!!errors.temp}
+            {...form.register('temp', us ? aNumber(41, 113, msg`The temperature`, '°F') : aNumber(5, 45, msg`The temperature`, '°C'))}
+          />
+        </Field>
+        <Field label={msg`humidity, %`} error={errors.humidity?.message}>
+          <NumberInput large isWrong={!!errors.humidity} {...form.register('humidity', aNumber(1, 100, msg`The humidity`, '%'))} />
+        </Field>
+        {isChanged && (
+          <button type="submit" className="btn btn-lg mt-8" disabled={!isValid || saving}>
             {msg`Plan with what I typed`}
           </button>
         )}
-      </div>
+      </form>
       {failure && (
         <p role="alert" className="text-error font-medium mt-2">
           {failure}

@@ -8,10 +8,13 @@ import { useKeepBag, useKitchen, useLeftovers } from '../../api/queries.js';
 import { useOrderMaking } from '../../api/use-making.js';
 import { useColourName } from '../../app/colour-names.js';
 import { useCounting } from '../../app/counting.js';
-import { useUnits } from '../../app/units.js';
-import { G_PER_OZ, grams, openingsText, smallVolume } from '../../text/amounts.js';
+import { type Units, useUnits } from '../../app/units.js';
+import { grams, openingsText, smallVolume } from '../../text/amounts.js';
 import { ColourName } from '../../ui/ColourName.js';
 import { msgNodes } from '../../ui/msg-nodes.js';
+import { NumberInput } from '../../ui/NumberField.js';
+import { gramsIn, massText, massTurned } from '../../ui/typed-measures.js';
+import { aNumber, aNumberOrNone, useKeptForm } from '../../ui/use-kept-form.js';
 import { BaseRecipe } from './BaseRecipe.js';
 import { ColourMixNote } from './ColourMixNote.js';
 import { CountPad } from './CountPad.js';
@@ -222,6 +225,10 @@ function BagRow({ bag, waterG, toMix, order, designs, leftovers }: BagRowProps) 
   );
 }
 
+interface Mass {
+  readonly text: string;
+}
+
 interface MixedProps {
   readonly record: BagRecord;
   readonly order: OrderView;
@@ -231,72 +238,69 @@ interface MixedProps {
 
 /** What was really mixed, where it was not just what was asked for, and what is left of it in the end. */
 function MixedAmount({ record, order, saving, onKeep }: MixedProps) {
-  const [units] = useUnits();
   const { add } = useLeftovers();
+  const name = `bag.${order.id}.${record.colour}.${record.seconds}`;
+  const turned = ({ text }: Mass, from: Units, to: Units) => ({ text: massTurned(text, from, to) });
+  const mixed = useKeptForm<Mass>({ name: `${name}.mixed`, begin: (u) => ({ text: massText(record.mixedG ?? 0, u) }), turned });
+  const left = useKeptForm<Mass>({ name: `${name}.left`, begin: () => ({ text: '' }), turned });
+  const { units } = mixed;
   const us = units === 'us';
-  const shown = (g: number) => (us ? (g / G_PER_OZ).toFixed(1) : String(Math.round(g)));
-  const [text, setText] = useState(shown(record.mixedG ?? 0));
-  const [left, setLeft] = useState('');
-  const read = (t: string, least: number) => {
-    const n = Number(t.replace(',', '.')) * (us ? G_PER_OZ : 1);
-    return t.trim() !== '' && Number.isFinite(n) && n >= least && n <= 20_000 ? n : null;
-  };
-  const [mixedG, leftG] = [read(text, 0), read(left, 1)];
-  const wrong = mixedG === null || (left !== '' && leftG === null);
+  const mixedText = mixed.form.watch('text');
+  const leftText = left.form.watch('text');
+  const wrong = mixed.form.formState.errors.text ?? left.form.formState.errors.text;
+  const tenthIn = (text: string) => Math.round(gramsIn(text, units) * 10) / 10;
   return (
     <div className="no-print flex flex-wrap items-center gap-2 text-base">
-      <label className="flex items-center gap-2">
-        {msg`really mixed`}
-        <input
-          className="input w-24"
-          inputMode="decimal"
-          value={text}
-          aria-invalid={mixedG === null}
-          onChange={(e) => setText(e.target.value)}
-        />
-        {us ? msg`oz` : msg`g`}
-      </label>
-      {text !== shown(record.mixedG ?? 0) && (
-        <button
-          type="button"
-          className="btn btn-sm"
-          disabled={mixedG === null || saving}
-          onClick={() => mixedG !== null && onKeep(Math.round(mixedG * 10) / 10)}
-        >
-          {msg`keep`}
-        </button>
-      )}
-      <label className="flex items-center gap-2 ml-4">
-        {msg`left over`}
-        <input
-          className="input w-20"
-          inputMode="decimal"
-          value={left}
-          aria-invalid={left !== '' && leftG === null}
-          onChange={(e) => setLeft(e.target.value)}
-        />
-        {us ? msg`oz` : msg`g`}
-      </label>
-      {left !== '' && (
-        <button
-          type="button"
-          className="btn btn-sm"
-          disabled={leftG === null || add.isPending}
-          onClick={() =>
-            leftG !== null &&
-            add.mutate(
-              { colour: record.colour, seconds: record.countedS ?? record.seconds, grams: Math.round(leftG * 10) / 10, orderId: order.id },
-              { onSuccess: () => setLeft('') },
-            )
-          }
-        >
-          {msg`put it by for the next order`}
-        </button>
-      )}
-      {add.isSuccess && left === '' && <span role="status">{msg`Put by.`}</span>}
+      <form
+        className="flex flex-wrap items-center gap-2"
+        noValidate
+        onSubmit={mixed.form.handleSubmit(({ text }) => onKeep(tenthIn(text)))}
+      >
+        <label className="flex items-center gap-2">
+          {msg`really mixed`}
+          <NumberInput
+            isWrong={!!mixed.form.formState.errors.text}
+            {...mixed.form.register('text', us ? aNumber(0, 700, msg`What was mixed`, 'oz') : aNumber(0, 20_000, msg`What was mixed`, 'g'))}
+          />
+          {us ? msg`oz` : msg`g`}
+        </label>
+        {mixedText !== massText(record.mixedG ?? 0, units) && (
+          <button type="submit" className="btn btn-sm" disabled={!mixed.form.formState.isValid || saving}>
+            {msg`keep`}
+          </button>
+        )}
+      </form>
+      <form
+        className="flex flex-wrap items-center gap-2 ml-4"
+        noValidate
+        onSubmit={left.form.handleSubmit(({ text }) =>
+          add.mutate(
+            { colour: record.colour, seconds: record.countedS ?? record.seconds, grams: tenthIn(text), orderId: order.id },
+            { onSuccess: left.beginAnew },
+          ),
+        )}
+      >
+        <label className="flex items-center gap-2">
+          {msg`left over`}
+          <NumberInput
+            isWrong={!!left.form.formState.errors.text}
+            {...left.form.register(
+              'text',
+              us ? aNumberOrNone(0.1, 700, msg`What is left over`, 'oz') : aNumberOrNone(1, 20_000, msg`What is left over`, 'g'),
+            )}
+          />
+          {us ? msg`oz` : msg`g`}
+        </label>
+        {leftText.trim() !== '' && (
+          <button type="submit" className="btn btn-sm" disabled={!left.form.formState.isValid || add.isPending}>
+            {msg`put it by for the next order`}
+          </button>
+        )}
+      </form>
+      {add.isSuccess && leftText === '' && <span role="status">{msg`Put by.`}</span>}
       {(wrong || add.isError) && (
         <span role="alert" className="text-error font-medium">
-          {add.isError ? add.error.message : us ? msg`From 0 to 700 oz, as a number.` : msg`From 0 to 20000 g, as a number.`}
+          {wrong?.message ?? add.error?.message}
         </span>
       )}
     </div>

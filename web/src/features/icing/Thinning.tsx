@@ -7,11 +7,14 @@ import { useState } from 'react';
 import { useKeepBag, useKitchen, useThinningSteps } from '../../api/queries.js';
 import { useColourName } from '../../app/colour-names.js';
 import { type Counting, useCounting } from '../../app/counting.js';
-import { useUnits } from '../../app/units.js';
+import { type Units, useUnits } from '../../app/units.js';
 import type { ScaleReading } from '../../devices/simulated-scale.js';
-import { G_PER_OZ, grams, smallVolume } from '../../text/amounts.js';
+import { grams, smallVolume } from '../../text/amounts.js';
 import { msgNodes } from '../../ui/msg-nodes.js';
-import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { NumberInput, numberIn } from '../../ui/NumberField.js';
+import { gramsIn, massText, massTurned } from '../../ui/typed-measures.js';
+import { aNumber, useKeptForm } from '../../ui/use-kept-form.js';
+import { Field } from '../orders/form/Field.js';
 import { recipeOf } from './BaseRecipe.js';
 import { CountPad } from './CountPad.js';
 import { LearnedCurve } from './LearnedCurve.js';
@@ -20,14 +23,19 @@ import { type Advice, adviceFor, countWithColour, curveOf, RESCUE_S } from './th
 import { recordOf } from './use-bowls.js';
 
 interface Asked {
+  /** the bag's name; empty for any icing */
+  readonly bag: string;
   readonly grams: string;
   readonly from: string;
   readonly to: string;
   readonly colour: string;
 }
 
-/** Text of a gram amount in the shown unit, ready to be changed. */
-const asTyped = (g: number, us: boolean) => (us ? (g / G_PER_OZ).toFixed(2) : String(Math.round(g * 10) / 10));
+const turned = (typed: Asked, from: Units, to: Units): Asked => ({
+  ...typed,
+  grams: massTurned(typed.grams, from, to),
+  colour: massTurned(typed.colour, from, to),
+});
 
 interface Props {
   readonly bags: readonly OrderBag[];
@@ -39,48 +47,53 @@ interface Props {
  * that really went in and the new count teach the recipe's own curve.
  */
 export function Thinning({ bags, order }: Props) {
-  const [units] = useUnits();
-  const us = units === 'us';
   const counting = useCounting();
   const nameOf = useColourName();
   const kitchen = useKitchen().data;
   const steps = useThinningSteps();
   const keep = useKeepBag(order.id);
-  const [bagAt, setBagAt] = useState('');
-  const [asked, setAsked] = useState<Asked>({
-    grams: us ? '7.05' : '200',
-    from: String(counting.own(40)),
-    to: String(counting.own(15)),
-    colour: '0',
+  const { form, units } = useKeptForm<Asked>({
+    name: `thinning.${order.id}`,
+    begin: (u) => ({ bag: '', grams: massText(200, u), from: String(counting.own(40)), to: String(counting.own(15)), colour: '0' }),
+    turned,
   });
+  const us = units === 'us';
+  const asked = form.watch();
+  const { errors } = form.formState;
   const [onScale, setOnScale] = useState(false);
   const [reading, setReading] = useState<ScaleReading | null>(null);
   const [pouredG, setPouredG] = useState<number | null>(null);
   const recipe = kitchen?.recipe ?? msg`my icing`;
   const { curve, tests } = curveOf(steps.list.data ?? [], recipe);
 
-  const mass = readNumber(asked.grams, us ? 0.1 : 1, us ? 700 : 20_000, msg`The icing`, us ? 'oz' : 'g');
-  const most = counting.own(120);
-  const from = readNumber(asked.from, counting.own(1.5), most, msg`The count`, msg`seconds`);
-  const to = readNumber(asked.to, counting.own(1.5), most, msg`The wanted count`, msg`seconds`);
-  const colour = readNumber(asked.colour, 0, us ? 10 : 300, msg`The colour`, us ? 'oz' : 'g');
-  const massG = 'value' in mass ? mass.value * (us ? G_PER_OZ : 1) : null;
-  const colourG = 'value' in colour ? colour.value * (us ? G_PER_OZ : 1) : null;
-  const ready = massG !== null && colourG !== null && 'value' in from && 'value' in to;
-  const fromS = ready ? countWithColour(massG, counting.reference(from.value), colourG, curve.slope) : null;
-  const toS = ready ? counting.reference(to.value) : null;
+  const aCount = (what: string) => aNumber(counting.own(1.5), counting.own(120), what, msg`seconds`);
+  const rules = {
+    grams: us ? aNumber(0.1, 700, msg`The icing`, 'oz') : aNumber(1, 20_000, msg`The icing`, 'g'),
+    from: aCount(msg`The count`),
+    to: aCount(msg`The wanted count`),
+    colour: us ? aNumber(0, 10, msg`The colour`, 'oz') : aNumber(0, 300, msg`The colour`, 'g'),
+  };
+  const isRight = (key: keyof typeof rules) => rules[key].validate(asked[key]) === true;
+  const massG = isRight('grams') ? gramsIn(asked.grams, units) : null;
+  const colourG = isRight('colour') ? gramsIn(asked.colour, units) : null;
+  const ready = massG !== null && colourG !== null && isRight('from') && isRight('to');
+  const fromS = ready ? countWithColour(massG, counting.reference(numberIn(asked.from)), colourG, curve.slope) : null;
+  const toS = ready ? counting.reference(numberIn(asked.to)) : null;
   const advice = massG !== null && fromS !== null && toS !== null ? adviceFor(massG + (colourG ?? 0), fromS, toS, curve.slope) : null;
 
-  const bag = bags.find((b) => bagName(b) === bagAt);
+  const bag = bags.find((b) => bagName(b) === asked.bag);
+  const set = (now: Partial<Asked>) => {
+    for (const [key, text] of Object.entries(now)) form.setValue(key as keyof Asked, text, { shouldValidate: true });
+  };
   const choose = (name: string) => {
     // Chosen already, what was typed since stays.
-    if (name === bagAt) return;
-    setBagAt(name);
+    if (name === asked.bag) return;
+    set({ bag: name });
     const b = bags.find((x) => bagName(x) === name);
     if (!b) return;
     const r = recordOf(order, b);
-    setAsked({
-      grams: asTyped(r.mixedG ?? b.mixG, us),
+    set({
+      grams: massText(r.mixedG ?? b.mixG, units),
       from: String(counting.own(r.countedS ?? Math.round(Math.max(baseSeconds(recipeOf(kitchen), curve.slope), b.seconds)))),
       to: String(counting.own(b.seconds)),
       colour: '0',
@@ -92,17 +105,21 @@ export function Thinning({ bags, order }: Props) {
     if (massG === null || fromS === null) return;
     if (addedG >= 0.05 && countS < fromS)
       steps.add.mutate({ recipe, grams: massG + (colourG ?? 0), addedG, fromS: Math.min(120, fromS), toS: countS });
-    setAsked((a) => ({ ...a, grams: asTyped(massG + (colourG ?? 0) + addedG, us), from: String(counting.own(countS)), colour: '0' }));
+    set({ grams: massText(massG + (colourG ?? 0) + addedG, units), from: String(counting.own(countS)), colour: '0' });
     if (bag)
       keep.mutate({ ...recordOf(order, bag), mixedG: Math.round((massG + (colourG ?? 0) + addedG) * 10) / 10, countedS: countS, word });
   };
-  const set = (key: keyof Asked) => (text: string) => setAsked((a) => ({ ...a, [key]: text }));
+  const field = (key: keyof typeof rules, label: string) => (
+    <Field label={label} error={errors[key]?.message}>
+      <NumberInput large isWrong={!!errors[key]} {...form.register(key, rules[key])} />
+    </Field>
+  );
   return (
     <section aria-label={msg`Thinning`}>
       <h2 className="text-2xl font-semibold">{msg`Thinning`}</h2>
       <label className="flex flex-wrap items-center gap-3 mt-3 text-lg">
         {msg`which bag`}
-        <select className="select select-lg max-w-full" value={bagAt} onChange={(e) => choose(e.target.value)}>
+        <select className="select select-lg max-w-full" value={asked.bag} onChange={(e) => choose(e.target.value)}>
           <option value="">{msg`any icing`}</option>
           {bags.map((b) => (
             <option key={bagName(b)} value={bagName(b)}>
@@ -113,15 +130,10 @@ export function Thinning({ bags, order }: Props) {
         {bag && <span className="w-9 h-9 rounded-full border-2 border-base-content/50" style={{ background: bag.colour }} />}
       </label>
       <div className="flex flex-wrap gap-5 mt-3">
-        <NumberField label={us ? msg`icing, oz` : msg`icing, g`} text={asked.grams} typed={mass} onText={set('grams')} />
-        <NumberField label={msg`counts now, s`} text={asked.from} typed={from} onText={set('from')} />
-        <NumberField label={msg`wanted, s`} text={asked.to} typed={to} onText={set('to')} />
-        <NumberField
-          label={us ? msg`liquid colour, oz` : msg`liquid colour, g`}
-          text={asked.colour}
-          typed={colour}
-          onText={set('colour')}
-        />
+        {field('grams', us ? msg`icing, oz` : msg`icing, g`)}
+        {field('from', msg`counts now, s`)}
+        {field('to', msg`wanted, s`)}
+        {field('colour', us ? msg`liquid colour, oz` : msg`liquid colour, g`)}
       </div>
       {fromS !== null && (colourG ?? 0) > 0 && (
         <p className="text-lg mt-2">{msgNodes`Liquid colour thins like water: with it the icing will count about
@@ -144,7 +156,7 @@ export function Thinning({ bags, order }: Props) {
                 type="button"
                 className="btn btn-lg"
                 disabled={!reading?.settled || reading.grams < 1}
-                onClick={() => reading && setAsked((a) => ({ ...a, grams: asTyped(reading.grams, us) }))}
+                onClick={() => reading && set({ grams: massText(reading.grams, units) })}
               >
                 {msg`This is the icing`}
               </button>

@@ -2,16 +2,24 @@ import { type Air, type DryingState, type Factors, PRIOR_FACTORS } from '@kestfo
 import type { BenchTouchView } from '@kestfog/core/wire';
 import { reasonOf } from '@kestfog/core/wording';
 import { msg, plural, word } from '@kestfog/core/words';
-import { useState } from 'react';
 import { useBenchTouches, useLeaveOut, useTouches } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
 import { millimetres, temperature } from '../../text/amounts.js';
 import { dayDate } from '../../text/time.js';
 import { msgNodes } from '../../ui/msg-nodes.js';
-import { NumberField, readNumber } from '../../ui/NumberField.js';
+import { NumberInput, numberIn } from '../../ui/NumberField.js';
+import { aNumberOrNone, useKeptForm } from '../../ui/use-kept-form.js';
 import { takeAway } from '../../ui/use-put-back.js';
+import { Field } from '../orders/form/Field.js';
 import { type Question, shownStates } from './curves.js';
+
+interface Fields {
+  readonly state: DryingState;
+  readonly notYet: string;
+  readonly reached: string;
+}
+const NOTHING: Fields = { state: 'crusted', notYet: '', reached: '' };
 
 interface Props {
   readonly question: Question;
@@ -42,33 +50,25 @@ export function Touches({ question, air, factors }: Props) {
   const [units] = useUnits();
   const counting = useCounting();
   const touches = useTouches();
-  const [state, setState] = useState<DryingState>('crusted');
-  const [notYet, setNotYet] = useState('');
-  const [reached, setReached] = useState('');
-  const read = (text: string, what: string) =>
-    text.trim() === '' ? { value: Number.NaN } : readNumber(text, 0.1, 4320, what, msg`minutes`);
-  const [a, b] = [read(notYet, msg`“Not yet”`), read(reached, msg`“Had come”`)];
-  const given = (x: typeof a) => ('value' in x && Number.isFinite(x.value) ? x.value : null);
-  const good = 'value' in a && 'value' in b && (given(a) !== null || given(b) !== null);
-  const tell = () =>
+  const { form, beginAnew } = useKeptForm<Fields>({ name: 'touch', begin: () => NOTHING });
+  const { errors, isValid } = form.formState;
+  const typed = form.watch();
+  const isGiven = typed.notYet.trim() !== '' || typed.reached.trim() !== '';
+  const minutesIn = (text: string) => (text.trim() === '' ? null : numberIn(text));
+  const learn = (found: Fields) =>
     touches.add.mutate(
       {
-        state,
+        state: found.state,
         seconds: question.seconds,
         depthMm: question.depthMm,
         on: question.on,
         tempC: air.tempC,
         humidityPct: Math.round(air.humidityFrac * 1000) / 10,
         airMPerS: Math.round(air.airMPerS * 100) / 100,
-        notYetMin: given(a),
-        reachedMin: given(b),
+        notYetMin: minutesIn(found.notYet),
+        reachedMin: minutesIn(found.reached),
       },
-      {
-        onSuccess: () => {
-          setNotYet('');
-          setReached('');
-        },
-      },
+      { onSuccess: beginAnew },
     );
   const list = touches.list.data ?? [];
   const atBench = useBenchTouches().data ?? [];
@@ -79,23 +79,34 @@ export function Touches({ question, air, factors }: Props) {
     <section aria-label={msg`What your finger found`}>
       <h3 className="text-xl font-semibold">{msg`What your finger found`}</h3>
       <p className="text-lg mt-1 opacity-85">{msg`For icing and air as set above. One of the two minutes is enough.`}</p>
-      <div className="flex flex-wrap items-end gap-4 mt-2">
-        <label className="grid gap-1">
-          <span className="text-lg">{msg`state`}</span>
-          <select className="select select-lg max-w-full" value={state} onChange={(e) => setState(e.target.value as DryingState)}>
+      <form className="flex flex-wrap items-start gap-4 mt-2" noValidate onSubmit={form.handleSubmit(learn)}>
+        <Field label={msg`state`}>
+          <select className="select select-lg max-w-full" {...form.register('state')}>
             {shownStates.map((s) => (
               <option key={s} value={s}>
                 {word(s)}
               </option>
             ))}
           </select>
-        </label>
-        <NumberField label={msg`not yet after, min`} text={notYet} typed={a} onText={setNotYet} />
-        <NumberField label={msg`had come at, min`} text={reached} typed={b} onText={setReached} />
-        <button type="button" className="btn btn-lg" disabled={!good || touches.add.isPending} onClick={tell}>
+        </Field>
+        <Field label={msg`not yet after, min`} error={errors.notYet?.message}>
+          <NumberInput
+            large
+            isWrong={!!errors.notYet}
+            {...form.register('notYet', aNumberOrNone(0.1, 4320, msg`“Not yet”`, msg`minutes`))}
+          />
+        </Field>
+        <Field label={msg`had come at, min`} error={errors.reached?.message}>
+          <NumberInput
+            large
+            isWrong={!!errors.reached}
+            {...form.register('reached', aNumberOrNone(0.1, 4320, msg`“Had come”`, msg`minutes`))}
+          />
+        </Field>
+        <button type="submit" className="btn btn-lg mt-8" disabled={!isValid || !isGiven || touches.add.isPending}>
           {msg`Learn from it`}
         </button>
-      </div>
+      </form>
       {touches.add.isError && (
         <p role="alert" className="text-error font-medium mt-2">
           {touches.add.error.message}

@@ -1,5 +1,4 @@
 import { airInDehydrator, type FanSetting, fanSettings, setUpSpeedMPerS } from '@kestfog/core/drying';
-import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@kestfog/core/units';
 import type { Kitchen } from '@kestfog/core/wire';
 import { msg, word } from '@kestfog/core/words';
 import { useKeepKitchen } from '../../api/queries.js';
@@ -7,6 +6,7 @@ import type { Units } from '../../app/units.js';
 import { FEET_PER_M, metres, speed, temperature } from '../../text/amounts.js';
 import { Choice } from '../../ui/Choice.js';
 import { NumberInput, numberIn } from '../../ui/NumberField.js';
+import { celsiusIn, turnedBy, warmthText, warmthTurned } from '../../ui/typed-measures.js';
 import { aNumber, aNumberOrNone, useKeptForm } from '../../ui/use-kept-form.js';
 import { Field } from '../orders/form/Field.js';
 import { usualOf } from '../orders/order-draft.js';
@@ -22,22 +22,16 @@ interface Fields {
 const perM = (units: Units) => (units === 'us' ? FEET_PER_M : 1);
 const distanceText = (m: number, units: Units) => (m * perM(units)).toFixed(units === 'us' ? 1 : 2).replace(/\.?0+$/, '');
 const speedText = (mPerS: number, units: Units) => String(tenth(mPerS * perM(units)));
-const warmthText = (c: number, units: Units) => (units === 'us' ? fahrenheitFromCelsius(c).toFixed(0) : String(tenth(c)));
-const celsiusIn = (text: string, units: Units) => (units === 'us' ? celsiusFromFahrenheit(numberIn(text)) : numberIn(text));
 const fieldsOf = ({ fan, dehydrator }: Pick<Kitchen, 'fan' | 'dehydrator'>, units: Units): Fields => ({
   distance: distanceText(fan.distanceM, units),
   measured: fan.measuredMPerS === null ? '' : speedText(fan.measuredMPerS, units),
   dehydrator: warmthText(dehydrator.tempC, units),
 });
-/** What is no number yet stays as it is. */
-function turned(typed: Fields, from: Units, to: Units): Fields {
-  const turn = (text: string, by: (n: string) => string) => (Number.isFinite(numberIn(text)) ? by(text) : text);
-  return {
-    distance: turn(typed.distance, (t) => distanceText(numberIn(t) / perM(from), to)),
-    measured: turn(typed.measured, (t) => speedText(numberIn(t) / perM(from), to)),
-    dehydrator: turn(typed.dehydrator, (t) => warmthText(celsiusIn(t, from), to)),
-  };
-}
+const turned = (typed: Fields, from: Units, to: Units): Fields => ({
+  distance: turnedBy(typed.distance, (t) => distanceText(numberIn(t) / perM(from), to)),
+  measured: turnedBy(typed.measured, (t) => speedText(numberIn(t) / perM(from), to)),
+  dehydrator: warmthTurned(typed.dehydrator, from, to),
+});
 
 interface Props {
   readonly kitchen: Kitchen;
