@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { readFileSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defaultClientConditions, defineConfig, type Plugin } from 'vite';
@@ -14,6 +14,21 @@ function catalogue(): string {
   const read = (name: string) => JSON.parse(readFileSync(new URL(`../words/${name}.json`, import.meta.url), 'utf8'));
   return JSON.stringify({ language, catalogue: language === ACCENTED ? accented(read('en')) : read(language) });
 }
+
+/** Names of days and months in that language, as date-fns has them. */
+const dateLocale: Plugin = {
+  name: 'date-locale',
+  resolveId: (id) => (id === 'virtual:date-locale' ? `\0${id}` : null),
+  load(id) {
+    if (id !== '\0virtual:date-locale') return null;
+    const known = ['en', ACCENTED].includes(language)
+      ? undefined
+      : [language, language.split('-')[0]].find((tag) => existsSync(new URL(`../node_modules/date-fns/locale/${tag}.js`, import.meta.url)));
+    return known
+      ? `export { ${known.replaceAll('-', '')} as locale } from 'date-fns/locale/${known}';`
+      : 'export const locale = undefined;';
+  },
+};
 
 /** Writes into the page what it is made of, so that page and server can tell whether they belong together. */
 const pageVersion: Plugin = {
@@ -34,6 +49,7 @@ export default defineConfig(({ command }) => ({
   define: command === 'build' ? { 'globalThis.kestfogWords': catalogue() } : {},
   plugins: [
     react(),
+    dateLocale,
     pageVersion,
     tailwindcss(),
     // The page is kept on the device; when a newer one may take over is decided in its own code.
@@ -63,7 +79,7 @@ export default defineConfig(({ command }) => ({
     }),
   ],
   resolve: { conditions: ['@kestfog/source', ...defaultClientConditions] },
-  worker: { format: 'es' },
+  worker: { format: 'es', plugins: () => [dateLocale] },
   // Fonts stay files of their own, so that the page needs no data: addresses.
   build: {
     assetsInlineLimit: 0,

@@ -8,6 +8,7 @@ import { router } from './app/router.js';
 import { keepPage, takeUpKept } from './app/service-worker.js';
 import { applyTheme, storedTheme } from './app/theme.js';
 import { beginOutbox } from './outbox/index.js';
+import './text/names-of-days.js';
 import './index.css';
 
 /** A device whose own database does not answer shows the page all the same. */

@@ -146,7 +146,7 @@ export const givenEvents = (plan: InCalendar): GivenEvent[] =>
  * that a calendar that takes up a file takes it out. Throws {@link BadInput} where a plan has no clock.
  */
 export function plansCalendar(plans: readonly InCalendar[], calendarName: string, given: readonly GivenEvent[] = []): string {
-  const header = { calName: calendarName, productId: msg`-//Kestfog//order of work//EN` };
+  const header = { calName: calendarName, productId: '-//Kestfog//order of work//EN' };
   const events = plans.flatMap(attributesOf);
   const sequence = Math.max(0, ...plans.map((p) => p.sequence));
   const timestamp = Math.max(0, ...plans.map((p) => p.stampMs));

@@ -1,4 +1,3 @@
-import { msg } from '@kestfog/core/words';
 import 'reflect-metadata';
 import { createPrivateKey, randomBytes, webcrypto, X509Certificate } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
@@ -98,7 +97,7 @@ async function makeAuthority(beyond: readonly string[], nowMs: number): Promise<
   const made = await X509CertificateGenerator.createSelfSigned({
     serialNumber: serial(),
     // Two kitchens on one tablet are told apart.
-    name: msg`CN=Kestfog kitchen ${randomBytes(2).toString('hex')}`,
+    name: `CN=Kestfog kitchen ${randomBytes(2).toString('hex')}`,
     ...from(nowMs, AUTHORITY_DAYS),
     signingAlgorithm: SIGNATURE,
     keys,

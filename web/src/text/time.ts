@@ -1,14 +1,13 @@
 import { span } from '@kestfog/core/wording';
-import { msg } from '@kestfog/core/words';
 import { format, isSameDay } from 'date-fns';
 import { hoursOfClock } from '../app/clock.js';
 
 /** "14:35", or "2:35 pm" where the clock has twelve hours */
-export const clockTime = (ms: number): string => format(ms, hoursOfClock() === 24 ? 'HH:mm' : msg`h:mm aaa`);
+export const clockTime = (ms: number): string => format(ms, hoursOfClock() === 24 ? 'HH:mm' : 'h:mm aaa');
 /** "Tue 14:35" unless it is the same day as `besideMs` */
 export const dayClock = (ms: number, besideMs?: number): string =>
   besideMs !== undefined && isSameDay(ms, besideMs) ? clockTime(ms) : `${format(ms, 'EEE')} ${clockTime(ms)}`;
-export const dayDate = (ms: number): string => format(ms, msg`EEEE d MMMM`);
+export const dayDate = (ms: number): string => format(ms, 'EEEE d MMMM');
 
 export { span };
 

@@ -14,6 +14,7 @@ import { SizePanel } from '../features/designs/SizePanel.js';
 import { AirPanel } from '../features/icing/AirPanel.js';
 import { Thinning } from '../features/icing/Thinning.js';
 import { Touches } from '../features/icing/Touches.js';
+import { shownIn } from './use-length.js';
 
 const kitchen = {
   mix: { sugarG: 500, egg: 'dried', eggG: 20, waterG: 90, lemonG: 0, mixing: '' },
@@ -173,6 +174,15 @@ describe('a school of one’s own', () => {
     await waitFor(() => expect(button('Keep this school').disabled).toBe(false));
     fireEvent.click(button('Keep this school'));
     await waitFor(() => expect(sent.length).toBeGreaterThan(0));
-    expect(sent.at(-1)?.[1]['school']).toMatchObject({ label: 'Ours', margin: 'careful', fill: school.fill, floodS: school.floodS });
+    // What is measured is typed in inches where inches are used, and kept in mm.
+    act(() => setUnits('us'));
+    await waitFor(() => expect(field('stops short of its line, without a dam, in').value).toBe(shownIn(school.edgeMm, true)));
+    expect(sent.at(-1)?.[1]['school']).toMatchObject({
+      label: 'Ours',
+      edgeMm: school.edgeMm,
+      margin: 'careful',
+      fill: school.fill,
+      floodS: school.floodS,
+    });
   });
 });

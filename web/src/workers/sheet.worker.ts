@@ -28,6 +28,7 @@ import { refusalText } from '@kestfog/core/wording';
 import { msg } from '@kestfog/core/words';
 import { expose } from 'comlink';
 import { format } from 'date-fns';
+import '../text/names-of-days.js';
 import type { ClockHours } from '../app/clock.js';
 import type { Units } from '../app/units.js';
 import { grams } from '../text/amounts.js';
@@ -93,7 +94,7 @@ function sheetOf(ask: SheetAsk, print: Print, measure: Measure): PrintedSheet {
     measuredMm: print.measuredMm,
     measure,
     name: print.name,
-    date: format(print.atMs, msg`d MMMM yyyy`),
+    date: format(print.atMs, 'd MMMM yyyy'),
   };
   switch (ask.kind) {
     case 'template':
@@ -111,8 +112,8 @@ function sheetOf(ask: SheetAsk, print: Print, measure: Measure): PrintedSheet {
     default:
       return workSheet(ask.kind, ask.plan, {
         ...paper,
-        clock: (ms) => format(ms, ask.hours === 24 ? 'HH:mm' : msg`h:mm aaa`),
-        day: (ms) => format(ms, msg`EEEE d MMMM`),
+        clock: (ms) => format(ms, ask.hours === 24 ? 'HH:mm' : 'h:mm aaa'),
+        day: (ms) => format(ms, 'EEEE d MMMM'),
         grams: (g) => grams(g, ask.units),
         nameOf: (colour) => ask.colourNames[colour] ?? colourName(colour),
         kitchen: ask.kitchen,

@@ -1,14 +1,16 @@
 import { type SchoolParameter, schoolParameters } from '@kestfog/core/steps';
 import type { SchoolView } from '@kestfog/core/wire';
-import { msg } from '@kestfog/core/words';
+import { msg, word } from '@kestfog/core/words';
 import type { RegisterOptions } from 'react-hook-form';
 import { useKeepSchool, useRemoveSchool } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
+import type { Units } from '../../app/units.js';
 import { msgNodes } from '../../ui/msg-nodes.js';
 import { NumberInput, numberIn } from '../../ui/NumberField.js';
 import { aNumber, useKeptForm } from '../../ui/use-kept-form.js';
+import { lengthTurned, mmIn, shownIn } from '../../ui/use-length.js';
 import { Field } from '../orders/form/Field.js';
-import { isCount } from './school-text.js';
+import { isCount, isLength } from './school-text.js';
 
 /** Its name, and each of its rows as it is typed, ticked or chosen. */
 type Fields = Record<string, string | boolean>;
@@ -24,23 +26,30 @@ export function OwnSchool({ school, onRemoved }: Props) {
   const keeping = useKeepSchool();
   const removing = useRemoveSchool();
   const counting = useCounting();
-  const own = (p: SchoolParameter, v: number) => (isCount(p) ? counting.own(v) : v);
-  const begin = (): Fields => ({
+  const own = (p: SchoolParameter, v: number, u: Units) =>
+    isCount(p) ? counting.own(v) : isLength(p) ? Number(shownIn(v, u === 'us')) : v;
+  const begin = (u: Units): Fields => ({
     label: school.label,
     ...Object.fromEntries(
       schoolParameters.map((p) => [
         p.key,
-        p.kind === 'number' ? String(own(p, school[p.key] as number)) : (school[p.key] as string | boolean),
+        p.kind === 'number' ? String(own(p, school[p.key] as number, u)) : (school[p.key] as string | boolean),
       ]),
     ),
   });
-  const { form } = useKeptForm<Fields>({ name: `school.${school.id}`, begin });
+  const turned = (typed: Fields, from: Units, to: Units): Fields => ({
+    ...typed,
+    ...Object.fromEntries(schoolParameters.filter(isLength).map((p) => [p.key, lengthTurned(String(typed[p.key]), from, to)])),
+  });
+  const { form, units } = useKeptForm<Fields>({ name: `school.${school.id}`, begin, turned });
+  const unitOf = (p: SchoolParameter & { kind: 'number' }) => (isLength(p) && units === 'us' ? word('in') : p.unit);
   const { errors, isValid } = form.formState;
   const keep = (typed: Fields) => {
     const values = schoolParameters.map((p) => {
       if (p.kind !== 'number') return [p.key, typed[p.key]] as const;
-      const v = numberIn(String(typed[p.key]));
-      return [p.key, isCount(p) ? counting.reference(v) : v] as const;
+      const text = String(typed[p.key]);
+      if (isLength(p)) return [p.key, Math.round(mmIn(text, units) * 100) / 100] as const;
+      return [p.key, isCount(p) ? counting.reference(numberIn(text)) : numberIn(text)] as const;
     });
     keeping.mutate({ ...school, ...Object.fromEntries(values), label: String(typed['label']).trim() });
   };
@@ -58,10 +67,13 @@ export function OwnSchool({ school, onRemoved }: Props) {
           {schoolParameters.map((p) => (
             <div key={p.key} className="grid gap-1 content-start">
               {p.kind === 'number' && (
-                <Field label={`${p.label}${p.unit ? `, ${p.unit}` : ''}`} error={message(errors[p.key])}>
+                <Field label={`${p.label}${p.unit ? `, ${unitOf(p)}` : ''}`} error={message(errors[p.key])}>
                   <NumberInput
                     isWrong={!!errors[p.key]}
-                    {...form.register(p.key, aNumber(own(p, p.from), own(p, p.to), msg`This`, p.unit) as RegisterOptions<Fields>)}
+                    {...form.register(
+                      p.key,
+                      aNumber(own(p, p.from, units), own(p, p.to, units), msg`This`, unitOf(p)) as RegisterOptions<Fields>,
+                    )}
                   />
                 </Field>
               )}

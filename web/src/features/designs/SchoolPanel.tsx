@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { useKeepSchool, useSchools } from '../../api/queries.js';
 import type { KitchenNow } from '../../api/use-making.js';
 import { useCounting } from '../../app/counting.js';
+import { useUnits } from '../../app/units.js';
 import { span } from '../../text/time.js';
 import { msgNodes } from '../../ui/msg-nodes.js';
 import type { InSchool } from '../../workers/plan.worker.js';
@@ -26,6 +27,7 @@ interface Props {
 export function SchoolPanel({ design, designKey, now, schoolId, onSchool }: Props) {
   const schools = useSchools().data ?? [];
   const counting = useCounting();
+  const [units] = useUnits();
   const keep = useKeepSchool();
   const [otherId, setOtherId] = useState('patient');
   const [every, setEvery] = useState(false);
@@ -108,7 +110,7 @@ export function SchoolPanel({ design, designKey, now, schoolId, onSchool }: Prop
                 {every && <span className="block text-sm opacity-80">{msgNodes`in practice: ${p.inPractice}`}</span>}
               </th>
               {columns.map((c, i) => (
-                <td key={`${c.school.id} ${i}`}>{schoolValue(p, c.school, counting)}</td>
+                <td key={`${c.school.id} ${i}`}>{schoolValue(p, c.school, counting, units)}</td>
               ))}
             </tr>
           ))}

@@ -4,6 +4,7 @@ import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 import { useKeepSchool, useSchools } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
+import { useUnits } from '../../app/units.js';
 import { msgNodes } from '../../ui/msg-nodes.js';
 import { OwnSchool } from '../designs/OwnSchool.js';
 import { schoolValue } from '../designs/school-text.js';
@@ -74,11 +75,12 @@ export function Schools() {
 
 function InShort({ school }: { readonly school: SchoolView }) {
   const counting = useCounting();
+  const [units] = useUnits();
   return (
     <span className="grow basis-96 text-base opacity-85">
       {schoolParameters
         .filter((p) => TELLING.includes(p.key))
-        .map((p) => `${p.label}: ${schoolValue(p, school, counting)}`)
+        .map((p) => `${p.label}: ${schoolValue(p, school, counting, units)}`)
         .join('; ')}
     </span>
   );

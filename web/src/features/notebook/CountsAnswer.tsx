@@ -8,7 +8,7 @@ import { Notice } from '../../ui/Notice.js';
 import { MonthChart } from './MonthChart.js';
 
 const nameOf = ({ recipe, who }: CountsOf) => `${recipe ?? msg`a recipe that was not kept`}, ${who ?? msg`whoever mixed it`}`;
-const monthName = (m: CountMonth) => format(parseISO(`${m.month}-01`), msg`MMMM yyyy`);
+const monthName = (m: CountMonth) => format(parseISO(`${m.month}-01`), 'MMMM yyyy');
 /** Seconds of a count: fewer are thinner icing. */
 const off = (times: number) => Math.round(Math.abs(times - 1) * 100);
 const offText = (times: number) =>

@@ -1,4 +1,3 @@
-import { msg } from '@kestfog/core/words';
 import { scaleLinear, scalePoint } from 'd3-scale';
 import { format, parseISO } from 'date-fns';
 import { useWidth } from '../../ui/use-width.js';
@@ -72,7 +71,7 @@ export function MonthChart({ label, months, text, assumed }: Props) {
             />
             <circle cx={x(m.month)} cy={y(m.value)} r="7" fill="currentColor" />
             <text x={x(m.month)} y={HEIGHT - 10} textAnchor="middle" fontSize="14" fill="currentColor">
-              {format(parseISO(`${m.month}-01`), msg`MMM yyyy`)}
+              {format(parseISO(`${m.month}-01`), 'MMM yyyy')}
             </text>
           </g>
         ))}

@@ -21,7 +21,7 @@ interface Props {
   readonly across: NotebookAcross;
   readonly kitchen: Kitchen;
 }
-const monthName = (m: NotebookMonth) => format(parseISO(`${m.month}-01`), msg`MMMM yyyy`);
+const monthName = (m: NotebookMonth) => format(parseISO(`${m.month}-01`), 'MMMM yyyy');
 
 const inMinutes = ({ value, least, most }: { readonly value: number; readonly least: number; readonly most: number }) => ({
   value: value / 60,
