@@ -82,6 +82,14 @@ export function lossAfter(rate: DryingRate, fromM: number, seconds: number): num
   return (2 * c) / (inverse + Math.sqrt(inverse * inverse + 2 * rate.resistance * c));
 }
 
+/** Water that must be lost already, so that after `seconds` more of constant air `toM` is; 0 where that needs none. */
+export function lossBefore(rate: DryingRate, toM: number, seconds: number): number {
+  if (rate.fluxKgPerM2S <= 0 || seconds <= 0) return toM;
+  const inverse = 1 / rate.fluxKgPerM2S;
+  const c = toM * inverse + (rate.resistance * toM * toM) / 2 - seconds;
+  return c <= 0 ? 0 : (2 * c) / (inverse + Math.sqrt(inverse * inverse + 2 * rate.resistance * c));
+}
+
 /** Water lost through a list of airs. */
 export function lossThrough(pieces: readonly AirPiece[], fromM = 0): number {
   return pieces.reduce((m, p) => lossAfter(dryingRate(p.air), m, p.seconds), fromM);

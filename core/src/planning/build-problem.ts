@@ -1,5 +1,5 @@
 import type { Air } from '../drying/air.js';
-import { dryingRate, lossAfter, lossThrough, secondsToLose, secondsToLoseThrough } from '../drying/front.js';
+import { dryingRate, lossAfter, lossBefore, lossThrough, secondsToLose, secondsToLoseThrough } from '../drying/front.js';
 import type { Factors, Margin } from '../drying/uncertainty.js';
 import { carryIdOf, lagKey, stayIdOf, takeOutIdOf } from '../formats/ids.js';
 import type { OrderFile } from '../formats/order.js';
@@ -293,7 +293,7 @@ function roundByRound(visits: readonly Visit[], timedByLot: ReadonlyMap<string, 
   for (const [i, round] of rounds.entries()) {
     const next = rounds[i + 1];
     if (next === undefined) continue;
-    const id = msg`round ${round} done`;
+    const id = `round ${round} done`;
     tasks.push({ id, duration: 0, release: 0 });
     for (const v of wet) {
       if (v.bundle.round === round) links.push({ from: v.id, to: id, anchor: 'end', min: 0, max: null });
@@ -328,7 +328,9 @@ function soonestS(
     for (let cookie = Math.max(earlier.cookies[0], later.cookies[0]); cookie < Math.min(earlier.cookies[1], later.cookies[1]); cookie++) {
       const lost = lossAfter(bench, 0, awayS - leftToDryS(earlier, timed.gap.from, cookie));
       const begins = (later.times.startS.get(timed.gap.to) as readonly number[])[cookie - later.cookies[0]] as number;
-      least = Math.max(least, awayS + Math.max(0, secondsToLose(rate, lost, need)) - begins);
+      // Fetched, it dries on the bench again: while it is carried, and until this cookie is touched.
+      const asFetched = lossBefore(bench, need, pace.traySwapS + begins);
+      least = Math.max(least, awayS + secondsToLose(rate, lost, asFetched) + pace.traySwapS);
     }
     return [Math.floor(least)];
   });

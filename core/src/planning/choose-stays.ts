@@ -6,7 +6,7 @@ import { seededRng } from '../time/rng.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { msg } from '../words/index.js';
 import { roundsByWaiting, windowedRounds } from './given-stays.js';
-import type { Arranged, Attempt } from './planning.js';
+import { type Arranged, type Attempt, better } from './planning.js';
 import { isBeforeStay, type StayChoice } from './stays.js';
 import { lossNeeded } from './timed-gap.js';
 
@@ -36,6 +36,8 @@ export interface StaySearch {
   /** schedules it may judge: its own measure, so that a plan can be repeated */
   readonly most: number;
   readonly seed: number;
+  /** whether it begins elsewhere than from what was chosen before */
+  readonly elsewhere?: boolean;
   readonly onProgress?: (text: string) => void;
 }
 
@@ -47,6 +49,9 @@ export interface StaysChosen {
   /** of each slot its option, −1 where there is none */
   readonly choice: readonly number[];
 }
+
+/** Schedules that are told of besides the best. */
+const MOST_OTHERS = 24;
 
 /** Schedules judged without a better one before the search begins anew elsewhere, for each slot; and slots it then changes at once. */
 const PATIENCE_PER_SLOT = 6;
@@ -69,16 +74,25 @@ export function wholeSetsOfStays(bare: Attempt, attempt: Judging, search: Pick<S
 /**
  * Which trays stand before the fan or in the dehydrator after which rounds, and how long. Decided together: what one stay wins may show
  * only when others are there too, so whole sets come first ({@link wholeSetsOfStays}); then choices are changed one at a time, round by
- * round and tray by tray, as long as the engine's schedule gains, and the search begins anew from the best with a few changed at once.
+ * round and tray by tray, as long as the engine's schedule gains, and the search begins anew from the best with a few changed at once. The best comes first, then the
+ * nearest others.
  */
-export function chooseStays(from: StaysChosen, attempt: Judging, search: StaySearch): StaysChosen {
+export function chooseStays(from: StaysChosen, attempt: Judging, search: StaySearch): readonly Attempt[] {
   const slots = slotsOf(from.bare);
-  if (slots.length === 0) return from;
+  if (slots.length === 0) return [from.best];
   const judge = new Judge(slots, from.bare, attempt, search);
   const rng = seededRng(search.seed);
   const moves = movesOf(slots);
+  const shaken = (choice: readonly number[]): StaysChosen | null => {
+    const next = [...choice];
+    for (let k = 0; k < SHAKEN; k++) {
+      const i = Math.floor(rng() * slots.length);
+      next[i] = Math.floor(rng() * ((slots[i] as Slot).options.length + 1)) - 1;
+    }
+    return judge.tried(next);
+  };
   let best = from;
-  let at = from;
+  let at = (search.elsewhere && shaken(from.choice)) || from;
   let betteredAt = 0;
   while (judge.judged - betteredAt <= PATIENCE_PER_SLOT * slots.length && !judge.isOver()) {
     let bettered = false;
@@ -92,17 +106,12 @@ export function chooseStays(from: StaysChosen, attempt: Judging, search: StaySea
       betteredAt = judge.judged;
     }
     if (bettered) continue;
-    const shaken = [...best.choice];
-    for (let k = 0; k < SHAKEN; k++) {
-      const i = Math.floor(rng() * slots.length);
-      shaken[i] = Math.floor(rng() * ((slots[i] as Slot).options.length + 1)) - 1;
-    }
-    const anew = judge.tried(shaken);
+    const anew = shaken(best.choice);
     // What was judged before leads nowhere new: that is patience used up too.
     if (!anew) betteredAt -= 1;
     at = anew ?? best;
   }
-  return best;
+  return [best.best, ...judge.nearest.filter((a) => a !== best.best)];
 }
 
 type Judging = (stays: readonly StayChoice[]) => Attempt;
@@ -110,6 +119,8 @@ type Judging = (stays: readonly StayChoice[]) => Attempt;
 /** Judges sets of stays, each once, as long as it may. */
 class Judge {
   judged = 0;
+  /** the best schedules of all that were judged, the best first */
+  nearest: readonly Attempt[] = [];
   private readonly known: Set<string>;
 
   constructor(
@@ -132,7 +143,10 @@ class Judge {
     this.judged += 1;
     this.search.onProgress?.(msg`trying what stays before the fan or in the dehydrator win (${this.judged})`);
     try {
-      return { bare: this.bare, best: this.attempt(staysBy(this.bare.stays, this.slots, choice)), choice };
+      const best = this.attempt(staysBy(this.bare.stays, this.slots, choice));
+      const after = this.nearest.findIndex((a) => better(best.score, a.score));
+      this.nearest = this.nearest.toSpliced(after < 0 ? this.nearest.length : after, 0, best).slice(0, MOST_OTHERS + 1);
+      return { bare: this.bare, best, choice };
     } catch (error) {
       // Stays that leave no schedule are none; that there is one without them is known.
       if (error instanceof NoAnswer) return null;

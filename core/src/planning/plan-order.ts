@@ -36,8 +36,10 @@ const FINAL_PASSES = 1200;
 const STAYS_UNTIL = 0.6;
 /** Share of the time that the bound may take at least, even after all is used up. */
 const BOUND_SHARE = 0.05;
-/** Sets of stays that are judged where no time is given. */
+/** Sets of stays that are judged in one turn, and of those how many are made exact where no time is given; turns where there is time. */
 const MOST_JUDGED = 40;
+const MOST_EXACT = 7;
+const MOST_TURNS = 12;
 
 /**
  * An order planned: steps of one cookie → trays → visits → integer lags → schedule → plan. Where not all can be packed in time the plan
@@ -58,12 +60,30 @@ export function planOrder(input: PlanOptions): Plan {
   refuseEmptyPins(chosen.bare);
   // Ended early, judging is still whole: each attempt is measured in passes.
   const judged = (stays: Attempt['stays']) => attempt(chosen.bare.arranged, { stays, passes: JUDGE_PASSES });
-  let { best } = chooseStays(chosen, judged, {
-    stop: after(STAYS_UNTIL),
-    most: input.timeUsed ? Number.POSITIVE_INFINITY : MOST_JUDGED,
-    seed: planning.seed,
-    ...progress,
-  });
+  // Stays are chosen by schedules that count on nothing drying before them. Made exact, another of the nearest may end sooner, so each is;
+  // and as long as there is time they are looked for anew, elsewhere.
+  let best = chosen.best;
+  let exact = settleStays(best);
+  const looked = new Set([JSON.stringify(best.stays)]);
+  for (let turn = 0; turn < (input.timeUsed ? MOST_TURNS : 1) && !after(STAYS_UNTIL)(); turn++) {
+    const found = chooseStays(chosen, judged, {
+      stop: after(STAYS_UNTIL),
+      most: MOST_JUDGED * (turn + 1),
+      seed: planning.seed + turn,
+      elsewhere: turn > 0,
+      ...progress,
+    });
+    for (const next of found.slice(0, input.timeUsed ? found.length : MOST_EXACT)) {
+      const key = JSON.stringify(next.stays);
+      if (looked.has(key)) continue;
+      if (after(STAYS_UNTIL)()) break;
+      looked.add(key);
+      const settled = settleStays(next);
+      if (!better(settled.score, exact.score)) continue;
+      best = next;
+      exact = settled;
+    }
+  }
   input.onProgress?.(msg`settling the plan`);
   const began = timeUsed();
   const settled = attempt(best.arranged, {
@@ -74,6 +94,7 @@ export function planOrder(input: PlanOptions): Plan {
   });
   if (better(settled.score, best.score)) best = settled;
   best = settleStays(best);
+  if (better(exact.score, best.score)) best = exact;
   return toPlan(best, arrangement, endAtBest(best, input), lateOf(best));
 }
 

@@ -2,7 +2,7 @@ import { lagKey, stayIdOf } from '../formats/ids.js';
 import type { Stay } from '../formats/plan.js';
 import { takeOutId } from './build-problem.js';
 import { type Attempt, attempt, better } from './planning.js';
-import { FETCHED_WITHIN_S, isBeforeStay, type StayChoice } from './stays.js';
+import { byPoint, FETCHED_WITHIN_S, isBeforeStay, type StayChoice } from './stays.js';
 import { staysOf } from './to-plan.js';
 import { type MeasuredGap, measureGaps } from './verify.js';
 
@@ -13,7 +13,7 @@ const LONG_BY = 1.1;
 const SHORT_BY_S = 5;
 const TRIES = 3;
 /** A stay is made shorter by no less than this. */
-const SHORTER_BY_S = 30;
+const SHORTER_BY_S = 3;
 
 /**
  * A schedule whose stays were chosen cautiously, as if nothing had dried before them, made exact: places are kept only until hands
@@ -64,8 +64,8 @@ function measureAgain(first: Attempt): Attempt {
   return best;
 }
 
-/** Every wait of a schedule through the air that these stays give. */
-function measured(a: Attempt, stays: readonly Stay[] = staysOf(a)): MeasuredGap[] {
+/** Every wait of a schedule through the air that these stays give; `start` where its tasks are looked at elsewhere than they are. */
+function measured(a: Attempt, stays: readonly Stay[] = staysOf(a), start: Starts = a.solution.start): MeasuredGap[] {
   const { planning, visits, timedByLot } = a.arranged;
   const { order } = planning;
   const airs = stays.flatMap((s) => {
@@ -75,7 +75,7 @@ function measured(a: Attempt, stays: readonly Stay[] = staysOf(a)): MeasuredGap[
   return measureGaps(
     visits,
     timedByLot,
-    a.solution.start,
+    start,
     (trayId) => airs.filter((s) => s.trayId === trayId),
     planning.air,
     order.margin,
@@ -92,27 +92,61 @@ function checked(a: Attempt): Attempt {
   return a;
 }
 
-/** Stays that save time end as soon as what comes next on their tray is ready, reckoned with all that dried before. */
+type Starts = Attempt['solution']['start'];
+
+/**
+ * Stays that save time end as soon as what comes next on their tray is ready, reckoned with all that dried before. The first stay of
+ * each tray is made shorter first: what dries less in it dries longer in those behind it.
+ */
 function endedWhenReady(first: Attempt): Attempt {
   let best = first;
-  for (let i = 0; i < TRIES; i++) {
-    const there = staysOf(best);
-    const gaps = measured(best, there);
-    const ready = best.stays.map((s, k) => (s.why === 'time' ? secondsUntilReady(best, gaps, there, there[k] as Stay) : s.seconds));
-    if (best.stays.every((s, k) => s.seconds - (ready[k] as number) < SHORTER_BY_S)) break;
-    const stays = best.stays.map((s, k): StayChoice => ({ ...s, seconds: Math.min(s.seconds, ready[k] as number) }));
-    const shorter = there.map((s, k): Stay => ({ ...s, endS: s.endS - (s.forS - (stays[k] as StayChoice).seconds) }));
-    const exact = new Map<string, number>();
-    for (const g of measured(best, shorter)) {
-      const key = lagKey(g.from.id, g.to.id);
-      if (best.built.behindStay.has(key)) exact.set(key, Math.max(exact.get(key) ?? Number.NEGATIVE_INFINITY, g.neededS));
+  const nth = first.stays.map((s) => first.stays.filter((o) => o.trayId === s.trayId && byPoint(o, s) < 0).length);
+  for (let sweep = 0; sweep < TRIES; sweep++) {
+    const before = best;
+    for (let n = 0; n <= Math.max(...nth); n++) {
+      const there = staysOf(best);
+      const gaps = measured(best, there);
+      const ready = best.stays.map((s, k) =>
+        s.why === 'time' && nth[k] === n ? Math.min(s.seconds, secondsUntilReady(best, gaps, there, there[k] as Stay)) : s.seconds,
+      );
+      if (best.stays.every((s, k) => s.seconds - (ready[k] as number) < SHORTER_BY_S)) continue;
+      const next = withShorter(best, there, ready);
+      if (next && !better(best.score, next.score)) best = next;
     }
-    const next = attempt(best.arranged, { stays, passes: PASSES, measured: exact, warm: best.solution.start });
-    // Whatever moves with a shorter stay, its waits are looked at again in the air it then has.
-    if (isShort(next) || !better(next.score, best.score)) break;
-    best = next;
+    if (!better(best.score, before.score)) break;
   }
   return best;
+}
+
+/**
+ * The schedule with stays of these lengths, and all that comes after one of them on its tray so much sooner; null where a wait would be
+ * short however often it is measured.
+ */
+function withShorter(a: Attempt, there: readonly Stay[], seconds: readonly number[]): Attempt | null {
+  const wonBy = (trayId: string, atS: number) =>
+    there.reduce((sum, s, k) => (s.trayId === trayId && s.endS <= atS ? sum + s.forS - (seconds[k] as number) : sum), 0);
+  const sooner: Record<string, number> = { ...a.solution.start };
+  for (const v of a.arranged.visits) sooner[v.id] = (sooner[v.id] as number) - wonBy(v.lot.trayId, sooner[v.id] as number);
+  const then = there.map((s, k): Stay => {
+    const startS = s.startS - wonBy(s.trayId, s.startS);
+    return { ...s, startS, endS: startS + s.endS - s.startS - (s.forS - (seconds[k] as number)) };
+  });
+  const exact = new Map<string, number>();
+  const take = (gaps: readonly MeasuredGap[]) => {
+    for (const g of gaps) {
+      const key = lagKey(g.from.id, g.to.id);
+      if (a.built.behindStay.has(key)) exact.set(key, Math.max(exact.get(key) ?? Number.NEGATIVE_INFINITY, g.neededS));
+    }
+  };
+  take(measured(a, then, sooner));
+  const stays = a.stays.map((s, k): StayChoice => ({ ...s, seconds: seconds[k] as number }));
+  for (let i = 0; i < TRIES; i++) {
+    const next = attempt(a.arranged, { stays, passes: PASSES, measured: exact, warm: sooner });
+    // Whatever moves with a shorter stay, its waits are looked at again in the air it then has.
+    if (!isShort(next)) return next;
+    take(measured(next));
+  }
+  return null;
 }
 
 /** How long a tray has to stay until what comes next may begin; what is ready only later, on the bench, dries here as long as it did. */
