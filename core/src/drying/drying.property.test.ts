@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Air } from './air.js';
-import { dryingRate, lossAfter, lossThrough, secondsToLose, secondsToLoseThrough } from './front.js';
+import { dryingRate, lossAfter, lossBefore, lossThrough, secondsToLose, secondsToLoseThrough } from './front.js';
 import { TOO_SLOW_S } from './outlook.js';
 import { dewPointC, saturationPressurePa } from './psychrometrics.js';
 import { dryingStates, type Region, stateThresholds, surfaceStates } from './state.js';
@@ -60,6 +60,9 @@ describe('receding front', () => {
     const dtS = 0.5;
     for (let i = 0; i < 4 * 3600; i++) m += dtS / (1 / rate.fluxKgPerM2S + rate.resistance * m);
     expect(lossAfter(rate, 0, 2 * 3600)).toBeCloseTo(m, 4);
+    // And back again.
+    expect(lossBefore(rate, lossAfter(rate, 0.01, 1800), 1800)).toBeCloseTo(0.01, 10);
+    expect(lossBefore(rate, 0.01, 1e9)).toBe(0);
   });
   it(`pieces of the same air are that air (seed ${SEED})`, () =>
     fc.assert(

@@ -38,7 +38,7 @@ const STAYS_UNTIL = 0.6;
 const BOUND_SHARE = 0.05;
 /** Sets of stays that are judged in one turn, and of those how many are made exact where no time is given; turns where there is time. */
 const MOST_JUDGED = 40;
-const MOST_EXACT = 7;
+const MOST_EXACT = 4;
 const MOST_TURNS = 12;
 
 /**
@@ -63,7 +63,8 @@ export function planOrder(input: PlanOptions): Plan {
   // Stays are chosen by schedules that count on nothing drying before them. Made exact, another of the nearest may end sooner, so each is;
   // and as long as there is time they are looked for anew, elsewhere.
   let best = chosen.best;
-  let exact = settleStays(best);
+  const madeExact = (a: Attempt) => (input.timeUsed ? settleStays(a) : settleStays(a, JUDGE_PASSES));
+  let exact = madeExact(best);
   const looked = new Set([JSON.stringify(best.stays)]);
   for (let turn = 0; turn < (input.timeUsed ? MOST_TURNS : 1) && !after(STAYS_UNTIL)(); turn++) {
     const found = chooseStays(chosen, judged, {
@@ -78,7 +79,7 @@ export function planOrder(input: PlanOptions): Plan {
       if (looked.has(key)) continue;
       if (after(STAYS_UNTIL)()) break;
       looked.add(key);
-      const settled = settleStays(next);
+      const settled = madeExact(next);
       if (!better(settled.score, exact.score)) continue;
       best = next;
       exact = settled;

@@ -19,17 +19,19 @@ const SHORTER_BY_S = 3;
  * A schedule whose stays were chosen cautiously, as if nothing had dried before them, made exact: places are kept only until hands
  * fetch the tray, stays end when what waits for them is ready, and waits behind them are what the air asks for.
  */
-export const settleStays = (first: Attempt): Attempt =>
-  first.stays.length === 0 ? checked(first) : measureAgain(endedWhenReady(measureAgain(fetchedAsSoon(first))));
+export const settleStays = (first: Attempt, passes = PASSES): Attempt =>
+  first.stays.length === 0
+    ? checked(first)
+    : measureAgain(endedWhenReady(measureAgain(fetchedAsSoon(first, passes), passes), passes), passes);
 
 /** The stays with their places kept only as long as hands really need to fetch the tray, and what that wins. */
-function fetchedAsSoon(first: Attempt): Attempt {
+function fetchedAsSoon(first: Attempt, passes: number): Attempt {
   let best = first;
   for (let i = 0; i < TRIES; i++) {
     const { start } = best.solution;
     const stays = best.stays.map((s) => ({ ...s, waitS: (start[takeOutId(s)] as number) - (start[stayIdOf(s)] as number) - s.seconds }));
     if (stays.every((s, k) => s.waitS === (best.stays[k]?.waitS ?? FETCHED_WITHIN_S))) break;
-    const next = attempt(best.arranged, { stays, passes: PASSES, warm: start });
+    const next = attempt(best.arranged, { stays, passes, warm: start });
     if (better(best.score, next.score)) break;
     best = next;
   }
@@ -37,7 +39,7 @@ function fetchedAsSoon(first: Attempt): Attempt {
 }
 
 /** Cautious waits behind a stay are measured through the air the plan gives, and solved again where they were too long. */
-function measureAgain(first: Attempt): Attempt {
+function measureAgain(first: Attempt, passes: number): Attempt {
   checked(first);
   let best = first;
   const exact = new Map<string, number>(first.measured);
@@ -56,7 +58,7 @@ function measureAgain(first: Attempt): Attempt {
       }
     }
     if (!changed) break;
-    const next = attempt(best.arranged, { stays: best.stays, passes: PASSES, measured: exact, warm: best.solution.start });
+    const next = attempt(best.arranged, { stays: best.stays, passes, measured: exact, warm: best.solution.start });
     // Moving the stay itself changes what its trays need: a plan with a wait that came out short is not taken.
     if (isShort(next) || !better(next.score, best.score)) break;
     best = next;
@@ -98,7 +100,7 @@ type Starts = Attempt['solution']['start'];
  * Stays that save time end as soon as what comes next on their tray is ready, reckoned with all that dried before. The first stay of
  * each tray is made shorter first: what dries less in it dries longer in those behind it.
  */
-function endedWhenReady(first: Attempt): Attempt {
+function endedWhenReady(first: Attempt, passes: number): Attempt {
   let best = first;
   const nth = first.stays.map((s) => first.stays.filter((o) => o.trayId === s.trayId && byPoint(o, s) < 0).length);
   for (let sweep = 0; sweep < TRIES; sweep++) {
@@ -110,7 +112,7 @@ function endedWhenReady(first: Attempt): Attempt {
         s.why === 'time' && nth[k] === n ? Math.min(s.seconds, secondsUntilReady(best, gaps, there, there[k] as Stay)) : s.seconds,
       );
       if (best.stays.every((s, k) => s.seconds - (ready[k] as number) < SHORTER_BY_S)) continue;
-      const next = withShorter(best, there, ready);
+      const next = withShorter(best, there, ready, passes);
       if (next && !better(best.score, next.score)) best = next;
     }
     if (!better(best.score, before.score)) break;
@@ -122,7 +124,7 @@ function endedWhenReady(first: Attempt): Attempt {
  * The schedule with stays of these lengths, and all that comes after one of them on its tray so much sooner; null where a wait would be
  * short however often it is measured.
  */
-function withShorter(a: Attempt, there: readonly Stay[], seconds: readonly number[]): Attempt | null {
+function withShorter(a: Attempt, there: readonly Stay[], seconds: readonly number[], passes: number): Attempt | null {
   const wonBy = (trayId: string, atS: number) =>
     there.reduce((sum, s, k) => (s.trayId === trayId && s.endS <= atS ? sum + s.forS - (seconds[k] as number) : sum), 0);
   const sooner: Record<string, number> = { ...a.solution.start };
@@ -141,7 +143,7 @@ function withShorter(a: Attempt, there: readonly Stay[], seconds: readonly numbe
   take(measured(a, then, sooner));
   const stays = a.stays.map((s, k): StayChoice => ({ ...s, seconds: seconds[k] as number }));
   for (let i = 0; i < TRIES; i++) {
-    const next = attempt(a.arranged, { stays, passes: PASSES, measured: exact, warm: sooner });
+    const next = attempt(a.arranged, { stays, passes, measured: exact, warm: sooner });
     // Whatever moves with a shorter stay, its waits are looked at again in the air it then has.
     if (!isShort(next)) return next;
     take(measured(next));
