@@ -50,7 +50,7 @@ export interface StaysChosen {
   readonly choice: readonly number[];
 }
 
-/** Schedules that are told of besides the best. */
+/** Sets of stays that are told of besides the best. */
 const MOST_OTHERS = 24;
 
 /** Schedules judged without a better one before the search begins anew elsewhere, for each slot; and slots it then changes at once. */
@@ -77,9 +77,9 @@ export function wholeSetsOfStays(bare: Attempt, attempt: Judging, search: Pick<S
  * round and tray by tray, as long as the engine's schedule gains, and the search begins anew from the best with a few changed at once. The best comes first, then the
  * nearest others.
  */
-export function chooseStays(from: StaysChosen, attempt: Judging, search: StaySearch): readonly Attempt[] {
+export function chooseStays(from: StaysChosen, attempt: Judging, search: StaySearch): readonly (readonly StayChoice[])[] {
   const slots = slotsOf(from.bare);
-  if (slots.length === 0) return [from.best];
+  if (slots.length === 0) return [from.best.stays];
   const judge = new Judge(slots, from.bare, attempt, search);
   const rng = seededRng(search.seed);
   const moves = movesOf(slots);
@@ -111,7 +111,7 @@ export function chooseStays(from: StaysChosen, attempt: Judging, search: StaySea
     if (!anew) betteredAt -= 1;
     at = anew ?? best;
   }
-  return [best.best, ...judge.nearest.filter((a) => a !== best.best)];
+  return [best.best.stays, ...judge.nearest.flatMap((n) => (n.stays === best.best.stays ? [] : [n.stays]))];
 }
 
 type Judging = (stays: readonly StayChoice[]) => Attempt;
@@ -119,8 +119,8 @@ type Judging = (stays: readonly StayChoice[]) => Attempt;
 /** Judges sets of stays, each once, as long as it may. */
 class Judge {
   judged = 0;
-  /** the best schedules of all that were judged, the best first */
-  nearest: readonly Attempt[] = [];
+  /** stays of the best schedules of all that were judged, the best first; whole schedules would fill the memory */
+  nearest: readonly Pick<Attempt, 'stays' | 'score'>[] = [];
   private readonly known: Set<string>;
 
   constructor(
@@ -145,7 +145,9 @@ class Judge {
     try {
       const best = this.attempt(staysBy(this.bare.stays, this.slots, choice));
       const after = this.nearest.findIndex((a) => better(best.score, a.score));
-      this.nearest = this.nearest.toSpliced(after < 0 ? this.nearest.length : after, 0, best).slice(0, MOST_OTHERS + 1);
+      this.nearest = this.nearest
+        .toSpliced(after < 0 ? this.nearest.length : after, 0, { stays: best.stays, score: best.score })
+        .slice(0, MOST_OTHERS + 1);
       return { bare: this.bare, best, choice };
     } catch (error) {
       // Stays that leave no schedule are none; that there is one without them is known.

@@ -34,6 +34,8 @@ export const JUDGE_PASSES = 40;
 const FINAL_PASSES = 1200;
 /** Share of the time after which no more stays are tried: the rest settles the plan. */
 const STAYS_UNTIL = 0.6;
+/** Share of the time after which the schedule stands: making its stays exact and the bound take the rest. */
+const SOLVED_BY = 0.85;
 /** Share of the time that the bound may take at least, even after all is used up. */
 const BOUND_SHARE = 0.05;
 /** Sets of stays that are judged in one turn, and of those how many are made exact where no time is given; turns where there is time. */
@@ -74,11 +76,12 @@ export function planOrder(input: PlanOptions): Plan {
       elsewhere: turn > 0,
       ...progress,
     });
-    for (const next of found.slice(0, input.timeUsed ? found.length : MOST_EXACT)) {
-      const key = JSON.stringify(next.stays);
+    for (const stays of found.slice(0, input.timeUsed ? found.length : MOST_EXACT)) {
+      const key = JSON.stringify(stays);
       if (looked.has(key)) continue;
       if (after(STAYS_UNTIL)()) break;
       looked.add(key);
+      const next = judged(stays);
       const settled = madeExact(next);
       if (!better(settled.score, exact.score)) continue;
       best = next;
@@ -90,7 +93,7 @@ export function planOrder(input: PlanOptions): Plan {
   const settled = attempt(best.arranged, {
     stays: best.stays,
     passes: input.passes ?? FINAL_PASSES,
-    timeUsed: () => (began < 1 ? (timeUsed() - began) / (1 - began) : 1),
+    timeUsed: () => (began < SOLVED_BY ? (timeUsed() - began) / (SOLVED_BY - began) : 1),
     warm: best.solution.start,
   });
   if (better(settled.score, best.score)) best = settled;
