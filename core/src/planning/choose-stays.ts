@@ -50,6 +50,9 @@ export interface StaysChosen {
   readonly choice: readonly number[];
 }
 
+/** A set of stays that was judged, and of each slot its option in it. */
+export type NearSet = Pick<Attempt, 'stays'> & Pick<StaysChosen, 'choice'>;
+
 /** Sets of stays that are told of besides the best. */
 const MOST_OTHERS = 24;
 
@@ -77,9 +80,9 @@ export function wholeSetsOfStays(bare: Attempt, attempt: Judging, search: Pick<S
  * round and tray by tray, as long as the engine's schedule gains, and the search begins anew from the best with a few changed at once. The best comes first, then the
  * nearest others.
  */
-export function chooseStays(from: StaysChosen, attempt: Judging, search: StaySearch): readonly (readonly StayChoice[])[] {
+export function chooseStays(from: StaysChosen, attempt: Judging, search: StaySearch): readonly NearSet[] {
   const slots = slotsOf(from.bare);
-  if (slots.length === 0) return [from.best.stays];
+  if (slots.length === 0) return [{ stays: from.best.stays, choice: from.choice }];
   const judge = new Judge(slots, from.bare, attempt, search);
   const rng = seededRng(search.seed);
   const moves = movesOf(slots);
@@ -111,7 +114,7 @@ export function chooseStays(from: StaysChosen, attempt: Judging, search: StaySea
     if (!anew) betteredAt -= 1;
     at = anew ?? best;
   }
-  return [best.best.stays, ...judge.nearest.flatMap((n) => (n.stays === best.best.stays ? [] : [n.stays]))];
+  return [{ stays: best.best.stays, choice: best.choice }, ...judge.nearest.filter((n) => n.stays !== best.best.stays)];
 }
 
 type Judging = (stays: readonly StayChoice[]) => Attempt;
@@ -120,7 +123,7 @@ type Judging = (stays: readonly StayChoice[]) => Attempt;
 class Judge {
   judged = 0;
   /** stays of the best schedules of all that were judged, the best first; whole schedules would fill the memory */
-  nearest: readonly Pick<Attempt, 'stays' | 'score'>[] = [];
+  nearest: readonly (NearSet & Pick<Attempt, 'score'>)[] = [];
   private readonly known: Set<string>;
 
   constructor(
@@ -146,7 +149,7 @@ class Judge {
       const best = this.attempt(staysBy(this.bare.stays, this.slots, choice));
       const after = this.nearest.findIndex((a) => better(best.score, a.score));
       this.nearest = this.nearest
-        .toSpliced(after < 0 ? this.nearest.length : after, 0, { stays: best.stays, score: best.score })
+        .toSpliced(after < 0 ? this.nearest.length : after, 0, { stays: best.stays, score: best.score, choice })
         .slice(0, MOST_OTHERS + 1);
       return { bare: this.bare, best, choice };
     } catch (error) {

@@ -64,19 +64,21 @@ export function planOrder(input: PlanOptions): Plan {
   const judged = (stays: Attempt['stays']) => attempt(chosen.bare.arranged, { stays, passes: JUDGE_PASSES });
   // Stays are chosen by schedules that count on nothing drying before them. Made exact, another of the nearest may end sooner, so each is;
   // and as long as there is time they are looked for anew, elsewhere.
-  let best = chosen.best;
+  let near = chosen;
   const madeExact = (a: Attempt) => (input.timeUsed ? settleStays(a) : settleStays(a, JUDGE_PASSES));
-  let exact = madeExact(best);
-  const looked = new Set([JSON.stringify(best.stays)]);
+  let exact = madeExact(near.best);
+  const looked = new Set([JSON.stringify(near.best.stays)]);
   for (let turn = 0; turn < (input.timeUsed ? MOST_TURNS : 1) && !after(STAYS_UNTIL)(); turn++) {
-    const found = chooseStays(chosen, judged, {
+    const found = chooseStays(near, judged, {
       stop: after(STAYS_UNTIL),
       most: MOST_JUDGED * (turn + 1),
       seed: planning.seed + turn,
       elsewhere: turn > 0,
       ...progress,
     });
-    for (const stays of found.slice(0, input.timeUsed ? found.length : MOST_EXACT)) {
+    // Nothing may be carried anywhere.
+    if (found.length < 2) break;
+    for (const { stays, choice } of found.slice(0, input.timeUsed ? found.length : MOST_EXACT)) {
       const key = JSON.stringify(stays);
       if (looked.has(key)) continue;
       if (after(STAYS_UNTIL)()) break;
@@ -84,11 +86,12 @@ export function planOrder(input: PlanOptions): Plan {
       const next = judged(stays);
       const settled = madeExact(next);
       if (!better(settled.score, exact.score)) continue;
-      best = next;
+      near = { ...near, best: next, choice };
       exact = settled;
     }
   }
   input.onProgress?.(msg`settling the plan`);
+  let { best } = near;
   const began = timeUsed();
   const settled = attempt(best.arranged, {
     stays: best.stays,

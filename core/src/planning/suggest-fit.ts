@@ -111,7 +111,7 @@ export function fitsSomehow(input: PlanInput, stop: () => boolean): boolean {
     };
     const nearest = chooseStays(chosen, judged, { stop: () => found || stop(), most: MOST_JUDGED, seed: 1 });
     // Made exact, one that was judged late by a little may be in time.
-    return found || nearest.slice(0, MOST_EXACT).some((stays) => !stop() && isInTime(settleStays(judged(stays), JUDGE_PASSES)));
+    return found || nearest.slice(0, MOST_EXACT).some(({ stays }) => !stop() && isInTime(settleStays(judged(stays), JUDGE_PASSES)));
   } catch (error) {
     if (error instanceof NoAnswer) return false;
     throw error;
