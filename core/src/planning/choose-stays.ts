@@ -69,7 +69,7 @@ export function wholeSetsOfStays(bare: Attempt, attempt: Judging, search: Pick<S
     for (const rank of [0, MOST_LENGTHS])
       for (const isSent of [(s: Slot) => !s.isLast, () => true, (s: Slot) => s.isLast]) {
         const next = judge.tried(slots.map((s) => (isSent(s) ? optionLike(s, { where, rank }) : -1)));
-        if (next && isWorth(slots, next, chosen)) chosen = next;
+        if (next && isWorth(next.best, chosen.best)) chosen = next;
       }
   return chosen;
 }
@@ -101,10 +101,10 @@ export function chooseStays(from: StaysChosen, attempt: Judging, search: StaySea
     let bettered = false;
     for (const move of shuffled(moves, rng)) {
       const next = judge.tried(at.choice.map((c, i) => (move.slots.includes(i) ? optionLike(slots[i] as Slot, move.option) : c)));
-      if (!next || !isWorth(slots, next, at)) continue;
+      if (!next || !isWorth(next.best, at.best)) continue;
       at = next;
       bettered = true;
-      if (!isWorth(slots, at, best)) continue;
+      if (!isWorth(at.best, best.best)) continue;
       best = at;
       betteredAt = judge.judged;
     }
@@ -164,10 +164,10 @@ class Judge {
  * Whether stays are better than others: less late; else less of what is feared; else an end so much sooner that each further carry has
  * earned its time; else, with about the same end, hands that are free sooner by as much.
  */
-function isWorth(slots: readonly Slot[], next: StaysChosen, than: StaysChosen): boolean {
-  const carries = (c: StaysChosen) => c.choice.filter((x, i) => x >= 0 && !slots[i]?.there).length;
-  const [late, feared, end, free] = next.best.score as readonly [number, number, number, number];
-  const [wasLate, wasFeared, wasEnd, wasFree] = than.best.score as readonly [number, number, number, number];
+export function isWorth(next: Attempt, than: Attempt): boolean {
+  const carries = (a: Attempt) => a.stays.filter((s) => s.why === 'time').length;
+  const [late, feared, end, free] = next.score as readonly [number, number, number, number];
+  const [wasLate, wasFeared, wasEnd, wasFree] = than.score as readonly [number, number, number, number];
   if (late !== wasLate) return late < wasLate;
   if (feared !== wasFeared) return feared < wasFeared;
   const earnS = WORTH_S * (carries(next) - carries(than));

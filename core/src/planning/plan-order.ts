@@ -1,7 +1,7 @@
 import { type Arrangement, arrangementWays, type Late, type Plan } from '../formats/plan.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { msg } from '../words/index.js';
-import { chooseStays, type StaysChosen, wholeSetsOfStays } from './choose-stays.js';
+import { chooseStays, isWorth, type StaysChosen, wholeSetsOfStays } from './choose-stays.js';
 import { givenStays } from './given-stays.js';
 import { cannotBeInTime } from './least-time.js';
 import {
@@ -85,7 +85,7 @@ export function planOrder(input: PlanOptions): Plan {
       looked.add(key);
       const next = judged(stays);
       const settled = madeExact(next);
-      if (!better(settled.score, exact.score)) continue;
+      if (!isWorth(settled, exact)) continue;
       near = { ...near, best: next, choice };
       exact = settled;
     }
