@@ -21,6 +21,7 @@ export default defineConfig({
     },
     { name: 'pictures', testDir: 'pictures' },
     { name: 'speed', testDir: 'speed' },
+    { name: 'words', testDir: 'words' },
   ],
   use: {
     // What cannot be done is named at its own line, not by the end of the whole journey's time.

@@ -80,6 +80,20 @@ export function bagsByColour(bags: readonly Bag[], nameOf: NameOf): { colour: st
   return [...out].map(([colour, list]) => ({ colour, text: `${nameOf(colour)}: ${list.join(', ')}` }));
 }
 
-const SMALL = ['none', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve'];
+const SMALL = [
+  msg`none`,
+  msg`one`,
+  msg`two`,
+  msg`three`,
+  msg`four`,
+  msg`five`,
+  msg`six`,
+  msg`seven`,
+  msg`eight`,
+  msg`nine`,
+  msg`ten`,
+  msg`eleven`,
+  msg`twelve`,
+];
 /** "three", "14" */
 export const countWord = (n: number): string => SMALL[n] ?? String(n);

@@ -52,7 +52,7 @@ function plainWords(): string[] {
   expect(said.join('').length).toBeGreaterThan(100);
   return said.filter((text) => (text.replace(NAMES_OF_TIME, '').match(/\p{L}{2,}/gu) ?? []).some((w) => /^[A-Za-z]+$/.test(w)));
 }
-const NAMES_OF_TIME = /\b(Mon|Tue|Wed|Thu|Fri|Sat|Sun|June|Jun)\b|Kestfog/g;
+const NAMES_OF_TIME = /\b((Mon|Tues?|Wed(nes)?|Thu(rs)?|Fri|Sat(ur)?|Sun)(day)?|June?|am|pm)\b|Kestfog/g;
 
 const show = (page: ReactNode) =>
   render(

@@ -54,7 +54,7 @@ export function PartWords({ design, graph, part, school, air, onSay }: Props) {
             label={msg`lies on icing that is`}
             value={words.needs ?? ''}
             empty={asked ? msg`as the school says: ${word(asked)}` : msg`as the school says`}
-            of={askedStates.map((s) => ({ value: s, text: s }))}
+            of={askedStates.map((s) => ({ value: s, text: word(s) }))}
             onChoose={(needs) => onSay({ needs })}
           />
         )}
@@ -118,7 +118,7 @@ export function PartWords({ design, graph, part, school, air, onSay }: Props) {
               label={msg`filled`}
               value={words.fill ?? ''}
               empty={msg`as the school says: ${word(school.fill)}`}
-              of={fills.map((f) => ({ value: f, text: f }))}
+              of={fills.map((f) => ({ value: f, text: word(f) }))}
               onChoose={(fill) => onSay({ fill })}
             />
             <Length

@@ -8,7 +8,7 @@ import {
   type Section,
   sectionById,
 } from '@kestfog/core/design';
-import { msg } from '@kestfog/core/words';
+import { msg, word } from '@kestfog/core/words';
 import { useState } from 'react';
 import { NumberField, readNumber, type Typed } from '../../ui/NumberField.js';
 import { useLength } from '../../ui/use-length.js';
@@ -125,7 +125,7 @@ export function Pattern({ design, section, laid, onEdit }: Props) {
             <NumberField
               key={k}
               small
-              label={`${labels[k]}, ${lengthOf[k].unit}`}
+              label={`${labels[k]}, ${word(lengthOf[k].unit)}`}
               text={lengthOf[k].text}
               typed={lengthOf[k].typed}
               onText={(v) => void lengthOf[k].onText(v)}

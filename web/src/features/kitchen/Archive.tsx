@@ -1,12 +1,10 @@
 import type { ClashWay, TakenIn } from '@kestfog/core/wire';
-import { msg } from '@kestfog/core/words';
+import { msg, plural } from '@kestfog/core/words';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ApiFailure, api } from '../../api/client.js';
 import { FileButton } from '../../ui/FileButton.js';
 import { say } from '../../ui/toasts.js';
-
-const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
 /** Everything the kitchen has, out into one file and in again: to move to another machine, or to keep elsewhere. */
 export function Archive() {
@@ -20,7 +18,7 @@ export function Archive() {
       say(
         rows + files === 0
           ? msg`Everything in the archive was here already.`
-          : msg`The archive was taken in: ${count(rows, 'thing')}, ${count(files, msg`photo or recording`, msg`photos and recordings`)}.`,
+          : msg`The archive was taken in: ${rows} ${plural(rows, 'thing', 'things')}, ${files} ${plural(files, 'photo or recording', 'photos and recordings')}.`,
       );
       return client.invalidateQueries();
     },

@@ -1,6 +1,6 @@
 import { margins } from '@kestfog/core/drying';
 import type { DesignSummary, OrderInput, SchoolView } from '@kestfog/core/wire';
-import { msg, word } from '@kestfog/core/words';
+import { msg, plural, word } from '@kestfog/core/words';
 import { useFormContext } from 'react-hook-form';
 import type { Units } from '../../../app/units.js';
 import { airText } from '../../../text/amounts.js';
@@ -63,15 +63,15 @@ export function benchText(
   school: string,
   units: Units,
 ): string {
-  const some = (n: number, one: string) => `${countWord(n)} ${one}${n === 1 ? '' : 's'}`;
+  const trays = (n: number) => `${countWord(n)} ${plural(n, 'tray', 'trays')}`;
   return [
-    some(o.trays.length, 'tray'),
+    trays(o.trays.length),
     o.decorators.map((d) => d.id).join(msg` and `),
     school,
     msg`${word(o.margin)} margin`,
     airText(o.air.tempC, o.air.humidityPct, units),
-    ...(o.fan ? [msg`a fan for ${some(o.fan.places, 'tray')}`] : []),
-    ...(o.dehydrator ? [msg`a dehydrator for ${some(o.dehydrator.places, 'tray')}`] : []),
-    ...(o.openBags === null ? [] : [msg`at most ${some(o.openBags, 'bag')} open`]),
+    ...(o.fan ? [msg`a fan for ${trays(o.fan.places)}`] : []),
+    ...(o.dehydrator ? [msg`a dehydrator for ${trays(o.dehydrator.places)}`] : []),
+    ...(o.openBags === null ? [] : [msg`at most ${countWord(o.openBags)} ${plural(o.openBags, 'bag', 'bags')} open`]),
   ].join(', ');
 }
