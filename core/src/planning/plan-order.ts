@@ -84,8 +84,8 @@ export function planOrder(input: PlanOptions): Plan {
       if (after(STAYS_UNTIL)()) break;
       looked.add(key);
       const next = judged(stays);
-      const settled = madeExact(next);
-      if (!isWorth(settled, exact)) continue;
+      const settled = exactOrNone(() => madeExact(next));
+      if (!settled || !isWorth(settled, exact)) continue;
       near = { ...near, best: next, choice };
       exact = settled;
     }
@@ -103,6 +103,16 @@ export function planOrder(input: PlanOptions): Plan {
   best = settleStays(best);
   if (better(exact.score, best.score)) best = exact;
   return toPlan(best, arrangement, endAtBest(best, input), lateOf(best));
+}
+
+/** What was made exact; null where that leaves no schedule, though there is one before. */
+function exactOrNone(exact: () => Attempt): Attempt | null {
+  try {
+    return exact();
+  } catch (error) {
+    if (error instanceof NoAnswer) return null;
+    throw error;
+  }
 }
 
 /** What no plan can beat, over all stays; where there is nothing to choose the schedule's own bound says it. */

@@ -1,5 +1,6 @@
 import { lagKey, stayIdOf } from '../formats/ids.js';
 import type { Stay } from '../formats/plan.js';
+import { NoAnswer } from '../units/bad-input.js';
 import { takeOutId } from './build-problem.js';
 import { type Attempt, attempt, better } from './planning.js';
 import { byPoint, FETCHED_WITHIN_S, isBeforeStay, type StayChoice } from './stays.js';
@@ -122,7 +123,7 @@ function endedWhenReady(first: Attempt, passes: number): Attempt {
 
 /**
  * The schedule with stays of these lengths, and all that comes after one of them on its tray so much sooner; null where a wait would be
- * short however often it is measured.
+ * short however often it is measured, or no schedule is left.
  */
 function withShorter(a: Attempt, there: readonly Stay[], seconds: readonly number[], passes: number): Attempt | null {
   const wonBy = (trayId: string, atS: number) =>
@@ -142,11 +143,16 @@ function withShorter(a: Attempt, there: readonly Stay[], seconds: readonly numbe
   };
   take(measured(a, then, sooner));
   const stays = a.stays.map((s, k): StayChoice => ({ ...s, seconds: seconds[k] as number }));
-  for (let i = 0; i < TRIES; i++) {
-    const next = attempt(a.arranged, { stays, passes, measured: exact, warm: sooner });
-    // Whatever moves with a shorter stay, its waits are looked at again in the air it then has.
-    if (!isShort(next)) return next;
-    take(measured(next));
+  try {
+    for (let i = 0; i < TRIES; i++) {
+      const next = attempt(a.arranged, { stays, passes, measured: exact, warm: sooner });
+      // Whatever moves with a shorter stay, its waits are looked at again in the air it then has.
+      if (!isShort(next)) return next;
+      take(measured(next));
+    }
+  } catch (error) {
+    // Shorter, they leave no schedule; that there is one as they were is known.
+    if (!(error instanceof NoAnswer)) throw error;
   }
   return null;
 }
