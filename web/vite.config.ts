@@ -4,16 +4,16 @@ import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defaultClientConditions, defineConfig, type Plugin } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
-import { ACCENTED, accented } from '../core/src/words/accented.js';
+import { ACCENTED } from '../core/src/words/accented.js';
+import { givenWords } from '../core/src/words/given.js';
 
 const language = process.env['KESTFOG_LANGUAGE'] || 'en';
 
-/** The catalogue the page is built with: page and threads have it before their first module is read. English needs none. */
-function catalogue(): string {
-  if (language === 'en') return 'undefined';
-  const read = (name: string) => JSON.parse(readFileSync(new URL(`../words/${name}.json`, import.meta.url), 'utf8'));
-  return JSON.stringify({ language, catalogue: language === ACCENTED ? accented(read('en')) : read(language) });
-}
+/** The catalogue the page is built with: page and threads have it before their first word. English needs none. */
+const words = givenWords(language, (name) => {
+  const file = new URL(`../words/${name}.json`, import.meta.url);
+  return existsSync(file) ? readFileSync(file, 'utf8') : null;
+});
 
 /** Names of days and months in that language, as date-fns has them. */
 const dateLocale: Plugin = {
@@ -46,7 +46,7 @@ const pageVersion: Plugin = {
 };
 
 export default defineConfig(({ command }) => ({
-  define: command === 'build' ? { 'globalThis.kestfogWords': catalogue() } : {},
+  define: command === 'build' ? { 'globalThis.kestfogWords': words ? JSON.stringify(words) : 'undefined' } : {},
   plugins: [
     react(),
     dateLocale,

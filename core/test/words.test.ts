@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, test, vi } from 'vitest';
 import type * as WordsModule from '../src/words/index.js';
-import { ACCENTED, accented, keyOf, msg, plural, type Words } from '../src/words/index.js';
+import { ACCENTED, accented, givenWords, keyOf, msg, plural, type Words } from '../src/words/index.js';
 import { readCatalogue } from './catalogue.js';
 
 /** The module as a kitchen of that language has it. */
@@ -31,6 +31,21 @@ describe('the catalogue', () => {
       const named = [...key.matchAll(/\{\{(\d+)\}\}/g)].map((m) => Number(m[1]));
       expect([key, named]).toEqual([key, (values ?? []).map((_, k) => k)]);
     }
+  });
+});
+
+describe('the language a kitchen is started in', () => {
+  const read = (name: string) => ({ en: '{"tray":"tray"}', nl: '{"tray":"blad"}' })[name] ?? null;
+  test('is that of its catalogue; English needs none, and accented English is made of it', () => {
+    expect([givenWords(undefined, read), givenWords('en', read)]).toEqual([undefined, undefined]);
+    expect(givenWords('nl', read)).toEqual({ language: 'nl', catalogue: { tray: 'blad' } });
+    expect(givenWords(ACCENTED, read)?.catalogue).toEqual({ tray: 'ťŕàý' });
+  });
+  test('without a catalogue is refused, and never looked for as a path', () => {
+    expect(() => givenWords('de', read)).toThrow(
+      'There is no catalogue for the language "de": put words/de.json there, or start in English.',
+    );
+    expect(() => givenWords('../secrets', () => '{}')).toThrow('There is no catalogue');
   });
 });
 

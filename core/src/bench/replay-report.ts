@@ -6,7 +6,6 @@ import { type DryingState, dryingStates, type SurfaceState } from '../drying/sta
 import type { Factors } from '../drying/uncertainty.js';
 import { planIndex } from '../formats/plan-index.js';
 import { MODEL_VERSION } from '../planning/to-plan.js';
-import { msg } from '../words/index.js';
 import { type BenchTouch, benchTouches, reportOfBench } from './bench-touches.js';
 import { type LaidBody, laidBodies } from './bodies.js';
 import { foldRun } from './fold.js';
@@ -137,7 +136,7 @@ function bodyReport(body: LaidBody, atS: number, factors: Factors): BodyReport {
 
 /** What several runs teach together; the bodies of one run share its day. */
 export function learnedFrom(runs: readonly (readonly BenchTouch[])[], visits: readonly VisitPace[]): Learned {
-  const posterior: FactorPosterior = learnFactors(runs.flatMap((touches, i) => touches.map((t) => reportOfBench(t, msg`run ${i}`))));
+  const posterior: FactorPosterior = learnFactors(runs.flatMap((touches, i) => touches.map((t) => reportOfBench(t, `run ${i}`))));
   const all = runs.flat();
   const of = (state: DryingState, silent: boolean) => all.filter((t) => t.state === state && t.silent === silent).length;
   return {

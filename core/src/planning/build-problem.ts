@@ -8,7 +8,6 @@ import type { Link, Problem, Task } from '../scheduling/problem.js';
 import type { Pace } from '../steps/pace.js';
 import { type Why, whyOf } from '../steps/why.js';
 import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
-import { msg } from '../words/index.js';
 import { leftToDryS, separation } from './separation.js';
 import { byPoint, FETCHED_WITHIN_S, isBeforeStay, type StayChoice } from './stays.js';
 import { lossFeared, lossNeeded } from './timed-gap.js';
@@ -58,7 +57,7 @@ export interface BuildInput {
 export const PIECE_TECHNIQUES: readonly string[] = ['glued-transfer', 'lay-in', 'assembly'];
 
 /** Name of the hands as a resource. */
-const handsId = (who: string) => msg`hands of ${who}`;
+const handsId = (who: string) => `hands of ${who}`;
 
 /** When someone's hands are not at the bench. The last opening is left open-ended: what spills over is late, and shown as such. */
 function awayHours(order: OrderFile, who: string): [number, number][] {

@@ -5,11 +5,11 @@ import type { RegisterOptions } from 'react-hook-form';
 import { useKeepSchool, useRemoveSchool } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
 import type { Units } from '../../app/units.js';
+import { Field } from '../../ui/Field.js';
 import { msgNodes } from '../../ui/msg-nodes.js';
 import { NumberInput, numberIn } from '../../ui/NumberField.js';
 import { aNumber, useKeptForm } from '../../ui/use-kept-form.js';
 import { lengthTurned, mmIn, shownIn } from '../../ui/use-length.js';
-import { Field } from '../orders/form/Field.js';
 import { isCount, isLength } from './school-text.js';
 
 /** Its name, and each of its rows as it is typed, ticked or chosen. */

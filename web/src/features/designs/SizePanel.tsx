@@ -3,10 +3,10 @@ import { boundingBox, distance, type Point } from '@kestfog/core/geometry';
 import { MM_PER_INCH } from '@kestfog/core/units';
 import { msg, word } from '@kestfog/core/words';
 import type { Units } from '../../app/units.js';
+import { Field } from '../../ui/Field.js';
 import { NumberInput } from '../../ui/NumberField.js';
 import { aNumber, useKeptForm } from '../../ui/use-kept-form.js';
 import { lengthTurned, limitIn, mmIn } from '../../ui/use-length.js';
-import { Field } from '../orders/form/Field.js';
 
 interface Props {
   readonly design: Design;

@@ -6,11 +6,11 @@ import { useClimate } from '../../api/use-climate.js';
 import type { Units } from '../../app/units.js';
 import { speed, temperature } from '../../text/amounts.js';
 import { Choice } from '../../ui/Choice.js';
+import { Field } from '../../ui/Field.js';
 import { msgNodes } from '../../ui/msg-nodes.js';
 import { NumberInput, numberIn } from '../../ui/NumberField.js';
 import { celsiusIn, warmthText, warmthTurned } from '../../ui/typed-measures.js';
 import { aNumber, useKeptForm } from '../../ui/use-kept-form.js';
-import { Field } from '../orders/form/Field.js';
 import { orderFanMPerS } from '../orders/order-draft.js';
 
 const SCENARIO: Readonly<Record<ClimateScenario, string>> = {

@@ -14,10 +14,10 @@ import { useKeepKitchen, useKitchen } from '../../api/queries.js';
 import { useCounting } from '../../app/counting.js';
 import { type Units, useUnits } from '../../app/units.js';
 import { Choice } from '../../ui/Choice.js';
+import { Field } from '../../ui/Field.js';
 import { msgNodes } from '../../ui/msg-nodes.js';
 import { NumberInput, numberIn } from '../../ui/NumberField.js';
 import { aNumber, useKeptForm } from '../../ui/use-kept-form.js';
-import { Field } from '../orders/form/Field.js';
 
 const EGGS: readonly { readonly id: EggWhite; readonly label: string }[] = [
   { id: 'dried', label: msg`dried egg white` },

@@ -4,9 +4,9 @@ import { msg } from '@kestfog/core/words';
 import { useKeepKitchen, useKitchen } from '../../api/queries.js';
 import { countingOf } from '../../app/counting.js';
 import { Choice } from '../../ui/Choice.js';
+import { Field } from '../../ui/Field.js';
 import { NumberInput, numberIn } from '../../ui/NumberField.js';
 import { aNumber, useKeptForm } from '../../ui/use-kept-form.js';
-import { Field } from '../orders/form/Field.js';
 
 export const WAY_WORDS: Readonly<Record<Kitchen['countsBy'], string>> = {
   line: msg`a line drawn through`,

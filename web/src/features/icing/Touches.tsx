@@ -7,11 +7,11 @@ import { useCounting } from '../../app/counting.js';
 import { useUnits } from '../../app/units.js';
 import { millimetres, temperature } from '../../text/amounts.js';
 import { dayDate } from '../../text/time.js';
+import { Field } from '../../ui/Field.js';
 import { msgNodes } from '../../ui/msg-nodes.js';
 import { NumberInput, numberIn } from '../../ui/NumberField.js';
 import { aNumberOrNone, useKeptForm } from '../../ui/use-kept-form.js';
 import { takeAway } from '../../ui/use-put-back.js';
-import { Field } from '../orders/form/Field.js';
 import { type Question, shownStates } from './curves.js';
 
 interface Fields {

@@ -5,10 +5,10 @@ import { useKeepKitchen } from '../../api/queries.js';
 import type { Units } from '../../app/units.js';
 import { FEET_PER_M, metres, speed, temperature } from '../../text/amounts.js';
 import { Choice } from '../../ui/Choice.js';
+import { Field } from '../../ui/Field.js';
 import { NumberInput, numberIn } from '../../ui/NumberField.js';
 import { celsiusIn, turnedBy, warmthText, warmthTurned } from '../../ui/typed-measures.js';
 import { aNumber, aNumberOrNone, useKeptForm } from '../../ui/use-kept-form.js';
-import { Field } from '../orders/form/Field.js';
 import { usualOf } from '../orders/order-draft.js';
 import { type FromKitchen, setUpChange, taken, toTakeOver } from './taken-over.js';
 

@@ -5,10 +5,10 @@ import { Plus } from 'lucide-react';
 import { useFieldArray } from 'react-hook-form';
 import { useKeepKitchen } from '../../api/queries.js';
 import type { Units } from '../../app/units.js';
+import { Field, RemoveButton } from '../../ui/Field.js';
 import { NumberInput } from '../../ui/NumberField.js';
 import { aNumber, useKeptForm } from '../../ui/use-kept-form.js';
 import { lengthTurned, limitIn, mmIn, shownIn } from '../../ui/use-length.js';
-import { Field, RemoveButton } from '../orders/form/Field.js';
 
 /** A tip as it is typed: its opening in the user's unit. */
 interface Row {

@@ -3,9 +3,9 @@ import type { LessonView } from '@kestfog/core/wire';
 import { msg } from '@kestfog/core/words';
 import { useLessons } from '../../api/notebook.js';
 import { type ShownRecording, useSpoken } from '../../api/recordings.js';
+import { RemoveButton } from '../../ui/Field.js';
 import { msgNodes } from '../../ui/msg-nodes.js';
 import { useKeptForm } from '../../ui/use-kept-form.js';
-import { RemoveButton } from '../orders/form/Field.js';
 import { DesignChoice } from './DesignChoice.js';
 import { Spoken } from './Recordings.js';
 

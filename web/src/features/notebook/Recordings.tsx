@@ -3,10 +3,10 @@ import { msg } from '@kestfog/core/words';
 import { useState } from 'react';
 import { type ShownRecording, useRecordingsOf, useRemoveRecording } from '../../api/recordings.js';
 import { dayClock } from '../../text/time.js';
+import { RemoveButton } from '../../ui/Field.js';
 import { msgNodes } from '../../ui/msg-nodes.js';
 import { Sheet } from '../../ui/Sheet.js';
 import { say } from '../../ui/toasts.js';
-import { RemoveButton } from '../orders/form/Field.js';
 import { DesignChoice } from './DesignChoice.js';
 import { TakeRecording } from './TakeRecording.js';
 

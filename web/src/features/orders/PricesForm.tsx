@@ -4,11 +4,11 @@ import type { Kitchen } from '@kestfog/core/wire';
 import { msg, word } from '@kestfog/core/words';
 import { useKeepKitchen } from '../../api/queries.js';
 import type { Units } from '../../app/units.js';
+import { Field } from '../../ui/Field.js';
 import { NumberInput, numberIn } from '../../ui/NumberField.js';
 import { Suggested, type Suggestion } from '../../ui/Suggested.js';
 import { aNumber, useKeptForm } from '../../ui/use-kept-form.js';
 import { lengthTurned, limitIn, mmIn, shownIn } from '../../ui/use-length.js';
-import { Field } from './form/Field.js';
 
 const PRICES: readonly { readonly key: Exclude<keyof Prices, 'currency'>; readonly label: string; readonly most: number }[] = [
   { key: 'handsPerHour', label: msg`an hour of hands`, most: 1000 },

@@ -3,9 +3,9 @@ import { useFormContext } from 'react-hook-form';
 import { useClimate } from '../../../api/use-climate.js';
 import { useUnits } from '../../../app/units.js';
 import { temperature } from '../../../text/amounts.js';
+import { Field, within } from '../../../ui/Field.js';
 import { msgNodes } from '../../../ui/msg-nodes.js';
 import { type OrderDraft, shownTemp } from '../order-draft.js';
-import { Field, within } from './Field.js';
 
 /** The air of the room, typed or from the sensor, and what dries faster than it. */
 export function AirFields({ hidden }: { readonly hidden: boolean }) {

@@ -3,8 +3,8 @@ import { Plus } from 'lucide-react';
 import { useFieldArray, useFormContext } from 'react-hook-form';
 import { useKitchen } from '../../../api/queries.js';
 import { useServerNowMs } from '../../../api/use-server-now.js';
+import { Field, RemoveButton } from '../../../ui/Field.js';
 import { localTime, nextOpening, type OrderDraft } from '../order-draft.js';
-import { Field, RemoveButton } from './Field.js';
 
 /** When someone is at the bench, and when all is packed; a guest has only the latter of its own. */
 export function BenchFields({ sharing }: { readonly sharing: boolean }) {

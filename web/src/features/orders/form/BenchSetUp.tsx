@@ -5,9 +5,9 @@ import { useFormContext } from 'react-hook-form';
 import type { Units } from '../../../app/units.js';
 import { airText } from '../../../text/amounts.js';
 import { countWord } from '../../../text/words.js';
+import { Field } from '../../../ui/Field.js';
 import type { OrderDraft } from '../order-draft.js';
 import { AirFields } from './AirFields.js';
-import { Field } from './Field.js';
 import { HandFields } from './HandFields.js';
 import { TrayFields } from './TrayFields.js';
 

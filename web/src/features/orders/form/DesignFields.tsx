@@ -7,10 +7,10 @@ import { useMemo } from 'react';
 import { useFieldArray, useFormContext } from 'react-hook-form';
 import { refOf, useDrawing, useSchools } from '../../../api/queries.js';
 import { DesignPicture } from '../../../ui/DesignPicture.js';
+import { Field, RemoveButton, within } from '../../../ui/Field.js';
 import { msgNodes } from '../../../ui/msg-nodes.js';
 import type { OrderDraft } from '../order-draft.js';
 import { BringDrawing } from './BringDrawing.js';
-import { Field, RemoveButton, within } from './Field.js';
 
 /** Which designs, how many of each, and spares. */
 export function DesignFields({ designs }: { readonly designs: readonly DesignSummary[] }) {

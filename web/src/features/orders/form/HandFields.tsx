@@ -2,8 +2,8 @@ import { MOST_DECORATORS } from '@kestfog/core/formats';
 import { msg } from '@kestfog/core/words';
 import { Plus } from 'lucide-react';
 import { useFieldArray, useFormContext } from 'react-hook-form';
+import { Field, RemoveButton, within } from '../../../ui/Field.js';
 import type { OrderDraft } from '../order-draft.js';
-import { Field, RemoveButton, within } from './Field.js';
 
 /** Who decorates and how fast, and how many bags they keep open. */
 export function HandFields({ hidden }: { readonly hidden: boolean }) {

@@ -1,8 +1,8 @@
 import { msg } from '@kestfog/core/words';
 import { Plus } from 'lucide-react';
 import { useFieldArray, useFormContext } from 'react-hook-form';
+import { Field, RemoveButton, within } from '../../../ui/Field.js';
 import { blankPin, type OrderDraft } from '../order-draft.js';
-import { Field, RemoveButton, within } from './Field.js';
 
 /** What the user insists on: kept, or shown why it cannot be. */
 export function PinFields({ hidden }: { readonly hidden: boolean }) {

@@ -8,9 +8,9 @@ import { useFieldArray, useFormContext } from 'react-hook-form';
 import { refOf, useDrawings } from '../../../api/queries.js';
 import { useUnits } from '../../../app/units.js';
 import { Choice } from '../../../ui/Choice.js';
+import { Field, RemoveButton, within } from '../../../ui/Field.js';
 import { msgNodes } from '../../../ui/msg-nodes.js';
 import type { OrderDraft } from '../order-draft.js';
-import { Field, RemoveButton, within } from './Field.js';
 
 /** The trays: by how many cookies they hold, or by their size, and then that is worked out. */
 const TRAYS_BY = [
