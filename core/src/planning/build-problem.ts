@@ -9,7 +9,7 @@ import type { Pace } from '../steps/pace.js';
 import { type Why, whyOf } from '../steps/why.js';
 import { complementIntervals, END_OF_TIME_S } from '../time/interval.js';
 import { leftToDryS, separation } from './separation.js';
-import { byPoint, FETCHED_WITHIN_S, isBeforeStay, type StayChoice } from './stays.js';
+import { byPoint, FETCHED_WITHIN_S, isBeforeStay, type StayChoice, staysBetween } from './stays.js';
 import { lossFeared, lossNeeded } from './timed-gap.js';
 import type { Visit } from './visit.js';
 
@@ -47,8 +47,8 @@ export interface BuildInput {
   readonly margin: Margin;
   readonly factors: Factors;
   readonly pace: Pace;
-  /** for a bound: every wait as short as the best air there is allows, wherever a stay might be */
-  readonly atBest?: boolean;
+  /** for a bound: every wait as short as the best air there is allows, wherever one of these stays might be */
+  readonly atBest?: readonly StayChoice[];
   /** exact start-to-start waits that replace the cautious ones behind a stay, by {@link lagKey} */
   readonly measured?: ReadonlyMap<string, number>;
 }
@@ -57,7 +57,7 @@ export interface BuildInput {
 export const PIECE_TECHNIQUES: readonly string[] = ['glued-transfer', 'lay-in', 'assembly'];
 
 /** Name of the hands as a resource. */
-const handsId = (who: string) => `hands of ${who}`;
+export const handsId = (who: string) => `hands of ${who}`;
 
 /** When someone's hands are not at the bench. The last opening is left open-ended: what spills over is late, and shown as such. */
 function awayHours(order: OrderFile, who: string): [number, number][] {
@@ -127,25 +127,16 @@ export function buildProblem(input: BuildInput): Built {
       maxS: s.where === 'fan' ? null : backS + FETCHED_WITHIN_S,
       ...whyStay(s, 'out'),
     });
-    if (s.why === 'pools' || s.why === 'asked') {
-      // Small pools are sent there as they begin to set, and a round that was asked for likewise: at once after the last flood, hands
-      // allowing.
-      const pools = visits.filter(
-        (v) => v.lot.trayId === s.trayId && v.bundle.kind === 'wet' && v.bundle.round === s.round && v.bundle.batch === s.batch,
-      );
-      const batchS = pools.reduce((sum, v) => sum + v.times.durationS + pace.changeoverS, 0);
-      for (const v of pools) {
-        const maxS = batchS + QUICK_SET_WITHIN_S;
-        links.push({ from: v.id, to: carryId(s), anchor: 'end', min: 0, max: maxS });
-        lags.push({
-          from: v.id,
-          to: carryId(s),
-          minS: v.times.durationS,
-          maxS: v.times.durationS + maxS,
-          rule: 'few-pools',
-          facts: { kind: 'sent-at-once', why: s.why },
-        });
-      }
+    for (const { visit: v, mostS } of sentAtOnce(s, visits, pace)) {
+      links.push({ from: v.id, to: carryId(s), anchor: 'end', min: 0, max: mostS });
+      lags.push({
+        from: v.id,
+        to: carryId(s),
+        minS: v.times.durationS,
+        maxS: v.times.durationS + mostS,
+        rule: 'few-pools',
+        facts: { kind: 'sent-at-once', why: s.why },
+      });
     }
     for (const v of visits.filter((x) => x.lot.trayId === s.trayId)) {
       // A tray being worked wet is never away, and nothing is piped on a tray that is.
@@ -186,13 +177,7 @@ export function buildProblem(input: BuildInput): Built {
         for (const later of own.filter((v) => v !== earlier && v.times.endS.has(timed.gap.to))) {
           const s = separation(earlier, later, timed);
           if (!s || s.minS === null) continue;
-          const between = stays.filter(
-            (x) =>
-              airAt[x.where] !== null &&
-              x.trayId === earlier.lot.trayId &&
-              isBeforeStay(earlier.bundle, x) &&
-              !isBeforeStay(later.bundle, x),
-          );
+          const between = staysBetween(stays, earlier, later).filter((x) => airAt[x.where] !== null);
           const last = between.reduce<StayChoice | null>((a, b) => (a && byPoint(a, b) >= 0 ? a : b), null);
           const need = lossNeeded(timed.gap, margin, input.factors);
           const why = whyOf(timed.gap);
@@ -204,13 +189,9 @@ export function buildProblem(input: BuildInput): Built {
               rather.set(lagKey(earlier.id, later.id), link);
           }
           if (input.atBest) {
-            links.push({
-              from: earlier.id,
-              to: later.id,
-              anchor: 'start',
-              min: soonestS(earlier, later, timed, s.minS, input),
-              max: s.maxS,
-            });
+            const mayGo = staysBetween(input.atBest, earlier, later).length > 0;
+            const min = mayGo ? soonestS(earlier, later, timed, s.minS, input) : s.minS;
+            links.push({ from: earlier.id, to: later.id, anchor: 'start', min, max: s.maxS });
             continue;
           }
           const key = lagKey(earlier.id, later.id);
@@ -251,6 +232,19 @@ export function buildProblem(input: BuildInput): Built {
     objective: rather.size > 0 ? ['tardiness', 'soft', 'makespan'] : 'tardiness',
   };
   return { problem, lags, behindStay };
+}
+
+/**
+ * Floods that a stay comes at once after, hands allowing, and how long after the end of each it begins at the latest: small pools are sent
+ * there as they begin to set, and a round that was asked for likewise.
+ */
+export function sentAtOnce(s: StayChoice, visits: readonly Visit[], pace: Pace): { readonly visit: Visit; readonly mostS: number }[] {
+  if (s.why !== 'pools' && s.why !== 'asked') return [];
+  const pools = visits.filter(
+    (v) => v.lot.trayId === s.trayId && v.bundle.kind === 'wet' && v.bundle.round === s.round && v.bundle.batch === s.batch,
+  );
+  const batchS = pools.reduce((sum, v) => sum + v.times.durationS + pace.changeoverS, 0);
+  return pools.map((visit) => ({ visit, mostS: batchS + QUICK_SET_WITHIN_S }));
 }
 
 /** A flood should end before its neighbour has dried through, in the air it has with these stays; soft, so that there is always a plan. */

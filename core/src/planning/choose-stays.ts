@@ -161,8 +161,8 @@ class Judge {
 }
 
 /**
- * Whether stays are better than others: less late; else less of what is feared; else an end so much sooner that each further carry has
- * earned its time; else, with about the same end, hands that are free sooner by as much.
+ * Whether stays are better than others: less late; else less of what is feared; else an end and hands free on each day so much sooner,
+ * taken together, that each further carry has earned its time: a minute won next morning is not worth an evening longer.
  */
 export function isWorth(next: Attempt, than: Attempt): boolean {
   const carries = (a: Attempt) => a.stays.filter((s) => s.why === 'time').length;
@@ -171,8 +171,8 @@ export function isWorth(next: Attempt, than: Attempt): boolean {
   if (late !== wasLate) return late < wasLate;
   if (feared !== wasFeared) return feared < wasFeared;
   const earnS = WORTH_S * (carries(next) - carries(than));
-  if (Math.abs(wasEnd - end) > WORTH_S) return wasEnd - end > earnS;
-  return wasFree - free > earnS || (wasFree - free === earnS && end < wasEnd);
+  const wonS = wasEnd - end + wasFree - free;
+  return wonS > earnS || (wonS === earnS && end < wasEnd);
 }
 
 /** The given stays, some of them longer, and those that were chosen. */

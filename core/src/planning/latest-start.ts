@@ -1,7 +1,6 @@
 import type { Plan } from '../formats/plan.js';
 import { NoAnswer } from '../units/bad-input.js';
-import { isInTime } from './plan-order.js';
-import { arrange, attempt, dueS, type PlanInput, preparePlanning } from './planning.js';
+import { arrange, attempt, dueS, isInTime, type PlanInput, preparePlanning } from './planning.js';
 import type { StayChoice } from './stays.js';
 
 const GRID_S = 900;

@@ -1,7 +1,9 @@
 import { type Arrangement, arrangementWays, type Late, type Plan } from '../formats/plan.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { msg } from '../words/index.js';
-import { chooseStays, isWorth, type StaysChosen, wholeSetsOfStays } from './choose-stays.js';
+import { betterStays } from './better-stays.js';
+import { type StaysChosen, wholeSetsOfStays } from './choose-stays.js';
+import { possibleStays } from './every-stay.js';
 import { givenStays } from './given-stays.js';
 import { cannotBeInTime } from './least-time.js';
 import {
@@ -12,11 +14,14 @@ import {
   better,
   dueS,
   endAtBestS,
+  isInTime,
+  JUDGE_PASSES,
   type PlanInput,
   type Planning,
   preparePlanning,
 } from './planning.js';
-import { settleStays } from './settle-stays.js';
+import { settled, withWholeChanges } from './settle-stays.js';
+import type { StayChoice } from './stays.js';
 import { toPlan } from './to-plan.js';
 
 export interface PlanOptions extends PlanInput {
@@ -29,19 +34,14 @@ export interface PlanOptions extends PlanInput {
   readonly onPlan?: (plan: Plan) => void;
 }
 
-/** Passes of improvement while judging one thing, and for the plan that is kept. */
-export const JUDGE_PASSES = 40;
+/** Passes of improvement of the plan that is kept. */
 const FINAL_PASSES = 1200;
-/** Share of the time after which no more stays are tried: the rest settles the plan. */
-const STAYS_UNTIL = 0.6;
-/** Share of the time after which the schedule stands: making its stays exact and the bound take the rest. */
-const SOLVED_BY = 0.85;
+/** Share of the time for the choice of which cookies share a tray. */
+const ARRANGED_BY = 0.3;
+/** Share of the time after which the schedule stands: the bound takes the rest. */
+const SOLVED_BY = 0.9;
 /** Share of the time that the bound may take at least, even after all is used up. */
 const BOUND_SHARE = 0.05;
-/** Sets of stays that are judged in one turn, and of those how many are made exact where no time is given; turns where there is time. */
-const MOST_JUDGED = 40;
-const MOST_EXACT = 4;
-const MOST_TURNS = 12;
 
 /**
  * An order planned: steps of one cookie → trays → visits → integer lags → schedule → plan. Where not all can be packed in time the plan
@@ -58,73 +58,38 @@ export function planOrder(input: PlanOptions): Plan {
     first = false;
   };
   const progress = input.onProgress ? { onProgress: input.onProgress } : {};
-  const { chosen, arrangement } = chooseArrangement(planning, { onInTime: report, stop: after(STAYS_UNTIL / 2), ...progress });
+  const { chosen, arrangement } = chooseArrangement(planning, { onInTime: report, stop: after(ARRANGED_BY), ...progress });
   refuseEmptyPins(chosen.bare);
-  // Ended early, judging is still whole: each attempt is measured in passes.
-  const judged = (stays: Attempt['stays']) => attempt(chosen.bare.arranged, { stays, passes: JUDGE_PASSES });
-  // Stays are chosen by schedules that count on nothing drying before them. Made exact, another of the nearest may end sooner, so each is;
-  // and as long as there is time they are looked for anew, elsewhere.
-  let near = chosen;
-  const madeExact = (a: Attempt) => (input.timeUsed ? settleStays(a) : settleStays(a, JUDGE_PASSES));
-  let exact = madeExact(near.best);
-  const looked = new Set([JSON.stringify(near.best.stays)]);
-  for (let turn = 0; turn < (input.timeUsed ? MOST_TURNS : 1) && !after(STAYS_UNTIL)(); turn++) {
-    const found = chooseStays(near, judged, {
-      stop: after(STAYS_UNTIL),
-      most: MOST_JUDGED * (turn + 1),
-      seed: planning.seed + turn,
-      elsewhere: turn > 0,
-      ...progress,
-    });
-    // Nothing may be carried anywhere.
-    if (found.length < 2) break;
-    for (const { stays, choice } of found.slice(0, input.timeUsed ? found.length : MOST_EXACT)) {
-      const key = JSON.stringify(stays);
-      if (looked.has(key)) continue;
-      if (after(STAYS_UNTIL)()) break;
-      looked.add(key);
-      const next = judged(stays);
-      const settled = exactOrNone(() => madeExact(next));
-      if (!settled || !isWorth(settled, exact)) continue;
-      near = { ...near, best: next, choice };
-      exact = settled;
-    }
+  const { arranged } = chosen.bare;
+  const stays = possibleStays(arranged, givenStays(arranged));
+  const passes = input.passes ?? FINAL_PASSES;
+  if (stays.length === 0) {
+    input.onProgress?.(msg`settling the plan`);
+    const best = settled(chosen.best, passes, input.timeUsed && (() => timeUsed() / SOLVED_BY));
+    return toPlan(best, arrangement, endAtBest(best, stays, input), lateOf(best));
   }
-  input.onProgress?.(msg`settling the plan`);
-  let { best } = near;
-  const began = timeUsed();
-  const settled = attempt(best.arranged, {
-    stays: best.stays,
-    passes: input.passes ?? FINAL_PASSES,
-    timeUsed: () => (began < SOLVED_BY ? (timeUsed() - began) / (SOLVED_BY - began) : 1),
-    warm: best.solution.start,
+  const { exact, leastEndS } = betterStays(chosen, {
+    ...progress,
+    passes,
+    stop: after(SOLVED_BY),
+    isTimed: input.timeUsed !== undefined,
+    seed: planning.seed,
   });
-  if (better(settled.score, best.score)) best = settled;
-  best = settleStays(best);
-  if (better(exact.score, best.score)) best = exact;
-  return toPlan(best, arrangement, endAtBest(best, input), lateOf(best));
+  const best = withWholeChanges(exact);
+  const isProven = isEndFirst(best) && leastEndS >= best.solution.makespan;
+  return toPlan(best, arrangement, isProven ? leastEndS : Math.max(leastEndS, endAtBest(best, stays, input)), lateOf(best));
 }
 
-/** What was made exact; null where that leaves no schedule, though there is one before. */
-function exactOrNone(exact: () => Attempt): Attempt | null {
-  try {
-    return exact();
-  } catch (error) {
-    if (error instanceof NoAnswer) return null;
-    throw error;
-  }
-}
+/** Whether the end of all is what a schedule was made for: not one that is late, nor one that keeps away from feared neighbours first. */
+export const isEndFirst = (a: Attempt): boolean => typeof a.built.problem.objective === 'string' && isInTime(a);
 
-/** What no plan can beat, over all stays; where there is nothing to choose the schedule's own bound says it. */
-function endAtBest(a: Attempt, { passes, timeUsed }: PlanOptions): number {
+/** What no plan can beat, over all these stays; where there is nothing to choose the schedule's own bound says it. */
+function endAtBest(a: Attempt, stays: readonly StayChoice[], { passes, timeUsed }: PlanOptions): number {
   const { arranged, solution } = a;
-  const { airAt } = arranged.planning;
-  // A late schedule was made for the least lateness and one with feared neighbours for those: that says nothing of the earliest end.
-  const endsFirst = typeof a.built.problem.objective === 'string' && isInTime(a);
-  if (!airAt.fan && !airAt.dehydrator && endsFirst) return solution.proven === true ? solution.makespan : solution.lowerBound;
+  if (stays.length === 0 && isEndFirst(a)) return solution.proven === true ? solution.makespan : solution.lowerBound;
   const began = timeUsed?.() ?? 0;
   const share = Math.max(BOUND_SHARE, 1 - began);
-  return endAtBestS(arranged, {
+  return endAtBestS(arranged, stays, {
     passes: Math.min(passes ?? FINAL_PASSES, FINAL_PASSES),
     ...(timeUsed ? { timeUsed: () => (timeUsed() - began) / share } : {}),
   });
@@ -186,8 +151,6 @@ function refuseEmptyPins({ arranged }: Attempt): void {
         { place: `pins[${i}].tray` },
       );
 }
-
-export const isInTime = (a: Attempt): boolean => (a.solution.tardiness ?? 0) <= 0;
 
 /** By how much the latest cookies miss the time they are due; 0 where none does. */
 export function latestBy({ arranged, solution }: Attempt): { readonly lateS: number; readonly designId: string } {

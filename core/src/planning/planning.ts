@@ -3,7 +3,7 @@ import { type Air, withFan } from '../drying/air.js';
 import { airInDehydrator } from '../drying/fan.js';
 import type { Decorator, OrderFile, OrderTray } from '../formats/order.js';
 import type { ArrangementWay, Lot, StayPlace, TimedGap } from '../formats/plan.js';
-import type { Infeasible, Solution } from '../scheduling/problem.js';
+import type { Infeasible, Link, Problem, Solution } from '../scheduling/problem.js';
 import { solve } from '../scheduling/solve.js';
 import { deriveSteps, type StepGraph } from '../steps/derive.js';
 import { ASSUMED_PACE, type Pace, scaledPace } from '../steps/pace.js';
@@ -19,6 +19,7 @@ import { timeGap } from './timed-gap.js';
 import { placesOn } from './tray-packing.js';
 import { openingFirst, type Visit } from './visit.js';
 import { visitsOf } from './visits.js';
+import { changesCutShort } from './whole-changes.js';
 
 export interface PlanInput {
   readonly order: OrderFile;
@@ -73,6 +74,8 @@ export interface AttemptOptions {
   readonly notBeforeS?: number;
   /** an earlier schedule's starts, where the search begins */
   readonly warm?: Readonly<Record<string, number>>;
+  /** every change of bag has its time, also where a tray is carried in between; judging does without */
+  readonly wholeChanges?: boolean;
 }
 
 export function preparePlanning(input: PlanInput): Planning {
@@ -238,12 +241,22 @@ function scheduled(arranged: Arranged, options: AttemptOptions): Attempt {
   const { planning, visits } = arranged;
   const { order } = planning;
   const built = problemOf(arranged, options);
-  const solution = solve(built.problem, {
-    passes: options.passes,
-    seed: planning.seed,
-    ...(options.timeUsed ? { timeUsed: options.timeUsed } : {}),
-    ...(options.warm ? { warm: options.warm } : {}),
-  });
+  const solved = (links: readonly Link[], warm: AttemptOptions['warm']) =>
+    solve(links.length > 0 ? { ...built.problem, links: [...built.problem.links, ...links] } : built.problem, {
+      passes: options.passes,
+      seed: planning.seed,
+      ...(options.timeUsed ? { timeUsed: options.timeUsed } : {}),
+      ...(warm ? { warm } : {}),
+    });
+  let solution = solved([], options.warm);
+  const changes: Link[] = [];
+  while (options.wholeChanges && 'start' in solution) {
+    const short = changesCutShort(built.problem, solution.start);
+    if (short.length === 0) break;
+    changes.push(...short);
+    const { start } = solution;
+    solution = solved(changes, start);
+  }
   if ('infeasible' in solution) throw cannotBePlanned(arranged, options.stays, solution);
   if ('unsolved' in solution)
     throw new NoAnswer(
@@ -263,7 +276,7 @@ function scheduled(arranged: Arranged, options: AttemptOptions): Attempt {
 /** The problem of arranged trays with these stays; `atBest` as a bound asks for it. */
 function problemOf(
   arranged: Arranged,
-  options: Pick<AttemptOptions, 'stays' | 'measured' | 'notBeforeS'> & { readonly atBest?: boolean },
+  options: Pick<AttemptOptions, 'stays' | 'measured' | 'notBeforeS'> & { readonly atBest?: readonly StayChoice[] },
 ): Built {
   const { planning, visits, timedByLot, lots } = arranged;
   const { order } = planning;
@@ -282,16 +295,20 @@ function problemOf(
     factors: order.factors,
     pace: planning.pace,
     ...(options.measured ? { measured: options.measured } : {}),
-    ...(options.atBest ? { atBest: true } : {}),
+    ...(options.atBest ? { atBest: options.atBest } : {}),
   });
 }
 
+/** The problem with every wait as short as the best air there is allows, wherever one of these stays might be, and no place taken. */
+export const problemAtBest = (arranged: Arranged, stays: readonly StayChoice[]): Problem =>
+  problemOf(arranged, { stays: [], atBest: stays }).problem;
+
 /**
  * No plan with the cookies on these trays and in these hands ends earlier, whatever stays are chosen: the engine's bound with every
- * wait as short as the best air there is allows, and no place taken.
+ * wait as short as the best air there is allows wherever one of these might be, and no place taken.
  */
-export function endAtBestS(arranged: Arranged, options: Pick<AttemptOptions, 'passes' | 'timeUsed'>): number {
-  const { problem } = problemOf(arranged, { stays: [], atBest: true });
+export function endAtBestS(arranged: Arranged, stays: readonly StayChoice[], options: Pick<AttemptOptions, 'passes' | 'timeUsed'>): number {
+  const problem = problemAtBest(arranged, stays);
   const outcome = solve({ ...problem, objective: 'makespan' }, { ...options, seed: arranged.planning.seed });
   return 'start' in outcome ? outcome.lowerBound : 0;
 }
@@ -329,6 +346,11 @@ function scoreOf(s: Solution, visits: readonly Visit[], order: OrderFile): numbe
   }, 0);
   return [s.tardiness ?? 0, s.softCost ?? 0, s.makespan, handsFree];
 }
+
+/** Passes of improvement while one thing is judged. */
+export const JUDGE_PASSES = 40;
+
+export const isInTime = (a: Attempt): boolean => (a.solution.tardiness ?? 0) <= 0;
 
 export const better = (a: readonly number[], b: readonly number[]): boolean => {
   for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return (a[i] as number) < (b[i] as number);

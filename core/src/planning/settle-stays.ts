@@ -2,10 +2,11 @@ import { lagKey, stayIdOf } from '../formats/ids.js';
 import type { Stay } from '../formats/plan.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { takeOutId } from './build-problem.js';
-import { type Attempt, attempt, better } from './planning.js';
+import { type Arranged, type Attempt, attempt, better } from './planning.js';
 import { byPoint, FETCHED_WITHIN_S, isBeforeStay, type StayChoice } from './stays.js';
 import { staysOf } from './to-plan.js';
 import { type MeasuredGap, measureGaps } from './verify.js';
+import { changesCutShort } from './whole-changes.js';
 
 /** Passes of a schedule made anew. */
 const PASSES = 160;
@@ -24,6 +25,24 @@ export const settleStays = (first: Attempt, passes = PASSES): Attempt =>
   first.stays.length === 0
     ? checked(first)
     : measureAgain(endedWhenReady(measureAgain(fetchedAsSoon(first, passes), passes), passes), passes);
+
+/** A schedule bettered further with the same stays and waits. */
+export function settled(a: Attempt, passes: number, timeUsed?: () => number): Attempt {
+  const next = attempt(a.arranged, {
+    stays: a.stays,
+    passes,
+    warm: a.solution.start,
+    ...(a.measured ? { measured: a.measured } : {}),
+    ...(timeUsed ? { timeUsed } : {}),
+  });
+  return better(next.score, a.score) ? next : a;
+}
+
+/** The same schedule with time for every change of bag, where one is cut short by a tray that is carried in between. */
+export function withWholeChanges(a: Attempt): Attempt {
+  if (changesCutShort(a.built.problem, a.solution.start).length === 0) return a;
+  return exactAround(a.arranged, a.stays, staysOf(a), a.solution.start, PASSES) ?? a;
+}
 
 /** The stays with their places kept only as long as hands really need to fetch the tray, and what that wins. */
 function fetchedAsSoon(first: Attempt, passes: number): Attempt {
@@ -47,7 +66,7 @@ function measureAgain(first: Attempt, passes: number): Attempt {
   for (let i = 0; i < TRIES; i++) {
     let changed = false;
     const need = new Map<string, { neededS: number; givenS: number }>();
-    for (const g of measured(best)) {
+    for (const g of measuredIn(best)) {
       const key = lagKey(g.from.id, g.to.id);
       if (best.built.behindStay.has(key))
         need.set(key, { neededS: Math.max(need.get(key)?.neededS ?? Number.NEGATIVE_INFINITY, g.neededS), givenS: g.givenS });
@@ -67,9 +86,8 @@ function measureAgain(first: Attempt, passes: number): Attempt {
   return best;
 }
 
-/** Every wait of a schedule through the air that these stays give; `start` where its tasks are looked at elsewhere than they are. */
-function measured(a: Attempt, stays: readonly Stay[] = staysOf(a), start: Starts = a.solution.start): MeasuredGap[] {
-  const { planning, visits, timedByLot } = a.arranged;
+/** Every wait through the air that these stays give, with tasks at these starts. */
+export function measured({ planning, visits, timedByLot }: Arranged, stays: readonly Stay[], start: Starts): MeasuredGap[] {
   const { order } = planning;
   const airs = stays.flatMap((s) => {
     const air = planning.airAt[s.where];
@@ -86,16 +104,18 @@ function measured(a: Attempt, stays: readonly Stay[] = staysOf(a), start: Starts
   );
 }
 
-const isShort = (a: Attempt): boolean => measured(a).some((g) => g.neededS > g.givenS);
+const measuredIn = (a: Attempt): MeasuredGap[] => measured(a.arranged, staysOf(a), a.solution.start);
+
+const isShort = (a: Attempt): boolean => measuredIn(a).some((g) => g.neededS > g.givenS);
 
 /** The schedule itself, once no wait in it came out short: that would be an error of ours. */
 function checked(a: Attempt): Attempt {
-  const short = measured(a).find((g) => g.neededS > g.givenS);
+  const short = measuredIn(a).find((g) => g.neededS > g.givenS);
   if (short) throw new Error(`a wait came out short: ${JSON.stringify(short.timed.gap)}`);
   return a;
 }
 
-type Starts = Attempt['solution']['start'];
+export type Starts = Attempt['solution']['start'];
 
 /**
  * Stays that save time end as soon as what comes next on their tray is ready, reckoned with all that dried before. The first stay of
@@ -108,7 +128,7 @@ function endedWhenReady(first: Attempt, passes: number): Attempt {
     const before = best;
     for (let n = 0; n <= Math.max(...nth); n++) {
       const there = staysOf(best);
-      const gaps = measured(best, there);
+      const gaps = measuredIn(best);
       const ready = best.stays.map((s, k) =>
         s.why === 'time' && nth[k] === n ? Math.min(s.seconds, secondsUntilReady(best, gaps, there, there[k] as Stay)) : s.seconds,
       );
@@ -134,24 +154,38 @@ function withShorter(a: Attempt, there: readonly Stay[], seconds: readonly numbe
     const startS = s.startS - wonBy(s.trayId, s.startS);
     return { ...s, startS, endS: startS + s.endS - s.startS - (s.forS - (seconds[k] as number)) };
   });
+  const stays = a.stays.map((s, k): StayChoice => ({ ...s, seconds: seconds[k] as number }));
+  return exactAround(a.arranged, stays, then, sooner, passes);
+}
+
+/**
+ * A schedule with these stays, its waits measured where its tasks and stays are said to be, and again where they then come to be; null
+ * where a wait would be short however often it is measured, or no schedule is left.
+ */
+export function exactAround(
+  arranged: Arranged,
+  stays: readonly StayChoice[],
+  there: readonly Stay[],
+  start: Starts,
+  passes: number,
+): Attempt | null {
   const exact = new Map<string, number>();
   const take = (gaps: readonly MeasuredGap[]) => {
     for (const g of gaps) {
       const key = lagKey(g.from.id, g.to.id);
-      if (a.built.behindStay.has(key)) exact.set(key, Math.max(exact.get(key) ?? Number.NEGATIVE_INFINITY, g.neededS));
+      exact.set(key, Math.max(exact.get(key) ?? Number.NEGATIVE_INFINITY, g.neededS));
     }
   };
-  take(measured(a, then, sooner));
-  const stays = a.stays.map((s, k): StayChoice => ({ ...s, seconds: seconds[k] as number }));
+  take(measured(arranged, there, start));
   try {
     for (let i = 0; i < TRIES; i++) {
-      const next = attempt(a.arranged, { stays, passes, measured: exact, warm: sooner });
-      // Whatever moves with a shorter stay, its waits are looked at again in the air it then has.
+      const next = attempt(arranged, { stays, passes, measured: exact, warm: start, wholeChanges: true });
+      // Whatever moves with a stay, its waits are looked at again in the air it then has.
       if (!isShort(next)) return next;
-      take(measured(next));
+      take(measured(next.arranged, staysOf(next), next.solution.start));
     }
   } catch (error) {
-    // Shorter, they leave no schedule; that there is one as they were is known.
+    // Such stays leave no schedule; that there is one with others is known.
     if (!(error instanceof NoAnswer)) throw error;
   }
   return null;

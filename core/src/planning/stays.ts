@@ -34,3 +34,10 @@ export const isBeforeStay = (work: Placed, stay: StayPoint): boolean =>
 const batchOf = (s: StayPoint): number => s.batch ?? Number.POSITIVE_INFINITY;
 /** Stays of one tray in their order. */
 export const byPoint = (a: StayPoint, b: StayPoint): number => a.round - b.round || batchOf(a) - batchOf(b);
+
+/** Stays of a tray between two visits to it. */
+export const staysBetween = <S extends StayPoint & Pick<StayChoice, 'trayId'>>(
+  stays: readonly S[],
+  from: { readonly lot: { readonly trayId: string }; readonly bundle: Placed },
+  to: { readonly bundle: Placed },
+): S[] => stays.filter((s) => s.trayId === from.lot.trayId && isBeforeStay(from.bundle, s) && !isBeforeStay(to.bundle, s));

@@ -3,8 +3,8 @@ import { cookiesMade, MOST_DECORATORS, movedPin, type OrderFile } from '../forma
 import { NoAnswer } from '../units/bad-input.js';
 import { msg, word } from '../words/index.js';
 import { chooseStays } from './choose-stays.js';
-import { chooseArrangement, isInTime, JUDGE_PASSES } from './plan-order.js';
-import { type Attempt, attempt, type PlanInput, preparePlanning } from './planning.js';
+import { chooseArrangement } from './plan-order.js';
+import { type Attempt, attempt, isInTime, JUDGE_PASSES, type PlanInput, preparePlanning } from './planning.js';
 import { settleStays } from './settle-stays.js';
 
 /** A change that makes an order fit, tried out, with the order as it would be. */

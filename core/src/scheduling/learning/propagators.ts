@@ -104,6 +104,10 @@ export interface Usage {
   readonly to: number;
   readonly lengthS: number;
   readonly amount: number;
+  /** how long after the start of `from` it is taken; at once where left out */
+  readonly takenAfterS?: number;
+  /** 0–1 variable: it is only taken where this is 1 */
+  readonly when?: number;
 }
 
 /**
@@ -112,13 +116,17 @@ export interface Usage {
  * bounds that make it so.
  */
 export function timeTable(usages: readonly Usage[], capacity: number): Propagator {
-  const wakes = [...new Set(usages.flatMap((u) => [2 * u.from, 2 * u.from + 1, 2 * u.to, 2 * u.to + 1]))];
-  const begins = (engine: Engine, u: Usage) => engine.greatest(u.from);
+  const wakes = [
+    ...new Set(usages.flatMap((u) => [2 * u.from, 2 * u.from + 1, 2 * u.to, 2 * u.to + 1, ...(u.when === undefined ? [] : [2 * u.when])])),
+  ];
+  const begins = (engine: Engine, u: Usage) =>
+    u.when !== undefined && engine.least(u.when) === 0 ? Number.POSITIVE_INFINITY : engine.greatest(u.from) + (u.takenAfterS ?? 0);
   const ends = (engine: Engine, u: Usage) => engine.least(u.to) + u.lengthS;
   const runsAt = (engine: Engine, u: Usage, t: number) => begins(engine, u) <= t && t < ends(engine, u);
   const tell = (engine: Engine, u: Usage, t: number) => {
-    engine.trail.because(2 * u.from + 1, -t);
+    engine.trail.because(2 * u.from + 1, (u.takenAfterS ?? 0) - t);
     engine.trail.because(2 * u.to, t - u.lengthS + 1);
+    if (u.when !== undefined) engine.trail.because(2 * u.when, 1);
   };
   return {
     wakes,

@@ -5,6 +5,7 @@ import type { Edge } from './differences.js';
 import { edgeFinding } from './edge-finding.js';
 import { Engine, type Propagator } from './engine.js';
 import { calendarPropagator, exceeds, sumAtMost, timeTable, type Usage } from './propagators.js';
+import { SearchedSpans, type SpanAt, type SpanModel } from './spans.js';
 
 /**
  * Lazy clause generation for scheduling with minimum and maximum lags (Schutt, Feydy, Stuckey & Wallace, "Solving RCPSP/max by
@@ -30,80 +31,147 @@ export interface LearnedSearch {
   readonly stop: () => boolean;
   readonly rng: Rng;
   readonly onBetter?: (start: readonly number[]) => void;
+  /** spans that may be there, and those of the incumbent */
+  readonly spans?: { readonly model: SpanModel; readonly there: ReadonlySet<number> };
 }
 
 export interface LearnedResult {
   /** best schedule found that is within the bounds asked for; null where none was */
   readonly start: readonly number[] | null;
+  /** the spans that are there in it */
+  readonly spans: readonly SpanAt[];
   /** nothing better exists (within the orders kept) */
   readonly exhausted: boolean;
+  /** no schedule within the bounds asked for has less of the goal */
+  readonly least: number;
   readonly conflicts: number;
 }
 
 const RESTART_UNIT = 50;
 const FORGET_FIRST = 1500;
 const FORGET_STEP = 150;
+/** Share of what may be won that is asked for at first, where spans leave lengths to be won second by second; half as much at each restart. */
+const FIRST_PROBE = 0.25;
 
-export function learnedSearch(ask: LearnedSearch): LearnedResult {
+export const learnedSearch = (ask: LearnedSearch): LearnedResult => beginLearned(ask).more(ask.conflicts);
+
+/** A search that can be gone on with: what it learned stays. */
+export interface LearnedRun {
+  /** goes on for so many conflicts; what it tells of is what was found in them */
+  readonly more: (conflicts: number) => LearnedResult;
+  /** from now on only schedules with at most so much of the goal are looked for */
+  readonly atMost: (goal: number) => void;
+}
+
+export function beginLearned(ask: LearnedSearch): LearnedRun {
+  const nothing: LearnedRun = {
+    more: () => ({ start: null, spans: [], exhausted: true, least: 0, conflicts: 0 }),
+    atMost: () => undefined,
+  };
   const built = build(ask);
-  if (!built) return { start: null, exhausted: true, conflicts: 0 };
-  const { engine, orders, phase, goalVariable, usages, softs } = built;
+  if (!built) return nothing;
+  const { engine, orders, phase, goalVariable, usages, softs, spans } = built;
   let best: number[] | null = null;
+  let bestSpans: readonly SpanAt[] = [];
   let conflicts = 0;
-  if (!engine.start()) return { start: null, exhausted: true, conflicts };
+  let most = 0;
+  let isOver = false;
+  let probe = FIRST_PROBE;
+  let leastGoal = 0;
+  const ended = (exhausted: boolean): LearnedResult => {
+    isOver ||= exhausted;
+    return { start: best, spans: bestSpans, exhausted, least: leastGoal, conflicts };
+  };
+  if (!engine.start()) return nothing;
   const heap = new ActivityHeap(orders, engine.analysis.activity);
   engine.analysis.onBump = (x) => heap.bumped(x);
   let restart = 1;
   let untilRestart = RESTART_UNIT * luby(restart);
   let forgetAt = FORGET_FIRST;
   let decisions = 0;
-  for (;;) {
-    if (!engine.propagate()) {
-      conflicts += 1;
-      untilRestart -= 1;
-      if (!engine.learn()) return { start: best, exhausted: true, conflicts };
-      heap.refill(engine);
-      if ((conflicts & 31) === 0 && (conflicts >= ask.conflicts || ask.stop())) return { start: best, exhausted: false, conflicts };
-      continue;
-    }
-    if (untilRestart <= 0) {
-      restart += 1;
-      untilRestart = RESTART_UNIT * luby(restart);
+  return {
+    more: (conflictsMore) => {
+      most = conflicts + conflictsMore;
+      best = null;
+      bestSpans = [];
+      return isOver ? ended(true) : run();
+    },
+    atMost: (goal) => {
+      if (isOver || goalVariable < 0) return;
       engine.backTo(0);
       heap.refill(engine);
-      if (engine.clauses.live > forgetAt) {
-        engine.clauses.forget();
-        forgetAt += FORGET_STEP;
+      const r = engine.reason();
+      if (!engine.raise(2 * goalVariable + 1, -goal, r)) isOver = true;
+    },
+  };
+
+  function run(): LearnedResult {
+    for (;;) {
+      if (!engine.propagate()) {
+        conflicts += 1;
+        untilRestart -= 1;
+        if (!engine.learn()) return ended(true);
+        heap.refill(engine);
+        if ((conflicts & 31) === 0 && (conflicts >= most || ask.stop())) return ended(false);
+        continue;
       }
-      continue;
+      if (untilRestart <= 0) {
+        restart += 1;
+        untilRestart = RESTART_UNIT * luby(restart);
+        engine.backTo(0);
+        heap.refill(engine);
+        probe /= 2;
+        if (engine.clauses.live > forgetAt) {
+          engine.clauses.forget();
+          forgetAt += FORGET_STEP;
+        }
+        continue;
+      }
+      if ((++decisions & 255) === 0 && ask.stop()) return ended(false);
+      if (spans && engine.trail.level === 0 && goalVariable >= 0) {
+        // A better end is asked for by a good step first: what that teaches stays true, and refuted it is a bound.
+        const [least, greatest] = [engine.least(goalVariable), engine.greatest(goalVariable)];
+        leastGoal = least;
+        const at = greatest - Math.floor((greatest - least) * probe);
+        if (at < greatest) {
+          engine.decide(2 * goalVariable + 1, -at);
+          continue;
+        }
+      }
+      const x = heap.next(engine);
+      if (x >= 0) {
+        if (phase[x] === 1) engine.decide(2 * x, 1);
+        else engine.decide(2 * x + 1, 0);
+        continue;
+      }
+      const late = overloaded(engine, usages);
+      if (late >= 0) {
+        engine.decide(2 * late + 1, -engine.least(late));
+        continue;
+      }
+      const delayed = softToDelay(engine, softs);
+      if (delayed) {
+        engine.decide(2 * delayed.x, delayed.to);
+        continue;
+      }
+      const settled = spans?.toSettle(engine);
+      if (settled) {
+        engine.decide(settled.bound, settled.value);
+        continue;
+      }
+      // Every pair is ordered and nothing is overloaded: each task at its least start is a schedule.
+      best = [...Array(ask.m.n).keys()].map((v) => engine.least(v));
+      bestSpans = spans?.found(engine) ?? [];
+      ask.onBetter?.(best);
+      for (const o of orders) phase[o] = engine.least(o);
+      if (goalVariable < 0) return ended(false);
+      const value = engine.least(goalVariable);
+      probe = FIRST_PROBE;
+      engine.backTo(0);
+      heap.refill(engine);
+      const r = engine.reason();
+      if (!engine.raise(2 * goalVariable + 1, -(value - 1), r)) return ended(true);
     }
-    if ((++decisions & 255) === 0 && ask.stop()) return { start: best, exhausted: false, conflicts };
-    const x = heap.next(engine);
-    if (x >= 0) {
-      if (phase[x] === 1) engine.decide(2 * x, 1);
-      else engine.decide(2 * x + 1, 0);
-      continue;
-    }
-    const late = overloaded(engine, usages);
-    if (late >= 0) {
-      engine.decide(2 * late + 1, -engine.least(late));
-      continue;
-    }
-    const delayed = softToDelay(engine, softs);
-    if (delayed) {
-      engine.decide(2 * delayed.x, delayed.to);
-      continue;
-    }
-    // Every pair is ordered and nothing is overloaded: each task at its least start is a schedule.
-    best = [...Array(ask.m.n).keys()].map((v) => engine.least(v));
-    ask.onBetter?.(best);
-    for (const o of orders) phase[o] = engine.least(o);
-    if (goalVariable < 0) return { start: best, exhausted: false, conflicts };
-    const value = engine.least(goalVariable);
-    engine.backTo(0);
-    heap.refill(engine);
-    const r = engine.reason();
-    if (!engine.raise(2 * goalVariable + 1, -(value - 1), r)) return { start: best, exhausted: true, conflicts };
   }
 }
 
@@ -114,6 +182,7 @@ interface Built {
   readonly goalVariable: number;
   readonly usages: readonly (readonly Usage[] & { capacity?: number })[];
   readonly softs: readonly SoftMaximum[];
+  readonly spans: SearchedSpans | null;
 }
 
 interface SoftMaximum {
@@ -123,7 +192,7 @@ interface SoftMaximum {
   readonly by: number;
 }
 
-function build({ m, earliest, incumbent, goal, most, free, frozen }: LearnedSearch): Built | null {
+function build({ m, earliest, incumbent, goal, most, free, frozen, spans: asked }: LearnedSearch): Built | null {
   const mostMakespan = most.makespan;
   const least = [...earliest];
   const greatest = latestStarts(m, mostMakespan);
@@ -172,6 +241,12 @@ function build({ m, earliest, incumbent, goal, most, free, frozen }: LearnedSear
   const goalVariable = goal === null ? -1 : (goals[goal] ?? -1);
   const orders: number[] = [];
   const phases: number[] = [];
+  const choice = (phase: 0 | 1): number => {
+    const x = add(0, 1);
+    orders.push(x);
+    phases.push(phase);
+    return x;
+  };
   const usages: (Usage[] & { capacity?: number })[] = [];
   for (const [r, resource] of m.resources.entries()) {
     const users: Usage[] = [];
@@ -211,14 +286,12 @@ function build({ m, earliest, incumbent, goal, most, free, frozen }: LearnedSear
         if (!canBa) edges.push({ from: a.to, to: b.from, weight: ab, when: -1, is: 1 });
         else if (!canAb) edges.push({ from: b.to, to: a.from, weight: ba, when: -1, is: 1 });
         else {
-          const x = add(0, 1);
-          orders.push(x);
-          phases.push(1);
+          const x = choice(1);
           edges.push({ from: a.to, to: b.from, weight: ab, when: x, is: 1 }, { from: b.to, to: a.from, weight: ba, when: x, is: 0 });
         }
       }
     }
-    if (resource.capacity === 1 && tasksOnly.length <= EDGE_FINDING_TASKS && tasksOnly.length > 2 && free === undefined)
+    if (resource.capacity === 1 && !asked && tasksOnly.length <= EDGE_FINDING_TASKS && tasksOnly.length > 2 && free === undefined)
       propagators.push(edgeFinding(tasksOnly.map((u) => ({ x: u.from, lengthS: u.lengthS }))));
     if (resource.capacity > 1 && users.some((u) => users.some((w) => w !== u && u.amount + w.amount <= resource.capacity))) {
       const list: Usage[] & { capacity?: number } = users.filter((u) => u.from !== u.to || u.lengthS > 0);
@@ -228,10 +301,12 @@ function build({ m, earliest, incumbent, goal, most, free, frozen }: LearnedSear
     }
   }
   for (let v = 0; v < m.n; v++) if (least[v] > greatest[v]) return null;
+  const parts = { m, earliest, edges, propagators, add, choice, usages, makespan, mostMakespan };
+  const spans = asked ? new SearchedSpans(asked.model, parts, asked.there) : null;
   const engine = new Engine(variables, Float64Array.from(least), Float64Array.from(greatest), edges, propagators);
   const phase = new Int8Array(variables);
   for (const [i, x] of orders.entries()) phase[x] = phases[i];
-  return { engine, orders, phase, goalVariable, usages, softs };
+  return { engine, orders, phase, goalVariable, usages, softs, spans };
 }
 
 /** Edge-finding looks at all pairs of a resource's tasks: worth it up to so many. */
@@ -263,10 +338,11 @@ function latestStarts(m: Model, mostMakespan: number): number[] {
 function overloaded(engine: Engine, all: readonly (readonly Usage[] & { capacity?: number })[]): number {
   for (const usages of all) {
     const capacity = usages.capacity ?? 0;
-    const at = [...usages].sort((a, b) => engine.least(a.from) - engine.least(b.from));
+    const takenAt = (u: Usage) => engine.least(u.from) + (u.takenAfterS ?? 0);
+    const at = usages.filter((u) => u.when === undefined || engine.least(u.when) === 1).sort((a, b) => takenAt(a) - takenAt(b));
     for (const u of at) {
-      const t = engine.least(u.from);
-      const running = at.filter((o) => engine.least(o.from) <= t && t < engine.least(o.to) + o.lengthS);
+      const t = takenAt(u);
+      const running = at.filter((o) => takenAt(o) <= t && t < engine.least(o.to) + o.lengthS);
       if (running.reduce((s, o) => s + o.amount, 0) <= capacity) continue;
       const open = running.find((o) => !engine.isFixed(o.from));
       if (open) return open.from;

@@ -1,0 +1,89 @@
+import { type DryingRate, lossAfter, lossBefore, secondsToLose } from '../drying/front.js';
+
+/** What a body has to lose between two visits, and how much of each visit it lies on the bench. */
+export interface Wait {
+  readonly needM: number;
+  /** from when it is left alone to the end of the earlier visit */
+  readonly restS: number;
+  /** from the begin of the later visit until it is touched */
+  readonly beginsS: number;
+}
+
+/** Of many waits those that may be the longest: another asks for as much with no more time on the bench. */
+export function slowest(waits: readonly Wait[]): Wait[] {
+  const isCovered = (w: Wait, by: Wait) => by.needM >= w.needM && by.restS <= w.restS && by.beginsS <= w.beginsS;
+  return waits.filter((w, i) => !waits.some((o, j) => j !== i && isCovered(w, o) && (!isCovered(o, w) || j < i)));
+}
+
+/**
+ * Whether a place dries faster than the bench, and the more so the earlier: then of so many seconds there and here the body has lost
+ * most where those there came first. dm/dt = 1/(1/N + βm), so the ratio of the two speeds goes from N/N to β/β.
+ */
+export function isFasterEarly(there: DryingRate, bench: DryingRate): boolean {
+  if (bench.fluxKgPerM2S <= 0 || there.fluxKgPerM2S < bench.fluxKgPerM2S || there.resistance > bench.resistance) return false;
+  return bench.fluxKgPerM2S / there.fluxKgPerM2S <= there.resistance / bench.resistance;
+}
+
+/**
+ * Least start-to-start lag between two visits with stays of at most these lengths between them. Of a stay that is there the tray is on
+ * the bench while it is carried, and between two of them while it is worked on; stays are used from the first on, for what dries
+ * faster there does so most while it is wet, and further time on the bench comes last.
+ */
+export function leastLag(
+  fromDurationS: number,
+  waits: readonly Wait[],
+  bench: DryingRate,
+  rates: readonly DryingRate[],
+  workS: readonly (readonly number[])[],
+  swapS: number,
+): (lengthsS: readonly number[], there: readonly boolean[], sinceS: readonly number[]) => number {
+  const n = rates.length;
+  // Seconds on the bench before each stay: asked for many thousand times, so nothing is made anew.
+  const before = new Float64Array(n + 1);
+  return (lengthsS, there, sinceS) => {
+    // Of two kinds of places the faster is reckoned with: which of them is used how long is not decided here.
+    let [flux, resistance] = [bench.fluxKgPerM2S, bench.resistance];
+    let last = -1;
+    let workedS = 0;
+    for (let k = 0; k < n; k++) {
+      before[k] = 0;
+      if (there[k]) {
+        const atLeastS = last >= 0 ? 2 * swapS + ((workS[last] as readonly number[])[k] as number) : fromDurationS + swapS;
+        before[k] = Math.max(atLeastS, sinceS[k] as number) - (last >= 0 ? 0 : fromDurationS);
+        workedS += before[k] as number;
+        last = k;
+      }
+      if ((lengthsS[k] as number) <= 0) continue;
+      const r = rates[k] as DryingRate;
+      if (r.fluxKgPerM2S > flux) flux = r.fluxKgPerM2S;
+      if (r.resistance < resistance) resistance = r.resistance;
+    }
+    const away: DryingRate = { ...bench, fluxKgPerM2S: flux, resistance };
+    const afterS = last >= 0 ? swapS : 0;
+    let lagS = Number.NEGATIVE_INFINITY;
+    for (const w of waits) {
+      const onBenchS = w.restS + workedS + afterS + w.beginsS;
+      let restS = onBenchS;
+      let benchS = w.restS;
+      let staysS = 0;
+      let lost = 0;
+      let isReached = false;
+      for (let k = 0; k < n && !isReached; k++) {
+        benchS += before[k] as number;
+        const mostS = lengthsS[k] as number;
+        if (mostS <= 0) continue;
+        lost = lossAfter(bench, lost, benchS);
+        restS -= benchS;
+        benchS = 0;
+        const seconds = secondsToLose(away, lost, lossBefore(bench, w.needM, restS));
+        isReached = seconds <= mostS;
+        staysS += isReached ? seconds : mostS;
+        if (!isReached) lost = lossAfter(away, lost, mostS);
+      }
+      const moreS = isReached ? 0 : secondsToLose(bench, lossAfter(bench, lost, restS), w.needM);
+      const waitS = fromDurationS - w.restS + onBenchS + staysS + moreS - w.beginsS;
+      if (waitS > lagS) lagS = waitS;
+    }
+    return Math.ceil(lagS - 1e-6);
+  };
+}
