@@ -9,9 +9,8 @@ import { settled, settleStays } from './settle-stays.js';
 export interface StaysEffort {
   /** passes that settle the schedule where no time is given */
   readonly passes: number;
-  readonly stop: () => boolean;
-  /** whether there is time, so that rounds go on until it is over */
-  readonly isTimed: boolean;
+  /** share of the time that is used up, so that rounds go on until it is over; left out, there is one round */
+  readonly timeUsed?: () => number;
   readonly seed: number;
   readonly onProgress?: (text: string) => void;
 }
@@ -27,10 +26,12 @@ interface Round {
   readonly exact: number;
   readonly passes: number;
 }
-const FIRST_ROUND: Round = { conflicts: 250, judged: 10, exact: 2, passes: 150 };
+const FIRST_ROUND: Omit<Round, 'conflicts'> = { judged: 10, exact: 2, passes: 150 };
+/** Conflicts of the first round times tasks: the more tasks there are, the longer each takes. */
+const CONFLICTS_TIMES_TASKS = 24_000;
 const MOST_ROUNDS = 10;
-/** The one round where no time is given: its search may cost so many conflicts a pass. */
-const ONLY_ROUND = { judged: 40, exact: 4, conflictsPerPass: 8, mostConflicts: 2000 } as const;
+/** The one round where no time is given: its search may cost so many conflicts a pass, times tasks. */
+const ONLY_ROUND = { judged: 40, exact: 4, conflictsTimesTasks: 160, mostConflicts: 2000 } as const;
 
 export interface BetterStays {
   /** the best schedule, its waits and stays exact */
@@ -45,23 +46,24 @@ export interface BetterStays {
  */
 export function betterStays(chosen: StaysChosen, effort: StaysEffort): BetterStays {
   const { arranged } = chosen.bare;
-  const { stop } = effort;
+  const timeUsed = effort.timeUsed ?? (() => 0);
+  const stop = () => timeUsed() >= 1;
   const judged = (stays: Attempt['stays']) => attempt(arranged, { stays, passes: JUDGE_PASSES });
   const search = StaySearch.of(arranged, givenStays(arranged));
   let near = chosen;
+  const began = timeUsed();
   let exact = settleStays(chosen.best, JUDGE_PASSES);
+  // Making stays exact is done whole or not at all: it is not begun where there is no more time for it.
+  const tookTime = timeUsed() - began;
+  const isTooLate = () => timeUsed() + tookTime >= 1;
   let leastEndS = 0;
   let isSearched = search === null;
   const looked = new Set([JSON.stringify(chosen.best.stays)]);
-  const rounds: Round[] = effort.isTimed
-    ? [...Array(MOST_ROUNDS).keys()].map((k) => twice(FIRST_ROUND, k))
-    : [
-        {
-          ...ONLY_ROUND,
-          conflicts: Math.min(ONLY_ROUND.mostConflicts, effort.passes * ONLY_ROUND.conflictsPerPass),
-          passes: effort.passes,
-        },
-      ];
+  const tasks = arranged.visits.length;
+  const conflicts = Math.min(ONLY_ROUND.mostConflicts, (effort.passes * ONLY_ROUND.conflictsTimesTasks) / tasks);
+  const rounds: Round[] = effort.timeUsed
+    ? [...Array(MOST_ROUNDS).keys()].map((k) => twice({ ...FIRST_ROUND, conflicts: CONFLICTS_TIMES_TASKS / tasks }, k))
+    : [{ ...ONLY_ROUND, conflicts, passes: effort.passes }];
   for (const [turn, round] of rounds.entries()) {
     if (stop()) break;
     if (search && !isSearched) {
@@ -74,12 +76,18 @@ export function betterStays(chosen: StaysChosen, effort: StaysEffort): BetterSta
       if (isSearched && isInTime(exact) && exact.solution.makespan <= leastEndS) break;
     }
     if (stop()) break;
-    const sets = chooseStays(near, judged, { ...effort, most: round.judged, seed: effort.seed + turn, elsewhere: turn > 0 });
+    const sets = chooseStays(near, judged, {
+      ...effort,
+      stop: isTooLate,
+      most: round.judged,
+      seed: effort.seed + turn,
+      elsewhere: turn > 0,
+    });
     let left = round.exact;
     for (const { stays, choice } of sets) {
       const key = JSON.stringify(stays);
       if (looked.has(key)) continue;
-      if (left-- <= 0 || stop()) break;
+      if (left-- <= 0 || isTooLate()) break;
       looked.add(key);
       const next = judged(stays);
       const settledNext = exactOrNone(() => settleStays(next, JUDGE_PASSES));
@@ -87,8 +95,9 @@ export function betterStays(chosen: StaysChosen, effort: StaysEffort): BetterSta
       near = { ...near, best: next, choice };
       exact = settledNext;
     }
+    if (isTooLate()) break;
     effort.onProgress?.(msg`settling the plan`);
-    const longer = settled(near.best, round.passes, () => (stop() ? 1 : 0));
+    const longer = settled(near.best, round.passes, () => (isTooLate() ? 1 : 0));
     if (better(longer.score, near.best.score)) near = { ...near, best: longer };
     const again = exactOrNone(() => settleStays(near.best));
     if (again && better(again.score, exact.score)) exact = again;

@@ -5,7 +5,7 @@ import { shuffled } from '../scheduling/construct.js';
 import { seededRng } from '../time/rng.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { msg } from '../words/index.js';
-import { roundsByWaiting, windowedRounds } from './given-stays.js';
+import { roundsByWaiting, shutsWindow } from './given-stays.js';
 import { type Arranged, type Attempt, better } from './planning.js';
 import { isBeforeStay, type StayChoice } from './stays.js';
 import { lossNeeded } from './timed-gap.js';
@@ -219,11 +219,11 @@ function optionLike(slot: Slot, option: Move['option']): number {
 function slotsOf({ arranged, stays }: Attempt): Slot[] {
   const { planning, visits, timedByLot } = arranged;
   const { order, airAt } = planning;
-  const windowed = windowedRounds(visits, timedByLot);
+  const shuts = shutsWindow(visits, timedByLot);
   // What was asked for stays as it was asked.
   const asked = new Set(stays.filter((s) => s.why === 'asked').map((s) => `${s.trayId} ${s.round}`));
   const places = (['dehydrator', 'fan'] as const).filter((where) => airAt[where] !== null);
-  const all = roundsByWaiting(visits).filter(([t, r]) => !windowed.has(`${t} ${r}`) && !asked.has(`${t} ${r}`));
+  const all = roundsByWaiting(visits).filter(([t, r]) => !shuts(t, { round: r, batch: null }) && !asked.has(`${t} ${r}`));
   const shortestBefore = new Map<string, { readonly round: number; readonly seconds: number }[]>();
   return all.flatMap(([trayId, round]): Slot[] => {
     const there = standsThere(arranged, stays, trayId, round) ?? null;

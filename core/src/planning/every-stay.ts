@@ -3,7 +3,7 @@ import { type DryingRate, dryingRate } from '../drying/front.js';
 import { stayIdOf } from '../formats/ids.js';
 import type { OptionalSpan, ShortenedLag } from '../scheduling/search-spans.js';
 import { handsId, sentAtOnce } from './build-problem.js';
-import { roundsByWaiting, windowedRounds } from './given-stays.js';
+import { roundsByWaiting, shutsWindow } from './given-stays.js';
 import { isFasterEarly, leastLag, slowest, type Wait } from './least-lag.js';
 import type { Arranged } from './planning.js';
 import { leftToDryS } from './separation.js';
@@ -21,10 +21,10 @@ export interface EveryStay {
 /** Every stay there may be: the given ones, and after each other round of each tray one at either place. */
 export function possibleStays(arranged: Arranged, given: readonly StayChoice[]): StayChoice[] {
   const { visits, timedByLot } = arranged;
-  const windowed = windowedRounds(visits, timedByLot);
+  const shuts = shutsWindow(visits, timedByLot);
   const places = placesOf(arranged);
   const free = roundsByWaiting(visits).filter(
-    ([t, r]) => !windowed.has(`${t} ${r}`) && !given.some((s) => s.trayId === t && s.round === r && isWholeRound(arranged, s)),
+    ([t, r]) => !shuts(t, { round: r, batch: null }) && !given.some((s) => s.trayId === t && s.round === r && isWholeRound(arranged, s)),
   );
   const optional = free.flatMap(([trayId, round]) =>
     places.map((where): StayChoice => ({ where, trayId, round, batch: null, seconds: 0, why: 'time', waitS: 0 })),

@@ -6,7 +6,7 @@ import { isSmallPool, type StepGraph } from '../steps/derive.js';
 import { BadInput, NoAnswer } from '../units/bad-input.js';
 import { msg } from '../words/index.js';
 import type { Arranged } from './planning.js';
-import { byPoint, isBeforeStay, type StayChoice } from './stays.js';
+import { byPoint, isBeforeStay, type StayChoice, type StayPoint } from './stays.js';
 import { driesHere, lossNeeded, timeGap } from './timed-gap.js';
 import type { Visit } from './visit.js';
 
@@ -18,7 +18,7 @@ import type { Visit } from './visit.js';
 export function givenStays(arranged: Arranged): StayChoice[] {
   const { planning, visits, timedByLot } = arranged;
   const { order } = planning;
-  const windowed = windowedRounds(visits, timedByLot);
+  const shuts = shutsWindow(visits, timedByLot);
   const wet = visits.filter((v) => v.bundle.kind === 'wet');
   const out: StayChoice[] = [];
   for (const [i, pin] of order.pins.entries()) {
@@ -35,23 +35,23 @@ export function givenStays(arranged: Arranged): StayChoice[] {
           place: `pins[${i}].round`,
         },
       );
-    if (windowed.has(`${pin.tray} ${pin.round}`))
+    // At once after its floods: what is piped in that round comes when the tray is back.
+    const batch = Math.max(...own.filter((v) => v.bundle.round === pin.round).map((v) => v.bundle.batch));
+    if (shuts(pin.tray, { round: pin.round, batch }))
       throw new NoAnswer(
         'stay-in-window',
         msg`Tray ${pin.tray} waits for a crust to crackle after round ${pin.round}: warm or moving air then would shut that window. Take
           the stay back, or choose another round.`,
       );
-    // At once after its floods: what is piped in that round comes when the tray is back.
-    const batch = Math.max(...own.filter((v) => v.bundle.round === pin.round).map((v) => v.bundle.batch));
     out.push({ where: pin.where, trayId: pin.tray, round: pin.round, batch, seconds: Math.round(pin.minutes * 60), why: 'asked' });
   }
-  if (order.school.quickSets) out.push(...poolStays(arranged, windowed, out));
-  out.push(...dryingStays(arranged, windowed, out));
+  if (order.school.quickSets) out.push(...poolStays(arranged, shuts, out));
+  out.push(...dryingStays(arranged, shuts, out));
   return out.sort((a, b) => byPoint(a, b));
 }
 
 /** Small pools set at once, batch by batch, where nothing else was asked for there. */
-function poolStays({ planning, visits }: Arranged, windowed: ReadonlySet<string>, asked: readonly StayChoice[]): StayChoice[] {
+function poolStays({ planning, visits }: Arranged, shuts: ShutsWindow, asked: readonly StayChoice[]): StayChoice[] {
   const { order, graphs, ids, airAt } = planning;
   const where = airAt.dehydrator ? 'dehydrator' : airAt.fan ? 'fan' : null;
   if (!where) return [];
@@ -66,8 +66,8 @@ function poolStays({ planning, visits }: Arranged, windowed: ReadonlySet<string>
     });
     const points = new Map(pools.map((v) => [`${v.bundle.round} ${v.bundle.batch}`, v.bundle]));
     for (const { round, batch } of points.values()) {
-      if (windowed.has(`${trayId} ${round}`)) continue;
       const point = { round, batch };
+      if (shuts(trayId, point)) continue;
       if (!asked.some((s) => s.trayId === trayId && byPoint(s, point) === 0)) out.push({ where, trayId, ...point, seconds, why: 'pools' });
     }
   }
@@ -78,11 +78,7 @@ function poolStays({ planning, visits }: Arranged, windowed: ReadonlySet<string>
  * Stays without which something would never dry in the bench's air: after each round for as long as what comes next on its tray asks, in
  * the dehydrator, else before the fan. Throws {@link NoAnswer} where something must dry and no stay can be before it.
  */
-function dryingStays(
-  { planning, visits, timedByLot }: Arranged,
-  windowed: ReadonlySet<string>,
-  given: readonly StayChoice[],
-): StayChoice[] {
+function dryingStays({ planning, visits, timedByLot }: Arranged, shuts: ShutsWindow, given: readonly StayChoice[]): StayChoice[] {
   const { order, air, airAt } = planning;
   const never = (v: Visit) => (timedByLot.get(v.lot.id) ?? []).filter((t) => !driesHere(t));
   if (!visits.some((v) => never(v).length > 0)) return [];
@@ -104,8 +100,8 @@ function dryingStays(
     (['dehydrator', 'fan'] as const).find((p) => airAt[p] !== null && secondsToLose(dryingRate(airAt[p] as Air), 0, need) <= TOO_SLOW_S) ??
     null;
   for (const [trayId, round] of roundsByWaiting(visits)) {
-    if (windowed.has(`${trayId} ${round}`)) continue;
     const point = { round, batch: null };
+    if (shuts(trayId, point)) continue;
     const nextRound = Math.min(
       ...visits.filter((v) => v.lot.trayId === trayId && v.bundle.kind !== 'pack' && v.bundle.round > round).map((v) => v.bundle.round),
     );
@@ -151,14 +147,17 @@ export function roundsByWaiting(visits: readonly Visit[]): [string, number][] {
   return out;
 }
 
-/** Rounds of a tray after which a window of the air it has (crackling) is still to come: a stay would move it, so the tray stays. */
-export function windowedRounds(visits: readonly Visit[], timedByLot: ReadonlyMap<string, readonly TimedGap[]>): Set<string> {
-  const out = new Set<string>();
-  for (const from of visits) {
-    const opens = (timedByLot.get(from.lot.id) ?? []).some(
-      (t) => t.maxS !== null && from.times.endS.has(t.gap.from) && !from.times.endS.has(t.gap.to),
-    );
-    if (opens) out.add(`${from.lot.trayId} ${from.bundle.round}`);
-  }
-  return out;
+/** Whether a stay would come into a window of the air its tray has (a crust that has to crackle), so that the tray stays where it is. */
+export type ShutsWindow = (trayId: string, point: StayPoint) => boolean;
+
+export function shutsWindow(visits: readonly Visit[], timedByLot: ReadonlyMap<string, readonly TimedGap[]>): ShutsWindow {
+  const windows = visits.flatMap((from) =>
+    (timedByLot.get(from.lot.id) ?? []).flatMap((t) =>
+      t.maxS !== null && from.times.endS.has(t.gap.from)
+        ? visits.filter((to) => to !== from && to.lot.id === from.lot.id && to.times.endS.has(t.gap.to)).map((to) => ({ from, to }))
+        : [],
+    ),
+  );
+  return (trayId, point) =>
+    windows.some((w) => w.from.lot.trayId === trayId && isBeforeStay(w.from.bundle, point) && !isBeforeStay(w.to.bundle, point));
 }

@@ -22,33 +22,28 @@ interface Case {
 /** A tray flooded, away up to three times, worked on in between, and touched as soon as it is dry enough. */
 function made(): Case {
   const air: Air = { tempC: between(16, 30), humidityFrac: between(0.25, 0.65), airMPerS: 0.1 };
-  const away = rng() < 0.5 ? withFan(air, between(0.7, 2)) : airInDehydrator(air, 40, 1);
+  const places = [withFan(air, between(0.7, 2)), airInDehydrator(air, 40, 1)];
+  const kind = Math.floor(rng() * 3);
   const n = 1 + Math.floor(rng() * 3);
   const [fromS, restS, beginsS] = [Math.ceil(between(60, 400)), between(0, 60), between(0, 60)];
   const workS = [...Array(n).keys()].map((k) => [...Array(n).keys()].map((j) => (j > k ? 120 * (j - k) : 0)));
   const staysS = [...Array(n).keys()].map(() => between(0, 4000));
   const waitedS = staysS.map(() => between(0, 3000));
+  // All in one place, or each in either.
+  const away = staysS.map(() => places[kind < 2 ? kind : Math.floor(rng() * 2)] as Air);
   const pieces: AirPiece[] = [];
   const sinceS = staysS.map((_, k) => (k === 0 ? fromS : SWAP_S + 120) + SWAP_S + (waitedS[k] as number));
   for (const [k, seconds] of staysS.entries()) {
     pieces.push({ air, seconds: (sinceS[k] as number) - (k === 0 ? fromS - restS : 0) });
-    pieces.push({ air: away, seconds });
+    pieces.push({ air: away[k] as Air, seconds });
   }
   const fixedS = pieces.reduce((sum, p) => sum + p.seconds, 0);
   const needM = lossThrough(pieces) * between(0.5, 1.6);
   const dryS = secondsToLoseThrough([...pieces, { air, seconds: 0 }], needM);
   // It is fetched before it is touched, whatever is dry by then.
   const touchedS = Math.max(dryS, fixedS + SWAP_S + beginsS);
-  const rate = dryingRate(away);
   return {
-    leastS: leastLag(
-      fromS,
-      [{ needM, restS, beginsS }],
-      dryingRate(air),
-      staysS.map(() => rate),
-      workS,
-      SWAP_S,
-    ),
+    leastS: leastLag(fromS, [{ needM, restS, beginsS }], dryingRate(air), away.map(dryingRate), workS, SWAP_S),
     staysS,
     sinceS,
     lagS: fromS - restS + touchedS - beginsS,

@@ -41,8 +41,9 @@ export function leastLag(
   // Seconds on the bench before each stay: asked for many thousand times, so nothing is made anew.
   const before = new Float64Array(n + 1);
   return (lengthsS, there, sinceS) => {
-    // Of two kinds of places the faster is reckoned with: which of them is used how long is not decided here.
     let [flux, resistance] = [bench.fluxKgPerM2S, bench.resistance];
+    let used: DryingRate | null = null;
+    let isMixed = false;
     let last = -1;
     let workedS = 0;
     for (let k = 0; k < n; k++) {
@@ -55,35 +56,52 @@ export function leastLag(
       }
       if ((lengthsS[k] as number) <= 0) continue;
       const r = rates[k] as DryingRate;
+      isMixed ||= used !== null && used !== r;
+      used = r;
       if (r.fluxKgPerM2S > flux) flux = r.fluxKgPerM2S;
       if (r.resistance < resistance) resistance = r.resistance;
     }
-    const away: DryingRate = { ...bench, fluxKgPerM2S: flux, resistance };
+    const best: DryingRate = used && !isMixed ? used : { ...bench, fluxKgPerM2S: flux, resistance };
     const afterS = last >= 0 ? swapS : 0;
     let lagS = Number.NEGATIVE_INFINITY;
     for (const w of waits) {
       const onBenchS = w.restS + workedS + afterS + w.beginsS;
-      let restS = onBenchS;
-      let benchS = w.restS;
-      let staysS = 0;
-      let lost = 0;
-      let isReached = false;
-      for (let k = 0; k < n && !isReached; k++) {
-        benchS += before[k] as number;
-        const mostS = lengthsS[k] as number;
-        if (mostS <= 0) continue;
-        lost = lossAfter(bench, lost, benchS);
-        restS -= benchS;
-        benchS = 0;
-        const seconds = secondsToLose(away, lost, lossBefore(bench, w.needM, restS));
-        isReached = seconds <= mostS;
-        staysS += isReached ? seconds : mostS;
-        if (!isReached) lost = lossAfter(away, lost, mostS);
-      }
-      const moreS = isReached ? 0 : secondsToLose(bench, lossAfter(bench, lost, restS), w.needM);
-      const waitS = fromDurationS - w.restS + onBenchS + staysS + moreS - w.beginsS;
+      const waitS = fromDurationS - w.restS + awayAndMoreS(w, onBenchS, lengthsS, best, isMixed) + onBenchS - w.beginsS;
       if (waitS > lagS) lagS = waitS;
     }
     return Math.ceil(lagS - 1e-6);
   };
+
+  /** Seconds of stays, and more on the bench after them, until a body has lost what it must, having so many on the bench in any case. */
+  function awayAndMoreS(w: Wait, onBenchS: number, lengthsS: readonly number[], best: DryingRate, isMixed: boolean): number {
+    if (isMixed) {
+      // Where all stays are too short, each dries as its place does.
+      const [staysS, moreS] = followed(w, onBenchS, lengthsS, null);
+      if (moreS > 0) return staysS + moreS;
+    }
+    // Else of two kinds of places the faster is reckoned with: which of them is used how long is not decided here.
+    const [staysS, moreS] = followed(w, onBenchS, lengthsS, best);
+    return staysS + moreS;
+  }
+
+  function followed(w: Wait, onBenchS: number, lengthsS: readonly number[], rate: DryingRate | null): readonly [number, number] {
+    let restS = onBenchS;
+    let benchS = w.restS;
+    let staysS = 0;
+    let lost = 0;
+    for (let k = 0; k < n; k++) {
+      benchS += before[k] as number;
+      const mostS = lengthsS[k] as number;
+      if (mostS <= 0) continue;
+      const own = rate ?? (rates[k] as DryingRate);
+      lost = lossAfter(bench, lost, benchS);
+      restS -= benchS;
+      benchS = 0;
+      const seconds = secondsToLose(own, lost, lossBefore(bench, w.needM, restS));
+      if (seconds <= mostS && rate) return [staysS + seconds, 0];
+      staysS += mostS;
+      lost = lossAfter(own, lost, mostS);
+    }
+    return [staysS, secondsToLose(bench, lossAfter(bench, lost, restS), w.needM)];
+  }
 }

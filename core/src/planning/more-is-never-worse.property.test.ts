@@ -75,7 +75,11 @@ describe(`random orders (seed ${SEED}): more to work with is never worse, and na
     ['a dehydrator', { dehydrator: { places: 2 } }],
     ['a fan', { fan: { places: 1 } }],
     ['both', { dehydrator: { places: 1 }, fan: { places: 1 } }],
-  ])('with %s', (_what, more) => expect(later((o) => (schoolById(o.school).quickSets ? null : { order: { ...o, ...more } }))).toEqual([]));
+  ])(
+    'with %s',
+    (_what, more) => expect(later((o) => (schoolById(o.school).quickSets ? null : { order: { ...o, ...more } }))).toEqual([]),
+    240_000,
+  );
   it('with an hour more each day', () =>
     expect(later((o) => ({ order: { ...o, openingHours: o.openingHours.map(([from, to]) => [from, (to as number) + HOUR]) } }))).toEqual(
       [],

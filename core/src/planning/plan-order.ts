@@ -71,8 +71,7 @@ export function planOrder(input: PlanOptions): Plan {
   const { exact, leastEndS } = betterStays(chosen, {
     ...progress,
     passes,
-    stop: after(SOLVED_BY),
-    isTimed: input.timeUsed !== undefined,
+    ...(input.timeUsed ? { timeUsed: () => timeUsed() / SOLVED_BY } : {}),
     seed: planning.seed,
   });
   const best = withWholeChanges(exact);

@@ -119,7 +119,7 @@ describe('the demo’s order', () => {
     expect(p.endS).toBeLessThanOrEqual(DAY2[1]);
     expect(p.lowerBoundS).toBeLessThanOrEqual(p.endS);
   });
-  it('the fan is used only where it frees the hands sooner', () => {
+  it('the fan is used only where it frees the hands sooner, or gets all packed on the first day', () => {
     const two = {
       designs: [
         { file: 'lighthouse.svg', count: 8 },
@@ -132,7 +132,7 @@ describe('the demo’s order', () => {
     const free = (x: Plan) => Math.max(...x.tasks.filter((t) => t.startS < DAY1[1]).map((t) => t.endS));
     expect(withFan.stays.length).toBeGreaterThan(0);
     expect(without.stays).toEqual([]);
-    expect(free(withFan)).toBeLessThan(free(without));
+    if (withFan.endS > DAY1[1]) expect(free(withFan)).toBeLessThan(free(without));
     expect(brokenRules(withFan)).toEqual([]);
   });
   it('every task but the first says what it waited for', () => {

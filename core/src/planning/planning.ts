@@ -197,7 +197,15 @@ export function attempt(arranged: Arranged, options: AttemptOptions): Attempt {
     const changes = bagChangesOf(found, most);
     const opensS = (v: Visit) => (changes.get(v.id)?.opens.length ?? 0) * arranged.planning.pace.openBagS;
     const short = found.arranged.visits.filter((v) => opensS(v) > (v.times.openingS ?? 0));
-    if (short.length === 0) return openingNoMore(found, opensS, options);
+    if (short.length === 0) {
+      const trimmed = openingNoMore(found, opensS, options);
+      // Begun later, visits may come in another order, so that other bags are put away: then it stays as it is.
+      const then = bagChangesOf(trimmed, most);
+      const isEnough = trimmed.arranged.visits.every(
+        (v) => (then.get(v.id)?.opens.length ?? 0) * trimmed.arranged.planning.pace.openBagS <= (v.times.openingS ?? 0),
+      );
+      return isEnough ? trimmed : found;
+    }
     const given = (v: Visit) =>
       // A schedule may go on opening other bags than before: in the end every visit has time for all of its own.
       v.bundle.kind === 'prepare'

@@ -1,10 +1,10 @@
 import { lagKey, stayIdOf } from '../formats/ids.js';
 import type { Stay } from '../formats/plan.js';
 import type { Link, Problem } from '../scheduling/problem.js';
-import { beginSpans, type SpansFound, type SpansRun } from '../scheduling/search-spans.js';
+import { beginSpans, type SpansFound, type SpansRun, type WithSpans } from '../scheduling/search-spans.js';
 import { carryId, takeOutId } from './build-problem.js';
 import { type EveryStay, everyStay } from './every-stay.js';
-import { type Arranged, type Attempt, problemAtBest } from './planning.js';
+import { type Arranged, type Attempt, better, problemAtBest } from './planning.js';
 import { exactAround, measured, type Starts } from './settle-stays.js';
 import type { StayChoice } from './stays.js';
 
@@ -74,8 +74,21 @@ export class StaySearch {
     this.run ??= this.begin({ start: best.solution.start, spans: best.stays.map(stayIdOf) }, endsByS, budget.stop, this.every.spans);
     this.run.endsBy(endsByS);
     const r = this.run.more(budget.conflicts);
-    const found = r.found && this.heldByAir(this.withFewest(r.found, budget), budget.stop);
-    return { better: found && this.made(found, budget.passes), leastEndS: r.leastEndS, exhausted: r.exhausted };
+    return { better: this.bestMade(r, budget), leastEndS: r.leastEndS, exhausted: r.exhausted };
+  }
+
+  /** What ends soonest as a schedule; where bags have to be opened anew that may be one that was found before. */
+  private bestMade({ found, before }: SpansFound, budget: StaysBudget): Attempt | null {
+    if (!found) return null;
+    let best: Attempt | null = null;
+    for (const next of [this.withFewest(found, budget.stop), ...before]) {
+      const endS = this.endOf(next);
+      if (best && best.solution.makespan <= endS) break;
+      const held = this.heldByAir(next);
+      const made = held && this.made(held, budget.passes);
+      if (made && (!best || better(made.score, best.score))) best = made;
+    }
+    return best;
   }
 
   private begin(
@@ -98,10 +111,10 @@ export class StaySearch {
   }
 
   /** As few stays as end as soon: each is left out if that costs nothing, the shortest first. */
-  private withFewest(found: Found, { stop }: StaysBudget): Found {
+  private withFewest(found: WithSpans, stop: () => boolean): WithSpans {
     let best = found;
     const endS = this.endOf(found);
-    const seconds = (s: Found['spans'][number]) => s.toS - s.fromS;
+    const seconds = (s: WithSpans['spans'][number]) => s.toS - s.fromS;
     for (const { id } of [...found.spans].sort((a, b) => seconds(a) - seconds(b))) {
       if (stop()) break;
       if (this.given.some((g) => stayIdOf(g) === id)) continue;
@@ -117,7 +130,7 @@ export class StaySearch {
    * The same stays and orders with waits as long as the air really asks for: the search reckons with the most that can dry in so many
    * seconds here and there, so that a wait may come out some seconds short. null where none was found soon.
    */
-  private heldByAir(found: Found, stop: () => boolean): Found | null {
+  private heldByAir(found: WithSpans): WithSpans | null {
     const more = new Map<string, number>();
     let best = found;
     for (let i = 0; i < TRIES_TO_HOLD; i++) {
@@ -144,14 +157,14 @@ export class StaySearch {
       const ids = [...at.keys()];
       const spans = this.every.spans.filter((s) => at.has(s.id));
       const endsByS = this.endOf(best) + LATER_TO_HOLD_S;
-      const r = this.begin({ start: best.start, spans: ids }, endsByS, stop, spans, lags).more(CONFLICTS_TO_HOLD);
+      const r = this.begin({ start: best.start, spans: ids }, endsByS, () => false, spans, lags).more(CONFLICTS_TO_HOLD);
       if (!r.found) return null;
       best = r.found;
     }
     return null;
   }
 
-  private neededS(found: Found): ReadonlyMap<string, number> {
+  private neededS(found: WithSpans): ReadonlyMap<string, number> {
     const needed = new Map<string, number>();
     for (const g of measured(this.arranged, this.staysOf(found), found.start)) {
       const key = lagKey(g.from.id, g.to.id);
@@ -160,19 +173,19 @@ export class StaySearch {
     return needed;
   }
 
-  private staysOf(found: Found): Stay[] {
+  private staysOf(found: WithSpans): Stay[] {
     return found.spans.map(({ id, fromS, toS }): Stay => {
       const { where, trayId, round, batch, why } = this.every.stays.get(id) as StayChoice;
       return { id, where, trayId, round, batch, why, startS: fromS, endS: toS, forS: toS - fromS };
     });
   }
 
-  private endOf(found: Found): number {
+  private endOf(found: WithSpans): number {
     return Math.max(...this.arranged.visits.map((v) => (found.start[v.id] as number) + v.times.durationS));
   }
 
   /** What was found as a schedule, its waits measured in the air it gives. */
-  private made(found: Found, passes: number): Attempt | null {
+  private made(found: WithSpans, passes: number): Attempt | null {
     const start: Record<string, number> = { ...found.start };
     const { traySwapS } = this.arranged.planning.pace;
     const stays = found.spans.map(({ id, fromS, toS }): StayChoice => {
@@ -190,10 +203,8 @@ export class StaySearch {
   }
 }
 
-type Found = NonNullable<SpansFound['found']>;
-
 /** How long before each span of a lag the one before it ended, or the earlier task began. */
-function sinceOf(lag: EveryStay['lags'][number], found: Found): number[] {
+function sinceOf(lag: EveryStay['lags'][number], found: WithSpans): number[] {
   let before = found.start[lag.from] as number;
   return lag.spans.map((id) => {
     const at = found.spans.find((s) => s.id === id);

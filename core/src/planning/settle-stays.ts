@@ -155,7 +155,7 @@ function withShorter(a: Attempt, there: readonly Stay[], seconds: readonly numbe
     return { ...s, startS, endS: startS + s.endS - s.startS - (s.forS - (seconds[k] as number)) };
   });
   const stays = a.stays.map((s, k): StayChoice => ({ ...s, seconds: seconds[k] as number }));
-  return exactAround(a.arranged, stays, then, sooner, passes);
+  return exactAround(a.arranged, stays, then, sooner, passes, false);
 }
 
 /**
@@ -168,6 +168,7 @@ export function exactAround(
   there: readonly Stay[],
   start: Starts,
   passes: number,
+  wholeChanges = true,
 ): Attempt | null {
   const exact = new Map<string, number>();
   const take = (gaps: readonly MeasuredGap[]) => {
@@ -179,7 +180,7 @@ export function exactAround(
   take(measured(arranged, there, start));
   try {
     for (let i = 0; i < TRIES; i++) {
-      const next = attempt(arranged, { stays, passes, measured: exact, warm: start, wholeChanges: true });
+      const next = attempt(arranged, { stays, passes, measured: exact, warm: start, wholeChanges });
       // Whatever moves with a stay, its waits are looked at again in the air it then has.
       if (!isShort(next)) return next;
       take(measured(next.arranged, staysOf(next), next.solution.start));

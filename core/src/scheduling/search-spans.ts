@@ -1,6 +1,6 @@
 import { seededRng } from '../time/rng.js';
 import { beginLearned } from './learning/schedule-search.js';
-import type { LeastLag, SpanModel } from './learning/spans.js';
+import type { LeastLag, SpanAt, SpanModel } from './learning/spans.js';
 import { buildModel } from './model.js';
 import { earliestOpenStarts, earliestStarts } from './network.js';
 import type { Problem } from './problem.js';
@@ -48,18 +48,25 @@ export interface SpanSearch {
   readonly seed: number;
 }
 
+/** A schedule with its spans: when each begins to hold its place, and when its last stroke begins. */
+export interface WithSpans {
+  readonly start: Readonly<Record<string, number>>;
+  readonly spans: readonly { readonly id: string; readonly fromS: number; readonly toS: number }[];
+}
+
 export interface SpansFound {
-  /** the soonest end that was found; null where none was */
-  readonly found: {
-    readonly start: Readonly<Record<string, number>>;
-    /** when each span begins to hold its place, and when its last stroke begins */
-    readonly spans: readonly { readonly id: string; readonly fromS: number; readonly toS: number }[];
-  } | null;
+  /** the schedule that ends soonest; null where none was found */
+  readonly found: WithSpans | null;
+  /** a few that were found before it, the last first */
+  readonly before: readonly WithSpans[];
   /** nothing ends sooner than the soonest that was ever found, or nothing by when it was to end where nothing was */
   readonly exhausted: boolean;
   /** nothing ends sooner, s; holds whether exhausted or not */
   readonly leastEndS: number;
 }
+
+/** Schedules that are told of besides the one that ends soonest. */
+const MOST_BEFORE = 3;
 
 /** A search over spans that can be gone on with. */
 export interface SpansRun {
@@ -76,7 +83,7 @@ export interface SpansRun {
 export function beginSpans(ask: SpanSearch): SpansRun {
   const m = buildModel(ask.problem);
   let endsByS = ask.endsByS;
-  const none: SpansRun = { more: () => ({ found: null, exhausted: true, leastEndS: endsByS + 1 }), endsBy: () => undefined };
+  const none: SpansRun = { more: () => ({ found: null, before: [], exhausted: true, leastEndS: endsByS + 1 }), endsBy: () => undefined };
   const temporal = earliestStarts(m);
   if (!temporal.ok) return none;
   const open = earliestOpenStarts(m, temporal.start);
@@ -107,6 +114,14 @@ export function beginSpans(ask: SpanSearch): SpansRun {
     })),
     excludes: ask.spans.flatMap((s, i) => s.excludes.map((id) => [i, span.get(id) as number] as const).filter(([a, b]) => a < b)),
   };
+  const named = (start: readonly number[], spans: readonly SpanAt[]): WithSpans => ({
+    start: Object.fromEntries(m.ids.map((id, v) => [id, start[v]])),
+    spans: spans.map(({ span: i, beginS, endS }) => {
+      const { id, strokeS } = ask.spans[i] as OptionalSpan;
+      return { id, fromS: beginS + strokeS, toS: endS };
+    }),
+  });
+  let found: WithSpans[] = [];
   const run = beginLearned({
     m,
     earliest: open.start,
@@ -116,6 +131,7 @@ export function beginSpans(ask: SpanSearch): SpansRun {
     conflicts: 0,
     stop: ask.stop,
     rng: seededRng(ask.seed),
+    onBetter: (start, spans) => found.unshift(named(start, spans)),
     spans: { model, there: new Set(ask.hint.spans.map((id) => span.get(id) as number)) },
   });
   return {
@@ -125,20 +141,11 @@ export function beginSpans(ask: SpanSearch): SpansRun {
       run.atMost(s);
     },
     more: (conflicts) => {
-      const r = run.more(conflicts);
-      if (!r.start) return { found: null, exhausted: r.exhausted, leastEndS: r.exhausted ? endsByS + 1 : r.least };
-      const { start } = r;
-      const endS = Math.max(...m.duration.map((d, v) => start[v] + d));
-      endsByS = endS - 1;
-      const spans = r.spans.map(({ span: i, beginS, endS: toS }) => {
-        const { id, strokeS } = ask.spans[i] as OptionalSpan;
-        return { id, fromS: beginS + strokeS, toS };
-      });
-      return {
-        found: { start: Object.fromEntries(m.ids.map((id, v) => [id, start[v]])), spans },
-        exhausted: r.exhausted,
-        leastEndS: r.exhausted ? endS : r.least,
-      };
+      found = [];
+      const { start, exhausted, least } = run.more(conflicts);
+      const [best = null, ...others] = found;
+      if (start) endsByS = Math.max(...m.duration.map((d, v) => start[v] + d)) - 1;
+      return { found: best, before: others.slice(0, MOST_BEFORE), exhausted, leastEndS: exhausted ? endsByS + 1 : least };
     },
   };
 }

@@ -30,7 +30,7 @@ export interface LearnedSearch {
   readonly conflicts: number;
   readonly stop: () => boolean;
   readonly rng: Rng;
-  readonly onBetter?: (start: readonly number[]) => void;
+  readonly onBetter?: (start: readonly number[], spans: readonly SpanAt[]) => void;
   /** spans that may be there, and those of the incumbent */
   readonly spans?: { readonly model: SpanModel; readonly there: ReadonlySet<number> };
 }
@@ -38,8 +38,6 @@ export interface LearnedSearch {
 export interface LearnedResult {
   /** best schedule found that is within the bounds asked for; null where none was */
   readonly start: readonly number[] | null;
-  /** the spans that are there in it */
-  readonly spans: readonly SpanAt[];
   /** nothing better exists (within the orders kept) */
   readonly exhausted: boolean;
   /** no schedule within the bounds asked for has less of the goal */
@@ -52,6 +50,8 @@ const FORGET_FIRST = 1500;
 const FORGET_STEP = 150;
 /** Share of what may be won that is asked for at first, where spans leave lengths to be won second by second; half as much at each restart. */
 const FIRST_PROBE = 0.25;
+/** Share of spans that are tried the other way at every other restart. */
+const SHAKEN_SPANS = 0.2;
 
 export const learnedSearch = (ask: LearnedSearch): LearnedResult => beginLearned(ask).more(ask.conflicts);
 
@@ -65,14 +65,13 @@ export interface LearnedRun {
 
 export function beginLearned(ask: LearnedSearch): LearnedRun {
   const nothing: LearnedRun = {
-    more: () => ({ start: null, spans: [], exhausted: true, least: 0, conflicts: 0 }),
+    more: () => ({ start: null, exhausted: true, least: 0, conflicts: 0 }),
     atMost: () => undefined,
   };
   const built = build(ask);
   if (!built) return nothing;
   const { engine, orders, phase, goalVariable, usages, softs, spans } = built;
   let best: number[] | null = null;
-  let bestSpans: readonly SpanAt[] = [];
   let conflicts = 0;
   let most = 0;
   let isOver = false;
@@ -80,7 +79,7 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
   let leastGoal = 0;
   const ended = (exhausted: boolean): LearnedResult => {
     isOver ||= exhausted;
-    return { start: best, spans: bestSpans, exhausted, least: leastGoal, conflicts };
+    return { start: best, exhausted, least: leastGoal, conflicts };
   };
   if (!engine.start()) return nothing;
   const heap = new ActivityHeap(orders, engine.analysis.activity);
@@ -89,11 +88,11 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
   let untilRestart = RESTART_UNIT * luby(restart);
   let forgetAt = FORGET_FIRST;
   let decisions = 0;
+  const phaseOfBest = phase.slice();
   return {
     more: (conflictsMore) => {
       most = conflicts + conflictsMore;
       best = null;
-      bestSpans = [];
       return isOver ? ended(true) : run();
     },
     atMost: (goal) => {
@@ -121,6 +120,8 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
         engine.backTo(0);
         heap.refill(engine);
         probe /= 2;
+        // Every other time some spans are tried the other way than in the best schedule so far.
+        for (const x of spans?.there ?? []) phase[x] = restart % 2 === 0 && ask.rng() < SHAKEN_SPANS ? 1 - phaseOfBest[x] : phaseOfBest[x];
         if (engine.clauses.live > forgetAt) {
           engine.clauses.forget();
           forgetAt += FORGET_STEP;
@@ -144,6 +145,11 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
         else engine.decide(2 * x + 1, 0);
         continue;
       }
+      const first = spans?.toOrder(engine);
+      if (first != null) {
+        engine.decide(2 * first, 1);
+        continue;
+      }
       const late = overloaded(engine, usages);
       if (late >= 0) {
         engine.decide(2 * late + 1, -engine.least(late));
@@ -161,9 +167,9 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
       }
       // Every pair is ordered and nothing is overloaded: each task at its least start is a schedule.
       best = [...Array(ask.m.n).keys()].map((v) => engine.least(v));
-      bestSpans = spans?.found(engine) ?? [];
-      ask.onBetter?.(best);
+      ask.onBetter?.(best, spans?.found(engine) ?? []);
       for (const o of orders) phase[o] = engine.least(o);
+      phaseOfBest.set(phase);
       if (goalVariable < 0) return ended(false);
       const value = engine.least(goalVariable);
       probe = FIRST_PROBE;
@@ -301,7 +307,7 @@ function build({ m, earliest, incumbent, goal, most, free, frozen, spans: asked 
     }
   }
   for (let v = 0; v < m.n; v++) if (least[v] > greatest[v]) return null;
-  const parts = { m, earliest, edges, propagators, add, choice, usages, makespan, mostMakespan };
+  const parts = { m, earliest, incumbent, edges, propagators, add, choice, usages, makespan, mostMakespan };
   const spans = asked ? new SearchedSpans(asked.model, parts, asked.there) : null;
   const engine = new Engine(variables, Float64Array.from(least), Float64Array.from(greatest), edges, propagators);
   const phase = new Int8Array(variables);

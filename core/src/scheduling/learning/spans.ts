@@ -59,6 +59,7 @@ export interface SpanAt {
 export interface SearchParts {
   readonly m: Model;
   readonly earliest: readonly number[];
+  readonly incumbent: readonly number[];
   readonly edges: Edge[];
   readonly propagators: Propagator[];
   readonly add: (lo: number, hi: number) => number;
@@ -79,6 +80,7 @@ interface Variables {
 /** Spans within a search over orders: adds their variables, differences and propagators, and settles their lengths at its leaves. */
 export class SearchedSpans {
   private readonly variables: readonly Variables[];
+  private readonly pairs: Pair[] = [];
 
   constructor(
     private readonly model: SpanModel,
@@ -111,59 +113,88 @@ export class SearchedSpans {
     if (energy) propagators.push(energy);
   }
 
+  /** 0–1 variables: which spans are there */
+  get there(): readonly number[] {
+    return this.variables.map((v) => v.there);
+  }
+
   /** Both strokes keep apart from the worker's other work. */
-  private addWork({ m, edges, propagators, choice }: SearchParts): void {
+  private addWork(parts: SearchParts): void {
+    const { m } = parts;
     const { spans } = this.model;
-    const apart = (when: readonly number[], a: Stroke, b: Stroke) => {
-      const [ab, ba] = [choice(1), choice(0)];
-      edges.push({ from: a.x, to: b.x, weight: a.lengthS, when: ab, is: 1 }, { from: b.x, to: a.x, weight: b.lengthS, when: ba, is: 1 });
-      propagators.push(oneOf([...when.map((x) => 2 * x + 1), 2 * ab, 2 * ba], [...when.map(() => 0), 1, 1]));
-    };
-    const strokes = (i: number): Stroke[] =>
-      [this.variables[i].begin, this.variables[i].end].map((x) => ({ x, lengthS: spans[i].strokeS }));
+    const strokes = (i: number): Held[] =>
+      [this.variables[i].begin, this.variables[i].end].map((x) => ({ from: x, fromS: 0, to: x, toS: spans[i].strokeS }));
     for (const [i, s] of spans.entries()) {
       const known = new Set([...s.before, ...s.after]);
       for (let v = 0; v < m.n; v++) {
         if (known.has(v) || !m.demands[v].some((d) => d.resource === s.worker) || m.duration[v] === 0) continue;
-        for (const stroke of strokes(i)) apart([this.variables[i].there], stroke, { x: v, lengthS: m.duration[v] });
+        const task = { from: v, fromS: 0, to: v, toS: m.duration[v] };
+        for (const stroke of strokes(i)) this.keepApart(parts, [this.variables[i].there], stroke, task);
       }
       for (let j = i + 1; j < spans.length; j++) {
         if (spans[j].worker !== s.worker || this.areOrdered(i, j)) continue;
-        for (const a of strokes(i)) for (const b of strokes(j)) apart([this.variables[i].there, this.variables[j].there], a, b);
+        const when = [this.variables[i].there, this.variables[j].there];
+        for (const a of strokes(i)) for (const b of strokes(j)) this.keepApart(parts, when, a, b);
       }
     }
   }
 
   /** Never more spans at a place than it has units. */
-  private addPlaces({ m, edges, propagators, choice, usages }: SearchParts): void {
+  private addPlaces(parts: SearchParts): void {
+    const { m, propagators, usages, incumbent } = parts;
     const { spans, places } = this.model;
+    // Taken once it is carried there, free once it is taken out.
+    const held = (i: number): Held => {
+      const { begin, end } = this.variables[i];
+      return { from: begin, fromS: spans[i].strokeS, to: end, toS: spans[i].strokeS };
+    };
+    const readyS = (i: number) => Math.max(0, ...spans[i].before.map((u) => incumbent[u] + m.duration[u]));
     for (const [p, resource] of places.entries()) {
       const own = [...spans.keys()].filter((i) => spans[i].place === p);
       const { capacity } = m.resources[resource];
       if (own.length <= capacity) continue;
-      if (capacity === 1)
+      if (capacity === 1) {
         for (const i of own)
-          for (const j of own) {
-            if (j <= i || this.areOrdered(i, j)) continue;
-            const [a, b] = [this.variables[i], this.variables[j]];
-            const [ab, ba] = [choice(1), choice(0)];
-            // Free once it is taken out; taken once it is carried there.
-            edges.push(
-              { from: a.end, to: b.begin, weight: spans[i].strokeS - spans[j].strokeS, when: ab, is: 1 },
-              { from: b.end, to: a.begin, weight: spans[j].strokeS - spans[i].strokeS, when: ba, is: 1 },
-            );
-            propagators.push(oneOf([2 * a.there + 1, 2 * b.there + 1, 2 * ab, 2 * ba], [0, 0, 1, 1]));
-          }
-      else {
-        const list: Usage[] & { capacity?: number } = own.map((i) => {
-          const { there, begin, end } = this.variables[i];
-          return { from: begin, to: end, lengthS: spans[i].strokeS, amount: 1, takenAfterS: spans[i].strokeS, when: there };
-        });
-        list.capacity = capacity;
-        usages.push(list);
-        propagators.push(timeTable(list, capacity));
+          for (const j of own)
+            if (j > i && !this.areOrdered(i, j))
+              this.keepApart(parts, [this.variables[i].there, this.variables[j].there], held(i), held(j), readyS(i) <= readyS(j));
+        continue;
       }
+      const list: Usage[] & { capacity?: number } = own.map((i) => {
+        const { from, fromS, to, toS } = held(i);
+        return { from, to, lengthS: toS, amount: 1, takenAfterS: fromS, when: this.variables[i].there };
+      });
+      list.capacity = capacity;
+      usages.push(list);
+      propagators.push(timeTable(list, capacity));
     }
+  }
+
+  /**
+   * One of two after the other, where these spans are there. Which is branched on as what counts most where a first guess is given, else
+   * decided only where they would be at the same time ({@link toOrder}).
+   */
+  private keepApart(parts: SearchParts, when: readonly number[], a: Held, b: Held, isFirst?: boolean): void {
+    const { edges, propagators, add, choice } = parts;
+    const [ab, ba] = isFirst === undefined ? [add(0, 1), add(0, 1)] : [choice(isFirst ? 1 : 0), choice(isFirst ? 0 : 1)];
+    edges.push(
+      { from: a.to, to: b.from, weight: a.toS - b.fromS, when: ab, is: 1 },
+      { from: b.to, to: a.from, weight: b.toS - a.fromS, when: ba, is: 1 },
+    );
+    propagators.push(oneOf([...when.map((x) => 2 * x + 1), 2 * ab, 2 * ba], [...when.map(() => 0), 1, 1]));
+    this.pairs.push({ when, a, b, ab, ba });
+  }
+
+  /** Two that are to be kept apart and, each at its least start, are not: one of them goes first. null where all are apart. */
+  toOrder(engine: Engine): number | null {
+    for (const { when, a, b, ab, ba } of this.pairs) {
+      if (engine.least(ab) === 1 || engine.least(ba) === 1 || when.some((x) => engine.least(x) === 0)) continue;
+      const [fromA, fromB] = [engine.least(a.from) + a.fromS, engine.least(b.from) + b.fromS];
+      if (engine.least(a.to) + a.toS <= fromB || engine.least(b.to) + b.toS <= fromA) continue;
+      const first = fromA <= fromB ? ab : ba;
+      return engine.greatest(first) === 1 ? first : first === ab ? ba : ab;
+    }
+    return null;
   }
 
   /** Whether one of two spans always comes before the other, or at most one of them is there. */
@@ -257,7 +288,7 @@ export class SearchedSpans {
           because(engine, needS, -1, 0);
           if (!engine.raise(2 * to, engine.least(from) + needS, r, true)) return false;
         }
-        if (engine.greatest(to) - needS < engine.greatest(from)) {
+        if (isNews(engine, 2 * from + 1, needS - engine.greatest(to))) {
           const r = engine.reason();
           engine.trail.because(2 * to + 1, -engine.greatest(to));
           because(engine, needS, -1, 0);
@@ -291,7 +322,7 @@ export class SearchedSpans {
           const atGreatestS = Math.min(was, Math.max(0, engine.greatest(s.end) - greatestBegin - s.strokeS));
           if (at(Math.min(atLeastS, atGreatestS)) <= mostS) continue;
           const leastLengthS = leastWhere(was, (x) => at(x) <= mostS);
-          if (engine.least(s.begin) + s.strokeS + leastLengthS > leastEnd) {
+          if (isNews(engine, 2 * s.end, engine.least(s.begin) + s.strokeS + leastLengthS)) {
             const r = engine.reason();
             engine.trail.because(2 * s.begin, engine.least(s.begin));
             if (!there[k]) engine.trail.because(2 * s.there, 1);
@@ -299,7 +330,7 @@ export class SearchedSpans {
             const isTimed = tell(leastLengthS - 1);
             if (!engine.raise(2 * s.end, engine.least(s.begin) + s.strokeS + leastLengthS, r, !isTimed)) return false;
           }
-          if (engine.greatest(s.end) - s.strokeS - leastLengthS < greatestBegin) {
+          if (isNews(engine, 2 * s.begin + 1, s.strokeS + leastLengthS - engine.greatest(s.end))) {
             const r = engine.reason();
             engine.trail.because(2 * s.end + 1, -engine.greatest(s.end));
             if (!there[k]) engine.trail.because(2 * s.there, 1);
@@ -432,10 +463,33 @@ export class SearchedSpans {
   }
 }
 
-interface Stroke {
-  readonly x: number;
-  readonly lengthS: number;
+/** From some seconds after one start to some after another. */
+interface Held {
+  readonly from: number;
+  readonly fromS: number;
+  readonly to: number;
+  readonly toS: number;
 }
+
+/** Two that must not be at the same time where these spans are there: a before b, or b before a, each a 0–1 variable. */
+interface Pair {
+  readonly when: readonly number[];
+  readonly a: Held;
+  readonly b: Held;
+  readonly ab: number;
+  readonly ba: number;
+}
+
+/**
+ * Bounds that only narrow the search are raised by a good step at least, or where they fail: else lags that depend on each other would creep
+ * from second to second.
+ */
+const MOST_STEP_S = 16;
+const isNews = (engine: Engine, bound: number, value: number): boolean => {
+  const roomS = -engine.trail.at[bound ^ 1] - engine.trail.at[bound];
+  const gainS = value - engine.trail.at[bound];
+  return gainS > roomS || gainS >= Math.min(MOST_STEP_S, 1 + Math.floor(roomS / MOST_STEP_S));
+};
 
 const width = (engine: Engine, x: number): number => engine.greatest(x) - engine.least(x);
 
