@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { type Rng, seededRng } from '../time/rng.js';
-import type { LeastLag } from './learning/spans.js';
+import type { LeastLag } from './learning/span-model.js';
 import type { Problem, Task } from './problem.js';
 import { beginSpans, type OptionalSpan, type ShortenedLag } from './search-spans.js';
 

@@ -1,11 +1,11 @@
 import { seededRng } from '../time/rng.js';
 import { beginLearned } from './learning/schedule-search.js';
-import type { LeastLag, SpanAt, SpanModel } from './learning/spans.js';
+import type { LeastLag, SpanAt, SpanModel } from './learning/span-model.js';
 import { buildModel } from './model.js';
 import { earliestOpenStarts, earliestStarts } from './network.js';
 import type { Problem } from './problem.js';
 
-/** A span of a problem that may be there or not, by names; see `learning/spans.ts`. */
+/** A span of a problem that may be there or not, by names; see `learning/span-model.ts`. */
 export interface OptionalSpan {
   readonly id: string;
   /** resource of capacity 1 that does both of its strokes */

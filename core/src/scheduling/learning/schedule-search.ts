@@ -1,11 +1,13 @@
 import type { Rng } from '../../time/rng.js';
 import type { Model } from '../model.js';
 import type { Level } from '../problem.js';
+import { ActivityHeap } from './activity-heap.js';
 import type { Edge } from './differences.js';
 import { edgeFinding } from './edge-finding.js';
 import { Engine, type Propagator } from './engine.js';
 import { calendarPropagator, exceeds, sumAtMost, timeTable, type Usage } from './propagators.js';
-import { SearchedSpans, type SpanAt, type SpanModel } from './spans.js';
+import type { SpanAt, SpanModel } from './span-model.js';
+import { SearchedSpans } from './spans.js';
 
 /**
  * Lazy clause generation for scheduling with minimum and maximum lags (Schutt, Feydy, Stuckey & Wallace, "Solving RCPSP/max by
@@ -53,6 +55,7 @@ const FIRST_PROBE = 0.25;
 /** Share of spans that are tried the other way at every other restart. */
 const SHAKEN_SPANS = 0.2;
 
+/** Searches once, for as many conflicts as are asked for. */
 export const learnedSearch = (ask: LearnedSearch): LearnedResult => beginLearned(ask).more(ask.conflicts);
 
 /** A search that can be gone on with: what it learned stays. */
@@ -63,6 +66,7 @@ export interface LearnedRun {
   readonly atMost: (goal: number) => void;
 }
 
+/** Begins a search that can be gone on with. */
 export function beginLearned(ask: LearnedSearch): LearnedRun {
   const nothing: LearnedRun = {
     more: () => ({ start: null, exhausted: true, least: 0, conflicts: 0 }),
@@ -372,89 +376,4 @@ function luby(i: number): number {
   let k = 1;
   while ((1 << k) - 1 < i) k += 1;
   return i === (1 << k) - 1 ? 1 << (k - 1) : luby(i - (1 << (k - 1)) + 1);
-}
-
-/** Undecided order variables by activity, highest first. */
-class ActivityHeap {
-  private readonly heap: number[] = [];
-  private readonly place: Int32Array;
-
-  constructor(
-    private readonly all: readonly number[],
-    private readonly activity: Float64Array,
-  ) {
-    this.place = new Int32Array(activity.length).fill(-1);
-    for (const x of all) this.push(x);
-  }
-
-  /** The most active variable that is not decided; −1 where all are. */
-  next(engine: Engine): number {
-    for (;;) {
-      const x = this.pop();
-      if (x < 0 || !engine.isFixed(x)) return x;
-    }
-  }
-
-  /** After going back: what became undecided again comes back in. */
-  refill(engine: Engine): void {
-    for (const x of this.all) if (this.place[x] < 0 && !engine.isFixed(x)) this.push(x);
-  }
-
-  bumped(x: number): void {
-    const i = this.place[x];
-    if (i >= 0) this.up(i);
-  }
-
-  private push(x: number): void {
-    this.place[x] = this.heap.length;
-    this.heap.push(x);
-    this.up(this.heap.length - 1);
-  }
-
-  private pop(): number {
-    const top = this.heap[0];
-    if (top === undefined) return -1;
-    const last = this.heap.pop() as number;
-    this.place[top] = -1;
-    if (this.heap.length > 0) {
-      this.heap[0] = last;
-      this.place[last] = 0;
-      this.down(0);
-    }
-    return top;
-  }
-
-  private up(from: number): void {
-    let i = from;
-    const x = this.heap[i];
-    const a = this.activity[x];
-    while (i > 0) {
-      const p = (i - 1) >> 1;
-      const y = this.heap[p];
-      if (this.activity[y] >= a) break;
-      this.heap[i] = y;
-      this.place[y] = i;
-      i = p;
-    }
-    this.heap[i] = x;
-    this.place[x] = i;
-  }
-
-  private down(from: number): void {
-    let i = from;
-    const x = this.heap[i];
-    const a = this.activity[x];
-    for (;;) {
-      let c = 2 * i + 1;
-      if (c >= this.heap.length) break;
-      if (c + 1 < this.heap.length && this.activity[this.heap[c + 1]] > this.activity[this.heap[c]]) c += 1;
-      const y = this.heap[c];
-      if (this.activity[y] <= a) break;
-      this.heap[i] = y;
-      this.place[y] = i;
-      i = c;
-    }
-    this.heap[i] = x;
-    this.place[x] = i;
-  }
 }
