@@ -10,7 +10,7 @@ import { planOrder } from './plan-order.js';
 import { preparePlanning } from './planning.js';
 
 const SEED = 7001;
-const ORDERS = Number(process.env['ORDERS'] ?? 24);
+const ORDERS = Number(process.env['ORDERS'] ?? 20);
 /** One in a hundred: a search may end a little later by chance. */
 const ALLOWED = 1.01;
 const HOUR = 3600;
