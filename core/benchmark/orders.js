@@ -107,6 +107,7 @@ export function orderRows() {
       `${((100 * (plan.endS - endS)) / endS).toFixed(0)} %`,
       plan.stays.length,
       clock(plan.lowerBoundS),
+      plan.proven ? `in ${((performance.now() - began) / 1000).toFixed(1)} s` : '',
     ];
   });
 }

@@ -283,10 +283,11 @@ ${decorating.join('\n')}
 ## Orders with a fan or a dehydrator
 
 When all is packed, h:mm from the first opening: with nothing carried; with one stay tried at a time and kept if the order gains; as planned
-in 5 s, stays decided together. What no plan can beat, over all stays.
+in 5 s, every set of stays searched or judged. What no plan can beat, over all stays, and how soon that was proven of the plan. Before every
+set was searched they ended at 2:16, 5:44, 24:03, 8:42, 2:57, 4:20, 24:03, 7:55, 2:24 and 8:20, none proven.
 
-| order | no stays | one at a time | together | gains | stays | bound |
-|---|---|---|---|---|---|---|
+| order | no stays | one at a time | together | gains | stays | bound | proven |
+|---|---|---|---|---|---|---|---|
 ${orders.join('\n')}
 
 Large orders, each in a process of its own: how soon there is a plan, how much more time makes of it (5 s; 30 s for the 500), memory.
