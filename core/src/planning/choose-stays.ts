@@ -12,6 +12,8 @@ import { lossNeeded } from './timed-gap.js';
 
 /** A stay has to earn its carries. */
 const WORTH_S = 60;
+/** Share of the time to the end within which two schedules end at about the same time. */
+const ABOUT = 0.005;
 /** Lengths offered of each place and slot, and the longest there is. */
 const MOST_LENGTHS = 4;
 const LONGEST_S: Readonly<Record<StayPlace, number>> = { fan: 3 * 3600, dehydrator: 2 * 3600 };
@@ -161,8 +163,9 @@ class Judge {
 }
 
 /**
- * Whether stays are better than others: less late; else less of what is feared; else an end and hands free on each day so much sooner,
- * taken together, that each further carry has earned its time: a minute won next morning is not worth an evening longer.
+ * Whether stays are better than others: less late; else less of what is feared; else an end so much sooner that each further carry has
+ * earned its time. Where both end about when the other does, the hands count as much: free on each day, and the end, so much sooner taken
+ * together; a minute won next morning is not worth an evening longer.
  */
 export function isWorth(next: Attempt, than: Attempt): boolean {
   const carries = (a: Attempt) => a.stays.filter((s) => s.why === 'time').length;
@@ -171,8 +174,10 @@ export function isWorth(next: Attempt, than: Attempt): boolean {
   if (late !== wasLate) return late < wasLate;
   if (feared !== wasFeared) return feared < wasFeared;
   const earnS = WORTH_S * (carries(next) - carries(than));
-  const wonS = wasEnd - end + wasFree - free;
-  return wonS > earnS || (wonS === earnS && end < wasEnd);
+  const soonerS = wasEnd - end;
+  if (Math.abs(soonerS) > Math.max(WORTH_S, ABOUT * wasEnd)) return soonerS > earnS;
+  const wonS = soonerS + wasFree - free;
+  return wonS > earnS || (wonS === earnS && soonerS > 0);
 }
 
 /** The given stays, some of them longer, and those that were chosen. */
