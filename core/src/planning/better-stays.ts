@@ -3,7 +3,7 @@ import { msg } from '../words/index.js';
 import { chooseStays, isWorth, type StaysChosen } from './choose-stays.js';
 import { givenStays } from './given-stays.js';
 import { type Attempt, attempt, better, isInTime, JUDGE_PASSES } from './planning.js';
-import { StaySearch } from './search-stays.js';
+import { EveryStaySearch } from './search-stays.js';
 import { settled, settleStays } from './settle-stays.js';
 
 export interface StaysEffort {
@@ -42,14 +42,14 @@ export interface BetterStays {
 
 /**
  * The stays of arranged trays made better in rounds, as long as there is work to do: by searching every set of them with all their lengths
- * ({@link StaySearch}), and, where that is too much, by judging sets near the best and making the nearest exact.
+ * ({@link EveryStaySearch}), and, where that is too much, by judging sets near the best and making the nearest exact.
  */
 export function betterStays(chosen: StaysChosen, effort: StaysEffort): BetterStays {
   const { arranged } = chosen.bare;
   const timeUsed = effort.timeUsed ?? (() => 0);
   const stop = () => timeUsed() >= 1;
   const judged = (stays: Attempt['stays']) => attempt(arranged, { stays, passes: JUDGE_PASSES });
-  const search = StaySearch.of(arranged, givenStays(arranged));
+  const search = EveryStaySearch.of(arranged, givenStays(arranged));
   let near = chosen;
   const began = timeUsed();
   let exact = settleStays(chosen.best, JUDGE_PASSES);

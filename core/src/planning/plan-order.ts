@@ -80,7 +80,7 @@ export function planOrder(input: PlanOptions): Plan {
 }
 
 /** Whether the end of all is what a schedule was made for: not one that is late, nor one that keeps away from feared neighbours first. */
-export const isEndFirst = (a: Attempt): boolean => typeof a.built.problem.objective === 'string' && isInTime(a);
+const isEndFirst = (a: Attempt): boolean => typeof a.built.problem.objective === 'string' && isInTime(a);
 
 /** What no plan can beat, over all these stays; where there is nothing to choose the schedule's own bound says it. */
 function endAtBest(a: Attempt, stays: readonly StayChoice[], { passes, timeUsed }: PlanOptions): number {

@@ -9,7 +9,7 @@ import { chooseStays, wholeSetsOfStays } from './choose-stays.js';
 import { givenStays } from './given-stays.js';
 import { planOrder } from './plan-order.js';
 import { arrange, attempt, type Planning, preparePlanning } from './planning.js';
-import { StaySearch } from './search-stays.js';
+import { EveryStaySearch } from './search-stays.js';
 import { settleStays } from './settle-stays.js';
 import { changesCutShort } from './whole-changes.js';
 
@@ -102,7 +102,7 @@ describe('the bound over every set of stays', () => {
       const planning = preparePlanning(input);
       const arranged = arrange(planning, 'as-listed');
       const bare = attempt(arranged, { stays: givenStays(arranged), passes: 40 });
-      const search = StaySearch.of(arranged, givenStays(arranged)) as StaySearch;
+      const search = EveryStaySearch.of(arranged, givenStays(arranged)) as EveryStaySearch;
       const r = search.from(bare, { conflicts: 1500, stop: () => false, passes: 40 });
       if (r.exhausted) exhausted += 1;
       for (const a of byJudging(planning)) {

@@ -35,7 +35,7 @@ export interface StaysSearched {
 }
 
 /** The search over every set of stays of arranged trays, with all their lengths; null where it says nothing or the order is too large. */
-export class StaySearch {
+export class EveryStaySearch {
   private readonly problem: Problem;
   private run: SpansRun | null = null;
 
@@ -60,9 +60,9 @@ export class StaySearch {
     };
   }
 
-  static of(arranged: Arranged, given: readonly StayChoice[]): StaySearch | null {
+  static of(arranged: Arranged, given: readonly StayChoice[]): EveryStaySearch | null {
     const every = arranged.visits.length <= MOST_TASKS ? everyStay(arranged, given) : null;
-    return every && new StaySearch(arranged, every, given);
+    return every && new EveryStaySearch(arranged, every, given);
   }
 
   /** Looks for a schedule that ends sooner than this one and has nothing late. */

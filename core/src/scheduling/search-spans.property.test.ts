@@ -242,4 +242,45 @@ describe(`spans that may be there or not, against every start and every span (se
       expect(r.more(100_000)).toMatchObject({ found: null, exhausted: true });
     }
   });
+
+  // By hand: three chains take turns at the place that helps, held for two seconds each from the second on; the other helps nothing.
+  it('what places of two kinds are held together is not reckoned by the slower of them', () => {
+    const chains = [0, 1, 2];
+    const span = (c: number, place: string): OptionalSpan => ({
+      id: `${place} ${c}`,
+      worker: `worker ${c}`,
+      place,
+      strokeS: STROKE,
+      before: [`from ${c}`],
+      after: [`to ${c}`],
+      leastS: 0,
+      mostS: Number.MAX_SAFE_INTEGER,
+      always: false,
+      soonAfter: [],
+      excludes: [place === 'slow' ? `fast ${c}` : `slow ${c}`],
+    });
+    const need = 9;
+    const r = beginSpans({
+      problem: {
+        format: 'kestfog-problem/1',
+        resources: [...chains.map((c) => ({ id: `worker ${c}`, capacity: 1 })), { id: 'slow', capacity: 1 }, { id: 'fast', capacity: 1 }],
+        tasks: chains.flatMap((c) => ['from', 'to'].map((k): Task => ({ id: `${k} ${c}`, duration: 1, uses: { [`worker ${c}`]: 1 } }))),
+        links: chains.map((c) => ({ from: `from ${c}`, to: `to ${c}`, min: 0 })),
+        objective: 'makespan',
+      },
+      spans: chains.flatMap((c) => [span(c, 'slow'), span(c, 'fast')]),
+      lags: chains.map((c) => ({
+        from: `from ${c}`,
+        to: `to ${c}`,
+        spans: [`slow ${c}`, `fast ${c}`],
+        leastS: ([slow = 0, fast = 0]) => (fast >= 1 ? 1 : slow + Math.max(0, need - slow)),
+      })),
+      hint: { start: {}, spans: [] },
+      endsByS: 9,
+      stop: () => false,
+      seed: 1,
+    }).more(100_000);
+    expect(r.found).not.toBeNull();
+    expect(r).toMatchObject({ exhausted: true, leastEndS: 9 });
+  });
 });

@@ -160,12 +160,15 @@ export function energyPropagator({ spans, lags, places }: SpanModel, { m, earlie
   const tailS = Math.min(...spans.map((s) => Math.max(0, ...s.after.map((v) => m.duration[v]))));
   const none = groups.map((own) => own[0].spans.map(() => false));
   const unknown = groups.map((own) => own[0].spans.map(() => 0));
+  // All in the first span of each place: which of them helps more is not known here, so each may have as much as all have together.
+  const isFirst = groups.map(([{ spans: own }]) => own.map((i, k) => own.findIndex((o) => spans[o].place === spans[i].place) === k));
   const together = (g: number, lag: SpannedLag, mostS: number) => {
-    const lengths = lag.spans.map(() => 0);
-    const at = (x: number) => {
-      lengths[0] = x;
-      return lag.leastS(lengths, none[g], unknown[g]);
-    };
+    const at = (x: number) =>
+      lag.leastS(
+        isFirst[g].map((is) => (is ? x : 0)),
+        none[g],
+        unknown[g],
+      );
     return at(0) <= mostS ? 0 : leastWhere(Math.max(0, mostS), (x) => at(x) <= mostS);
   };
   return {

@@ -36,7 +36,8 @@ export interface SpannedLag {
 
 /**
  * `lengthsS`: how long each span is at most; one that is not there has length 0. `there`: those that certainly are. `sinceS`: of those, how
- * long before it begins the one before ended its hold, or the earlier task began, at least; 0 where that is not known.
+ * long before it begins the one before ended its hold, or the earlier task began, at least; 0 where that is not known. Of lengths at one
+ * place that add up to as much, the lag is never longer where they are all in the first span there.
  */
 export type LeastLag = (lengthsS: readonly number[], there: readonly boolean[], sinceS: readonly number[]) => number;
 
