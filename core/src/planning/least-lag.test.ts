@@ -13,7 +13,7 @@ const between = (least: number, most: number) => least + rng() * (most - least);
 interface Case {
   readonly leastS: ReturnType<typeof leastLag>;
   readonly staysS: readonly number[];
-  /** the same time at each kind of place, all in the first stay there */
+  /** as long as all stays together, in the first at each kind of place */
   readonly firstS: readonly number[];
   /** on the bench from the end of one stay until the next, more than working and carrying take */
   readonly sinceS: readonly number[];
@@ -47,7 +47,7 @@ function made(): Case {
   return {
     leastS: leastLag(fromS, [{ needM, restS, beginsS }], dryingRate(air), away.map(dryingRate), workS, SWAP_S),
     staysS,
-    firstS: away.map((a, k) => (away.indexOf(a) === k ? staysS.reduce((sum, s, j) => sum + (away[j] === a ? s : 0), 0) : 0)),
+    firstS: away.map((a, k) => (away.indexOf(a) === k ? staysS.reduce((sum, s) => sum + s, 0) : 0)),
     sinceS,
     lagS: fromS - restS + touchedS - beginsS,
     touchesOnBench: dryS > fixedS + SWAP_S + beginsS,

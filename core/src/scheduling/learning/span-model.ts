@@ -36,8 +36,8 @@ export interface SpannedLag {
 
 /**
  * `lengthsS`: how long each span is at most; one that is not there has length 0. `there`: those that certainly are. `sinceS`: of those, how
- * long before it begins the one before ended its hold, or the earlier task began, at least; 0 where that is not known. Of lengths at one
- * place that add up to as much, the lag is never longer where they are all in the first span there.
+ * long before it begins the one before ended its hold, or the earlier task began, at least; 0 where that is not known. Where the
+ * first span at each place is as long as all spans together, and the others have no length, the lag is never longer.
  */
 export type LeastLag = (lengthsS: readonly number[], there: readonly boolean[], sinceS: readonly number[]) => number;
 
