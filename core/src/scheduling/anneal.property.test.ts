@@ -8,6 +8,7 @@ import { buildModel, type Model } from './model.js';
 import { earliestOpenStarts, earliestStarts } from './network.js';
 import { lessThan, scheduleValue } from './objective.js';
 import type { Problem, Solution } from './problem.js';
+import { Regrouping } from './regroup.js';
 import { solve } from './solve.js';
 
 const SEED = 4713;
@@ -120,6 +121,63 @@ describe('a layout', () => {
     );
     // The property is worth something only where moves were laid out at all.
     expect(laid).toBeGreaterThan(300);
+  });
+  it('gives up early only what would end later than asked, and lays out all else as it does without being asked', () => {
+    const seen = { givenUp: 0, whole: 0 };
+    fc.assert(
+      fc.property(problem, fc.nat(), (p, seed) => {
+        const ready = prepared(p);
+        if (!ready) return;
+        const { m, earliest, first } = ready;
+        const asked = new Layout(m, earliest, first, new Set());
+        const free = new Layout(m, earliest, first, new Set());
+        if (!asked.layAll() || !free.layAll()) return;
+        const endOf = (layout: Layout) => Math.max(...m.duration.map((d, v) => (layout.start[v] as number) + d));
+        const rng = [seededRng(seed), seededRng(seed)] as const;
+        const chance = seededRng(seed + 1);
+        for (let i = 0; i < 60; i++) {
+          const mostEndS = endOf(free) + Math.floor(chance() * 12) - 4;
+          const isMove = free.tryMove(rng[1], 0.4);
+          expect(asked.tryMove(rng[0], 0.4, mostEndS)).toBe(isMove);
+          if (!isMove) continue;
+          if (asked.whole) {
+            expect(free.whole).toBe(true);
+            expect([...asked.start]).toEqual([...free.start]);
+            seen.whole += 1;
+          } else if (free.whole) {
+            expect(endOf(free)).toBeGreaterThan(mostEndS);
+            seen.givenUp += 1;
+          }
+          const kept = asked.whole && chance() < 0.6;
+          for (const layout of [asked, free]) kept ? layout.keep() : layout.undo();
+        }
+      }),
+      { numRuns: 60, seed: SEED },
+    );
+    expect(Math.min(seen.givenUp, seen.whole)).toBeGreaterThan(150);
+  });
+  it('lets two groups change places, task by task; what the longer has more of follows the last of the shorter', () => {
+    const steps = { a: ['flood', 'drag'], b: ['flood', 'lines', 'drag'] };
+    const task = (id: string) => ({ id, duration: 1, uses: { hands: 1 }, family: id.split('.').at(-1) as string });
+    const p: Problem = {
+      format: 'kestfog-problem/1',
+      resources: [{ id: 'hands', capacity: 1 }],
+      tasks: [...Object.entries(steps).flatMap(([g, of]) => of.map((step) => `${g}.${step}`)), 'border', 'paint'].map(task),
+      links: Object.entries(steps).flatMap(([g, of]) =>
+        of.slice(1).map((step, i) => ({ from: `${g}.${of[i]}`, to: `${g}.${step}`, min: 0, max: 9 })),
+      ),
+      objective: 'makespan',
+    };
+    const m = buildModel(p);
+    const was = Int32Array.from(['a.flood', 'border', 'a.drag', 'b.flood', 'paint', 'b.lines', 'b.drag'], (id) => m.ids.indexOf(id));
+    const placeOf = new Int32Array(m.n);
+    for (const [k, v] of was.entries()) placeOf[v] = k;
+    const order = was.slice();
+    // The first group, exchanged, with the first of those that share a family with it.
+    const moved = new Regrouping(m, new Set()).write(was, order, placeOf, 8, () => 0);
+    const idOf = (v: number) => m.ids[v];
+    expect([...order].map(idOf)).toEqual(['b.flood', 'border', 'b.lines', 'b.drag', 'a.flood', 'paint', 'a.drag']);
+    expect(moved.map(idOf).sort()).toEqual(['a.drag', 'a.flood', 'b.drag', 'b.flood', 'b.lines']);
   });
   it('keeps frozen tasks where they stand', () => {
     fc.assert(

@@ -11,7 +11,7 @@ import { lessThan, scheduleValue, type Value } from './objective.js';
  * are worked together.
  */
 const OVER_NIGHTS = { hot: 1 / 8, cold: 1 / 240, earlierWeight: 2, regroup: 0.2 } as const;
-const WITHIN_ONE_OPENING = { hot: 1 / 2, cold: 1 / 64, earlierWeight: 0, regroup: 0.4 } as const;
+const WITHIN_ONE_OPENING = { hot: 1 / 4, cold: 1 / 32, earlierWeight: 0, regroup: 0.6 } as const;
 /** Moves between looks at the budget. */
 const LOOK_EVERY = 64;
 
@@ -50,6 +50,8 @@ export function anneal(
   if (m.holds.length > 0 || !layout.layAll()) return best;
   const meanTaskS = m.duration.reduce((sum, d) => sum + d, 0) / Math.max(1, m.n) || 1;
   const { hot, cold, earlierWeight, regroup } = isWithinOneOpening(m, incumbent) ? WITHIN_ONE_OPENING : OVER_NIGHTS;
+  // Where the end counts whole and no hours are closed, what ends too late to be let through shows before it is laid out.
+  const leastCounts = earlierWeight === 0 && m.levels[0] === 'makespan';
   const energyOf = () => layout.cost(meanTaskS) + earlierWeight * layout.meanOpenS();
   let energy = energyOf();
   let lowest = energy;
@@ -70,10 +72,11 @@ export function anneal(
       share = used(moves);
       take();
     }
-    if (!layout.tryMove(rng, regroup)) continue;
     const temperature = meanTaskS * hot * (cold / hot) ** share;
+    const most = energy - temperature * Math.log(1 - rng());
+    if (!layout.tryMove(rng, regroup, leastCounts ? most : undefined)) continue;
     const next = layout.whole ? energyOf() : Number.POSITIVE_INFINITY;
-    if (next > energy - temperature * Math.log(1 - rng())) {
+    if (next > most) {
       layout.undo();
       continue;
     }

@@ -1,6 +1,7 @@
 import type { Rng } from '../time/rng.js';
 import { type Calendar, calendarsOf, closedBefore, firstOpen } from './calendar-rows.js';
 import { flat, type Lists } from './flat-lists.js';
+import { LeastEnd } from './least-end.js';
 import type { Model } from './model.js';
 import { Regrouping } from './regroup.js';
 
@@ -61,12 +62,14 @@ export class Layout {
   private moved = { at: 0, length: 0, to: 0 };
   private lowest = 0;
   private highest = 0;
+  private mostEndS = Number.POSITIVE_INFINITY;
   /** Σ duration × open start */
   private workOpen = 0;
   private wasWorkOpen = 0;
   private readonly work: number;
   private readonly regrouping: Regrouping;
   private readonly orderWas: Int32Array;
+  private readonly least: LeastEnd;
 
   constructor(
     private readonly m: Model,
@@ -114,6 +117,7 @@ export class Layout {
     this.work = m.duration.reduce((s, d) => s + d, 0) || 1;
     this.regrouping = new Regrouping(m, frozen);
     this.orderWas = new Int32Array(n);
+    this.least = new LeastEnd(m);
   }
 
   /** Lays out the whole order; false where it cannot be. */
@@ -158,10 +162,11 @@ export class Layout {
   /**
    * Moves a task or a block of them to another place of the order and lays out what follows. False, and nothing changed,
    * where the move is none or turns round what must come first; after true, `keep` or `undo` is owed. `regroup` is the share of moves that
-   * take a whole group elsewhere ({@link Regrouping}).
+   * take a whole group elsewhere ({@link Regrouping}). What would end after `mostEndS` need not be laid out whole.
    */
-  tryMove(rng: Rng, regroup = 0): boolean {
+  tryMove(rng: Rng, regroup = 0, mostEndS = Number.POSITIVE_INFINITY): boolean {
     const { n, order, placeOf } = this;
+    this.mostEndS = mostEndS;
     if (regroup > 0 && this.regrouping.isPossible && rng() < regroup) return this.tryRegroup(rng);
     let at = Math.floor(rng() * n);
     let length = 1;
@@ -238,6 +243,7 @@ export class Layout {
     this.keptFamily.set(this.triedFamily.subarray((lowest + 1) * resources, (highest + 1) * resources), (lowest + 1) * resources);
     for (let k = lowest; k < highest; k++) this.wasRaised[this.order[k]] = 0;
     for (const v of this.raised) this.wasRaised[v] = 1;
+    this.least.keep(this.order);
     this.end();
   }
 
@@ -337,11 +343,14 @@ export class Layout {
     const resources = this.capacity.length;
     const horizonS = this.m.horizon;
     this.stateAsKept(low);
+    const isLimited = this.mostEndS < Number.POSITIVE_INFINITY;
+    if (isLimited) this.least.follow(order, low, high);
     let from = low;
     let until = high;
     let returns = 0;
     let k = low;
     while (k < n) {
+      if (isLimited && this.least.atS(k, free, lastFamily) > this.mostEndS) return false;
       const v = order[k];
       const intoEnd = into.first[v + 1];
       const outEnd = out.first[v + 1];

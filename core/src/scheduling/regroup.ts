@@ -2,14 +2,19 @@ import type { Rng } from '../time/rng.js';
 import type { Model } from './model.js';
 import { components } from './network.js';
 
-/** Share of regroupings that lay a group down by itself, and of those that put a task right behind its like, not before it. */
+/**
+ * Share of regroupings in which two groups change places; of the others those that lay a group down by itself; and of those that lay it
+ * along with another the share that puts a task right behind its like, not before it.
+ */
+const EXCHANGE = 0.6;
 const ALONE = 0.3;
 const BEHIND = 0.8;
 
 /**
- * Orders in which a group that maximum lags bind together (a flood with its wet work) is taken out and worked along with another: each
- * of its tasks beside one of the other's of the same family, so that both share their changeovers. Or is laid down by itself elsewhere.
- * Moved task by task, most of such a change would look worse until all of it is made.
+ * Orders in which a group that maximum lags bind together (a flood with its wet work) is moved whole: it changes places with another
+ * that shares a family, task by task in their order; or it is worked along with the other, each of its tasks beside one of the other's of
+ * the same family, so that both share their changeovers; or it is laid down by itself elsewhere. Moved task by task, most of such a
+ * change would look worse until all of it is made.
  */
 export class Regrouping {
   /** groups with the others they share a family with */
@@ -41,7 +46,13 @@ export class Regrouping {
    */
   write(was: Int32Array, order: Int32Array, placeOf: Int32Array, reach: number, rng: Rng): readonly number[] {
     const { group, others } = this.partners[Math.floor(rng() * this.partners.length)];
-    const own = [...group].sort((a, b) => placeOf[a] - placeOf[b]);
+    const byPlace = (a: number, b: number) => placeOf[a] - placeOf[b];
+    const own = [...group].sort(byPlace);
+    if (others.length > 0 && rng() < EXCHANGE) {
+      const other = [...others[Math.floor(rng() * others.length)]].sort(byPlace);
+      this.exchange(was, order, own, other);
+      return [...own, ...other];
+    }
     for (const v of own) this.side[v] = 1;
     if (others.length === 0 || rng() < ALONE) {
       const far = Math.floor(rng() ** 2 * reach);
@@ -50,6 +61,27 @@ export class Regrouping {
     } else this.layAlong(was, order, own, others[Math.floor(rng() * others.length)], rng() < BEHIND);
     for (const v of own) this.side[v] = 0;
     return own;
+  }
+
+  /** Each task of a group in the place of one of the other's; what the longer has more of comes after the last place of the shorter. */
+  private exchange(was: Int32Array, order: Int32Array, own: readonly number[], other: readonly number[]): void {
+    const { side } = this;
+    for (const v of own) side[v] = 1;
+    for (const v of other) side[v] = 2;
+    const shorter = Math.min(own.length, other.length);
+    let write = 0;
+    const laid = [0, 0];
+    const layNext = (which: 0 | 1, group: readonly number[]) => {
+      if (laid[which] < group.length) order[write++] = group[laid[which]++];
+      if (laid[which] === shorter) while (laid[which] < group.length) order[write++] = group[laid[which]++];
+    };
+    for (const v of was) {
+      if (side[v] === 0) order[write++] = v;
+      else if (side[v] === 1) layNext(1, other);
+      else layNext(0, own);
+    }
+    for (const v of own) side[v] = 0;
+    for (const v of other) side[v] = 0;
   }
 
   private layWhole(was: Int32Array, order: Int32Array, own: readonly number[], at: number): void {
