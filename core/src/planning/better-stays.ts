@@ -41,68 +41,126 @@ export interface BetterStays {
 }
 
 /**
- * The stays of arranged trays made better in rounds, as long as there is work to do: by searching every set of them with all their lengths
- * ({@link EveryStaySearch}), and, where that is too much, by judging sets near the best and making the nearest exact.
+ * The stays of arranged trays made better in rounds, as long as there is work to do. `ways` are the ways to put the cookies on trays, the
+ * most promising first: what quick plans say of them may be wrong by hours where stays matter. So once the first is searched whole, or after
+ * its second round, the search goes through the others too, and after each round through one fewer of them (after successive halving; Karnin,
+ * Koren & Somekh, ICML 2013). Which of them has the best schedule is gone on with.
  */
-export function betterStays(chosen: StaysChosen, effort: StaysEffort): BetterStays {
-  const { arranged } = chosen.bare;
-  const timeUsed = effort.timeUsed ?? (() => 0);
-  const stop = () => timeUsed() >= 1;
-  const judged = (stays: Attempt['stays']) => attempt(arranged, { stays, passes: JUDGE_PASSES });
-  const search = EveryStaySearch.of(arranged, givenStays(arranged));
-  let near = chosen;
-  const began = timeUsed();
-  let exact = settleStays(chosen.best, JUDGE_PASSES);
-  // Making stays exact is done whole or not at all: it is not begun where there is no more time for it.
-  const tookTime = timeUsed() - began;
-  const isTooLate = () => timeUsed() + tookTime >= 1;
-  let leastEndS = 0;
-  let isSearched = search === null;
-  const looked = new Set([JSON.stringify(chosen.best.stays)]);
-  const tasks = arranged.visits.length;
+export function betterStays(ways: readonly [StaysChosen, ...StaysChosen[]], effort: StaysEffort): BetterStays {
+  const stop = () => (effort.timeUsed?.() ?? 0) >= 1;
+  const tasks = ways[0].bare.arranged.visits.length;
   const conflicts = Math.min(ONLY_ROUND.mostConflicts, (effort.passes * ONLY_ROUND.conflictsTimesTasks) / tasks);
   const rounds: Round[] = effort.timeUsed
     ? [...Array(MOST_ROUNDS).keys()].map((k) => twice({ ...FIRST_ROUND, conflicts: CONFLICTS_TIMES_TASKS / tasks }, k))
     : [{ ...ONLY_ROUND, conflicts, passes: effort.passes }];
+  let [first, ...others] = ways.map((w) => new Way(w, effort)) as [Way, ...Way[]];
+  let exact = first.settle();
   for (const [turn, round] of rounds.entries()) {
     if (stop()) break;
-    if (search && !isSearched) {
-      effort.onProgress?.(msg`looking at every stay`);
-      const found = search.from(exact, { conflicts: round.conflicts, stop, passes: JUDGE_PASSES });
-      // That nothing is in time says nothing of when what is late ends.
-      if (isInTime(exact) || found.better) leastEndS = Math.max(leastEndS, found.leastEndS);
-      isSearched = found.exhausted;
-      if (found.better && isWorth(found.better, exact)) exact = found.better;
-      if (isSearched && isInTime(exact) && exact.solution.makespan <= leastEndS) break;
+    exact = first.search(exact, round) ?? exact;
+    if (!first.isProven(exact)) {
+      if (stop()) break;
+      exact = first.judge(exact, round, turn);
     }
-    if (stop()) break;
-    const sets = chooseStays(near, judged, {
-      ...effort,
+    for (const way of others) {
+      // Where the first way is not soon searched whole, it gets a second round before the others get their first.
+      if (stop() || (turn === 0 && !first.isSearched)) break;
+      const found = way.search(exact, round);
+      if (!found) continue;
+      exact = found;
+      others = [first, ...others.filter((w) => w !== way)];
+      first = way;
+    }
+    // What is searched whole has nothing better.
+    others = others.filter((w) => !w.isSearched).slice(0, Math.max(0, ways.length - 1 - turn));
+    if (first.isProven(exact) && others.length === 0) break;
+  }
+  return { exact, leastEndS: first.leastEndS };
+}
+
+/** Cookies put on trays in one way, and how far the search for their stays is. */
+class Way {
+  /** all that could end sooner than the best schedule was searched */
+  isSearched: boolean;
+  /** no schedule of this way ends sooner and has nothing late, s */
+  leastEndS = 0;
+  private readonly every: EveryStaySearch | null;
+  private readonly looked: Set<string>;
+  /** share of the time that making stays exact takes: it is done whole or not at all, and not begun where there is no more time for it */
+  private tookTime = 0;
+
+  constructor(
+    private near: StaysChosen,
+    private readonly effort: StaysEffort,
+  ) {
+    const { arranged } = near.bare;
+    this.every = EveryStaySearch.of(arranged, givenStays(arranged));
+    this.isSearched = this.every === null;
+    this.looked = new Set([JSON.stringify(near.best.stays)]);
+  }
+
+  /** The best set of stays that was judged, made exact. */
+  settle(): Attempt {
+    const began = this.timeUsed();
+    const exact = settleStays(this.near.best, JUDGE_PASSES);
+    this.tookTime = this.timeUsed() - began;
+    return exact;
+  }
+
+  isProven(exact: Attempt): boolean {
+    return this.every !== null && this.isSearched && isInTime(exact) && exact.solution.makespan <= this.leastEndS;
+  }
+
+  /** Searches every set of stays for a schedule that is worth more than the best of all ways; null where none was found. */
+  search(best: Attempt, { conflicts }: Round): Attempt | null {
+    if (!this.every || this.isSearched) return null;
+    this.effort.onProgress?.(msg`looking at every stay`);
+    const isOwn = best.arranged.way === this.near.bare.arranged.way;
+    const from = isOwn ? best : this.near.best;
+    const belowS = isInTime(best) ? best.solution.makespan : Number.POSITIVE_INFINITY;
+    const found = this.every.from(from, { conflicts, stop: () => this.timeUsed() >= 1, passes: JUDGE_PASSES }, belowS);
+    // That nothing is in time says nothing of when what is late ends.
+    if (isInTime(best) || found.better) this.leastEndS = Math.max(this.leastEndS, found.leastEndS);
+    this.isSearched = found.exhausted;
+    return found.better && isWorth(found.better, best) ? found.better : null;
+  }
+
+  /** Judges sets of stays near the best, and makes the nearest exact; the best schedule then. */
+  judge(best: Attempt, round: Round, turn: number): Attempt {
+    const { arranged } = this.near.bare;
+    const judged = (stays: Attempt['stays']) => attempt(arranged, { stays, passes: JUDGE_PASSES });
+    const isTooLate = () => this.timeUsed() + this.tookTime >= 1;
+    const sets = chooseStays(this.near, judged, {
+      ...this.effort,
       stop: isTooLate,
       most: round.judged,
-      seed: effort.seed + turn,
+      seed: this.effort.seed + turn,
       elsewhere: turn > 0,
     });
+    let exact = best;
     let left = round.exact;
     for (const { stays, choice } of sets) {
       const key = JSON.stringify(stays);
-      if (looked.has(key)) continue;
+      if (this.looked.has(key)) continue;
       if (left-- <= 0 || isTooLate()) break;
-      looked.add(key);
+      this.looked.add(key);
       const next = judged(stays);
       const settledNext = exactOrNone(() => settleStays(next, JUDGE_PASSES));
       if (!settledNext || !isWorth(settledNext, exact)) continue;
-      near = { ...near, best: next, choice };
+      this.near = { ...this.near, best: next, choice };
       exact = settledNext;
     }
-    if (isTooLate()) break;
-    effort.onProgress?.(msg`settling the plan`);
-    const longer = settled(near.best, round.passes, () => (isTooLate() ? 1 : 0));
-    if (better(longer.score, near.best.score)) near = { ...near, best: longer };
-    const again = exactOrNone(() => settleStays(near.best));
-    if (again && better(again.score, exact.score)) exact = again;
+    if (isTooLate()) return exact;
+    this.effort.onProgress?.(msg`settling the plan`);
+    const longer = settled(this.near.best, round.passes, () => (isTooLate() ? 1 : 0));
+    if (better(longer.score, this.near.best.score)) this.near = { ...this.near, best: longer };
+    const again = exactOrNone(() => settleStays(this.near.best));
+    return again && better(again.score, exact.score) ? again : exact;
   }
-  return { exact, leastEndS };
+
+  private timeUsed(): number {
+    return this.effort.timeUsed?.() ?? 0;
+  }
 }
 
 const twice = (r: Round, times: number): Round => ({

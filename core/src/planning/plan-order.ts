@@ -58,7 +58,8 @@ export function planOrder(input: PlanOptions): Plan {
     first = false;
   };
   const progress = input.onProgress ? { onProgress: input.onProgress } : {};
-  const { chosen, arrangement } = chooseArrangement(planning, { onInTime: report, stop: after(ARRANGED_BY), ...progress });
+  const { ways, tried } = triedArrangements(planning, { onInTime: report, stop: after(ARRANGED_BY), ...progress });
+  const [chosen] = ways;
   refuseEmptyPins(chosen.bare);
   const { arranged } = chosen.bare;
   const stays = possibleStays(arranged, givenStays(arranged));
@@ -66,17 +67,23 @@ export function planOrder(input: PlanOptions): Plan {
   if (stays.length === 0) {
     input.onProgress?.(msg`settling the plan`);
     const best = settled(chosen.best, passes, input.timeUsed && (() => timeUsed() / SOLVED_BY));
-    return toPlan(best, arrangement, endAtBest(best, stays, input), lateOf(best));
+    return toPlan(best, { way: arranged.way, tried }, endAtBest(best, stays, input), lateOf(best));
   }
-  const { exact, leastEndS } = betterStays(chosen, {
+  const { exact, leastEndS } = betterStays(ways, {
     ...progress,
     passes,
     ...(input.timeUsed ? { timeUsed: () => timeUsed() / SOLVED_BY } : {}),
     seed: planning.seed,
   });
   const best = withWholeChanges(exact);
+  const arrangement = { way: best.arranged.way, tried };
   const isProven = isEndFirst(best) && leastEndS >= best.solution.makespan;
-  return toPlan(best, arrangement, isProven ? leastEndS : Math.max(leastEndS, endAtBest(best, stays, input)), lateOf(best));
+  return toPlan(
+    best,
+    arrangement,
+    isProven ? leastEndS : Math.max(leastEndS, endAtBest(best, possibleStays(best.arranged, givenStays(best.arranged)), input)),
+    lateOf(best),
+  );
 }
 
 /** Whether the end of all is what a schedule was made for: not one that is late, nor one that keeps away from feared neighbours first. */
@@ -94,16 +101,16 @@ function endAtBest(a: Attempt, stays: readonly StayChoice[], { passes, timeUsed 
   });
 }
 
-/** Which cookies share a tray, and which are begun first: each way planned quickly, with and without stays, the best one kept. */
-export function chooseArrangement(
+/** Which cookies share a tray, and which are begun first: each way planned quickly, with and without stays, the best one first. */
+export function triedArrangements(
   planning: Planning,
   options: {
     readonly onInTime?: (a: Attempt, arrangement: Arrangement) => void;
     readonly stop?: () => boolean;
     readonly onProgress?: (text: string) => void;
   } = {},
-): { readonly chosen: StaysChosen; readonly arrangement: Arrangement } {
-  let best: StaysChosen | null = null;
+): { readonly ways: readonly [StaysChosen, ...StaysChosen[]]; readonly tried: Arrangement['tried'] } {
+  const ways: StaysChosen[] = [];
   let refused: NoAnswer | null = null;
   const tried: { way: (typeof arrangementWays)[number]; endS: number | null }[] = [];
   const seen = new Map<string, number | null>();
@@ -120,22 +127,24 @@ export function chooseArrangement(
       const told = (found: Attempt) =>
         isInTime(found) && options.onInTime?.(found, { way, tried: [...tried, { way, endS: found.solution.makespan }] });
       // Something to look at comes first, before anything is bettered.
-      if (options.onInTime && !best) told(attempt(arranged, { stays, passes: 0 }));
+      if (options.onInTime && ways.length === 0) told(attempt(arranged, { stays, passes: 0 }));
       const a = attempt(arranged, { stays, passes: JUDGE_PASSES });
       told(a);
       const own = wholeSetsOfStays(a, (stays) => attempt(arranged, { stays, passes: JUDGE_PASSES }), { stop: () => false, ...options });
       const endS = own.best.solution.makespan;
       seen.set(key, endS);
       tried.push({ way, endS });
-      if (!best || better(own.best.score, best.best.score)) best = own;
+      const after = ways.findIndex((w) => better(own.best.score, w.best.score));
+      ways.splice(after < 0 ? ways.length : after, 0, own);
     } catch (error) {
       if (!(error instanceof NoAnswer)) throw error;
       refused ??= error;
       tried.push({ way, endS: null });
     }
   }
+  const [best, ...others] = ways;
   if (!best) throw refused ?? new NoAnswer('unsolved', msg`The order could not be planned.`);
-  return { chosen: best, arrangement: { way: best.best.arranged.way, tried } };
+  return { ways: [best, ...others], tried };
 }
 
 /** A pin on a tray that stays empty would be void without a word. */

@@ -65,12 +65,12 @@ export class EveryStaySearch {
     return every && new EveryStaySearch(arranged, every, given);
   }
 
-  /** Looks for a schedule that ends sooner than this one and has nothing late. */
-  from(best: Attempt, budget: StaysBudget): StaysSearched {
+  /** Looks for a schedule that ends sooner than this one, and than `belowS`, and has nothing late. */
+  from(best: Attempt, budget: StaysBudget, belowS = Number.POSITIVE_INFINITY): StaysSearched {
     const endS = best.solution.makespan;
     const inTime = (best.solution.tardiness ?? 0) <= 0;
     const { openingHours } = this.arranged.planning.order;
-    const endsByS = inTime ? endS - 1 : Math.max(...openingHours.map(([, to]) => to));
+    const endsByS = Math.min(belowS - 1, inTime ? endS - 1 : Math.max(...openingHours.map(([, to]) => to)));
     this.run ??= this.begin({ start: best.solution.start, spans: best.stays.map(stayIdOf) }, endsByS, budget.stop, this.every.spans);
     this.run.endsBy(endsByS);
     const r = this.run.more(budget.conflicts);

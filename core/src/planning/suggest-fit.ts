@@ -3,7 +3,7 @@ import { cookiesMade, MOST_DECORATORS, movedPin, type OrderFile } from '../forma
 import { NoAnswer } from '../units/bad-input.js';
 import { msg, word } from '../words/index.js';
 import { chooseStays } from './choose-stays.js';
-import { chooseArrangement } from './plan-order.js';
+import { triedArrangements } from './plan-order.js';
 import { type Attempt, attempt, isInTime, JUDGE_PASSES, type PlanInput, preparePlanning } from './planning.js';
 import { settleStays } from './settle-stays.js';
 
@@ -101,7 +101,7 @@ const coarse = <T>(steps: readonly T[]): readonly T[] =>
 /** Whether some quick plan packs everything in time. */
 export function fitsSomehow(input: PlanInput, stop: () => boolean): boolean {
   try {
-    const { chosen } = chooseArrangement(preparePlanning(input), { stop });
+    const [chosen] = triedArrangements(preparePlanning(input), { stop }).ways;
     if (isInTime(chosen.best)) return true;
     let found = false;
     const judged = (stays: Attempt['stays']) => {

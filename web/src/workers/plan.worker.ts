@@ -6,7 +6,6 @@ import {
   type Chance,
   chanceOf,
   checkDesign,
-  chooseArrangement,
   type DesignSuggestion,
   type DesignTotals,
   designTotals,
@@ -18,6 +17,7 @@ import {
   preparePlanning,
   suggestFewerRounds,
   suggestFit,
+  triedArrangements,
 } from '@kestfog/core/planning';
 import { believedKitchen, type Evenings, type Proof, playMany, proofOf, TRUSTING } from '@kestfog/core/rehearsal';
 import { deriveSteps, type School, type Tip } from '@kestfog/core/steps';
@@ -75,7 +75,7 @@ const work = {
   },
   /** Goes the way of a first plan once, unasked: the engine is warm when it counts. */
   warm: (order: OrderFile, designs: readonly Design[]): boolean =>
-    answered(() => chooseArrangement(preparePlanning({ order, designs })).chosen.best.solution.makespan).ok,
+    answered(() => triedArrangements(preparePlanning({ order, designs })).ways[0].best.solution.makespan).ok,
   replan: (state: RunState, nowS: number): Answered<Replanned> => answered(() => replan(runIndex(state), nowS)),
   /** What would save a round of drying in a design: dozens of changes are tried, each a fold and a colouring. */
   fewerRounds: (document: DesignDocument, school: School, air: Air): Answered<readonly DesignSuggestion[]> =>
