@@ -32,6 +32,23 @@ describe('ways to put cookies on trays', () => {
     // Each tray holds one design, as the way that is told of says.
     expect(found.trays.map((t) => t.lots.map((l) => l.cookies))).toEqual([[8], [8], [8]]);
   });
+  it('that leave a tray empty with which something is to be begun are none; where all do, that is said', () => {
+    const begun = (counted: number, files: readonly string[]) =>
+      planOrder({
+        ...input(files, 4, {
+          trays: trays(2, counted),
+          openingHours: [[0, 12 * HOUR]],
+          dehydrator: { places: 1 },
+          pins: [{ kind: 'tray-first', tray: 'T2' }],
+        }),
+        passes: 60,
+      });
+    // One design after the other fills T1 alone; laborious beside easy takes both.
+    const found = begun(8, ['signal-flag', 'gull']);
+    expect(found.arrangement.way).toBe('mixed');
+    expect(found.tasks[0]).toMatchObject({ trayId: 'T2' });
+    expect(() => begun(8, ['gull'])).toThrow('Tray T2 stays empty, since T1 hold all the cookies');
+  });
   it('laborious beside easy takes as many trays as both need', () => {
     const lots = arrange(
       preparePlanning(input(['compass-badge', 'gull'], 9, { trays: trays(3, 6), openingHours: [[0, 8 * HOUR]] })),
