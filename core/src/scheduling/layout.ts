@@ -70,6 +70,8 @@ export class Layout {
   private readonly regrouping: Regrouping;
   private readonly orderWas: Int32Array;
   private readonly least: LeastEnd;
+  /** what is least of the order kept was not written yet: only moves that are limited ask for it */
+  private leastIsOld = true;
 
   constructor(
     private readonly m: Model,
@@ -167,6 +169,8 @@ export class Layout {
   tryMove(rng: Rng, regroup = 0, mostEndS = Number.POSITIVE_INFINITY): boolean {
     const { n, order, placeOf } = this;
     this.mostEndS = mostEndS;
+    if (this.isLimited && this.leastIsOld) this.least.keep(order);
+    if (this.isLimited) this.leastIsOld = false;
     if (regroup > 0 && this.regrouping.isPossible && rng() < regroup) return this.tryRegroup(rng);
     let at = Math.floor(rng() * n);
     let length = 1;
@@ -243,7 +247,8 @@ export class Layout {
     this.keptFamily.set(this.triedFamily.subarray((lowest + 1) * resources, (highest + 1) * resources), (lowest + 1) * resources);
     for (let k = lowest; k < highest; k++) this.wasRaised[this.order[k]] = 0;
     for (const v of this.raised) this.wasRaised[v] = 1;
-    this.least.keep(this.order);
+    if (this.isLimited) this.least.keep(this.order);
+    else this.leastIsOld = true;
     this.end();
   }
 
@@ -257,6 +262,10 @@ export class Layout {
     if (this.moved.length === 0) this.restore(this.moved.at, this.moved.to);
     else this.shift(this.moved.to, this.moved.length, this.moved.at);
     this.end();
+  }
+
+  private get isLimited(): boolean {
+    return this.mostEndS < Number.POSITIVE_INFINITY;
   }
 
   private begin(): void {
@@ -343,7 +352,7 @@ export class Layout {
     const resources = this.capacity.length;
     const horizonS = this.m.horizon;
     this.stateAsKept(low);
-    const isLimited = this.mostEndS < Number.POSITIVE_INFINITY;
+    const { isLimited } = this;
     if (isLimited) this.least.follow(order, low, high);
     let from = low;
     let until = high;

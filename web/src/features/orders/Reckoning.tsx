@@ -65,7 +65,7 @@ export function Safety({ planId, plan }: { readonly planId: string; readonly pla
           <dd className="text-2xl font-medium">{wayText[plan.arrangement.way]}</dd>
           {others.length > 0 && (
             <dd className="text-base opacity-80">
-              {msgNodes`tried as well: ${others
+              {msgNodes`by quick plans of other ways: ${others
                 .map(
                   (t) => msg`${wayText[t.way]} (packed
                 ${dayClock(epochMs + (t.endS as number) * 1000)})`,
