@@ -70,7 +70,7 @@ export const arrangementWays = ['as-listed', 'laborious-first', 'mixed'] as cons
 export type ArrangementWay = (typeof arrangementWays)[number];
 export interface Arrangement {
   readonly way: ArrangementWay;
-  /** when a quick plan with each way would end, seconds; null where the order does not fit the trays that way */
+  /** when a quick plan with each way would end, seconds; null where it does not fit the trays, or leaves a tray empty that is insisted on */
   readonly tried: readonly { readonly way: ArrangementWay; readonly endS: number | null }[];
 }
 

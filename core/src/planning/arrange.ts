@@ -85,12 +85,12 @@ function groupsOf(order: OrderFile, way: ArrangementWay, labour: readonly number
   if (way === 'laborious-first') return sorted.map((c) => [c]);
   const out: Chunk[][] = [];
   // Of trays given by their size each design has its own number of places: there the first rule is alone.
-  const fewestPlaces = Math.min(...order.trays.map((t) => t.places ?? Number.POSITIVE_INFINITY));
+  const mostPlaces = Math.max(...order.trays.map((t) => t.places ?? Number.POSITIVE_INFINITY));
   while (sorted.length > 1) {
     const [hard, easy] = [sorted.shift() as Chunk, sorted.pop() as Chunk];
     const cookies = hard.cookies + easy.cookies;
     // As many of each as there are trays for both; more, where both together need them.
-    const trays = Math.max(1, Math.round(cookies / Math.max(hard.cookies, easy.cookies)), Math.ceil(cookies / fewestPlaces));
+    const trays = Math.max(1, Math.round(cookies / Math.max(hard.cookies, easy.cookies)), Math.ceil(cookies / mostPlaces));
     for (let k = 0; k < trays; k++) {
       const part = (c: Chunk): Chunk => ({
         ...c,

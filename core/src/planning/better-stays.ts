@@ -69,6 +69,7 @@ export function betterStays(ways: readonly [StaysChosen, ...StaysChosen[]], effo
       if (!found) continue;
       exact = found;
       others = [first, ...others.filter((w) => w !== way)];
+      way.tookTime = first.tookTime;
       first = way;
     }
     // What is searched whole has nothing better.
@@ -87,7 +88,7 @@ class Way {
   private readonly every: EveryStaySearch | null;
   private readonly looked: Set<string>;
   /** share of the time that making stays exact takes: it is done whole or not at all, and not begun where there is no more time for it */
-  private tookTime = 0;
+  tookTime = 0;
 
   constructor(
     private near: StaysChosen,

@@ -58,10 +58,8 @@ export function planOrder(input: PlanOptions): Plan {
     first = false;
   };
   const progress = input.onProgress ? { onProgress: input.onProgress } : {};
-  const found = triedArrangements(planning, { onInTime: report, stop: after(ARRANGED_BY), ...progress });
-  const { tried } = found;
-  const [chosen, ...others] = found.ways.filter((w) => emptyPin(w.bare) < 0);
-  if (!chosen) throw onEmptyTray(found.ways[0].bare);
+  const { ways, tried } = triedArrangements(planning, { onInTime: report, stop: after(ARRANGED_BY), ...progress });
+  const [chosen] = ways;
   const { arranged } = chosen.bare;
   const stays = possibleStays(arranged, givenStays(arranged));
   const passes = input.passes ?? FINAL_PASSES;
@@ -70,7 +68,7 @@ export function planOrder(input: PlanOptions): Plan {
     const best = settled(chosen.best, passes, input.timeUsed && (() => timeUsed() / SOLVED_BY));
     return toPlan(best, { way: arranged.way, tried }, endAtBest(best, stays, input), lateOf(best));
   }
-  const { exact, leastEndS } = betterStays([chosen, ...others], {
+  const { exact, leastEndS } = betterStays(ways, {
     ...progress,
     passes,
     ...(input.timeUsed ? { timeUsed: () => timeUsed() / SOLVED_BY } : {}),
@@ -118,6 +116,7 @@ export function triedArrangements(
   for (const way of arrangementWays) {
     try {
       const arranged = arrange(planning, way);
+      refuseEmptyPins(arranged);
       const key = JSON.stringify(arranged.lots);
       const known = seen.get(key);
       if (known !== undefined) {
@@ -148,23 +147,16 @@ export function triedArrangements(
   return { ways: [best, ...others], tried };
 }
 
-const usedTrays = ({ arranged }: Attempt): ReadonlySet<string> => new Set(arranged.lots.map((l) => l.trayId));
-
-/** A pin on a tray that stays empty, by its place among the pins; −1 where there is none. */
-function emptyPin(a: Attempt): number {
-  const used = usedTrays(a);
-  return a.arranged.planning.order.pins.findIndex((p) => (p.kind === 'tray-first' || p.kind === 'stay') && !used.has(p.tray));
-}
-
-/** Such a pin would be void without a word. */
-function onEmptyTray(a: Attempt): NoAnswer {
-  const at = emptyPin(a);
-  const { tray } = a.arranged.planning.order.pins[at] as { readonly tray: string };
-  return new NoAnswer(
-    'empty-tray',
-    msg`Tray ${tray} stays empty, since ${[...usedTrays(a)].join(', ')} hold all the cookies: name one of those, or take the pin back.`,
-    { place: `pins[${at}].tray` },
-  );
+/** A pin on a tray that stays empty would be void without a word. */
+function refuseEmptyPins({ lots, planning }: Arranged): void {
+  const used = new Set(lots.map((l) => l.trayId as string));
+  for (const [i, p] of planning.order.pins.entries())
+    if ((p.kind === 'tray-first' || p.kind === 'stay') && !used.has(p.tray))
+      throw new NoAnswer(
+        'empty-tray',
+        msg`Tray ${p.tray} stays empty, since ${[...used].join(', ')} hold all the cookies: name one of those, or take the pin back.`,
+        { place: `pins[${i}].tray` },
+      );
 }
 
 /** By how much the latest cookies miss the time they are due; 0 where none does. */

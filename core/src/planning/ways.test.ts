@@ -33,10 +33,10 @@ describe('ways to put cookies on trays', () => {
     expect(found.trays.map((t) => t.lots.map((l) => l.cookies))).toEqual([[8], [8], [8]]);
   });
   it('that leave a tray empty with which something is to be begun are none; where all do, that is said', () => {
-    const begun = (counted: number, files: readonly string[]) =>
+    const begun = (...files: string[]) =>
       planOrder({
         ...input(files, 4, {
-          trays: trays(2, counted),
+          trays: trays(2, 8),
           openingHours: [[0, 12 * HOUR]],
           dehydrator: { places: 1 },
           pins: [{ kind: 'tray-first', tray: 'T2' }],
@@ -44,21 +44,17 @@ describe('ways to put cookies on trays', () => {
         passes: 60,
       });
     // One design after the other fills T1 alone; laborious beside easy takes both.
-    const found = begun(8, ['signal-flag', 'gull']);
+    const found = begun('signal-flag', 'gull');
     expect(found.arrangement.way).toBe('mixed');
     expect(found.tasks[0]).toMatchObject({ trayId: 'T2' });
-    expect(() => begun(8, ['gull'])).toThrow('Tray T2 stays empty, since T1 hold all the cookies');
+    expect(() => begun('gull')).toThrow('Tray T2 stays empty, since T1 hold all the cookies');
   });
-  it('laborious beside easy takes as many trays as both need', () => {
-    const lots = arrange(
-      preparePlanning(input(['compass-badge', 'gull'], 9, { trays: trays(3, 6), openingHours: [[0, 8 * HOUR]] })),
-      'mixed',
-    ).lots;
-    expect(lots.map((l) => [l.trayId, l.cookies])).toEqual(
-      ['T1', 'T2', 'T3'].flatMap((t) => [
-        [t, 3],
-        [t, 3],
-      ]),
-    );
+  it('laborious beside easy takes as many trays as both need, and no more for a small one among them', () => {
+    const mixed = (of: readonly { readonly id: string; readonly places: number }[]) =>
+      arrange(preparePlanning(input(['compass-badge', 'gull'], 9, { trays: of, openingHours: [[0, 8 * HOUR]] })), 'mixed').lots.map(
+        (l) => `${l.trayId} ${l.cookies}`,
+      );
+    expect(mixed(trays(3, 6))).toEqual(['T1 3', 'T1 3', 'T2 3', 'T2 3', 'T3 3', 'T3 3']);
+    expect(mixed([...trays(2, 10), { id: 'T3', places: 2 }])).toEqual(['T1 5', 'T1 5', 'T2 4', 'T2 4']);
   });
 });

@@ -3,7 +3,7 @@ import type { Model } from './model.js';
 /**
  * How soon an order can end at least, from any place of it on: what is left of the work of the resource with most of it, its changes of
  * family included, with no gap between. Within one opening that is nearly all there is, so that most moves that make an order worse are
- * seen to before they are laid out.
+ * known before they are laid out.
  */
 export class LeastEnd {
   private readonly resource: number;
@@ -16,7 +16,7 @@ export class LeastEnd {
   private readonly workS: Float64Array;
   private readonly uses: Uint8Array;
   private readonly family: Int32Array;
-  /** from each place on, in the order kept and in the one that is tried: seconds of units, and the family that comes first (−2: none) */
+  /** from each place on, in the order kept and in the one that is tried: seconds of units, and the family that comes first (−1: none) */
   private readonly leftS: Float64Array;
   private readonly first: Int32Array;
   private readonly triedLeftS: Float64Array;
@@ -37,9 +37,9 @@ export class LeastEnd {
     this.workS = Float64Array.from(m.duration, (d, v) => d * amountOf(v, this.resource));
     this.family = Int32Array.from(m.family);
     this.leftS = new Float64Array(m.n + 1);
-    this.first = new Int32Array(m.n + 1).fill(-2);
+    this.first = new Int32Array(m.n + 1).fill(-1);
     this.triedLeftS = new Float64Array(m.n + 1);
-    this.triedFirst = new Int32Array(m.n + 1).fill(-2);
+    this.triedFirst = new Int32Array(m.n + 1).fill(-1);
   }
 
   /** Takes an order as the one that is kept. */
