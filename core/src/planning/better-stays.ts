@@ -1,6 +1,6 @@
 import { NoAnswer } from '../units/bad-input.js';
 import { msg } from '../words/index.js';
-import { chooseStays, isWorth, type StaysChosen } from './choose-stays.js';
+import { bareChoice, chooseStays, isWorth, type StaysChosen, wholeSetsOfStays } from './choose-stays.js';
 import { givenStays } from './given-stays.js';
 import { type Attempt, attempt, better, isInTime, JUDGE_PASSES } from './planning.js';
 import { EveryStaySearch } from './search-stays.js';
@@ -27,8 +27,9 @@ interface Round {
   readonly passes: number;
 }
 const FIRST_ROUND: Omit<Round, 'conflicts'> = { judged: 10, exact: 2, passes: 150 };
-/** Conflicts of the first round times tasks: the more tasks there are, the longer each takes. */
-const CONFLICTS_TIMES_TASKS = 24_000;
+/** Conflicts of the first round times tasks: the more tasks there are, the longer each takes; but so many at least, or nothing is found. */
+const CONFLICTS_TIMES_TASKS = 12_000;
+const LEAST_CONFLICTS = 400;
 const MOST_ROUNDS = 10;
 /** The one round where no time is given: its search may cost so many conflicts a pass, times tasks. */
 const ONLY_ROUND = { judged: 40, exact: 4, conflictsTimesTasks: 160, mostConflicts: 2000 } as const;
@@ -42,36 +43,33 @@ export interface BetterStays {
 
 /**
  * The stays of arranged trays made better in rounds, as long as there is work to do. `ways` are the ways to put the cookies on trays, the
- * most promising first: what quick plans say of them may be wrong by hours where stays matter. So once the first is searched whole, or after
- * its second round, the search goes through the others too, and after each round through one fewer of them (after successive halving; Karnin,
- * Koren & Somekh, ICML 2013). Which of them has the best schedule is gone on with.
+ * most promising first: what quick plans say of them may be wrong by hours where stays matter. So each round goes through all of them, for
+ * what ends sooner than the best of all, but through one fewer after each (after successive halving; Karnin, Koren & Somekh, ICML 2013).
+ * Sets near the best are then judged in the way that has it.
  */
-export function betterStays(ways: readonly [StaysChosen, ...StaysChosen[]], effort: StaysEffort): BetterStays {
+export function betterStays(ways: readonly [Attempt, ...Attempt[]], effort: StaysEffort): BetterStays {
   const stop = () => (effort.timeUsed?.() ?? 0) >= 1;
-  const tasks = ways[0].bare.arranged.visits.length;
+  const tasks = ways[0].arranged.visits.length;
   const conflicts = Math.min(ONLY_ROUND.mostConflicts, (effort.passes * ONLY_ROUND.conflictsTimesTasks) / tasks);
+  const ofFirst = Math.max(LEAST_CONFLICTS, CONFLICTS_TIMES_TASKS / tasks);
   const rounds: Round[] = effort.timeUsed
-    ? [...Array(MOST_ROUNDS).keys()].map((k) => twice({ ...FIRST_ROUND, conflicts: CONFLICTS_TIMES_TASKS / tasks }, k))
+    ? [...Array(MOST_ROUNDS).keys()].map((k) => twice({ ...FIRST_ROUND, conflicts: ofFirst }, k))
     : [{ ...ONLY_ROUND, conflicts, passes: effort.passes }];
   let [first, ...others] = ways.map((w) => new Way(w, effort)) as [Way, ...Way[]];
   let exact = first.settle();
   for (const [turn, round] of rounds.entries()) {
-    if (stop()) break;
-    exact = first.search(exact, round) ?? exact;
-    if (!first.isProven(exact)) {
+    for (const way of [first, ...others]) {
       if (stop()) break;
-      exact = first.judge(exact, round, turn);
-    }
-    for (const way of others) {
-      // Where the first way is not soon searched whole, it gets a second round before the others get their first.
-      if (stop() || (turn === 0 && !first.isSearched)) break;
       const found = way.search(exact, round);
       if (!found) continue;
       exact = found;
-      others = [first, ...others.filter((w) => w !== way)];
+      others = [first, ...others].filter((w) => w !== way);
       way.tookTime = first.tookTime;
       first = way;
     }
+    exact = first.withFewer(exact);
+    if (stop()) break;
+    if (!first.isProven(exact)) exact = first.judge(exact, round, turn);
     // What is searched whole has nothing better.
     others = others.filter((w) => !w.isSearched).slice(0, Math.max(0, ways.length - 1 - turn));
     if (first.isProven(exact) && others.length === 0) break;
@@ -90,14 +88,19 @@ class Way {
   /** share of the time that making stays exact takes: it is done whole or not at all, and not begun where there is no more time for it */
   tookTime = 0;
 
+  private near: StaysChosen;
+  private areSetsTried = false;
+  private hasFewest: Attempt | null = null;
+
   constructor(
-    private near: StaysChosen,
+    bare: Attempt,
     private readonly effort: StaysEffort,
   ) {
-    const { arranged } = near.bare;
+    const { arranged } = bare;
+    this.near = bareChoice(bare);
     this.every = EveryStaySearch.of(arranged, givenStays(arranged));
     this.isSearched = this.every === null;
-    this.looked = new Set([JSON.stringify(near.best.stays)]);
+    this.looked = new Set([JSON.stringify(bare.stays)]);
   }
 
   /** The best set of stays that was judged, made exact. */
@@ -112,9 +115,13 @@ class Way {
     return this.every !== null && this.isSearched && isInTime(exact) && exact.solution.makespan <= this.leastEndS;
   }
 
-  /** Searches every set of stays for a schedule that is worth more than the best of all ways; null where none was found. */
+  /**
+   * Searches every set of stays for a schedule that is worth more than the best of all ways; null where none was found. Where there are too
+   * many for that, whole sets of them are judged instead.
+   */
   search(best: Attempt, { conflicts }: Round): Attempt | null {
-    if (!this.every || this.isSearched) return null;
+    if (!this.every) return this.sets(best);
+    if (this.isSearched) return null;
     this.effort.onProgress?.(msg`looking at every stay`);
     const isOwn = best.arranged.way === this.near.bare.arranged.way;
     const from = isOwn ? best : this.near.best;
@@ -126,37 +133,61 @@ class Way {
     return found.better && isWorth(found.better, best) ? found.better : null;
   }
 
+  /** The best schedule, which is of this way, without the stays that win it nothing. */
+  withFewer(best: Attempt): Attempt {
+    if (!this.every || best === this.hasFewest) return best;
+    const fewer = this.every.withFewer(best, { stop: () => this.timeUsed() >= 1, passes: JUDGE_PASSES });
+    this.hasFewest = fewer && isWorth(fewer, best) ? fewer : best;
+    return this.hasFewest;
+  }
+
+  /** Judges whole sets of stays, once; the best of them made exact, where it is worth more than the best of all ways. */
+  private sets(best: Attempt): Attempt | null {
+    if (this.areSetsTried) return null;
+    this.areSetsTried = true;
+    this.near = wholeSetsOfStays(this.near, (stays) => this.judged(stays), { stop: () => this.isTooLate(), ...this.effort });
+    const next = this.near.best;
+    if (this.isTooLate() || !isWorth(next, best)) return null;
+    const exact = exactOrNone(() => settleStays(next, JUDGE_PASSES));
+    return exact && isWorth(exact, best) ? exact : null;
+  }
+
   /** Judges sets of stays near the best, and makes the nearest exact; the best schedule then. */
   judge(best: Attempt, round: Round, turn: number): Attempt {
-    const { arranged } = this.near.bare;
-    const judged = (stays: Attempt['stays']) => attempt(arranged, { stays, passes: JUDGE_PASSES });
-    const isTooLate = () => this.timeUsed() + this.tookTime >= 1;
-    const sets = chooseStays(this.near, judged, {
+    let exact = this.sets(best) ?? best;
+    const sets = chooseStays(this.near, (stays) => this.judged(stays), {
       ...this.effort,
-      stop: isTooLate,
+      stop: () => this.isTooLate(),
       most: round.judged,
       seed: this.effort.seed + turn,
       elsewhere: turn > 0,
     });
-    let exact = best;
     let left = round.exact;
     for (const { stays, choice } of sets) {
       const key = JSON.stringify(stays);
       if (this.looked.has(key)) continue;
-      if (left-- <= 0 || isTooLate()) break;
+      if (left-- <= 0 || this.isTooLate()) break;
       this.looked.add(key);
-      const next = judged(stays);
+      const next = this.judged(stays);
       const settledNext = exactOrNone(() => settleStays(next, JUDGE_PASSES));
       if (!settledNext || !isWorth(settledNext, exact)) continue;
       this.near = { ...this.near, best: next, choice };
       exact = settledNext;
     }
-    if (isTooLate()) return exact;
+    if (this.isTooLate()) return exact;
     this.effort.onProgress?.(msg`settling the plan`);
-    const longer = settled(this.near.best, round.passes, () => (isTooLate() ? 1 : 0));
+    const longer = settled(this.near.best, round.passes, () => (this.isTooLate() ? 1 : 0));
     if (better(longer.score, this.near.best.score)) this.near = { ...this.near, best: longer };
     const again = exactOrNone(() => settleStays(this.near.best));
     return again && better(again.score, exact.score) ? again : exact;
+  }
+
+  private judged(stays: Attempt['stays']): Attempt {
+    return attempt(this.near.bare.arranged, { stays, passes: JUDGE_PASSES });
+  }
+
+  private isTooLate(): boolean {
+    return this.timeUsed() + this.tookTime >= 1;
   }
 
   private timeUsed(): number {

@@ -62,11 +62,15 @@ const MOST_OTHERS = 24;
 const PATIENCE_PER_SLOT = 6;
 const SHAKEN = 3;
 
+/** No stays but those that are there in any case. */
+export const bareChoice = (bare: Attempt): StaysChosen => ({ bare, best: bare, choice: slotsOf(bare).map(() => -1) });
+
 /** Whole sets: every tray after all its rounds, all but the last, or only the last; for as little and as much as its next work asks. */
-export function wholeSetsOfStays(bare: Attempt, attempt: Judging, search: Pick<StaySearch, 'stop' | 'onProgress'>): StaysChosen {
+export function wholeSetsOfStays(from: StaysChosen, attempt: Judging, search: Pick<StaySearch, 'stop' | 'onProgress'>): StaysChosen {
+  const { bare } = from;
   const slots = slotsOf(bare);
   const judge = new Judge(slots, bare, attempt, { ...search, most: Number.POSITIVE_INFINITY });
-  let chosen: StaysChosen = { bare, best: bare, choice: slots.map(() => -1) };
+  let chosen = from;
   for (const where of new Set(slots.flatMap((s) => s.options.map((o) => o.where))))
     for (const rank of [0, MOST_LENGTHS])
       for (const isSent of [(s: Slot) => !s.isLast, () => true, (s: Slot) => s.isLast]) {

@@ -38,14 +38,22 @@ export function leastLag(
   swapS: number,
 ): (lengthsS: readonly number[], there: readonly boolean[], sinceS: readonly number[]) => number {
   const n = rates.length;
+  /** Waits with how long each takes where all is on the bench: no stay makes it longer than that, or than what is on the bench anyway. */
+  const timed = waits.map((w) => ({ ...w, benchS: secondsToLose(bench, 0, w.needM) }));
+  /** Of two kinds of places the faster in each respect. */
+  const fastest: DryingRate = {
+    ...bench,
+    fluxKgPerM2S: Math.max(bench.fluxKgPerM2S, ...rates.map((r) => r.fluxKgPerM2S)),
+    resistance: Math.min(bench.resistance, ...rates.map((r) => r.resistance)),
+  };
   // Seconds on the bench before each stay: asked for many thousand times, so nothing is made anew.
   const before = new Float64Array(n + 1);
   return (lengthsS, there, sinceS) => {
-    let [flux, resistance] = [bench.fluxKgPerM2S, bench.resistance];
     let used: DryingRate | null = null;
     let isMixed = false;
     let last = -1;
     let workedS = 0;
+    let longestS = 0;
     for (let k = 0; k < n; k++) {
       before[k] = 0;
       if (there[k]) {
@@ -58,50 +66,54 @@ export function leastLag(
       const r = rates[k] as DryingRate;
       isMixed ||= used !== null && used !== r;
       used = r;
-      if (r.fluxKgPerM2S > flux) flux = r.fluxKgPerM2S;
-      if (r.resistance < resistance) resistance = r.resistance;
+      longestS += lengthsS[k] as number;
     }
-    const best: DryingRate = used && !isMixed ? used : { ...bench, fluxKgPerM2S: flux, resistance };
+    const best = isMixed ? fastest : (used ?? bench);
     const afterS = last >= 0 ? swapS : 0;
     let lagS = Number.NEGATIVE_INFINITY;
-    for (const w of waits) {
+    for (const w of timed) {
       const onBenchS = w.restS + workedS + afterS + w.beginsS;
-      const waitS = fromDurationS - w.restS + awayAndMoreS(w, onBenchS, lengthsS, best, isMixed) + onBenchS - w.beginsS;
+      const outsideS = fromDurationS - w.restS - w.beginsS;
+      if (outsideS + Math.max(onBenchS, w.benchS) <= lagS) continue;
+      // Where all stays together are too short, each dries as its place does; else of two kinds of places the faster is reckoned with:
+      // which of them is used how long is not decided here.
+      const untilS = isMixed && longestS < w.benchS ? followedS(w, onBenchS, lengthsS, null) : 0;
+      const waitS = outsideS + (untilS > onBenchS + longestS ? untilS : followedS(w, onBenchS, lengthsS, best));
       if (waitS > lagS) lagS = waitS;
     }
     return Math.ceil(lagS - 1e-6);
   };
 
-  /** Seconds of stays, and more on the bench after them, until a body has lost what it must, having so many on the bench in any case. */
-  function awayAndMoreS(w: Wait, onBenchS: number, lengthsS: readonly number[], best: DryingRate, isMixed: boolean): number {
-    if (isMixed) {
-      // Where all stays are too short, each dries as its place does.
-      const [staysS, moreS] = followed(w, onBenchS, lengthsS, null);
-      if (moreS > 0) return staysS + moreS;
-    }
-    // Else of two kinds of places the faster is reckoned with: which of them is used how long is not decided here.
-    const [staysS, moreS] = followed(w, onBenchS, lengthsS, best);
-    return staysS + moreS;
-  }
-
-  function followed(w: Wait, onBenchS: number, lengthsS: readonly number[], rate: DryingRate | null): readonly [number, number] {
+  /**
+   * Seconds of stays, on the bench in any case, and more on it after them, until a body has lost what it must: where all stays dry at one
+   * rate, or each at that of its place and as long as it is.
+   */
+  function followedS(w: Wait, onBenchS: number, lengthsS: readonly number[], rate: DryingRate | null): number {
     let restS = onBenchS;
     let benchS = w.restS;
     let staysS = 0;
     let lost = 0;
-    for (let k = 0; k < n; k++) {
+    for (let k = 0; k < n; ) {
       benchS += before[k] as number;
-      const mostS = lengthsS[k] as number;
-      if (mostS <= 0) continue;
+      let mostS = lengthsS[k] as number;
       const own = rate ?? (rates[k] as DryingRate);
+      k += 1;
+      if (mostS <= 0) continue;
+      // With nothing between them, stays at one rate are as good as one.
+      while (k < n && before[k] === 0 && (rate !== null || rates[k] === own)) {
+        mostS += Math.max(0, lengthsS[k] as number);
+        k += 1;
+      }
       lost = lossAfter(bench, lost, benchS);
       restS -= benchS;
       benchS = 0;
-      const seconds = secondsToLose(own, lost, lossBefore(bench, w.needM, restS));
-      if (seconds <= mostS && rate) return [staysS + seconds, 0];
+      if (rate !== null) {
+        const seconds = secondsToLose(own, lost, lossBefore(bench, w.needM, restS));
+        if (seconds <= mostS) return onBenchS + staysS + seconds;
+      }
       staysS += mostS;
       lost = lossAfter(own, lost, mostS);
     }
-    return [staysS, secondsToLose(bench, lossAfter(bench, lost, restS), w.needM)];
+    return onBenchS + staysS + secondsToLose(bench, lossAfter(bench, lost, restS), w.needM);
   }
 }

@@ -2,7 +2,6 @@ import { type Arrangement, arrangementWays, type Late, type Plan } from '../form
 import { NoAnswer } from '../units/bad-input.js';
 import { msg } from '../words/index.js';
 import { betterStays } from './better-stays.js';
-import { type StaysChosen, wholeSetsOfStays } from './choose-stays.js';
 import { possibleStays } from './every-stay.js';
 import { givenStays } from './given-stays.js';
 import { cannotBeInTime } from './least-time.js';
@@ -36,8 +35,6 @@ export interface PlanOptions extends PlanInput {
 
 /** Passes of improvement of the plan that is kept. */
 const FINAL_PASSES = 1200;
-/** Share of the time for the choice of which cookies share a tray. */
-const ARRANGED_BY = 0.3;
 /** Share of the time after which the schedule stands: the bound takes the rest. */
 const SOLVED_BY = 0.9;
 /** Share of the time that the bound may take at least, even after all is used up. */
@@ -50,26 +47,24 @@ const BOUND_SHARE = 0.05;
 export function planOrder(input: PlanOptions): Plan {
   const planning = preparePlanning(input);
   const timeUsed = input.timeUsed ?? (() => 0);
-  const after = (share: number) => () => timeUsed() >= share;
   let first = true;
   const report = (a: Attempt, so: Arrangement) => {
     // Only the very first is reported as it comes; the others follow within the second.
     if (first) input.onPlan?.(toPlan(a, so));
     first = false;
   };
-  const progress = input.onProgress ? { onProgress: input.onProgress } : {};
-  const { ways, tried } = triedArrangements(planning, { onInTime: report, stop: after(ARRANGED_BY), ...progress });
+  const { ways, tried } = triedArrangements(planning, report);
   const [chosen] = ways;
-  const { arranged } = chosen.bare;
+  const { arranged } = chosen;
   const stays = possibleStays(arranged, givenStays(arranged));
   const passes = input.passes ?? FINAL_PASSES;
   if (stays.length === 0) {
     input.onProgress?.(msg`settling the plan`);
-    const best = settled(chosen.best, passes, input.timeUsed && (() => timeUsed() / SOLVED_BY));
+    const best = settled(chosen, passes, input.timeUsed && (() => timeUsed() / SOLVED_BY));
     return toPlan(best, { way: arranged.way, tried }, endAtBest(best, stays, input), lateOf(best));
   }
   const { exact, leastEndS } = betterStays(ways, {
-    ...progress,
+    ...(input.onProgress ? { onProgress: input.onProgress } : {}),
     passes,
     ...(input.timeUsed ? { timeUsed: () => timeUsed() / SOLVED_BY } : {}),
     seed: planning.seed,
@@ -100,16 +95,15 @@ function endAtBest(a: Attempt, stays: readonly StayChoice[], { passes, timeUsed 
   });
 }
 
-/** Which cookies share a tray, and which are begun first: each way planned quickly, with and without stays, the best one first. */
+/**
+ * Which cookies share a tray, and which are begun first: each way planned quickly, with the stays that are there in any case; the best one
+ * first. The same work whatever time there is.
+ */
 export function triedArrangements(
   planning: Planning,
-  options: {
-    readonly onInTime?: (a: Attempt, arrangement: Arrangement) => void;
-    readonly stop?: () => boolean;
-    readonly onProgress?: (text: string) => void;
-  } = {},
-): { readonly ways: readonly [StaysChosen, ...StaysChosen[]]; readonly tried: Arrangement['tried'] } {
-  const ways: StaysChosen[] = [];
+  onInTime?: (a: Attempt, arrangement: Arrangement) => void,
+): { readonly ways: readonly [Attempt, ...Attempt[]]; readonly tried: Arrangement['tried'] } {
+  const ways: Attempt[] = [];
   let refused: NoAnswer | null = null;
   const tried: { way: (typeof arrangementWays)[number]; endS: number | null }[] = [];
   const seen = new Map<string, number | null>();
@@ -125,16 +119,15 @@ export function triedArrangements(
       }
       const stays = givenStays(arranged);
       const told = (found: Attempt) =>
-        isInTime(found) && options.onInTime?.(found, { way, tried: [...tried, { way, endS: found.solution.makespan }] });
+        isInTime(found) && onInTime?.(found, { way, tried: [...tried, { way, endS: found.solution.makespan }] });
       // Something to look at comes first, before anything is bettered.
-      if (options.onInTime && ways.length === 0) told(attempt(arranged, { stays, passes: 0 }));
-      const a = attempt(arranged, { stays, passes: JUDGE_PASSES });
-      told(a);
-      const own = wholeSetsOfStays(a, (stays) => attempt(arranged, { stays, passes: JUDGE_PASSES }), { stop: () => false, ...options });
-      const endS = own.best.solution.makespan;
+      if (onInTime && ways.length === 0) told(attempt(arranged, { stays, passes: 0 }));
+      const own = attempt(arranged, { stays, passes: JUDGE_PASSES });
+      told(own);
+      const endS = own.solution.makespan;
       seen.set(key, endS);
       tried.push({ way, endS });
-      const after = ways.findIndex((w) => better(own.best.score, w.best.score));
+      const after = ways.findIndex((w) => better(own.score, w.score));
       ways.splice(after < 0 ? ways.length : after, 0, own);
     } catch (error) {
       if (!(error instanceof NoAnswer)) throw error;

@@ -12,10 +12,10 @@ import type { StayChoice } from './stays.js';
 const MOST_TASKS = 120;
 /** Conflicts that leaving out one stay may cost. */
 const CONFLICTS_TO_LEAVE_OUT = 200;
-/** Tries to hold every wait by the air, conflicts each may cost, and how much later all may end by it. */
+/** Tries to hold every wait by the air, conflicts that each may cost, and how much later all may end by it: the sooner ends first. */
 const TRIES_TO_HOLD = 6;
 const CONFLICTS_TO_HOLD = 200;
-const LATER_TO_HOLD_S = 600;
+const LATER_TO_HOLD_S = [0, 2, 15, 120, 600] as const;
 
 /** What the search over every set of stays may use up. */
 export interface StaysBudget {
@@ -23,6 +23,8 @@ export interface StaysBudget {
   readonly stop: () => boolean;
   /** passes of the schedule that is made of what was found */
   readonly passes: number;
+  /** the first that is in time will do; left out, the soonest end is looked for */
+  readonly isAnySoonEnough?: boolean;
 }
 
 export interface StaysSearched {
@@ -71,20 +73,30 @@ export class EveryStaySearch {
     const inTime = (best.solution.tardiness ?? 0) <= 0;
     const { openingHours } = this.arranged.planning.order;
     const endsByS = Math.min(belowS - 1, inTime ? endS - 1 : Math.max(...openingHours.map(([, to]) => to)));
-    this.run ??= this.begin({ start: best.solution.start, spans: best.stays.map(stayIdOf) }, endsByS, budget.stop, this.every.spans);
+    this.run ??= this.begin({ start: best.solution.start, spans: best.stays.map(stayIdOf) }, endsByS, budget.stop, this.every.spans, {
+      isAnySoonEnough: budget.isAnySoonEnough === true,
+    });
     this.run.endsBy(endsByS);
     const r = this.run.more(budget.conflicts);
     return { better: this.bestMade(r, budget), leastEndS: r.leastEndS, exhausted: r.exhausted };
+  }
+
+  /** The same schedule with as few of its stays as end as soon; null where it needs them all. */
+  withFewer({ stays, solution: { start } }: Attempt, { stop, passes }: Pick<StaysBudget, 'stop' | 'passes'>): Attempt | null {
+    if (!stays.every((s) => this.every.stays.has(stayIdOf(s)))) return null;
+    const spans = stays.map((s) => ({ id: stayIdOf(s), fromS: start[stayIdOf(s)] as number, toS: start[takeOutId(s)] as number }));
+    const fewest = this.withFewest({ start, spans }, stop);
+    return fewest.spans.length < spans.length ? this.made(fewest, passes) : null;
   }
 
   /** What ends soonest as a schedule; where bags have to be opened anew that may be one that was found before. */
   private bestMade({ found, before }: SpansFound, budget: StaysBudget): Attempt | null {
     if (!found) return null;
     let best: Attempt | null = null;
-    for (const next of [this.withFewest(found, budget.stop), ...before]) {
+    for (const next of [found, ...before]) {
       const endS = this.endOf(next);
       if (best && best.solution.makespan <= endS) break;
-      const held = this.heldByAir(next);
+      const held = this.heldByAir(next, LATER_TO_HOLD_S);
       const made = held && this.made(held, budget.passes);
       if (made && (!best || better(made.score, best.score))) best = made;
     }
@@ -96,7 +108,7 @@ export class EveryStaySearch {
     endsByS: number,
     stop: () => boolean,
     spans: EveryStay['spans'],
-    lags: EveryStay['lags'] = this.every.lags,
+    { lags = this.every.lags, isAnySoonEnough = true }: { readonly lags?: EveryStay['lags']; readonly isAnySoonEnough?: boolean } = {},
   ): SpansRun {
     const there = new Set(spans.map((s) => s.id));
     return beginSpans({
@@ -105,12 +117,13 @@ export class EveryStaySearch {
       lags: lags.map((l) => keepingOnly(l, there)),
       hint: { start: hint.start, spans: hint.spans.filter((id) => there.has(id)) },
       endsByS,
+      isAnySoonEnough,
       stop,
       seed: this.arranged.planning.seed,
     });
   }
 
-  /** As few stays as end as soon: each is left out if that costs nothing, the shortest first. */
+  /** As few stays as end as soon, held by the air as all of them are: each is left out if that costs nothing, the shortest first. */
   private withFewest(found: WithSpans, stop: () => boolean): WithSpans {
     let best = found;
     const endS = this.endOf(found);
@@ -121,16 +134,18 @@ export class EveryStaySearch {
       const kept = new Set(best.spans.map((s) => s.id).filter((x) => x !== id));
       const spans = this.every.spans.filter((s) => kept.has(s.id));
       const r = this.begin({ start: best.start, spans: [...kept] }, endS, stop, spans).more(CONFLICTS_TO_LEAVE_OUT);
-      if (r.found) best = r.found;
+      const held = r.found && this.heldByAir(r.found, [endS - this.endOf(r.found)]);
+      if (held) best = held;
     }
     return best;
   }
 
   /**
    * The same stays and orders with waits as long as the air really asks for: the search reckons with the most that can dry in so many
-   * seconds here and there, so that a wait may come out some seconds short. null where none was found soon.
+   * seconds here and there, so that a wait may come out some seconds short. `laterS`: how much later all may end, tried one after the other.
+   * null where none was found soon.
    */
-  private heldByAir(found: WithSpans): WithSpans | null {
+  private heldByAir(found: WithSpans, laterS: readonly number[]): WithSpans | null {
     const more = new Map<string, number>();
     let best = found;
     for (let i = 0; i < TRIES_TO_HOLD; i++) {
@@ -156,10 +171,13 @@ export class EveryStaySearch {
       });
       const ids = [...at.keys()];
       const spans = this.every.spans.filter((s) => at.has(s.id));
-      const endsByS = this.endOf(best) + LATER_TO_HOLD_S;
-      const r = this.begin({ start: best.start, spans: ids }, endsByS, () => false, spans, lags).more(CONFLICTS_TO_HOLD);
-      if (!r.found) return null;
-      best = r.found;
+      let next: WithSpans | null = null;
+      for (const later of laterS) {
+        const hint = { start: best.start, spans: ids };
+        next ??= this.begin(hint, this.endOf(found) + later, () => false, spans, { lags }).more(CONFLICTS_TO_HOLD).found;
+      }
+      if (!next) return null;
+      best = next;
     }
     return null;
   }

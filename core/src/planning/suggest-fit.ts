@@ -2,9 +2,11 @@ import type { Design } from '../design/design.js';
 import { cookiesMade, MOST_DECORATORS, movedPin, type OrderFile } from '../formats/order.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { msg, word } from '../words/index.js';
-import { chooseStays } from './choose-stays.js';
+import { bareChoice, chooseStays, wholeSetsOfStays } from './choose-stays.js';
+import { givenStays } from './given-stays.js';
 import { triedArrangements } from './plan-order.js';
 import { type Attempt, attempt, isInTime, JUDGE_PASSES, type PlanInput, preparePlanning } from './planning.js';
+import { EveryStaySearch } from './search-stays.js';
 import { settleStays } from './settle-stays.js';
 
 /** A change that makes an order fit, tried out, with the order as it would be. */
@@ -32,7 +34,9 @@ const MIN = 60;
 const EARLIER_MIN = [15, 30, 45, 60, 90, 120, 180] as const;
 /** What things cost beside the minutes they take: *assumed*, only to put the list in order. */
 const FAN_COST_MIN = 2;
-/** Sets of stays that are judged for one change. */
+/** Conflicts that the search over every set of stays may cost for one change, in each way to put the cookies on trays. */
+const MOST_CONFLICTS = 300;
+/** Sets of stays that are judged for one change, where those are not enough to know. */
 const MOST_JUDGED = 24;
 const MOST_EXACT = 4;
 const DEHYDRATOR_COST_MIN = 10;
@@ -98,17 +102,28 @@ function pairsOf(candidates: readonly Candidate[]): Candidate[] {
 const coarse = <T>(steps: readonly T[]): readonly T[] =>
   steps.length < 3 ? steps : [steps[Math.floor(steps.length / 2)] as T, steps.at(-1) as T];
 
-/** Whether some quick plan packs everything in time. */
+/** Whether some quick plan packs everything in time: with the stays there are in any case, with any stays at all, or with sets judged one by one. */
 export function fitsSomehow(input: PlanInput, stop: () => boolean): boolean {
   try {
-    const [chosen] = triedArrangements(preparePlanning(input), { stop }).ways;
-    if (isInTime(chosen.best)) return true;
+    const { ways } = triedArrangements(preparePlanning(input));
+    const open: Attempt[] = [];
+    for (const way of ways) {
+      if (stop()) return false;
+      if (isInTime(way)) return true;
+      const every = EveryStaySearch.of(way.arranged, givenStays(way.arranged));
+      const searched = every?.from(way, { conflicts: MOST_CONFLICTS, stop, passes: JUDGE_PASSES, isAnySoonEnough: true });
+      if (searched?.better && isInTime(searched.better)) return true;
+      if (!searched?.exhausted) open.push(way);
+    }
+    const [bare] = open;
+    if (!bare) return false;
     let found = false;
     const judged = (stays: Attempt['stays']) => {
-      const tried = attempt(chosen.bare.arranged, { stays, passes: JUDGE_PASSES });
+      const tried = attempt(bare.arranged, { stays, passes: JUDGE_PASSES });
       found ||= isInTime(tried);
       return tried;
     };
+    const chosen = wholeSetsOfStays(bareChoice(bare), judged, { stop: () => found || stop() });
     const nearest = chooseStays(chosen, judged, { stop: () => found || stop(), most: MOST_JUDGED, seed: 1 });
     // Made exact, one that was judged late by a little may be in time.
     return found || nearest.slice(0, MOST_EXACT).some(({ stays }) => !stop() && isInTime(settleStays(judged(stays), JUDGE_PASSES)));

@@ -32,6 +32,19 @@ describe('ways to put cookies on trays', () => {
     // Each tray holds one design, as the way that is told of says.
     expect(found.trays.map((t) => t.lots.map((l) => l.cookies))).toEqual([[8], [8], [8]]);
   });
+  // Without stays laborious beside easy ends first, by a few minutes of the next morning.
+  it('get a turn each before any gets its second: one design after the other is packed the same morning, and proven', () => {
+    const found = planOrder({
+      ...input(['sea-glass', 'signal-flag'], 6, {
+        trays: trays(2, 6),
+        openingHours: [0, 24].map((from) => [from * HOUR, (from + 8) * HOUR]),
+        dehydrator: { places: 2 },
+      }),
+      passes: 60,
+    });
+    expect(brokenRules(found)).toEqual([]);
+    expect([found.endS, found.proven, found.arrangement.way]).toEqual([8574, true, 'as-listed']);
+  });
   it('that leave a tray empty with which something is to be begun are none; where all do, that is said', () => {
     const begun = (...files: string[]) =>
       planOrder({

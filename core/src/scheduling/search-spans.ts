@@ -44,6 +44,8 @@ export interface SpanSearch {
   readonly hint: { readonly start: Readonly<Record<string, number>>; readonly spans: readonly string[] };
   /** only schedules that end by then, and have nothing late, are looked for, s */
   readonly endsByS: number;
+  /** the first that is found will do; left out, the soonest is looked for */
+  readonly isAnySoonEnough?: boolean;
   readonly stop: () => boolean;
   readonly seed: number;
 }
@@ -126,7 +128,7 @@ export function beginSpans(ask: SpanSearch): SpansRun {
     m,
     earliest: open.start,
     incumbent: m.ids.map((id, v) => ask.hint.start[id] ?? open.start[v]),
-    goal: 'makespan',
+    goal: ask.isAnySoonEnough ? null : 'makespan',
     most: { makespan: ask.endsByS, tardiness: 0 },
     conflicts: 0,
     stop: ask.stop,

@@ -75,7 +75,7 @@ const work = {
   },
   /** Goes the way of a first plan once, unasked: the engine is warm when it counts. */
   warm: (order: OrderFile, designs: readonly Design[]): boolean =>
-    answered(() => triedArrangements(preparePlanning({ order, designs })).ways[0].best.solution.makespan).ok,
+    answered(() => triedArrangements(preparePlanning({ order, designs })).ways[0].solution.makespan).ok,
   replan: (state: RunState, nowS: number): Answered<Replanned> => answered(() => replan(runIndex(state), nowS)),
   /** What would save a round of drying in a design: dozens of changes are tried, each a fold and a colouring. */
   fewerRounds: (document: DesignDocument, school: School, air: Air): Answered<readonly DesignSuggestion[]> =>

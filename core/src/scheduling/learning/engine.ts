@@ -20,7 +20,8 @@ export class Engine {
   private readonly edges: EdgeTable;
   private readonly wakers: Int32Array[];
   private readonly propagators: readonly Propagator[];
-  private readonly awake: Uint8Array;
+  /** propagators to be run, 32 to a word, by their place in the list: the first is run first */
+  private readonly awake: Int32Array;
   private done = 0;
   /** literals of the failure at hand */
   private readonly failBound: number[] = [];
@@ -43,7 +44,8 @@ export class Engine {
     this.clauses = new Clauses(this.trail, 2 * variables);
     this.edges = new EdgeTable(variables, edges);
     this.propagators = propagators;
-    this.awake = new Uint8Array(propagators.length).fill(1);
+    this.awake = new Int32Array((propagators.length + 31) >> 5);
+    for (let i = 0; i < propagators.length; i++) this.wake(i);
     const wakers: number[][] = Array.from({ length: 2 * variables }, () => []);
     for (const [i, p] of propagators.entries()) for (const b of p.wakes) wakers[b]?.push(i);
     this.wakers = wakers.map((w) => Int32Array.from(w));
@@ -124,12 +126,12 @@ export class Engine {
 
   /** To the fixed point; false on failure. */
   propagate(): boolean {
-    const { trail, clauses, awake } = this;
+    const { trail, clauses } = this;
     for (;;) {
       while (this.done < trail.size) {
         const t = this.done++;
         const b = trail.bound[t];
-        for (const p of this.wakers[b] as Int32Array) awake[p] = 1;
+        for (const p of this.wakers[b] as Int32Array) this.wake(p);
         const failed = clauses.afterRise(b, trail.before[t], trail.value[t]);
         if (failed >= 0) {
           this.failClause = failed;
@@ -137,19 +139,27 @@ export class Engine {
         }
         if (!this.followFrom(b)) return false;
       }
-      let ran = false;
-      for (let i = 0; i < awake.length; i++) {
-        if (!awake[i]) continue;
-        awake[i] = 0;
-        if (!this.propagators[i].run(this)) {
-          awake.fill(1);
-          return false;
-        }
-        ran = true;
-        if (this.done < trail.size) break;
-      }
-      if (!ran && this.done >= trail.size) return true;
+      const i = this.nextAwake();
+      if (i < 0) return true;
+      if (!this.propagators[i].run(this)) return false;
     }
+  }
+
+  private wake(i: number): void {
+    this.awake[i >> 5] = this.awake[i >> 5] | (1 << (i & 31));
+  }
+
+  /** The first propagator that is to be run, which then sleeps; −1 where all sleep. */
+  private nextAwake(): number {
+    const { awake } = this;
+    for (let w = 0; w < awake.length; w++) {
+      const word = awake[w];
+      if (word === 0) continue;
+      const lowest = word & -word;
+      awake[w] = word ^ lowest;
+      return 32 * w + 31 - Math.clz32(lowest);
+    }
+    return -1;
   }
 
   /** Follows the differences that start at bound b, and those whose condition b is. */
@@ -205,7 +215,7 @@ export class Engine {
       this.failValue.length = 0;
       for (let k = c.at; k < c.at + c.length; k++) this.addFail(bound[k] ^ 1, 1 - value[k]);
     }
-    this.awake.fill(1);
+    this.awake.fill(0);
     const lesson = this.analysis.lessonOf(this.failBound, this.failValue);
     if (!lesson) return false;
     this.backTo(lesson.backTo);

@@ -17,6 +17,7 @@ export function lagPropagator(lag: SpannedLag, spans: readonly Span[], variables
   const there = new Array<boolean>(n).fill(false);
   const since = new Array<number>(n).fill(0);
   const unknown = new Array<number>(n).fill(0);
+  const none = unknown;
   /** of each span that is there, what ended or began before it: the variable `since` is reckoned from; −1 where that is not known */
   const after = new Int32Array(n);
   const look = (engine: Engine) => {
@@ -35,6 +36,23 @@ export function lagPropagator(lag: SpannedLag, spans: readonly Span[], variables
         before = s.end;
       } else if (engine.greatest(s.there) === 1) before = -1;
     }
+  };
+  // What is asked of the law again and again, as long as no span changes.
+  const asked = { lengths: new Array<number>(n).fill(Number.NaN), there: there.slice(), since: since.slice() };
+  let needS = 0;
+  let withoutS = 0;
+  const atZero = new Array<number>(n).fill(Number.NaN);
+  /** Whether as much is known of the spans as when it was asked last. */
+  const isSame = (): boolean => {
+    let same = true;
+    for (let j = 0; j < n; j++) {
+      if (lengths[j] === asked.lengths[j] && there[j] === asked.there[j] && since[j] === asked.since[j]) continue;
+      same = false;
+      asked.lengths[j] = lengths[j];
+      asked.there[j] = there[j];
+      asked.since[j] = since[j];
+    }
+    return same;
   };
   /** Writes why no span but `k` is longer, and none begins sooner, as far as a lag of `needS` asks for it. Whether it names `begin` of k. */
   const because = (engine: Engine, needS: number, k: number, as: number): boolean => {
@@ -66,12 +84,20 @@ export function lagPropagator(lag: SpannedLag, spans: readonly Span[], variables
     return isTimed;
   };
   return {
+    // Not when a span must end later or begin sooner: that says nothing new of how long it may be.
     wakes: [
-      ...new Set([2 * from, 2 * from + 1, 2 * to + 1, ...own.flatMap((s) => [s.there, s.begin, s.end].flatMap((x) => [2 * x, 2 * x + 1]))]),
+      ...new Set([2 * from, 2 * from + 1, 2 * to + 1, ...own.flatMap((s) => [2 * s.there, 2 * s.there + 1, 2 * s.begin, 2 * s.end + 1])]),
     ],
     run: (engine) => {
       look(engine);
-      const needS = leastS(lengths, there, since);
+      if (!isSame()) {
+        withoutS = leastS(none, there, since);
+        needS = leastS(lengths, there, since);
+        atZero.fill(Number.NaN);
+      }
+      const [leastFrom, greatestTo] = [engine.least(from), engine.greatest(to)];
+      // Kept even where every span has no length: nothing can be said of them.
+      if (leastFrom + withoutS <= engine.least(to) && engine.greatest(from) + withoutS <= greatestTo) return true;
       if (engine.least(from) + needS > engine.least(to)) {
         const r = engine.reason();
         engine.trail.because(2 * from, engine.least(from));
@@ -95,7 +121,8 @@ export function lagPropagator(lag: SpannedLag, spans: readonly Span[], variables
           lengths[k] = was;
           return needed;
         };
-        if (at(0) <= mostS) continue;
+        if (Number.isNaN(atZero[k] as number)) atZero[k] = at(0);
+        if ((atZero[k] as number) <= mostS) continue;
         const tell = (lengthS: number): boolean => {
           engine.trail.because(2 * from, engine.least(from));
           engine.trail.because(2 * to + 1, -engine.greatest(to));
@@ -106,12 +133,13 @@ export function lagPropagator(lag: SpannedLag, spans: readonly Span[], variables
           tell(0);
           if (!engine.raise(2 * s.there, 1, r)) return false;
         }
-        // Most of the time a span is already as long as it must be at its least.
-        const [leastEnd, greatestBegin] = [engine.least(s.end), engine.greatest(s.begin)];
-        const atLeastS = Math.min(was, Math.max(0, leastEnd - engine.least(s.begin) - s.strokeS));
-        const atGreatestS = Math.min(was, Math.max(0, engine.greatest(s.end) - greatestBegin - s.strokeS));
-        if (at(Math.min(atLeastS, atGreatestS)) <= mostS) continue;
-        const leastLengthS = leastWhere(was, (x) => at(x) <= mostS);
+        // Most of the time a span need be no longer by so much that it is news.
+        const newsS =
+          Math.min(leastNews(engine, 2 * s.end) - engine.least(s.begin), leastNews(engine, 2 * s.begin + 1) + engine.greatest(s.end)) -
+          s.strokeS;
+        const tooFewS = Math.max(0, newsS - 1);
+        if (newsS > was || at(tooFewS) <= mostS) continue;
+        const leastLengthS = leastFallen(tooFewS, Math.ceil(was), mostS, at);
         if (isNews(engine, 2 * s.end, engine.least(s.begin) + s.strokeS + leastLengthS)) {
           const r = engine.reason();
           engine.trail.because(2 * s.begin, engine.least(s.begin));
@@ -162,14 +190,20 @@ export function energyPropagator({ spans, lags, places }: SpanModel, { m, earlie
   const unknown = groups.map((own) => own[0].spans.map(() => 0));
   // All in the first span of each place: which of them helps more is not known here, so each may have as much as all have together.
   const isFirst = groups.map(([{ spans: own }]) => own.map((i, k) => own.findIndex((o) => spans[o].place === spans[i].place) === k));
-  const together = (g: number, lag: SpannedLag, mostS: number) => {
-    const at = (x: number) =>
-      lag.leastS(
-        isFirst[g].map((is) => (is ? x : 0)),
-        none[g],
-        unknown[g],
-      );
-    return at(0) <= mostS ? 0 : leastWhere(Math.max(0, mostS), (x) => at(x) <= mostS);
+  const lengths = groups.map((own) => own[0].spans.map(() => 0));
+  const known = new Map<SpannedLag, { mostS: number; together: number }>();
+  const together = (g: number, lag: SpannedLag, mostS: number): number => {
+    const before = known.get(lag);
+    if (before?.mostS === mostS) return before.together;
+    const at = (x: number) => {
+      for (let k = 0; k < lengths[g].length; k++) lengths[g][k] = isFirst[g][k] ? x : 0;
+      return lag.leastS(lengths[g], none[g], unknown[g]);
+    };
+    // At any rate not longer than the lag may be, nor longer than what was enough for less.
+    const within = before && mostS > before.mostS ? Math.min(before.together, mostS) : mostS;
+    const found = at(0) <= mostS ? 0 : leastWhere(Math.max(0, within), (x) => at(x) <= mostS);
+    known.set(lag, { mostS, together: found });
+    return found;
   };
   return {
     wakes: groups.flat().flatMap((l) => [2 * l.from, 2 * l.to + 1]),
@@ -206,11 +240,11 @@ export function energyPropagator({ spans, lags, places }: SpanModel, { m, earlie
  * from second to second.
  */
 const MOST_STEP_S = 16;
-const isNews = (engine: Engine, bound: number, value: number): boolean => {
+const leastNews = (engine: Engine, bound: number): number => {
   const roomS = -engine.trail.at[bound ^ 1] - engine.trail.at[bound];
-  const gainS = value - engine.trail.at[bound];
-  return gainS > roomS || gainS >= Math.min(MOST_STEP_S, 1 + Math.floor(roomS / MOST_STEP_S));
+  return engine.trail.at[bound] + Math.min(MOST_STEP_S, 1 + Math.floor(roomS / MOST_STEP_S));
 };
+const isNews = (engine: Engine, bound: number, value: number): boolean => value >= leastNews(engine, bound);
 
 /** The least whole number up to `most` that a rising condition holds for; `most` where none does. */
 export function leastWhere(most: number, holds: (x: number) => boolean): number {
@@ -221,4 +255,29 @@ export function leastWhere(most: number, holds: (x: number) => boolean): number 
     else lo = mid + 1;
   }
   return lo;
+}
+
+/**
+ * The least whole number above `tooFew` and up to `most` where what falls is no more than `atMost`; known that it is more at `tooFew`.
+ * Regula falsi with halved ends (Illinois; Dowell & Jarratt, BIT 11, 1971): what dries falls off smoothly, so a few looks are enough.
+ */
+function leastFallen(tooFew: number, most: number, atMost: number, needed: (x: number) => number): number {
+  let [lo, hi] = [tooFew, most];
+  let [above, below] = [needed(lo) - atMost, needed(hi) - atMost];
+  if (below > 0) return most;
+  while (hi - lo > 1) {
+    const guess = lo + Math.round(((hi - lo) * above) / (above - below + 1));
+    const mid = Math.min(hi - 1, Math.max(lo + 1, guess));
+    const value = needed(mid) - atMost;
+    if (value > 0) {
+      lo = mid;
+      above = value;
+      below /= 2;
+    } else {
+      hi = mid;
+      below = value;
+      above /= 2;
+    }
+  }
+  return hi;
 }

@@ -3,10 +3,16 @@ import { calendarPropagator, timeTable, type Usage } from './propagators.js';
 import { energyPropagator, lagPropagator, leastWhere } from './span-lags.js';
 import type { SearchParts, Span, SpanAt, SpanModel, SpanVariables } from './span-model.js';
 
+/** So often a bound is raised by just what a lag asks for, before it is raised by more. */
+const SETTLED_STEP_BY_STEP = 3;
+
 /** Spans within a search over orders: adds their variables, differences and propagators, and settles their lengths at its leaves. */
 export class SearchedSpans {
   private readonly variables: readonly SpanVariables[];
   private readonly pairs: Pair[] = [];
+  /** how often each bound was settled since the last decision of another kind, and the level of the trail then */
+  private readonly settled = new Map<number, number>();
+  private settledAt = -1;
 
   constructor(
     private readonly model: SpanModel,
@@ -132,10 +138,26 @@ export class SearchedSpans {
   }
 
   /**
+   * What {@link notSettled} asks for. Making a span longer also moves what comes after it, so that the lag may be short by as much again: what
+   * is asked for again and again is raised by twice as much each time.
+   */
+  toSettle(engine: Engine): { readonly bound: number; readonly value: number } | null {
+    const ask = this.notSettled(engine);
+    if (engine.trail.level !== this.settledAt + 1) this.settled.clear();
+    this.settledAt = engine.trail.level;
+    if (!ask) return null;
+    const times = (this.settled.get(ask.bound) ?? 0) + 1;
+    this.settled.set(ask.bound, times);
+    const at = engine.trail.at[ask.bound];
+    const most = -engine.trail.at[ask.bound ^ 1];
+    return { bound: ask.bound, value: Math.min(most, at + (ask.value - at) * 2 ** Math.max(0, times - SETTLED_STEP_BY_STEP)) };
+  }
+
+  /**
    * At a leaf, each task at its least start, a lag may not be kept yet: a span to make longer, or the later task to begin later, or what
    * lies before a span to come closer to it. null where all are kept.
    */
-  toSettle(engine: Engine): { readonly bound: number; readonly value: number } | null {
+  private notSettled(engine: Engine): { readonly bound: number; readonly value: number } | null {
     for (const lag of this.model.lags) {
       const { from, to, spans, leastS } = lag;
       const v = spans.map((i) => this.variables[i]);
