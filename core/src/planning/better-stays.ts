@@ -21,18 +21,25 @@ export interface StaysEffort {
  * run found, a longer one has found too.
  */
 interface Round {
-  readonly conflicts: number;
+  /** the more tasks there are, the longer each conflict takes; but there are so many at least, or nothing is found */
+  readonly conflictsTimesTasks: number;
+  readonly leastConflicts: number;
+  readonly mostConflicts: number;
   readonly judged: number;
   readonly exact: number;
   readonly passes: number;
 }
-const FIRST_ROUND: Omit<Round, 'conflicts'> = { judged: 10, exact: 2, passes: 150 };
-/** Conflicts of the first round times tasks: the more tasks there are, the longer each takes; but so many at least, or nothing is found. */
-const CONFLICTS_TIMES_TASKS = 12_000;
-const LEAST_CONFLICTS = 400;
+const FIRST_ROUND: Round = {
+  conflictsTimesTasks: 12_000,
+  leastConflicts: 400,
+  mostConflicts: Number.POSITIVE_INFINITY,
+  judged: 10,
+  exact: 2,
+  passes: 150,
+};
 const MOST_ROUNDS = 10;
 /** The one round where no time is given: its search may cost so many conflicts a pass, times tasks. */
-const ONLY_ROUND = { judged: 40, exact: 4, conflictsTimesTasks: 160, mostConflicts: 2000 } as const;
+const ONLY_ROUND = { judged: 40, exact: 4, conflictsTimesTasks: 160, leastConflicts: 0, mostConflicts: 2000 } as const;
 
 export interface BetterStays {
   /** the best schedule, its waits and stays exact */
@@ -48,14 +55,12 @@ export interface BetterStays {
  * Sets near the best are then judged in the way that has it.
  */
 export function betterStays(ways: readonly [Attempt, ...Attempt[]], effort: StaysEffort): BetterStays {
-  const stop = () => (effort.timeUsed?.() ?? 0) >= 1;
-  const tasks = ways[0].arranged.visits.length;
-  const conflicts = Math.min(ONLY_ROUND.mostConflicts, (effort.passes * ONLY_ROUND.conflictsTimesTasks) / tasks);
-  const ofFirst = Math.max(LEAST_CONFLICTS, CONFLICTS_TIMES_TASKS / tasks);
+  const time = new TimeLeft(effort.timeUsed ?? (() => 0));
+  const stop = () => time.isOver();
   const rounds: Round[] = effort.timeUsed
-    ? [...Array(MOST_ROUNDS).keys()].map((k) => twice({ ...FIRST_ROUND, conflicts: ofFirst }, k))
-    : [{ ...ONLY_ROUND, conflicts, passes: effort.passes }];
-  let [first, ...others] = ways.map((w) => new Way(w, effort)) as [Way, ...Way[]];
+    ? [...Array(MOST_ROUNDS).keys()].map((k) => twice(FIRST_ROUND, k))
+    : [{ ...ONLY_ROUND, conflictsTimesTasks: effort.passes * ONLY_ROUND.conflictsTimesTasks, passes: effort.passes }];
+  let [first, ...others] = ways.map((w) => new Way(w, effort, time)) as [Way, ...Way[]];
   let exact = first.settle();
   for (const [turn, round] of rounds.entries()) {
     for (const way of [first, ...others]) {
@@ -64,7 +69,6 @@ export function betterStays(ways: readonly [Attempt, ...Attempt[]], effort: Stay
       if (!found) continue;
       exact = found;
       others = [first, ...others].filter((w) => w !== way);
-      way.tookTime = first.tookTime;
       first = way;
     }
     exact = first.withFewer(exact);
@@ -77,6 +81,42 @@ export function betterStays(ways: readonly [Attempt, ...Attempt[]], effort: Stay
   return { exact, leastEndS: first.leastEndS };
 }
 
+/** Share of the time for whole sets of stays, as long as it is not known what it takes to make one of them exact. */
+const SETS_BY = 0.3;
+
+/** The time there is, and what of it making stays exact takes: that is done whole or not at all, and not begun where there is no time for it. */
+class TimeLeft {
+  /** the longest that making stays exact took, a share of the time; 0 where none were */
+  private took = 0;
+
+  constructor(private readonly used: () => number) {}
+
+  isOver(): boolean {
+    return this.used() >= 1;
+  }
+
+  isOverForExact(): boolean {
+    return this.used() + this.took >= 1;
+  }
+
+  isOverForSets(): boolean {
+    return this.took > 0 ? this.isOverForExact() : this.used() >= SETS_BY;
+  }
+
+  /** The stays of a schedule made exact; null where that leaves none, though there is one before. */
+  exact(make: () => Attempt): Attempt | null {
+    const began = this.used();
+    try {
+      return make();
+    } catch (error) {
+      if (error instanceof NoAnswer) return null;
+      throw error;
+    } finally {
+      this.took = Math.max(this.took, this.used() - began);
+    }
+  }
+}
+
 /** Cookies put on trays in one way, and how far the search for their stays is. */
 class Way {
   /** all that could end sooner than the best schedule was searched */
@@ -85,9 +125,6 @@ class Way {
   leastEndS = 0;
   private readonly every: EveryStaySearch | null;
   private readonly looked: Set<string>;
-  /** share of the time that making stays exact takes: it is done whole or not at all, and not begun where there is no more time for it */
-  tookTime = 0;
-
   private near: StaysChosen;
   private areSetsTried = false;
   private hasFewest: Attempt | null = null;
@@ -95,6 +132,7 @@ class Way {
   constructor(
     bare: Attempt,
     private readonly effort: StaysEffort,
+    private readonly time: TimeLeft,
   ) {
     const { arranged } = bare;
     this.near = bareChoice(bare);
@@ -103,12 +141,9 @@ class Way {
     this.looked = new Set([JSON.stringify(bare.stays)]);
   }
 
-  /** The best set of stays that was judged, made exact. */
+  /** The schedule with the stays that are there in any case, made exact. */
   settle(): Attempt {
-    const began = this.timeUsed();
-    const exact = settleStays(this.near.best, JUDGE_PASSES);
-    this.tookTime = this.timeUsed() - began;
-    return exact;
+    return settleStays(this.near.best, JUDGE_PASSES);
   }
 
   isProven(exact: Attempt): boolean {
@@ -119,14 +154,15 @@ class Way {
    * Searches every set of stays for a schedule that is worth more than the best of all ways; null where none was found. Where there are too
    * many for that, whole sets of them are judged instead.
    */
-  search(best: Attempt, { conflicts }: Round): Attempt | null {
+  search(best: Attempt, { conflictsTimesTasks, leastConflicts, mostConflicts }: Round): Attempt | null {
     if (!this.every) return this.sets(best);
     if (this.isSearched) return null;
+    const conflicts = Math.min(mostConflicts, Math.max(leastConflicts, conflictsTimesTasks / this.near.bare.arranged.visits.length));
     this.effort.onProgress?.(msg`looking at every stay`);
     const isOwn = best.arranged.way === this.near.bare.arranged.way;
     const from = isOwn ? best : this.near.best;
     const belowS = isInTime(best) ? best.solution.makespan : Number.POSITIVE_INFINITY;
-    const found = this.every.from(from, { conflicts, stop: () => this.timeUsed() >= 1, passes: JUDGE_PASSES }, belowS);
+    const found = this.every.from(from, { conflicts, stop: () => this.time.isOver(), passes: JUDGE_PASSES }, belowS);
     // That nothing is in time says nothing of when what is late ends.
     if (isInTime(best) || found.better) this.leastEndS = Math.max(this.leastEndS, found.leastEndS);
     this.isSearched = found.exhausted;
@@ -136,7 +172,7 @@ class Way {
   /** The best schedule, which is of this way, without the stays that win it nothing. */
   withFewer(best: Attempt): Attempt {
     if (!this.every || best === this.hasFewest) return best;
-    const fewer = this.every.withFewer(best, { stop: () => this.timeUsed() >= 1, passes: JUDGE_PASSES });
+    const fewer = this.every.withFewer(best, { stop: () => this.time.isOver(), passes: JUDGE_PASSES });
     this.hasFewest = fewer && isWorth(fewer, best) ? fewer : best;
     return this.hasFewest;
   }
@@ -145,10 +181,11 @@ class Way {
   private sets(best: Attempt): Attempt | null {
     if (this.areSetsTried) return null;
     this.areSetsTried = true;
-    this.near = wholeSetsOfStays(this.near, (stays) => this.judged(stays), { stop: () => this.isTooLate(), ...this.effort });
+    const stop = () => (this.every ? this.time.isOverForExact() : this.time.isOverForSets());
+    this.near = wholeSetsOfStays(this.near, (stays) => this.judged(stays), { ...this.effort, stop });
     const next = this.near.best;
-    if (this.isTooLate() || !isWorth(next, best)) return null;
-    const exact = exactOrNone(() => settleStays(next, JUDGE_PASSES));
+    if (this.time.isOverForExact() || !isWorth(next, best)) return null;
+    const exact = this.time.exact(() => settleStays(next, JUDGE_PASSES));
     return exact && isWorth(exact, best) ? exact : null;
   }
 
@@ -157,7 +194,7 @@ class Way {
     let exact = this.sets(best) ?? best;
     const sets = chooseStays(this.near, (stays) => this.judged(stays), {
       ...this.effort,
-      stop: () => this.isTooLate(),
+      stop: () => this.time.isOverForExact(),
       most: round.judged,
       seed: this.effort.seed + turn,
       elsewhere: turn > 0,
@@ -166,48 +203,32 @@ class Way {
     for (const { stays, choice } of sets) {
       const key = JSON.stringify(stays);
       if (this.looked.has(key)) continue;
-      if (left-- <= 0 || this.isTooLate()) break;
+      if (left-- <= 0 || this.time.isOverForExact()) break;
       this.looked.add(key);
       const next = this.judged(stays);
-      const settledNext = exactOrNone(() => settleStays(next, JUDGE_PASSES));
+      const settledNext = this.time.exact(() => settleStays(next, JUDGE_PASSES));
       if (!settledNext || !isWorth(settledNext, exact)) continue;
       this.near = { ...this.near, best: next, choice };
       exact = settledNext;
     }
-    if (this.isTooLate()) return exact;
+    if (this.time.isOverForExact()) return exact;
     this.effort.onProgress?.(msg`settling the plan`);
-    const longer = settled(this.near.best, round.passes, () => (this.isTooLate() ? 1 : 0));
+    const longer = settled(this.near.best, round.passes, () => (this.time.isOverForExact() ? 1 : 0));
     if (better(longer.score, this.near.best.score)) this.near = { ...this.near, best: longer };
-    const again = exactOrNone(() => settleStays(this.near.best));
+    const again = this.time.exact(() => settleStays(this.near.best));
     return again && better(again.score, exact.score) ? again : exact;
   }
 
   private judged(stays: Attempt['stays']): Attempt {
     return attempt(this.near.bare.arranged, { stays, passes: JUDGE_PASSES });
   }
-
-  private isTooLate(): boolean {
-    return this.timeUsed() + this.tookTime >= 1;
-  }
-
-  private timeUsed(): number {
-    return this.effort.timeUsed?.() ?? 0;
-  }
 }
 
 const twice = (r: Round, times: number): Round => ({
-  conflicts: r.conflicts * 2 ** times,
+  ...r,
+  conflictsTimesTasks: r.conflictsTimesTasks * 2 ** times,
+  leastConflicts: r.leastConflicts * 2 ** times,
   judged: r.judged * 2 ** times,
   exact: r.exact * 2 ** times,
   passes: r.passes * 2 ** times,
 });
-
-/** What was made exact; null where that leaves no schedule, though there is one before. */
-function exactOrNone(exact: () => Attempt): Attempt | null {
-  try {
-    return exact();
-  } catch (error) {
-    if (error instanceof NoAnswer) return null;
-    throw error;
-  }
-}
