@@ -173,7 +173,8 @@ class Way {
   withFewer(best: Attempt): Attempt {
     if (!this.every || best === this.hasFewest) return best;
     const fewer = this.every.withFewer(best, { stop: () => this.time.isOver(), passes: JUDGE_PASSES });
-    this.hasFewest = fewer && isWorth(fewer, best) ? fewer : best;
+    const isAsSoon = fewer !== null && fewer.solution.makespan <= best.solution.makespan;
+    this.hasFewest = isAsSoon && isWorth(fewer, best) ? fewer : best;
     return this.hasFewest;
   }
 

@@ -29,6 +29,7 @@ export function Safety({ planId, plan }: { readonly planId: string; readonly pla
   const startS = plan.tasks[0]?.startS ?? 0;
   const at = (taskId: string) => dayClock(epochMs + (plan.tasks.find((t) => t.id === taskId)?.startS ?? 0) * 1000);
   const others = plan.arrangement.tried.filter((t) => t.endS !== null && t.way !== plan.arrangement.way);
+  const otherEnds = others.map((t) => msg`${wayText[t.way]} (packed ${dayClock(epochMs + (t.endS as number) * 1000)})`).join('; ');
   return (
     <section aria-label={msg`How safe it is`} className="grid gap-4">
       <dl className="grid grid-cols-2 lg:grid-cols-4 gap-x-10 gap-y-4">
@@ -65,12 +66,9 @@ export function Safety({ planId, plan }: { readonly planId: string; readonly pla
           <dd className="text-2xl font-medium">{wayText[plan.arrangement.way]}</dd>
           {others.length > 0 && (
             <dd className="text-base opacity-80">
-              {msgNodes`by quick plans of other ways: ${others
-                .map(
-                  (t) => msg`${wayText[t.way]} (packed
-                ${dayClock(epochMs + (t.endS as number) * 1000)})`,
-                )
-                .join('; ')}`}
+              {plan.order.fan || plan.order.dehydrator
+                ? msgNodes`by quick plans of other ways, before anything was sent to the fan or the dehydrator: ${otherEnds}`
+                : msgNodes`by quick plans of other ways: ${otherEnds}`}
             </dd>
           )}
         </div>
