@@ -13,6 +13,8 @@ export interface StaysEffort {
   readonly timeUsed?: () => number;
   readonly seed: number;
   readonly onProgress?: (text: string) => void;
+  /** schedules of the search over every set of stays, each better than all before */
+  readonly onFound?: (found: Attempt) => void;
 }
 
 /**
@@ -50,9 +52,9 @@ export interface BetterStays {
 
 /**
  * The stays of arranged trays made better in rounds, as long as there is work to do. `ways` are the ways to put the cookies on trays, the
- * most promising first: what quick plans say of them may be wrong by hours where stays matter. So each round goes through all of them, for
- * what ends sooner than the best of all, but through one fewer after each (after successive halving; Karnin, Koren & Somekh, ICML 2013).
- * Sets near the best are then judged in the way that has it.
+ * most promising first: what quick plans say of them may be wrong by hours where stays matter. So two rounds go through all of them, for what
+ * ends sooner than the best of all, and each after that through one fewer (after successive halving; Karnin, Koren & Somekh, ICML 2013). Sets
+ * near the best are judged in between, in the way that has it.
  */
 export function betterStays(ways: readonly [Attempt, ...Attempt[]], effort: StaysEffort): BetterStays {
   const time = new TimeLeft(effort.timeUsed ?? (() => 0));
@@ -68,6 +70,7 @@ export function betterStays(ways: readonly [Attempt, ...Attempt[]], effort: Stay
       const found = way.search(exact, round);
       if (!found) continue;
       exact = found;
+      if (isInTime(found)) effort.onFound?.(found);
       others = [first, ...others].filter((w) => w !== way);
       first = way;
     }

@@ -49,7 +49,7 @@ export function planOrder(input: PlanOptions): Plan {
   const timeUsed = input.timeUsed ?? (() => 0);
   let first = true;
   const report = (a: Attempt, so: Arrangement) => {
-    // Only the very first is reported as it comes; the others follow within the second.
+    // Of the quick plans only the very first is reported as it comes: what stays make of them follows soon.
     if (first) input.onPlan?.(toPlan(a, so));
     first = false;
   };
@@ -68,6 +68,11 @@ export function planOrder(input: PlanOptions): Plan {
     passes,
     ...(input.timeUsed ? { timeUsed: () => timeUsed() / SOLVED_BY } : {}),
     seed: planning.seed,
+    onFound: (found) => {
+      if (!input.onPlan) return;
+      const whole = withWholeChanges(found);
+      input.onPlan(toPlan(whole, { way: whole.arranged.way, tried }));
+    },
   });
   const best = withWholeChanges(exact);
   const arrangement = { way: best.arranged.way, tried };

@@ -39,6 +39,16 @@ describe('every set of stays is searched, with all their lengths: what is proven
     expect(brokenRules(p)).toEqual([]);
     expect([p.endS, p.lowerBoundS, p.proven]).toEqual([8078, 8078, true]);
   });
+  it('each plan that is found on the way is told of, sooner than the one before: not only the first, of next morning', () => {
+    const told: Plan[] = [];
+    const input = inputOf({ 'signal-flag': 8 }, 4, 8, { dehydrator: { places: 2 }, ...two });
+    planOrder({ ...input, passes: 60, onPlan: (p) => told.push(p) });
+    const ends = told.map((p) => p.endS);
+    expect(ends[0]).toBeGreaterThan(24 * HOUR);
+    expect(ends.at(-1)).toBe(8078);
+    expect(ends).toEqual([...ends].sort((a, b) => b - a));
+    for (const p of told) expect(brokenRules(p)).toEqual([]);
+  });
   it('the same with one pair of hands', () => {
     const p = planned({ 'signal-flag': 8 }, 4, 8, { dehydrator: { places: 2 } });
     expect(brokenRules(p)).toEqual([]);

@@ -71,3 +71,31 @@ describe('ways to put cookies on trays', () => {
     expect(mixed([...trays(2, 10), { id: 'T3', places: 2 }])).toEqual(['T1 5', 'T1 5', 'T2 4', 'T2 4']);
   });
 });
+
+describe('a longer run of planning', () => {
+  // The clock counts how often it is looked at, so that time is work: whatever ends a run, a longer one went the same way until then.
+  const endAfter = (looks: number, files: readonly string[], count: number, places: number) => {
+    let looked = 0;
+    return planOrder({
+      ...input(files, count, {
+        trays: trays(2, places),
+        openingHours: [0, 24].map((from) => [from * HOUR, (from + 8) * HOUR]),
+        dehydrator: { places: 2 },
+      }),
+      passes: Number.POSITIVE_INFINITY,
+      timeUsed: () => {
+        looked += 1;
+        return looked / looks;
+      },
+    }).endS;
+  };
+  it('contains the shorter one: at five budgets each of two orders no plan ends later than with less, and the same work is the same plan', () => {
+    const sailboats = [20, 40, 80, 160, 320].map((looks) => endAfter(looks, ['sailboat'], 10, 5));
+    const mixed = [20, 40, 80, 160, 320].map((looks) => endAfter(looks, ['sea-glass', 'signal-flag'], 6, 6));
+    for (const ends of [sailboats, mixed]) {
+      expect(ends).toEqual([...ends].sort((a, b) => b - a));
+      expect(ends.at(-1)).toBeLessThan(ends[0] as number);
+    }
+    expect(endAfter(80, ['sailboat'], 10, 5)).toBe(sailboats[2]);
+  });
+});
