@@ -52,9 +52,9 @@ export interface BetterStays {
 
 /**
  * The stays of arranged trays made better in rounds, as long as there is work to do. `ways` are the ways to put the cookies on trays, the
- * most promising first: what quick plans say of them may be wrong by hours where stays matter. So two rounds go through all of them, for what
- * ends sooner than the best of all, and each after that through one fewer (after successive halving; Karnin, Koren & Somekh, ICML 2013). Sets
- * near the best are judged in between, in the way that has it.
+ * most promising first: what quick plans say of them may be wrong by hours where stays matter. So two rounds go through all of them, for
+ * what ends sooner than the best of all, and each after that through one fewer (after successive halving; Karnin, Koren & Somekh, ICML
+ * 2013). Sets near the best are judged in between, in the way that has it.
  */
 export function betterStays(ways: readonly [Attempt, ...Attempt[]], effort: StaysEffort): BetterStays {
   const time = new TimeLeft(effort.timeUsed ?? (() => 0));
@@ -87,7 +87,7 @@ export function betterStays(ways: readonly [Attempt, ...Attempt[]], effort: Stay
 /** Share of the time for whole sets of stays, as long as it is not known what it takes to make one of them exact. */
 const SETS_BY = 0.3;
 
-/** The time there is, and what of it making stays exact takes: that is done whole or not at all, and not begun where there is no time for it. */
+/** The time there is, and what of it making stays exact takes: that is done whole or not at all, and not begun where time is short for it. */
 class TimeLeft {
   /** the longest that making stays exact took, a share of the time; 0 where none were */
   private took = 0;

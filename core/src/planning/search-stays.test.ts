@@ -78,7 +78,7 @@ describe('every set of stays is searched, with all their lengths: what is proven
 });
 
 describe('the search over every set of stays', () => {
-  // Making a stay longer moves the tray's next visit too: asked three seconds at a time it took 57,000 decisions, of which five in six were that.
+  // Making a stay longer moves the tray's next visit too: asked three seconds at a time, that was five in six of 57,000 decisions.
   it('does not creep from second to second where a stay moves what waits for it', () => {
     const input = inputOf({ 'sea-glass': 6, 'signal-flag': 6 }, 6, 8, { dehydrator: { places: 2 } });
     const arranged = arrange(preparePlanning(input), 'mixed');

@@ -142,8 +142,8 @@ export class EveryStaySearch {
 
   /**
    * The same stays and orders with waits as long as the air really asks for: the search reckons with the most that can dry in so many
-   * seconds here and there, so that a wait may come out some seconds short. `laterS`: how much later all may end, tried one after the other.
-   * null where none was found soon.
+   * seconds here and there, so that a wait may come out some seconds short. `laterS`: how much later all may end, tried one after the
+   * other. null where none was found soon.
    */
   private heldByAir(found: WithSpans, laterS: readonly number[]): WithSpans | null {
     const more = new Map<string, number>();

@@ -102,7 +102,7 @@ function pairsOf(candidates: readonly Candidate[]): Candidate[] {
 const coarse = <T>(steps: readonly T[]): readonly T[] =>
   steps.length < 3 ? steps : [steps[Math.floor(steps.length / 2)] as T, steps.at(-1) as T];
 
-/** Whether some quick plan packs everything in time: with the stays there are in any case, with any stays at all, or with sets judged one by one. */
+/** Whether some quick plan packs everything in time: with no stays but the given ones, with any at all, or with sets judged one by one. */
 export function fitsSomehow(input: PlanInput, stop: () => boolean): boolean {
   try {
     const { ways } = triedArrangements(preparePlanning(input));

@@ -17,7 +17,7 @@ export function lagPropagator(lag: SpannedLag, spans: readonly Span[], variables
   const there = new Array<boolean>(n).fill(false);
   const since = new Array<number>(n).fill(0);
   const unknown = new Array<number>(n).fill(0);
-  const none = unknown;
+  const noLength = unknown;
   /** of each span that is there, what ended or began before it: the variable `since` is reckoned from; −1 where that is not known */
   const after = new Int32Array(n);
   const look = (engine: Engine) => {
@@ -91,7 +91,7 @@ export function lagPropagator(lag: SpannedLag, spans: readonly Span[], variables
     run: (engine) => {
       look(engine);
       if (!isSame()) {
-        withoutS = leastS(none, there, since);
+        withoutS = leastS(noLength, there, since);
         needS = leastS(lengths, there, since);
         atZero.fill(Number.NaN);
       }

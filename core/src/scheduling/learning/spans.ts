@@ -138,8 +138,8 @@ export class SearchedSpans {
   }
 
   /**
-   * What {@link notSettled} asks for. Making a span longer also moves what comes after it, so that the lag may be short by as much again: what
-   * is asked for again and again is raised by twice as much each time.
+   * What {@link notSettled} asks for. Making a span longer also moves what comes after it, so that the lag may be short by as much again:
+   * what is asked for again and again is raised by twice as much each time.
    */
   toSettle(engine: Engine): { readonly bound: number; readonly value: number } | null {
     const ask = this.notSettled(engine);
