@@ -87,7 +87,7 @@ export function betterStays(ways: readonly [Attempt, ...Attempt[]], effort: Stay
 /** Share of the time for whole sets of stays, as long as it is not known what it takes to make one of them exact. */
 const SETS_BY = 0.3;
 
-/** The time there is, and what of it making stays exact takes: that is done whole or not at all, and not begun where time is short for it. */
+/** The time there is, and what of it making stays exact takes: that is done whole or not at all, and not begun where time is too short. */
 class TimeLeft {
   /** the longest that making stays exact took, a share of the time; 0 where none were */
   private took = 0;
