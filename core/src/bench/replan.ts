@@ -50,21 +50,37 @@ export function replan(asItStands: RunIndex, nowS: number): Replanned {
   return replanned(runIndex({ ...asItStands.state, plan: careful }), nowS);
 }
 
+/**
+ * Trays keep their places a little longer than they need. Where a plan counts on the next tray standing there at once, that may cost a night:
+ * then they keep them only so long.
+ */
 function replanned(run: RunIndex, nowS: number): Replanned {
+  const left = remaining(run, nowS, STAY_MORE_S);
+  const roomy = solvedLeft(run, left, nowS);
+  const planned = new Map(left.problem.tasks.map((t) => [t.id, t.duration]));
+  const endAsItStandsS = Math.max(nowS, ...left.open.map((t) => (left.asItStands[t.id] as number) + (planned.get(t.id) ?? 0)));
+  if (run.state.plan.stays.length === 0 || roomy.endS <= endAsItStandsS + WORTH_S) return roomy;
+  return worthMore(solvedLeft(run, remaining(run, nowS, 0), nowS), roomy);
+}
+
+/** The next steps of the hands as they are, or all in the best order where that is worth it. */
+function solvedLeft(run: RunIndex, left: Left, nowS: number): Replanned {
   const { plan } = run.state;
-  const left = remaining(run, nowS);
   const free = solveLeft(left, []);
   const keeping = solveLeft(left, left.next);
   if (!keeping) return judged(plan, left, free ?? left.asItStands, nowS);
   if (!free) return judged(plan, left, keeping, nowS);
-  const [a, b] = [judged(plan, left, keeping, nowS), judged(plan, left, free, nowS)];
-  return b.lost.length < a.lost.length ||
-    b.lateS < a.lateS ||
-    b.endS < a.endS - WORTH_S ||
-    (b.endS <= a.endS && b.handsFreeS < a.handsFreeS - WORTH_S)
+  return worthMore(judged(plan, left, free, nowS), judged(plan, left, keeping, nowS));
+}
+
+/** A schedule where it is worth more than the one there is: it loses less, is less late, or ends sooner by what a change is worth. */
+const worthMore = (b: Replanned, a: Replanned): Replanned =>
+  b.lost.length < a.lost.length ||
+  b.lateS < a.lateS ||
+  b.endS < a.endS - WORTH_S ||
+  (b.endS <= a.endS && b.handsFreeS < a.handsFreeS - WORTH_S)
     ? b
     : a;
-}
 
 /** Whether no open task of a re-plan begins before its waits are over in the air that the re-plan itself gives. */
 function holdsAsPlanned(run: RunIndex, { starts }: Replanned, nowS: number): boolean {
@@ -107,7 +123,8 @@ interface Left {
   readonly open: readonly RunTask[];
 }
 
-function remaining(run: RunIndex, nowS: number): Left {
+/** `placeMoreS`: how much longer than it needs a tray keeps its place, until it is lifted out */
+function remaining(run: RunIndex, nowS: number, placeMoreS: number): Left {
   const { plan: index, state, open } = run;
   const { plan } = state;
   const begunS = (t: RunTask) => {
@@ -184,7 +201,7 @@ function remaining(run: RunIndex, nowS: number): Left {
       // A tray already there: what has to wait for it counts from when it was carried, by the waits above; it keeps its place.
       const sinceS = Math.round(run.doneS(carry.id) ?? 0);
       if (out ? !openIds.has(out.id) : sinceS + s.forS <= now) continue;
-      const heldS = out ? Math.max(s.forS, now - sinceS) + STAY_MORE_S : s.forS;
+      const heldS = out ? Math.max(s.forS, now - sinceS) + placeMoreS + (out.endS - out.startS) : s.forS;
       tasks.push({ id, duration: Math.ceil(heldS), uses: { [s.where]: 1 }, release: 0 });
       frozen[id] = sinceS;
       // Nothing is piped on it before hands have fetched it.
@@ -201,7 +218,7 @@ function remaining(run: RunIndex, nowS: number): Left {
             links.push({ from: out.id, to: t.id, min: 0 });
       continue;
     }
-    tasks.push({ id, duration: Math.ceil(out ? s.forS + STAY_MORE_S : s.forS), uses: { [s.where]: 1 } });
+    tasks.push({ id, duration: Math.ceil(out ? s.forS + placeMoreS + (out.endS - out.startS) : s.forS), uses: { [s.where]: 1 } });
     links.push({ from: carry.id, to: id, anchor: 'end', min: 0, max: 0 });
     // Its place is kept so long: fetched later, another tray might already stand there.
     if (out && openIds.has(out.id) && frozen[out.id] === undefined)
@@ -210,7 +227,7 @@ function remaining(run: RunIndex, nowS: number): Left {
         to: out.id,
         anchor: 'start',
         min: s.forS,
-        max: Math.ceil(s.forS + STAY_MORE_S) - (out.endS - out.startS),
+        max: Math.ceil(s.forS + placeMoreS),
         soft: PLACE_WEIGHT,
       });
     for (const t of open) {
@@ -246,7 +263,7 @@ function remaining(run: RunIndex, nowS: number): Left {
 }
 
 /** A tray in the dehydrator keeps its place a little longer than it needs, until hands are free. */
-const STAY_MORE_S = 130;
+const STAY_MORE_S = 120;
 /** What a second of a tray left standing where another is to come weighs, beside windows. */
 const PLACE_WEIGHT = 1;
 const TAKE_OUT_WEIGHT = 50;
