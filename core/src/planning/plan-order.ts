@@ -19,7 +19,7 @@ import {
   type Planning,
   preparePlanning,
 } from './planning.js';
-import { settled, withWholeChanges } from './settle-stays.js';
+import { hasWholeChanges, settled, withWholeChanges } from './settle-stays.js';
 import type { StayChoice } from './stays.js';
 import { toPlan } from './to-plan.js';
 
@@ -69,9 +69,8 @@ export function planOrder(input: PlanOptions): Plan {
     ...(input.timeUsed ? { timeUsed: () => timeUsed() / SOLVED_BY } : {}),
     seed: planning.seed,
     onFound: (found) => {
-      if (!input.onPlan) return;
-      const whole = withWholeChanges(found);
-      input.onPlan(toPlan(whole, { way: whole.arranged.way, tried }));
+      // One that does not hold as it is comes with the last: large orders take long to be planned anew.
+      if (hasWholeChanges(found)) input.onPlan?.(toPlan(found, { way: found.arranged.way, tried }));
     },
   });
   const best = withWholeChanges(exact);

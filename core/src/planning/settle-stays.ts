@@ -38,9 +38,12 @@ export function settled(a: Attempt, passes: number, timeUsed?: () => number): At
   return better(next.score, a.score) ? next : a;
 }
 
+/** Whether every change of bag has its time. */
+export const hasWholeChanges = (a: Attempt): boolean => changesCutShort(a.built.problem, a.solution.start).length === 0;
+
 /** The same schedule with time for every change of bag, where one is cut short by a tray that is carried in between. */
 export function withWholeChanges(a: Attempt): Attempt {
-  if (changesCutShort(a.built.problem, a.solution.start).length === 0) return a;
+  if (hasWholeChanges(a)) return a;
   return exactAround(a.arranged, a.stays, staysOf(a), a.solution.start, PASSES) ?? a;
 }
 
