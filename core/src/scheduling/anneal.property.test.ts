@@ -196,7 +196,7 @@ describe('a layout', () => {
 });
 
 describe('annealing', () => {
-  it('never ends worse than it began, and mostly better; every plan it tells of keeps every rule', () => {
+  it('never ends worse than it began, and often better; every plan it tells of keeps every rule', () => {
     let better = 0;
     let of = 0;
     fc.assert(
@@ -220,7 +220,8 @@ describe('annealing', () => {
       }),
       { numRuns: 60, seed: SEED },
     );
-    expect(better / of).toBeGreaterThan(0.3);
+    // What it begins with was bettered by some hundred moves before.
+    expect(better / of).toBeGreaterThan(0.2);
   });
   it('works groups along with each other: three trays of flood, lines and drag share their changes of bag', () => {
     const steps = ['flood', 'lines', 'drag'] as const;

@@ -35,6 +35,13 @@ describe('decorating problems with known answers', () => {
       if (answer.proven) expect(answer.tardiness).toBe(known.tardiness);
     }
   });
+  // As constructed alone one was 75 % above, since a task fell behind an opening, and the lateness of another 56 %.
+  it.each(decorating)('%s: the first plan there is, is within 15 %% of the best known', (name) => {
+    const known = json(`${name}.solution.json`);
+    const first = solve(parseProblem(json(`${name}.json`)), { passes: 0, seed: 1 }) as Solution;
+    const [has, best] = known.tardiness === undefined ? [first.makespan, known.makespan] : [first.tardiness, known.tardiness];
+    expect(has).toBeLessThanOrEqual(best * 1.15);
+  });
   it('the best known schedules pass the same checker', () => {
     for (const name of decorating) expect(brokenConstraints(json(`${name}.json`), json(`${name}.solution.json`).start)).toEqual([]);
   });

@@ -31,6 +31,8 @@ const LOCAL_WORK = 60_000;
  */
 const MOVES_PER_TASK = { first: 400, firstOfMiddling: 1600, most: 8000 } as const;
 const MOVES_PER_PASS = 50;
+/** Moves that a first schedule costs in any case, where there are few tasks: some ten milliseconds. */
+const FIRST_MOVES = 800;
 /** Conflicts of the first turn: more where learning searches the whole. */
 const CONFLICTS_OF_TURN = { whole: 150, parts: 60, partsOfWhole: 200 } as const;
 /**
@@ -125,7 +127,9 @@ export function solve(problem: Problem, options: SolveOptions): Outcome {
       bounds,
       pairwise,
     );
-  let [movesLeft, conflictsLeft] = [options.passes * MOVES_PER_PASS, conflicts];
+  // The first schedule of a small problem is bettered a little in any case: where a task fell behind an opening it may be far off.
+  const leastMoves = m.n <= SMALL_TASKS ? FIRST_MOVES : 0;
+  let [movesLeft, conflictsLeft] = [Math.max(leastMoves, options.passes * MOVES_PER_PASS), conflicts];
   const wholly = isSearchedWhole(m);
   // Of middle size, and done in one opening: which groups are worked together decides, which takes long annealing and learning in windows.
   const isMiddling = wholly && m.n > SMALL_TASKS && isWithinOneOpening(m, first);
