@@ -51,8 +51,8 @@ export function replan(asItStands: RunIndex, nowS: number): Replanned {
 }
 
 /**
- * Trays keep their places a little longer than they need. Where a plan counts on the next tray standing there at once, that may cost a night:
- * then they keep them only so long.
+ * Trays keep their places a little longer than they need. Where a plan counts on the next tray standing there at once, that may cost a
+ * night: then they keep them only so long, as long as no two come to stand in one place by it.
  */
 function replanned(run: RunIndex, nowS: number): Replanned {
   const left = remaining(run, nowS, STAY_MORE_S);
@@ -60,7 +60,22 @@ function replanned(run: RunIndex, nowS: number): Replanned {
   const planned = new Map(left.problem.tasks.map((t) => [t.id, t.duration]));
   const endAsItStandsS = Math.max(nowS, ...left.open.map((t) => (left.asItStands[t.id] as number) + (planned.get(t.id) ?? 0)));
   if (run.state.plan.stays.length === 0 || roomy.endS <= endAsItStandsS + WORTH_S) return roomy;
-  return worthMore(solvedLeft(run, remaining(run, nowS, 0), nowS), roomy);
+  const tight = solvedLeft(run, remaining(run, nowS, 0), nowS);
+  return keepsPlaces(run, tight) ? worthMore(tight, roomy) : roomy;
+}
+
+/** Whether never more trays stand before the fan or in the dehydrator than have a place, from when each is there until it is out. */
+function keepsPlaces(run: RunIndex, { starts }: Replanned): boolean {
+  const { plan } = run.state;
+  const endS = (t: RunTask) => Math.round(run.doneS(t.id) ?? (starts[t.id] as number) + t.endS - t.startS);
+  const stand = plan.stays.flatMap((s) => {
+    const [carry, out] = [run.plan.carryOf(s), run.plan.takeOutOf(s)];
+    return carry && out ? [{ where: s.where, fromS: endS(carry), toS: endS(out) }] : [];
+  });
+  return stand.every(
+    ({ where, fromS }) =>
+      stand.filter((o) => o.where === where && o.fromS <= fromS && fromS < o.toS).length <= (plan.order[where]?.places ?? 1),
+  );
 }
 
 /** The next steps of the hands as they are, or all in the best order where that is worth it. */

@@ -13,7 +13,7 @@ export interface StaysEffort {
   readonly timeUsed?: () => number;
   readonly seed: number;
   readonly onProgress?: (text: string) => void;
-  /** schedules of the search over every set of stays, each better than all before */
+  /** schedules that a way was searched for, or whole sets of it judged for, each better than all before */
   readonly onFound?: (found: Attempt) => void;
 }
 
