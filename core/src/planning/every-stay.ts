@@ -6,7 +6,7 @@ import { handsId, sentAtOnce } from './build-problem.js';
 import { roundsByWaiting, shutsWindow } from './given-stays.js';
 import { isFasterEarly, leastLag, slowest, type Wait } from './least-lag.js';
 import type { Arranged } from './planning.js';
-import { leftToDryS } from './separation.js';
+import { leftToDryS, separation } from './separation.js';
 import { byPoint, FETCHED_WITHIN_S, isBeforeStay, type StayChoice, staysBetween } from './stays.js';
 import { lossNeeded } from './timed-gap.js';
 import type { Visit } from './visit.js';
@@ -85,6 +85,7 @@ export function everyStay(arranged: Arranged, given: readonly StayChoice[]): Eve
         between.map((s) => rates.get(s.where) as DryingRate),
         workS,
         pace.traySwapS,
+        onBenchS(arranged, from, to),
       );
       return [{ from: from.id, to: to.id, spans: between.map(stayIdOf), leastS: lag }];
     }),
@@ -98,6 +99,14 @@ function isWholeRound({ visits }: Arranged, s: StayChoice): boolean {
   const wet = visits.filter((v) => v.lot.trayId === s.trayId && v.bundle.kind === 'wet' && v.bundle.round === s.round);
   return s.batch === Math.max(...wet.map((v) => v.bundle.batch));
 }
+
+/** The least lag there is between two visits where the tray stays on the bench. */
+const onBenchS = ({ timedByLot }: Arranged, from: Visit, to: Visit): number =>
+  Math.max(
+    ...(timedByLot.get(from.lot.id) ?? [])
+      .filter(({ gap }) => from.times.endS.has(gap.from) && to.times.endS.has(gap.to))
+      .map((timed) => separation(from, to, timed)?.minS ?? Number.NEGATIVE_INFINITY),
+  );
 
 /** What bodies lose between two visits: of the first and the last cookie of both, for the one waits longest before, the other after. */
 function waitsBetween({ planning, timedByLot }: Arranged, from: Visit, to: Visit): Wait[] {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { type Air, withFan } from '../drying/air.js';
 import { airInDehydrator } from '../drying/fan.js';
-import { type AirPiece, dryingRate, lossThrough, secondsToLoseThrough } from '../drying/front.js';
+import { type AirPiece, dryingRate, lossThrough, secondsToLose, secondsToLoseThrough } from '../drying/front.js';
 import { seededRng } from '../time/rng.js';
 import { isFasterEarly, leastLag, slowest } from './least-lag.js';
 
@@ -44,8 +44,9 @@ function made(): Case {
   const dryS = secondsToLoseThrough([...pieces, { air, seconds: 0 }], needM);
   // It is fetched before it is touched, whatever is dry by then.
   const touchedS = Math.max(dryS, fixedS + SWAP_S + beginsS);
+  const onBenchS = Math.ceil(Math.ceil(secondsToLose(dryingRate(air), 0, needM)) + fromS - restS - beginsS);
   return {
-    leastS: leastLag(fromS, [{ needM, restS, beginsS }], dryingRate(air), away.map(dryingRate), workS, SWAP_S),
+    leastS: leastLag(fromS, [{ needM, restS, beginsS }], dryingRate(air), away.map(dryingRate), workS, SWAP_S, onBenchS),
     staysS,
     firstS: away.map((a, k) => (away.indexOf(a) === k ? staysS.reduce((sum, s) => sum + s, 0) : 0)),
     sinceS,

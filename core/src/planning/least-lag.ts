@@ -28,6 +28,8 @@ export function isFasterEarly(there: DryingRate, bench: DryingRate): boolean {
  * Least start-to-start lag between two visits with stays of at most these lengths between them. Of a stay that is there the tray is on
  * the bench while it is carried, and between two of them while it is worked on; stays are used from the first on, for what dries
  * faster there does so most while it is wet, and further time on the bench comes last.
+ *
+ * @param onBenchS - the lag where there is no stay, as plans have it: each wait in it is rounded up by itself
  */
 export function leastLag(
   fromDurationS: number,
@@ -36,6 +38,7 @@ export function leastLag(
   rates: readonly DryingRate[],
   workS: readonly (readonly number[])[],
   swapS: number,
+  onBenchS: number,
 ): (lengthsS: readonly number[], there: readonly boolean[], sinceS: readonly number[]) => number {
   const n = rates.length;
   /** Waits with how long each takes where all is on the bench: no stay makes it longer than that, or than what is on the bench anyway. */
@@ -68,17 +71,18 @@ export function leastLag(
       used = r;
       longestS += lengthsS[k] as number;
     }
+    if (used === null && last < 0) return onBenchS;
     const best = isMixed ? fastest : (used ?? bench);
     const afterS = last >= 0 ? swapS : 0;
     let lagS = Number.NEGATIVE_INFINITY;
     for (const w of timed) {
-      const onBenchS = w.restS + workedS + afterS + w.beginsS;
+      const inAnyCaseS = w.restS + workedS + afterS + w.beginsS;
       const outsideS = fromDurationS - w.restS - w.beginsS;
-      if (outsideS + Math.max(onBenchS, w.benchS) <= lagS) continue;
+      if (outsideS + Math.max(inAnyCaseS, w.benchS) <= lagS) continue;
       // Where all stays together are too short, each dries as its place does; else of two kinds of places the faster is reckoned with:
       // which of them is used how long is not decided here.
-      const untilS = isMixed && longestS < w.benchS ? followedS(w, onBenchS, lengthsS, null) : 0;
-      const waitS = outsideS + (untilS > onBenchS + longestS ? untilS : followedS(w, onBenchS, lengthsS, best));
+      const untilS = isMixed && longestS < w.benchS ? followedS(w, inAnyCaseS, lengthsS, null) : 0;
+      const waitS = outsideS + (untilS > inAnyCaseS + longestS ? untilS : followedS(w, inAnyCaseS, lengthsS, best));
       if (waitS > lagS) lagS = waitS;
     }
     return Math.ceil(lagS - 1e-6);
@@ -88,8 +92,8 @@ export function leastLag(
    * Seconds of stays, on the bench in any case, and more on it after them, until a body has lost what it must: where all stays dry at one
    * rate, or each at that of its place and as long as it is.
    */
-  function followedS(w: Wait, onBenchS: number, lengthsS: readonly number[], rate: DryingRate | null): number {
-    let restS = onBenchS;
+  function followedS(w: Wait, inAnyCaseS: number, lengthsS: readonly number[], rate: DryingRate | null): number {
+    let restS = inAnyCaseS;
     let benchS = w.restS;
     let staysS = 0;
     let lost = 0;
@@ -109,11 +113,11 @@ export function leastLag(
       benchS = 0;
       if (rate !== null) {
         const seconds = secondsToLose(own, lost, lossBefore(bench, w.needM, restS));
-        if (seconds <= mostS) return onBenchS + staysS + seconds;
+        if (seconds <= mostS) return inAnyCaseS + staysS + seconds;
       }
       staysS += mostS;
       lost = lossAfter(own, lost, mostS);
     }
-    return onBenchS + staysS + secondsToLose(bench, lossAfter(bench, lost, restS), w.needM);
+    return inAnyCaseS + staysS + secondsToLose(bench, lossAfter(bench, lost, restS), w.needM);
   }
 }

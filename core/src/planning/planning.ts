@@ -74,6 +74,8 @@ export interface AttemptOptions {
   readonly notBeforeS?: number;
   /** an earlier schedule's starts, where the search begins */
   readonly warm?: Readonly<Record<string, number>>;
+  /** a schedule that is only asked whether it keeps every rule: nothing in it moves */
+  readonly frozen?: Readonly<Record<string, number>>;
   /** every change of bag has its time, also where a tray is carried in between; judging does without */
   readonly wholeChanges?: boolean;
 }
@@ -255,6 +257,7 @@ function scheduled(arranged: Arranged, options: AttemptOptions): Attempt {
       seed: planning.seed,
       ...(options.timeUsed ? { timeUsed: options.timeUsed } : {}),
       ...(warm ? { warm } : {}),
+      ...(options.frozen ? { frozen: options.frozen } : {}),
     });
   let solution = solved([], options.warm);
   const changes: Link[] = [];

@@ -2,7 +2,7 @@ import { lagKey, stayIdOf } from '../formats/ids.js';
 import type { Stay } from '../formats/plan.js';
 import { NoAnswer } from '../units/bad-input.js';
 import { takeOutId } from './build-problem.js';
-import { type Arranged, type Attempt, attempt, better } from './planning.js';
+import { type Arranged, type Attempt, type AttemptOptions, attempt, better } from './planning.js';
 import { byPoint, FETCHED_WITHIN_S, isBeforeStay, type StayChoice } from './stays.js';
 import { staysOf } from './to-plan.js';
 import { type MeasuredGap, measureGaps } from './verify.js';
@@ -162,8 +162,9 @@ function withShorter(a: Attempt, there: readonly Stay[], seconds: readonly numbe
 }
 
 /**
- * A schedule with these stays, its waits measured where its tasks and stays are said to be, and again where they then come to be; null
- * where a wait would be short however often it is measured, or no schedule is left.
+ * A schedule with these stays, its waits measured where its tasks and stays are said to be, and again where they then come to be; or as it
+ * is said to be, where that keeps every rule and nothing better came of it. null where a wait would be short however often it is measured,
+ * or no schedule is left.
  */
 export function exactAround(
   arranged: Arranged,
@@ -173,6 +174,7 @@ export function exactAround(
   passes: number,
   wholeChanges = true,
 ): Attempt | null {
+  const needed = measured(arranged, there, start);
   const exact = new Map<string, number>();
   const take = (gaps: readonly MeasuredGap[]) => {
     for (const g of gaps) {
@@ -180,19 +182,28 @@ export function exactAround(
       exact.set(key, Math.max(exact.get(key) ?? Number.NEGATIVE_INFINITY, g.neededS));
     }
   };
-  take(measured(arranged, there, start));
-  try {
-    for (let i = 0; i < TRIES; i++) {
-      const next = attempt(arranged, { stays, passes, measured: exact, warm: start, wholeChanges });
-      // Whatever moves with a stay, its waits are looked at again in the air it then has.
-      if (!isShort(next)) return next;
-      take(measured(next.arranged, staysOf(next), next.solution.start));
-    }
-  } catch (error) {
-    // Such stays leave no schedule; that there is one with others is known.
-    if (!(error instanceof NoAnswer)) throw error;
+  take(needed);
+  const options = { stays, warm: start, wholeChanges };
+  const isKept = needed.every((g) => g.neededS <= g.givenS);
+  const asItIs = isKept ? attemptOrNone(arranged, { ...options, passes: 0, frozen: start, measured: new Map(exact) }) : null;
+  for (let i = 0; i < TRIES; i++) {
+    const next = attemptOrNone(arranged, { ...options, passes, measured: new Map(exact) });
+    if (!next) break;
+    // Whatever moves with a stay, its waits are looked at again in the air it then has.
+    if (!isShort(next)) return asItIs && better(asItIs.score, next.score) ? asItIs : next;
+    take(measured(next.arranged, staysOf(next), next.solution.start));
   }
-  return null;
+  return asItIs;
+}
+
+/** null where such stays leave no schedule; that there is one with others is known. */
+function attemptOrNone(arranged: Arranged, options: AttemptOptions): Attempt | null {
+  try {
+    return attempt(arranged, options);
+  } catch (error) {
+    if (error instanceof NoAnswer) return null;
+    throw error;
+  }
 }
 
 /** How long a tray has to stay until what comes next may begin; what is ready only later, on the bench, dries here as long as it did. */
