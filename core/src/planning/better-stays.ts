@@ -164,8 +164,7 @@ class Way {
     this.effort.onProgress?.(msg`looking at every stay`);
     const isOwn = best.arranged.way === this.near.bare.arranged.way;
     const from = isOwn ? best : this.near.best;
-    const belowS = isInTime(best) ? best.solution.makespan : Number.POSITIVE_INFINITY;
-    const found = this.every.from(from, { conflicts, stop: () => this.time.isOver(), passes: JUDGE_PASSES }, belowS);
+    const found = this.every.from(from, { conflicts, stop: () => this.time.isOver(), passes: JUDGE_PASSES }, best);
     // That nothing is in time says nothing of when what is late ends.
     if (isInTime(best) || found.better) this.leastEndS = Math.max(this.leastEndS, found.leastEndS);
     this.isSearched = found.exhausted;

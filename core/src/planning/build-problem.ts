@@ -1,5 +1,5 @@
 import type { Air } from '../drying/air.js';
-import { dryingRate, lossAfter, lossBefore, lossThrough, secondsToLose, secondsToLoseThrough } from '../drying/front.js';
+import { type AirPiece, dryingRate, lossAfter, lossBefore, lossThrough, secondsToLose, secondsToLoseThrough } from '../drying/front.js';
 import type { Factors, Margin } from '../drying/uncertainty.js';
 import { carryIdOf, lagKey, stayIdOf, takeOutIdOf } from '../formats/ids.js';
 import type { OrderFile } from '../formats/order.js';
@@ -181,8 +181,8 @@ export function buildProblem(input: BuildInput): Built {
           const last = between.reduce<StayChoice | null>((a, b) => (a && byPoint(a, b) >= 0 ? a : b), null);
           const need = lossNeeded(timed.gap, margin, input.factors);
           const why = whyOf(timed.gap);
-          if (timed.ratherBeforeS !== undefined && !input.atBest) {
-            const link = ratherLink(earlier, later, timed, s.minS, between, input);
+          const link = input.atBest ? null : ratherLink(earlier, later, timed, between, input);
+          if (link) {
             const known = rather.get(lagKey(earlier.id, later.id));
             // What cannot come true within all openings needs no asking.
             if ((link.max as number) < lastClose - firstOpen && (known?.max == null || (link.max as number) < known.max))
@@ -248,19 +248,29 @@ export function sentAtOnce(s: StayChoice, visits: readonly Visit[], pace: Pace):
 }
 
 /** A flood should end before its neighbour has dried through, in the air it has with these stays; soft, so that there is always a plan. */
-function ratherLink(
+function ratherLink(earlier: Visit, later: Visit, timed: TimedGap, between: readonly StayChoice[], input: BuildInput): Link | null {
+  // How long hands take to fetch it counts once it is known.
+  const stays = between.map((x) => ({ air: input.airAt[x.where] as Air, seconds: x.seconds + (x.waitS ?? 0) }));
+  const max = fearedWithinS(earlier, later, timed, input)?.([...stays, { air: input.air, seconds: 0 }]);
+  return max === undefined ? null : { from: earlier.id, to: later.id, anchor: 'start', min: 0, max, soft: 1 };
+}
+
+/**
+ * The greatest start-to-start lag at which a flood ends before its neighbour has dried through, by what it dries in, as if its stays came
+ * first; never sooner than it may be laid at all. null where nothing is feared between the two.
+ */
+export function fearedWithinS(
   earlier: Visit,
   later: Visit,
   timed: TimedGap,
-  minS: number,
-  between: readonly StayChoice[],
-  { air, airAt, margin, factors }: BuildInput,
-): Link {
-  const pieces = [...between.map((x) => ({ air: airAt[x.where] as Air, seconds: x.seconds })), { air, seconds: 0 }];
-  const byS = Math.floor(secondsToLoseThrough(pieces, lossFeared(timed.gap, margin, factors)));
-  const at = separation(earlier, later, { gap: { ...timed.gap, oneBody: true }, minS: 0, maxS: byS });
-  // Never before it may be laid at all.
-  return { from: earlier.id, to: later.id, anchor: 'start', min: 0, max: Math.max(minS, at?.maxS ?? minS), soft: 1 };
+  { margin, factors }: Pick<BuildInput, 'margin' | 'factors'>,
+): ((pieces: readonly AirPiece[]) => number) | null {
+  if (timed.ratherBeforeS === undefined || !earlier.times.endS.has(timed.gap.from) || !later.times.endS.has(timed.gap.to)) return null;
+  const at = separation(earlier, later, { ...timed, gap: { ...timed.gap, oneBody: true }, maxS: 0 });
+  if (!at) return null;
+  const [leastS, atOnceS] = [at.minS as number, at.maxS as number];
+  const feared = lossFeared(timed.gap, margin, factors);
+  return (pieces) => Math.max(leastS, atOnceS + Math.floor(secondsToLoseThrough(pieces, feared)));
 }
 
 /**

@@ -1,8 +1,8 @@
 import type { Air } from '../drying/air.js';
 import { type DryingRate, dryingRate } from '../drying/front.js';
 import { stayIdOf } from '../formats/ids.js';
-import type { OptionalSpan, ShortenedLag } from '../scheduling/search-spans.js';
-import { handsId, sentAtOnce } from './build-problem.js';
+import type { CappedLag, OptionalSpan, ShortenedLag } from '../scheduling/search-spans.js';
+import { fearedWithinS, handsId, sentAtOnce } from './build-problem.js';
 import { roundsByWaiting, shutsWindow } from './given-stays.js';
 import { isFasterEarly, leastLag, slowest, type Wait } from './least-lag.js';
 import type { Arranged } from './planning.js';
@@ -16,6 +16,8 @@ export interface EveryStay {
   readonly stays: ReadonlyMap<string, StayChoice>;
   readonly spans: readonly OptionalSpan[];
   readonly lags: readonly ShortenedLag[];
+  /** until when a neighbour has not dried through, where that is feared: a wish of plans, which the search may be asked to keep */
+  readonly feared: readonly CappedLag[];
 }
 
 /** Every stay there may be: the given ones, and after each other round of each tray one at either place. */
@@ -90,7 +92,29 @@ export function everyStay(arranged: Arranged, given: readonly StayChoice[]): Eve
       return [{ from: from.id, to: to.id, spans: between.map(stayIdOf), leastS: lag }];
     }),
   );
-  return { stays: new Map(all.map((s) => [stayIdOf(s), s])), spans, lags };
+  return { stays: new Map(all.map((s) => [stayIdOf(s), s])), spans, lags, feared: fearedLags(arranged, all) };
+}
+
+/** What is feared between two visits, by the stays between them: reckoned as plans reckon it ({@link fearedWithinS}). */
+function fearedLags({ planning, visits, timedByLot }: Arranged, all: readonly StayChoice[]): CappedLag[] {
+  const { order, air, airAt } = planning;
+  return visits.flatMap((from) =>
+    visits.flatMap((to): CappedLag[] => {
+      if (from === to || from.lot.id !== to.lot.id) return [];
+      const between = staysBetween(all, from, to);
+      const within = (timedByLot.get(from.lot.id) ?? []).flatMap((timed) => {
+        const most = fearedWithinS(from, to, timed, order);
+        return most ? [most] : [];
+      });
+      if (within.length === 0) return [];
+      const airs = between.map((s) => airAt[s.where] as Air);
+      const mostS = (lengthsS: readonly number[]) => {
+        const pieces = [...airs.map((a, k) => ({ air: a, seconds: lengthsS[k] as number })), { air, seconds: 0 }];
+        return Math.min(...within.map((most) => most(pieces)));
+      };
+      return [{ from: from.id, to: to.id, spans: between.map(stayIdOf), mostS }];
+    }),
+  );
 }
 
 /** Whether a given stay takes the place of any other in its round: it was asked for, or is the last there is and may be longer. */

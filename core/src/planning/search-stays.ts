@@ -1,10 +1,10 @@
 import { lagKey, stayIdOf } from '../formats/ids.js';
 import type { Stay } from '../formats/plan.js';
 import type { Link, Problem } from '../scheduling/problem.js';
-import { beginSpans, type SpansFound, type SpansRun, type WithSpans } from '../scheduling/search-spans.js';
+import { beginSpans, type SpansRun, type WithSpans } from '../scheduling/search-spans.js';
 import { carryId, takeOutId } from './build-problem.js';
 import { type EveryStay, everyStay } from './every-stay.js';
-import { type Arranged, type Attempt, better, problemAtBest } from './planning.js';
+import { type Arranged, type Attempt, better, isInTime, problemAtBest } from './planning.js';
 import { exactAround, measured, type Starts } from './settle-stays.js';
 import type { StayChoice } from './stays.js';
 
@@ -27,6 +27,13 @@ export interface StaysBudget {
   readonly isAnySoonEnough?: boolean;
 }
 
+interface BeginOptions {
+  readonly lags?: EveryStay['lags'];
+  /** what must not come true; all stays are there to choose from then */
+  readonly feared?: EveryStay['feared'];
+  readonly isAnySoonEnough?: boolean;
+}
+
 export interface StaysSearched {
   /** a schedule with other stays that ends sooner; null where none was found */
   readonly better: Attempt | null;
@@ -40,6 +47,10 @@ export interface StaysSearched {
 export class EveryStaySearch {
   private readonly problem: Problem;
   private run: SpansRun | null = null;
+  /** the same search for schedules in which nothing is feared: begun once what ends soonest fears something */
+  private runWithoutFear: SpansRun | null = null;
+  /** what the first of them says of every schedule, feared or not */
+  private leastEndS = 0;
 
   private constructor(
     private readonly arranged: Arranged,
@@ -67,18 +78,33 @@ export class EveryStaySearch {
     return every && new EveryStaySearch(arranged, every, given);
   }
 
-  /** Looks for a schedule that ends sooner than this one, and than `belowS`, and has nothing late. */
-  from(best: Attempt, budget: StaysBudget, belowS = Number.POSITIVE_INFINITY): StaysSearched {
-    const endS = best.solution.makespan;
-    const inTime = (best.solution.tardiness ?? 0) <= 0;
-    const { openingHours } = this.arranged.planning.order;
-    const endsByS = Math.min(belowS - 1, inTime ? endS - 1 : Math.max(...openingHours.map(([, to]) => to)));
-    this.run ??= this.begin({ start: best.solution.start, spans: best.stays.map(stayIdOf) }, endsByS, budget.stop, this.every.spans, {
-      isAnySoonEnough: budget.isAnySoonEnough === true,
-    });
-    this.run.endsBy(endsByS);
-    const r = this.run.more(budget.conflicts);
-    return { better: this.bestMade(r, budget), leastEndS: r.leastEndS, exhausted: r.exhausted };
+  /** Looks for a schedule that ends sooner than this one, and than another way's `than`, and has nothing late. */
+  from(best: Attempt, budget: StaysBudget, than: Attempt = best): StaysSearched {
+    const lastCloseS = Math.max(...this.arranged.planning.order.openingHours.map(([, to]) => to));
+    const endsByS = Math.min(lastCloseS, ...[best, than].filter(isInTime).map((a) => a.solution.makespan - 1));
+    const hint = { start: best.solution.start, spans: best.stays.map(stayIdOf) };
+    const options = { isAnySoonEnough: budget.isAnySoonEnough === true };
+    const most = isInTime(than) ? fearedS(than) : Number.POSITIVE_INFINITY;
+    let made: Attempt | null = null;
+    if (!this.runWithoutFear) {
+      this.run ??= this.begin(hint, endsByS, budget.stop, this.every.spans, options);
+      this.run.endsBy(endsByS);
+      const r = this.run.more(budget.conflicts);
+      const found = r.found ? [r.found, ...r.before] : [];
+      const fine = found.filter((f) => this.fearedIn(f) <= most);
+      made = this.bestMade(fine, budget);
+      this.leastEndS = r.leastEndS;
+      if (found[0] === fine[0]) return { better: made, leastEndS: r.leastEndS, exhausted: r.exhausted };
+    }
+    this.runWithoutFear ??= this.begin(hint, endsByS, budget.stop, this.every.spans, { ...options, feared: this.every.feared });
+    this.runWithoutFear.endsBy(Math.min(endsByS, (made?.solution.makespan ?? Number.POSITIVE_INFINITY) - 1));
+    const r = this.runWithoutFear.more(budget.conflicts);
+    const without = this.bestMade(r.found ? [r.found, ...r.before] : [], budget);
+    return {
+      better: without && (!made || better(without.score, made.score)) ? without : made,
+      leastEndS: this.leastEndS,
+      exhausted: r.exhausted,
+    };
   }
 
   /** The same schedule with as few of its stays as end as soon; null where it needs them all. */
@@ -90,10 +116,9 @@ export class EveryStaySearch {
   }
 
   /** What ends soonest as a schedule; where bags have to be opened anew that may be one that was found before. */
-  private bestMade({ found, before }: SpansFound, budget: StaysBudget): Attempt | null {
-    if (!found) return null;
+  private bestMade(found: readonly WithSpans[], budget: StaysBudget): Attempt | null {
     let best: Attempt | null = null;
-    for (const next of [found, ...before]) {
+    for (const next of found) {
       const endS = this.endOf(next);
       if (best && best.solution.makespan <= endS) break;
       const held = this.heldByAir(next, LATER_TO_HOLD_S);
@@ -103,18 +128,28 @@ export class EveryStaySearch {
     return best;
   }
 
+  /** Seconds by which floods end after a neighbour has dried through. */
+  private fearedIn(found: WithSpans): number {
+    const at = new Map(found.spans.map((s) => [s.id, s.toS - s.fromS]));
+    return this.every.feared.reduce((sum, { from, to, spans, mostS }) => {
+      const lagS = (found.start[to] as number) - (found.start[from] as number);
+      return sum + Math.max(0, lagS - mostS(spans.map((id) => at.get(id) ?? 0)));
+    }, 0);
+  }
+
   private begin(
     hint: { readonly start: Starts; readonly spans: readonly string[] },
     endsByS: number,
     stop: () => boolean,
     spans: EveryStay['spans'],
-    { lags = this.every.lags, isAnySoonEnough = true }: { readonly lags?: EveryStay['lags']; readonly isAnySoonEnough?: boolean } = {},
+    { lags = this.every.lags, feared = [], isAnySoonEnough = true }: BeginOptions = {},
   ): SpansRun {
     const there = new Set(spans.map((s) => s.id));
     return beginSpans({
       problem: this.problem,
       spans: spans.map((s) => ({ ...s, excludes: s.excludes.filter((id) => there.has(id)) })),
       lags: lags.map((l) => keepingOnly(l, there)),
+      maxima: feared,
       hint: { start: hint.start, spans: hint.spans.filter((id) => there.has(id)) },
       endsByS,
       isAnySoonEnough,
@@ -220,6 +255,8 @@ export class EveryStaySearch {
     return exactAround(this.arranged, stays, this.staysOf(found), start, passes);
   }
 }
+
+const fearedS = (a: Attempt): number => a.solution.softCost ?? 0;
 
 /** How long before each span of a lag the one before it ended, or the earlier task began. */
 function sinceOf(lag: EveryStay['lags'][number], found: WithSpans): number[] {

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { type Rng, seededRng } from '../time/rng.js';
 import type { LeastLag } from './learning/span-model.js';
 import type { Problem, Task } from './problem.js';
-import { beginSpans, type OptionalSpan, type ShortenedLag } from './search-spans.js';
+import { beginSpans, type CappedLag, type OptionalSpan, type ShortenedLag } from './search-spans.js';
 
 const SEED = 20261201;
 const CASES = Number(process.env['CASES'] ?? 150);
@@ -23,10 +23,17 @@ const ripening =
     return onTheWay + within + Math.max(0, need - 3 * within);
   };
 
+/** What is over-ripe after so long is so the sooner, the longer it lay within spans. */
+const overRipe =
+  (most: number) =>
+  (lengths: readonly number[]): number =>
+    Math.max(3, most - 2 * lengths.reduce((a, b) => a + b, 0));
+
 interface Case {
   readonly problem: Problem;
   readonly spans: readonly OptionalSpan[];
   readonly lags: readonly ShortenedLag[];
+  readonly maxima: readonly CappedLag[];
 }
 
 const taskOf = (chain: string, k: number) => `${chain}${k}`;
@@ -69,7 +76,16 @@ function made(rng: Rng): Case {
   // Of two that exclude each other none must be there.
   const isExclusive = rng() < 0.3;
   const other = (id: string) => spans.filter((s) => s.id !== id).map((s) => s.id);
+  const lags = chains.flatMap((c) => c.lags);
+  const withMaxima = rng() < 0.3;
   return {
+    maxima: withMaxima
+      ? [
+          ...lags.map(({ from, to, spans: between }) => ({ from, to, spans: between, mostS: overRipe(6 + upTo(rng, 5)) })),
+          // And one that no span brings nearer.
+          ...lags.slice(0, 1).map(({ from, to }) => ({ from, to, spans: [], mostS: overRipe(6 + upTo(rng, 4)) })),
+        ]
+      : [],
     problem: {
       format: 'kestfog-problem/1',
       resources: [
@@ -86,7 +102,7 @@ function made(rng: Rng): Case {
       objective: 'makespan',
     },
     spans: isExclusive ? spans.map((s) => ({ ...s, always: false, excludes: other(s.id) })) : spans,
-    lags: chains.flatMap((c) => c.lags),
+    lags,
   };
 }
 
@@ -97,7 +113,7 @@ interface Held {
 type Starts = Readonly<Record<string, number>>;
 
 /** Whether starts and spans keep everything, written anew from what the words say. */
-function isKept({ problem, spans, lags }: Case, start: Starts, held: ReadonlyMap<string, Held>): boolean {
+function isKept({ problem, spans, lags, maxima }: Case, start: Starts, held: ReadonlyMap<string, Held>): boolean {
   const task = new Map(problem.tasks.map((t) => [t.id, t]));
   const endOf = (id: string) => (start[id] as number) + (task.get(id) as Task).duration;
   for (const s of spans) {
@@ -126,6 +142,10 @@ function isKept({ problem, spans, lags }: Case, start: Starts, held: ReadonlyMap
     const lengths = l.spans.map((id) => (held.has(id) ? (held.get(id) as Held).toS - (held.get(id) as Held).fromS : 0));
     const there = l.spans.map((id) => held.has(id));
     if ((start[l.to] as number) - (start[l.from] as number) < l.leastS(lengths, there, since)) return false;
+  }
+  for (const l of maxima) {
+    const lengths = l.spans.map((id) => (held.has(id) ? (held.get(id) as Held).toS - (held.get(id) as Held).fromS : 0));
+    if ((start[l.to] as number) - (start[l.from] as number) > l.mostS(lengths)) return false;
   }
   for (const r of problem.resources) {
     const strokes = spans.flatMap((s) => {

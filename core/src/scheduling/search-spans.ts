@@ -1,6 +1,6 @@
 import { seededRng } from '../time/rng.js';
 import { beginLearned } from './learning/schedule-search.js';
-import type { LeastLag, SpanAt, SpanModel } from './learning/span-model.js';
+import type { GreatestLag, LeastLag, SpanAt, SpanModel } from './learning/span-model.js';
 import { buildModel } from './model.js';
 import { earliestOpenStarts, earliestStarts } from './network.js';
 import type { Problem } from './problem.js';
@@ -36,10 +36,19 @@ export interface ShortenedLag {
   readonly leastS: LeastLag;
 }
 
+/** A greatest lag between starts that spans make smaller. */
+export interface CappedLag {
+  readonly from: string;
+  readonly to: string;
+  readonly spans: readonly string[];
+  readonly mostS: GreatestLag;
+}
+
 export interface SpanSearch {
   readonly problem: Problem;
   readonly spans: readonly OptionalSpan[];
   readonly lags: readonly ShortenedLag[];
+  readonly maxima?: readonly CappedLag[];
   /** a schedule whose orders are tried first, and the spans in it */
   readonly hint: { readonly start: Readonly<Record<string, number>>; readonly spans: readonly string[] };
   /** only schedules that end by then, and have nothing late, are looked for, s */
@@ -108,6 +117,12 @@ export function beginSpans(ask: SpanSearch): SpansRun {
       soonAfter: s.soonAfter.map((x) => ({ task: task.get(x.task) as number, mostS: x.mostS })),
     })),
     places: places.map((p) => resource.get(p) as number),
+    maxima: (ask.maxima ?? []).map((l) => ({
+      from: task.get(l.from) as number,
+      to: task.get(l.to) as number,
+      spans: l.spans.map((id) => span.get(id) as number),
+      mostS: l.mostS,
+    })),
     lags: ask.lags.map((l) => ({
       from: task.get(l.from) as number,
       to: task.get(l.to) as number,

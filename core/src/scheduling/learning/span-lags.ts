@@ -1,5 +1,5 @@
 import type { Engine, Propagator } from './engine.js';
-import type { SearchParts, Span, SpanModel, SpannedLag, SpanVariables } from './span-model.js';
+import type { SearchParts, Span, SpanModel, SpannedLag, SpannedMaximum, SpanVariables } from './span-model.js';
 
 /** How long a span may be at most as its bounds stand. */
 function longestS(engine: Engine, s: Span, { there, begin, end }: SpanVariables): number {
@@ -155,6 +155,48 @@ export function lagPropagator(lag: SpannedLag, spans: readonly Span[], variables
           const isTimed = tell(leastLengthS - 1);
           if (!engine.raise(2 * s.begin + 1, -(engine.greatest(s.end) - s.strokeS - leastLengthS), r, !isTimed)) return false;
         }
+      }
+      return true;
+    },
+  };
+}
+
+/** A greatest lag kept as far as it is known how long its spans are at least. */
+export function maximumPropagator(maximum: SpannedMaximum, spans: readonly Span[], variables: readonly SpanVariables[]): Propagator {
+  const { from, to, mostS } = maximum;
+  const own = maximum.spans.map((i) => ({ ...variables[i], strokeS: spans[i].strokeS }));
+  const lengths = own.map(() => 0);
+  const asked = lengths.slice();
+  let greatestS = mostS(lengths);
+  const because = (engine: Engine) => {
+    for (const [k, { there, begin, end }] of own.entries()) {
+      if (lengths[k] === 0) continue;
+      engine.trail.because(2 * there, 1);
+      engine.trail.because(2 * end, engine.least(end));
+      engine.trail.because(2 * begin + 1, -engine.greatest(begin));
+    }
+  };
+  return {
+    wakes: [...new Set([2 * from + 1, 2 * to, ...own.flatMap((s) => [2 * s.there, 2 * s.begin + 1, 2 * s.end])])],
+    run: (engine) => {
+      let isSame = true;
+      for (const [k, { there, begin, end, strokeS }] of own.entries()) {
+        lengths[k] = engine.least(there) === 1 ? Math.max(0, engine.least(end) - engine.greatest(begin) - strokeS) : 0;
+        isSame &&= lengths[k] === asked[k];
+        asked[k] = lengths[k];
+      }
+      if (!isSame) greatestS = mostS(lengths);
+      if (engine.least(from) < engine.least(to) - greatestS) {
+        const r = engine.reason();
+        engine.trail.because(2 * to, engine.least(to));
+        because(engine);
+        if (!engine.raise(2 * from, engine.least(to) - greatestS, r, true)) return false;
+      }
+      if (engine.greatest(to) > engine.greatest(from) + greatestS) {
+        const r = engine.reason();
+        engine.trail.because(2 * from + 1, -engine.greatest(from));
+        because(engine);
+        if (!engine.raise(2 * to + 1, -(engine.greatest(from) + greatestS), r, true)) return false;
       }
       return true;
     },

@@ -41,10 +41,22 @@ export interface SpannedLag {
  */
 export type LeastLag = (lengthsS: readonly number[], there: readonly boolean[], sinceS: readonly number[]) => number;
 
+/** A greatest lag from the start of one task to the start of another, which spans between them make smaller. */
+export interface SpannedMaximum {
+  readonly from: number;
+  readonly to: number;
+  readonly spans: readonly number[];
+  readonly mostS: GreatestLag;
+}
+
+/** `lengthsS`: how long each span is at least; one that may not be there has length 0. Never more where one is longer. */
+export type GreatestLag = (lengthsS: readonly number[]) => number;
+
 /** Spans, what they shorten, and where they are held. Of two that exclude each other at most one is there. */
 export interface SpanModel {
   readonly spans: readonly Span[];
   readonly lags: readonly SpannedLag[];
+  readonly maxima: readonly SpannedMaximum[];
   readonly places: readonly number[];
   readonly excludes: readonly (readonly [number, number])[];
 }

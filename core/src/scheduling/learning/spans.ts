@@ -1,6 +1,6 @@
 import type { Engine, Propagator } from './engine.js';
 import { calendarPropagator, timeTable, type Usage } from './propagators.js';
-import { energyPropagator, lagPropagator, leastWhere } from './span-lags.js';
+import { energyPropagator, lagPropagator, leastWhere, maximumPropagator } from './span-lags.js';
 import type { SearchParts, Span, SpanAt, SpanModel, SpanVariables } from './span-model.js';
 
 /** So often a bound is raised by just what a lag asks for, before it is raised by more. */
@@ -41,6 +41,7 @@ export class SearchedSpans {
     this.addWork(parts);
     this.addPlaces(parts);
     for (const lag of model.lags) propagators.push(lagPropagator(lag, model.spans, this.variables));
+    for (const maximum of model.maxima) propagators.push(maximumPropagator(maximum, model.spans, this.variables));
     const energy = energyPropagator(model, parts);
     if (energy) propagators.push(energy);
   }
@@ -142,7 +143,7 @@ export class SearchedSpans {
    * what is asked for again and again is raised by twice as much each time.
    */
   toSettle(engine: Engine): { readonly bound: number; readonly value: number } | null {
-    const ask = this.notSettled(engine);
+    const ask = this.notSettled(engine) ?? this.tooFarApart(engine);
     if (engine.trail.level !== this.settledAt + 1) this.settled.clear();
     this.settledAt = engine.trail.level;
     if (!ask) return null;
@@ -194,6 +195,21 @@ export class SearchedSpans {
       if (longer) return longer;
       const between = [from, ...v.flatMap((x, k) => (there[k] ? [x.begin, x.end] : [])), to];
       const [first] = between.filter((x) => !engine.isFixed(x)).sort((a, b) => width(engine, b) - width(engine, a));
+      if (first !== undefined) return { bound: 2 * first, value: engine.least(first) + Math.ceil(width(engine, first) / 2) };
+    }
+    return null;
+  }
+
+  /** At a leaf, a greatest lag may not be kept yet: the earlier task begins later, or a span is made shorter. null where all are kept. */
+  private tooFarApart(engine: Engine): { readonly bound: number; readonly value: number } | null {
+    for (const { from, to, spans, mostS } of this.model.maxima) {
+      const own = spans.map((i) => ({ ...this.variables[i], strokeS: this.model.spans[i].strokeS }));
+      const lengths = own.map((x) => (engine.least(x.there) === 1 ? engine.least(x.end) - engine.least(x.begin) - x.strokeS : 0));
+      const leastFrom = engine.least(to) - mostS(lengths);
+      if (engine.least(from) >= leastFrom) continue;
+      if (!engine.isFixed(from)) return { bound: 2 * from, value: Math.min(engine.greatest(from), leastFrom) };
+      const there = own.flatMap((x) => (engine.least(x.there) === 1 ? [x.begin, x.end] : []));
+      const [first] = [...there, to].filter((x) => !engine.isFixed(x));
       if (first !== undefined) return { bound: 2 * first, value: engine.least(first) + Math.ceil(width(engine, first) / 2) };
     }
     return null;
