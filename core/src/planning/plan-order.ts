@@ -73,7 +73,7 @@ export function planOrder(input: PlanOptions): Plan {
       if (hasWholeChanges(found)) input.onPlan?.(toPlan(found, { way: found.arranged.way, tried }));
     },
   });
-  const best = withWholeChanges(exact);
+  const best = withWholeChanges(exact, input.timeUsed);
   const arrangement = { way: best.arranged.way, tried };
   const isProven = isEndFirst(best) && leastEndS >= best.solution.makespan;
   return toPlan(

@@ -41,10 +41,17 @@ export function settled(a: Attempt, passes: number, timeUsed?: () => number): At
 /** Whether every change of bag has its time. */
 export const hasWholeChanges = (a: Attempt): boolean => changesCutShort(a.built.problem, a.solution.start).length === 0;
 
-/** The same schedule with time for every change of bag, where one is cut short by a tray that is carried in between. */
-export function withWholeChanges(a: Attempt): Attempt {
+/**
+ * The same schedule with time for every change of bag, where one is cut short by a tray that is carried in between: at once, and then
+ * bettered as long as there is time. `timeUsed`: share of the time that is used up.
+ */
+export function withWholeChanges(a: Attempt, timeUsed: () => number = () => 0): Attempt {
   if (hasWholeChanges(a)) return a;
-  return exactAround(a.arranged, a.stays, staysOf(a), a.solution.start, PASSES) ?? a;
+  const around = (passes: number) => exactAround(a.arranged, a.stays, staysOf(a), a.solution.start, passes, { timeUsed });
+  const atOnce = around(0);
+  const longer = timeUsed() < 1 ? around(PASSES) : null;
+  const best = atOnce && longer ? (better(atOnce.score, longer.score) ? atOnce : longer) : (atOnce ?? longer);
+  return best ?? a;
 }
 
 /** The stays with their places kept only as long as hands really need to fetch the tray, and what that wins. */
@@ -158,7 +165,7 @@ function withShorter(a: Attempt, there: readonly Stay[], seconds: readonly numbe
     return { ...s, startS, endS: startS + s.endS - s.startS - (s.forS - (seconds[k] as number)) };
   });
   const stays = a.stays.map((s, k): StayChoice => ({ ...s, seconds: seconds[k] as number }));
-  return exactAround(a.arranged, stays, then, sooner, passes, false);
+  return exactAround(a.arranged, stays, then, sooner, passes, { wholeChanges: false });
 }
 
 /**
@@ -172,7 +179,7 @@ export function exactAround(
   there: readonly Stay[],
   start: Starts,
   passes: number,
-  wholeChanges = true,
+  { wholeChanges = true, timeUsed }: Pick<AttemptOptions, 'wholeChanges' | 'timeUsed'> = {},
 ): Attempt | null {
   const needed = measured(arranged, there, start);
   const exact = new Map<string, number>();
@@ -183,7 +190,7 @@ export function exactAround(
     }
   };
   take(needed);
-  const options = { stays, warm: start, wholeChanges };
+  const options = { stays, warm: start, wholeChanges, ...(timeUsed ? { timeUsed } : {}) };
   const isKept = needed.every((g) => g.neededS <= g.givenS);
   const asItIs = isKept ? attemptOrNone(arranged, { ...options, passes: 0, frozen: start, measured: new Map(exact) }) : null;
   for (let i = 0; i < TRIES; i++) {
