@@ -4,7 +4,7 @@ import { bareChoice, chooseStays, isWorth, type StaysChosen, wholeSetsOfStays } 
 import { givenStays } from './given-stays.js';
 import { type Attempt, attempt, better, isInTime, JUDGE_PASSES } from './planning.js';
 import { EveryStaySearch } from './search-stays.js';
-import { settled, settleStays } from './settle-stays.js';
+import { measuredAnew, settled, settleStays } from './settle-stays.js';
 
 export interface StaysEffort {
   /** passes that settle the schedule where no time is given */
@@ -76,7 +76,7 @@ export function betterStays(ways: readonly [Attempt, ...Attempt[]], effort: Stay
     }
     exact = first.withFewer(exact);
     if (stop()) break;
-    if (!first.isProven(exact)) exact = first.judge(exact, round, turn);
+    if (!first.isProven(exact)) exact = first.judge(first.measuredAnew(exact), round, turn);
     // What is searched whole has nothing better.
     others = others.filter((w) => !w.isSearched).slice(0, Math.max(0, ways.length - 1 - turn));
     if (first.isProven(exact) && others.length === 0) break;
@@ -178,6 +178,11 @@ class Way {
     const isAsSoon = fewer !== null && fewer.solution.makespan <= best.solution.makespan;
     this.hasFewest = isAsSoon && isWorth(fewer, best) ? fewer : best;
     return this.hasFewest;
+  }
+
+  /** The best schedule, which is of this way, made again as long as that betters it. */
+  measuredAnew(best: Attempt): Attempt {
+    return this.every ? measuredAnew(best, JUDGE_PASSES) : best;
   }
 
   /** Judges whole sets of stays, once; the best of them made exact, where it is worth more than the best of all ways. */

@@ -14,7 +14,7 @@ const MOST_TASKS = 120;
 const CONFLICTS_TO_LEAVE_OUT = 200;
 /** Tries to hold every wait by the air, conflicts that each may cost, and how much later all may end by it: the sooner ends first. */
 const TRIES_TO_HOLD = 6;
-const CONFLICTS_TO_HOLD = 200;
+const CONFLICTS_TO_HOLD = 50;
 const LATER_TO_HOLD_S = [0, 2, 15, 120, 600] as const;
 
 /** What the search over every set of stays may use up. */

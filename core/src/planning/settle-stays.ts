@@ -213,6 +213,17 @@ function attemptOrNone(arranged: Arranged, options: AttemptOptions): Attempt | n
   }
 }
 
+/** The same stays, waits measured anew as long as that betters the schedule: what moved dries otherwise, and may move again. */
+export function measuredAnew(a: Attempt, passes: number): Attempt {
+  let best = a;
+  for (let i = 0; i < TRIES; i++) {
+    const next = exactAround(best.arranged, best.stays, staysOf(best), best.solution.start, passes);
+    if (!next || !better(next.score, best.score)) break;
+    best = next;
+  }
+  return best;
+}
+
 /** How long a tray has to stay until what comes next may begin; what is ready only later, on the bench, dries here as long as it did. */
 function secondsUntilReady(a: Attempt, gaps: readonly MeasuredGap[], stays: readonly Stay[], stay: Stay): number {
   const { start } = a.solution;

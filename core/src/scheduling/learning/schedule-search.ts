@@ -52,8 +52,12 @@ const FORGET_FIRST = 1500;
 const FORGET_STEP = 150;
 /** Share of what may be won that is asked for at first, where spans leave lengths to be won second by second; half as much at each restart. */
 const FIRST_PROBE = 0.25;
-/** Share of spans that are tried the other way at every other restart. */
-const SHAKEN_SPANS = 0.2;
+/**
+ * Shares of spans that are tried the other way at every other restart, in turn; half of them while there is no schedule to begin from, so
+ * that what decides it is not one first guess. Chosen on the orders of docs/benchmarks.md.
+ */
+const SHAKEN_SPANS = [0.1, 0.2, 0.5] as const;
+const ANY_SPANS = 0.5;
 
 /** Searches once, for as many conflicts as are asked for. */
 export const learnedSearch = (ask: LearnedSearch): LearnedResult => beginLearned(ask).more(ask.conflicts);
@@ -93,6 +97,12 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
   let forgetAt = FORGET_FIRST;
   let decisions = 0;
   const phaseOfBest = phase.slice();
+  // Where the schedule to beat has no spans of its own, any guess is as good.
+  let isAnyGuess = ask.spans?.model.spans.every((s, i) => s.always || !ask.spans?.there.has(i)) ?? false;
+  const shake = (share: number) => {
+    for (const x of spans?.there ?? []) phase[x] = ask.rng() < share ? 1 - phaseOfBest[x] : phaseOfBest[x];
+  };
+  if (isAnyGuess) shake(ANY_SPANS);
   return {
     more: (conflictsMore) => {
       most = conflicts + conflictsMore;
@@ -125,7 +135,8 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
         heap.refill(engine);
         probe /= 2;
         // Every other time some spans are tried the other way than in the best schedule so far.
-        for (const x of spans?.there ?? []) phase[x] = restart % 2 === 0 && ask.rng() < SHAKEN_SPANS ? 1 - phaseOfBest[x] : phaseOfBest[x];
+        const share = restart % 2 === 0 ? (SHAKEN_SPANS[(restart / 2) % SHAKEN_SPANS.length] as number) : 0;
+        shake(isAnyGuess ? ANY_SPANS : share);
         if (engine.clauses.live > forgetAt) {
           engine.clauses.forget();
           forgetAt += FORGET_STEP;
@@ -174,6 +185,7 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
       ask.onBetter?.(best, spans?.found(engine) ?? []);
       for (const o of orders) phase[o] = engine.least(o);
       phaseOfBest.set(phase);
+      isAnyGuess = false;
       if (goalVariable < 0) return ended(false);
       const value = engine.least(goalVariable);
       probe = FIRST_PROBE;
