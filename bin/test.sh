@@ -86,7 +86,10 @@ for (const file of fs.readdirSync(dir).filter((f) => f.endsWith('.json'))) {
     for (const file of j.testResults)
       for (const t of file.assertionResults)
         if (t.status === 'failed') why.push(`✘ ${file.name.split('/').pop()}: ${t.title.slice(0, 80)}: ${plain(t.failureMessages[0] ?? '')}`);
-    failed += j.numFailedTests + j.testResults.filter((r) => r.status === 'failed' && r.assertionResults.length === 0).length;
+    // Nor has one whose set-up fails: its tests count as skipped.
+    const broken = j.testResults.filter((r) => r.status === 'failed' && !r.assertionResults.some((t) => t.status === 'failed'));
+    for (const r of broken) why.push(`✘ ${r.name.split('/').pop()}: ${plain(r.message || 'its set-up failed, so that its tests were not run')}`);
+    failed += j.numFailedTests + broken.length;
     if (j.numPassedTests === 0) failed += 1;
   } else if ('stats' in j) {
     passed += j.stats.expected + j.stats.flaky;

@@ -242,7 +242,8 @@ export function energyPropagator({ spans, lags, places }: SpanModel, { m, earlie
       return lag.leastS(lengths[g], none[g], unknown[g]);
     };
     // At any rate not longer than the lag may be, nor longer than what was enough for less.
-    const within = before && mostS > before.mostS ? Math.min(before.together, mostS) : mostS;
+    const isEnough = before !== undefined && mostS > before.mostS && before.together < before.mostS;
+    const within = isEnough ? before.together : mostS;
     const found = at(0) <= mostS ? 0 : leastWhere(Math.max(0, within), (x) => at(x) <= mostS);
     known.set(lag, { mostS, together: found });
     return found;
