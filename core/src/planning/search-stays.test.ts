@@ -10,7 +10,7 @@ import { givenStays } from './given-stays.js';
 import { planOrder } from './plan-order.js';
 import { type Attempt, arrange, attempt, better, type Planning, preparePlanning } from './planning.js';
 import { EveryStaySearch } from './search-stays.js';
-import { exactAround, settleStays } from './settle-stays.js';
+import { exactAround, hasWholeChanges, settleStays, withWholeChanges } from './settle-stays.js';
 import { staysOf } from './to-plan.js';
 import { changesCutShort } from './whole-changes.js';
 
@@ -134,6 +134,24 @@ describe('the search over every set of stays', () => {
     const { better: best } = search.from(bare, budget);
     expect(best?.solution.makespan).toBe(8078);
     expect(best && search.withFewer(best, budget)).toBeNull();
+  });
+});
+
+describe('a schedule that changes a bag while a tray is carried', () => {
+  it('gets time for it though there is no time left to better it, and ends no sooner than where there is', () => {
+    const arranged = arrange(preparePlanning(inputOf({ sailboat: 10 }, 5, 8, { dehydrator: { places: 2 } })), 'as-listed');
+    const judged = (stays: Parameters<typeof attempt>[1]['stays']) => attempt(arranged, { stays, passes: 40 });
+    const chosen = wholeSetsOfStays(bareChoice(judged([])), judged, { stop: () => false });
+    const sets = chooseStays(chosen, judged, { stop: () => false, most: 40, seed: 1 });
+    const cut = sets.map(({ stays }) => judged(stays)).filter((a) => !hasWholeChanges(a));
+    // Of each the schedule made at once, and the one made with time; some sets of stays leave none.
+    const both = cut.map((a) => [withWholeChanges(a, () => 1), withWholeChanges(a)] as const);
+    const whole = both.filter(([, bettered]) => hasWholeChanges(bettered));
+    expect(whole.length).toBeGreaterThan(cut.length / 2);
+    const ends = whole.map((pair) => pair.map((a) => a.solution.makespan) as [number, number]);
+    for (const [atOnce] of whole) expect(hasWholeChanges(atOnce)).toBe(true);
+    for (const [atOnceS, betteredS] of ends) expect(betteredS).toBeLessThanOrEqual(atOnceS);
+    expect(ends.some(([atOnceS, betteredS]) => betteredS < atOnceS)).toBe(true);
   });
 });
 

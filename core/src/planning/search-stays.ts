@@ -238,16 +238,12 @@ export class EveryStaySearch {
   }
 
   /** What was found as a schedule, its waits measured in the air it gives; stays that were asked for are no longer than that. */
-  private made(found: WithSpans, passes: number): Attempt | null {
-    const isLonger = ({ id, fromS, toS }: WithSpans['spans'][number]) => {
-      const { why, seconds } = this.every.stays.get(id) as StayChoice;
-      return why === 'asked' && toS - fromS > seconds;
-    };
-    const asAsked = (s: WithSpans['spans'][number]) => ({ ...s, toS: s.fromS + (this.every.stays.get(s.id) as StayChoice).seconds });
-    return this.madeAsIs({ ...found, spans: found.spans.map((s) => (isLonger(s) ? asAsked(s) : s)) }, passes);
-  }
-
-  private madeAsIs(found: WithSpans, passes: number): Attempt | null {
+  private made(asFound: WithSpans, passes: number): Attempt | null {
+    const spans = asFound.spans.map((s) => {
+      const { why, seconds } = this.every.stays.get(s.id) as StayChoice;
+      return why === 'asked' ? { ...s, toS: Math.min(s.toS, s.fromS + seconds) } : s;
+    });
+    const found = { ...asFound, spans };
     const start: Record<string, number> = { ...found.start };
     const { traySwapS } = this.arranged.planning.pace;
     const stays = found.spans.map(({ id, fromS, toS }): StayChoice => {

@@ -50,8 +50,8 @@ export function withWholeChanges(a: Attempt, timeUsed: () => number = () => 0): 
   const around = (passes: number) => exactAround(a.arranged, a.stays, staysOf(a), a.solution.start, passes, { timeUsed });
   const atOnce = around(0);
   const longer = timeUsed() < 1 ? around(PASSES) : null;
-  const best = atOnce && longer ? (better(atOnce.score, longer.score) ? atOnce : longer) : (atOnce ?? longer);
-  return best ?? a;
+  if (!atOnce || !longer) return atOnce ?? longer ?? a;
+  return better(atOnce.score, longer.score) ? atOnce : longer;
 }
 
 /** The stays with their places kept only as long as hands really need to fetch the tray, and what that wins. */
