@@ -1,6 +1,6 @@
 import { NoAnswer } from '../units/bad-input.js';
 import { msg } from '../words/index.js';
-import { bareChoice, chooseStays, isWorth, type StaysChosen, wholeSetsOfStays } from './choose-stays.js';
+import { ABOUT, bareChoice, chooseStays, isWorth, type StaysChosen, wholeSetsOfStays } from './choose-stays.js';
 import { givenStays } from './given-stays.js';
 import { type Attempt, attempt, better, isInTime, JUDGE_PASSES } from './planning.js';
 import { EveryStaySearch } from './search-stays.js';
@@ -40,6 +40,8 @@ const FIRST_ROUND: Round = {
   passes: 150,
 };
 const MOST_ROUNDS = 10;
+/** Shares of a round's search that each way gets in turn, so that none waits for another that finds nothing. */
+const SEARCH_SHARES = [0.25, 0.25, 0.5] as const;
 /** The one round where no time is given: its search may cost so many conflicts a pass, times tasks. */
 const ONLY_ROUND = { judged: 40, exact: 4, conflictsTimesTasks: 160, leastConflicts: 0, mostConflicts: 2000 } as const;
 
@@ -62,26 +64,37 @@ export function betterStays(ways: readonly [Attempt, ...Attempt[]], effort: Stay
   const rounds: Round[] = effort.timeUsed
     ? [...Array(MOST_ROUNDS).keys()].map((k) => twice(FIRST_ROUND, k))
     : [{ ...ONLY_ROUND, conflictsTimesTasks: effort.passes * ONLY_ROUND.conflictsTimesTasks, passes: effort.passes }];
-  let [first, ...others] = ways.map((w) => new Way(w, effort, time)) as [Way, ...Way[]];
+  const all = promising(ways).map((w) => new Way(w, effort, time));
+  let first = all.find((w) => w.isOf(ways[0])) as Way;
+  let turns = all;
   let exact = first.settle();
   for (const [turn, round] of rounds.entries()) {
-    for (const way of [first, ...others]) {
-      if (stop()) break;
-      const found = way.search(exact, round);
-      if (!found) continue;
-      exact = found;
-      if (isInTime(found)) effort.onFound?.(found);
-      others = [first, ...others].filter((w) => w !== way);
-      first = way;
-    }
+    for (const share of SEARCH_SHARES)
+      for (const way of turns) {
+        if (stop()) break;
+        const found = way.search(exact, round, share);
+        if (!found) continue;
+        exact = found;
+        if (isInTime(found)) effort.onFound?.(found);
+        first = way;
+      }
     exact = first.withFewer(exact);
     if (stop()) break;
     if (!first.isProven(exact)) exact = first.judge(first.measuredAnew(exact), round, turn);
     // What is searched whole has nothing better.
-    others = others.filter((w) => !w.isSearched).slice(0, Math.max(0, ways.length - 1 - turn));
+    const others = turns.filter((w) => w !== first && !w.isSearched).slice(0, Math.max(0, ways.length - 1 - turn));
     if (first.isProven(exact) && others.length === 0) break;
+    turns = [first, ...others];
   }
   return { exact, leastEndS: first.leastEndS };
+}
+
+/** Ways that end about as soon as the best, those with the fewest tasks first, for these are searched soonest; then the others. */
+function promising(ways: readonly [Attempt, ...Attempt[]]): Attempt[] {
+  const [best] = ways;
+  const isAsSoon = (a: Attempt) => isInTime(a) === isInTime(best) && a.solution.makespan <= best.solution.makespan * (1 + ABOUT);
+  const tasks = (a: Attempt) => a.arranged.visits.length;
+  return [...ways.filter(isAsSoon).sort((a, b) => tasks(a) - tasks(b)), ...ways.filter((w) => !isAsSoon(w))];
 }
 
 /** Share of the time for whole sets of stays, as long as it is not known what it takes to make one of them exact. */
@@ -144,6 +157,10 @@ class Way {
     this.looked = new Set([JSON.stringify(bare.stays)]);
   }
 
+  isOf(a: Attempt): boolean {
+    return this.near.bare.arranged === a.arranged;
+  }
+
   /** The schedule with the stays that are there in any case, made exact. */
   settle(): Attempt {
     return settleStays(this.near.best, JUDGE_PASSES);
@@ -157,10 +174,11 @@ class Way {
    * Searches every set of stays for a schedule that is worth more than the best of all ways; null where none was found. Where there are too
    * many for that, whole sets of them are judged instead.
    */
-  search(best: Attempt, { conflictsTimesTasks, leastConflicts, mostConflicts }: Round): Attempt | null {
+  search(best: Attempt, { conflictsTimesTasks, leastConflicts, mostConflicts }: Round, share: number): Attempt | null {
     if (!this.every) return this.sets(best);
     if (this.isSearched) return null;
-    const conflicts = Math.min(mostConflicts, Math.max(leastConflicts, conflictsTimesTasks / this.near.bare.arranged.visits.length));
+    const conflicts =
+      share * Math.min(mostConflicts, Math.max(leastConflicts, conflictsTimesTasks / this.near.bare.arranged.visits.length));
     this.effort.onProgress?.(msg`looking at every stay`);
     const isOwn = best.arranged.way === this.near.bare.arranged.way;
     const from = isOwn ? best : this.near.best;

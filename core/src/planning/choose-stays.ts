@@ -13,7 +13,7 @@ import { lossNeeded } from './timed-gap.js';
 /** A stay has to earn its carries. */
 const WORTH_S = 60;
 /** Share of the time to the end within which two schedules end at about the same time. */
-const ABOUT = 0.005;
+export const ABOUT = 0.005;
 /** Lengths offered of each place and slot, and the longest there is. */
 const MOST_LENGTHS = 4;
 const LONGEST_S: Readonly<Record<StayPlace, number>> = { fan: 3 * 3600, dehydrator: 2 * 3600 };

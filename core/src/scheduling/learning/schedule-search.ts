@@ -5,6 +5,7 @@ import { ActivityHeap } from './activity-heap.js';
 import type { Edge } from './differences.js';
 import { edgeFinding } from './edge-finding.js';
 import { Engine, type Propagator } from './engine.js';
+import { Neighbourhoods } from './neighbourhoods.js';
 import { calendarPropagator, exceeds, sumAtMost, timeTable, type Usage } from './propagators.js';
 import type { SpanAt, SpanModel } from './span-model.js';
 import { SearchedSpans } from './spans.js';
@@ -51,13 +52,16 @@ const RESTART_UNIT = 50;
 const FORGET_FIRST = 1500;
 const FORGET_STEP = 150;
 /** Share of what may be won that is asked for at first, where spans leave lengths to be won second by second; half as much at each restart. */
-const FIRST_PROBE = 0.25;
+const FIRST_PROBE = 0.5;
 /**
  * Shares of spans that are tried the other way at every other restart, in turn; half of them while there is no schedule to begin from, so
  * that what decides it is not one first guess. Chosen on the orders of docs/benchmarks.md.
  */
 const SHAKEN_SPANS = [0.1, 0.2, 0.5] as const;
 const ANY_SPANS = 0.5;
+/** Conflicts that one neighbourhood of the best schedule may cost, and the share of what may be won that is asked of it. */
+const NEAR_CONFLICTS = 30;
+const NEAR_PROBE = 0.1;
 
 /** Searches once, for as many conflicts as are asked for. */
 export const learnedSearch = (ask: LearnedSearch): LearnedResult => beginLearned(ask).more(ask.conflicts);
@@ -79,6 +83,12 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
   const built = build(ask);
   if (!built) return nothing;
   const { engine, orders, phase, goalVariable, usages, softs, spans } = built;
+  const near = spans && ask.spans ? Neighbourhoods.of(ask.spans.model, built.endsOf, ask.rng) : null;
+  /** variables that keep the value they have in the best schedule while the rest is searched; empty while all is */
+  let kept: readonly number[] = [];
+  let decided = 0;
+  /** level at which all of them are decided; −1 while they are not */
+  let keptLevel = -1;
   let best: number[] | null = null;
   let conflicts = 0;
   let most = 0;
@@ -103,6 +113,13 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
     for (const x of spans?.there ?? []) phase[x] = ask.rng() < share ? 1 - phaseOfBest[x] : phaseOfBest[x];
   };
   if (isAnyGuess) shake(ANY_SPANS);
+  const toRoot = () => {
+    engine.backTo(0);
+    heap.refill(engine);
+    decided = 0;
+    keptLevel = -1;
+  };
+  const decide = (x: number, value: number) => (value === 1 ? engine.decide(2 * x, 1) : engine.decide(2 * x + 1, 0));
   return {
     more: (conflictsMore) => {
       most = conflicts + conflictsMore;
@@ -111,8 +128,7 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
     },
     atMost: (goal) => {
       if (isOver || goalVariable < 0) return;
-      engine.backTo(0);
-      heap.refill(engine);
+      toRoot();
       const r = engine.reason();
       if (!engine.raise(2 * goalVariable + 1, -goal, r)) isOver = true;
     },
@@ -125,14 +141,23 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
         untilRestart -= 1;
         if (!engine.learn()) return ended(true);
         heap.refill(engine);
+        decided = 0;
+        // With all these kept there is nothing as good as was asked for.
+        if (keptLevel > engine.trail.level) untilRestart = 0;
         if ((conflicts & 31) === 0 && (conflicts >= most || ask.stop())) return ended(false);
         continue;
       }
       if (untilRestart <= 0) {
+        toRoot();
+        // By turns with the search of all, as soon as there is a schedule to look near.
+        kept = near && !isAnyGuess && kept.length === 0 ? near.kept() : [];
+        if (kept.length > 0) {
+          phase.set(phaseOfBest);
+          untilRestart = NEAR_CONFLICTS;
+          continue;
+        }
         restart += 1;
         untilRestart = RESTART_UNIT * luby(restart);
-        engine.backTo(0);
-        heap.refill(engine);
         probe /= 2;
         // Every other time some spans are tried the other way than in the best schedule so far.
         const share = restart % 2 === 0 ? (SHAKEN_SPANS[(restart / 2) % SHAKEN_SPANS.length] as number) : 0;
@@ -148,16 +173,22 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
         // A better end is asked for by a good step first: what that teaches stays true, and refuted it is a bound.
         const [least, greatest] = [engine.least(goalVariable), engine.greatest(goalVariable)];
         leastGoal = least;
-        const at = greatest - Math.floor((greatest - least) * probe);
+        const at = greatest - Math.floor((greatest - least) * (kept.length > 0 ? NEAR_PROBE : probe));
         if (at < greatest) {
           engine.decide(2 * goalVariable + 1, -at);
           continue;
         }
       }
+      while (decided < kept.length && engine.isFixed(kept[decided])) decided += 1;
+      if (decided < kept.length) {
+        const x = kept[decided];
+        decide(x, phaseOfBest[x]);
+        continue;
+      }
+      if (kept.length > 0 && keptLevel < 0) keptLevel = engine.trail.level;
       const x = heap.next(engine);
       if (x >= 0) {
-        if (phase[x] === 1) engine.decide(2 * x, 1);
-        else engine.decide(2 * x + 1, 0);
+        decide(x, phase[x]);
         continue;
       }
       const first = spans?.toOrder(engine);
@@ -189,8 +220,8 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
       if (goalVariable < 0) return ended(false);
       const value = engine.least(goalVariable);
       probe = FIRST_PROBE;
-      engine.backTo(0);
-      heap.refill(engine);
+      if (kept.length > 0) untilRestart = NEAR_CONFLICTS;
+      toRoot();
       const r = engine.reason();
       if (!engine.raise(2 * goalVariable + 1, -(value - 1), r)) return ended(true);
     }
@@ -200,6 +231,8 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
 interface Built {
   readonly engine: Engine;
   readonly orders: readonly number[];
+  /** of each of them a task at either end of what it puts in order */
+  readonly endsOf: ReadonlyMap<number, readonly [number, number]>;
   readonly phase: Int8Array;
   readonly goalVariable: number;
   readonly usages: readonly (readonly Usage[] & { capacity?: number })[];
@@ -262,10 +295,12 @@ function build({ m, earliest, incumbent, goal, most, free, frozen, spans: asked 
   }
   const goalVariable = goal === null ? -1 : (goals[goal] ?? -1);
   const orders: number[] = [];
+  const endsOf = new Map<number, readonly [number, number]>();
   const phases: number[] = [];
-  const choice = (phase: 0 | 1): number => {
+  const choice = (phase: 0 | 1, ends: readonly [number, number]): number => {
     const x = add(0, 1);
     orders.push(x);
+    endsOf.set(x, ends);
     phases.push(phase);
     return x;
   };
@@ -308,7 +343,7 @@ function build({ m, earliest, incumbent, goal, most, free, frozen, spans: asked 
         if (!canBa) edges.push({ from: a.to, to: b.from, weight: ab, when: -1, is: 1 });
         else if (!canAb) edges.push({ from: b.to, to: a.from, weight: ba, when: -1, is: 1 });
         else {
-          const x = choice(1);
+          const x = choice(1, [a.from, b.from]);
           edges.push({ from: a.to, to: b.from, weight: ab, when: x, is: 1 }, { from: b.to, to: a.from, weight: ba, when: x, is: 0 });
         }
       }
@@ -328,7 +363,7 @@ function build({ m, earliest, incumbent, goal, most, free, frozen, spans: asked 
   const engine = new Engine(variables, Float64Array.from(least), Float64Array.from(greatest), edges, propagators);
   const phase = new Int8Array(variables);
   for (const [i, x] of orders.entries()) phase[x] = phases[i];
-  return { engine, orders, phase, goalVariable, usages, softs, spans };
+  return { engine, orders, endsOf, phase, goalVariable, usages, softs, spans };
 }
 
 /** Edge-finding looks at all pairs of a resource's tasks: worth it up to so many. */
