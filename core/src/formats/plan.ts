@@ -29,6 +29,8 @@ export interface Plan {
   readonly endS: number;
   /** what is packed after it is due; null where all is in time */
   readonly late: Late | null;
+  /** trays on which a flood ends after its neighbour has dried through, though that is feared; left out where there is none */
+  readonly driedThrough?: readonly DriedThrough[];
   readonly proven: boolean;
   /** no plan for this problem can end earlier */
   readonly lowerBoundS: number;
@@ -48,6 +50,13 @@ export interface Late {
   readonly after: 'closing' | 'due' | 'own-due';
   /** no plan with the cookies on these trays packs everything in time, whatever stays are chosen */
   readonly proven: boolean;
+}
+
+/** The worst of a lot: how long after its neighbour has dried through a flood ends, reckoned as the plan does. */
+export interface DriedThrough {
+  readonly trayId: TrayId;
+  readonly lotId: LotId;
+  readonly byS: number;
 }
 
 export interface PlanDesign {

@@ -5,6 +5,7 @@ import { readDesign } from '../design/read-design.js';
 import { parseOrder } from '../formats/order.js';
 import type { Plan } from '../formats/plan.js';
 import { schoolById } from '../steps/school.js';
+import { driedThroughText } from '../wording/dried-through.js';
 import { planOrder } from './plan-order.js';
 
 /** An hour in the evening, in which one quarter of a flag can be flooded and not its neighbour, and all of the next day. */
@@ -42,6 +43,20 @@ describe('a neighbour that has dried through (a cause of craters to some, to oth
     const hurried = plan({ packBy: fine.endS });
     expect(hurried.late).toBeNull();
     expect(floodedIn(hurried)).toEqual(new Set([0, 1]));
+    // Nine hours from the evening's floods to the morning's at least, and a flood is firm before it is dry through, in about eight.
+    expect(hurried.driedThrough).toMatchObject([{ trayId: 'A', byS: expect.any(Number) }]);
+    expect(hurried.driedThrough?.[0]?.byS).toBeGreaterThan(HOUR);
+    expect(hurried.driedThrough?.[0]?.byS).toBeLessThan(10 * HOUR);
+    expect(driedThroughText(hurried)).toMatch(
+      /^On tray A a flood ends up to \d+ h \d+ min after the one beside it has dried through\. The way/,
+    );
+    expect(driedThroughText(fine)).toBeNull();
+  });
+  it('several trays are named, as the words ask', () => {
+    const by = (trayId: string, byS: number) => ({ trayId: trayId as never, lotId: trayId as never, byS });
+    expect(driedThroughText({ driedThrough: [by('A', 60), by('B', 90), by('A', 30), by('C', 5)] })).toMatch(
+      /^On trays A, B and C floods end up to 2 min after those beside them have dried through\./,
+    );
   });
   // What ends soonest with stays lets a neighbour dry through over night; judged set by set, 17 h 56 min was the best without.
   it('before a fan too: stays are looked for with which nothing is feared, beside those with which all ends soonest', () => {

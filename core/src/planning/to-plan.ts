@@ -1,7 +1,20 @@
 import { type Design, sectionById } from '../design/design.js';
 import { lagKey, stayIdOf } from '../formats/ids.js';
 import type { OrderFile } from '../formats/order.js';
-import type { Arrangement, Because, Lag, Late, Motion, Plan, PlanDesign, PlanTask, PlanWait, Stay, TimedGap } from '../formats/plan.js';
+import type {
+  Arrangement,
+  Because,
+  DriedThrough,
+  Lag,
+  Late,
+  Motion,
+  Plan,
+  PlanDesign,
+  PlanTask,
+  PlanWait,
+  Stay,
+  TimedGap,
+} from '../formats/plan.js';
 import type { StepGraph } from '../steps/derive.js';
 import type { Pace } from '../steps/pace.js';
 import { type Bag, bagKey } from '../steps/step.js';
@@ -68,6 +81,7 @@ export function toPlan(a: Attempt, arrangement: Arrangement, lowerBoundS = 0, la
   timedTasks.sort((x, y) => x.startS - y.startS || x.endS - y.endS);
   const waits = waitsOf(a.built.lags, startOf);
   const tasks = withReasons(timedTasks, waits, stays, pace, order);
+  const driedThrough = driedThroughIn(a);
   const endS = Math.max(...tasks.map((t) => t.endS));
   return {
     format: 'kestfog-plan/4',
@@ -85,6 +99,7 @@ export function toPlan(a: Attempt, arrangement: Arrangement, lowerBoundS = 0, la
     packBy: order.packBy,
     endS,
     late,
+    ...(driedThrough.length > 0 ? { driedThrough } : {}),
     proven: lowerBoundS >= endS,
     lowerBoundS: Math.min(lowerBoundS, endS),
     handsOnS: tasks.reduce((s, t) => s + t.endS - t.startS, 0),
@@ -96,6 +111,19 @@ export function toPlan(a: Attempt, arrangement: Arrangement, lowerBoundS = 0, la
     stays,
     waits,
   };
+}
+
+/** What is feared of neighbours and comes true in a schedule, the worst of each lot. */
+function driedThroughIn({ arranged, built, solution }: Attempt): DriedThrough[] {
+  const lotOf = new Map(arranged.visits.map((v) => [v.id as string, v.lot]));
+  const worst = new Map<string, DriedThrough>();
+  for (const { from, to, max, soft } of built.problem.links ?? []) {
+    const lot = lotOf.get(to);
+    if (soft === undefined || max == null || !lot) continue;
+    const byS = (solution.start[to] as number) - (solution.start[from] as number) - max;
+    if (byS > (worst.get(lot.id)?.byS ?? 0)) worst.set(lot.id, { trayId: lot.trayId, lotId: lot.id, byS });
+  }
+  return [...worst.values()];
 }
 
 /** A visit as a task of the plan, at a time; `opening` are the bags it opens anew. */

@@ -1,4 +1,5 @@
 /** What others may use of this folder. */
+export * from './dried-through.js';
 export * from './late.js';
 export * from './refusal.js';
 export * from './span.js';

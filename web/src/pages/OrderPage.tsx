@@ -1,4 +1,5 @@
 import type { OrderView } from '@kestfog/core/wire';
+import { driedThroughText } from '@kestfog/core/wording';
 import { msg } from '@kestfog/core/words';
 import { lazy, Suspense, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -154,6 +155,7 @@ export function OrderPage() {
                 onTake={(input) => save.mutate(input, { onSuccess: () => make.mutate() })}
               />
             )}
+            {planned.driedThrough && <Notice title={msg`Floods beside what has dried through`}>{driedThroughText(planned)}</Notice>}
             <Answer order={o} plan={planned} />
           </>
         ) : o.plan?.stale ? (

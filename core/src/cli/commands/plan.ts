@@ -1,6 +1,7 @@
 import { parseOrder } from '../../formats/order.js';
 import type { Plan } from '../../formats/plan.js';
 import { planOrder } from '../../planning/plan-order.js';
+import { driedThroughText } from '../../wording/dried-through.js';
 import { lateText } from '../../wording/late.js';
 import { consequenceOf, reasonOf } from '../../wording/why.js';
 import { brokenRules } from '../check-plan.js';
@@ -30,7 +31,8 @@ pinned; school two-bags; the margin of the school; nothing due.
 Prints kestfog-plan/4: {"order","tasks":[{"id","by","kind","trayId","lotId","cookies","title","startS","endS","bags","motions",
 "because"}],"stays","waits","designs","trays","arrangement","endS","late","proven","lowerBoundS","handsOnS", …}, seconds since second 0.
 Exit 2 says in one line why the order cannot be done; where it is proven that not all can be packed in time, the best late plan is
-printed all the same ("late" says by how much). A late plan that may not be the best ends with 0 and a line on standard error.
+printed all the same ("late" says by how much). A late plan that may not be the best ends with 0 and a line on standard error; so does
+one in which floods end after a neighbour has dried through, where that is feared ("driedThrough" says on which trays).
 --seconds bounds the search (default 10), --seed repeats it.
 --check judges the plan afterwards, cookie by cookie, by what the trade asks and
 by drying integrated anew, not by the problem it was made from: exit 1 with a line for each rule that is broken.`,
@@ -56,6 +58,8 @@ by drying integrated anew, not by the problem it was made from: exit 1 with a li
     }
     const late = lateText(made);
     if (late) process.stderr.write(`${made.late?.proven ? 'The order does not fit. ' : ''}${late}\n`);
+    const driedThrough = driedThroughText(made);
+    if (driedThrough) process.stderr.write(`${driedThrough}\n`);
     return made.late?.proven ? 2 : 0;
   },
 };
