@@ -1,6 +1,6 @@
 import type { OrderView, PlanView } from '@kestfog/core/wire';
 import { type APIRequestContext, expect, test } from '@playwright/test';
-import { makeOrder, order, violationsOf, watchForErrors } from './support.js';
+import { comingDays, makeOrder, order, violationsOf, watchForErrors } from './support.js';
 
 const planOf = async (request: APIRequestContext, id: string) =>
   ((await (await request.get(`/api/orders/${id}/plan`)).json()) as PlanView).plan;
@@ -161,3 +161,23 @@ function inputOf(o: OrderView): object {
     designs: designs.map(({ designId, count, spares, version }) => ({ designId, count, spares, version })),
   };
 }
+
+test('what is flooded in the evening dries over night beside what is flooded next morning: the page says so', async ({ page, request }) => {
+  const [evening, morning] = (await comingDays(request)).map(([from]) => from.slice(0, 10));
+  const openingHours = [
+    { from: `${evening}T20:00:00Z`, to: `${evening}T21:00:00Z` },
+    { from: `${morning}T06:00:00Z`, to: `${morning}T22:00:00Z` },
+  ];
+  const planned = async (name: string, packBy: string) => {
+    const { id } = await makeOrder(request, name, { 'Signal flag': 3 }, { openingHours, packBy: `${morning}T${packBy}:00Z` });
+    await page.goto(`/orders/${id}`);
+    await expect(page.getByText('It fits.')).toBeVisible();
+  };
+  const said = page.getByText(/On tray A a flood ends up to \d+ h \d+ min after the one beside it has dried through/);
+  await planned('Flags by half past three', '15:30');
+  await expect(said).toBeVisible();
+  expect(await violationsOf(page)).toEqual([]);
+  // With two hours more all is flooded in the morning.
+  await planned('Flags by half past five', '17:30');
+  await expect(said).not.toBeVisible();
+});

@@ -155,8 +155,8 @@ export function OrderPage() {
                 onTake={(input) => save.mutate(input, { onSuccess: () => make.mutate() })}
               />
             )}
-            {planned.driedThrough && <Notice title={msg`Floods beside what has dried through`}>{driedThroughText(planned)}</Notice>}
             <Answer order={o} plan={planned} />
+            {planned.driedThrough && <Notice title={msg`Floods beside what has dried through`}>{driedThroughText(planned)}</Notice>}
           </>
         ) : o.plan?.stale ? (
           <Notice title={msg`The order has changed since it was planned`} />
