@@ -30,7 +30,10 @@ describe('re-planning a run', () => {
     const epoch = epochOf(plan);
     let looked = 0;
     for (const aside of [0.2, 0.4, 0.49, 0.6]) {
-      const drying = plan.tasks.find((t) => t.because.kind === 'drying') as PlanTask;
+      // One that hands wait for: what is ready as they come free is in hand at once, and stays where it was begun.
+      const drying = plan.tasks.find(
+        (t, k) => t.because.kind === 'drying' && plan.tasks.slice(0, k).every((o) => o.endS + 60 < t.startS),
+      ) as PlanTask;
       const done = plan.tasks.slice(0, plan.tasks.indexOf(drying));
       const events = [
         { type: 'runStarted', atMs: epoch, data: {} },
