@@ -6,8 +6,14 @@ import { type Air } from '../drying/air.js';
 import { dryingRate, secondsToLose } from '../drying/front.js';
 import { parseOrder } from '../formats/order.js';
 import type { Plan, Stay } from '../formats/plan.js';
+import { takeOutId } from './build-problem.js';
+import { givenStays } from './given-stays.js';
 import { planOrder } from './plan-order.js';
+import { arrange, attempt, preparePlanning } from './planning.js';
+import { EveryStaySearch } from './search-stays.js';
+import { exactAround, measured } from './settle-stays.js';
 import { lossNeeded } from './timed-gap.js';
+import { staysOf } from './to-plan.js';
 
 const HOUR = 3600;
 const flag = readDesign(readFileSync(new URL('../../../server/demo/signal-flag.svg', import.meta.url), 'utf8'), 'signal-flag.svg');
@@ -85,5 +91,36 @@ describe('stays end when what waits for them is ready', () => {
       expect(brokenRules(p)).toEqual([]);
       expect(p.endS).toBeLessThan(8400);
     }
+  });
+});
+
+describe('a schedule made exact around where things are said to be', () => {
+  it('is never one with a wait that is too short, though there all waits would be long enough', () => {
+    const order = parseOrder({
+      format: 'kestfog-order/3',
+      designs: [{ file: 'signal-flag.svg', count: 1 }],
+      trays: [{ id: 'A', places: 4 }],
+      openingHours: [[0, 24 * HOUR]],
+      dehydrator: { places: 1 },
+    });
+    const arranged = arrange(preparePlanning({ order, designs: [flag] }), 'as-listed');
+    const bare = attempt(arranged, { stays: givenStays(arranged), passes: 40 });
+    const search = EveryStaySearch.of(arranged, givenStays(arranged)) as EveryStaySearch;
+    const a = search.from(bare, { conflicts: 400, stop: () => false, passes: 40 }).better;
+    if (!a) throw new Error('no stays were found');
+    const end = [...a.stays].sort((x, y) => x.round - y.round).at(-1);
+    const pack = arranged.visits.find((v) => v.bundle.kind === 'pack');
+    if (!end || !pack) throw new Error('no last stay');
+    // Said to be carried two minutes sooner than it is, the tray could be fetched and packed 20 s sooner.
+    const soonerS = 20;
+    const there = staysOf(a).map((s) => (s.round === end.round ? { ...s, startS: s.startS - 120, endS: s.endS - soonerS } : s));
+    const start = { ...a.solution.start };
+    for (const id of [takeOutId(end), pack.id]) start[id] = (start[id] as number) - soonerS;
+    const stays = a.stays.map((s) => (s === end ? { ...s, seconds: s.seconds - soonerS } : s));
+    expect(measured(arranged, there, start).every((g) => g.neededS <= g.givenS)).toBe(true);
+    expect(measured(arranged, staysOf(a), start).some((g) => g.neededS > g.givenS)).toBe(true);
+    const made = exactAround(arranged, stays, there, start, 40);
+    if (!made) throw new Error('no schedule was left');
+    expect(measured(arranged, staysOf(made), made.solution.start).filter((g) => g.neededS > g.givenS)).toEqual([]);
   });
 });

@@ -192,7 +192,9 @@ export function exactAround(
   take(needed);
   const options = { stays, warm: start, wholeChanges, ...(timeUsed ? { timeUsed } : {}) };
   const isKept = needed.every((g) => g.neededS <= g.givenS);
-  const asItIs = isKept ? attemptOrNone(arranged, { ...options, passes: 0, frozen: start, measured: new Map(exact) }) : null;
+  const said = isKept ? attemptOrNone(arranged, { ...options, passes: 0, frozen: start, measured: new Map(exact) }) : null;
+  // Its stays are where its hands carry, which need not be where they were said to be.
+  const asItIs = said && !isShort(said) ? said : null;
   for (let i = 0; i < TRIES; i++) {
     const next = attemptOrNone(arranged, { ...options, passes, measured: new Map(exact) });
     if (!next) break;
