@@ -64,9 +64,9 @@ export function betterStays(ways: readonly [Attempt, ...Attempt[]], effort: Stay
   const rounds: Round[] = effort.timeUsed
     ? [...Array(MOST_ROUNDS).keys()].map((k) => twice(FIRST_ROUND, k))
     : [{ ...ONLY_ROUND, conflictsTimesTasks: effort.passes * ONLY_ROUND.conflictsTimesTasks, passes: effort.passes }];
-  const all = promising(ways).map((w) => new Way(w, effort, time));
-  let first = all.find((w) => w.isOf(ways[0])) as Way;
-  let turns = all;
+  const bySearch = promising(ways);
+  let turns = bySearch.map((w) => new Way(w, effort, time));
+  let first = turns[bySearch.indexOf(ways[0])] as Way;
   let exact = first.settle();
   for (const [turn, round] of rounds.entries()) {
     for (const share of SEARCH_SHARES)
@@ -155,10 +155,6 @@ class Way {
     this.every = EveryStaySearch.of(arranged, givenStays(arranged));
     this.isSearched = this.every === null;
     this.looked = new Set([JSON.stringify(bare.stays)]);
-  }
-
-  isOf(a: Attempt): boolean {
-    return this.near.bare.arranged === a.arranged;
   }
 
   /** The schedule with the stays that are there in any case, made exact. */

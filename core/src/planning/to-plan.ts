@@ -20,6 +20,7 @@ import type { Pace } from '../steps/pace.js';
 import { type Bag, bagKey } from '../steps/step.js';
 import { techniqueById } from '../steps/techniques/index.js';
 import { type RuleId, whyOf } from '../steps/why.js';
+import { listed } from '../wording/listed.js';
 import { msg } from '../words/index.js';
 import { carryId, PIECE_TECHNIQUES, takeOutId } from './build-problem.js';
 import { type Attempt, bagChangesOf } from './planning.js';
@@ -211,9 +212,6 @@ function titleOf(v: Visit, design: Design): string {
   const flood = parts > 1 ? msg`outline and flood, in ${parts} parts one into the other,` : msg`flood`;
   return `${snip}${flood} ${listed(names)}${wet.length > 0 ? msg`, then ${listed(wet)} while wet` : ''}`;
 }
-
-const listed = (names: readonly string[]) =>
-  names.length < 2 ? (names[0] ?? '') : msg`${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
 
 /**
  * The lags between tasks as a plan keeps them: of several between the same two the longest wait and the shortest window. A tray's time

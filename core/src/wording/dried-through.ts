@@ -1,16 +1,16 @@
 import type { Plan } from '../formats/plan.js';
 import { msg } from '../words/index.js';
-import { minutesText } from './late.js';
+import { listed } from './listed.js';
+import { span } from './span.js';
 
 /** Where floods come beside what has dried through by then, though that is feared, and what would help; null where none does. */
 export function driedThroughText({ driedThrough = [] }: Pick<Plan, 'driedThrough'>): string | null {
   if (driedThrough.length === 0) return null;
   const trays = [...new Set(driedThrough.map((d) => d.trayId))];
-  const by = minutesText(Math.max(...driedThrough.map((d) => d.byS)));
-  const [last, ...before] = [...trays].reverse();
+  const by = span(Math.max(...driedThrough.map((d) => d.byS)));
   const what =
-    before.length === 0
-      ? msg`On tray ${last} a flood ends up to ${by} after the one beside it has dried through.`
-      : msg`On trays ${before.reverse().join(', ')} and ${last} floods end up to ${by} after those beside them have dried through.`;
+    trays.length === 1
+      ? msg`On tray ${trays[0]} a flood ends up to ${by} after the one beside it has dried through.`
+      : msg`On trays ${listed(trays)} floods end up to ${by} after those beside them have dried through.`;
   return msg`${what} The way you work avoids that, since craters may form along the edge: begin earlier, or leave more time to pack.`;
 }

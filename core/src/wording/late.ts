@@ -14,8 +14,7 @@ export function lateText({ late, designs }: Pick<Plan, 'late' | 'designs'>): str
   return msg`The best plan found ends ${minutesText(late.byS)} after ${due}. Start earlier, open the bench longer, or take cookies off.`;
 }
 
-/** Whole minutes, in hours where there is one. */
-export function minutesText(s: number): string {
+function minutesText(s: number): string {
   const min = Math.ceil(s / 60);
   return min < 60 ? msg`${min} min` : msg`${Math.floor(min / 60)} h ${min % 60} min`;
 }

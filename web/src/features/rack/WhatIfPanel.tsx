@@ -2,7 +2,7 @@ import { margins } from '@kestfog/core/drying';
 import type { OrderFile, Plan } from '@kestfog/core/formats';
 import type { School } from '@kestfog/core/steps';
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@kestfog/core/units';
-import { lateText } from '@kestfog/core/wording';
+import { driedThroughText, lateText } from '@kestfog/core/wording';
 import { msg, word } from '@kestfog/core/words';
 import { X } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
@@ -77,7 +77,8 @@ export function WhatIfPanel({ plan, what, onWhat, keeping, failure, onTry, onKee
           break;
         }
         const late = lateText(answer.value);
-        setSaid({ text: late ?? differenceText(before, answer.value), fits: late === null });
+        const risked = driedThroughText(answer.value);
+        setSaid({ text: [late ?? differenceText(before, answer.value), ...(risked ? [risked] : [])].join(' '), fits: late === null });
         latest.current.onTry(answer.value);
       }
       setProgress(null);

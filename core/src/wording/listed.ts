@@ -1,0 +1,5 @@
+import { msg } from '../words/index.js';
+
+/** "A", "A and B", "A, B and C" */
+export const listed = (names: readonly string[]): string =>
+  names.length < 2 ? (names[0] ?? '') : msg`${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
