@@ -1,6 +1,5 @@
 import type { Plan } from '../formats/plan.js';
-import { msg } from '../words/index.js';
-import { listed } from './listed.js';
+import { listed, msg } from '../words/index.js';
 import { span } from './span.js';
 
 /** Where floods come beside what has dried through by then, though that is feared, and what would help; null where none does. */

@@ -1,4 +1,4 @@
-import { msg } from '../words/index.js';
+import { msg } from './msg.js';
 
 /** "A", "A and B", "A, B and C" */
 export const listed = (names: readonly string[]): string =>
