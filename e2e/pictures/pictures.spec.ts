@@ -10,7 +10,7 @@ test('pictures of the places', async ({ page, request }) => {
   // Until every picture is there and painted, and nothing moves any more.
   const calm = async () => {
     await page.waitForTimeout(800);
-    await expect(page.locator('span[role=img], [data-painted=false]')).toHaveCount(0, { timeout: 30_000 });
+    await expect(page.locator('.loading, span[role=img], [data-painted=false]')).toHaveCount(0, { timeout: 30_000 });
     await page.waitForTimeout(200);
   };
   const lamp = async (on: boolean) => {
