@@ -1,10 +1,13 @@
 import type { Rng } from '../../time/rng.js';
+import type { Model } from '../model.js';
+import type { Level } from '../problem.js';
 import { ActivityHeap } from './activity-heap.js';
-import type { Engine } from './engine.js';
-import { Neighbourhoods } from './neighbourhoods.js';
-import type { Usage } from './propagators.js';
-import { buildSearch, type SearchAsked, type SoftMaximum } from './search-model.js';
-import type { SpanAt } from './span-model.js';
+import type { Edge } from './differences.js';
+import { edgeFinding } from './edge-finding.js';
+import { Engine, type Propagator } from './engine.js';
+import { calendarPropagator, exceeds, sumAtMost, timeTable, type Usage } from './propagators.js';
+import type { SpanAt, SpanModel } from './span-model.js';
+import { SearchedSpans } from './spans.js';
 
 /**
  * Lazy clause generation for scheduling with minimum and maximum lags (Schutt, Feydy, Stuckey & Wallace, "Solving RCPSP/max by
@@ -12,11 +15,26 @@ import type { SpanAt } from './span-model.js';
  * starts, learned clauses, restarts (Luby, Sinclair & Zuckerman 1993), activity-based branching, and the order of the best
  * schedule so far tried first.
  */
-export interface LearnedSearch extends SearchAsked {
+export interface LearnedSearch {
+  readonly m: Model;
+  /** least starts that keep lags and calendars */
+  readonly earliest: readonly number[];
+  /** a schedule to beat, whose orders are tried first */
+  readonly incumbent: readonly number[];
+  /** what is minimised; null where any schedule within the bounds will do */
+  readonly goal: Exclude<Level, 'changes'> | null;
+  /** only schedules with at most these measures are looked for */
+  readonly most: { readonly makespan: number; readonly tardiness?: number; readonly soft?: number };
+  /** tasks set free among each other while all else keeps the incumbent's order (large neighbourhoods); all where left out */
+  readonly free?: ReadonlySet<number>;
+  /** tasks that keep their incumbent start */
+  readonly frozen?: ReadonlySet<number>;
   readonly conflicts: number;
   readonly stop: () => boolean;
   readonly rng: Rng;
   readonly onBetter?: (start: readonly number[], spans: readonly SpanAt[]) => void;
+  /** spans that may be there, and those of the incumbent */
+  readonly spans?: { readonly model: SpanModel; readonly there: ReadonlySet<number> };
 }
 
 export interface LearnedResult {
@@ -33,16 +51,13 @@ const RESTART_UNIT = 50;
 const FORGET_FIRST = 1500;
 const FORGET_STEP = 150;
 /** Share of what may be won that is asked for at first, where spans leave lengths to be won second by second; half as much at each restart. */
-const FIRST_PROBE = 0.5;
+const FIRST_PROBE = 0.25;
 /**
  * Shares of spans that are tried the other way at every other restart, in turn; half of them while there is no schedule to begin from, so
  * that what decides it is not one first guess. Chosen on the orders of docs/benchmarks.md.
  */
 const SHAKEN_SPANS = [0.1, 0.2, 0.5] as const;
 const ANY_SPANS = 0.5;
-/** Conflicts that one neighbourhood of the best schedule may cost, and the share of what may be won that is asked of it. */
-const NEAR_CONFLICTS = 30;
-const NEAR_PROBE = 0.1;
 
 /** Searches once, for as many conflicts as are asked for. */
 export const learnedSearch = (ask: LearnedSearch): LearnedResult => beginLearned(ask).more(ask.conflicts);
@@ -61,15 +76,9 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
     more: () => ({ start: null, exhausted: true, least: 0, conflicts: 0 }),
     atMost: () => undefined,
   };
-  const built = buildSearch(ask);
+  const built = build(ask);
   if (!built) return nothing;
   const { engine, orders, phase, goalVariable, usages, softs, spans } = built;
-  const near = spans && ask.spans ? Neighbourhoods.of(ask.spans.model, built.endsOf, ask.rng) : null;
-  /** variables that keep the value they have in the best schedule while the rest is searched; empty while all is */
-  let kept: readonly number[] = [];
-  let decided = 0;
-  /** level at which all of them are decided; −1 while they are not */
-  let keptLevel = -1;
   let best: number[] | null = null;
   let conflicts = 0;
   let most = 0;
@@ -94,13 +103,6 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
     for (const x of spans?.there ?? []) phase[x] = ask.rng() < share ? 1 - phaseOfBest[x] : phaseOfBest[x];
   };
   if (isAnyGuess) shake(ANY_SPANS);
-  const toRoot = () => {
-    engine.backTo(0);
-    heap.refill(engine);
-    decided = 0;
-    keptLevel = -1;
-  };
-  const decide = (x: number, value: number) => (value === 1 ? engine.decide(2 * x, 1) : engine.decide(2 * x + 1, 0));
   return {
     more: (conflictsMore) => {
       most = conflicts + conflictsMore;
@@ -109,7 +111,8 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
     },
     atMost: (goal) => {
       if (isOver || goalVariable < 0) return;
-      toRoot();
+      engine.backTo(0);
+      heap.refill(engine);
       const r = engine.reason();
       if (!engine.raise(2 * goalVariable + 1, -goal, r)) isOver = true;
     },
@@ -122,23 +125,14 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
         untilRestart -= 1;
         if (!engine.learn()) return ended(true);
         heap.refill(engine);
-        decided = 0;
-        // With all these kept there is nothing as good as was asked for.
-        if (keptLevel > engine.trail.level) untilRestart = 0;
         if ((conflicts & 31) === 0 && (conflicts >= most || ask.stop())) return ended(false);
         continue;
       }
       if (untilRestart <= 0) {
-        toRoot();
-        // By turns with the search of all, as soon as there is a schedule to look near.
-        kept = near && !isAnyGuess && kept.length === 0 ? near.kept() : [];
-        if (kept.length > 0) {
-          phase.set(phaseOfBest);
-          untilRestart = NEAR_CONFLICTS;
-          continue;
-        }
         restart += 1;
         untilRestart = RESTART_UNIT * luby(restart);
+        engine.backTo(0);
+        heap.refill(engine);
         probe /= 2;
         // Every other time some spans are tried the other way than in the best schedule so far.
         const share = restart % 2 === 0 ? (SHAKEN_SPANS[(restart / 2) % SHAKEN_SPANS.length] as number) : 0;
@@ -154,22 +148,16 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
         // A better end is asked for by a good step first: what that teaches stays true, and refuted it is a bound.
         const [least, greatest] = [engine.least(goalVariable), engine.greatest(goalVariable)];
         leastGoal = least;
-        const at = greatest - Math.floor((greatest - least) * (kept.length > 0 ? NEAR_PROBE : probe));
+        const at = greatest - Math.floor((greatest - least) * probe);
         if (at < greatest) {
           engine.decide(2 * goalVariable + 1, -at);
           continue;
         }
       }
-      while (decided < kept.length && engine.isFixed(kept[decided])) decided += 1;
-      if (decided < kept.length) {
-        const x = kept[decided];
-        decide(x, phaseOfBest[x]);
-        continue;
-      }
-      if (kept.length > 0 && keptLevel < 0) keptLevel = engine.trail.level;
       const x = heap.next(engine);
       if (x >= 0) {
-        decide(x, phase[x]);
+        if (phase[x] === 1) engine.decide(2 * x, 1);
+        else engine.decide(2 * x + 1, 0);
         continue;
       }
       const first = spans?.toOrder(engine);
@@ -201,12 +189,171 @@ export function beginLearned(ask: LearnedSearch): LearnedRun {
       if (goalVariable < 0) return ended(false);
       const value = engine.least(goalVariable);
       probe = FIRST_PROBE;
-      if (kept.length > 0) untilRestart = NEAR_CONFLICTS;
-      toRoot();
+      engine.backTo(0);
+      heap.refill(engine);
       const r = engine.reason();
       if (!engine.raise(2 * goalVariable + 1, -(value - 1), r)) return ended(true);
     }
   }
+}
+
+interface Built {
+  readonly engine: Engine;
+  readonly orders: readonly number[];
+  readonly phase: Int8Array;
+  readonly goalVariable: number;
+  readonly usages: readonly (readonly Usage[] & { capacity?: number })[];
+  readonly softs: readonly SoftMaximum[];
+  readonly spans: SearchedSpans | null;
+}
+
+interface SoftMaximum {
+  readonly from: number;
+  readonly to: number;
+  readonly most: number;
+  readonly by: number;
+}
+
+function build({ m, earliest, incumbent, goal, most, free, frozen, spans: asked }: LearnedSearch): Built | null {
+  const mostMakespan = most.makespan;
+  const least = [...earliest];
+  const greatest = latestStarts(m, mostMakespan);
+  for (const v of frozen ?? []) {
+    least[v] = incumbent[v];
+    greatest[v] = incumbent[v];
+  }
+  const edges: Edge[] = m.arcs.map((a) => ({ from: a.from, to: a.to, weight: a.weight, when: -1, is: 1 }));
+  const propagators: Propagator[] = [];
+  let variables = m.n;
+  const add = (lo: number, hi: number): number => {
+    least[variables] = lo;
+    greatest[variables] = hi;
+    return variables++;
+  };
+  const makespan = add(0, mostMakespan);
+  for (let v = 0; v < m.n; v++) {
+    edges.push({ from: v, to: makespan, weight: m.duration[v], when: -1, is: 1 });
+    const closed = m.closed[v];
+    if (closed.length > 0) propagators.push(calendarPropagator(v, m.duration[v], closed));
+  }
+  const goals: Partial<Record<Level, number>> = { makespan };
+  if (goal === 'tardiness' || most.tardiness !== undefined) {
+    const terms: { x: number; weight: number }[] = [];
+    for (let v = 0; v < m.n; v++) {
+      const due = m.due[v];
+      if (due === null || due === undefined) continue;
+      const late = add(0, Math.max(0, mostMakespan - due));
+      edges.push({ from: v, to: late, weight: m.duration[v] - due, when: -1, is: 1 });
+      terms.push({ x: late, weight: 1 });
+    }
+    goals.tardiness = add(0, most.tardiness ?? terms.length * mostMakespan);
+    propagators.push(sumAtMost(terms, goals.tardiness));
+  }
+  const softs: SoftMaximum[] = [];
+  if (m.soft.length > 0) {
+    const terms = m.soft.map((s) => {
+      const by = add(0, Math.max(0, mostMakespan - s.most - least[s.from]));
+      propagators.push(exceeds(s.from, s.to, s.most, by));
+      softs.push({ from: s.from, to: s.to, most: s.most, by });
+      return { x: by, weight: s.weight };
+    });
+    goals.soft = add(0, most.soft ?? terms.reduce((sum, t) => sum + t.weight * mostMakespan, 0));
+    propagators.push(sumAtMost(terms, goals.soft));
+  }
+  const goalVariable = goal === null ? -1 : (goals[goal] ?? -1);
+  const orders: number[] = [];
+  const phases: number[] = [];
+  const choice = (phase: 0 | 1): number => {
+    const x = add(0, 1);
+    orders.push(x);
+    phases.push(phase);
+    return x;
+  };
+  const usages: (Usage[] & { capacity?: number })[] = [];
+  for (const [r, resource] of m.resources.entries()) {
+    const users: Usage[] = [];
+    for (let v = 0; v < m.n; v++) {
+      const amount = m.demands[v].find((d) => d.resource === r)?.amount ?? 0;
+      if (amount > 0) users.push({ from: v, to: v, lengthS: m.duration[v], amount });
+    }
+    const tasksOnly = [...users];
+    for (const h of m.holds)
+      if (h.resource === r && h.amount > 0) users.push({ from: h.from, to: h.to, lengthS: m.duration[h.to], amount: h.amount });
+    users.sort((a, b) => incumbent[a.from] - incumbent[b.from]);
+    const isFree = (u: Usage) => free === undefined || (free.has(u.from) && free.has(u.to));
+    for (let i = 0; i < users.length; i++) {
+      const a = users[i];
+      let bound = 0;
+      for (let j = i + 1; j < users.length && bound < KEPT_NEIGHBOURS; j++) {
+        const b = users[j];
+        // Orders that stand hand on from neighbour to neighbour, as long as the neighbour's own place is bound.
+        const kept = !(isFree(a) && isFree(b));
+        if (!isFree(b) && 2 * b.amount > resource.capacity) bound += 1;
+        if (a.amount + b.amount <= resource.capacity) continue;
+        // What shares a task runs together with it, so it can never be kept apart.
+        const shared = [a.from, a.to].find((v) => v === b.from || v === b.to);
+        if (shared !== undefined) {
+          if (m.duration[shared] > 0) return null;
+          continue;
+        }
+        const gap = a.from === a.to && b.from === b.to ? changeover(m, resource.changeover, a.from, b.from) : 0;
+        const [ab, ba] = [a.lengthS + gap, b.lengthS + gap];
+        if (kept) {
+          edges.push({ from: a.to, to: b.from, weight: ab, when: -1, is: 1 });
+          continue;
+        }
+        const canAb = a.to !== b.from && least[a.to] + ab <= greatest[b.from];
+        const canBa = b.to !== a.from && least[b.to] + ba <= greatest[a.from];
+        if (!canAb && !canBa) return null;
+        if (!canBa) edges.push({ from: a.to, to: b.from, weight: ab, when: -1, is: 1 });
+        else if (!canAb) edges.push({ from: b.to, to: a.from, weight: ba, when: -1, is: 1 });
+        else {
+          const x = choice(1);
+          edges.push({ from: a.to, to: b.from, weight: ab, when: x, is: 1 }, { from: b.to, to: a.from, weight: ba, when: x, is: 0 });
+        }
+      }
+    }
+    if (resource.capacity === 1 && !asked && tasksOnly.length <= EDGE_FINDING_TASKS && tasksOnly.length > 2 && free === undefined)
+      propagators.push(edgeFinding(tasksOnly.map((u) => ({ x: u.from, lengthS: u.lengthS }))));
+    if (resource.capacity > 1 && users.some((u) => users.some((w) => w !== u && u.amount + w.amount <= resource.capacity))) {
+      const list: Usage[] & { capacity?: number } = users.filter((u) => u.from !== u.to || u.lengthS > 0);
+      list.capacity = resource.capacity;
+      usages.push(list);
+      propagators.push(timeTable(list, resource.capacity));
+    }
+  }
+  for (let v = 0; v < m.n; v++) if (least[v] > greatest[v]) return null;
+  const parts = { m, earliest, incumbent, edges, propagators, add, choice, usages, makespan, mostMakespan };
+  const spans = asked ? new SearchedSpans(asked.model, parts, asked.there) : null;
+  const engine = new Engine(variables, Float64Array.from(least), Float64Array.from(greatest), edges, propagators);
+  const phase = new Int8Array(variables);
+  for (const [i, x] of orders.entries()) phase[x] = phases[i];
+  return { engine, orders, phase, goalVariable, usages, softs, spans };
+}
+
+/** Edge-finding looks at all pairs of a resource's tasks: worth it up to so many. */
+const EDGE_FINDING_TASKS = 40;
+
+/** Orders of so many following tasks are written out where a sequence is kept: a changeover may reach past a short one. */
+const KEPT_NEIGHBOURS = 4;
+
+const changeover = (m: Model, setup: number, a: number, b: number): number =>
+  setup > 0 && m.family[a] >= 0 && m.family[b] >= 0 && m.family[a] !== m.family[b] ? setup : 0;
+
+/** Latest starts that still end everything by `mostMakespan`, by lags alone. */
+function latestStarts(m: Model, mostMakespan: number): number[] {
+  const latest = m.duration.map((d) => Math.min(mostMakespan, m.horizon) - d);
+  for (let pass = 0, changed = true; changed && pass <= m.n; pass++) {
+    changed = false;
+    for (const a of m.arcs) {
+      const s = latest[a.to] - a.weight;
+      if (s < latest[a.from]) {
+        latest[a.from] = s;
+        changed = true;
+      }
+    }
+  }
+  return latest;
 }
 
 /** A task not yet fixed that stands where a cumulative resource is overloaded at the least starts; −1 where none is. */

@@ -76,8 +76,8 @@ export interface SearchParts {
   readonly edges: Edge[];
   readonly propagators: Propagator[];
   readonly add: (lo: number, hi: number) => number;
-  /** a 0–1 variable that is branched on, of what lies between two tasks */
-  readonly choice: (phase: 0 | 1, ends: readonly [number, number]) => number;
+  /** a 0–1 variable that is branched on */
+  readonly choice: (phase: 0 | 1) => number;
   readonly usages: (Usage[] & { capacity?: number })[];
   readonly makespan: number;
   readonly mostMakespan: number;

@@ -23,7 +23,7 @@ export class SearchedSpans {
     // Of a span that is not there the strokes are anywhere, closed hours or not.
     const never = 2 * Math.max(parts.mostMakespan, ...m.resources.flatMap((r) => r.closed.map((c) => c.fromS))) + 1;
     this.variables = model.spans.map((s, i) => {
-      const there = s.always ? parts.add(1, 1) : parts.choice(hint.has(i) ? 1 : 0, [taskOf(s), taskOf(s)]);
+      const there = s.always ? parts.add(1, 1) : parts.choice(hint.has(i) ? 1 : 0);
       const [begin, end] = [parts.add(0, never), parts.add(0, never)];
       const only = { when: there, is: 1 } as const;
       edges.push({ from: begin, to: end, weight: s.strokeS + s.leastS, ...only });
@@ -90,10 +90,7 @@ export class SearchedSpans {
         for (const i of own)
           for (const j of own)
             if (j > i && !this.areOrdered(i, j))
-              this.keepApart(parts, [this.variables[i].there, this.variables[j].there], held(i), held(j), {
-                isFirst: readyS(i) <= readyS(j),
-                ends: [taskOf(spans[i]), taskOf(spans[j])],
-              });
+              this.keepApart(parts, [this.variables[i].there, this.variables[j].there], held(i), held(j), readyS(i) <= readyS(j));
         continue;
       }
       const list: Usage[] & { capacity?: number } = own.map((i) => {
@@ -110,11 +107,9 @@ export class SearchedSpans {
    * One of two after the other, where these spans are there. Which is branched on as what counts most where a first guess is given, else
    * decided only where they would be at the same time ({@link toOrder}).
    */
-  private keepApart(parts: SearchParts, when: readonly number[], a: Held, b: Held, guess?: Guess): void {
+  private keepApart(parts: SearchParts, when: readonly number[], a: Held, b: Held, isFirst?: boolean): void {
     const { edges, propagators, add, choice } = parts;
-    const [ab, ba] = guess
-      ? [choice(guess.isFirst ? 1 : 0, guess.ends), choice(guess.isFirst ? 0 : 1, guess.ends)]
-      : [add(0, 1), add(0, 1)];
+    const [ab, ba] = isFirst === undefined ? [add(0, 1), add(0, 1)] : [choice(isFirst ? 1 : 0), choice(isFirst ? 0 : 1)];
     edges.push(
       { from: a.to, to: b.from, weight: a.toS - b.fromS, when: ab, is: 1 },
       { from: b.to, to: a.from, weight: b.toS - a.fromS, when: ba, is: 1 },
@@ -244,15 +239,6 @@ interface Pair {
   readonly ab: number;
   readonly ba: number;
 }
-
-/** Which of two goes first in a first guess, and a task at either end of what is decided. */
-interface Guess {
-  readonly isFirst: boolean;
-  readonly ends: readonly [number, number];
-}
-
-/** A task of the chain that a span lies in. */
-const taskOf = (s: Span): number => s.before[0] ?? s.after[0] ?? 0;
 
 const width = (engine: Engine, x: number): number => engine.greatest(x) - engine.least(x);
 
